@@ -1,0 +1,37 @@
+# frozen_string_literal: true
+
+# The source is whatever this machine's RubyGems is set up to use; exact versions
+# of everything, dependencies included, stand in gems.lock (see bin/ground.sh).
+source Gem.sources.first
+
+gem "dry-validation", "~> 1.11.0"
+gem "puma", "~> 8.0"
+gem "rack", "~> 3.1"
+gem "rack-session", "~> 2.1"
+gem "rackup", "~> 2.2"
+gem "pg", "~> 1.7"
+gem "sequel", "~> 5.110"
+gem "sequel_pg", "~> 1.17"
+gem "sinatra", "~> 4.2"
+gem "zeitwerk", "~> 2.6.0"
+
+# people
+gem "bcrypt", "~> 3.1"
+gem "mail", "~> 2.8"
+gem "rack-attack", "~> 6.8"
+gem "rodauth", "~> 2.49"
+gem "tzinfo", "~> 2.0"
+gem "tzinfo-data", "~> 1.2026"
+
+# pictures and files
+gem "nokogiri", "~> 1.18.0"
+gem "ruby-vips", "~> 2.2"
+gem "shrine", "~> 3.6"
+
+group :test do
+  gem "capybara", "~> 3.40"
+  gem "cuprite", "~> 0.17"
+  gem "prop_check", "~> 1.0"
+  gem "rack-test", "~> 2.2"
+  gem "rspec", "~> 3.13"
+end
