@@ -2,7 +2,7 @@
 
 # The source is whatever this machine's RubyGems is set up to use; exact versions
 # of everything, dependencies included, stand in gems.lock (see bin/ground.sh).
-source Gem.sources.first
+source Gem.sources.first.uri.to_s
 
 gem "dry-validation", "~> 1.11.0"
 gem "puma", "~> 8.0"

@@ -1,0 +1,67 @@
+# frozen_string_literal: true
+
+# The craft itself: reckonings over plain values. Ruby's standard library alone, so
+# that bare Ruby can load it; each part is loaded when it is first named.
+module Vestry
+  module Core
+    autoload :BadInput, "#{__dir__}/bad_input"
+    autoload :Contract, "#{__dir__}/contract"
+    autoload :Measure, "#{__dir__}/measure"
+    autoload :Near, "#{__dir__}/near"
+    autoload :Reckoning, "#{__dir__}/reckoning"
+    autoload :Rulebook, "#{__dir__}/rulebook"
+    autoload :Season, "#{__dir__}/season"
+
+    # Measuring the tree as it stands.
+    module Survey
+      autoload :CutPoint, "#{__dir__}/survey/cut_point"
+      autoload :Figure, "#{__dir__}/survey/figure"
+      autoload :Section, "#{__dir__}/survey/section"
+      autoload :Tags, "#{__dir__}/survey/tags"
+    end
+
+    # Deciding what to do to it.
+    module Plan
+      autoload :Methods, "#{__dir__}/plan/methods"
+      autoload :Sticks, "#{__dir__}/plan/sticks"
+    end
+
+    # When the bark is ready, and what warmth does for a union.
+    module Slip
+      autoload :Callus, "#{__dir__}/slip/callus"
+    end
+
+    # Looking after what was grafted.
+    module Tend
+      autoload :Care, "#{__dir__}/tend/care"
+    end
+
+    # Saying what came of it.
+    module Tally
+      autoload :Closure, "#{__dir__}/tally/closure"
+    end
+
+    # Every reckoning by the name it is asked for; the value is where it lives.
+    RECKONINGS = {
+      "section" => "Survey::Section",
+      "cut-point" => "Survey::CutPoint",
+      "methods" => "Plan::Methods",
+      "sticks" => "Plan::Sticks",
+      "callus" => "Slip::Callus",
+      "care" => "Tend::Care",
+      "closure" => "Tally::Closure"
+    }.freeze
+
+    # The reckoning called +name+.
+    #
+    # @param name [String] as listed in RECKONINGS
+    # @return [Module] something that answers +contract+ and +reckon+
+    # @raise [BadInput] when there is none of that name
+    def self.reckoning(name)
+      path = RECKONINGS.fetch(name) do
+        raise BadInput.new("name", "no reckoning #{name.inspect}; one of #{RECKONINGS.keys.join(', ')}")
+      end
+      path.split("::").inject(self) { |part, constant| part.const_get(constant) }
+    end
+  end
+end

@@ -1,0 +1,114 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    # A length as a person says it: typed any way, kept as typed, held in millimetres.
+    #
+    #   Measure.parse("22 cm").mm                       # => 220.0
+    #   Measure.parse("8 3/4", units: "imperial").mm    # => 222.25
+    #   Measure.say(222.25, "imperial")                 # => "8 3/4 in"
+    class Measure
+      UNITS = %w[metric imperial].freeze
+      INCH = 25.4
+      # What each way of writing a unit is worth in mm.
+      WORTH = {
+        "mm" => 1.0, "millimetre" => 1.0, "millimetres" => 1.0, "cm" => 10.0, "centimetre" => 10.0, "centimetres" => 10.0,
+        "m" => 1000.0, "metre" => 1000.0, "metres" => 1000.0,
+        "in" => INCH, "inch" => INCH, "inches" => INCH, '"' => INCH, "″" => INCH, "”" => INCH,
+        "ft" => 12 * INCH, "foot" => 12 * INCH, "feet" => 12 * INCH, "'" => 12 * INCH, "′" => 12 * INCH, "’" => 12 * INCH
+      }.freeze
+      GLYPHS = { "¼" => "1/4", "½" => "1/2", "¾" => "3/4", "⅛" => "1/8", "⅜" => "3/8", "⅝" => "5/8", "⅞" => "7/8",
+                 "⅓" => "1/3", "⅔" => "2/3" }.freeze
+      NUMBER = %r{(\d+(?:[.,]\d+)?\s+\d+/\d+|\d+/\d+|\d+(?:[.,]\d+)?|[.,]\d+)}
+      PART = /\G\s*#{NUMBER}\s*([a-z]+|["'″”′’])?/
+      EXAMPLES = { "metric" => "220, 22 cm or 1.3 m", "imperial" => %(8 3/4, 8¾" or 4' 2") }.freeze
+
+      attr_reader :mm, :typed
+
+      # @param text [String] one or more numbers with units; a number without one is in mm
+      #   (metric) or inches (imperial)
+      # @param units [String] the orchard's: metric or imperial
+      # @return [Measure]
+      # @raise [BadInput] when it cannot be read as a length
+      def self.parse(text, units: "metric", field: :measure)
+        new(read(text.to_s, units, field), text.to_s.strip)
+      end
+
+      def self.read(text, units, field)
+        plain = text.strip.downcase
+        sign = plain.delete_prefix!("-") ? -1 : 1
+        GLYPHS.each { |glyph, fraction| plain = plain.gsub(glyph, " #{fraction} ") }
+        plain = plain.gsub(/(\d)\s+(?=\d+\/\d+)/, '\1 ').strip
+        total = 0.0
+        position = 0
+        bare = units == "imperial" ? INCH : 1.0
+        until plain[position..].to_s.strip.empty?
+          part = PART.match(plain, position) or refuse(text, units, field)
+          worth = part[2] ? WORTH[part[2]] : bare
+          refuse(text, units, field) unless worth
+          total += number(part[1], text, units, field) * worth
+          bare = INCH if worth == 12 * INCH
+          position = part.end(0)
+        end
+        refuse(text, units, field) if position.zero?
+        sign * total.round(6)
+      end
+      private_class_method :read
+
+      def self.number(words, text, units, field)
+        whole, fraction = words.include?("/") && words.include?(" ") ? words.split(/\s+/, 2) : [words, nil]
+        return ratio(whole, text, units, field) if whole.include?("/")
+
+        whole.tr(",", ".").to_f + (fraction ? ratio(fraction, text, units, field) : 0)
+      end
+      private_class_method :number
+
+      def self.ratio(words, text, units, field)
+        over, under = words.split("/").map(&:to_f)
+        refuse(text, units, field) if under.zero?
+        over / under
+      end
+      private_class_method :ratio
+
+      def self.refuse(text, units, field)
+        shown = text.strip.empty? ? "nothing was typed" : "“#{text.strip[0, 40]}” is not a length"
+        raise BadInput.new(field, "#{shown}; write it as #{EXAMPLES.fetch(units)}")
+      end
+      private_class_method :refuse
+
+      # A length in words: millimetres, metres from a metre up; or inches in eighths, feet
+      # from three feet up.
+      #
+      # @param mm [Numeric, nil]
+      # @return [String]
+      def self.say(mm, units = "metric")
+        return "–" if mm.nil?
+        return say_imperial(mm.to_f) if units == "imperial"
+
+        mm.abs >= 1000 ? "#{format('%.2f', mm / 1000.0)} m" : "#{mm.round} mm"
+      end
+
+      def self.say_imperial(mm)
+        eighths = (mm.abs / INCH * 8).round
+        feet, eighths = eighths >= 36 * 8 ? eighths.divmod(96) : [0, eighths]
+        inches, rest = eighths.divmod(8)
+        parts = []
+        parts << "#{feet} ft" if feet.positive?
+        if inches.positive? || rest.positive? || feet.zero?
+          fraction = rest.zero? ? nil : Rational(rest, 8).then { |r| "#{r.numerator}/#{r.denominator}" }
+          parts << "#{[inches.positive? || rest.zero? ? inches : nil, fraction].compact.join(' ')} in"
+        end
+        "#{'-' if mm.negative?}#{parts.join(' ')}"
+      end
+      private_class_method :say_imperial
+
+      def initialize(mm, typed)
+        @mm = mm
+        @typed = typed
+        freeze
+      end
+
+      def say(units = "metric") = Measure.say(mm, units)
+    end
+  end
+end

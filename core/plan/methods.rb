@@ -1,0 +1,101 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Plan
+      # Which methods suit a stub, best first, and why.
+      #
+      # score = 100 x stock fit x scion fit x expected take x school weight. A fit is a
+      # trapezoid: 1 inside the ideal range, falling evenly to 0 at the working edges.
+      module Methods
+        extend Reckoning
+
+        contract "methods", "Methods for a stub, best first, with reasons" do
+          number :stock_mm, unit: "mm", above: 0, help: "diameter of the stock at the cut or the site"
+          number :scion_mm, unit: "mm", above: 0, optional: true, help: "diameter of the stick on hand"
+          flag :slipping, help: "whether the bark lifts cleanly"
+          name :species, -> { Rulebook.shipped.species_names }, help: "of the stock"
+          name :school, -> { Rulebook.shipped.school_names }, optional: true
+        end
+
+        # @return [Hash] +ranking+, a list of +method+, +score+ (0..100), +blocked+,
+        #   +expected_take+ (share), +scion_wanted_mm+ (mm, nil where any will do) and +reasons+
+        def self.call(stock_mm:, slipping:, species:, scion_mm: nil, school: nil, rulebook: Rulebook.shipped)
+          scored = rulebook.stub_methods.map do |method|
+            score(method, stock_mm, scion_mm, slipping, species, school, rulebook)
+          end
+          { ranking: scored.each_with_index.sort_by { |row, index| [row[:blocked] ? 1 : 0, -row[:score].round(9), index] }.map(&:first) }
+        end
+
+        # The share of single sticks expected to take.
+        #
+        # @return [Float] 0..1
+        def self.expected_take(species, method, rulebook)
+          most = rulebook.value("reckoning.score.most_take")
+          [rulebook.value("species.#{species}.take") * rulebook.value("methods.#{method}.take_factor"), most].min.to_f
+        end
+
+        # The scion's ideal and working range in mm for a stock of this size; nil where any will do.
+        #
+        # @return [Hash, nil] +works+ and +ideal+, each a pair in mm
+        def self.scion_range(method, stock_mm, rulebook)
+          works = rulebook.value_or_nil("methods.#{method}.scion_works") or return nil
+          times = rulebook.value("methods.#{method}.measure") == "ratio" ? stock_mm : 1
+          { works: works.map { |each| each * times }, ideal: rulebook.value("methods.#{method}.scion_ideal").map { |each| each * times } }
+        end
+
+        def self.score(method, stock_mm, scion_mm, slipping, species, school, rulebook)
+          reasons = []
+          works = rulebook.value("methods.#{method}.stock_works")
+          stock_fit = fit(stock_mm, works, rulebook.value_or_nil("methods.#{method}.stock_ideal"))
+          reasons << fit_reason("stock", method, stock_mm, works, rulebook.value_or_nil("methods.#{method}.stock_ideal"), stock_fit)
+          scion = scion_range(method, stock_mm, rulebook)
+          scion_fit = scion_mm && scion ? fit(scion_mm, scion[:works], scion[:ideal]) : 1.0
+          reasons << scion_reason(method, scion_mm, scion, scion_fit) if scion
+          needs_slip = rulebook.value("methods.#{method}.needs_slip")
+          reasons << { code: "needs_slip", method: method } if needs_slip && !slipping
+          reasons << { code: "needs_no_slip", method: method } if !needs_slip && !slipping
+          take = expected_take(species, method, rulebook)
+          reasons << { code: "expected_take", method: method, species: species, take: take }
+          weight = school_weight(method, school, rulebook, reasons)
+          blocked = stock_fit.nil? || scion_fit.nil? || (needs_slip && !slipping)
+          { method: method, score: blocked ? 0.0 : 100 * stock_fit * scion_fit * take * weight, blocked: blocked,
+            expected_take: take, stock_fit: stock_fit, scion_fit: scion_mm && scion ? scion_fit : nil, school_weight: weight,
+            scion_wanted_mm: scion && scion[:ideal], reasons: reasons }
+        end
+
+        # @return [Float, nil] nil outside the working range
+        def self.fit(value, works, ideal)
+          low, high = works
+          return nil unless Near.at_least?(value, low) && (high.nil? || Near.at_most?(value, high))
+          return 1.0 if ideal.nil? || Near.within?(value, *ideal)
+
+          value < ideal[0] ? [(value - low) / (ideal[0] - low), 0.0].max : [(high - value) / (high - ideal[1]), 0.0].max
+        end
+
+        def self.fit_reason(what, method, value, works, ideal, fit)
+          code = if fit.nil? then "#{what}_outside"
+                 else fit >= 1 ? "#{what}_ideal" : "#{what}_workable"
+                 end
+          range = fit.nil? || ideal.nil? ? works : ideal
+          { code: code, method: method, mm: value, from_mm: range[0], to_mm: range[1], fit: fit }
+        end
+
+        def self.scion_reason(method, scion_mm, scion, fit)
+          return { code: "scion_wanted", method: method, from_mm: scion[:ideal][0], to_mm: scion[:ideal][1] } unless scion_mm
+
+          fit_reason("scion", method, scion_mm, scion[:works], scion[:ideal], fit)
+        end
+
+        def self.school_weight(method, school, rulebook, reasons)
+          return 1.0 unless school
+
+          prefers = rulebook.book("schools").dig("schools", school, "prefers").include?(method)
+          reasons << { code: prefers ? "school_prefers" : "school_other", method: method, school: school }
+          prefers ? 1.0 : rulebook.value("reckoning.score.other_school").to_f
+        end
+        private_class_method :score, :fit, :fit_reason, :scion_reason, :school_weight
+      end
+    end
+  end
+end

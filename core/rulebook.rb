@@ -1,0 +1,116 @@
+# frozen_string_literal: true
+
+require "yaml"
+
+module Vestry
+  module Core
+    # Every number of the craft with its reason. Values are asked for by a dotted path
+    # and answer with an Entry; an orchard lays its own values over the shipped ones.
+    #
+    #   Rulebook.shipped.value("species.apple.take")   # => 0.9
+    #   Rulebook.shipped.entry("species.apple.take").why
+    class Rulebook
+      FOLDER = File.expand_path("../rulebook", __dir__)
+      FILES = %w[species methods schools care cautions reckoning].freeze
+
+      # A value and where it comes from. +overruled+ holds who changed it, when and why,
+      # and +shipped+ what stood there before.
+      Entry = Struct.new(:path, :value, :unit, :why, :shipped, :overruled, keyword_init: true)
+
+      class << self
+        # The rulebook as it ships.
+        def shipped
+          @shipped ||= new(Hash.new do |books, name|
+            raise KeyError, "no rulebook #{name}" unless FILES.include?(name)
+
+            books[name] = Reckoning.deep_freeze(YAML.safe_load_file("#{FOLDER}/#{name}.yml"))
+          end)
+        end
+      end
+
+      attr_reader :overrides
+
+      # @param books [Hash{String=>Hash}] each file's contents by its name, read when first asked for
+      # @param overrides [Hash{String=>Hash}] path => {"value", "why", "who", "on"}
+      def initialize(books, overrides = {})
+        @books = books
+        @overrides = overrides.freeze
+        @entries = {}
+      end
+
+      # The same book with an orchard's own values laid over it.
+      def overruled(overrides) = overrides.empty? ? self : Rulebook.new(@books, overrides)
+
+      # @return [Hash] one file's contents, as written
+      def book(name) = @books[name]
+
+      # @param path [String] for example +methods.rind.stock_works+
+      # @return [Entry]
+      # @raise [KeyError] when the book has no such entry
+      def entry(path)
+        @entries[path] ||= build_entry(path)
+      end
+
+      def value(path) = entry(path).value
+
+      # @return [Object, nil] nil where the book is silent
+      def value_or_nil(path) = known?(path) ? value(path) : nil
+
+      def known?(path)
+        entry(path) && true
+      rescue KeyError
+        false
+      end
+
+      def species_names = @species_names ||= book("species").fetch("names").keys
+      def method_names = @method_names ||= book("methods").keys
+      # The methods that work a cut stub or a site; the bridge mends a trunk instead.
+      def stub_methods = method_names - ["bridge"]
+      def school_names = @school_names ||= book("schools").fetch("schools").keys
+      def point_names = @point_names ||= book("schools").fetch("points").keys
+
+      # The choice a school makes at a practice point.
+      #
+      # @param point [String] for example +wrap+
+      # @param school [String, nil] nil takes the point's first choice
+      # @return [String]
+      def practice(point, school)
+        overruled = overrides["practice.#{point}"]
+        return overruled.fetch("value") if overruled
+
+        (school && book("schools").dig("schools", school, "choices", point)) ||
+          book("schools").fetch("points").fetch(point).fetch("choices").keys.first
+      end
+
+      private
+
+      def build_entry(path)
+        found = path.start_with?("species.") ? species_entry(path) : plain_entry(path)
+        override = overrides[path]
+        return found.freeze unless override
+
+        found.shipped = found.value
+        found.value = override.fetch("value")
+        found.overruled = override
+        found.freeze
+      end
+
+      # species.yml is written by figure, one line of reason for a whole column.
+      def species_entry(path)
+        _, species, figure = path.split(".", 3)
+        column = book("species").fetch("figures").fetch(figure)
+        value = column.fetch("values").fetch(species)
+        why = [column.fetch("why"), column.dig("notes", species)].compact.join(" ")
+        Entry.new(path: path, value: value, unit: column["unit"], why: why)
+      end
+
+      def plain_entry(path)
+        name, *keys = path.split(".")
+        node = keys.inject(book(name)) { |inside, key| inside.fetch(key) }
+        raise KeyError, "#{path} is not a single value" unless node.is_a?(Hash) && node.key?("value")
+
+        Entry.new(path: path, value: node["value"], unit: node["unit"], why: node["why"])
+      end
+    end
+  end
+end

@@ -1,0 +1,59 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Slip
+      # How far callus has knit, by temperature since the graft.
+      module Callus
+        extend Reckoning
+
+        contract "callus", "How far callus has knit, by temperature since the graft" do
+          name :species, -> { Rulebook.shipped.species_names }
+          list :days, help: "from the grafting day" do
+            date :date
+            number :min_c, unit: "°C"
+            number :max_c, unit: "°C"
+          end
+          number :offset_c, unit: "°C", default: 0.0, help: "what a cover adds"
+        end
+
+        # Hourly temperature is a cosine between the day's extremes, warmest at 15 h. The rate
+        # at each hour is the beta function of Yin and others (1995), 1 at the best
+        # temperature and 0 at and outside the limits; a day's units are the mean of its 24.
+        #
+        # @return [Hash] +daily+ (units), +units+ (their sum), +knit_on+ (Date, nil until the
+        #   sum reaches the species' figure)
+        def self.call(species:, days:, offset_c: 0.0, rulebook: Rulebook.shipped)
+          limits = rulebook.value("species.#{species}.callus_limits").map(&:to_f)
+          wanted = rulebook.value("species.#{species}.callus_units")
+          sum = 0.0
+          knit_on = nil
+          daily = days.map do |day|
+            units = day_units(day, offset_c, limits)
+            sum += units
+            knit_on ||= day[:date] if Near.at_least?(sum, wanted)
+            units
+          end
+          { daily: daily, units: sum, wanted: wanted, knit_on: knit_on }
+        end
+
+        # @param celsius [Float] °C
+        # @param limits [Array(Float, Float, Float)] least, best and most, °C
+        # @return [Float] 0..1
+        def self.rate(celsius, limits)
+          least, best, most = limits
+          return 0.0 if celsius <= least || celsius >= most
+
+          ((most - celsius) / (most - best)) * (((celsius - least) / (best - least))**((best - least) / (most - best)))
+        end
+
+        def self.day_units(day, offset, limits)
+          mean = (day[:min_c] + day[:max_c]) / 2
+          swing = (day[:max_c] - day[:min_c]) / 2
+          (0..23).sum { |hour| rate(mean + offset + swing * Math.cos(2 * Math::PI * (hour - 15) / 24), limits) } / 24
+        end
+        private_class_method :day_units
+      end
+    end
+  end
+end

@@ -1,0 +1,123 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Survey
+      # Where a limb may be cut for a method, and where best.
+      #
+      # A limb is taken to taper evenly: d(s) = d0 - k s, with s mm from the fork. Each limit
+      # (clear of the fork, a diameter the method works, above the grazing line, within reach)
+      # holds on one stretch of the limb; the cut lies where all of them hold.
+      module CutPoint
+        extend Reckoning
+
+        NAMES = %w[clearance diameter browse reach].freeze
+
+        contract "cut-point", "Where a limb may be cut for a method, and where best" do
+          number :base_diameter_mm, unit: "mm", above: 0, help: "at the fork"
+          number :length_mm, unit: "mm", above: 0
+          record :measured, optional: true, help: "a second diameter further out; else the usual taper" do
+            number :at_mm, unit: "mm", above: 0, help: "from the fork"
+            number :diameter_mm, unit: "mm", above: 0
+          end
+          number :fork_height_mm, unit: "mm", least: 0, help: "height of the fork above the ground"
+          number :rise_deg, unit: "degrees", least: -90, most: 90, help: "above the level; 90 is upright"
+          name :method, -> { Rulebook.shipped.stub_methods }
+          number :lowest_mm, unit: "mm", least: 0, optional: true, help: "height the cut must be above"
+          number :highest_mm, unit: "mm", least: 0, optional: true, help: "height the cut must be below"
+        end
+
+        # @return [Hash] +feasible+; +from_mm+, +to_mm+ and the preferred +at_mm+ along the limb,
+        #   +diameter_mm+ and +height_mm+ there; +limits+, each with its own stretch or nil; and
+        #   +conflict+, the names of a smallest set of limits that cannot hold together
+        # @raise [BadInput] on +measured+ when the limb would not taper
+        def self.call(base_diameter_mm:, length_mm:, fork_height_mm:, rise_deg:, method:, measured: nil,
+                      lowest_mm: nil, highest_mm: nil, rulebook: Rulebook.shipped)
+          taper = taper(base_diameter_mm, length_mm, measured, rulebook)
+          works = rulebook.value("methods.#{method}.stock_works")
+          climb = Math.sin(rise_deg * Math::PI / 180)
+          stretches = {
+            "clearance" => [clearance(base_diameter_mm, rulebook), length_mm],
+            "diameter" => [works[1] ? (base_diameter_mm - works[1]) / taper : 0.0, (base_diameter_mm - works[0]) / taper],
+            "browse" => above(lowest_mm, fork_height_mm, climb),
+            "reach" => below(highest_mm, fork_height_mm, climb)
+          }
+          limits = stretches.map { |name, stretch| limit(name, stretch, length_mm) }
+          answer(limits, base_diameter_mm, taper, fork_height_mm, climb, ideal(method, rulebook))
+        end
+
+        # The loss of diameter per mm of limb.
+        def self.taper(base, length, measured, rulebook)
+          return rulebook.value("reckoning.cut.taper") * base / length unless measured
+
+          slope = (base - measured[:diameter_mm]) / measured[:at_mm]
+          unless slope.positive?
+            raise BadInput.new("measured", "a diameter_mm below #{base.round(1)}, the diameter at the fork: a limb tapers")
+          end
+
+          slope
+        end
+
+        def self.clearance(base, rulebook)
+          [rulebook.value("reckoning.cut.clearance"), rulebook.value("reckoning.cut.clearance_diameters") * base].max.to_f
+        end
+
+        # The middle of the ideal range, or of the working range where there is no ideal.
+        def self.ideal(method, rulebook)
+          range = rulebook.value_or_nil("methods.#{method}.stock_ideal") || rulebook.value("methods.#{method}.stock_works")
+          (range[0] + range[1]) / 2.0
+        end
+
+        # The stretch on which fork + s * climb >= height.
+        def self.above(height, fork, climb) = half_line(height, fork, climb, 1)
+
+        # The stretch on which fork + s * climb <= height.
+        def self.below(height, fork, climb) = half_line(height, fork, climb, -1)
+
+        def self.half_line(height, fork, climb, side)
+          everywhere = [0.0, Float::INFINITY]
+          return everywhere if height.nil?
+
+          rising = climb * side
+          return (Near.at_least?(fork * side, height * side) ? everywhere : nil) if climb.abs <= Near::TOLERANCE
+
+          edge = (height - fork) / climb
+          rising.positive? ? [edge, Float::INFINITY] : [-Float::INFINITY, edge]
+        end
+
+        def self.limit(name, stretch, length)
+          from = stretch && [stretch[0], 0.0].max
+          to = stretch && [stretch[1], length].min
+          holds = stretch && Near.at_most?(from, to)
+          { name: name, from_mm: holds ? from : nil, to_mm: holds ? [from, to].max : nil }
+        end
+
+        def self.answer(limits, base, taper, fork, climb, ideal)
+          from = limits.map { |each| each[:from_mm] || Float::INFINITY }.max
+          to = limits.map { |each| each[:to_mm] || -Float::INFINITY }.min
+          unless Near.at_most?(from, to)
+            return { feasible: false, from_mm: nil, to_mm: nil, at_mm: nil, diameter_mm: nil, height_mm: nil,
+                     limits: limits, conflict: conflict(limits) }
+          end
+
+          at = ((base - ideal) / taper).clamp(from, [from, to].max)
+          { feasible: true, from_mm: from, to_mm: [from, to].max, at_mm: at, diameter_mm: base - taper * at,
+            height_mm: fork + at * climb, limits: limits, conflict: [] }
+        end
+
+        # Stretches of a line hold together when each two of them do (Helly), so a smallest
+        # conflict is one limit or two.
+        def self.conflict(limits)
+          alone = limits.find { |each| each[:from_mm].nil? }
+          return [alone[:name]] if alone
+
+          pair = limits.combination(2).find do |one, other|
+            !Near.at_most?([one[:from_mm], other[:from_mm]].max, [one[:to_mm], other[:to_mm]].min)
+          end
+          pair.map { |each| each[:name] }
+        end
+        private_class_method :taper, :clearance, :ideal, :above, :below, :half_line, :limit, :answer, :conflict
+      end
+    end
+  end
+end

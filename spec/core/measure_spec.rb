@@ -1,0 +1,38 @@
+# frozen_string_literal: true
+
+RSpec.describe Vestry::Core::Measure do
+  { "22 cm" => 220, "8 3/4 in" => 222.25, "8¾\"" => 222.25, "220" => 220, "1.3 m" => 1300, "1.3m" => 1300, "4' 2\"" => 1270,
+    "4 ft 2" => 1270, "1,5 m" => 1500, " 12MM " => 12, "½ in" => 12.7, "2 m 30 cm" => 2300, "-5" => -5 }.each do |typed, mm|
+    it "reads #{typed.inspect} as #{mm} mm" do
+      expect(described_class.parse(typed).mm).to be_within(1e-6).of(mm)
+    end
+  end
+
+  it "takes a bare number as inches where inches are used" do
+    expect(described_class.parse("8 3/4", units: "imperial").mm).to eq 222.25
+  end
+
+  it "keeps what was typed" do
+    expect(described_class.parse(" 8¾\" ").typed).to eq '8¾"'
+  end
+
+  ["", "  ", "abc", "12 parsecs", "1/0", "3 cm nonsense", "<script>"].each do |typed|
+    it "refuses #{typed.inspect} and shows how to write it" do
+      expect { described_class.parse(typed, field: :girth) }
+        .to raise_error(Vestry::Core::BadInput) { |e| expect([e.field, e.allowed]).to match ["girth", /write it as 220/] }
+    end
+  end
+
+  it "says lengths in the orchard's own units" do
+    expect([described_class.say(220.4), described_class.say(2400), described_class.say(222.25, "imperial"),
+            described_class.say(1270, "imperial"), described_class.say(12.7, "imperial"), described_class.say(nil)])
+      .to eq ["220 mm", "2.40 m", "8 3/4 in", "4 ft 2 in", "1/2 in", "–"]
+  end
+
+  it "reads back what it says, to an eighth of an inch" do
+    PropCheck.forall(PropCheck::Generators.choose(1..9000)) do |mm|
+      said = described_class.say(mm, "imperial")
+      expect(described_class.parse(said, units: "imperial").mm).to be_within(25.4 / 16 + 1e-6).of(mm)
+    end
+  end
+end

@@ -1,0 +1,54 @@
+# frozen_string_literal: true
+
+RSpec.describe "methods" do
+  def ranking(**input)
+    reckon("methods", { stock_mm: 62, scion_mm: 9, slipping: true, species: "apple" }.merge(input))[:ranking]
+  end
+
+  def score(method, **input) = ranking(**input).find { |each| each[:method] == method }
+
+  it "works out the example" do
+    expect(ranking.reject { |each| each[:blocked] }.map { |each| [each[:method], each[:score].round(6)] })
+      .to eq [["bark", 90.0], ["inlay", 90.0], ["rind", 90.0], ["cleft", 81.225], ["side-bark", 76.5]]
+    expect(ranking.size).to eq 12
+  end
+
+  it "blocks whatever needs slipping bark when it does not slip" do
+    usable = ranking(slipping: false).reject { |each| each[:blocked] }
+    expect(usable.map { |each| each[:method] }).to eq ["cleft"]
+    expect(score("bark", slipping: false)[:reasons].map { |each| each[:code] }).to include "needs_slip"
+  end
+
+  it "does not block at the very edge, though nothing speaks for it" do
+    expect(score("bark", stock_mm: 25)).to include(blocked: false, score: 0.0)
+    expect(score("bark", stock_mm: 24.9)[:blocked]).to be true
+  end
+
+  it "measures flap and whip sticks against the stock" do
+    expect(score("four-flap", stock_mm: 16, scion_mm: 16.8)[:score]).to be_within(1e-6).of(85.5)
+    expect(score("four-flap", stock_mm: 16, scion_mm: 9)[:blocked]).to be true
+  end
+
+  it "says what stick is wanted when none is on hand" do
+    found = score("whip-and-tongue", stock_mm: 10, scion_mm: nil)
+    expect(found[:scion_wanted_mm]).to eq [9.0, 10.0]
+    expect(found[:score]).to be_within(1e-6).of(90)
+  end
+
+  it "weighs the school, and caps what is expected" do
+    expect(score("inlay", school: "waxed-rind")[:score]).to be_within(1e-6).of(81)
+    expect(score("approach", stock_mm: 20)[:expected_take]).to be_within(1e-9).of(0.945)
+  end
+
+  it "never scores outside 0 to 100, and puts the blocked last" do
+    PropCheck.forall(PropCheck::Generators.tuple(PropCheck::Generators.choose(1..300), PropCheck::Generators.choose(1..40))) do |(stock, scion)|
+      rows = ranking(stock_mm: stock, scion_mm: scion)
+      expect(rows.map { |each| each[:score] }).to all(be_between(0, 100))
+      expect(rows.map { |each| each[:blocked] }).to eq(rows.map { |each| each[:blocked] }.sort_by { |b| b ? 1 : 0 })
+    end
+  end
+
+  it "refuses a species the rulebook does not know" do
+    expect(refusal("methods", stock_mm: 62, slipping: true, species: "oak").message).to match(/\Aspecies: one of apple,/)
+  end
+end

@@ -1,0 +1,32 @@
+# frozen_string_literal: true
+
+RSpec.describe "sticks" do
+  def sticks(**input) = reckon("sticks", { wood_diameter_mm: 58, practice: "ring", rise_deg: 75 }.merge(input))
+
+  it "works out the example" do
+    expect(sticks(flat_deg: 40, wind_from_deg: 240)).to include(count: 3, bearings_deg: [224.0, 344.0, 104.0])
+  end
+
+  it "gives a pair only to a stub with room for two" do
+    expect([39.9, 40].map { |mm| sticks(wood_diameter_mm: mm, practice: "pair")[:count] }).to eq [1, 2]
+    expect(sticks(practice: "single")[:count]).to eq 1
+  end
+
+  it "keeps a ring between one and five" do
+    expect([3, 25, 25.6, 500].map { |mm| sticks(wood_diameter_mm: mm)[:count] }).to eq [1, 1, 2, 5]
+  end
+
+  it "starts at north when nothing tells one face from another" do
+    expect(sticks(practice: "single")[:bearings_deg]).to eq [0.0]
+  end
+
+  it "sets a leaning limb's sticks about its upper side" do
+    expect((1..5).map { |count| sticks(rise_deg: 30, wood_diameter_mm: count * 25)[:clock_deg] })
+      .to eq [[0], [-45, 45], [-75, 0, 75], [-90, -30, 30, 90], [-100, -50, 0, 50, 100]]
+  end
+
+  it "refuses a bearing outside the compass and an unknown practice" do
+    expect(refusal("sticks", wood_diameter_mm: 58, practice: "ring", rise_deg: 75, flat_deg: 360).field).to eq "flat_deg"
+    expect(refusal("sticks", wood_diameter_mm: 58, practice: "heap", rise_deg: 75).field).to eq "practice"
+  end
+end
