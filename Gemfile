@@ -4,7 +4,9 @@
 # of everything, dependencies included, stand in gems.lock (see bin/ground.sh).
 source Gem.sources.first.uri.to_s
 
-gem "dry-validation", "~> 1.11.0"
+gem "dry-schema", "~> 1.13.0" # later ones do not load on Ruby 3.1.2
+gem "dry-validation", "~> 1.10.0"
+gem "erubi", "~> 1.13"
 gem "puma", "~> 8.0"
 gem "rack", "~> 3.1"
 gem "rack-session", "~> 2.1"

@@ -1,0 +1,135 @@
+# The ground both commands stand on: packages, gems, styles and a database of our own.
+# Sourced by bin/start and bin/test; it only ever installs what is missing.
+set -euo pipefail
+ROOT="$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)"
+cd "$ROOT"
+export LANG="${LANG:-C.UTF-8}" LC_ALL="${LC_ALL:-C.UTF-8}"
+export BUNDLE_PATH="$ROOT/vendor/bundle" BUNDLE_SILENCE_ROOT_WARNING=1
+VAR="${VESTRY_VAR:-$ROOT/var}"
+mkdir -p "$VAR"
+
+say() { printf '  %s\n' "$*"; }
+fail() { printf '\nStopped: %s\n' "$1" >&2; [ -n "${2:-}" ] && printf 'What to do: %s\n' "$2" >&2; exit 1; }
+
+# Runs a step quietly; when it fails, shows the end of what it said.
+step() {
+  local what="$1" remedy="$2"; shift 2
+  local log="$VAR/setup.log"
+  if ! "$@" >"$log" 2>&1; then
+    tail -n 25 "$log" >&2
+    fail "$what did not work (all of it is in $log)" "$remedy"
+  fi
+}
+
+as_root() { if [ "$(id -u)" = 0 ]; then "$@"; elif command -v sudo >/dev/null; then sudo "$@"; else return 1; fi; }
+
+pg_bin() { ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -V | tail -n 1; }
+
+# Debian packages this needs and lacks.
+missing_packages() {
+  command -v ruby >/dev/null || echo ruby
+  command -v bundle >/dev/null || echo ruby-bundler
+  command -v node >/dev/null || echo nodejs
+  command -v npm >/dev/null || echo npm
+  command -v gcc >/dev/null && command -v make >/dev/null || echo build-essential
+  command -v pkg-config >/dev/null || echo pkg-config
+  command -v runuser >/dev/null || echo util-linux
+  local dev
+  for dev in ruby-dev libpq-dev libyaml-dev libffi-dev zlib1g-dev; do
+    dpkg-query -W -f='${Status}' "$dev" 2>/dev/null | grep -q 'ok installed' || echo "$dev"
+  done
+  [ -z "${OWN_SERVER:-}" ] || [ -x "$(pg_bin)/initdb" ] || echo postgresql
+  ldconfig -p 2>/dev/null | grep -q libvips.so || echo libvips42
+  local extra
+  for extra in "$@"; do command -v "$extra" >/dev/null || echo "$extra"; done
+}
+
+install_packages() {
+  local missing
+  missing="$(missing_packages "$@" | tr '\n' ' ')"
+  [ -z "${missing// /}" ] && return 0
+  say "installing $missing"
+  step "Updating the package list" "run 'apt-get update' as root" as_root apt-get update
+  # A packaged server must not start a cluster of its own; ours lives under var/.
+  step "Installing $missing" "run 'apt-get install $missing' as root, then this again" \
+    as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y --no-install-recommends $missing
+}
+
+# gems.lock is Gemfile.lock with the place gems come from left open.
+install_gems() {
+  local source
+  source="$(ruby -e 'puts Gem.sources.first.then { |s| s.respond_to?(:uri) ? s.uri : s }')"
+  sed "s#@SOURCE@#${source%/}/#" gems.lock > "$VAR/Gemfile.lock.new"
+  cmp -s "$VAR/Gemfile.lock.new" Gemfile.lock || cp "$VAR/Gemfile.lock.new" Gemfile.lock
+  if ! bundle check >/dev/null 2>&1; then
+    say "installing gems into vendor/"
+    step "Installing gems" "see that this machine reaches its gem source, then run this again" bundle install --jobs 4 --retry 3
+  fi
+}
+
+# Styles, type and scripts, built again only when something they are made from is newer.
+build_assets() {
+  if [ ! -f node_modules/.stamp ] || [ package-lock.json -nt node_modules/.stamp ]; then
+    say "installing styles and type"
+    step "Installing node packages" "see that this machine reaches its npm source, then run this again" npm install --no-save --no-audit --no-fund
+    touch node_modules/.stamp
+  fi
+  if [ ! -f web/public/vestry.css ] || [ -n "$(find web/assets web/views drawings web/*.rb package.json bin/assets -newer web/public/vestry.css -print -quit)" ]; then
+    say "building styles"
+    step "Building styles" "run bin/assets to see what is wrong" bin/assets
+  fi
+}
+
+# Whether PostgreSQL's own user can live in a folder below this one.
+owner_can_enter() { runuser -u postgres -- test -x "$1" 2>/dev/null; }
+
+as_owner() { if [ "$(id -u)" = 0 ]; then (cd / && runuser -u postgres -- env LANG=C.UTF-8 "$@"); else "$@"; fi; }
+
+port_free() { ! (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
+
+free_port() {
+  local port="$1"
+  while ! port_free "$port"; do port=$((port + 1)); done
+  echo "$port"
+}
+
+# start_cluster NAME USUAL_PORT [options]: a PostgreSQL cluster of our own on loopback with
+# password sign-in; sets DATABASE_SERVER, and CLUSTER_STARTED when this call started it.
+start_cluster() {
+  local name="$1" usual="$2" options="${3:-}"
+  local data="$VAR/$name" bin; bin="$(pg_bin)"
+  if [ "$(id -u)" = 0 ]; then
+    id postgres >/dev/null 2>&1 || fail "there is no postgres user" "install Debian's postgresql package"
+    mkdir -p "$data"
+    if ! owner_can_enter "$VAR"; then
+      data="/var/lib/vestry/$(printf '%s' "$VAR" | cksum | cut -d' ' -f1)/$name"
+      mkdir -p "$data"
+    fi
+    chown postgres "$data"
+  fi
+  mkdir -p "$data"; chmod 700 "$data"
+  local secret="$VAR/$name-password"
+  if [ ! -s "$data/PG_VERSION" ]; then
+    (umask 077; ruby -rsecurerandom -e 'print SecureRandom.hex(24)' > "$secret")
+    local handed="$data.pw"
+    install -m 600 "$secret" "$handed"; [ "$(id -u)" = 0 ] && chown postgres "$handed"
+    step "Making the database cluster" "look at $data" as_owner "$bin/initdb" -D "$data" -E UTF8 --locale=C.UTF-8 -U vestry \
+      --auth-host=scram-sha-256 --auth-local=scram-sha-256 --pwfile="$handed"
+    rm -f "$handed"
+  fi
+  CLUSTER_DATA="$data"; CLUSTER_STARTED=""
+  if ! as_owner "$bin/pg_ctl" -D "$data" status >/dev/null 2>&1; then
+    local port; port="$(free_port "$usual")"
+    step "Starting the database" "look at $data/log" as_owner "$bin/pg_ctl" -D "$data" -w -t 60 -l "$data/log" \
+      -o "-p $port -c listen_addresses=127.0.0.1 -c unix_socket_directories='' $options" start
+    CLUSTER_STARTED=1
+  fi
+  local running; running="$(as_owner sed -n 4p "$data/postmaster.pid")"
+  DATABASE_SERVER="postgres://vestry:$(cat "$secret")@127.0.0.1:$running"
+}
+
+stop_cluster() {
+  [ -n "${CLUSTER_STARTED:-}" ] || return 0
+  as_owner "$(pg_bin)/pg_ctl" -D "$CLUSTER_DATA" -m fast -w stop >/dev/null 2>&1 || true
+  CLUSTER_STARTED=""
+}

@@ -1,0 +1,85 @@
+# frozen_string_literal: true
+
+# Settings from the environment, the database, and every room but the core loaded by name.
+require "bundler/setup"
+require "logger"
+require "sequel"
+require "zeitwerk"
+require_relative "core/core"
+
+module Vestry
+  ROOT = __dir__
+
+  # What the environment says; everything has a default that suits one machine.
+  module Settings
+    module_function
+
+    def database_url = ENV.fetch("VESTRY_DATABASE_URL") { ENV.fetch("DATABASE_URL") }
+    def session_secret = ENV["VESTRY_SESSION_SECRET"] || secret_file("session-secret")
+    def demo? = ENV["VESTRY_DEMO"] == "1"
+    def today = ENV["VESTRY_TODAY"]
+    def test? = ENV["VESTRY_ENV"] == "test"
+    def pool = Integer(ENV.fetch("VESTRY_POOL", "12"))
+    def var = ENV.fetch("VESTRY_VAR", File.join(ROOT, "var"))
+
+    # A secret made on first use, in a file only its owner reads.
+    def secret_file(name)
+      require "fileutils"
+      require "securerandom"
+      path = File.join(var, name)
+      FileUtils.mkdir_p(var)
+      begin
+        File.open(path, File::WRONLY | File::CREAT | File::EXCL, 0o600) { |file| file.write(SecureRandom.hex(64)) }
+      rescue Errno::EEXIST
+        nil
+      end
+      File.read(path)
+    end
+  end
+
+  module Records; end
+  module Deeds; end
+  module Drawings; end
+  module Outside; end
+  module Web; end
+
+  # Connects, and lets Zeitwerk find the rest by its name.
+  module Boot
+    ROOMS = { "records" => Records, "deeds" => Deeds, "drawings" => Drawings, "outside" => Outside, "web" => Web }.freeze
+
+    module_function
+
+    def connect(url = Settings.database_url)
+      return DB if defined?(DB)
+
+      db = Sequel.connect(url, max_connections: Settings.pool, search_path: nil)
+      db.extension(:pg_json, :pg_array, :pg_enum)
+      db.timezone = :utc
+      Sequel.default_timezone = :utc
+      Sequel.extension(:pg_json_ops, :pg_array_ops)
+      Vestry.const_set(:DB, db)
+    end
+
+    def migrate(db = connect)
+      Sequel.extension(:migration)
+      Sequel::Migrator.run(db, File.join(ROOT, "records/migrations"))
+    end
+
+    def rooms
+      @rooms ||= Zeitwerk::Loader.new.tap do |loader|
+        ROOMS.each do |folder, namespace|
+          path = File.join(ROOT, folder)
+          loader.push_dir(path, namespace: namespace) if Dir.exist?(path)
+        end
+        loader.ignore(File.join(ROOT, "records/migrations"), *%w[assets views public offline].map { |name| File.join(ROOT, "web", name) })
+        loader.setup
+      end
+    end
+
+    # Everything, ready to serve.
+    def start
+      connect
+      rooms
+    end
+  end
+end

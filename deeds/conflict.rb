@@ -1,0 +1,30 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # Someone else changed the same row in the meantime.
+    class Conflict < Refused
+      attr_reader :row, :mine
+
+      # @param row [Sequel::Model] as it stands now
+      # @param mine [Hash] the values that were about to be written
+      # @param fields [Array<Symbol>] where the two differ
+      def initialize(row, mine, fields)
+        @row = row
+        @mine = mine
+        super(fields.to_h { |field| [field, ["changed meanwhile to #{shown(row[field])}; yours was #{shown(mine[field])}. Save again to keep yours."]] })
+      end
+
+      private
+
+      def shown(value)
+        case value
+        when nil then "nothing"
+        when BigDecimal then value.to_s("F").sub(/\.0\z/, "")
+        when Sequel::Postgres::PGArray, Array then value.map(&:to_f).join(", ")
+        else "“#{value}”"
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,87 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # Writes facts and their history together. Everything that changes a row goes through here.
+    module Ledger
+      UNTOLD = %i[version created_at hidden_at client_key].freeze
+
+      module_function
+
+      # A new row; sent twice with the same client key, it is the one already there.
+      #
+      # @return [Sequel::Model]
+      def add(model, values, by:, why: nil)
+        DB.transaction do
+          key = values[:client_key]
+          same = key && model.first(orchard_id: values.fetch(:orchard_id), client_key: key)
+          next same if same
+
+          row = DB.transaction(savepoint: true) { model.create(values) }
+          note(row, "add", nil, told(row.values), by, why)
+          row
+        rescue Sequel::UniqueConstraintViolation
+          same = key && model.first(orchard_id: values.fetch(:orchard_id), client_key: key)
+          same or raise
+        end
+      end
+
+      # @param version [Integer, nil] the version the person saw; nil when nobody was shown one
+      # @raise [Conflict] when the row has moved on and differs in what is about to be written
+      def change(row, values, by:, version: nil, why: nil)
+        DB.transaction do
+          current = row.class.where(id: row.id).for_update.first
+          before = current.values.slice(*values.keys)
+          changed = values.reject { |field, value| same?(before[field], value) }
+          raise Conflict.new(current, values, changed.keys) if version && version != current.version && changed.any?
+          next current if changed.empty?
+
+          current.update(changed.merge(version: current.version + 1))
+          note(current, "change", told(before.slice(*changed.keys)), told(current.values.slice(*changed.keys)), by, why)
+          current
+        end
+      end
+
+      def hide(row, by:, why: nil)
+        DB.transaction do
+          row.update(hidden_at: Time.now.utc, version: row.version + 1)
+          note(row, "hide", told(row.values), nil, by, why)
+          row
+        end
+      end
+
+      def restore(row, by:, why: nil)
+        DB.transaction do
+          row.update(hidden_at: nil, version: row.version + 1)
+          note(row, "restore", nil, told(row.values), by, why)
+          row
+        end
+      end
+
+      def note(row, action, before, after, by, why)
+        DB[:history].insert(orchard_id: row.is_a?(Records::Orchard) ? row.id : row.orchard_id, table_name: row.class.table_name.to_s,
+                            row_id: row.id, action: action, before: before && Sequel.pg_jsonb(before),
+                            after: after && Sequel.pg_jsonb(after), who: by, why: why)
+      end
+
+      def told(values)
+        values.reject { |field, value| UNTOLD.include?(field) || value.nil? }.transform_values do |value|
+          case value
+          when BigDecimal then value.to_f
+          when Date, Time then value.iso8601
+          when Sequel::Postgres::PGArray then value.map { |each| each.is_a?(BigDecimal) ? each.to_f : each }
+          else value
+          end
+        end
+      end
+
+      def same?(old, new)
+        return old.map(&:to_f) == Array(new).map(&:to_f) if old.respond_to?(:to_ary) && new.respond_to?(:to_ary)
+        return old.to_f == new.to_f if old.is_a?(Numeric) && new.is_a?(Numeric)
+
+        old == new
+      end
+      private_class_method :note, :told, :same?
+    end
+  end
+end

@@ -1,0 +1,48 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # Records a graft that was made.
+    module LogGraft
+      # @param values [Hash] columns of a graft
+      # @param today [Date]
+      # @return [Records::Graft]
+      # @raise [Refused] when the day cannot be right, or the stub and the method do not go together unexplained
+      def self.call(limb, values, by:, today:)
+        errors = day_errors(limb, values[:grafted_on], today)
+        misfit = misfit(limb, values)
+        if misfit && values[:against_reason].to_s.strip.empty?
+          errors[:against_reason] = ["#{misfit} It can be kept with a reason."]
+        end
+        raise Refused, errors if errors.any?
+
+        Ledger.add(Records::Graft, values.merge(orchard_id: limb.orchard_id, limb_id: limb.id,
+                                                against_reason: misfit && values[:against_reason]), by: by)
+      end
+
+      def self.day_errors(limb, day, today)
+        if day > today
+          { grafted_on: ["lies in the future; #{today.iso8601} is the latest that can be logged"] }
+        elsif day < limb.surveyed_on
+          { grafted_on: ["is before the limb was surveyed on #{limb.surveyed_on.iso8601}; a graft is dated that day or later"] }
+        else
+          {}
+        end
+      end
+
+      # Why the method does not fit the stub, in a sentence; nil when it does.
+      def self.misfit(limb, values)
+        method = values.fetch(:technique)
+        low, high = limb.orchard.rulebook.value("methods.#{method}.stock_works")
+        stub = values.fetch(:stub_mm)
+        return nil if Core::Near.at_least?(stub, low) && (high.nil? || Core::Near.at_most?(stub, high))
+
+        name = limb.orchard.rulebook.book("methods")[method]["name"]
+        units = limb.orchard.units
+        "#{name} works from #{Core::Measure.say(low, units)}#{" to #{Core::Measure.say(high, units)}" if high}; " \
+          "this stub is #{Core::Measure.say(stub, units)}."
+      end
+      private_class_method :day_errors
+    end
+  end
+end

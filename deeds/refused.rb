@@ -1,0 +1,16 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # A deed that cannot be done as asked: what is wrong, field by field.
+    class Refused < StandardError
+      attr_reader :errors
+
+      # @param errors [Hash{Symbol=>Array<String>}]
+      def initialize(errors)
+        @errors = errors
+        super(errors.map { |field, words| "#{field}: #{words.join('; ')}" }.join(", "))
+      end
+    end
+  end
+end

@@ -1,0 +1,222 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Drawings
+    # The tree from one side: trunk and limbs to scale beside a marked staff, with the browse
+    # line and the reach line across it, and a tag at each limb.
+    class Elevation
+      BEARINGS = { 0 => "north", 45 => "north-east", 90 => "east", 135 => "south-east",
+                   180 => "south", 225 => "south-west", 270 => "west", 315 => "north-west" }.freeze
+      WIDTH = 640.0
+      HEIGHT = 560.0
+      LEFT = 74.0
+      RIGHT = 24.0
+      TOP = 30.0
+      GROUND = 36.0
+      TAG = [28.0, 20.0].freeze
+      STEPS = 7
+      STICK_MM = 150
+
+      Branch = Struct.new(:id, :tag, :state, :outline, :beyond, :twigs, :cut, :sticks, :label, :leader, :spoken, :chosen, :damage, keyword_init: true)
+
+      attr_reader :from_deg, :href
+
+      # @param tree [Records::Tree]
+      # @param stands [Array<LimbStand>]
+      # @param from_deg [Integer] where the viewer stands
+      # @param chosen [Integer, nil] the id of the chosen limb
+      # @param href [Proc] a limb's id to its address
+      def initialize(tree, stands, from_deg: 180, chosen: nil, href: ->(_) {})
+        @tree = tree
+        @orchard = tree.orchard
+        @stands = stands
+        @from_deg = from_deg
+        @chosen = chosen
+        @href = href
+        @figure = Records::CoreValues.figure(tree)
+        @scale = fit
+      end
+
+      def svg = Page.render("elevation", self)
+
+      def width = WIDTH
+      def height = HEIGHT
+      def ground_y = HEIGHT - GROUND
+      def staff_x = LEFT - 22
+
+      def from_words = BEARINGS.fetch(from_deg)
+
+      def title = "#{@tree.label} seen from the #{from_words}"
+
+      def description
+        @stands.map { |stand| "Limb #{stand.limb.tag}: #{spoken(stand)}" }.join(". ")
+      end
+
+      # Marks up the staff, the height in mm and what to write there.
+      def staff_marks
+        step = imperial? ? 304.8 : 500.0
+        (1..(top_mm / step).floor).map do |i|
+          major = imperial? ? (i % 2).zero? : i.even?
+          { y: y(i * step), major: major, text: (imperial? ? "#{i} ft" : "#{i / 2} m" if major) }
+        end
+      end
+
+      def lines
+        [line("browse", @orchard.browse_mm, @orchard.grazing == "none" ? nil : "#{@orchard.grazing} reach"),
+         line("reach", @orchard.reach_mm.to_f, "your reach")].compact
+      end
+
+      def trunk
+        trunk = @figure.trunk
+        axis = (0..STEPS).map { |i| at(trunk, trunk.length_mm * i / STEPS, "trunk", 0.004) }
+        widths = (0..STEPS).map { |i| [trunk.thickness(trunk.length_mm * i / STEPS) * @scale, 2.0].max }
+        widths[0] *= 1.25
+        Stroke.branch(axis, widths)
+      end
+
+      def branches
+        @branches ||= begin
+          drawn = @stands.sort_by { |stand| depth(stand) }.map { |stand| branch(stand) }
+          place_labels(drawn)
+        end
+      end
+
+      private
+
+      def imperial? = @orchard.units == "imperial"
+      def say(mm) = Core::Measure.say(mm, @orchard.units)
+
+      def fit
+        points = @stands.flat_map { |stand| [limb(stand).base, limb(stand).tip] } + [@figure.trunk.tip]
+        seen = points.map { |point| Core::Survey::Figure.seen_from(point, @from_deg) }
+        shoots = @stands.map { |stand| stand.shoot_mm || 0 }.max || 0
+        @top = [seen.map { |_, up| up }.max + [shoots * 0.6, 300].max, @orchard.reach_mm.to_f + 250].max
+        across = [seen.map { |right, _| right.abs }.max + 350, 900.0].max
+        [(HEIGHT - TOP - GROUND) / @top, (WIDTH - LEFT - RIGHT) / 2 / across].min
+      end
+
+      def top_mm = (ground_y - TOP / 2) / @scale
+
+      def centre_x = LEFT + (WIDTH - LEFT - RIGHT) / 2
+      def y(up) = ground_y - up * @scale
+      def limb(stand) = @figure.limb(stand.limb.id)
+      def depth(stand) = Core::Survey::Figure.seen_from(limb(stand).tip, @from_deg)[2]
+
+      def line(kind, mm, words)
+        { kind: kind, y: y(mm), x1: staff_x - 6, x2: WIDTH - 10, text: "#{words} #{say(mm)}" } if words && mm.positive?
+      end
+
+      def sheet(point)
+        right, up, = Core::Survey::Figure.seen_from(point, @from_deg)
+        [centre_x + right * @scale, y(up)]
+      end
+
+      # A point along a limb on the sheet, with the crook the pen gives it.
+      def at(placed, mm, name, crook = 0.014)
+        base, tip = sheet(placed.base), sheet(placed.tip)
+        x, y = sheet(placed.at(mm))
+        share = placed.length_mm.zero? ? 0 : mm / placed.length_mm
+        long = Math.hypot(tip[0] - base[0], tip[1] - base[1])
+        return [x, y] if long < 1
+
+        bend = Math.sin(Math::PI * share) * long * crook * (Stroke.chance(name, 1) + Stroke.chance(name, (share * STEPS).round + 2) * 0.5)
+        [x - (tip[1] - base[1]) / long * bend, y + (tip[0] - base[0]) / long * bend]
+      end
+
+      def stretch(placed, from, to, name)
+        marks = (0..STEPS).map { |i| from + (to - from) * i / STEPS }
+        [marks.map { |mm| at(placed, mm, name) }, marks.map { |mm| [placed.thickness(mm) * @scale, 1.6].max }]
+      end
+
+      def branch(stand)
+        placed = limb(stand)
+        name = "#{@tree.label}#{stand.limb.tag}"
+        ends = placed.length_mm
+        cut = stand.cut_mm&.clamp(0, ends)
+        made = stand.graft && cut
+        outline = Stroke.branch(*stretch(placed, 0.0, cut || ends, name))
+        beyond = cut && !made ? Stroke.branch(*stretch(placed, cut, ends, name)) : nil
+        Branch.new(id: stand.limb.id, tag: stand.limb.tag, state: stand.state, outline: outline, beyond: beyond,
+                   twigs: made ? [] : twigs(placed, name, cut), cut: cut && !made ? tick(placed, cut, name) : nil,
+                   sticks: made ? sticks(stand, placed, cut, name) : [], spoken: spoken(stand), chosen: stand.limb.id == @chosen,
+                   damage: stand.limb.damage && tick(placed, placed.length_mm * 0.06, name, 1.1),
+                   label: nil, leader: at(placed, made ? cut : ends, name))
+      end
+
+      # Unmeasured twigs, as a pen suggests them.
+      def twigs(placed, name, cut)
+        return [] if placed.length_mm * @scale < 24
+
+        (0..6).map do |i|
+          share = 0.42 + 0.58 * i / 6
+          x, y = at(placed, placed.length_mm * share, name)
+          before = at(placed, placed.length_mm * (share - 0.08), name)
+          heading = Math.atan2(y - before[1], x - before[0])
+          turn = i == 6 ? Stroke.chance(name, 40) * 0.2 : (i.even? ? 1 : -1) * (0.55 + 0.2 * Stroke.chance(name, 20 + i))
+          long = placed.length_mm * @scale * (0.15 + 0.05 * Stroke.chance(name, 30 + i)) * (1.25 - share * 0.4)
+          tip = [x + Math.cos(heading + turn) * long, y + Math.sin(heading + turn) * long - long * 0.28]
+          bend = [x + Math.cos(heading + turn) * long * 0.55, y + Math.sin(heading + turn) * long * 0.55]
+          { path: "M#{Stroke.round(x)} #{Stroke.round(y)}Q#{[*bend, *tip].map { |v| Stroke.round(v) }.join(' ')}",
+            beyond: cut && placed.length_mm * share > cut }
+        end
+      end
+
+      # A short stroke across the limb at its true place.
+      def tick(placed, mm, name, reach = 1.9)
+        x, y = at(placed, mm, name)
+        ax, ay = at(placed, [mm - 60, 0].max, name)
+        bx, by = at(placed, mm + 60, name)
+        long = [Math.hypot(bx - ax, by - ay), 0.1].max
+        half = [placed.thickness(mm) * @scale * reach / 2, 7].max
+        Stroke.straight([[x - (by - ay) / long * half, y + (bx - ax) / long * half], [x + (by - ay) / long * half, y - (bx - ax) / long * half]])
+      end
+
+      # The sticks on a stub, and the longest shoot seen so far, both to scale.
+      def sticks(stand, placed, cut, name)
+        x, y = at(placed, cut, name)
+        ax, ay = at(placed, [cut - 120, 0].max, name)
+        heading = Math.atan2(y - ay, x - ax)
+        count = stand.graft.sticks
+        wide = placed.thickness(cut) * @scale
+        (0...count).map do |i|
+          aside = count == 1 ? 0.0 : (i / (count - 1.0) - 0.5)
+          foot = [x - Math.sin(heading) * wide * 0.7 * aside, y + Math.cos(heading) * wide * 0.7 * aside]
+          lean = heading + aside * 0.5
+          lean += (-Math::PI / 2 - lean) * 0.35
+          stick = [foot[0] + Math.cos(lean) * STICK_MM * @scale, foot[1] + Math.sin(lean) * STICK_MM * @scale]
+          { stick: Stroke.straight([foot, stick]), shoot: shoot(stand, stick, lean, i, count, name) }
+        end
+      end
+
+      def shoot(stand, foot, lean, index, count, name)
+        return nil unless stand.shoot_mm && stand.fate != "lost"
+
+        long = stand.shoot_mm * @scale * (index == count / 2 ? 1.0 : 0.72)
+        bend = lean + (-Math::PI / 2 - lean) * 0.6
+        way = bend + Stroke.chance(name, 60 + index) * 0.12
+        mid = [foot[0] + Math.cos(lean) * long * 0.5, foot[1] + Math.sin(lean) * long * 0.5]
+        tip = [mid[0] + Math.cos(way) * long * 0.5, mid[1] + Math.sin(way) * long * 0.5]
+        "M#{foot.map { |v| Stroke.round(v) }.join(' ')}Q#{[*mid, *tip].map { |v| Stroke.round(v) }.join(' ')}"
+      end
+
+      def place_labels(drawn)
+        anchors = drawn.map do |each|
+          x, y = each.leader
+          fx, fy = sheet(@figure.limb(each.id).base)
+          long = [Math.hypot(x - fx, y - fy), 0.1].max
+          { id: each.id, x: x, y: y, dx: (x - fx) / long, dy: (y - fy) / long }
+        end
+        placed = Core::Survey::Tags.place(anchors, size: TAG, box: [LEFT, 4.0, WIDTH - 4, ground_y - 4],
+                                                   taken: lines.map { |each| [WIDTH - 150, each[:y] - 14, WIDTH, each[:y] + 3] })
+        drawn.each { |each| each.label = placed[each.id] }
+      end
+
+      def spoken(stand)
+        limb = stand.limb
+        words = ["#{say(limb.girth_mm || limb.wide_mm)} round", "points #{limb.bearing_deg.to_i} degrees", "rises #{limb.rise_deg.to_i} degrees"]
+        words << { "open" => "nothing decided", "lost" => "graft lost", "grafted" => "grafted with #{stand.graft&.variety&.name}" }.fetch(stand.state, stand.state)
+        words.join(", ")
+      end
+    end
+  end
+end

@@ -1,0 +1,81 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Drawings
+    # The same tree from above, north up, with the wind.
+    class FromAbove
+      SIZE = 264.0
+      Spoke = Struct.new(:id, :tag, :state, :outline, :cut, :label, :leader, :chosen, :spoken, keyword_init: true)
+
+      attr_reader :href, :from_deg
+
+      def initialize(tree, stands, from_deg: 180, chosen: nil, href: ->(_) {})
+        @tree = tree
+        @stands = stands
+        @chosen = chosen
+        @href = href
+        @from_deg = from_deg
+        @figure = Records::CoreValues.figure(tree)
+        reach = stands.flat_map { |stand| limb(stand).tip.first(2).map(&:abs) }.max || 1000
+        @scale = (SIZE / 2 - 46) / [reach, 400].max
+      end
+
+      def svg = Page.render("from_above", self)
+
+      def size = SIZE
+      def middle = SIZE / 2
+      def title = "#{@tree.label} from above"
+      def trunk_radius = [@figure.trunk.base_mm * @scale / 2, 3].max
+
+      # Where the viewer of the elevation stands.
+      def viewer = compass(@from_deg, middle - 22)
+
+      def compass_marks
+        { "N" => 0, "E" => 90, "S" => 180, "W" => 270 }.map { |name, deg| { name: name, at: compass(deg, middle - 9) } }
+      end
+
+      def wind
+        from = @tree.orchard.wind_from_deg or return nil
+        tail, head = compass(from, middle - 20), compass(from, middle - 44)
+        left, right = compass(from + 5, middle - 37), compass(from - 5, middle - 37)
+        { path: "#{Stroke.straight([tail, head])}#{Stroke.straight([left, head, right])}", from: from }
+      end
+
+      def spokes
+        @spokes ||= begin
+          drawn = @stands.sort_by { |stand| limb(stand).tip[2] }.map { |stand| spoke(stand) }
+          anchors = drawn.map do |each|
+            x, y = each.leader
+            long = [Math.hypot(x - middle, y - middle), 0.1].max
+            { id: each.id, x: x, y: y, dx: (x - middle) / long, dy: (y - middle) / long }
+          end
+          placed = Core::Survey::Tags.place(anchors, size: Elevation::TAG, box: [16.0, 16.0, SIZE - 16, SIZE - 16])
+          drawn.each { |each| each.label = placed[each.id] }
+        end
+      end
+
+      private
+
+      def limb(stand) = @figure.limb(stand.limb.id)
+      def sheet(point) = Core::Survey::Figure.seen_from_above(point).then { |x, y| [middle + x * @scale, middle - y * @scale] }
+      def compass(deg, radius) = Core::Survey::Figure.radians(deg).then { |r| [middle + Math.sin(r) * radius, middle - Math.cos(r) * radius] }
+
+      def spoke(stand)
+        placed = limb(stand)
+        ends = stand.graft && stand.cut_mm ? [stand.cut_mm, placed.length_mm].min : placed.length_mm
+        marks = (0..4).map { |i| ends * i / 4.0 }
+        outline = Stroke.branch(marks.map { |mm| sheet(placed.at(mm)) }, marks.map { |mm| [placed.thickness(mm) * @scale, 1.4].max })
+        cut = stand.cut_mm && !stand.graft ? cut_tick(placed, stand.cut_mm) : nil
+        Spoke.new(id: stand.limb.id, tag: stand.limb.tag, state: stand.state, outline: outline, cut: cut, chosen: stand.limb.id == @chosen,
+                  leader: sheet(placed.at(ends)))
+      end
+
+      def cut_tick(placed, mm)
+        (ax, ay), (bx, by) = sheet(placed.base), sheet(placed.tip)
+        long = [Math.hypot(bx - ax, by - ay), 0.1].max
+        x, y = sheet(placed.at(mm))
+        Stroke.straight([[x - (by - ay) / long * 7, y + (bx - ax) / long * 7], [x + (by - ay) / long * 7, y - (bx - ax) / long * 7]])
+      end
+    end
+  end
+end

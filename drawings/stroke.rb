@@ -1,0 +1,56 @@
+# frozen_string_literal: true
+
+require "zlib"
+
+module Vestry
+  module Drawings
+    # Turns points into pen strokes.
+    module Stroke
+      module_function
+
+      def round(number) = format("%.1f", number).sub(/\.0\z/, "")
+
+      def straight(points) = points.each_with_index.map { |(x, y), i| "#{i.zero? ? 'M' : 'L'}#{round(x)} #{round(y)}" }.join
+
+      # A smooth line through the points (Catmull and Rom's spline as cubic curves).
+      def smooth(points, start: "M")
+        return straight(points) if points.size < 3
+
+        ends = [points.first, *points, points.last]
+        curves = ends.each_cons(4).map do |a, b, c, d|
+          one = b.zip(a, c).map { |at, before, after| at + (after - before) / 6.0 }
+          two = c.zip(b, d).map { |at, before, after| at - (after - before) / 6.0 }
+          "C#{[*one, *two, *c].map { |v| round(v) }.join(' ')}"
+        end
+        "#{start}#{round(points.first[0])} #{round(points.first[1])}#{curves.join}"
+      end
+
+      # The outline of a branch: out along one side, back along the other.
+      #
+      # @param axis [Array<Array(Float, Float)>] points along it
+      # @param widths [Array<Float>] how thick it is at each
+      def branch(axis, widths)
+        left, right = sides(axis, widths)
+        "#{smooth(left)}#{smooth(right.reverse, start: 'L')}Z"
+      end
+
+      def sides(axis, widths)
+        axis.each_with_index.map do |(x, y), i|
+          before = axis[[i - 1, 0].max]
+          after = axis[[i + 1, axis.size - 1].min]
+          dx, dy = after[0] - before[0], after[1] - before[1]
+          long = Math.hypot(dx, dy)
+          long = 1.0 if long.zero?
+          half = widths[i] / 2.0
+          [[x - dy / long * half, y + dx / long * half], [x + dy / long * half, y - dx / long * half]]
+        end.transpose
+      end
+
+      # Numbers between -1 and 1 that look like chance and are always the same for the same
+      # name: a drawn tree keeps its crooks from one look to the next.
+      def chance(name, index)
+        (Zlib.crc32("#{name}/#{index}") % 2001) / 1000.0 - 1
+      end
+    end
+  end
+end

@@ -1,0 +1,76 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Drawings
+    # A stub seen along its axis: bark, wood, flat face, wind, where each stick goes, to scale.
+    class Stub
+      SIZE = 264.0
+      ROUND = 74.0
+
+      # @param limb [Records::Limb]
+      # @param stock_mm [Float] the diameter at the cut
+      # @param faces [Array<Float>] bearings (upright) or degrees from the upper side (leaning)
+      # @param upright [Boolean]
+      # @param scion_mm [Float] how thick the sticks are drawn
+      def initialize(limb, stock_mm:, faces:, upright:, scion_mm: 9.0)
+        @limb = limb
+        @orchard = limb.orchard
+        @stock_mm = stock_mm
+        @faces = faces
+        @upright = upright
+        @scion_mm = scion_mm
+        @scale = ROUND * 2 / stock_mm
+      end
+
+      def svg = Page.render("stub", self)
+
+      def size = SIZE
+      def middle = SIZE / 2 - 8
+      def bark_radius = ROUND
+      def wood_radius = [ROUND - @limb.bark_mm.to_f * @scale, 4].max
+      def title = "The stub of #{@limb.label}, #{@upright ? 'from above' : 'seen along the limb'}"
+      def top_words = @upright ? "N" : "upper side"
+
+      def description
+        where = @faces.map { |deg| @upright ? "#{deg.round} degrees from north" : "#{deg.round} degrees from the upper side" }
+        "#{@faces.size} #{@faces.size == 1 ? 'stick' : 'sticks'}: #{where.join(', ')}"
+      end
+
+      def sticks
+        @faces.map do |deg|
+          x, y = around(deg, wood_radius + [@scion_mm * @scale * 0.12, 1].max)
+          lx, ly = around(deg, ROUND + 20)
+          { x: x, y: y, r: [@scion_mm * @scale / 2, 4].max, text: "#{deg.round}°", tx: lx, ty: ly + 4 }
+        end
+      end
+
+      # The flatter face, as a chord outside the bark.
+      def flat
+        return nil unless @upright && @limb.flat_deg
+
+        deg = @limb.flat_deg.to_f
+        a, b = around(deg - 28, ROUND + 6), around(deg + 28, ROUND + 6)
+        { path: Stroke.straight([a, b]), at: around(deg, ROUND + 40), deg: deg }
+      end
+
+      def wind
+        return nil unless @upright && @orchard.wind_from_deg
+
+        from = @orchard.wind_from_deg
+        tail, head = around(from, ROUND + 44), around(from, ROUND + 26)
+        "#{Stroke.straight([tail, head])}#{Stroke.straight([around(from + 4, ROUND + 32), head, around(from - 4, ROUND + 32)])}"
+      end
+
+      # A ruler below, in the orchard's units.
+      def ruler
+        mm, words = @orchard.units == "imperial" ? [25.4, "1 in"] : [20.0, "20 mm"]
+        mm, words = @orchard.units == "imperial" ? [12.7, "1/2 in"] : [10.0, "10 mm"] if mm * @scale > 120
+        { x: middle - mm * @scale / 2, width: mm * @scale, text: words }
+      end
+
+      private
+
+      def around(deg, radius) = Core::Survey::Figure.radians(deg).then { |r| [middle + Math.sin(r) * radius, middle - Math.cos(r) * radius] }
+    end
+  end
+end

@@ -1,0 +1,123 @@
+# frozen_string_literal: true
+
+require "csv"
+require "json"
+
+module Vestry
+  module Records
+    # An orchard as a folder of open files: orchard.json and a CSV for each table. Rows name
+    # each other as people do: a tree by row and number (A3), a limb by its tag, a graft by
+    # its limb and day.
+    module Archive
+      # A file that cannot be read, with the place.
+      class Unreadable < StandardError; end
+
+      ORDER = %w[varieties trees limbs plans plan_limbs grafts visits tasks tallies].freeze
+      TABLES = { "visits" => :observations, "tasks" => :tasks_done }.freeze
+
+      # Reads the folder into a new orchard: all of it, or none.
+      #
+      # @param folder [String]
+      # @return [Orchard]
+      # @raise [Unreadable] naming file and line
+      def self.read(folder)
+        DB.transaction { Reader.new(folder).read }
+      end
+
+      # One reading.
+      class Reader
+        def initialize(folder)
+          @folder = folder
+          @ids = Hash.new { |tables, table| tables[table] = {} }
+        end
+
+        def read
+          facts = JSON.parse(File.read(File.join(@folder, "orchard.json")))
+          facts["overrides"] = Sequel.pg_jsonb(facts["overrides"] || {})
+          @orchard = Orchard.create(facts)
+          ORDER.each { |file| read_table(file) }
+          DB[:history].insert(orchard_id: @orchard.id, table_name: "orchards", row_id: @orchard.id, action: "add", who: "import",
+                              after: Sequel.pg_jsonb({ "name" => @orchard.name }))
+          @orchard
+        end
+
+        private
+
+        def read_table(file)
+          path = File.join(@folder, "#{file}.csv")
+          return unless File.exist?(path)
+
+          table = TABLES.fetch(file, file.to_sym)
+          CSV.foreach(path, headers: true, encoding: "bom|utf-8").with_index(2) do |line, number|
+            facts = line.to_h.compact.reject { |_, value| value.empty? }
+            values, key = send("#{file}_row", facts)
+            @ids[file][key] = DB[table].insert(values.merge(orchard_id: @orchard.id))
+          rescue KeyError, Sequel::DatabaseError, ArgumentError => e
+            raise Unreadable, "#{file}.csv line #{number}: #{e.message.lines.first.strip}"
+          end
+        end
+
+        def varieties_row(facts)
+          [facts.merge("protected" => facts["protected"] == "yes").transform_keys(&:to_sym), facts.fetch("name")]
+        end
+
+        def trees_row(facts)
+          values = named(facts, "variety" => "varieties")
+          [values, "#{facts.fetch('row')}#{facts.fetch('number')}"]
+        end
+
+        def limbs_row(facts)
+          tree = facts.delete("tree")
+          parent = facts.delete("parent")
+          values = named(facts, "variety" => "varieties").merge(tree_id: id("trees", tree))
+          values[:parent_id] = id("limbs", "#{tree} #{parent}") if parent
+          [values, "#{tree} #{facts.fetch('tag')}"]
+        end
+
+        def plans_row(facts)
+          tree = facts.delete("tree")
+          [facts.transform_keys(&:to_sym).merge(tree_id: id("trees", tree)), tree]
+        end
+
+        def plan_limbs_row(facts)
+          tree, limb = facts.delete("tree"), facts.delete("limb")
+          values = with_faces(named(facts, "variety" => "varieties"))
+          [values.merge(plan_id: id("plans", tree), limb_id: id("limbs", "#{tree} #{limb}")), "#{tree} #{limb}"]
+        end
+
+        def grafts_row(facts)
+          limb = "#{facts.delete('tree')} #{facts.delete('limb')}"
+          %w[brace perch].each { |flag| facts[flag] = facts[flag] == "yes" }
+          values = with_faces(named(facts, "variety" => "varieties"))
+          [values.merge(limb_id: id("limbs", limb)), "#{limb} #{facts.fetch('grafted_on')}"]
+        end
+
+        def visits_row(facts) = of_graft(facts, "seen_on")
+        def tasks_row(facts) = of_graft(facts, "key")
+
+        def tallies_row(facts)
+          facts["alive"] = facts["alive"] == "yes"
+          of_graft(facts, "season")
+        end
+
+        def of_graft(facts, own)
+          graft = "#{facts.delete('tree')} #{facts.delete('limb')} #{facts.delete('grafted_on')}"
+          [facts.transform_keys(&:to_sym).merge(graft_id: id("grafts", graft)), "#{graft} #{facts.fetch(own)}"]
+        end
+
+        def named(facts, references)
+          references.each { |column, file| facts["#{column}_id"] = id(file, facts.delete(column)) if facts[column] }
+          facts.transform_keys(&:to_sym)
+        end
+
+        def with_faces(values)
+          values[:faces] = Sequel.pg_array(values[:faces].to_s.split.map { |each| Float(each) }, :numeric)
+          values
+        end
+
+        def id(file, key) = @ids[file].fetch(key) { raise KeyError, "#{key.inspect} is not in #{file}.csv" }
+      end
+      private_constant :Reader
+    end
+  end
+end

@@ -1,0 +1,90 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # Rows as the plain values the reckonings take.
+    module CoreValues
+      module_function
+
+      def section(limb)
+        thickness = limb.girth_mm ? { girth_mm: limb.girth_mm.to_f } : { diameters_mm: [limb.wide_mm.to_f, limb.narrow_mm.to_f] }
+        Core::Survey::Section.reckon(thickness.merge(bark_mm: limb.bark_mm.to_f))
+      end
+
+      # @param technique [String] the method the place is wanted for
+      def cut_point(limb, technique)
+        orchard = limb.orchard
+        Core::Survey::CutPoint.reckon(
+          { base_diameter_mm: section(limb)[:diameter_mm], length_mm: limb.length_mm.to_f, fork_height_mm: limb.fork_height_mm,
+            rise_deg: limb.rise_deg.to_f, method: technique, lowest_mm: orchard.browse_mm, highest_mm: orchard.reach_mm.to_f },
+          rulebook: orchard.rulebook
+        )
+      end
+
+      # The limb's diameter at a place on it, by the same taper the cut point uses.
+      def diameter_at(limb, at_mm)
+        base = section(limb)[:diameter_mm]
+        base - limb.orchard.rulebook.value("reckoning.cut.taper") * base / limb.length_mm.to_f * at_mm.to_f
+      end
+
+      def methods(limb, stock_mm, scion_mm: nil, slipping: true)
+        Core::Plan::Methods.reckon(
+          { stock_mm: stock_mm, scion_mm: scion_mm, slipping: slipping, species: limb.tree.species, school: limb.orchard.school },
+          rulebook: limb.orchard.rulebook
+        )
+      end
+
+      def sticks(limb, stock_mm, practice: nil)
+        orchard = limb.orchard
+        Core::Plan::Sticks.reckon(
+          { wood_diameter_mm: [stock_mm - 2 * limb.bark_mm.to_f, 1.0].max, rise_deg: limb.rise_deg.to_f, flat_deg: limb.flat_deg&.to_f,
+            practice: practice || orchard.rulebook.practice("sticks", orchard.school), wind_from_deg: orchard.wind_from_deg },
+          rulebook: orchard.rulebook
+        )
+      end
+
+      def care(graft, today)
+        orchard = graft.orchard
+        Core::Tend::Care.reckon(
+          { graft: { grafted_on: graft.grafted_on, method: graft.technique, species: graft.limb.tree.species, wrap: graft.wrap,
+                     seal: graft.seal, cover: graft.cover, sticks: graft.sticks, southern: orchard.southern? },
+            observations: graft.observations.map { |each| visit(each) }, school: orchard.school, today: today,
+            done: graft.tasks_done.map { |each| { key: each.key, on: each.done_on, what: each.what } } },
+          rulebook: orchard.rulebook
+        )
+      end
+
+      def visit(row)
+        { on: row.seen_on, buds: row.buds, callus: row.callus, longest_shoot_mm: row.longest_shoot_mm&.to_f, verdict: row.verdict }
+      end
+
+      def closure(graft)
+        first = graft.orchard.season.name_of(graft.grafted_on)
+        readings = graft.tallies.select { |each| each.open_a_mm && each.open_b_mm }.map do |each|
+          { season: each.season - first + 1, a_mm: each.open_a_mm.to_f, b_mm: each.open_b_mm.to_f }
+        end
+        Core::Tally::Closure.reckon({ stub_mm: graft.stub_mm.to_f, readings: readings }, rulebook: graft.orchard.rulebook)
+      end
+
+      # The tree as points.
+      def figure(tree)
+        limbs = tree.limbs.map { |limb| figure_limb(limb) }
+        Core::Survey::Figure.new(trunk: trunk(tree, limbs), limbs: limbs, rulebook: tree.orchard.rulebook)
+      end
+
+      def figure_limb(limb)
+        { id: limb.id, parent: limb.parent_id, fork_mm: limb.fork_mm.to_f, bearing_deg: limb.bearing_deg.to_f,
+          rise_deg: limb.rise_deg.to_f, length_mm: limb.length_mm.to_f, diameter_mm: section(limb)[:diameter_mm] }
+      end
+
+      def trunk(tree, limbs)
+        forks = limbs.reject { |each| each[:parent] }.map { |each| each[:fork_mm] }
+        widest = limbs.map { |each| each[:diameter_mm] }.max || 60
+        base = tree.trunk_girth_mm ? tree.trunk_girth_mm / Math::PI : widest * 1.8
+        leader = tree.form == "central-leader" && tree.height_mm
+        height = leader ? tree.height_mm.to_f : forks.max || (tree.height_mm || 2000) / 2.0
+        { height_mm: height, base_mm: base.to_f, top_mm: leader ? base.to_f * 0.2 : [base.to_f * 0.8, widest].min }
+      end
+    end
+  end
+end

@@ -1,0 +1,8 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # Asked for by a number this orchard does not have.
+    class Missing < StandardError; end
+  end
+end

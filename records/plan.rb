@@ -1,0 +1,13 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # What was decided for a tree.
+    class Plan < Sequel::Model(DB[:plans])
+      include Row
+      many_to_one :orchard
+      many_to_one :tree
+      one_to_many :plan_limbs
+    end
+  end
+end

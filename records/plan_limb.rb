@@ -1,0 +1,17 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # What was decided for one limb: its role, and if it is worked, where and how.
+    class PlanLimb < Sequel::Model(DB[:plan_limbs])
+      include Row
+      ROLES = %w[work later backup nurse renew lift].freeze
+      many_to_one :plan
+      many_to_one :limb
+      many_to_one :variety
+
+      # Whether everything the grafting day needs has been chosen.
+      def complete? = !(cut_mm.nil? || technique.nil? || variety_id.nil? || sticks.nil?)
+    end
+  end
+end

@@ -1,0 +1,19 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # A standing tree, found by its row and number.
+    class Tree < Sequel::Model(DB[:trees])
+      include Row
+      many_to_one :orchard
+      many_to_one :variety
+      one_to_many :limbs, order: :tag, conditions: { hidden_at: nil }
+      one_to_many :plans, order: Sequel.desc(:id)
+
+      # How people name it: row and number.
+      def label = "#{row}#{number}"
+
+      def plan = @plan ||= plans_dataset.first(superseded_at: nil)
+    end
+  end
+end

@@ -1,0 +1,49 @@
+# frozen_string_literal: true
+
+require "sinatra/base"
+require "erubi"
+require "tilt/erubi"
+require "securerandom"
+
+module Vestry
+  module Web
+    # What every page shares: escaping, the frame, forms, errors that keep what was typed.
+    class Base < Sinatra::Base
+      set :root, File.join(ROOT, "web")
+      set :views, File.join(ROOT, "web/views")
+      set :erb, escape_html: true
+      set :sessions, false
+      set :static, false
+      set :protection, except: %i[session_hijacking remote_token]
+      set :host_authorization, { permitted_hosts: [] }
+      set :show_exceptions, false
+      set :raise_errors, Settings.test?
+      set :method_override, false
+      set :absolute_redirects, false
+
+      helpers Helpers::Frame, Helpers::Words, Helpers::Forms, Helpers::Workings, Speech
+
+      helpers do
+        def orchard = env["vestry.orchard"]
+        def today = @today ||= Outside::Clock.today(orchard ? orchard.time_zone : "Etc/UTC")
+        def actor = "the orchard"
+
+        # The request's fields through a contract, or the page again with what is wrong.
+        def read(form, **context) = form.new(**context).read(params)
+      end
+
+      error Records::Missing do
+        status 404
+        erb :"front/missing", locals: { words: "There is no such thing in this orchard." }
+      end
+
+      not_found do
+        erb :"front/missing", locals: { words: "Nothing is kept at this address." }
+      end
+
+      error 500 do
+        erb :"front/broken"
+      end
+    end
+  end
+end

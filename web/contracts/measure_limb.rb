@@ -1,0 +1,32 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Contracts
+      # A limb's measurements.
+      class MeasureLimb < Form
+        lengths girth: "girth", length: "length", fork: "fork", bark_thickness: "bark"
+
+        params do
+          required(:girth).filled(:string)
+          required(:length).filled(:string)
+          required(:fork).filled(:string)
+          required(:bearing).filled(:integer, gteq?: 0, lteq?: 360)
+          required(:rise).filled(:integer, gteq?: -90, lteq?: 90)
+          optional(:flat).filled(:integer, gteq?: 0, lteq?: 360)
+          optional(:bark_thickness).filled(:string)
+          optional(:damage).filled(:string, max_size?: 500)
+          optional(:version).filled(:integer)
+        end
+
+        # A reading as columns of a limb.
+        def self.columns(reading)
+          values = reading.values
+          { girth_mm: values[:girth], wide_mm: nil, narrow_mm: nil, thickness_typed: reading.typed["girth"], length_mm: values[:length],
+            length_typed: reading.typed["length"], fork_mm: values[:fork], bearing_deg: values[:bearing] % 360, rise_deg: values[:rise],
+            flat_deg: values[:flat] && values[:flat] % 360, bark_mm: values[:bark_thickness] || 3, damage: values[:damage] }
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,31 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Contracts
+      # What a graft has come to this autumn.
+      class Tally < Form
+        lengths growth: "shoot", above: "thickness", below: "thickness", open_a: "wound", open_b: "wound"
+
+        params do
+          required(:tallied_on).filled(:date)
+          required(:alive).filled(:bool)
+          optional(:growth).filled(:string)
+          optional(:above).filled(:string)
+          optional(:below).filled(:string)
+          optional(:open_a).filled(:string)
+          optional(:open_b).filled(:string)
+          optional(:angle).filled(:integer, gteq?: 0, lteq?: 180)
+          optional(:breakage).filled(:string, max_size?: 500)
+          optional(:note).filled(:string, max_size?: 2000)
+          optional(:version).filled(:integer)
+          optional(:client_key).filled(:string, :uuid_v4?)
+        end
+
+        rule(:growth, :alive) do
+          key(:growth).failure("is missing; how long the longest shoot grew this season") if values[:alive] && values[:growth].nil?
+        end
+      end
+    end
+  end
+end

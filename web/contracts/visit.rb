@@ -1,0 +1,27 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Contracts
+      # What was seen at a visit. At least one thing must have been.
+      class Visit < Form
+        lengths longest_shoot: "shoot"
+
+        params do
+          required(:seen_on).filled(:date)
+          optional(:buds).filled(:string, included_in?: Core::Tend::Care::BUDS)
+          optional(:callus).filled(:string, included_in?: Core::Tend::Care::CALLUS)
+          optional(:verdict).filled(:string, included_in?: Core::Tend::Care::VERDICTS)
+          optional(:longest_shoot).filled(:string)
+          optional(:note).filled(:string, max_size?: 2000)
+          optional(:client_key).filled(:string, :uuid_v4?)
+        end
+
+        rule(:buds, :callus, :verdict, :longest_shoot, :note) do
+          seen = %i[buds callus verdict longest_shoot note].any? { |name| values[name] }
+          key(:buds).failure("say at least one thing that was seen") unless seen
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,23 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Helpers
+      # Fields that say what is allowed, keep what was typed, and show what is wrong beside it.
+      module Forms
+        def csrf_field
+          token = Rack::Protection::AuthenticityToken.token(env["rack.session"])
+          %(<input type="hidden" name="authenticity_token" value="#{token}">)
+        end
+
+        # A key made with the form, so that sending it twice does the thing once.
+        def client_key(reading) = reading.typed["client_key"] || SecureRandom.uuid
+
+        def field(reading, name, label, kind: :text, **facts)
+          erb :field, layout: false, locals: { reading: reading, name: name, label: label, kind: kind, value: reading.shown(name), hint: nil,
+                                               options: [], echo: false, required: false, **facts }
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,44 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Helpers
+      # The frame of every page: year band, stations, now line, drawings.
+      module Frame
+        STATIONS = { "survey" => "Survey", "plan" => "Plan", "wood" => "Wood", "slip" => "Slip",
+                     "graft" => "Graft", "tend" => "Tend", "tally" => "Tally" }.freeze
+        UNBUILT = %w[wood slip].freeze
+
+        def to(station, path = "") = "/o/#{orchard.slug}/#{station}#{path}"
+        def station = request.script_name.split("/").last
+
+        def year_band
+          Drawings::YearBand.new(orchard.season, today, YearWindows.of(orchard, today), href: ->(name) { to(name) })
+        end
+
+        # The direction the tree is looked at from, kept in the address.
+        def looked_from
+          wanted = Integer(params["from"].to_s, 10, exception: false)
+          Drawings::Elevation::BEARINGS.key?(wanted) ? wanted : 180
+        end
+
+        def tree_drawings(tree, chosen: nil)
+          stands = tree.limbs.map { |limb| Drawings::LimbStand.of(limb) }
+          options = { from_deg: looked_from, chosen: chosen&.id, href: ->(id) { limb_address(tree, id) } }
+          { elevation: Drawings::Elevation.new(tree, stands, **options), above: Drawings::FromAbove.new(tree, stands, **options) }
+        end
+
+        # The same station's page for another limb of the tree.
+        def limb_address(tree, limb_id, from: looked_from)
+          here = %w[survey plan].include?(station) ? station : "survey"
+          query = { limb: limb_id, from: (from unless from == 180) }.compact
+          "#{to(here, "/trees/#{tree.id}")}#{"?#{Rack::Utils.build_query(query)}" unless query.empty?}"
+        end
+
+        def turn_address(tree, limb, by) = limb_address(tree, limb&.id, from: (looked_from + by) % 360)
+
+        def partial(name, **locals) = erb(:"#{name}", layout: false, locals: locals)
+      end
+    end
+  end
+end

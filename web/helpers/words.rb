@@ -1,0 +1,31 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Helpers
+      # How figures are said in this orchard.
+      module Words
+        COMPASS = %w[N NNE NE ENE E ESE SE SSE S SSW SW WSW W WNW NW NNW].freeze
+
+        def length(mm) = Core::Measure.say(mm, orchard.units)
+        def bearing(deg) = deg.nil? ? "–" : "#{COMPASS[((deg.to_f % 360) / 22.5).round % 16]} (#{deg.to_f.round}°)"
+        def percent(share) = "#{(share * 100).round} %"
+        def day(date) = date.nil? ? "–" : date.strftime("%-d %B %Y")
+        def short_day(date) = date.strftime("%-d %b")
+        def method_name(technique) = Core::Rulebook.shipped.book("methods").dig(technique, "name") || technique
+        def species_name(species) = Core::Rulebook.shipped.book("species").dig("names", species, "name") || species
+        def school_name(school) = Core::Rulebook.shipped.book("schools").dig("schools", school, "name")
+        def choice_name(point, choice) = Core::Rulebook.shipped.book("schools").dig("points", point, "choices", choice, "name") || choice
+        def counted(number, one, many = "#{one}s") = "#{number} #{number == 1 ? one : many}"
+
+        NUMBERS = %w[No One Two Three Four Five Six Seven Eight Nine Ten Eleven Twelve].freeze
+        # A number to open a sentence with.
+        def number_word(number) = NUMBERS[number] || number.to_s
+
+        def listed(words)
+          words.size < 2 ? words.join : "#{words[0..-2].join(', ')} and #{words.last}"
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,55 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Helpers
+      # Figures with their working, ready to be shown.
+      module Workings
+        def worked(working) = partial("working", working: working)
+
+        def diameter_working(limb)
+          section = Records::CoreValues.section(limb)
+          formula = limb.girth_mm ? "girth #{length(limb.girth_mm)} ÷ π" : "√(#{length(limb.wide_mm)} × #{length(limb.narrow_mm)})"
+          Working.of(length(section[:diameter_mm]), "#{formula} = #{length(section[:diameter_mm])}")
+        end
+
+        def wood_working(limb)
+          section = Records::CoreValues.section(limb)
+          Working.of(length(section[:wood_diameter_mm]),
+                     "#{length(section[:diameter_mm])} − 2 × #{length(limb.bark_mm)} of bark = #{length(section[:wood_diameter_mm])}")
+        end
+
+        def cut_working(limb, cut, technique)
+          section = Records::CoreValues.section(limb)
+          Working.of("#{length(cut[:at_mm])} from the fork",
+                     "#{length(section[:diameter_mm])} at the fork, losing #{percent(orchard.rulebook.value('reckoning.cut.taper'))} over " \
+                     "#{length(limb.length_mm)}: #{length(cut[:diameter_mm])} thick at #{length(cut[:at_mm])}",
+                     rules: ["reckoning.cut.taper", "reckoning.cut.clearance_diameters", "methods.#{technique}.stock_works",
+                             ("methods.#{technique}.stock_ideal" if orchard.rulebook.known?("methods.#{technique}.stock_ideal")),
+                             "site.browse.#{orchard.grazing}"].compact,
+                     notes: cut[:limits].map { |limit| say_limit(limit) })
+        end
+
+        def score_working(row)
+          fits = ["stock fit #{format('%.2f', row[:stock_fit] || 0)}", ("stick fit #{format('%.2f', row[:scion_fit])}" if row[:scion_fit]),
+                  "take #{format('%.2f', row[:expected_take])}", "school #{format('%.1f', row[:school_weight])}"].compact
+          Working.of(row[:score].round.to_s, "100 × #{fits.join(' × ')} = #{format('%.1f', row[:score])}",
+                     rules: ["methods.#{row[:method]}.stock_works", "methods.#{row[:method]}.take_factor"], notes: row[:reasons].map { |reason| say(reason) })
+        end
+
+        def sticks_working(sticks)
+          Working.of(counted(sticks[:count], "stick"), (sticks[:bearings_deg] || sticks[:clock_deg]).map { |deg| "#{deg.round}°" }.join(", "),
+                     rules: %w[reckoning.sticks.ring_spacing reckoning.sticks.upright_from], notes: sticks[:reasons].map { |reason| say(reason) })
+        end
+
+        def closure_working(graft)
+          closure = Records::CoreValues.closure(graft)
+          last = graft.tallies.select(&:open_a_mm).last
+          formula = last ? "1 − #{length(last.open_a_mm)} × #{length(last.open_b_mm)} ÷ (#{length(graft.stub_mm)})²" : "nothing measured yet"
+          ending = closure[:closes_in_season] && "; shut in season #{closure[:closes_in_season]} at #{format('%.1f', closure[:rate_mm])} mm a season from each side"
+          Working.of(percent(closure[:closed_share]), "#{formula} = #{percent(closure[:closed_share])}#{ending}", rules: ["reckoning.closure.rate"])
+        end
+      end
+    end
+  end
+end

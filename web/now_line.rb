@@ -1,0 +1,119 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    # The one sentence each page opens with: what matters here today, and what to do.
+    class NowLine
+      include Helpers::Words
+
+      attr_reader :orchard
+
+      def initialize(orchard, today)
+        @orchard = orchard
+        @today = today
+      end
+
+      def survey
+        trees = orchard.trees_dataset.where(hidden_at: nil).count
+        bare = orchard.trees_dataset.where(hidden_at: nil).exclude(id: Records::Limb.where(hidden_at: nil).select(:tree_id)).order(:row, :number).first
+        return "No tree stands here yet: add the first one." if trees.zero?
+        return "#{bare.label} has no limbs surveyed yet; #{counted(trees, 'tree')} stand here." if bare
+
+        open = orchard.trees_dataset.where(hidden_at: nil).exclude(id: Records::Plan.where(superseded_at: nil).select(:tree_id)).order(:row, :number).all
+        return "All #{counted(trees, 'tree')} have a plan; the year's work is at Tend." if open.empty?
+
+        "#{listed(open.first(4).map(&:label))}#{" and #{open.size - 4} more" if open.size > 4} #{open.size == 1 ? 'has' : 'have'} no plan yet: choose a tree and read its limbs."
+      end
+
+      def tree(tree)
+        planned = tree.plan ? tree.plan.plan_limbs_dataset.where(hidden_at: nil).all : []
+        work = planned.count { |each| %w[work backup].include?(each.role) }
+        grafted = tree.limbs.count(&:graft)
+        return "#{tree.label} has no limbs yet: measure the first one." if tree.limbs.empty?
+        return "#{tree.label} has no plan: choose a limb to be worked." if planned.empty?
+
+        "#{tree.label}: #{counted(work, 'limb')} to be worked, #{grafted.zero? ? 'none grafted yet' : "#{grafted} grafted"}#{nurse_words(planned)}."
+      end
+
+      def limb(limb)
+        graft = limb.graft
+        return graft_words(graft) if graft
+
+        planned = limb.planned
+        return "#{limb.label} has nothing decided: work it, keep it or lift it." unless planned
+        return "#{limb.label} is kept: #{planned.role}." unless %w[work backup].include?(planned.role)
+        return "#{limb.label} is to be worked; choose its cut, method and variety." unless planned.complete?
+
+        "#{limb.label} is to become #{planned.variety.name} in #{planned.season}: cut at #{length(planned.cut_mm)}, #{method_name(planned.technique).downcase}, #{counted(planned.sticks, 'stick')}."
+      end
+
+      def plan
+        season = orchard.season.name_of(@today)
+        waiting = Records::Reading.waiting_stubs(orchard, season)
+        unfinished = waiting.reject(&:complete?)
+        return "No limb waits to be worked in #{season}: choose a tree and mark its limbs." if waiting.empty?
+        return "#{counted(unfinished.size, 'limb')} marked to be worked still #{unfinished.size == 1 ? 'lacks' : 'lack'} a cut, method or variety: begin with #{unfinished.first.limb.label}." if unfinished.any?
+
+        "#{counted(waiting.size, 'limb')} #{waiting.size == 1 ? 'is' : 'are'} decided and waiting for the knife in #{season}."
+      end
+
+      def graft
+        season = orchard.season.name_of(@today)
+        ready = Records::Reading.waiting_stubs(orchard, season).select(&:complete?)
+        return "No stub is waiting in #{season}: everything planned is grafted." if ready.empty?
+
+        trees = ready.map { |each| each.limb.tree.label }.uniq
+        "#{number_word(ready.size)} #{ready.size == 1 ? 'stub is' : 'stubs are'} waiting on #{listed(trees.first(5))}; log each one as soon as it is set."
+      end
+
+      def tend(agenda)
+        due = agenda.due
+        return "Nothing is due today#{next_words(agenda)}." if due.empty?
+
+        alarm = due.find { |item| item.task[:rule] == "false-start" }
+        return "#{alarm.graft.limb.label} moved before it can have knit: shade it and look at its seals today." if alarm
+
+        late = due.count { |item| item.task[:status] == "late" }
+        first = due.first
+        "#{counted(due.size, 'task')} #{due.size == 1 ? 'is' : 'are'} due#{", #{late} late" if late.positive?}: begin with #{first.graft.limb.label}, #{task_title(first.task).downcase}."
+      end
+
+      def tally(grafts)
+        return "No graft stands to be counted." if grafts.empty?
+
+        opens = orchard.season.next_day(orchard.rulebook.value("care.calendar.autumn"), orchard.season.year_start(@today))
+        return "Counting begins on #{day(opens)}, when growth has stopped: #{counted(grafts.size, 'graft')} to measure." if @today < opens
+
+        left = grafts.reject { |graft| graft.tallies.any? { |each| each.season == orchard.season.name_of(@today) } }
+        left.empty? ? "All #{grafts.size} grafts are counted this autumn." : "#{counted(left.size, 'graft')} still to count: begin with #{left.first.limb.label}."
+      end
+
+      def task_title(task) = orchard.rulebook.book("care").dig("rules", task[:rule], "title")
+
+      private
+
+      def nurse_words(planned)
+        nurses = planned.count { |each| each.role == "nurse" }
+        nurses.zero? ? "; no nurse limb is kept" : ", #{counted(nurses, 'nurse limb')} kept"
+      end
+
+      def graft_words(graft)
+        fate = Drawings::LimbStand.fate(graft)
+        care = Records::CoreValues.care(graft, @today)
+        label = graft.limb.label
+        if fate == "lost" then "#{label}: the #{graft.variety.name} graft was lost; the stub can be grafted again."
+        elsif care[:state] == "false-start" then "#{label} moved before callus can have knit: shade it and look at its seals."
+        else
+          task = care[:tasks].find { |each| %w[late open].include?(each[:status]) }
+          doing = task ? "#{task_title(task).downcase} by #{day(task[:due_on])}" : "nothing is due"
+          "#{label} is #{graft.variety.name} since #{day(graft.grafted_on)}: #{doing}."
+        end
+      end
+
+      def next_words(agenda)
+        item = agenda.ahead.min_by { |each| each.task[:opens_on] }
+        item ? "; next is #{item.graft.limb.label}, #{task_title(item.task).downcase}, from #{day(item.task[:opens_on])}" : ""
+      end
+    end
+  end
+end

@@ -1,0 +1,98 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    # Says the reasons a reckoning gives, as sentences. The reckonings give codes and figures;
+    # the words are here and nowhere else.
+    module Speech
+      EVENTS = {
+        "grafted" => "it was grafted", "knit" => "callus has knit", "patience" => "callus has knit and a margin has passed",
+        "leafed" => "leaves show", "hand" => "shoots reach a hand", "autumn" => "growth stops", "winter" => "the leaves are off",
+        "spring" => "fruit sets in the second spring", "failed" => "it was seen dead", "moved" => "buds were seen moving"
+      }.freeze
+      BASES = {
+        "fact" => "", "seen" => " (seen)", "expected" => " (expected)", "calendar" => " (by the calendar)",
+        "temperature" => " (by the temperatures since)", "temperature-so-far" => " (by the temperatures so far)"
+      }.freeze
+
+      # @param reason [Hash] with a +code+ and its figures
+      # @return [String]
+      def say(reason)
+        send("say_#{reason.fetch(:code)}", reason)
+      end
+
+      def say_stock_ideal(r) = "#{length(r[:mm])} is in the best range, #{range(r)}."
+      def say_stock_workable(r) = "#{length(r[:mm])} is workable; best from #{range(r)}."
+      def say_stock_outside(r) = "#{length(r[:mm])} is outside what it works, #{range(r)}."
+      def say_scion_ideal(r) = "A stick of #{length(r[:mm])} is in the best range, #{range(r)}."
+      def say_scion_workable(r) = "A stick of #{length(r[:mm])} is workable; best from #{range(r)}."
+      def say_scion_outside(r) = "A stick of #{length(r[:mm])} is outside what it works, #{range(r)}."
+      def say_scion_wanted(r) = "Wants sticks of #{range(r)}."
+      def say_needs_slip(_) = "Needs slipping bark, and it does not slip."
+      def say_needs_no_slip(_) = "Needs no slipping bark."
+      def say_expected_take(r) = "#{percent(r[:take])} of single sticks take on #{species_name(r[:species]).downcase}, in good conditions."
+      def say_school_prefers(r) = "The #{school_name(r[:school])} school prefers it."
+      def say_school_other(r) = "Not a habit of the #{school_name(r[:school])} school."
+
+      def say_sticks_single(_) = "One stick on the best face."
+      def say_sticks_pair(r) = r[:count] == 2 ? "A pair: there is room for two on #{length(r[:wood_mm])} of wood." : "One: #{length(r[:wood_mm])} of wood has no room for a pair."
+      def say_sticks_ring(r) = "A ring of #{r[:count]}: one to each hand's breadth round #{length(r[:wood_mm])} of wood."
+
+      def say_faces_upright(r)
+        parts = []
+        parts << "the flat face at #{r[:flat_deg].round}°" if r[:flat_deg]
+        parts << "the wind from #{r[:wind_from_deg].round}°" if r[:wind_from_deg]
+        parts.empty? ? "Nothing tells one face from another, so the first stands to the north." : "The first stands at #{r[:first_deg].round}° for #{listed(parts)}."
+      end
+
+      def say_faces_leaning(r) = "The limb leans (#{r[:rise_deg].round}°), so the sticks sit about its upper side."
+
+      def say_care_after(r)
+        return "By the #{r[:basis] == 'calendar' ? 'calendar' : 'season'} here, from #{day(r[:on])}." if %w[autumn winter spring].include?(r[:after])
+
+        "#{r[:days].zero? ? 'At once' : "#{counted(r[:days], 'day')} after"} #{EVENTS.fetch(r[:after])} on #{day(r[:on])}#{BASES.fetch(r[:basis])}."
+      end
+
+      def say_care_when(r)
+        point = Core::Rulebook.shipped.book("schools").dig("points", r[:point], "name")
+        "#{point}: #{choice_name(r[:point], r[:choice])}."
+      end
+
+      def say_care_why(r) = Core::Rulebook.shipped.book("care").dig("rules", r[:rule], "why")
+
+      CONFLICTS = {
+        "clearance" => "the fork takes up the limb's whole length",
+        "diameter" => "the limb is nowhere of a diameter the method works",
+        "browse" => "the limb is nowhere above what the animals reach",
+        "reach" => "the limb is nowhere within your reach"
+      }.freeze
+      LIMITS = { "clearance" => "clear of the fork", "diameter" => "a diameter the method works", "browse" => "above the animals", "reach" => "within reach" }.freeze
+      WAYS_OUT = {
+        "clearance" => "cut a side branch instead", "diameter" => "choose another method", "browse" => "guard the graft, or keep the limb as a nurse",
+        "reach" => "work from a platform, or graft a lower side branch"
+      }.freeze
+
+      def say_conflict(names)
+        words = names.size == 1 ? CONFLICTS.fetch(names.first) : "#{LIMITS.fetch(names[0])} and #{LIMITS.fetch(names[1])} cannot hold together"
+        "No place to cut: #{words}. What would help: #{names.map { |name| WAYS_OUT.fetch(name) }.join(', or ')}."
+      end
+
+      # What a limit does to the place of the cut, in a few words.
+      def say_limit(limit)
+        words = LIMITS.fetch(limit[:name])
+        limit[:from_mm] ? "#{words}: #{length(limit[:from_mm])} to #{length(limit[:to_mm])} from the fork" : "#{words}: nowhere"
+      end
+
+      STATES = {
+        "knitting" => "knitting", "false-start" => "moved too soon", "waiting" => "should have knit; waiting to move",
+        "late" => "late, nothing moving", "growing" => "growing", "failed" => "failed"
+      }.freeze
+
+      def say_state(state) = STATES.fetch(state)
+
+      private
+
+      def range(reason) = reason[:to_mm] ? "#{length(reason[:from_mm])} to #{length(reason[:to_mm])}" : "#{length(reason[:from_mm])} up"
+    end
+  end
+end

@@ -1,0 +1,63 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Stations
+      # The grafting day: what waits, and the log.
+      class Graft < Base
+        helpers do
+          def show(limb, reading = nil)
+            reading ||= Contracts::LogGraft.blank(standing(limb))
+            erb :"graft/log", locals: { limb: limb, tree: limb.tree, reading: reading, planned: limb.planned, now: NowLine.new(orchard, today).limb(limb) }
+          end
+
+          # What was planned is filled in; what the school does stands where nothing was.
+          def standing(limb)
+            planned = limb.planned
+            practice = ->(point) { orchard.rulebook.practice(point, orchard.school) }
+            stub = planned&.cut_mm && Records::CoreValues.diameter_at(limb, planned.cut_mm)
+            { grafted_on: today.iso8601, technique: planned&.technique || "bark", variety: planned&.variety_id, cut: planned&.cut_mm && length(planned.cut_mm),
+              stub: stub && length(stub), sticks: planned&.sticks || 1, wrap: practice["wrap"], seal: practice["seal"], cover: practice["cover"],
+              perch: practice["perch"] == "yes" ? "true" : nil, grafter: nil }
+          end
+
+          def columns(limb, reading)
+            values = reading.values
+            planned = limb.planned
+            faces = planned && planned.sticks == values[:sticks] ? planned.faces.map(&:to_f) : []
+            orchard.variety!(values[:variety])
+            { grafted_on: values[:grafted_on], technique: values[:technique], variety_id: values[:variety], stub_mm: values[:stub], stub_typed: reading.typed["stub"],
+              scion_mm: values[:scion], cut_mm: values[:cut] || planned&.cut_mm, sticks: values[:sticks], faces: Sequel.pg_array(faces, :numeric),
+              grafter: values[:grafter], wrap: values[:wrap], seal: values[:seal], cover: values[:cover], perch: values[:perch] || false,
+              brace: values[:brace] || false, bark_slip: values[:bark_slip], conditions: values[:conditions], against_reason: values[:against_reason],
+              client_key: values[:client_key] }
+          rescue Records::Missing
+            raise Deeds::Refused, variety: ["is not in this orchard's register"]
+          end
+        end
+
+        get "/" do
+          season = orchard.season.name_of(today)
+          made = orchard.grafts_dataset.where(hidden_at: nil).order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(30).eager(:variety, limb: :tree).all
+          erb :"graft/day", locals: { waiting: Records::Reading.waiting_stubs(orchard, season), made: made, season: season, now: NowLine.new(orchard, today).graft }
+        end
+
+        get("/limbs/:id") { show(orchard.limb!(params["id"])) }
+
+        post "/limbs/:id" do
+          limb = orchard.limb!(params["id"])
+          reading = Contracts::LogGraft.new(units: orchard.units).read(params)
+          begin
+            raise Deeds::Refused, {} unless reading.ok?
+
+            graft = Deeds::LogGraft.call(limb, columns(limb, reading), by: actor, today: today)
+            redirect to("tend", "/grafts/#{graft.id}")
+          rescue Deeds::Refused => e
+            status 422
+            show(limb, reading.with(e.errors))
+          end
+        end
+      end
+    end
+  end
+end

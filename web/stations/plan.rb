@@ -1,0 +1,45 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Stations
+      # What to do to the tree.
+      class Plan < Base
+        helpers do
+          def show(tree, limb, reading: nil)
+            advice = limb && PlanAdvice.new(limb, technique: reading&.typed&.[]("technique") || params["technique"], practice: reading&.typed&.[]("practice") || params["practice"],
+                                                  season: orchard.season.name_of(today))
+            reading ||= Contracts::PlanLimb.blank(advice ? advice.standing : {})
+            line = NowLine.new(orchard, today)
+            erb :"plan/tree", locals: { tree: tree, limb: limb, advice: advice, reading: reading, now: limb ? line.limb(limb) : line.tree(tree) }
+          end
+        end
+
+        get "/" do
+          plans = Records::Plan.where(orchard_id: orchard.id, superseded_at: nil, hidden_at: nil).eager(:tree, plan_limbs: :variety).all
+          trees = orchard.trees_dataset.where(hidden_at: nil).order(:row, :number).all
+          erb :"plan/orchard", locals: { trees: trees, plans: plans.to_h { |plan| [plan.tree_id, plan] }, now: NowLine.new(orchard, today).plan }
+        end
+
+        get "/trees/:id" do
+          tree = orchard.tree!(params["id"])
+          show(tree, tree.limbs.find { |limb| limb.id.to_s == params["limb"] })
+        end
+
+        post "/limbs/:id" do
+          limb = orchard.limb!(params["id"])
+          reading = Contracts::PlanLimb.new(units: orchard.units).read(params)
+          begin
+            raise Deeds::Refused, {} unless reading.ok?
+
+            Deeds::PlanLimb.call(limb, reading.values, by: actor, version: reading.values[:version], season: orchard.season.name_of(today))
+            redirect limb_address(limb.tree, limb.id)
+          rescue Deeds::Refused => e
+            status e.is_a?(Deeds::Conflict) ? 409 : 422
+            show(limb.tree, limb, reading: reading.with(e.errors))
+          end
+        end
+      end
+    end
+  end
+end
