@@ -39,7 +39,7 @@ missing_packages() {
     dpkg-query -W -f='${Status}' "$dev" 2>/dev/null | grep -q 'ok installed' || echo "$dev"
   done
   [ -z "${OWN_SERVER:-}" ] || [ -x "$(pg_bin)/initdb" ] || echo postgresql
-  ldconfig -p 2>/dev/null | grep -q libvips.so || echo libvips42
+  [ -n "$(ldconfig -p 2>/dev/null | grep libvips.so)" ] || echo libvips42
   local extra
   for extra in "$@"; do command -v "$extra" >/dev/null || echo "$extra"; done
 }

@@ -12,7 +12,7 @@ module Vestry
       def initialize(row, mine, fields)
         @row = row
         @mine = mine
-        super(fields.to_h { |field| [field, ["changed meanwhile to #{shown(row[field])}; yours was #{shown(mine[field])}. Save again to keep yours."]] })
+        super((fields - [:thickness_typed, :length_typed]).to_h { |field| [field, ["changed meanwhile to #{shown(row[field])}; yours was #{shown(mine[field])}. Save again to keep yours."]] })
       end
 
       private
@@ -20,7 +20,7 @@ module Vestry
       def shown(value)
         case value
         when nil then "nothing"
-        when BigDecimal then value.to_s("F").sub(/\.0\z/, "")
+        when BigDecimal, Float then value.to_f.to_s.delete_suffix(".0")
         when Sequel::Postgres::PGArray, Array then value.map(&:to_f).join(", ")
         else "“#{value}”"
         end

@@ -16,8 +16,21 @@ module Vestry
         end
         raise Refused, errors if errors.any?
 
-        Ledger.add(Records::Graft, values.merge(orchard_id: limb.orchard_id, limb_id: limb.id,
-                                                against_reason: misfit && values[:against_reason]), by: by)
+        DB.transaction do
+          graft = Ledger.add(Records::Graft, values.merge(orchard_id: limb.orchard_id, limb_id: limb.id,
+                                                          against_reason: misfit && values[:against_reason]), by: by)
+          fell(limb, graft, by) if graft.cut_mm
+          graft
+        end
+      end
+
+      # What grew beyond the cut went with it.
+      def self.fell(limb, graft, by)
+        gone = limb.children.select { |each| each.gone_on.nil? && each.fork_mm >= graft.cut_mm }
+        until gone.empty?
+          gone.each { |each| Ledger.change(each, { gone_on: graft.grafted_on }, by: by, why: "cut off with limb #{limb.tag}") }
+          gone = gone.flat_map(&:children).reject(&:gone_on)
+        end
       end
 
       def self.day_errors(limb, day, today)
@@ -42,7 +55,7 @@ module Vestry
         "#{name} works from #{Core::Measure.say(low, units)}#{" to #{Core::Measure.say(high, units)}" if high}; " \
           "this stub is #{Core::Measure.say(stub, units)}."
       end
-      private_class_method :day_errors
+      private_class_method :day_errors, :fell
     end
   end
 end

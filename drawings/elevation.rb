@@ -16,6 +16,7 @@ module Vestry
       TAG = [28.0, 20.0].freeze
       STEPS = 7
       STICK_MM = 150
+      TWIGS = 10
 
       Branch = Struct.new(:id, :tag, :state, :outline, :beyond, :twigs, :cut, :sticks, :label, :leader, :spoken, :chosen, :damage, keyword_init: true)
 
@@ -125,7 +126,10 @@ module Vestry
 
       def stretch(placed, from, to, name)
         marks = (0..STEPS).map { |i| from + (to - from) * i / STEPS }
-        [marks.map { |mm| at(placed, mm, name) }, marks.map { |mm| [placed.thickness(mm) * @scale, 1.6].max }]
+        widths = marks.map { |mm| [placed.thickness(mm) * @scale, 1.6].max }
+        # A limb swells where it leaves.
+        widths = [widths[0] * 1.4, widths[1] * 1.1, *widths.drop(2)] if from.zero?
+        [marks.map { |mm| at(placed, mm, name) }, widths]
       end
 
       def branch(stand)
@@ -134,27 +138,30 @@ module Vestry
         ends = placed.length_mm
         cut = stand.cut_mm&.clamp(0, ends)
         made = stand.graft && cut
-        outline = Stroke.branch(*stretch(placed, 0.0, cut || ends, name))
+        cut = 0.0 if stand.falls
+        outline = stand.falls ? "" : Stroke.branch(*stretch(placed, 0.0, cut || ends, name))
         beyond = cut && !made ? Stroke.branch(*stretch(placed, cut, ends, name)) : nil
+        sat = made ? sticks(stand, placed, cut, name) : []
+        tip = sat[sat.size / 2]&.fetch(:tip) || at(placed, cut && made ? cut : ends, name)
         Branch.new(id: stand.limb.id, tag: stand.limb.tag, state: stand.state, outline: outline, beyond: beyond,
-                   twigs: made ? [] : twigs(placed, name, cut), cut: cut && !made ? tick(placed, cut, name) : nil,
-                   sticks: made ? sticks(stand, placed, cut, name) : [], spoken: spoken(stand), chosen: stand.limb.id == @chosen,
+                   twigs: made ? [] : twigs(placed, name, cut), cut: cut && !made && !stand.falls ? tick(placed, cut, name) : nil,
+                   sticks: sat, spoken: spoken(stand), chosen: stand.limb.id == @chosen,
                    damage: stand.limb.damage && tick(placed, placed.length_mm * 0.06, name, 1.1),
-                   label: nil, leader: at(placed, made ? cut : ends, name))
+                   label: nil, leader: tip)
       end
 
       # Unmeasured twigs, as a pen suggests them.
       def twigs(placed, name, cut)
         return [] if placed.length_mm * @scale < 24
 
-        (0..6).map do |i|
-          share = 0.42 + 0.58 * i / 6
+        (0..TWIGS).map do |i|
+          share = 0.34 + 0.66 * i / TWIGS
           x, y = at(placed, placed.length_mm * share, name)
           before = at(placed, placed.length_mm * (share - 0.08), name)
           heading = Math.atan2(y - before[1], x - before[0])
-          turn = i == 6 ? Stroke.chance(name, 40) * 0.2 : (i.even? ? 1 : -1) * (0.55 + 0.2 * Stroke.chance(name, 20 + i))
-          long = placed.length_mm * @scale * (0.15 + 0.05 * Stroke.chance(name, 30 + i)) * (1.25 - share * 0.4)
-          tip = [x + Math.cos(heading + turn) * long, y + Math.sin(heading + turn) * long - long * 0.28]
+          turn = i == TWIGS ? Stroke.chance(name, 40) * 0.2 : (i.even? ? 1 : -1) * (0.6 + 0.25 * Stroke.chance(name, 20 + i))
+          long = [placed.length_mm * @scale * 0.13, 26].min * (1.15 + 0.5 * Stroke.chance(name, 30 + i)) * (1.3 - share * 0.4)
+          tip = [x + Math.cos(heading + turn) * long, y + Math.sin(heading + turn) * long - long * 0.16]
           bend = [x + Math.cos(heading + turn) * long * 0.55, y + Math.sin(heading + turn) * long * 0.55]
           { path: "M#{Stroke.round(x)} #{Stroke.round(y)}Q#{[*bend, *tip].map { |v| Stroke.round(v) }.join(' ')}",
             beyond: cut && placed.length_mm * share > cut }
@@ -184,7 +191,8 @@ module Vestry
           lean = heading + aside * 0.5
           lean += (-Math::PI / 2 - lean) * 0.35
           stick = [foot[0] + Math.cos(lean) * STICK_MM * @scale, foot[1] + Math.sin(lean) * STICK_MM * @scale]
-          { stick: Stroke.straight([foot, stick]), shoot: shoot(stand, stick, lean, i, count, name) }
+          shoot, tip = shoot(stand, stick, lean, i, count, name)
+          { stick: Stroke.straight([foot, stick]), shoot: shoot, tip: tip || stick }
         end
       end
 
@@ -196,7 +204,7 @@ module Vestry
         way = bend + Stroke.chance(name, 60 + index) * 0.12
         mid = [foot[0] + Math.cos(lean) * long * 0.5, foot[1] + Math.sin(lean) * long * 0.5]
         tip = [mid[0] + Math.cos(way) * long * 0.5, mid[1] + Math.sin(way) * long * 0.5]
-        "M#{foot.map { |v| Stroke.round(v) }.join(' ')}Q#{[*mid, *tip].map { |v| Stroke.round(v) }.join(' ')}"
+        ["M#{foot.map { |v| Stroke.round(v) }.join(' ')}Q#{[*mid, *tip].map { |v| Stroke.round(v) }.join(' ')}", tip]
       end
 
       def place_labels(drawn)

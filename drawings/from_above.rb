@@ -36,8 +36,8 @@ module Vestry
 
       def wind
         from = @tree.orchard.wind_from_deg or return nil
-        tail, head = compass(from, middle - 20), compass(from, middle - 44)
-        left, right = compass(from + 5, middle - 37), compass(from - 5, middle - 37)
+        tail, head = compass(from, middle - 4), compass(from, middle - 26)
+        left, right = compass(from + 4, middle - 18), compass(from - 4, middle - 18)
         { path: "#{Stroke.straight([tail, head])}#{Stroke.straight([left, head, right])}", from: from }
       end
 
@@ -65,7 +65,7 @@ module Vestry
         ends = stand.graft && stand.cut_mm ? [stand.cut_mm, placed.length_mm].min : placed.length_mm
         marks = (0..4).map { |i| ends * i / 4.0 }
         outline = Stroke.branch(marks.map { |mm| sheet(placed.at(mm)) }, marks.map { |mm| [placed.thickness(mm) * @scale, 1.4].max })
-        cut = stand.cut_mm && !stand.graft ? cut_tick(placed, stand.cut_mm) : nil
+        cut = stand.cut_mm && !stand.graft && !stand.falls ? cut_tick(placed, stand.cut_mm) : nil
         Spoke.new(id: stand.limb.id, tag: stand.limb.tag, state: stand.state, outline: outline, cut: cut, chosen: stand.limb.id == @chosen,
                   leader: sheet(placed.at(ends)))
       end

@@ -57,13 +57,14 @@ module Vestry
 
       def places = @places ||= @trees.map { |tree| place(tree) }
       def lows = @lows ||= places.transpose.map(&:min)
+      def highest = @highest ||= places.map(&:last).max
       def span(which) = places.transpose.send(which).then { |axis| axis.max - axis.min }
 
       def scale
         @scale ||= [(WIDTH - EDGE * 2) / [span(:first), 1].max, 520.0 / [span(:last), 1].max, 24.0].min
       end
 
-      def sheet((x, y)) = [EDGE + (x - lows[0]) * scale, EDGE + (y - lows[1]) * scale]
+      def sheet((x, y)) = [EDGE + (x - lows[0]) * scale, EDGE + (highest - y) * scale]
     end
   end
 end

@@ -25,13 +25,13 @@ module Vestry
         "#{start}#{round(points.first[0])} #{round(points.first[1])}#{curves.join}"
       end
 
-      # The outline of a branch: out along one side, back along the other.
+      # The outline of a branch: out along one side, back along the other, open where it grows.
       #
       # @param axis [Array<Array(Float, Float)>] points along it
       # @param widths [Array<Float>] how thick it is at each
       def branch(axis, widths)
         left, right = sides(axis, widths)
-        "#{smooth(left)}#{smooth(right.reverse, start: 'L')}Z"
+        "#{smooth(left)}#{smooth(right.reverse, start: 'L')}"
       end
 
       def sides(axis, widths)

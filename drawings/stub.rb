@@ -39,7 +39,7 @@ module Vestry
       def sticks
         @faces.map do |deg|
           x, y = around(deg, wood_radius + [@scion_mm * @scale * 0.12, 1].max)
-          lx, ly = around(deg, ROUND + 20)
+          lx, ly = around(deg, [wood_radius - @scion_mm * @scale * 0.5 - 18, 0].max)
           { x: x, y: y, r: [@scion_mm * @scale / 2, 4].max, text: "#{deg.round}°", tx: lx, ty: ly + 4 }
         end
       end
@@ -50,15 +50,15 @@ module Vestry
 
         deg = @limb.flat_deg.to_f
         a, b = around(deg - 28, ROUND + 6), around(deg + 28, ROUND + 6)
-        { path: Stroke.straight([a, b]), at: around(deg, ROUND + 40), deg: deg }
+        { path: Stroke.straight([a, b]), at: around(deg, ROUND + 24), deg: deg }
       end
 
       def wind
         return nil unless @upright && @orchard.wind_from_deg
 
         from = @orchard.wind_from_deg
-        tail, head = around(from, ROUND + 44), around(from, ROUND + 26)
-        "#{Stroke.straight([tail, head])}#{Stroke.straight([around(from + 4, ROUND + 32), head, around(from - 4, ROUND + 32)])}"
+        tail, head = around(from, ROUND + 40), around(from, ROUND + 14)
+        "#{Stroke.straight([tail, head])}#{Stroke.straight([around(from + 5, ROUND + 22), head, around(from - 5, ROUND + 22)])}"
       end
 
       # A ruler below, in the orchard's units.

@@ -19,9 +19,9 @@ module Vestry
         corners = OUTLINES[state]
         if corners
           points = corners.map { |dx, dy| "#{Stroke.round(x + dx)},#{Stroke.round(y + dy)}" }.join(" ")
-          %(<polygon class="outline" points="#{points}"/>)
+          %(<polygon class="edge" points="#{points}"/>)
         else
-          %(<ellipse class="outline" cx="#{Stroke.round(x)}" cy="#{Stroke.round(y)}" rx="14" ry="10.5"/>)
+          %(<ellipse class="edge" cx="#{Stroke.round(x)}" cy="#{Stroke.round(y)}" rx="14" ry="10.5"/>)
         end
       end
     end

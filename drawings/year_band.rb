@@ -5,11 +5,12 @@ module Vestry
     # The working year across the top of every page: twelve months from where the work starts,
     # the orchard's own windows on it, and today.
     class YearBand
-      WIDTH = 1200.0
+      WIDE = 1280.0
+      NARROW = 390.0
       LANES = { "wood" => 0, "slip" => 0, "graft" => 1, "tend" => 1, "tally" => 0 }.freeze
       Window = Struct.new(:station, :name, :from, :to, :kind, keyword_init: true)
 
-      attr_reader :today, :start
+      attr_reader :today, :start, :windows, :href
 
       # @param season [Core::Season]
       # @param windows [Array<Window>] kind is +window+, +days+ or +ticks+
@@ -20,43 +21,59 @@ module Vestry
         @href = href
       end
 
-      def svg = Page.render("year_band", self)
+      # @param width [Float] WIDE with the windows named on it, or NARROW for a phone
+      def svg(width = WIDE)
+        Page.render("year_band", Strip.new(self, width))
+      end
 
       def finish = @start >> 12
-
-      def months
-        (0..11).map do |i|
-          first = @start >> i
-          { name: first.strftime("%b"), x: x(first), year: (first.year if i.zero? || first.month == 1) }
-        end
-      end
-
-      def today_x = x(@today)
-
-      def bars
-        @windows.select { |each| each.kind == "window" && each.to >= @start && each.from < finish }.map do |each|
-          from, to = [each.from, @start].max, [each.to + 1, finish].min
-          { x: x(from), width: [x(to) - x(from), 3].max, y: 24 + LANES.fetch(each.station) * 17, station: each.station,
-            text: each.name, href: @href.call(each.station), spoken: "#{each.name}: #{spoken(each.from)} to #{spoken(each.to)}" }
-        end
-      end
-
-      def ticks
-        @windows.reject { |each| each.kind == "window" }.select { |each| each.from >= @start && each.from < finish }.map do |each|
-          { x: x(each.from), y: 24 + LANES.fetch(each.station) * 17, station: each.station, href: @href.call(each.station),
-            spoken: "#{each.name}: #{spoken(each.from)}" }
-        end
-      end
 
       # The same for those who do not see it.
       def description
         @windows.select { |each| each.kind == "window" }.map { |each| "#{each.name} #{spoken(each.from)} to #{spoken(each.to)}" }.join("; ")
       end
 
-      private
-
-      def x(day) = (day - @start).to_f / (finish - @start) * WIDTH
       def spoken(day) = day.strftime("%-d %b")
+
+      # The band at one width.
+      class Strip
+        TOP = 22
+        LANE = 19
+
+        def initialize(band, width)
+          @band = band
+          @width = width
+        end
+
+        def width = @width.to_i
+        def height = TOP + LANE * 2 + 3
+        def narrow? = @width < WIDE
+        def today_x = x(@band.today)
+        def label = "The working year: #{@band.description}. Today is #{@band.today.strftime('%-d %B')}."
+
+        def months
+          (0..11).map { |i| @band.start >> i }.map { |first| { name: first.strftime(narrow? ? "%b" : "%B")[0, narrow? ? 1 : 9], x: x(first) } }
+        end
+
+        def bars
+          @band.windows.select { |each| each.kind == "window" && each.to >= @band.start && each.from < @band.finish }.map do |each|
+            from, to = [each.from, @band.start].max, [each.to + 1, @band.finish].min
+            { x: x(from), width: [x(to) - x(from), 3].max, y: lane(each), station: each.station, text: each.name, href: @band.href.call(each.station),
+              spoken: "#{each.name}: #{@band.spoken(each.from)} to #{@band.spoken(each.to)}" }
+          end
+        end
+
+        def ticks
+          @band.windows.reject { |each| each.kind == "window" }.select { |each| each.from >= @band.start && each.from < @band.finish }.map do |each|
+            { x: x(each.from), y: lane(each), station: each.station, spoken: "#{each.name}: #{@band.spoken(each.from)}" }
+          end
+        end
+
+        private
+
+        def x(day) = (day - @band.start).to_f / (@band.finish - @band.start) * @width
+        def lane(window) = TOP + LANES.fetch(window.station) * LANE
+      end
     end
   end
 end

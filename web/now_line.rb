@@ -28,7 +28,7 @@ module Vestry
       def tree(tree)
         planned = tree.plan ? tree.plan.plan_limbs_dataset.where(hidden_at: nil).all : []
         work = planned.count { |each| %w[work backup].include?(each.role) }
-        grafted = tree.limbs.count(&:graft)
+        grafted = tree.limbs.reject(&:gone_on).count(&:graft)
         return "#{tree.label} has no limbs yet: measure the first one." if tree.limbs.empty?
         return "#{tree.label} has no plan: choose a limb to be worked." if planned.empty?
 

@@ -26,7 +26,7 @@ module Vestry
 
         opens = species.map { |each| orchard.rulebook.value("species.#{each}.slip_opens") }.min
         closes = species.map { |each| orchard.rulebook.value("species.#{each}.slip_closes") }.max
-        [Window.new(station: "slip", name: "Bark slips in an ordinary year", kind: "window",
+        [Window.new(station: "slip", name: "Bark slips, most years", kind: "window",
                     from: season.bark_day(opens, today), to: season.bark_day(closes, today))]
       end
 

@@ -9,7 +9,7 @@ module Vestry
       # and held to the range the rulebook calls plausible.
       class Form < Dry::Validation::Contract
         # What a form came to. +typed+ is kept for showing again.
-        Reading = Struct.new(:values, :errors, :typed, :form, keyword_init: true) do
+        Reading = Struct.new(:values, :errors, :typed, :form, :columns, keyword_init: true) do
           def ok? = errors.empty?
 
           # @return [Object] what to show in a field: what was typed, else what stands
@@ -17,8 +17,12 @@ module Vestry
 
           def wrong(name) = errors[name]&.join("; ")
 
-          # The same with more errors, such as those of a deed that refused.
-          def with(more) = Reading.new(values: values, typed: typed, form: form, errors: errors.merge(more) { |_, a, b| a + b })
+          # The same with more errors, such as those of a deed that refused. A deed speaks of
+          # columns; here they are the fields that hold them.
+          def with(more)
+            named = more.transform_keys { |column| (columns || {}).fetch(column, column) }
+            Reading.new(values: values, typed: typed, form: form, columns: columns, errors: errors.merge(named) { |_, a, b| a + b })
+          end
         end
 
         option :units, default: -> { "metric" }
@@ -28,6 +32,12 @@ module Vestry
           def lengths(fields = nil)
             @lengths = fields if fields
             @lengths || {}
+          end
+
+          # The columns whose name differs from their field's.
+          def columns(names = nil)
+            @columns = names if names
+            @columns || {}
           end
 
           # A blank reading, showing what stands.
@@ -48,7 +58,7 @@ module Vestry
           rescue Core::BadInput => e
             errors = errors.merge(name => [e.allowed])
           end
-          Reading.new(values: values, errors: errors, typed: typed, form: standing)
+          Reading.new(values: values, errors: errors, typed: typed, form: standing, columns: self.class.columns)
         end
 
         private

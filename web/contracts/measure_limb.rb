@@ -6,6 +6,8 @@ module Vestry
       # A limb's measurements.
       class MeasureLimb < Form
         lengths girth: "girth", length: "length", fork: "fork", bark_thickness: "bark"
+        columns girth_mm: :girth, length_mm: :length, fork_mm: :fork, bearing_deg: :bearing, rise_deg: :rise, flat_deg: :flat,
+                bark_mm: :bark_thickness, thickness_typed: :girth, length_typed: :length
 
         params do
           required(:girth).filled(:string)
@@ -20,7 +22,7 @@ module Vestry
         end
 
         # A reading as columns of a limb.
-        def self.columns(reading)
+        def self.to_row(reading)
           values = reading.values
           { girth_mm: values[:girth], wide_mm: nil, narrow_mm: nil, thickness_typed: reading.typed["girth"], length_mm: values[:length],
             length_typed: reading.typed["length"], fork_mm: values[:fork], bearing_deg: values[:bearing] % 360, rise_deg: values[:rise],

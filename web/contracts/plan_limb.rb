@@ -6,6 +6,7 @@ module Vestry
       # What is decided for a limb.
       class PlanLimb < Form
         lengths cut: "cut"
+        columns cut_mm: :cut, variety_id: :variety, sticks: :practice, faces: :practice
 
         params do
           required(:role).filled(:string, included_in?: Records::PlanLimb::ROLES)

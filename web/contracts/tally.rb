@@ -6,6 +6,7 @@ module Vestry
       # What a graft has come to this autumn.
       class Tally < Form
         lengths growth: "shoot", above: "thickness", below: "thickness", open_a: "wound", open_b: "wound"
+        columns growth_mm: :growth, above_mm: :above, below_mm: :below, open_a_mm: :open_a, open_b_mm: :open_b, angle_deg: :angle
 
         params do
           required(:tallied_on).filled(:date)

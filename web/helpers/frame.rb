@@ -22,8 +22,8 @@ module Vestry
           Drawings::Elevation::BEARINGS.key?(wanted) ? wanted : 180
         end
 
-        def tree_drawings(tree, chosen: nil)
-          stands = tree.limbs.map { |limb| Drawings::LimbStand.of(limb) }
+        def tree_drawings(tree, chosen: nil, proposed: nil)
+          stands = Drawings::LimbStand.all(tree, proposed: { chosen&.id => proposed })
           options = { from_deg: looked_from, chosen: chosen&.id, href: ->(id) { limb_address(tree, id) } }
           { elevation: Drawings::Elevation.new(tree, stands, **options), above: Drawings::FromAbove.new(tree, stands, **options) }
         end
@@ -37,7 +37,7 @@ module Vestry
 
         def turn_address(tree, limb, by) = limb_address(tree, limb&.id, from: (looked_from + by) % 360)
 
-        def partial(name, **locals) = erb(:"#{name}", layout: false, locals: locals)
+        def partial(name, **locals) = erb(:"#{name}", layout: false, locals: { locals: locals }.merge(locals))
       end
     end
   end

@@ -34,7 +34,7 @@ module Vestry
           begin
             raise Deeds::Refused, {} unless reading.ok?
 
-            Deeds::MeasureLimb.call(limb, Contracts::MeasureLimb.columns(reading), by: actor, version: reading.values[:version])
+            Deeds::MeasureLimb.call(limb, Contracts::MeasureLimb.to_row(reading), by: actor, version: reading.values[:version])
             redirect limb_address(limb.tree, limb.id)
           rescue Deeds::Refused => e
             status e.is_a?(Deeds::Conflict) ? 409 : 422

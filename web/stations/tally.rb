@@ -45,8 +45,7 @@ module Vestry
             redirect to("survey", "/trees/#{graft.limb.tree_id}?limb=#{graft.limb_id}")
           rescue Deeds::Refused => e
             status e.is_a?(Deeds::Conflict) ? 409 : 422
-            names = { growth_mm: :growth, above_mm: :above, below_mm: :below, open_a_mm: :open_a, open_b_mm: :open_b }
-            show(graft, reading.with(e.errors.transform_keys { |name| names.fetch(name, name) }))
+            show(graft, reading.with(e.errors))
           end
         end
       end

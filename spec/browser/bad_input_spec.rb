@@ -1,0 +1,58 @@
+# frozen_string_literal: true
+
+RSpec.describe "Bad input is answered at its field" do
+  let!(:here) { demo }
+  let(:bare) { here.trees_dataset.first(row: "B", number: 1).limbs.first }
+
+  { "0" => "likely", "-5" => "likely", "abc" => "is not a length", "9999" => "Check the unit" }.each do |girth, words|
+    it "says what is allowed when a girth of #{girth} is typed, and keeps what was typed" do
+      visit "/o/maunder-hill/survey/trees/#{bare.tree_id}?limb=#{bare.id}"
+      find("summary", text: "Measure again").click
+      fill_in "Girth", with: girth
+      fill_in "Damage", with: "<script>alert(1)</script>"
+      click_button "Keep these measures"
+      expect(find(".field.wrong .error").text).to include(words)
+      expect([find_field("Girth").value, find_field("Damage").value]).to eq [girth, "<script>alert(1)</script>"]
+      expect(bare.reload.girth_mm).to be > 100
+    end
+  end
+
+  it "tells the second of two people who measure a limb at once, and lets them keep theirs" do
+    visit "/o/maunder-hill/survey/trees/#{bare.tree_id}?limb=#{bare.id}"
+    find("summary", text: "Measure again").click
+    fill_in "Girth", with: "200"
+    Vestry::Deeds::MeasureLimb.call(bare, { girth_mm: 190 }, by: "Tam Reddaway")
+    click_button "Keep these measures"
+    expect(page).to have_content("changed meanwhile to 190; yours was 200")
+    click_button "Keep these measures"
+    expect(page).to have_css("dd", text: "200 mm")
+  end
+
+  it "keeps everything typed when a graft cannot be logged, and logs it once" do
+    visit "/o/maunder-hill/graft/limbs/#{bare.id}"
+    select "Skylark Russet", from: "Variety"
+    select "Four-flap graft", from: "Method"
+    fill_in "Stub across", with: "60"
+    fill_in "Who", with: "Tam Reddaway"
+    fill_in "Day", with: Date.new(2027, 1, 1)
+    click_button "Log this graft"
+    expect(page).to have_content("lies in the future")
+    expect(find_field("Who").value).to eq "Tam Reddaway"
+
+    fill_in "Day", with: Date.new(2024, 4, 1)
+    click_button "Log this graft"
+    expect(page).to have_content("before the limb was surveyed")
+
+    fill_in "Day", with: Date.new(2026, 5, 10)
+    click_button "Log this graft"
+    expect(page).to have_content("Four-flap graft works from 10 mm to 30 mm; this stub is 60 mm")
+    fill_in "Kept against the rulebook because", with: "trying it for the students"
+    click_button "Log this graft"
+    expect(page).to have_content("trying it for the students")
+
+    page.go_back
+    click_button "Log this graft"
+    expect(page).to have_content("Aftercare")
+    expect(bare.grafts_dataset.count).to eq 1
+  end
+end

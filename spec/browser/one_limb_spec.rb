@@ -1,0 +1,72 @@
+# frozen_string_literal: true
+
+RSpec.describe "One limb, from survey to its first autumn" do
+  let!(:here) { demo }
+
+  def follow(words) = click_link(words, exact: false, match: :first)
+  def now = find("h1.now").text
+  def on(day) = ENV["VESTRY_TODAY"] = day
+
+  around do |example|
+    day = ENV["VESTRY_TODAY"]
+    example.run
+    ENV["VESTRY_TODAY"] = day
+  end
+
+  it "is marked, planned, grafted, visited and counted, and its story is told in order" do
+    visit "/"
+    expect(now).to include("B1")
+    find("a.tree[aria-label^='B1,']").click
+    expect(page).to have_css("svg.elevation a.tag", minimum: 4)
+
+    find("svg.elevation a.tag[aria-label^='Limb D,']").click
+    expect(now).to eq "B1 D has nothing decided: work it, keep it or lift it."
+    click_button "Mark to be worked"
+
+    expect(page).to have_content("Where to cut")
+    expect(page).to have_css("svg.elevation .limb.chosen .cut")
+    expect(page).to have_css("svg.stub .stick", count: 2)
+    find("summary", text: "from the fork").click
+    expect(page).to have_content("clear of the fork")
+    within(".ranking") { expect(all("tbody td:first-child").map(&:text).first(2)).to eq ["Bark graft", "Rind graft"] }
+    select "Skylark Russet", from: "Becomes"
+    click_button "Keep this plan"
+    expect(now).to match(/\AB1 D is to become Skylark Russet in 2026: cut at 553 mm, rind graft, 2 sticks\.\z/)
+
+    follow "Log the graft"
+    fill_in "Day", with: Date.new(2026, 5, 18)
+    fill_in "Who", with: "Orla Finch"
+    fill_in "Stub across", with: "5.4 cm"
+    expect(page).to have_content("= 54 mm")
+    choose "cleanly"
+    click_button "Log this graft"
+
+    expect(page).to have_content("Aftercare")
+    find("summary", text: "First look").click
+    expect(page).to have_content("callus has knit on 8 June 2026 (by the calendar)")
+    expect(page).to have_content("By now callus should have knit. Sooner tells you nothing.")
+
+    on "2026-06-14"
+    visit current_path
+    fill_in "Day", with: Date.new(2026, 6, 14)
+    choose "leafing"
+    choose "it took"
+    fill_in "Longest shoot", with: "6 cm"
+    click_button "Record this visit"
+    expect(find(".state").text).to eq "growing"
+    expect(page).to have_no_content("Open it if nothing moves")
+
+    on "2026-10-04"
+    follow "Autumn tally of this graft"
+    fill_in "Day", with: Date.new(2026, 10, 4)
+    fill_in "Longest shoot this season", with: "1.05 m"
+    fill_in "Open wound, longest", with: "46"
+    fill_in "And across it", with: "43"
+    click_button "Keep this tally"
+
+    story = all(".story li").map(&:text)
+    expect(story.map { |line| line[/Surveyed|Grafted|It took|Autumn tally/] }).to eq ["Surveyed", "Grafted", "It took", "Autumn tally"]
+    expect(page).to have_css("svg.elevation .limb.grafted.chosen .shoot", count: 2)
+    expect(find("details.working", text: "32 %")).to be_truthy
+  end
+end

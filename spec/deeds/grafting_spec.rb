@@ -1,0 +1,91 @@
+# frozen_string_literal: true
+
+RSpec.describe "Planning and logging a graft" do
+  let(:here) { orchard }
+  let(:stock) { limb(tree(here)) }
+  let(:kind) { variety(here) }
+  let(:today) { World::TODAY }
+
+  def log(**changed)
+    values = { grafted_on: Date.new(2026, 4, 21), technique: "rind", variety_id: kind.id, stub_mm: 60.0, sticks: 2, grafter: "Orla", wrap: "stretch-tape",
+               seal: "wax", cover: "wax-only" }.merge(changed)
+    Vestry::Deeds::LogGraft.call(stock, values, by: "Orla", today: today)
+  end
+
+  def refusal
+    yield
+    nil
+  rescue Vestry::Deeds::Refused => e
+    e.errors
+  end
+
+  def plan(**values)
+    Vestry::Deeds::PlanLimb.call(stock, { role: "work" }.merge(values), by: "Orla", season: 2026)
+  end
+
+  it "refuses a day in the future and a day before the survey" do
+    expect(refusal { log(grafted_on: today + 1) }).to include(:grafted_on)
+    expect(refusal { log(grafted_on: Date.new(2025, 1, 9)) }[:grafted_on].first).to include("2025-01-10")
+    expect(Vestry::Records::Graft.count).to eq 0
+  end
+
+  it "keeps a method that does not fit only with a reason" do
+    expect(refusal { log(stub_mm: 20.0) }[:against_reason].first).to match(/Rind graft works from 25 mm to 120 mm; this stub is 20 mm/)
+    expect(log(stub_mm: 20.0, against_reason: "all the wood there was").against_reason).to eq "all the wood there was"
+    expect(log(stub_mm: 60.0, against_reason: "left over").against_reason).to be_nil
+  end
+
+  it "takes down what grew beyond the cut, and only that" do
+    beyond = limb(stock.tree, "A1", parent_id: stock.id, fork_mm: 1500, girth_mm: 90)
+    twig = limb(stock.tree, "A11", parent_id: beyond.id, fork_mm: 200, girth_mm: 50)
+    below = limb(stock.tree, "A2", parent_id: stock.id, fork_mm: 300, girth_mm: 90)
+    log(cut_mm: 700)
+    expect([beyond, twig, below].map { |each| each.reload.gone_on }).to eq [Date.new(2026, 4, 21)] * 2 + [nil]
+  end
+
+  it "reckons sticks and faces from the cut" do
+    row = plan(technique: "rind", cut: 700.0, variety: kind.id, season: 2026)
+    expect([row.sticks, row.faces.map(&:to_i)]).to eq [3, [-75, 0, 75]]
+  end
+
+  it "asks for a reason when the cut is where it should not be" do
+    errors = refusal { plan(technique: "rind", cut: 200.0, variety: kind.id) }
+    expect(errors[:cut].first).to include("within reach of the animals", "is clear")
+    expect(plan(technique: "rind", cut: 200.0, variety: kind.id, against_reason: "guarded").against_reason).to eq "guarded"
+  end
+
+  it "refuses a cut beyond the limb, and another orchard's variety" do
+    expect(refusal { plan(technique: "rind", cut: 2400.0) }[:cut].first).to match(/beyond the limb's end/)
+    expect(refusal { plan(technique: "rind", cut: 700.0, variety: variety(orchard).id) }).to include(:variety)
+  end
+
+  it "begins one plan for a tree, however many limbs are marked" do
+    other = limb(stock.tree, "B")
+    [stock, other].each { |each| Vestry::Deeds::PlanLimb.call(each, { role: "work" }, by: "Orla", season: 2026) }
+    expect(Vestry::Records::Plan.count).to eq 1
+  end
+
+  it "settles a task once, takes it back, and refuses one that is not there" do
+    made = log
+    2.times { Vestry::Deeds::SettleTask.call(made, "slit-tape", "done", by: "Orla", today: today) }
+    expect(Vestry::Records::TaskDone.in_sight.count).to eq 1
+    Vestry::Deeds::SettleTask.undo(made, "slit-tape", by: "Orla")
+    expect(Vestry::Records::TaskDone.in_sight.count).to eq 0
+    expect(refusal { Vestry::Deeds::SettleTask.call(made, "nonsense", "done", by: "Orla", today: today) }).to include(:key)
+  end
+
+  it "corrects an autumn's tally instead of counting it twice" do
+    made = log
+    autumn = Date.new(2026, 10, 10)
+    tally = ->(growth) { Vestry::Deeds::RecordTally.call(made, { tallied_on: autumn, alive: true, growth_mm: growth }, by: "Orla", today: autumn) }
+    tally[900]
+    tally[950]
+    expect(Vestry::Records::Tally.select_map(%i[season growth_mm])).to eq [[2026, 950]]
+  end
+
+  it "refuses a wound wider than the stub, or with one width" do
+    made = log
+    tally = ->(a, b) { refusal { Vestry::Deeds::RecordTally.call(made, { tallied_on: today, alive: true, growth_mm: 1, open_a_mm: a, open_b_mm: b }, by: "Orla", today: today) } }
+    expect([tally[80, 50].keys, tally[50, nil].keys, tally[40, 50].keys]).to eq [[:open_a_mm], [:open_b_mm], [:open_b_mm]]
+  end
+end

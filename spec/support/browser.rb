@@ -1,0 +1,21 @@
+# frozen_string_literal: true
+
+require "capybara/rspec"
+require "capybara/cuprite"
+
+Capybara.register_driver(:chromium) do |app|
+  flags = %w[no-sandbox disable-gpu disable-quic no-first-run disable-background-networking disable-component-update disable-sync]
+  Capybara::Cuprite::Driver.new(app, window_size: [1280, 800], process_timeout: 30, timeout: 20, browser_path: "/usr/bin/chromium",
+                                     js_errors: true, browser_options: flags.to_h { |flag| [flag, nil] })
+end
+
+RSpec.configure do |config|
+  config.define_derived_metadata(file_path: %r{/spec/browser/}) { |metadata| metadata[:type] = :feature }
+  config.before(:each, type: :feature) do
+    Capybara.app ||= Vestry::Web::Stack.build
+    Capybara.server = :puma, { Silent: true }
+    Capybara.current_driver = :chromium
+    Capybara.default_max_wait_time = 5
+  end
+  config.after(:each, type: :feature) { Capybara.use_default_driver }
+end
