@@ -19,7 +19,6 @@ gem "zeitwerk", "~> 2.6.0"
 
 # people
 gem "bcrypt", "~> 3.1"
-gem "mail", "~> 2.8"
 gem "rack-attack", "~> 6.8"
 gem "rodauth", "~> 2.49"
 gem "tzinfo", "~> 2.0"

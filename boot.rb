@@ -78,6 +78,9 @@ module Vestry
 
     # Everything, ready to serve.
     def start
+      faults = Core::Rulebook.shipped.faults
+      raise "The rulebook cannot be used: #{faults.join('; ')}" if faults.any?
+
       connect
       rooms
     end

@@ -11,7 +11,7 @@ module Vestry
     #   Rulebook.shipped.entry("species.apple.take").why
     class Rulebook
       FOLDER = File.expand_path("../rulebook", __dir__)
-      FILES = %w[species methods schools care cautions reckoning site plausible].freeze
+      FILES = %w[species methods schools care cautions reckoning site plausible materials compatibility].freeze
 
       # A value and where it comes from. +overruled+ holds who changed it, when and why,
       # and +shipped+ what stood there before.
@@ -81,6 +81,27 @@ module Vestry
         (school && book("schools").dig("schools", school, "choices", point)) ||
           book("schools").fetch("points").fetch(point).fetch("choices").keys.first
       end
+
+      # What a graft made by this school's practice uses: the names of materials.
+      #
+      # @param school [String, nil]
+      # @return [Array<String>]
+      def materials(school)
+        brings = book("materials").fetch("brings")
+        (brings.flat_map { |point, choices| choices.fetch(practice(point, school)) } + book("materials").fetch("always")).uniq
+      end
+
+      # How well +scion+ lasts on +stock+.
+      #
+      # @return [Hash] +value+ (good, workable, doubtful, refused), +why+ and perhaps +delayed+
+      def compatibility(stock, scion)
+        book("compatibility").fetch("pairs").dig(stock, scion) || { "value" => "refused", "why" => "Too far apart to knit." }
+      end
+
+      # What is wrong with the book as written: nothing, when it ships.
+      #
+      # @return [Array<String>]
+      def faults = RulebookCheck.new(self).faults
 
       private
 

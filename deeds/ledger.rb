@@ -42,9 +42,9 @@ module Vestry
         end
       end
 
-      def hide(row, by:, why: nil)
+      def hide(row, by:, why: nil, at: Time.now.utc)
         DB.transaction do
-          row.update(hidden_at: Time.now.utc, version: row.version + 1)
+          row.update(hidden_at: at, version: row.version + 1)
           note(row, "hide", told(row.values), nil, by, why)
           row
         end
@@ -69,6 +69,7 @@ module Vestry
           case value
           when BigDecimal then value.to_f
           when Date, Time then value.iso8601
+          when Sequel::Postgres::JSONBHash then value.to_h
           when Sequel::Postgres::PGArray then value.map { |each| each.is_a?(BigDecimal) ? each.to_f : each }
           else value
           end

@@ -27,6 +27,19 @@ module Vestry
                 .eager(:variety, limb: %i[tree orchard]).all
       end
 
+      # Changes to facts, newest first, each with whether its row is out of sight now.
+      def history(orchard, kind: nil, row: nil, before: nil, limit: 50)
+        rows = DB[:history].where(orchard_id: orchard.id)
+        rows = rows.where(table_name: kind) if kind
+        rows = rows.where(row_id: row) if row&.between?(1, 2_147_483_647)
+        rows = rows.where { id < before } if before&.between?(1, 2**62)
+        rows = rows.order(Sequel.desc(:id)).limit(limit).all
+        hidden = rows.select { |each| each[:action] == "hide" }.group_by { |each| each[:table_name] }.to_h do |table, all|
+          [table, DB[table.to_sym].where(id: all.map { |each| each[:row_id] }).exclude(hidden_at: nil).select_map(:id)]
+        end
+        rows.each { |each| each[:hidden_now] = each[:action] == "hide" && hidden.fetch(each[:table_name], []).include?(each[:row_id]) }
+      end
+
       # Everything that happened to a limb, in order.
       def story(limb)
         events = [{ on: limb.surveyed_on, kind: :surveyed, row: limb }]

@@ -25,8 +25,19 @@ module Vestry
 
       helpers do
         def orchard = env["vestry.orchard"]
-        def today = @today ||= Outside::Clock.today(orchard ? orchard.time_zone : "Etc/UTC")
-        def actor = "the orchard"
+        def account = env["vestry.account"]
+        def role = env["vestry.role"]
+        def may?(needed) = Records::Membership.enough?(role, needed)
+        def actor = account.name
+        def session = env["rack.session"]
+        def today = @today ||= Outside::Clock.today(orchard ? orchard.time_zone : "Etc/UTC", set: demo_day)
+
+        # In the demo each person may step the day.
+        def demo_day = Vestry::Settings.demo? && session["today"] ? Date.iso8601(session["today"]) : nil
+
+        # A word for the next page.
+        def notice(words) = session["notice"] = words
+        def take_notice = [env["vestry.notice"], session.delete("notice")].compact.join(" ")
 
         # The request's fields through a contract, or the page again with what is wrong.
         def read(form, **context) = form.new(**context).read(params)

@@ -2,10 +2,22 @@
 
 module Vestry
   module Web
-    # What lies outside any orchard: the door, and the reading of a typed measure.
+    # What lies outside any orchard: the way in, one's own page, and the reading of a typed measure.
     class Front < Base
+      OPEN = %r{\A/(join/|nothing-here|demo/)}
+
+      before do
+        redirect "/sign-in" unless account || OPEN.match?(request.path_info)
+      end
+
+      helpers do
+        def join(invite, errors = {}, typed = {})
+          erb :"people/join", locals: { invite: invite, token: params["token"], reading: Contracts::Form::Reading.new(values: {}, errors: errors, typed: typed, form: {}) }
+        end
+      end
+
       get "/" do
-        orchards = Records::Orchard.order(:name).all
+        orchards = account.orchards
         redirect "/o/#{orchards.first.slug}/survey" if orchards.size == 1
         erb :"front/door", locals: { orchards: orchards }
       end
@@ -21,6 +33,51 @@ module Vestry
           status 422
           e.allowed
         end
+      end
+
+      get("/you") { erb :"people/you", locals: { sessions: DB[:account_active_session_keys].where(account_id: account.id).order(Sequel.desc(:last_use)).all } }
+
+      # Ends every other session, and what other devices remember.
+      post "/you/sessions" do
+        env["rodauth"].remove_all_active_sessions_except_current
+        env["rodauth"].disable_remember_login
+        notice "Signed out everywhere else."
+        redirect "/you"
+      end
+
+      get "/join/:token" do
+        join(Records::Invite.good(params["token"]))
+      end
+
+      post "/join/:token" do
+        invite = Records::Invite.good(params["token"]) or halt 410, join(nil)
+        begin
+          unless account
+            reading = Contracts::Join.new.read(params)
+            halt 422, join(invite, reading.errors, reading.typed) unless reading.ok?
+            hash = BCrypt::Password.create(reading.values[:password], cost: Vestry::Settings.test? ? BCrypt::Engine::MIN_COST : BCrypt::Engine::DEFAULT_COST).to_s
+          end
+          Deeds::Invite.accept(params["token"], account: account, name: reading&.values&.[](:name), email: reading&.values&.[](:email), password_hash: hash)
+          notice account ? "You belong to #{invite.orchard.name} now." : "You belong to #{invite.orchard.name} now. Sign in to begin."
+          redirect account ? "/o/#{invite.orchard.slug}/survey" : "/sign-in"
+        rescue Deeds::Refused => e
+          halt 422, join(e.errors.key?(:token) ? nil : invite, e.errors, reading&.typed || {})
+        end
+      end
+
+      post "/demo/day" do
+        halt 404, erb(:"front/missing", locals: { words: "Nothing is kept at this address." }) unless Vestry::Settings.demo?
+        step = Integer(params["step"].to_s, 10, exception: false).to_i.clamp(-366, 366)
+        session["today"] = step.zero? ? nil : (today + step).iso8601
+        back = request.referer && URI.parse(request.referer).path
+        redirect back && back.start_with?("/") ? back : "/"
+      rescue URI::InvalidURIError
+        redirect "/"
+      end
+
+      get "/not-yours" do
+        status 403
+        erb :"front/missing", locals: { words: "That is not yours to do here: you are a #{role || 'guest'}. Ask a steward." }
       end
     end
   end

@@ -2,25 +2,56 @@
 
 module Vestry
   module Web
-    # Finds the orchard and the station an address names. No station sees a request that has
-    # not passed here.
+    # Finds the orchard and the station an address names, and lets through only who may. No
+    # station sees a request that has not passed here.
     class Gate
       STATIONS = { "survey" => Stations::Survey, "plan" => Stations::Plan, "wood" => Stations::Wood, "slip" => Stations::Slip,
-                   "graft" => Stations::Graft, "tend" => Stations::Tend, "tally" => Stations::Tally }.freeze
+                   "graft" => Stations::Graft, "tend" => Stations::Tend, "tally" => Stations::Tally,
+                   "settings" => Grounds::Settings, "rulebook" => Grounds::Rulebook, "people" => Grounds::Members,
+                   "history" => Grounds::History, "find" => Grounds::Find }.freeze
       ADDRESS = %r{\A/o/([a-z0-9-]+)(?:/([a-z]+)(/.*)?)?/?\z}
 
       def call(env)
         place = ADDRESS.match(env["PATH_INFO"])
         return Front.call(env) unless place
 
+        account = env["vestry.account"] = signed_in(env)
+        return sign_in_first(env) unless account
+
         orchard = Records::Orchard.first(slug: place[1])
+        role = orchard && account.role_in(orchard)
         station = STATIONS[place[2] || "survey"]
-        return Front.call(env.merge("PATH_INFO" => "/nothing-here")) unless orchard && station
+        return Front.call(env.merge("PATH_INFO" => "/nothing-here", "REQUEST_METHOD" => "GET")) unless role && station
 
         env["vestry.orchard"] = orchard
-        env["SCRIPT_NAME"] = "/o/#{orchard.slug}/#{place[2] || 'survey'}"
+        env["vestry.role"] = role
+        enter(env, place, station)
+      end
+
+      # The account behind the session, if any.
+      def self.signed_in(env)
+        rodauth = env["rodauth"]
+        rodauth&.logged_in? ? Records::Account[rodauth.session_value] : nil
+      end
+
+      private
+
+      def signed_in(env) = Gate.signed_in(env)
+
+      def enter(env, place, station)
+        name = place[2] || "survey"
+        env["SCRIPT_NAME"] = "/o/#{place[1]}/#{name}"
+        unless Records::Membership.enough?(env["vestry.role"], Roles.needed(env["REQUEST_METHOD"], name, env["PATH_INFO"]))
+          return Front.call(env.merge("PATH_INFO" => "/not-yours", "REQUEST_METHOD" => "GET"))
+        end
+
         env["PATH_INFO"] = place[3] || "/"
         station.call(env)
+      end
+
+      def sign_in_first(env)
+        env["rack.session"]["wanted"] = env["PATH_INFO"] if env["REQUEST_METHOD"] == "GET"
+        [302, { "location" => "/sign-in" }, []]
       end
     end
   end

@@ -3,6 +3,7 @@
 require "rack"
 require "rack/session"
 require "rack/protection"
+require "rack/attack"
 
 module Vestry
   module Web
@@ -27,14 +28,31 @@ module Vestry
         end
       end
 
+      # Served by TLS, cookies travel by TLS alone, and browsers are told to stay with it.
+      class Secure
+        def initialize(app) = @app = app
+
+        def call(env)
+          status, headers, body = @app.call(env)
+          return [status, headers, body] unless Rack::Request.new(env).ssl?
+
+          cookies = Array(headers["set-cookie"]).flat_map { |cookie| cookie.split("\n") }
+          headers["set-cookie"] = cookies.map { |cookie| cookie.match?(/;\s*secure/i) ? cookie : "#{cookie}; secure" } if cookies.any?
+          [status, headers.merge("strict-transport-security" => "max-age=31536000"), body]
+        end
+      end
+
       def self.build
+        Door.fit
         Rack::Builder.new do
           use Headers
-          use Rack::Static, urls: %w[/vestry.css /alpine.js /vestry.js /type /mark.svg], root: File.join(ROOT, "web/public"),
+          use Rack::Static, urls: %w[/vestry.css /alpine.js /vestry.js /keys.js /type /mark.svg], root: File.join(ROOT, "web/public"),
                             header_rules: [[:all, { "cache-control" => "public, max-age=3600" }]]
-          use Rack::Session::Cookie, key: "vestry", secret: Settings.session_secret, same_site: :lax, httponly: true,
-                                     expire_after: 60 * 60 * 24 * 30
+          use Secure
+          use Rack::Attack
+          use Rack::Session::Cookie, key: "vestry", secret: Settings.session_secret, same_site: :lax, httponly: true
           use Rack::Protection::AuthenticityToken
+          use People
           run Gate.new
         end.to_app
       end

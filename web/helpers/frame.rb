@@ -11,6 +11,7 @@ module Vestry
 
         def to(station, path = "") = "/o/#{orchard.slug}/#{station}#{path}"
         def station = request.script_name.split("/").last
+        def page_name = STATIONS[station] || station.to_s.capitalize
 
         def year_band
           Drawings::YearBand.new(orchard.season, today, YearWindows.of(orchard, today), href: ->(name) { to(name) })

@@ -1,0 +1,115 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    # Reads a rulebook for what would make it unusable: a number without a reason, a range
+    # back to front, a figure missing for a species, a school that chooses what is not there.
+    class RulebookCheck
+      TYPES = { "take" => 0.0..1.0, "slip_base" => -5.0..20.0, "slip_dd" => 1.0..1000.0, "knit_days" => 5.0..120.0 }.freeze
+      METHOD_NEEDS = %w[stock_works needs_slip take_factor measure].freeze
+      VERDICTS = %w[good workable doubtful refused].freeze
+
+      def initialize(book)
+        @book = book
+        @faults = []
+      end
+
+      # @return [Array<String>] in words, each naming its place
+      def faults
+        Rulebook::FILES.each { |file| walk(file, @book.book(file)) unless file == "species" }
+        species
+        methods
+        schools
+        care
+        materials
+        compatibility
+        @faults
+      end
+
+      private
+
+      def fault(place, words) = @faults << "#{place}: #{words}"
+
+      # Every value, wherever it stands, has a reason; every pair of numbers goes upwards.
+      def walk(place, node)
+        return unless node.is_a?(Hash)
+
+        if node.key?("value")
+          fault(place, "has no reason") unless reason?(node["why"])
+          range(place, node["value"])
+        end
+        node.each do |key, inside|
+          fault("#{place}.#{key}", "stands empty (a comma in a sentence wants quotes round it)") if inside.nil?
+          walk("#{place}.#{key}", inside)
+        end
+      end
+
+      def range(place, value)
+        numbers = value.is_a?(Array) ? value.compact : []
+        fault(place, "goes from #{numbers.first} down to #{numbers.last}") if numbers.size == 2 && numbers.all?(Numeric) && numbers[0] > numbers[1]
+      end
+
+      def reason?(why) = why.is_a?(String) && why.split.size >= 2
+
+      def species
+        @book.book("species").fetch("figures").each do |figure, column|
+          fault("species.#{figure}", "has no reason") unless reason?(column["why"])
+          @book.species_names.each do |name|
+            value = column.fetch("values")[name]
+            fault("species.#{name}.#{figure}", "is missing") if value.nil?
+            fault("species.#{name}.#{figure}", "#{value} is not believable") if TYPES[figure] && value && !TYPES[figure].cover?(value)
+          end
+        end
+      end
+
+      def methods
+        @book.method_names.each do |name|
+          METHOD_NEEDS.each { |figure| fault("methods.#{name}.#{figure}", "is missing") unless @book.known?("methods.#{name}.#{figure}") }
+          inside("methods.#{name}.stock")
+          inside("methods.#{name}.scion")
+        end
+      end
+
+      # The ideal range lies inside the working one.
+      def inside(path)
+        works, ideal = @book.value_or_nil("#{path}_works"), @book.value_or_nil("#{path}_ideal")
+        return unless works && ideal
+
+        fault("#{path}_ideal", "reaches beyond what works") if ideal[0] < works[0] || (works[1] && ideal[1] > works[1])
+      end
+
+      def schools
+        points = @book.book("schools").fetch("points")
+        points.each { |point, facts| facts.fetch("choices").each { |choice, words| fault("schools.#{point}.#{choice}", "has no reason") unless reason?(words["why"]) } }
+        @book.book("schools").fetch("schools").each do |name, school|
+          (points.keys - school.fetch("choices").keys).each { |point| fault("schools.#{name}", "does not choose at #{point}") }
+          school["choices"].each { |point, choice| fault("schools.#{name}", "chooses #{choice} at #{point}, which is not there") unless points.dig(point, "choices", choice) }
+          (school.fetch("prefers") - @book.method_names).each { |method| fault("schools.#{name}", "prefers #{method}, which is not a method") }
+        end
+      end
+
+      def care
+        @book.book("care").fetch("rules").each do |name, rule|
+          fault("care.#{name}", "lacks its words") unless %w[title does why].all? { |word| rule[word].is_a?(String) }
+          days = rule.values_at("opens", "due", "closes")
+          fault("care.#{name}", "does not open, fall due and close in that order") unless days.all?(Integer) && days == days.sort
+        end
+      end
+
+      def materials
+        items = @book.book("materials").fetch("items").keys
+        points = @book.book("schools").fetch("points")
+        @book.book("materials").fetch("brings").each do |point, choices|
+          (points.fetch(point).fetch("choices").keys - choices.keys).each { |choice| fault("materials.brings.#{point}", "says nothing of #{choice}") }
+          (choices.values.flatten - items).each { |item| fault("materials.brings.#{point}", "brings #{item}, which is not listed") }
+        end
+      end
+
+      def compatibility
+        @book.book("compatibility").fetch("pairs").each do |stock, scions|
+          scions.each { |scion, facts| fault("compatibility.#{stock}.#{scion}", "is not a verdict") unless VERDICTS.include?(facts["value"]) }
+        end
+      end
+    end
+  end
+end

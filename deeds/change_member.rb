@@ -1,0 +1,25 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # A member's role is changed, or they leave. An orchard always keeps one steward.
+    module ChangeMember
+      # @param role [String, nil] nil when they leave
+      # @raise [Refused] for the last steward
+      def self.call(orchard, member_id, role, by:)
+        DB.transaction do
+          Records::Orchard.where(id: orchard.id).for_update.first
+          member = Records::Membership.in_sight.first(orchard_id: orchard.id, id: member_id) or raise Records::Missing
+          if member.role == "steward" && role != "steward" && stewards(orchard) == 1
+            raise Refused, role: ["#{member.account.name} is the last steward; make someone else a steward first"]
+          end
+
+          role ? Ledger.change(member, { role: role }, by: by) : Ledger.hide(member, by: by, why: "left")
+        end
+      end
+
+      def self.stewards(orchard) = Records::Membership.in_sight.where(orchard_id: orchard.id, role: "steward").count
+      private_class_method :stewards
+    end
+  end
+end

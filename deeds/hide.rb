@@ -1,0 +1,52 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # Takes a fact out of sight with what hangs on it, so that it can be brought back whole.
+    module Hide
+      KINDS = { "limbs" => "Limb", "grafts" => "Graft", "observations" => "Observation", "tallies" => "Tally", "varieties" => "Variety", "trees" => "Tree" }.freeze
+
+      # What would go: counts by kind, for saying so beforehand.
+      def self.reach(row) = with_dependants(row).group_by { |each| each.class.table_name.to_s }.transform_values(&:size)
+
+      def self.call(row, by:, why: nil)
+        DB.transaction do
+          at = Time.now.utc
+          with_dependants(row).each { |each| Ledger.hide(each, by: by, why: why, at: at) }
+          row
+        end
+      end
+
+      # Brings back the row, and what was hidden with it.
+      def self.undo(row, by:)
+        DB.transaction do
+          at = row.hidden_at
+          Ledger.restore(row, by: by)
+          hidden_with(row, at).each { |each| Ledger.restore(each, by: by) }
+          row
+        end
+      end
+
+      # A row of this orchard, hidden or not.
+      def self.find!(orchard, kind, id)
+        model = KINDS[kind] or raise Records::Missing
+        number = Integer(id.to_s, 10, exception: false)
+        Records.const_get(model).first(orchard_id: orchard.id, id: number.to_i.clamp(0, 2_147_483_647)) or raise Records::Missing
+      end
+
+      def self.with_dependants(row) = [row, *below(row) { |dataset| dataset.where(hidden_at: nil) }]
+      def self.hidden_with(row, at) = below(row) { |dataset| dataset.where(hidden_at: at) }
+
+      def self.below(row, &seen)
+        near = case row
+               when Records::Tree then seen.call(Records::Limb.where(tree_id: row.id, parent_id: nil)).all
+               when Records::Limb then seen.call(Records::Limb.where(parent_id: row.id)).all + seen.call(Records::Graft.where(limb_id: row.id)).all
+               when Records::Graft then seen.call(Records::Observation.where(graft_id: row.id)).all + seen.call(Records::Tally.where(graft_id: row.id)).all
+               else []
+               end
+        near.flat_map { |each| [each, *below(each, &seen)] }
+      end
+      private_class_method :with_dependants, :hidden_with, :below
+    end
+  end
+end

@@ -1,0 +1,15 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # A person who signs in.
+    class Account < Sequel::Model(DB[:accounts])
+      one_to_many :memberships, conditions: { hidden_at: nil }
+
+      # @return [String, nil] their role in this orchard
+      def role_in(orchard) = Membership.in_sight.where(account_id: id, orchard_id: orchard.id).get(:role)
+
+      def orchards = Orchard.where(id: Membership.in_sight.where(account_id: id).select(:orchard_id)).order(:name).all
+    end
+  end
+end

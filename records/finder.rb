@@ -1,0 +1,51 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # Finds by what people say: "C7" is a tree, "C7 B" a limb, anything else a variety or a
+    # person, forgiving of spelling by the database's trigrams.
+    class Finder
+      Found = Struct.new(:tree, :limb, :varieties, :grafts, :trees, keyword_init: true)
+      PLACE = /\A([[:alpha:]]{1,8})\s*-?\s*(\d{1,6})(?:\s+([[:alnum:]]{1,12}))?\z/
+      ALIKE = 0.25
+      MOST = 25
+
+      def initialize(orchard) = @orchard = orchard
+
+      def find(words)
+        place = PLACE.match(words)
+        tree = place && tree_at(place[1], place[2].to_i)
+        limb = tree && place[3] && tree.limbs_dataset.where(Sequel.function(:lower, :tag) => place[3].downcase).first
+        return Found.new(tree: tree, limb: limb, varieties: [], grafts: [], trees: []) if tree
+
+        return Found.new(varieties: [], grafts: [], trees: []) if words.empty?
+
+        varieties = alike(Variety.in_sight.where(orchard_id: @orchard.id), :name, words).all
+        Found.new(varieties: varieties, grafts: grafts(words, varieties), trees: carrying(varieties))
+      end
+
+      private
+
+      def tree_at(row, number)
+        return nil if number > 2_147_483_647
+
+        Tree.in_sight.where(orchard_id: @orchard.id, number: number).where(Sequel.function(:lower, :row) => row.downcase).first
+      end
+
+      def alike(dataset, column, words)
+        likeness = Sequel.function(:word_similarity, words, column)
+        dataset.where { (likeness > ALIKE + 0.1) | Sequel.ilike(column, "%#{dataset.escape_like(words)}%") }.order(Sequel.desc(likeness)).limit(MOST)
+      end
+
+      def grafts(words, varieties)
+        by_person = alike(Graft.in_sight.where(orchard_id: @orchard.id), :grafter, words).select_map(:id)
+        of_kind = Graft.in_sight.where(orchard_id: @orchard.id, variety_id: varieties.map(&:id)).order(Sequel.desc(:grafted_on)).limit(MOST).select_map(:id)
+        Graft.where(id: by_person | of_kind).order(Sequel.desc(:grafted_on)).limit(MOST).eager(:variety, limb: :tree).all
+      end
+
+      def carrying(varieties)
+        Tree.in_sight.where(orchard_id: @orchard.id, variety_id: varieties.map(&:id)).order(:row, :number).limit(MOST).all
+      end
+    end
+  end
+end

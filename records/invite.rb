@@ -1,0 +1,19 @@
+# frozen_string_literal: true
+
+require "digest"
+
+module Vestry
+  module Records
+    # A link that lets one person in, once. Only its digest is kept.
+    class Invite < Sequel::Model(DB[:invites])
+      many_to_one :orchard
+
+      def self.digest(token) = Digest::SHA256.hexdigest(token.to_s)
+
+      # The invitation a link stands for, while it is good.
+      def self.good(token, now = Time.now.utc)
+        where(token_digest: digest(token), used_at: nil, revoked_at: nil).where { expires_at > now }.first
+      end
+    end
+  end
+end

@@ -1,0 +1,26 @@
+// Keys: stations, finding, turning the tree, opening the working. Never in the way of typing.
+(() => {
+  const typing = (target) => target.closest("input, textarea, select, [contenteditable]") !== null;
+  const press = (selector) => { const found = document.querySelector(selector); if (found) { found.click(); return true; } return false; };
+  const toggleWorking = () => {
+    const all = [...document.querySelectorAll("details.working")];
+    const open = all.some((each) => !each.open);
+    all.forEach((each) => { each.open = open; });
+    return all.length > 0;
+  };
+  const acts = {
+    "/": () => { const box = document.querySelector("#find"); if (box) { box.focus(); box.select(); return true; } return false; },
+    ",": () => press("[data-key=',']"),
+    ".": () => press("[data-key='.']"),
+    n: () => press("[data-key='n']"),
+    w: toggleWorking,
+    "?": () => { const list = document.querySelector("#keys"); if (!list) return false; if (list.open) list.close(); else list.showModal(); return true; },
+  };
+  document.addEventListener("keydown", (event) => {
+    if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
+    const station = /^[1-7]$/.test(event.key) && document.querySelector(`.stations li:nth-child(${event.key}) a`);
+    if (station) { station.click(); event.preventDefault(); return; }
+    if (acts[event.key] && acts[event.key]()) event.preventDefault();
+  });
+  document.addEventListener("click", (event) => { if (event.target.matches("#keys-open")) acts["?"](); });
+})();

@@ -1,0 +1,19 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Contracts
+      # Someone new, by an invitation.
+      class Join < Form
+        params do
+          required(:name).filled(:string, max_size?: 80)
+          required(:email).filled(:string, max_size?: 200, format?: /\A[^@\s]+@[^@\s]+\z/)
+          required(:password).filled(:string, min_size?: Deeds::Invite::PASSWORD_LEAST, max_bytesize?: 72)
+          required(:again).filled(:string)
+        end
+
+        rule(:password, :again) { key(:again).failure("is not the same as the password") if values[:password] != values[:again] }
+      end
+    end
+  end
+end

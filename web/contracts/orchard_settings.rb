@@ -1,0 +1,28 @@
+# frozen_string_literal: true
+
+require "tzinfo"
+
+module Vestry
+  module Web
+    module Contracts
+      # An orchard's settings.
+      class OrchardSettings < Form
+        lengths reach: "fork"
+        columns reach_mm: :reach, wind_from_deg: :wind_from
+
+        params do
+          required(:name).filled(:string, max_size?: 80)
+          required(:latitude).filled(:float, gteq?: -90.0, lteq?: 90.0)
+          required(:longitude).filled(:float, gteq?: -180.0, lteq?: 180.0)
+          required(:time_zone).filled(:string, included_in?: TZInfo::Timezone.all_identifiers)
+          required(:grazing).filled(:string, included_in?: %w[none sheep deer horses cattle])
+          optional(:wind_from).filled(:integer, gteq?: 0, lteq?: 360)
+          required(:reach).filled(:string)
+          required(:units).filled(:string, included_in?: Core::Measure::UNITS)
+          required(:school).filled(:string, included_in?: Core::Rulebook.shipped.school_names)
+          optional(:version).filled(:integer)
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,61 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Grounds
+      # Who may do what here, and the letters that went out.
+      class Members < Base
+        helpers do
+          def show(errors: {}, link: nil)
+            members = Records::Membership.in_sight.where(orchard_id: orchard.id).eager(:account).all.sort_by { |each| [-Records::Membership::ROLES.index(each.role), each.account.name] }
+            invites = may?("steward") ? Records::Invite.where(orchard_id: orchard.id, used_at: nil, revoked_at: nil).where { expires_at > Sequel::CURRENT_TIMESTAMP }.order(:created_at).all : []
+            erb :"people/members", locals: { members: members, invites: invites, errors: errors, link: link }
+          end
+        end
+
+        get("/") { show }
+
+        get("/outbox") { erb :"people/outbox", locals: { letters: Outside::Outbox.of(orchard) } }
+
+        post "/invites" do
+          role, name = params["role"].to_s, params["name"].to_s.strip[0, 80]
+          unless Records::Membership::ROLES.include?(role)
+            status 422
+            next show(errors: { role: "is viewer, grafter or steward" })
+          end
+          token = Deeds::Invite.call(orchard, role: role, name: name, by: actor)
+          show(link: "#{request.base_url}/join/#{token}")
+        end
+
+        post "/invites/:id/revoke" do
+          Records::Invite.where(orchard_id: orchard.id, id: params["id"].to_i.clamp(0, 2_147_483_647), used_at: nil).update(revoked_at: Time.now.utc)
+          notice "That link no longer works."
+          redirect to("people")
+        end
+
+        post "/members/:id" do
+          role = params["role"].to_s
+          leaving = role == "leave"
+          unless leaving || Records::Membership::ROLES.include?(role)
+            status 422
+            next show(errors: { role: "is viewer, grafter, steward or leave" })
+          end
+          Deeds::ChangeMember.call(orchard, params["id"].to_i.clamp(0, 2_147_483_647), leaving ? nil : role, by: actor)
+          redirect to("people")
+        rescue Deeds::Refused => e
+          status 422
+          show(errors: e.errors.transform_values { |words| words.join("; ") })
+        end
+
+        post "/leave" do
+          mine = Records::Membership.in_sight.first(orchard_id: orchard.id, account_id: account.id)
+          Deeds::ChangeMember.call(orchard, mine.id, nil, by: actor)
+          redirect "/"
+        rescue Deeds::Refused => e
+          status 422
+          show(errors: e.errors.transform_values { |words| words.join("; ") })
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,62 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Grounds
+      # The rulebook, page by page, with what this orchard has overruled.
+      class Rulebook < Base
+        PAGES = { "schools" => "Schools and practice points", "methods" => "Methods", "species" => "Species", "materials" => "Materials",
+                  "compatibility" => "What grafts on what", "care" => "Aftercare", "site" => "Place and calendar", "reckoning" => "Reckoning",
+                  "cautions" => "Cautions" }.freeze
+
+        helpers do
+          def shipped = Core::Rulebook.shipped
+
+          # One entry's own page, where it is overruled.
+          def show(path, reading = nil)
+            point = path.start_with?("practice.") && shipped.book("schools").dig("points", path.delete_prefix("practice."))
+            entry = point ? nil : orchard.rulebook.entry(path)
+            raise Records::Missing if path.start_with?("practice.") && !point
+
+            erb :"rulebook/entry", locals: { path: path, point: point, entry: entry, laid: orchard.overrides.to_h[path],
+                                             reading: reading || Contracts::Form.blank(value: point ? orchard.rulebook.practice(path.delete_prefix("practice."), orchard.school) : said(entry.value)) }
+          rescue KeyError
+            raise Records::Missing
+          end
+
+          def said(value) = value.is_a?(Array) ? value.compact.join(" to ") : value.to_s
+          def entry_link(path, words) = %(<a href="#{to('rulebook', "/entry/#{path}")}">#{Rack::Utils.escape_html(words)}</a>)
+          def laid?(path) = orchard.overrides.to_h.key?(path)
+        end
+
+        get("/") { erb :"rulebook/index", locals: { laid: orchard.overrides.to_h } }
+
+        get("/entry/:path") { show(params["path"].to_s) }
+
+        post "/entry/:path" do
+          path = params["path"].to_s
+          if params["back"]
+            Deeds::Overrule.take_back(orchard, path, by: actor)
+            notice "Back to the rulebook's own."
+          else
+            Deeds::Overrule.call(orchard, path, params["value"], why: params["why"], by: actor, today: today)
+            notice "This orchard's own value holds from now on."
+          end
+          redirect to("rulebook", "/entry/#{path}")
+        rescue Deeds::Refused => e
+          raise Records::Missing if e.errors.key?(:path)
+
+          status 422
+          show(path, Contracts::Form::Reading.new(values: {}, errors: e.errors, typed: { "value" => params["value"].to_s, "why" => params["why"].to_s }, form: {}))
+        end
+
+        get "/:page" do
+          page = params["page"]
+          raise Records::Missing unless PAGES.key?(page)
+
+          erb :"rulebook/#{page}"
+        end
+      end
+    end
+  end
+end

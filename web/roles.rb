@@ -1,0 +1,25 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    # Which role an address needs. The one place that decides; the gate asks it for every request.
+    module Roles
+      # Written by stewards alone: what decides rather than records.
+      STEWARD_WRITES = %w[plan settings rulebook people].freeze
+      # Read by stewards alone.
+      STEWARD_READS = [%r{\A/o/[^/]+/people/(outbox|invites)}].freeze
+
+      # @param method [String] GET, POST and so on
+      # @param station [String] the first part of the address inside the orchard
+      # @param path [String] the whole address
+      # @return [String] the least role that may
+      def self.needed(method, station, path)
+        reading = %w[GET HEAD].include?(method)
+        return "steward" if STEWARD_READS.any? { |pattern| pattern.match?(path) }
+        return "viewer" if reading || path.end_with?("/people/leave")
+
+        STEWARD_WRITES.include?(station) ? "steward" : "grafter"
+      end
+    end
+  end
+end
