@@ -17,7 +17,8 @@ module Vestry
     def database_url = ENV.fetch("VESTRY_DATABASE_URL") { ENV.fetch("DATABASE_URL") }
     def session_secret = ENV["VESTRY_SESSION_SECRET"] || secret_file("session-secret")
     def demo? = ENV["VESTRY_DEMO"] == "1"
-    def today = ENV["VESTRY_TODAY"]
+    def today = ENV["VESTRY_TODAY"].to_s.empty? ? nil : ENV["VESTRY_TODAY"]
+    def host = ENV["VESTRY_HOST"]
     def test? = ENV["VESTRY_ENV"] == "test"
     def pool = Integer(ENV.fetch("VESTRY_POOL", "12"))
     def var = ENV.fetch("VESTRY_VAR", File.join(ROOT, "var"))

@@ -20,7 +20,7 @@ module Vestry
       def shown(value)
         case value
         when nil then "nothing"
-        when BigDecimal, Float then value.to_f.to_s.delete_suffix(".0")
+        when Numeric then value.to_f.to_s.delete_suffix(".0")
         when Sequel::Postgres::PGArray, Array then value.map(&:to_f).join(", ")
         else "“#{value}”"
         end

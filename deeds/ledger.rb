@@ -40,6 +40,24 @@ module Vestry
           note(current, "change", told(before.slice(*changed.keys)), told(current.values.slice(*changed.keys)), by, why)
           current
         end
+      rescue Conflict => e
+        tell_the_first(e, by)
+        raise
+      end
+
+      # Whoever wrote first hears of it too, with both values.
+      def tell_the_first(conflict, by)
+        row = conflict.row
+        orchard_id = row.is_a?(Records::Orchard) ? row.id : row.orchard_id
+        first = DB[:history].where(orchard_id: orchard_id, table_name: row.class.table_name.to_s, row_id: row.id).order(Sequel.desc(:id)).get(:who)
+        members = Records::Membership.in_sight.where(orchard_id: orchard_id).select(:account_id)
+        account = Records::Account.where(id: members, name: first).first
+        return if account.nil? || first == by
+
+        Outside::Outbox.post(Outside::Outbox::Letter.new(
+                               address: account.email, subject: "Vestry: #{by} was changing the same #{row.class.table_name.to_s.tr('_', ' ').chomp('s')}",
+                               body: conflict.errors.map { |field, words| "#{field.to_s.tr('_', ' ')}: #{words.first.sub('yours was', "#{by} had typed").sub(' Save again to keep yours.', '')}" }.join("\n")
+                             ))
       end
 
       def hide(row, by:, why: nil, at: Time.now.utc)
@@ -82,7 +100,7 @@ module Vestry
 
         old == new
       end
-      private_class_method :note, :told, :same?
+      private_class_method :note, :told, :same?, :tell_the_first
     end
   end
 end

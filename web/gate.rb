@@ -12,10 +12,10 @@ module Vestry
       ADDRESS = %r{\A/o/([a-z0-9-]+)(?:/([a-z]+)(/.*)?)?/?\z}
 
       def call(env)
+        account = env["vestry.account"] = signed_in(env)
         place = ADDRESS.match(env["PATH_INFO"])
         return Front.call(env) unless place
 
-        account = env["vestry.account"] = signed_in(env)
         return sign_in_first(env) unless account
 
         orchard = Records::Orchard.first(slug: place[1])
@@ -28,15 +28,13 @@ module Vestry
         enter(env, place, station)
       end
 
+      private
+
       # The account behind the session, if any.
-      def self.signed_in(env)
+      def signed_in(env)
         rodauth = env["rodauth"]
         rodauth&.logged_in? ? Records::Account[rodauth.session_value] : nil
       end
-
-      private
-
-      def signed_in(env) = Gate.signed_in(env)
 
       def enter(env, place, station)
         name = place[2] || "survey"
@@ -50,7 +48,7 @@ module Vestry
       end
 
       def sign_in_first(env)
-        env["rack.session"]["wanted"] = env["PATH_INFO"] if env["REQUEST_METHOD"] == "GET"
+        env["rack.session"]["wanted"] = Rack::Request.new(env).fullpath if env["REQUEST_METHOD"] == "GET"
         [302, { "location" => "/sign-in" }, []]
       end
     end

@@ -30,7 +30,11 @@ module Vestry
         reset_password_route "new-password"
         unlock_account_request_route "locked"
         unlock_account_route "unlock"
-        login_redirect { session.delete("wanted") || "/" }
+        login_redirect "/"
+        login_return_to_requested_location? true
+        login_redirect_session_key "wanted"
+        # Links in letters name this host; behind a proxy, VESTRY_HOST says which it is.
+        domain { Settings.host || request.host }
         logout_redirect "/sign-in"
         require_login_redirect "/sign-in"
         change_password_redirect "/you"
@@ -68,6 +72,9 @@ module Vestry
         unlock_account_email_body { "After too many tries your sign-in was locked. Unlock it here:\n\n#{unlock_account_email_link}\n" }
 
         auth_class_eval do
+          # Our sign-in page has its own way to a forgotten password.
+          def login_failed_reset_password_request_form = nil
+
           # Its pages are ours: the same frame, words and fields.
           def view(page, _title)
             env = scope.env.merge("REQUEST_METHOD" => "GET", "PATH_INFO" => "/", "SCRIPT_NAME" => "", "vestry.people_page" => page, "rodauth" => self)

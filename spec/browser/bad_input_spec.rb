@@ -4,6 +4,8 @@ RSpec.describe "Bad input is answered at its field" do
   let!(:here) { demo }
   let(:bare) { here.trees_dataset.first(row: "B", number: 1).limbs.first }
 
+  before { sign_in person(steward: here) }
+
   { "0" => "likely", "-5" => "likely", "abc" => "is not a length", "9999" => "Check the unit" }.each do |girth, words|
     it "says what is allowed when a girth of #{girth} is typed, and keeps what was typed" do
       visit "/o/maunder-hill/survey/trees/#{bare.tree_id}?limb=#{bare.id}"

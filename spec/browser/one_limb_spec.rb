@@ -14,6 +14,7 @@ RSpec.describe "One limb, from survey to its first autumn" do
   end
 
   it "is marked, planned, grafted, visited and counted, and its story is told in order" do
+    sign_in person(steward: here)
     visit "/"
     expect(now).to include("B1")
     find("a.tree[aria-label^='B1,']").click
@@ -35,7 +36,7 @@ RSpec.describe "One limb, from survey to its first autumn" do
 
     follow "Log the graft"
     fill_in "Day", with: Date.new(2026, 5, 18)
-    fill_in "Who", with: "Orla Finch"
+    expect(find_field("Who").value).to eq "Orla Finch"
     fill_in "Stub across", with: "5.4 cm"
     expect(page).to have_content("= 54 mm")
     choose "cleanly"

@@ -24,6 +24,13 @@ RSpec.describe Vestry::Deeds::Ledger do
     expect(standing.reload.girth_mm).to eq 240
   end
 
+  it "tells the first of them by letter, with both values" do
+    person("Orla Finch", steward: here)
+    described_class.change(standing, { girth_mm: 240 }, by: "Orla Finch", version: 1)
+    expect { described_class.change(standing, { girth_mm: 250 }, by: "Tam Reddaway", version: 1) }.to raise_error(Vestry::Deeds::Conflict)
+    expect(Vestry::DB[:letters].select_map(%i[address body])).to match [["orla.finch@trial.example", /240; Tam Reddaway had typed 250/]]
+  end
+
   it "lets both through when they changed different things to the same effect" do
     described_class.change(standing, { girth_mm: 240 }, by: "Orla Finch", version: 1)
     expect { described_class.change(standing, { girth_mm: 240 }, by: "Tam Reddaway", version: 1) }.not_to raise_error

@@ -32,11 +32,21 @@ module World
   end
 
   def demo = Vestry::Records::Archive.read(File.join(Vestry::ROOT, "demo/maunder-hill"))
+
+  PASSWORD = "a password for trials"
+
+  def person(name = "Orla Finch", **roles)
+    account = Vestry::Records::Account.create(name: name, email: "#{name.downcase.tr(' ', '.')}@trial.example",
+                                              password_hash: BCrypt::Password.create(PASSWORD, cost: BCrypt::Engine::MIN_COST).to_s)
+    roles.each { |role, orchard| Vestry::Records::Membership.create(orchard_id: orchard.id, account_id: account.id, role: role.to_s) }
+    account
+  end
 end
 
 if ENV["VESTRY_DATABASE_URL"]
   ENV["VESTRY_TODAY"] ||= World::TODAY.iso8601
   require_relative "../../boot"
+  require "bcrypt"
   Vestry::Boot.start
 
   RSpec.configure do |config|

@@ -9,6 +9,8 @@ RSpec.describe "The web around every page" do
   let(:app) { Vestry::Web::Stack.build }
   let(:one) { here.grafts.first }
 
+  before { enter person(steward: here) }
+
   it "answers every page of the path, with a policy that allows no inline script or style" do
     tree = one.limb.tree_id
     ["survey", "survey/trees/#{tree}", "survey/trees/#{tree}?limb=#{one.limb_id}&from=45", "plan", "plan/trees/#{tree}?limb=#{one.limb_id}", "wood", "slip",
@@ -40,6 +42,7 @@ RSpec.describe "The web around every page" do
 
   it "finds nothing of another orchard's" do
     other = orchard
+    Vestry::Records::Membership.create(orchard_id: other.id, account_id: Vestry::Records::Account.first.id, role: "steward")
     get "/o/#{other.slug}/survey/trees/#{one.limb.tree_id}"
     expect(last_response.status).to eq 404
   end

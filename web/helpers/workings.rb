@@ -30,6 +30,29 @@ module Vestry
                      notes: cut[:limits].map { |limit| say_limit(limit) })
         end
 
+        def cut_diameter_working(limb, cut)
+          base = Records::CoreValues.section(limb)[:diameter_mm]
+          share = orchard.rulebook.value("reckoning.cut.taper")
+          Working.of(length(cut[:diameter_mm]), "#{length(base)} − #{share} × #{length(base)} × #{length(cut[:at_mm])} ÷ #{length(limb.length_mm)} = #{length(cut[:diameter_mm])}",
+                     rules: ["reckoning.cut.taper"])
+        end
+
+        def cut_height_working(limb, cut)
+          Working.of(length(cut[:height_mm]), "#{length(limb.fork_height_mm)} at the fork + #{length(cut[:at_mm])} × sin #{limb.rise_deg.to_i}° = #{length(cut[:height_mm])}")
+        end
+
+        def cut_range_working(cut)
+          Working.of("#{length(cut[:from_mm])} to #{length(cut[:to_mm])}", "where every limit holds", rules: ["site.browse.#{orchard.grazing}", "reckoning.cut.clearance"],
+                                                                                                   notes: cut[:limits].map { |limit| say_limit(limit) })
+        end
+
+        def knit_working(graft, care)
+          species = graft.limb.tree.species
+          Working.of("#{day(care[:knit_on])}#{Speech::BASES[care[:knit_basis]]}",
+                     "#{day(graft.grafted_on)} + #{counted((care[:knit_on] - graft.grafted_on).to_i, 'day')} = #{day(care[:knit_on])}",
+                     rules: care[:knit_basis] == "calendar" ? ["species.#{species}.knit_days"] : ["species.#{species}.callus_limits", "species.#{species}.callus_units"])
+        end
+
         def score_working(row)
           fits = ["stock fit #{format('%.2f', row[:stock_fit] || 0)}", ("stick fit #{format('%.2f', row[:scion_fit])}" if row[:scion_fit]),
                   "take #{format('%.2f', row[:expected_take])}", "school #{format('%.1f', row[:school_weight])}"].compact
@@ -39,7 +62,7 @@ module Vestry
 
         def sticks_working(sticks)
           Working.of(counted(sticks[:count], "stick"), (sticks[:bearings_deg] || sticks[:clock_deg]).map { |deg| "#{deg.round}°" }.join(", "),
-                     rules: %w[reckoning.sticks.ring_spacing reckoning.sticks.upright_from], notes: sticks[:reasons].map { |reason| say(reason) })
+                     rules: %w[reckoning.sticks.ring_spacing reckoning.sticks.upright_from], notes: sticks[:reasons].map { |reason| say(reason) }, practice: "sticks")
         end
 
         def closure_working(graft)

@@ -18,7 +18,7 @@ module Vestry
             stub = planned&.cut_mm && Records::CoreValues.diameter_at(limb, planned.cut_mm)
             { grafted_on: today.iso8601, technique: planned&.technique || "bark", variety: planned&.variety_id, cut: planned&.cut_mm && length(planned.cut_mm),
               stub: stub && length(stub), sticks: planned&.sticks || 1, wrap: practice["wrap"], seal: practice["seal"], cover: practice["cover"],
-              perch: practice["perch"] == "yes" ? "true" : nil, grafter: nil }
+              perch: practice["perch"] == "yes" ? "true" : nil, grafter: account.name }
           end
 
           def columns(limb, reading)

@@ -1,0 +1,43 @@
+# frozen_string_literal: true
+
+# Every page, at both sizes, against the accessibility rules, with text at seven to one.
+RSpec.describe "Every page can be read by everyone" do
+  let!(:here) { demo }
+  let(:axe) { File.read(File.join(Vestry::ROOT, "node_modules/axe-core/axe.min.js")) }
+
+  def violations
+    page.execute_script(axe)
+    found = page.evaluate_async_script(<<~JS)
+      const done = arguments[0];
+      axe.run(document, { runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"], rules: { "color-contrast-enhanced": { enabled: true } } })
+         .then((found) => done(found.violations.map((each) => `${each.id}: ${each.nodes.slice(0, 3).map((node) => node.html.slice(0, 160)).join(" | ")}`)));
+    JS
+    wide = page.evaluate_script("document.documentElement.scrollWidth > window.innerWidth + 1")
+    wide ? found + ["wider than the screen"] : found
+  end
+
+  def pages
+    graft = here.grafts.first
+    tree = graft.limb.tree_id
+    bare = here.trees_dataset.first(row: "B", number: 1)
+    stations = ["survey", "survey/trees/#{tree}", "survey/trees/#{tree}?limb=#{graft.limb_id}", "plan", "plan/trees/#{bare.id}?limb=#{bare.limbs.first.id}", "wood", "slip",
+                "graft", "graft/limbs/#{bare.limbs.first.id}", "tend", "tend/grafts/#{graft.id}", "tally", "tally/grafts/#{graft.id}", "settings", "people", "people/outbox",
+                "history", "history/limbs/#{graft.limb_id}/hide", "find?q=skylark", "rulebook", "rulebook/entry/species.apple.take"]
+    (stations + Vestry::Web::Grounds::Rulebook::PAGES.keys.map { |name| "rulebook/#{name}" }).map { |path| "/o/maunder-hill/#{path}" } + ["/you", "/password"]
+  end
+
+  { "desk" => [1280, 800], "phone" => [390, 844] }.each do |name, size|
+    it "has nothing to mend at the size of a #{name}" do
+      page.current_window.resize_to(*size)
+      visit "/sign-in"
+      faults = { "/sign-in" => violations }
+      sign_in person(steward: here)
+      pages.each do |address|
+        visit address
+        page.execute_script("document.querySelectorAll('main details').forEach((each) => { each.open = true; })")
+        faults[address] = violations
+      end
+      expect(faults.reject { |_, found| found.empty? }).to eq({})
+    end
+  end
+end

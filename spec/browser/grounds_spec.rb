@@ -1,0 +1,108 @@
+# frozen_string_literal: true
+
+RSpec.describe "The orchard's grounds" do
+  let!(:here) { demo }
+  let(:bare) { here.trees_dataset.first(row: "B", number: 1) }
+
+  before { sign_in person(steward: here) }
+
+  def now = find("h1.now").text
+  def seek(words) = find("#find").set(words).send_keys(:enter)
+  def press(key) = page.driver.browser.keyboard.type(key)
+
+  it "turns its seasons and its measures when it is moved" do
+    visit "/o/maunder-hill/settings"
+    fill_in "Latitude, °", with: "-43.2"
+    choose "inches and feet"
+    choose "horses (to 2.30 m)"
+    click_button "Keep these settings"
+    expect(now).to include("lies south", "begins in May")
+    visit "/o/maunder-hill/survey/trees/#{bare.id}?limb=#{bare.limbs.first.id}"
+    expect(find("svg.elevation").text(:all)).to include("horses reach 7 ft 6 1/2 in")
+    expect(first("svg.year-band .month").text).to eq "May"
+  end
+
+  it "says at its field what a setting may be" do
+    visit "/o/maunder-hill/settings"
+    fill_in "Latitude, °", with: "99"
+    fill_in "Name", with: ""
+    click_button "Keep these settings"
+    expect(all(".field.wrong label").map(&:text)).to include("Name", "Latitude, °")
+    expect(find_field("Latitude, °").value).to eq "99"
+  end
+
+  it "overrules a number from its working, with who and why, and takes it back" do
+    visit "/o/maunder-hill/plan/trees/#{bare.id}?limb=#{bare.limbs.first.id}"
+    score = all(".ranking .working summary").first.text.to_i
+    all(".ranking .working summary").first.click
+    expect(page).to have_content(/100 × stock fit .* = #{score}\.\d/)
+    visit "/o/maunder-hill/rulebook/entry/species.apple.take"
+    fill_in "This orchard's own value", with: "0.45"
+    click_button "Overrule"
+    expect(page).to have_content("say why")
+    fill_in "Why", with: "A cold hill"
+    click_button "Overrule"
+    expect(page).to have_content("Overruled by Orla Finch on 2026-05-18: A cold hill")
+    visit "/o/maunder-hill/plan/trees/#{bare.id}?limb=#{bare.limbs.first.id}"
+    expect(all(".ranking .working summary").first.text.to_i).to be_within(1).of(score / 2)
+    visit "/o/maunder-hill/rulebook/entry/species.apple.take"
+    click_button "Back to the rulebook's own"
+    expect(page).to have_content("stands as it ships")
+  end
+
+  it "keeps what was changed, and brings back what was taken away" do
+    limb = bare.limbs.first
+    visit "/o/maunder-hill/survey/trees/#{bare.id}?limb=#{limb.id}"
+    find("summary", text: "Measure again").click
+    fill_in "Girth", with: "20 cm"
+    click_button "Keep these measures"
+    find("summary", text: "Measure again").click
+    click_link "Take this limb away"
+    expect(now).to include("1 limb out")
+    click_button "Take it away"
+    expect(now).to include("Every change is kept")
+    expect(page).to have_content("girth mm: #{limb.girth_mm.to_f} → 200.0")
+    click_button "Bring back"
+    expect(here.limb!(limb.id).girth_mm).to eq 200
+  end
+
+  it "finds a tree, a limb, a variety misspelled and a person" do
+    seek "b1 a"
+    expect(page).to have_css(".docket h2", text: "B1 A")
+    seek "skilark rusett"
+    expect(page).to have_content("Skylark Russet")
+    seek "Redaway"
+    expect(page).to have_css("td", text: "Tam Reddaway")
+    seek "zzzz <b>"
+    expect(now).to eq "Nothing like “zzzz <b>” is known here."
+  end
+
+  it "answers keys, and never while someone types" do
+    visit "/o/maunder-hill/survey/trees/#{bare.id}?limb=#{bare.limbs.first.id}"
+    press("w")
+    expect(page).to have_css("details.working[open]", minimum: 2)
+    press(".")
+    expect(page).to have_css(".turn span", text: "south-east")
+    press(",")
+    expect(page).to have_css(".turn span", text: "seen from the south", exact_text: true)
+    press("?")
+    expect(page).to have_css("dialog[open]", text: "walk round the tree")
+    click_button "Close"
+    press("/")
+    press("2")
+    expect(find_field("find").value).to eq "2"
+    find("h1.now").click
+    press("6")
+    expect(page).to have_css("[aria-current=page]", text: "Tend")
+  end
+
+  it "invites by a link that is shown once" do
+    visit "/o/maunder-hill/people"
+    fill_in "For whom", with: "A helper"
+    click_button "Make a link"
+    link = find("code").text
+    click_button "Revoke"
+    visit link
+    expect(now).to include("used, revoked or is too old")
+  end
+end

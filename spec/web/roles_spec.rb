@@ -1,0 +1,107 @@
+# frozen_string_literal: true
+
+require "rack/test"
+
+# Walks every route of every part with every kind of person.
+RSpec.describe "Who may go where" do
+  include Rack::Test::Methods
+
+  let(:app) { Vestry::Web::Stack.build }
+  let!(:here) { demo }
+  let!(:elsewhere) { orchard }
+
+  # Every route inside an orchard, as [method, address] with real numbers in it.
+  def routes
+    graft = here.grafts.first
+    ids = { "trees" => graft.limb.tree_id, "limbs" => graft.limb_id, "grafts" => graft.id, "invites" => 1, "members" => 999_999 }
+    Vestry::Web::Gate::STATIONS.flat_map do |name, station|
+      %w[GET POST].flat_map do |method|
+        (station.routes[method] || []).map do |pattern, *|
+          path = pattern.to_s.sub("/:kind/:id", "/limbs/:id")
+          path = path.gsub(%r{/(\w+)/:id}) { "/#{$1}/#{ids.fetch($1)}" }.sub(":path", "species.apple.take").sub(":page", "care").sub(":token", "x")
+          [method, "/o/maunder-hill/#{name}#{path == '/' ? '' : path}", name]
+        end
+      end
+    end.uniq
+  end
+
+  def counts = (Vestry::DB.tables - %i[schema_info door_counts account_active_session_keys]).to_h { |table| [table, Vestry::DB[table].count] }
+
+  def knock(method, address)
+    Vestry::DB[:door_counts].delete
+    if method == "GET"
+      get(address)
+    else
+      get("/you")
+      post(address, authenticity_token: token, role: "viewer")
+    end
+    last_response.status
+  end
+
+  it "finds routes to walk in every part" do
+    expect(routes.map(&:last).uniq).to match_array Vestry::Web::Gate::STATIONS.keys
+    expect(routes.size).to be > 30
+  end
+
+  it "shows nothing and writes nothing for someone signed out" do
+    before = counts
+    routes.each do |method, address, _|
+      method == "GET" ? get(address) : (get("/sign-in") && post(address, authenticity_token: token))
+      expect([address, last_response.status, last_response.headers["location"]]).to match [address, 302, %r{/sign-in\z}]
+      expect(last_response.body).not_to include("Maunder Hill")
+    end
+    expect(counts).to eq before
+  end
+
+  it "shows nothing and writes nothing for a member of another orchard" do
+    enter person("Other Steward", steward: elsewhere)
+    before = counts
+    routes.each do |method, address, _|
+      expect([method, address, knock(method, address)]).to eq [method, address, 404]
+      expect(last_response.body).not_to include("Maunder Hill")
+    end
+    expect(counts).to eq before
+  end
+
+  it "reaches no row of another orchard through one's own" do
+    enter person("Other Steward", steward: elsewhere)
+    before = counts
+    routes.select { |_, address, _| address.match?(/\d/) }.each do |method, address, _|
+      address = address.sub("maunder-hill", elsewhere.slug)
+      status = knock(method, address)
+      expect([address, status]).to eq [address, 404] unless address.include?("/invites/")
+      expect(last_response.body).not_to include("Skylark")
+    end
+    expect(counts).to eq before
+  end
+
+  it "lets a viewer read and write nothing" do
+    enter person("Vera Viewer", viewer: here)
+    before = counts
+    routes.each do |method, address, _|
+      wanted = method == "GET" && !address.include?("outbox") ? [200, 302] : [403]
+      wanted = [200, 302] if address.end_with?("/leave")
+      next if address.end_with?("/leave")
+
+      expect([method, address, wanted]).to satisfy { wanted.include?(knock(method, address)) }
+    end
+    expect(counts).to eq before
+  end
+
+  it "lets a grafter record, and leaves deciding to the steward" do
+    enter person("Gus Grafter", grafter: here)
+    routes.select { |method, address, _| method == "POST" && !address.end_with?("/leave") }.each do |method, address, name|
+      refused = knock(method, address) == 403
+      expect([address, refused]).to eq [address, %w[plan settings rulebook people].include?(name)]
+    end
+    expect(knock("GET", "/o/maunder-hill/people/outbox")).to eq 403
+  end
+
+  it "lets a steward everywhere" do
+    enter person("Sue Steward", steward: here)
+    routes.reject { |_, address, _| address.end_with?("/leave") }.each do |method, address, _|
+      status = knock(method, address)
+      expect([method, address, status]).to satisfy { [200, 302, 303, 422].include?(status) || (status == 404 && address.include?("members/999999")) }
+    end
+  end
+end
