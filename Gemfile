@@ -8,6 +8,7 @@ gem "dry-schema", "~> 1.13.0" # later ones do not load on Ruby 3.1.2
 gem "dry-validation", "~> 1.10.0"
 gem "erubi", "~> 1.13"
 gem "puma", "~> 8.0"
+gem "que", "~> 2.4"
 gem "rack", "~> 3.1"
 gem "rack-session", "~> 2.1"
 gem "rackup", "~> 2.2"

@@ -77,6 +77,18 @@ module Vestry
       end
     end
 
+    # Background work: in this process, from the queue in the database.
+    def work
+      require "que"
+      Que.connection = DB
+      Que.logger = Logger.new($stderr, level: Logger::WARN)
+      if Settings.test?
+        Que.run_synchronously = true
+      else
+        @locker ||= Que::Locker.new(worker_priorities: [nil], poll_interval: 5)
+      end
+    end
+
     # Everything, ready to serve.
     def start
       faults = Core::Rulebook.shipped.faults
@@ -84,6 +96,7 @@ module Vestry
 
       connect
       rooms
+      work
     end
   end
 end

@@ -15,8 +15,11 @@ module Vestry
 
     # Measuring the tree as it stands.
     module Survey
+      autoload :Canopy, "#{__dir__}/survey/canopy"
       autoload :CutPoint, "#{__dir__}/survey/cut_point"
       autoload :Figure, "#{__dir__}/survey/figure"
+      autoload :Head, "#{__dir__}/survey/head"
+      autoload :LimbLine, "#{__dir__}/survey/limb_line"
       autoload :Section, "#{__dir__}/survey/section"
       autoload :Tags, "#{__dir__}/survey/tags"
     end
@@ -45,6 +48,7 @@ module Vestry
     # Every reckoning by the name it is asked for; the value is where it lives.
     RECKONINGS = {
       "section" => "Survey::Section",
+      "canopy" => "Survey::Canopy",
       "cut-point" => "Survey::CutPoint",
       "methods" => "Plan::Methods",
       "sticks" => "Plan::Sticks",

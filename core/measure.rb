@@ -42,12 +42,16 @@ module Vestry
         total = 0.0
         position = 0
         bare = units == "imperial" ? INCH : 1.0
+        last = nil
         until plain[position..].to_s.strip.empty?
-          part = PART.match(plain, position) or refuse(text, units, field)
+          part = PART.match(plain, position)
+          # A number without a unit stands alone, or after feet as inches.
+          refuse(text, units, field) if part.nil? || (last && (last[2].nil? || (part[2].nil? && bare != INCH)))
           worth = part[2] ? WORTH[part[2]] : bare
           refuse(text, units, field) unless worth
           total += number(part[1], text, units, field) * worth
           bare = INCH if worth == 12 * INCH
+          last = part
           position = part.end(0)
         end
         refuse(text, units, field) if position.zero?

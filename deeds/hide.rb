@@ -4,7 +4,8 @@ module Vestry
   module Deeds
     # Takes a fact out of sight with what hangs on it, so that it can be brought back whole.
     module Hide
-      KINDS = { "limbs" => "Limb", "grafts" => "Graft", "observations" => "Observation", "tallies" => "Tally", "varieties" => "Variety", "trees" => "Tree" }.freeze
+      KINDS = { "limbs" => "Limb", "grafts" => "Graft", "observations" => "Observation", "tallies" => "Tally", "varieties" => "Variety", "trees" => "Tree",
+                "sites" => "Site", "photos" => "Photo" }.freeze
 
       # What would go: counts by kind, for saying so beforehand.
       def self.reach(row) = with_dependants(row).group_by { |each| each.class.table_name.to_s }.transform_values(&:size)

@@ -34,7 +34,7 @@ module Vestry
         @from_deg = from_deg
         @chosen = chosen
         @href = href
-        @figure = Records::CoreValues.figure(tree)
+        @figure = Records::CoreValues.figure(tree, stands.map(&:limb))
         @scale = fit
       end
 
@@ -73,6 +73,34 @@ module Vestry
         widths = (0..STEPS).map { |i| [trunk.thickness(trunk.length_mm * i / STEPS) * @scale, 2.0].max }
         widths[0] *= 1.25
         Stroke.branch(axis, widths)
+      end
+
+      # A leader's own tip, and its twigs.
+      def leader_twigs
+        return [] unless %w[central-leader wall-trained].include?(@tree.form)
+
+        twigs(@figure.trunk, "#{@tree.label}leader", nil).last(5)
+      end
+
+      # The wires a wall-trained tree is tied to, one to a tier.
+      def wires
+        return [] unless @tree.form == "wall-trained"
+
+        tiers = @stands.reject { |stand| stand.limb.parent_id }.map { |stand| stand.limb.fork_mm.to_f }
+        tiers.sort.slice_when { |low, high| high - low > 150 }.map { |tier| y(tier.sum / tier.size + 30) }
+      end
+
+      # Bare stretches that could take a graft in the side.
+      def sites
+        @tree.sites.filter_map do |site|
+          placed = site.limb_id ? (@stands.any? { |stand| stand.limb.id == site.limb_id } && @figure.limb(site.limb_id)) : @figure.trunk
+          next unless placed
+
+          x, y = at(placed, [site.at_mm.to_f, placed.length_mm].min, site.limb_id ? site.limb.tag : "trunk")
+          side = [placed.thickness(site.at_mm.to_f) * @scale / 2, 3].max
+          right = Core::Survey::Figure.seen_from([Math.sin(Core::Survey::Figure.radians(site.bearing_deg.to_f)), Math.cos(Core::Survey::Figure.radians(site.bearing_deg.to_f)), 0.0], @from_deg)
+          { tag: site.tag, x: x + right[0] * side, y: y, hidden: right[2] < -0.3, spoken: "Site #{site.tag}, #{say(site.at_mm)} #{site.limb_id ? "along #{site.limb.tag}" : 'up the trunk'}" }
+        end
       end
 
       def branches
@@ -159,14 +187,18 @@ module Vestry
           x, y = at(placed, placed.length_mm * share, name)
           before = at(placed, placed.length_mm * (share - 0.08), name)
           heading = Math.atan2(y - before[1], x - before[0])
-          turn = i == TWIGS ? Stroke.chance(name, 40) * 0.2 : (i.even? ? 1 : -1) * (0.6 + 0.25 * Stroke.chance(name, 20 + i))
-          long = [placed.length_mm * @scale * 0.13, 26].min * (1.15 + 0.5 * Stroke.chance(name, 30 + i)) * (1.3 - share * 0.4)
+          turn = i == TWIGS || spurs? ? Stroke.chance(name, 40) * 0.2 : (i.even? ? 1 : -1) * (0.6 + 0.25 * Stroke.chance(name, 20 + i))
+          turn = (-Math::PI / 2 - heading) * 0.8 + Stroke.chance(name, 20 + i) * 0.4 if spurs? && i < TWIGS
+          long = spurs? ? 9 + 4 * Stroke.chance(name, 30 + i) : [placed.length_mm * @scale * 0.13, 26].min * (1.15 + 0.5 * Stroke.chance(name, 30 + i)) * (1.3 - share * 0.4)
           tip = [x + Math.cos(heading + turn) * long, y + Math.sin(heading + turn) * long - long * 0.16]
           bend = [x + Math.cos(heading + turn) * long * 0.55, y + Math.sin(heading + turn) * long * 0.55]
           { path: "M#{Stroke.round(x)} #{Stroke.round(y)}Q#{[*bend, *tip].map { |v| Stroke.round(v) }.join(' ')}",
             beyond: cut && placed.length_mm * share > cut }
         end
       end
+
+      # A wall-trained limb is pruned to spurs, which stand up from it.
+      def spurs? = @tree.form == "wall-trained"
 
       # A short stroke across the limb at its true place.
       def tick(placed, mm, name, reach = 1.9)

@@ -15,7 +15,7 @@ module Vestry
         @chosen = chosen
         @href = href
         @from_deg = from_deg
-        @figure = Records::CoreValues.figure(tree)
+        @figure = Records::CoreValues.figure(tree, stands.map(&:limb))
         reach = stands.flat_map { |stand| limb(stand).tip.first(2).map(&:abs) }.max || 1000
         @scale = (SIZE / 2 - 46) / [reach, 400].max
       end
@@ -51,6 +51,18 @@ module Vestry
           end
           placed = Core::Survey::Tags.place(anchors, size: Elevation::TAG, box: [16.0, 16.0, SIZE - 16, SIZE - 16])
           drawn.each { |each| each.label = placed[each.id] }
+        end
+      end
+
+      # The flatter face of a limb, as a bar along it on that side.
+      def flats
+        @stands.select { |stand| stand.limb.flat_deg }.map do |stand|
+          placed = limb(stand)
+          x, y = sheet(placed.at(placed.length_mm * 0.25))
+          aside = placed.thickness(placed.length_mm * 0.25) * @scale / 2 + 4
+          r = Core::Survey::Figure.radians(stand.limb.flat_deg.to_f)
+          mx, my = x + Math.sin(r) * aside, y - Math.cos(r) * aside
+          Stroke.straight([[mx - Math.cos(r) * 6, my - Math.sin(r) * 6], [mx + Math.cos(r) * 6, my + Math.sin(r) * 6]])
         end
       end
 

@@ -36,6 +36,7 @@ module Vestry
           facts["overrides"] = Sequel.pg_jsonb(facts["overrides"] || {})
           @orchard = Orchard.create(facts)
           ORDER.each { |file| read_table(file) }
+          Places.settle(@orchard)
           DB[:history].insert(orchard_id: @orchard.id, table_name: "orchards", row_id: @orchard.id, action: "add", who: "import",
                               after: Sequel.pg_jsonb({ "name" => @orchard.name }))
           @orchard

@@ -67,9 +67,36 @@ module Vestry
       end
 
       # The tree as points.
-      def figure(tree)
-        limbs = tree.limbs.map { |limb| figure_limb(limb) }
-        Core::Survey::Figure.new(trunk: trunk(tree, limbs), limbs: limbs, rulebook: tree.orchard.rulebook)
+      #
+      # @param limbs [Array<Limb>] those to be drawn
+      def figure(tree, limbs = tree.limbs.reject(&:gone_on))
+        placed = limbs.map { |limb| figure_limb(limb) }
+        Core::Survey::Figure.new(trunk: trunk(tree, placed), limbs: placed, rulebook: tree.orchard.rulebook)
+      end
+
+      # How the head of a tree is shared out, by limb id.
+      def canopy(limbs)
+        return nil if limbs.empty?
+
+        Core::Survey::Canopy.reckon({ limbs: limbs.map { |limb| { id: limb.id, parent: limb.parent_id, diameter_mm: section(limb)[:diameter_mm], fork_at_mm: limb.parent_id ? limb.fork_mm.to_f : 0.0 } } })
+      end
+
+      # What the survey of a tree tells: shares, balance, and what each limb offers itself for.
+      def head(tree)
+        limbs = tree.limbs.reject(&:gone_on)
+        canopy = canopy(limbs) or return nil
+        main = limbs.reject(&:parent_id).map { |limb| head_limb(limb, canopy[:shares][limb.id]) }
+        orchard = tree.orchard
+        nurses = orchard.rulebook.practice("nurses", orchard.school) == "none" ? 0 : (main.size > 4 ? 2 : 1)
+        { shares: canopy[:shares], balance: Core::Survey::Head.balance(main),
+          candidates: Core::Survey::Head.candidates(main, lowest_mm: tree.form == "wall-trained" ? 0 : orchard.browse_mm, nurses: nurses, rulebook: orchard.rulebook) }
+      end
+
+      def head_limb(limb, share)
+        prefers = limb.orchard.rulebook.book("schools").dig("schools", limb.orchard.school, "prefers")
+        cuts = prefers.map { |technique| cut_point(limb, technique) }
+        { id: limb.id, share: share, bearing_deg: limb.bearing_deg.to_f, fork_height_mm: limb.fork_height_mm, tip_height_mm: limb.tip_height_mm,
+          cuttable: cuts.any? { |cut| cut[:feasible] }, conflict: cuts.find { |cut| !cut[:feasible] }&.fetch(:conflict) || [], damaged: !limb.damage.nil? }
       end
 
       def figure_limb(limb)
@@ -81,7 +108,7 @@ module Vestry
         forks = limbs.reject { |each| each[:parent] }.map { |each| each[:fork_mm] }
         widest = limbs.map { |each| each[:diameter_mm] }.max || 60
         base = tree.trunk_girth_mm ? tree.trunk_girth_mm / Math::PI : widest * 1.8
-        leader = tree.form == "central-leader" && tree.height_mm
+        leader = %w[central-leader wall-trained].include?(tree.form) && tree.height_mm
         height = leader ? tree.height_mm.to_f : forks.max || (tree.height_mm || 2000) / 2.0
         { height_mm: height, base_mm: base.to_f, top_mm: leader ? base.to_f * 0.2 : [base.to_f * 0.8, widest].min }
       end

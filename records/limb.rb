@@ -1,8 +1,12 @@
 # frozen_string_literal: true
 
+require "zlib"
+
 module Vestry
   module Records
-    # A limb of a tree, as it was surveyed.
+    # A limb of a tree, as it was surveyed. What was not measured yet is taken from the
+    # rulebook's assumptions, so that the limb can be drawn and reckoned with meanwhile;
+    # +unmeasured+ says which.
     class Limb < Sequel::Model(DB[:limbs])
       include Row
       many_to_one :orchard
@@ -13,7 +17,17 @@ module Vestry
       one_to_many :grafts, order: %i[grafted_on id], conditions: { hidden_at: nil }
       one_to_many :plan_limbs
 
+      MEASURES = %i[length_mm fork_mm bearing_deg rise_deg].freeze
+
       def label = "#{tree.label} #{tag}"
+
+      def measured?(name) = !self[name].nil?
+      def unmeasured = MEASURES.reject { |name| measured?(name) }
+
+      def fork_mm = super || (parent ? parent.length_mm / 2 : assumed("fork"))
+      def rise_deg = super || assumed("rise")
+      def bearing_deg = super || Zlib.crc32(tag.to_s) % 360
+      def length_mm = super || assumed("length_diameters") * (girth_mm ? girth_mm / Math::PI : narrow_mm || 60)
 
       # The limb's place in the plan in use.
       def planned = tree.plan && plan_limbs_dataset.first(plan_id: tree.plan.id)
@@ -27,6 +41,13 @@ module Vestry
 
         parent.fork_height_mm + fork_mm.to_f * Math.sin(parent.rise_deg * Math::PI / 180)
       end
+
+      # Height of its far end, in mm.
+      def tip_height_mm = [fork_height_mm + length_mm.to_f * Math.sin(rise_deg * Math::PI / 180), 0.0].max
+
+      private
+
+      def assumed(name) = Core::Rulebook.shipped.value("reckoning.assumed.#{name}")
     end
   end
 end

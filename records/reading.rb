@@ -6,14 +6,34 @@ module Vestry
     module Reading
       module_function
 
-      # Each tree's state in a word: trouble, grafted, planned or open.
-      def tree_states(orchard)
-        grafted = orchard.grafts_dataset.where(Sequel[:grafts][:hidden_at] => nil)
-                         .join(:limbs, id: :limb_id).distinct.select_map(Sequel[:limbs][:tree_id])
-        planned = Plan.where(orchard_id: orchard.id, superseded_at: nil).select_map(:tree_id)
-        states = planned.to_h { |id| [id, "planned"] }
-        grafted.each { |id| states[id] = "grafted" }
-        states
+      # Trees in a state, as SQL over a dataset of trees: trouble (a graft was lost and not made
+      # again), grafted, planned, or open.
+      def in_state(dataset, state)
+        grafted = Limb.join(:grafts, limb_id: Sequel[:limbs][:id]).where(Sequel[:grafts][:hidden_at] => nil)
+        planned = Plan.where(superseded_at: nil, hidden_at: nil)
+        case state
+        when "trouble" then dataset.where(id: lost.select(Sequel[:limbs][:tree_id]))
+        when "grafted" then dataset.where(id: grafted.select(Sequel[:limbs][:tree_id]))
+        when "planned" then dataset.where(id: planned.select(:tree_id)).exclude(id: grafted.select(Sequel[:limbs][:tree_id]))
+        when "open" then dataset.exclude(id: planned.select(:tree_id)).exclude(id: grafted.select(Sequel[:limbs][:tree_id]))
+        else dataset
+        end
+      end
+
+      # The state of each of these trees.
+      def tree_states(ids)
+        trees = DB[:trees].where(id: ids)
+        %w[planned grafted trouble].each_with_object(Hash.new("open")) do |state, states|
+          in_state(trees, state).select_map(:id).each { |id| states[id] = state }
+        end
+      end
+
+      # Limbs whose latest graft was lost.
+      def lost
+        last = Graft.in_sight.select_group(:limb_id).select_append { max(:id).as(:last) }
+        gone = Tally.where(alive: false, hidden_at: nil).select(:graft_id)
+        failed = Observation.where(verdict: "failed", hidden_at: nil).select(:graft_id)
+        Limb.join(last.as(:latest), limb_id: Sequel[:limbs][:id]).where(Sequel.|({ Sequel[:latest][:last] => gone }, { Sequel[:latest][:last] => failed }))
       end
 
       # Limbs to be worked in a season that carry no graft yet, in walking order.

@@ -8,7 +8,11 @@ module Vestry
       many_to_one :orchard
       many_to_one :variety
       one_to_many :limbs, order: :tag, conditions: { hidden_at: nil }
+      one_to_many :sites, order: :tag, conditions: { hidden_at: nil }
+      one_to_many :photos, order: Sequel.desc(:taken_on), conditions: { hidden_at: nil }
       one_to_many :plans, order: Sequel.desc(:id)
+
+      FORMS = %w[standard bush open-vase central-leader wall-trained].freeze
 
       # How people name it: row and number.
       def label = "#{row}#{number}"

@@ -65,6 +65,13 @@ module Vestry
         end
       end
 
+      # A simulated caliper: a small window that types its readings into the field that has the
+      # focus, as a real one does over a keyboard wedge.
+      get "/standins/caliper" do
+        halt 404, erb(:"front/missing", locals: { words: "Nothing is kept at this address." }) unless Vestry::Settings.demo? || Vestry::Settings.test?
+        erb :"front/caliper", layout: false
+      end
+
       post "/demo/day" do
         halt 404, erb(:"front/missing", locals: { words: "Nothing is kept at this address." }) unless Vestry::Settings.demo?
         step = Integer(params["step"].to_s, 10, exception: false).to_i.clamp(-366, 366)

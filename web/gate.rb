@@ -8,7 +8,7 @@ module Vestry
       STATIONS = { "survey" => Stations::Survey, "plan" => Stations::Plan, "wood" => Stations::Wood, "slip" => Stations::Slip,
                    "graft" => Stations::Graft, "tend" => Stations::Tend, "tally" => Stations::Tally,
                    "settings" => Grounds::Settings, "rulebook" => Grounds::Rulebook, "people" => Grounds::Members,
-                   "history" => Grounds::History, "find" => Grounds::Find }.freeze
+                   "history" => Grounds::History, "files" => Grounds::Files, "find" => Grounds::Find }.freeze
       ADDRESS = %r{\A/o/([a-z0-9-]+)(?:/([a-z]+)(/.*)?)?/?\z}
 
       def call(env)

@@ -60,6 +60,18 @@ module Vestry
 
       def say_care_why(r) = Core::Rulebook.shipped.book("care").dig("rules", r[:rule], "why")
 
+      def say_head_under_browse(r) = "Ends #{length(r[:tip_height_mm])} up, where the animals reach (#{length(r[:lowest_mm])})."
+      def say_head_crowds(r) = "Crowds #{r[:other_tag] || 'a larger limb'}: same side, same height."
+      def say_head_cuttable(r) = "Can be cut for the school's own methods; carries #{percent(r[:share])} of the head."
+      def say_head_damaged(_) = "It is damaged: cut below the damage, or lift it."
+      def say_head_nurse(r) = "Low (ends #{length(r[:tip_height_mm])} up) and carries #{percent(r[:share])}: enough to feed the roots, little to miss."
+      def say_head_no_cut(r) = "No place to cut: #{r[:conflict].map { |name| CONFLICTS.fetch(name) }.first}. It can feed the roots."
+
+      UNMEASURED = {
+        length_mm: "length: where to cut is a guess until it is measured", fork_mm: "where it leaves: heights and the animals' reach are guesses",
+        bearing_deg: "which way it points: the balance and the drawing are guesses", rise_deg: "how steeply it rises: heights and the stick's faces are guesses"
+      }.freeze
+
       CONFLICTS = {
         "clearance" => "the fork takes up the limb's whole length",
         "diameter" => "the limb is nowhere of a diameter the method works",

@@ -16,7 +16,7 @@ RSpec.describe Vestry::Core::Measure do
     expect(described_class.parse(" 8¾\" ").typed).to eq '8¾"'
   end
 
-  ["", "  ", "abc", "12 parsecs", "1/0", "3 cm nonsense", "<script>"].each do |typed|
+  ["", "  ", "abc", "220 400", "2 m 30", "12 parsecs", "1/0", "3 cm nonsense", "<script>"].each do |typed|
     it "refuses #{typed.inspect} and shows how to write it" do
       expect { described_class.parse(typed, field: :girth) }
         .to raise_error(Vestry::Core::BadInput) { |e| expect([e.field, e.allowed]).to match ["girth", /write it as 220/] }

@@ -54,7 +54,7 @@ if ENV["VESTRY_DATABASE_URL"]
     %w[records deeds web browser].each do |room|
       config.define_derived_metadata(file_path: %r{/spec/#{room}/}) { |metadata| metadata[:database] = true }
     end
-    tables = Vestry::DB.tables - [:schema_info]
+    tables = Vestry::DB.tables - [:schema_info] - Vestry::DB.tables.grep(/\Aque_/)
     config.before(:each, :database) { Vestry::DB.run("TRUNCATE #{tables.join(', ')} RESTART IDENTITY CASCADE") }
   end
 end

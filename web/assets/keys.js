@@ -1,6 +1,6 @@
 // Keys: stations, finding, turning the tree, opening the working. Never in the way of typing.
 (() => {
-  const typing = (target) => target.closest("input, textarea, select, [contenteditable]") !== null;
+  const typing = (target) => target.closest("input, textarea, select, [contenteditable], .viewport") !== null;
   const press = (selector) => { const found = document.querySelector(selector); if (found) { found.click(); return true; } return false; };
   const toggleWorking = () => {
     const all = [...document.querySelectorAll("details.working")];
@@ -8,11 +8,21 @@
     all.forEach((each) => { each.open = open; });
     return all.length > 0;
   };
+  // The limb before or after the chosen one.
+  const limb = (step) => {
+    const all = [...document.querySelectorAll("svg.elevation a.tag")].sort((a, b) => a.textContent.trim().localeCompare(b.textContent.trim()));
+    if (all.length === 0) return false;
+    const at = all.findIndex((each) => each.classList.contains("chosen"));
+    location.assign(all[(at + step + all.length) % all.length].getAttribute("href"));
+    return true;
+  };
   const acts = {
     "/": () => { const box = document.querySelector("#find"); if (box) { box.focus(); box.select(); return true; } return false; },
     ",": () => press("[data-key=',']"),
     ".": () => press("[data-key='.']"),
     n: () => press("[data-key='n']"),
+    ArrowLeft: () => limb(-1),
+    ArrowRight: () => limb(1),
     w: toggleWorking,
     "?": () => { const list = document.querySelector("#keys"); if (!list) return false; if (list.open) list.close(); else list.showModal(); return true; },
   };

@@ -11,10 +11,11 @@ module Vestry
 
         params do
           required(:girth).filled(:string)
-          required(:length).filled(:string)
-          required(:fork).filled(:string)
-          required(:bearing).filled(:integer, gteq?: 0, lteq?: 360)
-          required(:rise).filled(:integer, gteq?: -90, lteq?: 90)
+          optional(:length).filled(:string)
+          optional(:fork).filled(:string)
+          optional(:bearing).filled(:integer, gteq?: 0, lteq?: 360)
+          optional(:rise).filled(:integer, gteq?: -90, lteq?: 90)
+          optional(:straight).filled(:string, included_in?: Core::Survey::LimbLine::STRAIGHT.values)
           optional(:flat).filled(:integer, gteq?: 0, lteq?: 360)
           optional(:bark_thickness).filled(:string)
           optional(:damage).filled(:string, max_size?: 500)
@@ -25,8 +26,8 @@ module Vestry
         def self.to_row(reading)
           values = reading.values
           { girth_mm: values[:girth], wide_mm: nil, narrow_mm: nil, thickness_typed: reading.typed["girth"], length_mm: values[:length],
-            length_typed: reading.typed["length"], fork_mm: values[:fork], bearing_deg: values[:bearing] % 360, rise_deg: values[:rise],
-            flat_deg: values[:flat] && values[:flat] % 360, bark_mm: values[:bark_thickness] || 3, damage: values[:damage] }
+            length_typed: reading.typed["length"], fork_mm: values[:fork], bearing_deg: values[:bearing] && values[:bearing] % 360, rise_deg: values[:rise],
+            flat_deg: values[:flat] && values[:flat] % 360, bark_mm: values[:bark_thickness] || 3, straight: values[:straight], damage: values[:damage] }
         end
       end
     end

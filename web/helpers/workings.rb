@@ -19,6 +19,14 @@ module Vestry
                      "#{length(section[:diameter_mm])} − 2 × #{length(limb.bark_mm)} of bark = #{length(section[:wood_diameter_mm])}")
         end
 
+        def share_working(limb, head)
+          diameter = Records::CoreValues.section(limb)[:diameter_mm]
+          branches = limb.children.reject { |each| each.gone_on || each.hidden? }
+          carried = branches.any? ? "; #{listed(branches.map(&:tag))} included" : ""
+          Working.of(percent(head[:shares][limb.id]), "#{length(diameter)} across, squared, over the sum for the whole head#{carried}",
+                     notes: ["Leaf goes with the section of the wood that feeds it."])
+        end
+
         def cut_working(limb, cut, technique)
           section = Records::CoreValues.section(limb)
           Working.of("#{length(cut[:at_mm])} from the fork",

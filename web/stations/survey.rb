@@ -6,26 +6,176 @@ module Vestry
       # The tree as it stands.
       class Survey < Base
         helpers do
-          def show(tree, limb, reading: nil)
+          def show(tree, limb, reading: nil, **forms)
             reading ||= Contracts::MeasureLimb.blank(limb ? standing(limb) : {})
-            erb :"survey/tree", locals: { tree: tree, limb: limb, reading: reading, now: limb ? NowLine.new(orchard, today).limb(limb) : NowLine.new(orchard, today).tree(tree) }
+            line = NowLine.new(orchard, today)
+            erb :"survey/tree", locals: { tree: tree, limb: limb, reading: reading, head: limb ? nil : Records::CoreValues.head(tree),
+                                          now: limb ? line.limb(limb) : line.tree(tree), one: forms[:one] || Contracts::NewLimb.blank(rise: 45, bearing: 0),
+                                          site: forms[:site] || Contracts::NewSite.blank, typed: forms[:typed], reads: forms[:reads], asked: forms[:asked] }
           end
 
           def standing(limb)
-            { girth: limb.thickness_typed || (limb.girth_mm && length(limb.girth_mm)), length: limb.length_typed || length(limb.length_mm), fork: length(limb.fork_mm),
-              bearing: limb.bearing_deg.to_i, rise: limb.rise_deg.to_i, flat: limb.flat_deg&.to_i, bark_thickness: length(limb.bark_mm),
-              damage: limb.damage, version: limb.version }
+            kept = ->(name) { length(limb[name]) if limb.measured?(name) }
+            { girth: limb.thickness_typed || (limb.girth_mm && length(limb.girth_mm)), length: limb.length_typed || kept[:length_mm], fork: kept[:fork_mm],
+              bearing: limb[:bearing_deg]&.to_i, rise: limb[:rise_deg]&.to_i, flat: limb.flat_deg&.to_i, bark_thickness: length(limb.bark_mm),
+              straight: limb.straight, damage: limb.damage, version: limb.version }
+          end
+
+          # The tree as it would be with what has been typed.
+          def with_lines(tree, reads)
+            made = {}
+            reads.select(&:ok?).each_with_index do |read, index|
+              values = read.values
+              parent = values[:parent] && (made[values[:parent].upcase] || tree.limbs.find { |each| each.tag.casecmp?(values[:parent]) })
+              limb = Records::Limb.new({ orchard_id: orchard.id, tree_id: tree.id, parent_id: parent&.id }.merge(values.except(:parent)))
+              limb.values[:id] = -1 - index
+              limb.associations.merge!(parent: parent, tree: tree, orchard: orchard, grafts: [])
+              made[read.tag.upcase] = limb
+            end
+            tree.limbs.reject(&:gone_on).map { |limb| Drawings::LimbStand.of(limb) } + made.values.map { |limb| Drawings::LimbStand.new(limb: limb, role: nil) }
+          end
+
+          def read_lines(tree) = Core::Survey::LimbLine.read_all(params["lines"].to_s.scrub("?")[0, 20_000], units: orchard.units, taken: tree.limbs_dataset.select_map(:tag))
+
+          # Measures that are possible and not likely are asked about, and kept when said again.
+          def doubts(tree, values)
+            limit = Core::Rulebook.shipped.value("plausible.girth")
+            found = []
+            found << "a girth of #{length(values[:girth_mm])}" if values[:girth_mm] && !Core::Near.within?(values[:girth_mm], *limit)
+            parent = values[:parent] && tree.limbs.find { |each| each.tag.casecmp?(values[:parent]) }
+            if parent
+              diameter = values[:girth_mm] ? values[:girth_mm] / Math::PI : values[:narrow_mm]
+              found << "#{values[:tag]} thicker than #{parent.tag}, which it grows from" if diameter > Records::CoreValues.section(parent)[:diameter_mm]
+            end
+            found
+          end
+
+          # A fork beyond the end of the limb it leaves cannot be.
+          def impossible(tree, values)
+            parent = values[:parent] && tree.limbs.find { |each| each.tag.casecmp?(values[:parent]) }
+            return unless parent && values[:fork_mm] && parent.measured?(:length_mm) && values[:fork_mm] > parent.length_mm
+
+            "#{parent.tag} is #{length(parent.length_mm)} long; a branch leaves it before that"
           end
         end
 
         get "/" do
-          trees = orchard.trees_dataset.where(hidden_at: nil).order(:row, :number).all
-          erb :"survey/orchard", locals: { trees: trees, states: Records::Reading.tree_states(orchard), now: NowLine.new(orchard, today).survey }
+          view = OrchardView.new(orchard, params)
+          erb :"survey/orchard", locals: { view: view, now: NowLine.new(orchard, today).survey }
+        end
+
+        # The trees in a window of the orchard, for the drawing as it is moved.
+        get "/window" do
+          erb :"survey/window", layout: false, locals: { view: OrchardView.new(orchard, params) }
+        end
+
+        get("/trees/new") { erb :"survey/new_trees", locals: { reading: Contracts::NewTrees.blank(form: "bush") } }
+
+        post "/trees" do
+          reading = Contracts::NewTrees.new(units: orchard.units).read(params)
+          begin
+            raise Deeds::Refused, {} unless reading.ok?
+
+            v = reading.values
+            begin
+              orchard.variety!(v[:variety]) if v[:variety]
+            rescue Records::Missing
+              raise Deeds::Refused, variety: ["is not in this orchard's register"]
+            end
+            trees = Deeds::AddTrees.call(orchard, { row: v[:row].upcase, first: v[:first], last: v[:last], species: v[:species], form: v[:form], variety_id: v[:variety],
+                                                    rootstock: v[:rootstock], planted_year: v[:planted_year], height_mm: v[:height], trunk_girth_mm: v[:trunk_girth] }, by: actor)
+            notice trees.size == 1 ? "#{trees.first.label} stands in the record." : "#{trees.first.label} to #{trees.last.label} stand in the record."
+            redirect trees.size == 1 ? to("survey", "/trees/#{trees.first.id}") : to("survey")
+          rescue Deeds::Refused => e
+            status 422
+            erb :"survey/new_trees", locals: { reading: reading.with(e.errors) }
+          end
         end
 
         get "/trees/:id" do
           tree = orchard.tree!(params["id"])
           show(tree, tree.limbs.find { |limb| limb.id.to_s == params["limb"] })
+        end
+
+        # Limb lines: read as they are typed, kept when asked.
+        post "/trees/:id/lines" do
+          tree = orchard.tree!(params["id"])
+          reads = read_lines(tree)
+          next erb(:"survey/reads", layout: false, locals: { tree: tree, reads: reads, stands: with_lines(tree, reads), asked: nil }) if params["what"] == "echo"
+          next show(tree, nil, typed: params["lines"], reads: reads) if params["what"] == "read"
+
+          faults = reads.reject(&:ok?)
+          faults += reads.select(&:ok?).filter_map { |read| (why = impossible(tree, read.values)) && read.dup.tap { |each| each.word, each.why = "from", why } }
+          asked = reads.select(&:ok?).flat_map { |read| doubts(tree, read.values) }
+          if reads.empty? || faults.any? || (asked.any? && params["sure"] != "yes")
+            status 422
+            bad = faults.to_h { |each| [each.number, each] }
+            next show(tree, nil, typed: params["lines"], reads: reads.map { |each| bad[each.number] || each }, asked: faults.empty? ? asked : nil)
+          end
+          Deeds::SurveyLimbs.call(tree, reads.map { |read| read.values.merge(typed: read.text[/girth\s+(.+?)(?=\s+[a-z]{2,}\b|\z)/i, 1]) }, by: actor, today: today)
+          notice "#{counted(reads.size, 'limb')} kept on #{tree.label}."
+          redirect to("survey", "/trees/#{tree.id}")
+        rescue Deeds::Refused => e
+          status 422
+          notice e.errors.values.flatten.join("; ")
+          show(tree, nil, typed: params["lines"], reads: read_lines(tree))
+        end
+
+        # One limb by form.
+        post "/trees/:id/limbs" do
+          tree = orchard.tree!(params["id"])
+          reading = Contracts::NewLimb.new(units: orchard.units).read(params)
+          begin
+            raise Deeds::Refused, {} unless reading.ok?
+
+            row = Contracts::NewLimb.to_row(reading)
+            why = impossible(tree, row)
+            raise Deeds::Refused, fork: [why] if why
+            asked = doubts(tree, row)
+            raise Deeds::Refused, thicker_known: ["#{asked.join('; ')}: is that so?"] if asked.any? && !reading.values[:thicker_known]
+
+            limb = Deeds::SurveyLimbs.call(tree, [row], by: actor, today: today).first
+            redirect limb_address(tree, limb.id)
+          rescue Deeds::Refused => e
+            status 422
+            show(tree, nil, one: reading.with(e.errors))
+          end
+        end
+
+        post "/trees/:id/sites" do
+          tree = orchard.tree!(params["id"])
+          reading = Contracts::NewSite.new(units: orchard.units).read(params)
+          begin
+            raise Deeds::Refused, {} unless reading.ok?
+
+            v = reading.values
+            Deeds::MarkSite.call(tree, { tag: v[:tag], limb_id: v[:limb], at_mm: v[:at], bearing_deg: v[:bearing] % 360, notes: v[:notes] }, by: actor)
+            redirect to("survey", "/trees/#{tree.id}")
+          rescue Deeds::Refused => e
+            status 422
+            show(tree, nil, site: reading.with(e.errors))
+          end
+        end
+
+        post "/trees/:id/photos" do
+          tree = orchard.tree!(params["id"])
+          limb = params["limb"].to_s.empty? ? nil : orchard.limb!(params["limb"])
+          file = params["photo"].is_a?(Hash) && params["photo"]["tempfile"] || params["photo"].is_a?(Hash) && params["photo"][:tempfile]
+          Deeds::KeepPhoto.call(tree, file || nil, limb: limb, caption: params["caption"].to_s[0, 200], by: actor, today: today, client_key: params["client_key"])
+          redirect limb ? limb_address(tree, limb.id) : to("survey", "/trees/#{tree.id}")
+        rescue Deeds::Refused => e
+          status 422
+          env["vestry.notice"] = e.errors.values.flatten.join("; ")
+          show(tree, limb)
+        end
+
+        get "/photos/:id/:size" do
+          raise Records::Missing unless %w[large small].include?(params["size"])
+
+          photo = Records::Photo.in_sight.first(orchard_id: orchard.id, id: params["id"].to_i.clamp(0, 2_147_483_647)) or raise Records::Missing
+          content_type "image/jpeg"
+          headers "cache-control" => "private, max-age=86400"
+          Outside::PhotoStore.read(photo.image[params["size"]])
         end
 
         post "/limbs/:id" do

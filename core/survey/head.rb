@@ -1,0 +1,78 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Survey
+      # Reads the limbs as a head: how it is balanced round the compass, and which limbs offer
+      # themselves for work, as nurse, or to be lifted, and why.
+      module Head
+        QUARTERS = { "north" => 0, "east" => 90, "south" => 180, "west" => 270 }.freeze
+
+        module_function
+
+        # @param limbs [Array<Hash>] +id+, +share+ (0..1), +bearing_deg+
+        # @return [Hash] +lean+ (0 even, 1 all on one side), +towards_deg+ (nil when even),
+        #   +quarters+, the share growing towards each
+        def balance(limbs)
+          x = limbs.sum { |each| each[:share] * Math.sin(radians(each[:bearing_deg])) }
+          y = limbs.sum { |each| each[:share] * Math.cos(radians(each[:bearing_deg])) }
+          lean = Math.hypot(x, y)
+          quarters = QUARTERS.transform_values do |middle|
+            limbs.select { |each| (each[:bearing_deg] - middle + 45) % 360 < 90 }.sum { |each| each[:share] }
+          end
+          { lean: lean, towards_deg: lean > Near::TOLERANCE ? (Math.atan2(x, y) * 180 / Math::PI) % 360 : nil, quarters: quarters }
+        end
+
+        # What each limb of the trunk offers itself for.
+        #
+        # @param limbs [Array<Hash>] +id+, +share+, +bearing_deg+, +fork_height_mm+, +tip_height_mm+,
+        #   +cuttable+ (whether some preferred method finds a place), +conflict+ (limits that fail), +damaged+
+        # @param lowest_mm [Numeric] what animals reach
+        # @param nurses [Integer] how many nurse limbs are wanted
+        # @return [Hash] id => { +role+, +reasons+ }
+        def candidates(limbs, lowest_mm:, nurses:, rulebook: Rulebook.shipped)
+          roles = limbs.to_h { |each| [each[:id], first_thought(each, limbs, lowest_mm, rulebook)] }
+          open = limbs.select { |each| roles[each[:id]][:role] == "work" }
+          # The lowest of middling size: it feeds the roots and shades the bark, and is not missed from the top.
+          if open.size > 1
+            most = rulebook.value("reckoning.head.nurse_most")
+            fit = open.select { |each| each[:share] <= most }
+            fit = [open.min_by { |each| each[:share] }] if fit.empty?
+            fit.sort_by { |each| [each[:tip_height_mm], each[:share]] }.first([nurses, open.size - 1].min).each do |each|
+              roles[each[:id]] = { role: "nurse", reasons: [{ code: "head_nurse", share: each[:share], tip_height_mm: each[:tip_height_mm] }] }
+            end
+          end
+          roles
+        end
+
+        def first_thought(limb, limbs, lowest_mm, rulebook)
+          if Near.at_most?(limb[:tip_height_mm], lowest_mm) && lowest_mm.positive?
+            { role: "lift", reasons: [{ code: "head_under_browse", tip_height_mm: limb[:tip_height_mm], lowest_mm: lowest_mm }] }
+          elsif (rival = crowding(limb, limbs, rulebook))
+            { role: "lift", reasons: [{ code: "head_crowds", other: rival[:id] }] }
+          elsif limb[:cuttable]
+            reasons = [{ code: "head_cuttable", share: limb[:share] }]
+            reasons << { code: "head_damaged" } if limb[:damaged]
+            { role: "work", reasons: reasons }
+          else
+            { role: "nurse", reasons: [{ code: "head_no_cut", conflict: limb[:conflict] }] }
+          end
+        end
+
+        # A larger limb that points the same way from about the same height.
+        def crowding(limb, limbs, rulebook)
+          apart = rulebook.value("reckoning.head.crowd_deg")
+          above = rulebook.value("reckoning.head.crowd_mm")
+          limbs.find do |other|
+            other[:id] != limb[:id] && other[:share] > limb[:share] &&
+              ((other[:bearing_deg] - limb[:bearing_deg] + 180) % 360 - 180).abs < apart &&
+              (other[:fork_height_mm] - limb[:fork_height_mm]).abs < above
+          end
+        end
+
+        def radians(degrees) = degrees * Math::PI / 180
+        private_class_method :first_thought, :crowding, :radians
+      end
+    end
+  end
+end

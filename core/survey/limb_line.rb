@@ -1,0 +1,183 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Survey
+      # A limb in one line, as it is said under the tree:
+      #
+      #   B ne girth 220 long 2400 from 1300 up 40 flat s
+      #   B1 on B 60 across 48 x 40 long 1.2m from 700 up 30 crooked
+      #
+      # The tag stands first; every other word is optional but one thickness. Lengths are
+      # written any way Measure reads. A word that cannot be read is named, and so is what is
+      # allowed there; the other lines stand.
+      module LimbLine
+        COMPASS = { "n" => 0, "nne" => 22.5, "ne" => 45, "ene" => 67.5, "e" => 90, "ese" => 112.5, "se" => 135, "sse" => 157.5,
+                    "s" => 180, "ssw" => 202.5, "sw" => 225, "wsw" => 247.5, "w" => 270, "wnw" => 292.5, "nw" => 315, "nnw" => 337.5 }.freeze
+        LENGTHS = { "girth" => :girth_mm, "long" => :length_mm, "from" => :fork_mm }.freeze
+        STRAIGHT = { "straight" => "straight", "bent" => "bent", "crooked" => "crooked" }.freeze
+        WORDS = (LENGTHS.keys + STRAIGHT.keys + %w[across up points flat on bark damage]).freeze
+        ORDINARY = "tag, bearing, girth, across, long, from, up, flat, on, bark, straight, bent, crooked or damage"
+
+        # What one line came to: +values+, or the +word+ that could not be read and +why+.
+        Read = Struct.new(:number, :text, :tag, :values, :word, :why, keyword_init: true) do
+          def ok? = why.nil?
+        end
+
+        # Reads several lines; empty ones are passed over.
+        #
+        # @param text [String]
+        # @param units [String] metric or imperial, for bare numbers
+        # @param taken [Array<String>] tags this tree has already
+        # @return [Array<Read>]
+        def self.read_all(text, units: "metric", taken: [])
+          tags = taken.map(&:upcase)
+          reads = text.to_s.lines.each_with_index.filter_map do |line, index|
+            next if line.strip.empty?
+
+            read = read(line.strip, units: units, number: index + 1)
+            if read.tag && tags.include?(read.tag.upcase)
+              read = Read.new(number: index + 1, text: read.text, tag: read.tag, word: read.tag, why: "this tree has a limb #{read.tag} already")
+            end
+            tags << read.tag.upcase if read.ok?
+            read
+          end
+          parents(reads, taken)
+        end
+
+        # Reads one line.
+        #
+        # @return [Read]
+        def self.read(line, units: "metric", number: 1)
+          tag, *words = line.split(/[\s,]+/)
+          values = { tag: tag }
+          raise Unread.new(tag.to_s, "a line begins with the limb's tag, letters and digits, up to 12") unless tag&.match?(/\A[[:alnum:]]{1,12}\z/) && !WORDS.include?(tag.downcase)
+
+          take(words, values, units) until words.empty?
+          check(values)
+          Read.new(number: number, text: line, tag: tag, values: values)
+        rescue Unread => e
+          Read.new(number: number, text: line, tag: tag&.match?(/\A[[:alnum:]]{1,12}\z/) ? tag : nil, word: e.word, why: e.message)
+        end
+
+        # The one word in a line that stopped it.
+        class Unread < StandardError
+          attr_reader :word
+
+          def initialize(word, why)
+            @word = word
+            super(why)
+          end
+        end
+
+        def self.take(words, values, units)
+          word = words.shift
+          name = word.downcase
+          case name
+          when *LENGTHS.keys then values[LENGTHS[name]] = length(word, words, units)
+          when "across" then across(word, words, values, units)
+          when "up" then values[:rise_deg] = number(word, words.shift, -90, 90)
+          when "points" then values[:bearing_deg] = bearing(words.shift, word)
+          when "flat" then values[:flat_deg] = bearing(words.shift, word)
+          when "on" then values[:parent] = words.shift || raise(Unread.new(word, "wants the tag of the limb it grows from after it"))
+          when "bark" then bark(word, words, values, units)
+          when "damage" then values[:damage] = until_end(words).then { |said| said.empty? ? raise(Unread.new(word, "wants a few words after it")) : said }
+          when *STRAIGHT.keys then values[:straight] = STRAIGHT[name]
+          else
+            raise Unread.new(word, "is not a word of a limb line; #{ORDINARY}") if values.key?(:bearing_deg) || !bearing?(word)
+
+            values[:bearing_deg] = bearing(word, word)
+          end
+        end
+
+        MOST_WORDS = 5
+
+        # The longest run of words that reads as a length, taken off the front.
+        def self.length(word, words, units)
+          raise Unread.new(word, "wants a length after it") if words.empty? || WORDS.include?(words.first.downcase)
+
+          count = [MOST_WORDS, words.size].min.downto(1).find { |size| measure(words.first(size).join(" "), units) }
+          unless count
+            said = words.shift
+            raise Unread.new("#{word} #{said}", why_not(said, units))
+          end
+          mm = measure(words.first(count).join(" "), units)
+          said = words.shift(count).join(" ")
+          raise Unread.new("#{word} #{said}", "is above zero") unless mm.positive? || (word.downcase == "from" && mm.zero?)
+
+          mm
+        end
+
+        def self.measure(said, units)
+          Measure.parse(said, units: units).mm
+        rescue BadInput
+          nil
+        end
+
+        def self.why_not(said, units)
+          Measure.parse(said, units: units)
+        rescue BadInput => e
+          e.allowed
+        end
+
+        def self.until_end(words) = words.slice!(0..).join(" ")
+
+        def self.across(word, words, values, units)
+          words.unshift(*words.shift.split(/(x|×)/i)) if words.first&.match?(/\d(x|×)\d/i)
+          wide = length(word, words, units)
+          narrow = wide
+          if words.first&.match?(/\A(x|×|by)\z/i)
+            words.shift
+            narrow = length(word, words, units)
+          end
+          values[:narrow_mm], values[:wide_mm] = [wide, narrow].sort
+        end
+
+        def self.bark(word, words, values, units)
+          if %w[smooth rough].include?(words.first&.downcase)
+            values[:bark] = words.shift.downcase
+          else
+            values[:bark_mm] = length(word, words, units)
+          end
+        end
+
+        def self.number(word, said, low, high)
+          value = Float(said.to_s.delete("°"), exception: false)
+          return value if value && value.between?(low, high)
+
+          raise Unread.new([word, said].compact.join(" "), "wants degrees from #{low} to #{high} after it")
+        end
+
+        def self.bearing?(word) = COMPASS.key?(word.downcase) || word.match?(/\A\d+(\.\d+)?°?\z/)
+
+        def self.bearing(said, word)
+          named = COMPASS[said.to_s.downcase]
+          return named.to_f if named
+
+          value = Float(said.to_s.delete("°"), exception: false)
+          raise Unread.new([word, said].compact.uniq.join(" "), "wants a compass point such as NE, or degrees from 0 to 360") unless value&.between?(0, 360)
+
+          value % 360
+        end
+
+        def self.check(values)
+          return if values[:girth_mm] || values[:wide_mm]
+
+          raise Unread.new(values[:tag], "has no thickness; say girth 220 or across 70")
+        end
+
+        # A branch must grow from a limb that is there, before it or already on the tree.
+        def self.parents(reads, taken)
+          known = taken.map(&:upcase)
+          reads.map do |read|
+            parent = read.ok? && read.values[:parent]
+            next read.tap { known << read.tag.upcase if read.ok? } if !parent || (known.include?(parent.upcase) && parent.upcase != read.tag.upcase)
+
+            Read.new(number: read.number, text: read.text, tag: read.tag, word: "on #{parent}", why: "there is no limb #{parent} on this tree yet; name it in a line before")
+          end.each { |read| known << read.tag.upcase if read.ok? }
+        end
+        private_class_method :take, :until_end, :length, :measure, :why_not, :across, :bark, :number, :bearing?, :bearing, :check, :parents
+      end
+    end
+  end
+end

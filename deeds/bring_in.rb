@@ -1,0 +1,62 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # Brings a file in: first previewed, then written as a whole or not at all.
+    module BringIn
+      MOST_BYTES = 40 * 1024 * 1024
+      FAULTS_KEPT = 500
+
+      # @return [Records::Import] with every line's fate counted, and the faults
+      # @raise [Refused] when the file cannot be read
+      def self.preview(orchard, kind, name, bytes, by:, today:)
+        raise Refused, kind: ["is trees, limbs or waypoints"] unless Records::TreeFile::KINDS.include?(kind)
+        raise Refused, file: ["Choose a file first."] if bytes.nil?
+        raise Refused, file: ["It is larger than #{MOST_BYTES / 1024 / 1024} MB; bring it in in parts."] if bytes.bytesize > MOST_BYTES
+
+        file = Records::TreeFile.new(orchard, kind, bytes, today: today)
+        faults = file.faults
+        Records::Import.create(orchard_id: orchard.id, kind: kind, file_name: name.to_s[0, 200], content: Sequel.blob(bytes), lines: file.fates.size,
+                               good: file.fates.size - faults.size, by: by,
+                               faults: Sequel.pg_jsonb(faults.first(FAULTS_KEPT).map { |fate| { "line" => fate.line, "label" => fate.label, "fault" => fate.fault } }))
+      rescue Records::TreeFile::Unreadable => e
+        raise Refused, file: [e.message]
+      end
+
+      # Sends a previewed file on its way. Asked twice, it goes once.
+      def self.begin(import)
+        raise Refused, file: ["Some lines cannot be read; mend the file and bring it in again."] if import.good < import.lines
+
+        DB.transaction do
+          next unless Records::Import.where(id: import.id, state: "previewed").update(state: "waiting") == 1
+
+          Jobs::ReadFile.enqueue(import.id)
+        end
+      end
+
+      # Writes it: all of it, or none. Progress is told from outside the transaction.
+      def self.write(import, today:)
+        return unless Records::Import.where(id: import.id, state: %w[waiting running]).update(state: "running", done: 0) == 1
+
+        DB.transaction(savepoint: true) do
+          file = Records::TreeFile.new(import.orchard, import.kind, import.content, today: today)
+          file.write { |lines| tell(import, done: lines) }
+          DB[:history].insert(orchard_id: import.orchard_id, table_name: "imports", row_id: import.id, action: "add", who: import.by,
+                              after: Sequel.pg_jsonb({ "file" => import.file_name, "lines" => file.fates.size }))
+          Records::Import.where(id: import.id).update(state: "done", done: file.fates.size, finished_at: Time.now.utc)
+        end
+      rescue Records::TreeFile::Unreadable, Sequel::DatabaseError => e
+        Records::Import.where(id: import.id).update(state: "failed", done: 0, trouble: e.message.lines.first.to_s[0, 500], finished_at: Time.now.utc)
+      end
+
+      # From a connection of its own, and never waiting for a row that is held.
+      def self.tell(import, **progress)
+        Thread.new do
+          free = DB[:imports].where(id: import.id).select(:id).for_update.skip_locked
+          DB[:imports].where(id: free).update(progress)
+        end.join
+      end
+      private_class_method :tell
+    end
+  end
+end

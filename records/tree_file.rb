@@ -1,0 +1,249 @@
+# frozen_string_literal: true
+
+require "csv"
+require "nokogiri"
+
+module Vestry
+  module Records
+    # Trees, limbs or waypoints read from a file: each line's fate, then all of them written at
+    # once. Nothing is written while reading.
+    class TreeFile
+      # A file that cannot be read at all, in words.
+      class Unreadable < StandardError; end
+
+      KINDS = %w[trees limbs waypoints].freeze
+      NEEDED = { "trees" => %w[row number species], "limbs" => %w[tree tag] }.freeze
+      KNOWN = {
+        "trees" => %w[row number species form vigour condition rootstock variety planted_year x_m y_m latitude longitude height_mm trunk_girth_mm notes],
+        "limbs" => %w[tree tag parent fork_mm bearing_deg rise_deg girth_mm wide_mm narrow_mm length_mm bark_mm bark flat_deg straight damage surveyed_on]
+      }.freeze
+      NUMBERS = {
+        "number" => 1..100_000, "planted_year" => 1700..2200, "x_m" => -100_000..100_000, "y_m" => -100_000..100_000, "latitude" => -90..90, "longitude" => -180..180,
+        "height_mm" => 300..30_000, "trunk_girth_mm" => 40..8000, "fork_mm" => 0..15_000, "bearing_deg" => 0..360, "rise_deg" => -90..90, "girth_mm" => 20..3000,
+        "wide_mm" => 5..1000, "narrow_mm" => 5..1000, "length_mm" => 100..15_000, "bark_mm" => 0..60, "flat_deg" => 0..360
+      }.freeze
+      WHOLE = %w[number planted_year].freeze
+      MOST_LINES = 300_000
+      USUAL_BARK_MM = 3
+      Fate = Struct.new(:line, :label, :fault, :values, keyword_init: true)
+
+      # @param kind [String] trees, limbs or waypoints
+      # @param bytes [String] the file as it came
+      # @param today [Date] the survey's day where a limb does not say
+      def initialize(orchard, kind, bytes, today:)
+        @orchard = orchard
+        @kind = kind
+        @bytes = bytes
+        @today = today
+      end
+
+      # Every line with its fate.
+      #
+      # @return [Array<Fate>]
+      # @raise [Unreadable]
+      def fates
+        @fates ||= @kind == "waypoints" ? waypoint_fates : csv_fates
+      end
+
+      def faults = fates.select(&:fault)
+
+      # Writes every line, by COPY.
+      #
+      # @yield [Integer] how many lines are through
+      # @raise [Unreadable] when any line has a fault
+      def write
+        raise Unreadable, "line #{faults.first.line}: #{faults.first.fault}" if faults.any?
+
+        columns = @kind == "limbs" ? limb_columns : tree_columns
+        written = 0
+        fates.each_slice(5000) do |slice|
+          DB.copy_into(@kind == "limbs" ? :limbs : :trees, columns: columns, format: :csv, data: slice.map { |fate| CSV.generate_line(columns.map { |column| fate.values[column] }) })
+          written += slice.size
+          yield written if block_given?
+        end
+        settle_parents if @kind == "limbs"
+        Places.settle(@orchard) unless @kind == "limbs"
+      end
+
+      private
+
+      # --- reading
+
+      def text
+        @text ||= begin
+          text = @bytes.dup.force_encoding("UTF-8").delete_prefix("\uFEFF")
+          text = @bytes.dup.force_encoding("Windows-1252").encode("UTF-8", invalid: :replace, undef: :replace) unless text.valid_encoding?
+          raise Unreadable, "It is empty." if text.strip.empty?
+          raise Unreadable, "It is not a text file." if text.include?("\u0000")
+
+          text.gsub(/\r\n?/, "\n")
+        end
+      end
+
+      # The delimiter is whichever of comma, semicolon and tab the heading has most of.
+      def delimiter = [",", ";", "\t"].max_by { |each| text.lines.first.count(each) }
+
+      def csv_fates
+        table = CSV.new(text, headers: true, col_sep: delimiter, liberal_parsing: false, skip_blanks: true, header_converters: ->(name) { name.to_s.strip.downcase.tr(" ", "_") })
+        fates = []
+        table.each do |row|
+          headings(table.headers) if fates.empty?
+          fates << fate(row, table.lineno)
+          raise Unreadable, "It has more than #{MOST_LINES} lines; bring it in in parts." if fates.size > MOST_LINES
+        end
+        raise Unreadable, "It has a heading and no lines." if fates.empty?
+
+        fates
+      rescue CSV::MalformedCSVError => e
+        raise Unreadable, "Line #{e.line_number}: #{e.message.sub(/ in line \d+\.?\z/, '').downcase}."
+      end
+
+      def headings(names)
+        missing = NEEDED.fetch(@kind) - names
+        raise Unreadable, "The heading lacks #{missing.join(', ')}. It has #{names.compact.join(', ')}; columns are #{KNOWN.fetch(@kind).join(', ')}." if missing.any?
+
+        strange = names.compact.reject(&:empty?) - KNOWN.fetch(@kind)
+        raise Unreadable, "The heading has #{strange.first(4).join(', ')}, which is not known; columns are #{KNOWN.fetch(@kind).join(', ')}." if strange.any?
+        raise Unreadable, "The heading names #{names.tally.find { |_, count| count > 1 }.first} twice." if names.compact.uniq.size < names.compact.size
+      end
+
+      def fate(row, line)
+        facts = {}
+        fault = nil
+        row.each do |name, value|
+          next if name.nil? || value.nil? || (value = value.strip).empty?
+
+          if NUMBERS[name]
+            number, fault = number(name, value, fault)
+            facts[name] = number
+          else
+            facts[name] = value[0, 2000]
+          end
+        end
+        fault ||= "has more fields than the heading" if row.headers.include?(nil) && row[nil]
+        send("#{@kind}_fate", facts, line, fault)
+      end
+
+      def number(name, value, fault)
+        number = Float(value.tr(",", "."), exception: false)
+        range = NUMBERS[name]
+        return [nil, fault || "column #{name}: “#{value[0, 30]}” is not a number"] unless number
+        return [nil, fault || "column #{name}: #{value} is not from #{range.min} to #{range.max}"] unless range.cover?(number)
+        return [nil, fault || "column #{name}: #{value} is not a whole number"] if WHOLE.include?(name) && number != number.round
+
+        number %= 360 if name.end_with?("bearing_deg", "flat_deg")
+        [WHOLE.include?(name) ? number.round : number, fault]
+      end
+
+      # --- trees
+
+      def known_trees = @known_trees ||= DB[:trees].where(orchard_id: @orchard.id).select_map(%i[row number id]).to_h { |row, number, id| ["#{row}#{number}".upcase, id] }
+      def known_varieties = @known_varieties ||= DB[:varieties].where(orchard_id: @orchard.id).select_hash(:name, :id)
+      def seen = @seen ||= {}
+
+      def trees_fate(facts, line, fault)
+        facts["row"] = facts["row"]&.upcase
+        facts["species"] = facts["species"]&.downcase
+        facts["form"] = (facts["form"] || "bush").downcase.tr(" _", "--")
+        label = "#{facts['row']}#{facts['number']}"
+        fault ||= tree_fault(facts, label)
+        seen[label] ||= line
+        variety = facts.delete("variety")
+        Fate.new(line: line, label: label, fault: fault,
+                 values: facts.transform_keys(&:to_sym).merge(orchard_id: @orchard.id, variety_id: variety && known_varieties[variety]))
+      end
+
+      def tree_fault(facts, label)
+        missing = %w[row number species].find { |name| facts[name].nil? }
+        return "column #{missing}: is empty" if missing
+        return "column row: “#{facts['row']}” is not a letter or a few" unless facts["row"].match?(/\A[[:alpha:]]{1,8}\z/)
+        return "column species: “#{facts['species']}” is not known; one of #{Core::Rulebook.shipped.species_names.join(', ')}" unless Core::Rulebook.shipped.species_names.include?(facts["species"])
+        return "column form: “#{facts['form']}” is not one of #{Tree::FORMS.join(', ')}" unless Tree::FORMS.include?(facts["form"])
+        return "column variety: “#{facts['variety']}” is not in the register" if facts["variety"] && !known_varieties.key?(facts["variety"])
+        return "#{label} stands here already" if known_trees.key?(label)
+
+        "#{label} is in line #{seen[label]} already" if seen.key?(label)
+      end
+
+      def tree_columns = %i[orchard_id row number species form vigour condition rootstock variety_id planted_year x_m y_m latitude longitude height_mm trunk_girth_mm notes]
+
+      # --- limbs
+
+      def known_limbs
+        @known_limbs ||= DB[:limbs].where(orchard_id: @orchard.id).select_map(%i[tree_id tag]).to_h { |tree, tag| [[tree, tag.upcase], true] }
+      end
+
+      def limbs_fate(facts, line, fault)
+        tree = known_trees[facts["tree"].to_s.upcase]
+        label = "#{facts['tree']} #{facts['tag']}"
+        fault ||= limb_fault(facts, tree, label)
+        seen[[tree, facts["tag"]&.upcase]] ||= line
+        facts["surveyed_on"] ||= @today.iso8601
+        facts["bark_mm"] ||= USUAL_BARK_MM
+        parent = facts.delete("parent")
+        Fate.new(line: line, label: label, fault: fault, values: facts.except("tree").transform_keys(&:to_sym).merge(orchard_id: @orchard.id, tree_id: tree, parent_tag: parent))
+      end
+
+      def limb_fault(facts, tree, label)
+        return "column tree: “#{facts['tree']}” does not stand here" unless tree
+        return "column tag: “#{facts['tag']}” is not a tag of letters and digits" unless facts["tag"].to_s.match?(/\A[[:alnum:]]{1,12}\z/)
+        return "has no thickness: give girth_mm, or wide_mm and narrow_mm" unless facts["girth_mm"] || (facts["wide_mm"] && facts["narrow_mm"])
+        return "column surveyed_on: “#{facts['surveyed_on']}” is not a date as YYYY-MM-DD" if facts["surveyed_on"] && !date?(facts["surveyed_on"])
+        return "#{label} is there already" if known_limbs.key?([tree, facts["tag"].upcase])
+        return "#{label} is in line #{seen[[tree, facts['tag'].upcase]]} already" if seen.key?([tree, facts["tag"].upcase])
+
+        parent = facts["parent"]
+        return nil unless parent
+        return "column parent: a limb does not grow from itself" if parent.casecmp?(facts["tag"])
+
+        "column parent: #{facts['tree']} has no limb #{parent} here or in a line before" unless known_limbs.key?([tree, parent.upcase]) || seen.key?([tree, parent.upcase])
+      end
+
+      def date?(value)
+        value.match?(/\A\d{4}-\d{2}-\d{2}\z/) && !Date.iso8601(value).nil?
+      rescue Date::Error
+        false
+      end
+
+      def limb_columns = %i[orchard_id tree_id tag fork_mm bearing_deg rise_deg girth_mm wide_mm narrow_mm length_mm bark_mm bark flat_deg straight damage surveyed_on]
+
+      # Branches are joined to their limbs once all of them are there.
+      def settle_parents
+        pairs = fates.select { |fate| fate.values[:parent_tag] }.map { |fate| [fate.values[:tree_id], fate.values[:tag], fate.values[:parent_tag]] }
+        return if pairs.empty?
+
+        DB.create_table(:limb_parents, temp: true, on_commit: :drop) { Integer :tree_id; String :tag; String :parent_tag }
+        DB.copy_into(:limb_parents, columns: %i[tree_id tag parent_tag], format: :csv, data: pairs.map { |pair| CSV.generate_line(pair) })
+        DB.run(<<~SQL)
+          UPDATE limbs SET parent_id = above.id FROM limb_parents, limbs AS above
+          WHERE limbs.tree_id = limb_parents.tree_id AND limbs.tag = limb_parents.tag
+            AND above.tree_id = limb_parents.tree_id AND upper(above.tag) = upper(limb_parents.parent_tag)
+        SQL
+      end
+
+      # --- waypoints
+
+      # Each waypoint is a tree whose name is its row and number, as "C7" or "C 7"; what is not
+      # said of it is asked for by the form's defaults.
+      def waypoint_fates
+        document = Nokogiri::XML(text) { |config| config.strict.nonet }
+        points = document.remove_namespaces!.xpath("//wpt")
+        raise Unreadable, "It has no waypoints." if points.empty?
+
+        points.map do |point|
+          name = point.at_xpath("name")&.text.to_s.strip
+          row, number = name.match(/\A([[:alpha:]]{1,8})[\s-]*(\d{1,6})\z/)&.captures
+          facts = { "row" => row, "number" => number&.to_i, "species" => point.at_xpath("type")&.text.to_s.strip.downcase.then { |kind| kind.empty? ? "apple" : kind } }
+          fault = row ? nil : "the name “#{name[0, 30]}” is not a row and a number, such as C7"
+          %w[lat lon].each do |axis|
+            degrees, fault = number(axis == "lat" ? "latitude" : "longitude", point[axis].to_s, fault)
+            facts[axis == "lat" ? "latitude" : "longitude"] = degrees
+          end
+          trees_fate(facts, point.line, fault)
+        end
+      rescue Nokogiri::XML::SyntaxError => e
+        raise Unreadable, "Line #{e.line}, column #{e.column}: it is not sound XML."
+      end
+    end
+  end
+end

@@ -1,0 +1,78 @@
+# frozen_string_literal: true
+
+RSpec.describe Vestry::Records::TreeFile do
+  let(:here) { orchard }
+
+  def file(kind, text) = described_class.new(here, kind, text.b, today: World::TODAY)
+  def faults(kind, text) = file(kind, text).faults.map { |fate| [fate.line, fate.fault] }
+
+  it "reads commas, semicolons and tabs, Windows line ends and a mark at the beginning" do
+    [",", ";", "\t"].each do |mark|
+      text = "\uFEFFrow#{mark}number#{mark}species\r\nA#{mark}1#{mark}apple\r\n"
+      expect(file("trees", text).fates.map(&:label)).to eq ["A1"]
+    end
+  end
+
+  { "" => /empty/, "row,number\nA,1\n" => /lacks species/, "row,number,species,colour\nA,1,apple,red\n" => /colour, which is not known/,
+    "row,number,species\n" => /no lines/, "row,number,species,row\nA,1,apple,A\n" => /row twice/, "row,number,species\n\"A,1,apple\n" => /\ALine \d/,
+    "row\u0000number" => /not a text/ }.each do |text, words|
+    it "says what is wrong with #{text.inspect}" do
+      expect { file("trees", text).fates }.to raise_error(Vestry::Records::TreeFile::Unreadable, words)
+    end
+  end
+
+  it "names line and column of what cannot be" do
+    tree(here, row: "A", number: 1)
+    expect(faults("trees", "row,number,species,x_m\nA,1,apple,\nB,x,apple,\nB,2,apple,9999999\nB,3,apple,1\nB,3,apple,1\n,4,pear,\n"))
+      .to match [[2, /A1 stands here already/], [3, /column number: “x” is not a number/], [4, /column x_m: 9999999/], [6, /B3 is in line 5 already/], [7, /column row: is empty/]]
+  end
+
+  it "names what is wrong with limbs" do
+    standing = tree(here, row: "A", number: 1)
+    limb(standing, "A")
+    expect(faults("limbs", "tree,tag,girth_mm,parent,bearing_deg\nA1,A,200,,\nZ9,A,200,,\nA1,B,,,\nA1,C,200,Q,\nA1,D,200,D,\nA1,E,200,,400\nA1,F,200,a,\n"))
+      .to match [[2, /A1 A is there already/], [3, /“Z9” does not stand here/], [4, /no thickness/], [5, /no limb Q/], [6, /from itself/], [7, /400 is not from 0 to 360/]]
+  end
+
+  it "reads waypoints as trees at their place" do
+    gpx = %(<?xml version="1.0"?><gpx xmlns="http://www.topografix.com/GPX/1/1"><wpt lat="50.6001" lon="-2.9"><name>C 7</name><type>Pear</type></wpt><wpt lat="50.6" lon="-2.9"><name>gate</name></wpt></gpx>)
+    expect(file("waypoints", gpx).fates.map { |fate| [fate.label, fate.fault.nil?] }).to eq [["C7", true], ["", false]]
+    good = file("waypoints", gpx.sub(/<wpt[^>]*><name>gate.*?<\/wpt>/, ""))
+    good.write
+    made = here.trees_dataset.first
+    expect([made.species, made.map_x.round(1), made.map_y.round(1)]).to eq ["pear", 0.0, 11.1]
+  end
+
+  it "says where XML is unsound" do
+    expect { file("waypoints", "<gpx><wpt></gpx>").fates }.to raise_error(Vestry::Records::TreeFile::Unreadable, /Line 1, column/)
+  end
+
+  it "writes all of it or nothing, and is not run twice" do
+    good = Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", "row,number,species\nA,1,apple\nA,2,apple\n", by: "Orla", today: World::TODAY)
+    tree(here, row: "A", number: 2)
+    Vestry::Deeds::BringIn.begin(good)
+    expect([good.reload.state, here.trees_dataset.count]).to eq ["failed", 1]
+    expect(good.trouble).to include("line 3: A2 stands here already")
+    again = Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", "row,number,species\nA,1,apple\n", by: "Orla", today: World::TODAY)
+    2.times { Vestry::Deeds::BringIn.begin(again.reload) }
+    expect([again.reload.state, again.done, here.trees_dataset.count]).to eq ["done", 1, 2]
+  end
+
+  it "does not begin a file with a fault" do
+    bad = Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", "row,number,species\nA,1,oak\n", by: "Orla", today: World::TODAY)
+    expect { Vestry::Deeds::BringIn.begin(bad) }.to raise_error(Vestry::Deeds::Refused)
+    expect(bad.reload.state).to eq "previewed"
+  end
+end
+
+RSpec.describe Vestry::Records::Places do
+  it "places trees as surveyed, else by row and number below them" do
+    here = orchard
+    tree(here, row: "A", number: 1, x_m: 10.0, y_m: 20.0)
+    tree(here, row: "B", number: 3)
+    tree(here, row: "C", number: 1)
+    described_class.settle(here)
+    expect(here.trees_dataset.order(:row).select_map(%i[map_x map_y])).to eq [[10.0, 20.0], [10.0, 0.0], [0.0, -6.0]]
+    expect(described_class.extent(here)).to eq [0.0, -6.0, 10.0, 20.0]
+  end
+end

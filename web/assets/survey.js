@@ -1,0 +1,118 @@
+// Surveying under the hand: lines drawn as they are typed, a limb pointed on the compass, the
+// orchard moved about. Every form submits and every page reads without it.
+(() => {
+  const parts = (text) => new DOMParser().parseFromString(text, "text/html");
+
+  // Limb lines, read by the server as they are typed.
+  document.querySelectorAll("form[data-echo]").forEach((form) => {
+    const area = form.querySelector("textarea");
+    const echo = form.querySelector(".echo");
+    let waiting = null;
+    let asked = 0;
+    const read = async () => {
+      asked += 1;
+      const mine = asked;
+      const body = new URLSearchParams(new FormData(form));
+      body.set("what", "echo");
+      const answer = await fetch(form.dataset.echo, { method: "POST", body });
+      if (answer.ok && mine === asked) echo.replaceChildren(...parts(await answer.text()).body.childNodes);
+    };
+    area.addEventListener("input", () => { clearTimeout(waiting); waiting = setTimeout(read, 300); });
+  });
+
+  // A drawn compass or quadrant beside a slider; both say the same.
+  const needles = {
+    rose: { turn: (value) => `rotate(${value})`, from: (x, y) => Math.round((Math.atan2(x, -y) * 180) / Math.PI + 360) % 360 },
+    rise: { turn: (value) => `rotate(${-value} -40 20)`, from: (x, y) => Math.round((Math.atan2(20 - y, x + 40) * 180) / Math.PI) },
+  };
+  document.querySelectorAll("svg.rose, svg.rise").forEach((svg) => {
+    const kind = needles[svg.classList.contains("rose") ? "rose" : "rise"];
+    const slider = document.getElementById(svg.dataset.for);
+    const show = () => svg.querySelector(".needle").setAttribute("transform", kind.turn(slider.value));
+    const point = (event) => {
+      const place = new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.getScreenCTM().inverse());
+      slider.value = kind.from(place.x, place.y);
+      show();
+    };
+    slider.addEventListener("input", show);
+    svg.addEventListener("pointerdown", (event) => { svg.setPointerCapture(event.pointerId); point(event); });
+    svg.addEventListener("pointermove", (event) => { if (event.buttons) point(event); });
+  });
+
+  // A file on its way in: how far it is.
+  const progress = document.querySelector("[data-progress]");
+  if (progress) {
+    const ask = async () => {
+      const answer = await fetch(progress.dataset.progress);
+      if (!answer.ok) return;
+      const now = await answer.json();
+      progress.querySelector("progress").value = now.done;
+      progress.querySelector(".hint").firstChild.textContent = `${now.done} of ${now.lines}. `;
+      if (now.state === "done" || now.state === "failed") location.reload(); else setTimeout(ask, 700);
+    };
+    setTimeout(ask, 700);
+  }
+
+  // The orchard: dragged, scrolled, pinched, or moved by keys; what comes into view is sent for.
+  const map = document.querySelector("svg.orchard-map");
+  if (map) {
+    const figure = map.closest("figure");
+    const view = { x: Number(map.dataset.x), y: Number(map.dataset.y), span: Number(map.dataset.span) };
+    let drawn = { ...view };
+    let waiting = null;
+    let asked = 0;
+    const metres = () => view.span / map.clientWidth;
+    const shift = () => {
+      const scale = drawn.span / view.span;
+      const x = ((drawn.x - view.x) / view.span) * 860 + 430 * (1 - scale);
+      const y = ((view.y - drawn.y) / view.span) * 860 + 260 * (1 - scale);
+      map.querySelector(".marks").setAttribute("transform", `translate(${x} ${y}) scale(${scale})`);
+    };
+    const query = () => `${figure.dataset.filters}&x=${view.x.toFixed(1)}&y=${view.y.toFixed(1)}&w=${view.span.toFixed(1)}`;
+    const send = async () => {
+      asked += 1;
+      const mine = asked;
+      const wanted = { ...view };
+      const answer = await fetch(`${figure.dataset.window}?${query()}`);
+      if (!answer.ok || mine !== asked) return;
+      const page = parts(await answer.text());
+      const marks = document.importNode(page.querySelector("g.marks"), true);
+      map.querySelector(".marks").replaceWith(marks);
+      map.setAttribute("aria-label", page.querySelector("[data-title]").dataset.title);
+      document.querySelector("#window-list").replaceChildren(...page.querySelector(".list").childNodes);
+      drawn = wanted;
+      shift();
+      history.replaceState(null, "", `${location.pathname}?${query()}`);
+    };
+    const moved = () => { shift(); clearTimeout(waiting); waiting = setTimeout(send, 160); };
+    const zoom = (times) => { view.span = Math.min(Math.max(view.span * times, 12), 100000); moved(); };
+    const pointers = new Map();
+    let dragged = false;
+    map.addEventListener("pointerdown", (event) => { pointers.set(event.pointerId, event); dragged = false; });
+    map.addEventListener("pointermove", (event) => {
+      const before = pointers.get(event.pointerId);
+      if (!before) return;
+      if (pointers.size === 2) {
+        const other = [...pointers.values()].find((each) => each.pointerId !== event.pointerId);
+        const gap = (one) => Math.hypot(one.clientX - other.clientX, one.clientY - other.clientY);
+        if (gap(event) > 0) zoom(gap(before) / gap(event));
+      } else {
+        const [x, y] = [event.clientX - before.clientX, event.clientY - before.clientY];
+        if (Math.hypot(x, y) > 3 || dragged) { dragged = true; view.x -= x * metres(); view.y += y * metres(); moved(); } else return;
+      }
+      pointers.set(event.pointerId, event);
+    });
+    ["pointerup", "pointercancel", "pointerleave"].forEach((name) => map.addEventListener(name, (event) => pointers.delete(event.pointerId)));
+    map.addEventListener("click", (event) => { if (dragged) { event.preventDefault(); dragged = false; } }, true);
+    map.addEventListener("dragstart", (event) => event.preventDefault());
+    map.addEventListener("wheel", (event) => { event.preventDefault(); zoom(event.deltaY > 0 ? 1.2 : 1 / 1.2); }, { passive: false });
+    map.addEventListener("keydown", (event) => {
+      const step = view.span / 6;
+      const acts = { ArrowLeft: () => { view.x -= step; }, ArrowRight: () => { view.x += step; }, ArrowUp: () => { view.y += step; }, ArrowDown: () => { view.y -= step; }, "+": () => zoom(0.6), "=": () => zoom(0.6), "-": () => zoom(1.6) };
+      if (!acts[event.key]) return;
+      acts[event.key]();
+      moved();
+      event.preventDefault();
+    });
+  }
+})();

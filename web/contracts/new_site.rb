@@ -1,0 +1,20 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Contracts
+      # A bare stretch that could take a graft in its side.
+      class NewSite < Form
+        lengths at: "fork"
+
+        params do
+          required(:tag).filled(:string, format?: /\A[[:alnum:]]{1,12}\z/)
+          optional(:limb).filled(:integer, gt?: 0)
+          required(:at).filled(:string)
+          required(:bearing).filled(:integer, gteq?: 0, lteq?: 360)
+          optional(:notes).filled(:string, max_size?: 500)
+        end
+      end
+    end
+  end
+end

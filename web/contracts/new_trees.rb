@@ -1,0 +1,25 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Contracts
+      # A tree, or a row of them.
+      class NewTrees < Form
+        lengths height: "height", trunk_girth: "trunk_girth"
+
+        params do
+          required(:row).filled(:string, format?: /\A[[:alpha:]]{1,8}\z/)
+          required(:first).filled(:integer, gteq?: 1, lteq?: 100_000)
+          optional(:last).filled(:integer, gteq?: 1, lteq?: 100_000)
+          required(:species).filled(:string, included_in?: Core::Rulebook.shipped.species_names)
+          required(:form).filled(:string, included_in?: Records::Tree::FORMS)
+          optional(:variety).filled(:integer, gt?: 0)
+          optional(:rootstock).filled(:string, max_size?: 80)
+          optional(:planted_year).filled(:integer, gteq?: 1700, lteq?: 2200)
+          optional(:height).filled(:string)
+          optional(:trunk_girth).filled(:string)
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,55 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Grounds
+      # Files on their way in.
+      class Files < Base
+        PAGE = 100
+
+        helpers do
+          def show(errors: {})
+            erb :"files/list", locals: { imports: Records::Import.where(orchard_id: orchard.id).order(Sequel.desc(:id)).limit(20).select(:id, :kind, :file_name, :state, :lines, :good, :done, :by, :created_at).all, errors: errors }
+          end
+
+          def import! = Records::Import.first(orchard_id: orchard.id, id: params["id"].to_i.clamp(0, 2_147_483_647)) || raise(Records::Missing)
+        end
+
+        get("/") { show }
+
+        post "/" do
+          upload = params["file"].is_a?(Hash) ? params["file"] : {}
+          file = upload["tempfile"] || upload[:tempfile]
+          import = Deeds::BringIn.preview(orchard, params["kind"].to_s, upload["filename"] || upload[:filename], file&.read(Deeds::BringIn::MOST_BYTES + 1), by: actor, today: today)
+          redirect to("files", "/#{import.id}")
+        rescue Deeds::Refused => e
+          status 422
+          show(errors: e.errors)
+        end
+
+        get "/:id" do
+          import = import!
+          page = params["page"].to_i.clamp(1, 10_000)
+          fates = import.state == "previewed" ? Records::TreeFile.new(orchard, import.kind, import.content, today: today).fates : []
+          erb :"files/preview", locals: { import: import, fates: fates.slice((page - 1) * PAGE, PAGE) || [], page: page, more: fates.size > page * PAGE }
+        end
+
+        # Where it stands, for the page to ask.
+        get "/:id/progress" do
+          content_type :json
+          import = import!
+          JSON.generate(state: import.state, done: import.done, lines: import.lines)
+        end
+
+        post "/:id/begin" do
+          import = import!
+          Deeds::BringIn.begin(import)
+          redirect to("files", "/#{import.id}")
+        rescue Deeds::Refused => e
+          notice e.errors.values.flatten.join("; ")
+          redirect to("files", "/#{import.id}")
+        end
+      end
+    end
+  end
+end

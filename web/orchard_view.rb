@@ -1,0 +1,91 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    # The part of the orchard that is looked at: a window in metres, filters, and the trees in it.
+    class OrchardView
+      MOST_GLYPHS = 420
+      MOST_LISTED = 60
+      EDGE = 6.0
+      STATES = %w[open planned grafted trouble].freeze
+
+      attr_reader :orchard, :filters
+
+      def initialize(orchard, params)
+        @orchard = orchard
+        @params = params
+        @filters = { species: chosen("species", Core::Rulebook.shipped.species_names), state: chosen("state", STATES), variety: number("variety")&.to_i,
+                     due: (params["due"] == "yes" ? "yes" : nil) }.compact
+      end
+
+      # West, south, east, north, in metres, in the shape of the drawing.
+      def window
+        @window ||= begin
+          wide = (number("w") || whole[2] - whole[0]).clamp(12.0, 100_000.0)
+          x = number("x") || (whole[0] + whole[2]) / 2
+          y = number("y") || (whole[1] + whole[3]) / 2
+          high = wide * Drawings::OrchardMap::HEIGHT / Drawings::OrchardMap::WIDTH
+          [x - wide / 2, y - high / 2, x + wide / 2, y + high / 2]
+        end
+      end
+
+      def map = @map ||= Drawings::OrchardMap.new(window, trees: drawn, states: states, heaps: heaps, rows: rows)
+
+      def count = @count ||= filtered.count
+      def in_window = @in_window ||= Records::Places.inside(filtered, window).count
+      def listed = @listed ||= Records::Places.inside(filtered, window).order(:row, :number).limit(MOST_LISTED).all
+      def states = @states ||= Records::Reading.tree_states((drawn + listed).map(&:id).uniq)
+      def heaped? = in_window > MOST_GLYPHS
+
+      # The address of another look: moved by shares of the window, nearer or further.
+      def query(east: 0, north: 0, times: 1, **other)
+        wide = window[2] - window[0]
+        at = { x: ((window[0] + window[2]) / 2 + east * wide).round(1), y: ((window[1] + window[3]) / 2 + north * wide / 2).round(1), w: (wide * times).round(1) }
+        Rack::Utils.build_query(filters.merge(at).merge(other))
+      end
+
+      private
+
+      def chosen(name, allowed) = allowed.include?(@params[name]) ? @params[name] : nil
+
+      def number(name)
+        value = Float(@params[name].to_s, exception: false)
+        value if value&.finite? && value.abs < 1e6
+      end
+
+      # Everything there is, with a margin, in the drawing's own shape.
+      def whole
+        @whole ||= begin
+          west, south, east, north = Records::Places.extent(orchard)
+          wide = [east - west + EDGE * 2, (north - south + EDGE * 2) * Drawings::OrchardMap::WIDTH / Drawings::OrchardMap::HEIGHT, 60.0].max
+          middle = (west + east) / 2
+          [middle - wide / 2, south - EDGE, middle + wide / 2, north + EDGE]
+        end
+      end
+
+      def filtered
+        @filtered ||= begin
+          trees = Records::Tree.in_sight.where(orchard_id: orchard.id)
+          trees = trees.where(species: filters[:species]) if filters[:species]
+          trees = trees.where(variety_id: filters[:variety].clamp(0, 2_147_483_647)) if filters[:variety]
+          trees = Records::Reading.in_state(trees, filters[:state]) if filters[:state]
+          filters[:due] ? trees.where(id: due_trees) : trees
+        end
+      end
+
+      def due_trees
+        Records::Agenda.new(orchard, Outside::Clock.today(orchard.time_zone)).due.map { |item| item.graft.limb.tree_id }.uniq
+      end
+
+      def drawn = @drawn ||= heaped? ? [] : Records::Places.inside(filtered, window).order(:row, :number).all
+      def heaps = heaped? ? Records::Places.heaps(Records::Places.inside(filtered, window), (window[2] - window[0]) / 40) : []
+
+      # The first tree of each row in the window.
+      def rows
+        return [] if heaped?
+
+        drawn.group_by(&:row).map { |row, all| all.min_by(&:map_x).then { |tree| { text: row, x: tree.map_x, y: tree.map_y } } }
+      end
+    end
+  end
+end
