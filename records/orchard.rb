@@ -21,6 +21,9 @@ module Vestry
       def graft!(id) = find!(:grafts, id)
       def variety!(id) = find!(:varieties, id)
 
+      # The species that stand here.
+      def species = @species ||= trees_dataset.where(hidden_at: nil).unordered.distinct.select_map(:species).sort
+
       def varieties_in_sight = varieties_dataset.where(hidden_at: nil).all
 
       private

@@ -6,13 +6,13 @@ module Vestry
     module Reading
       module_function
 
-      # Trees in a state, as SQL over a dataset of trees: trouble (a graft was lost and not made
-      # again), grafted, planned, or open.
-      def in_state(dataset, state)
-        grafted = Limb.join(:grafts, limb_id: Sequel[:limbs][:id]).where(Sequel[:grafts][:hidden_at] => nil)
-        planned = Plan.where(superseded_at: nil, hidden_at: nil)
+      # Trees of an orchard in a state, as SQL over a dataset of them: trouble (a graft was lost
+      # and not made again), grafted, planned, or open.
+      def in_state(orchard_id, dataset, state)
+        grafted = Limb.join(:grafts, limb_id: Sequel[:limbs][:id]).where(Sequel[:grafts][:hidden_at] => nil, Sequel[:grafts][:orchard_id] => orchard_id)
+        planned = Plan.where(orchard_id: orchard_id, superseded_at: nil, hidden_at: nil)
         case state
-        when "trouble" then dataset.where(id: lost.select(Sequel[:limbs][:tree_id]))
+        when "trouble" then dataset.where(id: lost(orchard_id).select(Sequel[:limbs][:tree_id]))
         when "grafted" then dataset.where(id: grafted.select(Sequel[:limbs][:tree_id]))
         when "planned" then dataset.where(id: planned.select(:tree_id)).exclude(id: grafted.select(Sequel[:limbs][:tree_id]))
         when "open" then dataset.exclude(id: planned.select(:tree_id)).exclude(id: grafted.select(Sequel[:limbs][:tree_id]))
@@ -21,18 +21,19 @@ module Vestry
       end
 
       # The state of each of these trees.
-      def tree_states(ids)
-        trees = DB[:trees].where(id: ids)
+      def tree_states(orchard_id, ids)
+        trees = DB[:trees].where(orchard_id: orchard_id, id: ids)
         %w[planned grafted trouble].each_with_object(Hash.new("open")) do |state, states|
-          in_state(trees, state).select_map(:id).each { |id| states[id] = state }
+          in_state(orchard_id, trees, state).select_map(:id).each { |id| states[id] = state }
         end
       end
 
       # Limbs whose latest graft was lost.
-      def lost
-        last = Graft.in_sight.select_group(:limb_id).select_append { max(:id).as(:last) }
-        gone = Tally.where(alive: false, hidden_at: nil).select(:graft_id)
-        failed = Observation.where(verdict: "failed", hidden_at: nil).select(:graft_id)
+      def lost(orchard_id)
+        here = { orchard_id: orchard_id, hidden_at: nil }
+        last = Graft.where(here).select_group(:limb_id).select_append { max(:id).as(:last) }
+        gone = Tally.where(here).where(alive: false).select(:graft_id)
+        failed = Observation.where(here).where(verdict: "failed").select(:graft_id)
         Limb.join(last.as(:latest), limb_id: Sequel[:limbs][:id]).where(Sequel.|({ Sequel[:latest][:last] => gone }, { Sequel[:latest][:last] => failed }))
       end
 

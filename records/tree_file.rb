@@ -61,6 +61,8 @@ module Vestry
           written += slice.size
           yield written if block_given?
         end
+        # So many new rows at once: the planner must know of them before the next statement.
+        DB.run("ANALYZE #{@kind == 'limbs' ? 'limbs' : 'trees'}")
         settle_parents if @kind == "limbs"
         Places.settle(@orchard) unless @kind == "limbs"
       end
@@ -214,6 +216,7 @@ module Vestry
 
         DB.create_table(:limb_parents, temp: true, on_commit: :drop) { Integer :tree_id; String :tag; String :parent_tag }
         DB.copy_into(:limb_parents, columns: %i[tree_id tag parent_tag], format: :csv, data: pairs.map { |pair| CSV.generate_line(pair) })
+        DB.run("ANALYZE limb_parents")
         DB.run(<<~SQL)
           UPDATE limbs SET parent_id = above.id FROM limb_parents, limbs AS above
           WHERE limbs.tree_id = limb_parents.tree_id AND limbs.tag = limb_parents.tag

@@ -15,14 +15,17 @@ module Vestry
 
       def survey
         trees = orchard.trees_dataset.where(hidden_at: nil).count
-        bare = orchard.trees_dataset.where(hidden_at: nil).exclude(id: Records::Limb.where(hidden_at: nil).select(:tree_id)).order(:row, :number).first
+        bare = orchard.trees_dataset.where(hidden_at: nil).exclude(id: Records::Limb.where(orchard_id: orchard.id, hidden_at: nil).select(:tree_id)).order(:row, :number).first
         return "No tree stands here yet: add the first one." if trees.zero?
         return "#{bare.label} has no limbs surveyed yet; #{counted(trees, 'tree')} stand here." if bare
 
-        open = orchard.trees_dataset.where(hidden_at: nil).exclude(id: Records::Plan.where(superseded_at: nil).select(:tree_id)).order(:row, :number).all
-        return "All #{counted(trees, 'tree')} have a plan; the year's work is at Tend." if open.empty?
+        unplanned = orchard.trees_dataset.where(hidden_at: nil).exclude(id: Records::Plan.where(orchard_id: orchard.id, superseded_at: nil).select(:tree_id))
+        open = unplanned.count
+        return "All #{counted(trees, 'tree')} have a plan; the year's work is at Tend." if open.zero?
 
-        "#{listed(open.first(4).map(&:label))}#{" and #{open.size - 4} more" if open.size > 4} #{open.size == 1 ? 'has' : 'have'} no plan yet: choose a tree and read its limbs."
+        first = unplanned.order(:row, :number).limit(4).all.map(&:label)
+        first << "#{open - 4} more" if open > 4
+        "#{listed(first)} #{open == 1 ? 'has' : 'have'} no plan yet: choose a tree and read its limbs."
       end
 
       def tree(tree)

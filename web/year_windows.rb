@@ -21,7 +21,7 @@ module Vestry
 
       # The ordinary slip of the species that stand here.
       def slip(orchard, season, today)
-        species = orchard.trees_dataset.where(hidden_at: nil).unordered.distinct.select_map(:species) & Core::Rulebook.shipped.species_names
+        species = orchard.species & Core::Rulebook.shipped.species_names
         return [] if species.empty?
 
         opens = species.map { |each| orchard.rulebook.value("species.#{each}.slip_opens") }.min

@@ -13,17 +13,22 @@ RSpec.describe "Who may go where" do
   # Every route inside an orchard, as [method, address] with real numbers in it.
   def routes
     graft = here.grafts.first
-    ids = { "trees" => graft.limb.tree_id, "limbs" => graft.limb_id, "grafts" => graft.id, "invites" => 1, "members" => 999_999 }
+    photo = Vestry::Records::Photo.first || Vestry::Deeds::KeepPhoto.call(graft.limb.tree, StringIO.new(Vestry::Outside::PhotoStore.name && Vips::Image.black(8, 8).write_to_buffer(".png")), by: "Orla", today: World::TODAY)
+    file = Vestry::Records::Import.first || Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", "row,number,species\nZ,1,apple\n", by: "Orla", today: World::TODAY)
+    ids = { "photos" => photo.id, "files" => file.id, "trees" => graft.limb.tree_id, "limbs" => graft.limb_id, "grafts" => graft.id, "invites" => 1, "members" => 999_999 }
     Vestry::Web::Gate::STATIONS.flat_map do |name, station|
       %w[GET POST].flat_map do |method|
         (station.routes[method] || []).map do |pattern, *|
           path = pattern.to_s.sub("/:kind/:id", "/limbs/:id")
+          path = path.sub(":size", "small").sub(%r{\A/:id}) { "/#{ids.fetch(name)}" }
           path = path.gsub(%r{/(\w+)/:id}) { "/#{$1}/#{ids.fetch($1)}" }.sub(":path", "species.apple.take").sub(":page", "care").sub(":token", "x")
           [method, "/o/maunder-hill/#{name}#{path == '/' ? '' : path}", name]
         end
       end
     end.uniq
   end
+
+  before { routes }
 
   def counts = (Vestry::DB.tables - %i[schema_info door_counts account_active_session_keys]).to_h { |table| [table, Vestry::DB[table].count] }
 
