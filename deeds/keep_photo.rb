@@ -2,20 +2,22 @@
 
 module Vestry
   module Deeds
-    # Keeps a photo of a tree or a limb.
+    # Keeps a photo of a tree, a limb or a visit.
     module KeepPhoto
       # @param file [IO, nil] as uploaded
       # @raise [Refused] when it is not a photo
-      def self.call(tree, file, by:, today:, limb: nil, caption: nil, client_key: nil)
+      def self.call(tree, file, by:, today:, limb: nil, visit: nil, caption: nil, client_key: nil)
         raise Refused, photo: ["Choose a photo first."] unless file
         raise Refused, photo: ["That limb is not on this tree."] if limb && limb.tree_id != tree.id
+
+        raise Refused, photo: ["That visit was not to this limb."] if visit && !(limb && limb.grafts.any? { |graft| graft.observations.any? { |each| each.id == visit } })
 
         key = client_key.to_s.match?(/\A[0-9a-f-]{36}\z/) ? client_key : nil
         same = key && Records::Photo.first(orchard_id: tree.orchard_id, client_key: key)
         return same if same
 
         image = Outside::PhotoStore.keep(file)
-        Ledger.add(Records::Photo, { orchard_id: tree.orchard_id, tree_id: tree.id, limb_id: limb&.id, caption: caption.to_s.strip.then { |words| words.empty? ? nil : words },
+        Ledger.add(Records::Photo, { orchard_id: tree.orchard_id, tree_id: tree.id, limb_id: limb&.id, observation_id: visit, caption: caption.to_s.strip.then { |words| words.empty? ? nil : words },
                                      taken_on: today, image: Sequel.pg_jsonb(image), by: by, client_key: key }, by: by)
       rescue Outside::PhotoStore::NotAPicture => e
         raise Refused, photo: ["The file #{e.message}."]

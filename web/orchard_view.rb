@@ -11,9 +11,10 @@ module Vestry
 
       attr_reader :orchard, :filters
 
-      def initialize(orchard, params)
+      def initialize(orchard, params, today)
         @orchard = orchard
         @params = params
+        @today = today
         @filters = { species: chosen("species", Core::Rulebook.shipped.species_names), state: chosen("state", STATES), variety: number("variety")&.to_i,
                      due: (params["due"] == "yes" ? "yes" : nil) }.compact
       end
@@ -74,7 +75,7 @@ module Vestry
       end
 
       def due_trees
-        Records::Agenda.new(orchard, Outside::Clock.today(orchard.time_zone)).due.map { |item| item.graft.limb.tree_id }.uniq
+        Records::Agenda.new(orchard, @today).due.map { |item| item.graft.limb.tree_id }.uniq
       end
 
       def drawn = @drawn ||= heaped? ? [] : Records::Places.inside(filtered, window).order(:row, :number).all

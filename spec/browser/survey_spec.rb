@@ -177,6 +177,17 @@ RSpec.describe "Surveying" do
       click_button "Keep this photo"
       expect(page).to have_css("img[alt='The whole tree']")
     end
+    made = graft(limb(standing, "A"))
+    seen = Vestry::Records::Observation.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 5, 10), buds: "swelling")
+    visit "/o/#{here.slug}/survey/trees/#{standing.id}?limb=#{made.limb_id}"
+    Dir.mktmpdir do |folder|
+      Vips::Image.black(40, 30).write_to_file(File.join(folder, "bud.png"))
+      attach_file "A photo of limb A", File.join(folder, "bud.png")
+      select "at the visit of 10 May 2026", from: "Taken"
+      click_button "Keep this photo"
+    end
+    expect(page).to have_css(".story .visited img[alt='Photo at the visit of 10 May 2026']")
+    expect(Vestry::Records::Photo.where(observation_id: seen.id).count).to eq 1
     kept = Vestry::Outside::PhotoStore.read(Vestry::Records::Photo.first.image["large"])
     image = Vips::Image.new_from_buffer(kept, "")
     expect([image.width, image.get_fields.grep(/GPS/)]).to eq [60, []]

@@ -60,13 +60,13 @@ module Vestry
         end
 
         get "/" do
-          view = OrchardView.new(orchard, params)
+          view = OrchardView.new(orchard, params, today)
           erb :"survey/orchard", locals: { view: view, now: NowLine.new(orchard, today).survey }
         end
 
         # The trees in a window of the orchard, for the drawing as it is moved.
         get "/window" do
-          erb :"survey/window", layout: false, locals: { view: OrchardView.new(orchard, params) }
+          erb :"survey/window", layout: false, locals: { view: OrchardView.new(orchard, params, today) }
         end
 
         get("/trees/new") { erb :"survey/new_trees", locals: { reading: Contracts::NewTrees.blank(form: "bush") } }
@@ -161,7 +161,7 @@ module Vestry
           tree = orchard.tree!(params["id"])
           limb = params["limb"].to_s.empty? ? nil : orchard.limb!(params["limb"])
           file = params["photo"].is_a?(Hash) && params["photo"]["tempfile"] || params["photo"].is_a?(Hash) && params["photo"][:tempfile]
-          Deeds::KeepPhoto.call(tree, file || nil, limb: limb, caption: params["caption"].to_s[0, 200], by: actor, today: today, client_key: params["client_key"])
+          Deeds::KeepPhoto.call(tree, file || nil, limb: limb, visit: Integer(params["visit"].to_s, 10, exception: false), caption: params["caption"].to_s[0, 200], by: actor, today: today, client_key: params["client_key"])
           redirect limb ? limb_address(tree, limb.id) : to("survey", "/trees/#{tree.id}")
         rescue Deeds::Refused => e
           status 422
