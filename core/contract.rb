@@ -77,6 +77,9 @@ module Vestry
         # A field that stands inside a list.
         def item(kind, **facts) = Field.new(name: :item, kind: kind, **facts)
 
+        # A list of records that stands inside a list.
+        def series(&block) = Field.new(name: :item, kind: :list, of: Field.new(name: :item, kind: :record, fields: nested(&block)).freeze)
+
         private
 
         def add(name, kind, **facts)
@@ -230,7 +233,7 @@ module Vestry
         inside.flat_map do |field|
           head = "#{indent}#{field.name}#{default_words(field)}: #{field.allowed}"
           head += " (#{field.help})" if field.help
-          nested = field.fields || field.of&.fields
+          nested = field.fields || field.of&.fields || field.of&.of&.fields
           item = field.of && !nested ? ["#{indent}  each: #{field.of.allowed}"] : []
           [head, *item, *(nested ? help_lines(nested, "#{indent}  ") : [])]
         end

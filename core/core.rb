@@ -26,13 +26,18 @@ module Vestry
 
     # Deciding what to do to it.
     module Plan
+      autoload :Bloom, "#{__dir__}/plan/bloom"
+      autoload :Frost, "#{__dir__}/plan/frost"
       autoload :Methods, "#{__dir__}/plan/methods"
+      autoload :Stages, "#{__dir__}/plan/stages"
       autoload :Sticks, "#{__dir__}/plan/sticks"
+      autoload :Vigour, "#{__dir__}/plan/vigour"
     end
 
     # When the bark is ready, and what warmth does for a union.
     module Slip
       autoload :Callus, "#{__dir__}/slip/callus"
+      autoload :DegreeDays, "#{__dir__}/slip/degree_days"
     end
 
     # Looking after what was grafted.
@@ -52,6 +57,11 @@ module Vestry
       "cut-point" => "Survey::CutPoint",
       "methods" => "Plan::Methods",
       "sticks" => "Plan::Sticks",
+      "stages" => "Plan::Stages",
+      "vigour" => "Plan::Vigour",
+      "bloom" => "Plan::Bloom",
+      "frost" => "Plan::Frost",
+      "degree-days" => "Slip::DegreeDays",
       "callus" => "Slip::Callus",
       "care" => "Tend::Care",
       "closure" => "Tally::Closure"
