@@ -18,6 +18,13 @@ module Vestry
       def label = "#{row}#{number}"
 
       def plan = @plan ||= plans_dataset.first(superseded_at: nil)
+
+      private
+
+      def _refresh(dataset)
+        @plan = nil
+        super
+      end
     end
   end
 end

@@ -26,6 +26,19 @@ module Vestry
           show(tree, tree.limbs.find { |limb| limb.id.to_s == params["limb"] })
         end
 
+        # How fast: every limb's role and season at once.
+        post "/trees/:id/pace" do
+          tree = orchard.tree!(params["id"])
+          count = Integer(params["seasons"].to_s, 10, exception: false).to_i
+          Deeds::PaceTree.call(tree, count, by: actor, first: orchard.season.name_of(today))
+          notice "#{tree.label} is changed over #{counted(count, 'season')}. Each limb can still be changed by hand."
+          redirect to("plan", "/trees/#{tree.id}")
+        rescue Deeds::Refused => e
+          status 422
+          env["vestry.notice"] = "This #{e.errors.values.flatten.join('; ')}."
+          show(orchard.tree!(params["id"]), nil)
+        end
+
         post "/limbs/:id" do
           limb = orchard.limb!(params["id"])
           reading = Contracts::PlanLimb.new(units: orchard.units).read(params)

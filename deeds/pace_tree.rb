@@ -1,0 +1,35 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # Chooses how fast a tree is changed: each limb's role and season, all at once. What is
+    # already decided about a limb besides its season stays.
+    module PaceTree
+      # @param count [Integer] seasons
+      # @param first [Integer] the season the work begins in
+      # @return [Records::TreePace::Way]
+      # @raise [Refused] when this many seasons cannot be made
+      def self.call(tree, count, by:, first:)
+        pace = Records::TreePace.new(tree)
+        way = pace.any? && pace.ways.find { |each| each.count == count && each.feasible }
+        raise Refused, pace: ["cannot be done in #{count} #{count == 1 ? 'season' : 'seasons'} here"] unless way
+
+        DB.transaction do
+          way.seasons.each_with_index do |limbs, index|
+            limbs.each { |limb| settle(limb, { role: pace.role(limb) == "backup" ? "backup" : (index.zero? ? "work" : "later"), season: first + index }, by) }
+          end
+          (pace.nurses + pace.lifted).reject { |limb| pace.decided?(limb) }.each { |limb| settle(limb, { role: pace.role(limb), season: first }, by) }
+          plan = tree.reload.plan
+          Ledger.change(plan, { seasons: count }, by: by)
+        end
+        way
+      end
+
+      def self.settle(limb, values, by)
+        row = limb.tree.plan && Records::PlanLimb.first(plan_id: limb.tree.plan.id, limb_id: limb.id)
+        row ? Ledger.change(row, values, by: by) : PlanLimb.call(limb, values, by: by, season: values[:season])
+      end
+      private_class_method :settle
+    end
+  end
+end
