@@ -39,8 +39,21 @@ module Vestry
         def notice(words) = session["notice"] = words
         def take_notice = [env["vestry.notice"], session.delete("notice")].compact.join(" ")
 
-        # The request's fields through a contract, or the page again with what is wrong.
-        def read(form, **context) = form.new(**context).read(params)
+        # The request's fields through a form's contract, in the orchard's units.
+        def read(form, standing = {}) = form.new(units: orchard.units).read(params, standing)
+
+        # Does a deed with what a form says. When the form or the deed refuses, the page is shown
+        # again with what is wrong and all that was typed.
+        #
+        # @param again [Proc] shows the page with a reading
+        def try(reading, again)
+          raise Deeds::Refused, {} unless reading.ok?
+
+          yield reading.values
+        rescue Deeds::Refused => e
+          status e.is_a?(Deeds::Conflict) ? 409 : 422
+          again.call(reading.with(e.errors))
+        end
       end
 
       error Records::Missing do

@@ -51,7 +51,7 @@ if ENV["VESTRY_DATABASE_URL"]
 
   RSpec.configure do |config|
     config.include World, :database
-    %w[records deeds web browser].each do |room|
+    %w[records deeds drawings web browser].each do |room|
       config.define_derived_metadata(file_path: %r{/spec/#{room}/}) { |metadata| metadata[:database] = true }
     end
     tables = Vestry::DB.tables - [:schema_info] - Vestry::DB.tables.grep(/\Aque_/)

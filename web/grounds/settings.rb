@@ -19,19 +19,13 @@ module Vestry
         get("/") { show }
 
         post "/" do
-          reading = Contracts::OrchardSettings.new(units: orchard.units).read(params, standing)
-          begin
-            raise Deeds::Refused, {} unless reading.ok?
-
-            v = reading.values
+          reading = read(Contracts::OrchardSettings, standing)
+          try(reading, ->(wrong) { show(wrong) }) do |v|
             Deeds::SettleOrchard.call(orchard, { name: v[:name], latitude: v[:latitude], longitude: v[:longitude], time_zone: v[:time_zone], grazing: v[:grazing],
                                                  wind_from_deg: v[:wind_from] && v[:wind_from] % 360, reach_mm: v[:reach], units: v[:units], school: v[:school] },
                                       by: actor, version: v[:version])
             notice "The orchard's settings are kept."
             redirect to("settings")
-          rescue Deeds::Refused => e
-            status e.is_a?(Deeds::Conflict) ? 409 : 422
-            show(reading.with(e.errors))
           end
         end
       end

@@ -46,15 +46,10 @@ module Vestry
 
         post "/limbs/:id" do
           limb = orchard.limb!(params["id"])
-          reading = Contracts::LogGraft.new(units: orchard.units).read(params)
-          begin
-            raise Deeds::Refused, {} unless reading.ok?
-
+          reading = read(Contracts::LogGraft)
+          try(reading, ->(wrong) { show(limb, wrong) }) do |v|
             graft = Deeds::LogGraft.call(limb, columns(limb, reading), by: actor, today: today)
             redirect to("tend", "/grafts/#{graft.id}")
-          rescue Deeds::Refused => e
-            status 422
-            show(limb, reading.with(e.errors))
           end
         end
       end

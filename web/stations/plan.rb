@@ -41,15 +41,10 @@ module Vestry
 
         post "/limbs/:id" do
           limb = orchard.limb!(params["id"])
-          reading = Contracts::PlanLimb.new(units: orchard.units).read(params)
-          begin
-            raise Deeds::Refused, {} unless reading.ok?
-
-            Deeds::PlanLimb.call(limb, reading.values, by: actor, version: reading.values[:version], season: orchard.season.name_of(today))
+          reading = read(Contracts::PlanLimb)
+          try(reading, ->(wrong) { show(limb.tree, limb, reading: wrong) }) do |v|
+            Deeds::PlanLimb.call(limb, v, by: actor, version: v[:version], season: orchard.season.name_of(today))
             redirect limb_address(limb.tree, limb.id)
-          rescue Deeds::Refused => e
-            status e.is_a?(Deeds::Conflict) ? 409 : 422
-            show(limb.tree, limb, reading: reading.with(e.errors))
           end
         end
       end

@@ -72,11 +72,8 @@ module Vestry
         get("/trees/new") { erb :"survey/new_trees", locals: { reading: Contracts::NewTrees.blank(form: "bush") } }
 
         post "/trees" do
-          reading = Contracts::NewTrees.new(units: orchard.units).read(params)
-          begin
-            raise Deeds::Refused, {} unless reading.ok?
-
-            v = reading.values
+          reading = read(Contracts::NewTrees)
+          try(reading, ->(wrong) { erb :"survey/new_trees", locals: { reading: wrong } }) do |v|
             begin
               orchard.variety!(v[:variety]) if v[:variety]
             rescue Records::Missing
@@ -86,9 +83,6 @@ module Vestry
                                                     rootstock: v[:rootstock], planted_year: v[:planted_year], height_mm: v[:height], trunk_girth_mm: v[:trunk_girth] }, by: actor)
             notice trees.size == 1 ? "#{trees.first.label} stands in the record." : "#{trees.first.label} to #{trees.last.label} stand in the record."
             redirect trees.size == 1 ? to("survey", "/trees/#{trees.first.id}") : to("survey")
-          rescue Deeds::Refused => e
-            status 422
-            erb :"survey/new_trees", locals: { reading: reading.with(e.errors) }
           end
         end
 
@@ -124,36 +118,25 @@ module Vestry
         # One limb by form.
         post "/trees/:id/limbs" do
           tree = orchard.tree!(params["id"])
-          reading = Contracts::NewLimb.new(units: orchard.units).read(params)
-          begin
-            raise Deeds::Refused, {} unless reading.ok?
-
+          reading = read(Contracts::NewLimb)
+          try(reading, ->(wrong) { show(tree, nil, one: wrong) }) do |v|
             row = Contracts::NewLimb.to_row(reading)
             why = impossible(tree, row)
             raise Deeds::Refused, fork: [why] if why
             asked = doubts(tree, row)
-            raise Deeds::Refused, thicker_known: ["#{asked.join('; ')}: is that so?"] if asked.any? && !reading.values[:thicker_known]
+            raise Deeds::Refused, thicker_known: ["#{asked.join('; ')}: is that so?"] if asked.any? && !v[:thicker_known]
 
             limb = Deeds::SurveyLimbs.call(tree, [row], by: actor, today: today).first
             redirect limb_address(tree, limb.id)
-          rescue Deeds::Refused => e
-            status 422
-            show(tree, nil, one: reading.with(e.errors))
           end
         end
 
         post "/trees/:id/sites" do
           tree = orchard.tree!(params["id"])
-          reading = Contracts::NewSite.new(units: orchard.units).read(params)
-          begin
-            raise Deeds::Refused, {} unless reading.ok?
-
-            v = reading.values
+          reading = read(Contracts::NewSite)
+          try(reading, ->(wrong) { show(tree, nil, site: wrong) }) do |v|
             Deeds::MarkSite.call(tree, { tag: v[:tag], limb_id: v[:limb], at_mm: v[:at], bearing_deg: v[:bearing] % 360, notes: v[:notes] }, by: actor)
             redirect to("survey", "/trees/#{tree.id}")
-          rescue Deeds::Refused => e
-            status 422
-            show(tree, nil, site: reading.with(e.errors))
           end
         end
 
@@ -180,15 +163,10 @@ module Vestry
 
         post "/limbs/:id" do
           limb = orchard.limb!(params["id"])
-          reading = Contracts::MeasureLimb.new(units: orchard.units).read(params, standing(limb))
-          begin
-            raise Deeds::Refused, {} unless reading.ok?
-
-            Deeds::MeasureLimb.call(limb, Contracts::MeasureLimb.to_row(reading), by: actor, version: reading.values[:version])
+          reading = read(Contracts::MeasureLimb, standing(limb))
+          try(reading, ->(wrong) { show(limb.tree, limb, reading: wrong) }) do |v|
+            Deeds::MeasureLimb.call(limb, Contracts::MeasureLimb.to_row(reading), by: actor, version: v[:version])
             redirect limb_address(limb.tree, limb.id)
-          rescue Deeds::Refused => e
-            status e.is_a?(Deeds::Conflict) ? 409 : 422
-            show(limb.tree, limb, reading: reading.with(e.errors))
           end
         end
       end

@@ -34,18 +34,12 @@ module Vestry
 
         post "/grafts/:id" do
           graft = orchard.graft!(params["id"])
-          reading = Contracts::Tally.new(units: orchard.units).read(params)
-          begin
-            raise Deeds::Refused, {} unless reading.ok?
-
-            v = reading.values
+          reading = read(Contracts::Tally)
+          try(reading, ->(wrong) { show(graft, wrong) }) do |v|
             Deeds::RecordTally.call(graft, { tallied_on: v[:tallied_on], alive: v[:alive], growth_mm: v[:growth], above_mm: v[:above], below_mm: v[:below],
                                              open_a_mm: v[:open_a], open_b_mm: v[:open_b], angle_deg: v[:angle], breakage: v[:breakage], note: v[:note],
                                              tallied_by: actor, client_key: v[:client_key] }, by: actor, today: today, version: v[:version])
             redirect to("survey", "/trees/#{graft.limb.tree_id}?limb=#{graft.limb_id}")
-          rescue Deeds::Refused => e
-            status e.is_a?(Deeds::Conflict) ? 409 : 422
-            show(graft, reading.with(e.errors))
           end
         end
       end

@@ -23,18 +23,12 @@ module Vestry
 
         post "/grafts/:id/visits" do
           graft = orchard.graft!(params["id"])
-          reading = Contracts::Visit.new(units: orchard.units).read(params)
-          begin
-            raise Deeds::Refused, {} unless reading.ok?
-
-            values = reading.values
-            Deeds::RecordVisit.call(graft, { seen_on: values[:seen_on], buds: values[:buds], callus: values[:callus], verdict: values[:verdict],
-                                             longest_shoot_mm: values[:longest_shoot], note: values[:note], seen_by: actor, client_key: values[:client_key] },
+          reading = read(Contracts::Visit)
+          try(reading, ->(wrong) { show(graft, wrong) }) do |v|
+            Deeds::RecordVisit.call(graft, { seen_on: v[:seen_on], buds: v[:buds], callus: v[:callus], verdict: v[:verdict],
+                                             longest_shoot_mm: v[:longest_shoot], note: v[:note], seen_by: actor, client_key: v[:client_key] },
                                     by: actor, today: today)
             redirect to("tend", "/grafts/#{graft.id}")
-          rescue Deeds::Refused => e
-            status 422
-            show(graft, reading.with(e.errors))
           end
         end
 

@@ -1,0 +1,71 @@
+# frozen_string_literal: true
+
+RSpec.describe "Questions asked of an orchard" do
+  let(:here) { orchard }
+  let(:elsewhere) { orchard }
+  let(:stock) { limb(tree(here)) }
+
+  def found(words) = Vestry::Records::Finder.new(here).find(words)
+
+  it "finds a tree and a limb by what people call them, in any case" do
+    stock
+    expect([found("a1").tree.label, found("A 1 a").limb.id, found("A-1").tree.label]).to eq ["A1", stock.id, "A1"]
+    expect(found("A99999999999").tree).to be_nil
+  end
+
+  it "forgives spelling, and keeps to its own orchard" do
+    variety(here, "Tollgate Amber")
+    variety(elsewhere, "Tollgate Copper")
+    expect(found("tolgate ambr").varieties.map(&:name)).to eq ["Tollgate Amber"]
+    expect(found("100%_").varieties).to eq []
+  end
+
+  it "tells the states of trees apart, and only the latest graft decides" do
+    lost, again, planned, open = Array.new(4) { limb(tree(here)) }
+    [lost, again].each do |each|
+      failed = graft(each, grafted_on: Date.new(2025, 4, 21))
+      Vestry::Records::Observation.create(orchard_id: here.id, graft_id: failed.id, seen_on: Date.new(2025, 6, 1), verdict: "failed")
+    end
+    graft(again)
+    Vestry::Deeds::PlanLimb.call(planned, { role: "work" }, by: "Orla", season: 2026)
+    states = Vestry::Records::Reading.tree_states(here.id, [lost, again, planned, open].map(&:tree_id))
+    expect([lost, again, planned, open].map { |each| states[each.tree_id] }).to eq %w[trouble grafted planned open]
+  end
+
+  it "puts what is late before what is due, and leaves out a loss that was counted" do
+    late = graft(stock, grafted_on: Date.new(2026, 5, 6))
+    other = graft(limb(stock.tree, "B"), grafted_on: Date.new(2026, 4, 24))
+    gone = graft(limb(stock.tree, "C"), grafted_on: Date.new(2025, 4, 24))
+    Vestry::Records::Tally.create(orchard_id: here.id, graft_id: gone.id, season: 2025, tallied_on: Date.new(2025, 10, 1), alive: false)
+    agenda = Vestry::Records::Agenda.new(here, World::TODAY)
+    expect(agenda.due.map { |item| [item.graft.id, item.task[:status]] }).to eq [[late.id, "late"], [other.id, "open"]]
+    expect(agenda.items.map { |item| item.graft.id }).not_to include gone.id
+  end
+
+  it "lists the stubs that wait, in walking order, and no longer once they are grafted" do
+    stock
+    second = limb(tree(here, row: "B", number: 1))
+    [second, stock].each { |each| Vestry::Deeds::PlanLimb.call(each, { role: "work" }, by: "Orla", season: 2026) }
+    waiting = -> { Vestry::Records::Reading.waiting_stubs(here, 2026).map { |row| row.limb.label } }
+    expect(waiting.call).to eq ["A1 A", "B1 A"]
+    graft(stock)
+    expect(waiting.call).to eq ["B1 A"]
+    expect(Vestry::Records::Reading.waiting_stubs(here, 2025)).to eq []
+  end
+
+  it "says which of a limb's measures are only assumed, and draws with them meanwhile" do
+    bare = limb(stock.tree, "B", length_mm: nil, fork_mm: nil, bearing_deg: nil, rise_deg: nil)
+    expect(bare.unmeasured).to eq %i[length_mm fork_mm bearing_deg rise_deg]
+    expect([bare.fork_mm, bare.rise_deg, bare.length_mm.round]).to eq [900, 45, (32 * 230 / Math::PI).round]
+    expect(Vestry::Records::CoreValues.cut_point(bare, "rind")).to include(feasible: true)
+  end
+
+  it "keeps knocks at the door together, and forgets them when their time is over" do
+    counts = Vestry::Outside::DoorCounts.new
+    expect([counts.increment("x", 1, expires_in: 60), counts.increment("x", 1, expires_in: 60)]).to eq [1, 2]
+    Vestry::DB[:door_counts].update(expires_at: Time.now.utc - 1)
+    expect([counts.read("x"), counts.increment("x", 1, expires_in: 60)]).to eq [nil, 1]
+    counts.delete("x")
+    expect(counts.read("x")).to be_nil
+  end
+end
