@@ -25,8 +25,35 @@ module Vestry
         end
       end
 
+      # Measures that are possible and not likely, in words: to be asked about, and kept when said again.
+      #
+      # @return [Array<String>]
+      def self.doubts(tree, values)
+        say = ->(mm) { Core::Measure.say(mm, tree.orchard.units) }
+        found = []
+        found << "a girth of #{say[values[:girth_mm]]}" if values[:girth_mm] && !Core::Near.within?(values[:girth_mm], *Core::Rulebook.shipped.value("plausible.girth"))
+        parent = parent_of(tree, values)
+        found << "#{values[:tag]} thicker than #{parent.tag}, which it grows from" if parent && diameter(values) > Records::CoreValues.section(parent)[:diameter_mm]
+        found
+      end
+
+      # Why a branch cannot leave its limb there, in words; nil when it can.
+      def self.impossible(tree, values)
+        parent = parent_of(tree, values)
+        return unless parent && values[:fork_mm] && parent.measured?(:length_mm) && values[:fork_mm] > parent.length_mm
+
+        "#{parent.tag} is #{Core::Measure.say(parent.length_mm, tree.orchard.units)} long; a branch leaves it before that"
+      end
+
+      def self.parent_of(tree, values) = values[:parent] && tree.limbs.find { |each| each.tag.casecmp?(values[:parent]) }
+
+      def self.diameter(values)
+        thickness = values[:girth_mm] ? { girth_mm: values[:girth_mm] } : { diameters_mm: values.values_at(:wide_mm, :narrow_mm) }
+        Core::Survey::Section.reckon(thickness)[:diameter_mm]
+      end
+
       def self.hidden?(tree, tag) = Records::Limb.where(tree_id: tree.id, tag: tag).any?
-      private_class_method :hidden?
+      private_class_method :hidden?, :parent_of, :diameter
     end
   end
 end

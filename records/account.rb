@@ -9,6 +9,9 @@ module Vestry
       # @return [String, nil] their role in this orchard
       def role_in(orchard) = Membership.in_sight.where(account_id: id, orchard_id: orchard.id).get(:role)
 
+      # Where they are signed in, latest first: +created_at+ and +last_use+.
+      def sign_ins = DB[:account_active_session_keys].where(account_id: id).order(Sequel.desc(:last_use)).all
+
       def orchards = Orchard.where(id: Membership.in_sight.where(account_id: id).select(:orchard_id)).order(:name).all
     end
   end

@@ -35,7 +35,7 @@ module Vestry
         end
       end
 
-      get("/you") { erb :"people/you", locals: { sessions: DB[:account_active_session_keys].where(account_id: account.id).order(Sequel.desc(:last_use)).all } }
+      get("/you") { erb :"people/you", locals: { sessions: account.sign_ins } }
 
       # Ends every other session, and what other devices remember.
       post "/you/sessions" do

@@ -31,11 +31,11 @@ module Vestry
         #
         # @return [Hash] +feasible+, +seasons+ (ids by season), +removed+ (share by season),
         #   +cost+, +exact+; infeasible: +reasons+ with what cap or how many seasons would do
-        def self.call(limbs:, cap:, seasons_max:, rulebook: nil)
+        def self.call(limbs:, cap:, seasons_max:, rulebook: Rulebook.shipped)
           raise BadInput.new("limbs", "at least one limb") if limbs.empty?
           raise BadInput.new("limbs", "limbs of different ids") if limbs.map { |each| each[:id] }.uniq.size < limbs.size
 
-          search = Search.new(limbs, cap)
+          search = Search.new(limbs, cap, rulebook)
           most = [seasons_max, limbs.size].min
           too_large = limbs.find { |each| !Near.at_most?(each[:share], cap) }
           found = too_large ? nil : (1..most).lazy.filter_map { |count| search.best(count) }.first
@@ -66,10 +66,9 @@ module Vestry
 
         # The search over assignments for one tree.
         class Search
-          EVEN = 0.5
-          HIGH_FIRST = 0.3
-
-          def initialize(limbs, cap)
+          def initialize(limbs, cap, rulebook)
+            @even = rulebook.value("reckoning.stages.even")
+            @high_first = rulebook.value("reckoning.stages.high_first")
             low, high = limbs.map { |each| each[:height_mm] }.minmax
             @limbs = limbs
             @cap = cap
@@ -124,7 +123,7 @@ module Vestry
 
               later = late + high * season
               # What is removed and how late the high limbs go can only grow from here.
-              next if [sums[0] + share, *@sums.map(&:first)].max + HIGH_FIRST * later >= @best_cost - Near::TOLERANCE
+              next if [sums[0] + share, *@sums.map(&:first)].max + @high_first * later >= @best_cost - Near::TOLERANCE
 
               before = sums.dup
               sums[0] += share
@@ -138,7 +137,7 @@ module Vestry
             end
           end
 
-          def cost(late) = @sums.map(&:first).max + EVEN * @sums.sum { |_, x, y| Math.hypot(x, y) } / @count + HIGH_FIRST * late
+          def cost(late) = @sums.map(&:first).max + @even * @sums.sum { |_, x, y| Math.hypot(x, y) } / @count + @high_first * late
 
           def total(assignment, count)
             sums = Array.new(count) { [0.0, 0.0, 0.0] }
@@ -152,7 +151,7 @@ module Vestry
             end
             return Float::INFINITY if sizes.any?(&:zero?) || sums.any? { |removed, *| !Near.at_most?(removed, @cap) }
 
-            sums.map(&:first).max + EVEN * sums.sum { |_, x, y| Math.hypot(x, y) } / count + HIGH_FIRST * late
+            sums.map(&:first).max + @even * sums.sum { |_, x, y| Math.hypot(x, y) } / count + @high_first * late
           end
 
           def heuristic(count)

@@ -10,8 +10,6 @@ module Vestry
       module Canopy
         extend Reckoning
 
-        LEAST_OWN = 0.1
-
         contract "canopy", "The share of the head each limb carries, and what cuts take off" do
           list :limbs do
             key :id
@@ -32,13 +30,14 @@ module Vestry
         # @return [Hash] +shares+ by id (a limb with all that grows from it; the limbs of the
         #   trunk sum to 1), +own+ by id, and +removed+, a share
         # @raise [BadInput] for an unknown or repeated id, or limbs that grow from each other in a ring
-        def self.call(limbs:, cuts: [], rulebook: nil)
+        def self.call(limbs:, cuts: [], rulebook: Rulebook.shipped)
+          least_own = rulebook.value("reckoning.canopy.least_own")
           by_id = index(limbs)
           branches = limbs.group_by { |each| each[:parent] }
           check_rings(limbs, by_id)
           own = limbs.to_h do |limb|
             square = limb[:diameter_mm]**2
-            [limb[:id], [square - (branches[limb[:id]] || []).sum { |each| each[:diameter_mm]**2 }, LEAST_OWN * square].max]
+            [limb[:id], [square - (branches[limb[:id]] || []).sum { |each| each[:diameter_mm]**2 }, least_own * square].max]
           end
           total = own.values.sum
           { shares: limbs.to_h { |limb| [limb[:id], above(limb[:id], branches).sum { |id| own[id] } / total] },

@@ -36,27 +36,6 @@ module Vestry
           end
 
           def read_lines(tree) = Core::Survey::LimbLine.read_all(params["lines"].to_s.scrub("?")[0, 20_000], units: orchard.units, taken: tree.limbs_dataset.select_map(:tag))
-
-          # Measures that are possible and not likely are asked about, and kept when said again.
-          def doubts(tree, values)
-            limit = Core::Rulebook.shipped.value("plausible.girth")
-            found = []
-            found << "a girth of #{length(values[:girth_mm])}" if values[:girth_mm] && !Core::Near.within?(values[:girth_mm], *limit)
-            parent = values[:parent] && tree.limbs.find { |each| each.tag.casecmp?(values[:parent]) }
-            if parent
-              diameter = values[:girth_mm] ? values[:girth_mm] / Math::PI : values[:narrow_mm]
-              found << "#{values[:tag]} thicker than #{parent.tag}, which it grows from" if diameter > Records::CoreValues.section(parent)[:diameter_mm]
-            end
-            found
-          end
-
-          # A fork beyond the end of the limb it leaves cannot be.
-          def impossible(tree, values)
-            parent = values[:parent] && tree.limbs.find { |each| each.tag.casecmp?(values[:parent]) }
-            return unless parent && values[:fork_mm] && parent.measured?(:length_mm) && values[:fork_mm] > parent.length_mm
-
-            "#{parent.tag} is #{length(parent.length_mm)} long; a branch leaves it before that"
-          end
         end
 
         get "/" do
@@ -99,8 +78,8 @@ module Vestry
           next show(tree, nil, typed: params["lines"], reads: reads) if params["what"] == "read"
 
           faults = reads.reject(&:ok?)
-          faults += reads.select(&:ok?).filter_map { |read| (why = impossible(tree, read.values)) && read.dup.tap { |each| each.word, each.why = "from", why } }
-          asked = reads.select(&:ok?).flat_map { |read| doubts(tree, read.values) }
+          faults += reads.select(&:ok?).filter_map { |read| (why = Deeds::SurveyLimbs.impossible(tree, read.values)) && read.dup.tap { |each| each.word, each.why = "from", why } }
+          asked = reads.select(&:ok?).flat_map { |read| Deeds::SurveyLimbs.doubts(tree, read.values) }
           if reads.empty? || faults.any? || (asked.any? && params["sure"] != "yes")
             status 422
             bad = faults.to_h { |each| [each.number, each] }
@@ -121,9 +100,9 @@ module Vestry
           reading = read(Contracts::NewLimb)
           try(reading, ->(wrong) { show(tree, nil, one: wrong) }) do |v|
             row = Contracts::NewLimb.to_row(reading)
-            why = impossible(tree, row)
+            why = Deeds::SurveyLimbs.impossible(tree, row)
             raise Deeds::Refused, fork: [why] if why
-            asked = doubts(tree, row)
+            asked = Deeds::SurveyLimbs.doubts(tree, row)
             raise Deeds::Refused, thicker_known: ["#{asked.join('; ')}: is that so?"] if asked.any? && !v[:thicker_known]
 
             limb = Deeds::SurveyLimbs.call(tree, [row], by: actor, today: today).first
