@@ -29,6 +29,9 @@ module Vestry
       autoload :Bloom, "#{__dir__}/plan/bloom"
       autoload :Frost, "#{__dir__}/plan/frost"
       autoload :Methods, "#{__dir__}/plan/methods"
+      autoload :Projection, "#{__dir__}/plan/projection"
+      autoload :Shortage, "#{__dir__}/plan/shortage"
+      autoload :Soundness, "#{__dir__}/plan/soundness"
       autoload :Stages, "#{__dir__}/plan/stages"
       autoload :Sticks, "#{__dir__}/plan/sticks"
       autoload :Vigour, "#{__dir__}/plan/vigour"
@@ -59,6 +62,7 @@ module Vestry
       "sticks" => "Plan::Sticks",
       "stages" => "Plan::Stages",
       "vigour" => "Plan::Vigour",
+      "projection" => "Plan::Projection",
       "bloom" => "Plan::Bloom",
       "frost" => "Plan::Frost",
       "degree-days" => "Slip::DegreeDays",

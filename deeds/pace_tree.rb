@@ -7,20 +7,22 @@ module Vestry
     module PaceTree
       # @param count [Integer] seasons
       # @param first [Integer] the season the work begins in
+      # @param cap [Float, nil] the most of the head one season may take
       # @return [Records::TreePace::Way]
       # @raise [Refused] when this many seasons cannot be made
-      def self.call(tree, count, by:, first:)
-        pace = Records::TreePace.new(tree)
+      def self.call(tree, count, by:, today:, cap: nil)
+        plan = Records::TreePlan.new(tree, today)
+        pace = Records::TreePace.new(plan, cap: cap)
         way = pace.any? && pace.ways.find { |each| each.count == count && each.feasible }
         raise Refused, pace: ["cannot be done in #{count} #{count == 1 ? 'season' : 'seasons'} here"] unless way
 
+        first = plan.first_season
         DB.transaction do
           way.seasons.each_with_index do |limbs, index|
-            limbs.each { |limb| settle(limb, { role: pace.role(limb) == "backup" ? "backup" : (index.zero? ? "work" : "later"), season: first + index }, by) }
+            limbs.each { |limb| settle(limb, { role: plan.role(limb) == "backup" ? "backup" : (index.zero? ? "work" : "later"), season: first + index }, by) }
           end
-          (pace.nurses + pace.lifted).reject { |limb| pace.decided?(limb) }.each { |limb| settle(limb, { role: pace.role(limb), season: first }, by) }
-          plan = tree.reload.plan
-          Ledger.change(plan, { seasons: count }, by: by)
+          (plan.nurses + plan.lifted + plan.renewed).reject { |limb| plan.decided?(limb) }.each { |limb| settle(limb, { role: plan.role(limb), season: first }, by) }
+          Ledger.change(tree.reload.plan, { seasons: count, cap: cap }, by: by)
         end
         way
       end

@@ -2,43 +2,91 @@
 
 module Vestry
   module Deeds
-    # Decides what becomes of a limb. The tree's plan is begun with its first limb.
+    # Decides what becomes of a limb. The tree's plan is begun with its first limb. What was
+    # grafted and lives stays as it was done.
     module PlanLimb
-      # @param values [Hash] +role+; for a limb to be worked also +season+, +cut+ (mm from the fork),
-      #   +technique+, +variety+ (id), +practice+, +against_reason+
-      # @param season [Integer] the present one, where none is given
+      # @param values [Hash] +role+, +season+; for a limb to be worked also +cut+ (mm from the fork),
+      #   +technique+, +variety+ (id), +practice+, +long+ (cut long in winter), +against_reason+
+      # @param season [Integer] the one to plan for, where none is given or kept
       # @return [Records::PlanLimb]
-      # @raise [Refused] when the cut cannot be made there, or does not suit the method unexplained
+      # @raise [Refused] when the cut cannot be made there, or does not suit the method unexplained, or
+      #   the stock refuses the variety
       def self.call(limb, values, by:, season:, version: nil)
-        columns = columns(limb, values, season)
         DB.transaction do
-          # One plan is begun, whoever presses first.
-          tree = Records::Tree.where(id: limb.tree_id).for_update.first
-          plan = tree.plan || Ledger.add(Records::Plan, { orchard_id: limb.orchard_id, tree_id: tree.id, school: limb.orchard.school }, by: by)
+          plan = plan_of(limb, by)
           row = Records::PlanLimb.first(plan_id: plan.id, limb_id: limb.id)
+          keep_done(limb)
+          columns = columns(limb, values, row, season)
           next Ledger.change(row, columns, by: by, version: version) if row
 
           Ledger.add(Records::PlanLimb, columns.merge(orchard_id: limb.orchard_id, plan_id: plan.id, limb_id: limb.id), by: by)
         end
       end
 
-      def self.columns(limb, values, season)
-        kept = { role: values[:role], season: values[:season] || season }
-        return kept unless %w[work backup later].include?(values[:role])
+      # One plan is begun, whoever presses first.
+      def self.plan_of(limb, by)
+        tree = Records::Tree.where(id: limb.tree_id).for_update.first
+        tree.plan || Ledger.add(Records::Plan, { orchard_id: limb.orchard_id, tree_id: tree.id, school: limb.orchard.school }, by: by)
+      end
 
-        variety = values[:variety] && variety!(limb, values[:variety])
-        return kept.merge(variety_id: variety&.id) unless values[:technique] && values[:cut]
+      def self.keep_done(limb)
+        return unless limb.graft && limb.graft.fate != "lost"
+
+        raise Refused, role: ["#{limb.label} was grafted on #{limb.graft.grafted_on.iso8601} and stands; what was done stays in the plan"]
+      end
+
+      def self.columns(limb, values, row, season)
+        kept = timing(values, row, season)
+        return kept.merge(long_cut_mm: nil) unless %w[work backup later].include?(values[:role])
+
+        kept = kept.merge(variety_id: values[:variety] && variety!(limb.orchard, values[:variety], limb.tree.species).id) if values.key?(:variety)
+        return kept unless values[:technique] && values[:cut]
 
         stock, reason = check_cut(limb, values)
         sticks = Records::CoreValues.sticks(limb, stock, practice: values[:practice])
-        kept.merge(variety_id: variety&.id, technique: values[:technique], cut_mm: values[:cut].round(1), sticks: sticks[:count],
+        kept.merge(technique: values[:technique], cut_mm: values[:cut].round(1), stock_mm: stock.round(1), sticks: sticks[:count], long_cut_mm: long_cut(limb, values),
                    faces: Sequel.pg_array(sticks[:bearings_deg] || sticks[:clock_deg], :numeric), against_reason: reason)
       end
 
-      def self.variety!(limb, id)
-        limb.orchard.variety!(id)
+      # A limb for later waits for a season after this one; one to be worked now does not.
+      def self.timing(values, row, season)
+        wanted = values[:season] || row&.season || season
+        wanted = [wanted, season + 1].max if values[:role] == "later" && !values[:season]
+        wanted = season if values[:role] == "work" && row&.role == "later" && !values[:season]
+        { role: values[:role], season: wanted }
+      end
+
+      def self.long_cut(limb, values)
+        return nil unless values[:long]
+
+        long = values[:long_cut] || [values[:cut] + limb.orchard.rulebook.value("reckoning.pace.long_extra"), (values[:cut] + limb.length_mm.to_f) / 2].min
+        units = limb.orchard.units
+        unless long > values[:cut] && long < limb.length_mm
+          raise Refused, long_cut: ["lies beyond the fresh cut and on the limb: from #{Core::Measure.say(values[:cut], units)} to #{Core::Measure.say(limb.length_mm, units)}"]
+        end
+
+        long.round(1)
+      end
+
+      # The variety, when it may stand on this stock.
+      #
+      # @raise [Refused]
+      def self.variety!(orchard, id, stock)
+        variety = orchard.variety!(id)
+        wrong = against_variety(orchard, variety, stock)
+        raise Refused, variety: [wrong] if wrong
+
+        variety
       rescue Records::Missing
         raise Refused, variety: ["is not in this orchard's register"]
+      end
+
+      # Why a variety cannot be planned on a stock, in a sentence; nil when it can.
+      def self.against_variety(orchard, variety, stock)
+        pair = orchard.rulebook.compatibility(stock, variety.species)
+        return "#{variety.name} is #{variety.species}, which #{stock} refuses: #{pair['why']}" if pair["value"] == "refused"
+
+        "#{variety.name} is protected and no permission is recorded: record it in the register first" if Records::VarietyOutlook.unpermitted?(variety)
       end
 
       # The diameter at the cut, and the reason given where the rulebook speaks against it.
@@ -70,7 +118,7 @@ module Vestry
         "#{Core::Measure.say(at, units)} is #{broken.map { |limit| words.fetch(limit[:name]) }.join(' and ')}" \
           "#{"; #{Core::Measure.say(found[:from_mm], units)} to #{Core::Measure.say(found[:to_mm], units)} is clear" if found[:feasible]}."
       end
-      private_class_method :columns, :variety!, :check_cut, :against
+      private_class_method :columns, :timing, :long_cut, :check_cut, :against, :keep_done
     end
   end
 end

@@ -28,18 +28,7 @@ module Vestry
         tally = graft&.tallies&.last
         seen = graft && [tally&.growth_mm, *graft.observations.map(&:longest_shoot_mm)].compact.map(&:to_f).max
         new(limb: limb, role: planned&.role, cut_mm: (graft&.cut_mm || cut_mm || (planned if %w[work backup].include?(planned&.role))&.cut_mm)&.to_f,
-            graft: graft, fate: graft && fate(graft, tally), shoot_mm: seen)
-      end
-
-      # The last word on a graft, by whichever came later: the autumn's tally or a visit.
-      def self.fate(graft, tally = graft.tallies.last)
-        visit = graft.observations.reverse.find { |each| each.verdict || each.buds }
-        if tally && (visit.nil? || tally.tallied_on >= visit.seen_on)
-          return tally.alive ? "took" : "lost"
-        end
-        return "lost" if visit&.verdict == "failed" || visit&.buds == "dead"
-
-        graft.observations.any? { |each| each.verdict == "took" } ? "took" : "waiting"
+            graft: graft, fate: graft&.fate, shoot_mm: seen)
       end
 
       # The word that names its state: the style sheet and the text equivalent both use it.

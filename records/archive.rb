@@ -36,6 +36,7 @@ module Vestry
           facts["overrides"] = Sequel.pg_jsonb(facts["overrides"] || {})
           @orchard = Orchard.create(facts)
           ORDER.each { |file| read_table(file) }
+          read_weather
           Places.settle(@orchard)
           DB[:history].insert(orchard_id: @orchard.id, table_name: "orchards", row_id: @orchard.id, action: "add", who: "import",
                               after: Sequel.pg_jsonb({ "name" => @orchard.name }))
@@ -58,8 +59,21 @@ module Vestry
           end
         end
 
+        # Many plain rows: straight into the table.
+        def read_weather
+          path = File.join(@folder, "weather.csv")
+          return unless File.exist?(path)
+
+          lines = File.readlines(path, chomp: true, encoding: "bom|utf-8")
+          columns = lines.shift.split(",").map(&:to_sym)
+          DB.copy_into(:weather_days, format: :csv, columns: [:orchard_id, *columns], data: lines.map { |line| "#{@orchard.id},#{line}\n" })
+        rescue Sequel::DatabaseError => e
+          raise Unreadable, "weather.csv line #{e.message[/line (\d+)/, 1].to_i + 1}: #{e.message.lines.first.strip}"
+        end
+
         def varieties_row(facts)
-          [facts.merge("protected" => facts["protected"] == "yes").transform_keys(&:to_sym), facts.fetch("name")]
+          %w[protected outside].each { |flag| facts[flag] = facts[flag] == "yes" }
+          [facts.transform_keys(&:to_sym), facts.fetch("name")]
         end
 
         def trees_row(facts)

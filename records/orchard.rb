@@ -11,7 +11,15 @@ module Vestry
       # Height in mm below which each animal eats what it reaches, by the rulebook's browse lines.
       def browse_mm = rulebook.value("site.browse.#{grazing}")
 
-      def rulebook = Core::Rulebook.shipped.overruled(overrides.to_h)
+      # The rulebook with this orchard's own values, made anew when they change.
+      def rulebook
+        laid = overrides.to_h
+        return Core::Rulebook.shipped if laid.empty?
+
+        @rulebook = nil unless @rulebook&.overrides == laid
+        @rulebook ||= Core::Rulebook.shipped.overruled(laid)
+      end
+
       def southern? = latitude.negative?
       def season = Core::Season.new(southern: southern?)
 
@@ -20,6 +28,24 @@ module Vestry
       def limb!(id) = find!(:limbs, id)
       def graft!(id) = find!(:grafts, id)
       def variety!(id) = find!(:varieties, id)
+
+      # The season whose work can still be planned: the present one until bark has closed.
+      def season_to_plan(today)
+        present = season.name_of(today)
+        closes = (species & Core::Rulebook.shipped.species_names).map { |each| rulebook.value("species.#{each}.slip_closes") }.max
+        closes && today > season.bark_day(closes, today) ? present + 1 : present
+      end
+
+      # Trees with their limbs, grafts and visits, few questions for many trees.
+      def trees_in_full(ids)
+        trees = trees_dataset.where(id: ids, hidden_at: nil).eager(limbs: { grafts: %i[observations tallies] }).all
+        trees.each do |tree|
+          tree.associations[:orchard] = self
+          by_id = tree.limbs.to_h { |limb| [limb.id, limb] }
+          tree.limbs.each { |limb| limb.associations.update(orchard: self, tree: tree, parent: by_id[limb.parent_id], children: []) }
+          tree.limbs.each { |limb| limb.parent&.children&.push(limb) }
+        end
+      end
 
       # The species that stand here.
       def species = @species ||= trees_dataset.where(hidden_at: nil).unordered.distinct.select_map(:species).sort

@@ -7,7 +7,8 @@ module Vestry
       include Row
       many_to_one :orchard
       many_to_one :tree
-      one_to_many :plan_limbs
+      one_to_many :plan_limbs, conditions: { hidden_at: nil }
+      one_to_many :plan_sites, conditions: { hidden_at: nil }
     end
   end
 end

@@ -101,7 +101,7 @@ module Vestry
       end
 
       def graft_words(graft)
-        fate = Drawings::LimbStand.fate(graft)
+        fate = graft.fate
         care = Records::CoreValues.care(graft, @today)
         label = graft.limb.label
         if fate == "lost" then "#{label}: the #{graft.variety.name} graft was lost; the stub can be grafted again."

@@ -8,8 +8,9 @@ RSpec.describe Vestry::Deeds::PaceTree do
     { "A" => [0, 250], "B" => [90, 230], "C" => [180, 240], "D" => [270, 210], "E" => [310, 190] }.each { |tag, (bearing, girth)| limb(standing, tag, bearing_deg: bearing, girth_mm: girth, rise_deg: 50) }
   end
 
-  def pace = Vestry::Records::TreePace.new(standing.reload)
-  def chosen(count) = described_class.call(standing, count, by: "Orla Finch", first: 2026)
+  def plan = Vestry::Records::TreePlan.new(standing.reload, Date.new(2026, 2, 1))
+  def pace = Vestry::Records::TreePace.new(plan)
+  def chosen(count) = described_class.call(standing, count, by: "Orla Finch", today: Date.new(2026, 2, 1))
   def planned = Vestry::Records::PlanLimb.in_sight.all.to_h { |row| [row.limb.tag, [row.role, row.season]] }
 
   it "shares the work out over one, two and three seasons, all of it and evenly" do

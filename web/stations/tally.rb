@@ -26,7 +26,7 @@ module Vestry
           latest = orchard.grafts_dataset.where(hidden_at: nil).order(:limb_id, Sequel.desc(:grafted_on), Sequel.desc(:id)).distinct(:limb_id)
           grafts = latest.from_self(alias: :grafts).limit(500).eager(:variety, :tallies, :observations, :orchard, limb: :tree).all
           grafts = grafts.sort_by { |graft| [graft.limb.tree.row, graft.limb.tree.number, graft.limb.tag] }
-          living = grafts.reject { |graft| Drawings::LimbStand.fate(graft) == "lost" }
+          living = grafts.reject { |graft| graft.fate == "lost" }
           erb :"tally/row", locals: { grafts: grafts, now: NowLine.new(orchard, today).tally(living) }
         end
 

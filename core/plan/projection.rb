@@ -1,0 +1,92 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Plan
+      # Plans for one tree compared season by season: how much of the head lives, what it bears,
+      # and what the work takes.
+      module Projection
+        extend Reckoning
+
+        contract "projection", "Plans compared over ten seasons: live canopy, crop, sticks, stubs and hours" do
+          list :plans do
+            key :name
+            list :work do
+              key :id
+              number :share, least: 0, most: 1, help: "of the head, that goes with it"
+              integer :season, help: "in which it is grafted; 0 is the first, below 0 one gone by"
+              number :take, least: 0, most: 1, default: 0.9, help: "chance that the stub takes"
+              integer :stubs, least: 0, default: 1
+              integer :sticks, least: 0, default: 1, help: "on all of its stubs together"
+              number :minutes, unit: "minutes", least: 0, default: 0.0
+            end
+            list :lifts, default: [].freeze do
+              number :share, least: 0, most: 1
+              integer :season, default: 0
+            end
+          end
+          integer :seasons, above: 0, most: 60, default: 10
+          flag :nut, default: false
+          list :measured, default: [].freeze do
+            key :plan, optional: true, help: "the plan it was measured under; none means all"
+            integer :season, least: 0
+            number :canopy, least: 0, help: "share of the head that stood before the work"
+            number :crop, least: 0, optional: true
+          end
+        end
+
+        # A limb counts with its whole share until the season it is cut. From then on its share
+        # comes back by age, times the chance that its stub takes, and what has come back bears by
+        # age. Shares are of the head, and of its full crop, as it stood before the work.
+        # What was measured in a season stands in place of what is reckoned for it.
+        #
+        # @return [Hash] +plans+, each with +name+, +seasons+ (+season+, +canopy+, +old+, +grown+,
+        #   +crop+, +removed+, +sticks+, +stubs+, +hours+, +measured+) and +totals+ (+crop+ and
+        #   +forgone+ in full crops, +sticks+, +stubs+, +hours+, +comes_to+, +lowest_canopy+, +canopy_back+
+        #   and +crop_back+: the first season, from the last work on, with nine tenths of the head or
+        #   crop that the plan comes to in the end, or nil); and +assumed+
+        # @raise [BadInput] when a plan takes more than the whole head, or two share a name
+        def self.call(plans:, seasons: 10, nut: false, measured: [], rulebook: Rulebook.shipped)
+          raise BadInput.new("plans", "at least one plan") if plans.empty?
+          raise BadInput.new("plans", "plans of different names") if plans.map { |each| each[:name] }.uniq.size < plans.size
+
+          assumed = { regrow: rulebook.value("reckoning.projection.regrow"), bearing: rulebook.value("reckoning.projection.bearing"),
+                      later: nut ? rulebook.value("reckoning.projection.nut_later") : 0, back_at: rulebook.value("reckoning.projection.back_at") }
+          { plans: plans.each_with_index.map { |plan, place| run(plan, place, seasons, measured, assumed) }, assumed: assumed }
+        end
+
+        def self.run(plan, place, seasons, measured, assumed)
+          taken = (plan[:work] + plan[:lifts]).sum { |each| each[:share] }
+          raise BadInput.new("plans[#{place}].work", "shares that come to no more than the whole head") unless Near.at_most?(taken, 1)
+
+          rows = (0...seasons).map { |season| row(plan, season, assumed, measured.find { |each| each[:season] == season && [nil, plan[:name]].include?(each[:plan]) }) }
+          { name: plan[:name], seasons: rows, totals: totals(rows, plan, assumed[:back_at]) }
+        end
+
+        def self.row(plan, season, assumed, seen)
+          done = plan[:work].select { |each| each[:season] <= season }
+          now = done.select { |each| each[:season] == season }
+          old = [1 - done.sum { |each| each[:share] } - plan[:lifts].select { |each| each[:season] <= season }.sum { |each| each[:share] }, 0.0].max
+          grown = done.map { |each| [season - each[:season], each[:share] * each[:take] * at(assumed[:regrow], season - each[:season])] }
+          crop = old + grown.sum { |age, canopy| canopy * at(assumed[:bearing], age - assumed[:later]) }
+          grown = grown.sum(0.0) { |_, canopy| canopy }
+          { season: season, canopy: seen ? seen[:canopy] : old + grown, old: old, grown: grown, crop: seen&.dig(:crop) || crop,
+            removed: now.sum(0.0) { |each| each[:share] } + plan[:lifts].select { |each| each[:season] == season }.sum { |each| each[:share] },
+            sticks: now.sum { |each| each[:sticks] }, stubs: now.sum { |each| each[:stubs] }, hours: now.sum { |each| each[:minutes] } / 60.0, measured: !seen.nil? }
+        end
+
+        # By age in seasons; the last figure holds from then on, and nothing is borne before the first.
+        def self.at(figures, age) = age.negative? ? 0.0 : figures[[age, figures.size - 1].min].to_f
+
+        def self.totals(rows, plan, back_at)
+          last = plan[:work].map { |each| each[:season] }.max || 0
+          comes_to = 1 - (plan[:work] + plan[:lifts]).sum { |each| each[:share] } + plan[:work].sum { |each| each[:share] * each[:take] }
+          back = ->(what) { rows.find { |row| row[:season] >= last && Near.at_least?(row[what], back_at * comes_to) }&.fetch(:season) }
+          { crop: rows.sum { |row| row[:crop] }, forgone: rows.sum { |row| 1 - row[:crop] }, sticks: rows.sum { |row| row[:sticks] }, stubs: rows.sum { |row| row[:stubs] },
+            hours: rows.sum { |row| row[:hours] }, comes_to: comes_to, lowest_canopy: rows.map { |row| row[:canopy] }.min, canopy_back: back[:canopy], crop_back: back[:crop] }
+        end
+        private_class_method :run, :row, :at, :totals
+      end
+    end
+  end
+end

@@ -1,0 +1,86 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Plan
+      # What is wrong with a plan as it stands, limb by limb and as a whole, worst first.
+      module Soundness
+        WORKED = %w[work later backup].freeze
+        # In the order a steward must deal with them.
+        ORDER = %w[plan_all_lifted plan_nothing_worked plan_refused plan_protected plan_limb_gone plan_cut_beyond plan_measured_anew plan_no_cut plan_over_cap
+                   plan_no_nurse plan_long_shoots plan_doubtful plan_delayed].freeze
+
+        module_function
+
+        # @param limbs [Array<Hash>] each with +id+, +tag+, +role+ (or nil), +share+ (0..1), +season+,
+        #   +gone+, +grafted+; for one to be worked also +compatibility+ ({value, why, delayed}),
+        #   +variety+, +unpermitted+ (protected, with no permission recorded), +length_mm+,
+        #   +cut_mm+, +conflict+ (limits without a place to cut), +stock_then_mm+, +stock_now_mm+
+        # @param nurses_wanted [Integer] by the school
+        # @param cap [Float, nil] the most of the head one season may take
+        # @param removed [Hash{Integer=>Float}] share of the head taken, by season
+        # @param shoot_mm [Float, nil] the first-year shoot to expect
+        # @return [Array<Hash>] +code+, +limb+ (an id, or nil for the whole tree) and figures
+        def of(limbs:, nurses_wanted:, cap:, removed:, shoot_mm:, rulebook: Rulebook.shipped)
+          decided = limbs.select { |each| each[:role] }
+          return [] if decided.empty?
+
+          found = whole(limbs, decided, nurses_wanted) + cap_faults(cap, removed, limbs)
+          long = rulebook.value("reckoning.vigour.long_shoot")
+          found << { code: "plan_long_shoots", limb: nil, shoot_mm: shoot_mm, long_mm: long } if shoot_mm && shoot_mm > long + Near::TOLERANCE
+          found.concat(decided.flat_map { |limb| about(limb, rulebook) })
+          found.sort_by.with_index { |fault, place| [ORDER.index(fault[:code]), place] }
+        end
+
+        def whole(limbs, decided, nurses_wanted)
+          standing = limbs.reject { |each| each[:gone] }
+          worked = decided.select { |each| WORKED.include?(each[:role]) || each[:grafted] }
+          return [{ code: "plan_all_lifted", limb: nil, tags: standing.map { |each| each[:tag] } }] if standing.any? && standing.all? { |each| each[:role] == "lift" && !each[:above] }
+          return [{ code: "plan_nothing_worked", limb: nil }] if worked.empty?
+
+          kept = standing.reject { |each| %w[work later backup lift renew].include?(each[:role]) }
+          nurses = standing.count { |each| each[:role] == "nurse" }
+          nurses < nurses_wanted && kept.size < nurses_wanted ? [{ code: "plan_no_nurse", limb: nil, wanted: nurses_wanted, have: nurses }] : []
+        end
+
+        def cap_faults(cap, removed, limbs)
+          return [] unless cap
+
+          removed.reject { |_, share| Near.at_most?(share, cap) }.map do |season, share|
+            one = limbs.find { |each| WORKED.include?(each[:role]) && each[:season] == season && !Near.at_most?(each[:share], cap) }
+            { code: "plan_over_cap", limb: one&.fetch(:id), tag: one&.fetch(:tag), season: season, share: one ? one[:share] : share, cap: cap }
+          end
+        end
+
+        def about(limb, rulebook)
+          named = { limb: limb[:id], tag: limb[:tag] }
+          return [{ code: "plan_limb_gone", **named }] if limb[:gone] && !limb[:grafted] && WORKED.include?(limb[:role])
+          return [] if limb[:gone] || limb[:grafted] || !WORKED.include?(limb[:role])
+
+          kin(limb, named) + place(limb, named, rulebook)
+        end
+
+        def kin(limb, named)
+          pair = limb[:compatibility]
+          found = []
+          found << { code: "plan_refused", **named, variety: limb[:variety], why: pair["why"] } if pair && pair["value"] == "refused"
+          found << { code: "plan_doubtful", **named, variety: limb[:variety], why: pair["why"], delayed: pair["delayed"] } if pair && pair["value"] == "doubtful"
+          found << { code: "plan_delayed", **named, variety: limb[:variety], delayed: pair["delayed"] } if pair && pair["value"] == "workable" && pair["delayed"]
+          found << { code: "plan_protected", **named, variety: limb[:variety] } if limb[:unpermitted]
+          found
+        end
+
+        def place(limb, named, rulebook)
+          return limb[:conflict].to_a.any? ? [{ code: "plan_no_cut", **named, conflict: limb[:conflict] }] : [] unless limb[:cut_mm]
+          return [{ code: "plan_cut_beyond", **named, cut_mm: limb[:cut_mm], length_mm: limb[:length_mm] }] if limb[:cut_mm] >= limb[:length_mm]
+
+          was, is = limb.values_at(:stock_then_mm, :stock_now_mm)
+          return [] unless was && is && (is - was).abs > was * rulebook.value("reckoning.pace.measured_anew")
+
+          [{ code: "plan_measured_anew", **named, was_mm: was, now_mm: is }]
+        end
+        private_class_method :whole, :cap_faults, :about, :kin, :place
+      end
+    end
+  end
+end

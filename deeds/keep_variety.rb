@@ -1,0 +1,33 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # Writes a variety into the register, or changes what is written of it.
+    module KeepVariety
+      # @param values [Hash] columns of a variety
+      # @param variety [Records::Variety, nil] the one to change
+      # @raise [Refused]
+      def self.call(orchard, values, by:, variety: nil, version: nil)
+        check(orchard, values, variety)
+        return Ledger.change(variety, values, by: by, version: version) if variety
+
+        Ledger.add(Records::Variety, values.merge(orchard_id: orchard.id), by: by)
+      rescue Sequel::UniqueConstraintViolation
+        raise Refused, name: ["#{values[:name]} is in the register already"]
+      end
+
+      def self.check(orchard, values, variety)
+        errors = {}
+        same = Records::Variety.where(orchard_id: orchard.id).where(Sequel.function(:lower, :name) => values[:name].downcase)
+        same = same.exclude(id: variety.id) if variety
+        errors[:name] = ["#{values[:name]} is in the register already"] if same.any?
+        { bloom: %i[bloom_from bloom_to], harvest: %i[harvest_from harvest_to] }.each_value do |from, to|
+          errors[to] = ["both ends are wanted, or neither"] if values[from].nil? != values[to].nil?
+        end
+        errors[:origin] = ["say where the wood comes from: whoever checks plant health will ask"] if values[:outside] && values[:origin].to_s.strip.empty?
+        raise Refused, errors if errors.any?
+      end
+      private_class_method :check
+    end
+  end
+end

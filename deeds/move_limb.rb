@@ -1,0 +1,23 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # Moves a limb's work to another season.
+    module MoveLimb
+      FURTHEST = 9
+
+      # @param season [Integer]
+      # @param first [Integer] the season that is planned for now
+      # @raise [Refused]
+      def self.call(limb, season, by:, first:)
+        unless season.between?(first, first + FURTHEST)
+          raise Refused, season: ["is from #{first} to #{first + FURTHEST}"]
+        end
+
+        row = limb.planned
+        role = row&.role == "backup" ? "backup" : (season == first ? "work" : "later")
+        PlanLimb.call(limb, { role: role, season: season }, by: by, season: first)
+      end
+    end
+  end
+end

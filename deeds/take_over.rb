@@ -1,0 +1,33 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # Lets a side branch take over from the limb it grows from: the branch is worked first, and
+    # the old top comes off above it some seasons later.
+    module TakeOver
+      # @return [Integer] the season in which the top comes off
+      # @raise [Refused]
+      def self.call(branch, by:, first:)
+        parent = branch.parent or raise Refused, role: ["#{branch.tag} grows from the trunk; only a side branch can take over"]
+        at = above(parent, branch)
+        raise Refused, role: ["#{branch.tag} leaves #{parent.tag} at its very end; there is no top to take off"] if at >= parent.length_mm
+
+        off = first + branch.orchard.rulebook.value("reckoning.pace.take_over_after")
+        DB.transaction do
+          PlanLimb.call(branch, { role: "work", season: first }, by: by, season: first)
+          row = PlanLimb.call(parent, { role: "lift", season: off }, by: by, season: first)
+          Ledger.change(row, { cut_mm: at.round(1), technique: nil, variety_id: nil, sticks: nil }, by: by, why: "#{branch.tag} takes over")
+        end
+        off
+      end
+
+      # Clear of the branch's own fork.
+      def self.above(parent, branch)
+        section = Records::CoreValues.section(branch)[:diameter_mm]
+        book = branch.orchard.rulebook
+        branch.fork_mm.to_f + [book.value("reckoning.cut.clearance"), section].max
+      end
+      private_class_method :above
+    end
+  end
+end

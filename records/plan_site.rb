@@ -1,0 +1,13 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # What was decided for a bare stretch: a graft set in its side.
+    class PlanSite < Sequel::Model(DB[:plan_sites])
+      include Row
+      many_to_one :plan
+      many_to_one :site
+      many_to_one :variety
+    end
+  end
+end

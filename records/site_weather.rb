@@ -1,0 +1,73 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # An orchard's daily weather, as the reckonings take it. What lies after +today+ is not seen.
+    class SiteWeather
+      # A year with fewer days than this after the biofix tells nothing of its spring.
+      LEAST_DAYS = 120
+
+      # @param today [Date]
+      def initialize(orchard, today)
+        @orchard = orchard
+        @today = today
+      end
+
+      def any? = DB[:weather_days].where(orchard_id: @orchard.id, forecast: false).where { day <= @today }.any?
+
+      # @return [Array<Hash>] +date+, +min_c+, +max_c+, +rain_mm+, +gust_ms+, in order
+      def days(from, to = @today)
+        DB[:weather_days].where(orchard_id: @orchard.id, forecast: false, day: from..[to, @today].min).order(:day)
+                         .select_map(%i[day min_c max_c rain_mm gust_ms]).map { |day, min, max, rain, gust| { date: day, min_c: min, max_c: max, rain_mm: rain, gust_ms: gust } }
+      end
+
+      # Past springs, each its days from the biofix on; the present one is left out.
+      #
+      # @return [Array<Array<Hash>>] oldest first
+      def years
+        @years ||= begin
+          month = @orchard.southern? ? 8 : 2
+          last = @orchard.season.name_of(@today)
+          all = days(Date.new(last - 30, month, 1)).group_by { |each| each[:date].year }
+          (all.keys.min.to_i..last - 1).filter_map do |year|
+            spring = [*all[year], *(all[year + 1] if @orchard.southern?)].select { |each| each[:date] >= Date.new(year, month, 1) && each[:date] < Date.new(year, month, 1) + 240 }
+            spring if spring.size >= LEAST_DAYS
+          end
+        end
+      end
+
+      # Degree-days from the biofix to a calendar day, the mean over past years; nil without any.
+      def usual_dd(base_c, month_day)
+        sums = years.filter_map do |year|
+          index = year.index { |each| each[:date].strftime("%m-%d") == month_day }
+          running(base_c, year)[index] if index
+        end
+        sums.empty? ? nil : sums.sum / sums.size
+      end
+
+      # Expected frost loss of a variety's flowers here, from its usual bloom and the past years.
+      #
+      # @return [Hash, nil] the frost reckoning's answer with +base_c+, +from_dd+, +to_dd+
+      def frost(variety)
+        return nil unless variety.bloom_from && variety.bloom_to && years.any? && Core::Rulebook.shipped.species_names.include?(variety.species)
+
+        base = @orchard.rulebook.value("species.#{variety.species}.slip_base")
+        from, to = usual_dd(base, variety.bloom_from), usual_dd(base, variety.bloom_to)
+        return nil unless from && to && to >= from
+
+        Core::Plan::Frost.reckon({ base_c: base, from_dd: from, to_dd: to, history: years.map { |year| year.map { |each| each.slice(:date, :min_c, :max_c) } } })
+                         .merge(base_c: base, from_dd: from, to_dd: to)
+      end
+
+      private
+
+      def running(base_c, year)
+        @running ||= {}
+        @running[[base_c, year.first[:date]]] ||= begin
+          sum = 0.0
+          Core::Slip::DegreeDays.call(days: year, base_c: base_c)[:daily].map { |each| sum += each }
+        end
+      end
+    end
+  end
+end
