@@ -91,6 +91,9 @@ module Vestry
         (brings.flat_map { |point, choices| choices.fetch(practice(point, school)) } + book("materials").fetch("always")).uniq
       end
 
+      # Every kind the compatibility matrix knows, as stock or scion.
+      def kin_names = @kin_names ||= book("compatibility").fetch("pairs").then { |pairs| (pairs.keys + pairs.values.flat_map(&:keys)).uniq }
+
       # How well +scion+ lasts on +stock+.
       #
       # @return [Hash] +value+ (good, workable, doubtful, refused), +why+ and perhaps +delayed+

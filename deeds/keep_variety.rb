@@ -24,6 +24,7 @@ module Vestry
         { bloom: %i[bloom_from bloom_to], harvest: %i[harvest_from harvest_to] }.each_value do |from, to|
           errors[to] = ["both ends are wanted, or neither"] if values[from].nil? != values[to].nil?
         end
+        errors[:species] = ["is one of #{Core::Rulebook.shipped.kin_names.join(', ')}"] unless Core::Rulebook.shipped.kin_names.include?(values[:species])
         errors[:origin] = ["say where the wood comes from: whoever checks plant health will ask"] if values[:outside] && values[:origin].to_s.strip.empty?
         raise Refused, errors if errors.any?
       end

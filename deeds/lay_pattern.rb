@@ -119,8 +119,7 @@ module Vestry
         # The wished number of seasons, or the most that can be kept.
         def way(plan)
           wished = @wish["seasons"].to_i
-          ways = Records::TreePace.new(plan, cap: nil).ways
-          way = ways.select(&:feasible).reject { |each| each.count > wished }.max_by(&:count)
+          way = Records::TreePace.new(plan, cap: nil).nearest(wished)
           return [nil, [{ "code" => "pattern_no_pace", "seasons" => wished }]] unless way
 
           [way, way.count == wished ? [] : [{ "code" => "pattern_fewer_seasons", "wished" => wished, "made" => way.count }]]

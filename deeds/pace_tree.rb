@@ -19,7 +19,7 @@ module Vestry
         first = plan.first_season
         DB.transaction do
           way.seasons.each_with_index do |limbs, index|
-            limbs.each { |limb| settle(limb, { role: plan.role(limb) == "backup" ? "backup" : (index.zero? ? "work" : "later"), season: first + index }, by) }
+            limbs.each { |limb| settle(limb, { role: plan.role(limb) == "backup" ? "backup" : (index.zero? ? "work" : "later"), season: first + index }.merge(place(plan, limb)), by) }
           end
           (plan.nurses + plan.lifted + plan.renewed).reject { |limb| plan.decided?(limb) }.each { |limb| settle(limb, { role: plan.role(limb), season: first }, by) }
           Ledger.change(tree.reload.plan, { seasons: count, cap: cap }, by: by)
@@ -27,11 +27,18 @@ module Vestry
         way
       end
 
-      def self.settle(limb, values, by)
-        row = limb.tree.plan && Records::PlanLimb.first(plan_id: limb.tree.plan.id, limb_id: limb.id)
-        row ? Ledger.change(row, values, by: by) : PlanLimb.call(limb, values, by: by, season: values[:season])
+      # Where and how, for a limb about which that is still open.
+      def self.place(plan, limb)
+        outlook = plan.outlook(limb)
+        return {} if plan.planned(limb)&.cut_mm || !outlook.cut[:feasible]
+
+        { technique: outlook.technique, cut: outlook.at_mm, practice: outlook.practice }
       end
-      private_class_method :settle
+
+      def self.settle(limb, values, by)
+        PlanLimb.call(limb, values, by: by, season: values[:season])
+      end
+      private_class_method :settle, :place
     end
   end
 end

@@ -30,6 +30,7 @@ module Vestry
       end
 
       def self.keep_done(limb)
+        limb.grafts(reload: true)
         return unless limb.graft && limb.graft.fate != "lost"
 
         raise Refused, role: ["#{limb.label} was grafted on #{limb.graft.grafted_on.iso8601} and stands; what was done stays in the plan"]

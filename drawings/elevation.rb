@@ -18,7 +18,7 @@ module Vestry
       STICK_MM = 150
       TWIGS = 10
 
-      Branch = Struct.new(:id, :tag, :state, :outline, :beyond, :twigs, :cut, :sticks, :label, :leader, :spoken, :chosen, :damage, keyword_init: true)
+      Branch = Struct.new(:id, :tag, :state, :outline, :beyond, :twigs, :cut, :sticks, :label, :leader, :spoken, :chosen, :damage, :fault, keyword_init: true)
 
       attr_reader :from_deg, :href
 
@@ -27,13 +27,17 @@ module Vestry
       # @param from_deg [Integer] where the viewer stands
       # @param chosen [Integer, nil] the id of the chosen limb
       # @param href [Proc] a limb's id to its address
-      def initialize(tree, stands, from_deg: 180, chosen: nil, href: ->(_) {})
+      # @param faults [Hash{Integer=>String}] what is wrong with a limb's plan, by its id
+      # @param stretch [Array(Float, Float), nil] where on the chosen limb it can be cut, in mm
+      def initialize(tree, stands, from_deg: 180, chosen: nil, href: ->(_) {}, faults: {}, stretch: nil)
         @tree = tree
         @orchard = tree.orchard
         @stands = stands
         @from_deg = from_deg
         @chosen = chosen
         @href = href
+        @faults = faults
+        @stretch = stretch
         @figure = Records::CoreValues.figure(tree, stands.map(&:limb))
         @scale = fit
       end
@@ -51,6 +55,15 @@ module Vestry
 
       def description
         @stands.map { |stand| "Limb #{stand.limb.tag}: #{spoken(stand)}" }.join(". ")
+      end
+
+      # The chosen limb's line from its fork to its end, for a cut to be moved along it; and where on
+      # it the cut can be.
+      def slide
+        stand = @chosen && @stands.find { |each| each.limb.id == @chosen && !each.graft && !each.coming && !each.falls } or return nil
+        placed, name = limb(stand), "#{@tree.label}#{stand.limb.tag}"
+        marks = (0..STEPS * 4).map { |i| placed.length_mm * i / (STEPS * 4.0) }
+        { axis: marks.map { |mm| [mm, *at(placed, mm, name)].map { |v| Stroke.round(v) }.join(" ") }.join(";"), can: @stretch && beside(placed, name, *@stretch) }
       end
 
       # Marks up the staff, the height in mm and what to write there.
@@ -165,15 +178,15 @@ module Vestry
         name = "#{@tree.label}#{stand.limb.tag}"
         ends = placed.length_mm
         cut = stand.cut_mm&.clamp(0, ends)
-        made = stand.graft && cut
+        made = (stand.graft || stand.coming) && cut
         cut = 0.0 if stand.falls
         outline = stand.falls ? "" : Stroke.branch(*stretch(placed, 0.0, cut || ends, name))
         beyond = cut && !made ? Stroke.branch(*stretch(placed, cut, ends, name)) : nil
-        sat = made ? sticks(stand, placed, cut, name) : []
+        sat = made && stand.worked? ? sticks(stand, placed, cut, name) : []
         tip = sat[sat.size / 2]&.fetch(:tip) || at(placed, cut && made ? cut : ends, name)
         Branch.new(id: stand.limb.id, tag: stand.limb.tag, state: stand.state, outline: outline, beyond: beyond,
                    twigs: made ? [] : twigs(placed, name, cut), cut: cut && !made && !stand.falls ? tick(placed, cut, name) : nil,
-                   sticks: sat, spoken: spoken(stand), chosen: stand.limb.id == @chosen,
+                   sticks: sat, spoken: spoken(stand), fault: @faults[stand.limb.id], chosen: stand.limb.id == @chosen,
                    damage: stand.limb.damage && tick(placed, placed.length_mm * 0.06, name, 1.1),
                    label: nil, leader: tip)
       end
@@ -210,12 +223,20 @@ module Vestry
         Stroke.straight([[x - (by - ay) / long * half, y + (bx - ax) / long * half], [x + (by - ay) / long * half, y - (bx - ax) / long * half]])
       end
 
+      # A line along the limb, clear of its bark.
+      def beside(placed, name, from, to)
+        marks = (0..STEPS).map { |i| from + (to - from) * i / STEPS }
+        axis = marks.map { |mm| at(placed, mm, name) }
+        widths = marks.map { |mm| placed.thickness(mm) * @scale + 9 }
+        Stroke.smooth(Stroke.sides(axis, widths).first)
+      end
+
       # The sticks on a stub, and the longest shoot seen so far, both to scale.
       def sticks(stand, placed, cut, name)
         x, y = at(placed, cut, name)
         ax, ay = at(placed, [cut - 120, 0].max, name)
         heading = Math.atan2(y - ay, x - ax)
-        count = stand.graft.sticks
+        count = stand.stick_count
         wide = placed.thickness(cut) * @scale
         (0...count).map do |i|
           aside = count == 1 ? 0.0 : (i / (count - 1.0) - 0.5)
@@ -254,7 +275,8 @@ module Vestry
       def spoken(stand)
         limb = stand.limb
         words = ["#{say(limb.girth_mm || limb.wide_mm)} round", "points #{limb.bearing_deg.to_i} degrees", "rises #{limb.rise_deg.to_i} degrees"]
-        words << { "open" => "nothing decided", "lost" => "graft lost", "grafted" => "grafted with #{stand.graft&.variety&.name}" }.fetch(stand.state, stand.state)
+        words << { "open" => "nothing decided", "lost" => "graft lost", "grafted" => "grafted with #{stand.graft&.variety&.name}", "coming" => "as it will be, grafted" }.fetch(stand.state, stand.state)
+        words << @faults[stand.limb.id] if @faults[stand.limb.id]
         words.join(", ")
       end
     end

@@ -74,10 +74,10 @@ module Vestry
 
       def spoke(stand)
         placed = limb(stand)
-        ends = stand.graft && stand.cut_mm ? [stand.cut_mm, placed.length_mm].min : placed.length_mm
+        ends = (stand.graft || stand.coming) && stand.cut_mm ? [stand.cut_mm, placed.length_mm].min : placed.length_mm
         marks = (0..4).map { |i| ends * i / 4.0 }
         outline = Stroke.branch(marks.map { |mm| sheet(placed.at(mm)) }, marks.map { |mm| [placed.thickness(mm) * @scale, 1.4].max })
-        cut = stand.cut_mm && !stand.graft && !stand.falls ? cut_tick(placed, stand.cut_mm) : nil
+        cut = stand.cut_mm && !stand.graft && !stand.coming && !stand.falls ? cut_tick(placed, stand.cut_mm) : nil
         Spoke.new(id: stand.limb.id, tag: stand.limb.tag, state: stand.state, outline: outline, cut: cut, chosen: stand.limb.id == @chosen,
                   leader: sheet(placed.at(ends)))
       end

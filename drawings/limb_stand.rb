@@ -3,38 +3,63 @@
 module Vestry
   module Drawings
     # How a limb stands in a drawing: its role, where it is or will be cut, what sits on it.
-    LimbStand = Struct.new(:limb, :role, :cut_mm, :graft, :fate, :shoot_mm, :falls, keyword_init: true) do
-      # Every limb of a tree that still stands. Those that come off with a limb that is to be
-      # cut below them are marked as falling.
+    # +coming+ marks one drawn as it will be once it is worked; +falls+ one that comes off with the
+    # limb it grows from; +gone+ one that will have been lifted.
+    LimbStand = Struct.new(:limb, :role, :cut_mm, :graft, :fate, :shoot_mm, :falls, :coming, :gone, :stick_count, keyword_init: true) do
+      # Every limb of a tree that still stands.
       #
       # @param proposed [Hash{Integer=>Float}] cuts by limb id that are not yet decided
-      def self.all(tree, proposed: {})
+      # @param after [Integer, nil] draws the tree as it will be once this season's work is done
+      def self.all(tree, proposed: {}, after: nil)
         planned = (tree.plan&.plan_limbs || []).to_h { |each| [each.limb_id, each] }
         limbs = tree.limbs.reject(&:gone_on)
-        stands = limbs.to_h { |limb| [limb.id, of(limb, planned: planned[limb.id], cut_mm: proposed[limb.id])] }
+        stands = limbs.to_h { |limb| [limb.id, of(limb, planned: planned[limb.id], cut_mm: proposed[limb.id], after: after)] }
         stands.each_value { |stand| stand.falls = falls?(stand, stands) }
-        stands.values
+        after ? stands.values.reject { |stand| stand.gone || (stand.falls && fallen?(stand, stands)) } : stands.values
       end
 
       def self.falls?(stand, stands)
         under = stands[stand.limb.parent_id] or return false
-        falls?(under, stands) || (under.cut_mm && stand.limb.fork_mm >= under.cut_mm) || under.role == "lift"
+        falls?(under, stands) || (under.cut_mm && stand.limb.fork_mm >= under.cut_mm) || (under.role == "lift" && under.cut_mm.nil?)
+      end
+
+      # Whether what it grows from has come off by then.
+      def self.fallen?(stand, stands)
+        under = stands[stand.limb.parent_id] or return false
+        under.gone || fallen?(under, stands) || ((under.coming || under.graft) && stand.limb.fork_mm >= under.cut_mm)
       end
 
       # From the facts of a limb, its plan and its latest graft.
       #
       # @param cut_mm [Float, nil] a cut that is proposed and not yet decided
-      def self.of(limb, planned: limb.planned, graft: limb.graft, cut_mm: nil)
+      def self.of(limb, planned: limb.planned, graft: limb.graft, cut_mm: nil, after: nil)
         tally = graft&.tallies&.last
         seen = graft && [tally&.growth_mm, *graft.observations.map(&:longest_shoot_mm)].compact.map(&:to_f).max
-        new(limb: limb, role: planned&.role, cut_mm: (graft&.cut_mm || cut_mm || (planned if %w[work backup].include?(planned&.role))&.cut_mm)&.to_f,
-            graft: graft, fate: graft&.fate, shoot_mm: seen)
+        stand = new(limb: limb, role: planned&.role, graft: graft, fate: graft&.fate, shoot_mm: seen, stick_count: graft&.sticks || planned&.sticks || 1,
+                    cut_mm: (graft&.cut_mm || (after && planned&.cut_mm) || cut_mm || (planned if CUT.include?(planned&.role))&.cut_mm)&.to_f)
+        after && graft.nil? && planned&.season && planned.season <= after ? stand.come(planned) : stand
       end
+
+      CUT = %w[work backup later lift renew].freeze
+
+      # The same once its work is done.
+      def come(planned)
+        case planned.role
+        when "work", "backup", "later" then self.coming = !cut_mm.nil?
+        when "lift" then cut_mm ? self.coming = true : self.gone = true
+        when "renew" then self.coming = !cut_mm.nil?
+        end
+        self
+      end
+
+      # Whether sticks sit on its end.
+      def worked? = !graft.nil? || (coming && %w[work backup later].include?(role))
 
       # The word that names its state: the style sheet and the text equivalent both use it.
       def state
         return "lost" if fate == "lost"
         return "grafted" if graft
+        return "coming" if coming && worked?
 
         role || "open"
       end

@@ -48,6 +48,37 @@ module Vestry
                 .eager(:variety, limb: %i[tree orchard]).all
       end
 
+      # Planned limbs to be worked in just this season that carry no living graft, in walking order.
+      def stubs_of(orchard, season)
+        in_use(orchard).where(role: TreePlan::WORKED, Sequel[:plan_limbs][:season] => season)
+                       .exclude(Sequel[:plan_limbs][:limb_id] => Graft.where(hidden_at: nil, orchard_id: orchard.id).select(:limb_id))
+                       .eager(:variety, limb: %i[tree orchard])
+      end
+
+      # Everything to be sawn for a season, in walking order: limbs lifted and headed back, and those
+      # to be worked with a place to cut.
+      def cut_list(orchard, season)
+        in_use(orchard).where(Sequel[:plan_limbs][:season] => season).where(Sequel.|({ role: %w[lift renew] }, Sequel.&({ role: %w[work backup later] }, Sequel.~(cut_mm: nil))))
+                       .exclude(Sequel[:plan_limbs][:limb_id] => Graft.where(hidden_at: nil, orchard_id: orchard.id).select(:limb_id)).limit(1000)
+                       .eager(:variety, limb: %i[tree orchard]).all
+      end
+
+      # Where a variety stands or is planned: trees that carry it, limbs grafted with it, limbs to be.
+      def where_stands(variety)
+        grafts = Graft.in_sight.where(Sequel[:grafts][:orchard_id] => variety.orchard_id, Sequel[:grafts][:variety_id] => variety.id).join(:limbs, id: :limb_id, gone_on: nil)
+        { trees: Tree.in_sight.where(orchard_id: variety.orchard_id, variety_id: variety.id).count, grafts: grafts.count,
+          planned: in_use(variety.orchard).where(Sequel[:plan_limbs][:variety_id] => variety.id).unordered.count,
+          promises: WoodPromise.in_sight.where(orchard_id: variety.orchard_id, variety_id: variety.id).order(Sequel.desc(:season), :id).limit(20).all }
+      end
+
+      # Rows of plans in use, of limbs that still stand.
+      def in_use(orchard)
+        PlanLimb.in_sight.where(Sequel[:plan_limbs][:orchard_id] => orchard.id)
+                .join(:plans, id: :plan_id, superseded_at: nil).join(:limbs, id: Sequel[:plan_limbs][:limb_id], gone_on: nil, hidden_at: nil)
+                .join(:trees, id: Sequel[:limbs][:tree_id], hidden_at: nil)
+                .order(Sequel[:trees][:row], Sequel[:trees][:number], Sequel[:limbs][:tag]).select_all(:plan_limbs)
+      end
+
       # Changes to facts, newest first, each with whether its row is out of sight now.
       def history(orchard, kind: nil, row: nil, before: nil, limit: 50)
         rows = DB[:history].where(orchard_id: orchard.id)

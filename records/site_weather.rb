@@ -13,7 +13,7 @@ module Vestry
         @today = today
       end
 
-      def any? = DB[:weather_days].where(orchard_id: @orchard.id, forecast: false).where { day <= @today }.any?
+      def any? = DB[:weather_days].where(orchard_id: @orchard.id, forecast: false).where(Sequel[:day] <= @today).any?
 
       # @return [Array<Hash>] +date+, +min_c+, +max_c+, +rain_mm+, +gust_ms+, in order
       def days(from, to = @today)

@@ -24,6 +24,11 @@ module Vestry
       # @return [Array<Way>]
       def ways = @ways ||= (1..[MOST_SEASONS, work.size].min).map { |count| way(count) }
 
+      # The most seasons up to a wished number that can be kept.
+      #
+      # @return [Way, nil]
+      def nearest(wished) = [wished, MOST_SEASONS, work.size].min.downto(1).lazy.map { |count| way(count) }.find(&:feasible)
+
       # Ten seasons each way, by the number of seasons as text, and as the plan stands ("standing").
       #
       # @return [Hash{String=>Hash}]
@@ -38,13 +43,26 @@ module Vestry
       private
 
       def way(count)
-        answer = Core::Plan::Stages.reckon({ limbs: work.map { |limb| { id: limb.id, share: @plan.share(limb), bearing_deg: limb.bearing_deg.to_f, height_mm: limb.tip_height_mm } },
-                                             cap: cap_of(count), seasons_max: count })
-        return Way.new(count: count, feasible: false, reasons: answer[:reasons]) unless answer[:feasible] && answer[:seasons].size == count
+        answer = stages(count, cap_of(count))
+        # Whole limbs seldom share out so evenly: then as evenly as they can be.
+        looser = answer[:reasons].find { |reason| reason[:code] == "stages_higher_cap" }&.fetch(:cap)
+        answer = stages(count, looser + Core::Near::TOLERANCE) if looser && looser <= (@cap || 1.0)
+        return Way.new(count: count, feasible: false, reasons: reasons(answer, count)) unless answer[:feasible] && answer[:seasons].size == count
 
         seasons = answer[:seasons].map { |ids| ids.map { |id| work.find { |limb| limb.id == id } } }
         Way.new(count: count, feasible: true, seasons: seasons, removed: answer[:removed], reasons: [], shoots: shoots(seasons),
                 leans: seasons.map { |limbs| Core::Survey::Head.balance(limbs.map { |limb| { share: @plan.share(limb), bearing_deg: limb.bearing_deg.to_f } })[:lean] })
+      end
+
+      def stages(count, cap)
+        Core::Plan::Stages.reckon({ limbs: work.map { |limb| { id: limb.id, share: @plan.share(limb), bearing_deg: limb.bearing_deg.to_f, height_mm: limb.tip_height_mm } },
+                                    cap: cap.clamp(0.0, 1.0), seasons_max: count }, rulebook: @orchard.rulebook)
+      end
+
+      def reasons(answer, count)
+        return [{ code: "stages_fewer_do", seasons: answer[:seasons].size, wanted: count }] if answer[:feasible]
+
+        answer[:reasons].map { |reason| reason.key?(:limb) ? reason.merge(limb: work.find { |limb| limb.id == reason[:limb] }.tag) : reason }
       end
 
       # So much that this many seasons are needed and none takes much over its even part; never
@@ -59,8 +77,8 @@ module Vestry
       # The first-year shoot to expect in each season.
       def shoots(seasons)
         seasons.each_index.map do |i|
-          season = @plan.first_season + i
-          @plan.vigour(season, stubs: seasons[i].size, kept: @plan.kept(season, cut: seasons[0..i].flatten + @plan.lifted + @plan.renewed))[:shoot_mm]
+          made = seasons[0..i].each_with_index.flat_map { |limbs, index| limbs.map { |limb| [limb, @plan.first_season + index] } }.to_h
+          @plan.vigour(@plan.first_season + i, stubs: seasons[i].size, kept: @plan.kept(@plan.first_season + i, made: made, off: @plan.lifted + @plan.renewed))[:shoot_mm]
         end
       end
 

@@ -65,11 +65,16 @@ module Vestry
       def removed_by_season = seasons_touched.to_h { |season| [season, taken(season)] }
       def seasons_touched = (work + lifted + renewed).select { |limb| limb.graft.nil? }.map { |limb| [season(limb), first_season].max }.uniq.sort
 
-      # The head that feeds the roots once a season's cuts are made. Grafts made before count with
-      # what they have grown back by then.
-      def kept(season, cut: (work + lifted + renewed).uniq.select { |limb| limb.graft.nil? && season(limb) <= season })
-        gone = removed((cut + grafted).uniq)
-        (1 - gone + grafted.sum { |limb| share(limb) * regrown(limb, season) }).clamp(0.0, 1.0)
+      # The head that feeds the roots once a season's cuts are made. What was or will be grafted
+      # before counts with what it has grown back by then.
+      #
+      # @param made [Hash{Limb=>Integer}] limbs worked by then, each with its season
+      # @param off [Array<Limb>] limbs lifted or headed back by then
+      def kept(season, made: work.select { |limb| season(limb) <= season }.to_h { |limb| [limb, season(limb)] },
+               off: (lifted + renewed).select { |limb| limb.graft.nil? && season(limb) <= season })
+        gone = removed((made.keys + off + grafted).uniq)
+        back = grafted.sum { |limb| share(limb) * regrown(limb, season) } + made.sum { |limb, worked| worked < season ? share(limb) * outlook(limb).stub_take * regrow(season - worked) : 0.0 }
+        (1 - gone + back).clamp(0.0, 1.0)
       end
 
       def vigour(season, stubs: work.count { |limb| season(limb) == season }, kept: kept(season))
@@ -127,12 +132,9 @@ module Vestry
         outlook(limb).then { |o| made.merge(take: o.stub_take, sticks: o.stick_count, minutes: o.minutes) }
       end
 
-      def regrown(limb, season)
-        return 0.0 if limb.graft.fate == "lost"
+      def regrown(limb, season) = limb.graft.fate == "lost" ? 0.0 : regrow(season - @orchard.season.name_of(limb.graft.grafted_on))
 
-        figures = @orchard.rulebook.value("reckoning.projection.regrow")
-        figures[(season - @orchard.season.name_of(limb.graft.grafted_on)).clamp(0, figures.size - 1)]
-      end
+      def regrow(age) = @orchard.rulebook.value("reckoning.projection.regrow").then { |figures| figures[age.clamp(0, figures.size - 1)] }
 
       def fact(limb)
         row = @planned[limb.id]

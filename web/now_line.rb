@@ -44,20 +44,51 @@ module Vestry
 
         planned = limb.planned
         return "#{limb.label} has nothing decided: work it, keep it or lift it." unless planned
-        return "#{limb.label} is kept: #{planned.role}." unless %w[work backup].include?(planned.role)
+        return "#{limb.label} is kept now and worked in #{planned.season}#{planned.variety ? ", to become #{planned.variety.name}" : '; choose its variety by then'}." if planned.role == "later"
+        return "#{limb.label} #{KEPT.fetch(planned.role)}." unless %w[work backup].include?(planned.role)
         return "#{limb.label} is to be worked; choose its cut, method and variety." unless planned.complete?
 
         "#{limb.label} is to become #{planned.variety.name} in #{planned.season}: cut at #{length(planned.cut_mm)}, #{method_name(planned.technique).downcase}, #{counted(planned.sticks, 'stick')}."
       end
 
       def plan
-        season = orchard.season.name_of(@today)
+        season = orchard.season_to_plan(@today)
+        short = Records::WoodSupply.new(orchard, season).lines.find(&:short?)
+        return "#{short.variety.name} wants #{counted(short.shortage[:wanted], 'stick')} in #{season} and #{short.promised.zero? ? 'none are' : "only #{short.promised} are"} at hand or promised." if short
+
         waiting = Records::Reading.waiting_stubs(orchard, season)
         unfinished = waiting.reject(&:complete?)
         return "No limb waits to be worked in #{season}: choose a tree and mark its limbs." if waiting.empty?
         return "#{counted(unfinished.size, 'limb')} marked to be worked still #{unfinished.size == 1 ? 'lacks' : 'lack'} a cut, method or variety: begin with #{unfinished.first.limb.label}." if unfinished.any?
 
         "#{counted(waiting.size, 'limb')} #{waiting.size == 1 ? 'is' : 'are'} decided and waiting for the knife in #{season}."
+      end
+
+      KEPT = { "nurse" => "is kept as a nurse: it feeds the roots and calms the grafts", "renew" => "is headed back, to throw wood for next year's grafts", "lift" => "is to come off" }.freeze
+
+      # What the saw has to do.
+      def cuts(season)
+        rows = Records::Reading.cut_list(orchard, season)
+        long = rows.count { |row| row.long_cut_mm && row.headed_on.nil? }
+        return "Nothing is to be sawn for #{season} yet: give limbs a role and a place to cut." if rows.empty?
+
+        "#{counted(rows.size, 'cut')} for #{season} on #{counted(rows.map { |row| row.limb.tree_id }.uniq.size, 'tree')}#{"; #{long} of them first cut long in winter" if long.positive?}."
+      end
+
+      # What could stand on a tree or along a row.
+      def choices(title, lines)
+        fit = lines.select { |line| %w[good workable].include?(line.compatibility["value"]) && !line.unpermitted }
+        return "Nothing in the register lives on #{title}: add a variety of its kin." if fit.empty?
+
+        partnered = fit.select { |line| line.partner_need != "needed" || line.partners.any? }
+        "#{counted(fit.size, 'variety', 'varieties')} of the register #{fit.size == 1 ? 'lives' : 'live'} on #{title}#{partnered.size == fit.size ? '' : "; #{counted(partnered.size, 'of them has', 'of them have')} a partner in bloom within reach"}."
+      end
+
+      def varieties(all)
+        open = all.select { |each| Records::VarietyOutlook.unpermitted?(each) }
+        return "#{listed(open.map(&:name))} cannot be planned: protected, and no permission is recorded." if open.any?
+
+        all.empty? ? "No variety is written down yet: add the first one." : "#{counted(all.size, 'variety', 'varieties')} in the register."
       end
 
       def graft

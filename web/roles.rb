@@ -5,7 +5,7 @@ module Vestry
     # Which role an address needs. The one place that decides; the gate asks it for every request.
     module Roles
       # Written by stewards alone: what decides rather than records.
-      STEWARD_WRITES = %w[plan settings rulebook people].freeze
+      STEWARD_WRITES = %w[plan varieties settings rulebook people].freeze
       # Read by stewards alone.
       STEWARD_READS = [%r{\A/o/[^/]+/people/(outbox|invites)}].freeze
 

@@ -46,7 +46,7 @@ module Vestry
         Door.fit
         Rack::Builder.new do
           use Headers
-          use Rack::Static, urls: %w[/vestry.css /alpine.js /vestry.js /keys.js /survey.js /caliper.js /type /mark.svg], root: File.join(ROOT, "web/public"),
+          use Rack::Static, urls: Dir.children(File.join(ROOT, "web/public")).map { |name| "/#{name}" }, root: File.join(ROOT, "web/public"),
                             header_rules: [[:all, { "cache-control" => "public, max-age=3600" }]]
           use Secure
           use Rack::Attack

@@ -12,6 +12,9 @@ module Vestry
         def percent(share) = "#{(share * 100).round} %"
         def day(date) = date.nil? ? "–" : date.strftime("%-d %B %Y")
         def short_day(date) = date.strftime("%-d %b")
+        # A month and day as it is said: 5 May.
+        def spoken_day(month_day) = month_day && Date.strptime("2024-#{month_day}", "%Y-%m-%d").strftime("%-d %B")
+        def month_names(months) = months.map { |month| Date::ABBR_MONTHNAMES[month] }.join(", ")
         def method_name(technique) = Core::Rulebook.shipped.book("methods").dig(technique, "name") || technique
         def species_name(species) = Core::Rulebook.shipped.book("species").dig("names", species, "name") || species
         def school_name(school) = Core::Rulebook.shipped.book("schools").dig("schools", school, "name")

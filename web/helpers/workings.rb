@@ -38,15 +38,20 @@ module Vestry
                      notes: cut[:limits].map { |limit| say_limit(limit) })
         end
 
-        def cut_diameter_working(limb, cut)
+        def place_working(limb, outlook)
           base = Records::CoreValues.section(limb)[:diameter_mm]
           share = orchard.rulebook.value("reckoning.cut.taper")
-          Working.of(length(cut[:diameter_mm]), "#{length(base)} − #{share} × #{length(base)} × #{length(cut[:at_mm])} ÷ #{length(limb.length_mm)} = #{length(cut[:diameter_mm])}",
-                     rules: ["reckoning.cut.taper"])
+          Working.of(length(outlook.stock_mm), "#{length(base)} − #{share} × #{length(base)} × #{length(outlook.at_mm)} ÷ #{length(limb.length_mm)} = #{length(outlook.stock_mm)}",
+                     rules: ["reckoning.cut.taper"],
+                     notes: ["Height: #{length(limb.fork_height_mm)} at the fork + #{length(outlook.at_mm)} × sin #{limb.rise_deg.to_i}° = #{length(outlook.height_mm)}."])
         end
 
-        def cut_height_working(limb, cut)
-          Working.of(length(cut[:height_mm]), "#{length(limb.fork_height_mm)} at the fork + #{length(cut[:at_mm])} × sin #{limb.rise_deg.to_i}° = #{length(cut[:height_mm])}")
+        def vigour_working(plan, season, vigour)
+          kept, stubs = plan.kept(season), plan.work.count { |limb| plan.season(limb) == season }
+          share = orchard.rulebook.value("reckoning.vigour.stub_share")
+          ordinary = Core::Plan::Vigour.contract.field(:ordinary_mm).default
+          Working.of(length(vigour[:shoot_mm]), "#{length(ordinary)} ÷ (#{format('%.2f', kept)} kept + #{share} × #{counted(stubs, 'stub')}) = #{length(vigour[:shoot_mm])}",
+                     rules: %w[reckoning.vigour.stub_share reckoning.vigour.least_kept reckoning.vigour.most_push reckoning.vigour.long_shoot], notes: vigour[:reasons].map { |reason| say(reason) })
         end
 
         def cut_range_working(cut)

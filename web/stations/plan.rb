@@ -3,22 +3,12 @@
 module Vestry
   module Web
     module Stations
-      # What to do to the tree.
+      # What to do to the tree: roles, cuts, methods, and how fast.
       class Plan < Base
-        helpers do
-          def show(tree, limb, reading: nil)
-            advice = limb && PlanAdvice.new(limb, technique: reading&.typed&.[]("technique") || params["technique"], practice: reading&.typed&.[]("practice") || params["practice"],
-                                                  season: orchard.season.name_of(today))
-            reading ||= Contracts::PlanLimb.blank(advice ? advice.standing : {})
-            line = NowLine.new(orchard, today)
-            erb :"plan/tree", locals: { tree: tree, limb: limb, advice: advice, reading: reading, now: limb ? line.limb(limb) : line.tree(tree) }
-          end
-        end
+        helpers PlanPages
 
         get "/" do
-          plans = Records::Plan.where(orchard_id: orchard.id, superseded_at: nil, hidden_at: nil).eager(:tree, plan_limbs: :variety).all
-          trees = orchard.trees_dataset.where(hidden_at: nil).order(:row, :number).all
-          erb :"plan/orchard", locals: { trees: trees, plans: plans.to_h { |plan| [plan.tree_id, plan] }, now: NowLine.new(orchard, today).plan }
+          erb :"plan/orchard", locals: { view: PlanView.new(orchard, today, params), now: NowLine.new(orchard, today).plan }
         end
 
         get "/trees/:id" do
@@ -29,23 +19,141 @@ module Vestry
         # How fast: every limb's role and season at once.
         post "/trees/:id/pace" do
           tree = orchard.tree!(params["id"])
+          cap = read_cap
           count = Integer(params["seasons"].to_s, 10, exception: false).to_i
-          Deeds::PaceTree.call(tree, count, by: actor, first: orchard.season.name_of(today))
+          Deeds::PaceTree.call(tree, count, by: actor, today: today, cap: cap)
           notice "#{tree.label} is changed over #{counted(count, 'season')}. Each limb can still be changed by hand."
           redirect to("plan", "/trees/#{tree.id}")
         rescue Deeds::Refused => e
-          status 422
-          env["vestry.notice"] = "This #{e.errors.values.flatten.join('; ')}."
-          show(orchard.tree!(params["id"]), nil)
+          refuse(orchard.tree!(params["id"]), nil, e)
+        end
+
+        post "/trees/:id/purpose" do
+          tree = orchard.tree!(params["id"])
+          plan = tree.plan or raise Records::Missing
+          school = params["school"].to_s
+          Deeds::Ledger.change(plan, { purpose: params["purpose"].to_s.strip[0, 200], school: Core::Rulebook.shipped.school_names.include?(school) ? school : plan.school }, by: actor)
+          redirect to("plan", "/trees/#{tree.id}")
+        end
+
+        # A new version: the plan so far is kept as it was.
+        post "/trees/:id/versions" do
+          tree = orchard.tree!(params["id"])
+          Deeds::NewVersion.call(tree, by: actor, why: params["why"].to_s.strip[0, 200])
+          notice "A new version is begun; the one before is kept."
+          redirect to("plan", "/trees/#{tree.id}")
+        rescue Deeds::Refused => e
+          refuse(orchard.tree!(params["id"]), nil, e)
+        end
+
+        get "/trees/:id/versions" do
+          tree = orchard.tree!(params["id"])
+          erb :"plan/versions", locals: { tree: tree, now: NowLine.new(orchard, today).tree(tree) }
+        end
+
+        # What could stand on it, side by side.
+        get "/trees/:id/varieties" do
+          tree = orchard.tree!(params["id"])
+          choices(tree.label, [tree], to("plan", "/trees/#{tree.id}"))
+        end
+
+        get "/rows/:row" do
+          trees = orchard.trees_dataset.where(hidden_at: nil, row: params["row"].to_s[0, 40]).order(:number).limit(500).all
+          raise Records::Missing if trees.empty?
+
+          choices("Row #{trees.first.row}", trees, to("plan"))
         end
 
         post "/limbs/:id" do
           limb = orchard.limb!(params["id"])
           reading = read(Contracts::PlanLimb)
           try(reading, ->(wrong) { show(limb.tree, limb, reading: wrong) }) do |v|
-            Deeds::PlanLimb.call(limb, v, by: actor, version: v[:version], season: orchard.season.name_of(today))
+            Deeds::PlanLimb.call(limb, v, by: actor, version: v[:version], season: first_season)
             redirect limb_address(limb.tree, limb.id)
           end
+        end
+
+        # A role alone, by one press under the drawing.
+        post "/limbs/:id/role" do
+          limb = orchard.limb!(params["id"])
+          role = params["role"].to_s
+          raise Deeds::Refused, role: ["is one of #{Records::PlanLimb::ROLES.join(', ')}"] unless Records::PlanLimb::ROLES.include?(role)
+
+          Deeds::PlanLimb.call(limb, { role: role }, by: actor, season: first_season)
+          redirect limb_address(limb.tree, limb.id)
+        rescue Deeds::Refused => e
+          refuse(orchard.limb!(params["id"]).tree, orchard.limb!(params["id"]), e)
+        end
+
+        post "/limbs/:id/season" do
+          limb = orchard.limb!(params["id"])
+          Deeds::MoveLimb.call(limb, Integer(params["season"].to_s, 10, exception: false).to_i, by: actor, first: first_season)
+          redirect to("plan", "/trees/#{limb.tree_id}#seasons")
+        rescue Deeds::Refused => e
+          refuse(orchard.limb!(params["id"]).tree, nil, e)
+        end
+
+        post "/limbs/:id/take-over" do
+          limb = orchard.limb!(params["id"])
+          off = Deeds::TakeOver.call(limb, by: actor, first: first_season)
+          notice "#{limb.label} takes over from #{limb.parent.tag}: it is worked first, and the old top comes off in #{off}."
+          redirect limb_address(limb.tree, limb.id)
+        rescue Deeds::Refused => e
+          refuse(orchard.limb!(params["id"]).tree, orchard.limb!(params["id"]), e)
+        end
+
+        # The figures at another place on the limb, while the cut is moved along it.
+        get "/limbs/:id/cut" do
+          limb = orchard.limb!(params["id"])
+          at = Float(params["at"].to_s, exception: false)
+          advice = PlanAdvice.new(limb, season: first_season, technique: params["technique"], practice: params["practice"], at_mm: at&.finite? ? at : nil)
+          erb :"plan/place", layout: false, locals: { limb: limb, advice: advice, share: Records::TreePlan.new(limb.tree, today).share(limb) }
+        end
+
+        post "/limbs/:id/headed" do
+          limb = orchard.limb!(params["id"])
+          row = limb.planned or raise Records::Missing
+          Deeds::HeadBack.call(row, on: today, by: actor, today: today)
+          notice "#{limb.label} is cut long; on the grafting day it is cut back fresh to #{length(row.cut_mm)}."
+          redirect to("plan", "/cuts")
+        rescue Deeds::Refused => e
+          notice e.errors.values.flatten.join("; ")
+          redirect to("plan", "/cuts")
+        end
+
+        post "/sites/:id" do
+          site = orchard.site!(params["id"])
+          reading = read(Contracts::PlanSite)
+          try(reading, ->(wrong) { show(site.tree, nil, site: site, site_reading: wrong) }) do |v|
+            Deeds::PlanSite.call(site, v, by: actor, season: first_season, version: v[:version])
+            redirect to("plan", "/trees/#{site.tree_id}")
+          end
+        end
+
+        # What to saw, where and when, in walking order.
+        get "/cuts" do
+          erb :"plan/cuts", locals: { rows: Records::Reading.cut_list(orchard, first_season), season: first_season, now: NowLine.new(orchard, today).cuts(first_season) }
+        end
+
+        get("/pattern") { pattern_page(read_blank_pattern) }
+
+        post "/pattern" do
+          reading = read(Contracts::Pattern, {})
+          try(reading, ->(wrong) { pattern_page(wrong) }) do |v|
+            ids = orchard.trees_dataset.where(hidden_at: nil, row: v[:rows] || []).order(:row, :number).select_map(:id)
+            pattern = Deeds::LayPattern.begin(orchard, v.slice(:variety, :school, :seasons, :purpose, :replace), ids, by: actor, today: today, client_key: v[:client_key])
+            redirect to("plan", "/patterns/#{pattern.id}")
+          end
+        end
+
+        get "/patterns/:id" do
+          erb :"plan/pattern_told", locals: { pattern: pattern!, now: pattern_words(pattern!) }
+        end
+
+        get "/patterns/:id/progress" do
+          content_type :json
+          pattern = pattern!
+          JSON.generate(state: pattern.state, done: pattern.done, lines: pattern.tree_ids.size)
         end
       end
     end

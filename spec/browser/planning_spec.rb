@@ -1,0 +1,139 @@
+# frozen_string_literal: true
+
+RSpec.describe "Planning trees" do
+  let!(:here) { demo }
+
+  def now = find("h1.now").text
+  def standing(row, number) = here.trees_dataset.first(row: row, number: number)
+  def limb_tag(tag) = find("svg.elevation a.tag[aria-label^='Limb #{tag},']")
+  def plan_of(tree) = tree.reload.plan.plan_limbs.to_h { |row| [row.limb.tag, row] }
+
+  before { sign_in person(steward: here) }
+
+  it "turns a bush apple over two seasons: compared, chosen, changed by hand, drawn before and after" do
+    apple = standing("B", 7)
+    visit "/o/maunder-hill/plan/trees/#{apple.id}"
+    within("section[aria-labelledby='pace-h']") do
+      expect(all("svg.decade").size).to eq 3
+      expect(page).to have_content("Crop forgone").and have_content("Least head")
+      click_button "Choose 2 seasons"
+    end
+    expect(page).to have_content("B7 is changed over 2 seasons")
+    expect(all(".column h3").map(&:text)).to eq %w[2026 2027 2028]
+    before = all(".column").map { |column| column.all(".token").map { |token| token.text[/[A-F]/] } }
+    expect(before.first.size).to eq 2
+
+    moved = before.first.first
+    find("button[aria-label='#{moved} to 2027']").click
+    expect(page).to have_css(".column[data-season='2027'] .token[data-limb='#{apple.limbs.find { |limb| limb.tag == moved }.id}']")
+    expect(plan_of(apple)[moved]).to have_attributes(role: "later", season: 2027)
+    find("button[aria-label='#{moved} to 2026']").click
+
+    expect(page).to have_no_css("svg.elevation .tag.coming")
+    click_link "after 2027"
+    expect(page).to have_css("svg.elevation .tag.coming", count: 4)
+    click_link "as it stands"
+
+    limb_tag(moved).click
+    start = find("#place .at").text
+    find("#slide").send_keys(:right, :right, :right, :right, :right, :right)
+    expect(page).to have_no_css("#place .at", exact_text: start)
+    expect(find_field("Cut at, from the fork").value).to eq find("#place .at").text
+    select "Skylark Russet", from: "Becomes"
+    check "Cut it long in winter first"
+    click_button "Keep this plan"
+    expect(now).to include("#{moved} is to become Skylark Russet in 2026")
+    expect(plan_of(apple)[moved].long_cut_mm).to be > plan_of(apple)[moved].cut_mm
+
+    visit "/o/maunder-hill/plan/cuts"
+    find("button[aria-label='B7 #{moved} is cut long']").click
+    expect(page).to have_content("on the grafting day it is cut back fresh")
+    expect(plan_of(apple)[moved].headed_on).to eq World::TODAY
+  end
+
+  it "changes roles under the drawing, and says in words and on the drawing what is wrong" do
+    apple = standing("B", 8)
+    visit "/o/maunder-hill/plan/trees/#{apple.id}"
+    apple.limbs.each do |limb|
+      limb_tag(limb.tag).click
+      within("form.roles") { click_button "lift" }
+      expect(page).to have_css("form.roles button[aria-pressed='true']", text: "lift")
+    end
+    visit "/o/maunder-hill/plan/trees/#{apple.id}"
+    expect(page).to have_content("nothing would be left to feed the roots")
+    limb_tag(apple.limbs.first.tag).click
+    within("form.roles") { click_button "work" }
+    visit "/o/maunder-hill/plan/trees/#{apple.id}"
+    expect(page).to have_content("No nurse limb is kept")
+
+    fill_in "No season may take more than, %", with: "lots"
+    click_button(class: "go", text: "Choose 1 season")
+    expect(page).to have_content("is a share from 1 to 100 %")
+    apple.limbs.first.update(girth_mm: 320)
+    apple.reload.plan.plan_limbs.find { |row| row.role == "work" }.update(cut_mm: 700, technique: "rind", stock_mm: 40)
+    visit "/o/maunder-hill/plan/trees/#{apple.id}"
+    expect(page).to have_content("was measured anew")
+    expect(page).to have_css("svg.elevation .tag.faulty", count: 1)
+  end
+
+  it "makes a family tree of four varieties, and keeps a protected one out until it is permitted" do
+    sort = ->(name, **facts) { Vestry::Records::Variety.create(orchard_id: here.id, name: name, species: "pear", **facts) }
+    %w[Michael Lammas].each { |name| sort[name, vigour: "middling", pollen: "good"] }
+    locked = sort["Gatehouse", protected: true]
+    pear = standing("D", 3)
+    visit "/o/maunder-hill/plan/trees/#{pear.id}"
+    click_link "What could stand on it"
+    expect(page).to have_content("protected: no permission recorded")
+    expect(page).to have_css("tr.doubtful, tr.workable, tr.good", minimum: 4)
+
+    names = ["Michael", "Lammas", "Candlewick", "Gatehouse"]
+    limbs = pear.limbs.reject(&:parent_id).first(4)
+    limbs.zip(names).each do |limb, name|
+      visit "/o/maunder-hill/plan/trees/#{pear.id}?limb=#{limb.id}"
+      find("option", text: /\A#{name}/).select_option
+      click_button "Keep this plan"
+      next unless name == "Gatehouse"
+
+      expect(page).to have_content("no permission is recorded")
+      visit "/o/maunder-hill/varieties/#{locked.id}"
+      fill_in "Permission, as recorded", with: "Letter of 3 March"
+      click_button "Keep this"
+      expect(page).to have_content("Gatehouse is kept.")
+      visit "/o/maunder-hill/plan/trees/#{pear.id}?limb=#{limb.id}"
+      find("option", text: /\A#{name}/).select_option
+      click_button "Keep this plan"
+    end
+    expect(pear.reload.plan.plan_limbs.map { |row| row.variety&.name }.compact).to match_array names
+
+    visit "/o/maunder-hill/plan"
+    expect(page).to have_content("Short by")
+    click_link "Michael"
+    fill_in "Sticks", with: "40"
+    fill_in "For the season", with: "2026"
+    click_button "Promise it"
+    expect(page).to have_content("40 sticks of Michael are promised for 2026.")
+    visit "/o/maunder-hill/plan"
+    within(:xpath, "//tr[th[normalize-space()='Michael']]") { expect(page).to have_content("enough") }
+  end
+
+  it "plans a whole row from a pattern, each tree its own, and lists what could not be" do
+    planned = here.trees_dataset.where(row: "B").all.count(&:plan)
+    visit "/o/maunder-hill/plan"
+    click_link "Plan whole rows"
+    click_button "Plan these trees"
+    expect(page).to have_content("Choose at least one row")
+    check "B", allow_label_click: false
+    select "Evensong (apple)", from: "Becomes"
+    choose "two"
+    fill_in "Purpose", with: "Haulier to Evensong"
+    click_button "Plan these trees"
+    expect(now).to include("have a plan now")
+    if planned.positive?
+      expect(page).to have_content("has a plan already, which was left as it is")
+    end
+    tree = standing("B", 9)
+    click_link tree.label, match: :first
+    expect(page).to have_content("Haulier to Evensong")
+    expect(plan_of(tree).values.map { |row| row.variety&.name }.compact.uniq).to eq ["Evensong"]
+  end
+end

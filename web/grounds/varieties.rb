@@ -1,0 +1,69 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Grounds
+      # The register of varieties: when they bloom and ripen, how they grow, whose wood it is.
+      class Varieties < Base
+        helpers do
+          def list(reading: nil)
+            all = orchard.varieties_in_sight
+            erb :"varieties/list", locals: { all: all, reading: reading || Contracts::Variety.blank(species: orchard.species.first), now: NowLine.new(orchard, today).varieties(all) }
+          end
+
+          def one(variety, reading: nil, promise: nil)
+            standing = variety.values.merge(Contracts::Variety::DAYS.to_h { |name| [name, spoken_day(variety[name])] })
+            erb :"varieties/one", locals: { variety: variety, reading: reading || Contracts::Variety.blank(standing), promise: promise || Contracts::Promise.blank(season: orchard.season_to_plan(today)),
+                                            frost: Records::SiteWeather.new(orchard, today).frost(variety), places: Records::Reading.where_stands(variety), now: NowLine.new(orchard, today).varieties(orchard.varieties_in_sight) }
+          end
+
+          def columns(v)
+            v.except(:version).merge(Contracts::Variety::DAYS.to_h { |name| [name, v[name] && Contracts::Variety.day(v[name])] },
+                                     protected: v[:protected] == true, outside: v[:outside] == true, name: v[:name].strip, vigour: v[:vigour], pollen: v[:pollen],
+                                     permission: v[:permission], origin: v[:origin], notes: v[:notes])
+          end
+        end
+
+        get("/") { list }
+
+        post "/" do
+          reading = read(Contracts::Variety)
+          try(reading, ->(wrong) { list(reading: wrong) }) do |v|
+            variety = Deeds::KeepVariety.call(orchard, columns(v), by: actor)
+            redirect to("varieties", "/#{variety.id}")
+          end
+        end
+
+        get("/:id") { one(orchard.variety!(params["id"])) }
+
+        post "/:id" do
+          variety = orchard.variety!(params["id"])
+          reading = read(Contracts::Variety)
+          try(reading, ->(wrong) { one(variety, reading: wrong) }) do |v|
+            Deeds::KeepVariety.call(orchard, columns(v), by: actor, variety: variety, version: v[:version])
+            notice "#{v[:name]} is kept."
+            redirect to("varieties", "/#{variety.id}")
+          end
+        end
+
+        # Wood that is promised for a season.
+        post "/:id/promises" do
+          variety = orchard.variety!(params["id"])
+          reading = read(Contracts::Promise)
+          try(reading, ->(wrong) { one(variety, promise: wrong) }) do |v|
+            Deeds::Ledger.add(Records::WoodPromise, v.merge(orchard_id: orchard.id, variety_id: variety.id), by: actor)
+            notice "#{counted(v[:sticks], 'stick')} of #{variety.name} are promised for #{v[:season]}."
+            redirect to("varieties", "/#{variety.id}")
+          end
+        end
+
+        post "/:id/promises/withdraw" do
+          variety = orchard.variety!(params["id"])
+          row = Records::WoodPromise.in_sight.first(orchard_id: orchard.id, variety_id: variety.id, id: params["promise"].to_i.clamp(0, 2_147_483_647)) or raise Records::Missing
+          Deeds::Ledger.hide(row, by: actor)
+          redirect to("varieties", "/#{variety.id}")
+        end
+      end
+    end
+  end
+end

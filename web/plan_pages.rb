@@ -1,0 +1,84 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    # What the Plan station's pages are put together from.
+    module PlanPages
+      def first_season = @first_season ||= orchard.season_to_plan(today)
+
+      def show(tree, limb, reading: nil, site: nil, site_reading: nil)
+        advice = limb && PlanAdvice.new(limb, technique: reading&.typed&.[]("technique") || params["technique"], practice: reading&.typed&.[]("practice") || params["practice"], season: first_season)
+        reading ||= Contracts::PlanLimb.blank(advice ? advice.standing : {})
+        line = NowLine.new(orchard, today)
+        plan = Records::TreePlan.new(tree, today)
+        erb :"plan/tree", locals: { tree: tree, limb: limb, advice: advice, reading: reading, plan: plan, faults: plan.faults, after: after_season(plan), cap: @cap || tree.plan&.cap&.to_f,
+                                    site: site, site_reading: site_reading, now: limb ? line.limb(limb) : line.tree(tree) }
+      end
+
+      # Varieties to choose from, those this stock bears first, each with how it lasts.
+      def variety_options(tree)
+        order = %w[good workable doubtful]
+        orchard.varieties_in_sight.filter_map do |variety|
+          value = orchard.rulebook.compatibility(tree.species, variety.species)["value"]
+          next if value == "refused"
+
+          lock = ", protected" if Records::VarietyOutlook.unpermitted?(variety)
+          [order.index(value), variety.id, "#{variety.name}#{" (#{value})" unless value == 'good'}#{lock}"]
+        end.sort.map { |_, id, words| [id, words] }
+      end
+
+      # Shown again, with what a deed refused.
+      def refuse(tree, limb, refused)
+        status refused.is_a?(Deeds::Conflict) ? 409 : 422
+        env["vestry.notice"] = "#{refused.errors.values.flatten.map { |words| words[0].upcase + words[1..] }.join('; ')}."
+        show(tree, limb)
+      end
+
+      # The season whose work the drawing shows as done, when one is asked for.
+      def after_season(plan)
+        wanted = Integer(params["after"].to_s, 10, exception: false)
+        wanted if wanted && plan.decided_any? && plan.seasons_touched.include?(wanted)
+      end
+
+      # The most of the head one season may take, as typed in per cent.
+      def read_cap
+        typed = params["cap"].to_s.delete("%").strip
+        return nil if typed.empty?
+
+        number = Float(typed.tr(",", "."), exception: false)
+        @cap = number / 100 if number&.between?(1, 100)
+        @cap or raise Deeds::Refused, cap: ["The most a season may take is a share from 1 to 100 %; #{params['cap'].to_s[0, 30]} is not"]
+      end
+
+      def choices(title, trees, back)
+        outlook = Records::VarietyOutlook.new(orchard, trees, today)
+        erb :"plan/choices", locals: { title: title, lines: outlook.lines, back: back, trees: trees, now: NowLine.new(orchard, today).choices(title, outlook.lines) }
+      end
+
+      def pattern_page(reading)
+        rows = orchard.trees_dataset.where(hidden_at: nil).unordered.group_and_count(:row).order(:row).limit(400).all
+        planned = Records::Plan.where(Sequel[:plans][:orchard_id] => orchard.id, superseded_at: nil).join(:trees, id: :tree_id).group_and_count(:row).to_hash(:row, :count)
+        erb :"plan/pattern", locals: { reading: reading, rows: rows, planned: planned, now: "Choose rows, a variety and a pace: each tree gets a plan of its own, fitted to its limbs." }
+      end
+
+      def read_blank_pattern
+        Contracts::Pattern.blank(rows: [params["row"].to_s], school: orchard.school, seasons: { "one" => 1, "two" => 2, "three" => 3 }.fetch(orchard.rulebook.practice("pace", orchard.school), 2))
+      end
+
+      def pattern! = Records::Pattern.first(orchard_id: orchard.id, id: params["id"].to_i.clamp(0, 2_147_483_647)) || raise(Records::Missing)
+
+      def pattern_words(pattern)
+        made = pattern.outcomes.count { |each| each["done"] }
+        left = pattern.outcomes.size - made
+        case pattern.state
+        when "done" then "#{counted(made, 'tree')} #{made == 1 ? 'has' : 'have'} a plan now#{"; #{counted(left, 'tree')} could not be planned so, for the reasons below" if left.positive?}."
+        when "failed" then "The planning broke off after #{counted(pattern.done, 'tree')}; what was planned stands."
+        else "#{pattern.done} of #{counted(pattern.tree_ids.size, 'tree')} are planned so far."
+        end
+      end
+
+      # An outcome's note, in words.
+      def say_note(note) = say(note.transform_keys(&:to_sym))
+    end
+  end
+end

@@ -1,0 +1,50 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    # The Plan station's page of an orchard: the wood its season wants, and its trees a page at a time.
+    class PlanView
+      PAGE = 60
+
+      attr_reader :season, :page
+
+      def initialize(orchard, today, params)
+        @orchard = orchard
+        @season = orchard.season_to_plan(today)
+        @row = params["row"].to_s[0, 40]
+        @page = params["page"].to_i.clamp(1, 10_000)
+      end
+
+      def supply = @supply ||= Records::WoodSupply.new(@orchard, season)
+      def row = @row.empty? ? nil : @row
+      def rows = @rows ||= @orchard.trees_dataset.where(hidden_at: nil).unordered.distinct.order(:row).limit(400).select_map(:row)
+
+      def trees = found.first(PAGE)
+      def more? = found.size > PAGE
+
+      def plans
+        @plans ||= Records::Plan.where(orchard_id: @orchard.id, tree_id: trees.map(&:id), superseded_at: nil, hidden_at: nil).eager(plan_limbs: :variety).all.to_h { |plan| [plan.tree_id, plan] }
+      end
+
+      # How the wood there is can be made to do, in a sentence; nil when it cannot.
+      def stretch(line)
+        case line.shortage[:enough]
+        when "thin" then "One stick a stub instead of several saves #{line.shortage[:thin]}."
+        when "short_sticks" then "Cut to two buds, the wood gives #{line.shortage[:short_sticks]} sticks."
+        when "single_buds" then "Worked as single buds, it serves #{line.shortage[:single_buds]} places."
+        else "Nothing stretches it far enough: find more, or drop stubs."
+        end
+      end
+
+      private
+
+      def found
+        @found ||= begin
+          trees = @orchard.trees_dataset.where(hidden_at: nil)
+          trees = trees.where(row: row) if row
+          trees.order(:row, :number).limit(PAGE + 1).offset((page - 1) * PAGE).all
+        end
+      end
+    end
+  end
+end
