@@ -53,6 +53,17 @@ preview_and_write, limbs = timed { bring_in(large, "limbs", limbs_csv(50_000, 25
 puts format("bring in %d limbs: %.1f s (%s)", limbs.lines, preview_and_write, limbs.state)
 puts "most memory held: #{memory} MiB"
 
+# Five hundred trees planned from one pattern, on limbs of their own.
+rows = orchard("rows")
+bring_in(rows, "trees", trees_csv(500, 10))
+bring_in(rows, "limbs", limbs_csv(500, 10))
+kind = Records::Variety.create(orchard_id: rows.id, name: "Trial", species: "apple")
+pattern = Records::Pattern.create(orchard_id: rows.id, wish: Sequel.pg_jsonb({ "variety" => kind.id, "school" => "waxed-rind", "seasons" => 2 }), by: "bench",
+                                  tree_ids: Sequel.pg_array(rows.trees_dataset.order(:id).select_map(:id), :integer))
+seconds, = timed { Deeds::LayPattern.write(pattern, today: Date.new(2026, 2, 1)) }
+made = pattern.reload.outcomes.count { |each| each["done"] }
+puts format("plan %d trees from a pattern: %.1f s (%s)", made, seconds, pattern.state)
+
 wide = orchard("wide")
 bring_in(wide, "trees", trees_csv(20_000, 140))
 account = Records::Account.create(name: "Bench", email: "bench@trial.example", password_hash: BCrypt::Password.create("a password for trials", cost: 4).to_s)
@@ -66,7 +77,7 @@ token = page.body[/authenticity_token" value="([^"]+)/, 1]
 cookie = app.post("/sign-in", "HTTP_COOKIE" => cookie, params: { login: account.email, password: "a password for trials", authenticity_token: token })["set-cookie"].to_s[/vestry=[^;]+/]
 tree = wide.trees_dataset.order(:id).first
 { "orchard, all of 20,000 trees" => "survey", "orchard, a window of 60 m" => "survey?x=300&y=-200&w=60", "the same, sent while moving" => "survey/window?x=300&y=-200&w=60",
-  "orchard, a window of 200 m" => "survey?x=300&y=-200&w=200", "only pears" => "survey?species=pear", "one tree" => "survey/trees/#{tree.id}" }.each do |name, address|
+  "orchard, a window of 200 m" => "survey?x=300&y=-200&w=200", "only pears" => "survey?species=pear", "one tree" => "survey/trees/#{tree.id}", "plans of 20,000 trees" => "plan" }.each do |name, address|
   times = Array.new(23) do
     seconds, answer = timed { app.get("/o/wide/#{address}", "HTTP_COOKIE" => cookie) }
     raise "#{address}: #{answer.status}" unless answer.status == 200
