@@ -37,6 +37,14 @@ module Vestry
       autoload :Vigour, "#{__dir__}/plan/vigour"
     end
 
+    # The wood: how much, how strong a dip, how it keeps, which stick where.
+    module Wood
+      autoload :Dilution, "#{__dir__}/wood/dilution"
+      autoload :Match, "#{__dir__}/wood/match"
+      autoload :Storage, "#{__dir__}/wood/storage"
+      autoload :Wanted, "#{__dir__}/wood/wanted"
+    end
+
     # When the bark is ready, and what warmth does for a union.
     module Slip
       autoload :Callus, "#{__dir__}/slip/callus"
@@ -65,6 +73,10 @@ module Vestry
       "projection" => "Plan::Projection",
       "bloom" => "Plan::Bloom",
       "frost" => "Plan::Frost",
+      "wood" => "Wood::Wanted",
+      "match" => "Wood::Match",
+      "dilution" => "Wood::Dilution",
+      "storage" => "Wood::Storage",
       "degree-days" => "Slip::DegreeDays",
       "callus" => "Slip::Callus",
       "care" => "Tend::Care",
