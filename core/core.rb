@@ -59,6 +59,7 @@ module Vestry
     # Saying what came of it.
     module Tally
       autoload :Closure, "#{__dir__}/tally/closure"
+      autoload :Take, "#{__dir__}/tally/take"
     end
 
     # Every reckoning by the name it is asked for; the value is where it lives.
@@ -80,7 +81,8 @@ module Vestry
       "degree-days" => "Slip::DegreeDays",
       "callus" => "Slip::Callus",
       "care" => "Tend::Care",
-      "closure" => "Tally::Closure"
+      "closure" => "Tally::Closure",
+      "take" => "Tally::Take"
     }.freeze
 
     # The reckoning called +name+.

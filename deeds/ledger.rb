@@ -76,6 +76,9 @@ module Vestry
         end
       end
 
+      # Something that happened to a row and changed none of its own columns.
+      def event(row, told, by:) = note(row, "change", nil, told, by, nil)
+
       def note(row, action, before, after, by, why)
         DB[:history].insert(orchard_id: row.is_a?(Records::Orchard) ? row.id : row.orchard_id, table_name: row.class.table_name.to_s,
                             row_id: row.id, action: action, before: before && Sequel.pg_jsonb(before),

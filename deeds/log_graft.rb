@@ -6,9 +6,11 @@ module Vestry
     module LogGraft
       # @param values [Hash] columns of a graft
       # @param today [Date]
+      # @param bundle [Records::Bundle, nil] the one its sticks were taken from
       # @return [Records::Graft]
-      # @raise [Refused] when the day cannot be right, or the stub and the method do not go together unexplained
-      def self.call(limb, values, by:, today:)
+      # @raise [Refused] when the day cannot be right, the stub and the method do not go together
+      #   unexplained, or the bundle has not so many sticks left
+      def self.call(limb, values, by:, today:, bundle: nil)
         errors = day_errors(limb, values[:grafted_on], today)
         misfit = misfit(limb, values)
         if misfit && values[:against_reason].to_s.strip.empty?
@@ -19,6 +21,9 @@ module Vestry
         DB.transaction do
           graft = Ledger.add(Records::Graft, values.merge(orchard_id: limb.orchard_id, limb_id: limb.id,
                                                           against_reason: misfit && values[:against_reason]), by: by)
+          next graft if Records::Stick.where(graft_id: graft.id).any?
+
+          MoveSticks.use(bundle, graft, graft.sticks, by: by) if bundle
           fell(limb, graft, by) if graft.cut_mm
           graft
         end

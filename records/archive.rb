@@ -12,7 +12,7 @@ module Vestry
       # A file that cannot be read, with the place.
       class Unreadable < StandardError; end
 
-      ORDER = %w[varieties trees limbs plans plan_limbs grafts visits tasks tallies].freeze
+      ORDER = %w[varieties trees limbs plans plan_limbs grafts visits tasks tallies stores bundles bundle_checks].freeze
       TABLES = { "visits" => :observations, "tasks" => :tasks_done }.freeze
 
       # Reads the folder into a new orchard: all of it, or none.
@@ -29,6 +29,7 @@ module Vestry
         def initialize(folder)
           @folder = folder
           @ids = Hash.new { |tables, table| tables[table] = {} }
+          @sticks = {}
         end
 
         def read
@@ -36,6 +37,7 @@ module Vestry
           facts["overrides"] = Sequel.pg_jsonb(facts["overrides"] || {})
           @orchard = Orchard.create(facts)
           ORDER.each { |file| read_table(file) }
+          read_readings
           read_weather
           Places.settle(@orchard)
           DB[:history].insert(orchard_id: @orchard.id, table_name: "orchards", row_id: @orchard.id, action: "add", who: "import",
@@ -57,6 +59,45 @@ module Vestry
           rescue KeyError, Sequel::DatabaseError, ArgumentError => e
             raise Unreadable, "#{file}.csv line #{number}: #{e.message.lines.first.strip}"
           end
+        end
+
+        def stores_row(facts) = [facts.transform_keys(&:to_sym), facts.fetch("name")]
+
+        # A bundle with its sticks: their diameters one after another, or only how many are left.
+        def bundles_row(facts)
+          key, store, diameters, left = %w[bundle store diameters left].map { |name| facts.delete(name) }
+          facts["whole_shoots"] = facts["whole_shoots"] == "yes"
+          tree = facts.delete("tree")
+          values = named(facts, "variety" => "varieties")
+          values[:tree_id] = id("trees", tree) if tree
+          @sticks[key] = [diameters ? diameters.split.map { |each| Float(each) } : Array.new(Integer(left)), store, values[:cut_on]]
+          [values, key]
+        end
+
+        def bundle_checks_row(facts)
+          key = facts.delete("bundle")
+          [facts.transform_keys(&:to_sym).merge(bundle_id: id("bundles", key)), "#{key} #{facts.fetch('seen_on')}"]
+        end
+
+        # The sticks of the bundles just read, and where they lie.
+        def read_sticks
+          @sticks.each do |key, (diameters, store, cut_on)|
+            bundle = id("bundles", key)
+            DB[:sticks].multi_insert(diameters.each_with_index.map { |mm, i| { orchard_id: @orchard.id, bundle_id: bundle, number: i + 1, diameter_mm: mm } })
+            DB[:bundle_stays].insert(orchard_id: @orchard.id, bundle_id: bundle, store_id: id("stores", store), since: "#{cut_on} 00:00Z") if store
+          end
+        end
+
+        # What the thermometers said.
+        def read_readings
+          read_sticks
+          path = File.join(@folder, "store_readings.csv")
+          return unless File.exist?(path)
+
+          rows = CSV.foreach(path, headers: true, encoding: "bom|utf-8").map { |line| "#{@orchard.id},#{id('stores', line['store'])},#{line['at']},#{line['celsius']}\n" }
+          DB.copy_into(:store_readings, format: :csv, columns: %i[orchard_id store_id at celsius], data: rows)
+        rescue KeyError, Sequel::DatabaseError => e
+          raise Unreadable, "store_readings.csv: #{e.message.lines.first.strip}"
         end
 
         # Many plain rows: straight into the table.

@@ -10,6 +10,12 @@ module Vestry
       ALIKE = 0.25
       MOST = 25
 
+      # @return [Tree, nil] by its row and number as people say them
+      def self.tree(orchard, words)
+        place = PLACE.match(words.to_s.strip)
+        place && new(orchard).send(:tree_at, place[1], place[2].to_i)
+      end
+
       def initialize(orchard) = @orchard = orchard
 
       def find(words)

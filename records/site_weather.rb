@@ -45,6 +45,16 @@ module Vestry
         sums.empty? ? nil : sums.sum / sums.size
       end
 
+      # The day of each past spring on which so many degree-days had gathered.
+      #
+      # @return [Array<Date>] a year that never got there is left out
+      def reached(base_c, degree_days)
+        years.filter_map do |year|
+          index = running(base_c, year).index { |sum| Core::Near.at_least?(sum, degree_days) }
+          year[index][:date] if index
+        end
+      end
+
       # Expected frost loss of a variety's flowers here, from its usual bloom and the past years.
       #
       # @return [Hash, nil] the frost reckoning's answer with +base_c+, +from_dd+, +to_dd+

@@ -10,12 +10,13 @@ module Vestry
 
       def initialize(orchard, today, params)
         @orchard = orchard
+        @today = today
         @season = orchard.season_to_plan(today)
         @row = params["row"].to_s[0, 40]
         @page = params["page"].to_i.clamp(1, 10_000)
       end
 
-      def supply = @supply ||= Records::WoodSupply.new(@orchard, season)
+      def supply = @supply ||= Records::WoodSupply.new(@orchard, season, @today)
       def row = @row.empty? ? nil : @row
       def rows = @rows ||= @orchard.trees_dataset.where(hidden_at: nil).unordered.distinct.order(:row).limit(400).select_map(:row)
 

@@ -117,7 +117,7 @@ RSpec.describe "Planning a tree" do
     kind = variety(here)
     decide("A", role: "work", technique: "rind", cut: 700.0, practice: "pair", variety: kind.id)
     decide("B", role: "backup", technique: "rind", cut: 900.0, practice: "pair", variety: kind.id)
-    supply = -> { Vestry::Records::WoodSupply.new(here, 2026).lines.first }
+    supply = -> { Vestry::Records::WoodSupply.new(here, 2026, today).lines.first }
     expect(supply.call.shortage).to include(wanted: 4, short: 4)
     Vestry::Records::WoodPromise.create(orchard_id: here.id, variety_id: kind.id, season: 2026, sticks: 2)
     expect(supply.call.to_drop.map { |each| each.limb.tag }).to eq ["B"]

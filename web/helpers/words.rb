@@ -8,6 +8,8 @@ module Vestry
         COMPASS = %w[N NNE NE ENE E ESE SE SSE S SSW SW WSW W WNW NW NNW].freeze
 
         def length(mm) = Core::Measure.say(mm, orchard.units)
+        # A thickness of wood, to the half millimetre.
+        def thickness(mm) = orchard.units == "imperial" ? length(mm) : "#{(mm.to_f * 2).round / 2.0}".delete_suffix(".0") + " mm"
         def bearing(deg) = deg.nil? ? "–" : "#{COMPASS[((deg.to_f % 360) / 22.5).round % 16]} (#{deg.to_f.round}°)"
         def percent(share) = "#{(share * 100).round} %"
         def day(date) = date.nil? ? "–" : date.strftime("%-d %B %Y")

@@ -78,6 +78,22 @@ module Vestry
                      rules: %w[reckoning.sticks.ring_spacing reckoning.sticks.upright_from], notes: sticks[:reasons].map { |reason| say(reason) }, practice: "sticks")
         end
 
+        def reserve_working(line)
+          low, high = line.success
+          Working.of(line.reserve.to_s, "enough for the failures of #{percent(orchard.rulebook.value('reckoning.wood.confidence'))} of years, where single sticks take #{low == high ? percent(low) : "#{percent(low)} to #{percent(high)}"}",
+                     rules: %w[reckoning.wood.confidence reckoning.wood.cull], notes: [line.trials.zero? ? "By the rulebook's first figures: nothing of this kind was counted here yet." : "By this orchard's own record of #{counted(line.trials, 'stub')}, weighed with the rulebook's first figures."])
+        end
+
+        def storage_working(kept)
+          age = kept.age
+          Working.of(percent(age[:life_left_share]), "the lesser of 1 − #{format('%.1f', age[:equivalent_days])} ÷ 180 days of age and 1 − #{age[:warm_degree_hours].round} ÷ 3000 degree-hours of warmth",
+                     rules: %w[reckoning.storage.q10 reckoning.storage.life_days reckoning.storage.warm_c reckoning.storage.life_warm], notes: ["Measured since #{day(kept.measured_from.to_date)}."])
+        end
+
+        def store_working(age)
+          Working.of("#{age[:equivalent_days].round} days' ageing", "days × 2.5^((T − 1) ÷ 10), summed over the readings: #{format('%.1f', age[:equivalent_days])} days at 1 °C", rules: %w[reckoning.storage.q10 reckoning.storage.at_c reckoning.storage.life_days])
+        end
+
         def closure_working(graft)
           closure = Records::CoreValues.closure(graft)
           last = graft.tallies.select(&:open_a_mm).last

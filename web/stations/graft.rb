@@ -11,6 +11,12 @@ module Vestry
             erb :"graft/log", locals: { limb: limb, tree: limb.tree, reading: reading, planned: limb.planned, now: NowLine.new(orchard, today).limb(limb) }
           end
 
+          def bundle!(id)
+            orchard.bundle!(id)
+          rescue Records::Missing
+            raise Deeds::Refused, bundle: ["is not one of this orchard's bundles"]
+          end
+
           # What was planned is filled in; what the school does stands where nothing was.
           def standing(limb)
             planned = limb.planned
@@ -48,7 +54,7 @@ module Vestry
           limb = orchard.limb!(params["id"])
           reading = read(Contracts::LogGraft)
           try(reading, ->(wrong) { show(limb, wrong) }) do |v|
-            graft = Deeds::LogGraft.call(limb, columns(limb, reading), by: actor, today: today)
+            graft = Deeds::LogGraft.call(limb, columns(limb, reading), by: actor, today: today, bundle: v[:bundle] && bundle!(v[:bundle]))
             redirect to("tend", "/grafts/#{graft.id}")
           end
         end

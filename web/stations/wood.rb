@@ -3,9 +3,160 @@
 module Vestry
   module Web
     module Stations
-      # Scion wood: not built yet, and the page says so.
+      # The wood: how much to cut, how it is judged and kept, and which stick goes where.
       class Wood < Base
-        get("/") { erb :"front/unbuilt", locals: { name: "Wood", purpose: "cutting, counting, storing and matching scion wood", now: "Wood is not built yet: keep bundles labelled with variety, tree and date." } }
+        helpers do
+          def season = @season ||= orchard.season_to_plan(today)
+          def line = NowLine.new(orchard, today)
+          def order(of = season) = Records::WoodOrder.new(orchard, of, today)
+
+          def make(reading: nil)
+            reading ||= Contracts::Bundle.blank(variety: params["variety"], cut_on: today.iso8601, cut_by: account.name, tree: params["tree"],
+                                                ends: orchard.rulebook.practice("wood-ends", orchard.school), dip: orchard.rulebook.practice("wood-dip", orchard.school),
+                                                packing: orchard.rulebook.practice("wood-packing", orchard.school), store: Records::Store.in_sight.where(orchard_id: orchard.id).get(:id))
+            erb :"wood/make", locals: { reading: reading, stores: Records::Cellar.new(orchard, today).stores, now: "Judge the wood first, then count and tie it: five looks, and what fails one is thrown out." }
+          end
+
+          def one(bundle, errors: {}, typed: {})
+            cellar = Records::Cellar.new(orchard, today)
+            kept = cellar.keep(bundle)
+            erb :"wood/bundle", locals: { bundle: bundle, kept: kept, stores: cellar.stores, errors: errors, typed: typed, now: line.bundle(kept) }
+          end
+
+          def store_page(store, errors: {})
+            readings = store.readings(today)
+            erb :"wood/store", locals: { store: store, readings: readings, errors: errors, now: line.store(store, readings) }
+          end
+
+          # Does something to a bundle; its page again when that is refused.
+          def with_bundle
+            bundle = orchard.bundle!(params["id"])
+            words = yield bundle
+            notice words if words.is_a?(String)
+            redirect to("wood", "/bundles/#{bundle.id}")
+          rescue Deeds::Refused => e
+            status e.is_a?(Deeds::Conflict) ? 409 : 422
+            one(orchard.bundle!(params["id"]), errors: e.errors, typed: params)
+          end
+
+          def whole(name) = Integer(params[name].to_s.strip, 10, exception: false).to_i
+          def typed_day(name) = Date.iso8601(params[name].to_s) rescue raise(Deeds::Refused, name.to_sym => ["is a day, as 2026-02-14"])
+        end
+
+        get "/" do
+          cellar = Records::Cellar.new(orchard, today)
+          erb :"wood/orchard", locals: { order: order, ahead: order(season + 1), cellar: cellar, kept: cellar.kept(season: season), now: line.wood(order, cellar) }
+        end
+
+        # To carry to the tree.
+        get "/list" do
+          erb :"wood/list", locals: { order: order, now: line.cutting(order) }
+        end
+
+        get("/dip") { erb :"wood/dip", locals: { dip: Dip.new(orchard, params), now: "Household measures and household bleach make the strength hard to get right: reckon it." } }
+
+        get "/match" do
+          board = Records::MatchBoard.new(orchard, season, today)
+          erb :"wood/match", locals: { board: board, error: nil, now: line.match(board) }
+        end
+
+        post "/match/keep" do
+          row = Records::Reading.in_use(orchard).where(Sequel[:plan_limbs][:id] => whole("plan_limb").clamp(0, 2_147_483_647)).first or raise Records::Missing
+          stick = Records::Stick.first(orchard_id: orchard.id, id: whole("stick").clamp(0, 2_147_483_647)) or raise Records::Missing
+          Deeds::KeepBundle.lock(row, stick, by: actor)
+          redirect to("wood", "/match##{row.limb.label.tr(' ', '-')}")
+        rescue Deeds::Refused => e
+          status 422
+          board = Records::MatchBoard.new(orchard, season, today)
+          erb :"wood/match", locals: { board: board, error: e.errors.values.flatten.join("; "), now: line.match(board) }
+        end
+
+        post "/match/free" do
+          Deeds::KeepBundle.unlock(orchard, whole("stick").clamp(0, 2_147_483_647))
+          redirect to("wood", "/match")
+        end
+
+        get("/bundles/new") { make }
+
+        post "/bundles" do
+          reading = read(Contracts::Bundle)
+          try(reading, ->(wrong) { make(reading: wrong) }) do |v|
+            bundle = Deeds::MakeBundle.call(orchard, v.merge(length_mm: v[:length]), by: actor, today: today)
+            redirect to("wood", "/bundles/#{bundle.id}")
+          end
+        end
+
+        get("/bundles/:id") { one(orchard.bundle!(params["id"])) }
+
+        post "/bundles/:id/check" do
+          with_bundle { |bundle| Deeds::KeepBundle.check(bundle, params["found"].to_s, on: today, note: params["note"].to_s.strip[0, 500], by: actor) && "#{bundle.code} is looked at." }
+        end
+
+        post "/bundles/:id/split" do
+          bundle = orchard.bundle!(params["id"])
+          part = Deeds::MoveSticks.split(bundle, whole("count"), by: actor)
+          notice "#{part.code} is split from #{bundle.code}."
+          redirect to("wood", "/bundles/#{part.id}")
+        rescue Deeds::Refused => e
+          status 422
+          one(orchard.bundle!(params["id"]), errors: e.errors, typed: params)
+        end
+
+        post "/bundles/:id/away" do
+          with_bundle do |bundle|
+            left = Deeds::MoveSticks.send_off(bundle, whole("count"), params["why"].to_s, to: params["to"].to_s.strip[0, 200], on: today, by: actor)
+            "#{counted(whole('count'), 'stick')} #{params['why']}; #{left} left in #{bundle.code}."
+          end
+        end
+
+        post "/bundles/:id/receive" do
+          with_bundle { |bundle| "#{counted(whole('count'), 'stick')} received; #{Deeds::MoveSticks.receive(bundle, whole('count'), by: actor)} in #{bundle.code}." }
+        end
+
+        post "/bundles/:id/measure" do
+          with_bundle do |bundle|
+            run = Contracts::DiameterRun.read(params["diameters"].to_s[0, 4000], orchard.units)
+            raise Deeds::Refused, diameters: ["type at least one, as 8 9 9.5"] if run.empty?
+
+            Deeds::MoveSticks.measure(bundle, run, by: actor) && "#{counted(run.size, 'stick')} measured."
+          rescue Core::BadInput => e
+            raise Deeds::Refused, diameters: [e.allowed]
+          end
+        end
+
+        post "/bundles/:id/move" do
+          with_bundle { |bundle| Deeds::KeepBundle.move(bundle, whole("store"), on: today, by: actor) && "#{bundle.code} is moved." }
+        end
+
+        post "/bundles/:id/date" do
+          with_bundle { |bundle| Deeds::KeepBundle.date(bundle, typed_day("cut_on"), by: actor, today: today) && "The day it was cut is kept." }
+        end
+
+        get "/labels" do
+          erb :"wood/labels", locals: { bundles: Records::Cellar.new(orchard, today).bundles(season: season), now: "One label a bundle: cut them apart, and tie one inside the bag and one outside." }
+        end
+
+        post "/stores" do
+          store = Deeds::KeepStore.open(orchard, params["name"].to_s, by: actor)
+          redirect to("wood", "/stores/#{store.id}")
+        rescue Deeds::Refused => e
+          notice "The store's name #{e.errors.values.flatten.join('; ')}."
+          redirect to("wood")
+        end
+
+        get("/stores/:id") { store_page(orchard.store!(params["id"])) }
+
+        post "/stores/:id" do
+          store = orchard.store!(params["id"])
+          upload = params["file"].is_a?(Hash) ? params["file"] : {}
+          file = upload["tempfile"] || upload[:tempfile] or raise Deeds::Refused, file: ["choose a file first"]
+          told = Deeds::KeepStore.read_file(store, file.read(5 * 1024 * 1024), unit: params["unit"].to_s, by: actor)
+          notice "#{counted(told[:read], 'reading')} read, #{told[:new]} of them new#{told[:longest_gap_hours] > 24 ? "; the longest gap is #{told[:longest_gap_hours].round} hours" : ''}."
+          redirect to("wood", "/stores/#{store.id}")
+        rescue Deeds::Refused => e
+          status 422
+          store_page(orchard.store!(params["id"]), errors: e.errors)
+        end
       end
     end
   end

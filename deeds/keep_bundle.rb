@@ -1,0 +1,58 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # What is done to a bundle in store: looked at, moved, corrected; and a stick kept for a stub.
+    module KeepBundle
+      module_function
+
+      def check(bundle, found, on:, note:, by:)
+        raise Refused, found: ["is one of #{Records::Bundle::FINDINGS.join(', ')}"] unless Records::Bundle::FINDINGS.include?(found)
+        raise Refused, on: ["is before it was cut on #{bundle.cut_on.iso8601}"] if on < bundle.cut_on
+
+        DB.transaction do
+          DB[:bundle_checks].insert(orchard_id: bundle.orchard_id, bundle_id: bundle.id, seen_on: on, found: found, note: note, seen_by: by)
+          Ledger.event(bundle, { "found" => found }, by: by)
+        end
+      end
+
+      def move(bundle, store_id, on:, by:)
+        raise Refused, on: ["is before it was cut on #{bundle.cut_on.iso8601}"] if on < bundle.cut_on
+
+        DB.transaction do
+          MakeBundle.stay(bundle, bundle.orchard, store_id, on)
+          Ledger.event(bundle, { "moved" => store_id }, by: by)
+        end
+      end
+
+      # @raise [Refused] when a stick of it was used before that day
+      def date(bundle, cut_on, by:, today:)
+        raise Refused, cut_on: ["lies in the future; #{today.iso8601} is the latest"] if cut_on > today
+
+        used = Records::Graft.where(id: Records::Stick.where(bundle_id: bundle.id).exclude(graft_id: nil).select(:graft_id)).min(:grafted_on)
+        raise Refused, cut_on: ["is after a stick of it was grafted on #{used.iso8601}"] if used && used < cut_on
+
+        Ledger.change(bundle, { cut_on: cut_on }, by: by)
+      end
+
+      # Keeps a stick for a stub: the match is made around it.
+      def lock(plan_limb, stick, by:)
+        raise Refused, stick: ["#{stick.label} is no longer there"] unless stick.here?
+        raise Refused, stick: ["#{stick.label} is #{stick.bundle.variety.name}"] unless stick.bundle.variety_id == plan_limb.variety_id
+
+        DB.transaction do
+          Records::PlanLimb.where(id: plan_limb.id).for_update.first
+          if DB[:stick_locks].where(plan_limb_id: plan_limb.id).count >= (plan_limb.sticks || 1)
+            raise Refused, stick: ["#{plan_limb.limb.label} has as many sticks kept for it as it takes"]
+          end
+
+          DB[:stick_locks].insert(orchard_id: plan_limb.orchard_id, stick_id: stick.id, plan_limb_id: plan_limb.id, by: by)
+        end
+      rescue Sequel::UniqueConstraintViolation
+        raise Refused, stick: ["#{stick.label} is kept for another stub"]
+      end
+
+      def unlock(orchard, stick_id) = DB[:stick_locks].where(orchard_id: orchard.id, stick_id: stick_id).delete
+    end
+  end
+end

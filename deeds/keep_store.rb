@@ -1,0 +1,85 @@
+# frozen_string_literal: true
+
+require "csv"
+
+module Vestry
+  module Deeds
+    # A store, what its thermometer says, and what is found at a bundle's check.
+    module KeepStore
+      UNITS = %w[celsius fahrenheit].freeze
+      # What a fridge or a cellar could be; the rest is a slipped digit or the wrong unit.
+      PLAUSIBLE = (-30.0..45.0)
+
+      module_function
+
+      def open(orchard, name, thermometer: nil, by:)
+        raise Refused, name: ["is wanted"] if name.to_s.strip.empty?
+
+        Ledger.add(Records::Store, { orchard_id: orchard.id, name: name.strip[0, 80], thermometer: thermometer }, by: by)
+      rescue Sequel::UniqueConstraintViolation
+        raise Refused, name: ["#{name.strip} is a store already"]
+      end
+
+      # Readings from a file: time and temperature, in any order. All of it, or none.
+      #
+      # @return [Hash] +read+, +new+ and +gaps+ (hours, longest first)
+      # @raise [Refused] naming line and column
+      def read_file(store, text, unit: "celsius", by:)
+        raise Refused, unit: ["is celsius or fahrenheit"] unless UNITS.include?(unit)
+
+        rows = parse(store, text.to_s, unit)
+        raise Refused, file: ["holds no reading"] if rows.empty?
+
+        fresh = 0
+        DB.transaction do
+          fresh = keep(store, rows)
+          Ledger.event(store, { "readings" => rows.size }, by: by)
+        end
+        gap = rows.map(&:first).sort.each_cons(2).map { |one, after| (after - one) / 3600.0 }.max || 0
+        { read: rows.size, new: fresh, longest_gap_hours: gap }
+      end
+
+      # Readings as [time, celsius]; one at the same time is replaced.
+      #
+      # @return [Integer] how many were new
+      def keep(store, rows)
+        before = DB[:store_readings].where(store_id: store.id).count
+        rows.to_h.each_slice(1000) do |slice|
+          DB[:store_readings].insert_conflict(target: %i[store_id at], update: { celsius: Sequel[:excluded][:celsius] })
+                             .multi_insert(slice.map { |at, celsius| { orchard_id: store.orchard_id, store_id: store.id, at: at, celsius: celsius } })
+        end
+        DB[:store_readings].where(store_id: store.id).count - before
+      end
+
+      def parse(store, text, unit)
+        lines = text.dup.force_encoding("UTF-8").delete_prefix("\uFEFF").scrub("?")
+        table = CSV.parse(lines, headers: true, col_sep: lines.lines.first.to_s.count(";").positive? ? ";" : ",")
+        time, warmth = %w[at celsius].zip(%w[time temperature]).map { |names| table.headers.find { |header| header.to_s.downcase.match?(/\A(#{names.join('|')})/) } }
+        raise Refused, file: ["needs a column “at” and a column “celsius” (or “temperature”); it has #{table.headers.compact.join(', ')}"] unless time && warmth
+
+        table.each.with_index(2) { |row, line| row.to_h.compact.empty? ? nil : row["line"] = line }
+        table.reject { |row| row["line"].nil? }.map { |row| [read_time(store, row[time], row["line"], time), read_warmth(row[warmth], unit, row["line"], warmth)] }
+      rescue CSV::MalformedCSVError => e
+        raise Refused, file: ["cannot be read as CSV: #{e.message}"]
+      end
+
+      def read_time(store, text, line, column)
+        zoned = text.to_s.match?(/(Z|[+-]\d\d:?\d\d)\s*\z/)
+        time = Time.parse(text.to_s.strip.tr("T", " ").then { |plain| zoned ? plain : "#{plain} UTC" })
+        zoned ? time.utc : TZInfo::Timezone.get(store.orchard.time_zone).local_to_utc(time) { |periods| periods.first }
+      rescue ArgumentError, TZInfo::PeriodNotFound
+        raise Refused, file: ["line #{line}, column “#{column}”: “#{text.to_s[0, 30]}” is not a time such as 2026-02-14 08:30"]
+      end
+
+      def read_warmth(text, unit, line, column)
+        number = Float(text.to_s.strip.tr(",", "."), exception: false)
+        raise Refused, file: ["line #{line}, column “#{column}”: “#{text.to_s[0, 30]}” is not a temperature"] unless number&.finite?
+
+        celsius = unit == "fahrenheit" ? (number - 32) * 5 / 9 : number
+        return celsius if PLAUSIBLE.cover?(celsius)
+
+        raise Refused, file: ["line #{line}, column “#{column}”: #{number} #{unit == 'fahrenheit' ? '°F' : '°C'} is not likely in a store; #{unit == 'celsius' ? 'is the file in Fahrenheit?' : 'is the file in Celsius?'}"]
+      end
+    end
+  end
+end

@@ -1,0 +1,105 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # Sticks that leave a bundle and come back: split off, lent, received, thrown out, taken for a
+    # graft. Whoever does what at once, a stick goes one way only: the rows are held while they move.
+    module MoveSticks
+      module_function
+
+      # @return [Records::Bundle] the new one
+      # @raise [Refused] when there are fewer
+      def split(bundle, count, by:)
+        DB.transaction do
+          moving = hold(bundle, count)
+          raise Refused, count: ["would take all of them; a split leaves some behind"] if moving.size == left(bundle)
+
+          part = Ledger.add(Records::Bundle, bundle.values.slice(:orchard_id, :variety_id, :tree_id, :source, :cut_on, :length_mm, :whole_shoots, :ends, :dip, :packing, :cut_by).merge(parent_id: bundle.id), by: by, why: "split from #{bundle.code}")
+          moving.each_with_index { |stick, i| stick.update(bundle_id: part.id, number: i + 1) }
+          DB[:bundle_stays].where(bundle_id: bundle.id).order(:since).all.each { |stay| DB[:bundle_stays].insert(stay.except(:id).merge(bundle_id: part.id)) }
+          part
+        end
+      end
+
+      # @param why [String] lent or discarded
+      # @param to [String] whom it was lent to, or why it was thrown out
+      # @return [Integer] how many are left
+      def send_off(bundle, count, why, to:, on:, by:)
+        raise Refused, why: ["is lent or discarded"] unless %w[lent discarded].include?(why)
+        raise Refused, to: ["say whom they are lent to"] if why == "lent" && to.to_s.strip.empty?
+        raise Refused, on: ["is before it was cut on #{bundle.cut_on.iso8601}"] if on < bundle.cut_on
+
+        DB.transaction do
+          hold(bundle, count).each { |stick| stick.update(left_for: why, left_on: on, left_to: to) }
+          Ledger.event(bundle, { why => count, "to" => to }, by: by)
+          left(bundle)
+        end
+      end
+
+      # Lent sticks that came back, or more of the same that were received.
+      def receive(bundle, count, by:)
+        raise Refused, count: ["is a whole number from 1 to #{MakeBundle::MOST}"] unless count.between?(1, MakeBundle::MOST)
+
+        DB.transaction do
+          Records::Bundle.where(id: bundle.id).for_update.first
+          back = Records::Stick.where(bundle_id: bundle.id, left_for: "lent").order(:number).limit(count).for_update.all
+          back.each { |stick| stick.update(left_for: nil, left_on: nil, left_to: nil) }
+          MakeBundle.add_sticks(bundle, Array.new(count - back.size)) if count > back.size
+          Ledger.event(bundle, { "received" => count }, by: by)
+          left(bundle)
+        end
+      end
+
+      # Takes sticks for a graft: those kept for its limb, then the next.
+      #
+      # @raise [Refused] when the bundle has fewer, or was cut after the graft, or is of another variety
+      def use(bundle, graft, count, by:)
+        raise Refused, bundle: ["#{bundle.code} is #{bundle.variety.name}; the graft is #{graft.variety.name}"] if bundle.variety_id != graft.variety_id
+        raise Refused, bundle: ["#{bundle.code} was cut on #{bundle.cut_on.iso8601}, after the graft"] if bundle.cut_on > graft.grafted_on
+
+        planned = graft.limb.planned
+        kept = planned ? DB[:stick_locks].where(plan_limb_id: planned.id).select_map(:stick_id) : []
+        sticks = hold(bundle, count, first: kept, field: :bundle)
+        sticks.each { |stick| stick.update(graft_id: graft.id) }
+        DB[:stick_locks].where(stick_id: sticks.map(&:id)).delete
+        DB[:stick_locks].where(plan_limb_id: planned.id).delete if planned
+        Ledger.event(bundle, { "used" => count, "graft" => graft.id }, by: by)
+        sticks
+      end
+
+      # Types diameters onto the sticks there are, in their order.
+      def measure(bundle, diameters, by:)
+        DB.transaction do
+          Records::Bundle.where(id: bundle.id).for_update.first
+          here = Records::Stick.where(bundle_id: bundle.id).here.order(:number).for_update.all
+          raise Refused, diameters: ["#{diameters.size} are typed, and #{here.size} sticks are left"] if diameters.size > here.size
+
+          here.zip(diameters).each { |stick, mm| stick.update(diameter_mm: mm) if mm }
+          Ledger.event(bundle, { "measured" => diameters.size }, by: by)
+        end
+      end
+
+      def left(bundle) = Records::Stick.where(bundle_id: bundle.id).here.count
+
+      # So many sticks of a bundle, held until the transaction ends.
+      def hold(bundle, count, first: [], field: :count)
+        raise Refused, field => ["is a whole number above 0"] unless count.positive?
+
+        # One at a time at a bundle, so that nobody counts what another is taking.
+        Records::Bundle.where(id: bundle.id).for_update.first
+        locked = DB[:stick_locks].where(orchard_id: bundle.orchard_id).select_map(:stick_id) - first
+        here = Records::Stick.where(bundle_id: bundle.id).here.for_update.all
+        sorted = here.sort_by { |stick| [first.include?(stick.id) ? 0 : (locked.include?(stick.id) ? 2 : 1), stick.number] }
+        return sorted.first(count) if sorted.size >= count
+
+        raise Refused, field => ["#{bundle.code} has #{sorted.empty? ? 'none' : "only #{sorted.size}"} left#{last_taken(bundle)}"]
+      end
+
+      # Who took the last, for whoever comes too late.
+      def last_taken(bundle)
+        row = DB[:history].where(orchard_id: bundle.orchard_id, table_name: "bundles", row_id: bundle.id, action: "change").order(Sequel.desc(:id)).first
+        row ? "; #{row[:who]} took some last" : ""
+      end
+    end
+  end
+end

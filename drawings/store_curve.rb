@@ -1,0 +1,88 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Drawings
+    # What a store's thermometer said: a line over the days, with the warm and the freezing parts
+    # marked, in the orchard's units.
+    class StoreCurve
+      WIDTH = 860.0
+      HEIGHT = 240.0
+      LEFT = 48.0
+      RIGHT = 12.0
+      TOP = 14.0
+      BOTTOM = 26.0
+      MOST_POINTS = 600
+
+      # @param readings [Array<Hash>] +at+, +celsius+, in order
+      # @param warm_c [Float] above which buds wake
+      # @param frozen_c [Float]
+      # @param units [String]
+      def initialize(readings, warm_c:, frozen_c:, units:, title:)
+        @readings = readings
+        @warm_c = warm_c
+        @frozen_c = frozen_c
+        @units = units
+        @title = title
+        temps = readings.map { |each| each[:celsius] }
+        @low = [temps.min || 0, frozen_c - 1].min.floor
+        @high = [temps.max || 5, warm_c + 2].max.ceil
+        @from, @to = readings.first&.fetch(:at), readings.last&.fetch(:at)
+      end
+
+      attr_reader :title
+
+      def svg = Page.render("store_curve", self)
+      def width = WIDTH
+      def height = HEIGHT
+      def left = LEFT
+      def right = WIDTH - RIGHT
+      def floor = HEIGHT - BOTTOM
+      def ceiling = TOP
+
+      def levels
+        step = @high - @low > 14 ? 5 : 2
+        (@low..@high).select { |c| (c % step).zero? }.map { |c| { y: y(c), text: say(c) } }
+      end
+
+      def warm_y = y(@warm_c)
+      def frozen_y = y(@frozen_c)
+      def warm_words = "above #{say(@warm_c)} buds wake"
+      def frozen_words = "below #{say(@frozen_c)} they freeze"
+
+      # Thinned to what can be seen: the coldest and warmest of each stretch.
+      def line
+        each_slice = [(@readings.size / (MOST_POINTS / 2.0)).ceil, 1].max
+        points = each_slice == 1 ? @readings : @readings.each_slice(each_slice).flat_map { |some| some.minmax_by { |each| each[:celsius] }.uniq.sort_by { |each| each[:at] } }
+        Stroke.straight(points.map { |each| [x(each[:at]), y(each[:celsius])] })
+      end
+
+      # The stretches above the line where buds wake.
+      def warm
+        @readings.each_cons(2).select { |one, _| one[:celsius] > @warm_c }.slice_when { |(_, a), (b, _)| a[:at] != b[:at] }
+                 .map { |run| { x: x(run.first.first[:at]), width: [x(run.last.last[:at]) - x(run.first.first[:at]), 1.5].max } }
+      end
+
+      def days
+        return [] unless @from
+
+        span = ((@to - @from) / 86_400).ceil
+        step = [1, 2, 7, 14, 30].find { |each| span / each <= 9 } || 30
+        (0..span).step(step).map { |i| @from.to_date + i }.map { |day| { x: x([day.to_time.utc, @from].max), text: day.strftime("%-d %b") } }.select { |each| each[:x].between?(LEFT, right - 20) }
+      end
+
+      def spoken
+        return "no readings" unless @from
+
+        temps = @readings.map { |each| each[:celsius] }
+        "from #{say(temps.min)} to #{say(temps.max)}, #{@from.strftime('%-d %B')} to #{@to.strftime('%-d %B')}"
+      end
+
+      def say(celsius) = @units == "imperial" ? "#{(celsius * 9 / 5.0 + 32).round} °F" : "#{celsius.round(1).then { |c| c == c.to_i ? c.to_i : c }} °C"
+
+      private
+
+      def x(time) = LEFT + (right - LEFT) * (time - @from) / [(@to - @from), 1].max
+      def y(celsius) = floor - (floor - TOP) * (celsius - @low) / (@high - @low)
+    end
+  end
+end

@@ -1,0 +1,29 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # Sticks of one variety, one source, one date.
+    class Bundle < Sequel::Model(DB[:bundles])
+      include Row
+      many_to_one :orchard
+      many_to_one :variety
+      many_to_one :tree
+      many_to_one :parent, class: self
+      one_to_many :sticks, order: :number
+      one_to_many :checks, class: "Vestry::Records::BundleCheck", order: %i[seen_on id]
+
+      ENDS = { "sealed" => "sealed with wax", "trimmed" => "left open, trimmed fresh later" }.freeze
+      DIPS = { "bleach" => "weak bleach dip", "none" => "no dip" }.freeze
+      PACKINGS = { "damp" => "barely damp wrap", "evergreen" => "evergreen sprig", "dry-bag" => "dry bag" }.freeze
+      FINDINGS = %w[sound mould shrivelled swelling frozen].freeze
+
+      # What is written on its label.
+      def code = "W#{id}"
+      def from = tree ? tree.label : source
+      def left = sticks.count(&:here?)
+      def stays = DB[:bundle_stays].where(bundle_id: id, orchard_id: orchard_id).order(:since).all
+      def store = stays.last&.then { |stay| Store[stay[:store_id]] }
+      def season = orchard.season.name_of(cut_on)
+    end
+  end
+end

@@ -1,0 +1,73 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # The wood in store: which bundles there are, how each has aged, and when to look at it again.
+    class Cellar
+      Kept = Struct.new(:bundle, :left, :age, :measured_from, :advice, :check_due, keyword_init: true)
+
+      def initialize(orchard, today)
+        @orchard = orchard
+        @today = today
+      end
+
+      def stores = @stores ||= Store.in_sight.where(orchard_id: @orchard.id).order(:name).all
+
+      # Bundles of a season with sticks left, oldest first.
+      def bundles(season: @orchard.season_to_plan(@today), empty: false)
+        from = season_start(season)
+        all = Bundle.in_sight.where(orchard_id: @orchard.id, cut_on: from...(from >> 12)).where(Sequel[:cut_on] <= @today).order(:cut_on, :id)
+                    .eager(:variety, :tree, :checks, sticks: nil).limit(500).all
+        all.each { |bundle| bundle.associations[:orchard] = @orchard }
+        empty ? all : all.select { |bundle| bundle.left.positive? }
+      end
+
+      # @return [Array<Kept>]
+      def kept(...) = bundles(...).map { |bundle| keep(bundle) }
+
+      def keep(bundle)
+        readings = readings_of(bundle)
+        age = readings.size > 1 ? Core::Wood::Storage.call(readings: readings, rulebook: @orchard.rulebook) : nil
+        Kept.new(bundle: bundle, left: bundle.left, age: age, measured_from: readings.first&.fetch(:at), advice: advice(bundle, age), check_due: check_due(bundle))
+      end
+
+      # The first day of the working year in which a season's wood is cut.
+      def season_start(season) = @orchard.season.year_start(Date.new(season, @orchard.southern? ? 9 : 4, 1))
+
+      private
+
+      # What the thermometers said where it lay, while it lay there.
+      def readings_of(bundle)
+        stays = stays_of(bundle)
+        stays.each_with_index.flat_map do |stay, i|
+          until_time = stays[i + 1]&.fetch(:since) || (@today + 1).to_time
+          log(stay[:store_id]).select { |reading| reading[:at] >= stay[:since] && reading[:at] < until_time }
+        end
+      end
+
+      def stays_of(bundle)
+        @stays ||= DB[:bundle_stays].where(orchard_id: @orchard.id).order(:since).all.group_by { |each| each[:bundle_id] }
+        @stays.fetch(bundle.id, [])
+      end
+
+      def log(store_id)
+        @logs ||= {}
+        @logs[store_id] ||= stores.find { |each| each.id == store_id }&.readings(@today) || []
+      end
+
+      # What to do about it, worst first: codes with figures.
+      def advice(bundle, age)
+        found = bundle.checks.select { |check| check.seen_on <= @today }.last
+        told = found && found.found != "sound" ? [{ code: "wood_#{found.found}", on: found.seen_on }] : []
+        told.concat(age ? age[:reasons] : [{ code: "wood_unmeasured" }])
+        told
+      end
+
+      # Monthly, from the day it was cut or last looked at.
+      def check_due(bundle)
+        last = bundle.checks.map(&:seen_on).select { |day| day <= @today }.max || bundle.cut_on
+        last + @orchard.rulebook.value("reckoning.wood.check_days")
+      end
+    end
+  end
+end

@@ -1,0 +1,109 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # The season's stubs with the sticks that go to them, what is over, and what could be done where
+    # a stub goes without.
+    class MatchBoard
+      Place = Struct.new(:row, :stub_mm, :given, :short, :ways, keyword_init: true)
+      Given = Struct.new(:stick, :diameter_mm, :misfit_mm, :locked, keyword_init: true)
+
+      attr_reader :season
+
+      def initialize(orchard, season, today)
+        @orchard = orchard
+        @season = season
+        @today = today
+      end
+
+      # @return [Array<Place>] in walking order
+      def places
+        @places ||= rows.map do |row|
+          given = locked_to(row).map { |stick| Given.new(stick: stick, diameter_mm: thickness(stick), misfit_mm: misfit(row, stick), locked: true) } +
+                  pairs.fetch(row.id, []).map { |pair| Given.new(stick: stick(pair[:stick]), diameter_mm: thickness(stick(pair[:stick])), misfit_mm: pair[:misfit_mm], locked: false) }
+          short = [(row.sticks || 1) - given.size, 0].max
+          Place.new(row: row, stub_mm: stub_mm(row), given: given, short: short, ways: short.positive? ? ways(row) : [])
+        end
+      end
+
+      def served = places.count { |place| place.short.zero? }
+      def short = places.select { |place| place.short.positive? }
+      def misfit_mm = places.sum { |place| place.given.sum { |each| each.misfit_mm || 0.0 } }
+
+      # Sticks that go nowhere.
+      def left = sticks.reject { |stick| used.include?(stick.id) }
+      def unmeasured = sticks.count { |stick| stick.diameter_mm.nil? }
+      # Rows that cannot be matched yet: no method, place or variety.
+      def undecided = all_rows.size - rows.size
+
+      # Sticks that could be kept for a stub by hand: its own variety's.
+      def choices(row) = sticks.select { |stick| stick.bundle.variety_id == row.variety_id && !locks.key?(stick.id) }
+
+      def thickness(stick) = stick.diameter_mm&.to_f || @orchard.rulebook.value("reckoning.wood.pencil").to_f
+
+      private
+
+      def all_rows = @all_rows ||= Reading.stubs_of(@orchard, @season).limit(600).all
+      def rows = @rows ||= all_rows.select(&:complete?)
+      def stub_mm(row) = CoreValues.diameter_at(row.limb, row.cut_mm.to_f)
+
+      def bundles = @bundles ||= Cellar.new(@orchard, @today).bundles(season: @season)
+      def sticks = @sticks ||= bundles.flat_map { |bundle| bundle.sticks.select(&:here?).each { |stick| stick.associations[:bundle] = bundle } }
+      def stick(id) = (@by_id ||= sticks.to_h { |each| [each.id, each] })[id]
+
+      # Sticks kept for a stub, by stick.
+      def locks = @locks ||= DB[:stick_locks].where(orchard_id: @orchard.id, stick_id: sticks.map(&:id)).select_hash(:stick_id, :plan_limb_id)
+      def locked_to(row) = locks.select { |_, plan_limb| plan_limb == row.id }.keys.filter_map { |id| stick(id) }
+      def used = @used ||= places.flat_map { |place| place.given.map { |each| each.stick.id } }.to_set
+
+      def pairs
+        @pairs ||= begin
+          sites = rows.map do |row|
+            { id: row.id, method: row.technique, diameter_mm: stub_mm(row), sticks: [(row.sticks || 1) - locked_to(row).size, 0].max, variety: row.variety_id }
+          end
+          free = sticks.reject { |each| locks.key?(each.id) }.map { |each| { id: each.id, diameter_mm: thickness(each), variety: each.bundle.variety_id } }
+          Core::Wood::Match.call(sites: sites, sticks: free, rulebook: @orchard.rulebook)[:pairs].group_by { |pair| pair[:site] }
+        end
+      end
+
+      def misfit(row, stick) = Core::Wood::Match.misfit(row.technique, stub_mm(row), thickness(stick), @orchard.rulebook)
+
+      # What could be done for a stub that goes short, most useful first.
+      def ways(row)
+        spare = sticks.reject { |stick| locks.key?(stick.id) || pairs.values.flatten.any? { |pair| pair[:stick] == stick.id } }
+        own = spare.select { |stick| stick.bundle.variety_id == row.variety_id }
+        [elsewhere(row, own), another_method(row, own), another_variety(row, spare - own), { code: "match_more_wood", sticks: (row.sticks || 1) }].compact
+      end
+
+      # Cut where the limb is as thick as a spare stick wants: by methods that match sizes.
+      def elsewhere(row, own)
+        return nil unless @orchard.rulebook.value("methods.#{row.technique}.measure") == "ratio"
+
+        limb = row.limb
+        cut = CoreValues.cut_point(limb, row.technique)
+        middle = @orchard.rulebook.value("methods.#{row.technique}.scion_ideal").sum / 2.0
+        base = CoreValues.section(limb)[:diameter_mm]
+        loss = @orchard.rulebook.value("reckoning.cut.taper") * base / limb.length_mm.to_f
+        found = cut[:feasible] && own.map { |stick| [stick, (base - thickness(stick) / middle) / loss] }
+                                     .select { |_, at| Core::Near.within?(at, cut[:from_mm], cut[:to_mm]) }.min_by { |_, at| (at - row.cut_mm.to_f).abs }
+        found && { code: "match_cut_elsewhere", stick: found[0].label, diameter_mm: thickness(found[0]), at_mm: found[1], stock_mm: thickness(found[0]) / middle }
+      end
+
+      def another_method(row, own)
+        own.each do |stick|
+          best = CoreValues.methods(row.limb, stub_mm(row), scion_mm: thickness(stick))[:ranking].find { |each| !each[:blocked] && each[:score].positive? && each[:method] != row.technique }
+          return { code: "match_other_method", method: best[:method], stick: stick.label, diameter_mm: thickness(stick) } if best
+        end
+        nil
+      end
+
+      def another_variety(row, others)
+        found = others.find do |stick|
+          variety = stick.bundle.variety
+          %w[good workable].include?(@orchard.rulebook.compatibility(row.limb.tree.species, variety.species)["value"]) && !VarietyOutlook.unpermitted?(variety) && misfit(row, stick)
+        end
+        found && { code: "match_other_variety", variety: found.bundle.variety.name, stick: found.label }
+      end
+    end
+  end
+end

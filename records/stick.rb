@@ -1,0 +1,18 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # One stick of a bundle: there, on a graft, lent or thrown out.
+    class Stick < Sequel::Model(DB[:sticks])
+      many_to_one :bundle
+      many_to_one :graft
+
+      dataset_module do
+        def here = where(Sequel[:sticks][:graft_id] => nil, Sequel[:sticks][:left_for] => nil)
+      end
+
+      def here? = graft_id.nil? && left_for.nil?
+      def label = "#{bundle.code}·#{number}"
+    end
+  end
+end

@@ -1,0 +1,120 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # What wood to cut for a season: sticks and shoots by variety with a reserve at the orchard's
+    # own success, the diameters that sized methods want, where and when to cut it, and what to head
+    # back a year ahead.
+    class WoodOrder
+      Line = Struct.new(:variety, :sticks, :reserve, :total, :shoots, :have, :success, :trials, :diameters, :sources, :to_head, keyword_init: true) do
+        def to_cut = [total - have, 0].max
+      end
+      Wanted = Struct.new(:label, :tree_id, :limb_id, :technique, :stub_mm, :from_mm, :to_mm, :sticks, keyword_init: true)
+
+      attr_reader :season
+
+      def initialize(orchard, season, today)
+        @orchard = orchard
+        @season = season
+        @today = today
+        @book = orchard.rulebook
+      end
+
+      def lines
+        @lines ||= begin
+          by_variety = rows.group_by(&:variety)
+          by_variety.delete(nil)
+          by_variety.sort_by { |variety, _| variety.name }.map { |variety, all| line(variety, all) }
+        end
+      end
+
+      def sticks_a_shoot = reckoned ? reckoned[:sticks_per_shoot] : 0
+      def stick_mm = @book.value("reckoning.wood.stick_long").fetch(@book.practice("stick", @orchard.school))
+      def undecided = rows.count { |row| row.variety_id.nil? }
+
+      # The dormant window here: from the calendar's day to the first past spring in which buds
+      # began to stir.
+      #
+      # @return [Hash] +from+, +to+, +by+ (weather or calendar), +years+
+      def window
+        @window ||= begin
+          start = @orchard.season.year_start(Date.new(@season, @orchard.southern? ? 9 : 4, 1))
+          from = @orchard.season.next_day(@book.value("site.calendar.wood_from"), start)
+          days = stirring.map { |day| place_in(day, from) }
+          if days.empty?
+            { from: from, to: @orchard.season.next_day(@book.value("site.calendar.wood_to"), from), by: "calendar", years: 0 }
+          else
+            { from: from, to: [days.min, from].max, latest: days.max, by: "weather", years: days.size }
+          end
+        end
+      end
+
+      private
+
+      def rows = @rows ||= Reading.stubs_of(@orchard, @season).limit(5000).all
+
+      def reckoned
+        @reckoned ||= begin
+          groups = rows.select(&:variety).group_by { |row| [row.variety.name, row.sticks || 1, row.technique, row.limb.tree.species] }
+          keys = groups.keys
+          answer = keys.empty? ? nil : Core::Wood::Wanted.reckon({ varieties: keys.map { |name, sticks, technique, species| { name: name, stubs: groups[[name, sticks, technique, species]].size, sticks_per_stub: sticks, success: success(species, technique)[:stick] } },
+                                                                   confidence: @book.value("reckoning.wood.confidence"), cull: @book.value("reckoning.wood.cull"), stick_mm: stick_mm,
+                                                                   shoot_mm: @book.value("reckoning.wood.shoot"), tip_mm: @book.value("reckoning.wood.tip"), base_mm: @book.value("reckoning.wood.base") })
+          answer
+        end
+      end
+
+      def line(variety, all)
+        figures = reckoned[:names].find { |each| each[:name] == variety.name }
+        rates = all.map { |row| success(row.limb.tree.species, row.technique) }.uniq
+        have = available.fetch(variety.id, 0)
+        Line.new(variety: variety, **figures.slice(:sticks, :reserve, :total, :shoots), have: have, success: rates.map { |each| each[:stick] }.minmax, trials: rates.sum { |each| each[:trials] },
+                 diameters: diameters(all), sources: sources(variety), to_head: ([figures[:total] - have, 0].max / sticks_per_limb).ceil)
+      end
+
+      def sticks_per_limb = (@book.value("reckoning.wood.shoots_a_limb") * [sticks_a_shoot, 1].max).to_f
+
+      # The sizes that flaps and whips want, to be carried to the wood.
+      def diameters(all)
+        all.filter_map do |row|
+          next unless row.complete? && @book.value("methods.#{row.technique}.measure") == "ratio"
+
+          stub = CoreValues.diameter_at(row.limb, row.cut_mm.to_f)
+          low, high = @book.value("methods.#{row.technique}.scion_ideal").map { |times| times * stub }
+          Wanted.new(label: row.limb.label, tree_id: row.limb.tree_id, limb_id: row.limb_id, technique: row.technique, stub_mm: stub, from_mm: low, to_mm: high, sticks: row.sticks || 1)
+        end.sort_by(&:from_mm)
+      end
+
+      # Trees that carry it, the strongest first.
+      def sources(variety)
+        Tree.in_sight.where(orchard_id: @orchard.id, variety_id: variety.id).order(Sequel.case([["strong", 0], ["middling", 1]].to_h, 2, :vigour), :row, :number).limit(6).all
+      end
+
+      def available
+        @available ||= Cellar.new(@orchard, @today).bundles(season: @season).group_by(&:variety_id).transform_values { |all| all.sum(&:left) }
+      end
+
+      # Chance that a single stick takes, by the orchard's own record where it has one.
+      def success(species, technique)
+        @success ||= {}
+        @success[[species, technique]] ||= OwnSuccess.new(@orchard, @today).of(species, technique)
+      end
+
+      # The day of each past spring by which buds had begun to stir, over the species wanted.
+      def stirring
+        species = (rows.map { |row| row.variety&.species }.compact.uniq & Core::Rulebook.shipped.species_names)
+        species = @orchard.species & Core::Rulebook.shipped.species_names if species.empty?
+        return [] if species.empty?
+
+        weather = SiteWeather.new(@orchard, @today)
+        species.flat_map { |name| weather.reached(@book.value("species.#{name}.slip_base"), @book.value("species.#{name}.slip_dd") * @book.value("reckoning.wood.stir_share")) }
+      end
+
+      # The same day of the year, on or after another.
+      def place_in(day, from)
+        here = Date.valid_date?(from.year, day.month, day.day) ? Date.new(from.year, day.month, day.day) : Date.new(from.year, 3, 1)
+        here < from ? here >> 12 : here
+      end
+    end
+  end
+end
