@@ -19,6 +19,8 @@ module Vestry
     def demo? = ENV["VESTRY_DEMO"] == "1"
     def today = ENV["VESTRY_TODAY"].to_s.empty? ? nil : ENV["VESTRY_TODAY"]
     def host = ENV["VESTRY_HOST"]
+    # Where the simulated devices answer; nil when there are none.
+    def standins = ENV["VESTRY_STANDINS"].to_s.empty? ? nil : ENV["VESTRY_STANDINS"]
     def test? = ENV["VESTRY_ENV"] == "test"
     def pool = Integer(ENV.fetch("VESTRY_POOL", "12"))
     def var = ENV.fetch("VESTRY_VAR", File.join(ROOT, "var"))
@@ -86,6 +88,7 @@ module Vestry
         Que.run_synchronously = true
       else
         @locker ||= Que::Locker.new(worker_priorities: [nil], poll_interval: 5)
+        Deeds::Jobs::Rounds.begin
       end
     end
 

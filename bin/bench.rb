@@ -53,6 +53,15 @@ preview_and_write, limbs = timed { bring_in(large, "limbs", limbs_csv(50_000, 25
 puts format("bring in %d limbs: %.1f s (%s)", limbs.lines, preview_and_write, limbs.state)
 puts "most memory held: #{memory} MiB"
 
+# Sticks to stubs: the slowest kinds of case, on sizes that are all different.
+chance = Random.new(3)
+%w[four-flap rind].each do |method|
+  places = Array.new(300) { |i| { id: i, method: method, diameter_mm: method == "rind" ? 60.0 : 8 + chance.rand * 12, sticks: 1, variety: "A" } }
+  wood = Array.new(400) { |i| { id: i, diameter_mm: 6 + chance.rand * 12, variety: "A" } }
+  seconds, answer = timed { Core::Wood::Match.reckon({ sites: places, sticks: wood }) }
+  puts format("match 300 places by 400 sticks, %s: %.2f s (%d served)", method, seconds, answer[:served])
+end
+
 # Five hundred trees planned from one pattern, on limbs of their own.
 rows = orchard("rows")
 bring_in(rows, "trees", trees_csv(500, 10))

@@ -1,6 +1,8 @@
 # frozen_string_literal: true
 
 require "csv"
+require "time"
+require "tzinfo"
 
 module Vestry
   module Deeds
@@ -54,9 +56,10 @@ module Vestry
       def parse(store, text, unit)
         lines = text.dup.force_encoding("UTF-8").delete_prefix("\uFEFF").scrub("?")
         table = CSV.parse(lines, headers: true, col_sep: lines.lines.first.to_s.count(";").positive? ? ";" : ",")
-        time, warmth = %w[at celsius].zip(%w[time temperature]).map { |names| table.headers.find { |header| header.to_s.downcase.match?(/\A(#{names.join('|')})/) } }
+        time, warmth = [/\A(at|time)/, /\A(celsius|fahrenheit|temp)/].map { |name| table.headers.find { |header| header.to_s.strip.downcase.match?(name) } }
         raise Refused, file: ["needs a column “at” and a column “celsius” (or “temperature”); it has #{table.headers.compact.join(', ')}"] unless time && warmth
 
+        unit = warmth[/celsius|fahrenheit/i].downcase if warmth.match?(/celsius|fahrenheit/i)
         table.each.with_index(2) { |row, line| row.to_h.compact.empty? ? nil : row["line"] = line }
         table.reject { |row| row["line"].nil? }.map { |row| [read_time(store, row[time], row["line"], time), read_warmth(row[warmth], unit, row["line"], warmth)] }
       rescue CSV::MalformedCSVError => e
@@ -66,7 +69,7 @@ module Vestry
       def read_time(store, text, line, column)
         zoned = text.to_s.match?(/(Z|[+-]\d\d:?\d\d)\s*\z/)
         time = Time.parse(text.to_s.strip.tr("T", " ").then { |plain| zoned ? plain : "#{plain} UTC" })
-        zoned ? time.utc : TZInfo::Timezone.get(store.orchard.time_zone).local_to_utc(time) { |periods| periods.first }
+        zoned ? time.utc : Outside::Clock.moment(store.orchard.time_zone, time)
       rescue ArgumentError, TZInfo::PeriodNotFound
         raise Refused, file: ["line #{line}, column “#{column}”: “#{text.to_s[0, 30]}” is not a time such as 2026-02-14 08:30"]
       end

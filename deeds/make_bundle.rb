@@ -67,8 +67,7 @@ module Vestry
       # Where it lies from a day on.
       def self.stay(bundle, orchard, store_id, day)
         store = Records::Store.in_sight.first(orchard_id: orchard.id, id: store_id) or raise Refused, store: ["is not one of this orchard's stores"]
-        zone = TZInfo::Timezone.get(orchard.time_zone)
-        DB[:bundle_stays].insert(orchard_id: orchard.id, bundle_id: bundle.id, store_id: store.id, since: zone.local_to_utc(Time.utc(day.year, day.month, day.day)) { |periods| periods.first })
+        DB[:bundle_stays].insert(orchard_id: orchard.id, bundle_id: bundle.id, store_id: store.id, since: Outside::Clock.start_of(orchard.time_zone, day))
       end
       private_class_method :look, :find
     end

@@ -14,6 +14,16 @@ module Vestry
       def today(time_zone = "Etc/UTC", set: nil)
         set || (Settings.today && Date.iso8601(Settings.today)) || TZInfo::Timezone.get(time_zone).now.to_date
       end
+
+      # The moment a wall clock there shows this time: when it shows it twice, the first.
+      #
+      # @param time [Time] as the clock shows it, whatever its own zone
+      # @return [Time] UTC
+      # @raise [TZInfo::PeriodNotFound] when the clock skips it
+      def moment(time_zone, time) = TZInfo::Timezone.get(time_zone).local_to_utc(Time.utc(*time.to_a.first(6).reverse)) { |periods| periods.first }
+
+      # When a day begins there.
+      def start_of(time_zone, day) = moment(time_zone, Time.utc(day.year, day.month, day.day))
     end
   end
 end

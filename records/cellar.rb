@@ -22,6 +22,12 @@ module Vestry
         empty ? all : all.select { |bundle| bundle.left.positive? }
       end
 
+      # Those that may be cut up for stubs: shoots kept whole for a bridge are left out.
+      def for_stubs(season:) = bundles(season: season).reject(&:whole_shoots)
+
+      # The days on which bundles with sticks left fall due to be looked at.
+      def checks_due = bundles(season: @orchard.season.name_of(@today)).map { |bundle| check_due(bundle) }.uniq
+
       # @return [Array<Kept>]
       def kept(...) = bundles(...).map { |bundle| keep(bundle) }
 

@@ -47,7 +47,7 @@ module Vestry
       def rows = @rows ||= all_rows.select(&:complete?)
       def stub_mm(row) = CoreValues.diameter_at(row.limb, row.cut_mm.to_f)
 
-      def bundles = @bundles ||= Cellar.new(@orchard, @today).bundles(season: @season)
+      def bundles = @bundles ||= Cellar.new(@orchard, @today).for_stubs(season: @season)
       def sticks = @sticks ||= bundles.flat_map { |bundle| bundle.sticks.select(&:here?).each { |stick| stick.associations[:bundle] = bundle } }
       def stick(id) = (@by_id ||= sticks.to_h { |each| [each.id, each] })[id]
 

@@ -44,7 +44,7 @@ module Vestry
           if days.empty?
             { from: from, to: @orchard.season.next_day(@book.value("site.calendar.wood_to"), from), by: "calendar", years: 0 }
           else
-            { from: from, to: [days.min, from].max, latest: days.max, by: "weather", years: days.size }
+            { from: from, to: [days.min, from].max, latest: days.max, by: "weather", years: stirring.map(&:year).uniq.size }
           end
         end
       end
@@ -91,7 +91,7 @@ module Vestry
       end
 
       def available
-        @available ||= Cellar.new(@orchard, @today).bundles(season: @season).group_by(&:variety_id).transform_values { |all| all.sum(&:left) }
+        @available ||= Cellar.new(@orchard, @today).for_stubs(season: @season).group_by(&:variety_id).transform_values { |all| all.sum(&:left) }
       end
 
       # Chance that a single stick takes, by the orchard's own record where it has one.
@@ -102,6 +102,10 @@ module Vestry
 
       # The day of each past spring by which buds had begun to stir, over the species wanted.
       def stirring
+        @stirring ||= stirred
+      end
+
+      def stirred
         species = (rows.map { |row| row.variety&.species }.compact.uniq & Core::Rulebook.shipped.species_names)
         species = @orchard.species & Core::Rulebook.shipped.species_names if species.empty?
         return [] if species.empty?

@@ -54,7 +54,7 @@ module Vestry
 
       # Sticks that lie in bundles.
       def bundled
-        @bundled ||= Cellar.new(@orchard, @today).bundles(season: @season).group_by(&:variety_id).transform_values { |all| all.sum(&:left) }
+        @bundled ||= Cellar.new(@orchard, @today).for_stubs(season: @season).group_by(&:variety_id).transform_values { |all| all.sum(&:left) }
       end
 
       def promises

@@ -11,7 +11,7 @@ module Vestry
         reading ||= Contracts::PlanLimb.blank(advice ? advice.standing : {})
         line = NowLine.new(orchard, today)
         plan = Records::TreePlan.new(tree, today)
-        erb :"plan/tree", locals: { tree: tree, limb: limb, advice: advice, reading: reading, plan: plan, faults: plan.faults, after: after_season(plan), cap: @cap || tree.plan&.cap&.to_f,
+        erb :"plan/tree", locals: { tree: tree, limb: limb, advice: advice, reading: reading, plan: plan, faults: plan.faults + wood_faults(plan), after: after_season(plan), cap: @cap || tree.plan&.cap&.to_f,
                                     site: site, site_reading: site_reading, now: limb ? line.limb(limb) : line.tree(tree) }
       end
 
@@ -25,6 +25,18 @@ module Vestry
           lock = ", protected" if Records::VarietyOutlook.unpermitted?(variety)
           [order.index(value), variety.id, "#{variety.name}#{" (#{value})" unless value == 'good'}#{lock}"]
         end.sort.map { |_, id, words| [id, words] }
+      end
+
+      # Stubs of the season planned for whose wood does not reach, as faults of the plan.
+      def wood_faults(plan)
+        rows = plan.work.filter_map { |limb| plan.planned(limb) }.select { |row| row.season == plan.first_season && row.variety_id }
+        return [] if rows.empty?
+
+        supply = Records::WoodSupply.new(orchard, plan.first_season, today)
+        rows.filter_map do |row|
+          line = supply.short_for(row)
+          { code: "plan_short_wood", limb: row.limb_id, tag: row.limb.tag, variety: line.variety.name, short: line.shortage[:short], drop: true, season: row.season } if line && line.shortage[:drop].include?(row.id)
+        end
       end
 
       # Shown again, with what a deed refused.

@@ -1,0 +1,33 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # Asks every store's thermometer for what it measured since it was last asked.
+    module AskThermometers
+      # How far back a thermometer that was never asked is asked.
+      BACK = 30 * 86_400
+
+      def self.call(now: nil)
+        return unless Outside::Thermometer.address
+
+        Records::Store.in_sight.exclude(thermometer: nil).all.each { |store| ask(store, now || moment(store)) }
+      end
+
+      # The end of the day that is taken to be today, or now.
+      def self.moment(store) = Settings.today ? (Outside::Clock.today(store.orchard.time_zone) + 1).to_time - 1 : Time.now.utc
+
+      def self.ask(store, now)
+        last = DB[:store_readings].where(store_id: store.id).max(:at)
+        from = last ? last + 1 : now - BACK
+        return if from >= now
+
+        rows = Outside::Thermometer.readings(store.thermometer, [from, now - 300 * 86_400].max, now).select { |_, celsius| KeepStore::PLAUSIBLE.cover?(celsius) }
+        KeepStore.keep(store, rows)
+        Records::Store.where(id: store.id).update(answered_at: Time.now.utc, trouble: nil)
+      rescue Outside::Thermometer::Silent => e
+        Records::Store.where(id: store.id).update(trouble: e.message)
+      end
+      private_class_method :ask, :moment
+    end
+  end
+end

@@ -1,0 +1,168 @@
+# frozen_string_literal: true
+
+RSpec.describe "Wood" do
+  let(:here) { orchard }
+  let(:today) { Date.new(2026, 3, 1) }
+  let!(:kind) { variety(here) }
+  let(:every_check) { Vestry::Deeds::MakeBundle::CHECKS.keys.map(&:to_s) }
+
+  def refusal
+    yield
+    nil
+  rescue Vestry::Deeds::Refused => e
+    e.errors
+  end
+
+  def make(**changed)
+    Vestry::Deeds::MakeBundle.call(here, { variety: kind.id, source: "a neighbour", cut_on: Date.new(2026, 1, 16), diameters: [8.0, 9.0, 9.5, 11.0, 8.0], checked: every_check }.merge(changed), by: "Orla", today: today)
+  end
+
+  def left(bundle) = Vestry::Deeds::MoveSticks.left(bundle)
+
+  describe "making a bundle" do
+    it "counts its sticks and their sizes" do
+      expect(make.sticks.map { |stick| stick.diameter_mm.to_f }).to eq [8, 9, 9.5, 11, 8]
+      expect(make(diameters: nil, count: 7).left).to eq 7
+    end
+
+    it "is refused with older wood, without a source, or dated ahead" do
+      expect(refusal { make(checked: every_check - ["growth"]) }[:checked].first).to include("below the ring scar")
+      expect(refusal { make(source: nil) }).to include(:tree)
+      expect(refusal { make(source: nil, tree: "Q9") }[:tree].first).to include("Q9")
+      expect(refusal { make(cut_on: today + 1) }).to include(:cut_on)
+      expect(refusal { make(diameters: nil) }).to include(:count)
+      expect(refusal { make(count: 4) }[:count].first).to include("5 diameters")
+      expect(refusal { make(variety: variety(here, "Locked", protected: true).id) }[:variety].first).to include("protected")
+      expect(Vestry::Records::Bundle.count).to eq 0
+    end
+
+    it "is made once for the same form" do
+      key = SecureRandom.uuid
+      expect([make(client_key: key).id, make(client_key: key).id].uniq.size).to eq 1
+      expect(Vestry::Records::Stick.count).to eq 5
+    end
+
+    it "cannot hold a stick that is no stick" do
+      expect { Vestry::DB[:sticks].insert(orchard_id: here.id, bundle_id: make.id, number: 9, diameter_mm: 90) }.to raise_error(Sequel::CheckConstraintViolation)
+    end
+  end
+
+  describe "sticks that come and go" do
+    it "splits, lends, takes back and throws out, never below none" do
+      bundle = make
+      part = Vestry::Deeds::MoveSticks.split(bundle, 2, by: "Orla")
+      expect([left(bundle), left(part), part.parent_id]).to eq [3, 2, bundle.id]
+      expect(Vestry::Deeds::MoveSticks.send_off(bundle, 2, "lent", to: "a neighbour", on: today, by: "Orla")).to eq 1
+      expect(refusal { Vestry::Deeds::MoveSticks.send_off(bundle, 2, "discarded", to: "", on: today, by: "Orla") }[:count].first).to include("only 1 left", "Orla took some last")
+      expect(Vestry::Deeds::MoveSticks.receive(bundle, 3, by: "Orla")).to eq 4
+      expect(bundle.sticks_dataset.count).to eq 4
+      expect(refusal { Vestry::Deeds::MoveSticks.send_off(bundle, 1, "lent", to: " ", on: today, by: "Orla") }).to include(:to)
+      expect(refusal { Vestry::Deeds::MoveSticks.send_off(bundle, -1, "discarded", to: "", on: today, by: "Orla") }).to include(:count)
+      expect(refusal { Vestry::Deeds::MoveSticks.split(bundle, 4, by: "Orla") }).to include(:count)
+    end
+
+    it "leaves one of two told when both take the last stick at once" do
+      bundle = make(diameters: [9.0])
+      told = Queue.new
+      Array.new(2) do
+        Thread.new do
+          Vestry::Deeds::MoveSticks.send_off(Vestry::Records::Bundle[bundle.id], 1, "lent", to: "someone", on: today, by: "Orla")
+          told << nil
+        rescue Vestry::Deeds::Refused => e
+          told << e.errors[:count].first
+        end
+      end.each(&:join)
+      words = [told.pop, told.pop]
+      expect(words.compact.size).to eq 1
+      expect(words.compact.first).to include("has none left")
+      expect(left(bundle)).to eq 0
+    end
+
+    it "measures what is left, in order" do
+      bundle = make(diameters: nil, count: 3)
+      Vestry::Deeds::MoveSticks.measure(bundle, [8.0, 9.5], by: "Orla")
+      expect(bundle.sticks_dataset.order(:number).select_map(:diameter_mm).map { |each| each&.to_f }).to eq [8.0, 9.5, nil]
+      expect(refusal { Vestry::Deeds::MoveSticks.measure(bundle, [8.0] * 4, by: "Orla") }[:diameters].first).to include("3 sticks are left")
+    end
+  end
+
+  describe "sticks on a graft" do
+    let(:stock) { limb(tree(here)) }
+
+    def log(bundle, **changed)
+      values = { grafted_on: Date.new(2026, 2, 20), technique: "rind", variety_id: kind.id, stub_mm: 60.0, sticks: 2, grafter: "Orla", wrap: "stretch-tape", seal: "wax", cover: "wax-only" }
+      Vestry::Deeds::LogGraft.call(stock, values.merge(changed), by: "Orla", today: today, bundle: bundle)
+    end
+
+    it "come out of the bundle, each on one graft" do
+      bundle = make
+      made = log(bundle)
+      expect([left(bundle), Vestry::Records::Stick.where(graft_id: made.id).count]).to eq [3, 2]
+      again = log(bundle, client_key: key = SecureRandom.uuid)
+      expect(log(bundle, client_key: key).id).to eq again.id
+      expect(left(bundle)).to eq 1
+      expect(refusal { log(bundle) }[:bundle].first).to include("only 1 left")
+      expect(Vestry::Records::Graft.count).to eq 2
+    end
+
+    it "are of its variety, and were cut before it" do
+      other = variety(here, "Evensong")
+      expect(refusal { log(make(variety: other.id)) }[:bundle].first).to include("Evensong")
+      expect(refusal { log(make(cut_on: Date.new(2026, 2, 25))) }[:bundle].first).to include("after the graft")
+      used = make
+      log(used)
+      expect(refusal { Vestry::Deeds::KeepBundle.date(used, Date.new(2026, 2, 21), by: "Orla", today: today) }[:cut_on].first).to include("grafted on 2026-02-20")
+      expect(Vestry::Records::Graft.count).to eq 1
+    end
+  end
+
+  describe "a store" do
+    let(:store) { Vestry::Deeds::KeepStore.open(here, "Fridge", by: "Orla") }
+
+    def bring(text, unit: "celsius") = Vestry::Deeds::KeepStore.read_file(store, text, unit: unit, by: "Orla")
+
+    it "reads a log in any order, tells its gaps, and takes the same again without doubling" do
+      log = "at,celsius\n2026-02-03 06:00,1.5\n2026-02-01T00:00Z,1\n2026-02-01T03:00Z,\"2\"\n"
+      expect(bring(log)).to include(read: 3, new: 3, longest_gap_hours: 51.0)
+      expect(bring(log)).to include(new: 0)
+      expect(store.readings(today).map { |each| each[:celsius] }).to eq [1.0, 2.0, 1.5]
+    end
+
+    it "turns Fahrenheit, by word or by column, and asks when the unit cannot be right" do
+      bring("time,temperature\n2026-02-01 00:00,34.7\n", unit: "fahrenheit")
+      bring("at,fahrenheit\n2026-02-02 00:00,34.7\n")
+      expect(store.readings(today).map { |each| each[:celsius].round(6) }).to eq [1.5, 1.5]
+      expect(refusal { bring("at,temperature\n2026-02-01 00:00,68\n") }[:file].first).to include("line 2", "Fahrenheit?")
+    end
+
+    it "says line and column, and keeps nothing of a bad file" do
+      expect(refusal { bring("at,celsius\n2026-02-01 00:00,1\nlast week,1\n") }[:file].first).to include("line 3, column “at”", "last week")
+      expect(refusal { bring("at,celsius\n2026-02-01 00:00,cold\n") }[:file].first).to include("line 2, column “celsius”")
+      expect(refusal { bring("day,warmth\n1,2\n") }[:file].first).to include("needs a column")
+      expect(refusal { bring("at,celsius\n") }[:file].first).to include("no reading")
+      expect(store.readings(today)).to eq []
+    end
+
+    it "ages a bundle by what was measured where it lay, and only while it lay there" do
+      cellar = Vestry::Deeds::KeepStore.open(here, "Cellar", by: "Orla")
+      days = (Date.new(2026, 1, 10)..Date.new(2026, 2, 28))
+      Vestry::Deeds::KeepStore.keep(store, days.map { |day| [Time.utc(day.year, day.month, day.day), 1.0] })
+      Vestry::Deeds::KeepStore.keep(cellar, days.map { |day| [Time.utc(day.year, day.month, day.day), 11.0] })
+      bundle = make(store: store.id)
+      kept = -> { Vestry::Records::Cellar.new(here, today).keep(Vestry::Records::Bundle[bundle.id]) }
+      expect(kept.call.age[:equivalent_days]).to be_within(1e-6).of(43.0)
+      Vestry::Deeds::KeepBundle.move(bundle, cellar.id, on: Date.new(2026, 2, 18), by: "Orla")
+      expect(kept.call.age[:equivalent_days]).to be_within(1e-6).of(33.0 + 10 * 2.5)
+    end
+
+    it "asks to be looked at monthly, and says what was found" do
+      bundle = make
+      cellar = -> { Vestry::Records::Cellar.new(here, today).keep(Vestry::Records::Bundle[bundle.id]) }
+      expect(cellar.call.check_due).to eq Date.new(2026, 2, 15)
+      Vestry::Deeds::KeepBundle.check(bundle, "swelling", on: today, note: "two of them", by: "Tam")
+      expect(cellar.call).to have_attributes(check_due: today + 30)
+      expect(cellar.call.advice.first[:code]).to eq "wood_swelling"
+      expect(refusal { Vestry::Deeds::KeepBundle.check(bundle, "fine", on: today, note: nil, by: "Tam") }).to include(:found)
+    end
+  end
+end

@@ -1,0 +1,88 @@
+# frozen_string_literal: true
+
+RSpec.describe Vestry::Records::MatchBoard do
+  let(:here) { orchard }
+  let(:today) { Date.new(2026, 3, 1) }
+  let!(:kind) { variety(here) }
+  let(:standing) { tree(here) }
+
+  # A thin limb for a flap, at its middle as thick as is asked.
+  def stub(tag, technique: "four-flap", girth: 80, cut: 900, sticks: "single", variety: kind)
+    branch = limb(standing, tag, girth_mm: girth, length_mm: 2000, rise_deg: 60)
+    Vestry::Deeds::PlanLimb.call(branch, { role: "work", technique: technique, cut: cut.to_f, practice: sticks, variety: variety.id, against_reason: "for trial" }, by: "Orla", season: 2026)
+  end
+
+  def bundle(diameters, variety: kind, **more)
+    Vestry::Deeds::MakeBundle.call(here, { variety: variety.id, source: "row S", cut_on: Date.new(2026, 1, 16), diameters: diameters, checked: Vestry::Deeds::MakeBundle::CHECKS.keys }.merge(more), by: "Orla", today: today)
+  end
+
+  def board = described_class.new(Vestry::Records::Orchard[here.id], 2026, today)
+  def given = board.places.to_h { |place| [place.row.limb.tag, place.given.map { |each| each.diameter_mm }] }
+
+  it "gives each stub the stick of its size, and counts what is over" do
+    thin, thick = stub("A"), stub("B", girth: 110)
+    stocks = board.places.map { |place| place.stub_mm }
+    bundle(stocks.map { |mm| (mm * 1.075).round(1) }.reverse + [4.0])
+    expect(given["A"].first).to be < given["B"].first
+    expect(board.left.map { |stick| stick.diameter_mm.to_f }).to eq [4.0]
+    expect([thin.sticks, thick.sticks]).to eq [1, 1]
+  end
+
+  it "says what to do for a stub that goes short, in the order of use" do
+    stub("A")
+    expect(board.places.first.ways.map { |way| way[:code] }).to eq ["match_more_wood"]
+    stock = board.places.first.stub_mm
+    bundle([(stock * 1.31).round(2)])
+    way = board.places.first.ways.first
+    expect(way[:code]).to eq "match_cut_elsewhere"
+    expect(way[:at_mm]).to be < 900
+    expect(Vestry::Records::CoreValues.diameter_at(board.places.first.row.limb, way[:at_mm]) * 1.075).to be_within(0.01).of(way[:diameter_mm])
+    other = variety(here, "Evensong")
+    bundle([(stock * 1.07).round(1)], variety: other)
+    expect(board.places.first.ways.map { |each| each[:code] }).to include("match_other_variety", "match_other_method")
+  end
+
+  it "matches anew round a stick that is kept by hand" do
+    first = stub("A")
+    stub("B")
+    stock = board.places.first.stub_mm
+    wood = bundle([(stock * 1.07).round(1), (stock * 1.2).round(1)])
+    worse = wood.sticks.last
+    Vestry::Deeds::KeepBundle.lock(first, worse, by: "Orla")
+    place = board.places.find { |each| each.row.id == first.id }
+    expect(place.given.map { |each| [each.stick.id, each.locked] }).to eq [[worse.id, true]]
+    expect(given["B"].first).to be < given["A"].first
+    expect { Vestry::Deeds::KeepBundle.lock(first, wood.sticks.first, by: "Orla") }.to raise_error(Vestry::Deeds::Refused)
+    Vestry::Deeds::KeepBundle.unlock(here, worse.id)
+    expect(board.places.flat_map(&:given).none?(&:locked)).to be true
+  end
+
+  it "leaves shoots that are kept whole, and last season's wood, alone" do
+    stub("A")
+    stock = board.places.first.stub_mm
+    bundle([stock.round(1)], whole_shoots: true)
+    bundle([stock.round(1)], cut_on: Date.new(2025, 1, 16))
+    expect(given["A"]).to eq []
+  end
+
+  it "orders wood with a reserve, and lists the sizes that flaps want" do
+    stub("A")
+    stub("B", technique: "rind", girth: 230, cut: 700, sticks: "pair")
+    line = Vestry::Records::WoodOrder.new(Vestry::Records::Orchard[here.id], 2026, today).lines.first
+    expect(line.sticks).to eq 3
+    expect(line.total).to be > 3
+    expect(line.diameters.map(&:label)).to eq ["#{standing.label} A"]
+    bundle([9.0] * 30)
+    expect(Vestry::Records::WoodOrder.new(Vestry::Records::Orchard[here.id], 2026, today).lines.first.to_cut).to eq 0
+  end
+
+  it "reckons the dormant window from past springs, and by the calendar without any" do
+    stub("A")
+    expect(Vestry::Records::WoodOrder.new(here, 2026, today).window).to include(by: "calendar", from: Date.new(2025, 12, 10))
+    (2019..2025).each { |year| (Date.new(year, 2, 1)..Date.new(year, 6, 30)).each { |day| Vestry::DB[:weather_days].insert(orchard_id: here.id, day: day, min_c: 5, max_c: 9 + (year - 2019)) } }
+    window = Vestry::Records::WoodOrder.new(Vestry::Records::Orchard[here.id], 2026, today).window
+    expect(window).to include(by: "weather", years: 7)
+    expect(window[:to]).to be < window[:latest]
+    expect(window[:to].year).to eq 2026
+  end
+end
