@@ -48,7 +48,12 @@ module Vestry
     # When the bark is ready, and what warmth does for a union.
     module Slip
       autoload :Callus, "#{__dir__}/slip/callus"
+      autoload :Crew, "#{__dir__}/slip/crew"
       autoload :DegreeDays, "#{__dir__}/slip/degree_days"
+      autoload :Forecast, "#{__dir__}/slip/forecast"
+      autoload :GraftDay, "#{__dir__}/slip/graft_day"
+      autoload :Outlook, "#{__dir__}/slip/outlook"
+      autoload :Window, "#{__dir__}/slip/window"
     end
 
     # Looking after what was grafted.
@@ -79,7 +84,11 @@ module Vestry
       "dilution" => "Wood::Dilution",
       "storage" => "Wood::Storage",
       "degree-days" => "Slip::DegreeDays",
+      "slip" => "Slip::Forecast",
       "callus" => "Slip::Callus",
+      "window" => "Slip::Window",
+      "graft-day" => "Slip::GraftDay",
+      "crew" => "Slip::Crew",
       "care" => "Tend::Care",
       "closure" => "Tally::Closure",
       "take" => "Tally::Take"

@@ -1,0 +1,82 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Slip
+      # A plan of days for a crew: what closes soonest first, rows and varieties kept together, and
+      # what will not fit said now.
+      module Crew
+        extend Reckoning
+
+        VERDICTS = %w[good marginal wait].freeze
+
+        contract "crew", "Which stubs to graft on which day, and which will not fit" do
+          list :stubs do
+            key :id
+            name :method, -> { Rulebook.shipped.method_names }
+            date :opens_on
+            date :closes_on
+            number :minutes, unit: "minutes", least: 0
+            key :tree, optional: true
+            key :row, optional: true
+            key :variety, optional: true
+          end
+          list :days do
+            date :date
+            name :verdict, VERDICTS, default: "good"
+            number :hours, unit: "hours", least: 0
+            integer :grafters, least: 0
+          end
+          list :fixed, default: [].freeze, help: "stubs whose day is settled by hand" do
+            key :id
+            date :date
+          end
+        end
+
+        # Day by day in order, over those that need not wait: of the stubs whose window is open, the
+        # soonest closing first, and among equals by row, variety and tree, as many as the hours
+        # hold. A stub that is fixed to a day is counted there first, whatever the day is like.
+        #
+        # @return [Hash] +days+, each +date+, +stubs+ (ids in order), +minutes+ and +capacity+; and +missed+ (ids)
+        #   with +missed_reasons+
+        def self.call(stubs:, days:, fixed: [], rulebook: nil)
+          ids = {}
+          stubs.each_with_index { |stub, i| ids[stub[:id]] ? (raise BadInput.new("stubs[#{i}].id", "an id that no other has")) : ids[stub[:id]] = stub }
+          held = fixed.select { |each| ids.key?(each[:id]) }.group_by { |each| each[:date] }
+          open = stubs.reject { |stub| held.values.flatten.any? { |each| each[:id] == stub[:id] } }
+                      .sort_by.with_index { |stub, i| [stub[:closes_on], stub[:row].to_s, stub[:variety].to_s, stub[:tree].to_s, i] }
+          planned = days.sort_by { |day| day[:date] }.map { |day| fill(day, open, held.fetch(day[:date], []).map { |each| ids[each[:id]] }) }
+          missed = open + held.reject { |date, _| days.any? { |day| day[:date] == date } }.values.flatten.map { |each| ids[each[:id]] }
+          { days: planned, missed: missed.map { |stub| stub[:id] }, missed_reasons: missed.map { |stub| why(stub, days) } }
+        end
+
+        def self.fill(day, open, settled)
+          capacity = day[:hours] * 60 * day[:grafters]
+          chosen = settled.dup
+          used = chosen.sum { |stub| stub[:minutes] }
+          if day[:verdict] != "wait"
+            # What was worked last says what is kept together among equals.
+            open.dup.each do |stub|
+              next unless stub[:opens_on] <= day[:date] && day[:date] <= stub[:closes_on] && Near.at_most?(used + stub[:minutes], capacity)
+
+              used += stub[:minutes]
+              chosen << open.delete(stub)
+            end
+          end
+          { date: day[:date], stubs: chosen.map { |stub| stub[:id] }, minutes: used, capacity: capacity }
+        end
+
+        def self.why(stub, days)
+          inside = days.select { |day| day[:date] >= stub[:opens_on] && day[:date] <= stub[:closes_on] }
+          code = if stub[:closes_on] < stub[:opens_on] then "crew_never_open"
+                 elsif inside.empty? then "crew_no_day"
+                 elsif inside.all? { |day| day[:verdict] == "wait" } then "crew_all_wait"
+                 else "crew_no_time"
+                 end
+          { code: code, id: stub[:id], opens_on: stub[:opens_on], closes_on: stub[:closes_on], minutes: stub[:minutes] }
+        end
+        private_class_method :fill, :why
+      end
+    end
+  end
+end

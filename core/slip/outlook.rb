@@ -1,0 +1,67 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Slip
+      # One species' warmth this spring, and how each past spring would carry it on: summed once,
+      # and asked for as many thresholds as there are trees.
+      class Outlook
+        FURTHEST = 240
+
+        attr_reader :accumulated
+
+        # @param days [Array<Hash>] +date+, +min_c+, +max_c+ from the biofix to today
+        # @param forecast [Array<Hash>] days to come
+        # @param history [Array<Array<Hash>>] past years' days
+        # @param base_c [Float]
+        def initialize(days:, forecast:, history:, base_c:)
+          @days = days.sort_by { |day| day[:date] }
+          @base = base_c
+          @sums = sums(@days)
+          @accumulated = @sums.last || 0.0
+          @last = @days.last[:date]
+          @ahead = history.map { |year| carry_on(forecast.to_h { |day| [day[:date], day] }, year) }
+        end
+
+        # The first day at or over a threshold, when it has come.
+        def reached_on(threshold)
+          index = @sums.bsearch_index { |sum| Near.at_least?(sum, threshold) }
+          index && @days[index][:date]
+        end
+
+        # @return [Hash] +p10+, +p50+, +p90+: dates by nearest rank over the years that get there, nil
+        #   where none does
+        def dates(threshold)
+          found = @ahead.filter_map do |sums|
+            index = sums.bsearch_index { |sum| Near.at_least?(@accumulated + sum, threshold) }
+            index && @last + index + 1
+          end.sort
+          { p10: rank(found, 0.1), p50: rank(found, 0.5), p90: rank(found, 0.9) }
+        end
+
+        private
+
+        def sums(days)
+          sum = 0.0
+          DegreeDays.call(days: days, base_c: @base)[:daily].map { |each| sum += each }
+        end
+
+        # What gathers from tomorrow on, day by day: the forecast's day, else the past year's same
+        # calendar day; a day that is missing adds nothing.
+        def carry_on(forecast, year)
+          same = year.to_h { |day| [[day[:date].month, day[:date].day], warmth(day)] }
+          sum = 0.0
+          (1..FURTHEST).map do |i|
+            date = @last + i
+            coming = forecast[date]
+            sum += coming ? warmth(coming) : same.fetch([date.month, date.day], 0.0)
+          end
+        end
+
+        def warmth(day) = (@warmth ||= {}.compare_by_identity)[day] ||= DegreeDays.call(days: [day], base_c: @base)[:total]
+
+        def rank(dates, share) = dates.empty? ? nil : dates[[Near.ceil(share * dates.size), 1].max - 1]
+      end
+    end
+  end
+end
