@@ -8,7 +8,7 @@ module Vestry
       WIDE = 1280.0
       NARROW = 390.0
       LANES = { "wood" => 0, "slip" => 0, "graft" => 1, "tend" => 1, "tally" => 0 }.freeze
-      Window = Struct.new(:station, :name, :from, :to, :kind, keyword_init: true)
+      Window = Struct.new(:station, :name, :from, :to, :kind, :sure, keyword_init: true)
 
       attr_reader :today, :start, :windows, :href
 
@@ -58,7 +58,7 @@ module Vestry
         def bars
           @band.windows.select { |each| each.kind == "window" && each.to >= @band.start && each.from < @band.finish }.map do |each|
             from, to = [each.from, @band.start].max, [each.to + 1, @band.finish].min
-            { x: x(from), width: [x(to) - x(from), 3].max, y: lane(each), station: each.station, text: each.name, href: @band.href.call(each.station),
+            { x: x(from), width: [x(to) - x(from), 3].max, unsure: each.sure && each.sure > from ? x([each.sure, to].min) - x(from) : nil, y: lane(each), station: each.station, text: each.name, href: @band.href.call(each.station),
               spoken: "#{each.name}: #{@band.spoken(each.from)} to #{@band.spoken(each.to)}" }
           end
         end

@@ -15,10 +15,45 @@ module Vestry
 
       def any? = DB[:weather_days].where(orchard_id: @orchard.id, forecast: false).where(Sequel[:day] <= @today).any?
 
+      # The last day for which weather was measured; nil without any.
+      def known_to = DB[:weather_days].where(orchard_id: @orchard.id, forecast: false).where(Sequel[:day] <= @today).max(:day)
+
       # @return [Array<Hash>] +date+, +min_c+, +max_c+, +rain_mm+, +gust_ms+, in order
       def days(from, to = @today)
         DB[:weather_days].where(orchard_id: @orchard.id, forecast: false, day: from..[to, @today].min).order(:day)
                          .select_map(%i[day min_c max_c rain_mm gust_ms]).map { |day, min, max, rain, gust| { date: day, min_c: min, max_c: max, rain_mm: rain, gust_ms: gust } }
+      end
+
+      # Today and the ten days after it, as forecast; today as measured where it was.
+      def forecast
+        DB[:weather_days].where(orchard_id: @orchard.id, day: @today..(@today + 10)).order(:day)
+                         .select_map(%i[day min_c max_c rain_mm gust_ms]).map { |day, min, max, rain, gust| { date: day, min_c: min, max_c: max, rain_mm: rain, gust_ms: gust } }
+      end
+
+      # Degree-days from the biofix of its spring to a day; nil where no weather is kept for it.
+      def gathered(base_c, day)
+        from = @orchard.season.bark_day(1, day)
+        @all ||= days(Date.new(1990, 1, 1)).to_h { |each| [each[:date], each] }
+        span = (from..day).filter_map { |date| @all[date] }
+        span.size < (day - from).to_i * 0.8 || span.empty? ? nil : Core::Slip::DegreeDays.call(days: span, base_c: base_c)[:total]
+      end
+
+      # The middle of the dates on which something first came in past years.
+      #
+      # @yield [Array<Hash>] a working year's days, from the biofix on
+      # @return [Date, nil] in the year after +from+
+      def usual(from)
+        dates = whole_years.filter_map { |year| yield year }.map { |date| date.yday }.sort
+        return nil if dates.empty?
+
+        yday = dates[dates.size / 2]
+        [from.year, from.year + 1].map { |year| Date.new(year, 1, 1) + yday - 1 }.find { |date| date >= from }
+      end
+
+      # Past years whole, each from its biofix on.
+      def whole_years
+        month = @orchard.southern? ? 8 : 2
+        @whole_years ||= days(Date.new(1990, 1, 1)).group_by { |each| (each[:date] << (month - 1)).year }.values.select { |year| year.size > 300 }
       end
 
       # Past springs, each its days from the biofix on; the present one is left out.

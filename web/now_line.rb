@@ -117,6 +117,42 @@ module Vestry
         short.empty? ? "Every stub of #{board.season} has its sticks." : "#{counted(short.size, 'stub')} of #{board.places.size} #{short.size == 1 ? 'goes' : 'go'} short: begin with #{short.first.row.limb.label}."
       end
 
+      # Where the spring stands.
+      def slip(spring, come_back, board)
+        due = come_back.due
+        good = board.lines.flat_map { |line| line.days.select { |each| each[:verdict] == "good" }.map { |each| each[:date] } }.min
+        next_good = good ? (good == @today ? "today is a good day" : "the next good day is #{good.strftime('%A')}, #{day(good)}") : nil
+        return "#{counted(due.size, 'tree')} should slip and #{due.size == 1 ? 'was' : 'were'} not tested: #{listed(due.first(4).map { |visit| visit.told.tree.label })}#{" and #{due.size - 4} more" if due.size > 4}#{"; #{next_good}" if next_good}." if due.any?
+
+        first = spring.species.filter_map { |species| [spring.of_species(species), species] }.reject { |told, _| told[:reached_on] || told[:p50].nil? }.min_by { |told, _| told[:p50] }
+        return "#{species_name(first[1])} bark slips next, as likely as not by #{day(first[0][:p50])}." if first && first[0][:p50]
+
+        next_good ? "Every tree with a stub waiting slips; #{next_good}." : "No day of the forecast is good for grafting: wait, and look again tomorrow."
+      end
+
+      def walk(row, told)
+        seen = told.count { |each| each.seen.any? { |look| look.seen_on == @today } }
+        left = told.reject { |each| each.seen.any?(&:slipping) }
+        return "Row #{row}: every tree was seen to slip." if left.empty?
+
+        "Row #{row}: #{counted(left.size, 'tree')} not seen to slip yet#{seen.positive? ? ", #{seen} looked at today" : ''}; begin with #{left.first.tree.label}."
+      end
+
+      def crew(plan)
+        first = plan.days.find { |each| each.stubs.any? }
+        return "No stub waits to be grafted." if first.nil? && plan.missed.empty?
+        return "#{counted(plan.missed.size, 'stub')} will not fit in the days planned." if first.nil?
+
+        "#{first.date == @today ? 'Today' : first.date.strftime('%A')}: #{counted(first.stubs.size, 'stub')}, beginning with #{first.stubs.first.row.limb.label}#{plan.missed.any? ? "; #{counted(plan.missed.size, 'stub')} will not fit" : ''}."
+      end
+
+      def weather
+        last = Records::SiteWeather.new(orchard, @today).known_to
+        return "No weather is kept here yet: bring in a station's record." unless last
+
+        last >= @today - 2 ? "The weather is known to #{day(last)}." : "The weather is known only to #{day(last)}: forecasts rest on past years since then."
+      end
+
       # What could stand on a tree or along a row.
       def choices(title, lines)
         fit = lines.select { |line| %w[good workable].include?(line.compatibility["value"]) && !line.unpermitted }

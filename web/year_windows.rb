@@ -19,15 +19,19 @@ module Vestry
         Window.new(station: "wood", name: "Wood to cut", kind: "window", from: from, to: season.next_day(orchard.rulebook.value("site.calendar.wood_to"), from))
       end
 
-      # The ordinary slip of the species that stand here.
-      def slip(orchard, season, today)
-        species = orchard.species & Core::Rulebook.shipped.species_names
-        return [] if species.empty?
+      # When bark slips, from the first species' likely day to the last one's closing; it fades in from
+      # the forecast's 10 to its 90 per cent date.
+      def slip(orchard, _season, today)
+        spring = Records::Spring.new(orchard, today)
+        return [] if spring.species.empty?
 
-        opens = species.map { |each| orchard.rulebook.value("species.#{each}.slip_opens") }.min
-        closes = species.map { |each| orchard.rulebook.value("species.#{each}.slip_closes") }.max
-        [Window.new(station: "slip", name: "Bark slips, most years", kind: "window",
-                    from: season.bark_day(opens, today), to: season.bark_day(closes, today))]
+        told = spring.species.map { |species| spring.of_species(species) }
+        opens = told.filter_map { |each| each[:reached_on] || each[:p10] }.min
+        sure = told.filter_map { |each| each[:reached_on] || each[:p90] }.min
+        closes = spring.species.map { |species| spring.closes_on(species) }.max
+        return [] if opens.nil? || closes < opens
+
+        [Window.new(station: "slip", name: told.all? { |each| each[:basis] == "calendar" } ? "Bark slips, most years" : "Bark slips", kind: "window", from: opens, to: closes, sure: sure)]
       end
 
       def made(orchard, start)

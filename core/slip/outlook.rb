@@ -20,8 +20,15 @@ module Vestry
           @sums = sums(@days)
           @accumulated = @sums.last || 0.0
           @last = @days.last[:date]
-          @ahead = history.map { |year| carry_on(forecast.to_h { |day| [day[:date], day] }, year) }
+          coming = forecast.to_h { |day| [day[:date], day] }
+          @ahead = history.map { |year| carry_on(coming, year) }
         end
+
+        # @return [Array<Array(Date, Float)>] the warmth gathered by each day so far
+        def so_far = @days.map { |day| day[:date] }.zip(@sums)
+
+        # @return [Array<Array<Array(Date, Float)>>] for each past year, what it would come to by each day ahead
+        def ahead = @ahead.map { |sums| sums.each_with_index.map { |sum, i| [@last + i + 1, @accumulated + sum] } }
 
         # The first day at or over a threshold, when it has come.
         def reached_on(threshold)

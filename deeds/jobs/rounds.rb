@@ -19,6 +19,7 @@ module Vestry
 
         def run
           AskThermometers.call
+          AskWeather.all
         ensure
           self.class.enqueue(job_options: { run_at: Time.now + EVERY }) unless Settings.test?
         end

@@ -10,6 +10,7 @@ module Vestry
         def length(mm) = Core::Measure.say(mm, orchard.units)
         # A thickness of wood, to the half millimetre.
         def thickness(mm) = orchard.units == "imperial" ? length(mm) : "#{(mm.to_f * 2).round / 2.0}".delete_suffix(".0") + " mm"
+        def warmth(celsius) = orchard.units == "imperial" ? "#{(celsius * 1.8 + 32).round} °F" : "#{format('%.1f', celsius)} °C"
         def bearing(deg) = deg.nil? ? "–" : "#{COMPASS[((deg.to_f % 360) / 22.5).round % 16]} (#{deg.to_f.round}°)"
         def percent(share) = "#{(share * 100).round} %"
         def day(date) = date.nil? ? "–" : date.strftime("%-d %B %Y")

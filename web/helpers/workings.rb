@@ -78,6 +78,14 @@ module Vestry
                      rules: %w[reckoning.sticks.ring_spacing reckoning.sticks.upright_from], notes: sticks[:reasons].map { |reason| say(reason) }, practice: "sticks")
         end
 
+        def slip_working(species, told, spring)
+          return Working.of("By the ordinary dates of the rulebook", "no weather is kept for this spring", rules: ["species.#{species}.slip_opens"]) if told[:basis] == "calendar"
+
+          Working.of("#{told[:accumulated_dd].round} of #{told[:threshold_dd].round} degree-days above #{orchard.rulebook.value("species.#{species}.slip_base")} °C since #{short_day(spring.biofix)}",
+                     "the species' figure, weighed with what was seen here: #{told[:threshold_dd].round}", rules: ["species.#{species}.slip_dd", "species.#{species}.slip_base", "reckoning.slip.first_guess"],
+                     notes: ["Each past spring kept here is run on from today, with the forecast first; the dates are when a tenth, half and nine tenths of them get there."])
+        end
+
         def reserve_working(line)
           low, high = line.success
           Working.of(line.reserve.to_s, "enough for the failures of #{percent(orchard.rulebook.value('reckoning.wood.confidence'))} of years, where single sticks take #{low == high ? percent(low) : "#{percent(low)} to #{percent(high)}"}",

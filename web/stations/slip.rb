@@ -3,9 +3,95 @@
 module Vestry
   module Web
     module Stations
-      # When the bark slips: not built yet, and the page says so.
+      # When the bark slips, tree by tree, and which days to graft.
       class Slip < Base
-        get("/") { erb :"front/unbuilt", locals: { name: "Slip", purpose: "forecasting when each tree's bark slips and choosing the days", now: "Slip is not built yet: try a small test cut on each tree before you take the saw to it." } }
+        helpers do
+          def windows = @windows ||= Records::StubWindows.new(orchard, today)
+          def spring = windows.spring
+          def board = @board ||= Records::DayBoard.new(orchard, today, windows)
+          def line = NowLine.new(orchard, today)
+
+          def walk(row, wrong: nil)
+            trees = orchard.trees_dataset.where(hidden_at: nil, row: row).order(:number).limit(200).all
+            raise Records::Missing if trees.empty?
+
+            erb :"slip/walk", locals: { row: row, told: spring.of_trees(trees), wrong: wrong, rows: rows, come_back: Records::ComeBack.new(orchard, today, windows), now: line.walk(row, spring.of_trees(trees)) }
+          end
+
+          def rows = orchard.trees_dataset.where(hidden_at: nil).unordered.distinct.order(:row).limit(400).select_map(:row)
+          def weather_page(errors: {}) = erb(:"slip/weather", locals: { errors: errors, days: Records::SiteWeather.new(orchard, today).then { |weather| weather.days(today - 30) + weather.forecast.reject { |day| day[:date] < today } }, now: line.weather })
+
+          def crew(wrong: nil)
+            plan = Records::CrewPlan.new(orchard, today, windows: windows, board: board)
+            erb :"slip/crew", locals: { plan: plan, wrong: wrong, now: line.crew(plan) }
+          end
+        end
+
+        get "/" do
+          come_back = Records::ComeBack.new(orchard, today, windows)
+          erb :"slip/orchard", locals: { windows: windows, spring: spring, board: board, come_back: come_back, now: line.slip(spring, come_back, board) }
+        end
+
+        get "/walk" do
+          row = params["row"].to_s[0, 40]
+          row = (Records::ComeBack.new(orchard, today, windows).visits.first&.told&.tree&.row || rows.first) if row.empty?
+          raise Records::Missing if row.nil?
+
+          walk(row)
+        end
+
+        # One tap: what the tree does, and whether its bark lifts.
+        post "/trees/:id/seen" do
+          tree = orchard.tree!(params["id"])
+          slipping = { "yes" => true, "no" => false }[params["slipping"]]
+          Deeds::SeeStage.call(tree, stage: params["stage"].to_s, slipping: slipping, on: today, today: today, by: actor, client_key: params["client_key"].to_s[/\A[0-9a-f-]{36}\z/])
+          redirect to("slip", "/walk?row=#{Rack::Utils.escape(tree.row)}#tree-#{tree.id}")
+        rescue Deeds::Refused => e
+          status 422
+          walk(orchard.tree!(params["id"]).row, wrong: [params["id"].to_i, e.errors.values.flatten.join("; ")])
+        end
+
+        get("/crew") { crew }
+
+        post "/crew/day" do
+          day, hours, grafters = Date.iso8601(params["day"].to_s), Float(params["hours"].to_s.tr(",", "."), exception: false), Integer(params["grafters"].to_s, 10, exception: false)
+          raise Deeds::Refused, hours: ["Hours are from 0 to 24, and people from 0 to 200"] unless hours&.between?(0, 24) && grafters&.between?(0, 200)
+
+          Deeds::SettleCrew.day(orchard, day, hours: hours, grafters: grafters, by: actor)
+          redirect to("slip", "/crew")
+        rescue Deeds::Refused, Date::Error => e
+          status 422
+          crew(wrong: e.is_a?(Date::Error) ? "That is not a day." : e.errors.values.flatten.join("; "))
+        end
+
+        post "/crew/fix" do
+          row = Records::Reading.in_use(orchard).where(Sequel[:plan_limbs][:id] => params["plan_limb"].to_i.clamp(0, 2_147_483_647)).first or raise Records::Missing
+          day = params["day"].to_s.empty? ? nil : Date.iso8601(params["day"].to_s)
+          Deeds::SettleCrew.fix(row, day, by: actor, today: today)
+          redirect to("slip", "/crew")
+        rescue Deeds::Refused, Date::Error => e
+          status 422
+          crew(wrong: e.is_a?(Date::Error) ? "That is not a day." : e.errors.values.flatten.join("; "))
+        end
+
+        get("/weather") { weather_page }
+
+        post "/weather" do
+          upload = params["file"].is_a?(Hash) ? params["file"] : {}
+          file = upload["tempfile"] || upload[:tempfile] or raise Deeds::Refused, file: ["choose a file first"]
+          told = Deeds::KeepWeather.read_file(orchard, file.read(10 * 1024 * 1024), by: actor)
+          notice "#{counted(told[:read], 'day')} read#{told[:gap_days].positive? ? "; #{counted(told[:gap_days], 'day')} between them missing" : ''}."
+          redirect to("slip", "/weather")
+        rescue Deeds::Refused => e
+          status 422
+          weather_page(errors: e.errors)
+        end
+
+        post "/weather/ask" do
+          answered = orchard.weather_place && Outside::WeatherFeed.address ? Deeds::AskWeather.call(orchard, today: today) : false
+          notice answered ? "The weather service answered." : "The weather service does not answer just now; what is known stands."
+          redirect to("slip")
+        end
       end
     end
   end

@@ -1,0 +1,29 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # The crew's hours on a day, and a stub settled to a day by hand.
+    module SettleCrew
+      module_function
+
+      def day(orchard, day, hours:, grafters:, by:)
+        DB.transaction do
+          DB[:crew_days].insert_conflict(target: %i[orchard_id day], update: { hours: hours, grafters: grafters }).insert(orchard_id: orchard.id, day: day, hours: hours, grafters: grafters)
+          Ledger.event(orchard, { "crew" => day.iso8601, "hours" => hours, "grafters" => grafters }, by: by)
+        end
+      end
+
+      # @param day [Date, nil] nil lets it go again
+      # @raise [Refused] for a day gone by
+      def fix(plan_limb, day, by:, today:)
+        raise Refused, day: ["#{day.iso8601} is gone by"] if day && day < today
+
+        DB.transaction do
+          DB[:crew_fixed].where(plan_limb_id: plan_limb.id).delete
+          DB[:crew_fixed].insert(orchard_id: plan_limb.orchard_id, plan_limb_id: plan_limb.id, day: day, by: by) if day
+          Ledger.event(plan_limb, { "day" => day&.iso8601 }, by: by)
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,85 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Drawings
+    # The warmth gathered this spring, and how each past spring would carry it on, up to the warmth
+    # at which bark slips: the days between the first and the last of them are the forecast.
+    class Fan
+      WIDTH = 860.0
+      HEIGHT = 270.0
+      LEFT = 54.0
+      RIGHT = 16.0
+      TOP = 16.0
+      BOTTOM = 44.0
+      AFTER = 12
+
+      # @param paths [Hash] +so_far+ and +ahead+, [date, degree-days] lists
+      # @param told [Hash] +threshold_dd+, +reached_on+, +p10+, +p50+, +p90+
+      def initialize(paths, told, today:, biofix:, closes_on:, name:)
+        @so_far = paths[:so_far]
+        @ahead = paths[:ahead]
+        @told = told
+        @today = today
+        @from = biofix
+        @closes_on = closes_on
+        @name = name
+        @to = [told[:p90], told[:reached_on], today].compact.max + AFTER
+        @to = [@to, closes_on].max if closes_on > today
+        @high = [told[:threshold_dd] * 1.25, (@so_far.last&.last || 0) * 1.05].max
+      end
+
+      attr_reader :told
+
+      def svg = Page.render("fan", self)
+      def width = WIDTH
+      def height = HEIGHT
+      def left = LEFT
+      def right = WIDTH - RIGHT
+      def floor = HEIGHT - BOTTOM
+      def ceiling = TOP
+      def threshold_y = y(told[:threshold_dd])
+      def threshold_words = "#{told[:threshold_dd].round} degree-days: bark slips"
+      def today_x = x(@today)
+
+      def line = Stroke.straight(@so_far.select { |date, _| date >= @from }.map { |date, sum| [x(date), y(sum)] })
+
+      # Each past spring, as far as it is of use.
+      def rays
+        return [] if told[:reached_on]
+
+        @ahead.map do |path|
+          seen = path.take_while { |date, sum| date <= @to && sum <= @high }
+          Stroke.straight([*(@so_far.last ? [[x([@so_far.last[0], @from].max), y(@so_far.last[1])]] : []), *seen.map { |date, sum| [x(date), y(sum)] }])
+        end
+      end
+
+      # The forecast's span, as a band from its 10 to its 90 per cent date.
+      def span
+        return nil unless told[:p10] && told[:p90]
+
+        { x: x(told[:p10]), width: [x(told[:p90]) - x(told[:p10]), 3].max, middle: x(told[:p50]), words: { told[:p10] => "1 in 10", told[:p50] => "even", told[:p90] => "9 in 10" }.map { |date, words| { x: x(date), text: date.strftime("%-d %b"), below: words } } }
+      end
+
+      def reached = told[:reached_on] && { x: x(told[:reached_on]), y: threshold_y, text: "slips since #{told[:reached_on].strftime('%-d %b')}" }
+      def closing = @closes_on.between?(@from, @to) ? { x: x(@closes_on), text: "closes" } : nil
+
+      def levels = [0, 50, 100, 150, 200, 250, 300, 400, 500, 600, 800, 1000].select { |dd| dd <= @high }.last(40).select { |dd| @high < 320 || (dd % 100).zero? }.map { |dd| { y: y(dd), text: dd.to_s } }
+
+      def months
+        (@from..@to).select { |date| date.day == 1 || date == @from }.uniq(&:month).map { |date| { x: x(date), text: date.strftime("%b") } }.select { |month| month[:x] < right - 24 }
+      end
+
+      def description
+        return "#{@name}: bark slips since #{told[:reached_on]}" if told[:reached_on]
+        return "#{@name}: no past spring gets there" unless told[:p50]
+
+        "#{@name}: #{told[:accumulated_dd].to_f.round} of #{told[:threshold_dd].round} degree-days; bark slips between #{told[:p10]} and #{told[:p90]}, as likely as not by #{told[:p50]}"
+      end
+
+      private
+
+      def x(date) = LEFT + (right - LEFT) * (date - @from).to_f / [(@to - @from).to_i, 1].max
+      def y(sum) = floor - (floor - TOP) * [sum, @high].min / @high
+    end
+  end
+end

@@ -1,0 +1,52 @@
+# frozen_string_literal: true
+
+require "json"
+require "net/http"
+require "uri"
+
+module Vestry
+  module Outside
+    # Asks a service over HTTP for JSON: patiently, with a limit on time and size, and in words when
+    # it fails.
+    module Asking
+      class Silent < StandardError; end
+
+      OPEN = 2
+      READ = 5
+      MOST_BYTES = 2 * 1024 * 1024
+      TRIES = 3
+
+      module_function
+
+      # @param name [String] what is asked, for saying that it is silent
+      # @param wait [Float] seconds before the second try, doubled for each after it
+      # @return [Object] what the JSON holds
+      # @raise [Silent]
+      def json(name, address, query, wait: 0.2)
+        tries = 0
+        begin
+          tries += 1
+          once(name, address, query)
+        rescue Silent
+          raise if tries >= TRIES
+
+          Kernel.sleep(wait * 2**(tries - 1))
+          retry
+        end
+      end
+
+      def once(name, address, query)
+        uri = URI("#{address}?#{URI.encode_www_form(query)}")
+        answer = Net::HTTP.start(uri.host, uri.port, use_ssl: uri.scheme == "https", open_timeout: OPEN, read_timeout: READ) { |http| http.get(uri.request_uri) }
+        raise Silent, "#{name} answered #{answer.code}." unless answer.is_a?(Net::HTTPSuccess)
+        raise Silent, "#{name} answered too much at once." if answer.body.bytesize > MOST_BYTES
+
+        JSON.parse(answer.body)
+      rescue SystemCallError, SocketError, Timeout::Error, EOFError
+        raise Silent, "#{name} does not answer."
+      rescue JSON::ParserError
+        raise Silent, "What #{name.sub(/\AThe/, 'the')} says cannot be read."
+      end
+    end
+  end
+end

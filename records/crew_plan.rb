@@ -1,0 +1,63 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # The coming days of the crew, with the stubs of each; reckoned around what is fixed by hand.
+    class CrewPlan
+      DAYS = 14
+      Day = Struct.new(:date, :verdict, :hours, :grafters, :stubs, :minutes, :capacity, :known, keyword_init: true)
+
+      def initialize(orchard, today, windows: StubWindows.new(orchard, today), board: nil)
+        @orchard = orchard
+        @today = today
+        @windows = windows
+        @board = board || DayBoard.new(orchard, today, windows)
+        @book = orchard.rulebook
+      end
+
+      attr_reader :windows, :board
+
+      # @return [Array<Day>]
+      def days = @days ||= answer[:days].map { |day| shown(day) }
+
+      # Stubs that will not fit, each with why.
+      #
+      # @return [Array<Array(StubWindows::Stub, Hash)>]
+      def missed = answer[:missed_reasons].map { |reason| [by_id.fetch(reason[:id]), reason] }
+
+      def fixed?(stub) = fixed.key?(stub.row.id)
+
+      private
+
+      def by_id = @by_id ||= @windows.stubs.to_h { |stub| [stub.row.id, stub] }
+
+      def answer
+        @answer ||= Core::Slip::Crew.call(stubs: @windows.stubs.map { |stub| plain(stub) }, days: crew_days, fixed: fixed.map { |id, day| { id: id, date: day } })
+      end
+
+      def plain(stub)
+        { id: stub.row.id, method: stub.row.technique, opens_on: stub.window[:opens_on], closes_on: stub.window[:closes_on], minutes: stub.minutes.to_f,
+          tree: format("%s%06d", stub.tree.row, stub.tree.number), row: stub.tree.row, variety: stub.row.variety.name }
+      end
+
+      def crew_days
+        @crew_days ||= (@today..@today + DAYS - 1).map do |date|
+          own = own_days[date]
+          { date: date, verdict: @board.verdict(date), hours: own ? own[:hours] : usual_hours(date), grafters: own ? own[:grafters] : @book.value("reckoning.crew.grafters") }
+        end
+      end
+
+      def own_days = @own_days ||= DB[:crew_days].where(orchard_id: @orchard.id, day: @today..(@today + DAYS)).all.to_h { |row| [row[:day], row] }
+      def usual_hours(date) = date.saturday? || date.sunday? ? 0.0 : @book.value("reckoning.crew.hours").to_f
+
+      def fixed
+        @fixed ||= DB[:crew_fixed].where(orchard_id: @orchard.id, plan_limb_id: @windows.stubs.map { |stub| stub.row.id }).where(Sequel[:day] >= @today).select_hash(:plan_limb_id, :day)
+      end
+
+      def shown(day)
+        own = crew_days.find { |each| each[:date] == day[:date] }
+        Day.new(**own, stubs: day[:stubs].map { |id| by_id.fetch(id) }, minutes: day[:minutes], capacity: day[:capacity], known: @board.dates.include?(day[:date]))
+      end
+    end
+  end
+end

@@ -1,0 +1,47 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # The coming days for each species that has stubs waiting, for methods that need slipping bark
+    # and those that do not.
+    class DayBoard
+      Line = Struct.new(:species, :needs_slip, :days, keyword_init: true)
+
+      # @param windows [StubWindows]
+      def initialize(orchard, today, windows)
+        @orchard = orchard
+        @today = today
+        @windows = windows
+      end
+
+      def dates = forecast.map { |day| day[:date] }
+      def any? = forecast.any?
+
+      # @return [Array<Line>]
+      def lines
+        @lines ||= kinds.map do |species, needs_slip|
+          told = @windows.spring.of_species(species)
+          answer = Core::Slip::GraftDay.call(species: species, needs_slip: needs_slip, ladder: true, days: forecast, slip: told.slice(:reached_on, :p10, :p50, :p90), rulebook: @orchard.rulebook)
+          Line.new(species: species, needs_slip: needs_slip, days: answer[:days])
+        end
+      end
+
+      # The worst a day is for any of the lines, for planning a crew.
+      def verdict(date)
+        found = lines.filter_map { |line| line.days.find { |day| day[:date] == date }&.fetch(:verdict) }
+        %w[good marginal wait].find { |each| found.include?(each) } || "good"
+      end
+
+      private
+
+      def forecast = @forecast ||= SiteWeather.new(@orchard, @today).forecast
+
+      def kinds
+        waiting = @windows.stubs.map { |stub| [stub.tree.species, stub.needs_slip] }.uniq
+        return waiting.sort_by { |species, slip| [species, slip ? 0 : 1] } if waiting.any?
+
+        @windows.spring.species.flat_map { |species| [[species, true], [species, false]] }
+      end
+    end
+  end
+end

@@ -1,0 +1,86 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # The season's stubs with the days between which each can be grafted, what closes it, and how
+    # long it takes.
+    class StubWindows
+      Stub = Struct.new(:row, :window, :minutes, :needs_slip, :told, :fallback, keyword_init: true) do
+        def tree = row.limb.tree
+      end
+
+      def initialize(orchard, today, season: orchard.season_to_plan(today))
+        @orchard = orchard
+        @today = today
+        @season = season
+        @book = orchard.rulebook
+        @spring = Spring.new(orchard, today)
+        @weather = SiteWeather.new(orchard, today)
+      end
+
+      attr_reader :spring, :season
+
+      # @return [Array<Stub>] soonest closing first
+      def stubs
+        @stubs ||= begin
+          rows = Reading.stubs_of(@orchard, @season).limit(2000).all.select { |row| row.complete? && Core::Rulebook.shipped.species_names.include?(row.limb.tree.species) }
+          rows.each { |row| row.limb.associations[:orchard] = @orchard }
+          trees = rows.map { |row| row.limb.tree }.uniq(&:id)
+          told = @spring.of_trees(trees).to_h { |each| [each.tree.id, each] }
+          rows.map { |row| stub(row, told.fetch(row.limb.tree_id)) }.sort_by.with_index { |each, place| [each.window[:closes_on], place] }
+        end
+      end
+
+      # Rows with no method, place or variety yet.
+      def undecided = Reading.stubs_of(@orchard, @season).unordered.where(Sequel.|({ cut_mm: nil }, { technique: nil }, { Sequel[:plan_limbs][:variety_id] => nil })).count
+
+      def first_frost_on
+        @first_frost_on ||= begin
+          late = @orchard.southern? ? (2..6) : (8..12)
+          seen = @weather.usual(@spring.biofix) { |year| year.find { |day| late.cover?(day[:date].month) && day[:min_c].negative? }&.fetch(:date) }
+          seen || @orchard.season.next_day(@book.value("site.calendar.first_frost"), @spring.biofix)
+        end
+      end
+
+      # The usual first day of a spell of heat.
+      def heat_on
+        return @heat_on if defined?(@heat_on)
+
+        warm, long = @book.value("reckoning.slip.heat_c"), @book.value("reckoning.slip.heat_days")
+        @heat_on = @weather.usual(@spring.biofix) { |year| year.each_cons(long).find { |run| run.all? { |day| day[:max_c] >= warm } }&.first&.fetch(:date) }
+      end
+
+      private
+
+      def stub(row, told)
+        species = row.limb.tree.species
+        needs_slip = @book.value("methods.#{row.technique}.needs_slip")
+        closes = @spring.closes_on(species)
+        window = Core::Slip::Window.call(species: species, opens_on: needs_slip ? told.opens_on || closes : @spring.biofix, bark_closes_on: needs_slip ? closes : nil, heat_on: heat_on,
+                                         wood_ends_on: wood_ends_on(row.variety_id), first_frost_on: first_frost_on, harden_weeks: @book.value("reckoning.slip.harden_weeks").to_f)
+        outlook = StubOutlook.new(row.limb, planned: row)
+        Stub.new(row: row, window: window, minutes: outlook.minutes, needs_slip: needs_slip, told: told, fallback: window[:closes_on] < @today ? fallback(row) : nil)
+      end
+
+      # The day by which the best bundle of a variety is spent, at the pace of its latest days.
+      def wood_ends_on(variety_id)
+        @wood_ends ||= Cellar.new(@orchard, @today).kept(season: @season).select(&:age).group_by { |kept| kept.bundle.variety_id }.transform_values do |all|
+          all.map { |kept| spent_on(kept) }.max
+        end
+        @wood_ends[variety_id]
+      end
+
+      def spent_on(kept)
+        left = kept.age[:life_left_share] - @book.value("reckoning.slip.spent_at")
+        since = [(@today - kept.measured_from.to_date).to_i, 1].max
+        pace = [(1 - kept.age[:life_left_share]) / since, 1.0 / @book.value("reckoning.storage.life_days")].max
+        @today + [(left / pace).floor, 0].max
+      end
+
+      # What can be done when the window has shut: methods that need no slip at this size.
+      def fallback(row)
+        CoreValues.methods(row.limb, CoreValues.diameter_at(row.limb, row.cut_mm.to_f), slipping: false)[:ranking].reject { |each| each[:blocked] || each[:score].zero? }.first(2).map { |each| each[:method] }
+      end
+    end
+  end
+end
