@@ -73,6 +73,15 @@ seconds, = timed { Deeds::LayPattern.write(pattern, today: Date.new(2026, 2, 1))
 made = pattern.reload.outcomes.count { |each| each["done"] }
 puts format("plan %d trees from a pattern: %.1f s (%s)", made, seconds, pattern.state)
 
+# Two thousand trees' forecasts over twelve past springs.
+many = orchard("many")
+bring_in(many, "trees", trees_csv(2_000, 40))
+DB[:weather_days].multi_insert((Date.new(2014, 1, 1)..Date.new(2026, 3, 10)).map { |day| { orchard_id: many.id, day: day, min_c: 4 - 6 * Math.cos(day.yday / 58.0), max_c: 14 - 7 * Math.cos(day.yday / 58.0) } })
+standing = many.trees_dataset.order(:id).all
+DB[:phenology_seen].multi_insert(standing.first(600).flat_map { |tree| [2024, 2025].map { |year| { orchard_id: many.id, tree_id: tree.id, seen_on: Date.new(year, 4, 1 + tree.id % 20), stage: "green", slipping: true, seen_by: "bench" } } })
+seconds, told = timed { Records::Spring.new(Records::Orchard[many.id], Date.new(2026, 3, 10)).of_trees(standing) }
+puts format("forecast slip of %d trees over 12 past springs: %.2f s (%d told)", standing.size, seconds, told.count(&:p50))
+
 wide = orchard("wide")
 bring_in(wide, "trees", trees_csv(20_000, 140))
 account = Records::Account.create(name: "Bench", email: "bench@trial.example", password_hash: BCrypt::Password.create("a password for trials", cost: 4).to_s)

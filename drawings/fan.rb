@@ -6,11 +6,11 @@ module Vestry
     # at which bark slips: the days between the first and the last of them are the forecast.
     class Fan
       WIDTH = 860.0
-      HEIGHT = 270.0
+      HEIGHT = 284.0
       LEFT = 54.0
       RIGHT = 16.0
       TOP = 16.0
-      BOTTOM = 44.0
+      BOTTOM = 58.0
       AFTER = 12
 
       # @param paths [Hash] +so_far+ and +ahead+, [date, degree-days] lists

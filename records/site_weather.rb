@@ -13,10 +13,10 @@ module Vestry
         @today = today
       end
 
-      def any? = DB[:weather_days].where(orchard_id: @orchard.id, forecast: false).where(Sequel[:day] <= @today).any?
+      def any? = !known_to.nil?
 
       # The last day for which weather was measured; nil without any.
-      def known_to = DB[:weather_days].where(orchard_id: @orchard.id, forecast: false).where(Sequel[:day] <= @today).max(:day)
+      def known_to = @known_to ||= DB[:weather_days].where(orchard_id: @orchard.id, forecast: false).where(Sequel[:day] <= @today).max(:day)
 
       # @return [Array<Hash>] +date+, +min_c+, +max_c+, +rain_mm+, +gust_ms+, in order
       def days(from, to = @today)
@@ -30,12 +30,16 @@ module Vestry
                          .select_map(%i[day min_c max_c rain_mm gust_ms]).map { |day, min, max, rain, gust| { date: day, min_c: min, max_c: max, rain_mm: rain, gust_ms: gust } }
       end
 
-      # Degree-days from the biofix of its spring to a day; nil where no weather is kept for it.
+      # Degree-days from the biofix of its spring to a day; nil where little weather is kept for it.
       def gathered(base_c, day)
         from = @orchard.season.bark_day(1, day)
-        @all ||= days(Date.new(1990, 1, 1)).to_h { |each| [each[:date], each] }
-        span = (from..day).filter_map { |date| @all[date] }
-        span.size < (day - from).to_i * 0.8 || span.empty? ? nil : Core::Slip::DegreeDays.call(days: span, base_c: base_c)[:total]
+        spring = (@springs ||= {})[[base_c, from]] ||= begin
+          span = all_days.select { |each| each[:date] >= from && each[:date] < from + 300 }
+          sums = running(base_c, span)
+          span.each_with_index.to_h { |each, i| [each[:date], [sums[i], i + 1]] }
+        end
+        sum, kept = spring[day]
+        sum && kept >= ((day - from).to_i + 1) * 0.8 ? sum : nil
       end
 
       # The middle of the dates on which something first came in past years.
@@ -53,7 +57,7 @@ module Vestry
       # Past years whole, each from its biofix on.
       def whole_years
         month = @orchard.southern? ? 8 : 2
-        @whole_years ||= days(Date.new(1990, 1, 1)).group_by { |each| (each[:date] << (month - 1)).year }.values.select { |year| year.size > 300 }
+        @whole_years ||= all_days.group_by { |each| (each[:date] << (month - 1)).year }.values.select { |year| year.size > 300 }
       end
 
       # Past springs, each its days from the biofix on; the present one is left out.
@@ -63,7 +67,7 @@ module Vestry
         @years ||= begin
           month = @orchard.southern? ? 8 : 2
           last = @orchard.season.name_of(@today)
-          all = days(Date.new(last - 30, month, 1)).group_by { |each| each[:date].year }
+          all = all_days.group_by { |each| each[:date].year }
           (all.keys.min.to_i..last - 1).filter_map do |year|
             spring = [*all[year], *(all[year + 1] if @orchard.southern?)].select { |each| each[:date] >= Date.new(year, month, 1) && each[:date] < Date.new(year, month, 1) + 240 }
             spring if spring.size >= LEAST_DAYS
@@ -106,9 +110,13 @@ module Vestry
 
       private
 
+      def all_days = @all_days ||= days(Date.new(1990, 1, 1))
+
       def running(base_c, year)
+        return [] if year.empty?
+
         @running ||= {}
-        @running[[base_c, year.first[:date]]] ||= begin
+        @running[[base_c, year.first[:date], year.size]] ||= begin
           sum = 0.0
           Core::Slip::DegreeDays.call(days: year, base_c: base_c)[:daily].map { |each| sum += each }
         end

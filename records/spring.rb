@@ -106,7 +106,7 @@ module Vestry
         days.empty? ? [{ date: [@today, biofix - 1].min, min_c: -60.0, max_c: -60.0 }] : days
       end
 
-      def threshold(species) = Core::Slip::Forecast.threshold(species, observed(species).map { |each| each[:dd] }, 0.0, @book)
+      def threshold(species) = (@thresholds ||= {})[species] ||= Core::Slip::Forecast.threshold(species, observed(species).map { |each| each[:dd] }, 0.0, @book)
 
       # The degree-days at which bark was first seen to slip, by tree and spring.
       def observed(species) = observations.select { |each| each[:species] == species }

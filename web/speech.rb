@@ -128,6 +128,8 @@ module Vestry
         return "slips since #{day(told[:reached_on])}#{{ 'calendar' => ', in an ordinary year', 'seen' => ' (seen)' }[told[:basis]]}" if told[:reached_on]
         return "not known" unless told[:p50]
 
+        return "by #{day(told[:p90])}#{' in ordinary years' if told[:basis] == 'calendar'}" if told[:p10] == told[:p90]
+
         "as likely as not by #{day(told[:p50])}; between #{short_day(told[:p10])} and #{short_day(told[:p90])}#{' in ordinary years' if told[:basis] == 'calendar'}"
       end
 
@@ -136,6 +138,12 @@ module Vestry
         return told.basis == "seen" ? "slips, seen #{short_day(told.reached_on)}" : "should slip since #{short_day(told.reached_on)}: test it" if told.reached_on
 
         told.p50 ? "by #{short_day(told.p50)} (#{short_day(told.p10)} to #{short_day(told.p90)})" : "not known"
+      end
+
+      # A method that needs no slip, and what changes with it.
+      def say_instead(row)
+        wanted = row[:scion_wanted_mm]
+        "#{method_name(row[:method]).downcase}, dormant or awake#{wanted ? ", with sticks of #{thickness(wanted[0])} to #{thickness(wanted[1])}" : ''}; #{percent(row[:expected_take])} of single sticks take"
       end
 
       def say_window_bark_closes_on(r) = "Bark closes about #{short_day(r[:on])}."

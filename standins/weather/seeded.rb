@@ -11,8 +11,8 @@ module Standins
       # How a place's year goes: mean and swing in °C, half the span from night to day, the
       # warmest day of the year, and how often it rains.
       CLIMATES = {
-        "maunder-hill" => { mean: 10.8, swing: 6.6, half: 4.4, warmest: 205, wet: 0.42, gust: 8.5 },
-        "tern-flat" => { mean: 11.6, swing: 5.4, half: 4.9, warmest: 22, wet: 0.3, gust: 10.0 }
+        "maunder-hill" => { mean: 10.8, swing: 6.6, half: 4.4, warmest: 205, wet: 0.42, gust: 6.2 },
+        "tern-flat" => { mean: 11.6, swing: 5.4, half: 4.9, warmest: 22, wet: 0.3, gust: 7.5 }
       }.freeze
       MEMORY = 8
 
