@@ -24,7 +24,7 @@ RSpec.describe "Slip" do
     find("button[aria-label='B5: bark slips']").click
     expect(page).to have_content("slips, seen 18 May")
     within("section[aria-labelledby='back-h']") { expect(page).to have_no_link("B5").and have_link("B6") }
-    find("button[aria-label='B6: bark does not slip']").click
+    find("button[aria-label='B6: not yet']").click
     expect(page).to have_content("bark does not slip")
     within("section[aria-labelledby='back-h']") { expect(find("li", text: "B6").text).not_to start_with("now") }
     expect(Vestry::Records::PhenologySeen.order(:id).select_map(:slipping)).to eq [true, false]
