@@ -56,6 +56,14 @@ module Vestry
       autoload :Window, "#{__dir__}/slip/window"
     end
 
+    # Making the graft.
+    module Graft
+      autoload :Figures, "#{__dir__}/graft/figures"
+      autoload :Flaps, "#{__dir__}/graft/flaps"
+      autoload :Materials, "#{__dir__}/graft/materials"
+      autoload :Tape, "#{__dir__}/graft/tape"
+    end
+
     # Looking after what was grafted.
     module Tend
       autoload :Care, "#{__dir__}/tend/care"
@@ -89,6 +97,9 @@ module Vestry
       "window" => "Slip::Window",
       "graft-day" => "Slip::GraftDay",
       "crew" => "Slip::Crew",
+      "tape" => "Graft::Tape",
+      "flaps" => "Graft::Flaps",
+      "materials" => "Graft::Materials",
       "care" => "Tend::Care",
       "closure" => "Tally::Closure",
       "take" => "Tally::Take"

@@ -11,7 +11,7 @@ module Vestry
     #   Rulebook.shipped.entry("species.apple.take").why
     class Rulebook
       FOLDER = File.expand_path("../rulebook", __dir__)
-      FILES = %w[species methods schools care cautions reckoning site plausible materials compatibility].freeze
+      FILES = %w[species methods schools care cautions reckoning site plausible materials compatibility steps].freeze
 
       # A value and where it comes from. +overruled+ holds who changed it, when and why,
       # and +shipped+ what stood there before.
@@ -89,6 +89,15 @@ module Vestry
       def materials(school)
         brings = book("materials").fetch("brings")
         (brings.flat_map { |point, choices| choices.fetch(practice(point, school)) } + book("materials").fetch("always")).uniq
+      end
+
+      # What the hands do for a kind of cut and then by the school's practice, in order.
+      #
+      # @return [Array<Hash>] each +does+, and +second+ where it wants another pair of hands
+      def steps(kind, school)
+        cover = practice("cover", school)
+        after = ["gaps", "wrap", ("seal" unless practice("seal", school) == "none"), *(cover == "foil-and-bag" ? %w[foil bag] : []), "label"].compact
+        book("steps").fetch("kinds").fetch(kind) + after.map { |name| book("steps").fetch("binding").fetch(name) }
       end
 
       # Every kind the compatibility matrix knows, as stock or scion.

@@ -178,6 +178,24 @@ module Vestry
         "#{number_word(ready.size)} #{ready.size == 1 ? 'stub is' : 'stubs are'} waiting on #{listed(trees.first(5))}; log each one as soon as it is set."
       end
 
+      def sheet(sheet)
+        return "Nothing is to be grafted on #{day(sheet.day)}." if sheet.cards.empty?
+
+        short = sheet.cards.count { |card| card.short.positive? }
+        "#{counted(sheet.cards.size, 'stub')} on #{counted(sheet.trees.size, 'tree')} for #{day(sheet.day)}, about #{(sheet.minutes / 60.0).round(1)} hours of work#{"; #{counted(short, 'stub')} without all #{short == 1 ? 'its' : 'their'} sticks" if short.positive?}."
+      end
+
+      def cutting_now(limb, advice)
+        "#{limb.label}, #{method_name(advice.technique).downcase}: #{orchard.rulebook.book('methods')[advice.technique]['for']}."
+      end
+
+      def different(limb, found)
+        return "#{limb.label}: say what you found, and the card answers." unless found.asked?
+        return "#{limb.label}: no method suits it as it is; cut lower, or leave it as a nurse." unless found.best
+
+        found.best[:method] == found.planned_method ? "#{limb.label}: it still goes, by the #{method_name(found.planned_method).downcase}." : "#{limb.label}: change to the #{method_name(found.best[:method]).downcase}."
+      end
+
       def tend(agenda)
         due = agenda.due
         return "Nothing is due today#{next_words(agenda)}." if due.empty?

@@ -140,6 +140,20 @@ module Vestry
         told.p50 ? "by #{short_day(told.p50)} (#{short_day(told.p10)} to #{short_day(told.p90)})" : "not known"
       end
 
+      def say_flaps_bare(r) = "The flaps cover only #{percent(r[:covered])} of the faces: take a thinner stick, or cut lower where the limb is thicker."
+      def say_flaps_lap(r) = "Each flap is #{format('%.1f', r[:mm])} mm too wide and laps over the next: trim them, or take a thicker stick."
+      def say_flaps_not_wood(r) = "Shaving #{format('%.1f', r[:depth_mm])} mm does not reach wood: leave a narrower strip between the faces."
+      def say_flaps_no_face(r) = "A stick of #{thickness(r[:scion_mm])} is too thin to leave strips of #{thickness(r[:strip_mm])} between faces."
+
+      # An amount of a material, rounded as it is bought.
+      def say_amount(item)
+        case item[:unit]
+        when "piece" then item[:amount].to_i.to_s
+        when "m" then orchard.units == "imperial" ? "#{(item[:amount] / 0.3048).ceil} ft" : "#{item[:amount].ceil} m"
+        else "#{item[:amount].ceil} #{item[:unit]}"
+        end
+      end
+
       # A method that needs no slip, and what changes with it.
       def say_instead(row)
         wanted = row[:scion_wanted_mm]

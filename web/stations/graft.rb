@@ -7,9 +7,19 @@ module Vestry
       class Graft < Base
         helpers do
           def show(limb, reading = nil)
-            reading ||= Contracts::LogGraft.blank(standing(limb))
+            reading ||= Contracts::LogGraft.blank(standing(limb).merge(%i[technique stub cut sticks].to_h { |name| [name, params[name]] }.reject { |_, value| value.to_s.empty? }))
             erb :"graft/log", locals: { limb: limb, tree: limb.tree, reading: reading, planned: limb.planned, now: NowLine.new(orchard, today).limb(limb) }
           end
+
+          # A length typed into the address, in mm; nil where there is none, or none that can be read.
+          def length_in(name)
+            params[name].to_s.strip.empty? ? nil : Core::Measure.parse(params[name].to_s[0, 40], units: orchard.units).mm.then { |mm| mm if mm.positive? }
+          rescue Core::BadInput => e
+            (@unread ||= {})[name] = e.allowed
+            nil
+          end
+
+          def unread(name) = @unread&.fetch(name, nil)
 
           def bundle!(id)
             orchard.bundle!(id)
@@ -46,6 +56,28 @@ module Vestry
           season = orchard.season.name_of(today)
           made = orchard.grafts_dataset.where(hidden_at: nil).order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(30).eager(:variety, limb: :tree).all
           erb :"graft/day", locals: { waiting: Records::Reading.waiting_stubs(orchard, season), made: made, season: season, now: NowLine.new(orchard, today).graft }
+        end
+
+        # A crew's day, in walking order: to be read on the phone or carried on paper.
+        get "/sheet" do
+          day = params["on"].to_s.empty? ? today : (Date.iso8601(params["on"].to_s) rescue raise(Records::Missing))
+          sheet = Records::DaySheet.new(orchard, today, day)
+          erb :"graft/sheet", locals: { sheet: sheet, now: NowLine.new(orchard, today).sheet(sheet) }
+        end
+
+        # The cuts of a limb's method, with its own measures in them.
+        get "/limbs/:id/cuts" do
+          limb = orchard.limb!(params["id"])
+          advice = PlanAdvice.new(limb, season: orchard.season_to_plan(today), technique: params["technique"])
+          scion = length_in("scion") || advice.scion_wanted&.then { |range| range.sum / 2.0 } || orchard.rulebook.value("reckoning.wood.pencil").to_f
+          erb :"graft/cuts", locals: { limb: limb, advice: advice, scion: scion, stub: length_in("stub") || advice.stock_mm || 40.0, now: NowLine.new(orchard, today).cutting_now(limb, advice) }
+        end
+
+        # It turned out different: what that changes, at once.
+        get "/limbs/:id/different" do
+          limb = orchard.limb!(params["id"])
+          found = Records::Different.new(limb, today, stub_mm: length_in("stub"), torn_mm: length_in("torn"), crooked: params["crooked"] == "true", slipping: params["lifts"] != "no")
+          erb :"graft/different", locals: { limb: limb, found: found, now: NowLine.new(orchard, today).different(limb, found) }
         end
 
         get("/limbs/:id") { show(orchard.limb!(params["id"])) }

@@ -1,0 +1,57 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Graft
+      # What a day of grafts uses up, summed over its stubs, with a spare tenth.
+      module Materials
+        extend Reckoning
+
+        contract "materials", "What a day of grafts uses up, with a spare tenth" do
+          list :stubs do
+            name :method, -> { Rulebook.shipped.method_names }
+            number :stub_mm, unit: "mm", above: 0
+            integer :sticks, above: 0, default: 1
+          end
+          name :school, -> { Rulebook.shipped.school_names }
+        end
+
+        # Tape by the helix it makes; the rest by the stub, the stick or the area to be closed, as the
+        # rulebook says. Whole things are rounded up after the spare is added.
+        #
+        # @return [Hash] +items+, each with +item+ (a material's name), +amount+ and +unit+
+        def self.call(stubs:, school:, rulebook: Rulebook.shipped)
+          names = rulebook.materials(school)
+          spare = 1 + rulebook.value("materials.use.spare")
+          items = names.map do |name|
+            unit = rulebook.book("materials").dig("items", name, "unit")
+            amount = stubs.sum(0.0) { |stub| of(name, stub, rulebook) } * spare
+            { item: name, unit: unit, amount: unit == "piece" ? piece(name, amount, stubs) : amount }
+          end
+          { items: items.reject { |each| each[:amount].zero? } }
+        end
+
+        def self.of(name, stub, rulebook)
+          use = ->(key) { rulebook.value("materials.use.#{key}") }
+          case name
+          when "stretch-tape", "film"
+            wide = use["#{name}_width"]
+            along = use["wrap"] + (name == "film" ? stub[:sticks] * use["film_stick"] : 0)
+            Tape.call(diameter_mm: stub[:stub_mm], wrap_mm: along, tape_mm: wide, overlap: use["overlap"], passes: 2)[:length_mm] / 1000
+          when "grafting-wax", "sealing-paste" then (Math::PI * stub[:stub_mm]**2 / 400 + stub[:sticks] * use["seal_stick"]) * use["seal_area"]
+          when "wood-glue" then stub[:sticks] * use["glue"]
+          when "foil" then stub[:stub_mm] * Math::PI / 10 + use["foil_over"]
+          when "pins" then stub[:sticks] * use["pins"]
+          when "brush", "slitting-blade" then 0.001
+          when "labels", "bag", "perch", "brace" then 1
+          else 0
+          end
+        end
+
+        # One of a tool serves the day.
+        def self.piece(name, amount, stubs) = %w[brush slitting-blade].include?(name) ? (stubs.empty? ? 0 : 1) : Near.ceil(amount)
+        private_class_method :of, :piece
+      end
+    end
+  end
+end

@@ -1,0 +1,71 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # A crew's day: its stubs in walking order, each with its place, method, sticks and cautions, and
+    # what the day uses up.
+    class DaySheet
+      Card = Struct.new(:row, :outlook, :given, :short, :cautions, keyword_init: true) do
+        def limb = row.limb
+        def tree = row.limb.tree
+      end
+
+      attr_reader :day
+
+      def initialize(orchard, today, day)
+        @orchard = orchard
+        @today = today
+        @day = day
+      end
+
+      # Trees as they are walked to, each with its cards.
+      #
+      # @return [Array<Array(Tree, Array<Card>)>]
+      def trees = cards.group_by { |card| card.tree.id }.map { |_, all| [all.first.tree, all] }
+
+      def cards
+        @cards ||= stubs.map { |stub| card(stub.row) }.sort_by { |each| [each.tree.row, each.tree.number, each.limb.tag] }
+      end
+
+      # What will not be done for want of time or weather, from the crew's plan.
+      def planned? = !crew_day.nil?
+      def verdict = crew_day&.verdict
+      def minutes = stubs.sum(&:minutes)
+
+      # @return [Array<Hash>] +item+, +amount+, +unit+
+      def materials
+        return [] if cards.empty?
+
+        Core::Graft::Materials.reckon({ school: @orchard.school, stubs: cards.map { |card| { method: card.row.technique, stub_mm: card.outlook.stock_mm, sticks: card.row.sticks || 1 } } }, rulebook: @orchard.rulebook)[:items]
+      end
+
+      # The bundles to carry, with how many sticks of each.
+      def bundles
+        cards.flat_map(&:given).group_by { |each| each.stick.bundle }.map { |bundle, all| [bundle, all.size] }.sort_by { |bundle, _| bundle.id }
+      end
+
+      private
+
+      def plan = @plan ||= CrewPlan.new(@orchard, @today)
+      def crew_day = plan.days.find { |each| each.date == @day }
+
+      # Those the crew's plan puts on this day; for a day it does not reach, all that are open then.
+      def stubs = @stubs ||= crew_day ? crew_day.stubs : plan.windows.stubs.select { |stub| stub.window[:opens_on] <= @day && stub.window[:closes_on] >= @day }
+
+      def board = @board ||= MatchBoard.new(@orchard, plan.windows.season, @today).places.to_h { |place| [place.row.id, place] }
+
+      def card(row)
+        place = board[row.id]
+        outlook = StubOutlook.new(row.limb, planned: row)
+        Card.new(row: row, outlook: outlook, given: place ? place.given : [], short: place ? place.short : (row.sticks || 1), cautions: cautions(row, outlook))
+      end
+
+      def cautions(row, outlook)
+        found = []
+        found << "saw" if (outlook.stock_mm || 0) > @orchard.rulebook.value("reckoning.pace.heavy_diameter") || row.limb.damage || outlook.out_of_reach?
+        found << "ladder" if outlook.ladder?
+        found
+      end
+    end
+  end
+end

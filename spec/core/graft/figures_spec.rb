@@ -1,0 +1,27 @@
+# frozen_string_literal: true
+
+RSpec.describe Vestry::Core::Graft::Figures do
+  def of(technique, stub: 60.0, scion: 9.0) = described_class.of(technique, stub_mm: stub, scion_mm: scion, bark_mm: 2.0)
+
+  it "knows the cuts of every method that works a stub" do
+    Vestry::Core::Rulebook.shipped.stub_methods.each { |technique| expect(of(technique, stub: 14.0, scion: 14.0)).to include(:kind, face: be_between(20, 75)) }
+  end
+
+  it "cuts a longer face on a thicker stick, within what can be cut true" do
+    faces = [4, 6, 8, 10, 12, 14, 20].map { |scion| of("rind", scion: scion.to_f)[:face] }
+    expect(faces).to eq faces.sort
+    expect(faces.minmax).to eq [50.0, 75.0]
+  end
+
+  it "makes a panel as wide as its stick, and leaves a little of a rind graft's face showing" do
+    expect(of("inlay", scion: 11.0)).to include(panel: 11.0, shoulder: 9.0)
+    expect(of("rind")[:showing]).to eq 5
+    expect(of("bark")[:showing]).to eq 0
+  end
+
+  it "shaves a flap stick by the flaps reckoning, on as many faces" do
+    four, three = of("four-flap", stub: 19.0, scion: 16.0)[:flaps], of("three-flap", stub: 19.0, scion: 16.0)[:flaps]
+    expect(four[:depth_mm]).to be_within(1e-4).of(1.83843)
+    expect(three[:flat_mm]).to be > four[:flat_mm]
+  end
+end

@@ -1,0 +1,75 @@
+# frozen_string_literal: true
+
+RSpec.describe "A grafting day" do
+  let(:here) { orchard }
+  let(:today) { World::TODAY }
+  let!(:kind) { variety(here) }
+  let(:stock) { limb(tree(here), rise_deg: 60) }
+
+  def decide(technique: "rind", cut: 700.0, practice: "pair")
+    Vestry::Deeds::PlanLimb.call(stock, { role: "work", technique: technique, cut: cut, practice: practice, variety: kind.id, against_reason: "for trial" }, by: "Orla", season: 2026)
+  end
+
+  def bundle(count)
+    Vestry::Deeds::MakeBundle.call(here, { variety: kind.id, source: "row S", cut_on: Date.new(2026, 1, 16), diameters: [9.0] * count, checked: Vestry::Deeds::MakeBundle::CHECKS.keys }, by: "Orla", today: today)
+  end
+
+  describe Vestry::Records::DaySheet do
+    def sheet(day = today) = described_class.new(Vestry::Records::Orchard[here.id], today, day)
+
+    it "has a card for each stub of the day, its sticks, and what the day uses up" do
+      decide
+      bundle(3)
+      card = sheet.cards.first
+      expect([card.limb.id, card.given.size, card.short]).to eq [stock.id, 2, 0]
+      expect(sheet.materials.map { |each| each[:item] }).to include("stretch-tape", "grafting-wax")
+      expect(sheet.bundles.map(&:last)).to eq [2]
+      expect(sheet.minutes).to be > 0
+    end
+
+    it "follows the crew's plan, and is empty on a day with nothing to do" do
+      decide
+      Vestry::Deeds::SettleCrew.fix(Vestry::Records::PlanLimb.first, today + 3, by: "Orla", today: today)
+      expect(sheet.cards).to eq []
+      expect(sheet(today + 3).cards.size).to eq 1
+      expect(sheet(today + 60).cards).to eq []
+    end
+  end
+
+  describe Vestry::Records::Different do
+    def found(**what)
+      decide
+      described_class.new(Vestry::Records::Limb[stock.id], today, **what)
+    end
+
+    it "says nothing until it is asked, and goes on as planned where that still does" do
+      expect(found).not_to be_asked
+      same = found(stub_mm: 58.0)
+      expect(same).to be_still
+      expect([same.row[:method], same.lower_mm]).to eq ["rind", 0.0]
+    end
+
+    it "cuts below a tear, where the limb is thicker" do
+      torn = found(torn_mm: 80.0)
+      expect(torn.lower_mm).to be_within(1e-6).of(90)
+      expect(torn.stub_mm).to be > found.stub_mm
+      expect(torn).not_to be_too_low
+      expect(found(torn_mm: 640.0)).to be_too_low
+    end
+
+    it "changes the method when bark will not lift, or the stub is too thick for it" do
+      still = found(slipping: false)
+      expect(still).not_to be_still
+      expect(still.row[:method]).to eq "cleft"
+      expect(found(stub_mm: 130.0).row[:method]).not_to eq "rind"
+      expect(found(stub_mm: 350.0).row).to be_nil
+    end
+
+    it "names the bundle, and how many more sticks it takes" do
+      wood = bundle(9)
+      thick = found(stub_mm: 110.0)
+      expect(thick.bundle.id).to eq wood.id
+      expect(thick.more_sticks).to eq thick.sticks[:count] - 2
+    end
+  end
+end
