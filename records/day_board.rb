@@ -34,7 +34,7 @@ module Vestry
 
       private
 
-      def forecast = @forecast ||= SiteWeather.new(@orchard, @today).forecast
+      def forecast = @forecast ||= @windows.spring.weather.forecast
 
       def kinds
         waiting = @windows.stubs.map { |stub| [stub.tree.species, stub.needs_slip] }.uniq

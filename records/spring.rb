@@ -12,7 +12,7 @@ module Vestry
         def dates = { reached_on: reached_on, p10: p10, p50: p50, p90: p90 }
       end
 
-      attr_reader :orchard, :today
+      attr_reader :orchard, :today, :weather
 
       def initialize(orchard, today)
         @orchard = orchard

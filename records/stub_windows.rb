@@ -15,7 +15,7 @@ module Vestry
         @season = season
         @book = orchard.rulebook
         @spring = Spring.new(orchard, today)
-        @weather = SiteWeather.new(orchard, today)
+        @weather = @spring.weather
       end
 
       attr_reader :spring, :season

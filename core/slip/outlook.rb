@@ -20,8 +20,10 @@ module Vestry
           @sums = sums(@days)
           @accumulated = @sums.last || 0.0
           @last = @days.last[:date]
-          coming = forecast.to_h { |day| [day[:date], day] }
-          @ahead = history.map { |year| carry_on(coming, year) }
+          coming = forecast.to_h { |day| [day[:date], warmth(day)] }
+          # Each day ahead: what is forecast for it, and where it stands in the calendar.
+          @coming = (1..FURTHEST).map { |i| (@last + i).then { |date| [coming[date], date.month * 100 + date.day] } }
+          @ahead = history.map { |year| carry_on(year) }
         end
 
         # @return [Array<Array(Date, Float)>] the warmth gathered by each day so far
@@ -55,17 +57,15 @@ module Vestry
 
         # What gathers from tomorrow on, day by day: the forecast's day, else the past year's same
         # calendar day; a day that is missing adds nothing.
-        def carry_on(forecast, year)
-          same = year.to_h { |day| [[day[:date].month, day[:date].day], warmth(day)] }
+        def carry_on(year)
+          same = year.to_h { |day| [day[:date].month * 100 + day[:date].day, day] }
           sum = 0.0
-          (1..FURTHEST).map do |i|
-            date = @last + i
-            coming = forecast[date]
-            sum += coming ? warmth(coming) : same.fetch([date.month, date.day], 0.0)
+          @coming.map do |forecast, calendar|
+            sum += forecast || (same[calendar] ? warmth(same[calendar]) : 0.0)
           end
         end
 
-        def warmth(day) = (@warmth ||= {}.compare_by_identity)[day] ||= DegreeDays.call(days: [day], base_c: @base)[:total]
+        def warmth(day) = DegreeDays.of_day(day[:min_c], day[:max_c], @base)
 
         def rank(dates, share) = dates.empty? ? nil : dates[[Near.ceil(share * dates.size), 1].max - 1]
       end

@@ -24,12 +24,14 @@ module Vestry
         def self.call(readings:, rulebook: Rulebook.shipped)
           book = ->(key) { rulebook.value("reckoning.storage.#{key}") }
           ordered = readings.each_with_index.sort_by { |each, place| [each[:at], place] }.map(&:first)
+          q10, at_c, warm_c = book["q10"], book["at_c"], book["warm_c"]
           equivalent = warm = gap = 0.0
           ordered.each_cons(2) do |one, after|
             hours = (after[:at] - one[:at]) / 3600.0
-            equivalent += hours / 24 * book["q10"]**((one[:celsius] - book["at_c"]) / 10)
-            warm += hours * [one[:celsius] - book["warm_c"], 0.0].max
-            gap = [gap, hours].max
+            over = one[:celsius] - warm_c
+            equivalent += hours / 24 * q10**((one[:celsius] - at_c) / 10.0)
+            warm += hours * over if over.positive?
+            gap = hours if hours > gap
           end
           left = [0.0, [1 - equivalent / book["life_days"], 1 - warm / book["life_warm"]].min].max
           frozen = ordered.any? { |each| each[:celsius] < book["frozen_c"] }
