@@ -30,9 +30,15 @@ gem "nokogiri", "~> 1.18.0"
 gem "ruby-vips", "~> 2.2"
 gem "shrine", "~> 3.6"
 
+# printed sheets
+gem "matrix", "~> 0.4"
+gem "prawn", "~> 2.5"
+gem "rqrcode", "~> 3.0"
+
 group :test do
   gem "capybara", "~> 3.40"
   gem "cuprite", "~> 0.17"
+  gem "pdf-reader", "~> 2.14"
   gem "prop_check", "~> 1.0"
   gem "rack-test", "~> 2.2"
   gem "rspec", "~> 3.13"

@@ -44,11 +44,12 @@ module Vestry
   module Deeds; end
   module Drawings; end
   module Outside; end
+  module Sheets; end
   module Web; end
 
   # Connects, and lets Zeitwerk find the rest by its name.
   module Boot
-    ROOMS = { "records" => Records, "deeds" => Deeds, "drawings" => Drawings, "outside" => Outside, "web" => Web }.freeze
+    ROOMS = { "records" => Records, "deeds" => Deeds, "drawings" => Drawings, "outside" => Outside, "sheets" => Sheets, "web" => Web }.freeze
 
     module_function
 

@@ -11,6 +11,16 @@ module Vestry
             erb :"graft/log", locals: { limb: limb, tree: limb.tree, reading: reading, planned: limb.planned, now: NowLine.new(orchard, today).limb(limb) }
           end
 
+          # The sheet of the day in the address, or of today.
+          def day_sheet
+            day = params["on"].to_s.empty? ? today : Date.iso8601(params["on"].to_s)
+            Records::DaySheet.new(orchard, today, day)
+          rescue Date::Error
+            raise Records::Missing
+          end
+
+          def paper = Sheets::Paper::SIZES.key?(params["paper"]) ? params["paper"] : (orchard.units == "imperial" ? "letter" : "a4")
+
           # A length typed into the address, in mm; nil where there is none, or none that can be read.
           def length_in(name)
             params[name].to_s.strip.empty? ? nil : Core::Measure.parse(params[name].to_s[0, 40], units: orchard.units).mm.then { |mm| mm if mm.positive? }
@@ -60,9 +70,30 @@ module Vestry
 
         # A crew's day, in walking order: to be read on the phone or carried on paper.
         get "/sheet" do
-          day = params["on"].to_s.empty? ? today : (Date.iso8601(params["on"].to_s) rescue raise(Records::Missing))
-          sheet = Records::DaySheet.new(orchard, today, day)
+          sheet = day_sheet
           erb :"graft/sheet", locals: { sheet: sheet, now: NowLine.new(orchard, today).sheet(sheet) }
+        end
+
+        # The same on paper.
+        get "/sheet.pdf" do
+          sheet = day_sheet
+          content_type "application/pdf"
+          attachment "grafting-#{sheet.day.iso8601}.pdf", :inline
+          Sheets::Day.new(sheet, orchard, self, size: paper).pdf
+        end
+
+        # Labels for the day's stubs, those still waiting and those made.
+        get "/labels.pdf" do
+          sheet = day_sheet
+          address = ->(limb) { "#{request.base_url}/o/#{orchard.slug}/survey/trees/#{limb.tree_id}?limb=#{limb.id}" }
+          waiting = sheet.cards.map { |card| [card.limb, card.row.variety.name, card.row.technique] }
+          made = orchard.grafts_dataset.where(hidden_at: nil, grafted_on: sheet.day).eager(:variety, limb: :tree).all.map { |graft| [graft.limb, graft.variety.name, graft.technique] }
+          labels = (waiting + made).map do |limb, variety, technique|
+            Sheets::Labels::Label.new(tag: limb.label, variety: variety, method: method_name(technique), day: sheet.day, address: address[limb], scratch: Sheets::Labels.scratch(limb.label, variety, sheet.day))
+          end
+          content_type "application/pdf"
+          attachment "labels-#{sheet.day.iso8601}.pdf", :inline
+          Sheets::Labels.new(labels, size: paper).pdf
         end
 
         # The cuts of a limb's method, with its own measures in them.
