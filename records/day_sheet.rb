@@ -5,7 +5,7 @@ module Vestry
     # A crew's day: its stubs in walking order, each with its place, method, sticks and cautions, and
     # what the day uses up.
     class DaySheet
-      Card = Struct.new(:row, :outlook, :given, :short, :cautions, keyword_init: true) do
+      Card = Struct.new(:row, :outlook, :given, :short, :cautions, :colour, keyword_init: true) do
         def limb = row.limb
         def tree = row.limb.tree
       end
@@ -57,7 +57,12 @@ module Vestry
       def card(row)
         place = board[row.id]
         outlook = StubOutlook.new(row.limb, planned: row)
-        Card.new(row: row, outlook: outlook, given: place ? place.given : [], short: place ? place.short : (row.sticks || 1), cautions: cautions(row, outlook))
+        Card.new(row: row, outlook: outlook, given: place ? place.given : [], short: place ? place.short : (row.sticks || 1), cautions: cautions(row, outlook), colour: colours(row.limb.tree)[row.variety_id])
+      end
+
+      def colours(tree)
+        @tape ||= TapeColours.new(@orchard)
+        (@colours ||= {})[tree.id] ||= @tape.of(tree)
       end
 
       def cautions(row, outlook)

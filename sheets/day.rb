@@ -69,6 +69,7 @@ module Vestry
         [
           "Points #{@words.bearing(card.limb.bearing_deg)}. Cut #{@words.length(o.at_mm)} from the fork, #{@words.length(o.height_mm)} up; #{@words.thickness(o.stock_mm)} thick there#{", back from #{@words.length(card.row.long_cut_mm)}" if card.row.long_cut_mm}.",
           "#{@words.method_name(card.row.technique)}, #{o.stick_count} #{o.stick_count == 1 ? 'stick' : 'sticks'}: #{card.given.empty? ? 'none matched' : card.given.map { |each| "#{each.stick.label} #{@words.thickness(each.diameter_mm)}" }.join(', ')}#{" (short of #{card.short})" if card.short.positive?}.",
+          ("Tape: #{card.colour}." if card.colour),
           ("Mind: #{card.cautions.join(', ')}." if card.cautions.any?),
           "Done  [  ]   stub ______   stick ______   bark: clean / reluctant / none   by ______"
         ].compact

@@ -36,6 +36,25 @@ RSpec.describe "A grafting day" do
     end
   end
 
+  it "leaves a stub undone with a reason, in the plan and free of its day" do
+    row = decide
+    Vestry::Deeds::SettleCrew.fix(row, today, by: "Orla", today: today)
+    expect { Vestry::Deeds::LeaveUndone.call(row, " ", on: today, by: "Tam") }.to raise_error(Vestry::Deeds::Refused)
+    Vestry::Deeds::LeaveUndone.call(row, "bark tore", on: today, by: "Tam")
+    expect(Vestry::Records::PlanLimb[row.id]).to have_attributes(role: "work", undone_on: today, undone_why: "bark tore")
+    expect(Vestry::DB[:crew_fixed].count).to eq 0
+  end
+
+  it "gives a variety its colour of tape, and no two on a tree the same" do
+    kinds = Array.new(10) { |i| variety(here, "Kind #{i}") }
+    colours = Vestry::Records::TapeColours.new(here)
+    expect(colours.on_tree([kinds[0].id])[kinds[0].id]).to eq colours.on_tree([kinds[0].id, kinds[3].id])[kinds[0].id]
+    [[0, 8], [1, 9], [0, 1, 2, 3, 8, 9]].each do |some|
+      given = colours.on_tree(some.map { |i| kinds[i].id })
+      expect(given.values.uniq.size).to eq some.size
+    end
+  end
+
   describe Vestry::Records::Different do
     def found(**what)
       decide

@@ -11,6 +11,11 @@ module Vestry
             erb :"graft/log", locals: { limb: limb, tree: limb.tree, reading: reading, planned: limb.planned, now: NowLine.new(orchard, today).limb(limb) }
           end
 
+          def different(limb, wrong: nil)
+            found = Records::Different.new(limb, today, stub_mm: length_in("stub"), torn_mm: length_in("torn"), crooked: params["crooked"] == "true", slipping: params["lifts"] != "no")
+            erb :"graft/different", locals: { limb: limb, found: found, wrong: wrong, now: NowLine.new(orchard, today).different(limb, found) }
+          end
+
           # The sheet of the day in the address, or of today.
           def day_sheet
             day = params["on"].to_s.empty? ? today : Date.iso8601(params["on"].to_s)
@@ -107,8 +112,19 @@ module Vestry
         # It turned out different: what that changes, at once.
         get "/limbs/:id/different" do
           limb = orchard.limb!(params["id"])
-          found = Records::Different.new(limb, today, stub_mm: length_in("stub"), torn_mm: length_in("torn"), crooked: params["crooked"] == "true", slipping: params["lifts"] != "no")
-          erb :"graft/different", locals: { limb: limb, found: found, now: NowLine.new(orchard, today).different(limb, found) }
+          different(limb)
+        end
+
+        # Not done: why, and it stays in the plan.
+        post "/limbs/:id/undone" do
+          limb = orchard.limb!(params["id"])
+          row = limb.planned or raise Records::Missing
+          Deeds::LeaveUndone.call(row, params["why"], on: today, by: actor)
+          notice "#{limb.label} was left undone and stays in the plan."
+          redirect to("graft", "/sheet")
+        rescue Deeds::Refused => e
+          status 422
+          different(orchard.limb!(params["id"]), wrong: e.errors.values.flatten.join("; "))
         end
 
         get("/limbs/:id") { show(orchard.limb!(params["id"])) }
