@@ -74,7 +74,7 @@ build_assets() {
     step "Installing node packages" "see that this machine reaches its npm source, then run this again" npm install --no-save --no-audit --no-fund
     touch node_modules/.stamp
   fi
-  if [ ! -f web/public/vestry.css ] || [ -n "$(find web/assets web/views drawings web/*.rb package.json bin/assets -newer web/public/vestry.css -print -quit)" ]; then
+  if [ ! -f web/public/vestry.css ] || [ -n "$(find web/assets web/offline web/views drawings web/*.rb package.json bin/assets -newer web/public/vestry.css -print -quit)" ]; then
     say "building styles"
     step "Building styles" "run bin/assets to see what is wrong" bin/assets
   fi

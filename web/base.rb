@@ -4,6 +4,7 @@ require "sinatra/base"
 require "erubi"
 require "tilt/erubi"
 require "securerandom"
+require "json"
 
 module Vestry
   module Web
@@ -42,6 +43,15 @@ module Vestry
         # The request's fields through a form's contract, in the orchard's units.
         def read(form, standing = {}) = form.new(units: orchard.units).read(params, standing)
 
+        # Whether this came from a phone's outbox, which waits for a receipt.
+        def wants_receipt? = request.post? && request.env["HTTP_ACCEPT"].to_s.include?("application/json") && params["client_key"].is_a?(String)
+
+        # Why a deed was not taken, for the outbox.
+        def refusal(errors)
+          content_type :json
+          JSON.generate(key: params["client_key"], refused: errors.map { |name, words| "#{name.to_s.tr('_', ' ')}: #{Array(words).join('; ')}" }.join(". "))
+        end
+
         # Does a deed with what a form says. When the form or the deed refuses, the page is shown
         # again with what is wrong and all that was typed.
         #
@@ -52,8 +62,21 @@ module Vestry
           yield reading.values
         rescue Deeds::Refused => e
           status e.is_a?(Deeds::Conflict) ? 409 : 422
+          return refusal(reading.with(e.errors).errors) if wants_receipt?
+
           again.call(reading.with(e.errors))
         end
+      end
+
+      # A deed that was done sends the browser on; an outbox gets a receipt that names it.
+      after do
+        next unless wants_receipt? && [302, 303].include?(response.status)
+
+        place = response["location"]
+        response.headers.delete("location")
+        status 200
+        content_type :json
+        body JSON.generate(key: params["client_key"], location: place)
       end
 
       error Records::Missing do

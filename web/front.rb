@@ -35,6 +35,14 @@ module Vestry
         end
       end
 
+      # For a phone's outbox: who is signed in, and a token to send with.
+      get "/token" do
+        halt 401 unless account
+        content_type :json
+        headers "cache-control" => "no-store"
+        JSON.generate(account: account.id.to_s, token: Rack::Protection::AuthenticityToken.token(env["rack.session"]))
+      end
+
       get("/you") { erb :"people/you", locals: { sessions: account.sign_ins } }
 
       # Ends every other session, and what other devices remember.

@@ -7,7 +7,9 @@ document.addEventListener("alpine:init", () => {
       const text = event.target.value.trim();
       if (text === "") { this.understood = ""; return; }
       const units = this.$root.dataset.units;
-      const answer = await fetch(`/measure?units=${units}&text=${encodeURIComponent(text)}`);
+      const answer = await fetch(`/measure?units=${units}&text=${encodeURIComponent(text)}`).catch(() => null);
+      // Without signal nobody can say; what was typed stands.
+      if (!answer) { this.understood = ""; return; }
       const words = await answer.text();
       if (event.target.value.trim() === text) this.understood = answer.ok ? `= ${words}` : words;
     },

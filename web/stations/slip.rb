@@ -44,11 +44,15 @@ module Vestry
         post "/trees/:id/seen" do
           tree = orchard.tree!(params["id"])
           slipping = { "yes" => true, "no" => false }[params["slipping"]]
-          Deeds::SeeStage.call(tree, stage: params["stage"].to_s, slipping: slipping, on: today, today: today, by: actor, client_key: params["client_key"].to_s[/\A[0-9a-f-]{36}\z/])
+          on = params["seen_on"].to_s.empty? ? today : Date.iso8601(params["seen_on"].to_s)
+          Deeds::SeeStage.call(tree, stage: params["stage"].to_s, slipping: slipping, on: on, today: today, by: actor, client_key: params["client_key"].to_s[/\A[0-9a-f-]{36}\z/])
           redirect to("slip", "/walk?row=#{Rack::Utils.escape(tree.row)}#tree-#{tree.id}")
-        rescue Deeds::Refused => e
+        rescue Deeds::Refused, Date::Error => e
+          errors = e.is_a?(Date::Error) ? { seen_on: ["is a day, as 2026-04-14"] } : e.errors
           status 422
-          walk(orchard.tree!(params["id"]).row, wrong: [params["id"].to_i, e.errors.values.flatten.join("; ")])
+          next refusal(errors) if wants_receipt?
+
+          walk(orchard.tree!(params["id"]).row, wrong: [params["id"].to_i, errors.values.flatten.join("; ")])
         end
 
         get("/crew") { crew }

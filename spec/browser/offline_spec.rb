@@ -1,0 +1,149 @@
+# frozen_string_literal: true
+
+require "puma"
+require "puma/server"
+
+RSpec.describe "Grafting without signal" do
+  let!(:here) { demo }
+  let(:gus) { person("Gus Grafter", grafter: here) }
+  let(:port) { TCPServer.new("127.0.0.1", 0).then { |server| server.addr[1].tap { server.close } } }
+
+  # The application on a port of its own, to be stopped and started as signal comes and goes.
+  def serve(app = Vestry::Web::Stack.build)
+    @server = Puma::Server.new(app, nil, { min_threads: 1, max_threads: 5 })
+    @server.add_tcp_listener("127.0.0.1", port)
+    @server.run
+  end
+
+  def no_signal
+    @server.stop(true)
+    @server = nil
+  end
+
+  around do |example|
+    host, run = Capybara.app_host, Capybara.run_server
+    Capybara.run_server = false
+    Capybara.app_host = "http://127.0.0.1:#{port}"
+    # A session of its own: the others have a server that stays.
+    Capybara.using_session("without signal") { example.run }
+  ensure
+    Capybara.app_host = host
+    Capybara.run_server = run
+    @server&.stop(true)
+  end
+
+  before do
+    page.current_window.resize_to(390, 844)
+    serve
+    sign_in gus
+  end
+
+  def sheet = visit("/o/maunder-hill/graft/sheet")
+
+  # Opens the sheet and waits until it and what it leads to are kept.
+  def open_sheet
+    sheet
+    expect(page).to have_css("html[data-kept='yes']")
+    wanted = all("a[data-keep]").size + 1
+    kept = nil
+    120.times do
+      kept = page.evaluate_async_script("const done = arguments[0]; caches.open('vestry-pages-1').then((store) => store.keys()).then((keys) => done(keys.length));")
+      break if kept >= wanted
+
+      page.evaluate_async_script("setTimeout(arguments[0], 250)")
+    end
+    expect(kept).to be >= wanted
+  end
+
+  def log(limb, stub: "50")
+    visit "/o/maunder-hill/graft/limbs/#{limb.id}"
+    fill_in "Stub across", with: stub
+    find("button", text: "Log this graft").click
+  end
+
+  def stubs = @stubs ||= Vestry::Records::DaySheet.new(here, World::TODAY, World::TODAY).cards.map(&:limb)
+  def grafts = Vestry::Records::Graft.where(grafted_on: World::TODAY)
+
+  it "logs five grafts without signal, closes the page, and finds each once when signal is back" do
+    open_sheet
+    no_signal
+    sheet
+    expect(page).to have_content("To carry")
+    stubs.first(5).each_with_index do |limb, i|
+      log(limb)
+      expect(page).to have_content("#{i + 1} #{i.zero? ? 'entry is' : 'entries are'} kept on this phone")
+    end
+    expect(grafts.count).to eq 0
+
+    other = page.open_new_window
+    page.current_window.close
+    page.switch_to_window(other)
+    sheet
+    expect(page).to have_content("5 entries are kept on this phone")
+
+    serve
+    click_button "Send now"
+    expect(page).to have_no_css("#outbox")
+    expect(grafts.select_map(:limb_id)).to match_array stubs.first(5).map(&:id)
+    visit "/o/maunder-hill/graft"
+    expect(page).to have_content(stubs.first.label)
+  end
+
+  it "doubles nothing when the server dies between writing and answering" do
+    open_sheet
+    no_signal
+    stubs.first(3).each { |limb| log(limb) }
+    expect(page).to have_content("3 entries are kept")
+
+    # Writes the second deed, and dies before it can say so.
+    inner = Vestry::Web::Stack.build
+    deeds = 0
+    serve(lambda do |env|
+      answer = inner.call(env)
+      env["REQUEST_METHOD"] == "POST" && (deeds += 1) == 2 ? [502, {}, []] : answer
+    end)
+    click_button "Send now"
+    expect(page).to have_content("2 entries are kept")
+    expect(grafts.count).to eq 2
+    no_signal
+    serve
+    click_button "Send now"
+    expect(page).to have_no_css("#outbox")
+    expect(grafts.select_map(:limb_id)).to match_array stubs.first(3).map(&:id)
+  end
+
+  it "loses nothing that is refused: it says why, and keeps it until it is thrown away" do
+    open_sheet
+    no_signal
+    log(stubs.first, stub: "3 mm")
+    log(stubs[1])
+    expect(page).to have_content("2 entries are kept")
+    serve
+    click_button "Send now"
+    expect(page).to have_content("Graft on #{stubs.first.label} was not taken: against reason: Rind graft works from 25 mm")
+    expect(grafts.select_map(:limb_id)).to eq [stubs[1].id]
+    click_button "Throw away Graft on #{stubs.first.label}"
+    expect(page).to have_no_css("#outbox")
+  end
+
+  it "sends straight away with signal, and shows at its field what is wrong" do
+    log(stubs.first, stub: "3 mm")
+    expect(page).to have_content("It can be kept with a reason")
+    fill_in "Stub across", with: "50 mm"
+    find("button", text: "Log this graft").click
+    expect(page).to have_content("Aftercare")
+    expect(grafts.count).to eq 1
+    visit "/o/maunder-hill/slip/walk?row=B"
+    find("button[aria-label='B5: bark slips']").click
+    expect(page).to have_content("slips, seen 18 May")
+  end
+
+  it "forgets the pages it kept when the person signs out" do
+    open_sheet
+    find("summary", text: "Gus Grafter").click
+    click_button "Sign out"
+    expect(page).to have_current_path("/sign-in").or have_content("Sign in")
+    left = page.evaluate_async_script("const done = arguments[0]; setTimeout(() => caches.has('vestry-pages-1').then(done), 500);")
+    expect(left).to be false
+  end
+end

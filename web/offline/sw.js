@@ -1,0 +1,75 @@
+// Keeps the pages of the day at hand, so that they open without signal. What was opened, or what a
+// day's sheet leads to, is kept; everything else is asked for as usual.
+const SHELL = "vestry-shell-1";
+const PAGES = "vestry-pages-1";
+const KEPT = [/^\/o\/[a-z0-9-]+\/slip\/walk$/, /^\/o\/[a-z0-9-]+\/graft\/sheet$/, /^\/o\/[a-z0-9-]+\/graft\/limbs\/\d+(\/cuts)?$/, /^\/o\/[a-z0-9-]+\/tend\/grafts\/\d+$/];
+const ASSETS = /^\/(vestry\.css|[a-z]+\.js|mark\.svg|type\/[\w.-]+)$/;
+const PATIENCE = 4000;
+
+self.addEventListener("install", (event) => {
+  event.waitUntil(caches.open(SHELL).then((shell) => shell.addAll(["/vestry.css", "/vestry.js", "/outbox.js", "/alpine.js"])).then(() => self.skipWaiting()));
+});
+
+self.addEventListener("activate", (event) => {
+  event.waitUntil(caches.keys().then((names) => Promise.all(names.filter((name) => ![SHELL, PAGES].includes(name)).map((name) => caches.delete(name)))).then(() => self.clients.claim()));
+});
+
+const kept = (url) => KEPT.some((pattern) => pattern.test(url.pathname));
+
+// A page that was sent somewhere else (to sign in, say) is not that page.
+const sound = (answer) => answer.ok && !answer.redirected && (answer.headers.get("content-type") || "").startsWith("text/html");
+
+const fromNetwork = async (request, patience = PATIENCE) => {
+  const gone = new AbortController();
+  const timer = setTimeout(() => gone.abort(), patience);
+  try {
+    const answer = await fetch(request.url, { credentials: "same-origin", signal: gone.signal });
+    if (sound(answer)) await (await caches.open(PAGES)).put(request.url, answer.clone());
+    return answer;
+  } finally {
+    clearTimeout(timer);
+  }
+};
+
+const page = async (request) => {
+  try {
+    return await fromNetwork(request);
+  } catch (trouble) {
+    const store = await caches.open(PAGES);
+    const known = (await store.match(request.url)) || (await store.match(request.url, { ignoreSearch: true }));
+    if (known) return known;
+    return new Response("<!doctype html><meta charset=utf-8><title>No signal</title><link rel=stylesheet href=/vestry.css><main class=\"page wide\"><h1 class=now>There is no signal, and this page was not opened before.</h1><p>Go back to the day's sheet or the walk: those that were opened are kept here.</p></main>", { status: 503, headers: { "content-type": "text/html; charset=utf-8" } });
+  }
+};
+
+const asset = async (request) => {
+  const store = await caches.open(SHELL);
+  try {
+    const answer = await fetch(request);
+    if (answer.ok) await store.put(request, answer.clone());
+    return answer;
+  } catch (trouble) {
+    const known = await store.match(request, { ignoreSearch: true });
+    if (known) return known;
+    throw trouble;
+  }
+};
+
+self.addEventListener("fetch", (event) => {
+  const url = new URL(event.request.url);
+  if (event.request.method !== "GET" || url.origin !== self.location.origin) return;
+  if (event.request.mode === "navigate" && kept(url)) event.respondWith(page(event.request));
+  else if (ASSETS.test(url.pathname)) event.respondWith(asset(event.request));
+});
+
+// One after another, and patiently: nobody waits for these.
+const keep = async (addresses) => {
+  for (const url of addresses.map((address) => new URL(address, self.location.origin))) {
+    if (url.origin === self.location.origin && kept(url)) await fromNetwork(new Request(url.href), 20000).catch(() => null);
+  }
+};
+
+self.addEventListener("message", (event) => {
+  if (event.data.keep) event.waitUntil(keep(event.data.keep));
+  if (event.data.forget) event.waitUntil(caches.delete(PAGES));
+});
