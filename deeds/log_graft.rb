@@ -12,7 +12,7 @@ module Vestry
       #   unexplained, or the bundle has not so many sticks left
       def self.call(limb, values, by:, today:, bundle: nil)
         errors = day_errors(limb, values[:grafted_on], today)
-        misfit = misfit(limb, values)
+        misfit = [misfit(limb, values), out_of_season(limb, values)].compact.join(" ").then { |words| words.empty? ? nil : words }
         if misfit && values[:against_reason].to_s.strip.empty?
           errors[:against_reason] = ["#{misfit} It can be kept with a reason."]
         end
@@ -48,6 +48,22 @@ module Vestry
         end
       end
 
+      # Why the day is an unlikely one for the method, in a sentence; nil when it is not.
+      def self.out_of_season(limb, values)
+        species, book = limb.tree.species, limb.orchard.rulebook
+        return nil unless Core::Rulebook.shipped.species_names.include?(species)
+
+        season = limb.orchard.season
+        opens, closes = %w[slip_opens slip_closes].map { |name| season.bark_day(book.value("species.#{species}.#{name}"), values[:grafted_on]) }
+        early, late = if values[:technique].end_with?("bud") then [opens - book.value("reckoning.season.before_slip"), closes + book.value("reckoning.season.buds_after")]
+                      elsif book.value("methods.#{values[:technique]}.needs_slip") then [opens - book.value("reckoning.season.before_slip"), closes + book.value("reckoning.season.after_close")]
+                      else [season.bark_day(1, values[:grafted_on]) - book.value("reckoning.season.dormant_before"), closes + book.value("reckoning.season.after_close")]
+                      end
+        return nil if values[:grafted_on].between?(early, late)
+
+        "#{book.book('methods')[values[:technique]]['name']} is made here between #{early.strftime('%-d %B')} and #{late.strftime('%-d %B')}; #{values[:grafted_on].strftime('%-d %B')} is out of season."
+      end
+
       # Why the method does not fit the stub, in a sentence; nil when it does.
       def self.misfit(limb, values)
         method = values.fetch(:technique)
@@ -60,7 +76,7 @@ module Vestry
         "#{name} works from #{Core::Measure.say(low, units)}#{" to #{Core::Measure.say(high, units)}" if high}; " \
           "this stub is #{Core::Measure.say(stub, units)}."
       end
-      private_class_method :day_errors, :fell
+      private_class_method :day_errors, :fell, :out_of_season
     end
   end
 end

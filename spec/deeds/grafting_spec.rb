@@ -35,6 +35,13 @@ RSpec.describe "Planning and logging a graft" do
     expect(log(stub_mm: 60.0, against_reason: "left over").against_reason).to be_nil
   end
 
+  it "asks about a day out of season, and keeps it with a reason" do
+    expect(refusal { log(grafted_on: Date.new(2026, 1, 20)) }[:against_reason].first).to include("20 January is out of season", "kept with a reason")
+    expect(log(grafted_on: Date.new(2026, 1, 20), against_reason: "a mild week").against_reason).to eq "a mild week"
+    expect(refusal { log(grafted_on: Date.new(2026, 1, 20), technique: "cleft") }).to be_nil
+    expect(refusal { log(grafted_on: Date.new(2025, 8, 20), technique: "chip-bud", stub_mm: 12.0) }).to be_nil
+  end
+
   it "takes down what grew beyond the cut, and only that" do
     beyond = limb(stock.tree, "A1", parent_id: stock.id, fork_mm: 1500, girth_mm: 90)
     twig = limb(stock.tree, "A11", parent_id: beyond.id, fork_mm: 200, girth_mm: 50)

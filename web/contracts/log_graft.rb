@@ -14,6 +14,7 @@ module Vestry
           required(:stub).filled(:string)
           optional(:scion).filled(:string)
           optional(:cut).filled(:string)
+          optional(:faces).filled(:string, max_size?: 60)
           optional(:bundle).filled(:integer, gt?: 0)
           required(:sticks).filled(:integer, gteq?: 1, lteq?: 12)
           required(:grafter).filled(:string, max_size?: 80)

@@ -87,11 +87,8 @@
     return told.key === entry.key ? told : null;
   };
 
-  let sending = false;
   // In order; stops at the first that finds no server, and goes on past one that is refused.
-  const send = async () => {
-    if (sending) return null;
-    sending = true;
+  const sendAll = async () => {
     let last = null;
     const work = async () => {
       const waiting = (await all()).filter((entry) => !entry.refused);
@@ -109,12 +106,13 @@
       if (navigator.locks) await navigator.locks.request("vestry-outbox", work); else await work();
     } catch (trouble) {
       // No server: what is in the box stays there.
-    } finally {
-      sending = false;
-      await show();
     }
+    await show();
     return last;
   };
+  // One round after another: a deed put in while a round is under way goes with the next.
+  let round = Promise.resolve(null);
+  const send = () => { round = round.then(sendAll, sendAll); return round; };
 
   document.querySelectorAll("form[data-offline]").forEach((form) => {
     // A kept page may be used again: each opening is a deed of its own.

@@ -1,0 +1,26 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Drawings
+    # A usual mistake, drawn as it looks when the bark is lifted again.
+    class Mistake
+      WIDTH = 120.0
+      HEIGHT = 96.0
+      KINDS = { "not down to wood" => "on-bark", "seated too deep" => "too-deep", "faces touching" => "touching", "upside down" => "upside-down" }.freeze
+
+      # @return [Mistake, nil] nil for one that is said in words alone
+      def self.for(words) = KINDS.find { |start, _| words.start_with?(start) }&.then { |_, kind| new(kind, words) }
+
+      def initialize(kind, words)
+        @kind = kind
+        @words = words
+      end
+
+      attr_reader :kind, :words
+
+      def svg = Page.render("mistake", self)
+      def width = WIDTH
+      def height = HEIGHT
+    end
+  end
+end
