@@ -44,9 +44,10 @@ module Vestry
       def profile(x)
         w = stick_width
         return shaved(x, w) if kind == "flaps" && @f[:flaps][:feasible]
+        return "#{Stroke.straight([[x, 14], [x, face_top], [x + w / 2, foot], [x + w, face_top], [x + w, 14]])}Z" if kind == "cleft"
 
         points = [[x, 14], [x, foot - px(@f[:bevel] || 0)], [x + w * (@f[:bevel] ? 0.16 : 0.1), foot], [x + w * 0.28, foot]]
-        points += @f[:shoulder] ? [[x + w * 0.5, face_top + px(@f[:shoulder]) * 0.4], [x + w * 0.5, face_top], [x + w, face_top]] : [[x + w, face_top]]
+        points += @f[:shoulder] ? [[x + w * 0.5, face_top], [x + w, face_top]] : [[x + w, face_top]]
         points << [x + w, 14]
         "#{Stroke.straight(points)}Z"
       end
@@ -60,7 +61,8 @@ module Vestry
       # The cut side, drawn stronger.
       def faced(x)
         w = stick_width
-        return Stroke.straight([[x + w, face_top], [x + w * 0.28, foot]]) unless kind == "flaps" && @f[:flaps][:feasible]
+        return Stroke.straight([[x, face_top], [x + w / 2, foot], [x + w, face_top]]) if kind == "cleft"
+        return Stroke.straight([[x + w * (@f[:shoulder] ? 0.5 : 1), face_top], [x + w * 0.28, foot]]) unless kind == "flaps" && @f[:flaps][:feasible]
 
         deep = [px(@f[:flaps][:depth_mm]), 2].max
         "#{Stroke.straight([[x + w - deep, face_top + 5], [x + w - deep, foot]])}#{Stroke.straight([[x + deep, face_top + 5], [x + deep, foot]])}"
@@ -74,6 +76,14 @@ module Vestry
           return "#{Stroke.straight([[x + aside, face_top], [x + aside, foot], [x + w - aside, foot], [x + w - aside, face_top]])}Z"
         end
         "M#{r(x)} #{r(face_top)}C#{r(x)} #{r(face_top + 14)} #{r(x + w * 0.2)} #{r(foot - 12)} #{r(x + w * 0.5)} #{r(foot)}C#{r(x + w * 0.8)} #{r(foot - 12)} #{r(x + w)} #{r(face_top + 14)} #{r(x + w)} #{r(face_top)}Z"
+      end
+
+      # The stub's outline: sawn across, or on the slope of a tongue.
+      def stub_outline(x)
+        low = HEIGHT - 20
+        return Stroke.straight([[x, low], [x, stub_top + px(@f[:face])], [x + stub_width, stub_top], [x + stub_width, low]]) if kind == "tongue"
+
+        Stroke.straight([[x, low], [x, stub_top], [x + stub_width, stub_top], [x + stub_width, low]])
       end
 
       # The stub from the side, at the same scale but drawn no wider than there is room for.

@@ -70,6 +70,20 @@ module Vestry
       # Other stubs of its variety that would go short if this one takes more sticks.
       def more_sticks = [(sticks[:count] - (planned&.sticks || 1)), 0].max
 
+      # The other stubs of its variety that would go without when this one takes what it now wants.
+      #
+      # @return [Array<String>] their labels, first to go first
+      def others_short
+        return [] unless planned&.variety_id && row && more_sticks.positive?
+
+        line = WoodSupply.new(@orchard, planned.season, @today).lines.find { |each| each.variety.id == planned.variety_id } or return []
+        dropped = lambda do |own|
+          stubs = line.stubs.map { |each| { id: each.id, sticks: each.id == planned.id ? own : each.sticks || 1, role: each.role, share: each.id == planned.id ? Float::INFINITY : (each.stock_mm || 0).to_f**2 } }
+          Core::Plan::Shortage.of(stubs: stubs, have: line.have, stick_mm: 175, rulebook: @book)[:drop]
+        end
+        (dropped[sticks[:count]] - dropped[planned.sticks || 1] - [planned.id]).map { |id| line.stubs.find { |each| each.id == id }.limb.label }
+      end
+
       private
 
       def outlook = @outlook ||= StubOutlook.new(limb, planned: planned)

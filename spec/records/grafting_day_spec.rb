@@ -45,6 +45,10 @@ RSpec.describe "A grafting day" do
     expect(Vestry::DB[:crew_fixed].count).to eq 0
   end
 
+  it "gives each grafter a mark of their own" do
+    expect(Vestry::Records::Marks.of(["Orla Finch", "Otto Fay", "Tam Reddaway"])).to eq("Orla Finch" => "OF", "Otto Fay" => "OF2", "Tam Reddaway" => "TR")
+  end
+
   it "gives a variety its colour of tape, and no two on a tree the same" do
     kinds = Array.new(10) { |i| variety(here, "Kind #{i}") }
     colours = Vestry::Records::TapeColours.new(here)
@@ -82,6 +86,15 @@ RSpec.describe "A grafting day" do
       expect(still.row[:method]).to eq "cleft"
       expect(found(stub_mm: 130.0).row[:method]).not_to eq "rind"
       expect(found(stub_mm: 350.0).row).to be_nil
+    end
+
+    it "says which other stubs would go without" do
+      other = limb(stock.tree, "Z", bearing_deg: 200, rise_deg: 60, girth_mm: 200)
+      Vestry::Deeds::PlanLimb.call(other, { role: "backup", technique: "rind", cut: 700.0, practice: "single", variety: kind.id, against_reason: "for trial" }, by: "Orla", season: 2026)
+      bundle(3)
+      expect(found(stub_mm: 110.0).others_short).to eq [other.label]
+      bundle(9)
+      expect(found(stub_mm: 110.0).others_short).to eq []
     end
 
     it "names the bundle, and how many more sticks it takes" do
