@@ -40,7 +40,7 @@ module Vestry
 
       def lower_mm = (outlook.at_mm || at_mm) - at_mm
       def too_low? = at_mm < CoreValues.cut_point(limb, best ? best[:method] : planned_method)[:limits].find { |limit| limit[:name] == "clearance" }[:from_mm].to_f
-      def below_browse? = limb.fork_height_mm + at_mm * Math.sin(limb.rise_deg * Math::PI / 180) < @orchard.browse_mm
+      def below_browse? = limb.height_at(at_mm) < @orchard.browse_mm
 
       # How thick it is there: as measured, and as much thicker lower down as the limb tapers.
       def stub_mm
@@ -79,7 +79,7 @@ module Vestry
         line = WoodSupply.new(@orchard, planned.season, @today).lines.find { |each| each.variety.id == planned.variety_id } or return []
         dropped = lambda do |own|
           stubs = line.stubs.map { |each| { id: each.id, sticks: each.id == planned.id ? own : each.sticks || 1, role: each.role, share: each.id == planned.id ? Float::INFINITY : (each.stock_mm || 0).to_f**2 } }
-          Core::Plan::Shortage.of(stubs: stubs, have: line.have, stick_mm: 175, rulebook: @book)[:drop]
+          Core::Plan::Shortage.of(stubs: stubs, have: line.have, stick_mm: @orchard.stick_mm, rulebook: @book)[:drop]
         end
         (dropped[sticks[:count]] - dropped[planned.sticks || 1] - [planned.id]).map { |id| line.stubs.find { |each| each.id == id }.limb.label }
       end

@@ -42,8 +42,11 @@ module Vestry
         parent.fork_height_mm + fork_mm.to_f * Math.sin(parent.rise_deg * Math::PI / 180)
       end
 
+      # Height of a place on it, in mm; nil where there is none.
+      def height_at(mm) = mm && fork_height_mm + mm.to_f * Math.sin(rise_deg * Math::PI / 180)
+
       # Height of its far end, in mm.
-      def tip_height_mm = [fork_height_mm + length_mm.to_f * Math.sin(rise_deg * Math::PI / 180), 0.0].max
+      def tip_height_mm = [height_at(length_mm), 0.0].max
 
       private
 

@@ -53,6 +53,12 @@ module Vestry
       # The species that stand here.
       def species = @species ||= trees_dataset.where(hidden_at: nil).unordered.distinct.select_map(:species).sort
 
+      # The names of its rows, in order, as many as a page can offer.
+      def rows = trees_dataset.where(hidden_at: nil).unordered.distinct.order(:row).limit(400).select_map(:row)
+
+      # How long sticks are cut here, in mm, by the school's practice.
+      def stick_mm = rulebook.value("reckoning.wood.stick_long").fetch(rulebook.practice("stick", school))
+
       def varieties_in_sight = varieties_dataset.where(hidden_at: nil).all
 
       private

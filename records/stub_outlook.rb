@@ -36,7 +36,7 @@ module Vestry
       end
 
       def stock_mm = at_mm && CoreValues.diameter_at(limb, at_mm)
-      def height_mm = at_mm && limb.fork_height_mm + at_mm * Math.sin(limb.rise_deg * Math::PI / 180)
+      def height_mm = limb.height_at(at_mm)
       def practice = @practice || @book.practice("sticks", @school)
       def sticks = stock_mm && (@sticks ||= CoreValues.sticks(limb, stock_mm, practice: practice))
       def faces = sticks && (sticks[:bearings_deg] || sticks[:clock_deg])

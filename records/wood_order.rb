@@ -29,7 +29,7 @@ module Vestry
       end
 
       def sticks_a_shoot = reckoned ? reckoned[:sticks_per_shoot] : 0
-      def stick_mm = @book.value("reckoning.wood.stick_long").fetch(@book.practice("stick", @orchard.school))
+      def stick_mm = @orchard.stick_mm
       def undecided = rows.count { |row| row.variety_id.nil? }
 
       # The dormant window here: from the calendar's day to the first past spring in which buds

@@ -40,10 +40,8 @@ module Vestry
         have = [promises.fetch(variety.id, 0) + bundled.fetch(variety.id, 0) - sites, 0].max
         Line.new(variety: variety, stubs: stubs, promised: promises.fetch(variety.id, 0), bundled: bundled.fetch(variety.id, 0),
                  shortage: Core::Plan::Shortage.of(stubs: stubs.map { |each| { id: each.id, sticks: each.sticks || 1, role: each.role, share: (each.stock_mm || 0).to_f**2 } },
-                                                   have: have, stick_mm: stick_mm, rulebook: @orchard.rulebook))
+                                                   have: have, stick_mm: @orchard.stick_mm, rulebook: @orchard.rulebook))
       end
-
-      def stick_mm = @orchard.rulebook.value("reckoning.wood.stick_long").fetch(@orchard.rulebook.practice("stick", @orchard.school), 175)
 
       def stubs = @stubs ||= Reading.stubs_of(@orchard, @season).limit(MOST_STUBS).all
 

@@ -18,7 +18,7 @@ module Vestry
 
       def supply = @supply ||= Records::WoodSupply.new(@orchard, season, @today)
       def row = @row.empty? ? nil : @row
-      def rows = @rows ||= @orchard.trees_dataset.where(hidden_at: nil).unordered.distinct.order(:row).limit(400).select_map(:row)
+      def rows = @rows ||= @orchard.rows
 
       def trees = found.first(PAGE)
       def more? = found.size > PAGE

@@ -47,10 +47,10 @@ module Vestry
         def self.score(method, stock_mm, scion_mm, slipping, species, school, rulebook)
           reasons = []
           works = rulebook.value("methods.#{method}.stock_works")
-          stock_fit = fit(stock_mm, works, rulebook.value_or_nil("methods.#{method}.stock_ideal"))
+          stock_fit = trapezoid(stock_mm, works, rulebook.value_or_nil("methods.#{method}.stock_ideal"))
           reasons << fit_reason("stock", method, stock_mm, works, rulebook.value_or_nil("methods.#{method}.stock_ideal"), stock_fit)
           scion = scion_range(method, stock_mm, rulebook)
-          scion_fit = scion_mm && scion ? fit(scion_mm, scion[:works], scion[:ideal]) : 1.0
+          scion_fit = scion_mm && scion ? trapezoid(scion_mm, scion[:works], scion[:ideal]) : 1.0
           reasons << scion_reason(method, scion_mm, scion, scion_fit) if scion
           needs_slip = rulebook.value("methods.#{method}.needs_slip")
           reasons << { code: "needs_slip", method: method } if needs_slip && !slipping
@@ -65,7 +65,7 @@ module Vestry
         end
 
         # @return [Float, nil] nil outside the working range
-        def self.fit(value, works, ideal)
+        def self.trapezoid(value, works, ideal)
           low, high = works
           return nil unless Near.at_least?(value, low) && (high.nil? || Near.at_most?(value, high))
           return 1.0 if ideal.nil? || Near.within?(value, *ideal)
@@ -94,7 +94,7 @@ module Vestry
           reasons << { code: prefers ? "school_prefers" : "school_other", method: method, school: school }
           prefers ? 1.0 : rulebook.value("reckoning.score.other_school").to_f
         end
-        private_class_method :score, :fit, :fit_reason, :scion_reason, :school_weight
+        private_class_method :score, :trapezoid, :fit_reason, :scion_reason, :school_weight
       end
     end
   end

@@ -15,10 +15,9 @@ module Vestry
             trees = orchard.trees_dataset.where(hidden_at: nil, row: row).order(:number).limit(200).all
             raise Records::Missing if trees.empty?
 
-            erb :"slip/walk", locals: { row: row, told: spring.of_trees(trees), wrong: wrong, rows: rows, come_back: Records::ComeBack.new(orchard, today, windows), now: line.walk(row, spring.of_trees(trees)) }
+            erb :"slip/walk", locals: { row: row, told: spring.of_trees(trees), wrong: wrong, rows: orchard.rows, come_back: Records::ComeBack.new(orchard, today, windows), now: line.walk(row, spring.of_trees(trees)) }
           end
 
-          def rows = orchard.trees_dataset.where(hidden_at: nil).unordered.distinct.order(:row).limit(400).select_map(:row)
           def weather_page(errors: {}) = erb(:"slip/weather", locals: { errors: errors, days: Records::SiteWeather.new(orchard, today).then { |weather| weather.days(today - 30) + weather.forecast.reject { |day| day[:date] < today } }, now: line.weather })
 
           def crew(wrong: nil)
@@ -34,7 +33,7 @@ module Vestry
 
         get "/walk" do
           row = params["row"].to_s[0, 40]
-          row = (Records::ComeBack.new(orchard, today, windows).visits.first&.told&.tree&.row || rows.first) if row.empty?
+          row = (Records::ComeBack.new(orchard, today, windows).visits.first&.told&.tree&.row || orchard.rows.first) if row.empty?
           raise Records::Missing if row.nil?
 
           walk(row)
