@@ -45,8 +45,11 @@ module Vestry
       #
       # @return [Hash, nil] +so_far+ and +ahead+, lists of [date, degree-days]; nil without weather
       def paths(species)
-        outlook = outlook(species) or return nil
-        { so_far: outlook.so_far, ahead: outlook.ahead }
+        return nil unless @weather.any?
+        # What has come is not carried on.
+        return { so_far: Core::Slip::Outlook.new(days: this_spring, forecast: [], history: [], base_c: base(species)).so_far, ahead: [] } if of_species(species)[:reached_on]
+
+        outlook(species).then { |outlook| { so_far: outlook.so_far, ahead: outlook.ahead } }
       end
 
       # What was seen of some trees this season, latest last.
@@ -102,7 +105,7 @@ module Vestry
 
       # From the biofix on; before it, nothing has gathered yet.
       def this_spring
-        days = @weather.days(biofix)
+        days = @this_spring ||= @weather.days(biofix)
         days.empty? ? [{ date: [@today, biofix - 1].min, min_c: -60.0, max_c: -60.0 }] : days
       end
 
