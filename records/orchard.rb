@@ -56,6 +56,19 @@ module Vestry
       # The names of its rows, in order, as many as a page can offer.
       def rows = trees_dataset.where(hidden_at: nil).unordered.distinct.order(:row).limit(400).select_map(:row)
 
+      # The trees of a row, in walking order.
+      def trees_of_row(row, most: 500) = trees_dataset.where(hidden_at: nil, row: row.to_s[0, 40]).order(:number).limit(most).all
+
+      # The trees of several rows, by id, in walking order.
+      def tree_ids_of_rows(rows) = trees_dataset.where(hidden_at: nil, row: rows).order(:row, :number).select_map(:id)
+
+      # A planned limb of a plan in use.
+      #
+      # @raise [Missing]
+      def planned_limb!(id)
+        Reading.in_use(self).where(Sequel[:plan_limbs][:id] => id.to_i.clamp(0, 2_147_483_647)).first or raise Missing, "no such planned limb here"
+      end
+
       # How long sticks are cut here, in mm, by the school's practice.
       def stick_mm = rulebook.value("reckoning.wood.stick_long").fetch(rulebook.practice("stick", school))
 

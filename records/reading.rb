@@ -63,6 +63,33 @@ module Vestry
                        .eager(:variety, limb: %i[tree orchard]).all
       end
 
+      # Rows with how many trees stand in each, and how many of those have a plan.
+      #
+      # @return [Array<Hash>] +row+, +trees+, +planned+
+      def row_counts(orchard)
+        standing = Tree.in_sight.where(Sequel[:trees][:orchard_id] => orchard.id).unordered
+        planned = standing.join(:plans, tree_id: Sequel[:trees][:id], superseded_at: nil).where(Sequel[:plans][:hidden_at] => nil).group_and_count(:row).as_hash(:row, :count)
+        standing.group_and_count(:row).order(:row).limit(400).map { |each| { row: each[:row], trees: each[:count], planned: planned.fetch(each[:row], 0) } }
+      end
+
+      # Trees of an orchard or of one row, a page at a time, and one more where there are more.
+      def trees_page(orchard, row:, page:, size:)
+        trees = Tree.in_sight.where(orchard_id: orchard.id)
+        trees = trees.where(row: row) if row
+        trees.order(:row, :number).limit(size + 1).offset((page - 1) * size).all
+      end
+
+      # The plans in use of some trees, by tree.
+      def plans_of(orchard, trees)
+        Plan.in_sight.where(orchard_id: orchard.id, tree_id: trees.map(&:id), superseded_at: nil).eager(plan_limbs: :variety).all.to_h { |plan| [plan.tree_id, plan] }
+      end
+
+      # Grafts, the latest first; those of one day where it is given.
+      def grafts(orchard, on: nil, most: 500)
+        made = Graft.in_sight.where(orchard_id: orchard.id).order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(most)
+        (on ? made.where(grafted_on: on) : made).eager(:variety, limb: :tree).all
+      end
+
       # Where a variety stands or is planned: trees that carry it, limbs grafted with it, limbs to be.
       def where_stands(variety)
         grafts = Graft.in_sight.where(Sequel[:grafts][:orchard_id] => variety.orchard_id, Sequel[:grafts][:variety_id] => variety.id).join(:limbs, id: :limb_id, gone_on: nil)

@@ -68,9 +68,7 @@ module Vestry
       end
 
       def pattern_page(reading)
-        rows = orchard.trees_dataset.where(hidden_at: nil).unordered.group_and_count(:row).order(:row).limit(400).all
-        planned = Records::Plan.where(Sequel[:plans][:orchard_id] => orchard.id, superseded_at: nil).join(:trees, id: :tree_id).group_and_count(:row).to_hash(:row, :count)
-        erb :"plan/pattern", locals: { reading: reading, rows: rows, planned: planned, now: "Choose rows, a variety and a pace: each tree gets a plan of its own, fitted to its limbs." }
+        erb :"plan/pattern", locals: { reading: reading, rows: Records::Reading.row_counts(orchard), now: "Choose rows, a variety and a pace: each tree gets a plan of its own, fitted to its limbs." }
       end
 
       def read_blank_pattern

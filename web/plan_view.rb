@@ -23,9 +23,7 @@ module Vestry
       def trees = found.first(PAGE)
       def more? = found.size > PAGE
 
-      def plans
-        @plans ||= Records::Plan.where(orchard_id: @orchard.id, tree_id: trees.map(&:id), superseded_at: nil, hidden_at: nil).eager(plan_limbs: :variety).all.to_h { |plan| [plan.tree_id, plan] }
-      end
+      def plans = @plans ||= Records::Reading.plans_of(@orchard, trees)
 
       # How the wood there is can be made to do, in a sentence; nil when it cannot.
       def stretch(line)
@@ -39,13 +37,7 @@ module Vestry
 
       private
 
-      def found
-        @found ||= begin
-          trees = @orchard.trees_dataset.where(hidden_at: nil)
-          trees = trees.where(row: row) if row
-          trees.order(:row, :number).limit(PAGE + 1).offset((page - 1) * PAGE).all
-        end
-      end
+      def found = @found ||= Records::Reading.trees_page(@orchard, row: row, page: page, size: PAGE)
     end
   end
 end

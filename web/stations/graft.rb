@@ -86,7 +86,7 @@ module Vestry
 
         get "/" do
           season = orchard.season.name_of(today)
-          made = orchard.grafts_dataset.where(hidden_at: nil).order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(30).eager(:variety, limb: :tree).all
+          made = Records::Reading.grafts(orchard, most: 30)
           erb :"graft/day", locals: { waiting: Records::Reading.waiting_stubs(orchard, season), made: made, season: season, now: NowLine.new(orchard, today).graft }
         end
 
@@ -109,7 +109,7 @@ module Vestry
           sheet = day_sheet
           address = ->(limb) { "#{request.base_url}/o/#{orchard.slug}/survey/trees/#{limb.tree_id}?limb=#{limb.id}" }
           waiting = sheet.cards.map { |card| [card.limb, card.row.variety.name, card.row.technique] }
-          made = orchard.grafts_dataset.where(hidden_at: nil, grafted_on: sheet.day).eager(:variety, limb: :tree).all.map { |graft| [graft.limb, graft.variety.name, graft.technique] }
+          made = Records::Reading.grafts(orchard, on: sheet.day).map { |graft| [graft.limb, graft.variety.name, graft.technique] }
           labels = (waiting + made).map do |limb, variety, technique|
             Sheets::Labels::Label.new(tag: limb.label, variety: variety, method: method_name(technique), day: sheet.day, address: address[limb], scratch: Sheets::Labels.scratch(limb.label, variety, sheet.day))
           end

@@ -58,7 +58,7 @@ module Vestry
         end
 
         get "/rows/:row" do
-          trees = orchard.trees_dataset.where(hidden_at: nil, row: params["row"].to_s[0, 40]).order(:number).limit(500).all
+          trees = orchard.trees_of_row(params["row"])
           raise Records::Missing if trees.empty?
 
           choices("Row #{trees.first.row}", trees, to("plan"))
@@ -140,7 +140,7 @@ module Vestry
         post "/pattern" do
           reading = read(Contracts::Pattern, {})
           try(reading, ->(wrong) { pattern_page(wrong) }) do |v|
-            ids = orchard.trees_dataset.where(hidden_at: nil, row: v[:rows] || []).order(:row, :number).select_map(:id)
+            ids = orchard.tree_ids_of_rows(v[:rows] || [])
             pattern = Deeds::LayPattern.begin(orchard, v.slice(:variety, :school, :seasons, :purpose, :replace), ids, by: actor, today: today, client_key: v[:client_key])
             redirect to("plan", "/patterns/#{pattern.id}")
           end

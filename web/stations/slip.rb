@@ -12,7 +12,7 @@ module Vestry
           def line = NowLine.new(orchard, today)
 
           def walk(row, wrong: nil)
-            trees = orchard.trees_dataset.where(hidden_at: nil, row: row).order(:number).limit(200).all
+            trees = orchard.trees_of_row(row, most: 200)
             raise Records::Missing if trees.empty?
 
             erb :"slip/walk", locals: { row: row, told: spring.of_trees(trees), wrong: wrong, rows: orchard.rows, come_back: Records::ComeBack.new(orchard, today, windows), now: line.walk(row, spring.of_trees(trees)) }
@@ -68,7 +68,7 @@ module Vestry
         end
 
         post "/crew/fix" do
-          row = Records::Reading.in_use(orchard).where(Sequel[:plan_limbs][:id] => params["plan_limb"].to_i.clamp(0, 2_147_483_647)).first or raise Records::Missing
+          row = orchard.planned_limb!(params["plan_limb"])
           day = params["day"].to_s.empty? ? nil : Date.iso8601(params["day"].to_s)
           Deeds::SettleCrew.fix(row, day, by: actor, today: today)
           redirect to("slip", "/crew")

@@ -13,7 +13,7 @@ module Vestry
           def make(reading: nil)
             reading ||= Contracts::Bundle.blank(variety: params["variety"], cut_on: today.iso8601, cut_by: account.name, tree: params["tree"],
                                                 ends: orchard.rulebook.practice("wood-ends", orchard.school), dip: orchard.rulebook.practice("wood-dip", orchard.school),
-                                                packing: orchard.rulebook.practice("wood-packing", orchard.school), store: Records::Store.in_sight.where(orchard_id: orchard.id).get(:id))
+                                                packing: orchard.rulebook.practice("wood-packing", orchard.school), store: Records::Cellar.new(orchard, today).stores.first&.id)
             erb :"wood/make", locals: { reading: reading, stores: Records::Cellar.new(orchard, today).stores, now: "Judge the wood first, then count and tie it: five looks, and what fails one is thrown out." }
           end
 
@@ -61,7 +61,7 @@ module Vestry
         end
 
         post "/match/keep" do
-          row = Records::Reading.in_use(orchard).where(Sequel[:plan_limbs][:id] => whole("plan_limb").clamp(0, 2_147_483_647)).first or raise Records::Missing
+          row = orchard.planned_limb!(params["plan_limb"])
           stick = Records::Stick.first(orchard_id: orchard.id, id: whole("stick").clamp(0, 2_147_483_647)) or raise Records::Missing
           Deeds::KeepBundle.lock(row, stick, by: actor)
           redirect to("wood", "/match##{row.limb.label.tr(' ', '-')}")
