@@ -22,7 +22,7 @@ module Vestry
       # @param wait [Float] seconds before the second try, doubled for each after it
       # @return [Object] what the JSON holds
       # @raise [Silent]
-      def json(name, address, query, wait: 0.2)
+      def json(name, address, query, wait = 0.2)
         tries = 0
         begin
           tries += 1

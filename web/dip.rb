@@ -18,16 +18,20 @@ module Vestry
       def way = %w[make mixed].include?(params["way"]) ? params["way"] : nil
       def shown(name, standing = nil) = params[name] || standing
 
-      # An amount as it is measured out: the fewest of the larger measures.
+      # An amount as it is measured out: to the nearest of the least measure, in the fewest of the larger
+      # ones; in ml alone where that would be far out.
       def say(millilitres)
-        left = millilitres
-        parts = measures.reject { |name, _| name == "ml" }.sort_by { |_, holds| -holds }.filter_map do |name, holds|
-          count = (left / holds + 0.05).floor
+        exact = "#{format(millilitres < 100 ? '%.1f' : '%.0f', millilitres)} ml"
+        least = measures.except("ml").values.min
+        left = (millilitres / least).round * least
+        return exact if millilitres.zero? || (left - millilitres).abs > millilitres * @orchard.rulebook.value("reckoning.dip.near")
+
+        parts = measures.except("ml").sort_by { |_, holds| -holds }.filter_map do |name, holds|
+          count = (left / holds + 0.001).floor
           left -= count * holds
           "#{count} #{name}#{'s' unless count == 1}" if count.positive?
         end
-        rough = "#{format(millilitres < 100 ? '%.1f' : '%.0f', millilitres)} ml"
-        parts.empty? ? rough : "#{rough}, about #{parts.join(' and ')}"
+        "#{exact}, about #{parts.join(' and ')}"
       end
 
       private

@@ -11,7 +11,7 @@ module Vestry
         reading ||= Contracts::PlanLimb.blank(advice ? advice.standing : {})
         line = NowLine.new(orchard, today)
         plan = Records::TreePlan.new(tree, today)
-        erb :"plan/tree", locals: { tree: tree, limb: limb, advice: advice, reading: reading, plan: plan, faults: plan.faults + wood_faults(plan), after: after_season(plan), cap: @cap || tree.plan&.cap&.to_f,
+        erb :"plan/tree", locals: { tree: tree, limb: limb, advice: advice, reading: reading, plan: plan, faults: plan.faults + wood_faults(plan), after: after_season(plan), cap: params.key?("cap") ? @cap : tree.plan&.cap&.to_f,
                                     site: site, site_reading: site_reading, now: limb ? line.limb(limb) : line.tree(tree) }
       end
 

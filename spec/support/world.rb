@@ -31,7 +31,7 @@ module World
                                     stub_mm: 60, cut_mm: 600, sticks: 2, grafter: "Orla Finch", wrap: "stretch-tape", seal: "wax", cover: "wax-only" }.merge(facts))
   end
 
-  def demo = Vestry::Records::Archive.read(File.join(Vestry::ROOT, "demo/maunder-hill"))
+  def demo = Slate.demo
 
   PASSWORD = "a password for trials"
 
@@ -51,10 +51,9 @@ if ENV["VESTRY_DATABASE_URL"]
 
   RSpec.configure do |config|
     config.include World, :database
-    %w[records deeds drawings web browser].each do |room|
+    %w[records deeds drawings outside web browser].each do |room|
       config.define_derived_metadata(file_path: %r{/spec/#{room}/}) { |metadata| metadata[:database] = true }
     end
-    tables = Vestry::DB.tables - [:schema_info] - Vestry::DB.tables.grep(/\Aque_/)
-    config.before(:each, :database) { Vestry::DB.run("TRUNCATE #{tables.join(', ')} RESTART IDENTITY CASCADE") }
+    config.before(:each, :database) { Slate.wipe }
   end
 end

@@ -13,7 +13,10 @@ module Vestry
 
         get "/trees/:id" do
           tree = orchard.tree!(params["id"])
+          read_cap
           show(tree, tree.limbs.find { |limb| limb.id.to_s == params["limb"] })
+        rescue Deeds::Refused => e
+          refuse(tree, nil, e)
         end
 
         # How fast: every limb's role and season at once.

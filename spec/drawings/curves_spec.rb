@@ -1,0 +1,148 @@
+# frozen_string_literal: true
+
+require "nokogiri"
+
+RSpec.describe "The curves and small drawings" do
+  def svg(text) = Nokogiri::XML(text) { |config| config.strict }.remove_namespaces!
+  def points(path) = path.scan(/[ML](-?[\d.]+) (-?[\d.]+)/).map { |x, y| [x.to_f, y.to_f] }
+
+  describe Vestry::Drawings::Decade do
+    let(:projection) do
+      Vestry::Core::Plan::Projection.reckon({ plans: [{ name: "p", work: [{ id: 1, share: 0.4, season: 0, take: 1.0 }, { id: 2, share: 0.4, season: 2, take: 1.0 }] }],
+                                              measured: [{ season: 1, canopy: 0.7 }] })[:plans].first
+    end
+    let(:drawing) { described_class.new(projection, first: 2026, title: "Two seasons") }
+
+    it "stands the crop where its share says, between nought and all" do
+      crop = points(drawing.crop)
+      expect(crop.size).to eq 10
+      top, floor = drawing.levels.last[:y], drawing.levels.first[:y]
+      expect(crop.first[1]).to be_within(0.1).of(floor - (floor - top) * 0.6)
+      expect(crop.map(&:last)).to all(be_between(top - 20, floor))
+    end
+
+    it "marks each season that takes something, and what was measured" do
+      expect(drawing.cuts.map { |cut| cut[:text] }).to eq ["40 % off", "40 % off"]
+      expect(drawing.seen.size).to eq 1
+      expect(svg(drawing.svg).root["aria-label"]).to include("Two seasons: 2026: 61 % of the head")
+    end
+  end
+
+  describe Vestry::Drawings::Fan do
+    let(:today) { Date.new(2026, 3, 1) }
+    let(:paths) do
+      so_far = (0..28).map { |i| [Date.new(2026, 2, 1) + i, i.to_f] }
+      { so_far: so_far, ahead: [2, 4].map { |a_day| (1..60).map { |i| [today + i, 28.0 + i * a_day] } } }
+    end
+
+    def fan(**told) = described_class.new(paths, { threshold_dd: 120.0, accumulated_dd: 28.0, reached_on: nil, p10: today + 23, p50: today + 40, p90: today + 46 }.merge(told), today: today, biofix: Date.new(2026, 2, 1), closes_on: Date.new(2026, 6, 5), name: "Apple")
+
+    it "spans the forecast's dates, in order, with a ray for each past spring" do
+      drawing = fan
+      expect(drawing.rays.size).to eq 2
+      expect(drawing.span[:words].map { |mark| mark[:x] }).to eq(drawing.span[:words].map { |mark| mark[:x] }.sort)
+      expect(drawing.span[:x]).to be > drawing.today_x
+      expect(drawing.description).to include("28 of 120 degree-days", "as likely as not by 2026-04-10")
+      svg(drawing.svg)
+    end
+
+    it "crosses the threshold where a spring gets there" do
+      ray = points(fan.rays.last)
+      day_23 = fan.span[:x]
+      before, after = ray.partition { |x, _| x < day_23 - 0.2 }
+      expect(before.last[1]).to be > fan.threshold_y
+      expect(after.first[1]).to be <= fan.threshold_y + 0.2
+    end
+
+    it "shows what has come in place of what is to come" do
+      drawing = fan(reached_on: today - 2, p10: nil, p50: nil, p90: nil)
+      expect([drawing.rays, drawing.span]).to eq [[], nil]
+      expect(drawing.reached[:text]).to eq "slips since 27 Feb"
+      expect(svg(drawing.svg).at_css("circle.reached")).not_to be_nil
+    end
+  end
+
+  describe Vestry::Drawings::StoreCurve do
+    let(:readings) { (0..99).map { |i| { at: Time.utc(2026, 2, 1) + i * 10_800, celsius: i.between?(40, 49) ? 9.0 : 1.0 } } }
+
+    def curve(list = readings, units: "metric") = described_class.new(list, warm_c: 4.5, frozen_c: -2.0, units: units, title: "Fridge")
+
+    it "marks the one stretch in which buds would wake, as long as it lasted" do
+      warm = curve.warm
+      expect(warm.size).to eq 1
+      expect(warm.first[:width]).to be_within(0.5).of((curve.right - curve.left) * 10 / 99.0)
+    end
+
+    it "keeps the coldest and warmest when it thins many readings" do
+      many = Array.new(5000) { |i| { at: Time.utc(2026, 1, 1) + i * 600, celsius: i == 2500 ? 14.0 : 1.0 } }
+      thin = points(curve(many).line)
+      expect(thin.size).to be < 1300
+      expect(thin.map(&:last).min).to be_within(0.2).of(points(curve(many).line).map(&:last).min)
+      expect(thin.count { |_, y| y < curve(many).warm_y }).to be >= 1
+    end
+
+    it "speaks the orchard's units, and says when there is nothing" do
+      expect(curve(units: "imperial").warm_words).to eq "above 40 °F buds wake"
+      expect(curve([]).spoken).to eq "no readings"
+      svg(curve.svg)
+    end
+  end
+
+  describe Vestry::Drawings::VarietyYear do
+    let(:here) { orchard }
+
+    it "begins where the working year does, and breaks a picking that runs over its end" do
+      late = variety(here, "Evensong", bloom_from: "05-08", bloom_to: "05-22", harvest_from: "10-18", harvest_to: "11-05")
+      north = described_class.new([late], Vestry::Core::Season.new(southern: false))
+      expect(north.months.first[:text]).to eq "Nov"
+      expect(north.rows.first.harvest.size).to eq 2
+      south = described_class.new([late], Vestry::Core::Season.new(southern: true))
+      expect([south.months.first[:text], south.rows.first.harvest.size]).to eq ["May", 1]
+      expect(svg(north.svg).at_css("a")["aria-label"]).to include("Evensong: blooms 05-08 to 05-22")
+    end
+
+    it "draws no bar for what is not written down" do
+      expect(described_class.new([variety(here)], Vestry::Core::Season.new(southern: false)).rows.first.to_h).to include(bloom: [], harvest: [])
+    end
+  end
+
+  describe Vestry::Drawings::Cuts do
+    def cuts(technique, stub: 60.0, scion: 10.0)
+      figures = Vestry::Core::Graft::Figures.of(technique, stub_mm: stub, scion_mm: scion, bark_mm: 2.0)
+      described_class.new(technique, stub_mm: stub, scion_mm: scion, figures: figures, say: ->(mm) { "#{mm.round} mm" })
+    end
+
+    it "draws every method that works a stub, sound and to scale" do
+      Vestry::Core::Rulebook.shipped.stub_methods.each do |technique|
+        drawing = cuts(technique, stub: 14.0, scion: 14.0)
+        expect(svg(drawing.svg).root["aria-label"]).to include(technique.tr("-", " "))
+        expect(drawing.foot - drawing.face_top).to be_within(0.01).of(drawing.px(drawing.figure(:face)))
+      end
+    end
+
+    it "says when a stub is too wide for the sheet, and leaves a rind graft's face showing" do
+      expect([cuts("rind").stub_cut?, cuts("rind", stub: 120.0).stub_cut?]).to eq [false, true]
+      expect(cuts("rind").stub_top - cuts("rind").face_top).to be_within(0.01).of(cuts("rind").px(5))
+      expect(cuts("bark").stub_top).to eq cuts("bark").face_top
+    end
+  end
+
+  it "draws as many sticks as a stub takes, those wanting apart" do
+    drawing = Vestry::Drawings::Fit.new(60.0, [9.0], wanted: 3, words: "Stub A1 A")
+    expect(svg(drawing.svg).css("circle.there").size).to eq 1
+    expect(svg(drawing.svg).css("circle.wanting").size).to eq 2
+    ratio = drawing.sticks.first[:r] / drawing.stub_radius
+    expect(ratio).to be_within(0.001).of(9 / 60.0)
+  end
+
+  it "draws each card, stage and mistake, with words for those who do not see them" do
+    cards = Vestry::Drawings::WoodCard::NAMES.map { |name| svg(Vestry::Drawings::WoodCard.new(name).svg) }
+    expect(cards.map { |card| card.root["aria-label"] }.uniq.size).to eq 5
+    stages = Vestry::Records::PhenologySeen::STAGES.keys.map { |stage| svg(Vestry::Drawings::BudStage.new(stage).svg).to_s }
+    expect(stages.uniq.size).to eq 6
+    drawn = Vestry::Core::Rulebook.shipped.book("steps")["mistakes"].values.flatten.filter_map { |words| Vestry::Drawings::Mistake.for(words) }
+    expect(drawn.map(&:kind).uniq).to match_array %w[on-bark too-deep touching upside-down]
+    drawn.each { |each| expect(svg(each.svg).root["aria-label"]).to eq each.words }
+    expect(Vestry::Drawings::Mistake.for("tied over the bud")).to be_nil
+  end
+end

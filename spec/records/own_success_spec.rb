@@ -1,0 +1,38 @@
+# frozen_string_literal: true
+
+RSpec.describe Vestry::Records::OwnSuccess do
+  let(:here) { orchard }
+  let(:standing) { tree(here) }
+  let!(:kind) { variety(here) }
+
+  def made(tag, took, technique: "rind", sticks: 1, on: Date.new(2025, 4, 21))
+    graft(limb(standing, tag), technique: technique, sticks: sticks, grafted_on: on).tap do |row|
+      Vestry::Records::Observation.create(orchard_id: here.id, graft_id: row.id, seen_on: on + 60, verdict: took ? "took" : "failed") unless took.nil?
+    end
+  end
+
+  def of(technique = "rind") = described_class.new(Vestry::Records::Orchard[here.id], World::TODAY).of("apple", technique)
+
+  it "goes by the first figures until something was counted" do
+    expect(of).to eq(stick: 0.9, takes: 0, trials: 0)
+    made("A", nil)
+    expect(of[:trials]).to eq 0
+  end
+
+  it "is drawn towards the orchard's own record as it grows" do
+    rates = Array.new(6) { |i| made("A#{i}", false) && of[:stick] }
+    expect(rates).to eq rates.sort.reverse
+    expect(of).to include(takes: 0, trials: 6)
+    expect(of[:stick]).to be_within(1e-9).of(8 * 0.9 / 14)
+  end
+
+  it "counts methods of one kin together, and others not" do
+    made("A", true, technique: "bark")
+    expect([of("rind")[:trials], of("cleft")[:trials]]).to eq [1, 0]
+  end
+
+  it "turns the stubs that were counted into sticks" do
+    4.times { |i| made("B#{i}", true, sticks: 3) }
+    expect(of[:stick]).to be_between(0.85, 0.97)
+  end
+end

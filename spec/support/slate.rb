@@ -1,0 +1,76 @@
+# frozen_string_literal: true
+
+# An empty database before each example, and the demo without reading its files each time: what
+# they came to is kept aside in a schema of its own and copied back.
+module Slate
+  module_function
+
+  def db = Vestry::DB
+
+  # Every table of rows, those that others point to first.
+  def tables
+    @tables ||= begin
+      pointing = links
+      left = (db.tables - [:schema_info] - db.tables.grep(/\Aque_/)).map(&:to_s).sort
+      order = []
+      until left.empty?
+        free = left.select { |table| pointing.none? { |from, to| from == table && to != table && left.include?(to) } }
+        raise "tables point at each other in a ring: #{left.join(', ')}" if free.empty?
+
+        order.concat(free)
+        left -= free
+      end
+      order
+    end
+  end
+
+  def links
+    @links ||= db.fetch("SELECT DISTINCT conrelid::regclass::text AS a, confrelid::regclass::text AS b FROM pg_constraint WHERE contype = 'f'").map { |row| row.values_at(:a, :b) }
+  end
+
+  def counters
+    @counters ||= db.fetch("SELECT table_name AS t, column_name AS c FROM information_schema.columns WHERE table_schema = 'public' AND (is_identity = 'YES' OR column_default LIKE 'nextval%')").all
+                    .select { |row| tables.include?(row[:t]) }.map { |row| "pg_get_serial_sequence('#{row[:t]}', '#{row[:c]}')" }
+  end
+
+  def wipe
+    full = db.fetch(tables.map { |table| "SELECT '#{table}' AS t WHERE EXISTS (SELECT 1 FROM #{table})" }.join(" UNION ALL ")).map { |row| row[:t] }
+    db.transaction do
+      unwatched
+      (tables & full).reverse_each { |table| db.run("DELETE FROM #{table}") }
+      db.run("SELECT #{counters.map { |counter| "setval(#{counter}, 1, false)" }.join(', ')}")
+    end
+  end
+
+  # Within this transaction rows are not followed to those they point at, where that may be asked for:
+  # all of a whole go in or out together.
+  def unwatched
+    @super = db.get(Sequel.lit("(SELECT rolsuper FROM pg_roles WHERE rolname = current_user)")) if @super.nil?
+    db.run("SET LOCAL session_replication_role = replica") if @super
+  end
+
+  # The demo's orchard, in an empty database.
+  def demo
+    read = -> { Vestry::Records::Archive.read(File.join(Vestry::ROOT, "demo/maunder-hill")) }
+    return read.call unless Vestry::Records::Orchard.empty?
+    return keep(read.call) unless @kept
+
+    db.transaction do
+      unwatched
+      @kept.each { |table, columns| db.run("INSERT INTO #{table} (#{columns}) OVERRIDING SYSTEM VALUE SELECT #{columns} FROM kept.#{table}") }
+      db.run("SELECT #{counters.zip(@counted).map { |counter, (last, called)| "setval(#{counter}, #{last}, #{called})" }.join(', ')}")
+    end
+    Vestry::Records::Orchard.first
+  end
+
+  def keep(orchard)
+    db.run("DROP SCHEMA IF EXISTS kept CASCADE")
+    db.run("CREATE SCHEMA kept")
+    @kept = tables.reject { |table| db[table.to_sym].empty? }.map do |table|
+      db.run("CREATE TABLE kept.#{table} AS TABLE #{table}")
+      [table, db[table.to_sym].columns.map { |column| "\"#{column}\"" }.join(", ")]
+    end
+    @counted = counters.map { |counter| db.fetch("SELECT last_value, is_called FROM #{db.get(Sequel.lit(counter))}").first.values_at(:last_value, :is_called) }
+    orchard
+  end
+end

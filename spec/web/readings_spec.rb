@@ -1,0 +1,36 @@
+# frozen_string_literal: true
+
+RSpec.describe "What forms make of what is typed" do
+  describe Vestry::Web::Contracts::DiameterRun do
+    def run(text, units = "metric") = described_class.read(text, units).map { |mm| mm.round(2) }
+
+    it "reads a run of sizes, apart by spaces, commas, semicolons or lines" do
+      expect(run("8 9 9.5 11 8")).to eq [8, 9, 9.5, 11, 8]
+      expect(run("8, 9;\n9,5")).to eq [8, 9, 9.5]
+      expect(run("5/16 3/8 1/2", "imperial")).to eq [7.94, 9.53, 12.7]
+    end
+
+    it "says which of them cannot be a stick" do
+      { "8 90 9" => /number 2, “90”, is 90 mm/, "8 x" => /number 2, “x” is not a length/, "8 1" => /number 2.*2 mm to 30 mm/, "8 -9" => /number 2/ }.each do |text, words|
+        expect { run(text) }.to raise_error(Vestry::Core::BadInput) { |error| expect(error.allowed).to match(words) }
+      end
+    end
+  end
+
+  describe Vestry::Web::Contracts::Variety do
+    it "reads a day and a month as people write them" do
+      { "5 May" => "05-05", "05-31" => "05-31", "September 20" => "09-20", "20. sep" => "09-20", "29 February" => "02-29" }.each { |typed, day| expect([typed, described_class.day(typed)]).to eq [typed, day] }
+      ["31 April", "30 February", "5", "May", "13-01", "5 Mayhem 2026", ""].each { |typed| expect([typed, described_class.day(typed)]).to eq [typed, nil] }
+    end
+  end
+
+  describe Vestry::Web::Dip do
+    it "measures in the fewest of the larger measures" do
+      dip = described_class.new(orchard, {})
+      expect(dip.say(1000)).to eq "1000 ml, about 1 jug"
+      expect(dip.say(3)).to eq "3.0 ml"
+      expect(dip.say(275)).to eq "275 ml, about 1 cup and 1 tablespoon and 2 teaspoons"
+      expect(described_class.new(orchard(units: "imperial"), {}).measures.keys).to include("quart")
+    end
+  end
+end

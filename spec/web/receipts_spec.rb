@@ -1,0 +1,75 @@
+# frozen_string_literal: true
+
+require "rack/test"
+
+RSpec.describe "Receipts for a phone's outbox" do
+  include Rack::Test::Methods
+
+  let(:app) { Vestry::Web::Stack.build }
+  let!(:here) { demo }
+  let(:key) { SecureRandom.uuid }
+  let(:stub) { Vestry::Records::Reading.waiting_stubs(here, 2026).find(&:complete?) }
+  let(:deed) do
+    { client_key: key, grafted_on: "2026-05-18", technique: stub.technique, variety: stub.variety_id, stub: "50 mm", sticks: 2, grafter: "Gus", wrap: "stretch-tape", seal: "wax", cover: "wax-only" }
+  end
+
+  before { enter person(grafter: here) }
+
+  def session_token = JSON.parse(get("/token").body)["token"]
+
+  def send_deed(values, path: "graft/limbs/#{stub.limb_id}", with: session_token)
+    header "Accept", "application/json"
+    header "X-CSRF-Token", with
+    post "/o/maunder-hill/#{path}", values
+    last_response
+  ensure
+    header "Accept", nil
+    header "X-CSRF-Token", nil
+  end
+
+  it "names the deed and where it leads" do
+    told = JSON.parse(send_deed(deed).body)
+    expect(last_response.status).to eq 200
+    expect(told).to eq("key" => key, "location" => "/o/maunder-hill/tend/grafts/#{Vestry::Records::Graft.max(:id)}")
+  end
+
+  it "gives the same receipt again, for the one deed" do
+    first, again = Array.new(2) { JSON.parse(send_deed(deed).body) }
+    expect(again).to eq first
+    expect(Vestry::Records::Graft.where(limb_id: stub.limb_id).count).to eq 1
+  end
+
+  it "says why a deed is refused, by the form's rules and by the deed's own" do
+    told = JSON.parse(send_deed(deed.merge(technique: "weld", sticks: "many")).body)
+    expect(last_response.status).to eq 422
+    expect(told["key"]).to eq key
+    expect(told["refused"]).to include("technique: must be one of", "sticks:")
+    expect(JSON.parse(send_deed(deed.merge(grafted_on: "2027-01-01")).body)["refused"]).to include("lies in the future")
+    expect(Vestry::Records::Graft.where(limb_id: stub.limb_id).count).to eq 0
+  end
+
+  it "gives none without a token, nor to someone signed out, nor to a viewer" do
+    expect(send_deed(deed, with: "guess").status).to eq 403
+    clear_cookies
+    get "/token"
+    expect(last_response.status).to eq 302
+    enter person("Vera Viewer", viewer: here)
+    expect(send_deed(deed).content_type.to_s).not_to include("json")
+    expect(Vestry::Records::Graft.where(limb_id: stub.limb_id).count).to eq 0
+  end
+
+  it "answers a plain form as before" do
+    get "/o/maunder-hill/graft/limbs/#{stub.limb_id}"
+    post "/o/maunder-hill/graft/limbs/#{stub.limb_id}", deed.merge(authenticity_token: token)
+    expect(last_response.status).to be_between(302, 303)
+  end
+
+  it "keeps the day a tree was seen on, however late it is sent, and none to come" do
+    tree = here.trees_dataset.first(row: "B", number: 5)
+    seen = { client_key: key, stage: "blossom", slipping: "yes", seen_on: "2026-05-16" }
+    expect(JSON.parse(send_deed(seen, path: "slip/trees/#{tree.id}/seen").body)["key"]).to eq key
+    expect(Vestry::Records::PhenologySeen.first).to have_attributes(seen_on: Date.new(2026, 5, 16), slipping: true)
+    expect(JSON.parse(send_deed(seen.merge(seen_on: "2026-06-01"), path: "slip/trees/#{tree.id}/seen").body)["refused"]).to include("lies in the future")
+    expect(JSON.parse(send_deed(seen.merge(seen_on: "soon"), path: "slip/trees/#{tree.id}/seen").body)["refused"]).to include("is a day")
+  end
+end
