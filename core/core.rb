@@ -64,9 +64,21 @@ module Vestry
       autoload :Tape, "#{__dir__}/graft/tape"
     end
 
+    # Mending a stripped trunk.
+    module Repair
+      autoload :Bridge, "#{__dir__}/repair/bridge"
+      autoload :MarginRun, "#{__dir__}/repair/margin_run"
+      autoload :Mending, "#{__dir__}/repair/mending"
+      autoload :Shoots, "#{__dir__}/repair/shoots"
+      autoload :Triage, "#{__dir__}/repair/triage"
+      autoload :Wound, "#{__dir__}/repair/wound"
+    end
+
     # Looking after what was grafted.
     module Tend
       autoload :Care, "#{__dir__}/tend/care"
+      autoload :Knit, "#{__dir__}/tend/knit"
+      autoload :Rules, "#{__dir__}/tend/rules"
     end
 
     # Saying what came of it.
@@ -100,6 +112,10 @@ module Vestry
       "tape" => "Graft::Tape",
       "flaps" => "Graft::Flaps",
       "materials" => "Graft::Materials",
+      "bridge" => "Repair::Bridge",
+      "triage" => "Repair::Triage",
+      "shoots" => "Repair::Shoots",
+      "mending" => "Repair::Mending",
       "care" => "Tend::Care",
       "closure" => "Tally::Closure",
       "take" => "Tally::Take"

@@ -89,10 +89,14 @@ module Vestry
       end
 
       def care
-        @book.book("care").fetch("rules").each do |name, rule|
-          fault("care.#{name}", "lacks its words") unless %w[title does why].all? { |word| rule[word].is_a?(String) }
+        %w[care repair].each { |file| rules(file) }
+      end
+
+      def rules(file)
+        @book.book(file).fetch("rules").each do |name, rule|
+          fault("#{file}.#{name}", "lacks its words") unless %w[title does why].all? { |word| rule[word].is_a?(String) }
           days = rule.values_at("opens", "due", "closes")
-          fault("care.#{name}", "does not open, fall due and close in that order") unless days.all?(Integer) && days == days.sort
+          fault("#{file}.#{name}", "does not open, fall due and close in that order") unless days.all?(Integer) && days == days.sort
         end
       end
 

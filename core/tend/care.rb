@@ -38,7 +38,9 @@ module Vestry
           list :done, default: [].freeze, help: "what a person did or waived" do
             text :key
             date :on
-            name :what, %w[done waived], default: "done"
+            name :what, %w[done waived put-off], default: "done"
+            date :until, optional: true, help: "for what was put off"
+            text :why, optional: true
           end
           name :school, -> { Rulebook.shipped.school_names }, optional: true
           date :today
@@ -63,7 +65,7 @@ module Vestry
             @graft = graft
             @observations = observations.select { |each| each[:on] <= today }
             @weather = weather
-            @done = done.to_h { |each| [each[:key], each] }
+            @done = done
             @school = school
             @today = today
             @rulebook = rulebook
@@ -71,9 +73,8 @@ module Vestry
           end
 
           def answer
-            tasks = @rulebook.book("care").fetch("rules").flat_map { |name, rule| tasks_of(name, rule) }
-            { tasks: tasks.sort_by { |task| [task[:due_on], task[:key]] }, state: state, knit_on: knit[:on],
-              knit_basis: knit[:basis], knit_share: knit[:share] }
+            rules = Rules.new(@rulebook.book("care").fetch("rules"), done: @done, today: @today, event: method(:event), fact: method(:fact), needed: method(:needed?))
+            { tasks: rules.tasks, state: state, knit_on: knit[:on], knit_basis: knit[:basis], knit_share: knit[:share] }
           end
 
           private
@@ -109,24 +110,7 @@ module Vestry
             first[:on] if first && first[:on] < knit[:on] && !%w[some full].include?(first[:callus])
           end
 
-          def knit
-            @knit ||= knit_by_temperature || { on: @graft[:grafted_on] + species_figure("knit_days"), basis: "calendar", share: nil }
-          end
-
-          # The day callus knits; beyond the last known day, at the pace of the last fortnight.
-          def knit_by_temperature
-            return nil if @weather.empty?
-
-            callus = Slip::Callus.call(species: @graft[:species], days: @weather, rulebook: @rulebook)
-            return { on: callus[:knit_on], basis: "temperature", share: 1.0 } if callus[:knit_on]
-
-            recent = callus[:daily].last(figure("recent_days"))
-            pace = recent.sum / recent.size
-            return nil unless pace.positive?
-
-            { on: @weather.last[:date] + Near.ceil((callus[:wanted] - callus[:units]) / pace), basis: "temperature-so-far",
-              share: callus[:units] / callus[:wanted] }
-          end
+          def knit = @knit ||= Knit.of(@graft[:species], @graft[:grafted_on], @weather, @rulebook)
 
           def patience_on = knit[:on] + species_figure("knit_margin")
 
@@ -150,58 +134,6 @@ module Vestry
           def seen
             found = @observations.find { |each| yield each }
             found && [found[:on], "seen"]
-          end
-
-          def tasks_of(name, rule)
-            return [] unless suits?(rule) && (needed?(rule) || @done.keys.any? { |key| key.split(":").first == name })
-
-            day, basis = event(rule.fetch("after"))
-            return [] unless day
-
-            rule["every"] ? repeated(name, rule, day, basis) : [task(name, name, rule, day, basis)]
-          end
-
-          # Each round opens a fixed time after the last was done, until the season is over.
-          def repeated(name, rule, day, basis)
-            last = event(rule.fetch("until")).first
-            tasks = []
-            (1..).each do |round|
-              break if day + rule["opens"] > last
-
-              task = task("#{name}:#{round}", name, rule, day, basis)
-              tasks << task
-              finished = @done[task[:key]]
-              break unless finished || (task[:status] == "passed" && round < 30)
-
-              day = (finished ? finished[:on] : task[:closes_on]) + rule["every"] - rule["opens"]
-            end
-            needed?(rule) ? tasks : tasks.select { |each| @done[each[:key]] }
-          end
-
-          def task(key, name, rule, day, basis)
-            opens, due, closes = rule.values_at("opens", "due", "closes").map { |days| day + days }
-            { key: key, rule: name, opens_on: opens, due_on: due, closes_on: closes, status: status(key, opens, due, closes),
-              reasons: reasons(name, rule, day, basis) }
-          end
-
-          def status(key, opens, due, closes)
-            return @done[key][:what] if @done[key]
-            return "ahead" if @today < opens
-            return "open" if @today <= due
-
-            @today <= closes ? "late" : "passed"
-          end
-
-          def reasons(name, rule, day, basis)
-            list = [{ code: "care_after", after: rule["after"], on: day, basis: basis, days: rule["due"] }]
-            (rule["when"] || {}).each_key do |point|
-              list << { code: "care_when", point: point, choice: fact(point) } unless point == "several-sticks"
-            end
-            list << { code: "care_why", rule: name }
-          end
-
-          def suits?(rule)
-            (rule["when"] || {}).all? { |point, wanted| wanted.include?(fact(point)) }
           end
 
           def fact(point)

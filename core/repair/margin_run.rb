@@ -1,0 +1,108 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Repair
+      # A wound's margins as they are called out round the trunk, a reading a line or between commas:
+      #
+      #   n 100 to 320
+      #   ne 9 cm to 30 cm
+      #   e closed
+      #   200 -40 to 260
+      #
+      # Heights above the soil, below it with a minus; +closed+ where bark still lives.
+      module MarginRun
+        # One reading that could not be taken: which, and what is allowed.
+        Fault = Struct.new(:number, :text, :why, keyword_init: true)
+        Run = Struct.new(:readings, :faults, :doubts, keyword_init: true) do
+          def ok? = faults.empty?
+        end
+
+        BETWEEN = /\s+(?:to|until)\s+|\s*(?:–|—|\.\.)\s*|(?<=[\da-z"'″′½¼¾])\s*-\s*(?=[\d½¼¾])/i
+
+        module_function
+
+        # @param text [String]
+        # @param units [String] for bare numbers
+        # @return [Run] +readings+ for the bridge reckoning, in order of bearing
+        def read(text, units: "metric")
+          faults = []
+          lines = text.to_s.split(/[\n;]|,(?!\d)/).map(&:strip).reject(&:empty?)
+          read = lines.each_with_index.filter_map do |line, i|
+            reading(line, units).merge(number: i + 1, text: line)
+          rescue BadInput => e
+            faults << Fault.new(number: i + 1, text: line, why: e.allowed)
+            nil
+          end
+          twice(read, faults)
+          faults << Fault.new(number: 1, text: text.to_s.strip[0, 40], why: "one reading says nothing of the other sides; call out at least #{LEAST}, round the trunk") if faults.empty? && read.size < LEAST
+          Run.new(readings: close(read).map { |each| each.slice(:bearing_deg, :low_mm, :high_mm) }.sort_by { |each| each[:bearing_deg] }.freeze, faults: faults.sort_by(&:number).freeze)
+        end
+
+        LEAST = 3
+
+        # A run as it would be typed.
+        #
+        # @param readings [Array<Hash>]
+        # @return [String]
+        def say(readings, units = "metric")
+          readings.map do |each|
+            where = Survey::LimbLine::COMPASS.key(each[:bearing_deg].to_f == each[:bearing_deg].to_i ? each[:bearing_deg].to_i : each[:bearing_deg].to_f) || format("%g", each[:bearing_deg])
+            gap = each[:high_mm].to_f - each[:low_mm].to_f
+            "#{where} #{gap.positive? ? "#{height(each[:low_mm], units)} to #{height(each[:high_mm], units)}" : 'closed'}"
+          end.join("\n")
+        end
+
+        def height(mm, units) = units == "imperial" ? Measure.say(mm, units).delete_suffix(" in") : mm.round.to_s
+
+        def reading(line, units)
+          where, rest = line.split(/\s+/, 2)
+          bearing = bearing(where.to_s)
+          raise BadInput.new("margins", "wants two heights after #{where}, such as 80 to 240, or closed") if rest.to_s.strip.empty?
+          return { bearing_deg: bearing, closed: true } if rest.strip.match?(/\A(closed|bark|alive)\z/i)
+
+          said = rest.strip
+          minus = said.start_with?("-") ? "-" : ""
+          ends = said.delete_prefix("-").split(BETWEEN, 2)
+          raise BadInput.new("margins", "“#{said[0, 30]}” is not two heights; write 80 to 240, or closed") unless ends.size == 2
+
+          low, high = Measure.parse("#{minus}#{ends[0]}", units: units).mm, Measure.parse(ends[1], units: units).mm
+          raise BadInput.new("margins", "the upper margin (#{Measure.say(high, units)}) is under the lower (#{Measure.say(low, units)}); the lower comes first") if high < low
+
+          { bearing_deg: bearing, low_mm: low, high_mm: high }
+        end
+
+        def bearing(word)
+          named = Survey::LimbLine::COMPASS[word.downcase]
+          return named.to_f if named
+
+          degrees = Float(word.delete("°"), exception: false)
+          return degrees % 360 if degrees&.between?(0, 360)
+
+          raise BadInput.new("margins", "a reading begins with a compass point such as NE, or degrees from 0 to 360; “#{word[0, 20]}” is neither")
+        end
+
+        def twice(read, faults)
+          read.group_by { |each| each[:bearing_deg] }.each_value do |same|
+            next if same.size == 1
+
+            faults << Fault.new(number: same.last[:number], text: same.last[:text], why: "the bearing #{format('%g', same.last[:bearing_deg])}° was called out before, in reading #{same.first[:number]}; say which holds")
+          end
+        end
+
+        # Where bark lives the margins meet, half way up the wound beside it.
+        def close(read)
+          open = read.reject { |each| each[:closed] }
+          read.map do |each|
+            next each unless each[:closed]
+
+            beside = open.min_by { |other| [(other[:bearing_deg] - each[:bearing_deg]) % 360, (each[:bearing_deg] - other[:bearing_deg]) % 360].min }
+            middle = beside ? (beside[:low_mm] + beside[:high_mm]) / 2 : 0.0
+            each.merge(low_mm: middle, high_mm: middle)
+          end
+        end
+        private_class_method :height, :reading, :bearing, :twice, :close
+      end
+    end
+  end
+end

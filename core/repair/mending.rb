@@ -1,0 +1,127 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Repair
+      # What a wounded trunk needs from the day it is found: cover, the repair, its aftercare, and how
+      # it stands. The rules are rulebook/repair.yml.
+      module Mending
+        extend Reckoning
+
+        COURSES = %w[dress bridge inarch cut-back].freeze
+        CAUSES = %w[teeth strimmer sun frost other].freeze
+        LEAVES = %w[full thin none].freeze
+        FATES = %w[alive dead].freeze
+
+        contract "mending", "What a wounded trunk needs, from when, by when, and how it stands" do
+          name :course, COURSES
+          name :cause, CAUSES, default: "other"
+          name :species, -> { Rulebook.shipped.species_names }
+          number :girdled_share, least: 0, most: 1
+          date :found_on
+          date :covered_on, optional: true
+          date :repaired_on, optional: true
+          date :slips_on, help: "bark slips from about this day"
+          name :wrap, -> { Tend::Care.choices("wrap") }, optional: true, help: "else the school's"
+          flag :southern, default: false
+          list :visits, default: [].freeze do
+            date :on
+            name :leaves, LEAVES, optional: true
+            list :scions, default: [].freeze, help: "as seen then" do
+              key :id
+              name :fate, FATES
+            end
+          end
+          list :weather, default: [].freeze, help: "days from the day of the repair" do
+            date :date
+            number :min_c, unit: "°C"
+            number :max_c, unit: "°C"
+          end
+          number :carried, least: 0, most: 1, optional: true, help: "share of the wound that living scions carry"
+          list :done, default: [].freeze, help: "what a person did, waived or put off" do
+            text :key
+            date :on
+            name :what, %w[done waived put-off], default: "done"
+            date :until, optional: true
+            text :why, optional: true
+          end
+          name :school, -> { Rulebook.shipped.school_names }, optional: true
+          date :today
+        end
+
+        # @return [Hash] +tasks+ as of aftercare, +state+ (bare, covered, knitting, holding, failing, mended, lost), +knit_on+, +knit_basis+
+        #   and +dead+ (ids of scions last seen dead)
+        def self.call(rulebook: Rulebook.shipped, **facts) = Schedule.new(facts, rulebook).answer
+
+        # One wound's facts, and what follows from them.
+        class Schedule
+          def initialize(facts, rulebook)
+            @facts = facts
+            @rulebook = rulebook
+            @today = facts[:today]
+            @visits = facts[:visits].select { |each| each[:on] <= @today }.sort_by { |each| each[:on] }
+            @season = Season.new(southern: facts[:southern])
+          end
+
+          def answer
+            rules = Tend::Rules.new(@rulebook.book("repair").fetch("rules"), done: @facts[:done], today: @today, event: method(:event), fact: method(:fact), needed: method(:needed?))
+            { tasks: rules.tasks, state: state, knit_on: knit&.fetch(:on), knit_basis: knit&.fetch(:basis), dead: dead }
+          end
+
+          private
+
+          def repaired? = !@facts[:repaired_on].nil? && @facts[:repaired_on] <= @today
+          def last_leaves = @visits.reverse.find { |each| each[:leaves] }&.fetch(:leaves)
+
+          # How each scion was last seen.
+          def fates = @fates ||= @visits.each_with_object({}) { |visit, known| visit[:scions].each { |each| known[each[:id]] = [each[:fate], visit[:on]] } }
+          def dead = fates.select { |_, (fate, _)| fate == "dead" }.keys
+
+          def state
+            return repaired? || @facts[:course] == "dress" && @facts[:covered_on] ? "mended" : bare if %w[dress cut-back].include?(@facts[:course])
+            return bare unless repaired?
+            return "lost" if last_leaves == "none" && @today >= knit[:on] && fates.values.none? { |fate, _| fate == "alive" } && fates.any?
+            return "knitting" if fates.empty? && @today < knit[:on]
+
+            carried = @facts[:carried]
+            carried.nil? || Near.at_least?(carried, @rulebook.value("reckoning.bridge.alive_share")) ? "holding" : "failing"
+          end
+
+          def bare = @facts[:covered_on] ? "covered" : "bare"
+
+          def knit
+            return nil unless @facts[:repaired_on]
+
+            @knit ||= Tend::Knit.of(@facts[:species], @facts[:repaired_on], @facts[:weather], @rulebook)
+          end
+
+          def event(name)
+            case name
+            when "found" then [@facts[:found_on], "fact"]
+            when "covered" then @facts[:covered_on] && [@facts[:covered_on], "fact"]
+            when "slips" then [@facts[:slips_on], "expected"]
+            when "repaired" then @facts[:repaired_on] && [@facts[:repaired_on], "fact"]
+            when "knit" then knit && [knit[:on], knit[:basis]]
+            when "scion-died" then fates.select { |_, (fate, _)| fate == "dead" }.values.map(&:last).max&.then { |day| [day, "seen"] }
+            when "autumn", "winter" then [@season.next_day(@rulebook.value("care.calendar.#{name}"), @facts[:repaired_on] || @facts[:found_on]), "calendar"]
+            when "second-spring" then @facts[:repaired_on] && [@season.next_day(@rulebook.value("care.calendar.spring"), event("winter").first), "calendar"]
+            end
+          end
+
+          def fact(point)
+            case point
+            when "course" then @facts[:course]
+            when "cause" then @facts[:cause]
+            when "half" then Near.at_least?(@facts[:girdled_share], @rulebook.value("reckoning.bridge.needed")) ? "yes" : "no"
+            when "leaves" then last_leaves || "unseen"
+            else @facts[point.to_sym] || @rulebook.practice(point, @facts[:school])
+            end
+          end
+
+          def needed?(rule) = rule["needs"].nil? ? state != "lost" : rule["needs"].include?(state)
+        end
+        private_constant :Schedule
+      end
+    end
+  end
+end

@@ -1,0 +1,85 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Repair
+      # A wound as its two margins, read at some bearings round the trunk: the lower edge of the
+      # upper bark (high) and the upper edge of the lower bark (low), in mm above the soil, below it
+      # negative. Between readings both margins run straight, round the back from the last to the first.
+      class Wound
+        ROUND = 360
+
+        # @param readings [Array<Hash>] each +bearing_deg+ (0 <= b < 360), +low_mm+, +high_mm+; of two at
+        #   one bearing the first is what is met coming from below it, the second going on
+        def initialize(readings)
+          @readings = readings.sort_by.with_index { |reading, i| [reading[:bearing_deg], i] }
+        end
+
+        # @return [Array(Float, Float)] low and high at a bearing, in mm
+        def margins(bearing)
+          return [0.0, 0.0] if @readings.empty?
+
+          after = @readings.index { |reading| reading[:bearing_deg] > bearing + Near::TOLERANCE } || 0
+          from, to = @readings[after - 1], @readings[after]
+          span = (to[:bearing_deg] - from[:bearing_deg]) % ROUND
+          return from.values_at(:low_mm, :high_mm) if span.zero?
+
+          share = ((bearing - from[:bearing_deg]) % ROUND) / span
+          %i[low_mm high_mm].map { |name| from[name] + (to[name] - from[name]) * share }
+        end
+
+        # How far apart the margins are at a bearing, in mm; nothing where bark lives.
+        def gap(bearing) = margins(bearing).then { |low, high| [high - low, 0.0].max }
+
+        def open?(degree) = gap(degree) > Near::TOLERANCE
+
+        # The whole degrees, 0 to 359, at which it is open.
+        def open_degrees = @open_degrees ||= (0...ROUND).select { |degree| open?(degree) }
+
+        # @return [Float] the share of the girth without bark, 0..1
+        def girdled_share = open_degrees.size / ROUND.to_f
+
+        def ring? = open_degrees.size == ROUND
+
+        # Each open stretch as its first open degree and the first closed one after it, going up;
+        # one across north ends beyond 360. A full ring is none.
+        #
+        # @return [Array<Array(Integer, Integer)>]
+        def runs
+          return [] if ring? || open_degrees.empty?
+
+          starts = open_degrees.reject { |degree| open?((degree - 1) % ROUND) }
+          starts.map { |start| [start, start + (1..ROUND).find { |on| !open?((start + on) % ROUND) }] }
+        end
+
+        # The highest and lowest of both margins where it is open: how much trunk it takes up.
+        def extent
+          edges = open_degrees.map { |degree| margins(degree) }
+          edges.empty? ? nil : [edges.map(&:first).min, edges.map(&:last).max]
+        end
+
+        def below_soil? = open_degrees.any? { |degree| margins(degree).first.negative? }
+
+        # The share of the open wound that scions at these bearings carry, each half a spacing to
+        # either side.
+        #
+        # @param bearings [Array<Float>]
+        # @param girth_mm [Float]
+        # @param spacing_mm [Float]
+        # @return [Float] 0..1; 1 where nothing is open
+        def carried(bearings, girth_mm, spacing_mm)
+          return 1.0 if open_degrees.empty?
+
+          reach = spacing_mm.to_f / girth_mm * ROUND / 2
+          # A run shorter than its scions' reach, or a ring shared out evenly, must count as whole.
+          held = open_degrees.count { |degree| bearings.any? { |bearing| apart(degree, bearing) <= reach + 1 } }
+          held / open_degrees.size.to_f
+        end
+
+        private
+
+        def apart(one, other) = [(one - other) % ROUND, (other - one) % ROUND].min
+      end
+    end
+  end
+end

@@ -1,0 +1,90 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Tend
+      # Rules of aftercare laid over what happened. A rule hangs on an event (after), opens, falls due
+      # and closes so many days from it; "when" limits it to facts, "needs" to states, "every" repeats
+      # it until another event. What a person did, waived or put off stays theirs.
+      class Rules
+        MOST_ROUNDS = 30
+
+        # @param rules [Hash{String=>Hash}] by name, as written in a rulebook
+        # @param done [Array<Hash>] each +key+, +on+, +what+ (done, waived, put-off) and +until+
+        # @param event [#call] name => [day, basis], or nil where it has not come
+        # @param fact [#call] point => what holds
+        # @param needed [#call] rule => whether its states hold
+        def initialize(rules, done:, today:, event:, fact:, needed:)
+          @rules = rules
+          @done = done.to_h { |each| [each[:key], each] }
+          @today = today
+          @event = event
+          @fact = fact
+          @needed = needed
+        end
+
+        # @return [Array<Hash>] each +key+, +rule+, +opens_on+, +due_on+, +closes_on+, +status+ (ahead, open,
+        #   late, passed, done, waived) and +reasons+, in order of their due day
+        def tasks = @rules.flat_map { |name, rule| tasks_of(name, rule) }.sort_by { |task| [task[:due_on], task[:key]] }
+
+        private
+
+        def tasks_of(name, rule)
+          return [] unless suits?(rule) && (@needed.call(rule) || settled?(name))
+
+          day, basis = @event.call(rule.fetch("after"))
+          return [] unless day
+
+          rule["every"] ? repeated(name, rule, day, basis) : [task(name, name, rule, day, basis)]
+        end
+
+        def settled?(name) = @done.keys.any? { |key| key.split(":").first == name }
+
+        # Each round opens a fixed time after the last was done, until the season is over.
+        def repeated(name, rule, day, basis)
+          last = @event.call(rule.fetch("until"))&.first or return []
+          tasks = []
+          (1..).each do |round|
+            break if day + rule["opens"] > last
+
+            task = task("#{name}:#{round}", name, rule, day, basis)
+            tasks << task
+            finished = @done[task[:key]]
+            finished = nil if finished && finished[:what] == "put-off"
+            break unless finished || (task[:status] == "passed" && round < MOST_ROUNDS)
+
+            day = (finished ? finished[:on] : task[:closes_on]) + rule["every"] - rule["opens"]
+          end
+          @needed.call(rule) ? tasks : tasks.select { |each| @done[each[:key]] }
+        end
+
+        def task(key, name, rule, day, basis)
+          opens, due, closes = rule.values_at("opens", "due", "closes").map { |days| day + days }
+          reasons = reasons(name, rule, day, basis)
+          off = @done[key]
+          if off && off[:what] == "put-off" && off[:until]
+            opens, due, closes = off[:until], [due, off[:until]].max, [closes, off[:until] + (rule["closes"] - rule["due"])].max
+            reasons = [{ code: "care_put_off", on: off[:on], until: off[:until], why: off[:why] }, *reasons]
+          end
+          { key: key, rule: name, opens_on: opens, due_on: due, closes_on: closes, status: status(key, opens, due, closes), reasons: reasons }
+        end
+
+        def status(key, opens, due, closes)
+          return @done[key][:what] if @done[key] && @done[key][:what] != "put-off"
+          return "ahead" if @today < opens
+          return "open" if @today <= due
+
+          @today <= closes ? "late" : "passed"
+        end
+
+        def reasons(name, rule, day, basis)
+          list = [{ code: "care_after", after: rule["after"], on: day, basis: basis, days: rule["due"] }]
+          (rule["when"] || {}).each_key { |point| list << { code: "care_when", point: point, choice: @fact.call(point) } if Rulebook.shipped.point_names.include?(point) }
+          list << { code: "care_why", rule: name }
+        end
+
+        def suits?(rule) = (rule["when"] || {}).all? { |point, wanted| wanted.include?(@fact.call(point)) }
+      end
+    end
+  end
+end
