@@ -5,7 +5,7 @@ module Vestry
     # Takes a fact out of sight with what hangs on it, so that it can be brought back whole.
     module Hide
       KINDS = { "limbs" => "Limb", "grafts" => "Graft", "observations" => "Observation", "tallies" => "Tally", "varieties" => "Variety", "trees" => "Tree",
-                "sites" => "Site", "photos" => "Photo" }.freeze
+                "sites" => "Site", "photos" => "Photo", "wounds" => "Wound" }.freeze
 
       # What would go: counts by kind, for saying so beforehand.
       def self.reach(row) = with_dependants(row).group_by { |each| each.class.table_name.to_s }.transform_values(&:size)
@@ -40,7 +40,7 @@ module Vestry
 
       def self.below(row, &seen)
         near = case row
-               when Records::Tree then seen.call(Records::Limb.where(tree_id: row.id, parent_id: nil)).all
+               when Records::Tree then seen.call(Records::Limb.where(tree_id: row.id, parent_id: nil)).all + seen.call(Records::Wound.where(tree_id: row.id)).all
                when Records::Limb then seen.call(Records::Limb.where(parent_id: row.id)).all + seen.call(Records::Graft.where(limb_id: row.id)).all
                when Records::Graft then seen.call(Records::Observation.where(graft_id: row.id)).all + seen.call(Records::Tally.where(graft_id: row.id)).all
                else []

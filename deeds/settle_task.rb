@@ -2,26 +2,50 @@
 
 module Vestry
   module Deeds
-    # A task is done or waived by a person; pressing twice settles it once.
+    # A task of a graft or of a wound is done, waived or put off by a person; pressing twice settles
+    # it once.
     module SettleTask
-      WHATS = %w[done waived].freeze
+      WHATS = %w[done waived put-off].freeze
 
-      def self.call(graft, key, what, by:, today:, why: nil)
-        raise Refused, key: ["is not a task of this graft"] unless Records::CoreValues.care(graft, today)[:tasks].any? { |each| each[:key] == key }
+      # @param of [Records::Graft, Records::Wound]
+      # @param until_on [Date, nil] for what is put off
+      # @raise [Refused]
+      def self.call(of, key, what, by:, today:, why: nil, until_on: nil)
+        raise Refused, key: ["is not a task here"] unless tasks(of, today).any? { |each| each[:key] == key }
+        raise Refused, what: ["is done, waived or put off"] unless WHATS.include?(what)
 
+        check_put_off(until_on, why, today) if what == "put-off"
         DB.transaction do
-          Records::Graft.where(id: graft.id).for_update.first
-          Records::TaskDone.in_sight.first(graft_id: graft.id, key: key) ||
-            Ledger.add(Records::TaskDone, { orchard_id: graft.orchard_id, graft_id: graft.id, key: key, what: what,
-                                            done_on: today, done_by: by, why: why }, by: by)
+          of.class.where(id: of.id).for_update.first
+          settled = Records::TaskDone.in_sight.first(owner(of).merge(key: key))
+          # What was put off may be done after all, or put off once more.
+          Ledger.hide(settled, by: by) if settled&.what == "put-off"
+          next settled if settled && settled.what != "put-off"
+
+          Ledger.add(Records::TaskDone, { orchard_id: of.orchard_id, **owner(of), key: key, what: what, done_on: today, done_by: by, why: why,
+                                          until_on: what == "put-off" ? until_on : nil }, by: by)
         end
       end
 
       # Takes back what was settled.
-      def self.undo(graft, key, by:)
-        row = Records::TaskDone.in_sight.first(graft_id: graft.id, key: key)
+      def self.undo(of, key, by:)
+        row = Records::TaskDone.in_sight.first(owner(of).merge(key: key))
         row && Ledger.hide(row, by: by)
       end
+
+      def self.tasks(of, today)
+        of.is_a?(Records::Wound) ? Records::WoundReading.new(of, today).mending[:tasks] : Records::CoreValues.care(of, today)[:tasks]
+      end
+
+      def self.owner(of) = of.is_a?(Records::Wound) ? { wound_id: of.id } : { graft_id: of.id }
+
+      def self.check_put_off(until_on, why, today)
+        errors = {}
+        errors[:until_on] = ["is a day after today, within a year"] unless until_on && until_on > today && until_on <= today + 366
+        errors[:why] = ["say why it is put off"] if why.to_s.strip.empty?
+        raise Refused, errors if errors.any?
+      end
+      private_class_method :tasks, :owner, :check_put_off
     end
   end
 end

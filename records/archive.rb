@@ -12,8 +12,8 @@ module Vestry
       # A file that cannot be read, with the place.
       class Unreadable < StandardError; end
 
-      ORDER = %w[varieties trees limbs plans plan_limbs grafts visits tasks tallies stores bundles bundle_checks].freeze
-      TABLES = { "visits" => :observations, "tasks" => :tasks_done }.freeze
+      ORDER = %w[varieties trees limbs plans plan_limbs grafts visits tasks tallies stores bundles bundle_checks wounds wound_margins bridge_scions wound_visits wound_tasks].freeze
+      TABLES = { "visits" => :observations, "tasks" => :tasks_done, "wound_tasks" => :tasks_done }.freeze
 
       # Reads the folder into a new orchard: all of it, or none.
       #
@@ -30,6 +30,7 @@ module Vestry
           @folder = folder
           @ids = Hash.new { |tables, table| tables[table] = {} }
           @sticks = {}
+          @fates = {}
         end
 
         def read
@@ -38,6 +39,7 @@ module Vestry
           @orchard = Orchard.create(facts)
           ORDER.each { |file| read_table(file) }
           read_readings
+          read_fates
           read_weather
           Places.settle(@orchard)
           DB[:history].insert(orchard_id: @orchard.id, table_name: "orchards", row_id: @orchard.id, action: "add", who: "import",
@@ -77,6 +79,42 @@ module Vestry
         def bundle_checks_row(facts)
           key = facts.delete("bundle")
           [facts.transform_keys(&:to_sym).merge(bundle_id: id("bundles", key)), "#{key} #{facts.fetch('seen_on')}"]
+        end
+
+        FLAGS = %w[root_bark buried below_union drying].freeze
+
+        def wounds_row(facts)
+          tree = facts.delete("tree")
+          FLAGS.each { |flag| facts[flag] = facts[flag] == "yes" if facts.key?(flag) }
+          [facts.transform_keys(&:to_sym).merge(tree_id: id("trees", tree)), "#{tree} #{facts.fetch('found_on')}"]
+        end
+
+        def wound_margins_row(facts) = of_wound(facts, "bearing_deg")
+
+        def bridge_scions_row(facts)
+          bundle = facts.delete("bundle")
+          values, key = of_wound(facts, "number")
+          [bundle ? values.merge(bundle_id: id("bundles", bundle)) : values, key]
+        end
+
+        def wound_visits_row(facts)
+          facts["blossom_stripped"] = facts["blossom_stripped"] == "yes"
+          fates = facts.delete("fates").to_s.split(";").map(&:split)
+          wound = "#{facts['tree']} #{facts['found_on']}"
+          values, key = of_wound(facts, "seen_on")
+          @fates[key] = fates.to_h { |number, fate| [id("bridge_scions", "#{wound} #{number}"), fate] }
+          [values, key]
+        end
+
+        def wound_tasks_row(facts) = of_wound(facts, "key")
+
+        def of_wound(facts, own)
+          wound = "#{facts.delete('tree')} #{facts.delete('found_on')}"
+          [facts.transform_keys(&:to_sym).merge(wound_id: id("wounds", wound)), "#{wound} #{facts.fetch(own)}"]
+        end
+
+        def read_fates
+          @fates.each { |key, fates| DB[:scion_fates].multi_insert(fates.map { |scion, fate| { orchard_id: @orchard.id, visit_id: id("wound_visits", key), scion_id: scion, fate: fate } }) }
         end
 
         # The sticks of the bundles just read, and where they lie.

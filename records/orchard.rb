@@ -31,6 +31,7 @@ module Vestry
       def site!(id) = find!(:sites, id)
       def bundle!(id) = find!(:bundles, id)
       def store!(id) = find!(:stores, id)
+      def wound!(id) = find!(:wounds, id)
 
       # The season whose work can still be planned: the present one until bark has closed.
       def season_to_plan(today)
@@ -78,7 +79,7 @@ module Vestry
 
       def find!(table, id)
         number = Integer(id.to_s, 10, exception: false)
-        model = { trees: Tree, limbs: Limb, grafts: Graft, varieties: Variety, sites: Site, bundles: Bundle, stores: Store }.fetch(table)
+        model = { trees: Tree, limbs: Limb, grafts: Graft, varieties: Variety, sites: Site, bundles: Bundle, stores: Store, wounds: Wound }.fetch(table)
         row = model.in_sight.first(orchard_id: pk, id: number) if number && number.between?(1, 2_147_483_647)
         row or raise Missing, "no such #{table.to_s.chomp('s')} here"
       end

@@ -2,16 +2,16 @@
 
 module Vestry
   module Records
-    # One stick of a bundle: there, on a graft, lent or thrown out.
+    # One stick of a bundle: there, on a graft or in a bridge, lent or thrown out.
     class Stick < Sequel::Model(DB[:sticks])
       many_to_one :bundle
       many_to_one :graft
 
       dataset_module do
-        def here = where(Sequel[:sticks][:graft_id] => nil, Sequel[:sticks][:left_for] => nil)
+        def here = where(Sequel[:sticks][:graft_id] => nil, Sequel[:sticks][:left_for] => nil, Sequel[:sticks][:wound_id] => nil)
       end
 
-      def here? = graft_id.nil? && left_for.nil?
+      def here? = graft_id.nil? && left_for.nil? && wound_id.nil?
       def label = "#{bundle.code}·#{number}"
     end
   end

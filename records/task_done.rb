@@ -6,6 +6,7 @@ module Vestry
     class TaskDone < Sequel::Model(DB[:tasks_done])
       include Row
       many_to_one :graft
+      many_to_one :wound
     end
   end
 end

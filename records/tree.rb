@@ -10,6 +10,7 @@ module Vestry
       one_to_many :limbs, order: :tag, conditions: { hidden_at: nil }
       one_to_many :sites, order: :tag, conditions: { hidden_at: nil }
       one_to_many :photos, order: Sequel.desc(:taken_on), conditions: { hidden_at: nil }
+      one_to_many :wounds, order: Sequel.desc(:found_on), conditions: { hidden_at: nil }
       one_to_many :plans, order: Sequel.desc(:id)
 
       FORMS = %w[standard bush open-vase central-leader wall-trained].freeze

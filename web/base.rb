@@ -52,6 +52,19 @@ module Vestry
           JSON.generate(key: params["client_key"], refused: errors.map { |name, words| "#{name.to_s.tr('_', ' ')}: #{Array(words).join('; ')}" }.join(". "))
         end
 
+        # A task done, waived, put off or taken back, as pressed.
+        def settle_task(of)
+          return Deeds::SettleTask.undo(of, params["key"].to_s, by: actor) if params["what"] == "undo"
+
+          Deeds::SettleTask.call(of, params["key"].to_s, params["what"].to_s, by: actor, today: today, why: params["why"].to_s.strip[0, 300].then { |why| why.empty? ? nil : why }, until_on: read_day(params["until_on"]))
+        end
+
+        def read_day(text)
+          Date.iso8601(text.to_s)
+        rescue Date::Error
+          nil
+        end
+
         # Does a deed with what a form says. When the form or the deed refuses, the page is shown
         # again with what is wrong and all that was typed.
         #

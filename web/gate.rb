@@ -7,7 +7,7 @@ module Vestry
     class Gate
       STATIONS = { "survey" => Stations::Survey, "plan" => Stations::Plan, "wood" => Stations::Wood, "slip" => Stations::Slip,
                    "graft" => Stations::Graft, "tend" => Stations::Tend, "tally" => Stations::Tally,
-                   "varieties" => Grounds::Varieties, "settings" => Grounds::Settings, "rulebook" => Grounds::Rulebook, "people" => Grounds::Members,
+                   "repair" => Repair::Wounds, "varieties" => Grounds::Varieties, "settings" => Grounds::Settings, "rulebook" => Grounds::Rulebook, "people" => Grounds::Members,
                    "history" => Grounds::History, "files" => Grounds::Files, "find" => Grounds::Find }.freeze
       ADDRESS = %r{\A/o/([a-z0-9-]+)(?:/([a-z]+)(/.*)?)?/?\z}
 

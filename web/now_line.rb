@@ -38,6 +38,21 @@ module Vestry
         "#{tree.label}: #{counted(work, 'limb')} to be worked, #{grafted.zero? ? 'none grafted yet' : "#{grafted} grafted"}#{nurse_words(planned)}."
       end
 
+      # Which stripped trunk first.
+      def repairs
+        told = Records::WoundReading.all(orchard, @today)
+        open = told.reject { |each| each.settled? || each.wound.repaired_on }
+        holding = told.count { |each| each.mending[:state] == "holding" }
+        failing = told.select { |each| %w[failing lost].include?(each.mending[:state]) }
+        return "No stripped trunk is known: look at the trunk feet when the snow has gone." if told.empty?
+        return "#{listed(failing.map { |each| each.wound.label })} #{failing.size == 1 ? 'is' : 'are'} failing: set new scions while bark slips." if open.empty? && failing.any?
+        return "Every stripped trunk is repaired#{"; #{holding} of #{told.size} hold" if holding.positive?}. Look at each scion at its next visit." if open.empty?
+
+        first = open.first
+        left = first.triage[:days_left]
+        "#{listed(open.map { |each| each.wound.label }.first(4))} #{open.size == 1 ? 'waits' : 'wait'} for repair: #{first.wound.label} first, #{percent(first.share)} of it is bare#{", and there are #{counted(left, 'day')}" if left}."
+      end
+
       def limb(limb)
         graft = limb.graft
         return graft_words(graft) if graft

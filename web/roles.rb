@@ -6,6 +6,8 @@ module Vestry
     module Roles
       # Written by stewards alone: what decides rather than records.
       STEWARD_WRITES = %w[plan varieties settings rulebook people].freeze
+      # Decisions among what grafters write.
+      STEWARD_DECIDES = [%r{\A/o/[^/]+/repair/\d+/course\z}].freeze
       # Read by stewards alone.
       STEWARD_READS = [%r{\A/o/[^/]+/people/(outbox|invites)}].freeze
 
@@ -18,7 +20,7 @@ module Vestry
         return "steward" if STEWARD_READS.any? { |pattern| pattern.match?(path) }
         return "viewer" if reading || path.end_with?("/people/leave")
 
-        STEWARD_WRITES.include?(station) ? "steward" : "grafter"
+        STEWARD_WRITES.include?(station) || STEWARD_DECIDES.any? { |pattern| pattern.match?(path) } ? "steward" : "grafter"
       end
     end
   end

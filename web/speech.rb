@@ -5,10 +5,13 @@ module Vestry
     # Says the reasons a reckoning gives, as sentences. The reckonings give codes and figures;
     # the words are here and nowhere else.
     module Speech
+      include Mending
+
       EVENTS = {
         "grafted" => "it was grafted", "knit" => "callus has knit", "patience" => "callus has knit and a margin has passed",
         "leafed" => "leaves show", "hand" => "shoots reach a hand", "autumn" => "growth stops", "winter" => "the leaves are off",
-        "spring" => "fruit sets in the second spring", "failed" => "it was seen dead", "moved" => "buds were seen moving"
+        "spring" => "fruit sets in the second spring", "failed" => "it was seen dead", "moved" => "buds were seen moving", "found" => "it was found", "covered" => "it was covered", "slips" => "bark slips",
+        "repaired" => "the repair", "scion-died" => "a scion was seen dead", "second-spring" => "fruit sets in the second spring"
       }.freeze
       BASES = {
         "fact" => "", "seen" => " (seen)", "expected" => " (expected)", "calendar" => " (by the calendar)",
@@ -58,7 +61,8 @@ module Vestry
         "#{point}: #{choice_name(r[:point], r[:choice])}."
       end
 
-      def say_care_why(r) = Core::Rulebook.shipped.book("care").dig("rules", r[:rule], "why")
+      def say_care_why(r) = %w[care repair].filter_map { |file| Core::Rulebook.shipped.book(file).dig("rules", r[:rule], "why") }.first
+      def say_care_put_off(r) = "Put off on #{day(r[:on])} until #{day(r[:until])}#{": #{r[:why]}" if r[:why]}."
 
       def say_head_under_browse(r) = "Ends #{length(r[:tip_height_mm])} up, where the animals reach (#{length(r[:lowest_mm])})."
       def say_head_crowds(r) = "Crowds #{r[:other_tag] || 'a larger limb'}: same side, same height."

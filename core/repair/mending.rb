@@ -99,7 +99,7 @@ module Vestry
             case name
             when "found" then [@facts[:found_on], "fact"]
             when "covered" then @facts[:covered_on] && [@facts[:covered_on], "fact"]
-            when "slips" then [@facts[:slips_on], "expected"]
+            when "slips" then [[@facts[:slips_on], @facts[:found_on]].max, @facts[:slips_on] < @facts[:found_on] ? "fact" : "expected"]
             when "repaired" then @facts[:repaired_on] && [@facts[:repaired_on], "fact"]
             when "knit" then knit && [knit[:on], knit[:basis]]
             when "scion-died" then fates.select { |_, (fate, _)| fate == "dead" }.values.map(&:last).max&.then { |day| [day, "seen"] }
@@ -114,6 +114,7 @@ module Vestry
             when "cause" then @facts[:cause]
             when "half" then Near.at_least?(@facts[:girdled_share], @rulebook.value("reckoning.bridge.needed")) ? "yes" : "no"
             when "leaves" then last_leaves || "unseen"
+            when "asleep" then @facts[:found_on] < @facts[:slips_on] ? "yes" : "no"
             else @facts[point.to_sym] || @rulebook.practice(point, @facts[:school])
             end
           end

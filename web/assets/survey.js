@@ -6,7 +6,7 @@
   // Limb lines, read by the server as they are typed.
   document.querySelectorAll("form[data-echo]").forEach((form) => {
     const area = form.querySelector("textarea");
-    const echo = form.querySelector(".echo");
+    const echo = form.dataset.into ? document.querySelector(form.dataset.into) : form.querySelector(".echo");
     let waiting = null;
     let asked = 0;
     const read = async () => {
@@ -17,7 +17,7 @@
       const answer = await fetch(form.dataset.echo, { method: "POST", body });
       if (answer.ok && mine === asked) echo.replaceChildren(...parts(await answer.text()).body.childNodes);
     };
-    area.addEventListener("input", () => { clearTimeout(waiting); waiting = setTimeout(read, 300); });
+    form.addEventListener("input", () => { clearTimeout(waiting); waiting = setTimeout(read, 300); });
   });
 
   // A drawn compass or quadrant beside a slider; both say the same.

@@ -12,7 +12,8 @@ module Vestry
         def thickness(mm) = orchard.units == "imperial" ? length(mm) : "#{(mm.to_f * 2).round / 2.0}".delete_suffix(".0") + " mm"
         def warmth(celsius) = orchard.units == "imperial" ? "#{(celsius * 1.8 + 32).round} °F" : "#{format('%.1f', celsius)} °C"
         def bearing(deg) = deg.nil? ? "–" : "#{COMPASS[((deg.to_f % 360) / 22.5).round % 16]} (#{deg.to_f.round}°)"
-        def percent(share) = "#{(share * 100).round} %"
+        # Not quite all of it is never said to be all.
+        def percent(share) = "#{share < 1 - Core::Near::TOLERANCE ? [(share * 100).round, 99].min : (share * 100).round} %"
         def day(date) = date.nil? ? "–" : date.strftime("%-d %B %Y")
         def short_day(date) = date.strftime("%-d %b")
         # A month and day as it is said: 5 May.

@@ -10,8 +10,6 @@ module Vestry
             erb :"tend/graft", locals: { graft: graft, limb: graft.limb, tree: graft.limb.tree, care: Records::CoreValues.care(graft, today),
                                          reading: reading || Contracts::Visit.blank(seen_on: today.iso8601), now: NowLine.new(orchard, today).limb(graft.limb) }
           end
-
-          def rule(task) = orchard.rulebook.book("care").dig("rules", task[:rule])
         end
 
         get "/" do
@@ -34,15 +32,11 @@ module Vestry
 
         post "/grafts/:id/tasks" do
           graft = orchard.graft!(params["id"])
-          halt 422, "what: done or waived" unless Deeds::SettleTask::WHATS.include?(params["what"]) || params["what"] == "undo"
-          if params["what"] == "undo"
-            Deeds::SettleTask.undo(graft, params["key"].to_s, by: actor)
-          else
-            Deeds::SettleTask.call(graft, params["key"].to_s, params["what"], by: actor, today: today)
-          end
+          settle_task(graft)
           redirect params["back"] == "agenda" ? to("tend") : to("tend", "/grafts/#{graft.id}")
-        rescue Deeds::Refused
+        rescue Deeds::Refused => e
           status 422
+          env["vestry.notice"] = e.errors.values.flatten.join("; ")
           show(graft)
         end
       end

@@ -1,0 +1,127 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # Notes trees that were stripped of bark, several at once: after a hard winter they are many. What
+    # is known of each is a line:
+    #
+    #   C10 girth 570 bark 10% drying
+    #   C11 girth 51 cm bark none buried
+    module FindWounds
+      # A line that was read, or why not.
+      Read = Struct.new(:number, :text, :tree, :values, :why, keyword_init: true) do
+        def ok? = why.nil?
+      end
+      MARKS = { "buried" => :buried, "drying" => :drying, "covered" => :covered, "rootless" => :root_bark, "grafted-low" => :below_union }.freeze
+      SHARES = { "none" => 0.0, "all" => 1.0, "half" => 0.5, "quarter" => 0.25, "third" => 1 / 3.0 }.freeze
+      MOST = 200
+
+      module_function
+
+      # @return [Array<Read>] empty lines are passed over
+      def read(orchard, text)
+        text.to_s.lines.first(MOST).each_with_index.filter_map do |line, index|
+          next if line.strip.empty?
+
+          tree, values = line_of(orchard, line.strip)
+          Read.new(number: index + 1, text: line.strip, tree: tree, values: values)
+        rescue Core::BadInput => e
+          Read.new(number: index + 1, text: line.strip, why: e.allowed)
+        end.then { |reads| twice(orchard, reads) }
+      end
+
+      # @param values [Hash] what they share: +cause+, +happened_on+, +found_on+, +client_key+
+      # @return [Array<Records::Wound>]
+      # @raise [Refused]
+      def call(orchard, reads, values, by:, today:)
+        check_days(values, today)
+        raise Refused, lines: ["say which trees: a line each"] if reads.empty?
+        raise Refused, lines: reads.reject(&:ok?).map { |read| "line #{read.number}: #{read.why}" } unless reads.all?(&:ok?)
+
+        DB.transaction do
+          reads.map { |read| Ledger.add(Records::Wound, row(orchard, read, values), by: by) }
+        end
+      end
+
+      def row(orchard, read, values)
+        covered = read.values[:covered]
+        key = values[:client_key] && derived(values[:client_key], read.number)
+        values.slice(:cause, :happened_on, :found_on).merge(read.values.except(:covered)).merge(orchard_id: orchard.id, tree_id: read.tree.id, covered_on: covered ? values[:found_on] : nil, client_key: key)
+      end
+
+      # A key for each tree of a form, made from the form's own.
+      def derived(key, number) = key.sub(/\h{4}\z/) { |tail| format("%04x", (tail.hex + number) % 0x10000) }
+
+      def check_days(values, today)
+        errors = {}
+        errors[:found_on] = ["lies in the future; #{today.iso8601} is the latest"] if values[:found_on] > today
+        errors[:happened_on] = ["cannot be after it was found"] if values[:happened_on] && values[:happened_on] > values[:found_on]
+        errors[:happened_on] = ["is more than three years before it was found"] if values[:happened_on] && values[:happened_on] < values[:found_on] - 1100
+        raise Refused, errors if errors.any?
+      end
+
+      def line_of(orchard, line)
+        label, rest = line.split(/[\s,:]+/, 2)
+        tree = Records::Finder.tree(orchard, label) or refuse("#{label} is not a tree here; write its row and number, as A3")
+        refuse("#{tree.label} is a #{tree.species}: there is no rule for its kind") unless Core::Rulebook.shipped.species_names.include?(tree.species)
+
+        rest = rest.to_s.strip
+        values = {}
+        rest, values[:bark_left] = share(rest)
+        sure = rest.slice!(/(?<=\s|\A)sure(?=\s|,|\z)/i)
+        MARKS.each { |word, name| values[name] = word != "rootless" if rest.slice!(/(?<=\s|\A)#{word}(?=\s|,|\z)/i) }
+        girth(tree, rest.gsub(/(?<=\s|\A),|,(?=\s|\z)/, " ").sub(/\bgirth\b/i, " ").strip, values, orchard, sure)
+        [tree, values]
+      end
+
+      # What is left after the words is the girth; without it, the tree's own.
+      def girth(tree, said, values, orchard, sure)
+        if said.empty?
+          values[:girth_mm] = tree.trunk_girth_mm or refuse("say the girth of the trunk, as girth 570")
+          return
+        end
+        mm = Core::Measure.parse(said, units: orchard.units).mm
+        plausible(tree, mm, orchard) unless sure && mm.positive?
+        values.merge!(girth_mm: mm, girth_typed: said[0, 40])
+      rescue Core::BadInput => e
+        raise e unless e.field.to_s == "measure"
+
+        refuse("“#{said[0, 30]}” is neither a girth nor one of bark, #{MARKS.keys.join(', ')}")
+      end
+
+      # A trunk three metres round, or a quarter of what was surveyed, is a slip of the unit.
+      def plausible(tree, mm, orchard)
+        low, high = Core::Rulebook.shipped.value("plausible.wounded_girth")
+        known = tree.trunk_girth_mm&.to_f
+        within = known ? mm.between?(known / 2.5, known * 2.5) : mm.between?(low, high)
+        return if within
+
+        refuse("#{Core::Measure.say(mm, orchard.units)} round is not likely for #{tree.label}#{known ? ", surveyed at #{Core::Measure.say(known, orchard.units)}" : ''}: is that so? Check the unit, or say sure after it")
+      end
+
+      def share(text)
+        rest = text.dup
+        said = rest.slice!(/(?<=\s|\A)bark\s+(?:left\s+)?(\S+(?:\s+%)?)/i)&.split(/\s+/)&.reject { |word| word.match?(/\A(bark|left)\z/i) }&.join or return [rest, nil]
+        number = SHARES[said.downcase] || Float(said.delete("%").tr(",", "."), exception: false)&.then { |value| said.include?("%") || value > 1 ? value / 100 : value }
+        refuse("“bark #{said[0, 20]}” wants the share left alive: 10 %, none, quarter, third or half") unless number&.between?(0, 1)
+
+        [rest, number]
+      end
+
+      def twice(orchard, reads)
+        open = Records::Wound.in_sight.where(orchard_id: orchard.id, repaired_on: nil).select_map(:tree_id)
+        seen = []
+        reads.map do |read|
+          next read unless read.ok?
+
+          why = "#{read.tree.label} is in a line above already" if seen.include?(read.tree.id)
+          why ||= "#{read.tree.label} is on the list already, and not repaired yet: open it there" if open.include?(read.tree.id)
+          seen << read.tree.id
+          why ? Read.new(number: read.number, text: read.text, why: why) : read
+        end
+      end
+
+      def refuse(words) = raise(Core::BadInput.new(:line, words))
+    end
+  end
+end

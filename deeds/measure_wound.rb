@@ -1,0 +1,32 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # Measures a wound: its girth, its margins all the way round, and how it lies. Scions that were
+    # placed by hand keep their places; their lengths follow the new margins.
+    module MeasureWound
+      # @param values [Hash] columns of a wound
+      # @param readings [Array<Hash>, nil] margins; nil leaves them
+      # @raise [Refused, Conflict]
+      def self.call(wound, values, readings, by:, version: nil)
+        bridged = wound.seated.map(&:set_on).min
+        raise Refused, margins: ["were bridged on #{bridged.iso8601}: a new wound is another one"] if readings && bridged && changed?(wound, readings)
+
+        DB.transaction do
+          row = Ledger.change(wound, values, by: by, version: version)
+          next row if readings.nil? || !changed?(wound, readings)
+
+          DB[:wound_margins].where(orchard_id: wound.orchard_id, wound_id: wound.id).delete
+          DB[:wound_margins].multi_insert(readings.map { |each| each.merge(orchard_id: wound.orchard_id, wound_id: wound.id) })
+          Ledger.event(wound, { "margins" => Core::Repair::MarginRun.say(readings).tr("\n", ",") }, by: by)
+          wound.refresh
+        end
+      end
+
+      def self.changed?(wound, readings)
+        wound.margins.map(&:values) != readings.map { |each| each.values_at(:bearing_deg, :low_mm, :high_mm) }
+      end
+      private_class_method :changed?
+    end
+  end
+end

@@ -1,0 +1,143 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Drawings
+    # A wounded trunk unrolled, to scale both ways: its two margins round the compass from north to
+    # north, bare wood between them, the soil, and each scion where it goes.
+    class Unrolled
+      WIDE = 720.0
+      # For a phone: the same drawing, smaller beside its words.
+      NARROW = 372.0
+      LEFT = 62.0
+      TOP = 46.0
+      # So much bark is drawn above and below the wound, in mm.
+      BARK = 70.0
+      SCION_MM = 9.0
+      Bar = Struct.new(:number, :state, :path, :x, :seats, :text, :tx, :ty, :bearing, :spoken, keyword_init: true)
+
+      attr_reader :girth, :margins
+
+      # @param girth [Float] mm
+      # @param margins [Array<Hash>] readings
+      # @param places [Array<Hash>] scions: +number+, +bearing_deg+, +gap_mm+, +length_mm+, +low_mm+, +high_mm+, and perhaps +row+ and +fate+
+      # @param units [String]
+      # @param handles [Boolean] whether margins and scions can be taken hold of
+      def initialize(label, girth:, margins:, places: [], units: "metric", seat_mm: 45.0, handles: false, width: WIDE)
+        @label = label
+        @girth = girth
+        @margins = margins
+        @places = places
+        @units = units
+        @seat = seat_mm
+        @handles = handles
+        @width = width
+        @shape = Core::Repair::Wound.new(margins)
+        low, high = @shape.extent || [60.0, 200.0]
+        @bottom = [low - BARK, -25.0].min
+        @top = high + BARK
+        @scale = (@width - LEFT - 14) / girth
+      end
+
+      # Both widths; the style sheet shows one.
+      def self.both(label, **facts) = [WIDE, NARROW].map { |width| new(label, width: width, **facts).svg }.join
+
+      def svg = Page.render("unrolled", self)
+      def narrow? = @width < WIDE
+
+      def handles? = @handles
+      def width = @width
+      def height = (TOP + (@top - @bottom) * @scale + 44).round
+      def scale = @scale
+      def left = LEFT
+      def right = LEFT + @girth * @scale
+      def x(bearing) = LEFT + bearing / 360.0 * @girth * @scale
+      def y(mm) = TOP + (@top - mm) * @scale
+      def soil = y(0)
+      def title = "The trunk of #{@label} unrolled, north to north"
+
+      def description
+        return "No margin is measured yet." if @margins.empty?
+
+        share = (@shape.girdled_share * 100).round
+        "#{share} per cent of the girth is bare, between #{say(@shape.extent&.first || 0)} and #{say(@shape.extent&.last || 0)} above the soil. #{bars.map(&:spoken).join(' ')}".strip
+      end
+
+      # North to north.
+      def compass = { 0 => "N", 45 => "NE", 90 => "E", 135 => "SE", 180 => "S", 225 => "SW", 270 => "W", 315 => "NW", 360 => "N" }.map { |deg, name| { x: x(deg), name: name, main: (deg % 90).zero? } }
+
+      # Each open stretch as one outline, cut in two where it crosses north.
+      def openings
+        return [] if @margins.empty?
+
+        stretches.map do |from, to|
+          marks = ([from, to] + (from.ceil..to.floor).step(3).to_a).uniq.sort
+          tops = marks.map { |deg| [x(deg), y(@shape.margins(deg % 360).max)] }
+          lows = marks.map { |deg| [x(deg), y(@shape.margins(deg % 360).first)] }
+          "#{Stroke.straight(tops)}#{Stroke.straight(lows.reverse).sub('M', 'L')}Z"
+        end
+      end
+
+      # Grain of the bare wood, a few fine strokes.
+      def grain
+        return [] if @margins.empty?
+
+        (0...360).step(7).filter_map do |deg|
+          low, high = @shape.margins(deg)
+          next if high - low < 12
+
+          inset = (high - low) * (0.1 + 0.12 * (Stroke.chance("grain", deg) + 1))
+          Stroke.straight([[x(deg), y(high - inset)], [x(deg), y(low + inset * 0.8)]])
+        end
+      end
+
+      def readings = @margins.map { |each| { bearing: each[:bearing_deg], x: x(each[:bearing_deg]), low: y(each[:low_mm]), high: y(each[:high_mm]), open: each[:high_mm] > each[:low_mm] } }
+
+      def bars
+        @bars ||= @places.reject { |place| place[:gap_mm].zero? && place[:row].nil? }.map { |place| bar(place) }
+      end
+
+      # Heights every so often, in the orchard's units.
+      def heights
+        step = @units == "imperial" ? 25.4 * 2 : 50.0
+        step *= 2 while step * @scale < 34
+        ((@bottom / step).ceil..(@top / step).floor).map { |i| { y: y(i * step), text: i.zero? ? "soil" : say(i * step) } }
+      end
+
+      def ruler
+        mm, words = @units == "imperial" ? [25.4 * 4, "4 in"] : [100.0, "100 mm"]
+        { x: right - mm * @scale, width: mm * @scale, text: words }
+      end
+
+      private
+
+      def say(mm) = Core::Measure.say(mm, @units)
+
+      # Open stretches within 0..360.
+      def stretches
+        return [[0.0, 360.0]] if @shape.ring?
+
+        @shape.runs.flat_map { |from, to| to > 360 ? [[from - 1.0, 360.0], [0.0, to - 360.0]] : [[[from - 1.0, 0.0].max, to.to_f]] }
+      end
+
+      def bar(place)
+        at, half = x(place[:bearing_deg]), [SCION_MM * @scale / 2, 2.5].max
+        top, foot = y(place[:high_mm] + @seat), y(place[:low_mm] - @seat)
+        bow = [(foot - top) * 0.05, 9].min
+        middle = (top + foot) / 2
+        path = "M#{r(at - half)} #{r(top)}Q#{r(at - half + bow)} #{r(middle)} #{r(at - half)} #{r(foot)}L#{r(at + half)} #{r(foot)}Q#{r(at + half + bow)} #{r(middle)} #{r(at + half)} #{r(top)}Z"
+        Bar.new(number: place[:number], state: state(place), path: path, x: at, seats: [top, foot], text: say(place[:length_mm]), tx: at, ty: top - 7, bearing: place[:bearing_deg],
+                spoken: "Scion #{place[:number]} at #{place[:bearing_deg].round} degrees, #{say(place[:length_mm])} long#{", #{SPOKEN.fetch(state(place))}" unless state(place) == 'planned'}.")
+      end
+
+      SPOKEN = { "alive" => "alive", "dead" => "dead", "set" => "set, not looked at yet" }.freeze
+
+      def state(place)
+        return "planned" unless place[:row]&.set_on
+
+        place[:fate] || "set"
+      end
+
+      def r(number) = Stroke.round(number)
+    end
+  end
+end

@@ -1,0 +1,38 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # A trunk that was stripped of bark: what is known of it, and what was done.
+    class Wound < Sequel::Model(DB[:wounds])
+      include Row
+      many_to_one :orchard
+      many_to_one :tree
+      one_to_many :scions, class: "Vestry::Records::BridgeScion", order: :number, conditions: { hidden_at: nil }
+      one_to_many :visits, class: "Vestry::Records::WoundVisit", order: %i[seen_on id], conditions: { hidden_at: nil }
+      one_to_many :tasks_done, class: "Vestry::Records::TaskDone", conditions: { hidden_at: nil }
+
+      COURSES = Core::Repair::Mending::COURSES
+      CAUSES = Core::Repair::Mending::CAUSES
+
+      def label = tree.label
+
+      # The margins as the reckoning takes them, in order of bearing.
+      def margins
+        @margins ||= DB[:wound_margins].where(orchard_id: orchard_id, wound_id: id).order(:bearing_deg).map { |row| row.slice(:bearing_deg, :low_mm, :high_mm).transform_values(&:to_f) }
+      end
+
+      def measured? = margins.any?
+
+      # Those that were set, living or not.
+      def seated = scions.select(&:set_on)
+      def planned = scions.reject(&:set_on)
+
+      private
+
+      def _refresh(dataset)
+        @margins = nil
+        super
+      end
+    end
+  end
+end

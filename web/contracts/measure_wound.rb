@@ -1,0 +1,58 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Contracts
+      # A wound as it is measured: the girth, the margins called out round the trunk, and how it lies.
+      class MeasureWound < Form
+        lengths girth: "wounded_girth"
+        columns girth_mm: :girth, bark_left: :bark_left
+
+        params do
+          required(:girth).filled(:string)
+          optional(:girth_known).filled(:bool)
+          optional(:margins).filled(:string, max_size?: 4000)
+          optional(:bark_left).filled(:string, max_size?: 12)
+          %i[rootless buried below_union drying].each { |name| optional(name).filled(:bool) }
+          optional(:note).filled(:string, max_size?: 2000)
+          optional(:version).filled(:integer)
+        end
+
+        # The columns that a reading comes to, and the margins.
+        #
+        # @return [Array(Hash, Array<Hash>)]
+        # @raise [Deeds::Refused]
+        def self.to_row(reading, tree, units)
+          v = reading.values
+          errors = {}
+          run = v[:margins] && Core::Repair::MarginRun.read(v[:margins], units: units)
+          errors[:margins] = run.faults.map { |fault| "reading #{fault.number}, “#{fault.text[0, 40]}”: #{fault.why}" } if run && !run.ok?
+          low, high = Core::Rulebook.shipped.value("plausible.margin")
+          wild = run&.ok? && run.readings.find { |each| each[:low_mm] < low || each[:high_mm] > high }
+          errors[:margins] = ["#{Core::Measure.say(wild[:low_mm], units)} to #{Core::Measure.say(wild[:high_mm], units)} is not likely: from #{Core::Measure.say(low, units)} to #{Core::Measure.say(high, units)}; check the unit"] if wild
+          known = tree.trunk_girth_mm&.to_f
+          if known && !v[:girth_known] && !v[:girth].between?(known / 2.5, known * 2.5)
+            errors[:girth_known] = ["#{Core::Measure.say(v[:girth], units)} round, and #{tree.label} was surveyed at #{Core::Measure.say(known, units)}: is that so?"]
+          end
+          left = share(v[:bark_left], errors)
+          raise Deeds::Refused, errors if errors.any?
+
+          [{ girth_mm: v[:girth], girth_typed: reading.typed["girth"].to_s.strip[0, 40], bark_left: left, root_bark: v[:rootless] != true, buried: v[:buried] == true, below_union: v[:below_union] == true,
+             drying: v[:drying] == true, note: v[:note] }, run&.readings || []]
+        end
+
+        # A share in per cent.
+        def self.share(text, errors)
+          return nil if text.nil?
+
+          number = Float(text.delete("%").strip.tr(",", "."), exception: false)
+          return number / 100 if number&.between?(0, 100)
+
+          errors[:bark_left] = ["is from 0 to 100 %"]
+          nil
+        end
+        private_class_method :share
+      end
+    end
+  end
+end
