@@ -77,8 +77,13 @@ module Vestry
     # Looking after what was grafted.
     module Tend
       autoload :Care, "#{__dir__}/tend/care"
-      autoload :Knit, "#{__dir__}/tend/knit"
+      autoload :Answer, "#{__dir__}/tend/answer"
+      autoload :Cause, "#{__dir__}/tend/cause"
+      autoload :Climate, "#{__dir__}/tend/climate"
+      autoload :Fruit, "#{__dir__}/tend/fruit"
       autoload :Rules, "#{__dir__}/tend/rules"
+      autoload :Union, "#{__dir__}/tend/union"
+      autoload :Wind, "#{__dir__}/tend/wind"
     end
 
     # Saying what came of it.
@@ -117,6 +122,9 @@ module Vestry
       "shoots" => "Repair::Shoots",
       "mending" => "Repair::Mending",
       "care" => "Tend::Care",
+      "wind" => "Tend::Wind",
+      "fruit" => "Tend::Fruit",
+      "cause" => "Tend::Cause",
       "closure" => "Tally::Closure",
       "take" => "Tally::Take"
     }.freeze

@@ -11,7 +11,7 @@ module Vestry
     #   Rulebook.shipped.entry("species.apple.take").why
     class Rulebook
       FOLDER = File.expand_path("../rulebook", __dir__)
-      FILES = %w[species methods schools care repair cautions reckoning site plausible materials compatibility steps].freeze
+      FILES = %w[species methods schools care repair cause cautions reckoning site plausible materials compatibility steps].freeze
 
       # A value and where it comes from. +overruled+ holds who changed it, when and why,
       # and +shipped+ what stood there before.

@@ -92,7 +92,7 @@ module Vestry
           def knit
             return nil unless @facts[:repaired_on]
 
-            @knit ||= Tend::Knit.of(@facts[:species], @facts[:repaired_on], @facts[:weather], @rulebook)
+            @knit ||= Tend::Climate.new(@facts[:weather], @rulebook).knit(@facts[:species], @facts[:repaired_on], @today)
           end
 
           def event(name)

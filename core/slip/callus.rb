@@ -28,11 +28,10 @@ module Vestry
           wanted = rulebook.value("species.#{species}.callus_units")
           sum = 0.0
           knit_on = nil
-          daily = days.map do |day|
-            units = day_units(day, offset_c, limits)
+          daily = daily(days, limits, offset_c)
+          days.zip(daily) do |day, units|
             sum += units
             knit_on ||= day[:date] if Near.at_least?(sum, wanted)
-            units
           end
           { daily: daily, units: sum, wanted: wanted, knit_on: knit_on }
         end
@@ -46,6 +45,11 @@ module Vestry
 
           ((most - celsius) / (most - best)) * (((celsius - least) / (best - least))**((best - least) / (most - best)))
         end
+
+        # Units of each day, for limits in °C and what a cover adds.
+        #
+        # @return [Array<Float>]
+        def self.daily(days, limits, offset_c) = days.map { |day| day_units(day, offset_c, limits) }
 
         def self.day_units(day, offset, limits)
           mean = (day[:min_c] + day[:max_c]) / 2

@@ -11,6 +11,11 @@ module Vestry
         BUDS = %w[asleep swelling leafing dead].freeze
         CALLUS = %w[none some full].freeze
         VERDICTS = %w[took wait failed].freeze
+        # What a visit may say besides, and what of it asks for something.
+        SEALS = %w[sound cracked gone].freeze
+        WRAPS = %w[sound loose biting].freeze
+        STOCK_SHOOTS = %w[none some many].freeze
+        PESTS = %w[none aphids caterpillars other].freeze
 
         contract "care", "What one graft needs, from when, by when, and why" do
           record :graft do
@@ -22,6 +27,7 @@ module Vestry
             name :cover, -> { Care.choices("cover") }, optional: true, help: "else the school's"
             integer :sticks, above: 0, default: 1
             flag :southern, default: false, help: "south of the equator"
+            flag :brace, default: false
           end
           list :observations, default: [].freeze, help: "visits to the graft" do
             date :on
@@ -29,11 +35,19 @@ module Vestry
             name :callus, CALLUS, optional: true
             number :longest_shoot_mm, unit: "mm", least: 0, optional: true
             name :verdict, VERDICTS, optional: true
+            name :seal, SEALS, optional: true
+            name :wrap, WRAPS, optional: true
+            name :stock_shoots, STOCK_SHOOTS, optional: true
+            name :pests, PESTS, optional: true
+            flag :snapped, default: false, help: "a shoot broke above a live stick"
+            flag :fruit, default: false
           end
           list :weather, default: [].freeze, help: "days from the grafting day" do
             date :date
             number :min_c, unit: "°C"
             number :max_c, unit: "°C"
+            number :rain_mm, unit: "mm", least: 0, optional: true
+            number :gust_ms, unit: "m/s", least: 0, optional: true
           end
           list :done, default: [].freeze, help: "what a person did or waived" do
             text :key
@@ -50,31 +64,43 @@ module Vestry
         # @return [Array<String>] its choices
         def self.choices(point) = Rulebook.shipped.book("schools").dig("points", point, "choices").keys
 
-        # @return [Hash] +tasks+, each with +key+, +opens_on+, +due_on+, +closes_on+, +status+
+        # @return [Hash] +tasks+, each with +key+, +rule+, +opens_on+, +due_on+, +closes_on+, +status+
         #   (ahead, open, late, passed, done, waived) and +reasons+, in order of their due day;
-        #   +state+ (knitting, false-start, waiting, late, growing, failed), +knit_on+, +knit_basis+
+        #   +state+ (knitting, false-start, waiting, late, growing, failed), +knit_on+, +knit_basis+, +knit_share+
+        #   and +valid_until+: nothing but each task's own days changes this answer until after it
         def self.call(graft:, today:, observations: [], weather: [], done: [], school: nil, rulebook: Rulebook.shipped)
-          Schedule.new(graft, observations.sort_by { |each| each[:on] }, weather, done, school, today, rulebook).answer
+          of(graft, observations, Climate.new(weather, rulebook), done, school, today, rulebook)
+        end
+
+        # The same over weather that was read once for many grafts.
+        #
+        # @param climate [Climate]
+        def self.of(graft, observations, climate, done, school, today, rulebook)
+          Schedule.new(graft, observations.sort_by { |each| each[:on] }, climate, done, school, today, rulebook).answer
         end
 
         # One graft's facts, and what follows from them.
         class Schedule
           MOVING = %w[swelling leafing].freeze
+          SEEN = { "cracked" => [:seal, %w[cracked gone]], "loose" => [:wrap, %w[loose]], "biting" => [:wrap, %w[biting]], "stock-seen" => [:stock_shoots, %w[many]],
+                   "pests" => [:pests, %w[aphids caterpillars other]] }.freeze
+          FAR = 3650
 
-          def initialize(graft, observations, weather, done, school, today, rulebook)
+          def initialize(graft, observations, climate, done, school, today, rulebook)
             @graft = graft
             @observations = observations.select { |each| each[:on] <= today }
-            @weather = weather
+            @climate = climate
             @done = done
             @school = school
             @today = today
             @rulebook = rulebook
             @season = Season.new(southern: graft[:southern])
+            @events = {}
           end
 
           def answer
-            rules = Rules.new(@rulebook.book("care").fetch("rules"), done: @done, today: @today, event: method(:event), fact: method(:fact), needed: method(:needed?))
-            { tasks: rules.tasks, state: state, knit_on: knit[:on], knit_basis: knit[:basis], knit_share: knit[:share] }
+            tasks = Rules.new(@rulebook.book("care").fetch("rules"), done: @done, today: @today, event: method(:event), fact: method(:fact), needed: method(:needed?)).tasks
+            { tasks: tasks, state: state, knit_on: knit[:on], knit_basis: knit[:basis], knit_share: knit[:share], valid_until: valid_until(tasks) }
           end
 
           private
@@ -110,12 +136,14 @@ module Vestry
             first[:on] if first && first[:on] < knit[:on] && !%w[some full].include?(first[:callus])
           end
 
-          def knit = @knit ||= Knit.of(@graft[:species], @graft[:grafted_on], @weather, @rulebook)
+          def knit = @knit ||= @climate.knit(@graft[:species], @graft[:grafted_on], @today, offset_c: @rulebook.value("care.figures.cover_warms").fetch(fact("cover"), 0).to_f)
 
           def patience_on = knit[:on] + species_figure("knit_margin")
 
           # The day an event fell or is expected, and how that is known.
-          def event(name)
+          def event(name) = @events.fetch(name) { @events[name] = find(name) }
+
+          def find(name)
             case name
             when "grafted" then [@graft[:grafted_on], "fact"]
             when "knit" then [knit[:on], knit[:basis]]
@@ -124,11 +152,30 @@ module Vestry
                                [knit[:on] + figure("leafed_after_knit"), "expected"]
             when "hand" then seen { |each| (each[:longest_shoot_mm] || 0) >= figure("hand") } ||
                              [event("leafed").first + figure("hand_after_leafed"), "expected"]
-            when "failed" then [failed_on, "seen"]
-            when "moved" then [moved_early_on, "seen"]
+            when "failed" then failed_on && [failed_on, "seen"]
+            when "too-late" then failed_on && !time_left? ? [[failed_on, @season.next_day(calendar("late-summer"), @graft[:grafted_on])].max, "calendar"] : nil
+            when "moved" then moved_early_on && [moved_early_on, "seen"]
             when "spring" then [@season.next_day(calendar("spring"), event("winter").first), "calendar"]
             when "autumn", "winter" then [@season.next_day(calendar(name), @graft[:grafted_on]), "calendar"]
+            when "heat" then weather(@climate.heat(@graft[:grafted_on], @today))
+            when "gale" then weather(@climate.gale(event("leafed").first, @today))
+            when "frost" then (from = first_moved) && weather(@climate.frost(from, @today))
+            when "drought" then weather(@climate.dry(@graft[:grafted_on], @today))
+            when "snapped", "fruit-seen" then flagged(name == "snapped" ? :snapped : :fruit)
+            else last_seen(*SEEN.fetch(name))
             end
+          end
+
+          def weather(day) = day && [day, "weather"]
+          def first_moved = @observations.find { |each| MOVING.include?(each[:buds]) }&.fetch(:on)
+
+          # A flag of the latest visit alone: an earlier one was answered or is out of date.
+          def flagged(name) = @observations.last&.then { |each| each[name] ? [each[:on], "seen"] : nil }
+
+          # The latest word on something, when it asks for work.
+          def last_seen(name, values)
+            last = @observations.reverse_each.find { |each| each[name] }
+            last && values.include?(last[name]) ? [last[:on], "seen"] : nil
           end
 
           def seen
@@ -136,11 +183,20 @@ module Vestry
             found && [found[:on], "seen"]
           end
 
-          def fact(point)
-            return @graft[:sticks] > 1 ? "yes" : "no" if point == "several-sticks"
+          def time_left? = failed_on.nil? || failed_on <= @season.next_day(calendar("last-regraft"), @graft[:grafted_on])
 
-            @graft[point.to_sym] || @rulebook.practice(point, @school)
+          def fact(point)
+            case point
+            when "several-sticks" then @graft[:sticks] > 1 ? "yes" : "no"
+            when "braced" then @graft[:brace] ? "yes" : "no"
+            when "time-left" then time_left? ? "yes" : "no"
+            when "too-young" then seasons <= { "one-season" => 1, "two-seasons" => 2 }.fetch(@rulebook.practice("fruit", @school), 1) ? "yes" : "no"
+            else @graft[point.to_sym] || @rulebook.practice(point, @school)
+            end
           end
+
+          # Growing seasons so far, the first its own.
+          def seasons = @season.name_of(@today) - @season.name_of(@graft[:grafted_on]) + 1
 
           # A rule that names states holds in those; any other holds until the graft is lost.
           # What a growing graft needs is shown ahead while it may still take.
@@ -151,6 +207,16 @@ module Vestry
 
             needs.include?("growing") && %w[knitting waiting].include?(state) ||
               needs.include?("waiting") && state == "knitting"
+          end
+
+          # Until the next day on which the state turns or another round begins; day by day while the
+          # knitting still hangs on temperatures to come.
+          def valid_until(tasks)
+            return @today if knit[:basis] == "temperature-so-far" && @today <= patience_on
+
+            turns = [knit[:on], patience_on, *event("winter")&.first, @season.next_day("11-01", @today)].map { |day| day - 1 }
+            turns += tasks.select { |task| task[:key].match?(/:\d+\z/) && %w[ahead open late].include?(task[:status]) }.map { |task| task[:closes_on] }
+            turns.select { |day| day >= @today }.min || @today + FAR
           end
 
           def figure(name) = @rulebook.value("care.figures.#{name}")

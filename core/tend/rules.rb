@@ -5,7 +5,7 @@ module Vestry
     module Tend
       # Rules of aftercare laid over what happened. A rule hangs on an event (after), opens, falls due
       # and closes so many days from it; "when" limits it to facts, "needs" to states, "every" repeats
-      # it until another event. What a person did, waived or put off stays theirs.
+      # it until another event; "dated" ones come again with each event of their kind. What a person did, waived or put off stays theirs.
       class Rules
         MOST_ROUNDS = 30
 
@@ -35,7 +35,8 @@ module Vestry
           day, basis = @event.call(rule.fetch("after"))
           return [] unless day
 
-          rule["every"] ? repeated(name, rule, day, basis) : [task(name, name, rule, day, basis)]
+          # What comes again is told apart by its day.
+          rule["every"] ? repeated(name, rule, day, basis) : [task(rule["dated"] ? "#{name}:#{day.iso8601}" : name, name, rule, day, basis)]
         end
 
         def settled?(name) = @done.keys.any? { |key| key.split(":").first == name }

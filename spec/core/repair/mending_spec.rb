@@ -38,7 +38,7 @@ RSpec.describe "mending", :core do
     seen = ->(leaves, fates) { [{ on: "2026-06-01", leaves: leaves, scions: fates.each_with_index.map { |fate, i| { id: i + 1, fate: fate } } }] }
     base = { covered_on: "2026-01-21", repaired_on: "2026-04-20" }
     holds = mending("2026-06-02", **base, visits: seen.call("full", %w[alive alive dead]), carried: 0.66)
-    expect([holds[:state], holds[:dead], dates(holds, "set-again")]).to eq ["holding", [3], %w[06-01 06-08 06-22]]
+    expect([holds[:state], holds[:dead], dates(holds, "set-again:2026-06-01")]).to eq ["holding", [3], %w[06-01 06-08 06-22]]
     expect(mending("2026-06-02", **base, visits: seen.call("thin", %w[alive dead dead]), carried: 0.33)[:state]).to eq "failing"
     lost = mending("2026-06-02", **base, visits: seen.call("none", %w[dead dead dead]), carried: 0.0)
     expect([lost[:state], keys(lost, "open", "late")]).to eq ["lost", []]

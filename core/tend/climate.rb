@@ -1,0 +1,98 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Tend
+      # The weather since grafts were made, read once for many of them: when callus knits, the first
+      # heat, the last gale, a dry spell, a frost. Days without a figure are passed over.
+      class Climate
+        NONE = [].freeze
+
+        # @param days [Array<Hash>] in any order, each +date+, +min_c+, +max_c+ and perhaps +rain_mm+ and +gust_ms+
+        def initialize(days, rulebook)
+          @days = days.sort_by { |day| day[:date] }
+          @dates = @days.map { |day| day[:date] }
+          @rulebook = rulebook
+          @sums = {}
+          @figures = Hash.new { |known, name| known[name] = rulebook.value("care.figures.#{name}") }
+        end
+
+        def any? = @days.any?
+
+        # The day a union's callus has knit: by the temperatures since it was made, carried on at the
+        # pace of the last fortnight where they are not in yet, and by the calendar where none is known.
+        #
+        # @param offset_c [Float] what a cover adds
+        # @return [Hash] +on+, +basis+ (temperature, temperature-so-far, calendar), +share+ of the way (nil by calendar)
+        def knit(species, made_on, today, offset_c: 0.0)
+          by_temperature(species, made_on, today, offset_c) || { on: made_on + @rulebook.value("species.#{species}.knit_days"), basis: "calendar", share: nil }
+        end
+
+        # The first day from +from+ on that was at least so hot.
+        def heat(from, today) = first("hot", from, today) { |day| day[:max_c] && day[:max_c] >= @figures["hot_c"] }
+
+        # The last day up to today with such a gust, within the days it is still worth looking.
+        def gale(from, today) = last("gale", [from, today - @figures["gale_days"]].max, today) { |day| day[:gust_ms] && day[:gust_ms] >= @figures["gale_ms"] }
+
+        # The last frost hard enough to kill soft growth.
+        def frost(from, today) = last("frost", [from, today - @figures["frost_days"]].max, today) { |day| day[:min_c] && day[:min_c] <= @figures["frost_c"] }
+
+        # The day on which a dry spell that still lasts grew too long, or nil.
+        def dry(from, today)
+          wet = last("wet", from - @figures["dry_days"], today) { |day| day[:rain_mm] && day[:rain_mm] >= @figures["wet_mm"] }
+          since = [wet || (@dates.first && @dates.first - 1), from - 1].compact.max
+          start = since + @figures["dry_days"]
+          start if @dates.any? && rain_known? && start <= [today, @dates.last].min
+        end
+
+        # Between the last measured day and today nothing is known; what follows holds until then.
+        def last_day = @dates.last
+
+        private
+
+        def rain_known? = @rain_known ||= @days.any? { |day| day[:rain_mm] }
+
+        # Indices of marked days are found once, and then looked up.
+        def marked(name, &test) = (@marked ||= {})[name] ||= @days.select(&test).map { |day| day[:date] }
+
+        def first(name, from, today, &test)
+          dates = marked(name, &test)
+          found = dates.bsearch { |date| date >= from }
+          found if found && found <= today
+        end
+
+        def last(name, from, today, &test)
+          dates = marked(name, &test)
+          after = dates.bsearch_index { |date| date > today } || dates.size
+          found = after.positive? ? dates[after - 1] : nil
+          found if found && found >= from
+        end
+
+        def by_temperature(species, made_on, today, offset)
+          start = @dates.bsearch_index { |date| date >= made_on } or return nil
+          ends = (@dates.bsearch_index { |date| date > today } || @dates.size)
+          return nil if start >= ends
+
+          sums = sums(species, offset)
+          wanted = @rulebook.value("species.#{species}.callus_units")
+          before = sums[start]
+          at = (start...ends).bsearch { |i| Near.at_least?(sums[i + 1] - before, wanted) }
+          return { on: @dates[at], basis: "temperature", share: 1.0 } if at
+
+          gathered = sums[ends] - before
+          recent = [@figures["recent_days"], ends - start].min
+          pace = (sums[ends] - sums[ends - recent]) / recent
+          return nil unless pace.positive?
+
+          { on: @dates[ends - 1] + Near.ceil((wanted - gathered) / pace), basis: "temperature-so-far", share: gathered / wanted }
+        end
+
+        # Callus units gathered before each day, over all of them.
+        def sums(species, offset)
+          limits = @rulebook.value("species.#{species}.callus_limits")
+          @sums[[limits, offset]] ||= Slip::Callus.daily(@days, limits.map(&:to_f), offset).each_with_object([0.0]) { |units, sums| sums << sums.last + units }
+        end
+      end
+    end
+  end
+end

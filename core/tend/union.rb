@@ -1,0 +1,35 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Tend
+      # How much a young union bears. Estimates for deciding when to shorten, brace or strip.
+      module Union
+        module_function
+
+        # @param weeks [Float] since the graft
+        # @param hold [Float] share of the joint's section that is grown together
+        # @return [Float] MPa: it nears that of sound wood over some years
+        def strength(weeks, hold, rulebook)
+          rulebook.value("reckoning.union.strength") * (1 - Math.exp(-weeks / rulebook.value("reckoning.union.weeks").to_f)) * hold
+        end
+
+        # The bending moment that a round joint resists: strength pi d^3 / 32.
+        #
+        # @param strength_mpa [Float]
+        # @param diameter_mm [Float]
+        # @return [Float] N m
+        def resisting(strength_mpa, diameter_mm) = strength_mpa * Math::PI * diameter_mm**3 / 32 / 1000
+
+        # @param closed [Float] share of the stub that has closed, for bark kin
+        # @return [Float] 0..1
+        def hold(kin, closed, rulebook)
+          return 1.0 if %w[flap cleft whip].include?(kin)
+
+          least = rulebook.value("reckoning.union.bark_hold")
+          least + (1 - least) * closed
+        end
+      end
+    end
+  end
+end
