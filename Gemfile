@@ -43,3 +43,5 @@ group :test do
   gem "rack-test", "~> 2.2"
   gem "rspec", "~> 3.13"
 end
+
+gem "icalendar", "~> 2.12"

@@ -45,6 +45,12 @@ def bring_in(orchard, kind, text)
   import.reload
 end
 
+# A part alone: bin/bench care.
+if ARGV.any?
+  ARGV.each { |part| require_relative "bench_#{part[/\A[a-z]+\z/]}" }
+  exit
+end
+
 puts "#{Etc.nprocessors} cores, #{File.read('/proc/meminfo')[/MemTotal:\s+(\d+)/, 1].to_i / 1024 / 1024} GiB"
 large = orchard("large")
 preview_and_write, trees = timed { bring_in(large, "trees", trees_csv(50_000, 250)) }

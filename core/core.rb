@@ -88,7 +88,10 @@ module Vestry
 
     # Saying what came of it.
     module Tally
+      autoload :Balance, "#{__dir__}/tally/balance"
       autoload :Closure, "#{__dir__}/tally/closure"
+      autoload :Outcome, "#{__dir__}/tally/outcome"
+      autoload :Scaffold, "#{__dir__}/tally/scaffold"
       autoload :Take, "#{__dir__}/tally/take"
     end
 
@@ -126,7 +129,8 @@ module Vestry
       "fruit" => "Tend::Fruit",
       "cause" => "Tend::Cause",
       "closure" => "Tally::Closure",
-      "take" => "Tally::Take"
+      "take" => "Tally::Take",
+      "balance" => "Tally::Balance"
     }.freeze
 
     # The reckoning called +name+.

@@ -2,46 +2,106 @@
 
 module Vestry
   module Records
-    # What the living grafts of the last seasons need, most pressing first.
+    # What grafts and stripped trunks need, most pressing first and then in walking order: from what is
+    # kept as reckoned, so that a great orchard opens as fast as a small one.
     class Agenda
-      Item = Struct.new(:graft, :task, keyword_init: true)
-      PRESSING = { "late" => 0, "open" => 1, "ahead" => 2 }.freeze
-      SEASONS_DAYS = 500
-      MOST = 400
+      # A task with what it belongs to: a graft or a wound.
+      Item = Struct.new(:of, :task, :label, :person, :place, keyword_init: true) do
+        def wound? = of.is_a?(Wound)
+        def tree = wound? ? of.tree : of.limb.tree
+      end
+      PAGE = 60
+      AHEAD = 21
 
-      attr_reader :today
+      attr_reader :today, :left
 
-      def initialize(orchard, today)
+      # @param person [String, nil] whose grafts alone
+      # @param row [String, nil]
+      # @param within [Integer, nil] only what falls due within so many days
+      def initialize(orchard, today, person: nil, row: nil, within: nil)
         @orchard = orchard
         @today = today
+        @person = person
+        @row = row
+        @within = within
+        @left = Upkeep.refresh(orchard, today)
       end
 
-      # The grafts still looked after, newest first; the latest on each limb only.
-      def grafts
-        @grafts ||= Graft.in_sight.where(orchard_id: @orchard.id)
-                         .where(grafted_on: (@today - SEASONS_DAYS)..@today)
-                         .order(Sequel.desc(:grafted_on), :id).limit(MOST)
-                         .eager(:variety, :observations, :tallies, :tasks_done, :orchard, limb: %i[tree orchard]).all
+      # Open and late, a page at a time.
+      def due(page: 1) = (@due ||= {})[page] ||= of_grafts(open_rows.limit(PAGE).offset((page - 1) * PAGE), page == 1 ? wound_items { |task| %w[open late].include?(task[:status]) } : [])
+      def due_count = @due_count ||= open_rows.count + wound_items { |task| %w[open late].include?(task[:status]) }.size
+      def late_count = @late_count ||= open_rows.where(Sequel[:due_on] < @today).count + wound_items { |task| task[:status] == "late" }.size
+
+      # What opens in the next weeks.
+      def ahead(days: AHEAD, most: PAGE)
+        @ahead ||= {}
+        @ahead[days] ||= of_grafts(rows.where(Sequel[:opens_on] > @today).where(Sequel[:opens_on] <= @today + days).order(:opens_on, :row, :number, :tag).limit(most),
+                                   wound_items { |task| task[:status] == "ahead" && task[:opens_on] <= @today + days }, by: :opens_on)
       end
 
-      def care(graft) = (@care ||= {})[graft.id] ||= CoreValues.care(graft, @today)
+      # Everything open or to come, for a calendar.
+      def calendar(most: 1000) = of_grafts(rows.where(Sequel[:closes_on] >= @today).order(:due_on, :row, :number, :tag).limit(most), wound_items { |task| %w[open late ahead].include?(task[:status]) })
 
-      # Open and late tasks, and those that open within +ahead+ days.
-      def items(ahead: 21)
-        @items ||= {}
-        @items[ahead] ||= grafts.reject { |graft| tallied_lost?(graft) }.flat_map do |graft|
-          care(graft)[:tasks].select { |task| PRESSING.key?(task[:status]) && task[:opens_on] <= @today + ahead }
-                             .map { |task| Item.new(graft: graft, task: task) }
-        end.sort_by { |item| [PRESSING[item.task[:status]], item.task[:due_on], item.graft.limb.tree.row, item.graft.limb.tree.number, item.graft.limb.tag] }
+      # The days on which something falls due.
+      def due_days(until_day)
+        days = rows.where(Sequel[:due_on] <= until_day).where(Sequel[:closes_on] >= @today).distinct.select_map(:due_on)
+        (days + wound_items { |task| %w[open late ahead].include?(task[:status]) }.map { |item| item.task[:due_on] }.select { |day| day <= until_day }).uniq.sort
       end
 
-      def due = items.reject { |item| item.task[:status] == "ahead" }
-      def ahead = items.select { |item| item.task[:status] == "ahead" }
+      # Trees where something is due, as a dataset of ids.
+      def due_trees = DB[:limbs].where(id: DB[:grafts].where(id: open_rows.unordered.select(:graft_id)).select(:limb_id)).select(:tree_id)
+
+      # Who has something due, and in which rows, with how much.
+      def people = @people ||= base.where(Sequel[:opens_on] <= @today).where(Sequel[:closes_on] >= @today).unordered.group_and_count(:person).order(Sequel.desc(:count)).limit(30).as_hash(:person, :count)
+      def rows_due = @rows_due ||= base.where(Sequel[:opens_on] <= @today).where(Sequel[:closes_on] >= @today).unordered.group_and_count(:row).order(:row).limit(100).as_hash(:row, :count)
+
+      # The state of grafts by id.
+      def states(ids) = DB[:cares].where(orchard_id: @orchard.id, graft_id: ids).select_hash(:graft_id, :state)
 
       private
 
-      # A loss that was counted in autumn is history, not work.
-      def tallied_lost?(graft) = graft.tallies.last&.alive == false
+      def base = DB[:upkeep].where(orchard_id: @orchard.id)
+
+      def rows
+        all = base
+        all = all.where(person: @person) if @person
+        all = all.where(row: @row) if @row
+        all = all.where(Sequel[:due_on] <= @today + @within) if @within
+        all
+      end
+
+      def open_rows = rows.where(Sequel[:opens_on] <= @today).where(Sequel[:closes_on] >= @today).order(:due_on, :row, :number, :tag, :key)
+
+      def of_grafts(dataset, others, by: :due_on)
+        kept = dataset.all
+        grafts = Graft.where(id: kept.map { |row| row[:graft_id] }.uniq).eager(:variety, limb: :tree).all.to_h { |graft| [graft.id, graft] }
+        items = kept.map do |row|
+          graft = grafts.fetch(row[:graft_id])
+          graft.associations[:orchard] = graft.limb.associations[:orchard] = @orchard
+          Item.new(of: graft, task: row.slice(:key, :rule, :opens_on, :due_on, :closes_on).merge(status: status(row)), label: graft.limb.label, person: row[:person], place: [row[:row], row[:number], row[:tag]])
+        end
+        (items + others).sort_by.with_index { |item, i| [item.task[by], item.place, i] }
+      end
+
+      def status(row)
+        return "ahead" if row[:opens_on] > @today
+
+        row[:due_on] >= @today ? "open" : "late"
+      end
+
+      # Stripped trunks are few: theirs is reckoned as it is asked for.
+      def wound_items(&wanted)
+        @wounds ||= WoundReading.all(@orchard, @today)
+        return [] if @person && @wounds.none? { |told| told.wound.repaired_by == @person }
+
+        @wounds.flat_map do |told|
+          next [] if (@person && told.wound.repaired_by != @person) || (@row && told.wound.tree.row != @row)
+
+          told.mending[:tasks].select { |task| wanted.call(task) && (@within.nil? || task[:due_on] <= @today + @within) }.map do |task|
+            Item.new(of: told.wound, task: task, label: told.wound.label, person: told.wound.repaired_by, place: [told.wound.tree.row, told.wound.tree.number, ""])
+          end
+        end
+      end
     end
   end
 end

@@ -44,18 +44,13 @@ module Vestry
       end
 
       def care(graft, today)
-        orchard = graft.orchard
-        Core::Tend::Care.reckon(
-          { graft: { grafted_on: graft.grafted_on, method: graft.technique, species: graft.limb.tree.species, wrap: graft.wrap,
-                     seal: graft.seal, cover: graft.cover, sticks: graft.sticks, southern: orchard.southern? },
-            observations: graft.observations.map { |each| visit(each) }, school: orchard.school, today: today,
-            done: graft.tasks_done.map { |each| { key: each.key, on: each.done_on, what: each.what } } },
-          rulebook: orchard.rulebook
-        )
+        Upkeep.care(graft, today) || raise(Missing, "this graft is not looked after")
       end
 
+      # @param row [Observation, Hash] a visit
       def visit(row)
-        { on: row.seen_on, buds: row.buds, callus: row.callus, longest_shoot_mm: row.longest_shoot_mm&.to_f, verdict: row.verdict }
+        { on: row[:seen_on], buds: row[:buds], callus: row[:callus], longest_shoot_mm: row[:longest_shoot_mm]&.to_f, verdict: row[:verdict], seal: row[:seal_state], wrap: row[:wrap_state],
+          stock_shoots: row[:stock_shoots], pests: row[:pests], snapped: row[:snapped], fruit: row[:fruit] }
       end
 
       def closure(graft)

@@ -16,6 +16,8 @@ module Vestry
       #
       # @return [String] took, lost or waiting
       def fate
+        return "lost" if lost_on
+
         tally = tallies.last
         visit = observations.reverse.find { |each| each.verdict || each.buds }
         if tally && (visit.nil? || tally.tallied_on >= visit.seen_on)

@@ -20,6 +20,9 @@ module Vestry
         @rulebook ||= Core::Rulebook.shipped.overruled(laid)
       end
 
+      # Weather read for its grafts, by the day taken to be today.
+      def climates = @climates ||= {}
+
       def southern? = latitude.negative?
       def season = Core::Season.new(southern: southern?)
 

@@ -37,13 +37,16 @@ module Vestry
         Limb.join(last.as(:latest), limb_id: Sequel[:limbs][:id]).where(Sequel.|({ Sequel[:latest][:last] => gone }, { Sequel[:latest][:last] => failed }))
       end
 
+      # Grafts that were made and are not recorded as lost: their limbs are not worked again.
+      def standing_grafts(orchard) = Graft.where(hidden_at: nil, orchard_id: orchard.id, lost_on: nil)
+
       # Limbs to be worked in a season that carry no graft yet, in walking order.
       def waiting_stubs(orchard, season)
         PlanLimb.in_sight.where(Sequel[:plan_limbs][:orchard_id] => orchard.id, role: %w[work backup])
                 .where { Sequel[:plan_limbs][:season] <= season }
                 .join(:plans, id: :plan_id, superseded_at: nil).join(:limbs, id: Sequel[:plan_limbs][:limb_id])
                 .join(:trees, id: Sequel[:limbs][:tree_id])
-                .exclude(Sequel[:plan_limbs][:limb_id] => Graft.where(hidden_at: nil, orchard_id: orchard.id).select(:limb_id))
+                .exclude(Sequel[:plan_limbs][:limb_id] => standing_grafts(orchard).select(:limb_id))
                 .order(:row, :number, Sequel[:limbs][:tag]).select_all(:plan_limbs).limit(500)
                 .eager(:variety, limb: %i[tree orchard]).all
       end
@@ -51,7 +54,7 @@ module Vestry
       # Planned limbs to be worked in just this season that carry no living graft, in walking order.
       def stubs_of(orchard, season)
         in_use(orchard).where(role: TreePlan::WORKED, Sequel[:plan_limbs][:season] => season)
-                       .exclude(Sequel[:plan_limbs][:limb_id] => Graft.where(hidden_at: nil, orchard_id: orchard.id).select(:limb_id))
+                       .exclude(Sequel[:plan_limbs][:limb_id] => standing_grafts(orchard).select(:limb_id))
                        .eager(:variety, limb: %i[tree orchard])
       end
 
@@ -59,7 +62,7 @@ module Vestry
       # to be worked with a place to cut.
       def cut_list(orchard, season)
         in_use(orchard).where(Sequel[:plan_limbs][:season] => season).where(Sequel.|({ role: %w[lift renew] }, Sequel.&({ role: %w[work backup later] }, Sequel.~(cut_mm: nil))))
-                       .exclude(Sequel[:plan_limbs][:limb_id] => Graft.where(hidden_at: nil, orchard_id: orchard.id).select(:limb_id)).limit(1000)
+                       .exclude(Sequel[:plan_limbs][:limb_id] => standing_grafts(orchard).select(:limb_id)).limit(1000)
                        .eager(:variety, limb: %i[tree orchard]).all
       end
 

@@ -30,6 +30,15 @@ module Vestry
                          .select_map(%i[day min_c max_c rain_mm gust_ms]).map { |day, min, max, rain, gust| { date: day, min_c: min, max_c: max, rain_mm: rain, gust_ms: gust } }
       end
 
+      # The strongest gust of an ordinary summer here: the middle of the last years' strongest.
+      #
+      # @return [Float, nil]
+      def usual_gust
+        years = DB[:weather_days].where(orchard_id: @orchard.id, forecast: false).exclude(gust_ms: nil).where(Sequel[:day] <= @today).where(Sequel.extract(:month, :day) => @orchard.southern? ? [11, 12, 1, 2, 3] : [5, 6, 7, 8, 9])
+                                .select_group(Sequel.extract(:year, :day).as(:year)).select_append { max(:gust_ms).as(:most) }.map { |row| row[:most] }.sort
+        years[years.size / 2]
+      end
+
       # Degree-days from the biofix of its spring to a day; nil where little weather is kept for it.
       def gathered(base_c, day)
         from = @orchard.season.bark_day(1, day)

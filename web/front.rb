@@ -4,7 +4,7 @@ module Vestry
   module Web
     # What lies outside any orchard: the way in, one's own page, and the reading of a typed measure.
     class Front < Base
-      OPEN = %r{\A/(join/|nothing-here|demo/)}
+      OPEN = %r{\A/(join/|nothing-here|demo/|calendar/)}
 
       before do
         redirect "/sign-in" unless account || OPEN.match?(request.path_info)
@@ -41,6 +41,15 @@ module Vestry
         content_type :json
         headers "cache-control" => "no-store"
         JSON.generate(account: account.id.to_s, token: Rack::Protection::AuthenticityToken.token(env["rack.session"]))
+      end
+
+      # Someone's agenda for a calendar that has its secret address.
+      get "/calendar/:token.ics" do
+        key = Records::CalendarKey.good(params["token"]) or halt 404, "There is no calendar here.\n"
+        key.update(read_at: Time.now.utc)
+        content_type "text/calendar", charset: "utf-8"
+        headers "cache-control" => "private, no-store"
+        AgendaCalendar.of(key, request.base_url)
       end
 
       get("/you") { erb :"people/you", locals: { sessions: account.sign_ins } }

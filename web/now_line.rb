@@ -212,15 +212,14 @@ module Vestry
       end
 
       def tend(agenda)
+        return "Nothing is due today#{next_words(agenda)}." if agenda.due_count.zero?
+
         due = agenda.due
-        return "Nothing is due today#{next_words(agenda)}." if due.empty?
-
         alarm = due.find { |item| item.task[:rule] == "false-start" }
-        return "#{alarm.graft.limb.label} moved before it can have knit: shade it and look at its seals today." if alarm
+        return "#{alarm.label} moved before it can have knit: shade it and look at its seals today." if alarm
 
-        late = due.count { |item| item.task[:status] == "late" }
-        first = due.first
-        "#{counted(due.size, 'task')} #{due.size == 1 ? 'is' : 'are'} due#{", #{late} late" if late.positive?}: begin with #{first.graft.limb.label}, #{task_title(first.task).downcase}."
+        late, first = agenda.late_count, due.first
+        "#{counted(agenda.due_count, 'task')} #{agenda.due_count == 1 ? 'is' : 'are'} due#{", #{late} late" if late.positive?}: begin with #{first.label}, #{task_title(first.task).downcase}."
       end
 
       def tally(grafts)
@@ -233,7 +232,7 @@ module Vestry
         left.empty? ? "All #{grafts.size} grafts are counted this autumn." : "#{counted(left.size, 'graft')} still to count: begin with #{left.first.limb.label}."
       end
 
-      def task_title(task) = orchard.rulebook.book("care").dig("rules", task[:rule], "title")
+      def task_title(task) = (orchard.rulebook.book("care").dig("rules", task[:rule]) || orchard.rulebook.book("repair").dig("rules", task[:rule]))["title"]
 
       private
 
@@ -257,7 +256,7 @@ module Vestry
 
       def next_words(agenda)
         item = agenda.ahead.min_by { |each| each.task[:opens_on] }
-        item ? "; next is #{item.graft.limb.label}, #{task_title(item.task).downcase}, from #{day(item.task[:opens_on])}" : ""
+        item ? "; next is #{item.label}, #{task_title(item.task).downcase}, from #{day(item.task[:opens_on])}" : ""
       end
     end
   end

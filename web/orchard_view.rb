@@ -75,7 +75,7 @@ module Vestry
       end
 
       def due_trees
-        Records::Agenda.new(orchard, @today).due.map { |item| item.graft.limb.tree_id }.uniq
+        Records::Agenda.new(orchard, @today).due_trees
       end
 
       def drawn = @drawn ||= heaped? ? [] : Records::Places.inside(filtered, window).order(:row, :number).all

@@ -6,15 +6,18 @@ module Vestry
     # the words are here and nowhere else.
     module Speech
       include Mending
+      include Tending
 
       EVENTS = {
         "grafted" => "it was grafted", "knit" => "callus has knit", "patience" => "callus has knit and a margin has passed",
         "leafed" => "leaves show", "hand" => "shoots reach a hand", "autumn" => "growth stops", "winter" => "the leaves are off",
         "spring" => "fruit sets in the second spring", "failed" => "it was seen dead", "moved" => "buds were seen moving", "found" => "it was found", "covered" => "it was covered", "slips" => "bark slips",
-        "repaired" => "the repair", "scion-died" => "a scion was seen dead", "second-spring" => "fruit sets in the second spring"
+        "repaired" => "the repair", "scion-died" => "a scion was seen dead", "second-spring" => "fruit sets in the second spring", "too-late" => "it was seen dead, too late for another graft", "cracked" => "the seal was seen cracked",
+        "loose" => "the wrap was seen loose", "biting" => "the tape was seen biting", "snapped" => "a shoot was seen snapped", "pests" => "pests were seen", "fruit-seen" => "fruit was seen",
+        "stock-seen" => "stock shoots were seen", "heat" => "the first heat", "gale" => "a gale", "frost" => "frost", "drought" => "it had been dry for three weeks"
       }.freeze
       BASES = {
-        "fact" => "", "seen" => " (seen)", "expected" => " (expected)", "calendar" => " (by the calendar)",
+        "fact" => "", "seen" => " (seen)", "expected" => " (expected)", "weather" => " (by the weather kept here)", "calendar" => " (by the calendar)",
         "temperature" => " (by the temperatures since)", "temperature-so-far" => " (by the temperatures so far)"
       }.freeze
 
@@ -62,6 +65,7 @@ module Vestry
       end
 
       def say_care_why(r) = %w[care repair].filter_map { |file| Core::Rulebook.shipped.book(file).dig("rules", r[:rule], "why") }.first
+      def say_care_answered(r) = "Seen at the visit of #{day(r[:on])}."
       def say_care_put_off(r) = "Put off on #{day(r[:on])} until #{day(r[:until])}#{": #{r[:why]}" if r[:why]}."
 
       def say_head_under_browse(r) = "Ends #{length(r[:tip_height_mm])} up, where the animals reach (#{length(r[:lowest_mm])})."

@@ -64,7 +64,7 @@ module Vestry
           end
 
           def answer
-            rules = Tend::Rules.new(@rulebook.book("repair").fetch("rules"), done: @facts[:done], today: @today, event: method(:event), fact: method(:fact), needed: method(:needed?))
+            rules = Tend::Rules.new(@rulebook.book("repair").fetch("rules"), done: @facts[:done], today: @today, event: method(:event), fact: method(:fact), needed: method(:needed?), answered: method(:answered))
             { tasks: rules.tasks, state: state, knit_on: knit&.fetch(:on), knit_basis: knit&.fetch(:basis), dead: dead }
           end
 
@@ -86,6 +86,9 @@ module Vestry
             carried = @facts[:carried]
             carried.nil? || Near.at_least?(carried, @rulebook.value("reckoning.bridge.alive_share")) ? "holding" : "failing"
           end
+
+          # The first look at its scions from a day on.
+          def answered(_, from) = @visits.find { |visit| visit[:on] >= from && visit[:scions].any? }&.fetch(:on)
 
           def bare = @facts[:covered_on] ? "covered" : "bare"
 

@@ -99,7 +99,7 @@ module Vestry
           end
 
           def answer
-            tasks = Rules.new(@rulebook.book("care").fetch("rules"), done: @done, today: @today, event: method(:event), fact: method(:fact), needed: method(:needed?)).tasks
+            tasks = Rules.new(@rulebook.book("care").fetch("rules"), done: @done, today: @today, event: method(:event), fact: method(:fact), needed: method(:needed?), answered: method(:answered)).tasks
             { tasks: tasks, state: state, knit_on: knit[:on], knit_basis: knit[:basis], knit_share: knit[:share], valid_until: valid_until(tasks) }
           end
 
@@ -171,6 +171,12 @@ module Vestry
 
           # A flag of the latest visit alone: an earlier one was answered or is out of date.
           def flagged(name) = @observations.last&.then { |each| each[name] ? [each[:on], "seen"] : nil }
+
+          # The first visit from a day on that says what a task asks for.
+          def answered(what, from)
+            names = { "look" => %i[buds callus verdict], "seal" => %i[seal], "pests" => %i[pests], "stock-shoots" => %i[stock_shoots] }.fetch(what)
+            @observations.find { |each| each[:on] >= from && names.any? { |name| each[name] } }&.fetch(:on)
+          end
 
           # The latest word on something, when it asks for work.
           def last_seen(name, values)

@@ -37,20 +37,25 @@ module Vestry
         # The last frost hard enough to kill soft growth.
         def frost(from, today) = last("frost", [from, today - @figures["frost_days"]].max, today) { |day| day[:min_c] && day[:min_c] <= @figures["frost_c"] }
 
-        # The day on which a dry spell that still lasts grew too long, or nil.
+        # The day on which it had been dry for too long, where it still is: the days before it, taken
+        # together, brought less rain than wets the roots. nil where it is not, or rain is not known.
         def dry(from, today)
-          wet = last("wet", from - @figures["dry_days"], today) { |day| day[:rain_mm] && day[:rain_mm] >= @figures["wet_mm"] }
-          since = [wet || (@dates.first && @dates.first - 1), from - 1].compact.max
-          start = since + @figures["dry_days"]
-          start if @dates.any? && rain_known? && start <= [today, @dates.last].min
-        end
+          return nil unless rain_known?
 
-        # Between the last measured day and today nothing is known; what follows holds until then.
-        def last_day = @dates.last
+          ends = (@dates.bsearch_index { |date| date > today } || @dates.size) - 1
+          span = @figures["dry_days"].to_i
+          first = ends
+          first -= 1 while first >= span - 1 && parched?(first, span)
+          start = first + 1
+          start <= ends && @dates[start] >= from ? @dates[start] : nil
+        end
 
         private
 
         def rain_known? = @rain_known ||= @days.any? { |day| day[:rain_mm] }
+
+        def parched?(index, span) = !Near.at_least?(rain[index + 1] - rain[index + 1 - span], @figures["wet_mm"])
+        def rain = @rain ||= @days.each_with_object([0.0]) { |day, sums| sums << sums.last + (day[:rain_mm] || 0) }
 
         # Indices of marked days are found once, and then looked up.
         def marked(name, &test) = (@marked ||= {})[name] ||= @days.select(&test).map { |day| day[:date] }

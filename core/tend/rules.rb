@@ -5,7 +5,7 @@ module Vestry
     module Tend
       # Rules of aftercare laid over what happened. A rule hangs on an event (after), opens, falls due
       # and closes so many days from it; "when" limits it to facts, "needs" to states, "every" repeats
-      # it until another event; "dated" ones come again with each event of their kind. What a person did, waived or put off stays theirs.
+      # it until another event; "answered-by" a visit that says what was asked; "dated" ones come again with each event of their kind. What a person did, waived or put off stays theirs.
       class Rules
         MOST_ROUNDS = 30
 
@@ -14,13 +14,15 @@ module Vestry
         # @param event [#call] name => [day, basis], or nil where it has not come
         # @param fact [#call] point => what holds
         # @param needed [#call] rule => whether its states hold
-        def initialize(rules, done:, today:, event:, fact:, needed:)
+        # @param answered [#call] what a rule is answered by, and from which day => the day it was, or nil
+        def initialize(rules, done:, today:, event:, fact:, needed:, answered: ->(_, _) {})
           @rules = rules
           @done = done.to_h { |each| [each[:key], each] }
           @today = today
           @event = event
           @fact = fact
           @needed = needed
+          @answered = answered
         end
 
         # @return [Array<Hash>] each +key+, +rule+, +opens_on+, +due_on+, +closes_on+, +status+ (ahead, open,
@@ -50,8 +52,8 @@ module Vestry
 
             task = task("#{name}:#{round}", name, rule, day, basis)
             tasks << task
-            finished = @done[task[:key]]
-            finished = nil if finished && finished[:what] == "put-off"
+            finished = settled_for_good?(task[:key]) ? @done[task[:key]] : nil
+            finished ||= { on: task[:reasons].first[:on] } if task[:status] == "done"
             break unless finished || (task[:status] == "passed" && round < MOST_ROUNDS)
 
             day = (finished ? finished[:on] : task[:closes_on]) + rule["every"] - rule["opens"]
@@ -67,11 +69,15 @@ module Vestry
             opens, due, closes = off[:until], [due, off[:until]].max, [closes, off[:until] + (rule["closes"] - rule["due"])].max
             reasons = [{ code: "care_put_off", on: off[:on], until: off[:until], why: off[:why] }, *reasons]
           end
-          { key: key, rule: name, opens_on: opens, due_on: due, closes_on: closes, status: status(key, opens, due, closes), reasons: reasons }
+          seen = rule["answered-by"] && !settled_for_good?(key) ? @answered.call(rule["answered-by"], day + rule["opens"]) : nil
+          reasons = [{ code: "care_answered", on: seen }, *reasons] if seen
+          { key: key, rule: name, opens_on: opens, due_on: due, closes_on: closes, status: seen ? "done" : status(key, opens, due, closes), reasons: reasons }
         end
 
+        def settled_for_good?(key) = @done[key] && @done[key][:what] != "put-off"
+
         def status(key, opens, due, closes)
-          return @done[key][:what] if @done[key] && @done[key][:what] != "put-off"
+          return @done[key][:what] if settled_for_good?(key)
           return "ahead" if @today < opens
           return "open" if @today <= due
 

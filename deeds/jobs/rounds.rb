@@ -20,6 +20,7 @@ module Vestry
         def run
           AskThermometers.call
           AskWeather.all
+          DailyLetters.all
         ensure
           self.class.enqueue(job_options: { run_at: Time.now + EVERY }) unless Settings.test?
         end

@@ -38,8 +38,8 @@ RSpec.describe "Questions asked of an orchard" do
     gone = graft(limb(stock.tree, "C"), grafted_on: Date.new(2025, 4, 24))
     Vestry::Records::Tally.create(orchard_id: here.id, graft_id: gone.id, season: 2025, tallied_on: Date.new(2025, 10, 1), alive: false)
     agenda = Vestry::Records::Agenda.new(here, World::TODAY)
-    expect(agenda.due.map { |item| [item.graft.id, item.task[:status]] }).to eq [[late.id, "late"], [other.id, "open"]]
-    expect(agenda.items.map { |item| item.graft.id }).not_to include gone.id
+    expect(agenda.due.map { |item| [item.of.id, item.task[:rule], item.task[:status]] }).to eq [[late.id, "wax-check", "late"], [other.id, "first-look", "open"]]
+    expect(agenda.ahead.map { |item| item.of.id }).not_to include gone.id
   end
 
   it "lists the stubs that wait, in walking order, and no longer once they are grafted" do

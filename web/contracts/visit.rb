@@ -13,12 +13,18 @@ module Vestry
           optional(:callus).filled(:string, included_in?: Core::Tend::Care::CALLUS)
           optional(:verdict).filled(:string, included_in?: Core::Tend::Care::VERDICTS)
           optional(:longest_shoot).filled(:string)
+          optional(:seal).filled(:string, included_in?: Core::Tend::Care::SEALS)
+          optional(:wrap).filled(:string, included_in?: Core::Tend::Care::WRAPS)
+          optional(:stock_shoots).filled(:string, included_in?: Core::Tend::Care::STOCK_SHOOTS)
+          optional(:pests).filled(:string, included_in?: Core::Tend::Care::PESTS)
+          optional(:snapped).filled(:bool)
+          optional(:fruit).filled(:bool)
           optional(:note).filled(:string, max_size?: 2000)
           optional(:client_key).filled(:string, :uuid_v4?)
         end
 
-        rule(:buds, :callus, :verdict, :longest_shoot, :note) do
-          seen = %i[buds callus verdict longest_shoot note].any? { |name| values[name] }
+        rule(:buds, :callus, :verdict, :longest_shoot, :note, :seal, :wrap, :stock_shoots, :pests) do
+          seen = %i[buds callus verdict longest_shoot note seal wrap stock_shoots pests].any? { |name| values[name] }
           key(:buds).failure("say at least one thing that was seen") unless seen
         end
       end

@@ -5,35 +5,136 @@ module Vestry
     module Stations
       # Aftercare: what is due, and the visit.
       class Tend < Base
+        SPANS = { "today" => 0, "week" => 7, "season" => nil }.freeze
+
         helpers do
-          def show(graft, reading = nil)
-            erb :"tend/graft", locals: { graft: graft, limb: graft.limb, tree: graft.limb.tree, care: Records::CoreValues.care(graft, today),
-                                         reading: reading || Contracts::Visit.blank(seen_on: today.iso8601), now: NowLine.new(orchard, today).limb(graft.limb) }
+          def show(graft, reading = nil, loss: nil)
+            told = Records::GraftReading.new(graft, today)
+            erb :"tend/graft", locals: { graft: graft, limb: graft.limb, tree: graft.limb.tree, told: told, care: told.care, reading: reading || Contracts::Visit.blank(seen_on: today.iso8601),
+                                         loss: loss || Contracts::Form.blank(lost_on: (told.lost_on || today).iso8601, lost_cause: graft.lost_cause), now: NowLine.new(orchard, today).limb(graft.limb) }
+          end
+
+          def agenda
+            who = params["who"].to_s[0, 80]
+            row = params["row"].to_s[0, 40]
+            Records::Agenda.new(orchard, today, person: who.empty? ? nil : who, row: row.empty? ? nil : row, within: SPANS[params["span"]])
+          end
+
+          def list(wrong: nil)
+            told = agenda
+            Deeds::Jobs::ReckonCare.begin(orchard, today) if told.left.positive?
+            page = [Integer(params["page"].to_s, 10, exception: false).to_i, 1].max.clamp(1, 10_000)
+            erb :"tend/agenda", locals: { agenda: told, page: page, wrong: wrong, now: NowLine.new(orchard, today).tend(told) }
+          end
+
+          def agenda_address(**more)
+            query = { who: params["who"], row: params["row"], span: params["span"] }.merge(more).reject { |_, value| value.to_s.empty? }
+            "#{to('tend')}#{"?#{Rack::Utils.build_query(query)}" unless query.empty?}"
+          end
+
+          # Tasks as ticked on the agenda: "graft:12:slit-tape", "wound:3:support".
+          def ticked
+            words = params["one"] ? [params["one"]] : Array(params["tasks"])
+            words.first(200).map do |word|
+              kind, id, key = word.to_s.split(":", 3)
+              [kind == "wound" ? orchard.wound!(id) : orchard.graft!(id), key.to_s]
+            end
           end
         end
 
-        get "/" do
-          agenda = Records::Agenda.new(orchard, today)
-          erb :"tend/agenda", locals: { agenda: agenda, now: NowLine.new(orchard, today).tend(agenda) }
+        get("/") { list }
+
+        # Done, waived or put off, one or many at once.
+        post "/tasks" do
+          chosen = ticked
+          raise Deeds::Refused, tasks: ["tick at least one task"] if chosen.empty?
+
+          why = params["why"].to_s.strip[0, 300]
+          Vestry::DB.transaction do
+            chosen.each { |of, key| Deeds::SettleTask.call(of, key, params["what"].to_s, by: actor, today: today, why: why.empty? ? nil : why, until_on: read_day(params["until_on"])) }
+          end
+          notice "#{counted(chosen.size, 'task')} #{{ 'done' => 'done', 'waived' => 'waived' }.fetch(params['what'], 'put off')}."
+          redirect agenda_address
+        rescue Deeds::Refused => e
+          status 422
+          list(wrong: e.errors)
         end
 
+        # How far the reckoning of every graft is.
+        get "/progress" do
+          content_type :json
+          run = Vestry::DB[:care_runs].first(orchard_id: orchard.id)
+          JSON.generate(state: run.nil? || run[:ended_at] ? "done" : "running", done: run ? run[:done] : 0, lines: run ? run[:total] : 0)
+        end
+
+        get("/calendar") { erb :"tend/calendar", locals: { address: nil, key: Records::CalendarKey.first(orchard_id: orchard.id, account_id: account.id, revoked_at: nil) } }
+
+        post "/calendar" do
+          token = Deeds::ShareCalendar.call(orchard, account)
+          erb :"tend/calendar", locals: { address: "#{request.base_url}/calendar/#{token}.ics", key: Records::CalendarKey.first(orchard_id: orchard.id, account_id: account.id, revoked_at: nil) }
+        end
+
+        post "/calendar/revoke" do
+          Deeds::ShareCalendar.revoke(orchard, account)
+          notice "That address no longer works."
+          redirect to("tend", "/calendar")
+        end
+
+        post "/letters" do
+          Records::Membership.in_sight.where(orchard_id: orchard.id, account_id: account.id).update(daily_letter: params["wanted"] == "yes")
+          redirect to("tend", "/calendar")
+        end
+
+        get("/nurses") { erb :"tend/nurses", locals: { nurses: Records::Nurses.new(orchard, today) } }
+
         get("/grafts/:id") { show(orchard.graft!(params["id"])) }
+
+        # Which is scion and which is stock.
+        get "/grafts/:id/tidy" do
+          graft = orchard.graft!(params["id"])
+          erb :"tend/tidy", locals: { graft: graft, limb: graft.limb, tree: graft.limb.tree, now: NowLine.new(orchard, today).limb(graft.limb) }
+        end
 
         post "/grafts/:id/visits" do
           graft = orchard.graft!(params["id"])
           reading = read(Contracts::Visit)
           try(reading, ->(wrong) { show(graft, wrong) }) do |v|
-            Deeds::RecordVisit.call(graft, { seen_on: v[:seen_on], buds: v[:buds], callus: v[:callus], verdict: v[:verdict],
-                                             longest_shoot_mm: v[:longest_shoot], note: v[:note], seen_by: actor, client_key: v[:client_key] },
+            Deeds::RecordVisit.call(graft, { seen_on: v[:seen_on], buds: v[:buds], callus: v[:callus], verdict: v[:verdict], longest_shoot_mm: v[:longest_shoot], seal_state: v[:seal], wrap_state: v[:wrap],
+                                             stock_shoots: v[:stock_shoots], pests: v[:pests], snapped: v[:snapped] == true, fruit: v[:fruit] == true, note: v[:note], seen_by: actor, client_key: v[:client_key] },
                                     by: actor, today: today)
-            redirect to("tend", "/grafts/#{graft.id}")
+            redirect to("tend", "/grafts/#{graft.id}#answer")
           end
         end
 
         post "/grafts/:id/tasks" do
           graft = orchard.graft!(params["id"])
           settle_task(graft)
-          redirect params["back"] == "agenda" ? to("tend") : to("tend", "/grafts/#{graft.id}")
+          redirect to("tend", "/grafts/#{graft.id}")
+        rescue Deeds::Refused => e
+          status 422
+          env["vestry.notice"] = e.errors.values.flatten.join("; ")
+          show(graft)
+        end
+
+        post "/grafts/:id/loss" do
+          graft = orchard.graft!(params["id"])
+          next (Deeds::RecordLoss.undo(graft, by: actor) && redirect(to("tend", "/grafts/#{graft.id}"))) if params["what"] == "undo"
+
+          typed = params.slice("lost_on", "lost_cause", "lost_note").transform_values { |value| value.to_s[0, 500] }
+          reading = Contracts::Form::Reading.new(values: {}, errors: read_day(params["lost_on"]) ? {} : { lost_on: ["a day, as 2026-08-09"] }, typed: typed, form: {})
+          try(reading, ->(wrong) { show(graft, loss: wrong) }) do
+            Deeds::RecordLoss.call(graft, on: read_day(params["lost_on"]), cause: params["lost_cause"].to_s, note: typed["lost_note"], by: actor, today: today)
+            redirect to("tend", "/grafts/#{graft.id}")
+          end
+        end
+
+        # A failed stub goes back to plan, wood and day.
+        post "/grafts/:id/regraft" do
+          graft = orchard.graft!(params["id"])
+          row = Deeds::Regraft.call(graft, by: actor, today: today, cause: Deeds::RecordLoss::CAUSES.include?(params["lost_cause"]) ? params["lost_cause"] : nil)
+          short = Records::WoodSupply.new(orchard, row.season, today).short_for(row)
+          notice "#{graft.limb.label} is to be worked again in #{row.season}, cut at #{length(row.cut_mm)}#{row.variety ? " with #{row.variety.name}" : ''}. #{short ? 'There is too little wood of it: see Wood.' : 'There is wood for it.'}"
+          redirect to("plan", "/trees/#{graft.limb.tree_id}?limb=#{graft.limb_id}")
         rescue Deeds::Refused => e
           status 422
           env["vestry.notice"] = e.errors.values.flatten.join("; ")

@@ -36,7 +36,7 @@ RSpec.describe "care" do
   it "sounds an alarm when buds move before callus can have knit" do
     answer = care("2026-05-02", observations: [{ on: "2026-05-01", buds: "swelling" }])
     expect(answer[:state]).to eq "false-start"
-    expect(dates(answer, "false-start").first).to eq "2026-05-01"
+    expect(dates(answer, "false-start:1").first).to eq "2026-05-01"
   end
 
   it "asks for it to be opened when nothing moves, and drops that once it has taken" do

@@ -1,0 +1,36 @@
+# frozen_string_literal: true
+
+# An orchard of 20,000 trees, six limbs each, 100,000 grafts of five seasons and ten visits to each,
+# the same every time, written straight into the tables.
+module LargeOrchard
+  module_function
+
+  TREES = 20_000
+  ROWS = 140
+
+  def build(slug, trees: TREES, seasons: 5)
+    db = Vestry::DB
+    place = Vestry::Records::Orchard.create(slug: slug, name: slug, latitude: 50.6, longitude: -2.9, time_zone: "Etc/UTC", grazing: "sheep", wind_from_deg: 240, school: "waxed-rind")
+    kinds = Array.new(12) { |i| Vestry::Records::Variety.create(orchard_id: place.id, name: "Trial #{i}", species: "apple", bloom_from: "04-20", bloom_to: "05-02").id }
+    db.run <<~SQL
+      INSERT INTO trees (orchard_id, row, number, species, form, height_mm, trunk_girth_mm, x_m, y_m, variety_id, planted_year)
+      SELECT #{place.id}, translate((i % #{ROWS} + 10000)::text, '0123456789', 'ABCDEFGHIJ'), i / #{ROWS} + 1, 'apple', 'bush', 3800, 520, (i / #{ROWS}) * 5, (i % #{ROWS}) * -6, #{kinds[0]}, 1994 FROM generate_series(0, #{trees - 1}) i;
+      INSERT INTO limbs (orchard_id, tree_id, tag, fork_mm, bearing_deg, rise_deg, girth_mm, length_mm, surveyed_on)
+      SELECT #{place.id}, t.id, chr(64 + k), 850 + k * 40, (k * 60) % 360, 45, 180 + t.id % 60, 2400, '2021-01-10' FROM trees t, generate_series(1, 6) k WHERE t.orchard_id = #{place.id};
+      INSERT INTO grafts (orchard_id, limb_id, grafted_on, technique, variety_id, cut_mm, stub_mm, scion_mm, sticks, faces, grafter, wrap, seal, cover)
+      SELECT #{place.id}, l.id, make_date(2027 - #{seasons} + ascii(l.tag) % #{seasons}, 4, 5) + (l.tree_id % 35), CASE WHEN l.id % 3 = 0 THEN 'inlay' ELSE 'rind' END, #{kinds[1]} + (l.id % 11), 900, 55, 8, 1 + l.id % 2, '{0}',
+        (ARRAY['Orla Finch', 'Tam Reddaway', 'Ines Wood', 'Bram Hale'])[1 + l.tree_id % 4], 'stretch-tape', 'wax', 'wax-only' FROM limbs l WHERE l.orchard_id = #{place.id} AND l.tag < 'F';
+      INSERT INTO observations (orchard_id, graft_id, seen_on, buds, callus, longest_shoot_mm, verdict, seen_by)
+      SELECT #{place.id}, g.id, g.grafted_on + 12 * k, CASE WHEN k < 2 THEN 'asleep' WHEN g.id % 9 = 0 THEN 'dead' ELSE 'leafing' END, 'some', CASE WHEN k > 2 AND g.id % 9 <> 0 THEN 60 * k END,
+        CASE WHEN k = 3 THEN CASE WHEN g.id % 9 = 0 THEN 'failed' ELSE 'took' END END, g.grafter FROM grafts g, generate_series(1, 10) k WHERE g.orchard_id = #{place.id} AND g.grafted_on + 12 * k <= '2026-05-18';
+      INSERT INTO tallies (orchard_id, graft_id, season, tallied_on, alive, growth_mm, above_mm, below_mm, open_a_mm, open_b_mm, tallied_by)
+      SELECT #{place.id}, g.id, y, make_date(y, 10, 4), g.id % 9 <> 0, 700 - g.id % 300, 18, 22, greatest(0, 52 - 11 * (y - extract(year FROM g.grafted_on))), greatest(0, 48 - 11 * (y - extract(year FROM g.grafted_on))), g.grafter
+        FROM grafts g, generate_series(2020, 2025) y WHERE g.orchard_id = #{place.id} AND y >= extract(year FROM g.grafted_on);
+      INSERT INTO weather_days (orchard_id, day, min_c, max_c, rain_mm, gust_ms)
+      SELECT #{place.id}, d, 6 - 5 * cos(extract(doy FROM d) / 58.0), 15 - 8 * cos(extract(doy FROM d) / 58.0), CASE WHEN extract(doy FROM d)::int % 4 = 0 THEN 7 ELSE 0 END, 5 + extract(doy FROM d)::int % 9 FROM generate_series('2014-01-01'::date, '2026-05-17', '1 day') d;
+    SQL
+    Vestry::Records::Places.settle(place)
+    db.run("VACUUM ANALYZE")
+    place
+  end
+end

@@ -1,0 +1,42 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # A letter a day to each person who wants it, and only if something is due: a grafter hears of the
+    # grafts they made and of repairs, a steward of all.
+    module DailyLetters
+      MOST_LINES = 25
+
+      module_function
+
+      def all(today: nil)
+        Records::Orchard.all.each { |orchard| call(orchard, today: today || Outside::Clock.today(orchard.time_zone)) }
+      end
+
+      # @return [Integer] how many were posted
+      def call(orchard, today:)
+        members = Records::Membership.in_sight.where(orchard_id: orchard.id, daily_letter: true).exclude(role: "viewer").eager(:account).all
+        members.count { |member| post(orchard, member, today) }
+      end
+
+      def post(orchard, member, today)
+        agenda = Records::Agenda.new(orchard, today, person: member.role == "steward" ? nil : member.account.name)
+        return false if agenda.due_count.zero?
+        # The day's letter is claimed before it is written: asked twice, it is posted once.
+        return false if DB[:daily_letters].insert_conflict.returning(:day).insert(account_id: member.account_id, orchard_id: orchard.id, day: today).empty?
+
+        Outside::Outbox.post(Outside::Outbox::Letter.new(address: member.account.email, subject: "#{orchard.name}: #{agenda.due_count} due on #{today.strftime('%-d %B')}", body: body(orchard, agenda)))
+        true
+      end
+
+      def body(orchard, agenda)
+        lines = agenda.due.first(MOST_LINES).map { |item| "#{item.label}: #{title(orchard, item.task)}, due #{item.task[:due_on].strftime('%-d %b')}#{' (late)' if item.task[:status] == 'late'}" }
+        more = agenda.due_count - lines.size
+        [*lines, ("and #{more} more" if more.positive?), "", "The whole list is under Tend. This letter can be turned off there."].compact.join("\n")
+      end
+
+      def title(orchard, task) = %w[care repair].filter_map { |file| orchard.rulebook.book(file).dig("rules", task[:rule], "title") }.first
+      private_class_method :post, :body, :title
+    end
+  end
+end

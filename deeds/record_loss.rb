@@ -1,0 +1,24 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # Records that a graft was lost, and by what: losses teach.
+    module RecordLoss
+      CAUSES = Core::Rulebook.shipped.book("cause").fetch("losses").keys.freeze
+
+      # @raise [Refused]
+      def self.call(graft, on:, cause:, by:, today:, note: nil)
+        errors = {}
+        errors[:lost_cause] = ["is one of #{CAUSES.join(', ')}"] unless CAUSES.include?(cause)
+        errors[:lost_on] = ["lies in the future; #{today.iso8601} is the latest"] if on > today
+        errors[:lost_on] = ["is before the graft was made, on #{graft.grafted_on.iso8601}"] if on < graft.grafted_on
+        raise Refused, errors if errors.any?
+
+        Ledger.change(graft, { lost_on: on, lost_cause: cause, lost_note: note }, by: by)
+      end
+
+      # It was not lost after all.
+      def self.undo(graft, by:) = Ledger.change(graft, { lost_on: nil, lost_cause: nil, lost_note: nil }, by: by, why: "it was not lost after all")
+    end
+  end
+end

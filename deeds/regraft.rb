@@ -1,0 +1,44 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # Puts a failed stub back into the plan, and so onto the list of wood and the days to come: a little
+    # lower, to fresh wood, with what stood there before unless something else is decided.
+    module Regraft
+      # @return [Records::PlanLimb]
+      # @raise [Refused]
+      def self.call(graft, by:, today:, cause: nil)
+        raise Refused, graft: ["has not failed: record the visit that found it dead first"] unless graft.fate == "lost" || graft.lost_on
+
+        limb = graft.limb
+        raise Refused, graft: ["stands on a limb that is gone"] if limb.gone_on
+
+        DB.transaction do
+          RecordLoss.call(graft, on: lost_on(graft, today), cause: cause || "failed", by: by, today: today) unless graft.lost_on
+          PlanLimb.call(limb, values(graft, today), by: by, season: season(graft.orchard, today))
+          limb.reload.planned
+        end
+      end
+
+      # This season while there is time, else the next.
+      def self.season(orchard, today)
+        last = orchard.season.next_day(orchard.rulebook.value("care.calendar.last-regraft"), orchard.season.year_start(today))
+        this = orchard.season.name_of(today)
+        today <= last && orchard.season_to_plan(today) == this ? this : this + 1
+      end
+
+      def self.values(graft, today)
+        room = graft.orchard.rulebook.value("reckoning.regraft.lower")
+        cut = graft.cut_mm&.to_f
+        { role: "work", season: season(graft.orchard, today), technique: graft.technique, variety: graft.variety_id, cut: cut && [cut - room, graft.orchard.rulebook.value("reckoning.cut.clearance").to_f].max,
+          against_reason: "worked again, lower on the same stub" }.compact
+      end
+
+      def self.lost_on(graft, today)
+        seen = graft.observations.reverse.find { |each| each.verdict == "failed" || each.buds == "dead" }&.seen_on
+        seen || graft.tallies.reverse.find { |each| !each.alive }&.tallied_on || today
+      end
+      private_class_method :values, :lost_on
+    end
+  end
+end

@@ -1,0 +1,75 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Drawings
+    # How long a shoot may grow unbraced, week by week, against how long it is: a line over the weeks
+    # since the graft with today's mark.
+    class SafeCurve
+      WIDTH = 620.0
+      HEIGHT = 230.0
+      LEFT = 64.0
+      RIGHT = 14.0
+      TOP = 16.0
+      BOTTOM = 30.0
+
+      attr_reader :title
+
+      # @param curve [Array<Array(Float, Float)>] week and safe length, mm
+      # @param week [Float] today's
+      # @param shoot_mm [Float, nil] as last measured
+      # @param units [String]
+      def initialize(curve, week:, shoot_mm:, units:, title:)
+        @curve = curve
+        @week = week
+        @shoot = shoot_mm
+        @units = units
+        @title = title
+        @weeks = [curve.last.first, week].max
+        @most = [curve.map(&:last).max, shoot_mm || 0, 300].max * 1.08
+      end
+
+      def svg = Page.render("safe_curve", self)
+      def width = WIDTH
+      def height = HEIGHT
+      def left = LEFT
+      def right = WIDTH - RIGHT
+      def floor = HEIGHT - BOTTOM
+      def ceiling = TOP
+
+      def line = Stroke.straight(@curve.map { |week, mm| [x(week), y(mm)] })
+      def safe = "#{line}L#{Stroke.round(x(@curve.last.first))} #{floor}L#{Stroke.round(x(@curve.first.first))} #{floor}Z"
+      def today_x = x(@week)
+      def shoot_y = @shoot && y(@shoot)
+      def too_long? = @shoot && @shoot > safe_now
+      def safe_now = at(@week)
+      def shoot_words = "the shoot, #{say(@shoot)}"
+
+      def levels
+        step = @units == "imperial" ? 304.8 : 250.0
+        step *= 2 while @most / step > 6
+        (0..(@most / step).floor).map { |i| { y: y(i * step), text: say(i * step) } }
+      end
+
+      def marks
+        step = [2, 4, 8, 13, 26].find { |each| @weeks / each <= 9 } || 52
+        (0..@weeks.floor).step(step).map { |week| { x: x(week), text: week.to_s } }
+      end
+
+      def spoken = "safe to #{say(safe_now)} today#{", #{shoot_words}" if @shoot}"
+
+      private
+
+      def at(week)
+        after = @curve.index { |each, _| each >= week } || @curve.size - 1
+        return @curve[after].last if after.zero?
+
+        (a, low), (b, high) = @curve[after - 1], @curve[after]
+        low + (high - low) * ((week - a) / (b - a)).clamp(0, 1)
+      end
+
+      def say(mm) = Core::Measure.say(mm, @units)
+      def x(week) = LEFT + (right - LEFT) * week / @weeks
+      def y(mm) = floor - (floor - TOP) * mm / @most
+    end
+  end
+end

@@ -1,0 +1,21 @@
+# frozen_string_literal: true
+
+require "digest"
+
+module Vestry
+  module Records
+    # A secret address under which someone's agenda can be read by a calendar, until it is revoked.
+    class CalendarKey < Sequel::Model(DB[:calendar_keys])
+      many_to_one :orchard
+      many_to_one :account
+
+      def self.digest(token) = Digest::SHA256.hexdigest("calendar:#{token}")
+
+      # The key behind an address, if it still opens: its person still belongs to the orchard.
+      def self.good(token)
+        key = first(digest: digest(token.to_s), revoked_at: nil)
+        key if key&.account&.role_in(key.orchard)
+      end
+    end
+  end
+end

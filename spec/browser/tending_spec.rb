@@ -1,0 +1,61 @@
+# frozen_string_literal: true
+
+RSpec.describe "Tending a graft" do
+  let!(:here) { demo }
+
+  def on(day) = allow(Vestry::Outside::Clock).to receive(:today).and_return(day)
+  def tap(name, words) = find("fieldset.stages", text: /\A#{name}/).find("label.stage", text: /\A#{words}\z/).click
+
+  before { sign_in person(steward: here) }
+
+  it "records a visit by tapping drawings, is told what it means, and sees the agenda change" do
+    page.current_window.resize_to(390, 844)
+    visit "/o/maunder-hill/tend"
+    expect(page).to have_css("table.agenda tr", text: /A7 C.*First look/m)
+    first("form[action$='/tend/tasks'] a", exact_text: "A7 C").click
+    tap "Buds", "asleep"
+    tap "Callus", "some"
+    tap "Seal", "cracked"
+    click_button "Record this visit"
+    expect(page).to have_css("#answer .answer", text: "Callus and plump bark: it lives")
+    expect(page).to have_css("#answer", text: "Mend the seal today")
+    visit "/o/maunder-hill/tend"
+    expect(page).to have_no_css("form[action$='/tend/tasks'] tr", text: /A7 C.*First look/m)
+    row = find("form[action$='/tend/tasks'] tr", text: /A7 C.*Mend the seal/m)
+    row.find("button", text: "Done").click
+    expect(page).to have_content("1 task done.")
+    expect(page).to have_no_css("form[action$='/tend/tasks'] tr", text: /A7 C.*Mend the seal/m)
+  end
+
+  it "plans a failed stub again in one step" do
+    graft = here.grafts.find { |each| each.limb.label == "A7 E" }
+    visit "/o/maunder-hill/tend/grafts/#{graft.id}"
+    tap "Buds", "dead"
+    choose "it failed"
+    click_button "Record this visit"
+    expect(page).to have_css("#answer .answer", text: /Dead\. Bark slips until about/)
+    expect(page).to have_css("#why-h")
+    click_button "Plan it again: plan, wood and day"
+    expect(page).to have_content("A7 E is to be worked again in 2026")
+    visit "/o/maunder-hill/wood"
+    expect(page).to have_content("Evensong")
+    visit "/o/maunder-hill/slip"
+    expect(page).to have_content("A7 E")
+  end
+
+  it "puts many off at once, says which is scion, and shows the wind's curve" do
+    visit "/o/maunder-hill/tend"
+    all("td.tick label.choice").first(2).each(&:click)
+    fill_in "Put off until", with: Date.new(2026, 6, 2)
+    fill_in "because", with: "mud"
+    click_button "Put off"
+    expect(page).to have_content("2 tasks put off.")
+    grown = here.grafts.find { |each| each.fate == "took" && each.tallies.any?(&:growth_mm) }
+    on(Date.new(2026, 5, 19))
+    visit "/o/maunder-hill/tend/grafts/#{grown.id}"
+    find("summary", text: "Wind and weight").click
+    expect(page).to have_css("svg.safe-curve .today")
+    click_link "Which is scion, which is stock"
+    expect(page).to have_content("Never cut:").and have_css("svg.scion-stock")
+  end
+end

@@ -1,0 +1,263 @@
+# frozen_string_literal: true
+
+# Grafts as they go, each with every date that its care comes to. The years are those of the grafts.
+RSpec.describe "The stories of grafts", :core do
+  def days(spans)
+    day = Date.new(2026, 4, 20)
+    spans.flat_map do |count, min, max, more|
+      Array.new(count) { { date: day.iso8601, min_c: min, max_c: max, **(more || {}) }.tap { day += 1 } }
+    end
+  end
+
+  def self.graft(**more) = { grafted_on: "2026-04-20", method: "rind", species: "apple", sticks: 2 }.merge(more)
+
+  def told(facts)
+    facts = facts.merge(weather: days(facts[:weather])) if facts[:weather]
+    answer = reckon("care", { graft: self.class.graft, school: "waxed-rind" }.merge(facts))
+    ["#{answer[:state]} #{answer[:knit_basis]} #{answer[:knit_on]}",
+     *answer[:tasks].map { |task| [task[:key], *task.values_at(:opens_on, :due_on, :closes_on).map { |day| day.strftime("%m-%d") }, task[:status]].join(" ") }]
+  end
+
+  TOOK = { on: "2026-05-18", buds: "leafing", verdict: "took" }.freeze
+  MILD = [[70, 8, 18, { rain_mm: 3 }]].freeze
+
+  it "buds swell before callus can have knit" do
+    expect(told({ today: "2026-05-03", weather: [[14, 4, 12]], observations: [{ on: "2026-05-01", buds: "swelling", callus: "none" }] })).to eq [
+      "false-start temperature-so-far 2026-05-18",
+      "wax-check 04-22 04-25 05-04 late",
+      "false-start:1 05-01 05-03 05-08 open",
+      "first-look 05-18 05-25 06-15 ahead",
+      "slit-tape 06-19 07-19 08-18 ahead",
+      "tally 09-15 10-30 11-29 ahead"
+    ]
+  end
+
+  it "nothing moves for seven weeks, and then it takes" do
+    expect(told({ today: "2026-06-10", weather: MILD, observations: [{ on: "2026-05-20", buds: "asleep", callus: "some" }, { on: "2026-06-08", buds: "leafing", verdict: "took" }] })).to eq [
+      "growing temperature 2026-05-04",
+      "wax-check 04-22 04-25 05-04 passed",
+      "first-look 05-04 05-11 06-01 done",
+      "choose 06-01 06-15 07-13 open",
+      "stock-shoots-later:1 06-15 06-22 07-06 ahead",
+      "aphids 06-18 06-28 08-07 ahead",
+      "slit-tape 06-19 07-19 08-18 ahead",
+      "shorten 07-10 07-20 08-25 ahead",
+      "label-look 09-15 10-30 12-14 ahead",
+      "tally 09-15 10-30 11-29 ahead",
+      "thin-ring 12-15 02-13 03-15 ahead"
+    ]
+  end
+
+  it "the wax cracks" do
+    expect(told({ today: "2026-05-07", observations: [{ on: "2026-05-06", seal: "cracked" }] })).to eq [
+      "knitting calendar 2026-05-11",
+      "wax-check 04-22 04-25 05-04 done",
+      "reseal:2026-05-06 05-06 05-07 05-16 open",
+      "first-look 05-11 05-18 06-08 ahead",
+      "open-if-still 05-25 05-30 06-24 ahead",
+      "stock-shoots-later:1 05-25 06-01 06-15 ahead",
+      "aphids 05-28 06-07 07-17 ahead",
+      "choose 06-01 06-15 07-13 ahead",
+      "shorten 06-19 06-29 08-04 ahead",
+      "slit-tape 06-19 07-19 08-18 ahead",
+      "label-look 09-15 10-30 12-14 ahead",
+      "tally 09-15 10-30 11-29 ahead",
+      "thin-ring 12-15 02-13 03-15 ahead"
+    ]
+  end
+
+  it "tape that does not perish is never slit" do
+    expect(told({ today: "2026-09-03", observations: [{ on: "2026-05-20", buds: "leafing", verdict: "took" }, { on: "2026-09-02", wrap: "biting" }] })).to eq [
+      "growing calendar 2026-05-11",
+      "wax-check 04-22 04-25 05-04 passed",
+      "first-look 05-11 05-18 06-08 done",
+      "stock-shoots-later:1 05-27 06-03 06-17 passed",
+      "aphids 05-30 06-09 07-19 passed",
+      "choose 06-01 06-15 07-13 passed",
+      "shorten 06-21 07-01 08-06 passed",
+      "stock-shoots-later:2 07-01 07-08 07-22 passed",
+      "slit-tape 06-19 07-19 08-18 passed",
+      "stock-shoots-later:3 08-05 08-12 08-26 passed",
+      "slit-now:2026-09-02 09-02 09-02 09-16 late",
+      "stock-shoots-later:4 09-09 09-16 09-30 ahead",
+      "label-look 09-15 10-30 12-14 ahead",
+      "tally 09-15 10-30 11-29 ahead",
+      "thin-ring 12-15 02-13 03-15 ahead"
+    ]
+  end
+
+  it "a hot spring under foil and bag" do
+    expect(told({ graft: self.class.graft(cover: "foil-and-bag", method: "inlay", sticks: 1), school: "covered-inlay", today: "2026-05-12", weather: [[20, 10, 24], [3, 16, 33]] })).to eq [
+      "waiting temperature 2026-05-01",
+      "first-look 05-01 05-08 05-29 late",
+      "stock-shoots:1 05-04 05-08 05-18 late",
+      "shade 05-10 05-11 05-20 late",
+      "whitewash 05-10 05-17 06-19 open",
+      "open-if-still 05-15 05-20 06-14 ahead",
+      "aphids 05-18 05-28 07-07 ahead",
+      "uncover 05-26 05-30 06-09 ahead",
+      "brace 06-02 06-09 07-10 ahead",
+      "choose 06-01 06-15 07-13 ahead",
+      "slit-tape 06-19 07-19 08-18 ahead",
+      "label-look 09-15 10-30 12-14 ahead",
+      "tally 09-15 10-30 11-29 ahead",
+      "no-fruit 05-15 05-30 06-29 ahead"
+    ]
+  end
+
+  it "a gale in July" do
+    expect(told({ today: "2026-07-09", weather: [[78, 9, 19, { gust_ms: 6, rain_mm: 6 }], [1, 9, 17, { gust_ms: 21, rain_mm: 9 }], [1, 9, 17, { rain_mm: 1 }]], observations: [TOOK, { on: "2026-06-20", buds: "leafing", longest_shoot_mm: 400 }] })).to eq [
+      "growing temperature 2026-05-03",
+      "wax-check 04-22 04-25 05-04 passed",
+      "first-look 05-03 05-10 05-31 done",
+      "stock-shoots-later:1 05-25 06-01 06-15 passed",
+      "aphids 05-28 06-07 07-17 late",
+      "choose 06-01 06-15 07-13 late",
+      "stock-shoots-later:2 06-29 07-06 07-20 late",
+      "after-gale:2026-07-07 07-07 07-09 07-17 open",
+      "shorten 07-04 07-14 08-19 open",
+      "slit-tape 06-19 07-19 08-18 open",
+      "label-look 09-15 10-30 12-14 ahead",
+      "tally 09-15 10-30 11-29 ahead",
+      "thin-ring 12-15 02-13 03-15 ahead"
+    ]
+  end
+
+  it "a dry June" do
+    expect(told({ today: "2026-07-01", weather: [[45, 9, 19, { rain_mm: 6 }], [27, 11, 24, { rain_mm: 0.2 }]], observations: [TOOK] })).to eq [
+      "growing temperature 2026-05-03",
+      "wax-check 04-22 04-25 05-04 passed",
+      "first-look 05-03 05-10 05-31 done",
+      "stock-shoots-later:1 05-25 06-01 06-15 passed",
+      "aphids 05-28 06-07 07-17 late",
+      "choose 06-01 06-15 07-13 late",
+      "water:2026-06-24 06-24 06-27 07-15 late",
+      "shorten 06-19 06-29 08-04 late",
+      "stock-shoots-later:2 06-29 07-06 07-20 open",
+      "slit-tape 06-19 07-19 08-18 open",
+      "label-look 09-15 10-30 12-14 ahead",
+      "tally 09-15 10-30 11-29 ahead",
+      "thin-ring 12-15 02-13 03-15 ahead"
+    ]
+  end
+
+  it "dead in May, with time for another" do
+    expect(told({ today: "2026-05-31", weather: MILD, observations: [{ on: "2026-05-30", buds: "dead", callus: "none", verdict: "failed" }] })).to eq [
+      "failed temperature 2026-05-04",
+      "regraft 05-30 06-09 07-14 open",
+      "regraft-spring 11-15 12-15 02-13 ahead"
+    ]
+  end
+
+  it "dead in August" do
+    expect(told({ today: "2026-08-10", observations: [{ on: "2026-05-20", buds: "leafing", verdict: "took" }, { on: "2026-08-09", buds: "dead", verdict: "failed" }] })).to eq [
+      "failed calendar 2026-05-11",
+      "regraft-bud 08-09 08-30 09-23 open",
+      "regraft-spring 11-15 12-15 02-13 ahead"
+    ]
+  end
+
+  it "the southern hemisphere" do
+    expect(told({ graft: self.class.graft(grafted_on: "2026-10-08", southern: true, method: "whip-and-tongue", sticks: 1, wrap: "film", cover: "film", seal: "glue-tip"), school: "film-wrap", today: "2026-10-10" })).to eq [
+      "knitting calendar 2026-10-29",
+      "stock-shoots:1 10-22 10-26 11-05 ahead",
+      "first-look 10-29 11-05 11-26 ahead",
+      "let-light-in 11-05 11-10 11-26 ahead",
+      "open-if-still 11-12 11-17 12-12 ahead",
+      "aphids 11-15 11-25 01-04 ahead",
+      "choose 11-19 12-03 12-31 ahead",
+      "label-look 03-15 04-29 06-13 ahead",
+      "tally 03-15 04-29 05-29 ahead",
+      "brace-after-year 07-15 08-29 10-13 ahead"
+    ]
+  end
+
+  it "a walnut by the covered school" do
+    expect(told({ graft: { grafted_on: "2026-05-20", method: "inlay", species: "walnut", sticks: 1 }, school: "covered-inlay", today: "2026-05-22" })).to eq [
+      "knitting calendar 2026-07-09",
+      "stock-shoots:1 06-03 06-07 06-17 ahead",
+      "choose 07-01 07-15 08-12 ahead",
+      "first-look 07-09 07-16 08-06 ahead",
+      "aphids 07-26 08-05 09-14 ahead",
+      "uncover 08-03 08-07 08-17 ahead",
+      "open-if-still 08-06 08-11 09-05 ahead",
+      "brace 08-10 08-17 09-17 ahead",
+      "slit-tape 07-19 08-18 09-17 ahead",
+      "label-look 09-15 10-30 12-14 ahead",
+      "tally 09-15 10-30 11-29 ahead",
+      "no-fruit 05-15 05-30 06-29 ahead"
+    ]
+  end
+
+  it "small wood by the film school" do
+    expect(told({ graft: self.class.graft(method: "four-flap", sticks: 1), school: "film-wrap", today: "2026-04-21" })).to eq [
+      "knitting calendar 2026-05-11",
+      "stock-shoots:1 05-04 05-08 05-18 ahead",
+      "first-look 05-11 05-18 06-08 ahead",
+      "let-light-in 05-18 05-23 06-08 ahead",
+      "open-if-still 05-25 05-30 06-24 ahead",
+      "aphids 05-28 06-07 07-17 ahead",
+      "choose 06-01 06-15 07-13 ahead",
+      "label-look 09-15 10-30 12-14 ahead",
+      "tally 09-15 10-30 11-29 ahead",
+      "brace-after-year 01-14 02-28 04-14 ahead"
+    ]
+  end
+
+  it "a shoot snaps above a live stick" do
+    expect(told({ today: "2026-06-22", observations: [{ on: "2026-05-20", buds: "leafing", verdict: "took" }, { on: "2026-06-21", buds: "leafing", snapped: true, longest_shoot_mm: 300 }] })).to eq [
+      "growing calendar 2026-05-11",
+      "wax-check 04-22 04-25 05-04 passed",
+      "first-look 05-11 05-18 06-08 done",
+      "stock-shoots-later:1 05-27 06-03 06-17 passed",
+      "aphids 05-30 06-09 07-19 late",
+      "choose 06-01 06-15 07-13 late",
+      "cut-to-bud:2026-06-21 06-21 06-23 07-05 open",
+      "stock-shoots-later:2 07-01 07-08 07-22 ahead",
+      "shorten 07-05 07-15 08-20 ahead",
+      "slit-tape 06-19 07-19 08-18 open",
+      "label-look 09-15 10-30 12-14 ahead",
+      "tally 09-15 10-30 11-29 ahead",
+      "thin-ring 12-15 02-13 03-15 ahead"
+    ]
+  end
+
+  it "fruit in its second summer" do
+    expect(told({ today: "2027-06-02", school: "covered-inlay", observations: [{ on: "2026-05-20", buds: "leafing", verdict: "took" }, { on: "2027-06-01", fruit: true, buds: "leafing" }] })).to eq [
+      "growing calendar 2026-05-11",
+      "stock-shoots:1 05-04 05-08 05-18 passed",
+      "first-look 05-11 05-18 06-08 done",
+      "stock-shoots:2 06-01 06-05 06-15 passed",
+      "aphids 05-30 06-09 07-19 passed",
+      "uncover 06-07 06-11 06-21 passed",
+      "choose 06-01 06-15 07-13 passed",
+      "brace 06-14 06-21 07-22 passed",
+      "stock-shoots:3 06-29 07-03 07-13 passed",
+      "slit-tape 06-19 07-19 08-18 passed",
+      "stock-shoots:4 07-27 07-31 08-10 passed",
+      "stock-shoots:5 08-24 08-28 09-07 passed",
+      "label-look 09-15 10-30 12-14 passed",
+      "tally 09-15 10-30 11-29 passed",
+      "thin-ring 12-15 02-13 03-15 passed",
+      "no-fruit 05-15 05-30 06-29 late",
+      "fruit-off:2027-06-01 06-01 06-06 07-01 open"
+    ]
+  end
+
+  it "frost in May" do
+    expect(told({ today: "2026-05-23", weather: [[31, 9, 19], [1, -3, 10], [2, 5, 14]], observations: [TOOK] })).to eq [
+      "growing temperature 2026-05-03",
+      "wax-check 04-22 04-25 05-04 passed",
+      "first-look 05-03 05-10 05-31 done",
+      "after-frost:2026-05-21 05-22 05-26 06-04 open",
+      "stock-shoots-later:1 05-25 06-01 06-15 ahead",
+      "aphids 05-28 06-07 07-17 ahead",
+      "choose 06-01 06-15 07-13 ahead",
+      "shorten 06-19 06-29 08-04 ahead",
+      "slit-tape 06-19 07-19 08-18 ahead",
+      "label-look 09-15 10-30 12-14 ahead",
+      "tally 09-15 10-30 11-29 ahead",
+      "thin-ring 12-15 02-13 03-15 ahead"
+    ]
+  end
+end

@@ -1,0 +1,90 @@
+# frozen_string_literal: true
+
+require "icalendar"
+require "rack/test"
+
+RSpec.describe "The agenda" do
+  include Rack::Test::Methods
+
+  let(:app) { Vestry::Web::Stack.build }
+  let!(:here) { demo }
+  let!(:orla) { person(steward: here) }
+
+  before { enter orla }
+
+  def page = last_response.body
+  def settle(**fields)
+    get "/o/maunder-hill/tend"
+    post "/o/maunder-hill/tend/tasks", fields.merge(authenticity_token: token)
+    last_response.status
+  end
+
+  def ticks = get("/o/maunder-hill/tend").body.scan(/name="tasks\[\]" value="([^"]+)"/).flatten
+
+  it "settles many at once, or none of them" do
+    three = ticks.first(3)
+    expect(settle(tasks: [*three.first(2), "graft:999999:first-look"], what: "done")).to eq 404
+    expect(settle(tasks: three, what: "burnt")).to eq 422
+    expect(settle(what: "done")).to eq 422
+    expect(page).to include("Tick at least one task.")
+    expect(settle(tasks: three, what: "put-off", until_on: "2026-06-01")).to eq 422
+    expect(page).to include("Say why it is put off.")
+    expect(ticks).to include(*three)
+    expect(settle(tasks: three, what: "put-off", until_on: "2026-06-01", why: "mud")).to be_between(302, 303)
+    expect(ticks & three).to eq []
+    expect(settle(one: ticks.first, what: "done")).to be_between(302, 303)
+    expect(Vestry::Records::TaskDone.in_sight.where(done_by: "Orla Finch", done_on: World::TODAY).select_order_map(:what)).to eq %w[done put-off put-off put-off]
+  end
+
+  it "shows one person's, one row's, and says so in the address" do
+    get "/o/maunder-hill/tend?who=Tam+Reddaway&row=B&span=week"
+    expect(page.scan(/value="(graft:\d+)/).size).to be_positive
+    expect(page).to include('<option value="Tam Reddaway" selected', '<option value="B" selected')
+    get "/o/maunder-hill/tend?who=%3Cscript%3E&page=99999999999999999999"
+    expect(last_response.status).to eq 200
+  end
+
+  it "gives a calendar a secret address that can be revoked" do
+    get "/o/maunder-hill/tend/calendar"
+    post "/o/maunder-hill/tend/calendar", authenticity_token: token
+    address = page[%r{/calendar/[\w-]+\.ics}]
+    expect(Vestry::DB[:calendar_keys].get(:digest)).not_to include address[%r{calendar/(.*)\.ics}, 1]
+    clear_cookies
+    get address
+    events = Icalendar::Calendar.parse(page).first.events
+    expect(last_response.headers["content-type"]).to start_with "text/calendar"
+    expect(events.map { |event| event.summary.to_s }).to include("C10: Rub the buds off the scions", a_string_matching(/\AA\d+ [A-Z]: First look\z/))
+    expect(events.map { |event| event.uid.to_s }.uniq.size).to eq events.size
+    get "/calendar/#{'x' * 32}.ics"
+    expect(last_response.status).to eq 404
+    enter orla
+    get "/o/maunder-hill/tend/calendar"
+    post "/o/maunder-hill/tend/calendar/revoke", authenticity_token: token
+    get address
+    expect(last_response.status).to eq 404
+  end
+
+  it "no longer opens a calendar to someone who has left" do
+    token = Vestry::Deeds::ShareCalendar.call(here, person("Tam Reddaway", grafter: here))
+    get "/calendar/#{token}.ics"
+    expect([last_response.status, page.include?("BEGIN:VEVENT")]).to eq [200, true]
+    Vestry::Records::Membership.where(role: "grafter").update(hidden_at: Time.now)
+    get "/calendar/#{token}.ics"
+    expect(last_response.status).to eq 404
+  end
+
+  it "keeps a loss with its cause, and names what can be" do
+    graft = here.grafts_dataset.first(grafted_on: Date.new(2026, 4, 21))
+    send_loss = lambda do |**fields|
+      get "/o/maunder-hill/tend/grafts/#{graft.id}"
+      post "/o/maunder-hill/tend/grafts/#{graft.id}/loss", fields.merge(authenticity_token: token)
+      last_response.status
+    end
+    expect(send_loss.call(lost_on: "soon", lost_cause: "pest")).to eq 422
+    expect(page).to include("a day, as 2026-08-09")
+    expect(send_loss.call(lost_on: "2026-05-10", lost_cause: "bored")).to eq 422
+    expect(send_loss.call(lost_on: "2026-05-10", lost_cause: "browsed", lost_note: "<b>deer</b>")).to be_between(302, 303)
+    get "/o/maunder-hill/tend/grafts/#{graft.id}"
+    expect(page).to include("Lost on 10 May 2026: browsed.", "&lt;b&gt;deer")
+  end
+end

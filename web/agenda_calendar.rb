@@ -1,0 +1,38 @@
+# frozen_string_literal: true
+
+require "icalendar"
+
+module Vestry
+  module Web
+    # A person's agenda as an iCalendar: each task a day's event from the day it falls due.
+    module AgendaCalendar
+      # @param key [Records::CalendarKey]
+      # @param base [String] where the pages are
+      # @return [String]
+      def self.of(key, base)
+        orchard = key.orchard
+        today = Outside::Clock.today(orchard.time_zone)
+        mine = key.account.role_in(orchard) == "steward" ? nil : key.account.name
+        calendar = Icalendar::Calendar.new
+        calendar.prodid = "-//Vestry//Agenda//EN"
+        calendar.append_custom_property("X-WR-CALNAME", "#{orchard.name}: what is due")
+        Records::Agenda.new(orchard, today, person: mine).calendar.each { |item| calendar.add_event(event(orchard, item, base)) }
+        calendar.to_ical
+      end
+
+      def self.event(orchard, item, base)
+        words = %w[care repair].filter_map { |file| orchard.rulebook.book(file).dig("rules", item.task[:rule]) }.first
+        kind = item.wound? ? "repair" : "tend/grafts"
+        Icalendar::Event.new.tap do |event|
+          event.uid = "#{item.wound? ? 'wound' : 'graft'}-#{item.of.id}-#{item.task[:key]}@#{orchard.slug}.vestry"
+          event.dtstart = Icalendar::Values::Date.new(item.task[:due_on])
+          event.dtend = Icalendar::Values::Date.new(item.task[:due_on] + 1)
+          event.summary = "#{item.label}: #{words['title']}"
+          event.description = "#{words['does']} #{words['why']}"
+          event.url = "#{base}/o/#{orchard.slug}/#{kind}/#{item.of.id}"
+        end
+      end
+      private_class_method :event
+    end
+  end
+end
