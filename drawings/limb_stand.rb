@@ -10,12 +10,43 @@ module Vestry
       #
       # @param proposed [Hash{Integer=>Float}] cuts by limb id that are not yet decided
       # @param after [Integer, nil] draws the tree as it will be once this season's work is done
-      def self.all(tree, proposed: {}, after: nil)
+      # @param year [Integer, nil] draws it as it stood at the end of a past season, or will by a coming one
+      def self.all(tree, proposed: {}, after: nil, year: nil, now: nil)
+        return in_year(tree, year, now) if year && year != now
+
         planned = (tree.plan&.plan_limbs || []).to_h { |each| [each.limb_id, each] }
         limbs = tree.limbs.reject(&:gone_on)
         stands = limbs.to_h { |limb| [limb.id, of(limb, planned: planned[limb.id], cut_mm: proposed[limb.id], after: after)] }
         stands.each_value { |stand| stand.falls = falls?(stand, stands) }
         after ? stands.values.reject { |stand| stand.gone || (stand.falls && fallen?(stand, stands)) } : stands.values
+      end
+
+      # The past from what was measured by then; the years to come with what is planned, grown back at
+      # the pace of grafts here.
+      def self.in_year(tree, year, now)
+        season = tree.orchard.season
+        return grown(all(tree, after: year), tree, year) if year > now
+
+        tree.limbs.select { |limb| season.name_of(limb.surveyed_on) <= year + 1 && (limb.gone_on.nil? || season.name_of(limb.gone_on) > year) }.map do |limb|
+          graft = limb.grafts.select { |each| season.name_of(each.grafted_on) <= year }.last
+          stand = of(limb, planned: nil, graft: graft)
+          tallies = graft ? graft.tallies.select { |each| each.season <= year } : []
+          stand.shoot_mm = [*tallies.map(&:growth_mm), *(graft ? graft.observations.select { |each| season.name_of(each.seen_on) <= year }.map(&:longest_shoot_mm) : [])].compact.map(&:to_f).max
+          stand.fate = (tallies.last&.alive == false || graft.observations.any? { |each| each.verdict == "failed" && season.name_of(each.seen_on) <= year } ? "lost" : "took") if graft
+          stand
+        end
+      end
+
+      # Shoots as long as what was cut, times what has grown back by then.
+      def self.grown(stands, tree, year)
+        curve = Records::OwnGrowth.curve(tree.orchard)
+        stands.each do |stand|
+          next unless stand.worked? && stand.fate != "lost" && stand.cut_mm
+
+          made = stand.graft ? tree.orchard.season.name_of(stand.graft.grafted_on) : stand.limb.planned&.season || year
+          share = Math.sqrt(curve[(year - made).clamp(0, curve.size - 1)])
+          stand.shoot_mm = [stand.shoot_mm.to_f, (stand.limb.length_mm.to_f - stand.cut_mm) * share].max
+        end
       end
 
       def self.falls?(stand, stands)

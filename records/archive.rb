@@ -190,7 +190,7 @@ module Vestry
         def tasks_row(facts) = of_graft(facts, "key")
 
         def tallies_row(facts)
-          facts["alive"] = facts["alive"] == "yes"
+          %w[alive waist].each { |flag| facts[flag] = facts[flag] == "yes" }
           of_graft(facts, "season")
         end
 

@@ -40,6 +40,11 @@ module Vestry
       # Grafts that were made and are not recorded as lost: their limbs are not worked again.
       def standing_grafts(orchard) = Graft.where(hidden_at: nil, orchard_id: orchard.id, lost_on: nil)
 
+      # The seasons in which something was grafted, the latest first.
+      def grafted_seasons(orchard)
+        Graft.in_sight.where(orchard_id: orchard.id).unordered.distinct.select_map(:grafted_on).map { |day| orchard.season.name_of(day) }.uniq.sort.reverse
+      end
+
       # Limbs to be worked in a season that carry no graft yet, in walking order.
       def waiting_stubs(orchard, season)
         PlanLimb.in_sight.where(Sequel[:plan_limbs][:orchard_id] => orchard.id, role: %w[work backup])

@@ -222,14 +222,29 @@ module Vestry
         "#{counted(agenda.due_count, 'task')} #{agenda.due_count == 1 ? 'is' : 'are'} due#{", #{late} late" if late.positive?}: begin with #{first.label}, #{task_title(first.task).downcase}."
       end
 
-      def tally(grafts)
-        return "No graft stands to be counted." if grafts.empty?
+      def tally
+        rows = Records::CountRow.all(orchard, orchard.season.name_of(@today))
+        total = rows.sum { |row| row[:grafts] }
+        return "No graft stands to be counted." if total.zero?
 
         opens = orchard.season.next_day(orchard.rulebook.value("care.calendar.autumn"), orchard.season.year_start(@today))
-        return "Counting begins on #{day(opens)}, when growth has stopped: #{counted(grafts.size, 'graft')} to measure." if @today < opens
+        return "Counting begins on #{day(opens)}, when growth has stopped: #{counted(total, 'graft')} to measure." if @today < opens
 
-        left = grafts.reject { |graft| graft.tallies.any? { |each| each.season == orchard.season.name_of(@today) } }
-        left.empty? ? "All #{grafts.size} grafts are counted this autumn." : "#{counted(left.size, 'graft')} still to count: begin with #{left.first.limb.label}."
+        open = rows.select { |row| row[:counted] < row[:grafts] }
+        return "All #{total} grafts are counted this autumn." if open.empty?
+
+        "#{counted(open.sum { |row| row[:grafts] - row[:counted] }, 'graft')} still to count: begin with row #{open.first[:row]}."
+      end
+
+      # What a worked tree's winter wants.
+      def scaffold(tree)
+        told = Records::Scaffold.new(tree, @today)
+        return "#{tree.label} carries no living graft yet." if told.lines.empty?
+
+        limbs = told.lines.count { |line| line.told.any? { |reason| reason[:code] == "scaffold_is_limb" } }
+        shorten = told.varieties.select { |part| part[:shorten].positive? }.map { |part| part[:id] }
+        stands = limbs.zero? ? "none of its #{counted(told.lines.size, 'graft')} has become a limb yet" : "#{limbs} of #{counted(told.lines.size, 'graft')} #{limbs == 1 ? 'has become a limb' : 'have become limbs'}"
+        "#{tree.label}: #{stands}#{"; shorten #{listed(shorten)} this winter, or it takes the tree over" if shorten.any?}."
       end
 
       def task_title(task) = (orchard.rulebook.book("care").dig("rules", task[:rule]) || orchard.rulebook.book("repair").dig("rules", task[:rule]))["title"]

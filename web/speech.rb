@@ -7,6 +7,7 @@ module Vestry
     module Speech
       include Mending
       include Tending
+      include Counting
 
       EVENTS = {
         "grafted" => "it was grafted", "knit" => "callus has knit", "patience" => "callus has knit and a margin has passed",

@@ -6,7 +6,7 @@ require "tmpdir"
 RSpec.describe Vestry::Records::Archive do
   it "reads the demo orchard with its story" do
     read = demo
-    expect([read.trees_dataset.count, read.grafts_dataset.count]).to eq [57, 34]
+    expect([read.trees_dataset.count, read.grafts_dataset.count]).to eq [57, 39]
     lost = read.grafts.select { |each| each.fate == "lost" }
     expect(lost.map { |each| each.tallies.last.breakage }).to include("blown out in August")
   end

@@ -20,6 +20,8 @@
     "/": () => { const box = document.querySelector("#find"); if (box) { box.focus(); box.select(); return true; } return false; },
     ",": () => press("[data-key=',']"),
     ".": () => press("[data-key='.']"),
+    "[": () => press("[data-key='[']"),
+    "]": () => press("[data-key=']']"),
     n: () => press("[data-key='n']"),
     ArrowLeft: () => limb(-1),
     ArrowRight: () => limb(1),

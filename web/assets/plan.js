@@ -53,6 +53,13 @@
     show();
   }
 
+  // A tree through its years: the page of the year that was slid to.
+  const years = document.getElementById("year-slide");
+  if (years) {
+    years.addEventListener("input", () => { years.form.querySelector("output b").textContent = years.value; });
+    years.addEventListener("change", () => years.form.requestSubmit());
+  }
+
   // Tokens dragged from one column to another; a hidden form says where to.
   const drag = (form, tokens, columns, send) => {
     let held = null;

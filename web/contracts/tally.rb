@@ -6,7 +6,7 @@ module Vestry
       # What a graft has come to this autumn.
       class Tally < Form
         lengths growth: "shoot", above: "thickness", below: "thickness", open_a: "wound", open_b: "wound"
-        columns growth_mm: :growth, above_mm: :above, below_mm: :below, open_a_mm: :open_a, open_b_mm: :open_b, angle_deg: :angle
+        columns growth_mm: :growth, above_mm: :above, below_mm: :below, open_a_mm: :open_a, open_b_mm: :open_b, angle_deg: :angle, crop_kg: :crop
 
         params do
           required(:tallied_on).filled(:date)
@@ -17,11 +17,19 @@ module Vestry
           optional(:open_a).filled(:string)
           optional(:open_b).filled(:string)
           optional(:angle).filled(:integer, gteq?: 0, lteq?: 180)
+          optional(:crop).filled(:string, max_size?: 12)
+          optional(:sticks_alive).filled(:integer, gteq?: 0, lteq?: 12)
+          optional(:waist).filled(:bool)
           optional(:breakage).filled(:string, max_size?: 500)
           optional(:note).filled(:string, max_size?: 2000)
           optional(:version).filled(:integer)
           optional(:client_key).filled(:string, :uuid_v4?)
         end
+
+        rule(:crop) { key.failure("kilograms, as 3.5, from 0 to 500") if key? && Tally.kilograms(value).nil? }
+
+        # @return [Float, nil]
+        def self.kilograms(text) = Float(text.to_s.strip.sub(/\s*kg\z/i, "").tr(",", "."), exception: false)&.then { |kg| kg if kg.between?(0, 500) }
 
         rule(:growth, :alive) do
           key(:growth).failure("is missing; how long the longest shoot grew this season") if values[:alive] && values[:growth].nil?

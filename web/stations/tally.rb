@@ -3,31 +3,35 @@
 module Vestry
   module Web
     module Stations
-      # What came of it, each autumn.
+      # What came of it, each autumn and for years.
       class Tally < Base
         helpers do
+          def season = orchard.season.name_of(today)
+
           def show(graft, reading = nil)
             reading ||= Contracts::Tally.blank(standing(graft))
-            erb :"tally/graft", locals: { graft: graft, limb: graft.limb, tree: graft.limb.tree, reading: reading, now: NowLine.new(orchard, today).limb(graft.limb) }
+            erb :"tally/graft", locals: { graft: graft, limb: graft.limb, tree: graft.limb.tree, reading: reading, before: Records::CountRow.of(orchard, graft.limb.tree.row, season), now: NowLine.new(orchard, today).limb(graft.limb) }
           end
 
           # This season's tally, if it was begun; else an empty one.
           def standing(graft)
-            tally = graft.tallies.find { |each| each.season == orchard.season.name_of(today) }
+            tally = graft.tallies.find { |each| each.season == season }
             return { tallied_on: today.iso8601, alive: "true" } unless tally
 
             shown = ->(mm) { mm && length(mm) }
-            { tallied_on: tally.tallied_on.iso8601, alive: tally.alive.to_s, growth: shown[tally.growth_mm], above: shown[tally.above_mm], below: shown[tally.below_mm],
-              open_a: shown[tally.open_a_mm], open_b: shown[tally.open_b_mm], angle: tally.angle_deg&.to_i, breakage: tally.breakage, note: tally.note, version: tally.version }
+            { tallied_on: tally.tallied_on.iso8601, alive: tally.alive.to_s, growth: shown[tally.growth_mm], above: shown[tally.above_mm], below: shown[tally.below_mm], open_a: shown[tally.open_a_mm], open_b: shown[tally.open_b_mm],
+              angle: tally.angle_deg&.to_i, crop: tally.crop_kg && format("%g kg", tally.crop_kg), sticks_alive: tally.sticks_alive, waist: tally.waist, breakage: tally.breakage, note: tally.note, version: tally.version }
           end
+
+          def chosen(name, allowed, otherwise) = allowed.include?(params[name]) ? params[name] : otherwise
+
+          def years = Records::Reading.grafted_seasons(orchard)
+          def asked_season = years.find { |year| year.to_s == params["season"] }
         end
 
         get "/" do
-          latest = orchard.grafts_dataset.where(hidden_at: nil).order(:limb_id, Sequel.desc(:grafted_on), Sequel.desc(:id)).distinct(:limb_id)
-          grafts = latest.from_self(alias: :grafts).limit(500).eager(:variety, :tallies, :observations, :orchard, limb: :tree).all
-          grafts = grafts.sort_by { |graft| [graft.limb.tree.row, graft.limb.tree.number, graft.limb.tag] }
-          living = grafts.reject { |graft| graft.fate == "lost" }
-          erb :"tally/row", locals: { grafts: grafts, now: NowLine.new(orchard, today).tally(living) }
+          row = params["row"].to_s[0, 40]
+          erb :"tally/rows", locals: { rows: Records::CountRow.all(orchard, season), row: row.empty? ? nil : Records::CountRow.of(orchard, row, season), now: NowLine.new(orchard, today).tally }
         end
 
         get("/grafts/:id") { show(orchard.graft!(params["id"])) }
@@ -36,11 +40,44 @@ module Vestry
           graft = orchard.graft!(params["id"])
           reading = read(Contracts::Tally)
           try(reading, ->(wrong) { show(graft, wrong) }) do |v|
-            Deeds::RecordTally.call(graft, { tallied_on: v[:tallied_on], alive: v[:alive], growth_mm: v[:growth], above_mm: v[:above], below_mm: v[:below],
-                                             open_a_mm: v[:open_a], open_b_mm: v[:open_b], angle_deg: v[:angle], breakage: v[:breakage], note: v[:note],
+            Deeds::RecordTally.call(graft, { tallied_on: v[:tallied_on], alive: v[:alive], growth_mm: v[:growth], above_mm: v[:above], below_mm: v[:below], open_a_mm: v[:open_a], open_b_mm: v[:open_b], angle_deg: v[:angle],
+                                             crop_kg: v[:crop] && Contracts::Tally.kilograms(v[:crop]), sticks_alive: v[:sticks_alive], waist: v[:waist] == true, breakage: v[:breakage], note: v[:note],
                                              tallied_by: actor, client_key: v[:client_key] }, by: actor, today: today, version: v[:version])
-            redirect to("survey", "/trees/#{graft.limb.tree_id}?limb=#{graft.limb_id}")
+            following = params["go"] == "on" && Records::CountRow.of(orchard, graft.limb.tree.row, season).after(graft)
+            notice "#{graft.limb.label} is counted."
+            redirect following ? to("tally", "/grafts/#{following.id}") : to("tally", "/limbs/#{graft.limb_id}")
           end
+        end
+
+        # A limb's life.
+        get "/limbs/:id" do
+          limb = orchard.limb!(params["id"])
+          erb :"tally/limb", locals: { limb: limb, tree: limb.tree, graft: limb.graft, now: NowLine.new(orchard, today).limb(limb) }
+        end
+
+        # A tree's scaffold and years.
+        get "/trees/:id" do
+          tree = orchard.trees_in_full([orchard.tree!(params["id"]).id]).first
+          told = Records::TreeYears.new(tree, today)
+          wanted = Integer(params["year"].to_s, 10, exception: false)
+          year = wanted && wanted.between?(told.first, told.last) ? wanted : told.now
+          erb :"tally/tree", locals: { tree: tree, told: told, year: year, scaffold: Records::Scaffold.new(tree, today), now: NowLine.new(orchard, today).scaffold(tree) }
+        end
+
+        # What took.
+        get "/took" do
+          by = chosen("by", Records::Outcomes::BY.keys, "method")
+          count = chosen("count", %w[stubs sticks], "stubs")
+          told = Records::Outcomes.new(orchard, today, season: asked_season)
+          lines = told.by(by, count: count)
+          erb :"tally/took", locals: { told: told, by: by, count: count, lines: lines, years: years, now: say(told.claim(lines)) }
+        end
+
+        get "/report.pdf" do
+          year = asked_season || season
+          content_type "application/pdf"
+          attachment "#{orchard.slug}-#{year}.pdf", "inline"
+          Sheets::Season.new(orchard, today, year, self, size: params["paper"] == "letter" ? "letter" : "a4").pdf
         end
       end
     end

@@ -1,0 +1,110 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # What took in an orchard: each graft whose fate is known, with what it is told apart by, and what
+    # its numbers bear.
+    class Outcomes
+      BY = { "method" => "method", "species" => "kind of stock", "variety" => "variety", "grafter" => "grafter", "week" => "week", "stub" => "stub size", "wrap" => "wrap", "wood" => "age of the wood", "weather" => "warmth of the first fortnight" }.freeze
+      MOST = 20_000
+
+      # @param season [Integer, nil] one season alone
+      def initialize(orchard, today, season: nil)
+        @orchard = orchard
+        @today = today
+        @season = season
+      end
+
+      # @return [Array<Hash>] a row a stub: +take+, +sticks+, +sticks_alive+ and what it is told apart by
+      def stubs = @stubs ||= facts.filter_map { |row| stub(row) }
+
+      # A row a stick, where it was counted how many live.
+      def sticks
+        stubs.select { |row| row[:sticks_alive] }.flat_map { |row| Array.new(row[:sticks]) { |i| row.merge(take: i < row[:sticks_alive]) } }
+      end
+
+      # @param by [String] one of BY
+      # @param count [String] stubs or sticks
+      def by(by, count: "stubs") = Core::Tally::Outcome.by(count == "sticks" ? sticks : stubs, by.to_sym, rulebook: @orchard.rulebook)
+
+      def claim(lines) = Core::Tally::Outcome.claim(lines, rulebook: @orchard.rulebook)
+      def fair = Core::Tally::Outcome.fair(stubs)
+      def total = Core::Tally::Take.call(takes: stubs.count { |row| row[:take] }, trials: stubs.size).merge(takes: stubs.count { |row| row[:take] }, trials: stubs.size)
+
+      def lost_later = stubs.count { |row| row[:lost_later] }
+
+      # How its losses came about, by cause.
+      def losses
+        lost = Graft.in_sight.where(orchard_id: @orchard.id).exclude(lost_cause: nil)
+        lost = lost.where(grafted_on: span) if @season
+        lost.group_and_count(:lost_cause).order(Sequel.desc(:count)).as_hash(:lost_cause, :count)
+      end
+
+      private
+
+      def span = @orchard.season.year_start(Date.new(@season, @orchard.southern? ? 9 : 4, 1)).then { |from| from...(from >> 12) }
+
+      # Grafts with the last word on each, in few questions however many there are.
+      def facts
+        seen = DB[:observations].where(orchard_id: @orchard.id, hidden_at: nil).where(Sequel[:seen_on] <= @today).where(Sequel.|(Sequel.~(verdict: nil), { buds: "dead" }))
+                                .distinct(:graft_id).order(:graft_id, Sequel.desc(:seen_on), Sequel.desc(:id)).select(:graft_id, :verdict, :buds, :seen_on)
+        counted = DB[:tallies].where(orchard_id: @orchard.id, hidden_at: nil).where(Sequel[:tallied_on] <= @today).distinct(:graft_id).order(:graft_id, Sequel.desc(:season)).select(:graft_id, :alive, :tallied_on, :sticks_alive)
+        rows = DB[:grafts].where(Sequel[:grafts][:orchard_id] => @orchard.id, Sequel[:grafts][:hidden_at] => nil).where(Sequel[:grafted_on] <= @today)
+        rows = rows.where(grafted_on: span) if @season
+        rows.join(:limbs, id: :limb_id).join(:trees, id: :tree_id).join(:varieties, id: Sequel[:grafts][:variety_id]).left_join(seen.as(:seen), graft_id: Sequel[:grafts][:id]).left_join(counted.as(:counted), graft_id: Sequel[:grafts][:id])
+            .order(Sequel.desc(:grafted_on)).limit(MOST)
+            .select(Sequel[:grafts][:id], :grafted_on, :technique, :stub_mm, :sticks, :grafter, :wrap, :lost_on, Sequel[:trees][:species], Sequel[:varieties][:name].as(:variety), Sequel[:seen][:verdict], Sequel[:seen][:buds], Sequel[:seen][:seen_on],
+                    Sequel[:counted][:alive], Sequel[:counted][:tallied_on], Sequel[:counted][:sticks_alive], ever(:observations, { verdict: "took" }, :seen_on).as(:took), ever(:tallies, { alive: true }, :tallied_on).as(:lived)).all
+      end
+
+      # Whether something was ever recorded of it.
+      def ever(table, what, day) = DB[table].where(Sequel[table][:graft_id] => Sequel[:grafts][:id], Sequel[table][:hidden_at] => nil).where(what).where(Sequel[day] <= @today).select(1).exists
+
+      def stub(row)
+        take = fate(row)
+        return nil if take.nil?
+
+        book = Core::Rulebook.shipped
+        dead = row[:lost_on] || row[:alive] == false || row[:verdict] == "failed" || row[:buds] == "dead"
+        { take: take, lost_later: take && !dead.nil? && dead != false, sticks: row[:sticks], sticks_alive: row[:sticks_alive] && [row[:sticks_alive], row[:sticks]].min, method: book.book("methods").dig(row[:technique], "name"), species: row[:species], variety: row[:variety], grafter: row[:grafter],
+          season: @orchard.season.name_of(row[:grafted_on]), week: "from #{(row[:grafted_on] - row[:grafted_on].cwday + 1).strftime('%-d %b')}", stub: size(row[:stub_mm].to_f), wrap: book.book("schools").dig("points", "wrap", "choices", row[:wrap], "name"),
+          wood: wood_age(row), weather: warmth(row[:grafted_on]) }
+      end
+
+      # Whether it ever took: what took and was blown out later took, and was lost. nil while nobody knows.
+      def fate(row)
+        return true if row[:took] || row[:lived]
+        return false if row[:lost_on] && row[:lost_on] <= @today
+
+        return false if row[:verdict] == "failed" || row[:buds] == "dead"
+
+        row[:alive]
+      end
+
+      def size(mm)
+        edges = [25, 40, 60, 80, 120]
+        under = edges.find { |edge| mm < edge }
+        return "#{edges.last} mm and over" unless under
+
+        "#{edges[edges.index(under) - 1].then { |low| edges.index(under).zero? ? 'under' : "#{low} to" }} #{under} mm"
+      end
+
+      # How old its wood was on the day, where a bundle was logged.
+      def wood_age(row)
+        @cut ||= DB[:sticks].join(:bundles, id: :bundle_id).where(Sequel[:sticks][:orchard_id] => @orchard.id).exclude(Sequel[:sticks][:graft_id] => nil).select_hash(Sequel[:sticks][:graft_id], :cut_on)
+        cut = @cut[row[:id]] or return "not recorded"
+
+        "#{[(row[:grafted_on] - cut).to_i / 30, 6].min} months"
+      end
+
+      def warmth(day)
+        @means ||= SiteWeather.new(@orchard, @today).days(Date.new(2000, 1, 1)).to_h { |each| [each[:date], (each[:min_c] + each[:max_c]) / 2] }
+        span = (day...(day + 14)).filter_map { |each| @means[each] }
+        return "not recorded" if span.size < 10
+
+        low = (span.sum / span.size / 3).floor * 3
+        "#{low} to #{low + 3} °C"
+      end
+    end
+  end
+end

@@ -1,0 +1,37 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # How fast grafts here grow back what was cut, learned from the autumn counts and weighed with the
+    # rulebook's first figures: by age in seasons, each graft's own wood against its stub's section.
+    module OwnGrowth
+      module_function
+
+      # @return [Array<Float>] as reckoning.projection.regrow
+      def curve(orchard)
+        first = orchard.rulebook.value("reckoning.projection.regrow")
+        weight = orchard.rulebook.value("reckoning.projection.learn_strength").to_f
+        seen = seen(orchard)
+        first.each_with_index.map do |share, age|
+          counted = seen.fetch(age, [])
+          (counted.sum + weight * share) / (counted.size + weight)
+        end
+      end
+
+      # The orchard's rulebook with what it learned laid over it, where its steward has not.
+      def rulebook(orchard)
+        return orchard.rulebook if orchard.rulebook.overrides.key?("reckoning.projection.regrow")
+
+        orchard.rulebook.then { |book| Core::Rulebook.shipped.overruled(book.overrides.merge("reckoning.projection.regrow" => { "value" => curve(orchard), "why" => "Learned from the autumn counts here.", "who" => "the counts" })) }
+      end
+
+      # Shares by age in seasons.
+      def seen(orchard)
+        rows = DB[:tallies].join(:grafts, id: :graft_id).where(Sequel[:tallies][:orchard_id] => orchard.id, Sequel[:tallies][:hidden_at] => nil, Sequel[:grafts][:hidden_at] => nil, alive: true).exclude(above_mm: nil)
+                           .order(Sequel.desc(Sequel[:tallies][:season])).limit(5000).select_map([Sequel[:tallies][:season], :grafted_on, :above_mm, :stub_mm, :sticks_alive])
+        rows.group_by { |year, on, *| year - orchard.season.name_of(on) }.transform_values { |all| all.map { |_, _, above, stub, sticks| [(above.to_f / stub)**2 * (sticks || 1), 1.0].min } }
+      end
+      private_class_method :seen
+    end
+  end
+end

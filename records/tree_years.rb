@@ -1,0 +1,81 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # A tree through its years: what was measured of it, what is planned, and what stands of what was
+    # planned.
+    class TreeYears
+      Year = Struct.new(:season, :planned, :worked, :took, :lost, :growth_mm, :canopy, :foreseen, keyword_init: true)
+
+      def initialize(tree, today)
+        @tree = tree
+        @today = today
+        @orchard = tree.orchard
+        @plan = TreePlan.new(tree, today)
+      end
+
+      attr_reader :plan
+
+      def now = @orchard.season.name_of(@today)
+      def first = [grafts.map { |graft| season(graft) }.min, now].compact.min - (grafts.any? ? 1 : 0)
+      def last = [now, *(@plan.any? ? @plan.seasons : [])].max + 4
+      def seasons = (first..last).to_a
+      def grafts = @grafts ||= @tree.limbs.flat_map(&:grafts).select { |graft| graft.grafted_on <= @today }
+
+      # Season by season to the present: planned, worked, took, lost, and the head that stands, as
+      # measured and as was foreseen.
+      def rows
+        planned = (@tree.plan&.plan_limbs || []).select { |row| TreePlan::WORKED.include?(row.role) && row.season }.group_by(&:season)
+        foreseen = self.foreseen
+        [*planned.keys, *grafts.map { |graft| season(graft) }].uniq.sort.map do |year|
+          made = grafts.select { |graft| season(graft) == year }
+          Year.new(season: year, planned: planned.fetch(year, []).map { |row| row.limb.tag }.sort, worked: made.map { |graft| graft.limb.tag }.sort, took: made.select { |graft| graft.fate == "took" }.map { |graft| graft.limb.tag }.sort,
+                   lost: made.select { |graft| graft.fate == "lost" }.map { |graft| graft.limb.tag }.sort, growth_mm: made.flat_map { |graft| graft.tallies.filter_map(&:growth_mm) }.max&.to_f, canopy: measured[year], foreseen: foreseen[year])
+        end
+      end
+
+      # The share of the old head that stands at the end of each counted season: what was left, and
+      # each graft's own wood against its stub's section.
+      def measured
+        @measured ||= begin
+          counted = grafts.flat_map { |graft| graft.tallies.map(&:season) }.uniq.sort
+          counted.to_h { |year| [year, canopy(year)] }
+        end
+      end
+
+      # What the rulebook's years foresaw for the same grafts.
+      def foreseen
+        return {} unless @plan.any?
+
+        curve = @orchard.rulebook.value("reckoning.projection.regrow")
+        measured.keys.to_h do |year|
+          by_then = by_limb(year)
+          [year, kept(by_then) + by_then.sum { |limb, graft| @plan.share(limb) * (curve[[year - season(graft), curve.size - 1].min] || 0) }]
+        end
+      end
+
+      private
+
+      def season(graft) = @orchard.season.name_of(graft.grafted_on)
+
+      # The graft that stands on each limb by a season's end.
+      def by_limb(year) = @tree.limbs.reject(&:gone_on).to_h { |limb| [limb, limb.grafts.select { |graft| graft.grafted_on <= @today && season(graft) <= year }.last] }.compact
+
+      def kept(by_then) = 1 - @plan.removed(by_then.keys)
+
+      def canopy(year)
+        return nil unless @plan.any?
+
+        by_then = by_limb(year)
+        kept(by_then) + by_then.sum { |limb, graft| @plan.share(limb) * grown(graft, year) }
+      end
+
+      def grown(graft, year)
+        tally = graft.tallies.select { |each| each.season <= year }.last
+        return 0.0 if tally.nil? || !tally.alive || tally.above_mm.nil?
+
+        [(tally.above_mm.to_f / graft.stub_mm)**2 * (tally.sticks_alive || 1), 1.0].min
+      end
+    end
+  end
+end

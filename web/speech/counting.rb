@@ -1,0 +1,33 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Speech
+      # Words for what came of it: limbs, rates, and no more than the numbers bear.
+      module Counting
+        def say_scaffold_unmeasured(_) = "Its thickness was not measured yet."
+        def say_scaffold_is_limb(r) = "It is a limb: its own wood has #{percent(r[:share])} of the stub's section."
+        def say_scaffold_grows(r) = "Still a graft: its own wood has #{percent(r[:share])} of the stub's section."
+        def say_scaffold_pinched(_) = "A waist shows at the union: brace it, and look whether tape bites."
+        def say_scaffold_spread(r) = "Rises #{r[:angle_deg].round}°: spread it or tie it down this winter."
+        def say_scaffold_lift(r) = "Only #{r[:angle_deg].round}° above the level: prop it, or cut it back to an upward shoot."
+        def say_scaffold_thin(r) = "#{r[:sticks]} sticks stand on the stub: keep the strongest at full length and shorten the others."
+        def say_scaffold_others_off(_) = "The stub has closed: the shortened sticks can come off."
+        def say_scaffold_head_back(r) = "Grew #{length(r[:growth_mm])}: shorten it by a third, so that it branches and stands."
+
+        def say_took_too_few(r) = "#{r[:trials].zero? ? 'Nothing was' : "Only #{r[:trials]} #{r[:trials] == 1 ? 'was' : 'were'}"} counted so far: from #{r[:least]} on the numbers begin to say something."
+        def say_took_one(r) = "#{r[:takes]} of #{r[:trials]} took with #{r[:kind]}: the true rate lies between #{percent(r[:low])} and #{percent(r[:high])}. The others were counted too seldom to compare."
+        def say_took_differ(r) = "#{r[:best]} took more often (#{percent(r[:best_rate])}) than #{r[:worst]} (#{percent(r[:worst_rate])}), by more than chance explains. Why is another question."
+        def say_took_alike(r) = "The #{number_word(r[:kinds]).downcase} do not differ by more than chance would make them on #{counted(r[:trials], 'count')}."
+
+        # When a stub shuts, in words.
+        def say_closing(graft, closure)
+          first = orchard.season.name_of(graft.grafted_on)
+          return "not at this pace" unless closure[:closes_in_season]
+
+          "#{first + closure[:closes_in_season] - 1}"
+        end
+      end
+    end
+  end
+end
