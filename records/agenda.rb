@@ -29,8 +29,8 @@ module Vestry
 
       # Open and late, a page at a time.
       def due(page: 1) = (@due ||= {})[page] ||= of_grafts(open_rows.limit(PAGE).offset((page - 1) * PAGE), page == 1 ? wound_items { |task| %w[open late].include?(task[:status]) } : [])
-      def due_count = @due_count ||= open_rows.count + wound_items { |task| %w[open late].include?(task[:status]) }.size
-      def late_count = @late_count ||= open_rows.where(Sequel[:due_on] < @today).count + wound_items { |task| task[:status] == "late" }.size
+      def due_count = tally(late: false) + wound_items { |task| %w[open late].include?(task[:status]) }.size
+      def late_count = tally(late: true) + wound_items { |task| task[:status] == "late" }.size
 
       # What opens in the next weeks.
       def ahead(days: AHEAD, most: PAGE)
@@ -52,13 +52,27 @@ module Vestry
       def due_trees = DB[:limbs].where(id: DB[:grafts].where(id: open_rows.unordered.select(:graft_id)).select(:limb_id)).select(:tree_id)
 
       # Who has something due, and in which rows, with how much.
-      def people = @people ||= base.where(Sequel[:opens_on] <= @today).where(Sequel[:closes_on] >= @today).unordered.group_and_count(:person).order(Sequel.desc(:count)).limit(30).as_hash(:person, :count)
-      def rows_due = @rows_due ||= base.where(Sequel[:opens_on] <= @today).where(Sequel[:closes_on] >= @today).unordered.group_and_count(:row).order(:row).limit(100).as_hash(:row, :count)
+      def people = @people ||= open_counts.each_with_object(Hash.new(0)) { |each, sums| sums[each[:person]] += each[:count] }.sort_by { |name, count| [-count, name] }.first(30).to_h
+      def rows_due = @rows_due ||= open_counts.each_with_object(Hash.new(0)) { |each, sums| sums[each[:row]] += each[:count] }.sort.first(400).to_h
 
       # The state of grafts by id.
       def states(ids) = DB[:cares].where(orchard_id: @orchard.id, graft_id: ids).select_hash(:graft_id, :state)
 
       private
+
+      # Open tasks counted once for every question: by person and row, late, and due within the asked days.
+      def open_counts
+        @open_counts ||= base.where(Sequel[:opens_on] <= @today).where(Sequel[:closes_on] >= @today).group(:person, :row, :late, :within)
+                             .select(:person, :row, (Sequel[:due_on] < @today).as(:late), (Sequel[:due_on] <= @today + (@within || 100_000)).as(:within), Sequel.function(:count, Sequel.lit("*")).as(:count)).all
+      end
+
+      def tally(late:)
+        open_counts.sum do |each|
+          next 0 if (@person && each[:person] != @person) || (@row && each[:row] != @row) || !each[:within] || (late && !each[:late])
+
+          each[:count]
+        end
+      end
 
       def base = DB[:upkeep].where(orchard_id: @orchard.id)
 

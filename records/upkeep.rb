@@ -8,7 +8,10 @@ module Vestry
     module Upkeep
       # Grafts older than this are no longer looked after.
       SPAN = 700
-      CHUNK = 1000
+      CHUNK = 2000
+      # What opens later than this is not kept yet; what is kept is reckoned anew in good time before.
+      AHEAD = 75
+      HOLDS = 50
       # So many are reckoned while a page waits; more are left to the background.
       AT_ONCE = 600
 
@@ -41,14 +44,16 @@ module Vestry
       # Reckons some grafts anew, all of them in one go.
       def reckon(orchard, ids, today)
         DB.transaction do
+          # It can be reckoned again at any time, so nobody waits for it to be safe on disk.
+          DB.run("SET LOCAL synchronous_commit = off")
           facts = Facts.new(orchard, ids, today)
           rows = []
           states = facts.map do |graft, answer|
             rows.concat(lines(graft, answer, today)) if answer
-            [graft[:id], answer&.fetch(:state), answer&.fetch(:knit_on), answer ? answer[:valid_until] : Date.new(9999, 1, 1)]
+            [graft[:id], answer&.fetch(:state), answer&.fetch(:knit_on), answer ? [answer[:valid_until], today + HOLDS].min : Date.new(9999, 1, 1)]
           end
           DB[:upkeep].where(graft_id: ids).delete
-          DB.copy_into(:upkeep, format: :csv, columns: %i[orchard_id graft_id key rule opens_on due_on closes_on person row number tag], data: rows) if rows.any?
+          DB.copy_into(:upkeep, format: :csv, columns: %i[orchard_id graft_id key rule opens_on due_on closes_on person row number tag], data: rows.each_slice(500).map(&:join)) if rows.any?
           rest = ids - states.map(&:first)
           update(states + rest.map { |id| [id, nil, nil, Date.new(9999, 1, 1)] }, today)
         end
@@ -65,7 +70,7 @@ module Vestry
 
       # What is still to do, as lines of a table.
       def lines(graft, answer, today)
-        answer[:tasks].select { |task| %w[ahead open late].include?(task[:status]) && task[:closes_on] >= today }.map do |task|
+        answer[:tasks].select { |task| %w[ahead open late].include?(task[:status]) && task[:closes_on] >= today && task[:opens_on] <= today + AHEAD }.map do |task|
           "#{graft[:orchard_id]},#{graft[:id]},#{task[:key]},#{task[:rule]},#{task[:opens_on]},#{task[:due_on]},#{task[:closes_on]},#{quoted(graft[:grafter])},#{quoted(graft[:row])},#{graft[:number]},#{quoted(graft[:tag])}\n"
         end
       end

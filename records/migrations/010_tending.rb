@@ -35,8 +35,10 @@ Sequel.migration do
       index %i[orchard_id reckoned_on]
     end
 
+    # Reckoned anew from the grafts as often as they change, so it is kept free of keys that would be
+    # looked up for each of its many rows.
     create_table(:upkeep) do
-      foreign_key :orchard_id, :orchards, null: false
+      Integer :orchard_id, null: false
       Integer :graft_id, null: false
       String :key, null: false
       String :rule, null: false
@@ -47,9 +49,9 @@ Sequel.migration do
       String :row, null: false
       Integer :number, null: false
       String :tag, null: false
-      primary_key %i[graft_id key]
-      foreign_key %i[orchard_id graft_id], :grafts, key: %i[orchard_id id]
+      index :graft_id
       index %i[orchard_id due_on row number tag], name: :upkeep_in_order
+      index %i[orchard_id opens_on], include: %i[closes_on due_on person row], name: :upkeep_open
     end
 
     create_table(:care_runs) do
