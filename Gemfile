@@ -45,3 +45,5 @@ group :test do
 end
 
 gem "icalendar", "~> 2.12"
+gem "json_schemer", "~> 2.3"
+gem "rubyzip", "~> 2.4"

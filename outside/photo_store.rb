@@ -33,6 +33,14 @@ module Vestry
           { "large" => upload(shrunk(bytes, LARGE)), "small" => upload(shrunk(bytes, SMALL)) }
         end
 
+        # A picture that was kept here before, byte for byte, once it is seen to be one.
+        #
+        # @raise [NotAPicture]
+        def take_back(bytes)
+          check(bytes)
+          upload(StringIO.new(bytes))
+        end
+
         def read(data) = uploader::UploadedFile.new(data).open(&:read)
 
         private

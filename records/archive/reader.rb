@@ -1,0 +1,190 @@
+# frozen_string_literal: true
+
+require "csv"
+require "json"
+
+module Vestry
+  module Records
+    module Archive
+      # Reads an orchard's files into a new orchard. Each goes into a table of plain text first, where a
+      # cell that cannot be read is found with its line and column; then over at once.
+      class Reader
+        CASTS = { "whole" => "integer", "number" => "double precision", "day" => "date", "moment" => "timestamptz", "json" => "jsonb", "list" => "numeric[]", "yes or no" => "boolean" }.freeze
+        ALLOWED = { "whole" => "a whole number", "number" => "a number", "day" => "a day as 2026-05-18", "moment" => "a moment as 2026-05-18T09:30:00Z", "json" => "JSON", "list" => "numbers apart by spaces", "yes or no" => "yes or no" }.freeze
+
+        def initialize(files, slug: nil)
+          @files = files
+          @slug = slug
+        end
+
+        def read
+          @orchard = Orchard.create(facts)
+          DB.run("CREATE OR REPLACE FUNCTION pg_temp.reads(cell text, kind text) RETURNS boolean LANGUAGE plpgsql AS $$ BEGIN EXECUTE format('SELECT $1::%s', kind) USING cell; RETURN true; EXCEPTION WHEN others THEN RETURN false; END $$")
+          Tables.all.each { |table| read_table(table) if @files.has?("#{table.name}.csv") }
+          read_history if @files.has?("history.csv")
+          read_photos
+          Places.settle(@orchard)
+          unless @files.has?("history.csv")
+            DB[:history].insert(orchard_id: @orchard.id, table_name: "orchards", row_id: @orchard.id, action: "add", who: "import", after: Sequel.pg_jsonb({ "name" => @orchard.name }))
+          end
+          @orchard
+        end
+
+        private
+
+        def facts
+          told = JSON.parse(@files.open("orchard.json", &:read))
+          raise Unreadable, "orchard.json: is of the layout #{told['schema'].inspect}; #{SCHEMA} is read here" unless told["schema"] == SCHEMA
+
+          unknown = told.keys - Tables::ORCHARD.keys - ["schema"]
+          raise Unreadable, "orchard.json: does not know #{unknown.join(', ')}" if unknown.any?
+
+          slug = @slug || told["slug"]
+          raise Unreadable, "orchard.json: an orchard called #{slug} is here already" if Orchard.where(slug: slug).any?
+
+          told.except("schema").transform_keys(&:to_sym).merge(slug: slug, overrides: Sequel.pg_jsonb(told["overrides"] || {}))
+        rescue JSON::ParserError => e
+          raise Unreadable, "orchard.json: #{e.message.lines.first.strip[0, 120]}"
+        rescue Sequel::DatabaseError => e
+          raise Unreadable, "orchard.json: #{e.message.lines.first.strip}"
+        rescue NoMethodError, Errno::ENOENT
+          raise Unreadable, "there is no orchard.json"
+        end
+
+        # The text of a file into a table of its own: a line number, the id its row will have, its cells.
+        def stage(table)
+          @files.open("#{table.name}.csv") do |io|
+            first = io.gets.to_s.dup.force_encoding("UTF-8").delete_prefix("\uFEFF").scrub("?")
+            separator = first.count(";") > first.count(",") ? ";" : ","
+            headers = CSV.parse_line(first.chomp, col_sep: separator).to_a.map { |name| name.to_s.strip }
+            check_headers(table, headers)
+            id = table.id? ? ", id integer DEFAULT nextval(pg_get_serial_sequence('#{table.table}', 'id'))" : ""
+            DB.run("CREATE TEMP TABLE in_#{table.name} (line integer GENERATED ALWAYS AS IDENTITY (START WITH 2)#{id}, #{headers.map { |name| "\"#{name}\" text" }.join(', ')}) ON COMMIT DROP")
+            DB.copy_into(:"in_#{table.name}", format: :csv, columns: headers.map(&:to_sym), options: "DELIMITER '#{separator}'", data: Chunks.new(io))
+            headers
+          end
+        rescue Sequel::DatabaseError => e
+          raise Unreadable, "#{table.name}.csv line #{e.message[/line (\d+)/, 1].to_i + 1}: #{e.message.lines.first.sub(/\APG::\w+: ERROR:\s*/, '').strip}"
+        rescue CSV::MalformedCSVError => e
+          raise Unreadable, "#{table.name}.csv line 1: #{e.message}"
+        end
+
+        # An IO in pieces, for COPY.
+        class Chunks
+          def initialize(io) = @io = io
+
+          def each
+            while (piece = @io.read(65_536))
+              yield piece
+            end
+          end
+        end
+
+        def check_headers(table, headers)
+          unknown = headers.reject { |name| table.headers.include?(name) }
+          raise Unreadable, "#{table.name}.csv line 1, column “#{unknown.first}”: is not one of #{table.headers.join(', ')}" if unknown.any?
+          raise Unreadable, "#{table.name}.csv line 1: names a column twice" if headers.uniq.size < headers.size
+          raise Unreadable, "#{table.name}.csv line 1: has no column “key”" if table.key && !headers.include?("key")
+        end
+
+        def read_table(table)
+          headers = stage(table)
+          index(table) if table.key
+          columns = table.columns.select { |column, _| headers.include?(table.header(column)) }
+          check(table, columns)
+          write(table, columns)
+        end
+
+        def index(table)
+          twice = DB["SELECT line, key FROM (SELECT line, key, row_number() OVER (PARTITION BY key ORDER BY line) AS n FROM in_#{table.name}) k WHERE key IS NULL OR n > 1 ORDER BY line LIMIT 1"].first
+          raise Unreadable, "#{table.name}.csv line #{twice[:line]}, column “key”: #{twice[:key] ? "“#{twice[:key]}” stands twice" : 'is empty'}" if twice
+
+          DB.run("CREATE UNIQUE INDEX ON in_#{table.name} (key)")
+          DB.run("ANALYZE in_#{table.name}")
+        end
+
+        # References that lead nowhere, with their place.
+        def check(table, columns)
+          columns.each do |column, kind|
+            next unless kind == "key"
+
+            file, name = table.refs[column], table.header(column)
+            raise Unreadable, "#{table.name}.csv line 1, column “#{name}”: there is no #{file}.csv" unless @files.has?("#{file}.csv")
+
+            lost = DB["SELECT t.line, t.\"#{name}\" AS cell FROM in_#{table.name} t WHERE t.\"#{name}\" IS NOT NULL AND NOT EXISTS (SELECT 1 FROM in_#{file} r WHERE r.key = t.\"#{name}\") ORDER BY t.line LIMIT 1"].first
+            raise Unreadable, "#{table.name}.csv line #{lost[:line]}, column “#{name}”: “#{lost[:cell][0, 60]}” is not in #{file}.csv" if lost
+          end
+        end
+
+        def write(table, columns)
+          names = columns.keys.map { |column| "\"#{column}\"" }
+          joins = columns.select { |_, kind| kind == "key" }.map { |column, _| "LEFT JOIN in_#{table.refs[column]} r_#{column} ON r_#{column}.key = t.\"#{table.header(column)}\"" }
+          DB.transaction(savepoint: true) do
+            DB.run("INSERT INTO #{table.table} (#{['orchard_id', *(['id'] if table.id?), *extra(table).keys, *names].join(', ')}) SELECT #{[@orchard.id, *(['t.id'] if table.id?), *extra(table).values, *columns.map { |column, kind| cast(table, column, kind) }].join(', ')} " \
+                   "FROM in_#{table.name} t #{joins.join(' ')} ORDER BY t.line")
+          end
+        rescue Sequel::DatabaseError => e
+          raise Unreadable, place(table, columns) || "#{table.name}.csv: #{e.message.lines.first(2).map { |line| line.sub(/\A(PG::\w+: ERROR:|DETAIL:)\s*/, '').strip }.join(' ')}"
+        end
+
+        # A photo's picture is filled in when its file is read.
+        def extra(table) = table.name == "photos" ? { "image" => "'{}'::jsonb" } : {}
+
+        def cast(table, column, kind)
+          cell = "t.\"#{table.header(column)}\""
+          read = case kind
+                 when "key" then return "r_#{column}.id"
+                 when "yes or no" then "(CASE lower(#{cell}) WHEN 'yes' THEN true WHEN 'no' THEN false ELSE #{cell}::boolean END)"
+                 when "number" then "#{cell}::#{DB.schema(table.table).to_h[column][:db_type]}"
+                 when "list" then "(string_to_array(#{cell}, ' ')::numeric[])"
+                 when "moment" then DB.schema(table.table).to_h[column][:db_type] == "timestamp with time zone" ? "#{cell}::timestamptz" : "(#{cell}::timestamptz AT TIME ZONE 'UTC')"
+                 else "#{cell}::#{DB.schema(table.table).to_h[column][:db_type]}"
+                 end
+          default = DB.schema(table.table).to_h[column].then { |facts| facts[:allow_null] ? nil : facts[:default] }
+          default ? "COALESCE(#{read}, #{default})" : read
+        end
+
+        # Where the first cell stands that cannot be read.
+        def place(table, columns)
+          columns.filter_map do |column, kind|
+            next unless CASTS[kind] && !%w[list yes\ or\ no].include?(kind)
+
+            bad = DB["SELECT line, \"#{table.header(column)}\" AS cell FROM in_#{table.name} WHERE \"#{table.header(column)}\" IS NOT NULL AND NOT pg_temp.reads(\"#{table.header(column)}\", ?) ORDER BY line LIMIT 1", CASTS[kind]].first
+            bad && [bad[:line], "#{table.name}.csv line #{bad[:line]}, column “#{table.header(column)}”: “#{bad[:cell][0, 60]}” is not #{ALLOWED[kind]}"]
+          end.min&.last
+        end
+
+        def read_history
+          @files.open("history.csv") do |io|
+            raise Unreadable, "history.csv line 1: is not file,key,action,before,after,who,why,at" unless io.gets.to_s.strip == "file,key,action,before,after,who,why,at"
+
+            DB.run("CREATE TEMP TABLE in_history (line integer GENERATED ALWAYS AS IDENTITY, file text, key text, action text, before text, after text, who text, why text, at text) ON COMMIT DROP")
+            DB.copy_into(:in_history, format: :csv, columns: %i[file key action before after who why at], data: Chunks.new(io))
+          end
+          kept = Tables.all.select { |table| table.key && @files.has?("#{table.name}.csv") }
+          parts = kept.map { |table| "SELECT h.line, '#{table.table}' AS table_name, r.id AS row_id FROM in_history h JOIN in_#{table.name} r ON r.key = h.key WHERE h.file = '#{table.name}'" }
+          parts << "SELECT h.line, 'orchards', #{@orchard.id} FROM in_history h WHERE h.file = 'orchard'"
+          DB.run("INSERT INTO history (orchard_id, table_name, row_id, action, before, after, who, why, at) SELECT #{@orchard.id}, told.table_name, told.row_id, h.action, h.before::jsonb, h.after::jsonb, h.who, h.why, h.at::timestamptz AT TIME ZONE 'UTC' " \
+                 "FROM (#{parts.join(' UNION ALL ')}) told JOIN in_history h USING (line) ORDER BY h.line")
+        rescue Sequel::DatabaseError => e
+          raise Unreadable, "history.csv: #{e.message.lines.first.strip}"
+        end
+
+        def read_photos
+          return unless @files.has?("photos.csv")
+
+          DB[:in_photos].select_map(%i[id key]).each do |id, key|
+            image = %w[large small].to_h do |size|
+              name = "photos/#{key}-#{size}.jpg"
+              raise Unreadable, "photos.csv: there is no #{name}" unless @files.has?(name)
+
+              [size, Outside::PhotoStore.take_back(@files.open(name, &:read))]
+            end
+            DB[:photos].where(id: id).update(image: Sequel.pg_jsonb(image))
+          end
+        end
+      end
+      private_constant :Reader
+    end
+  end
+end
