@@ -58,6 +58,9 @@ module Vestry
 
       db = Sequel.connect(url, max_connections: Settings.pool, search_path: nil)
       db.extension(:pg_json, :pg_array, :pg_enum)
+      # A connection that lay idle is asked whether it still stands before it is used.
+      db.extension(:connection_validator)
+      db.pool.connection_validation_timeout = 30
       db.timezone = :utc
       Sequel.default_timezone = :utc
       Sequel.extension(:pg_json_ops, :pg_array_ops)
@@ -88,8 +91,26 @@ module Vestry
       if Settings.test?
         Que.run_synchronously = true
       else
-        @locker ||= Que::Locker.new(worker_priorities: [nil], poll_interval: 5)
+        @workshop ||= Thread.new { keep_working }
         Deeds::Jobs::Rounds.begin
+      end
+    end
+
+    # The queue's own thread ends when the database goes away, and would take the whole process with
+    # it: it is let go, and begun again until the database is back.
+    def keep_working
+      loop do
+        locker = Que::Locker.new(worker_priorities: [nil], poll_interval: 5)
+        [locker, *locker.workers].map(&:thread).each do |thread|
+          # Each says of itself, as it begins, that it takes the process with it.
+          sleep 0.01 until thread.abort_on_exception || !thread.alive?
+          thread.abort_on_exception = thread.report_on_exception = false
+        end
+        locker.thread.join
+      rescue StandardError => e
+        Que.logger.warn("background work waits: #{e.message.lines.first}")
+      ensure
+        sleep 3
       end
     end
 

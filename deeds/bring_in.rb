@@ -39,7 +39,7 @@ module Vestry
         return unless Records::Import.where(id: import.id, state: %w[waiting running]).update(state: "running", done: 0) == 1
 
         DB.transaction(savepoint: true) do
-          file = Records::TreeFile.new(import.orchard, import.kind, import.content, today: today)
+          file = Records::TreeFile.new(import.orchard, import.kind, import.content, today: today, import: import)
           file.write { |lines| tell(import, done: lines) }
           DB[:history].insert(orchard_id: import.orchard_id, table_name: "imports", row_id: import.id, action: "add", who: import.by,
                               after: Sequel.pg_jsonb({ "file" => import.file_name, "lines" => file.fates.size }))
@@ -47,6 +47,25 @@ module Vestry
         end
       rescue Records::TreeFile::Unreadable, Sequel::DatabaseError => e
         Records::Import.where(id: import.id).update(state: "failed", done: 0, trouble: e.message.lines.first.to_s[0, 500], finished_at: Time.now.utc)
+      end
+
+      # Takes back what a file brought in, while nothing was done to it since.
+      #
+      # @raise [Refused]
+      def self.undo(import, by:)
+        raise Refused, file: ["It is not in, or was taken back already."] unless import.state == "done" && import.undone_at.nil?
+
+        model = import.kind == "limbs" ? Records::Limb : Records::Tree
+        rows = model.in_sight.where(orchard_id: import.orchard_id, import_id: import.id)
+        limbs = import.kind == "limbs" ? rows.select(:id) : Records::Limb.in_sight.where(orchard_id: import.orchard_id, tree_id: rows.select(:id)).select(:id)
+        touched = Records::Graft.in_sight.where(limb_id: limbs).any? || (import.kind != "limbs" && Records::Limb.in_sight.where(tree_id: rows.select(:id)).any?)
+        raise Refused, file: [import.kind == "limbs" ? "Some of these limbs were grafted since: they stay." : "Some of these trees have limbs or grafts now: they stay."] if touched
+
+        DB.transaction do
+          count = rows.update(hidden_at: Time.now.utc)
+          import.update(undone_at: Time.now.utc)
+          DB[:history].insert(orchard_id: import.orchard_id, table_name: "imports", row_id: import.id, action: "hide", who: by, before: Sequel.pg_jsonb({ "file" => import.file_name, "lines" => count }))
+        end
       end
 
       # From a connection of its own, and never waiting for a row that is held.

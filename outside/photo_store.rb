@@ -30,7 +30,7 @@ module Vestry
           raise NotAPicture, "is larger than #{MOST_BYTES / 1024 / 1024} MB" if bytes.bytesize > MOST_BYTES
 
           check(bytes)
-          { "large" => upload(shrunk(bytes, LARGE)), "small" => upload(shrunk(bytes, SMALL)) }
+          both("large" => shrunk(bytes, LARGE), "small" => shrunk(bytes, SMALL))
         end
 
         # A picture that was kept here before, byte for byte, once it is seen to be one.
@@ -44,6 +44,16 @@ module Vestry
         def read(data) = uploader::UploadedFile.new(data).open(&:read)
 
         private
+
+        # Both, or neither.
+        def both(pictures)
+          kept = {}
+          pictures.each { |size, picture| kept[size] = upload(picture) }
+          kept
+        rescue SystemCallError => e
+          kept.each_value { |data| uploader::UploadedFile.new(data).delete }
+          raise NotAPicture, e.is_a?(Errno::ENOSPC) || e.is_a?(Errno::EDQUOT) ? "cannot be kept: there is no room left for photos here" : "cannot be kept here just now"
+        end
 
         def check(bytes)
           image = Vips::Image.new_from_buffer(bytes, "")

@@ -6,7 +6,7 @@ module Vestry
     # its numbers bear.
     class Outcomes
       BY = { "method" => "method", "species" => "kind of stock", "variety" => "variety", "grafter" => "grafter", "week" => "week", "stub" => "stub size", "wrap" => "wrap", "wood" => "age of the wood", "weather" => "warmth of the first fortnight" }.freeze
-      MOST = 20_000
+      MOST = 10_000
 
       # @param season [Integer, nil] one season alone
       def initialize(orchard, today, season: nil)
@@ -46,16 +46,17 @@ module Vestry
 
       # Grafts with the last word on each, in few questions however many there are.
       def facts
-        seen = DB[:observations].where(orchard_id: @orchard.id, hidden_at: nil).where(Sequel[:seen_on] <= @today).where(Sequel.|(Sequel.~(verdict: nil), { buds: "dead" }))
-                                .distinct(:graft_id).order(:graft_id, Sequel.desc(:seen_on), Sequel.desc(:id)).select(:graft_id, :verdict, :buds, :seen_on)
-        counted = DB[:tallies].where(orchard_id: @orchard.id, hidden_at: nil).where(Sequel[:tallied_on] <= @today).distinct(:graft_id).order(:graft_id, Sequel.desc(:season)).select(:graft_id, :alive, :tallied_on, :sticks_alive)
-        rows = DB[:grafts].where(Sequel[:grafts][:orchard_id] => @orchard.id, Sequel[:grafts][:hidden_at] => nil).where(Sequel[:grafted_on] <= @today)
-        rows = rows.where(grafted_on: span) if @season
-        rows.join(:limbs, id: :limb_id).join(:trees, id: :tree_id).join(:varieties, id: Sequel[:grafts][:variety_id]).left_join(seen.as(:seen), graft_id: Sequel[:grafts][:id]).left_join(counted.as(:counted), graft_id: Sequel[:grafts][:id])
-            .order(Sequel.desc(:grafted_on)).limit(MOST)
-            .select(Sequel[:grafts][:id], :grafted_on, :technique, :stub_mm, :sticks, :grafter, :wrap, :lost_on, Sequel[:trees][:species], Sequel[:varieties][:name].as(:variety), Sequel[:seen][:verdict], Sequel[:seen][:buds], Sequel[:seen][:seen_on],
-                    Sequel[:counted][:alive], Sequel[:counted][:tallied_on], Sequel[:counted][:sticks_alive], ever(:observations, { verdict: "took" }, :seen_on).as(:took), ever(:tallies, { alive: true }, :tallied_on).as(:lived)).all
+        made = DB[:grafts].where(Sequel[:grafts][:orchard_id] => @orchard.id, Sequel[:grafts][:hidden_at] => nil).where(Sequel[:grafted_on] <= @today).order(Sequel.desc(:grafted_on)).limit(MOST)
+        made = made.where(grafted_on: span) if @season
+        seen = last(:observations, :seen_on, Sequel.|(Sequel.~(verdict: nil), { buds: "dead" })).select(:verdict, :buds)
+        counted = last(:tallies, :tallied_on, true).select(:alive, :sticks_alive)
+        made.from_self(alias: :grafts).join(:limbs, id: :limb_id).join(:trees, id: :tree_id).join(:varieties, id: Sequel[:grafts][:variety_id]).left_join(seen.lateral.as(:seen), true).left_join(counted.lateral.as(:counted), true)
+            .select(Sequel[:grafts][:id], :grafted_on, :technique, :stub_mm, :sticks, :grafter, :wrap, :lost_on, Sequel[:trees][:species], Sequel[:varieties][:name].as(:variety), Sequel[:seen][:verdict], Sequel[:seen][:buds],
+                    Sequel[:counted][:alive], Sequel[:counted][:sticks_alive], ever(:observations, { verdict: "took" }, :seen_on).as(:took), ever(:tallies, { alive: true }, :tallied_on).as(:lived)).all
       end
+
+      # The latest of its rows in which something was said.
+      def last(table, day, what) = DB[table].where(Sequel[table][:graft_id] => Sequel[:grafts][:id], Sequel[table][:hidden_at] => nil).where(what).where(Sequel[day] <= @today).order(Sequel.desc(day), Sequel.desc(:id)).limit(1)
 
       # Whether something was ever recorded of it.
       def ever(table, what, day) = DB[table].where(Sequel[table][:graft_id] => Sequel[:grafts][:id], Sequel[table][:hidden_at] => nil).where(what).where(Sequel[day] <= @today).select(1).exists

@@ -8,11 +8,14 @@ module Vestry
 
       # Trees of an orchard in a state, as SQL over a dataset of them: trouble (a graft was lost
       # and not made again), grafted, planned, or open.
-      def in_state(orchard_id, dataset, state)
+      #
+      # @param within [Array<Integer>, nil] ids of the only trees it is asked of
+      def in_state(orchard_id, dataset, state, within: nil)
         grafted = Limb.join(:grafts, limb_id: Sequel[:limbs][:id]).where(Sequel[:grafts][:hidden_at] => nil, Sequel[:grafts][:orchard_id] => orchard_id)
+        grafted = grafted.where(Sequel[:limbs][:tree_id] => within) if within
         planned = Plan.where(orchard_id: orchard_id, superseded_at: nil, hidden_at: nil)
         case state
-        when "trouble" then dataset.where(id: lost(orchard_id).select(Sequel[:limbs][:tree_id]))
+        when "trouble" then dataset.where(id: lost(orchard_id, within: within).select(Sequel[:limbs][:tree_id]))
         when "grafted" then dataset.where(id: grafted.select(Sequel[:limbs][:tree_id]))
         when "planned" then dataset.where(id: planned.select(:tree_id)).exclude(id: grafted.select(Sequel[:limbs][:tree_id]))
         when "open" then dataset.exclude(id: planned.select(:tree_id)).exclude(id: grafted.select(Sequel[:limbs][:tree_id]))
@@ -24,17 +27,18 @@ module Vestry
       def tree_states(orchard_id, ids)
         trees = DB[:trees].where(orchard_id: orchard_id, id: ids)
         %w[planned grafted trouble].each_with_object(Hash.new("open")) do |state, states|
-          in_state(orchard_id, trees, state).select_map(:id).each { |id| states[id] = state }
+          in_state(orchard_id, trees, state, within: ids).select_map(:id).each { |id| states[id] = state }
         end
       end
 
       # Limbs whose latest graft was lost.
-      def lost(orchard_id)
+      def lost(orchard_id, within: nil)
         here = { orchard_id: orchard_id, hidden_at: nil }
-        last = Graft.where(here).select_group(:limb_id).select_append { max(:id).as(:last) }
-        gone = Tally.where(here).where(alive: false).select(:graft_id)
-        failed = Observation.where(here).where(verdict: "failed").select(:graft_id)
-        Limb.join(last.as(:latest), limb_id: Sequel[:limbs][:id]).where(Sequel.|({ Sequel[:latest][:last] => gone }, { Sequel[:latest][:last] => failed }))
+        made = Graft.where(here)
+        made = made.where(limb_id: Limb.where(orchard_id: orchard_id, tree_id: within).select(:id)) if within
+        last = made.select_group(:limb_id).select_append { max(:id).as(:last) }
+        gone, failed = [Tally.where(here).where(alive: false), Observation.where(here).where(verdict: "failed")].map { |rows| (within ? rows.where(graft_id: made.select(:id)) : rows).select(:graft_id) }
+        Limb.join(last.as(:latest), limb_id: Sequel[:limbs][:id]).where(Sequel.|({ Sequel[:latest][:last] => gone }, { Sequel[:latest][:last] => failed }, { Sequel[:latest][:last] => made.exclude(lost_on: nil).select(:id) }))
       end
 
       # Grafts that were made and are not recorded as lost: their limbs are not worked again.

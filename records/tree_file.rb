@@ -30,11 +30,12 @@ module Vestry
       # @param kind [String] trees, limbs or waypoints
       # @param bytes [String] the file as it came
       # @param today [Date] the survey's day where a limb does not say
-      def initialize(orchard, kind, bytes, today:)
+      def initialize(orchard, kind, bytes, today:, import: nil)
         @orchard = orchard
         @kind = kind
         @bytes = bytes
         @today = today
+        @import = import
       end
 
       # Every line with its fate.
@@ -54,10 +55,10 @@ module Vestry
       def write
         raise Unreadable, "line #{faults.first.line}: #{faults.first.fault}" if faults.any?
 
-        columns = @kind == "limbs" ? limb_columns : tree_columns
+        columns = (@kind == "limbs" ? limb_columns : tree_columns) + [:import_id]
         written = 0
         fates.each_slice(5000) do |slice|
-          DB.copy_into(@kind == "limbs" ? :limbs : :trees, columns: columns, format: :csv, data: slice.map { |fate| CSV.generate_line(columns.map { |column| fate.values[column] }) })
+          DB.copy_into(@kind == "limbs" ? :limbs : :trees, columns: columns, format: :csv, data: slice.map { |fate| CSV.generate_line(columns.map { |column| column == :import_id ? @import&.id : fate.values[column] }) })
           written += slice.size
           yield written if block_given?
         end

@@ -101,6 +101,9 @@ module Vestry
         erb :"front/missing", locals: { words: "Nothing is kept at this address." }
       end
 
+      # Said without asking the records for anything.
+      error(*Stack::Steady::LOST) { halt(*Stack::Steady.answer(env)) }
+
       error 500 do
         erb :"front/broken"
       end

@@ -52,7 +52,41 @@ module Vestry
         AgendaCalendar.of(key, request.base_url)
       end
 
-      get("/you") { erb :"people/you", locals: { sessions: account.sign_ins } }
+      helpers do
+        def you(token: nil) = erb(:"people/you", locals: { sessions: account.sign_ins, tokens: Records::ApiToken.where(account_id: account.id, revoked_at: nil).order(:id).all, token: token })
+        def bring(errors: {}, told: nil) = erb(:"front/bring", locals: { errors: errors, told: told })
+      end
+
+      get("/you") { you }
+
+      # A key for a program, shown once.
+      post("/you/tokens") { you(token: Records::ApiToken.issue(account, params["name"])) }
+
+      post "/you/tokens/revoke" do
+        Records::ApiToken.where(account_id: account.id, id: params["token"].to_i.clamp(0, 2_147_483_647)).update(revoked_at: Time.now.utc)
+        notice "That key no longer opens anything."
+        redirect "/you"
+      end
+
+      # A packed orchard, brought in as a new one.
+      get("/bring") { bring }
+
+      post "/bring" do
+        file = params["archive"].is_a?(Hash) && (params["archive"]["tempfile"] || params["archive"][:tempfile])
+        bring(told: Deeds::BringOrchard.try(file || nil, slug: params["slug"]))
+      rescue Deeds::Refused => e
+        status 422
+        bring(errors: e.errors)
+      end
+
+      post "/bring/begin" do
+        made = Deeds::BringOrchard.call(params["token"], account, slug: params["slug"])
+        notice "#{made.name} is here, and you are its steward."
+        redirect "/o/#{made.slug}/survey"
+      rescue Deeds::Refused => e
+        status 422
+        bring(errors: e.errors)
+      end
 
       # Ends every other session, and what other devices remember.
       post "/you/sessions" do

@@ -7,9 +7,9 @@ module Vestry
       # Written by stewards alone: what decides rather than records.
       STEWARD_WRITES = %w[plan varieties settings rulebook people].freeze
       # Decisions among what grafters write.
-      STEWARD_DECIDES = [%r{\A/o/[^/]+/repair/\d+/course\z}].freeze
+      STEWARD_DECIDES = [%r{\A/o/[^/]+/repair/\d+/course\z}, %r{\A/o/[^/]+/files/orchard\z}].freeze
       # Read by stewards alone.
-      STEWARD_READS = [%r{\A/o/[^/]+/people/(outbox|invites)}].freeze
+      STEWARD_READS = [%r{\A/o/[^/]+/people/(outbox|invites)}, %r{\A/o/[^/]+/files/orchard/}].freeze
 
       # @param method [String] GET, POST and so on
       # @param station [String] the first part of the address inside the orchard

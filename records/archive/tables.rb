@@ -32,8 +32,8 @@ module Vestry
         def all
           @all ||= [
             one("varieties", key: "t.name"),
-            one("trees", key: "t.row || CASE WHEN t.row ~ '[0-9]$' THEN '-' ELSE '' END || t.number", refs: { variety_id: "varieties" }, without: %i[map_x map_y]),
-            one("limbs", key: "r_tree.key || ' ' || t.tag", refs: { tree_id: "trees", parent_id: "limbs", variety_id: "varieties" }),
+            one("trees", key: "t.row || CASE WHEN t.row ~ '[0-9]$' THEN '-' ELSE '' END || t.number", refs: { variety_id: "varieties" }, without: %i[map_x map_y import_id]),
+            one("limbs", key: "r_tree.key || ' ' || t.tag", refs: { tree_id: "trees", parent_id: "limbs", variety_id: "varieties" }, without: %i[import_id]),
             one("sites", key: "r_tree.key || ' ' || t.tag", refs: { tree_id: "trees", limb_id: "limbs" }),
             one("plans", key: "r_tree.key", refs: { tree_id: "trees" }),
             one("plan_limbs", key: "r_plan.key || ' / ' || r_limb.key", refs: { plan_id: "plans", limb_id: "limbs", variety_id: "varieties" }),

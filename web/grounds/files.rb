@@ -9,7 +9,8 @@ module Vestry
 
         helpers do
           def show(errors: {})
-            erb :"files/list", locals: { imports: Records::Import.where(orchard_id: orchard.id).order(Sequel.desc(:id)).limit(20).select(:id, :kind, :file_name, :state, :lines, :good, :done, :by, :created_at).all, errors: errors }
+            erb :"files/list", locals: { imports: Records::Import.where(orchard_id: orchard.id).order(Sequel.desc(:id)).limit(20).select(:id, :kind, :file_name, :state, :lines, :good, :done, :by, :created_at).all, errors: errors,
+                                        exports: Vestry::DB[:exports].where(orchard_id: orchard.id).order(Sequel.desc(:id)).limit(5).all }
           end
 
           def import! = Records::Import.first(orchard_id: orchard.id, id: params["id"].to_i.clamp(0, 2_147_483_647)) || raise(Records::Missing)
@@ -25,6 +26,49 @@ module Vestry
         rescue Deeds::Refused => e
           status 422
           show(errors: e.errors)
+        end
+
+        # Everything out, in one zip.
+        post "/orchard" do
+          Deeds::PackOrchard.begin(orchard, by: actor)
+          redirect to("files", "#out")
+        end
+
+        get "/orchard/:id.zip" do
+          row = Vestry::DB[:exports].first(orchard_id: orchard.id, id: params["id"].to_i.clamp(0, 2_147_483_647), state: "done") or raise Records::Missing
+          raise Records::Missing unless File.file?(Deeds::PackOrchard.path(row[:id]))
+
+          send_file Deeds::PackOrchard.path(row[:id]), type: "application/zip", disposition: "attachment", filename: "#{orchard.slug}.zip"
+        end
+
+        # One table, for a spreadsheet.
+        get "/tables/:name.csv" do
+          table = Records::Archive::Tables.named(params["name"]) or raise Records::Missing
+          content_type "text/csv", charset: "utf-8"
+          attachment "#{orchard.slug}-#{table.name}.csv"
+          StringIO.new.tap { |io| Records::Archive.table(orchard, table.name, io, safe: true) }.string
+        end
+
+        get "/trees.geojson" do
+          content_type "application/geo+json"
+          attachment "#{orchard.slug}-trees.geojson"
+          Records::TreePlaces.geojson(orchard)
+        end
+
+        get "/trees.gpx" do
+          content_type "application/gpx+xml"
+          attachment "#{orchard.slug}-trees.gpx"
+          Records::TreePlaces.gpx(orchard)
+        end
+
+        post "/:id/undo" do
+          import = import!
+          Deeds::BringIn.undo(import, by: actor)
+          notice "#{import.file_name} was taken back."
+          redirect to("files", "/#{import.id}")
+        rescue Deeds::Refused => e
+          notice e.errors.values.flatten.join("; ")
+          redirect to("files", "/#{import.id}")
         end
 
         get "/:id" do

@@ -1,0 +1,89 @@
+# frozen_string_literal: true
+
+# Every main page over an orchard of 20,000 trees, 100,000 limbs, 100,000 grafts and their visits; its
+# export and import; and a crew's plan. Writes docs/bench.md.
+require "tmpdir"
+require_relative "large_orchard"
+
+today = Date.new(2026, 5, 18)
+built, place = timed { LargeOrchard.build("size") }
+account = Records::Account.create(name: "Bench", email: "bench@trial.example", password_hash: BCrypt::Password.create("a password for trials", cost: 4).to_s)
+Records::Membership.create(orchard_id: place.id, account_id: account.id, role: "steward")
+counts = %i[trees limbs grafts observations tallies weather_days].to_h { |table| [table, DB[table].where(orchard_id: place.id).count] }
+care, = timed { Records::Upkeep.refresh(Records::Orchard[place.id], today, most: 1_000_000) }
+DB.run("ANALYZE")
+
+# Milliseconds and number of what the database was asked.
+class Asked < Logger
+  attr_accessor :spent, :count
+
+  def initialize = super(nil).tap { @spent = 0.0; @count = 0 }
+
+  def add(_level, message = nil, name = nil)
+    said = (message || name).to_s
+    return true unless said =~ /\A\((\d+\.\d+)s\)/
+
+    @spent += Regexp.last_match(1).to_f * 1000
+    @count += 1
+    true
+  end
+end
+asked = Asked.new
+DB.loggers << asked
+
+app = Rack::MockRequest.new(Web::Stack.build)
+page = app.get("/sign-in")
+cookie = page["set-cookie"].to_s[/vestry=[^;]+/]
+token = page.body[/authenticity_token" value="([^"]+)/, 1]
+cookie = app.post("/sign-in", "HTTP_COOKIE" => cookie, params: { login: account.email, password: "a password for trials", authenticity_token: token })["set-cookie"].to_s[/vestry=[^;]+/]
+graft = place.grafts_dataset.where(Sequel[:grafted_on] > today - 60).order(:id).first
+limb, tree = graft.limb, graft.limb.tree
+row = tree.row
+pages = { "orchard" => "survey", "orchard, 60 m" => "survey?x=300&y=-200&w=60", "tree" => "survey/trees/#{tree.id}", "limb" => "survey/trees/#{tree.id}?limb=#{limb.id}", "plan" => "plan", "plan of a tree" => "plan/trees/#{tree.id}", "wood" => "wood", "slip" => "slip",
+          "crew" => "slip/crew", "walk" => "slip/walk?row=#{row}", "grafting" => "graft", "day's sheet" => "graft/sheet", "agenda" => "tend", "graft" => "tend/grafts/#{graft.id}", "tally" => "tally", "tally of a row" => "tally?row=#{row}", "limb's life" => "tally/limbs/#{limb.id}",
+          "tree's years" => "tally/trees/#{tree.id}", "what took" => "tally/took", "varieties" => "varieties", "history" => "history", "find" => "find?q=trial", "stripped trunks" => "repair" }
+lines = pages.map do |name, address|
+  samples = Array.new(18) do
+    asked.spent = 0.0
+    asked.count = 0
+    seconds, answer = timed { app.get("/o/size/#{address}", "HTTP_COOKIE" => cookie) }
+    raise "#{address}: #{answer.status}" unless answer.status == 200
+
+    [seconds * 1000, asked.spent, asked.count]
+  end.drop(3).sort
+  middle, late = samples[samples.size / 2], samples[(samples.size * 0.95).floor]
+  format("| %s | %d | %d | %d | %d |", name, middle[0], late[0], middle[1], middle[2]).tap { |line| puts line }
+end
+DB.loggers.clear
+
+told = []
+Dir.mktmpdir do |folder|
+  before = memory
+  out, = timed { Records::Archive.pack(Records::Orchard[place.id], "#{folder}/size.zip") }
+  told << format("Export of it all: %.1f s, %d MB of zip, at most %d MiB more memory.", out, File.size("#{folder}/size.zip") / 1024 / 1024, memory - before)
+  csv = "#{folder}/trees.csv"
+  plain, = timed do
+    DB.run("CREATE TABLE plain_copy AS TABLE observations WITH NO DATA")
+    rows = DB.copy_table(DB[:observations].where(orchard_id: place.id), format: :csv)
+    DB.copy_into(:plain_copy, format: :csv, data: [rows])
+    %i[limbs grafts tallies trees].each { |table| DB.run("CREATE TABLE plain_#{table} AS TABLE #{table}") }
+  end
+  into, = timed { Records::Archive.read("#{folder}/size.zip", slug: "size-again") }
+  told << format("Import of it all: %.1f s; a plain copy of the same rows without keys, names or checks: %.1f s.", into, plain)
+  _ = csv
+end
+told.each { |line| puts line }
+File.write(File.join(ROOT, "docs/bench.md"), <<~MD)
+  # How long things take
+
+  `bin/bench size` on #{Etc.nprocessors} cores and #{File.read('/proc/meminfo')[/MemTotal:\s+(\d+)/, 1].to_i / 1024 / 1024} GiB, over one orchard of #{counts.map { |table, count| "#{count} #{table.to_s.tr('_', ' ')}" }.join(', ')}.
+  Server time within the process, in ms; SQL is the time of the questions asked of the database alone.
+
+  | page | p50 | p95 | SQL | questions |
+  |---|--:|--:|--:|--:|
+  #{lines.join("\n")}
+
+  #{told.join("\n")}
+  Care of every graft reckoned anew: #{format('%.1f', care)} s (those of the last 700 days; older ones need nothing).
+  Most memory the process held: #{memory} MiB. Building the orchard took #{built.round} s.
+MD

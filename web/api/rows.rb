@@ -1,0 +1,56 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Api
+      # Rows of an orchard's tables as JSON, a page at a time.
+      module Rows
+        MOST = 200
+        # What a table's rows are asked for by; those without an id are read whole, in order.
+        NAMES = Records::Archive::Tables.all.map(&:name).freeze
+
+        module_function
+
+        # @return [Hash] +items+ and +next+ (what to ask for the page after with, or nil)
+        def page(orchard, table, after:, limit:)
+          rows = DB[table.table].where(orchard_id: orchard.id)
+          rows = rows.where(hidden_at: nil) if DB.schema(table.table).to_h.key?(:hidden_at)
+          limit = (limit || 50).clamp(1, MOST)
+          if table.id?
+            found = rows.where { id > after.to_i }.order(:id).limit(limit + 1).all
+            { items: found.first(limit).map { |row| row(table, row) }, next: found.size > limit ? found[limit - 1][:id] : nil }
+          else
+            found = rows.order(*order(table)).offset(after.to_i).limit(limit + 1).all
+            { items: found.first(limit).map { |row| row(table, row) }, next: found.size > limit ? after.to_i + limit : nil }
+          end
+        end
+
+        def one(orchard, table, id)
+          number = Integer(id.to_s, 10, exception: false)
+          found = table.id? && number&.between?(1, 2_147_483_647) && DB[table.table].first(orchard_id: orchard.id, id: number)
+          raise Records::Missing if !found || found[:hidden_at]
+
+          row(table, found)
+        end
+
+        def row(table, row)
+          shown = row.slice(*([:id] if table.id?), *table.columns.keys).transform_values { |value| plain(value) }
+          shown.except(:client_key, :hidden_at)
+        end
+
+        def plain(value)
+          case value
+          when BigDecimal then value.to_f
+          when Date, Time then value.iso8601
+          when Sequel::Postgres::PGArray then value.map(&:to_f)
+          when Sequel::Postgres::JSONBHash then value.to_h
+          else value
+          end
+        end
+
+        def order(table) = table.order.gsub("t.", "").split(",").map { |name| name.strip.to_sym }
+        private_class_method :plain, :order
+      end
+    end
+  end
+end
