@@ -2,8 +2,8 @@
 
 module Vestry
   module Drawings
-    # How long a shoot may grow unbraced, week by week, against how long it is: a line over the weeks
-    # since the graft with today's mark.
+    # What a union bears, week by week since the graft, with today's mark: how long a shoot may grow
+    # unbraced, against how long it is; or how many fruits it could carry.
     class SafeCurve
       WIDTH = 620.0
       HEIGHT = 230.0
@@ -17,15 +17,15 @@ module Vestry
       # @param curve [Array<Array(Float, Float)>] week and safe length, mm
       # @param week [Float] today's
       # @param shoot_mm [Float, nil] as last measured
-      # @param units [String]
-      def initialize(curve, week:, shoot_mm:, units:, title:)
+      # @param units [String] metric or imperial for lengths, fruits for counts
+      def initialize(curve, week:, units:, title:, shoot_mm: nil)
         @curve = curve
         @week = week
         @shoot = shoot_mm
         @units = units
         @title = title
         @weeks = [curve.last.first, week].max
-        @most = [curve.map(&:last).max, shoot_mm || 0, 300].max * 1.08
+        @most = [curve.map(&:last).max, shoot_mm || 0, units == "fruits" ? 3 : 300].max * 1.08
       end
 
       def svg = Page.render("safe_curve", self)
@@ -45,7 +45,7 @@ module Vestry
       def shoot_words = "the shoot, #{say(@shoot)}"
 
       def levels
-        step = @units == "imperial" ? 304.8 : 250.0
+        step = { "imperial" => 304.8, "fruits" => 1.0 }.fetch(@units, 250.0)
         step *= 2 while @most / step > 6
         (0..(@most / step).floor).map { |i| { y: y(i * step), text: say(i * step) } }
       end
@@ -55,7 +55,7 @@ module Vestry
         (0..@weeks.floor).step(step).map { |week| { x: x(week), text: week.to_s } }
       end
 
-      def spoken = "safe to #{say(safe_now)} today#{", #{shoot_words}" if @shoot}"
+      def spoken = "#{@units == 'fruits' ? 'could carry' : 'safe to'} #{say(safe_now)} today#{", #{shoot_words}" if @shoot}"
 
       private
 
@@ -67,7 +67,7 @@ module Vestry
         low + (high - low) * ((week - a) / (b - a)).clamp(0, 1)
       end
 
-      def say(mm) = Core::Measure.say(mm, @units)
+      def say(figure) = @units == "fruits" ? figure.floor.to_s : Core::Measure.say(figure, @units)
       def x(week) = LEFT + (right - LEFT) * week / @weeks
       def y(mm) = floor - (floor - TOP) * mm / @most
     end

@@ -59,10 +59,12 @@ module Vestry
       # Week by week, for this thickness.
       def wind_curve = (0..[(weeks + 12).ceil, 26].max).step(2).map { |week| [week.to_f, wind(week)[:safe_length_mm]] }
 
-      def fruit
-        Core::Tend::Fruit.reckon({ weeks: weeks, base_diameter_mm: base_mm, lever_mm: @book.value("reckoning.union.lever"), fruit_g: @book.value("reckoning.union.fruit_g").fetch(@species, 150), hold: hold,
+      def fruit(weeks_at = weeks)
+        Core::Tend::Fruit.reckon({ weeks: [weeks_at, 0].max, base_diameter_mm: base_mm, lever_mm: @book.value("reckoning.union.lever"), fruit_g: @book.value("reckoning.union.fruit_g").fetch(@species, 150), hold: hold,
                                    season: [@orchard.season.name_of(today) - @orchard.season.name_of(graft.grafted_on) + 1, 1].max, none_for: none_for }, rulebook: @book)
       end
+
+      def fruit_curve = (0..[(weeks + 26).ceil, 52].max).step(4).map { |week| [week.to_f, fruit(week)[:could].to_f] }
 
       def none_for = { "one-season" => 1, "two-seasons" => 2 }.fetch(@book.practice("fruit", @orchard.school), 1)
 

@@ -67,7 +67,7 @@ module Vestry
 
         book = Core::Rulebook.shipped
         dead = row[:lost_on] || row[:alive] == false || row[:verdict] == "failed" || row[:buds] == "dead"
-        { take: take, lost_later: take && !dead.nil? && dead != false, sticks: row[:sticks], sticks_alive: row[:sticks_alive] && [row[:sticks_alive], row[:sticks]].min, method: book.book("methods").dig(row[:technique], "name"), species: row[:species], variety: row[:variety], grafter: row[:grafter],
+        { take: take, lost_later: take && !dead.nil? && dead != false, sticks: row[:sticks], sticks_alive: row[:sticks_alive] && [row[:sticks_alive], row[:sticks]].min, method: book.book("methods").dig(row[:technique], "name"), species: row[:species], technique: row[:technique], variety: row[:variety], grafter: row[:grafter],
           season: @orchard.season.name_of(row[:grafted_on]), week: "from #{(row[:grafted_on] - row[:grafted_on].cwday + 1).strftime('%-d %b')}", stub: size(row[:stub_mm].to_f), wrap: book.book("schools").dig("points", "wrap", "choices", row[:wrap], "name"),
           wood: wood_age(row), weather: warmth(row[:grafted_on]) }
       end

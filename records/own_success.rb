@@ -26,13 +26,9 @@ module Vestry
 
       private
 
-      # Grafts about which it is known.
+      # Stubs about which it is known whether they took, whatever became of them later.
       def record
-        @record ||= Graft.in_sight.where(Sequel[:grafts][:orchard_id] => @orchard.id).where(Sequel[:grafted_on] <= @today).order(Sequel.desc(:grafted_on)).limit(3000)
-                         .eager(:observations, :tallies, limb: :tree).all.filter_map do |graft|
-          fate = graft.fate
-          { species: graft.limb.tree.species, kin: @book.book("methods").dig(graft.technique, "kin"), sticks: graft.sticks, took: fate == "took" } unless fate == "waiting"
-        end
+        @record ||= Outcomes.new(@orchard, @today).stubs.map { |row| { species: row[:species], kin: @book.book("methods").dig(row[:technique], "kin"), sticks: row[:sticks], took: row[:take] } }
       end
     end
   end

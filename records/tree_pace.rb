@@ -36,7 +36,7 @@ module Vestry
         @projections ||= begin
           plans = ways.select(&:feasible).map { |way| @plan.projected(way.count.to_s, way.seasons.each_with_index.flat_map { |limbs, index| limbs.map { |limb| [limb.id, index] } }.to_h) }
           plans << @plan.projected("standing") if @plan.decided_any?
-          plans.empty? ? {} : Core::Plan::Projection.reckon({ plans: plans, nut: nut? }, rulebook: @orchard.rulebook)[:plans].to_h { |each| [each[:name], each] }
+          plans.empty? ? {} : Core::Plan::Projection.reckon({ plans: plans, nut: nut? }, rulebook: OwnGrowth.rulebook(@orchard))[:plans].to_h { |each| [each[:name], each] }
         end
       end
 

@@ -6,7 +6,7 @@ module Vestry
       # The rulebook, page by page, with what this orchard has overruled.
       class Rulebook < Base
         PAGES = { "schools" => "Schools and practice points", "methods" => "Methods", "species" => "Species", "materials" => "Materials",
-                  "compatibility" => "What grafts on what", "care" => "Aftercare", "site" => "Place and calendar", "reckoning" => "Reckoning",
+                  "compatibility" => "What grafts on what", "care" => "Aftercare", "repair" => "Stripped trunks", "cause" => "Why grafts fail", "site" => "Place and calendar", "reckoning" => "Reckoning",
                   "cautions" => "Cautions" }.freeze
 
         helpers do

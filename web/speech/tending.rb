@@ -29,6 +29,20 @@ module Vestry
         def say_answer_pests(_) = "Squash or wash off what eats the tips. Sprays only by their label and local law."
         def say_answer_fruit(_) = "Take the fruit off: the union is too young for it."
 
+        CIRCUMSTANCES = { "several-sticks" => "several sticks on the stub", "time-left" => "while there is time for another graft", "too-young" => "while the union is too young for fruit", "braced" => "where it is braced",
+                          "half" => "where half the girth or more is bare", "asleep" => { "yes" => "found before bark slips", "no" => "found once it had woken" } }.freeze
+
+        # What a rule is limited to, in a few words.
+        def say_limit_to(point, choices)
+          known = CIRCUMSTANCES[point]
+          return known if known.is_a?(String)
+          return choices.map { |choice| known[choice] }.join(" or ") if known
+          return choices.map { |choice| say_course(choice) }.join(" or ") if point == "course"
+          return choices.map { |choice| Mending::CAUSES[choice] }.join(" or ") if point == "cause"
+
+          choices.map { |choice| choice_name(point, choice) }.join(" or ")
+        end
+
         def cause_name(cause) = Core::Rulebook.shipped.book("cause").dig("causes", cause, "name")
         def loss_name(cause) = Core::Rulebook.shipped.book("cause").dig("losses", cause, "name")
 
