@@ -19,6 +19,7 @@ module Vestry
 
       # @return [Integer] how many are still out of date
       def refresh(orchard, today, most: AT_ONCE)
+        begin_again if DB[:upkeep_mark].empty?
         settle_old(orchard, today)
         done = 0
         while done < most && (ids = stale(orchard, today).limit([CHUNK, most - done].min).select_map(:graft_id)).any?
@@ -27,6 +28,14 @@ module Vestry
           yield done if block_given?
         end
         done < most ? 0 : stale(orchard, today).count
+      end
+
+      # After a crash of the database what was kept is gone: all of it is out of date.
+      def begin_again
+        DB.transaction do
+          DB[:upkeep_mark].insert_conflict.insert(whole: true)
+          DB[:cares].update(valid_until: "-infinity")
+        end
       end
 
       def stale(orchard, today) = DB[:cares].where(orchard_id: orchard.id).where(Sequel.|(Sequel[:valid_until] < today, Sequel[:reckoned_on] > today))

@@ -36,8 +36,10 @@ Sequel.migration do
     end
 
     # Reckoned anew from the grafts as often as they change, so it is kept free of keys that would be
-    # looked up for each of its many rows.
-    create_table(:upkeep) do
+    # looked up for each of its many rows, and out of the log: after a crash it stands empty, and so
+    # does the mark beside it, which says that it has to be reckoned again.
+    create_table(:upkeep_mark, unlogged: true) { TrueClass :whole, primary_key: true }
+    create_table(:upkeep, unlogged: true) do
       Integer :orchard_id, null: false
       Integer :graft_id, null: false
       String :key, null: false
@@ -153,7 +155,7 @@ Sequel.migration do
     run "DROP TRIGGER care_by_weather_in ON weather_days; DROP TRIGGER care_by_weather_up ON weather_days; DROP TRIGGER care_by_rules ON orchards"
     run "DROP FUNCTION care_begins(), care_changes(), care_of_graft_changes(), care_of_limb_changes(), care_of_tree_changes(), care_by_weather(), care_by_rules()"
     alter_table(:memberships) { drop_column :daily_letter }
-    drop_table(:daily_letters, :calendar_keys, :care_runs, :upkeep, :cares)
+    drop_table(:daily_letters, :calendar_keys, :care_runs, :upkeep, :upkeep_mark, :cares)
     alter_table(:grafts) { %i[lost_on lost_cause lost_note].each { |name| drop_column name } }
     alter_table(:observations) { %i[stock_shoots pests snapped fruit].each { |name| drop_column name } }
   end

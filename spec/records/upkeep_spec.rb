@@ -20,6 +20,13 @@ RSpec.describe Vestry::Records::Upkeep do
     refresh
   end
 
+  it "is reckoned again when a crash of the database has emptied what was kept" do
+    refresh
+    %i[upkeep upkeep_mark].each { |table| Vestry::DB[table].delete }
+    expect(Vestry::Records::Agenda.new(Vestry::Records::Orchard[here.id], today).due_count).to be > 0
+    expect(kept).to include "first-look"
+  end
+
   it "is out of date after a visit, a task, a tally, a limb's or a tree's change, weather, and another school" do
     other = graft(limb(tree(orchard)))
     changes = {
