@@ -71,6 +71,21 @@ module Vestry
 
         def record(name, **facts, &block) = add(name, :record, fields: nested(&block), **facts)
 
+        # Days of weather, each with its extremes.
+        #
+        # @param wet [Boolean] with rain and gusts, where they are known
+        def weather(name, wet: false, **facts)
+          list(name, **facts) do
+            date :date
+            number :min_c, unit: "°C"
+            number :max_c, unit: "°C"
+            next unless wet
+
+            number :rain_mm, unit: "mm", least: 0, optional: true
+            number :gust_ms, unit: "m/s", least: 0, optional: true
+          end
+        end
+
         # Exactly one of these fields must be given.
         def one_of(*names) = @alternatives << names
 

@@ -13,6 +13,8 @@ module Vestry
       FOLDER = File.expand_path("../rulebook", __dir__)
       FILES = %w[species methods schools care repair cause cautions reckoning site plausible materials compatibility steps].freeze
 
+      TASKS = %w[care repair].freeze
+
       # A value and where it comes from. +overruled+ holds who changed it, when and why,
       # and +shipped+ what stood there before.
       Entry = Struct.new(:path, :value, :unit, :why, :shipped, :overruled, keyword_init: true)
@@ -90,6 +92,18 @@ module Vestry
         brings = book("materials").fetch("brings")
         (brings.flat_map { |point, choices| choices.fetch(practice(point, school)) } + book("materials").fetch("always")).uniq
       end
+
+      # A rule of aftercare by its name, whether it is a graft's or a stripped trunk's.
+      #
+      # @return [Hash] +title+, +does+, +why+ and when
+      # @raise [KeyError]
+      def task(name)
+        TASKS.each { |file| book(file).fetch("rules")[name]&.then { |rule| return rule } }
+        raise KeyError, "no task #{name}"
+      end
+
+      # Growing seasons without fruit, its own first, by the practice.
+      def fruitless_seasons(school) = book("schools").fetch("points").fetch("fruit").fetch("choices").fetch(practice("fruit", school)).fetch("seasons")
 
       # What the hands do for a kind of cut and then by the school's practice, in order.
       #

@@ -41,6 +41,15 @@ module Vestry
       # @return [Integer]
       def name_of(date) = (year_start(date) >> (@southern ? 4 : 2)).year
 
+      # The working year of a season by its name.
+      #
+      # @param name [Integer]
+      # @return [Range<Date>] its first day up to, and without, the next one's
+      def span(name)
+        from = Date.new(name - (@southern ? 0 : 1), first_month, 1)
+        from...(from >> 12)
+      end
+
       # Day +number+ of the bark's year, counted from the biofix: 1 February, 1 August in the south.
       def bark_day(number, date)
         Date.new(@southern ? year_start(date).year : year_start(date).year + 1, @southern ? 8 : 2, 1) + number - 1

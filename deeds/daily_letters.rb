@@ -13,6 +13,9 @@ module Vestry
         Records::Orchard.all.each { |orchard| call(orchard, today: today || Outside::Clock.today(orchard.time_zone)) }
       end
 
+      # Whether a person wants the letter.
+      def want(orchard, account, wanted) = Records::Membership.in_sight.where(orchard_id: orchard.id, account_id: account.id).update(daily_letter: wanted)
+
       # @return [Integer] how many were posted
       def call(orchard, today:)
         members = Records::Membership.in_sight.where(orchard_id: orchard.id, daily_letter: true).exclude(role: "viewer").eager(:account).all
@@ -30,13 +33,12 @@ module Vestry
       end
 
       def body(orchard, agenda)
-        lines = agenda.due.first(MOST_LINES).map { |item| "#{item.label}: #{title(orchard, item.task)}, due #{item.task[:due_on].strftime('%-d %b')}#{' (late)' if item.task[:status] == 'late'}" }
+        lines = agenda.due.first(MOST_LINES).map { |item| "#{item.label}: #{orchard.rulebook.task(item.task[:rule])['title']}, due #{item.task[:due_on].strftime('%-d %b')}#{' (late)' if item.task[:status] == 'late'}" }
         more = agenda.due_count - lines.size
         [*lines, ("and #{more} more" if more.positive?), "", "The whole list is under Tend. This letter can be turned off there."].compact.join("\n")
       end
 
-      def title(orchard, task) = %w[care repair].filter_map { |file| orchard.rulebook.book(file).dig("rules", task[:rule], "title") }.first
-      private_class_method :post, :body, :title
+      private_class_method :post, :body
     end
   end
 end

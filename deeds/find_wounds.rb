@@ -91,12 +91,18 @@ module Vestry
 
       # A trunk three metres round, or a quarter of what was surveyed, is a slip of the unit.
       def plausible(tree, mm, orchard)
-        low, high = Core::Rulebook.shipped.value("plausible.wounded_girth")
-        known = tree.trunk_girth_mm&.to_f
-        within = known ? mm.between?(known / 2.5, known * 2.5) : mm.between?(low, high)
-        return if within
+        doubt = doubt(tree, mm, orchard.units)
+        refuse("#{doubt} Check the unit, or say sure after it") if doubt
+      end
 
-        refuse("#{Core::Measure.say(mm, orchard.units)} round is not likely for #{tree.label}#{known ? ", surveyed at #{Core::Measure.say(known, orchard.units)}" : ''}: is that so? Check the unit, or say sure after it")
+      # Why a girth is asked about; nil when it is likely.
+      def doubt(tree, mm, units)
+        known = tree.trunk_girth_mm&.to_f
+        times = Core::Rulebook.shipped.value("plausible.wounded_times")
+        low, high = known ? [known / times, known * times] : Core::Rulebook.shipped.value("plausible.wounded_girth")
+        return nil if Core::Near.within?(mm, low, high)
+
+        "#{Core::Measure.say(mm, units)} round is not likely for #{tree.label}#{known ? ", surveyed at #{Core::Measure.say(known, units)}" : ''}: is that so?"
       end
 
       def share(text)

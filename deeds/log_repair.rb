@@ -33,11 +33,9 @@ module Vestry
       end
 
       def self.set(wound, values, by)
-        shape = Core::Repair::Wound.new(wound.margins)
-        book = wound.orchard.rulebook
         taken = wound.scions.map(&:number).max.to_i
         values[:scions].each do |each|
-          at = wound.measured? && values[:course] == "bridge" ? Core::Repair::Bridge.scion(shape, each[:bearing_deg], book.value("reckoning.bridge.seat"), book.value("reckoning.bridge.bow")) : {}
+          at = wound.measured? && values[:course] == "bridge" ? wound.scion_at(each[:bearing_deg]) : {}
           facts = { set_on: values[:repaired_on], thickness_mm: each[:thickness_mm], bundle_id: values[:bundle], gap_mm: at[:gap_mm], length_mm: at[:length_mm] }
           row = wound.planned.find { |planned| planned.bearing_deg.to_f == each[:bearing_deg] }
           next Ledger.change(row, facts, by: by) if row

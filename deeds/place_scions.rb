@@ -16,11 +16,9 @@ module Vestry
           wound.associations.delete(:scions)
           next if bearings.nil?
 
-          shape = Core::Repair::Wound.new(wound.margins)
-          book = wound.orchard.rulebook
           last = Records::BridgeScion.where(wound_id: wound.id, hidden_at: nil).max(:number).to_i
           bearings.sort.each_with_index do |bearing, i|
-            at = Core::Repair::Bridge.scion(shape, bearing, book.value("reckoning.bridge.seat"), book.value("reckoning.bridge.bow"))
+            at = wound.scion_at(bearing)
             Ledger.add(Records::BridgeScion, { orchard_id: wound.orchard_id, wound_id: wound.id, number: last + i + 1, bearing_deg: bearing, gap_mm: at[:gap_mm], length_mm: at[:length_mm] }, by: by)
           end
           wound.associations.delete(:scions)
@@ -28,13 +26,12 @@ module Vestry
       end
 
       def self.check(wound, bearings)
-        shape = Core::Repair::Wound.new(wound.margins)
         raise Refused, bearings: ["#{MOST} scions at most"] if bearings.size > MOST
 
         set = wound.seated.map { |row| row.bearing_deg.to_f }
         bearings.each_with_index do |bearing, i|
           raise Refused, bearings: ["#{format('%g', bearing)}°: a bearing is from 0 to 359"] unless bearing >= 0 && bearing < 360
-          raise Refused, bearings: ["#{format('%g', bearing)}°: bark lives there, so there is nothing to bridge"] unless shape.gap(bearing).positive?
+          raise Refused, bearings: ["#{format('%g', bearing)}°: bark lives there, so there is nothing to bridge"] unless wound.shape.gap(bearing).positive?
           raise Refused, bearings: ["#{format('%g', bearing)}° is named twice"] if bearings[0...i].include?(bearing)
           raise Refused, bearings: ["#{format('%g', bearing)}°: a scion was set there already"] if set.include?(bearing)
         end

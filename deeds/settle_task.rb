@@ -27,6 +27,11 @@ module Vestry
         end
       end
 
+      # Several alike: all of them, or none.
+      #
+      # @param chosen [Array] pairs of what a task is of, and its key
+      def self.all(chosen, what, **more) = DB.transaction { chosen.each { |of, key| call(of, key, what, **more) } }
+
       # Takes back what was settled.
       def self.undo(of, key, by:)
         row = Records::TaskDone.in_sight.first(owner(of).merge(key: key))

@@ -18,6 +18,9 @@ module Vestry
         token
       end
 
+      def self.of(account) = where(account_id: account.id, revoked_at: nil).order(:id).all
+      def self.revoke(account, id) = where(account_id: account.id, id: id.to_i.clamp(0, 2_147_483_647)).update(revoked_at: Time.now.utc)
+
       # The account behind a token, if it still opens.
       def self.account(token)
         row = first(digest: digest(token.to_s), revoked_at: nil) or return nil

@@ -11,10 +11,14 @@ module Vestry
 
       def self.digest(token) = Digest::SHA256.hexdigest("calendar:#{token}")
 
+      def self.of(orchard, account) = first(orchard_id: orchard.id, account_id: account.id, revoked_at: nil)
+
       # The key behind an address, if it still opens: its person still belongs to the orchard.
       def self.good(token)
         key = first(digest: digest(token.to_s), revoked_at: nil)
-        key if key&.account&.role_in(key.orchard)
+        return nil unless key&.account&.role_in(key.orchard)
+
+        key.update(read_at: Time.now.utc)
       end
     end
   end

@@ -38,7 +38,7 @@ module Vestry
       end
 
       # The first day of the working year in which a season's wood is cut.
-      def season_start(season) = @orchard.season.year_start(Date.new(season, @orchard.southern? ? 9 : 4, 1))
+      def season_start(season) = @orchard.season.span(season).begin
 
       private
 

@@ -25,7 +25,7 @@ module Vestry
       def answer
         return [] unless seen
 
-        Core::Tend::Answer.of(CoreValues.visit(seen), care: care, patience_on: patience_on, slip: slip, last_regraft_on: last_regraft_on, bud_from: bud_from, today: today)
+        Core::Tend::Answer.of(CoreValues.visit(seen), care: care, patience_on: patience_on, slip: slip, last_regraft_on: last_regraft_on, bud_from: bud_from, today: today, rulebook: @book)
       end
 
       # Whether bark lifts on its tree, until when, and how much wood of its variety there is.
@@ -45,7 +45,7 @@ module Vestry
       # How thick the shoot is at its foot: measured at a tally, else by its length.
       def base_mm
         measured = graft.tallies.select(&:above_mm).last&.above_mm&.to_f
-        measured || (shoot_mm && [shoot_mm * @book.value("reckoning.union.thickens"), 4.0].max)
+        measured || (shoot_mm && [shoot_mm * @book.value("reckoning.union.thickens"), @book.value("reckoning.union.thinnest").to_f].max)
       end
 
       def measured_base? = graft.tallies.any?(&:above_mm)
@@ -66,7 +66,7 @@ module Vestry
 
       def fruit_curve = (0..[(weeks + 26).ceil, 52].max).step(4).map { |week| [week.to_f, fruit(week)[:could].to_f] }
 
-      def none_for = { "one-season" => 1, "two-seasons" => 2 }.fetch(@book.practice("fruit", @orchard.school), 1)
+      def none_for = @book.fruitless_seasons(@orchard.school)
 
       # When it was found dead; nil while it stands.
       def lost_on
@@ -82,7 +82,7 @@ module Vestry
         Core::Tend::Cause.reckon(
           { species: @species, grafted_on: graft.grafted_on, failed_on: died, weather: SiteWeather.new(@orchard, today).days(graft.grafted_on - 30, died), bark_slip: graft.bark_slip, cover: graft.cover,
             wood_life_left: age && age[:life_left_share], wood_warm_hours: age && age[:warm_degree_hours], moved_early: visits.any? { |each| %w[swelling leafing].include?(each.buds) && each.seen_on < care[:knit_on] },
-            had_grown: visits.any? { |each| each.verdict == "took" || (each.longest_shoot_mm || 0) > 50 }, seal_cracked: visits.any? { |each| %w[cracked gone].include?(each.seal_state) }, wrap_loose: visits.any? { |each| each.wrap_state == "loose" },
+            had_grown: visits.any? { |each| each.verdict == "took" || (each.longest_shoot_mm || 0) > @book.value("cause.figures.grown") }, seal_cracked: visits.any? { |each| %w[cracked gone].include?(each.seal_state) }, wrap_loose: visits.any? { |each| each.wrap_state == "loose" },
             tape_biting: visits.any? { |each| each.wrap_state == "biting" }, pests: visits.any? { |each| each.pests && each.pests != "none" }, in_reach: in_reach?, **day_mates }, rulebook: @book
         )
       end

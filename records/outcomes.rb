@@ -42,7 +42,7 @@ module Vestry
 
       private
 
-      def span = @orchard.season.year_start(Date.new(@season, @orchard.southern? ? 9 : 4, 1)).then { |from| from...(from >> 12) }
+      def span = @orchard.season.span(@season)
 
       # Grafts with the last word on each, in few questions however many there are.
       def facts
@@ -83,11 +83,10 @@ module Vestry
       end
 
       def size(mm)
-        edges = [25, 40, 60, 80, 120]
-        under = edges.find { |edge| mm < edge }
-        return "#{edges.last} mm and over" unless under
-
-        "#{edges[edges.index(under) - 1].then { |low| edges.index(under).zero? ? 'under' : "#{low} to" }} #{under} mm"
+        edges = @orchard.rulebook.value("reckoning.take.stub_edges").fetch("from")
+        low, high = [*edges, nil].each_cons(2).find { |from, to| mm >= from && (to.nil? || mm < to) }
+        say = ->(edge) { Core::Measure.say(edge, @orchard.units) }
+        high ? "#{say[low]} to #{say[high]}" : "#{say[low]} and over"
       end
 
       # How old its wood was on the day, where a bundle was logged.
@@ -100,11 +99,12 @@ module Vestry
 
       def warmth(day)
         @means ||= SiteWeather.new(@orchard, @today).days(Date.new(2000, 1, 1)).to_h { |each| [each[:date], (each[:min_c] + each[:max_c]) / 2] }
-        span = (day...(day + 14)).filter_map { |each| @means[each] }
-        return "not recorded" if span.size < 10
+        days, known, step = %w[early_days early_known warmth_step].map { |name| @orchard.rulebook.value("reckoning.take.#{name}") }
+        means = (day...(day + days)).filter_map { |each| @means[each] }
+        return "not recorded" if means.size < known
 
-        low = (span.sum / span.size / 3).floor * 3
-        "#{low} to #{low + 3} °C"
+        low = (means.sum / means.size / step).floor * step
+        "#{low} to #{low + step} °C"
       end
     end
   end

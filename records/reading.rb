@@ -44,6 +44,9 @@ module Vestry
       # Grafts that were made and are not recorded as lost: their limbs are not worked again.
       def standing_grafts(orchard) = Graft.where(hidden_at: nil, orchard_id: orchard.id, lost_on: nil)
 
+      # The days of a span on which something was grafted.
+      def grafting_days(orchard, span) = Graft.in_sight.where(orchard_id: orchard.id, grafted_on: span).unordered.distinct.select_map(:grafted_on)
+
       # The seasons in which something was grafted, the latest first.
       def grafted_seasons(orchard)
         Graft.in_sight.where(orchard_id: orchard.id).unordered.distinct.select_map(:grafted_on).map { |day| orchard.season.name_of(day) }.uniq.sort.reverse

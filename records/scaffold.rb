@@ -67,7 +67,7 @@ module Vestry
       def line(limb, graft)
         tally = graft.tallies.select { |each| each.tallied_on <= @today }.last
         closure = CoreValues.closure(graft)
-        section = tally&.above_mm && Math::PI * tally.above_mm.to_f**2 / 4 * (tally.sticks_alive || 1)
+        section = tally&.above_mm && Core::Tally::Scaffold.section(tally.above_mm.to_f, tally.sticks_alive)
         told = Core::Tally::Scaffold.of(seasons: @orchard.season.name_of(@today) - @orchard.season.name_of(graft.grafted_on) + 1, stub_mm: graft.stub_mm.to_f, closed: closure[:closed_share], sticks: tally&.sticks_alive || graft.sticks,
                                         angle_deg: tally&.angle_deg && 90 - tally.angle_deg.to_f, section_mm2: section, growth_mm: tally&.growth_mm&.to_f, pinched: tally&.waist || false, rulebook: @book)
         Line.new(limb: limb, graft: graft, tally: tally, section_mm2: section, closure: closure, told: told)

@@ -8,8 +8,6 @@ module Vestry
     # Where trees stand, in open formats: those with coordinates of their own, or with metres from the
     # orchard's place.
     module TreePlaces
-      METRES_A_DEGREE = 111_320.0
-
       module_function
 
       def geojson(orchard)
@@ -28,7 +26,7 @@ module Vestry
         flat = Math.cos(orchard.latitude * Math::PI / 180)
         Tree.in_sight.where(Sequel[:trees][:orchard_id] => orchard.id).left_join(:varieties, id: Sequel[:trees][:variety_id]).order(:row, :number)
             .select(:row, :number, Sequel[:trees][:species], :latitude, :longitude, :map_x, :map_y, Sequel[:varieties][:name].as(:variety)).naked.map do |row|
-          { name: "#{row[:row]}#{row[:number]}", species: row[:species], variety: row[:variety], latitude: row[:latitude] || orchard.latitude + row[:map_y] / METRES_A_DEGREE, longitude: row[:longitude] || orchard.longitude + row[:map_x] / (METRES_A_DEGREE * flat) }
+          { name: "#{row[:row]}#{row[:number]}", species: row[:species], variety: row[:variety], latitude: row[:latitude] || orchard.latitude + row[:map_y] / Places::METRES_A_DEGREE, longitude: row[:longitude] || orchard.longitude + row[:map_x] / (Places::METRES_A_DEGREE * flat) }
         end
       end
       private_class_method :rows

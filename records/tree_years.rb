@@ -74,7 +74,7 @@ module Vestry
         tally = graft.tallies.select { |each| each.season <= year }.last
         return 0.0 if tally.nil? || !tally.alive || tally.above_mm.nil?
 
-        [(tally.above_mm.to_f / graft.stub_mm)**2 * (tally.sticks_alive || 1), 1.0].min
+        Core::Tally::Scaffold.grown_back(tally.above_mm.to_f, graft.stub_mm.to_f, tally.sticks_alive)
       end
     end
   end

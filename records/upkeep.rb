@@ -38,6 +38,12 @@ module Vestry
         end
       end
 
+      # How far the reckoning of an orchard in the background is.
+      def progress(orchard)
+        run = DB[:care_runs].first(orchard_id: orchard.id)
+        { state: run.nil? || run[:ended_at] ? "done" : "running", done: run ? run[:done] : 0, lines: run ? run[:total] : 0 }
+      end
+
       def stale(orchard, today) = DB[:cares].where(orchard_id: orchard.id).where(Sequel.|(Sequel[:valid_until] < today, Sequel[:reckoned_on] > today))
 
       # Those too old to be looked after hold for good; it is asked first, so that they cost nothing.

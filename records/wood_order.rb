@@ -38,7 +38,7 @@ module Vestry
       # @return [Hash] +from+, +to+, +by+ (weather or calendar), +years+
       def window
         @window ||= begin
-          start = @orchard.season.year_start(Date.new(@season, @orchard.southern? ? 9 : 4, 1))
+          start = @orchard.season.span(@season).begin
           from = @orchard.season.next_day(@book.value("site.calendar.wood_from"), start)
           days = stirring.map { |day| place_in(day, from) }
           if days.empty?

@@ -22,6 +22,10 @@ module Vestry
       end
 
       def measured? = margins.any?
+      def shape = @shape ||= Core::Repair::Wound.new(margins)
+
+      # The scion that stands, or would, at a bearing: its gap, its length and both ends, by the rulebook's seat and bow.
+      def scion_at(bearing) = Core::Repair::Bridge.scion(shape, bearing, *%w[seat bow].map { |name| orchard.rulebook.value("reckoning.bridge.#{name}") })
 
       # Those that were set, living or not.
       def seated = scions.select(&:set_on)
@@ -30,7 +34,7 @@ module Vestry
       private
 
       def _refresh(dataset)
-        @margins = nil
+        @margins = @shape = nil
         super
       end
     end

@@ -26,7 +26,7 @@ module Vestry
         wounds.map { |wound| new(wound, today, spring: spring) }.sort_by.with_index { |each, i| [each.settled? ? 1 : 0, each.triage[:rank], each.triage[:days_left] || 9999, -each.share, i] }
       end
 
-      def shape = @shape ||= Core::Repair::Wound.new(wound.margins)
+      def shape = wound.shape
       def girth = wound.girth_mm.to_f
 
       # The share of the girth without bark: from the margins, else as judged at first sight.
@@ -54,7 +54,7 @@ module Vestry
         return reckoned_places if wound.scions.empty?
 
         wound.scions.map do |row|
-          at = Core::Repair::Bridge.scion(shape, row.bearing_deg.to_f, figures[:seat_mm], figures[:bow])
+          at = wound.scion_at(row.bearing_deg.to_f)
           at = at.merge(gap_mm: row.gap_mm.to_f, length_mm: row.length_mm.to_f) if row.set_on && row.length_mm
           at.merge(number: row.number, row: row, fate: fates[row.id])
         end

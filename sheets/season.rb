@@ -34,7 +34,7 @@ module Vestry
 
       private
 
-      def span = @orchard.season.year_start(Date.new(@season, @orchard.southern? ? 9 : 4, 1)).then { |from| from...(from >> 12) }
+      def span = @orchard.season.span(@season)
       def grafts = @grafts ||= Records::Graft.in_sight.where(orchard_id: @orchard.id, grafted_on: span).where(Sequel[:grafted_on] <= @today).eager(:variety, :tallies, :observations, limb: :tree).limit(5000).all.each { |graft| graft.associations[:orchard] = @orchard }
 
       def summary(page)

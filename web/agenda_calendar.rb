@@ -21,7 +21,7 @@ module Vestry
       end
 
       def self.event(orchard, item, base)
-        words = %w[care repair].filter_map { |file| orchard.rulebook.book(file).dig("rules", item.task[:rule]) }.first
+        words = orchard.rulebook.task(item.task[:rule])
         kind = item.wound? ? "repair" : "tend/grafts"
         Icalendar::Event.new.tap do |event|
           event.uid = "#{item.wound? ? 'wound' : 'graft'}-#{item.of.id}-#{item.task[:key]}@#{orchard.slug}.vestry"

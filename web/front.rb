@@ -46,14 +46,13 @@ module Vestry
       # Someone's agenda for a calendar that has its secret address.
       get "/calendar/:token.ics" do
         key = Records::CalendarKey.good(params["token"]) or halt 404, "There is no calendar here.\n"
-        key.update(read_at: Time.now.utc)
         content_type "text/calendar", charset: "utf-8"
         headers "cache-control" => "private, no-store"
         AgendaCalendar.of(key, request.base_url)
       end
 
       helpers do
-        def you(token: nil) = erb(:"people/you", locals: { sessions: account.sign_ins, tokens: Records::ApiToken.where(account_id: account.id, revoked_at: nil).order(:id).all, token: token })
+        def you(token: nil) = erb(:"people/you", locals: { sessions: account.sign_ins, tokens: Records::ApiToken.of(account), token: token })
         def bring(errors: {}, told: nil) = erb(:"front/bring", locals: { errors: errors, told: told })
       end
 
@@ -63,7 +62,7 @@ module Vestry
       post("/you/tokens") { you(token: Records::ApiToken.issue(account, params["name"])) }
 
       post "/you/tokens/revoke" do
-        Records::ApiToken.where(account_id: account.id, id: params["token"].to_i.clamp(0, 2_147_483_647)).update(revoked_at: Time.now.utc)
+        Records::ApiToken.revoke(account, params["token"])
         notice "That key no longer opens anything."
         redirect "/you"
       end

@@ -247,7 +247,7 @@ module Vestry
         "#{tree.label}: #{stands}#{"; shorten #{listed(shorten)} this winter, or it takes the tree over" if shorten.any?}."
       end
 
-      def task_title(task) = (orchard.rulebook.book("care").dig("rules", task[:rule]) || orchard.rulebook.book("repair").dig("rules", task[:rule]))["title"]
+      def task_title(task) = orchard.rulebook.task(task[:rule])["title"]
 
       private
 

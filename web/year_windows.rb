@@ -35,7 +35,7 @@ module Vestry
       end
 
       def made(orchard, start)
-        days = orchard.grafts_dataset.where(hidden_at: nil, grafted_on: start...(start >> 12)).distinct.select_map(:grafted_on)
+        days = Records::Reading.grafting_days(orchard, start...(start >> 12))
         days.map { |day| Window.new(station: "graft", name: "Grafted", kind: "days", from: day, to: day) }
       end
 
@@ -47,7 +47,7 @@ module Vestry
 
       def tally(orchard, season, start)
         from = season.next_day(orchard.rulebook.value("care.calendar.autumn"), start)
-        rule = orchard.rulebook.book("care").dig("rules", "tally")
+        rule = orchard.rulebook.task("tally")
         Window.new(station: "tally", name: "Tally", kind: "window", from: from, to: [from + rule["closes"], (start >> 12) - 1].min)
       end
     end

@@ -5,8 +5,8 @@ module Vestry
     module Plan
       # Which methods suit a stub, best first, and why.
       #
-      # score = 100 x stock fit x scion fit x expected take x school weight. A fit is a
-      # trapezoid: 1 inside the ideal range, falling evenly to 0 at the working edges.
+      # score = 100 x stock trapezoid x scion trapezoid x expected take x school weight. A trapezoid is 1
+      # inside the ideal range and falls evenly to 0 at the working edges.
       module Methods
         extend Reckoning
 
@@ -47,20 +47,20 @@ module Vestry
         def self.score(method, stock_mm, scion_mm, slipping, species, school, rulebook)
           reasons = []
           works = rulebook.value("methods.#{method}.stock_works")
-          stock_fit = trapezoid(stock_mm, works, rulebook.value_or_nil("methods.#{method}.stock_ideal"))
-          reasons << fit_reason("stock", method, stock_mm, works, rulebook.value_or_nil("methods.#{method}.stock_ideal"), stock_fit)
+          stock_trapezoid = trapezoid(stock_mm, works, rulebook.value_or_nil("methods.#{method}.stock_ideal"))
+          reasons << range_reason("stock", method, stock_mm, works, rulebook.value_or_nil("methods.#{method}.stock_ideal"), stock_trapezoid)
           scion = scion_range(method, stock_mm, rulebook)
-          scion_fit = scion_mm && scion ? trapezoid(scion_mm, scion[:works], scion[:ideal]) : 1.0
-          reasons << scion_reason(method, scion_mm, scion, scion_fit) if scion
+          scion_trapezoid = scion_mm && scion ? trapezoid(scion_mm, scion[:works], scion[:ideal]) : 1.0
+          reasons << scion_reason(method, scion_mm, scion, scion_trapezoid) if scion
           needs_slip = rulebook.value("methods.#{method}.needs_slip")
           reasons << { code: "needs_slip", method: method } if needs_slip && !slipping
           reasons << { code: "needs_no_slip", method: method } if !needs_slip && !slipping
           take = expected_take(species, method, rulebook)
           reasons << { code: "expected_take", method: method, species: species, take: take }
           weight = school_weight(method, school, rulebook, reasons)
-          blocked = stock_fit.nil? || scion_fit.nil? || (needs_slip && !slipping)
-          { method: method, score: blocked ? 0.0 : 100 * stock_fit * scion_fit * take * weight, blocked: blocked,
-            expected_take: take, stock_fit: stock_fit, scion_fit: scion_mm && scion ? scion_fit : nil, school_weight: weight,
+          blocked = stock_trapezoid.nil? || scion_trapezoid.nil? || (needs_slip && !slipping)
+          { method: method, score: blocked ? 0.0 : 100 * stock_trapezoid * scion_trapezoid * take * weight, blocked: blocked,
+            expected_take: take, stock_trapezoid: stock_trapezoid, scion_trapezoid: scion_mm && scion ? scion_trapezoid : nil, school_weight: weight,
             scion_wanted_mm: scion && scion[:ideal], reasons: reasons }
         end
 
@@ -73,18 +73,18 @@ module Vestry
           value < ideal[0] ? [(value - low) / (ideal[0] - low), 0.0].max : [(high - value) / (high - ideal[1]), 0.0].max
         end
 
-        def self.fit_reason(what, method, value, works, ideal, fit)
-          code = if fit.nil? then "#{what}_outside"
-                 else fit >= 1 ? "#{what}_ideal" : "#{what}_workable"
+        def self.range_reason(what, method, value, works, ideal, trapezoid)
+          code = if trapezoid.nil? then "#{what}_outside"
+                 else trapezoid >= 1 ? "#{what}_ideal" : "#{what}_workable"
                  end
-          range = fit.nil? || ideal.nil? ? works : ideal
-          { code: code, method: method, mm: value, from_mm: range[0], to_mm: range[1], fit: fit }
+          range = trapezoid.nil? || ideal.nil? ? works : ideal
+          { code: code, method: method, mm: value, from_mm: range[0], to_mm: range[1], trapezoid: trapezoid }
         end
 
-        def self.scion_reason(method, scion_mm, scion, fit)
+        def self.scion_reason(method, scion_mm, scion, trapezoid)
           return { code: "scion_wanted", method: method, from_mm: scion[:ideal][0], to_mm: scion[:ideal][1] } unless scion_mm
 
-          fit_reason("scion", method, scion_mm, scion[:works], scion[:ideal], fit)
+          range_reason("scion", method, scion_mm, scion[:works], scion[:ideal], trapezoid)
         end
 
         def self.school_weight(method, school, rulebook, reasons)
@@ -94,7 +94,7 @@ module Vestry
           reasons << { code: prefers ? "school_prefers" : "school_other", method: method, school: school }
           prefers ? 1.0 : rulebook.value("reckoning.score.other_school").to_f
         end
-        private_class_method :score, :trapezoid, :fit_reason, :scion_reason, :school_weight
+        private_class_method :score, :trapezoid, :range_reason, :scion_reason, :school_weight
       end
     end
   end

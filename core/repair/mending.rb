@@ -32,11 +32,7 @@ module Vestry
               name :fate, FATES
             end
           end
-          list :weather, default: [].freeze, help: "days from the day of the repair" do
-            date :date
-            number :min_c, unit: "°C"
-            number :max_c, unit: "°C"
-          end
+          weather :weather, default: [].freeze, help: "days from the day of the repair"
           number :carried, least: 0, most: 1, optional: true, help: "share of the wound that living scions carry"
           list :done, default: [].freeze, help: "what a person did, waived or put off" do
             text :key

@@ -9,11 +9,7 @@ module Vestry
 
         contract "callus", "How far callus has knit, by temperature since the graft" do
           name :species, -> { Rulebook.shipped.species_names }
-          list :days, help: "from the grafting day" do
-            date :date
-            number :min_c, unit: "°C"
-            number :max_c, unit: "°C"
-          end
+          weather :days, help: "from the grafting day"
           number :offset_c, unit: "°C", default: 0.0, help: "what a cover adds"
         end
 

@@ -8,11 +8,7 @@ module Vestry
         extend Reckoning
 
         contract "degree-days", "Warmth above a base, day by day" do
-          list :days do
-            date :date
-            number :min_c, unit: "°C"
-            number :max_c, unit: "°C"
-          end
+          weather :days
           number :base_c, unit: "°C"
           number :upper_c, unit: "°C", optional: true, help: "above which warmth adds nothing"
         end

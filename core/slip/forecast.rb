@@ -9,16 +9,8 @@ module Vestry
 
         contract "slip", "When bark slips: reached, or 10, 50 and 90 per cent dates" do
           name :species, -> { Rulebook.shipped.species_names }
-          list :days, help: "from the biofix to today" do
-            date :date
-            number :min_c, unit: "°C"
-            number :max_c, unit: "°C"
-          end
-          list :forecast, default: [].freeze, help: "days to come" do
-            date :date
-            number :min_c, unit: "°C"
-            number :max_c, unit: "°C"
-          end
+          weather :days, help: "from the biofix to today"
+          weather :forecast, default: [].freeze, help: "days to come"
           list :history, series { date :date; number :min_c, unit: "°C"; number :max_c, unit: "°C" }, default: [].freeze, help: "past years' days"
           list :observed_dd, item(:number, unit: "degree-days", least: 0), default: [].freeze, help: "at which bark was seen to slip here"
           number :offset_dd, unit: "degree-days", default: 0.0, help: "how much later this tree is than the others"

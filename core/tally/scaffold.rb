@@ -25,6 +25,14 @@ module Vestry
           told.compact
         end
 
+        # A graft's own wood, in mm².
+        #
+        # @param sticks [Integer, nil] that live
+        def section(above_mm, sticks) = Math::PI * above_mm**2 / 4 * (sticks || 1)
+
+        # What of its stub's section that is, 0..1: how much of the limb has grown back.
+        def grown_back(above_mm, stub_mm, sticks) = [section(above_mm, sticks) / (Math::PI * stub_mm**2 / 4), 1.0].min
+
         # A graft is a limb once its own wood has most of the stub's section.
         def stands(section, stub_mm, seasons, rulebook)
           return { code: "scaffold_unmeasured" } unless section

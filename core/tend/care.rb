@@ -42,13 +42,7 @@ module Vestry
             flag :snapped, default: false, help: "a shoot broke above a live stick"
             flag :fruit, default: false
           end
-          list :weather, default: [].freeze, help: "days from the grafting day" do
-            date :date
-            number :min_c, unit: "°C"
-            number :max_c, unit: "°C"
-            number :rain_mm, unit: "mm", least: 0, optional: true
-            number :gust_ms, unit: "m/s", least: 0, optional: true
-          end
+          weather :weather, wet: true, default: [].freeze, help: "days from the grafting day"
           list :done, default: [].freeze, help: "what a person did or waived" do
             text :key
             date :on
@@ -196,7 +190,7 @@ module Vestry
             when "several-sticks" then @graft[:sticks] > 1 ? "yes" : "no"
             when "braced" then @graft[:brace] ? "yes" : "no"
             when "time-left" then time_left? ? "yes" : "no"
-            when "too-young" then seasons <= { "one-season" => 1, "two-seasons" => 2 }.fetch(@rulebook.practice("fruit", @school), 1) ? "yes" : "no"
+            when "too-young" then seasons <= @rulebook.fruitless_seasons(@school) ? "yes" : "no"
             else @graft[point.to_sym] || @rulebook.practice(point, @school)
             end
           end

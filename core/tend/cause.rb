@@ -12,13 +12,7 @@ module Vestry
           name :species, -> { Rulebook.shipped.species_names }
           date :grafted_on
           date :failed_on
-          list :weather, default: [].freeze, help: "days from the grafting day" do
-            date :date
-            number :min_c, unit: "°C"
-            number :max_c, unit: "°C"
-            number :rain_mm, unit: "mm", least: 0, optional: true
-            number :gust_ms, unit: "m/s", least: 0, optional: true
-          end
+          weather :weather, wet: true, default: [].freeze, help: "days from the grafting day"
           number :wood_life_left, least: 0, most: 1, optional: true, help: "of its bundle on the day"
           number :wood_warm_hours, unit: "degree-hours", least: 0, optional: true
           name :bark_slip, %w[clean reluctant none], optional: true
@@ -61,9 +55,11 @@ module Vestry
 
           private
 
+          def figure(name) = @rulebook.value("cause.figures.#{name}")
+
           def wood
             left, warm = @facts.values_at(:wood_life_left, :wood_warm_hours)
-            [left && left < 0.5 && { sign: "old-wood", share: left }, warm&.positive? && warm > @rulebook.value("reckoning.storage.life_warm") / 10.0 && { sign: "warm-wood", hours: warm },
+            [left && left < figure("life_low") && { sign: "old-wood", share: left }, warm&.positive? && warm > @rulebook.value("reckoning.storage.life_warm") * figure("warm_share") && { sign: "warm-wood", hours: warm },
              @facts[:moved_early] && { sign: "false-start" }].map { |each| each || nil }
           end
 
@@ -81,7 +77,7 @@ module Vestry
           def cold
             ordinary = @facts[:grafted_on] + @rulebook.value("species.#{@facts[:species]}.knit_days")
             knit = @climate.knit(@facts[:species], @facts[:grafted_on], [ordinary, @facts[:failed_on]].min)
-            return nil unless knit[:share] && knit[:on] > ordinary + 3
+            return nil unless knit[:share] && knit[:on] > ordinary + figure("late_days")
 
             { sign: "cold", share: knit[:share], days: (knit[:on] - ordinary).to_i }
           end

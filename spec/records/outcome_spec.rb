@@ -21,7 +21,7 @@ RSpec.describe "What came of it" do
       expect(told.stubs.map { |row| row.values_at(:take, :lost_later) }).to match_array [[true, false], [true, true], [false, false]]
       expect(told.total.slice(:takes, :trials)).to eq(takes: 2, trials: 3)
       expect(told.by("method", count: "sticks").first.slice(:takes, :trials)).to eq(takes: 2, trials: 3)
-      expect(told.by("stub").map { |line| line[:kind] }).to eq ["60 to 80 mm"]
+      expect(told.by("stub").map { |line| line[:kind] }).to eq ["60 mm to 80 mm"]
       waiting.update(lost_on: Date.new(2026, 7, 1), lost_cause: "browsed")
       expect(told.losses).to eq("browsed" => 1)
       expect(told(season: 2025).stubs).to eq []

@@ -26,14 +26,14 @@ RSpec.describe "The interface for programs" do
     expect(JSONSchemer.openapi(description).validate.map { |fault| fault["error"] }.first(3)).to eq []
     routes = Vestry::Web::Api::Door.routes.slice("GET", "POST").flat_map { |method, all| all.map { |pattern, *| [method.downcase, pattern.to_s] } }
     told = description["paths"].flat_map { |path, methods| methods.keys.map { |method| [method, path.gsub(/\{(\w+)\}/, ':\1')] } }
-    generic = ->(path) { path.sub(%r{\A(/orchards/:slug)/(#{Vestry::Web::Api::Rows::NAMES.join('|')})(/:id)?\z}, '\1/:table\3').sub(%r{\A/reckon/[\w-]+\z}, "/reckon/:name") }
+    generic = ->(path) { path.sub(%r{\A(/orchards/:slug)/(#{Vestry::Records::Archive::Rows::NAMES.join('|')})(/:id)?\z}, '\1/:table\3').sub(%r{\A/reckon/[\w-]+\z}, "/reckon/:name") }
     expect(told.map { |method, path| [method, method == "get" || path.start_with?("/reckon") ? generic[path] : path] }.uniq).to match_array routes.uniq
     expect(ask(:get, "/openapi.json", token: nil)).to eq JSON.parse(JSON.generate(description))
   end
 
   it "answers every documented reading, by its schema, a page at a time" do
     schemas = description["components"]["schemas"]
-    Vestry::Web::Api::Rows::NAMES.each do |name|
+    Vestry::Records::Archive::Rows::NAMES.each do |name|
       page = ask(:get, "/orchards/maunder-hill/#{name}?limit=3")
       schemer = JSONSchemer.schema(schemas["page-#{name}"].merge("components" => { "schemas" => schemas }))
       expect([name, status, schemer.validate(page).map { |fault| fault["error"] }.first]).to eq [name, 200, nil]

@@ -71,7 +71,7 @@ module Vestry
             raise Problem.new(e.is_a?(Deeds::Conflict) ? 409 : 422, "it was refused", reading ? reading.with(e.errors).errors : e.errors)
           end
 
-          def made(name, row) = answer(Rows.one(orchard, Records::Archive::Tables.named(name), row.id), status: 201)
+          def made(name, row) = answer(Records::Archive::Rows.one(orchard, Records::Archive::Tables.named(name), row.id), status: 201)
         end
 
         get("/openapi.json") { answer(OpenApi.document) }
@@ -95,7 +95,7 @@ module Vestry
           write(Contracts::NewTrees) do |v|
             trees = Deeds::AddTrees.call(orchard, { row: v[:row].upcase, first: v[:first], last: v[:last], species: v[:species], form: v[:form], variety_id: v[:variety] && orchard.variety!(v[:variety]).id, rootstock: v[:rootstock], planted_year: v[:planted_year],
                                                     height_mm: v[:height], trunk_girth_mm: v[:trunk_girth] }, by: account.name)
-            answer({ items: trees.map { |tree| Rows.one(orchard, Records::Archive::Tables.named("trees"), tree.id) }, next: nil }, status: 201)
+            answer({ items: trees.map { |tree| Records::Archive::Rows.one(orchard, Records::Archive::Tables.named("trees"), tree.id) }, next: nil }, status: 201)
           end
         end
 
@@ -111,7 +111,7 @@ module Vestry
           raise Problem.new(422, "is that so? send sure: true", lines: doubts) if doubts.any? && typed["sure"] != true
 
           limbs = Deeds::SurveyLimbs.call(tree, reads.map(&:values), by: account.name, today: today)
-          answer({ items: limbs.map { |limb| Rows.one(orchard, Records::Archive::Tables.named("limbs"), limb.id) }, next: nil }, status: 201)
+          answer({ items: limbs.map { |limb| Records::Archive::Rows.one(orchard, Records::Archive::Tables.named("limbs"), limb.id) }, next: nil }, status: 201)
         rescue Deeds::Refused => e
           raise Problem.new(422, "it was refused", e.errors)
         end
@@ -155,18 +155,18 @@ module Vestry
         post "/orchards/:slug/wounds" do
           write(Contracts::NewWounds) do |v|
             wounds = Deeds::FindWounds.call(orchard, Deeds::FindWounds.read(orchard, v[:lines]), v, by: account.name, today: today)
-            answer({ items: wounds.map { |wound| Rows.one(orchard, Records::Archive::Tables.named("wounds"), wound.id) }, next: nil }, status: 201)
+            answer({ items: wounds.map { |wound| Records::Archive::Rows.one(orchard, Records::Archive::Tables.named("wounds"), wound.id) }, next: nil }, status: 201)
           end
         end
 
         get "/orchards/:slug/:table" do
           table = Records::Archive::Tables.named(params["table"]) or raise Records::Missing
-          answer(Rows.page(orchard, table, after: whole("after"), limit: whole("limit")))
+          answer(Records::Archive::Rows.page(orchard, table, after: whole("after"), limit: whole("limit")))
         end
 
         get "/orchards/:slug/:table/:id" do
           table = Records::Archive::Tables.named(params["table"]) or raise Records::Missing
-          answer(Rows.one(orchard, table, params["id"]))
+          answer(Records::Archive::Rows.one(orchard, table, params["id"]))
         end
 
         helpers do

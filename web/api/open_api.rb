@@ -27,7 +27,7 @@ module Vestry
         def paths
           found = { "/openapi.json" => { "get" => operation("This description", {}, secure: false) }, "/orchards" => { "get" => operation("The orchards you belong to") }, "/orchards/{slug}" => { "get" => operation("One orchard", slug) }, "/reckon" => { "get" => operation("The names of the reckonings") } }
           Core::RECKONINGS.each_key { |name| found["/reckon/#{name}"] = { "post" => operation(Core.reckoning(name).contract.summary, body: { "$ref" => "#/components/schemas/reckon-#{name}" }) } }
-          Rows::NAMES.each do |name|
+          Records::Archive::Rows::NAMES.each do |name|
             found["/orchards/{slug}/#{name}"] = { "get" => operation("Rows of #{name}, a page at a time", slug.merge(paging), answer: { "$ref" => "#/components/schemas/page-#{name}" }) }
             found["/orchards/{slug}/#{name}/{id}"] = { "get" => operation("One of #{name}", slug.merge("id" => ["path", "integer"]), answer: { "$ref" => "#/components/schemas/#{name}" }) } if Records::Archive::Tables.named(name).id?
           end
@@ -51,7 +51,7 @@ module Vestry
 
         def schemas
           tables = Records::Archive::Tables.all.to_h { |table| [table.name, row(table)] }
-          pages = Rows::NAMES.to_h { |name| ["page-#{name}", { "type" => "object", "required" => %w[items next], "properties" => { "items" => { "type" => "array", "items" => { "$ref" => "#/components/schemas/#{name}" } }, "next" => { "type" => %w[integer null] } } }] }
+          pages = Records::Archive::Rows::NAMES.to_h { |name| ["page-#{name}", { "type" => "object", "required" => %w[items next], "properties" => { "items" => { "type" => "array", "items" => { "$ref" => "#/components/schemas/#{name}" } }, "next" => { "type" => %w[integer null] } } }] }
           reckonings = Core::RECKONINGS.keys.to_h { |name| ["reckon-#{name}", record(Core.reckoning(name).contract.fields)] }
           { "problem" => { "type" => "object", "required" => %w[title status], "properties" => { "type" => { "type" => "string" }, "title" => { "type" => "string" }, "status" => { "type" => "integer" }, "detail" => { "type" => "string" }, "errors" => { "type" => "object" } } } }.merge(tables, pages, reckonings)
         end

@@ -30,10 +30,8 @@ module Vestry
           low, high = Core::Rulebook.shipped.value("plausible.margin")
           wild = run&.ok? && run.readings.find { |each| each[:low_mm] < low || each[:high_mm] > high }
           errors[:margins] = ["#{Core::Measure.say(wild[:low_mm], units)} to #{Core::Measure.say(wild[:high_mm], units)} is not likely: from #{Core::Measure.say(low, units)} to #{Core::Measure.say(high, units)}; check the unit"] if wild
-          known = tree.trunk_girth_mm&.to_f
-          if known && !v[:girth_known] && !v[:girth].between?(known / 2.5, known * 2.5)
-            errors[:girth_known] = ["#{Core::Measure.say(v[:girth], units)} round, and #{tree.label} was surveyed at #{Core::Measure.say(known, units)}: is that so?"]
-          end
+          doubt = Deeds::FindWounds.doubt(tree, v[:girth], units)
+          errors[:girth_known] = [doubt] if doubt && !v[:girth_known]
           left = share(v[:bark_left], errors)
           raise Deeds::Refused, errors if errors.any?
 

@@ -10,7 +10,7 @@ module Vestry
         helpers do
           def show(errors: {})
             erb :"files/list", locals: { imports: Records::Import.where(orchard_id: orchard.id).order(Sequel.desc(:id)).limit(20).select(:id, :kind, :file_name, :state, :lines, :good, :done, :by, :created_at).all, errors: errors,
-                                        exports: Vestry::DB[:exports].where(orchard_id: orchard.id).order(Sequel.desc(:id)).limit(5).all }
+                                        exports: Records::Export.of(orchard) }
           end
 
           def import! = Records::Import.first(orchard_id: orchard.id, id: params["id"].to_i.clamp(0, 2_147_483_647)) || raise(Records::Missing)
@@ -35,10 +35,10 @@ module Vestry
         end
 
         get "/orchard/:id.zip" do
-          row = Vestry::DB[:exports].first(orchard_id: orchard.id, id: params["id"].to_i.clamp(0, 2_147_483_647), state: "done") or raise Records::Missing
-          raise Records::Missing unless File.file?(Deeds::PackOrchard.path(row[:id]))
+          path = Deeds::PackOrchard.path(Records::Export.whole!(orchard, params["id"]).id)
+          raise Records::Missing unless File.file?(path)
 
-          send_file Deeds::PackOrchard.path(row[:id]), type: "application/zip", disposition: "attachment", filename: "#{orchard.slug}.zip"
+          send_file path, type: "application/zip", disposition: "attachment", filename: "#{orchard.slug}.zip"
         end
 
         # One table, for a spreadsheet.

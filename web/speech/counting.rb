@@ -20,12 +20,12 @@ module Vestry
         def say_took_differ(r) = "#{r[:best]} took more often (#{percent(r[:best_rate])}) than #{r[:worst]} (#{percent(r[:worst_rate])}), by more than chance explains. Why is another question."
         def say_took_alike(r) = "The #{number_word(r[:kinds]).downcase} do not differ by more than chance would make them on #{counted(r[:trials], 'count')}."
 
+        # The season in which a stub shuts; nil where it does not.
+        def closing_year(graft, closure) = closure[:closes_in_season] && orchard.season.name_of(graft.grafted_on) + closure[:closes_in_season] - 1
+
         # When a stub shuts, in words.
         def say_closing(graft, closure)
-          first = orchard.season.name_of(graft.grafted_on)
-          return "not at this pace" unless closure[:closes_in_season]
-
-          "#{first + closure[:closes_in_season] - 1}"
+          closing_year(graft, closure)&.to_s || "not at this pace"
         end
       end
     end

@@ -52,7 +52,7 @@ module Vestry
           end
         end
 
-        def task_words(task) = orchard.rulebook.book("repair").dig("rules", task[:rule]) || orchard.rulebook.book("care").dig("rules", task[:rule])
+        def task_words(task) = orchard.rulebook.task(task[:rule])
       end
     end
   end

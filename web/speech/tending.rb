@@ -22,7 +22,7 @@ module Vestry
         def say_answer_rewrap(_) = "Bind it again without moving the stick."
         def say_answer_light(_) = "Let light in, a little more at each visit, on dull days first."
         def say_answer_uncover(_) = "Take the cover off on a dull day."
-        def say_answer_shorten(_) = "Shorten the shoots to about #{length(600)}, or tie them to a brace."
+        def say_answer_shorten(r) = "Shorten the shoots to about #{length(r[:mm])}, or tie them to a brace."
         def say_answer_choose(_) = "Choose the strongest well-placed shoot on each stick, and pinch its rivals."
         def say_answer_brace(_) = "Brace it: tie the strongest shoot in two places."
         def say_answer_stock(_) = "Rub off the stock shoots; follow each to where it leaves the wood."

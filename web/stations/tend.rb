@@ -50,9 +50,7 @@ module Vestry
           raise Deeds::Refused, tasks: ["tick at least one task"] if chosen.empty?
 
           why = params["why"].to_s.strip[0, 300]
-          Vestry::DB.transaction do
-            chosen.each { |of, key| Deeds::SettleTask.call(of, key, params["what"].to_s, by: actor, today: today, why: why.empty? ? nil : why, until_on: read_day(params["until_on"])) }
-          end
+          Deeds::SettleTask.all(chosen, params["what"].to_s, by: actor, today: today, why: why.empty? ? nil : why, until_on: read_day(params["until_on"]))
           notice "#{counted(chosen.size, 'task')} #{{ 'done' => 'done', 'waived' => 'waived' }.fetch(params['what'], 'put off')}."
           redirect agenda_address
         rescue Deeds::Refused => e
@@ -63,15 +61,14 @@ module Vestry
         # How far the reckoning of every graft is.
         get "/progress" do
           content_type :json
-          run = Vestry::DB[:care_runs].first(orchard_id: orchard.id)
-          JSON.generate(state: run.nil? || run[:ended_at] ? "done" : "running", done: run ? run[:done] : 0, lines: run ? run[:total] : 0)
+          JSON.generate(Records::Upkeep.progress(orchard))
         end
 
-        get("/calendar") { erb :"tend/calendar", locals: { address: nil, key: Records::CalendarKey.first(orchard_id: orchard.id, account_id: account.id, revoked_at: nil) } }
+        get("/calendar") { erb :"tend/calendar", locals: { address: nil, key: Records::CalendarKey.of(orchard, account) } }
 
         post "/calendar" do
           token = Deeds::ShareCalendar.call(orchard, account)
-          erb :"tend/calendar", locals: { address: "#{request.base_url}/calendar/#{token}.ics", key: Records::CalendarKey.first(orchard_id: orchard.id, account_id: account.id, revoked_at: nil) }
+          erb :"tend/calendar", locals: { address: "#{request.base_url}/calendar/#{token}.ics", key: Records::CalendarKey.of(orchard, account) }
         end
 
         post "/calendar/revoke" do
@@ -81,7 +78,7 @@ module Vestry
         end
 
         post "/letters" do
-          Records::Membership.in_sight.where(orchard_id: orchard.id, account_id: account.id).update(daily_letter: params["wanted"] == "yes")
+          Deeds::DailyLetters.want(orchard, account, params["wanted"] == "yes")
           redirect to("tend", "/calendar")
         end
 

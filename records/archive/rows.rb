@@ -1,13 +1,13 @@
 # frozen_string_literal: true
 
 module Vestry
-  module Web
-    module Api
-      # Rows of an orchard's tables as JSON, a page at a time.
+  module Records
+    module Archive
+      # Rows of an orchard's tables as plain values, a page at a time.
       module Rows
         MOST = 200
         # What a table's rows are asked for by; those without an id are read whole, in order.
-        NAMES = Records::Archive::Tables.all.map(&:name).freeze
+        NAMES = Tables.all.map(&:name).freeze
 
         module_function
 
@@ -28,7 +28,7 @@ module Vestry
         def one(orchard, table, id)
           number = Integer(id.to_s, 10, exception: false)
           found = table.id? && number&.between?(1, 2_147_483_647) && DB[table.table].first(orchard_id: orchard.id, id: number)
-          raise Records::Missing if !found || found[:hidden_at]
+          raise Missing if !found || found[:hidden_at]
 
           row(table, found)
         end
@@ -38,6 +38,7 @@ module Vestry
           shown.except(:client_key, :hidden_at)
         end
 
+        # Flat enough for JSON.
         def plain(value)
           case value
           when BigDecimal then value.to_f

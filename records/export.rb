@@ -1,0 +1,19 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # An orchard packed for download, or on its way to be.
+    class Export < Sequel::Model(DB[:exports])
+      many_to_one :orchard
+      SHOWN = 5
+
+      def self.of(orchard) = where(orchard_id: orchard.id).reverse_order(:id).limit(SHOWN).all
+
+      # @raise [Missing] when this orchard has no such export that is whole
+      def self.whole!(orchard, id) = first(orchard_id: orchard.id, id: id.to_i.clamp(0, 2_147_483_647), state: "done") || raise(Missing, "no such export here")
+
+      # One that is under way, begun within the last hour.
+      def self.under_way(orchard) = where(orchard_id: orchard.id, state: %w[waiting running]).where { created_at > Sequel.lit("now() - interval '1 hour'") }.first
+    end
+  end
+end
