@@ -23,7 +23,7 @@ module Vestry
         wounds = Wound.in_sight.where(orchard_id: orchard.id).where(Sequel[:found_on] <= today).eager(:tree, :scions, :visits, :tasks_done).reverse_order(:found_on).limit(most).all
         spring = Spring.new(orchard, today)
         wounds.each { |wound| wound.associations[:orchard] = wound.tree.associations[:orchard] = orchard }
-        wounds.map { |wound| new(wound, today, spring: spring) }.sort_by.with_index { |each, i| [each.settled? ? 1 : 0, each.triage[:rank], each.triage[:days_left] || 9999, -each.share, i] }
+        wounds.map { |wound| new(wound, today, spring: spring) }.sort_by.with_index { |each, i| [each.settled? ? 2 : (each.repaired? ? 1 : 0), each.triage[:rank], each.triage[:days_left] || 9999, -each.share, i] }
       end
 
       def shape = wound.shape
@@ -45,6 +45,7 @@ module Vestry
 
       # What is done about it: as decided, else as advised.
       def course = wound.course || { "dress" => "dress", "advised" => "bridge", "needed" => "bridge" }.fetch(triage[:verdict], triage[:verdict])
+      def repaired? = !past(wound.repaired_on).nil?
       def settled? = %w[mended holding lost].include?(mending[:state])
 
       # Where scions go: those planned by hand, else as reckoned; each with its own gap and length.
@@ -67,12 +68,25 @@ module Vestry
         @fates ||= wound.visits.select { |visit| visit.seen_on <= today }.each_with_object({}) { |visit, known| visit.fates.each { |id, row| known[id] = row[:fate] } }
       end
 
+      # How it stood by what was known at each look: its state, living scions, what they carried, its leaves.
+      #
+      # @return [Array<Hash>] +on+, +visit+, +state+, +living+, +set+, +carried+
+      def verdicts
+        wound.visits.select { |visit| visit.seen_on <= today }.map do |visit|
+          then_told = WoundReading.new(wound, visit.seen_on, spring: @spring)
+          { on: visit.seen_on, visit: visit, state: then_told.mending[:state], living: then_told.living.size, set: then_told.fates.size, carried: then_told.carried }
+        end
+      end
+
       def living = wound.seated.select { |row| fates[row.id] == "alive" }
 
-      # The share of the wound that living scions carry, once they were looked at.
+      # The share of the wound that living scions carry, once they were looked at; of stocks beside a
+      # wound whose margins nobody measured, the share that live.
       def carried
-        seen = wound.seated.select { |row| fates.key?(row.id) }
+        seen = wound.seated.select { |row| row.set_on <= today && fates.key?(row.id) }
         return nil if seen.empty?
+
+        return living.size / seen.size.to_f unless wound.measured?
 
         shape.carried(living.map { |row| row.bearing_deg.to_f }, girth, figures[:spacing_mm])
       end

@@ -36,9 +36,18 @@ module Vestry
         # In the demo each person may step the day.
         def demo_day = Vestry::Settings.demo? && session["today"] ? Date.iso8601(session["today"]) : nil
 
-        # A word for the next page.
-        def notice(words) = session["notice"] = words
-        def take_notice = [env["vestry.notice"], session.delete("notice")].compact.join(" ")
+        # A word for the next page, or for this one. It travels in a cookie of its own: the session is
+        # written whole by every request, and one made beside this would lose it.
+        def notice(words)
+          @said = [@said, words].compact.join(" ")
+          response.set_cookie("notice", value: @said[0, 1500], path: "/", httponly: true, same_site: :lax)
+        end
+
+        def take_notice
+          carried = request.cookies["notice"]
+          response.delete_cookie("notice", path: "/") if @said || carried
+          [env["vestry.notice"], @said, carried&.scrub("?")].compact.join(" ")
+        end
 
         # The request's fields through a form's contract, in the orchard's units.
         def read(form, standing = {}) = form.new(units: orchard.units).read(params, standing)

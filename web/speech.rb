@@ -18,7 +18,7 @@ module Vestry
         "stock-seen" => "stock shoots were seen", "heat" => "the first heat", "gale" => "a gale", "frost" => "frost", "drought" => "it had been dry for three weeks"
       }.freeze
       BASES = {
-        "fact" => "", "seen" => " (seen)", "expected" => " (expected)", "weather" => " (by the weather kept here)", "calendar" => " (by the calendar)",
+        "fact" => "", "seen" => " (seen)", "expected" => " (expected)", "weather" => " (by the weather kept here)", "already" => ", as it did when the wound was found", "calendar" => " (by the calendar)",
         "temperature" => " (by the temperatures since)", "temperature-so-far" => " (by the temperatures so far)"
       }.freeze
 

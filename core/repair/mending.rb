@@ -98,7 +98,7 @@ module Vestry
             case name
             when "found" then [@facts[:found_on], "fact"]
             when "covered" then @facts[:covered_on] && [@facts[:covered_on], "fact"]
-            when "slips" then [[@facts[:slips_on], @facts[:found_on]].max, @facts[:slips_on] < @facts[:found_on] ? "fact" : "expected"]
+            when "slips" then [[@facts[:slips_on], @facts[:found_on]].max, @facts[:slips_on] < @facts[:found_on] ? "already" : "expected"]
             when "repaired" then @facts[:repaired_on] && [@facts[:repaired_on], "fact"]
             when "knit" then knit && [knit[:on], knit[:basis]]
             when "scion-died" then fates.select { |_, (fate, _)| fate == "dead" }.values.map(&:last).max&.then { |day| [day, "seen"] }

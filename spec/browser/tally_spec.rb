@@ -23,7 +23,7 @@ RSpec.describe "The autumn count" do
     fill_in "Crop", with: "2,5 kg"
     fill_in "Sticks alive", with: "1"
     click_button "Keep it, and go on down the row"
-    expect(page).to have_css("h2", text: "D1 C1").and have_css(".docket", text: "Row D: 1 of 4 grafts counted.")
+    expect(page).to have_content("D1 A1 is counted.").and have_css("h2", text: "D1 C1").and have_css(".docket", text: "Row D: 1 of 4 grafts counted.")
 
     visit "/o/maunder-hill/tally?row=D"
     click_link "D1 A1"

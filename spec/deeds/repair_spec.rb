@@ -96,6 +96,23 @@ RSpec.describe "Repairing a stripped trunk" do
     expect { Vestry::Deeds::VisitWound.call(other, { seen_on: World::TODAY }, { rows[0].id => { fate: "dead" } }, by: "Orla", today: World::TODAY) }.to raise_error(Vestry::Deeds::Refused, /not of this bridge/)
   end
 
+  it "judges inarched stocks by how many live where no margin was measured" do
+    log([{ bearing_deg: 0.0 }, { bearing_deg: 180.0 }], course: "inarch")
+    rows = Vestry::Records::Wound[wound.id].seated
+    visit = ->(day, *fates) { Vestry::Deeds::VisitWound.call(Vestry::Records::Wound[wound.id], { seen_on: day, leaves: "thin" }, rows.zip(fates).to_h { |row, fate| [row.id, { fate: fate }] }, by: "Orla", today: World::TODAY) }
+    visit.call(Date.new(2026, 5, 10), "alive", "dead")
+    expect([told.carried, told.mending[:state]]).to eq [0.5, "holding"]
+    visit.call(Date.new(2026, 5, 17), "dead", "dead")
+    expect([told.carried, told.mending[:state]]).to eq [0.0, "failing"]
+    expect(told.verdicts.map { |each| each.values_at(:on, :state, :living, :set) }).to eq [[Date.new(2026, 5, 10), "holding", 1, 2], [Date.new(2026, 5, 17), "failing", 0, 2]]
+  end
+
+  it "dresses and cuts back without scions, and follows each" do
+    Vestry::Deeds::LogRepair.call(wound, { repaired_on: Date.new(2026, 4, 20), course: "cut-back" }, by: "Orla", today: World::TODAY)
+    expect([told.mending[:state], told.course, told.carried, told.settled?]).to eq ["mended", "cut-back", nil, true]
+    expect(told.mending[:tasks].map { |task| task[:rule] }).to include("choose-shoot", "guard").and(satisfy { |rules| (rules & %w[bridge seals support]).empty? })
+  end
+
   it "settles a wound's tasks, puts one off with a reason, and takes back" do
     settle = ->(key, what, **more) { Vestry::Deeds::SettleTask.call(Vestry::Records::Wound[wound.id], key, what, by: "Orla", today: World::TODAY, **more) }
     status = ->(key) { told.mending[:tasks].find { |task| task[:key] == key }&.values_at(:status, :opens_on) }

@@ -36,6 +36,18 @@ RSpec.describe "The agenda" do
     expect(Vestry::Records::TaskDone.in_sight.where(done_by: "Orla Finch", done_on: World::TODAY).select_order_map(:what)).to eq %w[done put-off put-off put-off]
   end
 
+  it "says what was done on the next page, whatever is asked beside it" do
+    get "/token"
+    before = rack_mock_session.cookie_jar["vestry"]
+    settle(tasks: ticks.first(2), what: "done")
+    # The answer to a request made before arrives after: its session is the older one.
+    set_cookie "vestry=#{Rack::Utils.escape(before)}"
+    get "/o/maunder-hill/tend"
+    expect(page).to include("2 tasks done.")
+    get "/o/maunder-hill/tend"
+    expect(page).not_to include("2 tasks done.")
+  end
+
   it "shows one person's, one row's, and says so in the address" do
     get "/o/maunder-hill/tend?who=Tam+Reddaway&row=B&span=week"
     expect(page.scan(/value="(graft:\d+)/).size).to be_positive

@@ -67,7 +67,7 @@ module Vestry
         end
 
         def score_working(row)
-          parts = ["stock #{format('%.2f', row[:stock_trapezoid] || 0)}", ("stick #{format('%.2f', row[:scion_trapezoid])}" if row[:scion_trapezoid]),
+          parts = ["stock fit #{format('%.2f', row[:stock_trapezoid] || 0)}", ("stick fit #{format('%.2f', row[:scion_trapezoid])}" if row[:scion_trapezoid]),
                   "take #{format('%.2f', row[:expected_take])}", "school #{format('%.1f', row[:school_weight])}"].compact
           Working.of(row[:score].round.to_s, "100 × #{parts.join(' × ')} = #{format('%.1f', row[:score])}",
                      rules: ["methods.#{row[:method]}.stock_works", "methods.#{row[:method]}.take_factor"], notes: row[:reasons].map { |reason| say(reason) })

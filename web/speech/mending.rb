@@ -29,6 +29,13 @@ module Vestry
         def say_triage_next_year(r) = "Bark has closed: bridge it next spring, from about #{day(r[:opens_on])}."
         def say_triage_too_late(r) = "Bark has closed for this year, and such a tree may not see the next spring. Keep it covered, strip its blossom, and bridge it from about #{day(r[:opens_on])} if it lives."
 
+        # How it stood at a look, in a few words.
+        def say_verdict_then(each)
+          stood = say_stands(each[:state])
+          stood = stood[0].upcase + stood[1..]
+          each[:carried] ? "#{stood}: #{each[:living]} of #{each[:set]} live and carry #{percent(each[:carried])}." : "#{stood}."
+        end
+
         # How long there is, in a few words.
         def say_time_left(triage)
           return "no hurry" if triage[:verdict] == "dress"
