@@ -70,7 +70,7 @@ module Vestry
         return [] if @margins.empty?
 
         stretches.map do |from, to|
-          marks = ([from, to] + (from.ceil..to.floor).step(3).to_a).uniq.sort
+          marks = ([from, to] + (from.ceil..to.floor).step(3).to_a + corners(from, to)).uniq.sort
           tops = marks.map { |deg| [x(deg), y(@shape.margins(deg % 360).max)] }
           lows = marks.map { |deg| [x(deg), y(@shape.margins(deg % 360).first)] }
           "#{Stroke.straight(tops)}#{Stroke.straight(lows.reverse).sub('M', 'L')}Z"
@@ -118,6 +118,9 @@ module Vestry
 
         @shape.runs.flat_map { |from, to| to > 360 ? [[from - 1.0, 360.0], [0.0, to - 360.0]] : [[[from - 1.0, 0.0].max, to.to_f]] }
       end
+
+      # Where the margins were read, and so turn.
+      def corners(from, to) = @margins.map { |each| each[:bearing_deg].to_f }.select { |deg| deg.between?(from, to) }
 
       def bar(place)
         at, half = x(place[:bearing_deg]), [SCION_MM * @scale / 2, 2.5].max

@@ -24,7 +24,9 @@ module Vestry
           span = (to[:bearing_deg] - from[:bearing_deg]) % ROUND
           return from.values_at(:low_mm, :high_mm) if span.zero?
 
-          share = ((bearing - from[:bearing_deg]) % ROUND) / span
+          on = (bearing - from[:bearing_deg]) % ROUND
+          # A hair below a reading is at it, not all the way round to it again.
+          share = on > ROUND - 2 * Near::TOLERANCE ? 0.0 : on / span
           %i[low_mm high_mm].map { |name| from[name] + (to[name] - from[name]) * share }
         end
 
