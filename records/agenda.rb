@@ -106,13 +106,13 @@ module Vestry
       # Stripped trunks are few: theirs is reckoned as it is asked for.
       def wound_items(&wanted)
         @wounds ||= WoundReading.all(@orchard, @today)
-        return [] if @person && @wounds.none? { |told| told.wound.repaired_by == @person }
+        return [] if @person && @wounds.none? { |told| told.wound.person == @person }
 
         @wounds.flat_map do |told|
-          next [] if (@person && told.wound.repaired_by != @person) || (@row && told.wound.tree.row != @row)
+          next [] if (@person && told.wound.person != @person) || (@row && told.wound.tree.row != @row)
 
           told.mending[:tasks].select { |task| wanted.call(task) && (@within.nil? || task[:due_on] <= @today + @within) }.map do |task|
-            Item.new(of: told.wound, task: task, label: told.wound.label, person: told.wound.repaired_by, place: [told.wound.tree.row, told.wound.tree.number, ""])
+            Item.new(of: told.wound, task: task, label: told.wound.label, person: told.wound.person, place: [told.wound.tree.row, told.wound.tree.number, ""])
           end
         end
       end

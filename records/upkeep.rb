@@ -22,8 +22,9 @@ module Vestry
         begin_again if DB[:upkeep_mark].empty?
         settle_old(orchard, today)
         done = 0
+        told = {}
         while done < most && (ids = stale(orchard, today).limit([CHUNK, most - done].min).select_map(:graft_id)).any?
-          reckon(orchard, ids, today)
+          reckon(orchard, ids, today, told: told)
           done += ids.size
           yield done if block_given?
         end
@@ -57,95 +58,139 @@ module Vestry
       end
 
       # Reckons some grafts anew, all of them in one go.
-      def reckon(orchard, ids, today)
+      #
+      # @param told [Hash] answers by the facts they follow from: many grafts of one day, seen on one
+      #   walk and found alike, need the same
+      def reckon(orchard, ids, today, told: {})
         DB.transaction do
-          # It can be reckoned again at any time, so nobody waits for it to be safe on disk.
-          DB.run("SET LOCAL synchronous_commit = off")
-          facts = Facts.new(orchard, ids, today)
+          facts = Facts.new(orchard, ids, today, told: told)
           rows = []
           states = facts.map do |graft, answer|
-            rows.concat(lines(graft, answer, today)) if answer
-            [graft[:id], answer&.fetch(:state), answer&.fetch(:knit_on), answer ? [answer[:valid_until], today + HOLDS].min : Date.new(9999, 1, 1)]
+            rows.concat(lines(graft, answer.to_do)) if answer
+            "(#{graft[:id]}, #{answer ? answer.standing : NOTHING})"
           end
-          DB[:upkeep].where(graft_id: ids).delete
-          DB.copy_into(:upkeep, format: :csv, columns: %i[orchard_id graft_id key rule opens_on due_on closes_on person row number tag], data: rows.each_slice(500).map(&:join)) if rows.any?
-          rest = ids - states.map(&:first)
-          update(states + rest.map { |id| [id, nil, nil, Date.new(9999, 1, 1)] }, today)
+          keep(ids, states + (ids - facts.ids).map { |id| "(#{id}, #{NOTHING})" }, today)
+          DB.copy_into(:upkeep, format: :csv, columns: %i[orchard_id graft_id person row number tag key rule opens_on due_on closes_on], data: rows.each_slice(500).map(&:join)) if rows.any?
         end
       end
 
-      def update(states, today)
-        return if states.empty?
+      # In one go to the database, and nobody waits for it to be safe on disk: it can be reckoned again.
+      def keep(ids, states, today)
+        return if ids.empty?
 
-        DB.run("UPDATE cares SET state = v.state, knit_on = v.knit_on, reckoned_on = #{DB.literal(today)}, valid_until = v.valid_until " \
-               "FROM (VALUES #{values(states)}) AS v(id, state, knit_on, valid_until) WHERE cares.graft_id = v.id")
+        DB.run("SET LOCAL synchronous_commit = off; DELETE FROM upkeep WHERE graft_id IN (#{ids.join(', ')}); UPDATE cares SET state = v.state, knit_on = v.knit_on, reckoned_on = #{DB.literal(today)}, valid_until = v.valid_until " \
+               "FROM (VALUES #{states.join(', ')}) AS v(id, state, knit_on, valid_until) WHERE cares.graft_id = v.id")
       end
-
-      def values(states) = states.map { |id, state, knit, valid| "(#{id}, #{DB.literal(state)}::text, #{knit ? DB.literal(knit) : 'NULL'}::date, #{DB.literal(valid)}::date)" }.join(", ")
 
       # What is still to do, as lines of a table.
-      def lines(graft, answer, today)
-        answer[:tasks].select { |task| %w[ahead open late].include?(task[:status]) && task[:closes_on] >= today && task[:opens_on] <= today + AHEAD }.map do |task|
-          "#{graft[:orchard_id]},#{graft[:id]},#{task[:key]},#{task[:rule]},#{task[:opens_on]},#{task[:due_on]},#{task[:closes_on]},#{quoted(graft[:grafter])},#{quoted(graft[:row])},#{graft[:number]},#{quoted(graft[:tag])}\n"
-        end
+      def lines(graft, to_do)
+        whose = "#{graft[:orchard_id]},#{graft[:id]},#{quoted(graft[:tended_by] || graft[:grafter])},#{quoted(graft[:row])},#{graft[:number]},#{quoted(graft[:tag])},"
+        to_do.map { |rest| whose + rest }
       end
 
       def quoted(text) = "\"#{text.to_s.gsub('"', '""')}\""
 
+      # How a graft that is not looked after stands.
+      NOTHING = "NULL::text, NULL::date, '9999-01-01'::date"
+
+      # Care's answer, and what of it is kept.
+      class Told
+        attr_reader :answer
+
+        def initialize(answer, today)
+          @answer = answer
+          @today = today
+        end
+
+        # Its open and coming tasks, as ends of lines.
+        def to_do
+          @to_do ||= @answer[:tasks].select { |task| %w[ahead open late].include?(task[:status]) && task[:closes_on] >= @today && task[:opens_on] <= @today + AHEAD }
+                                    .map { |task| "#{task.values_at(:key, :rule, :opens_on, :due_on, :closes_on).join(',')}\n" }
+        end
+
+        def standing
+          @standing ||= "#{DB.literal(@answer[:state])}::text, #{DB.literal(@answer[:knit_on])}::date, #{DB.literal([@answer[:valid_until], @today + HOLDS].min)}::date"
+        end
+      end
+      private_constant :Told
+
       # What care says of one graft, with its reasons.
       #
       # @return [Hash, nil]
-      def care(graft, today) = Facts.new(graft.orchard, [graft.id], today, whole: true).first&.last
+      def care(graft, today) = Facts.new(graft.orchard, [graft.id], today, whole: true).first&.last&.answer
 
       # The facts of many grafts by few questions, and what care says of each.
       class Facts
         include Enumerable
 
-        COLUMNS = [Sequel[:grafts][:id], Sequel[:grafts][:orchard_id], :grafted_on, :technique, :wrap, :seal, :cover, :sticks, :brace, :grafter, :lost_on, :species, :row, :number, :tag].freeze
+        COLUMNS = [Sequel[:grafts][:id], Sequel[:grafts][:orchard_id], :grafted_on, :technique, :wrap, :seal, :cover, :sticks, :brace, :grafter, Sequel[:grafts][:tended_by], :lost_on, :species, :row, :number, :tag].freeze
+        # What care follows from, beside visits and what was done.
+        ASKED = %i[grafted_on technique species wrap seal cover sticks brace].freeze
+        SEEN = %i[seen_on buds callus longest_shoot_mm verdict seal_state wrap_state stock_shoots pests snapped fruit].freeze
+        DONE = %i[key done_on what until_on why].freeze
 
         # @param whole [Boolean] those on limbs that are gone or were worked over too
-        def initialize(orchard, ids, today, whole: false)
+        # @param told [Hash] answers by their facts
+        def initialize(orchard, ids, today, whole: false, told: {})
           @orchard = orchard
           @whole = whole
           @ids = ids
           @today = today
+          @told = told
           @book = orchard.rulebook
         end
 
-        # @yield [Hash, Hash] a graft, and care's answer; nil where it is not looked after
+        # @yield [Hash, Told] a graft, and what care says of it; nil where it is not looked after
         def each
           known = Core::Rulebook.shipped.species_names
-          grafts.each { |graft| yield graft, (known.include?(graft[:species]) && (@whole || !later.include?(graft[:id])) ? care(graft) : nil) }
+          grafts.each { |graft| yield graft, (known.include?(graft[:species]) && !graft[:worked_over] ? care(graft) : nil) }
         end
+
+        def ids = grafts.map { |graft| graft[:id] }
 
         private
 
         def grafts
           @grafts ||= begin
-            rows = DB[:grafts].where(Sequel[:grafts][:id] => @ids).join(:limbs, id: Sequel[:grafts][:limb_id]).join(:trees, id: Sequel[:limbs][:tree_id]).select(*COLUMNS)
-            rows = rows.where(Sequel[:grafts][:hidden_at] => nil, Sequel[:trees][:hidden_at] => nil, gone_on: nil).where(Sequel[:grafted_on] <= @today) unless @whole
+            rows = DB[:grafts].where(Sequel[:grafts][:id] => @ids).join(:limbs, id: Sequel[:grafts][:limb_id]).join(:trees, id: Sequel[:limbs][:tree_id]).select(*COLUMNS, written_off.as(:written_off))
+            rows = rows.where(Sequel[:grafts][:hidden_at] => nil, Sequel[:trees][:hidden_at] => nil, gone_on: nil).where(Sequel[:grafted_on] <= @today).select_append(later.exists.as(:worked_over)) unless @whole
             rows.all
           end
         end
 
-        # Those that were worked over since.
+        # A graft on the same limb that was made since.
         def later
-          @later ||= DB[:grafts].where(id: @ids).where(DB[Sequel[:grafts].as(:g)].where(Sequel[:g][:limb_id] => Sequel[:grafts][:limb_id], Sequel[:g][:hidden_at] => nil).where(Sequel[:g][:grafted_on] <= @today)
-                                 .where(Sequel.|(Sequel[:g][:grafted_on] > Sequel[:grafts][:grafted_on], Sequel.&({ Sequel[:g][:grafted_on] => Sequel[:grafts][:grafted_on] }, Sequel[:g][:id] > Sequel[:grafts][:id]))).select(1).exists).select_map(:id).to_set
+          mine = Sequel[:grafts]
+          other = Sequel[:g]
+          DB[mine.as(:g)].where(other[:limb_id] => mine[:limb_id], other[:hidden_at] => nil).where(other[:grafted_on] <= @today)
+                         .where(Sequel.|(other[:grafted_on] > mine[:grafted_on], Sequel.&({ other[:grafted_on] => mine[:grafted_on] }, other[:id] > mine[:id]))).select(1)
         end
 
-        def observations = @observations ||= DB[:observations].where(graft_id: @ids, hidden_at: nil).order(:seen_on, :id).all.group_by { |row| row[:graft_id] }
-        def done = @done ||= DB[:tasks_done].where(graft_id: @ids, hidden_at: nil).where(Sequel[:done_on] <= @today).all.group_by { |row| row[:graft_id] }
-        def gone = @gone ||= DB[:tallies].where(graft_id: @ids, hidden_at: nil, alive: false).where(Sequel[:tallied_on] <= @today).select_hash(:graft_id, :tallied_on)
+        # The day it was counted dead, if it was.
+        def written_off
+          DB[:tallies].where(graft_id: Sequel[:grafts][:id], Sequel[:tallies][:hidden_at] => nil, alive: false).where(Sequel[:tallied_on] <= @today).select { min(:tallied_on) }
+        end
+
+        def observations = @observations ||= listed(DB[:observations].where(graft_id: @ids, hidden_at: nil).order(:seen_on, :id), SEEN)
+        def done = @done ||= listed(DB[:tasks_done].where(graft_id: @ids, hidden_at: nil).where(Sequel[:done_on] <= @today).order(:id), DONE)
+
+        def listed(rows, columns)
+          rows.select_map([:graft_id, *columns]).each_with_object({}) { |(id, *row), all| (all[id] ||= []) << row }
+        end
+
         def climate = @climate ||= (@orchard.climates[@today] ||= Core::Tend::Climate.new(SiteWeather.new(@orchard, @today).days(@today - SPAN - 40), @book))
 
         def care(graft)
-          seen = observations.fetch(graft[:id], []).map { |row| CoreValues.visit(row) }
-          lost = [graft[:lost_on], gone[graft[:id]]].compact.select { |day| day <= @today }.min
-          seen += [{ on: lost, verdict: "failed" }] if lost
-          Core::Tend::Care.of({ grafted_on: graft[:grafted_on], method: graft[:technique], species: graft[:species], wrap: graft[:wrap], seal: graft[:seal], cover: graft[:cover], sticks: graft[:sticks],
-                                southern: @orchard.southern?, brace: graft[:brace] }, seen, climate,
-                              done.fetch(graft[:id], []).map { |row| { key: row[:key], on: row[:done_on], what: row[:what], until: row[:until_on], why: row[:why] } }, @orchard.school, @today, @book)
+          lost = [graft[:lost_on], graft[:written_off]].compact.select { |day| day <= @today }.min
+          seen, settled = observations[graft[:id]], done[graft[:id]]
+          @told[[graft.values_at(*ASKED), lost, seen, settled]] ||= Told.new(reckoned(graft, seen || [], lost, settled || []), @today)
+        end
+
+        def reckoned(graft, seen, lost, settled)
+          visits = seen.map { |row| CoreValues.visit(SEEN.zip(row).to_h) }
+          visits += [{ on: lost, verdict: "failed" }] if lost
+          Core::Tend::Care.of({ **graft.slice(*ASKED - [:technique]), method: graft[:technique], southern: @orchard.southern? }, visits, climate,
+                              settled.map { |row| %i[key on what until why].zip(row).to_h }, @orchard.school, @today, @book)
         end
       end
       private_constant :Facts

@@ -16,6 +16,9 @@ module Vestry
 
       def label = tree.label
 
+      # Who looks after it.
+      def person = tended_by || repaired_by
+
       # The margins as the reckoning takes them, in order of bearing.
       def margins
         @margins ||= DB[:wound_margins].where(orchard_id: orchard_id, wound_id: id).order(:bearing_deg).map { |row| row.slice(:bearing_deg, :low_mm, :high_mm).transform_values(&:to_f) }

@@ -50,6 +50,13 @@ RSpec.describe "Tending a graft" do
     fill_in "because", with: "mud"
     click_button "Put off"
     expect(page).to have_content("2 tasks put off.")
+    person("Tam Reddaway", grafter: here)
+    visit "/o/maunder-hill/tend"
+    first = all("td.tick label.choice").first(2).each(&:click).map { |label| label.find("input")[:value][/graft:(\d+)/, 1].to_i }
+    select "Tam Reddaway", from: "Give all that follows there to"
+    click_button "Give"
+    expect(page).to have_content("Given to Tam Reddaway")
+    expect(Vestry::Records::Graft.where(id: first).select_map(:tended_by).uniq).to eq ["Tam Reddaway"]
     grown = here.grafts.find { |each| each.fate == "took" && each.tallies.any?(&:growth_mm) }
     on(Date.new(2026, 5, 19))
     visit "/o/maunder-hill/tend/grafts/#{grown.id}"

@@ -46,6 +46,34 @@ RSpec.describe "Tending" do
     end
   end
 
+  describe Vestry::Deeds::HandOver do
+    let(:wound) { Vestry::Records::Wound.create(orchard_id: here.id, tree_id: stock.tree_id, cause: "teeth", found_on: Date.new(2026, 3, 1), girth_mm: 500, bark_left: 0.4) }
+
+    def theirs(name) = Vestry::Records::Agenda.new(Vestry::Records::Orchard[here.id], today, person: name)
+
+    before { person("Tam Reddaway", grafter: here) }
+
+    it "moves aftercare from one agenda to another, with its history, and back" do
+      before = theirs(made.grafter).due_count
+      expect([before, theirs("Tam Reddaway").due_count]).to match [be > 0, 0]
+      described_class.call([made], to: "Tam Reddaway", by: "Orla")
+      expect([theirs(made.grafter).due_count, theirs("Tam Reddaway").due_count]).to eq [0, before]
+      expect(Vestry::DB[:history].where(table_name: "grafts", row_id: made.id).select_order_map(:id).size).to eq 1
+      described_class.call([Vestry::Records::Graft[made.id]], to: "", by: "Orla")
+      expect([theirs(made.grafter).due_count, theirs("Tam Reddaway").due_count]).to eq [before, 0]
+    end
+
+    it "gives a stripped trunk too, and refuses who does not graft here: then nothing changes hands" do
+      described_class.call([wound], to: "Tam Reddaway", by: "Orla")
+      expect(theirs("Tam Reddaway").due.map(&:of)).to include(wound)
+      person("Vera Quill", viewer: here)
+      ["Vera Quill", "Nobody"].each do |name|
+        expect { described_class.call([made, wound], to: name, by: "Orla") }.to raise_error(Vestry::Deeds::Refused, /someone who grafts here/)
+      end
+      expect(Vestry::Records::Graft[made.id].tended_by).to be_nil
+    end
+  end
+
   describe "what a visit means" do
     def visit(on = today, **facts) = Vestry::Records::Observation.create({ orchard_id: here.id, graft_id: made.id, seen_on: on }.merge(facts))
 

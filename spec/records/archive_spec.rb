@@ -5,6 +5,8 @@ require "json_schemer"
 require "tmpdir"
 require "vips"
 
+require "csv"
+
 RSpec.describe Vestry::Records::Archive do
   tables = -> { Vestry::Records::Archive::Tables }
   let(:demo_folder) { File.join(Vestry::ROOT, "demo/maunder-hill") }

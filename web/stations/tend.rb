@@ -58,6 +58,19 @@ module Vestry
           list(wrong: e.errors)
         end
 
+        # Given to someone else, one or many at once.
+        post "/hands" do
+          chosen = ticked.map(&:first).uniq
+          raise Deeds::Refused, tasks: ["tick at least one task"] if chosen.empty?
+
+          Deeds::HandOver.call(chosen, to: params["to"], by: actor)
+          notice "Given to #{params['to'].to_s.empty? ? 'whoever did the work' : params['to']}: #{chosen.map { |each| each.is_a?(Records::Wound) ? each.label : each.limb.label }.first(6).join(', ')}#{' and more' if chosen.size > 6}."
+          redirect agenda_address
+        rescue Deeds::Refused => e
+          status 422
+          list(wrong: e.errors)
+        end
+
         # How far the reckoning of every graft is.
         get "/progress" do
           content_type :json
