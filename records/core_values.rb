@@ -27,9 +27,10 @@ module Vestry
         base - limb.orchard.rulebook.value("reckoning.cut.taper") * base / limb.length_mm.to_f * at_mm.to_f
       end
 
-      def methods(limb, stock_mm, scion_mm: nil, slipping: true)
+      # @param today [Date, nil] then what took here by this day is weighed in
+      def methods(limb, stock_mm, scion_mm: nil, slipping: true, today: nil)
         Core::Plan::Methods.reckon(
-          { stock_mm: stock_mm, scion_mm: scion_mm, slipping: slipping, species: limb.tree.species, school: limb.orchard.school },
+          { stock_mm: stock_mm, scion_mm: scion_mm, slipping: slipping, species: limb.tree.species, school: limb.orchard.school, own: today ? limb.orchard.success(today).by_method(limb.tree.species) : [] },
           rulebook: limb.orchard.rulebook
         )
       end

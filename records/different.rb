@@ -50,7 +50,7 @@ module Vestry
 
       # @return [Hash, nil] the best method there, of the methods reckoning's rows
       def best = ranking.find { |row| !row[:blocked] && row[:score].positive? && !row[:method].match?(/bud|approach|side/) }
-      def ranking = @ranking ||= CoreValues.methods(limb, stub_mm, slipping: @slipping)[:ranking]
+      def ranking = @ranking ||= CoreValues.methods(limb, stub_mm, slipping: @slipping, today: @today)[:ranking]
       def still? = best && ranking.any? { |row| row[:method] == planned_method && !row[:blocked] && row[:score].positive? }
 
       # The method to use: the planned one while it still goes.
@@ -86,7 +86,7 @@ module Vestry
 
       private
 
-      def outlook = @outlook ||= StubOutlook.new(limb, planned: planned)
+      def outlook = @outlook ||= StubOutlook.new(limb, planned: planned, today: @today)
       def stub_then = CoreValues.diameter_at(limb, outlook.at_mm || limb.length_mm.to_f / 2)
     end
   end

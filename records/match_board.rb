@@ -91,7 +91,7 @@ module Vestry
 
       def another_method(row, own)
         own.each do |stick|
-          best = CoreValues.methods(row.limb, stub_mm(row), scion_mm: thickness(stick))[:ranking].find { |each| !each[:blocked] && each[:score].positive? && each[:method] != row.technique }
+          best = CoreValues.methods(row.limb, stub_mm(row), scion_mm: thickness(stick), today: @today)[:ranking].find { |each| !each[:blocked] && each[:score].positive? && each[:method] != row.technique }
           return { code: "match_other_method", method: best[:method], stick: stick.label, diameter_mm: thickness(stick) } if best
         end
         nil

@@ -23,6 +23,9 @@ module Vestry
       # Weather read for its grafts, by the day taken to be today.
       def climates = @climates ||= {}
 
+      # What took here, by the day taken to be today.
+      def success(today) = (@success ||= {})[today] ||= OwnSuccess.new(self, today)
+
       def southern? = latitude.negative?
       def season = Core::Season.new(southern: southern?)
 

@@ -9,14 +9,24 @@ module Vestry
       MOST = 10_000
 
       # @param season [Integer, nil] one season alone
-      def initialize(orchard, today, season: nil)
+      # @param most [Integer] only so many, the latest
+      def initialize(orchard, today, season: nil, most: MOST)
         @orchard = orchard
         @today = today
         @season = season
+        @most = most
       end
 
       # @return [Array<Hash>] a row a stub: +take+, +sticks+, +sticks_alive+ and what it is told apart by
-      def stubs = @stubs ||= facts.filter_map { |row| stub(row) }
+      def stubs = @stubs ||= facts.exclude(take: nil).map { |row| stub(row) }
+
+      # How many took and were tried, by kind of stock and method, in one question.
+      #
+      # @return [Array<Hash>] +species+, +technique+, +takes+, +trials+ and +sticks+ on them all
+      def counted
+        facts.exclude(take: nil).unordered.group(:species, :technique)
+             .select(:species, :technique, Sequel.function(:sum, Sequel.cast(:take, :integer)).as(:takes), Sequel.function(:count, Sequel.lit("*")).as(:trials), Sequel.function(:sum, :sticks).as(:sticks)).all
+      end
 
       # A row a stick, where it was counted how many live.
       def sticks
@@ -46,13 +56,20 @@ module Vestry
 
       # Grafts with the last word on each, in few questions however many there are.
       def facts
-        made = DB[:grafts].where(Sequel[:grafts][:orchard_id] => @orchard.id, Sequel[:grafts][:hidden_at] => nil).where(Sequel[:grafted_on] <= @today).order(Sequel.desc(:grafted_on)).limit(MOST)
+        made = DB[:grafts].where(Sequel[:grafts][:orchard_id] => @orchard.id, Sequel[:grafts][:hidden_at] => nil).where(Sequel[:grafted_on] <= @today).order(Sequel.desc(:grafted_on)).limit(@most)
         made = made.where(grafted_on: span) if @season
         seen = last(:observations, :seen_on, Sequel.|(Sequel.~(verdict: nil), { buds: "dead" })).select(:verdict, :buds)
         counted = last(:tallies, :tallied_on, true).select(:alive, :sticks_alive)
-        made.from_self(alias: :grafts).join(:limbs, id: :limb_id).join(:trees, id: :tree_id).join(:varieties, id: Sequel[:grafts][:variety_id]).left_join(seen.lateral.as(:seen), true).left_join(counted.lateral.as(:counted), true)
-            .select(Sequel[:grafts][:id], :grafted_on, :technique, :stub_mm, :sticks, :grafter, :wrap, :lost_on, Sequel[:trees][:species], Sequel[:varieties][:name].as(:variety), Sequel[:seen][:verdict], Sequel[:seen][:buds],
-                    Sequel[:counted][:alive], Sequel[:counted][:sticks_alive], ever(:observations, { verdict: "took" }, :seen_on).as(:took), ever(:tallies, { alive: true }, :tallied_on).as(:lived)).all
+        told = made.from_self(alias: :grafts).join(:limbs, id: :limb_id).join(:trees, id: :tree_id).join(:varieties, id: Sequel[:grafts][:variety_id]).left_join(seen.lateral.as(:seen), true).left_join(counted.lateral.as(:counted), true)
+                   .select(Sequel[:grafts][:id], :grafted_on, :technique, :stub_mm, :sticks, :grafter, :wrap, :lost_on, Sequel[:trees][:species], Sequel[:varieties][:name].as(:variety), Sequel[:seen][:verdict], Sequel[:seen][:buds],
+                           Sequel[:counted][:alive], Sequel[:counted][:sticks_alive], take.as(:take))
+        told.from_self.order(Sequel.desc(:grafted_on), Sequel.desc(:id))
+      end
+
+      # Whether it ever took: what took and was blown out later took, and was lost. NULL while nobody knows.
+      def take
+        Sequel.case([[Sequel.|(ever(:observations, { verdict: "took" }, :seen_on), ever(:tallies, { alive: true }, :tallied_on)), true],
+                     [Sequel.|(Sequel[:lost_on] <= @today, { Sequel[:seen][:verdict] => "failed" }, { Sequel[:seen][:buds] => "dead" }), false]], Sequel[:counted][:alive])
       end
 
       # The latest of its rows in which something was said.
@@ -62,24 +79,12 @@ module Vestry
       def ever(table, what, day) = DB[table].where(Sequel[table][:graft_id] => Sequel[:grafts][:id], Sequel[table][:hidden_at] => nil).where(what).where(Sequel[day] <= @today).select(1).exists
 
       def stub(row)
-        take = fate(row)
-        return nil if take.nil?
-
+        take = row[:take]
         book = Core::Rulebook.shipped
         dead = row[:lost_on] || row[:alive] == false || row[:verdict] == "failed" || row[:buds] == "dead"
         { take: take, lost_later: take && !dead.nil? && dead != false, sticks: row[:sticks], sticks_alive: row[:sticks_alive] && [row[:sticks_alive], row[:sticks]].min, method: book.book("methods").dig(row[:technique], "name"), species: row[:species], technique: row[:technique], variety: row[:variety], grafter: row[:grafter],
           season: @orchard.season.name_of(row[:grafted_on]), week: "from #{(row[:grafted_on] - row[:grafted_on].cwday + 1).strftime('%-d %b')}", stub: size(row[:stub_mm].to_f), wrap: book.book("schools").dig("points", "wrap", "choices", row[:wrap], "name"),
           wood: wood_age(row), weather: warmth(row[:grafted_on]) }
-      end
-
-      # Whether it ever took: what took and was blown out later took, and was lost. nil while nobody knows.
-      def fate(row)
-        return true if row[:took] || row[:lived]
-        return false if row[:lost_on] && row[:lost_on] <= @today
-
-        return false if row[:verdict] == "failed" || row[:buds] == "dead"
-
-        row[:alive]
       end
 
       def size(mm)

@@ -2,8 +2,12 @@
 
 module Vestry
   module Records
-    # How often grafts took in this orchard, weighed with the rulebook's first figures.
+    # How often grafts took in this orchard, by kind of stock and method, weighed with the rulebook's
+    # first figures. Methods of one kin count together.
     class OwnSuccess
+      # The latest so many stubs: far more than the first figures weigh.
+      MOST = 2_000
+
       def initialize(orchard, today)
         @orchard = orchard
         @today = today
@@ -12,24 +16,29 @@ module Vestry
 
       # @return [Hash] +stick+: the chance that a single stick takes; +takes+ and +trials+ in stubs
       def of(species, technique)
-        kin = technique ? @book.book("methods").dig(technique, "kin") : nil
         first = technique ? Core::Plan::Methods.expected_take(species, technique, @book) : @book.value("species.#{species}.take")
-        found = record.select { |each| each[:species] == species && (kin.nil? || each[:kin] == kin) }
-        return { stick: first, takes: 0, trials: 0 } if found.empty?
+        counted = counted(species, technique && kin(technique))
+        { stick: Core::Tally::Take.of_stick(first, **counted, rulebook: @book), **counted.slice(:takes, :trials) }
+      end
 
-        # What was counted are stubs: a stub takes when one of its sticks does.
-        sticks = found.sum { |each| each[:sticks] } / found.size.to_f
-        takes = found.count { |each| each[:took] }
-        stub = Core::Tally::Take.reckon({ takes: takes, trials: found.size, prior_mean: 1 - (1 - first)**sticks, prior_strength: @book.value("reckoning.take.prior_strength") })[:expected]
-        { stick: 1 - (1 - stub)**(1 / sticks), takes: takes, trials: found.size }
+      # What was counted on a kind of stock, method by method, as the ranking takes it.
+      def by_method(species)
+        @by_method ||= {}
+        @by_method[species] ||= @book.stub_methods.map { |method| { method: method, **counted(species, kin(method)) } }.select { |each| each[:trials].positive? }
       end
 
       private
 
-      # Stubs about which it is known whether they took, whatever became of them later.
-      def record
-        @record ||= Outcomes.new(@orchard, @today).stubs.map { |row| { species: row[:species], kin: @book.book("methods").dig(row[:technique], "kin"), sticks: row[:sticks], took: row[:take] } }
+      def kin(technique) = @book.book("methods").dig(technique, "kin")
+
+      def counted(species, kin)
+        found = record.select { |row| row[:species] == species && (kin.nil? || kin(row[:technique]) == kin) }
+        trials = found.sum { |row| row[:trials] }
+        { takes: found.sum { |row| row[:takes] }, trials: trials, sticks: trials.zero? ? 1.0 : found.sum { |row| row[:sticks] } / trials.to_f }
       end
+
+      # Stubs of which it is known whether they took, whatever became of them later.
+      def record = @record ||= Outcomes.new(@orchard, @today, most: MOST).counted
     end
   end
 end

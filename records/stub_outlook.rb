@@ -11,7 +11,8 @@ module Vestry
       # @param technique [String, nil] one to look at in place of the planned or best
       # @param school [String, nil] the plan's own, in place of the orchard's
       # @param at_mm [Float, nil] a place to look at in place of the planned or preferred
-      def initialize(limb, planned:, technique: nil, practice: nil, school: nil, at_mm: nil)
+      # @param today [Date, nil] then what took here by this day is weighed in
+      def initialize(limb, planned:, technique: nil, practice: nil, school: nil, at_mm: nil, today: nil)
         @limb = limb
         @planned = planned
         @orchard = limb.orchard
@@ -20,6 +21,7 @@ module Vestry
         @practice = practice
         @school = school || @orchard.school
         @asked_at = at_mm
+        @today = today
       end
 
       # The method asked for, else the planned one, else the best that finds a place on the limb.
@@ -45,7 +47,8 @@ module Vestry
 
       # Chance that the stub takes: that one of its sticks does.
       def stub_take
-        1 - (1 - Core::Plan::Methods.expected_take(limb.tree.species, technique, @book))**stick_count
+        stick = @today ? @orchard.success(@today).of(limb.tree.species, technique)[:stick] : Core::Plan::Methods.expected_take(limb.tree.species, technique, @book)
+        1 - (1 - stick)**stick_count
       end
 
       # Minutes for the stub: by method, further sticks, and a ladder where it is high.

@@ -58,7 +58,7 @@ module Vestry
         closes = @spring.closes_on(species)
         window = Core::Slip::Window.call(species: species, opens_on: needs_slip ? told.opens_on || closes : @spring.biofix, bark_closes_on: needs_slip ? closes : nil, heat_on: heat_on,
                                          wood_ends_on: wood_ends_on(row.variety_id), first_frost_on: first_frost_on, harden_weeks: @book.value("reckoning.slip.harden_weeks").to_f)
-        outlook = StubOutlook.new(row.limb, planned: row)
+        outlook = StubOutlook.new(row.limb, planned: row, today: @today)
         Stub.new(row: row, window: window, minutes: outlook.minutes, needs_slip: needs_slip, told: told, fallback: needs_slip && (window[:closes_on] < @today || !window[:open]) ? fallback(row) : nil)
       end
 
@@ -80,7 +80,7 @@ module Vestry
       # What can be done when the bark will not be ready, or the wood will not wait for it: the best
       # methods at this size that need no slip.
       def fallback(row)
-        CoreValues.methods(row.limb, CoreValues.diameter_at(row.limb, row.cut_mm.to_f), slipping: false)[:ranking].reject { |each| each[:blocked] || each[:score].zero? }.first(2)
+        CoreValues.methods(row.limb, CoreValues.diameter_at(row.limb, row.cut_mm.to_f), slipping: false, today: @today)[:ranking].reject { |each| each[:blocked] || each[:score].zero? }.first(2)
       end
     end
   end

@@ -34,7 +34,7 @@ module Vestry
       def role(limb) = @planned[limb.id]&.role || @head[:candidates][limb.id]&.fetch(:role)
       def reasons(limb) = @head[:candidates][limb.id]&.fetch(:reasons) || []
       def season(limb) = @planned[limb.id]&.season || first_season
-      def outlook(limb) = @outlooks[limb.id] ||= StubOutlook.new(limb, planned: @planned[limb.id], school: @school)
+      def outlook(limb) = @outlooks[limb.id] ||= StubOutlook.new(limb, planned: @planned[limb.id], school: @school, today: @today)
 
       # Limbs still to be worked, that carry no graft yet.
       def work = @work ||= @limbs.select { |limb| WORKED.include?(role(limb)) && limb.graft.nil? }

@@ -97,7 +97,7 @@ module Vestry
       # Chance that a single stick takes, by the orchard's own record where it has one.
       def success(species, technique)
         @success ||= {}
-        @success[[species, technique]] ||= OwnSuccess.new(@orchard, @today).of(species, technique)
+        @success[[species, technique]] ||= @orchard.success(@today).of(species, technique)
       end
 
       # The day of each past spring by which buds had begun to stir, over the species wanted.

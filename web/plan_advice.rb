@@ -6,13 +6,13 @@ module Vestry
     # there, and what the form holds before anything is typed.
     class PlanAdvice < Records::StubOutlook
       # @param season [Integer] the one to plan for
-      def initialize(limb, season:, technique: nil, practice: nil, at_mm: nil)
+      def initialize(limb, season:, today:, technique: nil, practice: nil, at_mm: nil)
         super(limb, planned: limb.planned, technique: (technique if limb.orchard.rulebook.stub_methods.include?(technique)),
-                    practice: (practice if Core::Plan::Sticks::PRACTICES.include?(practice)), school: limb.tree.plan&.school, at_mm: at_mm&.clamp(1.0, limb.length_mm.to_f - 1))
+                    practice: (practice if Core::Plan::Sticks::PRACTICES.include?(practice)), school: limb.tree.plan&.school, at_mm: at_mm&.clamp(1.0, limb.length_mm.to_f - 1), today: today)
         @season = season
       end
 
-      def ranking = stock_mm ? @ranking ||= Records::CoreValues.methods(limb, stock_mm)[:ranking] : []
+      def ranking = stock_mm ? @ranking ||= Records::CoreValues.methods(limb, stock_mm, today: @today)[:ranking] : []
 
       # How thick a stick the chosen method wants here, in mm; nil where any will do.
       def scion_wanted = ranking.find { |row| row[:method] == technique }&.fetch(:scion_wanted_mm)

@@ -7,7 +7,7 @@ module Vestry
       def first_season = @first_season ||= orchard.season_to_plan(today)
 
       def show(tree, limb, reading: nil, site: nil, site_reading: nil)
-        advice = limb && PlanAdvice.new(limb, technique: reading&.typed&.[]("technique") || params["technique"], practice: reading&.typed&.[]("practice") || params["practice"], season: first_season)
+        advice = limb && PlanAdvice.new(limb, today: today, technique: reading&.typed&.[]("technique") || params["technique"], practice: reading&.typed&.[]("practice") || params["practice"], season: first_season)
         reading ||= Contracts::PlanLimb.blank(advice ? advice.standing : {})
         line = NowLine.new(orchard, today)
         plan = Records::TreePlan.new(tree, today)

@@ -6,7 +6,8 @@ module Vestry
       # Which methods suit a stub, best first, and why.
       #
       # score = 100 x stock trapezoid x scion trapezoid x expected take x school weight. A trapezoid is 1
-      # inside the ideal range and falls evenly to 0 at the working edges.
+      # inside the ideal range and falls evenly to 0 at the working edges. What took in the orchard itself
+      # draws the expected take towards it, the more the more was counted (Tally::Take).
       module Methods
         extend Reckoning
 
@@ -16,13 +17,20 @@ module Vestry
           flag :slipping, help: "whether the bark lifts cleanly"
           name :species, -> { Rulebook.shipped.species_names }, help: "of the stock"
           name :school, -> { Rulebook.shipped.school_names }, optional: true
+          list :own, default: [].freeze, help: "what took in this orchard, on this kind of stock" do
+            name :method, -> { Rulebook.shipped.stub_methods }
+            integer :takes, least: 0, help: "stubs that took"
+            integer :trials, least: 0, help: "stubs of which it is known"
+            number :sticks, above: 0, default: 1.0, help: "on a stub, on average"
+          end
         end
 
         # @return [Hash] +ranking+, a list of +method+, +score+ (0..100), +blocked+,
         #   +expected_take+ (share), +scion_wanted_mm+ (mm, nil where any will do) and +reasons+
-        def self.call(stock_mm:, slipping:, species:, scion_mm: nil, school: nil, rulebook: Rulebook.shipped)
+        def self.call(stock_mm:, slipping:, species:, scion_mm: nil, school: nil, own: [], rulebook: Rulebook.shipped)
+          record = own.to_h { |each| [each[:method], each] }
           scored = rulebook.stub_methods.map do |method|
-            score(method, stock_mm, scion_mm, slipping, species, school, rulebook)
+            score(method, stock_mm, scion_mm, slipping, species, school, record[method], rulebook)
           end
           { ranking: scored.each_with_index.sort_by { |row, index| [row[:blocked] ? 1 : 0, -row[:score].round(9), index] }.map(&:first) }
         end
@@ -44,7 +52,7 @@ module Vestry
           { works: works.map { |each| each * times }, ideal: rulebook.value("methods.#{method}.scion_ideal").map { |each| each * times } }
         end
 
-        def self.score(method, stock_mm, scion_mm, slipping, species, school, rulebook)
+        def self.score(method, stock_mm, scion_mm, slipping, species, school, own, rulebook)
           reasons = []
           works = rulebook.value("methods.#{method}.stock_works")
           stock_trapezoid = trapezoid(stock_mm, works, rulebook.value_or_nil("methods.#{method}.stock_ideal"))
@@ -57,6 +65,10 @@ module Vestry
           reasons << { code: "needs_no_slip", method: method } if !needs_slip && !slipping
           take = expected_take(species, method, rulebook)
           reasons << { code: "expected_take", method: method, species: species, take: take }
+          if own && own[:trials].positive?
+            take = Tally::Take.of_stick(take, **own.slice(:takes, :trials, :sticks), rulebook: rulebook)
+            reasons << { code: "own_take", method: method, takes: own[:takes], trials: own[:trials], take: take }
+          end
           weight = school_weight(method, school, rulebook, reasons)
           blocked = stock_trapezoid.nil? || scion_trapezoid.nil? || (needs_slip && !slipping)
           { method: method, score: blocked ? 0.0 : 100 * stock_trapezoid * scion_trapezoid * take * weight, blocked: blocked,

@@ -31,6 +31,19 @@ module Vestry
           half = Z / share * Math.sqrt(rate * (1 - rate) / trials + Z**2 / (4.0 * trials**2))
           { rate: rate, low: [middle - half, 0.0].max, high: [middle + half, 1.0].min, expected: (takes + prior_strength * prior_mean) / (trials + prior_strength) }
         end
+
+        # The chance that a single stick takes, drawn from what is expected of it towards what stubs did: a
+        # stub takes when one of its sticks does, so that 1 - stub = (1 - stick)^sticks.
+        #
+        # @param first [Float] the chance expected before anything was counted, 0..1
+        # @param sticks [Float] on a stub, on average, above 0
+        # @return [Float] 0..1
+        def self.of_stick(first, takes:, trials:, sticks:, rulebook: Rulebook.shipped)
+          return first if trials.zero?
+
+          stub = call(takes: takes, trials: trials, prior_mean: 1 - (1 - first)**sticks, prior_strength: rulebook.value("reckoning.take.prior_strength"))[:expected]
+          1 - (1 - stub)**(1 / sticks.to_f)
+        end
       end
     end
   end

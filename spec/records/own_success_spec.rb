@@ -35,4 +35,14 @@ RSpec.describe Vestry::Records::OwnSuccess do
     4.times { |i| made("B#{i}", true, sticks: 3) }
     expect(of[:stick]).to be_between(0.85, 0.97)
   end
+
+  it "moves the ranking of methods: another kin comes first" do
+    before = Vestry::Records::CoreValues.methods(limb(standing, "Z"), 60.0, today: World::TODAY)[:ranking].first
+    6.times { |i| made("C#{i}", false, technique: before[:method]) }
+    fresh = Vestry::Records::Limb.first(orchard_id: here.id, tag: "Z")
+    after = Vestry::Records::CoreValues.methods(fresh, 60.0, today: World::TODAY)[:ranking]
+    expect(after.first[:method]).to eq "cleft"
+    expect(after.find { |row| row[:method] == before[:method] }[:score]).to be_within(1e-6).of(before[:score] * (8 * 0.9 / 14) / 0.9)
+    expect(Vestry::Records::CoreValues.methods(fresh, 60.0)[:ranking].first[:method]).to eq before[:method]
+  end
 end

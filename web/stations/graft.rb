@@ -121,7 +121,7 @@ module Vestry
         # The cuts of a limb's method, with its own measures in them.
         get "/limbs/:id/cuts" do
           limb = orchard.limb!(params["id"])
-          advice = PlanAdvice.new(limb, season: orchard.season_to_plan(today), technique: params["technique"])
+          advice = PlanAdvice.new(limb, today: today, season: orchard.season_to_plan(today), technique: params["technique"])
           scion = length_in("scion") || advice.scion_wanted&.then { |range| range.sum / 2.0 } || orchard.rulebook.value("reckoning.wood.pencil").to_f
           erb :"graft/cuts", locals: { limb: limb, advice: advice, scion: scion, stub: length_in("stub") || advice.stock_mm || 40.0, now: NowLine.new(orchard, today).cutting_now(limb, advice) }
         end

@@ -109,7 +109,7 @@ module Vestry
         get "/limbs/:id/cut" do
           limb = orchard.limb!(params["id"])
           at = Float(params["at"].to_s, exception: false)
-          advice = PlanAdvice.new(limb, season: first_season, technique: params["technique"], practice: params["practice"], at_mm: at&.finite? ? at : nil)
+          advice = PlanAdvice.new(limb, today: today, season: first_season, technique: params["technique"], practice: params["practice"], at_mm: at&.finite? ? at : nil)
           erb :"plan/place", layout: false, locals: { limb: limb, advice: advice, share: Records::TreePlan.new(limb.tree, today).share(limb) }
         end
 

@@ -48,6 +48,19 @@ RSpec.describe "methods" do
     end
   end
 
+  it "is drawn towards what took in the orchard, the more the more was counted" do
+    few, many = [[1, 4], [10, 40]].map { |takes, trials| score("bark", own: [{ method: "bark", takes: takes, trials: trials }]) }
+    expect(few[:expected_take]).to be_within(1e-9).of((1 + 8 * 0.9) / 12)
+    expect(many[:expected_take]).to be_within(1e-9).of((10 + 8 * 0.9) / 48)
+    expect([few[:score], many[:score]].map { |each| each.round(6) }).to eq [68.333333, 35.833333]
+    expect(ranking(own: [{ method: "bark", takes: 1, trials: 4 }]).first[:method]).to eq "inlay"
+    expect(many[:reasons].find { |each| each[:code] == "own_take" }).to include(takes: 10, trials: 40)
+    expect(score("rind", own: [{ method: "bark", takes: 1, trials: 4 }])[:expected_take]).to eq 0.9
+    # Two sticks each: four stubs of which one took speak worse of each stick than four single ones.
+    expect(score("bark", own: [{ method: "bark", takes: 1, trials: 4, sticks: 2 }])[:expected_take]).to be < few[:expected_take]
+    expect(refusal("methods", stock_mm: 62, slipping: true, species: "apple", own: [{ method: "bark", takes: 5, trials: 4 }]).message).to match(/takes/)
+  end
+
   it "refuses a species the rulebook does not know" do
     expect(refusal("methods", stock_mm: 62, slipping: true, species: "oak").message).to match(/\Aspecies: one of apple,/)
   end
