@@ -56,7 +56,8 @@ module Vestry
     def connect(url = Settings.database_url)
       return DB if defined?(DB)
 
-      db = Sequel.connect(url, max_connections: Settings.pool, search_path: nil)
+      # Pages ask short questions: compiling them costs more than it saves.
+      db = Sequel.connect(url, max_connections: Settings.pool, search_path: nil, connect_sqls: ["SET jit = off"])
       db.extension(:pg_json, :pg_array, :pg_enum)
       # A connection that lay idle is asked whether it still stands before it is used.
       db.extension(:connection_validator)

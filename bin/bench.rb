@@ -46,6 +46,7 @@ def bring_in(orchard, kind, text)
 end
 
 # A part alone: bin/bench care.
+AGAIN = ARGV.delete("again")
 if ARGV.any?
   ARGV.each { |part| require_relative "bench_#{part[/\A[a-z]+\z/]}" }
   exit

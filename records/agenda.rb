@@ -44,7 +44,7 @@ module Vestry
 
       # The days on which something falls due.
       def due_days(until_day)
-        days = rows.where(Sequel[:due_on] <= until_day).where(Sequel[:closes_on] >= @today).distinct.select_map(:due_on)
+        days = Distinct.values(rows.where(Sequel[:due_on] <= until_day).where(Sequel[:closes_on] >= @today), :due_on)
         (days + wound_items { |task| %w[open late ahead].include?(task[:status]) }.map { |item| item.task[:due_on] }.select { |day| day <= until_day }).uniq.sort
       end
 

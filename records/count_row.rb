@@ -5,22 +5,32 @@ module Vestry
     # The grafts of a row to be counted in an autumn, in walking order: those that lived when last seen,
     # and those this autumn found dead.
     class CountRow
-      MOST = 500
+      MOST = 1000
+      # Grafts to a page of one row.
+      PAGE = 100
+      # Of each graft's visits only the last that says how it stands: all that is asked of them here.
+      LAST_WORD = lambda do |visits|
+        visits.where(Sequel.|(Sequel.~(verdict: nil), Sequel.~(buds: nil))).distinct(:graft_id).order(:graft_id, Sequel.desc(:seen_on), Sequel.desc(:id))
+      end
+      # Rows to a page.
+      ROWS = 25
 
       attr_reader :name, :grafts
 
-      # Every row with grafts in it, and how many of them are counted this season.
+      # The rows of a page with grafts in them, and how many of those are counted this season.
       #
       # @return [Array<Hash>] +row+, +grafts+, +counted+
-      def self.all(orchard, season)
-        standing = standing(orchard)
-        counted = DB[:tallies].where(orchard_id: orchard.id, hidden_at: nil, season: season).select(:graft_id)
-        totals = standing.unordered.group_and_count(Sequel[:trees][:row]).as_hash(:row, :count)
-        done = standing.unordered.where(Sequel[:grafts][:id] => counted).group_and_count(Sequel[:trees][:row]).as_hash(:row, :count)
-        totals.sort.map { |row, count| { row: row, grafts: count, counted: done.fetch(row, 0) } }
+      def self.all(orchard, season, page: 1)
+        told = DB[:tallies].where(orchard_id: orchard.id, hidden_at: nil, season: season).select(:graft_id)
+        standing(orchard).unordered.where(Sequel[:trees][:row] => names(orchard, page)).left_join(told.as(:told), graft_id: Sequel[:grafts][:id])
+                         .group(Sequel[:trees][:row]).select(Sequel[:trees][:row], Sequel.function(:count, Sequel.lit("*")).as(:grafts), Sequel.function(:count, Sequel[:told][:graft_id]).as(:counted)).order(Sequel[:trees][:row]).naked.all
       end
 
-      def self.of(orchard, row, season) = new(row, standing(orchard).where(Sequel[:trees][:row] => row).order(Sequel[:trees][:number], Sequel[:limbs][:tag]).limit(MOST).eager(:variety, :tallies, :observations, limb: :tree).all, season, orchard)
+      # How many pages of rows there are.
+      def self.pages(orchard) = [(orchard.rows.size / ROWS.to_f).ceil, 1].max
+      def self.names(orchard, page) = orchard.rows.slice((page - 1) * ROWS, ROWS) || []
+
+      def self.of(orchard, row, season) = new(row, standing(orchard).where(Sequel[:trees][:row] => row).order(Sequel[:trees][:number], Sequel[:limbs][:tag]).limit(MOST).eager(:variety, :tallies, limb: :tree, observations: LAST_WORD).all, season, orchard)
 
       # The latest graft on each standing limb that is not recorded as lost.
       def self.standing(orchard)
@@ -37,6 +47,10 @@ module Vestry
         grafts.each { |graft| graft.associations[:orchard] = graft.limb.associations[:orchard] = orchard }
         @grafts = grafts.select { |graft| counted?(graft) || graft.fate != "lost" }
       end
+
+      # In pages, for a row that is too long for one.
+      def page(number) = grafts.slice((number - 1) * PAGE, PAGE) || []
+      def pages = [(grafts.size / PAGE.to_f).ceil, 1].max
 
       def counted?(graft) = graft.tallies.any? { |tally| tally.season == @season }
       def left = grafts.reject { |graft| counted?(graft) }

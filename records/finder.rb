@@ -44,7 +44,9 @@ module Vestry
       end
 
       def grafts(words, varieties)
-        by_person = alike(Graft.in_sight.where(orchard_id: @orchard.id), :grafter, words).select_map(:id)
+        names = Distinct.values(Graft.in_sight.where(orchard_id: @orchard.id), :grafter)
+        people = names.empty? ? [] : alike(DB.from(Sequel.function(:unnest, Sequel.pg_array(names, :text)).as(:people, [:name])), :name, words).select_map(:name)
+        by_person = Graft.in_sight.where(orchard_id: @orchard.id, grafter: people).order(Sequel.desc(:grafted_on)).limit(MOST).select_map(:id)
         of_kind = Graft.in_sight.where(orchard_id: @orchard.id, variety_id: varieties.map(&:id)).order(Sequel.desc(:grafted_on)).limit(MOST).select_map(:id)
         Graft.where(id: by_person | of_kind).order(Sequel.desc(:grafted_on)).limit(MOST).eager(:variety, limb: :tree).all
       end

@@ -58,10 +58,10 @@ module Vestry
       end
 
       # The species that stand here.
-      def species = @species ||= trees_dataset.where(hidden_at: nil).unordered.distinct.select_map(:species).sort
+      def species = @species ||= Distinct.values(trees_dataset.where(hidden_at: nil), :species)
 
       # The names of its rows, in order, as many as a page can offer.
-      def rows = trees_dataset.where(hidden_at: nil).unordered.distinct.order(:row).limit(400).select_map(:row)
+      def rows = @rows ||= Distinct.values(trees_dataset.where(hidden_at: nil), :row, most: 400)
 
       # The trees of a row, in walking order.
       def trees_of_row(row, most: 500) = trees_dataset.where(hidden_at: nil, row: row.to_s[0, 40]).order(:number).limit(most).all

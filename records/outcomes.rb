@@ -6,7 +6,8 @@ module Vestry
     # its numbers bear.
     class Outcomes
       BY = { "method" => "method", "species" => "kind of stock", "variety" => "variety", "grafter" => "grafter", "week" => "week", "stub" => "stub size", "wrap" => "wrap", "wood" => "age of the wood", "weather" => "warmth of the first fortnight" }.freeze
-      MOST = 10_000
+      # The latest so many grafts: more would say the same.
+      MOST = 2_500
 
       # @param season [Integer, nil] one season alone
       # @param most [Integer] only so many, the latest
@@ -41,6 +42,8 @@ module Vestry
       def fair = Core::Tally::Outcome.fair(stubs)
       def total = Core::Tally::Take.call(takes: stubs.count { |row| row[:take] }, trials: stubs.size).merge(takes: stubs.count { |row| row[:take] }, trials: stubs.size)
 
+      # Whether older grafts were left out.
+      def trimmed? = made.count == @most
       def lost_later = stubs.count { |row| row[:lost_later] }
 
       # How its losses came about, by cause.
@@ -54,34 +57,43 @@ module Vestry
 
       def span = @orchard.season.span(@season)
 
+      def made
+        all = DB[:grafts].where(Sequel[:grafts][:orchard_id] => @orchard.id, Sequel[:grafts][:hidden_at] => nil).where(Sequel[:grafted_on] <= @today).order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(@most)
+        @season ? all.where(grafted_on: span) : all
+      end
+
       # Grafts with the last word on each, in few questions however many there are.
       def facts
-        made = DB[:grafts].where(Sequel[:grafts][:orchard_id] => @orchard.id, Sequel[:grafts][:hidden_at] => nil).where(Sequel[:grafted_on] <= @today).order(Sequel.desc(:grafted_on)).limit(@most)
-        made = made.where(grafted_on: span) if @season
-        seen = last(:observations, :seen_on, Sequel.|(Sequel.~(verdict: nil), { buds: "dead" })).select(:verdict, :buds)
-        counted = last(:tallies, :tallied_on, true).select(:alive, :sticks_alive)
-        told = made.from_self(alias: :grafts).join(:limbs, id: :limb_id).join(:trees, id: :tree_id).join(:varieties, id: Sequel[:grafts][:variety_id]).left_join(seen.lateral.as(:seen), true).left_join(counted.lateral.as(:counted), true)
-                   .select(Sequel[:grafts][:id], :grafted_on, :technique, :stub_mm, :sticks, :grafter, :wrap, :lost_on, Sequel[:trees][:species], Sequel[:varieties][:name].as(:variety), Sequel[:seen][:verdict], Sequel[:seen][:buds],
+        told = made.from_self(alias: :grafts).join(:limbs, id: :limb_id).join(:trees, id: :tree_id).join(:varieties, id: Sequel[:grafts][:variety_id]).cross_join(seen.lateral.as(:seen)).cross_join(counted_last.lateral.as(:counted))
+                   .select(Sequel[:grafts][:id], :grafted_on, :technique, :stub_mm, :sticks, :grafter, :wrap, :lost_on, Sequel[:trees][:species], Sequel[:varieties][:name].as(:variety), Sequel[:seen][:said].as(:verdict),
                            Sequel[:counted][:alive], Sequel[:counted][:sticks_alive], take.as(:take))
         told.from_self.order(Sequel.desc(:grafted_on), Sequel.desc(:id))
       end
 
-      # Whether it ever took: what took and was blown out later took, and was lost. NULL while nobody knows.
-      def take
-        Sequel.case([[Sequel.|(ever(:observations, { verdict: "took" }, :seen_on), ever(:tallies, { alive: true }, :tallied_on)), true],
-                     [Sequel.|(Sequel[:lost_on] <= @today, { Sequel[:seen][:verdict] => "failed" }, { Sequel[:seen][:buds] => "dead" }), false]], Sequel[:counted][:alive])
+      # What visits said of it: whether it ever took, and the last word. Gathered, not searched for, so that
+      # each graft costs one look along the index.
+      def seen
+        DB[:observations].where(of_graft(:observations)).where(Sequel[:seen_on] <= @today)
+                         .select(Sequel.function(:bool_or, { verdict: "took" }).as(:took), last_word("CASE WHEN verdict = 'failed' OR buds = 'dead' THEN 'failed' ELSE verdict END", "seen_on", "verdict IS NOT NULL OR buds = 'dead'").as(:said))
       end
 
-      # The latest of its rows in which something was said.
-      def last(table, day, what) = DB[table].where(Sequel[table][:graft_id] => Sequel[:grafts][:id], Sequel[table][:hidden_at] => nil).where(what).where(Sequel[day] <= @today).order(Sequel.desc(day), Sequel.desc(:id)).limit(1)
+      def counted_last
+        DB[:tallies].where(of_graft(:tallies)).where(Sequel[:tallied_on] <= @today)
+                    .select(Sequel.function(:bool_or, :alive).as(:lived), last_word("alive", "tallied_on", "true").as(:alive), last_word("sticks_alive", "tallied_on", "true").as(:sticks_alive))
+      end
 
-      # Whether something was ever recorded of it.
-      def ever(table, what, day) = DB[table].where(Sequel[table][:graft_id] => Sequel[:grafts][:id], Sequel[table][:hidden_at] => nil).where(what).where(Sequel[day] <= @today).select(1).exists
+      def of_graft(table) = { Sequel[table][:graft_id] => Sequel[:grafts][:id], Sequel[table][:hidden_at] => nil }
+      def last_word(what, day, where) = Sequel.lit("(array_agg(#{what} ORDER BY #{day} DESC, id DESC) FILTER (WHERE #{where}))[1]")
+
+      # Whether it ever took: what took and was blown out later took, and was lost. NULL while nobody knows.
+      def take
+        Sequel.case([[Sequel.|(Sequel[:seen][:took], Sequel[:counted][:lived]), true], [Sequel.|(Sequel[:lost_on] <= @today, { Sequel[:seen][:said] => "failed" }), false]], Sequel[:counted][:alive])
+      end
 
       def stub(row)
         take = row[:take]
         book = Core::Rulebook.shipped
-        dead = row[:lost_on] || row[:alive] == false || row[:verdict] == "failed" || row[:buds] == "dead"
+        dead = row[:lost_on] || row[:alive] == false || row[:verdict] == "failed"
         { take: take, lost_later: take && !dead.nil? && dead != false, sticks: row[:sticks], sticks_alive: row[:sticks_alive] && [row[:sticks_alive], row[:sticks]].min, method: book.book("methods").dig(row[:technique], "name"), species: row[:species], technique: row[:technique], variety: row[:variety], grafter: row[:grafter],
           season: @orchard.season.name_of(row[:grafted_on]), week: "from #{(row[:grafted_on] - row[:grafted_on].cwday + 1).strftime('%-d %b')}", stub: size(row[:stub_mm].to_f), wrap: book.book("schools").dig("points", "wrap", "choices", row[:wrap], "name"),
           wood: wood_age(row), weather: warmth(row[:grafted_on]) }

@@ -23,6 +23,14 @@ module Vestry
         end
       end
 
+      LATEST = 2_000
+
+      # The first tree, in walking order, of which no limb is surveyed, among the latest that were added.
+      def bare_tree(orchard)
+        limb = DB[:limbs].where(Sequel[:limbs][:tree_id] => Sequel[:trees][:id], hidden_at: nil).limit(1).select(Sequel.as(1, :one))
+        Tree.in_sight.where(Sequel[:trees][:orchard_id] => orchard.id).order(Sequel.desc(:id)).limit(LATEST).from_self(alias: :trees).left_join(limb.lateral.as(:limb), true).where(Sequel[:limb][:one] => nil).order(:row, :number).select_all(:trees).first
+      end
+
       # The state of each of these trees.
       def tree_states(orchard_id, ids)
         trees = DB[:trees].where(orchard_id: orchard_id, id: ids)
@@ -33,23 +41,24 @@ module Vestry
 
       # Limbs whose latest graft was lost.
       def lost(orchard_id, within: nil)
-        here = { orchard_id: orchard_id, hidden_at: nil }
-        made = Graft.where(here)
-        made = made.where(limb_id: Limb.where(orchard_id: orchard_id, tree_id: within).select(:id)) if within
-        last = made.select_group(:limb_id).select_append { max(:id).as(:last) }
-        gone, failed = [Tally.where(here).where(alive: false), Observation.where(here).where(verdict: "failed")].map { |rows| (within ? rows.where(graft_id: made.select(:id)) : rows).select(:graft_id) }
-        Limb.join(last.as(:latest), limb_id: Sequel[:limbs][:id]).where(Sequel.|({ Sequel[:latest][:last] => gone }, { Sequel[:latest][:last] => failed }, { Sequel[:latest][:last] => made.exclude(lost_on: nil).select(:id) }))
+        latest = DB[:grafts].where(Sequel[:grafts][:limb_id] => Sequel[:limbs][:id], hidden_at: nil).order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(1).select(:id, :lost_on)
+        said = { tallies: { alive: false }, observations: { verdict: "failed" } }.map do |table, what|
+          DB[table].where(Sequel[table][:graft_id] => Sequel[:latest][:id], hidden_at: nil).where(what).select(1).limit(1).exists
+        end
+        limbs = Limb.where(Sequel[:limbs][:orchard_id] => orchard_id)
+        limbs = limbs.where(tree_id: within) if within
+        limbs.cross_join(latest.lateral.as(:latest)).where(Sequel.|(Sequel.~(Sequel[:latest][:lost_on] => nil), *said))
       end
 
       # Grafts that were made and are not recorded as lost: their limbs are not worked again.
       def standing_grafts(orchard) = Graft.where(hidden_at: nil, orchard_id: orchard.id, lost_on: nil)
 
       # The days of a span on which something was grafted.
-      def grafting_days(orchard, span) = Graft.in_sight.where(orchard_id: orchard.id, grafted_on: span).unordered.distinct.select_map(:grafted_on)
+      def grafting_days(orchard, span) = Distinct.values(Graft.in_sight.where(orchard_id: orchard.id, grafted_on: span), :grafted_on)
 
       # The seasons in which something was grafted, the latest first.
       def grafted_seasons(orchard)
-        Graft.in_sight.where(orchard_id: orchard.id).unordered.distinct.select_map(:grafted_on).map { |day| orchard.season.name_of(day) }.uniq.sort.reverse
+        Distinct.values(Graft.in_sight.where(orchard_id: orchard.id), :grafted_on).map { |day| orchard.season.name_of(day) }.uniq.sort.reverse
       end
 
       # Limbs to be worked in a season that carry no graft yet, in walking order.

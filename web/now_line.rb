@@ -15,7 +15,7 @@ module Vestry
 
       def survey
         trees = orchard.trees_dataset.where(hidden_at: nil).count
-        bare = orchard.trees_dataset.where(hidden_at: nil).exclude(id: Records::Limb.where(orchard_id: orchard.id, hidden_at: nil).select(:tree_id)).order(:row, :number).first
+        bare = Records::Reading.bare_tree(orchard)
         return "No tree stands here yet: add the first one." if trees.zero?
         return "#{bare.label} has no limbs surveyed yet; #{counted(trees, 'tree')} stand here." if bare
 
@@ -222,18 +222,27 @@ module Vestry
         "#{counted(agenda.due_count, 'task')} #{agenda.due_count == 1 ? 'is' : 'are'} due#{", #{late} late" if late.positive?}: begin with #{first.label}, #{task_title(first.task).downcase}."
       end
 
-      def tally
-        rows = Records::CountRow.all(orchard, orchard.season.name_of(@today))
+      # @param row [Records::CountRow]
+      def tally_row(row)
+        return "No graft stands in row #{row.name} to be counted." if row.grafts.empty?
+        return "All #{counted(row.grafts.size, 'graft')} in row #{row.name} #{row.grafts.size == 1 ? 'is' : 'are'} counted this autumn." if row.left.empty?
+
+        counting_opens(row.grafts.size, " in row #{row.name}") || "#{counted(row.left.size, 'graft')} in row #{row.name} still to count: begin with #{row.left.first.limb.label}."
+      end
+
+      # @param rows [Array<Hash>] with how many grafts stand there and are counted, as CountRow.all
+      # @param part [String, nil] which rows these are, where they are not all
+      def tally(rows, part: nil)
         total = rows.sum { |row| row[:grafts] }
         return "No graft stands to be counted." if total.zero?
 
-        opens = orchard.season.next_day(orchard.rulebook.value("care.calendar.autumn"), orchard.season.year_start(@today))
-        return "Counting begins on #{day(opens)}, when growth has stopped: #{counted(total, 'graft')} to measure." if @today < opens
+        early = counting_opens(total, part)
+        return early if early
 
         open = rows.select { |row| row[:counted] < row[:grafts] }
-        return "All #{total} grafts are counted this autumn." if open.empty?
+        return "All #{total} grafts#{part} are counted this autumn." if open.empty?
 
-        "#{counted(open.sum { |row| row[:grafts] - row[:counted] }, 'graft')} still to count: begin with row #{open.first[:row]}."
+        "#{counted(open.sum { |row| row[:grafts] - row[:counted] }, 'graft')}#{part} still to count: begin with row #{open.first[:row]}."
       end
 
       # What a worked tree's winter wants.
@@ -250,6 +259,12 @@ module Vestry
       def task_title(task) = orchard.rulebook.task(task[:rule])["title"]
 
       private
+
+      # That it is too early to count, and from when it is not.
+      def counting_opens(total, part)
+        opens = orchard.season.next_day(orchard.rulebook.value("care.calendar.autumn"), orchard.season.year_start(@today))
+        "Counting begins on #{day(opens)}, when growth has stopped: #{counted(total, 'graft')}#{part} to measure." if @today < opens
+      end
 
       def nurse_words(planned)
         nurses = planned.count { |each| each.role == "nurse" }

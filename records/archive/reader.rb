@@ -93,6 +93,8 @@ module Vestry
           columns = table.columns.select { |column, _| headers.include?(table.header(column)) }
           check(table, columns)
           write(table, columns)
+          # What comes next asks for these rows, which the database has not counted yet.
+          DB.run("ANALYZE #{table.table}")
         end
 
         def index(table)

@@ -11,7 +11,7 @@ RSpec.describe "The autumn count" do
   it "goes down a row on the phone, and curves, rings and rates follow" do
     page.current_window.resize_to(390, 844)
     visit "/o/maunder-hill/tally?row=D"
-    expect(find(".now").text).to match(/still to count: begin with row A/)
+    expect(find(".now").text).to match(/grafts in row D still to count: begin with D1 A1\./)
     click_link "Count from D1 A1"
     fill_in "Longest shoot this season", with: "55 cm"
     fill_in "Thick above the union", with: "52"

@@ -23,6 +23,10 @@ module Vestry
               angle: tally.angle_deg&.to_i, crop: tally.crop_kg && format("%g kg", tally.crop_kg), sticks_alive: tally.sticks_alive, waist: tally.waist, breakage: tally.breakage, note: tally.note, version: tally.version }
           end
 
+          def one_row(row)
+            erb :"tally/row", locals: { row: row, page: params["page"].to_s.to_i.clamp(1, row.pages), now: NowLine.new(orchard, today).tally_row(row) }
+          end
+
           def chosen(name, allowed, otherwise) = allowed.include?(params[name]) ? params[name] : otherwise
 
           def years = Records::Reading.grafted_seasons(orchard)
@@ -31,7 +35,13 @@ module Vestry
 
         get "/" do
           row = params["row"].to_s[0, 40]
-          erb :"tally/rows", locals: { rows: Records::CountRow.all(orchard, season), row: row.empty? ? nil : Records::CountRow.of(orchard, row, season), now: NowLine.new(orchard, today).tally }
+          next one_row(Records::CountRow.of(orchard, row, season)) unless row.empty?
+
+          pages = Records::CountRow.pages(orchard)
+          page = params["page"].to_s.to_i.clamp(1, pages)
+          rows = Records::CountRow.all(orchard, season, page: page)
+          part = " in rows #{rows.first[:row]} to #{rows.last[:row]}" if pages > 1 && rows.any?
+          erb :"tally/rows", locals: { rows: rows, page: page, pages: pages, now: NowLine.new(orchard, today).tally(rows, part: part) }
         end
 
         get("/grafts/:id") { show(orchard.graft!(params["id"])) }
