@@ -6,20 +6,28 @@ module Vestry
     module BringIn
       MOST_BYTES = 40 * 1024 * 1024
       FAULTS_KEPT = 500
+      KINDS = (Records::TreeFile::KINDS + Records::TableFile::KINDS).freeze
+
+      # A file of any kind, to be asked for each line's fate.
+      def self.file(orchard, kind, bytes, today:, import: nil)
+        return Records::TableFile.new(orchard, kind, bytes, import: import) if Records::TableFile::KINDS.include?(kind)
+
+        Records::TreeFile.new(orchard, kind, bytes, today: today, import: import)
+      end
 
       # @return [Records::Import] with every line's fate counted, and the faults
       # @raise [Refused] when the file cannot be read
       def self.preview(orchard, kind, name, bytes, by:, today:)
-        raise Refused, kind: ["is trees, limbs or waypoints"] unless Records::TreeFile::KINDS.include?(kind)
+        raise Refused, kind: ["is one of #{KINDS.join(', ')}"] unless KINDS.include?(kind)
         raise Refused, file: ["Choose a file first."] if bytes.nil?
         raise Refused, file: ["It is larger than #{MOST_BYTES / 1024 / 1024} MB; bring it in in parts."] if bytes.bytesize > MOST_BYTES
 
-        file = Records::TreeFile.new(orchard, kind, bytes, today: today)
+        file = file(orchard, kind, bytes, today: today)
         faults = file.faults
         Records::Import.create(orchard_id: orchard.id, kind: kind, file_name: name.to_s[0, 200], content: Sequel.blob(bytes), lines: file.fates.size,
                                good: file.fates.size - faults.size, by: by,
                                faults: Sequel.pg_jsonb(faults.first(FAULTS_KEPT).map { |fate| { "line" => fate.line, "label" => fate.label, "fault" => fate.fault } }))
-      rescue Records::TreeFile::Unreadable => e
+      rescue Records::FileText::Unreadable => e
         raise Refused, file: [e.message]
       end
 
@@ -39,13 +47,13 @@ module Vestry
         return unless Records::Import.where(id: import.id, state: %w[waiting running]).update(state: "running", done: 0) == 1
 
         DB.transaction(savepoint: true) do
-          file = Records::TreeFile.new(import.orchard, import.kind, import.content, today: today, import: import)
+          file = file(import.orchard, import.kind, import.content, today: today, import: import)
           file.write { |lines| tell(import, done: lines) }
           DB[:history].insert(orchard_id: import.orchard_id, table_name: "imports", row_id: import.id, action: "add", who: import.by,
                               after: Sequel.pg_jsonb({ "file" => import.file_name, "lines" => file.fates.size }))
           Records::Import.where(id: import.id).update(state: "done", done: file.fates.size, finished_at: Time.now.utc)
         end
-      rescue Records::TreeFile::Unreadable, Sequel::DatabaseError => e
+      rescue Records::FileText::Unreadable, Sequel::DatabaseError => e
         Records::Import.where(id: import.id).update(state: "failed", done: 0, trouble: e.message.lines.first.to_s[0, 500], finished_at: Time.now.utc)
       end
 
@@ -54,6 +62,8 @@ module Vestry
       # @raise [Refused]
       def self.undo(import, by:)
         raise Refused, file: ["It is not in, or was taken back already."] unless import.state == "done" && import.undone_at.nil?
+
+        return Records::TableFile.take_back(import, by: by) { |why| raise Refused, file: [why] } if Records::TableFile::KINDS.include?(import.kind)
 
         model = import.kind == "limbs" ? Records::Limb : Records::Tree
         rows = model.in_sight.where(orchard_id: import.orchard_id, import_id: import.id)

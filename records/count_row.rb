@@ -6,16 +6,13 @@ module Vestry
     # and those this autumn found dead.
     class CountRow
       MOST = 1000
+      # Rows to a page.
+      ROWS = 15
       # Grafts to a page of one row.
       PAGE = 100
-      # Of each graft's visits only the last that says how it stands: all that is asked of them here.
-      LAST_WORD = lambda do |visits|
-        visits.where(Sequel.|(Sequel.~(verdict: nil), Sequel.~(buds: nil))).distinct(:graft_id).order(:graft_id, Sequel.desc(:seen_on), Sequel.desc(:id))
-      end
-      # Rows to a page.
-      ROWS = 25
+      Line = Struct.new(:id, :label, :counted, keyword_init: true)
 
-      attr_reader :name, :grafts
+      attr_reader :name, :lines
 
       # The rows of a page with grafts in them, and how many of those are counted this season.
       #
@@ -23,42 +20,71 @@ module Vestry
       def self.all(orchard, season, page: 1)
         told = DB[:tallies].where(orchard_id: orchard.id, hidden_at: nil, season: season).select(:graft_id)
         standing(orchard).unordered.where(Sequel[:trees][:row] => names(orchard, page)).left_join(told.as(:told), graft_id: Sequel[:grafts][:id])
-                         .group(Sequel[:trees][:row]).select(Sequel[:trees][:row], Sequel.function(:count, Sequel.lit("*")).as(:grafts), Sequel.function(:count, Sequel[:told][:graft_id]).as(:counted)).order(Sequel[:trees][:row]).naked.all
+                         .group(Sequel[:trees][:row]).select(Sequel[:trees][:row], Sequel.function(:count, Sequel.lit("*")).as(:grafts), Sequel.function(:count, Sequel[:told][:graft_id]).as(:counted)).order(Sequel[:trees][:row]).all
       end
 
       # How many pages of rows there are.
       def self.pages(orchard) = [(orchard.rows.size / ROWS.to_f).ceil, 1].max
       def self.names(orchard, page) = orchard.rows.slice((page - 1) * ROWS, ROWS) || []
 
-      def self.of(orchard, row, season) = new(row, standing(orchard).where(Sequel[:trees][:row] => row).order(Sequel[:trees][:number], Sequel[:limbs][:tag]).limit(MOST).eager(:variety, :tallies, limb: :tree, observations: LAST_WORD).all, season, orchard)
-
       # The latest graft on each standing limb that is not recorded as lost.
       def self.standing(orchard)
-        later = DB[Sequel[:grafts].as(:g)].where(Sequel[:g][:limb_id] => Sequel[:grafts][:limb_id], Sequel[:g][:hidden_at] => nil)
-                                          .where(Sequel.|(Sequel[:g][:grafted_on] > Sequel[:grafts][:grafted_on], Sequel.&({ Sequel[:g][:grafted_on] => Sequel[:grafts][:grafted_on] }, Sequel[:g][:id] > Sequel[:grafts][:id])))
-        Graft.in_sight.where(Sequel[:grafts][:orchard_id] => orchard.id, lost_on: nil).join(:limbs, id: :limb_id, gone_on: nil, hidden_at: nil).join(:trees, id: Sequel[:limbs][:tree_id], hidden_at: nil)
-             .exclude(later.select(1).exists).select_all(:grafts)
+        latest = DB[:grafts].where(Sequel[:grafts][:limb_id] => Sequel[:limbs][:id], hidden_at: nil).order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(1)
+        DB[:trees].where(Sequel[:trees][:orchard_id] => orchard.id, Sequel[:trees][:hidden_at] => nil).join(:limbs, tree_id: :id, gone_on: nil, hidden_at: nil)
+                  .cross_join(latest.lateral.as(:grafts)).where(Sequel[:grafts][:lost_on] => nil)
       end
-      private_class_method :standing
 
-      def initialize(name, grafts, season, orchard)
+      # @param season [Integer] the one to be counted
+      def initialize(orchard, name, season)
+        @orchard = orchard
         @name = name
         @season = season
-        grafts.each { |graft| graft.associations[:orchard] = graft.limb.associations[:orchard] = orchard }
-        @grafts = grafts.select { |graft| counted?(graft) || graft.fate != "lost" }
+        @lines = read
       end
 
-      # In pages, for a row that is too long for one.
-      def page(number) = grafts.slice((number - 1) * PAGE, PAGE) || []
-      def pages = [(grafts.size / PAGE.to_f).ceil, 1].max
-
       def counted?(graft) = graft.tallies.any? { |tally| tally.season == @season }
-      def left = grafts.reject { |graft| counted?(graft) }
+      def size = lines.size
+      def left = lines.reject(&:counted)
 
-      # The next one to count down the row from here, else the first that was passed over.
+      # In pages, for a row that is too long for one.
+      def pages = [(size / PAGE.to_f).ceil, 1].max
+
+      # The grafts of a page, with what was counted of them.
+      def page(number)
+        ids = (lines.slice((number - 1) * PAGE, PAGE) || []).map(&:id)
+        found = Graft.where(id: ids).eager(:variety, :tallies, limb: :tree).all.to_h { |graft| [graft.id, graft] }
+        ids.map { |id| found.fetch(id).tap { |graft| graft.associations[:orchard] = graft.limb.associations[:orchard] = @orchard } }
+      end
+
+      # The line to count next down the row from a graft, else the first that was passed over.
       def after(graft)
-        at = grafts.index { |each| each.id == graft.id } || -1
-        (grafts.drop(at + 1) + grafts.first(at + 1)).find { |each| !counted?(each) }
+        at = lines.index { |each| each.id == graft.id } || -1
+        (lines.drop(at + 1) + lines.first(at + 1)).find { |each| !each.counted }
+      end
+
+      private
+
+      # Those that are counted, or lived when last seen.
+      def read
+        rows = self.class.standing(@orchard).where(Sequel[:trees][:row] => @name).order(Sequel[:trees][:number], Sequel[:limbs][:tag]).limit(MOST)
+                   .left_join(last(:tallies, :season, true).select(:tallied_on, :alive).lateral.as(:told), true)
+                   .left_join(last(:observations, :seen_on, Sequel.|(Sequel.~(verdict: nil), Sequel.~(buds: nil))).select(:seen_on, :verdict, :buds).lateral.as(:seen), true)
+        rows.select(Sequel[:grafts][:id], Sequel[:trees][:number], Sequel[:limbs][:tag], counted.as(:counted), lost.as(:lost)).all.filter_map do |row|
+          Line.new(id: row[:id], label: "#{@name}#{row[:number]} #{row[:tag]}", counted: row[:counted]) if row[:counted] || !row[:lost]
+        end
+      end
+
+      def last(table, day, what)
+        DB[table].where(Sequel[table][:graft_id] => Sequel[:grafts][:id], hidden_at: nil).where(what).order(Sequel.desc(day), Sequel.desc(:id)).limit(1)
+      end
+
+      def counted = DB[:tallies].where(graft_id: Sequel[:grafts][:id], hidden_at: nil, season: @season).select(1).exists
+
+      # By whichever came later, the count or the visit.
+      def lost
+        by_visit = Sequel.|({ Sequel[:seen][:verdict] => "failed" }, { Sequel[:seen][:buds] => "dead" })
+        by_count = Sequel.|({ Sequel[:seen][:seen_on] => nil }, Sequel[:told][:tallied_on] >= Sequel[:seen][:seen_on])
+        Sequel.case([[Sequel.&(Sequel.~(Sequel[:told][:tallied_on] => nil), by_count), Sequel.~(Sequel[:told][:alive])]], by_visit)
       end
     end
   end

@@ -8,8 +8,7 @@ module Vestry
     # Trees, limbs or waypoints read from a file: each line's fate, then all of them written at
     # once. Nothing is written while reading.
     class TreeFile
-      # A file that cannot be read at all, in words.
-      class Unreadable < StandardError; end
+      Unreadable = FileText::Unreadable
 
       KINDS = %w[trees limbs waypoints].freeze
       NEEDED = { "trees" => %w[row number species], "limbs" => %w[tree tag] }.freeze
@@ -72,22 +71,10 @@ module Vestry
 
       # --- reading
 
-      def text
-        @text ||= begin
-          text = @bytes.dup.force_encoding("UTF-8").delete_prefix("\uFEFF")
-          text = @bytes.dup.force_encoding("Windows-1252").encode("UTF-8", invalid: :replace, undef: :replace) unless text.valid_encoding?
-          raise Unreadable, "It is empty." if text.strip.empty?
-          raise Unreadable, "It is not a text file." if text.include?("\u0000")
-
-          text.gsub(/\r\n?/, "\n")
-        end
-      end
-
-      # The delimiter is whichever of comma, semicolon and tab the heading has most of.
-      def delimiter = [",", ";", "\t"].max_by { |each| text.lines.first.count(each) }
+      def text = @text ||= FileText.of(@bytes)
 
       def csv_fates
-        table = CSV.new(text, headers: true, col_sep: delimiter, liberal_parsing: false, skip_blanks: true, header_converters: ->(name) { name.to_s.strip.downcase.tr(" ", "_") })
+        table = CSV.new(text, headers: true, col_sep: FileText.delimiter(text), liberal_parsing: false, skip_blanks: true, header_converters: ->(name) { name.to_s.strip.downcase.tr(" ", "_") })
         fates = []
         table.each do |row|
           headings(table.headers) if fates.empty?

@@ -20,6 +20,9 @@ module Vestry
       # @return [Integer] how many are still out of date
       def refresh(orchard, today, most: AT_ONCE)
         begin_again if DB[:upkeep_mark].empty?
+        turn_back(orchard, today)
+        return 0 if stale(orchard, today).get(:graft_id).nil?
+
         settle_old(orchard, today)
         done = 0
         told = {}
@@ -45,12 +48,19 @@ module Vestry
         { state: run.nil? || run[:ended_at] ? "done" : "running", done: run ? run[:done] : 0, lines: run ? run[:total] : 0 }
       end
 
-      def stale(orchard, today) = DB[:cares].where(orchard_id: orchard.id).where(Sequel.|(Sequel[:valid_until] < today, Sequel[:reckoned_on] > today))
+      # What was reckoned for a later day than is asked for now is out of date too.
+      def turn_back(orchard, today)
+        later = DB[:cares].where(orchard_id: orchard.id).where(Sequel[:reckoned_on] > today)
+        later.update(valid_until: "-infinity", reckoned_on: nil) unless later.order(Sequel.desc(:reckoned_on)).get(:graft_id).nil?
+      end
+
+      # Along the index, the longest out of date first.
+      def stale(orchard, today) = DB[:cares].where(orchard_id: orchard.id).where(Sequel[:valid_until] < today).order(:valid_until)
 
       # Those too old to be looked after hold for good; it is asked first, so that they cost nothing.
       def settle_old(orchard, today)
         old = DB[:grafts].where(orchard_id: orchard.id).where(Sequel[:grafted_on] < today - SPAN).select(:id)
-        rows = stale(orchard, today).where(graft_id: old)
+        rows = stale(orchard, today).unordered.where(graft_id: old)
         return if rows.empty?
 
         DB[:upkeep].where(orchard_id: orchard.id, graft_id: rows.select(:graft_id)).delete

@@ -224,10 +224,10 @@ module Vestry
 
       # @param row [Records::CountRow]
       def tally_row(row)
-        return "No graft stands in row #{row.name} to be counted." if row.grafts.empty?
-        return "All #{counted(row.grafts.size, 'graft')} in row #{row.name} #{row.grafts.size == 1 ? 'is' : 'are'} counted this autumn." if row.left.empty?
+        return "No graft stands in row #{row.name} to be counted." if row.lines.empty?
+        return "All #{counted(row.size, 'graft')} in row #{row.name} #{row.size == 1 ? 'is' : 'are'} counted this autumn." if row.left.empty?
 
-        counting_opens(row.grafts.size, " in row #{row.name}") || "#{counted(row.left.size, 'graft')} in row #{row.name} still to count: begin with #{row.left.first.limb.label}."
+        counting_opens(row.size, " in row #{row.name}") || "#{counted(row.left.size, 'graft')} in row #{row.name} still to count: begin with #{row.left.first.label}."
       end
 
       # @param rows [Array<Hash>] with how many grafts stand there and are counted, as CountRow.all

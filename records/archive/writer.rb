@@ -37,7 +37,20 @@ module Vestry
           end
         end
 
+        # What the rows of one file are called, as a temporary table of id and key.
+        def keys(file, into)
+          wanted = naming(Tables.named(file))
+          wanted.each { |table| name(table) }
+          DB.run("ALTER TABLE names_#{file} RENAME TO #{into}")
+          others = wanted.map { |table| "names_#{table.name}" } - ["names_#{file}"]
+          DB.run("DROP TABLE #{others.join(', ')}") if others.any?
+        end
+
         private
+
+        # A table after those by which its rows are called.
+        def naming(table) = [*named_by(table).flat_map { |_, file| naming(Tables.named(file)) }, table].uniq
+        def named_by(table) = table.refs.select { |column, _| table.key.include?("r_#{column.to_s.delete_suffix('_id')}.") }
 
         def facts = { "schema" => SCHEMA }.merge(Tables::ORCHARD.keys.to_h { |name| [name, plain(@orchard[name.to_sym])] })
 
@@ -54,13 +67,15 @@ module Vestry
         # What each row is called: kept for this look, so that a reference is one join. Where two would
         # be called the same, the later ones are numbered.
         def name_rows
-          Tables.all.select(&:key).each do |table|
-            joins = table.refs.select { |column, _| table.key.include?("r_#{column.to_s.delete_suffix('_id')}.") }.map { |column, file| join(column, file) }.join(" ")
-            DB.run("CREATE TEMP TABLE names_#{table.name} ON COMMIT DROP AS SELECT id, key || CASE WHEN n > 1 THEN ' #' || n ELSE '' END AS key FROM " \
-                   "(SELECT t.id, k.key, row_number() OVER (PARTITION BY k.key ORDER BY t.id) AS n FROM #{table.table} t JOIN (SELECT t.id, (#{table.key})::text AS key FROM #{table.table} t #{joins} WHERE t.orchard_id = #{@orchard.id}) k ON k.id = t.id) named")
-            DB.run("CREATE UNIQUE INDEX ON names_#{table.name} (id)")
-            DB.run("ANALYZE names_#{table.name}")
-          end
+          Tables.all.select(&:key).each { |table| name(table) }
+        end
+
+        def name(table)
+          joins = named_by(table).map { |column, file| join(column, file) }.join(" ")
+          DB.run("CREATE TEMP TABLE names_#{table.name} ON COMMIT DROP AS SELECT id, key || CASE WHEN n > 1 THEN ' #' || n ELSE '' END AS key FROM " \
+                 "(SELECT t.id, k.key, row_number() OVER (PARTITION BY k.key ORDER BY t.id) AS n FROM #{table.table} t JOIN (SELECT t.id, (#{table.key})::text AS key FROM #{table.table} t #{joins} WHERE t.orchard_id = #{@orchard.id}) k ON k.id = t.id) named")
+          DB.run("CREATE UNIQUE INDEX ON names_#{table.name} (id)")
+          DB.run("ANALYZE names_#{table.name}")
         end
 
         def join(column, file, kind = "JOIN") = "#{kind} names_#{file} r_#{column.to_s.delete_suffix('_id')} ON r_#{column.to_s.delete_suffix('_id')}.id = t.#{column}"

@@ -88,12 +88,16 @@ RSpec.describe "What came of it" do
     it "goes down a row, passes over what is counted, and comes back to what was left" do
       first, second = made("A"), graft(limb(tree(here, number: 2)))
       lost = made("B", lost_on: Date.new(2026, 6, 1), lost_cause: "failed")
-      row = -> { described_class.of(here, "A", 2026) }
-      expect([row.call.grafts.map(&:id), row.call.after(first).id, row.call.after(second).id]).to eq [[first.id, second.id], second.id, first.id]
+      row = -> { described_class.new(here, "A", 2026) }
+      expect([row.call.lines.map(&:id), row.call.after(first).id, row.call.after(second).id]).to eq [[first.id, second.id], second.id, first.id]
       count(second, 2026)
       expect(row.call.left.map(&:id)).to eq [first.id]
+      expect(row.call.page(1).map { |graft| [graft.id, row.call.counted?(graft)] }).to eq [[first.id, false], [second.id, true]]
+      visit(first, Date.new(2026, 6, 1), verdict: "failed")
+      expect(row.call.lines.map(&:id)).to eq [second.id]
+      visit(first, Date.new(2026, 7, 1), buds: "leafing")
       expect(described_class.all(here, 2026)).to eq [{ row: "A", grafts: 2, counted: 1 }]
-      expect(row.call.grafts.map(&:id)).not_to include lost.id
+      expect(row.call.lines.map(&:id)).not_to include lost.id
     end
   end
 end

@@ -21,7 +21,8 @@ module Vestry
         post "/" do
           upload = params["file"].is_a?(Hash) ? params["file"] : {}
           file = upload["tempfile"] || upload[:tempfile]
-          import = Deeds::BringIn.preview(orchard, params["kind"].to_s, upload["filename"] || upload[:filename], file&.read(Deeds::BringIn::MOST_BYTES + 1), by: actor, today: today)
+          kind = params["kind"] == "table" ? params["table"].to_s : params["kind"].to_s
+          import = Deeds::BringIn.preview(orchard, kind, upload["filename"] || upload[:filename], file&.read(Deeds::BringIn::MOST_BYTES + 1), by: actor, today: today)
           redirect to("files", "/#{import.id}")
         rescue Deeds::Refused => e
           status 422
@@ -74,7 +75,7 @@ module Vestry
         get "/:id" do
           import = import!
           page = params["page"].to_i.clamp(1, 10_000)
-          fates = import.state == "previewed" ? Records::TreeFile.new(orchard, import.kind, import.content, today: today).fates : []
+          fates = import.state == "previewed" ? Deeds::BringIn.file(orchard, import.kind, import.content, today: today).fates : []
           erb :"files/preview", locals: { import: import, fates: fates.slice((page - 1) * PAGE, PAGE) || [], page: page, more: fates.size > page * PAGE }
         end
 

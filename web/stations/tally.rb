@@ -10,7 +10,7 @@ module Vestry
 
           def show(graft, reading = nil)
             reading ||= Contracts::Tally.blank(standing(graft))
-            erb :"tally/graft", locals: { graft: graft, limb: graft.limb, tree: graft.limb.tree, reading: reading, before: Records::CountRow.of(orchard, graft.limb.tree.row, season), now: NowLine.new(orchard, today).limb(graft.limb) }
+            erb :"tally/graft", locals: { graft: graft, limb: graft.limb, tree: graft.limb.tree, reading: reading, before: Records::CountRow.new(orchard, graft.limb.tree.row, season), now: NowLine.new(orchard, today).limb(graft.limb) }
           end
 
           # This season's tally, if it was begun; else an empty one.
@@ -35,7 +35,7 @@ module Vestry
 
         get "/" do
           row = params["row"].to_s[0, 40]
-          next one_row(Records::CountRow.of(orchard, row, season)) unless row.empty?
+          next one_row(Records::CountRow.new(orchard, row, season)) unless row.empty?
 
           pages = Records::CountRow.pages(orchard)
           page = params["page"].to_s.to_i.clamp(1, pages)
@@ -53,7 +53,7 @@ module Vestry
             Deeds::RecordTally.call(graft, { tallied_on: v[:tallied_on], alive: v[:alive], growth_mm: v[:growth], above_mm: v[:above], below_mm: v[:below], open_a_mm: v[:open_a], open_b_mm: v[:open_b], angle_deg: v[:angle],
                                              crop_kg: v[:crop] && Contracts::Tally.kilograms(v[:crop]), sticks_alive: v[:sticks_alive], waist: v[:waist] == true, breakage: v[:breakage], note: v[:note],
                                              tallied_by: actor, client_key: v[:client_key] }, by: actor, today: today, version: v[:version])
-            following = params["go"] == "on" && Records::CountRow.of(orchard, graft.limb.tree.row, season).after(graft)
+            following = params["go"] == "on" && Records::CountRow.new(orchard, graft.limb.tree.row, season).after(graft)
             notice "#{graft.limb.label} is counted."
             redirect following ? to("tally", "/grafts/#{following.id}") : to("tally", "/limbs/#{graft.limb_id}")
           end

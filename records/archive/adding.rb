@@ -1,0 +1,159 @@
+# frozen_string_literal: true
+
+require "csv"
+require "stringio"
+
+module Vestry
+  module Records
+    module Archive
+      # One table's file laid beside an orchard's rows: what its lines point at, what of them cannot be
+      # read, and the writing of them.
+      class Adding < Reader
+        # The one file there is; whatever it points at stands in the orchard already.
+        class One
+          def initialize(text) = @text = text
+          def has?(_name) = true
+          def open(_name, &block) = block.call(StringIO.new(@text))
+        end
+
+        MOST_FAULTS = 500
+
+        def initialize(orchard, table, text)
+          super(One.new(text))
+          @orchard = orchard
+          @table = table
+        end
+
+        # Into a table of plain text, with the names of all that it may point at beside it.
+        #
+        # @raise [Unreadable]
+        def stage
+          headers = super(@table)
+          @columns = @table.columns.select { |column, _| headers.include?(@table.header(column)) }
+          DB.run(READS)
+          rearm(headers)
+          @keyed = headers.include?("key")
+          (@table.refs.values.uniq - [@table.name]).each { |file| Writer.new(@orchard).keys(file, "in_#{file}") }
+        end
+
+        # Line => what it is called: its key, or what it points at.
+        def labels
+          cells = @keyed ? ['"key"'] : @columns.keys.first(2).map { |column| "\"#{@table.header(column)}\"" }
+          DB["SELECT line, concat_ws(' ', #{cells.join(', ')}) AS label FROM in_#{@table.name} ORDER BY line"].map { |row| row.values_at(:line, :label) }
+        end
+
+        # Line => what is wrong with it, as far as that can be read off its cells.
+        def faults
+          @faults ||= [*missing, *lost, *unread, *unknown, *here_already].sort_by(&:first).first(MOST_FAULTS).reverse.to_h.sort.to_h
+        end
+
+        # Line => why the database refuses it, each tried by itself after those before it.
+        def refused(most:)
+          return {} if whole?
+
+          lines = DB[:"in_#{@table.name}"].order(:line).limit(most).select_map(:line)
+          lines.each_with_object({}) do |line, found|
+            break found if found.size >= 50
+
+            insert("WHERE t.line = #{line}")
+          rescue Sequel::DatabaseError => e
+            found[line] = self.class.plain(e)
+          end
+        end
+
+        # @return [Array<Integer>] ids
+        def write = insert("")
+
+        # Drops what was laid beside.
+        def clear
+          DB.run("DROP TABLE IF EXISTS #{["in_#{@table.name}", *@table.refs.values.map { |file| "in_#{file}" }].uniq.join(', ')}")
+        rescue Sequel::DatabaseError
+          nil
+        end
+
+        # A refusal of the database, for people.
+        def self.plain(error)
+          said = error.message.lines.map(&:strip)
+          detail = said.find { |line| line.start_with?("DETAIL:") }&.delete_prefix("DETAIL:")&.strip
+          case error
+          when Sequel::UniqueConstraintViolation then "is here already, or stands twice in the file"
+          when Sequel::NotNullConstraintViolation then "column #{said.first[/column "([^"]+)"/, 1]}: is empty"
+          when Sequel::CheckConstraintViolation then "a figure is out of its range, or a word is not one that is known (#{said.first[/constraint "([^"]+)"/, 1].to_s.tr('_', ' ')})"
+          else [said.first.to_s.sub(/\A(PG::\w+: )?ERROR:\s*/, ""), detail].compact.join(" ")
+          end
+        end
+
+        private
+
+        def whole?
+          DB.transaction(savepoint: true) { insert("") }
+          true
+        rescue Sequel::DatabaseError
+          false
+        end
+
+        def insert(where)
+          DB.transaction(savepoint: true) do
+            rows = DB.fetch("#{insertion(@table, @columns, where)}#{' RETURNING id' if @table.id?}").all
+            @table.id? ? rows.map { |row| row[:id] } : []
+          end
+        end
+
+        # What was disarmed for a spreadsheet on the way out is as it was.
+        def rearm(headers)
+          headers.each { |name| DB.run("UPDATE in_#{@table.name} SET \"#{name}\" = substr(\"#{name}\", 2) WHERE \"#{name}\" ~ '^''[=+\\-@\\t]'") }
+        end
+
+        # A row that nothing in the file points at need not be called anything.
+        def check_headers(table, headers)
+          super(table, table.key && !headers.include?("key") ? [*headers, "key"] : headers)
+        end
+
+        def each_cell(where, column)
+          name = @table.header(column)
+          DB["SELECT t.line, t.\"#{name}\" AS cell FROM in_#{@table.name} t WHERE #{where} ORDER BY t.line LIMIT #{MOST_FAULTS}"].map { |row| [row[:line], "column #{name}: #{yield row[:cell].to_s[0, 60]}"] }
+        end
+
+        def missing
+          needed = Tables.schema(@table)["required"] - ["key"]
+          absent = needed - @columns.keys.map { |column| @table.header(column) }
+          raise Unreadable, "The heading lacks #{absent.join(', ')}." if absent.any?
+
+          @columns.keys.select { |column| needed.include?(@table.header(column)) }.flat_map { |column| each_cell("t.\"#{@table.header(column)}\" IS NULL", column) { "is empty" } }
+        end
+
+        def lost
+          @columns.select { |_, kind| kind == "key" }.keys.flat_map do |column|
+            file, name = @table.refs[column], @table.header(column)
+            each_cell("t.\"#{name}\" IS NOT NULL AND NOT EXISTS (SELECT 1 FROM in_#{file} r WHERE r.key = t.\"#{name}\")", column) { |cell| "“#{cell}” is not among the #{file.tr('_', ' ')} here" }
+          end
+        end
+
+        def unread
+          @columns.select { |_, kind| CASTS[kind] }.flat_map do |column, kind|
+            name = "t.\"#{@table.header(column)}\""
+            test = { "list" => "NOT pg_temp.reads('{' || replace(#{name}, ' ', ',') || '}', 'numeric[]')", "yes or no" => "lower(#{name}) NOT IN ('yes', 'no', 'true', 'false')" }[kind] || "NOT pg_temp.reads(#{name}, '#{CASTS[kind]}')"
+            each_cell("#{name} IS NOT NULL AND #{test}", column) { |cell| "“#{cell}” is not #{ALLOWED[kind]}" }
+          end
+        end
+
+        def unknown
+          Choices.of(@table).slice(*@columns.keys).flat_map do |column, names|
+            cell = "t.\"#{@table.header(column)}\""
+            each_cell("#{cell} IS NOT NULL AND #{cell} NOT IN (#{names.map { |name| DB.literal(name) }.join(', ')})", column) { |said| "“#{said}” is not one of #{names.join(', ')}" }
+          end
+        end
+
+        # Rows that have a name are known by it.
+        def here_already
+          return [] unless @keyed
+
+          Writer.new(@orchard).keys(@table.name, "here_#{@table.name}")
+          found = DB["SELECT t.line, t.key FROM in_#{@table.name} t JOIN here_#{@table.name} h ON h.key = t.key ORDER BY t.line LIMIT #{MOST_FAULTS}"].map { |row| [row[:line], "column key: #{row[:key]} is here already"] }
+          DB.run("DROP TABLE here_#{@table.name}")
+          found
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,133 @@
+# frozen_string_literal: true
+
+require "csv"
+
+module Vestry
+  module Records
+    # One table's lines from a CSV, to be added to an orchard that stands: rows point at others by what
+    # people call them, as in an orchard's own files. Each line's fate is told; then all are written at
+    # once. Reading leaves nothing behind.
+    class TableFile
+      KINDS = (Archive::Tables.all.map(&:name) - %w[trees limbs photos]).freeze
+      Unreadable = FileText::Unreadable
+      Fate = Struct.new(:line, :label, :fault, keyword_init: true)
+      MOST_LINES = 200_000
+      # So many lines are tried one by one to find which of them the database refuses.
+      MOST_TRIED = 5_000
+
+      attr_reader :table
+
+      def initialize(orchard, kind, bytes, import: nil)
+        @orchard = orchard
+        @table = Archive::Tables.named(kind)
+        @bytes = bytes
+        @import = import
+      end
+
+      # What a column says, for people: its name, and what may stand there.
+      def self.columns(kind)
+        table = Archive::Tables.named(kind)
+        needed = Archive::Tables.schema(table)["required"]
+        table.columns.keys.reject { |column| UNASKED.include?(column) }.map do |column|
+          choices = Archive::Choices.of(table)[column]
+          words = { "key" => "as in #{table.refs[column]}", "yes or no" => "yes or no", "day" => "a day", "moment" => "a moment", "whole" => "whole" }[table.columns[column]]
+          "#{table.header(column)}#{' (needed)' if needed.include?(table.header(column))}#{" (#{choices ? choices.join(', ') : words})" if choices || words}"
+        end
+      end
+      UNASKED = %i[version created_at client_key hidden_at].freeze
+
+      # Takes back the rows a file brought, while nothing was done to them since and nothing else
+      # points at them; out of sight where rows can be, else away.
+      #
+      # @yield [String] why not
+      def self.take_back(import, by:)
+        table = Archive::Tables.named(import.kind)
+        ids = DB[:import_rows].where(import_id: import.id).select_map(:row_id)
+        return yield("Its rows have no number of their own, so they are not told from others now.") if ids.empty? && !table.id?
+
+        rows = DB[table.table].where(orchard_id: import.orchard_id, id: ids)
+        return yield("Some of its rows were changed since: they stay.") if DB[:history].where(orchard_id: import.orchard_id, table_name: table.table.to_s, row_id: ids).exclude(action: "add").any?
+        return yield("Other rows point at some of these now: they stay.") if pointed_at?(table, ids)
+
+        DB.transaction do
+          hides = DB[table.table].columns.include?(:hidden_at)
+          hides ? rows.update(hidden_at: Time.now.utc) : rows.delete
+          ids.each_slice(1000) { |some| DB[:history].multi_insert(some.map { |id| { orchard_id: import.orchard_id, table_name: table.table.to_s, row_id: id, action: "hide", who: by, why: "#{import.file_name} was taken back" } }) }
+          import.update(undone_at: Time.now.utc)
+          DB[:history].insert(orchard_id: import.orchard_id, table_name: "imports", row_id: import.id, action: "hide", who: by, before: Sequel.pg_jsonb({ "file" => import.file_name, "lines" => ids.size }))
+        end
+      end
+
+      def self.pointed_at?(table, ids)
+        Archive::Tables.all.any? do |other|
+          other.refs.select { |_, file| file == table.name }.keys.any? do |column|
+            rows = DB[other.table].where(column => ids)
+            (DB[other.table].columns.include?(:hidden_at) ? rows.where(hidden_at: nil) : rows).any?
+          end
+        end
+      end
+      private_class_method :pointed_at?
+
+      # @return [Array<Fate>]
+      # @raise [Unreadable]
+      def fates
+        @fates ||= tried { faults_by_line.then { |wrong| labels.map { |line, label| Fate.new(line: line, label: label, fault: wrong[line]) } } }
+      end
+
+      def faults = fates.select(&:fault)
+
+      # @return [Array<Integer>] ids of the new rows; none for a table whose rows have no number
+      # @raise [Unreadable]
+      def write
+        DB.transaction(savepoint: true) do
+          adding = Archive::Adding.new(@orchard, @table, text)
+          adding.stage
+          raise Unreadable, adding.faults.first(1).map { |line, words| "line #{line}: #{words}" }.first if adding.faults.any?
+
+          adding.write.tap { |ids| note(ids) }
+        ensure
+          adding&.clear
+        end
+      rescue Archive::Unreadable, Sequel::ConstraintViolation => e
+        raise Unreadable, Archive::Adding.plain(e)
+      end
+
+      private
+
+      def text = @text ||= FileText.of(@bytes)
+
+      def tried
+        answer = nil
+        DB.transaction(rollback: :always, savepoint: true) do
+          @adding = Archive::Adding.new(@orchard, @table, text)
+          @adding.stage
+          answer = yield
+        end
+        answer
+      rescue Archive::Unreadable => e
+        raise Unreadable, e.message.sub(/\A#{@table.name}\.csv /, "").then { |words| words[0].upcase + words[1..] }
+      end
+
+      def labels
+        rows = @adding.labels
+        raise Unreadable, "It has a heading and no lines." if rows.empty?
+        raise Unreadable, "It has more than #{MOST_LINES} lines; bring it in in parts." if rows.size > MOST_LINES
+
+        rows
+      end
+
+      def faults_by_line
+        found = @adding.faults
+        found.empty? ? @adding.refused(most: MOST_TRIED) : found
+      end
+
+      # History of each new row, and which file it came from.
+      def note(ids)
+        return if ids.empty?
+
+        DB.run("INSERT INTO history (orchard_id, table_name, row_id, action, after, who) SELECT orchard_id, '#{@table.table}', id, 'add', jsonb_strip_nulls(to_jsonb(t)) - 'version' - 'created_at' - 'client_key', #{DB.literal(@import ? @import.by : 'a file')} FROM #{@table.table} t WHERE id IN (#{ids.join(', ')}) ORDER BY id")
+        DB[:import_rows].import(%i[import_id row_id], ids.map { |id| [@import.id, id] }) if @import
+      end
+    end
+  end
+end

@@ -1,0 +1,90 @@
+# frozen_string_literal: true
+
+require "csv"
+
+RSpec.describe Vestry::Records::TableFile do
+  let(:here) { orchard }
+  let!(:stock) { limb(tree(here, row: "A", number: 1)) }
+  let!(:kind) { variety(here) }
+
+  def file(name, text) = described_class.new(here, name, text.b)
+  def faults(name, text) = file(name, text).faults.map { |fate| [fate.line, fate.fault] }
+  def bring(name, text)
+    import = Vestry::Deeds::BringIn.preview(here, name, "#{name}.csv", text.b, by: "Orla", today: World::TODAY)
+    Vestry::Deeds::BringIn.begin(import)
+    Vestry::Deeds::BringIn.write(import.reload, today: World::TODAY)
+    import.reload
+  end
+  def graft_line(**more)
+    row = { limb: "A1 A", grafted_on: "2026-04-21", technique: "rind", variety: "Skylark Russet", cut_mm: 600, stub_mm: 60, sticks: 2, grafter: "Tam", wrap: "stretch-tape", seal: "wax", cover: "wax-only" }.merge(more)
+    [row.keys.join(","), row.values.join(",")].join("\n")
+  end
+
+  it "adds rows that point at others by what people call them, with their history" do
+    import = bring("grafts", graft_line)
+    expect([import.state, import.trouble]).to eq ["done", nil]
+    row = Vestry::Records::Graft.first(orchard_id: here.id)
+    expect([row.limb_id, row.variety_id, row.grafter]).to eq [stock.id, kind.id, "Tam"]
+    expect(Vestry::DB[:history].where(table_name: "grafts", row_id: row.id).get(:action)).to eq "add"
+    expect(bring("visits", "graft;seen_on;buds;longest_shoot_mm\nA1 A 2026-04-21;2026-05-12;leafing;55.5\n").state).to eq "done"
+    expect(row.reload.observations.map { |seen| [seen.buds, seen.longest_shoot_mm.to_f] }).to eq [["leafing", 55.5]]
+  end
+
+  it "names line and column of what cannot be, whichever way it is wrong" do
+    expect(faults("varieties", "name,species,bloom_from\nNew One,apple,\nOak,oak,\n,apple,\n")).to match [[3, /column species: “oak” is not one of apple/], [4, /column name: is empty/]]
+    expect(faults("grafts", graft_line(limb: "Z9 A"))).to match [[2, /column limb: “Z9 A” is not among the limbs here/]]
+    expect(faults("grafts", graft_line(stub_mm: "thick"))).to match [[2, /column stub_mm: “thick” is not a number/]]
+    expect(faults("grafts", graft_line(technique: "glue"))).to match [[2, /column technique: “glue” is not one of bark/]]
+    expect(faults("grafts", graft_line(grafted_on: "21.4.26"))).to match [[2, /column grafted_on: “21.4.26” is not a day/]]
+    expect(faults("grafts", graft_line(sticks: 0))).to match [[2, /out of its range/]]
+    expect(faults("varieties", "name,species\nSkylark Russet,apple\n")).to match [[2, /is here already/]]
+    expect(faults("varieties", "name,species\nTwice,apple\nOnce,apple\nTwice,apple\n")).to match [[4, /stands twice/]]
+    { "" => /empty/, "name,colour\nA,red\n" => /“colour”: is not one of/, "name\nA\n" => /lacks species/, "name,species\n" => /no lines/, "name,species\nA,apple,3\n" => /line/i }.each do |text, words|
+      expect { file("varieties", text).fates }.to raise_error(described_class::Unreadable, words)
+    end
+  end
+
+  it "leaves nothing behind while it looks, nor when any line is wrong" do
+    before = Vestry::DB[:varieties].count
+    expect(file("varieties", "name,species\nNew One,apple\n").fates.map { |fate| [fate.line, fate.label, fate.fault] }).to eq [[2, "New One apple", nil]]
+    import = Vestry::Deeds::BringIn.preview(here, "varieties", "v.csv", "name,species\nNew One,apple\nOak,oak\n".b, by: "Orla", today: World::TODAY)
+    expect { Vestry::Deeds::BringIn.begin(import) }.to raise_error(Vestry::Deeds::Refused)
+    expect(Vestry::DB[:varieties].count).to eq before
+  end
+
+  it "points only at its own orchard's rows" do
+    other = orchard(slug: "elsewhere")
+    limb(tree(other, row: "Q", number: 7))
+    expect(faults("grafts", graft_line(limb: "Q7 A"))).to match [[2, /not among the limbs here/]]
+  end
+
+  it "takes back what it brought, until something was done with it" do
+    import = bring("varieties", "name,species\nNew One,apple\nNew Two,apple\n")
+    Vestry::Deeds::BringIn.undo(import, by: "Orla")
+    expect(Vestry::Records::Variety.in_sight.where(orchard_id: here.id).select_map(:name)).to eq [kind.name]
+    grafted = bring("grafts", graft_line)
+    Vestry::Records::Observation.create(orchard_id: here.id, graft_id: Vestry::Records::Graft.first.id, seen_on: Date.new(2026, 5, 1), buds: "asleep")
+    expect { Vestry::Deeds::BringIn.undo(grafted, by: "Orla") }.to raise_error(Vestry::Deeds::Refused, /point at some of these/)
+    changed = bring("varieties", "name,species\nNew Three,apple\n")
+    Vestry::Deeds::Ledger.change(Vestry::Records::Variety.first(name: "New Three"), { species: "pear" }, by: "Tam")
+    expect { Vestry::Deeds::BringIn.undo(changed, by: "Orla") }.to raise_error(Vestry::Deeds::Refused, /changed since/)
+  end
+
+  it "reads back every table as it is written for a spreadsheet" do
+    from = demo
+    empty = Vestry::Records::Orchard.create(from.values.slice(:latitude, :longitude, :time_zone, :grazing, :wind_from_deg, :school).merge(slug: "fresh", name: "Fresh"))
+    %w[varieties weather stores].each do |name|
+      text = StringIO.new.tap { |io| Vestry::Records::Archive.table(from, name, io, safe: true) }.string
+      table = Vestry::Records::Archive::Tables.named(name)
+      told = described_class.new(empty, name, text)
+      expect([name, told.faults.first(2).map(&:fault)]).to eq [name, []]
+      told.write
+      expect([name, Vestry::DB[table.table].where(orchard_id: empty.id).count]).to eq [name, Vestry::DB[table.table].where(orchard_id: from.id).count]
+    end
+  end
+
+  it "tells what every table's columns are" do
+    described_class::KINDS.each { |name| expect(described_class.columns(name)).to all(match(/\A\w+/)) }
+    expect(described_class.columns("grafts")).to include("limb (needed) (as in limbs)", a_string_starting_with("technique (needed) (bark"))
+  end
+end
