@@ -101,6 +101,17 @@ module Vestry
         body JSON.generate(key: params["client_key"], location: place)
       end
 
+      # A drawing of the page alone, as a file.
+      after do
+        next unless request.get? && params["drawing"].to_s.match?(/\A\d{1,2}\z/) && response.status == 200 && [nil, "text/html"].include?(response.media_type)
+
+        file = SvgFile.from(response.body.join, params["drawing"].to_i)
+        status 404 unless file
+        content_type file ? "image/svg+xml" : "text/plain"
+        attachment "#{orchard&.slug}-#{request.path_info.scan(/[[:alnum:]]+/).join('-')}-#{params['drawing']}.svg" if file
+        body file || "There is no such drawing on this page."
+      end
+
       error Records::Missing do
         status 404
         erb :"front/missing", locals: { words: "There is no such thing in this orchard." }

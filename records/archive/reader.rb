@@ -108,6 +108,7 @@ module Vestry
           index(table) if table.key
           columns = table.columns.select { |column, _| headers.include?(table.header(column)) }
           check(table, columns)
+          check_choices(table, columns)
           write(table, columns)
           # What comes next asks for these rows, which the database has not counted yet.
           DB.run("ANALYZE #{table.table}")
@@ -134,6 +135,15 @@ module Vestry
 
             lost = DB["SELECT t.line, t.\"#{name}\" AS cell FROM in_#{table.name} t WHERE t.\"#{name}\" IS NOT NULL AND NOT EXISTS (SELECT 1 FROM in_#{file} r WHERE r.key = t.\"#{name}\") ORDER BY t.line LIMIT 1"].first
             raise Unreadable, "#{table.name}.csv line #{lost[:line]}, column “#{name}”: “#{lost[:cell][0, 60]}” is not in #{file}.csv" if lost
+          end
+        end
+
+        # Words that are not among those a column may say.
+        def check_choices(table, columns)
+          Choices.of(table).slice(*columns.keys).each do |column, names|
+            name = table.header(column)
+            bad = DB["SELECT line, \"#{name}\" AS cell FROM in_#{table.name} WHERE \"#{name}\" NOT IN ? ORDER BY line LIMIT 1", names].first
+            raise Unreadable, "#{table.name}.csv line #{bad[:line]}, column “#{name}”: “#{bad[:cell][0, 60]}” is not one of #{names.join(', ')}" if bad
           end
         end
 

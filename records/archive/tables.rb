@@ -74,6 +74,7 @@ module Vestry
           properties = table.columns.to_h do |column, kind|
             facts = kinds.fetch(kind)
             facts = facts.merge("description" => "a key of #{table.refs[column]}.csv") if kind == "key"
+            facts = { "enum" => Choices.of(table)[column] } if Choices.of(table)[column]
             [table.header(column), facts]
           end
           properties = { "key" => { "type" => "string", "minLength" => 1, "description" => "what other files call this row" } }.merge(properties) if table.key
