@@ -8,8 +8,17 @@ module Vestry
       # @raise [Refused] when the day cannot be right
       def self.call(graft, values, by:, today:)
         DayOfGraft.check(graft, :seen_on, values[:seen_on], today)
-        Ledger.add(Records::Observation, values.merge(orchard_id: graft.orchard_id, graft_id: graft.id), by: by)
+        Ledger.add(Records::Observation, values.merge(orchard_id: graft.orchard_id, graft_id: graft.id, verdict: values[:verdict] || found(graft, values, today)), by: by)
       end
+
+      # What is seen to have taken counts as taken, though nobody pressed so.
+      def self.found(graft, values, today)
+        return nil if values[:buds] == "dead"
+
+        visit = Records::CoreValues.visit(values)
+        "took" if Core::Tend::Care.took?(visit, Records::CoreValues.care(graft, today)[:knit_on], graft.orchard.rulebook)
+      end
+      private_class_method :found
     end
   end
 end

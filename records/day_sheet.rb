@@ -29,7 +29,8 @@ module Vestry
 
       # What will not be done for want of time or weather, from the crew's plan.
       def planned? = !crew_day.nil?
-      def verdict = crew_day&.verdict
+      # By the forecast; nil where none is known.
+      def verdict = crew_day&.known ? crew_day.verdict : nil
       def minutes = stubs.sum(&:minutes)
 
       # @return [Array<Hash>] +item+, +amount+, +unit+

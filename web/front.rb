@@ -67,6 +67,21 @@ module Vestry
         redirect "/you"
       end
 
+      # A new one, without a tree.
+      def self.first_facts = { latitude: nil, longitude: nil, time_zone: "Etc/UTC", grazing: "none", reach: "2.4 m", units: "metric", school: Core::Rulebook.shipped.school_names.first }
+
+      get("/begin") { erb :"front/begin", locals: { reading: Contracts::OrchardSettings.blank(Front.first_facts) } }
+
+      post "/begin" do
+        reading = Contracts::OrchardSettings.new(units: "metric").read(params, Front.first_facts)
+        try(reading, ->(wrong) { erb :"front/begin", locals: { reading: wrong } }) do |v|
+          made = Deeds::BeginOrchard.call({ name: v[:name], latitude: v[:latitude], longitude: v[:longitude], time_zone: v[:time_zone], grazing: v[:grazing], wind_from_deg: v[:wind_from] && v[:wind_from] % 360,
+                                            reach_mm: v[:reach], units: v[:units], school: v[:school] }, account: account)
+          notice "#{made.name} is begun, and you are its steward."
+          redirect "/o/#{made.slug}/survey"
+        end
+      end
+
       # A packed orchard, brought in as a new one.
       get("/bring") { bring }
 

@@ -73,6 +73,7 @@ module Vestry
 
         waiting = Records::Reading.waiting_stubs(orchard, season)
         unfinished = waiting.reject(&:complete?)
+        return "No tree stands here yet: add trees under Survey, and their limbs." if waiting.empty? && orchard.rows.empty?
         return "No limb waits to be worked in #{season}: choose a tree and mark its limbs." if waiting.empty?
         return "#{counted(unfinished.size, 'limb')} marked to be worked still #{unfinished.size == 1 ? 'lacks' : 'lack'} a cut, method or variety: begin with #{unfinished.first.limb.label}." if unfinished.any?
 
@@ -137,12 +138,15 @@ module Vestry
         due = come_back.due
         good = board.lines.flat_map { |line| line.days.select { |each| each[:verdict] == "good" }.map { |each| each[:date] } }.min
         next_good = good ? (good == @today ? "today is a good day" : "the next good day is #{good.strftime('%A')}, #{day(good)}") : nil
-        return "#{counted(due.size, 'tree')} should slip and #{due.size == 1 ? 'was' : 'were'} not tested: #{listed(due.first(4).map { |visit| visit.told.tree.label })}#{" and #{due.size - 4} more" if due.size > 4}#{"; #{next_good}" if next_good}." if due.any?
+        return "#{counted(due.size, 'tree')} should slip and #{due.size == 1 ? 'was' : 'were'} not tested: #{listed_some(due.map { |visit| visit.told.tree.label }, 4)}#{"; #{next_good}" if next_good}." if due.any?
 
         first = spring.species.filter_map { |species| [spring.of_species(species), species] }.reject { |told, _| told[:reached_on] || told[:p50].nil? }.min_by { |told, _| told[:p50] }
         return "#{species_name(first[1])} bark slips next, as likely as not by #{day(first[0][:p50])}." if first && first[0][:p50]
 
-        next_good ? "Every tree with a stub waiting slips; #{next_good}." : "No day of the forecast is good for grafting: wait, and look again tomorrow."
+        return "Every tree with a stub waiting slips; #{next_good}." if next_good
+        return "No tree stands here yet: when bark slips is told for the kinds that stand here." if spring.species.empty?
+
+        board.any? ? "No day of the forecast is good for grafting: wait, and look again tomorrow." : "No forecast is known here: go by the sky and the bark, or bring in a weather file."
       end
 
       def walk(row, told)
@@ -187,14 +191,15 @@ module Vestry
       def graft
         season = orchard.season.name_of(@today)
         ready = Records::Reading.waiting_stubs(orchard, season).select(&:complete?)
-        return "No stub is waiting in #{season}: everything planned is grafted." if ready.empty?
+        return (orchard.grafts_dataset.where(hidden_at: nil, grafted_on: orchard.season.span(season)).empty? ? "No stub is ready to be grafted in #{season}: plan limbs first, each with its cut, method and variety." : "No stub is waiting in #{season}: everything planned is grafted.") if ready.empty?
 
         trees = ready.map { |each| each.limb.tree.label }.uniq
-        "#{number_word(ready.size)} #{ready.size == 1 ? 'stub is' : 'stubs are'} waiting on #{listed(trees.first(5))}; log each one as soon as it is set."
+        "#{number_word(ready.size)} #{ready.size == 1 ? 'stub is' : 'stubs are'} waiting on #{listed_some(trees, 5)}; log each one as soon as it is set."
       end
 
       def sheet(sheet)
-        return "Nothing is to be grafted on #{day(sheet.day)}." if sheet.cards.empty?
+        made = Records::Reading.grafts(orchard, on: sheet.day).size
+        return "Nothing #{made.positive? ? 'more ' : ''}is to be grafted on #{day(sheet.day)}#{made.positive? ? ": #{counted(made, 'graft')} #{made == 1 ? 'is' : 'are'} made" : ''}." if sheet.cards.empty?
 
         short = sheet.cards.count { |card| card.short.positive? }
         "#{counted(sheet.cards.size, 'stub')} on #{counted(sheet.trees.size, 'tree')} for #{day(sheet.day)}, about #{(sheet.minutes / 60.0).round(1)} hours of work#{"; #{counted(short, 'stub')} without all #{short == 1 ? 'its' : 'their'} sticks" if short.positive?}."

@@ -11,6 +11,8 @@ module Vestry
       STYLES = File.join(ROOT, "web/public/vestry.css")
       # What of a style an SVG knows.
       KNOWN = /\A(fill|stroke|opacity|font|text-anchor|paint-order|visibility|display)/
+      # Signs in a list, of which nobody wants a file.
+      SMALL = /\b(fit|bud-stage|visit-mark|mistake|wood-card|stub|narrow)\b/
       PAPER = "#f5f6f1"
 
       # @param html [String] the page
@@ -26,7 +28,7 @@ module Vestry
       # @return [Array<Array(Integer, String)>]
       def self.titles(html)
         html.scan(/<svg class="drawing([^"]*)"([^>]*)>/).reject { |kinds, _| kinds.match?(/\b(rose|rise)\b/) }
-            .each_with_index.filter_map { |(_, facts), i| facts[/aria-label="([^"]+)"/, 1]&.then { |words| [i, CGI.unescapeHTML(words)] } }
+            .each_with_index.reject { |(kinds, _), _| kinds.match?(SMALL) }.filter_map { |(_, facts), i| facts[/aria-label="([^"]+)"/, 1]&.then { |words| [i, CGI.unescapeHTML(words)] } }
       end
 
       def initialize(drawing)

@@ -58,6 +58,15 @@ module Vestry
         # @return [Array<String>] its choices
         def self.choices(point) = Rulebook.shipped.book("schools").dig("points", point, "choices").keys
 
+        # Whether a visit shows that a graft took: someone says so, it is in leaf once callus can have
+        # knit, or its shoot is a hand long.
+        #
+        # @param visit [Hash] as the contract's observations
+        # @param knit_on [Date]
+        def self.took?(visit, knit_on, rulebook = Rulebook.shipped)
+          visit[:verdict] == "took" || (visit[:on] >= knit_on && visit[:buds] == "leafing") || (visit[:longest_shoot_mm] || 0) >= rulebook.value("care.figures.hand")
+        end
+
         # @return [Hash] +tasks+, each with +key+, +rule+, +opens_on+, +due_on+, +closes_on+, +status+
         #   (ahead, open, late, passed, done, waived) and +reasons+, in order of their due day;
         #   +state+ (knitting, false-start, waiting, late, growing, failed), +knit_on+, +knit_basis+, +knit_share+
@@ -119,10 +128,7 @@ module Vestry
           end
 
           def took?
-            @observations.any? do |each|
-              each[:verdict] == "took" || (each[:on] >= knit[:on] && each[:buds] == "leafing") ||
-                (each[:longest_shoot_mm] || 0) >= figure("hand")
-            end
+            @observations.any? { |each| Care.took?(each, knit[:on], @rulebook) }
           end
 
           def moved_early_on

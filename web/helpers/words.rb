@@ -29,6 +29,11 @@ module Vestry
         # A number to open a sentence with.
         def number_word(number) = NUMBERS[number] || number.to_s
 
+        # The first few, and how many more.
+        def listed_some(words, most)
+          words.size > most + 1 ? "#{words.first(most).join(', ')} and #{words.size - most} more" : listed(words)
+        end
+
         def listed(words)
           words.size < 2 ? words.join : "#{words[0..-2].join(', ')} and #{words.last}"
         end

@@ -1,0 +1,32 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # A new orchard without a tree; whoever begins it is its steward.
+    module BeginOrchard
+      module_function
+
+      # @param values [Hash] of Records::Orchard, without its address
+      # @param account [Records::Account, nil] its steward, where there is one yet
+      # @return [Records::Orchard]
+      def call(values, account: nil)
+        DB.transaction do
+          DB.run("LOCK TABLE orchards IN SHARE ROW EXCLUSIVE MODE")
+          orchard = Records::Orchard.create(values.merge(slug: address(values.fetch(:name))))
+          Ledger.event(orchard, { "begun" => orchard.name }, by: account&.name || "the installation")
+          Ledger.add(Records::Membership, { orchard_id: orchard.id, account_id: account.id, role: "steward" }, by: account.name, why: "began it") if account
+          orchard
+        end
+      end
+
+      # Its name in small letters; numbered where it is taken.
+      def address(name)
+        plain = name.unicode_normalize(:nfkd).encode("ASCII", undef: :replace, replace: "").downcase.scan(/[a-z0-9]+/).join("-")[0, 50]
+        plain = "orchard" if plain.empty?
+        taken = Records::Orchard.where(Sequel.like(:slug, "#{plain}%")).select_map(:slug)
+        [plain, *(2..9_999).map { |number| "#{plain}-#{number}" }].find { |each| !taken.include?(each) }
+      end
+      private_class_method :address
+    end
+  end
+end

@@ -1,0 +1,248 @@
+# frozen_string_literal: true
+
+RSpec.describe "A year in an orchard" do
+  def on(day) = allow(Vestry::Outside::Clock).to receive(:today).and_return(day)
+  def now = find("h1.now").text
+  def shot(name) = ENV["SHOTS"] && page.save_screenshot("/tmp/walk/#{name}.png", full: true)
+  let(:here) { Vestry::Records::Orchard.first(slug: "long-acre") }
+  def go(path) = visit("/o/long-acre/#{path}")
+  def standing(number) = here.trees_dataset.first(row: "A", number: number)
+
+  def count_row(year)
+    on(Date.new(year, 10, 5))
+    page.current_window.resize_to(390, 844)
+    go "tally"
+    shot "46-tally-#{year}"
+    click_link "Row A"
+    shot "46-row-#{year}"
+    click_link "Count from A1 A"
+    Vestry::Records::CountRow.new(here, "A", year).left.each_with_index do |line, i|
+      expect(page).to have_css(".docket h2", text: line.label)
+      fill_in "Longest shoot this season", with: "62 cm"
+      fill_in "Thick above the union", with: year == 2026 ? "14" : "22"
+      fill_in "Open wound, longest", with: year == 2026 ? "46" : "30"
+      fill_in "And across it", with: year == 2026 ? "44" : "28"
+      shot "47-count-#{year}" if i.zero?
+      click_button "Keep it, and go on down the row"
+    end
+    expect(page).to have_css(".notice", text: "is counted")
+    shot "48-counted-#{year}"
+  end
+
+  it "is walked by its steward from the first tree to the second autumn" do
+    on(Date.new(2026, 1, 5))
+    sign_in person("Rowan Pike")
+    click_link "Begin an orchard"
+    fill_in "Name", with: "Long Acre"
+    fill_in "Latitude, °", with: "50.7"
+    fill_in "Longitude, °", with: "-3.1"
+    choose "sheep", option: "sheep"
+    choose "school", option: "waxed-rind"
+    click_button "Begin it"
+
+    click_link "Add trees"
+    shot "05-add"
+    fill_in "Row", with: "A"
+    fill_in "Number", with: "1"
+    fill_in "To number", with: "5"
+    select "Apple", from: "Species of the stock"
+    click_button "Add"
+    shot "06-added"
+    5.times do |i|
+      find("a.tree[aria-label^='A#{i + 1},']").click
+      shot "07-tree" if i.zero?
+      fill_in "Limb lines", with: "A n girth 21 cm long 2400 from 900 up 45\nB e girth 230 long 2.5m from 950 up 40\nC s girth 200 long 2200 from 1000 up 50\nD w girth 190 long 2.2m from 880 up 50"
+      click_button "Keep these limbs"
+      shot "08-limbs" if i.zero?
+      expect(page).to have_content("4 limbs kept on A#{i + 1}")
+      visit "/o/long-acre/survey"
+    end
+    shot "09-survey"
+
+    go "varieties"
+    fill_in "Name", with: "Harbour Pippin"
+    shot "10-variety"
+    click_button "Add it"
+    shot "11-variety-kept"
+    go "plan"
+    shot "12-plan"
+    click_link "Plan whole rows"
+    shot "13-pattern"
+    check "A"
+    select "Harbour Pippin (apple)", from: "Becomes"
+    choose "seasons", option: "2"
+    click_button "Plan these trees"
+    shot "14-pattern-begun"
+    Vestry::Deeds::LayPattern.write(Vestry::Records::Pattern.first, today: Date.new(2026, 1, 5))
+    visit current_path
+    shot "15-pattern-done"
+    go "plan"
+    shot "16-plan"
+    go "plan/trees/#{standing(1).id}"
+    shot "17-plan-tree"
+    go "plan/cuts"
+    shot "18-cuts"
+    go "wood"
+    shot "19-wood"
+    go "wood/list"
+    shot "20-list"
+    on(Date.new(2026, 1, 20))
+    go "wood/bundles/new"
+    all("input[name='checked[]']").each { |box| box.set(true) }
+    select "Harbour Pippin", from: "Variety"
+    fill_in "or from elsewhere", with: "Lower Mead, over the hedge"
+    fill_in "Diameters, one after another", with: (["8 9 9 8.5 10"] * 8).join(" ")
+    shot "21-bundle"
+    click_button "Tie this bundle"
+    shot "22-bundle-tied"
+    go "wood/match"
+    shot "23-match"
+    on(Date.new(2026, 4, 14))
+    go "slip"
+    shot "24-slip"
+    go "slip/walk?row=A"
+    shot "25-walk"
+    find("button[aria-label='A1: bark slips']").click
+    shot "25b-walked"
+    go "slip/crew"
+    shot "26-crew"
+
+    page.current_window.resize_to(390, 844)
+    go "graft/sheet"
+    shot "27-sheet"
+    grafted = 0
+    while grafted < 10 && page.has_link?("Log it", wait: 1)
+      first(:link, "Log it").click
+      shot "28-log" if grafted.zero?
+      fill_in "Stub across", with: "55 mm"
+      find("label.choice", text: /\Acleanly\z/).click
+      click_button "Log this graft"
+      shot "29-logged" if grafted.zero?
+      grafted += 1
+      go "graft/sheet"
+    end
+    shot "30-sheet-done"
+    expect(here.grafts.size).to eq 10
+    page.current_window.resize_to(1280, 800)
+    go "graft"
+    shot "31-graft"
+
+    # A false start on A1 A, and it is told at the tree.
+    grafts = here.grafts_dataset.order(:id).all
+    on(Date.new(2026, 4, 24))
+    page.current_window.resize_to(390, 844)
+    go "tend"
+    shot "32-tend"
+    go "tend/grafts/#{grafts[0].id}"
+    shot "33-visit"
+    find("summary", text: "Record a visit").click unless page.has_button?("Record this visit", wait: 1)
+    find("fieldset.stages", text: /\ABuds/).find("label.stage", text: /\Aswelling\z/).click
+    find("fieldset.stages", text: /\ACallus/).find("label.stage", text: /\Anone\z/).click
+    click_button "Record this visit"
+    shot "34-false-start"
+
+    # A1 C is dead, and is planned again; the rest leaf out.
+    on(Date.new(2026, 5, 26))
+    go "tend"
+    shot "35-tend"
+    grafts.each_with_index do |graft, i|
+      go "tend/grafts/#{graft.id}"
+      find("summary", text: "Record a visit").click unless page.has_button?("Record this visit", wait: 1)
+      find("fieldset.stages", text: /\ABuds/).find("label.stage", text: i == 1 ? /\Adead\z/ : /\Aleafing\z/).click
+      fill_in "Longest shoot", with: "15 cm" unless i == 1
+      click_button "Record this visit"
+      shot "36-took" if i.zero?
+      shot "36-dead" if i == 1
+      if i == 1
+        click_button "Plan it again: plan, wood and day"
+        shot "37-planned-again"
+      end
+    end
+    go "graft/sheet"
+    shot "38-sheet-regraft"
+    click_link "Log it"
+    fill_in "Stub across", with: "56 mm"
+    click_button "Log this graft"
+
+    # A gale.
+    page.current_window.resize_to(1280, 800)
+    on(Date.new(2026, 6, 20))
+    go "slip/weather"
+    file = Tempfile.new(["station", ".csv"])
+    file.write("day,min_c,max_c,rain_mm,gust_ms\n" + (Date.new(2026, 4, 1)..Date.new(2026, 6, 19)).map { |day| "#{day},8,18,3,#{day == Date.new(2026, 6, 18) ? 24 : 6}" }.join("\n"))
+    file.close
+    attach_file "File", file.path
+    click_button "Bring it in"
+    shot "39-weather"
+    go "tend"
+    shot "40-gale"
+    go "tend/grafts/#{grafts[2].id}"
+    find("summary", text: "Record its loss").click
+    fill_in "Day", with: Date.new(2026, 6, 18), match: :first
+    find("form[action$='/loss'] label.choice", text: "blown out").click
+    click_button "Record the loss"
+    shot "41-lost"
+
+    # Two autumns, and between them a trunk girdled in the winter.
+    count_row(2026)
+    page.current_window.resize_to(1280, 800)
+    on(Date.new(2027, 1, 18))
+    go "survey/trees/#{standing(5).id}"
+    click_link "Its trunk was stripped of bark?"
+    shot "42-repair"
+    fill_in "A line for each tree", with: "A5 girth 480 bark 20%"
+    click_button "Note these trees"
+    shot "43-noted"
+    click_link "A5", match: :first
+    fill_in "Margins, a reading a line", with: "n 150 to 400\ne 120 to 455\ns 95 to 440\nw 140 to 430"
+    click_button "Keep these measures"
+    shot "44-margins"
+    on(Date.new(2027, 4, 20))
+    visit current_path
+    click_link "Log it: bridge it"
+    click_button "Log it"
+    shot "45-bridged"
+
+    count_row(2027)
+    page.current_window.resize_to(1280, 800)
+    go "tally/limbs/#{grafts[0].limb_id}"
+    shot "49-life"
+    go "tally/trees/#{standing(1).id}?year=2030"
+    shot "50-years"
+    go "tally/took"
+    shot "51-took"
+    go "survey"
+    shot "52-survey"
+    go "plan/trees/#{standing(1).id}"
+    shot "53-plan"
+    go "plan/cuts"
+    shot "54-cuts-2028"
+    go "tend"
+    shot "55-tend"
+    go "wood"
+    shot "56-wood"
+    go "graft"
+    shot "57-graft"
+    go "history"
+    shot "58-history"
+
+    # Packed, and brought in elsewhere under another name.
+    go "files"
+    click_button "Pack the whole orchard"
+    Vestry::Deeds::PackOrchard.write(Vestry::Records::Export.first.id)
+    visit current_path
+    shot "59-packed"
+    zip = Vestry::Deeds::PackOrchard.path(Vestry::Records::Export.first.id)
+    visit "/bring"
+    attach_file "The zip", zip
+    fill_in "Its address here, if another is wanted", with: "long-acre-again"
+    click_button "Try it"
+    shot "60-tried"
+    expect(page).to have_content("5 trees, 20 limbs, 11 grafts")
+    click_button "Bring it in"
+    expect(page).to have_content("you are its steward")
+    visit "/o/long-acre-again/tally/took"
+    shot "61-again"
+    expect(page).to have_content("10 of 11 stubs whose fate is known took")
+  end
+end

@@ -1,0 +1,37 @@
+# frozen_string_literal: true
+
+require "rack/test"
+
+RSpec.describe "Beginning an orchard" do
+  include Rack::Test::Methods
+
+  let(:app) { Vestry::Web::Stack.build }
+  let(:typed) { { name: "Long Acre", latitude: "50.7", longitude: "-3.1", time_zone: "Etc/UTC", grazing: "sheep", reach: "2.4 m", units: "metric", school: "waxed-rind" } }
+
+  def begin_with(**more) = post("/begin", typed.merge(more, authenticity_token: (get("/begin") && token)))
+
+  before { enter(person("Rowan Pike")) }
+
+  it "makes its steward of whoever begins it, at an address of its name" do
+    begin_with
+    follow_redirect!
+    expect(last_response.body).to include("Long Acre is begun, and you are its steward.", "No tree stands here yet")
+    begin_with(name: "Löng Acre!")
+    expect(Vestry::Records::Orchard.order(:id).select_map(:slug)).to eq %w[long-acre long-acre-2]
+    expect(Vestry::Records::Membership.select_map(:role)).to eq %w[steward steward]
+  end
+
+  it "names what is wrong at its field, keeps what was typed, and begins nothing" do
+    begin_with(name: "", latitude: "95", longitude: "west", reach: "tall")
+    expect(last_response.status).to eq 422
+    page = Nokogiri::HTML5(last_response.body)
+    expect(page.css(".field.wrong label").map { |label| label.text[/\A\w+/] }).to match_array %w[Name Latitude Longitude Your]
+    expect(page.at_css("[name=longitude]")["value"]).to eq "west"
+    expect(Vestry::Records::Orchard.count).to eq 0
+  end
+
+  it "is the first thing offered to someone who belongs nowhere" do
+    get "/"
+    expect(last_response.body).to include("You belong to no orchard yet", 'href="/begin"')
+  end
+end
