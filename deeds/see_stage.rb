@@ -4,17 +4,20 @@ module Vestry
   module Deeds
     # Records what a tree was seen to do in spring.
     module SeeStage
+      # @param stage [String, nil] what the buds do; may be left out where a test cut was made
       # @param slipping [Boolean, nil] whether bark lifted in a test cut; nil when none was made
       # @return [Records::PhenologySeen]
       # @raise [Refused]
       def self.call(tree, stage:, slipping:, on:, today:, by:, client_key: nil)
-        raise Refused, stage: ["is one of #{Records::PhenologySeen::STAGES.values.join(', ')}"] unless Records::PhenologySeen::STAGES.key?(stage)
+        stage = nil if stage.to_s.empty?
+        raise Refused, stage: ["is one of #{Records::PhenologySeen::STAGES.values.join(', ')}"] unless stage.nil? || Records::PhenologySeen::STAGES.key?(stage)
+        raise Refused, stage: ["Tap the stage you see, or say whether bark slips."] if stage.nil? && slipping.nil?
         raise Refused, seen_on: ["lies in the future; #{today.iso8601} is the latest"] if on > today
 
         # Seen again on the same day, the later look stands.
         same = Records::PhenologySeen.in_sight.first(orchard_id: tree.orchard_id, tree_id: tree.id, seen_on: on)
         return same if same && client_key && same.client_key == client_key
-        return Ledger.change(same, { stage: stage, slipping: slipping, seen_by: by }, by: by) if same
+        return Ledger.change(same, { stage: stage || same.stage, slipping: slipping, seen_by: by }, by: by) if same
 
         Ledger.add(Records::PhenologySeen, { orchard_id: tree.orchard_id, tree_id: tree.id, stage: stage, slipping: slipping, seen_on: on, seen_by: by, client_key: client_key }, by: by)
       end

@@ -63,7 +63,7 @@ module Vestry
 
       # Limbs to be worked in a season that carry no graft yet, in walking order.
       def waiting_stubs(orchard, season)
-        PlanLimb.in_sight.where(Sequel[:plan_limbs][:orchard_id] => orchard.id, role: %w[work backup])
+        PlanLimb.in_sight.where(Sequel[:plan_limbs][:orchard_id] => orchard.id, role: TreePlan::WORKED)
                 .where { Sequel[:plan_limbs][:season] <= season }
                 .join(:plans, id: :plan_id, superseded_at: nil).join(:limbs, id: Sequel[:plan_limbs][:limb_id])
                 .join(:trees, id: Sequel[:limbs][:tree_id])

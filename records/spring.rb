@@ -86,8 +86,16 @@ module Vestry
 
         told = Core::Slip::Forecast.of(outlook, threshold)
         # Where no past spring gets there, or none is kept, the calendar stands in.
-        told[:reached_on] || told[:p50] ? told.merge(basis: "weather") : told.merge(by_calendar(species).slice(:p10, :p50, :p90, :basis))
+        told[:reached_on] || (told[:p50] && !silent?) ? told.merge(basis: "weather") : told.merge(by_calendar(species).slice(:p10, :p50, :p90, :basis))
       end
+
+      # Whether weather was told for this spring too long ago to go on.
+      def silent?
+        latest = @weather.days(biofix - 30).map { |day| day[:date] }.max
+        @today > biofix + silent_days && (latest.nil? || latest < @today - silent_days)
+      end
+
+      def silent_days = @book.value("reckoning.slip.silent_days")
 
       def by_calendar(species)
         usual = @orchard.season.bark_day(@book.value("species.#{species}.slip_opens"), @today)

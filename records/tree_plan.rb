@@ -143,7 +143,7 @@ module Vestry
         return facts unless row && WORKED.include?(row.role)
 
         variety = row.variety
-        facts.merge(variety: variety&.name, compatibility: variety && @orchard.rulebook.compatibility(@tree.species, variety.species), unpermitted: variety && VarietyOutlook.unpermitted?(variety),
+        facts.merge(overdue: !row.season.nil? && row.season < first_season, variety: variety&.name, compatibility: variety && @orchard.rulebook.compatibility(@tree.species, variety.species), unpermitted: variety && VarietyOutlook.unpermitted?(variety),
                     cut_mm: row.cut_mm&.to_f, conflict: row.cut_mm ? [] : outlook(limb).cut[:conflict], stock_then_mm: row.stock_mm&.to_f,
                     stock_now_mm: row.cut_mm && row.cut_mm < limb.length_mm ? CoreValues.diameter_at(limb, row.cut_mm.to_f) : nil)
       end

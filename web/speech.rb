@@ -85,6 +85,7 @@ module Vestry
       def say_plan_cut_beyond(r) = "#{r[:tag]} is #{length(r[:length_mm])} long now; its cut was planned at #{length(r[:cut_mm])}. Choose the place again."
       def say_plan_measured_anew(r) = "#{r[:tag]} was measured anew: #{length(r[:was_mm])} at the cut when it was planned, #{length(r[:now_mm])} now. Look at its method and sticks again."
       def say_plan_no_cut(r) = "#{r[:tag]}: #{say_conflict(r[:conflict])}"
+      def say_plan_overdue(r) = "#{r[:tag]} was to be worked in #{r[:season]} and carries no graft: move it to a later season, or decide otherwise."
       def say_plan_no_nurse(r) = "#{r[:have].zero? ? 'No nurse limb is' : "Only #{counted(r[:have], 'nurse limb')} is"} kept; the school wants #{r[:wanted] == 1 ? 'one' : 'two'}. A nurse feeds the roots and calms the graft: choose a low limb of middling size."
       def say_plan_long_shoots(r) = "Expect first-year shoots of #{length(r[:shoot_mm])}, over #{length(r[:long_mm])}: they flag and blow out. Keep more nurse, work more stubs, or go slower; brace every shoot."
       def say_plan_short_wood(r) = "#{r[:tag]}: #{r[:variety]} is short of #{counted(r[:short], 'stick')} for #{r[:season]}, and this stub is among those to drop first. Find more wood, or move it to a later season."

@@ -7,7 +7,7 @@ module Vestry
       module Soundness
         WORKED = %w[work later backup].freeze
         # In the order a steward must deal with them.
-        ORDER = %w[plan_all_lifted plan_nothing_worked plan_refused plan_protected plan_limb_gone plan_cut_beyond plan_measured_anew plan_no_cut plan_over_cap
+        ORDER = %w[plan_all_lifted plan_nothing_worked plan_refused plan_protected plan_limb_gone plan_cut_beyond plan_measured_anew plan_no_cut plan_overdue plan_over_cap
                    plan_no_nurse plan_long_shoots plan_doubtful plan_delayed].freeze
 
         module_function
@@ -15,7 +15,8 @@ module Vestry
         # @param limbs [Array<Hash>] each with +id+, +tag+, +role+ (or nil), +share+ (0..1), +season+,
         #   +gone+, +grafted+; for one to be worked also +compatibility+ ({value, why, delayed}),
         #   +variety+, +unpermitted+ (protected, with no permission recorded), +length_mm+,
-        #   +cut_mm+, +conflict+ (limits without a place to cut), +stock_then_mm+, +stock_now_mm+
+        #   +cut_mm+, +conflict+ (limits without a place to cut), +stock_then_mm+, +stock_now_mm+,
+        #   +overdue+ (its season is over)
         # @param nurses_wanted [Integer] by the school
         # @param cap [Float, nil] the most of the head one season may take
         # @param removed [Hash{Integer=>Float}] share of the head taken, by season
@@ -57,7 +58,7 @@ module Vestry
           return [{ code: "plan_limb_gone", **named }] if limb[:gone] && !limb[:grafted] && WORKED.include?(limb[:role])
           return [] if limb[:gone] || limb[:grafted] || !WORKED.include?(limb[:role])
 
-          kin(limb, named) + place(limb, named, rulebook)
+          kin(limb, named) + place(limb, named, rulebook) + (limb[:overdue] ? [{ code: "plan_overdue", **named, season: limb[:season] }] : [])
         end
 
         def kin(limb, named)

@@ -44,7 +44,7 @@ module Vestry
           least = rulebook.value("reckoning.take.least_trials")
           told = lines.select { |line| line[:trials] >= least }
           return { code: "took_too_few", trials: lines.sum { |line| line[:trials] }, kinds: lines.size, least: least } if told.empty?
-          return { code: "took_one", kind: told[0][:kind], takes: told[0][:takes], trials: told[0][:trials], low: told[0][:low], high: told[0][:high] } if told.size == 1
+          return { code: "took_one", kind: told[0][:kind], takes: told[0][:takes], trials: told[0][:trials], low: told[0][:low], high: told[0][:high], others: lines.size > 1 } if told.size == 1
 
           best, worst = told.max_by { |line| line[:low] }, told.min_by { |line| line[:high] }
           return { code: "took_differ", best: best[:kind], best_rate: best[:rate], worst: worst[:kind], worst_rate: worst[:rate] } if best[:low] > worst[:high]

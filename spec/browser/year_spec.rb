@@ -198,7 +198,13 @@ RSpec.describe "A year in an orchard" do
     click_button "Keep these measures"
     shot "44-margins"
     on(Date.new(2027, 4, 20))
-    visit current_path
+    go "graft"
+    shot "44b-graft-2027"
+    expect(page).to have_css("section[aria-labelledby='w'] tbody tr", count: 5).or have_css("section[aria-labelledby='w'] tbody tr", count: 6)
+    go "slip"
+    shot "44c-slip-2027"
+    go "repair"
+    click_link "A5", match: :first
     click_link "Log it: bridge it"
     click_button "Log it"
     shot "45-bridged"

@@ -56,8 +56,8 @@ RSpec.describe Vestry::Web::NowLine do
 
   it "says where to begin with an empty orchard" do
     expect([line.survey, line.plan, line.graft, line.tend(Vestry::Records::Agenda.new(here, today))])
-      .to eq ["No tree stands here yet: add the first one.", "No limb waits to be worked in 2026: choose a tree and mark its limbs.",
-              "No stub is waiting in 2026: everything planned is grafted.", "Nothing is due today."]
+      .to eq ["No tree stands here yet: add the first one.", "No tree stands here yet: add trees under Survey, and their limbs.",
+              "No stub is ready to be grafted in 2026: plan limbs first, each with its cut, method and variety.", "Nothing is due today."]
   end
 
   it "follows a limb from nothing decided to what is due" do

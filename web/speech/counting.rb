@@ -20,7 +20,7 @@ module Vestry
           few = "None of the #{number_word(r[:kinds]).downcase} was counted #{r[:least]} times yet" if r[:kinds] > 1 && r[:trials] >= r[:least]
           "#{few}: from #{r[:least]} on the numbers begin to say something."
         end
-        def say_took_one(r) = "#{r[:takes]} of #{r[:trials]} took with #{r[:kind]}: the true rate lies between #{percent(r[:low])} and #{percent(r[:high])}. The others were counted too seldom to compare."
+        def say_took_one(r) = "#{r[:takes]} of #{r[:trials]} took with #{r[:kind]}: the true rate lies between #{percent(r[:low])} and #{percent(r[:high])}.#{' The others were counted too seldom to compare.' if r[:others]}"
         def say_took_differ(r) = "#{r[:best]} took more often (#{percent(r[:best_rate])}) than #{r[:worst]} (#{percent(r[:worst_rate])}), by more than chance explains. Why is another question."
         def say_took_alike(r) = "The #{number_word(r[:kinds]).downcase} do not differ by more than chance would make them on #{counted(r[:trials], 'count')}."
 
