@@ -13,6 +13,7 @@ module Vestry
     #   end
     #   CONTRACT.check("stub_mm" => 64)  # => {stub_mm: 64.0}
     class Contract
+      # One field: its kind, its unit and what is allowed.
       Field = Struct.new(:name, :kind, :unit, :above, :least, :most, :below, :default, :optional,
                          :choices, :of, :size, :fields, :help, keyword_init: true) do
         # What is allowed, in words.
@@ -30,10 +31,13 @@ module Vestry
           end
         end
 
+        # The choices, where they are asked for only when needed.
         def names = choices.respond_to?(:call) ? choices.call : choices
 
+        # The unit as it is said in a message.
         def unit_words = unit && "in #{unit}"
 
+        # The range as it is said in a message; nil where there is none.
         def range_words
           parts = []
           parts << "above #{Contract.plain(above)}" if above
@@ -62,13 +66,17 @@ module Vestry
           define_method(kind) { |name, **facts| add(name, kind, **facts) }
         end
 
+        # One of a few names.
+        # @param choices [Array<String>, Proc]
         def name(name, choices, **facts) = add(name, :name, choices: choices, **facts)
 
+        # A list of one kind of field, or of records described by the block.
         def list(name, of = nil, **facts, &block)
           inner = block ? Field.new(name: :item, kind: :record, fields: nested(&block)) : of
           add(name, :list, of: inner, **facts)
         end
 
+        # An object with fields of its own.
         def record(name, **facts, &block) = add(name, :record, fields: nested(&block), **facts)
 
         # Days of weather, each with its extremes.
@@ -111,6 +119,9 @@ module Vestry
 
       attr_reader :name, :summary, :fields, :alternatives
 
+      # A contract from the fields named in the block.
+      # @param name [String] the reckoning's
+      # @param summary [String] what it answers, for help
       def self.define(name, summary, &block)
         definition = Definition.new
         definition.instance_eval(&block)

@@ -3,6 +3,7 @@
 # The craft itself: reckonings over plain values. Ruby's standard library alone, so
 # that bare Ruby can load it; each part is loaded when it is first named.
 module Vestry
+  # The craft: reckonings over plain values, on Ruby's standard library alone.
   module Core
     autoload :BadInput, "#{__dir__}/bad_input"
     autoload :Contract, "#{__dir__}/contract"

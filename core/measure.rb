@@ -112,6 +112,7 @@ module Vestry
         freeze
       end
 
+      # In the units asked for, as a person would read it off a tape.
       def say(units = "metric") = Measure.say(mm, units)
     end
   end

@@ -20,6 +20,7 @@ module Vestry
         Reckoning.deep_freeze(call(rulebook: rulebook, **contract.check(input)))
       end
 
+      # Freezes a value and everything within it, so that an answer cannot be changed by who asked.
       def self.deep_freeze(value)
         case value
         when Hash then value.each_value { |each| deep_freeze(each) }

@@ -53,6 +53,9 @@ module Vestry
         @entries[path] ||= build_entry(path)
       end
 
+      # @param path [String] for example +species.apple.take+
+      # @return [Object] the value that holds, overruled or shipped
+      # @raise [KeyError] when the book has no such entry
       def value(path) = entry(path).value
 
       # @return [Object, nil] nil where the book is silent
@@ -64,11 +67,15 @@ module Vestry
         false
       end
 
+      # The kinds of stock it knows, in its own order.
       def species_names = @species_names ||= book("species").fetch("names").keys
+      # The methods it knows.
       def method_names = @method_names ||= book("methods").keys
       # The methods that work a cut stub or a site; the bridge mends a trunk instead.
       def stub_methods = method_names - ["bridge"]
+      # The schools it knows.
       def school_names = @school_names ||= book("schools").fetch("schools").keys
+      # The points of practice on which schools differ.
       def point_names = @point_names ||= book("schools").fetch("points").keys
 
       # The choice a school makes at a practice point.

@@ -55,6 +55,7 @@ module Vestry
         Date.new(@southern ? year_start(date).year : year_start(date).year + 1, @southern ? 8 : 2, 1) + number - 1
       end
 
+      # @return [Integer] the month the working year begins in: 11 in the north, 5 in the south
       def first_month = @southern ? 5 : 11
 
       private

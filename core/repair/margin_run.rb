@@ -14,6 +14,7 @@ module Vestry
       module MarginRun
         # One reading that could not be taken: which, and what is allowed.
         Fault = Struct.new(:number, :text, :why, keyword_init: true)
+        # What was read: +readings+, +faults+ that keep it from being kept, +doubts+ that are asked about.
         Run = Struct.new(:readings, :faults, :doubts, keyword_init: true) do
           def ok? = faults.empty?
         end

@@ -37,6 +37,10 @@ module Vestry
           { threshold_dd: threshold, accumulated_dd: outlook.accumulated, reached_on: reached, **dates }
         end
 
+        # The degree-days at which bark slips: the species' first figure, drawn towards what was observed here.
+        # @param observed [Array<Float>] degree-days at which it was first seen to slip
+        # @param offset [Float] degree-days a tree is later than its kind
+        # @return [Float] degree-days
         def self.threshold(species, observed, offset, rulebook)
           weight = rulebook.value("reckoning.slip.first_guess")
           (weight * rulebook.value("species.#{species}.slip_dd") + observed.sum) / (weight + observed.size).to_f + offset

@@ -36,6 +36,8 @@ module Vestry
           @limbs = limbs.map { |each| place(each[:id], []) }
         end
 
+        # A limb as it was placed.
+        # @raise [KeyError]
         def limb(id) = @placed.fetch(id)
 
         # The point seen from a side: the viewer stands at +from_deg+ from the tree.
@@ -53,6 +55,7 @@ module Vestry
         # @return [Array(Float, Float)] mm to the east, mm to the north
         def self.seen_from_above(point) = point.first(2)
 
+        # @return [Float] radians
         def self.radians(degrees) = degrees * Math::PI / 180
 
         private

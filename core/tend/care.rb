@@ -101,6 +101,7 @@ module Vestry
             @events = {}
           end
 
+          # The answer of the reckoning, over one graft's facts.
           def answer
             tasks = Rules.new(@rulebook.book("care").fetch("rules"), done: @done, today: @today, event: method(:event), fact: method(:fact), needed: method(:needed?), answered: method(:answered)).tasks
             { tasks: tasks, state: state, knit_on: knit[:on], knit_basis: knit[:basis], knit_share: knit[:share], valid_until: valid_until(tasks) }

@@ -51,6 +51,7 @@ module Vestry
             @climate = Climate.new(facts[:weather], rulebook)
           end
 
+          # Every sign that speaks, in the order of the job.
           def all = [*wood, *weather, *hands, *mates].compact
 
           private
