@@ -39,6 +39,7 @@ module Vestry
       def say_needs_no_slip(_) = "Needs no slipping bark."
       def say_expected_take(r) = "#{percent(r[:take])} of single sticks take on #{species_name(r[:species]).downcase}, in good conditions."
       def say_own_take(r) = "Here #{r[:takes]} of #{counted(r[:trials], 'stub')} took with methods like it, so #{percent(r[:take])} are reckoned with."
+      def say_own_others(r) = "Nobody tried it here. What was tried took #{format('%.2f', r[:ratio])} times as often as the book says, so #{percent(r[:take])} are reckoned with."
       def say_school_prefers(r) = "The #{school_name(r[:school])} school prefers it."
       def say_school_other(r) = "Not a habit of the #{school_name(r[:school])} school."
 

@@ -28,9 +28,9 @@ module Vestry
         # @return [Hash] +ranking+, a list of +method+, +score+ (0..100), +blocked+,
         #   +expected_take+ (share), +scion_wanted_mm+ (mm, nil where any will do) and +reasons+
         def self.call(stock_mm:, slipping:, species:, scion_mm: nil, school: nil, own: [], rulebook: Rulebook.shipped)
-          record = own.to_h { |each| [each[:method], each] }
+          takes = takes(species, own, rulebook)
           scored = rulebook.stub_methods.map do |method|
-            score(method, stock_mm, scion_mm, slipping, species, school, record[method], rulebook)
+            score(method, stock_mm, scion_mm, slipping, species, school, takes[method], rulebook)
           end
           { ranking: scored.each_with_index.sort_by { |row, index| [row[:blocked] ? 1 : 0, -row[:score].round(9), index] }.map(&:first) }
         end
@@ -43,6 +43,34 @@ module Vestry
           [rulebook.value("species.#{species}.take") * rulebook.value("methods.#{method}.take_factor"), most].min.to_f
         end
 
+        # What is expected of each method here. One that was tried is drawn towards what it did; one that
+        # was not is expected to fall as far short of the book as those that were, or as little.
+        #
+        # @return [Hash{String=>Hash}] +take+ (share of single sticks) and +reasons+, by method
+        def self.takes(species, own, rulebook)
+          tried = own.select { |each| each[:trials].positive? }.to_h { |each| [each[:method], each] }
+          told = rulebook.stub_methods.to_h do |method|
+            book = expected_take(species, method, rulebook)
+            mine = tried[method]
+            take = mine ? Tally::Take.of_stick(book, **mine.slice(:takes, :trials, :sticks), rulebook: rulebook) : book
+            said = { code: "expected_take", method: method, species: species, take: book }
+            [method, { take: take, book: book, reasons: [said, *(mine && [{ code: "own_take", method: method, takes: mine[:takes], trials: mine[:trials], take: take }])] }]
+          end
+          tried.empty? ? told : others(told, tried, rulebook)
+        end
+
+        # Those nobody tried, by how the tried ones did against the book.
+        def self.others(told, tried, rulebook)
+          ratio = tried.sum { |method, each| each[:trials] * told[method][:take] } / tried.sum { |method, each| each[:trials] * told[method][:book] }
+          most = rulebook.value("reckoning.score.most_take")
+          told.to_h do |method, each|
+            next [method, each] if tried.key?(method)
+
+            take = [each[:book] * ratio, most].min.to_f
+            [method, each.merge(take: take, reasons: each[:reasons] + [{ code: "own_others", method: method, ratio: ratio, take: take }])]
+          end
+        end
+
         # The scion's ideal and working range in mm for a stock of this size; nil where any will do.
         #
         # @return [Hash, nil] +works+ and +ideal+, each a pair in mm
@@ -52,7 +80,7 @@ module Vestry
           { works: works.map { |each| each * times }, ideal: rulebook.value("methods.#{method}.scion_ideal").map { |each| each * times } }
         end
 
-        def self.score(method, stock_mm, scion_mm, slipping, species, school, own, rulebook)
+        def self.score(method, stock_mm, scion_mm, slipping, species, school, expected, rulebook)
           reasons = []
           works = rulebook.value("methods.#{method}.stock_works")
           stock_trapezoid = trapezoid(stock_mm, works, rulebook.value_or_nil("methods.#{method}.stock_ideal"))
@@ -63,12 +91,8 @@ module Vestry
           needs_slip = rulebook.value("methods.#{method}.needs_slip")
           reasons << { code: "needs_slip", method: method } if needs_slip && !slipping
           reasons << { code: "needs_no_slip", method: method } if !needs_slip && !slipping
-          take = expected_take(species, method, rulebook)
-          reasons << { code: "expected_take", method: method, species: species, take: take }
-          if own && own[:trials].positive?
-            take = Tally::Take.of_stick(take, **own.slice(:takes, :trials, :sticks), rulebook: rulebook)
-            reasons << { code: "own_take", method: method, takes: own[:takes], trials: own[:trials], take: take }
-          end
+          take = expected[:take]
+          reasons.concat(expected[:reasons])
           weight = school_weight(method, school, rulebook, reasons)
           blocked = stock_trapezoid.nil? || scion_trapezoid.nil? || (needs_slip && !slipping)
           { method: method, score: blocked ? 0.0 : 100 * stock_trapezoid * scion_trapezoid * take * weight, blocked: blocked,
@@ -106,7 +130,7 @@ module Vestry
           reasons << { code: prefers ? "school_prefers" : "school_other", method: method, school: school }
           prefers ? 1.0 : rulebook.value("reckoning.score.other_school").to_f
         end
-        private_class_method :score, :trapezoid, :range_reason, :scion_reason, :school_weight
+        private_class_method :takes, :others, :score, :trapezoid, :range_reason, :scion_reason, :school_weight
       end
     end
   end

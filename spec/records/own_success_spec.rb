@@ -36,9 +36,10 @@ RSpec.describe Vestry::Records::OwnSuccess do
     expect(of[:stick]).to be_between(0.85, 0.97)
   end
 
-  it "moves the ranking of methods: another kin comes first" do
+  it "moves the ranking of methods when two kinds of them did differently" do
     before = Vestry::Records::CoreValues.methods(limb(standing, "Z"), 60.0, today: World::TODAY)[:ranking].first
     6.times { |i| made("C#{i}", false, technique: before[:method]) }
+    8.times { |i| made("D#{i}", true, technique: "cleft") }
     fresh = Vestry::Records::Limb.first(orchard_id: here.id, tag: "Z")
     after = Vestry::Records::CoreValues.methods(fresh, 60.0, today: World::TODAY)[:ranking]
     expect(after.first[:method]).to eq "cleft"

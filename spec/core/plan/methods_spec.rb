@@ -53,12 +53,23 @@ RSpec.describe "methods" do
     expect(few[:expected_take]).to be_within(1e-9).of((1 + 8 * 0.9) / 12)
     expect(many[:expected_take]).to be_within(1e-9).of((10 + 8 * 0.9) / 48)
     expect([few[:score], many[:score]].map { |each| each.round(6) }).to eq [68.333333, 35.833333]
-    expect(ranking(own: [{ method: "bark", takes: 1, trials: 4 }]).first[:method]).to eq "inlay"
     expect(many[:reasons].find { |each| each[:code] == "own_take" }).to include(takes: 10, trials: 40)
-    expect(score("rind", own: [{ method: "bark", takes: 1, trials: 4 }])[:expected_take]).to eq 0.9
     # Two sticks each: four stubs of which one took speak worse of each stick than four single ones.
     expect(score("bark", own: [{ method: "bark", takes: 1, trials: 4, sticks: 2 }])[:expected_take]).to be < few[:expected_take]
     expect(refusal("methods", stock_mm: 62, slipping: true, species: "apple", own: [{ method: "bark", takes: 5, trials: 4 }]).message).to match(/takes/)
+  end
+
+  it "expects of what nobody tried as much, against the book, as what was tried did" do
+    own = [{ method: "bark", takes: 1, trials: 4 }, { method: "rind", takes: 12, trials: 12 }]
+    tried = [(1 + 8 * 0.9) / 12, (12 + 8 * 0.9) / 20]
+    ratio = (4 * tried[0] + 12 * tried[1]) / (16 * 0.9)
+    expect(score("cleft", own: own)[:expected_take]).to be_within(1e-9).of(0.855 * ratio)
+    expect(score("cleft", own: own)[:reasons].find { |each| each[:code] == "own_others" }[:ratio]).to be_within(1e-9).of(ratio)
+    expect(ranking(own: own).first[:method]).to eq "rind"
+    # All failures are not the method's: with one kind tried alone, the order stays.
+    failing = [{ method: "bark", takes: 1, trials: 8 }]
+    expect(ranking(own: failing).reject { |each| each[:blocked] }.map { |each| each[:method] }).to eq ranking.reject { |each| each[:blocked] }.map { |each| each[:method] }
+    expect(ranking(own: [{ method: "bark", takes: 0, trials: 0 }])).to eq ranking
   end
 
   it "refuses a species the rulebook does not know" do
