@@ -42,7 +42,7 @@ module Vestry
         def at_once
           return yield unless DB["SELECT rolsuper FROM pg_roles WHERE rolname = current_user"].get
 
-          DB.run("SET LOCAL session_replication_role = replica")
+          DB.run("SET LOCAL session_replication_role = replica; SET LOCAL synchronous_commit = off; SET LOCAL work_mem = '128MB'; SET LOCAL maintenance_work_mem = '256MB'")
           yield
           DB.run("SET LOCAL session_replication_role = origin")
           DB.run("INSERT INTO cares (graft_id, orchard_id, valid_until) SELECT id, orchard_id, '-infinity' FROM grafts WHERE orchard_id = #{@orchard.id}")
@@ -140,11 +140,13 @@ module Vestry
 
         # Words that are not among those a column may say.
         def check_choices(table, columns)
-          Choices.of(table).slice(*columns.keys).each do |column, names|
-            name = table.header(column)
-            bad = DB["SELECT line, \"#{name}\" AS cell FROM in_#{table.name} WHERE \"#{name}\" NOT IN ? ORDER BY line LIMIT 1", names].first
-            raise Unreadable, "#{table.name}.csv line #{bad[:line]}, column “#{name}”: “#{bad[:cell][0, 60]}” is not one of #{names.join(', ')}" if bad
-          end
+          choices = Choices.of(table).slice(*columns.keys).transform_keys { |column| table.header(column) }
+          return if choices.empty?
+
+          strange = Sequel.|(*choices.map { |name, words| Sequel.~(Sequel[name.to_sym] => words) })
+          row = DB[:"in_#{table.name}"].where(strange).order(:line).first or return
+          name, words = choices.find { |each, allowed| row[each.to_sym] && !allowed.include?(row[each.to_sym]) }
+          raise Unreadable, "#{table.name}.csv line #{row[:line]}, column “#{name}”: “#{row[name.to_sym][0, 60]}” is not one of #{words.join(', ')}"
         end
 
         def write(table, columns)

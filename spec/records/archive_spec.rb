@@ -77,7 +77,8 @@ RSpec.describe Vestry::Records::Archive do
       "limbs.csv" => [[->(text) { text.sub("A1 C,A1,", "A1 C,Z9,") }, /limbs.csv line 4, column “tree”: “Z9” is not in trees.csv/], [->(text) { text.sub("A1 C,", "A1 B,") }, /line 4, column “key”: “A1 B” stands twice/],
                       [->(text) { text.sub("fork_mm", "fork_feet") }, /limbs.csv line 1, column “fork_feet”: is not one of/], [->(text) { text.sub(",923,", ",").sub(/^A2 A,.*$/, "A2 A,A2") }, /limbs.csv line \d+: .*column/]],
       "trees.csv" => [[->(text) { text.sub(",1994,", ",nineteen,") }, /trees.csv line 2, column “planted_year”: “nineteen” is not a whole number/]],
-      "grafts.csv" => [[->(text) { text.sub("2025-04-22,rind", "2025-02-31,rind") }, /grafts.csv line \d+, column “grafted_on”: “2025-02-31” is not a day/], [->(text) { text.sub(",55,", ",-55,") }, /grafts.csv: .*sizes_positive/]],
+      "grafts.csv" => [[->(text) { text.sub("2025-04-22,rind", "2025-02-31,rind") }, /grafts.csv line \d+, column “grafted_on”: “2025-02-31” is not a day/], [->(text) { text.sub(",55,", ",-55,") }, /grafts.csv: .*sizes_positive/],
+                       [->(text) { text.sub(",rind,", ",glued,") }, /grafts.csv line 2, column “technique”: “glued” is not one of bark/]],
       "orchard.json" => [[->(text) { text.sub("vestry-orchard-2", "vestry-orchard-9") }, /layout "vestry-orchard-9"/], [->(text) { text[0, 40] }, /orchard.json:/], [->(text) { text.sub('"grazing"', '"grzing"') }, /does not know grzing/]]
     }
     wrong.each do |name, cases|
