@@ -5,6 +5,8 @@ module Vestry
     # The warmth gathered this spring, and how each past spring would carry it on, up to the warmth
     # at which bark slips: the days between the first and the last of them are the forecast.
     class Fan
+      include Axes
+
       WIDTH = 860.0
       HEIGHT = 284.0
       LEFT = 54.0
@@ -31,12 +33,6 @@ module Vestry
       attr_reader :told
 
       def svg = Page.render("fan", self)
-      def width = WIDTH
-      def height = HEIGHT
-      def left = LEFT
-      def right = WIDTH - RIGHT
-      def floor = HEIGHT - BOTTOM
-      def ceiling = TOP
       def threshold_y = y(told[:threshold_dd])
       def threshold_words = "#{told[:threshold_dd].round} degree-days: bark slips"
       def today_x = x(@today)
@@ -78,8 +74,8 @@ module Vestry
 
       private
 
-      def x(date) = LEFT + (right - LEFT) * (date - @from).to_f / [(@to - @from).to_i, 1].max
-      def y(sum) = floor - (floor - TOP) * [sum, @high].min / @high
+      def x(date) = along((date - @from).to_f / [(@to - @from).to_i, 1].max)
+      def y(sum) = up([sum, @high].min / @high)
     end
   end
 end

@@ -5,6 +5,8 @@ module Vestry
     # What a union bears, week by week since the graft, with today's mark: how long a shoot may grow
     # unbraced, against how long it is; or how many fruits it could carry.
     class SafeCurve
+      include Axes
+
       WIDTH = 620.0
       HEIGHT = 230.0
       LEFT = 64.0
@@ -29,12 +31,6 @@ module Vestry
       end
 
       def svg = Page.render("safe_curve", self)
-      def width = WIDTH
-      def height = HEIGHT
-      def left = LEFT
-      def right = WIDTH - RIGHT
-      def floor = HEIGHT - BOTTOM
-      def ceiling = TOP
 
       def line = Stroke.straight(@curve.map { |week, mm| [x(week), y(mm)] })
       def safe = "#{line}L#{Stroke.round(x(@curve.last.first))} #{floor}L#{Stroke.round(x(@curve.first.first))} #{floor}Z"
@@ -68,8 +64,8 @@ module Vestry
       end
 
       def say(figure) = @units == "fruits" ? figure.floor.to_s : Core::Measure.say(figure, @units)
-      def x(week) = LEFT + (right - LEFT) * week / @weeks
-      def y(mm) = floor - (floor - TOP) * mm / @most
+      def x(week) = along(week / @weeks.to_f)
+      def y(mm) = up(mm / @most.to_f)
     end
   end
 end

@@ -5,6 +5,8 @@ module Vestry
     # What a store's thermometer said: a line over the days, with the warm and the freezing parts
     # marked, in the orchard's units.
     class StoreCurve
+      include Axes
+
       WIDTH = 860.0
       HEIGHT = 240.0
       LEFT = 48.0
@@ -32,12 +34,6 @@ module Vestry
       attr_reader :title
 
       def svg = Page.render("store_curve", self)
-      def width = WIDTH
-      def height = HEIGHT
-      def left = LEFT
-      def right = WIDTH - RIGHT
-      def floor = HEIGHT - BOTTOM
-      def ceiling = TOP
 
       def levels
         step = @high - @low > 14 ? 5 : 2
@@ -81,8 +77,8 @@ module Vestry
 
       private
 
-      def x(time) = LEFT + (right - LEFT) * (time - @from) / [(@to - @from), 1].max
-      def y(celsius) = floor - (floor - TOP) * (celsius - @low) / (@high - @low)
+      def x(time) = along((time - @from) / [(@to - @from), 1].max)
+      def y(celsius) = up((celsius - @low) / (@high - @low).to_f)
     end
   end
 end

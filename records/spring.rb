@@ -85,8 +85,10 @@ module Vestry
         return by_calendar(species).merge(threshold_dd: threshold) unless outlook
 
         told = Core::Slip::Forecast.of(outlook, threshold)
+        return by_calendar(species).merge(threshold_dd: threshold) if silent? && told[:reached_on].nil?
+
         # Where no past spring gets there, or none is kept, the calendar stands in.
-        told[:reached_on] || (told[:p50] && !silent?) ? told.merge(basis: "weather") : told.merge(by_calendar(species).slice(:p10, :p50, :p90, :basis))
+        told[:reached_on] || told[:p50] ? told.merge(basis: "weather") : told.merge(by_calendar(species).slice(:p10, :p50, :p90, :basis))
       end
 
       # Whether weather was told for this spring too long ago to go on.

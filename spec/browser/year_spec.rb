@@ -203,6 +203,7 @@ RSpec.describe "A year in an orchard" do
     expect(page).to have_css("section[aria-labelledby='w'] tbody tr", count: 5).or have_css("section[aria-labelledby='w'] tbody tr", count: 6)
     go "slip"
     shot "44c-slip-2027"
+    expect(page).to have_content("Apple: slips since 13 April 2027, in an ordinary year").and have_css(".year-band", text: "Bark slips")
     go "repair"
     click_link "A5", match: :first
     click_link "Log it: bridge it"

@@ -102,4 +102,14 @@ RSpec.describe Vestry::Records::Spring do
     see(other, on, false)
     expect(visits[on].map { |visit| [visit.told.tree.id, visit.on] }).to match [[other.id, be > on]]
   end
+
+  it "goes by the calendar where the weather fell silent before the spring" do
+    here = orchard
+    tree(here)
+    (Date.new(2025, 1, 1)..Date.new(2025, 6, 1)).each { |day| Vestry::DB[:weather_days].insert(orchard_id: here.id, day: day, min_c: 5, max_c: 15) }
+    told = ->(on) { Vestry::Records::Spring.new(Vestry::Records::Orchard[here.id], on).of_species("apple") }
+    expect(told.call(Date.new(2026, 1, 10))[:basis]).to eq "weather"
+    expect(told.call(Date.new(2026, 4, 20))).to include(basis: "calendar", reached_on: Date.new(2026, 4, 13))
+    expect(told.call(Date.new(2026, 3, 20))).to include(basis: "calendar", p50: Date.new(2026, 4, 13))
+  end
 end
