@@ -14,6 +14,9 @@ module Vestry
       HOLDS = 50
       # So many are reckoned while a page waits; more are left to the background.
       AT_ONCE = 600
+      # So few rows go in one statement with the rest; more are copied.
+      FEW = 60
+      KEPT = %i[orchard_id graft_id person row number tag key rule opens_on due_on closes_on].freeze
 
       module_function
 
@@ -79,26 +82,28 @@ module Vestry
             rows.concat(lines(graft, answer.to_do)) if answer
             "(#{graft[:id]}, #{answer ? answer.standing : NOTHING})"
           end
-          keep(ids, states + (ids - facts.ids).map { |id| "(#{id}, #{NOTHING})" }, today)
-          DB.copy_into(:upkeep, format: :csv, columns: %i[orchard_id graft_id person row number tag key rule opens_on due_on closes_on], data: rows.each_slice(500).map(&:join)) if rows.any?
+          few = rows.size <= FEW
+          keep(ids, states + (ids - facts.ids).map { |id| "(#{id}, #{NOTHING})" }, today, few ? rows : [])
+          DB.copy_into(:upkeep, format: :csv, columns: KEPT, data: rows.each_slice(500).map { |some| some.map { |row| "#{row.map { |cell| quoted(cell) }.join(',')}\n" }.join }) unless few
         end
       end
 
       # In one go to the database, and nobody waits for it to be safe on disk: it can be reckoned again.
-      def keep(ids, states, today)
+      def keep(ids, states, today, rows)
         return if ids.empty?
 
-        DB.run("SET LOCAL synchronous_commit = off; DELETE FROM upkeep WHERE graft_id IN (#{ids.join(', ')}); UPDATE cares SET state = v.state, knit_on = v.knit_on, reckoned_on = #{DB.literal(today)}, valid_until = v.valid_until " \
+        add = rows.empty? ? "" : "INSERT INTO upkeep (#{KEPT.map { |column| "\"#{column}\"" }.join(', ')}) VALUES #{rows.map { |row| "(#{row.map { |cell| DB.literal(cell) }.join(', ')})" }.join(', ')};"
+        DB.run("SET LOCAL synchronous_commit = off; DELETE FROM upkeep WHERE graft_id IN (#{ids.join(', ')}); #{add} UPDATE cares SET state = v.state, knit_on = v.knit_on, reckoned_on = #{DB.literal(today)}, valid_until = v.valid_until " \
                "FROM (VALUES #{states.join(', ')}) AS v(id, state, knit_on, valid_until) WHERE cares.graft_id = v.id")
       end
 
-      # What is still to do, as lines of a table.
+      # What is still to do, as rows of a table.
       def lines(graft, to_do)
-        whose = "#{graft[:orchard_id]},#{graft[:id]},#{quoted(graft[:tended_by] || graft[:grafter])},#{quoted(graft[:row])},#{graft[:number]},#{quoted(graft[:tag])},"
+        whose = [graft[:orchard_id], graft[:id], graft[:tended_by] || graft[:grafter], graft[:row], graft[:number], graft[:tag]]
         to_do.map { |rest| whose + rest }
       end
 
-      def quoted(text) = "\"#{text.to_s.gsub('"', '""')}\""
+      def quoted(cell) = cell.is_a?(Integer) ? cell.to_s : "\"#{cell.to_s.include?('"') ? cell.to_s.gsub('"', '""') : cell}\""
 
       # How a graft that is not looked after stands.
       NOTHING = "NULL::text, NULL::date, '9999-01-01'::date"
@@ -112,10 +117,10 @@ module Vestry
           @today = today
         end
 
-        # Its open and coming tasks, as ends of lines.
+        # Its open and coming tasks, as ends of rows.
         def to_do
           @to_do ||= @answer[:tasks].select { |task| %w[ahead open late].include?(task[:status]) && task[:closes_on] >= @today && task[:opens_on] <= @today + AHEAD }
-                                    .map { |task| "#{task.values_at(:key, :rule, :opens_on, :due_on, :closes_on).join(',')}\n" }
+                                    .map { |task| task.values_at(:key, :rule, :opens_on, :due_on, :closes_on).map(&:to_s) }
         end
 
         def standing

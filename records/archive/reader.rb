@@ -44,8 +44,7 @@ module Vestry
 
           DB.run("SET LOCAL session_replication_role = replica; SET LOCAL synchronous_commit = off; SET LOCAL work_mem = '128MB'; SET LOCAL maintenance_work_mem = '256MB'")
           yield
-          DB.run("SET LOCAL session_replication_role = origin")
-          DB.run("INSERT INTO cares (graft_id, orchard_id, valid_until) SELECT id, orchard_id, '-infinity' FROM grafts WHERE orchard_id = #{@orchard.id}")
+          DB.run("INSERT INTO cares (graft_id, orchard_id, valid_until) SELECT id, orchard_id, '-infinity' FROM grafts WHERE orchard_id = #{@orchard.id}; SET LOCAL session_replication_role = origin")
         end
 
         def facts
@@ -155,12 +154,13 @@ module Vestry
           raise Unreadable, place(table, columns) || "#{table.name}.csv: #{e.message.lines.first(2).map { |line| line.sub(/\A(PG::\w+: ERROR:|DETAIL:)\s*/, '').strip }.join(' ')}"
         end
 
-        # Everything over at once, or the lines that are asked for.
+        # Everything over at once, or the lines that are asked for. The rows have their ids already, in the
+        # order of the lines, so it does not matter which comes first.
         def insertion(table, columns, where = "")
           names = columns.keys.map { |column| "\"#{column}\"" }
           joins = columns.select { |_, kind| kind == "key" }.map { |column, _| "LEFT JOIN in_#{table.refs[column]} r_#{column} ON r_#{column}.key = t.\"#{table.header(column)}\"" }
           "INSERT INTO #{table.table} (#{['orchard_id', *(['id'] if table.id?), *extra(table).keys, *names].join(', ')}) SELECT #{[@orchard.id, *(['t.id'] if table.id?), *extra(table).values, *columns.map { |column, kind| cast(table, column, kind) }].join(', ')} " \
-            "FROM in_#{table.name} t #{joins.join(' ')} #{where} ORDER BY t.line"
+            "FROM in_#{table.name} t #{joins.join(' ')} #{where}"
         end
 
         # A photo's picture is filled in when its file is read.
