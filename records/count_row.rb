@@ -6,8 +6,9 @@ module Vestry
     # and those this autumn found dead.
     class CountRow
       MOST = 1000
-      # Rows to a page.
-      ROWS = 15
+      # Trees to a page of rows, and the least rows there.
+      TREES = 900
+      ROWS = 6
       # Grafts to a page of one row.
       PAGE = 100
       Line = Struct.new(:id, :label, :counted, keyword_init: true)
@@ -24,8 +25,16 @@ module Vestry
       end
 
       # How many pages of rows there are.
-      def self.pages(orchard) = [(orchard.rows.size / ROWS.to_f).ceil, 1].max
-      def self.names(orchard, page) = orchard.rows.slice((page - 1) * ROWS, ROWS) || []
+      def self.pages(orchard) = [(orchard.rows.size / per_page(orchard).to_f).ceil, 1].max
+      def self.names(orchard, page) = per_page(orchard).then { |rows| orchard.rows.slice((page - 1) * rows, rows) || [] }
+
+      # As many rows as have not too many trees together.
+      def self.per_page(orchard)
+        rows = orchard.rows.size
+        return ROWS if rows <= ROWS
+
+        [TREES * rows / [DB[:trees].where(orchard_id: orchard.id, hidden_at: nil).count, 1].max, ROWS].max
+      end
 
       # The latest graft on each standing limb that is not recorded as lost.
       def self.standing(orchard)

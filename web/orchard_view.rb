@@ -33,7 +33,7 @@ module Vestry
       def map = @map ||= Drawings::OrchardMap.new(window, trees: drawn, states: states, heaps: heaps, rows: rows)
 
       def count = @count ||= filtered.count
-      def in_window = @in_window ||= Records::Places.inside(filtered, window).count
+      def in_window = @in_window ||= moved? ? Records::Places.inside(filtered, window).count : count
       def listed = @listed ||= Records::Places.inside(filtered, window).order(:row, :number).limit(MOST_LISTED).all
       def states = @states ||= Records::Reading.tree_states(orchard.id, (drawn + listed).map(&:id).uniq)
       def heaped? = in_window > MOST_GLYPHS
@@ -46,6 +46,9 @@ module Vestry
       end
 
       private
+
+      # Whether a part is looked at; else all of it is in the window.
+      def moved? = %w[x y w].any? { |name| number(name) }
 
       def chosen(name, allowed) = allowed.include?(@params[name]) ? @params[name] : nil
 

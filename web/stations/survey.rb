@@ -40,7 +40,7 @@ module Vestry
 
         get "/" do
           view = OrchardView.new(orchard, params, today)
-          erb :"survey/orchard", locals: { view: view, now: NowLine.new(orchard, today).survey }
+          erb :"survey/orchard", locals: { view: view, now: NowLine.new(orchard, today).survey(trees: view.filters.empty? ? view.count : nil) }
         end
 
         # The trees in a window of the orchard, for the drawing as it is moved.
