@@ -34,4 +34,16 @@ RSpec.describe "Beginning an orchard" do
     get "/"
     expect(last_response.body).to include("You belong to no orchard yet", 'href="/begin"')
   end
+
+  it "has no dead end before the first tree stands" do
+    begin_with
+    %w[survey survey/trees/new plan plan/pattern plan/cuts wood wood/list wood/match wood/dip wood/bundles/new wood/labels slip slip/crew slip/weather graft graft/sheet graft/sheet.pdf tend tend/nurses tend/calendar
+       tally tally/took tally/report.pdf varieties files history people settings rulebook repair find?q=A1].each do |path|
+      get "/o/long-acre/#{path}"
+      expect([path, last_response.status]).to eq [path, 200]
+    end
+    get "/o/long-acre/slip/walk"
+    follow_redirect!
+    expect(last_response.body).to include("There is no row to walk yet")
+  end
 end

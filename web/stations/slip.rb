@@ -34,9 +34,10 @@ module Vestry
         get "/walk" do
           row = params["row"].to_s[0, 40]
           row = (Records::ComeBack.new(orchard, today, windows).visits.first&.told&.tree&.row || orchard.rows.first) if row.empty?
-          raise Records::Missing if row.nil?
+          next walk(row) if row
 
-          walk(row)
+          notice "There is no row to walk yet: add trees first."
+          redirect to("survey")
         end
 
         # One tap: what the tree does, and whether its bark lifts.
