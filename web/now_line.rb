@@ -195,6 +195,9 @@ module Vestry
         return (orchard.grafts_dataset.where(hidden_at: nil, grafted_on: orchard.season.span(season)).empty? ? "No stub is ready to be grafted in #{season}: plan limbs first, each with its cut, method and variety." : "No stub is waiting in #{season}: everything planned is grafted.") if ready.empty?
 
         trees = ready.map { |each| each.limb.tree.label }.uniq
+        following = orchard.season_to_plan(@today)
+        return "#{number_word(ready.size)} #{ready.size == 1 ? 'stub' : 'stubs'} on #{listed_some(trees, 5)} #{ready.size == 1 ? 'was' : 'were'} not grafted before bark closed: move #{ready.size == 1 ? 'it' : 'them'} to #{following} under Plan." if following > season
+
         "#{number_word(ready.size)} #{ready.size == 1 ? 'stub is' : 'stubs are'} waiting on #{listed_some(trees, 5)}; log each one as soon as it is set."
       end
 
