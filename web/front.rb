@@ -75,8 +75,7 @@ module Vestry
       post "/begin" do
         reading = Contracts::OrchardSettings.new(units: "metric").read(params, Front.first_facts)
         try(reading, ->(wrong) { erb :"front/begin", locals: { reading: wrong } }) do |v|
-          made = Deeds::BeginOrchard.call({ name: v[:name], latitude: v[:latitude], longitude: v[:longitude], time_zone: v[:time_zone], grazing: v[:grazing], wind_from_deg: v[:wind_from] && v[:wind_from] % 360,
-                                            reach_mm: v[:reach], units: v[:units], school: v[:school] }, account: account)
+          made = Deeds::BeginOrchard.call(Contracts::OrchardSettings.facts(v), account: account)
           notice "#{made.name} is begun, and you are its steward."
           redirect "/o/#{made.slug}/survey"
         end

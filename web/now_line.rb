@@ -192,7 +192,7 @@ module Vestry
       def graft
         season = orchard.season.name_of(@today)
         ready = Records::Reading.waiting_stubs(orchard, season).select(&:complete?)
-        return (orchard.grafts_dataset.where(hidden_at: nil, grafted_on: orchard.season.span(season)).empty? ? "No stub is ready to be grafted in #{season}: plan limbs first, each with its cut, method and variety." : "No stub is waiting in #{season}: everything planned is grafted.") if ready.empty?
+        return (Records::Reading.grafting_days(orchard, orchard.season.span(season)).empty? ? "No stub is ready to be grafted in #{season}: plan limbs first, each with its cut, method and variety." : "No stub is waiting in #{season}: everything planned is grafted.") if ready.empty?
 
         trees = ready.map { |each| each.limb.tree.label }.uniq
         following = orchard.season_to_plan(@today)

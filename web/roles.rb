@@ -8,6 +8,8 @@ module Vestry
       STEWARD_WRITES = %w[plan varieties settings rulebook people].freeze
       # Decisions among what grafters write.
       STEWARD_DECIDES = [%r{\A/o/[^/]+/repair/\d+/course\z}, %r{\A/o/[^/]+/files/orchard\z}].freeze
+      # Files of tables that hold a steward's decisions.
+      STEWARD_FILES = %w[varieties wood_promises plans plan_limbs plan_sites].freeze
       # Read by stewards alone.
       STEWARD_READS = [%r{\A/o/[^/]+/people/(outbox|invites)}, %r{\A/o/[^/]+/files/orchard/}].freeze
 

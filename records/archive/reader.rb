@@ -37,14 +37,26 @@ module Vestry
 
         private
 
-        # Every reference was found among the rows read with it, so the database need not look each up
-        # again, row by row; where it may be told so. What it would have marked beside them is marked here.
+        # Keys are looked up in one pass over each table instead of row by row, where the database may be
+        # told so. What it would have marked beside them is marked here.
         def at_once
           return yield unless DB["SELECT rolsuper FROM pg_roles WHERE rolname = current_user"].get
 
           DB.run("SET LOCAL session_replication_role = replica; SET LOCAL synchronous_commit = off; SET LOCAL work_mem = '128MB'; SET LOCAL maintenance_work_mem = '256MB'")
           yield
+          Tables.all.each { |table| check_keys(table) }
           DB.run("INSERT INTO cares (graft_id, orchard_id, valid_until) SELECT id, orchard_id, '-infinity' FROM grafts WHERE orchard_id = #{@orchard.id}; SET LOCAL session_replication_role = origin")
+        end
+
+        # Rows that point at what is not there, or at another tree's: a limb's parent stands on its own tree.
+        def check_keys(table)
+          DB.foreign_key_list(table.table).each do |key|
+            mine, theirs = key[:columns], key[:key]
+            match = mine.zip(theirs).map { |own, other| "r.\"#{other}\" = t.\"#{own}\"" }.join(" AND ")
+            given = mine.map { |own| "t.\"#{own}\" IS NOT NULL" }.join(" AND ")
+            broken = DB["SELECT 1 FROM #{table.table} t WHERE t.orchard_id = #{@orchard.id} AND #{given} AND NOT EXISTS (SELECT 1 FROM #{DB.literal(key[:table])} r WHERE #{match}) LIMIT 1"].first
+            raise Unreadable, "#{table.name}.csv: a line's #{(mine - [:orchard_id]).map { |column| table.header(column) }.join(' and ')} do not belong together" if broken
+          end
         end
 
         def facts

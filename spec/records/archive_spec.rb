@@ -97,6 +97,11 @@ RSpec.describe Vestry::Records::Archive do
     expect(read.varieties.map(&:name)).to include("Skylark Russet")
   end
 
+  it "refuses rows that do not belong together, though each is there" do
+    expect { read_changed("limbs.csv") { |text| text.sub(/^D1 A1,D1,D1 A,/, "D1 A1,D1,A1 A,") } }.to raise_error(described_class::Unreadable, /limbs.csv: a line's tree and parent do not belong together/)
+    expect(Vestry::Records::Orchard.count).to eq 0
+  end
+
   it "says that a zip is none" do
     Dir.mktmpdir do |folder|
       File.binwrite("#{folder}/no.zip", "not a zip")

@@ -84,4 +84,17 @@ RSpec.describe "Out of here and in again" do
     send_to("/you/tokens/revoke", token: Vestry::Records::ApiToken.first.id)
     expect(Vestry::Records::ApiToken.account(shown)).to be_nil
   end
+
+  it "takes a steward's tables from a steward alone" do
+    file = -> { Rack::Test::UploadedFile.new(StringIO.new("name,species\nNew One,apple\n"), "text/csv", original_filename: "v.csv") }
+    bring = ->(table) { get("/o/#{here.slug}/files") && post("/o/#{here.slug}/files", kind: "table", table: table, file: file.call, authenticity_token: token) }
+    clear_cookies
+    enter person("Tam Grafter", grafter: here)
+    bring.call("varieties")
+    expect([last_response.status, last_response.body]).to match [422, /Only a steward brings in varieties/]
+    kept = Vestry::Deeds::BringIn.preview(here, "varieties", "v.csv", "name,species\nNew One,apple\n".b, by: "Orla", today: World::TODAY)
+    get "/o/#{here.slug}/files/#{kept.id}"
+    post "/o/#{here.slug}/files/#{kept.id}/begin", authenticity_token: token
+    expect([kept.reload.state, Vestry::Records::Variety.where(orchard_id: here.id, name: "New One").count]).to eq ["previewed", 0]
+  end
 end

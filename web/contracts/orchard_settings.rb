@@ -10,6 +10,11 @@ module Vestry
         lengths reach: "fork"
         columns reach_mm: :reach, wind_from_deg: :wind_from
 
+        # What was read, as an orchard keeps it.
+        def self.facts(values)
+          { **values.slice(:name, :latitude, :longitude, :time_zone, :grazing, :units, :school), wind_from_deg: values[:wind_from] && values[:wind_from] % 360, reach_mm: values[:reach] }
+        end
+
         params do
           required(:name).filled(:string, max_size?: 80)
           required(:latitude).filled(:float, gteq?: -90.0, lteq?: 90.0)

@@ -13,6 +13,11 @@ module Vestry
                                         exports: Records::Export.of(orchard) }
           end
 
+          # What a steward decides is not decided by a file of someone else's.
+          def may_bring(kind)
+            raise Deeds::Refused, file: ["Only a steward brings in #{kind.tr('_', ' ')}."] if Roles::STEWARD_FILES.include?(kind) && !may?("steward")
+          end
+
           def import! = Records::Import.first(orchard_id: orchard.id, id: params["id"].to_i.clamp(0, 2_147_483_647)) || raise(Records::Missing)
         end
 
@@ -22,6 +27,7 @@ module Vestry
           upload = params["file"].is_a?(Hash) ? params["file"] : {}
           file = upload["tempfile"] || upload[:tempfile]
           kind = params["kind"] == "table" ? params["table"].to_s : params["kind"].to_s
+          may_bring(kind)
           import = Deeds::BringIn.preview(orchard, kind, upload["filename"] || upload[:filename], file&.read(Deeds::BringIn::MOST_BYTES + 1), by: actor, today: today)
           redirect to("files", "/#{import.id}")
         rescue Deeds::Refused => e
@@ -64,6 +70,7 @@ module Vestry
 
         post "/:id/undo" do
           import = import!
+          may_bring(import.kind)
           Deeds::BringIn.undo(import, by: actor)
           notice "#{import.file_name} was taken back."
           redirect to("files", "/#{import.id}")
@@ -88,6 +95,7 @@ module Vestry
 
         post "/:id/begin" do
           import = import!
+          may_bring(import.kind)
           Deeds::BringIn.begin(import)
           redirect to("files", "/#{import.id}")
         rescue Deeds::Refused => e

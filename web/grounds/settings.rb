@@ -21,9 +21,7 @@ module Vestry
         post "/" do
           reading = read(Contracts::OrchardSettings, standing)
           try(reading, ->(wrong) { show(wrong) }) do |v|
-            Deeds::SettleOrchard.call(orchard, { name: v[:name], latitude: v[:latitude], longitude: v[:longitude], time_zone: v[:time_zone], grazing: v[:grazing],
-                                                 wind_from_deg: v[:wind_from] && v[:wind_from] % 360, reach_mm: v[:reach], units: v[:units], school: v[:school] },
-                                      by: actor, version: v[:version])
+            Deeds::SettleOrchard.call(orchard, Contracts::OrchardSettings.facts(v), by: actor, version: v[:version])
             notice "The orchard's settings are kept."
             redirect to("settings")
           end
