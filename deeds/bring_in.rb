@@ -63,7 +63,7 @@ module Vestry
       def self.undo(import, by:)
         raise Refused, file: ["It is not in, or was taken back already."] unless import.state == "done" && import.undone_at.nil?
 
-        return Records::TableFile.take_back(import, by: by) { |why| raise Refused, file: [why] } if Records::TableFile::KINDS.include?(import.kind)
+        return TakeBack.call(import, by: by) if Records::TableFile::KINDS.include?(import.kind)
 
         model = import.kind == "limbs" ? Records::Limb : Records::Tree
         rows = model.in_sight.where(orchard_id: import.orchard_id, import_id: import.id)

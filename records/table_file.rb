@@ -36,38 +36,6 @@ module Vestry
       end
       UNASKED = %i[version created_at client_key hidden_at].freeze
 
-      # Takes back the rows a file brought, while nothing was done to them since and nothing else
-      # points at them; out of sight where rows can be, else away.
-      #
-      # @yield [String] why not
-      def self.take_back(import, by:)
-        table = Archive::Tables.named(import.kind)
-        ids = DB[:import_rows].where(import_id: import.id).select_map(:row_id)
-        return yield("Its rows have no number of their own, so they are not told from others now.") if ids.empty? && !table.id?
-
-        rows = DB[table.table].where(orchard_id: import.orchard_id, id: ids)
-        return yield("Some of its rows were changed since: they stay.") if DB[:history].where(orchard_id: import.orchard_id, table_name: table.table.to_s, row_id: ids).exclude(action: "add").any?
-        return yield("Other rows point at some of these now: they stay.") if pointed_at?(table, ids)
-
-        DB.transaction do
-          hides = DB[table.table].columns.include?(:hidden_at)
-          hides ? rows.update(hidden_at: Time.now.utc) : rows.delete
-          ids.each_slice(1000) { |some| DB[:history].multi_insert(some.map { |id| { orchard_id: import.orchard_id, table_name: table.table.to_s, row_id: id, action: "hide", who: by, why: "#{import.file_name} was taken back" } }) }
-          import.update(undone_at: Time.now.utc)
-          DB[:history].insert(orchard_id: import.orchard_id, table_name: "imports", row_id: import.id, action: "hide", who: by, before: Sequel.pg_jsonb({ "file" => import.file_name, "lines" => ids.size }))
-        end
-      end
-
-      def self.pointed_at?(table, ids)
-        Archive::Tables.all.any? do |other|
-          other.refs.select { |_, file| file == table.name }.keys.any? do |column|
-            rows = DB[other.table].where(column => ids)
-            (DB[other.table].columns.include?(:hidden_at) ? rows.where(hidden_at: nil) : rows).any?
-          end
-        end
-      end
-      private_class_method :pointed_at?
-
       # @return [Array<Fate>]
       # @raise [Unreadable]
       def fates
