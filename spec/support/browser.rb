@@ -4,8 +4,9 @@ require "capybara/rspec"
 require "capybara/cuprite"
 
 Capybara.register_driver(:chromium) do |app|
+  browser = %w[chromium-headless-shell chromium].map { |name| "/usr/bin/#{name}" }.find { |path| File.executable?(path) }
   flags = %w[no-sandbox disable-gpu disable-quic no-first-run disable-background-networking disable-component-update disable-sync]
-  Capybara::Cuprite::Driver.new(app, window_size: [1280, 800], process_timeout: 30, timeout: 20, browser_path: "/usr/bin/chromium",
+  Capybara::Cuprite::Driver.new(app, window_size: [1280, 800], process_timeout: 30, timeout: 60, browser_path: browser,
                                      js_errors: true, browser_options: flags.to_h { |flag| [flag, nil] })
 end
 
@@ -15,7 +16,7 @@ RSpec.configure do |config|
     Capybara.app ||= Vestry::Web::Stack.build
     Capybara.server = :puma, { Silent: true }
     Capybara.current_driver = :chromium
-    Capybara.default_max_wait_time = 5
+    Capybara.default_max_wait_time = 15
   end
   config.after(:each, type: :feature) { Capybara.use_default_driver }
 end
