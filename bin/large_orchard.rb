@@ -1,6 +1,6 @@
 # frozen_string_literal: true
 
-# An orchard of 20,000 trees, six limbs each, 100,000 grafts of five seasons and ten visits to each,
+# An orchard of 20,000 trees, six limbs each, 100,000 grafts of five seasons and a million visits to them,
 # the same every time, written straight into the tables.
 module LargeOrchard
   module_function
@@ -22,7 +22,7 @@ module LargeOrchard
         (ARRAY['Orla Finch', 'Tam Reddaway', 'Ines Wood', 'Bram Hale'])[1 + l.tree_id % 4], 'stretch-tape', 'wax', 'wax-only' FROM limbs l WHERE l.orchard_id = #{place.id} AND l.tag < 'F';
       INSERT INTO observations (orchard_id, graft_id, seen_on, buds, callus, longest_shoot_mm, verdict, seen_by)
       SELECT #{place.id}, g.id, g.grafted_on + 12 * k, CASE WHEN k < 2 THEN 'asleep' WHEN g.id % 9 = 0 THEN 'dead' ELSE 'leafing' END, 'some', CASE WHEN k > 2 AND g.id % 9 <> 0 THEN 60 * k END,
-        CASE WHEN k = 3 THEN CASE WHEN g.id % 9 = 0 THEN 'failed' ELSE 'took' END END, g.grafter FROM grafts g, generate_series(1, 10) k WHERE g.orchard_id = #{place.id} AND g.grafted_on + 12 * k <= '2026-05-18';
+        CASE WHEN k = 3 THEN CASE WHEN g.id % 9 = 0 THEN 'failed' ELSE 'took' END END, g.grafter FROM grafts g, generate_series(1, 12) k WHERE g.orchard_id = #{place.id} AND g.grafted_on + 12 * k <= '2026-05-18';
       INSERT INTO tallies (orchard_id, graft_id, season, tallied_on, alive, growth_mm, above_mm, below_mm, open_a_mm, open_b_mm, tallied_by)
       SELECT #{place.id}, g.id, y, make_date(y, 10, 4), g.id % 9 <> 0, 700 - g.id % 300, 18, 22, greatest(0, 52 - 11 * (y - extract(year FROM g.grafted_on))), greatest(0, 48 - 11 * (y - extract(year FROM g.grafted_on))), g.grafter
         FROM grafts g, generate_series(2020, 2025) y WHERE g.orchard_id = #{place.id} AND y >= extract(year FROM g.grafted_on);

@@ -39,7 +39,7 @@ module Vestry
       # The season a grafting day belongs to, named by the year its spring falls in.
       #
       # @return [Integer]
-      def name_of(date) = (year_start(date) >> (@southern ? 4 : 2)).year
+      def name_of(date) = date.year + (date.month < first_month ? 0 : 1) - (@southern ? 1 : 0)
 
       # The working year of a season by its name.
       #

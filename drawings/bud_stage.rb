@@ -13,6 +13,15 @@ module Vestry
       attr_reader :stage
 
       def svg = Page.render("bud_stage", self)
+
+      # Where a page shows the same stages many times: drawn once, and pointed at.
+      def self.sheet(stages)
+        drawn = stages.map { |stage| %(<symbol id="bud-#{stage}" viewBox="0 0 #{SIZE} #{SIZE}">#{new(stage).svg[/<svg[^>]*>(.*)<\/svg>/m, 1]}</symbol>) }
+        %(<svg class="drawing bud-stage visually-hidden" aria-hidden="true">#{drawn.join}</svg>)
+      end
+
+      def again = %(<svg class="drawing bud-stage" viewBox="0 0 #{SIZE} #{SIZE}" aria-hidden="true"><use href="#bud-#{stage}"/></svg>)
+
       def size = SIZE
       def at?(*stages) = stages.include?(stage)
     end

@@ -31,7 +31,7 @@ module Vestry
       # Whether bark lifts on its tree, until when, and how much wood of its variety there is.
       def slip
         @slip ||= begin
-          spring = Spring.new(@orchard, today)
+          spring = @orchard.spring(today)
           opens = spring.of_trees([graft.limb.tree]).first.opens_on
           closes = spring.closes_on(@species)
           sticks = Cellar.new(@orchard, today).for_stubs(season: @orchard.season.name_of(today)).select { |bundle| bundle.variety_id == graft.variety_id }.sum(&:left)
@@ -50,7 +50,7 @@ module Vestry
 
       def measured_base? = graft.tallies.any?(&:above_mm)
       def hold = Core::Tend::Union.hold(@book.book("methods").dig(graft.technique, "kin"), CoreValues.closure(graft)[:closed_share], @book)
-      def gust_ms = SiteWeather.new(@orchard, today).usual_gust || @book.value("care.figures.gale_ms").to_f
+      def gust_ms = @gust_ms ||= @orchard.weather(today).usual_gust || @book.value("care.figures.gale_ms").to_f
 
       def wind(weeks_at = weeks, base: base_mm)
         Core::Tend::Wind.reckon({ weeks: [weeks_at, 0].max, base_diameter_mm: base, gust_ms: gust_ms, leaf_width_mm: @book.value("reckoning.union.leaf_width").fetch(@species, 70), hold: hold }, rulebook: @book)
@@ -80,7 +80,7 @@ module Vestry
         wood = Stick.where(graft_id: graft.id).first&.bundle
         age = wood && Cellar.new(@orchard, graft.grafted_on).keep(wood).age
         Core::Tend::Cause.reckon(
-          { species: @species, grafted_on: graft.grafted_on, failed_on: died, weather: SiteWeather.new(@orchard, today).days(graft.grafted_on - 30, died), bark_slip: graft.bark_slip, cover: graft.cover,
+          { species: @species, grafted_on: graft.grafted_on, failed_on: died, weather: @orchard.weather(today).days(graft.grafted_on - 30, died), bark_slip: graft.bark_slip, cover: graft.cover,
             wood_life_left: age && age[:life_left_share], wood_warm_hours: age && age[:warm_degree_hours], moved_early: visits.any? { |each| %w[swelling leafing].include?(each.buds) && each.seen_on < care[:knit_on] },
             had_grown: visits.any? { |each| each.verdict == "took" || (each.longest_shoot_mm || 0) > @book.value("cause.figures.grown") }, seal_cracked: visits.any? { |each| %w[cracked gone].include?(each.seal_state) }, wrap_loose: visits.any? { |each| each.wrap_state == "loose" },
             tape_biting: visits.any? { |each| each.wrap_state == "biting" }, pests: visits.any? { |each| each.pests && each.pests != "none" }, in_reach: in_reach?, **day_mates }, rulebook: @book

@@ -19,6 +19,14 @@ module Vestry
 
       MEASURES = %i[length_mm fork_mm bearing_deg rise_deg].freeze
 
+      # Tells the limbs of a tree of each other, so that nobody asks again who grows from whom.
+      def self.join_up(tree, limbs)
+        by_id = limbs.to_h { |limb| [limb.id, limb] }
+        limbs.each { |limb| limb.associations.update(tree: tree, children: []) }
+        limbs.each { |limb| limb.associations[:parent] = by_id[limb.parent_id] if limb.parent_id.nil? || by_id.key?(limb.parent_id) }
+        limbs.each { |limb| by_id[limb.parent_id]&.children&.push(limb) }
+      end
+
       def label = "#{tree.label} #{tag}"
 
       def measured?(name) = !self[name].nil?

@@ -8,6 +8,17 @@ module Vestry
       one_to_many :varieties, order: :name
       one_to_many :grafts
 
+      # The orchard a page or a job is about, as one object for all its rows.
+      def self.at_hand = Thread.current[:vestry_orchard]
+
+      def hold
+        before = Orchard.at_hand
+        Thread.current[:vestry_orchard] = self
+        yield
+      ensure
+        Thread.current[:vestry_orchard] = before
+      end
+
       # Height in mm below which each animal eats what it reaches, by the rulebook's browse lines.
       def browse_mm = rulebook.value("site.browse.#{grazing}")
 
@@ -22,6 +33,10 @@ module Vestry
 
       # Weather read for its grafts, by the day taken to be today.
       def climates = @climates ||= {}
+
+      # Its weather and its spring as they are known on a day, each read once.
+      def weather(today) = (@weather ||= {})[today] ||= SiteWeather.new(self, today)
+      def spring(today) = (@springs ||= {})[today] ||= Spring.new(self, today)
 
       # What took here, by the day taken to be today.
       def success(today) = (@success ||= {})[today] ||= OwnSuccess.new(self, today)
@@ -51,9 +66,7 @@ module Vestry
         trees = trees_dataset.where(id: ids, hidden_at: nil).eager(limbs: { grafts: %i[observations tallies] }).all
         trees.each do |tree|
           tree.associations[:orchard] = self
-          by_id = tree.limbs.to_h { |limb| [limb.id, limb] }
-          tree.limbs.each { |limb| limb.associations.update(orchard: self, tree: tree, parent: by_id[limb.parent_id], children: []) }
-          tree.limbs.each { |limb| limb.parent&.children&.push(limb) }
+          tree.limbs.each { |limb| limb.associations[:orchard] = self }
         end
       end
 
@@ -82,6 +95,12 @@ module Vestry
       def varieties_in_sight = varieties_dataset.where(hidden_at: nil).all
 
       private
+
+      # Read again, nothing it knew before holds.
+      def _refresh(dataset)
+        @climates = @weather = @springs = @success = @species = @rows = nil
+        super
+      end
 
       def find!(table, id)
         number = Integer(id.to_s, 10, exception: false)

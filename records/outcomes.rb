@@ -115,7 +115,7 @@ module Vestry
       end
 
       def warmth(day)
-        @means ||= SiteWeather.new(@orchard, @today).days(Date.new(2000, 1, 1)).to_h { |each| [each[:date], (each[:min_c] + each[:max_c]) / 2] }
+        @means ||= @orchard.weather(@today).days(Date.new(2000, 1, 1)).to_h { |each| [each[:date], (each[:min_c] + each[:max_c]) / 2] }
         days, known, step = %w[early_days early_known warmth_step].map { |name| @orchard.rulebook.value("reckoning.take.#{name}") }
         means = (day...(day + days)).filter_map { |each| @means[each] }
         return "not recorded" if means.size < known

@@ -25,9 +25,12 @@ module Vestry
 
       LATEST = 2_000
 
-      # The first tree, in walking order, of which no limb is surveyed, among the latest that were added.
-      def bare_tree(orchard)
+      # The first tree, in walking order, of which no limb is surveyed: of one row, or among the latest
+      # that were added.
+      def bare_tree(orchard, row: nil)
         limb = DB[:limbs].where(Sequel[:limbs][:tree_id] => Sequel[:trees][:id], hidden_at: nil).limit(1).select(Sequel.as(1, :one))
+        return Tree.in_sight.where(Sequel[:trees][:orchard_id] => orchard.id, row: row).left_join(limb.lateral.as(:limb), true).where(Sequel[:limb][:one] => nil).order(:number).select_all(:trees).first if row
+
         Tree.in_sight.where(Sequel[:trees][:orchard_id] => orchard.id).order(Sequel.desc(:id)).limit(LATEST).from_self(alias: :trees).left_join(limb.lateral.as(:limb), true).where(Sequel[:limb][:one] => nil).order(:row, :number).select_all(:trees).first
       end
 

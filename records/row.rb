@@ -13,6 +13,15 @@ module Vestry
       end
 
       def hidden? = !hidden_at.nil?
+
+      private
+
+      # The orchard at hand is not asked for again.
+      def load_associated_objects(opts, ...)
+        at_hand = Orchard.at_hand if opts[:name] == :orchard && !associations.include?(:orchard)
+        associations[:orchard] = at_hand if at_hand && at_hand.id == orchard_id
+        super
+      end
     end
   end
 end

@@ -44,7 +44,7 @@ module Vestry
         from = @orchard.season.bark_day(1, day)
         spring = (@springs ||= {})[[base_c, from]] ||= begin
           span = all_days.select { |each| each[:date] >= from && each[:date] < from + 300 }
-          sums = running(base_c, span)
+          sums = PastSprings.running(base_c, span)
           span.each_with_index.to_h { |each, i| [each[:date], [sums[i], i + 1]] }
         end
         sum, kept = spring[day]
@@ -69,39 +69,20 @@ module Vestry
         @whole_years ||= all_days.group_by { |each| (each[:date] << (month - 1)).year }.values.select { |year| year.size > 300 }
       end
 
-      # Past springs, each its days from the biofix on; the present one is left out.
+      # What its weather up to a little after today is known by: where this is the same, so is what
+      # follows from it.
+      def mark = @mark ||= DB[:weather_days].where(orchard_id: @orchard.id).where(Sequel[:day] <= @today + 12).select { [max(:day), count(Sequel.lit("*")), sum(:max_c), sum(:min_c)] }.first.values.join("/")
+
+      # Past springs; the present one is left out.
       #
-      # @return [Array<Array<Hash>>] oldest first
-      def years
-        @years ||= begin
-          month = @orchard.southern? ? 8 : 2
-          last = @orchard.season.name_of(@today)
-          all = all_days.group_by { |each| each[:date].year }
-          (all.keys.min.to_i..last - 1).filter_map do |year|
-            spring = [*all[year], *(all[year + 1] if @orchard.southern?)].select { |each| each[:date] >= Date.new(year, month, 1) && each[:date] < Date.new(year, month, 1) + 240 }
-            spring if spring.size >= LEAST_DAYS
-          end
-        end
+      # @return [PastSprings]
+      def past
+        @past ||= PastSprings.kept([@orchard.id, @orchard.southern?, @orchard.season.name_of(@today), @today, mark]) { PastSprings.new(past_springs) }
       end
 
-      # Degree-days from the biofix to a calendar day, the mean over past years; nil without any.
-      def usual_dd(base_c, month_day)
-        sums = years.filter_map do |year|
-          index = year.index { |each| each[:date].strftime("%m-%d") == month_day }
-          running(base_c, year)[index] if index
-        end
-        sums.empty? ? nil : sums.sum / sums.size
-      end
-
-      # The day of each past spring on which so many degree-days had gathered.
-      #
-      # @return [Array<Date>] a year that never got there is left out
-      def reached(base_c, degree_days)
-        years.filter_map do |year|
-          index = running(base_c, year).index { |sum| Core::Near.at_least?(sum, degree_days) }
-          year[index][:date] if index
-        end
-      end
+      def years = past.years
+      def usual_dd(base_c, month_day) = past.usual_dd(base_c, month_day)
+      def reached(base_c, degree_days) = past.reached(base_c, degree_days)
 
       # Expected frost loss of a variety's flowers here, from its usual bloom and the past years.
       #
@@ -121,13 +102,15 @@ module Vestry
 
       def all_days = @all_days ||= days(Date.new(1990, 1, 1))
 
-      def running(base_c, year)
-        return [] if year.empty?
-
-        @running ||= {}
-        @running[[base_c, year.first[:date], year.size]] ||= begin
-          sum = 0.0
-          Core::Slip::DegreeDays.call(days: year, base_c: base_c)[:daily].map { |each| sum += each }
+      # Each past spring's days from the biofix on, oldest first.
+      def past_springs
+        month = @orchard.southern? ? 8 : 2
+        last = @orchard.season.name_of(@today)
+        all = all_days.group_by { |each| each[:date].year }
+        (all.keys.min.to_i..last - 1).filter_map do |year|
+          from = Date.new(year, month, 1)
+          spring = [*all[year], *(all[year + 1] if @orchard.southern?)].select { |each| each[:date] >= from && each[:date] < from + 240 }
+          spring if spring.size >= LEAST_DAYS
         end
       end
     end

@@ -18,7 +18,7 @@ module Vestry
         @orchard = orchard
         @today = today
         @book = orchard.rulebook
-        @weather = SiteWeather.new(orchard, today)
+        @weather = orchard.weather(today)
       end
 
       def season = @season ||= @orchard.season.name_of(@today)
@@ -153,8 +153,7 @@ module Vestry
 
       # What the kept forecast was made from; it stands while this is the same.
       def mark
-        @mark ||= [DB[:weather_days].where(orchard_id: @orchard.id).where(Sequel[:day] <= @today + 12).select { [max(:day), count(Sequel.lit("*")), sum(:max_c)] }.first.values.join("/"),
-                   DB[:phenology_seen].where(orchard_id: @orchard.id, hidden_at: nil).max(:id), @orchard.version].join("|")
+        @mark ||= [@weather.mark, DB[:phenology_seen].where(orchard_id: @orchard.id, hidden_at: nil).max(:id), @orchard.version].join("|")
       end
 
       def kept(species)

@@ -14,7 +14,7 @@ module Vestry
         @today = today
         @season = season
         @book = orchard.rulebook
-        @spring = Spring.new(orchard, today)
+        @spring = orchard.spring(today)
         @weather = @spring.weather
       end
 

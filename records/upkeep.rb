@@ -193,7 +193,7 @@ module Vestry
           rows.select_map([:graft_id, *columns]).each_with_object({}) { |(id, *row), all| (all[id] ||= []) << row }
         end
 
-        def climate = @climate ||= (@orchard.climates[@today] ||= Core::Tend::Climate.new(SiteWeather.new(@orchard, @today).days(@today - SPAN - 40), @book))
+        def climate = @climate ||= (@orchard.climates[@today] ||= Core::Tend::Climate.new(@orchard.weather(@today).days(@today - SPAN - 40), @book))
 
         def care(graft)
           lost = [graft[:lost_on], graft[:written_off]].compact.select { |day| day <= @today }.min

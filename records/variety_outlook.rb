@@ -14,7 +14,7 @@ module Vestry
         @orchard = orchard
         @trees = trees
         @today = today
-        @weather = SiteWeather.new(orchard, today)
+        @weather = orchard.weather(today)
       end
 
       # Every variety of the register that could be thought of here, best lasting first.

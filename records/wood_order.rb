@@ -110,7 +110,7 @@ module Vestry
         species = @orchard.species & Core::Rulebook.shipped.species_names if species.empty?
         return [] if species.empty?
 
-        weather = SiteWeather.new(@orchard, @today)
+        weather = @orchard.weather(@today)
         species.flat_map { |name| weather.reached(@book.value("species.#{name}.slip_base"), @book.value("species.#{name}.slip_dd") * @book.value("reckoning.wood.stir_share")) }
       end
 

@@ -8,7 +8,7 @@ module Vestry
       attr_reader :wound, :today
 
       # @param spring [Spring] may be shared by many wounds
-      def initialize(wound, today, spring: Spring.new(wound.orchard, today))
+      def initialize(wound, today, spring: wound.orchard.spring(today))
         @wound = wound
         @today = today
         @orchard = wound.orchard
@@ -21,7 +21,7 @@ module Vestry
       # @return [Array<WoundReading>]
       def self.all(orchard, today, most: 300)
         wounds = Wound.in_sight.where(orchard_id: orchard.id).where(Sequel[:found_on] <= today).eager(:tree, :scions, :visits, :tasks_done).reverse_order(:found_on).limit(most).all
-        spring = Spring.new(orchard, today)
+        spring = orchard.spring(today)
         wounds.each { |wound| wound.associations[:orchard] = wound.tree.associations[:orchard] = orchard }
         wounds.map { |wound| new(wound, today, spring: spring) }.sort_by.with_index { |each, i| [each.settled? ? 2 : (each.repaired? ? 1 : 0), each.triage[:rank], each.triage[:days_left] || 9999, -each.share, i] }
       end

@@ -44,7 +44,7 @@ module Vestry
         end
 
         env["PATH_INFO"] = place[3] || "/"
-        station.call(env)
+        env["vestry.orchard"].hold { station.call(env) }
       end
 
       def sign_in_first(env)

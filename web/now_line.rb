@@ -167,7 +167,7 @@ module Vestry
       end
 
       def weather
-        last = Records::SiteWeather.new(orchard, @today).known_to
+        last = orchard.weather(@today).known_to
         return "No weather is kept here yet: bring in a station's record." unless last
 
         last >= @today - 2 ? "The weather is known to #{day(last)}." : "The weather is known only to #{day(last)}: forecasts rest on past years since then."

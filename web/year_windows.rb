@@ -22,7 +22,7 @@ module Vestry
       # When bark slips, from the first species' likely day to the last one's closing; it fades in from
       # the forecast's 10 to its 90 per cent date.
       def slip(orchard, _season, today)
-        spring = Records::Spring.new(orchard, today)
+        spring = orchard.spring(today)
         return [] if spring.species.empty?
 
         told = spring.species.map { |species| spring.of_species(species) }

@@ -45,14 +45,21 @@ module Vestry
         # Units of each day, for limits in °C and what a cover adds.
         #
         # @return [Array<Float>]
-        def self.daily(days, limits, offset_c) = days.map { |day| day_units(day, offset_c, limits) }
+        def self.daily(days, limits, offset_c) = days.map { |day| of_day(day, limits, offset_c) }
 
-        def self.day_units(day, offset, limits)
-          mean = (day[:min_c] + day[:max_c]) / 2
+        # Units of one day.
+        #
+        # @return [Float] 0..1
+        def self.of_day(day, limits, offset_c)
+          mean = (day[:min_c] + day[:max_c]) / 2 + offset_c
           swing = (day[:max_c] - day[:min_c]) / 2
-          (0..23).sum { |hour| rate(mean + offset + swing * Math.cos(2 * Math::PI * (hour - 15) / 24), limits) } / 24
+          HOURS.sum { |share, hours| hours * rate(mean + swing * share, limits) } / 24
         end
-        private_class_method :day_units
+
+        # How far of the swing each hour lies from the mean, and how many hours do: as many before the
+        # warmest as after it.
+        HOURS = (0..12).map { |from_warmest| [Math.cos(2 * Math::PI * from_warmest / 24), [0, 12].include?(from_warmest) ? 1 : 2] }.freeze
+        private_constant :HOURS
       end
     end
   end

@@ -13,7 +13,7 @@ module Vestry
           @days = days.sort_by { |day| day[:date] }
           @dates = @days.map { |day| day[:date] }
           @rulebook = rulebook
-          @sums = {}
+          @units = {}
           @figures = Hash.new { |known, name| known[name] = rulebook.value("care.figures.#{name}") }
         end
 
@@ -78,24 +78,23 @@ module Vestry
           ends = (@dates.bsearch_index { |date| date > today } || @dates.size)
           return nil if start >= ends
 
-          sums = sums(species, offset)
+          units = units(species, offset)
           wanted = @rulebook.value("species.#{species}.callus_units")
-          before = sums[start]
-          at = (start...ends).bsearch { |i| Near.at_least?(sums[i + 1] - before, wanted) }
+          gathered = 0.0
+          at = (start...ends).find { |i| Near.at_least?(gathered += units[i], wanted) }
           return { on: @dates[at], basis: "temperature", share: 1.0 } if at
 
-          gathered = sums[ends] - before
           recent = [@figures["recent_days"], ends - start].min
-          pace = (sums[ends] - sums[ends - recent]) / recent
+          pace = (ends - recent...ends).sum { |i| units[i] } / recent
           return nil unless pace.positive?
 
           { on: @dates[ends - 1] + Near.ceil((wanted - gathered) / pace), basis: "temperature-so-far", share: gathered / wanted }
         end
 
-        # Callus units gathered before each day, over all of them.
-        def sums(species, offset)
-          limits = @rulebook.value("species.#{species}.callus_limits")
-          @sums[[limits, offset]] ||= Slip::Callus.daily(@days, limits.map(&:to_f), offset).each_with_object([0.0]) { |units, sums| sums << sums.last + units }
+        # Callus units of each day by its place, reckoned when first asked for.
+        def units(species, offset)
+          limits = @rulebook.value("species.#{species}.callus_limits").map(&:to_f)
+          @units[[limits, offset]] ||= Hash.new { |known, i| known[i] = Slip::Callus.of_day(@days[i], limits, offset) }
         end
       end
     end

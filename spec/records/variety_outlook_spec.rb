@@ -46,6 +46,7 @@ RSpec.describe Vestry::Records::VarietyOutlook do
         Vestry::DB[:weather_days].insert(orchard_id: here.id, day: day, min_c: cold, max_c: 15.0)
       end
     end
+    here.refresh
     frost = line.frost
     expect(frost[:years].size).to eq 6
     expect(frost[:years].map { |year| year[:loss].positive? }).to eq [false, false, false, true, false, false]

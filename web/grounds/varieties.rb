@@ -14,7 +14,7 @@ module Vestry
           def one(variety, reading: nil, promise: nil)
             standing = variety.values.merge(Contracts::Variety::DAYS.to_h { |name| [name, spoken_day(variety[name])] })
             erb :"varieties/one", locals: { variety: variety, reading: reading || Contracts::Variety.blank(standing), promise: promise || Contracts::Promise.blank(season: orchard.season_to_plan(today)),
-                                            frost: Records::SiteWeather.new(orchard, today).frost(variety), places: Records::Reading.where_stands(variety), now: NowLine.new(orchard, today).varieties(orchard.varieties_in_sight) }
+                                            frost: orchard.weather(today).frost(variety), places: Records::Reading.where_stands(variety), now: NowLine.new(orchard, today).varieties(orchard.varieties_in_sight) }
           end
 
           def columns(v)

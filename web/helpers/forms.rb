@@ -6,7 +6,7 @@ module Vestry
       # Fields that say what is allowed, keep what was typed, and show what is wrong beside it.
       module Forms
         def csrf_field
-          token = Rack::Protection::AuthenticityToken.token(env["rack.session"])
+          token = @csrf_token ||= Rack::Protection::AuthenticityToken.token(env["rack.session"])
           %(<input type="hidden" name="authenticity_token" value="#{token}">)
         end
 

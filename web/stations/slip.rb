@@ -18,7 +18,7 @@ module Vestry
             erb :"slip/walk", locals: { row: row, told: spring.of_trees(trees), wrong: wrong, rows: orchard.rows, come_back: Records::ComeBack.new(orchard, today, windows), now: line.walk(row, spring.of_trees(trees)) }
           end
 
-          def weather_page(errors: {}) = erb(:"slip/weather", locals: { errors: errors, days: Records::SiteWeather.new(orchard, today).then { |weather| weather.days(today - 30) + weather.forecast.reject { |day| day[:date] < today } }, now: line.weather })
+          def weather_page(errors: {}) = erb(:"slip/weather", locals: { errors: errors, days: orchard.weather(today).then { |weather| weather.days(today - 30) + weather.forecast.reject { |day| day[:date] < today } }, now: line.weather })
 
           def crew(wrong: nil)
             plan = Records::CrewPlan.new(orchard, today, windows: windows, board: board)
