@@ -73,7 +73,7 @@ module Vestry
         def name(table)
           joins = named_by(table).map { |column, file| join(column, file) }.join(" ")
           DB.run("CREATE TEMP TABLE names_#{table.name} ON COMMIT DROP AS SELECT id, key || CASE WHEN n > 1 THEN ' #' || n ELSE '' END AS key FROM " \
-                 "(SELECT t.id, k.key, row_number() OVER (PARTITION BY k.key ORDER BY t.id) AS n FROM #{table.table} t JOIN (SELECT t.id, (#{table.key})::text AS key FROM #{table.table} t #{joins} WHERE t.orchard_id = #{@orchard.id}) k ON k.id = t.id) named")
+                 "(SELECT t.id, k.key, row_number() OVER (PARTITION BY k.key ORDER BY t.id) AS n FROM #{table.table} t JOIN (SELECT t.id, (#{table.key})::text COLLATE \"C\" AS key FROM #{table.table} t #{joins} WHERE t.orchard_id = #{@orchard.id}) k ON k.id = t.id) named")
           DB.run("CREATE UNIQUE INDEX ON names_#{table.name} (id)")
           DB.run("ANALYZE names_#{table.name}")
         end
