@@ -122,7 +122,7 @@ module Vestry
           headers = stage(table)
           index(table) if table.key
           columns = table.columns.select { |column, _| headers.include?(table.header(column)) }
-          check(table, columns)
+          check(table, columns.select { |column, _| optional?(table, column) })
           check_choices(table, columns)
           write(table, columns)
           # What comes next asks for these rows, which the database has not counted yet.
@@ -134,11 +134,13 @@ module Vestry
           raise Unreadable, "#{table.name}.csv line #{empty}, column “key”: is empty" if empty
 
           DB.transaction(savepoint: true) { DB.run("CREATE UNIQUE INDEX ON in_#{table.name} (key)") }
-          DB.run("ANALYZE in_#{table.name}")
         rescue Sequel::UniqueConstraintViolation
           twice = DB["SELECT line, key FROM (SELECT line, key, row_number() OVER (PARTITION BY key ORDER BY line) AS n FROM in_#{table.name}) k WHERE n > 1 ORDER BY line LIMIT 1"].first
           raise Unreadable, "#{table.name}.csv line #{twice[:line]}, column “key”: “#{twice[:key]}” stands twice"
         end
+
+        # A reference that leads nowhere leaves its column empty; where that may be, it has to be looked for.
+        def optional?(table, column) = DB.schema(table.table).to_h[column][:allow_null]
 
         # References that lead nowhere, with their place.
         def check(table, columns)
@@ -167,6 +169,7 @@ module Vestry
         def write(table, columns)
           DB.transaction(savepoint: true) { DB.run(insertion(table, columns)) }
         rescue Sequel::DatabaseError => e
+          check(table, columns)
           raise Unreadable, place(table, columns) || "#{table.name}.csv: #{e.message.lines.first(2).map { |line| line.sub(/\A(PG::\w+: ERROR:|DETAIL:)\s*/, '').strip }.join(' ')}"
         end
 
