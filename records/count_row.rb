@@ -33,7 +33,7 @@ module Vestry
         rows = orchard.rows.size
         return ROWS if rows <= ROWS
 
-        [TREES * rows / [DB[:trees].where(orchard_id: orchard.id, hidden_at: nil).count, 1].max, ROWS].max
+        [TREES * rows / [orchard.tree_count, 1].max, ROWS].max
       end
 
       # The latest graft on each standing limb that is not recorded as lost.
@@ -75,26 +75,13 @@ module Vestry
 
       # Those that are counted, or lived when last seen.
       def read
-        rows = self.class.standing(@orchard).where(Sequel[:trees][:row] => @name).order(Sequel[:trees][:number], Sequel[:limbs][:tag]).limit(MOST)
-                   .left_join(last(:tallies, :season, true).select(:tallied_on, :alive).lateral.as(:told), true)
-                   .left_join(last(:observations, :seen_on, Sequel.|(Sequel.~(verdict: nil), Sequel.~(buds: nil))).select(:seen_on, :verdict, :buds).lateral.as(:seen), true)
-        rows.select(Sequel[:grafts][:id], Sequel[:trees][:number], Sequel[:limbs][:tag], counted.as(:counted), lost.as(:lost)).all.filter_map do |row|
+        rows = Fate.beside(self.class.standing(@orchard).where(Sequel[:trees][:row] => @name)).order(Sequel[:trees][:number], Sequel[:limbs][:tag]).limit(MOST)
+        rows.select(Sequel[:grafts][:id], Sequel[:trees][:number], Sequel[:limbs][:tag], counted.as(:counted), Fate.lost.as(:lost)).all.filter_map do |row|
           Line.new(id: row[:id], label: "#{@name}#{row[:number]} #{row[:tag]}", counted: row[:counted]) if row[:counted] || !row[:lost]
         end
       end
 
-      def last(table, day, what)
-        DB[table].where(Sequel[table][:graft_id] => Sequel[:grafts][:id], hidden_at: nil).where(what).order(Sequel.desc(day), Sequel.desc(:id)).limit(1)
-      end
-
       def counted = DB[:tallies].where(graft_id: Sequel[:grafts][:id], hidden_at: nil, season: @season).select(1).exists
-
-      # By whichever came later, the count or the visit.
-      def lost
-        by_visit = Sequel.|({ Sequel[:seen][:verdict] => "failed" }, { Sequel[:seen][:buds] => "dead" })
-        by_count = Sequel.|({ Sequel[:seen][:seen_on] => nil }, Sequel[:told][:tallied_on] >= Sequel[:seen][:seen_on])
-        Sequel.case([[Sequel.&(Sequel.~(Sequel[:told][:tallied_on] => nil), by_count), Sequel.~(Sequel[:told][:alive])]], by_visit)
-      end
     end
   end
 end

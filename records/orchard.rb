@@ -76,6 +76,8 @@ module Vestry
       # The names of its rows, in order, as many as a page can offer.
       def rows = @rows ||= Distinct.values(trees_dataset.where(hidden_at: nil), :row, most: 400)
 
+      def tree_count = @tree_count ||= trees_dataset.where(hidden_at: nil).count
+
       # The trees of a row, in walking order.
       def trees_of_row(row, most: 500) = trees_dataset.where(hidden_at: nil, row: row.to_s[0, 40]).order(:number).limit(most).all
 
@@ -98,7 +100,7 @@ module Vestry
 
       # Read again, nothing it knew before holds.
       def _refresh(dataset)
-        @climates = @weather = @springs = @success = @species = @rows = nil
+        @climates = @weather = @springs = @success = @species = @rows = @tree_count = nil
         super
       end
 

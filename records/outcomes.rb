@@ -64,37 +64,18 @@ module Vestry
 
       # Grafts with the last word on each, in few questions however many there are.
       def facts
-        told = made.from_self(alias: :grafts).join(:limbs, id: :limb_id).join(:trees, id: :tree_id).join(:varieties, id: Sequel[:grafts][:variety_id]).cross_join(seen.lateral.as(:seen)).cross_join(counted_last.lateral.as(:counted))
-                   .select(Sequel[:grafts][:id], :grafted_on, :technique, :stub_mm, :sticks, :grafter, :wrap, :lost_on, Sequel[:trees][:species], Sequel[:varieties][:name].as(:variety), Sequel[:seen][:said].as(:verdict),
-                           Sequel[:counted][:alive], Sequel[:counted][:sticks_alive], take.as(:take))
+        told = Fate.beside(made.from_self(alias: :grafts).join(:limbs, id: :limb_id).join(:trees, id: :tree_id).join(:varieties, id: Sequel[:grafts][:variety_id]), today: @today)
+                   .select(Sequel[:grafts][:id], :grafted_on, :technique, :stub_mm, :sticks, :grafter, :wrap, Sequel[:trees][:species], Sequel[:varieties][:name].as(:variety), Sequel[:counted][:sticks_alive], Fate.lost(today: @today).as(:lost), take.as(:take))
         told.from_self.order(Sequel.desc(:grafted_on), Sequel.desc(:id))
       end
 
-      # What visits said of it: whether it ever took, and the last word. Gathered, not searched for, so that
-      # each graft costs one look along the index.
-      def seen
-        DB[:observations].where(of_graft(:observations)).where(Sequel[:seen_on] <= @today)
-                         .select(Sequel.function(:bool_or, { verdict: "took" }).as(:took), last_word("CASE WHEN verdict = 'failed' OR buds = 'dead' THEN 'failed' ELSE verdict END", "seen_on", "verdict IS NOT NULL OR buds = 'dead'").as(:said))
-      end
-
-      def counted_last
-        DB[:tallies].where(of_graft(:tallies)).where(Sequel[:tallied_on] <= @today)
-                    .select(Sequel.function(:bool_or, :alive).as(:lived), last_word("alive", "tallied_on", "true").as(:alive), last_word("sticks_alive", "tallied_on", "true").as(:sticks_alive))
-      end
-
-      def of_graft(table) = { Sequel[table][:graft_id] => Sequel[:grafts][:id], Sequel[table][:hidden_at] => nil }
-      def last_word(what, day, where) = Sequel.lit("(array_agg(#{what} ORDER BY #{day} DESC, id DESC) FILTER (WHERE #{where}))[1]")
-
-      # Whether it ever took: what took and was blown out later took, and was lost. NULL while nobody knows.
-      def take
-        Sequel.case([[Sequel.|(Sequel[:seen][:took], Sequel[:counted][:lived]), true], [Sequel.|(Sequel[:lost_on] <= @today, { Sequel[:seen][:said] => "failed" }), false]], Sequel[:counted][:alive])
-      end
+      # Whether it ever took; NULL while nobody knows.
+      def take = Sequel.case([[Fate.took, true], [Fate.lost(today: @today), false]], nil)
 
       def stub(row)
         take = row[:take]
         book = Core::Rulebook.shipped
-        dead = row[:lost_on] || row[:alive] == false || row[:verdict] == "failed"
-        { take: take, lost_later: take && !dead.nil? && dead != false, sticks: row[:sticks], sticks_alive: row[:sticks_alive] && [row[:sticks_alive], row[:sticks]].min, method: book.book("methods").dig(row[:technique], "name"), species: row[:species], technique: row[:technique], variety: row[:variety], grafter: row[:grafter],
+        { take: take, lost_later: take && row[:lost], sticks: row[:sticks], sticks_alive: row[:sticks_alive] && [row[:sticks_alive], row[:sticks]].min, method: book.book("methods").dig(row[:technique], "name"), species: row[:species], technique: row[:technique], variety: row[:variety], grafter: row[:grafter],
           season: @orchard.season.name_of(row[:grafted_on]), week: "from #{(row[:grafted_on] - row[:grafted_on].cwday + 1).strftime('%-d %b')}", stub: size(row[:stub_mm].to_f), wrap: book.book("schools").dig("points", "wrap", "choices", row[:wrap], "name"),
           wood: wood_age(row), weather: warmth(row[:grafted_on]) }
       end

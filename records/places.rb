@@ -27,11 +27,13 @@ module Vestry
         SQL
       end
 
-      # The rectangle all trees of an orchard lie in: west, south, east, north, in metres.
+      # The rectangle all trees of an orchard lie in: west, south, east, north, in metres; and how many
+      # they are.
+      #
+      # @return [Array(Array<Float>, Integer)]
       def extent(orchard)
-        row = DB[:trees].where(orchard_id: orchard.id, hidden_at: nil)
-                          .select { [min(:map_x).as(:west), min(:map_y).as(:south), max(:map_x).as(:east), max(:map_y).as(:north)] }.first
-        row.values.any?(&:nil?) ? [0.0, 0.0, 10.0, 10.0] : row.values
+        *sides, trees = DB[:trees].where(orchard_id: orchard.id, hidden_at: nil).get { [min(:map_x).as(:west), min(:map_y).as(:south), max(:map_x).as(:east), max(:map_y).as(:north), count(Sequel.lit("*")).as(:trees)] }
+        [sides.any?(&:nil?) ? [0.0, 0.0, 10.0, 10.0] : sides, trees]
       end
 
       # @param window [Array(Float, Float, Float, Float)] west, south, east, north

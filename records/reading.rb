@@ -36,21 +36,22 @@ module Vestry
 
       # The state of each of these trees.
       def tree_states(orchard_id, ids)
-        trees = DB[:trees].where(orchard_id: orchard_id, id: ids)
-        %w[planned grafted trouble].each_with_object(Hash.new("open")) do |state, states|
-          in_state(orchard_id, trees, state, within: ids).select_map(:id).each { |id| states[id] = state }
-        end
+        states = Hash.new("open")
+        Plan.where(orchard_id: orchard_id, superseded_at: nil, hidden_at: nil, tree_id: ids).select_map(:tree_id).each { |id| states[id] = "planned" }
+        latest_grafts(orchard_id, within: ids).group(Sequel[:limbs][:tree_id]).select_map([Sequel[:limbs][:tree_id], Sequel.function(:bool_or, Fate.lost(as: :latest)).as(:lost)])
+                                              .each { |id, lost| states[id] = lost ? "trouble" : "grafted" }
+        states
       end
 
       # Limbs whose latest graft was lost.
-      def lost(orchard_id, within: nil)
+      def lost(orchard_id, within: nil) = latest_grafts(orchard_id, within: within).where(Fate.lost(as: :latest))
+
+      # Limbs that were ever grafted, each with the last word on its latest graft.
+      def latest_grafts(orchard_id, within: nil)
         latest = DB[:grafts].where(Sequel[:grafts][:limb_id] => Sequel[:limbs][:id], hidden_at: nil).order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(1).select(:id, :lost_on)
-        said = { tallies: { alive: false }, observations: { verdict: "failed" } }.map do |table, what|
-          DB[table].where(Sequel[table][:graft_id] => Sequel[:latest][:id], hidden_at: nil).where(what).select(1).limit(1).exists
-        end
-        limbs = Limb.where(Sequel[:limbs][:orchard_id] => orchard_id)
+        limbs = DB[:limbs].where(Sequel[:limbs][:orchard_id] => orchard_id)
         limbs = limbs.where(tree_id: within) if within
-        limbs.cross_join(latest.lateral.as(:latest)).where(Sequel.|(Sequel.~(Sequel[:latest][:lost_on] => nil), *said))
+        Fate.beside(limbs.cross_join(latest.lateral.as(:latest)), as: :latest)
       end
 
       # Grafts that were made and are not recorded as lost: their limbs are not worked again.

@@ -15,7 +15,7 @@ module Vestry
 
       # @param trees [Integer, nil] how many stand here, where it was counted already
       def survey(trees: nil)
-        trees ||= orchard.trees_dataset.where(hidden_at: nil).count
+        trees ||= orchard.tree_count
         bare = Records::Reading.bare_tree(orchard)
         return "No tree stands here yet: add the first one." if trees.zero?
         return "#{bare.label} has no limbs surveyed yet; #{counted(trees, 'tree')} stand here." if bare

@@ -32,7 +32,7 @@ module Vestry
 
       def map = @map ||= Drawings::OrchardMap.new(window, trees: drawn, states: states, heaps: heaps, rows: rows)
 
-      def count = @count ||= filtered.count
+      def count = @count ||= filters.empty? ? extent.last : filtered.count
       def in_window = @in_window ||= moved? ? Records::Places.inside(filtered, window).count : count
       def listed = @listed ||= Records::Places.inside(filtered, window).order(:row, :number).limit(MOST_LISTED).all
       def states = @states ||= Records::Reading.tree_states(orchard.id, (drawn + listed).map(&:id).uniq)
@@ -57,10 +57,12 @@ module Vestry
         value if value&.finite? && value.abs < 1e6
       end
 
+      def extent = @extent ||= Records::Places.extent(orchard)
+
       # Everything there is, with a margin, in the drawing's own shape.
       def whole
         @whole ||= begin
-          west, south, east, north = Records::Places.extent(orchard)
+          west, south, east, north = extent.first
           wide = [east - west + EDGE * 2, (north - south + EDGE * 2) * Drawings::OrchardMap::WIDTH / Drawings::OrchardMap::HEIGHT, 60.0].max
           middle = (west + east) / 2
           [middle - wide / 2, south - EDGE, middle + wide / 2, north + EDGE]

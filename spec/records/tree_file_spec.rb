@@ -73,6 +73,6 @@ RSpec.describe Vestry::Records::Places do
     tree(here, row: "C", number: 1)
     described_class.settle(here)
     expect(here.trees_dataset.order(:row).select_map(%i[map_x map_y])).to eq [[10.0, 20.0], [10.0, 0.0], [0.0, -6.0]]
-    expect(described_class.extent(here)).to eq [0.0, -6.0, 10.0, 20.0]
+    expect(described_class.extent(here)).to eq [[0.0, -6.0, 10.0, 20.0], 3]
   end
 end
