@@ -140,6 +140,9 @@ RSpec.describe "The curves and small drawings" do
     expect(cards.map { |card| card.root["aria-label"] }.uniq.size).to eq 5
     stages = Vestry::Records::PhenologySeen::STAGES.keys.map { |stage| svg(Vestry::Drawings::BudStage.new(stage).svg).to_s }
     expect(stages.uniq.size).to eq 6
+    sheet = svg(Vestry::Drawings::BudStage.sheet(%w[dormant green]))
+    expect(sheet.css("symbol.bud-stage").map { |each| each["id"] }).to eq %w[bud-dormant bud-green]
+    expect(svg(Vestry::Drawings::BudStage.new("green").again).at_css("use")["href"]).to eq "#bud-green"
     drawn = Vestry::Core::Rulebook.shipped.book("steps")["mistakes"].values.flatten.filter_map { |words| Vestry::Drawings::Mistake.for(words) }
     expect(drawn.map(&:kind).uniq).to match_array %w[on-bark too-deep touching upside-down]
     drawn.each { |each| expect(svg(each.svg).root["aria-label"]).to eq each.words }

@@ -7,7 +7,6 @@ module Vestry
       module Frame
         STATIONS = { "survey" => "Survey", "plan" => "Plan", "wood" => "Wood", "slip" => "Slip",
                      "graft" => "Graft", "tend" => "Tend", "tally" => "Tally" }.freeze
-        UNBUILT = [].freeze
 
         def to(station, path = "") = "/o/#{orchard.slug}/#{station}#{path}"
         def station = request.script_name.split("/").last

@@ -1,0 +1,42 @@
+# frozen_string_literal: true
+
+RSpec.describe Vestry::Records::PastSprings do
+  let(:here) { orchard }
+
+  # Ten degrees above the base from 1 February on, every day of a spring.
+  def spring(year, warm: 15.0)
+    (Date.new(year, 2, 1)..Date.new(year, 7, 1)).each { |day| Vestry::DB[:weather_days].insert(orchard_id: here.id, day: day, min_c: warm, max_c: warm) }
+  end
+
+  def weather(today = World::TODAY) = Vestry::Records::SiteWeather.new(here, today)
+
+  it "says when so much warmth had gathered in each spring, and how much had by a day" do
+    spring(2024)
+    spring(2025, warm: 10.0)
+    expect(weather.reached(5, 100.0)).to eq [Date.new(2024, 2, 10), Date.new(2025, 2, 20)]
+    expect(weather.usual_dd(5, "02-10")).to be_within(1e-9).of(75.0)
+    expect(weather.reached(5, 1e6)).to eq []
+  end
+
+  it "is read once while the weather stays, and anew when a day of it changes" do
+    spring(2024)
+    first = weather.past
+    expect(weather.past).to equal first
+    Vestry::DB[:weather_days].where(orchard_id: here.id, day: Date.new(2024, 2, 1)).update(min_c: 14.0)
+    expect(weather.past).not_to equal first
+    expect(weather.reached(5, 100.0)).to eq [Date.new(2024, 2, 11)]
+  end
+
+  it "leaves out the present spring, and knows none of another orchard" do
+    spring(2026)
+    expect(weather.years).to eq []
+    expect(weather(Date.new(2027, 5, 1)).years.size).to eq 1
+    expect(Vestry::Records::SiteWeather.new(orchard, Date.new(2027, 5, 1)).years).to eq []
+  end
+
+  it "keeps no more than a few" do
+    made = Array.new(described_class::MOST + 1) { |i| described_class.kept([:trial, i]) { described_class.new([]) } }
+    expect(described_class.kept([:trial, 0]) { :anew }).to eq :anew
+    expect(described_class.kept([:trial, described_class::MOST]) { :anew }).to equal made.last
+  end
+end
