@@ -7,7 +7,6 @@ RSpec.describe "Surveying" do
 
   before { sign_in person(steward: here) }
 
-  def now = find("h1.now").text
   def tags = all("svg.elevation a.tag text").map(&:text)
 
   def bare_tree
@@ -16,7 +15,7 @@ RSpec.describe "Surveying" do
 
   it "adds a row, then surveys a whole tree from limb lines, drawn as they are typed" do
     visit "/o/#{here.slug}/survey"
-    expect(now).to include("No tree stands here yet")
+    expect(page).to have_css("h1.now", text: "No tree stands here yet")
     click_link "Add trees"
     fill_in "Row", with: "c"
     fill_in "Number", with: "5"
@@ -107,7 +106,7 @@ RSpec.describe "Surveying" do
       visit "/o/#{here.slug}/files"
       attach_file "File", trees
       click_button "Read it"
-      expect(now).to include("2 lines of 3 cannot be read")
+      expect(page).to have_css("h1.now", text: "2 lines of 3 cannot be read")
       expect(all(".reads .bad").map(&:text)).to match [/line 3, F2: column species: “oak” is not known/, /line 4, F3: column height_mm: “tall” is not a number/]
       expect(page).to have_no_button("Bring in")
 
@@ -118,7 +117,7 @@ RSpec.describe "Surveying" do
       expect(page).to have_css("td", text: "is added", count: 2)
       expect(here.trees_dataset.count).to eq 0
       click_button "Bring in 2 lines"
-      expect(now).to include("All 2 lines of trees.csv are in")
+      expect(page).to have_css("h1.now", text: "All 2 lines of trees.csv are in")
 
       limbs = File.join(folder, "limbs.csv")
       File.write(limbs, "tree,tag,parent,girth_mm,bearing_deg\nF1,A,,210,90\nF1,A1,A,80,120\n")
@@ -127,7 +126,7 @@ RSpec.describe "Surveying" do
       choose "limbs (CSV)"
       click_button "Read it"
       click_button "Bring in 2 lines"
-      expect(now).to include("All 2 lines of limbs.csv are in")
+      expect(page).to have_css("h1.now", text: "All 2 lines of limbs.csv are in")
     end
     side = here.trees_dataset.first(number: 1).limbs.find { |each| each.tag == "A1" }
     expect(side.parent.tag).to eq "A"
