@@ -53,7 +53,7 @@ RSpec.describe "One limb, from survey to its first autumn" do
     choose "it took"
     fill_in "Longest shoot", with: "6 cm"
     click_button "Record this visit"
-    expect(find(".state").text).to eq "growing"
+    expect(page).to have_css(".state", exact_text: "growing")
     expect(page).to have_no_content("Open it if nothing moves")
 
     on "2026-10-04"
@@ -64,6 +64,7 @@ RSpec.describe "One limb, from survey to its first autumn" do
     fill_in "And across it", with: "43"
     click_button "Keep this tally"
 
+    expect(page).to have_css(".story li", text: "Autumn tally")
     story = all(".story li").map(&:text)
     expect(story.map { |line| line[/Surveyed|Grafted|It took|Autumn tally/] }).to eq ["Surveyed", "Grafted", "It took", "Autumn tally"]
     expect(page).to have_css("svg.elevation .limb.grafted.chosen .shoot", count: 2)
