@@ -13,7 +13,7 @@ RSpec.describe "Bad input is answered at its field" do
       fill_in "Girth", with: girth
       fill_in "Damage", with: "<script>alert(1)</script>"
       click_button "Keep these measures"
-      expect(find(".field.wrong .error").text).to include(words)
+      expect(page).to have_css(".field.wrong .error", text: words)
       expect([find_field("Girth").value, find_field("Damage").value]).to eq [girth, "<script>alert(1)</script>"]
       expect(bare.reload.girth_mm).to be > 100
     end

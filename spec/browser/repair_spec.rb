@@ -78,7 +78,7 @@ RSpec.describe "A stripped trunk" do
     choose "full"
     all("fieldset.fate").each { |set| set.find("label.choice", text: set.text.include?("Scion 4") ? "dead" : "alive").click }
     click_button "Record it"
-    expect(find(".now").text).to match(/C10 holds: \d+ of \d+ scions live, and they carry \d+ % of the wound/)
+    expect(page).to have_css(".now", text: /C10 holds: \d+ of \d+ scions live, and they carry \d+ % of the wound/)
     expect(page).to have_css(".story li", minimum: 6)
     expect(page).to have_css(".story li", text: /14 May 2026.*Holds: 8 of 9 live and carry \d+ %\./m).and have_css(".story li", text: /20 May 2027.*Holds: \d+ of 10 live/m)
 

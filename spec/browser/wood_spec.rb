@@ -60,13 +60,13 @@ RSpec.describe "Wood, from a plan to a match" do
     find("select[aria-label='total is in']").select("jug")
     fill_in "Strength wanted, % of the active ingredient", with: "0.2"
     click_button "Reckon it", match: :first
-    expect(find(".answer").text).to include("88.9 ml")
+    expect(page).to have_css(".answer", text: "88.9 ml")
     fill_in "Product put in", with: "2"
     find("select[aria-label='product is in']").select("cup")
     fill_in "Into so much water", with: "2"
     find("select[aria-label='water is in']").select("jug")
     within("section[aria-labelledby='mixed-h']") { click_button "Reckon it" }
-    expect(find(".answer").text).to include("0.90 %").and include("Near enough")
+    expect(page).to have_css(".answer", text: "0.90 %").and have_css(".answer", text: "Near enough")
     fill_in "Product put in", with: "lots"
     within("section[aria-labelledby='mixed-h']") { click_button "Reckon it" }
     expect(page).to have_content("“lots” is not a number")
