@@ -21,25 +21,56 @@ module Vestry
           number :kerf_mm, unit: "mm", least: 0, default: 10.0, help: "lost between two scions of one shoot"
         end
 
-        # Longest scion first, each from the shortest rest that holds it (best fit, longest first: at
-        # most about a fifth more shoots than the least possible). A shoot too thin or too thick to
-        # bridge with is left out.
+        # So many ways of cutting are tried before the best so far stands.
+        TRIES = 4_000
+        private_constant :TRIES
+
+        # As many scions as the shoots hold: longest first, each from the shortest rest that holds it; where
+        # that leaves one without, other ways of cutting are searched through. A shoot too thin or too thick
+        # to bridge with is left out.
         #
         # @return [Hash] +cuts+ (each +shoot+ and +scions+, +left_mm+), +missing+ (ids), +missing_mm+, +unfit+ (shoot ids)
         def self.call(scions:, shoots:, kerf_mm: 10.0, rulebook: Rulebook.shipped)
           low, high = rulebook.value("methods.bridge.scion_works")
-          fit, unfit = shoots.partition { |shoot| shoot[:diameter_mm].nil? || Near.within?(shoot[:diameter_mm], low, high) }
-          rests = fit.map { |shoot| { shoot: shoot[:id], left_mm: shoot[:length_mm], scions: [] } }
-          missing = []
-          scions.sort_by.with_index { |scion, i| [-scion[:length_mm], i] }.each do |scion|
-            rest = rests.select { |each| Near.at_least?(each[:left_mm], scion[:length_mm]) }.min_by { |each| each[:left_mm] }
-            next missing << scion unless rest
-
-            rest[:scions] << scion[:id]
-            rest[:left_mm] = [rest[:left_mm] - scion[:length_mm] - kerf_mm, 0.0].max
+          sound, unfit = shoots.partition { |shoot| shoot[:diameter_mm].nil? || Near.within?(shoot[:diameter_mm], low, high) }
+          wanted = scions.sort_by.with_index { |scion, i| [-scion[:length_mm], i] }
+          places = cut(wanted.map { |scion| scion[:length_mm] }, sound.map { |shoot| shoot[:length_mm] }, kerf_mm)
+          cuts = sound.each_with_index.map do |shoot, place|
+            own = wanted.zip(places).filter_map { |scion, at| scion if at == place }
+            { shoot: shoot[:id], left_mm: own.inject(shoot[:length_mm]) { |left, scion| rest(left, scion[:length_mm], kerf_mm) }, scions: own.map { |scion| scion[:id] } }
           end
-          { cuts: rests.reject { |each| each[:scions].empty? }, missing: missing.map { |each| each[:id] }, missing_mm: missing.sum(0.0) { |each| each[:length_mm] }, unfit: unfit.map { |each| each[:id] } }
+          missing = wanted.zip(places).filter_map { |scion, at| scion unless at }
+          { cuts: cuts.reject { |each| each[:scions].empty? }, missing: missing.map { |each| each[:id] }, missing_mm: missing.sum(0.0) { |each| each[:length_mm] }, unfit: unfit.map { |each| each[:id] } }
         end
+
+        # Where each length is cut from, by place; nil for one that is missing.
+        def self.cut(lengths, shoots, kerf)
+          best = nil
+          fewest = lengths.size + 1
+          tries = 0
+          search = lambda do |places, left, missing|
+            next if missing + sure_to_miss(lengths.drop(places.size), left) >= fewest || (tries += 1) > TRIES
+            next (best, fewest = places, missing) if places.size == lengths.size
+
+            length = lengths[places.size]
+            holding = left.each_index.select { |at| Near.at_least?(left[at], length) }.sort_by { |at| [left[at], at] }
+            holding.uniq { |at| left[at] }.each do |at|
+              search.call(places + [at], left.dup.tap { |all| all[at] = rest(all[at], length, kerf) }, missing)
+            end
+            search.call(places + [nil], left, missing + 1)
+          end
+          search.call([], shoots, 0)
+          best
+        end
+
+        # How many of these, longest first, go without even if no rest were ever too short.
+        def self.sure_to_miss(lengths, left)
+          wood = left.sum
+          lengths.size - lengths.reverse.take_while { |length| Near.at_least?(wood, length) && (wood -= length) }.size
+        end
+
+        def self.rest(left, length, kerf) = [left - length - kerf, 0.0].max
+        private_class_method :cut, :sure_to_miss, :rest
       end
     end
   end

@@ -46,6 +46,38 @@ RSpec.describe "shoots", :core do
     expect(answer.values_at(:missing, :missing_mm)).to eq [[1], 200.0]
   end
 
+  it "finds the way of cutting that serves all, where the tightest rest does not" do
+    answer = shoots([600, 500, 500, 500], [[1000, 9], [1100, 9]], kerf_mm: 0)
+    expect(answer).to include(missing: [], missing_mm: 0.0)
+    expect(answer[:cuts].to_h { |each| [each[:shoot], each[:scions]] }).to eq("S0" => [1, 2], "S1" => [0, 3]).or eq("S0" => [2, 3], "S1" => [0, 1])
+  end
+
+  # Every way of cutting there is.
+  def most_served(scions, left, kerf)
+    return 0 if scions.empty?
+
+    ways = left.each_index.select { |at| left[at] >= scions[0] - 1e-9 }.map { |at| 1 + most_served(scions.drop(1), left.dup.tap { |all| all[at] -= scions[0] + kerf }, kerf) }
+    [most_served(scions.drop(1), left, kerf), *ways].max
+  end
+
+  it "serves as many as any way of cutting does, and with more wood never fewer" do
+    chance = Random.new(11)
+    60.times do
+      scions = Array.new(1 + chance.rand(6)) { 100 + 50 * chance.rand(9) }
+      wood = Array.new(1 + chance.rand(3)) { 200 + 50 * chance.rand(20) }
+      missing = shoots(scions, wood.map { |mm| [mm, 9] }, kerf_mm: 10)[:missing]
+      expect([scions, wood, scions.size - missing.size]).to eq [scions, wood, most_served(scions, wood, 10)]
+      expect(shoots(scions, [*wood, 300].map { |mm| [mm, 9] }, kerf_mm: 10)[:missing].size).to be <= missing.size
+    end
+  end
+
+  it "cuts each scion once, and no more from a shoot than it is long" do
+    scions = Array.new(24) { |i| 180 + i * 7 % 110 }
+    answer = shoots(scions, Array.new(9) { |i| [420 + i * 31, 9] })
+    cut = answer[:cuts].flat_map { |each| each[:scions] }
+    expect((cut + answer[:missing]).sort).to eq scions.each_index.to_a
+    answer[:cuts].each { |each| expect(each[:scions].sum { |id| scions[id] } + 10 * (each[:scions].size - 1)).to be <= 420 + each[:shoot].delete("S").to_i * 31 }
+  end
   it "leaves out shoots that are too thin or too thick" do
     expect(shoots([100], [[400, 4], [400, 20]]).values_at(:missing, :unfit)).to eq [[0], %w[S0 S1]]
     expect(shoots([100], [[400, nil]])[:missing]).to eq []
