@@ -23,7 +23,7 @@ module Vestry
 
         rows = Outside::Thermometer.readings(store.thermometer, [from, now - 300 * 86_400].max, now).select { |_, celsius| KeepStore::PLAUSIBLE.cover?(celsius) }
         KeepStore.keep(store, rows)
-        Records::Store.where(id: store.id).update(answered_at: Time.now.utc, trouble: nil)
+        Records::Store.where(id: store.id).update(answered_at: Outside::Clock.now, trouble: nil)
       rescue Outside::Thermometer::Silent => e
         Records::Store.where(id: store.id).update(trouble: e.message)
       end

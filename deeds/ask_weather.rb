@@ -23,7 +23,7 @@ module Vestry
           # What was forecast and is past is replaced by what was measured; what is measured is never
           # replaced by a forecast.
           KeepWeather.keep(orchard, seen.map { |day| day.merge(forecast: false) } + ahead.map { |day| day.merge(forecast: true) })
-          Records::Orchard.where(id: orchard.id).update(weather_answered_at: Time.now.utc, weather_trouble: nil)
+          Records::Orchard.where(id: orchard.id).update(weather_answered_at: Outside::Clock.now, weather_trouble: nil)
         end
         true
       rescue Outside::WeatherFeed::Silent => e

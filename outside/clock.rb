@@ -15,6 +15,11 @@ module Vestry
         set || (Settings.today && Date.iso8601(Settings.today)) || TZInfo::Timezone.get(time_zone).now.to_date
       end
 
+      # This moment; on a day that is set, as late in it as it is now.
+      #
+      # @return [Time] UTC
+      def now = Time.now.utc.then { |time| Settings.today ? Date.iso8601(Settings.today).then { |day| Time.utc(day.year, day.month, day.day, time.hour, time.min, time.sec) } : time }
+
       # The moment a wall clock there shows this time: when it shows it twice, the first.
       #
       # @param time [Time] as the clock shows it, whatever its own zone

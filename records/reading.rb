@@ -28,10 +28,10 @@ module Vestry
       # The first tree, in walking order, of which no limb is surveyed: of one row, or among the latest
       # that were added.
       def bare_tree(orchard, row: nil)
+        trees = Tree.in_sight.where(orchard_id: orchard.id)
+        trees = row ? trees.where(row: row) : trees.order(Sequel.desc(:id)).limit(LATEST)
         limb = DB[:limbs].where(Sequel[:limbs][:tree_id] => Sequel[:trees][:id], hidden_at: nil).limit(1).select(Sequel.as(1, :one))
-        return Tree.in_sight.where(Sequel[:trees][:orchard_id] => orchard.id, row: row).left_join(limb.lateral.as(:limb), true).where(Sequel[:limb][:one] => nil).order(:number).select_all(:trees).first if row
-
-        Tree.in_sight.where(Sequel[:trees][:orchard_id] => orchard.id).order(Sequel.desc(:id)).limit(LATEST).from_self(alias: :trees).left_join(limb.lateral.as(:limb), true).where(Sequel[:limb][:one] => nil).order(:row, :number).select_all(:trees).first
+        trees.from_self(alias: :trees).left_join(limb.lateral.as(:limb), true).where(Sequel[:limb][:one] => nil).order(:row, :number).select_all(:trees).first
       end
 
       # The state of each of these trees.

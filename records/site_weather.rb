@@ -6,6 +6,8 @@ module Vestry
     class SiteWeather
       # A year with fewer days than this after the biofix tells nothing of its spring.
       LEAST_DAYS = 120
+      # How long after the biofix a spring is followed.
+      SPRING_DAYS = 240
 
       # @param today [Date]
       def initialize(orchard, today)
@@ -104,14 +106,12 @@ module Vestry
 
       # Each past spring's days from the biofix on, oldest first.
       def past_springs
-        month = @orchard.southern? ? 8 : 2
-        last = @orchard.season.name_of(@today)
-        all = all_days.group_by { |each| each[:date].year }
-        (all.keys.min.to_i..last - 1).filter_map do |year|
-          from = Date.new(year, month, 1)
-          spring = [*all[year], *(all[year + 1] if @orchard.southern?)].select { |each| each[:date] >= from && each[:date] < from + 240 }
-          spring if spring.size >= LEAST_DAYS
+        season = @orchard.season
+        springs = all_days.group_by { |each| season.name_of(each[:date]) }.reject { |name, _| name >= season.name_of(@today) }.sort.map do |_, days|
+          from = season.bark_day(1, days.first[:date])
+          days.select { |each| each[:date] >= from && each[:date] < from + SPRING_DAYS }
         end
+        springs.select { |spring| spring.size >= LEAST_DAYS }
       end
     end
   end

@@ -34,6 +34,13 @@ RSpec.describe Vestry::Records::PastSprings do
     expect(Vestry::Records::SiteWeather.new(orchard, Date.new(2027, 5, 1)).years).to eq []
   end
 
+  it "follows a southern spring from August over the turn of the year" do
+    south = orchard(latitude: -38.0)
+    (Date.new(2024, 7, 1)..Date.new(2025, 5, 30)).each { |day| Vestry::DB[:weather_days].insert(orchard_id: south.id, day: day, min_c: 15, max_c: 15) }
+    springs = Vestry::Records::SiteWeather.new(south, Date.new(2026, 9, 1)).years
+    expect(springs.map { |days| [days.first[:date], days.last[:date]] }).to eq [[Date.new(2024, 8, 1), Date.new(2025, 3, 28)]]
+  end
+
   it "keeps no more than a few" do
     made = Array.new(described_class::MOST + 1) { |i| described_class.kept([:trial, i]) { described_class.new([]) } }
     expect(described_class.kept([:trial, 0]) { :anew }).to eq :anew

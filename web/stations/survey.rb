@@ -9,7 +9,8 @@ module Vestry
           def show(tree, limb, reading: nil, **forms)
             reading ||= Contracts::MeasureLimb.blank(limb ? standing(limb) : {})
             line = NowLine.new(orchard, today)
-            erb :"survey/tree", locals: { tree: tree, limb: limb, reading: reading, head: limb ? nil : Records::CoreValues.head(tree),
+            head = Records::CoreValues.head(tree) unless limb
+            erb :"survey/tree", locals: { tree: tree, limb: limb, reading: reading, head: head, bare: head && Records::Reading.bare_tree(orchard, row: tree.row),
                                           now: limb ? line.limb(limb) : line.tree(tree), one: forms[:one] || Contracts::NewLimb.blank(rise: 45, bearing: 0),
                                           site: forms[:site] || Contracts::NewSite.blank, typed: forms[:typed], reads: forms[:reads], asked: forms[:asked] }
           end

@@ -1,0 +1,61 @@
+# frozen_string_literal: true
+
+RSpec.describe "The orchard at hand", :database do
+  let(:here) { orchard }
+  let(:elsewhere) { orchard }
+  let(:standing) { tree(here) }
+
+  def found(model, row) = model.class[row.id]
+
+  it "is the one its rows give, and is let go of afterwards" do
+    made = limb(standing)
+    here.hold do
+      expect(found(standing, standing).orchard).to equal here
+      expect(found(made, made).tree.orchard).to equal here
+    end
+    expect(Vestry::Records::Orchard.at_hand).to be_nil
+    expect(found(standing, standing).orchard).not_to equal here
+    expect { here.hold { raise "it broke" } }.to raise_error("it broke")
+    expect(Vestry::Records::Orchard.at_hand).to be_nil
+  end
+
+  it "is never given by another orchard's rows" do
+    foreign = tree(elsewhere)
+    here.hold { expect(found(foreign, foreign).orchard.id).to eq elsewhere.id }
+    here.hold { elsewhere.hold { expect(found(foreign, foreign).orchard).to equal elsewhere } }
+  end
+
+  it "forgets what it knew when it is read again" do
+    expect([here.tree_count, here.rows, here.species, here.weather(World::TODAY).any?]).to eq [0, [], [], false]
+    tree(here, row: "K")
+    Vestry::DB[:weather_days].insert(orchard_id: here.id, day: World::TODAY - 1, min_c: 4, max_c: 12)
+    expect(here.tree_count).to eq 0
+    here.refresh
+    expect([here.tree_count, here.rows, here.species, here.weather(World::TODAY).any?]).to eq [1, ["K"], ["apple"], true]
+  end
+
+  it "tells the limbs of a tree of each other, without those out of sight" do
+    stem = limb(standing, "A")
+    branch = limb(standing, "A1", parent_id: stem.id)
+    limb(standing, "A2", parent_id: stem.id, hidden_at: Time.now)
+    limbs = Vestry::Records::Tree[standing.id].limbs
+    expect(limbs.map(&:tag)).to eq %w[A A1]
+    expect(limbs[0].children).to eq [limbs[1]]
+    expect(limbs[1].parent).to equal limbs[0]
+    expect(limbs[1].id).to eq branch.id
+    stem.update(hidden_at: Time.now)
+    expect(Vestry::Records::Tree[standing.id].limbs.first.parent.id).to eq stem.id
+  end
+
+  it "names the first tree of a row without limbs, and among all the first in walking order" do
+    limb(tree(here, row: "B", number: 1))
+    tree(here, row: "B", number: 3)
+    tree(here, row: "B", number: 2)
+    tree(here, row: "A", number: 9)
+    tree(here, row: "A", number: 1, hidden_at: Time.now)
+    expect(Vestry::Records::Reading.bare_tree(here, row: "B").label).to eq "B2"
+    expect(Vestry::Records::Reading.bare_tree(here).label).to eq "A9"
+    expect(Vestry::Records::Reading.bare_tree(here, row: "Z")).to be_nil
+    expect(Vestry::Records::Reading.bare_tree(elsewhere)).to be_nil
+  end
+end
