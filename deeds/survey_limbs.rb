@@ -25,6 +25,20 @@ module Vestry
         end
       end
 
+      # One limb, asked about where its measures are not likely.
+      #
+      # @param sure [Boolean] they are so, and were asked about
+      # @raise [Refused]
+      def self.one(tree, values, sure:, by:, today:)
+        why = impossible(tree, values)
+        raise Refused, fork: [why] if why
+
+        asked = sure ? [] : doubts(tree, values)
+        raise Refused, thicker_known: ["#{asked.join('; ')}: is that so?"] if asked.any?
+
+        call(tree, [values], by: by, today: today).first
+      end
+
       # Measures that are possible and not likely, in words: to be asked about, and kept when said again.
       #
       # @return [Array<String>]

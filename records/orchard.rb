@@ -53,6 +53,7 @@ module Vestry
       def bundle!(id) = find!(:bundles, id)
       def store!(id) = find!(:stores, id)
       def wound!(id) = find!(:wounds, id)
+      def stick!(id) = find!(:sticks, id)
 
       # The season whose work can still be planned: the present one until bark has closed.
       def season_to_plan(today)
@@ -91,6 +92,20 @@ module Vestry
         Reading.in_use(self).where(Sequel[:plan_limbs][:id] => id.to_i.clamp(0, 2_147_483_647)).first or raise Missing, "no such planned limb here"
       end
 
+      # A wish for many trees, and how far it is.
+      #
+      # @raise [Missing]
+      def pattern!(id) = Pattern.first(orchard_id: pk, id: id.to_i.clamp(0, 2_147_483_647)) || raise(Missing)
+
+      # A photo's picture.
+      #
+      # @param size [String] large or small
+      # @raise [Missing]
+      def picture(id, size)
+        photo = Photo.in_sight.first(orchard_id: pk, id: id.to_i.clamp(0, 2_147_483_647)) if %w[large small].include?(size)
+        Outside::PhotoStore.read((photo or raise Missing).image[size])
+      end
+
       # How long sticks are cut here, in mm, by the school's practice.
       def stick_mm = rulebook.value("reckoning.wood.stick_long").fetch(rulebook.practice("stick", school))
 
@@ -106,8 +121,8 @@ module Vestry
 
       def find!(table, id)
         number = Integer(id.to_s, 10, exception: false)
-        model = { trees: Tree, limbs: Limb, grafts: Graft, varieties: Variety, sites: Site, bundles: Bundle, stores: Store, wounds: Wound }.fetch(table)
-        row = model.in_sight.first(orchard_id: pk, id: number) if number && number.between?(1, 2_147_483_647)
+        model = { trees: Tree, limbs: Limb, grafts: Graft, varieties: Variety, sites: Site, bundles: Bundle, stores: Store, wounds: Wound, sticks: Stick }.fetch(table)
+        row = (model.respond_to?(:in_sight) ? model.in_sight : model).first(orchard_id: pk, id: number) if number && number.between?(1, 2_147_483_647)
         row or raise Missing, "no such #{table.to_s.chomp('s')} here"
       end
     end

@@ -75,7 +75,7 @@ module Vestry
         Contracts::Pattern.blank(rows: [params["row"].to_s], school: orchard.school, seasons: { "one" => 1, "two" => 2, "three" => 3 }.fetch(orchard.rulebook.practice("pace", orchard.school), 2))
       end
 
-      def pattern! = Records::Pattern.first(orchard_id: orchard.id, id: params["id"].to_i.clamp(0, 2_147_483_647)) || raise(Records::Missing)
+      def pattern! = orchard.pattern!(params["id"])
 
       def pattern_words(pattern)
         made = pattern.outcomes.count { |each| each["done"] }

@@ -1,22 +1,14 @@
 # frozen_string_literal: true
 
+require "dry/schema"
+Dry::Schema.load_extensions(:json_schema)
+
 module Vestry
   module Web
     module Api
       # The description of the interface, made from the tables' columns, the reckonings' contracts and
-      # the list of what may be written.
+      # the forms of what may be written.
       module OpenApi
-        # What may be written: the address below an orchard, what it does, and its fields.
-        WRITES = {
-          "trees" => ["Adds trees of a row", { "row" => "string", "first" => "integer", "last" => "integer", "species" => "string", "form" => "string", "height" => "string", "trunk_girth" => "string" }, %w[row first species form]],
-          "trees/{id}/lines" => ["Surveys limbs by limb lines", { "lines" => "string", "sure" => "boolean" }, %w[lines]],
-          "limbs/{id}/grafts" => ["Logs a graft", { "grafted_on" => "string", "technique" => "string", "variety" => "integer", "stub" => "string", "sticks" => "integer", "grafter" => "string", "wrap" => "string", "seal" => "string", "cover" => "string", "cut" => "string", "scion" => "string", "bark_slip" => "string", "against_reason" => "string", "client_key" => "string" }, %w[grafted_on technique variety stub sticks grafter wrap seal cover]],
-          "grafts/{id}/visits" => ["Records a visit", { "seen_on" => "string", "buds" => "string", "callus" => "string", "verdict" => "string", "longest_shoot" => "string", "seal" => "string", "wrap" => "string", "note" => "string", "client_key" => "string" }, %w[seen_on]],
-          "grafts/{id}/tallies" => ["Records an autumn's count", { "tallied_on" => "string", "alive" => "boolean", "growth" => "string", "above" => "string", "below" => "string", "open_a" => "string", "open_b" => "string", "angle" => "integer", "sticks_alive" => "integer", "crop" => "string", "note" => "string", "client_key" => "string" }, %w[tallied_on alive]],
-          "grafts/{id}/tasks" => ["Settles a task", { "key" => "string", "what" => "string", "why" => "string", "until_on" => "string" }, %w[key what]],
-          "wounds" => ["Notes stripped trunks, a line each", { "cause" => "string", "found_on" => "string", "lines" => "string", "client_key" => "string" }, %w[cause found_on lines]]
-        }.freeze
-
         module_function
 
         def document
@@ -31,18 +23,36 @@ module Vestry
             found["/orchards/{slug}/#{name}"] = { "get" => operation("Rows of #{name}, a page at a time", slug.merge(paging), answer: { "$ref" => "#/components/schemas/page-#{name}" }) }
             found["/orchards/{slug}/#{name}/{id}"] = { "get" => operation("One of #{name}", slug.merge("id" => ["path", "integer"]), answer: { "$ref" => "#/components/schemas/#{name}" }) } if Records::Archive::Tables.named(name).id?
           end
-          WRITES.each do |path, (summary, fields, needed)|
-            parameters = path.include?("{id}") ? slug.merge("id" => %w[path integer]) : slug
-            (found["/orchards/{slug}/#{path}"] ||= {})["post"] = operation(summary, parameters, body: { "type" => "object", "properties" => fields.transform_values { |type| { "type" => type } }, "required" => needed }, made: true)
-          end
+          found["/orchards/{slug}/patterns/{id}"] = { "get" => operation("How far the planning of whole rows is", slug.merge("id" => %w[path integer])) }
+          found["/orchards/{slug}/photos/{id}/{size}"] = { "get" => operation("A photo's picture, large or small", slug.merge("id" => %w[path integer], "size" => %w[path string]), kind: "image/jpeg", answer: {}) }
+          Writes.all.each { |write| (found[write.address] ||= {})[write.verb.to_s] = writing(write) }
           found
         end
 
         def slug = { "slug" => %w[path string] }
         def paging = { "after" => %w[query integer], "limit" => %w[query integer] }
 
-        def operation(summary, parameters = {}, body: nil, answer: { "type" => "object" }, secure: true, made: false)
-          told = { "summary" => summary, "responses" => { made ? "201" : "200" => { "description" => made ? "done" : "the answer", "content" => { "application/json" => { "schema" => answer } } }, "default" => { "description" => "what is wrong", "content" => { "application/problem+json" => { "schema" => { "$ref" => "#/components/schemas/problem" } } } } } }
+        # A write: who may, its body and what comes back.
+        def writing(write)
+          parameters = write.path.include?("{id}") ? slug.merge("id" => ["path", write.path.start_with?("rules") ? "string" : "integer"]) : slug
+          row = write.table && { "$ref" => "#/components/schemas/#{write.table}" }
+          row = { "type" => "object", "properties" => { "items" => { "type" => "array", "items" => row } } } if write.many?
+          operation(write.summary, parameters, body: form(write.form), answer: row || { "type" => "object" }, made: write.made?).merge("description" => "Needs the role #{write.role}.")
+        end
+
+        # A form's fields, from its rules.
+        def form(form)
+          told = form.schema.json_schema(loose: true).slice(:type, :properties, :required).then { |each| JSON.parse(JSON.generate(each)) }
+          told["properties"].each do |name, field|
+            field.delete("not")
+            field.replace("type" => %w[string number], "description" => "a length: 220, 22 cm, 8 3/4 in; a bare number is in the orchard's own unit") if form.lengths.key?(name.to_sym)
+          end
+          told.delete("required") if told["required"].empty?
+          told.merge("additionalProperties" => false)
+        end
+
+        def operation(summary, parameters = {}, body: nil, answer: { "type" => "object" }, kind: "application/json", secure: true, made: false)
+          told = { "summary" => summary, "responses" => { made ? "201" : "200" => { "description" => made ? "done" : "the answer", "content" => { kind => { "schema" => answer } } }, "default" => { "description" => "what is wrong", "content" => { "application/problem+json" => { "schema" => { "$ref" => "#/components/schemas/problem" } } } } } }
           told["parameters"] = parameters.map { |name, (place, type)| { "name" => name, "in" => place, "required" => place == "path", "schema" => { "type" => type } } } if parameters.any?
           told["requestBody"] = { "required" => true, "content" => { "application/json" => { "schema" => body } } } if body
           told["security"] = [] unless secure
@@ -84,7 +94,7 @@ module Vestry
           told = told.merge("description" => [field.unit && "in #{field.unit}", field.help].compact.join("; ")) if field.unit || field.help
           field.optional && told["type"].is_a?(String) ? told.merge("type" => [told["type"], "null"]).then { |each| each["enum"] ? each.merge("enum" => each["enum"] + [nil]) : each }.compact : told.compact
         end
-        private_class_method :paths, :slug, :paging, :operation, :schemas, :row, :record, :field
+        private_class_method :paths, :slug, :paging, :writing, :form, :operation, :schemas, :row, :record, :field
       end
     end
   end

@@ -40,14 +40,33 @@ module Vestry
             @columns || {}
           end
 
+          # Fields that hold more than a few paragraphs, and how many characters each may have.
+          def long(fields = nil)
+            @long = fields if fields
+            @long || {}
+          end
+
+          # A row of the orchard's own that a field names by its number.
+          #
+          # @param kind [Symbol] variety or bundle
+          # @raise [Deeds::Refused] when the orchard has no such row
+          def named(orchard, kind, id)
+            id && orchard.public_send(:"#{kind}!", id)
+          rescue Records::Missing
+            raise Deeds::Refused, kind => [kind == :variety ? "is not in this orchard's register" : "is not one of this orchard's #{kind}s"]
+          end
+
           # A blank reading, showing what stands.
           def blank(standing = {}) = Reading.new(values: {}, errors: {}, typed: {}, form: standing)
         end
 
+        # So many characters of a field are read.
+        MOST = 4000
+
         # @param params [Hash] as they came
         # @return [Reading]
         def read(params, standing = {})
-          typed = params.to_h.transform_keys(&:to_s).transform_values { |value| value.is_a?(String) ? value.scrub("?").delete("\u0000")[0, 4000] : value }
+          typed = params.to_h.to_h { |name, value| [name.to_s, value.is_a?(String) ? value.scrub("?").delete("\u0000")[0, self.class.long.fetch(name.to_sym, MOST)] : value] }
           result = call(typed.reject { |_, value| value.is_a?(String) && value.strip.empty? })
           values = result.to_h
           errors = result.errors.to_h

@@ -34,6 +34,9 @@ module Vestry
           found + bearings(values[:bearings]).map { |bearing| { bearing_deg: bearing, thickness_mm: nil } }
         end
 
+        # The same, for what is done with scions; nil for what is not.
+        def self.set(values, places, units) = %w[bridge inarch].include?(values[:course]) ? scions(values, places, units) : nil
+
         def self.bearings(text, field: :bearings)
           text.to_s.split(/[\s,;]+/).reject(&:empty?).map do |word|
             named = Core::Survey::LimbLine::COMPASS[word.downcase]

@@ -14,6 +14,8 @@ module Vestry
           required(:bearing).filled(:integer, gteq?: 0, lteq?: 360)
           optional(:notes).filled(:string, max_size?: 500)
         end
+
+        def self.to_row(v) = { tag: v[:tag], limb_id: v[:limb], at_mm: v[:at], bearing_deg: v[:bearing] % 360, notes: v[:notes] }
       end
     end
   end

@@ -31,6 +31,12 @@ module Vestry
         # @return [Float, nil]
         def self.kilograms(text) = Float(text.to_s.strip.sub(/\s*kg\z/i, "").tr(",", "."), exception: false)&.then { |kg| kg if kg.between?(0, 500) }
 
+        # @param by [String] who counted
+        def self.to_row(v, by:)
+          { tallied_on: v[:tallied_on], alive: v[:alive], growth_mm: v[:growth], above_mm: v[:above], below_mm: v[:below], open_a_mm: v[:open_a], open_b_mm: v[:open_b], angle_deg: v[:angle],
+            crop_kg: v[:crop] && kilograms(v[:crop]), sticks_alive: v[:sticks_alive], waist: v[:waist] == true, breakage: v[:breakage], note: v[:note], tallied_by: by, client_key: v[:client_key] }
+        end
+
         rule(:growth, :alive) do
           key(:growth).failure("is missing; how long the longest shoot grew this season") if values[:alive] && values[:growth].nil?
         end

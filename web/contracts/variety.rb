@@ -24,6 +24,11 @@ module Vestry
 
         DAYS.each { |name| rule(name) { key.failure("a day and a month, such as 5 May") if key? && Variety.day(value).nil? } }
 
+        def self.to_row(v)
+          v.except(:version).merge(DAYS.to_h { |name| [name, v[name] && day(v[name])] }, protected: v[:protected] == true, outside: v[:outside] == true, name: v[:name].strip, vigour: v[:vigour],
+                                                                                         pollen: v[:pollen], permission: v[:permission], origin: v[:origin], notes: v[:notes])
+        end
+
         # @return [String, nil] "MM-DD"
         def self.day(text)
           words = text.to_s.strip.downcase

@@ -14,6 +14,8 @@ module Vestry
           optional(:client_key).filled(:string, :uuid_v4?)
         end
 
+        def self.to_row(v) = v.slice(:seen_on, :leaves, :note, :client_key).merge(blossom_stripped: v[:blossom_stripped] == true)
+
         # Fates by scion.
         #
         # @raise [Deeds::Refused]

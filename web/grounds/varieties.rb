@@ -16,12 +16,6 @@ module Vestry
             erb :"varieties/one", locals: { variety: variety, reading: reading || Contracts::Variety.blank(standing), promise: promise || Contracts::Promise.blank(season: orchard.season_to_plan(today)),
                                             frost: orchard.weather(today).frost(variety), places: Records::Reading.where_stands(variety), now: NowLine.new(orchard, today).varieties(orchard.varieties_in_sight) }
           end
-
-          def columns(v)
-            v.except(:version).merge(Contracts::Variety::DAYS.to_h { |name| [name, v[name] && Contracts::Variety.day(v[name])] },
-                                     protected: v[:protected] == true, outside: v[:outside] == true, name: v[:name].strip, vigour: v[:vigour], pollen: v[:pollen],
-                                     permission: v[:permission], origin: v[:origin], notes: v[:notes])
-          end
         end
 
         get("/") { list }
@@ -29,7 +23,7 @@ module Vestry
         post "/" do
           reading = read(Contracts::Variety)
           try(reading, ->(wrong) { list(reading: wrong) }) do |v|
-            variety = Deeds::KeepVariety.call(orchard, columns(v), by: actor)
+            variety = Deeds::KeepVariety.call(orchard, Contracts::Variety.to_row(v), by: actor)
             redirect to("varieties", "/#{variety.id}")
           end
         end
@@ -40,7 +34,7 @@ module Vestry
           variety = orchard.variety!(params["id"])
           reading = read(Contracts::Variety)
           try(reading, ->(wrong) { one(variety, reading: wrong) }) do |v|
-            Deeds::KeepVariety.call(orchard, columns(v), by: actor, variety: variety, version: v[:version])
+            Deeds::KeepVariety.call(orchard, Contracts::Variety.to_row(v), by: actor, variety: variety, version: v[:version])
             notice "#{v[:name]} is kept."
             redirect to("varieties", "/#{variety.id}")
           end
@@ -51,7 +45,7 @@ module Vestry
           variety = orchard.variety!(params["id"])
           reading = read(Contracts::Promise)
           try(reading, ->(wrong) { one(variety, promise: wrong) }) do |v|
-            Deeds::Ledger.add(Records::WoodPromise, v.merge(orchard_id: orchard.id, variety_id: variety.id), by: actor)
+            Deeds::PromiseWood.call(variety, v, by: actor)
             notice "#{counted(v[:sticks], 'stick')} of #{variety.name} are promised for #{v[:season]}."
             redirect to("varieties", "/#{variety.id}")
           end
@@ -59,8 +53,7 @@ module Vestry
 
         post "/:id/promises/withdraw" do
           variety = orchard.variety!(params["id"])
-          row = Records::WoodPromise.in_sight.first(orchard_id: orchard.id, variety_id: variety.id, id: params["promise"].to_i.clamp(0, 2_147_483_647)) or raise Records::Missing
-          Deeds::Ledger.hide(row, by: actor)
+          Deeds::PromiseWood.withdraw(orchard, params["promise"], by: actor)
           redirect to("varieties", "/#{variety.id}")
         end
       end

@@ -116,8 +116,7 @@ module Vestry
           wound = wound!
           reading = read(Contracts::LogRepair)
           try(reading, ->(wrong) { log(wound, reading: wrong) }) do |v|
-            places = Records::WoundReading.new(wound, today).places
-            scions = %w[bridge inarch].include?(v[:course]) ? Contracts::LogRepair.scions(v, places, orchard.units) : nil
+            scions = Contracts::LogRepair.set(v, Records::WoundReading.new(wound, today).places, orchard.units)
             Deeds::LogRepair.call(wound, v.merge(scions: scions), by: actor, today: today)
             notice "#{say_course_done(v[:course])} on #{wound.label}: what it needs next is below."
             redirect to("repair", "/#{wound.id}")
@@ -128,7 +127,7 @@ module Vestry
           wound = wound!
           reading = read(Contracts::VisitWound)
           try(reading, ->(wrong) { show(wound, visit: wrong) }) do |v|
-            Deeds::VisitWound.call(wound, v.slice(:seen_on, :leaves, :note, :client_key).merge(blossom_stripped: v[:blossom_stripped] == true), Contracts::VisitWound.fates(v), by: actor, today: today)
+            Deeds::VisitWound.call(wound, Contracts::VisitWound.to_row(v), Contracts::VisitWound.fates(v), by: actor, today: today)
             redirect to("repair", "/#{wound.id}")
           end
         end

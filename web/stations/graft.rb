@@ -36,19 +36,13 @@ module Vestry
 
           def unread(name) = @unread&.fetch(name, nil)
 
-          def bundle!(id)
-            orchard.bundle!(id)
-          rescue Records::Missing
-            raise Deeds::Refused, bundle: ["is not one of this orchard's bundles"]
-          end
-
           # What was planned is filled in; what the school does stands where nothing was.
           def standing(limb)
             planned = limb.planned
             practice = ->(point) { orchard.rulebook.practice(point, orchard.school) }
             stub = planned&.cut_mm && Records::CoreValues.diameter_at(limb, planned.cut_mm)
             given = planned&.complete? ? matched(planned) : nil
-            { grafted_on: today.iso8601, bundle: given&.stick&.bundle_id, scion: given && thickness(given.diameter_mm), faces: planned&.faces.to_a.map(&:to_i).join(" "), technique: planned&.technique || "bark", variety: planned&.variety_id, cut: planned&.cut_mm && length(planned.cut_mm),
+            { grafted_on: today.iso8601, bundle: given&.stick&.bundle_id, scion: given && thickness(given.diameter_mm), faces: Contracts::LogGraft.shown(planned&.faces), technique: planned&.technique || "bark", variety: planned&.variety_id, cut: planned&.cut_mm && length(planned.cut_mm),
               stub: stub && length(stub), sticks: planned&.sticks || 1, wrap: practice["wrap"], seal: practice["seal"], cover: practice["cover"],
               perch: practice["perch"] == "yes" ? "true" : nil, grafter: account.name }
           end
@@ -56,31 +50,6 @@ module Vestry
           # The first stick that the match gives to a planned limb.
           def matched(planned)
             Records::MatchBoard.new(orchard, planned.season, today).places.find { |place| place.row.id == planned.id }&.given&.first
-          end
-
-          # Where each stick sits, in degrees, as typed; none where nothing was.
-          def faces(typed, count)
-            found = typed.to_s.split(/[\s,;°]+/).reject(&:empty?).map { |each| Float(each.tr("−", "-"), exception: false) }
-            return found if found.empty?
-            raise Deeds::Refused, faces: ["degrees, one for each stick, as −45 45"] unless found.all? { |deg| deg&.between?(-180, 360) }
-            raise Deeds::Refused, faces: ["#{found.size} are typed for #{counted(count, 'stick')}"] unless found.size == count
-
-            found
-          end
-
-          def columns(limb, reading)
-            values = reading.values
-            planned = limb.planned
-            planned_faces = planned && planned.sticks == values[:sticks] ? planned.faces.map(&:to_f) : []
-            faces = values[:faces] && values[:faces] != planned&.faces.to_a.map(&:to_i).join(" ") ? faces(values[:faces], values[:sticks]) : planned_faces
-            orchard.variety!(values[:variety])
-            { grafted_on: values[:grafted_on], technique: values[:technique], variety_id: values[:variety], stub_mm: values[:stub], stub_typed: reading.typed["stub"],
-              scion_mm: values[:scion], cut_mm: values[:cut] || planned&.cut_mm, sticks: values[:sticks], faces: Sequel.pg_array(faces, :numeric),
-              grafter: values[:grafter], wrap: values[:wrap], seal: values[:seal], cover: values[:cover], perch: values[:perch] || false,
-              brace: values[:brace] || false, bark_slip: values[:bark_slip], conditions: values[:conditions], against_reason: values[:against_reason],
-              client_key: values[:client_key] }
-          rescue Records::Missing
-            raise Deeds::Refused, variety: ["is not in this orchard's register"]
           end
         end
 
@@ -150,7 +119,7 @@ module Vestry
           limb = orchard.limb!(params["id"])
           reading = read(Contracts::LogGraft)
           try(reading, ->(wrong) { show(limb, wrong) }) do |v|
-            graft = Deeds::LogGraft.call(limb, columns(limb, reading), by: actor, today: today, bundle: v[:bundle] && bundle!(v[:bundle]))
+            graft = Deeds::LogGraft.call(limb, Contracts::LogGraft.to_row(reading, limb), by: actor, today: today, bundle: Contracts::LogGraft.named(orchard, :bundle, v[:bundle]))
             redirect to("tend", "/grafts/#{graft.id}")
           end
         end

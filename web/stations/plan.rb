@@ -33,9 +33,7 @@ module Vestry
 
         post "/trees/:id/purpose" do
           tree = orchard.tree!(params["id"])
-          plan = tree.plan or raise Records::Missing
-          school = params["school"].to_s
-          Deeds::Ledger.change(plan, { purpose: params["purpose"].to_s.strip[0, 200], school: Core::Rulebook.shipped.school_names.include?(school) ? school : plan.school }, by: actor)
+          Deeds::NamePlan.call(tree, purpose: params["purpose"], school: params["school"], by: actor)
           redirect to("plan", "/trees/#{tree.id}")
         end
 

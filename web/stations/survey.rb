@@ -36,7 +36,7 @@ module Vestry
             tree.limbs.reject(&:gone_on).map { |limb| Drawings::LimbStand.of(limb) } + made.values.map { |limb| Drawings::LimbStand.new(limb: limb, role: nil) }
           end
 
-          def read_lines(tree) = Core::Survey::LimbLine.read_all(params["lines"].to_s.scrub("?")[0, 20_000], units: orchard.units, taken: tree.limbs_dataset.select_map(:tag))
+          def lines_of(tree) = Deeds::LimbLines.new(tree, params["lines"])
         end
 
         get "/" do
@@ -54,13 +54,7 @@ module Vestry
         post "/trees" do
           reading = read(Contracts::NewTrees)
           try(reading, ->(wrong) { erb :"survey/new_trees", locals: { reading: wrong } }) do |v|
-            begin
-              orchard.variety!(v[:variety]) if v[:variety]
-            rescue Records::Missing
-              raise Deeds::Refused, variety: ["is not in this orchard's register"]
-            end
-            trees = Deeds::AddTrees.call(orchard, { row: v[:row].upcase, first: v[:first], last: v[:last], species: v[:species], form: v[:form], variety_id: v[:variety],
-                                                    rootstock: v[:rootstock], planted_year: v[:planted_year], height_mm: v[:height], trunk_girth_mm: v[:trunk_girth] }, by: actor)
+            trees = Deeds::AddTrees.call(orchard, Contracts::NewTrees.to_row(v, orchard), by: actor)
             notice trees.size == 1 ? "#{trees.first.label} stands in the record." : "#{trees.first.label} to #{trees.last.label} stand in the record."
             redirect trees.size == 1 ? to("survey", "/trees/#{trees.first.id}") : to("survey")
           end
@@ -74,25 +68,21 @@ module Vestry
         # Limb lines: read as they are typed, kept when asked.
         post "/trees/:id/lines" do
           tree = orchard.tree!(params["id"])
-          reads = read_lines(tree)
-          next erb(:"survey/reads", layout: false, locals: { tree: tree, reads: reads, stands: with_lines(tree, reads), asked: nil }) if params["what"] == "echo"
-          next show(tree, nil, typed: params["lines"], reads: reads) if params["what"] == "read"
+          lines = lines_of(tree)
+          next erb(:"survey/reads", layout: false, locals: { tree: tree, reads: lines.reads, stands: with_lines(tree, lines.reads), asked: nil }) if params["what"] == "echo"
+          next show(tree, nil, typed: params["lines"], reads: lines.reads) if params["what"] == "read"
 
-          faults = reads.reject(&:ok?)
-          faults += reads.select(&:ok?).filter_map { |read| (why = Deeds::SurveyLimbs.impossible(tree, read.values)) && read.dup.tap { |each| each.word, each.why = "from", why } }
-          asked = reads.select(&:ok?).flat_map { |read| Deeds::SurveyLimbs.doubts(tree, read.values) }
-          if reads.empty? || faults.any? || (asked.any? && params["sure"] != "yes")
+          unless lines.keepable?(sure: params["sure"] == "yes")
             status 422
-            bad = faults.to_h { |each| [each.number, each] }
-            next show(tree, nil, typed: params["lines"], reads: reads.map { |each| bad[each.number] || each }, asked: faults.empty? ? asked : nil)
+            next show(tree, nil, typed: params["lines"], reads: lines.judged, asked: lines.faults.empty? ? lines.doubts : nil)
           end
-          Deeds::SurveyLimbs.call(tree, reads.map { |read| read.values.merge(typed: read.text[/girth\s+(.+?)(?=\s+[a-z]{2,}\b|\z)/i, 1]) }, by: actor, today: today)
-          notice "#{counted(reads.size, 'limb')} kept on #{tree.label}."
+          limbs = lines.keep(by: actor, today: today)
+          notice "#{counted(limbs.size, 'limb')} kept on #{tree.label}."
           redirect to("survey", "/trees/#{tree.id}")
         rescue Deeds::Refused => e
           status 422
           notice e.errors.values.flatten.join("; ")
-          show(tree, nil, typed: params["lines"], reads: read_lines(tree))
+          show(tree, nil, typed: params["lines"], reads: lines_of(tree).reads)
         end
 
         # One limb by form.
@@ -100,13 +90,7 @@ module Vestry
           tree = orchard.tree!(params["id"])
           reading = read(Contracts::NewLimb)
           try(reading, ->(wrong) { show(tree, nil, one: wrong) }) do |v|
-            row = Contracts::NewLimb.to_row(reading)
-            why = Deeds::SurveyLimbs.impossible(tree, row)
-            raise Deeds::Refused, fork: [why] if why
-            asked = Deeds::SurveyLimbs.doubts(tree, row)
-            raise Deeds::Refused, thicker_known: ["#{asked.join('; ')}: is that so?"] if asked.any? && !v[:thicker_known]
-
-            limb = Deeds::SurveyLimbs.call(tree, [row], by: actor, today: today).first
+            limb = Deeds::SurveyLimbs.one(tree, Contracts::NewLimb.to_row(reading), sure: v[:thicker_known], by: actor, today: today)
             redirect limb_address(tree, limb.id)
           end
         end
@@ -115,7 +99,7 @@ module Vestry
           tree = orchard.tree!(params["id"])
           reading = read(Contracts::NewSite)
           try(reading, ->(wrong) { show(tree, nil, site: wrong) }) do |v|
-            Deeds::MarkSite.call(tree, { tag: v[:tag], limb_id: v[:limb], at_mm: v[:at], bearing_deg: v[:bearing] % 360, notes: v[:notes] }, by: actor)
+            Deeds::MarkSite.call(tree, Contracts::NewSite.to_row(v), by: actor)
             redirect to("survey", "/trees/#{tree.id}")
           end
         end
@@ -133,12 +117,9 @@ module Vestry
         end
 
         get "/photos/:id/:size" do
-          raise Records::Missing unless %w[large small].include?(params["size"])
-
-          photo = Records::Photo.in_sight.first(orchard_id: orchard.id, id: params["id"].to_i.clamp(0, 2_147_483_647)) or raise Records::Missing
           content_type "image/jpeg"
           headers "cache-control" => "private, max-age=86400"
-          Outside::PhotoStore.read(photo.image[params["size"]])
+          orchard.picture(params["id"], params["size"])
         end
 
         post "/limbs/:id" do

@@ -50,9 +50,7 @@ module Vestry
           graft = orchard.graft!(params["id"])
           reading = read(Contracts::Tally)
           try(reading, ->(wrong) { show(graft, wrong) }) do |v|
-            Deeds::RecordTally.call(graft, { tallied_on: v[:tallied_on], alive: v[:alive], growth_mm: v[:growth], above_mm: v[:above], below_mm: v[:below], open_a_mm: v[:open_a], open_b_mm: v[:open_b], angle_deg: v[:angle],
-                                             crop_kg: v[:crop] && Contracts::Tally.kilograms(v[:crop]), sticks_alive: v[:sticks_alive], waist: v[:waist] == true, breakage: v[:breakage], note: v[:note],
-                                             tallied_by: actor, client_key: v[:client_key] }, by: actor, today: today, version: v[:version])
+            Deeds::RecordTally.call(graft, Contracts::Tally.to_row(v, by: actor), by: actor, today: today, version: v[:version])
             following = params["go"] == "on" && Records::CountRow.new(orchard, graft.limb.tree.row, season).after(graft)
             notice "#{graft.limb.label} is counted."
             redirect following ? to("tally", "/grafts/#{following.id}") : to("tally", "/limbs/#{graft.limb_id}")

@@ -109,9 +109,7 @@ module Vestry
           graft = orchard.graft!(params["id"])
           reading = read(Contracts::Visit)
           try(reading, ->(wrong) { show(graft, wrong) }) do |v|
-            Deeds::RecordVisit.call(graft, { seen_on: v[:seen_on], buds: v[:buds], callus: v[:callus], verdict: v[:verdict], longest_shoot_mm: v[:longest_shoot], seal_state: v[:seal], wrap_state: v[:wrap],
-                                             stock_shoots: v[:stock_shoots], pests: v[:pests], snapped: v[:snapped] == true, fruit: v[:fruit] == true, note: v[:note], seen_by: actor, client_key: v[:client_key] },
-                                    by: actor, today: today)
+            Deeds::RecordVisit.call(graft, Contracts::Visit.to_row(v, by: actor), by: actor, today: today)
             redirect to("tend", "/grafts/#{graft.id}#answer")
           end
         end

@@ -62,8 +62,7 @@ module Vestry
 
         post "/match/keep" do
           row = orchard.planned_limb!(params["plan_limb"])
-          stick = Records::Stick.first(orchard_id: orchard.id, id: whole("stick").clamp(0, 2_147_483_647)) or raise Records::Missing
-          Deeds::KeepBundle.lock(row, stick, by: actor)
+          Deeds::KeepBundle.lock(row, orchard.stick!(params["stick"]), by: actor)
           redirect to("wood", "/match##{row.limb.label.tr(' ', '-')}")
         rescue Deeds::Refused => e
           status 422

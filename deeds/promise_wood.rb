@@ -1,0 +1,18 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # Notes wood that is promised for a season, or that the promise was withdrawn.
+    module PromiseWood
+      # @param values [Hash] +season+, +sticks+, +source+
+      # @return [Records::WoodPromise]
+      def self.call(variety, values, by:) = Ledger.add(Records::WoodPromise, values.merge(orchard_id: variety.orchard_id, variety_id: variety.id), by: by)
+
+      # @raise [Records::Missing]
+      def self.withdraw(orchard, id, by:)
+        row = Records::WoodPromise.in_sight.first(orchard_id: orchard.id, id: id.to_i.clamp(0, 2_147_483_647)) or raise Records::Missing
+        Ledger.hide(row, by: by)
+      end
+    end
+  end
+end

@@ -1,0 +1,34 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Api
+      # Who writes, into which orchard, about which of its rows: what a deed wants beside the body.
+      class Sender
+        attr_reader :orchard, :today, :reading
+
+        # @param id [String, nil] the row in the address
+        # @param reading [Contracts::Form::Reading] the body, read
+        def initialize(orchard:, by:, today:, id:, reading:)
+          @orchard = orchard
+          @by = by
+          @today = today
+          @id = id
+          @reading = reading
+        end
+
+        attr_reader :id, :by
+
+        def who = { by: by, today: today }
+        def season = orchard.season_to_plan(today)
+
+        # @raise [Records::Missing]
+        %i[tree limb graft variety site bundle store wound planned_limb].each { |kind| define_method(kind) { orchard.public_send(:"#{kind}!", id) } }
+
+        # @param on [Records::Limb]
+        # @raise [Records::Missing] where nothing is planned
+        def planned(on = limb) = on.planned || raise(Records::Missing)
+      end
+    end
+  end
+end
