@@ -16,7 +16,7 @@ RSpec.describe "The interface for programs" do
   def ask(method, path, body = nil, token: key)
     header "Authorization", token && "Bearer #{token}"
     header "Content-Type", "application/json"
-    method == :get ? get("/api#{path}") : post("/api#{path}", body.is_a?(String) ? body : JSON.generate(body || {}))
+    method == :get ? get("/api#{path}") : public_send(method, "/api#{path}", body.is_a?(String) ? body : JSON.generate(body || {}))
     last_response.body.empty? ? nil : JSON.parse(last_response.body)
   end
 
@@ -24,7 +24,7 @@ RSpec.describe "The interface for programs" do
 
   it "is described, and the description and the routes are the same list" do
     expect(JSONSchemer.openapi(description).validate.map { |fault| fault["error"] }.first(3)).to eq []
-    routes = Vestry::Web::Api::Door.routes.slice("GET", "POST").flat_map { |method, all| all.map { |pattern, *| [method.downcase, pattern.to_s] } }
+    routes = Vestry::Web::Api::Door.routes.slice("GET", "POST", "PUT", "DELETE").flat_map { |method, all| all.map { |pattern, *| [method.downcase, pattern.to_s] } }
     told = description["paths"].flat_map { |path, methods| methods.keys.map { |method| [method, path.gsub(/\{(\w+)\}/, ':\1')] } }
     generic = ->(path) { path.sub(%r{\A(/orchards/:slug)/(#{Vestry::Records::Archive::Rows::NAMES.join('|')})(/:id)?\z}, '\1/:table\3').sub(%r{\A/reckon/[\w-]+\z}, "/reckon/:name") }
     expect(told.map { |method, path| [method, method == "get" || path.start_with?("/reckon") ? generic[path] : path] }.uniq).to match_array routes.uniq
