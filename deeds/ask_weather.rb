@@ -10,7 +10,7 @@ module Vestry
       def self.all(today: nil)
         return unless Outside::WeatherFeed.address
 
-        Records::Orchard.exclude(weather_place: nil).all.each { |orchard| call(orchard, today: today || Outside::Clock.today(orchard.time_zone)) }
+        Records::Orchard.in_sight.exclude(weather_place: nil).all.each { |orchard| call(orchard, today: today || Outside::Clock.today(orchard.time_zone)) }
       end
 
       # @return [Boolean] whether it answered

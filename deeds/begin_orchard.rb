@@ -11,22 +11,24 @@ module Vestry
       # @return [Records::Orchard]
       def call(values, account: nil)
         DB.transaction do
-          DB.run("LOCK TABLE orchards IN SHARE ROW EXCLUSIVE MODE")
-          orchard = Records::Orchard.create(values.merge(slug: address(values.fetch(:name))))
+          orchard = address(values.fetch(:name)) { |slug| Records::Orchard.create(values.merge(slug: slug)) }
           Ledger.event(orchard, { "begun" => orchard.name }, by: account&.name || "the installation")
           Ledger.add(Records::Membership, { orchard_id: orchard.id, account_id: account.id, role: "steward" }, by: account.name, why: "began it") if account
           orchard
         end
       end
 
-      # Its name in small letters; numbered where it is taken.
+      # An orchard's name in small letters, numbered where that is taken; held until the transaction ends.
+      #
+      # @yield [String] the address
+      # @return what the block returns
       def address(name)
+        DB.run("LOCK TABLE orchards IN SHARE ROW EXCLUSIVE MODE")
         plain = name.unicode_normalize(:nfkd).encode("ASCII", undef: :replace, replace: "").downcase.scan(/[a-z0-9]+/).join("-")[0, 50]
         plain = "orchard" if plain.empty?
         taken = Records::Orchard.where(Sequel.like(:slug, "#{plain}%")).select_map(:slug)
-        [plain, *(2..9_999).map { |number| "#{plain}-#{number}" }].find { |each| !taken.include?(each) }
+        yield [plain, *(2..9_999).map { |number| "#{plain}-#{number}" }].find { |each| !taken.include?(each) }
       end
-      private_class_method :address
     end
   end
 end

@@ -48,7 +48,8 @@ module Vestry
 
         DB.transaction(savepoint: true) do
           file = file(import.orchard, import.kind, import.content, today: today, import: import)
-          file.write { |lines| tell(import, done: lines) }
+          far = HowFar.new(import)
+          file.write { |lines| far.tell(done: lines) }
           DB[:history].insert(orchard_id: import.orchard_id, table_name: "imports", row_id: import.id, action: "add", who: import.by,
                               after: Sequel.pg_jsonb({ "file" => import.file_name, "lines" => file.fates.size }))
           Records::Import.where(id: import.id).update(state: "done", done: file.fates.size, finished_at: Time.now.utc)
@@ -77,15 +78,6 @@ module Vestry
           DB[:history].insert(orchard_id: import.orchard_id, table_name: "imports", row_id: import.id, action: "hide", who: by, before: Sequel.pg_jsonb({ "file" => import.file_name, "lines" => count }))
         end
       end
-
-      # From a connection of its own, and never waiting for a row that is held.
-      def self.tell(import, **progress)
-        Thread.new do
-          free = DB[:imports].where(id: import.id).select(:id).for_update.skip_locked
-          DB[:imports].where(id: free).update(progress)
-        end.join
-      end
-      private_class_method :tell
     end
   end
 end

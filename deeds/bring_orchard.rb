@@ -5,56 +5,125 @@ require "securerandom"
 
 module Vestry
   module Deeds
-    # Brings a packed orchard in as a new one, first tried and told, then done; whoever brings it is its
-    # steward.
+    # Brings a packed orchard in as a new one: its zip is kept, tried to its end in the background and
+    # told, and brought in when that is asked for. Whoever brings it is its steward, and can take it back.
     module BringOrchard
       MOST_BYTES = 2 * 1024 * 1024 * 1024
-      Told = Struct.new(:token, :name, :slug, :counts, keyword_init: true)
+      # Zips that were kept and not brought in are swept away after so many days.
+      KEPT_DAYS = 7
+      COUNTED = { "trees" => :trees, "limbs" => :limbs, "grafts" => :grafts, "visits" => :observations, "autumn counts" => :tallies, "photos" => :photos }.freeze
 
       module_function
 
-      # Keeps the zip, and reads it all the way through without keeping what it read.
-      #
-      # @return [Told]
+      # @param file [IO, nil] the zip as uploaded
+      # @param slug [String, nil] its address here, where another than its own is wanted
+      # @return [Records::Arrival] waiting to be tried
       # @raise [Refused]
-      def try(file, slug: nil)
+      def keep(account, file, name:, slug: nil)
         raise Refused, archive: ["Choose a zip first."] unless file
         raise Refused, archive: ["It is larger than #{MOST_BYTES / 1024**3} GB."] if file.size > MOST_BYTES
 
-        token = SecureRandom.uuid
-        FileUtils.mkdir_p(File.dirname(path(token)))
-        FileUtils.cp(file.path, path(token))
-        tried(token, slug)
-      rescue Records::Archive::Unreadable => e
-        FileUtils.rm_f(path(token)) if token
-        raise Refused, archive: [e.message]
-      end
+        wanted = slug.to_s.strip
+        raise Refused, slug: ["is of small letters, digits and dashes, such as maunder-hill-2"] unless wanted.empty? || wanted.match?(/\A[a-z0-9][a-z0-9-]{1,60}\z/)
 
-      # @raise [Refused]
-      def call(token, account, slug: nil)
-        raise Refused, archive: ["was not tried yet, or has been brought in already"] unless token.to_s.match?(/\A[0-9a-f-]{36}\z/) && File.file?(path(token))
-
-        orchard = DB.transaction do
-          Records::Archive.read(path(token), slug: clean(slug)).tap { |made| Records::Membership.create(orchard_id: made.id, account_id: account.id, role: "steward") }
+        sweep
+        arrival = Records::Arrival.new(account_id: account.id, token: SecureRandom.uuid, file_name: name.to_s[0, 200], slug: (wanted unless wanted.empty?), bytes: file.size)
+        FileUtils.mkdir_p(File.dirname(arrival.path))
+        FileUtils.cp(file.path, arrival.path)
+        DB.transaction do
+          arrival.save
+          Jobs::BringOrchard.enqueue(arrival.id)
         end
-        FileUtils.rm_f(path(token))
-        orchard
-      rescue Records::Archive::Unreadable => e
-        raise Refused, archive: [e.message]
+        arrival
+      rescue Errno::ENOSPC, Errno::EDQUOT
+        FileUtils.rm_f(arrival.path)
+        raise Refused, archive: ["cannot be kept: there is no room left for files here"]
       end
 
-      def tried(token, slug)
+      # Sends what was tried on its way. Asked twice, it goes once.
+      #
+      # @raise [Refused]
+      def begin(arrival)
+        DB.transaction do
+          raise Refused, archive: ["was not tried yet, or has been brought in already"] unless Records::Arrival.where(id: arrival.id, state: "tried").update(state: "sent", done: 0) == 1
+
+          Jobs::BringOrchard.enqueue(arrival.id)
+        end
+      end
+
+      # The next step of it, in the background. Broken off, it is done again from its beginning.
+      def go_on(arrival)
+        case arrival.state
+        when "waiting", "trying" then try(arrival)
+        when "sent", "bringing" then bring(arrival)
+        end
+      rescue Records::Archive::Unreadable, Sequel::DatabaseError => e
+        FileUtils.rm_f(arrival.path)
+        arrival.update(state: "refused", trouble: e.message.lines.first.to_s.strip[0, 500], finished_at: Time.now.utc)
+      end
+
+      # Reads it to its end without keeping what was read.
+      def try(arrival)
+        arrival.update(state: "trying", done: 0)
         told = nil
         DB.transaction(rollback: :always) do
-          made = Records::Archive.read(path(token), slug: clean(slug))
-          told = Told.new(token: token, name: made.name, slug: made.slug, counts: { "trees" => :trees, "limbs" => :limbs, "grafts" => :grafts, "visits" => :observations, "autumn counts" => :tallies, "photos" => :photos }.transform_values { |table| DB[table].where(orchard_id: made.id).count })
+          made = read(arrival)
+          told = { slug: made.slug, counts: Sequel.pg_jsonb({ "name" => made.name }.merge(COUNTED.transform_values { |table| DB[table].where(orchard_id: made.id).count })) }
         end
-        told
+        arrival.update(told.merge(state: "tried"))
       end
 
-      def clean(slug) = slug.to_s.match?(/\A[a-z0-9][a-z0-9-]{1,60}\z/) ? slug : nil
-      def path(token) = File.join(Settings.var, "uploads", "#{token}.zip")
-      private_class_method :tried, :clean, :path
+      def bring(arrival)
+        arrival.update(state: "bringing", done: 0)
+        DB.transaction do
+          made = read(arrival)
+          Records::Membership.create(orchard_id: made.id, account_id: arrival.account_id, role: "steward")
+          arrival.update(state: "here", orchard_id: made.id, finished_at: Time.now.utc)
+        end
+        FileUtils.rm_f(arrival.path)
+      end
+
+      def read(arrival)
+        far = HowFar.new(arrival)
+        Records::Archive.read(arrival.path, slug: arrival.slug) { |share| far.tell(done: (arrival.bytes * share).floor) }
+      end
+
+      # Takes the orchard out of sight again, and frees its address; it can be brought back.
+      #
+      # @raise [Refused] when others belong to it by now
+      def undo(arrival, by:)
+        raise Refused, archive: ["is not here, or was taken back already"] unless arrival.state == "here" && arrival.undone_at.nil?
+
+        DB.transaction do
+          orchard = Records::Orchard.where(id: arrival.orchard_id).for_update.first
+          others = Records::Membership.in_sight.where(orchard_id: orchard.id).exclude(account_id: arrival.account_id)
+          raise Refused, archive: ["others belong to #{orchard.name} by now: it stays"] if others.any?
+
+          Ledger.change(orchard, { slug: "#{orchard.slug}-taken-back-#{orchard.id}", hidden_at: Time.now.utc }, by: by, why: "#{arrival.file_name} was taken back")
+          arrival.update(undone_at: Time.now.utc)
+        end
+      end
+
+      # Brings it back to where it stood, or as near as is free.
+      #
+      # @return [Records::Orchard]
+      # @raise [Refused]
+      def restore(arrival, by:)
+        raise Refused, archive: ["was not taken back"] unless arrival.undone_at
+
+        DB.transaction do
+          arrival.update(undone_at: nil)
+          BeginOrchard.address(arrival.slug) { |slug| Ledger.change(arrival.orchard, { slug: slug, hidden_at: nil }, by: by, why: "#{arrival.file_name} is back") }
+        end
+      end
+
+      def sweep
+        Records::Arrival.where(state: "tried").where { created_at < Time.now.utc - KEPT_DAYS * 86_400 }.all.each do |old|
+          FileUtils.rm_f(old.path)
+          old.update(state: "refused", trouble: "It was not brought in within #{KEPT_DAYS} days; send it again.", finished_at: Time.now.utc)
+        end
+      end
+      private_class_method :try, :bring, :read, :sweep
     end
   end
 end

@@ -10,7 +10,7 @@ module Vestry
       module_function
 
       def all(today: nil)
-        Records::Orchard.all.each { |orchard| call(orchard, today: today || Outside::Clock.today(orchard.time_zone)) }
+        Records::Orchard.in_sight.all.each { |orchard| call(orchard, today: today || Outside::Clock.today(orchard.time_zone)) }
       end
 
       # Whether a person wants the letter.

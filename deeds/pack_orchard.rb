@@ -21,9 +21,10 @@ module Vestry
       # Writes it beside its place and moves it there when it is whole.
       def self.write(id)
         row = Records::Export[id] or return
-        row.update(state: "running")
+        row.update(state: "running", rows: Records::Archive.rows(row.orchard), done: 0)
         FileUtils.mkdir_p(File.dirname(path(id)))
-        Records::Archive.pack(row.orchard, "#{path(id)}.part")
+        far = HowFar.new(row)
+        Records::Archive.pack(row.orchard, "#{path(id)}.part") { |rows| far.tell(done: rows) }
         File.rename("#{path(id)}.part", path(id))
         row.update(state: "done", bytes: File.size(path(id)), finished_at: Time.now.utc)
         sweep(row.orchard_id)

@@ -12,7 +12,7 @@ module Vestry
       # Where they are signed in, latest first: +created_at+ and +last_use+.
       def sign_ins = DB[:account_active_session_keys].where(account_id: id).order(Sequel.desc(:last_use)).all
 
-      def orchards = Orchard.where(id: Membership.in_sight.where(account_id: id).select(:orchard_id)).order(:name).all
+      def orchards = Orchard.in_sight.where(id: Membership.in_sight.where(account_id: id).select(:orchard_id)).order(:name).all
     end
   end
 end

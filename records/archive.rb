@@ -21,9 +21,11 @@ module Vestry
       # Reads a folder or a zip into a new orchard: all of it, or none.
       #
       # @param path [String]
+      # @param slug [String, nil] its address here, where another than its own is wanted
+      # @yield [Float] what share of it is through, 0..1
       # @return [Orchard]
       # @raise [Unreadable] naming file, line and column
-      def read(path, slug: nil) = DB.transaction { Reader.new(File.directory?(path) ? Folder.new(path) : Packed.new(path), slug: slug).read }
+      def read(path, slug: nil, &far) = DB.transaction { Reader.new(File.directory?(path) ? Folder.new(path) : Packed.new(path), slug: slug, far: far).read }
 
       # Writes the files into a folder.
       def write(orchard, folder)
@@ -32,14 +34,19 @@ module Vestry
       end
 
       # Writes them into one zip, a row at a time: memory does not grow with the orchard.
-      def pack(orchard, path)
+      #
+      # @yield [Integer] how many rows are through
+      def pack(orchard, path, &far)
         Zip::OutputStream.open(path) do |zip|
-          Writer.new(orchard).each do |name, content|
+          Writer.new(orchard, far: far).each do |name, content|
             zip.put_next_entry(Zip::Entry.new(path, name, time: TIMELESS))
             content.call(zip)
           end
         end
       end
+
+      # How many rows there are to write, changes aside.
+      def rows(orchard) = Tables.all.sum { |table| DB[table.table].where(orchard_id: orchard.id).count }
 
       # One table's file, from an orchard's own.
       #
@@ -50,6 +57,7 @@ module Vestry
       class Folder
         def initialize(path) = @path = path
         def has?(name) = File.file?(File.join(@path, name))
+        def size(name) = has?(name) ? File.size(File.join(@path, name)) : 0
         def open(name, &block) = File.open(File.join(@path, name), "rb", &block)
       end
 
@@ -65,6 +73,7 @@ module Vestry
         end
 
         def has?(name) = !@zip.find_entry(name).nil?
+        def size(name) = @zip.find_entry(name)&.size.to_i
         def open(name, &block) = block.call(@zip.find_entry(name).get_input_stream)
       end
     end

@@ -8,6 +8,9 @@ module Vestry
       one_to_many :varieties, order: :name
       one_to_many :grafts
 
+      # Those that were not taken back.
+      dataset_module { def in_sight = where(hidden_at: nil) }
+
       # The orchard a page or a job is about, as one object for all its rows.
       def self.at_hand = Thread.current[:vestry_orchard]
 

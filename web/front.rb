@@ -53,7 +53,9 @@ module Vestry
 
       helpers do
         def you(token: nil) = erb(:"people/you", locals: { sessions: account.sign_ins, tokens: Records::ApiToken.of(account), token: token })
-        def bring(errors: {}, told: nil) = erb(:"front/bring", locals: { errors: errors, told: told })
+        def bring(errors: {}) = erb(:"front/bring", locals: { errors: errors, arrivals: Records::Arrival.of(account) })
+        def arrived(errors: {}) = erb(:"front/arrival", locals: { errors: errors, arrival: arrival! })
+        def arrival! = Records::Arrival.of!(account, params["token"])
       end
 
       get("/you") { you }
@@ -85,20 +87,46 @@ module Vestry
       get("/bring") { bring }
 
       post "/bring" do
-        file = params["archive"].is_a?(Hash) && (params["archive"]["tempfile"] || params["archive"][:tempfile])
-        bring(told: Deeds::BringOrchard.try(file || nil, slug: params["slug"]))
+        upload = params["archive"].is_a?(Hash) ? params["archive"] : {}
+        arrival = Deeds::BringOrchard.keep(account, upload["tempfile"] || upload[:tempfile], name: upload["filename"] || upload[:filename], slug: params["slug"])
+        redirect "/bring/#{arrival.token}"
       rescue Deeds::Refused => e
         status 422
         bring(errors: e.errors)
       end
 
-      post "/bring/begin" do
-        made = Deeds::BringOrchard.call(params["token"], account, slug: params["slug"])
-        notice "#{made.name} is here, and you are its steward."
-        redirect "/o/#{made.slug}/survey"
+      get("/bring/:token") { arrived }
+
+      get "/bring/:token/progress" do
+        content_type :json
+        arrival = arrival!
+        JSON.generate(done: arrival.done, over: !arrival.under_way?, said: through(arrival.done, arrival.bytes))
+      end
+
+      post "/bring/:token/begin" do
+        Deeds::BringOrchard.begin(arrival!)
+        redirect "/bring/#{params['token']}"
       rescue Deeds::Refused => e
         status 422
-        bring(errors: e.errors)
+        arrived(errors: e.errors)
+      end
+
+      post "/bring/:token/undo" do
+        Deeds::BringOrchard.undo(arrival!, by: account.name)
+        notice "It is out of sight, and its address is free."
+        redirect "/bring/#{params['token']}"
+      rescue Deeds::Refused => e
+        status 422
+        arrived(errors: e.errors)
+      end
+
+      post "/bring/:token/restore" do
+        back = Deeds::BringOrchard.restore(arrival!, by: account.name)
+        notice "#{back.name} is back."
+        redirect "/o/#{back.slug}/survey"
+      rescue Deeds::Refused => e
+        status 422
+        arrived(errors: e.errors)
       end
 
       # Ends every other session, and what other devices remember.

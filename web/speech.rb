@@ -8,6 +8,7 @@ module Vestry
       include Mending
       include Tending
       include Counting
+      include Coming
 
       EVENTS = {
         "grafted" => "it was grafted", "knit" => "callus has knit", "patience" => "callus has knit and a margin has passed",

@@ -15,14 +15,18 @@ module Vestry
         # Whether a cell can be read as something.
         READS = "CREATE OR REPLACE FUNCTION pg_temp.reads(cell text, kind text) RETURNS boolean LANGUAGE plpgsql AS $$ BEGIN EXECUTE format('SELECT $1::%s', kind) USING cell; RETURN true; EXCEPTION WHEN others THEN RETURN false; END $$"
 
-        def initialize(files, slug: nil)
+        # @param far [Proc, nil] told what share of the files is through
+        def initialize(files, slug: nil, far: nil)
           @files = files
           @slug = slug
+          @far = far
+          @through = 0
         end
 
         def read
           @orchard = Orchard.create(facts)
           DB.run(READS)
+          @bytes = [*Tables.all.map { |table| "#{table.name}.csv" }, "history.csv"].sum { |name| @files.size(name) }
           at_once do
             Tables.all.each { |table| read_table(table) if @files.has?("#{table.name}.csv") }
             read_history if @files.has?("history.csv")
@@ -81,6 +85,12 @@ module Vestry
           raise Unreadable, "there is no orchard.json"
         end
 
+        # Half of a file's bytes are through when they are laid beside, half when their rows stand.
+        def through(bytes)
+          @through += bytes
+          @far&.call([@through.fdiv(@bytes), 1.0].min) if @bytes.to_i.positive?
+        end
+
         # The text of a file into a table of its own: a line number, the id its row will have, its cells.
         def stage(table)
           @files.open("#{table.name}.csv") do |io|
@@ -91,7 +101,7 @@ module Vestry
             # The counter by its name: looked up for each line, it takes longer than all the rest.
             id = table.id? ? ", id integer DEFAULT nextval('#{DB.get(Sequel.function(:pg_get_serial_sequence, table.table.to_s, 'id'))}')" : ""
             DB.run("CREATE TEMP TABLE in_#{table.name} (line integer GENERATED ALWAYS AS IDENTITY (START WITH 2 CACHE 1000)#{id}, #{headers.map { |name| "\"#{name}\" text COLLATE \"C\"" }.join(', ')}) ON COMMIT DROP")
-            DB.copy_into(:"in_#{table.name}", format: :csv, columns: headers.map(&:to_sym), options: "DELIMITER #{DB.literal(separator)}", data: Chunks.new(io))
+            DB.copy_into(:"in_#{table.name}", format: :csv, columns: headers.map(&:to_sym), options: "DELIMITER #{DB.literal(separator)}", data: Chunks.new(io) { |bytes| through(bytes / 2) })
             headers
           end
         rescue Sequel::DatabaseError => e
@@ -102,10 +112,15 @@ module Vestry
 
         # An IO in pieces, for COPY.
         class Chunks
-          def initialize(io) = @io = io
+          # @yield [Integer] bytes of each piece that went by
+          def initialize(io, &told)
+            @io = io
+            @told = told
+          end
 
           def each
             while (piece = @io.read(65_536))
+              @told.call(piece.bytesize)
               yield piece
             end
           end
@@ -125,6 +140,7 @@ module Vestry
           check(table, columns.select { |column, _| optional?(table, column) })
           check_choices(table, columns)
           write(table, columns)
+          through(@files.size("#{table.name}.csv") / 2)
           # What comes next asks for these rows, which the database has not counted yet.
           DB.run("ANALYZE #{table.table}")
         end
@@ -214,7 +230,7 @@ module Vestry
             raise Unreadable, "history.csv line 1: is not file,key,action,before,after,who,why,at" unless io.gets.to_s.strip == "file,key,action,before,after,who,why,at"
 
             DB.run("CREATE TEMP TABLE in_history (line integer GENERATED ALWAYS AS IDENTITY, file text, key text, action text, before text, after text, who text, why text, at text) ON COMMIT DROP")
-            DB.copy_into(:in_history, format: :csv, columns: %i[file key action before after who why at], data: Chunks.new(io))
+            DB.copy_into(:in_history, format: :csv, columns: %i[file key action before after who why at], data: Chunks.new(io) { |bytes| through(bytes / 2) })
           end
           kept = Tables.all.select { |table| table.key && @files.has?("#{table.name}.csv") }
           parts = kept.map { |table| "SELECT h.line, '#{table.table}' AS table_name, r.id AS row_id FROM in_history h JOIN in_#{table.name} r ON r.key = h.key WHERE h.file = '#{table.name}'" }

@@ -7,8 +7,11 @@ module Vestry
     module Archive
       # Writes an orchard's files, each straight from the database.
       class Writer
-        def initialize(orchard)
+        # @param far [Proc, nil] told how many rows are through
+        def initialize(orchard, far: nil)
           @orchard = orchard
+          @far = far
+          @through = 0
         end
 
         # Everything in one look: what changes meanwhile is not in it.
@@ -80,7 +83,13 @@ module Vestry
 
         def join(column, file, kind = "JOIN") = "#{kind} names_#{file} r_#{column.to_s.delete_suffix('_id')} ON r_#{column.to_s.delete_suffix('_id')}.id = t.#{column}"
 
-        def copy(table, io, safe: false) = DB.copy_table(DB[select(table, safe)], format: :csv, options: "HEADER") { |line| io << line }
+        def copy(table, io, safe: false) = DB.copy_table(DB[select(table, safe)], format: :csv, options: "HEADER") { |line| io << line; through }
+
+        # Told now and then, so that telling costs nothing.
+        def through
+          @through += 1
+          @far&.call(@through) if (@through % 2000).zero?
+        end
 
         def select(table, safe)
           cells = table.columns.map { |column, kind| "#{cell(column, kind, safe)} AS \"#{table.header(column)}\"" }

@@ -35,19 +35,70 @@ RSpec.describe "Out of here and in again" do
 
     before = Vestry::Records::Orchard.count
     upload = -> { Rack::Test::UploadedFile.new(path, "application/zip") }
-    expect(send_to("/bring", archive: upload.call)).to eq 422
-    expect(page).to include("an orchard called maunder-hill is here already")
-    expect(send_to("/bring", archive: upload.call, slug: "maunder-two")).to eq 200
-    expect(page).to include("57 trees", "39 grafts")
+    bring = lambda do |**fields|
+      send_to("/bring", archive: upload.call, **fields)
+      follow_redirect!
+      last_request.path
+    end
+    bring.call
+    expect(page).to include("orchard.zip cannot be brought in", "an orchard called maunder-hill is here already")
+    place = bring.call(slug: "maunder-two")
+    expect(page).to include("Maunder Hill can be brought in", ">57<", ">39<")
     expect(Vestry::Records::Orchard.count).to eq before
-    kept = page[/name="token" value="([^"]+)"/, 1]
-    expect(send_to("/bring/begin", token: kept, slug: "maunder-two")).to be_between(302, 303)
-    expect(send_to("/bring/begin", token: kept, slug: "maunder-three")).to eq 422
+    expect(send_to("#{place}/begin")).to be_between(302, 303)
+    expect(send_to("#{place}/begin")).to eq 422
+    get "#{place}/progress"
+    expect(JSON.parse(page)).to include("over" => true)
     get "/o/maunder-two/tally/took"
     expect([last_response.status, orla.role_in(Vestry::Records::Orchard.first(slug: "maunder-two"))]).to eq [200, "steward"]
-    expect(send_to("/bring", archive: Rack::Test::UploadedFile.new(__FILE__, "application/zip"))).to eq 422
-    expect(send_to("/bring")).to eq 422
-    expect(send_to("/bring/begin", token: "../../etc/passwd")).to eq 422
+
+    # Taken back, its address is free; brought back, it stands there again as it was.
+    expect([send_to("#{place}/undo"), send_to("#{place}/undo")]).to eq [302, 422]
+    get "/o/maunder-two/survey"
+    expect(last_response.status).to eq 404
+    expect(orla.orchards.map(&:slug)).to eq ["maunder-hill"]
+    expect([send_to("#{place}/restore"), last_response.headers["location"]]).to eq [302, "/o/maunder-two/survey"]
+    Vestry::Records::Membership.create(orchard_id: Vestry::Records::Orchard.first(slug: "maunder-two").id, account_id: person("Tam Reddaway").id, role: "viewer")
+    expect(send_to("#{place}/undo")).to eq 422
+    expect(page).to include("others belong to Maunder Hill by now")
+  end
+
+  it "says what of a zip cannot be taken, and shows nobody another's" do
+    send_to("/bring", archive: Rack::Test::UploadedFile.new(__FILE__, "application/zip"))
+    follow_redirect!
+    expect(page).to include("this is not a zip that can be read")
+    expect([send_to("/bring"), page]).to match [422, /Choose a zip first/]
+    expect([send_to("/bring", archive: Rack::Test::UploadedFile.new(__FILE__), slug: "../x"), page]).to match [422, /small letters, digits and dashes, such as/]
+    theirs = Vestry::Records::Arrival.create(account_id: person("Tam Reddaway").id, token: SecureRandom.uuid, file_name: "x.zip", bytes: 1, state: "tried")
+    %w[begin undo restore].each { |deed| expect([deed, send_to("/bring/#{theirs.token}/#{deed}")]).to eq [deed, 404] }
+    expect(send_to("/bring/..%2F..%2Fetc%2Fpasswd/begin")).to eq 404
+  end
+
+  it "goes on with what was broken off, and forgets zips that nobody brought in" do
+    path = File.join(@var, "orchard.zip")
+    Vestry::Records::Archive.pack(here, path)
+    arrival = File.open(path) { |file| Vestry::Deeds::BringOrchard.keep(orla, file, name: "orchard.zip", slug: "broken-off") }.refresh
+    arrival.update(state: "bringing")
+    Vestry::Deeds::BringOrchard.go_on(arrival)
+    expect([arrival.refresh.state, arrival.orchard.slug, File.exist?(arrival.path)]).to eq ["here", "broken-off", false]
+    Vestry::Deeds::BringOrchard.go_on(arrival)
+    expect(Vestry::Records::Orchard.where(Sequel.like(:slug, "broken-off%")).count).to eq 1
+
+    old = File.open(path) { |file| Vestry::Deeds::BringOrchard.keep(orla, file, name: "orchard.zip", slug: "too-old") }
+    old.update(created_at: Time.now.utc - 9 * 86_400)
+    File.open(path) { |file| Vestry::Deeds::BringOrchard.keep(orla, file, name: "orchard.zip", slug: "new") }
+    expect([old.refresh.state, File.exist?(old.path)]).to eq ["refused", false]
+  end
+
+  it "says how far packing and bringing in are" do
+    shares = []
+    path = File.join(@var, "orchard.zip")
+    rows = []
+    Vestry::Records::Archive.pack(here, path) { |row| rows << row }
+    expect(rows).to eq rows.sort
+    expect(rows.last).to be_between(1, Vestry::Records::Archive.rows(here))
+    Vestry::Records::Archive.read(path, slug: "shares") { |share| shares << share }
+    expect([shares.sort, shares.first.positive?, shares.last]).to match [shares, true, be_within(0.01).of(1)]
   end
 
   it "gives tables and places in open formats" do

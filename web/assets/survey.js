@@ -47,8 +47,8 @@
       if (!answer.ok) return;
       const now = await answer.json();
       progress.querySelector("progress").value = now.done;
-      progress.querySelector(".hint").firstChild.textContent = `${now.done} of ${now.lines}. `;
-      if (now.state === "done" || now.state === "failed") location.reload(); else setTimeout(ask, 700);
+      progress.querySelector(".hint").firstChild.textContent = now.said ?? `${now.done} of ${now.lines}. `;
+      if (now.over ?? ["done", "failed"].includes(now.state)) location.reload(); else setTimeout(ask, 700);
     };
     setTimeout(ask, 700);
   }

@@ -48,6 +48,13 @@ module Vestry
           send_file path, type: "application/zip", disposition: "attachment", filename: "#{orchard.slug}.zip"
         end
 
+        # How far the packing is.
+        get "/orchard/:id/progress" do
+          export = Records::Export.first(orchard_id: orchard.id, id: params["id"].to_i.clamp(0, 2_147_483_647)) or raise Records::Missing
+          content_type :json
+          JSON.generate(done: export.done, over: %w[done failed].include?(export.state), said: through(export.done, export.rows))
+        end
+
         # One table, for a spreadsheet.
         get "/tables/:name.csv" do
           table = Records::Archive::Tables.named(params["name"]) or raise Records::Missing

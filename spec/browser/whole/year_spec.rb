@@ -270,7 +270,8 @@ RSpec.describe "A year in an orchard" do
     fill_in "Its address here, if another is wanted", with: "long-acre-again"
     click_button "Try it"
     shot "60-tried"
-    expect(page).to have_content("5 trees, 20 limbs, 11 grafts")
+    expect(page).to have_content("Long Acre can be brought in")
+    expect(page).to have_content(/trees\s+5\s+limbs\s+20\s+grafts\s+11/)
     click_button "Bring it in"
     expect(page).to have_content("you are its steward")
     visit "/o/long-acre-again/tally/took"

@@ -1,0 +1,27 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Speech
+      # How long work and what is on its way are told.
+      module Coming
+        # What share is through, before the way to look again.
+        def through(done, all) = "#{all.to_i.positive? ? percent([done.fdiv(all), 1].min) : '0 %'} is through. "
+
+        # How a packed orchard on its way in stands.
+        def say_arrival(arrival)
+          name = arrival.counts.to_h["name"] || arrival.file_name
+          return "#{name} was taken back on #{day(arrival.undone_at.to_date)}; it can be brought back." if arrival.undone_at
+
+          case arrival.state
+          when "waiting", "trying" then "#{arrival.file_name} is being tried; nothing of it is kept."
+          when "tried" then "#{name} can be brought in; nothing of it is here yet."
+          when "refused" then "#{arrival.file_name} cannot be brought in; nothing of it is here."
+          when "sent", "bringing" then "#{name} is being brought in: all of it or nothing."
+          else "#{name} is here."
+          end
+        end
+      end
+    end
+  end
+end
