@@ -10,7 +10,7 @@ module Vestry
 
       # A file of any kind, to be asked for each line's fate.
       def self.file(orchard, kind, bytes, today:, import: nil)
-        return Records::TableFile.new(orchard, kind, bytes, import: import) if Records::TableFile::KINDS.include?(kind)
+        return Records::TableFile.new(orchard, kind, bytes, import: import) if Records::TableFile.reads?(kind, bytes)
 
         Records::TreeFile.new(orchard, kind, bytes, today: today, import: import)
       end
@@ -64,7 +64,7 @@ module Vestry
       def self.undo(import, by:)
         raise Refused, file: ["It is not in, or was taken back already."] unless import.state == "done" && import.undone_at.nil?
 
-        return TakeBack.call(import, by: by) if Records::TableFile::KINDS.include?(import.kind)
+        return TakeBack.call(import, by: by) if Records::TableFile.reads?(import.kind, import.content)
 
         model = import.kind == "limbs" ? Records::Limb : Records::Tree
         rows = model.in_sight.where(orchard_id: import.orchard_id, import_id: import.id)

@@ -8,7 +8,10 @@ module Vestry
     # people call them, as in an orchard's own files. Each line's fate is told; then all are written at
     # once. Reading leaves nothing behind.
     class TableFile
-      KINDS = (Archive::Tables.all.map(&:name) - %w[trees limbs photos]).freeze
+      # Photos come with a whole orchard alone.
+      ALL = (Archive::Tables.all.map(&:name) - %w[photos]).freeze
+      # Those that have no simpler layout beside their own.
+      KINDS = (ALL - %w[trees limbs]).freeze
       Unreadable = FileText::Unreadable
       Fate = Struct.new(:line, :label, :fault, keyword_init: true)
       MOST_LINES = 200_000
@@ -16,6 +19,17 @@ module Vestry
       MOST_TRIED = 5_000
 
       attr_reader :table
+
+      # Whether a file is to be read so: any of these tables, and trees and limbs that lie as they are
+      # written here, with a key.
+      def self.reads?(kind, bytes)
+        return KINDS.include?(kind) unless %w[trees limbs].include?(kind)
+
+        text = FileText.of(bytes)
+        text.lines.first.split(FileText.delimiter(text)).map { |name| name.strip.delete('"') }.include?("key")
+      rescue FileText::Unreadable
+        false
+      end
 
       def initialize(orchard, kind, bytes, import: nil)
         @orchard = orchard
@@ -52,7 +66,10 @@ module Vestry
           adding.stage
           raise Unreadable, adding.faults.first(1).map { |line, words| "line #{line}: #{words}" }.first if adding.faults.any?
 
-          adding.write.tap { |ids| note(ids) }
+          adding.write.tap do |ids|
+            note(ids)
+            Places.settle(@orchard) if @table.name == "trees"
+          end
         ensure
           adding&.clear
         end

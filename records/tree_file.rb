@@ -1,16 +1,15 @@
 # frozen_string_literal: true
 
 require "csv"
-require "nokogiri"
 
 module Vestry
   module Records
-    # Trees, limbs or waypoints read from a file: each line's fate, then all of them written at
+    # Trees, limbs or points read from a file: each line's fate, then all of them written at
     # once. Nothing is written while reading.
     class TreeFile
       Unreadable = FileText::Unreadable
 
-      KINDS = %w[trees limbs waypoints].freeze
+      KINDS = %w[trees limbs waypoints places].freeze
       NEEDED = { "trees" => %w[row number species], "limbs" => %w[tree tag] }.freeze
       KNOWN = {
         "trees" => %w[row number species form vigour condition rootstock variety planted_year x_m y_m latitude longitude height_mm trunk_girth_mm notes],
@@ -26,7 +25,7 @@ module Vestry
       USUAL_BARK_MM = 3
       Fate = Struct.new(:line, :label, :fault, :values, keyword_init: true)
 
-      # @param kind [String] trees, limbs or waypoints
+      # @param kind [String] trees, limbs, waypoints (GPX) or places (GeoJSON)
       # @param bytes [String] the file as it came
       # @param today [Date] the survey's day where a limb does not say
       def initialize(orchard, kind, bytes, today:, import: nil)
@@ -42,7 +41,11 @@ module Vestry
       # @return [Array<Fate>]
       # @raise [Unreadable]
       def fates
-        @fates ||= @kind == "waypoints" ? waypoint_fates : csv_fates
+        @fates ||= case @kind
+                   when "waypoints" then point_fates(PointFile.gpx(text))
+                   when "places" then point_fates(PointFile.geojson(text))
+                   else csv_fates
+                   end
       end
 
       def faults = fates.select(&:fault)
@@ -212,28 +215,19 @@ module Vestry
         SQL
       end
 
-      # --- waypoints
+      # --- points
 
-      # Each waypoint is a tree whose name is its row and number, as "C7" or "C 7"; what is not
-      # said of it is asked for by the form's defaults.
-      def waypoint_fates
-        document = Nokogiri::XML(text) { |config| config.strict.nonet }
-        points = document.remove_namespaces!.xpath("//wpt")
-        raise Unreadable, "It has no waypoints." if points.empty?
-
+      # Each point is a tree whose name is its row and number, as "C7" or "C 7"; what is not said of it
+      # is asked for by the form's defaults.
+      def point_fates(points)
         points.map do |point|
-          name = point.at_xpath("name")&.text.to_s.strip
+          name = point.name.to_s.strip
           row, number = name.match(/\A([[:alpha:]]{1,8})[\s-]*(\d{1,6})\z/)&.captures
-          facts = { "row" => row, "number" => number&.to_i, "species" => point.at_xpath("type")&.text.to_s.strip.downcase.then { |kind| kind.empty? ? "apple" : kind } }
+          facts = { "row" => row, "number" => number&.to_i, "species" => point.species.to_s.strip.then { |kind| kind.empty? ? "apple" : kind }, "variety" => point.variety }.compact
           fault = row ? nil : "the name “#{name[0, 30]}” is not a row and a number, such as C7"
-          %w[lat lon].each do |axis|
-            degrees, fault = number(axis == "lat" ? "latitude" : "longitude", point[axis].to_s, fault)
-            facts[axis == "lat" ? "latitude" : "longitude"] = degrees
-          end
+          { "latitude" => point.latitude, "longitude" => point.longitude }.each { |column, said| facts[column], fault = number(column, said.to_s, fault) }
           trees_fate(facts, point.line, fault)
         end
-      rescue Nokogiri::XML::SyntaxError => e
-        raise Unreadable, "Line #{e.line}, column #{e.column}: it is not sound XML."
       end
     end
   end

@@ -32,8 +32,9 @@ module Vestry
           @columns = @table.columns.select { |column, _| headers.include?(@table.header(column)) }
           DB.run(READS)
           rearm(headers)
-          @keyed = headers.include?("key")
+          @keyed = !@table.key.nil? && headers.include?("key")
           (@table.refs.values.uniq - [@table.name]).each { |file| Writer.new(@orchard).keys(file, "in_#{file}") }
+          name_own if @table.refs.value?(@table.name)
         end
 
         # Line => what it is called: its key, or what it points at.
@@ -66,7 +67,7 @@ module Vestry
 
         # Drops what was laid beside.
         def clear
-          DB.run("DROP TABLE IF EXISTS #{["in_#{@table.name}", *@table.refs.values.map { |file| "in_#{file}" }].uniq.join(', ')}")
+          DB.run("DROP TABLE IF EXISTS #{["in_#{@table.name}", "own_#{@table.name}", *@table.refs.values.map { |file| "in_#{file}" }].uniq.join(', ')}")
         rescue Sequel::DatabaseError
           nil
         end
@@ -84,6 +85,14 @@ module Vestry
         end
 
         private
+
+        # A row may point at one of the same file, or at one that stands already.
+        def name_own
+          Writer.new(@orchard).keys(@table.name, "own_#{@table.name}")
+          DB.run("INSERT INTO own_#{@table.name} (id, key) SELECT id, key FROM in_#{@table.name} WHERE key IS NOT NULL") if @keyed
+        end
+
+        def names_for(table, column) = table.refs[column] == @table.name ? "own_#{@table.name}" : super
 
         def whole?
           DB.transaction(savepoint: true) { insert("") }
@@ -125,7 +134,7 @@ module Vestry
         def lost
           @columns.select { |_, kind| kind == "key" }.keys.flat_map do |column|
             file, name = @table.refs[column], @table.header(column)
-            each_cell("t.\"#{name}\" IS NOT NULL AND NOT EXISTS (SELECT 1 FROM in_#{file} r WHERE r.key = t.\"#{name}\")", column) { |cell| "“#{cell}” is not among the #{file.tr('_', ' ')} here" }
+            each_cell("t.\"#{name}\" IS NOT NULL AND NOT EXISTS (SELECT 1 FROM #{names_for(@table, column)} r WHERE r.key = t.\"#{name}\")", column) { |cell| "“#{cell}” is not among the #{file.tr('_', ' ')} here" }
           end
         end
 

@@ -155,6 +155,9 @@ module Vestry
           raise Unreadable, "#{table.name}.csv line #{twice[:line]}, column “key”: “#{twice[:key]}” stands twice"
         end
 
+        # The names among which a column's references are looked up.
+        def names_for(table, column) = "in_#{table.refs[column]}"
+
         # A reference that leads nowhere leaves its column empty; where that may be, it has to be looked for.
         def optional?(table, column) = DB.schema(table.table).to_h[column][:allow_null]
 
@@ -193,7 +196,7 @@ module Vestry
         # order of the lines, so it does not matter which comes first.
         def insertion(table, columns, where = "")
           names = columns.keys.map { |column| "\"#{column}\"" }
-          joins = columns.select { |_, kind| kind == "key" }.map { |column, _| "LEFT JOIN in_#{table.refs[column]} r_#{column} ON r_#{column}.key = t.\"#{table.header(column)}\"" }
+          joins = columns.select { |_, kind| kind == "key" }.map { |column, _| "LEFT JOIN #{names_for(table, column)} r_#{column} ON r_#{column}.key = t.\"#{table.header(column)}\"" }
           "INSERT INTO #{table.table} (#{['orchard_id', *(['id'] if table.id?), *extra(table).keys, *names].join(', ')}) SELECT #{[@orchard.id, *(['t.id'] if table.id?), *extra(table).values, *columns.map { |column, kind| cast(table, column, kind) }].join(', ')} " \
             "FROM in_#{table.name} t #{joins.join(' ')} #{where}"
         end

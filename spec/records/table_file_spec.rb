@@ -70,17 +70,29 @@ RSpec.describe Vestry::Records::TableFile do
     expect { Vestry::Deeds::BringIn.undo(changed, by: "Orla") }.to raise_error(Vestry::Deeds::Refused, /changed since/)
   end
 
-  it "reads back every table as it is written for a spreadsheet" do
+  it "reads back every table as it is written for a spreadsheet, one after another, into an orchard that has none" do
     from = demo
     empty = Vestry::Records::Orchard.create(from.values.slice(:latitude, :longitude, :time_zone, :grazing, :wind_from_deg, :school).merge(slug: "fresh", name: "Fresh"))
-    %w[varieties weather stores].each do |name|
-      text = StringIO.new.tap { |io| Vestry::Records::Archive.table(from, name, io, safe: true) }.string
-      table = Vestry::Records::Archive::Tables.named(name)
-      told = described_class.new(empty, name, text)
-      expect([name, told.faults.first(2).map(&:fault)]).to eq [name, []]
-      told.write
-      expect([name, Vestry::DB[table.table].where(orchard_id: empty.id).count]).to eq [name, Vestry::DB[table.table].where(orchard_id: from.id).count]
+    written = ->(place, name) { StringIO.new.tap { |io| Vestry::Records::Archive.table(place, name, io, safe: true) }.string }
+    described_class::ALL.each do |name|
+      text = written.call(from, name)
+      next if text.lines.size < 2
+
+      import = Vestry::Deeds::BringIn.preview(empty, name, "#{name}.csv", text.b, by: "Orla", today: World::TODAY)
+      expect([name, import.faults.first(2)]).to eq [name, []]
+      Vestry::Deeds::BringIn.begin(import)
+      expect([name, import.refresh.state, import.trouble]).to eq [name, "done", nil]
     end
+    described_class::ALL.each { |name| expect([name, written.call(empty, name)]).to eq [name, written.call(from, name)] }
+  end
+
+  it "lets a row point at one of its own kind that stands already, and at one of its own file" do
+    bring("bundles", "key,variety,cut_on,length_mm\nW1,Skylark Russet,2026-02-14,200\n")
+    expect(bring("bundles", "variety,cut_on,length_mm,parent\nSkylark Russet,2026-02-14,200,W1\n").state).to eq "done"
+    expect(bring("bundles", "key,variety,cut_on,length_mm,parent\nW3,Skylark Russet,2026-02-14,200,W2\nW4,Skylark Russet,2026-02-14,200,W3\n").state).to eq "done"
+    first, second, third, fourth = Vestry::Records::Bundle.order(:id).all
+    expect([second, third, fourth].map(&:parent_id)).to eq [first.id, second.id, third.id]
+    expect(faults("bundles", "variety,cut_on,length_mm,parent\nSkylark Russet,2026-02-14,200,W9\n")).to match [[2, /“W9” is not among the bundles here/]]
   end
 
   it "tells what every table's columns are" do

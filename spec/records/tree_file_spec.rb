@@ -43,6 +43,24 @@ RSpec.describe Vestry::Records::TreeFile do
     expect([made.species, made.map_x.round(1), made.map_y.round(1)]).to eq ["pear", 0.0, 11.1]
   end
 
+  it "reads places as trees, the way they are written here" do
+    tree(here, row: "B", number: 2, species: "pear", latitude: 50.6012345, longitude: -2.9)
+    other = orchard
+    told = described_class.new(other, "places", Vestry::Records::TreePlaces.geojson(here), today: World::TODAY)
+    told.write
+    expect(other.trees_dataset.select_map([:row, :number, :species, :latitude])).to eq [["B", 2, "pear", 50.6012345]]
+    odd = JSON.pretty_generate(type: "FeatureCollection", features: [{ type: "Feature", properties: { name: "C7" }, geometry: { type: "Point", coordinates: [-2.9, 50.6] } }, { type: "Feature", properties: nil, geometry: { type: "LineString", coordinates: [] } },
+                                                                     { type: "Feature", properties: { name: "C8", species: "oak" }, geometry: { type: "Point", coordinates: [-2.9, 950] } }])
+    expect(file("places", odd).fates.map { |fate| [fate.line, fate.label, fate.fault] }).to match [[5, "C7", nil], [18, "", /the name “” is not a row/], [28, "C8", /latitude: 950 is not from -90 to 90/]]
+  end
+
+  { "[1]" => /not a FeatureCollection/, %({"type":"FeatureCollection","features":[]}) => /no features/, %({"type":"FeatureCollection","features":[3]}) => /not a FeatureCollection/,
+    %({"type":"FeatureCollection","features":[\n {"type":"Feature"},\n  {"type" "Feature"}]}) => /Line 3, column 3: what begins here/, "nonsense" => /Line 1, column 1/ }.each do |text, words|
+    it "says what is wrong with the places #{text.inspect}" do
+      expect { file("places", text).fates }.to raise_error(Vestry::Records::TreeFile::Unreadable, words)
+    end
+  end
+
   it "says where XML is unsound" do
     expect { file("waypoints", "<gpx><wpt></gpx>").fates }.to raise_error(Vestry::Records::TreeFile::Unreadable, /Line 1, column/)
   end
