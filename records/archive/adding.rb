@@ -17,6 +17,10 @@ module Vestry
         end
 
         MOST_FAULTS = 500
+        # What a cell must be readable as.
+        CASTS = { "whole" => "integer", "number" => "double precision", "day" => "date", "moment" => "timestamptz", "json" => "jsonb", "list" => "numeric[]", "yes or no" => "boolean" }.freeze
+        # Whether it is.
+        READS = "CREATE OR REPLACE FUNCTION pg_temp.reads(cell text, kind text) RETURNS boolean LANGUAGE plpgsql AS $$ BEGIN EXECUTE format('SELECT $1::%s', kind) USING cell; RETURN true; EXCEPTION WHEN others THEN RETURN false; END $$"
 
         def initialize(orchard, table, text)
           super(One.new(text))
@@ -85,6 +89,18 @@ module Vestry
         end
 
         private
+
+        # Every cell as text, so that all that cannot be read are told, and not the first alone.
+        def type(_kind) = 'text COLLATE "C"'
+
+        def read_as(kind, cell, type)
+          case kind
+          when "yes or no" then "(CASE lower(#{cell}) WHEN 'yes' THEN true WHEN 'no' THEN false ELSE #{cell}::boolean END)"
+          when "moment" then super(kind, "#{cell}::timestamptz", type)
+          when "list" then super
+          else "#{cell}::#{type}"
+          end
+        end
 
         # A row may point at one of the same file, or at one that stands already.
         def name_own

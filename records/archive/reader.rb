@@ -6,14 +6,12 @@ require "json"
 module Vestry
   module Records
     module Archive
-      # Reads an orchard's files into a new orchard. Each goes into a table of plain text first, where a
-      # cell that cannot be read is found with its line and column; then over at once.
+      # Reads an orchard's files into a new orchard. Each is laid beside first, where the database reads its
+      # cells and names the line and column of one that it cannot; then over at once.
       class Reader
-        CASTS = { "whole" => "integer", "number" => "double precision", "day" => "date", "moment" => "timestamptz", "json" => "jsonb", "list" => "numeric[]", "yes or no" => "boolean" }.freeze
+        # What a cell is laid beside as; the rest as text.
+        TYPES = { "whole" => "integer", "number" => "numeric", "day" => "date", "moment" => "timestamptz", "json" => "jsonb", "yes or no" => "boolean" }.freeze
         ALLOWED = { "whole" => "a whole number", "number" => "a number", "day" => "a day as 2026-05-18", "moment" => "a moment as 2026-05-18T09:30:00Z", "json" => "JSON", "list" => "numbers apart by spaces", "yes or no" => "yes or no" }.freeze
-
-        # Whether a cell can be read as something.
-        READS = "CREATE OR REPLACE FUNCTION pg_temp.reads(cell text, kind text) RETURNS boolean LANGUAGE plpgsql AS $$ BEGIN EXECUTE format('SELECT $1::%s', kind) USING cell; RETURN true; EXCEPTION WHEN others THEN RETURN false; END $$"
 
         # @param far [Proc, nil] told what share of the files is through
         def initialize(files, slug: nil, far: nil)
@@ -25,7 +23,6 @@ module Vestry
 
         def read
           @orchard = Orchard.create(facts)
-          DB.run(READS)
           @bytes = [*Tables.all.map { |table| "#{table.name}.csv" }, "history.csv"].sum { |name| @files.size(name) }
           at_once do
             Tables.all.each { |table| read_table(table) if @files.has?("#{table.name}.csv") }
@@ -91,7 +88,7 @@ module Vestry
           @far&.call([@through.fdiv(@bytes), 1.0].min) if @bytes.to_i.positive?
         end
 
-        # The text of a file into a table of its own: a line number, the id its row will have, its cells.
+        # A file into a table of its own: a line number, the id its row will have, its cells.
         def stage(table)
           @files.open("#{table.name}.csv") do |io|
             first = io.gets.to_s.dup.force_encoding("UTF-8").delete_prefix("\uFEFF").scrub("?")
@@ -100,14 +97,27 @@ module Vestry
             check_headers(table, headers)
             # The counter by its name: looked up for each line, it takes longer than all the rest.
             id = table.id? ? ", id integer DEFAULT nextval('#{DB.get(Sequel.function(:pg_get_serial_sequence, table.table.to_s, 'id'))}')" : ""
-            DB.run("CREATE TEMP TABLE in_#{table.name} (line integer GENERATED ALWAYS AS IDENTITY (START WITH 2 CACHE 1000)#{id}, #{headers.map { |name| "\"#{name}\" text COLLATE \"C\"" }.join(', ')}) ON COMMIT DROP")
+            kinds = table.columns.to_h { |column, kind| [table.header(column), kind] }
+            DB.run("CREATE TEMP TABLE in_#{table.name} (line integer GENERATED ALWAYS AS IDENTITY (START WITH 2 CACHE 1000)#{id}, #{headers.map { |name| "\"#{name}\" #{type(kinds[name])}" }.join(', ')}) ON COMMIT DROP")
             DB.copy_into(:"in_#{table.name}", format: :csv, columns: headers.map(&:to_sym), options: "DELIMITER #{DB.literal(separator)}", data: Chunks.new(io) { |bytes| through(bytes / 2) })
             headers
           end
         rescue Sequel::DatabaseError => e
-          raise Unreadable, "#{table.name}.csv line #{e.message[/line (\d+)/, 1].to_i + 1}: #{e.message.lines.first.sub(/\APG::\w+: ERROR:\s*/, '').strip}"
+          raise Unreadable, misread(e, "#{table.name}.csv", table.columns.to_h { |column, kind| [table.header(column), kind] })
         rescue CSV::MalformedCSVError => e
           raise Unreadable, "#{table.name}.csv line 1: #{e.message}"
+        end
+
+        # What cells of a kind are laid beside as.
+        def type(kind) = TYPES.fetch(kind, 'text COLLATE "C"')
+
+        # Where the database could not read on, and what may stand there. It does not count the heading.
+        def misread(error, file, kinds)
+          line = error.message[/^CONTEXT:.*line (\d+)/, 1].to_i + 1
+          column, cell = error.message.match(/^CONTEXT:.*line \d+, column ([^:]+): "(.*)"$/)&.captures
+          return "#{file} line #{line}, column “#{column}”: “#{cell[0, 60]}” is not #{ALLOWED[kinds[column]]}" if column && ALLOWED[kinds[column]]
+
+          "#{file} line #{line}: #{error.message.lines.first.sub(/\APG::\w+: ERROR:\s*/, '').strip}"
         end
 
         # An IO in pieces, for COPY.
@@ -135,7 +145,7 @@ module Vestry
 
         def read_table(table)
           headers = stage(table)
-          index(table) if table.key
+          check_keys_of(table) if table.key
           columns = table.columns.select { |column, _| headers.include?(table.header(column)) }
           check(table, columns.select { |column, _| optional?(table, column) })
           check_choices(table, columns)
@@ -145,14 +155,14 @@ module Vestry
           DB.run("ANALYZE #{table.table}")
         end
 
-        def index(table)
+        # Every row is called something, and no two the same.
+        def check_keys_of(table)
           empty = DB["SELECT line FROM in_#{table.name} WHERE key IS NULL ORDER BY line LIMIT 1"].get
           raise Unreadable, "#{table.name}.csv line #{empty}, column “key”: is empty" if empty
 
-          DB.transaction(savepoint: true) { DB.run("CREATE UNIQUE INDEX ON in_#{table.name} (key)") }
-        rescue Sequel::UniqueConstraintViolation
-          twice = DB["SELECT line, key FROM (SELECT line, key, row_number() OVER (PARTITION BY key ORDER BY line) AS n FROM in_#{table.name}) k WHERE n > 1 ORDER BY line LIMIT 1"].first
-          raise Unreadable, "#{table.name}.csv line #{twice[:line]}, column “key”: “#{twice[:key]}” stands twice"
+          twice = DB["SELECT key FROM in_#{table.name} GROUP BY key HAVING count(*) > 1 LIMIT 1"].get or return
+          line = DB["SELECT line FROM in_#{table.name} WHERE key = ? ORDER BY line OFFSET 1 LIMIT 1", twice].get
+          raise Unreadable, "#{table.name}.csv line #{line}, column “key”: “#{twice}” stands twice"
         end
 
         # The names among which a column's references are looked up.
@@ -189,7 +199,7 @@ module Vestry
           DB.transaction(savepoint: true) { DB.run(insertion(table, columns)) }
         rescue Sequel::DatabaseError => e
           check(table, columns)
-          raise Unreadable, place(table, columns) || "#{table.name}.csv: #{e.message.lines.first(2).map { |line| line.sub(/\A(PG::\w+: ERROR:|DETAIL:)\s*/, '').strip }.join(' ')}"
+          raise Unreadable, "#{table.name}.csv: #{e.message.lines.first(2).map { |line| line.sub(/\A(PG::\w+: ERROR:|DETAIL:)\s*/, '').strip }.join(' ')}"
         end
 
         # Everything over at once, or the lines that are asked for. The rows have their ids already, in the
@@ -205,43 +215,38 @@ module Vestry
         def extra(table) = table.name == "photos" ? { "image" => "'{}'::jsonb" } : {}
 
         def cast(table, column, kind)
-          cell = "t.\"#{table.header(column)}\""
-          read = case kind
-                 when "key" then return "r_#{column}.id"
-                 when "yes or no" then "(CASE lower(#{cell}) WHEN 'yes' THEN true WHEN 'no' THEN false ELSE #{cell}::boolean END)"
-                 when "number" then "#{cell}::#{DB.schema(table.table).to_h[column][:db_type]}"
-                 when "list" then "(string_to_array(#{cell}, ' ')::numeric[])"
-                 when "moment" then DB.schema(table.table).to_h[column][:db_type] == "timestamp with time zone" ? "#{cell}::timestamptz" : "(#{cell}::timestamptz AT TIME ZONE 'UTC')"
-                 else "#{cell}::#{DB.schema(table.table).to_h[column][:db_type]}"
-                 end
-          default = DB.schema(table.table).to_h[column].then { |facts| facts[:allow_null] ? nil : facts[:default] }
+          return "r_#{column}.id" if kind == "key"
+
+          facts = DB.schema(table.table).to_h[column]
+          read = read_as(kind, "t.\"#{table.header(column)}\"", facts[:db_type])
+          default = facts[:default] unless facts[:allow_null]
           default ? "COALESCE(#{read}, #{default})" : read
         end
 
-        # Where the first cell stands that cannot be read.
-        def place(table, columns)
-          columns.filter_map do |column, kind|
-            next unless CASTS[kind] && !%w[list yes\ or\ no].include?(kind)
-
-            bad = DB["SELECT line, \"#{table.header(column)}\" AS cell FROM in_#{table.name} WHERE \"#{table.header(column)}\" IS NOT NULL AND NOT pg_temp.reads(\"#{table.header(column)}\", ?) ORDER BY line LIMIT 1", CASTS[kind]].first
-            bad && [bad[:line], "#{table.name}.csv line #{bad[:line]}, column “#{table.header(column)}”: “#{bad[:cell][0, 60]}” is not #{ALLOWED[kind]}"]
-          end.min&.last
+        # A cell laid beside, as its column takes it.
+        def read_as(kind, cell, type)
+          case kind
+          when "list" then "(string_to_array(#{cell}, ' ')::numeric[])"
+          when "moment" then type == "timestamp with time zone" ? cell : "(#{cell} AT TIME ZONE 'UTC')"
+          when "text", "number" then "#{cell}::#{type}"
+          else cell
+          end
         end
 
         def read_history
           @files.open("history.csv") do |io|
             raise Unreadable, "history.csv line 1: is not file,key,action,before,after,who,why,at" unless io.gets.to_s.strip == "file,key,action,before,after,who,why,at"
 
-            DB.run("CREATE TEMP TABLE in_history (line integer GENERATED ALWAYS AS IDENTITY, file text, key text, action text, before text, after text, who text, why text, at text) ON COMMIT DROP")
+            DB.run("CREATE TEMP TABLE in_history (line integer GENERATED ALWAYS AS IDENTITY, file text, key text, action text, before jsonb, after jsonb, who text, why text, at timestamptz) ON COMMIT DROP")
             DB.copy_into(:in_history, format: :csv, columns: %i[file key action before after who why at], data: Chunks.new(io) { |bytes| through(bytes / 2) })
           end
           kept = Tables.all.select { |table| table.key && @files.has?("#{table.name}.csv") }
           parts = kept.map { |table| "SELECT h.line, '#{table.table}' AS table_name, r.id AS row_id FROM in_history h JOIN in_#{table.name} r ON r.key = h.key WHERE h.file = '#{table.name}'" }
           parts << "SELECT h.line, 'orchards', #{@orchard.id} FROM in_history h WHERE h.file = 'orchard'"
-          DB.run("INSERT INTO history (orchard_id, table_name, row_id, action, before, after, who, why, at) SELECT #{@orchard.id}, told.table_name, told.row_id, h.action, h.before::jsonb, h.after::jsonb, h.who, h.why, h.at::timestamptz AT TIME ZONE 'UTC' " \
+          DB.run("INSERT INTO history (orchard_id, table_name, row_id, action, before, after, who, why, at) SELECT #{@orchard.id}, told.table_name, told.row_id, h.action, h.before, h.after, h.who, h.why, h.at AT TIME ZONE 'UTC' " \
                  "FROM (#{parts.join(' UNION ALL ')}) told JOIN in_history h USING (line) ORDER BY h.line")
         rescue Sequel::DatabaseError => e
-          raise Unreadable, "history.csv: #{e.message.lines.first.strip}"
+          raise Unreadable, misread(e, "history.csv", { "before" => "json", "after" => "json", "at" => "moment" })
         end
 
         def read_photos
