@@ -145,6 +145,8 @@ module Vestry
 
         def read_table(table)
           headers = stage(table)
+          return if DB[:"in_#{table.name}"].empty?
+
           check_keys_of(table) if table.key
           columns = table.columns.select { |column, _| headers.include?(table.header(column)) }
           check(table, columns.select { |column, _| optional?(table, column) })
@@ -155,8 +157,10 @@ module Vestry
           DB.run("ANALYZE #{table.table}")
         end
 
-        # Every row is called something, and no two the same.
+        # Every row is called something, and no two the same. What comes next looks rows up by that, so
+        # the database is told how they lie.
         def check_keys_of(table)
+          DB.run("ANALYZE in_#{table.name} (key)")
           empty = DB["SELECT line FROM in_#{table.name} WHERE key IS NULL ORDER BY line LIMIT 1"].get
           raise Unreadable, "#{table.name}.csv line #{empty}, column “key”: is empty" if empty
 
