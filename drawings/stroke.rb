@@ -8,7 +8,12 @@ module Vestry
     module Stroke
       module_function
 
-      def round(number) = format("%.1f", number).sub(/\.0\z/, "")
+      # To a tenth, without a tenth that is none.
+      def round(number)
+        tenth = number.to_f.round(1)
+        whole = tenth.to_i
+        (tenth == whole ? whole : tenth).to_s
+      end
 
       def straight(points) = points.each_with_index.map { |(x, y), i| "#{i.zero? ? 'M' : 'L'}#{round(x)} #{round(y)}" }.join
 

@@ -26,7 +26,8 @@ module Vestry
         Page.render("year_band", Strip.new(self, width))
       end
 
-      def finish = @start >> 12
+      def finish = @finish ||= @start >> 12
+      def days = @days ||= finish.jd - @start.jd
 
       # The same for those who do not see it.
       def description
@@ -71,7 +72,7 @@ module Vestry
 
         private
 
-        def x(day) = (day - @band.start).to_f / (@band.finish - @band.start) * @width
+        def x(day) = (day.jd - @band.start.jd).fdiv(@band.days) * @width
         def lane(window) = TOP + LANES.fetch(window.station) * LANE
       end
     end

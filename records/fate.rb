@@ -27,6 +27,15 @@ module Vestry
       # Whether it was ever seen or counted as living: what took and was blown out later took, and was lost.
       def took = Sequel.function(:coalesce, Sequel.|(Sequel[:visited][:took], Sequel[:counted][:lived]), false)
 
+      # How many of some grafts took and stand, and how many were lost; the rest wait.
+      #
+      # @param grafts [Sequel::Dataset]
+      # @return [Hash] +took+ and +lost+
+      def tally(grafts)
+        told = beside(DB.from(grafts.as(:grafts))).select(lost.as(:lost), took.as(:took)).from_self
+        told.select(Sequel.function(:count).*.filter(:lost).as(:lost), Sequel.function(:count).*.filter(Sequel.&(Sequel.~(:lost), :took)).as(:took)).first
+      end
+
       def visits(as, today)
         seen = DB[:observations].where(Sequel[:observations][:graft_id] => Sequel[as][:id], Sequel[:observations][:hidden_at] => nil)
         seen = seen.where(Sequel[:seen_on] <= today) if today

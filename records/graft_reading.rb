@@ -91,11 +91,12 @@ module Vestry
 
       def in_reach? = @orchard.grazing != "none" && graft.cut_mm && graft.limb.height_at(graft.cut_mm) < @orchard.browse_mm
 
+      MATES = 200
+
       # How the other grafts of that day fared.
       def day_mates
-        others = Graft.in_sight.where(orchard_id: @orchard.id, grafted_on: graft.grafted_on).exclude(id: graft.id).limit(200).eager(:observations, :tallies).all
-        fates = others.map(&:fate)
-        { day_took: fates.count("took"), day_failed: fates.count("lost") }
+        others = Graft.in_sight.where(orchard_id: @orchard.id, grafted_on: graft.grafted_on).exclude(id: graft.id).order(:id).limit(MATES)
+        Fate.tally(others).then { |fates| { day_took: fates[:took], day_failed: fates[:lost] } }
       end
     end
   end

@@ -54,9 +54,10 @@ module Vestry
         "#{listed(open.map { |each| each.wound.label }.first(4))} #{open.size == 1 ? 'waits' : 'wait'} for repair: #{first.wound.label} first, #{percent(first.share)} of it is bare#{", and there are #{counted(left, 'day')}" if left}."
       end
 
-      def limb(limb)
+      # @param told [Records::GraftReading, nil] of its graft, where the page has read it already
+      def limb(limb, told: nil)
         graft = limb.graft
-        return graft_words(graft) if graft
+        return graft_words(graft, told&.graft&.id == graft.id ? told : Records::GraftReading.new(graft, @today)) if graft
 
         planned = limb.planned
         return "#{limb.label} has nothing decided: work it, keep it or lift it." unless planned
@@ -280,9 +281,9 @@ module Vestry
         nurses.zero? ? "; no nurse limb is kept" : ", #{counted(nurses, 'nurse limb')} kept"
       end
 
-      def graft_words(graft)
+      def graft_words(graft, told)
         fate = graft.fate
-        care = Records::CoreValues.care(graft, @today)
+        care = told.care
         label = graft.limb.label
         if fate == "lost" then "#{label}: the #{graft.variety.name} graft was lost; the stub can be grafted again."
         elsif care[:state] == "false-start" then "#{label} moved before callus can have knit: shade it and look at its seals."

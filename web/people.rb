@@ -75,6 +75,14 @@ module Vestry
           # Our sign-in page has its own way to a forgotten password.
           def login_failed_reset_password_request_form = nil
 
+          # A session is looked up with every request, and written down as used once a minute: a page that
+          # only reads need not write.
+          def currently_active_session?
+            id = session[session_id_session_key] or return false
+            lately = Sequel[active_sessions_last_use_column] > Sequel.date_sub(Sequel::CURRENT_TIMESTAMP, minutes: 1)
+            active_sessions_ds.where(active_sessions_session_id_column => compute_hmacs(id)).where(lately).any? || super
+          end
+
           # Its pages are ours: the same frame, words and fields.
           def view(page, _title)
             env = scope.env.merge("REQUEST_METHOD" => "GET", "PATH_INFO" => "/", "SCRIPT_NAME" => "", "vestry.people_page" => page, "rodauth" => self)

@@ -11,7 +11,7 @@ module Vestry
           def show(graft, reading = nil, loss: nil)
             told = Records::GraftReading.new(graft, today)
             erb :"tend/graft", locals: { graft: graft, limb: graft.limb, tree: graft.limb.tree, told: told, care: told.care, reading: reading || Contracts::Visit.blank(seen_on: today.iso8601),
-                                         loss: loss || Contracts::Form.blank(lost_on: (told.lost_on || today).iso8601, lost_cause: graft.lost_cause), now: NowLine.new(orchard, today).limb(graft.limb) }
+                                         loss: loss || Contracts::Form.blank(lost_on: (told.lost_on || today).iso8601, lost_cause: graft.lost_cause), now: NowLine.new(orchard, today).limb(graft.limb, told: told) }
           end
 
           def agenda
