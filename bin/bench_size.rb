@@ -65,8 +65,9 @@ cookie = app.post("/sign-in", "HTTP_COOKIE" => cookie, params: { login: "bench@t
 graft = place.grafts_dataset.where(Sequel[:grafted_on] > today - 60).order(:id).first
 limb, tree = graft.limb, graft.limb.tree
 row = tree.row
-pages = { "orchard" => "survey", "orchard, 60 m" => "survey?x=300&y=-200&w=60", "tree" => "survey/trees/#{tree.id}", "limb" => "survey/trees/#{tree.id}?limb=#{limb.id}", "plan" => "plan", "plan of a tree" => "plan/trees/#{tree.id}", "wood" => "wood", "slip" => "slip",
-          "crew" => "slip/crew", "walk" => "slip/walk?row=#{row}", "grafting" => "graft", "day's sheet" => "graft/sheet", "agenda" => "tend", "graft" => "tend/grafts/#{graft.id}", "tally" => "tally", "tally of a row" => "tally?row=#{row}", "limb's life" => "tally/limbs/#{limb.id}",
+planned = Records::Reading.in_use(place).order(Sequel[:plan_limbs][:id]).first
+pages = { "orchard" => "survey", "orchard, 60 m" => "survey?x=300&y=-200&w=60", "tree" => "survey/trees/#{tree.id}", "limb" => "survey/trees/#{tree.id}?limb=#{limb.id}", "plan" => "plan", "plan of a tree" => "plan/trees/#{tree.id}", "cut list" => "plan/cuts", "wood" => "wood", "match" => "wood/match", "slip" => "slip",
+          "crew" => "slip/crew", "walk" => "slip/walk?row=#{row}", "grafting" => "graft", "day's sheet" => "graft/sheet", "log" => "graft/limbs/#{planned.limb_id}", "agenda" => "tend", "graft" => "tend/grafts/#{graft.id}", "tally" => "tally", "tally of a row" => "tally?row=#{row}", "limb's life" => "tally/limbs/#{limb.id}",
           "tree's years" => "tally/trees/#{tree.id}", "what took" => "tally/took", "varieties" => "varieties", "history" => "history", "find" => "find?q=trial", "stripped trunks" => "repair" }
 # Round and round all pages, so that a page is not measured while only it is warm, and a stutter of the
 # machine does not fall on one of them alone.

@@ -39,6 +39,7 @@ missing_packages() {
     dpkg-query -W -f='${Status}' "$dev" 2>/dev/null | grep -q 'ok installed' || echo "$dev"
   done
   [ -z "${OWN_SERVER:-}" ] || [ -x "$(pg_bin)/initdb" ] || echo postgresql
+  [ -z "${PG_TOOLS:-}" ] || [ -x "$(pg_bin)/pg_dump" ] || echo postgresql-client
   [ -n "$(ldconfig -p 2>/dev/null | grep libvips.so)" ] || echo libvips42
   local extra
   for extra in "$@"; do command -v "$extra" >/dev/null || echo "$extra"; done

@@ -58,14 +58,19 @@ module Vestry
 
       def faults = fates.select(&:fault)
 
+      # @yield [Integer] how many lines are through: a third when all are laid beside, two when all are
+      #   found good
       # @return [Array<Integer>] ids of the new rows; none for a table whose rows have no number
       # @raise [Unreadable]
       def write
         DB.transaction(savepoint: true) do
           adding = Archive::Adding.new(@orchard, @table, text)
           adding.stage
+          lines = adding.labels.size
+          yield lines / 3 if block_given?
           raise Unreadable, adding.faults.first(1).map { |line, words| "line #{line}: #{words}" }.first if adding.faults.any?
 
+          yield lines * 2 / 3 if block_given?
           adding.write.tap do |ids|
             note(ids)
             Places.settle(@orchard) if @table.name == "trees"

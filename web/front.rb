@@ -56,6 +56,14 @@ module Vestry
         def bring(errors: {}) = erb(:"front/bring", locals: { errors: errors, arrivals: Records::Arrival.of(account) })
         def arrived(errors: {}) = erb(:"front/arrival", locals: { errors: errors, arrival: arrival! })
         def arrival! = Records::Arrival.of!(account, params["token"])
+
+        # Does something with what is on its way in; shows its page again where that is refused.
+        def with_arrival
+          yield arrival!
+        rescue Deeds::Refused => e
+          status 422
+          arrived(errors: e.errors)
+        end
       end
 
       get("/you") { you }
@@ -104,29 +112,26 @@ module Vestry
       end
 
       post "/bring/:token/begin" do
-        Deeds::BringOrchard.begin(arrival!)
-        redirect "/bring/#{params['token']}"
-      rescue Deeds::Refused => e
-        status 422
-        arrived(errors: e.errors)
+        with_arrival do |arrival|
+          Deeds::BringOrchard.begin(arrival)
+          redirect "/bring/#{arrival.token}"
+        end
       end
 
       post "/bring/:token/undo" do
-        Deeds::BringOrchard.undo(arrival!, by: account.name)
-        notice "It is out of sight, and its address is free."
-        redirect "/bring/#{params['token']}"
-      rescue Deeds::Refused => e
-        status 422
-        arrived(errors: e.errors)
+        with_arrival do |arrival|
+          Deeds::BringOrchard.undo(arrival, by: account.name)
+          notice "It is out of sight, and its address is free."
+          redirect "/bring/#{arrival.token}"
+        end
       end
 
       post "/bring/:token/restore" do
-        back = Deeds::BringOrchard.restore(arrival!, by: account.name)
-        notice "#{back.name} is back."
-        redirect "/o/#{back.slug}/survey"
-      rescue Deeds::Refused => e
-        status 422
-        arrived(errors: e.errors)
+        with_arrival do |arrival|
+          back = Deeds::BringOrchard.restore(arrival, by: account.name)
+          notice "#{back.name} is back."
+          redirect "/o/#{back.slug}/survey"
+        end
       end
 
       # Ends every other session, and what other devices remember.
