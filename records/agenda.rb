@@ -42,10 +42,10 @@ module Vestry
       # Everything open or to come, for a calendar.
       def calendar(most: 1000) = of_grafts(rows.where(Sequel[:closes_on] >= @today).order(:due_on, :row, :number, :tag).limit(most), wound_items { |task| %w[open late ahead].include?(task[:status]) })
 
-      # The days on which something falls due.
+      # The days on which something falls due, whoever does it.
       def due_days(until_day)
         days = Distinct.values(rows.where(Sequel[:due_on] <= until_day).where(Sequel[:closes_on] >= @today), :due_on)
-        (days + wound_items { |task| %w[open late ahead].include?(task[:status]) }.map { |item| item.task[:due_on] }.select { |day| day <= until_day }).uniq.sort
+        (days + WoundReading.due_days(@orchard, @today).select { |day| day <= until_day }).uniq.sort
       end
 
       # Trees where something is due, as a dataset of ids.

@@ -5,25 +5,18 @@ module Vestry
     # The springs of past years at one orchard: how warmth gathered in each. They do not change, so those
     # of the orchards that were asked for last are kept.
     class PastSprings
-      MOST = 16
-      @known = {}
-      @gate = Mutex.new
+      KEPT = Kept.new(16)
 
-      class << self
-        # @param mark [Array] what they follow from
-        # @yieldreturn [PastSprings]
-        def kept(mark)
-          known = @gate.synchronize { @known.delete(mark)&.tap { |springs| @known[mark] = springs } }
-          known || yield.tap { |springs| @gate.synchronize { @known.store(mark, springs) && @known.size > MOST && @known.shift } }
-        end
+      # @param mark [Array] what they follow from
+      # @yieldreturn [PastSprings]
+      def self.kept(mark, &springs) = KEPT.fetch(mark, &springs)
 
-        # Degree-days gathered by each day of a year, in order.
-        def running(base_c, year)
-          return [] if year.empty?
+      # Degree-days gathered by each day of a year, in order.
+      def self.running(base_c, year)
+        return [] if year.empty?
 
-          sum = 0.0
-          Core::Slip::DegreeDays.call(days: year, base_c: base_c)[:daily].map { |each| sum += each }
-        end
+        sum = 0.0
+        Core::Slip::DegreeDays.call(days: year, base_c: base_c)[:daily].map { |each| sum += each }
       end
 
       # Each year's days from the biofix on, oldest first.

@@ -124,13 +124,14 @@ module Vestry
       # The degree-days at which bark was first seen to slip, by tree and spring.
       def observed(species) = observations.select { |each| each[:species] == species }
 
-      def observations
-        @observations ||= begin
-          rows = PhenologySeen.in_sight.where(Sequel[:phenology_seen][:orchard_id] => @orchard.id).where(Sequel[:seen_on] <= @today).exclude(slipping: nil)
-                              .join(:trees, id: :tree_id).order(:seen_on, Sequel[:phenology_seen][:id])
-                              .select_map([Sequel[:phenology_seen][:tree_id], :species, :seen_on, :slipping])
-          rows.group_by { |tree, species, on, _| [tree, species, @orchard.season.name_of(on)] }.filter_map { |(tree, kind, _), seen| observation(tree, kind, seen) }
-        end
+      def observations = @observations ||= HABITS.fetch([@orchard.id, @today, mark]) { observe }
+      HABITS = Kept.new(32)
+
+      def observe
+        rows = PhenologySeen.in_sight.where(Sequel[:phenology_seen][:orchard_id] => @orchard.id).where(Sequel[:seen_on] <= @today).exclude(slipping: nil)
+                            .join(:trees, id: :tree_id).order(:seen_on, Sequel[:phenology_seen][:id])
+                            .select_map([Sequel[:phenology_seen][:tree_id], :species, :seen_on, :slipping])
+        rows.group_by { |tree, species, on, _| [tree, species, @orchard.season.name_of(on)] }.filter_map { |(tree, kind, _), seen| observation(tree, kind, seen) }.freeze
       end
 
       # Midway between the last cut that did not lift and the first that did.
@@ -153,7 +154,7 @@ module Vestry
 
       # What the kept forecast was made from; it stands while this is the same.
       def mark
-        @mark ||= [@weather.mark, DB[:phenology_seen].where(orchard_id: @orchard.id, hidden_at: nil).max(:id), @orchard.version].join("|")
+        @mark ||= [@weather.mark, *DB[:phenology_seen].where(orchard_id: @orchard.id, hidden_at: nil).get { [max(:id), count(Sequel.lit("*")), sum(:version)] }, @orchard.version].join("|")
       end
 
       def kept(species)

@@ -21,8 +21,17 @@ module Vestry
 
       # The margins as the reckoning takes them, in order of bearing.
       def margins
-        @margins ||= DB[:wound_margins].where(orchard_id: orchard_id, wound_id: id).order(:bearing_deg).map { |row| row.slice(:bearing_deg, :low_mm, :high_mm).transform_values(&:to_f) }
+        @margins || lay_margins(DB[:wound_margins].where(orchard_id: orchard_id, wound_id: id).order(:bearing_deg).all)
       end
+
+      # The margins of many, asked for together.
+      def self.read_margins(wounds)
+        read = DB[:wound_margins].where(wound_id: wounds.map(&:id)).order(:wound_id, :bearing_deg).all.group_by { |row| row[:wound_id] }
+        wounds.each { |wound| wound.lay_margins(read.fetch(wound.id, [])) }
+      end
+
+      # @param rows [Array<Hash>] in order of bearing
+      def lay_margins(rows) = @margins = rows.map { |row| row.slice(:bearing_deg, :low_mm, :high_mm).transform_values(&:to_f) }
 
       def measured? = margins.any?
       def shape = @shape ||= Core::Repair::Wound.new(margins)

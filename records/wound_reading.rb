@@ -8,12 +8,14 @@ module Vestry
       attr_reader :wound, :today
 
       # @param spring [Spring] may be shared by many wounds
-      def initialize(wound, today, spring: wound.orchard.spring(today))
+      # @param told [Spring::Told, nil] what it says of this tree, where that is known
+      def initialize(wound, today, spring: wound.orchard.spring(today), told: nil)
         @wound = wound
         @today = today
         @orchard = wound.orchard
         @book = @orchard.rulebook
         @spring = spring
+        @told = told
       end
 
       # The wounds of an orchard that are still looked after, the most pressing first.
@@ -21,10 +23,27 @@ module Vestry
       # @return [Array<WoundReading>]
       def self.all(orchard, today, most: 300)
         wounds = Wound.in_sight.where(orchard_id: orchard.id).where(Sequel[:found_on] <= today).eager(:tree, :scions, :visits, :tasks_done).reverse_order(:found_on).limit(most).all
+        return [] if wounds.empty?
+
         spring = orchard.spring(today)
         wounds.each { |wound| wound.associations[:orchard] = wound.tree.associations[:orchard] = orchard }
-        wounds.map { |wound| new(wound, today, spring: spring) }.sort_by.with_index { |each, i| [each.settled? ? 2 : (each.repaired? ? 1 : 0), each.triage[:rank], each.triage[:days_left] || 9999, -each.share, i] }
+        Wound.read_margins(wounds)
+        WoundVisit.read_fates(wounds.flat_map(&:visits))
+        wounds.zip(spring.of_trees(wounds.map(&:tree))).map { |wound, told| new(wound, today, spring: spring, told: told) }.sort_by.with_index { |each, i| [each.settled? ? 2 : (each.repaired? ? 1 : 0), each.triage[:rank], each.triage[:days_left] || 9999, -each.share, i] }
       end
+
+      # The days on which something falls due at any of them: kept while nothing is written in the
+      # orchard and its weather is the same.
+      #
+      # @return [Array<Date>]
+      def self.due_days(orchard, today)
+        return [] if Wound.in_sight.where(orchard_id: orchard.id).where(Sequel[:found_on] <= today).empty?
+
+        DUE.fetch([orchard.id, today, orchard.weather(today).mark, DB[:history].where(orchard_id: orchard.id).max(:id)]) do
+          all(orchard, today).flat_map { |told| told.mending[:tasks].select { |task| %w[open late ahead].include?(task[:status]) }.map { |task| task[:due_on] } }.uniq.sort.freeze
+        end
+      end
+      DUE = Kept.new(32)
 
       def shape = wound.shape
       def girth = wound.girth_mm.to_f

@@ -7,6 +7,14 @@ module Vestry
       include Row
       many_to_one :wound
 
+      # The fates seen at many visits, asked for together.
+      def self.read_fates(visits)
+        read = visits.empty? ? {} : DB[:scion_fates].where(visit_id: visits.map(&:id)).all.group_by { |row| row[:visit_id] }
+        visits.each { |visit| visit.lay_fates(read.fetch(visit.id, [])) }
+      end
+
+      def lay_fates(rows) = @fates = rows.to_h { |row| [row[:scion_id], row] }
+
       # @return [Hash{Integer=>Hash}] +fate+ and +thickness_mm+ by scion
       def fates = @fates ||= DB[:scion_fates].where(orchard_id: orchard_id, visit_id: id).as_hash(:scion_id)
     end

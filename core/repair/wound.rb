@@ -13,27 +13,38 @@ module Vestry
         #   one bearing the first is what is met coming from below it, the second going on
         def initialize(readings)
           @readings = readings.sort_by.with_index { |reading, i| [reading[:bearing_deg], i] }
+          @edges = @readings.map { |reading| reading.values_at(:bearing_deg, :low_mm, :high_mm) }
+          @bearings = @edges.map(&:first)
         end
 
         # @return [Array(Float, Float)] low and high at a bearing, in mm
         def margins(bearing)
           return [0.0, 0.0] if @readings.empty?
 
-          after = @readings.index { |reading| reading[:bearing_deg] > bearing + Near::TOLERANCE } || 0
-          from, to = @readings[after - 1], @readings[after]
-          span = (to[:bearing_deg] - from[:bearing_deg]) % ROUND
-          return from.values_at(:low_mm, :high_mm) if span.zero?
+          after = @bearings.bsearch_index { |each| each > bearing + Near::TOLERANCE } || 0
+          at, low, high = @edges[after - 1]
+          to, low_on, high_on = @edges[after]
+          span = (to - at) % ROUND
+          return [low, high] if span.zero?
 
-          on = (bearing - from[:bearing_deg]) % ROUND
+          on = (bearing - at) % ROUND
           # A hair below a reading is at it, not all the way round to it again.
           share = on > ROUND - 2 * Near::TOLERANCE ? 0.0 : on / span
-          %i[low_mm high_mm].map { |name| from[name] + (to[name] - from[name]) * share }
+          [low + (low_on - low) * share, high + (high_on - high) * share]
         end
 
         # How far apart the margins are at a bearing, in mm; nothing where bark lives.
-        def gap(bearing) = margins(bearing).then { |low, high| [high - low, 0.0].max }
+        def gap(bearing)
+          low, high = bearing.is_a?(Integer) && bearing.between?(0, ROUND - 1) ? degrees[bearing] : margins(bearing)
+          [high - low, 0.0].max
+        end
 
         def open?(degree) = gap(degree) > Near::TOLERANCE
+
+        # Both margins at each whole degree, 0 to 359.
+        #
+        # @return [Array<Array(Float, Float)>]
+        def degrees = @degrees ||= Array.new(ROUND) { |degree| margins(degree) }
 
         # The whole degrees, 0 to 359, at which it is open.
         def open_degrees = @open_degrees ||= (0...ROUND).select { |degree| open?(degree) }
@@ -56,11 +67,11 @@ module Vestry
 
         # The highest and lowest of both margins where it is open: how much trunk it takes up.
         def extent
-          edges = open_degrees.map { |degree| margins(degree) }
+          edges = open_degrees.map { |degree| degrees[degree] }
           edges.empty? ? nil : [edges.map(&:first).min, edges.map(&:last).max]
         end
 
-        def below_soil? = open_degrees.any? { |degree| margins(degree).first.negative? }
+        def below_soil? = open_degrees.any? { |degree| degrees[degree].first.negative? }
 
         # The share of the open wound that scions at these bearings carry, each half a spacing to
         # either side.

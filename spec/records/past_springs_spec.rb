@@ -40,10 +40,4 @@ RSpec.describe Vestry::Records::PastSprings do
     springs = Vestry::Records::SiteWeather.new(south, Date.new(2026, 9, 1)).years
     expect(springs.map { |days| [days.first[:date], days.last[:date]] }).to eq [[Date.new(2024, 8, 1), Date.new(2025, 3, 28)]]
   end
-
-  it "keeps no more than a few" do
-    made = Array.new(described_class::MOST + 1) { |i| described_class.kept([:trial, i]) { described_class.new([]) } }
-    expect(described_class.kept([:trial, 0]) { :anew }).to eq :anew
-    expect(described_class.kept([:trial, described_class::MOST]) { :anew }).to equal made.last
-  end
 end

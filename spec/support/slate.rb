@@ -34,6 +34,7 @@ module Slate
   end
 
   def wipe
+    Vestry::Records::Kept.forget
     full = db.fetch(tables.map { |table| "SELECT '#{table}' AS t WHERE EXISTS (SELECT 1 FROM #{table})" }.join(" UNION ALL ")).map { |row| row[:t] }
     db.transaction do
       unwatched

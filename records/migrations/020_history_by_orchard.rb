@@ -1,0 +1,10 @@
+# frozen_string_literal: true
+
+# The latest of an orchard's changes, for its page of them and to know whether anything changed; and the
+# same of what was seen in spring.
+Sequel.migration do
+  change do
+    alter_table(:history) { add_index %i[orchard_id id] }
+    alter_table(:phenology_seen) { add_index %i[orchard_id id], include: :version, where: { hidden_at: nil }, name: :phenology_seen_in_sight }
+  end
+end
