@@ -154,7 +154,7 @@ module Vestry
 
       # What the kept forecast was made from; it stands while this is the same.
       def mark
-        @mark ||= [@weather.mark, *DB[:phenology_seen].where(orchard_id: @orchard.id, hidden_at: nil).get { [max(:id), count(Sequel.lit("*")), sum(:version)] }, @orchard.version].join("|")
+        @mark ||= [@weather.mark, *DB[:phenology_seen].where(orchard_id: @orchard.id, hidden_at: nil).select { [max(:id), count(Sequel.lit("*")), sum(:version)] }.first.values, @orchard.version].join("|")
       end
 
       def kept(species)
