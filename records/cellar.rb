@@ -15,10 +15,7 @@ module Vestry
 
       # Bundles of a season with sticks left, oldest first.
       def bundles(season: @orchard.season_to_plan(@today), empty: false)
-        from = season_start(season)
-        all = Bundle.in_sight.where(orchard_id: @orchard.id, cut_on: from...(from >> 12)).where(Sequel[:cut_on] <= @today).order(:cut_on, :id)
-                    .eager(:variety, :tree, :checks, sticks: nil).limit(500).all
-        all.each { |bundle| bundle.associations[:orchard] = @orchard }
+        all = (@bundles ||= {})[season] ||= read(season)
         empty ? all : all.select { |bundle| bundle.left.positive? }
       end
 
@@ -32,9 +29,8 @@ module Vestry
       def kept(...) = bundles(...).map { |bundle| keep(bundle) }
 
       def keep(bundle)
-        readings = readings_of(bundle)
-        age = readings.size > 1 ? Core::Wood::Storage.call(readings: readings, rulebook: @orchard.rulebook) : nil
-        Kept.new(bundle: bundle, left: bundle.left, age: age, measured_from: readings.first&.fetch(:at), advice: advice(bundle, age), check_due: check_due(bundle))
+        from, aged = age(bundle)
+        Kept.new(bundle: bundle, left: bundle.left, age: aged, measured_from: from, advice: advice(bundle, aged), check_due: check_due(bundle))
       end
 
       # The first day of the working year in which a season's wood is cut.
@@ -42,12 +38,28 @@ module Vestry
 
       private
 
+      def read(season)
+        from = season_start(season)
+        all = Bundle.in_sight.where(orchard_id: @orchard.id, cut_on: from...(from >> 12)).where(Sequel[:cut_on] <= @today).order(:cut_on, :id)
+                    .eager(:variety, :tree, :checks, :sticks).limit(500).all
+        all.each { |bundle| bundle.associations[:orchard] = @orchard }
+      end
+
+      # Bundles that lay together have aged alike.
+      def age(bundle)
+        (@ages ||= {})[stays_of(bundle).map { |stay| stay.values_at(:store_id, :since) }] ||= readings_of(bundle).then do |readings|
+          [readings.first&.fetch(:at), readings.size > 1 ? Core::Wood::Storage.call(readings: readings, rulebook: @orchard.rulebook) : nil]
+        end
+      end
+
       # What the thermometers said where it lay, while it lay there.
       def readings_of(bundle)
         stays = stays_of(bundle)
         stays.each_with_index.flat_map do |stay, i|
           until_time = stays[i + 1]&.fetch(:since) || (@today + 1).to_time
-          log(stay[:store_id]).select { |reading| reading[:at] >= stay[:since] && reading[:at] < until_time }
+          readings = log(stay[:store_id])
+          first, after = [stay[:since], until_time].map { |time| readings.bsearch_index { |reading| reading[:at] >= time } || readings.size }
+          readings[first...after]
         end
       end
 

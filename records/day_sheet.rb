@@ -21,7 +21,12 @@ module Vestry
       # Trees as they are walked to, each with its cards.
       #
       # @return [Array<Array(Tree, Array<Card>)>]
-      def trees = cards.group_by { |card| card.tree.id }.map { |_, all| [all.first.tree, all] }
+      def trees
+        by_tree = cards.group_by { |card| card.tree.id }
+        # Those of the day alone are read with all their limbs.
+        full = @orchard.trees_in_full(by_tree.keys).to_h { |tree| [tree.id, tree] }
+        by_tree.map { |id, all| [full.fetch(id), all] }
+      end
 
       def cards
         @cards ||= stubs.map { |stub| card(stub.row) }.sort_by { |each| [each.tree.row, each.tree.number, each.limb.tag] }

@@ -62,7 +62,7 @@ module Vestry
       def bundle
         return nil unless planned&.variety_id && row
 
-        Cellar.new(@orchard, @today).for_stubs(season: @orchard.season.name_of(@today)).select { |each| each.variety_id == planned.variety_id }.max_by do |each|
+        @orchard.cellar(@today).for_stubs(season: @orchard.season.name_of(@today)).select { |each| each.variety_id == planned.variety_id }.max_by do |each|
           each.sticks.select(&:here?).count { |stick| Core::Wood::Match.misfit(row[:method], stub_mm, stick.diameter_mm&.to_f || @book.value("reckoning.wood.pencil"), @book)&.then { |mm| mm < 1 } }
         end
       end

@@ -34,7 +34,7 @@ module Vestry
           spring = @orchard.spring(today)
           opens = spring.of_trees([graft.limb.tree]).first.opens_on
           closes = spring.closes_on(@species)
-          sticks = Cellar.new(@orchard, today).for_stubs(season: @orchard.season.name_of(today)).select { |bundle| bundle.variety_id == graft.variety_id }.sum(&:left)
+          sticks = @orchard.cellar(today).for_stubs(season: @orchard.season.name_of(today)).select { |bundle| bundle.variety_id == graft.variety_id }.sum(&:left)
           { slips: !opens.nil? && today >= opens && today <= closes, closes_on: closes, sticks: sticks }
         end
       end
@@ -78,7 +78,7 @@ module Vestry
         died = lost_on or return nil
         visits = graft.observations.select { |each| each.seen_on <= died }
         wood = Stick.where(graft_id: graft.id).first&.bundle
-        age = wood && Cellar.new(@orchard, graft.grafted_on).keep(wood).age
+        age = wood && @orchard.cellar(graft.grafted_on).keep(wood).age
         Core::Tend::Cause.reckon(
           { species: @species, grafted_on: graft.grafted_on, failed_on: died, weather: @orchard.weather(today).days(graft.grafted_on - 30, died), bark_slip: graft.bark_slip, cover: graft.cover,
             wood_life_left: age && age[:life_left_share], wood_warm_hours: age && age[:warm_degree_hours], moved_early: visits.any? { |each| %w[swelling leafing].include?(each.buds) && each.seen_on < care[:knit_on] },

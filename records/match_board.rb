@@ -5,7 +5,9 @@ module Vestry
     # The season's stubs with the sticks that go to them, what is over, and what could be done where
     # a stub goes without.
     class MatchBoard
-      Place = Struct.new(:row, :stub_mm, :given, :short, :ways, keyword_init: true)
+      # So many stubs are matched at once.
+      MOST = 600
+      Place = Struct.new(:row, :stub_mm, :given, :short, keyword_init: true)
       Given = Struct.new(:stick, :diameter_mm, :misfit_mm, :locked, keyword_init: true)
 
       attr_reader :season
@@ -21,10 +23,12 @@ module Vestry
         @places ||= rows.map do |row|
           given = locked_to(row).map { |stick| Given.new(stick: stick, diameter_mm: thickness(stick), misfit_mm: misfit(row, stick), locked: true) } +
                   pairs.fetch(row.id, []).map { |pair| Given.new(stick: stick(pair[:stick]), diameter_mm: thickness(stick(pair[:stick])), misfit_mm: pair[:misfit_mm], locked: false) }
-          short = [(row.sticks || 1) - given.size, 0].max
-          Place.new(row: row, stub_mm: stub_mm(row), given: given, short: short, ways: short.positive? ? ways(row) : [])
+          Place.new(row: row, stub_mm: stub_mm(row), given: given, short: [(row.sticks || 1) - given.size, 0].max)
         end
       end
+
+      # The places in the order in which they want looking at: those that go short first.
+      def pressing = places.sort_by.with_index { |place, i| [place.short.positive? ? 0 : 1, i] }
 
       def served = places.count { |place| place.short.zero? }
       def short = places.select { |place| place.short.positive? }
@@ -37,23 +41,32 @@ module Vestry
       def undecided = all_rows.size - rows.size
 
       # Sticks that could be kept for a stub by hand: its own variety's.
-      def choices(row) = sticks.select { |stick| stick.bundle.variety_id == row.variety_id && !locks.key?(stick.id) }
+      def choices(row) = of_variety.fetch(row.variety_id, []).reject { |stick| locks.key?(stick.id) }
+
+      # What could be done for a stub that goes short, most useful first.
+      def ways(place)
+        return [] unless place.short.positive?
+
+        row = place.row
+        own = spare_of_variety.fetch(row.variety_id, [])
+        [elsewhere(row, own), another_method(row, own), another_variety(row), { code: "match_more_wood", sticks: (row.sticks || 1) }].compact
+      end
 
       def thickness(stick) = stick.diameter_mm&.to_f || @orchard.rulebook.value("reckoning.wood.pencil").to_f
 
       private
 
-      def all_rows = @all_rows ||= Reading.stubs_of(@orchard, @season).limit(600).all
+      def all_rows = @all_rows ||= @orchard.stubs(@season).first(MOST)
       def rows = @rows ||= all_rows.select(&:complete?)
       def stub_mm(row) = CoreValues.diameter_at(row.limb, row.cut_mm.to_f)
 
-      def bundles = @bundles ||= Cellar.new(@orchard, @today).for_stubs(season: @season)
+      def bundles = @bundles ||= @orchard.cellar(@today).for_stubs(season: @season)
       def sticks = @sticks ||= bundles.flat_map { |bundle| bundle.sticks.select(&:here?).each { |stick| stick.associations[:bundle] = bundle } }
       def stick(id) = (@by_id ||= sticks.to_h { |each| [each.id, each] })[id]
 
       # Sticks kept for a stub, by stick.
       def locks = @locks ||= DB[:stick_locks].where(orchard_id: @orchard.id, stick_id: sticks.map(&:id)).select_hash(:stick_id, :plan_limb_id)
-      def locked_to(row) = locks.select { |_, plan_limb| plan_limb == row.id }.keys.filter_map { |id| stick(id) }
+      def locked_to(row) = (@locked ||= locks.keys.group_by { |id| locks[id] }).fetch(row.id, []).filter_map { |id| stick(id) }
       def used = @used ||= places.flat_map { |place| place.given.map { |each| each.stick.id } }.to_set
 
       def pairs
@@ -68,12 +81,17 @@ module Vestry
 
       def misfit(row, stick) = Core::Wood::Match.misfit(row.technique, stub_mm(row), thickness(stick), @orchard.rulebook)
 
-      # What could be done for a stub that goes short, most useful first.
-      def ways(row)
-        spare = sticks.reject { |stick| locks.key?(stick.id) || pairs.values.flatten.any? { |pair| pair[:stick] == stick.id } }
-        own = spare.select { |stick| stick.bundle.variety_id == row.variety_id }
-        [elsewhere(row, own), another_method(row, own), another_variety(row, spare - own), { code: "match_more_wood", sticks: (row.sticks || 1) }].compact
+      def of_variety = @of_variety ||= sticks.group_by { |stick| stick.bundle.variety_id }
+
+      # Sticks that neither the match nor anyone's hand gives to a stub.
+      def spare
+        @spare ||= begin
+          given = pairs.values.flatten.to_h { |pair| [pair[:stick], true] }
+          sticks.reject { |stick| locks.key?(stick.id) || given[stick.id] }
+        end
       end
+
+      def spare_of_variety = @spare_of_variety ||= spare.group_by { |stick| stick.bundle.variety_id }
 
       # Cut where the limb is as thick as a spare stick wants: by methods that match sizes.
       def elsewhere(row, own)
@@ -97,8 +115,10 @@ module Vestry
         nil
       end
 
-      def another_variety(row, others)
-        found = others.find do |stick|
+      def another_variety(row)
+        found = spare.find do |stick|
+          next if stick.bundle.variety_id == row.variety_id
+
           variety = stick.bundle.variety
           %w[good workable].include?(@orchard.rulebook.compatibility(row.limb.tree.species, variety.species)["value"]) && !VarietyOutlook.unpermitted?(variety) && misfit(row, stick)
         end

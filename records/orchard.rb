@@ -41,6 +41,15 @@ module Vestry
       def weather(today) = (@weather ||= {})[today] ||= SiteWeather.new(self, today)
       def spring(today) = (@springs ||= {})[today] ||= Spring.new(self, today)
 
+      # Its wood as it lies on a day: looked over once for a page, anew for everything else.
+      def cellar(today) = Orchard.at_hand.equal?(self) ? (@cellars ||= {})[today] ||= Cellar.new(self, today) : Cellar.new(self, today)
+
+      # The stubs planned for a season and still waiting, read once for a page.
+      def stubs(season)
+        read = -> { Reading.stubs_of(self, season).limit(WoodSupply::MOST_STUBS).all }
+        Orchard.at_hand.equal?(self) ? (@stubs ||= {})[season] ||= read.call : read.call
+      end
+
       # What took here, by the day taken to be today.
       def success(today) = (@success ||= {})[today] ||= OwnSuccess.new(self, today)
 
@@ -118,7 +127,7 @@ module Vestry
 
       # Read again, nothing it knew before holds.
       def _refresh(dataset)
-        @climates = @weather = @springs = @success = @species = @rows = @tree_count = nil
+        @climates = @weather = @springs = @cellars = @stubs = @success = @species = @rows = @tree_count = nil
         super
       end
 

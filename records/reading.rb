@@ -56,6 +56,8 @@ module Vestry
 
       # Grafts that were made and are not recorded as lost: their limbs are not worked again.
       def standing_grafts(orchard) = Graft.where(hidden_at: nil, orchard_id: orchard.id, lost_on: nil)
+      # Whether one stands on the limb that is planned.
+      def standing_graft(orchard) = standing_grafts(orchard).where(Sequel[:grafts][:limb_id] => Sequel[:plan_limbs][:limb_id]).select(1).exists
 
       # The days of a span on which something was grafted.
       def grafting_days(orchard, span) = Distinct.values(Graft.in_sight.where(orchard_id: orchard.id, grafted_on: span), :grafted_on)
@@ -71,7 +73,7 @@ module Vestry
                 .where { Sequel[:plan_limbs][:season] <= season }
                 .join(:plans, id: :plan_id, superseded_at: nil).join(:limbs, id: Sequel[:plan_limbs][:limb_id])
                 .join(:trees, id: Sequel[:limbs][:tree_id])
-                .exclude(Sequel[:plan_limbs][:limb_id] => standing_grafts(orchard).select(:limb_id))
+                .exclude(standing_graft(orchard))
                 .order(:row, :number, Sequel[:limbs][:tag]).select_all(:plan_limbs).limit(500)
                 .eager(:variety, limb: %i[tree orchard]).all
       end
@@ -79,7 +81,7 @@ module Vestry
       # Planned limbs to be worked in just this season that carry no living graft, in walking order.
       def stubs_of(orchard, season)
         in_use(orchard).where(role: TreePlan::WORKED, Sequel[:plan_limbs][:season] => season)
-                       .exclude(Sequel[:plan_limbs][:limb_id] => standing_grafts(orchard).select(:limb_id))
+                       .exclude(standing_graft(orchard))
                        .eager(:variety, limb: %i[tree orchard])
       end
 
@@ -87,7 +89,7 @@ module Vestry
       # to be worked with a place to cut.
       def cut_list(orchard, season)
         in_use(orchard).where(Sequel[:plan_limbs][:season] => season).where(Sequel.|({ role: %w[lift renew] }, Sequel.&({ role: %w[work backup later] }, Sequel.~(cut_mm: nil))))
-                       .exclude(Sequel[:plan_limbs][:limb_id] => standing_grafts(orchard).select(:limb_id)).limit(1000)
+                       .exclude(standing_graft(orchard)).limit(1000)
                        .eager(:variety, limb: %i[tree orchard]).all
       end
 

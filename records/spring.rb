@@ -93,8 +93,10 @@ module Vestry
 
       # Whether weather was told for this spring too long ago to go on.
       def silent?
+        return @silent if defined?(@silent)
+
         latest = @weather.days(biofix - 30).map { |day| day[:date] }.max
-        @today > biofix + silent_days && (latest.nil? || latest < @today - silent_days)
+        @silent = @today > biofix + silent_days && (latest.nil? || latest < @today - silent_days)
       end
 
       def silent_days = @book.value("reckoning.slip.silent_days")

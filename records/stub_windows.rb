@@ -5,8 +5,11 @@ module Vestry
     # The season's stubs with the days between which each can be grafted, what closes it, and how
     # long it takes.
     class StubWindows
-      Stub = Struct.new(:row, :window, :minutes, :needs_slip, :told, :fallback, keyword_init: true) do
+      MOST = 2000
+      Stub = Struct.new(:row, :window, :minutes, :needs_slip, :told, :late, :windows, keyword_init: true) do
         def tree = row.limb.tree
+        # What can be done in place of a method whose time has gone by; nil while it has not.
+        def fallback = late ? windows.fallback(row) : nil
       end
 
       def initialize(orchard, today, season: orchard.season_to_plan(today))
@@ -23,7 +26,7 @@ module Vestry
       # @return [Array<Stub>] soonest closing first
       def stubs
         @stubs ||= begin
-          rows = Reading.stubs_of(@orchard, @season).limit(2000).all.select { |row| row.complete? && Core::Rulebook.shipped.species_names.include?(row.limb.tree.species) }
+          rows = @orchard.stubs(@season).first(MOST).select { |row| row.complete? && Core::Rulebook.shipped.species_names.include?(row.limb.tree.species) }
           rows.each { |row| row.limb.associations[:orchard] = @orchard }
           trees = rows.map { |row| row.limb.tree }.uniq(&:id)
           told = @spring.of_trees(trees).to_h { |each| [each.tree.id, each] }
@@ -50,6 +53,12 @@ module Vestry
         @heat_on = @weather.usual(@spring.biofix) { |year| year.each_cons(long).find { |run| run.all? { |day| day[:max_c] >= warm } }&.first&.fetch(:date) }
       end
 
+      # What can be done when the bark will not be ready, or the wood will not wait for it: the best
+      # methods at this size that need no slip.
+      def fallback(row)
+        CoreValues.methods(row.limb, CoreValues.diameter_at(row.limb, row.cut_mm.to_f), slipping: false, today: @today)[:ranking].reject { |each| each[:blocked] || each[:score].zero? }.first(2)
+      end
+
       private
 
       def stub(row, told)
@@ -59,12 +68,12 @@ module Vestry
         window = Core::Slip::Window.call(species: species, opens_on: needs_slip ? told.opens_on || closes : @spring.biofix, bark_closes_on: needs_slip ? closes : nil, heat_on: heat_on,
                                          wood_ends_on: wood_ends_on(row.variety_id), first_frost_on: first_frost_on, harden_weeks: @book.value("reckoning.slip.harden_weeks").to_f)
         outlook = StubOutlook.new(row.limb, planned: row, today: @today)
-        Stub.new(row: row, window: window, minutes: outlook.minutes, needs_slip: needs_slip, told: told, fallback: needs_slip && (window[:closes_on] < @today || !window[:open]) ? fallback(row) : nil)
+        Stub.new(row: row, window: window, minutes: outlook.minutes, needs_slip: needs_slip, told: told, late: needs_slip && (window[:closes_on] < @today || !window[:open]), windows: self)
       end
 
       # The day by which the best bundle of a variety is spent, at the pace of its latest days.
       def wood_ends_on(variety_id)
-        @wood_ends ||= Cellar.new(@orchard, @today).kept(season: @season).select(&:age).group_by { |kept| kept.bundle.variety_id }.transform_values do |all|
+        @wood_ends ||= @orchard.cellar(@today).kept(season: @season).select(&:age).group_by { |kept| kept.bundle.variety_id }.transform_values do |all|
           all.map { |kept| spent_on(kept) }.max
         end
         @wood_ends[variety_id]
@@ -75,12 +84,6 @@ module Vestry
         since = [(@today - kept.measured_from.to_date).to_i, 1].max
         pace = [(1 - kept.age[:life_left_share]) / since, 1.0 / @book.value("reckoning.storage.life_days")].max
         @today + [(left / pace).floor, 0].max
-      end
-
-      # What can be done when the bark will not be ready, or the wood will not wait for it: the best
-      # methods at this size that need no slip.
-      def fallback(row)
-        CoreValues.methods(row.limb, CoreValues.diameter_at(row.limb, row.cut_mm.to_f), slipping: false, today: @today)[:ranking].reject { |each| each[:blocked] || each[:score].zero? }.first(2)
       end
     end
   end

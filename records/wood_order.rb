@@ -11,6 +11,9 @@ module Vestry
       end
       Wanted = Struct.new(:label, :tree_id, :limb_id, :technique, :stub_mm, :from_mm, :to_mm, :sticks, keyword_init: true)
 
+      # So many trees to cut from are named.
+      SOURCES = 6
+
       attr_reader :season
 
       def initialize(orchard, season, today)
@@ -51,7 +54,7 @@ module Vestry
 
       private
 
-      def rows = @rows ||= Reading.stubs_of(@orchard, @season).limit(5000).all
+      def rows = @rows ||= @orchard.stubs(@season)
 
       def reckoned
         @reckoned ||= begin
@@ -87,11 +90,14 @@ module Vestry
 
       # Trees that carry it, the strongest first.
       def sources(variety)
-        Tree.in_sight.where(orchard_id: @orchard.id, variety_id: variety.id).order(Sequel.case([["strong", 0], ["middling", 1]].to_h, 2, :vigour), :row, :number).limit(6).all
+        carrying = Tree.in_sight.where(orchard_id: @orchard.id, variety_id: variety.id).order(:row, :number)
+        [{ vigour: "strong" }, { vigour: "middling" }, Sequel.|({ vigour: nil }, Sequel.~(vigour: %w[strong middling]))].reduce([]) do |found, like|
+          found.size < SOURCES ? found + carrying.where(like).limit(SOURCES - found.size).all : found
+        end
       end
 
       def available
-        @available ||= Cellar.new(@orchard, @today).for_stubs(season: @season).group_by(&:variety_id).transform_values { |all| all.sum(&:left) }
+        @available ||= @orchard.cellar(@today).for_stubs(season: @season).group_by(&:variety_id).transform_values { |all| all.sum(&:left) }
       end
 
       # Chance that a single stick takes, by the orchard's own record where it has one.

@@ -43,7 +43,7 @@ module Vestry
                                                    have: have, stick_mm: @orchard.stick_mm, rulebook: @orchard.rulebook))
       end
 
-      def stubs = @stubs ||= Reading.stubs_of(@orchard, @season).limit(MOST_STUBS).all
+      def stubs = @stubs ||= @orchard.stubs(@season)
 
       def site_sticks
         @site_sticks ||= PlanSite.in_sight.where(Sequel[:plan_sites][:orchard_id] => @orchard.id, season: @season).join(:plans, id: :plan_id, superseded_at: nil)
@@ -52,7 +52,7 @@ module Vestry
 
       # Sticks that lie in bundles.
       def bundled
-        @bundled ||= Cellar.new(@orchard, @today).for_stubs(season: @season).group_by(&:variety_id).transform_values { |all| all.sum(&:left) }
+        @bundled ||= @orchard.cellar(@today).for_stubs(season: @season).group_by(&:variety_id).transform_values { |all| all.sum(&:left) }
       end
 
       def promises

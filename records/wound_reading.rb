@@ -49,7 +49,7 @@ module Vestry
       def girth = wound.girth_mm.to_f
 
       # The share of the girth without bark: from the margins, else as judged at first sight.
-      def share = wound.measured? ? bridge[:girdled_share] : 1 - (wound.bark_left || 0).to_f
+      def share = wound.measured? ? shape.girdled_share : 1 - (wound.bark_left || 0).to_f
 
       def bridge
         @bridge ||= Core::Repair::Bridge.reckon({ girth_mm: girth, wound: wound.margins, root_bark: wound.root_bark, **figures }, rulebook: @book)
@@ -113,7 +113,7 @@ module Vestry
       # The shoots kept whole for bridging that live on this tree, and which scion is cut from which.
       def shoots
         @shoots ||= begin
-          sticks = Cellar.new(@orchard, today).bundles(season: @orchard.season.name_of(today)).select { |bundle| bundle.whole_shoots && suits?(bundle) }
+          sticks = @orchard.cellar(today).bundles(season: @orchard.season.name_of(today)).select { |bundle| bundle.whole_shoots && suits?(bundle) }
                          .flat_map { |bundle| bundle.sticks.select(&:here?).map { |stick| [stick, bundle] } }
           long = sticks.map { |stick, bundle| { id: stick.id, length_mm: (bundle.length_mm || @orchard.stick_mm).to_f, diameter_mm: stick.diameter_mm&.to_f } }
           wanted = places.reject { |each| each[:row]&.set_on }.select { |each| each[:gap_mm].positive? }

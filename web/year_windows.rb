@@ -42,7 +42,7 @@ module Vestry
       def checks(orchard, today)
         Records::Agenda.new(orchard, today).due_days(today + Records::Upkeep::AHEAD).map do |day|
           Window.new(station: "tend", name: "Due", kind: "ticks", from: day, to: day)
-        end + Records::Cellar.new(orchard, today).checks_due.map { |day| Window.new(station: "wood", name: "Look at the wood", kind: "ticks", from: [day, today].max, to: [day, today].max) }.uniq(&:from)
+        end + orchard.cellar(today).checks_due.map { |day| Window.new(station: "wood", name: "Look at the wood", kind: "ticks", from: [day, today].max, to: [day, today].max) }.uniq(&:from)
       end
 
       def tally(orchard, season, start)

@@ -44,7 +44,7 @@ module Vestry
         # Both margins at each whole degree, 0 to 359.
         #
         # @return [Array<Array(Float, Float)>]
-        def degrees = @degrees ||= Array.new(ROUND) { |degree| margins(degree) }
+        def degrees = @degrees ||= @edges.empty? ? Array.new(ROUND) { [0.0, 0.0] } : Array.new(ROUND) { |degree| margins(degree) }
 
         # The whole degrees, 0 to 359, at which it is open.
         def open_degrees = @open_degrees ||= (0...ROUND).select { |degree| open?(degree) }

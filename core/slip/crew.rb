@@ -43,7 +43,8 @@ module Vestry
           ids = {}
           stubs.each_with_index { |stub, i| ids[stub[:id]] ? (raise BadInput.new("stubs[#{i}].id", "an id that no other has")) : ids[stub[:id]] = stub }
           held = fixed.select { |each| ids.key?(each[:id]) }.group_by { |each| each[:date] }
-          open = stubs.reject { |stub| held.values.flatten.any? { |each| each[:id] == stub[:id] } }
+          settled = held.values.flatten.to_h { |each| [each[:id], true] }
+          open = stubs.reject { |stub| settled[stub[:id]] }
                       .sort_by.with_index { |stub, i| [stub[:closes_on], stub[:row].to_s, stub[:variety].to_s, stub[:tree].to_s, i] }
           planned = days.sort_by { |day| day[:date] }.map { |day| fill(day, open, held.fetch(day[:date], []).map { |each| ids[each[:id]] }) }
           missed = open + held.reject { |date, _| days.any? { |day| day[:date] == date } }.values.flatten.map { |each| ids[each[:id]] }
@@ -56,12 +57,13 @@ module Vestry
           used = chosen.sum { |stub| stub[:minutes] }
           if day[:verdict] != "wait"
             # What was worked last says what is kept together among equals.
-            open.dup.each do |stub|
-              next unless stub[:opens_on] <= day[:date] && day[:date] <= stub[:closes_on] && Near.at_most?(used + stub[:minutes], capacity)
-
-              used += stub[:minutes]
-              chosen << open.delete(stub)
+            taken, left = open.partition do |stub|
+              fits = stub[:opens_on] <= day[:date] && day[:date] <= stub[:closes_on] && Near.at_most?(used + stub[:minutes], capacity)
+              used += stub[:minutes] if fits
+              fits
             end
+            chosen.concat(taken)
+            open.replace(left)
           end
           { date: day[:date], stubs: chosen.map { |stub| stub[:id] }, minutes: used, capacity: capacity }
         end

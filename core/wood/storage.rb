@@ -23,8 +23,8 @@ module Vestry
         #   (any reading below -2 °C), +longest_gap_hours+ and +reasons+
         def self.call(readings:, rulebook: Rulebook.shipped)
           book = ->(key) { rulebook.value("reckoning.storage.#{key}") }
-          ordered = readings.each_with_index.sort_by { |each, place| [each[:at], place] }.map(&:first)
-          q10, at_c, warm_c = book["q10"], book["at_c"], book["warm_c"]
+          ordered = in_order(readings)
+          q10, at_c, warm_c, frozen_c = %w[q10 at_c warm_c frozen_c].map(&book)
           equivalent = warm = gap = 0.0
           ordered.each_cons(2) do |one, after|
             hours = (after[:at] - one[:at]) / 3600.0
@@ -34,8 +34,15 @@ module Vestry
             gap = hours if hours > gap
           end
           left = [0.0, [1 - equivalent / book["life_days"], 1 - warm / book["life_warm"]].min].max
-          frozen = ordered.any? { |each| each[:celsius] < book["frozen_c"] }
+          frozen = ordered.any? { |each| each[:celsius] < frozen_c }
           { equivalent_days: equivalent, life_left_share: left, warm_degree_hours: warm, frozen: frozen, longest_gap_hours: gap, reasons: reasons(left, warm, frozen, gap, ordered, book) }
+        end
+
+        # As a thermometer tells them they are in order already.
+        def self.in_order(readings)
+          return readings if readings.each_cons(2).all? { |one, after| one[:at] <= after[:at] }
+
+          readings.each_with_index.sort_by { |each, place| [each[:at], place] }.map(&:first)
         end
 
         def self.reasons(left, warm, frozen, gap, ordered, book)
@@ -48,7 +55,7 @@ module Vestry
           found << { code: "storage_gap", hours: gap } if gap > book["gap_hours"]
           found
         end
-        private_class_method :reasons
+        private_class_method :reasons, :in_order
       end
     end
   end

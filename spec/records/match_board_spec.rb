@@ -30,16 +30,16 @@ RSpec.describe Vestry::Records::MatchBoard do
 
   it "says what to do for a stub that goes short, in the order of use" do
     stub("A")
-    expect(board.places.first.ways.map { |way| way[:code] }).to eq ["match_more_wood"]
+    expect(board.ways(board.places.first).map { |way| way[:code] }).to eq ["match_more_wood"]
     stock = board.places.first.stub_mm
     bundle([(stock * 1.31).round(2)])
-    way = board.places.first.ways.first
+    way = board.ways(board.places.first).first
     expect(way[:code]).to eq "match_cut_elsewhere"
     expect(way[:at_mm]).to be < 900
     expect(Vestry::Records::CoreValues.diameter_at(board.places.first.row.limb, way[:at_mm]) * 1.075).to be_within(0.01).of(way[:diameter_mm])
     other = variety(here, "Evensong")
     bundle([(stock * 1.07).round(1)], variety: other)
-    expect(board.places.first.ways.map { |each| each[:code] }).to include("match_other_variety", "match_other_method")
+    expect(board.ways(board.places.first).map { |each| each[:code] }).to include("match_other_variety", "match_other_method")
   end
 
   it "matches anew round a stick that is kept by hand" do

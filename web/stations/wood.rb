@@ -13,12 +13,12 @@ module Vestry
           def make(reading: nil)
             reading ||= Contracts::Bundle.blank(variety: params["variety"], cut_on: today.iso8601, cut_by: account.name, tree: params["tree"],
                                                 ends: orchard.rulebook.practice("wood-ends", orchard.school), dip: orchard.rulebook.practice("wood-dip", orchard.school),
-                                                packing: orchard.rulebook.practice("wood-packing", orchard.school), store: Records::Cellar.new(orchard, today).stores.first&.id)
-            erb :"wood/make", locals: { reading: reading, stores: Records::Cellar.new(orchard, today).stores, now: "Judge the wood first, then count and tie it: five looks, and what fails one is thrown out." }
+                                                packing: orchard.rulebook.practice("wood-packing", orchard.school), store: orchard.cellar(today).stores.first&.id)
+            erb :"wood/make", locals: { reading: reading, stores: orchard.cellar(today).stores, now: "Judge the wood first, then count and tie it: five looks, and what fails one is thrown out." }
           end
 
           def one(bundle, errors: {}, typed: {})
-            cellar = Records::Cellar.new(orchard, today)
+            cellar = orchard.cellar(today)
             kept = cellar.keep(bundle)
             erb :"wood/bundle", locals: { bundle: bundle, kept: kept, stores: cellar.stores, errors: errors, typed: typed, now: line.bundle(kept) }
           end
@@ -39,12 +39,13 @@ module Vestry
             one(orchard.bundle!(params["id"]), errors: e.errors, typed: params)
           end
 
+          def page = params["page"].to_s.to_i.clamp(1, 1000)
           def whole(name) = Integer(params[name].to_s.strip, 10, exception: false).to_i
           def typed_day(name) = Date.iso8601(params[name].to_s) rescue raise(Deeds::Refused, name.to_sym => ["is a day, as 2026-02-14"])
         end
 
         get "/" do
-          cellar = Records::Cellar.new(orchard, today)
+          cellar = orchard.cellar(today)
           erb :"wood/orchard", locals: { order: order, ahead: order(season + 1), cellar: cellar, kept: cellar.kept(season: season), now: line.wood(order, cellar) }
         end
 
@@ -57,7 +58,7 @@ module Vestry
 
         get "/match" do
           board = Records::MatchBoard.new(orchard, season, today)
-          erb :"wood/match", locals: { board: board, error: nil, now: line.match(board) }
+          erb :"wood/match", locals: { board: board, page: page, error: nil, now: line.match(board) }
         end
 
         post "/match/keep" do
@@ -67,7 +68,7 @@ module Vestry
         rescue Deeds::Refused => e
           status 422
           board = Records::MatchBoard.new(orchard, season, today)
-          erb :"wood/match", locals: { board: board, error: e.errors.values.flatten.join("; "), now: line.match(board) }
+          erb :"wood/match", locals: { board: board, page: page, error: e.errors.values.flatten.join("; "), now: line.match(board) }
         end
 
         post "/match/free" do
@@ -132,7 +133,7 @@ module Vestry
         end
 
         get "/labels" do
-          erb :"wood/labels", locals: { bundles: Records::Cellar.new(orchard, today).bundles(season: season), now: "One label a bundle: cut them apart, and tie one inside the bag and one outside." }
+          erb :"wood/labels", locals: { bundles: orchard.cellar(today).bundles(season: season), now: "One label a bundle: cut them apart, and tie one inside the bag and one outside." }
         end
 
         post "/stores" do
