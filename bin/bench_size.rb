@@ -3,7 +3,10 @@
 # Every main page over an orchard of 20,000 trees, 100,000 limbs, 100,000 grafts and their visits; its
 # export and import; and a crew's plan. Writes docs/bench.md.
 require "tmpdir"
+require "json"
+require "time"
 require_relative "large_orchard"
+require_relative "reckonings_at_size"
 
 # In a process of its own, so that what it leaves in memory is not the pages' to sweep.
 def apart
@@ -35,7 +38,7 @@ care = apart do
   timed { Records::Upkeep.refresh(Records::Orchard.first(slug: "size"), today, most: 1_000_000) }.first.tap { DB.run("VACUUM ANALYZE") }
 end
 place = Records::Orchard.first(slug: "size")
-counts = %i[trees limbs grafts observations tallies weather_days].to_h { |table| [table, DB[table].where(orchard_id: place.id).count] }
+counts = %i[trees limbs grafts observations tallies weather_days plan_limbs sticks phenology_seen store_readings wounds].to_h { |table| [table, DB[table].where(orchard_id: place.id).count] }
 
 # Milliseconds and number of what the database was asked.
 class Asked < Logger
@@ -92,6 +95,12 @@ paces << pace
 
 exit if ENV["SLOW"]
 
+reckoned = ReckoningsAtSize.all.map do |name, (size, input)|
+  input = JSON.parse(JSON.generate(input))
+  took = Array.new(22) { timed { Core.reckoning(name).reckon(input) }.first * 1000 }.drop(2).sort
+  format("| %s | %s | %.1f | %.1f |", name, size, took[took.size / 2], took[(took.size * 0.95).floor]).tap { |line| puts line }
+end
+
 told = []
 Dir.mktmpdir do |folder|
   before = memory
@@ -129,6 +138,12 @@ File.write(File.join(ROOT, "docs/bench.md"), <<~MD)
   | page | p50 | p95 | SQL | questions |
   |---|--:|--:|--:|--:|
   #{lines.join("\n")}
+
+  The reckonings that have much to do, checked input and all, in ms:
+
+  | reckoning | on | p50 | p95 |
+  |---|---|--:|--:|
+  #{reckoned.join("\n")}
 
   #{told.join("\n")}
   Care of every graft reckoned anew: #{format('%.1f', care)} s (those of the last 700 days; older ones need nothing).

@@ -1,8 +1,8 @@
 # frozen_string_literal: true
 
 # An orchard of 20,000 trees, six limbs each, 100,000 grafts of five seasons and a million visits to them;
-# and this season's work: stubs planned on one tree in seventeen, wood for most of them, a spring seen tree
-# by tree, stripped trunks. The same every time, written straight into the tables.
+# and this season's work as it may stand in the middle of May: 400 stubs still to be grafted, wood for most of them,
+# springs seen tree by tree, twenty stripped trunks. The same every time, written straight into the tables.
 module LargeOrchard
   module_function
 
@@ -39,18 +39,18 @@ module LargeOrchard
   # What is under way this season.
   def work(db, place, kinds)
     db.run <<~SQL
-      INSERT INTO plans (orchard_id, tree_id, purpose, school, seasons) SELECT #{place.id}, id, 'to be turned over', 'waxed-rind', 1 FROM trees WHERE orchard_id = #{place.id} AND id % 17 = 0;
+      INSERT INTO plans (orchard_id, tree_id, purpose, school, seasons) SELECT #{place.id}, id, 'to be turned over', 'waxed-rind', 1 FROM trees WHERE orchard_id = #{place.id} AND id % 50 = 0;
       INSERT INTO plan_limbs (orchard_id, plan_id, limb_id, role, season, cut_mm, technique, variety_id, sticks, faces, stock_mm)
       SELECT #{place.id}, p.id, l.id, 'work', 2026, 900, CASE WHEN l.id % 3 = 0 THEN 'inlay' ELSE 'rind' END, #{kinds[0]} + (l.tree_id % 12), 2, '{-45,45}', 55 FROM plans p JOIN limbs l ON l.tree_id = p.tree_id AND l.tag = 'F' WHERE p.orchard_id = #{place.id};
       INSERT INTO stores (orchard_id, name) VALUES (#{place.id}, 'The cold room');
       INSERT INTO store_readings (orchard_id, store_id, at, celsius) SELECT #{place.id}, s.id, t, 2 + (extract(hour FROM t)::int % 5) / 4.0 FROM stores s, generate_series('2026-01-20'::timestamptz, '2026-05-17'::timestamptz, '1 hour') t WHERE s.orchard_id = #{place.id};
       INSERT INTO bundles (orchard_id, variety_id, source, cut_on, length_mm, ends, dip, packing, cut_by) SELECT #{place.id}, #{kinds[0]} + k, 'row ' || k, date '2026-01-20' + i, 180, 'sealed', 'none', 'dry-bag', 'Orla Finch' FROM generate_series(0, 11) k, generate_series(0, 3) i;
       INSERT INTO bundle_stays (orchard_id, bundle_id, store_id, since) SELECT #{place.id}, b.id, s.id, b.cut_on FROM bundles b JOIN stores s USING (orchard_id) WHERE b.orchard_id = #{place.id};
-      INSERT INTO sticks (orchard_id, bundle_id, number, diameter_mm) SELECT #{place.id}, b.id, n, 6 + (b.id * 7 + n * 3) % 9 FROM bundles b, generate_series(1, 45) n WHERE b.orchard_id = #{place.id};
+      INSERT INTO sticks (orchard_id, bundle_id, number, diameter_mm) SELECT #{place.id}, b.id, n, 6 + (b.id * 7 + n * 3) % 9 FROM bundles b, generate_series(1, 18) n WHERE b.orchard_id = #{place.id};
       INSERT INTO phenology_seen (orchard_id, tree_id, seen_on, stage, slipping, seen_by)
-      SELECT #{place.id}, id, make_date(y, 4, 1 + id % 28), 'green', CASE WHEN y < 2026 OR id % 2 = 0 THEN true END, 'Tam Reddaway' FROM trees, generate_series(2024, 2026) y WHERE orchard_id = #{place.id} AND id % 17 = 0;
+      SELECT #{place.id}, id, make_date(y, 4, 1 + id % 28), 'green', CASE WHEN y < 2026 OR id % 2 = 0 THEN true END, 'Tam Reddaway' FROM trees, generate_series(2024, 2026) y WHERE orchard_id = #{place.id} AND id % 50 = 0;
       INSERT INTO weather_days (orchard_id, day, min_c, max_c, rain_mm, gust_ms, forecast) SELECT #{place.id}, d, 8, 17, CASE WHEN extract(doy FROM d)::int % 4 = 0 THEN 7 ELSE 0 END, 6, true FROM generate_series('2026-05-18'::date, '2026-05-28', '1 day') d;
-      INSERT INTO wounds (orchard_id, tree_id, cause, found_on, girth_mm, bark_left) SELECT #{place.id}, id, 'teeth', '2026-02-03', 520, 0.3 FROM trees WHERE orchard_id = #{place.id} AND id % 250 = 0;
+      INSERT INTO wounds (orchard_id, tree_id, cause, found_on, girth_mm, bark_left) SELECT #{place.id}, id, 'teeth', '2026-02-03', 520, 0.3 FROM trees WHERE orchard_id = #{place.id} AND id % 1000 = 0;
       INSERT INTO wound_margins (orchard_id, wound_id, bearing_deg, low_mm, high_mm) SELECT #{place.id}, id, b, 60 + b / 10, 160 + b / 3 FROM wounds, generate_series(0, 270, 90) b WHERE orchard_id = #{place.id};
     SQL
   end

@@ -21,12 +21,7 @@ module Vestry
       # Trees as they are walked to, each with its cards.
       #
       # @return [Array<Array(Tree, Array<Card>)>]
-      def trees
-        by_tree = cards.group_by { |card| card.tree.id }
-        # Those of the day alone are read with all their limbs.
-        full = @orchard.trees_in_full(by_tree.keys).to_h { |tree| [tree.id, tree] }
-        by_tree.map { |id, all| [full.fetch(id), all] }
-      end
+      def trees = cards.group_by { |card| card.tree.id }.map { |id, all| [full[id], all] }
 
       def cards
         @cards ||= stubs.map { |stub| card(stub.row) }.sort_by { |each| [each.tree.row, each.tree.number, each.limb.tag] }
@@ -60,10 +55,13 @@ module Vestry
 
       def board = @board ||= MatchBoard.new(@orchard, plan.windows.season, @today).places.to_h { |place| [place.row.id, place] }
 
+      # The day's trees alone, read with all their limbs.
+      def full = @full ||= @orchard.trees_in_full(stubs.map { |stub| stub.row.limb.tree_id }.uniq).to_h { |tree| [tree.id, tree] }
+
       def card(row)
         place = board[row.id]
         outlook = StubOutlook.new(row.limb, planned: row)
-        Card.new(row: row, outlook: outlook, given: place ? place.given : [], short: place ? place.short : (row.sticks || 1), cautions: cautions(row, outlook), colour: colours(row.limb.tree)[row.variety_id])
+        Card.new(row: row, outlook: outlook, given: place ? place.given : [], short: place ? place.short : (row.sticks || 1), cautions: cautions(row, outlook), colour: colours(full[row.limb.tree_id])[row.variety_id])
       end
 
       def colours(tree)

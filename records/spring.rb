@@ -24,7 +24,7 @@ module Vestry
       def season = @season ||= @orchard.season.name_of(@today)
       def biofix = @biofix ||= @orchard.season.bark_day(1, @today)
       def species = @orchard.species & Core::Rulebook.shipped.species_names
-      def closes_on(species) = @orchard.season.bark_day(@book.value("species.#{species}.slip_closes"), @today)
+      def closes_on(species) = (@closes ||= {})[species] ||= @orchard.season.bark_day(@book.value("species.#{species}.slip_closes"), @today)
 
       # A species as a whole, from what was kept of it where that still stands.
       #
