@@ -5,6 +5,7 @@ module Vestry
     # The coming days of the crew, with the stubs of each; reckoned around what is fixed by hand.
     class CrewPlan
       DAYS = 14
+      ANSWERS = Kept.new(16)
       Day = Struct.new(:date, :verdict, :hours, :grafters, :stubs, :minutes, :capacity, :known, keyword_init: true)
 
       def initialize(orchard, today, windows: StubWindows.new(orchard, today), board: nil)
@@ -32,7 +33,10 @@ module Vestry
       def by_id = @by_id ||= @windows.stubs.to_h { |stub| [stub.row.id, stub] }
 
       def answer
-        @answer ||= Core::Slip::Crew.call(stubs: @windows.stubs.map { |stub| plain(stub) }, days: crew_days, fixed: fixed.map { |id, day| { id: id, date: day } })
+        @answer ||= begin
+          facts = { stubs: @windows.stubs.map { |stub| plain(stub) }, days: crew_days, fixed: fixed.map { |id, day| { id: id, date: day } } }
+          ANSWERS.fetch(facts) { Core::Slip::Crew.call(**facts).freeze }
+        end
       end
 
       def plain(stub)

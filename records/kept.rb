@@ -23,7 +23,7 @@ module Vestry
 
       def forget = @gate.synchronize { @known.clear }
 
-      # @param mark [Array] what it follows from
+      # @param mark [Object] what it follows from
       # @yieldreturn what follows, frozen or left alone by whoever asks
       def fetch(mark)
         @gate.synchronize { return @known[mark] = @known.delete(mark) if @known.key?(mark) }

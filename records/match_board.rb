@@ -10,6 +10,8 @@ module Vestry
       Place = Struct.new(:row, :stub_mm, :given, :short, keyword_init: true)
       Given = Struct.new(:stick, :diameter_mm, :misfit_mm, :locked, keyword_init: true)
 
+      PAIRS = Kept.new(16)
+
       attr_reader :season
 
       def initialize(orchard, season, today)
@@ -75,7 +77,7 @@ module Vestry
             { id: row.id, method: row.technique, diameter_mm: stub_mm(row), sticks: [(row.sticks || 1) - locked_to(row).size, 0].max, variety: row.variety_id }
           end
           free = sticks.reject { |each| locks.key?(each.id) }.map { |each| { id: each.id, diameter_mm: thickness(each), variety: each.bundle.variety_id } }
-          Core::Wood::Match.call(sites: sites, sticks: free, rulebook: @orchard.rulebook)[:pairs].group_by { |pair| pair[:site] }
+          PAIRS.fetch([sites, free, @orchard.rulebook.overrides]) { Core::Wood::Match.call(sites: sites, sticks: free, rulebook: @orchard.rulebook)[:pairs].group_by { |pair| pair[:site] }.freeze }
         end
       end
 

@@ -65,7 +65,7 @@ module Vestry
         seen = @seen_by_tree.fetch(tree.id, [])
         slipped = seen.find(&:slipping)
         offset = offsets.fetch(tree.id, 0.0)
-        told = offset.zero? ? of_species(tree.species) : reckon(tree.species, threshold(tree.species) + offset)
+        told = offset.zero? ? of_species(tree.species) : at_threshold(tree.species, threshold(tree.species) + offset)
         told = told.merge(reached_on: slipped.seen_on, p10: nil, p50: nil, p90: nil, basis: "seen") if slipped
         told = not_yet(told, seen.last) if slipped.nil? && seen.last && seen.last.slipping == false
         Told.new(tree: tree, seen: seen, **told)
@@ -79,6 +79,10 @@ module Vestry
         late = told[:reached_on] ? [soonest, soonest + 3, soonest + 8] : [told[:p10], told[:p50], told[:p90]].map { |date| [date, soonest].max }
         told.merge(reached_on: nil, p10: late[0], p50: late[1], p90: late[2], basis: "seen")
       end
+
+      # When so much warmth has gathered, reckoned once while weather and what was seen are the same.
+      def at_threshold(species, threshold) = (@reckoned ||= RECKONED.fetch([@orchard.id, @today, mark]) { {} })[[species, threshold]] ||= reckon(species, threshold)
+      RECKONED = Kept.new(16)
 
       def reckon(species, threshold)
         outlook = outlook(species)
