@@ -57,7 +57,7 @@ module Vestry
         when "waiting", "trying" then try(arrival)
         when "sent", "bringing" then bring(arrival)
         end
-      rescue Records::Archive::Unreadable, Sequel::DatabaseError => e
+      rescue Records::Archive::Unreadable, Sequel::DatabaseError, SystemCallError, Zip::Error => e
         FileUtils.rm_f(arrival.path)
         arrival.update(state: "refused", trouble: e.message.lines.first.to_s.strip[0, 500], finished_at: Time.now.utc)
       end
@@ -67,7 +67,7 @@ module Vestry
         arrival.update(state: "trying", done: 0)
         told = nil
         DB.transaction(rollback: :always) do
-          made = read(arrival)
+          made = read(arrival, trial: true)
           told = { slug: made.slug, counts: Sequel.pg_jsonb({ "name" => made.name }.merge(COUNTED.transform_values { |table| DB[table].where(orchard_id: made.id).count })) }
         end
         arrival.update(told.merge(state: "tried"))
@@ -83,9 +83,9 @@ module Vestry
         FileUtils.rm_f(arrival.path)
       end
 
-      def read(arrival)
+      def read(arrival, trial: false)
         far = HowFar.new(arrival)
-        Records::Archive.read(arrival.path, slug: arrival.slug) { |share| far.tell(done: (arrival.bytes * share).floor) }
+        Records::Archive.read(arrival.path, slug: arrival.slug, trial: trial) { |share| far.tell(done: (arrival.bytes * share).floor) }
       end
 
       # Takes the orchard out of sight again, and frees its address; it can be brought back.

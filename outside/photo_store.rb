@@ -33,13 +33,27 @@ module Vestry
           both("large" => shrunk(bytes, LARGE), "small" => shrunk(bytes, SMALL))
         end
 
-        # A picture that was kept here before, byte for byte, once it is seen to be one.
+        # Pictures that were kept before, byte for byte, once each is seen to be one.
         #
-        # @raise [NotAPicture]
-        def take_back(bytes)
-          check(bytes)
-          upload(StringIO.new(bytes))
+        # @param pictures [Hash{String=>String}] bytes by size
+        # @raise [NotAPicture] then none of them is kept
+        def take_back(pictures)
+          pictures.each_value { |bytes| check(bytes) }
+          both(pictures.transform_values { |bytes| StringIO.new(bytes) })
         end
+
+        # @raise [NotAPicture]
+        def check(bytes)
+          image = Vips::Image.new_from_buffer(bytes, "")
+          loader = image.get("vips-loader").sub(/_(buffer|source)\z/, "")
+          raise NotAPicture, "is not a photo; JPEG, PNG and WebP are" unless LOADERS.include?(loader)
+          raise NotAPicture, "has more points than can be kept" if image.width * image.height > MOST_PIXELS
+        rescue Vips::Error
+          raise NotAPicture, "is not a photo; JPEG, PNG and WebP are"
+        end
+
+        # @param image [Hash{String=>Hash}] as keep gave it
+        def delete(image) = image.each_value { |data| uploader::UploadedFile.new(data).delete }
 
         def read(data) = uploader::UploadedFile.new(data).open(&:read)
 
@@ -51,17 +65,8 @@ module Vestry
           pictures.each { |size, picture| kept[size] = upload(picture) }
           kept
         rescue SystemCallError => e
-          kept.each_value { |data| uploader::UploadedFile.new(data).delete }
+          delete(kept)
           raise NotAPicture, e.is_a?(Errno::ENOSPC) || e.is_a?(Errno::EDQUOT) ? "cannot be kept: there is no room left for photos here" : "cannot be kept here just now"
-        end
-
-        def check(bytes)
-          image = Vips::Image.new_from_buffer(bytes, "")
-          loader = image.get("vips-loader").sub(/_(buffer|source)\z/, "")
-          raise NotAPicture, "is not a photo; JPEG, PNG and WebP are" unless LOADERS.include?(loader)
-          raise NotAPicture, "has more points than can be kept" if image.width * image.height > MOST_PIXELS
-        rescue Vips::Error
-          raise NotAPicture, "is not a photo; JPEG, PNG and WebP are"
         end
 
         def shrunk(bytes, size)

@@ -22,10 +22,11 @@ module Vestry
       #
       # @param path [String]
       # @param slug [String, nil] its address here, where another than its own is wanted
+      # @param trial [Boolean] pictures are looked at and not kept
       # @yield [Float] what share of it is through, 0..1
       # @return [Orchard]
       # @raise [Unreadable] naming file, line and column
-      def read(path, slug: nil, &far) = DB.transaction { Reader.new(File.directory?(path) ? Folder.new(path) : Packed.new(path), slug: slug, far: far).read }
+      def read(path, slug: nil, trial: false, &far) = DB.transaction { Reader.new(File.directory?(path) ? Folder.new(path) : Packed.new(path), slug: slug, trial: trial, far: far).read }
 
       # Writes the files into a folder.
       def write(orchard, folder)

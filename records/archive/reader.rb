@@ -14,14 +14,26 @@ module Vestry
         ALLOWED = { "whole" => "a whole number", "number" => "a number", "day" => "a day as 2026-05-18", "moment" => "a moment as 2026-05-18T09:30:00Z", "json" => "JSON", "list" => "numbers apart by spaces", "yes or no" => "yes or no" }.freeze
 
         # @param far [Proc, nil] told what share of the files is through
-        def initialize(files, slug: nil, far: nil)
+        def initialize(files, slug: nil, trial: false, far: nil)
           @files = files
           @slug = slug
+          @trial = trial
+          @pictures = []
           @far = far
           @through = 0
         end
 
+        # Pictures lie outside the database: where the rows cannot stand, they go again.
         def read
+          read_files
+        rescue StandardError
+          @pictures.each { |image| Outside::PhotoStore.delete(image) }
+          raise
+        end
+
+        private
+
+        def read_files
           @orchard = Orchard.create(facts)
           @bytes = [*Tables.all.map { |table| "#{table.name}.csv" }, "history.csv"].sum { |name| @files.size(name) }
           at_once do
@@ -35,8 +47,6 @@ module Vestry
           end
           @orchard
         end
-
-        private
 
         # Keys are looked up in one pass over each table instead of row by row, where the database may be
         # told so. What it would have marked beside them is marked here.
@@ -256,15 +266,24 @@ module Vestry
         def read_photos
           return unless @files.has?("photos.csv")
 
-          DB[:in_photos].select_map(%i[id key]).each do |id, key|
-            image = %w[large small].to_h do |size|
-              name = "photos/#{key}-#{size}.jpg"
-              raise Unreadable, "photos.csv: there is no #{name}" unless @files.has?(name)
+          DB[:in_photos].order(:line).select_map(%i[id key]).each do |id, key|
+            pictures = %w[large small].to_h { |size| [size, picture("photos/#{key}-#{size}.jpg")] }
+            next if @trial
 
-              [size, Outside::PhotoStore.take_back(@files.open(name, &:read))]
-            end
-            DB[:photos].where(id: id).update(image: Sequel.pg_jsonb(image))
+            @pictures << Outside::PhotoStore.take_back(pictures)
+            DB[:photos].where(id: id).update(image: Sequel.pg_jsonb(@pictures.last))
           end
+        rescue Outside::PhotoStore::NotAPicture => e
+          raise Unreadable, "photos: one #{e.message}"
+        end
+
+        # @return [String] its bytes
+        def picture(name)
+          raise Unreadable, "photos.csv: there is no #{name}" unless @files.has?(name)
+
+          @files.open(name, &:read).tap { |bytes| Outside::PhotoStore.check(bytes) }
+        rescue Outside::PhotoStore::NotAPicture => e
+          raise Unreadable, "#{name}: #{e.message}"
         end
       end
       private_constant :Reader

@@ -1,6 +1,8 @@
 # frozen_string_literal: true
 
 require "rack/test"
+require "vips"
+require "zip"
 require "tmpdir"
 
 RSpec.describe "Out of here and in again" do
@@ -88,6 +90,27 @@ RSpec.describe "Out of here and in again" do
     old.update(created_at: Time.now.utc - 9 * 86_400)
     File.open(path) { |file| Vestry::Deeds::BringOrchard.keep(orla, file, name: "orchard.zip", slug: "new") }
     expect([old.refresh.state, File.exist?(old.path)]).to eq ["refused", false]
+  end
+
+  it "keeps no picture of what is only tried, nor of what could not be brought in" do
+    picture = StringIO.new(Vips::Image.black(60, 40).write_to_buffer(".png"))
+    Vestry::Deeds::KeepPhoto.call(here.trees.first, picture, by: "Orla", today: World::TODAY)
+    path = File.join(@var, "orchard.zip")
+    Vestry::Records::Archive.pack(here, path)
+    pictures = -> { Dir[File.join(@var, "photos/**/*")].count { |name| File.file?(name) } }
+    before = pictures.call
+    keep = ->(name, file = path) { File.open(file) { |zip| Vestry::Deeds::BringOrchard.keep(orla, zip, name: "orchard.zip", slug: name) }.refresh }
+    arrival = keep.call("pictured")
+    expect([arrival.state, pictures.call]).to eq ["tried", before]
+    allow(Vestry::Records::Places).to receive(:settle).and_raise(Sequel::DatabaseError, "broken off")
+    Vestry::Deeds::BringOrchard.begin(arrival)
+    expect([arrival.refresh.state, arrival.trouble, pictures.call]).to eq ["refused", "broken off", before]
+
+    broken = File.join(@var, "broken.zip")
+    FileUtils.cp(path, broken)
+    Zip::File.open(broken) { |zip| zip.get_output_stream("photos/P1-small.jpg") { |io| io << "no picture" } }
+    expect(keep.call("broken", broken).then { |each| [each.state, each.trouble] }).to eq ["refused", "photos/P1-small.jpg: is not a photo; JPEG, PNG and WebP are"]
+    expect(pictures.call).to eq before
   end
 
   it "says how far packing and bringing in are" do
