@@ -9,8 +9,13 @@ module Vestry
 
       def self.of(orchard) = where(orchard_id: orchard.id).reverse_order(:id).limit(SHOWN).all
 
+      # @raise [Missing]
+      def self.of!(orchard, id) = first(orchard_id: orchard.id, id: id.to_i.clamp(0, 2_147_483_647)) || raise(Missing, "no such export here")
+
       # @raise [Missing] when this orchard has no such export that is whole
-      def self.whole!(orchard, id) = first(orchard_id: orchard.id, id: id.to_i.clamp(0, 2_147_483_647), state: "done") || raise(Missing, "no such export here")
+      def self.whole!(orchard, id) = of!(orchard, id).then { |export| export.state == "done" ? export : raise(Missing, "no such export here") }
+
+      def over? = %w[done failed].include?(state)
 
       # One that is under way, begun within the last hour.
       def self.under_way(orchard) = where(orchard_id: orchard.id, state: %w[waiting running]).where { created_at > Sequel.lit("now() - interval '1 hour'") }.first

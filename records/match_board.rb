@@ -7,6 +7,8 @@ module Vestry
     class MatchBoard
       # So many stubs are matched at once.
       MOST = 600
+      # So many stand on a page.
+      PAGE = 60
       Place = Struct.new(:row, :stub_mm, :given, :short, keyword_init: true)
       Given = Struct.new(:stick, :diameter_mm, :misfit_mm, :locked, keyword_init: true)
 
@@ -29,8 +31,9 @@ module Vestry
         end
       end
 
-      # The places in the order in which they want looking at: those that go short first.
-      def pressing = places.sort_by.with_index { |place, i| [place.short.positive? ? 0 : 1, i] }
+      # A page of the places in the order in which they want looking at: those that go short first.
+      def page(number) = places.sort_by.with_index { |place, i| [place.short.positive? ? 0 : 1, i] }.slice((number - 1) * PAGE, PAGE) || []
+      def pages = [(places.size / PAGE.to_f).ceil, 1].max
 
       def served = places.count { |place| place.short.zero? }
       def short = places.select { |place| place.short.positive? }

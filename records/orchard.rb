@@ -4,12 +4,10 @@ module Vestry
   module Records
     # An orchard, and the way to every row in it.
     class Orchard < Sequel::Model(DB[:orchards])
+      include Row
       one_to_many :trees, order: %i[row number]
       one_to_many :varieties, order: :name
       one_to_many :grafts
-
-      # Those that were not taken back.
-      dataset_module { def in_sight = where(hidden_at: nil) }
 
       # The orchard a page or a job is about, as one object for all its rows.
       def self.at_hand = Thread.current[:vestry_orchard]

@@ -52,6 +52,12 @@ module Vestry
         # The request's fields through a form's contract, in the orchard's units.
         def read(form, standing = {}) = form.new(units: orchard.units).read(params, standing)
 
+        # A file as it was sent: its content, and what it was called; nothing where none was.
+        def sent(name)
+          upload = params[name].is_a?(Hash) ? params[name].transform_keys(&:to_s) : {}
+          upload.values_at("tempfile", "filename")
+        end
+
         # Whether this came from a phone's outbox, which waits for a receipt.
         def wants_receipt? = request.post? && request.env["HTTP_ACCEPT"].to_s.include?("application/json") && params["client_key"].is_a?(String)
 

@@ -95,8 +95,8 @@ module Vestry
       get("/bring") { bring }
 
       post "/bring" do
-        upload = params["archive"].is_a?(Hash) ? params["archive"] : {}
-        arrival = Deeds::BringOrchard.keep(account, upload["tempfile"] || upload[:tempfile], name: upload["filename"] || upload[:filename], slug: params["slug"])
+        zip, name = sent("archive")
+        arrival = Deeds::BringOrchard.keep(account, zip, name: name, slug: params["slug"])
         redirect "/bring/#{arrival.token}"
       rescue Deeds::Refused => e
         status 422

@@ -12,14 +12,13 @@ module Vestry
         # @param readings [Array<Hash>] each +bearing_deg+ (0 <= b < 360), +low_mm+, +high_mm+; of two at
         #   one bearing the first is what is met coming from below it, the second going on
         def initialize(readings)
-          @readings = readings.sort_by.with_index { |reading, i| [reading[:bearing_deg], i] }
-          @edges = @readings.map { |reading| reading.values_at(:bearing_deg, :low_mm, :high_mm) }
+          @edges = readings.sort_by.with_index { |reading, i| [reading[:bearing_deg], i] }.map { |reading| reading.values_at(:bearing_deg, :low_mm, :high_mm) }
           @bearings = @edges.map(&:first)
         end
 
         # @return [Array(Float, Float)] low and high at a bearing, in mm
         def margins(bearing)
-          return [0.0, 0.0] if @readings.empty?
+          return [0.0, 0.0] if @edges.empty?
 
           after = @bearings.bsearch_index { |each| each > bearing + Near::TOLERANCE } || 0
           at, low, high = @edges[after - 1]
@@ -34,17 +33,15 @@ module Vestry
         end
 
         # How far apart the margins are at a bearing, in mm; nothing where bark lives.
-        def gap(bearing)
-          low, high = bearing.is_a?(Integer) && bearing.between?(0, ROUND - 1) ? degrees[bearing] : margins(bearing)
-          [high - low, 0.0].max
-        end
+        def gap(bearing) = apart_at(margins(bearing))
 
-        def open?(degree) = gap(degree) > Near::TOLERANCE
+        # @param degree [Integer] 0 to 359
+        def open?(degree) = apart_at(degrees[degree]) > Near::TOLERANCE
 
         # Both margins at each whole degree, 0 to 359.
         #
         # @return [Array<Array(Float, Float)>]
-        def degrees = @degrees ||= @edges.empty? ? Array.new(ROUND) { [0.0, 0.0] } : Array.new(ROUND) { |degree| margins(degree) }
+        def degrees = @degrees ||= Array.new(ROUND) { |degree| margins(degree) }
 
         # The whole degrees, 0 to 359, at which it is open.
         def open_degrees = @open_degrees ||= (0...ROUND).select { |degree| open?(degree) }
@@ -91,6 +88,7 @@ module Vestry
 
         private
 
+        def apart_at((low, high)) = [high - low, 0.0].max
         def apart(one, other) = [(one - other) % ROUND, (other - one) % ROUND].min
       end
     end

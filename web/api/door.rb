@@ -86,14 +86,13 @@ module Vestry
             end
           end
 
-          # What a deed gave back, as it is shown.
+          # What a deed gave back, as it is shown: its rows, or its own words.
           def told(write, made)
-            return made.is_a?(Hash) ? made : { done: true } unless write.table
-
-            return { done: true } if made.nil?
+            return made.is_a?(Hash) ? made : { done: true } if write.table.nil? || made.nil?
 
             table = Records::Archive::Tables.named(write.table)
-            write.many? ? { items: made.map { |row| Records::Archive::Rows.one(orchard, table, row.id) }, next: nil } : Records::Archive::Rows.one(orchard, table, made.id)
+            rows = Array(made).map { |row| Records::Archive::Rows.one(orchard, table, row.id) }
+            write.many? ? { items: rows, next: nil } : rows.first
           end
         end
 

@@ -5,7 +5,7 @@ module Vestry
     module Api
       # Who writes, into which orchard, about which of its rows: what a deed wants beside the body.
       class Sender
-        attr_reader :orchard, :today, :reading
+        attr_reader :orchard, :by, :today, :id, :reading
 
         # @param id [String, nil] the row in the address
         # @param reading [Contracts::Form::Reading] the body, read
@@ -16,8 +16,6 @@ module Vestry
           @id = id
           @reading = reading
         end
-
-        attr_reader :id, :by
 
         def who = { by: by, today: today }
         def season = orchard.season_to_plan(today)

@@ -18,10 +18,12 @@ module Vestry
           def page(path) = @page = path
 
           # A body of these fields, where no page has a form of its own for it.
-          def body(lengths: {}, long: {}, &rules)
+          #
+          # @param columns [Hash] what a deed calls a field, where that is not its name
+          def body(long: {}, columns: {}, &rules)
             Class.new(Contracts::Form) do
-              lengths(lengths)
               long(long)
+              columns(columns)
               params(&rules)
             end
           end

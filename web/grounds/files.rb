@@ -24,11 +24,10 @@ module Vestry
         get("/") { show }
 
         post "/" do
-          upload = params["file"].is_a?(Hash) ? params["file"] : {}
-          file = upload["tempfile"] || upload[:tempfile]
+          file, name = sent("file")
           kind = params["kind"] == "table" ? params["table"].to_s : params["kind"].to_s
           may_bring(kind)
-          import = Deeds::BringIn.preview(orchard, kind, upload["filename"] || upload[:filename], file&.read(Deeds::BringIn::MOST_BYTES + 1), by: actor, today: today)
+          import = Deeds::BringIn.preview(orchard, kind, name, file&.read(Deeds::BringIn::MOST_BYTES + 1), by: actor, today: today)
           redirect to("files", "/#{import.id}")
         rescue Deeds::Refused => e
           status 422
@@ -50,9 +49,9 @@ module Vestry
 
         # How far the packing is.
         get "/orchard/:id/progress" do
-          export = Records::Export.first(orchard_id: orchard.id, id: params["id"].to_i.clamp(0, 2_147_483_647)) or raise Records::Missing
+          export = Records::Export.of!(orchard, params["id"])
           content_type :json
-          JSON.generate(done: export.done, over: %w[done failed].include?(export.state), said: through(export.done, export.rows))
+          JSON.generate(done: export.done, over: export.over?, said: through(export.done, export.rows))
         end
 
         # One table, for a spreadsheet.

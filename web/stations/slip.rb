@@ -81,8 +81,7 @@ module Vestry
         get("/weather") { weather_page }
 
         post "/weather" do
-          upload = params["file"].is_a?(Hash) ? params["file"] : {}
-          file = upload["tempfile"] || upload[:tempfile] or raise Deeds::Refused, file: ["choose a file first"]
+          file = sent("file").first or raise Deeds::Refused, file: ["choose a file first"]
           told = Deeds::KeepWeather.read_file(orchard, file.read(10 * 1024 * 1024), by: actor)
           notice "#{counted(told[:read], 'day')} read#{told[:gap_days].positive? ? "; #{counted(told[:gap_days], 'day')} between them missing" : ''}."
           redirect to("slip", "/weather")

@@ -107,8 +107,7 @@ module Vestry
         post "/trees/:id/photos" do
           tree = orchard.tree!(params["id"])
           limb = params["limb"].to_s.empty? ? nil : orchard.limb!(params["limb"])
-          file = params["photo"].is_a?(Hash) && params["photo"]["tempfile"] || params["photo"].is_a?(Hash) && params["photo"][:tempfile]
-          Deeds::KeepPhoto.call(tree, file || nil, limb: limb, visit: Integer(params["visit"].to_s, 10, exception: false), caption: params["caption"].to_s[0, 200], by: actor, today: today, client_key: params["client_key"])
+          Deeds::KeepPhoto.call(tree, sent("photo").first, limb: limb, visit: Integer(params["visit"].to_s, 10, exception: false), caption: params["caption"].to_s[0, 200], by: actor, today: today, client_key: params["client_key"])
           redirect limb ? limb_address(tree, limb.id) : to("survey", "/trees/#{tree.id}")
         rescue Deeds::Refused => e
           status 422

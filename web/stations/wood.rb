@@ -39,7 +39,9 @@ module Vestry
             one(orchard.bundle!(params["id"]), errors: e.errors, typed: params)
           end
 
-          def page = params["page"].to_s.to_i.clamp(1, 1000)
+          def match_page(board, error: nil) = erb(:"wood/match", locals: { board: board, page: params["page"].to_s.to_i.clamp(1, board.pages), error: error, now: line.match(board) })
+          # Back to the page of the match that was pressed on.
+          def match_address(place = nil) = to("wood", "/match#{"?page=#{params['page'].to_i}" if params['page'].to_i > 1}#{"##{place}" if place}")
           def whole(name) = Integer(params[name].to_s.strip, 10, exception: false).to_i
           def typed_day(name) = Date.iso8601(params[name].to_s) rescue raise(Deeds::Refused, name.to_sym => ["is a day, as 2026-02-14"])
         end
@@ -57,23 +59,21 @@ module Vestry
         get("/dip") { erb :"wood/dip", locals: { dip: Dip.new(orchard, params), now: "Household measures and household bleach make the strength hard to get right: reckon it." } }
 
         get "/match" do
-          board = Records::MatchBoard.new(orchard, season, today)
-          erb :"wood/match", locals: { board: board, page: page, error: nil, now: line.match(board) }
+          match_page(Records::MatchBoard.new(orchard, season, today))
         end
 
         post "/match/keep" do
           row = orchard.planned_limb!(params["plan_limb"])
           Deeds::KeepBundle.lock(row, orchard.stick!(params["stick"]), by: actor)
-          redirect to("wood", "/match##{row.limb.label.tr(' ', '-')}")
+          redirect match_address(row.limb.label.tr(" ", "-"))
         rescue Deeds::Refused => e
           status 422
-          board = Records::MatchBoard.new(orchard, season, today)
-          erb :"wood/match", locals: { board: board, page: page, error: e.errors.values.flatten.join("; "), now: line.match(board) }
+          match_page(Records::MatchBoard.new(orchard, season, today), error: e.errors.values.flatten.join("; "))
         end
 
         post "/match/free" do
           Deeds::KeepBundle.unlock(orchard, whole("stick").clamp(0, 2_147_483_647))
-          redirect to("wood", "/match")
+          redirect match_address
         end
 
         get("/bundles/new") { make }
@@ -148,8 +148,7 @@ module Vestry
 
         post "/stores/:id" do
           store = orchard.store!(params["id"])
-          upload = params["file"].is_a?(Hash) ? params["file"] : {}
-          file = upload["tempfile"] || upload[:tempfile] or raise Deeds::Refused, file: ["choose a file first"]
+          file = sent("file").first or raise Deeds::Refused, file: ["choose a file first"]
           told = Deeds::KeepStore.read_file(store, file.read(5 * 1024 * 1024), unit: params["unit"].to_s, by: actor)
           notice "#{counted(told[:read], 'reading')} read, #{told[:new]} of them new#{told[:longest_gap_hours] > 24 ? "; the longest gap is #{told[:longest_gap_hours].round} hours" : ''}."
           redirect to("wood", "/stores/#{store.id}")

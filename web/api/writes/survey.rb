@@ -37,7 +37,7 @@ module Vestry
           end
 
           MOST_PHOTO = Outside::PhotoStore::MOST_BYTES * 4 / 3 + 4096
-          PHOTO = body(long: { image: MOST_PHOTO }) do
+          PHOTO = body(long: { image: MOST_PHOTO }, columns: { photo: :image }) do
             required(:image).filled(:string)
             optional(:limb).filled(:integer, gt?: 0)
             optional(:visit).filled(:integer, gt?: 0)
