@@ -29,6 +29,9 @@ RSpec.describe "Out of here and in again" do
 
   it "packs the whole orchard, and brings it in elsewhere after trying it" do
     expect(send_to("/o/maunder-hill/files/orchard")).to be_between(302, 303)
+    export = Vestry::Records::Export.first
+    get "/o/maunder-hill/files/orchard/#{export.id}/progress"
+    expect(JSON.parse(page)).to include("over" => true, "all" => Vestry::Records::Archive.rows(here))
     get "/o/maunder-hill/files"
     get page[%r{/o/maunder-hill/files/orchard/\d+\.zip}]
     expect(last_response.headers["content-type"]).to eq "application/zip"

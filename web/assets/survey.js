@@ -46,7 +46,10 @@
       const answer = await fetch(progress.dataset.progress);
       if (!answer.ok) return;
       const now = await answer.json();
-      progress.querySelector("progress").value = now.done;
+      const bar = progress.querySelector("progress");
+      // How much there is may be known only once it is under way.
+      if (now.all) bar.max = now.all;
+      bar.value = now.done;
       progress.querySelector(".hint").firstChild.textContent = now.said ?? `${now.done} of ${now.lines}. `;
       if (now.over ?? ["done", "failed"].includes(now.state)) location.reload(); else setTimeout(ask, 700);
     };

@@ -51,7 +51,7 @@ module Vestry
         get "/orchard/:id/progress" do
           export = Records::Export.of!(orchard, params["id"])
           content_type :json
-          JSON.generate(done: export.done, over: export.over?, said: through(export.done, export.rows))
+          JSON.generate(done: export.done, all: export.rows, over: export.over?, said: through(export.done, export.rows))
         end
 
         # One table, for a spreadsheet.
