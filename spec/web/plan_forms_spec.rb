@@ -20,6 +20,20 @@ RSpec.describe "Forms of plan and wood, with what people mistype" do
 
   def page = last_response.body
 
+  it "shows a long match a page at a time, those that go short first, and stays on the page that was pressed on" do
+    stub_const("Vestry::Records::MatchBoard::PAGE", 5)
+    get "/o/maunder-hill/wood/match?page=3"
+    expect(page).to include("Page 3 of 3")
+    row, stick = page.match(/name="page" value="3"><input type="hidden" name="plan_limb" value="(\d+)"><input type="hidden" name="stick" value="(\d+)">/).captures
+    send_form("wood/match/keep", plan_limb: row, stick: stick, page: "3")
+    expect(last_response.headers["location"]).to match %r{/wood/match\?page=3#\w}
+    get "/o/maunder-hill/wood/match?page=99"
+    expect(page).to include("Page 3 of 3")
+    board = Vestry::Records::MatchBoard.new(here, 2026, World::TODAY)
+    expect((1..board.pages).flat_map { |number| board.page(number) }.map { |place| place.row.id }).to match_array board.places.map { |place| place.row.id }
+    expect(board.page(1).first(board.short.size)).to all(have_attributes(short: be_positive))
+  end
+
   it "names what a role, a season and a share can be, and writes nothing" do
     expect(send_form("plan/limbs/#{limb_id}/role", role: "burn").status).to eq 422
     expect(page).to include("work, later, backup, nurse, renew, lift")
