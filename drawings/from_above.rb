@@ -15,17 +15,17 @@ module Vestry
         @chosen = chosen
         @href = href
         @from_deg = from_deg
-        @figure = Records::CoreValues.figure(tree, stands.map(&:limb))
-        reach = stands.flat_map { |stand| limb(stand).tip.first(2).map(&:abs) }.max || 1000
-        @scale = (SIZE / 2 - 46) / [reach, 400].max
       end
 
-      def svg = Page.render("from_above", self)
+      # Drawn once for everything it follows from: a day's sheet draws many trees, and mostly those it
+      # drew before.
+      def svg = DRAWN.fetch(follows_from) { Page.render("from_above", self).freeze }
+      DRAWN = Records::Kept.new(1024)
 
       def size = SIZE
       def middle = SIZE / 2
       def title = "#{@tree.label} from above"
-      def trunk_radius = [@figure.trunk.base_mm * @scale / 2, 3].max
+      def trunk_radius = [figure.trunk.base_mm * scale / 2, 3].max
 
       # Where the viewer of the elevation stands.
       def viewer = compass(@from_deg, middle - 22)
@@ -59,7 +59,7 @@ module Vestry
         @stands.select { |stand| stand.limb.flat_deg }.map do |stand|
           placed = limb(stand)
           x, y = sheet(placed.at(placed.length_mm * 0.25))
-          aside = placed.thickness(placed.length_mm * 0.25) * @scale / 2 + 4
+          aside = placed.thickness(placed.length_mm * 0.25) * scale / 2 + 4
           r = Core::Survey::Figure.radians(stand.limb.flat_deg.to_f)
           mx, my = x + Math.sin(r) * aside, y - Math.cos(r) * aside
           Stroke.straight([[mx - Math.cos(r) * 6, my - Math.sin(r) * 6], [mx + Math.cos(r) * 6, my + Math.sin(r) * 6]])
@@ -68,15 +68,30 @@ module Vestry
 
       private
 
-      def limb(stand) = @figure.limb(stand.limb.id)
-      def sheet(point) = Core::Survey::Figure.seen_from_above(point).then { |x, y| [middle + x * @scale, middle - y * @scale] }
+      def facts = @facts ||= Records::CoreValues.figure_facts(@tree, @stands.map(&:limb))
+      def figure = @figure ||= Core::Survey::Figure.new(**facts, rulebook: @tree.orchard.rulebook)
+
+      def follows_from
+        [@tree.label, facts, @tree.orchard.rulebook.overrides, @tree.orchard.wind_from_deg, @chosen, @from_deg,
+         @stands.map { |stand| [stand.limb.tag, stand.limb.flat_deg, stand.state, stand.cut_mm, stand.graft&.id, stand.coming, stand.falls, @href.call(stand.limb.id)] }]
+      end
+
+      def scale
+        @scale ||= begin
+          reach = @stands.flat_map { |stand| limb(stand).tip.first(2).map(&:abs) }.max || 1000
+          (SIZE / 2 - 46) / [reach, 400].max
+        end
+      end
+
+      def limb(stand) = figure.limb(stand.limb.id)
+      def sheet(point) = Core::Survey::Figure.seen_from_above(point).then { |x, y| [middle + x * scale, middle - y * scale] }
       def compass(deg, radius) = Core::Survey::Figure.radians(deg).then { |r| [middle + Math.sin(r) * radius, middle - Math.cos(r) * radius] }
 
       def spoke(stand)
         placed = limb(stand)
         ends = (stand.graft || stand.coming) && stand.cut_mm ? [stand.cut_mm, placed.length_mm].min : placed.length_mm
         marks = (0..4).map { |i| ends * i / 4.0 }
-        outline = Stroke.branch(marks.map { |mm| sheet(placed.at(mm)) }, marks.map { |mm| [placed.thickness(mm) * @scale, 1.4].max })
+        outline = Stroke.branch(marks.map { |mm| sheet(placed.at(mm)) }, marks.map { |mm| [placed.thickness(mm) * scale, 1.4].max })
         cut = stand.cut_mm && !stand.graft && !stand.coming && !stand.falls ? cut_tick(placed, stand.cut_mm) : nil
         Spoke.new(id: stand.limb.id, tag: stand.limb.tag, state: stand.state, outline: outline, cut: cut, chosen: stand.limb.id == @chosen,
                   leader: sheet(placed.at(ends)))

@@ -10,9 +10,9 @@ module Vestry
 
       # To a tenth, without a tenth that is none.
       def round(number)
-        tenth = number.to_f.round(1)
-        whole = tenth.to_i
-        (tenth == whole ? whole : tenth).to_s
+        tenths = (number * 10).round
+        whole, rest = tenths.abs.divmod(10)
+        rest.zero? ? (tenths / 10).to_s : "#{'-' if tenths.negative?}#{whole}.#{rest}"
       end
 
       def straight(points) = points.each_with_index.map { |(x, y), i| "#{i.zero? ? 'M' : 'L'}#{round(x)} #{round(y)}" }.join
@@ -22,10 +22,8 @@ module Vestry
         return straight(points) if points.size < 3
 
         ends = [points.first, *points, points.last]
-        curves = ends.each_cons(4).map do |a, b, c, d|
-          one = b.zip(a, c).map { |at, before, after| at + (after - before) / 6.0 }
-          two = c.zip(b, d).map { |at, before, after| at - (after - before) / 6.0 }
-          "C#{[*one, *two, *c].map { |v| round(v) }.join(' ')}"
+        curves = ends.each_cons(4).map do |(ax, ay), (bx, by), (cx, cy), (dx, dy)|
+          "C#{round(bx + (cx - ax) / 6.0)} #{round(by + (cy - ay) / 6.0)} #{round(cx - (dx - bx) / 6.0)} #{round(cy - (dy - by) / 6.0)} #{round(cx)} #{round(cy)}"
         end
         "#{start}#{round(points.first[0])} #{round(points.first[1])}#{curves.join}"
       end

@@ -10,21 +10,21 @@ module Vestry
       LANES = { "wood" => 0, "slip" => 0, "graft" => 1, "tend" => 1, "tally" => 0 }.freeze
       Window = Struct.new(:station, :name, :from, :to, :kind, :sure, keyword_init: true)
 
-      attr_reader :today, :start, :windows, :href
+      attr_reader :today, :start, :windows
 
       # @param season [Core::Season]
       # @param windows [Array<Window>] kind is +window+, +days+ or +ticks+
-      def initialize(season, today, windows, href:)
+      def initialize(season, today, windows)
         @start = season.year_start(today)
         @today = today
         @windows = windows
-        @href = href
       end
 
+      # Drawn once for all the pages of a day on which nothing moved.
+      #
       # @param width [Float] WIDE with the windows named on it, or NARROW for a phone
-      def svg(width = WIDE)
-        Page.render("year_band", Strip.new(self, width))
-      end
+      def svg(width = WIDE) = DRAWN.fetch([@start, @today, @windows, width]) { Page.render("year_band", Strip.new(self, width)).freeze }
+      DRAWN = Records::Kept.new(64)
 
       def finish = @finish ||= @start >> 12
       def days = @days ||= finish.jd - @start.jd
@@ -59,7 +59,7 @@ module Vestry
         def bars
           @band.windows.select { |each| each.kind == "window" && each.to >= @band.start && each.from < @band.finish }.map do |each|
             from, to = [each.from, @band.start].max, [each.to + 1, @band.finish].min
-            { x: x(from), width: [x(to) - x(from), 3].max, unsure: each.sure && each.sure > from ? x([each.sure, to].min) - x(from) : nil, y: lane(each), station: each.station, text: each.name, href: @band.href.call(each.station),
+            { x: x(from), width: [x(to) - x(from), 3].max, unsure: each.sure && each.sure > from ? x([each.sure, to].min) - x(from) : nil, y: lane(each), station: each.station, text: each.name,
               spoken: "#{each.name}: #{@band.spoken(each.from)} to #{@band.spoken(each.to)}" }
           end
         end

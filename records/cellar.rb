@@ -6,6 +6,9 @@ module Vestry
     class Cellar
       Kept = Struct.new(:bundle, :left, :age, :measured_from, :advice, :check_due, keyword_init: true)
 
+      BUNDLES = Records::Kept.new(8)
+      AGES = Records::Kept.new(64)
+
       def initialize(orchard, today)
         @orchard = orchard
         @today = today
@@ -15,8 +18,8 @@ module Vestry
 
       # Bundles of a season with sticks left, oldest first.
       def bundles(season: @orchard.season_to_plan(@today), empty: false)
-        all = (@bundles ||= {})[season] ||= read(season)
-        empty ? all : all.select { |bundle| bundle.left.positive? }
+        all, filled = (@bundles ||= {})[season] ||= read(season)
+        empty ? all : filled
       end
 
       # Those that may be cut up for stubs: shoots kept whole for a bridge are left out.
@@ -33,22 +36,47 @@ module Vestry
         Kept.new(bundle: bundle, left: bundle.left, age: aged, measured_from: from, advice: advice(bundle, aged), check_due: check_due(bundle))
       end
 
+      # What the wood of a season is known by, and with how it has aged.
+      def rows_mark(season)
+        (@rows_marks ||= {})[season] ||= Mark.of(:wood, @orchard.id, @today, season_start(season)) do
+          cut = cut_for(season)
+          of_bundles = ->(table) { DB[table].where(bundle_id: cut.select(:id)) }
+          { cut => %i[bundles], of_bundles[:sticks] => %i[sticks], of_bundles[:bundle_checks] => %i[bundle_checks], of_bundles[:bundle_stays] => %i[bundle_stays],
+            DB[:varieties].where(orchard_id: @orchard.id) => %i[varieties], DB[:trees].where(id: cut.select(:tree_id)) => %i[trees] }
+        end
+      end
+
+      def mark(season) = (@marks ||= {})[season] ||= [rows_mark(season), readings_mark(season_start(season))].join("|")
+
       # The first day of the working year in which a season's wood is cut.
       def season_start(season) = @orchard.season.span(season).begin
 
       private
 
+      # All of a season, and those with sticks left.
       def read(season)
-        from = season_start(season)
-        all = Bundle.in_sight.where(orchard_id: @orchard.id, cut_on: from...(from >> 12)).where(Sequel[:cut_on] <= @today).order(:cut_on, :id)
-                    .eager(:variety, :tree, :checks, :sticks).limit(500).all
-        all.each { |bundle| bundle.associations[:orchard] = @orchard }
+        BUNDLES.fetch([@orchard.id, season, @today, rows_mark(season)]) do
+          all = Still.all(cut_for(season).order(:cut_on, :id).eager(:variety, :tree, :checks, :sticks).limit(500).all)
+          [all, all.select { |bundle| bundle.left.positive? }.freeze].freeze
+        end
       end
+
+      def cut_for(season)
+        from = season_start(season)
+        Bundle.in_sight.where(orchard_id: @orchard.id, cut_on: from...(from >> 12)).where(Sequel[:cut_on] <= @today)
+      end
+
+      def readings_mark(from) = (@readings_marks ||= {})[from] ||= Mark.of(:store_readings, @orchard.id, @today, from) { { readings_since(from) => %i[store_readings] } }
+      def readings_since(from) = DB[:store_readings].where(orchard_id: @orchard.id).where(Sequel[:at] >= (from - 1).to_time).where(Sequel[:at] < (@today + 1).to_time)
 
       # Bundles that lay together have aged alike.
       def age(bundle)
-        (@ages ||= {})[stays_of(bundle).map { |stay| stay.values_at(:store_id, :since) }] ||= readings_of(bundle).then do |readings|
-          [readings.first&.fetch(:at), readings.size > 1 ? Core::Wood::Storage.call(readings: readings, rulebook: @orchard.rulebook) : nil]
+        stays = stays_of(bundle).map { |stay| stay.values_at(:store_id, :since) }
+        return [nil, nil] if stays.empty?
+
+        (@ages ||= {})[stays] ||= AGES.fetch([@orchard.id, @today, stays, readings_mark(@orchard.season.year_start(stays.first.last.to_date)), @orchard.rulebook.overrides]) do
+          readings = readings_of(bundle)
+          [readings.first&.fetch(:at), readings.size > 1 ? Core::Wood::Storage.call(readings: readings, rulebook: @orchard.rulebook) : nil].freeze
         end
       end
 

@@ -8,8 +8,10 @@ module Vestry
 
       def section(limb)
         thickness = limb.girth_mm ? { girth_mm: limb.girth_mm.to_f } : { diameters_mm: [limb.wide_mm.to_f, limb.narrow_mm.to_f] }
-        Core::Survey::Section.reckon(thickness.merge(bark_mm: limb.bark_mm.to_f))
+        measured = thickness.merge(bark_mm: limb.bark_mm.to_f)
+        SECTIONS.fetch(measured) { Core::Survey::Section.reckon(measured) }
       end
+      SECTIONS = Kept.new(4096)
 
       # @param technique [String] the method the place is wanted for
       def cut_point(limb, technique)
@@ -29,11 +31,11 @@ module Vestry
 
       # @param today [Date, nil] then what took here by this day is weighed in
       def methods(limb, stock_mm, scion_mm: nil, slipping: true, today: nil)
-        Core::Plan::Methods.reckon(
-          { stock_mm: stock_mm, scion_mm: scion_mm, slipping: slipping, species: limb.tree.species, school: limb.orchard.school, own: today ? limb.orchard.success(today).by_method(limb.tree.species) : [] },
-          rulebook: limb.orchard.rulebook
-        )
+        orchard, species = limb.orchard, limb.tree.species
+        asked = { stock_mm: stock_mm, scion_mm: scion_mm, slipping: slipping, species: species, school: orchard.school, own: today ? orchard.success(today).by_method(species) : [] }
+        METHODS.fetch([asked, orchard.rulebook.overrides]) { Core::Plan::Methods.reckon(asked, rulebook: orchard.rulebook) }
       end
+      METHODS = Kept.new(2048)
 
       def sticks(limb, stock_mm, practice: nil)
         orchard = limb.orchard
@@ -65,9 +67,12 @@ module Vestry
       # The tree as points.
       #
       # @param limbs [Array<Limb>] those to be drawn
-      def figure(tree, limbs = tree.limbs.reject(&:gone_on))
+      def figure(tree, limbs = tree.limbs.reject(&:gone_on)) = Core::Survey::Figure.new(**figure_facts(tree, limbs), rulebook: tree.orchard.rulebook)
+
+      # What its points follow from, besides the rulebook.
+      def figure_facts(tree, limbs)
         placed = limbs.map { |limb| figure_limb(limb) }
-        Core::Survey::Figure.new(trunk: trunk(tree, placed), limbs: placed, rulebook: tree.orchard.rulebook)
+        { trunk: trunk(tree, placed), limbs: placed }
       end
 
       # How the head of a tree is shared out, by limb id.

@@ -34,8 +34,8 @@ module Vestry
 
       def answer
         @answer ||= begin
-          facts = { stubs: @windows.stubs.map { |stub| plain(stub) }, days: crew_days, fixed: fixed.map { |id, day| { id: id, date: day } } }
-          ANSWERS.fetch(facts) { Core::Slip::Crew.call(**facts).freeze }
+          days = { days: crew_days, fixed: fixed.map { |id, day| { id: id, date: day } } }
+          ANSWERS.fetch([@windows.mark, days]) { Core::Slip::Crew.call(stubs: @windows.stubs.map { |stub| plain(stub) }, **days).freeze }
         end
       end
 

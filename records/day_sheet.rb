@@ -56,7 +56,7 @@ module Vestry
       def board = @board ||= MatchBoard.new(@orchard, plan.windows.season, @today).places.to_h { |place| [place.row.id, place] }
 
       # The day's trees alone, read with all their limbs.
-      def full = @full ||= @orchard.trees_in_full(stubs.map { |stub| stub.row.limb.tree_id }.uniq).to_h { |tree| [tree.id, tree] }
+      def full = @full ||= @orchard.trees_in_full(stubs.map { |stub| stub.row.limb.tree_id }.uniq, drawn: true).to_h { |tree| [tree.id, tree] }
 
       def card(row)
         place = board[row.id]

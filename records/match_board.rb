@@ -12,7 +12,7 @@ module Vestry
       Place = Struct.new(:row, :stub_mm, :given, :short, keyword_init: true)
       Given = Struct.new(:stick, :diameter_mm, :misfit_mm, :locked, keyword_init: true)
 
-      PAIRS = Kept.new(16)
+      PLACES = Kept.new(16)
 
       attr_reader :season
 
@@ -23,13 +23,7 @@ module Vestry
       end
 
       # @return [Array<Place>] in walking order
-      def places
-        @places ||= rows.map do |row|
-          given = locked_to(row).map { |stick| Given.new(stick: stick, diameter_mm: thickness(stick), misfit_mm: misfit(row, stick), locked: true) } +
-                  pairs.fetch(row.id, []).map { |pair| Given.new(stick: stick(pair[:stick]), diameter_mm: thickness(stick(pair[:stick])), misfit_mm: pair[:misfit_mm], locked: false) }
-          Place.new(row: row, stub_mm: stub_mm(row), given: given, short: [(row.sticks || 1) - given.size, 0].max)
-        end
-      end
+      def places = @places ||= PLACES.fetch([@orchard.id, @season, @today, @orchard.planned(:stubs, @season).mark, @orchard.cellar(@today).rows_mark(@season), locks, @orchard.rulebook.overrides]) { matched }
 
       # A page of the places in the order in which they want looking at: those that go short first.
       def page(number) = places.sort_by.with_index { |place, i| [place.short.positive? ? 0 : 1, i] }.slice((number - 1) * PAGE, PAGE) || []
@@ -45,8 +39,8 @@ module Vestry
       # Rows that cannot be matched yet: no method, place or variety.
       def undecided = all_rows.size - rows.size
 
-      # Sticks that could be kept for a stub by hand: its own variety's.
-      def choices(row) = of_variety.fetch(row.variety_id, []).reject { |stick| locks.key?(stick.id) }
+      # Sticks that could be kept by hand for a variety's stubs: its own, where none is kept for another.
+      def choices(variety_id) = of_variety.fetch(variety_id, []).reject { |stick| locks.key?(stick.id) }
 
       # What could be done for a stub that goes short, most useful first.
       def ways(place)
@@ -61,16 +55,24 @@ module Vestry
 
       private
 
-      def all_rows = @all_rows ||= @orchard.stubs(@season).first(MOST)
+      def matched
+        rows.map do |row|
+          given = locked_to(row).map { |stick| Given.new(stick: stick, diameter_mm: thickness(stick), misfit_mm: misfit(row, stick), locked: true).freeze } +
+                  pairs.fetch(row.id, []).map { |pair| Given.new(stick: stick(pair[:stick]), diameter_mm: thickness(stick(pair[:stick])), misfit_mm: pair[:misfit_mm], locked: false).freeze }
+          Place.new(row: row, stub_mm: stub_mm(row), given: given.freeze, short: [(row.sticks || 1) - given.size, 0].max).freeze
+        end.freeze
+      end
+
+      def all_rows = @all_rows ||= @orchard.planned(:stubs, @season).rows.first(MOST)
       def rows = @rows ||= all_rows.select(&:complete?)
       def stub_mm(row) = CoreValues.diameter_at(row.limb, row.cut_mm.to_f)
 
       def bundles = @bundles ||= @orchard.cellar(@today).for_stubs(season: @season)
-      def sticks = @sticks ||= bundles.flat_map { |bundle| bundle.sticks.select(&:here?).each { |stick| stick.associations[:bundle] = bundle } }
+      def sticks = @sticks ||= bundles.flat_map { |bundle| bundle.sticks.select(&:here?) }
       def stick(id) = (@by_id ||= sticks.to_h { |each| [each.id, each] })[id]
 
       # Sticks kept for a stub, by stick.
-      def locks = @locks ||= DB[:stick_locks].where(orchard_id: @orchard.id, stick_id: sticks.map(&:id)).select_hash(:stick_id, :plan_limb_id)
+      def locks = @locks ||= DB[:stick_locks].where(orchard_id: @orchard.id).order(:stick_id).select_hash(:stick_id, :plan_limb_id)
       def locked_to(row) = (@locked ||= locks.keys.group_by { |id| locks[id] }).fetch(row.id, []).filter_map { |id| stick(id) }
       def used = @used ||= places.flat_map { |place| place.given.map { |each| each.stick.id } }.to_set
 
@@ -80,7 +82,7 @@ module Vestry
             { id: row.id, method: row.technique, diameter_mm: stub_mm(row), sticks: [(row.sticks || 1) - locked_to(row).size, 0].max, variety: row.variety_id }
           end
           free = sticks.reject { |each| locks.key?(each.id) }.map { |each| { id: each.id, diameter_mm: thickness(each), variety: each.bundle.variety_id } }
-          PAIRS.fetch([sites, free, @orchard.rulebook.overrides]) { Core::Wood::Match.call(sites: sites, sticks: free, rulebook: @orchard.rulebook)[:pairs].group_by { |pair| pair[:site] }.freeze }
+          Core::Wood::Match.call(sites: sites, sticks: free, rulebook: @orchard.rulebook)[:pairs].group_by { |pair| pair[:site] }
         end
       end
 
@@ -89,12 +91,7 @@ module Vestry
       def of_variety = @of_variety ||= sticks.group_by { |stick| stick.bundle.variety_id }
 
       # Sticks that neither the match nor anyone's hand gives to a stub.
-      def spare
-        @spare ||= begin
-          given = pairs.values.flatten.to_h { |pair| [pair[:stick], true] }
-          sticks.reject { |stick| locks.key?(stick.id) || given[stick.id] }
-        end
-      end
+      def spare = @spare ||= sticks.reject { |stick| locks.key?(stick.id) || used.include?(stick.id) }
 
       def spare_of_variety = @spare_of_variety ||= spare.group_by { |stick| stick.bundle.variety_id }
 

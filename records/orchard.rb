@@ -42,11 +42,10 @@ module Vestry
       # Its wood as it lies on a day: looked over once for a page, anew for everything else.
       def cellar(today) = Orchard.at_hand.equal?(self) ? (@cellars ||= {})[today] ||= Cellar.new(self, today) : Cellar.new(self, today)
 
-      # The stubs planned for a season and still waiting, read once for a page.
-      def stubs(season)
-        read = -> { Reading.stubs_of(self, season).limit(WoodSupply::MOST_STUBS).all }
-        Orchard.at_hand.equal?(self) ? (@stubs ||= {})[season] ||= read.call : read.call
-      end
+      # Planned limbs of a season, looked for once for a page.
+      #
+      # @param kind [Symbol] stubs, waiting or cuts
+      def planned(kind, season) = Orchard.at_hand.equal?(self) ? (@planned ||= {})[[kind, season]] ||= PlannedRows.new(self, kind, season) : PlannedRows.new(self, kind, season)
 
       # What took here, by the day taken to be today.
       def success(today) = (@success ||= {})[today] ||= OwnSuccess.new(self, today)
@@ -73,13 +72,17 @@ module Vestry
       end
 
       # Trees with their limbs, grafts and visits, few questions for many trees.
-      def trees_in_full(ids)
-        trees = trees_dataset.where(id: ids, hidden_at: nil).eager(limbs: { grafts: %i[observations tallies] }).all
+      #
+      # @param drawn [Boolean] of visits and tallies only what a drawing shows
+      def trees_in_full(ids, drawn: false)
+        seen = drawn ? { observations: ->(all) { all.select(*DRAWN, :seen_on, :buds, :verdict, :longest_shoot_mm) }, tallies: ->(all) { all.select(*DRAWN, :season, :tallied_on, :alive, :growth_mm) } } : %i[observations tallies]
+        trees = trees_dataset.where(id: ids, hidden_at: nil).eager(limbs: { grafts: seen }).all
         trees.each do |tree|
           tree.associations[:orchard] = self
           tree.limbs.each { |limb| limb.associations[:orchard] = self }
         end
       end
+      DRAWN = %i[id orchard_id graft_id].freeze
 
       # The species that stand here.
       def species = @species ||= Distinct.values(trees_dataset.where(hidden_at: nil), :species)
@@ -125,7 +128,7 @@ module Vestry
 
       # Read again, nothing it knew before holds.
       def _refresh(dataset)
-        @climates = @weather = @springs = @cellars = @stubs = @success = @species = @rows = @tree_count = nil
+        @climates = @weather = @springs = @cellars = @planned = @success = @species = @rows = @tree_count = nil
         super
       end
 

@@ -34,6 +34,11 @@ module Vestry
         trees.from_self(alias: :trees).left_join(limb.lateral.as(:limb), true).where(Sequel[:limb][:one] => nil).order(:row, :number).select_all(:trees).first
       end
 
+      # How many trees have a plan, and the first of those that have none, in walking order.
+      def planned_trees(orchard) = plans_in_use(orchard).join(:trees, id: :tree_id, hidden_at: nil).get { count(:tree_id).distinct }
+      def unplanned(orchard, most:) = Tree.in_sight.where(orchard_id: orchard.id).exclude(id: plans_in_use(orchard).select(:tree_id)).order(:row, :number).limit(most).all
+      def plans_in_use(orchard) = Plan.where(Sequel[:plans][:orchard_id] => orchard.id, superseded_at: nil)
+
       # The state of each of these trees.
       def tree_states(orchard_id, ids)
         states = Hash.new("open")
@@ -67,31 +72,20 @@ module Vestry
         Distinct.values(Graft.in_sight.where(orchard_id: orchard.id), :grafted_on).map { |day| orchard.season.name_of(day) }.uniq.sort.reverse
       end
 
-      # Limbs to be worked in a season that carry no graft yet, in walking order.
-      def waiting_stubs(orchard, season)
-        PlanLimb.in_sight.where(Sequel[:plan_limbs][:orchard_id] => orchard.id, role: TreePlan::WORKED)
-                .where { Sequel[:plan_limbs][:season] <= season }
-                .join(:plans, id: :plan_id, superseded_at: nil).join(:limbs, id: Sequel[:plan_limbs][:limb_id])
-                .join(:trees, id: Sequel[:limbs][:tree_id])
-                .exclude(standing_graft(orchard))
-                .order(:row, :number, Sequel[:limbs][:tag]).select_all(:plan_limbs).limit(500)
-                .eager(:variety, limb: %i[tree orchard]).all
-      end
+      # Planned limbs to be worked in a season or left over from an earlier one, with no living graft.
+      def waiting_stubs(orchard, season) = to_do(orchard).where(role: TreePlan::WORKED).where(Sequel[:plan_limbs][:season] <= season)
 
-      # Planned limbs to be worked in just this season that carry no living graft, in walking order.
-      def stubs_of(orchard, season)
-        in_use(orchard).where(role: TreePlan::WORKED, Sequel[:plan_limbs][:season] => season)
-                       .exclude(standing_graft(orchard))
-                       .eager(:variety, limb: %i[tree orchard])
-      end
+      # Planned limbs to be worked in just this season.
+      def stubs_of(orchard, season) = to_do(orchard).where(role: TreePlan::WORKED, Sequel[:plan_limbs][:season] => season)
 
-      # Everything to be sawn for a season, in walking order: limbs lifted and headed back, and those
-      # to be worked with a place to cut.
+      # Everything to be sawn for a season: limbs lifted and headed back, and those to be worked with a
+      # place to cut.
       def cut_list(orchard, season)
-        in_use(orchard).where(Sequel[:plan_limbs][:season] => season).where(Sequel.|({ role: %w[lift renew] }, Sequel.&({ role: %w[work backup later] }, Sequel.~(cut_mm: nil))))
-                       .exclude(standing_graft(orchard)).limit(1000)
-                       .eager(:variety, limb: %i[tree orchard]).all
+        to_do(orchard).where(Sequel[:plan_limbs][:season] => season).where(Sequel.|({ role: %w[lift renew] }, Sequel.&({ role: %w[work backup later] }, Sequel.~(cut_mm: nil))))
       end
+
+      # Rows of plans in use whose limbs carry no living graft, in walking order.
+      def to_do(orchard) = in_use(orchard).exclude(standing_graft(orchard))
 
       # Rows with how many trees stand in each, and how many of those have a plan.
       #

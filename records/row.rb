@@ -19,7 +19,10 @@ module Vestry
       # The orchard at hand is not asked for again.
       def load_associated_objects(opts, ...)
         at_hand = Orchard.at_hand if opts[:name] == :orchard && !associations.include?(:orchard)
-        associations[:orchard] = at_hand if at_hand && at_hand.id == orchard_id
+        at_hand = nil unless at_hand && at_hand.id == orchard_id
+        return at_hand if at_hand && frozen?
+
+        associations[:orchard] = at_hand if at_hand
         super
       end
     end

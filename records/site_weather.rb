@@ -44,26 +44,29 @@ module Vestry
       # Degree-days from the biofix of its spring to a day; nil where little weather is kept for it.
       def gathered(base_c, day)
         from = @orchard.season.bark_day(1, day)
-        spring = (@springs ||= {})[[base_c, from]] ||= begin
-          span = all_days.select { |each| each[:date] >= from && each[:date] < from + 300 }
+        spring = (@springs ||= {})[[base_c, from]] ||= SPRINGS.fetch([@orchard.id, @today, mark, base_c, from]) do
+          span = days(from, from + 299)
           sums = PastSprings.running(base_c, span)
-          span.each_with_index.to_h { |each, i| [each[:date], [sums[i], i + 1]] }
+          span.each_with_index.to_h { |each, i| [each[:date], [sums[i], i + 1]] }.freeze
         end
         sum, kept = spring[day]
         sum && kept >= ((day - from).to_i + 1) * 0.8 ? sum : nil
       end
 
+      SPRINGS = Kept.new(64)
+
       # The middle of the dates on which something first came in past years.
       #
+      # @param what [Array] what is looked for, with every number that says so
       # @yield [Array<Hash>] a working year's days, from the biofix on
       # @return [Date, nil] in the year after +from+
-      def usual(from)
-        dates = whole_years.filter_map { |year| yield year }.map { |date| date.yday }.sort
-        return nil if dates.empty?
-
-        yday = dates[dates.size / 2]
-        [from.year, from.year + 1].map { |year| Date.new(year, 1, 1) + yday - 1 }.find { |date| date >= from }
+      def usual(from, what)
+        USUAL.fetch([@orchard.id, @orchard.southern?, @today, mark, from, what]) do
+          dates = whole_years.filter_map { |year| yield year }.map { |date| date.yday }.sort
+          dates.empty? ? nil : [from.year, from.year + 1].map { |year| Date.new(year, 1, 1) + dates[dates.size / 2] - 1 }.find { |date| date >= from }
+        end
       end
+      USUAL = Kept.new(64)
 
       # Past years whole, each from its biofix on.
       def whole_years

@@ -57,6 +57,11 @@ module Vestry
         PhenologySeen.in_sight.where(orchard_id: @orchard.id, tree_id: tree_ids).where(seen_on: (biofix - 60)..@today).order(:seen_on, :id).all.group_by(&:tree_id)
       end
 
+      # What its forecasts follow from: they stand while this is the same.
+      def mark
+        @mark ||= [@weather.mark, *DB[:phenology_seen].where(orchard_id: @orchard.id, hidden_at: nil).select { [max(:id), count(Sequel.lit("*")), sum(:version)] }.first.values, @orchard.version].join("|")
+      end
+
       private
 
       def of_tree(tree)
@@ -150,17 +155,17 @@ module Vestry
 
       # How much later than its kind a tree has been, drawn in towards nothing while it was seen seldom.
       def offsets
-        @offsets ||= observations.group_by { |each| each[:species] }.flat_map do |_, all|
+        @offsets ||= OFFSETS.fetch([@orchard.id, @today, mark, @orchard.rulebook.overrides]) { reckon_offsets }
+      end
+      OFFSETS = Kept.new(32)
+
+      def reckon_offsets
+        observations.group_by { |each| each[:species] }.flat_map do |_, all|
           mean = all.sum { |each| each[:dd] } / all.size
           all.group_by { |each| each[:tree] }.map do |tree, own|
             [tree, own.sum { |each| each[:dd] - mean } / (own.size + @book.value("reckoning.slip.tree_habit"))]
           end
         end.to_h
-      end
-
-      # What the kept forecast was made from; it stands while this is the same.
-      def mark
-        @mark ||= [@weather.mark, *DB[:phenology_seen].where(orchard_id: @orchard.id, hidden_at: nil).select { [max(:id), count(Sequel.lit("*")), sum(:version)] }.first.values, @orchard.version].join("|")
       end
 
       def kept(species)

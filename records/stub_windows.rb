@@ -24,23 +24,19 @@ module Vestry
       attr_reader :spring, :season
 
       # @return [Array<Stub>] soonest closing first
-      def stubs
-        @stubs ||= begin
-          rows = @orchard.stubs(@season).first(MOST).select { |row| row.complete? && Core::Rulebook.shipped.species_names.include?(row.limb.tree.species) }
-          rows.each { |row| row.limb.associations[:orchard] = @orchard }
-          trees = rows.map { |row| row.limb.tree }.uniq(&:id)
-          told = @spring.of_trees(trees).to_h { |each| [each.tree.id, each] }
-          rows.map { |row| stub(row, told.fetch(row.limb.tree_id)) }.sort_by.with_index { |each, place| [each.window[:closes_on], place] }
-        end
-      end
+      def stubs = @stubs ||= WINDOWS.fetch(mark) { @orchard.hold { reckoned.each(&:freeze).freeze } }.map { |stub| stub.dup.tap { |own| own.windows = self } }
+      WINDOWS = Kept.new(8)
+
+      # What they follow from.
+      def mark = @mark ||= [@orchard.id, @today, @season, @orchard.planned(:stubs, @season).mark, @spring.mark, @orchard.cellar(@today).mark(@season), @orchard.rulebook.overrides]
 
       # Rows with no method, place or variety yet.
-      def undecided = Reading.stubs_of(@orchard, @season).unordered.where(Sequel.|({ cut_mm: nil }, { technique: nil }, { Sequel[:plan_limbs][:variety_id] => nil })).count
+      def undecided = @orchard.planned(:stubs, @season).rows.count { |row| row.cut_mm.nil? || row.technique.nil? || row.variety_id.nil? }
 
       def first_frost_on
         @first_frost_on ||= begin
           late = @orchard.southern? ? (2..6) : (8..12)
-          seen = @weather.usual(@spring.biofix) { |year| year.find { |day| late.cover?(day[:date].month) && day[:min_c].negative? }&.fetch(:date) }
+          seen = @weather.usual(@spring.biofix, [:frost, late]) { |year| year.find { |day| late.cover?(day[:date].month) && day[:min_c].negative? }&.fetch(:date) }
           seen || @orchard.season.next_day(@book.value("site.calendar.first_frost"), @spring.biofix)
         end
       end
@@ -50,7 +46,7 @@ module Vestry
         return @heat_on if defined?(@heat_on)
 
         warm, long = @book.value("reckoning.slip.heat_c"), @book.value("reckoning.slip.heat_days")
-        @heat_on = @weather.usual(@spring.biofix) { |year| year.each_cons(long).find { |run| run.all? { |day| day[:max_c] >= warm } }&.first&.fetch(:date) }
+        @heat_on = @weather.usual(@spring.biofix, [:heat, warm, long]) { |year| year.each_cons(long).find { |run| run.all? { |day| day[:max_c] >= warm } }&.first&.fetch(:date) }
       end
 
       # What can be done when the bark will not be ready, or the wood will not wait for it: the best
@@ -61,6 +57,12 @@ module Vestry
 
       private
 
+      def reckoned
+        rows = @orchard.planned(:stubs, @season).rows.first(MOST).select { |row| row.complete? && Core::Rulebook.shipped.species_names.include?(row.limb.tree.species) }
+        told = @spring.of_trees(rows.map { |row| row.limb.tree }.uniq(&:id)).to_h { |each| [each.tree.id, each.tap { Still.all(each.seen) }.freeze] }
+        rows.map { |row| stub(row, told.fetch(row.limb.tree_id)) }.sort_by.with_index { |each, place| [each.window[:closes_on], place] }
+      end
+
       def stub(row, told)
         species = row.limb.tree.species
         needs_slip = @book.value("methods.#{row.technique}.needs_slip")
@@ -68,7 +70,7 @@ module Vestry
         window = Core::Slip::Window.call(species: species, opens_on: needs_slip ? told.opens_on || closes : @spring.biofix, bark_closes_on: needs_slip ? closes : nil, heat_on: heat_on,
                                          wood_ends_on: wood_ends_on(row.variety_id), first_frost_on: first_frost_on, harden_weeks: @book.value("reckoning.slip.harden_weeks").to_f)
         outlook = StubOutlook.new(row.limb, planned: row, today: @today)
-        Stub.new(row: row, window: window, minutes: outlook.minutes, needs_slip: needs_slip, told: told, late: needs_slip && (window[:closes_on] < @today || !window[:open]), windows: self)
+        Stub.new(row: row, window: window, minutes: outlook.minutes, needs_slip: needs_slip, told: told, late: needs_slip && (window[:closes_on] < @today || !window[:open]))
       end
 
       # The day by which the best bundle of a variety is spent, at the pace of its latest days.

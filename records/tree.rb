@@ -12,20 +12,12 @@ module Vestry
       one_to_many :photos, order: Sequel.desc(:taken_on), conditions: { hidden_at: nil }
       one_to_many :wounds, order: Sequel.desc(:found_on), conditions: { hidden_at: nil }
       one_to_many :plans, order: Sequel.desc(:id)
+      one_to_one :plan, conditions: { superseded_at: nil }, read_only: true
 
       FORMS = %w[standard bush open-vase central-leader wall-trained].freeze
 
       # How people name it: row and number.
       def label = "#{row}#{number}"
-
-      def plan = @plan ||= plans_dataset.first(superseded_at: nil)
-
-      private
-
-      def _refresh(dataset)
-        @plan = nil
-        super
-      end
     end
   end
 end

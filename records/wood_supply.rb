@@ -4,7 +4,6 @@ module Vestry
   module Records
     # The sticks a season's plans want, beside the sticks there are or will be, by variety.
     class WoodSupply
-      MOST_STUBS = 5000
       Line = Struct.new(:variety, :stubs, :promised, :bundled, :shortage, keyword_init: true) do
         def short? = shortage[:short].positive?
         def have = promised + bundled
@@ -43,7 +42,7 @@ module Vestry
                                                    have: have, stick_mm: @orchard.stick_mm, rulebook: @orchard.rulebook))
       end
 
-      def stubs = @stubs ||= @orchard.stubs(@season)
+      def stubs = @stubs ||= @orchard.planned(:stubs, @season).rows
 
       def site_sticks
         @site_sticks ||= PlanSite.in_sight.where(Sequel[:plan_sites][:orchard_id] => @orchard.id, season: @season).join(:plans, id: :plan_id, superseded_at: nil)

@@ -32,18 +32,26 @@ module Vestry
         wounds.zip(spring.of_trees(wounds.map(&:tree))).map { |wound, told| new(wound, today, spring: spring, told: told) }.sort_by.with_index { |each, i| [each.settled? ? 2 : (each.repaired? ? 1 : 0), each.triage[:rank], each.triage[:days_left] || 9999, -each.share, i] }
       end
 
-      # The days on which something falls due at any of them: kept while nothing is written in the
-      # orchard and its weather is the same.
+      # The days on which something falls due at any of them: kept while neither they nor the spring change.
       #
       # @return [Array<Date>]
       def self.due_days(orchard, today)
         return [] if Wound.in_sight.where(orchard_id: orchard.id).where(Sequel[:found_on] <= today).empty?
 
-        DUE.fetch([orchard.id, today, orchard.weather(today).mark, DB[:history].where(orchard_id: orchard.id).max(:id)]) do
+        DUE.fetch([orchard.id, today, mark(orchard), orchard.spring(today).mark, orchard.rulebook.overrides]) do
           all(orchard, today).flat_map { |told| told.mending[:tasks].select { |task| %w[open late ahead].include?(task[:status]) }.map { |task| task[:due_on] } }.uniq.sort.freeze
         end
       end
       DUE = Kept.new(32)
+
+      # What an orchard's wounds are known by, with all that was seen of them and done about them.
+      def self.mark(orchard)
+        Mark.of(:wounds, orchard.id) do
+          wounds = DB[:wounds].where(orchard_id: orchard.id)
+          beside = %i[wound_margins bridge_scions wound_visits tasks_done].to_h { |table| [DB[table].where(orchard_id: orchard.id, wound_id: wounds.select(:id)), [table]] }
+          { wounds => %i[wounds], DB[:trees].where(id: wounds.select(:tree_id)) => %i[trees], DB[:scion_fates].where(orchard_id: orchard.id) => %i[scion_fates] }.merge(beside)
+        end
+      end
 
       def shape = wound.shape
       def girth = wound.girth_mm.to_f

@@ -20,11 +20,10 @@ module Vestry
         return "No tree stands here yet: add the first one." if trees.zero?
         return "#{bare.label} has no limbs surveyed yet; #{counted(trees, 'tree')} stand here." if bare
 
-        unplanned = orchard.trees_dataset.where(hidden_at: nil).exclude(id: Records::Plan.where(orchard_id: orchard.id, superseded_at: nil).select(:tree_id))
-        open = unplanned.count
+        open = trees - Records::Reading.planned_trees(orchard)
         return "All #{counted(trees, 'tree')} have a plan; the year's work is at Tend." if open.zero?
 
-        first = unplanned.order(:row, :number).limit(4).all.map(&:label)
+        first = Records::Reading.unplanned(orchard, most: 4).map(&:label)
         first << "#{open - 4} more" if open > 4
         "#{listed(first)} #{open == 1 ? 'has' : 'have'} no plan yet: choose a tree and read its limbs."
       end
@@ -40,8 +39,8 @@ module Vestry
       end
 
       # Which stripped trunk first.
-      def repairs
-        told = Records::WoundReading.all(orchard, @today)
+      # @param told [Array<Records::WoundReading>] all of them, the most pressing first
+      def repairs(told)
         open = told.reject { |each| each.settled? || each.wound.repaired_on }
         holding = told.count { |each| each.mending[:state] == "holding" }
         failing = told.select { |each| %w[failing lost].include?(each.mending[:state]) }
@@ -73,7 +72,7 @@ module Vestry
         short = Records::WoodSupply.new(orchard, season, @today).lines.find(&:short?)
         return "#{short.variety.name} wants #{counted(short.shortage[:wanted], 'stick')} in #{season} and #{short.have.zero? ? 'none are' : "only #{short.have} are"} at hand or promised." if short
 
-        waiting = Records::Reading.waiting_stubs(orchard, season)
+        waiting = orchard.planned(:waiting, season).rows
         unfinished = waiting.reject(&:complete?)
         return "No tree stands here yet: add trees under Survey, and their limbs." if waiting.empty? && orchard.rows.empty?
         return "No limb waits to be worked in #{season}: choose a tree and mark its limbs." if waiting.empty?
@@ -86,7 +85,7 @@ module Vestry
 
       # What the saw has to do.
       def cuts(season)
-        rows = Records::Reading.cut_list(orchard, season)
+        rows = orchard.planned(:cuts, season).rows
         long = rows.count { |row| row.long_cut_mm && row.headed_on.nil? }
         return "Nothing is to be sawn for #{season} yet: give limbs a role and a place to cut." if rows.empty?
 
@@ -192,7 +191,7 @@ module Vestry
 
       def graft
         season = orchard.season.name_of(@today)
-        ready = Records::Reading.waiting_stubs(orchard, season).select(&:complete?)
+        ready = orchard.planned(:waiting, season).rows.select(&:complete?)
         return (Records::Reading.grafting_days(orchard, orchard.season.span(season)).empty? ? "No stub is ready to be grafted in #{season}: plan limbs first, each with its cut, method and variety." : "No stub is waiting in #{season}: everything planned is grafted.") if ready.empty?
 
         trees = ready.map { |each| each.limb.tree.label }.uniq

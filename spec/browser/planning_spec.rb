@@ -36,8 +36,9 @@ RSpec.describe "Planning trees" do
     limb_tag(moved).click
     start = find("#place .at").text
     find("#slide").send_keys(:right, :right, :right, :right, :right, :right)
-    expect(page).to have_no_css("#place .at", exact_text: start)
-    expect(find_field("Cut at, from the fork").value).to eq find("#place .at").text
+    expect(page).to have_css("#place[data-at='#{find('#slide').value.to_f}']")
+    expect(find("#place .at").text).not_to eq start
+    expect(page).to have_field("Cut at, from the fork", with: find("#place .at").text)
     select "Skylark Russet", from: "Becomes"
     check "Cut it long in winter first"
     click_button "Keep this plan"

@@ -46,11 +46,11 @@ RSpec.describe "Questions asked of an orchard" do
     stock
     second = limb(tree(here, row: "B", number: 1))
     [second, stock].each { |each| Vestry::Deeds::PlanLimb.call(each, { role: "work" }, by: "Orla", season: 2026) }
-    waiting = -> { Vestry::Records::Reading.waiting_stubs(here, 2026).map { |row| row.limb.label } }
+    waiting = -> { here.planned(:waiting, 2026).rows.map { |row| row.limb.label } }
     expect(waiting.call).to eq ["A1 A", "B1 A"]
     graft(stock)
     expect(waiting.call).to eq ["B1 A"]
-    expect(Vestry::Records::Reading.waiting_stubs(here, 2025)).to eq []
+    expect(here.planned(:waiting, 2025).rows).to eq []
   end
 
   it "says which of a limb's measures are only assumed, and draws with them meanwhile" do

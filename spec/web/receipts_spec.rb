@@ -8,7 +8,7 @@ RSpec.describe "Receipts for a phone's outbox" do
   let(:app) { Vestry::Web::Stack.build }
   let!(:here) { demo }
   let(:key) { SecureRandom.uuid }
-  let(:stub) { Vestry::Records::Reading.waiting_stubs(here, 2026).find(&:complete?) }
+  let(:stub) { here.planned(:waiting, 2026).rows.find(&:complete?) }
   let(:deed) do
     { client_key: key, grafted_on: "2026-05-18", technique: stub.technique, variety: stub.variety_id, stub: "50 mm", sticks: 2, grafter: "Gus", wrap: "stretch-tape", seal: "wax", cover: "wax-only" }
   end

@@ -12,9 +12,7 @@ module Vestry
         def station = request.script_name.split("/").last
         def page_name = STATIONS[station] || station.to_s.capitalize
 
-        def year_band
-          Drawings::YearBand.new(orchard.season, today, YearWindows.of(orchard, today), href: ->(name) { to(name) })
-        end
+        def year_band = Drawings::YearBand.new(orchard.season, today, YearWindows.of(orchard, today))
 
         # The direction the tree is looked at from, kept in the address.
         def looked_from

@@ -8,10 +8,9 @@ module Vestry
         helpers do
           def list(reading: nil, reads: nil)
             standing = { cause: "teeth", found_on: today.iso8601, lines: params["tree"] && "#{params['tree'].to_s[0, 12]} bark " }
-            erb :"repair/list", locals: { wounds: Records::WoundReading.all(orchard, today), reading: reading || Contracts::NewWounds.blank(standing), reads: reads, now: now_of_list }
+            wounds = Records::WoundReading.all(orchard, today)
+            erb :"repair/list", locals: { wounds: wounds, reading: reading || Contracts::NewWounds.blank(standing), reads: reads, now: NowLine.new(orchard, today).repairs(wounds) }
           end
-
-          def now_of_list = NowLine.new(orchard, today).repairs
 
           def wound!(id = params["id"]) = orchard.wound!(id)
 

@@ -56,7 +56,7 @@ module Vestry
         get "/" do
           season = orchard.season.name_of(today)
           made = Records::Reading.grafts(orchard, most: 30)
-          erb :"graft/day", locals: { waiting: Records::Reading.waiting_stubs(orchard, season), made: made, season: season, now: NowLine.new(orchard, today).graft }
+          erb :"graft/day", locals: { waiting: orchard.planned(:waiting, season).rows, made: made, season: season, now: NowLine.new(orchard, today).graft }
         end
 
         # A crew's day, in walking order: to be read on the phone or carried on paper.

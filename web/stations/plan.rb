@@ -133,7 +133,7 @@ module Vestry
 
         # What to saw, where and when, in walking order.
         get "/cuts" do
-          erb :"plan/cuts", locals: { rows: Records::Reading.cut_list(orchard, first_season), season: first_season, now: NowLine.new(orchard, today).cuts(first_season) }
+          erb :"plan/cuts", locals: { rows: orchard.planned(:cuts, first_season).rows, season: first_season, now: NowLine.new(orchard, today).cuts(first_season) }
         end
 
         get("/pattern") { pattern_page(read_blank_pattern) }

@@ -35,7 +35,7 @@ RSpec.describe "A year in an orchard" do
   # What three by hand have shown, the others have done to them at once.
   def log_the_rest
     here.grafts_dataset.order(:id).first.then do |like|
-      Vestry::Records::Reading.waiting_stubs(here, 2026).each do |row|
+      here.planned(:waiting, 2026).rows.each do |row|
         Vestry::Deeds::LogGraft.call(row.limb, { grafted_on: Date.new(2026, 4, 14), technique: row.technique, variety_id: row.variety_id, stub_mm: 55, cut_mm: row.cut_mm, sticks: row.sticks || 2, grafter: "Rowan Pike",
                                                  **like.values.slice(:wrap, :seal, :cover) }, by: "Rowan Pike", today: Date.new(2026, 4, 14))
       end

@@ -1,0 +1,46 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # Planned limbs of a season in walking order, for a page that shows them all: read once for everyone,
+    # and anew when any of them, its limb or tree, what the limb grows from, or a variety is written.
+    class PlannedRows
+      # How many of a kind are looked at.
+      KINDS = { stubs: 5000, waiting: 500, cuts: 1000 }.freeze
+      ROWS = Kept.new(16)
+
+      # @param kind [Symbol] stubs: to be worked in just this season; waiting: in it or an earlier one;
+      #   cuts: everything to be sawn. None carries a living graft.
+      def initialize(orchard, kind, season)
+        @orchard = orchard
+        @kind = kind
+        @season = season
+      end
+
+      # @return [Array<PlanLimb>] each with its variety, its limb, and that limb's tree
+      def rows = @rows ||= ROWS.fetch([@orchard.id, @kind, @season, mark]) { Still.all(set.limit(KINDS.fetch(@kind)).eager(:variety, limb: [:tree, { parent: { parent: :parent } }]).all) }
+
+      # What they are known by: taken before they are read, so that no change falls between.
+      def mark
+        @mark ||= Mark.asked(@orchard.id, @kind, @season) do
+          DB[:planned].with(:planned, planned, materialized: true).with_recursive(:up, grown_from(:planned), grown_from(:up), union_all: false)
+                      .select(Mark.summed(:known), DB[:up].select(Mark.summed(:known)).as(:under), DB[:varieties].where(orchard_id: @orchard.id).select(Mark.told(:varieties)).as(:varieties))
+        end
+      end
+
+      private
+
+      def set
+        case @kind
+        when :stubs then Reading.stubs_of(@orchard, @season)
+        when :waiting then Reading.waiting_stubs(@orchard, @season)
+        when :cuts then Reading.cut_list(@orchard, @season)
+        end
+      end
+
+      def planned = set.unordered.naked.select(Mark.known_by(:plan_limbs, :limbs, :trees).as(:known), Sequel[:limbs][:parent_id])
+
+      def grown_from(above) = DB[:limbs].join(above, parent_id: Sequel[:limbs][:id]).select(Mark.known_by(:limbs).as(:known), Sequel[:limbs][:parent_id])
+    end
+  end
+end

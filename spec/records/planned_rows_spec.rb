@@ -1,0 +1,109 @@
+# frozen_string_literal: true
+
+# What many pages share stays as it was read, until something it follows from is written.
+RSpec.describe "Rows that are read once for everyone" do
+  let(:here) { orchard }
+  let(:kind) { variety(here, "Tollgate Amber") }
+  let(:standing) { tree(here) }
+  let(:trunk_limb) { limb(standing, "A") }
+  let(:branch) { limb(standing, "A1", parent_id: trunk_limb.id, fork_mm: 900) }
+  let(:fork) { limb(standing, "A11", parent_id: branch.id, fork_mm: 600) }
+  let!(:row) { Vestry::Deeds::PlanLimb.call(fork, { role: "work", technique: "rind", cut: 400.0, practice: "pair", variety: kind.id }, by: "Orla", season: 2026) }
+  let(:today) { Date.new(2026, 3, 1) }
+
+  def afresh = Vestry::Records::Orchard[here.id]
+  def rows(kind = :stubs) = afresh.planned(kind, 2026).rows
+  def again(before) = rows.equal?(before) ? :same : :anew
+
+  it "reads them once, in walking order, for whoever asks" do
+    last = limb(tree(here, row: "B", number: 1), "B")
+    Vestry::Deeds::PlanLimb.call(last, { role: "work" }, by: "Orla", season: 2026)
+    told = rows
+    expect(told.map { |each| each.limb.label }).to eq [fork.label, last.label]
+    expect(again(told)).to be :same
+    expect(rows(:waiting).map(&:id)).to eq told.map(&:id)
+    expect(rows(:cuts).map(&:id)).to eq [row.id]
+  end
+
+  it "gives nobody a row that could be changed for the others" do
+    told = rows.first
+    expect { told.cut_mm = 1 }.to raise_error(FrozenError)
+    expect { told.limb.update(length_mm: 1) }.to raise_error(/frozen/i)
+    expect(told.limb.tree).to be_frozen
+    expect([told.variety.name, told.limb.parent.parent.tag]).to eq ["Tollgate Amber", "A"]
+  end
+
+  it "asks for the orchard at hand, not for one that was read long ago" do
+    rows
+    held = afresh
+    expect(held.hold { held.planned(:stubs, 2026).rows.first.limb.tree.orchard }).to equal held
+  end
+
+  { "its place is moved" => ->(it) { it.row.update(cut_mm: 450) },
+    "its limb is measured" => ->(it) { it.fork.update(girth_mm: 200) },
+    "what its limb grows from leans over" => ->(it) { it.branch.update(rise_deg: 10) },
+    "what that grows from is measured" => ->(it) { it.trunk_limb.update(rise_deg: 12) },
+    "its tree moves to another row" => ->(it) { it.standing.update(row: "Z") },
+    "its variety is called otherwise" => ->(it) { it.kind.update(name: "Evensong") },
+    "it is changed past every rule" => ->(it) { Vestry::DB[:plan_limbs].where(id: it.row.id).update(sticks: 3) },
+    "its limb is grafted" => ->(it) { it.graft(it.fork) },
+    "its limb comes off" => ->(it) { it.fork.update(gone_on: Date.new(2026, 2, 1)) },
+    "another is planned" => ->(it) { Vestry::Deeds::PlanLimb.call(it.limb(it.standing, "C"), { role: "work" }, by: "Orla", season: 2026) } }.each do |what, change|
+    it "reads them anew when #{what}" do
+      before = rows
+      change.call(self)
+      expect(again(before)).to be :anew
+    end
+  end
+
+  it "tells two changes of one sitting apart, and forgets one that was taken back" do
+    before = rows
+    Vestry::DB.transaction(rollback: :always) do
+      row.update(cut_mm: 450)
+      expect(rows.first.cut_mm).to eq 450
+      row.update(cut_mm: 460)
+      expect(rows.first.cut_mm).to eq 460
+    end
+    expect(again(before)).to be :same
+  end
+
+  it "draws what follows from them anew: how high, how long, by when, and with which stick" do
+    windows = -> { Vestry::Records::StubWindows.new(afresh, today).stubs.first }
+    before = windows.call
+    expect(windows.call.window).to equal before.window
+    trunk_limb.update(fork_mm: 200, rise_deg: 5)
+    expect(windows.call.minutes).to be < before.minutes
+    Vestry::DB[:weather_days].multi_insert((Date.new(2026, 2, 1)..today).map { |day| { orchard_id: here.id, day: day, min_c: 18, max_c: 30 } })
+    expect(windows.call.window[:opens_on]).to be < before.window[:opens_on]
+    row.update(technique: "inlay")
+    expect(windows.call.row.technique).to eq "inlay"
+  end
+
+  it "looks at the wood anew when a stick goes, a bundle is seen to, moved, or its store tells more" do
+    store = Vestry::Deeds::KeepStore.open(here, "cold room", by: "Orla")
+    bundle = Vestry::Deeds::MakeBundle.call(here, { variety: kind.id, source: "row S", cut_on: Date.new(2026, 1, 16), diameters: [7.0, 8.0], store: store.id, checked: Vestry::Deeds::MakeBundle::CHECKS.keys }, by: "Orla", today: today)
+    kept = -> { Vestry::Records::Cellar.new(afresh, today).kept(season: 2026).first }
+    expect(kept.call.bundle).to equal kept.call.bundle
+    expect([kept.call.left, kept.call.age]).to eq [2, nil]
+    bundle.sticks.first.update(left_for: "lent")
+    expect(kept.call.left).to eq 1
+    readings = (Date.new(2026, 1, 17)..Date.new(2026, 2, 20)).map { |day| { orchard_id: here.id, store_id: store.id, at: day.to_time, celsius: 2 } }
+    Vestry::DB[:store_readings].multi_insert(readings)
+    cold = kept.call.age[:life_left_share]
+    Vestry::DB[:store_readings].where(store_id: store.id).update(celsius: 12)
+    expect(kept.call.age[:life_left_share]).to be < cold
+    Vestry::Deeds::KeepBundle.check(bundle, "mould", on: Date.new(2026, 2, 25), note: "", by: "Orla")
+    expect(kept.call.advice.first[:code]).to eq "wood_mould"
+    Vestry::Deeds::KeepBundle.date(bundle.reload, Date.new(2026, 1, 10), by: "Orla", today: today)
+    expect(kept.call.bundle.cut_on).to eq Date.new(2026, 1, 10)
+  end
+
+  it "sees a wound's due days anew after a look that was written by whatever way" do
+    wound = Vestry::Records::Wound.create(orchard_id: here.id, tree_id: standing.id, cause: "teeth", found_on: Date.new(2026, 2, 3), girth_mm: 400, bark_left: 0.2)
+    due = -> { Vestry::Records::WoundReading.due_days(afresh, today) }
+    before = due.call
+    expect(due.call).to equal before
+    Vestry::DB[:wounds].where(id: wound.id).update(covered_on: Date.new(2026, 2, 4))
+    expect(due.call).not_to eq before
+  end
+end
