@@ -10,31 +10,51 @@ module Vestry
       # @raise [Refused]
       def self.call(import, by:)
         table = Records::Archive::Tables.named(import.kind)
-        ids = DB[:import_rows].where(import_id: import.id).select_map(:row_id)
-        raise Refused, file: ["Its rows have no number of their own, so they are not told from others now."] if ids.empty? && !table.id?
+        DB.transaction do
+          count = table.id? ? hide(table, import, by) : remove(table, import)
+          import.update(undone_at: Time.now.utc)
+          DB[:history].insert(orchard_id: import.orchard_id, table_name: "imports", row_id: import.id, action: "hide", who: by, before: Sequel.pg_jsonb({ "file" => import.file_name, "lines" => count }))
+        end
+      end
 
+      CHANGED = "Some of its rows were changed since: they stay."
+
+      # @return [Integer] how many rows
+      def self.hide(table, import, by)
+        ids = DB[:import_rows].where(import_id: import.id).select_map(:row_id)
         rows = DB[table.table].where(orchard_id: import.orchard_id, id: ids)
-        raise Refused, file: ["Some of its rows were changed since: they stay."] if DB[:history].where(orchard_id: import.orchard_id, table_name: table.table.to_s, row_id: ids).exclude(action: "add").any?
+        raise Refused, file: [CHANGED] if DB[:history].where(orchard_id: import.orchard_id, table_name: table.table.to_s, row_id: ids).exclude(action: "add").any?
         raise Refused, file: ["Other rows point at some of these now: they stay."] if pointed_at?(table, ids)
 
-        DB.transaction do
-          hides = DB[table.table].columns.include?(:hidden_at)
-          hides ? rows.update(hidden_at: Time.now.utc) : rows.delete
-          ids.each_slice(1000) { |some| DB[:history].multi_insert(some.map { |id| { orchard_id: import.orchard_id, table_name: table.table.to_s, row_id: id, action: "hide", who: by, why: "#{import.file_name} was taken back" } }) }
-          import.update(undone_at: Time.now.utc)
-          DB[:history].insert(orchard_id: import.orchard_id, table_name: "imports", row_id: import.id, action: "hide", who: by, before: Sequel.pg_jsonb({ "file" => import.file_name, "lines" => ids.size }))
-        end
+        DB[table.table].columns.include?(:hidden_at) ? rows.update(hidden_at: Time.now.utc) : rows.delete
+        ids.each_slice(1000) { |some| DB[:history].multi_insert(some.map { |id| { orchard_id: import.orchard_id, table_name: table.table.to_s, row_id: id, action: "hide", who: by, why: "#{import.file_name} was taken back" } }) }
+        ids.size
+      end
+
+      # Rows without a number are known by all they say.
+      #
+      # @return [Integer] how many
+      def self.remove(table, import)
+        kept = DB[:import_lines].where(import_id: import.id)
+        raise Refused, file: ["What it wrote was not kept then, so it is not told from other rows now."] if kept.empty?
+
+        same = DB[table.table].where(orchard_id: import.orchard_id, Sequel.function(:to_jsonb, Sequel[table.table]) => kept.select(:row))
+        raise Refused, file: [CHANGED] unless same.delete == kept.count
+
+        kept.count
       end
 
       def self.pointed_at?(table, ids)
         Records::Archive::Tables.all.any? do |other|
           other.refs.select { |_, file| file == table.name }.keys.any? do |column|
             rows = DB[other.table].where(column => ids)
+            # One of the same file goes with it.
+            rows = rows.exclude(id: ids) if other == table
             (DB[other.table].columns.include?(:hidden_at) ? rows.where(hidden_at: nil) : rows).any?
           end
         end
       end
-      private_class_method :pointed_at?
+      private_class_method :hide, :remove, :pointed_at?
     end
   end
 end

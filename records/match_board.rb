@@ -23,7 +23,7 @@ module Vestry
       end
 
       # @return [Array<Place>] in walking order
-      def places = @places ||= PLACES.fetch([@orchard.id, @season, @today, @orchard.planned(:stubs, @season).mark, @orchard.cellar(@today).rows_mark(@season), locks, @orchard.rulebook.overrides]) { matched }
+      def places = @places ||= PLACES.fetch([@orchard.id, @season, @today, @orchard.planned(:stubs, @season).mark, @orchard.cellar(@today).rows_mark(@season), locks, @orchard.rulebook.overrides]) { @orchard.hold { matched } }
 
       # A page of the places in the order in which they want looking at: those that go short first.
       def page(number) = places.sort_by.with_index { |place, i| [place.short.positive? ? 0 : 1, i] }.slice((number - 1) * PAGE, PAGE) || []

@@ -75,8 +75,13 @@ module Vestry
       end
 
       # What its weather up to a little after today is known by: where this is the same, so is what
-      # follows from it.
-      def mark = @mark ||= DB[:weather_days].where(orchard_id: @orchard.id).where(Sequel[:day] <= @today + 12).select { [max(:day), count(Sequel.lit("*")), sum(:max_c), sum(:min_c)] }.first.values.join("/")
+      # follows from it. Each day weighs by how long ago it was, so that no two corrections cancel.
+      def mark
+        @mark ||= Mark.asked(:weather, @orchard.id, @today) do
+          ago = Sequel.lit("(?::date - day)", @today)
+          DB[:weather_days].where(orchard_id: @orchard.id).where(Sequel[:day] <= @today + 12).select { [max(:day).as(:last), count(Sequel.lit("*")).as(:days), sum(:max_c).as(:warm), sum(:min_c).as(:cold), sum(Sequel[:max_c] * ago).as(:warmed), sum(Sequel[:min_c] * ago).as(:cooled), count(:day).filter(:forecast).as(:told)] }
+        end
+      end
 
       # Past springs; the present one is left out.
       #

@@ -59,7 +59,7 @@ module Vestry
 
       # What its forecasts follow from: they stand while this is the same.
       def mark
-        @mark ||= [@weather.mark, *DB[:phenology_seen].where(orchard_id: @orchard.id, hidden_at: nil).select { [max(:id), count(Sequel.lit("*")), sum(:version)] }.first.values, @orchard.version].join("|")
+        @mark ||= [@weather.mark, Mark.asked(:seen, @orchard.id) { DB[:phenology_seen].where(orchard_id: @orchard.id, hidden_at: nil).select { [max(:id).as(:last), count(Sequel.lit("*")).as(:looks), sum(:version).as(:versions)] } }, @orchard.version].join("|")
       end
 
       private

@@ -60,7 +60,7 @@ module Vestry
 
       # @yield [Integer] how many lines are through: a third when all are laid beside, two when all are
       #   found good
-      # @return [Array<Integer>] ids of the new rows; none for a table whose rows have no number
+      # @return [Array<Integer>, Array<String>] the new rows, by id or as JSON
       # @raise [Unreadable]
       def write
         DB.transaction(savepoint: true) do
@@ -71,8 +71,8 @@ module Vestry
           raise Unreadable, adding.faults.first(1).map { |line, words| "line #{line}: #{words}" }.first if adding.faults.any?
 
           yield lines * 2 / 3 if block_given?
-          adding.write.tap do |ids|
-            note(ids)
+          adding.write.tap do |written|
+            @table.id? ? note(written) : keep(written)
             Places.settle(@orchard) if @table.name == "trees"
           end
         ensure
@@ -117,6 +117,11 @@ module Vestry
 
         DB.run("INSERT INTO history (orchard_id, table_name, row_id, action, after, who) SELECT orchard_id, '#{@table.table}', id, 'add', jsonb_strip_nulls(to_jsonb(t)) - 'version' - 'created_at' - 'client_key', #{DB.literal(@import ? @import.by : 'a file')} FROM #{@table.table} t WHERE id IN (#{ids.join(', ')}) ORDER BY id")
         DB[:import_rows].import(%i[import_id row_id], ids.map { |id| [@import.id, id] }) if @import
+      end
+
+      # What was written where rows have no number, to know it again.
+      def keep(rows)
+        rows.each_slice(1000) { |some| DB[:import_lines].import(%i[import_id row], some.map { |row| [@import.id, Sequel.cast(row, :jsonb)] }) } if @import
       end
     end
   end

@@ -39,6 +39,7 @@ module Vestry
       end
 
       # Which stripped trunk first.
+      #
       # @param told [Array<Records::WoundReading>] all of them, the most pressing first
       def repairs(told)
         open = told.reject { |each| each.settled? || each.wound.repaired_on }

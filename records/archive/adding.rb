@@ -66,7 +66,7 @@ module Vestry
           end
         end
 
-        # @return [Array<Integer>] ids
+        # @return [Array<Integer>, Array<String>] ids; of a table whose rows have no number, each as JSON
         def write = insert("")
 
         # Drops what was laid beside.
@@ -119,8 +119,7 @@ module Vestry
 
         def insert(where)
           DB.transaction(savepoint: true) do
-            rows = DB.fetch("#{insertion(@table, @columns, where)}#{' RETURNING id' if @table.id?}").all
-            @table.id? ? rows.map { |row| row[:id] } : []
+            DB.fetch("#{insertion(@table, @columns, where)} RETURNING #{@table.id? ? 'id' : "to_jsonb(#{@table.table})::text"} AS written").select_map(:written)
           end
         end
 

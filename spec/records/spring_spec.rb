@@ -55,6 +55,25 @@ RSpec.describe Vestry::Records::Spring do
     expect(spring.of_species("apple")[:threshold_dd]).to be_within(1e-6).of(expected)
   end
 
+  it "knows that a tree was written down as of another kind since" do
+    springs
+    [2024, 2025].each { |year| see(first, Date.new(year, 3, 20), true) }
+    learned = spring.of_species("apple")[:threshold_dd]
+    Vestry::DB[:trees].where(id: first.id).update(species: "pear")
+    tree(here)
+    expect([spring.of_species("apple")[:threshold_dd], learned]).to match [120.0, be > 125]
+  end
+
+  it "notices two corrections that leave the sum of all warmth as it was" do
+    springs
+    warm = ->(day, max) { Vestry::DB[:weather_days].where(orchard_id: here.id, day: Date.new(2025, 3, day)).update(max_c: max) }
+    warm.call(1, 9)
+    before = spring.mark
+    warm.call(1, 8)
+    warm.call(2, 9)
+    expect(spring.mark).not_to eq before
+  end
+
   it "learns a tree's habit: a late tree is expected later than its kind" do
     springs
     [2024, 2025].each do |year|

@@ -70,11 +70,11 @@ RSpec.describe Vestry::Records::TableFile do
     expect { Vestry::Deeds::BringIn.undo(changed, by: "Orla") }.to raise_error(Vestry::Deeds::Refused, /changed since/)
   end
 
-  it "reads back every table as it is written for a spreadsheet, one after another, into an orchard that has none" do
+  it "reads back every table as it is written for a spreadsheet, one after another, into an orchard that has none, and takes each back" do
     from = demo
     empty = Vestry::Records::Orchard.create(from.values.slice(:latitude, :longitude, :time_zone, :grazing, :wind_from_deg, :school).merge(slug: "fresh", name: "Fresh"))
     written = ->(place, name) { StringIO.new.tap { |io| Vestry::Records::Archive.table(place, name, io, safe: true) }.string }
-    described_class::ALL.each do |name|
+    imports = described_class::ALL.filter_map do |name|
       text = written.call(from, name)
       next if text.lines.size < 2
 
@@ -82,8 +82,31 @@ RSpec.describe Vestry::Records::TableFile do
       expect([name, import.faults.first(2)]).to eq [name, []]
       Vestry::Deeds::BringIn.begin(import)
       expect([name, import.refresh.state, import.trouble]).to eq [name, "done", nil]
+      import
     end
     described_class::ALL.each { |name| expect([name, written.call(empty, name)]).to eq [name, written.call(from, name)] }
+    expect(imports.count { |import| !Vestry::Records::Archive::Tables.named(import.kind).id? }).to be >= 4
+    imports.reverse_each { |import| Vestry::Deeds::BringIn.undo(import, by: "Orla") }
+    left = imports.reject do |import|
+      rows = Vestry::DB[Vestry::Records::Archive::Tables.named(import.kind).table]
+      (rows.columns.include?(:hidden_at) ? rows.where(hidden_at: nil) : rows).where(orchard_id: empty.id).empty?
+    end
+    expect(left.map(&:kind)).to eq []
+    described_class::ALL.each { |name| expect(written.call(from, name).lines.size > 1).to be imports.any? { |import| import.kind == name } }
+  end
+
+  it "takes back rows without a number by what they say, and only while they still say it" do
+    stands = -> { Vestry::DB[:weather_days].where(orchard_id: here.id).order(:day).select_map(%i[day min_c]) }
+    Vestry::DB[:weather_days].insert(orchard_id: here.id, day: Date.new(2026, 3, 1), min_c: 1, max_c: 9)
+    import = bring("weather", "day,min_c,max_c\n2026-03-02,2,10.5\n2026-03-03,3,11\n")
+    expect(stands.call.size).to eq 3
+    Vestry::DB[:weather_days].where(day: Date.new(2026, 3, 3)).update(min_c: 4)
+    expect { Vestry::Deeds::BringIn.undo(import, by: "Orla") }.to raise_error(Vestry::Deeds::Refused, /changed since/)
+    expect([stands.call.size, import.reload.undone_at]).to eq [3, nil]
+    Vestry::DB[:weather_days].where(day: Date.new(2026, 3, 3)).update(min_c: 3)
+    Vestry::Deeds::BringIn.undo(import, by: "Orla")
+    expect([stands.call, import.reload.undone_at.nil?]).to eq [[[Date.new(2026, 3, 1), 1.0]], false]
+    expect(bring("weather", "day,min_c,max_c\n2026-03-02,2,10.5\n").state).to eq "done"
   end
 
   it "lets a row point at one of its own kind that stands already, and at one of its own file" do
