@@ -16,14 +16,16 @@ module Vestry
 
       attr_reader :season
 
-      def initialize(orchard, season, today)
+      # @param variety [Integer, nil] the stubs of one alone: each variety is matched for itself
+      def initialize(orchard, season, today, variety: nil)
         @orchard = orchard
         @season = season
         @today = today
+        @variety = variety
       end
 
       # @return [Array<Place>] in walking order
-      def places = @places ||= PLACES.fetch([@orchard.id, @season, @today, @orchard.planned(:stubs, @season).mark, @orchard.cellar(@today).rows_mark(@season), locks, @orchard.rulebook.overrides]) { @orchard.hold { matched } }
+      def places = @places ||= PLACES.fetch([@orchard.id, @season, @today, @variety, planned.mark, @orchard.cellar(@today).rows_mark(@season), locks, @orchard.rulebook.overrides]) { @orchard.hold { matched } }
 
       # A page of the places in the order in which they want looking at: those that go short first.
       def page(number) = places.sort_by.with_index { |place, i| [place.short.positive? ? 0 : 1, i] }.slice((number - 1) * PAGE, PAGE) || []
@@ -63,11 +65,12 @@ module Vestry
         end.freeze
       end
 
-      def all_rows = @all_rows ||= @orchard.planned(:stubs, @season).rows.first(MOST)
+      def planned = @orchard.planned(:stubs, @season, variety: @variety)
+      def all_rows = @all_rows ||= planned.rows.first(MOST)
       def rows = @rows ||= all_rows.select(&:complete?)
       def stub_mm(row) = CoreValues.diameter_at(row.limb, row.cut_mm.to_f)
 
-      def bundles = @bundles ||= @orchard.cellar(@today).for_stubs(season: @season)
+      def bundles = @bundles ||= @orchard.cellar(@today).for_stubs(season: @season).select { |bundle| @variety.nil? || bundle.variety_id == @variety }
       def sticks = @sticks ||= bundles.flat_map { |bundle| bundle.sticks.select(&:here?) }
       def stick(id) = (@by_id ||= sticks.to_h { |each| [each.id, each] })[id]
 

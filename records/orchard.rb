@@ -45,7 +45,11 @@ module Vestry
       # Planned limbs of a season, looked for once for a page.
       #
       # @param kind [Symbol] stubs, waiting or cuts
-      def planned(kind, season) = Orchard.at_hand.equal?(self) ? (@planned ||= {})[[kind, season]] ||= PlannedRows.new(self, kind, season) : PlannedRows.new(self, kind, season)
+      # @param variety [Integer, nil] those alone that are to become it
+      def planned(kind, season, variety: nil)
+        rows = -> { PlannedRows.new(self, kind, season, variety: variety) }
+        Orchard.at_hand.equal?(self) ? (@planned ||= {})[[kind, season, variety]] ||= rows.call : rows.call
+      end
 
       # What took here, by the day taken to be today.
       def success(today) = (@success ||= {})[today] ||= OwnSuccess.new(self, today)

@@ -11,18 +11,20 @@ module Vestry
 
       # @param kind [Symbol] stubs: to be worked in just this season; waiting: in it or an earlier one;
       #   cuts: everything to be sawn. None carries a living graft.
-      def initialize(orchard, kind, season)
+      # @param variety [Integer, nil] those alone that are to become it
+      def initialize(orchard, kind, season, variety: nil)
         @orchard = orchard
         @kind = kind
         @season = season
+        @variety = variety
       end
 
       # @return [Array<PlanLimb>] each with its variety, its limb, and that limb's tree
-      def rows = @rows ||= ROWS.fetch([@orchard.id, @kind, @season, mark]) { Still.all(set.limit(KINDS.fetch(@kind)).eager(:variety, limb: [:tree, { parent: { parent: :parent } }]).all) }
+      def rows = @rows ||= ROWS.fetch([@orchard.id, @kind, @season, @variety, mark]) { Still.all(set.limit(KINDS.fetch(@kind)).eager(:variety, limb: [:tree, { parent: { parent: :parent } }]).all) }
 
       # What they are known by: taken before they are read, so that no change falls between.
       def mark
-        @mark ||= Mark.asked(@orchard.id, @kind, @season) do
+        @mark ||= Mark.asked(@orchard.id, @kind, @season, @variety) do
           DB[:planned].with(:planned, planned, materialized: true).with_recursive(:up, grown_from(:planned), grown_from(:up), union_all: false)
                       .select(Mark.summed(:known), DB[:up].select(Mark.summed(:known)).as(:under), DB[:varieties].where(orchard_id: @orchard.id).select(Mark.told(:varieties)).as(:varieties))
         end
@@ -30,7 +32,9 @@ module Vestry
 
       private
 
-      def set
+      def set = @variety ? of_kind.where(Sequel[:plan_limbs][:variety_id] => @variety) : of_kind
+
+      def of_kind
         case @kind
         when :stubs then Reading.stubs_of(@orchard, @season)
         when :waiting then Reading.waiting_stubs(@orchard, @season)

@@ -42,6 +42,21 @@ RSpec.describe Vestry::Records::MatchBoard do
     expect(board.ways(board.places.first).map { |each| each[:code] }).to include("match_other_variety", "match_other_method")
   end
 
+  it "gives one variety's stubs the same sticks alone as among all" do
+    other = variety(here, "Evensong")
+    stub("A")
+    stub("B", girth: 110)
+    stub("C", variety: other)
+    stocks = board.places.map(&:stub_mm)
+    bundle(stocks.first(2).map { |mm| (mm * 1.08).round(1) } + [stocks[2].round(1)])
+    bundle([(stocks[2] * 1.05).round(1)], variety: other)
+    all = board.places.to_h { |place| [place.row.id, place.given.map { |each| each.stick.id }] }
+    alone = [kind, other].map { |one| described_class.new(Vestry::Records::Orchard[here.id], 2026, today, variety: one.id).places.to_h { |place| [place.row.id, place.given.map { |each| each.stick.id }] } }
+    expect(alone.map(&:size)).to eq [2, 1]
+    expect(alone.reduce(&:merge)).to eq all
+    expect(all.values).to all(have_attributes(size: 1))
+  end
+
   it "matches anew round a stick that is kept by hand" do
     first = stub("A")
     stub("B")

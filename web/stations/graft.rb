@@ -49,7 +49,7 @@ module Vestry
 
           # The first stick that the match gives to a planned limb.
           def matched(planned)
-            Records::MatchBoard.new(orchard, planned.season, today).places.find { |place| place.row.id == planned.id }&.given&.first
+            Records::MatchBoard.new(orchard, planned.season, today, variety: planned.variety_id).places.find { |place| place.row.id == planned.id }&.given&.first
           end
         end
 
