@@ -34,9 +34,11 @@ module Vestry
         # @param safe [Boolean] cells that a spreadsheet would run as a formula are disarmed
         def table(name, io, safe: false)
           DB.transaction(isolation: :repeatable) do
-            name_rows
-            copy(Tables.named(name), io, safe: safe)
-            DB.run("DROP TABLE IF EXISTS #{names.join(', ')}")
+            table = Tables.named(name)
+            named = [*table.refs.values.map { |file| Tables.named(file) }, (table if table.key)].compact.flat_map { |each| naming(each) }.uniq
+            named.each { |each| name(each) }
+            copy(table, io, safe: safe)
+            named.each { |each| DB.run("DROP TABLE names_#{each.name}") }
           end
         end
 

@@ -149,6 +149,10 @@ RSpec.describe "Out of here and in again" do
     first.destroy
     send_to("/o/maunder-hill/files/#{import.id}/undo")
     expect([standing.call, import.reload.undone_at.nil?]).to eq [0, false]
+    get "/o/maunder-hill/files/#{import.id}"
+    expect(page).to include("t.csv was taken back on").and(satisfy { |body| !body.include?("Take it back") })
+    get "/o/maunder-hill/files"
+    expect(page).to include("<td>taken back</td>")
     expect { Vestry::Deeds::BringIn.undo(import, by: "Orla") }.to raise_error(Vestry::Deeds::Refused, /taken back already/)
   end
 

@@ -1,5 +1,7 @@
 # frozen_string_literal: true
 
+require "tempfile"
+
 module Vestry
   module Web
     module Grounds
@@ -9,13 +11,22 @@ module Vestry
 
         helpers do
           def show(errors: {})
-            erb :"files/list", locals: { imports: Records::Import.where(orchard_id: orchard.id).order(Sequel.desc(:id)).limit(20).select(:id, :kind, :file_name, :state, :lines, :good, :done, :by, :created_at).all, errors: errors,
+            erb :"files/list", locals: { imports: Records::Import.where(orchard_id: orchard.id).order(Sequel.desc(:id)).limit(20).select(:id, :kind, :file_name, :state, :lines, :good, :done, :by, :created_at, :undone_at).all, errors: errors,
                                         exports: Records::Export.of(orchard) }
           end
 
           # What a steward decides is not decided by a file of someone else's.
           def may_bring(kind)
             raise Deeds::Refused, file: ["Only a steward brings in #{kind.tr('_', ' ')}."] if Roles::STEWARD_FILES.include?(kind) && !may?("steward")
+          end
+
+          # A file however long: written on the disk, sent from there, and gone with the answer.
+          def beside_memory
+            file = Tempfile.create("out", binmode: true)
+            File.unlink(file.path)
+            yield file
+            headers "content-length" => file.pos.to_s
+            file.tap(&:rewind)
           end
 
           def import! = Records::Import.first(orchard_id: orchard.id, id: params["id"].to_i.clamp(0, 2_147_483_647)) || raise(Records::Missing)
@@ -59,7 +70,7 @@ module Vestry
           table = Records::Archive::Tables.named(params["name"]) or raise Records::Missing
           content_type "text/csv", charset: "utf-8"
           attachment "#{orchard.slug}-#{table.name}.csv"
-          StringIO.new.tap { |io| Records::Archive.table(orchard, table.name, io, safe: true) }.string
+          beside_memory { |io| Records::Archive.table(orchard, table.name, io, safe: true) }
         end
 
         get "/trees.geojson" do
