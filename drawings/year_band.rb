@@ -23,8 +23,10 @@ module Vestry
       # Drawn once for all the pages of a day on which nothing moved.
       #
       # @param width [Float] WIDE with the windows named on it, or NARROW for a phone
-      def svg(width = WIDE) = DRAWN.fetch([@start, @today, @windows, width]) { Page.render("year_band", Strip.new(self, width)).freeze }
+      def svg(width = WIDE) = drawn.fetch(width)
       DRAWN = Records::Kept.new(64)
+
+      def drawn = @drawn ||= DRAWN.fetch([@start, @today, @windows]) { [WIDE, NARROW].to_h { |width| [width, Page.render("year_band", Strip.new(self, width)).freeze] } }
 
       def finish = @finish ||= @start >> 12
       def days = @days ||= finish.jd - @start.jd

@@ -44,7 +44,7 @@ module Vestry
 
       # The days on which something falls due, whoever does it.
       def due_days(until_day)
-        days = Distinct.values(rows.where(Sequel[:due_on] <= until_day).where(Sequel[:closes_on] >= @today), :due_on)
+        days = Distinct.values(:due_on, @orchard.id, @today, until_day, @person, @row, @within) { rows.where(Sequel[:due_on] <= until_day).where(Sequel[:closes_on] >= @today) }
         (days + WoundReading.due_days(@orchard, @today).select { |day| day <= until_day }).uniq.sort
       end
 

@@ -7,16 +7,23 @@ module Vestry
     module Distinct
       module_function
 
-      # @param dataset [Sequel::Dataset] with an index that leads to the column
+      # Worded once for the same facts.
+      WORDED = Kept.new(256)
+
       # @param column [Symbol]
+      # @param facts [Array] everything the dataset is worded from
+      # @yieldreturn [Sequel::Dataset] with an index that leads to the column
       # @return [Array] in order, without NULL
-      def values(dataset, column, most: 10_000)
+      def values(column, *facts, most: 10_000, &dataset) = DB.fetch(WORDED.fetch([column, most, facts]) { stepping(dataset.call, column).limit(most).sql.freeze }).map(:value)
+
+      def stepping(dataset, column)
         rows = dataset.unordered.exclude(column => nil).order(column).limit(1).naked
         following = rows.where(Sequel[column] > Sequel[:steps][:value]).select(column)
         DB[:steps].with_recursive(:steps, DB.from(rows.select(column).as(:first, [:value])).select(:value),
                                   DB[:steps].exclude(Sequel[:steps][:value] => nil).select(following.as(:value)), args: [:value])
-                  .exclude(value: nil).limit(most).select_map(:value)
+                  .exclude(value: nil)
       end
+      private_class_method :stepping
     end
   end
 end

@@ -44,7 +44,7 @@ module Vestry
       end
 
       def grafts(words, varieties)
-        names = Distinct.values(Graft.in_sight.where(orchard_id: @orchard.id), :grafter)
+        names = Distinct.values(:grafter, @orchard.id) { Graft.in_sight.where(orchard_id: @orchard.id) }
         people = names.empty? ? [] : alike(DB.from(Sequel.function(:unnest, Sequel.pg_array(names, :text)).as(:people, [:name])), :name, words).select_map(:name)
         by_person = Graft.in_sight.where(orchard_id: @orchard.id, grafter: people).order(Sequel.desc(:grafted_on)).limit(MOST).select_map(:id)
         of_kind = Graft.in_sight.where(orchard_id: @orchard.id, variety_id: varieties.map(&:id)).order(Sequel.desc(:grafted_on)).limit(MOST).select_map(:id)

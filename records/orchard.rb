@@ -89,10 +89,10 @@ module Vestry
       DRAWN = %i[id orchard_id graft_id].freeze
 
       # The species that stand here.
-      def species = @species ||= Distinct.values(trees_dataset.where(hidden_at: nil), :species)
+      def species = @species ||= Distinct.values(:species, id) { trees_dataset.where(hidden_at: nil) }
 
       # The names of its rows, in order, as many as a page can offer.
-      def rows = @rows ||= Distinct.values(trees_dataset.where(hidden_at: nil), :row, most: 400)
+      def rows = @rows ||= Distinct.values(:row, id, most: 400) { trees_dataset.where(hidden_at: nil) }
 
       def tree_count = @tree_count ||= trees_dataset.where(hidden_at: nil).count
 

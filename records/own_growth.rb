@@ -28,8 +28,8 @@ module Vestry
       # Shares by age in seasons.
       def seen(orchard)
         rows = DB[:tallies].join(:grafts, id: :graft_id).where(Sequel[:tallies][:orchard_id] => orchard.id, Sequel[:tallies][:hidden_at] => nil, Sequel[:grafts][:hidden_at] => nil, alive: true).exclude(above_mm: nil)
-                           .order(Sequel.desc(Sequel[:tallies][:season])).limit(1500).select_map([Sequel[:tallies][:season], :grafted_on, :above_mm, :stub_mm, :sticks_alive])
-        rows.group_by { |year, on, *| year - orchard.season.name_of(on) }.transform_values { |all| all.map { |_, _, above, stub, sticks| Core::Tally::Scaffold.grown_back(above.to_f, stub.to_f, sticks) } }
+                           .order(Sequel.desc(Sequel[:tallies][:season])).limit(1500).select_map([Sequel[:tallies][:season], :grafted_on, *%i[above_mm stub_mm].map { |name| Sequel.cast(name, Float).as(name) }, :sticks_alive])
+        rows.group_by { |year, on, *| year - orchard.season.name_of(on) }.transform_values { |all| all.map { |_, _, above, stub, sticks| Core::Tally::Scaffold.grown_back(above, stub, sticks) } }
       end
       private_class_method :seen
     end

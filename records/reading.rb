@@ -65,11 +65,11 @@ module Vestry
       def standing_graft(orchard) = standing_grafts(orchard).where(Sequel[:grafts][:limb_id] => Sequel[:plan_limbs][:limb_id]).select(1).exists
 
       # The days of a span on which something was grafted.
-      def grafting_days(orchard, span) = Distinct.values(Graft.in_sight.where(orchard_id: orchard.id, grafted_on: span), :grafted_on)
+      def grafting_days(orchard, span) = Distinct.values(:grafted_on, orchard.id, span) { Graft.in_sight.where(orchard_id: orchard.id, grafted_on: span) }
 
       # The seasons in which something was grafted, the latest first.
       def grafted_seasons(orchard)
-        Distinct.values(Graft.in_sight.where(orchard_id: orchard.id), :grafted_on).map { |day| orchard.season.name_of(day) }.uniq.sort.reverse
+        Distinct.values(:grafted_on, orchard.id) { Graft.in_sight.where(orchard_id: orchard.id) }.map { |day| orchard.season.name_of(day) }.uniq.sort.reverse
       end
 
       # Planned limbs to be worked in a season or left over from an earlier one, with no living graft.

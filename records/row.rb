@@ -16,9 +16,12 @@ module Vestry
 
       private
 
-      # The orchard at hand is not asked for again.
+      # What a row that stays as it is was read with is at hand; the orchard at hand is not asked for again.
       def load_associated_objects(opts, ...)
-        at_hand = Orchard.at_hand if opts[:name] == :orchard && !associations.include?(:orchard)
+        name = opts[:name]
+        return associations[name] if frozen? && associations.include?(name)
+
+        at_hand = Orchard.at_hand if name == :orchard && !associations.include?(:orchard)
         at_hand = nil unless at_hand && at_hand.id == orchard_id
         return at_hand if at_hand && frozen?
 

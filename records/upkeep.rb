@@ -22,9 +22,11 @@ module Vestry
 
       # @return [Integer] how many are still out of date
       def refresh(orchard, today, most: AT_ONCE)
-        begin_again if DB[:upkeep_mark].empty?
-        turn_back(orchard, today)
-        return 0 if stale(orchard, today).get(:graft_id).nil?
+        marked, later, due = stands(orchard, today)
+        return 0 if marked && later.nil? && due.nil?
+
+        begin_again unless marked
+        turn_back(orchard, today) if later
 
         settle_old(orchard, today)
         done = 0
@@ -51,11 +53,18 @@ module Vestry
         { state: run.nil? || run[:ended_at] ? "done" : "running", done: run ? run[:done] : 0, lines: run ? run[:total] : 0 }
       end
 
-      # What was reckoned for a later day than is asked for now is out of date too.
-      def turn_back(orchard, today)
-        later = DB[:cares].where(orchard_id: orchard.id).where(Sequel[:reckoned_on] > today)
-        later.update(valid_until: "-infinity", reckoned_on: nil) unless later.order(Sequel.desc(:reckoned_on)).get(:graft_id).nil?
+      # In one question: whether the mark stands, one reckoned for a later day, and one out of date; each
+      # along its index.
+      def stands(orchard, today)
+        DB.fetch(WORDED.fetch([orchard.id, today]) do
+          DB.select(DB[:upkeep_mark].select(Sequel.as(1, :one)).limit(1).as(:marked), later(orchard, today).order(Sequel.desc(:reckoned_on)).select(:graft_id).limit(1).as(:later), stale(orchard, today).select(:graft_id).limit(1).as(:stale)).sql.freeze
+        end).first.values
       end
+      WORDED = Kept.new(64)
+
+      # What was reckoned for a later day than is asked for now is out of date too.
+      def turn_back(orchard, today) = later(orchard, today).update(valid_until: "-infinity", reckoned_on: nil)
+      def later(orchard, today) = DB[:cares].where(orchard_id: orchard.id).where(Sequel[:reckoned_on] > today)
 
       # Along the index, the longest out of date first.
       def stale(orchard, today) = DB[:cares].where(orchard_id: orchard.id).where(Sequel[:valid_until] < today).order(:valid_until)
