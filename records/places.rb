@@ -14,12 +14,12 @@ module Vestry
       # coordinates, or else by its row and number, below those that were surveyed.
       def settle(orchard)
         trees = DB[:trees].where(orchard_id: orchard.id)
-        by_metres = trees.exclude(x_m: nil).exclude(y_m: nil)
+        by_metres = trees.exclude(x_m: nil).exclude(y_m: nil).where(Sequel.|(Sequel.~(map_x: :x_m), Sequel.~(map_y: :y_m)))
         by_degrees = trees.where(Sequel.|({ x_m: nil }, { y_m: nil })).exclude(latitude: nil).exclude(longitude: nil)
         across = METRES_A_DEGREE * Math.cos(orchard.latitude * Math::PI / 180)
         by_metres.update(map_x: :x_m, map_y: :y_m)
         by_degrees.update(map_x: (Sequel[:longitude] - orchard.longitude) * across, map_y: (Sequel[:latitude] - orchard.latitude) * METRES_A_DEGREE)
-        lowest = [by_metres.min(:y_m), by_degrees.min(:map_y), ROWS_APART].compact.min
+        lowest = [trees.exclude(x_m: nil).exclude(y_m: nil).min(:y_m), by_degrees.min(:map_y), ROWS_APART].compact.min
         DB[<<~SQL, APART, lowest, ROWS_APART, orchard.id].update
           WITH rows AS (SELECT id, DENSE_RANK() OVER (ORDER BY row) AS rank FROM trees
                         WHERE orchard_id = #{Integer(orchard.id)} AND (x_m IS NULL OR y_m IS NULL) AND (latitude IS NULL OR longitude IS NULL))
