@@ -151,7 +151,7 @@ File.write(File.join(ROOT, "docs/bench.md"), <<~MD)
   |---|--:|--:|--:|--:|--:|
   #{lines.join("\n")}
 
-  #{goals.join("\n  ")}
+  #{goals.join("\n")}
 
   The reckonings that have much to do, checked input and all, in ms:
 
