@@ -35,6 +35,8 @@ RSpec.describe "Bad input is answered at its field" do
     select "Skylark Russet", from: "Variety"
     select "Four-flap graft", from: "Method"
     fill_in "Stub across", with: "60"
+    # How it is understood is said below the field, and moves what stands under it.
+    expect(page).to have_content("= 60 mm")
     fill_in "Who", with: "Tam Reddaway"
     fill_in "Day", with: Date.new(2027, 1, 1)
     click_button "Log this graft"
