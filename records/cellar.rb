@@ -66,7 +66,7 @@ module Vestry
         Bundle.in_sight.where(orchard_id: @orchard.id, cut_on: from...(from >> 12)).where(Sequel[:cut_on] <= @today)
       end
 
-      def readings_mark(from) = (@readings_marks ||= {})[from] ||= Mark.of(:store_readings, @orchard.id, @today, from) { { readings_since(from) => %i[store_readings] } }
+      def readings_mark(from) = (@readings_marks ||= {})[from] ||= Mark.of(:store_readings, @orchard.id, @today, from) { { readings_since(from) => %i[store_readings], DB[:stores].where(orchard_id: @orchard.id) => %i[stores] } }
       def readings_since(from) = DB[:store_readings].where(orchard_id: @orchard.id).where(Sequel[:at] >= (from - 1).to_time).where(Sequel[:at] < (@today + 1).to_time)
 
       # Bundles that lay together have aged alike.

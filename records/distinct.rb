@@ -7,14 +7,11 @@ module Vestry
     module Distinct
       module_function
 
-      # Worded once for the same facts.
-      WORDED = Kept.new(256)
-
       # @param column [Symbol]
       # @param facts [Array] everything the dataset is worded from
       # @yieldreturn [Sequel::Dataset] with an index that leads to the column
       # @return [Array] in order, without NULL
-      def values(column, *facts, most: 10_000, &dataset) = DB.fetch(WORDED.fetch([column, most, facts]) { stepping(dataset.call, column).limit(most).sql.freeze }).map(:value)
+      def values(column, *facts, most: 10_000, &dataset) = Worded.ask(:distinct, column, most, *facts) { stepping(dataset.call, column).limit(most) }.map(:value)
 
       def stepping(dataset, column)
         rows = dataset.unordered.exclude(column => nil).order(column).limit(1).naked

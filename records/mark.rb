@@ -7,9 +7,6 @@ module Vestry
     # What is kept under a mark is read after it was taken: a change between the two is read, and the
     # next mark is another.
     module Mark
-      # Questions are many pages' own and cost as much to word as to ask: worded once.
-      WORDED = Kept.new(512)
-
       module_function
 
       # Told in one question, however many sets of rows.
@@ -22,7 +19,7 @@ module Vestry
       # The same for a question with words of its own.
       #
       # @yieldreturn [Sequel::Dataset] of one row
-      def asked(*facts) = DB.fetch(WORDED.fetch(facts) { yield.sql.freeze }).first.values.join("/")
+      def asked(*facts, &question) = Worded.ask(:mark, *facts, &question).first.values.join("/")
 
       # How many rows, and a sum over what each is known by: the order in which they are met does not matter.
       def told(*tables) = summed(known_by(*tables))

@@ -56,11 +56,10 @@ module Vestry
       # In one question: whether the mark stands, one reckoned for a later day, and one out of date; each
       # along its index.
       def stands(orchard, today)
-        DB.fetch(WORDED.fetch([orchard.id, today]) do
-          DB.select(DB[:upkeep_mark].select(Sequel.as(1, :one)).limit(1).as(:marked), later(orchard, today).order(Sequel.desc(:reckoned_on)).select(:graft_id).limit(1).as(:later), stale(orchard, today).select(:graft_id).limit(1).as(:stale)).sql.freeze
-        end).first.values
+        Worded.ask(:upkeep, orchard.id, today) do
+          DB.select(DB[:upkeep_mark].select(Sequel.as(1, :one)).limit(1).as(:marked), later(orchard, today).order(Sequel.desc(:reckoned_on)).select(:graft_id).limit(1).as(:later), stale(orchard, today).select(:graft_id).limit(1).as(:stale))
+        end.first.values
       end
-      WORDED = Kept.new(64)
 
       # What was reckoned for a later day than is asked for now is out of date too.
       def turn_back(orchard, today) = later(orchard, today).update(valid_until: "-infinity", reckoned_on: nil)

@@ -92,6 +92,9 @@ RSpec.describe "Rows that are read once for everyone" do
     cold = kept.call.age[:life_left_share]
     Vestry::DB[:store_readings].where(store_id: store.id).update(celsius: 12)
     expect(kept.call.age[:life_left_share]).to be < cold
+    Vestry::DB[:stores].where(id: store.id).update(hidden_at: Time.now.utc)
+    expect(kept.call.age).to be_nil
+    Vestry::DB[:stores].where(id: store.id).update(hidden_at: nil)
     Vestry::Deeds::KeepBundle.check(bundle, "mould", on: Date.new(2026, 2, 25), note: "", by: "Orla")
     expect(kept.call.advice.first[:code]).to eq "wood_mould"
     Vestry::Deeds::KeepBundle.date(bundle.reload, Date.new(2026, 1, 10), by: "Orla", today: today)
