@@ -38,11 +38,11 @@ module Vestry
         @href = href
         @faults = faults
         @stretch = stretch
-        @figure = Records::CoreValues.figure(tree, stands.map(&:limb))
-        @scale = fit
       end
 
-      def svg = Page.render("elevation", self)
+      # Drawn once for everything it follows from.
+      def svg = DRAWN.fetch(follows_from) { Page.render("elevation", self).freeze }
+      DRAWN = Records::Kept.new(256)
 
       def width = WIDTH
       def height = HEIGHT
@@ -81,9 +81,9 @@ module Vestry
       end
 
       def trunk
-        trunk = @figure.trunk
+        trunk = figure.trunk
         axis = (0..STEPS).map { |i| at(trunk, trunk.length_mm * i / STEPS, "trunk", 0.004) }
-        widths = (0..STEPS).map { |i| [trunk.thickness(trunk.length_mm * i / STEPS) * @scale, 2.0].max }
+        widths = (0..STEPS).map { |i| [trunk.thickness(trunk.length_mm * i / STEPS) * scale, 2.0].max }
         widths[0] *= 1.25
         Stroke.branch(axis, widths)
       end
@@ -92,7 +92,7 @@ module Vestry
       def leader_twigs
         return [] unless %w[central-leader wall-trained].include?(@tree.form)
 
-        twigs(@figure.trunk, "#{@tree.label}leader", nil).last(5)
+        twigs(figure.trunk, "#{@tree.label}leader", nil).last(5)
       end
 
       # The wires a wall-trained tree is tied to, one to a tier.
@@ -106,11 +106,11 @@ module Vestry
       # Bare stretches that could take a graft in the side.
       def sites
         @tree.sites.filter_map do |site|
-          placed = site.limb_id ? (@stands.any? { |stand| stand.limb.id == site.limb_id } && @figure.limb(site.limb_id)) : @figure.trunk
+          placed = site.limb_id ? (@stands.any? { |stand| stand.limb.id == site.limb_id } && figure.limb(site.limb_id)) : figure.trunk
           next unless placed
 
           x, y = at(placed, [site.at_mm.to_f, placed.length_mm].min, site.limb_id ? site.limb.tag : "trunk")
-          side = [placed.thickness(site.at_mm.to_f) * @scale / 2, 3].max
+          side = [placed.thickness(site.at_mm.to_f) * scale / 2, 3].max
           right = Core::Survey::Figure.seen_from([Math.sin(Core::Survey::Figure.radians(site.bearing_deg.to_f)), Math.cos(Core::Survey::Figure.radians(site.bearing_deg.to_f)), 0.0], @from_deg)
           { tag: site.tag, x: x + right[0] * side, y: y, hidden: right[2] < -0.3, spoken: "Site #{site.tag}, #{say(site.at_mm)} #{site.limb_id ? "along #{site.limb.tag}" : 'up the trunk'}" }
         end
@@ -125,11 +125,20 @@ module Vestry
 
       private
 
+      def facts = @facts ||= Records::CoreValues.figure_facts(@tree, @stands.map(&:limb))
+      def figure = @figure ||= Core::Survey::Figure.new(**facts, rulebook: @orchard.rulebook)
+      def scale = @scale ||= fit
+
+      def follows_from
+        [@tree.label, @tree.form, facts, @orchard.rulebook.overrides, @orchard.units, @orchard.grazing, @orchard.reach_mm, @from_deg, @chosen, @faults, @stretch,
+         @tree.sites.map { |site| [site.tag, site.limb_id, site.at_mm, site.bearing_deg] }, @stands.map { |stand| [*stand.known_by, stand.graft&.variety&.name, @href.call(stand.limb.id)] }]
+      end
+
       def imperial? = @orchard.units == "imperial"
       def say(mm) = Core::Measure.say(mm, @orchard.units)
 
       def fit
-        points = @stands.flat_map { |stand| [limb(stand).base, limb(stand).tip] } + [@figure.trunk.tip]
+        points = @stands.flat_map { |stand| [limb(stand).base, limb(stand).tip] } + [figure.trunk.tip]
         seen = points.map { |point| Core::Survey::Figure.seen_from(point, @from_deg) }
         shoots = @stands.map { |stand| stand.shoot_mm || 0 }.max || 0
         @top = [seen.map { |_, up| up }.max + [shoots * 0.6, 300].max, @orchard.reach_mm.to_f + 250].max
@@ -137,11 +146,11 @@ module Vestry
         [(HEIGHT - TOP - GROUND) / @top, (WIDTH - LEFT - RIGHT) / 2 / across].min
       end
 
-      def top_mm = (ground_y - TOP / 2) / @scale
+      def top_mm = (ground_y - TOP / 2) / scale
 
       def centre_x = LEFT + (WIDTH - LEFT - RIGHT) / 2
-      def y(up) = ground_y - up * @scale
-      def limb(stand) = @figure.limb(stand.limb.id)
+      def y(up) = ground_y - up * scale
+      def limb(stand) = figure.limb(stand.limb.id)
       def depth(stand) = Core::Survey::Figure.seen_from(limb(stand).tip, @from_deg)[2]
 
       def line(kind, mm, words)
@@ -150,7 +159,7 @@ module Vestry
 
       def sheet(point)
         right, up, = Core::Survey::Figure.seen_from(point, @from_deg)
-        [centre_x + right * @scale, y(up)]
+        [centre_x + right * scale, y(up)]
       end
 
       # A point along a limb on the sheet, with the crook the pen gives it.
@@ -167,7 +176,7 @@ module Vestry
 
       def stretch(placed, from, to, name)
         marks = (0..STEPS).map { |i| from + (to - from) * i / STEPS }
-        widths = marks.map { |mm| [placed.thickness(mm) * @scale, 1.6].max }
+        widths = marks.map { |mm| [placed.thickness(mm) * scale, 1.6].max }
         # A limb swells where it leaves.
         widths = [widths[0] * 1.4, widths[1] * 1.1, *widths.drop(2)] if from.zero?
         [marks.map { |mm| at(placed, mm, name) }, widths]
@@ -193,7 +202,7 @@ module Vestry
 
       # Unmeasured twigs, as a pen suggests them.
       def twigs(placed, name, cut)
-        return [] if placed.length_mm * @scale < 24
+        return [] if placed.length_mm * scale < 24
 
         (0..TWIGS).map do |i|
           share = 0.34 + 0.66 * i / TWIGS
@@ -202,7 +211,7 @@ module Vestry
           heading = Math.atan2(y - before[1], x - before[0])
           turn = i == TWIGS || spurs? ? Stroke.chance(name, 40) * 0.2 : (i.even? ? 1 : -1) * (0.6 + 0.25 * Stroke.chance(name, 20 + i))
           turn = (-Math::PI / 2 - heading) * 0.8 + Stroke.chance(name, 20 + i) * 0.4 if spurs? && i < TWIGS
-          long = spurs? ? 9 + 4 * Stroke.chance(name, 30 + i) : [placed.length_mm * @scale * 0.13, 26].min * (1.15 + 0.5 * Stroke.chance(name, 30 + i)) * (1.3 - share * 0.4)
+          long = spurs? ? 9 + 4 * Stroke.chance(name, 30 + i) : [placed.length_mm * scale * 0.13, 26].min * (1.15 + 0.5 * Stroke.chance(name, 30 + i)) * (1.3 - share * 0.4)
           tip = [x + Math.cos(heading + turn) * long, y + Math.sin(heading + turn) * long - long * 0.16]
           bend = [x + Math.cos(heading + turn) * long * 0.55, y + Math.sin(heading + turn) * long * 0.55]
           { path: "M#{Stroke.round(x)} #{Stroke.round(y)}Q#{[*bend, *tip].map { |v| Stroke.round(v) }.join(' ')}",
@@ -219,7 +228,7 @@ module Vestry
         ax, ay = at(placed, [mm - 60, 0].max, name)
         bx, by = at(placed, mm + 60, name)
         long = [Math.hypot(bx - ax, by - ay), 0.1].max
-        half = [placed.thickness(mm) * @scale * reach / 2, 7].max
+        half = [placed.thickness(mm) * scale * reach / 2, 7].max
         Stroke.straight([[x - (by - ay) / long * half, y + (bx - ax) / long * half], [x + (by - ay) / long * half, y - (bx - ax) / long * half]])
       end
 
@@ -227,7 +236,7 @@ module Vestry
       def beside(placed, name, from, to)
         marks = (0..STEPS).map { |i| from + (to - from) * i / STEPS }
         axis = marks.map { |mm| at(placed, mm, name) }
-        widths = marks.map { |mm| placed.thickness(mm) * @scale + 9 }
+        widths = marks.map { |mm| placed.thickness(mm) * scale + 9 }
         Stroke.smooth(Stroke.sides(axis, widths).first)
       end
 
@@ -237,13 +246,13 @@ module Vestry
         ax, ay = at(placed, [cut - 120, 0].max, name)
         heading = Math.atan2(y - ay, x - ax)
         count = stand.stick_count
-        wide = placed.thickness(cut) * @scale
+        wide = placed.thickness(cut) * scale
         (0...count).map do |i|
           aside = count == 1 ? 0.0 : (i / (count - 1.0) - 0.5)
           foot = [x - Math.sin(heading) * wide * 0.7 * aside, y + Math.cos(heading) * wide * 0.7 * aside]
           lean = heading + aside * 0.5
           lean += (-Math::PI / 2 - lean) * 0.35
-          stick = [foot[0] + Math.cos(lean) * STICK_MM * @scale, foot[1] + Math.sin(lean) * STICK_MM * @scale]
+          stick = [foot[0] + Math.cos(lean) * STICK_MM * scale, foot[1] + Math.sin(lean) * STICK_MM * scale]
           shoot, tip = shoot(stand, stick, lean, i, count, name)
           { stick: Stroke.straight([foot, stick]), shoot: shoot, tip: tip || stick }
         end
@@ -252,7 +261,7 @@ module Vestry
       def shoot(stand, foot, lean, index, count, name)
         return nil unless stand.shoot_mm && stand.fate != "lost"
 
-        long = stand.shoot_mm * @scale * (index == count / 2 ? 1.0 : 0.72)
+        long = stand.shoot_mm * scale * (index == count / 2 ? 1.0 : 0.72)
         bend = lean + (-Math::PI / 2 - lean) * 0.6
         way = bend + Stroke.chance(name, 60 + index) * 0.12
         mid = [foot[0] + Math.cos(lean) * long * 0.5, foot[1] + Math.sin(lean) * long * 0.5]
@@ -263,7 +272,7 @@ module Vestry
       def place_labels(drawn)
         anchors = drawn.map do |each|
           x, y = each.leader
-          fx, fy = sheet(@figure.limb(each.id).base)
+          fx, fy = sheet(figure.limb(each.id).base)
           long = [Math.hypot(x - fx, y - fy), 0.1].max
           { id: each.id, x: x, y: y, dx: (x - fx) / long, dy: (y - fy) / long }
         end

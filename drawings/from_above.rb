@@ -17,10 +17,16 @@ module Vestry
         @from_deg = from_deg
       end
 
-      # Drawn once for everything it follows from: a day's sheet draws many trees, and mostly those it
-      # drew before.
-      def svg = DRAWN.fetch(follows_from) { Page.render("from_above", self).freeze }
-      DRAWN = Records::Kept.new(1024)
+      # Drawn once for everything it follows from: a day's sheet draws many trees, each for several of its
+      # limbs, and mostly those it drew before.
+      def svg = drawn[@chosen] ||= Page.render("from_above", self).freeze
+      DRAWN = Records::Kept.new(256)
+
+      # The same with another limb chosen.
+      def choosing(limb_id)
+        drawn
+        dup.tap { |other| other.choose(limb_id) }
+      end
 
       def size = SIZE
       def middle = SIZE / 2
@@ -66,14 +72,21 @@ module Vestry
         end
       end
 
+      protected
+
+      def choose(limb_id)
+        @chosen = limb_id
+        @spokes = nil
+      end
+
       private
 
+      def drawn = @drawn ||= DRAWN.fetch(follows_from) { {} }
       def facts = @facts ||= Records::CoreValues.figure_facts(@tree, @stands.map(&:limb))
       def figure = @figure ||= Core::Survey::Figure.new(**facts, rulebook: @tree.orchard.rulebook)
 
       def follows_from
-        [@tree.label, facts, @tree.orchard.rulebook.overrides, @tree.orchard.wind_from_deg, @chosen, @from_deg,
-         @stands.map { |stand| [stand.limb.tag, stand.limb.flat_deg, stand.state, stand.cut_mm, stand.graft&.id, stand.coming, stand.falls, @href.call(stand.limb.id)] }]
+        [@tree.label, facts, @tree.orchard.rulebook.overrides, @tree.orchard.wind_from_deg, @from_deg, @stands.map { |stand| [*stand.known_by, @href.call(stand.limb.id)] }]
       end
 
       def scale

@@ -8,7 +8,10 @@ module Vestry
       WIDE = 1280.0
       NARROW = 390.0
       LANES = { "wood" => 0, "slip" => 0, "graft" => 1, "tend" => 1, "tally" => 0 }.freeze
-      Window = Struct.new(:station, :name, :from, :to, :kind, :sure, keyword_init: true)
+      Window = Struct.new(:station, :name, :from, :to, :kind, :sure, keyword_init: true) do
+        # All of it in few words.
+        def known_by = "#{station} #{name} #{kind} #{from.jd} #{to.jd} #{sure&.jd}"
+      end
 
       attr_reader :today, :start, :windows
 
@@ -26,7 +29,7 @@ module Vestry
       def svg(width = WIDE) = drawn.fetch(width)
       DRAWN = Records::Kept.new(64)
 
-      def drawn = @drawn ||= DRAWN.fetch([@start, @today, @windows]) { [WIDE, NARROW].to_h { |width| [width, Page.render("year_band", Strip.new(self, width)).freeze] } }
+      def drawn = @drawn ||= DRAWN.fetch([@start.jd, @today.jd, @windows.map(&:known_by).join("/")]) { [WIDE, NARROW].to_h { |width| [width, Page.render("year_band", Strip.new(self, width)).freeze] } }
 
       def finish = @finish ||= @start >> 12
       def days = @days ||= finish.jd - @start.jd

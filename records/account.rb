@@ -7,12 +7,12 @@ module Vestry
       one_to_many :memberships, conditions: { hidden_at: nil }
 
       # @return [String, nil] their role in this orchard
-      def role_in(orchard) = Membership.in_sight.where(account_id: id, orchard_id: orchard.id).get(:role)
+      def role_in(orchard) = Worded.ask(:role, id, orchard.id) { Membership.in_sight.where(account_id: id, orchard_id: orchard.id).select(:role) }.first&.fetch(:role)
 
       # Where they are signed in, latest first: +created_at+ and +last_use+.
       def sign_ins = DB[:account_active_session_keys].where(account_id: id).order(Sequel.desc(:last_use)).all
 
-      def orchards = Orchard.in_sight.where(id: Membership.in_sight.where(account_id: id).select(:orchard_id)).order(:name).all
+      def orchards = Worded.rows(:orchards, id) { Orchard.in_sight.where(id: Membership.in_sight.where(account_id: id).select(:orchard_id)).order(:name) }.all
     end
   end
 end

@@ -64,12 +64,9 @@ module Vestry
         Core::Tally::Closure.reckon({ stub_mm: graft.stub_mm.to_f, readings: readings }, rulebook: graft.orchard.rulebook)
       end
 
-      # The tree as points.
+      # What the points of a tree follow from, besides the rulebook.
       #
       # @param limbs [Array<Limb>] those to be drawn
-      def figure(tree, limbs = tree.limbs.reject(&:gone_on)) = Core::Survey::Figure.new(**figure_facts(tree, limbs), rulebook: tree.orchard.rulebook)
-
-      # What its points follow from, besides the rulebook.
       def figure_facts(tree, limbs)
         placed = limbs.map { |limb| figure_limb(limb) }
         { trunk: trunk(tree, placed), limbs: placed }

@@ -5,6 +5,9 @@ module Vestry
     # What follows from facts, kept for those who asked last under everything it follows from: when a
     # fact changes it is another question. Every process may keep its own; none is asked for another's.
     class Kept
+      MISSING = Object.new.freeze
+      private_constant :MISSING
+
       @all = []
       class << self
         attr_reader :all
@@ -26,7 +29,9 @@ module Vestry
       # @param mark [Object] what it follows from
       # @yieldreturn what follows, frozen or left alone by whoever asks
       def fetch(mark)
-        @gate.synchronize { return @known[mark] = @known.delete(mark) if @known.key?(mark) }
+        known = @gate.synchronize { @known.delete(mark) { MISSING }.tap { |value| @known[mark] = value unless MISSING.equal?(value) } }
+        return known unless MISSING.equal?(known)
+
         yield.tap { |value| @gate.synchronize { @known.store(mark, value) && @known.size > @most && @known.shift } }
       end
     end

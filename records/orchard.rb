@@ -9,6 +9,9 @@ module Vestry
       one_to_many :varieties, order: :name
       one_to_many :grafts
 
+      # The one at an address; nil where there is none, or it is out of sight.
+      def self.called(slug) = Worded.rows(:orchard, slug.to_s[0, 200]) { in_sight.where(slug: slug.to_s[0, 200]) }.first
+
       # The orchard a page or a job is about, as one object for all its rows.
       def self.at_hand = Thread.current[:vestry_orchard]
 
@@ -32,15 +35,15 @@ module Vestry
         @rulebook ||= Core::Rulebook.shipped.overruled(laid)
       end
 
-      # Weather read for its grafts, by the day taken to be today.
-      def climates = @climates ||= {}
-
       # Its weather and its spring as they are known on a day, each read once.
       def weather(today) = (@weather ||= {})[today] ||= SiteWeather.new(self, today)
       def spring(today) = (@springs ||= {})[today] ||= Spring.new(self, today)
 
       # Its wood as it lies on a day: looked over once for a page, anew for everything else.
       def cellar(today) = Orchard.at_hand.equal?(self) ? (@cellars ||= {})[today] ||= Cellar.new(self, today) : Cellar.new(self, today)
+
+      # What its stripped trunks are known by, looked at once for a page.
+      def wound_mark = Orchard.at_hand.equal?(self) ? @wound_mark ||= WoundReading.mark(self) : WoundReading.mark(self)
 
       # Planned limbs of a season, looked for once for a page.
       #
@@ -132,7 +135,7 @@ module Vestry
 
       # Read again, nothing it knew before holds.
       def _refresh(dataset)
-        @climates = @weather = @springs = @cellars = @planned = @success = @species = @rows = @tree_count = nil
+        @weather = @springs = @wound_mark = @cellars = @planned = @success = @species = @rows = @tree_count = nil
         super
       end
 

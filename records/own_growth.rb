@@ -8,7 +8,10 @@ module Vestry
       module_function
 
       # @return [Array<Float>] as reckoning.projection.regrow
-      def curve(orchard)
+      def curve(orchard) = CURVES.fetch([orchard.id, orchard.southern?, mark(orchard), orchard.rulebook.overrides]) { reckon(orchard).freeze }
+      CURVES = Kept.new(32)
+
+      def reckon(orchard)
         first = orchard.rulebook.value("reckoning.projection.regrow")
         weight = orchard.rulebook.value("reckoning.projection.learn_strength").to_f
         seen = seen(orchard)
@@ -25,13 +28,20 @@ module Vestry
         orchard.rulebook.then { |book| Core::Rulebook.shipped.overruled(book.overrides.merge("reckoning.projection.regrow" => { "value" => curve(orchard), "why" => "Learned from the autumn counts here.", "who" => "the counts" })) }
       end
 
+      # The latest counts of living grafts.
+      def counts(orchard)
+        DB[:tallies].join(:grafts, id: :graft_id).where(Sequel[:tallies][:orchard_id] => orchard.id, Sequel[:tallies][:hidden_at] => nil, Sequel[:grafts][:hidden_at] => nil, alive: true).exclude(above_mm: nil)
+                    .order(Sequel.desc(Sequel[:tallies][:season])).limit(1500)
+      end
+
+      def mark(orchard) = Mark.asked(:own_growth, orchard.id) { DB.from(counts(orchard).select(Mark.known_by(:tallies, :grafts).as(:known)).as(:counts)).select(Mark.summed(:known)) }
+
       # Shares by age in seasons.
       def seen(orchard)
-        rows = DB[:tallies].join(:grafts, id: :graft_id).where(Sequel[:tallies][:orchard_id] => orchard.id, Sequel[:tallies][:hidden_at] => nil, Sequel[:grafts][:hidden_at] => nil, alive: true).exclude(above_mm: nil)
-                           .order(Sequel.desc(Sequel[:tallies][:season])).limit(1500).select_map([Sequel[:tallies][:season], :grafted_on, *%i[above_mm stub_mm].map { |name| Sequel.cast(name, Float).as(name) }, :sticks_alive])
+        rows = counts(orchard).select_map([Sequel[:tallies][:season], :grafted_on, *%i[above_mm stub_mm].map { |name| Sequel.cast(name, Float).as(name) }, :sticks_alive])
         rows.group_by { |year, on, *| year - orchard.season.name_of(on) }.transform_values { |all| all.map { |_, _, above, stub, sticks| Core::Tally::Scaffold.grown_back(above, stub, sticks) } }
       end
-      private_class_method :seen
+      private_class_method :reckon, :counts, :mark, :seen
     end
   end
 end

@@ -28,10 +28,12 @@ module Vestry
       # The first tree, in walking order, of which no limb is surveyed: of one row, or among the latest
       # that were added.
       def bare_tree(orchard, row: nil)
-        trees = Tree.in_sight.where(orchard_id: orchard.id)
-        trees = row ? trees.where(row: row) : trees.order(Sequel.desc(:id)).limit(LATEST)
-        limb = DB[:limbs].where(Sequel[:limbs][:tree_id] => Sequel[:trees][:id], hidden_at: nil).limit(1).select(Sequel.as(1, :one))
-        trees.from_self(alias: :trees).left_join(limb.lateral.as(:limb), true).where(Sequel[:limb][:one] => nil).order(:row, :number).select_all(:trees).first
+        Worded.rows(:bare_tree, orchard.id, row) do
+          trees = Tree.in_sight.where(orchard_id: orchard.id)
+          trees = row ? trees.where(row: row) : trees.order(Sequel.desc(:id)).limit(LATEST)
+          limb = DB[:limbs].where(Sequel[:limbs][:tree_id] => Sequel[:trees][:id], hidden_at: nil).limit(1).select(Sequel.as(1, :one))
+          trees.from_self(alias: :trees).left_join(limb.lateral.as(:limb), true).where(Sequel[:limb][:one] => nil).order(:row, :number).limit(1).select_all(:trees)
+        end.first
       end
 
       # How many trees have a plan, and the first of those that have none, in walking order.

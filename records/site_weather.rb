@@ -22,9 +22,16 @@ module Vestry
 
       # @return [Array<Hash>] +date+, +min_c+, +max_c+, +rain_mm+, +gust_ms+, in order
       def days(from, to = @today)
-        DB[:weather_days].where(orchard_id: @orchard.id, forecast: false, day: from..[to, @today].min).order(:day)
-                         .select_map(%i[day min_c max_c rain_mm gust_ms]).map { |day, min, max, rain, gust| { date: day, min_c: min, max_c: max, rain_mm: rain, gust_ms: gust } }
+        measured(from, to).order(:day).select_map(%i[day min_c max_c rain_mm gust_ms]).map { |day, min, max, rain, gust| { date: day, min_c: min, max_c: max, rain_mm: rain, gust_ms: gust } }
       end
+
+      # The same as grafts live through it.
+      #
+      # @return [Core::Tend::Climate]
+      def climate(from)
+        (@climates ||= {})[from] ||= CLIMATES.fetch([@orchard.id, from, @today, days_mark(from), @orchard.rulebook.overrides]) { Core::Tend::Climate.new(days(from), @orchard.rulebook) }
+      end
+      CLIMATES = Kept.new(8)
 
       # Today and the ten days after it, as forecast; today as measured where it was.
       def forecast
@@ -109,6 +116,9 @@ module Vestry
       end
 
       private
+
+      def days_mark(from) = Mark.of(:weather_since, @orchard.id, from, @today) { { measured(from, @today) => %i[weather_days] } }
+      def measured(from, to) = DB[:weather_days].where(orchard_id: @orchard.id, forecast: false, day: from..[to, @today].min)
 
       def all_days = @all_days ||= days(Date.new(1990, 1, 1))
 

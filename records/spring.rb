@@ -31,7 +31,7 @@ module Vestry
       # @return [Hash] +threshold_dd+, +accumulated_dd+, +reached_on+, +p10+, +p50+, +p90+, +basis+
       def of_species(species)
         @of_species ||= {}
-        @of_species[species] ||= kept(species) || keep(species, reckon(species, threshold(species)))
+        @of_species[species] ||= told(species)
       end
 
       # @param trees [Array<Tree>]
@@ -167,6 +167,10 @@ module Vestry
           end
         end.to_h
       end
+
+      # As this process or another reckoned it.
+      def told(species) = TOLD.fetch([@orchard.id, species, @today, mark]) { (kept(species) || keep(species, reckon(species, threshold(species)))).freeze }
+      TOLD = Kept.new(64)
 
       def kept(species)
         row = DB[:slip_forecasts].first(orchard_id: @orchard.id, species: species, for_day: @today, mark: mark)

@@ -50,7 +50,7 @@ module Vestry
 
       # The share of the head that cutting these limbs takes, each branch once.
       def removed(limbs)
-        Core::Survey::Canopy.reckon({ limbs: sections, cuts: limbs.map { |limb| { limb: limb.id, at_mm: cut_mm(limb) } } })[:removed]
+        (@removed ||= {})[limbs.map(&:id)] ||= Core::Survey::Canopy.reckon({ limbs: sections, cuts: limbs.map { |limb| { limb: limb.id, at_mm: cut_mm(limb) } } })[:removed]
       end
 
       # Cut in a season: worked, lifted or headed back in it.

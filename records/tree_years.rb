@@ -24,15 +24,10 @@ module Vestry
 
       # Season by season to the present: planned, worked, took, lost, and the head that stands, as
       # measured and as was foreseen.
-      def rows
-        planned = (@tree.plan&.plan_limbs || []).select { |row| TreePlan::WORKED.include?(row.role) && row.season }.group_by(&:season)
-        foreseen = self.foreseen
-        [*planned.keys, *grafts.map { |graft| season(graft) }].uniq.sort.map do |year|
-          made = grafts.select { |graft| season(graft) == year }
-          Year.new(season: year, planned: planned.fetch(year, []).map { |row| row.limb.tag }.sort, worked: made.map { |graft| graft.limb.tag }.sort, took: made.select { |graft| graft.fate == "took" }.map { |graft| graft.limb.tag }.sort,
-                   lost: made.select { |graft| graft.fate == "lost" }.map { |graft| graft.limb.tag }.sort, growth_mm: made.flat_map { |graft| graft.tallies.filter_map(&:growth_mm) }.max&.to_f, canopy: measured[year], foreseen: foreseen[year])
-        end
-      end
+      def rows = @rows ||= read
+
+      # What the rulebook's years foresaw for the same grafts.
+      def foreseen = @foreseen ||= @plan.any? ? foresee : {}
 
       # The share of the old head that stands at the end of each counted season: what was left, and
       # each graft's own wood against its stub's section.
@@ -43,10 +38,18 @@ module Vestry
         end
       end
 
-      # What the rulebook's years foresaw for the same grafts.
-      def foreseen
-        return {} unless @plan.any?
+      private
 
+      def read
+        planned = (@tree.plan&.plan_limbs || []).select { |row| TreePlan::WORKED.include?(row.role) && row.season }.group_by(&:season)
+        [*planned.keys, *grafts.map { |graft| season(graft) }].uniq.sort.map do |year|
+          made = grafts.select { |graft| season(graft) == year }
+          Year.new(season: year, planned: planned.fetch(year, []).map { |row| row.limb.tag }.sort, worked: made.map { |graft| graft.limb.tag }.sort, took: made.select { |graft| graft.fate == "took" }.map { |graft| graft.limb.tag }.sort,
+                   lost: made.select { |graft| graft.fate == "lost" }.map { |graft| graft.limb.tag }.sort, growth_mm: made.flat_map { |graft| graft.tallies.filter_map(&:growth_mm) }.max&.to_f, canopy: measured[year], foreseen: foreseen[year])
+        end
+      end
+
+      def foresee
         curve = @orchard.rulebook.value("reckoning.projection.regrow")
         measured.keys.to_h do |year|
           by_then = by_limb(year)
@@ -54,12 +57,10 @@ module Vestry
         end
       end
 
-      private
-
       def season(graft) = @orchard.season.name_of(graft.grafted_on)
 
       # The graft that stands on each limb by a season's end.
-      def by_limb(year) = @tree.limbs.reject(&:gone_on).to_h { |limb| [limb, limb.grafts.select { |graft| graft.grafted_on <= @today && season(graft) <= year }.last] }.compact
+      def by_limb(year) = (@by_limb ||= {})[year] ||= @tree.limbs.reject(&:gone_on).to_h { |limb| [limb, limb.grafts.select { |graft| graft.grafted_on <= @today && season(graft) <= year }.last] }.compact
 
       def kept(by_then) = 1 - @plan.removed(by_then.keys)
 

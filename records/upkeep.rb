@@ -201,7 +201,7 @@ module Vestry
           rows.select_map([:graft_id, *columns]).each_with_object({}) { |(id, *row), all| (all[id] ||= []) << row }
         end
 
-        def climate = @climate ||= (@orchard.climates[@today] ||= Core::Tend::Climate.new(@orchard.weather(@today).days(@today - SPAN - 40), @book))
+        def climate = @climate ||= @orchard.weather(@today).climate(@today - SPAN - 40)
 
         def care(graft)
           lost = [graft[:lost_on], graft[:written_off]].compact.select { |day| day <= @today }.min

@@ -34,7 +34,7 @@ module Vestry
       def lay_margins(rows) = @margins = rows.map { |row| row.slice(:bearing_deg, :low_mm, :high_mm).transform_values(&:to_f) }
 
       def measured? = margins.any?
-      def shape = @shape ||= SHAPES.fetch(margins) { Core::Repair::Wound.new(margins) }
+      def shape = @shape || SHAPES.fetch(margins) { Core::Repair::Wound.new(margins) }.tap { |shape| @shape = shape unless frozen? }
       SHAPES = Kept.new(512)
 
       # The scion that stands, or would, at a bearing: its gap, its length and both ends, by the rulebook's seat and bow.

@@ -18,31 +18,46 @@ module Vestry
         @told = told
       end
 
-      # The wounds of an orchard that are still looked after, the most pressing first.
-      #
-      # @return [Array<WoundReading>]
-      def self.all(orchard, today, most: 300)
-        wounds = Wound.in_sight.where(orchard_id: orchard.id).where(Sequel[:found_on] <= today).eager(:tree, :scions, :visits, :tasks_done).reverse_order(:found_on).limit(most).all
-        return [] if wounds.empty?
+      MOST = 300
+      STANDING = Kept.new(32)
 
-        spring = orchard.spring(today)
-        wounds.each { |wound| wound.associations[:orchard] = wound.tree.associations[:orchard] = orchard }
-        Wound.read_margins(wounds)
-        WoundVisit.read_fates(wounds.flat_map(&:visits))
-        wounds.zip(spring.of_trees(wounds.map(&:tree))).map { |wound, told| new(wound, today, spring: spring, told: told) }.sort_by.with_index { |each, i| [each.settled? ? 2 : (each.repaired? ? 1 : 0), each.triage[:rank], each.triage[:days_left] || 9999, -each.share, i] }
-      end
+      class << self
+        # The wounds of an orchard that are still looked after, the most pressing first: reckoned while
+        # neither they nor the spring are other than they were.
+        #
+        # @return [Array<WoundReading>]
+        def all(orchard, today) = standing(orchard, today).first.map { |told| told.at_home(orchard) }
 
-      # The days on which something falls due at any of them: kept while neither they nor the spring change.
-      #
-      # @return [Array<Date>]
-      def self.due_days(orchard, today)
-        return [] if Wound.in_sight.where(orchard_id: orchard.id).where(Sequel[:found_on] <= today).empty?
+        # The days on which something falls due at any of them.
+        #
+        # @return [Array<Date>]
+        def due_days(orchard, today) = standing(orchard, today).last
 
-        DUE.fetch([orchard.id, today, mark(orchard), orchard.spring(today).mark, orchard.rulebook.overrides]) do
-          all(orchard, today).flat_map { |told| told.mending[:tasks].select { |task| %w[open late ahead].include?(task[:status]) }.map { |task| task[:due_on] } }.uniq.sort.freeze
+        private
+
+        def standing(orchard, today)
+          return [[], []] unless Worded.ask(:wounds, orchard.id, today) { Wound.in_sight.where(orchard_id: orchard.id).where(Sequel[:found_on] <= today).select(Sequel.as(1, :one)).limit(1) }.first
+
+          STANDING.fetch([orchard.id, today, orchard.wound_mark, orchard.spring(today).mark, orchard.rulebook.overrides]) { orchard.hold { read(orchard, today) } }
+        end
+
+        def read(orchard, today)
+          wounds = Wound.in_sight.where(orchard_id: orchard.id).where(Sequel[:found_on] <= today).eager(:tree, :scions, :visits, :tasks_done).reverse_order(:found_on).limit(MOST).all
+          Wound.read_margins(wounds)
+          WoundVisit.read_fates(wounds.flat_map(&:visits))
+          Still.all(wounds)
+          spring = orchard.spring(today)
+          told = wounds.zip(spring.of_trees(wounds.map(&:tree))).map { |wound, of_tree| new(wound, today, spring: spring, told: of_tree) }
+                       .sort_by.with_index { |each, i| [each.settled? ? 2 : (each.repaired? ? 1 : 0), each.triage[:rank], each.triage[:days_left] || 9999, -each.share, i] }
+          due = told.flat_map { |each| each.mending[:tasks].select { |task| %w[open late ahead].include?(task[:status]) }.map { |task| task[:due_on] } }.uniq.sort
+          [told.map { |each| each.at_home(nil) }.freeze, due.freeze].freeze
         end
       end
-      DUE = Kept.new(32)
+
+      # The same for who asks now: what was reckoned stays, what follows from elsewhere is asked of this orchard.
+      #
+      # @param orchard [Orchard, nil] nil to be kept, without the one it was read for
+      def at_home(orchard) = dup.tap { |other| other.settle(orchard) }
 
       # What an orchard's wounds are known by, with all that was seen of them and done about them.
       def self.mark(orchard)
@@ -148,6 +163,14 @@ module Vestry
       def opens_on = told&.opens_on || usual("slip_opens", today)
       def closes_on = @spring.closes_on(wound.tree.species)
       def next_opens_on = usual("slip_opens", today >> 12)
+
+      protected
+
+      def settle(orchard)
+        @orchard = orchard
+        @book = orchard&.rulebook
+        @spring = orchard&.spring(today)
+      end
 
       private
 

@@ -18,7 +18,7 @@ module Vestry
 
         return sign_in_first(env) unless account
 
-        orchard = Records::Orchard.in_sight.first(slug: place[1])
+        orchard = Records::Orchard.called(place[1])
         role = orchard && account.role_in(orchard)
         station = STATIONS[place[2] || "survey"]
         return Front.call(env.merge("PATH_INFO" => "/nothing-here", "REQUEST_METHOD" => "GET")) unless role && station

@@ -256,8 +256,8 @@ module Vestry
       end
 
       # What a worked tree's winter wants.
-      def scaffold(tree)
-        told = Records::Scaffold.new(tree, @today)
+      def scaffold(told)
+        tree = told.tree
         return "#{tree.label} carries no living graft yet." if told.lines.empty?
 
         limbs = told.lines.count { |line| line.told.any? { |reason| reason[:code] == "scaffold_is_limb" } }

@@ -31,7 +31,7 @@ module Vestry
           def account = @account ||= Records::ApiToken.account(request.env["HTTP_AUTHORIZATION"].to_s[/\ABearer (\S+)\z/, 1]) || raise(Problem.new(401, "a key is wanted: Authorization: Bearer …"))
 
           def orchard
-            @orchard ||= Records::Orchard.in_sight.first(slug: params["slug"]).then { |found| found && account.role_in(found) ? found : raise(Problem.new(404, "you belong to no such orchard")) }
+            @orchard ||= Records::Orchard.called(params["slug"]).then { |found| found && account.role_in(found) ? found : raise(Problem.new(404, "you belong to no such orchard")) }
           end
 
           def needs(role) = Records::Membership.enough?(account.role_in(orchard), role) || raise(Problem.new(403, "a #{role} may; you are a #{account.role_in(orchard)}"))

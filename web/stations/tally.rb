@@ -69,7 +69,8 @@ module Vestry
           told = Records::TreeYears.new(tree, today)
           wanted = Integer(params["year"].to_s, 10, exception: false)
           year = wanted && wanted.between?(told.first, told.last) ? wanted : told.now
-          erb :"tally/tree", locals: { tree: tree, told: told, year: year, scaffold: Records::Scaffold.new(tree, today), now: NowLine.new(orchard, today).scaffold(tree) }
+          scaffold = Records::Scaffold.new(tree, today)
+          erb :"tally/tree", locals: { tree: tree, told: told, year: year, scaffold: scaffold, now: NowLine.new(orchard, today).scaffold(scaffold) }
         end
 
         # What took.
