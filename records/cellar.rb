@@ -29,7 +29,7 @@ module Vestry
       def checks_due = bundles(season: @orchard.season.name_of(@today)).map { |bundle| check_due(bundle) }.uniq
 
       # @return [Array<Kept>]
-      def kept(...) = bundles(...).map { |bundle| keep(bundle) }
+      def kept(**which) = (@kept ||= {})[which] ||= bundles(**which).map { |bundle| keep(bundle) }
 
       def keep(bundle)
         from, aged = age(bundle)
@@ -56,7 +56,7 @@ module Vestry
       # All of a season, and those with sticks left.
       def read(season)
         BUNDLES.fetch([@orchard.id, season, @today, rows_mark(season)]) do
-          all = Still.all(cut_for(season).order(:cut_on, :id).eager(:variety, :tree, :checks, :sticks).limit(500).all)
+          all = Still.all(cut_for(season).order(:cut_on, :id).eager(:variety, :tree, :checks, :sticks).limit(500).all.each(&:count_up))
           [all, all.select { |bundle| bundle.left.positive? }.freeze].freeze
         end
       end

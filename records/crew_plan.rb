@@ -55,7 +55,7 @@ module Vestry
       def usual_hours(date) = date.saturday? || date.sunday? ? 0.0 : @book.value("reckoning.crew.hours").to_f
 
       def fixed
-        @fixed ||= DB[:crew_fixed].where(orchard_id: @orchard.id, plan_limb_id: @windows.stubs.map { |stub| stub.row.id }).where(Sequel[:day] >= @today).select_hash(:plan_limb_id, :day)
+        @fixed ||= DB[:crew_fixed].where(orchard_id: @orchard.id).where(Sequel[:day] >= @today).select_hash(:plan_limb_id, :day).select { |id, _| by_id.key?(id) }
       end
 
       def shown(day)

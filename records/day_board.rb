@@ -37,8 +37,7 @@ module Vestry
       def forecast = @forecast ||= @windows.spring.weather.forecast
 
       def kinds
-        waiting = @windows.stubs.map { |stub| [stub.tree.species, stub.needs_slip] }.uniq
-        return waiting.sort_by { |species, slip| [species, slip ? 0 : 1] } if waiting.any?
+        return @windows.kinds if @windows.kinds.any?
 
         @windows.spring.species.flat_map { |species| [[species, true], [species, false]] }
       end

@@ -5,10 +5,14 @@ module Vestry
     # A crew's day: its stubs in walking order, each with its place, method, sticks and cautions, and
     # what the day uses up.
     class DaySheet
-      Card = Struct.new(:row, :outlook, :given, :short, :cautions, :colour, keyword_init: true) do
+      Card = Struct.new(:row, :place, :given, :short, :cautions, :colour, keyword_init: true) do
         def limb = row.limb
         def tree = row.limb.tree
       end
+      # Where a stub is made and how its sticks stand.
+      Place = Struct.new(:at_mm, :height_mm, :stock_mm, :faces, :upright, :stick_count, keyword_init: true)
+      Laid = Struct.new(:cards, :trees, :materials, :bundles, keyword_init: true)
+      LAID = Kept.new(8)
 
       attr_reader :day
 
@@ -18,14 +22,18 @@ module Vestry
         @day = day
       end
 
+      def cards = laid.cards
+
       # Trees as they are walked to, each with its cards.
       #
       # @return [Array<Array(Tree, Array<Card>)>]
-      def trees = cards.group_by { |card| card.tree.id }.map { |id, all| [full[id], all] }
+      def trees = laid.trees
 
-      def cards
-        @cards ||= stubs.map { |stub| card(stub.row) }.sort_by { |each| [each.tree.row, each.tree.number, each.limb.tag] }
-      end
+      # @return [Array<Hash>] +item+, +amount+, +unit+
+      def materials = laid.materials
+
+      # The bundles to carry, with how many sticks of each.
+      def bundles = laid.bundles
 
       # What will not be done for want of time or weather, from the crew's plan.
       def planned? = !crew_day.nil?
@@ -33,40 +41,36 @@ module Vestry
       def verdict = crew_day&.known ? crew_day.verdict : nil
       def minutes = stubs.sum(&:minutes)
 
-      # @return [Array<Hash>] +item+, +amount+, +unit+
-      def materials
-        return [] if cards.empty?
-
-        Core::Graft::Materials.reckon({ school: @orchard.school, stubs: cards.map { |card| { method: card.row.technique, stub_mm: card.outlook.stock_mm, sticks: card.row.sticks || 1 } } }, rulebook: @orchard.rulebook)[:items]
-      end
-
-      # The bundles to carry, with how many sticks of each.
-      def bundles
-        cards.flat_map(&:given).group_by { |each| each.stick.bundle }.map { |bundle, all| [bundle, all.size] }.sort_by { |bundle, _| bundle.id }
-      end
+      # What its cards follow from.
+      def mark = @mark ||= [@day, @orchard.values.dup, plan.windows.mark, stubs.map { |stub| stub.row.id }, board.mark, @orchard.trees_mark(tree_ids)]
 
       private
 
       def plan = @plan ||= CrewPlan.new(@orchard, @today)
-      def crew_day = plan.days.find { |each| each.date == @day }
+      def crew_day = @crew_day ||= plan.days.find { |each| each.date == @day }
 
       # Those the crew's plan puts on this day; for a day it does not reach, all that are open then.
       def stubs = @stubs ||= crew_day ? crew_day.stubs : plan.windows.stubs.select { |stub| stub.window[:opens_on] <= @day && stub.window[:closes_on] >= @day }
 
-      def board = @board ||= MatchBoard.new(@orchard, plan.windows.season, @today).places.to_h { |place| [place.row.id, place] }
+      def board = @board ||= MatchBoard.new(@orchard, plan.windows.season, @today)
+      def tree_ids = stubs.map { |stub| stub.row.limb.tree_id }.uniq
 
-      # The day's trees alone, read with all their limbs.
-      def full = @full ||= @orchard.trees_in_full(stubs.map { |stub| stub.row.limb.tree_id }.uniq, drawn: true).to_h { |tree| [tree.id, tree] }
+      # Laid out once while nothing it follows from changes.
+      def laid = @laid ||= LAID.fetch(mark) { @orchard.hold { lay_out } }
 
-      def card(row)
-        place = board[row.id]
-        outlook = StubOutlook.new(row.limb, planned: row)
-        Card.new(row: row, outlook: outlook, given: place ? place.given : [], short: place ? place.short : (row.sticks || 1), cautions: cautions(row, outlook), colour: colours(full[row.limb.tree_id])[row.variety_id])
+      def lay_out
+        full = @orchard.trees_drawn(tree_ids).to_h { |tree| [tree.id, tree] }
+        tape = TapeColours.new(@orchard)
+        colours = full.transform_values { |tree| tape.of(tree) }
+        sticks = board.places.to_h { |place| [place.row.id, place] }
+        cards = stubs.map { |stub| card(stub.row, sticks[stub.row.id], colours.fetch(stub.row.limb.tree_id)) }.sort_by { |each| [each.tree.row, each.tree.number, each.limb.tag] }.freeze
+        Laid.new(cards: cards, trees: cards.group_by { |each| each.tree.id }.map { |id, all| [full.fetch(id), all.freeze].freeze }.freeze, materials: used_up(cards), bundles: carried(cards)).freeze
       end
 
-      def colours(tree)
-        @tape ||= TapeColours.new(@orchard)
-        (@colours ||= {})[tree.id] ||= @tape.of(tree)
+      def card(row, sticks, colours)
+        outlook = StubOutlook.new(row.limb, planned: row)
+        place = Place.new(at_mm: outlook.at_mm, height_mm: outlook.height_mm, stock_mm: outlook.stock_mm, faces: outlook.faces, upright: outlook.upright?, stick_count: outlook.stick_count).freeze
+        Card.new(row: row, place: place, given: sticks ? sticks.given : [].freeze, short: sticks ? sticks.short : (row.sticks || 1), cautions: cautions(row, outlook).freeze, colour: colours[row.variety_id]).freeze
       end
 
       def cautions(row, outlook)
@@ -74,6 +78,16 @@ module Vestry
         found << "saw" if (outlook.stock_mm || 0) > @orchard.rulebook.value("reckoning.pace.heavy_diameter") || row.limb.damage || outlook.out_of_reach?
         found << "ladder" if outlook.ladder?
         found
+      end
+
+      def used_up(cards)
+        return [].freeze if cards.empty?
+
+        Core::Graft::Materials.reckon({ school: @orchard.school, stubs: cards.map { |card| { method: card.row.technique, stub_mm: card.place.stock_mm, sticks: card.row.sticks || 1 } } }, rulebook: @orchard.rulebook)[:items]
+      end
+
+      def carried(cards)
+        cards.flat_map(&:given).group_by { |each| each.stick.bundle }.map { |bundle, all| [bundle, all.size].freeze }.sort_by { |bundle, _| bundle.id }.freeze
       end
     end
   end

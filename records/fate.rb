@@ -29,11 +29,14 @@ module Vestry
 
       # How many of some grafts took and stand, and how many were lost; the rest wait.
       #
-      # @param grafts [Sequel::Dataset]
+      # @param facts [Array] everything the question is worded from
+      # @yieldreturn [Sequel::Dataset] the grafts
       # @return [Hash] +took+ and +lost+
-      def tally(grafts)
-        told = beside(DB.from(grafts.as(:grafts))).select(lost.as(:lost), took.as(:took)).from_self
-        told.select(Sequel.function(:count).*.filter(:lost).as(:lost), Sequel.function(:count).*.filter(Sequel.&(Sequel.~(:lost), :took)).as(:took)).first
+      def tally(*facts)
+        Worded.ask(:fates, *facts) do
+          told = beside(DB.from(yield.as(:grafts))).select(lost.as(:lost), took.as(:took)).from_self
+          told.select(Sequel.function(:count).*.filter(:lost).as(:lost), Sequel.function(:count).*.filter(Sequel.&(Sequel.~(:lost), :took)).as(:took))
+        end.first
       end
 
       def visits(as, today)

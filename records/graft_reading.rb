@@ -95,8 +95,8 @@ module Vestry
 
       # How the other grafts of that day fared.
       def day_mates
-        others = Graft.in_sight.where(orchard_id: @orchard.id, grafted_on: graft.grafted_on).exclude(id: graft.id).order(:id).limit(MATES)
-        Fate.tally(others).then { |fates| { day_took: fates[:took], day_failed: fates[:lost] } }
+        fates = Fate.tally(@orchard.id, graft.id, graft.grafted_on) { Graft.in_sight.where(orchard_id: @orchard.id, grafted_on: graft.grafted_on).exclude(id: graft.id).order(:id).limit(MATES) }
+        { day_took: fates[:took], day_failed: fates[:lost] }
       end
     end
   end

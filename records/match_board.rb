@@ -25,7 +25,13 @@ module Vestry
       end
 
       # @return [Array<Place>] in walking order
-      def places = @places ||= PLACES.fetch([@orchard.id, @season, @today, @variety, planned.mark, @orchard.cellar(@today).rows_mark(@season), locks, @orchard.rulebook.overrides]) { @orchard.hold { matched } }
+      def places = @places ||= PLACES.fetch(mark) { @orchard.hold { matched } }
+
+      # What they follow from.
+      def mark = @mark ||= [@orchard.id, @season, @today, @variety, planned.mark, @orchard.cellar(@today).rows_mark(@season), locks, @orchard.rulebook.overrides]
+
+      # What could be done in place of a match follows from what took here too.
+      def ways_mark = [mark, @orchard.success(@today).record]
 
       # A page of the places in the order in which they want looking at: those that go short first.
       def page(number) = places.sort_by.with_index { |place, i| [place.short.positive? ? 0 : 1, i] }.slice((number - 1) * PAGE, PAGE) || []

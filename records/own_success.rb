@@ -27,6 +27,11 @@ module Vestry
         @by_method[species] ||= @book.stub_methods.map { |method| { method: method, **counted(species, kin(method)) } }.select { |each| each[:trials].positive? }
       end
 
+      # Stubs of which it is known whether they took, whatever became of them later.
+      #
+      # @return [Array<Hash>] +species+, +technique+, +takes+, +trials+, +sticks+
+      def record = @record ||= Outcomes.new(@orchard, @today, most: MOST).counted
+
       private
 
       def kin(technique) = @book.book("methods").dig(technique, "kin")
@@ -36,9 +41,6 @@ module Vestry
         trials = found.sum { |row| row[:trials] }
         { takes: found.sum { |row| row[:takes] }, trials: trials, sticks: trials.zero? ? 1.0 : found.sum { |row| row[:sticks] } / trials.to_f }
       end
-
-      # Stubs of which it is known whether they took, whatever became of them later.
-      def record = @record ||= Outcomes.new(@orchard, @today, most: MOST).counted
     end
   end
 end

@@ -22,6 +22,13 @@ module Vestry
       # @return [Array<PlanLimb>] each with its variety, its limb, and that limb's tree
       def rows = @rows ||= ROWS.fetch([@orchard.id, @kind, @season, @variety, mark]) { Still.all(set.limit(KINDS.fetch(@kind)).eager(:variety, limb: [:tree, { parent: { parent: :parent } }]).all) }
 
+      # What follows from them alone, worked out once for all who ask.
+      #
+      # @param what [Object] which of it
+      # @yieldparam rows [Array<PlanLimb>]
+      def told(what) = TOLD.fetch([@orchard.id, @kind, @season, @variety, mark, what]) { yield rows }
+      TOLD = Kept.new(64)
+
       # What they are known by: taken before they are read, so that no change falls between.
       def mark
         @mark ||= Mark.asked(@orchard.id, @kind, @season, @variety) do

@@ -54,7 +54,8 @@ module Vestry
 
       # What was seen of some trees this season, latest last.
       def seen(tree_ids)
-        PhenologySeen.in_sight.where(orchard_id: @orchard.id, tree_id: tree_ids).where(seen_on: (biofix - 60)..@today).order(:seen_on, :id).all.group_by(&:tree_id)
+        rows = -> { PhenologySeen.in_sight.where(orchard_id: @orchard.id, tree_id: tree_ids).where(seen_on: (biofix - 60)..@today).order(:seen_on, :id) }
+        (tree_ids.one? ? Worded.rows(:stages, @orchard.id, tree_ids, biofix, @today, &rows) : rows.call).all.group_by(&:tree_id)
       end
 
       # What its forecasts follow from: they stand while this is the same.

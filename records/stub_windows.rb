@@ -6,10 +6,8 @@ module Vestry
     # long it takes.
     class StubWindows
       MOST = 2000
-      Stub = Struct.new(:row, :window, :minutes, :needs_slip, :told, :late, :windows, keyword_init: true) do
+      Stub = Struct.new(:row, :window, :minutes, :needs_slip, :told, :late, keyword_init: true) do
         def tree = row.limb.tree
-        # What can be done in place of a method whose time has gone by; nil while it has not.
-        def fallback = late ? windows.fallback(row) : nil
       end
 
       def initialize(orchard, today, season: orchard.season_to_plan(today))
@@ -24,8 +22,14 @@ module Vestry
       attr_reader :spring, :season
 
       # @return [Array<Stub>] soonest closing first
-      def stubs = @stubs ||= WINDOWS.fetch(mark) { @orchard.hold { reckoned.each(&:freeze).freeze } }.map { |stub| stub.dup.tap { |own| own.windows = self } }
+      def stubs = @stubs ||= WINDOWS.fetch(mark) { @orchard.hold { reckoned.each(&:freeze).freeze } }
       WINDOWS = Kept.new(8)
+
+      # Of which kinds of stock they are, and whether their methods need bark that slips.
+      #
+      # @return [Array<Array(String, Boolean)>]
+      def kinds = KINDS.fetch(mark) { stubs.map { |stub| [stub.tree.species, stub.needs_slip].freeze }.uniq.sort_by { |species, slip| [species, slip ? 0 : 1] }.freeze }
+      KINDS = Kept.new(8)
 
       # What they follow from.
       def mark = @mark ||= [@orchard.id, @today, @season, @orchard.planned(:stubs, @season).mark, @spring.mark, @orchard.cellar(@today).mark(@season), @orchard.rulebook.overrides]
@@ -49,9 +53,12 @@ module Vestry
         @heat_on = @weather.usual(@spring.biofix, [:heat, warm, long]) { |year| year.each_cons(long).find { |run| run.all? { |day| day[:max_c] >= warm } }&.first&.fetch(:date) }
       end
 
-      # What can be done when the bark will not be ready, or the wood will not wait for it: the best
-      # methods at this size that need no slip.
-      def fallback(row)
+      # What can be done in place of a method whose time has gone by, when the bark will not be ready or
+      # the wood will not wait for it: the best methods at this size that need no slip; nil while it has not.
+      def fallback(stub)
+        return nil unless stub.late
+
+        row = stub.row
         CoreValues.methods(row.limb, CoreValues.diameter_at(row.limb, row.cut_mm.to_f), slipping: false, today: @today)[:ranking].reject { |each| each[:blocked] || each[:score].zero? }.first(2)
       end
 

@@ -174,12 +174,15 @@ module Vestry
         private
 
         def grafts
-          @grafts ||= begin
+          @grafts ||= worded(:grafts) do
             rows = DB[:grafts].where(Sequel[:grafts][:id] => @ids).join(:limbs, id: Sequel[:grafts][:limb_id]).join(:trees, id: Sequel[:limbs][:tree_id]).select(*COLUMNS, written_off.as(:written_off))
             rows = rows.where(Sequel[:grafts][:hidden_at] => nil, Sequel[:trees][:hidden_at] => nil, gone_on: nil).where(Sequel[:grafted_on] <= @today).select_append(later.exists.as(:worked_over)) unless @whole
-            rows.all
-          end
+            rows
+          end.all
         end
+
+        # One graft is asked for by page after page.
+        def worded(what, &rows) = @ids.one? ? Worded.ask(:care, what, @ids, @today, @whole, &rows) : rows.call
 
         # A graft on the same limb that was made since.
         def later
@@ -194,11 +197,11 @@ module Vestry
           DB[:tallies].where(graft_id: Sequel[:grafts][:id], Sequel[:tallies][:hidden_at] => nil, alive: false).where(Sequel[:tallied_on] <= @today).select { min(:tallied_on) }
         end
 
-        def observations = @observations ||= listed(DB[:observations].where(graft_id: @ids, hidden_at: nil).order(:seen_on, :id), SEEN)
-        def done = @done ||= listed(DB[:tasks_done].where(graft_id: @ids, hidden_at: nil).where(Sequel[:done_on] <= @today).order(:id), DONE)
+        def observations = @observations ||= listed(:seen, SEEN) { DB[:observations].where(graft_id: @ids, hidden_at: nil).order(:seen_on, :id) }
+        def done = @done ||= listed(:done, DONE) { DB[:tasks_done].where(graft_id: @ids, hidden_at: nil).where(Sequel[:done_on] <= @today).order(:id) }
 
-        def listed(rows, columns)
-          rows.select_map([:graft_id, *columns]).each_with_object({}) { |(id, *row), all| (all[id] ||= []) << row }
+        def listed(what, columns)
+          worded(what) { yield.select(:graft_id, *columns) }.map([:graft_id, *columns]).each_with_object({}) { |(id, *row), all| (all[id] ||= []) << row }
         end
 
         def climate = @climate ||= @orchard.weather(@today).climate(@today - SPAN - 40)

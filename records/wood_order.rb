@@ -25,15 +25,13 @@ module Vestry
 
       def lines
         @lines ||= begin
-          by_variety = rows.group_by(&:variety)
-          by_variety.delete(nil)
-          by_variety.sort_by { |variety, _| variety.name }.map { |variety, all| line(variety, all) }
+          by_variety.map { |variety, all, kinds| line(variety, all, kinds) }
         end
       end
 
       def sticks_a_shoot = reckoned ? reckoned[:sticks_per_shoot] : 0
       def stick_mm = @orchard.stick_mm
-      def undecided = rows.count { |row| row.variety_id.nil? }
+      def undecided = planned.told(:undecided) { |rows| rows.count { |row| row.variety_id.nil? } }
 
       # The dormant window here: from the calendar's day to the first past spring in which buds
       # began to stir.
@@ -54,33 +52,42 @@ module Vestry
 
       private
 
-      def rows = @rows ||= @orchard.planned(:stubs, @season).rows
+      def planned = @planned ||= @orchard.planned(:stubs, @season)
 
-      def reckoned
-        @reckoned ||= begin
-          groups = rows.select(&:variety).group_by { |row| [row.variety.name, row.sticks || 1, row.technique, row.limb.tree.species] }
-          keys = groups.keys
-          answer = keys.empty? ? nil : Core::Wood::Wanted.reckon({ varieties: keys.map { |name, sticks, technique, species| { name: name, stubs: groups[[name, sticks, technique, species]].size, sticks_per_stub: sticks, success: success(species, technique)[:stick] } },
-                                                                   confidence: @book.value("reckoning.wood.confidence"), cull: @book.value("reckoning.wood.cull"), stick_mm: stick_mm,
-                                                                   shoot_mm: @book.value("reckoning.wood.shoot"), tip_mm: @book.value("reckoning.wood.tip"), base_mm: @book.value("reckoning.wood.base") })
-          answer
+      # Varieties by name, each with its stubs, and how many there are of each kind: sticks to a stub,
+      # method and kind of stock.
+      def by_variety
+        planned.told(:by_variety) do |rows|
+          rows.select(&:variety).group_by(&:variety).sort_by { |variety, _| variety.name }
+              .map { |variety, all| [variety, all.freeze, all.group_by { |row| [row.sticks || 1, row.technique, row.limb.tree.species] }.transform_values(&:size).freeze].freeze }.freeze
         end
       end
 
-      def line(variety, all)
+      def reckoned
+        @reckoned ||= begin
+          wanted = by_variety.flat_map { |variety, _, kinds| kinds.map { |(sticks, technique, species), stubs| { name: variety.name, stubs: stubs, sticks_per_stub: sticks, success: success(species, technique)[:stick] } } }
+          wanted.empty? ? nil : Core::Wood::Wanted.reckon({ varieties: wanted, confidence: @book.value("reckoning.wood.confidence"), cull: @book.value("reckoning.wood.cull"), stick_mm: stick_mm,
+                                                            shoot_mm: @book.value("reckoning.wood.shoot"), tip_mm: @book.value("reckoning.wood.tip"), base_mm: @book.value("reckoning.wood.base") })
+        end
+      end
+
+      def line(variety, all, kinds)
         figures = reckoned[:names].find { |each| each[:name] == variety.name }
-        rates = all.map { |row| success(row.limb.tree.species, row.technique) }.uniq
+        rates = kinds.keys.map { |_, technique, species| success(species, technique) }.uniq
         have = available.fetch(variety.id, 0)
         Line.new(variety: variety, **figures.slice(:sticks, :reserve, :total, :shoots), have: have, success: rates.map { |each| each[:stick] }.minmax, trials: rates.sum { |each| each[:trials] },
-                 diameters: diameters(all), sources: sources(variety), to_head: ([figures[:total] - have, 0].max / sticks_per_limb).ceil)
+                 diameters: diameters(variety, all), sources: sources(variety), to_head: ([figures[:total] - have, 0].max / sticks_per_limb).ceil)
       end
 
       def sticks_per_limb = (@book.value("reckoning.wood.shoots_a_limb") * [sticks_a_shoot, 1].max).to_f
 
       # The sizes that flaps and whips want, to be carried to the wood.
-      def diameters(all)
+      def diameters(variety, all) = planned.told([:diameters, variety.id, @book.overrides]) { sized(all).freeze }
+
+      def sized(all)
+        ratio = Hash.new { |known, method| known[method] = @book.value("methods.#{method}.measure") == "ratio" }
         all.filter_map do |row|
-          next unless row.complete? && @book.value("methods.#{row.technique}.measure") == "ratio"
+          next unless row.complete? && ratio[row.technique]
 
           stub = CoreValues.diameter_at(row.limb, row.cut_mm.to_f)
           low, high = @book.value("methods.#{row.technique}.scion_ideal").map { |times| times * stub }
@@ -89,7 +96,7 @@ module Vestry
       end
 
       # Trees that carry it, the strongest first.
-      def sources(variety) = (@sources ||= carrying(rows.filter_map(&:variety_id).uniq)).fetch(variety.id, [])
+      def sources(variety) = (@sources ||= carrying(by_variety.map { |each, *| each.id })).fetch(variety.id, [])
 
       # The first few of each variety, by id: found along the index, in one question for them all.
       def carrying(varieties)
@@ -118,7 +125,7 @@ module Vestry
       end
 
       def stirred
-        species = (rows.map { |row| row.variety&.species }.compact.uniq & Core::Rulebook.shipped.species_names)
+        species = (by_variety.map { |variety, *| variety.species }.uniq & Core::Rulebook.shipped.species_names)
         species = @orchard.species & Core::Rulebook.shipped.species_names if species.empty?
         return [] if species.empty?
 

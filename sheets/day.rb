@@ -65,7 +65,7 @@ module Vestry
       end
 
       def lines(card)
-        o = card.outlook
+        o = card.place
         [
           "Points #{@words.bearing(card.limb.bearing_deg)}. Cut #{@words.length(o.at_mm)} from the fork, #{@words.length(o.height_mm)} up; #{@words.thickness(o.stock_mm)} thick there#{", back from #{@words.length(card.row.long_cut_mm)}" if card.row.long_cut_mm}.",
           "#{@words.method_name(card.row.technique)}, #{o.stick_count} #{o.stick_count == 1 ? 'stick' : 'sticks'}: #{card.given.empty? ? 'none matched' : card.given.map { |each| "#{each.stick.label} #{@words.thickness(each.diameter_mm)}" }.join(', ')}#{" (short of #{card.short})" if card.short.positive?}.",
@@ -79,7 +79,7 @@ module Vestry
       def stub(page, card, top)
         middle = [PICTURE / 2.0, top - PICTURE / 2.0]
         radius = PICTURE / 2.0 - 16
-        o = card.outlook
+        o = card.place
         scale = radius * 2 / o.stock_mm
         page.line_width = 1
         page.stroke_circle(middle, radius)
@@ -89,7 +89,7 @@ module Vestry
           at = [middle[0] + Math.sin(angle) * (radius - 3), middle[1] + Math.cos(angle) * (radius - 3)]
           page.fill_circle(at, [@orchard.rulebook.value("reckoning.wood.pencil") * scale / 2, 3].max)
         end
-        page.draw_text(o.upright? ? "N" : "up", at: [middle[0] - 5, top - 9], size: 8)
+        page.draw_text(o.upright ? "N" : "up", at: [middle[0] - 5, top - 9], size: 8)
       end
     end
   end

@@ -11,15 +11,16 @@ module Vestry
       STYLES = File.join(ROOT, "web/public/vestry.css")
       # What of a style an SVG knows.
       KNOWN = /\A(fill|stroke|opacity|font|text-anchor|paint-order|visibility|display)/
-      # Signs in a list, of which nobody wants a file.
-      SMALL = /\b(fit|bud-stage|visit-mark|mistake|wood-card|stub|narrow)\b/
+      # Signs in a list, of which nobody wants a file; and what belongs to another drawing.
+      SMALL = %w[fit bud-stage visit-mark mistake wood-card stub narrow rose rise].freeze
+      DRAWING = /<svg class="drawing(?![^"]* (?:#{SMALL.join('|')})[ "])[^"]*"([^>]*)>/
       PAPER = "#f5f6f1"
 
       # @param html [String] the page
       # @param number [Integer] which of its drawings, from 0
       # @return [String, nil] nil where the page has no such drawing
       def self.from(html, number)
-        drawing = Nokogiri::HTML5(html, max_tree_depth: -1).css("main svg.drawing:not(.rose):not(.rise)")[number]
+        drawing = Nokogiri::HTML5(html, max_tree_depth: -1).css("main svg.drawing#{SMALL.map { |kind| ":not(.#{kind})" }.join}")[number]
         drawing && new(drawing).to_s
       end
 
@@ -27,8 +28,7 @@ module Vestry
       #
       # @return [Array<Array(Integer, String)>]
       def self.titles(html)
-        html.scan(/<svg class="drawing([^"]*)"([^>]*)>/).reject { |kinds, _| kinds.match?(/\b(rose|rise)\b/) }
-            .each_with_index.reject { |(kinds, _), _| kinds.match?(SMALL) }.filter_map { |(_, facts), i| facts[/aria-label="([^"]+)"/, 1]&.then { |words| [i, CGI.unescapeHTML(words)] } }
+        html.scan(DRAWING).each_with_index.filter_map { |(facts), i| facts[/aria-label="([^"]+)"/, 1]&.then { |words| [i, CGI.unescapeHTML(words)] } }
       end
 
       def initialize(drawing)

@@ -23,7 +23,7 @@ RSpec.describe Vestry::Records::Fate, :database do
       expect([made.id, told[made.id][:lost]]).to eq [made.id, made.fate == "lost"]
       expect([made.id, told[made.id][:took]]).to eq [made.id, true] if made.fate == "took"
     end
-    expect(described_class.tally(Vestry::DB[:grafts])).to eq(lost: told.values.count { |each| each[:lost] }, took: told.values.count { |each| each[:took] && !each[:lost] })
+    expect(described_class.tally(:all) { Vestry::DB[:grafts] }).to eq(lost: told.values.count { |each| each[:lost] }, took: told.values.count { |each| each[:took] && !each[:lost] })
     expect(grafts.map { |made| made.refresh.fate }.uniq).to contain_exactly("lost", "took", "waiting")
   end
 

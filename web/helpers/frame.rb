@@ -38,6 +38,21 @@ module Vestry
 
         def turn_address(tree, limb, by) = limb_address(tree, limb&.id, from: (looked_from + by) % 360)
 
+        # A part of a page, written once for everything it follows from, and for all who may do the same.
+        # Nothing in it may tell one person from another; the token of its forms is put in as it is shown.
+        #
+        # @param mark [Object] what it follows from, besides the orchard's own facts and what one may do
+        def kept_part(name, mark, **locals)
+          html = PARTS.fetch([name, orchard.values.dup, role, mark]) do
+            before, @keeping = @keeping, true
+            partial(name, **locals).freeze
+          ensure
+            @keeping = before
+          end
+          html.include?(Forms::TOKEN) ? html.gsub(Forms::TOKEN, csrf_field) : html
+        end
+        PARTS = Records::Kept.new(64)
+
         def partial(name, **locals) = erb(:"#{name}", layout: false, locals: { locals: locals }.merge(locals))
       end
     end

@@ -56,7 +56,8 @@ module Vestry
         get "/" do
           season = orchard.season.name_of(today)
           made = Records::Reading.grafts(orchard, most: 30)
-          erb :"graft/day", locals: { waiting: orchard.planned(:waiting, season).rows, made: made, season: season, now: NowLine.new(orchard, today).graft }
+          waiting = orchard.planned(:waiting, season)
+          erb :"graft/day", locals: { waiting: waiting.rows, waiting_mark: waiting.mark, made: made, season: season, now: NowLine.new(orchard, today).graft }
         end
 
         # A crew's day, in walking order: to be read on the phone or carried on paper.

@@ -133,7 +133,8 @@ module Vestry
 
         # What to saw, where and when, in walking order.
         get "/cuts" do
-          erb :"plan/cuts", locals: { rows: orchard.planned(:cuts, first_season).rows, season: first_season, now: NowLine.new(orchard, today).cuts(first_season) }
+          planned = orchard.planned(:cuts, first_season)
+          erb :"plan/cuts", locals: { rows: planned.rows, rows_mark: planned.mark, season: first_season, now: NowLine.new(orchard, today).cuts(first_season) }
         end
 
         get("/pattern") { pattern_page(read_blank_pattern) }
