@@ -45,6 +45,66 @@ RSpec.describe "The drawings" do
     expect(elevation.svg).to eq elevation.svg
   end
 
+  describe "kept once they are drawn" do
+    let(:kind) { variety(here, "Tollgate Amber") }
+    let(:first) { standing.limbs_dataset.first(tag: "A") }
+    let(:made) { Vestry::Records::Graft.first(limb_id: first.id) || graft(first, variety_id: kind.id) }
+    let(:plan) { Vestry::Records::Plan.create(orchard_id: here.id, tree_id: standing.id) }
+
+    def drawn(from: 180, chosen: nil, faults: {}, stretch: nil)
+      tree = Vestry::Records::Tree[standing.id]
+      stands = Vestry::Drawings::LimbStand.all(tree)
+      { elevation: Vestry::Drawings::Elevation.new(tree, stands, from_deg: from, chosen: chosen, faults: faults, stretch: stretch, href: ->(id) { "?limb=#{id}" }),
+        from_above: Vestry::Drawings::FromAbove.new(tree, stands, from_deg: from, chosen: chosen, href: ->(id) { "?limb=#{id}" }) }
+    end
+
+    def pictures(...) = drawn(...).transform_values(&:svg)
+    def fresh(...) = drawn(...).to_h { |name, drawing| [name, Vestry::Drawings::Page.render(name.to_s, drawing)] }
+
+    { "a limb is thicker" => ->(it) { it.first.update(girth_mm: 320) }, "a limb is longer" => ->(it) { it.first.update(length_mm: 1900) }, "a limb rises more" => ->(it) { it.first.update(rise_deg: 70) },
+      "a limb points elsewhere" => ->(it) { it.first.update(bearing_deg: 20) }, "a limb forks higher" => ->(it) { it.first.update(fork_mm: 1200) }, "a limb has another tag" => ->(it) { it.first.update(tag: "Q") },
+      "a limb comes off" => ->(it) { it.first.update(gone_on: Date.new(2026, 2, 1)) }, "a limb is grafted" => ->(it) { it.made }, "a limb is to be lifted" => ->(it) { it.plan.add_plan_limb(orchard_id: it.here.id, limb_id: it.first.id, role: "lift", cut_mm: 500) },
+      "the trunk is thicker" => ->(it) { it.standing.update(trunk_girth_mm: 900) }, "the tree stands elsewhere" => ->(it) { it.standing.update(row: "Z") } }.each do |what, change|
+      it "are both drawn anew when #{what}" do
+        before = pictures
+        change.call(self)
+        expect(pictures).to eq fresh
+        before.each { |name, picture| expect([name, pictures[name]]).not_to eq [name, picture] }
+      end
+    end
+
+    { "the tree has a leader" => ->(it) { it.standing.update(form: "central-leader") }, "a limb is damaged" => ->(it) { it.first.update(damage: "canker") }, "the orchard measures in inches" => ->(it) { it.here.update(units: "imperial") }, "nothing grazes" => ->(it) { it.here.update(grazing: "none") },
+      "people reach higher" => ->(it) { it.here.update(reach_mm: 2900) }, "the rulebook's browse line is overruled" => ->(it) { it.here.update(overrides: Sequel.pg_jsonb("site.browse.sheep" => { "value" => 1500, "why" => "tall ewes", "who" => "Orla" })) },
+      "a place in the side is marked" => ->(it) { Vestry::Records::Site.create(orchard_id: it.here.id, tree_id: it.standing.id, limb_id: it.first.id, tag: "s1", at_mm: 400, bearing_deg: 90) },
+      "a graft has a longer shoot" => ->(it) { Vestry::Records::Observation.create(orchard_id: it.here.id, graft_id: it.made.id, seen_on: Date.new(2026, 5, 10), buds: "leafing", longest_shoot_mm: 300, seen_by: "Orla") },
+      "a variety is called otherwise" => ->(it) { it.made && it.kind.update(name: "Evensong") }, "a graft has more sticks" => ->(it) { it.made.update(sticks: 4) } }.each do |what, change|
+      it "are drawn anew from the side when #{what}" do
+        made
+        before = pictures[:elevation]
+        change.call(self)
+        expect(pictures).to eq fresh
+        expect(pictures[:elevation]).not_to eq before
+      end
+    end
+
+    { "a limb is flatter on a side" => ->(it) { it.first.update(flat_deg: 140) }, "the wind comes from elsewhere" => ->(it) { it.here.update(wind_from_deg: 10) } }.each do |what, change|
+      it "are drawn anew from above when #{what}" do
+        before = pictures[:from_above]
+        change.call(self)
+        expect(pictures).to eq fresh
+        expect(pictures[:from_above]).not_to eq before
+      end
+    end
+
+    it "differ by where one looks from, by the limb that is chosen, and by what is wrong with it" do
+      looks = [{}, { from: 90 }, { chosen: first.id }, { chosen: first.id, stretch: [300.0, 900.0] }, { faults: { first.id => "too low" } }]
+      expect(looks.map { |look| pictures(**look) }).to eq(looks.map { |look| fresh(**look) })
+      expect(looks.map { |look| pictures(**look)[:elevation] }.uniq.size).to eq looks.size
+      above = drawn[:from_above]
+      expect(standing.limbs.map { |limb| above.choosing(limb.id).svg }).to eq(standing.limbs.map { |limb| fresh(chosen: limb.id)[:from_above] })
+    end
+  end
+
   it "draw the browse line where the animals reach, and none where nothing grazes" do
     line = elevation.lines.find { |each| each[:kind] == "browse" }
     metre = elevation.staff_marks.find { |mark| mark[:text] == "1 m" }[:y]

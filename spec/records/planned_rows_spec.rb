@@ -101,6 +101,88 @@ RSpec.describe "Rows that are read once for everyone" do
     expect(kept.call.bundle.cut_on).to eq Date.new(2026, 1, 10)
   end
 
+  it "gives what follows from rows alone once" do
+    told = -> { afresh.planned(:stubs, 2026).told(:tags) { |rows| rows.map { |each| each.limb.tag } } }
+    expect(told.call).to equal told.call
+    fork.update(tag: "A12")
+    expect(told.call).to eq ["A12"]
+  end
+
+  it "lays a day's sheet anew when its place, its wood, its tree or what stands on it is other than it was" do
+    sheet = -> { Vestry::Records::DaySheet.new(afresh, today, Date.new(2026, 6, 1)) }
+    Vestry::Deeds::SettleCrew.day(here, today, hours: 8, grafters: 1, by: "Orla")
+    Vestry::DB[:weather_days].multi_insert((Date.new(2026, 2, 1)..today).map { |day| { orchard_id: here.id, day: day, min_c: 18, max_c: 30 } })
+    before = sheet.call
+    expect(before.cards.map { |card| card.limb.tag }).to eq ["A11"]
+    expect(sheet.call.cards).to equal before.cards
+    expect(before.trees.first.first).to be_frozen
+    { -> { row.update(cut_mm: 450) } => ->(card) { card.place.at_mm == 450 }, -> { branch.update(rise_deg: 5) } => ->(card) { card.place.height_mm < before.cards.first.place.height_mm },
+      -> { Vestry::Deeds::MakeBundle.call(here, { variety: kind.id, source: "row S", cut_on: Date.new(2026, 1, 16), diameters: [9.0, 9.0], checked: Vestry::Deeds::MakeBundle::CHECKS.keys }, by: "Orla", today: today) } => ->(card) { card.given.size == 2 && card.short.zero? },
+      -> { kind.update(name: "Evensong") } => ->(card) { card.row.variety.name == "Evensong" }, -> { here.update(reach_mm: 500) } => ->(card) { card.cautions.include?("saw") } }.each do |change, seen|
+      expect(seen.call(sheet.call.cards.first)).to be false
+      change.call
+      expect(seen.call(sheet.call.cards.first)).to be true
+    end
+    standing.update(notes: "wasps")
+    expect(sheet.call.trees.first.first.notes).to eq "wasps"
+    made = graft(trunk_limb)
+    expect(sheet.call.trees.first.first.limbs.find { |each| each.tag == "A" }.graft.fate).to eq "waiting"
+    Vestry::DB[:observations].insert(orchard_id: here.id, graft_id: made.id, seen_on: today, verdict: "took", seen_by: "Tam")
+    expect(sheet.call.trees.first.first.limbs.find { |each| each.tag == "A" }.graft.fate).to eq "took"
+    Vestry::DB[:observations].where(graft_id: made.id).update(hidden_at: Time.now.utc)
+    expect(sheet.call.trees.first.first.limbs.find { |each| each.tag == "A" }.graft.fate).to eq "waiting"
+  end
+
+  it "reads the weather of grafts anew after a correction, and how fast they grow back after a count" do
+    made = graft(trunk_limb, grafted_on: Date.new(2025, 4, 10))
+    Vestry::DB[:weather_days].multi_insert((Date.new(2025, 4, 1)..Date.new(2025, 5, 30)).map { |day| { orchard_id: here.id, day: day, min_c: 4, max_c: 9, gust_ms: 3 } })
+    knit = -> { Vestry::Records::Upkeep.care(Vestry::Records::Graft[made.id], Date.new(2025, 5, 30))[:knit_on] }
+    cold = knit.call
+    Vestry::DB[:weather_days].where(orchard_id: here.id).update(min_c: 14, max_c: 24)
+    expect(knit.call).to be < cold
+    gale = -> { afresh.weather(Date.new(2025, 5, 30)).climate(Date.new(2025, 4, 1)).gale(Date.new(2025, 5, 1), Date.new(2025, 5, 30)) }
+    expect(gale.call).to be_nil
+    Vestry::DB[:weather_days].where(orchard_id: here.id, day: Date.new(2025, 5, 28)).update(gust_ms: 30)
+    expect(gale.call).to eq Date.new(2025, 5, 28)
+
+    curve = -> { Vestry::Records::OwnGrowth.curve(afresh) }
+    first = curve.call
+    expect(curve.call).to equal first
+    Vestry::DB[:tallies].insert(orchard_id: here.id, graft_id: made.id, season: 2025, tallied_on: Date.new(2025, 10, 4), alive: true, above_mm: 55, tallied_by: "Tam")
+    fast = curve.call
+    expect(fast[0]).to be > first[0]
+    Vestry::DB[:tallies].where(graft_id: made.id).update(above_mm: 8)
+    expect(curve.call[0]).to be < fast[0]
+    made.update(hidden_at: Time.now.utc)
+    expect(curve.call).to eq first
+  end
+
+  it "reckons stripped trunks once, for whoever asks, and anew after anything seen of them or done to them" do
+    wound = Vestry::Records::Wound.create(orchard_id: here.id, tree_id: standing.id, cause: "teeth", found_on: Date.new(2026, 2, 3), girth_mm: 400, bark_left: 0.2)
+    told = -> { Vestry::Records::WoundReading.all(afresh, today) }
+    share = -> { told.call.first.share }
+    before = told.call.first
+    expect(told.call.first.wound).to equal before.wound
+    expect(before.wound).to be_frozen
+    held = afresh
+    held.hold { expect(Vestry::Records::WoundReading.all(held, today).first.wound.tree.orchard).to equal held }
+    Vestry::DB[:wound_margins].multi_insert([0, 90, 180, 270].map { |deg| { orchard_id: here.id, wound_id: wound.id, bearing_deg: deg, low_mm: 100, high_mm: 300 } })
+    expect(share.call).to eq 1.0
+    Vestry::DB[:wound_margins].where(wound_id: wound.id, bearing_deg: 90).update(high_mm: 100)
+    expect(share.call).to be < 1.0
+    wound.update(repaired_on: Date.new(2026, 2, 20), course: "bridge", repaired_by: "Tam")
+    scion = Vestry::Records::BridgeScion.create(orchard_id: here.id, wound_id: wound.id, number: 1, bearing_deg: 0, set_on: Date.new(2026, 2, 20))
+    visit = Vestry::Records::WoundVisit.create(orchard_id: here.id, wound_id: wound.id, seen_on: Date.new(2026, 2, 27), seen_by: "Tam")
+    Vestry::DB[:scion_fates].insert(orchard_id: here.id, visit_id: visit.id, scion_id: scion.id, fate: "alive")
+    expect(told.call.first.living.map(&:id)).to eq [scion.id]
+    Vestry::DB[:scion_fates].where(visit_id: visit.id).update(fate: "dead")
+    expect(told.call.first.living).to eq []
+    standing.update(row: "Z")
+    expect(told.call.first.wound.label).to start_with "Z"
+    wound.update(hidden_at: Time.now.utc)
+    expect(told.call).to eq []
+  end
+
   it "sees a wound's due days anew after a look that was written by whatever way" do
     wound = Vestry::Records::Wound.create(orchard_id: here.id, tree_id: standing.id, cause: "teeth", found_on: Date.new(2026, 2, 3), girth_mm: 400, bark_left: 0.2)
     due = -> { Vestry::Records::WoundReading.due_days(afresh, today) }
