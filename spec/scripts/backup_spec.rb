@@ -11,7 +11,7 @@ RSpec.describe "bin/backup and bin/restore", :database do
     Sequel.connect(server.sub(%r{/[^/]+\z}, "/postgres")) { |db| yield db }
   end
 
-  def run(name, folder, url, var) = Open3.capture2e({ "DATABASE_URL" => url, "VESTRY_VAR" => var }, File.join(Vestry::ROOT, "bin/#{name}"), folder)
+  def run(name, folder, url, var, from: Dir.pwd) = Open3.capture2e({ "DATABASE_URL" => url, "VESTRY_VAR" => var }, File.join(Vestry::ROOT, "bin/#{name}"), folder, chdir: from)
 
   # Every row of every table, as text.
   def contents(url)
@@ -33,17 +33,18 @@ RSpec.describe "bin/backup and bin/restore", :database do
       FileUtils.mkdir_p("#{folder}/var/photos/photos")
       File.binwrite("#{folder}/var/photos/photos/one.jpg", "a picture")
       demo
-      said, done = run("backup", "#{folder}/kept", server, "#{folder}/var")
+      said, done = run("backup", "kept", server, "#{folder}/var", from: folder)
       expect([said, done.success?]).to match [/Kept in/, true]
       expect(run("backup", "#{folder}/kept", server, "#{folder}/var").last.success?).to be false
 
       expect(run("restore", "#{folder}/kept", server, "#{folder}/elsewhere")).to match [/there are orchards in that database/, satisfy { |status| !status.success? }]
-      said, done = run("restore", "#{folder}/kept", other, "#{folder}/elsewhere")
+      said, done = run("restore", "kept", other, "#{folder}/elsewhere", from: folder)
       expect([said, done.success?]).to match [/Restored from/, true]
       one, two = contents(server), contents(other)
       one.each { |table, rows| expect([table, two[table] == rows]).to eq [table, true] }
       expect(File.binread("#{folder}/elsewhere/photos/photos/one.jpg")).to eq "a picture"
 
+      %w[backup restore].each { |name| expect(run(name, "--help", server, "#{folder}/var").first).to eq "bin/#{name} FOLDER\n" }
       File.open("#{folder}/kept/database.dump", "ab") { |file| file.write("x") }
       expect(run("restore", "#{folder}/kept", other, "#{folder}/third").first).to include("the backup is damaged")
     end
