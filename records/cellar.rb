@@ -25,8 +25,15 @@ module Vestry
       # Those that may be cut up for stubs: shoots kept whole for a bridge are left out.
       def for_stubs(season:) = bundles(season: season).reject(&:whole_shoots)
 
-      # The days on which bundles with sticks left fall due to be looked at.
-      def checks_due = bundles(season: @orchard.season.name_of(@today)).map { |bundle| check_due(bundle) }.uniq
+      # The days on which bundles with sticks left fall due to be looked at, without reading them.
+      def checks_due
+        season = @orchard.season.name_of(@today)
+        looks = Worded.ask(:checks_due, @orchard.id, @today, season) do
+          last = DB[:bundle_checks].where(Sequel[:bundle_checks][:bundle_id] => Sequel[:bundles][:id]).where(Sequel[:seen_on] <= @today).select { max(:seen_on) }
+          cut_for(season).where(Stick.here.where(Sequel[:sticks][:bundle_id] => Sequel[:bundles][:id]).select(1).exists).select(Sequel.function(:coalesce, last, :cut_on).as(:looked_on)).distinct
+        end
+        looks.map { |row| row[:looked_on] + check_days }
+      end
 
       # @return [Array<Kept>]
       def kept(**which) = (@kept ||= {})[which] ||= bundles(**which).map { |bundle| keep(bundle) }
@@ -112,8 +119,10 @@ module Vestry
       # Monthly, from the day it was cut or last looked at.
       def check_due(bundle)
         last = bundle.checks.map(&:seen_on).select { |day| day <= @today }.max || bundle.cut_on
-        last + @orchard.rulebook.value("reckoning.wood.check_days")
+        last + check_days
       end
+
+      def check_days = @orchard.rulebook.value("reckoning.wood.check_days")
     end
   end
 end

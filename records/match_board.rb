@@ -90,10 +90,14 @@ module Vestry
           sites = rows.map do |row|
             { id: row.id, method: row.technique, diameter_mm: stub_mm(row), sticks: [(row.sticks || 1) - locked_to(row).size, 0].max, variety: row.variety_id }
           end
-          free = sticks.reject { |each| locks.key?(each.id) }.map { |each| { id: each.id, diameter_mm: thickness(each), variety: each.bundle.variety_id } }
-          Core::Wood::Match.call(sites: sites, sticks: free, rulebook: @orchard.rulebook)[:pairs].group_by { |pair| pair[:site] }
+          free = sticks.reject { |each| locks.key?(each.id) }.map { |each| { id: each.id, diameter_mm: thickness(each), variety: each.bundle.variety_id } }.group_by { |each| each[:variety] }
+          # Each variety is matched for itself: most of them are as they were.
+          sites.group_by { |each| each[:variety] }.flat_map { |variety, places| paired(places, free.fetch(variety, [])) }.group_by { |pair| pair[:site] }
         end
       end
+
+      def paired(sites, sticks) = PAIRS.fetch([sites, sticks, @orchard.rulebook.overrides]) { Core::Wood::Match.call(sites: sites, sticks: sticks, rulebook: @orchard.rulebook)[:pairs] }
+      PAIRS = Kept.new(128)
 
       def misfit(row, stick) = Core::Wood::Match.misfit(row.technique, stub_mm(row), thickness(stick), @orchard.rulebook)
 

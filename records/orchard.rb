@@ -58,7 +58,8 @@ module Vestry
       def success(today) = (@success ||= {})[today] ||= OwnSuccess.new(self, today)
 
       def southern? = latitude.negative?
-      def season = Core::Season.new(southern: southern?)
+      def season = SEASONS.fetch(southern?)
+      SEASONS = [true, false].to_h { |southern| [southern, Core::Season.new(southern: southern)] }.freeze
 
       # @raise [Missing] when this orchard has no such row
       def tree!(id) = find!(:trees, id)

@@ -50,6 +50,11 @@ module Vestry
 
       # Degree-days from the biofix of its spring to a day; nil where little weather is kept for it.
       def gathered(base_c, day)
+        known = (@gathered ||= {})[base_c] ||= {}
+        known.fetch(day) { known[day] = gather(base_c, day) }
+      end
+
+      def gather(base_c, day)
         from = @orchard.season.bark_day(1, day)
         spring = (@springs ||= {})[[base_c, from]] ||= SPRINGS.fetch([@orchard.id, @today, mark, base_c, from]) do
           span = days(from, from + 299)
@@ -59,7 +64,7 @@ module Vestry
         sum, kept = spring[day]
         sum && kept >= ((day - from).to_i + 1) * 0.8 ? sum : nil
       end
-
+      private :gather
       SPRINGS = Kept.new(64)
 
       # The middle of the dates on which something first came in past years.
