@@ -42,7 +42,7 @@ module Vestry
       def minutes = stubs.sum(&:minutes)
 
       # What its cards follow from.
-      def mark = @mark ||= [@day, @orchard.values.dup, plan.windows.mark, stubs.map { |stub| stub.row.id }, board.mark, @orchard.trees_mark(tree_ids)]
+      def mark = @mark ||= [@day, @orchard.values.dup, plan.windows.mark, stubs.map { |stub| stub.row.id }, board.mark, full.marks]
 
       private
 
@@ -55,16 +55,18 @@ module Vestry
       def board = @board ||= MatchBoard.new(@orchard, plan.windows.season, @today)
       def tree_ids = stubs.map { |stub| stub.row.limb.tree_id }.uniq
 
+      # The day's trees alone, with all that a drawing shows of them.
+      def full = @full ||= DrawnTrees.new(@orchard, tree_ids)
+
       # Laid out once while nothing it follows from changes.
       def laid = @laid ||= LAID.fetch(mark) { @orchard.hold { lay_out } }
 
       def lay_out
-        full = @orchard.trees_drawn(tree_ids).to_h { |tree| [tree.id, tree] }
         tape = TapeColours.new(@orchard)
-        colours = full.transform_values { |tree| tape.of(tree) }
+        colours = full.trees.transform_values { |tree| tape.of(tree) }
         sticks = board.places.to_h { |place| [place.row.id, place] }
         cards = stubs.map { |stub| card(stub.row, sticks[stub.row.id], colours.fetch(stub.row.limb.tree_id)) }.sort_by { |each| [each.tree.row, each.tree.number, each.limb.tag] }.freeze
-        Laid.new(cards: cards, trees: cards.group_by { |each| each.tree.id }.map { |id, all| [full.fetch(id), all.freeze].freeze }.freeze, materials: used_up(cards), bundles: carried(cards)).freeze
+        Laid.new(cards: cards, trees: cards.group_by { |each| each.tree.id }.map { |id, all| [full.trees.fetch(id), all.freeze].freeze }.freeze, materials: used_up(cards), bundles: carried(cards)).freeze
       end
 
       def card(row, sticks, colours)

@@ -32,7 +32,31 @@ module Vestry
         known = @gate.synchronize { @known.delete(mark) { MISSING }.tap { |value| @known[mark] = value unless MISSING.equal?(value) } }
         return known unless MISSING.equal?(known)
 
-        yield.tap { |value| @gate.synchronize { @known.store(mark, value) && @known.size > @most && @known.shift } }
+        yield.tap { |value| @gate.synchronize { store(mark, value) } }
+      end
+
+      # The same for many at once: what is not known yet is asked for together.
+      #
+      # @param marks [Array]
+      # @yieldparam missing [Array] of the marks
+      # @yieldreturn [Hash] a value for each of them
+      # @return [Hash] in the order of the marks
+      def many(marks)
+        known = @gate.synchronize { marks.to_h { |mark| [mark, @known.delete(mark) { MISSING }.tap { |value| @known[mark] = value unless MISSING.equal?(value) }] } }
+        missing = known.select { |_, value| MISSING.equal?(value) }.keys
+        return known if missing.empty?
+
+        fresh = yield missing
+        @gate.synchronize { missing.each { |mark| known[mark] = store(mark, fresh.fetch(mark)) } }
+        known
+      end
+
+      private
+
+      def store(mark, value)
+        @known.store(mark, value)
+        @known.shift if @known.size > @most
+        value
       end
     end
   end

@@ -74,7 +74,7 @@ module Vestry
       def planned = @orchard.planned(:stubs, @season, variety: @variety)
       def all_rows = @all_rows ||= planned.rows.first(MOST)
       def rows = @rows ||= all_rows.select(&:complete?)
-      def stub_mm(row) = CoreValues.diameter_at(row.limb, row.cut_mm.to_f)
+      def stub_mm(row) = row.worked_out(:stub_mm, @orchard.rulebook.overrides) { CoreValues.diameter_at(row.limb, row.cut_mm.to_f) }
 
       def bundles = @bundles ||= @orchard.cellar(@today).for_stubs(season: @season).select { |bundle| @variety.nil? || bundle.variety_id == @variety }
       def sticks = @sticks ||= bundles.flat_map { |bundle| bundle.sticks.select(&:here?) }

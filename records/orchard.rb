@@ -87,24 +87,6 @@ module Vestry
         end
       end
 
-      # The same, of visits and counts only what a drawing shows, and with what is planned: to be looked
-      # at alone, by many.
-      def trees_drawn(ids)
-        seen = { observations: ->(all) { all.select(*DRAWN, :seen_on, :buds, :verdict, :longest_shoot_mm) }, tallies: ->(all) { all.select(*DRAWN, :season, :tallied_on, :alive, :growth_mm) } }
-        Still.all(trees_dataset.where(id: ids, hidden_at: nil).eager(:sites, plan: :plan_limbs, limbs: { grafts: seen }).all)
-      end
-      DRAWN = %i[id orchard_id graft_id].freeze
-
-      # What such trees are known by.
-      def trees_mark(ids)
-        Mark.of(:trees_drawn, id, ids) do
-          trees, limbs, plans = DB[:trees].where(orchard_id: id, id: ids), DB[:limbs].where(orchard_id: id, tree_id: ids), DB[:plans].where(orchard_id: id, tree_id: ids)
-          grafts = DB[:grafts].where(limb_id: limbs.select(:id))
-          beside = %i[observations tallies].to_h { |table| [DB[table].where(graft_id: grafts.select(:id), hidden_at: nil), [table]] }
-          { trees => %i[trees], limbs => %i[limbs], grafts => %i[grafts], DB[:sites].where(orchard_id: id, tree_id: ids) => %i[sites], plans => %i[plans], DB[:plan_limbs].where(plan_id: plans.select(:id)) => %i[plan_limbs] }.merge(beside)
-        end
-      end
-
       # The species that stand here.
       def species = @species ||= Distinct.values(:species, id) { trees_dataset.where(hidden_at: nil) }
 

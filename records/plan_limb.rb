@@ -12,6 +12,21 @@ module Vestry
 
       # Whether everything the grafting day needs has been chosen.
       def complete? = !(cut_mm.nil? || technique.nil? || variety_id.nil? || sticks.nil?)
+
+      # Makes room beside a row that stays as it was read for what is worked out of it.
+      def open = @worked_out = {}
+
+      # What is worked out of it, once while that follows from the same.
+      #
+      # @param what [Symbol]
+      # @param mark [Object] everything it follows from besides the row
+      def worked_out(what, mark)
+        return yield unless @worked_out
+
+        known = @worked_out[what]
+        known = @worked_out[what] = [mark, yield].freeze unless known && known.first == mark
+        known.last
+      end
     end
   end
 end

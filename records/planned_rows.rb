@@ -8,6 +8,7 @@ module Vestry
       # How many of a kind are looked at.
       KINDS = { stubs: 5000, waiting: 500, cuts: 1000 }.freeze
       ROWS = Kept.new(16)
+      ROW = Kept.new(8000)
 
       # @param kind [Symbol] stubs: to be worked in just this season; waiting: in it or an earlier one;
       #   cuts: everything to be sawn. None carries a living graft.
@@ -20,7 +21,7 @@ module Vestry
       end
 
       # @return [Array<PlanLimb>] each with its variety, its limb, and that limb's tree
-      def rows = @rows ||= ROWS.fetch([@orchard.id, @kind, @season, @variety, mark]) { Still.all(set.limit(KINDS.fetch(@kind)).eager(:variety, limb: [:tree, { parent: { parent: :parent } }]).all) }
+      def rows = @rows ||= ROWS.fetch([@orchard.id, @kind, @season, @variety, mark]) { read.freeze }
 
       # What follows from them alone, worked out once for all who ask.
       #
@@ -38,6 +39,16 @@ module Vestry
       end
 
       private
+
+      # Those alone that are not known as they are now.
+      def read
+        beside = mark.split("/", 2).last
+        known = Worded.ask(:planned_rows, @orchard.id, @kind, @season, @variety) { set.limit(KINDS.fetch(@kind)).naked.select(Sequel[:plan_limbs][:id], Mark.known_by(:plan_limbs, :limbs, :trees).as(:known)) }
+        ROW.many(known.map { |row| [@orchard.id, *row.values_at(:id, :known), beside] }) do |wanted|
+          found = Still.all(PlanLimb.where(id: wanted.map { |_, id, *| id }).eager(:variety, limb: [:tree, { parent: { parent: :parent } }]).all.each(&:open)).to_h { |row| [row.id, row] }
+          wanted.to_h { |mark| [mark, found[mark[1]]] }
+        end.values.compact
+      end
 
       def set = @variety ? of_kind.where(Sequel[:plan_limbs][:variety_id] => @variety) : of_kind
 

@@ -22,7 +22,7 @@ module Vestry
       attr_reader :spring, :season
 
       # @return [Array<Stub>] soonest closing first
-      def stubs = @stubs ||= WINDOWS.fetch(mark) { @orchard.hold { reckoned.each(&:freeze).freeze } }
+      def stubs = @stubs ||= WINDOWS.fetch(mark) { @orchard.hold { reckoned.freeze } }
       WINDOWS = Kept.new(8)
 
       # Of which kinds of stock they are, and whether their methods need bark that slips.
@@ -67,7 +67,8 @@ module Vestry
       def reckoned
         rows = @orchard.planned(:stubs, @season).rows.first(MOST).select { |row| row.complete? && Core::Rulebook.shipped.species_names.include?(row.limb.tree.species) }
         told = @spring.of_trees(rows.map { |row| row.limb.tree }.uniq(&:id)).to_h { |each| [each.tree.id, each.tap { Still.all(each.seen) }.freeze] }
-        rows.map { |row| stub(row, told.fetch(row.limb.tree_id)) }.sort_by.with_index { |each, place| [each.window[:closes_on], place] }
+        facts = [@today, @spring.mark, heat_on, first_frost_on, @book.overrides]
+        rows.map { |row| row.worked_out(:window, [facts, wood_ends_on(row.variety_id)]) { stub(row, told.fetch(row.limb.tree_id)).freeze } }.sort_by.with_index { |each, place| [each.window[:closes_on], place] }
       end
 
       def stub(row, told)

@@ -1,0 +1,54 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # Some trees as a drawing shows them, with their limbs and grafts, what is planned, and of visits and
+    # counts what is drawn: each read once for everyone, and anew when anything of it is written.
+    class DrawnTrees
+      TREES = Kept.new(200)
+      SEEN = { observations: %i[id orchard_id graft_id seen_on buds verdict longest_shoot_mm], tallies: %i[id orchard_id graft_id season tallied_on alive growth_mm] }.freeze
+
+      # @param ids [Array<Integer>]
+      def initialize(orchard, ids)
+        @orchard = orchard
+        @ids = ids
+      end
+
+      # What each is known by.
+      #
+      # @return [Hash{Integer=>String}]
+      def marks
+        @marks ||= Worded.ask(:drawn_trees, @orchard.id, @ids) do
+          parts = sets.each_with_index.map { |((table, tree), set), seed| set.unordered.naked.select(tree.as(:tree_id), Mark.known_by(table, seed: seed).as(:known)) }
+          parts.reduce { |all, part| all.union(part, all: true, from_self: false) }.from_self.group(:tree_id).select(:tree_id, Mark.summed(:known).as(:mark))
+        end.to_h { |row| row.values_at(:tree_id, :mark) }
+      end
+
+      # @return [Hash{Integer=>Tree}] frozen, without those out of sight
+      def trees
+        @trees ||= TREES.many(marks.to_a.map { |known| [@orchard.id, *known] }) do |wanted|
+          read = read(wanted.map { |_, id, _| id }).to_h { |tree| [tree.id, tree] }
+          wanted.to_h { |mark| [mark, read[mark[1]]] }
+        end.values.compact.to_h { |tree| [tree.id, tree] }
+      end
+
+      private
+
+      def read(ids)
+        seen = SEEN.transform_values { |columns| ->(all) { all.select(*columns) } }
+        Still.all(@orchard.trees_dataset.where(id: ids, hidden_at: nil).eager(:sites, plan: :plan_limbs, limbs: { grafts: seen }).all)
+      end
+
+      # Everything that is read, by its table and by what names the tree.
+      def sets
+        limbs = DB[:limbs].where(Sequel[:limbs][:orchard_id] => @orchard.id, Sequel[:limbs][:tree_id] => @ids)
+        grafts = limbs.join(:grafts, limb_id: Sequel[:limbs][:id])
+        of_tree = ->(table) { DB[table].where(Sequel[table][:orchard_id] => @orchard.id, Sequel[table][:tree_id] => @ids) }
+        of_limb = Sequel[:limbs][:tree_id]
+        { [:trees, Sequel[:trees][:id]] => DB[:trees].where(orchard_id: @orchard.id, id: @ids), [:limbs, of_limb] => limbs, [:grafts, of_limb] => grafts,
+          **SEEN.keys.to_h { |table| [[table, of_limb], grafts.join(table, Sequel[table][:graft_id] => Sequel[:grafts][:id], Sequel[table][:hidden_at] => nil)] },
+          [:sites, Sequel[:sites][:tree_id]] => of_tree[:sites], [:plans, Sequel[:plans][:tree_id]] => of_tree[:plans], [:plan_limbs, Sequel[:plans][:tree_id]] => of_tree[:plans].join(:plan_limbs, plan_id: Sequel[:plans][:id]) }
+      end
+    end
+  end
+end
