@@ -45,7 +45,7 @@ module Vestry
       # The days on which something falls due, whoever does it.
       def due_days(until_day)
         days = Distinct.values(:due_on, @orchard.id, @today, until_day, @person, @row, @within) { rows.where(Sequel[:due_on] <= until_day).where(Sequel[:closes_on] >= @today) }
-        (days + WoundReading.due_days(@orchard, @today).select { |day| day <= until_day }).uniq.sort
+        (days + @orchard.stripped_trunks(@today).due_days.select { |day| day <= until_day }).uniq.sort
       end
 
       # Trees where something is due, as a dataset of ids.
@@ -105,7 +105,7 @@ module Vestry
 
       # Stripped trunks are few: theirs is reckoned as it is asked for.
       def wound_items(&wanted)
-        @wounds ||= WoundReading.all(@orchard, @today)
+        @wounds ||= @orchard.stripped_trunks(@today).all
         return [] if @person && @wounds.none? { |told| told.wound.person == @person }
 
         @wounds.flat_map do |told|

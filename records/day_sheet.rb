@@ -44,6 +44,11 @@ module Vestry
       # What its cards follow from.
       def mark = @mark ||= [@day, @orchard.values.dup, plan.windows.mark, stubs.map { |stub| stub.row.id }, board.mark, full.marks]
 
+      # What a tree's own cards follow from.
+      def tree_mark(tree, cards)
+        [full.marks[tree.id], cards.map { |card| [card.row.id, card.row.variety.name, card.place.to_a, card.given.map { |each| [each.stick.label, each.diameter_mm] }, card.short, card.cautions, card.colour] }]
+      end
+
       private
 
       def plan = @plan ||= CrewPlan.new(@orchard, @today)

@@ -42,8 +42,8 @@ module Vestry
       # Its wood as it lies on a day: looked over once for a page, anew for everything else.
       def cellar(today) = Orchard.at_hand.equal?(self) ? (@cellars ||= {})[today] ||= Cellar.new(self, today) : Cellar.new(self, today)
 
-      # What its stripped trunks are known by, looked at once for a page.
-      def wound_mark = Orchard.at_hand.equal?(self) ? @wound_mark ||= WoundReading.mark(self) : WoundReading.mark(self)
+      # Its stripped trunks on a day, looked over once for a page.
+      def stripped_trunks(today) = Orchard.at_hand.equal?(self) ? (@stripped_trunks ||= {})[today] ||= StrippedTrunks.new(self, today) : StrippedTrunks.new(self, today)
 
       # Planned limbs of a season, looked for once for a page.
       #
@@ -131,7 +131,7 @@ module Vestry
 
       # Read again, nothing it knew before holds.
       def _refresh(dataset)
-        @weather = @springs = @wound_mark = @cellars = @planned = @success = @species = @rows = @tree_count = nil
+        @weather = @springs = @stripped_trunks = @cellars = @planned = @success = @species = @rows = @tree_count = nil
         super
       end
 

@@ -119,9 +119,9 @@ module Vestry
       def outlook(species)
         return nil unless @weather.any?
 
-        @outlooks ||= {}
-        @outlooks[base(species)] ||= Core::Slip::Outlook.new(days: this_spring, forecast: @weather.forecast, history: @weather.years, base_c: base(species))
+        OUTLOOKS.fetch([@orchard.id, @orchard.southern?, @today, @weather.mark, base(species)]) { Core::Slip::Outlook.new(days: this_spring, forecast: @weather.forecast, history: @weather.years, base_c: base(species)) }
       end
+      OUTLOOKS = Kept.new(32)
 
       def base(species) = @book.value("species.#{species}.slip_base")
 

@@ -5,6 +5,7 @@ module Vestry
     # A trunk that was stripped of bark: what is known of it, and what was done.
     class Wound < Sequel::Model(DB[:wounds])
       include Row
+      include Beside
       many_to_one :orchard
       many_to_one :tree
       one_to_many :scions, class: "Vestry::Records::BridgeScion", order: :number, conditions: { hidden_at: nil }

@@ -18,55 +18,13 @@ module Vestry
         @told = told
       end
 
-      MOST = 300
-      STANDING = Kept.new(32)
-
-      class << self
-        # The wounds of an orchard that are still looked after, the most pressing first: reckoned while
-        # neither they nor the spring are other than they were.
-        #
-        # @return [Array<WoundReading>]
-        def all(orchard, today) = standing(orchard, today).first.map { |told| told.at_home(orchard) }
-
-        # The days on which something falls due at any of them.
-        #
-        # @return [Array<Date>]
-        def due_days(orchard, today) = standing(orchard, today).last
-
-        private
-
-        def standing(orchard, today)
-          return [[], []] unless Worded.ask(:wounds, orchard.id, today) { Wound.in_sight.where(orchard_id: orchard.id).where(Sequel[:found_on] <= today).select(Sequel.as(1, :one)).limit(1) }.first
-
-          STANDING.fetch([orchard.id, today, orchard.wound_mark, orchard.spring(today).mark, orchard.rulebook.overrides]) { orchard.hold { read(orchard, today) } }
-        end
-
-        def read(orchard, today)
-          wounds = Wound.in_sight.where(orchard_id: orchard.id).where(Sequel[:found_on] <= today).eager(:tree, :scions, :visits, :tasks_done).reverse_order(:found_on).limit(MOST).all
-          Wound.read_margins(wounds)
-          WoundVisit.read_fates(wounds.flat_map(&:visits))
-          Still.all(wounds)
-          spring = orchard.spring(today)
-          told = wounds.zip(spring.of_trees(wounds.map(&:tree))).map { |wound, of_tree| new(wound, today, spring: spring, told: of_tree) }
-                       .sort_by.with_index { |each, i| [each.settled? ? 2 : (each.repaired? ? 1 : 0), each.triage[:rank], each.triage[:days_left] || 9999, -each.share, i] }
-          due = told.flat_map { |each| each.mending[:tasks].select { |task| %w[open late ahead].include?(task[:status]) }.map { |task| task[:due_on] } }.uniq.sort
-          [told.map { |each| each.at_home(nil) }.freeze, due.freeze].freeze
-        end
-      end
+      # Everything a list of wounds shows, worked out.
+      def reckon = [triage, mending]
 
       # The same for who asks now: what was reckoned stays, what follows from elsewhere is asked of this orchard.
       #
       # @param orchard [Orchard, nil] nil to be kept, without the one it was read for
       def at_home(orchard) = dup.tap { |other| other.settle(orchard) }
-
-      # What an orchard's wounds are known by, with all that was seen of them and done about them.
-      def self.mark(orchard)
-        Mark.of(:wounds, orchard.id) do
-          wounds = DB[:wounds].where(orchard_id: orchard.id)
-          beside = %i[wound_margins bridge_scions wound_visits tasks_done].to_h { |table| [DB[table].where(orchard_id: orchard.id, wound_id: wounds.select(:id)), [table]] }
-          { wounds => %i[wounds], DB[:trees].where(id: wounds.select(:tree_id)) => %i[trees], DB[:scion_fates].where(orchard_id: orchard.id) => %i[scion_fates] }.merge(beside)
-        end
-      end
 
       def shape = wound.shape
       def girth = wound.girth_mm.to_f

@@ -101,7 +101,7 @@ module Vestry
       end
 
       def trunks(page)
-        wounds = Records::WoundReading.all(@orchard, @today).select { |told| span.cover?(told.wound.found_on) || (told.wound.repaired_on && span.cover?(told.wound.repaired_on)) }
+        wounds = @orchard.stripped_trunks(@today).all.select { |told| span.cover?(told.wound.found_on) || (told.wound.repaired_on && span.cover?(told.wound.repaired_on)) }
         return if wounds.empty?
 
         heading(page, "Stripped trunks")

@@ -139,6 +139,6 @@ RSpec.describe "Repairing a stripped trunk" do
     refuses.call { Vestry::DB[:tasks_done].insert(orchard_id: here.id, wound_id: id, key: "dig", done_on: World::TODAY, what: "put-off") }
     expect { there.wound!(id) }.to raise_error(Vestry::Records::Missing)
     Vestry::Deeds::Hide.call(apple, by: "Orla")
-    expect(Vestry::Records::WoundReading.all(here, World::TODAY)).to eq []
+    expect(here.stripped_trunks(World::TODAY).all).to eq []
   end
 end

@@ -159,13 +159,13 @@ RSpec.describe "Rows that are read once for everyone" do
 
   it "reckons stripped trunks once, for whoever asks, and anew after anything seen of them or done to them" do
     wound = Vestry::Records::Wound.create(orchard_id: here.id, tree_id: standing.id, cause: "teeth", found_on: Date.new(2026, 2, 3), girth_mm: 400, bark_left: 0.2)
-    told = -> { Vestry::Records::WoundReading.all(afresh, today) }
+    told = -> { afresh.stripped_trunks(today).all }
     share = -> { told.call.first.share }
     before = told.call.first
     expect(told.call.first.wound).to equal before.wound
     expect(before.wound).to be_frozen
     held = afresh
-    held.hold { expect(Vestry::Records::WoundReading.all(held, today).first.wound.tree.orchard).to equal held }
+    held.hold { expect(held.stripped_trunks(today).all.first.wound.tree.orchard).to equal held }
     Vestry::DB[:wound_margins].multi_insert([0, 90, 180, 270].map { |deg| { orchard_id: here.id, wound_id: wound.id, bearing_deg: deg, low_mm: 100, high_mm: 300 } })
     expect(share.call).to eq 1.0
     Vestry::DB[:wound_margins].where(wound_id: wound.id, bearing_deg: 90).update(high_mm: 100)
@@ -185,7 +185,7 @@ RSpec.describe "Rows that are read once for everyone" do
 
   it "sees a wound's due days anew after a look that was written by whatever way" do
     wound = Vestry::Records::Wound.create(orchard_id: here.id, tree_id: standing.id, cause: "teeth", found_on: Date.new(2026, 2, 3), girth_mm: 400, bark_left: 0.2)
-    due = -> { Vestry::Records::WoundReading.due_days(afresh, today) }
+    due = -> { afresh.stripped_trunks(today).due_days }
     before = due.call
     expect(due.call).to equal before
     Vestry::DB[:wounds].where(id: wound.id).update(covered_on: Date.new(2026, 2, 4))

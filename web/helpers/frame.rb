@@ -51,7 +51,7 @@ module Vestry
           end
           html.include?(Forms::TOKEN) ? html.gsub(Forms::TOKEN, csrf_field) : html
         end
-        PARTS = Records::Kept.new(64)
+        PARTS = Records::Kept.new(400)
 
         def partial(name, **locals) = erb(:"#{name}", layout: false, locals: { locals: locals }.merge(locals))
       end

@@ -8,7 +8,7 @@ module Vestry
         helpers do
           def list(reading: nil, reads: nil)
             standing = { cause: "teeth", found_on: today.iso8601, lines: params["tree"] && "#{params['tree'].to_s[0, 12]} bark " }
-            wounds = Records::WoundReading.all(orchard, today)
+            wounds = orchard.stripped_trunks(today).all
             erb :"repair/list", locals: { wounds: wounds, reading: reading || Contracts::NewWounds.blank(standing), reads: reads, now: NowLine.new(orchard, today).repairs(wounds) }
           end
 

@@ -1,0 +1,86 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # The stripped trunks of an orchard that are still looked after: each read and reckoned once for
+    # everyone, and anew when anything of it is written, or its spring is another.
+    class StrippedTrunks
+      MOST = 300
+      WOUNDS = Kept.new(600)
+      STANDING = Kept.new(32)
+
+      def initialize(orchard, today)
+        @orchard = orchard
+        @today = today
+      end
+
+      # The most pressing first.
+      #
+      # @return [Array<WoundReading>]
+      def all = standing.first.map { |told| told.at_home(@orchard) }
+
+      # The days on which something falls due at any of them.
+      #
+      # @return [Array<Date>]
+      def due_days = standing.last
+
+      private
+
+      NONE = [[].freeze, [].freeze].freeze
+      private_constant :NONE
+
+      def standing
+        @standing ||= marks.empty? ? NONE : STANDING.fetch([@orchard.id, @today, marks, spring.mark, @orchard.rulebook.overrides]) { @orchard.hold { reckoned } }
+      end
+
+      def spring = @orchard.spring(@today)
+
+      def reckoned
+        told = wounds.zip(spring.of_trees(wounds.map(&:tree))).map { |wound, of_tree| reading(wound, of_tree) }
+        told = told.sort_by.with_index { |each, i| [each.settled? ? 2 : (each.repaired? ? 1 : 0), each.triage[:rank], each.triage[:days_left] || 9999, -each.share, i] }
+        due = told.flat_map { |each| each.mending[:tasks].select { |task| %w[open late ahead].include?(task[:status]) }.map { |task| task[:due_on] } }.uniq.sort
+        [told.freeze, due.freeze].freeze
+      end
+
+      # Most are what they were: only its own tree's bark, and its weather once it is repaired, bear on one.
+      def reading(wound, of_tree)
+        facts = [@today, of_tree.opens_on, @orchard.version, @orchard.rulebook.overrides, (spring.weather.mark if wound.repaired_on)]
+        wound.worked_out(:reading, facts) { WoundReading.new(wound, @today, spring: spring, told: of_tree).tap(&:reckon).at_home(nil) }
+      end
+
+      # Those found last first.
+      def wounds
+        @wounds ||= WOUNDS.many(marks.map { |known| [@orchard.id, *known] }) do |wanted|
+          read = read(wanted.map { |_, id, _| id }).to_h { |wound| [wound.id, wound] }
+          wanted.to_h { |mark| [mark, read[mark[1]]] }
+        end.values.compact.sort_by { |wound| [-wound.found_on.jd, wound.id] }
+      end
+
+      def read(ids)
+        wounds = Wound.where(id: ids).eager(:tree, :scions, :visits, :tasks_done).all
+        Wound.read_margins(wounds)
+        WoundVisit.read_fates(wounds.flat_map(&:visits))
+        wounds.each(&:open).each { |wound| wound.shape if wound.measured? }
+        Still.all(wounds)
+      end
+
+      # What each is known by, with all that was seen of it and done about it.
+      #
+      # @return [Array<Array(Integer, String)>]
+      def marks
+        @marks ||= Worded.ask(:stripped_trunks, @orchard.id, @today) do
+          parts = sets.each_with_index.map { |((table, wound), set), seed| set.unordered.naked.select(wound.as(:wound_id), Mark.known_by(table, seed: seed).as(:known)) }
+          parts.reduce { |all, part| all.union(part, all: true, from_self: false) }.from_self.group(:wound_id).order(:wound_id).select(:wound_id, Mark.summed(:known).as(:mark))
+        end.map { |row| row.values_at(:wound_id, :mark) }
+      end
+
+      def sets
+        latest = Wound.in_sight.where(orchard_id: @orchard.id).where(Sequel[:found_on] <= @today).reverse_order(:found_on).limit(MOST).select(:id)
+        own = ->(table) { DB[table].where(Sequel[table][:orchard_id] => @orchard.id, Sequel[table][:wound_id] => latest) }
+        { [:wounds, Sequel[:wounds][:id]] => DB[:wounds].where(Sequel[:wounds][:id] => latest), [:trees, Sequel[:wounds][:id]] => DB[:wounds].where(Sequel[:wounds][:id] => latest).join(:trees, id: :tree_id),
+          **%i[wound_margins bridge_scions wound_visits tasks_done].to_h { |table| [[table, Sequel[table][:wound_id]], own[table]] },
+          [:scion_fates, Sequel[:wound_visits][:wound_id]] => own[:wound_visits].join(:scion_fates, visit_id: Sequel[:wound_visits][:id]) }
+      end
+    end
+  end
+end
