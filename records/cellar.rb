@@ -63,7 +63,7 @@ module Vestry
       # All of a season, and those with sticks left.
       def read(season)
         BUNDLES.fetch([@orchard.id, season, @today, rows_mark(season)]) do
-          all = Still.all(cut_for(season).order(:cut_on, :id).eager(:variety, :tree, :checks, :sticks).limit(500).all.each(&:count_up))
+          all = Still.all(cut_for(season).order(:cut_on, :id).eager(:variety, :tree, :checks, :sticks).limit(2000).all.each(&:count_up))
           [all, all.select { |bundle| bundle.left.positive? }.freeze].freeze
         end
       end

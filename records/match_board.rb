@@ -5,7 +5,7 @@ module Vestry
     # The season's stubs with the sticks that go to them, what is over, and what could be done where
     # a stub goes without.
     class MatchBoard
-      # So many stubs are matched at once.
+      # So many stubs of a variety are matched at once.
       MOST = 600
       # So many stand on a page.
       PAGE = 60
@@ -45,7 +45,12 @@ module Vestry
       def left = sticks.reject { |stick| used.include?(stick.id) }
       def unmeasured = sticks.count { |stick| stick.diameter_mm.nil? }
       # Rows that cannot be matched yet: no method, place or variety.
-      def undecided = all_rows.size - rows.size
+      def undecided = all_rows.size - complete.size
+
+      # How many stubs of a variety stand further down its list than are matched at once.
+      #
+      # @return [Hash{Variety=>Integer}]
+      def beyond = complete.group_by(&:variety).transform_values { |all| all.size - MOST }.select { |_, more| more.positive? }
 
       # Sticks that could be kept by hand for a variety's stubs: its own, where none is kept for another.
       def choices(variety_id) = of_variety.fetch(variety_id, []).reject { |stick| locks.key?(stick.id) }
@@ -72,8 +77,16 @@ module Vestry
       end
 
       def planned = @orchard.planned(:stubs, @season, variety: @variety)
-      def all_rows = @all_rows ||= planned.rows.first(MOST)
-      def rows = @rows ||= all_rows.select(&:complete?)
+      def all_rows = planned.rows
+      def complete = @complete ||= all_rows.select(&:complete?)
+
+      # In walking order, of each variety the first.
+      def rows
+        @rows ||= begin
+          met = Hash.new(0)
+          complete.select { |row| (met[row.variety_id] += 1) <= MOST }
+        end
+      end
       def stub_mm(row) = row.worked_out(:stub_mm, @orchard.rulebook.overrides) { CoreValues.diameter_at(row.limb, row.cut_mm.to_f) }
 
       def bundles = @bundles ||= @orchard.cellar(@today).for_stubs(season: @season).select { |bundle| @variety.nil? || bundle.variety_id == @variety }

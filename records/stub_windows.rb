@@ -5,7 +5,6 @@ module Vestry
     # The season's stubs with the days between which each can be grafted, what closes it, and how
     # long it takes.
     class StubWindows
-      MOST = 2000
       Stub = Struct.new(:row, :window, :minutes, :needs_slip, :told, :late, keyword_init: true) do
         def tree = row.limb.tree
       end
@@ -65,7 +64,7 @@ module Vestry
       private
 
       def reckoned
-        rows = @orchard.planned(:stubs, @season).rows.first(MOST).select { |row| row.complete? && Core::Rulebook.shipped.species_names.include?(row.limb.tree.species) }
+        rows = @orchard.planned(:stubs, @season).rows.select { |row| row.complete? && Core::Rulebook.shipped.species_names.include?(row.limb.tree.species) }
         told = @spring.of_trees(rows.map { |row| row.limb.tree }.uniq(&:id)).to_h { |each| [each.tree.id, each.tap { Still.all(each.seen) }.freeze] }
         facts = [@today, @spring.mark, heat_on, first_frost_on, @book.overrides]
         rows.map { |row| row.worked_out(:window, [facts, wood_ends_on(row.variety_id)]) { stub(row, told.fetch(row.limb.tree_id)).freeze } }.sort_by.with_index { |each, place| [each.window[:closes_on], place] }

@@ -57,6 +57,16 @@ RSpec.describe Vestry::Records::MatchBoard do
     expect(all.values).to all(have_attributes(size: 1))
   end
 
+  it "matches so many of each variety at once, in walking order, and tells of those beyond" do
+    stub_const("#{described_class}::MOST", 1)
+    other = variety(here, "Evensong")
+    %w[A B].each { |tag| stub(tag) }
+    stub("C", variety: other)
+    expect(board.places.map { |place| place.row.limb.tag }).to eq %w[A C]
+    expect(board.beyond.transform_keys(&:name)).to eq(kind.name => 1)
+    expect(board.undecided).to eq 0
+  end
+
   it "matches anew round a stick that is kept by hand" do
     first = stub("A")
     stub("B")

@@ -101,6 +101,43 @@ RSpec.describe "Rows that are read once for everyone" do
     expect(kept.call.bundle.cut_on).to eq Date.new(2026, 1, 10)
   end
 
+  it "reads that one anew that was changed, and leaves the others as they are, whoever asks for which" do
+    other = Vestry::Deeds::PlanLimb.call(limb(tree(here, row: "B", number: 1), "B"), { role: "work", technique: "rind", cut: 700.0, practice: "pair", variety: kind.id }, by: "Orla", season: 2026)
+    before = rows.to_h { |each| [each.id, each] }
+    row.update(cut_mm: 450)
+    after = rows.to_h { |each| [each.id, each] }
+    expect([after[row.id].cut_mm, after[other.id]]).to match [450, equal(before[other.id])]
+    expect(rows(:waiting).find { |each| each.id == other.id }).to equal before[other.id]
+    trunk_limb.update(rise_deg: 12)
+    expect(rows.find { |each| each.id == row.id }.limb.parent.parent.rise_deg).to eq 12
+  end
+
+  it "works out of a row once what follows from the same, and nothing of one that may change" do
+    asked = []
+    work = ->(of, mark) { of.worked_out(:half, mark) { asked << mark && of.cut_mm / 2 } }
+    still = rows.first
+    expect([1, 1, 2, 2].map { |mark| work.call(still, mark) }).to eq [200, 200, 200, 200]
+    expect(asked).to eq [1, 2]
+    2.times { work.call(row, 3) }
+    expect(asked).to eq [1, 2, 3, 3]
+  end
+
+  it "reads those trees of a day anew that were changed" do
+    another = tree(here, row: "B", number: 1)
+    limb(another, "B")
+    trees = -> { Vestry::Records::DrawnTrees.new(afresh, [standing.id, another.id]).trees }
+    before = trees.call
+    made = graft(trunk_limb)
+    after = trees.call
+    expect([after[another.id], after[standing.id]]).to match [equal(before[another.id]), satisfy { |each| each.limbs.find { |limb| limb.id == trunk_limb.id }.graft.id == made.id }]
+    Vestry::DB[:tallies].insert(orchard_id: here.id, graft_id: made.id, season: 2026, tallied_on: Date.new(2026, 10, 4), alive: true, growth_mm: 410, tallied_by: "Tam")
+    expect(trees.call[standing.id].limbs.first.graft.tallies.map(&:growth_mm)).to eq [410]
+    place = Vestry::Records::Site.create(orchard_id: here.id, tree_id: another.id, tag: "s1", at_mm: 400, bearing_deg: 90)
+    expect(trees.call[another.id].sites.map(&:id)).to eq [place.id]
+    another.update(hidden_at: Time.now.utc)
+    expect(trees.call.keys).to eq [standing.id]
+  end
+
   it "gives what follows from rows alone once" do
     told = -> { afresh.planned(:stubs, 2026).told(:tags) { |rows| rows.map { |each| each.limb.tag } } }
     expect(told.call).to equal told.call
@@ -177,8 +214,12 @@ RSpec.describe "Rows that are read once for everyone" do
     expect(told.call.first.living.map(&:id)).to eq [scion.id]
     Vestry::DB[:scion_fates].where(visit_id: visit.id).update(fate: "dead")
     expect(told.call.first.living).to eq []
+    other = Vestry::Records::Wound.create(orchard_id: here.id, tree_id: tree(here).id, cause: "frost", found_on: Date.new(2026, 2, 3), girth_mm: 300, bark_left: 0.6)
+    kept = told.call.find { |each| each.wound.id == other.id }.wound
     standing.update(row: "Z")
-    expect(told.call.first.wound.label).to start_with "Z"
+    expect(told.call.map { |each| each.wound.label }).to include a_string_starting_with("Z")
+    expect(told.call.find { |each| each.wound.id == other.id }.wound).to equal kept
+    other.update(hidden_at: Time.now.utc)
     wound.update(hidden_at: Time.now.utc)
     expect(told.call).to eq []
   end
