@@ -17,26 +17,16 @@ module Vestry
       # What each is known by.
       #
       # @return [Hash{Integer=>String}]
-      def marks
-        @marks ||= Worded.ask(:drawn_trees, @orchard.id, @ids) do
-          parts = sets.each_with_index.map { |((table, tree), set), seed| set.unordered.naked.select(tree.as(:tree_id), Mark.known_by(table, seed: seed).as(:known)) }
-          parts.reduce { |all, part| all.union(part, all: true, from_self: false) }.from_self.group(:tree_id).select(:tree_id, Mark.summed(:known).as(:mark))
-        end.to_h { |row| row.values_at(:tree_id, :mark) }
-      end
+      def marks = @marks ||= Mark.of_each(:drawn_trees, @orchard.id, @ids) { sets }
 
       # @return [Hash{Integer=>Tree}] frozen, without those out of sight
-      def trees
-        @trees ||= TREES.many(marks.to_a.map { |known| [@orchard.id, *known] }) do |wanted|
-          read = read(wanted.map { |_, id, _| id }).to_h { |tree| [tree.id, tree] }
-          wanted.to_h { |mark| [mark, read[mark[1]]] }
-        end.values.compact.to_h { |tree| [tree.id, tree] }
-      end
+      def trees = @trees ||= Still.known(TREES, marks.to_a) { |ids| read(ids) }.to_h { |tree| [tree.id, tree] }
 
       private
 
       def read(ids)
         seen = SEEN.transform_values { |columns| ->(all) { all.select(*columns) } }
-        Still.all(@orchard.trees_dataset.where(id: ids, hidden_at: nil).eager(:sites, plan: :plan_limbs, limbs: { grafts: seen }).all)
+        @orchard.trees_dataset.where(id: ids, hidden_at: nil).eager(:sites, plan: :plan_limbs, limbs: { grafts: seen }).all
       end
 
       # Everything that is read, by its table and by what names the tree.

@@ -21,6 +21,19 @@ module Vestry
       # @yieldreturn [Sequel::Dataset] of one row
       def asked(*facts, &question) = Worded.ask(:mark, *facts, &question).first.values.join("/")
 
+      # What each of many things is known by, with all that belongs to it.
+      #
+      # @param facts [Array] everything the question is worded from
+      # @yieldreturn [Hash{Array(Symbol, Object)=>Sequel::Dataset}] sets of rows, by the table that is looked at and the
+      #   column that names whose they are
+      # @return [Hash{Integer=>String}]
+      def of_each(*facts)
+        Worded.ask(:marks, *facts) do
+          parts = yield.each_with_index.map { |((table, owner), set), seed| set.unordered.naked.select(owner.as(:owner), known_by(table, seed: seed).as(:known)) }
+          parts.reduce { |all, part| all.union(part, all: true, from_self: false) }.from_self.group(:owner).order(:owner).select(:owner, summed(:known).as(:mark))
+        end.to_h { |row| row.values_at(:owner, :mark) }
+      end
+
       # How many rows, and a sum over what each is known by: the order in which they are met does not matter.
       def told(*tables) = summed(known_by(*tables))
       def summed(known) = Sequel.function(:concat, Sequel.function(:count, known), ":", Sequel.function(:sum, known))

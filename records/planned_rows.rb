@@ -23,6 +23,9 @@ module Vestry
       # @return [Array<PlanLimb>] each with its variety, its limb, and that limb's tree
       def rows = @rows ||= ROWS.fetch([@orchard.id, @kind, @season, @variety, mark]) { read.freeze }
 
+      # Whether there may be more of them than are looked at.
+      def cut_off? = rows.size >= KINDS.fetch(@kind)
+
       # What follows from them alone, worked out once for all who ask.
       #
       # @param what [Object] which of it
@@ -44,10 +47,7 @@ module Vestry
       def read
         beside = mark.split("/", 2).last
         known = Worded.ask(:planned_rows, @orchard.id, @kind, @season, @variety) { set.limit(KINDS.fetch(@kind)).naked.select(Sequel[:plan_limbs][:id], Mark.known_by(:plan_limbs, :limbs, :trees).as(:known)) }
-        ROW.many(known.map { |row| [@orchard.id, *row.values_at(:id, :known), beside] }) do |wanted|
-          found = Still.all(PlanLimb.where(id: wanted.map { |_, id, *| id }).eager(:variety, limb: [:tree, { parent: { parent: :parent } }]).all.each(&:open)).to_h { |row| [row.id, row] }
-          wanted.to_h { |mark| [mark, found[mark[1]]] }
-        end.values.compact
+        Still.known(ROW, known.map { |row| [*row.values_at(:id, :known), beside] }) { |ids| PlanLimb.where(id: ids).eager(:variety, limb: [:tree, { parent: { parent: :parent } }]).all.each(&:open) }
       end
 
       def set = @variety ? of_kind.where(Sequel[:plan_limbs][:variety_id] => @variety) : of_kind

@@ -6,6 +6,20 @@ module Vestry
     module Still
       module_function
 
+      # Rows of which those alone are read that are not known as they are now.
+      #
+      # @param kept [Kept]
+      # @param marks [Array<Array>] the id of each, and what it is known by
+      # @yieldparam ids [Array<Integer>] of those that are read
+      # @yieldreturn [Array<Sequel::Model>]
+      # @return [Array<Sequel::Model>] in the order of the marks, without those that are gone
+      def known(kept, marks)
+        kept.many(marks) do |wanted|
+          read = all(yield(wanted.map(&:first))).to_h { |row| [row.id, row] }
+          wanted.to_h { |mark| [mark, read[mark.first]] }
+        end.values.compact
+      end
+
       # As any object freezes: a row's own way words a question for each, to write it by.
       FREEZE = Kernel.instance_method(:freeze)
       private_constant :FREEZE

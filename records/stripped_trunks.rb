@@ -49,30 +49,19 @@ module Vestry
       end
 
       # Those found last first.
-      def wounds
-        @wounds ||= WOUNDS.many(marks.map { |known| [@orchard.id, *known] }) do |wanted|
-          read = read(wanted.map { |_, id, _| id }).to_h { |wound| [wound.id, wound] }
-          wanted.to_h { |mark| [mark, read[mark[1]]] }
-        end.values.compact.sort_by { |wound| [-wound.found_on.jd, wound.id] }
-      end
+      def wounds = @wounds ||= Still.known(WOUNDS, marks.to_a) { |ids| read(ids) }.sort_by { |wound| [-wound.found_on.jd, wound.id] }
 
       def read(ids)
         wounds = Wound.where(id: ids).eager(:tree, :scions, :visits, :tasks_done).all
         Wound.read_margins(wounds)
         WoundVisit.read_fates(wounds.flat_map(&:visits))
         wounds.each(&:open).each { |wound| wound.shape if wound.measured? }
-        Still.all(wounds)
       end
 
       # What each is known by, with all that was seen of it and done about it.
       #
-      # @return [Array<Array(Integer, String)>]
-      def marks
-        @marks ||= Worded.ask(:stripped_trunks, @orchard.id, @today) do
-          parts = sets.each_with_index.map { |((table, wound), set), seed| set.unordered.naked.select(wound.as(:wound_id), Mark.known_by(table, seed: seed).as(:known)) }
-          parts.reduce { |all, part| all.union(part, all: true, from_self: false) }.from_self.group(:wound_id).order(:wound_id).select(:wound_id, Mark.summed(:known).as(:mark))
-        end.map { |row| row.values_at(:wound_id, :mark) }
-      end
+      # @return [Hash{Integer=>String}]
+      def marks = @marks ||= Mark.of_each(:stripped_trunks, @orchard.id, @today) { sets }
 
       def sets
         latest = Wound.in_sight.where(orchard_id: @orchard.id).where(Sequel[:found_on] <= @today).reverse_order(:found_on).limit(MOST).select(:id)

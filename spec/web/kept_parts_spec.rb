@@ -63,6 +63,12 @@ RSpec.describe "A part of a page that is kept for all" do
     expect(list(orla, "graft").to_s).not_to include(heavy.label)
   end
 
+  it "says that a list is not the whole of it" do
+    expect([page(orla, "plan/cuts"), page(orla, "graft")].join).not_to include("the rest come in")
+    stub_const("Vestry::Records::PlannedRows::KINDS", { stubs: 1, waiting: 1, cuts: 1 })
+    expect([page(orla, "plan/cuts"), page(orla, "graft")]).to all(include("These are the first 1; the rest come in"))
+  end
+
   it "writes each grafter's own mark on the day's cards" do
     Vestry::Deeds::SettleCrew.fix(row, World::TODAY, by: "Orla Finch", today: World::TODAY)
     expect(page(orla, "graft/sheet")).to include("your mark OF").and include(heavy.label)

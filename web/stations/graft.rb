@@ -57,7 +57,7 @@ module Vestry
           season = orchard.season.name_of(today)
           made = Records::Reading.grafts(orchard, most: 30)
           waiting = orchard.planned(:waiting, season)
-          erb :"graft/day", locals: { waiting: waiting.rows, waiting_mark: waiting.mark, made: made, season: season, now: NowLine.new(orchard, today).graft }
+          erb :"graft/day", locals: { planned: waiting, waiting: waiting.rows, made: made, season: season, now: NowLine.new(orchard, today).graft }
         end
 
         # A crew's day, in walking order: to be read on the phone or carried on paper.

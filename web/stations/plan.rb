@@ -134,7 +134,7 @@ module Vestry
         # What to saw, where and when, in walking order.
         get "/cuts" do
           planned = orchard.planned(:cuts, first_season)
-          erb :"plan/cuts", locals: { rows: planned.rows, rows_mark: planned.mark, season: first_season, now: NowLine.new(orchard, today).cuts(first_season) }
+          erb :"plan/cuts", locals: { planned: planned, rows: planned.rows, season: first_season, now: NowLine.new(orchard, today).cuts(first_season) }
         end
 
         get("/pattern") { pattern_page(read_blank_pattern) }
