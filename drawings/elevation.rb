@@ -26,7 +26,7 @@ module Vestry
       # @param stands [Array<LimbStand>]
       # @param from_deg [Integer] where the viewer stands
       # @param chosen [Integer, nil] the id of the chosen limb
-      # @param href [Proc] a limb's id to its address
+      # @param href [Proc] a limb's id to its address: the same for all limbs but for the id
       # @param faults [Hash{Integer=>String}] what is wrong with a limb's plan, by its id
       # @param stretch [Array(Float, Float), nil] where on the chosen limb it can be cut, in mm
       def initialize(tree, stands, from_deg: 180, chosen: nil, href: ->(_) {}, faults: {}, stretch: nil)
@@ -131,7 +131,7 @@ module Vestry
 
       def follows_from
         [@tree.label, @tree.form, facts, @orchard.rulebook.overrides, @orchard.units, @orchard.grazing, @orchard.reach_mm, @from_deg, @chosen, @faults, @stretch,
-         @tree.sites.map { |site| [site.tag, site.limb_id, site.at_mm, site.bearing_deg] }, @stands.map { |stand| [*stand.known_by, stand.graft&.variety&.name, @href.call(stand.limb.id)] }]
+         @tree.sites.map { |site| [site.tag, site.limb_id, site.at_mm, site.bearing_deg] }, @stands.map { |stand| [*stand.known_by, stand.graft&.variety&.name] }, @href.call(0)]
       end
 
       def imperial? = @orchard.units == "imperial"

@@ -86,7 +86,7 @@ module Vestry
       def figure = @figure ||= Core::Survey::Figure.new(**facts, rulebook: @tree.orchard.rulebook)
 
       def follows_from
-        [@tree.label, facts, @tree.orchard.rulebook.overrides, @tree.orchard.wind_from_deg, @from_deg, @stands.map { |stand| [*stand.known_by, @href.call(stand.limb.id)] }]
+        [@tree.label, facts, @tree.orchard.rulebook.overrides, @tree.orchard.wind_from_deg, @from_deg, @stands.map(&:known_by), @href.call(0)]
       end
 
       def scale

@@ -16,12 +16,11 @@ module Vestry
       # @param technique [String] the method the place is wanted for
       def cut_point(limb, technique)
         orchard = limb.orchard
-        Core::Survey::CutPoint.reckon(
-          { base_diameter_mm: section(limb)[:diameter_mm], length_mm: limb.length_mm.to_f, fork_height_mm: limb.fork_height_mm,
-            rise_deg: limb.rise_deg.to_f, method: technique, lowest_mm: orchard.browse_mm, highest_mm: orchard.reach_mm.to_f },
-          rulebook: orchard.rulebook
-        )
+        asked = { base_diameter_mm: section(limb)[:diameter_mm], length_mm: limb.length_mm.to_f, fork_height_mm: limb.fork_height_mm,
+                  rise_deg: limb.rise_deg.to_f, method: technique, lowest_mm: orchard.browse_mm, highest_mm: orchard.reach_mm.to_f }
+        CUTS.fetch([asked, orchard.rulebook.overrides]) { Core::Survey::CutPoint.reckon(asked, rulebook: orchard.rulebook) }
       end
+      CUTS = Kept.new(4096)
 
       # The limb's diameter at a place on it, by the same taper the cut point uses.
       def diameter_at(limb, at_mm)
