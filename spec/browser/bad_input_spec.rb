@@ -55,6 +55,7 @@ RSpec.describe "Bad input is answered at its field" do
     expect(page).to have_css("main", text: "trying it for the students")
 
     page.go_back
+    page.driver.wait_for_network_idle
     click_button "Log this graft"
     expect(page).to have_content("Aftercare")
     expect(bare.grafts_dataset.count).to eq 1
