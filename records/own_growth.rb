@@ -31,7 +31,7 @@ module Vestry
       # The latest counts of living grafts.
       def counts(orchard)
         DB[:tallies].join(:grafts, id: :graft_id).where(Sequel[:tallies][:orchard_id] => orchard.id, Sequel[:tallies][:hidden_at] => nil, Sequel[:grafts][:hidden_at] => nil, alive: true).exclude(above_mm: nil)
-                    .order(Sequel.desc(Sequel[:tallies][:season])).limit(1500)
+                    .order(Sequel.desc(Sequel[:tallies][:season]), Sequel.desc(Sequel[:tallies][:id])).limit(1500)
       end
 
       def mark(orchard) = Mark.asked(:own_growth, orchard.id) { DB.from(counts(orchard).select(Mark.known_by(:tallies, :grafts).as(:known)).as(:counts)).select(Mark.summed(:known)) }
