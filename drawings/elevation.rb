@@ -5,6 +5,8 @@ module Vestry
     # The tree from one side: trunk and limbs to scale beside a marked staff, with the browse
     # line and the reach line across it, and a tag at each limb.
     class Elevation
+      include OfTree
+
       BEARINGS = { 0 => "north", 45 => "north-east", 90 => "east", 135 => "south-east",
                    180 => "south", 225 => "south-west", 270 => "west", 315 => "north-west" }.freeze
       WIDTH = 640.0
@@ -125,10 +127,6 @@ module Vestry
 
       private
 
-      def facts = @facts ||= Records::CoreValues.figure_facts(@tree, @stands.map(&:limb))
-      def figure = @figure ||= Core::Survey::Figure.new(**facts, rulebook: @orchard.rulebook)
-      def scale = @scale ||= fit
-
       def follows_from
         [@tree.label, @tree.form, facts, @orchard.rulebook.overrides, @orchard.units, @orchard.grazing, @orchard.reach_mm, @from_deg, @chosen, @faults, @stretch,
          @tree.sites.map { |site| [site.tag, site.limb_id, site.at_mm, site.bearing_deg] }, @stands.map { |stand| [*stand.known_by, stand.graft&.variety&.name] }, @href.call(0)]
@@ -137,20 +135,22 @@ module Vestry
       def imperial? = @orchard.units == "imperial"
       def say(mm) = Core::Measure.say(mm, @orchard.units)
 
-      def fit
-        points = @stands.flat_map { |stand| [limb(stand).base, limb(stand).tip] } + [figure.trunk.tip]
-        seen = points.map { |point| Core::Survey::Figure.seen_from(point, @from_deg) }
-        shoots = @stands.map { |stand| stand.shoot_mm || 0 }.max || 0
-        @top = [seen.map { |_, up| up }.max + [shoots * 0.6, 300].max, @orchard.reach_mm.to_f + 250].max
-        across = [seen.map { |right, _| right.abs }.max + 350, 900.0].max
-        [(HEIGHT - TOP - GROUND) / @top, (WIDTH - LEFT - RIGHT) / 2 / across].min
+      # Pixels to a mm: everything that grows, and a reach, has its place on the sheet.
+      def scale
+        @scale ||= begin
+          points = @stands.flat_map { |stand| [limb(stand).base, limb(stand).tip] } + [figure.trunk.tip]
+          seen = points.map { |point| Core::Survey::Figure.seen_from(point, @from_deg) }
+          shoots = @stands.map { |stand| stand.shoot_mm || 0 }.max || 0
+          top = [seen.map { |_, up| up }.max + [shoots * 0.6, 300].max, @orchard.reach_mm.to_f + 250].max
+          across = [seen.map { |right, _| right.abs }.max + 350, 900.0].max
+          [(HEIGHT - TOP - GROUND) / top, (WIDTH - LEFT - RIGHT) / 2 / across].min
+        end
       end
 
       def top_mm = (ground_y - TOP / 2) / scale
 
       def centre_x = LEFT + (WIDTH - LEFT - RIGHT) / 2
       def y(up) = ground_y - up * scale
-      def limb(stand) = figure.limb(stand.limb.id)
       def depth(stand) = Core::Survey::Figure.seen_from(limb(stand).tip, @from_deg)[2]
 
       def line(kind, mm, words)

@@ -4,6 +4,8 @@ module Vestry
   module Drawings
     # The same tree from above, north up, with the wind.
     class FromAbove
+      include OfTree
+
       SIZE = 264.0
       Spoke = Struct.new(:id, :tag, :state, :outline, :cut, :label, :leader, :chosen, :spoken, keyword_init: true)
 
@@ -82,8 +84,6 @@ module Vestry
       private
 
       def drawn = @drawn ||= DRAWN.fetch(follows_from) { {} }
-      def facts = @facts ||= Records::CoreValues.figure_facts(@tree, @stands.map(&:limb))
-      def figure = @figure ||= Core::Survey::Figure.new(**facts, rulebook: @tree.orchard.rulebook)
 
       def follows_from
         [@tree.label, facts, @tree.orchard.rulebook.overrides, @tree.orchard.wind_from_deg, @from_deg, @stands.map(&:known_by), @href.call(0)]
@@ -96,7 +96,6 @@ module Vestry
         end
       end
 
-      def limb(stand) = figure.limb(stand.limb.id)
       def sheet(point) = Core::Survey::Figure.seen_from_above(point).then { |x, y| [middle + x * scale, middle - y * scale] }
       def compass(deg, radius) = Core::Survey::Figure.radians(deg).then { |r| [middle + Math.sin(r) * radius, middle - Math.cos(r) * radius] }
 

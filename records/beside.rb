@@ -4,8 +4,8 @@ module Vestry
   module Records
     # Beside a row that stays as it was read: what is worked out of it, once while that follows from the same.
     module Beside
-      # Makes room for it, before the row is frozen.
-      def open = @worked_out = {}
+      # Makes room for it, before the row is frozen (see Still).
+      def make_room = @worked_out = {}
 
       # @param what [Symbol]
       # @param mark [Object] everything it follows from besides the row

@@ -5,6 +5,7 @@ module Vestry
     # Sticks of one variety, one source, one date.
     class Bundle < Sequel::Model(DB[:bundles])
       include Row
+      include Beside
       many_to_one :orchard
       many_to_one :variety
       many_to_one :tree
@@ -20,11 +21,7 @@ module Vestry
       # What is written on its label.
       def code = "W#{id}"
       def from = tree ? tree.label : source
-      def left = @left || sticks.count(&:here?)
-
-      # Counts what is left once for all who look at a bundle that stays as it was read.
-      def count_up = @left = sticks.count(&:here?)
-
+      def left = worked_out(:left, nil) { sticks.count(&:here?) }
       def stays = DB[:bundle_stays].where(bundle_id: id, orchard_id: orchard_id).order(:since).all
       def store = stays.last&.then { |stay| Store[stay[:store_id]] }
       def season = orchard.season.name_of(cut_on)

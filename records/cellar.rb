@@ -6,6 +6,8 @@ module Vestry
     class Cellar
       Kept = Struct.new(:bundle, :left, :age, :measured_from, :advice, :check_due, keyword_init: true)
 
+      # So many bundles of a season are looked at.
+      MOST = 2000
       BUNDLES = Records::Kept.new(8)
       AGES = Records::Kept.new(64)
 
@@ -63,7 +65,7 @@ module Vestry
       # All of a season, and those with sticks left.
       def read(season)
         BUNDLES.fetch([@orchard.id, season, @today, rows_mark(season)]) do
-          all = Still.all(cut_for(season).order(:cut_on, :id).eager(:variety, :tree, :checks, :sticks).limit(2000).all.each(&:count_up))
+          all = Still.all(cut_for(season).order(:cut_on, :id).eager(:variety, :tree, :checks, :sticks).limit(MOST).all)
           [all, all.select { |bundle| bundle.left.positive? }.freeze].freeze
         end
       end

@@ -23,6 +23,15 @@ module Vestry
         end.sort_by { |visit| [visit.on, visit.told.tree.row, visit.told.tree.number] }
       end
 
+      # So many days are told of.
+      DAYS = 12
+
+      # The first days with their visits, and how many come after them.
+      #
+      # @return [Array<Array(Date, Array<Visit>)>]
+      def days = @days ||= visits.group_by(&:on).first(DAYS)
+      def later = visits.size - days.sum { |_, visits| visits.size }
+
       def due = visits.select { |visit| visit.on <= @today }
 
       private

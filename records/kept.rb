@@ -29,7 +29,7 @@ module Vestry
       # @param mark [Object] what it follows from
       # @yieldreturn what follows, frozen or left alone by whoever asks
       def fetch(mark)
-        known = @gate.synchronize { @known.delete(mark) { MISSING }.tap { |value| @known[mark] = value unless MISSING.equal?(value) } }
+        known = @gate.synchronize { look(mark) }
         return known unless MISSING.equal?(known)
 
         yield.tap { |value| @gate.synchronize { store(mark, value) } }
@@ -42,7 +42,7 @@ module Vestry
       # @yieldreturn [Hash] a value for each of them
       # @return [Hash] in the order of the marks
       def many(marks)
-        known = @gate.synchronize { marks.to_h { |mark| [mark, @known.delete(mark) { MISSING }.tap { |value| @known[mark] = value unless MISSING.equal?(value) }] } }
+        known = @gate.synchronize { marks.to_h { |mark| [mark, look(mark)] } }
         missing = known.select { |_, value| MISSING.equal?(value) }.keys
         return known if missing.empty?
 
@@ -52,6 +52,9 @@ module Vestry
       end
 
       private
+
+      # What is known under a mark, which was asked for last now.
+      def look(mark) = @known.delete(mark) { return MISSING }.tap { |value| @known[mark] = value }
 
       def store(mark, value)
         @known.store(mark, value)

@@ -37,7 +37,7 @@ module Vestry
       # How many rows, and a sum over what each is known by: the order in which they are met does not matter.
       def told(*tables) = summed(known_by(*tables))
       def summed(known) = Sequel.function(:concat, Sequel.function(:count, known), ":", Sequel.function(:sum, known))
-      
+
       # @param seed [Integer] another for rows of another kind, where they are summed together
       def known_by(*tables, seed: 0) = Sequel.function(:hash_record_extended, Sequel.function(:row, *tables.flat_map { |table| [Sequel[table][:ctid], Sequel[table][:xmin]] }), seed)
     end

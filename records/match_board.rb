@@ -87,6 +87,7 @@ module Vestry
           complete.select { |row| (met[row.variety_id] += 1) <= MOST }
         end
       end
+
       def stub_mm(row) = row.worked_out(:stub_mm, @orchard.rulebook.overrides) { CoreValues.diameter_at(row.limb, row.cut_mm.to_f) }
 
       def bundles = @bundles ||= @orchard.cellar(@today).for_stubs(season: @season).select { |bundle| @variety.nil? || bundle.variety_id == @variety }

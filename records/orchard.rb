@@ -39,20 +39,15 @@ module Vestry
       def weather(today) = (@weather ||= {})[today] ||= SiteWeather.new(self, today)
       def spring(today) = (@springs ||= {})[today] ||= Spring.new(self, today)
 
-      # Its wood as it lies on a day: looked over once for a page, anew for everything else.
-      def cellar(today) = Orchard.at_hand.equal?(self) ? (@cellars ||= {})[today] ||= Cellar.new(self, today) : Cellar.new(self, today)
+      # Its wood and its stripped trunks as they are on a day.
+      def cellar(today) = for_page(:cellar, today) { Cellar.new(self, today) }
+      def stripped_trunks(today) = for_page(:stripped_trunks, today) { StrippedTrunks.new(self, today) }
 
-      # Its stripped trunks on a day, looked over once for a page.
-      def stripped_trunks(today) = Orchard.at_hand.equal?(self) ? (@stripped_trunks ||= {})[today] ||= StrippedTrunks.new(self, today) : StrippedTrunks.new(self, today)
-
-      # Planned limbs of a season, looked for once for a page.
+      # Planned limbs of a season.
       #
       # @param kind [Symbol] stubs, waiting or cuts
       # @param variety [Integer, nil] those alone that are to become it
-      def planned(kind, season, variety: nil)
-        rows = -> { PlannedRows.new(self, kind, season, variety: variety) }
-        Orchard.at_hand.equal?(self) ? (@planned ||= {})[[kind, season, variety]] ||= rows.call : rows.call
-      end
+      def planned(kind, season, variety: nil) = for_page(:planned, kind, season, variety) { PlannedRows.new(self, kind, season, variety: variety) }
 
       # What took here, by the day taken to be today.
       def success(today) = (@success ||= {})[today] ||= OwnSuccess.new(self, today)
@@ -129,9 +124,12 @@ module Vestry
 
       private
 
+      # Looked over once for a page, anew for everything else.
+      def for_page(*what) = Orchard.at_hand.equal?(self) ? (@for_page ||= {})[what] ||= yield : yield
+
       # Read again, nothing it knew before holds.
       def _refresh(dataset)
-        @weather = @springs = @stripped_trunks = @cellars = @planned = @success = @species = @rows = @tree_count = nil
+        @weather = @springs = @for_page = @success = @species = @rows = @tree_count = nil
         super
       end
 

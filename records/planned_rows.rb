@@ -47,7 +47,7 @@ module Vestry
       def read
         beside = mark.split("/", 2).last
         known = Worded.ask(:planned_rows, @orchard.id, @kind, @season, @variety) { set.limit(KINDS.fetch(@kind)).naked.select(Sequel[:plan_limbs][:id], Mark.known_by(:plan_limbs, :limbs, :trees).as(:known)) }
-        Still.known(ROW, known.map { |row| [*row.values_at(:id, :known), beside] }) { |ids| PlanLimb.where(id: ids).eager(:variety, limb: [:tree, { parent: { parent: :parent } }]).all.each(&:open) }
+        Still.known(ROW, known.map { |row| [*row.values_at(:id, :known), beside] }) { |ids| PlanLimb.where(id: ids).eager(:variety, limb: [:tree, { parent: { parent: :parent } }]).all }
       end
 
       def set = @variety ? of_kind.where(Sequel[:plan_limbs][:variety_id] => @variety) : of_kind

@@ -54,17 +54,6 @@ module Vestry
         known.fetch(day) { known[day] = gather(base_c, day) }
       end
 
-      def gather(base_c, day)
-        from = @orchard.season.bark_day(1, day)
-        spring = (@springs ||= {})[[base_c, from]] ||= SPRINGS.fetch([@orchard.id, @today, mark, base_c, from]) do
-          span = days(from, from + 299)
-          sums = PastSprings.running(base_c, span)
-          span.each_with_index.to_h { |each, i| [each[:date], [sums[i], i + 1]] }.freeze
-        end
-        sum, kept = spring[day]
-        sum && kept >= ((day - from).to_i + 1) * 0.8 ? sum : nil
-      end
-      private :gather
       SPRINGS = Kept.new(64)
 
       # The middle of the dates on which something first came in past years.
@@ -121,6 +110,17 @@ module Vestry
       end
 
       private
+
+      def gather(base_c, day)
+        from = @orchard.season.bark_day(1, day)
+        spring = (@springs ||= {})[[base_c, from]] ||= SPRINGS.fetch([@orchard.id, @today, mark, base_c, from]) do
+          span = days(from, from + 299)
+          sums = PastSprings.running(base_c, span)
+          span.each_with_index.to_h { |each, i| [each[:date], [sums[i], i + 1]] }.freeze
+        end
+        sum, kept = spring[day]
+        sum && kept >= ((day - from).to_i + 1) * 0.8 ? sum : nil
+      end
 
       def days_mark(from) = Mark.of(:weather_since, @orchard.id, from, @today) { { measured(from, @today) => %i[weather_days] } }
       def measured(from, to) = DB[:weather_days].where(orchard_id: @orchard.id, forecast: false, day: from..[to, @today].min)

@@ -36,6 +36,7 @@ module Vestry
           row.associations.each_value { |beside| beside.is_a?(Array) ? waiting.concat(beside.freeze) : (waiting << beside if beside) }
         end
         met.each_key do |row|
+          row.make_room if row.is_a?(Beside)
           [row.values, row.associations].each(&:freeze)
           FREEZE.bind_call(row)
         end

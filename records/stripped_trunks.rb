@@ -55,7 +55,7 @@ module Vestry
         wounds = Wound.where(id: ids).eager(:tree, :scions, :visits, :tasks_done).all
         Wound.read_margins(wounds)
         WoundVisit.read_fates(wounds.flat_map(&:visits))
-        wounds.each(&:open).each { |wound| wound.shape if wound.measured? }
+        wounds.each { |wound| wound.shape if wound.measured? }
       end
 
       # What each is known by, with all that was seen of it and done about it.

@@ -23,11 +23,7 @@ module Vestry
         @book = orchard.rulebook
       end
 
-      def lines
-        @lines ||= begin
-          by_variety.map { |variety, all, kinds| line(variety, all, kinds) }
-        end
-      end
+      def lines = @lines ||= by_variety.map { |variety, all, kinds| line(variety, all, kinds) }
 
       def sticks_a_shoot = reckoned ? reckoned[:sticks_per_shoot] : 0
       def stick_mm = @orchard.stick_mm

@@ -29,6 +29,9 @@ module Vestry
         # A number to open a sentence with.
         def number_word(number) = NUMBERS[number] || number.to_s
 
+        # The first of a list, and how many more there are.
+        def some_of(list, most) = [list.first(most), [list.size - most, 0].max]
+
         # The first few, and how many more.
         def listed_some(words, most)
           words.size > most + 1 ? "#{words.first(most).join(', ')} and #{words.size - most} more" : listed(words)
