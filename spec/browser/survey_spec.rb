@@ -29,6 +29,10 @@ RSpec.describe "Surveying" do
     expect(page).to have_css(".reads .good", count: 3)
     expect(find(".reads .bad").text).to include("line 4", "leaning", "is not a word of a limb line")
     expect(page).to have_css(".echo svg.elevation .limb", count: 3)
+    # What is understood grows under the hand's place, and never under the hand.
+    button, understood = ["form.lines button.go", "form.lines .echo"].map { |css| page.evaluate_script("document.querySelector('#{css}').getBoundingClientRect().toJSON()") }
+    expect(button["bottom"]).to be <= understood["top"]
+    expect(button["top"]).to be > page.evaluate_script("document.querySelector('#lines').getBoundingClientRect().bottom")
     click_button "Keep these limbs"
     expect(page).to have_css(".reads .bad", text: "leaning")
     expect(here.trees_dataset.first(number: 7).limbs).to be_empty

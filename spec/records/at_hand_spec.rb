@@ -19,6 +19,16 @@ RSpec.describe "The orchard at hand", :database do
     expect(Vestry::Records::Orchard.at_hand).to be_nil
   end
 
+  it "is looked over once for a page, and anew for everything else" do
+    asked = ->(of) { [of.cellar(World::TODAY), of.stripped_trunks(World::TODAY), of.planned(:stubs, 2026)] }
+    here.hold do
+      expect(asked.call(here).zip(asked.call(here))).to all(satisfy { |one, two| one.equal?(two) })
+      expect(asked.call(elsewhere).zip(asked.call(elsewhere))).to all(satisfy { |one, two| !one.equal?(two) })
+      expect(here.planned(:stubs, 2026)).not_to equal here.planned(:stubs, 2027)
+    end
+    expect(asked.call(here).zip(asked.call(here))).to all(satisfy { |one, two| !one.equal?(two) })
+  end
+
   it "is never given by another orchard's rows" do
     foreign = tree(elsewhere)
     here.hold { expect(found(foreign, foreign).orchard.id).to eq elsewhere.id }

@@ -32,6 +32,8 @@ RSpec.describe "What the database itself refuses" do
   it "finds a row only through its own orchard" do
     elsewhere = tree(there)
     expect { here.tree!(elsewhere.id) }.to raise_error(Vestry::Records::Missing)
+    gone = tree(here, hidden_at: Time.now.utc)
+    expect { here.tree!(gone.id) }.to raise_error(Vestry::Records::Missing)
     ["0", "-1", "abc", "99999999999999", nil, "1; drop table trees"].each { |id| expect { here.tree!(id) }.to raise_error(Vestry::Records::Missing) }
   end
 end

@@ -138,6 +138,45 @@ RSpec.describe "Rows that are read once for everyone" do
     expect(trees.call.keys).to eq [standing.id]
   end
 
+  it "tells when wood falls due without reading it as it does with" do
+    due = -> { Vestry::Records::Cellar.new(afresh, today).then { |cellar| [cellar.checks_due.sort, cellar.kept(season: 2026).map(&:check_due).uniq.sort] } }
+    make = ->(on) { Vestry::Deeds::MakeBundle.call(here, { variety: kind.id, source: "row S", cut_on: on, diameters: [7.0], checked: Vestry::Deeds::MakeBundle::CHECKS.keys }, by: "Orla", today: today) }
+    expect(due.call).to eq [[], []]
+    days = [16, 16, 20].map { |day| Date.new(2026, 1, day) }
+    one, _, late = days.map { |day| make.call(day) }
+    every = here.rulebook.value("reckoning.wood.check_days")
+    changes = [[-> {}, days], [-> { Vestry::Deeds::KeepBundle.check(one, "sound", on: Date.new(2026, 2, 11), note: "", by: "Orla") }, [days[1], days[2], Date.new(2026, 2, 11)]],
+               [-> { late.sticks.first.update(left_for: "lent") }, [days[1], Date.new(2026, 2, 11)]], [-> { one.update(hidden_at: Time.now.utc) }, [days[1]]]]
+    changes.each do |change, looks|
+      change.call
+      expect(due.call).to eq [looks.uniq.map { |day| day + every }.sort] * 2
+    end
+  end
+
+  it "tells each thing's rows from another's, and from those of another table" do
+    two = tree(here, row: "B", number: 1)
+    marks = -> { Vestry::Records::Mark.of_each(:told, here.id) { { [:trees, Sequel[:trees][:id]] => here.trees_dataset, [:limbs, Sequel[:limbs][:tree_id]] => Vestry::DB[:limbs].where(orchard_id: here.id) } } }
+    before = marks.call
+    expect(before.keys).to eq [standing.id, two.id]
+    expect(before.values.map { |mark| mark[/\A\d+/].to_i }).to eq [4, 1]
+    leaf = limb(two, "L")
+    after = marks.call
+    expect([after[standing.id] == before[standing.id], after[two.id] == before[two.id]]).to eq [true, false]
+    leaf.update(girth_mm: 231)
+    expect(marks.call[two.id]).not_to eq after[two.id]
+    leaf.delete
+    expect(marks.call).to eq before
+  end
+
+  it "leaves out what is gone by the time it is read" do
+    kept = Vestry::Records::Kept.new(8)
+    two = tree(here, row: "B", number: 1)
+    found = Vestry::Records::Still.known(kept, [[two.id, "x"], [2_000_000_000, "y"], [standing.id, "z"]]) { |ids| Vestry::Records::Tree.where(id: ids).all }
+    expect(found.map(&:id)).to eq [two.id, standing.id]
+    expect(found).to all(be_frozen)
+    expect(Vestry::Records::Still.known(kept, [[standing.id, "z"]]) { raise "read again" }).to eq [standing]
+  end
+
   it "gives what follows from rows alone once" do
     told = -> { afresh.planned(:stubs, 2026).told(:tags) { |rows| rows.map { |each| each.limb.tag } } }
     expect(told.call).to equal told.call

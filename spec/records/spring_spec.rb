@@ -117,6 +117,12 @@ RSpec.describe Vestry::Records::Spring do
     weather("2026-03-02", "2026-04-20", 10)
     on = Date.new(2026, 4, 10)
     expect(visits[on].map { |visit| [visit.told.tree.id, visit.on] }).to eq [[first.id, on], [other.id, on]]
+    stub_const("Vestry::Records::ComeBack::DAYS", 1)
+    told = Vestry::Records::ComeBack.new(here, on, Vestry::Records::StubWindows.new(here, on))
+    expect([told.days.map { |day, all| [day, all.size] }, told.later]).to eq [[[on, 2]], 0]
+    see(first, on, false)
+    told = Vestry::Records::ComeBack.new(Vestry::Records::Orchard[here.id], on, Vestry::Records::StubWindows.new(Vestry::Records::Orchard[here.id], on))
+    expect([told.days.map { |day, all| [day, all.size] }, told.later]).to eq [[[on, 1]], 1]
     see(first, on, true)
     see(other, on, false)
     expect(visits[on].map { |visit| [visit.told.tree.id, visit.on] }).to match [[other.id, be > on]]

@@ -46,6 +46,10 @@ RSpec.describe Vestry::Web::Speech do
     expect([voice.listed(%w[A]), voice.listed(%w[A B C]), voice.listed([])]).to eq ["A", "A, B and C", ""]
     expect([voice.bearing(0), voice.bearing(359), voice.bearing(137), voice.bearing(nil)]).to eq ["N (0°)", "N (359°)", "SE (137°)", "–"]
   end
+
+  it "counts what of a list is not shown" do
+    expect([voice.some_of([1, 2, 3], 2), voice.some_of([1, 2], 2), voice.some_of([], 2)]).to eq [[[1, 2], 1], [[1, 2], 0], [[], 0]]
+  end
 end
 
 RSpec.describe Vestry::Web::NowLine do
