@@ -24,6 +24,7 @@ module Vestry
 
         def initialize(orchard, table, text)
           super(One.new(text))
+          @commas = FileText.delimiter(text) != ","
           @orchard = orchard
           @table = table
         end
@@ -36,6 +37,7 @@ module Vestry
           @columns = @table.columns.select { |column, _| headers.include?(@table.header(column)) }
           DB.run(READS)
           rearm(headers)
+          point if @commas
           @keyed = !@table.key.nil? && headers.include?("key")
           (@table.refs.values.uniq - [@table.name]).each { |file| Writer.new(@orchard).keys(file, "in_#{file}") }
           name_own if @table.refs.value?(@table.name)
@@ -126,6 +128,12 @@ module Vestry
         # What was disarmed for a spreadsheet on the way out is as it was.
         def rearm(headers)
           headers.each { |name| DB.run("UPDATE in_#{@table.name} SET \"#{name}\" = substr(\"#{name}\", 2) WHERE \"#{name}\" ~ '^''[=+\\-@\\t]'") }
+        end
+
+        # Where cells are not parted by commas, a comma in a number is its point.
+        def point
+          numbers = @columns.select { |_, kind| kind == "number" }.map { |column, _| "\"#{@table.header(column)}\"" }
+          DB.run("UPDATE in_#{@table.name} SET #{numbers.map { |name| "#{name} = regexp_replace(#{name}, '^(\\s*[+-]?\\d+),(\\d+\\s*)$', '\\1.\\2')" }.join(', ')}") if numbers.any?
         end
 
         # A row that nothing in the file points at need not be called anything.

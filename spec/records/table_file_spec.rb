@@ -30,6 +30,13 @@ RSpec.describe Vestry::Records::TableFile do
     expect(row.reload.observations.map { |seen| [seen.buds, seen.longest_shoot_mm.to_f] }).to eq [["leafing", 55.5]]
   end
 
+  it "takes a comma for the point of a number where cells are parted by something else, and not where it parts them" do
+    expect(bring("weather", "day;min_c;max_c;rain_mm\n2025-03-01;-2,5;7,25;0\n2025-03-02;1.5;8;0,4\n").state).to eq "done"
+    expect(Vestry::DB[:weather_days].where(day: Date.new(2025, 3, 1)..Date.new(2025, 3, 2)).order(:day).select_map(%i[min_c max_c rain_mm])).to eq [[-2.5, 7.25, 0.0], [1.5, 8.0, 0.4]]
+    expect(faults("weather", "day,min_c,max_c\n2025-03-03,\"1,234\",9\n")).to match [[2, /“1,234” is not a number/]]
+    expect(faults("weather", "day;min_c;max_c\n2025-03-03;1,2,3;9\n")).to match [[2, /“1,2,3” is not a number/]]
+  end
+
   it "names line and column of what cannot be, whichever way it is wrong" do
     expect(faults("varieties", "name,species,bloom_from\nNew One,apple,\nOak,oak,\n,apple,\n")).to match [[3, /column species: “oak” is not one of apple/], [4, /column name: is empty/]]
     expect(faults("grafts", graft_line(limb: "Z9 A"))).to match [[2, /column limb: “Z9 A” is not among the limbs here/]]
