@@ -30,18 +30,22 @@ module Vestry
       autoload :Bloom, "#{__dir__}/plan/bloom"
       autoload :Frost, "#{__dir__}/plan/frost"
       autoload :Methods, "#{__dir__}/plan/methods"
+      autoload :Packing, "#{__dir__}/plan/packing"
       autoload :Projection, "#{__dir__}/plan/projection"
       autoload :Shortage, "#{__dir__}/plan/shortage"
       autoload :Soundness, "#{__dir__}/plan/soundness"
       autoload :Stages, "#{__dir__}/plan/stages"
+      autoload :StagesSearch, "#{__dir__}/plan/stages_search"
       autoload :Sticks, "#{__dir__}/plan/sticks"
       autoload :Vigour, "#{__dir__}/plan/vigour"
     end
 
     # The wood: how much, how strong a dip, how it keeps, which stick where.
     module Wood
+      autoload :Assignment, "#{__dir__}/wood/assignment"
       autoload :Dilution, "#{__dir__}/wood/dilution"
       autoload :Match, "#{__dir__}/wood/match"
+      autoload :RisingMatch, "#{__dir__}/wood/rising_match"
       autoload :Storage, "#{__dir__}/wood/storage"
       autoload :Wanted, "#{__dir__}/wood/wanted"
     end

@@ -45,7 +45,7 @@ module Vestry
       # How thick the shoot is at its foot: measured at a tally, else by its length.
       def base_mm
         measured = graft.tallies.select(&:above_mm).last&.above_mm&.to_f
-        measured || (shoot_mm && [shoot_mm * @book.value("reckoning.union.thickens"), @book.value("reckoning.union.thinnest").to_f].max)
+        measured || (shoot_mm && Core::Tend::Union.foot(shoot_mm, @book))
       end
 
       def measured_base? = graft.tallies.any?(&:above_mm)
@@ -64,7 +64,7 @@ module Vestry
                                    season: [@orchard.season.name_of(today) - @orchard.season.name_of(graft.grafted_on) + 1, 1].max, none_for: none_for }, rulebook: @book)
       end
 
-      def fruit_curve = (0..[(weeks + 26).ceil, 52].max).step(4).map { |week| [week.to_f, fruit(week)[:could].to_f] }
+      def fruit_curve = (0..[(weeks + 26).ceil, 52].max).step(4).map { |week| [week.to_f, fruit(week)[:could_carry].to_f] }
 
       def none_for = @book.fruitless_seasons(@orchard.school)
 

@@ -110,7 +110,7 @@ module Vestry
         end
       end
 
-      def paired(sites, sticks) = PAIRS.fetch([sites, sticks, @orchard.rulebook.overrides]) { Core::Wood::Match.call(sites: sites, sticks: sticks, rulebook: @orchard.rulebook)[:pairs] }
+      def paired(sites, sticks) = PAIRS.fetch([sites, sticks, @orchard.rulebook.overrides]) { Core::Wood::Match.call(sites: sites, sticks: sticks, most_mixed: Float::INFINITY, rulebook: @orchard.rulebook)[:pairs] }
       PAIRS = Kept.new(128)
 
       def misfit(row, stick) = Core::Wood::Match.misfit(row.technique, stub_mm(row), thickness(stick), @orchard.rulebook)

@@ -8,7 +8,7 @@ module Vestry
         extend Reckoning
 
         contract "flaps", "How deep to shave a stick for a flap graft, and whether the flaps cover it" do
-          integer :flaps, least: 2, help: "three or four"
+          integer :flaps, least: 2, most: 8, help: "three or four"
           number :scion_mm, unit: "mm", above: 0
           number :stock_wood_mm, unit: "mm", above: 0, help: "diameter of the stock's wood, bark peeled"
           number :strip_mm, unit: "mm", least: 0, default: 1.5, help: "of bark left between faces"

@@ -11,7 +11,7 @@ module Vestry
           list :stubs do
             name :method, -> { Rulebook.shipped.method_names }
             number :stub_mm, unit: "mm", above: 0
-            integer :sticks, above: 0, default: 1
+            integer :sticks, above: 0, most: 12, default: 1
           end
           name :school, -> { Rulebook.shipped.school_names }
         end

@@ -12,7 +12,7 @@ module Vestry
           number :wrap_mm, unit: "mm", above: 0, help: "length along the limb that is wrapped"
           number :tape_mm, unit: "mm", above: 0, help: "width of the tape"
           number :overlap, least: 0, below: 1, help: "share of its width laid over the turn before"
-          integer :passes, above: 0, default: 1
+          integer :passes, above: 0, most: 100, default: 1
         end
 
         # A helix: pitch = tape x (1 - overlap), turns = wrap / pitch, length = passes x turns x

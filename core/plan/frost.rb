@@ -12,7 +12,7 @@ module Vestry
           number :base_c, unit: "°C"
           number :from_dd, unit: "degree-days", least: 0, help: "at which bloom begins"
           number :to_dd, unit: "degree-days", least: 0, help: "at which it ends"
-          list :history, series { date :date; number :min_c, unit: "°C"; number :max_c, unit: "°C" }, help: "past years, each its days from the biofix"
+          list :history, series { day_of_weather }, help: "past years, each its days from the biofix"
           number :ten_percent_c, unit: "°C", default: -2.2, help: "a night that takes a tenth of the flowers"
           number :ninety_percent_c, unit: "°C", default: -3.9, help: "a night that takes nine tenths"
         end

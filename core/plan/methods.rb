@@ -17,11 +17,12 @@ module Vestry
           flag :slipping, help: "whether the bark lifts cleanly"
           name :species, -> { Rulebook.shipped.species_names }, help: "of the stock"
           name :school, -> { Rulebook.shipped.school_names }, optional: true
-          list :own, default: [].freeze, help: "what took in this orchard, on this kind of stock" do
+          list :own, default: [].freeze, help: "what took in this orchard, on this kind of stock; methods of one kin count together" do
             name :method, -> { Rulebook.shipped.stub_methods }
             integer :takes, least: 0, help: "stubs that took"
             integer :trials, least: 0, help: "stubs of which it is known"
-            number :sticks, above: 0, default: 1.0, help: "on a stub, on average"
+            rising :takes, :trials
+            number :sticks, least: 1, most: 12, default: 1.0, help: "on a stub, on average"
           end
         end
 
@@ -43,31 +44,43 @@ module Vestry
           [rulebook.value("species.#{species}.take") * rulebook.value("methods.#{method}.take_factor"), most].min.to_f
         end
 
-        # What is expected of each method here. One that was tried is drawn towards what it did; one that
-        # was not is expected to fall as far short of the book as those that were, or as little.
+        # What is expected of each method here. One whose kin was tried is drawn towards what that did; one
+        # whose kin was not is expected to fall as far short of the book as those that were, or as little.
         #
         # @return [Hash{String=>Hash}] +take+ (share of single sticks) and +reasons+, by method
         def self.takes(species, own, rulebook)
-          tried = own.select { |each| each[:trials].positive? }.to_h { |each| [each[:method], each] }
-          told = rulebook.stub_methods.to_h do |method|
-            book = expected_take(species, method, rulebook)
-            mine = tried[method]
-            take = mine ? Tally::Take.of_stick(book, **mine.slice(:takes, :trials, :sticks), rulebook: rulebook) : book
-            said = { code: "expected_take", method: method, species: species, take: book }
-            [method, { take: take, book: book, reasons: [said, *(mine && [{ code: "own_take", method: method, takes: mine[:takes], trials: mine[:trials], take: take }])] }]
-          end
-          tried.empty? ? told : others(told, tried, rulebook)
+          known = own.select { |each| each[:trials].positive? }
+          kin = ->(method) { rulebook.book("methods").dig(method, "kin") }
+          tried = known.group_by { |each| kin[each[:method]] }.transform_values { |rows| pooled(rows) }
+          expected = rulebook.stub_methods.to_h { |method| [method, expected_of(method, species, tried[kin[method]], rulebook)] }
+          known.empty? ? expected : others(expected, known, rulebook)
         end
 
-        # Those nobody tried, by how the tried ones did against the book.
-        def self.others(told, tried, rulebook)
-          ratio = tried.sum { |method, each| each[:trials] * told[method][:take] } / tried.sum { |method, each| each[:trials] * told[method][:book] }
+        # The counts of a kin's methods as one.
+        def self.pooled(rows)
+          trials = rows.sum { |each| each[:trials] }
+          { takes: rows.sum { |each| each[:takes] }, trials: trials, sticks: rows.sum { |each| each[:sticks] * each[:trials] } / trials.to_f }
+        end
+
+        def self.expected_of(method, species, mine, rulebook)
+          book = expected_take(species, method, rulebook)
+          reasons = [{ code: "expected_take", method: method, species: species, take: book }]
+          return { take: book, book: book, reasons: reasons, tried: false } unless mine
+
+          take = [Tally::Take.of_stick(book, **mine, rulebook: rulebook), rulebook.value("reckoning.score.most_take")].min.to_f
+          { take: take, book: book, tried: true, reasons: reasons + [{ code: "own_take", method: method, **mine.slice(:takes, :trials), take: take }] }
+        end
+
+        # Those of a kin that nobody tried, by how the tried ones did against the book; every stub counts once.
+        def self.others(expected, known, rulebook)
+          against = ->(what) { known.sum { |each| each[:trials] * expected[each[:method]][what] } }
+          ratio = against[:take] / against[:book]
           most = rulebook.value("reckoning.score.most_take")
-          told.to_h do |method, each|
-            next [method, each] if tried.key?(method)
+          expected.transform_values.with_index do |each, place|
+            next each if each[:tried]
 
             take = [each[:book] * ratio, most].min.to_f
-            [method, each.merge(take: take, reasons: each[:reasons] + [{ code: "own_others", method: method, ratio: ratio, take: take }])]
+            each.merge(take: take, reasons: each[:reasons] + [{ code: "own_others", method: expected.keys[place], ratio: ratio, take: take }])
           end
         end
 
@@ -76,8 +89,9 @@ module Vestry
         # @return [Hash, nil] +works+ and +ideal+, each a pair in mm
         def self.scion_range(method, stock_mm, rulebook)
           works = rulebook.value_or_nil("methods.#{method}.scion_works") or return nil
-          times = rulebook.value("methods.#{method}.measure") == "ratio" ? stock_mm : 1
-          { works: works.map { |each| each * times }, ideal: rulebook.value("methods.#{method}.scion_ideal").map { |each| each * times } }
+          ideal = rulebook.value_or_nil("methods.#{method}.scion_ideal") || works
+          times = rulebook.value_or_nil("methods.#{method}.measure") == "ratio" ? stock_mm : 1
+          { works: works.map { |each| each * times }, ideal: ideal.map { |each| each * times } }
         end
 
         def self.score(method, stock_mm, scion_mm, slipping, species, school, expected, rulebook)
@@ -130,7 +144,7 @@ module Vestry
           reasons << { code: prefers ? "school_prefers" : "school_other", method: method, school: school }
           prefers ? 1.0 : rulebook.value("reckoning.score.other_school").to_f
         end
-        private_class_method :takes, :others, :score, :trapezoid, :range_reason, :scion_reason, :school_weight
+        private_class_method :takes, :pooled, :expected_of, :others, :score, :trapezoid, :range_reason, :scion_reason, :school_weight
       end
     end
   end

@@ -9,20 +9,20 @@ module Vestry
         extend Reckoning
 
         contract "projection", "Plans compared over ten seasons: live canopy, crop, sticks, stubs and hours" do
-          list :plans do
+          list :plans, longest: 50 do
             key :name
-            list :work do
+            list :work, longest: 500 do
               key :id
               number :share, least: 0, most: 1, help: "of the head, that goes with it"
-              integer :season, help: "in which it is grafted; 0 is the first, below 0 one gone by"
+              integer :season, least: -200, most: 200, help: "in which it is grafted; 0 is the first, below 0 one gone by"
               number :take, least: 0, most: 1, default: 0.9, help: "chance that the stub takes"
               integer :stubs, least: 0, default: 1
               integer :sticks, least: 0, default: 1, help: "on all of its stubs together"
               number :minutes, unit: "minutes", least: 0, default: 0.0
             end
-            list :lifts, default: [].freeze do
+            list :lifts, longest: 500, default: [].freeze do
               number :share, least: 0, most: 1
-              integer :season, default: 0
+              integer :season, least: -200, most: 200, default: 0
             end
           end
           integer :seasons, above: 0, most: 60, default: 10

@@ -9,7 +9,7 @@ module Vestry
 
         contract "vigour", "How hard the roots push what is left, and the first-year shoot to expect" do
           number :kept, least: 0, most: 1, help: "share of the head that stays"
-          integer :stubs, least: 0, help: "worked this season"
+          integer :stubs, least: 0, most: 10_000, help: "worked this season"
           number :ordinary_mm, unit: "mm", above: 0, default: 450.0, help: "a shoot on an unpruned tree of this kind"
         end
 

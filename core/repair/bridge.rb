@@ -11,13 +11,13 @@ module Vestry
         VERDICTS = %w[dress advised needed inarch cut-back].freeze
 
         contract "bridge", "How much of a trunk is girdled, what that calls for, and the scions that would bridge it" do
-          number :girth_mm, unit: "mm", above: 0, help: "of the trunk at the wound"
-          list :wound, help: "its margins by bearing; between readings they run straight, round the back to the first" do
+          number :girth_mm, unit: "mm", above: 0, most: 20_000, help: "of the trunk at the wound"
+          list :wound, longest: 720, help: "its margins by bearing; between readings they run straight, round the back to the first" do
             number :bearing_deg, unit: "degrees", least: 0, below: 360
             number :low_mm, unit: "mm", help: "above the soil, below it negative"
             number :high_mm, unit: "mm", help: "at or below low_mm: bark lives here"
           end
-          number :spacing_mm, unit: "mm", above: 0, default: 60.0, help: "of scions round the wound"
+          number :spacing_mm, unit: "mm", least: 10, default: 60.0, help: "of scions round the wound"
           number :seat_mm, unit: "mm", least: 0, default: 45.0, help: "under the bark at each end"
           number :bow, least: 0, most: 1, default: 0.12, help: "how far a scion stands out, as a share of its gap"
           flag :root_bark, default: true, help: "live bark is left above the roots"

@@ -9,11 +9,11 @@ module Vestry
         extend Reckoning
 
         contract "shoots", "Which shoot each bridging scion is cut from, and what is missing" do
-          list :scions do
+          list :scions, longest: 300, unique: :id do
             key :id
             number :length_mm, unit: "mm", above: 0
           end
-          list :shoots do
+          list :shoots, longest: 300, unique: :id do
             key :id
             number :length_mm, unit: "mm", above: 0, help: "of sound last-season wood, tip and base off"
             number :diameter_mm, unit: "mm", above: 0, optional: true

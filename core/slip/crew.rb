@@ -11,7 +11,7 @@ module Vestry
         VERDICTS = %w[good marginal wait].freeze
 
         contract "crew", "Which stubs to graft on which day, and which will not fit" do
-          list :stubs do
+          list :stubs, unique: :id do
             key :id
             name :method, -> { Rulebook.shipped.method_names }
             date :opens_on
@@ -27,7 +27,7 @@ module Vestry
             number :hours, unit: "hours", least: 0
             integer :grafters, least: 0
           end
-          list :fixed, default: [].freeze, help: "stubs whose day is settled by hand" do
+          list :fixed, unique: :id, default: [].freeze, help: "stubs whose day is settled by hand" do
             key :id
             date :date
           end
@@ -40,8 +40,7 @@ module Vestry
         # @return [Hash] +days+, each +date+, +stubs+ (ids in order), +minutes+ and +capacity+; and +missed+ (ids)
         #   with +missed_reasons+
         def self.call(stubs:, days:, fixed: [], rulebook: nil)
-          ids = {}
-          stubs.each_with_index { |stub, i| ids[stub[:id]] ? (raise BadInput.new("stubs[#{i}].id", "an id that no other has")) : ids[stub[:id]] = stub }
+          ids = stubs.to_h { |stub| [stub[:id], stub] }
           held = fixed.select { |each| ids.key?(each[:id]) }.group_by { |each| each[:date] }
           settled = held.values.flatten.to_h { |each| [each[:id], true] }
           open = stubs.reject { |stub| settled[stub[:id]] }

@@ -17,11 +17,10 @@ module Vestry
         # degree-days above the base less those above the upper limit.
         #
         # @return [Hash] +daily+ and +total+, in degree-days
-        # @raise [BadInput] when a day's greatest temperature is below its least, or the limits are crossed
+        # @raise [BadInput] when the limits are crossed
         def self.call(days:, base_c:, upper_c: nil, rulebook: nil)
           raise BadInput.new("upper_c", "a number in °C above base_c, #{base_c}") if upper_c && upper_c <= base_c
 
-          days.each_with_index { |day, i| raise BadInput.new("days[#{i}].max_c", "a number in °C from min_c, #{day[:min_c]}, up") if day[:max_c] < day[:min_c] }
           daily = days.map { |day| of_day(day[:min_c], day[:max_c], base_c) - (upper_c ? of_day(day[:min_c], day[:max_c], upper_c) : 0.0) }
           { daily: daily, total: daily.sum(0.0) }
         end

@@ -11,7 +11,7 @@ module Vestry
           name :species, -> { Rulebook.shipped.species_names }
           weather :days, help: "from the biofix to today"
           weather :forecast, default: [].freeze, help: "days to come"
-          list :history, series { date :date; number :min_c, unit: "°C"; number :max_c, unit: "°C" }, default: [].freeze, help: "past years' days"
+          list :history, series { day_of_weather }, default: [].freeze, help: "past years' days"
           list :observed_dd, item(:number, unit: "degree-days", least: 0), default: [].freeze, help: "at which bark was seen to slip here"
           number :offset_dd, unit: "degree-days", default: 0.0, help: "how much later this tree is than the others"
         end

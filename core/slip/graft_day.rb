@@ -11,10 +11,8 @@ module Vestry
           name :species, -> { Rulebook.shipped.species_names }
           flag :needs_slip, help: "whether the method does"
           flag :ladder, default: false, help: "whether the work is done from one"
-          list :days, help: "those to come, in order" do
-            date :date
-            number :min_c, unit: "°C"
-            number :max_c, unit: "°C"
+          list :days, longest: 400, help: "those to come, in order" do
+            day_of_weather
             number :rain_mm, unit: "mm", least: 0, default: 0.0
             number :gust_ms, unit: "m/s", least: 0, default: 0.0
           end
@@ -23,6 +21,7 @@ module Vestry
             date :p10, optional: true
             date :p50, optional: true
             date :p90, optional: true
+            rising :p10, :p50, :p90
           end
         end
 

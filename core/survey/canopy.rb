@@ -11,7 +11,7 @@ module Vestry
         extend Reckoning
 
         contract "canopy", "The share of the head each limb carries, and what cuts take off" do
-          list :limbs do
+          list :limbs, unique: :id do
             key :id
             key :parent, optional: true, help: "the id of the limb it grows from; none from the trunk"
             number :diameter_mm, unit: "mm", above: 0
@@ -29,7 +29,7 @@ module Vestry
         #
         # @return [Hash] +shares+ by id (a limb with all that grows from it; the limbs of the
         #   trunk sum to 1), +own+ by id, and +removed+, a share
-        # @raise [BadInput] for an unknown or repeated id, or limbs that grow from each other in a ring
+        # @raise [BadInput] for an unknown id, or limbs that grow from each other in a ring
         def self.call(limbs:, cuts: [], rulebook: Rulebook.shipped)
           least_own = rulebook.value("reckoning.canopy.least_own")
           by_id = index(limbs)
@@ -47,9 +47,7 @@ module Vestry
         def self.index(limbs)
           raise BadInput.new("limbs", "at least one limb") if limbs.empty?
 
-          limbs.each_with_index.with_object({}) do |(limb, place), by_id|
-            raise BadInput.new("limbs[#{place}].id", "an id that no other limb has") if by_id.key?(limb[:id])
-
+          limbs.each_with_object({}) do |limb, by_id|
             by_id[limb[:id]] = limb
           end
         end

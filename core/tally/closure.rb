@@ -18,7 +18,7 @@ module Vestry
                                    help: "used until there is a reading; else the rulebook's"
         end
 
-        # closed = 1 - a b / stub^2 at the last reading. The rate is the slope through the
+        # closed = 1 - a b / stub^2 at the last reading, 0 where it gapes wider than the stub. The rate is the slope through the
         # origin of the half-width lost against the season (least squares).
         #
         # @return [Hash] +closed_share+ (share), +rate_mm+ (mm a season from each side),
@@ -27,7 +27,7 @@ module Vestry
           ordered = readings.sort_by { |each| each[:season] }
           last = ordered.last || { season: 0.0, a_mm: stub_mm, b_mm: stub_mm }
           rate = rate(stub_mm, ordered) || default_rate_mm || rulebook.value("reckoning.closure.rate").to_f
-          { closed_share: 1 - last[:a_mm] * last[:b_mm] / stub_mm**2, rate_mm: rate,
+          { closed_share: [1 - last[:a_mm] * last[:b_mm] / stub_mm**2, 0.0].max, rate_mm: rate,
             closes_in_season: closes_in(last, rate), measured: ordered.any? }
         end
 

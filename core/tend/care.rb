@@ -25,7 +25,7 @@ module Vestry
             name :wrap, -> { Care.choices("wrap") }, optional: true, help: "else the school's"
             name :seal, -> { Care.choices("seal") }, optional: true, help: "else the school's"
             name :cover, -> { Care.choices("cover") }, optional: true, help: "else the school's"
-            integer :sticks, above: 0, default: 1
+            integer :sticks, above: 0, most: 12, default: 1
             flag :southern, default: false, help: "south of the equator"
             flag :brace, default: false
           end

@@ -14,6 +14,15 @@ module Vestry
           rulebook.value("reckoning.union.strength") * (1 - Math.exp(-weeks / rulebook.value("reckoning.union.weeks").to_f)) * hold
         end
 
+        # How thick a young shoot is taken to be at its foot, by its length, until it is measured.
+        #
+        # @param length_mm [Float]
+        # @return [Float] mm
+        def foot(length_mm, rulebook)
+          book = ->(key) { rulebook.value("reckoning.union.#{key}") }
+          book["thinnest"] + book["thickens"] * [length_mm, book["thickens_until"]].min.to_f
+        end
+
         # The bending moment that a round joint resists: strength pi d^3 / 32.
         #
         # @param strength_mpa [Float]

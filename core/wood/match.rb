@@ -7,15 +7,18 @@ module Vestry
       module Match
         extend Reckoning
 
+        # So many places are matched exactly in two seconds when nothing orders them.
+        MOST_MIXED = 500
+
         contract "match", "Which stick goes to which stub" do
-          list :sites do
+          list :sites, unique: :id do
             key :id
             name :method, -> { Rulebook.shipped.method_names }
             number :diameter_mm, unit: "mm", above: 0, help: "of the stub"
-            integer :sticks, least: 0, default: 1, help: "how many it takes"
+            integer :sticks, least: 0, most: 12, default: 1, help: "how many it takes"
             key :variety
           end
-          list :sticks do
+          list :sticks, unique: :id do
             key :id
             number :diameter_mm, unit: "mm", above: 0
             key :variety
@@ -25,20 +28,18 @@ module Vestry
         # A stick can go to a place of its variety when its diameter is inside the method's working
         # range for scions, edges included. Misfit in mm: by a ratio method, the distance from the
         # middle of the ideal ratio times the stub; by others, the distance to the ideal range; none
-        # where any scion will do. The most places are served, and among those the least total misfit:
-        # an assignment of least cost by shortest augmenting paths (Kuhn 1955, Munkres 1957, in
-        # the form of Jonker and Volgenant 1987), each variety for itself.
+        # where any scion will do. The most places are served, and among those the least total misfit.
         #
+        # Places and sticks of a variety fall into parts that have nothing to do with each other. Where the limits
+        # of a part's places rise together, one pass over both sides in order is exact (RisingMatch); the rest is
+        # an assignment of least cost (Assignment).
+        #
+        # @param most_mixed [Integer] so many places that nothing orders are matched; more are refused
         # @return [Hash] +pairs+ (+site+, +stick+, +misfit_mm+), +unserved+ (sites short of a stick, each
         #   once), +served+ (places), +misfit_mm+ (their sum) and +left+ (sticks over)
-        # @raise [BadInput] when two sites or two sticks share an id
-        def self.call(sites:, sticks:, rulebook: Rulebook.shipped)
-          { sites: sites, sticks: sticks }.each do |name, list|
-            seen = {}
-            list.each_with_index { |each, i| seen[each[:id]] ? (raise BadInput.new("#{name}[#{i}].id", "an id that no other has")) : seen[each[:id]] = true }
-          end
+        def self.call(sites:, sticks:, most_mixed: MOST_MIXED, rulebook: Rulebook.shipped)
           by_variety = sticks.group_by { |each| each[:variety] }
-          pairs = sites.group_by { |each| each[:variety] }.flat_map { |variety, places| pair(places, by_variety.fetch(variety, []), rulebook) }
+          pairs = sites.group_by { |each| each[:variety] }.flat_map { |variety, places| pair(places, by_variety.fetch(variety, []), most_mixed, rulebook) }
           order = sites.each_with_index.to_h { |site, i| [site[:id], i] }
           pairs = pairs.sort_by.with_index { |each, place| [order[each[:site]], place] }
           count = pairs.group_by { |each| each[:site] }.transform_values(&:size)
@@ -49,163 +50,66 @@ module Vestry
 
         # How far a stick is from what a stub wants, in mm; nil when it cannot be used there.
         def self.misfit(method, stock_mm, scion_mm, rulebook)
-          range = Plan::Methods.scion_range(method, stock_mm, rulebook) or return 0.0
-          return nil unless Near.within?(scion_mm, *range[:works])
+          place(nil, method, stock_mm, rulebook).fit(scion_mm)
+        end
+
+        # What a stick may measure for a place, and what suits it best: misfit is the distance to +ideal+.
+        Place = Struct.new(:site, :low, :high, :ideal_low, :ideal_high, keyword_init: true) do
+          # What places alike have alike.
+          def limits = [low, high, ideal_low, ideal_high]
+
+          # The misfit of a stick of this size; nil where it cannot go.
+          def fit(mm) = Near.within?(mm, low, high) ? [ideal_low - mm, mm - ideal_high, 0.0].max : nil
+        end
+
+        # @return [Place]
+        def self.place(site, method, stock_mm, rulebook)
+          range = Plan::Methods.scion_range(method, stock_mm, rulebook)
+          return Place.new(site: site, low: 0.0, high: Float::INFINITY, ideal_low: 0.0, ideal_high: Float::INFINITY) unless range
 
           low, high = range[:ideal]
-          return (scion_mm - (low + high) / 2.0).abs if rulebook.value("methods.#{method}.measure") == "ratio"
-
-          [low - scion_mm, scion_mm - high, 0.0].max
+          low = high = (low + high) / 2.0 if rulebook.value_or_nil("methods.#{method}.measure") == "ratio"
+          Place.new(site: site, low: range[:works][0], high: range[:works][1], ideal_low: low, ideal_high: high)
         end
 
-        def self.pair(sites, sticks, rulebook)
-          places = sites.flat_map { |site| [site] * site[:sticks] }
-          return [] if places.empty? || sticks.empty?
-
-          # Stubs alike share one row of costs.
-          alike = Hash.new { |rows, (method, stock)| rows[[method, stock]] = sticks.map { |stick| misfit(method, stock, stick[:diameter_mm], rulebook) } }
-          costs = places.map { |site| alike[site.values_at(:method, :diameter_mm)] }
-          Assignment.new(costs).pairs.map { |place, stick| { site: places[place][:id], stick: sticks[stick][:id], misfit_mm: costs[place][stick] } }
-        end
-        private_class_method :pair
-
-        # The assignment of least cost over rows and columns, where some pairs cannot be (nil).
-        class Assignment
-          # @param costs [Array<Array<Float, nil>>] by row and column
-          def initialize(costs)
-            @turned = costs.size > costs.first.size
-            @possible = @turned ? costs.transpose : costs
-            # One pair more is always worth it.
-            dear = 1.0 + @possible.sum(0.0) { |row| row.compact.max || 0.0 }
-            alike = Hash.new { |rows, row| rows[row] = row.map { |cost| cost || dear } }.compare_by_identity
-            @costs = @possible.map { |row| alike[row] }
-          end
-
-          # @return [Array<Array(Integer, Integer)>] those pairs that can be
-          def pairs
-            solve.each_with_index.filter_map { |row, column| [row, column] if row && @possible[row][column] }.map { |row, column| @turned ? [column, row] : [row, column] }
-          end
-
-          private
-
-          # @return [Array<Integer, nil>] the row of each column
-          def solve
-            columns = @costs.first.size
-            @column_price = Array.new(columns, 0.0)
-            @row_of = Array.new(columns)
-            waiting = 2.times.inject((0...@costs.size).to_a) { |rows, _| bid(rows) }
-            @row_price = @costs.map { |costs| lowest(costs).first }
-            waiting.each { |row| augment(row, columns) }
-            @row_of
-          end
-
-          # Each row takes the column that is cheapest for it, priced down by what its second choice
-          # is worse, and so may put out the row that held it. Most rows are settled so, at little cost.
-          #
-          # @return [Array<Integer>] rows still without a column
-          def bid(rows)
-            queue, waiting = rows.dup, []
-            tries = 4 * @costs.size
-            until queue.empty?
-              row = queue.shift
-              least, column, second = lowest(@costs[row])
-              margin = second - least
-              if margin > Near::TOLERANCE
-                @column_price[column] -= margin
-              elsif @row_of[column]
-                costs = @costs[row]
-                column = (0...costs.size).find { |j| @row_of[j].nil? && costs[j] - @column_price[j] <= least } || column
-              end
-              out = @row_of[column]
-              if out && (margin <= Near::TOLERANCE || (tries -= 1).negative?)
-                margin > Near::TOLERANCE ? (@row_of[column] = row) && waiting << out : waiting << row
-                next
-              end
-              @row_of[column] = row
-              queue.unshift(out) if out
-            end
-            waiting
-          end
-
-          # The two cheapest columns for a row: +least+, its column, +second+.
-          def lowest(costs)
-            least = second = Float::INFINITY
-            column = nil
-            j = 0
-            count = costs.size
-            while j < count
-              cost = costs[j] - @column_price[j]
-              if cost < least
-                second, least, column = least, cost, j
-              elsif cost < second
-                second = cost
-              end
-              j += 1
-            end
-            second = least if second == Float::INFINITY
-            [least, column, second]
-          end
-
-          # The shortest path from a waiting row to a free column; the pairs along it change over.
-          def augment(start, columns)
-            best = Array.new(columns, Float::INFINITY)
-            from = Array.new(columns)
-            open = (0...columns).to_a
-            settled = []
-            row, reached, base = start, nil, 0.0
-            expanded = {}.compare_by_identity
-            until reached
-              # A row like one that was looked along already leads nowhere nearer.
-              look = !expanded[@costs[row]]
-              expanded[@costs[row]] = true
-              costs, price, column_price = @costs[row], @row_price[row], @column_price
-              least, nearest, place = Float::INFINITY, nil, nil
-              i = 0
-              count = open.size
-              while i < count
-                j = open[i]
-                if look && (length = base + costs[j] - price - column_price[j]) < best[j]
-                  best[j] = length
-                  from[j] = row
-                end
-                known = best[j]
-                if known < least || (known == least && @row_of[j].nil?)
-                  least, nearest, place = known, j, i
-                end
-                i += 1
-              end
-              base = least
-              open[place] = open[-1]
-              open.pop
-              settled << nearest
-              @row_of[nearest] ? row = @row_of[nearest] : reached = nearest
-            end
-            reprice(start, settled, best, base)
-            change_over(start, reached, from)
-          end
-
-          def reprice(start, settled, best, total)
-            @row_price[start] += total
-            settled.each do |column|
-              slack = total - best[column]
-              @column_price[column] -= slack
-              row = @row_of[column]
-              @row_price[row] += slack if row
-            end
-          end
-
-          def change_over(start, column, from)
-            loop do
-              row = from[column]
-              before = @row_of.index(row)
-              @row_of[column] = row
-              break if row == start
-
-              column = before
-            end
+        def self.pair(sites, sticks, most_mixed, rulebook)
+          places = sites.flat_map { |site| [place(site[:id], site[:method], site[:diameter_mm], rulebook)] * site[:sticks] }
+          parts(places, sticks).flat_map do |some, wood|
+            rising?(some) ? RisingMatch.pairs(some, wood) : assigned(some, wood, most_mixed)
           end
         end
-        private_constant :Assignment
+
+        # Parts that share no stick: places whose ranges overlap, with the sticks inside them.
+        #
+        # @return [Array<Array(Array<Place>, Array<Hash>)>] places by their limits, sticks by diameter
+        def self.parts(places, sticks)
+          reach = -Float::INFINITY
+          ordered = places.sort_by.with_index { |each, i| [each.low, each.high, each.ideal_low, each.ideal_high, i] }
+          wood = sticks.sort_by.with_index { |stick, i| [stick[:diameter_mm], i] }
+          ordered.slice_when do |one, after|
+            reach = [reach, one.high].max
+            after.low > reach + 2 * Near::TOLERANCE
+          end.map do |some|
+            low, high = some.map(&:low).min, some.map(&:high).max
+            [some, wood.select { |stick| Near.within?(stick[:diameter_mm], low, high) }]
+          end
+        end
+
+        def self.rising?(places) = places.each_cons(2).all? { |one, after| one.limits.zip(after.limits).all? { |limit, next_limit| limit <= next_limit } }
+
+        def self.assigned(places, sticks, most_mixed)
+          return [] if sticks.empty?
+
+          if [places.size, sticks.size].min > most_mixed
+            raise BadInput.new("sites", "up to #{most_mixed} places of one variety where methods that want different sticks are mixed")
+          end
+
+          # Places alike share one row of costs.
+          rows = places.uniq(&:limits).to_h { |place| [place.limits, sticks.map { |stick| place.fit(stick[:diameter_mm]) }] }
+          costs = places.map { |place| rows[place.limits] }
+          Assignment.new(costs).pairs.map { |row, column| { site: places[row].site, stick: sticks[column][:id], misfit_mm: costs[row][column] } }
+        end
+        private_class_method :place, :pair, :parts, :rising?, :assigned
       end
     end
   end

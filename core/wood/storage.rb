@@ -8,9 +8,9 @@ module Vestry
         extend Reckoning
 
         contract "storage", "How stored wood has aged, from the thermometer beside it" do
-          list :readings do
+          list :readings, longest: 20_000 do
             time :at
-            number :celsius, unit: "°C", least: -273.15
+            number :celsius, unit: "°C", least: -100
           end
         end
 

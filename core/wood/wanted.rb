@@ -8,10 +8,10 @@ module Vestry
         extend Reckoning
 
         contract "wood", "Sticks and shoots to cut, with a reserve for regrafts and culls" do
-          list :varieties do
+          list :varieties, longest: 500 do
             key :name
-            integer :stubs, least: 0
-            integer :sticks_per_stub, above: 0
+            integer :stubs, least: 0, most: 100_000
+            integer :sticks_per_stub, above: 0, most: 12
             number :success, least: 0, most: 1, help: "share of single sticks that take"
           end
           number :confidence, least: 0, most: 1, default: 0.9, help: "that the reserve is enough"

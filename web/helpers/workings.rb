@@ -119,12 +119,12 @@ module Vestry
         def wind_working(told)
           wind = told.wind
           Working.of(length(wind[:safe_length_mm]), "#{format('%.1f', wind[:strength_mpa])} MPa × π × (#{thickness(told.base_mm)})³ ÷ 32 = #{format('%.2f', wind[:resisting_nm])} N m at the union, #{told.weeks.round} weeks old and held by #{percent(told.hold)}; two thirds of it against the wind on a leafy shoot",
-                     rules: %w[reckoning.union.strength reckoning.union.weeks reckoning.union.bark_hold reckoning.union.drag reckoning.union.wind_safety reckoning.union.thickens])
+                     rules: %w[reckoning.union.strength reckoning.union.weeks reckoning.union.bark_hold reckoning.union.drag reckoning.union.wind_safety reckoning.union.thickens reckoning.union.thickens_until])
         end
 
         def fruit_working(told)
           fruit = told.fruit
-          Working.of(fruit[:fruits].zero? ? "none" : fruit[:fruits].to_s, "a third of #{format('%.2f', fruit[:resisting_nm])} N m, over the weight of a fruit #{length(orchard.rulebook.value('reckoning.union.lever'))} out: #{fruit[:could]}; none for #{counted(told.none_for, 'season')} by the practice", rules: %w[reckoning.union.fruit_safety reckoning.union.lever])
+          Working.of(fruit[:fruits].zero? ? "none" : fruit[:fruits].to_s, "a third of #{format('%.2f', fruit[:resisting_nm])} N m, over the weight of a fruit #{length(orchard.rulebook.value('reckoning.union.lever'))} out: #{fruit[:could_carry]}; none for #{counted(told.none_for, 'season')} by the practice", rules: %w[reckoning.union.fruit_safety reckoning.union.lever])
         end
 
         def closure_working(graft)

@@ -65,6 +65,43 @@ RSpec.describe "stages" do
     expect(answer[:seasons].flatten.sort).to eq (0...20).to_a
   end
 
+  # The least load that the fullest of two seasons can have, over every way of parting the limbs.
+  def halves(shares) = (0...1 << (shares.size - 1)).map { |set| shares.each_index.sum { |i| set[i] == 1 ? shares[i] : 0.0 } }.map { |one| [one, shares.sum - one].max }.min
+
+  it "knows of up to sixteen limbs whether a number of seasons does, and the least cap that would" do
+    random = Random.new(22)
+    60.times do |round|
+      count = 13 + round % 4
+      sizes = Array.new(count) { 1 + random.rand(20) }
+      some = sizes.each_with_index.map { |size, i| { id: i, share: size / sizes.sum.to_f, bearing_deg: random.rand(360).to_f, height_mm: 1000 + random.rand(2000) } }
+      least = halves(some.map { |each| each[:share] })
+      expect(stages(of: some, cap: [least + 1e-6, 1].min, seasons_max: 2)).to include(feasible: true)
+      tight = stages(of: some, cap: least - 0.001, seasons_max: 2)
+      expect(tight[:feasible]).to be false
+      expect(tight[:reasons].last[:cap]).to be_within(2e-6).of(least)
+    end
+  end
+
+  it "stops at its budget, with the best found and a bound that nothing goes below" do
+    equal = (0...12).map { |i| { id: i, share: 1 / 12.0, bearing_deg: (i * 137.5) % 360, height_mm: 1000 + (i * 617 % 1500) } }
+    answer = stages(of: equal, cap: 0.09, seasons_max: 12)
+    expect(answer).to include(feasible: true, exact: false)
+    expect(answer[:bound]).to be <= answer[:cost]
+    expect(answer[:seasons].flatten.sort).to eq (0...12).to_a
+    expect(stages(of: limbs)).to include(exact: true, bound: stages(of: limbs)[:cost])
+  end
+
+  it "says that it is not known, and never that it cannot be, where a packing of many limbs was not ruled out" do
+    random = Random.new(3)
+    answers = Array.new(40) do
+      sizes = Array.new(30) { 0.5 + random.rand }
+      some = sizes.each_with_index.map { |size, i| { id: i, share: size / sizes.sum, bearing_deg: 0.0, height_mm: 0 } }
+      stages(of: some, cap: 0.2000001, seasons_max: 5)
+    end
+    expect(answers.map { |each| each[:feasible] }).to all(be(true).or(be_nil))
+    expect(answers.select { |each| each[:feasible].nil? }.map { |each| each[:reasons].first[:code] }.uniq - ["stages_not_known"]).to eq []
+  end
+
   it "decides twelve limbs exactly, and not at leisure" do
     twelve = (0...12).map { |i| { id: i, share: 0.05 + 0.005 * (i % 4), bearing_deg: (i * 137.5) % 360, height_mm: 1000 + (i * 617 % 1500) } }
     expect(stages(of: twelve, cap: 0.3, seasons_max: 3)).to include(feasible: true, exact: true)
@@ -72,7 +109,7 @@ RSpec.describe "stages" do
 
   it "refuses no limbs, two of one id and no seasons" do
     expect(refusal("stages", limbs: [], cap: 0.5, seasons_max: 1).field).to eq "limbs"
-    expect(refusal("stages", limbs: [limbs[0], limbs[0]], cap: 0.5, seasons_max: 1).field).to eq "limbs"
+    expect(refusal("stages", limbs: [limbs[0], limbs[0]], cap: 0.5, seasons_max: 1).field).to eq "limbs[1].id"
     expect(refusal("stages", limbs: limbs, cap: 0.5, seasons_max: 0).field).to eq "seasons_max"
     expect(refusal("stages", limbs: limbs, cap: 1.5, seasons_max: 2).field).to eq "cap"
   end

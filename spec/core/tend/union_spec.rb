@@ -4,8 +4,22 @@ RSpec.describe "wind and fruit", :core do
   it "reckons the worked examples" do
     wind = reckon("wind", weeks: 8, base_diameter_mm: 12, gust_ms: 15)
     expect([wind[:strength_mpa].round(5), wind[:resisting_nm].round(6), wind[:safe_length_mm].round(3)]).to eq [4.99307, 0.847054, 584.353]
-    expect(reckon("fruit", weeks: 52, base_diameter_mm: 16, lever_mm: 500, fruit_g: 180, season: 2, none_for: 1)).to include(could: 3, fruits: 3)
-    expect(reckon("fruit", weeks: 52, base_diameter_mm: 16, lever_mm: 500, fruit_g: 180, season: 1, none_for: 1)).to include(could: 3, fruits: 0)
+    expect(reckon("fruit", weeks: 52, base_diameter_mm: 16, lever_mm: 500, fruit_g: 180, season: 2, none_for: 1)).to include(could_carry: 3, fruits: 3)
+    expect(reckon("fruit", weeks: 52, base_diameter_mm: 16, lever_mm: 500, fruit_g: 180, season: 1, none_for: 1)).to include(could_carry: 3, fruits: 0)
+  end
+
+  it "adds up shoots, and what the stick stands out" do
+    two = reckon("wind", weeks: 8, base_diameter_mm: 12, gust_ms: 15, shoots: 2, stick_mm: 120)
+    expect([two[:resisting_nm].round(6), two[:safe_length_mm].round(3)]).to eq [0.847054, 310.272]
+  end
+
+  it "never calls a longer shoot of the same age safer by more than it is longer" do
+    spare = [100, 300, 500, 700, 1000, 1500].map { |length| reckon("wind", weeks: 8, length_mm: length, gust_ms: 15)[:safe_length_mm] - length }
+    expect(spare).to eq spare.sort.reverse
+    expect(spare.first).to be_positive
+    expect(spare.last).to be_negative
+    expect(reckon("wind", weeks: 8, length_mm: 900, gust_ms: 15)[:base_diameter_mm]).to be_within(1e-9).of(2.5 + 0.0095 * 600)
+    expect(refusal("wind", weeks: 8, gust_ms: 15).field).to eq "base_diameter_mm"
   end
 
   it "lets an older, thicker, better held union bear more, a stronger gust and a broader leaf less" do
@@ -14,7 +28,7 @@ RSpec.describe "wind and fruit", :core do
     expect([safe.call(weeks: 20), safe.call(base_diameter_mm: 15)]).to all(be > safe.call)
     expect([safe.call(gust_ms: 20), safe.call(leaf_width_mm: 150), safe.call(hold: 0.6)]).to all(be < safe.call)
     expect(safe.call(weeks: 0)).to eq 0.0
-    expect(reckon("fruit", weeks: 0, base_diameter_mm: 12, lever_mm: 500, fruit_g: 180, season: 3, none_for: 1)[:could]).to eq 0
+    expect(reckon("fruit", weeks: 0, base_diameter_mm: 12, lever_mm: 500, fruit_g: 180, season: 3, none_for: 1)[:could_carry]).to eq 0
   end
 
   it "refuses what cannot be" do

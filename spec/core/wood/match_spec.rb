@@ -71,6 +71,31 @@ RSpec.describe "match", :core do
     end
   end
 
+  it "matches bridging scions too, by their working range" do
+    expect(match([site("a", "bridge", 80)], [stick(1, 5.9), stick(2, 9)])).to include(served: 1, misfit_mm: 0.0, left: [1])
+  end
+
+  it "finds the same by one pass where limits rise together as by assignment" do
+    random = Random.new(12)
+    40.times do
+      method = %w[four-flap three-flap whip-and-tongue].sample(random: random)
+      sites = Array.new(random.rand(2..6)) { |i| site(i, method, 8 + random.rand * 8, sticks: random.rand(1..2)) }
+      sticks = Array.new(random.rand(1..9)) { |i| stick(i, 6 + random.rand * 10) }
+      answer = match(sites, sticks)
+      served, misfit = exhaustive(sites, sticks.first(6)) if sites.sum { |each| each[:sticks] } <= 5 && sticks.size <= 6
+      places = sites.flat_map { |each| [each] * each[:sticks] }
+      costs = places.map { |place| sticks.map { |one| Vestry::Core::Wood::Match.misfit(place[:method], place[:diameter_mm], one[:diameter_mm], Vestry::Core::Rulebook.shipped) } }
+      other = Vestry::Core::Wood::Assignment.new(costs).pairs
+      expect([answer[:served], answer[:misfit_mm].round(6)]).to eq [other.size, other.sum { |row, column| costs[row][column] }.round(6)]
+      expect([answer[:served], answer[:misfit_mm].round(6)]).to eq [served, misfit.round(6)] if served
+    end
+  end
+
+  it "refuses more places that nothing orders than it can match" do
+    sites = Array.new(501) { |i| site(i, i.even? ? "four-flap" : "rind", 9 + i % 7) }
+    expect(refusal("match", sites: sites, sticks: Array.new(501) { |i| stick(i, 7 + i % 6) }).field).to eq "sites"
+  end
+
   it "never serves fewer with more wood" do
     random = Random.new(9)
     sites = Array.new(12) { |i| site(i, %w[four-flap rind whip-and-tongue].sample(random: random), 8 + random.rand * 10, sticks: random.rand(1..2)) }
