@@ -248,7 +248,8 @@ module Vestry
 
       def check_number(field, raw, place)
         refuse(field, place) unless raw.is_a?(Numeric) && raw.real? && raw.abs < Float::MAX
-        value = raw.to_f
+        # What is nearer to 0 than any figure is told apart is 0.
+        value = Near.equal?(raw, 0) ? 0.0 : raw.to_f
         refuse(field, place) unless value.finite? && field.in_range?(value)
         value
       end

@@ -11,6 +11,7 @@ module Vestry
     autoload :Near, "#{__dir__}/near"
     autoload :Reckoning, "#{__dir__}/reckoning"
     autoload :Rulebook, "#{__dir__}/rulebook"
+    autoload :RulebookRanges, "#{__dir__}/rulebook_ranges"
     autoload :RulebookCheck, "#{__dir__}/rulebook_check"
     autoload :Season, "#{__dir__}/season"
 

@@ -16,8 +16,8 @@ module Vestry
       TASKS = %w[care repair].freeze
 
       # A value and where it comes from. +overruled+ holds who changed it, when and why,
-      # and +shipped+ what stood there before.
-      Entry = Struct.new(:path, :value, :unit, :why, :shipped, :overruled, keyword_init: true)
+      # and +shipped+ what stood there before; +range+ the least and the most it may be overruled to.
+      Entry = Struct.new(:path, :value, :unit, :why, :range, :shipped, :overruled, keyword_init: true)
 
       class << self
         # The rulebook as it ships.
@@ -155,7 +155,7 @@ module Vestry
         column = book("species").fetch("figures").fetch(figure)
         value = column.fetch("values").fetch(species)
         why = [column.fetch("why"), column.dig("notes", species)].compact.join(" ")
-        Entry.new(path: path, value: value, unit: column["unit"], why: why)
+        ranged(Entry.new(path: path, value: value, unit: column["unit"], why: why), column["range"])
       end
 
       def plain_entry(path)
@@ -163,8 +163,10 @@ module Vestry
         node = keys.inject(book(name)) { |inside, key| inside.fetch(key) }
         raise KeyError, "#{path} is not a single value" unless node.is_a?(Hash) && node.key?("value")
 
-        Entry.new(path: path, value: node["value"], unit: node["unit"], why: node["why"])
+        ranged(Entry.new(path: path, value: node["value"], unit: node["unit"], why: node["why"]), node["range"])
       end
+
+      def ranged(entry, own) = entry.tap { |each| each.range = RulebookRanges.of(each, own) }
     end
   end
 end

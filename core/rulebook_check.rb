@@ -36,7 +36,8 @@ module Vestry
 
         if node.key?("value")
           fault(place, "has no reason") unless reason?(node["why"])
-          range(place, node["value"])
+          rising(place, node["value"])
+          in_range(place)
         end
         node.each do |key, inside|
           fault("#{place}.#{key}", "stands empty (a comma in a sentence wants quotes round it)") if inside.nil?
@@ -44,7 +45,16 @@ module Vestry
         end
       end
 
-      def range(place, value)
+      # What ships, and what an orchard lays over it, lies within its range.
+      def in_range(place)
+        entry = @book.known?(place) ? @book.entry(place) : nil
+        return unless entry&.range
+
+        numbers = Array(entry.value).grep(Numeric)
+        fault(place, "goes from #{entry.range.join(' to ')}") unless numbers.all? { |number| number.between?(*entry.range) }
+      end
+
+      def rising(place, value)
         numbers = value.is_a?(Array) ? value.compact : []
         fault(place, "goes from #{numbers.first} down to #{numbers.last}") if numbers.size == 2 && numbers.all?(Numeric) && numbers[0] > numbers[1]
       end

@@ -84,10 +84,13 @@ module Vestry
         canopy = canopy(limbs) or return nil
         main = limbs.reject(&:parent_id).map { |limb| head_limb(limb, canopy[:shares][limb.id]) }
         orchard = tree.orchard
-        nurses = orchard.rulebook.practice("nurses", orchard.school) == "none" ? 0 : (main.size > 4 ? 2 : 1)
-        { shares: canopy[:shares], balance: Core::Survey::Head.balance(main),
+        nurses = nurses_wanted(orchard, main.size, orchard.school)
+        { shares: canopy[:shares],
           candidates: Core::Survey::Head.candidates(main, lowest_mm: tree.form == "wall-trained" ? 0 : orchard.browse_mm, nurses: nurses, rulebook: orchard.rulebook) }
       end
+
+      # @param limbs [Integer] that leave the trunk
+      def nurses_wanted(orchard, limbs, school) = Core::Survey::Head.nurses_wanted(limbs, orchard.rulebook.practice("nurses", school), orchard.rulebook)
 
       def head_limb(limb, share)
         prefers = limb.orchard.rulebook.book("schools").dig("schools", limb.orchard.school, "prefers")

@@ -29,12 +29,12 @@ module Vestry
       # Lean and heights of what stands: the grafts by their own wood, the old limbs by theirs.
       def balance
         @balance ||= begin
-          parts = @tree.limbs.reject(&:gone_on).reject(&:parent_id).filter_map do |limb|
+          parts = @tree.limbs.reject(&:gone_on).reject(&:parent_id).map do |limb|
             section = section_of(limb)
-            section && { share: section, bearing_deg: limb.bearing_deg.to_f }
+            { share: section, bearing_deg: limb.bearing_deg.to_f }
           end
           total = parts.sum { |part| part[:share] }
-          total.positive? ? Core::Survey::Head.balance(parts.map { |part| part.merge(share: part[:share] / total) }) : nil
+          total.positive? ? Core::Survey::Head.balance(parts.map { |part| part.merge(share: part[:share] / total) }, rulebook: @book) : nil
         end
       end
 
@@ -73,12 +73,17 @@ module Vestry
         Line.new(limb: limb, graft: graft, tally: tally, section_mm2: section, closure: closure, told: told)
       end
 
+      # A graft's own wood where it was measured; else what its limb had, times what a graft of that age has ordinarily
+      # grown back, and nothing where it was lost.
       def section_of(limb)
-        found = lines.find { |line| line.limb.id == limb.id }
-        return found.section_mm2 if found
-        return nil if limb.graft && limb.graft.grafted_on <= @today
+        graft = limb.graft
+        whole = Math::PI * CoreValues.section(limb)[:diameter_mm]**2 / 4
+        return whole unless graft && graft.grafted_on <= @today
+        return 0.0 if graft.fate == "lost"
 
-        Math::PI * CoreValues.section(limb)[:diameter_mm]**2 / 4
+        curve = @book.value("reckoning.projection.regrow")
+        age = @orchard.season.name_of(@today) - @orchard.season.name_of(graft.grafted_on)
+        lines.find { |line| line.limb.id == limb.id }&.section_mm2 || whole * curve[age.clamp(0, curve.size - 1)]
       end
     end
   end

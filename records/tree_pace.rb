@@ -51,7 +51,7 @@ module Vestry
 
         seasons = answer[:seasons].map { |ids| ids.map { |id| work.find { |limb| limb.id == id } } }
         Way.new(count: count, feasible: true, seasons: seasons, removed: answer[:removed], reasons: [], shoots: shoots(seasons),
-                leans: seasons.map { |limbs| Core::Survey::Head.balance(limbs.map { |limb| { share: @plan.share(limb), bearing_deg: limb.bearing_deg.to_f } })[:lean] })
+                leans: seasons.map { |limbs| Core::Survey::Head.balance(limbs.map { |limb| { share: @plan.share(limb), bearing_deg: limb.bearing_deg.to_f } }, rulebook: @orchard.rulebook)[:lean] })
       end
 
       def stages(count, cap)

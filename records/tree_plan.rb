@@ -107,11 +107,7 @@ module Vestry
                                  shoot_mm: decided_any? && last ? seasons.map { |each| vigour(each)[:shoot_mm] }.max : nil, rulebook: @orchard.rulebook)
       end
 
-      def nurses_wanted
-        return 0 if @orchard.rulebook.practice("nurses", @school) == "none"
-
-        @limbs.count { |limb| limb.parent_id.nil? } > @orchard.rulebook.value("reckoning.pace.nurses_several") ? 2 : 1
-      end
+      def nurses_wanted = CoreValues.nurses_wanted(@orchard, @limbs.count { |limb| limb.parent_id.nil? }, @school)
 
       private
 

@@ -102,9 +102,10 @@ module Vestry
 
       def say_stages_limb_over_cap(r) = "#{r[:limb]} alone carries #{percent(r[:share])}: no season can take it under #{percent(r[:cap])}."
       def say_stages_more_seasons(r) = "#{counted(r[:seasons], 'season')} would do."
+      def say_stages_not_known(_) = "Whether so few seasons can do was not settled: try one more, or a looser cap."
       def say_stages_higher_cap(r) = "#{percent_up(r[:cap])} a season would do."
       def say_stages_fewer_do(r) = "There are too few limbs to share out: #{counted(r[:seasons], 'season')} #{r[:seasons] == 1 ? 'is' : 'are'} enough."
-      def percent_up(share) = "#{(share * 100).ceil} %"
+      def percent_up(share) = "#{Core::Near.ceil(share * 100)} %"
 
       def say_vigour_keep_more(_) = "Long enough to flag and blow out: keep more nurse, or more stubs."
       def say_vigour_keep_less(_) = "Shorter than an ordinary shoot: keep less nurse, or the grafts sulk."

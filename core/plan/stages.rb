@@ -13,7 +13,7 @@ module Vestry
         NODES = 200_000
 
         contract "stages", "Which limbs to take in which season" do
-          list :limbs, longest: 60, unique: :id do
+          list :limbs, longest: 200, unique: :id do
             key :id
             number :share, least: 0, most: 1, help: "of the head, that goes with it"
             number :bearing_deg, unit: "degrees from north", least: 0, below: 360
@@ -52,7 +52,7 @@ module Vestry
 
         def self.infeasible(limbs, cap, most, packing, enough)
           large = limbs.find { |each| !Near.at_most?(each[:share], cap) }
-          unknown = large.nil? && packing.least(cap) <= most
+          unknown = large.nil? && !packing.proved?(cap) && packing.least(cap) <= most
           reasons = []
           reasons << { code: "stages_limb_over_cap", limb: large[:id], share: large[:share], cap: cap } if large
           reasons << { code: "stages_not_known" } if unknown

@@ -141,7 +141,7 @@ module Vestry
         # From a way that keeps the cap, by moving one limb or exchanging two as long as that costs less.
         def improved(assignment)
           cost = total(assignment)
-          rounds = MOVES / (@limbs.size**2 * (@count + @limbs.size)) + 1
+          rounds = MOVES / (@limbs.size**2 * (@count + @limbs.size))
           rounds.times do
             better = moves(assignment).map { |moved| [total(moved), moved] }.min_by(&:first)
             break unless better && better[0] < cost - Near::TOLERANCE

@@ -10,17 +10,29 @@ module Vestry
 
         module_function
 
-        # @param limbs [Array<Hash>] +id+, +share+ (0..1), +bearing_deg+
-        # @return [Hash] +lean+ (0 even, 1 all on one side), +towards_deg+ (nil when even),
-        #   +quarters+, the share growing towards each
-        def balance(limbs)
+        # @param limbs [Array<Hash>] +share+ (0..1), +bearing_deg+
+        # @return [Hash] +lean+ (0 even, 1 all on one side), +towards_deg+ (nil when even), +quarters+ (the share
+        #   growing towards each), +bare+ (the quarters with next to nothing) and +leans+ (whether by enough to be seen)
+        def balance(limbs, rulebook: Rulebook.shipped)
           x = limbs.sum { |each| each[:share] * Math.sin(radians(each[:bearing_deg])) }
           y = limbs.sum { |each| each[:share] * Math.cos(radians(each[:bearing_deg])) }
           lean = Math.hypot(x, y)
           quarters = QUARTERS.transform_values do |middle|
             limbs.select { |each| (each[:bearing_deg] - middle + 45) % 360 < 90 }.sum { |each| each[:share] }
           end
-          { lean: lean, towards_deg: lean > Near::TOLERANCE ? (Math.atan2(x, y) * 180 / Math::PI) % 360 : nil, quarters: quarters }
+          bare = quarters.select { |_, share| share < rulebook.value("reckoning.head.bare_quarter") }.keys
+          { lean: lean, towards_deg: lean > Near::TOLERANCE ? (Math.atan2(x, y) * 180 / Math::PI) % 360 : nil,
+            leans: lean >= rulebook.value("reckoning.head.even_lean"), bare: bare, quarters: quarters }
+        end
+
+        # How many nurse limbs a head wants.
+        #
+        # @param limbs [Integer] that leave the trunk
+        # @param practice [String] the choice at the point +nurses+
+        def nurses_wanted(limbs, practice, rulebook)
+          return 0 if practice == "none"
+
+          limbs > rulebook.value("reckoning.pace.nurses_several") ? 2 : 1
         end
 
         # What each limb of the trunk offers itself for.

@@ -24,6 +24,28 @@ RSpec.describe Vestry::Deeds::Overrule do
     expect(here.rulebook.entry("species.apple.take").overruled).to include("who" => "Orla Finch", "on" => "2026-05-18", "why" => "our record")
   end
 
+  it "takes each number within its own range alone" do
+    expect(%w[1.4 -0.1 NaN Infinity 1e400].map { |typed| refused("reckoning.wood.cull", typed) }).to all(eq([:value]))
+    expect([refused("reckoning.cut.taper", "1"), refused("reckoning.cut.clearance", "0"), refused("reckoning.sticks.ring_most", "2147483647")]).to all(eq([:value]))
+    expect(refused("methods.bark.stock_ideal", "10 to 100")).to eq [:value]
+    overrule("reckoning.wood.cull", "0,2")
+    expect(here.rulebook.value("reckoning.wood.cull")).to eq 0.2
+  end
+
+  it "has a range for every number that can be overruled, and the book's own number in it" do
+    book = Vestry::Core::Rulebook.shipped
+    paths = lambda do |node, path|
+      next [] unless node.is_a?(Hash)
+
+      node.key?("value") ? [path] : node.flat_map { |key, inside| paths.call(inside, "#{path}.#{key}") }
+    end
+    numbers = %w[reckoning site care cause materials methods].flat_map { |file| book.book(file).flat_map { |key, node| paths.call(node, "#{file}.#{key}") } }
+                .map { |path| book.entry(path) }.select { |entry| Array(entry.value).any?(Numeric) && !entry.value.is_a?(Hash) }
+    expect(numbers.size).to be > 150
+    wrong = numbers.reject { |entry| entry.range && Array(entry.value).grep(Numeric).all? { |number| number.between?(*entry.range) } }
+    expect(wrong.map(&:path)).to eq []
+  end
+
   it "overrules one point of the school" do
     stock = limb(tree(here))
     expect(Vestry::Records::CoreValues.sticks(stock, 60.0)[:count]).to eq 3

@@ -94,12 +94,14 @@ module Vestry
 
         def storage_working(kept)
           age = kept.age
-          Working.of(percent(age[:life_left_share]), "the lesser of 1 − #{format('%.1f', age[:equivalent_days])} ÷ 180 days of age and 1 − #{age[:warm_degree_hours].round} ÷ 3000 degree-hours of warmth",
+          Working.of(percent(age[:life_left_share]), "the lesser of 1 − #{format('%.1f', age[:equivalent_days])} ÷ #{storage_figure(:life_days)} days of age and 1 − #{age[:warm_degree_hours].round} ÷ #{storage_figure(:life_warm)} degree-hours of warmth",
                      rules: %w[reckoning.storage.q10 reckoning.storage.life_days reckoning.storage.warm_c reckoning.storage.life_warm], notes: ["Measured since #{day(kept.measured_from.to_date)}."])
         end
 
+        def storage_figure(name) = orchard.rulebook.value("reckoning.storage.#{name}")
+
         def store_working(age)
-          Working.of("#{age[:equivalent_days].round} days' ageing", "days × 2.5^((T − 1) ÷ 10), summed over the readings: #{format('%.1f', age[:equivalent_days])} days at 1 °C", rules: %w[reckoning.storage.q10 reckoning.storage.at_c reckoning.storage.life_days])
+          Working.of("#{age[:equivalent_days].round} days' ageing", "days × #{storage_figure(:q10)}^((T − #{storage_figure(:at_c)}) ÷ 10), summed over the readings: #{format('%.1f', age[:equivalent_days])} days at #{storage_figure(:at_c)} °C", rules: %w[reckoning.storage.q10 reckoning.storage.at_c reckoning.storage.life_days])
         end
 
         def girdled_working(told)
@@ -118,13 +120,13 @@ module Vestry
 
         def wind_working(told)
           wind = told.wind
-          Working.of(length(wind[:safe_length_mm]), "#{format('%.1f', wind[:strength_mpa])} MPa × π × (#{thickness(told.base_mm)})³ ÷ 32 = #{format('%.2f', wind[:resisting_nm])} N m at the union, #{told.weeks.round} weeks old and held by #{percent(told.hold)}; two thirds of it against the wind on a leafy shoot",
+          Working.of(length(wind[:safe_length_mm]), "#{format('%.1f', wind[:strength_mpa])} MPa × π × (#{thickness(told.base_mm)})³ ÷ 32 = #{format('%.2f', wind[:resisting_nm])} N m at the union, #{told.weeks.round} weeks old and held by #{percent(told.hold)}; that over #{orchard.rulebook.value('reckoning.union.wind_safety')} against the wind on a leafy shoot",
                      rules: %w[reckoning.union.strength reckoning.union.weeks reckoning.union.bark_hold reckoning.union.drag reckoning.union.wind_safety reckoning.union.thickens reckoning.union.thickens_until])
         end
 
         def fruit_working(told)
           fruit = told.fruit
-          Working.of(fruit[:fruits].zero? ? "none" : fruit[:fruits].to_s, "a third of #{format('%.2f', fruit[:resisting_nm])} N m, over the weight of a fruit #{length(orchard.rulebook.value('reckoning.union.lever'))} out: #{fruit[:could_carry]}; none for #{counted(told.none_for, 'season')} by the practice", rules: %w[reckoning.union.fruit_safety reckoning.union.lever])
+          Working.of(fruit[:fruits].zero? ? "none" : fruit[:fruits].to_s, "#{format('%.2f', fruit[:resisting_nm])} N m ÷ #{orchard.rulebook.value('reckoning.union.fruit_safety')}, over the weight of a fruit #{length(orchard.rulebook.value('reckoning.union.lever'))} out: #{fruit[:could_carry]}; none for #{counted(told.none_for, 'season')} by the practice", rules: %w[reckoning.union.fruit_safety reckoning.union.lever])
         end
 
         def closure_working(graft)

@@ -15,6 +15,15 @@ module Vestry
         def say_scaffold_others_off(_) = "The stub has closed: the shortened sticks can come off."
         def say_scaffold_head_back(r) = "Grew #{length(r[:growth_mm])}: shorten it by a third, so that it branches and stands."
 
+        # How a head stands round the compass, by the wood that stands today. Along a wall two sides are always bare.
+        def say_balance(balance, tree)
+          bare = tree.form == "wall-trained" ? [] : balance[:bare]
+          return "By the wood that stands, the head leans #{bearing(balance[:towards_deg])}: #{percent(balance[:lean])} out of balance." if balance[:leans]
+          return "By the wood that stands, the head is even round the compass." if bare.empty?
+
+          "By the wood that stands, the head leans nowhere, but is bare to the #{listed(bare)}."
+        end
+
         def say_took_too_few(r)
           few = r[:trials].zero? ? "Nothing was counted so far" : "Only #{r[:trials]} #{r[:trials] == 1 ? 'was' : 'were'} counted so far"
           few = "None of the #{number_word(r[:kinds]).downcase} was counted #{r[:least]} times yet" if r[:kinds] > 1 && r[:trials] >= r[:least]

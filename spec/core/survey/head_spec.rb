@@ -12,6 +12,17 @@ RSpec.describe Vestry::Core::Survey::Head do
     expect(described_class.balance([limb("A", share: 0.7, bearing_deg: 90), limb("B", share: 0.3, bearing_deg: 270)])).to include(lean: be_within(1e-9).of(0.4), towards_deg: be_within(1e-9).of(90))
   end
 
+  it "calls no head even that is bare to one side" do
+    lean = described_class.balance([limb("A", share: 0.45, bearing_deg: 90), limb("B", share: 0.45, bearing_deg: 270), limb("C", share: 0.1, bearing_deg: 0)])
+    expect(lean).to include(leans: false, bare: ["south"])
+  end
+
+  it "wants two nurses from more limbs than the book says, and none where the school keeps none" do
+    book = Vestry::Core::Rulebook.shipped
+    six = book.overruled("reckoning.pace.nurses_several" => { "value" => 6 })
+    expect([described_class.nurses_wanted(5, "some", book), described_class.nurses_wanted(5, "some", six), described_class.nurses_wanted(7, "some", six), described_class.nurses_wanted(7, "none", book)]).to eq [2, 1, 2, 0]
+  end
+
   it "keeps the lowest of middling size as nurse, works the rest, and lifts what animals reach" do
     limbs = [limb("A", bearing_deg: 0, share: 0.35), limb("B", bearing_deg: 90, share: 0.3), limb("C", bearing_deg: 180, share: 0.2, tip_height_mm: 1900), limb("D", bearing_deg: 270, share: 0.15, tip_height_mm: 1200)]
     roles = described_class.candidates(limbs, lowest_mm: 1300, nurses: 1)
