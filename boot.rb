@@ -1,11 +1,21 @@
 # frozen_string_literal: true
 
 # Settings from the environment, the database, and every room but the core loaded by name.
-require "bundler/setup"
+# Where bin/start puts gems, unless told otherwise.
+ENV["BUNDLE_GEMFILE"] ||= File.join(__dir__, "Gemfile")
+ENV["BUNDLE_PATH"] ||= File.join(__dir__, "vendor/bundle") if Dir.exist?(File.join(__dir__, "vendor/bundle"))
+begin
+  require "bundler/setup"
+rescue LoadError, StandardError => e
+  abort "Stopped: the gems this needs are not installed (#{e.message.lines.first.to_s.strip}).\nWhat to do: run bin/start once, or: bundle install"
+end
 require "logger"
 require "sequel"
 require "zeitwerk"
 require_relative "core/core"
+
+# What is written here (backups, exports, photos, secrets) is its owner's alone.
+File.umask(0o077)
 
 module Vestry
   ROOT = __dir__
@@ -14,11 +24,24 @@ module Vestry
   module Settings
     module_function
 
-    def database_url = ENV.fetch("VESTRY_DATABASE_URL") { ENV.fetch("DATABASE_URL") }
+    def database_url
+      ENV["VESTRY_DATABASE_URL"] || ENV["DATABASE_URL"] || abort("Stopped: no database is named.\nWhat to do: set VESTRY_DATABASE_URL=postgres://…")
+    end
+
     def session_secret = ENV["VESTRY_SESSION_SECRET"] || secret_file("session-secret")
     def demo? = ENV["VESTRY_DEMO"] == "1"
     def today = ENV["VESTRY_TODAY"].to_s.empty? ? nil : ENV["VESTRY_TODAY"]
-    def host = ENV["VESTRY_HOST"]
+
+    # Where people find it, for every address that leaves a page: letters, labels, calendars, invitations. VESTRY_HOST
+    # is a name, taken to be served by TLS unless it is this machine, or a whole address; nil where it is not set.
+    def address
+      host = ENV["VESTRY_HOST"].to_s.strip.chomp("/")
+      return nil if host.empty?
+      return host if host.match?(%r{\Ahttps?://}i)
+
+      "#{host.match?(/\A(localhost|127\.|\[::1\])/) ? 'http' : 'https'}://#{host}"
+    end
+
     # Where the simulated devices answer; nil when there are none.
     def standins = ENV["VESTRY_STANDINS"].to_s.empty? ? nil : ENV["VESTRY_STANDINS"]
     def test? = ENV["VESTRY_ENV"] == "test"
@@ -51,6 +74,9 @@ module Vestry
   module Boot
     ROOMS = { "records" => Records, "deeds" => Deeds, "drawings" => Drawings, "outside" => Outside, "sheets" => Sheets, "web" => Web }.freeze
 
+    # Moments are UTC and days are ISO, whatever the server's own zone and language.
+    CONNECT = ["SET TIME ZONE 'UTC'", "SET datestyle = 'ISO, YMD'", "SET jit = off", "SET random_page_cost = 1.1"].freeze
+
     module_function
 
     def connect(url = Settings.database_url)
@@ -58,7 +84,7 @@ module Vestry
 
       # Pages ask short questions: compiling them costs more than it saves, and where the rows lie costs
       # next to nothing on disks without arms.
-      db = Sequel.connect(url, max_connections: Settings.pool, search_path: nil, connect_sqls: ["SET jit = off", "SET random_page_cost = 1.1"])
+      db = Sequel.connect(url, max_connections: Settings.pool, search_path: nil, connect_sqls: CONNECT)
       db.extension(:pg_json, :pg_array, :pg_enum)
       # A connection that lay idle is asked whether it still stands before it is used.
       db.extension(:connection_validator)
@@ -117,6 +143,17 @@ module Vestry
         sleep 3
       end
     end
+
+    # Before this process is copied: background work ends, and no connection stays open.
+    def let_go
+      @workshop&.kill
+      @workshop&.join
+      @workshop = nil
+      DB.disconnect
+    end
+
+    # In the copy: connections are made as they are wanted, and background work begins.
+    def take_up = work
 
     # Everything, ready to serve.
     def start

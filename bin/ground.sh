@@ -3,6 +3,8 @@
 set -euo pipefail
 ROOT="$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)"
 cd "$ROOT"
+# An ordinary user's path lacks where Debian keeps ldconfig and runuser.
+export PATH="$PATH:/usr/sbin:/sbin"
 export LANG="${LANG:-C.UTF-8}" LC_ALL="${LC_ALL:-C.UTF-8}"
 export BUNDLE_PATH="$ROOT/vendor/bundle" BUNDLE_SILENCE_ROOT_WARNING=1
 VAR="${VESTRY_VAR:-$ROOT/var}"
@@ -108,6 +110,18 @@ owner_can_enter() { runuser -u postgres -- test -x "$1" 2>/dev/null; }
 as_owner() { if [ "$(id -u)" = 0 ]; then (cd / && runuser -u postgres -- env LANG=C.UTF-8 "$@"); else "$@"; fi; }
 
 port_free() { ! (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
+
+# Whether what answers at a port is the server that was started here.
+started_here() {
+  local line
+  exec 3<>"/dev/tcp/127.0.0.1/$1" || return 1
+  printf 'GET /health HTTP/1.0\r\nHost: 127.0.0.1\r\n\r\n' >&3
+  while IFS= read -r -t 5 line <&3; do
+    case "${line%$'\r'}" in *[Xx]-[Vv]estry-[Ss]tart:\ "$VESTRY_START_ID") exec 3>&-; return 0 ;; esac
+  done
+  exec 3>&-
+  return 1
+} 2>/dev/null
 
 free_port() {
   local port="$1"

@@ -96,14 +96,10 @@ module Vestry
         # An object with fields of its own.
         def record(name, **facts, &block) = add(name, :record, **nested(&block), **facts)
 
-        # Days of weather, each with its extremes.
-        #
-        # @param wet [Boolean] with rain and gusts, where they are known
-        def weather(name, wet: false, **facts)
+        # Days of weather, each with its extremes, and rain and gusts where they are known
+        def weather(name, **facts)
           list(name, longest: MOST_DAYS, **facts) do
             day_of_weather
-            next unless wet
-
             number :rain_mm, unit: "mm", least: 0, optional: true
             number :gust_ms, unit: "m/s", least: 0, optional: true
           end

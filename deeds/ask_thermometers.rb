@@ -10,7 +10,7 @@ module Vestry
       def self.call(now: nil)
         return unless Outside::Thermometer.address
 
-        Records::Store.in_sight.exclude(thermometer: nil).all.each { |store| ask(store, now || moment(store)) }
+        Outside::FailureLog.each_alone(Records::Store.in_sight.exclude(thermometer: nil).all, "asking a thermometer") { |store| ask(store, now || moment(store)) }
       end
 
       # The end of the day that is taken to be today, or now.

@@ -10,7 +10,9 @@ module Vestry
       def self.all(today: nil)
         return unless Outside::WeatherFeed.address
 
-        Records::Orchard.in_sight.exclude(weather_place: nil).all.each { |orchard| call(orchard, today: today || Outside::Clock.today(orchard.time_zone)) }
+        Outside::FailureLog.each_alone(Records::Orchard.in_sight.exclude(weather_place: nil).all, "asking the weather service") do |orchard|
+          call(orchard, today: today || Outside::Clock.today(orchard.time_zone))
+        end
       end
 
       # @return [Boolean] whether it answered

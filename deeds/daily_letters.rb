@@ -10,7 +10,7 @@ module Vestry
       module_function
 
       def all(today: nil)
-        Records::Orchard.in_sight.all.each { |orchard| call(orchard, today: today || Outside::Clock.today(orchard.time_zone)) }
+        Outside::FailureLog.each_alone(Records::Orchard.in_sight.all, "writing the day's letters") { |orchard| call(orchard, today: today || Outside::Clock.today(orchard.time_zone)) }
       end
 
       # Whether a person wants the letter.
@@ -28,7 +28,7 @@ module Vestry
         # The day's letter is claimed before it is written: asked twice, it is posted once.
         return false if DB[:daily_letters].insert_conflict.returning(:day).insert(account_id: member.account_id, orchard_id: orchard.id, day: today).empty?
 
-        Outside::Outbox.post(Outside::Outbox::Letter.new(address: member.account.email, subject: "#{orchard.name}: #{agenda.due_count} due on #{today.strftime('%-d %B')}", body: body(orchard, agenda)))
+        Outside::Outbox.post(Outside::Outbox::Letter.new(address: member.account.email, subject: "#{orchard.name}: #{agenda.due_count} due on #{today.strftime('%-d %B')}", body: body(orchard, agenda), orchard: orchard))
         true
       end
 

@@ -55,6 +55,7 @@ module Vestry
         return if account.nil? || first == by
 
         Outside::Outbox.post(Outside::Outbox::Letter.new(
+                               orchard: row.is_a?(Records::Orchard) ? row : row.orchard,
                                address: account.email, subject: "Vestry: #{by} was changing the same #{row.class.table_name.to_s.tr('_', ' ').chomp('s')}",
                                body: conflict.errors.map { |field, words| "#{field.to_s.tr('_', ' ')}: #{words.first.sub('yours was', "#{by} had typed").sub(' Save again to keep yours.', '')}" }.join("\n")
                              ))

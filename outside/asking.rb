@@ -2,6 +2,8 @@
 
 require "json"
 require "net/http"
+require "openssl"
+require "zlib"
 require "uri"
 
 module Vestry
@@ -38,12 +40,16 @@ module Vestry
       def once(name, address, query)
         uri = URI("#{address}?#{URI.encode_www_form(query)}")
         answer = Net::HTTP.start(uri.host, uri.port, use_ssl: uri.scheme == "https", open_timeout: OPEN, read_timeout: READ) { |http| http.get(uri.request_uri) }
-        raise Silent, "#{name} answered #{answer.code}." unless answer.is_a?(Net::HTTPSuccess)
+        raise Silent, "#{name} has trouble of its own just now (it says #{answer.code})." unless answer.is_a?(Net::HTTPSuccess)
         raise Silent, "#{name} answered too much at once." if answer.body.bytesize > MOST_BYTES
 
-        JSON.parse(answer.body)
-      rescue SystemCallError, SocketError, Timeout::Error, EOFError
+        JSON.parse(answer.body.to_s)
+      rescue OpenSSL::SSL::SSLError
+        raise Silent, "#{name} cannot be trusted: its certificate is not valid."
+      rescue SystemCallError, SocketError, Timeout::Error, IOError, Net::HTTPBadResponse, Net::HTTPHeaderSyntaxError, Net::ProtocolError, Zlib::Error
         raise Silent, "#{name} does not answer."
+      rescue URI::InvalidURIError
+        raise Silent, "#{name} has no address that can be asked."
       rescue JSON::ParserError
         raise Silent, "What #{name.sub(/\AThe/, 'the')} says cannot be read."
       end

@@ -2,21 +2,26 @@
 
 module Vestry
   module Outside
-    # Letters, kept where a steward can read them: a stand-in for a mail service.
+    # Letters: a stand-in for a mail service. What is about an orchard can be read by its stewards; what is for
+    # one person alone, a new password say, by nobody here (whoever runs the server has bin/letters).
     module Outbox
-      Letter = Struct.new(:address, :subject, :body, keyword_init: true)
+      Letter = Struct.new(:address, :subject, :body, :orchard, keyword_init: true)
 
       module_function
 
       def post(letter)
         account = DB[:accounts].where(email: letter.address.to_s.downcase).get(:id)
-        DB[:letters].insert(account_id: account, address: letter.address, subject: letter.subject, body: letter.body)
+        DB[:letters].insert(account_id: account, orchard_id: letter.orchard&.id, address: letter.address, subject: letter.subject, body: letter.body)
       end
 
-      # Letters to the members of an orchard, newest first.
+      # Letters of an orchard, newest first.
       def of(orchard)
-        members = DB[:memberships].where(orchard_id: orchard.id, hidden_at: nil).select(:account_id)
-        DB[:letters].where(account_id: members).order(Sequel.desc(:sent_at), Sequel.desc(:id)).limit(100).all
+        DB[:letters].where(orchard_id: orchard.id).order(Sequel.desc(:sent_at), Sequel.desc(:id)).limit(100).all
+      end
+
+      # Letters for one person alone, newest first.
+      def personal(most)
+        DB[:letters].where(orchard_id: nil).order(Sequel.desc(:sent_at), Sequel.desc(:id)).limit(most).all
       end
     end
   end

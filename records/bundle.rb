@@ -18,8 +18,8 @@ module Vestry
       PACKINGS = { "damp" => "barely damp wrap", "evergreen" => "evergreen sprig", "dry-bag" => "dry bag" }.freeze
       FINDINGS = %w[sound mould shrivelled swelling frozen].freeze
 
-      # What is written on its label.
-      def code = "W#{id}"
+      # What is written on its label; numbered within its orchard, and never taken for a tree.
+      def code = "Wood #{number}"
       def from = tree ? tree.label : source
       def left = worked_out(:left, nil) { sticks.count(&:here?) }
       def stays = DB[:bundle_stays].where(bundle_id: id, orchard_id: orchard_id).order(:since).all

@@ -53,6 +53,10 @@ module Vestry
       def success(today) = (@success ||= {})[today] ||= OwnSuccess.new(self, today)
 
       def southern? = latitude.negative?
+
+      # The orchard, and in which half of the year its seasons begin: what questions about its seasons are
+      # worded from.
+      def place_key = [id, southern?]
       def season = SEASONS.fetch(southern?)
       SEASONS = [true, false].to_h { |southern| [southern, Core::Season.new(southern: southern)] }.freeze
 

@@ -16,6 +16,8 @@ module Vestry
       AT_ONCE = 600
       # So few rows go in one statement with the rest; more are copied.
       FEW = 60
+      # The lock under which an orchard's care is reckoned.
+      LOCK = 2
       KEPT = %i[orchard_id graft_id person row number tag key rule opens_on due_on closes_on].freeze
 
       module_function
@@ -31,9 +33,8 @@ module Vestry
         settle_old(orchard, today)
         done = 0
         told = {}
-        while done < most && (ids = stale(orchard, today).limit([CHUNK, most - done].min).select_map(:graft_id)).any?
-          reckon(orchard, ids, today, told: told)
-          done += ids.size
+        while done < most && (count = reckon_some(orchard, today, [CHUNK, most - done].min, told)).positive?
+          done += count
           yield done if block_given?
         end
         done < most ? 0 : stale(orchard, today).count
@@ -56,7 +57,7 @@ module Vestry
       # In one question: whether the mark stands, one reckoned for a later day, and one out of date; each
       # along its index.
       def stands(orchard, today)
-        Worded.ask(:upkeep, orchard.id, today) do
+        Worded.ask(:upkeep, orchard.place_key, today) do
           DB.select(DB[:upkeep_mark].select(Sequel.as(1, :one)).limit(1).as(:marked), later(orchard, today).order(Sequel.desc(:reckoned_on)).select(:graft_id).limit(1).as(:later), stale(orchard, today).select(:graft_id).limit(1).as(:stale))
         end.first.values
       end
@@ -66,7 +67,7 @@ module Vestry
       def later(orchard, today) = DB[:cares].where(orchard_id: orchard.id).where(Sequel[:reckoned_on] > today)
 
       # Along the index, the longest out of date first.
-      def stale(orchard, today) = DB[:cares].where(orchard_id: orchard.id).where(Sequel[:valid_until] < today).order(:valid_until)
+      def stale(orchard, today) = DB[:cares].where(orchard_id: orchard.id).where(Sequel[:valid_until] < today).order(:valid_until, :graft_id)
 
       # Those too old to be looked after hold for good; it is asked first, so that they cost nothing.
       def settle_old(orchard, today)
@@ -78,22 +79,36 @@ module Vestry
         rows.update(state: nil, knit_on: nil, reckoned_on: "-infinity", valid_until: "infinity")
       end
 
-      # Reckons some grafts anew, all of them in one go.
+      # Reckons some of those that are out of date. They are locked before their facts are read: whoever else
+      # would reckon them waits and then finds them done, and what changes their facts meanwhile marks them out of
+      # date after this is kept, not before.
+      #
+      # @return [Integer] how many
+      def reckon_some(orchard, today, most, told)
+        alone = DB.in_transaction? ? {} : { retry_on: [Sequel::SerializationFailure], num_retries: 5 }
+        DB.transaction(**alone) do
+          # One process at a time reckons an orchard, so that no two lock its grafts in different orders.
+          DB.get(Sequel.function(:pg_advisory_xact_lock, LOCK, orchard.id))
+          ids = stale(orchard, today).limit(most).for_update.select_map(:graft_id)
+          reckon(orchard, ids, today, told: told) if ids.any?
+          ids.size
+        end
+      end
+
+      # Reckons some grafts anew, all of them in one go. They are to be locked.
       #
       # @param told [Hash] answers by the facts they follow from: many grafts of one day, seen on one
       #   walk and found alike, need the same
       def reckon(orchard, ids, today, told: {})
-        DB.transaction do
-          facts = Facts.new(orchard, ids, today, told: told)
-          rows = []
-          states = facts.map do |graft, answer|
-            rows.concat(lines(graft, answer.to_do)) if answer
-            "(#{graft[:id]}, #{answer ? answer.standing : NOTHING})"
-          end
-          few = rows.size <= FEW
-          keep(ids, states + (ids - facts.ids).map { |id| "(#{id}, #{NOTHING})" }, today, few ? rows : [])
-          DB.copy_into(:upkeep, format: :csv, columns: KEPT, data: rows.each_slice(500).map { |some| some.map { |row| "#{row.map { |cell| quoted(cell) }.join(',')}\n" }.join }) unless few
+        facts = Facts.new(orchard, ids, today, told: told)
+        rows = []
+        states = facts.map do |graft, answer|
+          rows.concat(lines(graft, answer.to_do)) if answer
+          "(#{graft[:id]}, #{answer ? answer.standing : NOTHING})"
         end
+        few = rows.size <= FEW
+        keep(ids, states + (ids - facts.ids).map { |id| "(#{id}, #{NOTHING})" }, today, few ? rows : [])
+        DB.copy_into(:upkeep, format: :csv, columns: KEPT, data: rows.each_slice(500).map { |some| some.map { |row| "#{row.map { |cell| quoted(cell) }.join(',')}\n" }.join }) unless few
       end
 
       # In one go to the database, and nobody waits for it to be safe on disk: it can be reckoned again.

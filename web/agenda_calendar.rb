@@ -7,7 +7,7 @@ module Vestry
     # A person's agenda as an iCalendar: each task a day's event from the day it falls due.
     module AgendaCalendar
       # @param key [Records::CalendarKey]
-      # @param base [String] where the pages are
+      # @param base [String, nil] where the pages are
       # @return [String]
       def self.of(key, base)
         orchard = key.orchard
@@ -29,7 +29,7 @@ module Vestry
           event.dtend = Icalendar::Values::Date.new(item.task[:due_on] + 1)
           event.summary = "#{item.label}: #{words['title']}"
           event.description = "#{words['does']} #{words['why']}"
-          event.url = "#{base}/o/#{orchard.slug}/#{kind}/#{item.of.id}"
+          event.url = "#{base}/o/#{orchard.slug}/#{kind}/#{item.of.id}" if base
         end
       end
       private_class_method :event

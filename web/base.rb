@@ -10,6 +10,9 @@ module Vestry
   module Web
     # What every page shares: escaping, the frame, forms, errors that keep what was typed.
     class Base < Sinatra::Base
+      # The installation was not told where people find it, so it gives nobody an address of its own.
+      class NoAddress < StandardError; end
+
       set :root, File.join(ROOT, "web")
       set :views, File.join(ROOT, "web/views")
       set :erb, escape_html: true
@@ -19,12 +22,18 @@ module Vestry
       set :host_authorization, { permitted_hosts: [] }
       set :show_exceptions, false
       set :raise_errors, Settings.test?
+      set :dump_errors, false
       set :method_override, false
       set :absolute_redirects, false
 
       helpers Helpers::Frame, Helpers::Words, Helpers::Forms, Helpers::Workings, Speech
 
       helpers do
+        # An address that leaves this page: on paper, in a letter, in someone's calendar.
+        #
+        # @raise [NoAddress]
+        def outside_address(path) = Settings.address ? "#{Settings.address}#{path}" : raise(NoAddress)
+
         def orchard = env["vestry.orchard"]
         def account = @keeping ? raise("a part kept for all asks who looks") : env["vestry.account"]
         def role = env["vestry.role"]
@@ -96,6 +105,11 @@ module Vestry
         end
       end
 
+      # A page asks for plain words in its address: a list or a table where one word is asked for is none.
+      before do
+        params.select! { |_, value| value.is_a?(String) } if request.get? || request.head?
+      end
+
       # A deed that was done sends the browser on; an outbox gets a receipt that names it.
       after do
         next unless wants_receipt? && [302, 303].include?(response.status)
@@ -123,6 +137,11 @@ module Vestry
         erb :"front/missing", locals: { words: "There is no such thing in this orchard." }
       end
 
+      error NoAddress do
+        status 409
+        erb :"front/missing", locals: { words: "No link was made: this installation was not told its own address. Whoever runs it sets VESTRY_HOST." }
+      end
+
       not_found do
         erb :"front/missing", locals: { words: "Nothing is kept at this address." }
       end
@@ -130,9 +149,7 @@ module Vestry
       # Said without asking the records for anything.
       error(*Stack::Steady::LOST) { halt(*Stack::Steady.answer(env)) }
 
-      error 500 do
-        erb :"front/broken"
-      end
+      error { |e| halt(*Stack::Steady.broken(env, e)) }
     end
   end
 end

@@ -16,14 +16,15 @@ module Vestry
         Rack::Attack.throttle("sign-in by person", limit: SIGN_INS / 2, period: MINUTE) do |request|
           request.params["login"].to_s.strip.downcase[0, 100] if knock?(request)
         end
-        Rack::Attack.throttle("writes", limit: WRITES, period: MINUTE) { |request| request.ip if request.post? && !knock?(request) }
+        Rack::Attack.throttle("writes", limit: WRITES, period: MINUTE) { |request| request.ip if unsafe?(request) && !knock?(request) }
         Rack::Attack.throttled_responder = lambda do |_|
           [429, { "content-type" => "text/plain; charset=utf-8", "retry-after" => MINUTE.to_s }, ["Too many tries. Wait a minute, then try again.\n"]]
         end
       end
 
       def self.knock?(request) = request.post? && %w[/sign-in /forgotten /locked].include?(request.path)
-      private_class_method :knock?
+      def self.unsafe?(request) = !%w[GET HEAD OPTIONS].include?(request.request_method)
+      private_class_method :knock?, :unsafe?
     end
   end
 end

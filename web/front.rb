@@ -48,7 +48,7 @@ module Vestry
         key = Records::CalendarKey.good(params["token"]) or halt 404, "There is no calendar here.\n"
         content_type "text/calendar", charset: "utf-8"
         headers "cache-control" => "private, no-store"
-        AgendaCalendar.of(key, request.base_url)
+        AgendaCalendar.of(key, Settings.address)
       end
 
       helpers do
@@ -136,8 +136,10 @@ module Vestry
 
       # Ends every other session, and what other devices remember.
       post "/you/sessions" do
-        env["rodauth"].remove_all_active_sessions_except_current
-        env["rodauth"].disable_remember_login
+        rodauth = env["rodauth"]
+        rodauth.account_from_session
+        rodauth.remove_all_active_sessions_except_current
+        rodauth.disable_remember_login
         notice "Signed out everywhere else."
         redirect "/you"
       end

@@ -33,8 +33,11 @@ module Vestry
         login_redirect "/"
         login_return_to_requested_location? true
         login_redirect_session_key "wanted"
-        # Links in letters name this host; behind a proxy, VESTRY_HOST says which it is.
-        domain { Settings.host || request.host }
+        # Links in letters name the host that the installation says it has, and never the one a request claims.
+        base_url { Settings.address || raise("no address is set") }
+        domain { URI(Settings.address || "http://127.0.0.1").host }
+        before_reset_password_request { no_letters unless Settings.address }
+        before_unlock_account_request { no_letters unless Settings.address }
         logout_redirect "/sign-in"
         require_login_redirect "/sign-in"
         change_password_redirect "/you"
@@ -94,10 +97,19 @@ module Vestry
             words
           end
 
-          def set_notice_flash(message) = message && scope.env["rack.session"]["notice"] = message
+          # Without an address of its own, it sends no letter with one in it.
+          def no_letters
+            set_redirect_error_flash("No letter was sent: this installation was not told its own address (VESTRY_HOST). Ask whoever runs it.")
+            redirect "/sign-in"
+          end
+
+          def set_notice_flash(message) = message && carry(message)
           def set_notice_now_flash(message) = scope.env["vestry.notice"] = message
           def set_error_flash(message) = scope.env["vestry.error"] = message
-          def set_redirect_error_flash(message) = scope.env["rack.session"]["notice"] = message
+          def set_redirect_error_flash(message) = carry(message)
+
+          # A word for the next page: it outlives the session that ends with signing out.
+          def carry(message) = Rack::Utils.set_cookie_header!(scope.response.headers, "notice", value: message, path: "/", httponly: true, same_site: :lax)
         end
       end
 

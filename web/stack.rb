@@ -4,6 +4,8 @@ require "rack"
 require "rack/session"
 require "rack/protection"
 require "rack/attack"
+require "rack/multipart"
+require "json"
 
 module Vestry
   module Web
@@ -42,23 +44,85 @@ module Vestry
         end
       end
 
-      # When the records cannot be reached, says so, whoever noticed.
+      # When the records cannot be reached, or something breaks, says so, whoever noticed. What it says needs
+      # neither the records nor an orchard.
       class Steady
         LOST = [Sequel::DatabaseConnectionError, Sequel::DatabaseDisconnectError, Sequel::PoolTimeout].freeze
-        PAGE = File.read(File.join(ROOT, "web/views/front/out_of_reach.html")).freeze
+        PAGES = %w[out_of_reach broken].to_h { |name| [name, File.read(File.join(ROOT, "web/views/front/#{name}.html")).freeze] }.freeze
 
-        def initialize(app) = @app = app
+        # @param raising [Boolean] what breaks goes on up, for specs to see
+        def initialize(app, raising: Settings.test?)
+          @app = app
+          @raising = raising
+        end
 
         def call(env)
           @app.call(env)
         rescue *LOST
           self.class.answer(env)
+        rescue StandardError => e
+          @raising ? raise : self.class.broken(env, e)
         end
 
-        def self.answer(env)
-          return [503, { "content-type" => "application/problem+json", "retry-after" => "5" }, [%({"type":"about:blank","title":"the records cannot be reached just now","status":503})]] if env["PATH_INFO"].to_s.start_with?("/api/") || env["SCRIPT_NAME"] == "/api"
+        def self.answer(env) = said(env, 503, "the records cannot be reached just now", PAGES["out_of_reach"], "retry-after" => "5")
 
-          [503, { "content-type" => "text/html; charset=utf-8", "retry-after" => "5", "cache-control" => "no-store" }, [PAGE]]
+        # What broke stands in the log under the id that the page shows.
+        def self.broken(env, error)
+          id = Outside::FailureLog.record(error, method: env["REQUEST_METHOD"], path: "#{env['SCRIPT_NAME']}#{env['PATH_INFO']}"[0, 200].scrub("?"))
+          said(env, 500, "something broke here, and it is not your doing (#{id})", PAGES["broken"].sub("ID", id))
+        end
+
+        def self.said(env, status, title, page, more = {})
+          return [status, { "content-type" => "application/problem+json", **more }, [JSON.generate({ type: "about:blank", title: title, status: status })]] if program?(env)
+
+          [status, { "content-type" => "text/html; charset=utf-8", "cache-control" => "no-store", **more }, [page]]
+        end
+
+        def self.program?(env) = env["PATH_INFO"].to_s.start_with?("/api/") || env["SCRIPT_NAME"] == "/api"
+      end
+
+      # Addresses and forms that cannot be read as text are refused before anyone reads them.
+      class Readable
+        def initialize(app) = @app = app
+
+        def call(env)
+          env["PATH_INFO"].to_s.start_with?("/api/") || readable?(env) ? @app.call(env) : Steady.said(env, 400, "the address or the form cannot be read", UNREADABLE_PAGE)
+        end
+
+        UNREADABLE_PAGE = File.read(File.join(ROOT, "web/views/front/unreadable.html")).freeze
+        private_constant :UNREADABLE_PAGE
+
+        private
+
+        def readable?(env)
+          request = Rack::Request.new(env)
+          plain?(Rack::Utils.unescape_path(env["PATH_INFO"].to_s)) && plain?(request.GET) && (!request.post? || request.media_type == "application/json" || plain?(request.POST))
+        rescue Rack::BadRequest, EOFError, ArgumentError
+          false
+        end
+
+        def plain?(value)
+          case value
+          when String then value.dup.force_encoding("UTF-8").then { |text| text.valid_encoding? && !text.include?("\0") }
+          when Hash then value.all? { |name, each| plain?(name.to_s) && plain?(each) }
+          when Array then value.all? { |each| plain?(each) }
+          else true
+          end
+        end
+      end
+
+      # Whether it serves and reaches its records, for whoever watches it; it tells nothing else.
+      class Health
+        def initialize(app) = @app = app
+
+        def call(env)
+          return @app.call(env) unless env["PATH_INFO"] == "/health"
+
+          headers = { "content-type" => "text/plain", "cache-control" => "no-store", **(ENV["VESTRY_START_ID"] ? { "x-vestry-start" => ENV["VESTRY_START_ID"] } : {}) }
+          reached = DB.get(1) == 1
+          [reached ? 200 : 503, headers, [reached ? "ok\n" : "no records\n"]]
+        rescue Sequel::DatabaseError
+          [503, headers, ["no records\n"]]
         end
       end
 
@@ -69,7 +133,8 @@ module Vestry
         def call(env)
           return @app.call(env) unless env["PATH_INFO"].start_with?("/api/")
 
-          Api::Door.call(env.merge("SCRIPT_NAME" => "/api", "PATH_INFO" => env["PATH_INFO"].delete_prefix("/api")))
+          # What is sent is JSON, whatever a program's tool calls it: nobody reads it as a form.
+          Api::Door.call(env.merge("SCRIPT_NAME" => "/api", "PATH_INFO" => env["PATH_INFO"].delete_prefix("/api"), "CONTENT_TYPE" => "application/json"))
         end
       end
 
@@ -78,9 +143,11 @@ module Vestry
         Rack::Builder.new do
           use Headers
           use Steady
+          use Health
           use Rack::Static, urls: Dir.children(File.join(ROOT, "web/public")).map { |name| "/#{name}" }, root: File.join(ROOT, "web/public"),
                             header_rules: [[:all, { "cache-control" => "public, max-age=3600" }]]
           use Secure
+          use Readable
           use Rack::Attack
           use Programs
           use Rack::Session::Cookie, key: "vestry", secret: Settings.session_secret, same_site: :lax, httponly: true

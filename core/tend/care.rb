@@ -42,7 +42,7 @@ module Vestry
             flag :snapped, default: false, help: "a shoot broke above a live stick"
             flag :fruit, default: false
           end
-          weather :weather, wet: true, default: [].freeze, help: "days from the grafting day"
+          weather :weather, default: [].freeze, help: "days from the grafting day"
           list :done, default: [].freeze, help: "what a person did or waived" do
             text :key
             date :on

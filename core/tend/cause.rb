@@ -12,7 +12,7 @@ module Vestry
           name :species, -> { Rulebook.shipped.species_names }
           date :grafted_on
           date :failed_on
-          weather :weather, wet: true, default: [].freeze, help: "days from the grafting day"
+          weather :weather, default: [].freeze, help: "days from the grafting day"
           number :wood_life_left, least: 0, most: 1, optional: true, help: "of its bundle on the day"
           number :wood_warm_hours, unit: "degree-hours", least: 0, optional: true
           name :bark_slip, %w[clean reluctant none], optional: true

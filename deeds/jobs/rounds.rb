@@ -10,19 +10,37 @@ module Vestry
         EVERY = 600
 
         # Begins going round, unless it goes round already.
-        def self.begin
+        def self.begin = following(nil, at: Time.now)
+
+        # One more round, unless one waits already. Two that ask at once wait for each other.
+        #
+        # @param present [Integer, nil] the job that is being done, which is over with this
+        def self.following(present, at:)
           DB.transaction do
-            DB.run("LOCK TABLE que_jobs IN SHARE ROW EXCLUSIVE MODE")
-            enqueue unless DB[:que_jobs].where(job_class: name, finished_at: nil, expired_at: nil).any?
+            DB.get(Sequel.function(:pg_advisory_xact_lock, LOCK, 0))
+            waiting = DB[:que_jobs].where(job_class: name, finished_at: nil, expired_at: nil).exclude(id: present)
+            waiting.empty? ? enqueue(job_options: { run_at: at }) : nil
           end
         end
 
+        # The lock under which rounds are queued.
+        LOCK = 3
+        PARTS = { "thermometers" => -> { AskThermometers.call }, "weather" => -> { AskWeather.all }, "letters" => -> { DailyLetters.all } }.freeze
+
+        # What breaks in one part is logged and keeps none of the others from its turn; the next round comes once,
+        # whatever became of this one.
         def run
-          AskThermometers.call
-          AskWeather.all
-          DailyLetters.all
-        ensure
-          self.class.enqueue(job_options: { run_at: Time.now + EVERY }) unless Settings.test?
+          PARTS.each do |name, part|
+            part.call
+          rescue StandardError => e
+            Outside::FailureLog.record(e, job: self.class.name, part: name)
+          end
+          return if Settings.test?
+
+          DB.transaction do
+            self.class.following(que_attrs[:id], at: Time.now + EVERY)
+            destroy
+          end
         end
       end
     end

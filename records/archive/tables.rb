@@ -41,7 +41,7 @@ module Vestry
             one("wood_promises", refs: { variety_id: "varieties" }),
             one("stores", key: "t.name"),
             one("store_readings", refs: { store_id: "stores" }, order: "t.store_id, t.at"),
-            one("bundles", key: "'W' || row_number() OVER (ORDER BY t.id)", refs: { variety_id: "varieties", tree_id: "trees", parent_id: "bundles" }),
+            one("bundles", key: "'W' || t.number", refs: { variety_id: "varieties", tree_id: "trees", parent_id: "bundles" }),
             one("bundle_stays", refs: { bundle_id: "bundles", store_id: "stores" }),
             one("bundle_checks", refs: { bundle_id: "bundles" }),
             one("phenology_seen", refs: { tree_id: "trees" }),

@@ -43,6 +43,7 @@ module World
   end
 end
 
+ENV["VESTRY_HOST"] ||= "https://orchard.example"
 if ENV["VESTRY_DATABASE_URL"]
   ENV["VESTRY_TODAY"] ||= World::TODAY.iso8601
   require_relative "../../boot"

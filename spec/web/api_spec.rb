@@ -93,7 +93,7 @@ RSpec.describe "The interface for programs" do
 
   it "reckons as the shell does, and names the field it cannot take" do
     expect(ask(:post, "/reckon/section", { girth_mm: 220, bark_mm: 3 })["diameter_mm"]).to be_within(1e-4).of(70.0282)
-    expect(ask(:post, "/reckon/section", { girth_mm: -1 })).to include("status" => 422, "errors" => { "girth_mm" => ["a number in mm above 0"] })
+    expect(ask(:post, "/reckon/section", { girth_mm: -1 })).to include("status" => 422, "errors" => { "girth_mm" => ["a number in mm above 0 up to 100000"] })
     expect([ask(:post, "/reckon/nothing")["status"], ask(:post, "/reckon/section", "{")["title"], ask(:post, "/reckon/section", "[1]")["title"]]).to eq [404, "the body is not JSON", "a JSON object is wanted"]
     expect(ask(:get, "/reckon")["reckonings"]).to eq Vestry::Core::RECKONINGS.keys
     ask(:get, "/nothing")

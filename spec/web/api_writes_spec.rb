@@ -45,7 +45,7 @@ RSpec.describe "Writing through the interface for programs" do
   it "does each thing once, and as it is described" do
     write(:put, "", { name: "Maunder Hill", latitude: 50.6, longitude: -2.9, time_zone: "Europe/London", grazing: "sheep", wind_from: 240, reach: "2.5 m", units: "metric", school: "waxed-rind" })
     expect(here.reload.reach_mm).to eq 2500
-    expect(write(:put, "rules/{id}", { value: "1.4", why: "our sheep are tall" }, id: "site.browse.sheep")["value"]).to eq 1.4
+    expect(write(:put, "rules/{id}", { value: "1400", why: "our sheep are tall" }, id: "site.browse.sheep")["value"]).to eq 1400
     write(:delete, "rules/{id}", {}, id: "site.browse.sheep")
 
     kind = write(:post, "varieties", { name: "Long Meadow", species: "apple", bloom_from: "20 Apr", bloom_to: "1 May" })

@@ -63,12 +63,45 @@ RSpec.describe "Signing in" do
     expect(last_response.body).not_to include("password-confirm")
   end
 
-  it "shows letters to stewards" do
+  it "shows letters about the orchard to its stewards, and a letter for a new password to nobody" do
     get "/forgotten"
     post "/forgotten", login: orla.email, authenticity_token: token
+    Vestry::Outside::Outbox.post(Vestry::Outside::Outbox::Letter.new(address: orla.email, subject: "what is due", body: "A1", orchard: here))
+    Vestry::Outside::Outbox.post(Vestry::Outside::Outbox::Letter.new(address: orla.email, subject: "from elsewhere", body: "B1", orchard: orchard(name: "Other")))
     enter orla
     get "/o/#{here.slug}/people/outbox"
-    expect(last_response.body).to include("a new password", "/new-password?key=")
+    expect(last_response.status).to eq 200
+    expect(last_response.body).to include("what is due")
+    expect(last_response.body).not_to match(/a new password|new-password|from elsewhere/)
+    expect(Vestry::Outside::Outbox.personal(5).map { |letter| letter[:subject] }).to eq ["Vestry: a new password"]
+  end
+
+  it "names its own address in letters, whatever host a request claims, and sends none where it has none" do
+    get "/forgotten", {}, "HTTP_HOST" => "evil.example"
+    post "/forgotten", { login: orla.email, authenticity_token: token }, "HTTP_HOST" => "evil.example"
+    expect(letter[:body]).to include("https://orchard.example/new-password?key=")
+    expect(letter[:body]).not_to include("evil")
+    allow(Vestry::Settings).to receive(:address).and_return(nil)
+    Vestry::DB[:account_password_reset_keys].delete
+    get "/forgotten"
+    post "/forgotten", login: orla.email, authenticity_token: token
+    follow_redirect!
+    expect(last_response.body).to include("No letter was sent")
+    expect(Vestry::DB[:letters].count).to eq 1
+  end
+
+  it "says that one is signed out, and that a letter is on its way" do
+    get "/forgotten"
+    post "/forgotten", login: orla.email, authenticity_token: token
+    follow_redirect!
+    expect(last_response.body).to include("A letter is on its way")
+    enter orla
+    get "/you"
+    post "/sign-out", authenticity_token: token
+    follow_redirect!
+    expect(last_response.body).to include("Signed out")
+    get "/sign-in"
+    expect(last_response.body).not_to include("Signed out")
   end
 
   it "changes a password only with the old one" do
@@ -100,6 +133,7 @@ RSpec.describe "Signing in" do
     enter orla
     get "/you"
     post "/you/sessions", authenticity_token: token
+    expect(last_response.status).to eq 302
     expect(home).to eq 200
     clear_cookies
     set_cookie "vestry=#{stolen}"

@@ -13,22 +13,26 @@ module Vestry
         class Problem < StandardError
           attr_reader :status, :errors
 
-          def initialize(status, title, errors = nil)
+          attr_reader :headers
+
+          def initialize(status, title, errors = nil, headers = {})
             @status = status
             @errors = errors
+            @headers = headers
             super(title)
           end
         end
 
         set :show_exceptions, false
         set :raise_errors, false
+        set :dump_errors, false
         set :protection, false
         set :sessions, false
         set :static, false
         set :host_authorization, { permitted_hosts: [] }
 
         helpers do
-          def account = @account ||= Records::ApiToken.account(request.env["HTTP_AUTHORIZATION"].to_s[/\ABearer (\S+)\z/, 1]) || raise(Problem.new(401, "a key is wanted: Authorization: Bearer …"))
+          def account = @account ||= Records::ApiToken.account(request.env["HTTP_AUTHORIZATION"].to_s[/\ABearer (\S+)\z/, 1]) || raise(Problem.new(401, "a key is wanted: Authorization: Bearer …", nil, "www-authenticate" => 'Bearer realm="Vestry"'))
 
           def orchard
             @orchard ||= Records::Orchard.called(params["slug"]).then { |found| found && account.role_in(found) ? found : raise(Problem.new(404, "you belong to no such orchard")) }
@@ -39,12 +43,13 @@ module Vestry
 
           # @param most [Integer] so many bytes of it are read
           def body_json(most = Write::MOST_BYTES)
-            words = request.content_length.to_i > most ? nil : request.body.read(most + 1).to_s.force_encoding("UTF-8")
+            words = request.content_length.to_i > most ? nil : request.body&.read(most + 1).to_s.force_encoding("UTF-8")
             raise Problem.new(413, "at most #{most / 1024 / 1024} MB") if words.nil? || words.bytesize > most
+            raise Problem.new(400, "the body is not UTF-8 text") unless words.valid_encoding?
 
             read = words.strip.empty? ? {} : JSON.parse(words)
             read.is_a?(Hash) ? read : raise(Problem.new(400, "a JSON object is wanted"))
-          rescue JSON::ParserError
+          rescue JSON::ParserError, JSON::NestingError
             raise Problem.new(400, "the body is not JSON")
           end
 
@@ -54,16 +59,33 @@ module Vestry
             JSON.generate(value)
           end
 
-          def problem(status, title, errors = nil)
+          def problem(status, title, errors = nil, headers = {})
             status(status)
+            headers(headers)
             content_type "application/problem+json"
             JSON.generate({ type: "about:blank", title: title, status: status, errors: errors }.compact)
           end
 
-          # A body through its form, and the deed with what it says.
-          def carry_out(write)
+          # A write that comes again under the same Idempotency-Key is answered as it was the first time.
+          def once(write)
             needs(write.role)
-            body = body_json(write.most_bytes).merge(write.verb == :delete ? request.GET : {})
+            key = request.env["HTTP_IDEMPOTENCY_KEY"].to_s
+            return carry_out(write) if key.empty? || write.verb != :post
+
+            raise Problem.new(400, "an Idempotency-Key has up to #{Records::RepeatedRequest::LONGEST} printable characters") unless Records::RepeatedRequest.key?(key)
+
+            sent = body_json(write.most_bytes)
+            answered = Records::RepeatedRequest.answer(account, key, [request.path_info, sent]) { [carry_out(write, sent), response.status] }
+            raise Problem.new(422, "this Idempotency-Key came with another request before") unless answered
+
+            status(answered.last)
+            content_type :json
+            answered.first
+          end
+
+          # A body through its form, and the deed with what it says.
+          def carry_out(write, sent = body_json(write.most_bytes))
+            body = sent.merge(write.verb == :delete ? request.GET : {})
             strange = body.keys - write.fields
             raise Problem.new(422, "some fields cannot be taken", strange.to_h { |name| [name[0, 80], ["is not one of #{write.fields.join(', ').then { |names| names.empty? ? 'no fields' : names }}"]] }) if strange.any?
 
@@ -113,7 +135,7 @@ module Vestry
         get("/orchards") { answer({ items: account.orchards.map { |each| { slug: each.slug, name: each.name, role: account.role_in(each) } }, next: nil }) }
         get("/orchards/:slug") { answer(orchard.values.slice(:slug, :name, :latitude, :longitude, :time_zone, :grazing, :wind_from_deg, :units, :school).merge(role: account.role_in(orchard))) }
 
-        Writes.all.each { |write| public_send(write.verb, write.route) { carry_out(write) } }
+        Writes.all.each { |write| public_send(write.verb, write.route) { once(write) } }
 
         # How far the planning of whole rows is, and what came of each tree.
         get "/orchards/:slug/patterns/:id" do
@@ -146,11 +168,16 @@ module Vestry
         end
 
         error(*Stack::Steady::LOST) { halt(*Stack::Steady.answer(env)) }
-        error(Problem) { |e| problem(e.status, e.message, e.errors) }
+        error(Problem) { |e| problem(e.status, e.message, e.errors, e.headers) }
         error(Records::Missing) { problem(404, "there is no such thing in this orchard") }
         error(Core::BadInput) { |e| problem(422, "some fields cannot be taken", { e.field => [e.allowed] }) }
-        not_found { problem(404, "nothing is kept at this address") }
-        error { problem(500, "something broke here, and it is not your doing") }
+        not_found do
+          allowed = self.class.routes.select { |_, patterns| patterns.any? { |pattern, *| pattern.match(request.path_info) } }.keys
+          next problem(404, "nothing is kept at this address") if allowed.empty? || allowed.include?(request.request_method)
+
+          problem(405, "#{request.request_method} is not for this address; #{allowed.join(', ')} #{allowed.one? ? 'is' : 'are'}", nil, "allow" => allowed.join(", "))
+        end
+        error { |e| halt(*Stack::Steady.broken(env, e)) }
       end
     end
   end

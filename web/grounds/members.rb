@@ -23,8 +23,8 @@ module Vestry
             status 422
             next show(errors: { role: "is viewer, grafter or steward" })
           end
-          token = Deeds::Invite.call(orchard, role: role, name: name, by: actor)
-          show(link: "#{request.base_url}/join/#{token}")
+          outside_address("/")
+          show(link: outside_address("/join/#{Deeds::Invite.call(orchard, role: role, name: name, by: actor)}"))
         end
 
         post "/invites/:id/revoke" do

@@ -77,7 +77,7 @@ module Vestry
         # Labels for the day's stubs, those still waiting and those made.
         get "/labels.pdf" do
           sheet = day_sheet
-          address = ->(limb) { "#{request.base_url}/o/#{orchard.slug}/survey/trees/#{limb.tree_id}?limb=#{limb.id}" }
+          address = ->(limb) { outside_address("/o/#{orchard.slug}/survey/trees/#{limb.tree_id}?limb=#{limb.id}") }
           waiting = sheet.cards.map { |card| [card.limb, card.row.variety.name, card.row.technique] }
           made = Records::Reading.grafts(orchard, on: sheet.day).map { |graft| [graft.limb, graft.variety.name, graft.technique] }
           labels = (waiting + made).map do |limb, variety, technique|

@@ -80,8 +80,9 @@ module Vestry
         get("/calendar") { erb :"tend/calendar", locals: { address: nil, key: Records::CalendarKey.of(orchard, account) } }
 
         post "/calendar" do
+          outside_address("/")
           token = Deeds::ShareCalendar.call(orchard, account)
-          erb :"tend/calendar", locals: { address: "#{request.base_url}/calendar/#{token}.ics", key: Records::CalendarKey.of(orchard, account) }
+          erb :"tend/calendar", locals: { address: outside_address("/calendar/#{token}.ics"), key: Records::CalendarKey.of(orchard, account) }
         end
 
         post "/calendar/revoke" do

@@ -1,0 +1,9 @@
+# frozen_string_literal: true
+
+# How it is served. `-w N` serves from N processes; what stands here holds for one as well.
+threads 2, 8
+
+# Each process has connections and background work of its own: those of the process they come from are let go before
+# it is copied, for two that read one socket read each other's answers.
+before_fork { Vestry::Boot.let_go }
+before_worker_boot { Vestry::Boot.take_up }

@@ -1,0 +1,49 @@
+# frozen_string_literal: true
+
+require "json"
+require "securerandom"
+
+module Vestry
+  module Outside
+    # What broke, a line of JSON each on the server's error output. Whoever met it is told the id.
+    module FailureLog
+      LINES = 12
+
+      module_function
+
+      # @param error [Exception]
+      # @param facts [Hash] where it was: a route, a job, an orchard; nothing of what people typed
+      # @return [String] the id under which it stands in the log
+      def record(error, **facts)
+        id = SecureRandom.hex(4)
+        output.puts(JSON.generate({ failure: id, at: Time.now.utc.iso8601, **facts, error: error.class.name, message: error.message.to_s.scrub("?")[0, 500], trace: trace(error) }))
+        id
+      end
+
+      # Does something with each of many, so that one that breaks does not keep the others from their turn.
+      #
+      # @param what [String] what is done, for the log
+      # @yield [Object] each of them
+      def each_alone(many, what)
+        many.each do |one|
+          yield one
+        rescue StandardError => e
+          record(e, doing: what, of: one.class.name, id: one.respond_to?(:id) ? one.id : nil)
+        end
+      end
+
+      def output = @output || $stderr
+
+      # Lines go elsewhere while the block runs.
+      def writing_to(output)
+        before, @output = @output, output
+        yield
+      ensure
+        @output = before
+      end
+
+      def trace(error) = (error.backtrace || []).map { |line| line.delete_prefix("#{ROOT}/") }.first(LINES)
+      private_class_method :trace
+    end
+  end
+end

@@ -1,0 +1,67 @@
+# frozen_string_literal: true
+
+# Two people, two processes: each line with two connections that truly wait for each other.
+RSpec.describe "Two at once" do
+  let!(:here) { orchard }
+  let!(:made) { graft(limb(tree(here))) }
+  let(:today) { World::TODAY }
+
+  # Until someone waits for a lock.
+  def until_waiting
+    waiting = Vestry::DB["SELECT count(*) AS n FROM pg_stat_activity WHERE wait_event_type = 'Lock' AND datname = current_database()"]
+    Timeout.timeout(20) { Thread.pass until waiting.get(:n).positive? }
+  end
+
+  def kept = Vestry::DB[:upkeep].where(graft_id: made.id).select_order_map(:key)
+
+  # Holds the first reckoning after its facts were read, does something, and lets it go on.
+  def held
+    read, go = Queue.new, Queue.new
+    allow(Vestry::Records::Upkeep).to receive(:keep).and_wrap_original do |keep, *args|
+      unless @held
+        @held = true
+        read << true
+        go.pop
+      end
+      keep.call(*args)
+    end
+    first = Thread.new { Vestry::Records::Upkeep.refresh(Vestry::Records::Orchard[here.id], today) }
+    read.pop
+    yield
+    go << true
+    first.join
+  end
+
+  it "keeps each task of a graft once, whoever opens its page meanwhile" do
+    second = nil
+    held do
+      second = Thread.new { Vestry::Records::Upkeep.refresh(Vestry::Records::Orchard[here.id], today) }
+      until_waiting
+    end
+    second.join
+    expect(kept).to eq kept.uniq
+    expect(kept).to include "first-look"
+    expect { Vestry::DB[:upkeep].insert(Vestry::DB[:upkeep].first) }.to raise_error(Sequel::UniqueConstraintViolation)
+  end
+
+  it "does not lose a visit that comes between reading the facts and keeping what was reckoned" do
+    visit = nil
+    held do
+      visit = Thread.new { Vestry::Records::Observation.create(orchard_id: here.id, graft_id: made.id, seen_on: today, buds: "dead", callus: "none", verdict: "failed") }
+      until_waiting
+    end
+    visit.join
+    Vestry::Records::Upkeep.refresh(Vestry::Records::Orchard[here.id], today)
+    expect(Vestry::DB[:cares].where(graft_id: made.id).get(:state)).to eq Vestry::Records::Upkeep.care(made, today)[:state]
+    expect(kept).not_to include "first-look"
+  end
+
+  it "numbers two bundles made at once apart, orchard by orchard" do
+    other = orchard
+    kinds = [here, other].to_h { |each| [each.id, each.varieties_dataset.first || variety(each)] }
+    add = ->(where) { Vestry::Records::Bundle.create(orchard_id: where.id, variety_id: kinds[where.id].id, cut_on: today) }
+    threads = [here, other, here, other].map { |where| Thread.new { add.call(where) } }
+    codes = threads.map { |thread| thread.value.refresh.then { |bundle| [bundle.orchard_id, bundle.code] } }
+    expect(codes.sort).to eq [[here.id, "Wood 1"], [here.id, "Wood 2"], [other.id, "Wood 1"], [other.id, "Wood 2"]].sort
+  end
+end
