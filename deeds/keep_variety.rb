@@ -8,7 +8,7 @@ module Vestry
       # @param variety [Records::Variety, nil] the one to change
       # @raise [Refused]
       def self.call(orchard, values, by:, variety: nil, version: nil)
-        check(orchard, values, variety)
+        check(orchard, (variety ? variety.values : {}).merge(values), variety)
         return Ledger.change(variety, values, by: by, version: version) if variety
 
         Ledger.add(Records::Variety, values.merge(orchard_id: orchard.id), by: by)

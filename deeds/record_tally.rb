@@ -8,12 +8,13 @@ module Vestry
       # @raise [Refused] when the day cannot be right, or the wound is wider than the stub
       def self.call(graft, values, by:, today:, version: nil)
         DayOfGraft.check(graft, :tallied_on, values[:tallied_on], today)
-        check_wound(graft, values)
         season = graft.orchard.season.name_of(values[:tallied_on])
         DB.transaction do
           Records::Graft.where(id: graft.id).for_update.first
           row = Records::Tally.in_sight.first(graft_id: graft.id, season: season)
           next row if row && values[:client_key] && row.client_key == values[:client_key]
+
+          check_wound(graft, (row ? row.values : {}).merge(values))
           next Ledger.change(row, values.except(:client_key), by: by, version: version) if row
 
           Ledger.add(Records::Tally, values.merge(orchard_id: graft.orchard_id, graft_id: graft.id, season: season), by: by)

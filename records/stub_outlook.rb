@@ -39,11 +39,19 @@ module Vestry
 
       def stock_mm = at_mm && CoreValues.diameter_at(limb, at_mm)
       def height_mm = limb.height_at(at_mm)
-      def practice = @practice || @book.practice("sticks", @school)
+      def practice = @practice || planned_practice || @book.practice("sticks", @school)
       def sticks = stock_mm && (@sticks ||= CoreValues.sticks(limb, stock_mm, practice: practice))
       def faces = sticks && (sticks[:bearings_deg] || sticks[:clock_deg])
       def upright? = sticks.key?(:bearings_deg)
       def stick_count = planned&.sticks || (sticks ? sticks[:count] : 1)
+
+      # The practice that comes to as many sticks as are planned; the school's own where several do.
+      def planned_practice
+        return nil unless planned&.sticks && stock_mm && technique == planned.technique
+
+        own = @book.practice("sticks", @school)
+        [own, *Core::Plan::Sticks::PRACTICES].find { |each| CoreValues.sticks(limb, stock_mm, practice: each)[:count] == planned.sticks }
+      end
 
       # Chance that the stub takes: that one of its sticks does.
       def stub_take

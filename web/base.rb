@@ -59,7 +59,7 @@ module Vestry
         end
 
         # The request's fields through a form's contract, in the orchard's units.
-        def read(form, standing = {}) = form.new(units: orchard.units).read(params, standing)
+        def read(form, standing = {}, exact = {}) = form.new(units: orchard.units).read(params, standing, exact)
 
         # A file as it was sent: its content, and what it was called; nothing where none was.
         def sent(name)

@@ -91,7 +91,9 @@ module Vestry
           # Its pages are ours: the same frame, words and fields.
           def view(page, _title)
             env = scope.env.merge("REQUEST_METHOD" => "GET", "PATH_INFO" => "/", "SCRIPT_NAME" => "", "vestry.people_page" => page, "rodauth" => self)
-            _, _, body = PeoplePages.call(env)
+            _, headers, body = PeoplePages.call(env)
+            # A word that was carried here and has been said is taken back.
+            Array(headers["set-cookie"]).flat_map { |cookies| cookies.split("\n") }.grep(/\Anotice=/).each { |cookie| (scope.response.headers["set-cookie"] ||= []) << cookie }
             words = +""
             body.each { |part| words << part }
             words

@@ -17,6 +17,9 @@ module Vestry
       # How thick a stick the chosen method wants here, in mm; nil where any will do.
       def scion_wanted = ranking.find { |row| row[:method] == technique }&.fetch(:scion_wanted_mm)
 
+      # The lengths behind what the form rounds for showing.
+      def exact = { cut: at_mm, long_cut: planned&.long_cut_mm&.to_f }.compact
+
       # What the form shows before anything is typed.
       def standing
         units = limb.orchard.units

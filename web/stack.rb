@@ -144,10 +144,10 @@ module Vestry
           use Headers
           use Steady
           use Health
+          use Readable
           use Rack::Static, urls: Dir.children(File.join(ROOT, "web/public")).map { |name| "/#{name}" }, root: File.join(ROOT, "web/public"),
                             header_rules: [[:all, { "cache-control" => "public, max-age=3600" }]]
           use Secure
-          use Readable
           use Rack::Attack
           use Programs
           use Rack::Session::Cookie, key: "vestry", secret: Settings.session_secret, same_site: :lax, httponly: true

@@ -43,7 +43,7 @@ module Vestry
 
           # @param most [Integer] so many bytes of it are read
           def body_json(most = Write::MOST_BYTES)
-            words = request.content_length.to_i > most ? nil : request.body&.read(most + 1).to_s.force_encoding("UTF-8")
+            words = request.content_length.to_i > most ? nil : request.body&.read(most + 1).to_s.dup.force_encoding("UTF-8")
             raise Problem.new(413, "at most #{most / 1024 / 1024} MB") if words.nil? || words.bytesize > most
             raise Problem.new(400, "the body is not UTF-8 text") unless words.valid_encoding?
 

@@ -8,9 +8,19 @@ module Vestry
       # A form: rules for what may be typed, and what it comes to. Lengths are typed any way
       # and held to the range the rulebook calls plausible.
       class Form < Dry::Validation::Contract
-        # What a form came to. +typed+ is kept for showing again.
-        Reading = Struct.new(:values, :errors, :typed, :form, :columns, keyword_init: true) do
+        # What a form came to. +typed+ is kept for showing again; +unchanged+ names the fields that still read as
+        # they were shown.
+        Reading = Struct.new(:values, :errors, :typed, :form, :columns, :unchanged, keyword_init: true) do
           def ok? = errors.empty?
+
+          # A row without the columns whose fields still read as they were shown: what nobody touched keeps its
+          # exact value, however it was rounded for showing.
+          #
+          # @param row [Hash] by column
+          def changed(row) = row.reject { |column, _| unchanged&.include?((columns || {}).fetch(column, column)) }
+
+          # Whether every field that was shown came back as it was.
+          def untouched? = !form.nil? && form.any? && (form.keys - (unchanged || [])).empty?
 
           # @return [Object] what to show in a field: what was typed, else what stands
           def shown(name) = typed.fetch(name.to_s) { form&.dig(name) }
@@ -21,7 +31,7 @@ module Vestry
           # columns; here they are the fields that hold them.
           def with(more)
             named = more.transform_keys { |column| (columns || {}).fetch(column, column) }
-            Reading.new(values: values, typed: typed, form: form, columns: columns, errors: errors.merge(named) { |_, a, b| a + b })
+            Reading.new(values: values, typed: typed, form: form, columns: columns, unchanged: unchanged, errors: errors.merge(named) { |_, a, b| a + b })
           end
         end
 
@@ -64,8 +74,10 @@ module Vestry
         MOST = 4000
 
         # @param params [Hash] as they came
+        # @param standing [Hash] what the form showed, by field
+        # @param exact [Hash] the values behind what was rounded for showing, by field
         # @return [Reading]
-        def read(params, standing = {})
+        def read(params, standing = {}, exact = {})
           typed = params.to_h.to_h { |name, value| [name.to_s, value.is_a?(String) ? value.scrub("?").delete("\u0000")[0, self.class.long.fetch(name.to_sym, MOST)] : value] }
           result = call(typed.reject { |_, value| value.is_a?(String) && value.strip.empty? })
           values = result.to_h
@@ -77,10 +89,19 @@ module Vestry
           rescue Core::BadInput => e
             errors = errors.merge(name => [e.allowed])
           end
-          Reading.new(values: values, errors: errors, typed: typed, form: standing, columns: self.class.columns)
+          same = unchanged(typed, standing)
+          # What stands was accepted before.
+          errors = errors.except(*same.reject { |name| standing[name].to_s.strip.empty? })
+          Reading.new(values: values.merge(exact.slice(*same)), errors: errors, typed: typed, form: standing, columns: self.class.columns, unchanged: same)
         end
 
         private
+
+        # The fields that came back as they were shown. A box that is not ticked is not sent.
+        def unchanged(typed, standing)
+          plain = ->(value) { [nil, false, "false"].include?(value) ? "" : value.to_s.strip.gsub("\r\n", "\n") }
+          standing.keys.select { |name| plain[standing[name]] == plain[typed[name.to_s]] }
+        end
 
         def read_length(typed, plausible)
           mm = Core::Measure.parse(typed, units: units).mm

@@ -6,7 +6,7 @@ module Vestry
       # A wound as it is measured: the girth, the margins called out round the trunk, and how it lies.
       class MeasureWound < Form
         lengths girth: "wounded_girth"
-        columns girth_mm: :girth, bark_left: :bark_left
+        columns girth_mm: :girth, girth_typed: :girth, root_bark: :rootless
 
         params do
           required(:girth).filled(:string)
@@ -18,25 +18,26 @@ module Vestry
           optional(:version).filled(:integer)
         end
 
-        # The columns that a reading comes to, and the margins.
+        # The columns that a reading comes to, and the margins, nil where nobody touched them.
         #
-        # @return [Array(Hash, Array<Hash>)]
+        # @return [Array(Hash, Array<Hash>, nil)]
         # @raise [Deeds::Refused]
         def self.to_row(reading, tree, units)
           v = reading.values
           errors = {}
-          run = v[:margins] && Core::Repair::MarginRun.read(v[:margins], units: units)
+          kept = reading.unchanged&.include?(:margins)
+          run = (v[:margins] unless kept)&.then { |margins| Core::Repair::MarginRun.read(margins, units: units) }
           errors[:margins] = run.faults.map { |fault| "reading #{fault.number}, “#{fault.text[0, 40]}”: #{fault.why}" } if run && !run.ok?
           low, high = Core::Rulebook.shipped.value("plausible.margin")
           wild = run&.ok? && run.readings.find { |each| each[:low_mm] < low || each[:high_mm] > high }
           errors[:margins] = ["#{Core::Measure.say(wild[:low_mm], units)} to #{Core::Measure.say(wild[:high_mm], units)} is not likely: from #{Core::Measure.say(low, units)} to #{Core::Measure.say(high, units)}; check the unit"] if wild
-          doubt = Deeds::FindWounds.doubt(tree, v[:girth], units)
+          doubt = Deeds::FindWounds.doubt(tree, v[:girth], units) unless reading.unchanged&.include?(:girth)
           errors[:girth_known] = [doubt] if doubt && !v[:girth_known]
           left = share(v[:bark_left], errors)
           raise Deeds::Refused, errors if errors.any?
 
-          [{ girth_mm: v[:girth], girth_typed: reading.typed["girth"].to_s.strip[0, 40], bark_left: left, root_bark: v[:rootless] != true, buried: v[:buried] == true, below_union: v[:below_union] == true,
-             drying: v[:drying] == true, note: v[:note] }, run&.readings || []]
+          [reading.changed({ girth_mm: v[:girth], girth_typed: reading.typed["girth"].to_s.strip[0, 40], bark_left: left, root_bark: v[:rootless] != true, buried: v[:buried] == true, below_union: v[:below_union] == true,
+             drying: v[:drying] == true, note: v[:note] }), kept ? nil : run&.readings || []]
         end
 
         # A share in per cent.

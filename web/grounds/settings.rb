@@ -21,7 +21,7 @@ module Vestry
         post "/" do
           reading = read(Contracts::OrchardSettings, standing)
           try(reading, ->(wrong) { show(wrong) }) do |v|
-            Deeds::SettleOrchard.call(orchard, Contracts::OrchardSettings.facts(v), by: actor, version: v[:version])
+            Deeds::SettleOrchard.call(orchard, reading.changed(Contracts::OrchardSettings.facts(v)), by: actor, version: v[:version])
             notice "The orchard's settings are kept."
             redirect to("settings")
           end

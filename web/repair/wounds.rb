@@ -104,6 +104,9 @@ module Vestry
             turned = params["turn"].to_s[/\A(\d{1,2}):(-?\d{1,2})\z/] && [Regexp.last_match(1).to_i, Regexp.last_match(2).to_i]
             bearings = params["reckoned"] ? nil : Contracts::LogRepair.bearings(params["bearings"])
             bearings = turn(wound, *turned) if turned
+            shown = Records::WoundReading.new(wound, today).places.map { |place| format("%g", place[:bearing_deg].round(1)) }.join(" ")
+            next redirect(to("repair", "/#{wound.id}#scions")) if !turned && !params["reckoned"] && params["bearings"].to_s.strip == shown
+
             Deeds::PlaceScions.call(wound, bearings, by: actor)
             redirect to("repair", "/#{wound.id}#scions")
           end

@@ -118,7 +118,9 @@ module Vestry
 
         post "/limbs/:id" do
           limb = orchard.limb!(params["id"])
-          reading = read(Contracts::LogGraft)
+          # A cut that still reads as it was planned is the planned one, to the last half millimetre.
+          cut = limb.planned&.cut_mm
+          reading = read(Contracts::LogGraft, cut ? { cut: length(cut) } : {}, cut ? { cut: cut.to_f } : {})
           try(reading, ->(wrong) { show(limb, wrong) }) do |v|
             graft = Deeds::LogGraft.call(limb, Contracts::LogGraft.to_row(reading, limb), by: actor, today: today, bundle: Contracts::LogGraft.named(orchard, :bundle, v[:bundle]))
             redirect to("tend", "/grafts/#{graft.id}")

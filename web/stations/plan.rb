@@ -67,8 +67,11 @@ module Vestry
 
         post "/limbs/:id" do
           limb = orchard.limb!(params["id"])
-          reading = read(Contracts::PlanLimb)
+          advice = PlanAdvice.new(limb, today: today, season: first_season)
+          reading = read(Contracts::PlanLimb, advice.standing, advice.exact)
           try(reading, ->(wrong) { show(limb.tree, limb, reading: wrong) }) do |v|
+            next redirect(limb_address(limb.tree, limb.id)) if limb.planned && reading.untouched?
+
             Deeds::PlanLimb.call(limb, v, by: actor, version: v[:version], season: first_season)
             redirect limb_address(limb.tree, limb.id)
           end

@@ -12,14 +12,22 @@ module Vestry
             head = Records::CoreValues.head(tree) unless limb
             erb :"survey/tree", locals: { tree: tree, limb: limb, reading: reading, head: head, bare: head && Records::Reading.bare_tree(orchard, row: tree.row),
                                           now: limb ? line.limb(limb) : line.tree(tree), one: forms[:one] || Contracts::NewLimb.blank(rise: 45, bearing: 0),
-                                          site: forms[:site] || Contracts::NewSite.blank, typed: forms[:typed], reads: forms[:reads], asked: forms[:asked] }
+                                          facts: forms[:facts] || Contracts::TreeFacts.blank(Contracts::TreeFacts.standing(tree, method(:length))), site: forms[:site] || Contracts::NewSite.blank, typed: forms[:typed], reads: forms[:reads], asked: forms[:asked] }
           end
 
           def standing(limb)
             kept = ->(name) { length(limb[name]) if limb.measured?(name) }
-            { girth: limb.thickness_typed || (limb.girth_mm && length(limb.girth_mm)), length: limb.length_typed || kept[:length_mm], fork: kept[:fork_mm],
+            { girth: as_typed(limb.thickness_typed, limb.girth_mm) || (limb.girth_mm ? length(limb.girth_mm) : limb.thickness_typed || "#{length(limb.wide_mm)} × #{length(limb.narrow_mm)}"),
+              length: as_typed(limb.length_typed, limb[:length_mm]) || kept[:length_mm], fork: kept[:fork_mm],
               bearing: limb[:bearing_deg]&.to_i, rise: limb[:rise_deg]&.to_i, flat: limb.flat_deg&.to_i, bark_thickness: length(limb.bark_mm),
               straight: limb.straight, damage: limb.damage, version: limb.version }
+          end
+
+          # What was typed, where it reads as what is kept: a bare number of another unit does not.
+          def as_typed(text, mm)
+            text if text && mm && Core::Near.equal?(Core::Measure.parse(text, units: orchard.units).mm, mm.to_f)
+          rescue Core::BadInput
+            nil
           end
 
           # The tree as it would be with what has been typed.
@@ -63,6 +71,17 @@ module Vestry
         get "/trees/:id" do
           tree = orchard.tree!(params["id"])
           show(tree, tree.limbs.find { |limb| limb.id.to_s == params["limb"] })
+        end
+
+        # What is known of the tree, corrected.
+        post "/trees/:id" do
+          tree = orchard.tree!(params["id"])
+          reading = read(Contracts::TreeFacts, Contracts::TreeFacts.standing(tree, method(:length)))
+          try(reading, ->(wrong) { show(tree, nil, facts: wrong) }) do |v|
+            Deeds::CorrectTree.call(tree, Contracts::TreeFacts.to_row(reading, orchard), by: actor, version: v[:version])
+            notice "What is known of #{tree.refresh.label} is kept."
+            redirect to("survey", "/trees/#{tree.id}")
+          end
         end
 
         # Limb lines: read as they are typed, kept when asked.

@@ -23,6 +23,9 @@ module Vestry
               angle: tally.angle_deg&.to_i, crop: tally.crop_kg && format("%g kg", tally.crop_kg), sticks_alive: tally.sticks_alive, waist: tally.waist, breakage: tally.breakage, note: tally.note, version: tally.version }
           end
 
+          # A count of this season that is corrected keeps what nobody touched.
+          def corrected?(graft) = graft.tallies.any? { |each| each.season == season }
+
           def one_row(row)
             erb :"tally/row", locals: { row: row, page: params["page"].to_s.to_i.clamp(1, row.pages), now: NowLine.new(orchard, today).tally_row(row) }
           end
@@ -48,9 +51,11 @@ module Vestry
 
         post "/grafts/:id" do
           graft = orchard.graft!(params["id"])
-          reading = read(Contracts::Tally)
+          reading = read(Contracts::Tally, standing(graft))
           try(reading, ->(wrong) { show(graft, wrong) }) do |v|
-            Deeds::RecordTally.call(graft, Contracts::Tally.to_row(v, by: actor), by: actor, today: today, version: v[:version])
+            row = Contracts::Tally.to_row(v, by: actor)
+            row = (reading.untouched? ? {} : reading.changed(row)).merge(row.slice(:tallied_on)) if corrected?(graft)
+            Deeds::RecordTally.call(graft, row, by: actor, today: today, version: v[:version])
             following = params["go"] == "on" && Records::CountRow.new(orchard, graft.limb.tree.row, season).after(graft)
             notice "#{graft.limb.label} is counted."
             redirect following ? to("tally", "/grafts/#{following.id}") : to("tally", "/limbs/#{graft.limb_id}")

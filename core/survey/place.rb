@@ -1,0 +1,37 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Survey
+      # A latitude or a longitude as people write it.
+      module Place
+        NUMBER = /\d+(?:[.,]\d+)?/
+        PARTS = /\A(?<sign>[-−+])?\s*(?<deg>#{NUMBER})\s*°?(?:\s*(?<min>#{NUMBER})\s*['′’]?(?:\s*(?<sec>#{NUMBER})\s*["″”]?)?)?\s*(?<side>[NSEW])?\z/i
+
+        module_function
+
+        # 50.6, -50,6, 52 06 N, 2°54'30" W: in degrees.
+        #
+        # @param text [String]
+        # @param most [Integer] 90 for a latitude, 180 for a longitude
+        # @return [Float, nil] degrees, south and west below 0; nil where it cannot be read
+        def degrees(text, most:)
+          parts = PARTS.match(text.to_s.strip) or return nil
+          degrees, minutes, seconds = %w[deg min sec].map { |name| parts[name].to_s.tr(",", ".").to_f }
+          return nil unless minutes < 60 && seconds < 60 && suits?(parts, most)
+
+          value = degrees + minutes / 60 + seconds / 3600
+          value = -value if parts["sign"].to_s.match?(/[-−]/) || parts["side"].to_s.match?(/[SW]/i)
+          value if value.abs <= most
+        end
+
+        # A side belongs to its own axis, and does not stand beside a sign.
+        def suits?(parts, most)
+          side = parts["side"] or return true
+          parts["sign"].nil? && (most == 90 ? "NS" : "EW").include?(side.upcase)
+        end
+        private_class_method :suits?
+      end
+    end
+  end
+end
