@@ -14,6 +14,7 @@ module Vestry
     autoload :RulebookRanges, "#{__dir__}/rulebook_ranges"
     autoload :RulebookCheck, "#{__dir__}/rulebook_check"
     autoload :Season, "#{__dir__}/season"
+    autoload :Values, "#{__dir__}/values"
 
     # Measuring the tree as it stands.
     module Survey
@@ -97,6 +98,7 @@ module Vestry
     module Tally
       autoload :Balance, "#{__dir__}/tally/balance"
       autoload :Closure, "#{__dir__}/tally/closure"
+      autoload :GraftOutcome, "#{__dir__}/tally/graft_outcome"
       autoload :Outcome, "#{__dir__}/tally/outcome"
       autoload :Scaffold, "#{__dir__}/tally/scaffold"
       autoload :Take, "#{__dir__}/tally/take"

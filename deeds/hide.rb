@@ -19,13 +19,32 @@ module Vestry
       end
 
       # Brings back the row, and what was hidden with it.
+      #
+      # @raise [Refused] where what it stands on is out of sight itself, or its place is taken
       def self.undo(row, by:)
         DB.transaction do
+          held = above(row).map { |each| each.class.where(id: each.id).for_update.first }
+          hidden = held.find(&:hidden_at)
+          raise Refused, hidden: ["#{hidden.label} is out of sight itself: bring that back first"] if hidden
+
           at = row.hidden_at
           Ledger.restore(row, by: by)
           hidden_with(row, at).each { |each| Ledger.restore(each, by: by) }
           row
         end
+      rescue Sequel::UniqueConstraintViolation
+        raise Refused, hidden: ["another of that name stands there now: give it another name, or take it away first"]
+      end
+
+      # What a row stands on, nearest first.
+      def self.above(row)
+        on = case row
+             when Records::Limb then row.parent || row.tree
+             when Records::Graft then row.limb
+             when Records::Observation, Records::Tally then row.graft
+             when Records::Wound, Records::Site, Records::Photo then row.tree
+             end
+        on ? [on, *above(on)] : []
       end
 
       # A row of this orchard, hidden or not.
@@ -47,7 +66,7 @@ module Vestry
                end
         near.flat_map { |each| [each, *below(each, &seen)] }
       end
-      private_class_method :with_dependants, :hidden_with, :below
+      private_class_method :with_dependants, :above, :hidden_with, :below
     end
   end
 end

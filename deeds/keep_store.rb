@@ -67,16 +67,16 @@ module Vestry
       end
 
       def read_time(store, text, line, column)
-        zoned = text.to_s.match?(/(Z|[+-]\d\d:?\d\d)\s*\z/)
-        time = Time.parse(text.to_s.strip.tr("T", " ").then { |plain| zoned ? plain : "#{plain} UTC" })
-        zoned ? time.utc : Outside::Clock.moment(store.orchard.time_zone, time)
+        time, zoned = Core::Values.moment(text)
+        raise ArgumentError unless time
+
+        zoned ? time : Outside::Clock.moment(store.orchard.time_zone, time)
       rescue ArgumentError, TZInfo::PeriodNotFound
         raise Refused, file: ["line #{line}, column “#{column}”: “#{text.to_s[0, 30]}” is not a time such as 2026-02-14 08:30"]
       end
 
       def read_warmth(text, unit, line, column)
-        number = Float(text.to_s.strip.tr(",", "."), exception: false)
-        raise Refused, file: ["line #{line}, column “#{column}”: “#{text.to_s[0, 30]}” is not a temperature"] unless number&.finite?
+        number = Core::Values.number(text) or raise Refused, file: ["line #{line}, column “#{column}”: “#{text.to_s[0, 30]}” is not a temperature"]
 
         celsius = unit == "fahrenheit" ? (number - 32) * 5 / 9 : number
         return celsius if PLAUSIBLE.cover?(celsius)

@@ -58,20 +58,17 @@ module Vestry
       end
 
       def read_row(row, line, day, found)
-        date = Date.iso8601(row[day].to_s.strip)
+        date = Core::Values.day(row[day]) or raise Refused, file: ["line #{line}, column “#{day}”: “#{row[day].to_s[0, 30]}” is not a day such as 2026-02-14"]
         values = found.compact.to_h { |name, (header, turn)| [name, read_figure(row[header], line, header, turn, COLUMNS.dig(name, :range), COLUMNS.dig(name, :unit), needed: %i[min_c max_c].include?(name))] }
         raise Refused, file: ["line #{line}: the least temperature, #{values[:min_c].round(1)} °C, is above the greatest, #{values[:max_c].round(1)} °C"] if values[:min_c] > values[:max_c]
 
         { day: date, **values }
-      rescue Date::Error
-        raise Refused, file: ["line #{line}, column “#{day}”: “#{row[day].to_s[0, 30]}” is not a day such as 2026-02-14"]
       end
 
       def read_figure(text, line, header, turn, range, unit, needed:)
         return nil if text.to_s.strip.empty? && !needed
 
-        number = Float(text.to_s.strip.tr(",", "."), exception: false)
-        raise Refused, file: ["line #{line}, column “#{header}”: “#{text.to_s[0, 30]}” is not a number"] unless number&.finite?
+        number = Core::Values.number(text) or raise Refused, file: ["line #{line}, column “#{header}”: “#{text.to_s[0, 30]}” is not a number"]
 
         value = turn.call(number)
         range.cover?(value) ? value : raise(Refused, file: ["line #{line}, column “#{header}”: #{number} is not believable; #{range.first} to #{range.last} #{unit} is. Check the unit."])

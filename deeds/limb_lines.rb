@@ -2,8 +2,8 @@
 
 module Vestry
   module Deeds
-    # Limb lines typed for a tree: what each comes to, what is wrong, what is asked about; kept all
-    # together or not at all.
+    # Limb lines typed for a tree: what each comes to, what is wrong, what is asked about. Lines that can be kept
+    # are; the others stay to be mended.
     class LimbLines
       MOST = 20_000
 
@@ -24,19 +24,38 @@ module Vestry
         end
       end
 
-      def faults = judged.reject(&:ok?)
-
       # Measures that are possible and not likely, in words.
-      def doubts = @doubts ||= judged.select(&:ok?).flat_map { |read| SurveyLimbs.doubts(@tree, read.values) }
+      def doubts = @doubts ||= judged.select(&:ok?).flat_map { |read| doubts_of(read) }
 
+      # Lines that can be kept now: read, believed, and growing from a limb that stands or is kept with them.
+      #
       # @param sure [Boolean] what is asked about is so
-      def keepable?(sure:) = reads.any? && faults.empty? && (sure || doubts.empty?)
+      # @return [Array<Core::Survey::LimbLine::Read>]
+      def good(sure:)
+        left = judged.reject { |read| read.ok? && (sure || doubts_of(read).empty?) }.filter_map { |read| read.tag&.upcase }
+        judged.select do |read|
+          next false unless read.ok? && (sure || doubts_of(read).empty?)
 
+          held = read.values[:parent] && left.include?(read.values[:parent].upcase)
+          left << read.tag.upcase if held
+          !held
+        end
+      end
+
+      # What stays to be mended, as it was typed.
+      #
+      # @return [Array<Core::Survey::LimbLine::Read>]
+      def rest(sure:) = judged - good(sure: sure)
+
+      # Keeps the lines that can be.
+      #
       # @return [Array<Records::Limb>]
       # @raise [Refused]
-      def keep(by:, today:)
-        SurveyLimbs.call(@tree, reads.map { |read| read.values.merge(typed: read.text[/girth\s+(.+?)(?=\s+[a-z]{2,}\b|\z)/i, 1]) }, by: by, today: today)
-      end
+      def keep(by:, today:, sure:) = SurveyLimbs.call(@tree, good(sure: sure).map(&:values), by: by, today: today)
+
+      private
+
+      def doubts_of(read) = SurveyLimbs.doubts(@tree, read.values)
     end
   end
 end

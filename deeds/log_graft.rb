@@ -8,7 +8,7 @@ module Vestry
       # @param today [Date]
       # @param bundle [Records::Bundle, nil] the one its sticks were taken from
       # @return [Records::Graft]
-      # @raise [Refused] when the day cannot be right, the stub and the method do not go together
+      # @raise [Refused] when the limb was logged on that day already (unless +again+), the day cannot be right, the stub and the method do not go together
       #   unexplained, or the bundle has not so many sticks left
       def self.call(limb, values, by:, today:, bundle: nil)
         errors = day_errors(limb, values[:grafted_on], today)
@@ -19,7 +19,10 @@ module Vestry
         raise Refused, errors if errors.any?
 
         DB.transaction do
-          graft = Ledger.add(Records::Graft, values.merge(orchard_id: limb.orchard_id, limb_id: limb.id,
+          # Two phones that log the same limb wait for each other.
+          Records::Limb.where(id: limb.id).for_update.first
+          again!(limb, values)
+          graft = Ledger.add(Records::Graft, values.except(:again).merge(orchard_id: limb.orchard_id, limb_id: limb.id,
                                                           against_reason: misfit && values[:against_reason]), by: by)
           next graft if Records::Stick.where(graft_id: graft.id).any?
 
@@ -27,6 +30,19 @@ module Vestry
           fell(limb, graft, by) if graft.cut_mm
           graft
         end
+      end
+
+      # A second graft on the same limb and day is more often the same one logged twice: it is asked about.
+      #
+      # @raise [Refused]
+      def self.again!(limb, values)
+        return if values[:again]
+
+        made = Records::Graft.in_sight.where(limb_id: limb.id, grafted_on: values[:grafted_on]).order(:id).all
+        return if made.empty? || made.any? { |each| values[:client_key] && each.client_key == values[:client_key] }
+
+        one = made.last
+        raise Refused, again: ["#{limb.label} was logged on that day already: #{one.variety.name}, #{limb.orchard.rulebook.book('methods')[one.technique]['name'].downcase}, by #{one.grafter}. Is this another graft?"]
       end
 
       # What grew beyond the cut went with it.
@@ -76,7 +92,7 @@ module Vestry
         "#{name} works from #{Core::Measure.say(low, units)}#{" to #{Core::Measure.say(high, units)}" if high}; " \
           "this stub is #{Core::Measure.say(stub, units)}."
       end
-      private_class_method :day_errors, :fell, :out_of_season
+      private_class_method :day_errors, :again!, :fell, :out_of_season
     end
   end
 end

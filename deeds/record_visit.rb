@@ -13,7 +13,7 @@ module Vestry
 
       # What is seen to have taken counts as taken, though nobody pressed so.
       def self.found(graft, values, today)
-        return nil if values[:buds] == "dead"
+        return nil if Core::Tally::GraftOutcome.dead?(values)
 
         visit = Records::CoreValues.visit(values)
         "took" if Core::Tend::Care.took?(visit, Records::CoreValues.care(graft, today)[:knit_on], graft.orchard.rulebook)

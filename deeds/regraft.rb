@@ -8,7 +8,7 @@ module Vestry
       # @return [Records::PlanLimb]
       # @raise [Refused]
       def self.call(graft, by:, today:, cause: nil)
-        raise Refused, graft: ["has not failed: record the visit that found it dead first"] unless graft.fate == "lost" || graft.lost_on
+        raise Refused, graft: ["has not failed: record the visit that found it dead first"] unless graft.fate == "lost"
 
         limb = graft.limb
         raise Refused, graft: ["stands on a limb that is gone"] if limb.gone_on
@@ -35,8 +35,7 @@ module Vestry
       end
 
       def self.lost_on(graft, today)
-        seen = graft.observations.reverse.find { |each| each.verdict == "failed" || each.buds == "dead" }&.seen_on
-        seen || graft.tallies.reverse.find { |each| !each.alive }&.tallied_on || today
+        graft.outcome(today)[:lost_on] || today
       end
       private_class_method :values, :lost_on
     end

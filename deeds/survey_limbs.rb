@@ -15,7 +15,8 @@ module Vestry
           known = tree.limbs_dataset.to_hash(:tag, :id).transform_keys(&:upcase)
           reads.map do |values|
             parent = values[:parent] && known.fetch(values[:parent].upcase) { raise Refused, parent: ["#{values[:parent]} is not a limb of #{tree.label}"] }
-            raise Refused, tag: ["#{tree.label} has a limb #{values[:tag]} already"] if known.key?(values[:tag].upcase) || hidden?(tree, values[:tag])
+            raise Refused, tag: ["#{tree.label} has a limb #{values[:tag]} already"] if known.key?(values[:tag].upcase)
+            raise Refused, tag: ["#{tree.label} had a limb #{values[:tag]} that was taken away: bring it back under History, or choose another tag"] if hidden?(tree, values[:tag])
 
             row = Ledger.add(Records::Limb, values.slice(*COLUMNS).compact.merge(orchard_id: tree.orchard_id, tree_id: tree.id, parent_id: parent, surveyed_on: today,
                                                                                  thickness_typed: values[:typed]), by: by)
@@ -66,7 +67,8 @@ module Vestry
         Core::Survey::Section.reckon(thickness)[:diameter_mm]
       end
 
-      def self.hidden?(tree, tag) = Records::Limb.where(tree_id: tree.id, tag: tag).any?
+      # However it is written: B and b are one tag.
+      def self.hidden?(tree, tag) = Records::Limb.where(tree_id: tree.id).where(Sequel.function(:upper, :tag) => tag.upcase).any?
       private_class_method :hidden?, :parent_of, :diameter
     end
   end

@@ -32,7 +32,7 @@ module Vestry
           stand = of(limb, planned: nil, graft: graft)
           tallies = graft ? graft.tallies.select { |each| each.season <= year } : []
           stand.shoot_mm = [*tallies.map(&:growth_mm), *(graft ? graft.observations.select { |each| season.name_of(each.seen_on) <= year }.map(&:longest_shoot_mm) : [])].compact.map(&:to_f).max
-          stand.fate = (tallies.last&.alive == false || graft.observations.any? { |each| each.verdict == "failed" && season.name_of(each.seen_on) <= year } ? "lost" : "took") if graft
+          stand.fate = (graft.fate(season.span(year).max) == "lost" ? "lost" : "took") if graft
           stand
         end
       end

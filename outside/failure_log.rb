@@ -16,7 +16,7 @@ module Vestry
       # @return [String] the id under which it stands in the log
       def record(error, **facts)
         id = SecureRandom.hex(4)
-        output.puts(JSON.generate({ failure: id, at: Time.now.utc.iso8601, **facts, error: error.class.name, message: error.message.to_s.scrub("?")[0, 500], trace: trace(error) }))
+        output.puts(JSON.generate({ failure: id, at: Time.now.utc.iso8601, **facts, error: error.class.name, message: plain(error.message.to_s), trace: trace(error) }))
         id
       end
 
@@ -42,8 +42,11 @@ module Vestry
         @output = before
       end
 
+      # Without the insides of an object, which may hold what people typed.
+      def plain(message) = message.scrub("?").sub(/#<.*/m, "an object")[0, 500]
+
       def trace(error) = (error.backtrace || []).map { |line| line.delete_prefix("#{ROOT}/") }.first(LINES)
-      private_class_method :trace
+      private_class_method :plain, :trace
     end
   end
 end

@@ -21,12 +21,19 @@ module Vestry
 
       def days(path, query)
         Asking.json("The weather service", "#{address}/#{path}", query).map do |each|
-          { day: Date.iso8601(each.fetch("day")), min_c: Float(each.fetch("min_c")), max_c: Float(each.fetch("max_c")), rain_mm: each["rain_mm"]&.to_f, gust_ms: each["gust_ms"]&.to_f }
+          day = { day: Core::Values.day(each.fetch("day")), **%w[min_c max_c rain_mm gust_ms].to_h { |name| [name.to_sym, each[name] && Core::Values.number(each[name])] } }
+          plausible?(day) ? day : raise(ArgumentError)
         end
       rescue KeyError, ArgumentError, TypeError, NoMethodError
         raise Silent, "What the weather service says cannot be read."
       end
-      private_class_method :days
+
+      # Degrees, millimetres and metres a second that a station can have measured.
+      def plausible?(day)
+        day[:day] && day[:min_c] && day[:max_c] && day[:min_c] <= day[:max_c] && day.values_at(:min_c, :max_c).all? { |celsius| celsius.between?(-90, 70) } &&
+          (day[:rain_mm] || 0).between?(0, 2000) && (day[:gust_ms] || 0).between?(0, 150)
+      end
+      private_class_method :days, :plausible?
     end
   end
 end

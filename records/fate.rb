@@ -2,7 +2,7 @@
 
 module Vestry
   module Records
-    # The last word on grafts, for many of them in one question: Graft#fate, as SQL. What the counts and
+    # The last word on grafts, for many of them in one question: Core::Tally::GraftOutcome, as SQL. What the counts and
     # the visits of a graft said is gathered in one look along each index, and not searched for.
     module Fate
       module_function
@@ -43,13 +43,13 @@ module Vestry
         seen = DB[:observations].where(Sequel[:observations][:graft_id] => Sequel[as][:id], Sequel[:observations][:hidden_at] => nil)
         seen = seen.where(Sequel[:seen_on] <= today) if today
         said = "verdict IS NOT NULL OR buds IS NOT NULL"
-        seen.select(Sequel.function(:bool_or, { verdict: "took" }).as(:took), last("seen_on", "seen_on", said).as(:on), last("coalesce(verdict = 'failed', false) OR coalesce(buds = 'dead', false)", "seen_on", said).as(:dead))
+        seen.select(Sequel.function(:bool_or, { verdict: "took" }).as(:took), last("seen_on", "seen_on", said).as(:on), last("coalesce(verdict = 'failed', verdict IS NULL AND buds = 'dead', false)", "seen_on", said).as(:dead))
       end
 
       def counts(as, today)
         told = DB[:tallies].where(Sequel[:tallies][:graft_id] => Sequel[as][:id], Sequel[:tallies][:hidden_at] => nil)
         told = told.where(Sequel[:tallied_on] <= today) if today
-        told.select(Sequel.function(:bool_or, :alive).as(:lived), *%w[alive sticks_alive].map { |name| last(name, "season").as(name.to_sym) }, last("tallied_on", "season").as(:on))
+        told.select(Sequel.function(:bool_or, :alive).as(:lived), *%w[alive sticks_alive].map { |name| last(name, "tallied_on").as(name.to_sym) }, last("tallied_on", "tallied_on").as(:on))
       end
 
       def last(what, by, where = "true") = Sequel.lit("(array_agg(#{what} ORDER BY #{by} DESC, id DESC) FILTER (WHERE #{where}))[1]")

@@ -12,21 +12,17 @@ module Vestry
       one_to_many :tallies, order: :season, conditions: { hidden_at: nil }
       one_to_many :tasks_done, class: "Vestry::Records::TaskDone", conditions: { hidden_at: nil }
 
-      # The last word on it, by whichever came later: the autumn's tally or a visit.
+      # The last word on it.
       #
-      # @return [String] took, lost or waiting
-      def fate
-        return "lost" if lost_on
-
-        tally = tallies.last
-        visit = observations.reverse.find { |each| each.verdict || each.buds }
-        if tally && (visit.nil? || tally.tallied_on >= visit.seen_on)
-          return tally.alive ? "took" : "lost"
-        end
-        return "lost" if visit&.verdict == "failed" || visit&.buds == "dead"
-
-        observations.any? { |each| each.verdict == "took" } ? "took" : "waiting"
+      # @param day [Date, nil] what came later is not heard
+      # @return [Hash] as Core::Tally::GraftOutcome answers
+      def outcome(day = nil)
+        Core::Tally::GraftOutcome.of(visits: observations.map { |each| { on: each.seen_on, verdict: each.verdict, buds: each.buds } },
+                                     counts: tallies.map { |each| { on: each.tallied_on, alive: each.alive } }, lost_on: lost_on, day: day)
       end
+
+      # @return [String] took, lost or waiting
+      def fate(day = nil) = outcome(day)[:state]
     end
   end
 end

@@ -70,7 +70,7 @@ module Vestry
 
       # When it was found dead; nil while it stands.
       def lost_on
-        graft.lost_on || graft.observations.select { |each| each.seen_on <= today }.reverse.find { |each| each.verdict == "failed" || each.buds == "dead" }&.seen_on || graft.tallies.find { |each| !each.alive && each.tallied_on <= today }&.tallied_on
+        graft.outcome(today)[:lost_on]
       end
 
       # Likely causes, ranked.

@@ -61,8 +61,8 @@ module Vestry
         Fate.beside(limbs.cross_join(latest.lateral.as(:latest)), as: :latest)
       end
 
-      # Grafts that were made and are not recorded as lost: their limbs are not worked again.
-      def standing_grafts(orchard) = Graft.where(hidden_at: nil, orchard_id: orchard.id, lost_on: nil)
+      # Grafts that were made and are not lost: their limbs are not worked again.
+      def standing_grafts(orchard) = Fate.beside(Graft.where(Sequel[:grafts][:hidden_at] => nil, Sequel[:grafts][:orchard_id] => orchard.id)).exclude(Fate.lost)
       # Whether one stands on the limb that is planned.
       def standing_graft(orchard) = standing_grafts(orchard).where(Sequel[:grafts][:limb_id] => Sequel[:plan_limbs][:limb_id]).select(1).exists
 

@@ -118,7 +118,7 @@ module Vestry
       end
 
       def number(name, value, fault)
-        number = Float(value.tr(",", "."), exception: false)
+        number = Core::Values.number(value)
         range = NUMBERS[name]
         return [nil, fault || "column #{name}: “#{value[0, 30]}” is not a number"] unless number
         return [nil, fault || "column #{name}: #{value} is not from #{range.min} to #{range.max}"] unless range.cover?(number)
@@ -192,11 +192,7 @@ module Vestry
         "column parent: #{facts['tree']} has no limb #{parent} here or in a line before" unless known_limbs.key?([tree, parent.upcase]) || seen.key?([tree, parent.upcase])
       end
 
-      def date?(value)
-        value.match?(/\A\d{4}-\d{2}-\d{2}\z/) && !Date.iso8601(value).nil?
-      rescue Date::Error
-        false
-      end
+      def date?(value) = !Core::Values.day(value).nil?
 
       def limb_columns = %i[orchard_id tree_id tag fork_mm bearing_deg rise_deg girth_mm wide_mm narrow_mm length_mm bark_mm bark flat_deg straight damage surveyed_on]
 

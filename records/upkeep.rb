@@ -135,9 +135,10 @@ module Vestry
       class Told
         attr_reader :answer
 
-        def initialize(answer, today)
+        # @param span [Array(Date, Date)] today, and the last day on which it can hold
+        def initialize(answer, span)
           @answer = answer
-          @today = today
+          @today, @until = span
         end
 
         # Its open and coming tasks, as ends of rows.
@@ -147,7 +148,7 @@ module Vestry
         end
 
         def standing
-          @standing ||= "#{DB.literal(@answer[:state])}::text, #{DB.literal(@answer[:knit_on])}::date, #{DB.literal([@answer[:valid_until], @today + HOLDS].min)}::date"
+          @standing ||= "#{DB.literal(@answer[:state])}::text, #{DB.literal(@answer[:knit_on])}::date, #{DB.literal([@answer[:valid_until], @until].min)}::date"
         end
       end
       private_constant :Told
@@ -190,7 +191,7 @@ module Vestry
 
         def grafts
           @grafts ||= worded(:grafts) do
-            rows = DB[:grafts].where(Sequel[:grafts][:id] => @ids).join(:limbs, id: Sequel[:grafts][:limb_id]).join(:trees, id: Sequel[:limbs][:tree_id]).select(*COLUMNS, written_off.as(:written_off))
+            rows = DB[:grafts].where(Sequel[:grafts][:id] => @ids).join(:limbs, id: Sequel[:grafts][:limb_id]).join(:trees, id: Sequel[:limbs][:tree_id]).select(*COLUMNS)
             rows = rows.where(Sequel[:grafts][:hidden_at] => nil, Sequel[:trees][:hidden_at] => nil, gone_on: nil).where(Sequel[:grafted_on] <= @today).select_append(later.exists.as(:worked_over)) unless @whole
             rows
           end.all
@@ -207,12 +208,8 @@ module Vestry
                          .where(Sequel.|(other[:grafted_on] > mine[:grafted_on], Sequel.&({ other[:grafted_on] => mine[:grafted_on] }, other[:id] > mine[:id]))).select(1)
         end
 
-        # The day it was counted dead, if it was.
-        def written_off
-          DB[:tallies].where(graft_id: Sequel[:grafts][:id], Sequel[:tallies][:hidden_at] => nil, alive: false).where(Sequel[:tallied_on] <= @today).select { min(:tallied_on) }
-        end
-
         def observations = @observations ||= listed(:seen, SEEN) { DB[:observations].where(graft_id: @ids, hidden_at: nil).order(:seen_on, :id) }
+        def counts = @counts ||= listed(:counts, %i[tallied_on alive]) { DB[:tallies].where(graft_id: @ids, hidden_at: nil).where(Sequel[:tallied_on] <= @today).order(:tallied_on, :id) }
         def done = @done ||= listed(:done, DONE) { DB[:tasks_done].where(graft_id: @ids, hidden_at: nil).where(Sequel[:done_on] <= @today).order(:id) }
 
         def listed(what, columns)
@@ -222,15 +219,20 @@ module Vestry
         def climate = @climate ||= @orchard.weather(@today).climate(@today - SPAN - 40)
 
         def care(graft)
-          lost = [graft[:lost_on], graft[:written_off]].compact.select { |day| day <= @today }.min
-          seen, settled = observations[graft[:id]], done[graft[:id]]
-          @told[[graft.values_at(*ASKED), lost, seen, settled]] ||= Told.new(reckoned(graft, seen || [], lost, settled || []), @today)
+          lost = graft[:lost_on]
+          seen, counted, settled = observations[graft[:id]], counts[graft[:id]], done[graft[:id]]
+          @told[[graft.values_at(*ASKED), lost, seen, counted, settled]] ||= Told.new(reckoned(graft, seen || [], counted || [], settled || []), holds_until)
         end
 
-        def reckoned(graft, seen, lost, settled)
+        # The last day on which what is reckoned now can hold: with weather kept beyond today, which is not heard
+        # yet, tomorrow may be another day.
+        def holds_until
+          @holds_until ||= DB[:weather_days].where(orchard_id: @orchard.id, forecast: false).where(Sequel[:day] > @today).empty? ? [@today, @today + HOLDS] : [@today, @today]
+        end
+
+        def reckoned(graft, seen, counted, settled)
           visits = seen.map { |row| CoreValues.visit(SEEN.zip(row).to_h) }
-          visits += [{ on: lost, verdict: "failed" }] if lost
-          Core::Tend::Care.of({ **graft.slice(*ASKED - [:technique]), method: graft[:technique], southern: @orchard.southern? }, visits, climate,
+          Core::Tend::Care.of({ **graft.slice(*ASKED - [:technique]), method: graft[:technique], southern: @orchard.southern?, lost_on: graft[:lost_on], counts: counted.map { |on, alive| { on: on, alive: alive } } }, visits, climate,
                               settled.map { |row| %i[key on what until why].zip(row).to_h }, @orchard.school, @today, @book)
         end
       end

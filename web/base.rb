@@ -83,11 +83,12 @@ module Vestry
           Deeds::SettleTask.call(of, params["key"].to_s, params["what"].to_s, by: actor, today: today, why: params["why"].to_s.strip[0, 300].then { |why| why.empty? ? nil : why }, until_on: read_day(params["until_on"]))
         end
 
-        def read_day(text)
-          Date.iso8601(text.to_s)
-        rescue Date::Error
-          nil
-        end
+        def read_day(text) = Core::Values.day(text)
+
+        # A day that a field has to hold.
+        #
+        # @raise [Deeds::Refused]
+        def typed_day(name) = read_day(params[name]) || raise(Deeds::Refused, name.to_sym => ["is a day, as 2026-02-14"])
 
         # Does a deed with what a form says. When the form or the deed refuses, the page is shown
         # again with what is wrong and all that was typed.

@@ -74,7 +74,10 @@ module Vestry
           word = words.shift
           name = word.downcase
           case name
-          when *LENGTHS.keys then values[LENGTHS[name]] = length(word, words, units)
+          when *LENGTHS.keys
+            before = words.dup
+            values[LENGTHS[name]] = length(word, words, units)
+            values[:typed] = before.first(before.size - words.size).join(" ") if name == "girth"
           when "across" then across(word, words, values, units)
           when "up" then values[:rise_deg] = number(word, words.shift, -90, 90)
           when "points" then values[:bearing_deg] = bearing(words.shift, word)

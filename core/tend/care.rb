@@ -42,6 +42,11 @@ module Vestry
             flag :snapped, default: false, help: "a shoot broke above a live stick"
             flag :fruit, default: false
           end
+          list :counts, default: [].freeze, help: "autumn counts of it" do
+            date :on
+            flag :alive
+          end
+          date :lost_on, optional: true, help: "a loss that was recorded"
           weather :weather, default: [].freeze, help: "days from the grafting day"
           list :done, default: [].freeze, help: "what a person did or waived" do
             text :key
@@ -71,12 +76,13 @@ module Vestry
         #   (ahead, open, late, passed, done, waived) and +reasons+, in order of their due day;
         #   +state+ (knitting, false-start, waiting, late, growing, failed), +knit_on+, +knit_basis+, +knit_share+
         #   and +valid_until+: nothing but each task's own days changes this answer until after it
-        def self.call(graft:, today:, observations: [], weather: [], done: [], school: nil, rulebook: Rulebook.shipped)
-          of(graft, observations, Climate.new(weather, rulebook), done, school, today, rulebook)
+        def self.call(graft:, today:, observations: [], counts: [], lost_on: nil, weather: [], done: [], school: nil, rulebook: Rulebook.shipped)
+          of(graft.merge(counts: counts, lost_on: lost_on), observations, Climate.new(weather, rulebook), done, school, today, rulebook)
         end
 
         # The same over weather that was read once for many grafts.
         #
+        # @param graft [Hash] with its +counts+ and +lost_on+ in it
         # @param climate [Climate]
         def self.of(graft, observations, climate, done, school, today, rulebook)
           Schedule.new(graft, observations.sort_by { |each| each[:on] }, climate, done, school, today, rulebook).answer
@@ -121,16 +127,10 @@ module Vestry
           end
 
           # The last word counts: a stick written off and later seen in leaf is alive.
-          def failed_on
-            last = @observations.reverse.find { |each| each[:verdict] || each[:buds] }
-            return nil unless last && (last[:verdict] == "failed" || (last[:buds] == "dead" && last[:verdict] != "wait"))
-
-            last[:on]
-          end
-
-          def took?
-            @observations.any? { |each| Care.took?(each, knit[:on], @rulebook) }
-          end
+          def outcome = @outcome ||= Tally::GraftOutcome.of(visits: @observations, counts: counts, lost_on: @graft[:lost_on], day: @today)
+          def failed_on = outcome[:lost_on]
+          def counts = @graft[:counts] || []
+          def took? = outcome[:took] || @observations.any? { |each| Care.took?(each, knit[:on], @rulebook) }
 
           def moved_early_on
             first = @observations.find { |each| MOVING.include?(each[:buds]) }
@@ -159,8 +159,8 @@ module Vestry
             when "spring" then [@season.next_day(calendar("spring"), event("winter").first), "calendar"]
             when "autumn", "winter" then [@season.next_day(calendar(name), @graft[:grafted_on]), "calendar"]
             when "heat" then weather(@climate.heat(@graft[:grafted_on], @today))
-            when "gale" then weather(@climate.gale(event("leafed").first, @today))
-            when "frost" then (from = first_moved) && weather(@climate.frost(from, @today))
+            when "gale" then weather(@climate.gale(event("leafed").first, @today, within: closing("after-gale")))
+            when "frost" then (from = first_moved) && weather(@climate.frost(from, @today, within: closing("after-frost")))
             when "drought" then weather(@climate.dry(@graft[:grafted_on], @today))
             when "snapped", "fruit-seen" then flagged(name == "snapped" ? :snapped : :fruit)
             else last_seen(*SEEN.fetch(name))
@@ -168,6 +168,8 @@ module Vestry
           end
 
           def weather(day) = day && [day, "weather"]
+          # So long after it a task is still open: the event is not forgotten before.
+          def closing(rule) = @rulebook.task(rule)["closes"]
           def first_moved = @observations.find { |each| MOVING.include?(each[:buds]) }&.fetch(:on)
 
           # A flag of the latest visit alone: an earlier one was answered or is out of date.
@@ -175,6 +177,8 @@ module Vestry
 
           # The first visit from a day on that says what a task asks for.
           def answered(what, from)
+            return counts.map { |each| each[:on] }.select { |on| on >= from && on <= @today }.min if what == "count"
+
             names = { "look" => %i[buds callus verdict], "seal" => %i[seal], "pests" => %i[pests], "stock-shoots" => %i[stock_shoots] }.fetch(what)
             @observations.find { |each| each[:on] >= from && names.any? { |name| each[name] } }&.fetch(:on)
           end

@@ -67,8 +67,8 @@ module Vestry
           def weather
             from, to = @facts.values_at(:grafted_on, :failed_on)
             hot = @climate.heat(from, to)
-            gale = @facts[:had_grown] && @climate.gale(from, to)
-            frost = @facts[:had_grown] && @climate.frost(from, to)
+            gale = @facts[:had_grown] && @climate.gale(from, to, within: @rulebook.task("after-gale")["closes"])
+            frost = @facts[:had_grown] && @climate.frost(from, to, within: @rulebook.task("after-frost")["closes"])
             dry = @climate.dry(from, to)
             [cold, hot && { sign: "hot-days", on: hot }, hot && %w[foil-and-bag film].include?(@facts[:cover]) ? { sign: "hot-cover" } : nil,
              gale ? { sign: "gale", on: gale } : nil, frost ? { sign: "frost", on: frost } : nil, dry && { sign: "dry-spell", on: dry }]

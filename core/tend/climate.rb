@@ -31,11 +31,13 @@ module Vestry
         # The first day from +from+ on that was at least so hot.
         def heat(from, today) = first("hot", from, today) { |day| day[:max_c] && day[:max_c] >= @figures["hot_c"] }
 
-        # The last day up to today with such a gust, within the days it is still worth looking.
-        def gale(from, today) = last("gale", [from, today - @figures["gale_days"]].max, today) { |day| day[:gust_ms] && day[:gust_ms] >= @figures["gale_ms"] }
+        # The last day up to today with such a gust.
+        #
+        # @param within [Integer] days back from today
+        def gale(from, today, within:) = last("gale", [from, today - within].max, today) { |day| day[:gust_ms] && day[:gust_ms] >= @figures["gale_ms"] }
 
         # The last frost hard enough to kill soft growth.
-        def frost(from, today) = last("frost", [from, today - @figures["frost_days"]].max, today) { |day| day[:min_c] && day[:min_c] <= @figures["frost_c"] }
+        def frost(from, today, within:) = last("frost", [from, today - within].max, today) { |day| day[:min_c] && day[:min_c] <= @figures["frost_c"] }
 
         # The day on which it had been dry for too long, where it still is: the days before it, taken
         # together, brought less rain than wets the roots. nil where it is not, or rain is not known.

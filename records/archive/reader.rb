@@ -10,7 +10,7 @@ module Vestry
       # cells and names the line and column of one that it cannot; then over at once.
       class Reader
         # What a cell is laid beside as; the rest as text.
-        TYPES = { "whole" => "integer", "number" => "numeric", "day" => "date", "moment" => "timestamptz", "json" => "jsonb", "yes or no" => "boolean" }.freeze
+        TYPES = { "whole" => "integer", "number" => "numeric", "json" => "jsonb", "yes or no" => "boolean" }.freeze
         ALLOWED = { "whole" => "a whole number", "number" => "a number", "day" => "a day as 2026-05-18", "moment" => "a moment as 2026-05-18T09:30:00Z", "json" => "JSON", "list" => "numbers apart by spaces", "yes or no" => "yes or no" }.freeze
 
         # @param far [Proc, nil] told what share of the files is through
@@ -118,6 +118,31 @@ module Vestry
           raise Unreadable, "#{table.name}.csv line 1: #{e.message}"
         end
 
+        # Cells that are not plainly of their kind, though the database would read them: its own now and infinity,
+        # a day in some other order.
+        #
+        # @param name [String] SQL of a cell laid beside as text
+        # @return [String, nil] SQL that tells such a cell
+        def not_plain(kind, name)
+          test = ->(pattern) { "#{name} !~ #{DB.literal(pattern)}" }
+          case kind
+          when "whole" then test[Core::Values::WHOLE]
+          when "number" then test[Core::Values::NUMBER]
+          when "day" then "CASE WHEN #{test[Core::Values::DAY]} THEN true ELSE #{no_day(name)} END"
+          when "moment"
+            "CASE WHEN #{test[Core::Values::MOMENT]} THEN true ELSE #{no_day(name)} OR substr(trim(#{name}), 12, 2) > '23' OR substr(trim(#{name}), 15, 2) > '59' END"
+          when "list" then "#{name} ~ '[^0-9 .eE+-]'"
+          end
+        end
+
+        # Whether what is written like a day is none in the calendar, or lies past all measure.
+        def no_day(name)
+          year, month, day = [[1, 4], [6, 2], [9, 2]].map { |from, size| "substr(trim(#{name}), #{from}, #{size})" }
+          days = Core::Contract::DAYS
+          "CASE WHEN #{month} NOT BETWEEN '01' AND '12' OR #{year} NOT BETWEEN '#{days.begin.year}' AND '#{days.end.year}' THEN true " \
+            "ELSE #{day}::integer NOT BETWEEN 1 AND extract(day FROM make_date(#{year}::integer, #{month}::integer, 1) + interval '1 month' - interval '1 day') END"
+        end
+
         # What cells of a kind are laid beside as.
         def type(kind) = TYPES.fetch(kind, 'text COLLATE "C"')
 
@@ -158,6 +183,7 @@ module Vestry
           return if DB[:"in_#{table.name}"].empty?
 
           check_keys_of(table) if table.key
+          check_plain(table, headers)
           columns = table.columns.select { |column, _| headers.include?(table.header(column)) }
           check(table, columns.select { |column, _| optional?(table, column) })
           check_choices(table, columns)
@@ -182,6 +208,19 @@ module Vestry
           twice = DB["SELECT key FROM in_#{table.name} GROUP BY key HAVING count(*) > 1 LIMIT 1"].get or return
           line = DB["SELECT line FROM in_#{table.name} WHERE key = ? ORDER BY line OFFSET 1 LIMIT 1", twice].get
           raise Unreadable, "#{table.name}.csv line #{line}, column “key”: “#{twice}” stands twice"
+        end
+
+        # Cells that the database would read as something else than what is written there, with their place.
+        def check_plain(table, headers)
+          table.columns.each do |column, kind|
+            name = table.header(column)
+            next unless headers.include?(name) && %w[day moment list number].include?(kind)
+
+            cell = "t.\"#{name}\""
+            strange = kind == "number" ? "NOT #{cell} BETWEEN -#{Core::Values::FURTHEST} AND #{Core::Values::FURTHEST}" : not_plain(kind, cell)
+            row = DB["SELECT t.line, #{cell}::text AS cell FROM in_#{table.name} t WHERE #{strange} ORDER BY t.line LIMIT 1"].first or next
+            raise Unreadable, "#{table.name}.csv line #{row[:line]}, column “#{name}”: “#{row[:cell][0, 60]}” is not #{ALLOWED[kind]}"
+          end
         end
 
         # The names among which a column's references are looked up.
@@ -226,14 +265,17 @@ module Vestry
         def insertion(table, columns, where = "")
           names = columns.keys.map { |column| "\"#{column}\"" }
           joins = columns.select { |_, kind| kind == "key" }.map { |column, _| "LEFT JOIN #{names_for(table, column)} r_#{column} ON r_#{column}.key = t.\"#{table.header(column)}\"" }
-          "INSERT INTO #{table.table} (#{['orchard_id', *(['id'] if table.id?), *extra(table).keys, *names].join(', ')}) SELECT #{[@orchard.id, *(['t.id'] if table.id?), *extra(table).values, *columns.map { |column, kind| cast(table, column, kind) }].join(', ')} " \
+          "INSERT INTO #{table.table} (#{['orchard_id', *(['id'] if table.id?), *extra(table, columns).keys, *names].join(', ')}) SELECT #{[@orchard.id, *(['t.id'] if table.id?), *extra(table, columns).values, *columns.map { |column, kind| cast(table, column, kind) }].join(', ')} " \
             "FROM in_#{table.name} t #{joins.join(' ')} #{where}"
         end
 
         # A photo's picture is filled in when its file is read; a tree that was surveyed in metres is drawn there.
-        def extra(table)
+        def extra(table, columns)
           case table.name
           when "photos" then { "image" => "'{}'::jsonb" }
+          # In the order of the lines, after those there are.
+          when "bundles"
+            columns.key?(:number) ? {} : { "number" => "(SELECT coalesce(max(number), 0) FROM bundles WHERE orchard_id = #{@orchard.id}) + row_number() OVER (ORDER BY t.line)" }
           when "trees" then @metres ? %w[x y].to_h { |side| ["map_#{side}", "CASE WHEN t.x_m IS NOT NULL AND t.y_m IS NOT NULL THEN t.#{side}_m::double precision ELSE 0 END"] } : {}
           else {}
           end
@@ -252,8 +294,8 @@ module Vestry
         def read_as(kind, cell, type)
           case kind
           when "list" then "(string_to_array(#{cell}, ' ')::numeric[])"
-          when "moment" then type == "timestamp with time zone" ? cell : "(#{cell} AT TIME ZONE 'UTC')"
-          when "text", "number" then "#{cell}::#{type}"
+          when "moment" then type == "timestamp with time zone" ? "#{cell}::timestamptz" : "(#{cell}::timestamptz AT TIME ZONE 'UTC')"
+          when "text", "number", "day" then "#{cell}::#{type}"
           else cell
           end
         end

@@ -78,6 +78,7 @@ RSpec.describe "Surveying" do
       fill_in "Girth", with: "7 1/2 in"
       expect(page).to have_content("= 191 mm")
       find("svg.rose").click(x: 0, y: 30, offset: :center)
+      expect(find("#aim-rise").value).to eq ""
       find("#aim-rise").set(60)
       choose "straight", option: "straight"
       click_button "Keep this limb"

@@ -21,7 +21,7 @@ RSpec.describe Vestry::Deeds::SurveyLimbs do
 
   it "does not take the tag of a limb that is out of sight, which may be brought back" do
     Vestry::Deeds::Hide.call(stem, by: "Orla Finch")
-    expect { add({ tag: "A", girth_mm: 90.0 }) }.to raise_error(Vestry::Deeds::Refused, /A1 has a limb A already/)
+    expect { add({ tag: "A", girth_mm: 90.0 }) }.to raise_error(Vestry::Deeds::Refused, /A1 had a limb A that was taken away/)
   end
 
   it "doubts what is possible and not likely, and only that" do

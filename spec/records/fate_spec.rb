@@ -5,26 +5,39 @@ RSpec.describe Vestry::Records::Fate, :database do
   let(:here) { orchard }
   let(:standing) { tree(here) }
 
-  # A graft with what was said of it, drawn by chance.
-  def history(chance, number)
-    made = graft(limb(standing, "L#{number}"), grafted_on: Date.new(2021, 4, 1), **(chance.rand < 0.1 ? { lost_on: Date.new(2023, 6, 1), lost_cause: "blown-out" } : {}))
-    days = Array.new(chance.rand(4)) { Date.new(2021, 5, 1) + chance.rand(1500) }.uniq
-    days.each { |day| Vestry::Records::Observation.create(orchard_id: here.id, graft_id: made.id, seen_on: day, buds: [nil, "asleep", "leafing", "dead"].sample(random: chance), verdict: [nil, nil, "took", "wait", "failed"].sample(random: chance), seen_by: "Orla Finch", hidden_at: (Time.now if chance.rand < 0.1)) }
-    (2021..2024).to_a.sample(chance.rand(3), random: chance).each { |year| Vestry::Records::Tally.create(orchard_id: here.id, graft_id: made.id, season: year, tallied_on: Date.new(year, 10, 4), alive: chance.rand < 0.6, tallied_by: "Orla Finch") }
-    made
+  # Every short history: up to two visits and a count, in every order, and a loss that was recorded or not.
+  def histories
+    said = [[nil, nil], ["dead", nil], ["swelling", nil], [nil, "took"], [nil, "failed"], ["dead", "wait"], ["dead", "took"], ["leafing", "failed"]]
+    days = [10, 20, 30]
+    visits = [[]] + said.map { |one| [one] } + said.product(said)
+    counts = [nil, true, false]
+    visits.product(counts, [0, 1, 2], [nil, 25]).reject { |_, count, place, _| count.nil? && place.positive? }.map do |seen, count, place, lost|
+      order = days.dup
+      counted = count.nil? ? nil : order.delete_at(place)
+      { visits: seen.zip(order), counted: counted, alive: count, lost: lost }
+    end
   end
 
-  it "is the same for one graft and for many, whatever was said of them" do
-    chance = Random.new(7)
-    grafts = Array.new(150) { |i| history(chance, i) }
-    told = described_class.beside(Vestry::DB[:grafts]).select_map([Sequel[:grafts][:id], described_class.lost.as(:lost), described_class.took.as(:took)]).to_h { |id, lost, took| [id, { lost: lost, took: took }] }
-    grafts.each do |made|
-      made = Vestry::Records::Graft[made.id]
-      expect([made.id, told[made.id][:lost]]).to eq [made.id, made.fate == "lost"]
-      expect([made.id, told[made.id][:took]]).to eq [made.id, true] if made.fate == "took"
+  it "is the same for one graft and for many, over every short history" do
+    stock = limb(standing, "L")
+    from = Date.new(2021, 4, 1)
+    one = graft(stock, grafted_on: from)
+    base = one.values.slice(:orchard_id, :limb_id, :grafted_on, :technique, :variety_id, :stub_mm, :cut_mm, :sticks, :grafter, :wrap, :seal, :cover)
+    all = histories
+    ids = Vestry::DB[:grafts].returning(:id).multi_insert(all.map { |each| base.merge(lost_on: each[:lost] && from + each[:lost], lost_cause: each[:lost] && "blown-out") }, return: :primary_key)
+    seen = all.zip(ids).flat_map { |each, id| each[:visits].map { |(buds, verdict), on| { orchard_id: here.id, graft_id: id, seen_on: from + on, buds: buds, verdict: verdict } } }
+    counts = all.zip(ids).select { |each, _| each[:counted] }.map { |each, id| { orchard_id: here.id, graft_id: id, season: 2021, tallied_on: from + each[:counted], alive: each[:alive] } }
+    Vestry::DB[:observations].multi_insert(seen)
+    Vestry::DB[:tallies].multi_insert(counts)
+    [nil, from + 15, from + 25].each do |day|
+      told = described_class.beside(Vestry::DB[:grafts], today: day).select_map([Sequel[:grafts][:id], described_class.lost(today: day).as(:lost), described_class.took.as(:took)]).to_h { |id, lost, took| [id, [lost, took]] }
+      rows = Vestry::Records::Graft.where(id: ids).eager(:observations, :tallies).all.to_h { |row| [row.id, row] }
+      differ = ids.zip(all).reject { |id, _| rows[id].outcome(day).then { |said| [said[:state] == "lost", said[:took]] } == told[id] }
+      expect(differ.first(3)).to eq []
+      next if day
+
+      expect(described_class.tally(:all) { Vestry::DB[:grafts].where(id: ids) }).to eq(lost: told.slice(*ids).values.count(&:first), took: told.slice(*ids).values.count { |lost, took| took && !lost })
     end
-    expect(described_class.tally(:all) { Vestry::DB[:grafts] }).to eq(lost: told.values.count { |each| each[:lost] }, took: told.values.count { |each| each[:took] && !each[:lost] })
-    expect(grafts.map { |made| made.refresh.fate }.uniq).to contain_exactly("lost", "took", "waiting")
   end
 
   it "hears nothing that came after the day" do

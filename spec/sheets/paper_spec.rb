@@ -24,7 +24,7 @@ RSpec.describe "Sheets on paper", :database do
 
   it "carries the day's cards: what to carry, each stub's place, method and sticks" do
     read = text(pdf("graft/sheet.pdf?on=#{World::TODAY}"))
-    expect(read).to words("Maunder Hill: 18 May 2026", "To carry", "stretch tape", "W2 Tollgate Amber")
+    expect(read).to words("Maunder Hill: 18 May 2026", "To carry", "stretch tape", "Wood 2 Tollgate Amber")
     expect(read).to words("A6 A Tollgate Amber", "Rind graft, 2 sticks:", "439 mm from the fork", "bark: clean / reluctant / none")
     expect(read.scan("Done[]").size).to eq 14
   end

@@ -175,8 +175,8 @@ RSpec.describe "Belonging" do
   it "keeps what was typed when joining cannot be done, without the password" do
     join invite, password: "short", again: "short"
     expect(last_response.status).to eq 422
-    expect(last_response.body).to include('value="Tam Reddaway"', "size cannot be less than 10")
-    expect(last_response.body).not_to include("short")
+    expect(last_response.body).to include('value="Tam Reddaway"', "is too short: 10 or more")
+    expect(last_response.body).not_to include('value="short"')
   end
 
   it "refuses a link that was revoked or is too old" do

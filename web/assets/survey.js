@@ -20,6 +20,15 @@
     form.addEventListener("input", () => { clearTimeout(waiting); waiting = setTimeout(read, 300); });
   });
 
+  // The word that could not be read, chosen where it stands.
+  document.querySelectorAll("textarea[data-select]").forEach((area) => {
+    const start = area.value.split("\n").slice(0, Number(area.dataset.line) - 1).join("\n").length;
+    const at = area.value.indexOf(area.dataset.select, start);
+    area.focus();
+    if (at >= 0) area.setSelectionRange(at, at + area.dataset.select.length);
+    area.scrollIntoView({ block: "center" });
+  });
+
   // A drawn compass or quadrant beside a slider; both say the same.
   const needles = {
     rose: { turn: (value) => `rotate(${value})`, from: (x, y) => Math.round((Math.atan2(x, -y) * 180) / Math.PI + 360) % 360 },
@@ -28,13 +37,18 @@
   document.querySelectorAll("svg.rose, svg.rise").forEach((svg) => {
     const kind = needles[svg.classList.contains("rose") ? "rose" : "rise"];
     const slider = document.getElementById(svg.dataset.for);
-    const show = () => svg.querySelector(".needle").setAttribute("transform", kind.turn(slider.value));
+    // Nothing was pointed until a hand has: an empty field has no needle.
+    const show = () => {
+      svg.classList.toggle("unset", slider.value === "");
+      svg.querySelector(".needle").setAttribute("transform", kind.turn(slider.value || 0));
+    };
     const point = (event) => {
       const place = new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.getScreenCTM().inverse());
       slider.value = kind.from(place.x, place.y);
       show();
     };
     slider.addEventListener("input", show);
+    show();
     svg.addEventListener("pointerdown", (event) => { svg.setPointerCapture(event.pointerId); point(event); });
     svg.addEventListener("pointermove", (event) => { if (event.buttons) point(event); });
   });

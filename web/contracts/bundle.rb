@@ -12,7 +12,7 @@ module Vestry
           required(:variety).filled(:integer, gt?: 0)
           optional(:tree).filled(:string, max_size?: 40)
           optional(:source).filled(:string, max_size?: 300)
-          required(:cut_on).filled(:date)
+          required(:cut_on).filled(Form::DAY)
           optional(:count).filled(:integer, gteq?: 1, lteq?: Deeds::MakeBundle::MOST)
           optional(:diameters).filled(:string, max_size?: 4000)
           optional(:length).filled(:string)
@@ -26,7 +26,7 @@ module Vestry
           optional(:client_key).filled(:string, format?: /\A[0-9a-f-]{36}\z/)
         end
 
-        def read(params, standing = {})
+        def read(params, standing = {}, exact = {})
           reading = super
           return reading unless reading.values[:diameters]
 

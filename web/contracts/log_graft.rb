@@ -8,7 +8,7 @@ module Vestry
         lengths stub: "stub", scion: "scion", cut: "cut"
 
         params do
-          required(:grafted_on).filled(:date)
+          required(:grafted_on).filled(Form::DAY)
           required(:technique).filled(:string, included_in?: Core::Rulebook.shipped.stub_methods)
           required(:variety).filled(:integer, gt?: 0)
           required(:stub).filled(:string)
@@ -26,6 +26,7 @@ module Vestry
           optional(:bark_slip).filled(:string, included_in?: %w[clean reluctant none])
           optional(:conditions).filled(:string, max_size?: 500)
           optional(:against_reason).filled(:string, max_size?: 500)
+          optional(:again).filled(:bool)
           optional(:client_key).filled(:string, :uuid_v4?)
         end
 
@@ -38,7 +39,7 @@ module Vestry
             planned = limb.planned
             { grafted_on: v[:grafted_on], technique: v[:technique], variety_id: named(limb.orchard, :variety, v[:variety]).id, stub_mm: v[:stub], stub_typed: reading.typed["stub"].to_s, scion_mm: v[:scion],
               cut_mm: v[:cut] || planned&.cut_mm, sticks: v[:sticks], faces: Sequel.pg_array(faces(v, planned), :numeric), grafter: v[:grafter], wrap: v[:wrap], seal: v[:seal], cover: v[:cover], perch: v[:perch] || false,
-              brace: v[:brace] || false, bark_slip: v[:bark_slip], conditions: v[:conditions], against_reason: v[:against_reason], client_key: v[:client_key] }
+              brace: v[:brace] || false, bark_slip: v[:bark_slip], conditions: v[:conditions], against_reason: v[:against_reason], client_key: v[:client_key], again: v[:again] }
           end
 
           # Faces as a form shows them.

@@ -8,7 +8,7 @@ module Vestry
         FIXINGS = { "pins" => "pins or nails", "bound" => "bound round", "wedged" => "wedged alone" }.freeze
 
         params do
-          required(:repaired_on).filled(:date)
+          required(:repaired_on).filled(Form::DAY)
           required(:course).filled(:string, included_in?: Core::Repair::Mending::COURSES)
           optional(:scions).maybe(:array, max_size?: 40)
           optional(:bearings).filled(:string, max_size?: 200)

@@ -7,8 +7,8 @@ module Vestry
       class NewWounds < Form
         params do
           required(:cause).filled(:string, included_in?: Core::Repair::Mending::CAUSES)
-          optional(:happened_on).filled(:date)
-          required(:found_on).filled(:date)
+          optional(:happened_on).filled(Form::DAY)
+          required(:found_on).filled(Form::DAY)
           required(:lines).filled(:string, max_size?: 4000)
           optional(:client_key).filled(:string, :uuid_v4?)
         end

@@ -9,7 +9,7 @@ module Vestry
         columns growth_mm: :growth, above_mm: :above, below_mm: :below, open_a_mm: :open_a, open_b_mm: :open_b, angle_deg: :angle, crop_kg: :crop
 
         params do
-          required(:tallied_on).filled(:date)
+          required(:tallied_on).filled(Form::DAY)
           required(:alive).filled(:bool)
           optional(:growth).filled(:string)
           optional(:above).filled(:string)

@@ -8,7 +8,7 @@ module Vestry
         lengths longest_shoot: "shoot"
 
         params do
-          required(:seen_on).filled(:date)
+          required(:seen_on).filled(Form::DAY)
           optional(:buds).filled(:string, included_in?: Core::Tend::Care::BUDS)
           optional(:callus).filled(:string, included_in?: Core::Tend::Care::CALLUS)
           optional(:verdict).filled(:string, included_in?: Core::Tend::Care::VERDICTS)

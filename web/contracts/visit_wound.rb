@@ -6,7 +6,7 @@ module Vestry
       # A look at a wounded trunk.
       class VisitWound < Form
         params do
-          required(:seen_on).filled(:date)
+          required(:seen_on).filled(Form::DAY)
           optional(:leaves).filled(:string, included_in?: Core::Repair::Mending::LEAVES)
           optional(:blossom_stripped).filled(:bool)
           optional(:fates).maybe(:hash)

@@ -30,6 +30,9 @@ module Vestry
           Deeds::Hide.undo(row, by: actor) if row.hidden?
           notice "It is back."
           redirect to("history")
+        rescue Deeds::Refused => e
+          notice "It was not brought back: #{e.errors.values.flatten.join('; ')}."
+          redirect to("history")
         end
       end
     end

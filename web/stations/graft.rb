@@ -18,10 +18,8 @@ module Vestry
 
           # The sheet of the day in the address, or of today.
           def day_sheet
-            day = params["on"].to_s.empty? ? today : Date.iso8601(params["on"].to_s)
-            Records::DaySheet.new(orchard, today, day)
-          rescue Date::Error
-            raise Records::Missing
+            day = params["on"].to_s.empty? ? today : read_day(params["on"])
+            day ? Records::DaySheet.new(orchard, today, day) : raise(Records::Missing)
           end
 
           def paper = Sheets::Paper::SIZES.key?(params["paper"]) ? params["paper"] : (orchard.units == "imperial" ? "letter" : "a4")

@@ -44,38 +44,37 @@ module Vestry
         post "/trees/:id/seen" do
           tree = orchard.tree!(params["id"])
           slipping = { "yes" => true, "no" => false }[params["slipping"]]
-          on = params["seen_on"].to_s.empty? ? today : Date.iso8601(params["seen_on"].to_s)
+          on = params["seen_on"].to_s.empty? ? today : typed_day("seen_on")
           Deeds::SeeStage.call(tree, stage: params["stage"].to_s, slipping: slipping, on: on, today: today, by: actor, client_key: params["client_key"].to_s[/\A[0-9a-f-]{36}\z/])
           redirect to("slip", "/walk?row=#{Rack::Utils.escape(tree.row)}#tree-#{tree.id}")
-        rescue Deeds::Refused, Date::Error => e
-          errors = e.is_a?(Date::Error) ? { seen_on: ["is a day, as 2026-04-14"] } : e.errors
+        rescue Deeds::Refused => e
           status 422
-          next refusal(errors) if wants_receipt?
+          next refusal(e.errors) if wants_receipt?
 
-          walk(orchard.tree!(params["id"]).row, wrong: [params["id"].to_i, errors.values.flatten.join("; ")])
+          walk(orchard.tree!(params["id"]).row, wrong: [params["id"].to_i, e.errors.values.flatten.join("; ")])
         end
 
         get("/crew") { crew }
 
         post "/crew/day" do
-          day, hours, grafters = Date.iso8601(params["day"].to_s), Float(params["hours"].to_s.tr(",", "."), exception: false), Integer(params["grafters"].to_s, 10, exception: false)
+          day, hours, grafters = typed_day("day"), Core::Values.number(params["hours"]), Core::Values.whole(params["grafters"])
           raise Deeds::Refused, hours: ["Hours are from 0 to 24, and people from 0 to 200"] unless hours&.between?(0, 24) && grafters&.between?(0, 200)
 
           Deeds::SettleCrew.day(orchard, day, hours: hours, grafters: grafters, by: actor)
           redirect to("slip", "/crew")
-        rescue Deeds::Refused, Date::Error => e
+        rescue Deeds::Refused => e
           status 422
-          crew(wrong: e.is_a?(Date::Error) ? "That is not a day." : e.errors.values.flatten.join("; "))
+          crew(wrong: e.errors.values.flatten.join("; "))
         end
 
         post "/crew/fix" do
           row = orchard.planned_limb!(params["plan_limb"])
-          day = params["day"].to_s.empty? ? nil : Date.iso8601(params["day"].to_s)
+          day = params["day"].to_s.empty? ? nil : typed_day("day")
           Deeds::SettleCrew.fix(row, day, by: actor, today: today)
           redirect to("slip", "/crew")
-        rescue Deeds::Refused, Date::Error => e
+        rescue Deeds::Refused => e
           status 422
-          crew(wrong: e.is_a?(Date::Error) ? "That is not a day." : e.errors.values.flatten.join("; "))
+          crew(wrong: e.errors.values.flatten.join("; "))
         end
 
         get("/weather") { weather_page }

@@ -11,7 +11,7 @@ module Vestry
             line = NowLine.new(orchard, today)
             head = Records::CoreValues.head(tree) unless limb
             erb :"survey/tree", locals: { tree: tree, limb: limb, reading: reading, head: head, bare: head && Records::Reading.bare_tree(orchard, row: tree.row),
-                                          now: limb ? line.limb(limb) : line.tree(tree), one: forms[:one] || Contracts::NewLimb.blank(rise: 45, bearing: 0),
+                                          now: limb ? line.limb(limb) : line.tree(tree), one: forms[:one] || Contracts::NewLimb.blank,
                                           facts: forms[:facts] || Contracts::TreeFacts.blank(Contracts::TreeFacts.standing(tree, method(:length))), site: forms[:site] || Contracts::NewSite.blank, typed: forms[:typed], reads: forms[:reads], asked: forms[:asked] }
           end
 
@@ -36,7 +36,7 @@ module Vestry
             reads.select(&:ok?).each_with_index do |read, index|
               values = read.values
               parent = values[:parent] && (made[values[:parent].upcase] || tree.limbs.find { |each| each.tag.casecmp?(values[:parent]) })
-              limb = Records::Limb.new({ orchard_id: orchard.id, tree_id: tree.id, parent_id: parent&.id }.merge(values.except(:parent)))
+              limb = Records::Limb.new({ orchard_id: orchard.id, tree_id: tree.id, parent_id: parent&.id }.merge(values.except(:parent, :typed)))
               limb.values[:id] = -1 - index
               limb.associations.merge!(parent: parent, tree: tree, orchard: orchard, grafts: [])
               made[read.tag.upcase] = limb
@@ -91,13 +91,17 @@ module Vestry
           next erb(:"survey/reads", layout: false, locals: { tree: tree, reads: lines.reads, stands: with_lines(tree, lines.reads), asked: nil }) if params["what"] == "echo"
           next show(tree, nil, typed: params["lines"], reads: lines.reads) if params["what"] == "read"
 
-          unless lines.keepable?(sure: params["sure"] == "yes")
-            status 422
-            next show(tree, nil, typed: params["lines"], reads: lines.judged, asked: lines.faults.empty? ? lines.doubts : nil)
-          end
-          limbs = lines.keep(by: actor, today: today)
-          notice "#{counted(limbs.size, 'limb')} kept on #{tree.label}."
-          redirect to("survey", "/trees/#{tree.id}")
+          sure = params["sure"] == "yes"
+          rest = lines.rest(sure: sure)
+          limbs = lines.keep(by: actor, today: today, sure: sure)
+          notice "#{counted(limbs.size, 'limb')} kept on #{tree.label}." if limbs.any?
+          next redirect(to("survey", "/trees/#{tree.id}")) if rest.empty? && limbs.any?
+
+          # What could not be kept stays in the box, with the word that stopped it chosen.
+          status 422
+          tree = orchard.tree!(tree.id)
+          left = Deeds::LimbLines.new(tree, rest.map(&:text).join("\n"))
+          show(tree, nil, typed: rest.map(&:text).join("\n"), reads: left.judged, asked: left.doubts)
         rescue Deeds::Refused => e
           status 422
           notice e.errors.values.flatten.join("; ")

@@ -43,7 +43,6 @@ module Vestry
           # Back to the page of the match that was pressed on.
           def match_address(place = nil) = to("wood", "/match#{"?page=#{params['page'].to_i}" if params['page'].to_i > 1}#{"##{place}" if place}")
           def whole(name) = Integer(params[name].to_s.strip, 10, exception: false).to_i
-          def typed_day(name) = Date.iso8601(params[name].to_s) rescue raise(Deeds::Refused, name.to_sym => ["is a day, as 2026-02-14"])
         end
 
         get "/" do

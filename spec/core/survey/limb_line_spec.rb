@@ -6,7 +6,7 @@ RSpec.describe Vestry::Core::Survey::LimbLine do
 
   it "reads the whole line" do
     expect(values("B ne girth 220 long 2400 from 1300 up 40 flat s"))
-      .to eq(tag: "B", bearing_deg: 45.0, girth_mm: 220.0, length_mm: 2400.0, fork_mm: 1300.0, rise_deg: 40.0, flat_deg: 180.0)
+      .to eq(tag: "B", bearing_deg: 45.0, girth_mm: 220.0, length_mm: 2400.0, fork_mm: 1300.0, rise_deg: 40.0, flat_deg: 180.0, typed: "220")
   end
 
   it "reads lengths any way they are written, and words in any order" do
@@ -16,7 +16,7 @@ RSpec.describe Vestry::Core::Survey::LimbLine do
   end
 
   it "wants no more than a tag and a thickness" do
-    expect(values("A girth 180")).to eq(tag: "A", girth_mm: 180.0)
+    expect(values("A girth 180")).to eq(tag: "A", girth_mm: 180.0, typed: "180")
     expect(read("A ne long 2000")).to have_attributes(word: "A", why: /no thickness/)
   end
 

@@ -52,12 +52,12 @@ RSpec.describe Vestry::Core::Tend::Climate, :core do
 
   it "tells the last gale within the days it is still worth looking" do
     blown = climate(days: { 10 => { gust_ms: 15.0 }, 20 => { gust_ms: 22.0 }, 30 => { gust_ms: nil } })
-    expect([blown.gale(START, START + 12), blown.gale(START, START + 25), blown.gale(START, START + 31), blown.gale(START + 21, START + 25)]).to eq [START + 10, START + 20, nil, nil]
+    expect([blown.gale(START, START + 12, within: 10), blown.gale(START, START + 25, within: 10), blown.gale(START, START + 31, within: 10), blown.gale(START + 21, START + 25, within: 10)]).to eq [START + 10, START + 20, nil, nil]
   end
 
   it "tells the last hard frost" do
     cold = climate(days: { 12 => { min_c: -2.0 }, 13 => { min_c: -1.9 } })
-    expect([cold.frost(START, START + 15), cold.frost(START, START + 19), cold.frost(START, START + 20), cold.frost(START + 13, START + 15)]).to eq [START + 12, START + 12, nil, nil]
+    expect([cold.frost(START, START + 15, within: 7), cold.frost(START, START + 19, within: 7), cold.frost(START, START + 20, within: 7), cold.frost(START + 13, START + 15, within: 7)]).to eq [START + 12, START + 12, nil, nil]
   end
 
   describe "a dry spell" do

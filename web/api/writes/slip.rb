@@ -11,7 +11,7 @@ module Vestry
           SEEN = body do
             optional(:stage).filled(:string, included_in?: Records::PhenologySeen::STAGES.keys)
             optional(:slipping).filled(:bool)
-            optional(:seen_on).filled(:date)
+            optional(:seen_on).filled(Contracts::Form::DAY)
             optional(:client_key).filled(:string, :uuid_v4?)
           end
 
@@ -24,7 +24,7 @@ module Vestry
           end
 
           DAY = body do
-            required(:day).filled(:date)
+            required(:day).filled(Contracts::Form::DAY)
             required(:hours).filled(:float, gteq?: 0.0, lteq?: 24.0)
             required(:grafters).filled(:integer, gteq?: 0, lteq?: 200)
           end
@@ -33,7 +33,7 @@ module Vestry
             Deeds::SettleCrew.day(on.orchard, v[:day], hours: v[:hours], grafters: v[:grafters], by: on.by)
           end
 
-          post "plan_limbs/{id}/day", "Settles a planned limb to a day; without one, lets it go again", form: body { optional(:day).filled(:date) } do |on, v|
+          post "plan_limbs/{id}/day", "Settles a planned limb to a day; without one, lets it go again", form: body { optional(:day).filled(Contracts::Form::DAY) } do |on, v|
             Deeds::SettleCrew.fix(on.planned_limb, v[:day], **on.who)
           end
         end

@@ -18,10 +18,12 @@ module Vestry
 
           post "trees/{id}/lines", "Surveys limbs by limb lines, all of them or none", form: LINES, answers: %w[limbs] do |on, v|
             lines = Deeds::LimbLines.new(on.tree, v[:lines])
-            raise Deeds::Refused, lines: lines.faults.map { |read| "line #{read.number}: “#{read.word}” #{read.why}" } if lines.faults.any?
-            raise Deeds::Refused, sure: lines.doubts.map { |doubt| "#{doubt}: is that so? Then send true" } unless lines.keepable?(sure: v[:sure] == true)
+            bad = lines.judged.reject(&:ok?)
+            raise Deeds::Refused, lines: bad.map { |read| "line #{read.number}: “#{read.word}” #{read.why}" } if bad.any?
+            raise Deeds::Refused, sure: lines.doubts.map { |doubt| "#{doubt}: is that so? Then send true" } if lines.rest(sure: v[:sure] == true).any?
+            raise Deeds::Refused, lines: ["names no limb"] if lines.reads.empty?
 
-            lines.keep(**on.who)
+            lines.keep(sure: v[:sure] == true, **on.who)
           end
 
           post "trees/{id}/limbs", "Surveys one limb", form: Contracts::NewLimb, answers: "limbs" do |on, v|

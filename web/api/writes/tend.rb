@@ -16,7 +16,7 @@ module Vestry
             required(:key).filled(:string, max_size?: 80)
             required(:what).filled(:string, included_in?: Deeds::SettleTask::WHATS)
             optional(:why).filled(:string, max_size?: 300)
-            optional(:until_on).filled(:date)
+            optional(:until_on).filled(Contracts::Form::DAY)
           end
           SETTLE = ->(of, on, v) { Deeds::SettleTask.call(of, v[:key], v[:what], why: v[:why], until_on: v[:until_on], **on.who) }
           UNSETTLED = body { required(:key).filled(:string, max_size?: 80) }
@@ -27,7 +27,7 @@ module Vestry
           delete("wounds/{id}/tasks", "Takes back what was settled of a stripped trunk's task", form: UNSETTLED, page: "repair") { |on, v| Deeds::SettleTask.undo(on.wound, v[:key], by: on.by) }
 
           LOSS = body do
-            required(:lost_on).filled(:date)
+            required(:lost_on).filled(Contracts::Form::DAY)
             required(:lost_cause).filled(:string, included_in?: Deeds::RecordLoss::CAUSES)
             optional(:lost_note).filled(:string, max_size?: 500)
           end

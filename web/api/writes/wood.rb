@@ -49,7 +49,7 @@ module Vestry
             Deeds::KeepBundle.move(on.bundle, v[:store], on: on.today, by: on.by)
           end
 
-          put "bundles/{id}/cut-on", "Corrects the day a bundle was cut", form: body { required(:cut_on).filled(:date) }, answers: "bundles" do |on, v|
+          put "bundles/{id}/cut-on", "Corrects the day a bundle was cut", form: body { required(:cut_on).filled(Contracts::Form::DAY) }, answers: "bundles" do |on, v|
             Deeds::KeepBundle.date(on.bundle, v[:cut_on], **on.who)
           end
 

@@ -1,0 +1,73 @@
+# frozen_string_literal: true
+
+require "date"
+
+module Vestry
+  module Core
+    # The one door for values: numbers, days and moments as text, whoever sends them. What is not plainly one of
+    # these is none: no NaN, no Infinity, no "now", no day in the order of some country.
+    module Values
+      # The same as patterns, for a database to read by. Each is anchored and knows no groups.
+      NUMBER = '^\s*[+-]?([0-9]+(\.[0-9]*)?|\.[0-9]+)([eE][+-]?[0-9]{1,2})?\s*$'
+      WHOLE = '^\s*[+-]?[0-9]{1,10}\s*$'
+      DAY = '^\s*[0-9]{4}-[0-9]{2}-[0-9]{2}\s*$'
+      MOMENT = '^\s*[0-9]{4}-[0-9]{2}-[0-9]{2}[T ][0-9]{2}:[0-9]{2}(:[0-9]{2}(\.[0-9]+)?)?( ?(Z|[+-][0-9]{2}(:?[0-9]{2})?|UTC))?\s*$'
+      FURTHEST = Contract::FURTHEST_NUMBER
+      # For Ruby, whose ^ and $ are those of a line.
+      WHOLE_TEXT = [NUMBER, WHOLE, DAY, MOMENT].to_h { |pattern| [pattern, Regexp.new("\\A#{pattern[1..-2]}\\z")] }.freeze
+      private_constant :WHOLE_TEXT
+
+      module_function
+
+      # @param text [Object] a decimal comma is a point
+      # @return [Float, nil] nil where it is no number, or past all measure
+      def number(text)
+        plain = text.to_s.scrub("?").tr(",", ".").tr("−", "-")
+        return nil unless plain.match?(WHOLE_TEXT[NUMBER])
+
+        value = Float(plain.strip.sub(/\A([+-]?)\./, '\10.').sub(/\.(?=[eE]|\z)/, ""))
+        value if value.abs <= FURTHEST
+      end
+
+      # @return [Integer, nil]
+      def whole(text)
+        plain = text.to_s.scrub("?")
+        Integer(plain.strip, 10).then { |value| value if value.abs <= FURTHEST } if plain.match?(WHOLE_TEXT[WHOLE])
+      end
+
+      # @return [Date, nil] a day written as 2026-05-18, from 1700 to 2200
+      def day(text)
+        return text if text.instance_of?(Date)
+
+        plain = text.to_s.scrub("?")
+        date = plain.match?(WHOLE_TEXT[DAY]) ? Date.iso8601(plain.strip) : nil
+        date if date && Contract::DAYS.cover?(date)
+      rescue Date::Error
+        nil
+      end
+
+      # A time written as 2026-05-18 09:30, with or without its zone.
+      #
+      # @return [Array(Time, Boolean), nil] the time as if it were UTC where it names no zone, and whether it names one
+      def moment(text)
+        plain = text.to_s.scrub("?").strip
+        return nil unless plain.match?(WHOLE_TEXT[MOMENT]) && day(plain[0, 10])
+
+        zone = plain[/(Z|UTC|[+-]\d\d(:?\d\d)?)\z/, 1] if plain.match?(/:\d\d.*(Z|UTC|[+-]\d\d(:?\d\d)?)\z/)
+        clock = plain[11..].delete_suffix(zone.to_s).strip
+        hour, minute, second = clock.split(":").map(&:to_f)
+        return nil unless hour < 24 && minute < 60 && (second || 0) < 60
+
+        date = Date.iso8601(plain[0, 10])
+        [Time.utc(date.year, date.month, date.day, hour.to_i, minute.to_i, second || 0) - offset(zone), !zone.nil?]
+      end
+
+      # Seconds that a zone is ahead of UTC.
+      def offset(zone)
+        sign, hours, minutes = zone.to_s.match(/\A([+-])(\d\d):?(\d\d)?\z/)&.captures
+        sign ? (hours.to_i * 3600 + minutes.to_i * 60) * (sign == "-" ? -1 : 1) : 0
+      end
+      private_class_method :offset
+    end
+  end
+end
