@@ -24,7 +24,22 @@ module Vestry
             raise Records::Missing
           end
 
-          def said(value) = value.is_a?(Array) ? value.compact.join(" to ") : value.to_s
+          # A value as it is read: a range, a list by name, a number.
+          def said(value)
+            case value
+            when Hash then value.map { |name, each| "#{name}: #{Array(each).join(', ')}" }.join("; ")
+            when Array then value.compact.join(" to ")
+            else value.to_s
+            end
+          end
+
+          # Every entry at a place of the book and below it.
+          def entries_of(path, node)
+            return [orchard.rulebook.entry(path)] if node.key?("value")
+
+            node.flat_map { |key, inside| inside.is_a?(Hash) ? entries_of("#{path}.#{key}", inside) : [] }
+          end
+
           def entry_link(path, words) = %(<a href="#{to('rulebook', "/entry/#{path}")}">#{Rack::Utils.escape_html(words)}</a>)
           def laid?(path) = orchard.overrides.to_h.key?(path)
         end

@@ -1,0 +1,80 @@
+# frozen_string_literal: true
+
+require "nokogiri"
+require "rack/test"
+
+# Every page of both orchards, by following every link; and every page asked for what nobody should ask.
+RSpec.describe "Every page" do
+  include Rack::Test::Methods
+
+  let(:app) { Vestry::Web::Stack.build }
+  let(:north) { demo }
+  let(:south) { Vestry::Records::Archive.read(File.join(Vestry::ROOT, "demo/tern-flat")) }
+
+  # Of pages that differ by a number or a name alone, so many are opened.
+  ALIKE = 2
+
+  # What a page is, whichever tree, day or limb it is about.
+  def shape(address)
+    path, query = address.split("?", 2)
+    [path.gsub(%r{/\d+}, "/N").gsub(%r{/rows/[^/]+}, "/rows/R").sub(%r{(/rulebook/entry/[a-z]+\.?[a-z-]*).*}, '\1'), query.to_s.scan(/(?:\A|&)([a-z_\[\]]+)=/).flatten.sort]
+  end
+
+  def links(body) = Nokogiri::HTML(body).css("a[href]").map { |each| each["href"] }
+
+  def walk(from)
+    waiting, seen, counts, wrong = [from], {}, Hash.new(0), []
+    while (address = waiting.shift)
+      next if seen[address] || (counts[shape(address)] += 1) > ALIKE
+
+      seen[address] = true
+      yield address, wrong
+      next unless last_response.status == 200 && last_response.media_type == "text/html"
+
+      links(last_response.body).each do |href|
+        target = href.start_with?("?") ? "#{address[/\A[^?]+/]}#{href}" : href.sub(/#.*/, "")
+        waiting << target if target.start_with?("/o/", "/you", "/begin", "/bring")
+      end
+    end
+    [seen.keys, wrong]
+  end
+
+  { "the north" => :north, "the south" => :south }.each do |words, which|
+    it "opens, wherever a link in #{words} leads" do
+      here = public_send(which)
+      enter person("Hanna Sorrel", steward: here)
+      seen, wrong = walk("/o/#{here.slug}/survey") do |address, found|
+        get address
+        found << [address, last_response.status] unless [200, 302].include?(last_response.status)
+      rescue StandardError => e
+        found << [address, e.class.name, e.message[0, 120], e.backtrace.find { |line| line.include?("/vestry") || line.include?(Vestry::ROOT) }]
+      end
+      expect(wrong).to eq []
+      expect(seen.size).to be > 60
+      expect(seen.map { |address| address[%r{\A/o/[^/]+/([a-z]+)}, 1] }.compact.uniq).to include("survey", "plan", "wood", "slip", "graft", "tend", "tally", "repair", "rulebook", "settings", "history", "files", "people", "varieties")
+    end
+  end
+
+  HOSTILE = ["page[]=1", "page[x]=1", "kind[a]=b", "row[]=A&row[]=B", "page=-1", "page=99999999999999999999", "page=1e9", "limb=%27%3B--", "at=2200", "at=NaN", "at=-1e400", "season=2147483648", "from=abc", "from=-90", "year=99999", "on=2026-02-30",
+             "on=now", "on=infinity", "q=%25%5F%5C", "row=%3Cscript%3E", "row=#{'A' * 3000}", "before=x", "cap=-5", "stub=1e999", "scion=0", "technique=weld", "drawing=999", "x=NaN&y=Infinity&w=0", "x[]=1&y=&w=-3", "after=zz", "paper[]=a4", "by=;drop", "limb=9999999999"].freeze
+
+  it "answers hostile questions, whatever is asked of it" do
+    here = north
+    enter person("Hanna Sorrel", steward: here)
+    Vestry::Deeds::Overrule.call(here, "reckoning.cut.taper", "0.6", why: "measured", by: "Hanna Sorrel", today: World::TODAY)
+    seen, = walk("/o/#{here.slug}/survey") { |address, _| get address }
+    pages = seen.map { |address| address[/\A[^?]+/] }.uniq.group_by { |path| path.gsub(%r{/\d+}, "/N") }.values.map(&:first).reject { |path| path.end_with?(".pdf", ".zip", ".csv") }
+    limb_id = Vestry::Records::Limb.where(orchard_id: here.id, gone_on: nil, parent_id: nil).min(:id)
+    pages += %W[/o/#{here.slug}/plan/limbs/#{limb_id}/cut /o/#{here.slug}/survey/window /o/#{here.slug}/graft/limbs/#{limb_id}/cuts /o/#{here.slug}/graft/limbs/#{limb_id}/different]
+    expect(pages.size).to be > 40
+    wrong = pages.each_with_index.flat_map do |path, place|
+      HOSTILE.each_with_index.select { |_, i| (i + place) % 7 == 0 || path.end_with?("/cut", "/window", "/history", "/plan") }.filter_map do |query, _|
+        get "#{path}?#{query}"
+        ["#{path}?#{query}", last_response.status] if last_response.status >= 500
+      rescue StandardError => e
+        ["#{path}?#{query[0, 60]}", e.class.name, e.message[0, 120], e.backtrace.find { |line| line.start_with?("#{Vestry::ROOT}/web", "#{Vestry::ROOT}/records", "#{Vestry::ROOT}/core", "#{Vestry::ROOT}/drawings") }]
+      end
+    end
+    expect(wrong.uniq { |each| each.drop(1) }).to eq []
+  end
+end
