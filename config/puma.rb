@@ -3,6 +3,7 @@
 # How it is served. `-w N` serves from N processes; what stands here holds for one as well.
 threads 2, 8
 
+silence_fork_callback_warning
 # Each process has connections and background work of its own: those of the process they come from are let go before
 # it is copied, for two that read one socket read each other's answers.
 before_fork { Vestry::Boot.let_go }

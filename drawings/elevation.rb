@@ -94,7 +94,7 @@ module Vestry
       def leader_twigs
         return [] unless %w[central-leader wall-trained].include?(@tree.form)
 
-        twigs(figure.trunk, "#{@tree.label}leader", nil).last(5)
+        twigs(figure.trunk, "#{@tree.label}leader").last(5)
       end
 
       # The wires a wall-trained tree is tied to, one to a tier.
@@ -187,21 +187,22 @@ module Vestry
         name = "#{@tree.label}#{stand.limb.tag}"
         ends = placed.length_mm
         cut = stand.cut_mm&.clamp(0, ends)
+        # What is only planned stands whole, with a tick where it will be cut; what has come off by the season
+        # that is drawn is left as a ghost.
         made = (stand.graft || stand.coming) && cut
-        cut = 0.0 if stand.falls
-        outline = stand.falls ? "" : Stroke.branch(*stretch(placed, 0.0, cut || ends, name))
-        beyond = cut && !made ? Stroke.branch(*stretch(placed, cut, ends, name)) : nil
+        outline = Stroke.branch(*stretch(placed, 0.0, made ? cut : ends, name))
+        beyond = stand.coming && cut ? Stroke.branch(*stretch(placed, cut, ends, name)) : nil
         sat = made && stand.worked? ? sticks(stand, placed, cut, name) : []
         tip = sat[sat.size / 2]&.fetch(:tip) || at(placed, cut && made ? cut : ends, name)
         Branch.new(id: stand.limb.id, tag: stand.limb.tag, state: stand.state, outline: outline, beyond: beyond,
-                   twigs: made ? [] : twigs(placed, name, cut), cut: cut && !made && !stand.falls ? tick(placed, cut, name) : nil,
+                   twigs: made ? [] : twigs(placed, name), cut: cut && !made && !stand.falls ? tick(placed, cut, name) : nil,
                    sticks: sat, spoken: spoken(stand), fault: @faults[stand.limb.id], chosen: stand.limb.id == @chosen,
                    damage: stand.limb.damage && tick(placed, placed.length_mm * 0.06, name, 1.1),
                    label: nil, leader: tip)
       end
 
       # Unmeasured twigs, as a pen suggests them.
-      def twigs(placed, name, cut)
+      def twigs(placed, name)
         return [] if placed.length_mm * scale < 24
 
         (0..TWIGS).map do |i|
@@ -214,8 +215,7 @@ module Vestry
           long = spurs? ? 9 + 4 * Stroke.chance(name, 30 + i) : [placed.length_mm * scale * 0.13, 26].min * (1.15 + 0.5 * Stroke.chance(name, 30 + i)) * (1.3 - share * 0.4)
           tip = [x + Math.cos(heading + turn) * long, y + Math.sin(heading + turn) * long - long * 0.16]
           bend = [x + Math.cos(heading + turn) * long * 0.55, y + Math.sin(heading + turn) * long * 0.55]
-          { path: "M#{Stroke.round(x)} #{Stroke.round(y)}Q#{[*bend, *tip].map { |v| Stroke.round(v) }.join(' ')}",
-            beyond: cut && placed.length_mm * share > cut }
+          { path: "M#{Stroke.round(x)} #{Stroke.round(y)}Q#{[*bend, *tip].map { |v| Stroke.round(v) }.join(' ')}" }
         end
       end
 

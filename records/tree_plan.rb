@@ -48,6 +48,9 @@ module Vestry
       def share(limb) = shares.fetch(limb.id)
       def shares = @shares ||= @limbs.to_h { |limb| [limb.id, removed([limb])] }
 
+      # What a limb takes with it when it is cut at a place that is only looked at.
+      def share_cut_at(limb, at_mm) = Core::Survey::Canopy.reckon({ limbs: sections, cuts: [{ limb: limb.id, at_mm: at_mm.to_f }] })[:removed]
+
       # The share of the head that cutting these limbs takes, each branch once.
       def removed(limbs)
         (@removed ||= {})[limbs.map(&:id)] ||= Core::Survey::Canopy.reckon({ limbs: sections, cuts: limbs.map { |limb| { limb: limb.id, at_mm: cut_mm(limb) } } })[:removed]

@@ -68,6 +68,13 @@ module Vestry
         "#{limb.label} is to become #{planned.variety.name} in #{planned.season}: cut at #{length(planned.cut_mm)}, #{method_name(planned.technique).downcase}, #{counted(planned.sticks, 'stick')}."
       end
 
+      # A cut that is being moved along its limb, and not decided.
+      def cut_at(limb, advice, share)
+        return limb(limb) unless advice.stock_mm
+
+        "#{limb.label} cut at #{length(advice.at_mm)} from the fork: #{length(advice.stock_mm)} thick there, #{counted(advice.sticks[:count], 'stick')}, and #{percent(share)} of the head comes off."
+      end
+
       def plan
         season = orchard.season_to_plan(@today)
         short = Records::WoodSupply.new(orchard, season, @today).lines.find(&:short?)

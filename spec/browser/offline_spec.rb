@@ -47,7 +47,7 @@ RSpec.describe "Grafting without signal" do
     wanted = all("a[data-keep]").size + 1
     kept = nil
     120.times do
-      kept = page.evaluate_async_script("const done = arguments[0]; caches.open('vestry-pages-1').then((store) => store.keys()).then((keys) => done(keys.length));")
+      kept = page.evaluate_async_script("const done = arguments[0]; caches.open('vestry-pages-2').then((store) => store.keys()).then((keys) => done(keys.length));")
       break if kept >= wanted
 
       page.evaluate_async_script("setTimeout(arguments[0], 250)")
@@ -143,7 +143,7 @@ RSpec.describe "Grafting without signal" do
     find("summary", text: "Gus Grafter").click
     click_button "Sign out"
     expect(page).to have_current_path("/sign-in").or have_content("Sign in")
-    left = page.evaluate_async_script("const done = arguments[0]; setTimeout(() => caches.has('vestry-pages-1').then(done), 500);")
+    left = page.evaluate_async_script("const done = arguments[0]; setTimeout(() => caches.has('vestry-pages-2').then(done), 500);")
     expect(left).to be false
   end
 end

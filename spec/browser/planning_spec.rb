@@ -38,6 +38,7 @@ RSpec.describe "Planning trees" do
     find("#slide").send_keys(:right, :right, :right, :right, :right, :right)
     expect(page).to have_css("#place[data-at='#{find('#slide').value.to_f}']")
     expect(find("#place .at").text).not_to eq start
+    expect(page).to have_css("h1.now", text: "cut at #{find('#place .at').text} from the fork")
     expect(page).to have_field("Cut at, from the fork", with: find("#place .at").text)
     select "Skylark Russet", from: "Becomes"
     check "Cut it long in winter first"

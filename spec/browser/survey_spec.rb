@@ -35,10 +35,14 @@ RSpec.describe "Surveying" do
     expect(button["top"]).to be > page.evaluate_script("document.querySelector('#lines').getBoundingClientRect().bottom")
     click_button "Keep these limbs"
     expect(page).to have_css(".reads .bad", text: "leaning")
-    expect(here.trees_dataset.first(number: 7).limbs).to be_empty
+    expect(page).to have_content("3 limbs kept on C7")
+    # The good lines are kept; the bad one stays in the box, with its word chosen.
+    expect(find_field("Limb lines").value).to eq "C sw girth 190 from 880 up 50 leaning"
+    chosen = page.evaluate_script("(() => { const box = document.activeElement; return [box.id, box.value.slice(box.selectionStart, box.selectionEnd)]; })()")
+    expect(chosen).to eq %w[lines leaning]
     fill_in "Limb lines", with: find_field("Limb lines").value.sub(" leaning", " crooked")
     click_button "Keep these limbs"
-    expect(page).to have_content("4 limbs kept on C7")
+    expect(page).to have_content("1 limb kept on C7")
     expect(tags).to match_array %w[A B B1 C]
     expect(page).to have_content("C length: where to cut is a guess until it is measured")
     expect(page).to have_content("How the head is shared")

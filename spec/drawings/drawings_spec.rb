@@ -124,11 +124,14 @@ RSpec.describe "The drawings" do
     expect(outlines["open"]).to eq outlines["nurse"]
   end
 
-  it "dash what will come off with a limb that is cut below it" do
+  it "stand whole until they are cut, and leave a ghost in the season after" do
     limb(standing, "A1", parent_id: standing.limbs_dataset.first(tag: "A").id, fork_mm: 1500, girth_mm: 80)
     Vestry::Deeds::PlanLimb.call(standing.limbs_dataset.first(tag: "A"), { role: "work", technique: "rind", cut: 700.0 }, by: "Orla", season: 2026)
     branches = elevation.branches.to_h { |each| [each.tag, each] }
-    expect([branches["A"].cut.nil?, branches["A"].beyond.nil?, branches["A1"].outline.empty?, branches["A1"].beyond.nil?]).to eq [false, false, true, false]
+    expect([branches["A"].cut.nil?, branches["A"].beyond.nil?, branches["A1"].outline.empty?, branches["A1"].beyond.nil?, branches["A1"].cut.nil?]).to eq [false, true, false, true, true]
+    again = Vestry::Records::Tree[standing.id]
+    after = Vestry::Drawings::Elevation.new(again, Vestry::Drawings::LimbStand.all(again, after: 2026)).branches.to_h { |each| [each.tag, each] }
+    expect([after["A"].beyond.nil?, after["A"].outline == branches["A"].outline, after.key?("A1")]).to eq [false, false, false]
   end
 
   it "draw shoots to the length that was measured" do

@@ -33,9 +33,13 @@
       const practice = document.querySelector("input[name=practice]:checked")?.value || "";
       const answer = await fetch(`${slider.dataset.place}?at=${slider.value}&technique=${slider.dataset.technique}&practice=${practice}`);
       if (!answer.ok || mine !== asked) return;
-      const fresh = document.importNode(parts(await answer.text()).querySelector("#place"), true);
-      document.getElementById("place").replaceWith(fresh);
-      field.value = fresh.querySelector(".at").textContent;
+      // The figures, the stub and the sentence change together.
+      const page = parts(await answer.text());
+      ["#place", "#stub", "h1.now"].forEach((part) => {
+        const fresh = page.querySelector(part);
+        if (fresh) document.querySelector(part)?.replaceWith(document.importNode(fresh, true));
+      });
+      field.value = document.querySelector("#place .at").textContent;
     };
     const moved = () => { show(); clearTimeout(waiting); waiting = setTimeout(ask, 120); };
     slider.addEventListener("input", moved);

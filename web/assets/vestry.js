@@ -21,4 +21,14 @@ document.addEventListener("DOMContentLoaded", () => {
   if (window.matchMedia("(max-width: 640px)").matches) {
     document.querySelectorAll("details.fold").forEach((fold) => { fold.open = false; });
   }
+  // What an address points at is in sight once the page has its shape.
+  if (/^#[\w-]+$/.test(location.hash)) document.getElementById(location.hash.slice(1))?.scrollIntoView();
+
+  // A press that comes back to the same page leaves the hand where it was.
+  document.querySelectorAll("form[data-stay]").forEach((form) => form.addEventListener("submit", () => {
+    sessionStorage.setItem("stay", JSON.stringify({ page: location.pathname, y: window.scrollY, at: Date.now() }));
+  }));
+  const stay = JSON.parse(sessionStorage.getItem("stay") || "null");
+  sessionStorage.removeItem("stay");
+  if (stay && stay.page === location.pathname && Date.now() - stay.at < 20000) window.scrollTo(0, stay.y);
 });

@@ -6,7 +6,7 @@
   const account = document.documentElement.dataset.account;
   // Nobody is signed in here: the pages kept for whoever was are let go. What waits to be sent stays,
   // for them alone.
-  if (!account && "caches" in window) caches.delete("vestry-pages-1");
+  if (!account && "caches" in window) caches.delete("vestry-pages-2");
 
   const open = () => new Promise((done, failed) => {
     const wish = indexedDB.open("vestry", 1);
@@ -60,8 +60,8 @@
       words.className = "error";
       words.textContent = `${entry.label} was not taken: ${entry.refused}`;
       const look = document.createElement("a");
-      look.href = entry.page;
-      look.textContent = "Open its form";
+      look.href = `${entry.page.replace(/#.*/, "")}#refused-${entry.id}`;
+      look.textContent = "Open its form, as it was typed";
       const drop = document.createElement("button");
       drop.type = "button";
       drop.textContent = `Throw away ${entry.label}`;
@@ -71,9 +71,19 @@
     bar.replaceChildren(...parts);
   };
 
+  // Asks the server, and gives up when the line hangs.
+  const PATIENCE = 8000;
+  const ask = async (url, options) => {
+    const gone = new AbortController();
+    const timer = setTimeout(() => gone.abort(), PATIENCE);
+    try {
+      return await fetch(url, { ...options, signal: gone.signal });
+    } finally { clearTimeout(timer); }
+  };
+
   // A token of this session; null without signal, and when nobody is signed in.
   const token = async () => {
-    const answer = await fetch("/token", { headers: { accept: "application/json" }, redirect: "manual", cache: "no-store" });
+    const answer = await ask("/token", { headers: { accept: "application/json" }, redirect: "manual", cache: "no-store" });
     if (!answer.ok) return null;
     const told = await answer.json();
     return told.account === account ? told.token : null;
@@ -81,7 +91,7 @@
 
   // One deed: its receipt, null when there was none, or why it was refused.
   const post = async (entry, key) => {
-    const answer = await fetch(entry.url, { method: "POST", redirect: "manual", headers: { accept: "application/json", "content-type": "application/x-www-form-urlencoded", "x-csrf-token": key }, body: entry.body });
+    const answer = await ask(entry.url, { method: "POST", redirect: "manual", headers: { accept: "application/json", "content-type": "application/x-www-form-urlencoded", "x-csrf-token": key }, body: entry.body });
     if (!(answer.headers.get("content-type") || "").startsWith("application/json")) return null;
     const told = await answer.json();
     return told.key === entry.key ? told : null;
@@ -120,6 +130,10 @@
     if (key && !form.querySelector(".error")) key.value = crypto.randomUUID();
     form.addEventListener("submit", async (event) => {
       event.preventDefault();
+      // Pressed again while the first press is on its way, it is the same deed.
+      if (form.dataset.busy) return;
+      form.dataset.busy = "yes";
+      const free = () => { delete form.dataset.busy; };
       const fields = new FormData(form, event.submitter);
       fields.delete("authenticity_token");
       const entry = { key: fields.get("client_key"), url: form.getAttribute("action"), body: new URLSearchParams(fields).toString(), label: form.dataset.offline, page: location.href, account, at: new Date().toISOString() };
@@ -129,12 +143,18 @@
         form.submit();
         return;
       }
+      // Answered at once, whatever the line does: it is kept, and being sent.
+      const late = setTimeout(() => show().then(() => document.getElementById("outbox")?.scrollIntoView()), 250);
       const told = await send();
+      clearTimeout(late);
+      free();
+      if (form.dataset.refused) { await remove(Number(form.dataset.refused)); delete form.dataset.refused; }
       const mine = (await all()).find((each) => each.key === entry.key);
       if (mine && mine.refused) {
         // The server answered: its own page says what is wrong, at the field.
         await remove(mine.id);
         form.submit();
+        return;
       } else if (mine) {
         if (key) key.value = crypto.randomUUID();
         document.getElementById("outbox").scrollIntoView();
@@ -147,6 +167,42 @@
     });
   });
 
+  // A deed that was refused comes back into its form with everything that was typed, and why.
+  const again = async () => {
+    const id = Number((location.hash.match(/^#refused-(\d+)$/) || [])[1]);
+    const entry = id && (await all()).find((each) => each.id === id);
+    if (!entry) return;
+    const form = [...document.querySelectorAll("form[data-offline]")].find((each) => each.getAttribute("action") === entry.url);
+    if (!form) return;
+    const typed = new URLSearchParams(entry.body);
+    for (const control of form.elements) {
+      if (!control.name || control.type === "hidden" && control.name !== "client_key") continue;
+      if (["checkbox", "radio"].includes(control.type)) control.checked = typed.getAll(control.name).includes(control.value);
+      else if (typed.has(control.name)) control.value = typed.get(control.name);
+    }
+    form.dataset.refused = String(id);
+    const why = document.createElement("p");
+    why.className = "error";
+    why.setAttribute("role", "alert");
+    why.textContent = `It was not taken: ${entry.refused}`;
+    form.prepend(why);
+    form.closest("details")?.setAttribute("open", "");
+    why.scrollIntoView({ block: "center" });
+  };
+
+  // A page that was kept on another day: a day nobody touched is that of the phone now.
+  const made = document.documentElement.dataset.made;
+  const midnight = (time) => new Date(time.getFullYear(), time.getMonth(), time.getDate());
+  const days = made ? Math.round((midnight(new Date()) - midnight(new Date(made))) / 86400000) : 0;
+  if (days > 0) {
+    document.querySelectorAll("form[data-offline] input[type=date], form[data-offline] input[type=hidden][data-day]").forEach((field) => {
+      if (!field.value || field.value !== field.defaultValue || field.value !== document.documentElement.dataset.day) return;
+      const [year, month, day] = field.value.split("-").map(Number);
+      field.value = new Date(Date.UTC(year, month - 1, day + days)).toISOString().slice(0, 10);
+    });
+  }
+
+  window.addEventListener("hashchange", again);
   window.addEventListener("online", () => send());
   document.addEventListener("visibilitychange", () => { if (!document.hidden) send(); });
 
@@ -159,5 +215,5 @@
     document.querySelectorAll("form[action='/sign-out']").forEach((form) => form.addEventListener("submit", () => navigator.serviceWorker.controller?.postMessage({ forget: true })));
   }
 
-  show().then(() => send());
+  show().then(again).then(() => send());
 })();

@@ -1,10 +1,14 @@
 // Keeps the pages of the day at hand, so that they open without signal. What was opened, or what a
 // day's sheet leads to, is kept; everything else is asked for as usual.
-const SHELL = "vestry-shell-1";
-const PAGES = "vestry-pages-1";
+const SHELL = "vestry-shell-2";
+const PAGES = "vestry-pages-2";
 const KEPT = [/^\/o\/[a-z0-9-]+\/slip\/walk$/, /^\/o\/[a-z0-9-]+\/graft\/sheet$/, /^\/o\/[a-z0-9-]+\/graft\/limbs\/\d+(\/cuts)?$/, /^\/o\/[a-z0-9-]+\/tend\/grafts\/\d+$/];
 const ASSETS = /^\/(vestry\.css|[a-z]+\.js|mark\.svg|type\/[\w.-]+)$/;
+// So long a page that is kept waits for a fresher one; one that is not kept waits for the line.
 const PATIENCE = 4000;
+const LONGEST = 25000;
+// Pages that are the same whatever is asked of them; any other answers under its own address alone.
+const WHATEVER_ASKED = [/\/graft\/limbs\/\d+(\/cuts)?$/, /\/tend\/grafts\/\d+$/];
 
 self.addEventListener("install", (event) => {
   event.waitUntil(caches.open(SHELL).then((shell) => shell.addAll(["/vestry.css", "/vestry.js", "/outbox.js", "/alpine.js"])).then(() => self.skipWaiting()));
@@ -19,11 +23,12 @@ const kept = (url) => KEPT.some((pattern) => pattern.test(url.pathname));
 // A page that was sent somewhere else (to sign in, say) is not that page.
 const sound = (answer) => answer.ok && !answer.redirected && (answer.headers.get("content-type") || "").startsWith("text/html");
 
-const fromNetwork = async (request, patience = PATIENCE) => {
+// A redirect (to sign in, say) is handed on as one: the browser follows it itself.
+const fromNetwork = async (request, patience) => {
   const gone = new AbortController();
   const timer = setTimeout(() => gone.abort(), patience);
   try {
-    const answer = await fetch(request.url, { credentials: "same-origin", signal: gone.signal });
+    const answer = await fetch(request.url, { credentials: "same-origin", redirect: "manual", signal: gone.signal });
     if (sound(answer)) await (await caches.open(PAGES)).put(request.url, answer.clone());
     return answer;
   } finally {
@@ -31,14 +36,18 @@ const fromNetwork = async (request, patience = PATIENCE) => {
   }
 };
 
+const said = (words) => new Response(`<!doctype html><html lang=en><meta charset=utf-8><meta name=viewport content="width=device-width, initial-scale=1"><title>Vestry</title><link rel=stylesheet href=/vestry.css><main class="page wide"><h1 class=now>${words}</h1><p>Go back to the day's sheet or the walk: those that were opened are kept here.</p></main></html>`, { status: 503, headers: { "content-type": "text/html; charset=utf-8" } });
+
 const page = async (request) => {
+  const store = await caches.open(PAGES);
+  const anyhow = WHATEVER_ASKED.some((pattern) => pattern.test(new URL(request.url).pathname));
+  const known = (await store.match(request.url)) || (anyhow && (await store.match(request.url, { ignoreSearch: true }))) || null;
   try {
-    return await fromNetwork(request);
+    return await fromNetwork(request, known ? PATIENCE : LONGEST);
   } catch (trouble) {
-    const store = await caches.open(PAGES);
-    const known = (await store.match(request.url)) || (await store.match(request.url, { ignoreSearch: true }));
     if (known) return known;
-    return new Response("<!doctype html><meta charset=utf-8><title>No signal</title><link rel=stylesheet href=/vestry.css><main class=\"page wide\"><h1 class=now>There is no signal, and this page was not opened before.</h1><p>Go back to the day's sheet or the walk: those that were opened are kept here.</p></main>", { status: 503, headers: { "content-type": "text/html; charset=utf-8" } });
+    // What gave up waiting was slow; what could not be reached at all is no signal.
+    return said(trouble.name === "AbortError" ? "The line is slow: this page did not come within half a minute. Try once more." : "There is no signal, and this page was not opened before.");
   }
 };
 

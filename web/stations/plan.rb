@@ -84,7 +84,7 @@ module Vestry
           raise Deeds::Refused, role: ["is one of #{Records::PlanLimb::ROLES.join(', ')}"] unless Records::PlanLimb::ROLES.include?(role)
 
           Deeds::PlanLimb.call(limb, { role: role }, by: actor, season: first_season)
-          redirect limb_address(limb.tree, limb.id)
+          redirect "#{limb_address(limb.tree, limb.id)}#roles"
         rescue Deeds::Refused => e
           refuse(orchard.limb!(params["id"]).tree, orchard.limb!(params["id"]), e)
         end
@@ -111,7 +111,9 @@ module Vestry
           limb = orchard.limb!(params["id"])
           at = Float(params["at"].to_s, exception: false)
           advice = PlanAdvice.new(limb, today: today, season: first_season, technique: params["technique"], practice: params["practice"], at_mm: at&.finite? ? at : nil)
-          erb :"plan/place", layout: false, locals: { limb: limb, advice: advice, share: Records::TreePlan.new(limb.tree, today).share(limb) }
+          plan = Records::TreePlan.new(limb.tree, today)
+          share = advice.at_mm ? plan.share_cut_at(limb, advice.at_mm) : plan.share(limb)
+          erb :"plan/moved", layout: false, locals: { limb: limb, advice: advice, share: share, now: NowLine.new(orchard, today).cut_at(limb, advice, share) }
         end
 
         post "/limbs/:id/headed" do

@@ -52,7 +52,7 @@ module Vestry
           why = params["why"].to_s.strip[0, 300]
           Deeds::SettleTask.all(chosen, params["what"].to_s, by: actor, today: today, why: why.empty? ? nil : why, until_on: read_day(params["until_on"]))
           notice "#{counted(chosen.size, 'task')} #{{ 'done' => 'done', 'waived' => 'waived' }.fetch(params['what'], 'put off')}."
-          redirect agenda_address
+          redirect "#{agenda_address}#due-h"
         rescue Deeds::Refused => e
           status 422
           list(wrong: e.errors)
@@ -111,6 +111,7 @@ module Vestry
           reading = read(Contracts::Visit)
           try(reading, ->(wrong) { show(graft, wrong) }) do |v|
             Deeds::RecordVisit.call(graft, Contracts::Visit.to_row(v, by: actor), by: actor, today: today)
+            notice "The visit of #{short_day(v[:seen_on])} to #{graft.limb.label} is kept: what it means stands below."
             redirect to("tend", "/grafts/#{graft.id}#answer")
           end
         end
@@ -118,7 +119,7 @@ module Vestry
         post "/grafts/:id/tasks" do
           graft = orchard.graft!(params["id"])
           settle_task(graft)
-          redirect to("tend", "/grafts/#{graft.id}")
+          redirect to("tend", "/grafts/#{graft.id}#aftercare")
         rescue Deeds::Refused => e
           status 422
           env["vestry.notice"] = e.errors.values.flatten.join("; ")

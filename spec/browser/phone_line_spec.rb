@@ -1,0 +1,117 @@
+# frozen_string_literal: true
+
+require "puma"
+require "puma/server"
+
+# A phone whose session has ended, whose line is slow or hangs, whose pages are of another day.
+RSpec.describe "A phone and its line" do
+  let!(:here) { demo }
+  let(:gus) { person("Gus Grafter", grafter: here) }
+  let(:port) { TCPServer.new("127.0.0.1", 0).then { |server| server.addr[1].tap { server.close } } }
+  let(:stack) { Vestry::Web::Stack.build }
+  let(:stub) { Vestry::Records::DaySheet.new(here, World::TODAY, World::TODAY).cards.first.limb }
+  # What is done with a request before it is answered.
+  let(:line) { {} }
+
+  around do |example|
+    host, run = Capybara.app_host, Capybara.run_server
+    Capybara.run_server = false
+    Capybara.app_host = "http://127.0.0.1:#{port}"
+    Capybara.using_session("a phone") { example.run }
+  ensure
+    Capybara.app_host, Capybara.run_server = host, run
+    @held&.close
+    @server&.stop(true)
+  end
+
+  before do
+    page.current_window.resize_to(390, 844)
+    @held = Queue.new
+    @server = Puma::Server.new(->(env) { line[:before]&.call(env); stack.call(env) }, nil, { min_threads: 1, max_threads: 8 })
+    @server.add_tcp_listener("127.0.0.1", port)
+    @server.run
+    sign_in gus
+    visit "/o/maunder-hill/graft/limbs/#{stub.id}"
+    expect(page).to have_css("html[data-kept='yes']")
+  end
+
+  def kept = page.evaluate_async_script("const done = arguments[0]; caches.open('vestry-pages-2').then((store) => store.keys()).then((keys) => done(keys.map((key) => new URL(key.url).pathname + new URL(key.url).search)));")
+
+  def until_kept(path)
+    page.document.synchronize(20) { kept.include?(path) || raise(Capybara::ElementNotFound, "#{path} is not kept") }
+  end
+
+  def log
+    fill_in "Stub across", with: "50"
+    find("button", text: "Log this graft").click
+  end
+
+  it "leads to sign-in where the session has ended, from pages that are kept" do
+    until_kept "/o/maunder-hill/graft/limbs/#{stub.id}"
+    Vestry::DB[:account_active_session_keys].delete
+    Vestry::DB[:account_remember_keys].delete
+    ["/graft/sheet", "/slip/walk?row=B", "/graft/limbs/#{stub.id}"].each do |path|
+      visit "/o/maunder-hill#{path}"
+      expect(page).to have_button("Sign in")
+    end
+  end
+
+  it "says at once that a deed is kept where the line hangs, and keeps it once however often it is pressed" do
+    line[:before] = ->(env) { @held.pop if env["PATH_INFO"] == "/token" }
+    log
+    expect(page).to have_css("#outbox", text: "1 entry is kept on this phone", wait: 2)
+    find("button", text: "Log this graft").click
+    line[:before] = nil
+    4.times { @held << true }
+    expect(page).to have_content("Aftercare")
+    expect(Vestry::Records::Graft.where(grafted_on: World::TODAY, limb_id: stub.id).count).to eq 1
+  end
+
+  it "shows under an address the row that was asked for, and no other" do
+    visit "/o/maunder-hill/slip/walk?row=A"
+    until_kept "/o/maunder-hill/slip/walk?row=A"
+    @server.stop(true)
+    visit "/o/maunder-hill/slip/walk?row=B"
+    expect(page).to have_content("There is no signal, and this page was not opened before")
+    visit "/o/maunder-hill/slip/walk?row=A"
+    expect(page).to have_content("A1")
+  end
+
+  it "writes the day it is, and not the day on which the page was kept" do
+    visit "/o/maunder-hill/graft/limbs/#{stub.id}"
+    made = page.evaluate_script("document.documentElement.dataset.made")
+    expect(Time.iso8601(made)).to be_within(300).of(Time.now)
+    yesterday = page.evaluate_async_script(<<~JS)
+      const done = arguments[0];
+      fetch(location.href).then((answer) => answer.text()).then(async (html) => {
+        const old = html.replace(/data-made="[^"]+"/, `data-made="${new Date(Date.now() - 86400000).toISOString()}"`);
+        const store = await caches.open("vestry-pages-2");
+        await store.put(location.href, new Response(old, { headers: { "content-type": "text/html; charset=utf-8" } }));
+        done(true);
+      });
+    JS
+    expect(yesterday).to be true
+    @server.stop(true)
+    visit "/o/maunder-hill/graft/limbs/#{stub.id}"
+    expect(page).to have_field("Day", with: (World::TODAY + 1).iso8601)
+  end
+
+  it "opens a deed that was refused with everything that was typed, and why" do
+    line[:before] = ->(env) { raise Errno::ECONNRESET if env["PATH_INFO"] == "/token" }
+    fill_in "Weather", with: "still, 14 degrees"
+    fill_in "Stub across", with: "3 mm"
+    find("button", text: "Log this graft").click
+    expect(page).to have_css("#outbox", text: "1 entry is kept")
+    line[:before] = nil
+    click_button "Send now"
+    expect(page).to have_content("was not taken: against reason")
+    click_link "Open its form, as it was typed"
+    expect(page).to have_css("form .error[role=alert]", text: "It was not taken")
+    expect([find_field("Weather").value, find_field("Stub across").value]).to eq ["still, 14 degrees", "3 mm"]
+    fill_in "Stub across", with: "50 mm"
+    find("button", text: "Log this graft").click
+    expect(page).to have_content("Aftercare")
+    expect(page).to have_no_css("#outbox")
+    expect(Vestry::Records::Graft.where(limb_id: stub.id, grafted_on: World::TODAY).select_map(:conditions)).to eq ["still, 14 degrees"]
+  end
+end
