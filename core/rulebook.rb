@@ -116,9 +116,12 @@ module Vestry
       #
       # @return [Array<Hash>] each +does+, and +second+ where it wants another pair of hands
       def steps(kind, school)
+        own = book("steps").fetch("kinds").fetch(kind)
+        return own if book("steps").fetch("binds_itself").include?(kind)
+
         cover = practice("cover", school)
         after = ["gaps", "wrap", ("seal" unless practice("seal", school) == "none"), *(cover == "foil-and-bag" ? %w[foil bag] : []), "label"].compact
-        book("steps").fetch("kinds").fetch(kind) + after.map { |name| book("steps").fetch("binding").fetch(name) }
+        own + after.map { |name| book("steps").fetch("binding").fetch(name) }
       end
 
       # Every kind the compatibility matrix knows, as stock or scion.

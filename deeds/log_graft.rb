@@ -22,6 +22,7 @@ module Vestry
           # Two phones that log the same limb wait for each other.
           Records::Limb.where(id: limb.id).for_update.first
           again!(limb, values)
+          BeginSheet.call(limb.orchard, today) if values[:grafted_on] == today
           graft = Ledger.add(Records::Graft, values.except(:again).merge(orchard_id: limb.orchard_id, limb_id: limb.id,
                                                           against_reason: misfit && values[:against_reason]), by: by)
           next graft if Records::Stick.where(graft_id: graft.id).any?

@@ -8,7 +8,14 @@ module Vestry
       ANSWERS = Kept.new(16)
       Day = Struct.new(:date, :verdict, :hours, :grafters, :stubs, :minutes, :capacity, :known, keyword_init: true)
 
-      def initialize(orchard, today, windows: StubWindows.new(orchard, today), board: nil)
+      # The stubs that a begun day's sheet holds, by the number of their planned limb.
+      #
+      # @return [Hash{Integer=>Date}]
+      def self.begun(orchard, day) = DB[:begun_sheets].where(orchard_id: orchard.id, day: day).select_hash(:plan_limb_id, :day)
+
+      # @param held [Boolean] a sheet that was begun keeps its stubs
+      def initialize(orchard, today, windows: StubWindows.new(orchard, today), board: nil, held: true)
+        @held = held
         @orchard = orchard
         @today = today
         @windows = windows
@@ -54,8 +61,12 @@ module Vestry
       def own_days = @own_days ||= DB[:crew_days].where(orchard_id: @orchard.id, day: @today..(@today + DAYS)).all.to_h { |row| [row[:day], row] }
       def usual_hours(date) = date.saturday? || date.sunday? ? 0.0 : @book.value("reckoning.crew.hours").to_f
 
+      # By hand, and on the sheet that was begun today.
       def fixed
-        @fixed ||= DB[:crew_fixed].where(orchard_id: @orchard.id).where(Sequel[:day] >= @today).select_hash(:plan_limb_id, :day).select { |id, _| by_id.key?(id) }
+        @fixed ||= begin
+          by_hand = DB[:crew_fixed].where(orchard_id: @orchard.id).where(Sequel[:day] >= @today).select_hash(:plan_limb_id, :day)
+          (@held ? self.class.begun(@orchard, @today) : {}).merge(by_hand).select { |id, _| by_id.key?(id) }
+        end
       end
 
       def shown(day)

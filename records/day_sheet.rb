@@ -37,6 +37,18 @@ module Vestry
 
       # What will not be done for want of time or weather, from the crew's plan.
       def planned? = !crew_day.nil?
+      # Stubs that stay because the day was begun, though by the forecast as it is now they would go elsewhere.
+      #
+      # @return [Array<Array(StubWindows::Stub, Date)>] each with the day it would go to, nil where there is none
+      def moved
+        begun = @day == @today ? CrewPlan.begun(@orchard, @day) : {}
+        return [] if begun.empty?
+
+        free = CrewPlan.new(@orchard, @today, windows: plan.windows, board: plan.board, held: false)
+        days = free.days.flat_map { |day| day.stubs.map { |stub| [stub.row.id, day.date] } }.to_h
+        stubs.select { |stub| begun.key?(stub.row.id) && days[stub.row.id] != @day }.map { |stub| [stub, days[stub.row.id]] }
+      end
+
       # By the forecast; nil where none is known.
       def verdict = crew_day&.known ? crew_day.verdict : nil
       def minutes = stubs.sum(&:minutes)

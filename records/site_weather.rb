@@ -9,6 +9,9 @@ module Vestry
       # How long after the biofix a spring is followed.
       SPRING_DAYS = 240
 
+      # What a station can have measured. A row that is none of it, however it came to stand here, is passed over.
+      BELIEVABLE = Sequel.lit("min_c >= -90 AND max_c <= 70 AND min_c <= max_c AND coalesce(rain_mm, 0) BETWEEN 0 AND 2000 AND coalesce(gust_ms, 0) BETWEEN 0 AND 150")
+
       # @param today [Date]
       def initialize(orchard, today)
         @orchard = orchard
@@ -35,7 +38,7 @@ module Vestry
 
       # Today and the ten days after it, as forecast; today as measured where it was.
       def forecast
-        DB[:weather_days].where(orchard_id: @orchard.id, day: @today..(@today + 10)).order(:day)
+        DB[:weather_days].where(orchard_id: @orchard.id, day: @today..(@today + 10)).where(BELIEVABLE).order(:day)
                          .select_map(%i[day min_c max_c rain_mm gust_ms]).map { |day, min, max, rain, gust| { date: day, min_c: min, max_c: max, rain_mm: rain, gust_ms: gust } }
       end
 
@@ -43,7 +46,7 @@ module Vestry
       #
       # @return [Float, nil]
       def usual_gust
-        years = DB[:weather_days].where(orchard_id: @orchard.id, forecast: false).exclude(gust_ms: nil).where(Sequel[:day] <= @today).where(Sequel.extract(:month, :day) => @orchard.southern? ? [11, 12, 1, 2, 3] : [5, 6, 7, 8, 9])
+        years = DB[:weather_days].where(orchard_id: @orchard.id, forecast: false).where(BELIEVABLE).exclude(gust_ms: nil).where(Sequel[:day] <= @today).where(Sequel.extract(:month, :day) => @orchard.southern? ? [11, 12, 1, 2, 3] : [5, 6, 7, 8, 9])
                                 .select_group(Sequel.extract(:year, :day).as(:year)).select_append { max(:gust_ms).as(:most) }.map { |row| row[:most] }.sort
         years[years.size / 2]
       end
@@ -123,7 +126,7 @@ module Vestry
       end
 
       def days_mark(from) = Mark.of(:weather_since, @orchard.place_key, from, @today) { { measured(from, @today) => %i[weather_days] } }
-      def measured(from, to) = DB[:weather_days].where(orchard_id: @orchard.id, forecast: false, day: from..[to, @today].min)
+      def measured(from, to) = DB[:weather_days].where(orchard_id: @orchard.id, forecast: false, day: from..[to, @today].min).where(BELIEVABLE)
 
       def all_days = @all_days ||= days(Date.new(1990, 1, 1))
 

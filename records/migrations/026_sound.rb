@@ -48,6 +48,16 @@ Sequel.migration do
       primary_key %i[account_id key]
     end
 
+    # A day's sheet on which work was begun: its stubs stay on it, whatever a later forecast says.
+    create_table(:begun_sheets) do
+      foreign_key :orchard_id, :orchards, null: false
+      Date :day, null: false
+      Integer :plan_limb_id, null: false
+      primary_key %i[plan_limb_id day]
+      foreign_key %i[orchard_id plan_limb_id], :plan_limbs, key: %i[orchard_id id]
+      index %i[orchard_id day]
+    end
+
     # A letter belongs to an orchard, whose stewards may read it, or to its reader alone.
     alter_table(:letters) { add_foreign_key :orchard_id, :orchards }
 
@@ -74,7 +84,7 @@ Sequel.migration do
     run "DROP TRIGGER bundle_number ON bundles; DROP FUNCTION bundle_number()"
     alter_table(:bundles) { drop_column :number }
     alter_table(:letters) { drop_column :orchard_id }
-    drop_table(:repeated_requests)
+    drop_table(:repeated_requests, :begun_sheets)
     %w[grafts plan_limbs plan_sites].each { |table| run "ALTER TABLE #{table} DROP CONSTRAINT few_sticks" }
     run "ALTER TABLE weather_days DROP CONSTRAINT believable"
     each_figure.call(self, ->(table, column, _) { run "ALTER TABLE #{table} DROP CONSTRAINT IF EXISTS \"plain_#{column}\"" })

@@ -37,7 +37,7 @@ module Vestry
 
         config.messages.load_paths << File.join(__dir__, "messages.yml")
         # A day is written as 2026-05-18 and in no other way.
-        DAY = Dry::Types["params.date"].constructor { |typed| Core::Values.day(typed) || typed }
+        DAY = Dry::Types["nominal.date"].constructor { |typed| Core::Values.day(typed) || typed }
 
         option :units, default: -> { "metric" }
 

@@ -33,6 +33,17 @@ module Vestry
             end
           end
 
+          # What an entry is called: its place in the book, in words.
+          def entry_name(path)
+            book, *rest = path.split(".")
+            return "practice › #{shipped.book('schools').dig('points', *rest, 'name')}" if book == "practice"
+
+            words = rest.map { |word| word.tr("_-", "  ") }
+            words = [species_name(rest[0]), shipped.book("species").dig("figures", rest[1], "name").downcase] if book == "species"
+            words = [method_name(rest[0]), *words.drop(1)] if book == "methods"
+            [book, *words].join(" › ")
+          end
+
           # Every entry at a place of the book and below it.
           def entries_of(path, node)
             return [orchard.rulebook.entry(path)] if node.key?("value")

@@ -8,6 +8,16 @@ module Vestry
         # What share is through, before the way to look again.
         def through(done, all) = "#{all.to_i.positive? ? percent([done.fdiv(all), 1].min) : '0 %'} is through. "
 
+        # What a begun day holds though the forecast would have it elsewhere now.
+        #
+        # @param moved [Array<Array(Records::StubWindows::Stub, Date)>]
+        def say_moved(moved)
+          where = moved.group_by(&:last).sort_by { |date, _| date || Date.new(9999) }.map do |date, stubs|
+            "#{listed_some(stubs.map { |stub, _| stub.row.limb.label }, 4)} #{date ? "to #{short_day(date)}" : 'to no day that is known'}"
+          end
+          "Work on this day was begun, so it holds. By the forecast as it is now the crew's plan would move #{listed(where)}: see why at Slip, and decide."
+        end
+
         # How a packed orchard on its way in stands.
         def say_arrival(arrival)
           name = arrival.counts.to_h["name"] || arrival.file_name
