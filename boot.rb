@@ -42,6 +42,8 @@ module Vestry
       "#{host.match?(/\A(localhost|127\.|\[::1\])/) ? 'http' : 'https'}://#{host}"
     end
 
+    # By which bin/start knows the server it started.
+    def start_id = ENV["VESTRY_START_ID"]
     # Where the simulated devices answer; nil when there are none.
     def standins = ENV["VESTRY_STANDINS"].to_s.empty? ? nil : ENV["VESTRY_STANDINS"]
     def test? = ENV["VESTRY_ENV"] == "test"
@@ -97,6 +99,13 @@ module Vestry
       Vestry.const_set(:DB, db)
     end
 
+    # For commands: says that the database cannot be reached, instead of a trace.
+    def reaching
+      yield
+    rescue Sequel::DatabaseConnectionError => e
+      abort "Stopped: the database cannot be reached (#{e.message.lines.first.strip.sub(/\A.*?: /, '')}).\nWhat to do: see that it runs, and that VESTRY_DATABASE_URL names it"
+    end
+
     def migrate(db = connect)
       Sequel.extension(:migration)
       Sequel::Migrator.run(db, File.join(ROOT, "records/migrations"))
@@ -130,7 +139,9 @@ module Vestry
     # it: it is let go, and begun again until the database is back.
     def keep_working
       loop do
-        locker = Que::Locker.new(worker_priorities: [nil], poll_interval: 5)
+        break if @letting_go
+
+        locker = @locker = Que::Locker.new(worker_priorities: [nil], poll_interval: 5)
         [locker, *locker.workers].map(&:thread).each do |thread|
           # Each says of itself, as it begins, that it takes the process with it.
           sleep 0.01 until thread.abort_on_exception || !thread.alive?
@@ -140,20 +151,24 @@ module Vestry
       rescue StandardError => e
         Que.logger.warn("background work waits: #{e.message.lines.first}")
       ensure
-        sleep 3
+        sleep 3 unless @letting_go
       end
     end
 
     # Before this process is copied: background work ends, and no connection stays open.
     def let_go
-      @workshop&.kill
+      @letting_go = true
+      @locker&.stop!
       @workshop&.join
-      @workshop = nil
+      @workshop = @locker = nil
       DB.disconnect
     end
 
     # In the copy: connections are made as they are wanted, and background work begins.
-    def take_up = work
+    def take_up
+      @letting_go = false
+      work
+    end
 
     # Everything, ready to serve.
     def start

@@ -15,6 +15,8 @@ module Vestry
         raise Refused, last: ["at most #{MOST} trees at once; bring more in as a file"] if numbers.size > MOST
 
         DB.transaction do
+          # Places are settled over the whole orchard: two who add trees at once wait for each other.
+          Records::Places.hold(orchard)
           taken = Records::Tree.where(orchard_id: orchard.id, row: values[:row], number: numbers).order(:number).select_map(:number)
           raise Refused, first: ["#{taken.first(8).map { |number| "#{values[:row]}#{number}" }.join(', ')} #{taken.size == 1 ? 'stands' : 'stand'} there already"] if taken.any?
 

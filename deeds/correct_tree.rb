@@ -11,6 +11,7 @@ module Vestry
         return tree if values.empty?
 
         DB.transaction do
+          Records::Places.hold(tree.orchard)
           corrected = Ledger.change(tree, values, by: by, version: version)
           Records::Places.settle(tree.orchard) if (values.keys & %i[row number x_m y_m latitude longitude]).any?
           corrected

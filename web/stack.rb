@@ -118,11 +118,16 @@ module Vestry
         def call(env)
           return @app.call(env) unless env["PATH_INFO"] == "/health"
 
-          headers = { "content-type" => "text/plain", "cache-control" => "no-store", **(ENV["VESTRY_START_ID"] ? { "x-vestry-start" => ENV["VESTRY_START_ID"] } : {}) }
-          reached = DB.get(1) == 1
-          [reached ? 200 : 503, headers, [reached ? "ok\n" : "no records\n"]]
-        rescue Sequel::DatabaseError
-          [503, headers, ["no records\n"]]
+          headers = { "content-type" => "text/plain", "cache-control" => "no-store", "x-vestry-start" => Settings.start_id }.compact
+          reached? ? [200, headers, ["ok\n"]] : [503, headers, ["no records\n"]]
+        end
+
+        private
+
+        def reached?
+          DB.get(1) == 1
+        rescue Sequel::Error
+          false
         end
       end
 
