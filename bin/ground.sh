@@ -112,16 +112,14 @@ as_owner() { if [ "$(id -u)" = 0 ]; then (cd / && runuser -u postgres -- env LAN
 port_free() { ! (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
 
 # Whether what answers at a port is the server that was started here.
-started_here() {
-  local line
-  exec 3<>"/dev/tcp/127.0.0.1/$1" || return 1
+started_here() (
+  exec 3<>"/dev/tcp/127.0.0.1/$1" || exit 1
   printf 'GET /health HTTP/1.0\r\nHost: 127.0.0.1\r\n\r\n' >&3
   while IFS= read -r -t 5 line <&3; do
-    case "${line%$'\r'}" in *[Xx]-[Vv]estry-[Ss]tart:\ "$VESTRY_START_ID") exec 3>&-; return 0 ;; esac
+    case "${line%$'\r'}" in *[Xx]-[Vv]estry-[Ss]tart:\ "$VESTRY_START_ID") exit 0 ;; esac
   done
-  exec 3>&-
-  return 1
-} 2>/dev/null
+  exit 1
+) 2>/dev/null
 
 free_port() {
   local port="$1"

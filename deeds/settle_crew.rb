@@ -6,7 +6,11 @@ module Vestry
     module SettleCrew
       module_function
 
+      # What is so already, by hand or by the ordinary, is not written.
       def day(orchard, day, hours:, grafters:, by:)
+        stands = Records::CrewPlan.new(orchard, day).days.first
+        return if Core::Near.equal?(stands.hours, hours) && stands.grafters == grafters
+
         DB.transaction do
           DB[:crew_days].insert_conflict(target: %i[orchard_id day], update: { hours: hours, grafters: grafters }).insert(orchard_id: orchard.id, day: day, hours: hours, grafters: grafters)
           Ledger.event(orchard, { "crew" => day.iso8601, "hours" => hours, "grafters" => grafters }, by: by)

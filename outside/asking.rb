@@ -12,6 +12,8 @@ module Vestry
     # it fails.
     module Asking
       class Silent < StandardError; end
+      # To ask again at once would be of no use: it hangs, or cannot be trusted.
+      class Hopeless < Silent; end
 
       OPEN = 2
       READ = 5
@@ -29,6 +31,8 @@ module Vestry
         begin
           tries += 1
           once(name, address, query)
+        rescue Hopeless
+          raise
         rescue Silent
           raise if tries >= TRIES
 
@@ -39,14 +43,16 @@ module Vestry
 
       def once(name, address, query)
         uri = URI("#{address}?#{URI.encode_www_form(query)}")
-        answer = Net::HTTP.start(uri.host, uri.port, use_ssl: uri.scheme == "https", open_timeout: OPEN, read_timeout: READ) { |http| http.get(uri.request_uri) }
+        answer = Net::HTTP.start(uri.host, uri.port, use_ssl: uri.scheme == "https", open_timeout: OPEN, read_timeout: READ, max_retries: 0) { |http| http.get(uri.request_uri) }
         raise Silent, "#{name} has trouble of its own just now (it says #{answer.code})." unless answer.is_a?(Net::HTTPSuccess)
         raise Silent, "#{name} answered too much at once." if answer.body.bytesize > MOST_BYTES
 
         JSON.parse(answer.body.to_s)
       rescue OpenSSL::SSL::SSLError
-        raise Silent, "#{name} cannot be trusted: its certificate is not valid."
-      rescue SystemCallError, SocketError, Timeout::Error, IOError, Net::HTTPBadResponse, Net::HTTPHeaderSyntaxError, Net::ProtocolError, Zlib::Error
+        raise Hopeless, "#{name} cannot be trusted: its certificate is not valid."
+      rescue Timeout::Error
+        raise Hopeless, "#{name} does not answer."
+      rescue SystemCallError, SocketError, IOError, Net::HTTPBadResponse, Net::HTTPHeaderSyntaxError, Net::ProtocolError, Zlib::Error
         raise Silent, "#{name} does not answer."
       rescue URI::InvalidURIError
         raise Silent, "#{name} has no address that can be asked."

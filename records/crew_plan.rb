@@ -13,6 +13,11 @@ module Vestry
       # @return [Hash{Integer=>Date}]
       def self.begun(orchard, day) = DB[:begun_sheets].where(orchard_id: orchard.id, day: day).select_hash(:plan_limb_id, :day)
 
+      # These stubs stay on the day, whatever a later forecast says.
+      def self.begin(orchard, day, stubs)
+        DB[:begun_sheets].multi_insert(stubs.map { |stub| { orchard_id: orchard.id, day: day, plan_limb_id: stub.row.id } })
+      end
+
       # @param held [Boolean] a sheet that was begun keeps its stubs
       def initialize(orchard, today, windows: StubWindows.new(orchard, today), board: nil, held: true)
         @held = held

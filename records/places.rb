@@ -8,13 +8,10 @@ module Vestry
       ROWS_APART = 6.0
       METRES_A_DEGREE = 111_320.0
 
-      # The lock under which an orchard's places are settled.
-      LOCK = 5
-
       module_function
 
       # Waits until nobody else settles the places of an orchard, and holds the others off until the transaction ends.
-      def hold(orchard) = DB.get(Sequel.function(:pg_advisory_xact_lock, LOCK, orchard.id))
+      def hold(orchard) = AdvisoryLock.hold(:places, orchard.id)
 
       # Settles where every tree of an orchard is drawn: as surveyed in metres, by its
       # coordinates, or else by its row and number, below those that were surveyed.

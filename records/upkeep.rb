@@ -16,8 +16,6 @@ module Vestry
       AT_ONCE = 600
       # So few rows go in one statement with the rest; more are copied.
       FEW = 60
-      # The lock under which an orchard's care is reckoned.
-      LOCK = 2
       KEPT = %i[orchard_id graft_id person row number tag key rule opens_on due_on closes_on].freeze
 
       module_function
@@ -88,7 +86,7 @@ module Vestry
         alone = DB.in_transaction? ? {} : { retry_on: [Sequel::SerializationFailure], num_retries: 5 }
         DB.transaction(**alone) do
           # One process at a time reckons an orchard, so that no two lock its grafts in different orders.
-          DB.get(Sequel.function(:pg_advisory_xact_lock, LOCK, orchard.id))
+          AdvisoryLock.hold(:care, orchard.id)
           ids = stale(orchard, today).limit(most).for_update.select_map(:graft_id)
           reckon(orchard, ids, today, told: told) if ids.any?
           ids.size

@@ -3,7 +3,7 @@
 module Vestry
   module Core
     module Survey
-      # A latitude or a longitude as people write it.
+      # A latitude, a longitude or a bearing as people write it.
       module Place
         NUMBER = /\d+(?:[.,]\d+)?/
         PARTS = /\A(?<sign>[-−+])?\s*(?<deg>#{NUMBER})\s*°?(?:\s*(?<min>#{NUMBER})\s*['′’]?(?:\s*(?<sec>#{NUMBER})\s*["″”]?)?)?\s*(?<side>[NSEW])?\z/i
@@ -23,6 +23,16 @@ module Vestry
           value = degrees + minutes / 60 + seconds / 3600
           value = -value if parts["sign"].to_s.match?(/[-−]/) || parts["side"].to_s.match?(/[SW]/i)
           value if value.abs <= most
+        end
+
+        # SW, NNE, 225, 22,5: in degrees from north.
+        #
+        # @return [Float, nil] 0 to 360; nil where it cannot be read
+        def bearing(text)
+          named = LimbLine::COMPASS[text.to_s.strip.downcase]
+          return named.to_f if named
+
+          Values.number(text.to_s.delete("°"))&.then { |degrees| degrees if degrees.between?(0, 360) }
         end
 
         # A side belongs to its own axis, and does not stand beside a sign.

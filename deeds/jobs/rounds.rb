@@ -17,14 +17,12 @@ module Vestry
         # @param present [Integer, nil] the job that is being done, which is over with this
         def self.following(present, at:)
           DB.transaction do
-            DB.get(Sequel.function(:pg_advisory_xact_lock, LOCK, 0))
+            Records::AdvisoryLock.hold(:rounds)
             waiting = DB[:que_jobs].where(job_class: name, finished_at: nil, expired_at: nil).exclude(id: present)
             waiting.empty? ? enqueue(job_options: { run_at: at }) : nil
           end
         end
 
-        # The lock under which rounds are queued.
-        LOCK = 3
         PARTS = { "thermometers" => -> { AskThermometers.call }, "weather" => -> { AskWeather.all }, "letters" => -> { DailyLetters.all } }.freeze
 
         # What breaks in one part is logged and keeps none of the others from its turn; the next round comes once,

@@ -31,7 +31,7 @@ RSpec.describe "A grafting day on the phone" do
     within(".answer") { expect(page).to have_content("70 mm lower").and have_content("change to the cleft graft") }
     click_link "Log it so"
     expect(find_field("Method").value).to eq "cleft"
-    find("option", text: /\AW2 Tollgate Amber/).select_option
+    find("option", text: /\AWood 2 Tollgate Amber/).select_option
     click_button "Log this graft"
     expect(page).to have_content("Aftercare")
     expect(Vestry::Records::Graft.order(:id).last).to have_attributes(technique: "cleft", sticks: 2)

@@ -32,7 +32,7 @@ RSpec.describe "Wood, from a plan to a match" do
     expect(page).to have_content("below the ring scar it is older wood, and refused")
     all("input[name='checked[]']").each { |box| box.set(true) }
     click_button "Tie this bundle"
-    expect(page).to have_css("h1.now", text: /\AW\d+: 14 sticks of Tollgate Amber left/)
+    expect(page).to have_css("h1.now", text: /\AWood \d+: 14 sticks of Tollgate Amber left/)
 
     visit "/o/maunder-hill/wood/match"
     expect(page).to have_css("svg.fit .there", minimum: 14)
@@ -44,7 +44,7 @@ RSpec.describe "Wood, from a plan to a match" do
     within("tr", text: "A6 A") { expect(page).to have_button("let go") }
 
     visit "/o/maunder-hill/graft/limbs/#{here.trees_dataset.first(row: 'A', number: 6).limbs.find { |limb| limb.tag == 'A' }.id}"
-    find("option", text: /\AW\d+ Tollgate Amber, 14 left/).select_option
+    find("option", text: /\AWood \d+ Tollgate Amber, 14 left/).select_option
     fill_in "Stub across", with: "49 mm"
     click_button "Log this graft"
     expect(page).to have_content("Aftercare")

@@ -6,9 +6,10 @@ RSpec.describe "Planning and logging a graft" do
   let(:kind) { variety(here) }
   let(:today) { World::TODAY }
 
+  # Several on one limb and day are meant here.
   def log(**changed)
     values = { grafted_on: Date.new(2026, 4, 21), technique: "rind", variety_id: kind.id, stub_mm: 60.0, sticks: 2, grafter: "Orla", wrap: "stretch-tape",
-               seal: "wax", cover: "wax-only" }.merge(changed)
+               seal: "wax", cover: "wax-only", again: true }.merge(changed)
     Vestry::Deeds::LogGraft.call(stock, values, by: "Orla", today: today)
   end
 

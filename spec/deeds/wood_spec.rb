@@ -90,7 +90,7 @@ RSpec.describe "Wood" do
     let(:stock) { limb(tree(here)) }
 
     def log(bundle, **changed)
-      values = { grafted_on: Date.new(2026, 2, 20), technique: "cleft", variety_id: kind.id, stub_mm: 60.0, sticks: 2, grafter: "Orla", wrap: "stretch-tape", seal: "wax", cover: "wax-only" }
+      values = { grafted_on: Date.new(2026, 2, 20), technique: "cleft", variety_id: kind.id, stub_mm: 60.0, sticks: 2, grafter: "Orla", wrap: "stretch-tape", seal: "wax", cover: "wax-only", again: true }
       Vestry::Deeds::LogGraft.call(stock, values.merge(changed), by: "Orla", today: today, bundle: bundle)
     end
 

@@ -102,3 +102,36 @@ RSpec.describe Vestry::Records::Upkeep do
     end
   end
 end
+
+RSpec.describe "Aftercare that is kept and aftercare that is asked for" do
+  let!(:here) { orchard }
+  let!(:made) { graft(limb(tree(here)), grafted_on: Date.new(2026, 4, 10)) }
+
+  def kept(day)
+    Vestry::Records::Upkeep.refresh(Vestry::Records::Orchard[here.id], day)
+    Vestry::DB[:upkeep].where(graft_id: made.id).where { (opens_on <= day) & (closes_on >= day) }.select_order_map(:key)
+  end
+
+  def asked(day) = Vestry::Records::Upkeep.care(Vestry::Records::Graft[made.id], day)[:tasks].select { |task| %w[open late].include?(task[:status]) }.map { |task| task[:key] }.sort
+
+  it "say the same on every day after a gale and a frost, until each is over, and can be ticked" do
+    days = (Date.new(2026, 4, 1)..Date.new(2026, 7, 1)).map { |day| { orchard_id: here.id, day: day, min_c: day == Date.new(2026, 5, 24) ? -4.0 : 8.0, max_c: 18.0, rain_mm: 3.0, gust_ms: day == Date.new(2026, 5, 20) ? 20.0 : 4.0, forecast: false } }
+    Vestry::DB[:weather_days].multi_insert(days)
+    Vestry::Records::Observation.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 5, 10), buds: "leafing", verdict: "took")
+    seen = (Date.new(2026, 5, 18)..Date.new(2026, 6, 12)).map do |day|
+      expect([day, kept(day)]).to eq [day, asked(day)]
+      asked(day).map { |key| key[/\A[a-z-]+/] }
+    end
+    expect(seen.count { |rules| rules.include?("after-gale") }).to eq 11
+    expect(seen.count { |rules| rules.include?("after-frost") }).to eq 14
+    Vestry::Deeds::SettleTask.call(Vestry::Records::Graft[made.id], "after-frost:2026-05-24", "done", by: "Tam", today: Date.new(2026, 6, 5))
+    expect(kept(Date.new(2026, 6, 5))).not_to include("after-frost:2026-05-24")
+  end
+
+  it "take the autumn tally as done once it was counted" do
+    day = Date.new(2026, 9, 30)
+    expect(asked(day)).to include("tally")
+    Vestry::Records::Tally.create(orchard_id: here.id, graft_id: made.id, season: 2026, tallied_on: day, alive: true)
+    expect([kept(day), asked(day)].map { |keys| keys.include?("tally") }).to eq [false, false]
+  end
+end

@@ -67,7 +67,46 @@ RSpec.describe "A form sent back unchanged" do
       resend("#{base}/tally/grafts/#{made.id}", "#{base}/tally/grafts/#{made.id}")
       resend("#{base}/repair/#{wound.id}", "#{base}/repair/#{wound.id}")
       resend("#{base}/repair/#{wound.id}", "#{base}/repair/#{wound.id}/places")
+      resend("#{base}/slip/crew", "#{base}/slip/crew/day")
     end
+  end
+
+  it "corrects a tree's kind, sizes, name and place, keeps what it corrected, and refuses a name that is taken" do
+    here = orchard
+    stock, other = tree(here), tree(here)
+    enter person("Orla Finch", steward: here)
+    page = "/o/#{here.slug}/survey/trees/#{stock.id}"
+    send = lambda do |more|
+      get page
+      form = Nokogiri::HTML(last_response.body).css("form[method=post]").find { |each| each["action"] == page }
+      post page, fields(form).merge(more)
+      last_response.status
+    end
+    expect(send.call("species" => "pear", "height" => "3 m", "row" => "q", "number" => "7", "latitude" => "52 06 N", "longitude" => "2 54 W")).to eq 302
+    expect(stock.refresh.values.slice(:species, :height_mm, :row, :number).transform_values { |value| value.is_a?(BigDecimal) ? value.to_i : value }).to eq(species: "pear", height_mm: 3000, row: "Q", number: 7)
+    expect([stock.latitude, stock.longitude].map { |value| value.round(4) }).to eq [52.1, -2.9]
+    expect(stock.map_y).to be_within(1).of((52.1 - here.latitude) * 111_320)
+    expect(Vestry::DB[:history].where(table_name: "trees", row_id: stock.id).get(:before)["species"]).to eq "apple"
+    expect(send.call("row" => other.row, "number" => other.number.to_s)).to eq 422
+    expect(last_response.body).to include("A2 is another tree already")
+    expect(send.call("latitude" => "95", "height" => "400 m")).to eq 422
+    expect(last_response.body).to include("is in degrees from -90 to 90", "is not likely here")
+  end
+
+  it "reads compass points in fields, and says what is allowed there" do
+    here = orchard
+    stock = tree(here)
+    enter person("Orla Finch", steward: here)
+    page = "/o/#{here.slug}/survey/trees/#{stock.id}"
+    get page
+    post "#{page}/limbs", { tag: "A", girth: "200", bearing: "SW", authenticity_token: token }
+    expect(Vestry::Records::Limb.first(tree_id: stock.id).bearing_deg).to eq 225
+    get page
+    post "#{page}/limbs", { tag: "B", girth: "200", bearing: "sideways", authenticity_token: token }
+    expect([last_response.status, last_response.body]).to match [422, /is a compass point such as NE, or degrees from 0 to 360/]
+    get page
+    post "#{page}/limbs", { tag: "C", girth: "200", bearing: "", rise: "", authenticity_token: token }
+    expect(Vestry::Records::Limb.first(tree_id: stock.id, tag: "C").values.slice(:bearing_deg, :rise_deg)).to eq(bearing_deg: nil, rise_deg: nil)
   end
 
   it "changes the field that was changed, and no other" do

@@ -39,8 +39,9 @@
     const slider = document.getElementById(svg.dataset.for);
     // Nothing was pointed until a hand has: an empty field has no needle.
     const show = () => {
-      svg.classList.toggle("unset", slider.value === "");
-      svg.querySelector(".needle").setAttribute("transform", kind.turn(slider.value || 0));
+      const angle = slider.value.trim() === "" ? NaN : Number(slider.value);
+      svg.classList.toggle("unset", Number.isNaN(angle));
+      svg.querySelector(".needle").setAttribute("transform", kind.turn(angle || 0));
     };
     const point = (event) => {
       const place = new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.getScreenCTM().inverse());

@@ -39,6 +39,12 @@ module Vestry
         # A day is written as 2026-05-18 and in no other way.
         DAY = Dry::Types["nominal.date"].constructor { |typed| Core::Values.day(typed) || typed }
 
+        # A compass point or degrees; degrees of latitude and longitude, with minutes and a side where they are.
+        BEARING = Dry::Types["nominal.float"].constructor { |typed| Core::Survey::Place.bearing(typed) || typed }
+        LATITUDE, LONGITUDE = [90, 180].map do |most|
+          Dry::Types["nominal.float"].constructor { |typed| Core::Survey::Place.degrees(typed, most: most) || typed }
+        end
+
         option :units, default: -> { "metric" }
 
         class << self

@@ -13,7 +13,7 @@ module Vestry
           optional(:parent).filled(:string, max_size?: 12)
           optional(:length).filled(:string)
           optional(:fork).filled(:string)
-          optional(:bearing).filled(:integer, gteq?: 0, lteq?: 360)
+          optional(:bearing).filled(Form::BEARING)
           optional(:rise).filled(:integer, gteq?: -90, lteq?: 90)
           optional(:straight).filled(:string, included_in?: Core::Survey::LimbLine::STRAIGHT.values)
           optional(:thicker_known).filled(:bool)

@@ -11,7 +11,7 @@ module Vestry
           required(:tag).filled(:string, format?: /\A[[:alnum:]]{1,12}\z/)
           optional(:limb).filled(:integer, gt?: 0)
           required(:at).filled(:string)
-          required(:bearing).filled(:integer, gteq?: 0, lteq?: 360)
+          required(:bearing).filled(Form::BEARING)
           optional(:notes).filled(:string, max_size?: 500)
         end
 

@@ -12,16 +12,16 @@ module Vestry
 
         # What was read, as an orchard keeps it.
         def self.facts(values)
-          { **values.slice(:name, :latitude, :longitude, :time_zone, :grazing, :units, :school), wind_from_deg: values[:wind_from] && values[:wind_from] % 360, reach_mm: values[:reach] }
+          { **values.slice(:name, :latitude, :longitude, :time_zone, :grazing, :units, :school), wind_from_deg: values[:wind_from] && values[:wind_from].round % 360, reach_mm: values[:reach] }
         end
 
         params do
           required(:name).filled(:string, max_size?: 80)
-          required(:latitude).filled(:float, gteq?: -90.0, lteq?: 90.0)
-          required(:longitude).filled(:float, gteq?: -180.0, lteq?: 180.0)
+          required(:latitude).filled(Form::LATITUDE)
+          required(:longitude).filled(Form::LONGITUDE)
           required(:time_zone).filled(:string, included_in?: TZInfo::Timezone.all_identifiers)
           required(:grazing).filled(:string, included_in?: %w[none sheep deer horses cattle])
-          optional(:wind_from).filled(:integer, gteq?: 0, lteq?: 360)
+          optional(:wind_from).filled(Form::BEARING)
           required(:reach).filled(:string)
           required(:units).filled(:string, included_in?: Core::Measure::UNITS)
           required(:school).filled(:string, included_in?: Core::Rulebook.shipped.school_names)

@@ -19,17 +19,14 @@ module Vestry
           optional(:height).filled(:string)
           optional(:trunk_girth).filled(:string)
           optional(:condition).filled(:string, max_size?: 200)
-          optional(:latitude).filled(:string, max_size?: 30)
-          optional(:longitude).filled(:string, max_size?: 30)
+          optional(:latitude).filled(Form::LATITUDE)
+          optional(:longitude).filled(Form::LONGITUDE)
           optional(:east).filled(:float, gteq?: -20_000.0, lteq?: 20_000.0)
           optional(:north).filled(:float, gteq?: -20_000.0, lteq?: 20_000.0)
           optional(:notes).filled(:string, max_size?: 2000)
           optional(:version).filled(:integer)
         end
 
-        { latitude: 90, longitude: 180 }.each do |name, most|
-          rule(name) { key.failure("degrees from -#{most} to #{most}, as 50.6 or 52 06 N") if key? && Core::Survey::Place.degrees(value, most: most).nil? }
-        end
         rule(:latitude, :longitude) { key(:longitude).failure("give both, or neither") if values[:latitude].nil? != values[:longitude].nil? }
         rule(:east, :north) { key(:north).failure("give both, or neither") if values[:east].nil? != values[:north].nil? }
 
@@ -47,7 +44,7 @@ module Vestry
           v = reading.values
           reading.changed({ row: v[:row].upcase, number: v[:number], species: v[:species], form: v[:form], variety_id: named(orchard, :variety, v[:variety])&.id, rootstock: v[:rootstock], planted_year: v[:planted_year],
                             height_mm: v[:height], trunk_girth_mm: v[:trunk_girth], condition: v[:condition], notes: v[:notes], x_m: v[:east], y_m: v[:north],
-                            latitude: v[:latitude] && Core::Survey::Place.degrees(v[:latitude], most: 90), longitude: v[:longitude] && Core::Survey::Place.degrees(v[:longitude], most: 180) })
+                            latitude: v[:latitude], longitude: v[:longitude] })
         end
       end
     end

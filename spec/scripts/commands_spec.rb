@@ -1,0 +1,61 @@
+# frozen_string_literal: true
+
+require "open3"
+require "tmpdir"
+
+# Commands say what they want, whoever runs them.
+RSpec.describe "The commands" do
+  root = Vestry::ROOT
+
+  # As an ordinary person's shell has it: no sbin, and nothing of Bundler's.
+  def run(*command, **environment)
+    bare = ENV.keys.grep(/\A(BUNDLE|RUBYOPT|RUBYLIB|GEM_|VESTRY|DATABASE)/).to_h { |name| [name, nil] }
+    Open3.capture3(bare.merge("PATH" => "/usr/local/bin:/usr/bin:/bin", **environment.transform_keys(&:to_s)), *command, chdir: Dir.tmpdir)
+  end
+
+  %w[prepare begin letters].each do |name|
+    it "bin/#{name} sets itself up, and says in two lines that no database can be reached" do
+      arguments = name == "begin" ? %w[Acre 50.6 -2.9] : []
+      _, err, status = run("#{root}/bin/#{name}", *arguments)
+      expect([status.success?, err.lines.size]).to eq [false, 2]
+      expect(err).to match(/\AStopped: no database is named\.\nWhat to do: /)
+      _, err, status = run("#{root}/bin/#{name}", *arguments, VESTRY_DATABASE_URL: "postgres://nobody@127.0.0.1:1/none")
+      expect([status.success?, err.lines.size]).to eq [false, 2]
+      expect(err).to match(/\AStopped: the database cannot be reached .*\nWhat to do: /)
+    end
+  end
+
+  it "finds ldconfig and runuser where Debian keeps them, for a user without sbin in the path" do
+    out, = run("bash", "-c", "source #{root}/bin/ground.sh; command -v ldconfig; command -v runuser", VESTRY_VAR: Dir.mktmpdir)
+    expect(out.lines.size).to eq 2
+  end
+
+  it "takes no server for its own that it did not start" do
+    server = TCPServer.new("127.0.0.1", 0)
+    answering = Thread.new do
+      loop do
+        client = server.accept
+        nil until client.gets.to_s.strip.empty?
+        client.write("HTTP/1.0 200 OK\r\nx-vestry-start: another\r\n\r\nhello")
+        client.close
+      end
+    end
+    asked = "source #{root}/bin/ground.sh; started_here #{server.addr[1]} && echo ours || echo theirs"
+    check = ->(id) { run("bash", "-c", asked, VESTRY_VAR: Dir.mktmpdir, VESTRY_START_ID: id).first.strip }
+    expect([check.call("mine"), check.call("another")]).to eq %w[theirs ours]
+  ensure
+    answering&.kill
+    server&.close
+  end
+
+  it "writes what only its owner reads: secrets, photos, packed orchards and backups" do
+    expect(File.umask).to eq 0o077
+    expect(File.read("#{root}/bin/backup")).to match(/^umask 077$/)
+    Dir.mktmpdir do |folder|
+      path = File.join(folder, "deep/file")
+      FileUtils.mkdir_p(File.dirname(path))
+      File.write(path, "x")
+      expect([File.stat(path).mode & 0o077, File.stat(File.dirname(path)).mode & 0o077]).to eq [0, 0]
+    end
+  end
+end
