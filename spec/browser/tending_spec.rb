@@ -6,6 +6,9 @@ RSpec.describe "Tending a graft" do
   def on(day) = allow(Vestry::Outside::Clock).to receive(:today).and_return(day)
   def tap(name, words) = find("fieldset.stages", text: /\A#{name}/).find("label.stage", text: /\A#{words}\z/).click
 
+  # The browser scrolls when all is loaded.
+  def soon(&check) = page.document.synchronize(nil, errors: [RSpec::Expectations::ExpectationNotMetError], &check)
+
   before { sign_in person(steward: here) }
 
   it "records a visit by tapping drawings, is told what it means, and sees the agenda change" do
@@ -19,11 +22,17 @@ RSpec.describe "Tending a graft" do
     click_button "Record this visit"
     expect(page).to have_css("#answer .answer", text: "Callus and plump bark: it lives")
     expect(page).to have_css("#answer", text: "Mend the seal today")
+    # The answer is in sight, and not below what was pressed.
+    soon { expect(page.evaluate_script("document.querySelector('#answer').getBoundingClientRect().top")).to be_between(-1, 844) }
     visit "/o/maunder-hill/tend"
     expect(page).to have_no_css("form[action$='/tend/tasks'] tr", text: /A7 C.*First look/m)
     row = find("form[action$='/tend/tasks'] tr", text: /A7 C.*Mend the seal/m)
-    row.find("button", text: "Done").click
+    stood = page.evaluate_script("window.scrollTo(0, 300), window.scrollY")
+    expect(stood).to be > 100
+    page.execute_script("arguments[0].click()", row.find("button", text: "Done"))
     expect(page).to have_content("1 task done.")
+    # The hand stays where it was.
+    soon { expect(page.evaluate_script("window.scrollY")).to eq stood }
     expect(page).to have_no_css("form[action$='/tend/tasks'] tr", text: /A7 C.*Mend the seal/m)
   end
 

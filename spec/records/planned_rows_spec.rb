@@ -138,6 +138,18 @@ RSpec.describe "Rows that are read once for everyone" do
     expect(trees.call.keys).to eq [standing.id]
   end
 
+  it "asks anew about wood in the same process when the orchard is found to lie in the south" do
+    made = Vestry::Deeds::MakeBundle.call(here, { variety: kind.id, source: "row S", cut_on: Date.new(2026, 1, 16), diameters: [7.0], checked: Vestry::Deeds::MakeBundle::CHECKS.keys }, by: "Orla", today: today)
+    every = here.rulebook.value("reckoning.wood.check_days")
+    due = -> { Vestry::Records::Cellar.new(afresh, Date.new(2026, 5, 18)).checks_due }
+    expect(due.call).to eq [made.cut_on + every]
+    # Of the wood of 2026 in the north, in January; in the south that was the summer of 2025.
+    here.update(latitude: -here.latitude)
+    expect(due.call).to eq []
+    here.update(latitude: -here.latitude)
+    expect(due.call).to eq [made.cut_on + every]
+  end
+
   it "tells when wood falls due without reading it as it does with" do
     due = -> { Vestry::Records::Cellar.new(afresh, today).then { |cellar| [cellar.checks_due.sort, cellar.kept(season: 2026).map(&:check_due).uniq.sort] } }
     make = ->(on) { Vestry::Deeds::MakeBundle.call(here, { variety: kind.id, source: "row S", cut_on: on, diameters: [7.0], checked: Vestry::Deeds::MakeBundle::CHECKS.keys }, by: "Orla", today: today) }

@@ -31,6 +31,11 @@ RSpec.describe Vestry::Web::Speech do
     expect(said.map(&:last).join).not_to match(/\d\.\d{3,}|nil|NaN|\bmethods?\.\w/)
   end
 
+  it "asks for no more of a season than what would do" do
+    asked = [0.28, 0.29, 0.57, 0.2801, 1.0 / 3].map { |share| voice.say_stages_higher_cap(cap: share)[/\d+/].to_i }
+    expect(asked).to eq [28, 29, 57, 29, 34]
+  end
+
   it "says a conflict in words, with a way out" do
     expect(voice.say_conflict(["browse"])).to eq "No place to cut: the limb is nowhere above what the animals reach. What would help: guard the graft, or keep the limb as a nurse."
     expect(voice.say_conflict(%w[browse reach])).to include("above the animals and within reach cannot hold together", ", or ")

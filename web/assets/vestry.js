@@ -23,6 +23,7 @@ document.addEventListener("DOMContentLoaded", () => {
   }
   // What an address points at is in sight once the page has its shape.
   if (/^#[\w-]+$/.test(location.hash)) document.getElementById(location.hash.slice(1))?.scrollIntoView();
+  window.addEventListener("load", () => setTimeout(() => { history.scrollRestoration = "auto"; }));
 
   // A press that comes back to the same page leaves the hand where it was.
   document.querySelectorAll("form[data-stay]").forEach((form) => form.addEventListener("submit", () => {
@@ -30,5 +31,10 @@ document.addEventListener("DOMContentLoaded", () => {
   }));
   const stay = JSON.parse(sessionStorage.getItem("stay") || "null");
   sessionStorage.removeItem("stay");
-  if (stay && stay.page === location.pathname && Date.now() - stay.at < 20000) window.scrollTo(0, stay.y);
+  if (stay && stay.page === location.pathname && Date.now() - stay.at < 20000) {
+    const back = () => window.scrollTo(0, stay.y);
+    back();
+    // The browser goes to what the address points at once more when all is loaded.
+    window.addEventListener("load", () => requestAnimationFrame(back));
+  }
 });

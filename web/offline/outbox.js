@@ -162,7 +162,11 @@
         const to = new URL(told.location, location.href);
         const here = to.pathname + to.search === location.pathname + location.search;
         location.assign(to.href);
-        if (here) location.reload();
+        if (here) {
+          // What the address points at comes into sight, not where the hand was on the page before.
+          if (to.hash) history.scrollRestoration = "manual";
+          location.reload();
+        }
       }
     });
   });
