@@ -39,6 +39,15 @@ RSpec.describe "Every page" do
     [seen.keys, wrong]
   end
 
+  # What a program says and a grower does not.
+  NO_WORDS = /must be an?\b|invalid format|"=>|\bdd\b|\bby yes\b|\bNaN\b|\bInfinity\b|\bnil\b|#<|answered \d{3}/
+
+  def programs_words
+    return [] unless last_response.media_type == "text/html"
+
+    Nokogiri::HTML(last_response.body).css("main").text.scan(NO_WORDS).uniq
+  end
+
   { "the north" => :north, "the south" => :south }.each do |words, which|
     it "opens, wherever a link in #{words} leads" do
       here = public_send(which)
@@ -46,6 +55,7 @@ RSpec.describe "Every page" do
       seen, wrong = walk("/o/#{here.slug}/survey") do |address, found|
         get address
         found << [address, last_response.status] unless [200, 302].include?(last_response.status)
+        found << [address, *programs_words] if programs_words.any?
       rescue StandardError => e
         found << [address, e.class.name, e.message[0, 120], e.backtrace.find { |line| line.include?("/vestry") || line.include?(Vestry::ROOT) }]
       end
