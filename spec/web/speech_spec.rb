@@ -31,6 +31,17 @@ RSpec.describe Vestry::Web::Speech do
     expect(said.map(&:last).join).not_to match(/\d\.\d{3,}|nil|NaN|\bmethods?\.\w/)
   end
 
+  it "says of a head what its quarters say" do
+    say = lambda do |form, *bearings|
+      limbs = bearings.map { |deg| { id: deg, share: 1.0 / bearings.size, bearing_deg: deg } }
+      voice.say_balance(Vestry::Core::Survey::Head.balance(limbs), Struct.new(:form).new(form))
+    end
+    expect(say.call("bush", 0, 90, 180, 270)).to include("even round the compass")
+    expect(say.call("bush", 90, 270)).to include("leans nowhere, but is bare to the north and south")
+    expect(say.call("wall-trained", 90, 270)).to include("even along its wall")
+    expect(say.call("bush", 90)).to include("leans E (90°): 100 % out of balance")
+  end
+
   it "asks for no more of a season than what would do" do
     asked = [0.28, 0.29, 0.57, 0.2801, 1.0 / 3].map { |share| voice.say_stages_higher_cap(cap: share)[/\d+/].to_i }
     expect(asked).to eq [28, 29, 57, 29, 34]

@@ -17,8 +17,10 @@ module Vestry
 
         # How a head stands round the compass, by the wood that stands today. Along a wall two sides are always bare.
         def say_balance(balance, tree)
-          bare = tree.form == "wall-trained" ? [] : balance[:bare]
           return "By the wood that stands, the head leans #{bearing(balance[:towards_deg])}: #{percent(balance[:lean])} out of balance." if balance[:leans]
+          return "By the wood that stands, the head is even along its wall." if tree.form == "wall-trained"
+
+          bare = balance[:bare]
           return "By the wood that stands, the head is even round the compass." if bare.empty?
 
           "By the wood that stands, the head leans nowhere, but is bare to the #{listed(bare)}."
