@@ -14,7 +14,9 @@ module Vestry
       MOMENT = '^\s*[0-9]{4}-[0-9]{2}-[0-9]{2}[T ][0-9]{2}:[0-9]{2}(:[0-9]{2}(\.[0-9]+)?)?( ?(Z|[+-][0-9]{2}(:?[0-9]{2})?|UTC))?\s*$'
       FURTHEST = Contract::FURTHEST_NUMBER
       # For Ruby, whose ^ and $ are those of a line.
-      WHOLE_TEXT = [NUMBER, WHOLE, DAY, MOMENT].to_h { |pattern| [pattern, Regexp.new("\\A#{pattern[1..-2]}\\z")] }.freeze
+      WHOLE_TEXT = [NUMBER, WHOLE, DAY, MOMENT].to_h do |pattern|
+        [pattern, Regexp.new("\\A#{pattern[1..-2]}\\z")]
+      end.freeze
       private_constant :WHOLE_TEXT
 
       module_function

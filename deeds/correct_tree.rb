@@ -17,7 +17,8 @@ module Vestry
           corrected
         end
       rescue Sequel::UniqueConstraintViolation
-        raise Refused, number: ["#{values[:row] || tree.row}#{values[:number] || tree.number} is another tree already, in sight or taken away"]
+        label = "#{values[:row] || tree.row}#{values[:number] || tree.number}"
+        raise Refused, number: ["#{label} is another tree already, in sight or taken away"]
       end
     end
   end

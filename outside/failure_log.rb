@@ -16,7 +16,8 @@ module Vestry
       # @return [String] the id under which it stands in the log
       def record(error, **facts)
         id = SecureRandom.hex(4)
-        output.puts(JSON.generate({ failure: id, at: Time.now.utc.iso8601, **facts, error: error.class.name, message: plain(error.message.to_s), trace: trace(error) }))
+        about = { error: error.class.name, message: plain(error.message.to_s), trace: trace(error) }
+        output.puts(JSON.generate({ failure: id, at: Time.now.utc.iso8601, **facts, **about }))
         id
       end
 

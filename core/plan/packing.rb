@@ -73,7 +73,9 @@ module Vestry
           return simple if simple.max < seasons
 
           found = search(seasons, cap)
-          found = by_sets(cap).then { |sets| sets.max < seasons ? sets : nil } if found == :not_known && @sorted.size <= EXACT
+          if found == :not_known && @sorted.size <= EXACT
+            found = by_sets(cap).then { |sets| sets.max < seasons ? sets : nil }
+          end
           found == :not_known ? nil : found
         end
 
@@ -82,7 +84,9 @@ module Vestry
           @sorted.each_with_object(Array.new(seasons, 0.0)) { |share, loads| loads[loads.index(loads.min)] += share }
         end
 
-        def loads(seasons) = @sorted.each_index.with_object(Array.new(seasons.max + 1, 0.0)) { |i, loads| loads[seasons[i]] += @sorted[i] }
+        def loads(seasons)
+          @sorted.each_index.with_object(Array.new(seasons.max + 1, 0.0)) { |i, loads| loads[seasons[i]] += @sorted[i] }
+        end
 
         # @return [Array<Integer>, nil] the season of each share in descending order
         def pack(cap)
@@ -97,7 +101,8 @@ module Vestry
         def best_fit(cap)
           loads = []
           @sorted.map do |share|
-            season = loads.each_index.select { |i| Near.at_most?(loads[i] + share, cap) }.max_by { |i| [loads[i], -i] } || loads.size
+            roomy = loads.each_index.select { |i| Near.at_most?(loads[i] + share, cap) }
+            season = roomy.max_by { |i| [loads[i], -i] } || loads.size
             loads[season] = (loads[season] || 0.0) + share
             season
           end
@@ -144,10 +149,12 @@ module Vestry
           rest = @sorted.each_index.map { |i| @sorted[i..].sum }
           try = lambda do |place|
             return true if place == @sorted.size
-            return false if steps > STEPS || (steps += 1) > STEPS || rest[place] > loads.sum { |load| cap - load } + Near::TOLERANCE
+            return false if steps > STEPS || (steps += 1) > STEPS
+            return false if rest[place] > loads.sum { |load| cap - load } + Near::TOLERANCE
 
             share = @sorted[place]
-            order = loads.each_index.select { |i| Near.at_most?(loads[i] + share, cap) }.uniq { |i| loads[i] }.sort_by { |i| -loads[i] }
+            roomy = loads.each_index.select { |i| Near.at_most?(loads[i] + share, cap) }
+            order = roomy.uniq { |i| loads[i] }.sort_by { |i| -loads[i] }
             order.any? do |season|
               before = loads[season]
               loads[season] += share

@@ -35,7 +35,9 @@ module Vestry
           @left = nodes
           complete = nodes.positive?
           complete &&= descend_all
-          seasons = Array.new(@count) { |season| @limbs.each_index.select { |i| @best[i] == season }.map { |i| @limbs[i] } }
+          seasons = Array.new(@count) do |season|
+            @limbs.each_index.select { |i| @best[i] == season }.map { |i| @limbs[i] }
+          end
           { seasons: seasons, cost: @best_cost, bound: [lower_bound, @best_cost].min, complete: complete }
         end
 
@@ -54,10 +56,13 @@ module Vestry
         # @return [Boolean] whether it went through within the budget
         def descend_all
           @assigned = Array.new(@limbs.size)
-          @loads, @east, @north, @sizes = Array.new(@count, 0.0), Array.new(@count, 0.0), Array.new(@count, 0.0), Array.new(@count, 0)
+          @loads, @east, @north = Array.new(3) { Array.new(@count, 0.0) }
+          @sizes = Array.new(@count, 0)
           @empty = @count
           @rest = @order.each_index.map { |place| @order[place..].sum { |i| @facts[i][0] } }
-          @by_height = @order.each_index.map { |place| @order[place..].sort_by { |i| @facts[i][0].zero? ? 0 : -@facts[i][3] / @facts[i][0] } }
+          @by_height = @order.each_index.map do |place|
+            @order[place..].sort_by { |i| @facts[i][0].zero? ? 0 : -@facts[i][3] / @facts[i][0] }
+          end
           descend(0, 0.0, 0.0, 0.0)
           @left >= 0
         end
@@ -82,7 +87,8 @@ module Vestry
             @empty -= 1 if @sizes[season].zero?
             @sizes[season] += 1
             @assigned[i] = season
-            leaning = leans - Math.sqrt(to_east * to_east + to_north * to_north) + Math.sqrt(more_east * more_east + more_north * more_north)
+            leaning = leans - Math.sqrt(to_east * to_east + to_north * to_north) +
+                      Math.sqrt(more_east * more_east + more_north * more_north)
             descend(place + 1, late + high * season, fuller > fullest ? fuller : fullest, leaning)
             @sizes[season] -= 1
             @empty += 1 if @sizes[season].zero?
@@ -152,7 +158,8 @@ module Vestry
         end
 
         def total(assignment)
-          loads, east, north, sizes = Array.new(@count, 0.0), Array.new(@count, 0.0), Array.new(@count, 0.0), Array.new(@count, 0)
+          loads, east, north = Array.new(3) { Array.new(@count, 0.0) }
+          sizes = Array.new(@count, 0)
           late = 0.0
           assignment.each_with_index do |season, i|
             share, to_east, to_north, high = @facts[i]
@@ -164,12 +171,14 @@ module Vestry
           end
           return Float::INFINITY if sizes.include?(0) || loads.max > @cap + Near::TOLERANCE
 
-          loads.max + @even * (0...@count).sum { |season| Math.hypot(east[season], north[season]) } / @count + @high_first * late
+          leaning = (0...@count).sum { |season| Math.hypot(east[season], north[season]) }
+          loads.max + @even * leaning / @count + @high_first * late
         end
 
         def moves(assignment)
           singles = assignment.each_index.flat_map do |i|
-            (0...@count).reject { |season| season == assignment[i] }.map { |season| assignment.dup.tap { |moved| moved[i] = season } }
+            others = (0...@count).reject { |season| season == assignment[i] }
+            others.map { |season| assignment.dup.tap { |moved| moved[i] = season } }
           end
           pairs = assignment.each_index.to_a.combination(2).reject { |i, j| assignment[i] == assignment[j] }
           singles + pairs.map { |i, j| assignment.dup.tap { |moved| moved[i], moved[j] = moved[j], moved[i] } }

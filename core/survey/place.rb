@@ -6,7 +6,8 @@ module Vestry
       # A latitude, a longitude or a bearing as people write it.
       module Place
         NUMBER = /\d+(?:[.,]\d+)?/
-        PARTS = /\A(?<sign>[-−+])?\s*(?<deg>#{NUMBER})\s*°?(?:\s*(?<min>#{NUMBER})\s*['′’]?(?:\s*(?<sec>#{NUMBER})\s*["″”]?)?)?\s*(?<side>[NSEW])?\z/i
+        MINUTES = /(?<min>#{NUMBER})\s*['′’]?(?:\s*(?<sec>#{NUMBER})\s*["″”]?)?/
+        PARTS = /\A(?<sign>[-−+])?\s*(?<deg>#{NUMBER})\s*°?(?:\s*#{MINUTES})?\s*(?<side>[NSEW])?\z/i
 
         module_function
 

@@ -33,7 +33,8 @@ module Vestry
 
         # Everything that was said of its life, in order.
         def words(visits, counts)
-          said = visits.select { |each| each[:verdict] || each[:buds] }.map { |each| { on: each[:on], rank: 0, dead: dead?(each) } }
+          telling = visits.select { |each| each[:verdict] || each[:buds] }
+          said = telling.map { |each| { on: each[:on], rank: 0, dead: dead?(each) } }
           counted = counts.map { |each| { on: each[:on], rank: 1, dead: !each[:alive] } }
           (said + counted).sort_by.with_index { |each, place| [each[:on], each[:rank], place] }
         end

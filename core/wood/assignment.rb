@@ -18,7 +18,8 @@ module Vestry
 
         # @return [Array<Array(Integer, Integer)>] those pairs that can be
         def pairs
-          solve.each_with_index.filter_map { |row, column| [row, column] if row && @possible[row][column] }.map { |row, column| @turned ? [column, row] : [row, column] }
+          found = solve.each_with_index.filter_map { |row, column| [row, column] if row && @possible[row][column] }
+          @turned ? found.map(&:reverse) : found
         end
 
         private

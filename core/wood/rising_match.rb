@@ -28,13 +28,16 @@ module Vestry
           unwind(places, sticks, taken)
         end
 
-        def most_misfit(place) = place.high.finite? ? [place.ideal_low - place.low, place.high - place.ideal_high].max : 0.0
+        def most_misfit(place)
+          place.high.finite? ? [place.ideal_low - place.low, place.high - place.ideal_high].max : 0.0
+        end
 
         # One row of F, and by column what it came from: nil (the place stays empty), :skip (the stick is left) or
         # the misfit of the pair.
         def fill(place, sizes, above, served)
           row, chosen = Array.new(sizes.size + 1, 0.0), Array.new(sizes.size + 1)
-          low, high, ideal_low, ideal_high = place.low - Near::TOLERANCE, place.high + Near::TOLERANCE, place.ideal_low, place.ideal_high
+          low, high = place.low - Near::TOLERANCE, place.high + Near::TOLERANCE
+          ideal_low, ideal_high = place.ideal_low, place.ideal_high
           left = 0.0
           sizes.each_with_index do |mm, j|
             best, from = above[j + 1], nil

@@ -9,15 +9,23 @@ Sequel.migration do
     db.tables.reject { |table| reckoned.include?(table) || table.to_s.start_with?("que_") || table == :schema_info }
       .select { |table| table == :orchards || db.schema(table).any? { |column, _| column == :orchard_id } }
   end
-  kinds = { "date" => "BETWEEN DATE '1700-01-01' AND DATE '2200-12-31'", "numeric" => "BETWEEN -1e9 AND 1e9", "double precision" => "BETWEEN -1e9 AND 1e9" }
+  figure = "BETWEEN -1e9 AND 1e9"
+  kinds = { "date" => "BETWEEN DATE '1700-01-01' AND DATE '2200-12-31'", "numeric" => figure,
+            "double precision" => figure }
   each_figure = ->(db, use) do
-    facts.call(db).sort.each { |table| db.schema(table).each { |column, about| (kind = kinds[about[:db_type].sub(/\(.*\)/, "")]) && use.call(table, column, kind) } }
+    facts.call(db).sort.each do |table|
+      db.schema(table).each do |column, about|
+        kind = kinds[about[:db_type].sub(/\(.*\)/, "")]
+        use.call(table, column, kind) if kind
+      end
+    end
   end
 
   up do
     # What stands twice is reckoned anew.
-    run "UPDATE cares SET valid_until = '-infinity' WHERE graft_id IN (SELECT graft_id FROM upkeep GROUP BY graft_id, key HAVING count(*) > 1)"
-    run "DELETE FROM upkeep WHERE graft_id IN (SELECT graft_id FROM upkeep GROUP BY graft_id, key HAVING count(*) > 1)"
+    twice = "SELECT graft_id FROM upkeep GROUP BY graft_id, key HAVING count(*) > 1"
+    run "UPDATE cares SET valid_until = '-infinity' WHERE graft_id IN (#{twice})"
+    run "DELETE FROM upkeep WHERE graft_id IN (#{twice})"
     alter_table(:upkeep) do
       add_index %i[graft_id key], unique: true, name: :upkeep_once
       drop_index :graft_id
@@ -31,10 +39,16 @@ Sequel.migration do
     add_index :limbs, [:tree_id, Sequel.function(:upper, :tag)], unique: true, name: :limbs_one_tag
 
     # Those there are already stay as they are; what is written from now on is looked at.
-    each_figure.call(self, ->(table, column, kind) { run "ALTER TABLE #{table} ADD CONSTRAINT \"plain_#{column}\" CHECK (\"#{column}\" #{kind}) NOT VALID" })
-    { weather_days: { believable: "min_c >= -90 AND max_c <= 70 AND min_c <= max_c AND (rain_mm IS NULL OR rain_mm BETWEEN 0 AND 2000) AND (gust_ms IS NULL OR gust_ms BETWEEN 0 AND 150)" },
-      grafts: { few_sticks: "sticks BETWEEN 1 AND 12" }, plan_limbs: { few_sticks: "sticks IS NULL OR sticks BETWEEN 1 AND 12" }, plan_sites: { few_sticks: "sticks IS NULL OR sticks BETWEEN 1 AND 12" } }.each do |table, rules|
-      rules.each { |name, rule| run "ALTER TABLE #{table} ADD CONSTRAINT #{name} CHECK (#{rule}) NOT VALID" }
+    each_figure.call(self, ->(table, column, kind) do
+      run %(ALTER TABLE #{table} ADD CONSTRAINT "plain_#{column}" CHECK ("#{column}" #{kind}) NOT VALID)
+    end)
+    believable = "min_c >= -90 AND max_c <= 70 AND min_c <= max_c " \
+                 "AND (rain_mm IS NULL OR rain_mm BETWEEN 0 AND 2000) " \
+                 "AND (gust_ms IS NULL OR gust_ms BETWEEN 0 AND 150)"
+    few = "sticks IS NULL OR sticks BETWEEN 1 AND 12"
+    { weather_days: [:believable, believable], grafts: [:few_sticks, "sticks BETWEEN 1 AND 12"],
+      plan_limbs: [:few_sticks, few], plan_sites: [:few_sticks, few] }.each do |table, (name, rule)|
+      run "ALTER TABLE #{table} ADD CONSTRAINT #{name} CHECK (#{rule}) NOT VALID"
     end
 
     # What a program was answered under a key of its own.
@@ -62,7 +76,11 @@ Sequel.migration do
     alter_table(:letters) { add_foreign_key :orchard_id, :orchards }
 
     alter_table(:bundles) { add_column :number, Integer }
-    run "UPDATE bundles SET number = counted.place FROM (SELECT id, row_number() OVER (PARTITION BY orchard_id ORDER BY id) AS place FROM bundles) AS counted WHERE counted.id = bundles.id"
+    run <<~SQL
+      UPDATE bundles SET number = counted.place
+        FROM (SELECT id, row_number() OVER (PARTITION BY orchard_id ORDER BY id) AS place FROM bundles) AS counted
+        WHERE counted.id = bundles.id
+    SQL
     alter_table(:bundles) { add_unique_constraint %i[orchard_id number], name: :bundles_one_number }
     run <<~SQL
       CREATE FUNCTION bundle_number() RETURNS trigger LANGUAGE plpgsql AS $$
@@ -87,7 +105,9 @@ Sequel.migration do
     drop_table(:repeated_requests, :begun_sheets)
     %w[grafts plan_limbs plan_sites].each { |table| run "ALTER TABLE #{table} DROP CONSTRAINT few_sticks" }
     run "ALTER TABLE weather_days DROP CONSTRAINT believable"
-    each_figure.call(self, ->(table, column, _) { run "ALTER TABLE #{table} DROP CONSTRAINT IF EXISTS \"plain_#{column}\"" })
+    each_figure.call(self, ->(table, column, _) do
+      run %(ALTER TABLE #{table} DROP CONSTRAINT IF EXISTS "plain_#{column}")
+    end)
     drop_index :limbs, nil, name: :limbs_one_tag
     alter_table(:upkeep) do
       add_index :graft_id

@@ -6,6 +6,8 @@ module Vestry
       # What is known of one tree, corrected where it is seen.
       class TreeFacts < Form
         lengths height: "height", trunk_girth: "trunk_girth"
+        # Columns that are named as their fields are, and are not rounded for showing.
+        SAME = %i[row number species form rootstock planted_year condition notes].freeze
         columns height_mm: :height, trunk_girth_mm: :trunk_girth, variety_id: :variety, x_m: :east, y_m: :north
 
         params do
@@ -27,14 +29,15 @@ module Vestry
           optional(:version).filled(:integer)
         end
 
-        rule(:latitude, :longitude) { key(:longitude).failure("give both, or neither") if values[:latitude].nil? != values[:longitude].nil? }
-        rule(:east, :north) { key(:north).failure("give both, or neither") if values[:east].nil? != values[:north].nil? }
+        [%i[latitude longitude], %i[east north]].each do |one, other|
+          rule(one, other) { key(other).failure("give both, or neither") if values[one].nil? != values[other].nil? }
+        end
 
         # What a form shows of a tree.
         def self.standing(tree, say)
-          { row: tree.row, number: tree.number, species: tree.species, form: tree.form, variety: tree.variety_id, rootstock: tree.rootstock, planted_year: tree.planted_year,
-            height: tree.height_mm && say[tree.height_mm], trunk_girth: tree.trunk_girth_mm && say[tree.trunk_girth_mm], condition: tree.condition,
-            latitude: tree.latitude, longitude: tree.longitude, east: tree.x_m, north: tree.y_m, notes: tree.notes, version: tree.version }
+          { **tree.values.slice(*SAME, :latitude, :longitude, :version), variety: tree.variety_id,
+            height: tree.height_mm && say[tree.height_mm], trunk_girth: tree.trunk_girth_mm && say[tree.trunk_girth_mm],
+            east: tree.x_m, north: tree.y_m }
         end
 
         # Columns of a tree: those that were changed.
@@ -42,9 +45,10 @@ module Vestry
         # @raise [Deeds::Refused]
         def self.to_row(reading, orchard)
           v = reading.values
-          reading.changed({ row: v[:row].upcase, number: v[:number], species: v[:species], form: v[:form], variety_id: named(orchard, :variety, v[:variety])&.id, rootstock: v[:rootstock], planted_year: v[:planted_year],
-                            height_mm: v[:height], trunk_girth_mm: v[:trunk_girth], condition: v[:condition], notes: v[:notes], x_m: v[:east], y_m: v[:north],
-                            latitude: v[:latitude], longitude: v[:longitude] })
+          same = SAME.to_h { |column| [column, v[column]] }
+          reading.changed({ **same, row: v[:row].upcase, variety_id: named(orchard, :variety, v[:variety])&.id,
+                            height_mm: v[:height], trunk_girth_mm: v[:trunk_girth],
+                            latitude: v[:latitude], longitude: v[:longitude], x_m: v[:east], y_m: v[:north] })
         end
       end
     end
