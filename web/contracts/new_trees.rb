@@ -7,17 +7,9 @@ module Vestry
       class NewTrees < Form
         lengths height: "height", trunk_girth: "trunk_girth"
 
-        params do
-          required(:row).filled(:string, format?: /\A[[:alpha:]]{1,8}\z/)
+        params(TreeKind) do
           required(:first).filled(:integer, gteq?: 1, lteq?: 100_000)
           optional(:last).filled(:integer, gteq?: 1, lteq?: 100_000)
-          required(:species).filled(:string, included_in?: Core::Rulebook.shipped.species_names)
-          required(:form).filled(:string, included_in?: Records::Tree::FORMS)
-          optional(:variety).filled(:integer, gt?: 0)
-          optional(:rootstock).filled(:string, max_size?: 80)
-          optional(:planted_year).filled(:integer, gteq?: 1700, lteq?: 2200)
-          optional(:height).filled(:string)
-          optional(:trunk_girth).filled(:string)
         end
 
         # Columns of the trees, with the numbers they are given.

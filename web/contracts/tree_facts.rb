@@ -10,16 +10,8 @@ module Vestry
         SAME = %i[row number species form rootstock planted_year condition notes].freeze
         columns height_mm: :height, trunk_girth_mm: :trunk_girth, variety_id: :variety, x_m: :east, y_m: :north
 
-        params do
-          required(:row).filled(:string, format?: /\A[[:alpha:]]{1,8}\z/)
+        params(TreeKind) do
           required(:number).filled(:integer, gteq?: 1, lteq?: 100_000)
-          required(:species).filled(:string, included_in?: Core::Rulebook.shipped.species_names)
-          required(:form).filled(:string, included_in?: Records::Tree::FORMS)
-          optional(:variety).filled(:integer, gt?: 0)
-          optional(:rootstock).filled(:string, max_size?: 80)
-          optional(:planted_year).filled(:integer, gteq?: 1700, lteq?: 2200)
-          optional(:height).filled(:string)
-          optional(:trunk_girth).filled(:string)
           optional(:condition).filled(:string, max_size?: 200)
           optional(:latitude).filled(Form::LATITUDE)
           optional(:longitude).filled(Form::LONGITUDE)
