@@ -139,7 +139,9 @@ module Vestry
         def no_day(name)
           year, month, day = [[1, 4], [6, 2], [9, 2]].map { |from, size| "substr(trim(#{name}), #{from}, #{size})" }
           days = Core::Contract::DAYS
+          # Every month has 28 days; only of a later one the calendar has to be asked.
           "CASE WHEN #{month} NOT BETWEEN '01' AND '12' OR #{year} NOT BETWEEN '#{days.begin.year}' AND '#{days.end.year}' THEN true " \
+            "WHEN #{day} BETWEEN '01' AND '28' THEN false " \
             "ELSE #{day}::integer NOT BETWEEN 1 AND extract(day FROM make_date(#{year}::integer, #{month}::integer, 1) + interval '1 month' - interval '1 day') END"
         end
 
@@ -212,15 +214,23 @@ module Vestry
 
         # Cells that the database would read as something else than what is written there, with their place.
         def check_plain(table, headers)
-          table.columns.each do |column, kind|
-            name = table.header(column)
-            next unless headers.include?(name) && %w[day moment list number].include?(kind)
+          kinds = table.columns.to_h { |column, kind| [table.header(column), kind] }
+          looked_at = kinds.slice(*headers).select { |_, kind| %w[day moment list number].include?(kind) }
+          strange = looked_at.to_h { |name, kind| [name, strange(kind, "t.\"#{name}\"")] }
+          return if strange.empty?
 
-            cell = "t.\"#{name}\""
-            strange = kind == "number" ? "NOT #{cell} BETWEEN -#{Core::Values::FURTHEST} AND #{Core::Values::FURTHEST}" : not_plain(kind, cell)
-            row = DB["SELECT t.line, #{cell}::text AS cell FROM in_#{table.name} t WHERE #{strange} ORDER BY t.line LIMIT 1"].first or next
-            raise Unreadable, "#{table.name}.csv line #{row[:line]}, column “#{name}”: “#{row[:cell][0, 60]}” is not #{ALLOWED[kind]}"
-          end
+          # All columns are gone through at once; which of them it was is asked only when there is one.
+          rows = DB.from(Sequel.lit("in_#{table.name} t"))
+          line = rows.where(Sequel.lit(strange.values.map { |test| "(#{test})" }.join(" OR "))).min(:line) or return
+          name = strange.keys.find { |each| rows.where(line: line).where(Sequel.lit(strange[each])).any? }
+          cell = rows.where(line: line).get(Sequel.cast(Sequel[:t][name.to_sym], String))
+          raise Unreadable, "#{table.name}.csv line #{line}, column “#{name}”: “#{cell[0, 60]}” is not #{ALLOWED[looked_at[name]]}"
+        end
+
+        def strange(kind, cell)
+          return not_plain(kind, cell) unless kind == "number"
+
+          "NOT #{cell} BETWEEN -#{Core::Values::FURTHEST} AND #{Core::Values::FURTHEST}"
         end
 
         # The names among which a column's references are looked up.
