@@ -19,6 +19,23 @@ RSpec.describe "Bad input is answered at its field" do
     end
   end
 
+  it "brings the field that was refused into sight on a phone" do
+    page.current_window.resize_to(390, 844)
+    visit "/o/maunder-hill/survey/trees/#{bare.tree_id}"
+    find("summary", text: "Add one limb by hand").click
+    form = find("#aim-bearing").find(:xpath, "ancestor::form")
+    within(form) do
+      fill_in "Tag", with: "Z"
+      fill_in "Girth", with: "200"
+      fill_in "Points to, °", with: "sideways"
+      click_button "Keep this limb"
+    end
+    wrong = find(".field.wrong .error", text: "a compass point such as NE, or degrees from 0 to 360")
+    sight = -> { page.evaluate_script("arguments[0].getBoundingClientRect().top", wrong) }
+    page.document.synchronize(nil, errors: [RSpec::Expectations::ExpectationNotMetError]) { expect(sight.call).to be_between(0, 800) }
+    expect(find("#aim-bearing").value).to eq "sideways"
+  end
+
   it "tells the second of two people who measure a limb at once, and lets them keep theirs" do
     visit "/o/maunder-hill/survey/trees/#{bare.tree_id}?limb=#{bare.id}"
     find("summary", text: "Measure again").click

@@ -21,8 +21,10 @@ document.addEventListener("DOMContentLoaded", () => {
   if (window.matchMedia("(max-width: 640px)").matches) {
     document.querySelectorAll("details.fold").forEach((fold) => { fold.open = false; });
   }
-  // What an address points at is in sight once the page has its shape.
-  if (/^#[\w-]+$/.test(location.hash)) document.getElementById(location.hash.slice(1))?.scrollIntoView();
+  // What an address points at is in sight once the page has its shape; so is the first field that was refused.
+  const pointed = /^#[\w-]+$/.test(location.hash) && document.getElementById(location.hash.slice(1));
+  if (pointed) pointed.scrollIntoView();
+  else document.querySelector(".field.wrong")?.scrollIntoView({ block: "center" });
   window.addEventListener("load", () => setTimeout(() => { history.scrollRestoration = "auto"; }));
 
   // A press that comes back to the same page leaves the hand where it was.
