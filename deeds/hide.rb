@@ -23,8 +23,7 @@ module Vestry
       # @raise [Refused] where what it stands on is out of sight itself, or its place is taken
       def self.undo(row, by:)
         DB.transaction do
-          held = above(row).map { |each| each.class.where(id: each.id).for_update.first }
-          hidden = held.find(&:hidden_at)
+          hidden = above(row).map(&:locked).find(&:hidden_at)
           raise Refused, hidden: ["#{hidden.label} is out of sight itself: bring that back first"] if hidden
 
           at = row.hidden_at

@@ -8,7 +8,8 @@ module Vestry
       # @param today [Date]
       # @param bundle [Records::Bundle, nil] the one its sticks were taken from
       # @return [Records::Graft]
-      # @raise [Refused] when the limb was logged on that day already (unless +again+), the day cannot be right, the stub and the method do not go together
+      # @raise [Refused] when the limb was logged on that day already (unless +again+), the day cannot be right,
+      #   the stub and the method do not go together
       #   unexplained, or the bundle has not so many sticks left
       def self.call(limb, values, by:, today:, bundle: nil)
         errors = day_errors(limb, values[:grafted_on], today)
@@ -20,7 +21,7 @@ module Vestry
 
         DB.transaction do
           # Two phones that log the same limb wait for each other.
-          Records::Limb.where(id: limb.id).for_update.first
+          limb.locked
           again!(limb, values)
           BeginSheet.call(limb.orchard, today) if values[:grafted_on] == today
           graft = Ledger.add(Records::Graft, values.except(:again).merge(orchard_id: limb.orchard_id, limb_id: limb.id,
@@ -39,11 +40,13 @@ module Vestry
       def self.again!(limb, values)
         return if values[:again]
 
-        made = Records::Graft.in_sight.where(limb_id: limb.id, grafted_on: values[:grafted_on]).order(:id).all
+        made = Records::Graft.made_on(limb, values[:grafted_on])
         return if made.empty? || made.any? { |each| values[:client_key] && each.client_key == values[:client_key] }
 
         one = made.last
-        raise Refused, again: ["#{limb.label} was logged on that day already: #{one.variety.name}, #{limb.orchard.rulebook.book('methods')[one.technique]['name'].downcase}, by #{one.grafter}. Is this another graft?"]
+        way = limb.orchard.rulebook.book("methods")[one.technique]["name"].downcase
+        raise Refused, again: ["#{limb.label} was logged on that day already: #{one.variety.name}, #{way}, by #{one.grafter}. " \
+                               "Is this another graft?"]
       end
 
       # What grew beyond the cut went with it.

@@ -25,7 +25,7 @@ module Vestry
         DB.transaction do
           DB[:crew_fixed].where(plan_limb_id: plan_limb.id).delete
           # Let go by hand, it is let go from a day that was begun as well.
-          DB[:begun_sheets].where(plan_limb_id: plan_limb.id).delete if day.nil?
+          Records::CrewPlan.let_go(plan_limb) if day.nil?
           DB[:crew_fixed].insert(orchard_id: plan_limb.orchard_id, plan_limb_id: plan_limb.id, day: day, by: by) if day
           Ledger.event(plan_limb, { "day" => day&.iso8601 }, by: by)
         end

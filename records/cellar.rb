@@ -30,7 +30,7 @@ module Vestry
       # The days on which bundles with sticks left fall due to be looked at, without reading them.
       def checks_due
         season = @orchard.season.name_of(@today)
-        looks = Worded.ask(:checks_due, @orchard.place_key, @today, season) do
+        looks = Worded.ask(:checks_due, @orchard.cache_key, @today, season) do
           last = DB[:bundle_checks].where(Sequel[:bundle_checks][:bundle_id] => Sequel[:bundles][:id]).where(Sequel[:seen_on] <= @today).select { max(:seen_on) }
           cut_for(season).where(Stick.here.where(Sequel[:sticks][:bundle_id] => Sequel[:bundles][:id]).select(1).exists).select(Sequel.function(:coalesce, last, :cut_on).as(:looked_on)).distinct
         end
@@ -47,7 +47,7 @@ module Vestry
 
       # What the wood of a season is known by, and with how it has aged.
       def rows_mark(season)
-        (@rows_marks ||= {})[season] ||= Mark.of(:wood, @orchard.place_key, @today, season_start(season)) do
+        (@rows_marks ||= {})[season] ||= Mark.of(:wood, @orchard.cache_key, @today, season_start(season)) do
           cut = cut_for(season)
           of_bundles = ->(table) { DB[table].where(bundle_id: cut.select(:id)) }
           { cut => %i[bundles], of_bundles[:sticks] => %i[sticks], of_bundles[:bundle_checks] => %i[bundle_checks], of_bundles[:bundle_stays] => %i[bundle_stays],
@@ -64,7 +64,7 @@ module Vestry
 
       # All of a season, and those with sticks left.
       def read(season)
-        BUNDLES.fetch([@orchard.place_key, season, @today, rows_mark(season)]) do
+        BUNDLES.fetch([@orchard.cache_key, season, @today, rows_mark(season)]) do
           all = Still.all(cut_for(season).order(:cut_on, :id).eager(:variety, :tree, :checks, :sticks).limit(MOST).all)
           [all, all.select { |bundle| bundle.left.positive? }.freeze].freeze
         end
@@ -75,7 +75,7 @@ module Vestry
         Bundle.in_sight.where(orchard_id: @orchard.id, cut_on: from...(from >> 12)).where(Sequel[:cut_on] <= @today)
       end
 
-      def readings_mark(from) = (@readings_marks ||= {})[from] ||= Mark.of(:store_readings, @orchard.place_key, @today, from) { { readings_since(from) => %i[store_readings], DB[:stores].where(orchard_id: @orchard.id) => %i[stores] } }
+      def readings_mark(from) = (@readings_marks ||= {})[from] ||= Mark.of(:store_readings, @orchard.cache_key, @today, from) { { readings_since(from) => %i[store_readings], DB[:stores].where(orchard_id: @orchard.id) => %i[stores] } }
       def readings_since(from) = DB[:store_readings].where(orchard_id: @orchard.id).where(Sequel[:at] >= (from - 1).to_time).where(Sequel[:at] < (@today + 1).to_time)
 
       # Bundles that lay together have aged alike.
@@ -83,7 +83,7 @@ module Vestry
         stays = stays_of(bundle).map { |stay| stay.values_at(:store_id, :since) }
         return [nil, nil] if stays.empty?
 
-        (@ages ||= {})[stays] ||= AGES.fetch([@orchard.place_key, @today, stays, readings_mark(@orchard.season.year_start(stays.first.last.to_date)), @orchard.rulebook.overrides]) do
+        (@ages ||= {})[stays] ||= AGES.fetch([@orchard.cache_key, @today, stays, readings_mark(@orchard.season.year_start(stays.first.last.to_date)), @orchard.rulebook.overrides]) do
           readings = readings_of(bundle)
           [readings.first&.fetch(:at), readings.size > 1 ? Core::Wood::Storage.call(readings: readings, rulebook: @orchard.rulebook) : nil].freeze
         end

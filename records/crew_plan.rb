@@ -18,6 +18,9 @@ module Vestry
         DB[:begun_sheets].multi_insert(stubs.map { |stub| { orchard_id: orchard.id, day: day, plan_limb_id: stub.row.id } })
       end
 
+      # It stays on no begun day any more.
+      def self.let_go(plan_limb) = DB[:begun_sheets].where(plan_limb_id: plan_limb.id).delete
+
       # @param held [Boolean] a sheet that was begun keeps its stubs
       def initialize(orchard, today, windows: StubWindows.new(orchard, today), board: nil, held: true)
         @held = held

@@ -17,7 +17,7 @@ module Vestry
       # What each is known by.
       #
       # @return [Hash{Integer=>String}]
-      def marks = @marks ||= Mark.of_each(:drawn_trees, @orchard.place_key, @ids) { sets }
+      def marks = @marks ||= Mark.of_each(:drawn_trees, @orchard.cache_key, @ids) { sets }
 
       # @return [Hash{Integer=>Tree}] frozen, without those out of sight
       def trees = @trees ||= Still.known(TREES, marks.to_a) { |ids| read(ids) }.to_h { |tree| [tree.id, tree] }

@@ -12,6 +12,9 @@ module Vestry
       one_to_many :tallies, order: :season, conditions: { hidden_at: nil }
       one_to_many :tasks_done, class: "Vestry::Records::TaskDone", conditions: { hidden_at: nil }
 
+      # @return [Array<Graft>] those logged on a limb on that day, in the order they were logged
+      def self.made_on(limb, day) = in_sight.where(limb_id: limb.id, grafted_on: day).order(:id).all
+
       # The last word on it.
       #
       # @param day [Date, nil] what came later is not heard

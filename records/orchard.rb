@@ -56,7 +56,7 @@ module Vestry
 
       # The orchard, and in which half of the year its seasons begin: what questions about its seasons are
       # worded from.
-      def place_key = [id, southern?]
+      def cache_key = [id, southern?]
       def season = SEASONS.fetch(southern?)
       SEASONS = [true, false].to_h { |southern| [southern, Core::Season.new(southern: southern)] }.freeze
 

@@ -8,7 +8,7 @@ module Vestry
       module_function
 
       # @return [Array<Float>] as reckoning.projection.regrow
-      def curve(orchard) = CURVES.fetch([orchard.place_key, orchard.southern?, mark(orchard), orchard.rulebook.overrides]) { reckon(orchard).freeze }
+      def curve(orchard) = CURVES.fetch([orchard.cache_key, mark(orchard), orchard.rulebook.overrides]) { reckon(orchard).freeze }
       CURVES = Kept.new(32)
 
       def reckon(orchard)
@@ -34,7 +34,7 @@ module Vestry
                     .order(Sequel.desc(Sequel[:tallies][:season]), Sequel.desc(Sequel[:tallies][:id])).limit(1500)
       end
 
-      def mark(orchard) = Mark.asked(:own_growth, orchard.place_key) { DB.from(counts(orchard).select(Mark.known_by(:tallies, :grafts).as(:known)).as(:counts)).select(Mark.summed(:known)) }
+      def mark(orchard) = Mark.asked(:own_growth, orchard.cache_key) { DB.from(counts(orchard).select(Mark.known_by(:tallies, :grafts).as(:known)).as(:counts)).select(Mark.summed(:known)) }
 
       # Shares by age in seasons.
       def seen(orchard)

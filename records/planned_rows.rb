@@ -21,7 +21,7 @@ module Vestry
       end
 
       # @return [Array<PlanLimb>] each with its variety, its limb, and that limb's tree
-      def rows = @rows ||= ROWS.fetch([@orchard.place_key, @kind, @season, @variety, mark]) { read.freeze }
+      def rows = @rows ||= ROWS.fetch([@orchard.cache_key, @kind, @season, @variety, mark]) { read.freeze }
 
       # Whether there may be more of them than are looked at.
       def cut_off? = rows.size >= KINDS.fetch(@kind)
@@ -30,12 +30,12 @@ module Vestry
       #
       # @param what [Object] which of it
       # @yieldparam rows [Array<PlanLimb>]
-      def told(what) = TOLD.fetch([@orchard.place_key, @kind, @season, @variety, mark, what]) { yield rows }
+      def told(what) = TOLD.fetch([@orchard.cache_key, @kind, @season, @variety, mark, what]) { yield rows }
       TOLD = Kept.new(64)
 
       # What they are known by: taken before they are read, so that no change falls between.
       def mark
-        @mark ||= Mark.asked(@orchard.place_key, @kind, @season, @variety) do
+        @mark ||= Mark.asked(@orchard.cache_key, @kind, @season, @variety) do
           DB[:planned].with(:planned, planned, materialized: true).with_recursive(:up, grown_from(:planned), grown_from(:up), union_all: false)
                       .select(Mark.summed(:known), DB[:up].select(Mark.summed(:known)).as(:under), DB[:varieties].where(orchard_id: @orchard.id).select(Mark.told(:varieties)).as(:varieties))
         end
@@ -46,7 +46,7 @@ module Vestry
       # Those alone that are not known as they are now.
       def read
         beside = mark.split("/", 2).last
-        known = Worded.ask(:planned_rows, @orchard.place_key, @kind, @season, @variety) { set.limit(KINDS.fetch(@kind)).naked.select(Sequel[:plan_limbs][:id], Mark.known_by(:plan_limbs, :limbs, :trees).as(:known)) }
+        known = Worded.ask(:planned_rows, @orchard.cache_key, @kind, @season, @variety) { set.limit(KINDS.fetch(@kind)).naked.select(Sequel[:plan_limbs][:id], Mark.known_by(:plan_limbs, :limbs, :trees).as(:known)) }
         Still.known(ROW, known.map { |row| [*row.values_at(:id, :known), beside] }) { |ids| PlanLimb.where(id: ids).eager(:variety, limb: [:tree, { parent: { parent: :parent } }]).all }
       end
 

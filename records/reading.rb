@@ -28,7 +28,7 @@ module Vestry
       # The first tree, in walking order, of which no limb is surveyed: of one row, or among the latest
       # that were added.
       def bare_tree(orchard, row: nil)
-        Worded.rows(:bare_tree, orchard.place_key, row) do
+        Worded.rows(:bare_tree, orchard.cache_key, row) do
           trees = Tree.in_sight.where(orchard_id: orchard.id)
           trees = row ? trees.where(row: row) : trees.order(Sequel.desc(:id)).limit(LATEST)
           limb = DB[:limbs].where(Sequel[:limbs][:tree_id] => Sequel[:trees][:id], hidden_at: nil).limit(1).select(Sequel.as(1, :one))

@@ -14,6 +14,9 @@ module Vestry
 
       def hidden? = !hidden_at.nil?
 
+      # The row as it is now, which nobody else changes until the transaction ends.
+      def locked = self.class.where(id: id).for_update.first
+
       private
 
       # What a row that stays as it is was read with is at hand; the orchard at hand is not asked for again.

@@ -32,7 +32,7 @@ module Vestry
       #
       # @return [Core::Tend::Climate]
       def climate(from)
-        (@climates ||= {})[from] ||= CLIMATES.fetch([@orchard.place_key, from, @today, days_mark(from), @orchard.rulebook.overrides]) { Core::Tend::Climate.new(days(from), @orchard.rulebook) }
+        (@climates ||= {})[from] ||= CLIMATES.fetch([@orchard.cache_key, from, @today, days_mark(from), @orchard.rulebook.overrides]) { Core::Tend::Climate.new(days(from), @orchard.rulebook) }
       end
       CLIMATES = Kept.new(8)
 
@@ -65,7 +65,7 @@ module Vestry
       # @yield [Array<Hash>] a working year's days, from the biofix on
       # @return [Date, nil] in the year after +from+
       def usual(from, what)
-        USUAL.fetch([@orchard.place_key, @orchard.southern?, @today, mark, from, what]) do
+        USUAL.fetch([@orchard.cache_key, @today, mark, from, what]) do
           dates = whole_years.filter_map { |year| yield year }.map { |date| date.yday }.sort
           dates.empty? ? nil : [from.year, from.year + 1].map { |year| Date.new(year, 1, 1) + dates[dates.size / 2] - 1 }.find { |date| date >= from }
         end
@@ -81,7 +81,7 @@ module Vestry
       # What its weather up to a little after today is known by: where this is the same, so is what
       # follows from it. Each day weighs by how long ago it was, so that no two corrections cancel.
       def mark
-        @mark ||= Mark.asked(:weather, @orchard.place_key, @today) do
+        @mark ||= Mark.asked(:weather, @orchard.cache_key, @today) do
           ago = Sequel.lit("(?::date - day)", @today)
           DB[:weather_days].where(orchard_id: @orchard.id).where(Sequel[:day] <= @today + 12).select { [max(:day).as(:last), count(Sequel.lit("*")).as(:days), sum(:max_c).as(:warm), sum(:min_c).as(:cold), sum(Sequel[:max_c] * ago).as(:warmed), sum(Sequel[:min_c] * ago).as(:cooled), count(:day).filter(:forecast).as(:told)] }
         end
@@ -91,7 +91,7 @@ module Vestry
       #
       # @return [PastSprings]
       def past
-        @past ||= PastSprings.kept([@orchard.place_key, @orchard.southern?, @orchard.season.name_of(@today), @today, mark]) { PastSprings.new(past_springs) }
+        @past ||= PastSprings.kept([@orchard.cache_key, @orchard.season.name_of(@today), @today, mark]) { PastSprings.new(past_springs) }
       end
 
       def years = past.years
@@ -116,7 +116,7 @@ module Vestry
 
       def gather(base_c, day)
         from = @orchard.season.bark_day(1, day)
-        spring = (@springs ||= {})[[base_c, from]] ||= SPRINGS.fetch([@orchard.place_key, @today, mark, base_c, from]) do
+        spring = (@springs ||= {})[[base_c, from]] ||= SPRINGS.fetch([@orchard.cache_key, @today, mark, base_c, from]) do
           span = days(from, from + 299)
           sums = PastSprings.running(base_c, span)
           span.each_with_index.to_h { |each, i| [each[:date], [sums[i], i + 1]] }.freeze
@@ -125,7 +125,7 @@ module Vestry
         sum && kept >= ((day - from).to_i + 1) * 0.8 ? sum : nil
       end
 
-      def days_mark(from) = Mark.of(:weather_since, @orchard.place_key, from, @today) { { measured(from, @today) => %i[weather_days] } }
+      def days_mark(from) = Mark.of(:weather_since, @orchard.cache_key, from, @today) { { measured(from, @today) => %i[weather_days] } }
       def measured(from, to) = DB[:weather_days].where(orchard_id: @orchard.id, forecast: false, day: from..[to, @today].min).where(BELIEVABLE)
 
       def all_days = @all_days ||= days(Date.new(1990, 1, 1))

@@ -55,12 +55,12 @@ module Vestry
       # What was seen of some trees this season, latest last.
       def seen(tree_ids)
         rows = -> { PhenologySeen.in_sight.where(orchard_id: @orchard.id, tree_id: tree_ids).where(seen_on: (biofix - 60)..@today).order(:seen_on, :id) }
-        (tree_ids.one? ? Worded.rows(:stages, @orchard.place_key, tree_ids, biofix, @today, &rows) : rows.call).all.group_by(&:tree_id)
+        (tree_ids.one? ? Worded.rows(:stages, @orchard.cache_key, tree_ids, biofix, @today, &rows) : rows.call).all.group_by(&:tree_id)
       end
 
       # What its forecasts follow from: they stand while this is the same.
       def mark
-        @mark ||= [@weather.mark, Mark.asked(:seen, @orchard.place_key) { DB[:phenology_seen].where(orchard_id: @orchard.id, hidden_at: nil).select { [max(:id).as(:last), count(Sequel.lit("*")).as(:looks), sum(:version).as(:versions)] } }, @orchard.version].join("|")
+        @mark ||= [@weather.mark, Mark.asked(:seen, @orchard.cache_key) { DB[:phenology_seen].where(orchard_id: @orchard.id, hidden_at: nil).select { [max(:id).as(:last), count(Sequel.lit("*")).as(:looks), sum(:version).as(:versions)] } }, @orchard.version].join("|")
       end
 
       private
@@ -87,7 +87,7 @@ module Vestry
       end
 
       # When so much warmth has gathered, reckoned once while weather and what was seen are the same.
-      def at_threshold(species, threshold) = (@reckoned ||= RECKONED.fetch([@orchard.place_key, @today, mark]) { {} })[[species, threshold]] ||= reckon(species, threshold)
+      def at_threshold(species, threshold) = (@reckoned ||= RECKONED.fetch([@orchard.cache_key, @today, mark]) { {} })[[species, threshold]] ||= reckon(species, threshold)
       RECKONED = Kept.new(16)
 
       def reckon(species, threshold)
@@ -119,7 +119,7 @@ module Vestry
       def outlook(species)
         return nil unless @weather.any?
 
-        OUTLOOKS.fetch([@orchard.place_key, @orchard.southern?, @today, @weather.mark, base(species)]) { Core::Slip::Outlook.new(days: this_spring, forecast: @weather.forecast, history: @weather.years, base_c: base(species)) }
+        OUTLOOKS.fetch([@orchard.cache_key, @today, @weather.mark, base(species)]) { Core::Slip::Outlook.new(days: this_spring, forecast: @weather.forecast, history: @weather.years, base_c: base(species)) }
       end
       OUTLOOKS = Kept.new(32)
 
@@ -136,7 +136,7 @@ module Vestry
       # The degree-days at which bark was first seen to slip, by tree and spring.
       def observed(species) = observations.select { |each| each[:species] == species }
 
-      def observations = @observations ||= HABITS.fetch([@orchard.place_key, @today, mark]) { observe }
+      def observations = @observations ||= HABITS.fetch([@orchard.cache_key, @today, mark]) { observe }
       HABITS = Kept.new(32)
 
       def observe
@@ -156,7 +156,7 @@ module Vestry
 
       # How much later than its kind a tree has been, drawn in towards nothing while it was seen seldom.
       def offsets
-        @offsets ||= OFFSETS.fetch([@orchard.place_key, @today, mark, @orchard.rulebook.overrides]) { reckon_offsets }
+        @offsets ||= OFFSETS.fetch([@orchard.cache_key, @today, mark, @orchard.rulebook.overrides]) { reckon_offsets }
       end
       OFFSETS = Kept.new(32)
 
@@ -170,7 +170,7 @@ module Vestry
       end
 
       # As this process or another reckoned it.
-      def told(species) = TOLD.fetch([@orchard.place_key, species, @today, mark]) { (kept(species) || keep(species, reckon(species, threshold(species)))).freeze }
+      def told(species) = TOLD.fetch([@orchard.cache_key, species, @today, mark]) { (kept(species) || keep(species, reckon(species, threshold(species)))).freeze }
       TOLD = Kept.new(64)
 
       def kept(species)

@@ -30,7 +30,7 @@ module Vestry
       private_constant :NONE
 
       def standing
-        @standing ||= marks.empty? ? NONE : STANDING.fetch([@orchard.place_key, @today, marks, spring.mark, @orchard.rulebook.overrides]) { @orchard.hold { reckoned } }
+        @standing ||= marks.empty? ? NONE : STANDING.fetch([@orchard.cache_key, @today, marks, spring.mark, @orchard.rulebook.overrides]) { @orchard.hold { reckoned } }
       end
 
       def spring = @orchard.spring(@today)
@@ -61,7 +61,7 @@ module Vestry
       # What each is known by, with all that was seen of it and done about it.
       #
       # @return [Hash{Integer=>String}]
-      def marks = @marks ||= Mark.of_each(:stripped_trunks, @orchard.place_key, @today) { sets }
+      def marks = @marks ||= Mark.of_each(:stripped_trunks, @orchard.cache_key, @today) { sets }
 
       def sets
         latest = Wound.in_sight.where(orchard_id: @orchard.id).where(Sequel[:found_on] <= @today).reverse_order(:found_on).limit(MOST).select(:id)

@@ -55,7 +55,7 @@ module Vestry
       # In one question: whether the mark stands, one reckoned for a later day, and one out of date; each
       # along its index.
       def stands(orchard, today)
-        Worded.ask(:upkeep, orchard.place_key, today) do
+        Worded.ask(:upkeep, orchard.cache_key, today) do
           DB.select(DB[:upkeep_mark].select(Sequel.as(1, :one)).limit(1).as(:marked), later(orchard, today).order(Sequel.desc(:reckoned_on)).select(:graft_id).limit(1).as(:later), stale(orchard, today).select(:graft_id).limit(1).as(:stale))
         end.first.values
       end
@@ -219,13 +219,15 @@ module Vestry
         def care(graft)
           lost = graft[:lost_on]
           seen, counted, settled = observations[graft[:id]], counts[graft[:id]], done[graft[:id]]
-          @told[[graft.values_at(*ASKED), lost, seen, counted, settled]] ||= Told.new(reckoned(graft, seen || [], counted || [], settled || []), holds_until)
+          @told[[graft.values_at(*ASKED), lost, seen, counted, settled]] ||=
+            Told.new(reckoned(graft, seen || [], counted || [], settled || []), span)
         end
 
-        # The last day on which what is reckoned now can hold: with weather kept beyond today, which is not heard
-        # yet, tomorrow may be another day.
-        def holds_until
-          @holds_until ||= DB[:weather_days].where(orchard_id: @orchard.id, forecast: false).where(Sequel[:day] > @today).empty? ? [@today, @today + HOLDS] : [@today, @today]
+        # Today, and the last day on which what is reckoned now can hold: with weather kept beyond today, which is
+        # not heard yet, tomorrow may be another day.
+        def span
+          later = DB[:weather_days].where(orchard_id: @orchard.id, forecast: false).where(Sequel[:day] > @today)
+          @span ||= [@today, later.empty? ? @today + HOLDS : @today]
         end
 
         def reckoned(graft, seen, counted, settled)

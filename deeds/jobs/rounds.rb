@@ -18,8 +18,7 @@ module Vestry
         def self.following(present, at:)
           DB.transaction do
             Records::AdvisoryLock.hold(:rounds)
-            waiting = DB[:que_jobs].where(job_class: name, finished_at: nil, expired_at: nil).exclude(id: present)
-            waiting.empty? ? enqueue(job_options: { run_at: at }) : nil
+            enqueue(job_options: { run_at: at }) unless Records::QueuedJobs.any?(name, except: present)
           end
         end
 
