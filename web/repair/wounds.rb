@@ -17,8 +17,11 @@ module Vestry
           def show(wound, reading: nil, visit: nil, places: nil)
             told = Records::WoundReading.new(wound, today)
             erb :"repair/wound", locals: { wound: wound, told: told, tree: wound.tree, reading: reading || Contracts::MeasureWound.blank(standing(wound)), visit: visit || Contracts::VisitWound.blank(seen_on: today.iso8601),
-                                           placing: places || Contracts::Form.blank(bearings: told.places.map { |place| format("%g", place[:bearing_deg].round(1)) }.join(" ")), now: say_wound(told) }
+                                           placing: places || Contracts::Form.blank(bearings: shown_bearings(told)), now: say_wound(told) }
           end
+
+          # Where its scions go, as the field for places by hand shows it.
+          def shown_bearings(told) = told.places.map { |place| format("%g", place[:bearing_deg].round(1)) }.join(" ")
 
           def standing(wound)
             { girth: wound.girth_typed || length(wound.girth_mm), margins: Core::Repair::MarginRun.say(wound.margins, orchard.units), bark_left: wound.bark_left && "#{(wound.bark_left * 100).round} %", rootless: !wound.root_bark,
@@ -104,8 +107,8 @@ module Vestry
             turned = params["turn"].to_s[/\A(\d{1,2}):(-?\d{1,2})\z/] && [Regexp.last_match(1).to_i, Regexp.last_match(2).to_i]
             bearings = params["reckoned"] ? nil : Contracts::LogRepair.bearings(params["bearings"])
             bearings = turn(wound, *turned) if turned
-            shown = Records::WoundReading.new(wound, today).places.map { |place| format("%g", place[:bearing_deg].round(1)) }.join(" ")
-            next redirect(to("repair", "/#{wound.id}#scions")) if !turned && !params["reckoned"] && params["bearings"].to_s.strip == shown
+            as_shown = params["bearings"].to_s.strip == shown_bearings(Records::WoundReading.new(wound, today))
+            next redirect(to("repair", "/#{wound.id}#scions")) if !turned && !params["reckoned"] && as_shown
 
             Deeds::PlaceScions.call(wound, bearings, by: actor)
             redirect to("repair", "/#{wound.id}#scions")
