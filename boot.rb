@@ -28,7 +28,10 @@ module Vestry
       ENV["VESTRY_DATABASE_URL"] || ENV["DATABASE_URL"] || abort("Stopped: no database is named.\nWhat to do: set VESTRY_DATABASE_URL=postgres://…")
     end
 
-    def session_secret = ENV["VESTRY_SESSION_SECRET"] || secret_file("session-secret")
+    # What cookies are sealed with, and what keys in letters and sessions are known by: the present one first, then
+    # those that still open what was made before (see bin/rotate-keys).
+    def cookie_secrets = [ENV["VESTRY_SESSION_SECRET"] || secret_file("session-secret"), ENV["VESTRY_SESSION_SECRET_OLD"] || old_secret("session-secret")].compact
+    def hmac_secrets = [ENV["VESTRY_HMAC_SECRET"] || secret_file("hmac-secret"), ENV["VESTRY_HMAC_SECRET_OLD"] || old_secret("hmac-secret")].compact
     def demo? = ENV["VESTRY_DEMO"] == "1"
     def today = ENV["VESTRY_TODAY"].to_s.empty? ? nil : ENV["VESTRY_TODAY"]
 
@@ -46,9 +49,17 @@ module Vestry
     def start_id = ENV["VESTRY_START_ID"]
     # Where the simulated devices answer; nil when there are none.
     def standins = ENV["VESTRY_STANDINS"].to_s.empty? ? nil : ENV["VESTRY_STANDINS"]
+    # The largest packed orchard that is taken through a browser.
+    def most_upload_mb = Integer(ENV.fetch("VESTRY_MOST_UPLOAD_MB", "256"), 10)
     def test? = ENV["VESTRY_ENV"] == "test"
     def pool = Integer(ENV.fetch("VESTRY_POOL", "12"))
     def var = ENV.fetch("VESTRY_VAR", File.join(ROOT, "var"))
+
+    # The secret before the present one, where there was one.
+    def old_secret(name)
+      path = File.join(var, "#{name}.old")
+      File.read(path) if File.file?(path)
+    end
 
     # A secret made on first use, in a file only its owner reads.
     def secret_file(name)

@@ -8,7 +8,11 @@ module Vestry
     # Brings a packed orchard in as a new one: its zip is kept, tried to its end in the background and
     # told, and brought in when that is asked for. Whoever brings it is its steward, and can take it back.
     module BringOrchard
-      MOST_BYTES = 2 * 1024 * 1024 * 1024
+      # A person has so many under way at once, and sends so many bytes in a day.
+      MOST_UNDER_WAY = 2
+      MOST_A_DAY = 4
+      # It is tried so often where the process that does it ends.
+      TRIES = 3
       # Zips that were kept and not brought in are swept away after so many days.
       KEPT_DAYS = 7
       COUNTED = { "trees" => :trees, "limbs" => :limbs, "grafts" => :grafts, "visits" => :observations, "autumn counts" => :tallies, "photos" => :photos }.freeze
@@ -21,11 +25,12 @@ module Vestry
       # @raise [Refused]
       def keep(account, file, name:, slug: nil)
         raise Refused, archive: ["Choose a zip first."] unless file
-        raise Refused, archive: ["It is larger than #{MOST_BYTES / 1024**3} GB."] if file.size > MOST_BYTES
+        raise Refused, archive: ["It is larger than #{most_bytes / 1024**2} MB; whoever runs the server can bring it in there (bin/bring)."] if file.size > most_bytes
 
         wanted = slug.to_s.strip
         raise Refused, slug: ["is of small letters, digits and dashes, such as maunder-hill-2"] unless wanted.empty? || wanted.match?(/\A[a-z0-9][a-z0-9-]{1,60}\z/)
 
+        within_quota(account, file.size)
         sweep
         arrival = Records::Arrival.new(account_id: account.id, token: SecureRandom.uuid, file_name: name.to_s[0, 200], slug: (wanted unless wanted.empty?), bytes: file.size)
         FileUtils.mkdir_p(File.dirname(arrival.path))
@@ -38,6 +43,18 @@ module Vestry
       rescue Errno::ENOSPC, Errno::EDQUOT
         FileUtils.rm_f(arrival.path)
         raise Refused, archive: ["cannot be kept: there is no room left for files here"]
+      end
+
+      # What is sent through a browser has an end; whoever runs the server sets it.
+      def most_bytes = Settings.most_upload_mb * 1024 * 1024
+
+      # @raise [Refused]
+      def within_quota(account, bytes)
+        mine = Records::Arrival.where(account_id: account.id)
+        raise Refused, archive: ["Two of yours are under way already; wait for them to end."] if mine.where(state: Records::Arrival::UNDER_WAY).count >= MOST_UNDER_WAY
+
+        sent = mine.where { created_at > Time.now.utc - 86_400 }.sum(:bytes).to_i
+        raise Refused, archive: ["You have sent #{sent / 1024**2} MB since yesterday; #{MOST_A_DAY * most_bytes / 1024**2} MB a day can be taken."] if sent + bytes > MOST_A_DAY * most_bytes
       end
 
       # Sends what was tried on its way. Asked twice, it goes once.
@@ -123,7 +140,7 @@ module Vestry
           old.update(state: "refused", trouble: "It was not brought in within #{KEPT_DAYS} days; send it again.", finished_at: Time.now.utc)
         end
       end
-      private_class_method :try, :bring, :read, :sweep
+      private_class_method :try, :bring, :read, :sweep, :within_quota
     end
   end
 end

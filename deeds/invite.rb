@@ -7,7 +7,6 @@ module Vestry
     # A steward lets someone in by a link that works once.
     module Invite
       DAYS = 14
-      PASSWORD_LEAST = 10
 
       # @return [String] the token for the link; it is shown once and not kept
       def self.call(orchard, role:, name:, by:, now: Time.now.utc)

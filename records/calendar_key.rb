@@ -16,7 +16,7 @@ module Vestry
       # The key behind an address, if it still opens: its person still belongs to the orchard.
       def self.good(token)
         key = first(digest: digest(token.to_s), revoked_at: nil)
-        return nil unless key&.account&.role_in(key.orchard)
+        return nil unless key && key.orchard.hidden_at.nil? && key.account.role_in(key.orchard)
 
         key.update(read_at: Time.now.utc)
       end

@@ -83,6 +83,20 @@ module Vestry
           Deeds::SettleTask.call(of, params["key"].to_s, params["what"].to_s, by: actor, today: today, why: params["why"].to_s.strip[0, 300].then { |why| why.empty? ? nil : why }, until_on: read_day(params["until_on"]))
         end
 
+        # What decides who comes in, or takes much out, asks for the password where it was not typed lately.
+        #
+        # @param back [String] where to go on from, once it was typed
+        def password_again(back)
+          return if env["rodauth"].password_recently_entered?
+
+          session["confirm_password_redirect"] = back
+          notice "Your password first; then do it once more." unless request.get?
+          redirect "/password-again"
+        end
+
+        # Notes at the door's log what was changed about who may do what.
+        def door_log(what, about = "") = Records::DoorLog.note(what, account_id: account.id, orchard_id: orchard.id, about: about, **Visitor.of(env).told)
+
         def read_day(text) = Core::Values.day(text)
 
         # A day that a field has to hold.

@@ -52,28 +52,41 @@ module Vestry
       end
 
       helpers do
-        def you(token: nil) = erb(:"people/you", locals: { sessions: account.sign_ins, tokens: Records::ApiToken.of(account), token: token })
-        def bring(errors: {}) = erb(:"front/bring", locals: { errors: errors, arrivals: Records::Arrival.of(account) })
-        def arrived(errors: {}) = erb(:"front/arrival", locals: { errors: errors, arrival: arrival! })
-        def arrival! = Records::Arrival.of!(account, params["token"])
-
-        # Does something with what is on its way in; shows its page again where that is refused.
-        def with_arrival
-          yield arrival!
-        rescue Deeds::Refused => e
-          status 422
-          arrived(errors: e.errors)
+        def you(token: nil, errors: {})
+          erb :"people/you", locals: { sessions: account.sign_ins, tokens: Records::ApiToken.of(account), token: token, errors: errors, log: Records::DoorLog.mine(account) }
         end
+
+        def noted(what, **more) = Records::DoorLog.note(what, account_id: account.id, **more, **Visitor.of(env).told)
       end
 
       get("/you") { you }
 
       # A key for a program, shown once.
-      post("/you/tokens") { you(token: Records::ApiToken.issue(account, params["name"])) }
+      post "/you/tokens" do
+        password_again("/you")
+        reading = Contracts::ApiKey.new.read(params)
+        halt 422, you(errors: reading.errors) unless reading.ok?
+
+        key = reading.values
+        orchard = account.orchards.find { |each| each.slug == key[:orchard] }
+        halt 422, you(errors: { orchard: ["is none of yours"] }) if key[:orchard] && orchard.nil?
+
+        token = Records::ApiToken.issue(account, key[:name], scope: key[:scope], orchard: orchard, days: key[:days])
+        noted("key-made", about: key[:name].to_s, orchard_id: orchard&.id)
+        you(token: token)
+      end
 
       post "/you/tokens/revoke" do
-        Records::ApiToken.revoke(account, params["token"])
+        revoked = Records::ApiToken.revoke(account, params["token"])
+        noted("key-revoked", about: revoked.name) if revoked
         notice "That key no longer opens anything."
+        redirect "/you"
+      end
+
+      post "/you/tokens/revoke-all" do
+        Records::ApiToken.of(account).each { |key| Records::ApiToken.revoke(account, key.id) }
+        noted("key-revoked", about: "all of them")
+        notice "No key of yours opens anything now."
         redirect "/you"
       end
 
@@ -91,56 +104,20 @@ module Vestry
         end
       end
 
-      # A packed orchard, brought in as a new one.
-      get("/bring") { bring }
-
-      post "/bring" do
-        zip, name = sent("archive")
-        arrival = Deeds::BringOrchard.keep(account, zip, name: name, slug: params["slug"])
-        redirect "/bring/#{arrival.token}"
-      rescue Deeds::Refused => e
-        status 422
-        bring(errors: e.errors)
-      end
-
-      get("/bring/:token") { arrived }
-
-      get "/bring/:token/progress" do
-        content_type :json
-        arrival = arrival!
-        JSON.generate(done: arrival.done, over: !arrival.under_way?, said: through(arrival.done, arrival.bytes))
-      end
-
-      post "/bring/:token/begin" do
-        with_arrival do |arrival|
-          Deeds::BringOrchard.begin(arrival)
-          redirect "/bring/#{arrival.token}"
-        end
-      end
-
-      post "/bring/:token/undo" do
-        with_arrival do |arrival|
-          Deeds::BringOrchard.undo(arrival, by: account.name)
-          notice "It is out of sight, and its address is free."
-          redirect "/bring/#{arrival.token}"
-        end
-      end
-
-      post "/bring/:token/restore" do
-        with_arrival do |arrival|
-          back = Deeds::BringOrchard.restore(arrival, by: account.name)
-          notice "#{back.name} is back."
-          redirect "/o/#{back.slug}/survey"
-        end
-      end
-
       # Ends every other session, and what other devices remember.
       post "/you/sessions" do
         rodauth = env["rodauth"]
         rodauth.account_from_session
         rodauth.remove_all_active_sessions_except_current
-        rodauth.disable_remember_login
+        noted("ended-others")
         notice "Signed out everywhere else."
+        redirect "/you"
+      end
+
+      # Ends one session, on the device that was lost.
+      post "/you/sessions/end" do
+        Records::Account.end_session(account, params["session"])
+        notice "That device is signed out."
         redirect "/you"
       end
 
@@ -154,9 +131,10 @@ module Vestry
           unless account
             reading = Contracts::Join.new.read(params)
             halt 422, join(invite, reading.errors, reading.typed) unless reading.ok?
-            hash = BCrypt::Password.create(reading.values[:password], cost: Vestry::Settings.test? ? BCrypt::Engine::MIN_COST : BCrypt::Engine::DEFAULT_COST).to_s
+            hash = BCrypt::Password.create(reading.values[:password], cost: People::HASH_COST).to_s
           end
-          Deeds::Invite.accept(params["token"], account: account, name: reading&.values&.[](:name), email: reading&.values&.[](:email), password_hash: hash)
+          joined = Deeds::Invite.accept(params["token"], account: account, name: reading&.values&.[](:name), email: reading&.values&.[](:email), password_hash: hash)
+          Records::DoorLog.note("joined", account_id: joined.id, orchard_id: invite.orchard_id, about: "as a #{invite.role}", **Visitor.of(env).told)
           notice account ? "You belong to #{invite.orchard.name} now." : "You belong to #{invite.orchard.name} now. Sign in to begin."
           redirect account ? "/o/#{invite.orchard.slug}/survey" : "/sign-in"
         rescue Deeds::Refused => e

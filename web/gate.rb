@@ -11,10 +11,15 @@ module Vestry
                    "history" => Grounds::History, "files" => Grounds::Files, "find" => Grounds::Find }.freeze
       ADDRESS = %r{\A/o/([a-z0-9-]+)(?:/([a-z]+)(/.*)?)?/?\z}
 
+      # What is open without a sign-in, or before its second step.
+      OPEN = %r{\A/(sign-|password|second-step|code|recovery|security-key|standins/|calendar/|join/|forgotten|new-password|locked|unlock)}
+
+      def self.open?(path) = path.match?(OPEN)
+
       def call(env)
         account = env["vestry.account"] = signed_in(env)
         place = ADDRESS.match(env["PATH_INFO"])
-        return Front.call(env) unless place
+        return (env["PATH_INFO"].match?(Bring::ADDRESS) ? Bring : Front).call(env) unless place
 
         return sign_in_first(env) unless account
 
@@ -33,18 +38,36 @@ module Vestry
       # The account behind the session, if any.
       def signed_in(env)
         rodauth = env["rodauth"]
-        rodauth&.logged_in? ? Records::Account[rodauth.session_value] : nil
+        rodauth&.authenticated? ? Records::Account[rodauth.session_value] : nil
       end
 
       def enter(env, place, station)
         name = place[2] || "survey"
         env["SCRIPT_NAME"] = "/o/#{place[1]}/#{name}"
         unless Records::Membership.enough?(env["vestry.role"], Roles.needed(env["REQUEST_METHOD"], name, env["PATH_INFO"]))
-          return Front.call(env.merge("PATH_INFO" => "/not-yours", "REQUEST_METHOD" => "GET"))
+          return not_theirs(env)
         end
+        return second_step_first(env) if env["vestry.orchard"].second_factor && !env["rodauth"].two_factor_authenticated?
 
         env["PATH_INFO"] = place[3] || "/"
         env["vestry.orchard"].hold { station.call(env) }
+      end
+
+      # Reading on is no offence; trying to write is noted.
+      def not_theirs(env)
+        unless %w[GET HEAD].include?(env["REQUEST_METHOD"])
+          Records::DoorLog.note("not-theirs", account_id: env["vestry.account"].id, orchard_id: env["vestry.orchard"].id, about: "#{env['REQUEST_METHOD']} #{env['PATH_INFO']}",
+                                              **Visitor.of(env).told)
+        end
+        Front.call(env.merge("PATH_INFO" => "/not-yours", "REQUEST_METHOD" => "GET"))
+      end
+
+      # The orchard's stewards ask for it of everyone.
+      def second_step_first(env)
+        words = "#{env['vestry.orchard'].name} asks for a second step at sign-in: add one, then come back."
+        answer = [302, { "location" => "/second-step" }, []]
+        Rack::Utils.set_cookie_header!(answer[1], "notice", value: words, path: "/", httponly: true, same_site: :lax)
+        answer
       end
 
       def sign_in_first(env)

@@ -2,34 +2,59 @@
 
 require "roda"
 require "rodauth"
+require "bcrypt"
 
 module Vestry
   module Web
     # Sign-in, by rodauth. It answers its own addresses, and tells everything below who is there.
     class People < Roda
+      HASH_COST = Settings.test? ? BCrypt::Engine::MIN_COST : BCrypt::Engine::DEFAULT_COST
+
       plugin :middleware
       plugin :rodauth, csrf: false, flash: false, render: false do
         db DB
-        enable :login, :logout, :remember, :lockout, :reset_password, :change_password, :active_sessions
-        hmac_secret { Settings.session_secret[0, 64] }
+        enable :login, :logout, :lockout, :reset_password, :change_password, :active_sessions, :confirm_password, :password_grace_period,
+               :verify_login_change, :close_account, :otp, :recovery_codes, :webauthn
+        hmac_secret { Settings.hmac_secrets.first }
+        hmac_old_secret { Settings.hmac_secrets[1] }
         check_csrf? { false }
         skip_status_checks? true
         accounts_table :accounts
         account_password_hash_column :password_hash
-        password_hash_cost { Settings.test? ? BCrypt::Engine::MIN_COST : BCrypt::Engine::DEFAULT_COST }
-        password_minimum_length Deeds::Invite::PASSWORD_LEAST
+        password_hash_cost HASH_COST
+        password_minimum_length Deeds::PasswordRule::LEAST
+        password_maximum_bytes Deeds::PasswordRule::MOST_BYTES
         set_deadline_values? true
         require_login_confirmation? false
-        account_from_login { |login| super(login.to_s.strip.downcase) }
-        max_invalid_logins 8
+        account_from_login { |login| super(login.to_s.strip.downcase[0, 255]) }
+        max_invalid_logins 50
+        account_lockouts_deadline_interval(hours: 1)
+        unlock_account_autologin? false
+        reset_password_autologin? false
 
         login_route "sign-in"
         logout_route "sign-out"
         change_password_route "password"
+        confirm_password_route "password-again"
         reset_password_request_route "forgotten"
         reset_password_route "new-password"
         unlock_account_request_route "locked"
         unlock_account_route "unlock"
+        change_login_route "address"
+        verify_login_change_route "new-address"
+        close_account_route "close-account"
+        two_factor_manage_route "second-step"
+        two_factor_auth_route "second-step-now"
+        two_factor_disable_route "second-step-off"
+        otp_setup_route "code-setup"
+        otp_auth_route "code"
+        otp_disable_route "code-off"
+        recovery_codes_route "recovery-codes"
+        recovery_auth_route "recovery"
+        webauthn_setup_route "security-key-setup"
+        webauthn_auth_route "security-key"
+        webauthn_remove_route "security-key-off"
+
         login_redirect "/"
         login_return_to_requested_location? true
         login_redirect_session_key "wanted"
@@ -38,87 +63,75 @@ module Vestry
         domain { URI(Settings.address || "http://127.0.0.1").host }
         before_reset_password_request { no_letters unless Settings.address }
         before_unlock_account_request { no_letters unless Settings.address }
+        before_verify_login_change_email { no_letters("/you") unless Settings.address }
         logout_redirect "/sign-in"
         require_login_redirect "/sign-in"
         change_password_redirect "/you"
+        change_login_redirect "/you"
+        verify_login_change_redirect "/"
+        close_account_redirect "/sign-in"
         reset_password_redirect "/sign-in"
         reset_password_email_sent_redirect "/sign-in"
+        reset_password_email_recently_sent_redirect "/sign-in"
+        unlock_account_redirect "/sign-in"
         unlock_account_request_redirect "/sign-in"
+        two_factor_auth_redirect { remove_session_value("wanted") || "/" }
+        two_factor_already_authenticated_redirect "/you"
+        two_factor_disable_redirect "/you"
+        otp_setup_redirect "/recovery-codes"
+        otp_disable_redirect "/you"
+        webauthn_setup_redirect "/recovery-codes"
+        webauthn_remove_redirect "/you"
+        confirm_password_redirect { remove_session_value(confirm_password_redirect_session_key) || "/you" }
         already_logged_in { redirect("/") }
 
-        login_label "Email"
-        login_error_flash "Not signed in"
-        no_matching_login_message "no one is known by this address"
-        invalid_password_message "is not the password"
-        reset_password_request_error_flash "No letter was sent"
-        reset_password_email_sent_notice_flash "A letter is on its way with a link for a new password"
-        reset_password_notice_flash "Your new password is kept; sign in with it"
-        change_password_notice_flash "Your new password is kept"
-        login_notice_flash nil
-        logout_notice_flash "Signed out"
+        Words.set(self)
 
-        # Stay signed in on this device, when asked to.
-        after_login { remember_login if param_or_nil("remember") == "yes" }
-        extend_remember_deadline? true
-        remember_cookie_options { { httponly: true, same_site: :lax, path: "/" } }
-        session_inactivity_deadline 86_400 * 30
-        session_lifetime_deadline 86_400 * 90
+        session_inactivity_deadline { Sessions::STAYS }
+        session_lifetime_deadline { Sessions::LONGEST }
+        password_grace_period 600
+        auto_add_recovery_codes? true
+        otp_issuer "Vestry"
+        otp_drift 30
+        webauthn_rp_name "Vestry"
+        webauthn_user_verification "preferred"
 
         # Letters go to the outbox.
         require_mail? { false }
-        create_email { |subject, body| Outside::Outbox::Letter.new(address: email_to, subject: subject, body: body) }
         send_email { |letter| Outside::Outbox.post(letter) }
-        email_subject_prefix "Vestry: "
-        reset_password_email_subject "a new password"
-        reset_password_email_body { "Someone asked for a new password for you. If it was you, choose one here:\n\n#{reset_password_email_link}\n\nIf not, do nothing." }
-        unlock_account_email_subject "your sign-in was locked"
-        unlock_account_email_body { "After too many tries your sign-in was locked. Unlock it here:\n\n#{unlock_account_email_link}\n" }
+
+        before_login_route { take_a_try if request.post? }
+        before_reset_password_request_route { same_answer if request.post? }
+        before_unlock_account_request_route { same_unlock_answer if request.post? }
+        after_no_matching_login { as_long_as_for_anyone }
+        after_login_failure { noted("refused") }
+        after_login { came_in }
+        after_logout { went_out }
+        after_account_lockout { locked }
+        after_unlock_account { noted("unlocked") }
+        after_change_password { password_changed }
+        after_reset_password { password_changed }
+        after_verify_login_change { noted("address", about: account[login_column]) }
+        after_otp_setup { second_step("second-factor-on", "a code from an app") }
+        after_otp_disable { second_step("second-factor-off", "a code from an app") }
+        after_webauthn_setup { second_step("second-factor-on", "a security key") }
+        after_webauthn_remove { second_step("second-factor-off", "a security key") }
+        before_close_account { may_close }
+        close_account { Deeds::CloseAccount.call(Records::Account[account_id]) }
+        delete_account_on_close? false
 
         auth_class_eval do
-          # Our sign-in page has its own way to a forgotten password.
-          def login_failed_reset_password_request_form = nil
-
-          # A session is looked up with every request, and written down as used once a minute: a page that
-          # only reads need not write.
-          def currently_active_session?
-            id = session[session_id_session_key] or return false
-            lately = Records::Worded.ask(:session, session_value, id) do
-              active_sessions_ds.where(active_sessions_session_id_column => compute_hmacs(id)).where(Sequel[active_sessions_last_use_column] > Sequel.date_sub(Sequel::CURRENT_TIMESTAMP, minutes: 1)).select(Sequel.as(1, :one))
-            end
-            !lately.first.nil? || super
-          end
-
-          # Its pages are ours: the same frame, words and fields.
-          def view(page, _title)
-            env = scope.env.merge("REQUEST_METHOD" => "GET", "PATH_INFO" => "/", "SCRIPT_NAME" => "", "vestry.people_page" => page, "rodauth" => self)
-            _, headers, body = PeoplePages.call(env)
-            # A word that was carried here and has been said is taken back.
-            Array(headers["set-cookie"]).flat_map { |cookies| cookies.split("\n") }.grep(/\Anotice=/).each { |cookie| (scope.response.headers["set-cookie"] ||= []) << cookie }
-            words = +""
-            body.each { |part| words << part }
-            words
-          end
-
-          # Without an address of its own, it sends no letter with one in it.
-          def no_letters
-            set_redirect_error_flash("No letter was sent: this installation was not told its own address (VESTRY_HOST). Ask whoever runs it.")
-            redirect "/sign-in"
-          end
-
-          def set_notice_flash(message) = message && carry(message)
-          def set_notice_now_flash(message) = scope.env["vestry.notice"] = message
-          def set_error_flash(message) = scope.env["vestry.error"] = message
-          def set_redirect_error_flash(message) = carry(message)
-
-          # A word for the next page: it outlives the session that ends with signing out.
-          def carry(message) = Rack::Utils.set_cookie_header!(scope.response.headers, "notice", value: message, path: "/", httponly: true, same_site: :lax)
+          include Sessions
+          include Tries
+          include Pages
         end
       end
 
       route do |r|
-        rodauth.load_memory
         rodauth.check_active_session if rodauth.logged_in?
         r.rodauth
+        r.redirect "/second-step-now" if rodauth.logged_in? && rodauth.two_factor_partially_authenticated? && !Gate.open?(r.path)
+        rodauth.keep_cookie if rodauth.logged_in? && session["stays"]
         env["rodauth"] = rodauth
         nil
       end

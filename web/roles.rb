@@ -11,7 +11,7 @@ module Vestry
       # Files of tables that hold a steward's decisions.
       STEWARD_FILES = %w[varieties wood_promises plans plan_limbs plan_sites].freeze
       # Read by stewards alone.
-      STEWARD_READS = [%r{\A/o/[^/]+/people/(outbox|invites)}, %r{\A/o/[^/]+/files/orchard/}].freeze
+      STEWARD_READS = [%r{\A/o/[^/]+/people/(outbox|door|invites)}, %r{\A/o/[^/]+/files/orchard/}].freeze
 
       # @param method [String] GET, POST and so on
       # @param station [String] the first part of the address inside the orchard

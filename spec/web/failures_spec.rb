@@ -39,7 +39,7 @@ RSpec.describe "What breaks" do
 
   it "is told by a page of its own where the records cannot be reached, and /health says so" do
     allow(Vestry::DB).to receive(:get).and_raise(Sequel::DatabaseConnectionError, "gone")
-    allow(Vestry::Records::ApiToken).to receive(:account).and_raise(Sequel::DatabaseDisconnectError, "gone")
+    allow(Vestry::Records::ApiToken).to receive(:good).and_raise(Sequel::DatabaseDisconnectError, "gone")
     app = Vestry::Web::Stack.build
     answers = ["/health", "/api/orchards"].map { |path| app.call(Rack::MockRequest.env_for(path, "HTTP_AUTHORIZATION" => "Bearer x")).then { |status, headers, body| [status, headers["content-type"], body.respond_to?(:join) ? body.join : body.each.to_a.join] } }
     expect(answers[0]).to eq [503, "text/plain", "no records\n"]

@@ -157,7 +157,8 @@ RSpec.describe "Out of here and in again" do
   end
 
   it "gives a program a key that is shown once and can be revoked" do
-    send_to("/you/tokens", name: "<i>a script</i>")
+    expect(send_to("/you/tokens", name: "x", scope: "all", days: 90000)).to eq 422
+    send_to("/you/tokens", name: "<i>a script</i>", scope: "write", days: 90)
     shown = page[/vst_[\w-]+/]
     expect(Vestry::Records::ApiToken.account(shown).id).to eq orla.id
     get "/you"

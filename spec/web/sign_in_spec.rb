@@ -18,34 +18,92 @@ RSpec.describe "Signing in" do
     expect(last_response.headers["location"]).to end_with "/o/#{here.slug}/tend"
   end
 
-  it "takes the address in any case, refuses a wrong password, and says which field" do
+  it "takes the address in any case, and refuses a wrong password" do
     enter orla, "wrong password"
     expect(last_response.status).to eq 401
-    expect(last_response.body).to include("is not the password")
     get "/sign-in"
     post "/sign-in", login: "  ORLA.finch@Trial.example ", password: World::PASSWORD, authenticity_token: token
     expect(home).to eq 200
   end
 
-  it "locks after repeated failures, and unlocks by letter" do
-    9.times { Vestry::DB[:door_counts].delete && enter(orla, "wrong password") }
-    expect(last_response.body).to include("locked")
+  # Time goes by for whoever has to wait.
+  def waited = Vestry::DB[:sign_in_tries].update(last_at: Sequel.lit("last_at - interval '20 minutes'"))
+
+  def wrong(times = 1, **more)
+    Array.new(times) do
+      Vestry::DB[:door_counts].delete
+      enter(orla, "wrong password", **more)
+      last_response.status
+    end
+  end
+
+  it "makes each wrong try wait longer than the one before, and says how long" do
+    expect(wrong(7)).to eq [401, 401, 401, 401, 401, 429, 429]
+    expect(last_response.body).to include("The next can be made in 1 s")
+    expect(last_response.headers["retry-after"]).to eq "1"
+    waited
+    expect(wrong(2)).to eq [401, 429]
+    expect(last_response.body).to include("The next can be made in 2 s")
+  end
+
+  it "counts two tries at the same moment one after the other" do
+    address = "someone@trial.example"
+    waits = Array.new(12) { Thread.new { Vestry::Records::SignInTries.take(address, "192.0.2.1") } }.map(&:value)
+    expect(waits.count(0)).to eq Vestry::Records::SignInTries::FREE_HERE
+  end
+
+  it "shuts nobody out on a device they signed in on before, whatever is tried elsewhere" do
+    enter orla
+    device = rack_mock_session.cookie_jar["device"]
+    clear_cookies
+    # From ever other places, until the sign-in is locked.
+    52.times { waited && wrong }
+    expect(Vestry::DB[:account_lockouts].count).to eq 1
     Vestry::DB[:door_counts].delete
     enter orla
     expect(home).to eq 302
+    clear_cookies
+    set_cookie "device=#{device}"
+    enter orla
+    expect(home).to eq 200
+  end
+
+  it "unlocks by letter, which signs nobody in" do
+    52.times { waited && wrong }
+    expect(letter[:subject]).to include("locked")
+    Vestry::DB[:door_counts].delete
     get "/sign-in"
     post "/locked", login: orla.email, authenticity_token: token
     get letter[:body][%r{/unlock\?\S+}]
     get last_response.headers["location"] if last_response.redirect?
     post "/unlock", authenticity_token: token
-    Vestry::DB[:door_counts].delete
+    expect(home).to eq 302
+    waited
     enter orla
     expect(home).to eq 200
   end
 
-  it "slows down whoever knocks too often" do
-    statuses = Array.new(13) { enter(orla, "wrong password") && last_response.status }
-    expect(statuses.last).to eq 429
+  it "answers alike whether or not anyone is known by an address" do
+    asked = [orla.email, "nobody@trial.example"].map do |address|
+      Vestry::DB[:door_counts].delete
+      hashed = 0
+      allow(BCrypt::Engine).to(receive(:hash_secret).and_wrap_original { |hash, *args| (hashed += 1) && hash.call(*args) })
+      %w[/sign-in /forgotten /locked].map do |path|
+        clear_cookies
+        get path.sub("locked", "sign-in")
+        post path, login: address, password: "wrong password", authenticity_token: token
+        told = [last_response.status, last_response.headers["location"], last_response.headers["set-cookie"].to_s[/notice=[^;]*/]]
+        [told, last_response.body.gsub(address, "").gsub(/value="[^"]*"/, ""), hashed]
+      end
+    end
+    expect(asked[0]).to eq asked[1]
+    expect(asked[0].map(&:last)).to eq [1, 1, 1]
+    # Nor does it tell when a letter went a moment ago.
+    get "/sign-in"
+    post "/forgotten", login: orla.email, authenticity_token: token
+    follow_redirect!
+    expect(last_response.body).to include("If someone is known by this address")
+    expect(Vestry::DB[:letters].where(Sequel.like(:subject, "%new password")).count).to eq 1
   end
 
   it "sends a letter for a forgotten password, whose link works once" do
@@ -73,7 +131,7 @@ RSpec.describe "Signing in" do
     expect(last_response.status).to eq 200
     expect(last_response.body).to include("what is due")
     expect(last_response.body).not_to match(/new-password\?key|from elsewhere/)
-    expect(Vestry::Outside::Outbox.personal(5).map { |letter| letter[:subject] }).to eq ["a new password"]
+    expect(Vestry::Outside::Outbox.personal(5).map { |letter| letter[:subject] }).to eq ["Vestry: a new password"]
   end
 
   it "names its own address in letters, whatever host a request claims, and sends none where it has none" do
@@ -94,7 +152,7 @@ RSpec.describe "Signing in" do
     get "/forgotten"
     post "/forgotten", login: orla.email, authenticity_token: token
     follow_redirect!
-    expect(last_response.body).to include("A letter is on its way")
+    expect(last_response.body).to include("a letter is on its way")
     enter orla
     get "/you"
     post "/sign-out", authenticity_token: token
@@ -104,30 +162,60 @@ RSpec.describe "Signing in" do
     expect(last_response.body).not_to include("Signed out")
   end
 
-  it "changes a password only with the old one" do
+  it "changes a password only with the old one where that was not typed lately" do
     enter orla
+    forget_typing
     get "/password"
     post "/password", password: "wrong", "new-password": "another long password", "password-confirm": "another long password", authenticity_token: token
     expect(last_response.status).to eq 401
     post "/password", password: World::PASSWORD, "new-password": "short", "password-confirm": "short", authenticity_token: token
     expect(last_response.status).to eq 422
+    expect(last_response.body).to include("is too short: 12 characters or more")
     post "/password", password: World::PASSWORD, "new-password": "another long password", "password-confirm": "another long password", authenticity_token: token
+    expect(last_response.status).to eq 302
+    expect(letter[:subject]).to include("your password was changed")
     clear_cookies
     enter orla, "another long password"
     expect(home).to eq 200
   end
 
-  it "stays signed in on a device when asked to" do
-    enter orla, World::PASSWORD, remember: "yes"
-    kept = rack_mock_session.cookie_jar["_remember"]
-    clear_cookies
-    expect(home).to eq 302
-    set_cookie "_remember=#{kept}"
-    expect(home).to eq 200
+  it "takes no password that is short, common, cut off or one's own name" do
+    refused = ["short", "aaaaaaaaaaaa", "Password12345", "qwertyqwerty", "orla.finch12", "Orla Finch 1!", "ä" * 40, "a fine sentence\u0000 that ends"]
+    told = refused.map { |each| Vestry::Deeds::PasswordRule.fault(each, about: [orla.email, orla.name]) }
+    expect(told.map { |words| words.to_s[/short|simple|many people|own name|too long|typed/] }).to eq ["short", "simple", "many people", "many people", "own name", "own name", "too long", "typed"]
+    expect(["bark slips in april", "a" * 30 + "bcdefg", "pörük ämne älv"].map { |each| Vestry::Deeds::PasswordRule.fault(each) }).to eq [nil, nil, nil]
   end
 
-  it "ends the sessions a person has elsewhere" do
+  # As if the password had been typed a while ago.
+  def forget_typing = allow(Time).to(receive(:now).and_return(Time.at(Time.now.to_i + 700)))
+
+  def cookie_for(name) = Array(last_response.headers["set-cookie"]).flat_map { |each| each.split("\n") }.find { |each| each.start_with?("#{name}=") }
+
+  it "stays signed in on a device when asked to, and not after signing out there" do
     enter orla
+    expect(cookie_for("vestry")).not_to match(/expires|max-age/i)
+    clear_cookies
+    enter orla, World::PASSWORD, remember: "yes"
+    expect(cookie_for("vestry")).to match(/expires/i)
+    kept = rack_mock_session.cookie_jar["vestry"]
+    Vestry::DB[:account_active_session_keys].update(last_use: Sequel.lit("last_use - interval '20 days'"))
+    expect(home).to eq 200
+    get "/you"
+    post "/sign-out", authenticity_token: token
+    expect(last_response.headers["clear-site-data"]).to eq '"cache"'
+    clear_cookies
+    set_cookie "vestry=#{kept}"
+    expect(home).to eq 302
+  end
+
+  it "signs out a device that was not told to stay after a day without use" do
+    enter orla
+    Vestry::DB[:account_active_session_keys].update(last_use: Sequel.lit("last_use - interval '25 hours'"))
+    expect(home).to eq 302
+  end
+
+  it "ends the sessions a person has elsewhere, those that stay among them" do
+    enter orla, World::PASSWORD, remember: "yes"
     stolen = rack_mock_session.cookie_jar["vestry"]
     clear_cookies
     enter orla
@@ -140,10 +228,55 @@ RSpec.describe "Signing in" do
     expect(home).to eq 302
   end
 
-  it "sends cookies by TLS alone where TLS serves, and keeps them from scripts" do
+  it "ends one session, on the device that was lost" do
+    enter orla, World::PASSWORD, remember: "yes"
+    lost = rack_mock_session.cookie_jar["vestry"]
+    clear_cookies
+    enter orla
+    get "/you"
+    post "/you/sessions/end", session: last_response.body[/name="session" value="([^"]+)"/, 1], authenticity_token: token
+    expect(home).to eq 200
+    clear_cookies
+    set_cookie "vestry=#{lost}"
+    expect(home).to eq 302
+  end
+
+  it "tells a person by letter of a device not seen before" do
+    enter orla
+    expect(Vestry::DB[:letters].count).to eq 0
+    enter orla
+    clear_cookies
+    enter orla
+    expect(letter[:subject]).to include("not seen before")
+    expect(Vestry::DB[:letters].count).to eq 1
+  end
+
+  it "sends cookies by TLS alone where TLS serves, under a name that this host alone can set" do
     get "/sign-in", {}, "HTTPS" => "on"
-    expect(Array(last_response.headers["set-cookie"]).join("\n")).to match(/httponly/i).and match(/; secure/i)
+    expect(Array(last_response.headers["set-cookie"]).join("\n")).to match(/\A__Host-vestry=/).and match(/httponly/i).and match(/; secure/i)
     expect(last_response.headers["strict-transport-security"]).to include("max-age")
+    post "/sign-in", { login: orla.email, password: World::PASSWORD, authenticity_token: token }, "HTTPS" => "on"
+    sealed = cookie_for("__Host-vestry")[/=([^;]+)/, 1]
+    clear_cookies
+    get "/o/#{here.slug}/survey", {}, "HTTPS" => "on", "HTTP_COOKIE" => "__Host-vestry=#{sealed}"
+    expect(last_response.status).to eq 200
+    get "/o/#{here.slug}/survey", {}, "HTTPS" => "on", "HTTP_COOKIE" => "vestry=#{sealed}"
+    expect(last_response.status).to eq 302
+  end
+
+  it "opens with secrets that were changed a moment ago" do
+    enter orla
+    sealed = rack_mock_session.cookie_jar["vestry"]
+    allow(Vestry::Settings).to receive(:cookie_secrets).and_return(["n" * 80, *Vestry::Settings.cookie_secrets])
+    later = Rack::Test::Session.new(Vestry::Web::Stack.build)
+    later.set_cookie "vestry=#{sealed}"
+    later.get "/o/#{here.slug}/survey"
+    expect(later.last_response.status).to eq 200
+    allow(Vestry::Settings).to receive(:cookie_secrets).and_return(["n" * 80])
+    never = Rack::Test::Session.new(Vestry::Web::Stack.build)
+    never.set_cookie "vestry=#{sealed}"
+    never.get "/o/#{here.slug}/survey"
+    expect(never.last_response.status).to eq 302
   end
 end
 
@@ -175,7 +308,7 @@ RSpec.describe "Belonging" do
   it "keeps what was typed when joining cannot be done, without the password" do
     join invite, password: "short", again: "short"
     expect(last_response.status).to eq 422
-    expect(last_response.body).to include('value="Tam Reddaway"', "is too short: 10 or more")
+    expect(last_response.body).to include('value="Tam Reddaway"', "is too short: 12 characters or more")
     expect(last_response.body).not_to include('value="short"')
   end
 

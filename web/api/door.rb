@@ -32,10 +32,20 @@ module Vestry
         set :host_authorization, { permitted_hosts: [] }
 
         helpers do
-          def account = @account ||= Records::ApiToken.account(request.env["HTTP_AUTHORIZATION"].to_s[/\ABearer (\S+)\z/, 1]) || raise(Problem.new(401, "a key is wanted: Authorization: Bearer …", nil, "www-authenticate" => 'Bearer realm="Vestry"'))
+          def key
+            @key ||= Records::ApiToken.good(request.env["HTTP_AUTHORIZATION"].to_s[/\ABearer (\S+)\z/, 1]) ||
+                     raise(Problem.new(401, "a key is wanted: Authorization: Bearer …", nil, "www-authenticate" => 'Bearer realm="Vestry"'))
+          end
+
+          def account = key.account
 
           def orchard
-            @orchard ||= Records::Orchard.called(params["slug"]).then { |found| found && account.role_in(found) ? found : raise(Problem.new(404, "you belong to no such orchard")) }
+            @orchard ||= Records::Orchard.called(params["slug"]).then do |found|
+              raise Problem.new(404, "you belong to no such orchard") unless found && key.for?(found) && account.role_in(found)
+              raise Problem.new(403, "this orchard asks for a second step at sign-in; add one on your page first") if found.second_factor && !account.second_factor?
+
+              found
+            end
           end
 
           def needs(role) = Records::Membership.enough?(account.role_in(orchard), role) || raise(Problem.new(403, "a #{role} may; you are a #{account.role_in(orchard)}"))
@@ -69,6 +79,8 @@ module Vestry
           # A write that comes again under the same Idempotency-Key is answered as it was the first time.
           def once(write)
             needs(write.role)
+            raise Problem.new(403, "this key reads and does not write") unless key.writes?
+
             key = request.env["HTTP_IDEMPOTENCY_KEY"].to_s
             return carry_out(write) if key.empty? || write.verb != :post
 
@@ -118,21 +130,20 @@ module Vestry
           end
         end
 
+        # Without a key, every address answers alike.
+        before { key unless request.path_info == "/openapi.json" }
+
         get("/openapi.json") { answer(OpenApi.document) }
 
-        get("/reckon") do
-          account
-          answer({ reckonings: Core::RECKONINGS.keys })
-        end
+        get("/reckon") { answer({ reckonings: Core::RECKONINGS.keys }) }
 
         post "/reckon/:name" do
-          account
           raise Problem.new(404, "no reckoning #{params['name'][0, 60]}") unless Core::RECKONINGS.key?(params["name"])
 
           answer(Core.reckoning(params["name"]).reckon(body_json))
         end
 
-        get("/orchards") { answer({ items: account.orchards.map { |each| { slug: each.slug, name: each.name, role: account.role_in(each) } }, next: nil }) }
+        get("/orchards") { answer({ items: account.orchards.select { |each| key.for?(each) }.map { |each| { slug: each.slug, name: each.name, role: account.role_in(each) } }, next: nil }) }
         get("/orchards/:slug") { answer(orchard.values.slice(:slug, :name, :latitude, :longitude, :time_zone, :grazing, :wind_from_deg, :units, :school).merge(role: account.role_in(orchard))) }
 
         Writes.all.each { |write| public_send(write.verb, write.route) { once(write) } }

@@ -8,10 +8,11 @@ module Vestry
         params do
           required(:name).filled(:string, max_size?: 80)
           required(:email).filled(:string, max_size?: 200, format?: /\A[^@\s]+@[^@\s]+\z/)
-          required(:password).filled(:string, min_size?: Deeds::Invite::PASSWORD_LEAST, max_bytesize?: 72)
+          required(:password).filled(:string)
           required(:again).filled(:string)
         end
 
+        rule(:password) { Deeds::PasswordRule.fault(value, about: values.data.slice(:email, :name).values)&.then { |fault| key.failure(fault) } }
         rule(:password, :again) { key(:again).failure("is not the same as the password") if values[:password] != values[:again] }
       end
     end

@@ -47,11 +47,14 @@ module Vestry
 
         # Everything out, in one zip.
         post "/orchard" do
+          password_again(to("files"))
+          door_log("export")
           Deeds::PackOrchard.begin(orchard, by: actor)
           redirect to("files", "#out")
         end
 
         get "/orchard/:id.zip" do
+          password_again(request.fullpath)
           path = Deeds::PackOrchard.path(Records::Export.whole!(orchard, params["id"]).id)
           raise Records::Missing unless File.file?(path)
 

@@ -17,13 +17,35 @@ module Vestry
 
         get("/outbox") { erb :"people/outbox", locals: { letters: Outside::Outbox.of(orchard) } }
 
+        # Who came to the door.
+        get "/door" do
+          before = Core::Values.whole(params["before"])
+          rows = Records::DoorLog.of(orchard, before: before&.positive? ? before : nil)
+          erb :"people/door_log", locals: { rows: rows, more: rows.size == Records::DoorLog::PAGE && rows.last[:id] }
+        end
+
+        # Whether members need a second step.
+        post "/second-step" do
+          password_again(to("people"))
+          wanted = params["wanted"] == "yes"
+          if wanted && !env["rodauth"].two_factor_authenticated?
+            notice "Add a second step for yourself first, and sign in with it."
+            redirect "/second-step"
+          end
+          Deeds::Ledger.change(orchard, { second_factor: wanted }, by: actor)
+          door_log("role", wanted ? "a second step is asked of everyone" : "a second step is no longer asked")
+          redirect to("people")
+        end
+
         post "/invites" do
+          password_again(to("people"))
           role, name = params["role"].to_s, params["name"].to_s.strip[0, 80]
           unless Records::Membership::ROLES.include?(role)
             status 422
             next show(errors: { role: "is viewer, grafter or steward" })
           end
           outside_address("/")
+          door_log("invited", "#{name.empty? ? 'someone' : name} as a #{role}")
           show(link: outside_address("/join/#{Deeds::Invite.call(orchard, role: role, name: name, by: actor)}"))
         end
 
@@ -34,13 +56,15 @@ module Vestry
         end
 
         post "/members/:id" do
+          password_again(to("people"))
           role = params["role"].to_s
           leaving = role == "leave"
           unless leaving || Records::Membership::ROLES.include?(role)
             status 422
             next show(errors: { role: "is viewer, grafter, steward or leave" })
           end
-          Deeds::ChangeMember.call(orchard, params["id"].to_i.clamp(0, 2_147_483_647), leaving ? nil : role, by: actor)
+          member = Deeds::ChangeMember.call(orchard, params["id"].to_i.clamp(0, 2_147_483_647), leaving ? nil : role, by: actor)
+          door_log("role", "#{member.account.name}: #{leaving ? 'leaves' : role}")
           redirect to("people")
         rescue Deeds::Refused => e
           status 422
@@ -50,6 +74,7 @@ module Vestry
         post "/leave" do
           mine = Records::Membership.in_sight.first(orchard_id: orchard.id, account_id: account.id)
           Deeds::ChangeMember.call(orchard, mine.id, nil, by: actor)
+          door_log("left")
           redirect "/"
         rescue Deeds::Refused => e
           status 422

@@ -1,0 +1,50 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    class People
+      # Sessions, each a device's own key: dropped at sign-out, whether or not the device stays signed in.
+      module Sessions
+        DAY = 86_400
+        # A device that was not told to stay is signed out after a day without use; one that was, after thirty.
+        LEAVES = DAY
+        STAYS = 30 * DAY
+        LONGEST = 90 * DAY
+
+        # A session is looked up with every request, and written down as used once a minute: a page that
+        # only reads need not write.
+        def currently_active_session?
+          id = session[session_id_session_key] or return false
+          lately = Records::Worded.ask(:session, session_value, id) do
+            active_sessions_ds.where(active_sessions_session_id_column => compute_hmacs(id))
+                              .where(Sequel[active_sessions_last_use_column] > Sequel.date_sub(Sequel::CURRENT_TIMESTAMP, minutes: 1)).select(Sequel.as(1, :one))
+          end
+          !lately.first.nil? || super
+        end
+
+        def add_active_session
+          @stays = param_or_nil("remember") == "yes"
+          super
+          stay if @stays
+        end
+
+        # Where it is to stay, its cookie outlives the window it came in.
+        def stay
+          set_session_value("stays", true)
+          keep_cookie
+        end
+
+        def keep_cookie = request.env["rack.session.options"][:expire_after] = STAYS
+
+        private
+
+        def active_sessions_insert_hash = super.merge(device: Visitor.of(request.env).device, stays: @stays == true)
+
+        def session_inactivity_deadline_condition
+          gone = ->(after) { Sequel[active_sessions_last_use_column] < Sequel.date_sub(Sequel::CURRENT_TIMESTAMP, seconds: after) }
+          gone[STAYS] | (Sequel.expr(stays: false) & gone[LEAVES])
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,29 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Stack
+      # Sets the headers every answer carries. What a page says of an orchard is kept by no cache.
+      class Headers
+        ALWAYS = {
+          "content-security-policy" => "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self'; font-src 'self'; " \
+                                       "connect-src 'self'; manifest-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'",
+          "x-content-type-options" => "nosniff",
+          "referrer-policy" => "same-origin",
+          "x-frame-options" => "DENY",
+          "cross-origin-opener-policy" => "same-origin",
+          "cross-origin-resource-policy" => "same-origin",
+          "cache-control" => "no-store",
+          "permissions-policy" => "camera=(), microphone=(), geolocation=()"
+        }.freeze
+
+        def initialize(app) = @app = app
+
+        def call(env)
+          status, headers, body = @app.call(env)
+          [status, ALWAYS.merge(headers), body]
+        end
+      end
+    end
+  end
+end
