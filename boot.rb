@@ -128,7 +128,7 @@ module Vestry
           path = File.join(ROOT, folder)
           loader.push_dir(path, namespace: namespace) if Dir.exist?(path)
         end
-        loader.ignore(File.join(ROOT, "records/migrations"), *%w[assets views public offline].map { |name| File.join(ROOT, "web", name) })
+        loader.ignore(File.join(ROOT, "records/migrations"), File.join(ROOT, "outside/shrink_picture.rb"), *%w[assets views public offline].map { |name| File.join(ROOT, "web", name) })
         loader.setup
       end
     end

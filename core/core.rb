@@ -13,6 +13,7 @@ module Vestry
     autoload :Rulebook, "#{__dir__}/rulebook"
     autoload :RulebookRanges, "#{__dir__}/rulebook_ranges"
     autoload :RulebookCheck, "#{__dir__}/rulebook_check"
+    autoload :RulebookOverrides, "#{__dir__}/rulebook_overrides"
     autoload :Season, "#{__dir__}/season"
     autoload :Values, "#{__dir__}/values"
 

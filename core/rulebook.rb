@@ -139,6 +139,12 @@ module Vestry
       # @return [Array<String>]
       def faults = RulebookCheck.new(self).faults
 
+      # What is wrong with an orchard's own values, taken together; nil when they can be laid over it.
+      #
+      # @param laid [Hash{String=>Hash}] as in +overrides+
+      # @return [String, nil]
+      def override_fault(laid) = RulebookOverrides.new(self).fault(laid)
+
       private
 
       def build_entry(path)

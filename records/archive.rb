@@ -59,23 +59,7 @@ module Vestry
         def initialize(path) = @path = path
         def has?(name) = File.file?(File.join(@path, name))
         def size(name) = has?(name) ? File.size(File.join(@path, name)) : 0
-        def open(name, &block) = File.open(File.join(@path, name), "rb", &block)
-      end
-
-      # Files that lie in a zip.
-      class Packed
-        MOST_BYTES = 4 * 1024 * 1024 * 1024
-
-        def initialize(path)
-          @zip = Zip::File.open(path)
-          raise Unreadable, "the zip would unpack to more than #{MOST_BYTES / 1024**3} GB" if @zip.entries.sum(&:size) > MOST_BYTES
-        rescue Zip::Error => e
-          raise Unreadable, "this is not a zip that can be read: #{e.message.lines.first.strip}"
-        end
-
-        def has?(name) = !@zip.find_entry(name).nil?
-        def size(name) = @zip.find_entry(name)&.size.to_i
-        def open(name, &block) = block.call(@zip.find_entry(name).get_input_stream)
+        def open(name, **, &block) = File.open(File.join(@path, name), "rb", &block)
       end
     end
   end

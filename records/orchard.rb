@@ -1,10 +1,17 @@
 # frozen_string_literal: true
 
+require "tzinfo"
+
 module Vestry
   module Records
     # An orchard, and the way to every row in it.
     class Orchard < Sequel::Model(DB[:orchards])
       include Row
+      LONGEST_NAME = 80
+      GRAZING = %w[none sheep deer horses cattle].freeze
+
+      def self.time_zones = @time_zones ||= TZInfo::Timezone.all_identifiers.to_set.freeze
+
       one_to_many :trees, order: %i[row number]
       one_to_many :varieties, order: :name
       one_to_many :grafts

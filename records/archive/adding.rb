@@ -13,7 +13,7 @@ module Vestry
         class One
           def initialize(text) = @text = text
           def has?(_name) = true
-          def open(_name, &block) = block.call(StringIO.new(@text))
+          def open(_name, **, &block) = block.call(StringIO.new(@text))
         end
 
         MOST_FAULTS = 500
@@ -51,7 +51,7 @@ module Vestry
 
         # Line => what is wrong with it, as far as that can be read off its cells.
         def faults
-          @faults ||= [*missing, *lost, *unread, *unknown, *here_already].sort_by(&:first).first(MOST_FAULTS).reverse.to_h.sort.to_h
+          @faults ||= [*missing, *lost, *unread, *unknown, *unlimited, *here_already].sort_by(&:first).first(MOST_FAULTS).reverse.to_h.sort.to_h
         end
 
         # Line => why the database refuses it, each tried by itself after those before it.
@@ -165,7 +165,7 @@ module Vestry
         end
 
         def unread
-          @columns.select { |_, kind| CASTS[kind] }.flat_map do |column, kind|
+          @unread ||= @columns.select { |_, kind| CASTS[kind] }.flat_map do |column, kind|
             name = "t.\"#{@table.header(column)}\""
             plain = not_plain(kind, name)
             test = { "list" => "NOT pg_temp.reads('{' || replace(#{name}, ' ', ',') || '}', 'numeric[]')", "yes or no" => "lower(#{name}) NOT IN ('yes', 'no', 'true', 'false')" }[kind] || "NOT pg_temp.reads(#{name}, '#{CASTS[kind]}')"
@@ -177,6 +177,15 @@ module Vestry
           Choices.of(@table).slice(*@columns.keys).flat_map do |column, names|
             cell = "t.\"#{@table.header(column)}\""
             each_cell("#{cell} IS NOT NULL AND #{cell} NOT IN (#{names.map { |name| DB.literal(name) }.join(', ')})", column) { |said| "“#{said}” is not one of #{names.join(', ')}" }
+          end
+        end
+
+        # Cells that the database refuses by a rule about their column. Only where every cell can be read.
+        def unlimited
+          return [] if unread.any?
+
+          limits(@table, @columns).flat_map do |limit, cell|
+            DB["SELECT line, \"as_#{limit.column}\" AS cell FROM #{within(@table, [[limit, cell]])} WHERE NOT (#{limit.rule}) ORDER BY line LIMIT #{MOST_FAULTS}"].map { |row| [row[:line], "column #{@table.header(limit.column)}: “#{row[:cell].to_s[0, 60]}” is not #{limit.allowed}"] }
           end
         end
 

@@ -13,6 +13,9 @@ module Vestry
         TYPES = { "whole" => "integer", "number" => "numeric", "json" => "jsonb", "yes or no" => "boolean" }.freeze
         ALLOWED = { "whole" => "a whole number", "number" => "a number", "day" => "a day as 2026-05-18", "moment" => "a moment as 2026-05-18T09:30:00Z", "json" => "JSON", "list" => "numbers apart by spaces", "yes or no" => "yes or no" }.freeze
 
+        LONGEST_STATEMENT = "15min"
+        LONGEST_LINE = 256 * 1024
+
         # @param far [Proc, nil] told what share of the files is through
         def initialize(files, slug: nil, trial: false, far: nil)
           @files = files
@@ -34,7 +37,7 @@ module Vestry
         private
 
         def read_files
-          @orchard = Orchard.create(facts)
+          @orchard = begun(facts)
           @bytes = [*Tables.all.map { |table| "#{table.name}.csv" }, "history.csv"].sum { |name| @files.size(name) }
           at_once do
             Tables.all.each { |table| read_table(table) if @files.has?("#{table.name}.csv") }
@@ -48,46 +51,32 @@ module Vestry
           @orchard
         end
 
-        # Keys are looked up in one pass over each table instead of row by row, where the database may be
-        # told so. What it would have marked beside them is marked here.
-        def at_once
-          return yield unless DB["SELECT rolsuper FROM pg_roles WHERE rolname = current_user"].get
-
-          DB.run("SET LOCAL session_replication_role = replica; SET LOCAL synchronous_commit = off; SET LOCAL work_mem = '128MB'; SET LOCAL maintenance_work_mem = '256MB'")
-          yield
-          Tables.all.each { |table| check_keys(table) }
-          DB.run("INSERT INTO cares (graft_id, orchard_id, valid_until) SELECT id, orchard_id, '-infinity' FROM grafts WHERE orchard_id = #{@orchard.id}; SET LOCAL session_replication_role = origin")
+        # Two that come at once under one name: the second is refused.
+        def begun(facts)
+          DB.transaction(savepoint: true) { Orchard.create(facts) }
+        rescue Sequel::UniqueConstraintViolation
+          raise Unreadable, "orchard.json: an orchard called #{facts[:slug]} is here already"
+        rescue Sequel::ConstraintViolation => e
+          raise Unreadable, "orchard.json: #{Limits.words(e)&.join(' ') || e.message.lines.first.strip}"
         end
 
-        # Rows whose keys do not belong together: a limb's parent stands on its own tree. What is pointed at
-        # by one name alone was found among the rows of this orchard when the file was read.
-        def check_keys(table)
-          DB.foreign_key_list(table.table).each do |key|
-            mine, theirs = key[:columns], key[:key]
-            next if (mine - [:orchard_id]).size < 2 && (mine - [:orchard_id, *table.refs.keys]).empty?
-
-            match = mine.zip(theirs).map { |own, other| "r.\"#{other}\" = t.\"#{own}\"" }.join(" AND ")
-            given = mine.map { |own| "t.\"#{own}\" IS NOT NULL" }.join(" AND ")
-            broken = DB["SELECT 1 FROM #{table.table} t WHERE t.orchard_id = #{@orchard.id} AND #{given} AND NOT EXISTS (SELECT 1 FROM #{DB.literal(key[:table])} r WHERE #{match}) LIMIT 1"].first
-            raise Unreadable, "#{table.name}.csv: a line's #{(mine - [:orchard_id]).map { |column| table.header(column) }.join(' and ')} do not belong together" if broken
-          end
+        # Much is written in one transaction, of an orchard that nobody else sees yet. It holds nothing that others
+        # wait for, and may take its time.
+        def at_once
+          DB.run("SET LOCAL synchronous_commit = off; SET LOCAL work_mem = '64MB'; SET LOCAL maintenance_work_mem = '128MB'; " \
+                 "SET LOCAL statement_timeout = '#{LONGEST_STATEMENT}'; SET LOCAL vestry.new_orchard = #{DB.literal(@orchard.id.to_s)}")
+          yield
         end
 
         def facts
-          told = JSON.parse(@files.open("orchard.json", &:read))
-          raise Unreadable, "orchard.json: is of the layout #{told['schema'].inspect}; #{SCHEMA} is read here" unless told["schema"] == SCHEMA
-
-          unknown = told.keys - Tables::ORCHARD.keys - ["schema"]
-          raise Unreadable, "orchard.json: does not know #{unknown.join(', ')}" if unknown.any?
-
-          slug = @slug || told["slug"]
+          told = JSON.parse(@files.open("orchard.json", most: OrchardFacts::MOST_BYTES) { |io| io.read.to_s.dup.force_encoding("UTF-8") }, max_nesting: 12)
+          slug = @slug || (told.is_a?(Hash) && told["slug"])
+          OrchardFacts.check(told, slug)
           raise Unreadable, "orchard.json: an orchard called #{slug} is here already" if Orchard.where(slug: slug).any?
 
           told.except("schema").transform_keys(&:to_sym).merge(slug: slug, overrides: Sequel.pg_jsonb(told["overrides"] || {}))
-        rescue JSON::ParserError => e
-          raise Unreadable, "orchard.json: #{e.message.lines.first.strip[0, 120]}"
-        rescue Sequel::DatabaseError => e
-          raise Unreadable, "orchard.json: #{e.message.lines.first.strip}"
+        rescue JSON::ParserError, JSON::NestingError, EncodingError => e
+          raise Unreadable, "orchard.json: #{e.message.lines.first.to_s.scrub('?').strip[0, 120]}"
         rescue NoMethodError, Errno::ENOENT
           raise Unreadable, "there is no orchard.json"
         end
@@ -101,7 +90,7 @@ module Vestry
         # A file into a table of its own: a line number, the id its row will have, its cells.
         def stage(table)
           @files.open("#{table.name}.csv") do |io|
-            first = io.gets.to_s.dup.force_encoding("UTF-8").delete_prefix("\uFEFF").scrub("?")
+            first = io.gets("\n", LONGEST_LINE).to_s.dup.force_encoding("UTF-8").delete_prefix("\uFEFF").scrub("?")
             separator = FileText.delimiter(first)
             headers = CSV.parse_line(first.chomp, col_sep: separator).to_a.map { |name| name.to_s.strip }
             check_headers(table, headers)
@@ -109,7 +98,7 @@ module Vestry
             id = table.id? ? ", id integer DEFAULT nextval('#{DB.get(Sequel.function(:pg_get_serial_sequence, table.table.to_s, 'id'))}')" : ""
             kinds = table.columns.to_h { |column, kind| [table.header(column), kind] }
             DB.run("CREATE TEMP TABLE in_#{table.name} (line integer GENERATED ALWAYS AS IDENTITY (START WITH 2 CACHE 1000)#{id}, #{headers.map { |name| "\"#{name}\" #{type(kinds[name])}" }.join(', ')}) ON COMMIT DROP")
-            DB.copy_into(:"in_#{table.name}", format: :csv, columns: headers.map(&:to_sym), options: "DELIMITER #{DB.literal(separator)}", data: Chunks.new(io) { |bytes| through(bytes / 2) })
+            DB.copy_into(:"in_#{table.name}", format: :csv, columns: headers.map(&:to_sym), options: "DELIMITER #{DB.literal(separator)}", data: Chunks.new(io, "#{table.name}.csv") { |bytes| through(bytes / 2) })
             headers
           end
         rescue Sequel::DatabaseError => e
@@ -157,19 +146,33 @@ module Vestry
           "#{file} line #{line}: #{error.message.lines.first.sub(/\APG::\w+: ERROR:\s*/, '').strip}"
         end
 
-        # An IO in pieces, for COPY.
+        # An IO in pieces, for COPY. A line without an end is not read to its end.
         class Chunks
+          # @param name [String] of the file
           # @yield [Integer] bytes of each piece that went by
-          def initialize(io, &told)
+          def initialize(io, name, &told)
             @io = io
+            @name = name
             @told = told
+            @since = 0
+            @line = 2
           end
 
           def each
             while (piece = @io.read(65_536))
+              measure(piece)
               @told.call(piece.bytesize)
               yield piece
             end
+          end
+
+          private
+
+          def measure(piece)
+            ends = piece.count("\n")
+            @since = ends.zero? ? @since + piece.bytesize : piece.bytesize - piece.rindex("\n") - 1
+            @line += ends
+            raise Unreadable, "#{@name} line #{@line}: is longer than #{LONGEST_LINE / 1024} kB" if @since > LONGEST_LINE
           end
         end
 
@@ -189,6 +192,7 @@ module Vestry
           columns = table.columns.select { |column, _| headers.include?(table.header(column)) }
           check(table, columns.select { |column, _| optional?(table, column) })
           check_choices(table, columns)
+          check_limits(table, columns)
           @metres = (%w[x_m y_m] - headers).empty?
           write(table, columns)
           through(@files.size("#{table.name}.csv") / 2)
@@ -263,11 +267,46 @@ module Vestry
           raise Unreadable, "#{table.name}.csv line #{row[:line]}, column “#{name}”: “#{row[name.to_sym][0, 60]}” is not one of #{words.join(', ')}"
         end
 
+        # Cells that the database would refuse by a rule about their column alone, with their place.
+        def check_limits(table, columns)
+          all = limits(table, columns)
+          # All rules are gone through at once; which of them it was is asked only when there is one.
+          return if all.empty? || DB["SELECT 1 FROM #{within(table, all)} WHERE NOT (#{all.map { |limit, _| "coalesce(#{limit.rule}, true)" }.join(' AND ')}) LIMIT 1"].first.nil?
+
+          all.each do |limit, cell|
+            row = DB["SELECT line, \"as_#{limit.column}\" AS cell FROM #{within(table, [[limit, cell]])} WHERE NOT (#{limit.rule}) ORDER BY line LIMIT 1"].first or next
+            raise Unreadable, "#{table.name}.csv line #{row[:line]}, column “#{table.header(limit.column)}”: “#{row[:cell].to_s[0, 60]}” is not #{limit.allowed}"
+          end
+        end
+
+        # @return [Array<Array(Limits::Limit, String)>] each with the SQL of the cell as its column takes it
+        def limits(table, columns)
+          kinds = DB.schema(table.table).to_h
+          Limits.of(table.table).filter_map do |limit|
+            kind = columns[limit.column]
+            [limit, read_as(kind, "t.\"#{table.header(limit.column)}\"", kinds.fetch(limit.column)[:db_type])] unless kind.nil? || kind == "key"
+          end
+        end
+
+        # The lines with these cells under their columns' names, and each as it was written.
+        def within(table, limits)
+          cells = limits.flat_map { |limit, cell| ["#{cell} AS \"#{limit.column}\"", "t.\"#{table.header(limit.column)}\"::text AS \"as_#{limit.column}\""] }
+          "(SELECT t.line, #{cells.uniq.join(', ')} FROM in_#{table.name} t) s"
+        end
+
         def write(table, columns)
           DB.transaction(savepoint: true) { DB.run(insertion(table, columns)) }
         rescue Sequel::DatabaseError => e
           check(table, columns)
-          raise Unreadable, "#{table.name}.csv: #{e.message.lines.first(2).map { |line| line.sub(/\A(PG::\w+: ERROR:|DETAIL:)\s*/, '').strip }.join(' ')}"
+          raise Unreadable, "#{table.name}.csv: #{together(e, table) || e.message.lines.first(2).map { |line| line.sub(/\A(PG::\w+: ERROR:|DETAIL:)\s*/, '').strip }.join(' ')}"
+        end
+
+        # Each of them is there, but not on one tree: a limb's parent stands on its own.
+        def together(error, table)
+          return unless error.is_a?(Sequel::ForeignKeyConstraintViolation)
+
+          columns = error.message[/Key \(([^)]+)\)=/, 1].to_s.split(", ").map(&:to_sym) - [:orchard_id]
+          "a line's #{columns.map { |column| table.header(column) }.join(' and ')} do not belong together" if columns.any?
         end
 
         # Everything over at once, or the lines that are asked for. The rows have their ids already, in the
@@ -312,10 +351,10 @@ module Vestry
 
         def read_history
           @files.open("history.csv") do |io|
-            raise Unreadable, "history.csv line 1: is not file,key,action,before,after,who,why,at" unless io.gets.to_s.strip == "file,key,action,before,after,who,why,at"
+            raise Unreadable, "history.csv line 1: is not file,key,action,before,after,who,why,at" unless io.gets("\n", LONGEST_LINE).to_s.strip == "file,key,action,before,after,who,why,at"
 
             DB.run("CREATE TEMP TABLE in_history (line integer GENERATED ALWAYS AS IDENTITY, file text, key text, action text, before jsonb, after jsonb, who text, why text, at timestamptz) ON COMMIT DROP")
-            DB.copy_into(:in_history, format: :csv, columns: %i[file key action before after who why at], data: Chunks.new(io) { |bytes| through(bytes / 2) })
+            DB.copy_into(:in_history, format: :csv, columns: %i[file key action before after who why at], data: Chunks.new(io, "history.csv") { |bytes| through(bytes / 2) })
           end
           kept = Tables.all.select { |table| table.key && @files.has?("#{table.name}.csv") }
           parts = kept.map { |table| "SELECT h.line, '#{table.table}' AS table_name, r.id AS row_id FROM in_history h JOIN in_#{table.name} r ON r.key = h.key WHERE h.file = '#{table.name}'" }
@@ -330,7 +369,7 @@ module Vestry
           return unless @files.has?("photos.csv")
 
           DB[:in_photos].order(:line).select_map(%i[id key]).each do |id, key|
-            pictures = %w[large small].to_h { |size| [size, picture("photos/#{key}-#{size}.jpg")] }
+            pictures = Outside::PhotoStore::SIDES.to_h { |size, side| [size, picture("photos/#{key}-#{size}.jpg", side)] }
             next if @trial
 
             @pictures << Outside::PhotoStore.take_back(pictures)
@@ -341,10 +380,10 @@ module Vestry
         end
 
         # @return [String] its bytes
-        def picture(name)
-          raise Unreadable, "photos.csv: there is no #{name}" unless @files.has?(name)
+        def picture(name, side)
+          raise Unreadable, "photos.csv: there is no #{name[0, 80]}" unless @files.has?(name)
 
-          @files.open(name, &:read).tap { |bytes| Outside::PhotoStore.check(bytes) }
+          @files.open(name, most: Outside::PhotoStore::MOST_BYTES, &:read).tap { |bytes| Outside::PhotoStore.check(bytes, side) }
         rescue Outside::PhotoStore::NotAPicture => e
           raise Unreadable, "#{name}: #{e.message}"
         end

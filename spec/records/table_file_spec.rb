@@ -43,7 +43,7 @@ RSpec.describe Vestry::Records::TableFile do
     expect(faults("grafts", graft_line(stub_mm: "thick"))).to match [[2, /column stub_mm: “thick” is not a number/]]
     expect(faults("grafts", graft_line(technique: "glue"))).to match [[2, /column technique: “glue” is not one of bark/]]
     expect(faults("grafts", graft_line(grafted_on: "21.4.26"))).to match [[2, /column grafted_on: “21.4.26” is not a day/]]
-    expect(faults("grafts", graft_line(sticks: 0))).to match [[2, /out of its range/]]
+    expect(faults("grafts", graft_line(sticks: 0))).to match [[2, "column sticks: “0” is not from 1 to 12"]]
     expect(faults("varieties", "name,species\nSkylark Russet,apple\n")).to match [[2, /is here already/]]
     expect(faults("varieties", "name,species\nTwice,apple\nOnce,apple\nTwice,apple\n")).to match [[4, /stands twice/]]
     { "" => /empty/, "name,colour\nA,red\n" => /“colour”: is not one of/, "name\nA\n" => /lacks species/, "name,species\n" => /no lines/, "name,species\nA,apple,3\n" => /line/i }.each do |text, words|

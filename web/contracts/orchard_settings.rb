@@ -1,7 +1,5 @@
 # frozen_string_literal: true
 
-require "tzinfo"
-
 module Vestry
   module Web
     module Contracts
@@ -16,11 +14,11 @@ module Vestry
         end
 
         params do
-          required(:name).filled(:string, max_size?: 80)
+          required(:name).filled(:string, max_size?: Records::Orchard::LONGEST_NAME)
           required(:latitude).filled(Form::LATITUDE)
           required(:longitude).filled(Form::LONGITUDE)
-          required(:time_zone).filled(:string, included_in?: TZInfo::Timezone.all_identifiers)
-          required(:grazing).filled(:string, included_in?: %w[none sheep deer horses cattle])
+          required(:time_zone).filled(:string, included_in?: Records::Orchard.time_zones)
+          required(:grazing).filled(:string, included_in?: Records::Orchard::GRAZING)
           optional(:wind_from).filled(Form::BEARING)
           required(:reach).filled(:string)
           required(:units).filled(:string, included_in?: Core::Measure::UNITS)
