@@ -159,7 +159,33 @@ start_cluster() {
     CLUSTER_STARTED=1
   fi
   local running; running="$(as_owner sed -n 4p "$data/postmaster.pid")"
-  DATABASE_SERVER="postgres://vestry:$(cat "$secret")@127.0.0.1:$running"
+  plain_role "$secret" "$VAR/$name-app-password" "$running"
+  DATABASE_SERVER="postgres://vestry_app:$(cat "$VAR/$name-app-password")@127.0.0.1:$running"
+}
+
+# plain_role OWNERS_SECRET SECRET PORT: the role the application works as. It makes databases of its own and may
+# nothing else; the one that made the cluster keeps to itself. Databases of before become its own, once.
+plain_role() {
+  [ ! -s "$2" ] || return 0
+  local plain; plain="$(ruby -rsecurerandom -e 'print SecureRandom.hex(24)')"
+  owner_sql() { PGPASSWORD="$(cat "$1")" "$(pg_bin)/psql" -qAt -v ON_ERROR_STOP=1 -h 127.0.0.1 -p "$2" -U vestry -d "$3"; }
+  owner_sql "$1" "$3" postgres >"$VAR/setup.log" 2>&1 <<SQL || fail "the application's database role cannot be made" "look at $VAR/setup.log"
+DROP ROLE IF EXISTS vestry_app;
+CREATE ROLE vestry_app LOGIN CREATEDB NOSUPERUSER PASSWORD '$plain';
+SQL
+  local database
+  for database in $(echo "SELECT datname FROM pg_database WHERE datname LIKE 'vestry%'" | owner_sql "$1" "$3" postgres); do
+    echo "ALTER DATABASE \"$database\" OWNER TO vestry_app" | owner_sql "$1" "$3" postgres
+    owner_sql "$1" "$3" "$database" >>"$VAR/setup.log" 2>&1 < bin/hand_over.sql || fail "$database cannot be handed over" "look at $VAR/setup.log"
+  done
+  (umask 077; printf '%s' "$plain" > "$2")
+}
+
+# without_password URL: sets PGPASSWORD from it, and prints it without: arguments can be read by everyone on a machine.
+without_password() {
+  export PGPASSWORD; PGPASSWORD="$(DATABASE="$1" ruby -ruri -e 'print URI.decode_www_form_component(URI(ENV["DATABASE"]).password.to_s)')"
+  [ -n "$PGPASSWORD" ] || unset PGPASSWORD
+  BARE_URL="$(DATABASE="$1" ruby -ruri -e 'print URI(ENV["DATABASE"]).tap { |url| url.password = nil }')"
 }
 
 stop_cluster() {
