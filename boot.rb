@@ -88,7 +88,9 @@ module Vestry
     ROOMS = { "records" => Records, "deeds" => Deeds, "drawings" => Drawings, "outside" => Outside, "sheets" => Sheets, "web" => Web }.freeze
 
     # Moments are UTC and days are ISO, whatever the server's own zone and language.
-    CONNECT = ["SET TIME ZONE 'UTC'", "SET datestyle = 'ISO, YMD'", "SET jit = off", "SET random_page_cost = 1.1"].freeze
+    # Nobody waits for a lock for long, asks for ever, or leaves a transaction open.
+    CONNECT = ["SET TIME ZONE 'UTC'", "SET datestyle = 'ISO, YMD'", "SET jit = off", "SET random_page_cost = 1.1",
+               "SET lock_timeout = '10s'", "SET statement_timeout = '60s'", "SET idle_in_transaction_session_timeout = '120s'"].freeze
 
     module_function
 
@@ -119,7 +121,14 @@ module Vestry
 
     def migrate(db = connect)
       Sequel.extension(:migration)
-      Sequel::Migrator.run(db, File.join(ROOT, "records/migrations"))
+      # These may take as long as they take.
+      patient = %w[lock_timeout statement_timeout]
+      db.synchronize do
+        patient.each { |setting| db.run("SET #{setting} = 0") }
+        Sequel::Migrator.run(db, File.join(ROOT, "records/migrations"))
+      ensure
+        CONNECT.grep(/#{patient.join('|')}/).each { |again| db.run(again) }
+      end
     end
 
     def rooms
@@ -142,7 +151,7 @@ module Vestry
         Que.run_synchronously = true
       else
         @workshop ||= Thread.new { keep_working }
-        Deeds::Jobs::Rounds.begin
+        [Deeds::Jobs::Rounds, Deeds::Jobs::Purges].each(&:begin)
       end
     end
 

@@ -12,22 +12,25 @@ module Vestry
       def call(values, account: nil)
         DB.transaction do
           orchard = address(values.fetch(:name)) { |slug| Records::Orchard.create(values.merge(slug: slug)) }
-          Ledger.event(orchard, { "begun" => orchard.name }, by: account&.name || "the installation")
           Ledger.add(Records::Membership, { orchard_id: orchard.id, account_id: account.id, role: "steward" }, by: account.name, why: "began it") if account
+          Ledger.event(orchard, { "begun" => orchard.name }, by: account&.name || "the installation")
           orchard
         end
       end
 
-      # An orchard's name in small letters, numbered where that is taken; held until the transaction ends.
+      # An orchard's name in small letters, numbered where that is taken. Where two take one at the same moment, the
+      # later tries the next.
       #
       # @yield [String] the address
       # @return what the block returns
-      def address(name)
-        DB.run("LOCK TABLE orchards IN SHARE ROW EXCLUSIVE MODE")
+      def address(name, tries: 5)
         plain = name.unicode_normalize(:nfkd).encode("ASCII", undef: :replace, replace: "").downcase.scan(/[a-z0-9]+/).join("-")[0, 50]
         plain = "orchard" if plain.empty?
         taken = Records::Orchard.where(Sequel.like(:slug, "#{plain}%")).select_map(:slug)
-        yield [plain, *(2..9_999).map { |number| "#{plain}-#{number}" }].find { |each| !taken.include?(each) }
+        free = [plain, *(2..9_999).map { |number| "#{plain}-#{number}" }].find { |each| !taken.include?(each) }
+        DB.transaction(savepoint: true) { yield free }
+      rescue Sequel::UniqueConstraintViolation
+        (tries -= 1).positive? ? retry : raise
       end
     end
   end

@@ -47,6 +47,7 @@ module Vestry
         return unless Records::Import.where(id: import.id, state: %w[waiting running]).update(state: "running", done: 0) == 1
 
         DB.transaction(savepoint: true) do
+          DB.run("SET LOCAL statement_timeout = '15min'")
           file = file(import.orchard, import.kind, import.content, today: today, import: import)
           far = HowFar.new(import)
           file.write { |lines| far.tell(done: lines) }

@@ -11,7 +11,7 @@ module Vestry
       # A person has so many under way at once, and sends so many bytes in a day.
       MOST_UNDER_WAY = 2
       MOST_A_DAY = 4
-      # It is tried so often where the process that does it ends.
+      # So often a step of it is begun, where the process that does it ends before it.
       TRIES = 3
       # Zips that were kept and not brought in are swept away after so many days.
       KEPT_DAYS = 7
@@ -70,13 +70,21 @@ module Vestry
 
       # The next step of it, in the background. Broken off, it is done again from its beginning.
       def go_on(arrival)
+        return give_up(arrival) if Records::Arrival.where(id: arrival.id).where { tries < TRIES }.update(tries: Sequel[:tries] + 1).zero?
+
         case arrival.state
         when "waiting", "trying" then try(arrival)
         when "sent", "bringing" then bring(arrival)
         end
       rescue Records::Archive::Unreadable, Sequel::DatabaseError, SystemCallError, Zip::Error => e
+        give_up(arrival, e.message.lines.first.to_s.strip[0, 500])
+      end
+
+      def give_up(arrival, why = "it was begun #{TRIES} times and never came to its end")
+        return unless Records::Arrival::UNDER_WAY.include?(arrival.state)
+
         FileUtils.rm_f(arrival.path)
-        arrival.update(state: "refused", trouble: e.message.lines.first.to_s.strip[0, 500], finished_at: Time.now.utc)
+        arrival.update(state: "refused", trouble: why, finished_at: Time.now.utc)
       end
 
       # Reads it to its end without keeping what was read.
@@ -87,7 +95,7 @@ module Vestry
           made = read(arrival, trial: true)
           told = { slug: made.slug, counts: Sequel.pg_jsonb({ "name" => made.name }.merge(COUNTED.transform_values { |table| DB[table].where(orchard_id: made.id).count })) }
         end
-        arrival.update(told.merge(state: "tried"))
+        arrival.update(told.merge(state: "tried", tries: 0))
       end
 
       def bring(arrival)
@@ -140,7 +148,7 @@ module Vestry
           old.update(state: "refused", trouble: "It was not brought in within #{KEPT_DAYS} days; send it again.", finished_at: Time.now.utc)
         end
       end
-      private_class_method :try, :bring, :read, :sweep, :within_quota
+      private_class_method :try, :bring, :read, :sweep, :within_quota, :give_up
     end
   end
 end

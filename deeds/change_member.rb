@@ -11,7 +11,7 @@ module Vestry
           Records::Orchard.where(id: orchard.id).for_update.first
           member = Records::Membership.in_sight.first(orchard_id: orchard.id, id: member_id) or raise Records::Missing
           if member.role == "steward" && role != "steward" && stewards(orchard) == 1
-            raise Refused, role: ["#{member.account.name} is the last steward; make someone else a steward first"]
+            raise Refused, role: ["#{member.known_as} is the last steward; make someone else a steward first"]
           end
 
           role ? Ledger.change(member, { role: role }, by: by) : Ledger.hide(member, by: by, why: "left")

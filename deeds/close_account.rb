@@ -18,7 +18,7 @@ module Vestry
       # @raise [Refused] for the last steward of an orchard
       def call(account)
         DB.transaction do
-          Records::Membership.in_sight.where(account_id: account.id).all.each { |member| ChangeMember.call(member.orchard, member.id, nil, by: account.name) }
+          Records::Membership.in_sight.where(account_id: account.id).all.each { |member| ChangeMember.call(member.orchard, member.id, nil, by: member.known_as) }
           end_access(account)
           Records::Account.where(id: account.id).update(email: "closed-#{account.id}@closed.invalid", password_hash: nil, closed_at: Time.now.utc)
         end

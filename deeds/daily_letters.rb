@@ -23,7 +23,7 @@ module Vestry
       end
 
       def post(orchard, member, today)
-        agenda = Records::Agenda.new(orchard, today, person: member.role == "steward" ? nil : member.account.name)
+        agenda = Records::Agenda.new(orchard, today, person: member.role == "steward" ? nil : member.known_as)
         return false if agenda.due_count.zero?
         # The day's letter is claimed before it is written: asked twice, it is posted once.
         return false if DB[:daily_letters].insert_conflict.returning(:day).insert(account_id: member.account_id, orchard_id: orchard.id, day: today).empty?

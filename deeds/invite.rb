@@ -41,13 +41,14 @@ module Vestry
 
       def self.join(invite, account)
         member = Records::Membership.first(orchard_id: invite.orchard_id, account_id: account.id)
+        why = "invited by #{invite.invited_by}"
         if member.nil?
-          Ledger.add(Records::Membership, { orchard_id: invite.orchard_id, account_id: account.id, role: invite.role }, by: account.name, why: "invited by #{invite.invited_by}")
+          Ledger.add(Records::Membership, { orchard_id: invite.orchard_id, account_id: account.id, role: invite.role }, by: account.name, why: why)
         elsif member.hidden?
-          Ledger.restore(member, by: account.name, why: "invited by #{invite.invited_by}")
-          Ledger.change(member.reload, { role: invite.role }, by: account.name)
+          Ledger.restore(member, by: member.known_as, why: why)
+          Ledger.change(member.reload, { role: invite.role }, by: member.known_as)
         elsif !Records::Membership.enough?(member.role, invite.role)
-          Ledger.change(member, { role: invite.role }, by: account.name, why: "invited by #{invite.invited_by}")
+          Ledger.change(member, { role: invite.role }, by: member.known_as, why: why)
         end
       end
       private_class_method :new_account, :join

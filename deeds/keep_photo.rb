@@ -4,6 +4,8 @@ module Vestry
   module Deeds
     # Keeps a photo of a tree, a limb or a visit.
     module KeepPhoto
+      LONGEST_CAPTION = 200
+
       # @param file [IO, nil] as uploaded
       # @raise [Refused] when it is not a photo
       def self.call(tree, file, by:, today:, limb: nil, visit: nil, caption: nil, client_key: nil)
@@ -12,12 +14,15 @@ module Vestry
 
         raise Refused, photo: ["That visit was not to this limb."] if visit && !(limb && limb.grafts.any? { |graft| graft.observations.any? { |each| each.id == visit } })
 
+        caption = caption.to_s.strip
+        raise Refused, caption: ["is one line of at most #{LONGEST_CAPTION} characters"] if caption.length > LONGEST_CAPTION || caption.match?(/[[:cntrl:]]/)
+
         key = client_key.to_s.match?(/\A[0-9a-f-]{36}\z/) ? client_key : nil
         same = key && Records::Photo.first(orchard_id: tree.orchard_id, client_key: key)
         return same if same
 
         image = Outside::PhotoStore.keep(file)
-        Ledger.add(Records::Photo, { orchard_id: tree.orchard_id, tree_id: tree.id, limb_id: limb&.id, observation_id: visit, caption: caption.to_s.strip.then { |words| words.empty? ? nil : words },
+        Ledger.add(Records::Photo, { orchard_id: tree.orchard_id, tree_id: tree.id, limb_id: limb&.id, observation_id: visit, caption: (caption unless caption.empty?),
                                      taken_on: today, image: Sequel.pg_jsonb(image), by: by, client_key: key }, by: by)
       rescue Outside::PhotoStore::NotAPicture => e
         raise Refused, photo: ["The file #{e.message}."]

@@ -49,10 +49,9 @@ module Vestry
       def tell_the_first(conflict, by)
         row = conflict.row
         orchard_id = row.is_a?(Records::Orchard) ? row.id : row.orchard_id
-        first = DB[:history].where(orchard_id: orchard_id, table_name: row.class.table_name.to_s, row_id: row.id).order(Sequel.desc(:id)).get(:who)
-        members = Records::Membership.in_sight.where(orchard_id: orchard_id).select(:account_id)
-        account = Records::Account.where(id: members, name: first).first
-        return if account.nil? || first == by
+        first = DB[:history].where(orchard_id: orchard_id, table_name: row.class.table_name.to_s, row_id: row.id).order(Sequel.desc(:id)).get(%i[who account_id]) or return
+        account = Records::Account.first(id: Records::Membership.in_sight.where(orchard_id: orchard_id, account_id: first.last).select(:account_id))
+        return if account.nil? || first.first == by
 
         Outside::Outbox.post(Outside::Outbox::Letter.new(
                                orchard: row.is_a?(Records::Orchard) ? row : row.orchard,

@@ -48,6 +48,14 @@ module Vestry
         # @param image [Hash{String=>Hash}] as keep gave it
         def delete(image) = image.each_value { |data| uploader::UploadedFile.new(data).delete }
 
+        # @return [Hash{String=>Time}] id of each picture there is, and when it was written
+        def kept
+          folder = Pathname(File.join(Settings.var, "photos"))
+          folder.exist? ? folder.children.select(&:file?).to_h { |path| [path.basename.to_s, path.mtime] } : {}
+        end
+
+        def drop(id) = uploader && Shrine.storages[:photos].delete(id)
+
         def read(data) = uploader::UploadedFile.new(data).open(&:read)
 
         private

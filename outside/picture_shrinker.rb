@@ -1,7 +1,8 @@
 # frozen_string_literal: true
 
 require "rbconfig"
-require "tempfile"
+require "timeout"
+require "tmpdir"
 
 module Vestry
   module Outside

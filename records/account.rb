@@ -7,7 +7,13 @@ module Vestry
       one_to_many :memberships, conditions: { hidden_at: nil }
 
       # @return [String, nil] their role in this orchard
-      def role_in(orchard) = Worded.ask(:role, id, orchard.id) { Membership.in_sight.where(account_id: id, orchard_id: orchard.id).select(:role) }.first&.fetch(:role)
+      def role_in(orchard) = standing_in(orchard)&.fetch(:role)
+
+      # What they are called in this orchard: nobody else there has that name.
+      def name_in(orchard) = standing_in(orchard)&.fetch(:known_as) || name
+
+      # Their role and their name in this orchard; nil where they do not belong to it.
+      def standing_in(orchard) = Worded.ask(:role, id, orchard.id) { Membership.in_sight.where(account_id: id, orchard_id: orchard.id).select(:role, :known_as) }.first
 
       # Whether signing in takes more than a password.
       def second_factor? = %i[account_otp_keys account_webauthn_keys].any? { |table| !DB[table].where((table == :account_otp_keys ? :id : :account_id) => id).empty? }

@@ -13,6 +13,9 @@ module Vestry
       # Zip entries carry no time of their own, so that the same orchard gives the same files.
       TIMELESS = Zip::DOSTime.at(315_619_200)
 
+      # How a cell begins that a spreadsheet would run.
+      FORMULA = '^[=+\\-@\\t\\r|%]'
+
       # A file that cannot be read, with the place.
       class Unreadable < StandardError; end
 

@@ -119,13 +119,12 @@ module Vestry
       # @raise [Missing]
       def pattern!(id) = Pattern.first(orchard_id: pk, id: id.to_i.clamp(0, 2_147_483_647)) || raise(Missing)
 
-      # A photo's picture.
+      # A photo of a tree that is in sight.
       #
-      # @param size [String] large or small
       # @raise [Missing]
-      def picture(id, size)
-        photo = Photo.in_sight.first(orchard_id: pk, id: id.to_i.clamp(0, 2_147_483_647)) if %w[large small].include?(size)
-        Outside::PhotoStore.read((photo or raise Missing).image[size])
+      def photo!(id)
+        standing = Tree.in_sight.where(orchard_id: pk).select(:id)
+        Photo.in_sight.first(orchard_id: pk, id: id.to_i.clamp(0, 2_147_483_647), tree_id: standing) or raise Missing
       end
 
       # How long sticks are cut here, in mm, by the school's practice.

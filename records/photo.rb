@@ -8,6 +8,12 @@ module Vestry
       many_to_one :orchard
       many_to_one :tree
       many_to_one :limb
+
+      # Where one of its pictures lies.
+      #
+      # @param size [String] large or small
+      # @raise [Missing]
+      def picture!(size) = (image[size] if Outside::PhotoStore::SIDES.key?(size)) || raise(Missing)
     end
   end
 end

@@ -139,11 +139,14 @@ module Vestry
         rows = rows.where(row_id: row) if row&.between?(1, 2_147_483_647)
         rows = rows.where { id < before } if before&.between?(1, 2**62)
         rows = rows.order(Sequel.desc(:id)).limit(limit).all
-        hidden = rows.select { |each| each[:action] == "hide" }.group_by { |each| each[:table_name] }.to_h do |table, all|
+        hidden = rows.select { |each| each[:action] == "hide" && hides?(each[:table_name]) }.group_by { |each| each[:table_name] }.to_h do |table, all|
           [table, DB[table.to_sym].where(id: all.map { |each| each[:row_id] }).exclude(hidden_at: nil).select_map(:id)]
         end
         rows.each { |each| each[:hidden_now] = each[:action] == "hide" && hidden.fetch(each[:table_name], []).include?(each[:row_id]) }
       end
+
+      # Whether rows of a table go out of sight; a file that was taken back does not.
+      def hides?(table) = (facts = Archive::Tables.of(table)) && DB.schema(facts.table).to_h.key?(:hidden_at)
 
       # Everything that happened to a limb, in order.
       def story(limb)

@@ -64,7 +64,7 @@ module Vestry
       # @raise [Unreadable]
       def write
         DB.transaction(savepoint: true) do
-          adding = Archive::Adding.new(@orchard, @table, text)
+          adding = Archive::Adding.new(@orchard, @table, text, by: by)
           adding.stage
           lines = adding.labels.size
           yield lines / 3 if block_given?
@@ -84,12 +84,14 @@ module Vestry
 
       private
 
+      def by = @import ? @import.by : "a file"
+
       def text = @text ||= FileText.of(@bytes)
 
       def tried
         answer = nil
         DB.transaction(rollback: :always, savepoint: true) do
-          @adding = Archive::Adding.new(@orchard, @table, text)
+          @adding = Archive::Adding.new(@orchard, @table, text, by: by)
           @adding.stage
           answer = yield
         end
@@ -115,7 +117,7 @@ module Vestry
       def note(ids)
         return if ids.empty?
 
-        DB.run("INSERT INTO history (orchard_id, table_name, row_id, action, after, who) SELECT orchard_id, '#{@table.table}', id, 'add', jsonb_strip_nulls(to_jsonb(t)) - 'version' - 'created_at' - 'client_key', #{DB.literal(@import ? @import.by : 'a file')} FROM #{@table.table} t WHERE id IN (#{ids.join(', ')}) ORDER BY id")
+        DB.run("INSERT INTO history (orchard_id, table_name, row_id, action, after, who, why) SELECT orchard_id, '#{@table.table}', id, 'add', jsonb_strip_nulls(to_jsonb(t)) - 'version' - 'created_at' - 'client_key', #{DB.literal(by)}, #{DB.literal(@import ? "from the file #{@import.file_name}" : nil)} FROM #{@table.table} t WHERE id IN (#{ids.join(', ')}) ORDER BY id")
         DB[:import_rows].import(%i[import_id row_id], ids.map { |id| [@import.id, id] }) if @import
       end
 

@@ -12,7 +12,7 @@ module Vestry
       def self.of(key, base)
         orchard = key.orchard
         today = Outside::Clock.today(orchard.time_zone)
-        mine = key.account.role_in(orchard) == "steward" ? nil : key.account.name
+        mine = key.account.role_in(orchard) == "steward" ? nil : key.account.name_in(orchard)
         calendar = Icalendar::Calendar.new
         calendar.prodid = "-//Vestry//Agenda//EN"
         calendar.append_custom_property("X-WR-CALNAME", "#{orchard.name}: what is due")

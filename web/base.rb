@@ -38,7 +38,8 @@ module Vestry
         def account = @keeping ? raise("a part kept for all asks who looks") : env["vestry.account"]
         def role = env["vestry.role"]
         def may?(needed) = Records::Membership.enough?(role, needed)
-        def actor = account.name
+        # Under which name what is done stands in the records.
+        def actor = orchard ? account.name_in(orchard) : account.name
         def session = env["rack.session"]
         def today = @today ||= Outside::Clock.today(orchard ? orchard.time_zone : "Etc/UTC", set: demo_day)
 
@@ -150,6 +151,14 @@ module Vestry
       error Records::Missing do
         status 404
         erb :"front/missing", locals: { words: "There is no such thing in this orchard." }
+      end
+
+      # What the database itself holds out, where no form did: said in its words.
+      error Sequel::ConstraintViolation do |e|
+        column, words = Records::Archive::Limits.words(e)
+        Outside::FailureLog.record(e, method: request.request_method, path: request.path_info[0, 200]) unless column
+        status 422
+        erb :"front/missing", locals: { words: column ? "It was not kept: #{column.to_s.tr('_', ' ')} #{words}." : "It was not kept: it does not go with what is in the records. Go back, look at it again, and send it once more." }
       end
 
       error NoAddress do

@@ -8,6 +8,8 @@ module Vestry
       STEWARD_WRITES = %w[plan varieties settings rulebook people].freeze
       # Decisions among what grafters write.
       STEWARD_DECIDES = [%r{\A/o/[^/]+/repair/\d+/course\z}, %r{\A/o/[^/]+/files/orchard\z}].freeze
+      # What only a steward writes, a steward alone takes out of sight or brings back.
+      STEWARD_HIDES = %r{/history/(trees|varieties)/}
       # Files of tables that hold a steward's decisions.
       STEWARD_FILES = %w[varieties wood_promises plans plan_limbs plan_sites].freeze
       # Read by stewards alone.
@@ -21,6 +23,8 @@ module Vestry
         reading = %w[GET HEAD].include?(method)
         return "steward" if STEWARD_READS.any? { |pattern| pattern.match?(path) }
         return "viewer" if reading || path.end_with?("/people/leave")
+
+        return "steward" if STEWARD_HIDES.match?(path)
 
         STEWARD_WRITES.include?(station) || STEWARD_DECIDES.any? { |pattern| pattern.match?(path) } ? "steward" : "grafter"
       end

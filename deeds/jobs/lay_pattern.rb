@@ -7,6 +7,8 @@ module Vestry
     module Jobs
       # Plans many trees in the background.
       class LayPattern < Que::Job
+        self.maximum_retry_count = 3
+
         def run(pattern_id, today = nil)
           pattern = Records::Pattern[pattern_id] or return
           Deeds::LayPattern.write(pattern, today: today ? Date.iso8601(today) : Outside::Clock.today(pattern.orchard.time_zone))

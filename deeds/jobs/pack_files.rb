@@ -7,6 +7,8 @@ module Vestry
     module Jobs
       # Packs an orchard in the background.
       class PackFiles < Que::Job
+        self.maximum_retry_count = 3
+
         def run(id) = PackOrchard.write(id)
       end
     end

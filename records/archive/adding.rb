@@ -22,8 +22,13 @@ module Vestry
         # Whether it is.
         READS = "CREATE OR REPLACE FUNCTION pg_temp.reads(cell text, kind text) RETURNS boolean LANGUAGE plpgsql AS $$ BEGIN EXECUTE format('SELECT $1::%s', kind) USING cell; RETURN true; EXCEPTION WHEN others THEN RETURN false; END $$"
 
-        def initialize(orchard, table, text)
+        # Who looked, counted or did: never whoever a file names.
+        AUTHORS = %i[seen_by tallied_by done_by headed_by by].freeze
+
+        # @param by [String] who brings it in
+        def initialize(orchard, table, text, by: "a file")
           super(One.new(text))
+          @by = by
           @commas = FileText.delimiter(text) != ","
           @orchard = orchard
           @table = table
@@ -128,9 +133,15 @@ module Vestry
           end
         end
 
+        def cast(table, column, kind)
+          return super unless AUTHORS.include?(column)
+
+          "CASE WHEN t.\"#{column}\" IS NOT NULL THEN #{DB.literal(@by)} END"
+        end
+
         # What was disarmed for a spreadsheet on the way out is as it was.
         def rearm(headers)
-          headers.each { |name| DB.run("UPDATE in_#{@table.name} SET \"#{name}\" = substr(\"#{name}\", 2) WHERE \"#{name}\" ~ '^''[=+\\-@\\t]'") }
+          headers.each { |name| DB.run("UPDATE in_#{@table.name} SET \"#{name}\" = substr(\"#{name}\", 2) WHERE \"#{name}\" ~ '^''#{Archive::FORMULA[1..]}'") }
         end
 
         # Where cells are not parted by commas, a comma in a number is its point.

@@ -64,7 +64,7 @@ module Vestry
         # wait for, and may take its time.
         def at_once
           DB.run("SET LOCAL synchronous_commit = off; SET LOCAL work_mem = '64MB'; SET LOCAL maintenance_work_mem = '128MB'; " \
-                 "SET LOCAL statement_timeout = '#{LONGEST_STATEMENT}'; SET LOCAL vestry.new_orchard = #{DB.literal(@orchard.id.to_s)}")
+                 "SET LOCAL statement_timeout = '#{LONGEST_STATEMENT}'; SET LOCAL idle_in_transaction_session_timeout = '15min'; SET LOCAL vestry.new_orchard = #{DB.literal(@orchard.id.to_s)}")
           yield
         end
 

@@ -14,10 +14,10 @@ module Vestry
         # @return [Hash] +items+ and +next+ (what to ask for the page after with, or nil)
         def page(orchard, table, after:, limit:)
           rows = DB[table.table].where(orchard_id: orchard.id)
-          rows = rows.where(hidden_at: nil) if DB.schema(table.table).to_h.key?(:hidden_at)
+          rows = in_sight(table, rows)
           limit = (limit || 50).clamp(1, MOST)
           if table.id?
-            found = rows.where { id > after.to_i }.order(:id).limit(limit + 1).all
+            found = rows.where(Sequel[table.table][:id] > after.to_i).order(:id).limit(limit + 1).all
             { items: found.first(limit).map { |row| row(table, row) }, next: found.size > limit ? found[limit - 1][:id] : nil }
           else
             found = rows.order(*order(table)).offset(after.to_i).limit(limit + 1).all
@@ -27,10 +27,21 @@ module Vestry
 
         def one(orchard, table, id)
           number = Integer(id.to_s, 10, exception: false)
-          found = table.id? && number&.between?(1, 2_147_483_647) && DB[table.table].first(orchard_id: orchard.id, id: number)
-          raise Missing if !found || found[:hidden_at]
+          found = table.id? && number&.between?(1, 2_147_483_647) && in_sight(table, DB[table.table].where(orchard_id: orchard.id, id: number)).first
+          found ? row(table, found) : raise(Missing)
+        end
 
-          row(table, found)
+        # Those that are not hidden, nor stand on something that is.
+        def in_sight(table, rows, name = table.table)
+          rows = rows.where(Sequel[name][:hidden_at] => nil) if DB.schema(table.table).to_h.key?(:hidden_at)
+          table.refs.except(:variety_id).reduce(rows) do |left, (column, file)|
+            other = Tables.named(file)
+            next left if other == table
+
+            inside = :"#{name}_#{column}"
+            standing = in_sight(other, DB.from(Sequel.as(other.table, inside)).where(Sequel[inside][:id] => Sequel[name][column]), inside)
+            left.where(Sequel.|({ Sequel[name][column] => nil }, standing.select(1).exists))
+          end
         end
 
         def row(table, row)
@@ -50,7 +61,7 @@ module Vestry
         end
 
         def order(table) = table.order.gsub("t.", "").split(",").map { |name| name.strip.to_sym }
-        private_class_method :plain, :order
+        private_class_method :plain, :order, :in_sight
       end
     end
   end

@@ -19,6 +19,7 @@ module Vestry
         # @yield [String, Proc] a file's name, and what writes its content into an IO
         def each
           DB.transaction(isolation: :repeatable) do
+            DB.run("SET LOCAL statement_timeout = '15min'; SET LOCAL idle_in_transaction_session_timeout = '15min'")
             name_rows
             yield "orchard.json", ->(io) { io << JSON.pretty_generate(facts) << "\n" }
             Tables.all.each { |table| yield "#{table.name}.csv", ->(io) { copy(table, io) } }
@@ -95,7 +96,7 @@ module Vestry
 
         def select(table, safe)
           cells = table.columns.map { |column, kind| "#{cell(column, kind, safe)} AS \"#{table.header(column)}\"" }
-          cells.unshift("own.key AS key") if table.key
+          cells.unshift("#{disarmed('own.key', safe)} AS key") if table.key
           joins = table.refs.map { |column, file| join(column, file, "LEFT JOIN") }
           joins << "JOIN names_#{table.name} own ON own.id = t.id" if table.key
           "SELECT #{cells.join(', ')} FROM #{table.table} t #{joins.join(' ')} WHERE t.orchard_id = #{@orchard.id} ORDER BY #{table.order}"
@@ -104,15 +105,18 @@ module Vestry
         def cell(column, kind, safe)
           name = "t.\"#{column}\""
           case kind
-          when "key" then "r_#{column.to_s.delete_suffix('_id')}.key"
+          when "key" then disarmed("r_#{column.to_s.delete_suffix('_id')}.key", safe)
           when "yes or no" then "CASE WHEN #{name} THEN 'yes' WHEN NOT #{name} THEN 'no' END"
           when "number" then number(name)
           when "moment" then "to_char(#{name}#{"::timestamptz AT TIME ZONE 'UTC'" if zoned?(column)}, 'YYYY-MM-DD\"T\"HH24:MI:SS.US\"Z\"')"
           when "list" then "array_to_string(#{name}, ' ')"
-          when "text" then safe ? "CASE WHEN #{name}::text ~ '^[=+\\-@\\t]' THEN '''' || #{name}::text ELSE #{name}::text END" : "#{name}::text"
+          when "text", "json" then disarmed("#{name}::text", safe)
           else "#{name}::text"
           end
         end
+
+        # What begins like a formula gets a mark before it, so that a spreadsheet shows it and does not run it.
+        def disarmed(cell, safe) = safe ? "CASE WHEN #{cell} ~ '#{Archive::FORMULA}' THEN '''' || #{cell} ELSE #{cell} END" : cell
 
         # 55 and 55.000 are the same figure, and are written alike.
         def number(name) = "CASE WHEN pg_typeof(#{name}) = 'numeric'::regtype THEN trim_scale(#{name}::numeric)::text ELSE #{name}::text END"

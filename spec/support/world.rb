@@ -48,6 +48,7 @@ if ENV["VESTRY_DATABASE_URL"]
   ENV["VESTRY_TODAY"] ||= World::TODAY.iso8601
   require_relative "../../boot"
   require "bcrypt"
+  require "vips"
   Vestry::Boot.start
 
   RSpec.configure do |config|

@@ -150,7 +150,7 @@ RSpec.describe "Writing through the interface for programs" do
     ask(:post, "trees/#{tree}/limbs", { tag: "A", girth: "22 cm", length: "2 m" })
     expect(ask(:post, "trees/#{tree}/lines", { lines: "A1 on A girth 400" })["errors"]["sure"].first).to include "is that so?"
     expect(ask(:post, "trees/#{tree}/photos", { image: "no picture" })["errors"]["image"]).to eq ["is not base64"]
-    expect(ask(:post, "trees/#{tree}/photos", { image: Base64.strict_encode64("no picture") })["errors"]["image"].first).to include "is not a photo"
+    expect(ask(:post, "trees/#{tree}/photos", { image: Base64.strict_encode64("no picture") })["errors"]["image"].first).to include "is not a whole photo"
     kind = ask(:post, "varieties", { name: "Long Meadow", species: "apple" })
     ask(:put, "varieties/#{kind['id']}", { name: "Long Meadow", species: "apple", notes: "first" })
     second = ask(:put, "varieties/#{kind['id']}", { name: "Long Meadow", species: "apple", notes: "second", version: kind["version"] })

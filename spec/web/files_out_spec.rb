@@ -112,7 +112,7 @@ RSpec.describe "Out of here and in again" do
     broken = File.join(@var, "broken.zip")
     FileUtils.cp(path, broken)
     Zip::File.open(broken) { |zip| zip.get_output_stream("photos/P1-small.jpg") { |io| io << "no picture" } }
-    expect(keep.call("broken", broken).then { |each| [each.state, each.trouble] }).to eq ["refused", "photos/P1-small.jpg: is not a photo; JPEG, PNG and WebP are"]
+    expect(keep.call("broken", broken).then { |each| [each.state, each.trouble] }).to eq ["refused", "photos/P1-small.jpg: is not a whole JPEG"]
     expect(pictures.call).to eq before
   end
 

@@ -13,7 +13,7 @@ RSpec.describe "Who may go where" do
   # Every route inside an orchard, as [method, address] with real numbers in it.
   def routes
     graft = here.grafts_dataset.first(grafted_on: Date.new(2025, 4, 21))
-    photo = Vestry::Records::Photo.first || Vestry::Deeds::KeepPhoto.call(graft.limb.tree, StringIO.new(Vestry::Outside::PhotoStore.name && Vips::Image.black(8, 8).write_to_buffer(".png")), by: "Orla", today: World::TODAY)
+    photo = Vestry::Records::Photo.first || Vestry::Deeds::KeepPhoto.call(graft.limb.tree, StringIO.new(Vips::Image.black(8, 8).write_to_buffer(".png")), by: "Orla", today: World::TODAY)
     file = Vestry::Records::Import.first || Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", "row,number,species\nZ,1,apple\n", by: "Orla", today: World::TODAY)
     site = Vestry::Records::Site.first || Vestry::Records::Site.create(orchard_id: here.id, tree_id: graft.limb.tree_id, tag: "S1", at_mm: 900, bearing_deg: 90)
     pattern = Vestry::Records::Pattern.first || Vestry::Records::Pattern.create(orchard_id: here.id, wish: Sequel.pg_jsonb({}), tree_ids: Sequel.pg_array([], :integer), by: "Orla", state: "done")

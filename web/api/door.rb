@@ -104,7 +104,7 @@ module Vestry
             reading = write.form.new(units: orchard.units).read(as_typed(body))
             raise Problem.new(422, "some fields cannot be taken", reading.errors) unless reading.ok?
 
-            sender = Sender.new(orchard: orchard, by: account.name, today: today, id: params["id"], reading: reading)
+            sender = Sender.new(orchard: orchard, by: account.name_in(orchard), today: today, id: params["id"], reading: reading)
             answer(told(write, orchard.hold { write.deed.call(sender, reading.values) }), status: write.made? ? 201 : 200)
           rescue Deeds::Refused => e
             raise Problem.new(e.is_a?(Deeds::Conflict) ? 409 : 422, "it was refused", reading.with(e.errors).errors)
@@ -156,7 +156,7 @@ module Vestry
 
         get "/orchards/:slug/photos/:id/:size" do
           content_type "image/jpeg"
-          orchard.picture(params["id"], params["size"])
+          Outside::PhotoStore.read(orchard.photo!(params["id"]).picture!(params["size"]))
         end
 
         get "/orchards/:slug/:table" do
@@ -181,6 +181,11 @@ module Vestry
         error(*Stack::Steady::LOST) { halt(*Stack::Steady.answer(env)) }
         error(Problem) { |e| problem(e.status, e.message, e.errors, e.headers) }
         error(Records::Missing) { problem(404, "there is no such thing in this orchard") }
+        error(Sequel::ConstraintViolation) do |e|
+          column, words = Records::Archive::Limits.words(e)
+          Outside::FailureLog.record(e, method: request.request_method, path: request.path_info[0, 200]) unless column
+          problem(422, "it cannot be kept", column && { column => [words] })
+        end
         error(Core::BadInput) { |e| problem(422, "some fields cannot be taken", { e.field => [e.allowed] }) }
         not_found do
           allowed = self.class.routes.select { |_, patterns| patterns.any? { |pattern, *| pattern.match(request.path_info) } }.keys

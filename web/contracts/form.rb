@@ -88,7 +88,7 @@ module Vestry
         # @param exact [Hash] the values behind what was rounded for showing, by field
         # @return [Reading]
         def read(params, standing = {}, exact = {})
-          typed = params.to_h.to_h { |name, value| [name.to_s, value.is_a?(String) ? value.scrub("?").delete("\u0000")[0, self.class.long.fetch(name.to_sym, MOST)] : value] }
+          typed = params.to_h.to_h { |name, value| [name.to_s, value.is_a?(String) ? plain(name.to_sym, value) : value] }
           result = call(typed.reject { |_, value| value.is_a?(String) && value.strip.empty? })
           values = result.to_h
           errors = result.errors.to_h
@@ -106,6 +106,12 @@ module Vestry
         end
 
         private
+
+        # Signs that are not seen, and those that turn the direction of what follows, have no place in a field.
+        UNSEEN = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f\u2028\u2029\u202a-\u202e\u2066-\u2069]/
+        private_constant :UNSEEN
+
+        def plain(name, value) = value.scrub("?").gsub(UNSEEN, "")[0, self.class.long.fetch(name, MOST)]
 
         # The fields that came back as they were shown. A box that is not ticked is not sent.
         def unchanged(typed, standing)

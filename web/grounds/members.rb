@@ -64,7 +64,7 @@ module Vestry
             next show(errors: { role: "is viewer, grafter, steward or leave" })
           end
           member = Deeds::ChangeMember.call(orchard, params["id"].to_i.clamp(0, 2_147_483_647), leaving ? nil : role, by: actor)
-          door_log("role", "#{member.account.name}: #{leaving ? 'leaves' : role}")
+          door_log("role", "#{member.known_as}: #{leaving ? 'leaves' : role}")
           redirect to("people")
         rescue Deeds::Refused => e
           status 422

@@ -8,7 +8,7 @@ module Vestry
       # When the records cannot be reached, or something breaks, says so, whoever noticed. What it says needs
       # neither the records nor an orchard.
       class Steady
-        LOST = [Sequel::DatabaseConnectionError, Sequel::DatabaseDisconnectError, Sequel::PoolTimeout].freeze
+        LOST = [Sequel::DatabaseConnectionError, Sequel::DatabaseDisconnectError, Sequel::PoolTimeout, Sequel::DatabaseLockTimeout].freeze
         PAGES = %w[out_of_reach broken too_large busy].to_h { |name| [name, File.read(File.join(ROOT, "web/views/front/#{name}.html")).freeze] }.freeze
 
         # @param raising [Boolean] what breaks goes on up, for specs to see

@@ -42,7 +42,7 @@ module Vestry
             given = planned&.complete? ? matched(planned) : nil
             { grafted_on: today.iso8601, bundle: given&.stick&.bundle_id, scion: given && thickness(given.diameter_mm), faces: Contracts::LogGraft.shown(planned&.faces), technique: planned&.technique || "bark", variety: planned&.variety_id, cut: planned&.cut_mm && length(planned.cut_mm),
               stub: stub && length(stub), sticks: planned&.sticks || 1, wrap: practice["wrap"], seal: practice["seal"], cover: practice["cover"],
-              perch: practice["perch"] == "yes" ? "true" : nil, grafter: account.name }
+              perch: practice["perch"] == "yes" ? "true" : nil, grafter: actor }
           end
 
           # The first stick that the match gives to a planned limb.

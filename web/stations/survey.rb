@@ -139,9 +139,13 @@ module Vestry
         end
 
         get "/photos/:id/:size" do
+          photo = orchard.photo!(params["id"])
+          picture = photo.picture!(params["size"])
+          # Kept by a browser, and asked for again each time: whoever may no longer see it does not.
+          headers "cache-control" => "private, no-cache"
+          etag picture["id"].to_s
           content_type "image/jpeg"
-          headers "cache-control" => "private, max-age=86400"
-          orchard.picture(params["id"], params["size"])
+          Outside::PhotoStore.read(picture)
         end
 
         post "/limbs/:id" do

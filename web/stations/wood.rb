@@ -11,7 +11,7 @@ module Vestry
           def order(of = season) = Records::WoodOrder.new(orchard, of, today)
 
           def make(reading: nil)
-            reading ||= Contracts::Bundle.blank(variety: params["variety"], cut_on: today.iso8601, cut_by: account.name, tree: params["tree"],
+            reading ||= Contracts::Bundle.blank(variety: params["variety"], cut_on: today.iso8601, cut_by: actor, tree: params["tree"],
                                                 ends: orchard.rulebook.practice("wood-ends", orchard.school), dip: orchard.rulebook.practice("wood-dip", orchard.school),
                                                 packing: orchard.rulebook.practice("wood-packing", orchard.school), store: orchard.cellar(today).stores.first&.id)
             erb :"wood/make", locals: { reading: reading, stores: orchard.cellar(today).stores, now: "Judge the wood first, then count and tie it: five looks, and what fails one is thrown out." }

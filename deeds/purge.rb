@@ -1,0 +1,59 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # Throws away what has been kept for its time.
+    module Purge
+      DAY = 86_400
+      # A letter for one person alone opens something for a day; one about an orchard is read again for a while.
+      PERSONAL_LETTER_DAYS = 2
+      LETTER_DAYS = 60
+      REQUEST_DAYS = 7
+      PACKED_DAYS = 30
+      # A photo is written before its row; one without a row after so long has none.
+      ORPHAN_AGE = DAY
+      MOST_ORPHANS = 10
+
+      module_function
+
+      def letters(now = Time.now.utc)
+        DB[:letters].where(orchard_id: nil).where { sent_at < now - PERSONAL_LETTER_DAYS * DAY }.delete
+        DB[:letters].where { sent_at < now - LETTER_DAYS * DAY }.delete
+        DB[:daily_letters].where { day < (now - LETTER_DAYS * DAY).to_date }.delete
+      end
+
+      def sign_in(now = Time.now.utc)
+        [Records::SignInTries, Records::KnownDevice, Records::DoorLog].each { |each| each.purge(now) }
+        DB[:account_active_session_keys].where { last_use < now - 90 * DAY }.delete
+        %i[account_password_reset_keys account_lockouts account_login_change_keys].each { |table| DB[table].where { deadline < now - DAY }.delete }
+        Records::Invite.where(used_at: nil).where { expires_at < now - 30 * DAY }.delete
+      end
+
+      def requests(now = Time.now.utc)
+        DB[:repeated_requests].where { created_at < now - REQUEST_DAYS * DAY }.delete
+        DB[:door_counts].where { expires_at < now - DAY }.delete
+      end
+
+      # Packed orchards nobody fetched, and what was left of files that came in.
+      def files(now = Time.now.utc)
+        old = Records::Export.where { created_at < now - PACKED_DAYS * DAY }.where(state: %w[done failed]).all
+        old.each do |export|
+          FileUtils.rm_f(PackOrchard.path(export.id))
+          export.delete
+        end
+        kept = Records::Arrival.where(state: [*Records::Arrival::UNDER_WAY, "tried"]).map(&:path)
+        (Dir[File.join(Settings.var, "uploads", "*.zip")] - kept).each { |path| FileUtils.rm_f(path) if File.mtime(path) < now - DAY }
+      end
+
+      # Pictures that no photo points at. Where they are many, the folder belongs to other records than these.
+      def photos(now = Time.now.utc)
+        known = %w[large small].flat_map { |size| DB[:photos].select_map(Sequel.lit("image #>> '{#{size},id}'")) }.to_set
+        kept = Outside::PhotoStore.kept
+        orphans = kept.reject { |id, written_at| known.include?(id) || written_at > now - ORPHAN_AGE }.keys
+        raise "#{orphans.size} of #{kept.size} pictures have no photo: none is thrown away" if orphans.size > MOST_ORPHANS && orphans.size > kept.size / 10
+
+        orphans.each { |id| Outside::PhotoStore.drop(id) }
+      end
+    end
+  end
+end
