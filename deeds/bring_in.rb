@@ -6,6 +6,10 @@ module Vestry
     module BringIn
       MOST_BYTES = 40 * 1024 * 1024
       FAULTS_KEPT = 500
+      # So many lines are shown, whether or not they can be read.
+      SAMPLE = 100
+      # A file up to this size is looked through while its sender waits.
+      AT_ONCE_BYTES = 256 * 1024
       KINDS = (Records::TreeFile::KINDS + Records::TableFile::KINDS).freeze
 
       # A file of any kind, to be asked for each line's fate.
@@ -15,6 +19,8 @@ module Vestry
         Records::TreeFile.new(orchard, kind, bytes, today: today, import: import)
       end
 
+      # Looks a file through: a small one at once, a large one in the background.
+      #
       # @return [Records::Import] with every line's fate counted, and the faults
       # @raise [Refused] when the file cannot be read
       def self.preview(orchard, kind, name, bytes, by:, today:)
@@ -22,13 +28,26 @@ module Vestry
         raise Refused, file: ["Choose a file first."] if bytes.nil?
         raise Refused, file: ["It is larger than #{MOST_BYTES / 1024 / 1024} MB; bring it in in parts."] if bytes.bytesize > MOST_BYTES
 
-        file = file(orchard, kind, bytes, today: today)
-        faults = file.faults
-        Records::Import.create(orchard_id: orchard.id, kind: kind, file_name: name.to_s[0, 200], content: Sequel.blob(bytes), lines: file.fates.size,
-                               good: file.fates.size - faults.size, by: by,
-                               faults: Sequel.pg_jsonb(faults.first(FAULTS_KEPT).map { |fate| { "line" => fate.line, "label" => fate.label, "fault" => fate.fault } }))
+        import = Records::Import.create(orchard_id: orchard.id, kind: kind, file_name: name.to_s.scrub("?").gsub(/[[:cntrl:]]/, " ")[0, 200],
+                                        content: Sequel.blob(bytes), state: "reading", by: by)
+        bytes.bytesize > AT_ONCE_BYTES ? Jobs::LookThrough.enqueue(import.id) : look_through(import, today: today)
+        return import.refresh unless import.state == "failed"
+
+        trouble = import.trouble
+        import.delete
+        raise Refused, file: [trouble]
+      end
+
+      # Finds each line's fate, and writes down what is shown of them.
+      def self.look_through(import, today:)
+        return unless import.state == "reading"
+
+        fates = file(import.orchard, import.kind, import.content, today: today).fates
+        faults = fates.select(&:fault)
+        told = ->(some) { Sequel.pg_jsonb(some.map { |fate| { "line" => fate.line, "label" => fate.label, "fault" => fate.fault } }) }
+        import.update(state: "previewed", lines: fates.size, good: fates.size - faults.size, faults: told[faults.first(FAULTS_KEPT)], sample: told[fates.first(SAMPLE)])
       rescue Records::FileText::Unreadable => e
-        raise Refused, file: [e.message]
+        import.update(state: "failed", trouble: e.message)
       end
 
       # Sends a previewed file on its way. Asked twice, it goes once.

@@ -8,6 +8,8 @@ module Vestry
   module Deeds
     # A store, what its thermometer says, and what is found at a bundle's check.
     module KeepStore
+      MOST_ROWS = 200_000
+
       UNITS = %w[celsius fahrenheit].freeze
       # What a fridge or a cellar could be; the rest is a slipped digit or the wrong unit.
       PLAUSIBLE = (-30.0..45.0)
@@ -55,7 +57,9 @@ module Vestry
 
       def parse(store, text, unit)
         lines = text.dup.force_encoding("UTF-8").delete_prefix("\uFEFF").scrub("?")
-        table = CSV.parse(lines, headers: true, col_sep: lines.lines.first.to_s.count(";").positive? ? ";" : ",")
+        table = CSV.parse(lines, headers: true, field_size_limit: Records::FileText::LONGEST_CELL, col_sep: Records::FileText.heading(lines).include?(";") ? ";" : ",")
+        raise Refused, file: ["has more than #{MOST_ROWS} lines; bring it in in parts"] if table.size > MOST_ROWS
+
         time, warmth = [/\A(at|time)/, /\A(celsius|fahrenheit|temp)/].map { |name| table.headers.find { |header| header.to_s.strip.downcase.match?(name) } }
         raise Refused, file: ["needs a column “at” and a column “celsius” (or “temperature”); it has #{table.headers.compact.join(', ')}"] unless time && warmth
 

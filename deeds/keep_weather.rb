@@ -6,6 +6,8 @@ module Vestry
   module Deeds
     # Daily weather: from the service, or from a station's file.
     module KeepWeather
+      MOST_ROWS = 100_000
+
       # A column's name, what it is worth, and what is believable.
       COLUMNS = {
         min_c: { names: { /\Amin(_c|\b.*c)?\z/ => ->(v) { v }, /\Amin_f\z/ => ->(v) { (v - 32) / 1.8 } }, range: -60..50, unit: "°C" },
@@ -41,7 +43,9 @@ module Vestry
 
       def parse(text)
         lines = text.dup.force_encoding("UTF-8").delete_prefix("\uFEFF").scrub("?")
-        table = CSV.parse(lines, headers: true, col_sep: lines.lines.first.to_s.include?(";") ? ";" : ",")
+        table = CSV.parse(lines, headers: true, field_size_limit: Records::FileText::LONGEST_CELL, col_sep: Records::FileText.heading(lines).include?(";") ? ";" : ",")
+        raise Refused, file: ["has more than #{MOST_ROWS} lines; bring it in in parts"] if table.size > MOST_ROWS
+
         day = table.headers.find { |header| header.to_s.strip.downcase.match?(/\A(day|date)\z/) }
         found = COLUMNS.to_h { |name, facts| [name, column(table.headers, facts)] }
         raise Refused, file: ["needs columns day, min_c and max_c (or min_f and max_f); it has #{table.headers.compact.join(', ')}"] unless day && found[:min_c] && found[:max_c]

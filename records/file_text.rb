@@ -7,6 +7,9 @@ module Vestry
       # A file that cannot be read at all, in words.
       class Unreadable < StandardError; end
 
+      # A cell without an end is not looked for further than this.
+      LONGEST_CELL = 8192
+
       module_function
 
       # In UTF-8 without a mark at its front and with plain line ends; what is not UTF-8 is taken for
@@ -23,7 +26,9 @@ module Vestry
       end
 
       # Whichever of comma, semicolon and tab the heading has most of.
-      def delimiter(text) = [",", ";", "\t"].max_by { |each| text.lines.first.count(each) }
+      def delimiter(text) = [",", ";", "\t"].max_by { |each| heading(text).count(each) }
+
+      def heading(text) = text[0, 65_536].to_s[/\A[^\n]*/].to_s
     end
   end
 end

@@ -26,7 +26,7 @@ module Vestry
         return KINDS.include?(kind) unless %w[trees limbs].include?(kind)
 
         text = FileText.of(bytes)
-        text.lines.first.split(FileText.delimiter(text)).map { |name| name.strip.delete('"') }.include?("key")
+        FileText.heading(text).split(FileText.delimiter(text)).map { |name| name.strip.delete('"') }.include?("key")
       rescue FileText::Unreadable
         false
       end

@@ -77,7 +77,7 @@ module Vestry
       def text = @text ||= FileText.of(@bytes)
 
       def csv_fates
-        table = CSV.new(text, headers: true, col_sep: FileText.delimiter(text), liberal_parsing: false, skip_blanks: true, header_converters: ->(name) { name.to_s.strip.downcase.tr(" ", "_") })
+        table = CSV.new(text, headers: true, col_sep: FileText.delimiter(text), liberal_parsing: false, skip_blanks: true, field_size_limit: FileText::LONGEST_CELL, header_converters: ->(name) { name.to_s.strip.downcase.tr(" ", "_") })
         fates = []
         table.each do |row|
           headings(table.headers) if fates.empty?

@@ -1,7 +1,8 @@
 # frozen_string_literal: true
 
 # Who wrote something is an account, and not whoever has the same name: in each orchard a person is known by a name of
-# their own. An orchard that is brought in counts how often that was tried.
+# their own. An orchard that is brought in counts how often that was tried. What is found in a file is written down as it
+# is found, and not looked for again with each look at its page.
 Sequel.migration do
   up do
     alter_table(:memberships) { add_column :known_as, String }
@@ -46,9 +47,19 @@ Sequel.migration do
     SQL
 
     alter_table(:arrivals) { add_column :tries, Integer, null: false, default: 0 }
+    alter_table(:imports) do
+      add_column :sample, :jsonb, null: false, default: "[]"
+      drop_constraint :known_state
+      add_constraint(:known_state, state: %w[reading previewed waiting running done failed])
+    end
   end
 
   down do
+    alter_table(:imports) do
+      drop_column :sample
+      drop_constraint :known_state
+      add_constraint(:known_state, state: %w[previewed waiting running done failed])
+    end
     alter_table(:arrivals) { drop_column :tries }
     run "DROP TRIGGER history_account ON history; DROP FUNCTION history_account()"
     alter_table(:history) { drop_column :account_id }

@@ -7,8 +7,6 @@ module Vestry
     module Grounds
       # Files on their way in.
       class Files < Base
-        PAGE = 100
-
         helpers do
           def show(errors: {})
             erb :"files/list", locals: { imports: Records::Import.where(orchard_id: orchard.id).order(Sequel.desc(:id)).limit(20).select(:id, :kind, :file_name, :state, :lines, :good, :done, :by, :created_at, :undone_at).all, errors: errors,
@@ -100,10 +98,7 @@ module Vestry
         end
 
         get "/:id" do
-          import = import!
-          page = params["page"].to_i.clamp(1, 10_000)
-          fates = import.state == "previewed" ? Deeds::BringIn.file(orchard, import.kind, import.content, today: today).fates : []
-          erb :"files/preview", locals: { import: import, fates: fates.slice((page - 1) * PAGE, PAGE) || [], page: page, more: fates.size > page * PAGE }
+          erb :"files/preview", locals: { import: import! }
         end
 
         # Where it stands, for the page to ask.
