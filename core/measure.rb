@@ -54,7 +54,7 @@ module Vestry
           last = part
           position = part.end(0)
         end
-        refuse(text, units, field) if position.zero?
+        refuse(text, units, field) if position.zero? || !total.finite? || total > Contract::FURTHEST_NUMBER
         sign * total.round(6)
       end
       private_class_method :read

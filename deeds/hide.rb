@@ -49,8 +49,7 @@ module Vestry
       # A row of this orchard, hidden or not.
       def self.find!(orchard, kind, id)
         model = KINDS[kind] or raise Records::Missing
-        number = Integer(id.to_s, 10, exception: false)
-        Records.const_get(model).first(orchard_id: orchard.id, id: number.to_i.clamp(0, 2_147_483_647)) or raise Records::Missing
+        Records.const_get(model).first(orchard_id: orchard.id, id: Records::RowNumber.read(id)) or raise Records::Missing
       end
 
       def self.with_dependants(row) = [row, *below(row) { |dataset| dataset.where(hidden_at: nil) }]

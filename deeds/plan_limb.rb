@@ -12,6 +12,8 @@ module Vestry
       # @raise [Refused] when the cut cannot be made there, or does not suit the method unexplained, or
       #   the stock refuses the variety
       def self.call(limb, values, by:, season:, version: nil)
+        raise Refused, role: ["#{limb.label} has come off"] if limb.gone_on
+
         DB.transaction do
           plan = plan_of(limb, by)
           row = Records::PlanLimb.first(plan_id: plan.id, limb_id: limb.id)

@@ -10,7 +10,7 @@ module Vestry
 
       # @raise [Records::Missing]
       def self.withdraw(orchard, id, by:)
-        row = Records::WoodPromise.in_sight.first(orchard_id: orchard.id, id: id.to_i.clamp(0, 2_147_483_647)) or raise Records::Missing
+        row = Records::WoodPromise.in_sight.first(orchard_id: orchard.id, id: Records::RowNumber.read(id)) or raise Records::Missing
         Ledger.hide(row, by: by)
       end
     end

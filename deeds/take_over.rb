@@ -9,6 +9,8 @@ module Vestry
       # @raise [Refused]
       def self.call(branch, by:, first:)
         parent = branch.parent or raise Refused, role: ["#{branch.tag} grows from the trunk; only a side branch can take over"]
+        raise Refused, role: ["#{parent.tag} has come off"] if parent.gone_on || parent.hidden?
+
         at = above(parent, branch)
         raise Refused, role: ["#{branch.tag} leaves #{parent.tag} at its very end; there is no top to take off"] if at >= parent.length_mm
 

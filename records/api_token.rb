@@ -28,7 +28,7 @@ module Vestry
       def self.of(account) = where(account_id: account.id, revoked_at: nil).where { expires_at > Sequel::CURRENT_TIMESTAMP }.order(:id).all
 
       # @return [ApiToken, nil] what was revoked
-      def self.revoke(account, id) = first(account_id: account.id, revoked_at: nil, id: id.to_i.clamp(0, 2_147_483_647))&.update(revoked_at: Time.now.utc)
+      def self.revoke(account, id) = first(account_id: account.id, revoked_at: nil, id: RowNumber.read(id))&.update(revoked_at: Time.now.utc)
 
       # The key itself, if it still opens.
       def self.good(token)

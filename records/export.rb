@@ -10,7 +10,7 @@ module Vestry
       def self.of(orchard) = where(orchard_id: orchard.id).reverse_order(:id).limit(SHOWN).all
 
       # @raise [Missing]
-      def self.of!(orchard, id) = first(orchard_id: orchard.id, id: id.to_i.clamp(0, 2_147_483_647)) || raise(Missing, "no such export here")
+      def self.of!(orchard, id) = first(orchard_id: orchard.id, id: RowNumber.read(id)) || raise(Missing, "no such export here")
 
       # @raise [Missing] when this orchard has no such export that is whole
       def self.whole!(orchard, id) = of!(orchard, id).then { |export| export.state == "done" ? export : raise(Missing, "no such export here") }

@@ -70,6 +70,8 @@ module Vestry
       # @raise [Missing] when this orchard has no such row
       def tree!(id) = find!(:trees, id)
       def limb!(id) = find!(:limbs, id)
+      # One that has not come off.
+      def standing_limb!(id) = limb!(id).tap { |limb| raise Missing if limb.gone_on }
       def graft!(id) = find!(:grafts, id)
       def variety!(id) = find!(:varieties, id)
       def site!(id) = find!(:sites, id)
@@ -111,20 +113,20 @@ module Vestry
       #
       # @raise [Missing]
       def planned_limb!(id)
-        Reading.in_use(self).where(Sequel[:plan_limbs][:id] => id.to_i.clamp(0, 2_147_483_647)).first or raise Missing, "no such planned limb here"
+        Reading.in_use(self).where(Sequel[:plan_limbs][:id] => RowNumber.read(id)).first or raise Missing, "no such planned limb here"
       end
 
       # A wish for many trees, and how far it is.
       #
       # @raise [Missing]
-      def pattern!(id) = Pattern.first(orchard_id: pk, id: id.to_i.clamp(0, 2_147_483_647)) || raise(Missing)
+      def pattern!(id) = Pattern.first(orchard_id: pk, id: RowNumber.read(id)) || raise(Missing)
 
       # A photo of a tree that is in sight.
       #
       # @raise [Missing]
       def photo!(id)
         standing = Tree.in_sight.where(orchard_id: pk).select(:id)
-        Photo.in_sight.first(orchard_id: pk, id: id.to_i.clamp(0, 2_147_483_647), tree_id: standing) or raise Missing
+        Photo.in_sight.first(orchard_id: pk, id: RowNumber.read(id), tree_id: standing) or raise Missing
       end
 
       # How long sticks are cut here, in mm, by the school's practice.

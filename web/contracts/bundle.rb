@@ -28,7 +28,7 @@ module Vestry
 
         def read(params, standing = {}, exact = {})
           reading = super
-          return reading unless reading.values[:diameters]
+          return reading unless reading.values[:diameters].is_a?(String)
 
           Reading.new(**reading.to_h, values: reading.values.merge(diameters: DiameterRun.read(reading.values[:diameters], units)))
         rescue Core::BadInput => e

@@ -27,7 +27,7 @@ module Vestry
             file.tap(&:rewind)
           end
 
-          def import! = Records::Import.first(orchard_id: orchard.id, id: params["id"].to_i.clamp(0, 2_147_483_647)) || raise(Records::Missing)
+          def import! = Records::Import.first(orchard_id: orchard.id, id: Records::RowNumber.read(params["id"])) || raise(Records::Missing)
         end
 
         get("/") { show }

@@ -50,7 +50,7 @@ module Vestry
         end
 
         post "/invites/:id/revoke" do
-          Records::Invite.where(orchard_id: orchard.id, id: params["id"].to_i.clamp(0, 2_147_483_647), used_at: nil).update(revoked_at: Time.now.utc)
+          Records::Invite.where(orchard_id: orchard.id, id: Records::RowNumber.read(params["id"]), used_at: nil).update(revoked_at: Time.now.utc)
           notice "That link no longer works."
           redirect to("people")
         end
@@ -63,7 +63,7 @@ module Vestry
             status 422
             next show(errors: { role: "is viewer, grafter, steward or leave" })
           end
-          member = Deeds::ChangeMember.call(orchard, params["id"].to_i.clamp(0, 2_147_483_647), leaving ? nil : role, by: actor)
+          member = Deeds::ChangeMember.call(orchard, Records::RowNumber.read(params["id"]), leaving ? nil : role, by: actor)
           door_log("role", "#{member.known_as}: #{leaving ? 'leaves' : role}")
           redirect to("people")
         rescue Deeds::Refused => e

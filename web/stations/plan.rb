@@ -66,7 +66,7 @@ module Vestry
         end
 
         post "/limbs/:id" do
-          limb = orchard.limb!(params["id"])
+          limb = orchard.standing_limb!(params["id"])
           advice = PlanAdvice.new(limb, today: today, season: first_season)
           reading = read(Contracts::PlanLimb, advice.standing, advice.exact)
           try(reading, ->(wrong) { show(limb.tree, limb, reading: wrong) }) do |v|
@@ -79,36 +79,36 @@ module Vestry
 
         # A role alone, by one press under the drawing.
         post "/limbs/:id/role" do
-          limb = orchard.limb!(params["id"])
+          limb = orchard.standing_limb!(params["id"])
           role = params["role"].to_s
           raise Deeds::Refused, role: ["is one of #{Records::PlanLimb::ROLES.join(', ')}"] unless Records::PlanLimb::ROLES.include?(role)
 
           Deeds::PlanLimb.call(limb, { role: role }, by: actor, season: first_season)
           redirect "#{limb_address(limb.tree, limb.id)}#roles"
         rescue Deeds::Refused => e
-          refuse(orchard.limb!(params["id"]).tree, orchard.limb!(params["id"]), e)
+          refuse(orchard.standing_limb!(params["id"]).tree, orchard.standing_limb!(params["id"]), e)
         end
 
         post "/limbs/:id/season" do
-          limb = orchard.limb!(params["id"])
+          limb = orchard.standing_limb!(params["id"])
           Deeds::MoveLimb.call(limb, Integer(params["season"].to_s, 10, exception: false).to_i, by: actor, first: first_season)
           redirect to("plan", "/trees/#{limb.tree_id}#seasons")
         rescue Deeds::Refused => e
-          refuse(orchard.limb!(params["id"]).tree, nil, e)
+          refuse(orchard.standing_limb!(params["id"]).tree, nil, e)
         end
 
         post "/limbs/:id/take-over" do
-          limb = orchard.limb!(params["id"])
+          limb = orchard.standing_limb!(params["id"])
           off = Deeds::TakeOver.call(limb, by: actor, first: first_season)
           notice "#{limb.label} takes over from #{limb.parent.tag}: it is worked first, and the old top comes off in #{off}."
           redirect limb_address(limb.tree, limb.id)
         rescue Deeds::Refused => e
-          refuse(orchard.limb!(params["id"]).tree, orchard.limb!(params["id"]), e)
+          refuse(orchard.standing_limb!(params["id"]).tree, orchard.standing_limb!(params["id"]), e)
         end
 
         # The figures at another place on the limb, while the cut is moved along it.
         get "/limbs/:id/cut" do
-          limb = orchard.limb!(params["id"])
+          limb = orchard.standing_limb!(params["id"])
           at = Float(params["at"].to_s, exception: false)
           advice = PlanAdvice.new(limb, today: today, season: first_season, technique: params["technique"], practice: params["practice"], at_mm: at&.finite? ? at : nil)
           plan = Records::TreePlan.new(limb.tree, today)
@@ -117,7 +117,7 @@ module Vestry
         end
 
         post "/limbs/:id/headed" do
-          limb = orchard.limb!(params["id"])
+          limb = orchard.standing_limb!(params["id"])
           row = limb.planned or raise Records::Missing
           Deeds::HeadBack.call(row, on: today, by: actor, today: today)
           notice "#{limb.label} is cut long; on the grafting day it is cut back fresh to #{length(row.cut_mm)}."
