@@ -7,6 +7,8 @@ module Vestry
     # An orchard, and the way to every row in it.
     class Orchard < Sequel::Model(DB[:orchards])
       include Row
+      extend Known
+      known(:school, otherwise: -> { Core::Rulebook.shipped.school_names.first }) { Core::Rulebook.shipped.school_names }
       LONGEST_NAME = 80
       GRAZING = %w[none sheep deer horses cattle].freeze
 

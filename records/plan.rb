@@ -5,6 +5,8 @@ module Vestry
     # What was decided for a tree.
     class Plan < Sequel::Model(DB[:plans])
       include Row
+      extend Known
+      known(:school) { Core::Rulebook.shipped.school_names }
       many_to_one :orchard
       many_to_one :tree
       one_to_many :plan_limbs, conditions: { hidden_at: nil }

@@ -5,6 +5,8 @@ module Vestry
     # What was decided for a bare stretch: a graft set in its side.
     class PlanSite < Sequel::Model(DB[:plan_sites])
       include Row
+      extend Known
+      known(:technique) { Core::Rulebook.shipped.method_names }
       many_to_one :plan
       many_to_one :site
       many_to_one :variety

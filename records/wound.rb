@@ -5,6 +5,8 @@ module Vestry
     # A trunk that was stripped of bark: what is known of it, and what was done.
     class Wound < Sequel::Model(DB[:wounds])
       include Row
+      extend Known
+      %i[wrap seal].each { |point| known(point) { Core::Tend::Care.choices(point.to_s) } }
       include Beside
       many_to_one :orchard
       many_to_one :tree

@@ -1,0 +1,45 @@
+# frozen_string_literal: true
+
+require "rack/test"
+
+# A word that the rulebook does not know stands in the records: written past every form, or by a rulebook that knew more.
+# The database holds it to its shape alone.
+RSpec.describe "A word that nobody knows" do
+  include Rack::Test::Methods
+
+  let(:app) { Vestry::Web::Stack.build }
+  let!(:here) { demo }
+
+  PLACES = { grafts: %i[technique wrap seal cover], plan_limbs: %i[technique], plans: %i[school], wounds: %i[wrap seal], orchards: %i[school], trees: %i[species] }.freeze
+  PAGES = %w[survey plan wood wood/match slip slip/crew graft tend tally tally/took repair history files].freeze
+
+  # Statuses by page, or what broke it.
+  def look(pages)
+    pages.to_h do |page|
+      Vestry::DB[:door_counts].delete
+      [page, get("/o/#{here.slug}/#{page}").status]
+    rescue StandardError => e
+      [page, "#{e.class}: #{e.message[0, 80]} #{e.backtrace.find { |line| line.start_with?("#{Vestry::ROOT}/") && !line.match?(%r{/(vendor|spec)/}) }.to_s.delete_prefix(Vestry::ROOT)}"]
+    end
+  end
+
+  before { enter person("Orla Finch", steward: here) }
+
+  PLACES.each do |table, columns|
+    columns.each do |column|
+      it "leaves every page standing as #{column} of #{table}" do
+        rows = table == :orchards ? Vestry::DB[table].where(id: here.id) : Vestry::DB[table].where(orchard_id: here.id)
+        latest = rows.exclude(column => nil).order(Sequel.desc(:id)).select_map(:id).first(3)
+        expect(latest).not_to be_empty
+        Vestry::DB[table].where(id: latest).update(column => "weld")
+        expect(look(PAGES).reject { |_, status| status == 200 }).to eq({})
+      end
+    end
+  end
+
+  it "is held out by the database where it is not even the shape of one" do
+    ["Weld It", "<b>", "", "x" * 50, "a\nb"].each do |word|
+      expect { Vestry::DB[:grafts].where(orchard_id: here.id).update(wrap: word) }.to raise_error(Sequel::CheckConstraintViolation)
+    end
+  end
+end
