@@ -10,10 +10,14 @@ module Vestry
 
       # @return [Integer] the export's id
       def self.begin(orchard, by:)
-        under_way = Records::Export.under_way(orchard)
-        return under_way.id if under_way
-
-        Records::Export.create(orchard_id: orchard.id, by: by).id.tap { |id| Jobs::PackFiles.enqueue(id) }
+        id, fresh = DB.transaction do
+          # Two who ask at once get the same one.
+          Records::Orchard.where(id: orchard.id).for_update.first
+          under_way = Records::Export.under_way(orchard)
+          under_way ? [under_way.id, false] : [Records::Export.create(orchard_id: orchard.id, by: by).id, true]
+        end
+        Jobs::PackFiles.enqueue(id) if fresh
+        id
       end
 
       def self.path(id) = File.join(Settings.var, "exports", "#{id}.zip")

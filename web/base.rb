@@ -84,6 +84,17 @@ module Vestry
           Deeds::SettleTask.call(of, params["key"].to_s, params["what"].to_s, by: actor, today: today, why: params["why"].to_s.strip[0, 300].then { |why| why.empty? ? nil : why }, until_on: read_day(params["until_on"]))
         end
 
+        # Does a deed of a form once: sent again, by a double press say, it leads where it led the first time.
+        #
+        # @yieldreturn [String] where the deed leads
+        def once
+          key = params["once"]
+          return redirect(yield) unless key.is_a?(String) && key.match?(/\A[0-9a-f-]{36}\z/)
+
+          place, = Records::RepeatedRequest.answer(account, "form #{key}", request.fullpath) { [yield, 302] }
+          redirect place || yield
+        end
+
         # What decides who comes in, or takes much out, asks for the password where it was not typed lately.
         #
         # @param back [String] where to go on from, once it was typed

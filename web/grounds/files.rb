@@ -46,9 +46,11 @@ module Vestry
         # Everything out, in one zip.
         post "/orchard" do
           password_again(to("files"))
-          door_log("export")
-          Deeds::PackOrchard.begin(orchard, by: actor)
-          redirect to("files", "#out")
+          once do
+            door_log("export")
+            Deeds::PackOrchard.begin(orchard, by: actor)
+            to("files", "#out")
+          end
         end
 
         get "/orchard/:id.zip" do

@@ -46,9 +46,11 @@ module Vestry
           variety = orchard.variety!(params["id"])
           reading = read(Contracts::Promise)
           try(reading, ->(wrong) { one(variety, promise: wrong) }) do |v|
-            Deeds::PromiseWood.call(variety, v, by: actor)
-            notice "#{counted(v[:sticks], 'stick')} of #{variety.name} are promised for #{v[:season]}."
-            redirect to("varieties", "/#{variety.id}")
+            once do
+              Deeds::PromiseWood.call(variety, v, by: actor)
+              notice "#{counted(v[:sticks], 'stick')} of #{variety.name} are promised for #{v[:season]}."
+              to("varieties", "/#{variety.id}")
+            end
           end
         end
 

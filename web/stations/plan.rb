@@ -40,9 +40,11 @@ module Vestry
         # A new version: the plan so far is kept as it was.
         post "/trees/:id/versions" do
           tree = orchard.tree!(params["id"])
-          Deeds::NewVersion.call(tree, by: actor, why: params["why"].to_s.strip[0, 200])
-          notice "A new version is begun; the one before is kept."
-          redirect to("plan", "/trees/#{tree.id}")
+          once do
+            Deeds::NewVersion.call(tree, by: actor, why: params["why"].to_s.strip[0, 200])
+            notice "A new version is begun; the one before is kept."
+            to("plan", "/trees/#{tree.id}")
+          end
         rescue Deeds::Refused => e
           refuse(orchard.tree!(params["id"]), nil, e)
         end

@@ -62,9 +62,11 @@ module Vestry
         post "/trees" do
           reading = read(Contracts::NewTrees)
           try(reading, ->(wrong) { erb :"survey/new_trees", locals: { reading: wrong } }) do |v|
-            trees = Deeds::AddTrees.call(orchard, Contracts::NewTrees.to_row(v, orchard), by: actor)
-            notice trees.size == 1 ? "#{trees.first.label} stands in the record." : "#{trees.first.label} to #{trees.last.label} stand in the record."
-            redirect trees.size == 1 ? to("survey", "/trees/#{trees.first.id}") : to("survey")
+            once do
+              trees = Deeds::AddTrees.call(orchard, Contracts::NewTrees.to_row(v, orchard), by: actor)
+              notice trees.size == 1 ? "#{trees.first.label} stands in the record." : "#{trees.first.label} to #{trees.last.label} stand in the record."
+              trees.size == 1 ? to("survey", "/trees/#{trees.first.id}") : to("survey")
+            end
           end
         end
 

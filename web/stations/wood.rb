@@ -93,9 +93,11 @@ module Vestry
 
         post "/bundles/:id/split" do
           bundle = orchard.bundle!(params["id"])
-          part = Deeds::MoveSticks.split(bundle, whole("count"), by: actor)
-          notice "#{part.code} is split from #{bundle.code}."
-          redirect to("wood", "/bundles/#{part.id}")
+          once do
+            part = Deeds::MoveSticks.split(bundle, whole("count"), by: actor)
+            notice "#{part.code} is split from #{bundle.code}."
+            to("wood", "/bundles/#{part.id}")
+          end
         rescue Deeds::Refused => e
           status 422
           one(orchard.bundle!(params["id"]), errors: e.errors, typed: params)
