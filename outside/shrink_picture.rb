@@ -15,11 +15,11 @@ begin
   exit 2 unless loaders.include?(header.get("vips-loader").sub(/_(file|buffer|source)\z/, ""))
   exit 3 if header.width * header.height > most_pixels.to_i
 
-  # Decoded once: the small one is made of the large one.
-  large = Vips::Image.thumbnail(file, large_side.to_i, size: :down, fail_on: :truncated).copy_memory
+  # What was sent is decoded once: the small one is made of the large one.
+  large = Vips::Image.thumbnail(file, large_side.to_i, size: :down, fail_on: :truncated)
   large = large.flatten(background: 255) if large.has_alpha?
-  small = large.thumbnail_image(small_side.to_i, size: :down)
-  { large_file => large, small_file => small }.each { |path, image| image.jpegsave(path, Q: 84, strip: true) }
+  large.jpegsave(large_file, Q: 84, strip: true)
+  Vips::Image.thumbnail(large_file, small_side.to_i, size: :down).jpegsave(small_file, Q: 84, strip: true)
 rescue Vips::Error
   exit 2
 end

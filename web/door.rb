@@ -14,7 +14,7 @@ module Vestry
       MINUTE = 60
       SIGN_IN_PATHS = %w[/sign-in /forgotten /locked /new-password /unlock /code /recovery /security-key /password-again].freeze
       # Printed, packed, compared or searched.
-      DEAR = %r{\.(pdf|csv|zip|gpx|geojson|svg)\z|/(find|progress|versions|varieties|cut|window|crew|match|different)(\z|/)|/files/\d+\z|[?&]drawing=}
+      DEAR = %r{\.(pdf|csv|zip|gpx|geojson|svg)\z|/(find|progress|versions|varieties|cut|window|crew|match|different)(\z|[/?])|/files/\d+\z|[?&]drawing=}
 
       def self.fit
         Rack::Attack.cache.store = Outside::DoorCounts.new

@@ -62,26 +62,28 @@ module Vestry
             @most = most
             @spent = spent
             @through = 0
+            @ahead = +"".b
           end
 
           def read(bytes = nil)
             return whole if bytes.nil?
+            return next_piece(bytes) if @ahead.empty?
 
-            @stream.read(bytes)&.tap { |piece| count(piece.bytesize) }
+            @ahead.slice!(0, bytes)
           end
 
           # The first line, as far as its end or so many bytes.
           def gets(ends, most)
-            line = +"".b
-            while line.bytesize < most && (byte = @stream.read(1))
-              line << byte
-              break if byte == ends
+            while (at = @ahead.index(ends)).nil? && @ahead.bytesize < most
+              @ahead << (next_piece(8192) || break)
             end
-            count(line.bytesize)
+            line = @ahead.slice!(0, [at ? at + 1 : most, most].min)
             line.empty? ? nil : line
           end
 
           private
+
+          def next_piece(bytes) = @stream.read(bytes)&.tap { |piece| count(piece.bytesize) }
 
           def whole
             parts = []

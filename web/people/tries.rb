@@ -130,6 +130,9 @@ module Vestry
           redirect "/you"
         end
 
+        # An address that someone else has is answered as any other; only no letter goes.
+        def update_login(login) = login == account[login_column] || !_account_from_login(login) ? super : true
+
         def tell(subject, body)
           account_from_session unless account
           Outside::Outbox.post(Outside::Outbox::Letter.new(address: account[login_column], subject: "Vestry: #{subject}", body: body))

@@ -13,7 +13,6 @@ module Vestry
           "x-frame-options" => "DENY",
           "cross-origin-opener-policy" => "same-origin",
           "cross-origin-resource-policy" => "same-origin",
-          "cache-control" => "no-store",
           "permissions-policy" => "camera=(), microphone=(), geolocation=()"
         }.freeze
 
@@ -21,7 +20,7 @@ module Vestry
 
         def call(env)
           status, headers, body = @app.call(env)
-          [status, ALWAYS.merge(headers), body]
+          [status, { "cache-control" => "no-store" }.merge(headers, ALWAYS), body]
         end
       end
     end

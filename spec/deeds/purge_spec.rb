@@ -1,0 +1,62 @@
+# frozen_string_literal: true
+
+require "tmpdir"
+
+RSpec.describe Vestry::Deeds::Purge do
+  around { |example| Dir.mktmpdir { |folder| @var = folder; example.run } }
+  before { allow(Vestry::Settings).to receive(:var).and_return(@var) }
+
+  let!(:here) { orchard }
+  let!(:orla) { person("Orla Finch", steward: here) }
+  let(:day) { 86_400 }
+
+  def letter(orchard, days) = Vestry::DB[:letters].insert(orchard_id: orchard&.id, address: orla.email, subject: "#{days} days old", body: "x", sent_at: Time.now.utc - days * 86_400)
+  def left = Vestry::DB[:letters].order(:id).select_map(:subject)
+
+  it "throws away letters for one person alone sooner than those about an orchard" do
+    [[nil, 1], [nil, 3], [here, 3], [here, 61]].each { |place, days| letter(place, days) }
+    described_class.letters
+    expect(left).to eq ["1 days old", "3 days old"]
+    expect(Vestry::DB[:letters].exclude(orchard_id: nil).count).to eq 1
+  end
+
+  it "forgets tries, devices, sessions and the door's log after their time" do
+    old = Time.now.utc - 500 * day
+    Vestry::Records::KnownDevice.meet(orla.id, nil, "a phone")
+    Vestry::Records::DoorLog.note("signed-in", account_id: orla.id)
+    Vestry::Records::SignInTries.take("x@y.example", "192.0.2.1")
+    tables = { known_devices: :seen_at, door_log: :at, sign_in_tries: :last_at }
+    described_class.sign_in
+    expect(tables.keys.map { |table| Vestry::DB[table].count }).to eq [1, 1, 2]
+    tables.each { |table, column| Vestry::DB[table].update(column => old) }
+    described_class.sign_in
+    expect(tables.keys.map { |table| Vestry::DB[table].count }).to eq [0, 0, 0]
+  end
+
+  describe "of pictures" do
+    def keep = Vestry::Deeds::KeepPhoto.call(tree(here), StringIO.new(Vips::Image.black(20, 20).write_to_buffer(".png")), by: "Orla Finch", today: World::TODAY)
+    def files = Dir[File.join(@var, "photos", "*")]
+    def age(path) = File.utime(Time.now - 2 * day, Time.now - 2 * day, path)
+
+    it "throws away those that no photo points at, once they are a day old" do
+      keep
+      orphan, fresh = %w[orphan fresh].map { |name| File.join(@var, "photos", name).tap { |path| File.binwrite(path, "x") } }
+      (files - [fresh]).each { |path| age(path) }
+      described_class.photos
+      expect(files.size).to eq 3
+      expect([File.exist?(orphan), File.exist?(fresh)]).to eq [false, true]
+    end
+
+    it "throws none away where nearly all of them seem to be nobody's: the folder is another installation's" do
+      20.times { |i| File.join(FileUtils.mkdir_p(File.join(@var, "photos")).first, "p#{i}").then { |path| File.binwrite(path, "x") && age(path) } }
+      expect { described_class.photos }.to raise_error(/20 of 20 pictures have no photo/)
+      expect(files.size).to eq 20
+    end
+  end
+
+  it "has its turn once a day, each part for itself" do
+    allow(described_class).to receive(:letters).and_raise("broken")
+    expect(described_class).to receive(:photos)
+    Vestry::Outside::FailureLog.writing_to(StringIO.new) { Vestry::Deeds::Jobs::Purges.new({}).run }
+  end
+end
