@@ -150,43 +150,20 @@ module Vestry
       if Settings.test?
         Que.run_synchronously = true
       else
-        @workshop ||= Thread.new { keep_working }
+        @worker ||= Deeds::Jobs::Worker.begin
         [Deeds::Jobs::Rounds, Deeds::Jobs::Purges].each(&:begin)
-      end
-    end
-
-    # The queue's own thread ends when the database goes away, and would take the whole process with
-    # it: it is let go, and begun again until the database is back.
-    def keep_working
-      loop do
-        break if @letting_go
-
-        locker = @locker = Que::Locker.new(worker_priorities: [nil], poll_interval: 5)
-        [locker, *locker.workers].map(&:thread).each do |thread|
-          # Each says of itself, as it begins, that it takes the process with it.
-          sleep 0.01 until thread.abort_on_exception || !thread.alive?
-          thread.abort_on_exception = thread.report_on_exception = false
-        end
-        locker.thread.join
-      rescue StandardError => e
-        Que.logger.warn("background work waits: #{e.message.lines.first}")
-      ensure
-        sleep 3 unless @letting_go
       end
     end
 
     # Before this process is copied: background work ends, and no connection stays open.
     def let_go
-      @letting_go = true
-      @locker&.stop!
-      @workshop&.join
-      @workshop = @locker = nil
+      @worker&.stop
+      @worker = nil
       DB.disconnect
     end
 
     # In the copy: connections are made as they are wanted, and background work begins.
     def take_up
-      @letting_go = false
       work
     end
 

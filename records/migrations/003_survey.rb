@@ -85,7 +85,10 @@ Sequel.migration do
 
   down do
     drop_table(:imports, :photos, :sites)
+    alter_table(:limbs) { drop_index %i[orchard_id parent_id] }
     alter_table(:trees) do
+      drop_index %i[orchard_id species]
+      drop_index %i[orchard_id variety_id]
       drop_column :map_x
       drop_column :map_y
       drop_column :latitude

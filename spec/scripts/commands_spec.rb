@@ -13,9 +13,9 @@ RSpec.describe "The commands" do
     Open3.capture3(bare.merge("PATH" => "/usr/local/bin:/usr/bin:/bin", **environment.transform_keys(&:to_s)), *command, chdir: Dir.tmpdir)
   end
 
-  %w[prepare begin letters].each do |name|
+  %w[prepare begin letters bring].each do |name|
     it "bin/#{name} sets itself up, and says in two lines that no database can be reached" do
-      arguments = name == "begin" ? %w[Acre 50.6 -2.9] : []
+      arguments = { "begin" => %w[Acre 50.6 -2.9], "bring" => %w[o.zip orla@trial.example] }.fetch(name, [])
       _, err, status = run("#{root}/bin/#{name}", *arguments)
       expect([status.success?, err.lines.size]).to eq [false, 2]
       expect(err).to match(/\AStopped: no database is named\.\nWhat to do: /)
@@ -56,6 +56,30 @@ RSpec.describe "The commands" do
       FileUtils.mkdir_p(File.dirname(path))
       File.write(path, "x")
       expect([File.stat(path).mode & 0o077, File.stat(File.dirname(path)).mode & 0o077]).to eq [0, 0]
+    end
+  end
+
+  describe "with records", :database do
+    def with_records(*command) = run(*command, VESTRY_DATABASE_URL: ENV.fetch("VESTRY_DATABASE_URL"))
+
+    it "bin/prepare loads no demo where other people sign in" do
+      person("Orla Finch")
+      _, err, status = with_records("#{Vestry::ROOT}/bin/prepare", "--demo")
+      expect([status.success?, err]).to match [false, /\AStopped: 1 other person signs in here; the demo's passwords are no secret/]
+      expect([Vestry::DB[:accounts].count, Vestry::DB[:orchards].count]).to eq [1, 0]
+    end
+
+    it "bin/bring brings a packed orchard in for someone who signs in, and says what cannot be" do
+      Dir.mktmpdir do |folder|
+        path = File.join(folder, "o.zip")
+        Vestry::Records::Archive.pack(demo, path)
+        orla = person("Orla Finch")
+        expect(with_records("#{Vestry::ROOT}/bin/bring", path, "nobody@trial.example")[1]).to start_with "Stopped: nobody signs in here"
+        expect(with_records("#{Vestry::ROOT}/bin/bring", path, orla.email)[1]).to include "an orchard called maunder-hill is here already"
+        said, _, status = with_records("#{Vestry::ROOT}/bin/bring", path, orla.email, "brought")
+        expect([status.success?, said]).to match [true, %r{at /o/brought/survey}]
+        expect(orla.role_in(Vestry::Records::Orchard.first(slug: "brought"))).to eq "steward"
+      end
     end
   end
 end

@@ -1,0 +1,77 @@
+# frozen_string_literal: true
+
+require "que"
+require "timeout"
+
+module Vestry
+  module Deeds
+    module Jobs
+      # Does background work in this process. The queue's threads end when the database goes away, and one of them may
+      # end while the others go on: whichever ends, all begin anew, with connections of their own.
+      class Worker
+        POLL_SECONDS = 5
+        # How long one waits before it begins anew, and for what it was doing to end.
+        PAUSE = 3
+        PATIENCE = 30
+
+        def self.begin = new.tap { |worker| worker.send(:start) }
+
+        # Ends, once what is being done is done.
+        def stop
+          @stopping = true
+          @locker&.stop!
+          @thread&.join
+        end
+
+        # Whether every one of its threads is at work.
+        def alive? = !@locker.nil? && threads(@locker).all?(&:alive?)
+
+        private
+
+        def start = @thread = Thread.new { keep_working }
+
+        def keep_working
+          until @stopping
+            begin
+              @locker = begin_locker
+              watch(@locker)
+            rescue StandardError => e
+              Que.logger.warn("background work waits: #{e.message.lines.first}")
+            ensure
+              sleep PAUSE unless @stopping
+            end
+          end
+        end
+
+        def begin_locker
+          locker = Que::Locker.new(worker_priorities: [nil], poll_interval: POLL_SECONDS)
+          threads(locker).each do |thread|
+            # Each says of itself, as it begins, that it takes the process with it.
+            sleep 0.01 until thread.abort_on_exception || !thread.alive?
+            thread.abort_on_exception = thread.report_on_exception = false
+          end
+          locker
+        end
+
+        def watch(locker)
+          until locker.thread.join(1)
+            next if locker.workers.all? { |worker| worker.thread.alive? }
+
+            Que.logger.warn("a thread of background work ended; all begin anew")
+            return let_go(locker)
+          end
+        end
+
+        # What it had locked is free again only when its connection is closed.
+        def let_go(locker)
+          Timeout.timeout(PATIENCE) { locker.stop! }
+        rescue StandardError
+          locker.thread.kill
+          DB.disconnect
+        end
+
+        def threads(locker) = [locker, *locker.workers].map(&:thread)
+      end
+    end
+  end
+end

@@ -1,0 +1,47 @@
+# frozen_string_literal: true
+
+require "rack/test"
+
+RSpec.describe "Taking out of sight, and the changes that were made" do
+  include Rack::Test::Methods
+
+  let(:app) { Vestry::Web::Stack.build }
+  let!(:here) { demo }
+  let(:rows) { { "trees" => here.trees.first, "varieties" => here.varieties_in_sight.first, "limbs" => here.trees.first.limbs.first } }
+
+  def press(path)
+    get "/you"
+    post "/o/#{here.slug}#{path}", authenticity_token: token
+    last_response.status
+  end
+
+  it "is by kind: a grafter takes away what grafters log, and neither trees nor varieties" do
+    tam = person("Tam Reddaway", grafter: here)
+    key = Vestry::Records::ApiToken.issue(tam, "x")
+    enter tam
+    expect(rows.to_h { |kind, row| [kind, press("/history/#{kind}/#{row.id}/hide")] }).to eq("trees" => 403, "varieties" => 403, "limbs" => 302)
+    expect(rows.to_h { |kind, row| [kind, press("/history/#{kind}/#{row.id}/restore")] }).to eq("trees" => 403, "varieties" => 403, "limbs" => 302)
+    by_key = rows.to_h { |kind, row| [kind, delete("/api/orchards/#{here.slug}/#{kind}/#{row.id}", "", "HTTP_AUTHORIZATION" => "Bearer #{key}").status] }
+    expect(by_key).to eq("trees" => 403, "varieties" => 403, "limbs" => 200)
+    get "/o/#{here.slug}/survey/trees/#{rows['trees'].id}"
+    expect(last_response.body).not_to include("Take this tree away")
+  end
+
+  it "is a steward's for all of them" do
+    enter person("Sue Steward", steward: here)
+    expect(rows.map { |kind, row| press("/history/#{kind}/#{row.id}/hide") }).to eq [302, 302, 302]
+  end
+
+  it "shows every change after a file was taken back, whatever kind it was" do
+    enter person("Sue Steward", steward: here)
+    files = { "trees" => "row,number,species\nZ,1,apple\n", "limbs" => "tree,tag,girth_mm,length_mm\nA1,Z,200,1500\n", "varieties" => "name,species\nNew One,apple\n", "weather" => "day,min_c,max_c\n1999-01-01,1,9\n" }
+    files.each do |kind, text|
+      import = Vestry::Deeds::BringIn.preview(here, kind, "#{kind}.csv", text.b, by: "Sue Steward", today: World::TODAY)
+      Vestry::Deeds::BringIn.begin(import)
+      Vestry::Deeds::BringIn.write(import.reload, today: World::TODAY)
+      Vestry::Deeds::BringIn.undo(import.reload, by: "Sue Steward")
+      get "/o/#{here.slug}/history"
+      expect([kind, last_response.status]).to eq [kind, 200]
+    end
+  end
+end
