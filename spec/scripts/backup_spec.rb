@@ -13,6 +13,19 @@ RSpec.describe "bin/backup and bin/restore", :database do
 
   def run(name, folder, url, var, from: Dir.pwd) = Open3.capture2e({ "DATABASE_URL" => url, "VESTRY_VAR" => var }, File.join(Vestry::ROOT, "bin/#{name}"), folder, chdir: from)
 
+  # What anyone on the machine can read of running commands while the block runs.
+  def arguments_seen
+    seen, running = Set.new, true
+    looking = Thread.new do
+      Dir["/proc/[0-9]*/cmdline"].each { |path| seen << File.binread(path).tr("\0", " ") rescue nil } while running
+    end
+    yield
+    seen
+  ensure
+    running = false
+    looking.join
+  end
+
   # Every row of every table, as text.
   def contents(url)
     Sequel.connect(url) do |db|
@@ -33,7 +46,10 @@ RSpec.describe "bin/backup and bin/restore", :database do
       FileUtils.mkdir_p("#{folder}/var/photos/photos")
       File.binwrite("#{folder}/var/photos/photos/one.jpg", "a picture")
       demo
-      said, done = run("backup", "kept", server, "#{folder}/var", from: folder)
+      said = done = nil
+      seen = arguments_seen { said, done = run("backup", "kept", server, "#{folder}/var", from: folder) }
+      expect(seen.grep(/pg_dump/)).not_to be_empty
+      expect(seen.select { |line| line.include?(URI(server).password) }).to eq []
       expect([said, done.success?]).to match [/Kept in/, true]
       expect(run("backup", "#{folder}/kept", server, "#{folder}/var").last.success?).to be false
 
