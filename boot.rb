@@ -109,6 +109,8 @@ module Vestry
       Sequel.extension(:pg_json_ops, :pg_array_ops)
       # What one row of a list is asked for is fetched for the whole list.
       Sequel::Model.plugin :tactical_eager_loading
+      # Else it is whichever was connected to last.
+      Sequel::Model.db = db
       Vestry.const_set(:DB, db)
     end
 

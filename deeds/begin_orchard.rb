@@ -23,7 +23,7 @@ module Vestry
       #
       # @yield [String] the address
       # @return what the block returns
-      def address(name, tries: 5)
+      def address(name, tries: 50)
         plain = name.unicode_normalize(:nfkd).encode("ASCII", undef: :replace, replace: "").downcase.scan(/[a-z0-9]+/).join("-")[0, 50]
         plain = "orchard" if plain.empty?
         taken = Records::Orchard.where(Sequel.like(:slug, "#{plain}%")).select_map(:slug)

@@ -52,6 +52,7 @@ module Vestry
 
       # Sends a previewed file on its way. Asked twice, it goes once.
       def self.begin(import)
+        raise Refused, file: ["It is still being looked through."] if import.state == "reading"
         raise Refused, file: ["Some lines cannot be read; mend the file and bring it in again."] if import.good < import.lines
 
         DB.transaction do

@@ -73,10 +73,12 @@ module Vestry
         def upload(picture) = uploader.new(:photos).upload(picture, metadata: { "mime_type" => "image/jpeg" }).data
 
         def uploader
-          @uploader ||= begin
-            Shrine.storages[:photos] = Shrine::Storage::FileSystem.new(File.join(Settings.var, "photos"))
-            Class.new(Shrine)
-          end
+          folder = File.join(Settings.var, "photos")
+          return @uploader if @folder == folder
+
+          Shrine.storages[:photos] = Shrine::Storage::FileSystem.new(folder)
+          @folder, @uploader = folder, Class.new(Shrine)
+          @uploader
         end
       end
     end

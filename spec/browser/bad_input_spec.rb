@@ -68,13 +68,14 @@ RSpec.describe "Bad input is answered at its field" do
     click_button "Log this graft"
     expect(page).to have_content("Four-flap graft works from 10 mm to 30 mm; this stub is 60 mm")
     fill_in "Kept against the rulebook because", with: "trying it for the students"
+    form = find_button("Log this graft").find(:xpath, "ancestor::form")
+    page.execute_script("sessionStorage.sent = new URLSearchParams(new FormData(arguments[0])).toString()", form)
     click_button "Log this graft"
     expect(page).to have_css("main", text: "trying it for the students")
 
-    page.go_back
-    page.driver.wait_for_network_idle
-    click_button "Log this graft"
-    expect(page).to have_content("Aftercare")
+    # The same sent once more, as a browser does that is asked to.
+    again = page.evaluate_async_script("fetch(arguments[0], { method: 'POST', headers: { 'content-type': 'application/x-www-form-urlencoded' }, body: sessionStorage.sent }).then((a) => arguments[1](a.status))", "/o/maunder-hill/graft/limbs/#{bare.id}")
+    expect(again).to eq 200
     expect(bare.grafts_dataset.count).to eq 1
   end
 end

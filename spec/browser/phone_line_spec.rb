@@ -49,7 +49,6 @@ RSpec.describe "A phone and its line" do
   it "leads to sign-in where the session has ended, from pages that are kept" do
     until_kept "/o/maunder-hill/graft/limbs/#{stub.id}"
     Vestry::DB[:account_active_session_keys].delete
-    Vestry::DB[:account_remember_keys].delete
     ["/graft/sheet", "/slip/walk?row=B", "/graft/limbs/#{stub.id}"].each do |path|
       visit "/o/maunder-hill#{path}"
       expect(page).to have_button("Sign in")

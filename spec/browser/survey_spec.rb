@@ -179,7 +179,7 @@ RSpec.describe "Surveying" do
       visit "/o/#{here.slug}/survey/trees/#{standing.id}"
       attach_file "A photo", File.join(folder, "not.jpg")
       click_button "Keep this photo"
-      expect(page).to have_content("is not a photo; JPEG, PNG and WebP are")
+      expect(page).to have_content("is not a whole photo; JPEG, PNG and WebP are")
       attach_file "A photo", File.join(folder, "limb.jpg")
       fill_in "What it shows", with: "The whole tree"
       click_button "Keep this photo"

@@ -115,6 +115,20 @@ RSpec.describe Vestry::Records::Archive do
     expect([cell.call(false), cell.call(true)]).to eq ["=1+1", "'=1+1"]
   end
 
+  it "disarms whatever a spreadsheet would run, in keys and in what points at them too, and reads it back as it was" do
+    here = demo
+    names = ["=HYPERLINK(1)", "+1", "-1", "@SUM", "|cmd", "%x"]
+    varieties = here.varieties_in_sight.first(names.size).zip(names).each { |row, name| row.update(name: name) }.map(&:first)
+    here.trees.first.update(variety_id: varieties.first.id)
+    written = ->(name) { CSV.parse(StringIO.new.tap { |io| described_class.table(here, name, io, safe: true) }.string, headers: true) }
+    all = described_class::Tables.all.flat_map { |table| written.call(table.name).flat_map { |row| row.to_h.values.compact } }
+    expect(all.grep(/\A[=+@|%\t\r]|\A-[^\d]/)).to eq []
+    expect(written.call("varieties").map { |row| row["key"] }).to include(*names.map { |name| "'#{name}" })
+    expect(written.call("trees").map { |row| row["variety"] }).to include "'=HYPERLINK(1)"
+    text = "key,row,number,species,variety\nZ1,Z,1,#{varieties.first.species},'=HYPERLINK(1)\n"
+    expect(Vestry::Records::TableFile.new(here, "trees", text.b).faults).to eq []
+  end
+
   describe "its schema" do
     it "stands in docs as it is, and every written line keeps to it" do
       here = fill(demo)

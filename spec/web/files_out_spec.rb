@@ -167,6 +167,32 @@ RSpec.describe "Out of here and in again" do
     expect(Vestry::Records::ApiToken.account(shown)).to be_nil
   end
 
+  it "looks a file through once, however often its page is opened" do
+    import = Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", "row,number,species\nZ,1,apple\nZ,2,oak\n", by: "Orla", today: World::TODAY)
+    expect(Vestry::Deeds::BringIn).not_to receive(:file)
+    3.times { get "/o/maunder-hill/files/#{import.id}" }
+    expect(page).to include("Z1", "is added", "1 line of 2 cannot be read")
+  end
+
+  it "looks a large file through in the background, and says meanwhile that it does" do
+    large = "row,number,species\n#{Array.new(20_000) { |i| "Q,#{i + 1},apple" }.join("\n")}\n"
+    expect(large.bytesize).to be > Vestry::Deeds::BringIn::AT_ONCE_BYTES
+    allow(Vestry::Deeds::Jobs::LookThrough).to receive(:enqueue)
+    import = Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", large, by: "Orla", today: World::TODAY)
+    get "/o/maunder-hill/files/#{import.id}"
+    expect(page).to include("is being looked through")
+    expect { Vestry::Deeds::BringIn.begin(import) }.to raise_error(Vestry::Deeds::Refused)
+    Vestry::Deeds::Jobs::LookThrough.new({}).run(import.id)
+    get "/o/maunder-hill/files/#{import.id}"
+    expect(page).to include("All 20000 lines of t.csv can be read", "Its first lines")
+  end
+
+  it "finds no end of a cell that has none, and says so" do
+    open = "row,number,species\nZ,1,\"apple#{'x' * 100_000}\n"
+    expect { Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", open, by: "Orla", today: World::TODAY) }.to raise_error(Vestry::Deeds::Refused, /Line 2/)
+    expect { Vestry::Deeds::KeepWeather.read_file(here, "day,min_c,max_c\n2026-05-01,\"1#{'x' * 100_000}", by: "Orla") }.to raise_error(Vestry::Deeds::Refused)
+  end
+
   it "takes a steward's tables from a steward alone" do
     file = -> { Rack::Test::UploadedFile.new(StringIO.new("name,species\nNew One,apple\n"), "text/csv", original_filename: "v.csv") }
     bring = ->(table) { get("/o/#{here.slug}/files") && post("/o/#{here.slug}/files", kind: "table", table: table, file: file.call, authenticity_token: token) }

@@ -37,6 +37,12 @@ RSpec.describe "A word that nobody knows" do
     end
   end
 
+  it "leaves every page standing as an orchard's time zone" do
+    allow(Vestry::Settings).to receive(:today).and_return(nil)
+    here.update(time_zone: "Mars/Base")
+    expect(look(PAGES).reject { |_, status| status == 200 }).to eq({})
+  end
+
   it "is held out by the database where it is not even the shape of one" do
     ["Weld It", "<b>", "", "x" * 50, "a\nb"].each do |word|
       expect { Vestry::DB[:grafts].where(orchard_id: here.id).update(wrap: word) }.to raise_error(Sequel::CheckConstraintViolation)

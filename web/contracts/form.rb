@@ -111,7 +111,15 @@ module Vestry
         UNSEEN = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f\u2028\u2029\u202a-\u202e\u2066-\u2069]/
         private_constant :UNSEEN
 
-        def plain(name, value) = value.scrub("?").gsub(UNSEEN, "")[0, self.class.long.fetch(name, MOST)]
+        # Fields of several lines; any other is one line, however it was sent.
+        SEVERAL_LINES = %i[against_reason csv diameters lines margins note notes shoots text why].freeze
+        private_constant :SEVERAL_LINES
+
+        def plain(name, value)
+          seen = value.scrub("?").gsub(UNSEEN, "")
+          seen = seen.gsub(/[\r\n\t]+/, " ") unless SEVERAL_LINES.include?(name) || self.class.long.key?(name)
+          seen[0, self.class.long.fetch(name, MOST)]
+        end
 
         # The fields that came back as they were shown. A box that is not ticked is not sent.
         def unchanged(typed, standing)
