@@ -7,7 +7,8 @@ ENV["BUNDLE_PATH"] ||= File.join(__dir__, "vendor/bundle") if Dir.exist?(File.jo
 begin
   require "bundler/setup"
 rescue LoadError, StandardError => e
-  abort "Stopped: the gems this needs are not installed (#{e.message.lines.first.to_s.strip}).\nWhat to do: run bin/start once, or: bundle install"
+  abort "Stopped: the gems this needs are not installed (#{e.message.lines.first.to_s.strip}).\nWhat to do: run " \
+        "bin/start once, or: bundle install"
 end
 require "logger"
 require "sequel"
@@ -25,13 +26,20 @@ module Vestry
     module_function
 
     def database_url
-      ENV["VESTRY_DATABASE_URL"] || ENV["DATABASE_URL"] || abort("Stopped: no database is named.\nWhat to do: set VESTRY_DATABASE_URL=postgres://…")
+      ENV["VESTRY_DATABASE_URL"] || ENV["DATABASE_URL"] ||
+        abort("Stopped: no database is named.\nWhat to do: set VESTRY_DATABASE_URL=postgres://…")
     end
 
     # What cookies are sealed with, and what keys in letters and sessions are known by: the present one first, then
     # those that still open what was made before (see bin/rotate-keys).
-    def cookie_secrets = [ENV["VESTRY_SESSION_SECRET"] || secret_file("session-secret"), ENV["VESTRY_SESSION_SECRET_OLD"] || old_secret("session-secret")].compact
-    def hmac_secrets = [ENV["VESTRY_HMAC_SECRET"] || secret_file("hmac-secret"), ENV["VESTRY_HMAC_SECRET_OLD"] || old_secret("hmac-secret")].compact
+    def cookie_secrets
+      [ENV["VESTRY_SESSION_SECRET"] || secret_file("session-secret"), ENV["VESTRY_SESSION_SECRET_OLD"] ||
+       old_secret("session-secret")].compact
+    end
+    def hmac_secrets
+      [ENV["VESTRY_HMAC_SECRET"] || secret_file("hmac-secret"),
+       ENV["VESTRY_HMAC_SECRET_OLD"] || old_secret("hmac-secret")].compact
+    end
     def demo? = ENV["VESTRY_DEMO"] == "1"
     def today = ENV["VESTRY_TODAY"].to_s.empty? ? nil : ENV["VESTRY_TODAY"]
 
@@ -85,12 +93,14 @@ module Vestry
 
   # Connects, and lets Zeitwerk find the rest by its name.
   module Boot
-    ROOMS = { "records" => Records, "deeds" => Deeds, "drawings" => Drawings, "outside" => Outside, "sheets" => Sheets, "web" => Web }.freeze
+    ROOMS = { "records" => Records, "deeds" => Deeds, "drawings" => Drawings, "outside" => Outside, "sheets" => Sheets,
+              "web" => Web }.freeze
 
     # Moments are UTC and days are ISO, whatever the server's own zone and language.
     # Nobody waits for a lock for long, asks for ever, or leaves a transaction open.
     CONNECT = ["SET TIME ZONE 'UTC'", "SET datestyle = 'ISO, YMD'", "SET jit = off", "SET random_page_cost = 1.1",
-               "SET lock_timeout = '10s'", "SET statement_timeout = '60s'", "SET idle_in_transaction_session_timeout = '120s'"].freeze
+               "SET lock_timeout = '10s'", "SET statement_timeout = '60s'",
+               "SET idle_in_transaction_session_timeout = '120s'"].freeze
 
     module_function
 
@@ -118,7 +128,8 @@ module Vestry
     def reaching
       yield
     rescue Sequel::DatabaseConnectionError => e
-      abort "Stopped: the database cannot be reached (#{e.message.lines.first.strip.sub(/\A.*?: /, '')}).\nWhat to do: see that it runs, and that VESTRY_DATABASE_URL names it"
+      abort "Stopped: the database cannot be reached (#{e.message.lines.first.strip.sub(/\A.*?: /, '')}).\nWhat to " \
+            "do: see that it runs, and that VESTRY_DATABASE_URL names it"
     end
 
     def migrate(db = connect)
@@ -139,7 +150,8 @@ module Vestry
           path = File.join(ROOT, folder)
           loader.push_dir(path, namespace: namespace) if Dir.exist?(path)
         end
-        loader.ignore(File.join(ROOT, "records/migrations"), File.join(ROOT, "outside/shrink_picture.rb"), *%w[assets views public offline].map { |name| File.join(ROOT, "web", name) })
+        loader.ignore(File.join(ROOT, "records/migrations"), File.join(ROOT, "outside/shrink_picture.rb"),
+                      *%w[assets views public offline].map { |name| File.join(ROOT, "web", name) })
         loader.setup
       end
     end

@@ -8,7 +8,8 @@ today = Date.new(2026, 5, 18)
   place = LargeOrchard.build("care-#{seasons}", seasons: seasons)
   grafts = place.grafts_dataset.count
   seconds, left = timed { Records::Upkeep.refresh(Records::Orchard[place.id], today, most: 1_000_000) }
-  puts format("care of %d grafts, %s: %.1f s, %d tasks kept, %d left", grafts, name, seconds, DB[:upkeep].where(orchard_id: place.id).count, left)
+  puts format("care of %d grafts, %s: %.1f s, %d tasks kept, %d left", grafts, name, seconds,
+              DB[:upkeep].where(orchard_id: place.id).count, left)
   one = place.grafts_dataset.where(Sequel[:grafted_on] > today - 100).first
   fresh = Records::Orchard[place.id]
   Records::Upkeep.reckon(fresh, [one.id], today)
@@ -18,8 +19,10 @@ today = Date.new(2026, 5, 18)
   [[], ["person"], ["row"]].each do |only|
     times = Array.new(22) do
       timed do
-        agenda = Records::Agenda.new(Records::Orchard[place.id], today, person: only == ["person"] ? "Orla Finch" : nil, row: only == ["row"] ? "BAAAA" : nil)
-        [agenda.due_count, agenda.late_count, agenda.due.size, agenda.ahead.size, agenda.people.size, agenda.rows_due.size]
+        agenda = Records::Agenda.new(Records::Orchard[place.id], today, person: only == ["person"] ? "Orla Finch" : nil,
+                                     row: only == ["row"] ? "BAAAA" : nil)
+        [agenda.due_count, agenda.late_count, agenda.due.size, agenda.ahead.size, agenda.people.size,
+         agenda.rows_due.size]
       end.first * 1000
     end.drop(2).sort
     puts format("agenda%s: p50 %d ms, p95 %d ms", only.empty? ? "" : " by #{only.first}", times[10], times[18])

@@ -32,13 +32,19 @@ today = Date.new(2026, 5, 18)
 care = apart do
   unless AGAIN && Records::Orchard.first(slug: "size")
     made = LargeOrchard.build("size")
-    account = Records::Account.create(name: "Bench", email: "bench@trial.example", password_hash: BCrypt::Password.create("a password for trials", cost: 4).to_s)
+    account = Records::Account.create(name: "Bench", email: "bench@trial.example",
+                                      password_hash: BCrypt::Password.create("a password for trials", cost: 4).to_s)
     Records::Membership.create(orchard_id: made.id, account_id: account.id, role: "steward")
   end
-  timed { Records::Upkeep.refresh(Records::Orchard.first(slug: "size"), today, most: 1_000_000) }.first.tap { DB.run("VACUUM ANALYZE") }
+  timed { Records::Upkeep.refresh(Records::Orchard.first(slug: "size"), today, most: 1_000_000) }.first.tap do
+    DB.run("VACUUM ANALYZE")
+  end
 end
 place = Records::Orchard.first(slug: "size")
-counts = %i[trees limbs grafts observations tallies weather_days plan_limbs sticks phenology_seen store_readings wounds].to_h { |table| [table, DB[table].where(orchard_id: place.id).count] }
+counts = %i[trees limbs grafts observations tallies weather_days plan_limbs sticks phenology_seen store_readings wounds]
+  .to_h do |table|
+  [table, DB[table].where(orchard_id: place.id).count]
+end
 
 # Milliseconds and number of what the database was asked.
 class Asked < Logger
@@ -64,14 +70,24 @@ app = Rack::MockRequest.new(Web::Stack.build)
 page = app.get("/sign-in")
 cookie = page["set-cookie"].to_s[/vestry=[^;]+/]
 token = page.body[/authenticity_token" value="([^"]+)/, 1]
-cookie = app.post("/sign-in", "HTTP_COOKIE" => cookie, params: { login: "bench@trial.example", password: "a password for trials", authenticity_token: token })["set-cookie"].to_s[/vestry=[^;]+/]
+cookie = app.post("/sign-in", "HTTP_COOKIE" => cookie,
+                  params: { login: "bench@trial.example", password: "a password for trials",
+                            authenticity_token: token })["set-cookie"]
+            .to_s[/vestry=[^;]+/]
 graft = place.grafts_dataset.where(Sequel[:grafted_on] > today - 60).order(:id).first
 limb, tree = graft.limb, graft.limb.tree
 row = tree.row
 planned = Records::Reading.in_use(place).order(Sequel[:plan_limbs][:id]).first
-pages = { "orchard" => "survey", "orchard, 60 m" => "survey?x=300&y=-200&w=60", "tree" => "survey/trees/#{tree.id}", "limb" => "survey/trees/#{tree.id}?limb=#{limb.id}", "plan" => "plan", "plan of a tree" => "plan/trees/#{tree.id}", "cut list" => "plan/cuts", "wood" => "wood", "match" => "wood/match", "slip" => "slip",
-          "crew" => "slip/crew", "walk" => "slip/walk?row=#{row}", "grafting" => "graft", "day's sheet" => "graft/sheet", "log" => "graft/limbs/#{planned.limb_id}", "agenda" => "tend", "graft" => "tend/grafts/#{graft.id}", "tally" => "tally", "tally of a row" => "tally?row=#{row}", "limb's life" => "tally/limbs/#{limb.id}",
-          "tree's years" => "tally/trees/#{tree.id}", "what took" => "tally/took", "varieties" => "varieties", "history" => "history", "find" => "find?q=trial", "stripped trunks" => "repair" }
+pages = { "orchard" => "survey", "orchard, 60 m" => "survey?x=300&y=-200&w=60", "tree" => "survey/trees/#{tree.id}",
+          "limb" => "survey/trees/#{tree.id}?limb=#{limb.id}", "plan" => "plan",
+          "plan of a tree" => "plan/trees/#{tree.id}", "cut list" => "plan/cuts", "wood" => "wood",
+          "match" => "wood/match", "slip" => "slip",
+          "crew" => "slip/crew", "walk" => "slip/walk?row=#{row}", "grafting" => "graft",
+          "day's sheet" => "graft/sheet", "log" => "graft/limbs/#{planned.limb_id}", "agenda" => "tend",
+          "graft" => "tend/grafts/#{graft.id}", "tally" => "tally", "tally of a row" => "tally?row=#{row}",
+          "limb's life" => "tally/limbs/#{limb.id}",
+          "tree's years" => "tally/trees/#{tree.id}", "what took" => "tally/took", "varieties" => "varieties",
+          "history" => "history", "find" => "find?q=trial", "stripped trunks" => "repair" }
 # Round and round all pages, so that a page is not measured while only it is warm, and a stutter of the
 # machine does not fall on one of them alone.
 samples = Hash.new { |all, name| all[name] = [] }
@@ -83,17 +99,26 @@ look = lambda do |name|
 
   [seconds * 1000, asked.spent, asked.count]
 end
-(ENV["SLOW"] ? 4 : 43).times { |round| pages.each_key { |name| look.call(name).then { |sample| samples[name] << sample if round > 2 } } }
-# The same just after somebody wrote: a planned limb, a bundle, a look at a tree's bark and a wound are other than they were.
-write = -> { %i[plan_limbs bundles phenology_seen wounds].each { |table| DB[table].where(id: DB[table].where(orchard_id: place.id).select { min(:id) }).update(version: Sequel[:version] + 1) } }
+(ENV["SLOW"] ? 4 : 43).times do |round|
+  pages.each_key { |name| look.call(name).then { |sample| samples[name] << sample if round > 2 } }
+end
+# The same just after somebody wrote: a planned limb, a bundle, a look at a tree's bark and a wound are other than they
+# were.
+write = -> { %i[plan_limbs bundles phenology_seen
+                wounds].each { |table| DB[table].where(id: DB[table].where(orchard_id: place.id).select { min(:id) })
+                  .update(version: Sequel[:version] + 1) } }
 anew = pages.keys.to_h { |name| [name, Array.new(ENV["SLOW"] ? 1 : 5) { write.call && look.call(name).first }.sort] }
 told = samples.map do |name, all|
   took, sql = [0, 1].map { |figure| all.map { |sample| sample[figure] }.sort }
-  { name: name, p50: took[took.size / 2], p95: took[(took.size * 0.95).floor], sql: sql[sql.size / 2], questions: all.last[2], anew: anew[name][anew[name].size / 2] }
+  { name: name, p50: took[took.size / 2], p95: took[(took.size * 0.95).floor], sql: sql[sql.size / 2],
+    questions: all.last[2], anew: anew[name][anew[name].size / 2] }
 end
-lines = told.map { |page| format("| %<name>s | %<p50>d | %<p95>d | %<sql>d | %<questions>d | %<anew>d |", page).tap { |line| puts line } }
+lines = told.map do |page|
+  format("| %<name>s | %<p50>d | %<p95>d | %<sql>d | %<questions>d | %<anew>d |", page).tap { |line| puts line }
+end
 names = ->(found) { found.empty? ? "none" : found.map { |page| page[:name] }.join(", ") }
-goals = ["Over 150 ms at p95: #{names[told.select { |page| page[:p95] > 150 }]}.", "Over twice their SQL at p50: #{names[told.select { |page| page[:p50] > 2 * page[:sql] }]}."]
+goals = ["Over 150 ms at p95: #{names[told.select { |page| page[:p95] > 150 }]}.",
+         "Over twice their SQL at p50: #{names[told.select { |page| page[:p50] > 2 * page[:sql] }]}."]
 DB.loggers.clear
 paces << pace
 
@@ -102,23 +127,32 @@ exit if ENV["SLOW"]
 reckoned = ReckoningsAtSize.all.map do |name, (size, input)|
   input = JSON.parse(JSON.generate(input))
   took = Array.new(22) { timed { Core.reckoning(name).reckon(input) }.first * 1000 }.drop(2).sort
-  format("| %s | %s | %.1f | %.1f |", name, size, took[took.size / 2], took[(took.size * 0.95).floor]).tap { |line| puts line }
+  format("| %s | %s | %.1f | %.1f |", name, size, took[took.size / 2], took[(took.size * 0.95).floor]).tap do |line|
+    puts line
+  end
 end
 
 moved = []
 Dir.mktmpdir do |folder|
   before = memory
   out, = timed { Records::Archive.pack(Records::Orchard[place.id], "#{folder}/size.zip") }
-  moved << format("Export of it all: %.1f s, %d MB of zip, at most %d MiB more memory.", out, File.size("#{folder}/size.zip") / 1024 / 1024, memory - before)
+  moved << format("Export of it all: %.1f s, %d MB of zip, at most %d MiB more memory.", out,
+                  File.size("#{folder}/size.zip") / 1024 / 1024, memory - before)
   tables = Records::Archive::Tables.all.map(&:table).uniq.select { |table| DB[table].columns.include?(:orchard_id) }
-  tables.each { |table| File.open("#{folder}/#{table}.csv", "wb") { |file| DB.copy_table(DB[table].where(orchard_id: place.id), format: :csv) { |line| file << line } } }
+  tables.each do |table|
+    File.open("#{folder}/#{table}.csv", "wb") { |file| DB.copy_table(DB[table].where(orchard_id: place.id),
+                                                                     format: :csv) { |line| file << line } }
+  end
   # Round and round again, for the machine is not the same from one half minute to the next.
   before = nil
   rounds = Array.new(3) do |round|
     plain, = timed do
       tables.each do |table|
         DB.run("CREATE TABLE plain_#{table} (LIKE #{table})")
-        File.open("#{folder}/#{table}.csv", "rb") { |file| DB.copy_into(:"plain_#{table}", format: :csv, data: Enumerator.new { |pieces| while (piece = file.read(65_536)) do pieces << piece end }) }
+        File.open("#{folder}/#{table}.csv", "rb") do |file|
+          DB.copy_into(:"plain_#{table}", format: :csv,
+                       data: Enumerator.new { |pieces| while (piece = file.read(65_536)) do pieces << piece end })
+        end
       end
     end
     tables.each { |table| DB.drop_table(:"plain_#{table}") }
@@ -134,17 +168,28 @@ Dir.mktmpdir do |folder|
     [into, plain]
   end
   into, plain = rounds.sort_by { |each| each[0] / each[1] }[1]
-  moved << format("Import of it all: %.1f s, %.1f times a plain COPY of the same rows into tables without keys, names or checks (%.1f s), the middle of %s; at most %d MiB more memory.", into, into / plain, plain, rounds.map { |each| format("%.1f", each[0] / each[1]) }.join(", "), [memory - before, 0].max)
-  moved << "Exported again, the files are #{%w[size again].map { |name| Zip::File.open("#{folder}/#{name}.zip") { |zip| zip.entries.reject { |entry| entry.name == 'orchard.json' }.map { |entry| [entry.name, entry.crc] } } }.uniq.size == 1 ? 'the same, byte for byte' : 'NOT the same'}."
+  moved << format("Import of it all: %.1f s, %.1f times a plain COPY of the same rows into tables without keys, " \
+                  "names or checks (%.1f s), the middle of %s; at most %d MiB more memory.", into, into / plain, plain,
+                  rounds.map { |each| format("%.1f", each[0] / each[1]) }.join(", "), [memory - before, 0].max)
+  sums = lambda do |name|
+    Zip::File.open("#{folder}/#{name}.zip") { |zip| zip.entries.to_h { |entry| [entry.name, entry.crc] } }
+             .except("orchard.json")
+  end
+  same = %w[size again].map(&sums).uniq.size == 1
+  moved << "Exported again, the files are #{same ? 'the same, byte for byte' : 'NOT the same'}."
 end
 paces << pace
 moved.each { |line| puts line }
+memory_gib = File.read("/proc/meminfo")[/MemTotal:\s+(\d+)/, 1].to_i / 1024 / 1024
+rows = counts.map { |table, count| "#{count} #{table.to_s.tr('_', ' ')}" }.join(", ")
 File.write(File.join(ROOT, "docs/bench.md"), <<~MD)
   # How long things take
 
-  `bin/bench size` on #{Etc.nprocessors} cores and #{File.read('/proc/meminfo')[/MemTotal:\s+(\d+)/, 1].to_i / 1024 / 1024} GiB, over one orchard of #{counts.map { |table, count| "#{count} #{table.to_s.tr('_', ' ')}" }.join(', ')}.
-  Server time within the process, in ms, of 40 rounds over all pages; SQL is the time of the questions asked of the database alone, its p50; the last column is p50 of a page asked for just after a planned limb, a bundle, a look at bark and a wound were written, so that nothing kept of them holds.
-  The machine is shared: ten million additions in Ruby took it #{paces.map { |seconds| format('%.2f', seconds) }.join(', then ')} s.
+  `bin/bench size` on #{Etc.nprocessors} cores and #{memory_gib} GiB, over one orchard of #{rows}. Server time within
+  the process, in ms, of 40 rounds over all pages; SQL is the time of the questions asked of the database alone, its
+  p50; the last column is p50 of a page asked for just after a planned limb, a bundle, a look at bark and a wound were
+  written, so that nothing kept of them holds. The machine is shared: ten million additions in Ruby took it
+  #{paces.map { |seconds| format('%.2f', seconds) }.join(', then ')} s.
 
   | page | p50 | p95 | SQL | questions | after a change |
   |---|--:|--:|--:|--:|--:|

@@ -12,7 +12,8 @@ Vestry::Boot.rooms
 BASE = URI(ARGV.fetch(0))
 SECONDS = Integer(ARGV.fetch(1))
 PASSWORD = "many hands at one tree"
-PAGES = %w[survey plan wood wood/match slip graft tend tally repair history survey/trees/1 plan/trees/1 tend/grafts/18 varieties].freeze
+PAGES = %w[survey plan wood wood/match slip graft tend tally repair history survey/trees/1 plan/trees/1 tend/grafts/18
+           varieties].freeze
 # A person writes no faster than the throttle lets them.
 WRITE_EVERY = 0.4
 
@@ -48,7 +49,10 @@ class Browser
   def headers = { "Cookie" => @jar.map { |pair| pair.join("=") }.join("; "), "X-Forwarded-For" => @place }
 
   def send_on(request)
-    @http.request(request).tap { |answer| (answer.get_fields("set-cookie") || []).each { |cookie| name, value = cookie.split(";").first.split("=", 2); @jar[name] = value } }
+    @http.request(request).tap do |answer|
+      (answer.get_fields("set-cookie") || []).each { |cookie| name,
+                                                     value = cookie.split(";").first.split("=", 2); @jar[name] = value }
+    end
   end
 end
 
@@ -73,7 +77,8 @@ def at_once(label, browsers, wanted)
   end.each(&:join)
   times.sort!
   right = found[wanted]
-  puts format("| %-12s | %5d | %5d | %6.0f | %6.0f | %s |", label, found.values.sum, found.values.sum - right, times[times.size / 2] * 1000, times[(times.size * 0.95).floor] * 1000,
+  puts format("| %-12s | %5d | %5d | %6.0f | %6.0f | %s |", label, found.values.sum, found.values.sum - right,
+              times[times.size / 2] * 1000, times[(times.size * 0.95).floor] * 1000,
               found.reject { |status, _| status == wanted }.map { |status, count| "#{status}: #{count}" }.join(", "))
   found.values.sum == right
 end
@@ -81,7 +86,11 @@ end
 browsers = people.each_with_index.map { |person, i| Browser.new(person, "192.0.2.#{i + 1}") }
 read = ->(browser, turn) { browser.get("/o/maunder-hill/#{PAGES[turn % PAGES.size]}") }
 grafts = Vestry::DB[:grafts].where(orchard_id: orchard.id, lost_on: nil, hidden_at: nil).select_order_map(:id)
-write = ->(browser, turn) { browser.post("/o/maunder-hill/tend/grafts/#{grafts[turn % grafts.size]}/visits", "seen_on" => "2026-05-#{10 + turn % 8}", "buds" => "swelling", "client_key" => SecureRandom.uuid) }
+write = ->(browser, turn) { browser.post("/o/maunder-hill/tend/grafts/#{grafts[turn % grafts.size]}/visits",
+                                         "seen_on" => "2026-05-#{10 + turn % 8}", "buds" => "swelling",
+                                         "client_key" => SecureRandom.uuid) }
 puts "| who | requests | not as wanted | p50 ms | p95 ms | |", "|---|--:|--:|--:|--:|---|"
-held = [at_once("16 readers", browsers.first(16), "200", &read), at_once("64 readers", browsers.first(64), "200", &read), at_once("32 writers", browsers.last(32), "303", &write)]
+held = [at_once("16 readers", browsers.first(16), "200", &read),
+        at_once("64 readers", browsers.first(64), "200", &read),
+        at_once("32 writers", browsers.last(32), "303", &write)]
 exit held.all? ? 0 : 1

@@ -35,7 +35,8 @@ module Vestry
         # What is allowed, in words.
         def allowed
           case kind
-          when :number, :integer then [kind == :integer ? "a whole number" : "a number", unit_words, range_words].compact.join(" ")
+          when :number, :integer then [kind == :integer ? "a whole number" : "a number", unit_words, range_words]
+            .compact.join(" ")
           when :flag then "true or false"
           when :date then "a date as YYYY-MM-DD, from #{DAYS.begin.year} to #{DAYS.end.year}"
           when :time then "a time as YYYY-MM-DDTHH:MM, UTC unless it says otherwise"
@@ -218,10 +219,14 @@ module Vestry
 
       # A field that is not asked for is more often a slip of the pen than meant to be passed over.
       def check_known(inside, input, place)
-        return if input.size <= inside.size && inside.count { |field| input.key?(field.name.to_s) || input.key?(field.name) } == input.size
+        if input.size <= inside.size && inside.count { |field| input.key?(field.name.to_s) ||
+                                                       input.key?(field.name) } == input.size
+          return
+        end
 
         stray = input.keys.find { |key| inside.none? { |field| field.name.to_s == key.to_s } } or return
-        raise BadInput.new("#{place}#{stray.to_s.scrub('?')[0, 60]}", "is not asked for; #{inside.map(&:name).join(', ')} are")
+        raise BadInput.new("#{place}#{stray.to_s.scrub('?')[0, 60]}",
+                           "is not asked for; #{inside.map(&:name).join(', ')} are")
       end
 
       def check_rising(inside, names, values, place)
@@ -229,7 +234,9 @@ module Vestry
           next if values[after] >= values[one]
 
           kind = inside.find { |field| field.name == after }
-          raise BadInput.new("#{place}#{after}", "#{[kind.kind == :date ? 'a date' : 'a number', kind.unit_words].compact.join(' ')} not below #{one}, #{values[one]}")
+          raise BadInput.new("#{place}#{after}",
+                             "#{[kind.kind == :date ? 'a date' : 'a number', kind.unit_words].compact.join(' ')} " \
+                             "not below #{one}, #{values[one]}")
         end
       end
 
@@ -283,7 +290,10 @@ module Vestry
       def check_time(field, raw, place)
         return raw.getutc if raw.is_a?(Time)
 
-        refuse(field, place) unless text?(raw, 40) && raw.match?(/\A\d{4}-\d{2}-\d{2}([T ]\d{2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}:?\d{2})?)?\z/)
+        unless text?(raw, 40) &&
+          raw.match?(/\A\d{4}-\d{2}-\d{2}([T ]\d{2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}:?\d{2})?)?\z/)
+          refuse(field, place)
+        end
         refuse(field, place) unless DAYS.cover?(Date.iso8601(raw[0, 10]))
         zoned = raw.match?(/(Z|[+-]\d{2}:?\d{2})\z/) && raw.include?("T") || raw.end_with?("Z")
         DateTime.iso8601(zoned || !raw.match?(/[T ]\d/) ? raw : "#{raw.tr(' ', 'T')}Z").to_time.utc
@@ -292,7 +302,9 @@ module Vestry
       end
 
       def check_list(field, raw, place)
-        refuse(field, place) unless raw.is_a?(Array) && (field.size ? raw.size == field.size : raw.size <= field.longest)
+        unless raw.is_a?(Array) && (field.size ? raw.size == field.size : raw.size <= field.longest)
+          refuse(field, place)
+        end
         values = raw.each_with_index.map { |each, index| check_field(field.of, each, "#{place}[#{index}]") }
         check_unique(field.unique, values, place) if field.unique
         values

@@ -12,10 +12,12 @@ module Vestry
       INCH = 25.4
       # What each way of writing a unit is worth in mm.
       WORTH = {
-        "mm" => 1.0, "millimetre" => 1.0, "millimetres" => 1.0, "cm" => 10.0, "centimetre" => 10.0, "centimetres" => 10.0,
+        "mm" => 1.0, "millimetre" => 1.0, "millimetres" => 1.0, "cm" => 10.0, "centimetre" => 10.0,
+        "centimetres" => 10.0,
         "m" => 1000.0, "metre" => 1000.0, "metres" => 1000.0,
         "in" => INCH, "inch" => INCH, "inches" => INCH, '"' => INCH, "″" => INCH, "”" => INCH,
-        "ft" => 12 * INCH, "foot" => 12 * INCH, "feet" => 12 * INCH, "'" => 12 * INCH, "′" => 12 * INCH, "’" => 12 * INCH
+        "ft" => 12 * INCH, "foot" => 12 * INCH, "feet" => 12 * INCH, "'" => 12 * INCH, "′" => 12 * INCH,
+        "’" => 12 * INCH
       }.freeze
       GLYPHS = { "¼" => "1/4", "½" => "1/2", "¾" => "3/4", "⅛" => "1/8", "⅜" => "3/8", "⅝" => "5/8", "⅞" => "7/8",
                  "⅓" => "1/3", "⅔" => "2/3" }.freeze

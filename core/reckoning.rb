@@ -35,7 +35,8 @@ module Vestry
       # An answer that is no number came of numbers too far apart: the one furthest from 1 is named.
       def self.refuse_extremes(values)
         place, number = numbers(values, nil).max_by { |_, each| Math.log(each.abs).abs }
-        raise BadInput.new(place || "input", "numbers whose answer is finite; #{number || 'these'} is too far from the others")
+        raise BadInput.new(place || "input",
+                           "numbers whose answer is finite; #{number || 'these'} is too far from the others")
       end
 
       # Every number but 0 within a value, with its place.

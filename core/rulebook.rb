@@ -11,7 +11,8 @@ module Vestry
     #   Rulebook.shipped.entry("species.apple.take").why
     class Rulebook
       FOLDER = File.expand_path("../rulebook", __dir__)
-      FILES = %w[species methods schools care repair cause cautions reckoning site plausible materials compatibility steps].freeze
+      FILES = %w[species methods schools care repair cause cautions reckoning site plausible materials compatibility
+                 steps].freeze
 
       TASKS = %w[care repair].freeze
 
@@ -97,7 +98,8 @@ module Vestry
       # @return [Array<String>]
       def materials(school)
         brings = book("materials").fetch("brings")
-        (brings.flat_map { |point, choices| choices.fetch(practice(point, school)) } + book("materials").fetch("always")).uniq
+        (brings.flat_map { |point, choices| choices.fetch(practice(point, school)) } +
+         book("materials").fetch("always")).uniq
       end
 
       # A rule of aftercare by its name, whether it is a graft's or a stripped trunk's.
@@ -110,7 +112,10 @@ module Vestry
       end
 
       # Growing seasons without fruit, its own first, by the practice.
-      def fruitless_seasons(school) = book("schools").fetch("points").fetch("fruit").fetch("choices").fetch(practice("fruit", school)).fetch("seasons")
+      def fruitless_seasons(school)
+        book("schools").fetch("points").fetch("fruit").fetch("choices").fetch(practice("fruit", school))
+          .fetch("seasons")
+      end
 
       # What the hands do for a kind of cut and then by the school's practice, in order.
       #
@@ -120,18 +125,24 @@ module Vestry
         return own if book("steps").fetch("binds_itself").include?(kind)
 
         cover = practice("cover", school)
-        after = ["gaps", "wrap", ("seal" unless practice("seal", school) == "none"), *(cover == "foil-and-bag" ? %w[foil bag] : []), "label"].compact
+        after = ["gaps", "wrap", ("seal" unless practice("seal", school) == "none"),
+                 *(cover == "foil-and-bag" ? %w[foil bag] : []), "label"].compact
         own + after.map { |name| book("steps").fetch("binding").fetch(name) }
       end
 
       # Every kind the compatibility matrix knows, as stock or scion.
-      def kin_names = @kin_names ||= book("compatibility").fetch("pairs").then { |pairs| (pairs.keys + pairs.values.flat_map(&:keys)).uniq }
+      def kin_names
+        @kin_names ||= book("compatibility").fetch("pairs").then do |pairs|
+          (pairs.keys + pairs.values.flat_map(&:keys)).uniq
+        end
+      end
 
       # How well +scion+ lasts on +stock+.
       #
       # @return [Hash] +value+ (good, workable, doubtful, refused), +why+ and perhaps +delayed+
       def compatibility(stock, scion)
-        book("compatibility").fetch("pairs").dig(stock, scion) || { "value" => "refused", "why" => "Too far apart to knit." }
+        book("compatibility").fetch("pairs").dig(stock, scion) ||
+          { "value" => "refused", "why" => "Too far apart to knit." }
       end
 
       # What is wrong with the book as written: nothing, when it ships.

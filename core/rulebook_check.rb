@@ -5,7 +5,8 @@ module Vestry
     # Reads a rulebook for what would make it unusable: a number without a reason, a range
     # back to front, a figure missing for a species, a school that chooses what is not there.
     class RulebookCheck
-      TYPES = { "take" => 0.0..1.0, "slip_base" => -5.0..20.0, "slip_dd" => 1.0..1000.0, "knit_days" => 5.0..120.0 }.freeze
+      TYPES = { "take" => 0.0..1.0, "slip_base" => -5.0..20.0, "slip_dd" => 1.0..1000.0, "knit_days" => 5.0..120.0 }
+        .freeze
       METHOD_NEEDS = %w[stock_works needs_slip take_factor measure].freeze
       VERDICTS = %w[good workable doubtful refused].freeze
 
@@ -51,12 +52,16 @@ module Vestry
         return unless entry&.range
 
         numbers = Array(entry.value).grep(Numeric)
-        fault(place, "goes from #{entry.range.join(' to ')}") unless numbers.all? { |number| number.between?(*entry.range) }
+        unless numbers.all? { |number| number.between?(*entry.range) }
+          fault(place, "goes from #{entry.range.join(' to ')}")
+        end
       end
 
       def rising(place, value)
         numbers = value.is_a?(Array) ? value.compact : []
-        fault(place, "goes from #{numbers.first} down to #{numbers.last}") if numbers.size == 2 && numbers.all?(Numeric) && numbers[0] > numbers[1]
+        if numbers.size == 2 && numbers.all?(Numeric) && numbers[0] > numbers[1]
+          fault(place, "goes from #{numbers.first} down to #{numbers.last}")
+        end
       end
 
       def reason?(why) = why.is_a?(String) && why.split.size >= 2
@@ -67,14 +72,17 @@ module Vestry
           @book.species_names.each do |name|
             value = column.fetch("values")[name]
             fault("species.#{name}.#{figure}", "is missing") if value.nil?
-            fault("species.#{name}.#{figure}", "#{value} is not believable") if TYPES[figure] && value && !TYPES[figure].cover?(value)
+            if TYPES[figure] && value && !TYPES[figure].cover?(value)
+              fault("species.#{name}.#{figure}", "#{value} is not believable")
+            end
           end
         end
       end
 
       def methods
         @book.method_names.each do |name|
-          METHOD_NEEDS.each { |figure| fault("methods.#{name}.#{figure}", "is missing") unless @book.known?("methods.#{name}.#{figure}") }
+          METHOD_NEEDS.each { |figure| fault("methods.#{name}.#{figure}",
+                                             "is missing") unless @book.known?("methods.#{name}.#{figure}") }
           inside("methods.#{name}.stock")
           inside("methods.#{name}.scion")
         end
@@ -90,11 +98,20 @@ module Vestry
 
       def schools
         points = @book.book("schools").fetch("points")
-        points.each { |point, facts| facts.fetch("choices").each { |choice, words| fault("schools.#{point}.#{choice}", "has no reason") unless reason?(words["why"]) } }
+        points.each do |point, facts|
+          facts.fetch("choices").each { |choice, words| fault("schools.#{point}.#{choice}",
+              "has no reason") unless reason?(words["why"]) }
+        end
         @book.book("schools").fetch("schools").each do |name, school|
-          (points.keys - school.fetch("choices").keys).each { |point| fault("schools.#{name}", "does not choose at #{point}") }
-          school["choices"].each { |point, choice| fault("schools.#{name}", "chooses #{choice} at #{point}, which is not there") unless points.dig(point, "choices", choice) }
-          (school.fetch("prefers") - @book.method_names).each { |method| fault("schools.#{name}", "prefers #{method}, which is not a method") }
+          (points.keys - school.fetch("choices").keys).each { |point| fault("schools.#{name}",
+            "does not choose at #{point}") }
+          school["choices"].each do |point, choice|
+            fault("schools.#{name}", "chooses #{choice} at #{point}, which is not there") unless points
+              .dig(point, "choices", choice)
+          end
+          (school.fetch("prefers") - @book.method_names).each do |method|
+            fault("schools.#{name}", "prefers #{method}, which is not a method")
+          end
         end
       end
 
@@ -106,7 +123,9 @@ module Vestry
         @book.book(file).fetch("rules").each do |name, rule|
           fault("#{file}.#{name}", "lacks its words") unless %w[title does why].all? { |word| rule[word].is_a?(String) }
           days = rule.values_at("opens", "due", "closes")
-          fault("#{file}.#{name}", "does not open, fall due and close in that order") unless days.all?(Integer) && days == days.sort
+          unless days.all?(Integer) && days == days.sort
+            fault("#{file}.#{name}", "does not open, fall due and close in that order")
+          end
         end
       end
 
@@ -114,14 +133,18 @@ module Vestry
         items = @book.book("materials").fetch("items").keys
         points = @book.book("schools").fetch("points")
         @book.book("materials").fetch("brings").each do |point, choices|
-          (points.fetch(point).fetch("choices").keys - choices.keys).each { |choice| fault("materials.brings.#{point}", "says nothing of #{choice}") }
-          (choices.values.flatten - items).each { |item| fault("materials.brings.#{point}", "brings #{item}, which is not listed") }
+          (points.fetch(point).fetch("choices").keys - choices.keys)
+            .each { |choice| fault("materials.brings.#{point}", "says nothing of #{choice}") }
+          (choices.values.flatten - items).each do |item|
+            fault("materials.brings.#{point}", "brings #{item}, which is not listed")
+          end
         end
       end
 
       def compatibility
         @book.book("compatibility").fetch("pairs").each do |stock, scions|
-          scions.each { |scion, facts| fault("compatibility.#{stock}.#{scion}", "is not a verdict") unless VERDICTS.include?(facts["value"]) }
+          scions.each { |scion, facts| fault("compatibility.#{stock}.#{scion}",
+                                             "is not a verdict") unless VERDICTS.include?(facts["value"]) }
         end
       end
     end

@@ -24,10 +24,15 @@ module Vestry
       private
 
       def one_fault(path, entry)
-        return "is not an object with value, why, who and on" unless entry.is_a?(Hash) && entry.key?("value") && (entry.keys - FIELDS).empty?
-        return "says why, who and on in at most #{LONGEST} characters" unless entry.except("value").values.all? { |each| each.is_a?(String) && each.length <= LONGEST }
+        unless entry.is_a?(Hash) && entry.key?("value") && (entry.keys - FIELDS).empty?
+          return "is not an object with value, why, who and on"
+        end
+        unless entry.except("value").values.all? { |each| each.is_a?(String) && each.length <= LONGEST }
+          return "says why, who and on in at most #{LONGEST} characters"
+        end
 
-        path.start_with?("practice.") ? choice_fault(path, entry["value"]) : value_fault(@book.entry(path), entry["value"])
+        path.start_with?("practice.") ? choice_fault(path, entry["value"]) :
+          value_fault(@book.entry(path), entry["value"])
       rescue KeyError
         "is not in the rulebook"
       end
@@ -39,18 +44,23 @@ module Vestry
 
       def value_fault(entry, value)
         case entry.value
-        when Numeric then in_range?(entry, value) ? nil : "is a number#{" from #{entry.range.join(' to ')}" if entry.range}"
+        when Numeric then in_range?(entry, value) ? nil :
+          "is a number#{" from #{entry.range.join(' to ')}" if entry.range}"
         when Array then list?(entry, value) ? nil : "is #{entry.value.size} numbers that rise"
         when true, false then [true, false].include?(value) ? nil : "is true or false"
-        when /\A\d\d-\d\d\z/ then value.is_a?(String) && value.match?(/\A(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])\z/) ? nil : "is a month and day as MM-DD"
+        when /\A\d\d-\d\d\z/ then value.is_a?(String) && value.match?(/\A(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])\z/) ?
+          nil : "is a month and day as MM-DD"
         else "cannot be overruled"
         end
       end
 
-      def in_range?(entry, value) = value.is_a?(Numeric) && value.to_f.finite? && (entry.range.nil? || value.between?(*entry.range))
+      def in_range?(entry, value)
+        value.is_a?(Numeric) && value.to_f.finite? && (entry.range.nil? || value.between?(*entry.range))
+      end
 
       def list?(entry, value)
-        value.is_a?(Array) && value.size == entry.value.size && value.all? { |each| in_range?(entry, each) } && value == value.sort
+        value.is_a?(Array) && value.size == entry.value.size && value.all? { |each| in_range?(entry, each) } &&
+          value == value.sort
       end
     end
   end

@@ -17,10 +17,17 @@ module Vestry
         DB.transaction do
           # Places are settled over the whole orchard: two who add trees at once wait for each other.
           Records::Places.hold(orchard)
-          taken = Records::Tree.where(orchard_id: orchard.id, row: values[:row], number: numbers).order(:number).select_map(:number)
-          raise Refused, first: ["#{taken.first(8).map { |number| "#{values[:row]}#{number}" }.join(', ')} #{taken.size == 1 ? 'stands' : 'stand'} there already"] if taken.any?
+          taken = Records::Tree.where(orchard_id: orchard.id, row: values[:row], number: numbers).order(:number)
+            .select_map(:number)
+          if taken.any?
+            raise Refused, first: ["#{taken.first(8).map { |number| "#{values[:row]}#{number}" }.join(', ')} " \
+                                   "#{taken.size == 1 ? 'stands' : 'stand'} there already"]
+          end
 
-          trees = numbers.map { |number| Ledger.add(Records::Tree, values.except(:first, :last).merge(orchard_id: orchard.id, number: number), by: by) }
+          trees = numbers.map do |number|
+            Ledger.add(Records::Tree, values.except(:first, :last).merge(orchard_id: orchard.id, number: number),
+                       by: by)
+          end
           Records::Places.settle(orchard)
           trees
         end

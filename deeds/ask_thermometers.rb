@@ -10,18 +10,26 @@ module Vestry
       def self.call(now: nil)
         return unless Outside::Thermometer.address
 
-        Outside::FailureLog.each_alone(Records::Store.in_sight.exclude(thermometer: nil).all, "asking a thermometer") { |store| ask(store, now || moment(store)) }
+        Outside::FailureLog.each_alone(Records::Store.in_sight.exclude(thermometer: nil).all,
+                                       "asking a thermometer") do |store|
+          ask(store, now || moment(store))
+        end
       end
 
       # The end of the day that is taken to be today, or now.
-      def self.moment(store) = Settings.today ? (Outside::Clock.today(store.orchard.time_zone) + 1).to_time - 1 : Time.now.utc
+      def self.moment(store)
+        Settings.today ? (Outside::Clock.today(store.orchard.time_zone) + 1).to_time - 1 : Time.now.utc
+      end
 
       def self.ask(store, now)
         last = DB[:store_readings].where(store_id: store.id).max(:at)
         from = last ? last + 1 : now - BACK
         return if from >= now
 
-        rows = Outside::Thermometer.readings(store.thermometer, [from, now - 300 * 86_400].max, now).select { |_, celsius| KeepStore::PLAUSIBLE.cover?(celsius) }
+        rows = Outside::Thermometer.readings(store.thermometer, [from, now - 300 * 86_400].max, now)
+          .select do |_, celsius|
+          KeepStore::PLAUSIBLE.cover?(celsius)
+        end
         KeepStore.keep(store, rows)
         Records::Store.where(id: store.id).update(answered_at: Outside::Clock.now, trouble: nil)
       rescue Outside::Thermometer::Silent => e

@@ -10,7 +10,8 @@ module Vestry
       def self.all(today: nil)
         return unless Outside::WeatherFeed.address
 
-        Outside::FailureLog.each_alone(Records::Orchard.in_sight.exclude(weather_place: nil).all, "asking the weather service") do |orchard|
+        Outside::FailureLog.each_alone(Records::Orchard.in_sight.exclude(weather_place: nil).all,
+                                       "asking the weather service") do |orchard|
           call(orchard, today: today || Outside::Clock.today(orchard.time_zone))
         end
       end
@@ -24,7 +25,8 @@ module Vestry
         DB.transaction do
           # What was forecast and is past is replaced by what was measured; what is measured is never
           # replaced by a forecast.
-          KeepWeather.keep(orchard, seen.map { |day| day.merge(forecast: false) } + ahead.map { |day| day.merge(forecast: true) })
+          KeepWeather.keep(orchard, seen.map { |day| day.merge(forecast: false) } +
+                           ahead.map { |day| day.merge(forecast: true) })
           Records::Orchard.where(id: orchard.id).update(weather_answered_at: Outside::Clock.now, weather_trouble: nil)
         end
         true

@@ -12,7 +12,10 @@ module Vestry
       def call(values, account: nil)
         DB.transaction do
           orchard = address(values.fetch(:name)) { |slug| Records::Orchard.create(values.merge(slug: slug)) }
-          Ledger.add(Records::Membership, { orchard_id: orchard.id, account_id: account.id, role: "steward" }, by: account.name, why: "began it") if account
+          if account
+            Ledger.add(Records::Membership, { orchard_id: orchard.id, account_id: account.id, role: "steward" },
+                       by: account.name, why: "began it")
+          end
           Ledger.event(orchard, { "begun" => orchard.name }, by: account&.name || "the installation")
           orchard
         end
@@ -24,7 +27,8 @@ module Vestry
       # @yield [String] the address
       # @return what the block returns
       def address(name, tries: 50)
-        plain = name.unicode_normalize(:nfkd).encode("ASCII", undef: :replace, replace: "").downcase.scan(/[a-z0-9]+/).join("-")[0, 50]
+        plain = name.unicode_normalize(:nfkd).encode("ASCII", undef: :replace, replace: "").downcase.scan(/[a-z0-9]+/)
+          .join("-")[0, 50]
         plain = "orchard" if plain.empty?
         taken = Records::Orchard.where(Sequel.like(:slug, "#{plain}%")).select_map(:slug)
         free = [plain, *(2..9_999).map { |number| "#{plain}-#{number}" }].find { |each| !taken.include?(each) }

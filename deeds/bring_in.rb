@@ -26,9 +26,12 @@ module Vestry
       def self.preview(orchard, kind, name, bytes, by:, today:)
         raise Refused, kind: ["is one of #{KINDS.join(', ')}"] unless KINDS.include?(kind)
         raise Refused, file: ["Choose a file first."] if bytes.nil?
-        raise Refused, file: ["It is larger than #{MOST_BYTES / 1024 / 1024} MB; bring it in in parts."] if bytes.bytesize > MOST_BYTES
+        if bytes.bytesize > MOST_BYTES
+          raise Refused, file: ["It is larger than #{MOST_BYTES / 1024 / 1024} MB; bring it in in parts."]
+        end
 
-        import = Records::Import.create(orchard_id: orchard.id, kind: kind, file_name: name.to_s.scrub("?").gsub(/[[:cntrl:]]/, " ")[0, 200],
+        import = Records::Import.create(orchard_id: orchard.id, kind: kind,
+                                        file_name: name.to_s.scrub("?").gsub(/[[:cntrl:]]/, " ")[0, 200],
                                         content: Sequel.blob(bytes), state: "reading", by: by)
         bytes.bytesize > AT_ONCE_BYTES ? Jobs::LookThrough.enqueue(import.id) : look_through(import, today: today)
         return import.refresh unless import.state == "failed"
@@ -44,8 +47,10 @@ module Vestry
 
         fates = file(import.orchard, import.kind, import.content, today: today).fates
         faults = fates.select(&:fault)
-        told = ->(some) { Sequel.pg_jsonb(some.map { |fate| { "line" => fate.line, "label" => fate.label, "fault" => fate.fault } }) }
-        import.update(state: "previewed", lines: fates.size, good: fates.size - faults.size, faults: told[faults.first(FAULTS_KEPT)], sample: told[fates.first(SAMPLE)])
+        told = ->(some) { Sequel.pg_jsonb(some.map { |fate| { "line" => fate.line, "label" => fate.label,
+                                                              "fault" => fate.fault } }) }
+        import.update(state: "previewed", lines: fates.size, good: fates.size - faults.size,
+                      faults: told[faults.first(FAULTS_KEPT)], sample: told[fates.first(SAMPLE)])
       rescue Records::FileText::Unreadable => e
         import.update(state: "failed", trouble: e.message)
       end
@@ -53,7 +58,9 @@ module Vestry
       # Sends a previewed file on its way. Asked twice, it goes once.
       def self.begin(import)
         raise Refused, file: ["It is still being looked through."] if import.state == "reading"
-        raise Refused, file: ["Some lines cannot be read; mend the file and bring it in again."] if import.good < import.lines
+        if import.good < import.lines
+          raise Refused, file: ["Some lines cannot be read; mend the file and bring it in again."]
+        end
 
         DB.transaction do
           next unless Records::Import.where(id: import.id, state: "previewed").update(state: "waiting") == 1
@@ -64,39 +71,52 @@ module Vestry
 
       # Writes it: all of it, or none. Progress is told from outside the transaction.
       def self.write(import, today:)
-        return unless Records::Import.where(id: import.id, state: %w[waiting running]).update(state: "running", done: 0) == 1
+        unless Records::Import.where(id: import.id, state: %w[waiting running]).update(state: "running", done: 0) == 1
+          return
+        end
 
         DB.transaction(savepoint: true) do
           DB.run("SET LOCAL statement_timeout = '15min'")
           file = file(import.orchard, import.kind, import.content, today: today, import: import)
           far = HowFar.new(import)
           file.write { |lines| far.tell(done: lines) }
-          DB[:history].insert(orchard_id: import.orchard_id, table_name: "imports", row_id: import.id, action: "add", who: import.by,
+          DB[:history].insert(orchard_id: import.orchard_id, table_name: "imports", row_id: import.id, action: "add",
+                              who: import.by,
                               after: Sequel.pg_jsonb({ "file" => import.file_name, "lines" => file.fates.size }))
           Records::Import.where(id: import.id).update(state: "done", done: file.fates.size, finished_at: Time.now.utc)
         end
       rescue Records::FileText::Unreadable, Sequel::DatabaseError => e
-        Records::Import.where(id: import.id).update(state: "failed", done: 0, trouble: e.message.lines.first.to_s[0, 500], finished_at: Time.now.utc)
+        Records::Import.where(id: import.id).update(state: "failed", done: 0,
+                                                    trouble: e.message.lines.first.to_s[0, 500], finished_at: Time.now
+                                                      .utc)
       end
 
       # Takes back what a file brought in, while nothing was done to it since.
       #
       # @raise [Refused]
       def self.undo(import, by:)
-        raise Refused, file: ["It is not in, or was taken back already."] unless import.state == "done" && import.undone_at.nil?
+        unless import.state == "done" && import.undone_at.nil?
+          raise Refused, file: ["It is not in, or was taken back already."]
+        end
 
         return TakeBack.call(import, by: by) if Records::TableFile.reads?(import.kind, import.content)
 
         model = import.kind == "limbs" ? Records::Limb : Records::Tree
         rows = model.in_sight.where(orchard_id: import.orchard_id, import_id: import.id)
-        limbs = import.kind == "limbs" ? rows.select(:id) : Records::Limb.in_sight.where(orchard_id: import.orchard_id, tree_id: rows.select(:id)).select(:id)
-        touched = Records::Graft.in_sight.where(limb_id: limbs).any? || (import.kind != "limbs" && Records::Limb.in_sight.where(tree_id: rows.select(:id)).any?)
-        raise Refused, file: [import.kind == "limbs" ? "Some of these limbs were grafted since: they stay." : "Some of these trees have limbs or grafts now: they stay."] if touched
+        limbs = import.kind == "limbs" ? rows.select(:id) :
+          Records::Limb.in_sight.where(orchard_id: import.orchard_id, tree_id: rows.select(:id)).select(:id)
+        touched = Records::Graft.in_sight.where(limb_id: limbs).any? ||
+          (import.kind != "limbs" && Records::Limb.in_sight.where(tree_id: rows.select(:id)).any?)
+        if touched
+          raise Refused, file: [import.kind == "limbs" ? "Some of these limbs were grafted since: they stay." :
+                                "Some of these trees have limbs or grafts now: they stay."]
+        end
 
         DB.transaction do
           count = rows.update(hidden_at: Time.now.utc)
           import.update(undone_at: Time.now.utc)
-          DB[:history].insert(orchard_id: import.orchard_id, table_name: "imports", row_id: import.id, action: "hide", who: by, before: Sequel.pg_jsonb({ "file" => import.file_name, "lines" => count }))
+          DB[:history].insert(orchard_id: import.orchard_id, table_name: "imports", row_id: import.id, action: "hide",
+                              who: by, before: Sequel.pg_jsonb({ "file" => import.file_name, "lines" => count }))
         end
       end
     end

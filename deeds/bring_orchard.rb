@@ -15,7 +15,8 @@ module Vestry
       TRIES = 3
       # Zips that were kept and not brought in are swept away after so many days.
       KEPT_DAYS = 7
-      COUNTED = { "trees" => :trees, "limbs" => :limbs, "grafts" => :grafts, "visits" => :observations, "autumn counts" => :tallies, "photos" => :photos }.freeze
+      COUNTED = { "trees" => :trees, "limbs" => :limbs, "grafts" => :grafts, "visits" => :observations,
+                  "autumn counts" => :tallies, "photos" => :photos }.freeze
 
       module_function
 
@@ -25,14 +26,20 @@ module Vestry
       # @raise [Refused]
       def keep(account, file, name:, slug: nil)
         raise Refused, archive: ["Choose a zip first."] unless file
-        raise Refused, archive: ["It is larger than #{most_bytes / 1024**2} MB; whoever runs the server can bring it in there (bin/bring)."] if file.size > most_bytes
+        if file.size > most_bytes
+          raise Refused, archive: ["It is larger than #{most_bytes / 1024**2} MB; whoever runs the server can bring " \
+                                   "it in there (bin/bring)."]
+        end
 
         wanted = slug.to_s.strip
-        raise Refused, slug: ["is of small letters, digits and dashes, such as maunder-hill-2"] unless wanted.empty? || wanted.match?(/\A[a-z0-9][a-z0-9-]{1,60}\z/)
+        unless wanted.empty? || wanted.match?(/\A[a-z0-9][a-z0-9-]{1,60}\z/)
+          raise Refused, slug: ["is of small letters, digits and dashes, such as maunder-hill-2"]
+        end
 
         within_quota(account, file.size)
         sweep
-        arrival = Records::Arrival.new(account_id: account.id, token: SecureRandom.uuid, file_name: name.to_s[0, 200], slug: (wanted unless wanted.empty?), bytes: file.size)
+        arrival = Records::Arrival.new(account_id: account.id, token: SecureRandom.uuid, file_name: name.to_s[0, 200],
+                                       slug: (wanted unless wanted.empty?), bytes: file.size)
         FileUtils.mkdir_p(File.dirname(arrival.path))
         FileUtils.cp(file.path, arrival.path)
         DB.transaction do
@@ -51,10 +58,15 @@ module Vestry
       # @raise [Refused]
       def within_quota(account, bytes)
         mine = Records::Arrival.where(account_id: account.id)
-        raise Refused, archive: ["Two of yours are under way already; wait for them to end."] if mine.where(state: Records::Arrival::UNDER_WAY).count >= MOST_UNDER_WAY
+        if mine.where(state: Records::Arrival::UNDER_WAY).count >= MOST_UNDER_WAY
+          raise Refused, archive: ["Two of yours are under way already; wait for them to end."]
+        end
 
         sent = mine.where { created_at > Time.now.utc - 86_400 }.sum(:bytes).to_i
-        raise Refused, archive: ["You have sent #{sent / 1024**2} MB since yesterday; #{MOST_A_DAY * most_bytes / 1024**2} MB a day can be taken."] if sent + bytes > MOST_A_DAY * most_bytes
+        if sent + bytes > MOST_A_DAY * most_bytes
+          raise Refused, archive: ["You have sent #{sent / 1024**2} MB since " \
+                                   "yesterday; #{MOST_A_DAY * most_bytes / 1024**2} MB a day can be taken."]
+        end
       end
 
       # Sends what was tried on its way. Asked twice, it goes once.
@@ -62,7 +74,9 @@ module Vestry
       # @raise [Refused]
       def begin(arrival)
         DB.transaction do
-          raise Refused, archive: ["was not tried yet, or has been brought in already"] unless Records::Arrival.where(id: arrival.id, state: "tried").update(state: "sent", done: 0) == 1
+          unless Records::Arrival.where(id: arrival.id, state: "tried").update(state: "sent", done: 0) == 1
+            raise Refused, archive: ["was not tried yet, or has been brought in already"]
+          end
 
           Jobs::BringOrchard.enqueue(arrival.id)
         end
@@ -70,7 +84,9 @@ module Vestry
 
       # The next step of it, in the background. Broken off, it is done again from its beginning.
       def go_on(arrival)
-        return give_up(arrival) if Records::Arrival.where(id: arrival.id).where { tries < TRIES }.update(tries: Sequel[:tries] + 1).zero?
+        if Records::Arrival.where(id: arrival.id).where { tries < TRIES }.update(tries: Sequel[:tries] + 1).zero?
+          return give_up(arrival)
+        end
 
         case arrival.state
         when "waiting", "trying" then try(arrival)
@@ -93,7 +109,9 @@ module Vestry
         told = nil
         DB.transaction(rollback: :always) do
           made = read(arrival, trial: true)
-          told = { slug: made.slug, counts: Sequel.pg_jsonb({ "name" => made.name }.merge(COUNTED.transform_values { |table| DB[table].where(orchard_id: made.id).count })) }
+          told = { slug: made.slug,
+                   counts: Sequel.pg_jsonb({ "name" => made.name }
+                     .merge(COUNTED.transform_values { |table| DB[table].where(orchard_id: made.id).count })) }
         end
         arrival.update(told.merge(state: "tried", tries: 0))
       end
@@ -110,21 +128,26 @@ module Vestry
 
       def read(arrival, trial: false)
         far = HowFar.new(arrival)
-        Records::Archive.read(arrival.path, slug: arrival.slug, trial: trial) { |share| far.tell(done: (arrival.bytes * share).floor) }
+        Records::Archive.read(arrival.path, slug: arrival.slug, trial: trial) do |share|
+          far.tell(done: (arrival.bytes * share).floor)
+        end
       end
 
       # Takes the orchard out of sight again, and frees its address; it can be brought back.
       #
       # @raise [Refused] when others belong to it by now
       def undo(arrival, by:)
-        raise Refused, archive: ["is not here, or was taken back already"] unless arrival.state == "here" && arrival.undone_at.nil?
+        unless arrival.state == "here" && arrival.undone_at.nil?
+          raise Refused, archive: ["is not here, or was taken back already"]
+        end
 
         DB.transaction do
           orchard = Records::Orchard.where(id: arrival.orchard_id).for_update.first
           others = Records::Membership.in_sight.where(orchard_id: orchard.id).exclude(account_id: arrival.account_id)
           raise Refused, archive: ["others belong to #{orchard.name} by now: it stays"] if others.any?
 
-          Ledger.change(orchard, { slug: "#{orchard.slug}-taken-back-#{orchard.id}", hidden_at: Time.now.utc }, by: by, why: "#{arrival.file_name} was taken back")
+          Ledger.change(orchard, { slug: "#{orchard.slug}-taken-back-#{orchard.id}", hidden_at: Time.now.utc }, by: by,
+                        why: "#{arrival.file_name} was taken back")
           arrival.update(undone_at: Time.now.utc)
         end
       end
@@ -138,14 +161,18 @@ module Vestry
 
         DB.transaction do
           arrival.update(undone_at: nil)
-          BeginOrchard.address(arrival.slug) { |slug| Ledger.change(arrival.orchard, { slug: slug, hidden_at: nil }, by: by, why: "#{arrival.file_name} is back") }
+          BeginOrchard.address(arrival.slug) do |slug|
+            Ledger.change(arrival.orchard, { slug: slug, hidden_at: nil }, by: by, why: "#{arrival.file_name} is back")
+          end
         end
       end
 
       def sweep
-        Records::Arrival.where(state: "tried").where { created_at < Time.now.utc - KEPT_DAYS * 86_400 }.all.each do |old|
+        Records::Arrival.where(state: "tried").where { created_at < Time.now.utc - KEPT_DAYS * 86_400 }.all
+          .each do |old|
           FileUtils.rm_f(old.path)
-          old.update(state: "refused", trouble: "It was not brought in within #{KEPT_DAYS} days; send it again.", finished_at: Time.now.utc)
+          old.update(state: "refused", trouble: "It was not brought in within #{KEPT_DAYS} days; send it again.",
+                     finished_at: Time.now.utc)
         end
       end
       private_class_method :try, :bring, :read, :sweep, :within_quota, :give_up

@@ -12,7 +12,8 @@ module Vestry
       def initialize(row, mine, fields)
         @row = row
         @mine = mine
-        super((fields - [:thickness_typed, :length_typed]).to_h { |field| [field, ["changed meanwhile to #{shown(row[field])}; yours was #{shown(mine[field])}. Save again to keep yours."]] })
+        super((fields - [:thickness_typed, :length_typed]).to_h { |field| [field,
+          ["changed meanwhile to #{shown(row[field])}; yours was #{shown(mine[field])}. Save again to keep yours."]] })
       end
 
       private

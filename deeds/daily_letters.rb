@@ -10,15 +10,20 @@ module Vestry
       module_function
 
       def all(today: nil)
-        Outside::FailureLog.each_alone(Records::Orchard.in_sight.all, "writing the day's letters") { |orchard| call(orchard, today: today || Outside::Clock.today(orchard.time_zone)) }
+        Outside::FailureLog.each_alone(Records::Orchard.in_sight.all, "writing the day's letters") do |orchard|
+          call(orchard, today: today || Outside::Clock.today(orchard.time_zone))
+        end
       end
 
       # Whether a person wants the letter.
-      def want(orchard, account, wanted) = Records::Membership.in_sight.where(orchard_id: orchard.id, account_id: account.id).update(daily_letter: wanted)
+      def want(orchard, account, wanted)
+        Records::Membership.in_sight.where(orchard_id: orchard.id, account_id: account.id).update(daily_letter: wanted)
+      end
 
       # @return [Integer] how many were posted
       def call(orchard, today:)
-        members = Records::Membership.in_sight.where(orchard_id: orchard.id, daily_letter: true).exclude(role: "viewer").eager(:account).all
+        members = Records::Membership.in_sight.where(orchard_id: orchard.id, daily_letter: true).exclude(role: "viewer")
+          .eager(:account).all
         members.count { |member| post(orchard, member, today) }
       end
 
@@ -26,16 +31,24 @@ module Vestry
         agenda = Records::Agenda.new(orchard, today, person: member.role == "steward" ? nil : member.known_as)
         return false if agenda.due_count.zero?
         # The day's letter is claimed before it is written: asked twice, it is posted once.
-        return false if DB[:daily_letters].insert_conflict.returning(:day).insert(account_id: member.account_id, orchard_id: orchard.id, day: today).empty?
+        return false if DB[:daily_letters].insert_conflict.returning(:day)
+          .insert(account_id: member.account_id, orchard_id: orchard.id, day: today).empty?
 
-        Outside::Outbox.post(Outside::Outbox::Letter.new(address: member.account.email, subject: "#{orchard.name}: #{agenda.due_count} due on #{today.strftime('%-d %B')}", body: body(orchard, agenda), orchard: orchard))
+        Outside::Outbox.post(Outside::Outbox::Letter.new(address: member.account.email,
+                                                         subject: "#{orchard.name}: #{agenda.due_count} due " \
+                                                                  "on #{today.strftime('%-d %B')}", body: body(orchard,
+                                                                    agenda), orchard: orchard))
         true
       end
 
       def body(orchard, agenda)
-        lines = agenda.due.first(MOST_LINES).map { |item| "#{item.label}: #{orchard.rulebook.task(item.task[:rule])['title']}, due #{item.task[:due_on].strftime('%-d %b')}#{' (late)' if item.task[:status] == 'late'}" }
+        lines = agenda.due.first(MOST_LINES).map do |item|
+          "#{item.label}: #{orchard.rulebook.task(item.task[:rule])['title']}, " \
+          "due #{item.task[:due_on].strftime('%-d %b')}#{' (late)' if item.task[:status] == 'late'}"
+        end
         more = agenda.due_count - lines.size
-        [*lines, ("and #{more} more" if more.positive?), "", "The whole list is under Tend. This letter can be turned off there."].compact.join("\n")
+        [*lines, ("and #{more} more" if more.positive?), "",
+         "The whole list is under Tend. This letter can be turned off there."].compact.join("\n")
       end
 
       private_class_method :post, :body

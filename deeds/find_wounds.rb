@@ -12,7 +12,8 @@ module Vestry
       Read = Struct.new(:number, :text, :tree, :values, :why, keyword_init: true) do
         def ok? = why.nil?
       end
-      MARKS = { "buried" => :buried, "drying" => :drying, "covered" => :covered, "rootless" => :root_bark, "grafted-low" => :below_union }.freeze
+      MARKS = { "buried" => :buried, "drying" => :drying, "covered" => :covered, "rootless" => :root_bark,
+                "grafted-low" => :below_union }.freeze
       SHARES = { "none" => 0.0, "all" => 1.0, "half" => 0.5, "quarter" => 0.25, "third" => 1 / 3.0 }.freeze
       MOST = 200
 
@@ -36,7 +37,9 @@ module Vestry
       def call(orchard, reads, values, by:, today:)
         check_days(values, today)
         raise Refused, lines: ["say which trees: a line each"] if reads.empty?
-        raise Refused, lines: reads.reject(&:ok?).map { |read| "line #{read.number}: #{read.why}" } unless reads.all?(&:ok?)
+        unless reads.all?(&:ok?)
+          raise Refused, lines: reads.reject(&:ok?).map { |read| "line #{read.number}: #{read.why}" }
+        end
 
         DB.transaction do
           reads.map { |read| Ledger.add(Records::Wound, row(orchard, read, values), by: by) }
@@ -46,7 +49,9 @@ module Vestry
       def row(orchard, read, values)
         covered = read.values[:covered]
         key = values[:client_key] && derived(values[:client_key], read.number)
-        values.slice(:cause, :happened_on, :found_on).merge(read.values.except(:covered)).merge(orchard_id: orchard.id, tree_id: read.tree.id, covered_on: covered ? values[:found_on] : nil, client_key: key)
+        values.slice(:cause, :happened_on, :found_on).merge(read.values.except(:covered))
+          .merge(orchard_id: orchard.id, tree_id: read.tree.id, covered_on: covered ? values[:found_on] : nil,
+                 client_key: key)
       end
 
       # A key for each tree of a form, made from the form's own.
@@ -55,15 +60,22 @@ module Vestry
       def check_days(values, today)
         errors = {}
         errors[:found_on] = ["lies in the future; #{today.iso8601} is the latest"] if values[:found_on] > today
-        errors[:happened_on] = ["cannot be after it was found"] if values[:happened_on] && values[:happened_on] > values[:found_on]
-        errors[:happened_on] = ["is more than three years before it was found"] if values[:happened_on] && values[:happened_on] < values[:found_on] - 1100
+        if values[:happened_on] && values[:happened_on] > values[:found_on]
+          errors[:happened_on] = ["cannot be after it was found"]
+        end
+        if values[:happened_on] && values[:happened_on] < values[:found_on] - 1100
+          errors[:happened_on] = ["is more than three years before it was found"]
+        end
         raise Refused, errors if errors.any?
       end
 
       def line_of(orchard, line)
         label, rest = line.split(/[\s,:]+/, 2)
-        tree = Records::Finder.tree(orchard, label) or refuse("#{label} is not a tree here; write its row and number, as A3")
-        refuse("#{tree.label} is a #{tree.species}: there is no rule for its kind") unless Core::Rulebook.shipped.species_names.include?(tree.species)
+        tree = Records::Finder
+          .tree(orchard, label) or refuse("#{label} is not a tree here; write its row and number, as A3")
+        unless Core::Rulebook.shipped.species_names.include?(tree.species)
+          refuse("#{tree.label} is a #{tree.species}: there is no rule for its kind")
+        end
 
         rest = rest.to_s.strip
         values = {}
@@ -102,14 +114,20 @@ module Vestry
         low, high = known ? [known / times, known * times] : Core::Rulebook.shipped.value("plausible.wounded_girth")
         return nil if Core::Near.within?(mm, low, high)
 
-        "#{Core::Measure.say(mm, units)} round is not likely for #{tree.label}#{known ? ", surveyed at #{Core::Measure.say(known, units)}" : ''}: is that so?"
+        "#{Core::Measure.say(mm, units)} round is not likely " \
+        "for #{tree.label}#{known ? ", surveyed at #{Core::Measure.say(known, units)}" : ''}: is that so?"
       end
 
       def share(text)
         rest = text.dup
-        said = rest.slice!(/(?<=\s|\A)bark\s+(?:left\s+)?(\S+(?:\s+%)?)/i)&.split(/\s+/)&.reject { |word| word.match?(/\A(bark|left)\z/i) }&.join or return [rest, nil]
-        number = SHARES[said.downcase] || Float(said.delete("%").tr(",", "."), exception: false)&.then { |value| said.include?("%") || value > 1 ? value / 100 : value }
-        refuse("“bark #{said[0, 20]}” wants the share left alive: 10 %, none, quarter, third or half") unless number&.between?(0, 1)
+        said = rest.slice!(/(?<=\s|\A)bark\s+(?:left\s+)?(\S+(?:\s+%)?)/i)&.split(/\s+/)&.reject { |word| word
+          .match?(/\A(bark|left)\z/i) }&.join or return [rest, nil]
+        number = SHARES[said.downcase] || Float(said.delete("%").tr(",", "."), exception: false)&.then do |value|
+          said.include?("%") || value > 1 ? value / 100 : value
+        end
+        unless number&.between?(0, 1)
+          refuse("“bark #{said[0, 20]}” wants the share left alive: 10 %, none, quarter, third or half")
+        end
 
         [rest, number]
       end
@@ -121,7 +139,9 @@ module Vestry
           next read unless read.ok?
 
           why = "#{read.tree.label} is in a line above already" if seen.include?(read.tree.id)
-          why ||= "#{read.tree.label} is on the list already, and not repaired yet: open it there" if open.include?(read.tree.id)
+          if open.include?(read.tree.id)
+            why ||= "#{read.tree.label} is on the list already, and not repaired yet: open it there"
+          end
           seen << read.tree.id
           why ? Read.new(number: read.number, text: read.text, why: why) : read
         end

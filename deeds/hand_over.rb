@@ -13,7 +13,9 @@ module Vestry
         DB.transaction do
           chosen.uniq.each do |each|
             hands = Records::Membership.hands(each.orchard)
-            raise Refused, to: ["is someone who grafts here: #{hands.join(', ')}"] unless name.empty? || hands.include?(name)
+            unless name.empty? || hands.include?(name)
+              raise Refused, to: ["is someone who grafts here: #{hands.join(', ')}"]
+            end
 
             Ledger.change(each, { tended_by: name.empty? ? nil : name }, by: by)
           end

@@ -4,7 +4,8 @@ module Vestry
   module Deeds
     # Takes a fact out of sight with what hangs on it, so that it can be brought back whole.
     module Hide
-      KINDS = { "limbs" => "Limb", "grafts" => "Graft", "observations" => "Observation", "tallies" => "Tally", "varieties" => "Variety", "trees" => "Tree",
+      KINDS = { "limbs" => "Limb", "grafts" => "Graft", "observations" => "Observation", "tallies" => "Tally",
+                "varieties" => "Variety", "trees" => "Tree",
                 "sites" => "Site", "photos" => "Photo", "wounds" => "Wound" }.freeze
 
       # What would go: counts by kind, for saying so beforehand.
@@ -49,7 +50,8 @@ module Vestry
       # A row of this orchard, hidden or not.
       def self.find!(orchard, kind, id)
         model = KINDS[kind] or raise Records::Missing
-        Records.const_get(model).first(orchard_id: orchard.id, id: Records::RowNumber.read(id)) or raise Records::Missing
+        Records.const_get(model).first(orchard_id: orchard.id,
+                                       id: Records::RowNumber.read(id)) or raise Records::Missing
       end
 
       def self.with_dependants(row) = [row, *below(row) { |dataset| dataset.where(hidden_at: nil) }]
@@ -57,9 +59,12 @@ module Vestry
 
       def self.below(row, &seen)
         near = case row
-               when Records::Tree then seen.call(Records::Limb.where(tree_id: row.id, parent_id: nil)).all + seen.call(Records::Wound.where(tree_id: row.id)).all
-               when Records::Limb then seen.call(Records::Limb.where(parent_id: row.id)).all + seen.call(Records::Graft.where(limb_id: row.id)).all
-               when Records::Graft then seen.call(Records::Observation.where(graft_id: row.id)).all + seen.call(Records::Tally.where(graft_id: row.id)).all
+               when Records::Tree then seen.call(Records::Limb.where(tree_id: row.id, parent_id: nil)).all +
+                 seen.call(Records::Wound.where(tree_id: row.id)).all
+               when Records::Limb then seen.call(Records::Limb.where(parent_id: row.id)).all +
+                 seen.call(Records::Graft.where(limb_id: row.id)).all
+               when Records::Graft then seen.call(Records::Observation.where(graft_id: row.id)).all +
+                 seen.call(Records::Tally.where(graft_id: row.id)).all
                else []
                end
         near.flat_map { |each| [each, *below(each, &seen)] }

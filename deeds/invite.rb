@@ -11,7 +11,8 @@ module Vestry
       # @return [String] the token for the link; it is shown once and not kept
       def self.call(orchard, role:, name:, by:, now: Time.now.utc)
         token = SecureRandom.urlsafe_base64(24)
-        Records::Invite.create(orchard_id: orchard.id, token_digest: Records::Invite.digest(token), role: role, name: name, invited_by: by,
+        Records::Invite.create(orchard_id: orchard.id, token_digest: Records::Invite.digest(token), role: role,
+                               name: name, invited_by: by,
                                expires_at: now + DAYS * 86_400)
         token
       end
@@ -22,7 +23,8 @@ module Vestry
       # @raise [Refused]
       def self.accept(token, account: nil, name: nil, email: nil, password_hash: nil, now: Time.now.utc)
         DB.transaction do
-          invite = Records::Invite.good(token, now)&.lock! or raise Refused, token: ["has been used, revoked or is too old; ask for a new one"]
+          invite = Records::Invite.good(token, now)&.lock! or raise Refused,
+              token: ["has been used, revoked or is too old; ask for a new one"]
           raise Refused, token: ["has been used already"] if invite.used_at
 
           account ||= new_account(name, email, password_hash)
@@ -34,7 +36,9 @@ module Vestry
 
       def self.new_account(name, email, password_hash)
         address = email.to_s.strip.downcase
-        raise Refused, email: ["has an account already; sign in first, then open the link again"] if Records::Account.first(email: address)
+        if Records::Account.first(email: address)
+          raise Refused, email: ["has an account already; sign in first, then open the link again"]
+        end
 
         Records::Account.create(name: name.strip, email: address, password_hash: password_hash)
       end
@@ -43,7 +47,8 @@ module Vestry
         member = Records::Membership.first(orchard_id: invite.orchard_id, account_id: account.id)
         why = "invited by #{invite.invited_by}"
         if member.nil?
-          Ledger.add(Records::Membership, { orchard_id: invite.orchard_id, account_id: account.id, role: invite.role }, by: account.name, why: why)
+          Ledger.add(Records::Membership, { orchard_id: invite.orchard_id, account_id: account.id, role: invite.role },
+                     by: account.name, why: why)
         elsif member.hidden?
           Ledger.restore(member, by: member.known_as, why: why)
           Ledger.change(member.reload, { role: invite.role }, by: member.known_as)

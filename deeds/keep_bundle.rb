@@ -7,11 +7,14 @@ module Vestry
       module_function
 
       def check(bundle, found, on:, note:, by:)
-        raise Refused, found: ["is one of #{Records::Bundle::FINDINGS.join(', ')}"] unless Records::Bundle::FINDINGS.include?(found)
+        unless Records::Bundle::FINDINGS.include?(found)
+          raise Refused, found: ["is one of #{Records::Bundle::FINDINGS.join(', ')}"]
+        end
         raise Refused, on: ["is before it was cut on #{bundle.cut_on.iso8601}"] if on < bundle.cut_on
 
         DB.transaction do
-          DB[:bundle_checks].insert(orchard_id: bundle.orchard_id, bundle_id: bundle.id, seen_on: on, found: found, note: note, seen_by: by)
+          DB[:bundle_checks].insert(orchard_id: bundle.orchard_id, bundle_id: bundle.id, seen_on: on, found: found,
+                                    note: note, seen_by: by)
           Ledger.event(bundle, { "found" => found }, by: by)
         end
       end
@@ -29,7 +32,9 @@ module Vestry
       def date(bundle, cut_on, by:, today:)
         raise Refused, cut_on: ["lies in the future; #{today.iso8601} is the latest"] if cut_on > today
 
-        used = Records::Graft.where(id: Records::Stick.where(bundle_id: bundle.id).exclude(graft_id: nil).select(:graft_id)).min(:grafted_on)
+        used = Records::Graft
+          .where(id: Records::Stick.where(bundle_id: bundle.id).exclude(graft_id: nil).select(:graft_id))
+            .min(:grafted_on)
         raise Refused, cut_on: ["is after a stick of it was grafted on #{used.iso8601}"] if used && used < cut_on
 
         Ledger.change(bundle, { cut_on: cut_on }, by: by)
@@ -38,7 +43,9 @@ module Vestry
       # Keeps a stick for a stub: the match is made around it.
       def lock(plan_limb, stick, by:)
         raise Refused, stick: ["#{stick.label} is no longer there"] unless stick.here?
-        raise Refused, stick: ["#{stick.label} is #{stick.bundle.variety.name}"] unless stick.bundle.variety_id == plan_limb.variety_id
+        unless stick.bundle.variety_id == plan_limb.variety_id
+          raise Refused, stick: ["#{stick.label} is #{stick.bundle.variety.name}"]
+        end
 
         DB.transaction do
           Records::PlanLimb.where(id: plan_limb.id).for_update.first
@@ -46,7 +53,8 @@ module Vestry
             raise Refused, stick: ["#{plan_limb.limb.label} has as many sticks kept for it as it takes"]
           end
 
-          DB[:stick_locks].insert(orchard_id: plan_limb.orchard_id, stick_id: stick.id, plan_limb_id: plan_limb.id, by: by)
+          DB[:stick_locks].insert(orchard_id: plan_limb.orchard_id, stick_id: stick.id, plan_limb_id: plan_limb.id,
+                                  by: by)
         end
       rescue Sequel::UniqueConstraintViolation
         raise Refused, stick: ["#{stick.label} is kept for another stub"]

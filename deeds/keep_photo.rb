@@ -12,17 +12,22 @@ module Vestry
         raise Refused, photo: ["Choose a photo first."] unless file
         raise Refused, photo: ["That limb is not on this tree."] if limb && limb.tree_id != tree.id
 
-        raise Refused, photo: ["That visit was not to this limb."] if visit && !(limb && limb.grafts.any? { |graft| graft.observations.any? { |each| each.id == visit } })
+        if visit && !(limb && limb.grafts.any? { |graft| graft.observations.any? { |each| each.id == visit } })
+          raise Refused, photo: ["That visit was not to this limb."]
+        end
 
         caption = caption.to_s.strip
-        raise Refused, caption: ["is one line of at most #{LONGEST_CAPTION} characters"] if caption.length > LONGEST_CAPTION || caption.match?(/[[:cntrl:]]/)
+        if caption.length > LONGEST_CAPTION || caption.match?(/[[:cntrl:]]/)
+          raise Refused, caption: ["is one line of at most #{LONGEST_CAPTION} characters"]
+        end
 
         key = client_key.to_s.match?(/\A[0-9a-f-]{36}\z/) ? client_key : nil
         same = key && Records::Photo.first(orchard_id: tree.orchard_id, client_key: key)
         return same if same
 
         image = Outside::PhotoStore.keep(file)
-        Ledger.add(Records::Photo, { orchard_id: tree.orchard_id, tree_id: tree.id, limb_id: limb&.id, observation_id: visit, caption: (caption unless caption.empty?),
+        Ledger.add(Records::Photo, { orchard_id: tree.orchard_id, tree_id: tree.id, limb_id: limb&.id,
+                                     observation_id: visit, caption: (caption unless caption.empty?),
                                      taken_on: today, image: Sequel.pg_jsonb(image), by: by, client_key: key }, by: by)
       rescue Outside::PhotoStore::NotAPicture => e
         raise Refused, photo: ["The file #{e.message}."]

@@ -19,7 +19,8 @@ module Vestry
       def open(orchard, name, thermometer: nil, by:)
         raise Refused, name: ["is wanted"] if name.to_s.strip.empty?
 
-        Ledger.add(Records::Store, { orchard_id: orchard.id, name: name.strip[0, 80], thermometer: thermometer }, by: by)
+        Ledger.add(Records::Store, { orchard_id: orchard.id, name: name.strip[0, 80], thermometer: thermometer },
+                   by: by)
       rescue Sequel::UniqueConstraintViolation
         raise Refused, name: ["#{name.strip} is a store already"]
       end
@@ -50,22 +51,31 @@ module Vestry
         before = DB[:store_readings].where(store_id: store.id).count
         rows.to_h.each_slice(1000) do |slice|
           DB[:store_readings].insert_conflict(target: %i[store_id at], update: { celsius: Sequel[:excluded][:celsius] })
-                             .multi_insert(slice.map { |at, celsius| { orchard_id: store.orchard_id, store_id: store.id, at: at, celsius: celsius } })
+                             .multi_insert(slice.map { |at, celsius| { orchard_id: store.orchard_id, store_id: store.id,
+                                                                       at: at, celsius: celsius } })
         end
         DB[:store_readings].where(store_id: store.id).count - before
       end
 
       def parse(store, text, unit)
         lines = text.dup.force_encoding("UTF-8").delete_prefix("\uFEFF").scrub("?")
-        table = CSV.parse(lines, headers: true, field_size_limit: Records::FileText::LONGEST_CELL, col_sep: Records::FileText.heading(lines).include?(";") ? ";" : ",")
+        table = CSV.parse(lines, headers: true, field_size_limit: Records::FileText::LONGEST_CELL,
+                          col_sep: Records::FileText.heading(lines).include?(";") ? ";" : ",")
         raise Refused, file: ["has more than #{MOST_ROWS} lines; bring it in in parts"] if table.size > MOST_ROWS
 
-        time, warmth = [/\A(at|time)/, /\A(celsius|fahrenheit|temp)/].map { |name| table.headers.find { |header| header.to_s.strip.downcase.match?(name) } }
-        raise Refused, file: ["needs a column “at” and a column “celsius” (or “temperature”); it has #{table.headers.compact.join(', ')}"] unless time && warmth
+        time, warmth = [/\A(at|time)/, /\A(celsius|fahrenheit|temp)/].map do |name|
+          table.headers.find { |header| header.to_s.strip.downcase.match?(name) }
+        end
+        unless time && warmth
+          raise Refused, file: ["needs a column “at” and a column “celsius” (or “temperature”); it " \
+                                "has #{table.headers.compact.join(', ')}"]
+        end
 
         unit = warmth[/celsius|fahrenheit/i].downcase if warmth.match?(/celsius|fahrenheit/i)
         table.each.with_index(2) { |row, line| row.to_h.compact.empty? ? nil : row["line"] = line }
-        table.reject { |row| row["line"].nil? }.map { |row| [read_time(store, row[time], row["line"], time), read_warmth(row[warmth], unit, row["line"], warmth)] }
+        table.reject { |row| row["line"].nil? }.map do |row|
+          [read_time(store, row[time], row["line"], time), read_warmth(row[warmth], unit, row["line"], warmth)]
+        end
       rescue CSV::MalformedCSVError => e
         raise Refused, file: ["cannot be read as CSV: #{e.message}"]
       end
@@ -76,16 +86,21 @@ module Vestry
 
         zoned ? time : Outside::Clock.moment(store.orchard.time_zone, time)
       rescue ArgumentError, TZInfo::PeriodNotFound
-        raise Refused, file: ["line #{line}, column “#{column}”: “#{text.to_s[0, 30]}” is not a time such as 2026-02-14 08:30"]
+        raise Refused, file: ["line #{line}, column “#{column}”: “#{text.to_s[0, 30]}” is not a time such as " \
+                              "2026-02-14 08:30"]
       end
 
       def read_warmth(text, unit, line, column)
-        number = Core::Values.number(text) or raise Refused, file: ["line #{line}, column “#{column}”: “#{text.to_s[0, 30]}” is not a temperature"]
+        number = Core::Values.number(text) or raise Refused,
+                                                    file: ["line #{line}, column “#{column}”: “#{text.to_s[0, 30]}” " \
+                                                        "is not a temperature"]
 
         celsius = unit == "fahrenheit" ? (number - 32) * 5 / 9 : number
         return celsius if PLAUSIBLE.cover?(celsius)
 
-        raise Refused, file: ["line #{line}, column “#{column}”: #{number} #{unit == 'fahrenheit' ? '°F' : '°C'} is not likely in a store; #{unit == 'celsius' ? 'is the file in Fahrenheit?' : 'is the file in Celsius?'}"]
+        raise Refused, file: ["line #{line}, column “#{column}”: #{number} #{unit == 'fahrenheit' ? '°F' : '°C'} is " \
+                              "not likely in a store; " \
+                              "#{unit == 'celsius' ? 'is the file in Fahrenheit?' : 'is the file in Celsius?'}"]
       end
     end
   end

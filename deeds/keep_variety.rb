@@ -18,14 +18,19 @@ module Vestry
 
       def self.check(orchard, values, variety)
         errors = {}
-        same = Records::Variety.where(orchard_id: orchard.id).where(Sequel.function(:lower, :name) => values[:name].downcase)
+        same = Records::Variety.where(orchard_id: orchard.id)
+          .where(Sequel.function(:lower, :name) => values[:name].downcase)
         same = same.exclude(id: variety.id) if variety
         errors[:name] = ["#{values[:name]} is in the register already"] if same.any?
         { bloom: %i[bloom_from bloom_to], harvest: %i[harvest_from harvest_to] }.each_value do |from, to|
           errors[to] = ["both ends are wanted, or neither"] if values[from].nil? != values[to].nil?
         end
-        errors[:species] = ["is one of #{Core::Rulebook.shipped.kin_names.join(', ')}"] unless Core::Rulebook.shipped.kin_names.include?(values[:species])
-        errors[:origin] = ["say where the wood comes from: whoever checks plant health will ask"] if values[:outside] && values[:origin].to_s.strip.empty?
+        unless Core::Rulebook.shipped.kin_names.include?(values[:species])
+          errors[:species] = ["is one of #{Core::Rulebook.shipped.kin_names.join(', ')}"]
+        end
+        if values[:outside] && values[:origin].to_s.strip.empty?
+          errors[:origin] = ["say where the wood comes from: whoever checks plant health will ask"]
+        end
         raise Refused, errors if errors.any?
       end
       private_class_method :check

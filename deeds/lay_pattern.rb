@@ -22,8 +22,11 @@ module Vestry
           same = client_key && Records::Pattern.first(orchard_id: orchard.id, client_key: client_key)
           next same if same
 
-          pattern = Records::Pattern.create(orchard_id: orchard.id, wish: Sequel.pg_jsonb(wish.merge(variety: variety&.id).compact.transform_keys(&:to_s)),
-                                            tree_ids: Sequel.pg_array(tree_ids, :integer), by: by, client_key: client_key)
+          pattern = Records::Pattern.create(orchard_id: orchard.id,
+                                            wish: Sequel.pg_jsonb(wish.merge(variety: variety&.id).compact
+                                              .transform_keys(&:to_s)),
+                                            tree_ids: Sequel.pg_array(tree_ids, :integer), by: by,
+                                            client_key: client_key)
           Jobs::LayPattern.enqueue(pattern.id, today.iso8601)
           pattern
         end
@@ -32,7 +35,9 @@ module Vestry
       # The stock among these trees that bears the variety best.
       def self.stock_of(orchard, wish, tree_ids)
         scion = Records::Variety.where(orchard_id: orchard.id, id: wish[:variety]).get(:species)
-        orchard.trees_dataset.where(id: tree_ids).unordered.distinct.select_map(:species).min_by { |stock| %w[good workable doubtful refused].index(orchard.rulebook.compatibility(stock, scion)["value"]) }
+        orchard.trees_dataset.where(id: tree_ids).unordered.distinct.select_map(:species).min_by do |stock|
+          %w[good workable doubtful refused].index(orchard.rulebook.compatibility(stock, scion)["value"])
+        end
       end
 
       # Plans slice by slice. A slice and the word of how far it is are written together, so that
@@ -40,12 +45,15 @@ module Vestry
       def self.write(pattern, today:)
         Records::Pattern.where(id: pattern.id, state: "waiting").update(state: "running")
         until (pattern.reload).over?
-          break Records::Pattern.where(id: pattern.id).update(state: "done", finished_at: Time.now.utc) if pattern.done >= pattern.tree_ids.size
+          if pattern.done >= pattern.tree_ids.size
+            break Records::Pattern.where(id: pattern.id).update(state: "done", finished_at: Time.now.utc)
+          end
 
           slice(pattern, today)
         end
       rescue Sequel::DatabaseError => e
-        Records::Pattern.where(id: pattern.id).update(state: "failed", trouble: e.message.lines.first.to_s[0, 500], finished_at: Time.now.utc)
+        Records::Pattern.where(id: pattern.id).update(state: "failed", trouble: e.message.lines.first.to_s[0, 500],
+                                                      finished_at: Time.now.utc)
       end
 
       def self.slice(pattern, today)
@@ -55,7 +63,10 @@ module Vestry
           Records::Tree.where(id: ids).order(:id).for_update.select_map(:id)
           trees = held.orchard.trees_in_full(ids).to_h { |tree| [tree.id, tree] }
           writer = Writer.new(held, today)
-          outcome = ids.map { |id| trees[id] ? writer.lay(trees[id]) : { "tree" => id, "done" => false, "notes" => [{ "code" => "pattern_gone" }] } }
+          outcome = ids.map do |id|
+            trees[id] ? writer.lay(trees[id]) : { "tree" => id, "done" => false,
+                                                  "notes" => [{ "code" => "pattern_gone" }] }
+          end
           writer.flush
           held.update(done: held.done + ids.size, outcome: Sequel.pg_jsonb(held.outcomes + outcome))
         end
@@ -94,14 +105,18 @@ module Vestry
         def flush
           ids = DB[:plan_limbs].multi_insert(@rows, return: :primary_key)
           DB[:history].multi_insert(@rows.zip(ids).map do |row, id|
-            after = row.slice(:plan_id, :limb_id, :role, :season, :technique, :variety_id).merge(cut_mm: row[:cut_mm]&.to_f).compact
-            { orchard_id: @orchard.id, table_name: "plan_limbs", row_id: id, action: "add", who: @pattern.by, after: Sequel.pg_jsonb(after) }
+            after = row.slice(:plan_id, :limb_id, :role, :season, :technique, :variety_id)
+              .merge(cut_mm: row[:cut_mm]&.to_f).compact
+            { orchard_id: @orchard.id, table_name: "plan_limbs", row_id: id, action: "add", who: @pattern.by,
+              after: Sequel.pg_jsonb(after) }
           end)
         end
 
         private
 
-        def told(tree, done, notes, **more) = { "tree" => tree.id, "label" => tree.label, "done" => done, "notes" => notes, **more.transform_keys(&:to_s) }
+        def told(tree, done, notes, **more)
+          { "tree" => tree.id, "label" => tree.label, "done" => done, "notes" => notes, **more.transform_keys(&:to_s) }
+        end
 
         def kept?(row, tree)
           limb = tree.limbs.find { |each| each.id == row.limb_id }
@@ -122,22 +137,33 @@ module Vestry
           way = Records::TreePace.new(plan, cap: nil).nearest(wished)
           return [nil, [{ "code" => "pattern_no_pace", "seasons" => wished }]] unless way
 
-          [way, way.count == wished ? [] : [{ "code" => "pattern_fewer_seasons", "wished" => wished, "made" => way.count }]]
+          [way, way.count == wished ? [] : [{ "code" => "pattern_fewer_seasons", "wished" => wished,
+                                              "made" => way.count }]]
         end
 
         def write(tree, plan, way, standing, notes)
-          Ledger.change(tree.plan, { superseded_at: Time.now.utc }, by: @pattern.by, why: "planned anew with its rows") if tree.plan
-          row = Ledger.add(Records::Plan, { orchard_id: @orchard.id, tree_id: tree.id, school: @school, seasons: way.count, purpose: @wish["purpose"] }, by: @pattern.by)
+          if tree.plan
+            Ledger.change(tree.plan, { superseded_at: Time.now.utc }, by: @pattern.by,
+                          why: "planned anew with its rows")
+          end
+          row = Ledger.add(Records::Plan, { orchard_id: @orchard.id, tree_id: tree.id, school: @school,
+                                            seasons: way.count, purpose: @wish["purpose"] }, by: @pattern.by)
           standing.each { |old| @rows << blank(row).merge(old.values.slice(*NewVersion::KEPT)) }
           way.seasons.each_with_index { |limbs, index| limbs.each { |limb| work(row, plan, limb, index, notes) } }
-          (plan.nurses + plan.lifted + plan.renewed).reject { |limb| plan.decided?(limb) }.each { |limb| @rows << blank(row).merge(limb_id: limb.id, role: plan.role(limb), season: plan.first_season) }
+          (plan.nurses + plan.lifted + plan.renewed).reject { |limb| plan.decided?(limb) }.each do |limb|
+            @rows << blank(row).merge(limb_id: limb.id, role: plan.role(limb), season: plan.first_season)
+          end
         end
 
         def work(row, plan, limb, index, notes)
           outlook = plan.outlook(limb)
-          values = blank(row).merge(limb_id: limb.id, role: plan.role(limb) == "backup" ? "backup" : (index.zero? ? "work" : "later"), season: plan.first_season + index, variety_id: @variety&.id)
+          values = blank(row).merge(limb_id: limb.id, role: plan.role(limb) == "backup" ? "backup" :
+                                    (index.zero? ? "work" : "later"), season: plan.first_season + index,
+                                    variety_id: @variety&.id)
           if outlook.cut[:feasible]
-            values.update(technique: outlook.technique, cut_mm: outlook.at_mm.round(1), stock_mm: outlook.stock_mm.round(1), sticks: outlook.sticks[:count], faces: Sequel.pg_array(outlook.faces, :numeric))
+            values.update(technique: outlook.technique, cut_mm: outlook.at_mm.round(1),
+                          stock_mm: outlook.stock_mm.round(1), sticks: outlook.sticks[:count],
+                          faces: Sequel.pg_array(outlook.faces, :numeric))
           else
             notes << { "code" => "pattern_no_cut", "tag" => limb.tag, "conflict" => outlook.cut[:conflict] }
           end
@@ -146,7 +172,8 @@ module Vestry
 
         # Every row has the same columns, so that they go in together.
         def blank(row)
-          { orchard_id: @orchard.id, plan_id: row.id, limb_id: nil, role: nil, season: nil, cut_mm: nil, technique: nil, variety_id: nil, sticks: nil, faces: Sequel.pg_array([], :numeric),
+          { orchard_id: @orchard.id, plan_id: row.id, limb_id: nil, role: nil, season: nil, cut_mm: nil, technique: nil,
+            variety_id: nil, sticks: nil, faces: Sequel.pg_array([], :numeric),
             against_reason: nil, stock_mm: nil, long_cut_mm: nil, headed_on: nil, headed_by: nil }
         end
 

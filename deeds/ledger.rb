@@ -49,16 +49,22 @@ module Vestry
       def tell_the_first(conflict, by)
         row = conflict.row
         orchard_id = row.is_a?(Records::Orchard) ? row.id : row.orchard_id
-        first = DB[:history].where(orchard_id: orchard_id, table_name: row.class.table_name.to_s, row_id: row.id).order(Sequel.desc(:id)).get(%i[who account_id]) or return
-        account = Records::Account.first(id: Records::Membership.in_sight.where(orchard_id: orchard_id, account_id: first.last).select(:account_id))
+        first = DB[:history].where(orchard_id: orchard_id, table_name: row.class.table_name.to_s, row_id: row.id)
+          .order(Sequel.desc(:id)).get(%i[who account_id]) or return
+        account = Records::Account.first(id: Records::Membership.in_sight.where(orchard_id: orchard_id,
+          account_id: first.last).select(:account_id))
         return if account.nil? || first.first == by
 
+        what = row.class.table_name.to_s.tr("_", " ").chomp("s")
+        told = conflict.errors.map { |field, words| "#{field.to_s.tr('_', ' ')}: #{turned(words.first, by)}" }
         Outside::Outbox.post(Outside::Outbox::Letter.new(
-                               orchard: row.is_a?(Records::Orchard) ? row : row.orchard,
-                               address: account.email, subject: "Vestry: #{by} was changing the same #{row.class.table_name.to_s.tr('_', ' ').chomp('s')}",
-                               body: conflict.errors.map { |field, words| "#{field.to_s.tr('_', ' ')}: #{words.first.sub('yours was', "#{by} had typed").sub(' Save again to keep yours.', '')}" }.join("\n")
+                               orchard: row.is_a?(Records::Orchard) ? row : row.orchard, address: account.email,
+                               subject: "Vestry: #{by} was changing the same #{what}", body: told.join("\n")
                              ))
       end
+
+      # What was said to the second, as the first is told it.
+      def turned(words, by) = words.sub("yours was", "#{by} had typed").sub(" Save again to keep yours.", "")
 
       def hide(row, by:, why: nil, at: Time.now.utc)
         DB.transaction do
@@ -80,7 +86,8 @@ module Vestry
       def event(row, told, by:) = note(row, "change", nil, told, by, nil)
 
       def note(row, action, before, after, by, why)
-        DB[:history].insert(orchard_id: row.is_a?(Records::Orchard) ? row.id : row.orchard_id, table_name: row.class.table_name.to_s,
+        DB[:history].insert(orchard_id: row.is_a?(Records::Orchard) ? row.id : row.orchard_id,
+                            table_name: row.class.table_name.to_s,
                             row_id: row.id, action: action, before: before && Sequel.pg_jsonb(before),
                             after: after && Sequel.pg_jsonb(after), who: by, why: why)
       end
@@ -103,7 +110,7 @@ module Vestry
 
         old == new
       end
-      private_class_method :note, :told, :same?, :tell_the_first
+      private_class_method :note, :told, :same?, :tell_the_first, :turned
     end
   end
 end

@@ -14,7 +14,10 @@ module Vestry
       end
 
       # Every line as it was read.
-      def reads = @reads ||= Core::Survey::LimbLine.read_all(@text, units: @tree.orchard.units, taken: @tree.limbs_dataset.select_map(:tag))
+      def reads
+        @reads ||= Core::Survey::LimbLine.read_all(@text, units: @tree.orchard.units,
+            taken: @tree.limbs_dataset.select_map(:tag))
+      end
 
       # The same, with those that cannot be on this tree told so.
       def judged
@@ -32,7 +35,9 @@ module Vestry
       # @param sure [Boolean] what is asked about is so
       # @return [Array<Core::Survey::LimbLine::Read>]
       def good(sure:)
-        left = judged.reject { |read| read.ok? && (sure || doubts_of(read).empty?) }.filter_map { |read| read.tag&.upcase }
+        left = judged.reject { |read| read.ok? && (sure || doubts_of(read).empty?) }.filter_map do |read|
+          read.tag&.upcase
+        end
         judged.select do |read|
           next false unless read.ok? && (sure || doubts_of(read).empty?)
 

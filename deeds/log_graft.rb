@@ -13,7 +13,9 @@ module Vestry
       #   unexplained, or the bundle has not so many sticks left
       def self.call(limb, values, by:, today:, bundle: nil)
         errors = day_errors(limb, values[:grafted_on], today)
-        misfit = [misfit(limb, values), out_of_season(limb, values)].compact.join(" ").then { |words| words.empty? ? nil : words }
+        misfit = [misfit(limb, values), out_of_season(limb, values)].compact.join(" ").then do |words|
+          words.empty? ? nil : words
+        end
         if misfit && values[:against_reason].to_s.strip.empty?
           errors[:against_reason] = ["#{misfit} It can be kept with a reason."]
         end
@@ -25,7 +27,7 @@ module Vestry
           again!(limb, values)
           BeginSheet.call(limb.orchard, today) if values[:grafted_on] == today
           graft = Ledger.add(Records::Graft, values.except(:again).merge(orchard_id: limb.orchard_id, limb_id: limb.id,
-                                                          against_reason: misfit && values[:against_reason]), by: by)
+            against_reason: misfit && values[:against_reason]), by: by)
           next graft if Records::Stick.where(graft_id: graft.id).any?
 
           MoveSticks.use(bundle, graft, graft.sticks, by: by) if bundle
@@ -45,7 +47,8 @@ module Vestry
 
         one = made.last
         way = limb.orchard.rulebook.book("methods")[one.technique]["name"].downcase
-        raise Refused, again: ["#{limb.label} was logged on that day already: #{one.variety.name}, #{way}, by #{one.grafter}. " \
+        raise Refused, again: ["#{limb.label} was logged on that day already: #{one.variety.name}, #{way}, " \
+                               "by #{one.grafter}. " \
                                "Is this another graft?"]
       end
 
@@ -53,7 +56,9 @@ module Vestry
       def self.fell(limb, graft, by)
         gone = limb.children.select { |each| each.gone_on.nil? && each.fork_mm >= graft.cut_mm }
         until gone.empty?
-          gone.each { |each| Ledger.change(each, { gone_on: graft.grafted_on }, by: by, why: "cut off with limb #{limb.tag}") }
+          gone.each do |each|
+            Ledger.change(each, { gone_on: graft.grafted_on }, by: by, why: "cut off with limb #{limb.tag}")
+          end
           gone = gone.flat_map(&:children).reject(&:gone_on)
         end
       end
@@ -62,7 +67,8 @@ module Vestry
         if day > today
           { grafted_on: ["lies in the future; #{today.iso8601} is the latest that can be logged"] }
         elsif day < limb.surveyed_on
-          { grafted_on: ["is before the limb was surveyed on #{limb.surveyed_on.iso8601}; a graft is dated that day or later"] }
+          { grafted_on: ["is before the limb was surveyed on #{limb.surveyed_on.iso8601}; a graft is dated that day " \
+                         "or later"] }
         else
           {}
         end
@@ -74,14 +80,22 @@ module Vestry
         return nil unless Core::Rulebook.shipped.species_names.include?(species)
 
         season = limb.orchard.season
-        opens, closes = %w[slip_opens slip_closes].map { |name| season.bark_day(book.value("species.#{species}.#{name}"), values[:grafted_on]) }
-        early, late = if values[:technique].end_with?("bud") then [opens - book.value("reckoning.season.before_slip"), closes + book.value("reckoning.season.buds_after")]
-                      elsif book.value("methods.#{values[:technique]}.needs_slip") then [opens - book.value("reckoning.season.before_slip"), closes + book.value("reckoning.season.after_close")]
-                      else [season.bark_day(1, values[:grafted_on]) - book.value("reckoning.season.dormant_before"), closes + book.value("reckoning.season.after_close")]
+        opens, closes = %w[slip_opens slip_closes].map do |name|
+          season.bark_day(book.value("species.#{species}.#{name}"), values[:grafted_on])
+        end
+        early, late = if values[:technique].end_with?("bud") then [opens - book.value("reckoning.season.before_slip"),
+            closes + book.value("reckoning.season.buds_after")]
+                      elsif book.value("methods." \
+                                       "#{values[:technique]}.needs_slip") then [opens - book
+                                         .value("reckoning.season.before_slip"), closes +
+                                           book.value("reckoning.season.after_close")]
+                      else [season.bark_day(1, values[:grafted_on]) - book.value("reckoning.season.dormant_before"),
+                            closes + book.value("reckoning.season.after_close")]
                       end
         return nil if values[:grafted_on].between?(early, late)
 
-        "#{book.book('methods')[values[:technique]]['name']} is made here between #{early.strftime('%-d %B')} and #{late.strftime('%-d %B')}; #{values[:grafted_on].strftime('%-d %B')} is out of season."
+        "#{book.book('methods')[values[:technique]]['name']} is made here between #{early.strftime('%-d %B')} " \
+        "and #{late.strftime('%-d %B')}; #{values[:grafted_on].strftime('%-d %B')} is out of season."
       end
 
       # Why the method does not fit the stub, in a sentence; nil when it does.

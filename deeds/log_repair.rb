@@ -5,8 +5,10 @@ module Vestry
     # Logs what was done to a wounded trunk: a bridge, stocks inarched, a stem cut below, a wound dressed.
     # Scions set later, for those that died, are logged the same way.
     module LogRepair
-      # @param values [Hash] +repaired_on+, +course+, +wrap+, +seal+, +fixing+, +bark_slip+, +conditions+, and for a bridge or
-      #   inarching +scions+ (each +bearing_deg+, perhaps +thickness_mm+) and perhaps +bundle+ (id) of whole shoots with +shoots+ used
+      # @param values [Hash] +repaired_on+, +course+, +wrap+, +seal+, +fixing+, +bark_slip+, +conditions+, and for a
+      #   bridge or
+      #   inarching +scions+ (each +bearing_deg+, perhaps +thickness_mm+) and perhaps +bundle+ (id) of whole shoots with
+      # +shoots+ used
       # @return [Records::Wound]
       # @raise [Refused]
       def self.call(wound, values, by:, today:)
@@ -14,7 +16,9 @@ module Vestry
         DB.transaction do
           wound = Records::Wound.where(id: wound.id).for_update.first
           facts = values.slice(:wrap, :seal, :fixing, :bark_slip, :conditions).merge(repaired_by: by)
-          Ledger.change(wound, facts.merge(repaired_on: wound.repaired_on || values[:repaired_on], course: values[:course], covered_on: wound.covered_on || (values[:repaired_on] if values[:course] == "dress")), by: by)
+          Ledger.change(wound, facts.merge(repaired_on: wound.repaired_on || values[:repaired_on],
+                                           course: values[:course], covered_on: wound.covered_on ||
+                                           (values[:repaired_on] if values[:course] == "dress")), by: by)
           set(wound, values, by) if values[:scions]
           use(wound, values[:bundle], values[:shoots], by) if values[:bundle] && values[:shoots].to_i.positive?
           wound.refresh
@@ -27,7 +31,9 @@ module Vestry
         errors[:repaired_on] = ["lies in the future; #{today.iso8601} is the latest"] if day > today
         errors[:repaired_on] = ["is before the wound was found, on #{wound.found_on.iso8601}"] if day < wound.found_on
         grown = %w[bridge inarch].include?(values[:course])
-        errors[:scions] = ["measure the margins first: each scion is cut for its own gap"] if values[:course] == "bridge" && !wound.measured?
+        if values[:course] == "bridge" && !wound.measured?
+          errors[:scions] = ["measure the margins first: each scion is cut for its own gap"]
+        end
         errors[:scions] ||= ["say which were set"] if grown && values[:scions].to_a.empty?
         raise Refused, errors if errors.any?
       end
@@ -36,13 +42,18 @@ module Vestry
         taken = wound.scions.map(&:number).max.to_i
         values[:scions].each do |each|
           at = wound.measured? && values[:course] == "bridge" ? wound.scion_at(each[:bearing_deg]) : {}
-          facts = { set_on: values[:repaired_on], thickness_mm: each[:thickness_mm], bundle_id: values[:bundle], gap_mm: at[:gap_mm], length_mm: at[:length_mm] }
+          facts = { set_on: values[:repaired_on], thickness_mm: each[:thickness_mm], bundle_id: values[:bundle],
+                    gap_mm: at[:gap_mm], length_mm: at[:length_mm] }
           row = wound.planned.find { |planned| planned.bearing_deg.to_f == each[:bearing_deg] }
           next Ledger.change(row, facts, by: by) if row
 
           # The same press twice sets it once.
-          same = wound.seated.find { |placed| placed.bearing_deg.to_f == each[:bearing_deg] && placed.set_on == values[:repaired_on] }
-          same || Ledger.add(Records::BridgeScion, facts.merge(orchard_id: wound.orchard_id, wound_id: wound.id, number: taken += 1, bearing_deg: each[:bearing_deg]), by: by)
+          same = wound.seated.find do |placed|
+            placed.bearing_deg.to_f == each[:bearing_deg] && placed.set_on == values[:repaired_on]
+          end
+          same || Ledger.add(Records::BridgeScion, facts.merge(orchard_id: wound.orchard_id, wound_id: wound.id,
+              number: taken += 1, bearing_deg: each[:bearing_deg]),
+                             by: by)
         end
         wound.associations.delete(:scions)
       end

@@ -10,14 +10,17 @@ module Vestry
       # @raise [Refused, Conflict]
       def self.call(wound, values, readings, by:, version: nil)
         bridged = wound.seated.map(&:set_on).min
-        raise Refused, margins: ["were bridged on #{bridged.iso8601}: a new wound is another one"] if readings && bridged && changed?(wound, readings)
+        if readings && bridged && changed?(wound, readings)
+          raise Refused, margins: ["were bridged on #{bridged.iso8601}: a new wound is another one"]
+        end
 
         DB.transaction do
           row = Ledger.change(wound, values, by: by, version: version)
           next row if readings.nil? || !changed?(wound, readings)
 
           DB[:wound_margins].where(orchard_id: wound.orchard_id, wound_id: wound.id).delete
-          DB[:wound_margins].multi_insert(readings.map { |each| each.merge(orchard_id: wound.orchard_id, wound_id: wound.id) })
+          DB[:wound_margins].multi_insert(readings.map { |each| each.merge(orchard_id: wound.orchard_id,
+            wound_id: wound.id) })
           Ledger.event(wound, { "margins" => Core::Repair::MarginRun.say(readings).tr("\n", ",") }, by: by)
           wound.refresh
         end

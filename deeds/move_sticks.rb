@@ -14,9 +14,14 @@ module Vestry
           moving = hold(bundle, count)
           raise Refused, count: ["would take all of them; a split leaves some behind"] if moving.size == left(bundle)
 
-          part = Ledger.add(Records::Bundle, bundle.values.slice(:orchard_id, :variety_id, :tree_id, :source, :cut_on, :length_mm, :whole_shoots, :ends, :dip, :packing, :cut_by).merge(parent_id: bundle.id), by: by, why: "split from #{bundle.code}")
+          part = Ledger.add(Records::Bundle, bundle.values.slice(:orchard_id, :variety_id, :tree_id, :source, :cut_on,
+                                                                 :length_mm, :whole_shoots, :ends, :dip, :packing,
+                                                                 :cut_by).merge(parent_id: bundle.id), by: by,
+                                                                 why: "split from #{bundle.code}")
           moving.each_with_index { |stick, i| stick.update(bundle_id: part.id, number: i + 1) }
-          DB[:bundle_stays].where(bundle_id: bundle.id).order(:since).all.each { |stay| DB[:bundle_stays].insert(stay.except(:id).merge(bundle_id: part.id)) }
+          DB[:bundle_stays].where(bundle_id: bundle.id).order(:since).all.each do |stay|
+            DB[:bundle_stays].insert(stay.except(:id).merge(bundle_id: part.id))
+          end
           part
         end
       end
@@ -38,7 +43,9 @@ module Vestry
 
       # Lent sticks that came back, or more of the same that were received.
       def receive(bundle, count, by:)
-        raise Refused, count: ["is a whole number from 1 to #{MakeBundle::MOST}"] unless count.between?(1, MakeBundle::MOST)
+        unless count.between?(1, MakeBundle::MOST)
+          raise Refused, count: ["is a whole number from 1 to #{MakeBundle::MOST}"]
+        end
 
         DB.transaction do
           Records::Bundle.where(id: bundle.id).for_update.first
@@ -54,8 +61,12 @@ module Vestry
       #
       # @raise [Refused] when the bundle has fewer, or was cut after the graft, or is of another variety
       def use(bundle, graft, count, by:)
-        raise Refused, bundle: ["#{bundle.code} is #{bundle.variety.name}; the graft is #{graft.variety.name}"] if bundle.variety_id != graft.variety_id
-        raise Refused, bundle: ["#{bundle.code} was cut on #{bundle.cut_on.iso8601}, after the graft"] if bundle.cut_on > graft.grafted_on
+        if bundle.variety_id != graft.variety_id
+          raise Refused, bundle: ["#{bundle.code} is #{bundle.variety.name}; the graft is #{graft.variety.name}"]
+        end
+        if bundle.cut_on > graft.grafted_on
+          raise Refused, bundle: ["#{bundle.code} was cut on #{bundle.cut_on.iso8601}, after the graft"]
+        end
 
         planned = graft.limb.planned
         kept = planned ? DB[:stick_locks].where(plan_limb_id: planned.id).select_map(:stick_id) : []
@@ -72,7 +83,9 @@ module Vestry
         DB.transaction do
           Records::Bundle.where(id: bundle.id).for_update.first
           here = Records::Stick.where(bundle_id: bundle.id).here.order(:number).for_update.all
-          raise Refused, diameters: ["#{diameters.size} are typed, and #{here.size} sticks are left"] if diameters.size > here.size
+          if diameters.size > here.size
+            raise Refused, diameters: ["#{diameters.size} are typed, and #{here.size} sticks are left"]
+          end
 
           here.zip(diameters).each { |stick, mm| stick.update(diameter_mm: mm) if mm }
           Ledger.event(bundle, { "measured" => diameters.size }, by: by)
@@ -89,15 +102,19 @@ module Vestry
         Records::Bundle.where(id: bundle.id).for_update.first
         locked = DB[:stick_locks].where(orchard_id: bundle.orchard_id).select_map(:stick_id) - first
         here = Records::Stick.where(bundle_id: bundle.id).here.for_update.all
-        sorted = here.sort_by { |stick| [first.include?(stick.id) ? 0 : (locked.include?(stick.id) ? 2 : 1), stick.number] }
+        sorted = here.sort_by do |stick|
+          [first.include?(stick.id) ? 0 : (locked.include?(stick.id) ? 2 : 1), stick.number]
+        end
         return sorted.first(count) if sorted.size >= count
 
-        raise Refused, field => ["#{bundle.code} has #{sorted.empty? ? 'none' : "only #{sorted.size}"} left#{last_taken(bundle)}"]
+        raise Refused, field => ["#{bundle.code} has #{sorted.empty? ? 'none' : "only #{sorted.size}"} " \
+                                 "left#{last_taken(bundle)}"]
       end
 
       # Who took the last, for whoever comes too late.
       def last_taken(bundle)
-        row = DB[:history].where(orchard_id: bundle.orchard_id, table_name: "bundles", row_id: bundle.id, action: "change").order(Sequel.desc(:id)).first
+        row = DB[:history].where(orchard_id: bundle.orchard_id, table_name: "bundles", row_id: bundle.id,
+                                 action: "change").order(Sequel.desc(:id)).first
         row ? "; #{row[:who]} took some last" : ""
       end
     end

@@ -8,7 +8,9 @@ module Vestry
       # @raise [Records::Missing] where there is no plan
       def self.call(tree, purpose:, school:, by:)
         plan = tree.plan or raise Records::Missing
-        Ledger.change(plan, { purpose: purpose.to_s.strip[0, 200], school: Core::Rulebook.shipped.school_names.include?(school) ? school : plan.school }, by: by)
+        Ledger.change(plan, { purpose: purpose.to_s.strip[0, 200],
+                              school: Core::Rulebook.shipped.school_names.include?(school) ? school : plan.school },
+                      by: by)
       end
     end
   end

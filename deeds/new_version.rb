@@ -5,7 +5,8 @@ module Vestry
     # Begins a new version of a tree's plan: the old one is kept as it was, and the new one starts
     # from it.
     module NewVersion
-      KEPT = %i[limb_id role season cut_mm technique variety_id sticks faces against_reason stock_mm long_cut_mm headed_on headed_by].freeze
+      KEPT = %i[limb_id role season cut_mm technique variety_id sticks faces against_reason stock_mm long_cut_mm
+                headed_on headed_by].freeze
       KEPT_OF_SITES = %i[site_id role season technique variety_id sticks].freeze
 
       # @return [Records::Plan]
@@ -15,9 +16,15 @@ module Vestry
           Records::Tree.where(id: tree.id).for_update.first
           old = tree.reload.plan or raise Refused, plan: ["#{tree.label} has no plan yet"]
           Ledger.change(old, { superseded_at: Time.now.utc }, by: by, why: why)
-          plan = Ledger.add(Records::Plan, old.values.slice(:orchard_id, :tree_id, :purpose, :school, :seasons, :cap), by: by, why: why)
-          old.plan_limbs.each { |row| Records::PlanLimb.create(row.values.slice(*KEPT).merge(orchard_id: plan.orchard_id, plan_id: plan.id)) }
-          old.plan_sites.each { |row| Records::PlanSite.create(row.values.slice(*KEPT_OF_SITES).merge(orchard_id: plan.orchard_id, plan_id: plan.id)) }
+          plan = Ledger.add(Records::Plan, old.values.slice(:orchard_id, :tree_id, :purpose, :school, :seasons, :cap),
+                            by: by, why: why)
+          old.plan_limbs.each do |row|
+            Records::PlanLimb.create(row.values.slice(*KEPT).merge(orchard_id: plan.orchard_id, plan_id: plan.id))
+          end
+          old.plan_sites.each do |row|
+            Records::PlanSite.create(row.values.slice(*KEPT_OF_SITES).merge(orchard_id: plan.orchard_id,
+              plan_id: plan.id))
+          end
           plan
         end
       end

@@ -24,12 +24,14 @@ module Vestry
           current = Records::Orchard.where(id: orchard.id).for_update.first
           laid = current.overrides.to_h.dup
           entry ? laid[path] = entry : laid.delete(path)
-          Ledger.change(current, { overrides: Sequel.pg_jsonb(laid) }, by: by, why: entry ? "#{path}: #{entry['why']}" : "#{path}: back to the rulebook")
+          Ledger.change(current, { overrides: Sequel.pg_jsonb(laid) }, by: by,
+                        why: entry ? "#{path}: #{entry['why']}" : "#{path}: back to the rulebook")
         end
       end
 
       def self.choice(path, typed)
-        choices = Core::Rulebook.shipped.book("schools").fetch("points").fetch(path.delete_prefix("practice.")).fetch("choices").keys
+        choices = Core::Rulebook.shipped.book("schools").fetch("points").fetch(path.delete_prefix("practice."))
+          .fetch("choices").keys
         choices.include?(typed) ? typed : raise(Refused, value: ["is one of #{choices.join(', ')}"])
       end
 
@@ -46,8 +48,12 @@ module Vestry
         case shipped
         when Numeric then number(typed, entry)
         when Array then list(typed, entry)
-        when true, false then { "true" => true, "false" => false, "yes" => true, "no" => false }.fetch(typed.to_s.strip) { raise Refused, value: ["is yes or no"] }
-        when /\A\d\d-\d\d\z/ then typed.to_s.strip.match?(/\A(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])\z/) ? typed.strip : raise(Refused, value: ["is a month and day as MM-DD"])
+        when true, false then { "true" => true, "false" => false, "yes" => true, "no" => false }
+          .fetch(typed.to_s.strip) do
+          raise Refused, value: ["is yes or no"]
+        end
+        when /\A\d\d-\d\d\z/ then typed.to_s.strip.match?(/\A(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])\z/) ? typed.strip :
+          raise(Refused, value: ["is a month and day as MM-DD"])
         else raise Refused, value: ["cannot be overruled"]
         end
       end
@@ -56,7 +62,8 @@ module Vestry
         value = Float(typed.to_s.strip.tr(",", "."), exception: false)
         least, most = entry.range
         unless value&.finite? && value.between?(least, most)
-          raise Refused, value: ["is a number from #{Core::Contract.plain(least)} to #{Core::Contract.plain(most)}#{" (#{entry.unit})" if entry.unit}"]
+          raise Refused, value: ["is a number from #{Core::Contract.plain(least)} " \
+                                 "to #{Core::Contract.plain(most)}#{" (#{entry.unit})" if entry.unit}"]
         end
 
         value == value.to_i ? value.to_i : value
@@ -65,7 +72,9 @@ module Vestry
       def self.list(typed, entry)
         shipped = entry.value
         parts = typed.to_s.split(/\s*(?:,\s|;|\bto\b|\s)\s*/).reject(&:empty?)
-        raise Refused, value: ["is #{shipped.size} numbers, such as #{shipped.join(' to ')}"] unless parts.size == shipped.size
+        unless parts.size == shipped.size
+          raise Refused, value: ["is #{shipped.size} numbers, such as #{shipped.join(' to ')}"]
+        end
 
         values = parts.map { |part| number(part, entry) }
         raise Refused, value: ["goes from the smaller to the larger"] unless values == values.sort

@@ -19,9 +19,13 @@ module Vestry
         first = plan.first_season
         DB.transaction do
           way.seasons.each_with_index do |limbs, index|
-            limbs.each { |limb| settle(limb, { role: plan.role(limb) == "backup" ? "backup" : (index.zero? ? "work" : "later"), season: first + index }.merge(place(plan, limb)), by) }
+            limbs.each { |limb| settle(limb, { role: plan.role(limb) == "backup" ? "backup" :
+                                               (index.zero? ? "work" : "later"), season: first +
+                                                 index }.merge(place(plan, limb)), by) }
           end
-          (plan.nurses + plan.lifted + plan.renewed).reject { |limb| plan.decided?(limb) }.each { |limb| settle(limb, { role: plan.role(limb), season: first }, by) }
+          (plan.nurses + plan.lifted + plan.renewed).reject { |limb| plan.decided?(limb) }.each do |limb|
+            settle(limb, { role: plan.role(limb), season: first }, by)
+          end
           Ledger.change(tree.reload.plan, { seasons: count, cap: cap }, by: by)
         end
         way

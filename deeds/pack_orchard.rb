@@ -34,7 +34,8 @@ module Vestry
         sweep(row.orchard_id)
       rescue SystemCallError, Sequel::DatabaseError => e
         FileUtils.rm_f("#{path(id)}.part")
-        Records::Export.where(id: id).update(state: "failed", trouble: e.message.lines.first.to_s[0, 300], finished_at: Time.now.utc)
+        Records::Export.where(id: id).update(state: "failed", trouble: e.message.lines.first.to_s[0, 300],
+                                             finished_at: Time.now.utc)
       end
 
       def self.sweep(orchard_id)

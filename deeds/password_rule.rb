@@ -20,9 +20,13 @@ module Vestry
       def fault(password, about: [])
         text = password.to_s
         return "is too short: #{LEAST} characters or more" if text.length < LEAST
-        return "is too long: #{MOST_BYTES} bytes at most, which is #{MOST_BYTES} plain letters" if text.bytesize > MOST_BYTES
+        if text.bytesize > MOST_BYTES
+          return "is too long: #{MOST_BYTES} bytes at most, which is #{MOST_BYTES} plain letters"
+        end
         return "holds a character that cannot be typed" if text.match?(/[[:cntrl:]]/)
-        return "is too simple: #{FEWEST_DIFFERENT} different characters or more" if text.downcase.chars.uniq.size < FEWEST_DIFFERENT
+        if text.downcase.chars.uniq.size < FEWEST_DIFFERENT
+          return "is too simple: #{FEWEST_DIFFERENT} different characters or more"
+        end
         return "is one that many people choose" if common?(text)
 
         "says your own name or address" if about.compact.any? { |words| said?(text, words) }
@@ -38,7 +42,9 @@ module Vestry
 
       def said?(text, words)
         plain = words.downcase
-        [plain, plain[/\A[^@]+/]].any? { |part| part.length > 3 && text.downcase.delete(" ").include?(part.delete(" ")) && text.length < part.length + 6 }
+        [plain, plain[/\A[^@]+/]].any? do |part|
+          part.length > 3 && text.downcase.delete(" ").include?(part.delete(" ")) && text.length < part.length + 6
+        end
       end
 
       def list = @list ||= Set.new(File.foreach(COMMON_LIST, chomp: true).map(&:downcase)).freeze

@@ -19,7 +19,9 @@ module Vestry
           last = Records::BridgeScion.where(wound_id: wound.id, hidden_at: nil).max(:number).to_i
           bearings.sort.each_with_index do |bearing, i|
             at = wound.scion_at(bearing)
-            Ledger.add(Records::BridgeScion, { orchard_id: wound.orchard_id, wound_id: wound.id, number: last + i + 1, bearing_deg: bearing, gap_mm: at[:gap_mm], length_mm: at[:length_mm] }, by: by)
+            Ledger.add(Records::BridgeScion, { orchard_id: wound.orchard_id, wound_id: wound.id, number: last + i + 1,
+                                               bearing_deg: bearing, gap_mm: at[:gap_mm], length_mm: at[:length_mm] },
+                       by: by)
           end
           wound.associations.delete(:scions)
         end
@@ -30,8 +32,11 @@ module Vestry
 
         set = wound.seated.map { |row| row.bearing_deg.to_f }
         bearings.each_with_index do |bearing, i|
-          raise Refused, bearings: ["#{format('%g', bearing)}°: a bearing is from 0 to 359"] unless bearing >= 0 && bearing < 360
-          raise Refused, bearings: ["#{format('%g', bearing)}°: bark lives there, so there is nothing to bridge"] unless wound.shape.gap(bearing).positive?
+          raise Refused, bearings: ["#{format('%g', bearing)}°: a bearing is from 0 to 359"] unless bearing >= 0 &&
+          bearing < 360
+          unless wound.shape.gap(bearing).positive?
+            raise Refused, bearings: ["#{format('%g', bearing)}°: bark lives there, so there is nothing to bridge"]
+          end
           raise Refused, bearings: ["#{format('%g', bearing)}° is named twice"] if bearings[0...i].include?(bearing)
           raise Refused, bearings: ["#{format('%g', bearing)}°: a scion was set there already"] if set.include?(bearing)
         end

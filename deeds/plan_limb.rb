@@ -21,34 +21,42 @@ module Vestry
           columns = columns(limb, values, row, season)
           next Ledger.change(row, columns, by: by, version: version) if row
 
-          Ledger.add(Records::PlanLimb, columns.merge(orchard_id: limb.orchard_id, plan_id: plan.id, limb_id: limb.id), by: by)
+          Ledger.add(Records::PlanLimb, columns.merge(orchard_id: limb.orchard_id, plan_id: plan.id, limb_id: limb.id),
+                     by: by)
         end
       end
 
       # One plan is begun, whoever presses first.
       def self.plan_of(limb, by)
         tree = Records::Tree.where(id: limb.tree_id).for_update.first
-        tree.plan || Ledger.add(Records::Plan, { orchard_id: limb.orchard_id, tree_id: tree.id, school: limb.orchard.school }, by: by)
+        tree.plan || Ledger.add(Records::Plan, { orchard_id: limb.orchard_id, tree_id: tree.id,
+                                                 school: limb.orchard.school }, by: by)
       end
 
       def self.keep_done(limb)
         limb.grafts(reload: true)
         return unless limb.graft && limb.graft.fate != "lost"
 
-        raise Refused, role: ["#{limb.label} was grafted on #{limb.graft.grafted_on.iso8601} and stands; what was done stays in the plan"]
+        raise Refused, role: ["#{limb.label} was grafted on #{limb.graft.grafted_on.iso8601} and stands; what was " \
+                              "done stays in the plan"]
       end
 
       def self.columns(limb, values, row, season)
         kept = timing(values, row, season)
         return kept.merge(long_cut_mm: nil) unless %w[work backup later].include?(values[:role])
 
-        kept = kept.merge(variety_id: values[:variety] && variety!(limb.orchard, values[:variety], limb.tree.species).id) if values.key?(:variety)
+        if values.key?(:variety)
+          kept = kept.merge(variety_id: values[:variety] &&
+                            variety!(limb.orchard, values[:variety], limb.tree.species).id)
+        end
         return kept unless values[:technique] && values[:cut]
 
         stock, reason = check_cut(limb, values)
         sticks = Records::CoreValues.sticks(limb, stock, practice: values[:practice])
-        kept.merge(technique: values[:technique], cut_mm: values[:cut].round(1), stock_mm: stock.round(1), sticks: sticks[:count], long_cut_mm: long_cut(limb, values),
-                   faces: Sequel.pg_array(sticks[:bearings_deg] || sticks[:clock_deg], :numeric), against_reason: reason)
+        kept.merge(technique: values[:technique], cut_mm: values[:cut].round(1), stock_mm: stock.round(1),
+                   sticks: sticks[:count], long_cut_mm: long_cut(limb, values),
+                   faces: Sequel.pg_array(sticks[:bearings_deg] || sticks[:clock_deg], :numeric),
+                   against_reason: reason)
       end
 
       # A limb for later waits for a season after this one; one to be worked now does not.
@@ -62,10 +70,13 @@ module Vestry
       def self.long_cut(limb, values)
         return nil unless values[:long]
 
-        long = values[:long_cut] || [values[:cut] + limb.orchard.rulebook.value("reckoning.pace.long_extra"), (values[:cut] + limb.length_mm.to_f) / 2].min
+        long = values[:long_cut] || [values[:cut] + limb.orchard.rulebook.value("reckoning.pace.long_extra"),
+                                     (values[:cut] + limb.length_mm.to_f) / 2].min
         units = limb.orchard.units
         unless long > values[:cut] && long < limb.length_mm
-          raise Refused, long_cut: ["lies beyond the fresh cut and on the limb: from #{Core::Measure.say(values[:cut], units)} to #{Core::Measure.say(limb.length_mm, units)}"]
+          raise Refused, long_cut: ["lies beyond the fresh cut and on the limb: " \
+                                    "from #{Core::Measure.say(values[:cut], units)} " \
+                                    "to #{Core::Measure.say(limb.length_mm, units)}"]
         end
 
         long.round(1)
@@ -87,9 +98,13 @@ module Vestry
       # Why a variety cannot be planned on a stock, in a sentence; nil when it can.
       def self.against_variety(orchard, variety, stock)
         pair = orchard.rulebook.compatibility(stock, variety.species)
-        return "#{variety.name} is #{variety.species}, which #{stock} refuses: #{pair['why']}" if pair["value"] == "refused"
+        if pair["value"] == "refused"
+          return "#{variety.name} is #{variety.species}, which #{stock} refuses: #{pair['why']}"
+        end
 
-        "#{variety.name} is protected and no permission is recorded: record it in the register first" if Records::VarietyOutlook.unpermitted?(variety)
+        if Records::VarietyOutlook.unpermitted?(variety)
+          "#{variety.name} is protected and no permission is recorded: record it in the register first"
+        end
       end
 
       # The diameter at the cut, and the reason given where the rulebook speaks against it.
@@ -116,12 +131,21 @@ module Vestry
         return nil if found[:feasible] && Core::Near.within?(at.round, found[:from_mm].floor, found[:to_mm].ceil)
 
         units = limb.orchard.units
-        broken = found[:limits].reject { |limit| limit[:from_mm] && Core::Near.within?(at.round, limit[:from_mm].floor, limit[:to_mm].ceil) }
-        words = { "clearance" => "too near the fork", "browse" => "within reach of the animals", "reach" => "above your reach", "diameter" => "a diameter the method does not work" }
+        broken = found[:limits].reject do |limit|
+          limit[:from_mm] && Core::Near.within?(at.round, limit[:from_mm].floor, limit[:to_mm].ceil)
+        end
+        words = { "clearance" => "too near the fork", "browse" => "within reach of the animals",
+                  "reach" => "above your reach", "diameter" => "a diameter the method does not work" }
         "#{Core::Measure.say(at, units)} is #{broken.map { |limit| words.fetch(limit[:name]) }.join(' and ')}" \
-          "#{"; #{Core::Measure.say(found[:from_mm], units)} to #{Core::Measure.say(found[:to_mm], units)} is clear" if found[:feasible]}."
+          "#{clear_words(found, units)}."
       end
-      private_class_method :columns, :timing, :long_cut, :check_cut, :against, :keep_done
+
+      def self.clear_words(found, units)
+        return unless found[:feasible]
+
+        "; #{Core::Measure.say(found[:from_mm], units)} to #{Core::Measure.say(found[:to_mm], units)} is clear"
+      end
+      private_class_method :columns, :timing, :long_cut, :check_cut, :against, :keep_done, :clear_words
     end
   end
 end

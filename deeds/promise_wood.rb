@@ -6,11 +6,14 @@ module Vestry
     module PromiseWood
       # @param values [Hash] +season+, +sticks+, +source+
       # @return [Records::WoodPromise]
-      def self.call(variety, values, by:) = Ledger.add(Records::WoodPromise, values.merge(orchard_id: variety.orchard_id, variety_id: variety.id), by: by)
+      def self.call(variety, values, by:)
+        Ledger.add(Records::WoodPromise, values.merge(orchard_id: variety.orchard_id, variety_id: variety.id), by: by)
+      end
 
       # @raise [Records::Missing]
       def self.withdraw(orchard, id, by:)
-        row = Records::WoodPromise.in_sight.first(orchard_id: orchard.id, id: Records::RowNumber.read(id)) or raise Records::Missing
+        row = Records::WoodPromise.in_sight.first(orchard_id: orchard.id,
+                                                  id: Records::RowNumber.read(id)) or raise Records::Missing
         Ledger.hide(row, by: by)
       end
     end

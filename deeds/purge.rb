@@ -25,7 +25,9 @@ module Vestry
       def sign_in(now = Time.now.utc)
         [Records::SignInTries, Records::KnownDevice, Records::DoorLog].each { |each| each.purge(now) }
         DB[:account_active_session_keys].where { last_use < now - 90 * DAY }.delete
-        %i[account_password_reset_keys account_lockouts account_login_change_keys].each { |table| DB[table].where { deadline < now - DAY }.delete }
+        %i[account_password_reset_keys account_lockouts account_login_change_keys].each do |table|
+          DB[table].where { deadline < now - DAY }.delete
+        end
         Records::Invite.where(used_at: nil).where { expires_at < now - 30 * DAY }.delete
       end
 
@@ -42,15 +44,20 @@ module Vestry
           export.delete
         end
         kept = Records::Arrival.where(state: [*Records::Arrival::UNDER_WAY, "tried"]).map(&:path)
-        (Dir[File.join(Settings.var, "uploads", "*.zip")] - kept).each { |path| FileUtils.rm_f(path) if File.mtime(path) < now - DAY }
+        (Dir[File.join(Settings.var, "uploads", "*.zip")] - kept).each do |path|
+          FileUtils.rm_f(path) if File.mtime(path) < now - DAY
+        end
       end
 
       # Pictures that no photo points at. Where they are many, the folder belongs to other records than these.
       def photos(now = Time.now.utc)
-        known = %w[large small].flat_map { |size| DB[:photos].select_map(Sequel.lit("image #>> '{#{size},id}'")) }.to_set
+        known = %w[large small].flat_map { |size| DB[:photos].select_map(Sequel.lit("image #>> '{#{size},id}'")) }
+          .to_set
         kept = Outside::PhotoStore.kept
         orphans = kept.reject { |id, written_at| known.include?(id) || written_at > now - ORPHAN_AGE }.keys
-        raise "#{orphans.size} of #{kept.size} pictures have no photo: none is thrown away" if orphans.size > MOST_ORPHANS && orphans.size > kept.size / 10
+        if orphans.size > MOST_ORPHANS && orphans.size > kept.size / 10
+          raise "#{orphans.size} of #{kept.size} pictures have no photo: none is thrown away"
+        end
 
         orphans.each { |id| Outside::PhotoStore.drop(id) }
       end

@@ -18,7 +18,10 @@ module Vestry
       end
 
       # It was not lost after all.
-      def self.undo(graft, by:) = Ledger.change(graft, { lost_on: nil, lost_cause: nil, lost_note: nil }, by: by, why: "it was not lost after all")
+      def self.undo(graft, by:)
+        Ledger.change(graft, { lost_on: nil, lost_cause: nil, lost_note: nil }, by: by,
+                      why: "it was not lost after all")
+      end
     end
   end
 end

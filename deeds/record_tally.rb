@@ -17,7 +17,8 @@ module Vestry
           check_wound(graft, (row ? row.values : {}).merge(values))
           next Ledger.change(row, values.except(:client_key), by: by, version: version) if row
 
-          Ledger.add(Records::Tally, values.merge(orchard_id: graft.orchard_id, graft_id: graft.id, season: season), by: by)
+          Ledger.add(Records::Tally, values.merge(orchard_id: graft.orchard_id, graft_id: graft.id, season: season),
+                     by: by)
         end
       end
 

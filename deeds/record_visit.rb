@@ -8,7 +8,8 @@ module Vestry
       # @raise [Refused] when the day cannot be right
       def self.call(graft, values, by:, today:)
         DayOfGraft.check(graft, :seen_on, values[:seen_on], today)
-        Ledger.add(Records::Observation, values.merge(orchard_id: graft.orchard_id, graft_id: graft.id, verdict: values[:verdict] || found(graft, values, today)), by: by)
+        Ledger.add(Records::Observation, values.merge(orchard_id: graft.orchard_id, graft_id: graft.id,
+                                                      verdict: values[:verdict] || found(graft, values, today)), by: by)
       end
 
       # What is seen to have taken counts as taken, though nobody pressed so.
@@ -16,7 +17,9 @@ module Vestry
         return nil if Core::Tally::GraftOutcome.dead?(values)
 
         visit = Records::CoreValues.visit(values)
-        "took" if Core::Tend::Care.took?(visit, Records::CoreValues.care(graft, today)[:knit_on], graft.orchard.rulebook)
+        if Core::Tend::Care.took?(visit, Records::CoreValues.care(graft, today)[:knit_on], graft.orchard.rulebook)
+          "took"
+        end
       end
       private_class_method :found
     end

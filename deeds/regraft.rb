@@ -14,7 +14,9 @@ module Vestry
         raise Refused, graft: ["stands on a limb that is gone"] if limb.gone_on
 
         DB.transaction do
-          RecordLoss.call(graft, on: lost_on(graft, today), cause: cause || "failed", by: by, today: today) unless graft.lost_on
+          unless graft.lost_on
+            RecordLoss.call(graft, on: lost_on(graft, today), cause: cause || "failed", by: by, today: today)
+          end
           PlanLimb.call(limb, values(graft, today), by: by, season: season(graft.orchard, today))
           limb.reload.planned
         end
@@ -22,7 +24,8 @@ module Vestry
 
       # This season while there is time, else the next.
       def self.season(orchard, today)
-        last = orchard.season.next_day(orchard.rulebook.value("care.calendar.last-regraft"), orchard.season.year_start(today))
+        last = orchard.season.next_day(orchard.rulebook.value("care.calendar.last-regraft"),
+                                       orchard.season.year_start(today))
         this = orchard.season.name_of(today)
         today <= last && orchard.season_to_plan(today) == this ? this : this + 1
       end
@@ -30,7 +33,8 @@ module Vestry
       def self.values(graft, today)
         room = graft.orchard.rulebook.value("reckoning.regraft.lower")
         cut = graft.cut_mm&.to_f
-        { role: "work", season: season(graft.orchard, today), technique: graft.technique, variety: graft.variety_id, cut: cut && [cut - room, graft.orchard.rulebook.value("reckoning.cut.clearance").to_f].max,
+        { role: "work", season: season(graft.orchard, today), technique: graft.technique, variety: graft.variety_id,
+          cut: cut && [cut - room, graft.orchard.rulebook.value("reckoning.cut.clearance").to_f].max,
           against_reason: "worked again, lower on the same stub" }.compact
       end
 

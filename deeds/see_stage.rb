@@ -10,7 +10,9 @@ module Vestry
       # @raise [Refused]
       def self.call(tree, stage:, slipping:, on:, today:, by:, client_key: nil)
         stage = nil if stage.to_s.empty?
-        raise Refused, stage: ["is one of #{Records::PhenologySeen::STAGES.values.join(', ')}"] unless stage.nil? || Records::PhenologySeen::STAGES.key?(stage)
+        unless stage.nil? || Records::PhenologySeen::STAGES.key?(stage)
+          raise Refused, stage: ["is one of #{Records::PhenologySeen::STAGES.values.join(', ')}"]
+        end
         raise Refused, stage: ["Tap the stage you see, or say whether bark slips."] if stage.nil? && slipping.nil?
         raise Refused, seen_on: ["lies in the future; #{today.iso8601} is the latest"] if on > today
 
@@ -19,7 +21,9 @@ module Vestry
         return same if same && client_key && same.client_key == client_key
         return Ledger.change(same, { stage: stage || same.stage, slipping: slipping, seen_by: by }, by: by) if same
 
-        Ledger.add(Records::PhenologySeen, { orchard_id: tree.orchard_id, tree_id: tree.id, stage: stage, slipping: slipping, seen_on: on, seen_by: by, client_key: client_key }, by: by)
+        Ledger.add(Records::PhenologySeen, { orchard_id: tree.orchard_id, tree_id: tree.id, stage: stage,
+                                             slipping: slipping, seen_on: on, seen_by: by, client_key: client_key },
+                   by: by)
       end
     end
   end

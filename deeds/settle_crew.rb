@@ -12,7 +12,8 @@ module Vestry
         return if Core::Near.equal?(stands.hours, hours) && stands.grafters == grafters
 
         DB.transaction do
-          DB[:crew_days].insert_conflict(target: %i[orchard_id day], update: { hours: hours, grafters: grafters }).insert(orchard_id: orchard.id, day: day, hours: hours, grafters: grafters)
+          DB[:crew_days].insert_conflict(target: %i[orchard_id day], update: { hours: hours, grafters: grafters })
+            .insert(orchard_id: orchard.id, day: day, hours: hours, grafters: grafters)
           Ledger.event(orchard, { "crew" => day.iso8601, "hours" => hours, "grafters" => grafters }, by: by)
         end
       end

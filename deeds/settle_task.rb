@@ -22,7 +22,8 @@ module Vestry
           Ledger.hide(settled, by: by) if settled&.what == "put-off"
           next settled if settled && settled.what != "put-off"
 
-          Ledger.add(Records::TaskDone, { orchard_id: of.orchard_id, **owner(of), key: key, what: what, done_on: today, done_by: by, why: why,
+          Ledger.add(Records::TaskDone, { orchard_id: of.orchard_id, **owner(of), key: key, what: what, done_on: today,
+                                          done_by: by, why: why,
                                           until_on: what == "put-off" ? until_on : nil }, by: by)
         end
       end
@@ -39,14 +40,17 @@ module Vestry
       end
 
       def self.tasks(of, today)
-        of.is_a?(Records::Wound) ? Records::WoundReading.new(of, today).mending[:tasks] : Records::CoreValues.care(of, today)[:tasks]
+        of.is_a?(Records::Wound) ? Records::WoundReading.new(of, today).mending[:tasks] :
+          Records::CoreValues.care(of, today)[:tasks]
       end
 
       def self.owner(of) = of.is_a?(Records::Wound) ? { wound_id: of.id } : { graft_id: of.id }
 
       def self.check_put_off(until_on, why, today)
         errors = {}
-        errors[:until_on] = ["is a day after today, within a year"] unless until_on && until_on > today && until_on <= today + 366
+        unless until_on && until_on > today && until_on <= today + 366
+          errors[:until_on] = ["is a day after today, within a year"]
+        end
         errors[:why] = ["say why it is put off"] if why.to_s.strip.empty?
         raise Refused, errors if errors.any?
       end

@@ -11,12 +11,16 @@ module Vestry
         token = SecureRandom.urlsafe_base64(24)
         DB.transaction do
           revoke(orchard, account)
-          Records::CalendarKey.create(orchard_id: orchard.id, account_id: account.id, digest: Records::CalendarKey.digest(token))
+          Records::CalendarKey.create(orchard_id: orchard.id, account_id: account.id,
+                                      digest: Records::CalendarKey.digest(token))
         end
         token
       end
 
-      def self.revoke(orchard, account) = Records::CalendarKey.where(orchard_id: orchard.id, account_id: account.id, revoked_at: nil).update(revoked_at: Time.now.utc)
+      def self.revoke(orchard, account)
+        Records::CalendarKey.where(orchard_id: orchard.id, account_id: account.id, revoked_at: nil)
+          .update(revoked_at: Time.now.utc)
+      end
     end
   end
 end

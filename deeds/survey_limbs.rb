@@ -4,7 +4,8 @@ module Vestry
   module Deeds
     # Adds limbs to a tree, from limb lines or a form: all of those given, or none.
     module SurveyLimbs
-      COLUMNS = %i[tag girth_mm wide_mm narrow_mm length_mm fork_mm bearing_deg rise_deg flat_deg bark bark_mm straight damage].freeze
+      COLUMNS = %i[tag girth_mm wide_mm narrow_mm length_mm fork_mm bearing_deg rise_deg flat_deg bark bark_mm straight
+                   damage].freeze
 
       # @param reads [Array<Hash>] each a limb's values, +parent+ by its tag
       # @return [Array<Records::Limb>]
@@ -14,12 +15,16 @@ module Vestry
           Records::Tree.where(id: tree.id).for_update.first
           known = tree.limbs_dataset.to_hash(:tag, :id).transform_keys(&:upcase)
           reads.map do |values|
-            parent = values[:parent] && known.fetch(values[:parent].upcase) { raise Refused, parent: ["#{values[:parent]} is not a limb of #{tree.label}"] }
+            parent = values[:parent] && known.fetch(values[:parent].upcase) { raise Refused,
+              parent: ["#{values[:parent]} is not a limb of #{tree.label}"] }
             raise Refused, tag: ["#{tree.label} has a limb #{values[:tag]} already"] if known.key?(values[:tag].upcase)
-            raise Refused, tag: ["#{tree.label} had a limb #{values[:tag]} that was taken away: bring it back under History, or choose another tag"] if hidden?(tree, values[:tag])
+            if hidden?(tree, values[:tag])
+              raise Refused, tag: ["#{tree.label} had a limb #{values[:tag]} that was taken away: bring it back " \
+                                   "under History, or choose another tag"]
+            end
 
-            row = Ledger.add(Records::Limb, values.slice(*COLUMNS).compact.merge(orchard_id: tree.orchard_id, tree_id: tree.id, parent_id: parent, surveyed_on: today,
-                                                                                 thickness_typed: values[:typed]), by: by)
+            row = Ledger.add(Records::Limb, values.slice(*COLUMNS).compact.merge(orchard_id: tree.orchard_id,
+              tree_id: tree.id, parent_id: parent, surveyed_on: today, thickness_typed: values[:typed]), by: by)
             known[row.tag.upcase] = row.id
             row
           end
@@ -46,9 +51,13 @@ module Vestry
       def self.doubts(tree, values)
         say = ->(mm) { Core::Measure.say(mm, tree.orchard.units) }
         found = []
-        found << "a girth of #{say[values[:girth_mm]]}" if values[:girth_mm] && !Core::Near.within?(values[:girth_mm], *Core::Rulebook.shipped.value("plausible.girth"))
+        if values[:girth_mm] && !Core::Near.within?(values[:girth_mm], *Core::Rulebook.shipped.value("plausible.girth"))
+          found << "a girth of #{say[values[:girth_mm]]}"
+        end
         parent = parent_of(tree, values)
-        found << "#{values[:tag]} thicker than #{parent.tag}, which it grows from" if parent && diameter(values) > Records::CoreValues.section(parent)[:diameter_mm]
+        if parent && diameter(values) > Records::CoreValues.section(parent)[:diameter_mm]
+          found << "#{values[:tag]} thicker than #{parent.tag}, which it grows from"
+        end
         found
       end
 
@@ -57,18 +66,24 @@ module Vestry
         parent = parent_of(tree, values)
         return unless parent && values[:fork_mm] && parent.measured?(:length_mm) && values[:fork_mm] > parent.length_mm
 
-        "#{parent.tag} is #{Core::Measure.say(parent.length_mm, tree.orchard.units)} long; a branch leaves it before that"
+        "#{parent.tag} is #{Core::Measure.say(parent.length_mm, tree.orchard.units)} long; a branch leaves it " \
+        "before that"
       end
 
-      def self.parent_of(tree, values) = values[:parent] && tree.limbs.find { |each| each.tag.casecmp?(values[:parent]) }
+      def self.parent_of(tree, values)
+        values[:parent] && tree.limbs.find { |each| each.tag.casecmp?(values[:parent]) }
+      end
 
       def self.diameter(values)
-        thickness = values[:girth_mm] ? { girth_mm: values[:girth_mm] } : { diameters_mm: values.values_at(:wide_mm, :narrow_mm) }
+        thickness = values[:girth_mm] ? { girth_mm: values[:girth_mm] } :
+          { diameters_mm: values.values_at(:wide_mm, :narrow_mm) }
         Core::Survey::Section.reckon(thickness)[:diameter_mm]
       end
 
       # However it is written: B and b are one tag.
-      def self.hidden?(tree, tag) = Records::Limb.where(tree_id: tree.id).where(Sequel.function(:upper, :tag) => tag.upcase).any?
+      def self.hidden?(tree, tag)
+        Records::Limb.where(tree_id: tree.id).where(Sequel.function(:upper, :tag) => tag.upcase).any?
+      end
       private_class_method :hidden?, :parent_of, :diameter
     end
   end

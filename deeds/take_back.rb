@@ -13,7 +13,8 @@ module Vestry
         DB.transaction do
           count = table.id? ? hide(table, import, by) : remove(table, import)
           import.update(undone_at: Time.now.utc)
-          DB[:history].insert(orchard_id: import.orchard_id, table_name: "imports", row_id: import.id, action: "hide", who: by, before: Sequel.pg_jsonb({ "file" => import.file_name, "lines" => count }))
+          DB[:history].insert(orchard_id: import.orchard_id, table_name: "imports", row_id: import.id, action: "hide",
+                              who: by, before: Sequel.pg_jsonb({ "file" => import.file_name, "lines" => count }))
         end
       end
 
@@ -23,11 +24,18 @@ module Vestry
       def self.hide(table, import, by)
         ids = DB[:import_rows].where(import_id: import.id).select_map(:row_id)
         rows = DB[table.table].where(orchard_id: import.orchard_id, id: ids)
-        raise Refused, file: [CHANGED] if DB[:history].where(orchard_id: import.orchard_id, table_name: table.table.to_s, row_id: ids).exclude(action: "add").any?
+        if DB[:history].where(orchard_id: import.orchard_id, table_name: table.table.to_s, row_id: ids)
+          .exclude(action: "add").any?
+          raise Refused, file: [CHANGED]
+        end
         raise Refused, file: ["Other rows point at some of these now: they stay."] if pointed_at?(table, ids)
 
         DB[table.table].columns.include?(:hidden_at) ? rows.update(hidden_at: Time.now.utc) : rows.delete
-        ids.each_slice(1000) { |some| DB[:history].multi_insert(some.map { |id| { orchard_id: import.orchard_id, table_name: table.table.to_s, row_id: id, action: "hide", who: by, why: "#{import.file_name} was taken back" } }) }
+        ids.each_slice(1000) do |some|
+          DB[:history].multi_insert(some.map { |id| { orchard_id: import.orchard_id, table_name: table.table.to_s,
+                                                      row_id: id, action: "hide", who: by,
+                                                      why: "#{import.file_name} was taken back" } })
+        end
         ids.size
       end
 
@@ -40,7 +48,8 @@ module Vestry
 
         # What lies there has just changed much: how the rows are best found is looked up anew.
         DB.run("ANALYZE import_lines, #{table.table}")
-        same = DB[table.table].where(orchard_id: import.orchard_id, Sequel.function(:to_jsonb, Sequel[table.table]) => kept.select(:row))
+        same = DB[table.table].where(orchard_id: import.orchard_id,
+                                     Sequel.function(:to_jsonb, Sequel[table.table]) => kept.select(:row))
         raise Refused, file: [CHANGED] unless same.delete == kept.count
 
         kept.count

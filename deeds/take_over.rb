@@ -8,17 +8,21 @@ module Vestry
       # @return [Integer] the season in which the top comes off
       # @raise [Refused]
       def self.call(branch, by:, first:)
-        parent = branch.parent or raise Refused, role: ["#{branch.tag} grows from the trunk; only a side branch can take over"]
+        parent = branch.parent or raise Refused,
+                                        role: ["#{branch.tag} grows from the trunk; only a side branch can take over"]
         raise Refused, role: ["#{parent.tag} has come off"] if parent.gone_on || parent.hidden?
 
         at = above(parent, branch)
-        raise Refused, role: ["#{branch.tag} leaves #{parent.tag} at its very end; there is no top to take off"] if at >= parent.length_mm
+        if at >= parent.length_mm
+          raise Refused, role: ["#{branch.tag} leaves #{parent.tag} at its very end; there is no top to take off"]
+        end
 
         off = first + branch.orchard.rulebook.value("reckoning.pace.take_over_after")
         DB.transaction do
           PlanLimb.call(branch, { role: "work", season: first }, by: by, season: first)
           row = PlanLimb.call(parent, { role: "lift", season: off }, by: by, season: first)
-          Ledger.change(row, { cut_mm: at.round(1), technique: nil, variety_id: nil, sticks: nil }, by: by, why: "#{branch.tag} takes over")
+          Ledger.change(row, { cut_mm: at.round(1), technique: nil, variety_id: nil, sticks: nil }, by: by,
+                        why: "#{branch.tag} takes over")
         end
         off
       end

@@ -11,11 +11,17 @@ module Vestry
       def self.call(wound, values, fates, by:, today:)
         check(wound, values, fates, today)
         DB.transaction do
-          visit = Ledger.add(Records::WoundVisit, values.merge(orchard_id: wound.orchard_id, wound_id: wound.id, seen_by: by), by: by)
+          visit = Ledger.add(Records::WoundVisit, values.merge(orchard_id: wound.orchard_id, wound_id: wound.id,
+              seen_by: by), by: by)
           next visit if visit.fates.any?
 
-          DB[:scion_fates].multi_insert(fates.map { |id, fate| { orchard_id: wound.orchard_id, visit_id: visit.id, scion_id: id, fate: fate[:fate], thickness_mm: fate[:thickness_mm] } })
-          Ledger.event(visit, fates.to_h { |id, fate| ["scion #{wound.seated.find { |row| row.id == id }.number}", fate[:fate]] }, by: by) if fates.any?
+          DB[:scion_fates].multi_insert(fates.map { |id, fate| { orchard_id: wound.orchard_id, visit_id: visit.id,
+                                                                 scion_id: id, fate: fate[:fate],
+                                                                 thickness_mm: fate[:thickness_mm] } })
+          if fates.any?
+            Ledger.event(visit, fates.to_h { |id, fate| ["scion #{wound.seated.find { |row| row.id == id }.number}",
+                fate[:fate]] }, by: by)
+          end
           visit
         end
       end
@@ -26,10 +32,15 @@ module Vestry
         raise Refused, seen_on: ["is before the wound was found, on #{wound.found_on.iso8601}"] if day < wound.found_on
 
         fates.each_key do |id|
-          row = wound.seated.find { |each| each.id == id } or raise Refused, fates: ["names a scion that is not of this bridge"]
-          raise Refused, seen_on: ["is before scion #{row.number} was set, on #{row.set_on.iso8601}"] if day < row.set_on
+          row = wound.seated.find { |each| each.id == id } or raise Refused,
+              fates: ["names a scion that is not of this bridge"]
+          if day < row.set_on
+            raise Refused, seen_on: ["is before scion #{row.number} was set, on #{row.set_on.iso8601}"]
+          end
         end
-        raise Refused, leaves: ["note the leaves, a scion's fate or a few words"] if fates.empty? && values[:leaves].nil? && values[:note].to_s.strip.empty?
+        if fates.empty? && values[:leaves].nil? && values[:note].to_s.strip.empty?
+          raise Refused, leaves: ["note the leaves, a scion's fate or a few words"]
+        end
       end
       private_class_method :check
     end

@@ -16,11 +16,17 @@ module Vestry
 
       # Where a page shows the same stages many times: drawn once, and pointed at.
       def self.sheet(stages)
-        drawn = stages.map { |stage| %(<symbol class="drawing bud-stage" id="bud-#{stage}" viewBox="0 0 #{SIZE} #{SIZE}">#{new(stage).svg[/<svg[^>]*>(.*)<\/svg>/m, 1]}</symbol>) }
+        drawn = stages.map do |stage|
+          inside = new(stage).svg[/<svg[^>]*>(.*)<\/svg>/m, 1]
+          %(<symbol class="drawing bud-stage" id="bud-#{stage}" viewBox="0 0 #{SIZE} #{SIZE}">#{inside}</symbol>)
+        end
         %(<svg class="visually-hidden" aria-hidden="true">#{drawn.join}</svg>)
       end
 
-      def again = %(<svg class="drawing bud-stage" viewBox="0 0 #{SIZE} #{SIZE}" aria-hidden="true"><use href="#bud-#{stage}"/></svg>)
+      def again
+        %(<svg class="drawing bud-stage" viewBox="0 0 #{SIZE} #{SIZE}" aria-hidden="true">) +
+          %(<use href="#bud-#{stage}"/></svg>)
+      end
 
       def size = SIZE
       def at?(*stages) = stages.include?(stage)

@@ -44,9 +44,12 @@ module Vestry
       def profile(x)
         w = stick_width
         return shaved(x, w) if kind == "flaps" && @f[:flaps][:feasible]
-        return "#{Stroke.straight([[x, 14], [x, face_top], [x + w / 2, foot], [x + w, face_top], [x + w, 14]])}Z" if kind == "cleft"
+        if kind == "cleft"
+          return "#{Stroke.straight([[x, 14], [x, face_top], [x + w / 2, foot], [x + w, face_top], [x + w, 14]])}Z"
+        end
 
-        points = [[x, 14], [x, foot - px(@f[:bevel] || 0)], [x + w * (@f[:bevel] ? 0.16 : 0.1), foot], [x + w * 0.28, foot]]
+        points = [[x, 14], [x, foot - px(@f[:bevel] || 0)], [x + w * (@f[:bevel] ? 0.16 : 0.1), foot],
+                  [x + w * 0.28, foot]]
         points += @f[:shoulder] ? [[x + w * 0.5, face_top], [x + w, face_top]] : [[x + w, face_top]]
         points << [x + w, 14]
         "#{Stroke.straight(points)}Z"
@@ -55,17 +58,22 @@ module Vestry
       # A stick for flaps: shaved by the same depth on both sides that are seen.
       def shaved(x, wide)
         deep = [px(@f[:flaps][:depth_mm]), 2].max
-        "#{Stroke.straight([[x, 14], [x, face_top], [x + deep, face_top + 5], [x + deep, foot], [x + wide - deep, foot], [x + wide - deep, face_top + 5], [x + wide, face_top], [x + wide, 14]])}Z"
+        points = [[x, 14], [x, face_top], [x + deep, face_top + 5], [x + deep, foot], [x + wide - deep, foot],
+                  [x + wide - deep, face_top + 5], [x + wide, face_top], [x + wide, 14]]
+        "#{Stroke.straight(points)}Z"
       end
 
       # The cut side, drawn stronger.
       def faced(x)
         w = stick_width
         return Stroke.straight([[x, face_top], [x + w / 2, foot], [x + w, face_top]]) if kind == "cleft"
-        return Stroke.straight([[x + w * (@f[:shoulder] ? 0.5 : 1), face_top], [x + w * 0.28, foot]]) unless kind == "flaps" && @f[:flaps][:feasible]
+        unless kind == "flaps" && @f[:flaps][:feasible]
+          return Stroke.straight([[x + w * (@f[:shoulder] ? 0.5 : 1), face_top], [x + w * 0.28, foot]])
+        end
 
         deep = [px(@f[:flaps][:depth_mm]), 2].max
-        "#{Stroke.straight([[x + w - deep, face_top + 5], [x + w - deep, foot]])}#{Stroke.straight([[x + deep, face_top + 5], [x + deep, foot]])}"
+        "#{Stroke.straight([[x + w - deep, face_top + 5], [x + w - deep, foot]])}" \
+        "#{Stroke.straight([[x + deep, face_top + 5], [x + deep, foot]])}"
       end
 
       # The cut face seen from the front: a long tongue of wood in its bark.
@@ -73,15 +81,20 @@ module Vestry
         w = stick_width
         if kind == "flaps" && @f[:flaps][:feasible]
           aside = [(w - px(@f[:flaps][:flat_mm])) / 2, 1].max
-          return "#{Stroke.straight([[x + aside, face_top], [x + aside, foot], [x + w - aside, foot], [x + w - aside, face_top]])}Z"
+          points = [[x + aside, face_top], [x + aside, foot], [x + w - aside, foot], [x + w - aside, face_top]]
+          return "#{Stroke.straight(points)}Z"
         end
-        "M#{r(x)} #{r(face_top)}C#{r(x)} #{r(face_top + 14)} #{r(x + w * 0.2)} #{r(foot - 12)} #{r(x + w * 0.5)} #{r(foot)}C#{r(x + w * 0.8)} #{r(foot - 12)} #{r(x + w)} #{r(face_top + 14)} #{r(x + w)} #{r(face_top)}Z"
+        "M#{r(x)} #{r(face_top)}C#{r(x)} #{r(face_top + 14)} #{r(x + w * 0.2)} #{r(foot - 12)} #{r(x + w * 0.5)} " \
+        "#{r(foot)}C#{r(x + w * 0.8)} #{r(foot - 12)} #{r(x + w)} #{r(face_top + 14)} #{r(x + w)} #{r(face_top)}Z"
       end
 
       # The stub's outline: sawn across, or on the slope of a tongue.
       def stub_outline(x)
         low = HEIGHT - 20
-        return Stroke.straight([[x, low], [x, stub_top + px(@f[:face])], [x + stub_width, stub_top], [x + stub_width, low]]) if kind == "tongue"
+        if kind == "tongue"
+          return Stroke.straight([[x, low], [x, stub_top + px(@f[:face])], [x + stub_width, stub_top],
+                                  [x + stub_width, low]])
+        end
 
         Stroke.straight([[x, low], [x, stub_top], [x + stub_width, stub_top], [x + stub_width, low]])
       end

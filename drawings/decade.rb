@@ -32,11 +32,17 @@ module Vestry
       def floor = HEIGHT - BOTTOM
 
       def description
-        @rows.map { |row| "#{@first + row[:season]}: #{(row[:canopy] * 100).round} % of the head, #{(row[:crop] * 100).round} % of the crop" }.join(". ")
+        @rows.map { |row| "#{@first + row[:season]}: #{(row[:canopy] * 100).round} % of the " \
+                          "head, #{(row[:crop] * 100).round} % of the crop" }.join(". ")
       end
 
       def levels = [0, 0.5, 1].map { |share| { y: y(share), text: "#{(share * 100).round} %" } }
-      def years = @rows.map { |row| { x: x(row[:season]), text: row[:season].even? || @rows.size < 6 ? "’#{format('%02d', (@first + row[:season]) % 100)}" : nil } }
+      def years
+        @rows.map do |row|
+          { x: x(row[:season]), text: row[:season].even? || @rows.size < 6 ?
+            "’#{format('%02d', (@first + row[:season]) % 100)}" : nil }
+        end
+      end
 
       # Old wood: steps down at each cut.
       def old = steps(@rows.map { |row| row[:old] })
@@ -52,7 +58,11 @@ module Vestry
       def seen = @rows.select { |row| row[:measured] }.map { |row| [x(row[:season]), y(row[:canopy])] }
 
       # A tick at each season in which something is cut.
-      def cuts = @rows.select { |row| row[:removed].positive? }.map { |row| { x: x(row[:season]), text: "#{(row[:removed] * 100).round} % off" } }
+      def cuts
+        @rows.select { |row| row[:removed].positive? }.map do |row|
+          { x: x(row[:season]), text: "#{(row[:removed] * 100).round} % off" }
+        end
+      end
 
       private
 
@@ -61,7 +71,8 @@ module Vestry
 
       def steps(values)
         points = values.each_with_index.map { |value, i| [x(i), y(value)] }
-        "#{Stroke.straight(points)}L#{Stroke.round(x(values.size - 1))} #{Stroke.round(floor)}L#{Stroke.round(x(0))} #{Stroke.round(floor)}Z"
+        "#{Stroke.straight(points)}L#{Stroke.round(x(values.size - 1))} #{Stroke.round(floor)}L" \
+        "#{Stroke.round(x(0))} #{Stroke.round(floor)}Z"
       end
     end
   end

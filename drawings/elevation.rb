@@ -20,7 +20,8 @@ module Vestry
       STICK_MM = 150
       TWIGS = 10
 
-      Branch = Struct.new(:id, :tag, :state, :outline, :beyond, :twigs, :cut, :sticks, :label, :leader, :spoken, :chosen, :damage, :fault, keyword_init: true)
+      Branch = Struct.new(:id, :tag, :state, :outline, :beyond, :twigs, :cut, :sticks, :label, :leader, :spoken,
+                          :chosen, :damage, :fault, keyword_init: true)
 
       attr_reader :from_deg, :href
 
@@ -62,10 +63,12 @@ module Vestry
       # The chosen limb's line from its fork to its end, for a cut to be moved along it; and where on
       # it the cut can be.
       def slide
-        stand = @chosen && @stands.find { |each| each.limb.id == @chosen && !each.graft && !each.coming && !each.falls } or return nil
+        stand = @chosen && @stands.find { |each| each.limb.id == @chosen && !each.graft && !each.coming &&
+                                          !each.falls } or return nil
         placed, name = limb(stand), "#{@tree.label}#{stand.limb.tag}"
         marks = (0..STEPS * 4).map { |i| placed.length_mm * i / (STEPS * 4.0) }
-        { axis: marks.map { |mm| [mm, *at(placed, mm, name)].map { |v| Stroke.round(v) }.join(" ") }.join(";"), can: @stretch && beside(placed, name, *@stretch) }
+        { axis: marks.map { |mm| [mm, *at(placed, mm, name)].map { |v| Stroke.round(v) }.join(" ") }.join(";"),
+          can: @stretch && beside(placed, name, *@stretch) }
       end
 
       # Marks up the staff, the height in mm and what to write there.
@@ -108,13 +111,17 @@ module Vestry
       # Bare stretches that could take a graft in the side.
       def sites
         @tree.sites.filter_map do |site|
-          placed = site.limb_id ? (@stands.any? { |stand| stand.limb.id == site.limb_id } && figure.limb(site.limb_id)) : figure.trunk
+          placed = site.limb_id ? (@stands.any? { |stand| stand.limb.id == site.limb_id } &&
+                                   figure.limb(site.limb_id)) : figure.trunk
           next unless placed
 
           x, y = at(placed, [site.at_mm.to_f, placed.length_mm].min, site.limb_id ? site.limb.tag : "trunk")
           side = [placed.thickness(site.at_mm.to_f) * scale / 2, 3].max
-          right = Core::Survey::Figure.seen_from([Math.sin(Core::Survey::Figure.radians(site.bearing_deg.to_f)), Math.cos(Core::Survey::Figure.radians(site.bearing_deg.to_f)), 0.0], @from_deg)
-          { tag: site.tag, x: x + right[0] * side, y: y, hidden: right[2] < -0.3, spoken: "Site #{site.tag}, #{say(site.at_mm)} #{site.limb_id ? "along #{site.limb.tag}" : 'up the trunk'}" }
+          right = Core::Survey::Figure.seen_from([Math.sin(Core::Survey::Figure.radians(site.bearing_deg.to_f)),
+                                                  Math.cos(Core::Survey::Figure.radians(site.bearing_deg.to_f)), 0.0],
+                                                 @from_deg)
+          { tag: site.tag, x: x + right[0] * side, y: y, hidden: right[2] < -0.3,
+            spoken: "Site #{site.tag}, #{say(site.at_mm)} #{site.limb_id ? "along #{site.limb.tag}" : 'up the trunk'}" }
         end
       end
 
@@ -128,8 +135,10 @@ module Vestry
       private
 
       def follows_from
-        [@tree.label, @tree.form, facts, @orchard.rulebook.overrides, @orchard.units, @orchard.grazing, @orchard.reach_mm, @from_deg, @chosen, @faults, @stretch,
-         @tree.sites.map { |site| [site.tag, site.limb_id, site.at_mm, site.bearing_deg] }, @stands.map { |stand| [*stand.known_by, stand.graft&.variety&.name] }, @href.call(0)]
+        [@tree.label, @tree.form, facts, @orchard.rulebook.overrides, @orchard.units, @orchard.grazing,
+         @orchard.reach_mm, @from_deg, @chosen, @faults, @stretch,
+         @tree.sites.map { |site| [site.tag, site.limb_id, site.at_mm, site.bearing_deg] },
+         @stands.map { |stand| [*stand.known_by, stand.graft&.variety&.name] }, @href.call(0)]
       end
 
       def imperial? = @orchard.units == "imperial"
@@ -170,7 +179,8 @@ module Vestry
         long = Math.hypot(tip[0] - base[0], tip[1] - base[1])
         return [x, y] if long < 1
 
-        bend = Math.sin(Math::PI * share) * long * crook * (Stroke.chance(name, 1) + Stroke.chance(name, (share * STEPS).round + 2) * 0.5)
+        bend = Math.sin(Math::PI * share) * long * crook * (Stroke.chance(name, 1) +
+            Stroke.chance(name, (share * STEPS).round + 2) * 0.5)
         [x - (tip[1] - base[1]) / long * bend, y + (tip[0] - base[0]) / long * bend]
       end
 
@@ -195,7 +205,8 @@ module Vestry
         sat = made && stand.worked? ? sticks(stand, placed, cut, name) : []
         tip = sat[sat.size / 2]&.fetch(:tip) || at(placed, cut && made ? cut : ends, name)
         Branch.new(id: stand.limb.id, tag: stand.limb.tag, state: stand.state, outline: outline, beyond: beyond,
-                   twigs: made ? [] : twigs(placed, name), cut: cut && !made && !stand.falls ? tick(placed, cut, name) : nil,
+                   twigs: made ? [] : twigs(placed, name), cut: cut && !made && !stand.falls ? tick(placed, cut, name) :
+                   nil,
                    sticks: sat, spoken: spoken(stand), fault: @faults[stand.limb.id], chosen: stand.limb.id == @chosen,
                    damage: stand.limb.damage && tick(placed, placed.length_mm * 0.06, name, 1.1),
                    label: nil, leader: tip)
@@ -210,9 +221,11 @@ module Vestry
           x, y = at(placed, placed.length_mm * share, name)
           before = at(placed, placed.length_mm * (share - 0.08), name)
           heading = Math.atan2(y - before[1], x - before[0])
-          turn = i == TWIGS || spurs? ? Stroke.chance(name, 40) * 0.2 : (i.even? ? 1 : -1) * (0.6 + 0.25 * Stroke.chance(name, 20 + i))
+          turn = i == TWIGS || spurs? ? Stroke.chance(name, 40) * 0.2 :
+            (i.even? ? 1 : -1) * (0.6 + 0.25 * Stroke.chance(name, 20 + i))
           turn = (-Math::PI / 2 - heading) * 0.8 + Stroke.chance(name, 20 + i) * 0.4 if spurs? && i < TWIGS
-          long = spurs? ? 9 + 4 * Stroke.chance(name, 30 + i) : [placed.length_mm * scale * 0.13, 26].min * (1.15 + 0.5 * Stroke.chance(name, 30 + i)) * (1.3 - share * 0.4)
+          long = spurs? ? 9 + 4 * Stroke.chance(name, 30 + i) : [placed.length_mm * scale * 0.13, 26].min * (1.15 +
+            0.5 * Stroke.chance(name, 30 + i)) * (1.3 - share * 0.4)
           tip = [x + Math.cos(heading + turn) * long, y + Math.sin(heading + turn) * long - long * 0.16]
           bend = [x + Math.cos(heading + turn) * long * 0.55, y + Math.sin(heading + turn) * long * 0.55]
           { path: "M#{Stroke.round(x)} #{Stroke.round(y)}Q#{[*bend, *tip].map { |v| Stroke.round(v) }.join(' ')}" }
@@ -229,7 +242,8 @@ module Vestry
         bx, by = at(placed, mm + 60, name)
         long = [Math.hypot(bx - ax, by - ay), 0.1].max
         half = [placed.thickness(mm) * scale * reach / 2, 7].max
-        Stroke.straight([[x - (by - ay) / long * half, y + (bx - ax) / long * half], [x + (by - ay) / long * half, y - (bx - ax) / long * half]])
+        Stroke.straight([[x - (by - ay) / long * half, y + (bx - ax) / long * half],
+                         [x + (by - ay) / long * half, y - (bx - ax) / long * half]])
       end
 
       # A line along the limb, clear of its bark.
@@ -277,14 +291,17 @@ module Vestry
           { id: each.id, x: x, y: y, dx: (x - fx) / long, dy: (y - fy) / long }
         end
         placed = Core::Survey::Tags.place(anchors, size: TAG, box: [LEFT, 4.0, WIDTH - 4, ground_y - 4],
-                                                   taken: lines.map { |each| [WIDTH - 150, each[:y] - 14, WIDTH, each[:y] + 3] })
+                                          taken: lines.map { |each| [WIDTH - 150, each[:y] - 14, WIDTH, each[:y] + 3] })
         drawn.each { |each| each.label = placed[each.id] }
       end
 
       def spoken(stand)
         limb = stand.limb
-        words = ["#{say(limb.girth_mm || limb.wide_mm)} round", "points #{limb.bearing_deg.to_i} degrees", "rises #{limb.rise_deg.to_i} degrees"]
-        words << { "open" => "nothing decided", "lost" => "graft lost", "grafted" => "grafted with #{stand.graft&.variety&.name}", "coming" => "as it will be, grafted" }.fetch(stand.state, stand.state)
+        words = ["#{say(limb.girth_mm || limb.wide_mm)} round", "points #{limb.bearing_deg.to_i} degrees",
+                 "rises #{limb.rise_deg.to_i} degrees"]
+        words << { "open" => "nothing decided", "lost" => "graft lost",
+                   "grafted" => "grafted with #{stand.graft&.variety&.name}",
+                   "coming" => "as it will be, grafted" }.fetch(stand.state, stand.state)
         words << @faults[stand.limb.id] if @faults[stand.limb.id]
         words.join(", ")
       end

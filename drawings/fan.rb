@@ -45,7 +45,8 @@ module Vestry
 
         @ahead.map do |path|
           seen = path.take_while { |date, sum| date <= @to && sum <= @high }
-          Stroke.straight([*(@so_far.last ? [[x([@so_far.last[0], @from].max), y(@so_far.last[1])]] : []), *seen.map { |date, sum| [x(date), y(sum)] }])
+          Stroke.straight([*(@so_far.last ? [[x([@so_far.last[0], @from].max), y(@so_far.last[1])]] : []),
+                           *seen.map { |date, sum| [x(date), y(sum)] }])
         end
       end
 
@@ -53,23 +54,37 @@ module Vestry
       def span
         return nil unless told[:p10] && told[:p90]
 
-        { x: x(told[:p10]), width: [x(told[:p90]) - x(told[:p10]), 3].max, middle: x(told[:p50]), words: { told[:p10] => "1 in 10", told[:p50] => "even", told[:p90] => "9 in 10" }.map { |date, words| { x: x(date), text: date.strftime("%-d %b"), below: words } } }
+        { x: x(told[:p10]), width: [x(told[:p90]) - x(told[:p10]), 3].max, middle: x(told[:p50]),
+          words: { told[:p10] => "1 in 10", told[:p50] => "even", told[:p90] => "9 in 10" }
+            .map { |date, words| { x: x(date), text: date.strftime("%-d %b"), below: words } } }
       end
 
-      def reached = told[:reached_on] && { x: x(told[:reached_on]), y: threshold_y, text: "slips since #{told[:reached_on].strftime('%-d %b')}" }
+      def reached
+        told[:reached_on] && { x: x(told[:reached_on]), y: threshold_y,
+                               text: "slips since #{told[:reached_on].strftime('%-d %b')}" }
+      end
       def closing = @closes_on.between?(@from, @to) ? { x: x(@closes_on), text: "closes" } : nil
 
-      def levels = [0, 50, 100, 150, 200, 250, 300, 400, 500, 600, 800, 1000].select { |dd| dd <= @high }.last(40).select { |dd| @high < 320 || (dd % 100).zero? }.map { |dd| { y: y(dd), text: dd.to_s } }
+      def levels
+        [0, 50, 100, 150, 200, 250, 300, 400, 500, 600, 800, 1000].select { |dd| dd <= @high }.last(40)
+          .select { |dd| @high < 320 || (dd % 100).zero? }.map do |dd|
+          { y: y(dd), text: dd.to_s }
+        end
+      end
 
       def months
-        (@from..@to).select { |date| date.day == 1 || date == @from }.uniq(&:month).map { |date| { x: x(date), text: date.strftime("%b") } }.select { |month| month[:x] < right - 24 }
+        (@from..@to).select { |date| date.day == 1 || date == @from }.uniq(&:month)
+          .map { |date| { x: x(date), text: date.strftime("%b") } }.select do |month|
+          month[:x] < right - 24
+        end
       end
 
       def description
         return "#{@name}: bark slips since #{told[:reached_on]}" if told[:reached_on]
         return "#{@name}: no past spring gets there" unless told[:p50]
 
-        "#{@name}: #{told[:accumulated_dd].to_f.round} of #{told[:threshold_dd].round} degree-days; bark slips between #{told[:p10]} and #{told[:p90]}, as likely as not by #{told[:p50]}"
+        "#{@name}: #{told[:accumulated_dd].to_f.round} of #{told[:threshold_dd].round} degree-days; bark slips " \
+        "between #{told[:p10]} and #{told[:p90]}, as likely as not by #{told[:p50]}"
       end
 
       private

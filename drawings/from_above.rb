@@ -86,7 +86,8 @@ module Vestry
       def drawn = @drawn ||= DRAWN.fetch(follows_from) { {} }
 
       def follows_from
-        [@tree.label, facts, @tree.orchard.rulebook.overrides, @tree.orchard.wind_from_deg, @from_deg, @stands.map(&:known_by), @href.call(0)]
+        [@tree.label, facts, @tree.orchard.rulebook.overrides, @tree.orchard.wind_from_deg, @from_deg,
+         @stands.map(&:known_by), @href.call(0)]
       end
 
       def scale
@@ -96,16 +97,22 @@ module Vestry
         end
       end
 
-      def sheet(point) = Core::Survey::Figure.seen_from_above(point).then { |x, y| [middle + x * scale, middle - y * scale] }
-      def compass(deg, radius) = Core::Survey::Figure.radians(deg).then { |r| [middle + Math.sin(r) * radius, middle - Math.cos(r) * radius] }
+      def sheet(point)
+        Core::Survey::Figure.seen_from_above(point).then { |x, y| [middle + x * scale, middle - y * scale] }
+      end
+      def compass(deg, radius)
+        Core::Survey::Figure.radians(deg).then { |r| [middle + Math.sin(r) * radius, middle - Math.cos(r) * radius] }
+      end
 
       def spoke(stand)
         placed = limb(stand)
         ends = (stand.graft || stand.coming) && stand.cut_mm ? [stand.cut_mm, placed.length_mm].min : placed.length_mm
         marks = (0..4).map { |i| ends * i / 4.0 }
-        outline = Stroke.branch(marks.map { |mm| sheet(placed.at(mm)) }, marks.map { |mm| [placed.thickness(mm) * scale, 1.4].max })
+        outline = Stroke.branch(marks.map { |mm| sheet(placed.at(mm)) },
+                                marks.map { |mm| [placed.thickness(mm) * scale, 1.4].max })
         cut = stand.cut_mm && !stand.graft && !stand.coming && !stand.falls ? cut_tick(placed, stand.cut_mm) : nil
-        Spoke.new(id: stand.limb.id, tag: stand.limb.tag, state: stand.state, outline: outline, cut: cut, chosen: stand.limb.id == @chosen,
+        Spoke.new(id: stand.limb.id, tag: stand.limb.tag, state: stand.state, outline: outline, cut: cut,
+                  chosen: stand.limb.id == @chosen,
                   leader: sheet(placed.at(ends)))
       end
 
@@ -113,7 +120,8 @@ module Vestry
         (ax, ay), (bx, by) = sheet(placed.base), sheet(placed.tip)
         long = [Math.hypot(bx - ax, by - ay), 0.1].max
         x, y = sheet(placed.at(mm))
-        Stroke.straight([[x - (by - ay) / long * 7, y + (bx - ax) / long * 7], [x + (by - ay) / long * 7, y - (bx - ax) / long * 7]])
+        Stroke.straight([[x - (by - ay) / long * 7, y + (bx - ax) / long * 7],
+                         [x + (by - ay) / long * 7, y - (bx - ax) / long * 7]])
       end
     end
   end

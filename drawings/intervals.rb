@@ -22,7 +22,12 @@ module Vestry
       def height = (@lines.size * LINE + 40).round
       def floor = height - 26
       def marks = [0, 0.25, 0.5, 0.75, 1].map { |share| { x: x(share), text: "#{(share * 100).round} %" } }
-      def rows = @lines.each_with_index.map { |line, i| { y: 18 + i * LINE, name: line[:kind].to_s, low: x(line[:low]), high: x(line[:high]), at: line[:rate] && x(line[:rate]), count: "#{line[:takes]} of #{line[:trials]}", faint: line[:trials] < 10 } }
+      def rows
+        @lines.each_with_index.map do |line, i|
+          { y: 18 + i * LINE, name: line[:kind].to_s, low: x(line[:low]), high: x(line[:high]),
+            at: line[:rate] && x(line[:rate]), count: "#{line[:takes]} of #{line[:trials]}", faint: line[:trials] < 10 }
+        end
+      end
       def left = LEFT
       def spoken = @lines.map { |line| "#{line[:kind]}: #{line[:takes]} of #{line[:trials]}" }.join("; ")
 

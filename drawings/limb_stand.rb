@@ -5,7 +5,8 @@ module Vestry
     # How a limb stands in a drawing: its role, where it is or will be cut, what sits on it.
     # +coming+ marks one drawn as it will be once it is worked; +falls+ one that comes off with the
     # limb it grows from; +gone+ one that will have been lifted.
-    LimbStand = Struct.new(:limb, :role, :cut_mm, :graft, :fate, :shoot_mm, :falls, :coming, :gone, :stick_count, keyword_init: true) do
+    LimbStand = Struct.new(:limb, :role, :cut_mm, :graft, :fate, :shoot_mm, :falls, :coming, :gone, :stick_count,
+                           keyword_init: true) do
       # Every limb of a tree that still stands.
       #
       # @param proposed [Hash{Integer=>Float}] cuts by limb id that are not yet decided
@@ -16,7 +17,9 @@ module Vestry
 
         planned = (tree.plan&.plan_limbs || []).to_h { |each| [each.limb_id, each] }
         limbs = tree.limbs.reject(&:gone_on)
-        stands = limbs.to_h { |limb| [limb.id, of(limb, planned: planned[limb.id], cut_mm: proposed[limb.id], after: after)] }
+        stands = limbs.to_h do |limb|
+          [limb.id, of(limb, planned: planned[limb.id], cut_mm: proposed[limb.id], after: after)]
+        end
         stands.each_value { |stand| stand.falls = falls?(stand, stands) }
         after ? stands.values.reject { |stand| stand.gone || (stand.falls && fallen?(stand, stands)) } : stands.values
       end
@@ -27,11 +30,15 @@ module Vestry
         season = tree.orchard.season
         return grown(all(tree, after: year), tree, year) if year > now
 
-        tree.limbs.select { |limb| season.name_of(limb.surveyed_on) <= year + 1 && (limb.gone_on.nil? || season.name_of(limb.gone_on) > year) }.map do |limb|
+        tree.limbs.select { |limb| season.name_of(limb.surveyed_on) <= year + 1 &&
+                            (limb.gone_on.nil? || season.name_of(limb.gone_on) > year) }.map do |limb|
           graft = limb.grafts.select { |each| season.name_of(each.grafted_on) <= year }.last
           stand = of(limb, planned: nil, graft: graft)
           tallies = graft ? graft.tallies.select { |each| each.season <= year } : []
-          stand.shoot_mm = [*tallies.map(&:growth_mm), *(graft ? graft.observations.select { |each| season.name_of(each.seen_on) <= year }.map(&:longest_shoot_mm) : [])].compact.map(&:to_f).max
+          stand.shoot_mm = [*tallies.map(&:growth_mm), *(graft ?
+                                                         graft.observations.select { |each| season
+                                                           .name_of(each.seen_on) <= year }.map(&:longest_shoot_mm) :
+                                                             [])].compact.map(&:to_f).max
           stand.fate = (graft.fate(season.span(year).max) == "lost" ? "lost" : "took") if graft
           stand
         end
@@ -51,7 +58,8 @@ module Vestry
 
       def self.falls?(stand, stands)
         under = stands[stand.limb.parent_id] or return false
-        falls?(under, stands) || (under.cut_mm && stand.limb.fork_mm >= under.cut_mm) || (under.role == "lift" && under.cut_mm.nil?)
+        falls?(under, stands) || (under.cut_mm && stand.limb.fork_mm >= under.cut_mm) ||
+          (under.role == "lift" && under.cut_mm.nil?)
       end
 
       # Whether what it grows from has come off by then.
@@ -66,8 +74,10 @@ module Vestry
       def self.of(limb, planned: limb.planned, graft: limb.graft, cut_mm: nil, after: nil)
         tally = graft&.tallies&.last
         seen = graft && [tally&.growth_mm, *graft.observations.map(&:longest_shoot_mm)].compact.map(&:to_f).max
-        stand = new(limb: limb, role: planned&.role, graft: graft, fate: graft&.fate, shoot_mm: seen, stick_count: graft&.sticks || planned&.sticks || 1,
-                    cut_mm: (graft&.cut_mm || (after && planned&.cut_mm) || cut_mm || (planned if CUT.include?(planned&.role))&.cut_mm)&.to_f)
+        stand = new(limb: limb, role: planned&.role, graft: graft, fate: graft&.fate, shoot_mm: seen,
+                    stick_count: graft&.sticks || planned&.sticks || 1,
+                    cut_mm: (graft&.cut_mm || (after && planned&.cut_mm) || cut_mm ||
+                             (planned if CUT.include?(planned&.role))&.cut_mm)&.to_f)
         after && graft.nil? && planned&.season && planned.season <= after ? stand.come(planned) : stand
       end
 
@@ -85,7 +95,8 @@ module Vestry
 
       # Everything that a drawing shows of it, besides where it grows.
       def known_by
-        [limb.id, limb.tag, limb.girth_mm, limb.wide_mm, limb.flat_deg, limb.damage, role, cut_mm, graft&.id, graft&.variety_id, fate, shoot_mm, falls, coming, gone, stick_count]
+        [limb.id, limb.tag, limb.girth_mm, limb.wide_mm, limb.flat_deg, limb.damage, role, cut_mm, graft&.id,
+         graft&.variety_id, fate, shoot_mm, falls, coming, gone, stick_count]
       end
 
       # Whether sticks sit on its end.

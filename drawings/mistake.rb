@@ -6,7 +6,8 @@ module Vestry
     class Mistake
       WIDTH = 120.0
       HEIGHT = 96.0
-      KINDS = { "not down to wood" => "on-bark", "seated too deep" => "too-deep", "faces touching" => "touching", "upside down" => "upside-down" }.freeze
+      KINDS = { "not down to wood" => "on-bark", "seated too deep" => "too-deep", "faces touching" => "touching",
+                "upside down" => "upside-down" }.freeze
 
       # @return [Mistake, nil] nil for one that is said in words alone
       def self.for(words) = KINDS.find { |start, _| words.start_with?(start) }&.then { |_, kind| new(kind, words) }

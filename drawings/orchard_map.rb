@@ -30,7 +30,10 @@ module Vestry
       def svg(href:) = Page.render("orchard_map", self, href: href)
       def inner(href:) = Page.render("orchard_marks", self, href: href)
 
-      def title = "The orchard from above, north up: #{@trees.empty? ? "#{@heaps.sum { |heap| heap[:trees] }} trees, in heaps" : "#{@trees.size} trees"}"
+      def title
+        "The orchard from above, north " \
+        "up: #{@trees.empty? ? "#{@heaps.sum { |heap| heap[:trees] }} trees, in heaps" : "#{@trees.size} trees"}"
+      end
       def width = WIDTH.to_i
       def height = HEIGHT.to_i
       def span = @window[2] - @window[0]
@@ -63,7 +66,8 @@ module Vestry
 
       # A ruler of a round number of metres.
       def ruler
-        metres = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000].find { |each| each / span * WIDTH > 60 } || 10_000
+        metres = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000].find { |each| each / span * WIDTH > 60 } ||
+          10_000
         { metres: metres, long: metres / span * WIDTH }
       end
 

@@ -29,24 +29,33 @@ module Vestry
       def outer = ROUND
       def title = "The stub of #{@label} closing over"
 
-      def seen = @readings.map { |each| { rx: each[:a_mm] / 2 * @scale, ry: each[:b_mm] / 2 * @scale, year: each[:year] } }
+      def seen
+        @readings.map { |each| { rx: each[:a_mm] / 2 * @scale, ry: each[:b_mm] / 2 * @scale, year: each[:year] } }
+      end
 
       # Seasons to come, dashed, until it is shut.
       def coming
         last = @readings.last || { year: nil, a_mm: @stub, b_mm: @stub }
         return [] if last[:year].nil? || @rate <= 0
 
-        (1..12).map { |i| { rx: (last[:a_mm] / 2 - @rate * i) * @scale, ry: (last[:b_mm] / 2 - @rate * i) * @scale, year: last[:year] + i } }.take_while { |ring| ring[:rx].positive? && ring[:ry].positive? }
+        (1..12).map { |i| { rx: (last[:a_mm] / 2 - @rate * i) * @scale, ry: (last[:b_mm] / 2 - @rate * i) * @scale,
+                            year: last[:year] + i } }.take_while do |ring|
+          ring[:rx].positive? && ring[:ry].positive?
+        end
       end
 
       # Where each season is written: down the right side, apart.
       def notes
-        (seen + coming).each_with_index.map { |ring, i| { x: middle + ring[:rx] * 0.72, y: middle - ring[:ry] * 0.7, tx: SIZE - 2, ty: 26 + i * 19, text: "#{ring[:year]}#{i >= seen.size ? '?' : ''}" } }
+        (seen + coming).each_with_index.map do |ring, i|
+          { x: middle + ring[:rx] * 0.72, y: middle - ring[:ry] * 0.7, tx: SIZE - 2, ty: 26 + i * 19,
+            text: "#{ring[:year]}#{i >= seen.size ? '?' : ''}" }
+        end
       end
 
       def description
         now = @readings.last
-        "#{now ? "open #{say(now[:a_mm])} by #{say(now[:b_mm])} in #{now[:year]}" : 'not measured yet'}, of a stub of #{say(@stub)}#{"; shut in #{@ends}" if @ends}"
+        "#{now ? "open #{say(now[:a_mm])} by #{say(now[:b_mm])} in #{now[:year]}" : 'not measured yet'}, of a stub " \
+        "of #{say(@stub)}#{"; shut in #{@ends}" if @ends}"
       end
 
       private

@@ -33,7 +33,9 @@ module Vestry
       def svg = Page.render("safe_curve", self)
 
       def line = Stroke.straight(@curve.map { |week, mm| [x(week), y(mm)] })
-      def safe = "#{line}L#{Stroke.round(x(@curve.last.first))} #{floor}L#{Stroke.round(x(@curve.first.first))} #{floor}Z"
+      def safe
+        "#{line}L#{Stroke.round(x(@curve.last.first))} #{floor}L#{Stroke.round(x(@curve.first.first))} #{floor}Z"
+      end
       def today_x = x(@week)
       def shoot_y = @shoot && y(@shoot)
       def too_long? = @shoot && @shoot > safe_now
@@ -51,7 +53,9 @@ module Vestry
         (0..@weeks.floor).step(step).map { |week| { x: x(week), text: week.to_s } }
       end
 
-      def spoken = "#{@units == 'fruits' ? 'could carry' : 'safe to'} #{say(safe_now)} today#{", #{shoot_words}" if @shoot}"
+      def spoken
+        "#{@units == 'fruits' ? 'could carry' : 'safe to'} #{say(safe_now)} today#{", #{shoot_words}" if @shoot}"
+      end
 
       private
 

@@ -48,14 +48,20 @@ module Vestry
       # Thinned to what can be seen: the coldest and warmest of each stretch.
       def line
         each_slice = [(@readings.size / (MOST_POINTS / 2.0)).ceil, 1].max
-        points = each_slice == 1 ? @readings : @readings.each_slice(each_slice).flat_map { |some| some.minmax_by { |each| each[:celsius] }.uniq.sort_by { |each| each[:at] } }
+        points = each_slice == 1 ? @readings : @readings.each_slice(each_slice).flat_map do |some|
+          some.minmax_by { |each| each[:celsius] }.uniq.sort_by { |each| each[:at] }
+        end
         Stroke.straight(points.map { |each| [x(each[:at]), y(each[:celsius])] })
       end
 
       # The stretches above the line where buds wake.
       def warm
-        @readings.each_cons(2).select { |one, _| one[:celsius] > @warm_c }.slice_when { |(_, a), (b, _)| a[:at] != b[:at] }
-                 .map { |run| { x: x(run.first.first[:at]), width: [x(run.last.last[:at]) - x(run.first.first[:at]), 1.5].max } }
+        @readings.each_cons(2).select { |one, _| one[:celsius] > @warm_c }.slice_when do |(_, a), (b, _)|
+          a[:at] != b[:at]
+        end
+                 .map do |run|
+                   { x: x(run.first.first[:at]), width: [x(run.last.last[:at]) - x(run.first.first[:at]), 1.5].max }
+                 end
       end
 
       def days
@@ -63,7 +69,10 @@ module Vestry
 
         span = ((@to - @from) / 86_400).ceil
         step = [1, 2, 7, 14, 30].find { |each| span / each <= 9 } || 30
-        (0..span).step(step).map { |i| @from.to_date + i }.map { |day| { x: x([day.to_time.utc, @from].max), text: day.strftime("%-d %b") } }.select { |each| each[:x].between?(LEFT, right - 20) }
+        (0..span).step(step).map { |i| @from.to_date + i }
+          .map { |day| { x: x([day.to_time.utc, @from].max), text: day.strftime("%-d %b") } }.select do |each|
+          each[:x].between?(LEFT, right - 20)
+        end
       end
 
       def spoken
@@ -73,7 +82,10 @@ module Vestry
         "from #{say(temps.min)} to #{say(temps.max)}, #{@from.strftime('%-d %B')} to #{@to.strftime('%-d %B')}"
       end
 
-      def say(celsius) = @units == "imperial" ? "#{(celsius * 9 / 5.0 + 32).round} °F" : "#{celsius.round(1).then { |c| c == c.to_i ? c.to_i : c }} °C"
+      def say(celsius)
+        @units == "imperial" ? "#{(celsius * 9 / 5.0 + 32).round} °F" :
+          "#{celsius.round(1).then { |c| c == c.to_i ? c.to_i : c }} °C"
+      end
 
       private
 

@@ -15,7 +15,9 @@ module Vestry
         rest.zero? ? (tenths / 10).to_s : "#{'-' if tenths.negative?}#{whole}.#{rest}"
       end
 
-      def straight(points) = points.each_with_index.map { |(x, y), i| "#{i.zero? ? 'M' : 'L'}#{round(x)} #{round(y)}" }.join
+      def straight(points)
+        points.each_with_index.map { |(x, y), i| "#{i.zero? ? 'M' : 'L'}#{round(x)} #{round(y)}" }.join
+      end
 
       # A smooth line through the points (Catmull and Rom's spline as cubic curves).
       def smooth(points, start: "M")
@@ -23,7 +25,8 @@ module Vestry
 
         ends = [points.first, *points, points.last]
         curves = ends.each_cons(4).map do |(ax, ay), (bx, by), (cx, cy), (dx, dy)|
-          "C#{round(bx + (cx - ax) / 6.0)} #{round(by + (cy - ay) / 6.0)} #{round(cx - (dx - bx) / 6.0)} #{round(cy - (dy - by) / 6.0)} #{round(cx)} #{round(cy)}"
+          "C#{round(bx + (cx - ax) / 6.0)} #{round(by + (cy - ay) / 6.0)} #{round(cx - (dx - bx) / 6.0)} " \
+          "#{round(cy - (dy - by) / 6.0)} #{round(cx)} #{round(cy)}"
         end
         "#{start}#{round(points.first[0])} #{round(points.first[1])}#{curves.join}"
       end

@@ -32,7 +32,9 @@ module Vestry
       def top_words = @upright ? "N" : "upper side"
 
       def description
-        where = @faces.map { |deg| @upright ? "#{deg.round} degrees from north" : "#{deg.round} degrees from the upper side" }
+        where = @faces.map do |deg|
+          @upright ? "#{deg.round} degrees from north" : "#{deg.round} degrees from the upper side"
+        end
         "#{@faces.size} #{@faces.size == 1 ? 'stick' : 'sticks'}: #{where.join(', ')}"
       end
 
@@ -58,7 +60,8 @@ module Vestry
 
         from = @orchard.wind_from_deg
         tail, head = around(from, ROUND + 40), around(from, ROUND + 14)
-        "#{Stroke.straight([tail, head])}#{Stroke.straight([around(from + 5, ROUND + 22), head, around(from - 5, ROUND + 22)])}"
+        "#{Stroke.straight([tail, head])}" \
+        "#{Stroke.straight([around(from + 5, ROUND + 22), head, around(from - 5, ROUND + 22)])}"
       end
 
       # A ruler below, in the orchard's units.
@@ -70,7 +73,9 @@ module Vestry
 
       private
 
-      def around(deg, radius) = Core::Survey::Figure.radians(deg).then { |r| [middle + Math.sin(r) * radius, middle - Math.cos(r) * radius] }
+      def around(deg, radius)
+        Core::Survey::Figure.radians(deg).then { |r| [middle + Math.sin(r) * radius, middle - Math.cos(r) * radius] }
+      end
     end
   end
 end

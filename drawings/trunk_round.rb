@@ -21,8 +21,13 @@ module Vestry
       def middle = SIZE / 2
       def radius = ROUND
       def title = "The trunk of #{@label} at the wound, from above"
-      def description = "#{(@shape.girdled_share * 100).round} per cent of the girth is bare; #{@places.size} #{@places.size == 1 ? 'scion' : 'scions'}."
-      def compass = { "N" => 0, "E" => 90, "S" => 180, "W" => 270 }.map { |name, deg| { name: name, at: around(deg, middle - 10) } }
+      def description
+        "#{(@shape.girdled_share * 100).round} per cent of the girth is " \
+        "bare; #{@places.size} #{@places.size == 1 ? 'scion' : 'scions'}."
+      end
+      def compass
+        { "N" => 0, "E" => 90, "S" => 180, "W" => 270 }.map { |name, deg| { name: name, at: around(deg, middle - 10) } }
+      end
 
       # Live bark, as arcs between the open stretches.
       def bark
@@ -39,17 +44,21 @@ module Vestry
         @places.map do |place|
           x, y = around(place[:bearing_deg], ROUND + 13)
           tx, ty = around(place[:bearing_deg], ROUND - 18)
-          { number: place[:number], state: place[:row]&.set_on ? place[:fate] || "set" : "planned", x: x, y: y, tx: tx, ty: ty + 4 }
+          { number: place[:number], state: place[:row]&.set_on ? place[:fate] || "set" : "planned", x: x, y: y, tx: tx,
+            ty: ty + 4 }
         end
       end
 
       private
 
-      def around(deg, radius) = Core::Survey::Figure.radians(deg).then { |r| [middle + Math.sin(r) * radius, middle - Math.cos(r) * radius] }
+      def around(deg, radius)
+        Core::Survey::Figure.radians(deg).then { |r| [middle + Math.sin(r) * radius, middle - Math.cos(r) * radius] }
+      end
 
       def arc(from, to)
         a, b = around(from, ROUND), around(to, ROUND)
-        "M#{Stroke.round(a[0])} #{Stroke.round(a[1])}A#{ROUND} #{ROUND} 0 #{to - from > 180 ? 1 : 0} 1 #{Stroke.round(b[0])} #{Stroke.round(b[1])}"
+        "M#{Stroke.round(a[0])} #{Stroke.round(a[1])}A#{ROUND} #{ROUND} 0 #{to - from > 180 ? 1 : 0} " \
+        "1 #{Stroke.round(b[0])} #{Stroke.round(b[1])}"
       end
     end
   end

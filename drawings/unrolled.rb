@@ -19,7 +19,8 @@ module Vestry
 
       # @param girth [Float] mm
       # @param margins [Array<Hash>] readings
-      # @param places [Array<Hash>] scions: +number+, +bearing_deg+, +gap_mm+, +length_mm+, +low_mm+, +high_mm+, and perhaps +row+ and +fate+
+      # @param places [Array<Hash>] scions: +number+, +bearing_deg+, +gap_mm+, +length_mm+, +low_mm+, +high_mm+, and
+      #   perhaps +row+ and +fate+
       # @param units [String]
       # @param handles [Boolean] whether margins and scions can be taken hold of
       def initialize(label, girth:, margins:, places: [], units: "metric", seat_mm: 45.0, handles: false, width: WIDE)
@@ -59,11 +60,17 @@ module Vestry
         return "No margin is measured yet." if @margins.empty?
 
         share = (@shape.girdled_share * 100).round
-        "#{share} per cent of the girth is bare, between #{say(@shape.extent&.first || 0)} and #{say(@shape.extent&.last || 0)} above the soil. #{bars.map(&:spoken).join(' ')}".strip
+        "#{share} per cent of the girth is bare, between #{say(@shape.extent&.first || 0)} " \
+        "and #{say(@shape.extent&.last || 0)} above the soil. #{bars.map(&:spoken).join(' ')}".strip
       end
 
       # North to north.
-      def compass = { 0 => "N", 45 => "NE", 90 => "E", 135 => "SE", 180 => "S", 225 => "SW", 270 => "W", 315 => "NW", 360 => "N" }.map { |deg, name| { x: x(deg), name: name, main: (deg % 90).zero? } }
+      def compass
+        { 0 => "N", 45 => "NE", 90 => "E", 135 => "SE", 180 => "S", 225 => "SW", 270 => "W", 315 => "NW", 360 => "N" }
+          .map do |deg, name|
+          { x: x(deg), name: name, main: (deg % 90).zero? }
+        end
+      end
 
       # Each open stretch as one outline, cut in two where it crosses north.
       def openings
@@ -90,7 +97,12 @@ module Vestry
         end
       end
 
-      def readings = @margins.map { |each| { bearing: each[:bearing_deg], x: x(each[:bearing_deg]), low: y(each[:low_mm]), high: y(each[:high_mm]), open: each[:high_mm] > each[:low_mm] } }
+      def readings
+        @margins.map do |each|
+          { bearing: each[:bearing_deg], x: x(each[:bearing_deg]), low: y(each[:low_mm]), high: y(each[:high_mm]),
+            open: each[:high_mm] > each[:low_mm] }
+        end
+      end
 
       def bars
         @bars ||= @places.reject { |place| place[:gap_mm].zero? && place[:row].nil? }.map { |place| bar(place) }
@@ -100,7 +112,9 @@ module Vestry
       def heights
         step = @units == "imperial" ? 25.4 * 2 : 50.0
         step *= 2 while step * @scale < 34
-        ((@bottom / step).ceil..(@top / step).floor).map { |i| { y: y(i * step), text: i.zero? ? "soil" : say(i * step) } }
+        ((@bottom / step).ceil..(@top / step).floor).map do |i|
+          { y: y(i * step), text: i.zero? ? "soil" : say(i * step) }
+        end
       end
 
       def ruler
@@ -116,7 +130,9 @@ module Vestry
       def stretches
         return [[0.0, 360.0]] if @shape.ring?
 
-        @shape.runs.flat_map { |from, to| to > 360 ? [[from - 1.0, 360.0], [0.0, to - 360.0]] : [[[from - 1.0, 0.0].max, to.to_f]] }
+        @shape.runs.flat_map do |from, to|
+          to > 360 ? [[from - 1.0, 360.0], [0.0, to - 360.0]] : [[[from - 1.0, 0.0].max, to.to_f]]
+        end
       end
 
       # Where the margins were read, and so turn.
@@ -127,9 +143,12 @@ module Vestry
         top, foot = y(place[:high_mm] + @seat), y(place[:low_mm] - @seat)
         bow = [(foot - top) * 0.05, 9].min
         middle = (top + foot) / 2
-        path = "M#{r(at - half)} #{r(top)}Q#{r(at - half + bow)} #{r(middle)} #{r(at - half)} #{r(foot)}L#{r(at + half)} #{r(foot)}Q#{r(at + half + bow)} #{r(middle)} #{r(at + half)} #{r(top)}Z"
-        Bar.new(number: place[:number], state: state(place), path: path, x: at, seats: [top, foot], text: say(place[:length_mm]), tx: at, ty: top - 7, bearing: place[:bearing_deg],
-                spoken: "Scion #{place[:number]} at #{place[:bearing_deg].round} degrees, #{say(place[:length_mm])} long#{", #{SPOKEN.fetch(state(place))}" unless state(place) == 'planned'}.")
+        path = "M#{r(at - half)} #{r(top)}Q#{r(at - half + bow)} #{r(middle)} #{r(at - half)} #{r(foot)}L" \
+               "#{r(at + half)} #{r(foot)}Q#{r(at + half + bow)} #{r(middle)} #{r(at + half)} #{r(top)}Z"
+        Bar.new(number: place[:number], state: state(place), path: path, x: at, seats: [top, foot],
+                text: say(place[:length_mm]), tx: at, ty: top - 7, bearing: place[:bearing_deg],
+                spoken: "Scion #{place[:number]} at #{place[:bearing_deg].round} degrees, #{say(place[:length_mm])} " \
+                        "long#{", #{SPOKEN.fetch(state(place))}" unless state(place) == 'planned'}.")
       end
 
       SPOKEN = { "alive" => "alive", "dead" => "dead", "set" => "set, not looked at yet" }.freeze

@@ -23,12 +23,18 @@ module Vestry
       def width = WIDTH
       def height = TOP + ROW * @varieties.size + 6
       def left = LEFT
-      def months = (0..11).map { |i| { x: LEFT + i * month_width, text: Date::ABBR_MONTHNAMES[(@first + i - 1) % 12 + 1] } }
+      def months
+        (0..11).map { |i| { x: LEFT + i * month_width, text: Date::ABBR_MONTHNAMES[(@first + i - 1) % 12 + 1] } }
+      end
 
       def rows
         @varieties.each_with_index.map do |variety, i|
-          Row.new(name: variety.name, href: @href.call(variety), y: TOP + i * ROW, bloom: bars(variety.bloom_from, variety.bloom_to), harvest: bars(variety.harvest_from, variety.harvest_to),
-                  spoken: "#{variety.name}: blooms #{variety.bloom_from || 'unknown'} to #{variety.bloom_to || 'unknown'}, picked #{variety.harvest_from || 'unknown'} to #{variety.harvest_to || 'unknown'}")
+          Row.new(name: variety.name, href: @href.call(variety), y: TOP + i * ROW,
+                  bloom: bars(variety.bloom_from, variety.bloom_to),
+                  harvest: bars(variety.harvest_from, variety.harvest_to),
+                  spoken: "#{variety.name}: blooms #{variety.bloom_from || 'unknown'} " \
+                          "to #{variety.bloom_to || 'unknown'}, picked #{variety.harvest_from || 'unknown'} " \
+                          "to #{variety.harvest_to || 'unknown'}")
         end
       end
 

@@ -19,11 +19,15 @@ module Vestry
       def height = HEIGHT
 
       def words
-        { "growth" => "A shoot with its ring scar: what lies above it grew last season, what lies below is older and is refused",
-          "buds" => "A leaf bud is single, slim, pointed and pressed to the stem; a flower bud is fat, or stands in a group",
+        { "growth" => "A shoot with its ring scar: what lies above it grew last season, what lies below is older " \
+                      "and is refused",
+          "buds" => "A leaf bud is single, slim, pointed and pressed to the stem; a flower bud is fat, or stands in " \
+                    "a group",
           "health" => "Sound bark is taut and green under a scratch; sunken, shrivelled or spotted bark is refused",
-          "ends" => "The unripe tip and the thick curved base are cut away; what is between is cut to sticks between buds",
-          "way" => "The top is cut slanting and the base straight across, so that it is never set upside down" }.fetch(name)
+          "ends" => "The unripe tip and the thick curved base are cut away; what is between is cut to sticks " \
+                    "between buds",
+          "way" => "The top is cut slanting and the base straight across, so that it is never set upside down" }
+            .fetch(name)
       end
 
       # A bud on the upper or lower side of a shoot that lies along y.

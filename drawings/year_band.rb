@@ -29,14 +29,19 @@ module Vestry
       def svg(width = WIDE) = drawn.fetch(width)
       DRAWN = Records::Kept.new(64)
 
-      def drawn = @drawn ||= DRAWN.fetch([@start.jd, @today.jd, @windows.map(&:known_by).join("/")]) { [WIDE, NARROW].to_h { |width| [width, Page.render("year_band", Strip.new(self, width)).freeze] } }
+      def drawn
+        @drawn ||= DRAWN.fetch([@start.jd, @today.jd, @windows.map(&:known_by).join("/")]) do
+          [WIDE, NARROW].to_h { |width| [width, Page.render("year_band", Strip.new(self, width)).freeze] }
+        end
+      end
 
       def finish = @finish ||= @start >> 12
       def days = @days ||= finish.jd - @start.jd
 
       # The same for those who do not see it.
       def description
-        @windows.select { |each| each.kind == "window" }.map { |each| "#{each.name} #{spoken(each.from)} to #{spoken(each.to)}" }.join("; ")
+        @windows.select { |each| each.kind == "window" }
+          .map { |each| "#{each.name} #{spoken(each.from)} to #{spoken(each.to)}" }.join("; ")
       end
 
       def spoken(day) = day.strftime("%-d %b")
@@ -58,20 +63,26 @@ module Vestry
         def label = "The working year: #{@band.description}. Today is #{@band.today.strftime('%-d %B')}."
 
         def months
-          (0..11).map { |i| @band.start >> i }.map { |first| { name: first.strftime(narrow? ? "%b" : "%B")[0, narrow? ? 1 : 9], x: x(first) } }
+          (0..11).map { |i| @band.start >> i }.map do |first|
+            { name: first.strftime(narrow? ? "%b" : "%B")[0, narrow? ? 1 : 9], x: x(first) }
+          end
         end
 
         def bars
-          @band.windows.select { |each| each.kind == "window" && each.to >= @band.start && each.from < @band.finish }.map do |each|
+          @band.windows.select { |each| each.kind == "window" && each.to >= @band.start && each.from < @band.finish }
+            .map do |each|
             from, to = [each.from, @band.start].max, [each.to + 1, @band.finish].min
-            { x: x(from), width: [x(to) - x(from), 3].max, unsure: each.sure && each.sure > from ? x([each.sure, to].min) - x(from) : nil, y: lane(each), station: each.station, text: each.name,
+            { x: x(from), width: [x(to) - x(from), 3].max, unsure: each.sure && each.sure > from ?
+              x([each.sure, to].min) - x(from) : nil, y: lane(each), station: each.station, text: each.name,
               spoken: "#{each.name}: #{@band.spoken(each.from)} to #{@band.spoken(each.to)}" }
           end
         end
 
         def ticks
-          @band.windows.reject { |each| each.kind == "window" }.select { |each| each.from >= @band.start && each.from < @band.finish }.map do |each|
-            { x: x(each.from), y: lane(each), station: each.station, spoken: "#{each.name}: #{@band.spoken(each.from)}" }
+          @band.windows.reject { |each| each.kind == "window" }.select { |each| each.from >= @band.start &&
+            each.from < @band.finish }.map do |each|
+            { x: x(each.from), y: lane(each), station: each.station,
+              spoken: "#{each.name}: #{@band.spoken(each.from)}" }
           end
         end
 

@@ -43,8 +43,13 @@ module Vestry
 
       def once(name, address, query)
         uri = URI("#{address}?#{URI.encode_www_form(query)}")
-        answer = Net::HTTP.start(uri.host, uri.port, use_ssl: uri.scheme == "https", open_timeout: OPEN, read_timeout: READ, max_retries: 0) { |http| http.get(uri.request_uri) }
-        raise Silent, "#{name} has trouble of its own just now (it says #{answer.code})." unless answer.is_a?(Net::HTTPSuccess)
+        answer = Net::HTTP.start(uri.host, uri.port, use_ssl: uri.scheme == "https", open_timeout: OPEN,
+                                 read_timeout: READ, max_retries: 0) do |http|
+          http.get(uri.request_uri)
+        end
+        unless answer.is_a?(Net::HTTPSuccess)
+          raise Silent, "#{name} has trouble of its own just now (it says #{answer.code})."
+        end
         raise Silent, "#{name} answered too much at once." if answer.body.bytesize > MOST_BYTES
 
         JSON.parse(answer.body.to_s)
@@ -52,7 +57,8 @@ module Vestry
         raise Hopeless, "#{name} cannot be trusted: its certificate is not valid."
       rescue Timeout::Error
         raise Hopeless, "#{name} does not answer."
-      rescue SystemCallError, SocketError, IOError, Net::HTTPBadResponse, Net::HTTPHeaderSyntaxError, Net::ProtocolError, Zlib::Error
+      rescue SystemCallError, SocketError, IOError, Net::HTTPBadResponse, Net::HTTPHeaderSyntaxError,
+             Net::ProtocolError, Zlib::Error
         raise Silent, "#{name} does not answer."
       rescue URI::InvalidURIError
         raise Silent, "#{name} has no address that can be asked."

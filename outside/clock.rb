@@ -25,14 +25,21 @@ module Vestry
       # This moment; on a day that is set, as late in it as it is now.
       #
       # @return [Time] UTC
-      def now = Time.now.utc.then { |time| Settings.today ? Date.iso8601(Settings.today).then { |day| Time.utc(day.year, day.month, day.day, time.hour, time.min, time.sec) } : time }
+      def now
+        Time.now.utc.then do |time|
+          Settings.today ? Date.iso8601(Settings.today).then { |day| Time.utc(day.year, day.month, day.day, time.hour,
+            time.min, time.sec) } : time
+        end
+      end
 
       # The moment a wall clock there shows this time: when it shows it twice, the first.
       #
       # @param time [Time] as the clock shows it, whatever its own zone
       # @return [Time] UTC
       # @raise [TZInfo::PeriodNotFound] when the clock skips it
-      def moment(time_zone, time) = zone(time_zone).local_to_utc(Time.utc(*time.to_a.first(6).reverse)) { |periods| periods.first }
+      def moment(time_zone, time)
+        zone(time_zone).local_to_utc(Time.utc(*time.to_a.first(6).reverse)) { |periods| periods.first }
+      end
 
       # When a day begins there.
       def start_of(time_zone, day) = moment(time_zone, Time.utc(day.year, day.month, day.day))

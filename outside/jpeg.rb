@@ -24,7 +24,9 @@ module Vestry
       end
 
       # Whether it begins, has a size, and ends as it should.
-      def whole? = !!(@scan && width.to_i.positive? && height.to_i.positive? && @bytes.byteslice(-64..).to_s.include?(FINISH))
+      def whole?
+        !!(@scan && width.to_i.positive? && height.to_i.positive? && @bytes.byteslice(-64..).to_s.include?(FINISH))
+      end
       def pixels = width.to_i * height.to_i
 
       # The same picture, byte for byte, without what it carries beside.

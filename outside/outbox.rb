@@ -11,7 +11,8 @@ module Vestry
 
       def post(letter)
         account = DB[:accounts].where(email: letter.address.to_s.downcase).get(:id)
-        DB[:letters].insert(account_id: account, orchard_id: letter.orchard&.id, address: letter.address, subject: letter.subject, body: letter.body)
+        DB[:letters].insert(account_id: account, orchard_id: letter.orchard&.id, address: letter.address,
+                            subject: letter.subject, body: letter.body)
       end
 
       # Letters of an orchard, newest first.

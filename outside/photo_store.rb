@@ -40,7 +40,9 @@ module Vestry
 
           picture = Jpeg.new(bytes)
           raise NotAPicture, "is not a whole JPEG" unless picture.whole?
-          raise NotAPicture, "measures #{picture.width} by #{picture.height}; #{side} is the longest a side can be" if [picture.width, picture.height].max > side
+          if [picture.width, picture.height].max > side
+            raise NotAPicture, "measures #{picture.width} by #{picture.height}; #{side} is the longest a side can be"
+          end
 
           picture
         end
@@ -67,7 +69,8 @@ module Vestry
           kept
         rescue SystemCallError => e
           delete(kept)
-          raise NotAPicture, e.is_a?(Errno::ENOSPC) || e.is_a?(Errno::EDQUOT) ? "cannot be kept: there is no room left for photos here" : "cannot be kept here just now"
+          raise NotAPicture, e.is_a?(Errno::ENOSPC) || e.is_a?(Errno::EDQUOT) ?
+            "cannot be kept: there is no room left for photos here" : "cannot be kept here just now"
         end
 
         def upload(picture) = uploader.new(:photos).upload(picture, metadata: { "mime_type" => "image/jpeg" }).data

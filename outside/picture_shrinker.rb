@@ -17,7 +17,8 @@ module Vestry
       # Waiting for those before it.
       PATIENCE = 30
       GATE = Thread::SizedQueue.new(1)
-      SAID = { 2 => "is not a whole photo; JPEG, PNG and WebP are", 3 => "has more than #{MOST_PIXELS / 1_000_000} million points: send a smaller one" }.freeze
+      SAID = { 2 => "is not a whole photo; JPEG, PNG and WebP are",
+               3 => "has more than #{MOST_PIXELS / 1_000_000} million points: send a smaller one" }.freeze
 
       module_function
 
@@ -50,10 +51,15 @@ module Vestry
 
       def run(folder, sides)
         named = sides.flat_map { |name, side| [File.join(folder, name), side.to_s] }
-        child = Process.spawn(RbConfig.ruby, SCRIPT, File.join(folder, "sent"), *named, MOST_PIXELS.to_s, in: File::NULL, out: File::NULL, err: File::NULL,
-                              close_others: true, pgroup: true, rlimit_as: MOST_MEMORY, rlimit_cpu: MOST_SECONDS, rlimit_fsize: PhotoStore::MOST_BYTES)
+        child = Process.spawn(RbConfig.ruby, SCRIPT, File.join(folder, "sent"), *named, MOST_PIXELS.to_s,
+                              in: File::NULL, out: File::NULL, err: File::NULL,
+                              close_others: true, pgroup: true, rlimit_as: MOST_MEMORY, rlimit_cpu: MOST_SECONDS,
+                              rlimit_fsize: PhotoStore::MOST_BYTES)
         status = wait(child)
-        raise PhotoStore::NotAPicture, SAID.fetch(status&.exitstatus, "cannot be read within the room and time there is") unless status&.success?
+        unless status&.success?
+          raise PhotoStore::NotAPicture, SAID.fetch(status&.exitstatus,
+                                                    "cannot be read within the room and time there is")
+        end
       end
 
       # @return [Process::Status, nil] nil where it was ended

@@ -16,7 +16,8 @@ module Vestry
       # @return [Array<Array(Time, Float)>]
       # @raise [Silent] in words, when it does not answer or cannot be understood
       def readings(name, from, to)
-        Asking.json("The thermometer", "#{address}/#{URI.encode_www_form_component(name)}", { from: from.utc.iso8601, to: to.utc.iso8601 })
+        Asking.json("The thermometer", "#{address}/#{URI.encode_www_form_component(name)}",
+                    { from: from.utc.iso8601, to: to.utc.iso8601 })
               .map { |each| [Time.iso8601(each.fetch("at")), Float(each.fetch("celsius"))] }
       rescue KeyError, ArgumentError, TypeError, NoMethodError
         raise Silent, "What the thermometer says cannot be read."

@@ -13,18 +13,33 @@ module Vestry
       def name_in(orchard) = standing_in(orchard)&.fetch(:known_as) || name
 
       # Their role and their name in this orchard; nil where they do not belong to it.
-      def standing_in(orchard) = Worded.ask(:role, id, orchard.id) { Membership.in_sight.where(account_id: id, orchard_id: orchard.id).select(:role, :known_as) }.first
+      def standing_in(orchard)
+        Worded.ask(:role, id, orchard.id) do
+          Membership.in_sight.where(account_id: id, orchard_id: orchard.id).select(:role, :known_as)
+        end
+                  .first
+      end
 
       # Whether signing in takes more than a password.
-      def second_factor? = %i[account_otp_keys account_webauthn_keys].any? { |table| !DB[table].where((table == :account_otp_keys ? :id : :account_id) => id).empty? }
+      def second_factor?
+        %i[account_otp_keys account_webauthn_keys].any? do |table|
+          !DB[table].where((table == :account_otp_keys ? :id : :account_id) => id).empty?
+        end
+      end
 
       # Where they are signed in, latest first: +created_at+ and +last_use+.
       def sign_ins = DB[:account_active_session_keys].where(account_id: id).order(Sequel.desc(:last_use)).all
 
       # Ends one of them, known by what stands in the list.
-      def self.end_session(account, id) = DB[:account_active_session_keys].where(account_id: account.id, session_id: id.to_s[0, 200]).delete
+      def self.end_session(account, id)
+        DB[:account_active_session_keys].where(account_id: account.id, session_id: id.to_s[0, 200]).delete
+      end
 
-      def orchards = Worded.rows(:orchards, id) { Orchard.in_sight.where(id: Membership.in_sight.where(account_id: id).select(:orchard_id)).order(:name) }.all
+      def orchards
+        Worded.rows(:orchards,
+                    id) { Orchard.in_sight.where(id: Membership.in_sight.where(account_id: id).select(:orchard_id))
+                      .order(:name) }.all
+      end
     end
   end
 end

@@ -20,15 +20,20 @@ module Vestry
       # @return [String] the token; it is shown once and not kept
       def self.issue(account, name, scope: "write", orchard: nil, days: USUAL_DAYS)
         token = "vst_#{SecureRandom.urlsafe_base64(30)}"
-        create(account_id: account.id, name: name.to_s.strip[0, 80].then { |words| words.empty? ? "a program" : words }, digest: digest(token), scope: scope,
+        create(account_id: account.id, name: name.to_s.strip[0, 80].then { |words| words.empty? ? "a program" : words },
+               digest: digest(token), scope: scope,
                orchard_id: orchard&.id, expires_at: Time.now.utc + days * 86_400)
         token
       end
 
-      def self.of(account) = where(account_id: account.id, revoked_at: nil).where { expires_at > Sequel::CURRENT_TIMESTAMP }.order(:id).all
+      def self.of(account)
+        where(account_id: account.id, revoked_at: nil).where { expires_at > Sequel::CURRENT_TIMESTAMP }.order(:id).all
+      end
 
       # @return [ApiToken, nil] what was revoked
-      def self.revoke(account, id) = first(account_id: account.id, revoked_at: nil, id: RowNumber.read(id))&.update(revoked_at: Time.now.utc)
+      def self.revoke(account, id)
+        first(account_id: account.id, revoked_at: nil, id: RowNumber.read(id))&.update(revoked_at: Time.now.utc)
+      end
 
       # The key itself, if it still opens.
       def self.good(token)

@@ -29,12 +29,20 @@ module Vestry
       # @yield [Float] what share of it is through, 0..1
       # @return [Orchard]
       # @raise [Unreadable] naming file, line and column
-      def read(path, slug: nil, trial: false, &far) = DB.transaction { Reader.new(File.directory?(path) ? Folder.new(path) : Packed.new(path), slug: slug, trial: trial, far: far).read }
+      def read(path, slug: nil, trial: false, &far)
+        DB.transaction do
+          Reader.new(File.directory?(path) ? Folder.new(path) : Packed.new(path), slug: slug, trial: trial, far: far)
+            .read
+        end
+      end
 
       # Writes the files into a folder.
       def write(orchard, folder)
         FileUtils.mkdir_p(folder)
-        Writer.new(orchard).each { |name, content| File.open(File.join(folder, name).tap { |path| FileUtils.mkdir_p(File.dirname(path)) }, "wb") { |file| content.call(file) } }
+        Writer.new(orchard).each do |name, content|
+          File.open(File.join(folder, name).tap { |path| FileUtils.mkdir_p(File.dirname(path)) },
+                    "wb") { |file| content.call(file) }
+        end
       end
 
       # Writes them into one zip, a row at a time: memory does not grow with the orchard.

@@ -12,7 +12,9 @@ module Vestry
       def self.of(account, most: 10) = where(account_id: account.id).reverse_order(:id).limit(most).all
 
       # @raise [Missing] when it is not theirs
-      def self.of!(account, token) = (token.to_s.match?(/\A[0-9a-f-]{36}\z/) && first(account_id: account.id, token: token)) || raise(Missing)
+      def self.of!(account, token)
+        (token.to_s.match?(/\A[0-9a-f-]{36}\z/) && first(account_id: account.id, token: token)) || raise(Missing)
+      end
 
       def under_way? = UNDER_WAY.include?(state)
       def path = File.join(Settings.var, "uploads", "#{token}.zip")

@@ -31,8 +31,12 @@ module Vestry
       def checks_due
         season = @orchard.season.name_of(@today)
         looks = Worded.ask(:checks_due, @orchard.cache_key, @today, season) do
-          last = DB[:bundle_checks].where(Sequel[:bundle_checks][:bundle_id] => Sequel[:bundles][:id]).where(Sequel[:seen_on] <= @today).select { max(:seen_on) }
-          cut_for(season).where(Stick.here.where(Sequel[:sticks][:bundle_id] => Sequel[:bundles][:id]).select(1).exists).select(Sequel.function(:coalesce, last, :cut_on).as(:looked_on)).distinct
+          last = DB[:bundle_checks].where(Sequel[:bundle_checks][:bundle_id] => Sequel[:bundles][:id])
+            .where(Sequel[:seen_on] <= @today).select do
+            max(:seen_on)
+          end
+          cut_for(season).where(Stick.here.where(Sequel[:sticks][:bundle_id] => Sequel[:bundles][:id]).select(1).exists)
+            .select(Sequel.function(:coalesce, last, :cut_on).as(:looked_on)).distinct
         end
         looks.map { |row| row[:looked_on] + check_days }
       end
@@ -42,7 +46,8 @@ module Vestry
 
       def keep(bundle)
         from, aged = age(bundle)
-        Kept.new(bundle: bundle, left: bundle.left, age: aged, measured_from: from, advice: advice(bundle, aged), check_due: check_due(bundle))
+        Kept.new(bundle: bundle, left: bundle.left, age: aged, measured_from: from, advice: advice(bundle, aged),
+                 check_due: check_due(bundle))
       end
 
       # What the wood of a season is known by, and with how it has aged.
@@ -50,8 +55,10 @@ module Vestry
         (@rows_marks ||= {})[season] ||= Mark.of(:wood, @orchard.cache_key, @today, season_start(season)) do
           cut = cut_for(season)
           of_bundles = ->(table) { DB[table].where(bundle_id: cut.select(:id)) }
-          { cut => %i[bundles], of_bundles[:sticks] => %i[sticks], of_bundles[:bundle_checks] => %i[bundle_checks], of_bundles[:bundle_stays] => %i[bundle_stays],
-            DB[:varieties].where(orchard_id: @orchard.id) => %i[varieties], DB[:trees].where(id: cut.select(:tree_id)) => %i[trees] }
+          { cut => %i[bundles], of_bundles[:sticks] => %i[sticks], of_bundles[:bundle_checks] => %i[bundle_checks],
+            of_bundles[:bundle_stays] => %i[bundle_stays],
+            DB[:varieties].where(orchard_id: @orchard.id) => %i[varieties],
+            DB[:trees].where(id: cut.select(:tree_id)) => %i[trees] }
         end
       end
 
@@ -75,17 +82,27 @@ module Vestry
         Bundle.in_sight.where(orchard_id: @orchard.id, cut_on: from...(from >> 12)).where(Sequel[:cut_on] <= @today)
       end
 
-      def readings_mark(from) = (@readings_marks ||= {})[from] ||= Mark.of(:store_readings, @orchard.cache_key, @today, from) { { readings_since(from) => %i[store_readings], DB[:stores].where(orchard_id: @orchard.id) => %i[stores] } }
-      def readings_since(from) = DB[:store_readings].where(orchard_id: @orchard.id).where(Sequel[:at] >= (from - 1).to_time).where(Sequel[:at] < (@today + 1).to_time)
+      def readings_mark(from)
+        (@readings_marks ||= {})[from] ||= Mark.of(:store_readings, @orchard.cache_key, @today, from) do
+          { readings_since(from) => %i[store_readings], DB[:stores].where(orchard_id: @orchard.id) => %i[stores] }
+        end
+      end
+      def readings_since(from)
+        DB[:store_readings].where(orchard_id: @orchard.id).where(Sequel[:at] >= (from - 1).to_time)
+          .where(Sequel[:at] < (@today + 1).to_time)
+      end
 
       # Bundles that lay together have aged alike.
       def age(bundle)
         stays = stays_of(bundle).map { |stay| stay.values_at(:store_id, :since) }
         return [nil, nil] if stays.empty?
 
-        (@ages ||= {})[stays] ||= AGES.fetch([@orchard.cache_key, @today, stays, readings_mark(@orchard.season.year_start(stays.first.last.to_date)), @orchard.rulebook.overrides]) do
+        (@ages ||= {})[stays] ||= AGES.fetch([@orchard.cache_key, @today, stays,
+                                              readings_mark(@orchard.season.year_start(stays.first.last.to_date)),
+                                              @orchard.rulebook.overrides]) do
           readings = readings_of(bundle)
-          [readings.first&.fetch(:at), readings.size > 1 ? Core::Wood::Storage.call(readings: readings, rulebook: @orchard.rulebook) : nil].freeze
+          [readings.first&.fetch(:at), readings.size > 1 ?
+           Core::Wood::Storage.call(readings: readings, rulebook: @orchard.rulebook) : nil].freeze
         end
       end
 
@@ -95,13 +112,17 @@ module Vestry
         stays.each_with_index.flat_map do |stay, i|
           until_time = stays[i + 1]&.fetch(:since) || (@today + 1).to_time
           readings = log(stay[:store_id])
-          first, after = [stay[:since], until_time].map { |time| readings.bsearch_index { |reading| reading[:at] >= time } || readings.size }
+          first, after = [stay[:since], until_time].map do |time|
+            readings.bsearch_index { |reading| reading[:at] >= time } || readings.size
+          end
           readings[first...after]
         end
       end
 
       def stays_of(bundle)
-        @stays ||= DB[:bundle_stays].where(orchard_id: @orchard.id).order(:since).all.group_by { |each| each[:bundle_id] }
+        @stays ||= DB[:bundle_stays].where(orchard_id: @orchard.id).order(:since).all.group_by do |each|
+          each[:bundle_id]
+        end
         @stays.fetch(bundle.id, [])
       end
 

@@ -7,7 +7,8 @@ module Vestry
       module_function
 
       def section(limb)
-        thickness = limb.girth_mm ? { girth_mm: limb.girth_mm.to_f } : { diameters_mm: [limb.wide_mm.to_f, limb.narrow_mm.to_f] }
+        thickness = limb.girth_mm ? { girth_mm: limb.girth_mm.to_f } :
+          { diameters_mm: [limb.wide_mm.to_f, limb.narrow_mm.to_f] }
         measured = thickness.merge(bark_mm: limb.bark_mm.to_f)
         SECTIONS.fetch(measured) { Core::Survey::Section.reckon(measured) }
       end
@@ -16,9 +17,13 @@ module Vestry
       # @param technique [String] the method the place is wanted for
       def cut_point(limb, technique)
         orchard = limb.orchard
-        asked = { base_diameter_mm: section(limb)[:diameter_mm], length_mm: limb.length_mm.to_f, fork_height_mm: limb.fork_height_mm,
-                  rise_deg: limb.rise_deg.to_f, method: technique, lowest_mm: orchard.browse_mm, highest_mm: orchard.reach_mm.to_f }
-        CUTS.fetch([asked, orchard.rulebook.overrides]) { Core::Survey::CutPoint.reckon(asked, rulebook: orchard.rulebook) }
+        asked = { base_diameter_mm: section(limb)[:diameter_mm], length_mm: limb.length_mm.to_f,
+                  fork_height_mm: limb.fork_height_mm,
+                  rise_deg: limb.rise_deg.to_f, method: technique, lowest_mm: orchard.browse_mm,
+                  highest_mm: orchard.reach_mm.to_f }
+        CUTS.fetch([asked, orchard.rulebook.overrides]) do
+          Core::Survey::CutPoint.reckon(asked, rulebook: orchard.rulebook)
+        end
       end
       CUTS = Kept.new(4096)
 
@@ -31,16 +36,21 @@ module Vestry
       # @param today [Date, nil] then what took here by this day is weighed in
       def methods(limb, stock_mm, scion_mm: nil, slipping: true, today: nil)
         orchard, species = limb.orchard, limb.tree.species
-        asked = { stock_mm: stock_mm, scion_mm: scion_mm, slipping: slipping, species: species, school: orchard.school, own: today ? orchard.success(today).by_method(species) : [] }
-        METHODS.fetch([asked, orchard.rulebook.overrides]) { Core::Plan::Methods.reckon(asked, rulebook: orchard.rulebook) }
+        asked = { stock_mm: stock_mm, scion_mm: scion_mm, slipping: slipping, species: species, school: orchard.school,
+                  own: today ? orchard.success(today).by_method(species) : [] }
+        METHODS.fetch([asked, orchard.rulebook.overrides]) do
+          Core::Plan::Methods.reckon(asked, rulebook: orchard.rulebook)
+        end
       end
       METHODS = Kept.new(2048)
 
       def sticks(limb, stock_mm, practice: nil)
         orchard = limb.orchard
         Core::Plan::Sticks.reckon(
-          { wood_diameter_mm: [stock_mm - 2 * limb.bark_mm.to_f, 1.0].max, rise_deg: limb.rise_deg.to_f, flat_deg: limb.flat_deg&.to_f,
-            practice: practice || orchard.rulebook.practice("sticks", orchard.school), wind_from_deg: orchard.wind_from_deg },
+          { wood_diameter_mm: [stock_mm - 2 * limb.bark_mm.to_f, 1.0].max, rise_deg: limb.rise_deg.to_f,
+            flat_deg: limb.flat_deg&.to_f,
+            practice: practice || orchard.rulebook.practice("sticks", orchard.school),
+            wind_from_deg: orchard.wind_from_deg },
           rulebook: orchard.rulebook
         )
       end
@@ -51,7 +61,8 @@ module Vestry
 
       # @param row [Observation, Hash] a visit
       def visit(row)
-        { on: row[:seen_on], buds: row[:buds], callus: row[:callus], longest_shoot_mm: row[:longest_shoot_mm]&.to_f, verdict: row[:verdict], seal: row[:seal_state], wrap: row[:wrap_state],
+        { on: row[:seen_on], buds: row[:buds], callus: row[:callus], longest_shoot_mm: row[:longest_shoot_mm]&.to_f,
+          verdict: row[:verdict], seal: row[:seal_state], wrap: row[:wrap_state],
           stock_shoots: row[:stock_shoots], pests: row[:pests], snapped: row[:snapped], fruit: row[:fruit] }
       end
 
@@ -60,7 +71,8 @@ module Vestry
         readings = graft.tallies.select { |each| each.open_a_mm && each.open_b_mm }.map do |each|
           { season: each.season - first + 1, a_mm: each.open_a_mm.to_f, b_mm: each.open_b_mm.to_f }
         end
-        Core::Tally::Closure.reckon({ stub_mm: graft.stub_mm.to_f, readings: readings }, rulebook: graft.orchard.rulebook)
+        Core::Tally::Closure.reckon({ stub_mm: graft.stub_mm.to_f, readings: readings },
+                                    rulebook: graft.orchard.rulebook)
       end
 
       # What the points of a tree follow from, besides the rulebook.
@@ -75,7 +87,10 @@ module Vestry
       def canopy(limbs)
         return nil if limbs.empty?
 
-        Core::Survey::Canopy.reckon({ limbs: limbs.map { |limb| { id: limb.id, parent: limb.parent_id, diameter_mm: section(limb)[:diameter_mm], fork_at_mm: limb.parent_id ? limb.fork_mm.to_f : 0.0 } } })
+        Core::Survey::Canopy.reckon({ limbs: limbs.map { |limb| { id: limb.id, parent: limb.parent_id,
+                                                                  diameter_mm: section(limb)[:diameter_mm],
+                                                                  fork_at_mm: limb.parent_id ? limb.fork_mm.to_f :
+                                                                  0.0 } } })
       end
 
       # What the survey of a tree tells: shares, balance, and what each limb offers itself for.
@@ -86,17 +101,22 @@ module Vestry
         orchard = tree.orchard
         nurses = nurses_wanted(orchard, main.size, orchard.school)
         { shares: canopy[:shares],
-          candidates: Core::Survey::Head.candidates(main, lowest_mm: tree.form == "wall-trained" ? 0 : orchard.browse_mm, nurses: nurses, rulebook: orchard.rulebook) }
+          candidates: Core::Survey::Head.candidates(main, lowest_mm: tree.form == "wall-trained" ? 0 :
+                                                    orchard.browse_mm, nurses: nurses, rulebook: orchard.rulebook) }
       end
 
       # @param limbs [Integer] that leave the trunk
-      def nurses_wanted(orchard, limbs, school) = Core::Survey::Head.nurses_wanted(limbs, orchard.rulebook.practice("nurses", school), orchard.rulebook)
+      def nurses_wanted(orchard, limbs, school)
+        Core::Survey::Head.nurses_wanted(limbs, orchard.rulebook.practice("nurses", school), orchard.rulebook)
+      end
 
       def head_limb(limb, share)
         prefers = limb.orchard.rulebook.book("schools").dig("schools", limb.orchard.school, "prefers")
         cuts = prefers.map { |technique| cut_point(limb, technique) }
-        { id: limb.id, share: share, bearing_deg: limb.bearing_deg.to_f, fork_height_mm: limb.fork_height_mm, tip_height_mm: limb.tip_height_mm,
-          cuttable: cuts.any? { |cut| cut[:feasible] }, conflict: cuts.find { |cut| !cut[:feasible] }&.fetch(:conflict) || [], damaged: !limb.damage.nil? }
+        { id: limb.id, share: share, bearing_deg: limb.bearing_deg.to_f, fork_height_mm: limb.fork_height_mm,
+          tip_height_mm: limb.tip_height_mm,
+          cuttable: cuts.any? { |cut| cut[:feasible] }, conflict: cuts
+            .find { |cut| !cut[:feasible] }&.fetch(:conflict) || [], damaged: !limb.damage.nil? }
       end
 
       def figure_limb(limb)

@@ -20,13 +20,19 @@ module Vestry
       # @return [Array<Hash>] +row+, +grafts+, +counted+
       def self.all(orchard, season, page: 1)
         told = DB[:tallies].where(orchard_id: orchard.id, hidden_at: nil, season: season).select(:graft_id)
-        standing(orchard).unordered.where(Sequel[:trees][:row] => names(orchard, page)).left_join(told.as(:told), graft_id: Sequel[:grafts][:id])
-                         .group(Sequel[:trees][:row]).select(Sequel[:trees][:row], Sequel.function(:count, Sequel.lit("*")).as(:grafts), Sequel.function(:count, Sequel[:told][:graft_id]).as(:counted)).order(Sequel[:trees][:row]).all
+        standing(orchard).unordered.where(Sequel[:trees][:row] => names(orchard, page))
+          .left_join(told.as(:told), graft_id: Sequel[:grafts][:id])
+                         .group(Sequel[:trees][:row]).select(Sequel[:trees][:row],
+                                                             Sequel.function(:count, Sequel.lit("*")).as(:grafts),
+                                                             Sequel.function(:count, Sequel[:told][:graft_id])
+                                                               .as(:counted)).order(Sequel[:trees][:row]).all
       end
 
       # How many pages of rows there are.
       def self.pages(orchard) = [(orchard.rows.size / per_page(orchard).to_f).ceil, 1].max
-      def self.names(orchard, page) = per_page(orchard).then { |rows| orchard.rows.slice((page - 1) * rows, rows) || [] }
+      def self.names(orchard, page)
+        per_page(orchard).then { |rows| orchard.rows.slice((page - 1) * rows, rows) || [] }
+      end
 
       # As many rows as have not too many trees together.
       def self.per_page(orchard)
@@ -38,8 +44,10 @@ module Vestry
 
       # The latest graft on each standing limb that is not recorded as lost.
       def self.standing(orchard)
-        latest = DB[:grafts].where(Sequel[:grafts][:limb_id] => Sequel[:limbs][:id], hidden_at: nil).order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(1)
-        DB[:trees].where(Sequel[:trees][:orchard_id] => orchard.id, Sequel[:trees][:hidden_at] => nil).join(:limbs, tree_id: :id, gone_on: nil, hidden_at: nil)
+        latest = DB[:grafts].where(Sequel[:grafts][:limb_id] => Sequel[:limbs][:id], hidden_at: nil)
+          .order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(1)
+        DB[:trees].where(Sequel[:trees][:orchard_id] => orchard.id, Sequel[:trees][:hidden_at] => nil)
+          .join(:limbs, tree_id: :id, gone_on: nil, hidden_at: nil)
                   .cross_join(latest.lateral.as(:grafts)).where(Sequel[:grafts][:lost_on] => nil)
       end
 
@@ -62,7 +70,9 @@ module Vestry
       def page(number)
         ids = (lines.slice((number - 1) * PAGE, PAGE) || []).map(&:id)
         found = Graft.where(id: ids).eager(:variety, :tallies, limb: :tree).all.to_h { |graft| [graft.id, graft] }
-        ids.map { |id| found.fetch(id).tap { |graft| graft.associations[:orchard] = graft.limb.associations[:orchard] = @orchard } }
+        ids.map do |id|
+          found.fetch(id).tap { |graft| graft.associations[:orchard] = graft.limb.associations[:orchard] = @orchard }
+        end
       end
 
       # The line to count next down the row from a graft, else the first that was passed over.
@@ -75,9 +85,12 @@ module Vestry
 
       # Those that are counted, or lived when last seen.
       def read
-        rows = Fate.beside(self.class.standing(@orchard).where(Sequel[:trees][:row] => @name)).order(Sequel[:trees][:number], Sequel[:limbs][:tag]).limit(MOST)
-        rows.select(Sequel[:grafts][:id], Sequel[:trees][:number], Sequel[:limbs][:tag], counted.as(:counted), Fate.lost.as(:lost)).all.filter_map do |row|
-          Line.new(id: row[:id], label: "#{@name}#{row[:number]} #{row[:tag]}", counted: row[:counted]) if row[:counted] || !row[:lost]
+        rows = Fate.beside(self.class.standing(@orchard).where(Sequel[:trees][:row] => @name))
+          .order(Sequel[:trees][:number], Sequel[:limbs][:tag]).limit(MOST)
+        rows.select(Sequel[:grafts][:id], Sequel[:trees][:number], Sequel[:limbs][:tag], counted.as(:counted),
+                    Fate.lost.as(:lost)).all.filter_map do |row|
+          Line.new(id: row[:id], label: "#{@name}#{row[:number]} #{row[:tag]}",
+                   counted: row[:counted]) if row[:counted] || !row[:lost]
         end
       end
 

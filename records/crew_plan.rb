@@ -11,11 +11,14 @@ module Vestry
       # The stubs that a begun day's sheet holds, by the number of their planned limb.
       #
       # @return [Hash{Integer=>Date}]
-      def self.begun(orchard, day) = DB[:begun_sheets].where(orchard_id: orchard.id, day: day).select_hash(:plan_limb_id, :day)
+      def self.begun(orchard, day)
+        DB[:begun_sheets].where(orchard_id: orchard.id, day: day).select_hash(:plan_limb_id, :day)
+      end
 
       # These stubs stay on the day, whatever a later forecast says.
       def self.begin(orchard, day, stubs)
-        DB[:begun_sheets].multi_insert(stubs.map { |stub| { orchard_id: orchard.id, day: day, plan_limb_id: stub.row.id } })
+        DB[:begun_sheets].multi_insert(stubs.map { |stub| { orchard_id: orchard.id, day: day,
+            plan_limb_id: stub.row.id } })
       end
 
       # It stays on no begun day any more.
@@ -50,36 +53,46 @@ module Vestry
       def answer
         @answer ||= begin
           days = { days: crew_days, fixed: fixed.map { |id, day| { id: id, date: day } } }
-          ANSWERS.fetch([@windows.mark, days]) { Core::Slip::Crew.call(stubs: @windows.stubs.map { |stub| plain(stub) }, **days).freeze }
+          ANSWERS.fetch([@windows.mark, days]) do
+            Core::Slip::Crew.call(stubs: @windows.stubs.map { |stub| plain(stub) }, **days).freeze
+          end
         end
       end
 
       def plain(stub)
-        { id: stub.row.id, method: stub.row.technique, opens_on: stub.window[:opens_on], closes_on: stub.window[:closes_on], minutes: stub.minutes.to_f,
+        { id: stub.row.id, method: stub.row.technique, opens_on: stub.window[:opens_on],
+          closes_on: stub.window[:closes_on], minutes: stub.minutes.to_f,
           tree: format("%s%06d", stub.tree.row, stub.tree.number), row: stub.tree.row, variety: stub.row.variety.name }
       end
 
       def crew_days
         @crew_days ||= (@today..@today + DAYS - 1).map do |date|
           own = own_days[date]
-          { date: date, verdict: @board.verdict(date), hours: own ? own[:hours] : usual_hours(date), grafters: own ? own[:grafters] : @book.value("reckoning.crew.grafters") }
+          { date: date, verdict: @board.verdict(date), hours: own ? own[:hours] : usual_hours(date),
+            grafters: own ? own[:grafters] : @book.value("reckoning.crew.grafters") }
         end
       end
 
-      def own_days = @own_days ||= DB[:crew_days].where(orchard_id: @orchard.id, day: @today..(@today + DAYS)).all.to_h { |row| [row[:day], row] }
+      def own_days
+        @own_days ||= DB[:crew_days].where(orchard_id: @orchard.id, day: @today..(@today + DAYS)).all.to_h do |row|
+          [row[:day], row]
+        end
+      end
       def usual_hours(date) = date.saturday? || date.sunday? ? 0.0 : @book.value("reckoning.crew.hours").to_f
 
       # By hand, and on the sheet that was begun today.
       def fixed
         @fixed ||= begin
-          by_hand = DB[:crew_fixed].where(orchard_id: @orchard.id).where(Sequel[:day] >= @today).select_hash(:plan_limb_id, :day)
+          by_hand = DB[:crew_fixed].where(orchard_id: @orchard.id).where(Sequel[:day] >= @today)
+            .select_hash(:plan_limb_id, :day)
           (@held ? self.class.begun(@orchard, @today) : {}).merge(by_hand).select { |id, _| by_id.key?(id) }
         end
       end
 
       def shown(day)
         own = crew_days.find { |each| each[:date] == day[:date] }
-        Day.new(**own, stubs: day[:stubs].map { |id| by_id.fetch(id) }, minutes: day[:minutes], capacity: day[:capacity], known: @board.dates.include?(day[:date]))
+        Day.new(**own, stubs: day[:stubs].map { |id| by_id.fetch(id) }, minutes: day[:minutes],
+                capacity: day[:capacity], known: @board.dates.include?(day[:date]))
       end
     end
   end

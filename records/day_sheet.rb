@@ -46,7 +46,9 @@ module Vestry
 
         free = CrewPlan.new(@orchard, @today, windows: plan.windows, board: plan.board, held: false)
         days = free.days.flat_map { |day| day.stubs.map { |stub| [stub.row.id, day.date] } }.to_h
-        stubs.select { |stub| begun.key?(stub.row.id) && days[stub.row.id] != @day }.map { |stub| [stub, days[stub.row.id]] }
+        stubs.select { |stub| begun.key?(stub.row.id) && days[stub.row.id] != @day }.map do |stub|
+          [stub, days[stub.row.id]]
+        end
       end
 
       # By the forecast; nil where none is known.
@@ -54,11 +56,16 @@ module Vestry
       def minutes = stubs.sum(&:minutes)
 
       # What its cards follow from.
-      def mark = @mark ||= [@day, @orchard.values.dup, plan.windows.mark, stubs.map { |stub| stub.row.id }, board.mark, full.marks]
+      def mark
+        @mark ||= [@day, @orchard.values.dup, plan.windows.mark, stubs.map { |stub| stub.row.id }, board.mark,
+                   full.marks]
+      end
 
       # What a tree's own cards follow from.
       def tree_mark(tree, cards)
-        [full.marks[tree.id], cards.map { |card| [card.row.id, card.row.variety.name, card.place.to_a, card.given.map { |each| [each.stick.label, each.diameter_mm] }, card.short, card.cautions, card.colour] }]
+        [full.marks[tree.id], cards.map { |card| [card.row.id, card.row.variety.name, card.place.to_a,
+                                                  card.given.map { |each| [each.stick.label, each.diameter_mm] },
+                                                  card.short, card.cautions, card.colour] }]
       end
 
       private
@@ -67,7 +74,11 @@ module Vestry
       def crew_day = @crew_day ||= plan.days.find { |each| each.date == @day }
 
       # Those the crew's plan puts on this day; for a day it does not reach, all that are open then.
-      def stubs = @stubs ||= crew_day ? crew_day.stubs : plan.windows.stubs.select { |stub| stub.window[:opens_on] <= @day && stub.window[:closes_on] >= @day }
+      def stubs
+        @stubs ||= crew_day ? crew_day.stubs : plan.windows.stubs.select do |stub|
+          stub.window[:opens_on] <= @day && stub.window[:closes_on] >= @day
+        end
+      end
 
       def board = @board ||= MatchBoard.new(@orchard, plan.windows.season, @today)
       def tree_ids = stubs.map { |stub| stub.row.limb.tree_id }.uniq
@@ -82,19 +93,27 @@ module Vestry
         tape = TapeColours.new(@orchard)
         colours = full.trees.transform_values { |tree| tape.of(tree) }
         sticks = board.places.to_h { |place| [place.row.id, place] }
-        cards = stubs.map { |stub| card(stub.row, sticks[stub.row.id], colours.fetch(stub.row.limb.tree_id)) }.sort_by { |each| [each.tree.row, each.tree.number, each.limb.tag] }.freeze
-        Laid.new(cards: cards, trees: cards.group_by { |each| each.tree.id }.map { |id, all| [full.trees.fetch(id), all.freeze].freeze }.freeze, materials: used_up(cards), bundles: carried(cards)).freeze
+        cards = stubs.map { |stub| card(stub.row, sticks[stub.row.id], colours.fetch(stub.row.limb.tree_id)) }
+          .sort_by { |each| [each.tree.row, each.tree.number, each.limb.tag] }.freeze
+        Laid.new(cards: cards, trees: cards.group_by { |each| each.tree.id }.map { |id, all| [full.trees.fetch(id),
+          all.freeze].freeze }.freeze, materials: used_up(cards), bundles: carried(cards)).freeze
       end
 
       def card(row, sticks, colours)
         outlook = StubOutlook.new(row.limb, planned: row)
-        place = Place.new(at_mm: outlook.at_mm, height_mm: outlook.height_mm, stock_mm: outlook.stock_mm, faces: outlook.faces, upright: outlook.upright?, stick_count: outlook.stick_count).freeze
-        Card.new(row: row, place: place, given: sticks ? sticks.given : [].freeze, short: sticks ? sticks.short : (row.sticks || 1), cautions: cautions(row, outlook).freeze, colour: colours[row.variety_id]).freeze
+        place = Place.new(at_mm: outlook.at_mm, height_mm: outlook.height_mm, stock_mm: outlook.stock_mm,
+                          faces: outlook.faces, upright: outlook.upright?, stick_count: outlook.stick_count).freeze
+        Card.new(row: row, place: place, given: sticks ? sticks.given : [].freeze,
+                 short: sticks ? sticks.short : (row.sticks || 1), cautions: cautions(row, outlook).freeze,
+                 colour: colours[row.variety_id]).freeze
       end
 
       def cautions(row, outlook)
         found = []
-        found << "saw" if (outlook.stock_mm || 0) > @orchard.rulebook.value("reckoning.pace.heavy_diameter") || row.limb.damage || outlook.out_of_reach?
+        if (outlook.stock_mm || 0) > @orchard.rulebook.value("reckoning.pace.heavy_diameter") || row.limb.damage ||
+          outlook.out_of_reach?
+          found << "saw"
+        end
         found << "ladder" if outlook.ladder?
         found
       end
@@ -102,11 +121,16 @@ module Vestry
       def used_up(cards)
         return [].freeze if cards.empty?
 
-        Core::Graft::Materials.reckon({ school: @orchard.school, stubs: cards.map { |card| { method: card.row.technique, stub_mm: card.place.stock_mm, sticks: card.row.sticks || 1 } } }, rulebook: @orchard.rulebook)[:items]
+        Core::Graft::Materials.reckon({ school: @orchard.school,
+                                        stubs: cards.map { |card| { method: card.row.technique,
+                                                                    stub_mm: card.place.stock_mm, sticks: card.row
+                                                                      .sticks || 1 } } }, rulebook: @orchard
+                                                                        .rulebook)[:items]
       end
 
       def carried(cards)
-        cards.flat_map(&:given).group_by { |each| each.stick.bundle }.map { |bundle, all| [bundle, all.size].freeze }.sort_by { |bundle, _| bundle.id }.freeze
+        cards.flat_map(&:given).group_by { |each| each.stick.bundle }.map { |bundle, all| [bundle, all.size].freeze }
+          .sort_by { |bundle, _| bundle.id }.freeze
       end
     end
   end

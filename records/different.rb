@@ -39,7 +39,10 @@ module Vestry
       end
 
       def lower_mm = (outlook.at_mm || at_mm) - at_mm
-      def too_low? = at_mm < CoreValues.cut_point(limb, best ? best[:method] : planned_method)[:limits].find { |limit| limit[:name] == "clearance" }[:from_mm].to_f
+      def too_low?
+        at_mm < CoreValues.cut_point(limb, best ? best[:method] : planned_method)[:limits]
+          .find { |limit| limit[:name] == "clearance" }[:from_mm].to_f
+      end
       def below_browse? = limb.height_at(at_mm) < @orchard.browse_mm
 
       # How thick it is there: as measured, and as much thicker lower down as the limb tapers.
@@ -49,9 +52,13 @@ module Vestry
       end
 
       # @return [Hash, nil] the best method there, of the methods reckoning's rows
-      def best = ranking.find { |row| !row[:blocked] && row[:score].positive? && !row[:method].match?(/bud|approach|side/) }
+      def best
+        ranking.find { |row| !row[:blocked] && row[:score].positive? && !row[:method].match?(/bud|approach|side/) }
+      end
       def ranking = @ranking ||= CoreValues.methods(limb, stub_mm, slipping: @slipping, today: @today)[:ranking]
-      def still? = best && ranking.any? { |row| row[:method] == planned_method && !row[:blocked] && row[:score].positive? }
+      def still?
+        best && ranking.any? { |row| row[:method] == planned_method && !row[:blocked] && row[:score].positive? }
+      end
 
       # The method to use: the planned one while it still goes.
       def row = still? ? ranking.find { |each| each[:method] == planned_method } : best
@@ -62,8 +69,10 @@ module Vestry
       def bundle
         return nil unless planned&.variety_id && row
 
-        @orchard.cellar(@today).for_stubs(season: @orchard.season.name_of(@today)).select { |each| each.variety_id == planned.variety_id }.max_by do |each|
-          each.sticks.select(&:here?).count { |stick| Core::Wood::Match.misfit(row[:method], stub_mm, stick.diameter_mm&.to_f || @book.value("reckoning.wood.pencil"), @book)&.then { |mm| mm < 1 } }
+        @orchard.cellar(@today).for_stubs(season: @orchard.season.name_of(@today))
+          .select { |each| each.variety_id == planned.variety_id }.max_by do |each|
+          each.sticks.select(&:here?).count { |stick| Core::Wood::Match.misfit(row[:method], stub_mm,
+            stick.diameter_mm&.to_f || @book.value("reckoning.wood.pencil"), @book)&.then { |mm| mm < 1 } }
         end
       end
 
@@ -76,12 +85,17 @@ module Vestry
       def others_short
         return [] unless planned&.variety_id && row && more_sticks.positive?
 
-        line = WoodSupply.new(@orchard, planned.season, @today).lines.find { |each| each.variety.id == planned.variety_id } or return []
+        line = WoodSupply.new(@orchard, planned.season, @today).lines
+          .find { |each| each.variety.id == planned.variety_id } or return []
         dropped = lambda do |own|
-          stubs = line.stubs.map { |each| { id: each.id, sticks: each.id == planned.id ? own : each.sticks || 1, role: each.role, share: each.id == planned.id ? Float::INFINITY : (each.stock_mm || 0).to_f**2 } }
+          stubs = line.stubs.map { |each| { id: each.id, sticks: each.id == planned.id ? own : each.sticks || 1,
+                                            role: each.role, share: each.id == planned.id ? Float::INFINITY :
+                                            (each.stock_mm || 0).to_f**2 } }
           Core::Plan::Shortage.of(stubs: stubs, have: line.have, stick_mm: @orchard.stick_mm, rulebook: @book)[:drop]
         end
-        (dropped[sticks[:count]] - dropped[planned.sticks || 1] - [planned.id]).map { |id| line.stubs.find { |each| each.id == id }.limb.label }
+        (dropped[sticks[:count]] - dropped[planned.sticks || 1] - [planned.id]).map do |id|
+          line.stubs.find { |each| each.id == id }.limb.label
+        end
       end
 
       private

@@ -11,13 +11,16 @@ module Vestry
       # @param facts [Array] everything the dataset is worded from
       # @yieldreturn [Sequel::Dataset] with an index that leads to the column
       # @return [Array] in order, without NULL
-      def values(column, *facts, most: 10_000, &dataset) = Worded.ask(:distinct, column, most, *facts) { stepping(dataset.call, column).limit(most) }.map(:value)
+      def values(column, *facts, most: 10_000, &dataset)
+        Worded.ask(:distinct, column, most, *facts) { stepping(dataset.call, column).limit(most) }.map(:value)
+      end
 
       def stepping(dataset, column)
         rows = dataset.unordered.exclude(column => nil).order(column).limit(1).naked
         following = rows.where(Sequel[column] > Sequel[:steps][:value]).select(column)
         DB[:steps].with_recursive(:steps, DB.from(rows.select(column).as(:first, [:value])).select(:value),
-                                  DB[:steps].exclude(Sequel[:steps][:value] => nil).select(following.as(:value)), args: [:value])
+                                  DB[:steps].exclude(Sequel[:steps][:value] => nil).select(following.as(:value)),
+                                  args: [:value])
                   .exclude(value: nil)
       end
       private_class_method :stepping

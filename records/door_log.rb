@@ -7,10 +7,14 @@ module Vestry
       KEPT_DAYS = 365
       # What is noted, in words.
       WORDS = {
-        "signed-in" => "signed in", "refused" => "was refused at sign-in", "locked" => "sign-in was locked", "unlocked" => "unlocked the sign-in",
-        "signed-out" => "signed out", "ended-others" => "signed out everywhere else", "password" => "changed the password",
-        "address" => "changed the address", "second-factor-on" => "added a second step", "second-factor-off" => "removed a second step",
-        "key-made" => "made a key for a program", "key-revoked" => "revoked a key", "role" => "changed a role", "invited" => "invited someone",
+        "signed-in" => "signed in", "refused" => "was refused at sign-in", "locked" => "sign-in was locked",
+        "unlocked" => "unlocked the sign-in",
+        "signed-out" => "signed out", "ended-others" => "signed out everywhere else",
+        "password" => "changed the password",
+        "address" => "changed the address", "second-factor-on" => "added a second step",
+        "second-factor-off" => "removed a second step",
+        "key-made" => "made a key for a program", "key-revoked" => "revoked a key", "role" => "changed a role",
+        "invited" => "invited someone",
         "joined" => "joined", "left" => "left", "export" => "had the orchard packed", "closed" => "closed the account",
         "not-theirs" => "asked for what their role may not do"
       }.freeze
@@ -33,7 +37,8 @@ module Vestry
         rows = DB[:door_log].left_join(:accounts, id: :account_id).where(Sequel[:door_log][:orchard_id] => orchard.id)
                             .or(Sequel[:door_log][:orchard_id] => nil, Sequel[:door_log][:account_id] => members)
         rows = rows.where(Sequel[:door_log][:id] < before) if before
-        rows.select_all(:door_log).select_append(Sequel[:accounts][:name]).order(Sequel.desc(Sequel[:door_log][:id])).limit(PAGE).all
+        rows.select_all(:door_log).select_append(Sequel[:accounts][:name]).order(Sequel.desc(Sequel[:door_log][:id]))
+          .limit(PAGE).all
       end
 
       # One's own, newest first.

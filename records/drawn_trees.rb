@@ -6,7 +6,8 @@ module Vestry
     # counts what is drawn: each read once for everyone, and anew when anything of it is written.
     class DrawnTrees
       TREES = Kept.new(200)
-      SEEN = { observations: %i[id orchard_id graft_id seen_on buds verdict longest_shoot_mm], tallies: %i[id orchard_id graft_id season tallied_on alive growth_mm] }.freeze
+      SEEN = { observations: %i[id orchard_id graft_id seen_on buds verdict longest_shoot_mm],
+               tallies: %i[id orchard_id graft_id season tallied_on alive growth_mm] }.freeze
 
       # @param ids [Array<Integer>]
       def initialize(orchard, ids)
@@ -26,18 +27,26 @@ module Vestry
 
       def read(ids)
         seen = SEEN.transform_values { |columns| ->(all) { all.select(*columns) } }
-        @orchard.trees_dataset.where(id: ids, hidden_at: nil).eager(:sites, plan: :plan_limbs, limbs: { grafts: seen }).all
+        @orchard.trees_dataset.where(id: ids, hidden_at: nil).eager(:sites, plan: :plan_limbs, limbs: { grafts: seen })
+          .all
       end
 
       # Everything that is read, by its table and by what names the tree.
       def sets
         limbs = DB[:limbs].where(Sequel[:limbs][:orchard_id] => @orchard.id, Sequel[:limbs][:tree_id] => @ids)
         grafts = limbs.join(:grafts, limb_id: Sequel[:limbs][:id])
-        of_tree = ->(table) { DB[table].where(Sequel[table][:orchard_id] => @orchard.id, Sequel[table][:tree_id] => @ids) }
+        of_tree = ->(table) { DB[table].where(Sequel[table][:orchard_id] => @orchard.id,
+                                              Sequel[table][:tree_id] => @ids) }
         of_limb = Sequel[:limbs][:tree_id]
-        { [:trees, Sequel[:trees][:id]] => DB[:trees].where(orchard_id: @orchard.id, id: @ids), [:limbs, of_limb] => limbs, [:grafts, of_limb] => grafts,
-          **SEEN.keys.to_h { |table| [[table, of_limb], grafts.join(table, Sequel[table][:graft_id] => Sequel[:grafts][:id], Sequel[table][:hidden_at] => nil)] },
-          [:sites, Sequel[:sites][:tree_id]] => of_tree[:sites], [:plans, Sequel[:plans][:tree_id]] => of_tree[:plans], [:plan_limbs, Sequel[:plans][:tree_id]] => of_tree[:plans].join(:plan_limbs, plan_id: Sequel[:plans][:id]) }
+        seen = SEEN.keys.to_h do |table|
+          [[table, of_limb], grafts.join(table, Sequel[table][:graft_id] => Sequel[:grafts][:id],
+                                                Sequel[table][:hidden_at] => nil)]
+        end
+        planned = of_tree[:plans].join(:plan_limbs, plan_id: Sequel[:plans][:id])
+        { [:trees, Sequel[:trees][:id]] => DB[:trees].where(orchard_id: @orchard.id, id: @ids),
+          [:limbs, of_limb] => limbs, [:grafts, of_limb] => grafts, **seen,
+          [:sites, Sequel[:sites][:tree_id]] => of_tree[:sites], [:plans, Sequel[:plans][:tree_id]] => of_tree[:plans],
+          [:plan_limbs, Sequel[:plans][:tree_id]] => planned }
       end
     end
   end

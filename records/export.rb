@@ -10,15 +10,22 @@ module Vestry
       def self.of(orchard) = where(orchard_id: orchard.id).reverse_order(:id).limit(SHOWN).all
 
       # @raise [Missing]
-      def self.of!(orchard, id) = first(orchard_id: orchard.id, id: RowNumber.read(id)) || raise(Missing, "no such export here")
+      def self.of!(orchard, id)
+        first(orchard_id: orchard.id, id: RowNumber.read(id)) || raise(Missing, "no such export here")
+      end
 
       # @raise [Missing] when this orchard has no such export that is whole
-      def self.whole!(orchard, id) = of!(orchard, id).then { |export| export.state == "done" ? export : raise(Missing, "no such export here") }
+      def self.whole!(orchard, id)
+        of!(orchard, id).then { |export| export.state == "done" ? export : raise(Missing, "no such export here") }
+      end
 
       def over? = %w[done failed].include?(state)
 
       # One that is under way, begun within the last hour.
-      def self.under_way(orchard) = where(orchard_id: orchard.id, state: %w[waiting running]).where { created_at > Sequel.lit("now() - interval '1 hour'") }.first
+      def self.under_way(orchard)
+        where(orchard_id: orchard.id, state: %w[waiting running])
+          .where { created_at > Sequel.lit("now() - interval '1 hour'") }.first
+      end
     end
   end
 end

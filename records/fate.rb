@@ -20,7 +20,8 @@ module Vestry
       def lost(as: :grafts, today: nil)
         recorded = today ? Sequel[as][:lost_on] <= today : Sequel.~(Sequel[as][:lost_on] => nil)
         later = Sequel.|({ Sequel[:visited][:on] => nil }, Sequel[:counted][:on] >= Sequel[:visited][:on])
-        said = Sequel.case([[Sequel.&(Sequel.~(Sequel[:counted][:on] => nil), later), Sequel.~(Sequel[:counted][:alive])]], Sequel[:visited][:dead])
+        said = Sequel.case([[Sequel.&(Sequel.~(Sequel[:counted][:on] => nil), later),
+                             Sequel.~(Sequel[:counted][:alive])]], Sequel[:visited][:dead])
         Sequel.function(:coalesce, Sequel.|(recorded, said), false)
       end
 
@@ -35,24 +36,32 @@ module Vestry
       def tally(*facts)
         Worded.ask(:fates, *facts) do
           told = beside(DB.from(yield.as(:grafts))).select(lost.as(:lost), took.as(:took)).from_self
-          told.select(Sequel.function(:count).*.filter(:lost).as(:lost), Sequel.function(:count).*.filter(Sequel.&(Sequel.~(:lost), :took)).as(:took))
+          told.select(Sequel.function(:count).*.filter(:lost).as(:lost),
+                      Sequel.function(:count).*.filter(Sequel.&(Sequel.~(:lost), :took)).as(:took))
         end.first
       end
 
       def visits(as, today)
-        seen = DB[:observations].where(Sequel[:observations][:graft_id] => Sequel[as][:id], Sequel[:observations][:hidden_at] => nil)
+        seen = DB[:observations].where(Sequel[:observations][:graft_id] => Sequel[as][:id],
+                                       Sequel[:observations][:hidden_at] => nil)
         seen = seen.where(Sequel[:seen_on] <= today) if today
         said = "verdict IS NOT NULL OR buds IS NOT NULL"
-        seen.select(Sequel.function(:bool_or, { verdict: "took" }).as(:took), last("seen_on", "seen_on", said).as(:on), last("coalesce(verdict = 'failed', verdict IS NULL AND buds = 'dead', false)", "seen_on", said).as(:dead))
+        seen.select(Sequel.function(:bool_or, { verdict: "took" }).as(:took), last("seen_on", "seen_on", said).as(:on),
+                    last("coalesce(verdict = 'failed', verdict IS NULL AND buds = 'dead', false)", "seen_on", said)
+                      .as(:dead))
       end
 
       def counts(as, today)
         told = DB[:tallies].where(Sequel[:tallies][:graft_id] => Sequel[as][:id], Sequel[:tallies][:hidden_at] => nil)
         told = told.where(Sequel[:tallied_on] <= today) if today
-        told.select(Sequel.function(:bool_or, :alive).as(:lived), *%w[alive sticks_alive].map { |name| last(name, "tallied_on").as(name.to_sym) }, last("tallied_on", "tallied_on").as(:on))
+        told.select(Sequel.function(:bool_or, :alive).as(:lived),
+                    *%w[alive sticks_alive].map { |name| last(name, "tallied_on").as(name.to_sym) },
+                    last("tallied_on", "tallied_on").as(:on))
       end
 
-      def last(what, by, where = "true") = Sequel.lit("(array_agg(#{what} ORDER BY #{by} DESC, id DESC) FILTER (WHERE #{where}))[1]")
+      def last(what, by, where = "true")
+        Sequel.lit("(array_agg(#{what} ORDER BY #{by} DESC, id DESC) FILTER (WHERE #{where}))[1]")
+      end
       private_class_method :visits, :counts, :last
     end
   end

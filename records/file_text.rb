@@ -18,7 +18,9 @@ module Vestry
       # @raise [Unreadable]
       def of(bytes)
         text = bytes.dup.force_encoding("UTF-8").delete_prefix("\uFEFF")
-        text = bytes.dup.force_encoding("Windows-1252").encode("UTF-8", invalid: :replace, undef: :replace) unless text.valid_encoding?
+        unless text.valid_encoding?
+          text = bytes.dup.force_encoding("Windows-1252").encode("UTF-8", invalid: :replace, undef: :replace)
+        end
         raise Unreadable, "It is empty." if text.strip.empty?
         raise Unreadable, "It is not a text file." if text.include?("\u0000")
 

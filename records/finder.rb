@@ -35,24 +35,31 @@ module Vestry
       def tree_at(row, number)
         return nil if number > 2_147_483_647
 
-        Tree.in_sight.where(orchard_id: @orchard.id, number: number).where(Sequel.function(:lower, :row) => row.downcase).first
+        Tree.in_sight.where(orchard_id: @orchard.id, number: number)
+          .where(Sequel.function(:lower, :row) => row.downcase).first
       end
 
       def alike(dataset, column, words)
         likeness = Sequel.function(:word_similarity, words, column)
-        dataset.where { (likeness > ALIKE + 0.1) | Sequel.ilike(column, "%#{dataset.escape_like(words)}%") }.order(Sequel.desc(likeness)).limit(MOST)
+        dataset.where { (likeness > ALIKE + 0.1) | Sequel.ilike(column, "%#{dataset.escape_like(words)}%") }
+          .order(Sequel.desc(likeness)).limit(MOST)
       end
 
       def grafts(words, varieties)
         names = Distinct.values(:grafter, @orchard.id) { Graft.in_sight.where(orchard_id: @orchard.id) }
-        people = names.empty? ? [] : alike(DB.from(Sequel.function(:unnest, Sequel.pg_array(names, :text)).as(:people, [:name])), :name, words).select_map(:name)
-        by_person = Graft.in_sight.where(orchard_id: @orchard.id, grafter: people).order(Sequel.desc(:grafted_on)).limit(MOST).select_map(:id)
-        of_kind = Graft.in_sight.where(orchard_id: @orchard.id, variety_id: varieties.map(&:id)).order(Sequel.desc(:grafted_on)).limit(MOST).select_map(:id)
-        Graft.where(id: by_person | of_kind).order(Sequel.desc(:grafted_on)).limit(MOST).eager(:variety, limb: :tree).all
+        people = names.empty? ? [] : alike(DB.from(Sequel.function(:unnest, Sequel.pg_array(names, :text)).as(:people,
+          [:name])), :name, words).select_map(:name)
+        by_person = Graft.in_sight.where(orchard_id: @orchard.id, grafter: people).order(Sequel.desc(:grafted_on))
+          .limit(MOST).select_map(:id)
+        of_kind = Graft.in_sight.where(orchard_id: @orchard.id, variety_id: varieties.map(&:id))
+          .order(Sequel.desc(:grafted_on)).limit(MOST).select_map(:id)
+        Graft.where(id: by_person | of_kind).order(Sequel.desc(:grafted_on)).limit(MOST).eager(:variety, limb: :tree)
+          .all
       end
 
       def carrying(varieties)
-        Tree.in_sight.where(orchard_id: @orchard.id, variety_id: varieties.map(&:id)).order(:row, :number).limit(MOST).all
+        Tree.in_sight.where(orchard_id: @orchard.id, variety_id: varieties.map(&:id)).order(:row, :number).limit(MOST)
+          .all
       end
     end
   end

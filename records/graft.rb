@@ -20,8 +20,9 @@ module Vestry
       # @param day [Date, nil] what came later is not heard
       # @return [Hash] as Core::Tally::GraftOutcome answers
       def outcome(day = nil)
-        Core::Tally::GraftOutcome.of(visits: observations.map { |each| { on: each.seen_on, verdict: each.verdict, buds: each.buds } },
-                                     counts: tallies.map { |each| { on: each.tallied_on, alive: each.alive } }, lost_on: lost_on, day: day)
+        Core::Tally::GraftOutcome.of(visits: observations.map { |each| { on: each.seen_on, verdict: each.verdict,
+          buds: each.buds } }, counts: tallies.map { |each| { on: each.tallied_on, alive: each.alive } },
+          lost_on: lost_on, day: day)
       end
 
       # @return [String] took, lost or waiting

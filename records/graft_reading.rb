@@ -25,7 +25,8 @@ module Vestry
       def answer
         return [] unless seen
 
-        Core::Tend::Answer.of(CoreValues.visit(seen), care: care, patience_on: patience_on, slip: slip, last_regraft_on: last_regraft_on, bud_from: bud_from, today: today, rulebook: @book)
+        Core::Tend::Answer.of(CoreValues.visit(seen), care: care, patience_on: patience_on, slip: slip,
+                              last_regraft_on: last_regraft_on, bud_from: bud_from, today: today, rulebook: @book)
       end
 
       # Whether bark lifts on its tree, until when, and how much wood of its variety there is.
@@ -34,13 +35,18 @@ module Vestry
           spring = @orchard.spring(today)
           opens = spring.of_trees([graft.limb.tree]).first.opens_on
           closes = spring.closes_on(@species)
-          sticks = @orchard.cellar(today).for_stubs(season: @orchard.season.name_of(today)).select { |bundle| bundle.variety_id == graft.variety_id }.sum(&:left)
+          sticks = @orchard.cellar(today).for_stubs(season: @orchard.season.name_of(today))
+            .select { |bundle| bundle.variety_id == graft.variety_id }.sum(&:left)
           { slips: !opens.nil? && today >= opens && today <= closes, closes_on: closes, sticks: sticks }
         end
       end
 
       def weeks = (today - graft.grafted_on).to_i / 7.0
-      def shoot_mm = @shoot_mm ||= graft.tallies.select(&:growth_mm).last&.growth_mm&.to_f || graft.observations.select { |each| each.longest_shoot_mm && each.seen_on <= today }.last&.longest_shoot_mm&.to_f
+      def shoot_mm
+        @shoot_mm ||= graft.tallies.select(&:growth_mm).last&.growth_mm&.to_f ||
+          graft.observations.select { |each| each.longest_shoot_mm && each.seen_on <= today }
+            .last&.longest_shoot_mm&.to_f
+      end
 
       # How thick the shoot is at its foot: measured at a tally, else by its length.
       def base_mm
@@ -49,22 +55,32 @@ module Vestry
       end
 
       def measured_base? = graft.tallies.any?(&:above_mm)
-      def hold = Core::Tend::Union.hold(@book.book("methods").dig(graft.technique, "kin"), CoreValues.closure(graft)[:closed_share], @book)
+      def hold
+        Core::Tend::Union.hold(@book.book("methods").dig(graft.technique, "kin"),
+                               CoreValues.closure(graft)[:closed_share], @book)
+      end
       def gust_ms = @gust_ms ||= @orchard.weather(today).usual_gust || @book.value("care.figures.gale_ms").to_f
 
       def wind(weeks_at = weeks, base: base_mm)
-        Core::Tend::Wind.reckon({ weeks: [weeks_at, 0].max, base_diameter_mm: base, gust_ms: gust_ms, leaf_width_mm: @book.value("reckoning.union.leaf_width").fetch(@species, 70), hold: hold }, rulebook: @book)
+        Core::Tend::Wind.reckon({ weeks: [weeks_at, 0].max, base_diameter_mm: base, gust_ms: gust_ms,
+                                  leaf_width_mm: @book.value("reckoning.union.leaf_width").fetch(@species, 70),
+                                  hold: hold }, rulebook: @book)
       end
 
       # Week by week, for this thickness.
       def wind_curve = (0..[(weeks + 12).ceil, 26].max).step(2).map { |week| [week.to_f, wind(week)[:safe_length_mm]] }
 
       def fruit(weeks_at = weeks)
-        Core::Tend::Fruit.reckon({ weeks: [weeks_at, 0].max, base_diameter_mm: base_mm, lever_mm: @book.value("reckoning.union.lever"), fruit_g: @book.value("reckoning.union.fruit_g").fetch(@species, 150), hold: hold,
-                                   season: [@orchard.season.name_of(today) - @orchard.season.name_of(graft.grafted_on) + 1, 1].max, none_for: none_for }, rulebook: @book)
+        Core::Tend::Fruit.reckon({ weeks: [weeks_at, 0].max, base_diameter_mm: base_mm,
+                                   lever_mm: @book.value("reckoning.union.lever"),
+                                   fruit_g: @book.value("reckoning.union.fruit_g").fetch(@species, 150), hold: hold,
+                                   season: [@orchard.season.name_of(today) - @orchard.season.name_of(graft.grafted_on) +
+                                            1, 1].max, none_for: none_for }, rulebook: @book)
       end
 
-      def fruit_curve = (0..[(weeks + 26).ceil, 52].max).step(4).map { |week| [week.to_f, fruit(week)[:could_carry].to_f] }
+      def fruit_curve
+        (0..[(weeks + 26).ceil, 52].max).step(4).map { |week| [week.to_f, fruit(week)[:could_carry].to_f] }
+      end
 
       def none_for = @book.fruitless_seasons(@orchard.school)
 
@@ -80,22 +96,36 @@ module Vestry
         wood = Stick.where(graft_id: graft.id).first&.bundle
         age = wood && @orchard.cellar(graft.grafted_on).keep(wood).age
         Core::Tend::Cause.reckon(
-          { species: @species, grafted_on: graft.grafted_on, failed_on: died, weather: @orchard.weather(today).days(graft.grafted_on - 30, died), bark_slip: graft.bark_slip, cover: graft.cover,
-            wood_life_left: age && age[:life_left_share], wood_warm_hours: age && age[:warm_degree_hours], moved_early: visits.any? { |each| %w[swelling leafing].include?(each.buds) && each.seen_on < care[:knit_on] },
-            had_grown: visits.any? { |each| each.verdict == "took" || (each.longest_shoot_mm || 0) > @book.value("cause.figures.grown") }, seal_cracked: visits.any? { |each| %w[cracked gone].include?(each.seal_state) }, wrap_loose: visits.any? { |each| each.wrap_state == "loose" },
-            tape_biting: visits.any? { |each| each.wrap_state == "biting" }, pests: visits.any? { |each| each.pests && each.pests != "none" }, in_reach: in_reach?, **day_mates }, rulebook: @book
+          { species: @species, grafted_on: graft.grafted_on, failed_on: died,
+            weather: @orchard.weather(today).days(graft.grafted_on - 30, died), bark_slip: graft.bark_slip,
+            cover: graft.cover,
+            wood_life_left: age && age[:life_left_share], wood_warm_hours: age && age[:warm_degree_hours],
+            moved_early: visits.any? { |each| %w[swelling leafing].include?(each.buds) &&
+                                       each.seen_on < care[:knit_on] },
+            had_grown: visits.any? { |each| each.verdict == "took" ||
+                                     (each.longest_shoot_mm || 0) > @book.value("cause.figures.grown") },
+            seal_cracked: visits.any? { |each| %w[cracked gone].include?(each.seal_state) },
+            wrap_loose: visits.any? { |each| each.wrap_state == "loose" },
+            tape_biting: visits.any? { |each| each.wrap_state == "biting" },
+            pests: visits.any? { |each| each.pests && each.pests != "none" }, in_reach: in_reach?, **day_mates },
+          rulebook: @book
         )
       end
 
       private
 
-      def in_reach? = @orchard.grazing != "none" && graft.cut_mm && graft.limb.height_at(graft.cut_mm) < @orchard.browse_mm
+      def in_reach?
+        @orchard.grazing != "none" && graft.cut_mm && graft.limb.height_at(graft.cut_mm) < @orchard.browse_mm
+      end
 
       MATES = 200
 
       # How the other grafts of that day fared.
       def day_mates
-        fates = Fate.tally(@orchard.id, graft.id, graft.grafted_on) { Graft.in_sight.where(orchard_id: @orchard.id, grafted_on: graft.grafted_on).exclude(id: graft.id).order(:id).limit(MATES) }
+        fates = Fate.tally(@orchard.id, graft.id, graft.grafted_on) do
+          Graft.in_sight.where(orchard_id: @orchard.id, grafted_on: graft.grafted_on).exclude(id: graft.id).order(:id)
+            .limit(MATES)
+        end
         { day_took: fates[:took], day_failed: fates[:lost] }
       end
     end

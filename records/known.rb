@@ -2,7 +2,8 @@
 
 module Vestry
   module Records
-    # Columns whose words the rulebook owns: one that it does not know, or knows no more, reads as another, so that a page
+    # Columns whose words the rulebook owns: one that it does not know, or knows no more, reads as another, so that a
+    # page
     # shows the rest.
     module Known
       # @param column [Symbol]

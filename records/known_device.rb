@@ -12,13 +12,17 @@ module Vestry
       def self.digest(token) = Digest::SHA256.hexdigest("device:#{token}")
 
       # Whether this person has signed in on the device before.
-      def self.known?(account_id, token) = !token.to_s.empty? && !where(account_id: account_id, digest: digest(token)).empty?
+      def self.known?(account_id, token)
+        !token.to_s.empty? && !where(account_id: account_id, digest: digest(token)).empty?
+      end
 
       # Notes that someone signed in on a device; one that carries no token of theirs gets one.
       #
       # @return [Array(String, Boolean)] the device's token, and whether it is new
       def self.meet(account_id, token, name)
-        return [token, false] if !token.to_s.empty? && where(account_id: account_id, digest: digest(token)).update(seen_at: Time.now.utc) == 1
+        if !token.to_s.empty? && where(account_id: account_id, digest: digest(token)).update(seen_at: Time.now.utc) == 1
+          return [token, false]
+        end
 
         token = SecureRandom.urlsafe_base64(24)
         create(account_id: account_id, digest: digest(token), name: name)

@@ -23,7 +23,9 @@ module Vestry
       def self.join_up(tree, limbs)
         by_id = limbs.to_h { |limb| [limb.id, limb] }
         limbs.each { |limb| limb.associations.update(tree: tree, children: []) }
-        limbs.each { |limb| limb.associations[:parent] = by_id[limb.parent_id] if limb.parent_id.nil? || by_id.key?(limb.parent_id) }
+        limbs.each do |limb|
+          limb.associations[:parent] = by_id[limb.parent_id] if limb.parent_id.nil? || by_id.key?(limb.parent_id)
+        end
         limbs.each { |limb| by_id[limb.parent_id]&.children&.push(limb) }
       end
 

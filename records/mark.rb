@@ -14,7 +14,11 @@ module Vestry
       # @param facts [Array] everything the question is worded from
       # @yieldreturn [Hash{Sequel::Dataset=>Array<Symbol>}] sets of rows, with the tables of each that are looked at
       # @return [String]
-      def of(*facts) = asked(*facts) { DB.select(*yield.map.with_index { |(set, tables), i| set.unordered.naked.select(told(*tables)).as(:"m#{i}") }) }
+      def of(*facts)
+        asked(*facts) do
+          DB.select(*yield.map.with_index { |(set, tables), i| set.unordered.naked.select(told(*tables)).as(:"m#{i}") })
+        end
+      end
 
       # The same for a question with words of its own.
       #
@@ -29,8 +33,11 @@ module Vestry
       # @return [Hash{Integer=>String}]
       def of_each(*facts)
         Worded.ask(:marks, *facts) do
-          parts = yield.each_with_index.map { |((table, owner), set), seed| set.unordered.naked.select(owner.as(:owner), known_by(table, seed: seed).as(:known)) }
-          parts.reduce { |all, part| all.union(part, all: true, from_self: false) }.from_self.group(:owner).order(:owner).select(:owner, summed(:known).as(:mark))
+          parts = yield.each_with_index.map do |((table, owner), set), seed|
+            set.unordered.naked.select(owner.as(:owner), known_by(table, seed: seed).as(:known))
+          end
+          parts.reduce { |all, part| all.union(part, all: true, from_self: false) }.from_self.group(:owner)
+            .order(:owner).select(:owner, summed(:known).as(:mark))
         end.to_h { |row| row.values_at(:owner, :mark) }
       end
 
@@ -39,7 +46,11 @@ module Vestry
       def summed(known) = Sequel.function(:concat, Sequel.function(:count, known), ":", Sequel.function(:sum, known))
 
       # @param seed [Integer] another for rows of another kind, where they are summed together
-      def known_by(*tables, seed: 0) = Sequel.function(:hash_record_extended, Sequel.function(:row, *tables.flat_map { |table| [Sequel[table][:ctid], Sequel[table][:xmin]] }), seed)
+      def known_by(*tables, seed: 0)
+        Sequel.function(:hash_record_extended, Sequel.function(:row,
+                                                               *tables.flat_map { |table| [Sequel[table][:ctid],
+                                                                 Sequel[table][:xmin]] }), seed)
+      end
     end
   end
 end

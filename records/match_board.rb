@@ -28,13 +28,19 @@ module Vestry
       def places = @places ||= PLACES.fetch(mark) { @orchard.hold { matched } }
 
       # What they follow from.
-      def mark = @mark ||= [@orchard.id, @season, @today, @variety, planned.mark, @orchard.cellar(@today).rows_mark(@season), locks, @orchard.rulebook.overrides]
+      def mark
+        @mark ||= [@orchard.id, @season, @today, @variety, planned.mark, @orchard.cellar(@today).rows_mark(@season),
+                   locks, @orchard.rulebook.overrides]
+      end
 
       # What could be done in place of a match follows from what took here too.
       def ways_mark = [mark, @orchard.success(@today).record]
 
       # A page of the places in the order in which they want looking at: those that go short first.
-      def page(number) = places.sort_by.with_index { |place, i| [place.short.positive? ? 0 : 1, i] }.slice((number - 1) * PAGE, PAGE) || []
+      def page(number)
+        places.sort_by.with_index { |place, i| [place.short.positive? ? 0 : 1, i] }.slice((number - 1) * PAGE, PAGE) ||
+          []
+      end
       def pages = [(places.size / PAGE.to_f).ceil, 1].max
 
       def served = places.count { |place| place.short.zero? }
@@ -50,7 +56,9 @@ module Vestry
       # How many stubs of a variety stand further down its list than are matched at once.
       #
       # @return [Hash{Variety=>Integer}]
-      def beyond = complete.group_by(&:variety).transform_values { |all| all.size - MOST }.select { |_, more| more.positive? }
+      def beyond
+        complete.group_by(&:variety).transform_values { |all| all.size - MOST }.select { |_, more| more.positive? }
+      end
 
       # Sticks that could be kept by hand for a variety's stubs: its own, where none is kept for another.
       def choices(variety_id) = of_variety.fetch(variety_id, []).reject { |stick| locks.key?(stick.id) }
@@ -61,7 +69,8 @@ module Vestry
 
         row = place.row
         own = spare_of_variety.fetch(row.variety_id, [])
-        [elsewhere(row, own), another_method(row, own), another_variety(row), { code: "match_more_wood", sticks: (row.sticks || 1) }].compact
+        [elsewhere(row, own), another_method(row, own), another_variety(row),
+         { code: "match_more_wood", sticks: (row.sticks || 1) }].compact
       end
 
       def thickness(stick) = stick.diameter_mm&.to_f || @orchard.rulebook.value("reckoning.wood.pencil").to_f
@@ -70,9 +79,14 @@ module Vestry
 
       def matched
         rows.map do |row|
-          given = locked_to(row).map { |stick| Given.new(stick: stick, diameter_mm: thickness(stick), misfit_mm: misfit(row, stick), locked: true).freeze } +
-                  pairs.fetch(row.id, []).map { |pair| Given.new(stick: stick(pair[:stick]), diameter_mm: thickness(stick(pair[:stick])), misfit_mm: pair[:misfit_mm], locked: false).freeze }
-          Place.new(row: row, stub_mm: stub_mm(row), given: given.freeze, short: [(row.sticks || 1) - given.size, 0].max).freeze
+          given = locked_to(row).map { |stick| Given.new(stick: stick, diameter_mm: thickness(stick),
+                                                         misfit_mm: misfit(row, stick), locked: true).freeze } +
+                  pairs.fetch(row.id, []).map do |pair|
+                    Given.new(stick: stick(pair[:stick]), diameter_mm: thickness(stick(pair[:stick])),
+                              misfit_mm: pair[:misfit_mm], locked: false).freeze
+                  end
+          Place.new(row: row, stub_mm: stub_mm(row), given: given.freeze,
+                    short: [(row.sticks || 1) - given.size, 0].max).freeze
         end.freeze
       end
 
@@ -88,32 +102,58 @@ module Vestry
         end
       end
 
-      def stub_mm(row) = row.worked_out(:stub_mm, @orchard.rulebook.overrides) { CoreValues.diameter_at(row.limb, row.cut_mm.to_f) }
+      def stub_mm(row)
+        row.worked_out(:stub_mm, @orchard.rulebook.overrides) { CoreValues.diameter_at(row.limb, row.cut_mm.to_f) }
+      end
 
-      def bundles = @bundles ||= @orchard.cellar(@today).for_stubs(season: @season).select { |bundle| @variety.nil? || bundle.variety_id == @variety }
+      def bundles
+        @bundles ||= @orchard.cellar(@today).for_stubs(season: @season).select do |bundle|
+          @variety.nil? || bundle.variety_id == @variety
+        end
+      end
       def sticks = @sticks ||= bundles.flat_map { |bundle| bundle.sticks.select(&:here?) }
       def stick(id) = (@by_id ||= sticks.to_h { |each| [each.id, each] })[id]
 
       # Sticks kept for a stub, by stick.
-      def locks = @locks ||= DB[:stick_locks].where(orchard_id: @orchard.id).order(:stick_id).select_hash(:stick_id, :plan_limb_id)
-      def locked_to(row) = (@locked ||= locks.keys.group_by { |id| locks[id] }).fetch(row.id, []).filter_map { |id| stick(id) }
+      def locks
+        @locks ||= DB[:stick_locks].where(orchard_id: @orchard.id).order(:stick_id)
+          .select_hash(:stick_id, :plan_limb_id)
+      end
+      def locked_to(row)
+        (@locked ||= locks.keys.group_by { |id| locks[id] }).fetch(row.id, []).filter_map { |id| stick(id) }
+      end
       def used = @used ||= places.flat_map { |place| place.given.map { |each| each.stick.id } }.to_set
 
       def pairs
         @pairs ||= begin
           sites = rows.map do |row|
-            { id: row.id, method: row.technique, diameter_mm: stub_mm(row), sticks: [(row.sticks || 1) - locked_to(row).size, 0].max, variety: row.variety_id }
+            { id: row.id, method: row.technique, diameter_mm: stub_mm(row),
+              sticks: [(row.sticks || 1) - locked_to(row).size, 0].max, variety: row.variety_id }
           end
-          free = sticks.reject { |each| locks.key?(each.id) }.map { |each| { id: each.id, diameter_mm: thickness(each), variety: each.bundle.variety_id } }.group_by { |each| each[:variety] }
+          free = sticks.reject { |each| locks.key?(each.id) }
+            .map { |each| { id: each.id, diameter_mm: thickness(each), variety: each.bundle.variety_id } }
+              .group_by do |each|
+            each[:variety]
+          end
           # Each variety is matched for itself: most of them are as they were.
-          sites.group_by { |each| each[:variety] }.flat_map { |variety, places| paired(places, free.fetch(variety, [])) }.group_by { |pair| pair[:site] }
+          sites.group_by { |each| each[:variety] }.flat_map { |variety, places| paired(places,
+            free.fetch(variety, [])) }.group_by do |pair|
+            pair[:site]
+          end
         end
       end
 
-      def paired(sites, sticks) = PAIRS.fetch([sites, sticks, @orchard.rulebook.overrides]) { Core::Wood::Match.call(sites: sites, sticks: sticks, most_mixed: Float::INFINITY, rulebook: @orchard.rulebook)[:pairs] }
+      def paired(sites, sticks)
+        PAIRS.fetch([sites, sticks, @orchard.rulebook.overrides]) do
+          Core::Wood::Match.call(sites: sites, sticks: sticks, most_mixed: Float::INFINITY,
+                                 rulebook: @orchard.rulebook)[:pairs]
+        end
+      end
       PAIRS = Kept.new(128)
 
-      def misfit(row, stick) = Core::Wood::Match.misfit(row.technique, stub_mm(row), thickness(stick), @orchard.rulebook)
+      def misfit(row, stick)
+        Core::Wood::Match.misfit(row.technique, stub_mm(row), thickness(stick), @orchard.rulebook)
+      end
 
       def of_variety = @of_variety ||= sticks.group_by { |stick| stick.bundle.variety_id }
 
@@ -132,14 +172,22 @@ module Vestry
         base = CoreValues.section(limb)[:diameter_mm]
         loss = @orchard.rulebook.value("reckoning.cut.taper") * base / limb.length_mm.to_f
         found = cut[:feasible] && own.map { |stick| [stick, (base - thickness(stick) / middle) / loss] }
-                                     .select { |_, at| Core::Near.within?(at, cut[:from_mm], cut[:to_mm]) }.min_by { |_, at| (at - row.cut_mm.to_f).abs }
-        found && { code: "match_cut_elsewhere", stick: found[0].label, diameter_mm: thickness(found[0]), at_mm: found[1], stock_mm: thickness(found[0]) / middle }
+                                     .select { |_, at| Core::Near.within?(at, cut[:from_mm], cut[:to_mm]) }
+                                       .min_by do |_, at|
+                                       (at - row.cut_mm.to_f).abs
+                                     end
+        found && { code: "match_cut_elsewhere", stick: found[0].label, diameter_mm: thickness(found[0]),
+                   at_mm: found[1], stock_mm: thickness(found[0]) / middle }
       end
 
       def another_method(row, own)
         own.each do |stick|
-          best = CoreValues.methods(row.limb, stub_mm(row), scion_mm: thickness(stick), today: @today)[:ranking].find { |each| !each[:blocked] && each[:score].positive? && each[:method] != row.technique }
-          return { code: "match_other_method", method: best[:method], stick: stick.label, diameter_mm: thickness(stick) } if best
+          best = CoreValues.methods(row.limb, stub_mm(row), scion_mm: thickness(stick), today: @today)[:ranking]
+            .find { |each| !each[:blocked] && each[:score].positive? && each[:method] != row.technique }
+          if best
+            return { code: "match_other_method", method: best[:method], stick: stick.label,
+                     diameter_mm: thickness(stick) }
+          end
         end
         nil
       end
@@ -149,7 +197,10 @@ module Vestry
           next if stick.bundle.variety_id == row.variety_id
 
           variety = stick.bundle.variety
-          %w[good workable].include?(@orchard.rulebook.compatibility(row.limb.tree.species, variety.species)["value"]) && !VarietyOutlook.unpermitted?(variety) && misfit(row, stick)
+          %w[good workable].include?(@orchard.rulebook.compatibility(row.limb.tree.species,
+                                                                     variety.species)["value"]) &&
+                                                                     !VarietyOutlook.unpermitted?(variety) &&
+                                                                     misfit(row, stick)
         end
         found && { code: "match_other_variety", variety: found.bundle.variety.name, stick: found.label }
       end

@@ -10,7 +10,9 @@ module Vestry
       many_to_one :account
 
       # The names of those who may be given work.
-      def self.hands(orchard) = in_sight.where(orchard_id: orchard.id).exclude(role: "viewer").select_order_map(:known_as)
+      def self.hands(orchard)
+        in_sight.where(orchard_id: orchard.id).exclude(role: "viewer").select_order_map(:known_as)
+      end
 
       # Whether +role+ may do what +needed+ may: each role may do what those before it may.
       def self.enough?(role, needed) = !role.nil? && ROLES.index(role) >= ROLES.index(needed)

@@ -17,21 +17,27 @@ module Vestry
 
       # @return [Array<Nurse>] in walking order
       def all
-        @all ||= Reading.in_use(@orchard).where(role: "nurse").limit(MOST).eager(limb: { tree: { limbs: { grafts: %i[observations tallies] } } }).all.filter_map { |row| nurse(row.limb) }
+        @all ||= Reading.in_use(@orchard).where(role: "nurse").limit(MOST)
+          .eager(limb: { tree: { limbs: { grafts: %i[observations tallies] } } }).all.filter_map do |row|
+          nurse(row.limb)
+        end
       end
 
       private
 
       def nurse(limb)
         limb.tree.associations[:orchard] = @orchard
-        grafts = limb.tree.limbs.reject(&:gone_on).filter_map(&:graft).select { |graft| graft.grafted_on <= @today && graft.fate != "lost" }
+        grafts = limb.tree.limbs.reject(&:gone_on).filter_map(&:graft).select do |graft|
+          graft.grafted_on <= @today && graft.fate != "lost"
+        end
         return nil if grafts.empty?
 
         grafts.each { |graft| graft.associations[:orchard] = @orchard }
         since = grafts.map(&:grafted_on).max
         closed = grafts.map { |graft| CoreValues.closure(graft)[:closed_share] }.min
         on = off_on(since, closed)
-        Nurse.new(limb: limb, since: since, closed: closed, regained: regained(grafts), on: on, advice: advice(on, since))
+        Nurse.new(limb: limb, since: since, closed: closed, regained: regained(grafts), on: on,
+                  advice: advice(on, since))
       end
 
       # The day from which it may come off; nil while its stubs are not closed.
@@ -54,7 +60,9 @@ module Vestry
       # What the grafts have grown back of what their limbs carried, by the rulebook's years.
       def regained(grafts)
         curve = @orchard.rulebook.value("reckoning.projection.regrow")
-        shares = grafts.map { |graft| curve[[@orchard.season.name_of(@today) - @orchard.season.name_of(graft.grafted_on), curve.size - 1].min] }
+        shares = grafts.map do |graft|
+          curve[[@orchard.season.name_of(@today) - @orchard.season.name_of(graft.grafted_on), curve.size - 1].min]
+        end
         shares.sum / shares.size
       end
     end

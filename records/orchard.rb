@@ -8,7 +8,9 @@ module Vestry
     class Orchard < Sequel::Model(DB[:orchards])
       include Row
       extend Known
-      known(:school, otherwise: -> { Core::Rulebook.shipped.school_names.first }) { Core::Rulebook.shipped.school_names }
+      known(:school, otherwise: -> { Core::Rulebook.shipped.school_names.first }) do
+        Core::Rulebook.shipped.school_names
+      end
       LONGEST_NAME = 80
       GRAZING = %w[none sheep deer horses cattle].freeze
 
@@ -56,7 +58,9 @@ module Vestry
       #
       # @param kind [Symbol] stubs, waiting or cuts
       # @param variety [Integer, nil] those alone that are to become it
-      def planned(kind, season, variety: nil) = for_page(:planned, kind, season, variety) { PlannedRows.new(self, kind, season, variety: variety) }
+      def planned(kind, season, variety: nil)
+        for_page(:planned, kind, season, variety) { PlannedRows.new(self, kind, season, variety: variety) }
+      end
 
       # What took here, by the day taken to be today.
       def success(today) = (@success ||= {})[today] ||= OwnSuccess.new(self, today)
@@ -85,13 +89,15 @@ module Vestry
       # The season whose work can still be planned: the present one until bark has closed.
       def season_to_plan(today)
         present = season.name_of(today)
-        closes = (species & Core::Rulebook.shipped.species_names).map { |each| rulebook.value("species.#{each}.slip_closes") }.max
+        closes = (species & Core::Rulebook.shipped.species_names)
+          .map { |each| rulebook.value("species.#{each}.slip_closes") }.max
         closes && today > season.bark_day(closes, today) ? present + 1 : present
       end
 
       # Trees with their limbs, grafts and visits, few questions for many trees.
       def trees_in_full(ids)
-        trees_dataset.where(id: ids, hidden_at: nil).eager(limbs: { grafts: %i[observations tallies] }).all.each do |tree|
+        trees_dataset.where(id: ids, hidden_at: nil).eager(limbs: { grafts: %i[observations tallies] }).all
+          .each do |tree|
           tree.associations[:orchard] = self
           tree.limbs.each { |limb| limb.associations[:orchard] = self }
         end
@@ -106,7 +112,9 @@ module Vestry
       def tree_count = @tree_count ||= trees_dataset.where(hidden_at: nil).count
 
       # The trees of a row, in walking order.
-      def trees_of_row(row, most: 500) = trees_dataset.where(hidden_at: nil, row: row.to_s[0, 40]).order(:number).limit(most).all
+      def trees_of_row(row, most: 500)
+        trees_dataset.where(hidden_at: nil, row: row.to_s[0, 40]).order(:number).limit(most).all
+      end
 
       # The trees of several rows, by id, in walking order.
       def tree_ids_of_rows(rows) = trees_dataset.where(hidden_at: nil, row: rows).order(:row, :number).select_map(:id)
@@ -115,7 +123,8 @@ module Vestry
       #
       # @raise [Missing]
       def planned_limb!(id)
-        Reading.in_use(self).where(Sequel[:plan_limbs][:id] => RowNumber.read(id)).first or raise Missing, "no such planned limb here"
+        Reading.in_use(self).where(Sequel[:plan_limbs][:id] => RowNumber.read(id)).first or raise Missing,
+               "no such planned limb here"
       end
 
       # A wish for many trees, and how far it is.
@@ -149,9 +158,11 @@ module Vestry
 
       def find!(table, id)
         number = Integer(id.to_s, 10, exception: false)
-        model = { trees: Tree, limbs: Limb, grafts: Graft, varieties: Variety, sites: Site, bundles: Bundle, stores: Store, wounds: Wound, sticks: Stick }.fetch(table)
+        model = { trees: Tree, limbs: Limb, grafts: Graft, varieties: Variety, sites: Site, bundles: Bundle,
+                  stores: Store, wounds: Wound, sticks: Stick }.fetch(table)
         row = model.with_pk(number) if number && number.between?(1, 2_147_483_647)
-        row && row.orchard_id == pk && row.values[:hidden_at].nil? ? row : raise(Missing, "no such #{table.to_s.chomp('s')} here")
+        row && row.orchard_id == pk && row.values[:hidden_at].nil? ? row :
+          raise(Missing, "no such #{table.to_s.chomp('s')} here")
       end
     end
   end

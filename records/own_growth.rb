@@ -8,7 +8,9 @@ module Vestry
       module_function
 
       # @return [Array<Float>] as reckoning.projection.regrow
-      def curve(orchard) = CURVES.fetch([orchard.cache_key, mark(orchard), orchard.rulebook.overrides]) { reckon(orchard).freeze }
+      def curve(orchard)
+        CURVES.fetch([orchard.cache_key, mark(orchard), orchard.rulebook.overrides]) { reckon(orchard).freeze }
+      end
       CURVES = Kept.new(32)
 
       def reckon(orchard)
@@ -25,21 +27,37 @@ module Vestry
       def rulebook(orchard)
         return orchard.rulebook if orchard.rulebook.overrides.key?("reckoning.projection.regrow")
 
-        orchard.rulebook.then { |book| Core::Rulebook.shipped.overruled(book.overrides.merge("reckoning.projection.regrow" => { "value" => curve(orchard), "why" => "Learned from the autumn counts here.", "who" => "the counts" })) }
+        orchard.rulebook.then do |book|
+          Core::Rulebook.shipped
+            .overruled(book.overrides.merge("reckoning.projection.regrow" => { "value" => curve(orchard),
+              "why" => "Learned from the autumn counts here.", "who" => "the counts" }))
+        end
       end
 
       # The latest counts of living grafts.
       def counts(orchard)
-        DB[:tallies].join(:grafts, id: :graft_id).where(Sequel[:tallies][:orchard_id] => orchard.id, Sequel[:tallies][:hidden_at] => nil, Sequel[:grafts][:hidden_at] => nil, alive: true).exclude(above_mm: nil)
+        DB[:tallies].join(:grafts, id: :graft_id).where(Sequel[:tallies][:orchard_id] => orchard.id,
+                                                        Sequel[:tallies][:hidden_at] => nil,
+                                                        Sequel[:grafts][:hidden_at] => nil, alive: true)
+                                                            .exclude(above_mm: nil)
                     .order(Sequel.desc(Sequel[:tallies][:season]), Sequel.desc(Sequel[:tallies][:id])).limit(1500)
       end
 
-      def mark(orchard) = Mark.asked(:own_growth, orchard.cache_key) { DB.from(counts(orchard).select(Mark.known_by(:tallies, :grafts).as(:known)).as(:counts)).select(Mark.summed(:known)) }
+      def mark(orchard)
+        Mark.asked(:own_growth, orchard.cache_key) do
+          DB.from(counts(orchard).select(Mark.known_by(:tallies, :grafts).as(:known)).as(:counts))
+            .select(Mark.summed(:known))
+        end
+      end
 
       # Shares by age in seasons.
       def seen(orchard)
-        rows = counts(orchard).select_map([Sequel[:tallies][:season], :grafted_on, *%i[above_mm stub_mm].map { |name| Sequel.cast(name, Float).as(name) }, :sticks_alive])
-        rows.group_by { |year, on, *| year - orchard.season.name_of(on) }.transform_values { |all| all.map { |_, _, above, stub, sticks| Core::Tally::Scaffold.grown_back(above, stub, sticks) } }
+        rows = counts(orchard).select_map([Sequel[:tallies][:season], :grafted_on,
+                                           *%i[above_mm stub_mm].map { |name| Sequel.cast(name, Float).as(name) },
+                                           :sticks_alive])
+        rows.group_by { |year, on, *| year - orchard.season.name_of(on) }.transform_values do |all|
+          all.map { |_, _, above, stub, sticks| Core::Tally::Scaffold.grown_back(above, stub, sticks) }
+        end
       end
       private_class_method :reckon, :counts, :mark, :seen
     end

@@ -16,7 +16,8 @@ module Vestry
 
       # @return [Hash] +stick+: the chance that a single stick takes; +takes+ and +trials+ in stubs
       def of(species, technique)
-        first = technique ? Core::Plan::Methods.expected_take(species, technique, @book) : @book.value("species.#{species}.take")
+        first = technique ? Core::Plan::Methods.expected_take(species, technique, @book) :
+          @book.value("species.#{species}.take")
         counted = counted(species) { |other| technique.nil? || kin(other) == kin(technique) }
         { stick: Core::Tally::Take.of_stick(first, **counted, rulebook: @book), **counted.slice(:takes, :trials) }
       end
@@ -24,7 +25,9 @@ module Vestry
       # What was counted on a kind of stock, method by method, as the ranking takes it.
       def by_method(species)
         @by_method ||= {}
-        @by_method[species] ||= @book.stub_methods.map { |method| { method: method, **counted(species) { |technique| technique == method } } }.select { |each| each[:trials].positive? }
+        @by_method[species] ||= @book.stub_methods.map do |method|
+          { method: method, **counted(species) { |technique| technique == method } }
+        end.select { |each| each[:trials].positive? }
       end
 
       # Stubs of which it is known whether they took, whatever became of them later.
@@ -40,7 +43,8 @@ module Vestry
       def counted(species)
         found = record.select { |row| row[:species] == species && yield(row[:technique]) }
         trials = found.sum { |row| row[:trials] }
-        { takes: found.sum { |row| row[:takes] }, trials: trials, sticks: trials.zero? ? 1.0 : found.sum { |row| row[:sticks] } / trials.to_f }
+        { takes: found.sum { |row| row[:takes] }, trials: trials,
+          sticks: trials.zero? ? 1.0 : found.sum { |row| row[:sticks] } / trials.to_f }
       end
     end
   end

@@ -9,7 +9,8 @@ module Vestry
       many_to_one :tree
 
       # In the order of spring.
-      STAGES = { "dormant" => "asleep", "swelling" => "buds swelling", "green" => "buds green", "blossom" => "in blossom", "leaves" => "leaves part grown", "shoot" => "new shoot" }.freeze
+      STAGES = { "dormant" => "asleep", "swelling" => "buds swelling", "green" => "buds green",
+                 "blossom" => "in blossom", "leaves" => "leaves part grown", "shoot" => "new shoot" }.freeze
     end
   end
 end

@@ -17,16 +17,20 @@ module Vestry
       # coordinates, or else by its row and number, below those that were surveyed.
       def settle(orchard)
         trees = DB[:trees].where(orchard_id: orchard.id)
-        by_metres = trees.exclude(x_m: nil).exclude(y_m: nil).where(Sequel.|(Sequel.~(map_x: :x_m), Sequel.~(map_y: :y_m)))
+        by_metres = trees.exclude(x_m: nil).exclude(y_m: nil)
+          .where(Sequel.|(Sequel.~(map_x: :x_m), Sequel.~(map_y: :y_m)))
         by_degrees = trees.where(Sequel.|({ x_m: nil }, { y_m: nil })).exclude(latitude: nil).exclude(longitude: nil)
         across = METRES_A_DEGREE * Math.cos(orchard.latitude * Math::PI / 180)
         by_metres.update(map_x: :x_m, map_y: :y_m)
-        by_degrees.update(map_x: (Sequel[:longitude] - orchard.longitude) * across, map_y: (Sequel[:latitude] - orchard.latitude) * METRES_A_DEGREE)
+        by_degrees.update(map_x: (Sequel[:longitude] - orchard.longitude) * across,
+                          map_y: (Sequel[:latitude] - orchard.latitude) * METRES_A_DEGREE)
         lowest = [trees.exclude(x_m: nil).exclude(y_m: nil).min(:y_m), by_degrees.min(:map_y), ROWS_APART].compact.min
         DB[<<~SQL, APART, lowest, ROWS_APART, orchard.id].update
           WITH rows AS (SELECT id, DENSE_RANK() OVER (ORDER BY row) AS rank FROM trees
-                        WHERE orchard_id = #{Integer(orchard.id)} AND (x_m IS NULL OR y_m IS NULL) AND (latitude IS NULL OR longitude IS NULL))
-          UPDATE trees SET map_x = (number - 1) * ?, map_y = ? - rows.rank * ? FROM rows WHERE trees.id = rows.id AND trees.orchard_id = ?
+                        WHERE orchard_id = #{Integer(orchard.id)} AND (x_m IS NULL OR y_m IS NULL)
+                          AND (latitude IS NULL OR longitude IS NULL))
+          UPDATE trees SET map_x = (number - 1) * ?, map_y = ? - rows.rank * ? FROM rows WHERE trees.id = rows.id
+            AND trees.orchard_id = ?
         SQL
       end
 
@@ -35,7 +39,10 @@ module Vestry
       #
       # @return [Array(Array<Float>, Integer)]
       def extent(orchard)
-        *sides, trees = DB[:trees].where(orchard_id: orchard.id, hidden_at: nil).get { [min(:map_x).as(:west), min(:map_y).as(:south), max(:map_x).as(:east), max(:map_y).as(:north), count(Sequel.lit("*")).as(:trees)] }
+        *sides, trees = DB[:trees].where(orchard_id: orchard.id, hidden_at: nil).get do
+          [min(:map_x).as(:west), min(:map_y).as(:south), max(:map_x).as(:east), max(:map_y).as(:north),
+           count(Sequel.lit("*")).as(:trees)]
+        end
         [sides.any?(&:nil?) ? [0.0, 0.0, 10.0, 10.0] : sides, trees]
       end
 
@@ -47,8 +54,10 @@ module Vestry
 
       # How many trees stand in each cell of a grid, where single trees would be too many to draw.
       def heaps(dataset, cell)
-        dataset.unordered.select_group(Sequel.lit("FLOOR(map_x / ?)", cell).as(:column), Sequel.lit("FLOOR(map_y / ?)", cell).as(:line))
-               .select_append { count(Sequel.lit("*")).as(:trees) }.select_append { [avg(:map_x).as(:x), avg(:map_y).as(:y)] }.naked.all
+        dataset.unordered.select_group(Sequel.lit("FLOOR(map_x / ?)", cell).as(:column),
+                                       Sequel.lit("FLOOR(map_y / ?)", cell).as(:line))
+               .select_append { count(Sequel.lit("*")).as(:trees) }
+                 .select_append { [avg(:map_x).as(:x), avg(:map_y).as(:y)] }.naked.all
       end
     end
   end

@@ -36,8 +36,11 @@ module Vestry
       # What they are known by: taken before they are read, so that no change falls between.
       def mark
         @mark ||= Mark.asked(@orchard.cache_key, @kind, @season, @variety) do
-          DB[:planned].with(:planned, planned, materialized: true).with_recursive(:up, grown_from(:planned), grown_from(:up), union_all: false)
-                      .select(Mark.summed(:known), DB[:up].select(Mark.summed(:known)).as(:under), DB[:varieties].where(orchard_id: @orchard.id).select(Mark.told(:varieties)).as(:varieties))
+          DB[:planned].with(:planned, planned, materialized: true)
+            .with_recursive(:up, grown_from(:planned), grown_from(:up), union_all: false)
+                      .select(Mark.summed(:known), DB[:up].select(Mark.summed(:known)).as(:under),
+                              DB[:varieties].where(orchard_id: @orchard.id).select(Mark.told(:varieties))
+                                .as(:varieties))
         end
       end
 
@@ -46,8 +49,13 @@ module Vestry
       # Those alone that are not known as they are now.
       def read
         beside = mark.split("/", 2).last
-        known = Worded.ask(:planned_rows, @orchard.cache_key, @kind, @season, @variety) { set.limit(KINDS.fetch(@kind)).naked.select(Sequel[:plan_limbs][:id], Mark.known_by(:plan_limbs, :limbs, :trees).as(:known)) }
-        Still.known(ROW, known.map { |row| [*row.values_at(:id, :known), beside] }) { |ids| PlanLimb.where(id: ids).eager(:variety, limb: [:tree, { parent: { parent: :parent } }]).all }
+        known = Worded.ask(:planned_rows, @orchard.cache_key, @kind, @season, @variety) do
+          set.limit(KINDS.fetch(@kind)).naked.select(Sequel[:plan_limbs][:id],
+                                                     Mark.known_by(:plan_limbs, :limbs, :trees).as(:known))
+        end
+        Still.known(ROW, known.map { |row| [*row.values_at(:id, :known), beside] }) do |ids|
+          PlanLimb.where(id: ids).eager(:variety, limb: [:tree, { parent: { parent: :parent } }]).all
+        end
       end
 
       def set = @variety ? of_kind.where(Sequel[:plan_limbs][:variety_id] => @variety) : of_kind
@@ -60,9 +68,14 @@ module Vestry
         end
       end
 
-      def planned = set.unordered.naked.select(Mark.known_by(:plan_limbs, :limbs, :trees).as(:known), Sequel[:limbs][:parent_id])
+      def planned
+        set.unordered.naked.select(Mark.known_by(:plan_limbs, :limbs, :trees).as(:known), Sequel[:limbs][:parent_id])
+      end
 
-      def grown_from(above) = DB[:limbs].join(above, parent_id: Sequel[:limbs][:id]).select(Mark.known_by(:limbs).as(:known), Sequel[:limbs][:parent_id])
+      def grown_from(above)
+        DB[:limbs].join(above, parent_id: Sequel[:limbs][:id])
+          .select(Mark.known_by(:limbs).as(:known), Sequel[:limbs][:parent_id])
+      end
     end
   end
 end

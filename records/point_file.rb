@@ -19,7 +19,10 @@ module Vestry
         points = document.remove_namespaces!.xpath("//wpt")
         raise FileText::Unreadable, "It has no waypoints." if points.empty?
 
-        points.map { |point| Point.new(line: point.line, name: point.at_xpath("name")&.text, latitude: point["lat"], longitude: point["lon"], species: point.at_xpath("type")&.text) }
+        points.map do |point|
+          Point.new(line: point.line, name: point.at_xpath("name")&.text, latitude: point["lat"],
+                    longitude: point["lon"], species: point.at_xpath("type")&.text)
+        end
       rescue Nokogiri::XML::SyntaxError => e
         raise FileText::Unreadable, "Line #{e.line}, column #{e.column}: it is not sound XML."
       end
@@ -29,7 +32,9 @@ module Vestry
       # @return [Array<Point>]
       # @raise [FileText::Unreadable] naming line and column
       def geojson(text)
-        features = JSON.parse(text).then { |told| told.is_a?(Hash) && told["type"] == "FeatureCollection" ? told["features"] : nil }
+        features = JSON.parse(text).then do |told|
+          told.is_a?(Hash) && told["type"] == "FeatureCollection" ? told["features"] : nil
+        end
         raise FileText::Unreadable, "It is not a FeatureCollection." unless features.is_a?(Array) && features.all?(Hash)
         raise FileText::Unreadable, "It has no features." if features.empty?
 
@@ -37,13 +42,17 @@ module Vestry
         features.each_with_index.map do |feature, i|
           told = feature["properties"].is_a?(Hash) ? feature["properties"] : {}
           longitude, latitude = place(feature["geometry"])
-          Point.new(line: lines[i] || 1, name: told["name"]&.to_s, latitude: latitude&.to_s, longitude: longitude&.to_s, species: told["species"]&.to_s, variety: told["variety"]&.to_s)
+          Point.new(line: lines[i] || 1, name: told["name"]&.to_s, latitude: latitude&.to_s, longitude: longitude&.to_s,
+                    species: told["species"]&.to_s, variety: told["variety"]&.to_s)
         end
       rescue JSON::ParserError => e
         raise FileText::Unreadable, "#{where(text, e)}: what begins here is not sound JSON."
       end
 
-      def place(geometry) = geometry.is_a?(Hash) && geometry["type"] == "Point" && geometry["coordinates"].is_a?(Array) ? geometry["coordinates"] : []
+      def place(geometry)
+        geometry.is_a?(Hash) && geometry["type"] == "Point" && geometry["coordinates"].is_a?(Array) ?
+          geometry["coordinates"] : []
+      end
 
       # The line of each match.
       def lines_of(text, pattern)

@@ -11,14 +11,17 @@ module Vestry
       #
       # @param within [Array<Integer>, nil] ids of the only trees it is asked of
       def in_state(orchard_id, dataset, state, within: nil)
-        grafted = Limb.join(:grafts, limb_id: Sequel[:limbs][:id]).where(Sequel[:grafts][:hidden_at] => nil, Sequel[:grafts][:orchard_id] => orchard_id)
+        grafted = Limb.join(:grafts, limb_id: Sequel[:limbs][:id])
+          .where(Sequel[:grafts][:hidden_at] => nil, Sequel[:grafts][:orchard_id] => orchard_id)
         grafted = grafted.where(Sequel[:limbs][:tree_id] => within) if within
         planned = Plan.where(orchard_id: orchard_id, superseded_at: nil, hidden_at: nil)
         case state
         when "trouble" then dataset.where(id: lost(orchard_id, within: within).select(Sequel[:limbs][:tree_id]))
         when "grafted" then dataset.where(id: grafted.select(Sequel[:limbs][:tree_id]))
-        when "planned" then dataset.where(id: planned.select(:tree_id)).exclude(id: grafted.select(Sequel[:limbs][:tree_id]))
-        when "open" then dataset.exclude(id: planned.select(:tree_id)).exclude(id: grafted.select(Sequel[:limbs][:tree_id]))
+        when "planned" then dataset.where(id: planned.select(:tree_id))
+          .exclude(id: grafted.select(Sequel[:limbs][:tree_id]))
+        when "open" then dataset.exclude(id: planned.select(:tree_id))
+          .exclude(id: grafted.select(Sequel[:limbs][:tree_id]))
         else dataset
         end
       end
@@ -31,21 +34,32 @@ module Vestry
         Worded.rows(:bare_tree, orchard.cache_key, row) do
           trees = Tree.in_sight.where(orchard_id: orchard.id)
           trees = row ? trees.where(row: row) : trees.order(Sequel.desc(:id)).limit(LATEST)
-          limb = DB[:limbs].where(Sequel[:limbs][:tree_id] => Sequel[:trees][:id], hidden_at: nil).limit(1).select(Sequel.as(1, :one))
-          trees.from_self(alias: :trees).left_join(limb.lateral.as(:limb), true).where(Sequel[:limb][:one] => nil).order(:row, :number).limit(1).select_all(:trees)
+          limb = DB[:limbs].where(Sequel[:limbs][:tree_id] => Sequel[:trees][:id], hidden_at: nil).limit(1)
+            .select(Sequel.as(1, :one))
+          trees.from_self(alias: :trees).left_join(limb.lateral.as(:limb), true).where(Sequel[:limb][:one] => nil)
+            .order(:row, :number).limit(1).select_all(:trees)
         end.first
       end
 
       # How many trees have a plan, and the first of those that have none, in walking order.
-      def planned_trees(orchard) = plans_in_use(orchard).join(:trees, id: :tree_id, hidden_at: nil).get { count(:tree_id).distinct }
-      def unplanned(orchard, most:) = Tree.in_sight.where(orchard_id: orchard.id).exclude(id: plans_in_use(orchard).select(:tree_id)).order(:row, :number).limit(most).all
+      def planned_trees(orchard)
+        plans_in_use(orchard).join(:trees, id: :tree_id, hidden_at: nil).get { count(:tree_id).distinct }
+      end
+      def unplanned(orchard, most:)
+        Tree.in_sight.where(orchard_id: orchard.id).exclude(id: plans_in_use(orchard).select(:tree_id))
+          .order(:row, :number).limit(most).all
+      end
       def plans_in_use(orchard) = Plan.where(Sequel[:plans][:orchard_id] => orchard.id, superseded_at: nil)
 
       # The state of each of these trees.
       def tree_states(orchard_id, ids)
         states = Hash.new("open")
-        Plan.where(orchard_id: orchard_id, superseded_at: nil, hidden_at: nil, tree_id: ids).select_map(:tree_id).each { |id| states[id] = "planned" }
-        latest_grafts(orchard_id, within: ids).group(Sequel[:limbs][:tree_id]).select_map([Sequel[:limbs][:tree_id], Sequel.function(:bool_or, Fate.lost(as: :latest)).as(:lost)])
+        Plan.where(orchard_id: orchard_id, superseded_at: nil, hidden_at: nil, tree_id: ids).select_map(:tree_id)
+          .each do |id|
+          states[id] = "planned"
+        end
+        latest_grafts(orchard_id, within: ids).group(Sequel[:limbs][:tree_id])
+          .select_map([Sequel[:limbs][:tree_id], Sequel.function(:bool_or, Fate.lost(as: :latest)).as(:lost)])
                                               .each { |id, lost| states[id] = lost ? "trouble" : "grafted" }
         states
       end
@@ -55,35 +69,51 @@ module Vestry
 
       # Limbs that were ever grafted, each with the last word on its latest graft.
       def latest_grafts(orchard_id, within: nil)
-        latest = DB[:grafts].where(Sequel[:grafts][:limb_id] => Sequel[:limbs][:id], hidden_at: nil).order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(1).select(:id, :lost_on)
+        latest = DB[:grafts].where(Sequel[:grafts][:limb_id] => Sequel[:limbs][:id], hidden_at: nil)
+          .order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(1).select(:id, :lost_on)
         limbs = DB[:limbs].where(Sequel[:limbs][:orchard_id] => orchard_id)
         limbs = limbs.where(tree_id: within) if within
         Fate.beside(limbs.cross_join(latest.lateral.as(:latest)), as: :latest)
       end
 
       # Grafts that were made and are not lost: their limbs are not worked again.
-      def standing_grafts(orchard) = Fate.beside(Graft.where(Sequel[:grafts][:hidden_at] => nil, Sequel[:grafts][:orchard_id] => orchard.id)).exclude(Fate.lost)
+      def standing_grafts(orchard)
+        Fate.beside(Graft.where(Sequel[:grafts][:hidden_at] => nil, Sequel[:grafts][:orchard_id] => orchard.id))
+          .exclude(Fate.lost)
+      end
       # Whether one stands on the limb that is planned.
-      def standing_graft(orchard) = standing_grafts(orchard).where(Sequel[:grafts][:limb_id] => Sequel[:plan_limbs][:limb_id]).select(1).exists
+      def standing_graft(orchard)
+        standing_grafts(orchard).where(Sequel[:grafts][:limb_id] => Sequel[:plan_limbs][:limb_id]).select(1).exists
+      end
 
       # The days of a span on which something was grafted.
-      def grafting_days(orchard, span) = Distinct.values(:grafted_on, orchard.id, span) { Graft.in_sight.where(orchard_id: orchard.id, grafted_on: span) }
+      def grafting_days(orchard, span)
+        Distinct.values(:grafted_on, orchard.id, span) do
+          Graft.in_sight.where(orchard_id: orchard.id, grafted_on: span)
+        end
+      end
 
       # The seasons in which something was grafted, the latest first.
       def grafted_seasons(orchard)
-        Distinct.values(:grafted_on, orchard.id) { Graft.in_sight.where(orchard_id: orchard.id) }.map { |day| orchard.season.name_of(day) }.uniq.sort.reverse
+        Distinct.values(:grafted_on, orchard.id) { Graft.in_sight.where(orchard_id: orchard.id) }
+          .map { |day| orchard.season.name_of(day) }.uniq.sort.reverse
       end
 
       # Planned limbs to be worked in a season or left over from an earlier one, with no living graft.
-      def waiting_stubs(orchard, season) = to_do(orchard).where(role: TreePlan::WORKED).where(Sequel[:plan_limbs][:season] <= season)
+      def waiting_stubs(orchard, season)
+        to_do(orchard).where(role: TreePlan::WORKED).where(Sequel[:plan_limbs][:season] <= season)
+      end
 
       # Planned limbs to be worked in just this season.
-      def stubs_of(orchard, season) = to_do(orchard).where(role: TreePlan::WORKED, Sequel[:plan_limbs][:season] => season)
+      def stubs_of(orchard, season)
+        to_do(orchard).where(role: TreePlan::WORKED, Sequel[:plan_limbs][:season] => season)
+      end
 
       # Everything to be sawn for a season: limbs lifted and headed back, and those to be worked with a
       # place to cut.
       def cut_list(orchard, season)
-        to_do(orchard).where(Sequel[:plan_limbs][:season] => season).where(Sequel.|({ role: %w[lift renew] }, Sequel.&({ role: %w[work backup later] }, Sequel.~(cut_mm: nil))))
+        to_do(orchard).where(Sequel[:plan_limbs][:season] => season)
+          .where(Sequel.|({ role: %w[lift renew] }, Sequel.&({ role: %w[work backup later] }, Sequel.~(cut_mm: nil))))
       end
 
       # Rows of plans in use whose limbs carry no living graft, in walking order.
@@ -94,8 +124,11 @@ module Vestry
       # @return [Array<Hash>] +row+, +trees+, +planned+
       def row_counts(orchard)
         standing = Tree.in_sight.where(Sequel[:trees][:orchard_id] => orchard.id).unordered
-        planned = standing.join(:plans, tree_id: Sequel[:trees][:id], superseded_at: nil).where(Sequel[:plans][:hidden_at] => nil).group_and_count(:row).as_hash(:row, :count)
-        standing.group_and_count(:row).order(:row).limit(400).map { |each| { row: each[:row], trees: each[:count], planned: planned.fetch(each[:row], 0) } }
+        planned = standing.join(:plans, tree_id: Sequel[:trees][:id], superseded_at: nil)
+          .where(Sequel[:plans][:hidden_at] => nil).group_and_count(:row).as_hash(:row, :count)
+        standing.group_and_count(:row).order(:row).limit(400).map do |each|
+          { row: each[:row], trees: each[:count], planned: planned.fetch(each[:row], 0) }
+        end
       end
 
       # Trees of an orchard or of one row, a page at a time, and one more where there are more.
@@ -107,27 +140,36 @@ module Vestry
 
       # The plans in use of some trees, by tree.
       def plans_of(orchard, trees)
-        Plan.in_sight.where(orchard_id: orchard.id, tree_id: trees.map(&:id), superseded_at: nil).eager(plan_limbs: :variety).all.to_h { |plan| [plan.tree_id, plan] }
+        Plan.in_sight.where(orchard_id: orchard.id, tree_id: trees.map(&:id), superseded_at: nil)
+          .eager(plan_limbs: :variety).all.to_h do |plan|
+          [plan.tree_id, plan]
+        end
       end
 
       # Grafts, the latest first; those of one day where it is given.
       def grafts(orchard, on: nil, most: 500)
-        made = Graft.in_sight.where(orchard_id: orchard.id).order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(most)
+        made = Graft.in_sight.where(orchard_id: orchard.id).order(Sequel.desc(:grafted_on), Sequel.desc(:id))
+          .limit(most)
         (on ? made.where(grafted_on: on) : made).eager(:variety, limb: :tree).all
       end
 
       # Where a variety stands or is planned: trees that carry it, limbs grafted with it, limbs to be.
       def where_stands(variety)
-        grafts = Graft.in_sight.where(Sequel[:grafts][:orchard_id] => variety.orchard_id, Sequel[:grafts][:variety_id] => variety.id).join(:limbs, id: :limb_id, gone_on: nil)
-        { trees: Tree.in_sight.where(orchard_id: variety.orchard_id, variety_id: variety.id).count, grafts: grafts.count,
+        grafts = Graft.in_sight.where(Sequel[:grafts][:orchard_id] => variety.orchard_id,
+                                      Sequel[:grafts][:variety_id] => variety.id).join(:limbs, id: :limb_id,
+                                        gone_on: nil)
+        { trees: Tree.in_sight.where(orchard_id: variety.orchard_id, variety_id: variety.id).count,
+          grafts: grafts.count,
           planned: in_use(variety.orchard).where(Sequel[:plan_limbs][:variety_id] => variety.id).unordered.count,
-          promises: WoodPromise.in_sight.where(orchard_id: variety.orchard_id, variety_id: variety.id).order(Sequel.desc(:season), :id).limit(20).all }
+          promises: WoodPromise.in_sight.where(orchard_id: variety.orchard_id, variety_id: variety.id)
+            .order(Sequel.desc(:season), :id).limit(20).all }
       end
 
       # Rows of plans in use, of limbs that still stand.
       def in_use(orchard)
         PlanLimb.in_sight.where(Sequel[:plan_limbs][:orchard_id] => orchard.id)
-                .join(:plans, id: :plan_id, superseded_at: nil).join(:limbs, id: Sequel[:plan_limbs][:limb_id], gone_on: nil, hidden_at: nil)
+                .join(:plans, id: :plan_id, superseded_at: nil)
+                  .join(:limbs, id: Sequel[:plan_limbs][:limb_id], gone_on: nil, hidden_at: nil)
                 .join(:trees, id: Sequel[:limbs][:tree_id], hidden_at: nil)
                 .order(Sequel[:trees][:row], Sequel[:trees][:number], Sequel[:limbs][:tag]).select_all(:plan_limbs)
       end
@@ -139,10 +181,13 @@ module Vestry
         rows = rows.where(row_id: row) if row&.between?(1, 2_147_483_647)
         rows = rows.where { id < before } if before&.between?(1, 2**62)
         rows = rows.order(Sequel.desc(:id)).limit(limit).all
-        hidden = rows.select { |each| each[:action] == "hide" && hides?(each[:table_name]) }.group_by { |each| each[:table_name] }.to_h do |table, all|
+        hidden = rows.select { |each| each[:action] == "hide" && hides?(each[:table_name]) }
+          .group_by { |each| each[:table_name] }.to_h do |table, all|
           [table, DB[table.to_sym].where(id: all.map { |each| each[:row_id] }).exclude(hidden_at: nil).select_map(:id)]
         end
-        rows.each { |each| each[:hidden_now] = each[:action] == "hide" && hidden.fetch(each[:table_name], []).include?(each[:row_id]) }
+        rows.each do |each|
+          each[:hidden_now] = each[:action] == "hide" && hidden.fetch(each[:table_name], []).include?(each[:row_id])
+        end
       end
 
       # Whether rows of a table go out of sight; a file that was taken back does not.

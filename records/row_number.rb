@@ -8,7 +8,9 @@ module Vestry
 
       # @param typed [Object] whatever came
       # @return [Integer] 0, which no row has, where it is no number of one
-      def self.read(typed) = (typed.is_a?(Integer) || typed.is_a?(String) ? Core::Values.whole(typed).to_i : 0).clamp(0, MOST)
+      def self.read(typed)
+        (typed.is_a?(Integer) || typed.is_a?(String) ? Core::Values.whole(typed).to_i : 0).clamp(0, MOST)
+      end
     end
   end
 end

@@ -34,15 +34,19 @@ module Vestry
             { share: section, bearing_deg: limb.bearing_deg.to_f }
           end
           total = parts.sum { |part| part[:share] }
-          total.positive? ? Core::Survey::Head.balance(parts.map { |part| part.merge(share: part[:share] / total) }, rulebook: @book) : nil
+          total.positive? ? Core::Survey::Head.balance(parts.map { |part| part.merge(share: part[:share] / total) },
+                                                       rulebook: @book) : nil
         end
       end
 
       # Varieties side by side, where there is more than one.
       def varieties
         @varieties ||= begin
-          parts = lines.select(&:section_mm2).group_by { |line| line.graft.variety }.transform_values { |all| all.sum(&:section_mm2) }
-          parts.size > 1 ? Core::Tally::Balance.reckon({ parts: parts.map { |variety, section| { id: variety.name, section_mm2: section } } }, rulebook: @book)[:parts] : []
+          parts = lines.select(&:section_mm2).group_by { |line| line.graft.variety }.transform_values do |all|
+            all.sum(&:section_mm2)
+          end
+          parts.size > 1 ? Core::Tally::Balance.reckon({ parts: parts.map { |variety, section| { id: variety.name,
+            section_mm2: section } } }, rulebook: @book)[:parts] : []
         end
       end
 
@@ -58,7 +62,8 @@ module Vestry
 
           # Leaders are cut back by about half each winter, so half of each year's growth is kept.
           left = wanted - grown.sum * @book.value("reckoning.scaffold.keep")
-          { limb: line.limb, wanted_mm: wanted, grown_mm: grown.sum, season: @orchard.season.name_of(@today) + [(left / (grown.last * @book.value("reckoning.scaffold.keep"))).ceil, 0].max }
+          { limb: line.limb, wanted_mm: wanted, grown_mm: grown.sum, season: @orchard.season.name_of(@today) +
+            [(left / (grown.last * @book.value("reckoning.scaffold.keep"))).ceil, 0].max }
         end
       end
 
@@ -68,8 +73,12 @@ module Vestry
         tally = graft.tallies.select { |each| each.tallied_on <= @today }.last
         closure = CoreValues.closure(graft)
         section = tally&.above_mm && Core::Tally::Scaffold.section(tally.above_mm.to_f, tally.sticks_alive)
-        told = Core::Tally::Scaffold.of(seasons: @orchard.season.name_of(@today) - @orchard.season.name_of(graft.grafted_on) + 1, stub_mm: graft.stub_mm.to_f, closed: closure[:closed_share], sticks: tally&.sticks_alive || graft.sticks,
-                                        angle_deg: tally&.angle_deg && 90 - tally.angle_deg.to_f, section_mm2: section, growth_mm: tally&.growth_mm&.to_f, pinched: tally&.waist || false, rulebook: @book)
+        told = Core::Tally::Scaffold
+          .of(seasons: @orchard.season.name_of(@today) - @orchard.season.name_of(graft.grafted_on) + 1,
+              stub_mm: graft.stub_mm.to_f, closed: closure[:closed_share], sticks: tally&.sticks_alive || graft.sticks,
+              angle_deg: tally&.angle_deg && 90 - tally.angle_deg.to_f, section_mm2: section,
+              growth_mm: tally&.growth_mm&.to_f, pinched: tally&.waist || false,
+              rulebook: @book)
         Line.new(limb: limb, graft: graft, tally: tally, section_mm2: section, closure: closure, told: told)
       end
 

@@ -31,7 +31,9 @@ module Vestry
       end
 
       # Forgets the tries of whoever got in.
-      def clear(address, place, device: nil) = DB[:sign_in_tries].where(key: [here(address, place, device), (everywhere(address) if device)].compact).delete
+      def clear(address, place, device: nil)
+        DB[:sign_in_tries].where(key: [here(address, place, device), (everywhere(address) if device)].compact).delete
+      end
 
       # Drops what is forgotten anyway.
       def purge(now = Time.now.utc) = DB[:sign_in_tries].where { last_at < now - FORGOTTEN_AFTER }.delete
@@ -42,18 +44,21 @@ module Vestry
 
       # Counts one more where none has to wait: the wait doubles with each beyond the free ones.
       def step(key, free)
-        wait = "CASE WHEN t.failures < #{free} THEN 0 ELSE least(#{LONGEST_WAIT}, power(2, least(t.failures - #{free}, 12))) END"
+        wait = "CASE WHEN t.failures < #{free} THEN 0 ELSE least(#{LONGEST_WAIT}, power(2, least(t.failures " \
+               "- #{free}, 12))) END"
         taken = DB[<<~SQL, key].all
           INSERT INTO sign_in_tries AS t (key) VALUES (?)
           ON CONFLICT (key) DO UPDATE
-            SET failures = CASE WHEN t.last_at < localtimestamp - interval '#{FORGOTTEN_AFTER} s' THEN 1 ELSE t.failures + 1 END,
+            SET failures = CASE WHEN t.last_at < localtimestamp - interval '#{FORGOTTEN_AFTER} s' THEN 1
+                                ELSE t.failures + 1 END,
                 last_at = localtimestamp
             WHERE t.last_at + make_interval(secs => #{wait}) <= localtimestamp
           RETURNING failures
         SQL
         return 0 if taken.any?
 
-        DB["SELECT ceil(extract(epoch FROM t.last_at + make_interval(secs => #{wait}) - localtimestamp)) AS left FROM sign_in_tries t WHERE key = ?", key]
+        DB["SELECT ceil(extract(epoch FROM t.last_at + make_interval(secs => #{wait}) - localtimestamp)) AS left " \
+           "FROM sign_in_tries t WHERE key = ?", key]
           .get(:left).to_i.clamp(1, LONGEST_WAIT)
       end
       private_class_method :here, :everywhere, :digest, :step

@@ -10,7 +10,8 @@ module Vestry
       SPRING_DAYS = 240
 
       # What a station can have measured. A row that is none of it, however it came to stand here, is passed over.
-      BELIEVABLE = Sequel.lit("min_c >= -90 AND max_c <= 70 AND min_c <= max_c AND coalesce(rain_mm, 0) BETWEEN 0 AND 2000 AND coalesce(gust_ms, 0) BETWEEN 0 AND 150")
+      BELIEVABLE = Sequel.lit("min_c >= -90 AND max_c <= 70 AND min_c <= max_c AND coalesce(rain_mm, 0) BETWEEN 0 " \
+                              "AND 2000 AND coalesce(gust_ms, 0) BETWEEN 0 AND 150")
 
       # @param today [Date]
       def initialize(orchard, today)
@@ -21,33 +22,47 @@ module Vestry
       def any? = !known_to.nil?
 
       # The last day for which weather was measured; nil without any.
-      def known_to = @known_to ||= DB[:weather_days].where(orchard_id: @orchard.id, forecast: false).where(Sequel[:day] <= @today).max(:day)
+      def known_to
+        @known_to ||= DB[:weather_days].where(orchard_id: @orchard.id, forecast: false).where(Sequel[:day] <= @today)
+          .max(:day)
+      end
 
       # @return [Array<Hash>] +date+, +min_c+, +max_c+, +rain_mm+, +gust_ms+, in order
       def days(from, to = @today)
-        measured(from, to).order(:day).select_map(%i[day min_c max_c rain_mm gust_ms]).map { |day, min, max, rain, gust| { date: day, min_c: min, max_c: max, rain_mm: rain, gust_ms: gust } }
+        measured(from, to).order(:day).select_map(%i[day min_c max_c rain_mm gust_ms])
+          .map do |day, min, max, rain, gust|
+          { date: day, min_c: min, max_c: max, rain_mm: rain, gust_ms: gust }
+        end
       end
 
       # The same as grafts live through it.
       #
       # @return [Core::Tend::Climate]
       def climate(from)
-        (@climates ||= {})[from] ||= CLIMATES.fetch([@orchard.cache_key, from, @today, days_mark(from), @orchard.rulebook.overrides]) { Core::Tend::Climate.new(days(from), @orchard.rulebook) }
+        (@climates ||= {})[from] ||= CLIMATES.fetch([@orchard.cache_key, from, @today, days_mark(from),
+                                                     @orchard.rulebook.overrides]) do
+          Core::Tend::Climate.new(days(from), @orchard.rulebook)
+        end
       end
       CLIMATES = Kept.new(8)
 
       # Today and the ten days after it, as forecast; today as measured where it was.
       def forecast
         DB[:weather_days].where(orchard_id: @orchard.id, day: @today..(@today + 10)).where(BELIEVABLE).order(:day)
-                         .select_map(%i[day min_c max_c rain_mm gust_ms]).map { |day, min, max, rain, gust| { date: day, min_c: min, max_c: max, rain_mm: rain, gust_ms: gust } }
+                         .select_map(%i[day min_c max_c rain_mm gust_ms]).map do |day, min, max, rain, gust|
+                           { date: day, min_c: min, max_c: max, rain_mm: rain, gust_ms: gust }
+                         end
       end
 
       # The strongest gust of an ordinary summer here: the middle of the last years' strongest.
       #
       # @return [Float, nil]
       def usual_gust
-        years = DB[:weather_days].where(orchard_id: @orchard.id, forecast: false).where(BELIEVABLE).exclude(gust_ms: nil).where(Sequel[:day] <= @today).where(Sequel.extract(:month, :day) => @orchard.southern? ? [11, 12, 1, 2, 3] : [5, 6, 7, 8, 9])
-                                .select_group(Sequel.extract(:year, :day).as(:year)).select_append { max(:gust_ms).as(:most) }.map { |row| row[:most] }.sort
+        years = DB[:weather_days].where(orchard_id: @orchard.id, forecast: false).where(BELIEVABLE)
+          .exclude(gust_ms: nil).where(Sequel[:day] <= @today)
+            .where(Sequel.extract(:month, :day) => @orchard.southern? ? [11, 12, 1, 2, 3] : [5, 6, 7, 8, 9])
+                                .select_group(Sequel.extract(:year, :day).as(:year))
+                                  .select_append { max(:gust_ms).as(:most) }.map { |row| row[:most] }.sort
         years[years.size / 2]
       end
 
@@ -67,7 +82,10 @@ module Vestry
       def usual(from, what)
         USUAL.fetch([@orchard.cache_key, @today, mark, from, what]) do
           dates = whole_years.filter_map { |year| yield year }.map { |date| date.yday }.sort
-          dates.empty? ? nil : [from.year, from.year + 1].map { |year| Date.new(year, 1, 1) + dates[dates.size / 2] - 1 }.find { |date| date >= from }
+          dates.empty? ? nil : [from.year, from.year + 1].map { |year| Date.new(year, 1, 1) +
+              dates[dates.size / 2] - 1 }.find do |date|
+            date >= from
+          end
         end
       end
       USUAL = Kept.new(64)
@@ -75,7 +93,9 @@ module Vestry
       # Past years whole, each from its biofix on.
       def whole_years
         month = @orchard.southern? ? 8 : 2
-        @whole_years ||= all_days.group_by { |each| (each[:date] << (month - 1)).year }.values.select { |year| year.size > 300 }
+        @whole_years ||= all_days.group_by { |each| (each[:date] << (month - 1)).year }.values.select do |year|
+          year.size > 300
+        end
       end
 
       # What its weather up to a little after today is known by: where this is the same, so is what
@@ -83,7 +103,11 @@ module Vestry
       def mark
         @mark ||= Mark.asked(:weather, @orchard.cache_key, @today) do
           ago = Sequel.lit("(?::date - day)", @today)
-          DB[:weather_days].where(orchard_id: @orchard.id).where(Sequel[:day] <= @today + 12).select { [max(:day).as(:last), count(Sequel.lit("*")).as(:days), sum(:max_c).as(:warm), sum(:min_c).as(:cold), sum(Sequel[:max_c] * ago).as(:warmed), sum(Sequel[:min_c] * ago).as(:cooled), count(:day).filter(:forecast).as(:told)] }
+          DB[:weather_days].where(orchard_id: @orchard.id).where(Sequel[:day] <= @today + 12).select do
+            [max(:day).as(:last), count(Sequel.lit("*")).as(:days), sum(:max_c).as(:warm), sum(:min_c).as(:cold),
+             sum(Sequel[:max_c] * ago).as(:warmed), sum(Sequel[:min_c] * ago).as(:cooled),
+             count(:day).filter(:forecast).as(:told)]
+          end
         end
       end
 
@@ -91,7 +115,9 @@ module Vestry
       #
       # @return [PastSprings]
       def past
-        @past ||= PastSprings.kept([@orchard.cache_key, @orchard.season.name_of(@today), @today, mark]) { PastSprings.new(past_springs) }
+        @past ||= PastSprings.kept([@orchard.cache_key, @orchard.season.name_of(@today), @today, mark]) do
+          PastSprings.new(past_springs)
+        end
       end
 
       def years = past.years
@@ -102,13 +128,18 @@ module Vestry
       #
       # @return [Hash, nil] the frost reckoning's answer with +base_c+, +from_dd+, +to_dd+
       def frost(variety)
-        return nil unless variety.bloom_from && variety.bloom_to && years.any? && Core::Rulebook.shipped.species_names.include?(variety.species)
+        unless variety.bloom_from && variety.bloom_to && years.any? && Core::Rulebook.shipped.species_names
+          .include?(variety.species)
+          return nil
+        end
 
         base = @orchard.rulebook.value("species.#{variety.species}.slip_base")
         from, to = usual_dd(base, variety.bloom_from), usual_dd(base, variety.bloom_to)
         return nil unless from && to && to >= from
 
-        Core::Plan::Frost.reckon({ base_c: base, from_dd: from, to_dd: to, history: years.map { |year| year.map { |each| each.slice(:date, :min_c, :max_c) } } })
+        Core::Plan::Frost.reckon({ base_c: base, from_dd: from, to_dd: to,
+                                   history: years.map { |year| year.map { |each| each.slice(:date, :min_c,
+                                     :max_c) } } })
                          .merge(base_c: base, from_dd: from, to_dd: to)
       end
 
@@ -116,7 +147,8 @@ module Vestry
 
       def gather(base_c, day)
         from = @orchard.season.bark_day(1, day)
-        spring = (@springs ||= {})[[base_c, from]] ||= SPRINGS.fetch([@orchard.cache_key, @today, mark, base_c, from]) do
+        spring = (@springs ||= {})[[base_c, from]] ||= SPRINGS
+          .fetch([@orchard.cache_key, @today, mark, base_c, from]) do
           span = days(from, from + 299)
           sums = PastSprings.running(base_c, span)
           span.each_with_index.to_h { |each, i| [each[:date], [sums[i], i + 1]] }.freeze
@@ -125,15 +157,20 @@ module Vestry
         sum && kept >= ((day - from).to_i + 1) * 0.8 ? sum : nil
       end
 
-      def days_mark(from) = Mark.of(:weather_since, @orchard.cache_key, from, @today) { { measured(from, @today) => %i[weather_days] } }
-      def measured(from, to) = DB[:weather_days].where(orchard_id: @orchard.id, forecast: false, day: from..[to, @today].min).where(BELIEVABLE)
+      def days_mark(from)
+        Mark.of(:weather_since, @orchard.cache_key, from, @today) { { measured(from, @today) => %i[weather_days] } }
+      end
+      def measured(from, to)
+        DB[:weather_days].where(orchard_id: @orchard.id, forecast: false, day: from..[to, @today].min).where(BELIEVABLE)
+      end
 
       def all_days = @all_days ||= days(Date.new(1990, 1, 1))
 
       # Each past spring's days from the biofix on, oldest first.
       def past_springs
         season = @orchard.season
-        springs = all_days.group_by { |each| season.name_of(each[:date]) }.reject { |name, _| name >= season.name_of(@today) }.sort.map do |_, days|
+        springs = all_days.group_by { |each| season.name_of(each[:date]) }
+          .reject { |name, _| name >= season.name_of(@today) }.sort.map do |_, days|
           from = season.bark_day(1, days.first[:date])
           days.select { |each| each[:date] >= from && each[:date] < from + SPRING_DAYS }
         end

@@ -5,7 +5,8 @@ module Vestry
     # This spring's bark, tree by tree: when it slips or is likely to, learned from the weather,
     # from what was seen here, and from each tree's habit.
     class Spring
-      Told = Struct.new(:tree, :threshold_dd, :accumulated_dd, :reached_on, :p10, :p50, :p90, :basis, :seen, keyword_init: true) do
+      Told = Struct.new(:tree, :threshold_dd, :accumulated_dd, :reached_on, :p10, :p50, :p90, :basis, :seen,
+                        keyword_init: true) do
         # The day from which it can be worked: seen, reached, or as likely as not.
         def opens_on = reached_on || p50
         def slips? = !reached_on.nil?
@@ -24,7 +25,9 @@ module Vestry
       def season = @season ||= @orchard.season.name_of(@today)
       def biofix = @biofix ||= @orchard.season.bark_day(1, @today)
       def species = @orchard.species & Core::Rulebook.shipped.species_names
-      def closes_on(species) = (@closes ||= {})[species] ||= @orchard.season.bark_day(@book.value("species.#{species}.slip_closes"), @today)
+      def closes_on(species)
+        (@closes ||= {})[species] ||= @orchard.season.bark_day(@book.value("species.#{species}.slip_closes"), @today)
+      end
 
       # A species as a whole, from what was kept of it where that still stands.
       #
@@ -47,26 +50,36 @@ module Vestry
       def paths(species)
         return nil unless @weather.any?
         # What has come is not carried on.
-        return { so_far: Core::Slip::Outlook.new(days: this_spring, forecast: [], history: [], base_c: base(species)).so_far, ahead: [] } if of_species(species)[:reached_on]
+        return { so_far: Core::Slip::Outlook.new(days: this_spring, forecast: [], history: [],
+                                                 base_c: base(species)).so_far,
+                                                 ahead: [] } if of_species(species)[:reached_on]
 
         outlook(species).then { |outlook| { so_far: outlook.so_far, ahead: outlook.ahead } }
       end
 
       # What was seen of some trees this season, latest last.
       def seen(tree_ids)
-        rows = -> { PhenologySeen.in_sight.where(orchard_id: @orchard.id, tree_id: tree_ids).where(seen_on: (biofix - 60)..@today).order(:seen_on, :id) }
-        (tree_ids.one? ? Worded.rows(:stages, @orchard.cache_key, tree_ids, biofix, @today, &rows) : rows.call).all.group_by(&:tree_id)
+        rows = -> { PhenologySeen.in_sight.where(orchard_id: @orchard.id,
+                                                 tree_id: tree_ids).where(seen_on: (biofix - 60)..@today)
+                                                   .order(:seen_on, :id) }
+        (tree_ids.one? ? Worded.rows(:stages, @orchard.cache_key, tree_ids, biofix, @today, &rows) : rows.call).all
+          .group_by(&:tree_id)
       end
 
       # What its forecasts follow from: they stand while this is the same.
       def mark
-        @mark ||= [@weather.mark, Mark.asked(:seen, @orchard.cache_key) { DB[:phenology_seen].where(orchard_id: @orchard.id, hidden_at: nil).select { [max(:id).as(:last), count(Sequel.lit("*")).as(:looks), sum(:version).as(:versions)] } }, @orchard.version].join("|")
+        @mark ||= [@weather.mark,
+                   Mark.asked(:seen, @orchard.cache_key) { DB[:phenology_seen].where(orchard_id: @orchard.id,
+                     hidden_at: nil).select { [max(:id).as(:last), count(Sequel.lit("*")).as(:looks),
+                                               sum(:version).as(:versions)] } }, @orchard.version].join("|")
       end
 
       private
 
       def of_tree(tree)
-        return Told.new(tree: tree, seen: [], basis: "unknown") unless Core::Rulebook.shipped.species_names.include?(tree.species)
+        unless Core::Rulebook.shipped.species_names.include?(tree.species)
+          return Told.new(tree: tree, seen: [], basis: "unknown")
+        end
 
         seen = @seen_by_tree.fetch(tree.id, [])
         slipped = seen.find(&:slipping)
@@ -82,12 +95,18 @@ module Vestry
         soonest = last.seen_on + 1
         return told unless [told[:reached_on], told[:p10]].compact.any? { |date| date < soonest }
 
-        late = told[:reached_on] ? [soonest, soonest + 3, soonest + 8] : [told[:p10], told[:p50], told[:p90]].map { |date| [date, soonest].max }
+        late = told[:reached_on] ? [soonest, soonest + 3, soonest + 8] :
+          [told[:p10], told[:p50], told[:p90]].map do |date|
+          [date, soonest].max
+        end
         told.merge(reached_on: nil, p10: late[0], p50: late[1], p90: late[2], basis: "seen")
       end
 
       # When so much warmth has gathered, reckoned once while weather and what was seen are the same.
-      def at_threshold(species, threshold) = (@reckoned ||= RECKONED.fetch([@orchard.cache_key, @today, mark]) { {} })[[species, threshold]] ||= reckon(species, threshold)
+      def at_threshold(species, threshold)
+        (@reckoned ||= RECKONED.fetch([@orchard.cache_key, @today, mark]) { {} })[[species,
+          threshold]] ||= reckon(species, threshold)
+      end
       RECKONED = Kept.new(16)
 
       def reckon(species, threshold)
@@ -98,7 +117,8 @@ module Vestry
         return by_calendar(species).merge(threshold_dd: threshold) if silent? && told[:reached_on].nil?
 
         # Where no past spring gets there, or none is kept, the calendar stands in.
-        told[:reached_on] || told[:p50] ? told.merge(basis: "weather") : told.merge(by_calendar(species).slice(:p10, :p50, :p90, :basis))
+        told[:reached_on] || told[:p50] ? told.merge(basis: "weather") :
+          told.merge(by_calendar(species).slice(:p10, :p50, :p90, :basis))
       end
 
       # Whether weather was told for this spring too long ago to go on.
@@ -113,13 +133,17 @@ module Vestry
 
       def by_calendar(species)
         usual = @orchard.season.bark_day(@book.value("species.#{species}.slip_opens"), @today)
-        usual <= @today ? { accumulated_dd: nil, reached_on: usual, p10: nil, p50: nil, p90: nil, basis: "calendar" } : { accumulated_dd: nil, reached_on: nil, p10: usual - 10, p50: usual, p90: usual + 10, basis: "calendar" }
+        usual <= @today ? { accumulated_dd: nil, reached_on: usual, p10: nil, p50: nil, p90: nil, basis: "calendar" } :
+          { accumulated_dd: nil, reached_on: nil, p10: usual - 10, p50: usual, p90: usual + 10, basis: "calendar" }
       end
 
       def outlook(species)
         return nil unless @weather.any?
 
-        OUTLOOKS.fetch([@orchard.cache_key, @today, @weather.mark, base(species)]) { Core::Slip::Outlook.new(days: this_spring, forecast: @weather.forecast, history: @weather.years, base_c: base(species)) }
+        OUTLOOKS.fetch([@orchard.cache_key, @today, @weather.mark, base(species)]) do
+          Core::Slip::Outlook.new(days: this_spring, forecast: @weather.forecast, history: @weather.years,
+                                  base_c: base(species))
+        end
       end
       OUTLOOKS = Kept.new(32)
 
@@ -131,7 +155,10 @@ module Vestry
         days.empty? ? [{ date: [@today, biofix - 1].min, min_c: -60.0, max_c: -60.0 }] : days
       end
 
-      def threshold(species) = (@thresholds ||= {})[species] ||= Core::Slip::Forecast.threshold(species, observed(species).map { |each| each[:dd] }, 0.0, @book)
+      def threshold(species)
+        (@thresholds ||= {})[species] ||= Core::Slip::Forecast
+          .threshold(species, observed(species).map { |each| each[:dd] }, 0.0, @book)
+      end
 
       # The degree-days at which bark was first seen to slip, by tree and spring.
       def observed(species) = observations.select { |each| each[:species] == species }
@@ -140,10 +167,12 @@ module Vestry
       HABITS = Kept.new(32)
 
       def observe
-        rows = PhenologySeen.in_sight.where(Sequel[:phenology_seen][:orchard_id] => @orchard.id).where(Sequel[:seen_on] <= @today).exclude(slipping: nil)
+        rows = PhenologySeen.in_sight.where(Sequel[:phenology_seen][:orchard_id] => @orchard.id)
+          .where(Sequel[:seen_on] <= @today).exclude(slipping: nil)
                             .join(:trees, id: :tree_id).order(:seen_on, Sequel[:phenology_seen][:id])
                             .select_map([Sequel[:phenology_seen][:tree_id], :species, :seen_on, :slipping])
-        rows.group_by { |tree, species, on, _| [tree, species, @orchard.season.name_of(on)] }.filter_map { |(tree, kind, _), seen| observation(tree, kind, seen) }.freeze
+        rows.group_by { |tree, species, on, _| [tree, species, @orchard.season.name_of(on)] }
+          .filter_map { |(tree, kind, _), seen| observation(tree, kind, seen) }.freeze
       end
 
       # Midway between the last cut that did not lift and the first that did.
@@ -151,7 +180,9 @@ module Vestry
         first = seen.find { |_, _, _, slipping| slipping } or return nil
         before = seen.take_while { |each| !each.equal?(first) }.last
         dd = [before, first].compact.map { |each| @weather.gathered(base(species), each[2]) }
-        dd.any?(&:nil?) ? nil : { tree: tree, species: species, dd: dd.sum / dd.size } if Core::Rulebook.shipped.species_names.include?(species)
+        if Core::Rulebook.shipped.species_names.include?(species)
+          dd.any?(&:nil?) ? nil : { tree: tree, species: species, dd: dd.sum / dd.size }
+        end
       end
 
       # How much later than its kind a tree has been, drawn in towards nothing while it was seen seldom.
@@ -170,7 +201,11 @@ module Vestry
       end
 
       # As this process or another reckoned it.
-      def told(species) = TOLD.fetch([@orchard.cache_key, species, @today, mark]) { (kept(species) || keep(species, reckon(species, threshold(species)))).freeze }
+      def told(species)
+        TOLD.fetch([@orchard.cache_key, species, @today, mark]) do
+          (kept(species) || keep(species, reckon(species, threshold(species)))).freeze
+        end
+      end
       TOLD = Kept.new(64)
 
       def kept(species)
@@ -180,7 +215,9 @@ module Vestry
 
       def keep(species, told)
         values = told.slice(:threshold_dd, :accumulated_dd, :reached_on, :p10, :p50, :p90, :basis)
-        DB[:slip_forecasts].insert_conflict(target: %i[orchard_id species for_day], update: values.keys.to_h { |name| [name, Sequel[:excluded][name]] }.merge(mark: Sequel[:excluded][:mark]))
+        DB[:slip_forecasts].insert_conflict(target: %i[orchard_id species for_day],
+                                            update: values.keys.to_h { |name| [name, Sequel[:excluded][name]] }
+                                              .merge(mark: Sequel[:excluded][:mark]))
                            .insert(values.merge(orchard_id: @orchard.id, species: species, for_day: @today, mark: mark))
         values
       end

@@ -8,7 +8,9 @@ module Vestry
       many_to_one :graft
 
       dataset_module do
-        def here = where(Sequel[:sticks][:graft_id] => nil, Sequel[:sticks][:left_for] => nil, Sequel[:sticks][:wound_id] => nil)
+        def here
+          where(Sequel[:sticks][:graft_id] => nil, Sequel[:sticks][:left_for] => nil, Sequel[:sticks][:wound_id] => nil)
+        end
       end
 
       def here? = graft_id.nil? && left_for.nil? && wound_id.nil?

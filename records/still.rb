@@ -33,7 +33,9 @@ module Vestry
           next if met[row] || row.frozen?
 
           met[row] = true
-          row.associations.each_value { |beside| beside.is_a?(Array) ? waiting.concat(beside.freeze) : (waiting << beside if beside) }
+          row.associations.each_value do |beside|
+            beside.is_a?(Array) ? waiting.concat(beside.freeze) : (waiting << beside if beside)
+          end
         end
         met.each_key do |row|
           row.make_room if row.is_a?(Beside)

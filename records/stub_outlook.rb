@@ -50,18 +50,22 @@ module Vestry
         return nil unless planned&.sticks && stock_mm && technique == planned.technique
 
         own = @book.practice("sticks", @school)
-        [own, *Core::Plan::Sticks::PRACTICES].find { |each| CoreValues.sticks(limb, stock_mm, practice: each)[:count] == planned.sticks }
+        [own, *Core::Plan::Sticks::PRACTICES].find do |each|
+          CoreValues.sticks(limb, stock_mm, practice: each)[:count] == planned.sticks
+        end
       end
 
       # Chance that the stub takes: that one of its sticks does.
       def stub_take
-        stick = @today ? @orchard.success(@today).of(limb.tree.species, technique)[:stick] : Core::Plan::Methods.expected_take(limb.tree.species, technique, @book)
+        stick = @today ? @orchard.success(@today).of(limb.tree.species, technique)[:stick] :
+          Core::Plan::Methods.expected_take(limb.tree.species, technique, @book)
         1 - (1 - stick)**stick_count
       end
 
       # Minutes for the stub: by method, further sticks, and a ladder where it is high.
       def minutes
-        @book.value("methods.#{technique}.minutes") + (stick_count - 1) * @book.value("reckoning.hours.more_stick") + (ladder? ? @book.value("reckoning.hours.ladder") : 0)
+        @book.value("methods.#{technique}.minutes") + (stick_count - 1) * @book.value("reckoning.hours.more_stick") +
+          (ladder? ? @book.value("reckoning.hours.ladder") : 0)
       end
 
       def ladder? = (height_mm || 0) > @book.value("reckoning.hours.from_ground")
@@ -85,7 +89,8 @@ module Vestry
 
       def best
         prefers = @book.book("schools").dig("schools", @school, "prefers") || []
-        @best ||= (prefers + (@book.stub_methods - prefers - SIDE)).find { |each| CoreValues.cut_point(limb, each)[:feasible] } || prefers.first || "bark"
+        @best ||= (prefers + (@book.stub_methods - prefers - SIDE))
+          .find { |each| CoreValues.cut_point(limb, each)[:feasible] } || prefers.first || "bark"
       end
 
       # Methods that work a side or a bud, not a stub's end.

@@ -27,19 +27,33 @@ module Vestry
       # Of which kinds of stock they are, and whether their methods need bark that slips.
       #
       # @return [Array<Array(String, Boolean)>]
-      def kinds = KINDS.fetch(mark) { stubs.map { |stub| [stub.tree.species, stub.needs_slip].freeze }.uniq.sort_by { |species, slip| [species, slip ? 0 : 1] }.freeze }
+      def kinds
+        KINDS.fetch(mark) do
+          stubs.map { |stub| [stub.tree.species, stub.needs_slip].freeze }.uniq
+            .sort_by { |species, slip| [species, slip ? 0 : 1] }.freeze
+        end
+      end
       KINDS = Kept.new(8)
 
       # What they follow from.
-      def mark = @mark ||= [@orchard.id, @today, @season, @orchard.planned(:stubs, @season).mark, @spring.mark, @orchard.cellar(@today).mark(@season), @orchard.rulebook.overrides]
+      def mark
+        @mark ||= [@orchard.id, @today, @season, @orchard.planned(:stubs, @season).mark, @spring.mark,
+                   @orchard.cellar(@today).mark(@season), @orchard.rulebook.overrides]
+      end
 
       # Rows with no method, place or variety yet.
-      def undecided = @orchard.planned(:stubs, @season).rows.count { |row| row.cut_mm.nil? || row.technique.nil? || row.variety_id.nil? }
+      def undecided
+        @orchard.planned(:stubs, @season).rows.count do |row|
+          row.cut_mm.nil? || row.technique.nil? || row.variety_id.nil?
+        end
+      end
 
       def first_frost_on
         @first_frost_on ||= begin
           late = @orchard.southern? ? (2..6) : (8..12)
-          seen = @weather.usual(@spring.biofix, [:frost, late]) { |year| year.find { |day| late.cover?(day[:date].month) && day[:min_c].negative? }&.fetch(:date) }
+          seen = @weather.usual(@spring.biofix, [:frost, late]) do |year|
+            year.find { |day| late.cover?(day[:date].month) && day[:min_c].negative? }&.fetch(:date)
+          end
           seen || @orchard.season.next_day(@book.value("site.calendar.first_frost"), @spring.biofix)
         end
       end
@@ -49,7 +63,9 @@ module Vestry
         return @heat_on if defined?(@heat_on)
 
         warm, long = @book.value("reckoning.slip.heat_c"), @book.value("reckoning.slip.heat_days")
-        @heat_on = @weather.usual(@spring.biofix, [:heat, warm, long]) { |year| year.each_cons(long).find { |run| run.all? { |day| day[:max_c] >= warm } }&.first&.fetch(:date) }
+        @heat_on = @weather.usual(@spring.biofix, [:heat, warm, long]) do |year|
+          year.each_cons(long).find { |run| run.all? { |day| day[:max_c] >= warm } }&.first&.fetch(:date)
+        end
       end
 
       # What can be done in place of a method whose time has gone by, when the bark will not be ready or
@@ -58,31 +74,44 @@ module Vestry
         return nil unless stub.late
 
         row = stub.row
-        CoreValues.methods(row.limb, CoreValues.diameter_at(row.limb, row.cut_mm.to_f), slipping: false, today: @today)[:ranking].reject { |each| each[:blocked] || each[:score].zero? }.first(2)
+        CoreValues.methods(row.limb, CoreValues.diameter_at(row.limb, row.cut_mm.to_f), slipping: false,
+                           today: @today)[:ranking]
+                    .reject { |each| each[:blocked] || each[:score].zero? }.first(2)
       end
 
       private
 
       def reckoned
-        rows = @orchard.planned(:stubs, @season).rows.select { |row| row.complete? && Core::Rulebook.shipped.species_names.include?(row.limb.tree.species) }
-        told = @spring.of_trees(rows.map { |row| row.limb.tree }.uniq(&:id)).to_h { |each| [each.tree.id, each.tap { Still.all(each.seen) }.freeze] }
+        rows = @orchard.planned(:stubs, @season).rows.select do |row|
+          row.complete? && Core::Rulebook.shipped.species_names.include?(row.limb.tree.species)
+        end
+        told = @spring.of_trees(rows.map { |row| row.limb.tree }.uniq(&:id)).to_h do |each|
+          [each.tree.id, each.tap { Still.all(each.seen) }.freeze]
+        end
         facts = [@today, @spring.mark, heat_on, first_frost_on, @book.overrides]
-        rows.map { |row| row.worked_out(:window, [facts, wood_ends_on(row.variety_id)]) { stub(row, told.fetch(row.limb.tree_id)).freeze } }.sort_by.with_index { |each, place| [each.window[:closes_on], place] }
+        rows.map { |row| row.worked_out(:window, [facts, wood_ends_on(row.variety_id)]) { stub(row,
+          told.fetch(row.limb.tree_id)).freeze } }.sort_by.with_index do |each, place|
+          [each.window[:closes_on], place]
+        end
       end
 
       def stub(row, told)
         species = row.limb.tree.species
         needs_slip = @book.value("methods.#{row.technique}.needs_slip")
         closes = @spring.closes_on(species)
-        window = Core::Slip::Window.call(species: species, opens_on: needs_slip ? told.opens_on || closes : @spring.biofix, bark_closes_on: needs_slip ? closes : nil, heat_on: heat_on,
-                                         wood_ends_on: wood_ends_on(row.variety_id), first_frost_on: first_frost_on, harden_weeks: @book.value("reckoning.slip.harden_weeks").to_f)
+        window = Core::Slip::Window.call(species: species, opens_on: needs_slip ? told.opens_on || closes :
+                                         @spring.biofix, bark_closes_on: needs_slip ? closes : nil, heat_on: heat_on,
+                                         wood_ends_on: wood_ends_on(row.variety_id), first_frost_on: first_frost_on,
+                                         harden_weeks: @book.value("reckoning.slip.harden_weeks").to_f)
         outlook = StubOutlook.new(row.limb, planned: row, today: @today)
-        Stub.new(row: row, window: window, minutes: outlook.minutes, needs_slip: needs_slip, told: told, late: needs_slip && (window[:closes_on] < @today || !window[:open]))
+        Stub.new(row: row, window: window, minutes: outlook.minutes, needs_slip: needs_slip, told: told,
+                 late: needs_slip && (window[:closes_on] < @today || !window[:open]))
       end
 
       # The day by which the best bundle of a variety is spent, at the pace of its latest days.
       def wood_ends_on(variety_id)
-        @wood_ends ||= @orchard.cellar(@today).kept(season: @season).select(&:age).group_by { |kept| kept.bundle.variety_id }.transform_values do |all|
+        @wood_ends ||= @orchard.cellar(@today).kept(season: @season).select(&:age)
+          .group_by { |kept| kept.bundle.variety_id }.transform_values do |all|
           all.map { |kept| spent_on(kept) }.max
         end
         @wood_ends[variety_id]

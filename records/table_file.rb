@@ -44,8 +44,10 @@ module Vestry
         needed = Archive::Tables.schema(table)["required"]
         table.columns.keys.reject { |column| UNASKED.include?(column) }.map do |column|
           choices = Archive::Choices.of(table)[column]
-          words = { "key" => "as in #{table.refs[column]}", "yes or no" => "yes or no", "day" => "a day", "moment" => "a moment", "whole" => "whole" }[table.columns[column]]
-          "#{table.header(column)}#{' (needed)' if needed.include?(table.header(column))}#{" (#{choices ? choices.join(', ') : words})" if choices || words}"
+          words = { "key" => "as in #{table.refs[column]}", "yes or no" => "yes or no", "day" => "a day",
+                    "moment" => "a moment", "whole" => "whole" }[table.columns[column]]
+          "#{table.header(column)}#{' (needed)' if needed.include?(table.header(column))}" \
+          "#{" (#{choices ? choices.join(', ') : words})" if choices || words}"
         end
       end
       UNASKED = %i[version created_at client_key hidden_at].freeze
@@ -53,7 +55,11 @@ module Vestry
       # @return [Array<Fate>]
       # @raise [Unreadable]
       def fates
-        @fates ||= tried { faults_by_line.then { |wrong| labels.map { |line, label| Fate.new(line: line, label: label, fault: wrong[line]) } } }
+        @fates ||= tried do
+          faults_by_line.then do |wrong|
+            labels.map { |line, label| Fate.new(line: line, label: label, fault: wrong[line]) }
+          end
+        end
       end
 
       def faults = fates.select(&:fault)
@@ -68,7 +74,9 @@ module Vestry
           adding.stage
           lines = adding.labels.size
           yield lines / 3 if block_given?
-          raise Unreadable, adding.faults.first(1).map { |line, words| "line #{line}: #{words}" }.first if adding.faults.any?
+          if adding.faults.any?
+            raise Unreadable, adding.faults.first(1).map { |line, words| "line #{line}: #{words}" }.first
+          end
 
           yield lines * 2 / 3 if block_given?
           adding.write.tap do |written|
@@ -117,13 +125,21 @@ module Vestry
       def note(ids)
         return if ids.empty?
 
-        DB.run("INSERT INTO history (orchard_id, table_name, row_id, action, after, who, why) SELECT orchard_id, '#{@table.table}', id, 'add', jsonb_strip_nulls(to_jsonb(t)) - 'version' - 'created_at' - 'client_key', #{DB.literal(by)}, #{DB.literal(@import ? "from the file #{@import.file_name}" : nil)} FROM #{@table.table} t WHERE id IN (#{ids.join(', ')}) ORDER BY id")
+        DB.run("INSERT INTO history (orchard_id, table_name, row_id, action, after, who, why) SELECT orchard_id, " \
+               "'#{@table.table}', id, 'add', jsonb_strip_nulls(to_jsonb(t)) - 'version' - 'created_at' - " \
+               "'client_key', #{DB.literal(by)}, " \
+               "#{DB.literal(@import ? "from the file #{@import.file_name}" : nil)} FROM #{@table.table} t WHERE id " \
+               "IN (#{ids.join(', ')}) ORDER BY id")
         DB[:import_rows].import(%i[import_id row_id], ids.map { |id| [@import.id, id] }) if @import
       end
 
       # What was written where rows have no number, to know it again.
       def keep(rows)
-        rows.each_slice(1000) { |some| DB[:import_lines].import(%i[import_id row], some.map { |row| [@import.id, Sequel.cast(row, :jsonb)] }) } if @import
+        if @import
+          rows.each_slice(1000) do |some|
+            DB[:import_lines].import(%i[import_id row], some.map { |row| [@import.id, Sequel.cast(row, :jsonb)] })
+          end
+        end
       end
     end
   end

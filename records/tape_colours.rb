@@ -16,7 +16,9 @@ module Vestry
       def on_tree(variety_ids)
         variety_ids.uniq.sort.each_with_object({}) do |id, given|
           first = @rank.fetch(id, 0)
-          free = (0...@colours.size).map { |step| @colours[(first + step) % @colours.size] }.find { |colour| !given.value?(colour) }
+          free = (0...@colours.size).map { |step| @colours[(first + step) % @colours.size] }.find do |colour|
+            !given.value?(colour)
+          end
           given[id] = free || @colours[first % @colours.size]
         end
       end

@@ -7,7 +7,8 @@ module Vestry
       include Row
       many_to_one :orchard
       many_to_one :variety
-      one_to_many :limbs, order: :tag, conditions: { hidden_at: nil }, after_load: ->(tree, limbs) { Limb.join_up(tree, limbs) }
+      one_to_many :limbs, order: :tag, conditions: { hidden_at: nil },
+                          after_load: ->(tree, limbs) { Limb.join_up(tree, limbs) }
       one_to_many :sites, order: :tag, conditions: { hidden_at: nil }
       one_to_many :photos, order: Sequel.desc(:taken_on), conditions: { hidden_at: nil }
       one_to_many :wounds, order: Sequel.desc(:found_on), conditions: { hidden_at: nil }

@@ -12,13 +12,18 @@ module Vestry
       KINDS = %w[trees limbs waypoints places].freeze
       NEEDED = { "trees" => %w[row number species], "limbs" => %w[tree tag] }.freeze
       KNOWN = {
-        "trees" => %w[row number species form vigour condition rootstock variety planted_year x_m y_m latitude longitude height_mm trunk_girth_mm notes],
-        "limbs" => %w[tree tag parent fork_mm bearing_deg rise_deg girth_mm wide_mm narrow_mm length_mm bark_mm bark flat_deg straight damage surveyed_on]
+        "trees" => %w[row number species form vigour condition rootstock variety planted_year x_m y_m latitude longitude
+                      height_mm trunk_girth_mm notes],
+        "limbs" => %w[tree tag parent fork_mm bearing_deg rise_deg girth_mm wide_mm narrow_mm length_mm bark_mm bark
+                      flat_deg straight damage surveyed_on]
       }.freeze
       NUMBERS = {
-        "number" => 1..100_000, "planted_year" => 1700..2200, "x_m" => -100_000..100_000, "y_m" => -100_000..100_000, "latitude" => -90..90, "longitude" => -180..180,
-        "height_mm" => 300..30_000, "trunk_girth_mm" => 40..8000, "fork_mm" => 0..15_000, "bearing_deg" => 0..360, "rise_deg" => -90..90, "girth_mm" => 20..3000,
-        "wide_mm" => 5..1000, "narrow_mm" => 5..1000, "length_mm" => 100..15_000, "bark_mm" => 0..60, "flat_deg" => 0..360
+        "number" => 1..100_000, "planted_year" => 1700..2200, "x_m" => -100_000..100_000, "y_m" => -100_000..100_000,
+        "latitude" => -90..90, "longitude" => -180..180,
+        "height_mm" => 300..30_000, "trunk_girth_mm" => 40..8000, "fork_mm" => 0..15_000, "bearing_deg" => 0..360,
+        "rise_deg" => -90..90, "girth_mm" => 20..3000,
+        "wide_mm" => 5..1000, "narrow_mm" => 5..1000, "length_mm" => 100..15_000, "bark_mm" => 0..60,
+        "flat_deg" => 0..360
       }.freeze
       WHOLE = %w[number planted_year].freeze
       MOST_LINES = 300_000
@@ -60,7 +65,9 @@ module Vestry
         columns = (@kind == "limbs" ? limb_columns : tree_columns) + [:import_id]
         written = 0
         fates.each_slice(5000) do |slice|
-          DB.copy_into(@kind == "limbs" ? :limbs : :trees, columns: columns, format: :csv, data: slice.map { |fate| CSV.generate_line(columns.map { |column| column == :import_id ? @import&.id : fate.values[column] }) })
+          DB.copy_into(@kind == "limbs" ? :limbs : :trees, columns: columns, format: :csv,
+                       data: slice.map { |fate| CSV.generate_line(columns.map { |column| column == :import_id ?
+                         @import&.id : fate.values[column] }) })
           written += slice.size
           yield written if block_given?
         end
@@ -77,7 +84,9 @@ module Vestry
       def text = @text ||= FileText.of(@bytes)
 
       def csv_fates
-        table = CSV.new(text, headers: true, col_sep: FileText.delimiter(text), liberal_parsing: false, skip_blanks: true, field_size_limit: FileText::LONGEST_CELL, header_converters: ->(name) { name.to_s.strip.downcase.tr(" ", "_") })
+        table = CSV.new(text, headers: true, col_sep: FileText.delimiter(text), liberal_parsing: false,
+                        skip_blanks: true, field_size_limit: FileText::LONGEST_CELL,
+                        header_converters: ->(name) { name.to_s.strip.downcase.tr(" ", "_") })
         fates = []
         table.each do |row|
           headings(table.headers) if fates.empty?
@@ -93,11 +102,19 @@ module Vestry
 
       def headings(names)
         missing = NEEDED.fetch(@kind) - names
-        raise Unreadable, "The heading lacks #{missing.join(', ')}. It has #{names.compact.join(', ')}; columns are #{KNOWN.fetch(@kind).join(', ')}." if missing.any?
+        if missing.any?
+          raise Unreadable, "The heading lacks #{missing.join(', ')}. It has #{names.compact.join(', ')}; columns " \
+                            "are #{KNOWN.fetch(@kind).join(', ')}."
+        end
 
         strange = names.compact.reject(&:empty?) - KNOWN.fetch(@kind)
-        raise Unreadable, "The heading has #{strange.first(4).join(', ')}, which is not known; columns are #{KNOWN.fetch(@kind).join(', ')}." if strange.any?
-        raise Unreadable, "The heading names #{names.tally.find { |_, count| count > 1 }.first} twice." if names.compact.uniq.size < names.compact.size
+        if strange.any?
+          raise Unreadable, "The heading has #{strange.first(4).join(', ')}, which is not known; columns " \
+                            "are #{KNOWN.fetch(@kind).join(', ')}."
+        end
+        if names.compact.uniq.size < names.compact.size
+          raise Unreadable, "The heading names #{names.tally.find { |_, count| count > 1 }.first} twice."
+        end
       end
 
       def fate(row, line)
@@ -121,8 +138,12 @@ module Vestry
         number = Core::Values.number(value)
         range = NUMBERS[name]
         return [nil, fault || "column #{name}: “#{value[0, 30]}” is not a number"] unless number
-        return [nil, fault || "column #{name}: #{value} is not from #{range.min} to #{range.max}"] unless range.cover?(number)
-        return [nil, fault || "column #{name}: #{value} is not a whole number"] if WHOLE.include?(name) && number != number.round
+        unless range.cover?(number)
+          return [nil, fault || "column #{name}: #{value} is not from #{range.min} to #{range.max}"]
+        end
+        if WHOLE.include?(name) && number != number.round
+          return [nil, fault || "column #{name}: #{value} is not a whole number"]
+        end
 
         number %= 360 if name.end_with?("bearing_deg", "flat_deg")
         [WHOLE.include?(name) ? number.round : number, fault]
@@ -130,7 +151,12 @@ module Vestry
 
       # --- trees
 
-      def known_trees = @known_trees ||= DB[:trees].where(orchard_id: @orchard.id).select_map(%i[row number id]).to_h { |row, number, id| ["#{row}#{number}".upcase, id] }
+      def known_trees
+        @known_trees ||= DB[:trees].where(orchard_id: @orchard.id).select_map(%i[row number id])
+          .to_h do |row, number, id|
+          ["#{row}#{number}".upcase, id]
+        end
+      end
       def known_varieties = @known_varieties ||= DB[:varieties].where(orchard_id: @orchard.id).select_hash(:name, :id)
       def seen = @seen ||= {}
 
@@ -143,27 +169,42 @@ module Vestry
         seen[label] ||= line
         variety = facts.delete("variety")
         Fate.new(line: line, label: label, fault: fault,
-                 values: facts.transform_keys(&:to_sym).merge(orchard_id: @orchard.id, variety_id: variety && known_varieties[variety]))
+                 values: facts.transform_keys(&:to_sym).merge(orchard_id: @orchard.id,
+                                                              variety_id: variety && known_varieties[variety]))
       end
 
       def tree_fault(facts, label)
         missing = %w[row number species].find { |name| facts[name].nil? }
         return "column #{missing}: is empty" if missing
-        return "column row: “#{facts['row']}” is not a letter or a few" unless facts["row"].match?(/\A[[:alpha:]]{1,8}\z/)
-        return "column species: “#{facts['species']}” is not known; one of #{Core::Rulebook.shipped.species_names.join(', ')}" unless Core::Rulebook.shipped.species_names.include?(facts["species"])
-        return "column form: “#{facts['form']}” is not one of #{Tree::FORMS.join(', ')}" unless Tree::FORMS.include?(facts["form"])
-        return "column variety: “#{facts['variety']}” is not in the register" if facts["variety"] && !known_varieties.key?(facts["variety"])
+        unless facts["row"].match?(/\A[[:alpha:]]{1,8}\z/)
+          return "column row: “#{facts['row']}” is not a letter or a few"
+        end
+        unless Core::Rulebook.shipped.species_names.include?(facts["species"])
+          return "column species: “#{facts['species']}” is not known; one " \
+                 "of #{Core::Rulebook.shipped.species_names.join(', ')}"
+        end
+        unless Tree::FORMS.include?(facts["form"])
+          return "column form: “#{facts['form']}” is not one of #{Tree::FORMS.join(', ')}"
+        end
+        if facts["variety"] && !known_varieties.key?(facts["variety"])
+          return "column variety: “#{facts['variety']}” is not in the register"
+        end
         return "#{label} stands here already" if known_trees.key?(label)
 
         "#{label} is in line #{seen[label]} already" if seen.key?(label)
       end
 
-      def tree_columns = %i[orchard_id row number species form vigour condition rootstock variety_id planted_year x_m y_m latitude longitude height_mm trunk_girth_mm notes]
+      def tree_columns
+        %i[orchard_id row number species form vigour condition rootstock variety_id planted_year x_m y_m latitude
+           longitude height_mm trunk_girth_mm notes]
+      end
 
       # --- limbs
 
       def known_limbs
-        @known_limbs ||= DB[:limbs].where(orchard_id: @orchard.id).select_map(%i[tree_id tag]).to_h { |tree, tag| [[tree, tag.upcase], true] }
+        @known_limbs ||= DB[:limbs].where(orchard_id: @orchard.id).select_map(%i[tree_id tag]).to_h do |tree, tag|
+          [[tree, tag.upcase], true]
+        end
       end
 
       def limbs_fate(facts, line, fault)
@@ -174,35 +215,55 @@ module Vestry
         facts["surveyed_on"] ||= @today.iso8601
         facts["bark_mm"] ||= USUAL_BARK_MM
         parent = facts.delete("parent")
-        Fate.new(line: line, label: label, fault: fault, values: facts.except("tree").transform_keys(&:to_sym).merge(orchard_id: @orchard.id, tree_id: tree, parent_tag: parent))
+        Fate.new(line: line, label: label, fault: fault,
+                 values: facts.except("tree").transform_keys(&:to_sym)
+                   .merge(orchard_id: @orchard.id, tree_id: tree, parent_tag: parent))
       end
 
       def limb_fault(facts, tree, label)
         return "column tree: “#{facts['tree']}” does not stand here" unless tree
-        return "column tag: “#{facts['tag']}” is not a tag of letters and digits" unless facts["tag"].to_s.match?(/\A[[:alnum:]]{1,12}\z/)
-        return "has no thickness: give girth_mm, or wide_mm and narrow_mm" unless facts["girth_mm"] || (facts["wide_mm"] && facts["narrow_mm"])
-        return "column surveyed_on: “#{facts['surveyed_on']}” is not a date as YYYY-MM-DD" if facts["surveyed_on"] && !date?(facts["surveyed_on"])
+        unless facts["tag"].to_s.match?(/\A[[:alnum:]]{1,12}\z/)
+          return "column tag: “#{facts['tag']}” is not a tag of letters and digits"
+        end
+        unless facts["girth_mm"] || (facts["wide_mm"] && facts["narrow_mm"])
+          return "has no thickness: give girth_mm, or wide_mm and narrow_mm"
+        end
+        if facts["surveyed_on"] && !date?(facts["surveyed_on"])
+          return "column surveyed_on: “#{facts['surveyed_on']}” is not a date as YYYY-MM-DD"
+        end
         return "#{label} is there already" if known_limbs.key?([tree, facts["tag"].upcase])
-        return "#{label} is in line #{seen[[tree, facts['tag'].upcase]]} already" if seen.key?([tree, facts["tag"].upcase])
+        if seen.key?([tree, facts["tag"].upcase])
+          return "#{label} is in line #{seen[[tree, facts['tag'].upcase]]} already"
+        end
 
         parent = facts["parent"]
         return nil unless parent
         return "column parent: a limb does not grow from itself" if parent.casecmp?(facts["tag"])
 
-        "column parent: #{facts['tree']} has no limb #{parent} here or in a line before" unless known_limbs.key?([tree, parent.upcase]) || seen.key?([tree, parent.upcase])
+        unless known_limbs.key?([tree, parent.upcase]) || seen.key?([tree, parent.upcase])
+          "column parent: #{facts['tree']} has no limb #{parent} here or in a line before"
+        end
       end
 
       def date?(value) = !Core::Values.day(value).nil?
 
-      def limb_columns = %i[orchard_id tree_id tag fork_mm bearing_deg rise_deg girth_mm wide_mm narrow_mm length_mm bark_mm bark flat_deg straight damage surveyed_on]
+      def limb_columns
+        %i[orchard_id tree_id tag fork_mm bearing_deg rise_deg girth_mm wide_mm narrow_mm length_mm bark_mm bark
+           flat_deg straight damage surveyed_on]
+      end
 
       # Branches are joined to their limbs once all of them are there.
       def settle_parents
-        pairs = fates.select { |fate| fate.values[:parent_tag] }.map { |fate| [fate.values[:tree_id], fate.values[:tag], fate.values[:parent_tag]] }
+        pairs = fates.select { |fate| fate.values[:parent_tag] }.map do |fate|
+          [fate.values[:tree_id], fate.values[:tag], fate.values[:parent_tag]]
+        end
         return if pairs.empty?
 
-        DB.create_table(:limb_parents, temp: true, on_commit: :drop) { Integer :tree_id; String :tag; String :parent_tag }
-        DB.copy_into(:limb_parents, columns: %i[tree_id tag parent_tag], format: :csv, data: pairs.map { |pair| CSV.generate_line(pair) })
+        DB.create_table(:limb_parents, temp: true, on_commit: :drop) do
+          Integer :tree_id; String :tag; String :parent_tag
+        end
+        DB.copy_into(:limb_parents, columns: %i[tree_id tag parent_tag], format: :csv,
+                     data: pairs.map { |pair| CSV.generate_line(pair) })
         DB.run("ANALYZE limb_parents")
         DB.run(<<~SQL)
           UPDATE limbs SET parent_id = above.id FROM limb_parents, limbs AS above
@@ -219,9 +280,13 @@ module Vestry
         points.map do |point|
           name = point.name.to_s.strip
           row, number = name.match(/\A([[:alpha:]]{1,8})[\s-]*(\d{1,6})\z/)&.captures
-          facts = { "row" => row, "number" => number&.to_i, "species" => point.species.to_s.strip.then { |kind| kind.empty? ? "apple" : kind }, "variety" => point.variety }.compact
+          facts = { "row" => row, "number" => number&.to_i,
+                    "species" => point.species.to_s.strip.then { |kind| kind.empty? ? "apple" : kind },
+                    "variety" => point.variety }.compact
           fault = row ? nil : "the name “#{name[0, 30]}” is not a row and a number, such as C7"
-          { "latitude" => point.latitude, "longitude" => point.longitude }.each { |column, said| facts[column], fault = number(column, said.to_s, fault) }
+          { "latitude" => point.latitude, "longitude" => point.longitude }.each do |column, said|
+            facts[column], fault = number(column, said.to_s, fault)
+          end
           trees_fate(facts, point.line, fault)
         end
       end

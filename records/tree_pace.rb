@@ -27,16 +27,26 @@ module Vestry
       # The most seasons up to a wished number that can be kept.
       #
       # @return [Way, nil]
-      def nearest(wished) = [wished, MOST_SEASONS, work.size].min.downto(1).lazy.map { |count| way(count) }.find(&:feasible)
+      def nearest(wished)
+        [wished, MOST_SEASONS, work.size].min.downto(1).lazy.map { |count| way(count) }.find(&:feasible)
+      end
 
       # Ten seasons each way, by the number of seasons as text, and as the plan stands ("standing").
       #
       # @return [Hash{String=>Hash}]
       def projections
         @projections ||= begin
-          plans = ways.select(&:feasible).map { |way| @plan.projected(way.count.to_s, way.seasons.each_with_index.flat_map { |limbs, index| limbs.map { |limb| [limb.id, index] } }.to_h) }
+          plans = ways.select(&:feasible).map do |way|
+            @plan.projected(way.count.to_s,
+                            way.seasons.each_with_index.flat_map { |limbs, index| limbs.map { |limb| [limb.id,
+                              index] } }.to_h)
+          end
           plans << @plan.projected("standing") if @plan.decided_any?
-          plans.empty? ? {} : Core::Plan::Projection.reckon({ plans: plans, nut: nut? }, rulebook: OwnGrowth.rulebook(@orchard))[:plans].to_h { |each| [each[:name], each] }
+          plans.empty? ? {} : Core::Plan::Projection.reckon({ plans: plans, nut: nut? },
+                                                            rulebook: OwnGrowth.rulebook(@orchard))[:plans]
+                                                              .to_h do |each|
+            [each[:name], each]
+          end
         end
       end
 
@@ -47,22 +57,30 @@ module Vestry
         # Whole limbs seldom share out so evenly: then as evenly as they can be.
         looser = answer[:reasons].find { |reason| reason[:code] == "stages_higher_cap" }&.fetch(:cap)
         answer = stages(count, looser + Core::Near::TOLERANCE) if looser && looser <= (@cap || 1.0)
-        return Way.new(count: count, feasible: false, reasons: reasons(answer, count)) unless answer[:feasible] && answer[:seasons].size == count
+        unless answer[:feasible] && answer[:seasons].size == count
+          return Way.new(count: count, feasible: false, reasons: reasons(answer, count))
+        end
 
         seasons = answer[:seasons].map { |ids| ids.map { |id| work.find { |limb| limb.id == id } } }
-        Way.new(count: count, feasible: true, seasons: seasons, removed: answer[:removed], reasons: [], shoots: shoots(seasons),
-                leans: seasons.map { |limbs| Core::Survey::Head.balance(limbs.map { |limb| { share: @plan.share(limb), bearing_deg: limb.bearing_deg.to_f } }, rulebook: @orchard.rulebook)[:lean] })
+        Way.new(count: count, feasible: true, seasons: seasons, removed: answer[:removed], reasons: [],
+                shoots: shoots(seasons),
+                leans: seasons.map { |limbs| Core::Survey::Head.balance(limbs.map { |limb| { share: @plan.share(limb),
+                  bearing_deg: limb.bearing_deg.to_f } }, rulebook: @orchard.rulebook)[:lean] })
       end
 
       def stages(count, cap)
-        Core::Plan::Stages.reckon({ limbs: work.map { |limb| { id: limb.id, share: @plan.share(limb), bearing_deg: limb.bearing_deg.to_f, height_mm: limb.tip_height_mm } },
+        Core::Plan::Stages.reckon({ limbs: work.map { |limb| { id: limb.id, share: @plan.share(limb),
+                                                               bearing_deg: limb.bearing_deg.to_f, height_mm: limb
+                                                                 .tip_height_mm } },
                                     cap: cap.clamp(0.0, 1.0), seasons_max: count }, rulebook: @orchard.rulebook)
       end
 
       def reasons(answer, count)
         return [{ code: "stages_fewer_do", seasons: answer[:seasons].size, wanted: count }] if answer[:feasible]
 
-        answer[:reasons].map { |reason| reason.key?(:limb) ? reason.merge(limb: work.find { |limb| limb.id == reason[:limb] }.tag) : reason }
+        answer[:reasons].map do |reason|
+          reason.key?(:limb) ? reason.merge(limb: work.find { |limb| limb.id == reason[:limb] }.tag) : reason
+        end
       end
 
       # So much that this many seasons are needed and none takes much over its even part; never
@@ -77,8 +95,11 @@ module Vestry
       # The first-year shoot to expect in each season.
       def shoots(seasons)
         seasons.each_index.map do |i|
-          made = seasons[0..i].each_with_index.flat_map { |limbs, index| limbs.map { |limb| [limb, @plan.first_season + index] } }.to_h
-          @plan.vigour(@plan.first_season + i, stubs: seasons[i].size, kept: @plan.kept(@plan.first_season + i, made: made, off: @plan.lifted + @plan.renewed))[:shoot_mm]
+          made = seasons[0..i].each_with_index.flat_map { |limbs, index| limbs.map { |limb| [limb,
+            @plan.first_season + index] } }.to_h
+          @plan.vigour(@plan.first_season + i, stubs: seasons[i].size,
+                       kept: @plan.kept(@plan.first_season + i, made: made,
+                                        off: @plan.lifted + @plan.renewed))[:shoot_mm]
         end
       end
 

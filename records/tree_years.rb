@@ -41,11 +41,16 @@ module Vestry
       private
 
       def read
-        planned = (@tree.plan&.plan_limbs || []).select { |row| TreePlan::WORKED.include?(row.role) && row.season }.group_by(&:season)
+        planned = (@tree.plan&.plan_limbs || []).select { |row| TreePlan::WORKED.include?(row.role) && row.season }
+          .group_by(&:season)
         [*planned.keys, *grafts.map { |graft| season(graft) }].uniq.sort.map do |year|
           made = grafts.select { |graft| season(graft) == year }
-          Year.new(season: year, planned: planned.fetch(year, []).map { |row| row.limb.tag }.sort, worked: made.map { |graft| graft.limb.tag }.sort, took: made.select { |graft| graft.fate == "took" }.map { |graft| graft.limb.tag }.sort,
-                   lost: made.select { |graft| graft.fate == "lost" }.map { |graft| graft.limb.tag }.sort, growth_mm: made.flat_map { |graft| graft.tallies.filter_map(&:growth_mm) }.max&.to_f, canopy: measured[year], foreseen: foreseen[year])
+          Year.new(season: year, planned: planned.fetch(year, []).map { |row| row.limb.tag }.sort,
+                   worked: made.map { |graft| graft.limb.tag }.sort,
+                   took: made.select { |graft| graft.fate == "took" }.map { |graft| graft.limb.tag }.sort,
+                   lost: made.select { |graft| graft.fate == "lost" }.map { |graft| graft.limb.tag }.sort,
+                   growth_mm: made.flat_map { |graft| graft.tallies.filter_map(&:growth_mm) }.max&.to_f,
+                   canopy: measured[year], foreseen: foreseen[year])
         end
       end
 
@@ -53,14 +58,19 @@ module Vestry
         curve = @orchard.rulebook.value("reckoning.projection.regrow")
         measured.keys.to_h do |year|
           by_then = by_limb(year)
-          [year, kept(by_then) + by_then.sum { |limb, graft| @plan.share(limb) * (curve[[year - season(graft), curve.size - 1].min] || 0) }]
+          [year, kept(by_then) + by_then.sum { |limb, graft| @plan.share(limb) * (curve[[year - season(graft),
+            curve.size - 1].min] || 0) }]
         end
       end
 
       def season(graft) = @orchard.season.name_of(graft.grafted_on)
 
       # The graft that stands on each limb by a season's end.
-      def by_limb(year) = (@by_limb ||= {})[year] ||= @tree.limbs.reject(&:gone_on).to_h { |limb| [limb, limb.grafts.select { |graft| graft.grafted_on <= @today && season(graft) <= year }.last] }.compact
+      def by_limb(year)
+        (@by_limb ||= {})[year] ||= @tree.limbs.reject(&:gone_on)
+          .to_h { |limb| [limb, limb.grafts.select { |graft| graft.grafted_on <= @today &&
+                                                     season(graft) <= year }.last] }.compact
+      end
 
       def kept(by_then) = 1 - @plan.removed(by_then.keys)
 

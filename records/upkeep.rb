@@ -49,14 +49,17 @@ module Vestry
       # How far the reckoning of an orchard in the background is.
       def progress(orchard)
         run = DB[:care_runs].first(orchard_id: orchard.id)
-        { state: run.nil? || run[:ended_at] ? "done" : "running", done: run ? run[:done] : 0, lines: run ? run[:total] : 0 }
+        { state: run.nil? || run[:ended_at] ? "done" : "running", done: run ? run[:done] : 0,
+          lines: run ? run[:total] : 0 }
       end
 
       # In one question: whether the mark stands, one reckoned for a later day, and one out of date; each
       # along its index.
       def stands(orchard, today)
         Worded.ask(:upkeep, orchard.cache_key, today) do
-          DB.select(DB[:upkeep_mark].select(Sequel.as(1, :one)).limit(1).as(:marked), later(orchard, today).order(Sequel.desc(:reckoned_on)).select(:graft_id).limit(1).as(:later), stale(orchard, today).select(:graft_id).limit(1).as(:stale))
+          DB.select(DB[:upkeep_mark].select(Sequel.as(1, :one)).limit(1).as(:marked),
+                    later(orchard, today).order(Sequel.desc(:reckoned_on)).select(:graft_id).limit(1).as(:later),
+                    stale(orchard, today).select(:graft_id).limit(1).as(:stale))
         end.first.values
       end
 
@@ -65,7 +68,9 @@ module Vestry
       def later(orchard, today) = DB[:cares].where(orchard_id: orchard.id).where(Sequel[:reckoned_on] > today)
 
       # Along the index, the longest out of date first.
-      def stale(orchard, today) = DB[:cares].where(orchard_id: orchard.id).where(Sequel[:valid_until] < today).order(:valid_until, :graft_id)
+      def stale(orchard, today)
+        DB[:cares].where(orchard_id: orchard.id).where(Sequel[:valid_until] < today).order(:valid_until, :graft_id)
+      end
 
       # Those too old to be looked after hold for good; it is asked first, so that they cost nothing.
       def settle_old(orchard, today)
@@ -106,25 +111,36 @@ module Vestry
         end
         few = rows.size <= FEW
         keep(ids, states + (ids - facts.ids).map { |id| "(#{id}, #{NOTHING})" }, today, few ? rows : [])
-        DB.copy_into(:upkeep, format: :csv, columns: KEPT, data: rows.each_slice(500).map { |some| some.map { |row| "#{row.map { |cell| quoted(cell) }.join(',')}\n" }.join }) unless few
+        unless few
+          DB.copy_into(:upkeep, format: :csv, columns: KEPT,
+                       data: rows.each_slice(500)
+                         .map { |some| some.map { |row| "#{row.map { |cell| quoted(cell) }.join(',')}\n" }.join })
+        end
       end
 
       # In one go to the database, and nobody waits for it to be safe on disk: it can be reckoned again.
       def keep(ids, states, today, rows)
         return if ids.empty?
 
-        add = rows.empty? ? "" : "INSERT INTO upkeep (#{KEPT.map { |column| "\"#{column}\"" }.join(', ')}) VALUES #{rows.map { |row| "(#{row.map { |cell| DB.literal(cell) }.join(', ')})" }.join(', ')};"
-        DB.run("SET LOCAL synchronous_commit = off; DELETE FROM upkeep WHERE graft_id IN (#{ids.join(', ')}); #{add} UPDATE cares SET state = v.state, knit_on = v.knit_on, reckoned_on = #{DB.literal(today)}, valid_until = v.valid_until " \
+        add = rows.empty? ? "" :
+          "INSERT INTO upkeep (#{KEPT.map { |column| "\"#{column}\"" }.join(', ')}) " \
+          "VALUES #{rows.map { |row| "(#{row.map { |cell| DB.literal(cell) }.join(', ')})" }.join(', ')};"
+        DB.run("SET LOCAL synchronous_commit = off; DELETE FROM upkeep WHERE graft_id IN " \
+               "(#{ids.join(', ')}); #{add} UPDATE cares SET state = v.state, knit_on = v.knit_on, reckoned_on " \
+               "= #{DB.literal(today)}, valid_until = v.valid_until " \
                "FROM (VALUES #{states.join(', ')}) AS v(id, state, knit_on, valid_until) WHERE cares.graft_id = v.id")
       end
 
       # What is still to do, as rows of a table.
       def lines(graft, to_do)
-        whose = [graft[:orchard_id], graft[:id], graft[:tended_by] || graft[:grafter], graft[:row], graft[:number], graft[:tag]]
+        whose = [graft[:orchard_id], graft[:id], graft[:tended_by] || graft[:grafter], graft[:row], graft[:number],
+                 graft[:tag]]
         to_do.map { |rest| whose + rest }
       end
 
-      def quoted(cell) = cell.is_a?(Integer) ? cell.to_s : "\"#{cell.to_s.include?('"') ? cell.to_s.gsub('"', '""') : cell}\""
+      def quoted(cell)
+        cell.is_a?(Integer) ? cell.to_s : "\"#{cell.to_s.include?('"') ? cell.to_s.gsub('"', '""') : cell}\""
+      end
 
       # How a graft that is not looked after stands.
       NOTHING = "NULL::text, NULL::date, '9999-01-01'::date"
@@ -141,12 +157,18 @@ module Vestry
 
         # Its open and coming tasks, as ends of rows.
         def to_do
-          @to_do ||= @answer[:tasks].select { |task| %w[ahead open late].include?(task[:status]) && task[:closes_on] >= @today && task[:opens_on] <= @today + AHEAD }
-                                    .map { |task| task.values_at(:key, :rule, :opens_on, :due_on, :closes_on).map(&:to_s) }
+          @to_do ||= @answer[:tasks].select do |task|
+            %w[ahead open late].include?(task[:status]) && task[:closes_on] >= @today && task[:opens_on] <= @today +
+            AHEAD
+          end
+                                    .map do |task|
+                                      task.values_at(:key, :rule, :opens_on, :due_on, :closes_on).map(&:to_s)
+                                    end
         end
 
         def standing
-          @standing ||= "#{DB.literal(@answer[:state])}::text, #{DB.literal(@answer[:knit_on])}::date, #{DB.literal([@answer[:valid_until], @until].min)}::date"
+          @standing ||= "#{DB.literal(@answer[:state])}::text, #{DB.literal(@answer[:knit_on])}::date, " \
+                        "#{DB.literal([@answer[:valid_until], @until].min)}::date"
         end
       end
       private_constant :Told
@@ -160,10 +182,13 @@ module Vestry
       class Facts
         include Enumerable
 
-        COLUMNS = [Sequel[:grafts][:id], Sequel[:grafts][:orchard_id], :grafted_on, :technique, :wrap, :seal, :cover, :sticks, :brace, :grafter, Sequel[:grafts][:tended_by], :lost_on, :species, :row, :number, :tag].freeze
+        COLUMNS = [Sequel[:grafts][:id], Sequel[:grafts][:orchard_id], :grafted_on, :technique, :wrap, :seal, :cover,
+                   :sticks, :brace, :grafter, Sequel[:grafts][:tended_by], :lost_on, :species, :row, :number,
+                   :tag].freeze
         # What care follows from, beside visits and what was done.
         ASKED = %i[grafted_on technique species wrap seal cover sticks brace].freeze
-        SEEN = %i[seen_on buds callus longest_shoot_mm verdict seal_state wrap_state stock_shoots pests snapped fruit].freeze
+        SEEN = %i[seen_on buds callus longest_shoot_mm verdict seal_state wrap_state stock_shoots pests snapped fruit]
+          .freeze
         DONE = %i[key done_on what until_on why].freeze
 
         # @param whole [Boolean] those on limbs that are gone or were worked over too
@@ -180,7 +205,9 @@ module Vestry
         # @yield [Hash, Told] a graft, and what care says of it; nil where it is not looked after
         def each
           known = Core::Rulebook.shipped.species_names
-          grafts.each { |graft| yield graft, (known.include?(graft[:species]) && !graft[:worked_over] ? care(graft) : nil) }
+          grafts.each do |graft|
+            yield graft, (known.include?(graft[:species]) && !graft[:worked_over] ? care(graft) : nil)
+          end
         end
 
         def ids = grafts.map { |graft| graft[:id] }
@@ -189,8 +216,12 @@ module Vestry
 
         def grafts
           @grafts ||= worded(:grafts) do
-            rows = DB[:grafts].where(Sequel[:grafts][:id] => @ids).join(:limbs, id: Sequel[:grafts][:limb_id]).join(:trees, id: Sequel[:limbs][:tree_id]).select(*COLUMNS)
-            rows = rows.where(Sequel[:grafts][:hidden_at] => nil, Sequel[:trees][:hidden_at] => nil, gone_on: nil).where(Sequel[:grafted_on] <= @today).select_append(later.exists.as(:worked_over)) unless @whole
+            rows = DB[:grafts].where(Sequel[:grafts][:id] => @ids).join(:limbs, id: Sequel[:grafts][:limb_id])
+              .join(:trees, id: Sequel[:limbs][:tree_id]).select(*COLUMNS)
+            unless @whole
+              rows = rows.where(Sequel[:grafts][:hidden_at] => nil, Sequel[:trees][:hidden_at] => nil, gone_on: nil)
+                .where(Sequel[:grafted_on] <= @today).select_append(later.exists.as(:worked_over))
+            end
             rows
           end.all
         end
@@ -202,16 +233,35 @@ module Vestry
         def later
           mine = Sequel[:grafts]
           other = Sequel[:g]
-          DB[mine.as(:g)].where(other[:limb_id] => mine[:limb_id], other[:hidden_at] => nil).where(other[:grafted_on] <= @today)
-                         .where(Sequel.|(other[:grafted_on] > mine[:grafted_on], Sequel.&({ other[:grafted_on] => mine[:grafted_on] }, other[:id] > mine[:id]))).select(1)
+          DB[mine.as(:g)].where(other[:limb_id] => mine[:limb_id], other[:hidden_at] => nil)
+            .where(other[:grafted_on] <= @today)
+                         .where(Sequel.|(other[:grafted_on] > mine[:grafted_on],
+                                         Sequel.&({ other[:grafted_on] => mine[:grafted_on] }, other[:id] > mine[:id])))
+                                           .select(1)
         end
 
-        def observations = @observations ||= listed(:seen, SEEN) { DB[:observations].where(graft_id: @ids, hidden_at: nil).order(:seen_on, :id) }
-        def counts = @counts ||= listed(:counts, %i[tallied_on alive]) { DB[:tallies].where(graft_id: @ids, hidden_at: nil).where(Sequel[:tallied_on] <= @today).order(:tallied_on, :id) }
-        def done = @done ||= listed(:done, DONE) { DB[:tasks_done].where(graft_id: @ids, hidden_at: nil).where(Sequel[:done_on] <= @today).order(:id) }
+        def observations
+          @observations ||= listed(:seen, SEEN) do
+            DB[:observations].where(graft_id: @ids, hidden_at: nil).order(:seen_on, :id)
+          end
+        end
+        def counts
+          @counts ||= listed(:counts, %i[tallied_on alive]) do
+            DB[:tallies].where(graft_id: @ids, hidden_at: nil).where(Sequel[:tallied_on] <= @today)
+              .order(:tallied_on, :id)
+          end
+        end
+        def done
+          @done ||= listed(:done, DONE) do
+            DB[:tasks_done].where(graft_id: @ids, hidden_at: nil).where(Sequel[:done_on] <= @today).order(:id)
+          end
+        end
 
         def listed(what, columns)
-          worded(what) { yield.select(:graft_id, *columns) }.map([:graft_id, *columns]).each_with_object({}) { |(id, *row), all| (all[id] ||= []) << row }
+          worded(what) { yield.select(:graft_id, *columns) }.map([:graft_id, *columns])
+            .each_with_object({}) do |(id, *row), all|
+            (all[id] ||= []) << row
+          end
         end
 
         def climate = @climate ||= @orchard.weather(@today).climate(@today - SPAN - 40)
@@ -232,8 +282,11 @@ module Vestry
 
         def reckoned(graft, seen, counted, settled)
           visits = seen.map { |row| CoreValues.visit(SEEN.zip(row).to_h) }
-          Core::Tend::Care.of({ **graft.slice(*ASKED - [:technique]), method: graft[:technique], southern: @orchard.southern?, lost_on: graft[:lost_on], counts: counted.map { |on, alive| { on: on, alive: alive } } }, visits, climate,
-                              settled.map { |row| %i[key on what until why].zip(row).to_h }, @orchard.school, @today, @book)
+          Core::Tend::Care.of({ **graft.slice(*ASKED - [:technique]), method: graft[:technique],
+                                southern: @orchard.southern?, lost_on: graft[:lost_on],
+                                counts: counted.map { |on, alive| { on: on, alive: alive } } }, visits, climate,
+                              settled.map { |row| %i[key on what until why].zip(row).to_h }, @orchard.school, @today,
+                              @book)
         end
       end
       private_constant :Facts

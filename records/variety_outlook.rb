@@ -7,7 +7,8 @@ module Vestry
     class VarietyOutlook
       VIGOURS = %w[weak middling strong].freeze
       Partner = Struct.new(:variety, :days, :metres, keyword_init: true)
-      Line = Struct.new(:variety, :compatibility, :partners, :partner_need, :frost, :months, :adds, :beside, :unpermitted, keyword_init: true)
+      Line = Struct.new(:variety, :compatibility, :partners, :partner_need, :frost, :months, :adds, :beside,
+                        :unpermitted, keyword_init: true)
 
       # @param trees [Array<Tree>] one, or those of a row
       def initialize(orchard, trees, today)
@@ -22,12 +23,17 @@ module Vestry
       # @return [Array<Line>]
       def lines
         order = %w[good workable doubtful refused]
-        varieties.map { |variety| line(variety) }.sort_by { |each| [order.index(each.compatibility["value"]), each.variety.name] }
+        varieties.map { |variety| line(variety) }.sort_by do |each|
+          [order.index(each.compatibility["value"]), each.variety.name]
+        end
       end
 
       def line(variety)
-        Line.new(variety: variety, compatibility: compatibility(variety), partners: partners(variety), partner_need: partner_need(variety), frost: @weather.frost(variety),
-                 months: VarietyOutlook.months(variety), adds: VarietyOutlook.months(variety) - standing_months(variety), beside: beside(variety), unpermitted: VarietyOutlook.unpermitted?(variety))
+        Line.new(variety: variety, compatibility: compatibility(variety), partners: partners(variety),
+                 partner_need: partner_need(variety), frost: @weather.frost(variety),
+                 months: VarietyOutlook.months(variety), adds: VarietyOutlook
+                   .months(variety) - standing_months(variety), beside: beside(variety),
+                     unpermitted: VarietyOutlook.unpermitted?(variety))
       end
 
       # A protected variety without a recorded permission.
@@ -63,7 +69,8 @@ module Vestry
       # The worst among the stocks it would stand on.
       def compatibility(variety)
         @trees.map(&:species).uniq.map { |stock| @orchard.rulebook.compatibility(stock, variety.species) }
-              .max_by { |pair| %w[good workable doubtful refused].index(pair["value"]) } || { "value" => "refused", "why" => "No tree stands here." }
+              .max_by { |pair| %w[good workable doubtful refused].index(pair["value"]) } ||
+                { "value" => "refused", "why" => "No tree stands here." }
       end
 
       def partner_need(variety) = @orchard.rulebook.value_or_nil("species.#{variety.species}.partner")
@@ -98,10 +105,14 @@ module Vestry
       def standing
         reach = @orchard.rulebook.value("site.pollen_reach")
         xs, ys = @trees.map(&:map_x), @trees.map(&:map_y)
-        near = Places.inside(Tree.in_sight.where(Sequel[:trees][:orchard_id] => @orchard.id), [xs.min - reach, ys.min - reach, xs.max + reach, ys.max + reach])
-        own = near.exclude(variety_id: nil).select_group(:variety_id, :map_x, :map_y).select_map(%i[variety_id map_x map_y])
-        grafted = near.join(:limbs, tree_id: Sequel[:trees][:id]).join(:grafts, limb_id: Sequel[:limbs][:id]).where(Sequel[:grafts][:hidden_at] => nil, Sequel[:limbs][:gone_on] => nil)
-                      .select_group(Sequel[:grafts][:variety_id], :map_x, :map_y).select_map([Sequel[:grafts][:variety_id], :map_x, :map_y])
+        near = Places.inside(Tree.in_sight.where(Sequel[:trees][:orchard_id] => @orchard.id),
+                             [xs.min - reach, ys.min - reach, xs.max + reach, ys.max + reach])
+        own = near.exclude(variety_id: nil).select_group(:variety_id, :map_x, :map_y)
+          .select_map(%i[variety_id map_x map_y])
+        grafted = near.join(:limbs, tree_id: Sequel[:trees][:id]).join(:grafts, limb_id: Sequel[:limbs][:id])
+          .where(Sequel[:grafts][:hidden_at] => nil, Sequel[:limbs][:gone_on] => nil)
+                      .select_group(Sequel[:grafts][:variety_id], :map_x, :map_y)
+                        .select_map([Sequel[:grafts][:variety_id], :map_x, :map_y])
         own + grafted
       end
 
@@ -109,13 +120,19 @@ module Vestry
       def beside_it
         @beside_it ||= begin
           ids = @trees.map(&:id)
-          grafted = Graft.in_sight.where(Sequel[:grafts][:orchard_id] => @orchard.id).join(:limbs, id: :limb_id, gone_on: nil).where(tree_id: ids).distinct.select_map(Sequel[:grafts][:variety_id])
-          planned = PlanLimb.in_sight.where(Sequel[:plan_limbs][:orchard_id] => @orchard.id).join(:plans, id: :plan_id, superseded_at: nil).where(tree_id: ids).exclude(variety_id: nil).distinct.select_map(:variety_id)
+          grafted = Graft.in_sight.where(Sequel[:grafts][:orchard_id] => @orchard.id)
+            .join(:limbs, id: :limb_id, gone_on: nil).where(tree_id: ids).distinct
+              .select_map(Sequel[:grafts][:variety_id])
+          planned = PlanLimb.in_sight.where(Sequel[:plan_limbs][:orchard_id] => @orchard.id)
+            .join(:plans, id: :plan_id, superseded_at: nil).where(tree_id: ids).exclude(variety_id: nil).distinct
+              .select_map(:variety_id)
           varieties.select { |each| (grafted | planned).include?(each.id) }
         end
       end
 
-      def standing_months(variety) = beside_it.reject { |each| each.id == variety.id }.flat_map { |each| VarietyOutlook.months(each) }.uniq
+      def standing_months(variety)
+        beside_it.reject { |each| each.id == variety.id }.flat_map { |each| VarietyOutlook.months(each) }.uniq
+      end
 
       # Neighbours on the tree that grow more or less strongly.
       def beside(variety)

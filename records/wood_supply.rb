@@ -21,8 +21,11 @@ module Vestry
       def lines
         @lines ||= begin
           by_variety = stubs.group_by(&:variety_id)
-          all = Variety.where(orchard_id: @orchard.id, id: by_variety.keys.compact | promises.keys | bundled.keys).order(:name).all
-          all.map { |variety| line(variety, by_variety.fetch(variety.id, [])) }.sort_by.with_index { |each, place| [each.short? ? 0 : 1, place] }
+          all = Variety.where(orchard_id: @orchard.id, id: by_variety.keys.compact | promises.keys | bundled.keys)
+            .order(:name).all
+          all.map { |variety| line(variety, by_variety.fetch(variety.id, [])) }.sort_by.with_index do |each, place|
+            [each.short? ? 0 : 1, place]
+          end
         end
       end
 
@@ -37,25 +40,33 @@ module Vestry
       def line(variety, stubs)
         sites = site_sticks.fetch(variety.id, 0)
         have = [promises.fetch(variety.id, 0) + bundled.fetch(variety.id, 0) - sites, 0].max
-        Line.new(variety: variety, stubs: stubs, promised: promises.fetch(variety.id, 0), bundled: bundled.fetch(variety.id, 0),
-                 shortage: Core::Plan::Shortage.of(stubs: stubs.map { |each| { id: each.id, sticks: each.sticks || 1, role: each.role, share: (each.stock_mm || 0).to_f**2 } },
-                                                   have: have, stick_mm: @orchard.stick_mm, rulebook: @orchard.rulebook))
+        Line.new(variety: variety, stubs: stubs, promised: promises.fetch(variety.id, 0),
+                 bundled: bundled.fetch(variety.id, 0),
+                 shortage: Core::Plan::Shortage.of(stubs: stubs.map { |each| { id: each.id, sticks: each.sticks || 1,
+                   role: each.role, share: (each.stock_mm || 0).to_f**2 } },
+                                                   have: have, stick_mm: @orchard.stick_mm, rulebook: @orchard
+                                                     .rulebook))
       end
 
       def stubs = @stubs ||= @orchard.planned(:stubs, @season).rows
 
       def site_sticks
-        @site_sticks ||= PlanSite.in_sight.where(Sequel[:plan_sites][:orchard_id] => @orchard.id, season: @season).join(:plans, id: :plan_id, superseded_at: nil)
-                                 .group(Sequel[:plan_sites][:variety_id]).select_hash(Sequel[:plan_sites][:variety_id], Sequel.function(:sum, Sequel[:plan_sites][:sticks]).as(:sticks))
+        @site_sticks ||= PlanSite.in_sight.where(Sequel[:plan_sites][:orchard_id] => @orchard.id, season: @season)
+          .join(:plans, id: :plan_id, superseded_at: nil)
+                                 .group(Sequel[:plan_sites][:variety_id]).select_hash(Sequel[:plan_sites][:variety_id],
+                                   Sequel.function(:sum, Sequel[:plan_sites][:sticks]).as(:sticks))
       end
 
       # Sticks that lie in bundles.
       def bundled
-        @bundled ||= @orchard.cellar(@today).for_stubs(season: @season).group_by(&:variety_id).transform_values { |all| all.sum(&:left) }
+        @bundled ||= @orchard.cellar(@today).for_stubs(season: @season).group_by(&:variety_id).transform_values do |all|
+          all.sum(&:left)
+        end
       end
 
       def promises
-        @promises ||= WoodPromise.in_sight.where(orchard_id: @orchard.id, season: @season).group(:variety_id).select_hash(:variety_id, Sequel.function(:sum, :sticks).as(:sticks))
+        @promises ||= WoodPromise.in_sight.where(orchard_id: @orchard.id, season: @season).group(:variety_id)
+          .select_hash(:variety_id, Sequel.function(:sum, :sticks).as(:sticks))
       end
     end
   end

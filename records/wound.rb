@@ -29,19 +29,32 @@ module Vestry
 
       # The margins of many, asked for together.
       def self.read_margins(wounds)
-        read = DB[:wound_margins].where(wound_id: wounds.map(&:id)).order(:wound_id, :bearing_deg).all.group_by { |row| row[:wound_id] }
+        read = DB[:wound_margins].where(wound_id: wounds.map(&:id)).order(:wound_id, :bearing_deg).all.group_by do |row|
+          row[:wound_id]
+        end
         wounds.each { |wound| wound.lay_margins(read.fetch(wound.id, [])) }
       end
 
       # @param rows [Array<Hash>] in order of bearing
-      def lay_margins(rows) = @margins = rows.map { |row| row.slice(:bearing_deg, :low_mm, :high_mm).transform_values(&:to_f) }
+      def lay_margins(rows)
+        @margins = rows.map { |row| row.slice(:bearing_deg, :low_mm, :high_mm).transform_values(&:to_f) }
+      end
 
       def measured? = margins.any?
-      def shape = @shape || SHAPES.fetch(margins) { Core::Repair::Wound.new(margins) }.tap { |shape| @shape = shape unless frozen? }
+      def shape
+        @shape || SHAPES.fetch(margins) { Core::Repair::Wound.new(margins) }.tap do |shape|
+          @shape = shape unless frozen?
+        end
+      end
       SHAPES = Kept.new(512)
 
-      # The scion that stands, or would, at a bearing: its gap, its length and both ends, by the rulebook's seat and bow.
-      def scion_at(bearing) = Core::Repair::Bridge.scion(shape, bearing, *%w[seat bow].map { |name| orchard.rulebook.value("reckoning.bridge.#{name}") })
+      # The scion that stands, or would, at a bearing: its gap, its length and both ends, by the rulebook's seat and
+      # bow.
+      def scion_at(bearing)
+        Core::Repair::Bridge.scion(shape, bearing, *%w[seat
+                                                       bow].map { |name| orchard.rulebook.value("reckoning.bridge." \
+                                                           "#{name}") })
+      end
 
       # Those that were set, living or not.
       def seated = scions.select(&:set_on)

@@ -9,7 +9,9 @@ module Vestry
 
       # The fates seen at many visits, asked for together.
       def self.read_fates(visits)
-        read = visits.empty? ? {} : DB[:scion_fates].where(visit_id: visits.map(&:id)).all.group_by { |row| row[:visit_id] }
+        read = visits.empty? ? {} : DB[:scion_fates].where(visit_id: visits.map(&:id)).all.group_by do |row|
+          row[:visit_id]
+        end
         visits.each { |visit| visit.lay_fates(read.fetch(visit.id, [])) }
       end
 

@@ -22,15 +22,26 @@ module Vestry
           heading(page)
           load(page)
           @sheet.trees.each { |tree, cards| tree(page, tree, cards) }
-          page.number_pages("#{@orchard.name}, #{@words.day(@sheet.day)}   <page> of <total>", at: [0, -14], align: :right, size: 8)
+          page.number_pages("#{@orchard.name}, #{@words.day(@sheet.day)}   <page> of <total>", at: [0, -14],
+                            align: :right, size: 8)
         end
       end
 
       private
 
+      # The sticks that go on a stub, or that there are none.
+      def wood_words(card)
+        return "none matched#{" (short of #{card.short})" if card.short.positive?}" if card.given.empty?
+
+        given = card.given.map { |each| "#{each.stick.label} #{@words.thickness(each.diameter_mm)}" }
+        "#{given.join(', ')}#{" (short of #{card.short})" if card.short.positive?}"
+      end
+
       def heading(page)
         page.text("#{@orchard.name}: #{@words.day(@sheet.day)}", size: 18, style: :bold)
-        page.text(@sheet.cards.empty? ? "Nothing is to be grafted on this day." : "#{@sheet.cards.size} stubs on #{@sheet.trees.size} trees, about #{(@sheet.minutes / 60.0).round(1)} hours of work. Who: ______________________")
+        page.text(@sheet.cards.empty? ? "Nothing is to be grafted on this day." :
+                  "#{@sheet.cards.size} stubs on #{@sheet.trees.size} trees, " \
+                  "about #{(@sheet.minutes / 60.0).round(1)} hours of work. Who: ______________________")
         page.move_down 6
       end
 
@@ -38,9 +49,17 @@ module Vestry
         return if @sheet.cards.empty?
 
         page.text("To carry", size: 12, style: :bold)
-        page.text(@sheet.materials.map { |each| "#{@words.say_amount(each)} #{@orchard.rulebook.book('materials').dig('items', each[:item], 'name')}" }.join("; "))
-        page.text("Wood: #{@sheet.bundles.map { |bundle, count| "#{bundle.code} #{bundle.variety.name} (#{count})" }.join('; ')}") if @sheet.bundles.any?
-        %w[knife saw ladder].each { |name| @orchard.rulebook.book("cautions")[name].then { |each| page.text("<b>#{each['title']}.</b> #{each['text']}", inline_format: true, size: 9) } }
+        names = @orchard.rulebook.book("materials").fetch("items")
+        things = @sheet.materials.map { |each| "#{@words.say_amount(each)} #{names.dig(each[:item], 'name')}" }
+        page.text(things.join("; "))
+        if @sheet.bundles.any?
+          wood = @sheet.bundles.map { |bundle, count| "#{bundle.code} #{bundle.variety.name} (#{count})" }
+          page.text("Wood: #{wood.join('; ')}")
+        end
+        %w[knife saw ladder].each do |name|
+          @orchard.rulebook.book("cautions")[name].then { |each| page.text("<b>#{each['title']}.</b> #{each['text']}",
+            inline_format: true, size: 9) }
+        end
         page.move_down 8
       end
 
@@ -67,8 +86,11 @@ module Vestry
       def lines(card)
         o = card.place
         [
-          "Points #{@words.bearing(card.limb.bearing_deg)}. Cut #{@words.length(o.at_mm)} from the fork, #{@words.length(o.height_mm)} up; #{@words.thickness(o.stock_mm)} thick there#{", back from #{@words.length(card.row.long_cut_mm)}" if card.row.long_cut_mm}.",
-          "#{@words.method_name(card.row.technique)}, #{o.stick_count} #{o.stick_count == 1 ? 'stick' : 'sticks'}: #{card.given.empty? ? 'none matched' : card.given.map { |each| "#{each.stick.label} #{@words.thickness(each.diameter_mm)}" }.join(', ')}#{" (short of #{card.short})" if card.short.positive?}.",
+          "Points #{@words.bearing(card.limb.bearing_deg)}. Cut #{@words.length(o.at_mm)} from the " \
+          "fork, #{@words.length(o.height_mm)} up; #{@words.thickness(o.stock_mm)} thick " \
+          "there#{", back from #{@words.length(card.row.long_cut_mm)}" if card.row.long_cut_mm}.",
+          "#{@words.method_name(card.row.technique)}, #{o.stick_count} #{o.stick_count == 1 ? 'stick' : 'sticks'}: " \
+          "#{wood_words(card)}.",
           ("Tape: #{card.colour}." if card.colour),
           ("Mind: #{card.cautions.join(', ')}." if card.cautions.any?),
           "Done  [  ]   stub ______   stick ______   bark: clean / reluctant / none   by ______"

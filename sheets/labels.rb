@@ -18,14 +18,18 @@ module Vestry
       end
 
       # What a metal tag has room for.
-      def self.scratch(tag, variety, day) = "#{tag.delete(' ')} #{variety.upcase.delete('^A-Z')[0, 6]} #{day.strftime('%-d.%-m.%y')}"
+      def self.scratch(tag, variety, day)
+        "#{tag.delete(' ')} #{variety.upcase.delete('^A-Z')[0, 6]} #{day.strftime('%-d.%-m.%y')}"
+      end
 
       def pdf
         Paper.print(@size, title: "Labels", margin: 20) do |page|
           wide, high = page.bounds.width / ACROSS, page.bounds.height / DOWN
           @labels.each_slice(ACROSS * DOWN).with_index do |some, sheet|
             page.start_new_page if sheet.positive?
-            some.each_with_index { |each, i| label(page, each, (i % ACROSS) * wide, page.bounds.top - (i / ACROSS) * high, wide, high) }
+            some.each_with_index do |each, i|
+              label(page, each, (i % ACROSS) * wide, page.bounds.top - (i / ACROSS) * high, wide, high)
+            end
           end
           page.text("No label is wanted.") if @labels.empty?
         end

@@ -13,8 +13,10 @@ module Vestry
       # @param size [String] a4 or letter
       # @return [String] the PDF
       def self.print(size, title:, margin: MARGIN)
-        document = Prawn::Document.new(page_size: SIZES.fetch(size, "A4"), margin: margin, info: { Title: title, Creator: "Vestry" })
-        document.font_families.update("Sans" => { normal: File.join(TYPE, "SourceSans3_400Regular.ttf"), bold: File.join(TYPE, "SourceSans3_600SemiBold.ttf") })
+        document = Prawn::Document.new(page_size: SIZES.fetch(size, "A4"), margin: margin,
+                                       info: { Title: title, Creator: "Vestry" })
+        document.font_families.update("Sans" => { normal: File.join(TYPE, "SourceSans3_400Regular.ttf"),
+                                                  bold: File.join(TYPE, "SourceSans3_600SemiBold.ttf") })
         document.font("Sans")
         document.font_size(10)
         yield document

@@ -28,21 +28,54 @@ module Vestry
           lost(page)
           trees(page)
           trunks(page)
-          page.number_pages("#{@orchard.name}, season #{@season}   <page> of <total>", at: [0, -14], align: :right, size: 8)
+          page.number_pages("#{@orchard.name}, season #{@season}   <page> of <total>", at: [0, -14], align: :right,
+                            size: 8)
         end
       end
 
       private
 
+      def cause_words(graft)
+        return @words.loss_name(graft.lost_cause) if graft.lost_cause
+
+        graft.tallies.last&.breakage || graft.observations.last&.note || "no cause recorded"
+      end
+
+      def wound_words(told)
+        done = if told.wound.repaired_on
+                 @words.say_course_done(told.course).downcase
+               else
+                 @words.say_verdict(told.triage[:verdict])
+               end
+        living = "#{told.living.size} of #{told.wound.seated.size} scions live" if told.fates.any?
+        [done, @words.say_stands(told.mending[:state])].join("; ") + (living ? ", #{living}" : "")
+      end
+
       def span = @orchard.season.span(@season)
-      def grafts = @grafts ||= Records::Graft.in_sight.where(orchard_id: @orchard.id, grafted_on: span).where(Sequel[:grafted_on] <= @today).eager(:variety, :tallies, :observations, limb: :tree).limit(5000).all.each { |graft| graft.associations[:orchard] = @orchard }
+      def grafts
+        @grafts ||= Records::Graft.in_sight.where(orchard_id: @orchard.id, grafted_on: span)
+          .where(Sequel[:grafted_on] <= @today).eager(:variety, :tallies, :observations, limb: :tree).limit(5000).all
+            .each do |graft|
+          graft.associations[:orchard] = @orchard
+        end
+      end
 
       def summary(page)
         page.text("#{@orchard.name}: the season #{@season}", size: 20, style: :bold)
         page.move_down 4
         total = @outcomes.total
-        page.text(grafts.empty? ? "Nothing was grafted in this season." : "#{@words.counted(grafts.size, 'stub')} were grafted on #{@words.counted(grafts.map { |graft| graft.limb.tree_id }.uniq.size, 'tree')}, by #{@words.listed(grafts.map(&:grafter).uniq.sort)}, between #{@words.day(grafts.map(&:grafted_on).min)} and #{@words.day(grafts.map(&:grafted_on).max)}.")
-        page.text(total[:trials].zero? ? "No fate is known yet." : "Of #{total[:trials]} whose fate is known #{total[:takes]} took: #{@words.percent(total[:rate])}, and the true rate lies between #{@words.percent(total[:low])} and #{@words.percent(total[:high])}.") if grafts.any?
+        page.text(grafts.empty? ? "Nothing was grafted in this season." :
+                  "#{@words.counted(grafts.size, 'stub')} were grafted " \
+                  "on #{@words.counted(grafts.map { |graft| graft.limb.tree_id }.uniq.size, 'tree')}, " \
+                  "by #{@words.listed(grafts.map(&:grafter).uniq.sort)}, " \
+                  "between #{@words.day(grafts.map(&:grafted_on).min)} " \
+                  "and #{@words.day(grafts.map(&:grafted_on).max)}.")
+        if grafts.any?
+          page.text(total[:trials].zero? ? "No fate is known yet." :
+                    "Of #{total[:trials]} whose fate is known #{total[:takes]} " \
+                    "took: #{@words.percent(total[:rate])}, and the true rate lies " \
+                    "between #{@words.percent(total[:low])} and #{@words.percent(total[:high])}.")
+        end
         page.move_down 10
       end
 
@@ -53,7 +86,11 @@ module Vestry
 
           heading(page, title)
           page.text(@words.say(@outcomes.claim(lines)), size: 9)
-          table(page, ["", "took", "of", "rate", "between"], lines.first(12).map { |line| [line[:kind].to_s, line[:takes].to_s, line[:trials].to_s, @words.percent(line[:rate]), "#{@words.percent(line[:low])} and #{@words.percent(line[:high])}"] }, [200, 50, 50, 60, 130])
+          table(page, ["", "took", "of", "rate", "between"],
+                lines.first(12).map { |line| [line[:kind].to_s, line[:takes].to_s, line[:trials].to_s,
+                                              @words.percent(line[:rate]),
+                                              "#{@words.percent(line[:low])} and #{@words.percent(line[:high])}"] },
+                [200, 50, 50, 60, 130])
         end
       end
 
@@ -62,7 +99,10 @@ module Vestry
         return if gone.empty?
 
         heading(page, "What was lost")
-        gone.first(30).each { |graft| page.text("#{graft.limb.label}, #{graft.variety.name}: #{graft.lost_cause ? @words.loss_name(graft.lost_cause) : graft.tallies.last&.breakage || graft.observations.last&.note || 'no cause recorded'}") }
+        gone.first(30).each do |graft|
+          page.text("#{graft.limb.label}, #{graft.variety.name}: " \
+                    "#{cause_words(graft)}")
+        end
         page.text("and #{gone.size - 30} more") if gone.size > 30
         page.move_down 8
       end
@@ -75,7 +115,9 @@ module Vestry
         page.text("Tree by tree", size: 14, style: :bold)
         full = @orchard.trees_in_full(worked.keys.first(MOST_TREES)).sort_by { |tree| [tree.row, tree.number] }
         full.each { |tree| tree(page, tree, worked.fetch(tree.id)) }
-        page.text("and #{worked.size - MOST_TREES} trees more; their pages are in the application") if worked.size > MOST_TREES
+        if worked.size > MOST_TREES
+          page.text("and #{worked.size - MOST_TREES} trees more; their pages are in the application")
+        end
       end
 
       # The drawing beside a line for each graft.
@@ -87,25 +129,37 @@ module Vestry
         TreePicture.draw(page, tree, Drawings::LimbStand.all(tree), at: [0, top], wide: PICTURE, high: PICTURE)
         page.bounding_box([PICTURE + 14, top], width: page.bounds.width - PICTURE - 14) do
           page.text("#{tree.label}", size: 13, style: :bold)
-          made.sort_by { |graft| graft.limb.tag }.each { |graft| page.text("<b>#{graft.limb.tag}</b>  #{graft.variety.name}, #{@words.method_name(graft.technique).downcase}: #{fate(graft)}", inline_format: true) }
+          made.sort_by { |graft| graft.limb.tag }.each do |graft|
+            page.text("<b>#{graft.limb.tag}</b> " \
+                      " #{graft.variety.name}, #{@words.method_name(graft.technique).downcase}: #{fate(graft)}",
+                      inline_format: true)
+          end
         end
         page.move_cursor_to([page.cursor, top - PICTURE].min - 8)
       end
 
       def fate(graft)
         tally = graft.tallies.find { |each| each.season == @season }
-        return { "took" => "took", "lost" => "lost", "waiting" => "not known yet" }.fetch(graft.fate) unless tally&.alive
+        unless tally&.alive
+          return { "took" => "took", "lost" => "lost", "waiting" => "not known yet" }.fetch(graft.fate)
+        end
 
         closure = Records::CoreValues.closure(graft)
-        "grew #{@words.length(tally.growth_mm)}#{"; stub #{@words.percent(closure[:closed_share])} closed" if tally.open_a_mm}"
+        "grew #{@words.length(tally.growth_mm)}" \
+        "#{"; stub #{@words.percent(closure[:closed_share])} closed" if tally.open_a_mm}"
       end
 
       def trunks(page)
-        wounds = @orchard.stripped_trunks(@today).all.select { |told| span.cover?(told.wound.found_on) || (told.wound.repaired_on && span.cover?(told.wound.repaired_on)) }
+        wounds = @orchard.stripped_trunks(@today).all.select do |told|
+          span.cover?(told.wound.found_on) || (told.wound.repaired_on && span.cover?(told.wound.repaired_on))
+        end
         return if wounds.empty?
 
         heading(page, "Stripped trunks")
-        wounds.each { |told| page.text("#{told.wound.label}: #{@words.percent(told.share)} bare, #{told.wound.repaired_on ? @words.say_course_done(told.course).downcase : @words.say_verdict(told.triage[:verdict])}; #{@words.say_stands(told.mending[:state])}#{", #{told.living.size} of #{told.wound.seated.size} scions live" if told.fates.any?}") }
+        wounds.each do |told|
+          page.text("#{told.wound.label}: #{@words.percent(told.share)} " \
+                    "bare, #{wound_words(told)}")
+        end
       end
 
       def heading(page, words)
@@ -119,7 +173,9 @@ module Vestry
         [head, *rows].each_with_index do |row, i|
           page.start_new_page if page.cursor < 16
           top = page.cursor
-          row.each_with_index { |cell, c| page.draw_text(cell, at: [widths.first(c).sum, top - 9], size: 9, style: i.zero? ? :bold : :normal) }
+          row.each_with_index do |cell, c|
+            page.draw_text(cell, at: [widths.first(c).sum, top - 9], size: 9, style: i.zero? ? :bold : :normal)
+          end
           page.move_down 13
         end
         page.move_down 6

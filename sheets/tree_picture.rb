@@ -55,7 +55,9 @@ module Vestry
 
       # A curve with one bend as a curve with two.
       def quadratic(page, from, bend, to)
-        one, two = [from, to].map { |each| [each[0] + (bend[0] - each[0]) * 2 / 3.0, each[1] + (bend[1] - each[1]) * 2 / 3.0] }
+        one, two = [from, to].map do |each|
+          [each[0] + (bend[0] - each[0]) * 2 / 3.0, each[1] + (bend[1] - each[1]) * 2 / 3.0]
+        end
         page.curve_to(to, bounds: [one, two])
         to
       end

@@ -28,7 +28,8 @@ module Standins
       request = Rack::Request.new(env)
       case request.path_info
       when %r{\A/thermometer/([a-z0-9-]{1,60})\z} then thermometer(Regexp.last_match(1), request.params)
-      when %r{\A/weather/([a-z0-9-]{1,60})(/forecast)?\z} then weather(Regexp.last_match(1), request.params, ahead: !Regexp.last_match(2).nil?)
+      when %r{\A/weather/([a-z0-9-]{1,60})(/forecast)?\z} then weather(Regexp.last_match(1), request.params,
+                                                                       ahead: !Regexp.last_match(2).nil?)
       else answer(404, error: "no such device")
       end
     rescue ArgumentError => e
@@ -41,7 +42,9 @@ module Standins
       from, to = Time.iso8601(params["from"].to_s), Time.iso8601(params["to"].to_s)
       raise ArgumentError, "a span of at most #{MOST_DAYS} days" unless to >= from && to - from <= MOST_DAYS * 86_400
 
-      answer(200, Thermometer::Seeded.new(name).readings(from, to).map { |each| { at: each[:at].iso8601, celsius: each[:celsius] } })
+      answer(200, Thermometer::Seeded.new(name).readings(from,
+                                                         to).map { |each| { at: each[:at].iso8601,
+                                                           celsius: each[:celsius] } })
     end
 
     def weather(place, params, ahead:)

@@ -16,7 +16,9 @@ module Vestry
         calendar = Icalendar::Calendar.new
         calendar.prodid = "-//Vestry//Agenda//EN"
         calendar.append_custom_property("X-WR-CALNAME", "#{orchard.name}: what is due")
-        Records::Agenda.new(orchard, today, person: mine).calendar.each { |item| calendar.add_event(event(orchard, item, base)) }
+        Records::Agenda.new(orchard, today, person: mine).calendar.each do |item|
+          calendar.add_event(event(orchard, item, base))
+        end
         calendar.to_ical
       end
 

@@ -69,19 +69,26 @@ module Vestry
         end
 
         # Whether this came from a phone's outbox, which waits for a receipt.
-        def wants_receipt? = request.post? && request.env["HTTP_ACCEPT"].to_s.include?("application/json") && params["client_key"].is_a?(String)
+        def wants_receipt?
+          request.post? && request.env["HTTP_ACCEPT"].to_s.include?("application/json") &&
+            params["client_key"].is_a?(String)
+        end
 
         # Why a deed was not taken, for the outbox.
         def refusal(errors)
           content_type :json
-          JSON.generate(key: params["client_key"], refused: errors.map { |name, words| "#{name.to_s.tr('_', ' ')}: #{Array(words).join('; ')}" }.join(". "))
+          JSON.generate(key: params["client_key"],
+                        refused: errors.map { |name, words| "#{name.to_s.tr('_', ' ')}: #{Array(words).join('; ')}" }
+                          .join(". "))
         end
 
         # A task done, waived, put off or taken back, as pressed.
         def settle_task(of)
           return Deeds::SettleTask.undo(of, params["key"].to_s, by: actor) if params["what"] == "undo"
 
-          Deeds::SettleTask.call(of, params["key"].to_s, params["what"].to_s, by: actor, today: today, why: params["why"].to_s.strip[0, 300].then { |why| why.empty? ? nil : why }, until_on: read_day(params["until_on"]))
+          Deeds::SettleTask.call(of, params["key"].to_s, params["what"].to_s, by: actor, today: today,
+                                 why: params["why"].to_s.strip[0, 300].then { |why| why.empty? ? nil : why },
+                                 until_on: read_day(params["until_on"]))
         end
 
         # Does a deed of a form once: sent again, by a double press say, it leads where it led the first time.
@@ -107,14 +114,19 @@ module Vestry
         end
 
         # Notes at the door's log what was changed about who may do what.
-        def door_log(what, about = "") = Records::DoorLog.note(what, account_id: account.id, orchard_id: orchard.id, about: about, **Visitor.of(env).told)
+        def door_log(what, about = "")
+          Records::DoorLog.note(what, account_id: account.id, orchard_id: orchard.id, about: about,
+                                **Visitor.of(env).told)
+        end
 
         def read_day(text) = Core::Values.day(text)
 
         # A day that a field has to hold.
         #
         # @raise [Deeds::Refused]
-        def typed_day(name) = read_day(params[name]) || raise(Deeds::Refused, name.to_sym => ["is a day, as 2026-02-14"])
+        def typed_day(name)
+          read_day(params[name]) || raise(Deeds::Refused, name.to_sym => ["is a day, as 2026-02-14"])
+        end
 
         # Does a deed with what a form says. When the form or the deed refuses, the page is shown
         # again with what is wrong and all that was typed.
@@ -150,12 +162,17 @@ module Vestry
 
       # A drawing of the page alone, as a file.
       after do
-        next unless request.get? && params["drawing"].to_s.match?(/\A\d{1,2}\z/) && response.status == 200 && [nil, "text/html"].include?(response.media_type)
+        unless request.get? && params["drawing"].to_s.match?(/\A\d{1,2}\z/) && response.status == 200 &&
+          [nil, "text/html"].include?(response.media_type)
+          next
+        end
 
         file = SvgFile.from(response.body.join, params["drawing"].to_i)
         status 404 unless file
         content_type file ? "image/svg+xml" : "text/plain"
-        attachment "#{orchard&.slug}-#{request.path_info.scan(/[[:alnum:]]+/).join('-')}-#{params['drawing']}.svg" if file
+        if file
+          attachment "#{orchard&.slug}-#{request.path_info.scan(/[[:alnum:]]+/).join('-')}-#{params['drawing']}.svg"
+        end
         body file || "There is no such drawing on this page."
       end
 
@@ -169,12 +186,16 @@ module Vestry
         column, words = Records::Archive::Limits.words(e)
         Outside::FailureLog.record(e, method: request.request_method, path: request.path_info[0, 200]) unless column
         status 422
-        erb :"front/missing", locals: { words: column ? "It was not kept: #{column.to_s.tr('_', ' ')} #{words}." : "It was not kept: it does not go with what is in the records. Go back, look at it again, and send it once more." }
+        erb :"front/missing", locals: { words: column ? "It was not kept: #{column.to_s.tr('_', ' ')} #{words}." :
+                                        "It was not kept: it does not go with what is in the records. Go back, look " \
+                                        "at it again, and send it once more." }
       end
 
       error NoAddress do
         status 409
-        erb :"front/missing", locals: { words: "No link was made: this installation was not told its own address. Whoever runs it sets VESTRY_HOST." }
+        erb :"front/missing",
+            locals: { words: "No link was made: this installation was not told its own address. Whoever runs it " \
+                             "sets VESTRY_HOST." }
       end
 
       not_found do

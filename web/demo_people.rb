@@ -15,10 +15,13 @@ module Vestry
       def self.settle
         all.each do |facts|
           account = Records::Account.first(email: facts["email"]) ||
-                    Records::Account.create(name: facts["name"], email: facts["email"], password_hash: BCrypt::Password.create(facts["password"], cost: 6).to_s)
+                    Records::Account.create(name: facts["name"], email: facts["email"],
+                                            password_hash: BCrypt::Password.create(facts["password"], cost: 6).to_s)
           facts["orchards"].split.each do |slug|
             orchard = Records::Orchard.first(slug: slug) or next
-            Records::Membership.find_or_create(orchard_id: orchard.id, account_id: account.id) { |row| row.role = facts["role"] }
+            Records::Membership.find_or_create(orchard_id: orchard.id, account_id: account.id) do |row|
+              row.role = facts["role"]
+            end
           end
         end
       end

@@ -24,7 +24,9 @@ module Vestry
         exact = "#{format(millilitres < 100 ? '%.1f' : '%.0f', millilitres)} ml"
         least = measures.except("ml").values.min
         left = (millilitres / least).round * least
-        return exact if millilitres.zero? || (left - millilitres).abs > millilitres * @orchard.rulebook.value("reckoning.dip.near")
+        if millilitres.zero? || (left - millilitres).abs > millilitres * @orchard.rulebook.value("reckoning.dip.near")
+          return exact
+        end
 
         parts = measures.except("ml").sort_by { |_, holds| -holds }.filter_map do |name, holds|
           count = (left / holds + 0.001).floor
@@ -37,13 +39,16 @@ module Vestry
       private
 
       def reckon
-        input = way == "make" ? { total_ml: amount("total"), target_percent: number("target", "strength wanted") } : { product_ml: amount("product"), water_ml: amount("water") }
-        @answer = Core::Wood::Dilution.reckon(input.merge(product_percent: number("strength", "the product's strength")), rulebook: @orchard.rulebook)
+        input = way == "make" ? { total_ml: amount("total"), target_percent: number("target", "strength wanted") } :
+          { product_ml: amount("product"), water_ml: amount("water") }
+        @answer = Core::Wood::Dilution.reckon(input.merge(product_percent: number("strength",
+          "the product's strength")), rulebook: @orchard.rulebook)
       rescue Core::BadInput => e
         @error = [FIELDS.fetch(e.field.to_s, e.field), e.allowed]
       end
 
-      FIELDS = { "total_ml" => "total", "target_percent" => "target", "product_ml" => "product", "water_ml" => "water", "product_percent" => "strength" }.freeze
+      FIELDS = { "total_ml" => "total", "target_percent" => "target", "product_ml" => "product", "water_ml" => "water",
+                 "product_percent" => "strength" }.freeze
       private_constant :FIELDS
 
       def amount(name)
@@ -54,7 +59,8 @@ module Vestry
         value = Float(params[name].to_s.strip.delete("%").tr(",", "."), exception: false)
         return value if value&.finite?
 
-        raise Core::BadInput.new(name, params[name].to_s.strip.empty? ? "#{words}: nothing was typed" : "“#{params[name].to_s[0, 20]}” is not a number")
+        raise Core::BadInput.new(name, params[name].to_s.strip.empty? ? "#{words}: nothing was typed" :
+                                 "“#{params[name].to_s[0, 20]}” is not a number")
       end
     end
   end

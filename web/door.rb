@@ -12,18 +12,27 @@ module Vestry
       DEAR_READS = 120
       CALENDARS = 60
       MINUTE = 60
-      SIGN_IN_PATHS = %w[/sign-in /forgotten /locked /new-password /unlock /code /recovery /security-key /password-again].freeze
+      SIGN_IN_PATHS = %w[/sign-in /forgotten /locked /new-password /unlock /code /recovery /security-key
+                         /password-again].freeze
       # Printed, packed, compared or searched.
-      DEAR = %r{\.(pdf|csv|zip|gpx|geojson|svg)\z|/(find|progress|versions|varieties|cut|window|crew|match|different)(\z|[/?])|/files/\d+\z|[?&]drawing=}
+      DEAR = %r{\.(pdf|csv|zip|gpx|geojson|svg)\z
+                |/(find|progress|versions|varieties|cut|window|crew|match|different)(\z|[/?])
+                |/files/\d+\z
+                |[?&]drawing=}x
 
       def self.fit
         Rack::Attack.cache.store = Outside::DoorCounts.new
         throttle("sign-in", SIGN_INS) { |request| Visitor.place(request.ip) if request.post? && sign_in?(request) }
         throttle("writes", WRITES) { |request| who(request) if unsafe?(request) && !sign_in?(request) }
-        throttle("dear reads", DEAR_READS) { |request| who(request) if !unsafe?(request) && request.fullpath.match?(DEAR) }
-        throttle("calendars", CALENDARS) { |request| Visitor.place(request.ip) if request.path.start_with?("/calendar/", "/join/") }
+        throttle("dear reads", DEAR_READS) do |request|
+          who(request) if !unsafe?(request) && request.fullpath.match?(DEAR)
+        end
+        throttle("calendars", CALENDARS) do |request|
+          Visitor.place(request.ip) if request.path.start_with?("/calendar/", "/join/")
+        end
         Rack::Attack.throttled_responder = lambda do |_|
-          [429, { "content-type" => "text/plain; charset=utf-8", "retry-after" => MINUTE.to_s }, ["Too many tries. Wait a minute, then try again.\n"]]
+          [429, { "content-type" => "text/plain; charset=utf-8", "retry-after" => MINUTE.to_s },
+           ["Too many tries. Wait a minute, then try again.\n"]]
         end
       end
 

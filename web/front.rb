@@ -12,7 +12,9 @@ module Vestry
 
       helpers do
         def join(invite, errors = {}, typed = {})
-          erb :"people/join", locals: { invite: invite, token: params["token"], reading: Contracts::Form::Reading.new(values: {}, errors: errors, typed: typed, form: {}) }
+          erb :"people/join", locals: { invite: invite, token: params["token"],
+                                        reading: Contracts::Form::Reading.new(values: {}, errors: errors, typed: typed,
+                                          form: {}) }
         end
       end
 
@@ -53,7 +55,8 @@ module Vestry
 
       helpers do
         def you(token: nil, errors: {})
-          erb :"people/you", locals: { sessions: account.sign_ins, tokens: Records::ApiToken.of(account), token: token, errors: errors, log: Records::DoorLog.mine(account) }
+          erb :"people/you", locals: { sessions: account.sign_ins, tokens: Records::ApiToken.of(account), token: token,
+                                       errors: errors, log: Records::DoorLog.mine(account) }
         end
 
         def noted(what, **more) = Records::DoorLog.note(what, account_id: account.id, **more, **Visitor.of(env).told)
@@ -91,7 +94,10 @@ module Vestry
       end
 
       # A new one, without a tree.
-      def self.first_facts = { latitude: nil, longitude: nil, time_zone: "Etc/UTC", grazing: "none", reach: "2.4 m", units: "metric", school: Core::Rulebook.shipped.school_names.first }
+      def self.first_facts
+        { latitude: nil, longitude: nil, time_zone: "Etc/UTC", grazing: "none", reach: "2.4 m", units: "metric",
+          school: Core::Rulebook.shipped.school_names.first }
+      end
 
       get("/begin") { erb :"front/begin", locals: { reading: Contracts::OrchardSettings.blank(Front.first_facts) } }
 
@@ -133,9 +139,12 @@ module Vestry
             halt 422, join(invite, reading.errors, reading.typed) unless reading.ok?
             hash = BCrypt::Password.create(reading.values[:password], cost: People::HASH_COST).to_s
           end
-          joined = Deeds::Invite.accept(params["token"], account: account, name: reading&.values&.[](:name), email: reading&.values&.[](:email), password_hash: hash)
-          Records::DoorLog.note("joined", account_id: joined.id, orchard_id: invite.orchard_id, about: "as a #{invite.role}", **Visitor.of(env).told)
-          notice account ? "You belong to #{invite.orchard.name} now." : "You belong to #{invite.orchard.name} now. Sign in to begin."
+          joined = Deeds::Invite.accept(params["token"], account: account, name: reading&.values&.[](:name),
+              email: reading&.values&.[](:email), password_hash: hash)
+          Records::DoorLog.note("joined", account_id: joined.id, orchard_id: invite.orchard_id,
+                                about: "as a #{invite.role}", **Visitor.of(env).told)
+          notice account ? "You belong to #{invite.orchard.name} now." :
+            "You belong to #{invite.orchard.name} now. Sign in to begin."
           redirect account ? "/o/#{invite.orchard.slug}/survey" : "/sign-in"
         rescue Deeds::Refused => e
           halt 422, join(e.errors.key?(:token) ? nil : invite, e.errors, reading&.typed || {})
@@ -145,12 +154,16 @@ module Vestry
       # A simulated caliper: a small window that types its readings into the field that has the
       # focus, as a real one does over a keyboard wedge.
       get "/standins/caliper" do
-        halt 404, erb(:"front/missing", locals: { words: "Nothing is kept at this address." }) unless Vestry::Settings.demo? || Vestry::Settings.test?
+        unless Vestry::Settings.demo? || Vestry::Settings.test?
+          halt 404, erb(:"front/missing", locals: { words: "Nothing is kept at this address." })
+        end
         erb :"front/caliper", layout: false
       end
 
       post "/demo/day" do
-        halt 404, erb(:"front/missing", locals: { words: "Nothing is kept at this address." }) unless Vestry::Settings.demo?
+        unless Vestry::Settings.demo?
+          halt 404, erb(:"front/missing", locals: { words: "Nothing is kept at this address." })
+        end
         step = Integer(params["step"].to_s, 10, exception: false).to_i.clamp(-366, 366)
         session["today"] = step.zero? ? nil : (today + step).iso8601
         back = request.referer && URI.parse(request.referer).path
@@ -161,7 +174,8 @@ module Vestry
 
       get "/not-yours" do
         status 403
-        erb :"front/missing", locals: { words: "That is not yours to do here: you are a #{role || 'guest'}. Ask a steward." }
+        erb :"front/missing",
+            locals: { words: "That is not yours to do here: you are a #{role || 'guest'}. Ask a steward." }
       end
     end
   end

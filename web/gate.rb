@@ -5,14 +5,17 @@ module Vestry
     # Finds the orchard and the station an address names, and lets through only who may. No
     # station sees a request that has not passed here.
     class Gate
-      STATIONS = { "survey" => Stations::Survey, "plan" => Stations::Plan, "wood" => Stations::Wood, "slip" => Stations::Slip,
+      STATIONS = { "survey" => Stations::Survey, "plan" => Stations::Plan, "wood" => Stations::Wood,
+                   "slip" => Stations::Slip,
                    "graft" => Stations::Graft, "tend" => Stations::Tend, "tally" => Stations::Tally,
-                   "repair" => Repair::Wounds, "varieties" => Grounds::Varieties, "settings" => Grounds::Settings, "rulebook" => Grounds::Rulebook, "people" => Grounds::Members,
+                   "repair" => Repair::Wounds, "varieties" => Grounds::Varieties, "settings" => Grounds::Settings,
+                   "rulebook" => Grounds::Rulebook, "people" => Grounds::Members,
                    "history" => Grounds::History, "files" => Grounds::Files, "find" => Grounds::Find }.freeze
       ADDRESS = %r{\A/o/([a-z0-9-]+)(?:/([a-z]+)(/.*)?)?/?\z}
 
       # What is open without a sign-in, or before its second step.
-      OPEN = %r{\A/(sign-|password|second-step|code|recovery|security-key|standins/|calendar/|join/|forgotten|new-password|locked|unlock)}
+      OPEN = %r{\A/(sign-|password|second-step|code|recovery|security-key|standins/|calendar/|join/
+                   |forgotten|new-password|locked|unlock)}x
 
       def self.open?(path) = path.match?(OPEN)
 
@@ -44,10 +47,13 @@ module Vestry
       def enter(env, place, station)
         name = place[2] || "survey"
         env["SCRIPT_NAME"] = "/o/#{place[1]}/#{name}"
-        unless Records::Membership.enough?(env["vestry.role"], Roles.needed(env["REQUEST_METHOD"], name, env["PATH_INFO"]))
+        unless Records::Membership.enough?(env["vestry.role"],
+                                           Roles.needed(env["REQUEST_METHOD"], name, env["PATH_INFO"]))
           return not_theirs(env)
         end
-        return second_step_first(env) if env["vestry.orchard"].second_factor && !env["rodauth"].two_factor_authenticated?
+        if env["vestry.orchard"].second_factor && !env["rodauth"].two_factor_authenticated?
+          return second_step_first(env)
+        end
 
         env["PATH_INFO"] = place[3] || "/"
         env["vestry.orchard"].hold { station.call(env) }
@@ -56,8 +62,9 @@ module Vestry
       # Reading on is no offence; trying to write is noted.
       def not_theirs(env)
         unless %w[GET HEAD].include?(env["REQUEST_METHOD"])
-          Records::DoorLog.note("not-theirs", account_id: env["vestry.account"].id, orchard_id: env["vestry.orchard"].id, about: "#{env['REQUEST_METHOD']} #{env['PATH_INFO']}",
-                                              **Visitor.of(env).told)
+          Records::DoorLog.note("not-theirs", account_id: env["vestry.account"].id,
+                                orchard_id: env["vestry.orchard"].id,
+                                about: "#{env['REQUEST_METHOD']} #{env['PATH_INFO']}", **Visitor.of(env).told)
         end
         Front.call(env.merge("PATH_INFO" => "/not-yours", "REQUEST_METHOD" => "GET"))
       end

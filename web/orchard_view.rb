@@ -15,7 +15,8 @@ module Vestry
         @orchard = orchard
         @params = params
         @today = today
-        @filters = { species: chosen("species", Core::Rulebook.shipped.species_names), state: chosen("state", STATES), variety: number("variety")&.to_i,
+        @filters = { species: chosen("species", Core::Rulebook.shipped.species_names), state: chosen("state", STATES),
+                     variety: number("variety")&.to_i,
                      due: (params["due"] == "yes" ? "yes" : nil) }.compact
       end
 
@@ -41,7 +42,8 @@ module Vestry
       # The address of another look: moved by shares of the window, nearer or further.
       def query(east: 0, north: 0, times: 1, **other)
         wide = window[2] - window[0]
-        at = { x: ((window[0] + window[2]) / 2 + east * wide).round(1), y: ((window[1] + window[3]) / 2 + north * wide / 2).round(1), w: (wide * times).round(1) }
+        at = { x: ((window[0] + window[2]) / 2 + east * wide).round(1),
+               y: ((window[1] + window[3]) / 2 + north * wide / 2).round(1), w: (wide * times).round(1) }
         Rack::Utils.build_query(filters.merge(at).merge(other))
       end
 
@@ -63,7 +65,9 @@ module Vestry
       def whole
         @whole ||= begin
           west, south, east, north = extent.first
-          wide = [east - west + EDGE * 2, (north - south + EDGE * 2) * Drawings::OrchardMap::WIDTH / Drawings::OrchardMap::HEIGHT, 60.0].max
+          wide = [east - west + EDGE * 2, (north - south +
+                                           EDGE * 2) * Drawings::OrchardMap::WIDTH / Drawings::OrchardMap::HEIGHT,
+                  60.0].max
           middle = (west + east) / 2
           [middle - wide / 2, south - EDGE, middle + wide / 2, north + EDGE]
         end
@@ -84,13 +88,17 @@ module Vestry
       end
 
       def drawn = @drawn ||= heaped? ? [] : Records::Places.inside(filtered, window).order(:row, :number).all
-      def heaps = heaped? ? Records::Places.heaps(Records::Places.inside(filtered, window), (window[2] - window[0]) / 40) : []
+      def heaps
+        heaped? ? Records::Places.heaps(Records::Places.inside(filtered, window), (window[2] - window[0]) / 40) : []
+      end
 
       # The first tree of each row in the window.
       def rows
         return [] if heaped?
 
-        drawn.group_by(&:row).map { |row, all| all.min_by(&:map_x).then { |tree| { text: row, x: tree.map_x, y: tree.map_y } } }
+        drawn.group_by(&:row).map do |row, all|
+          all.min_by(&:map_x).then { |tree| { text: row, x: tree.map_x, y: tree.map_y } }
+        end
       end
     end
   end

@@ -13,7 +13,8 @@ module Vestry
       plugin :middleware
       plugin :rodauth, csrf: false, flash: false, render: false do
         db DB
-        enable :login, :logout, :lockout, :reset_password, :change_password, :active_sessions, :confirm_password, :password_grace_period,
+        enable :login, :logout, :lockout, :reset_password, :change_password, :active_sessions, :confirm_password,
+               :password_grace_period,
                :verify_login_change, :close_account, :otp, :recovery_codes, :webauthn
         hmac_secret { Settings.hmac_secrets.first }
         hmac_old_secret { Settings.hmac_secrets[1] }
@@ -130,7 +131,9 @@ module Vestry
       route do |r|
         rodauth.check_active_session if rodauth.logged_in?
         r.rodauth
-        r.redirect "/second-step-now" if rodauth.logged_in? && rodauth.two_factor_partially_authenticated? && !Gate.open?(r.path)
+        if rodauth.logged_in? && rodauth.two_factor_partially_authenticated? && !Gate.open?(r.path)
+          r.redirect "/second-step-now"
+        end
         rodauth.keep_cookie if rodauth.logged_in? && session["stays"]
         env["rodauth"] = rodauth
         nil

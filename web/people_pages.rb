@@ -4,20 +4,29 @@ module Vestry
   module Web
     # The pages rodauth asks for, in our frame. Reached only from within.
     class PeoplePages < Base
-      TEMPLATES = { "login" => "sign_in", "logout" => "sign_out", "reset-password-request" => "forgotten", "reset-password" => "new_password",
-                    "change-password" => "change_password", "unlock-account-request" => "locked", "unlock-account" => "unlock",
-                    "confirm-password" => "password_again", "change-login" => "address", "verify-login-change" => "new_address", "close-account" => "close_account",
-                    "two-factor-manage" => "second_step", "two-factor-auth" => "second_step_now", "two-factor-disable" => "second_step_off",
-                    "otp-setup" => "code_setup", "otp-auth" => "code", "otp-disable" => "code_off", "recovery-codes" => "recovery_codes", "add-recovery-codes" => "recovery_codes",
-                    "recovery-auth" => "recovery", "webauthn-setup" => "key_setup", "webauthn-auth" => "key", "webauthn-remove" => "key_off" }.freeze
+      TEMPLATES = { "login" => "sign_in", "logout" => "sign_out", "reset-password-request" => "forgotten",
+                    "reset-password" => "new_password",
+                    "change-password" => "change_password", "unlock-account-request" => "locked",
+                    "unlock-account" => "unlock",
+                    "confirm-password" => "password_again", "change-login" => "address",
+                    "verify-login-change" => "new_address", "close-account" => "close_account",
+                    "two-factor-manage" => "second_step", "two-factor-auth" => "second_step_now",
+                    "two-factor-disable" => "second_step_off",
+                    "otp-setup" => "code_setup", "otp-auth" => "code", "otp-disable" => "code_off",
+                    "recovery-codes" => "recovery_codes", "add-recovery-codes" => "recovery_codes",
+                    "recovery-auth" => "recovery", "webauthn-setup" => "key_setup", "webauthn-auth" => "key",
+                    "webauthn-remove" => "key_off" }.freeze
 
       helpers do
         # A square code as SVG, for a camera.
         def code_square(text)
           modules = RQRCode::QRCode.new(text, level: :m).modules
-          cells = modules.each_with_index.flat_map { |row, y| row.each_index.select { |x| row[x] }.map { |x| "M#{x + 4} #{y + 4}h1v1h-1z" } }
+          cells = modules.each_with_index.flat_map do |row, y|
+            row.each_index.select { |x| row[x] }.map { |x| "M#{x + 4} #{y + 4}h1v1h-1z" }
+          end
           side = modules.size + 8
-          %(<svg viewBox="0 0 #{side} #{side}" role="img" aria-label="A square code that an app for sign-in codes reads" shape-rendering="crispEdges">) +
+          label = "A square code that an app for sign-in codes reads"
+          %(<svg viewBox="0 0 #{side} #{side}" role="img" aria-label="#{label}" shape-rendering="crispEdges">) +
             %(<rect width="#{side}" height="#{side}" fill="#fff"/><path d="#{cells.join}"/></svg>)
         end
       end

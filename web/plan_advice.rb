@@ -7,8 +7,10 @@ module Vestry
     class PlanAdvice < Records::StubOutlook
       # @param season [Integer] the one to plan for
       def initialize(limb, season:, today:, technique: nil, practice: nil, at_mm: nil)
-        super(limb, planned: limb.planned, technique: (technique if limb.orchard.rulebook.stub_methods.include?(technique)),
-                    practice: (practice if Core::Plan::Sticks::PRACTICES.include?(practice)), school: limb.tree.plan&.school, at_mm: at_mm&.clamp(1.0, limb.length_mm.to_f - 1), today: today)
+        super(limb, planned: limb.planned,
+              technique: (technique if limb.orchard.rulebook.stub_methods.include?(technique)),
+              practice: (practice if Core::Plan::Sticks::PRACTICES.include?(practice)), school: limb.tree.plan&.school,
+              at_mm: at_mm&.clamp(1.0, limb.length_mm.to_f - 1), today: today)
         @season = season
       end
 
@@ -24,8 +26,10 @@ module Vestry
       def standing
         units = limb.orchard.units
         { role: planned&.role || "work", season: planned&.season || @season, technique: technique, practice: practice,
-          cut: at_mm && Core::Measure.say(at_mm, units), variety: planned&.variety_id, against_reason: planned&.against_reason,
-          long: !planned&.long_cut_mm.nil?, long_cut: planned&.long_cut_mm && Core::Measure.say(planned.long_cut_mm, units), version: planned&.version }
+          cut: at_mm && Core::Measure.say(at_mm, units), variety: planned&.variety_id,
+          against_reason: planned&.against_reason,
+          long: !planned&.long_cut_mm.nil?, long_cut: planned&.long_cut_mm &&
+          Core::Measure.say(planned.long_cut_mm, units), version: planned&.version }
       end
     end
   end

@@ -7,12 +7,17 @@ module Vestry
       def first_season = @first_season ||= orchard.season_to_plan(today)
 
       def show(tree, limb, reading: nil, site: nil, site_reading: nil)
-        advice = limb && PlanAdvice.new(limb, today: today, technique: reading&.typed&.[]("technique") || params["technique"], practice: reading&.typed&.[]("practice") || params["practice"], season: first_season)
+        advice = limb && PlanAdvice.new(limb, today: today, technique: reading&.typed&.[]("technique") ||
+                                        params["technique"], practice: reading&.typed&.[]("practice") ||
+                                        params["practice"], season: first_season)
         reading ||= Contracts::PlanLimb.blank(advice ? advice.standing : {})
         line = NowLine.new(orchard, today)
         plan = Records::TreePlan.new(tree, today)
-        erb :"plan/tree", locals: { tree: tree, limb: limb, advice: advice, reading: reading, plan: plan, faults: plan.faults + wood_faults(plan), after: after_season(plan), cap: params.key?("cap") ? @cap : tree.plan&.cap&.to_f,
-                                    site: site, site_reading: site_reading, now: limb ? line.limb(limb) : line.tree(tree) }
+        erb :"plan/tree", locals: { tree: tree, limb: limb, advice: advice, reading: reading, plan: plan,
+                                    faults: plan.faults + wood_faults(plan), after: after_season(plan),
+                                    cap: params.key?("cap") ? @cap : tree.plan&.cap&.to_f,
+                                    site: site, site_reading: site_reading, now: limb ? line.limb(limb) :
+                                    line.tree(tree) }
       end
 
       # Varieties to choose from, those this stock bears first, each with how it lasts.
@@ -29,20 +34,26 @@ module Vestry
 
       # Stubs of the season planned for whose wood does not reach, as faults of the plan.
       def wood_faults(plan)
-        rows = plan.work.filter_map { |limb| plan.planned(limb) }.select { |row| row.season == plan.first_season && row.variety_id }
+        rows = plan.work.filter_map { |limb| plan.planned(limb) }.select do |row|
+          row.season == plan.first_season && row.variety_id
+        end
         return [] if rows.empty?
 
         supply = Records::WoodSupply.new(orchard, plan.first_season, today)
         rows.filter_map do |row|
           line = supply.short_for(row)
-          { code: "plan_short_wood", limb: row.limb_id, tag: row.limb.tag, variety: line.variety.name, short: line.shortage[:short], drop: true, season: row.season } if line && line.shortage[:drop].include?(row.id)
+          if line && line.shortage[:drop].include?(row.id)
+            { code: "plan_short_wood", limb: row.limb_id, tag: row.limb.tag, variety: line.variety.name,
+              short: line.shortage[:short], drop: true, season: row.season }
+          end
         end
       end
 
       # Shown again, with what a deed refused.
       def refuse(tree, limb, refused)
         status refused.is_a?(Deeds::Conflict) ? 409 : 422
-        env["vestry.notice"] = "#{refused.errors.values.flatten.map { |words| words[0].upcase + words[1..] }.join('; ')}."
+        told = refused.errors.values.flatten.map { |words| words[0].upcase + words[1..] }
+        env["vestry.notice"] = "#{told.join('; ')}."
         show(tree, limb)
       end
 
@@ -59,20 +70,27 @@ module Vestry
 
         number = Float(typed.tr(",", "."), exception: false)
         @cap = number / 100 if number&.between?(1, 100)
-        @cap or raise Deeds::Refused, cap: ["The most a season may take is a share from 1 to 100 %; #{params['cap'].to_s[0, 30]} is not"]
+        @cap or raise Deeds::Refused,
+                      cap: ["The most a season may take is a share from 1 to 100 %; #{params['cap'].to_s[0, 30]} is " \
+                            "not"]
       end
 
       def choices(title, trees, back)
         outlook = Records::VarietyOutlook.new(orchard, trees, today)
-        erb :"plan/choices", locals: { title: title, lines: outlook.lines, back: back, trees: trees, now: NowLine.new(orchard, today).choices(title, outlook.lines) }
+        erb :"plan/choices", locals: { title: title, lines: outlook.lines, back: back, trees: trees,
+                                       now: NowLine.new(orchard, today).choices(title, outlook.lines) }
       end
 
       def pattern_page(reading)
-        erb :"plan/pattern", locals: { reading: reading, rows: Records::Reading.row_counts(orchard), now: "Choose rows, a variety and a pace: each tree gets a plan of its own, fitted to its limbs." }
+        erb :"plan/pattern", locals: { reading: reading, rows: Records::Reading.row_counts(orchard),
+                                       now: "Choose rows, a variety and a pace: each tree gets a plan of its own, " \
+                                            "fitted to its limbs." }
       end
 
       def read_blank_pattern
-        Contracts::Pattern.blank(rows: [params["row"].to_s], school: orchard.school, seasons: { "one" => 1, "two" => 2, "three" => 3 }.fetch(orchard.rulebook.practice("pace", orchard.school), 2))
+        Contracts::Pattern.blank(rows: [params["row"].to_s], school: orchard.school,
+                                 seasons: { "one" => 1, "two" => 2, "three" => 3 }
+                                   .fetch(orchard.rulebook.practice("pace", orchard.school), 2))
       end
 
       def pattern! = orchard.pattern!(params["id"])
@@ -81,7 +99,9 @@ module Vestry
         made = pattern.outcomes.count { |each| each["done"] }
         left = pattern.outcomes.size - made
         case pattern.state
-        when "done" then "#{counted(made, 'tree')} #{made == 1 ? 'has' : 'have'} a plan now#{"; #{counted(left, 'tree')} could not be planned so, for the reasons below" if left.positive?}."
+        when "done" then "#{counted(made, 'tree')} #{made == 1 ? 'has' : 'have'} a plan " \
+                         "now" \
+                         "#{"; #{counted(left, 'tree')} could not be planned so, for reasons below" if left.positive?}."
         when "failed" then "The planning broke off after #{counted(pattern.done, 'tree')}; what was planned stands."
         else "#{pattern.done} of #{counted(pattern.tree_ids.size, 'tree')} are planned so far."
         end

@@ -26,7 +26,8 @@ module Vestry
 
         return "steward" if STEWARD_HIDES.match?(path)
 
-        STEWARD_WRITES.include?(station) || STEWARD_DECIDES.any? { |pattern| pattern.match?(path) } ? "steward" : "grafter"
+        STEWARD_WRITES.include?(station) || STEWARD_DECIDES.any? { |pattern| pattern.match?(path) } ? "steward" :
+          "grafter"
       end
     end
   end

@@ -19,7 +19,8 @@ module Vestry
           use Steady
           use Health
           use Readable, :address
-          use Rack::Static, urls: Dir.children(File.join(ROOT, "web/public")).map { |name| "/#{name}" }, root: File.join(ROOT, "web/public"),
+          use Rack::Static, urls: Dir.children(File.join(ROOT, "web/public")).map { |name| "/#{name}" },
+                            root: File.join(ROOT, "web/public"),
                             header_rules: [[:all, { "cache-control" => "public, max-age=3600" }]]
           use Rack::Session::Cookie, key: "vestry", secrets: Settings.cookie_secrets, same_site: :lax, httponly: true
           use Intake

@@ -20,7 +20,8 @@ module Vestry
       # @param number [Integer] which of its drawings, from 0
       # @return [String, nil] nil where the page has no such drawing
       def self.from(html, number)
-        drawing = Nokogiri::HTML5(html, max_tree_depth: -1).css("main svg.drawing#{SMALL.map { |kind| ":not(.#{kind})" }.join}")[number]
+        drawing = Nokogiri::HTML5(html, max_tree_depth: -1)
+          .css("main svg.drawing#{SMALL.map { |kind| ":not(.#{kind})" }.join}")[number]
         drawing && new(drawing).to_s
       end
 
@@ -28,7 +29,9 @@ module Vestry
       #
       # @return [Array<Array(Integer, String)>]
       def self.titles(html)
-        html.scan(DRAWING).each_with_index.filter_map { |(facts), i| facts[/aria-label="([^"]+)"/, 1]&.then { |words| [i, CGI.unescapeHTML(words)] } }
+        html.scan(DRAWING).each_with_index.filter_map do |(facts), i|
+          facts[/aria-label="([^"]+)"/, 1]&.then { |words| [i, CGI.unescapeHTML(words)] }
+        end
       end
 
       def initialize(drawing)
@@ -44,7 +47,11 @@ module Vestry
         document = Nokogiri::XML(text) { |config| config.strict.nonet }
         root = document.root
         root["width"], root["height"] = box[2].round.to_s, box[3].round.to_s if box.size == 4
-        root.children.first.add_previous_sibling(%(<style>#{styles}</style><rect x="#{box[0]}" y="#{box[1]}" width="#{box[2]}" height="#{box[3]}" style="fill:#{PAPER};stroke:none"/>)) if box.size == 4
+        if box.size == 4
+          ground = %(<rect x="#{box[0]}" y="#{box[1]}" width="#{box[2]}" height="#{box[3]}" ) +
+                   %(style="fill:#{PAPER};stroke:none"/>)
+          root.children.first.add_previous_sibling(%(<style>#{styles}</style>#{ground}))
+        end
         document.to_xml
       end
 
@@ -53,7 +60,9 @@ module Vestry
       # The rules that speak of what is in this drawing.
       def styles
         classes = [@drawing, *@drawing.css("[class]")].flat_map { |node| node["class"].to_s.split }.uniq
-        self.class.styles.select { |selector, _| selector.include?(".") && selector.scan(/\.([\w-]+)/).flatten.all? { |name| classes.include?(name) } }.map { |selector, body| "#{selector}{#{body}}" }.join("\n")
+        self.class.styles.select { |selector, _| selector.include?(".") &&
+                                   selector.scan(/\.([\w-]+)/).flatten.all? { |name| classes.include?(name) } }
+                                     .map { |selector, body| "#{selector}{#{body}}" }.join("\n")
       end
 
       class << self
@@ -63,10 +72,16 @@ module Vestry
         def styles
           @styles ||= begin
             rules = rules(File.read(STYLES))
-            @colours = rules.select { |selector, _| selector.include?(":root") }.flat_map { |_, body| body.split(";") }.filter_map { |line| line.split(":", 2) if line.start_with?("--") }.to_h
+            @colours = rules.select { |selector, _| selector.include?(":root") }.flat_map { |_, body| body.split(";") }
+              .filter_map { |line| line.split(":", 2) if line.start_with?("--") }.to_h
             rules.filter_map do |selector, body|
-              kept = body.split(";").filter_map { |line| line.split(":", 2).then { |name, value| "#{name}:#{plain(value)}" if name&.match?(KNOWN) && !value.include?("grid") && !value.include?("flex") } }
-              selector.split(",").map { |one| [one.strip, kept.join(";")] } if kept.any? && selector.match?(/\./) && !selector.match?(/@|:has|:hover|:focus|::|>\s*summary/)
+              kept = body.split(";").filter_map { |line| line.split(":",
+                                                                    2).then { |name, value| "#{name}:" \
+                                                                      "#{plain(value)}" if name&.match?(KNOWN) && !value
+                                                                        .include?("grid") && !value.include?("flex") } }
+              if kept.any? && selector.match?(/\./) && !selector.match?(/@|:has|:hover|:focus|::|>\s*summary/)
+                selector.split(",").map { |one| [one.strip, kept.join(";")] }
+              end
             end.flatten(1)
           end
         end
@@ -100,9 +115,16 @@ module Vestry
           [text, ""]
         end
 
+        COLOUR = /(#\h{3,8}|transparent)/
+        MIX = /color-mix\(in srgb, *#{COLOUR} *(\d+)%, *#{COLOUR}\)/
+        VARIABLE = /var\((--[a-z-]+)\)/
+        private_constant :COLOUR, :MIX, :VARIABLE
+
         def plain(value)
-          value = value.gsub(/var\((--[a-z-]+)\)/) { @colours.fetch(Regexp.last_match(1), "currentColor") } while value.match?(/var\((--[a-z-]+)\)/)
-          value = value.gsub(/color-mix\(in srgb, *(#\h{3,8}|transparent) *(\d+)%, *(#\h{3,8}|transparent)\)/) { mixed(*Regexp.last_match.captures) } while value.match?(/color-mix\(in srgb, *(?:#\h{3,8}|transparent) *\d+%, *(?:#\h{3,8}|transparent)\)/)
+          while value.match?(VARIABLE)
+            value = value.gsub(VARIABLE) { @colours.fetch(Regexp.last_match(1), "currentColor") }
+          end
+          value = value.gsub(MIX) { mixed(*Regexp.last_match.captures) } while value.match?(MIX)
           value
         end
 
@@ -113,7 +135,12 @@ module Vestry
           "##{hex(one).zip(hex(other)).map { |a, b| format('%02x', (a * weight + b * (1 - weight)).round) }.join}"
         end
 
-        def hex(colour) = colour.delete("#").then { |digits| digits.size == 3 ? digits.chars.map { |each| each * 2 }.join : digits }.scan(/../).first(3).map { |pair| pair.to_i(16) }
+        def hex(colour)
+          colour.delete("#").then { |digits| digits.size == 3 ? digits.chars.map { |each| each * 2 }.join : digits }
+            .scan(/../).first(3).map do |pair|
+            pair.to_i(16)
+          end
+        end
       end
     end
   end

@@ -8,7 +8,8 @@ module Vestry
     Visitor = Struct.new(:place, :device, :token, keyword_init: true) do
       def self.of(env)
         request = Rack::Request.new(env)
-        new(place: place(request.ip), device: device(env["HTTP_USER_AGENT"].to_s), token: request.cookies[Visitor::COOKIE].to_s[0, 80])
+        new(place: place(request.ip), device: device(env["HTTP_USER_AGENT"].to_s),
+            token: request.cookies[Visitor::COOKIE].to_s[0, 80])
       end
 
       # One household has many addresses of the longer kind: their common part stands for them.

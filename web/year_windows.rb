@@ -11,12 +11,14 @@ module Vestry
       def of(orchard, today)
         season = orchard.season
         start = season.year_start(today)
-        [wood(orchard, season, start), *slip(orchard, season, today), *made(orchard, start), *checks(orchard, today), tally(orchard, season, start)]
+        [wood(orchard, season, start), *slip(orchard, season, today), *made(orchard, start), *checks(orchard, today),
+         tally(orchard, season, start)]
       end
 
       def wood(orchard, season, start)
         from = season.next_day(orchard.rulebook.value("site.calendar.wood_from"), start)
-        Window.new(station: "wood", name: "Wood to cut", kind: "window", from: from, to: season.next_day(orchard.rulebook.value("site.calendar.wood_to"), from))
+        Window.new(station: "wood", name: "Wood to cut", kind: "window", from: from,
+                   to: season.next_day(orchard.rulebook.value("site.calendar.wood_to"), from))
       end
 
       # When bark slips, from the first species' likely day to the last one's closing; it fades in from
@@ -31,7 +33,8 @@ module Vestry
         closes = spring.species.map { |species| spring.closes_on(species) }.max
         return [] if opens.nil? || closes < opens
 
-        [Window.new(station: "slip", name: told.all? { |each| each[:basis] == "calendar" } ? "Bark slips, most years" : "Bark slips", kind: "window", from: opens, to: closes, sure: sure)]
+        [Window.new(station: "slip", name: told.all? { |each| each[:basis] == "calendar" } ? "Bark slips, most years" :
+                    "Bark slips", kind: "window", from: opens, to: closes, sure: sure)]
       end
 
       def made(orchard, start)
@@ -42,13 +45,16 @@ module Vestry
       def checks(orchard, today)
         Records::Agenda.new(orchard, today).due_days(today + Records::Upkeep::AHEAD).map do |day|
           Window.new(station: "tend", name: "Due", kind: "ticks", from: day, to: day)
-        end + orchard.cellar(today).checks_due.map { |day| Window.new(station: "wood", name: "Look at the wood", kind: "ticks", from: [day, today].max, to: [day, today].max) }.uniq(&:from)
+        end + orchard.cellar(today).checks_due.map { |day| Window.new(station: "wood", name: "Look at the wood",
+                                                                      kind: "ticks", from: [day, today].max, to: [day,
+                                                                        today].max) }.uniq(&:from)
       end
 
       def tally(orchard, season, start)
         from = season.next_day(orchard.rulebook.value("care.calendar.autumn"), start)
         rule = orchard.rulebook.task("tally")
-        Window.new(station: "tally", name: "Tally", kind: "window", from: from, to: [from + rule["closes"], (start >> 12) - 1].min)
+        Window.new(station: "tally", name: "Tally", kind: "window", from: from,
+                   to: [from + rule["closes"], (start >> 12) - 1].min)
       end
     end
   end

@@ -31,12 +31,14 @@ module Vestry
           flat = scion_mm * Math.sin(angle)
           covered = [1.0, flap / flat].min
           overlap = [0.0, flap - Math::PI * scion_mm / flaps].max
-          { feasible: true, depth_mm: depth, flat_mm: flat, flap_mm: flap, covered_share: covered, overlap_mm: overlap, reaches_wood: depth > bark_mm,
+          { feasible: true, depth_mm: depth, flat_mm: flat, flap_mm: flap, covered_share: covered, overlap_mm: overlap,
+            reaches_wood: depth > bark_mm,
             reasons: reasons(covered, overlap, depth > bark_mm, depth) }
         end
 
         def self.nothing(flap, strip, scion)
-          { feasible: false, depth_mm: nil, flat_mm: nil, flap_mm: flap, covered_share: nil, overlap_mm: nil, reaches_wood: false, reasons: [{ code: "flaps_no_face", strip_mm: strip, scion_mm: scion }] }
+          { feasible: false, depth_mm: nil, flat_mm: nil, flap_mm: flap, covered_share: nil, overlap_mm: nil,
+            reaches_wood: false, reasons: [{ code: "flaps_no_face", strip_mm: strip, scion_mm: scion }] }
         end
 
         def self.reasons(covered, overlap, wood, depth)

@@ -37,8 +37,10 @@ module Vestry
           when "stretch-tape", "film"
             wide = use["#{name}_width"]
             along = use["wrap"] + (name == "film" ? stub[:sticks] * use["film_stick"] : 0)
-            Tape.call(diameter_mm: stub[:stub_mm], wrap_mm: along, tape_mm: wide, overlap: use["overlap"], passes: 2)[:length_mm] / 1000
-          when "grafting-wax", "sealing-paste" then (Math::PI * stub[:stub_mm]**2 / 400 + stub[:sticks] * use["seal_stick"]) * use["seal_area"]
+            Tape.call(diameter_mm: stub[:stub_mm], wrap_mm: along, tape_mm: wide, overlap: use["overlap"],
+                      passes: 2)[:length_mm] / 1000
+          when "grafting-wax", "sealing-paste" then (Math::PI * stub[:stub_mm]**2 / 400 +
+                                                     stub[:sticks] * use["seal_stick"]) * use["seal_area"]
           when "wood-glue" then stub[:sticks] * use["glue"]
           when "foil" then stub[:stub_mm] * Math::PI / 10 + use["foil_over"]
           when "pins" then stub[:sticks] * use["pins"]
@@ -49,7 +51,9 @@ module Vestry
         end
 
         # One of a tool serves the day.
-        def self.piece(name, amount, stubs) = %w[brush slitting-blade].include?(name) ? (stubs.empty? ? 0 : 1) : Near.ceil(amount)
+        def self.piece(name, amount, stubs)
+          %w[brush slitting-blade].include?(name) ? (stubs.empty? ? 0 : 1) : Near.ceil(amount)
+        end
         private_class_method :of, :piece
       end
     end

@@ -27,7 +27,9 @@ module Vestry
         # @raise [BadInput] when the limits are crossed
         def self.call(base_c:, from_dd:, to_dd:, history:, ten_percent_c: -2.2, ninety_percent_c: -3.9, rulebook: nil)
           raise BadInput.new("to_dd", "a number in degree-days from from_dd, #{from_dd}, up") if to_dd < from_dd
-          raise BadInput.new("ninety_percent_c", "a number in °C below ten_percent_c, #{ten_percent_c}") if ninety_percent_c >= ten_percent_c
+          if ninety_percent_c >= ten_percent_c
+            raise BadInput.new("ninety_percent_c", "a number in °C below ten_percent_c, #{ten_percent_c}")
+          end
 
           years = history.filter_map { |days| year(days, base_c, from_dd, to_dd, ten_percent_c, ninety_percent_c) }
           { expected_loss: years.empty? ? nil : years.sum { |each| each[:loss] } / years.size, years: years }
@@ -41,7 +43,8 @@ module Vestry
           return nil unless first && last
 
           coldest = days[first..last].map { |day| day[:min_c] }.min
-          { bloom_from: days[first][:date], bloom_to: days[last][:date], coldest_c: coldest, loss: loss(coldest, ten, ninety) }
+          { bloom_from: days[first][:date], bloom_to: days[last][:date], coldest_c: coldest,
+            loss: loss(coldest, ten, ninety) }
         end
 
         def self.loss(coldest, ten, ninety)

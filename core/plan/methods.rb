@@ -17,7 +17,8 @@ module Vestry
           flag :slipping, help: "whether the bark lifts cleanly"
           name :species, -> { Rulebook.shipped.species_names }, help: "of the stock"
           name :school, -> { Rulebook.shipped.school_names }, optional: true
-          list :own, default: [].freeze, help: "what took in this orchard, on this kind of stock; methods of one kin count together" do
+          list :own, default: [].freeze,
+                     help: "what took in this orchard, on this kind of stock; methods of one kin count together" do
             name :method, -> { Rulebook.shipped.stub_methods }
             integer :takes, least: 0, help: "stubs that took"
             integer :trials, least: 0, help: "stubs of which it is known"
@@ -33,7 +34,8 @@ module Vestry
           scored = rulebook.stub_methods.map do |method|
             score(method, stock_mm, scion_mm, slipping, species, school, takes[method], rulebook)
           end
-          { ranking: scored.each_with_index.sort_by { |row, index| [row[:blocked] ? 1 : 0, -row[:score].round(9), index] }.map(&:first) }
+          { ranking: scored.each_with_index.sort_by { |row, index| [row[:blocked] ? 1 : 0, -row[:score].round(9),
+              index] }.map(&:first) }
         end
 
         # The share of single sticks expected to take.
@@ -52,14 +54,17 @@ module Vestry
           known = own.select { |each| each[:trials].positive? }
           kin = ->(method) { rulebook.book("methods").dig(method, "kin") }
           tried = known.group_by { |each| kin[each[:method]] }.transform_values { |rows| pooled(rows) }
-          expected = rulebook.stub_methods.to_h { |method| [method, expected_of(method, species, tried[kin[method]], rulebook)] }
+          expected = rulebook.stub_methods.to_h do |method|
+            [method, expected_of(method, species, tried[kin[method]], rulebook)]
+          end
           known.empty? ? expected : others(expected, known, rulebook)
         end
 
         # The counts of a kin's methods as one.
         def self.pooled(rows)
           trials = rows.sum { |each| each[:trials] }
-          { takes: rows.sum { |each| each[:takes] }, trials: trials, sticks: rows.sum { |each| each[:sticks] * each[:trials] } / trials.to_f }
+          { takes: rows.sum { |each| each[:takes] }, trials: trials,
+            sticks: rows.sum { |each| each[:sticks] * each[:trials] } / trials.to_f }
         end
 
         def self.expected_of(method, species, mine, rulebook)
@@ -67,8 +72,10 @@ module Vestry
           reasons = [{ code: "expected_take", method: method, species: species, take: book }]
           return { take: book, book: book, reasons: reasons, tried: false } unless mine
 
-          take = [Tally::Take.of_stick(book, **mine, rulebook: rulebook), rulebook.value("reckoning.score.most_take")].min.to_f
-          { take: take, book: book, tried: true, reasons: reasons + [{ code: "own_take", method: method, **mine.slice(:takes, :trials), take: take }] }
+          take = [Tally::Take.of_stick(book, **mine, rulebook: rulebook), rulebook.value("reckoning.score.most_take")]
+            .min.to_f
+          { take: take, book: book, tried: true, reasons: reasons +
+            [{ code: "own_take", method: method, **mine.slice(:takes, :trials), take: take }] }
         end
 
         # Those of a kin that nobody tried, by how the tried ones did against the book; every stub counts once.
@@ -80,7 +87,8 @@ module Vestry
             next each if each[:tried]
 
             take = [each[:book] * ratio, most].min.to_f
-            each.merge(take: take, reasons: each[:reasons] + [{ code: "own_others", method: expected.keys[place], ratio: ratio, take: take }])
+            each.merge(take: take, reasons: each[:reasons] +
+                       [{ code: "own_others", method: expected.keys[place], ratio: ratio, take: take }])
           end
         end
 
@@ -98,7 +106,8 @@ module Vestry
           reasons = []
           works = rulebook.value("methods.#{method}.stock_works")
           stock_trapezoid = trapezoid(stock_mm, works, rulebook.value_or_nil("methods.#{method}.stock_ideal"))
-          reasons << range_reason("stock", method, stock_mm, works, rulebook.value_or_nil("methods.#{method}.stock_ideal"), stock_trapezoid)
+          reasons << range_reason("stock", method, stock_mm, works,
+                                  rulebook.value_or_nil("methods.#{method}.stock_ideal"), stock_trapezoid)
           scion = scion_range(method, stock_mm, rulebook)
           scion_trapezoid = scion_mm && scion ? trapezoid(scion_mm, scion[:works], scion[:ideal]) : 1.0
           reasons << scion_reason(method, scion_mm, scion, scion_trapezoid) if scion
@@ -109,8 +118,10 @@ module Vestry
           reasons.concat(expected[:reasons])
           weight = school_weight(method, school, rulebook, reasons)
           blocked = stock_trapezoid.nil? || scion_trapezoid.nil? || (needs_slip && !slipping)
-          { method: method, score: blocked ? 0.0 : 100 * stock_trapezoid * scion_trapezoid * take * weight, blocked: blocked,
-            expected_take: take, stock_trapezoid: stock_trapezoid, scion_trapezoid: scion_mm && scion ? scion_trapezoid : nil, school_weight: weight,
+          { method: method, score: blocked ? 0.0 : 100 * stock_trapezoid * scion_trapezoid * take * weight,
+            blocked: blocked,
+            expected_take: take, stock_trapezoid: stock_trapezoid, scion_trapezoid: scion_mm && scion ?
+            scion_trapezoid : nil, school_weight: weight,
             scion_wanted_mm: scion && scion[:ideal], reasons: reasons }
         end
 
@@ -132,7 +143,9 @@ module Vestry
         end
 
         def self.scion_reason(method, scion_mm, scion, trapezoid)
-          return { code: "scion_wanted", method: method, from_mm: scion[:ideal][0], to_mm: scion[:ideal][1] } unless scion_mm
+          unless scion_mm
+            return { code: "scion_wanted", method: method, from_mm: scion[:ideal][0], to_mm: scion[:ideal][1] }
+          end
 
           range_reason("scion", method, scion_mm, scion[:works], scion[:ideal], trapezoid)
         end
@@ -144,7 +157,8 @@ module Vestry
           reasons << { code: prefers ? "school_prefers" : "school_other", method: method, school: school }
           prefers ? 1.0 : rulebook.value("reckoning.score.other_school").to_f
         end
-        private_class_method :takes, :pooled, :expected_of, :others, :score, :trapezoid, :range_reason, :scion_reason, :school_weight
+        private_class_method :takes, :pooled, :expected_of, :others, :score, :trapezoid, :range_reason, :scion_reason,
+                             :school_weight
       end
     end
   end

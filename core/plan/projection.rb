@@ -14,7 +14,8 @@ module Vestry
             list :work, longest: 500 do
               key :id
               number :share, least: 0, most: 1, help: "of the head, that goes with it"
-              integer :season, least: -200, most: 200, help: "in which it is grafted; 0 is the first, below 0 one gone by"
+              integer :season, least: -200, most: 200,
+                               help: "in which it is grafted; 0 is the first, below 0 one gone by"
               number :take, least: 0, most: 1, default: 0.9, help: "chance that the stub takes"
               integer :stubs, least: 0, default: 1
               integer :sticks, least: 0, default: 1, help: "on all of its stubs together"
@@ -48,31 +49,47 @@ module Vestry
         # @raise [BadInput] when a plan takes more than the whole head, or two share a name
         def self.call(plans:, seasons: 10, nut: false, measured: [], rulebook: Rulebook.shipped)
           raise BadInput.new("plans", "at least one plan") if plans.empty?
-          raise BadInput.new("plans", "plans of different names") if plans.map { |each| each[:name] }.uniq.size < plans.size
+          if plans.map { |each| each[:name] }.uniq.size < plans.size
+            raise BadInput.new("plans", "plans of different names")
+          end
 
-          assumed = { regrow: rulebook.value("reckoning.projection.regrow"), bearing: rulebook.value("reckoning.projection.bearing"),
-                      later: nut ? rulebook.value("reckoning.projection.nut_later") : 0, back_at: rulebook.value("reckoning.projection.back_at") }
-          { plans: plans.each_with_index.map { |plan, place| run(plan, place, seasons, measured, assumed) }, assumed: assumed }
+          assumed = { regrow: rulebook.value("reckoning.projection.regrow"),
+                      bearing: rulebook.value("reckoning.projection.bearing"),
+                      later: nut ? rulebook.value("reckoning.projection.nut_later") : 0,
+                      back_at: rulebook.value("reckoning.projection.back_at") }
+          { plans: plans.each_with_index.map { |plan, place| run(plan, place, seasons, measured, assumed) },
+            assumed: assumed }
         end
 
         def self.run(plan, place, seasons, measured, assumed)
           taken = (plan[:work] + plan[:lifts]).sum { |each| each[:share] }
-          raise BadInput.new("plans[#{place}].work", "shares that come to no more than the whole head") unless Near.at_most?(taken, 1)
+          unless Near.at_most?(taken, 1)
+            raise BadInput.new("plans[#{place}].work", "shares that come to no more than the whole head")
+          end
 
-          rows = (0...seasons).map { |season| row(plan, season, assumed, measured.find { |each| each[:season] == season && [nil, plan[:name]].include?(each[:plan]) }) }
+          rows = (0...seasons).map do |season|
+            row(plan, season, assumed, measured.find { |each| each[:season] == season &&
+                                                       [nil, plan[:name]].include?(each[:plan]) })
+          end
           { name: plan[:name], seasons: rows, totals: totals(rows, plan, assumed[:back_at]) }
         end
 
         def self.row(plan, season, assumed, seen)
           done = plan[:work].select { |each| each[:season] <= season }
           now = done.select { |each| each[:season] == season }
-          old = [1 - done.sum { |each| each[:share] } - plan[:lifts].select { |each| each[:season] <= season }.sum { |each| each[:share] }, 0.0].max
-          grown = done.map { |each| [season - each[:season], each[:share] * each[:take] * at(assumed[:regrow], season - each[:season])] }
+          old = [1 - done.sum { |each| each[:share] } - plan[:lifts].select { |each| each[:season] <= season }
+            .sum { |each| each[:share] }, 0.0].max
+          grown = done.map do |each|
+            [season - each[:season], each[:share] * each[:take] * at(assumed[:regrow], season - each[:season])]
+          end
           crop = old + grown.sum { |age, canopy| canopy * at(assumed[:bearing], age - assumed[:later]) }
           grown = grown.sum(0.0) { |_, canopy| canopy }
-          { season: season, canopy: seen ? seen[:canopy] : old + grown, old: old, grown: grown, crop: seen&.dig(:crop) || crop,
-            removed: now.sum(0.0) { |each| each[:share] } + plan[:lifts].select { |each| each[:season] == season }.sum { |each| each[:share] },
-            sticks: now.sum { |each| each[:sticks] }, stubs: now.sum { |each| each[:stubs] }, hours: now.sum { |each| each[:minutes] } / 60.0, measured: !seen.nil? }
+          { season: season, canopy: seen ? seen[:canopy] : old + grown, old: old, grown: grown,
+            crop: seen&.dig(:crop) || crop,
+            removed: now.sum(0.0) { |each| each[:share] } + plan[:lifts].select { |each| each[:season] == season }
+              .sum { |each| each[:share] },
+            sticks: now.sum { |each| each[:sticks] }, stubs: now.sum { |each| each[:stubs] },
+            hours: now.sum { |each| each[:minutes] } / 60.0, measured: !seen.nil? }
         end
 
         # By age in seasons; the last figure holds from then on, and nothing is borne before the first.
@@ -80,10 +97,15 @@ module Vestry
 
         def self.totals(rows, plan, back_at)
           last = plan[:work].map { |each| each[:season] }.max || 0
-          comes_to = 1 - (plan[:work] + plan[:lifts]).sum { |each| each[:share] } + plan[:work].sum { |each| each[:share] * each[:take] }
-          back = ->(what) { rows.find { |row| row[:season] >= last && Near.at_least?(row[what], back_at * comes_to) }&.fetch(:season) }
-          { crop: rows.sum { |row| row[:crop] }, forgone: rows.sum { |row| 1 - row[:crop] }, sticks: rows.sum { |row| row[:sticks] }, stubs: rows.sum { |row| row[:stubs] },
-            hours: rows.sum { |row| row[:hours] }, comes_to: comes_to, lowest_canopy: rows.map { |row| row[:canopy] }.min, canopy_back: back[:canopy], crop_back: back[:crop] }
+          comes_to = 1 - (plan[:work] + plan[:lifts]).sum { |each| each[:share] } + plan[:work].sum do |each|
+            each[:share] * each[:take]
+          end
+          back = ->(what) { rows.find { |row| row[:season] >= last &&
+                                        Near.at_least?(row[what], back_at * comes_to) }&.fetch(:season) }
+          { crop: rows.sum { |row| row[:crop] }, forgone: rows.sum { |row| 1 - row[:crop] },
+            sticks: rows.sum { |row| row[:sticks] }, stubs: rows.sum { |row| row[:stubs] },
+            hours: rows.sum { |row| row[:hours] }, comes_to: comes_to, lowest_canopy: rows.map { |row| row[:canopy] }
+              .min, canopy_back: back[:canopy], crop_back: back[:crop] }
         end
         private_class_method :run, :row, :at, :totals
       end

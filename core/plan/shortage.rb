@@ -31,10 +31,15 @@ module Vestry
                    elsif stretched >= wanted then "short_sticks"
                    elsif buds >= stubs.size then "single_buds"
                    end
-          { wanted: wanted, have: have, short: short, drop: drop.map { |each| each[:id] }, thin: thin, short_sticks: stretched, single_buds: buds, enough: enough }
+          { wanted: wanted, have: have, short: short, drop: drop.map { |each| each[:id] }, thin: thin,
+            short_sticks: stretched, single_buds: buds, enough: enough }
         end
 
-        def order(stubs) = stubs.sort_by.with_index { |stub, place| [stub[:role] == "backup" ? 0 : 1, stub[:share].to_f / [stub[:sticks], 1].max, place] }
+        def order(stubs)
+          stubs.sort_by.with_index do |stub, place|
+            [stub[:role] == "backup" ? 0 : 1, stub[:share].to_f / [stub[:sticks], 1].max, place]
+          end
+        end
         private_class_method :order
       end
     end

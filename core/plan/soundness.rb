@@ -7,7 +7,8 @@ module Vestry
       module Soundness
         WORKED = %w[work later backup].freeze
         # In the order a steward must deal with them.
-        ORDER = %w[plan_all_lifted plan_nothing_worked plan_refused plan_protected plan_limb_gone plan_cut_beyond plan_measured_anew plan_no_cut plan_overdue plan_over_cap
+        ORDER = %w[plan_all_lifted plan_nothing_worked plan_refused plan_protected plan_limb_gone plan_cut_beyond
+                   plan_measured_anew plan_no_cut plan_overdue plan_over_cap
                    plan_no_nurse plan_long_shoots plan_doubtful plan_delayed].freeze
 
         module_function
@@ -28,7 +29,9 @@ module Vestry
 
           found = whole(limbs, decided, nurses_wanted) + cap_faults(cap, removed, limbs)
           long = rulebook.value("reckoning.vigour.long_shoot")
-          found << { code: "plan_long_shoots", limb: nil, shoot_mm: shoot_mm, long_mm: long } if shoot_mm && shoot_mm > long + Near::TOLERANCE
+          if shoot_mm && shoot_mm > long + Near::TOLERANCE
+            found << { code: "plan_long_shoots", limb: nil, shoot_mm: shoot_mm, long_mm: long }
+          end
           found.concat(decided.flat_map { |limb| about(limb, rulebook) })
           found.sort_by.with_index { |fault, place| [ORDER.index(fault[:code]), place] }
         end
@@ -36,20 +39,25 @@ module Vestry
         def whole(limbs, decided, nurses_wanted)
           standing = limbs.reject { |each| each[:gone] }
           worked = decided.select { |each| WORKED.include?(each[:role]) || each[:grafted] }
-          return [{ code: "plan_all_lifted", limb: nil, tags: standing.map { |each| each[:tag] } }] if standing.any? && standing.all? { |each| each[:role] == "lift" && !each[:above] }
+          if standing.any? && standing.all? { |each| each[:role] == "lift" && !each[:above] }
+            return [{ code: "plan_all_lifted", limb: nil, tags: standing.map { |each| each[:tag] } }]
+          end
           return [{ code: "plan_nothing_worked", limb: nil }] if worked.empty?
 
           kept = standing.reject { |each| %w[work later backup lift renew].include?(each[:role]) }
           nurses = standing.count { |each| each[:role] == "nurse" }
-          nurses < nurses_wanted && kept.size < nurses_wanted ? [{ code: "plan_no_nurse", limb: nil, wanted: nurses_wanted, have: nurses }] : []
+          nurses < nurses_wanted && kept.size < nurses_wanted ?
+            [{ code: "plan_no_nurse", limb: nil, wanted: nurses_wanted, have: nurses }] : []
         end
 
         def cap_faults(cap, removed, limbs)
           return [] unless cap
 
           removed.reject { |_, share| Near.at_most?(share, cap) }.map do |season, share|
-            one = limbs.find { |each| WORKED.include?(each[:role]) && each[:season] == season && !Near.at_most?(each[:share], cap) }
-            { code: "plan_over_cap", limb: one&.fetch(:id), tag: one&.fetch(:tag), season: season, share: one ? one[:share] : share, cap: cap }
+            one = limbs.find { |each| WORKED.include?(each[:role]) && each[:season] == season &&
+                               !Near.at_most?(each[:share], cap) }
+            { code: "plan_over_cap", limb: one&.fetch(:id), tag: one&.fetch(:tag), season: season,
+              share: one ? one[:share] : share, cap: cap }
           end
         end
 
@@ -58,22 +66,34 @@ module Vestry
           return [{ code: "plan_limb_gone", **named }] if limb[:gone] && !limb[:grafted] && WORKED.include?(limb[:role])
           return [] if limb[:gone] || limb[:grafted] || !WORKED.include?(limb[:role])
 
-          kin(limb, named) + place(limb, named, rulebook) + (limb[:overdue] ? [{ code: "plan_overdue", **named, season: limb[:season] }] : [])
+          kin(limb, named) + place(limb, named, rulebook) +
+            (limb[:overdue] ? [{ code: "plan_overdue", **named, season: limb[:season] }] : [])
         end
 
         def kin(limb, named)
           pair = limb[:compatibility]
           found = []
-          found << { code: "plan_refused", **named, variety: limb[:variety], why: pair["why"] } if pair && pair["value"] == "refused"
-          found << { code: "plan_doubtful", **named, variety: limb[:variety], why: pair["why"], delayed: pair["delayed"] } if pair && pair["value"] == "doubtful"
-          found << { code: "plan_delayed", **named, variety: limb[:variety], delayed: pair["delayed"] } if pair && pair["value"] == "workable" && pair["delayed"]
+          if pair && pair["value"] == "refused"
+            found << { code: "plan_refused", **named, variety: limb[:variety], why: pair["why"] }
+          end
+          if pair && pair["value"] == "doubtful"
+            found << { code: "plan_doubtful", **named, variety: limb[:variety], why: pair["why"],
+                       delayed: pair["delayed"] }
+          end
+          if pair && pair["value"] == "workable" && pair["delayed"]
+            found << { code: "plan_delayed", **named, variety: limb[:variety], delayed: pair["delayed"] }
+          end
           found << { code: "plan_protected", **named, variety: limb[:variety] } if limb[:unpermitted]
           found
         end
 
         def place(limb, named, rulebook)
-          return limb[:conflict].to_a.any? ? [{ code: "plan_no_cut", **named, conflict: limb[:conflict] }] : [] unless limb[:cut_mm]
-          return [{ code: "plan_cut_beyond", **named, cut_mm: limb[:cut_mm], length_mm: limb[:length_mm] }] if limb[:cut_mm] >= limb[:length_mm]
+          unless limb[:cut_mm]
+            return limb[:conflict].to_a.any? ? [{ code: "plan_no_cut", **named, conflict: limb[:conflict] }] : []
+          end
+          if limb[:cut_mm] >= limb[:length_mm]
+            return [{ code: "plan_cut_beyond", **named, cut_mm: limb[:cut_mm], length_mm: limb[:length_mm] }]
+          end
 
           was, is = limb.values_at(:stock_then_mm, :stock_now_mm)
           return [] unless was && is && (is - was).abs > was * rulebook.value("reckoning.pace.measured_anew")

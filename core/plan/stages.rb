@@ -46,7 +46,8 @@ module Vestry
           search = StagesSearch.new(limbs, cap, count, packing.assignment(cap), rulebook)
           answer = search.best(nodes: limbs.size <= EXACT ? NODES : 0)
           exact = answer[:complete] && packing.proved?(cap)
-          { feasible: true, seasons: answer[:seasons].map { |season| season.map { |limb| limb[:id] } }, removed: answer[:seasons].map { |season| season.sum { |limb| limb[:share] } },
+          { feasible: true, seasons: answer[:seasons].map { |season| season.map { |limb| limb[:id] } },
+            removed: answer[:seasons].map { |season| season.sum { |limb| limb[:share] } },
             cost: answer[:cost], bound: exact ? answer[:cost] : answer[:bound], exact: exact, reasons: [] }
         end
 
@@ -58,7 +59,8 @@ module Vestry
           reasons << { code: "stages_not_known" } if unknown
           reasons << { code: "stages_more_seasons", seasons: enough } if enough
           reasons << { code: "stages_higher_cap", cap: packing.least_cap(most) }
-          { feasible: unknown ? nil : false, seasons: [], removed: [], cost: nil, bound: nil, exact: !unknown, reasons: reasons }
+          { feasible: unknown ? nil : false, seasons: [], removed: [], cost: nil, bound: nil, exact: !unknown,
+            reasons: reasons }
         end
         private_class_method :infeasible
       end

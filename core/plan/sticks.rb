@@ -13,8 +13,10 @@ module Vestry
           number :wood_diameter_mm, unit: "mm", above: 0, help: "under the bark"
           name :practice, PRACTICES
           number :rise_deg, unit: "degrees", least: -90, most: 90
-          number :flat_deg, unit: "degrees from north", least: 0, below: 360, optional: true, help: "bearing of the flatter face"
-          number :wind_from_deg, unit: "degrees from north", least: 0, below: 360, optional: true, help: "where the wind comes from"
+          number :flat_deg, unit: "degrees from north", least: 0, below: 360, optional: true,
+                            help: "bearing of the flatter face"
+          number :wind_from_deg, unit: "degrees from north", least: 0, below: 360, optional: true,
+                                 help: "where the wind comes from"
         end
 
         # On an upright stub the first stick goes to the flat face, and to windward between
@@ -23,7 +25,8 @@ module Vestry
         #
         # @return [Hash] +count+, and +bearings_deg+ (upright; from north) or +clock_deg+
         #   (leaning; from the upper side), with +reasons+
-        def self.call(wood_diameter_mm:, practice:, rise_deg:, flat_deg: nil, wind_from_deg: nil, rulebook: Rulebook.shipped)
+        def self.call(wood_diameter_mm:, practice:, rise_deg:, flat_deg: nil, wind_from_deg: nil,
+                      rulebook: Rulebook.shipped)
           count = count(wood_diameter_mm, practice, rulebook)
           reasons = [{ code: "sticks_#{practice}", count: count, wood_mm: wood_diameter_mm }]
           if Near.at_least?(rise_deg, rulebook.value("reckoning.sticks.upright_from"))

@@ -20,7 +20,8 @@ module Vestry
         #   nurse or more stubs, keep less, or neither
         def self.call(kept:, stubs:, ordinary_mm: 450.0, rulebook: Rulebook.shipped)
           each_stub = rulebook.value("reckoning.vigour.stub_share")
-          push = [rulebook.value("reckoning.vigour.most_push"), 1 / [rulebook.value("reckoning.vigour.least_kept"), kept + each_stub * stubs].max].min.to_f
+          push = [rulebook.value("reckoning.vigour.most_push"),
+                  1 / [rulebook.value("reckoning.vigour.least_kept"), kept + each_stub * stubs].max].min.to_f
           shoot = ordinary_mm * push
           code = if shoot > rulebook.value("reckoning.vigour.long_shoot") + Near::TOLERANCE then "vigour_keep_more"
                  else shoot < ordinary_mm - Near::TOLERANCE ? "vigour_keep_less" : "vigour_well"

@@ -12,7 +12,9 @@ module Vestry
 
         contract "bridge", "How much of a trunk is girdled, what that calls for, and the scions that would bridge it" do
           number :girth_mm, unit: "mm", above: 0, most: 20_000, help: "of the trunk at the wound"
-          list :wound, longest: 720, help: "its margins by bearing; between readings they run straight, round the back to the first" do
+          list :wound, longest: 720,
+                       help: "its margins by bearing; between readings they run straight, round the back to the " \
+                             "first" do
             number :bearing_deg, unit: "degrees", least: 0, below: 360
             number :low_mm, unit: "mm", help: "above the soil, below it negative"
             number :high_mm, unit: "mm", help: "at or below low_mm: bark lives here"
@@ -29,26 +31,33 @@ module Vestry
         # @return [Hash] +girdled_share+ (0..1), +verdict+ (dress, advised, needed, inarch, cut-back), +count+,
         #   +scions+ in order of bearing, each +bearing_deg+, +gap_mm+, +length_mm+, +low_mm+ and +high_mm+;
         #   +runs+, +total_mm+, +extent_mm+ and +below_soil+
-        def self.call(girth_mm:, wound:, spacing_mm: 60.0, seat_mm: 45.0, bow: 0.12, root_bark: true, rulebook: Rulebook.shipped)
+        def self.call(girth_mm:, wound:, spacing_mm: 60.0, seat_mm: 45.0, bow: 0.12, root_bark: true,
+                      rulebook: Rulebook.shipped)
           margins = Wound.new(wound)
           share = margins.girdled_share
           scions = bearings(margins, girth_mm, spacing_mm).sort.map { |bearing| scion(margins, bearing, seat_mm, bow) }
-          { girdled_share: share, verdict: verdict(share, girth_mm, root_bark, rulebook), count: scions.size, scions: scions, runs: margins.runs,
-            total_mm: scions.sum(0.0) { |each| each[:length_mm] }, extent_mm: margins.extent, below_soil: margins.below_soil? }
+          { girdled_share: share, verdict: verdict(share, girth_mm, root_bark, rulebook), count: scions.size,
+            scions: scions, runs: margins.runs,
+            total_mm: scions.sum(0.0) { |each| each[:length_mm] }, extent_mm: margins.extent,
+            below_soil: margins.below_soil? }
         end
 
         # One scion at a bearing.
         def self.scion(margins, bearing, seat_mm, bow)
           low, high = margins.margins(bearing)
           gap = margins.gap(bearing)
-          { bearing_deg: bearing, gap_mm: gap, length_mm: gap * (1 + 8.0 / 3 * bow**2) + 2 * seat_mm, low_mm: low, high_mm: high }
+          { bearing_deg: bearing, gap_mm: gap, length_mm: gap * (1 + 8.0 / 3 * bow**2) + 2 * seat_mm, low_mm: low,
+            high_mm: high }
         end
 
         # @param share [Float] of the girth without bark
         # @return [String]
         def self.verdict(share, girth_mm, root_bark, rulebook = Rulebook.shipped)
           advised, needed = rulebook.value("reckoning.bridge.advised"), rulebook.value("reckoning.bridge.needed")
-          return "cut-back" if Near.at_least?(share, needed) && girth_mm / Math::PI < rulebook.value("reckoning.bridge.thin") - Near::TOLERANCE
+          if Near.at_least?(share, needed) && girth_mm / Math::PI < rulebook
+            .value("reckoning.bridge.thin") - Near::TOLERANCE
+            return "cut-back"
+          end
           return "inarch" if Near.at_least?(share, advised) && !root_bark
           return "dress" unless Near.at_least?(share, advised)
 

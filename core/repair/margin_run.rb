@@ -36,8 +36,14 @@ module Vestry
             nil
           end
           twice(read, faults)
-          faults << Fault.new(number: 1, text: text.to_s.strip[0, 40], why: "one reading says nothing of the other sides; call out at least #{LEAST}, round the trunk") if faults.empty? && read.size < LEAST
-          Run.new(readings: close(read).map { |each| each.slice(:bearing_deg, :low_mm, :high_mm) }.sort_by { |each| each[:bearing_deg] }.freeze, faults: faults.sort_by(&:number).freeze)
+          if faults.empty? && read.size < LEAST
+            faults << Fault.new(number: 1, text: text.to_s.strip[0, 40],
+                                why: "one reading says nothing of the other sides; call out at least #{LEAST}, " \
+                                     "round the trunk")
+          end
+          Run.new(readings: close(read).map { |each| each.slice(:bearing_deg, :low_mm,
+              :high_mm) }.sort_by { |each| each[:bearing_deg] }
+                  .freeze, faults: faults.sort_by(&:number).freeze)
         end
 
         LEAST = 3
@@ -48,9 +54,12 @@ module Vestry
         # @return [String]
         def say(readings, units = "metric")
           readings.map do |each|
-            where = Survey::LimbLine::COMPASS.key(each[:bearing_deg].to_f == each[:bearing_deg].to_i ? each[:bearing_deg].to_i : each[:bearing_deg].to_f) || format("%g", each[:bearing_deg])
+            where = Survey::LimbLine::COMPASS.key(each[:bearing_deg].to_f == each[:bearing_deg].to_i ?
+                                                  each[:bearing_deg].to_i : each[:bearing_deg].to_f) ||
+                                                    format("%g", each[:bearing_deg])
             gap = each[:high_mm].to_f - each[:low_mm].to_f
-            "#{where} #{gap.positive? ? "#{height(each[:low_mm], units)} to #{height(each[:high_mm], units)}" : 'closed'}"
+            apart = gap.positive? ? "#{height(each[:low_mm], units)} to #{height(each[:high_mm], units)}" : "closed"
+            "#{where} #{apart}"
           end.join("\n")
         end
 
@@ -59,16 +68,24 @@ module Vestry
         def reading(line, units)
           where, rest = line.split(/\s+/, 2)
           bearing = bearing(where.to_s)
-          raise BadInput.new("margins", "wants two heights after #{where}, such as 80 to 240, or closed") if rest.to_s.strip.empty?
+          if rest.to_s.strip.empty?
+            raise BadInput.new("margins", "wants two heights after #{where}, such as 80 to 240, or closed")
+          end
           return { bearing_deg: bearing, closed: true } if rest.strip.match?(/\A(closed|bark|alive)\z/i)
 
           said = rest.strip
           minus = said.start_with?("-") ? "-" : ""
           ends = said.delete_prefix("-").split(BETWEEN, 2)
-          raise BadInput.new("margins", "“#{said[0, 30]}” is not two heights; write 80 to 240, or closed") unless ends.size == 2
+          unless ends.size == 2
+            raise BadInput.new("margins", "“#{said[0, 30]}” is not two heights; write 80 to 240, or closed")
+          end
 
           low, high = Measure.parse("#{minus}#{ends[0]}", units: units).mm, Measure.parse(ends[1], units: units).mm
-          raise BadInput.new("margins", "the upper margin (#{Measure.say(high, units)}) is under the lower (#{Measure.say(low, units)}); the lower comes first") if high < low
+          if high < low
+            raise BadInput.new("margins",
+                               "the upper margin (#{Measure.say(high, units)}) is under the lower " \
+                               "(#{Measure.say(low, units)}); the lower comes first")
+          end
 
           { bearing_deg: bearing, low_mm: low, high_mm: high }
         end
@@ -80,14 +97,18 @@ module Vestry
           degrees = Float(word.delete("°"), exception: false)
           return degrees % 360 if degrees&.between?(0, 360)
 
-          raise BadInput.new("margins", "a reading begins with a compass point such as NE, or degrees from 0 to 360; “#{word[0, 20]}” is neither")
+          raise BadInput.new("margins",
+                             "a reading begins with a compass point such as NE, or degrees from 0 to 360; " \
+                             "“#{word[0, 20]}” is neither")
         end
 
         def twice(read, faults)
           read.group_by { |each| each[:bearing_deg] }.each_value do |same|
             next if same.size == 1
 
-            faults << Fault.new(number: same.last[:number], text: same.last[:text], why: "the bearing #{format('%g', same.last[:bearing_deg])}° was called out before, in reading #{same.first[:number]}; say which holds")
+            faults << Fault.new(number: same.last[:number], text: same.last[:text],
+                                why: "the bearing #{format('%g', same.last[:bearing_deg])}° was called out before, " \
+                                     "in reading #{same.first[:number]}; say which holds")
           end
         end
 
@@ -97,7 +118,9 @@ module Vestry
           read.map do |each|
             next each unless each[:closed]
 
-            beside = open.min_by { |other| [(other[:bearing_deg] - each[:bearing_deg]) % 360, (each[:bearing_deg] - other[:bearing_deg]) % 360].min }
+            beside = open.min_by do |other|
+              [(other[:bearing_deg] - each[:bearing_deg]) % 360, (each[:bearing_deg] - other[:bearing_deg]) % 360].min
+            end
             middle = beside ? (beside[:low_mm] + beside[:high_mm]) / 2 : 0.0
             each.merge(low_mm: middle, high_mm: middle)
           end

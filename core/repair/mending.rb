@@ -45,7 +45,8 @@ module Vestry
           date :today
         end
 
-        # @return [Hash] +tasks+ as of aftercare, +state+ (bare, covered, knitting, holding, failing, mended, lost), +knit_on+, +knit_basis+
+        # @return [Hash] +tasks+ as of aftercare, +state+ (bare, covered, knitting, holding, failing, mended, lost),
+        #   +knit_on+, +knit_basis+
         #   and +dead+ (ids of scions last seen dead)
         def self.call(rulebook: Rulebook.shipped, **facts) = Schedule.new(facts, rulebook).answer
 
@@ -61,7 +62,9 @@ module Vestry
 
           # The answer of the reckoning, over one trunk's facts.
           def answer
-            rules = Tend::Rules.new(@rulebook.book("repair").fetch("rules"), done: @facts[:done], today: @today, event: method(:event), fact: method(:fact), needed: method(:needed?), answered: method(:answered))
+            rules = Tend::Rules.new(@rulebook.book("repair").fetch("rules"), done: @facts[:done], today: @today,
+                                    event: method(:event), fact: method(:fact), needed: method(:needed?),
+                                    answered: method(:answered))
             { tasks: rules.tasks, state: state, knit_on: knit&.fetch(:on), knit_basis: knit&.fetch(:basis), dead: dead }
           end
 
@@ -71,17 +74,27 @@ module Vestry
           def last_leaves = @visits.reverse.find { |each| each[:leaves] }&.fetch(:leaves)
 
           # How each scion was last seen.
-          def fates = @fates ||= @visits.each_with_object({}) { |visit, known| visit[:scions].each { |each| known[each[:id]] = [each[:fate], visit[:on]] } }
+          def fates
+            @fates ||= @visits.each_with_object({}) do |visit, known|
+              visit[:scions].each { |each| known[each[:id]] = [each[:fate], visit[:on]] }
+            end
+          end
           def dead = fates.select { |_, (fate, _)| fate == "dead" }.keys
 
           def state
-            return repaired? || @facts[:course] == "dress" && @facts[:covered_on] ? "mended" : bare if %w[dress cut-back].include?(@facts[:course])
+            if %w[dress cut-back].include?(@facts[:course])
+              return repaired? || @facts[:course] == "dress" && @facts[:covered_on] ? "mended" : bare
+            end
             return bare unless repaired?
-            return "lost" if last_leaves == "none" && @today >= knit[:on] && fates.values.none? { |fate, _| fate == "alive" } && fates.any?
+            if last_leaves == "none" && @today >= knit[:on] && fates.values.none? { |fate, _| fate == "alive" } &&
+              fates.any?
+              return "lost"
+            end
             return "knitting" if fates.empty? && @today < knit[:on]
 
             carried = @facts[:carried]
-            carried.nil? || Near.at_least?(carried, @rulebook.value("reckoning.bridge.alive_share")) ? "holding" : "failing"
+            carried.nil? || Near.at_least?(carried, @rulebook.value("reckoning.bridge.alive_share")) ? "holding" :
+              "failing"
           end
 
           # The first look at its scions from a day on.
@@ -92,19 +105,25 @@ module Vestry
           def knit
             return nil unless @facts[:repaired_on]
 
-            @knit ||= Tend::Climate.new(@facts[:weather], @rulebook).knit(@facts[:species], @facts[:repaired_on], @today)
+            @knit ||= Tend::Climate.new(@facts[:weather], @rulebook)
+              .knit(@facts[:species], @facts[:repaired_on], @today)
           end
 
           def event(name)
             case name
             when "found" then [@facts[:found_on], "fact"]
             when "covered" then @facts[:covered_on] && [@facts[:covered_on], "fact"]
-            when "slips" then [[@facts[:slips_on], @facts[:found_on]].max, @facts[:slips_on] < @facts[:found_on] ? "already" : "expected"]
+            when "slips" then [[@facts[:slips_on], @facts[:found_on]].max, @facts[:slips_on] < @facts[:found_on] ?
+                               "already" : "expected"]
             when "repaired" then @facts[:repaired_on] && [@facts[:repaired_on], "fact"]
             when "knit" then knit && [knit[:on], knit[:basis]]
-            when "scion-died" then fates.select { |_, (fate, _)| fate == "dead" }.values.map(&:last).max&.then { |day| [day, "seen"] }
-            when "autumn", "winter" then [@season.next_day(@rulebook.value("care.calendar.#{name}"), @facts[:repaired_on] || @facts[:found_on]), "calendar"]
-            when "second-spring" then @facts[:repaired_on] && [@season.next_day(@rulebook.value("care.calendar.spring"), event("winter").first), "calendar"]
+            when "scion-died" then fates.select { |_, (fate, _)| fate == "dead" }.values.map(&:last).max&.then do |day|
+              [day, "seen"]
+            end
+            when "autumn", "winter" then [@season.next_day(@rulebook.value("care.calendar.#{name}"),
+                @facts[:repaired_on] || @facts[:found_on]), "calendar"]
+            when "second-spring" then @facts[:repaired_on] &&
+              [@season.next_day(@rulebook.value("care.calendar.spring"), event("winter").first), "calendar"]
             end
           end
 
@@ -112,7 +131,8 @@ module Vestry
             case point
             when "course" then @facts[:course]
             when "cause" then @facts[:cause]
-            when "half" then Near.at_least?(@facts[:girdled_share], @rulebook.value("reckoning.bridge.needed")) ? "yes" : "no"
+            when "half" then Near.at_least?(@facts[:girdled_share], @rulebook.value("reckoning.bridge.needed")) ?
+              "yes" : "no"
             when "leaves" then last_leaves || "unseen"
             when "asleep" then @facts[:found_on] < @facts[:slips_on] ? "yes" : "no"
             else @facts[point.to_sym] || @rulebook.practice(point, @facts[:school])

@@ -29,18 +29,23 @@ module Vestry
         # that leaves one without, other ways of cutting are searched through. A shoot too thin or too thick
         # to bridge with is left out.
         #
-        # @return [Hash] +cuts+ (each +shoot+ and +scions+, +left_mm+), +missing+ (ids), +missing_mm+, +unfit+ (shoot ids)
+        # @return [Hash] +cuts+ (each +shoot+ and +scions+, +left_mm+), +missing+ (ids), +missing_mm+, +unfit+ (shoot
+        #   ids)
         def self.call(scions:, shoots:, kerf_mm: 10.0, rulebook: Rulebook.shipped)
           low, high = rulebook.value("methods.bridge.scion_works")
-          sound, unfit = shoots.partition { |shoot| shoot[:diameter_mm].nil? || Near.within?(shoot[:diameter_mm], low, high) }
+          sound, unfit = shoots.partition do |shoot|
+            shoot[:diameter_mm].nil? || Near.within?(shoot[:diameter_mm], low, high)
+          end
           wanted = scions.sort_by.with_index { |scion, i| [-scion[:length_mm], i] }
           places = cut(wanted.map { |scion| scion[:length_mm] }, sound.map { |shoot| shoot[:length_mm] }, kerf_mm)
           cuts = sound.each_with_index.map do |shoot, place|
             own = wanted.zip(places).filter_map { |scion, at| scion if at == place }
-            { shoot: shoot[:id], left_mm: own.inject(shoot[:length_mm]) { |left, scion| rest(left, scion[:length_mm], kerf_mm) }, scions: own.map { |scion| scion[:id] } }
+            { shoot: shoot[:id], left_mm: own.inject(shoot[:length_mm]) { |left, scion| rest(left, scion[:length_mm],
+              kerf_mm) }, scions: own.map { |scion| scion[:id] } }
           end
           missing = wanted.zip(places).filter_map { |scion, at| scion unless at }
-          { cuts: cuts.reject { |each| each[:scions].empty? }, missing: missing.map { |each| each[:id] }, missing_mm: missing.sum(0.0) { |each| each[:length_mm] }, unfit: unfit.map { |each| each[:id] } }
+          { cuts: cuts.reject { |each| each[:scions].empty? }, missing: missing.map { |each| each[:id] },
+            missing_mm: missing.sum(0.0) { |each| each[:length_mm] }, unfit: unfit.map { |each| each[:id] } }
         end
 
         # Where each length is cut from, by place; nil for one that is missing.

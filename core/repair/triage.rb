@@ -23,16 +23,19 @@ module Vestry
 
         # @return [Hash] +verdict+, +rank+ (0 the most pressing), +by+ (the last day that will do, or null),
         #   +days_left+ and +reasons+
-        def self.call(girdled_share:, girth_mm:, opens_on:, closes_on:, next_opens_on:, today:, root_bark: true, buried: false, below_union: false, drying: false, covered: false, rulebook: Rulebook.shipped)
+        def self.call(girdled_share:, girth_mm:, opens_on:, closes_on:, next_opens_on:, today:, root_bark: true,
+                      buried: false, below_union: false, drying: false, covered: false, rulebook: Rulebook.shipped)
           verdict = Bridge.verdict(girdled_share, girth_mm, root_bark, rulebook)
           slips = today >= opens_on && today <= closes_on
           by = last_day(verdict, closes_on, today, rulebook)
-          reasons = [{ code: "triage_#{verdict.tr('-', '_')}", share: girdled_share, girth_mm: girth_mm, diameter_mm: girth_mm / Math::PI }]
+          reasons = [{ code: "triage_#{verdict.tr('-', '_')}", share: girdled_share, girth_mm: girth_mm,
+                       diameter_mm: girth_mm / Math::PI }]
           reasons << { code: "triage_dig" } if buried
           reasons << { code: "triage_save_wood" } if verdict == "cut-back" && below_union
           reasons << { code: covered || verdict == "cut-back" ? nil : "triage_cover", drying: drying }
           reasons.concat(when_reasons(verdict, slips, opens_on, closes_on, next_opens_on, today))
-          { verdict: verdict, rank: rank(verdict, slips, covered, drying), by: by, days_left: by && (by - today).to_i, reasons: reasons.select { |each| each[:code] } }
+          { verdict: verdict, rank: rank(verdict, slips, covered, drying), by: by, days_left: by && (by - today).to_i,
+            reasons: reasons.select { |each| each[:code] } }
         end
 
         # A ring that is not bridged this season lives on what the roots have stored; half a ring can

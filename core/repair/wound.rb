@@ -12,7 +12,9 @@ module Vestry
         # @param readings [Array<Hash>] each +bearing_deg+ (0 <= b < 360), +low_mm+, +high_mm+; of two at
         #   one bearing the first is what is met coming from below it, the second going on
         def initialize(readings)
-          @edges = readings.sort_by.with_index { |reading, i| [reading[:bearing_deg], i] }.map { |reading| reading.values_at(:bearing_deg, :low_mm, :high_mm) }
+          @edges = readings.sort_by.with_index { |reading, i| [reading[:bearing_deg], i] }.map do |reading|
+            reading.values_at(:bearing_deg, :low_mm, :high_mm)
+          end
           @bearings = @edges.map(&:first)
         end
 

@@ -58,7 +58,8 @@ module Vestry
 
         # How far of the swing each hour lies from the mean, and how many hours do: as many before the
         # warmest as after it.
-        HOURS = (0..12).map { |from_warmest| [Math.cos(2 * Math::PI * from_warmest / 24), [0, 12].include?(from_warmest) ? 1 : 2] }.freeze
+        HOURS = (0..12).map { |from_warmest| [Math.cos(2 * Math::PI * from_warmest / 24),
+                                              [0, 12].include?(from_warmest) ? 1 : 2] }.freeze
         private_constant :HOURS
       end
     end

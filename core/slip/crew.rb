@@ -44,10 +44,17 @@ module Vestry
           held = fixed.select { |each| ids.key?(each[:id]) }.group_by { |each| each[:date] }
           settled = held.values.flatten.to_h { |each| [each[:id], true] }
           open = stubs.reject { |stub| settled[stub[:id]] }
-                      .sort_by.with_index { |stub, i| [stub[:closes_on], stub[:row].to_s, stub[:variety].to_s, stub[:tree].to_s, i] }
-          planned = days.sort_by { |day| day[:date] }.map { |day| fill(day, open, held.fetch(day[:date], []).map { |each| ids[each[:id]] }) }
-          missed = open + held.reject { |date, _| days.any? { |day| day[:date] == date } }.values.flatten.map { |each| ids[each[:id]] }
-          { days: planned, missed: missed.map { |stub| stub[:id] }, missed_reasons: missed.map { |stub| why(stub, days) } }
+                      .sort_by.with_index do |stub, i|
+                        [stub[:closes_on], stub[:row].to_s, stub[:variety].to_s, stub[:tree].to_s, i]
+                      end
+          planned = days.sort_by { |day| day[:date] }.map do |day|
+            fill(day, open, held.fetch(day[:date], []).map { |each| ids[each[:id]] })
+          end
+          missed = open + held.reject { |date, _| days.any? { |day| day[:date] == date } }.values.flatten.map do |each|
+            ids[each[:id]]
+          end
+          { days: planned, missed: missed.map { |stub| stub[:id] },
+            missed_reasons: missed.map { |stub| why(stub, days) } }
         end
 
         def self.fill(day, open, settled)
@@ -57,7 +64,8 @@ module Vestry
           if day[:verdict] != "wait"
             # What was worked last says what is kept together among equals.
             taken, left = open.partition do |stub|
-              fits = stub[:opens_on] <= day[:date] && day[:date] <= stub[:closes_on] && Near.at_most?(used + stub[:minutes], capacity)
+              fits = stub[:opens_on] <= day[:date] && day[:date] <= stub[:closes_on] &&
+              Near.at_most?(used + stub[:minutes], capacity)
               used += stub[:minutes] if fits
               fits
             end

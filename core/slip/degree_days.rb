@@ -21,7 +21,9 @@ module Vestry
         def self.call(days:, base_c:, upper_c: nil, rulebook: nil)
           raise BadInput.new("upper_c", "a number in °C above base_c, #{base_c}") if upper_c && upper_c <= base_c
 
-          daily = days.map { |day| of_day(day[:min_c], day[:max_c], base_c) - (upper_c ? of_day(day[:min_c], day[:max_c], upper_c) : 0.0) }
+          daily = days.map do |day|
+            of_day(day[:min_c], day[:max_c], base_c) - (upper_c ? of_day(day[:min_c], day[:max_c], upper_c) : 0.0)
+          end
           { daily: daily, total: daily.sum(0.0) }
         end
 

@@ -12,7 +12,8 @@ module Vestry
           weather :days, help: "from the biofix to today"
           weather :forecast, default: [].freeze, help: "days to come"
           list :history, series { day_of_weather }, default: [].freeze, help: "past years' days"
-          list :observed_dd, item(:number, unit: "degree-days", least: 0), default: [].freeze, help: "at which bark was seen to slip here"
+          list :observed_dd, item(:number, unit: "degree-days", least: 0), default: [].freeze,
+               help: "at which bark was seen to slip here"
           number :offset_dd, unit: "degree-days", default: 0.0, help: "how much later this tree is than the others"
         end
 
@@ -23,10 +24,12 @@ module Vestry
         # @return [Hash] +threshold_dd+, +accumulated_dd+, +reached_on+ (nil before), +p10+, +p50+, +p90+
         #   (nil once reached, or where no year gets there within 240 days)
         # @raise [BadInput] without a single day
-        def self.call(species:, days:, forecast: [], history: [], observed_dd: [], offset_dd: 0.0, rulebook: Rulebook.shipped)
+        def self.call(species:, days:, forecast: [], history: [], observed_dd: [], offset_dd: 0.0,
+                      rulebook: Rulebook.shipped)
           raise BadInput.new("days", "at least one day") if days.empty?
 
-          outlook = Outlook.new(days: days, forecast: forecast, history: history, base_c: rulebook.value("species.#{species}.slip_base"))
+          outlook = Outlook.new(days: days, forecast: forecast, history: history,
+                                base_c: rulebook.value("species.#{species}.slip_base"))
           of(outlook, threshold(species, observed_dd, offset_dd, rulebook))
         end
 
@@ -43,7 +46,8 @@ module Vestry
         # @return [Float] degree-days
         def self.threshold(species, observed, offset, rulebook)
           weight = rulebook.value("reckoning.slip.first_guess")
-          (weight * rulebook.value("species.#{species}.slip_dd") + observed.sum) / (weight + observed.size).to_f + offset
+          (weight * rulebook.value("species.#{species}.slip_dd") + observed.sum) / (weight + observed.size).to_f +
+            offset
         end
       end
     end

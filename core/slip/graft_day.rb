@@ -44,12 +44,16 @@ module Vestry
           wait = []
           if likely
             wait << { code: "day_slip", likely: likely } if likely < book["slip_even"] - Near::TOLERANCE
-            marginal << { code: "day_slip", likely: likely } if likely >= book["slip_even"] - Near::TOLERANCE && likely < book["slip_sure"] - Near::TOLERANCE
+            if likely >= book["slip_even"] - Near::TOLERANCE && likely < book["slip_sure"] - Near::TOLERANCE
+              marginal << { code: "day_slip", likely: likely }
+            end
           end
           limits(day[:rain_mm], book["rain"], "day_rain", :mm, marginal, wait)
           limits(day[:gust_ms], book["gust"], "day_gust", :ms, marginal, wait) if ladder
           if needs_slip
-            frost = days.find { |each| each[:date] > day[:date] && each[:date] <= day[:date] + book["frost_days"] && each[:min_c] < 0 }
+            frost = days.find do |each|
+              each[:date] > day[:date] && each[:date] <= day[:date] + book["frost_days"] && each[:min_c] < 0
+            end
             marginal << { code: "day_frost", on: frost[:date], celsius: frost[:min_c] } if frost
             rate = Callus.call(species: species, days: [day], rulebook: rulebook)[:daily].first
             marginal << { code: "day_callus", rate: rate } if rate < book["callus_least"]
@@ -77,7 +81,9 @@ module Vestry
 
           points = [[slip[:p10], 0.1], [slip[:p50], 0.5], [slip[:p90], 0.9]].select(&:first)
           return 0.0 if points.empty?
-          return points.last[1] + (1 - points.last[1]) * [(date - points.last[0]) / 7.0, 1.0].min if date >= points.last[0]
+          if date >= points.last[0]
+            return points.last[1] + (1 - points.last[1]) * [(date - points.last[0]) / 7.0, 1.0].min
+          end
           return [0.1 - (points.first[0] - date) * 0.02, 0.0].max if date < points.first[0]
 
           (one, low), (other, high) = points.each_cons(2).find { |(from, _), (to, _)| date >= from && date < to }

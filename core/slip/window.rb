@@ -21,10 +21,13 @@ module Vestry
         # What stands first in the contract decides between equals.
         #
         # @return [Hash] +opens_on+, +closes_on+, +decided_by+ (a field's name, or "hardening") and +open+
-        def self.call(species:, opens_on:, first_frost_on:, bark_closes_on: nil, heat_on: nil, wood_ends_on: nil, harden_weeks: 14.0, rulebook: nil)
-          ends = { "bark_closes_on" => bark_closes_on, "heat_on" => heat_on, "wood_ends_on" => wood_ends_on, "hardening" => first_frost_on - Near.ceil(harden_weeks * 7) }.compact
+        def self.call(species:, opens_on:, first_frost_on:, bark_closes_on: nil, heat_on: nil, wood_ends_on: nil,
+                      harden_weeks: 14.0, rulebook: nil)
+          ends = { "bark_closes_on" => bark_closes_on, "heat_on" => heat_on, "wood_ends_on" => wood_ends_on,
+                   "hardening" => first_frost_on - Near.ceil(harden_weeks * 7) }.compact
           decided_by, closes_on = ends.min_by.with_index { |(_, date), place| [date, place] }
-          { opens_on: opens_on, closes_on: closes_on, decided_by: decided_by, open: closes_on >= opens_on, ends: ends, reasons: [{ code: "window_#{decided_by}", on: closes_on, species: species }] }
+          { opens_on: opens_on, closes_on: closes_on, decided_by: decided_by, open: closes_on >= opens_on, ends: ends,
+            reasons: [{ code: "window_#{decided_by}", on: closes_on, species: species }] }
         end
       end
     end

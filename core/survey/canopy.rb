@@ -37,11 +37,13 @@ module Vestry
           check_rings(limbs, by_id)
           own = limbs.to_h do |limb|
             square = limb[:diameter_mm]**2
-            [limb[:id], [square - (branches[limb[:id]] || []).sum { |each| each[:diameter_mm]**2 }, least_own * square].max]
+            [limb[:id], [square - (branches[limb[:id]] || []).sum { |each| each[:diameter_mm]**2 },
+                         least_own * square].max]
           end
           total = own.values.sum
           { shares: limbs.to_h { |limb| [limb[:id], above(limb[:id], branches).sum { |id| own[id] } / total] },
-            own: own.transform_values { |each| each / total }, removed: taken(cuts, by_id, branches).sum { |id| own[id] } / total.to_f }
+            own: own.transform_values { |each| each / total }, removed: taken(cuts, by_id, branches)
+              .sum { |id| own[id] } / total.to_f }
         end
 
         def self.index(limbs)
@@ -58,7 +60,9 @@ module Vestry
             parent = limb[:parent]
             while parent
               raise BadInput.new("limbs[#{place}].parent", "the id of another limb") unless by_id.key?(parent)
-              raise BadInput.new("limbs[#{place}].parent", "limbs that do not grow from each other in a ring") if seen.include?(parent)
+              if seen.include?(parent)
+                raise BadInput.new("limbs[#{place}].parent", "limbs that do not grow from each other in a ring")
+              end
 
               seen << parent
               parent = by_id[parent][:parent]

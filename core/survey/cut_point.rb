@@ -38,7 +38,8 @@ module Vestry
           climb = Math.sin(rise_deg * Math::PI / 180)
           stretches = {
             "clearance" => [clearance(base_diameter_mm, rulebook), length_mm],
-            "diameter" => [works[1] ? (base_diameter_mm - works[1]) / taper : 0.0, (base_diameter_mm - works[0]) / taper],
+            "diameter" => [works[1] ? (base_diameter_mm - works[1]) / taper : 0.0,
+                           (base_diameter_mm - works[0]) / taper],
             "browse" => above(lowest_mm, fork_height_mm, climb),
             "reach" => below(highest_mm, fork_height_mm, climb)
           }
@@ -52,19 +53,22 @@ module Vestry
 
           slope = (base - measured[:diameter_mm]) / measured[:at_mm]
           unless slope.positive?
-            raise BadInput.new("measured", "a diameter_mm below #{base.round(1)}, the diameter at the fork: a limb tapers")
+            raise BadInput.new("measured",
+                               "a diameter_mm below #{base.round(1)}, the diameter at the fork: a limb tapers")
           end
 
           slope
         end
 
         def self.clearance(base, rulebook)
-          [rulebook.value("reckoning.cut.clearance"), rulebook.value("reckoning.cut.clearance_diameters") * base].max.to_f
+          [rulebook.value("reckoning.cut.clearance"), rulebook.value("reckoning.cut.clearance_diameters") * base].max
+            .to_f
         end
 
         # The middle of the ideal range, or of the working range where there is no ideal.
         def self.ideal(method, rulebook)
-          range = rulebook.value_or_nil("methods.#{method}.stock_ideal") || rulebook.value("methods.#{method}.stock_works")
+          range = rulebook.value_or_nil("methods.#{method}.stock_ideal") ||
+            rulebook.value("methods.#{method}.stock_works")
           (range[0] + range[1]) / 2.0
         end
 

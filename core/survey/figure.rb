@@ -30,7 +30,8 @@ module Vestry
         def initialize(trunk:, limbs:, rulebook: Rulebook.shipped)
           @taper = rulebook.value("reckoning.cut.taper")
           @trunk = Limb.new(id: nil, base: [0.0, 0.0, 0.0], tip: [0.0, 0.0, trunk[:height_mm].to_f],
-                            base_mm: trunk[:base_mm].to_f, tip_mm: trunk[:top_mm].to_f, length_mm: trunk[:height_mm].to_f)
+                            base_mm: trunk[:base_mm].to_f, tip_mm: trunk[:top_mm].to_f,
+                            length_mm: trunk[:height_mm].to_f)
           @facts = limbs.to_h { |each| [each[:id], each] }
           @placed = {}
           @limbs = limbs.map { |each| place(each[:id], []) }
@@ -62,7 +63,9 @@ module Vestry
 
         def place(id, above)
           return @placed[id] if @placed[id]
-          raise BadInput.new("limbs", "limbs that do not grow from each other in a ring; #{id} does") if above.include?(id)
+          if above.include?(id)
+            raise BadInput.new("limbs", "limbs that do not grow from each other in a ring; #{id} does")
+          end
 
           facts = @facts.fetch(id)
           base = base_point(facts, above + [id])

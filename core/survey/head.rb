@@ -50,8 +50,10 @@ module Vestry
             most = rulebook.value("reckoning.head.nurse_most")
             fit = open.select { |each| each[:share] <= most }
             fit = [open.min_by { |each| each[:share] }] if fit.empty?
-            fit.sort_by { |each| [each[:tip_height_mm], each[:share]] }.first([nurses, open.size - 1].min).each do |each|
-              roles[each[:id]] = { role: "nurse", reasons: [{ code: "head_nurse", share: each[:share], tip_height_mm: each[:tip_height_mm] }] }
+            fit.sort_by { |each| [each[:tip_height_mm], each[:share]] }.first([nurses, open.size - 1].min)
+              .each do |each|
+              roles[each[:id]] = { role: "nurse", reasons: [{ code: "head_nurse", share: each[:share],
+                  tip_height_mm: each[:tip_height_mm] }] }
             end
           end
           roles
@@ -59,7 +61,8 @@ module Vestry
 
         def first_thought(limb, limbs, lowest_mm, rulebook)
           if Near.at_most?(limb[:tip_height_mm], lowest_mm) && lowest_mm.positive?
-            { role: "lift", reasons: [{ code: "head_under_browse", tip_height_mm: limb[:tip_height_mm], lowest_mm: lowest_mm }] }
+            { role: "lift", reasons: [{ code: "head_under_browse", tip_height_mm: limb[:tip_height_mm],
+                                        lowest_mm: lowest_mm }] }
           elsif (rival = crowding(limb, limbs, rulebook))
             { role: "lift", reasons: [{ code: "head_crowds", other: rival[:id] }] }
           elsif limb[:cuttable]

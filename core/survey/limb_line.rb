@@ -12,8 +12,10 @@ module Vestry
       # written any way Measure reads. A word that cannot be read is named, and so is what is
       # allowed there; the other lines stand.
       module LimbLine
-        COMPASS = { "n" => 0, "nne" => 22.5, "ne" => 45, "ene" => 67.5, "e" => 90, "ese" => 112.5, "se" => 135, "sse" => 157.5,
-                    "s" => 180, "ssw" => 202.5, "sw" => 225, "wsw" => 247.5, "w" => 270, "wnw" => 292.5, "nw" => 315, "nnw" => 337.5 }.freeze
+        COMPASS = { "n" => 0, "nne" => 22.5, "ne" => 45, "ene" => 67.5, "e" => 90, "ese" => 112.5, "se" => 135,
+                    "sse" => 157.5,
+                    "s" => 180, "ssw" => 202.5, "sw" => 225, "wsw" => 247.5, "w" => 270, "wnw" => 292.5, "nw" => 315,
+                    "nnw" => 337.5 }.freeze
         LENGTHS = { "girth" => :girth_mm, "long" => :length_mm, "from" => :fork_mm }.freeze
         STRAIGHT = { "straight" => "straight", "bent" => "bent", "crooked" => "crooked" }.freeze
         WORDS = (LENGTHS.keys + STRAIGHT.keys + %w[across up points flat on bark damage]).freeze
@@ -37,7 +39,8 @@ module Vestry
 
             read = read(line.strip, units: units, number: index + 1)
             if read.tag && tags.include?(read.tag.upcase)
-              read = Read.new(number: index + 1, text: read.text, tag: read.tag, word: read.tag, why: "this tree has a limb #{read.tag} already")
+              read = Read.new(number: index + 1, text: read.text, tag: read.tag, word: read.tag,
+                              why: "this tree has a limb #{read.tag} already")
             end
             tags << read.tag.upcase if read.ok?
             read
@@ -51,13 +54,16 @@ module Vestry
         def self.read(line, units: "metric", number: 1)
           tag, *words = line.split(/[\s,]+/)
           values = { tag: tag }
-          raise Unread.new(tag.to_s, "a line begins with the limb's tag, letters and digits, up to 12") unless tag&.match?(/\A[[:alnum:]]{1,12}\z/) && !WORDS.include?(tag.downcase)
+          unless tag&.match?(/\A[[:alnum:]]{1,12}\z/) && !WORDS.include?(tag.downcase)
+            raise Unread.new(tag.to_s, "a line begins with the limb's tag, letters and digits, up to 12")
+          end
 
           take(words, values, units) until words.empty?
           check(values)
           Read.new(number: number, text: line, tag: tag, values: values)
         rescue Unread => e
-          Read.new(number: number, text: line, tag: tag&.match?(/\A[[:alnum:]]{1,12}\z/) ? tag : nil, word: e.word, why: e.message)
+          Read.new(number: number, text: line, tag: tag&.match?(/\A[[:alnum:]]{1,12}\z/) ? tag : nil, word: e.word,
+                   why: e.message)
         end
 
         # The one word in a line that stopped it.
@@ -82,12 +88,17 @@ module Vestry
           when "up" then values[:rise_deg] = number(word, words.shift, -90, 90)
           when "points" then values[:bearing_deg] = bearing(words.shift, word)
           when "flat" then values[:flat_deg] = bearing(words.shift, word)
-          when "on" then values[:parent] = words.shift || raise(Unread.new(word, "wants the tag of the limb it grows from after it"))
+          when "on" then values[:parent] = words.shift ||
+            raise(Unread.new(word, "wants the tag of the limb it grows from after it"))
           when "bark" then bark(word, words, values, units)
-          when "damage" then values[:damage] = until_end(words).then { |said| said.empty? ? raise(Unread.new(word, "wants a few words after it")) : said }
+          when "damage" then values[:damage] = until_end(words).then do |said|
+            said.empty? ? raise(Unread.new(word, "wants a few words after it")) : said
+          end
           when *STRAIGHT.keys then values[:straight] = STRAIGHT[name]
           else
-            raise Unread.new(word, "is not a word of a limb line; #{ORDINARY}") if values.key?(:bearing_deg) || !bearing?(word)
+            if values.key?(:bearing_deg) || !bearing?(word)
+              raise Unread.new(word, "is not a word of a limb line; #{ORDINARY}")
+            end
 
             values[:bearing_deg] = bearing(word, word)
           end
@@ -106,7 +117,9 @@ module Vestry
           end
           mm = measure(words.first(count).join(" "), units)
           said = words.shift(count).join(" ")
-          raise Unread.new("#{word} #{said}", "is above zero") unless mm.positive? || (word.downcase == "from" && mm.zero?)
+          unless mm.positive? || (word.downcase == "from" && mm.zero?)
+            raise Unread.new("#{word} #{said}", "is above zero")
+          end
 
           mm
         end
@@ -158,7 +171,10 @@ module Vestry
           return named.to_f if named
 
           value = Float(said.to_s.delete("°"), exception: false)
-          raise Unread.new([word, said].compact.uniq.join(" "), "wants a compass point such as NE, or degrees from 0 to 360") unless value&.between?(0, 360)
+          unless value&.between?(0, 360)
+            raise Unread.new([word, said].compact.uniq.join(" "),
+                             "wants a compass point such as NE, or degrees from 0 to 360")
+          end
 
           value % 360
         end
@@ -174,12 +190,16 @@ module Vestry
           known = taken.map(&:upcase)
           reads.map do |read|
             parent = read.ok? && read.values[:parent]
-            next read.tap { known << read.tag.upcase if read.ok? } if !parent || (known.include?(parent.upcase) && parent.upcase != read.tag.upcase)
+            if !parent || (known.include?(parent.upcase) && parent.upcase != read.tag.upcase)
+              next read.tap { known << read.tag.upcase if read.ok? }
+            end
 
-            Read.new(number: read.number, text: read.text, tag: read.tag, word: "on #{parent}", why: "there is no limb #{parent} on this tree yet; name it in a line before")
+            Read.new(number: read.number, text: read.text, tag: read.tag, word: "on #{parent}",
+                     why: "there is no limb #{parent} on this tree yet; name it in a line before")
           end.each { |read| known << read.tag.upcase if read.ok? }
         end
-        private_class_method :take, :until_end, :length, :measure, :why_not, :across, :bark, :number, :bearing?, :bearing, :check, :parents
+        private_class_method :take, :until_end, :length, :measure, :why_not, :across, :bark, :number, :bearing?,
+                             :bearing, :check, :parents
       end
     end
   end

@@ -11,7 +11,7 @@ module Vestry
           number :girth_mm, unit: "mm", above: 0, optional: true, help: "tape round the limb"
           number :diameter_mm, unit: "mm", above: 0, optional: true, help: "caliper across a round limb"
           list :diameters_mm, item(:number, unit: "mm", above: 0), size: 2, optional: true,
-                                                                   help: "widest and narrowest across an oval limb"
+              help: "widest and narrowest across an oval limb"
           number :bark_mm, unit: "mm", least: 0, default: 0.0, help: "thickness of the bark"
           one_of :girth_mm, :diameter_mm, :diameters_mm
         end
@@ -28,7 +28,9 @@ module Vestry
         def self.call(girth_mm: nil, diameter_mm: nil, diameters_mm: nil, bark_mm: 0.0, rulebook: nil)
           diameter, girth = measure(girth_mm, diameter_mm, diameters_mm)
           wood = diameter - 2 * bark_mm
-          raise BadInput.new(:bark_mm, "a number in mm below #{(diameter / 2).floor(1)}, half the diameter") unless wood.positive?
+          unless wood.positive?
+            raise BadInput.new(:bark_mm, "a number in mm below #{(diameter / 2).floor(1)}, half the diameter")
+          end
 
           { diameter_mm: diameter, girth_mm: girth, wood_diameter_mm: wood, area_mm2: Math::PI * diameter**2 / 4 }
         end

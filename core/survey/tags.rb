@@ -18,7 +18,8 @@ module Vestry
           width, height = size
           used = taken.dup
           anchors.sort_by { |each| [each[:y], each[:x]] }.to_h do |anchor|
-            middle = candidates(anchor, width, height, box).find { |x, y| free?(rectangle(x, y, width, height), used) } ||
+            middle = candidates(anchor, width, height, box)
+              .find { |x, y| free?(rectangle(x, y, width, height), used) } ||
                      candidates(anchor, width, height, box).first
             used << rectangle(*middle, width, height)
             [anchor[:id], middle]

@@ -18,7 +18,8 @@ module Vestry
         # Leaf goes with wood section, so a part's share of the tree is its share of all sections;
         # index = share / target. Above 1.25 its new growth is shortened by min(0.6, 1 - 1/index).
         #
-        # @return [Hash] +parts+ in their order, each +id+, +share+, +target+, +index+, +shorten+ (share of the new growth)
+        # @return [Hash] +parts+ in their order, each +id+, +share+, +target+, +index+, +shorten+ (share of the new
+        #   growth)
         def self.call(parts:, rulebook: Rulebook.shipped)
           total = parts.sum { |part| part[:section_mm2] }
           { parts: parts.map { |part| weigh(part, total, parts.size, rulebook) } }

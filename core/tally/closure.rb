@@ -18,7 +18,8 @@ module Vestry
                                    help: "used until there is a reading; else the rulebook's"
         end
 
-        # closed = 1 - a b / stub^2 at the last reading, 0 where it gapes wider than the stub. The rate is the slope through the
+        # closed = 1 - a b / stub^2 at the last reading, 0 where it gapes wider than the stub. The rate is the slope
+        # through the
         # origin of the half-width lost against the season (least squares).
         #
         # @return [Hash] +closed_share+ (share), +rate_mm+ (mm a season from each side),

@@ -13,17 +13,21 @@ module Vestry
         def by(rows, by, rulebook: Rulebook.shipped)
           rows.group_by { |row| row[by] }.map do |kind, all|
             takes = all.count { |row| row[:take] }
-            { kind: kind, takes: takes, trials: all.size }.merge(Take.call(takes: takes, trials: all.size, rulebook: rulebook).slice(:rate, :low, :high))
+            { kind: kind, takes: takes, trials: all.size }
+              .merge(Take.call(takes: takes, trials: all.size, rulebook: rulebook).slice(:rate, :low, :high))
           end.sort_by { |line| [-line[:trials], line[:kind].to_s] }
         end
 
         # Compares grafters on like work alone: only strata (method, species, season) in which more than
         # one of them worked, each weighed by how much was done in it.
         #
-        # @return [Array<Hash>] +kind+, +takes+, +trials+ (on like work), +rate+ (raw, there), +expected+ (what all who did the
+        # @return [Array<Hash>] +kind+, +takes+, +trials+ (on like work), +rate+ (raw, there), +expected+ (what all who
+        #   did the
         #   same work reached), +left_out+ (their trials nobody else can be compared on)
         def fair(rows, who: :grafter, alike: %i[technique species season])
-          strata = rows.group_by { |row| row.values_at(*alike) }.values.select { |all| all.map { |row| row[who] }.uniq.size > 1 }
+          strata = rows.group_by { |row| row.values_at(*alike) }.values.select do |all|
+            all.map { |row| row[who] }.uniq.size > 1
+          end
           shared = strata.flatten
           rows.group_by { |row| row[who] }.map do |name, all|
             mine = shared.select { |row| row[who] == name }
@@ -32,7 +36,8 @@ module Vestry
               count * stratum.count { |row| row[:take] } / stratum.size.to_f
             end
             takes = mine.count { |row| row[:take] }
-            { kind: name, takes: takes, trials: mine.size, rate: mine.empty? ? nil : takes / mine.size.to_f, expected: mine.empty? ? nil : expected / mine.size, left_out: all.size - mine.size }
+            { kind: name, takes: takes, trials: mine.size, rate: mine.empty? ? nil : takes / mine.size.to_f,
+              expected: mine.empty? ? nil : expected / mine.size, left_out: all.size - mine.size }
           end.sort_by { |line| [-line[:trials], line[:kind].to_s] }
         end
 
@@ -43,11 +48,19 @@ module Vestry
         def claim(lines, rulebook: Rulebook.shipped)
           least = rulebook.value("reckoning.take.least_trials")
           told = lines.select { |line| line[:trials] >= least }
-          return { code: "took_too_few", trials: lines.sum { |line| line[:trials] }, kinds: lines.size, least: least } if told.empty?
-          return { code: "took_one", kind: told[0][:kind], takes: told[0][:takes], trials: told[0][:trials], low: told[0][:low], high: told[0][:high], others: lines.size > 1 } if told.size == 1
+          if told.empty?
+            return { code: "took_too_few", trials: lines.sum { |line| line[:trials] }, kinds: lines.size, least: least }
+          end
+          if told.size == 1
+            return { code: "took_one", kind: told[0][:kind], takes: told[0][:takes], trials: told[0][:trials],
+                     low: told[0][:low], high: told[0][:high], others: lines.size > 1 }
+          end
 
           best, worst = told.max_by { |line| line[:low] }, told.min_by { |line| line[:high] }
-          return { code: "took_differ", best: best[:kind], best_rate: best[:rate], worst: worst[:kind], worst_rate: worst[:rate] } if best[:low] > worst[:high]
+          if best[:low] > worst[:high]
+            return { code: "took_differ", best: best[:kind], best_rate: best[:rate], worst: worst[:kind],
+                     worst_rate: worst[:rate] }
+          end
 
           { code: "took_alike", kinds: told.size, trials: told.sum { |line| line[:trials] } }
         end

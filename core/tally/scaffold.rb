@@ -14,14 +14,21 @@ module Vestry
         # @param closed [Float] share of the stub
         # @param sticks [Integer] still on the stub
         # @return [Array<Hash>] reasons: what it is and what to do, the most pressing first
-        def of(seasons:, stub_mm:, closed:, sticks:, angle_deg: nil, section_mm2: nil, growth_mm: nil, pinched: false, rulebook: Rulebook.shipped)
+        def of(seasons:, stub_mm:, closed:, sticks:, angle_deg: nil, section_mm2: nil, growth_mm: nil, pinched: false,
+               rulebook: Rulebook.shipped)
           told = [stands(section_mm2, stub_mm, seasons, rulebook)]
           told << { code: "scaffold_pinched" } if pinched
-          told << { code: "scaffold_spread", angle_deg: angle_deg } if angle_deg && angle_deg > rulebook.value("reckoning.scaffold.steep") + Near::TOLERANCE
-          told << { code: "scaffold_lift", angle_deg: angle_deg } if angle_deg && angle_deg < rulebook.value("reckoning.scaffold.flat") - Near::TOLERANCE
+          if angle_deg && angle_deg > rulebook.value("reckoning.scaffold.steep") + Near::TOLERANCE
+            told << { code: "scaffold_spread", angle_deg: angle_deg }
+          end
+          if angle_deg && angle_deg < rulebook.value("reckoning.scaffold.flat") - Near::TOLERANCE
+            told << { code: "scaffold_lift", angle_deg: angle_deg }
+          end
           told << { code: "scaffold_thin", sticks: sticks } if sticks > 1 && seasons >= 2
           told << { code: "scaffold_others_off", sticks: sticks } if sticks > 1 && Near.at_least?(closed, 1)
-          told << { code: "scaffold_head_back", growth_mm: growth_mm } if growth_mm && growth_mm > rulebook.value("reckoning.vigour.long_shoot")
+          if growth_mm && growth_mm > rulebook.value("reckoning.vigour.long_shoot")
+            told << { code: "scaffold_head_back", growth_mm: growth_mm }
+          end
           told.compact
         end
 
@@ -38,7 +45,8 @@ module Vestry
           return { code: "scaffold_unmeasured" } unless section
 
           share = section / (Math::PI * stub_mm**2 / 4)
-          { code: Near.at_least?(share, rulebook.value("reckoning.scaffold.limb_share")) ? "scaffold_is_limb" : "scaffold_grows", share: share, seasons: seasons }
+          { code: Near.at_least?(share, rulebook.value("reckoning.scaffold.limb_share")) ? "scaffold_is_limb" :
+            "scaffold_grows", share: share, seasons: seasons }
         end
         private_class_method :stands
       end

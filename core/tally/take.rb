@@ -29,7 +29,8 @@ module Vestry
           share = 1 + Z**2 / trials
           middle = (rate + Z**2 / (2 * trials)) / share
           half = Z / share * Math.sqrt(rate * (1 - rate) / trials + Z**2 / (4.0 * trials**2))
-          { rate: rate, low: [middle - half, 0.0].max, high: [middle + half, 1.0].min, expected: (takes + prior_strength * prior_mean) / (trials + prior_strength) }
+          { rate: rate, low: [middle - half, 0.0].max, high: [middle + half, 1.0].min,
+            expected: (takes + prior_strength * prior_mean) / (trials + prior_strength) }
         end
 
         # The chance that a single stick takes, drawn from what is expected of it towards what stubs did: a
@@ -41,7 +42,8 @@ module Vestry
         def self.of_stick(first, takes:, trials:, sticks:, rulebook: Rulebook.shipped)
           return first if trials.zero?
 
-          stub = call(takes: takes, trials: trials, prior_mean: 1 - (1 - first)**sticks, prior_strength: rulebook.value("reckoning.take.prior_strength"))[:expected]
+          stub = call(takes: takes, trials: trials, prior_mean: 1 - (1 - first)**sticks,
+                      prior_strength: rulebook.value("reckoning.take.prior_strength"))[:expected]
           1 - (1 - stub)**(1 / sticks.to_f)
         end
       end

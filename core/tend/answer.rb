@@ -14,7 +14,8 @@ module Vestry
         # @return [Array<Hash>] reasons, what it means first
         def of(seen, care:, patience_on:, slip:, last_regraft_on:, bud_from:, today:, rulebook: Rulebook.shipped)
           bud_until = bud_from + rulebook.task("regraft-bud")["closes"]
-          [meaning(seen, care, patience_on, slip, last_regraft_on, bud_from..bud_until, today), *asides(seen, care, rulebook.value("care.figures.shorten"))].compact
+          [meaning(seen, care, patience_on, slip, last_regraft_on, bud_from..bud_until, today),
+           *asides(seen, care, rulebook.value("care.figures.shorten"))].compact
         end
 
         def meaning(seen, care, patience_on, slip, last_regraft_on, budding, today)
@@ -35,17 +36,26 @@ module Vestry
         end
 
         def dead(slip, last_regraft_on, budding, today)
-          return { code: "answer_regraft_now", until: [slip[:closes_on], last_regraft_on].min, sticks: slip[:sticks] } if slip[:slips] && today <= last_regraft_on && slip[:sticks].positive?
-          return { code: "answer_regraft_no_wood", until: [slip[:closes_on], last_regraft_on].min } if slip[:slips] && today <= last_regraft_on
+          if slip[:slips] && today <= last_regraft_on && slip[:sticks].positive?
+            return { code: "answer_regraft_now", until: [slip[:closes_on], last_regraft_on].min, sticks: slip[:sticks] }
+          end
+          if slip[:slips] && today <= last_regraft_on
+            return { code: "answer_regraft_no_wood", until: [slip[:closes_on], last_regraft_on].min }
+          end
 
           { code: today <= budding.end ? "answer_bud" : "answer_spring", from: budding.begin }
         end
 
         def asides(seen, care, long)
           open = care[:tasks].select { |task| %w[open late].include?(task[:status]) }.map { |task| task[:rule] }
-          [("answer_reseal" if %w[cracked gone].include?(seen[:seal])), ("answer_slit" if seen[:wrap] == "biting"), ("answer_rewrap" if seen[:wrap] == "loose"), ("answer_light" if open.include?("let-light-in")),
-           ("answer_uncover" if open.include?("uncover")), ("answer_shorten" if (seen[:longest_shoot_mm] || 0) >= long), ("answer_choose" if open.include?("choose")), ("answer_brace" if open.include?("brace")),
-           ("answer_stock" if seen[:stock_shoots] == "many"), ("answer_pests" if seen[:pests] && seen[:pests] != "none"), ("answer_fruit" if seen[:fruit] && open.include?("fruit-off"))].compact.map { |code| { code: code, mm: long } }
+          [("answer_reseal" if %w[cracked gone].include?(seen[:seal])), ("answer_slit" if seen[:wrap] == "biting"),
+           ("answer_rewrap" if seen[:wrap] == "loose"), ("answer_light" if open.include?("let-light-in")),
+           ("answer_uncover" if open.include?("uncover")), ("answer_shorten" if (seen[:longest_shoot_mm] || 0) >= long),
+           ("answer_choose" if open.include?("choose")), ("answer_brace" if open.include?("brace")),
+           ("answer_stock" if seen[:stock_shoots] == "many"),
+           ("answer_pests" if seen[:pests] && seen[:pests] != "none"),
+           ("answer_fruit" if seen[:fruit] && open.include?("fruit-off"))].compact
+             .map { |code| { code: code, mm: long } }
         end
         private_class_method :meaning, :still, :dead, :asides
       end

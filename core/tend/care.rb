@@ -69,15 +69,18 @@ module Vestry
         # @param visit [Hash] as the contract's observations
         # @param knit_on [Date]
         def self.took?(visit, knit_on, rulebook = Rulebook.shipped)
-          visit[:verdict] == "took" || (visit[:on] >= knit_on && visit[:buds] == "leafing") || (visit[:longest_shoot_mm] || 0) >= rulebook.value("care.figures.hand")
+          visit[:verdict] == "took" || (visit[:on] >= knit_on && visit[:buds] == "leafing") ||
+            (visit[:longest_shoot_mm] || 0) >= rulebook.value("care.figures.hand")
         end
 
         # @return [Hash] +tasks+, each with +key+, +rule+, +opens_on+, +due_on+, +closes_on+, +status+
         #   (ahead, open, late, passed, done, waived) and +reasons+, in order of their due day;
         #   +state+ (knitting, false-start, waiting, late, growing, failed), +knit_on+, +knit_basis+, +knit_share+
         #   and +valid_until+: nothing but each task's own days changes this answer until after it
-        def self.call(graft:, today:, observations: [], counts: [], lost_on: nil, weather: [], done: [], school: nil, rulebook: Rulebook.shipped)
-          of(graft.merge(counts: counts, lost_on: lost_on), observations, Climate.new(weather, rulebook), done, school, today, rulebook)
+        def self.call(graft:, today:, observations: [], counts: [], lost_on: nil, weather: [], done: [], school: nil,
+                      rulebook: Rulebook.shipped)
+          of(graft.merge(counts: counts, lost_on: lost_on), observations, Climate.new(weather, rulebook), done, school,
+             today, rulebook)
         end
 
         # The same over weather that was read once for many grafts.
@@ -91,7 +94,8 @@ module Vestry
         # One graft's facts, and what follows from them.
         class Schedule
           MOVING = %w[swelling leafing].freeze
-          SEEN = { "cracked" => [:seal, %w[cracked gone]], "loose" => [:wrap, %w[loose]], "biting" => [:wrap, %w[biting]], "stock-seen" => [:stock_shoots, %w[many]],
+          SEEN = { "cracked" => [:seal, %w[cracked gone]], "loose" => [:wrap, %w[loose]],
+                   "biting" => [:wrap, %w[biting]], "stock-seen" => [:stock_shoots, %w[many]],
                    "pests" => [:pests, %w[aphids caterpillars other]] }.freeze
           FAR = 3650
 
@@ -109,8 +113,10 @@ module Vestry
 
           # The answer of the reckoning, over one graft's facts.
           def answer
-            tasks = Rules.new(@rulebook.book("care").fetch("rules"), done: @done, today: @today, event: method(:event), fact: method(:fact), needed: method(:needed?), answered: method(:answered)).tasks
-            { tasks: tasks, state: state, knit_on: knit[:on], knit_basis: knit[:basis], knit_share: knit[:share], valid_until: valid_until(tasks) }
+            tasks = Rules.new(@rulebook.book("care").fetch("rules"), done: @done, today: @today, event: method(:event),
+                              fact: method(:fact), needed: method(:needed?), answered: method(:answered)).tasks
+            { tasks: tasks, state: state, knit_on: knit[:on], knit_basis: knit[:basis], knit_share: knit[:share],
+              valid_until: valid_until(tasks) }
           end
 
           private
@@ -127,7 +133,10 @@ module Vestry
           end
 
           # The last word counts: a stick written off and later seen in leaf is alive.
-          def outcome = @outcome ||= Tally::GraftOutcome.of(visits: @observations, counts: counts, lost_on: @graft[:lost_on], day: @today)
+          def outcome
+            @outcome ||= Tally::GraftOutcome.of(visits: @observations, counts: counts, lost_on: @graft[:lost_on],
+                                                day: @today)
+          end
           def failed_on = outcome[:lost_on]
           def counts = @graft[:counts] || []
           def took? = outcome[:took] || @observations.any? { |each| Care.took?(each, knit[:on], @rulebook) }
@@ -137,7 +146,10 @@ module Vestry
             first[:on] if first && first[:on] < knit[:on] && !%w[some full].include?(first[:callus])
           end
 
-          def knit = @knit ||= @climate.knit(@graft[:species], @graft[:grafted_on], @today, offset_c: @rulebook.value("care.figures.cover_warms").fetch(fact("cover"), 0).to_f)
+          def knit
+            @knit ||= @climate.knit(@graft[:species], @graft[:grafted_on], @today,
+                                    offset_c: @rulebook.value("care.figures.cover_warms").fetch(fact("cover"), 0).to_f)
+          end
 
           def patience_on = knit[:on] + species_figure("knit_margin")
 
@@ -149,18 +161,21 @@ module Vestry
             when "grafted" then [@graft[:grafted_on], "fact"]
             when "knit" then [knit[:on], knit[:basis]]
             when "patience" then [patience_on, knit[:basis]]
-            when "leafed" then seen { |each| each[:buds] == "leafing" && each[:on] >= knit[:on] || each[:verdict] == "took" } ||
+            when "leafed" then seen { |each| each[:buds] == "leafing" && each[:on] >= knit[:on] ||
+                                      each[:verdict] == "took" } ||
                                [knit[:on] + figure("leafed_after_knit"), "expected"]
             when "hand" then seen { |each| (each[:longest_shoot_mm] || 0) >= figure("hand") } ||
                              [event("leafed").first + figure("hand_after_leafed"), "expected"]
             when "failed" then failed_on && [failed_on, "seen"]
-            when "too-late" then failed_on && !time_left? ? [[failed_on, @season.next_day(calendar("late-summer"), @graft[:grafted_on])].max, "calendar"] : nil
+            when "too-late" then failed_on && !time_left? ?
+              [[failed_on, @season.next_day(calendar("late-summer"), @graft[:grafted_on])].max, "calendar"] : nil
             when "moved" then moved_early_on && [moved_early_on, "seen"]
             when "spring" then [@season.next_day(calendar("spring"), event("winter").first), "calendar"]
             when "autumn", "winter" then [@season.next_day(calendar(name), @graft[:grafted_on]), "calendar"]
             when "heat" then weather(@climate.heat(@graft[:grafted_on], @today))
             when "gale" then weather(@climate.gale(event("leafed").first, @today, within: closing("after-gale")))
-            when "frost" then (from = first_moved) && weather(@climate.frost(from, @today, within: closing("after-frost")))
+            when "frost" then (from = first_moved) && weather(@climate.frost(from, @today,
+              within: closing("after-frost")))
             when "drought" then weather(@climate.dry(@graft[:grafted_on], @today))
             when "snapped", "fruit-seen" then flagged(name == "snapped" ? :snapped : :fruit)
             else last_seen(*SEEN.fetch(name))
@@ -179,7 +194,8 @@ module Vestry
           def answered(what, from)
             return counts.map { |each| each[:on] }.select { |on| on >= from && on <= @today }.min if what == "count"
 
-            names = { "look" => %i[buds callus verdict], "seal" => %i[seal], "pests" => %i[pests], "stock-shoots" => %i[stock_shoots] }.fetch(what)
+            names = { "look" => %i[buds callus verdict], "seal" => %i[seal], "pests" => %i[pests],
+                      "stock-shoots" => %i[stock_shoots] }.fetch(what)
             @observations.find { |each| each[:on] >= from && names.any? { |name| each[name] } }&.fetch(:on)
           end
 
@@ -194,7 +210,9 @@ module Vestry
             found && [found[:on], "seen"]
           end
 
-          def time_left? = failed_on.nil? || failed_on <= @season.next_day(calendar("last-regraft"), @graft[:grafted_on])
+          def time_left?
+            failed_on.nil? || failed_on <= @season.next_day(calendar("last-regraft"), @graft[:grafted_on])
+          end
 
           def fact(point)
             case point
@@ -225,8 +243,13 @@ module Vestry
           def valid_until(tasks)
             return @today if knit[:basis] == "temperature-so-far" && @today <= patience_on
 
-            turns = [knit[:on], patience_on, *event("winter")&.first, @season.next_day("11-01", @today)].map { |day| day - 1 }
-            turns += tasks.select { |task| task[:key].match?(/:\d+\z/) && %w[ahead open late].include?(task[:status]) }.map { |task| task[:closes_on] }
+            turns = [knit[:on], patience_on, *event("winter")&.first, @season.next_day("11-01", @today)].map do |day|
+              day - 1
+            end
+            turns += tasks.select { |task| task[:key].match?(/:\d+\z/) && %w[ahead open late].include?(task[:status]) }
+              .map do |task|
+              task[:closes_on]
+            end
             turns.select { |day| day >= @today }.min || @today + FAR
           end
 

@@ -38,7 +38,8 @@ module Vestry
                         .transform_values { |all| all.sum { |sign| rulebook.value("cause.signs.#{sign[:sign]}") } }
           total = points.values.sum + rulebook.value("cause.unknown")
           ranked = points.sort_by.with_index { |(_, worth), i| [-worth, i] }.map do |cause, worth|
-            { cause: cause, share: worth / total, evidence: signs.select { |sign| rulebook.book("cause").dig("signs", sign[:sign], "cause") == cause } }
+            { cause: cause, share: worth / total, evidence: signs.select { |sign| rulebook.book("cause").dig("signs",
+              sign[:sign], "cause") == cause } }
           end
           { causes: ranked, unknown: rulebook.value("cause.unknown") / total }
         end
@@ -60,7 +61,9 @@ module Vestry
 
           def wood
             left, warm = @facts.values_at(:wood_life_left, :wood_warm_hours)
-            [left && left < figure("life_low") && { sign: "old-wood", share: left }, warm&.positive? && warm > @rulebook.value("reckoning.storage.life_warm") * figure("warm_share") && { sign: "warm-wood", hours: warm },
+            [left && left < figure("life_low") && { sign: "old-wood", share: left },
+             warm&.positive? && warm > @rulebook.value("reckoning.storage.life_warm") * figure("warm_share") &&
+             { sign: "warm-wood", hours: warm },
              @facts[:moved_early] && { sign: "false-start" }].map { |each| each || nil }
           end
 
@@ -70,8 +73,10 @@ module Vestry
             gale = @facts[:had_grown] && @climate.gale(from, to, within: @rulebook.task("after-gale")["closes"])
             frost = @facts[:had_grown] && @climate.frost(from, to, within: @rulebook.task("after-frost")["closes"])
             dry = @climate.dry(from, to)
-            [cold, hot && { sign: "hot-days", on: hot }, hot && %w[foil-and-bag film].include?(@facts[:cover]) ? { sign: "hot-cover" } : nil,
-             gale ? { sign: "gale", on: gale } : nil, frost ? { sign: "frost", on: frost } : nil, dry && { sign: "dry-spell", on: dry }]
+            [cold, hot && { sign: "hot-days", on: hot }, hot && %w[foil-and-bag film].include?(@facts[:cover]) ?
+             { sign: "hot-cover" } : nil,
+             gale ? { sign: "gale", on: gale } : nil, frost ? { sign: "frost", on: frost } : nil,
+             dry && { sign: "dry-spell", on: dry }]
           end
 
           # Callus behind what the species' ordinary days would have given it.
@@ -84,8 +89,10 @@ module Vestry
           end
 
           def hands
-            [{ "reluctant" => { sign: "bark-reluctant" }, "none" => { sign: "bark-none" } }[@facts[:bark_slip]], ({ sign: "seal-cracked" } if @facts[:seal_cracked]), ({ sign: "wrap-loose" } if @facts[:wrap_loose]),
-             ({ sign: "tape-biting" } if @facts[:tape_biting]), ({ sign: "pests" } if @facts[:pests]), ({ sign: "in-reach" } if @facts[:in_reach] && @facts[:had_grown])]
+            [{ "reluctant" => { sign: "bark-reluctant" }, "none" => { sign: "bark-none" } }[@facts[:bark_slip]],
+             ({ sign: "seal-cracked" } if @facts[:seal_cracked]), ({ sign: "wrap-loose" } if @facts[:wrap_loose]),
+             ({ sign: "tape-biting" } if @facts[:tape_biting]), ({ sign: "pests" } if @facts[:pests]),
+             ({ sign: "in-reach" } if @facts[:in_reach] && @facts[:had_grown])]
           end
 
           def mates

@@ -25,7 +25,8 @@ module Vestry
         # @param offset_c [Float] what a cover adds
         # @return [Hash] +on+, +basis+ (temperature, temperature-so-far, calendar), +share+ of the way (nil by calendar)
         def knit(species, made_on, today, offset_c: 0.0)
-          by_temperature(species, made_on, today, offset_c) || { on: made_on + @rulebook.value("species.#{species}.knit_days"), basis: "calendar", share: nil }
+          by_temperature(species, made_on, today, offset_c) ||
+            { on: made_on + @rulebook.value("species.#{species}.knit_days"), basis: "calendar", share: nil }
         end
 
         # The first day from +from+ on that was at least so hot.
@@ -34,10 +35,16 @@ module Vestry
         # The last day up to today with such a gust.
         #
         # @param within [Integer] days back from today
-        def gale(from, today, within:) = last("gale", [from, today - within].max, today) { |day| day[:gust_ms] && day[:gust_ms] >= @figures["gale_ms"] }
+        def gale(from, today, within:)
+          last("gale", [from, today - within].max, today) do |day|
+            day[:gust_ms] && day[:gust_ms] >= @figures["gale_ms"]
+          end
+        end
 
         # The last frost hard enough to kill soft growth.
-        def frost(from, today, within:) = last("frost", [from, today - within].max, today) { |day| day[:min_c] && day[:min_c] <= @figures["frost_c"] }
+        def frost(from, today, within:)
+          last("frost", [from, today - within].max, today) { |day| day[:min_c] && day[:min_c] <= @figures["frost_c"] }
+        end
 
         # The day on which it had been dry for too long, where it still is: the days before it, taken
         # together, brought less rain than wets the roots. nil where it is not, or rain is not known.
@@ -90,7 +97,8 @@ module Vestry
           pace = (ends - recent...ends).sum { |i| units[i] } / recent
           return nil unless pace.positive?
 
-          { on: @dates[ends - 1] + Near.ceil((wanted - gathered) / pace), basis: "temperature-so-far", share: gathered / wanted }
+          { on: @dates[ends - 1] + Near.ceil((wanted - gathered) / pace), basis: "temperature-so-far",
+            share: gathered / wanted }
         end
 
         # Callus units of each day by its place, reckoned when first asked for.

@@ -20,9 +20,11 @@ module Vestry
         # could = floor(resisting / 3 / (m g lever)), g 9.81; none while the practice says so.
         #
         # @return [Hash] +could_carry+, +fruits+, +resisting_nm+ (N m)
-        def self.call(weeks:, base_diameter_mm:, lever_mm:, fruit_g:, season:, none_for:, hold: 1.0, rulebook: Rulebook.shipped)
+        def self.call(weeks:, base_diameter_mm:, lever_mm:, fruit_g:, season:, none_for:, hold: 1.0,
+                      rulebook: Rulebook.shipped)
           resisting = Union.resisting(Union.strength(weeks, hold, rulebook), base_diameter_mm)
-          could = Near.floor(resisting / rulebook.value("reckoning.union.fruit_safety") / (fruit_g / 1000 * rulebook.value("reckoning.union.gravity") * lever_mm / 1000))
+          could = Near.floor(resisting / rulebook.value("reckoning.union.fruit_safety") / (fruit_g / 1000 * rulebook
+            .value("reckoning.union.gravity") * lever_mm / 1000))
           { could_carry: could, fruits: season <= none_for ? 0 : could, resisting_nm: resisting }
         end
       end

@@ -5,7 +5,8 @@ module Vestry
     module Tend
       # Rules of aftercare laid over what happened. A rule hangs on an event (after), opens, falls due
       # and closes so many days from it; "when" limits it to facts, "needs" to states, "every" repeats
-      # it until another event; "answered-by" a visit that says what was asked; "dated" ones come again with each event of their kind. What a person did, waived or put off stays theirs.
+      # it until another event; "answered-by" a visit that says what was asked; "dated" ones come again with each event
+      # of their kind. What a person did, waived or put off stays theirs.
       class Rules
         MOST_ROUNDS = 30
 
@@ -38,7 +39,8 @@ module Vestry
           return [] unless day
 
           # What comes again is told apart by its day.
-          rule["every"] ? repeated(name, rule, day, basis) : [task(rule["dated"] ? "#{name}:#{day.iso8601}" : name, name, rule, day, basis)]
+          rule["every"] ? repeated(name, rule, day, basis) :
+            [task(rule["dated"] ? "#{name}:#{day.iso8601}" : name, name, rule, day, basis)]
         end
 
         def settled?(name) = @done.keys.any? { |key| key.split(":").first == name }
@@ -66,12 +68,15 @@ module Vestry
           reasons = reasons(name, rule, day, basis)
           off = @done[key]
           if off && off[:what] == "put-off" && off[:until]
-            opens, due, closes = off[:until], [due, off[:until]].max, [closes, off[:until] + (rule["closes"] - rule["due"])].max
+            opens, due, closes = off[:until], [due, off[:until]].max,
+              [closes, off[:until] + (rule["closes"] - rule["due"])].max
             reasons = [{ code: "care_put_off", on: off[:on], until: off[:until], why: off[:why] }, *reasons]
           end
-          seen = rule["answered-by"] && !settled_for_good?(key) ? @answered.call(rule["answered-by"], day + rule["opens"]) : nil
+          seen = rule["answered-by"] && !settled_for_good?(key) ? @answered.call(rule["answered-by"], day +
+            rule["opens"]) : nil
           reasons = [{ code: "care_answered", on: seen }, *reasons] if seen
-          { key: key, rule: name, opens_on: opens, due_on: due, closes_on: closes, status: seen ? "done" : status(key, opens, due, closes), reasons: reasons }
+          { key: key, rule: name, opens_on: opens, due_on: due, closes_on: closes,
+            status: seen ? "done" : status(key, opens, due, closes), reasons: reasons }
         end
 
         def settled_for_good?(key) = @done[key] && @done[key][:what] != "put-off"
@@ -86,7 +91,10 @@ module Vestry
 
         def reasons(name, rule, day, basis)
           list = [{ code: "care_after", after: rule["after"], on: day, basis: basis, days: rule["due"] }]
-          (rule["when"] || {}).each_key { |point| list << { code: "care_when", point: point, choice: @fact.call(point) } if Rulebook.shipped.point_names.include?(point) }
+          (rule["when"] || {}).each_key do |point|
+            list << { code: "care_when", point: point, choice: @fact.call(point) } if Rulebook.shipped.point_names
+              .include?(point)
+          end
           list << { code: "care_why", rule: name }
         end
 

@@ -11,7 +11,8 @@ module Vestry
         # @param hold [Float] share of the joint's section that is grown together
         # @return [Float] MPa: it nears that of sound wood over some years
         def strength(weeks, hold, rulebook)
-          rulebook.value("reckoning.union.strength") * (1 - Math.exp(-weeks / rulebook.value("reckoning.union.weeks").to_f)) * hold
+          rulebook.value("reckoning.union.strength") * (1 - Math
+            .exp(-weeks / rulebook.value("reckoning.union.weeks").to_f)) * hold
         end
 
         # How thick a young shoot is taken to be at its foot, by its length, until it is measured.

@@ -9,8 +9,10 @@ module Vestry
 
         contract "wind", "How long a shoot may grow unbraced before a gust tears it out" do
           number :weeks, unit: "weeks", least: 0, help: "since the graft"
-          number :base_diameter_mm, unit: "mm", above: 0, optional: true, help: "of the shoot at the union; unmeasured, it is taken from its length"
-          number :length_mm, unit: "mm", least: 0, optional: true, help: "of the shoot; wanted where its foot was not measured"
+          number :base_diameter_mm, unit: "mm", above: 0, optional: true,
+                                    help: "of the shoot at the union; unmeasured, it is taken from its length"
+          number :length_mm, unit: "mm", least: 0, optional: true,
+                             help: "of the shoot; wanted where its foot was not measured"
           number :gust_ms, unit: "m/s", least: 0.1, help: "the strongest to be reckoned with here"
           number :leaf_width_mm, unit: "mm", least: 1, default: 70.0, help: "of the leafy shoot across the wind"
           number :hold, above: 0, most: 1, default: 1.0, help: "share of the joint that is grown together"
@@ -26,16 +28,21 @@ module Vestry
         #
         # @return [Hash] +strength_mpa+ (MPa), +resisting_nm+ (N m), +safe_length_mm+ (mm), +base_diameter_mm+
         # @raise [BadInput] when neither the foot nor the length is given
-        def self.call(weeks:, gust_ms:, base_diameter_mm: nil, length_mm: nil, leaf_width_mm: 70.0, hold: 1.0, shoots: 1, stick_mm: 0.0, rulebook: Rulebook.shipped)
-          raise BadInput.new("base_diameter_mm", "is missing; give it, or length_mm") unless base_diameter_mm || length_mm
+        def self.call(weeks:, gust_ms:, base_diameter_mm: nil, length_mm: nil, leaf_width_mm: 70.0, hold: 1.0,
+                      shoots: 1, stick_mm: 0.0, rulebook: Rulebook.shipped)
+          unless base_diameter_mm || length_mm
+            raise BadInput.new("base_diameter_mm", "is missing; give it, or length_mm")
+          end
 
           base = base_diameter_mm || Union.foot(length_mm, rulebook)
           strength = Union.strength(weeks, hold, rulebook)
           resisting = Union.resisting(strength, base)
-          pressure = rulebook.value("reckoning.union.air") * rulebook.value("reckoning.union.drag") * leaf_width_mm / 1000 * gust_ms**2 / 2
+          pressure = rulebook.value("reckoning.union.air") * rulebook
+            .value("reckoning.union.drag") * leaf_width_mm / 1000 * gust_ms**2 / 2
           reach = resisting / (rulebook.value("reckoning.union.wind_safety") * shoots * pressure)
           stick = stick_mm / 1000
-          { strength_mpa: strength, resisting_nm: resisting, safe_length_mm: (Math.sqrt(stick**2 + 2 * reach) - stick) * 1000, base_diameter_mm: base }
+          { strength_mpa: strength, resisting_nm: resisting,
+            safe_length_mm: (Math.sqrt(stick**2 + 2 * reach) - stick) * 1000, base_diameter_mm: base }
         end
       end
     end

@@ -39,13 +39,18 @@ module Vestry
         #   once), +served+ (places), +misfit_mm+ (their sum) and +left+ (sticks over)
         def self.call(sites:, sticks:, most_mixed: MOST_MIXED, rulebook: Rulebook.shipped)
           by_variety = sticks.group_by { |each| each[:variety] }
-          pairs = sites.group_by { |each| each[:variety] }.flat_map { |variety, places| pair(places, by_variety.fetch(variety, []), most_mixed, rulebook) }
+          pairs = sites.group_by { |each| each[:variety] }.flat_map do |variety, places|
+            pair(places, by_variety.fetch(variety, []), most_mixed, rulebook)
+          end
           order = sites.each_with_index.to_h { |site, i| [site[:id], i] }
           pairs = pairs.sort_by.with_index { |each, place| [order[each[:site]], place] }
           count = pairs.group_by { |each| each[:site] }.transform_values(&:size)
           taken = pairs.to_h { |each| [each[:stick], true] }
-          { pairs: pairs, unserved: sites.select { |site| count.fetch(site[:id], 0) < site[:sticks] }.map { |site| site[:id] }, served: pairs.size,
-            misfit_mm: pairs.sum(0.0) { |each| each[:misfit_mm] }, left: sticks.reject { |each| taken[each[:id]] }.map { |each| each[:id] } }
+          { pairs: pairs, unserved: sites.select { |site| count.fetch(site[:id],
+                                                                      0) < site[:sticks] }.map { |site| site[:id] },
+                                                                      served: pairs.size,
+            misfit_mm: pairs.sum(0.0) { |each| each[:misfit_mm] },
+            left: sticks.reject { |each| taken[each[:id]] }.map { |each| each[:id] } }
         end
 
         # How far a stick is from what a stub wants, in mm; nil when it cannot be used there.
@@ -65,7 +70,9 @@ module Vestry
         # @return [Place]
         def self.place(site, method, stock_mm, rulebook)
           range = Plan::Methods.scion_range(method, stock_mm, rulebook)
-          return Place.new(site: site, low: 0.0, high: Float::INFINITY, ideal_low: 0.0, ideal_high: Float::INFINITY) unless range
+          unless range
+            return Place.new(site: site, low: 0.0, high: Float::INFINITY, ideal_low: 0.0, ideal_high: Float::INFINITY)
+          end
 
           low, high = range[:ideal]
           low = high = (low + high) / 2.0 if rulebook.value_or_nil("methods.#{method}.measure") == "ratio"
@@ -73,7 +80,9 @@ module Vestry
         end
 
         def self.pair(sites, sticks, most_mixed, rulebook)
-          places = sites.flat_map { |site| [place(site[:id], site[:method], site[:diameter_mm], rulebook)] * site[:sticks] }
+          places = sites.flat_map do |site|
+            [place(site[:id], site[:method], site[:diameter_mm], rulebook)] * site[:sticks]
+          end
           parts(places, sticks).flat_map do |some, wood|
             rising?(some) ? RisingMatch.pairs(some, wood) : assigned(some, wood, most_mixed)
           end
@@ -95,19 +104,29 @@ module Vestry
           end
         end
 
-        def self.rising?(places) = places.each_cons(2).all? { |one, after| one.limits.zip(after.limits).all? { |limit, next_limit| limit <= next_limit } }
+        def self.rising?(places)
+          places.each_cons(2).all? do |one, after|
+            one.limits.zip(after.limits).all? { |limit, next_limit| limit <= next_limit }
+          end
+        end
 
         def self.assigned(places, sticks, most_mixed)
           return [] if sticks.empty?
 
           if [places.size, sticks.size].min > most_mixed
-            raise BadInput.new("sites", "up to #{most_mixed} places of one variety where methods that want different sticks are mixed")
+            raise BadInput.new("sites",
+                               "up to #{most_mixed} places of one variety where methods that want different sticks " \
+                               "are mixed")
           end
 
           # Places alike share one row of costs.
-          rows = places.uniq(&:limits).to_h { |place| [place.limits, sticks.map { |stick| place.fit(stick[:diameter_mm]) }] }
+          rows = places.uniq(&:limits).to_h do |place|
+            [place.limits, sticks.map { |stick| place.fit(stick[:diameter_mm]) }]
+          end
           costs = places.map { |place| rows[place.limits] }
-          Assignment.new(costs).pairs.map { |row, column| { site: places[row].site, stick: sticks[column][:id], misfit_mm: costs[row][column] } }
+          Assignment.new(costs).pairs.map do |row, column|
+            { site: places[row].site, stick: sticks[column][:id], misfit_mm: costs[row][column] }
+          end
         end
         private_class_method :place, :pair, :parts, :rising?, :assigned
       end

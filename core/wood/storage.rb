@@ -35,7 +35,8 @@ module Vestry
           end
           left = [0.0, [1 - equivalent / book["life_days"], 1 - warm / book["life_warm"]].min].max
           frozen = ordered.any? { |each| each[:celsius] < frozen_c }
-          { equivalent_days: equivalent, life_left_share: left, warm_degree_hours: warm, frozen: frozen, longest_gap_hours: gap, reasons: reasons(left, warm, frozen, gap, ordered, book) }
+          { equivalent_days: equivalent, life_left_share: left, warm_degree_hours: warm, frozen: frozen,
+            longest_gap_hours: gap, reasons: reasons(left, warm, frozen, gap, ordered, book) }
         end
 
         # As a thermometer tells them they are in order already.
@@ -50,7 +51,9 @@ module Vestry
           found << { code: "storage_frozen", celsius: ordered.map { |each| each[:celsius] }.min } if frozen
           found << { code: "storage_spent" } if left <= Near::TOLERANCE
           found << { code: "storage_use_first", left: left } if left > Near::TOLERANCE && left < book["use_first"]
-          found << { code: "storage_too_warm", celsius: ordered.last[:celsius] } if ordered.any? && ordered.last[:celsius] > book["warm_c"]
+          if ordered.any? && ordered.last[:celsius] > book["warm_c"]
+            found << { code: "storage_too_warm", celsius: ordered.last[:celsius] }
+          end
           found << { code: "storage_was_warm", hours: warm } if warm.positive? && found.empty?
           found << { code: "storage_gap", hours: gap } if gap > book["gap_hours"]
           found

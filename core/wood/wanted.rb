@@ -32,11 +32,15 @@ module Vestry
         def self.call(varieties:, stick_mm:, shoot_mm:, tip_mm:, base_mm:, confidence: 0.9, cull: 0.1, rulebook: nil)
           per_shoot = Near.floor((shoot_mm - tip_mm - base_mm) / stick_mm)
           unless per_shoot.positive?
-            raise BadInput.new("stick_mm", "a number in mm no longer than what is left of a shoot, #{Contract.plain([shoot_mm - tip_mm - base_mm, 0.0].max)}")
+            raise BadInput.new("stick_mm",
+                               "a number in mm no longer than what is left of a " \
+                               "shoot, #{Contract.plain([shoot_mm - tip_mm - base_mm, 0.0].max)}")
           end
 
           lines = varieties.map { |each| line(each, confidence, cull, per_shoot) }
-          names = lines.group_by { |each| each[:name] }.map { |name, all| { name: name, **%i[sticks reserve total shoots].to_h { |what| [what, all.sum { |each| each[what] }] } } }
+          names = lines.group_by { |each| each[:name] }.map do |name, all|
+            { name: name, **%i[sticks reserve total shoots].to_h { |what| [what, all.sum { |each| each[what] }] } }
+          end
           { sticks_per_shoot: per_shoot, varieties: lines, names: names }
         end
 
@@ -45,7 +49,8 @@ module Vestry
           sticks = variety[:stubs] * k
           reserve = k * failures(variety[:stubs], (1 - variety[:success])**k, confidence)
           total = Near.ceil((sticks + reserve) / (1 - cull))
-          { name: variety[:name], sticks: sticks, reserve: reserve, total: total, shoots: Near.ceil(total / per_shoot.to_f) }
+          { name: variety[:name], sticks: sticks, reserve: reserve, total: total,
+            shoots: Near.ceil(total / per_shoot.to_f) }
         end
 
         # The least number of failures that is not exceeded with this confidence. Terms are summed

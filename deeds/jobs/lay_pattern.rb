@@ -11,7 +11,8 @@ module Vestry
 
         def run(pattern_id, today = nil)
           pattern = Records::Pattern[pattern_id] or return
-          Deeds::LayPattern.write(pattern, today: today ? Date.iso8601(today) : Outside::Clock.today(pattern.orchard.time_zone))
+          Deeds::LayPattern.write(pattern, today: today ? Date.iso8601(today) :
+                                  Outside::Clock.today(pattern.orchard.time_zone))
         end
       end
     end

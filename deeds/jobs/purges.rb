@@ -7,7 +7,8 @@ module Vestry
       class Purges < Recurring
         EVERY = 86_400
         PARTS = {
-          "letters" => -> { Purge.letters }, "sign-in" => -> { Purge.sign_in }, "requests" => -> { Purge.requests }, "files" => -> { Purge.files },
+          "letters" => -> { Purge.letters }, "sign-in" => -> { Purge.sign_in }, "requests" => -> { Purge.requests },
+          "files" => -> { Purge.files },
           "photos" => -> { Purge.photos }
         }.freeze
       end

@@ -6,7 +6,8 @@ module Vestry
       # Goes round the outside devices, and writes the day's letters.
       class Rounds < Recurring
         EVERY = 600
-        PARTS = { "thermometers" => -> { AskThermometers.call }, "weather" => -> { AskWeather.all }, "letters" => -> { DailyLetters.all } }.freeze
+        PARTS = { "thermometers" => -> { AskThermometers.call }, "weather" => -> { AskWeather.all },
+                  "letters" => -> { DailyLetters.all } }.freeze
       end
     end
   end

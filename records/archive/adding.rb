@@ -18,9 +18,12 @@ module Vestry
 
         MOST_FAULTS = 500
         # What a cell must be readable as.
-        CASTS = { "whole" => "integer", "number" => "double precision", "day" => "date", "moment" => "timestamptz", "json" => "jsonb", "list" => "numeric[]", "yes or no" => "boolean" }.freeze
+        CASTS = { "whole" => "integer", "number" => "double precision", "day" => "date", "moment" => "timestamptz",
+                  "json" => "jsonb", "list" => "numeric[]", "yes or no" => "boolean" }.freeze
         # Whether it is.
-        READS = "CREATE OR REPLACE FUNCTION pg_temp.reads(cell text, kind text) RETURNS boolean LANGUAGE plpgsql AS $$ BEGIN EXECUTE format('SELECT $1::%s', kind) USING cell; RETURN true; EXCEPTION WHEN others THEN RETURN false; END $$"
+        READS = "CREATE OR REPLACE FUNCTION pg_temp.reads(cell text, kind text) RETURNS boolean LANGUAGE plpgsql AS " \
+                "$$ BEGIN EXECUTE format('SELECT $1::%s', kind) USING cell; RETURN true; EXCEPTION WHEN others THEN " \
+                "RETURN false; END $$"
 
         # Who looked, counted or did: never whoever a file names.
         AUTHORS = %i[seen_by tallied_by done_by headed_by by].freeze
@@ -51,12 +54,16 @@ module Vestry
         # Line => what it is called: its key, or what it points at.
         def labels
           cells = @keyed ? ['"key"'] : @columns.keys.first(2).map { |column| "\"#{@table.header(column)}\"" }
-          DB["SELECT line, concat_ws(' ', #{cells.join(', ')}) AS label FROM in_#{@table.name} ORDER BY line"].map { |row| row.values_at(:line, :label) }
+          DB["SELECT line, concat_ws(' ', #{cells.join(', ')}) AS label FROM in_#{@table.name} ORDER BY line"]
+            .map do |row|
+            row.values_at(:line, :label)
+          end
         end
 
         # Line => what is wrong with it, as far as that can be read off its cells.
         def faults
-          @faults ||= [*missing, *lost, *unread, *unknown, *unlimited, *here_already].sort_by(&:first).first(MOST_FAULTS).reverse.to_h.sort.to_h
+          @faults ||= [*missing, *lost, *unread, *unknown, *unlimited, *here_already].sort_by(&:first)
+            .first(MOST_FAULTS).reverse.to_h.sort.to_h
         end
 
         # Line => why the database refuses it, each tried by itself after those before it.
@@ -78,7 +85,8 @@ module Vestry
 
         # Drops what was laid beside.
         def clear
-          DB.run("DROP TABLE IF EXISTS #{["in_#{@table.name}", "own_#{@table.name}", *@table.refs.values.map { |file| "in_#{file}" }].uniq.join(', ')}")
+          staged = ["in_#{@table.name}", "own_#{@table.name}", *@table.refs.values.map { |file| "in_#{file}" }].uniq
+          DB.run("DROP TABLE IF EXISTS #{staged.join(', ')}")
         rescue Sequel::DatabaseError
           nil
         end
@@ -90,7 +98,9 @@ module Vestry
           case error
           when Sequel::UniqueConstraintViolation then "is here already, or stands twice in the file"
           when Sequel::NotNullConstraintViolation then "column #{said.first[/column "([^"]+)"/, 1]}: is empty"
-          when Sequel::CheckConstraintViolation then "a figure is out of its range, or a word is not one that is known (#{said.first[/constraint "([^"]+)"/, 1].to_s.tr('_', ' ')})"
+          when Sequel::CheckConstraintViolation
+            rule = said.first[/constraint "([^"]+)"/, 1].to_s.tr("_", " ")
+            "a figure is out of its range, or a word is not one that is known (#{rule})"
           else [said.first.to_s.sub(/\A(PG::\w+: )?ERROR:\s*/, ""), detail].compact.join(" ")
           end
         end
@@ -105,7 +115,8 @@ module Vestry
 
         def read_as(kind, cell, type)
           case kind
-          when "yes or no" then "(CASE lower(#{cell}) WHEN 'yes' THEN true WHEN 'no' THEN false ELSE #{cell}::boolean END)"
+          when "yes or no" then "(CASE lower(#{cell}) WHEN 'yes' THEN true WHEN 'no' THEN false " \
+                                "ELSE #{cell}::boolean END)"
           when "moment" then super
           when "list" then super
           else "#{cell}::#{type}"
@@ -115,7 +126,10 @@ module Vestry
         # A row may point at one of the same file, or at one that stands already.
         def name_own
           Writer.new(@orchard).keys(@table.name, "own_#{@table.name}")
-          DB.run("INSERT INTO own_#{@table.name} (id, key) SELECT id, key FROM in_#{@table.name} WHERE key IS NOT NULL") if @keyed
+          if @keyed
+            DB.run("INSERT INTO own_#{@table.name} (id, key) SELECT id, key FROM in_#{@table.name} WHERE key IS NOT " \
+                   "NULL")
+          end
         end
 
         def names_for(table, column) = table.refs[column] == @table.name ? "own_#{@table.name}" : super
@@ -129,7 +143,9 @@ module Vestry
 
         def insert(where)
           DB.transaction(savepoint: true) do
-            DB.fetch("#{insertion(@table, @columns, where)} RETURNING #{@table.id? ? 'id' : "to_jsonb(#{@table.table})::text"} AS written").select_map(:written)
+            DB.fetch("#{insertion(@table, @columns, where)} " \
+                     "RETURNING #{@table.id? ? 'id' : "to_jsonb(#{@table.table})::text"} AS written")
+                       .select_map(:written)
           end
         end
 
@@ -141,14 +157,21 @@ module Vestry
 
         # What was disarmed for a spreadsheet on the way out is as it was.
         def rearm(headers)
-          headers.each { |name| DB.run("UPDATE in_#{@table.name} SET \"#{name}\" = substr(\"#{name}\", 2) WHERE \"#{name}\" ~ '^''#{Archive::FORMULA[1..]}'") }
+          headers.each do |name|
+            DB.run("UPDATE in_#{@table.name} SET \"#{name}\" = substr(\"#{name}\", 2) WHERE \"#{name}\" ~ " \
+                   "'^''#{Archive::FORMULA[1..]}'")
+          end
         end
 
         # Where cells are not parted by commas, a comma in a number is its point.
         def point
           numbers = @columns.select { |_, kind| kind == "number" }.map { |column, _| "\"#{@table.header(column)}\"" }
-          DB.run("UPDATE in_#{@table.name} SET #{numbers.map { |name| "#{name} = regexp_replace(#{name}, '^(\\s*[+-]?\\d+),(\\d+\\s*)$', '\\1.\\2')" }.join(', ')}") if numbers.any?
+          if numbers.any?
+            DB.run("UPDATE in_#{@table.name} SET #{numbers.map { |name| "#{name} = #{pointed(name)}" }.join(', ')}")
+          end
         end
+
+        def pointed(name) = "regexp_replace(#{name}, '^(\\s*[+-]?\\d+),(\\d+\\s*)$', '\\1.\\2')"
 
         # A row that nothing in the file points at need not be called anything.
         def check_headers(table, headers)
@@ -157,7 +180,10 @@ module Vestry
 
         def each_cell(where, column)
           name = @table.header(column)
-          DB["SELECT t.line, t.\"#{name}\" AS cell FROM in_#{@table.name} t WHERE #{where} ORDER BY t.line LIMIT #{MOST_FAULTS}"].map { |row| [row[:line], "column #{name}: #{yield row[:cell].to_s[0, 60]}"] }
+          DB["SELECT t.line, t.\"#{name}\" AS cell FROM in_#{@table.name} t WHERE #{where} ORDER BY t.line " \
+             "LIMIT #{MOST_FAULTS}"].map do |row|
+            [row[:line], "column #{name}: #{yield row[:cell].to_s[0, 60]}"]
+          end
         end
 
         def missing
@@ -165,13 +191,18 @@ module Vestry
           absent = needed - @columns.keys.map { |column| @table.header(column) }
           raise Unreadable, "The heading lacks #{absent.join(', ')}." if absent.any?
 
-          @columns.keys.select { |column| needed.include?(@table.header(column)) }.flat_map { |column| each_cell("t.\"#{@table.header(column)}\" IS NULL", column) { "is empty" } }
+          @columns.keys.select { |column| needed.include?(@table.header(column)) }.flat_map do |column|
+            each_cell("t.\"#{@table.header(column)}\" IS NULL", column) { "is empty" }
+          end
         end
 
         def lost
           @columns.select { |_, kind| kind == "key" }.keys.flat_map do |column|
             file, name = @table.refs[column], @table.header(column)
-            each_cell("t.\"#{name}\" IS NOT NULL AND NOT EXISTS (SELECT 1 FROM #{names_for(@table, column)} r WHERE r.key = t.\"#{name}\")", column) { |cell| "“#{cell}” is not among the #{file.tr('_', ' ')} here" }
+            each_cell("t.\"#{name}\" IS NOT NULL AND NOT EXISTS (SELECT 1 FROM #{names_for(@table, column)} r WHERE " \
+                      "r.key = t.\"#{name}\")", column) do |cell|
+              "“#{cell}” is not among the #{file.tr('_', ' ')} here"
+            end
           end
         end
 
@@ -179,15 +210,22 @@ module Vestry
           @unread ||= @columns.select { |_, kind| CASTS[kind] }.flat_map do |column, kind|
             name = "t.\"#{@table.header(column)}\""
             plain = not_plain(kind, name)
-            test = { "list" => "NOT pg_temp.reads('{' || replace(#{name}, ' ', ',') || '}', 'numeric[]')", "yes or no" => "lower(#{name}) NOT IN ('yes', 'no', 'true', 'false')" }[kind] || "NOT pg_temp.reads(#{name}, '#{CASTS[kind]}')"
-            each_cell("#{name} IS NOT NULL AND (#{[plain, test].compact.join(' OR ')})", column) { |cell| "“#{cell}” is not #{ALLOWED[kind]}" }
+            test = { "list" => "NOT pg_temp.reads('{' || replace(#{name}, ' ', ',') || '}', 'numeric[]')",
+                     "yes or no" => "lower(#{name}) NOT IN ('yes', 'no', 'true', 'false')" }[kind] ||
+                     "NOT pg_temp.reads(#{name}, '#{CASTS[kind]}')"
+            each_cell("#{name} IS NOT NULL AND (#{[plain, test].compact.join(' OR ')})", column) do |cell|
+              "“#{cell}” is not #{ALLOWED[kind]}"
+            end
           end
         end
 
         def unknown
           Choices.of(@table).slice(*@columns.keys).flat_map do |column, names|
             cell = "t.\"#{@table.header(column)}\""
-            each_cell("#{cell} IS NOT NULL AND #{cell} NOT IN (#{names.map { |name| DB.literal(name) }.join(', ')})", column) { |said| "“#{said}” is not one of #{names.join(', ')}" }
+            each_cell("#{cell} IS NOT NULL AND #{cell} NOT IN (#{names.map { |name| DB.literal(name) }.join(', ')})",
+                      column) do |said|
+              "“#{said}” is not one of #{names.join(', ')}"
+            end
           end
         end
 
@@ -196,7 +234,12 @@ module Vestry
           return [] if unread.any?
 
           limits(@table, @columns).flat_map do |limit, cell|
-            DB["SELECT line, \"as_#{limit.column}\" AS cell FROM #{within(@table, [[limit, cell]])} WHERE NOT (#{limit.rule}) ORDER BY line LIMIT #{MOST_FAULTS}"].map { |row| [row[:line], "column #{@table.header(limit.column)}: “#{row[:cell].to_s[0, 60]}” is not #{limit.allowed}"] }
+            DB["SELECT line, \"as_#{limit.column}\" AS cell FROM #{within(@table, [[limit, cell]])} WHERE NOT " \
+               "(#{limit.rule}) ORDER BY line LIMIT #{MOST_FAULTS}"]
+                 .map do |row|
+                   [row[:line], "column #{@table.header(limit.column)}: “#{row[:cell].to_s[0, 60]}” is " \
+                                "not #{limit.allowed}"]
+                 end
           end
         end
 
@@ -205,7 +248,10 @@ module Vestry
           return [] unless @keyed
 
           Writer.new(@orchard).keys(@table.name, "here_#{@table.name}")
-          found = DB["SELECT t.line, t.key FROM in_#{@table.name} t JOIN here_#{@table.name} h ON h.key = t.key ORDER BY t.line LIMIT #{MOST_FAULTS}"].map { |row| [row[:line], "column key: #{row[:key]} is here already"] }
+          found = DB["SELECT t.line, t.key FROM in_#{@table.name} t JOIN here_#{@table.name} h ON h.key = t.key " \
+                     "ORDER BY t.line LIMIT #{MOST_FAULTS}"].map do |row|
+            [row[:line], "column key: #{row[:key]} is here already"]
+          end
           DB.run("DROP TABLE here_#{@table.name}")
           found
         end

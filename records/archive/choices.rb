@@ -11,10 +11,15 @@ module Vestry
         def all
           @all ||= {
             "varieties" => { species: book.kin_names }, "trees" => { species: book.species_names, form: Tree::FORMS },
-            "grafts" => { technique: book.stub_methods, **%i[wrap seal cover].to_h { |point| [point, Core::Tend::Care.choices(point.to_s)] }, lost_cause: book.book("cause").fetch("losses").keys },
+            "grafts" => { technique: book.stub_methods, **%i[wrap seal
+                                                             cover].to_h { |point| [point,
+                                                               Core::Tend::Care.choices(point.to_s)] }, lost_cause: book
+                                                                 .book("cause").fetch("losses").keys },
             "plan_limbs" => { technique: book.stub_methods }, "plan_sites" => { technique: book.stub_methods },
-            "visits" => { buds: care::BUDS, callus: care::CALLUS, verdict: care::VERDICTS, seal_state: care::SEALS, wrap_state: care::WRAPS, stock_shoots: care::STOCK_SHOOTS, pests: care::PESTS },
-            "wounds" => %i[wrap seal].to_h { |point| [point, Core::Tend::Care.choices(point.to_s)] }, "plans" => { school: book.school_names },
+            "visits" => { buds: care::BUDS, callus: care::CALLUS, verdict: care::VERDICTS, seal_state: care::SEALS,
+                          wrap_state: care::WRAPS, stock_shoots: care::STOCK_SHOOTS, pests: care::PESTS },
+            "wounds" => %i[wrap seal].to_h { |point| [point, Core::Tend::Care.choices(point.to_s)] },
+            "plans" => { school: book.school_names },
             "phenology_seen" => { stage: PhenologySeen::STAGES.keys },
             "tasks" => { what: %w[done waived put-off] }
           }

@@ -14,10 +14,12 @@ module Vestry
         # @return [Array<Limit>]
         def of(table)
           @of ||= {}
-          @of[table] ||= DB[<<~SQL, table.to_s].map { |row| Limit.new(column: row[:column].to_sym, rule: row[:rule], allowed: row[:allowed]) }.freeze
-            SELECT a.attname AS column, pg_get_expr(c.conbin, c.conrelid) AS rule, obj_description(c.oid, 'pg_constraint') AS allowed
+          @of[table] ||= DB[<<~SQL, table.to_s].map { |row| Limit.new(**row.merge(column: row[:column].to_sym)) }.freeze
+            SELECT a.attname AS column, pg_get_expr(c.conbin, c.conrelid) AS rule, obj_description(c.oid,
+              'pg_constraint') AS allowed
             FROM pg_constraint c JOIN pg_attribute a ON a.attrelid = c.conrelid AND a.attnum = c.conkey[1]
-            WHERE c.conrelid = ?::regclass AND c.contype = 'c' AND array_length(c.conkey, 1) = 1 AND obj_description(c.oid, 'pg_constraint') IS NOT NULL
+            WHERE c.conrelid = ?::regclass AND c.contype = 'c' AND array_length(c.conkey, 1) = 1
+              AND obj_description(c.oid, 'pg_constraint') IS NOT NULL
             ORDER BY a.attnum
           SQL
         end
@@ -26,7 +28,9 @@ module Vestry
         def words(error)
           found = error.message.match(/relation "(\w+)" violates check constraint "(\w+)"/) or return nil
           name = found[2]
-          limit = of(found[1].to_sym).find { |each| name == "sane_#{each.column}" || (name == "few_sticks" && each.column == :sticks) }
+          limit = of(found[1].to_sym).find do |each|
+            name == "sane_#{each.column}" || (name == "few_sticks" && each.column == :sticks)
+          end
           limit && [limit.column, "is not #{limit.allowed}".sub("is not from", "is not")]
         end
       end

@@ -18,7 +18,9 @@ module Vestry
         # @raise [Unreadable] naming the field
         def check(told, slug)
           raise Unreadable, "orchard.json: is not an object with an orchard's facts" unless told.is_a?(Hash)
-          raise Unreadable, "orchard.json: is of the layout #{told['schema'].inspect[0, 60]}; #{SCHEMA} is read here" unless told["schema"] == SCHEMA
+          unless told["schema"] == SCHEMA
+            raise Unreadable, "orchard.json: is of the layout #{told['schema'].inspect[0, 60]}; #{SCHEMA} is read here"
+          end
 
           unknown = told.keys - Tables::ORCHARD.keys - ["schema"]
           raise Unreadable, "orchard.json: does not know #{unknown.first(5).join(', ')[0, 200]}" if unknown.any?
@@ -32,15 +34,23 @@ module Vestry
           book = Core::Rulebook.shipped
           [
             ["slug", "is of small letters, digits and dashes", text?(told["slug"]) && told["slug"].match?(SLUG)],
-            ["name", "is a name of at most #{Orchard::LONGEST_NAME} characters", text?(told["name"]) && told["name"].strip.length.between?(1, Orchard::LONGEST_NAME)],
-            ["latitude", "is from -90 to 90", number?(told["latitude"], -90..90)], ["longitude", "is from -180 to 180", number?(told["longitude"], -180..180)],
-            ["time_zone", "is not a time zone that is known", optional?(told, "time_zone") || Orchard.time_zones.include?(told["time_zone"])],
-            ["grazing", "is one of #{Orchard::GRAZING.join(', ')}", optional?(told, "grazing") || Orchard::GRAZING.include?(told["grazing"])],
-            ["wind_from_deg", "is from 0 to 359", optional?(told, "wind_from_deg") || (told["wind_from_deg"].is_a?(Integer) && told["wind_from_deg"].between?(0, 359))],
-            ["reach_mm", "is #{book.value('plausible.fork').join(' to ')}", optional?(told, "reach_mm") || number?(told["reach_mm"], Range.new(*book.value("plausible.fork")))],
-            ["units", "is one of #{Core::Measure::UNITS.join(', ')}", optional?(told, "units") || Core::Measure::UNITS.include?(told["units"])],
+            ["name", "is a name of at most #{Orchard::LONGEST_NAME} characters",
+             text?(told["name"]) && told["name"].strip.length.between?(1, Orchard::LONGEST_NAME)],
+            ["latitude", "is from -90 to 90", number?(told["latitude"], -90..90)],
+            ["longitude", "is from -180 to 180", number?(told["longitude"], -180..180)],
+            ["time_zone", "is not a time zone that is known",
+             optional?(told, "time_zone") || Orchard.time_zones.include?(told["time_zone"])],
+            ["grazing", "is one of #{Orchard::GRAZING.join(', ')}",
+             optional?(told, "grazing") || Orchard::GRAZING.include?(told["grazing"])],
+            ["wind_from_deg", "is from 0 to 359", optional?(told, "wind_from_deg") ||
+             (told["wind_from_deg"].is_a?(Integer) && told["wind_from_deg"].between?(0, 359))],
+            ["reach_mm", "is #{book.value('plausible.fork').join(' to ')}",
+             optional?(told, "reach_mm") || number?(told["reach_mm"], Range.new(*book.value("plausible.fork")))],
+            ["units", "is one of #{Core::Measure::UNITS.join(', ')}",
+             optional?(told, "units") || Core::Measure::UNITS.include?(told["units"])],
             ["school", "is one of #{book.school_names.join(', ')}", book.school_names.include?(told["school"])],
-            ["weather_place", "is a place of at most 100 characters", optional?(told, "weather_place") || (text?(told["weather_place"]) && told["weather_place"].match?(PLACE))],
+            ["weather_place", "is a place of at most 100 characters", optional?(told, "weather_place") ||
+             (text?(told["weather_place"]) && told["weather_place"].match?(PLACE))],
             *override_faults(told["overrides"])
           ].reject(&:last).map { |field, words, _| [field, words] }
         end
@@ -55,7 +65,9 @@ module Vestry
 
         # A field without a value keeps the one that stands for all.
         def optional?(told, field) = told[field].nil?
-        def text?(value) = value.is_a?(String) && value.valid_encoding? && !value.match?(/[[:cntrl:]\u202A-\u202E\u2066-\u2069]/)
+        def text?(value)
+          value.is_a?(String) && value.valid_encoding? && !value.match?(/[[:cntrl:]\u202A-\u202E\u2066-\u2069]/)
+        end
         def number?(value, range) = value.is_a?(Numeric) && value.to_f.finite? && range.cover?(value)
         private_class_method :faults, :override_faults, :optional?, :text?, :number?
       end

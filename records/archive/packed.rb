@@ -42,7 +42,9 @@ module Vestry
 
         # Before the list of entries is read, which takes room for each.
         def few_entries(path)
-          tail = File.open(path, "rb") { |file| file.seek([-END_BYTES, -file.size].max, IO::SEEK_END) && file.read.to_s }
+          tail = File.open(path, "rb") do |file|
+            file.seek([-END_BYTES, -file.size].max, IO::SEEK_END) && file.read.to_s
+          end
           at = tail.rindex(END_MARK) or raise Unreadable, "this is not a zip that can be read"
           large = tail.rindex(LARGE_END_MARK)
           count = large ? tail[large + 32, 8].to_s.unpack1("Q<").to_i : tail[at + 10, 2].to_s.unpack1("v").to_i

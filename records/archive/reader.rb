@@ -11,7 +11,9 @@ module Vestry
       class Reader
         # What a cell is laid beside as; the rest as text.
         TYPES = { "whole" => "integer", "number" => "numeric", "json" => "jsonb", "yes or no" => "boolean" }.freeze
-        ALLOWED = { "whole" => "a whole number", "number" => "a number", "day" => "a day as 2026-05-18", "moment" => "a moment as 2026-05-18T09:30:00Z", "json" => "JSON", "list" => "numbers apart by spaces", "yes or no" => "yes or no" }.freeze
+        ALLOWED = { "whole" => "a whole number", "number" => "a number", "day" => "a day as 2026-05-18",
+                    "moment" => "a moment as 2026-05-18T09:30:00Z", "json" => "JSON",
+                    "list" => "numbers apart by spaces", "yes or no" => "yes or no" }.freeze
 
         LONGEST_STATEMENT = "15min"
         LONGEST_LINE = 256 * 1024
@@ -46,7 +48,8 @@ module Vestry
             Places.settle(@orchard)
           end
           unless @files.has?("history.csv")
-            DB[:history].insert(orchard_id: @orchard.id, table_name: "orchards", row_id: @orchard.id, action: "add", who: "import", after: Sequel.pg_jsonb({ "name" => @orchard.name }))
+            DB[:history].insert(orchard_id: @orchard.id, table_name: "orchards", row_id: @orchard.id, action: "add",
+                                who: "import", after: Sequel.pg_jsonb({ "name" => @orchard.name }))
           end
           @orchard
         end
@@ -63,18 +66,24 @@ module Vestry
         # Much is written in one transaction, of an orchard that nobody else sees yet. It holds nothing that others
         # wait for, and may take its time.
         def at_once
-          DB.run("SET LOCAL synchronous_commit = off; SET LOCAL work_mem = '64MB'; SET LOCAL maintenance_work_mem = '128MB'; " \
-                 "SET LOCAL statement_timeout = '#{LONGEST_STATEMENT}'; SET LOCAL idle_in_transaction_session_timeout = '15min'; SET LOCAL vestry.new_orchard = #{DB.literal(@orchard.id.to_s)}")
+          DB.run("SET LOCAL synchronous_commit = off; SET LOCAL work_mem = '64MB'; SET LOCAL maintenance_work_mem = " \
+                 "'128MB'; " \
+                 "SET LOCAL statement_timeout = '#{LONGEST_STATEMENT}'; SET LOCAL " \
+                 "idle_in_transaction_session_timeout = '15min'; SET LOCAL vestry.new_orchard " \
+                 "= #{DB.literal(@orchard.id.to_s)}")
           yield
         end
 
         def facts
-          told = JSON.parse(@files.open("orchard.json", most: OrchardFacts::MOST_BYTES) { |io| io.read.to_s.dup.force_encoding("UTF-8") }, max_nesting: 12)
+          told = JSON.parse(@files.open("orchard.json",
+                                        most: OrchardFacts::MOST_BYTES) { |io| io.read.to_s.dup
+                                          .force_encoding("UTF-8") }, max_nesting: 12)
           slug = @slug || (told.is_a?(Hash) && told["slug"])
           OrchardFacts.check(told, slug)
           raise Unreadable, "orchard.json: an orchard called #{slug} is here already" if Orchard.where(slug: slug).any?
 
-          told.except("schema").transform_keys(&:to_sym).merge(slug: slug, overrides: Sequel.pg_jsonb(told["overrides"] || {}))
+          told.except("schema").transform_keys(&:to_sym)
+            .merge(slug: slug, overrides: Sequel.pg_jsonb(told["overrides"] || {}))
         rescue JSON::ParserError, JSON::NestingError, EncodingError => e
           raise Unreadable, "orchard.json: #{e.message.lines.first.to_s.scrub('?').strip[0, 120]}"
         rescue NoMethodError, Errno::ENOENT
@@ -95,14 +104,21 @@ module Vestry
             headers = CSV.parse_line(first.chomp, col_sep: separator).to_a.map { |name| name.to_s.strip }
             check_headers(table, headers)
             # The counter by its name: looked up for each line, it takes longer than all the rest.
-            id = table.id? ? ", id integer DEFAULT nextval('#{DB.get(Sequel.function(:pg_get_serial_sequence, table.table.to_s, 'id'))}')" : ""
+            id = table.id? ? ", id integer DEFAULT " \
+                             "nextval('#{DB.get(Sequel.function(:pg_get_serial_sequence, table.table.to_s, 'id'))}')" :
+                             ""
             kinds = table.columns.to_h { |column, kind| [table.header(column), kind] }
-            DB.run("CREATE TEMP TABLE in_#{table.name} (line integer GENERATED ALWAYS AS IDENTITY (START WITH 2 CACHE 1000)#{id}, #{headers.map { |name| "\"#{name}\" #{type(kinds[name])}" }.join(', ')}) ON COMMIT DROP")
-            DB.copy_into(:"in_#{table.name}", format: :csv, columns: headers.map(&:to_sym), options: "DELIMITER #{DB.literal(separator)}", data: Chunks.new(io, "#{table.name}.csv") { |bytes| through(bytes / 2) })
+            DB.run("CREATE TEMP TABLE in_#{table.name} (line integer GENERATED ALWAYS AS IDENTITY (START WITH 2 " \
+                   "CACHE 1000)#{id}, #{headers.map { |name| "\"#{name}\" #{type(kinds[name])}" }.join(', ')}) ON " \
+                   "COMMIT DROP")
+            DB.copy_into(:"in_#{table.name}", format: :csv, columns: headers.map(&:to_sym),
+                         options: "DELIMITER #{DB.literal(separator)}",
+                         data: Chunks.new(io, "#{table.name}.csv") { |bytes| through(bytes / 2) })
             headers
           end
         rescue Sequel::DatabaseError => e
-          raise Unreadable, misread(e, "#{table.name}.csv", table.columns.to_h { |column, kind| [table.header(column), kind] })
+          raise Unreadable, misread(e, "#{table.name}.csv",
+                                    table.columns.to_h { |column, kind| [table.header(column), kind] })
         rescue CSV::MalformedCSVError => e
           raise Unreadable, "#{table.name}.csv line 1: #{e.message}"
         end
@@ -119,7 +135,8 @@ module Vestry
           when "number" then test[Core::Values::NUMBER]
           when "day" then "CASE WHEN #{test[Core::Values::DAY]} THEN true ELSE #{no_day(name)} END"
           when "moment"
-            "CASE WHEN #{test[Core::Values::MOMENT]} THEN true ELSE #{no_day(name)} OR substr(trim(#{name}), 12, 2) > '23' OR substr(trim(#{name}), 15, 2) > '59' END"
+            "CASE WHEN #{test[Core::Values::MOMENT]} THEN true ELSE #{no_day(name)} OR substr(trim(#{name}), 12, 2) " \
+            "> '23' OR substr(trim(#{name}), 15, 2) > '59' END"
           when "list" then "#{name} ~ '[^0-9 .eE+-]'"
           end
         end
@@ -129,9 +146,11 @@ module Vestry
           year, month, day = [[1, 4], [6, 2], [9, 2]].map { |from, size| "substr(trim(#{name}), #{from}, #{size})" }
           days = Core::Contract::DAYS
           # Every month has 28 days; only of a later one the calendar has to be asked.
-          "CASE WHEN #{month} NOT BETWEEN '01' AND '12' OR #{year} NOT BETWEEN '#{days.begin.year}' AND '#{days.end.year}' THEN true " \
+          "CASE WHEN #{month} NOT BETWEEN '01' AND '12' OR #{year} NOT BETWEEN '#{days.begin.year}' AND " \
+          "'#{days.end.year}' THEN true " \
             "WHEN #{day} BETWEEN '01' AND '28' THEN false " \
-            "ELSE #{day}::integer NOT BETWEEN 1 AND extract(day FROM make_date(#{year}::integer, #{month}::integer, 1) + interval '1 month' - interval '1 day') END"
+            "ELSE #{day}::integer NOT BETWEEN 1 AND extract(day FROM make_date(#{year}::integer, #{month}::integer, " \
+            "1) + interval '1 month' - interval '1 day') END"
         end
 
         # What cells of a kind are laid beside as.
@@ -141,7 +160,9 @@ module Vestry
         def misread(error, file, kinds)
           line = error.message[/^CONTEXT:.*line (\d+)/, 1].to_i + 1
           column, cell = error.message.match(/^CONTEXT:.*line \d+, column ([^:]+): "(.*)"$/)&.captures
-          return "#{file} line #{line}, column “#{column}”: “#{cell[0, 60]}” is not #{ALLOWED[kinds[column]]}" if column && ALLOWED[kinds[column]]
+          if column && ALLOWED[kinds[column]]
+            return "#{file} line #{line}, column “#{column}”: “#{cell[0, 60]}” is not #{ALLOWED[kinds[column]]}"
+          end
 
           "#{file} line #{line}: #{error.message.lines.first.sub(/\APG::\w+: ERROR:\s*/, '').strip}"
         end
@@ -172,13 +193,18 @@ module Vestry
             ends = piece.count("\n")
             @since = ends.zero? ? @since + piece.bytesize : piece.bytesize - piece.rindex("\n") - 1
             @line += ends
-            raise Unreadable, "#{@name} line #{@line}: is longer than #{LONGEST_LINE / 1024} kB" if @since > LONGEST_LINE
+            if @since > LONGEST_LINE
+              raise Unreadable, "#{@name} line #{@line}: is longer than #{LONGEST_LINE / 1024} kB"
+            end
           end
         end
 
         def check_headers(table, headers)
           unknown = headers.reject { |name| table.headers.include?(name) }
-          raise Unreadable, "#{table.name}.csv line 1, column “#{unknown.first}”: is not one of #{table.headers.join(', ')}" if unknown.any?
+          if unknown.any?
+            raise Unreadable, "#{table.name}.csv line 1, column “#{unknown.first}”: is not one " \
+                              "of #{table.headers.join(', ')}"
+          end
           raise Unreadable, "#{table.name}.csv line 1: names a column twice" if headers.uniq.size < headers.size
           raise Unreadable, "#{table.name}.csv line 1: has no column “key”" if table.key && !headers.include?("key")
         end
@@ -205,7 +231,8 @@ module Vestry
         def check_keys_of(table)
           DB.run("ANALYZE in_#{table.name} (key)")
           # A number for each tells in one look whether any is empty or stands twice, sooner than the words do.
-          lines, called, different = DB["SELECT count(*) AS lines, count(key) AS called, count(DISTINCT hashtextextended(key, 0)) AS different FROM in_#{table.name}"].first.values
+          lines, called, different = DB["SELECT count(*) AS lines, count(key) AS called, count(DISTINCT " \
+                                        "hashtextextended(key, 0)) AS different FROM in_#{table.name}"].first.values
           return if lines == called && called == different
 
           empty = DB["SELECT line FROM in_#{table.name} WHERE key IS NULL ORDER BY line LIMIT 1"].get
@@ -228,7 +255,8 @@ module Vestry
           line = rows.where(Sequel.lit(strange.values.map { |test| "(#{test})" }.join(" OR "))).min(:line) or return
           name = strange.keys.find { |each| rows.where(line: line).where(Sequel.lit(strange[each])).any? }
           cell = rows.where(line: line).get(Sequel.cast(Sequel[:t][name.to_sym], String))
-          raise Unreadable, "#{table.name}.csv line #{line}, column “#{name}”: “#{cell[0, 60]}” is not #{ALLOWED[looked_at[name]]}"
+          raise Unreadable, "#{table.name}.csv line #{line}, column “#{name}”: “#{cell[0, 60]}” is " \
+                            "not #{ALLOWED[looked_at[name]]}"
         end
 
         def strange(kind, cell)
@@ -249,10 +277,17 @@ module Vestry
             next unless kind == "key"
 
             file, name = table.refs[column], table.header(column)
-            raise Unreadable, "#{table.name}.csv line 1, column “#{name}”: there is no #{file}.csv" unless @files.has?("#{file}.csv")
+            unless @files.has?("#{file}.csv")
+              raise Unreadable, "#{table.name}.csv line 1, column “#{name}”: there is no #{file}.csv"
+            end
 
-            lost = DB["SELECT t.line, t.\"#{name}\" AS cell FROM in_#{table.name} t WHERE t.\"#{name}\" IS NOT NULL AND NOT EXISTS (SELECT 1 FROM in_#{file} r WHERE r.key = t.\"#{name}\") ORDER BY t.line LIMIT 1"].first
-            raise Unreadable, "#{table.name}.csv line #{lost[:line]}, column “#{name}”: “#{lost[:cell][0, 60]}” is not in #{file}.csv" if lost
+            lost = DB["SELECT t.line, t.\"#{name}\" AS cell FROM in_#{table.name} t WHERE t.\"#{name}\" IS NOT NULL " \
+                      "AND NOT EXISTS (SELECT 1 FROM in_#{file} r WHERE r.key = t.\"#{name}\") ORDER BY t.line LIMIT 1"]
+                        .first
+            if lost
+              raise Unreadable, "#{table.name}.csv line #{lost[:line]}, column “#{name}”: “#{lost[:cell][0, 60]}” " \
+                                "is not in #{file}.csv"
+            end
           end
         end
 
@@ -264,18 +299,23 @@ module Vestry
           strange = Sequel.|(*choices.map { |name, words| Sequel.~(Sequel[name.to_sym] => words) })
           row = DB[:"in_#{table.name}"].where(strange).order(:line).first or return
           name, words = choices.find { |each, allowed| row[each.to_sym] && !allowed.include?(row[each.to_sym]) }
-          raise Unreadable, "#{table.name}.csv line #{row[:line]}, column “#{name}”: “#{row[name.to_sym][0, 60]}” is not one of #{words.join(', ')}"
+          raise Unreadable, "#{table.name}.csv line #{row[:line]}, column “#{name}”: “#{row[name.to_sym][0, 60]}” " \
+                            "is not one of #{words.join(', ')}"
         end
 
         # Cells that the database would refuse by a rule about their column alone, with their place.
         def check_limits(table, columns)
           all = limits(table, columns)
           # All rules are gone through at once; which of them it was is asked only when there is one.
-          return if all.empty? || DB["SELECT 1 FROM #{within(table, all)} WHERE NOT (#{all.map { |limit, _| "coalesce(#{limit.rule}, true)" }.join(' AND ')}) LIMIT 1"].first.nil?
+          return if all.empty? ||
+            DB["SELECT 1 FROM #{within(table, all)} WHERE NOT " \
+               "(#{all.map { |limit, _| "coalesce(#{limit.rule}, true)" }.join(' AND ')}) LIMIT 1"].first.nil?
 
           all.each do |limit, cell|
-            row = DB["SELECT line, \"as_#{limit.column}\" AS cell FROM #{within(table, [[limit, cell]])} WHERE NOT (#{limit.rule}) ORDER BY line LIMIT 1"].first or next
-            raise Unreadable, "#{table.name}.csv line #{row[:line]}, column “#{table.header(limit.column)}”: “#{row[:cell].to_s[0, 60]}” is not #{limit.allowed}"
+            row = DB["SELECT line, \"as_#{limit.column}\" AS cell FROM #{within(table, [[limit, cell]])} WHERE NOT " \
+                     "(#{limit.rule}) ORDER BY line LIMIT 1"].first or next
+            raise Unreadable, "#{table.name}.csv line #{row[:line]}, column “#{table.header(limit.column)}”: " \
+                              "“#{row[:cell].to_s[0, 60]}” is not #{limit.allowed}"
           end
         end
 
@@ -284,13 +324,17 @@ module Vestry
           kinds = DB.schema(table.table).to_h
           Limits.of(table.table).filter_map do |limit|
             kind = columns[limit.column]
-            [limit, read_as(kind, "t.\"#{table.header(limit.column)}\"", kinds.fetch(limit.column)[:db_type])] unless kind.nil? || kind == "key"
+            unless kind.nil? || kind == "key"
+              [limit, read_as(kind, "t.\"#{table.header(limit.column)}\"", kinds.fetch(limit.column)[:db_type])]
+            end
           end
         end
 
         # The lines with these cells under their columns' names, and each as it was written.
         def within(table, limits)
-          cells = limits.flat_map { |limit, cell| ["#{cell} AS \"#{limit.column}\"", "t.\"#{table.header(limit.column)}\"::text AS \"as_#{limit.column}\""] }
+          cells = limits.flat_map do |limit, cell|
+            ["#{cell} AS \"#{limit.column}\"", "t.\"#{table.header(limit.column)}\"::text AS \"as_#{limit.column}\""]
+          end
           "(SELECT t.line, #{cells.uniq.join(', ')} FROM in_#{table.name} t) s"
         end
 
@@ -298,7 +342,12 @@ module Vestry
           DB.transaction(savepoint: true) { DB.run(insertion(table, columns)) }
         rescue Sequel::DatabaseError => e
           check(table, columns)
-          raise Unreadable, "#{table.name}.csv: #{together(e, table) || e.message.lines.first(2).map { |line| line.sub(/\A(PG::\w+: ERROR:|DETAIL:)\s*/, '').strip }.join(' ')}"
+          raise Unreadable, "#{table.name}.csv: #{together(e, table) || said(e)}"
+        end
+
+        # A refusal of the database without what is its own.
+        def said(error)
+          error.message.lines.first(2).map { |line| line.sub(/\A(PG::\w+: ERROR:|DETAIL:)\s*/, "").strip }.join(" ")
         end
 
         # Each of them is there, but not on one tree: a limb's parent stands on its own.
@@ -306,16 +355,23 @@ module Vestry
           return unless error.is_a?(Sequel::ForeignKeyConstraintViolation)
 
           columns = error.message[/Key \(([^)]+)\)=/, 1].to_s.split(", ").map(&:to_sym) - [:orchard_id]
-          "a line's #{columns.map { |column| table.header(column) }.join(' and ')} do not belong together" if columns.any?
+          if columns.any?
+            "a line's #{columns.map { |column| table.header(column) }.join(' and ')} do not belong together"
+          end
         end
 
         # Everything over at once, or the lines that are asked for. The rows have their ids already, in the
         # order of the lines, so it does not matter which comes first.
         def insertion(table, columns, where = "")
           names = columns.keys.map { |column| "\"#{column}\"" }
-          joins = columns.select { |_, kind| kind == "key" }.map { |column, _| "LEFT JOIN #{names_for(table, column)} r_#{column} ON r_#{column}.key = t.\"#{table.header(column)}\"" }
-          "INSERT INTO #{table.table} (#{['orchard_id', *(['id'] if table.id?), *extra(table, columns).keys, *names].join(', ')}) SELECT #{[@orchard.id, *(['t.id'] if table.id?), *extra(table, columns).values, *columns.map { |column, kind| cast(table, column, kind) }].join(', ')} " \
-            "FROM in_#{table.name} t #{joins.join(' ')} #{where}"
+          joins = columns.select { |_, kind| kind == "key" }.map do |column, _|
+            "LEFT JOIN #{names_for(table, column)} r_#{column} ON r_#{column}.key = t.\"#{table.header(column)}\""
+          end
+          more = extra(table, columns)
+          cells = columns.map { |column, kind| cast(table, column, kind) }
+          values = [@orchard.id, *(["t.id"] if table.id?), *more.values, *cells]
+          "INSERT INTO #{table.table} (#{['orchard_id', *(['id'] if table.id?), *more.keys, *names].join(', ')}) " \
+            "SELECT #{values.join(', ')} FROM in_#{table.name} t #{joins.join(' ')} #{where}"
         end
 
         # A photo's picture is filled in when its file is read; a tree that was surveyed in metres is drawn there.
@@ -324,8 +380,12 @@ module Vestry
           when "photos" then { "image" => "'{}'::jsonb" }
           # In the order of the lines, after those there are.
           when "bundles"
-            columns.key?(:number) ? {} : { "number" => "(SELECT coalesce(max(number), 0) FROM bundles WHERE orchard_id = #{@orchard.id}) + row_number() OVER (ORDER BY t.line)" }
-          when "trees" then @metres ? %w[x y].to_h { |side| ["map_#{side}", "CASE WHEN t.x_m IS NOT NULL AND t.y_m IS NOT NULL THEN t.#{side}_m::double precision ELSE 0 END"] } : {}
+            columns.key?(:number) ? {} :
+              { "number" => "(SELECT coalesce(max(number), 0) FROM bundles WHERE orchard_id = #{@orchard.id}) + " \
+                            "row_number() OVER (ORDER BY t.line)" }
+          when "trees" then @metres ? %w[x y].to_h { |side| ["map_#{side}",
+              "CASE WHEN t.x_m IS NOT NULL AND t.y_m IS NOT NULL " \
+                  "THEN t.#{side}_m::double precision ELSE 0 END"] } : {}
           else {}
           end
         end
@@ -343,7 +403,8 @@ module Vestry
         def read_as(kind, cell, type)
           case kind
           when "list" then "(string_to_array(#{cell}, ' ')::numeric[])"
-          when "moment" then type == "timestamp with time zone" ? "#{cell}::timestamptz" : "(#{cell}::timestamptz AT TIME ZONE 'UTC')"
+          when "moment" then type == "timestamp with time zone" ? "#{cell}::timestamptz" :
+            "(#{cell}::timestamptz AT TIME ZONE 'UTC')"
           when "text", "number", "day" then "#{cell}::#{type}"
           else cell
           end
@@ -351,15 +412,23 @@ module Vestry
 
         def read_history
           @files.open("history.csv") do |io|
-            raise Unreadable, "history.csv line 1: is not file,key,action,before,after,who,why,at" unless io.gets("\n", LONGEST_LINE).to_s.strip == "file,key,action,before,after,who,why,at"
+            raise Unreadable, "history.csv line 1: is not file,key,action,before,after,who,why,at" unless io
+              .gets("\n", LONGEST_LINE).to_s.strip == "file,key,action,before,after,who,why,at"
 
-            DB.run("CREATE TEMP TABLE in_history (line integer GENERATED ALWAYS AS IDENTITY, file text, key text, action text, before jsonb, after jsonb, who text, why text, at timestamptz) ON COMMIT DROP")
-            DB.copy_into(:in_history, format: :csv, columns: %i[file key action before after who why at], data: Chunks.new(io, "history.csv") { |bytes| through(bytes / 2) })
+            DB.run("CREATE TEMP TABLE in_history (line integer GENERATED ALWAYS AS IDENTITY, file text, key text, " \
+                   "action text, before jsonb, after jsonb, who text, why text, at timestamptz) ON COMMIT DROP")
+            DB.copy_into(:in_history, format: :csv, columns: %i[file key action before after who why at],
+                                      data: Chunks.new(io, "history.csv") { |bytes| through(bytes / 2) })
           end
           kept = Tables.all.select { |table| table.key && @files.has?("#{table.name}.csv") }
-          parts = kept.map { |table| "SELECT h.line, '#{table.table}' AS table_name, r.id AS row_id FROM in_history h JOIN in_#{table.name} r ON r.key = h.key WHERE h.file = '#{table.name}'" }
+          parts = kept.map do |table|
+            "SELECT h.line, '#{table.table}' AS table_name, r.id AS row_id FROM in_history h JOIN in_#{table.name} " \
+            "r ON r.key = h.key WHERE h.file = '#{table.name}'"
+          end
           parts << "SELECT h.line, 'orchards', #{@orchard.id} FROM in_history h WHERE h.file = 'orchard'"
-          DB.run("INSERT INTO history (orchard_id, table_name, row_id, action, before, after, who, why, at) SELECT #{@orchard.id}, told.table_name, told.row_id, h.action, h.before, h.after, h.who, h.why, h.at AT TIME ZONE 'UTC' " \
+          DB.run("INSERT INTO history (orchard_id, table_name, row_id, action, before, after, who, why, at) " \
+                 "SELECT #{@orchard.id}, told.table_name, told.row_id, h.action, h.before, h.after, h.who, h.why, " \
+                 "h.at AT TIME ZONE 'UTC' " \
                  "FROM (#{parts.join(' UNION ALL ')}) told JOIN in_history h USING (line) ORDER BY h.line")
         rescue Sequel::DatabaseError => e
           raise Unreadable, misread(e, "history.csv", { "before" => "json", "after" => "json", "at" => "moment" })
@@ -369,7 +438,8 @@ module Vestry
           return unless @files.has?("photos.csv")
 
           DB[:in_photos].order(:line).select_map(%i[id key]).each do |id, key|
-            pictures = Outside::PhotoStore::SIDES.to_h { |size, side| [size, picture("photos/#{key}-#{size}.jpg", side)] }
+            pictures = Outside::PhotoStore::SIDES.to_h { |size, side| [size,
+                                                                       picture("photos/#{key}-#{size}.jpg", side)] }
             next if @trial
 
             @pictures << Outside::PhotoStore.take_back(pictures)
@@ -383,7 +453,9 @@ module Vestry
         def picture(name, side)
           raise Unreadable, "photos.csv: there is no #{name[0, 80]}" unless @files.has?(name)
 
-          @files.open(name, most: Outside::PhotoStore::MOST_BYTES, &:read).tap { |bytes| Outside::PhotoStore.check(bytes, side) }
+          @files.open(name, most: Outside::PhotoStore::MOST_BYTES, &:read).tap do |bytes|
+            Outside::PhotoStore.check(bytes, side)
+          end
         rescue Outside::PhotoStore::NotAPicture => e
           raise Unreadable, "#{name}: #{e.message}"
         end

@@ -18,16 +18,19 @@ module Vestry
           limit = (limit || 50).clamp(1, MOST)
           if table.id?
             found = rows.where(Sequel[table.table][:id] > after.to_i).order(:id).limit(limit + 1).all
-            { items: found.first(limit).map { |row| row(table, row) }, next: found.size > limit ? found[limit - 1][:id] : nil }
+            { items: found.first(limit).map { |row| row(table, row) },
+              next: found.size > limit ? found[limit - 1][:id] : nil }
           else
             found = rows.order(*order(table)).offset(after.to_i).limit(limit + 1).all
-            { items: found.first(limit).map { |row| row(table, row) }, next: found.size > limit ? after.to_i + limit : nil }
+            { items: found.first(limit).map { |row| row(table, row) }, next: found.size > limit ? after.to_i + limit :
+              nil }
           end
         end
 
         def one(orchard, table, id)
           number = Integer(id.to_s, 10, exception: false)
-          found = table.id? && number&.between?(1, 2_147_483_647) && in_sight(table, DB[table.table].where(orchard_id: orchard.id, id: number)).first
+          found = table.id? && number&.between?(1, 2_147_483_647) &&
+            in_sight(table, DB[table.table].where(orchard_id: orchard.id, id: number)).first
           found ? row(table, found) : raise(Missing)
         end
 
@@ -39,7 +42,9 @@ module Vestry
             next left if other == table
 
             inside = :"#{name}_#{column}"
-            standing = in_sight(other, DB.from(Sequel.as(other.table, inside)).where(Sequel[inside][:id] => Sequel[name][column]), inside)
+            standing = in_sight(other, DB.from(Sequel.as(other.table,
+                inside)).where(Sequel[inside][:id] => Sequel[name][column]),
+                                inside)
             left.where(Sequel.|({ Sequel[name][column] => nil }, standing.select(1).exists))
           end
         end

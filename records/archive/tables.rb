@@ -11,7 +11,8 @@ module Vestry
         Table = Struct.new(:name, :table, :key, :refs, :order, :without, keyword_init: true) do
           # Column => how it is written: text, whole, number, yes or no, day, moment, list, json, or a key.
           def columns
-            @columns ||= DB.schema(table).reject { |column, _| [:id, :orchard_id, *without].include?(column) }.to_h do |column, facts|
+            @columns ||= DB.schema(table).reject { |column, _| [:id, :orchard_id, *without].include?(column) }
+              .to_h do |column, facts|
               refs.key?(column) ? [column, "key"] : [column, KINDS.fetch(facts[:db_type].sub(/\(.*\)/, ""))]
             end
           end
@@ -22,44 +23,57 @@ module Vestry
           def id? = DB.schema(table).any? { |column, _| column == :id }
         end
 
-        KINDS = { "text" => "text", "integer" => "whole", "numeric" => "number", "double precision" => "number", "boolean" => "yes or no", "date" => "day", "timestamp without time zone" => "moment", "timestamp with time zone" => "moment",
+        KINDS = { "text" => "text", "integer" => "whole", "numeric" => "number", "double precision" => "number",
+                  "boolean" => "yes or no", "date" => "day", "timestamp without time zone" => "moment",
+                  "timestamp with time zone" => "moment",
                   "uuid" => "text", "jsonb" => "json", "numeric[]" => "list" }.freeze
 
         module_function
 
-        def one(name, table: name.to_sym, key: nil, refs: {}, order: "t.id", without: []) = Table.new(name: name, table: table, key: key, refs: refs, order: order, without: without)
+        def one(name, table: name.to_sym, key: nil, refs: {}, order: "t.id", without: [])
+          Table.new(name: name, table: table, key: key, refs: refs, order: order, without: without)
+        end
 
         def all
           @all ||= [
             one("varieties", key: "t.name"),
-            one("trees", key: "t.row || CASE WHEN t.row ~ '[0-9]$' THEN '-' ELSE '' END || t.number", refs: { variety_id: "varieties" }, without: %i[map_x map_y import_id]),
-            one("limbs", key: "r_tree.key || ' ' || t.tag", refs: { tree_id: "trees", parent_id: "limbs", variety_id: "varieties" }, without: %i[import_id]),
+            one("trees", key: "t.row || CASE WHEN t.row ~ '[0-9]$' THEN '-' ELSE '' END || t.number",
+                refs: { variety_id: "varieties" }, without: %i[map_x map_y import_id]),
+            one("limbs", key: "r_tree.key || ' ' || t.tag",
+                refs: { tree_id: "trees", parent_id: "limbs", variety_id: "varieties" }, without: %i[import_id]),
             one("sites", key: "r_tree.key || ' ' || t.tag", refs: { tree_id: "trees", limb_id: "limbs" }),
             one("plans", key: "r_tree.key", refs: { tree_id: "trees" }),
-            one("plan_limbs", key: "r_plan.key || ' / ' || r_limb.key", refs: { plan_id: "plans", limb_id: "limbs", variety_id: "varieties" }),
+            one("plan_limbs", key: "r_plan.key || ' / ' || r_limb.key",
+                refs: { plan_id: "plans", limb_id: "limbs", variety_id: "varieties" }),
             one("plan_sites", refs: { plan_id: "plans", site_id: "sites", variety_id: "varieties" }),
             one("wood_promises", refs: { variety_id: "varieties" }),
             one("stores", key: "t.name"),
             one("store_readings", refs: { store_id: "stores" }, order: "t.store_id, t.at"),
-            one("bundles", key: "'W' || t.number", refs: { variety_id: "varieties", tree_id: "trees", parent_id: "bundles" }),
+            one("bundles", key: "'W' || t.number", refs: { variety_id: "varieties", tree_id: "trees",
+                                                           parent_id: "bundles" }),
             one("bundle_stays", refs: { bundle_id: "bundles", store_id: "stores" }),
             one("bundle_checks", refs: { bundle_id: "bundles" }),
             one("phenology_seen", refs: { tree_id: "trees" }),
             one("weather", table: :weather_days, order: "t.day"),
-            one("grafts", key: "r_limb.key || ' ' || t.grafted_on", refs: { limb_id: "limbs", variety_id: "varieties" }),
+            one("grafts", key: "r_limb.key || ' ' || t.grafted_on",
+                refs: { limb_id: "limbs", variety_id: "varieties" }),
             one("wounds", key: "r_tree.key || ' ' || t.found_on", refs: { tree_id: "trees" }),
             one("wound_margins", refs: { wound_id: "wounds" }, order: "t.wound_id, t.bearing_deg"),
-            one("sticks", key: "r_bundle.key || '.' || t.number", refs: { bundle_id: "bundles", graft_id: "grafts", wound_id: "wounds" }),
+            one("sticks", key: "r_bundle.key || '.' || t.number",
+                refs: { bundle_id: "bundles", graft_id: "grafts", wound_id: "wounds" }),
             one("stick_locks", refs: { stick_id: "sticks", plan_limb_id: "plan_limbs" }, order: "t.stick_id"),
             one("crew_days", order: "t.day"),
             one("crew_fixed", refs: { plan_limb_id: "plan_limbs" }, order: "t.plan_limb_id"),
             one("visits", table: :observations, key: "r_graft.key || ' / ' || t.seen_on", refs: { graft_id: "grafts" }),
-            one("bridge_scions", key: "r_wound.key || ' no ' || t.number", refs: { wound_id: "wounds", bundle_id: "bundles" }),
+            one("bridge_scions", key: "r_wound.key || ' no ' || t.number",
+                refs: { wound_id: "wounds", bundle_id: "bundles" }),
             one("wound_visits", key: "r_wound.key || ' / ' || t.seen_on", refs: { wound_id: "wounds" }),
-            one("scion_fates", refs: { visit_id: "wound_visits", scion_id: "bridge_scions" }, order: "t.visit_id, t.scion_id"),
+            one("scion_fates", refs: { visit_id: "wound_visits", scion_id: "bridge_scions" },
+                order: "t.visit_id, t.scion_id"),
             one("tasks", table: :tasks_done, refs: { graft_id: "grafts", wound_id: "wounds" }),
             one("tallies", refs: { graft_id: "grafts" }),
-            one("photos", key: "'P' || row_number() OVER (ORDER BY t.id)", refs: { tree_id: "trees", limb_id: "limbs", observation_id: "visits" }, without: %i[image])
+            one("photos", key: "'P' || row_number() OVER (ORDER BY t.id)",
+                refs: { tree_id: "trees", limb_id: "limbs", observation_id: "visits" }, without: %i[image])
           ].freeze
         end
 
@@ -69,26 +83,44 @@ module Vestry
 
         # What a row of a file looks like, as a JSON Schema: written from the same columns.
         def schema(table)
-          kinds = { "text" => { "type" => "string" }, "key" => { "type" => "string", "minLength" => 1 }, "whole" => { "type" => "string", "pattern" => "^-?[0-9]+$" }, "number" => { "type" => "string", "pattern" => "^-?[0-9]+(\\.[0-9]+)?([eE][-+]?[0-9]+)?$" },
-                    "yes or no" => { "enum" => %w[yes no] }, "day" => { "type" => "string", "format" => "date" }, "moment" => { "type" => "string", "format" => "date-time" }, "list" => { "type" => "string", "pattern" => "^(-?[0-9.]+( -?[0-9.]+)*)?$" }, "json" => { "type" => "string" } }
+          kinds = { "text" => { "type" => "string" }, "key" => { "type" => "string", "minLength" => 1 },
+                    "whole" => { "type" => "string", "pattern" => "^-?[0-9]+$" },
+                    "number" => { "type" => "string", "pattern" => "^-?[0-9]+(\\.[0-9]+)?([eE][-+]?[0-9]+)?$" },
+                    "yes or no" => { "enum" => %w[yes no] }, "day" => { "type" => "string", "format" => "date" },
+                    "moment" => { "type" => "string", "format" => "date-time" },
+                    "list" => { "type" => "string", "pattern" => "^(-?[0-9.]+( -?[0-9.]+)*)?$" },
+                    "json" => { "type" => "string" } }
           properties = table.columns.to_h do |column, kind|
             facts = kinds.fetch(kind)
             facts = facts.merge("description" => "a key of #{table.refs[column]}.csv") if kind == "key"
             facts = { "enum" => Choices.of(table)[column] } if Choices.of(table)[column]
             [table.header(column), facts]
           end
-          properties = { "key" => { "type" => "string", "minLength" => 1, "description" => "what other files call this row" } }.merge(properties) if table.key
-          needed = DB.schema(table.table).select { |column, facts| table.columns.key?(column) && !facts[:allow_null] && facts[:default].nil? }.map { |column, _| table.header(column) }
-          { "$schema" => "https://json-schema.org/draft/2020-12/schema", "$id" => "#{SCHEMA}/#{table.name}", "title" => "a line of #{table.name}.csv; an empty cell is left out", "type" => "object",
-            "properties" => properties, "required" => (table.key ? ["key"] : []) + needed, "additionalProperties" => false }
+          if table.key
+            properties = { "key" => { "type" => "string", "minLength" => 1,
+                                      "description" => "what other files call this row" } }.merge(properties)
+          end
+          needed = DB.schema(table.table).select { |column, facts| table.columns.key?(column) && !facts[:allow_null] &&
+                                                   facts[:default].nil? }.map do |column, _|
+            table.header(column)
+          end
+          { "$schema" => "https://json-schema.org/draft/2020-12/schema", "$id" => "#{SCHEMA}/#{table.name}",
+            "title" => "a line of #{table.name}.csv; an empty cell is left out", "type" => "object",
+            "properties" => properties, "required" => (table.key ? ["key"] : []) + needed,
+            "additionalProperties" => false }
         end
 
-        ORCHARD = { "slug" => "string", "name" => "string", "latitude" => "number", "longitude" => "number", "time_zone" => "string", "grazing" => "string", "wind_from_deg" => %w[integer null], "reach_mm" => "number", "units" => "string", "school" => "string",
+        ORCHARD = { "slug" => "string", "name" => "string", "latitude" => "number", "longitude" => "number",
+                    "time_zone" => "string", "grazing" => "string", "wind_from_deg" => %w[integer null],
+                    "reach_mm" => "number", "units" => "string", "school" => "string",
                     "overrides" => "object", "weather_place" => %w[string null] }.freeze
 
         def orchard_schema
-          { "$schema" => "https://json-schema.org/draft/2020-12/schema", "$id" => "#{SCHEMA}/orchard", "title" => "orchard.json", "type" => "object",
-            "properties" => { "schema" => { "const" => SCHEMA } }.merge(ORCHARD.transform_values { |type| { "type" => type } }), "required" => %w[schema slug name latitude longitude school], "additionalProperties" => false }
+          { "$schema" => "https://json-schema.org/draft/2020-12/schema", "$id" => "#{SCHEMA}/orchard",
+            "title" => "orchard.json", "type" => "object",
+            "properties" => { "schema" => { "const" => SCHEMA } }
+              .merge(ORCHARD.transform_values { |type| { "type" => type } }),
+                "required" => %w[schema slug name latitude longitude school], "additionalProperties" => false }
         end
       end
     end

@@ -23,7 +23,8 @@ module Vestry
             name_rows
             yield "orchard.json", ->(io) { io << JSON.pretty_generate(facts) << "\n" }
             Tables.all.each { |table| yield "#{table.name}.csv", ->(io) { copy(table, io) } }
-            yield "history.csv", ->(io) { DB.copy_table(DB["SELECT * FROM (#{history}) h"], format: :csv, options: "HEADER") { |line| io << line } }
+            yield "history.csv", ->(io) { DB.copy_table(DB["SELECT * FROM (#{history}) h"], format: :csv,
+                                                        options: "HEADER") { |line| io << line } }
             photos { |name, content| yield name, content }
           end
         ensure
@@ -36,7 +37,8 @@ module Vestry
         def table(name, io, safe: false)
           DB.transaction(isolation: :repeatable) do
             table = Tables.named(name)
-            named = [*table.refs.values.map { |file| Tables.named(file) }, (table if table.key)].compact.flat_map { |each| naming(each) }.uniq
+            named = [*table.refs.values.map { |file| Tables.named(file) }, (table if table.key)].compact
+              .flat_map { |each| naming(each) }.uniq
             named.each { |each| name(each) }
             copy(table, io, safe: safe)
             named.each { |each| DB.run("DROP TABLE names_#{each.name}") }
@@ -56,9 +58,13 @@ module Vestry
 
         # A table after those by which its rows are called.
         def naming(table) = [*named_by(table).flat_map { |_, file| naming(Tables.named(file)) }, table].uniq
-        def named_by(table) = table.refs.select { |column, _| table.key.include?("r_#{column.to_s.delete_suffix('_id')}.") }
+        def named_by(table)
+          table.refs.select { |column, _| table.key.include?("r_#{column.to_s.delete_suffix('_id')}.") }
+        end
 
-        def facts = { "schema" => SCHEMA }.merge(Tables::ORCHARD.keys.to_h { |name| [name, plain(@orchard[name.to_sym])] })
+        def facts
+          { "schema" => SCHEMA }.merge(Tables::ORCHARD.keys.to_h { |name| [name, plain(@orchard[name.to_sym])] })
+        end
 
         def plain(value)
           case value
@@ -78,15 +84,23 @@ module Vestry
 
         def name(table)
           joins = named_by(table).map { |column, file| join(column, file) }.join(" ")
-          DB.run("CREATE TEMP TABLE names_#{table.name} ON COMMIT DROP AS SELECT id, key || CASE WHEN n > 1 THEN ' #' || n ELSE '' END AS key FROM " \
-                 "(SELECT t.id, k.key, row_number() OVER (PARTITION BY k.key ORDER BY t.id) AS n FROM #{table.table} t JOIN (SELECT t.id, (#{table.key})::text COLLATE \"C\" AS key FROM #{table.table} t #{joins} WHERE t.orchard_id = #{@orchard.id}) k ON k.id = t.id) named")
+          DB.run("CREATE TEMP TABLE names_#{table.name} ON COMMIT DROP AS SELECT id, key || CASE WHEN n > 1 THEN ' " \
+                 "#' || n ELSE '' END AS key FROM " \
+                 "(SELECT t.id, k.key, row_number() OVER (PARTITION BY k.key ORDER BY t.id) AS n " \
+                 "FROM #{table.table} t JOIN (SELECT t.id, (#{table.key})::text COLLATE \"C\" AS key " \
+                 "FROM #{table.table} t #{joins} WHERE t.orchard_id = #{@orchard.id}) k ON k.id = t.id) named")
           DB.run("CREATE UNIQUE INDEX ON names_#{table.name} (id)")
           DB.run("ANALYZE names_#{table.name}")
         end
 
-        def join(column, file, kind = "JOIN") = "#{kind} names_#{file} r_#{column.to_s.delete_suffix('_id')} ON r_#{column.to_s.delete_suffix('_id')}.id = t.#{column}"
+        def join(column, file, kind = "JOIN")
+          "#{kind} names_#{file} r_#{column.to_s.delete_suffix('_id')} ON r_#{column.to_s.delete_suffix('_id')}.id " \
+          "= t.#{column}"
+        end
 
-        def copy(table, io, safe: false) = DB.copy_table(DB[select(table, safe)], format: :csv, options: "HEADER") { |line| io << line; through }
+        def copy(table, io, safe: false)
+          DB.copy_table(DB[select(table, safe)], format: :csv, options: "HEADER") { |line| io << line; through }
+        end
 
         # Told now and then, so that telling costs nothing.
         def through
@@ -99,7 +113,8 @@ module Vestry
           cells.unshift("#{disarmed('own.key', safe)} AS key") if table.key
           joins = table.refs.map { |column, file| join(column, file, "LEFT JOIN") }
           joins << "JOIN names_#{table.name} own ON own.id = t.id" if table.key
-          "SELECT #{cells.join(', ')} FROM #{table.table} t #{joins.join(' ')} WHERE t.orchard_id = #{@orchard.id} ORDER BY #{table.order}"
+          "SELECT #{cells.join(', ')} FROM #{table.table} t #{joins.join(' ')} WHERE t.orchard_id = #{@orchard.id} " \
+          "ORDER BY #{table.order}"
         end
 
         def cell(column, kind, safe)
@@ -108,7 +123,8 @@ module Vestry
           when "key" then disarmed("r_#{column.to_s.delete_suffix('_id')}.key", safe)
           when "yes or no" then "CASE WHEN #{name} THEN 'yes' WHEN NOT #{name} THEN 'no' END"
           when "number" then number(name)
-          when "moment" then "to_char(#{name}#{"::timestamptz AT TIME ZONE 'UTC'" if zoned?(column)}, 'YYYY-MM-DD\"T\"HH24:MI:SS.US\"Z\"')"
+          when "moment" then "to_char(#{name}#{"::timestamptz AT TIME ZONE 'UTC'" if zoned?(column)}, " \
+                             "'YYYY-MM-DD\"T\"HH24:MI:SS.US\"Z\"')"
           when "list" then "array_to_string(#{name}, ' ')"
           when "text", "json" then disarmed("#{name}::text", safe)
           else "#{name}::text"
@@ -116,23 +132,36 @@ module Vestry
         end
 
         # What begins like a formula gets a mark before it, so that a spreadsheet shows it and does not run it.
-        def disarmed(cell, safe) = safe ? "CASE WHEN #{cell} ~ '#{Archive::FORMULA}' THEN '''' || #{cell} ELSE #{cell} END" : cell
+        def disarmed(cell, safe)
+          safe ? "CASE WHEN #{cell} ~ '#{Archive::FORMULA}' THEN '''' || #{cell} ELSE #{cell} END" : cell
+        end
 
         # 55 and 55.000 are the same figure, and are written alike.
-        def number(name) = "CASE WHEN pg_typeof(#{name}) = 'numeric'::regtype THEN trim_scale(#{name}::numeric)::text ELSE #{name}::text END"
+        def number(name)
+          "CASE WHEN pg_typeof(#{name}) = 'numeric'::regtype THEN trim_scale(#{name}::numeric)::text " \
+          "ELSE #{name}::text END"
+        end
         def zoned?(column) = %i[at since].include?(column)
 
         # Changes to facts, each with the key of the row it changed; those of rows that are not in these
         # files stay behind.
         def history
-          parts = Tables.all.select(&:key).map { |table| "SELECT '#{table.name}' AS file, h.id, own.key AS row_key FROM history h JOIN names_#{table.name} own ON own.id = h.row_id WHERE h.orchard_id = #{@orchard.id} AND h.table_name = '#{table.table}'" }
-          parts << "SELECT 'orchard' AS file, h.id, NULL AS row_key FROM history h WHERE h.orchard_id = #{@orchard.id} AND h.table_name = 'orchards'"
-          "SELECT told.file, told.row_key AS key, h.action, h.before::text AS before, h.after::text AS after, h.who, h.why, to_char(h.at, 'YYYY-MM-DD\"T\"HH24:MI:SS.US\"Z\"') AS at FROM (#{parts.join(' UNION ALL ')}) told JOIN history h ON h.id = told.id ORDER BY h.id"
+          parts = Tables.all.select(&:key).map do |table|
+            "SELECT '#{table.name}' AS file, h.id, own.key AS row_key FROM history h JOIN names_#{table.name} own " \
+            "ON own.id = h.row_id WHERE h.orchard_id = #{@orchard.id} AND h.table_name = '#{table.table}'"
+          end
+          parts << "SELECT 'orchard' AS file, h.id, NULL AS row_key FROM history h WHERE h.orchard_id " \
+                   "= #{@orchard.id} AND h.table_name = 'orchards'"
+          "SELECT told.file, told.row_key AS key, h.action, h.before::text AS before, h.after::text AS after, " \
+          "h.who, h.why, to_char(h.at, 'YYYY-MM-DD\"T\"HH24:MI:SS.US\"Z\"') AS at FROM " \
+          "(#{parts.join(' UNION ALL ')}) told JOIN history h ON h.id = told.id ORDER BY h.id"
         end
 
         def photos
-          DB[:photos].where(orchard_id: @orchard.id).order(:id).select_map(%i[id image]).each_with_index do |(_, image), i|
-            %w[large small].each { |size| yield "photos/P#{i + 1}-#{size}.jpg", ->(io) { io << Outside::PhotoStore.read(image[size].to_h) } }
+          DB[:photos].where(orchard_id: @orchard.id).order(:id).select_map(%i[id image])
+            .each_with_index do |(_, image), i|
+            %w[large small].each { |size| yield "photos/P#{i + 1}-#{size}.jpg",
+                                   ->(io) { io << Outside::PhotoStore.read(image[size].to_h) } }
           end
         end
       end

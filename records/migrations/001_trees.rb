@@ -51,7 +51,8 @@ Sequel.migration do
       String :origin, text: true
       String :notes, text: true
       unique %i[orchard_id name]
-      constraint(:month_days, Sequel.lit("concat(bloom_from, bloom_to, harvest_from, harvest_to) ~ '^([01][0-9]-[0-3][0-9])*$'"))
+      constraint(:month_days,
+                 Sequel.lit("concat(bloom_from, bloom_to, harvest_from, harvest_to) ~ '^([01][0-9]-[0-3][0-9])*$'"))
     end
 
     orchard_table.call(:trees) do
@@ -105,7 +106,9 @@ Sequel.migration do
       constraint(:bearing_on_compass) { (bearing_deg >= 0) & (bearing_deg < 360) }
       constraint(:flat_on_compass) { (flat_deg >= 0) & (flat_deg < 360) }
       constraint(:rise_possible) { (rise_deg >= -90) & (rise_deg <= 90) }
-      constraint(:sizes_positive) { (girth_mm > 0) & (wide_mm > 0) & (narrow_mm > 0) & (length_mm > 0) & (bark_mm >= 0) & (fork_mm >= 0) }
+      constraint(:sizes_positive) do
+        (girth_mm > 0) & (wide_mm > 0) & (narrow_mm > 0) & (length_mm > 0) & (bark_mm >= 0) & (fork_mm >= 0)
+      end
       constraint(:one_thickness, Sequel.lit("girth_mm IS NOT NULL OR (wide_mm IS NOT NULL AND narrow_mm IS NOT NULL)"))
       constraint(:not_its_own_parent) { Sequel.~(parent_id: :id) }
       index :tree_id
@@ -217,7 +220,9 @@ Sequel.migration do
       foreign_key %i[orchard_id graft_id], :grafts, key: %i[orchard_id id]
       unique %i[orchard_id client_key]
       index %i[graft_id season], unique: true, where: { hidden_at: nil }
-      constraint(:sizes_not_negative) { (growth_mm >= 0) & (above_mm >= 0) & (below_mm >= 0) & (open_a_mm >= 0) & (open_b_mm >= 0) }
+      constraint(:sizes_not_negative) do
+        (growth_mm >= 0) & (above_mm >= 0) & (below_mm >= 0) & (open_a_mm >= 0) & (open_b_mm >= 0)
+      end
     end
 
     create_table(:history) do
@@ -237,6 +242,7 @@ Sequel.migration do
   end
 
   down do
-    drop_table(:history, :tallies, :tasks_done, :observations, :grafts, :plan_limbs, :plans, :limbs, :trees, :varieties, :orchards)
+    drop_table(:history, :tallies, :tasks_done, :observations, :grafts, :plan_limbs, :plans, :limbs, :trees, :varieties,
+               :orchards)
   end
 end

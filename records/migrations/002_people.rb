@@ -101,7 +101,8 @@ Sequel.migration do
   down do
     run "DROP INDEX varieties_name_forgiving"
     run "DROP INDEX grafts_grafter_forgiving"
-    drop_table(:door_counts, :letters, :invites, :memberships, :account_active_session_keys, :account_lockouts, :account_login_failures,
+    drop_table(:door_counts, :letters, :invites, :memberships, :account_active_session_keys, :account_lockouts,
+               :account_login_failures,
                :account_remember_keys, :account_password_reset_keys, :accounts)
   end
 end

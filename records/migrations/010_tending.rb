@@ -91,17 +91,21 @@ Sequel.migration do
       BEGIN
         INSERT INTO cares (graft_id, orchard_id, valid_until) SELECT id, orchard_id, '-infinity' FROM fresh;
         -- An earlier graft on the same limb is history now.
-        UPDATE cares SET valid_until = '-infinity' FROM fresh, grafts WHERE grafts.limb_id = fresh.limb_id AND cares.graft_id = grafts.id;
+        UPDATE cares SET valid_until = '-infinity' FROM fresh, grafts WHERE grafts.limb_id = fresh.limb_id
+          AND cares.graft_id = grafts.id;
         RETURN NULL;
       END $$;
-      CREATE TRIGGER care_begins AFTER INSERT ON grafts REFERENCING NEW TABLE AS fresh FOR EACH STATEMENT EXECUTE FUNCTION care_begins();
+      CREATE TRIGGER care_begins AFTER INSERT ON grafts REFERENCING NEW TABLE AS fresh FOR EACH STATEMENT
+        EXECUTE FUNCTION care_begins();
 
       CREATE FUNCTION care_changes() RETURNS trigger LANGUAGE plpgsql AS $$
       BEGIN
-        UPDATE cares SET valid_until = '-infinity' FROM fresh, grafts WHERE grafts.limb_id = fresh.limb_id AND cares.graft_id = grafts.id;
+        UPDATE cares SET valid_until = '-infinity' FROM fresh, grafts WHERE grafts.limb_id = fresh.limb_id
+          AND cares.graft_id = grafts.id;
         RETURN NULL;
       END $$;
-      CREATE TRIGGER care_changes AFTER UPDATE ON grafts REFERENCING NEW TABLE AS fresh FOR EACH STATEMENT EXECUTE FUNCTION care_changes();
+      CREATE TRIGGER care_changes AFTER UPDATE ON grafts REFERENCING NEW TABLE AS fresh FOR EACH STATEMENT
+        EXECUTE FUNCTION care_changes();
 
       CREATE FUNCTION care_of_graft_changes() RETURNS trigger LANGUAGE plpgsql AS $$
       BEGIN
@@ -111,10 +115,12 @@ Sequel.migration do
 
       CREATE FUNCTION care_of_limb_changes() RETURNS trigger LANGUAGE plpgsql AS $$
       BEGIN
-        UPDATE cares SET valid_until = '-infinity' FROM fresh, grafts WHERE grafts.limb_id = fresh.id AND cares.graft_id = grafts.id;
+        UPDATE cares SET valid_until = '-infinity' FROM fresh, grafts WHERE grafts.limb_id = fresh.id
+          AND cares.graft_id = grafts.id;
         RETURN NULL;
       END $$;
-      CREATE TRIGGER care_of_limb_changes AFTER UPDATE ON limbs REFERENCING NEW TABLE AS fresh FOR EACH STATEMENT EXECUTE FUNCTION care_of_limb_changes();
+      CREATE TRIGGER care_of_limb_changes AFTER UPDATE ON limbs REFERENCING NEW TABLE AS fresh FOR EACH STATEMENT
+        EXECUTE FUNCTION care_of_limb_changes();
 
       CREATE FUNCTION care_of_tree_changes() RETURNS trigger LANGUAGE plpgsql AS $$
       BEGIN
@@ -122,38 +128,53 @@ Sequel.migration do
           WHERE limbs.tree_id = fresh.id AND grafts.limb_id = limbs.id AND cares.graft_id = grafts.id;
         RETURN NULL;
       END $$;
-      CREATE TRIGGER care_of_tree_changes AFTER UPDATE ON trees REFERENCING NEW TABLE AS fresh FOR EACH STATEMENT EXECUTE FUNCTION care_of_tree_changes();
+      CREATE TRIGGER care_of_tree_changes AFTER UPDATE ON trees REFERENCING NEW TABLE AS fresh FOR EACH STATEMENT
+        EXECUTE FUNCTION care_of_tree_changes();
 
       -- Weather and rules touch every graft that is still looked after.
       CREATE FUNCTION care_by_weather() RETURNS trigger LANGUAGE plpgsql AS $$
       BEGIN
-        UPDATE cares SET valid_until = '-infinity' FROM grafts, (SELECT orchard_id, max(day) AS day FROM fresh WHERE NOT forecast GROUP BY orchard_id) AS come
-          WHERE cares.orchard_id = come.orchard_id AND grafts.id = cares.graft_id AND grafts.grafted_on >= come.day - 700 AND cares.valid_until > '-infinity';
+        UPDATE cares SET valid_until = '-infinity' FROM grafts, (SELECT orchard_id, max(day) AS day FROM fresh
+          WHERE NOT forecast GROUP BY orchard_id) AS come
+          WHERE cares.orchard_id = come.orchard_id AND grafts.id = cares.graft_id
+            AND grafts.grafted_on >= come.day - 700 AND cares.valid_until > '-infinity';
         RETURN NULL;
       END $$;
-      CREATE TRIGGER care_by_weather_in AFTER INSERT ON weather_days REFERENCING NEW TABLE AS fresh FOR EACH STATEMENT EXECUTE FUNCTION care_by_weather();
-      CREATE TRIGGER care_by_weather_up AFTER UPDATE ON weather_days REFERENCING NEW TABLE AS fresh FOR EACH STATEMENT EXECUTE FUNCTION care_by_weather();
+      CREATE TRIGGER care_by_weather_in AFTER INSERT ON weather_days REFERENCING NEW TABLE AS fresh FOR EACH STATEMENT
+        EXECUTE FUNCTION care_by_weather();
+      CREATE TRIGGER care_by_weather_up AFTER UPDATE ON weather_days REFERENCING NEW TABLE AS fresh FOR EACH STATEMENT
+        EXECUTE FUNCTION care_by_weather();
 
       CREATE FUNCTION care_by_rules() RETURNS trigger LANGUAGE plpgsql AS $$
       BEGIN
         UPDATE cares SET valid_until = '-infinity' FROM fresh, gone
-          WHERE fresh.id = gone.id AND cares.orchard_id = fresh.id AND (fresh.school, fresh.overrides, fresh.latitude) IS DISTINCT FROM (gone.school, gone.overrides, gone.latitude);
+          WHERE fresh.id = gone.id AND cares.orchard_id = fresh.id
+            AND (fresh.school, fresh.overrides, fresh.latitude) IS DISTINCT
+              FROM (gone.school, gone.overrides, gone.latitude);
         RETURN NULL;
       END $$;
-      CREATE TRIGGER care_by_rules AFTER UPDATE ON orchards REFERENCING NEW TABLE AS fresh OLD TABLE AS gone FOR EACH STATEMENT EXECUTE FUNCTION care_by_rules();
+      CREATE TRIGGER care_by_rules AFTER UPDATE ON orchards REFERENCING NEW TABLE AS fresh OLD TABLE AS gone
+        FOR EACH STATEMENT EXECUTE FUNCTION care_by_rules();
     SQL
     %w[observations tasks_done tallies].each do |table|
-      run "CREATE TRIGGER care_seen AFTER INSERT ON #{table} REFERENCING NEW TABLE AS fresh FOR EACH STATEMENT EXECUTE FUNCTION care_of_graft_changes()"
-      run "CREATE TRIGGER care_seen_again AFTER UPDATE ON #{table} REFERENCING NEW TABLE AS fresh FOR EACH STATEMENT EXECUTE FUNCTION care_of_graft_changes()"
+      run "CREATE TRIGGER care_seen AFTER INSERT ON #{table} REFERENCING NEW TABLE AS fresh FOR EACH STATEMENT " \
+          "EXECUTE FUNCTION care_of_graft_changes()"
+      run "CREATE TRIGGER care_seen_again AFTER UPDATE ON #{table} REFERENCING NEW TABLE AS fresh FOR EACH " \
+          "STATEMENT EXECUTE FUNCTION care_of_graft_changes()"
     end
     run "INSERT INTO cares (graft_id, orchard_id, valid_until) SELECT id, orchard_id, '-infinity' FROM grafts"
   end
 
   down do
-    %w[observations tasks_done tallies].each { |table| run "DROP TRIGGER care_seen ON #{table}; DROP TRIGGER care_seen_again ON #{table}" }
-    run "DROP TRIGGER care_begins ON grafts; DROP TRIGGER care_changes ON grafts; DROP TRIGGER care_of_limb_changes ON limbs; DROP TRIGGER care_of_tree_changes ON trees"
-    run "DROP TRIGGER care_by_weather_in ON weather_days; DROP TRIGGER care_by_weather_up ON weather_days; DROP TRIGGER care_by_rules ON orchards"
-    run "DROP FUNCTION care_begins(), care_changes(), care_of_graft_changes(), care_of_limb_changes(), care_of_tree_changes(), care_by_weather(), care_by_rules()"
+    %w[observations tasks_done tallies].each do |table|
+      run "DROP TRIGGER care_seen ON #{table}; DROP TRIGGER care_seen_again ON #{table}"
+    end
+    run "DROP TRIGGER care_begins ON grafts; DROP TRIGGER care_changes ON grafts; DROP TRIGGER care_of_limb_changes " \
+        "ON limbs; DROP TRIGGER care_of_tree_changes ON trees"
+    run "DROP TRIGGER care_by_weather_in ON weather_days; DROP TRIGGER care_by_weather_up ON weather_days; DROP " \
+        "TRIGGER care_by_rules ON orchards"
+    run "DROP FUNCTION care_begins(), care_changes(), care_of_graft_changes(), care_of_limb_changes(), " \
+        "care_of_tree_changes(), care_by_weather(), care_by_rules()"
     alter_table(:memberships) { drop_column :daily_letter }
     drop_table(:daily_letters, :calendar_keys, :care_runs, :upkeep, :upkeep_mark, :cares)
     alter_table(:grafts) { %i[lost_on lost_cause lost_note].each { |name| drop_column name } }

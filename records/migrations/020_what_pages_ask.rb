@@ -5,7 +5,9 @@
 Sequel.migration do
   change do
     alter_table(:history) { add_index %i[orchard_id id] }
-    alter_table(:phenology_seen) { add_index %i[orchard_id id], include: :version, where: { hidden_at: nil }, name: :phenology_seen_in_sight }
+    alter_table(:phenology_seen) do
+      add_index %i[orchard_id id], include: :version, where: { hidden_at: nil }, name: :phenology_seen_in_sight
+    end
     alter_table(:trees) { add_index %i[orchard_id variety_id vigour row number], name: :trees_to_cut_from }
   end
 end

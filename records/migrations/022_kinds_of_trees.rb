@@ -10,7 +10,8 @@ Sequel.migration do
         UPDATE phenology_seen SET version = version + 1 WHERE tree_id = NEW.id AND orchard_id = NEW.orchard_id;
         RETURN NULL;
       END $$;
-      CREATE TRIGGER looks_follow_tree AFTER UPDATE OF species ON trees FOR EACH ROW WHEN (OLD.species IS DISTINCT FROM NEW.species) EXECUTE FUNCTION looks_follow_tree();
+      CREATE TRIGGER looks_follow_tree AFTER UPDATE OF species ON trees FOR EACH ROW WHEN (OLD.species IS DISTINCT
+        FROM NEW.species) EXECUTE FUNCTION looks_follow_tree();
     SQL
   end
 

@@ -20,7 +20,8 @@ Sequel.migration do
   down do
     %w[observations tallies].each do |table|
       run "DROP TRIGGER care_seen ON #{table}"
-      run "CREATE TRIGGER care_seen AFTER INSERT ON #{table} REFERENCING NEW TABLE AS fresh FOR EACH STATEMENT EXECUTE FUNCTION care_of_graft_changes()"
+      run "CREATE TRIGGER care_seen AFTER INSERT ON #{table} REFERENCING NEW TABLE AS fresh FOR EACH STATEMENT " \
+          "EXECUTE FUNCTION care_of_graft_changes()"
     end
     run "DROP FUNCTION care_of_one()"
   end

@@ -98,7 +98,8 @@ Sequel.migration do
     end
     alter_table(:orchards) { drop_column :second_factor }
     alter_table(:accounts) { drop_column :closed_at }
-    drop_table(:door_log, :account_login_change_keys, :account_webauthn_keys, :account_webauthn_user_ids, :account_recovery_codes,
+    drop_table(:door_log, :account_login_change_keys, :account_webauthn_keys, :account_webauthn_user_ids,
+               :account_recovery_codes,
                :account_otp_keys, :sign_in_tries, :known_devices)
     alter_table(:account_active_session_keys) do
       drop_column :stays

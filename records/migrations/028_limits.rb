@@ -6,39 +6,52 @@
 Sequel.migration do
   no_signs = '[\u0001-\u001f\u007f-\u009f\u2028\u2029\u202a-\u202e\u2066-\u2069]'
   no_signs_but_lines = '[\u0001-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f\u202a-\u202e\u2066-\u2069]'
-  many_lines = %i[notes note purpose why against_reason origin damage conditions breakage lost_note undone_why trouble permission source
+  many_lines = %i[notes note purpose why against_reason origin damage conditions breakage lost_note undone_why trouble
+                  permission source
                   weather_trouble left_to]
   shape = "^[a-z][a-z0-9-]{0,39}$"
   book_words = %i[technique wrap seal cover species school]
   words = {
     varieties: { pollen: %w[good poor none] },
-    limbs: { straight: %w[straight bent crooked] }, bundles: { ends: %w[sealed trimmed], dip: %w[bleach none], packing: %w[damp evergreen dry-bag] },
-    grafts: { bark_slip: %w[clean reluctant none] }, wounds: { bark_slip: %w[clean reluctant none], fixing: %w[pins bound wedged] },
+    limbs: { straight: %w[straight bent crooked] }, bundles: { ends: %w[sealed trimmed], dip: %w[bleach none],
+        packing: %w[damp evergreen dry-bag] },
+    grafts: { bark_slip: %w[clean reluctant none] }, wounds: { bark_slip: %w[clean reluctant none],
+        fixing: %w[pins bound wedged] },
     observations: { buds: %w[asleep swelling leafing dead], callus: %w[none some full], verdict: %w[took wait failed],
                     seal_state: %w[sound cracked gone], wrap_state: %w[sound loose biting] }
   }
   figures = {
-    trees: { height_mm: 60_000, number: 1_000_000, planted_year: 1700..2200, x_m: -100_000..100_000, y_m: -100_000..100_000, latitude: -90..90, longitude: -180..180 },
-    tallies: { season: 1700..2200, crop_kg: 5000, sticks_alive: 12, angle_deg: 180 }, plan_limbs: { season: 1700..2200 }, plan_sites: { season: 1700..2200 },
-    plans: { seasons: 1..20 }, wood_promises: { season: 1700..2200, sticks: 100_000 }, sticks: { number: 1..1000 }, bridge_scions: { number: 1..1000 },
+    trees: { height_mm: 60_000, number: 1_000_000, planted_year: 1700..2200, x_m: -100_000..100_000,
+             y_m: -100_000..100_000, latitude: -90..90, longitude: -180..180 },
+    tallies: { season: 1700..2200, crop_kg: 5000, sticks_alive: 12, angle_deg: 180 },
+    plan_limbs: { season: 1700..2200 }, plan_sites: { season: 1700..2200 },
+    plans: { seasons: 1..20 }, wood_promises: { season: 1700..2200, sticks: 100_000 }, sticks: { number: 1..1000 },
+    bridge_scions: { number: 1..1000 },
     bundles: { number: 1..100_000_000 }, store_readings: { celsius: -90..70 }, orchards: { reach_mm: 30_000 }
   }
-  facts = %i[bridge_scions bundle_checks bundle_stays bundles crew_days crew_fixed grafts limbs observations orchards phenology_seen photos
-             plan_limbs plan_sites plans scion_fates sites stick_locks sticks store_readings stores tallies tasks_done trees varieties
-             weather_days wood_promises wound_margins wound_visits wounds]
+  facts = %i[bridge_scions bundle_checks bundle_stays bundles crew_days crew_fixed grafts limbs observations orchards
+             phenology_seen photos plan_limbs plan_sites plans scion_fates sites stick_locks sticks store_readings
+             stores tallies tasks_done trees varieties weather_days wood_promises wound_margins wound_visits wounds]
 
   # Each rule as column => [what holds, in SQL; what is allowed, in words].
   rules = ->(table, column, type) do
     name = %("#{column}")
-    next ["#{name} IN (#{words[table][column].map { |word| "'#{word}'" }.join(', ')})", "one of #{words[table][column].join(', ')}"] if words.dig(table, column)
+    if words.dig(table, column)
+      next ["#{name} IN (#{words[table][column].map { |word| "'#{word}'" }.join(', ')})",
+            "one of #{words[table][column].join(', ')}"]
+    end
 
     case type
     when "text"
       next if %i[slug time_zone].include?(column)
       next ["#{name} ~ '#{shape}'", "a word of small letters, digits and dashes"] if book_words.include?(column)
-      next ["char_length(#{name}) <= 4000 AND #{name} !~ '#{no_signs_but_lines}'", "at most 4000 characters, none of them hidden"] if many_lines.include?(column)
+      if many_lines.include?(column)
+        next ["char_length(#{name}) <= 4000 AND #{name} !~ '#{no_signs_but_lines}'",
+              "at most 4000 characters, none of them hidden"]
+      end
 
-      ["char_length(#{name}) <= 200 AND #{name} !~ '#{no_signs}'", "one line of at most 200 characters, none of them hidden"]
+      ["char_length(#{name}) <= 200 AND #{name} !~ '#{no_signs}'",
+       "one line of at most 200 characters, none of them hidden"]
     when "integer", "numeric", "double precision"
       range = figures.dig(table, column)
       range = 0..range if range.is_a?(Integer)
@@ -46,7 +59,8 @@ Sequel.migration do
       range ||= -360..360 if column.end_with?("_deg")
       ["#{name} BETWEEN #{range.min} AND #{range.max}", "from #{range.min} to #{range.max}"] if range
     when "numeric[]"
-      ["cardinality(#{name}) <= 60 AND -360 <= ALL (#{name}) AND 360 >= ALL (#{name})", "up to 60 bearings from -360 to 360"]
+      ["cardinality(#{name}) <= 60 AND -360 <= ALL (#{name}) AND 360 >= ALL (#{name})",
+       "up to 60 bearings from -360 to 360"]
     when "jsonb"
       ["length(#{name}::text) <= 200000", "not more than 200 kB"]
     end
@@ -85,7 +99,8 @@ Sequel.migration do
   end
 
   down do
-    each_rule.call(self, ->(table, column, *) { run %(ALTER TABLE #{table} DROP CONSTRAINT IF EXISTS "sane_#{column}") })
+    each_rule.call(self, ->(table, column,
+                            *) { run %(ALTER TABLE #{table} DROP CONSTRAINT IF EXISTS "sane_#{column}") })
     run <<~SQL
       CREATE OR REPLACE FUNCTION care_of_one() RETURNS trigger LANGUAGE plpgsql AS $$
       BEGIN

@@ -1,15 +1,18 @@
 # frozen_string_literal: true
 
 # Who wrote something is an account, and not whoever has the same name: in each orchard a person is known by a name of
-# their own. An orchard that is brought in counts how often that was tried. What is found in a file is written down as it
+# their own. An orchard that is brought in counts how often that was tried. What is found in a file is written down as
+# it
 # is found, and not looked for again with each look at its page.
 Sequel.migration do
   up do
     alter_table(:memberships) { add_column :known_as, String }
     # The second of one name is numbered, as one who joins now is.
     run <<~SQL
-      UPDATE memberships SET known_as = CASE WHEN named.place = 1 THEN named.name ELSE named.name || ' ' || named.place END
-        FROM (SELECT m.id, left(a.name, 80) AS name, row_number() OVER (PARTITION BY m.orchard_id, lower(a.name) ORDER BY m.id) AS place
+      UPDATE memberships SET known_as = CASE
+        WHEN named.place = 1 THEN named.name ELSE named.name || ' ' || named.place END
+        FROM (SELECT m.id, left(a.name, 80) AS name, row_number() OVER (PARTITION BY m.orchard_id, lower(a.name)
+          ORDER BY m.id) AS place
                 FROM memberships m JOIN accounts a ON a.id = m.account_id) AS named
         WHERE named.id = memberships.id
     SQL
@@ -23,7 +26,8 @@ Sequel.migration do
         PERFORM pg_advisory_xact_lock(6, NEW.orchard_id);
         SELECT left(name, 80) INTO wanted FROM accounts WHERE id = NEW.account_id;
         NEW.known_as := wanted;
-        WHILE EXISTS (SELECT 1 FROM memberships WHERE orchard_id = NEW.orchard_id AND lower(known_as) = lower(NEW.known_as)) LOOP
+        WHILE EXISTS (SELECT 1 FROM memberships WHERE orchard_id = NEW.orchard_id
+          AND lower(known_as) = lower(NEW.known_as)) LOOP
           place := place + 1;
           NEW.known_as := wanted || ' ' || place;
         END LOOP;
@@ -33,7 +37,8 @@ Sequel.migration do
     SQL
 
     alter_table(:history) { add_foreign_key :account_id, :accounts, type: :Bignum }
-    run "UPDATE history SET account_id = m.account_id FROM memberships m WHERE m.orchard_id = history.orchard_id AND m.known_as = history.who"
+    run "UPDATE history SET account_id = m.account_id FROM memberships m WHERE m.orchard_id = history.orchard_id " \
+        "AND m.known_as = history.who"
 
     # What an orchard brought in says of its own past is of no account here.
     run <<~SQL

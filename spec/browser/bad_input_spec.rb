@@ -32,7 +32,9 @@ RSpec.describe "Bad input is answered at its field" do
     end
     wrong = find(".field.wrong .error", text: "a compass point such as NE, or degrees from 0 to 360")
     sight = -> { page.evaluate_script("arguments[0].getBoundingClientRect().top", wrong) }
-    page.document.synchronize(nil, errors: [RSpec::Expectations::ExpectationNotMetError]) { expect(sight.call).to be_between(0, 800) }
+    page.document.synchronize(nil, errors: [RSpec::Expectations::ExpectationNotMetError]) do
+      expect(sight.call).to be_between(0, 800)
+    end
     expect(find("#aim-bearing").value).to eq "sideways"
   end
 
@@ -74,7 +76,10 @@ RSpec.describe "Bad input is answered at its field" do
     expect(page).to have_css("main", text: "trying it for the students")
 
     # The same sent once more, as a browser does that is asked to.
-    again = page.evaluate_async_script("fetch(arguments[0], { method: 'POST', headers: { 'content-type': 'application/x-www-form-urlencoded' }, body: sessionStorage.sent }).then((a) => arguments[1](a.status))", "/o/maunder-hill/graft/limbs/#{bare.id}")
+    again = page.evaluate_async_script("fetch(arguments[0], { method: 'POST', headers: { 'content-type': " \
+                                       "'application/x-www-form-urlencoded' }, body: sessionStorage.sent " \
+                                       "}).then((a) => arguments[1](a.status))",
+                                       "/o/maunder-hill/graft/limbs/#{bare.id}")
     expect(again).to eq 200
     expect(bare.grafts_dataset.count).to eq 1
   end

@@ -10,7 +10,10 @@ RSpec.describe "By keyboard alone" do
   end
 
   def press(*keys) = page.driver.browser.keyboard.type(*keys)
-  def focused = page.evaluate_script("(() => { const at = document.activeElement; return (at.labels && at.labels[0] ? at.labels[0].innerText : at.innerText || at.name || at.tagName).trim(); })()")
+  def focused
+    page.evaluate_script("(() => { const at = document.activeElement; return (at.labels && at.labels[0] ? " \
+                         "at.labels[0].innerText : at.innerText || at.name || at.tagName).trim(); })()")
+  end
 
   # Tabs on until what is asked for has the focus.
   def tab_to(words)

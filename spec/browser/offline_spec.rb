@@ -47,7 +47,8 @@ RSpec.describe "Grafting without signal" do
     wanted = all("a[data-keep]").size + 1
     kept = nil
     120.times do
-      kept = page.evaluate_async_script("const done = arguments[0]; caches.open('vestry-pages-2').then((store) => store.keys()).then((keys) => done(keys.length));")
+      kept = page.evaluate_async_script("const done = arguments[0]; caches.open('vestry-pages-2').then((store) => " \
+                                        "store.keys()).then((keys) => done(keys.length));")
       break if kept >= wanted
 
       page.evaluate_async_script("setTimeout(arguments[0], 250)")
@@ -120,7 +121,8 @@ RSpec.describe "Grafting without signal" do
     expect(page).to have_content("2 entries are kept")
     serve
     click_button "Send now"
-    expect(page).to have_content("Graft on #{stubs.first.label} was not taken: against reason: Rind graft works from 25 mm")
+    expect(page).to have_content("Graft on #{stubs.first.label} was not taken: against reason: Rind graft works " \
+                                 "from 25 mm")
     expect(grafts.select_map(:limb_id)).to eq [stubs[1].id]
     click_button "Throw away Graft on #{stubs.first.label}"
     expect(page).to have_no_css("#outbox")
@@ -143,7 +145,8 @@ RSpec.describe "Grafting without signal" do
     find("summary", text: "Gus Grafter").click
     click_button "Sign out"
     expect(page).to have_current_path("/sign-in").or have_content("Sign in")
-    left = page.evaluate_async_script("const done = arguments[0]; setTimeout(() => caches.has('vestry-pages-2').then(done), 500);")
+    left = page.evaluate_async_script("const done = arguments[0]; setTimeout(() => " \
+                                      "caches.has('vestry-pages-2').then(done), 500);")
     expect(left).to be false
   end
 end

@@ -27,7 +27,8 @@ RSpec.describe "A phone and its line" do
   before do
     page.current_window.resize_to(390, 844)
     @held = Queue.new
-    @server = Puma::Server.new(->(env) { line[:before]&.call(env); stack.call(env) }, nil, { min_threads: 1, max_threads: 8 })
+    @server = Puma::Server.new(->(env) { line[:before]&.call(env); stack.call(env) }, nil,
+                               { min_threads: 1, max_threads: 8 })
     @server.add_tcp_listener("127.0.0.1", port)
     @server.run
     sign_in gus
@@ -35,7 +36,11 @@ RSpec.describe "A phone and its line" do
     expect(page).to have_css("html[data-kept='yes']")
   end
 
-  def kept = page.evaluate_async_script("const done = arguments[0]; caches.open('vestry-pages-2').then((store) => store.keys()).then((keys) => done(keys.map((key) => new URL(key.url).pathname + new URL(key.url).search)));")
+  def kept
+    page.evaluate_async_script("const done = arguments[0]; caches.open('vestry-pages-2').then((store) => " \
+                               "store.keys()).then((keys) => done(keys.map((key) => new URL(key.url).pathname + new " \
+                               "URL(key.url).search)));")
+  end
 
   def until_kept(path)
     page.document.synchronize(20) { kept.include?(path) || raise(Capybara::ElementNotFound, "#{path} is not kept") }
@@ -111,6 +116,7 @@ RSpec.describe "A phone and its line" do
     find("button", text: "Log this graft").click
     expect(page).to have_content("Aftercare")
     expect(page).to have_no_css("#outbox")
-    expect(Vestry::Records::Graft.where(limb_id: stub.id, grafted_on: World::TODAY).select_map(:conditions)).to eq ["still, 14 degrees"]
+    expect(Vestry::Records::Graft.where(limb_id: stub.id, grafted_on: World::TODAY).select_map(:conditions))
+      .to eq ["still, 14 degrees"]
   end
 end

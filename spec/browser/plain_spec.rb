@@ -28,7 +28,9 @@ RSpec.describe "Without scripts, in inches, south of the equator" do
     click_button "Add"
     go "survey"
     click_link "A1", match: :first
-    fill_in "Limb lines", with: "A n girth 8 1/4 in long 95 in from 36 in up 45\nB s girth 9 in long 98 in from 38 in up 40\nC e girth nine"
+    fill_in "Limb lines",
+            with: "A n girth 8 1/4 in long 95 in from 36 in up 45\nB s girth 9 in long 98 in from 38 in up 40\nC e " \
+                  "girth nine"
     click_button "Keep these limbs"
     expect(page).to have_css(".bad", text: "nine")
     expect(page).to have_content("2 limbs kept on A1")

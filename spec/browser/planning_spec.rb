@@ -24,7 +24,8 @@ RSpec.describe "Planning trees" do
 
     moved = before.first.first
     find("button[aria-label='#{moved} to 2027']").click
-    expect(page).to have_css(".column[data-season='2027'] .token[data-limb='#{apple.limbs.find { |limb| limb.tag == moved }.id}']")
+    expect(page).to have_css(".column[data-season='2027'] " \
+                             ".token[data-limb='#{apple.limbs.find { |limb| limb.tag == moved }.id}']")
     expect(plan_of(apple)[moved]).to have_attributes(role: "later", season: 2027)
     find("button[aria-label='#{moved} to 2026']").click
 
@@ -78,7 +79,8 @@ RSpec.describe "Planning trees" do
   end
 
   it "makes a family tree of four varieties, and keeps a protected one out until it is permitted" do
-    sort = ->(name, **facts) { Vestry::Records::Variety.create(orchard_id: here.id, name: name, species: "pear", **facts) }
+    sort = ->(name, **facts) { Vestry::Records::Variety.create(orchard_id: here.id, name: name, species: "pear",
+        **facts) }
     %w[Michael Lammas].each { |name| sort[name, vigour: "middling", pollen: "good"] }
     locked = sort["Gatehouse", protected: true]
     pear = standing("D", 3)

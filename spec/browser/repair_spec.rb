@@ -14,7 +14,9 @@ RSpec.describe "A stripped trunk" do
     sign_in person(steward: here)
   end
 
-  def choose_fate(number, fate) = find("fieldset.fate", text: /Scion #{number}\b/).find("label.choice", text: fate).click
+  def choose_fate(number, fate)
+    find("fieldset.fate", text: /Scion #{number}\b/).find("label.choice", text: fate).click
+  end
 
   it "goes from triage to a year later" do
     visit "/o/maunder-hill/repair"
@@ -32,12 +34,17 @@ RSpec.describe "A stripped trunk" do
     click_link "C10"
     fill_in "Margins, a reading a line", with: "n closed\nne 150 to 400\ne 120 to 455\ns 95 to 40"
     expect(page).to have_css("#unrolled .bad", text: "upper margin (40 mm) is under the lower (95 mm)")
-    fill_in "Margins, a reading a line", with: "n closed\nne 150 to 400\ne 120 to 455\ns 95 to 440\nw -40 to 430\nnw 170 to 380"
+    fill_in "Margins, a reading a line",
+            with: "n closed\nne 150 to 400\ne 120 to 455\ns 95 to 440\nw -40 to 430\nnw 170 to 380"
     expect(page).to have_css("#unrolled .answer", text: "99 % of the girth is bare: bridge needed. 10 scions")
     click_button "Keep these measures"
     expect(page).to have_css("svg.unrolled.wide g.scion.planned", count: 10)
     # To scale: the same number of millimetres to the point, across and up.
-    drawn = page.evaluate_script("(() => { const svg = document.querySelector('svg.unrolled.wide'); const at = (sel) => Number(svg.querySelector(sel).getAttribute('cy')); const k = Number(svg.dataset.scale); return [(at('[data-bearing=\"90.0\"][data-edge=low]') - at('[data-bearing=\"90.0\"][data-edge=high]')) / k, svg.querySelector('rect.bark').getBBox().width / k]; })()")
+    drawn = page.evaluate_script("(() => { const svg = document.querySelector('svg.unrolled.wide'); const at = " \
+                                 "(sel) => Number(svg.querySelector(sel).getAttribute('cy')); const k = " \
+                                 "Number(svg.dataset.scale); return [(at('[data-bearing=\"90.0\"][data-edge=low]') " \
+                                 "- at('[data-bearing=\"90.0\"][data-edge=high]')) / k, " \
+                                 "svg.querySelector('rect.bark').getBBox().width / k]; })()")
     expect(drawn.map(&:round)).to eq [335, 570]
 
     before = find("table.scions tbody tr:nth-child(2)").text
@@ -65,7 +72,8 @@ RSpec.describe "A stripped trunk" do
     (2..10).each { |number| choose_fate(number, number == 4 ? "dead" : "alive") }
     check "Its blossom was stripped"
     click_button "Record it"
-    expect(page).to have_css("svg.unrolled.wide g.scion.alive", count: 8).and have_css("svg.unrolled.wide g.scion.dead", count: 1)
+    expect(page).to have_css("svg.unrolled.wide g.scion.alive", count: 8)
+      .and have_css("svg.unrolled.wide g.scion.dead", count: 1)
     expect(page).to have_css(".tasks li.open", text: "Set a new scion for one that died")
     click_link "Log another scion"
     fill_in "Others, at bearings °", with: "140"
@@ -76,11 +84,14 @@ RSpec.describe "A stripped trunk" do
     visit current_path
     find("summary", text: "Record a look at it").click
     choose "full"
-    all("fieldset.fate").each { |set| set.find("label.choice", text: set.text.include?("Scion 4") ? "dead" : "alive").click }
+    all("fieldset.fate").each do |set|
+      set.find("label.choice", text: set.text.include?("Scion 4") ? "dead" : "alive").click
+    end
     click_button "Record it"
     expect(page).to have_css(".now", text: /C10 holds: \d+ of \d+ scions live, and they carry \d+ % of the wound/)
     expect(page).to have_css(".story li", minimum: 6)
-    expect(page).to have_css(".story li", text: /14 May 2026.*Holds: 8 of 9 live and carry \d+ %\./m).and have_css(".story li", text: /20 May 2027.*Holds: \d+ of 10 live/m)
+    expect(page).to have_css(".story li", text: /14 May 2026.*Holds: 8 of 9 live and carry \d+ %\./m)
+      .and have_css(".story li", text: /20 May 2027.*Holds: \d+ of 10 live/m)
 
     visit "/o/maunder-hill/repair"
     expect(find(".triage tr", text: "C10").text).to include("bridged: holds")
@@ -88,13 +99,18 @@ RSpec.describe "A stripped trunk" do
   end
 
   it "moves a margin and a scion by dragging, on a phone" do
-    wound = Vestry::Records::Wound.create(orchard_id: here.id, tree_id: here.trees_dataset.first(row: "C", number: 10).id, found_on: Date.new(2026, 1, 19), girth_mm: 560, cause: "teeth")
+    wound = Vestry::Records::Wound.create(orchard_id: here.id,
+                                          tree_id: here.trees_dataset.first(row: "C", number: 10).id,
+                                          found_on: Date.new(2026, 1, 19), girth_mm: 560, cause: "teeth")
     page.current_window.resize_to(390, 844)
     visit "/o/maunder-hill/repair/#{wound.id}"
     click_button "Eight readings to drag"
     expect(page).to have_css("svg.unrolled.narrow circle.grip", count: 16)
     drag = lambda do |selector, dx, dy|
-      x, y = page.evaluate_script("(() => { const each = document.querySelector('#{selector}'); each.scrollIntoView({ block: 'center' }); const box = each.getBoundingClientRect(); return [box.x + box.width / 2, box.y + box.height / 2]; })()")
+      x, y = page.evaluate_script("(() => { const each = document.querySelector('#{selector}'); " \
+                                  "each.scrollIntoView({ block: 'center' }); const box = " \
+                                  "each.getBoundingClientRect(); return [box.x + box.width / 2, box.y + box.height " \
+                                  "/ 2]; })()")
       mouse = page.driver.browser.mouse
       mouse.move(x: x, y: y).down.move(x: x + dx / 2.0, y: y + dy / 2.0).move(x: x + dx, y: y + dy).up
     end

@@ -8,7 +8,10 @@ RSpec.describe "A security key" do
   def with_key
     browser = page.driver.browser
     browser.page.command("WebAuthn.enable")
-    browser.page.command("WebAuthn.addVirtualAuthenticator", options: { protocol: "ctap2", transport: "usb", hasResidentKey: false, hasUserVerification: false, isUserVerified: false, automaticPresenceSimulation: true })
+    browser.page.command("WebAuthn.addVirtualAuthenticator",
+                         options: { protocol: "ctap2", transport: "usb", hasResidentKey: false,
+                                    hasUserVerification: false, isUserVerified: false,
+                                    automaticPresenceSimulation: true })
     yield
   ensure
     browser.page.command("WebAuthn.disable")

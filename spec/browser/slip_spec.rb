@@ -7,7 +7,9 @@ RSpec.describe "Slip" do
 
   before do
     feed = Standins::Weather::Seeded.new("maunder-hill")
-    Vestry::Deeds::KeepWeather.keep(here, (0..10).map { |i| { day: World::TODAY + i, forecast: true, **feed.forecast(World::TODAY + i, World::TODAY).except(:date) } })
+    Vestry::Deeds::KeepWeather.keep(here, (0..10).map { |i| { day: World::TODAY + i, forecast: true,
+                                                              **feed.forecast(World::TODAY + i, World::TODAY)
+                                                                .except(:date) } })
     sign_in person(steward: here)
   end
 
@@ -57,7 +59,8 @@ RSpec.describe "Slip" do
   it "stays of use while the weather service is out, and says so" do
     here.update(weather_trouble: "The weather service does not answer.", weather_answered_at: Time.utc(2026, 5, 16, 7))
     visit "/o/maunder-hill/slip"
-    expect(page).to have_content("The weather service does not answer. It is asked again every ten minutes; what is known stands.")
+    expect(page).to have_content("The weather service does not answer. It is asked again every ten minutes; what is " \
+                                 "known stands.")
     expect(page).to have_content("last answered on 16 May at 07:00")
     expect(page).to have_css("svg.fan", minimum: 2)
     expect(page).to have_css("table.days td", minimum: 11)

@@ -25,20 +25,26 @@ RSpec.describe "Surveying" do
     expect(page).to have_content("C5 to C8 stand in the record")
     find("a.tree[aria-label^='C7,']").click
 
-    fill_in "Limb lines", with: "A n girth 21 cm long 2400 from 900 up 45\nB e girth 220 long 2.5m from 950 up 40 flat s\nB1 on B 120 girth 90 from 1400 long 1100 up 30\nC sw girth 190 from 880 up 50 leaning"
+    fill_in "Limb lines",
+            with: "A n girth 21 cm long 2400 from 900 up 45\nB e girth 220 long 2.5m from 950 up 40 flat s\nB1 on B " \
+                  "120 girth 90 from 1400 long 1100 up 30\nC sw girth 190 from 880 up 50 leaning"
     expect(page).to have_css(".reads .good", count: 3)
     expect(find(".reads .bad").text).to include("line 4", "leaning", "is not a word of a limb line")
     expect(page).to have_css(".echo svg.elevation .limb", count: 3)
     # What is understood grows under the hand's place, and never under the hand.
-    button, understood = ["form.lines button.go", "form.lines .echo"].map { |css| page.evaluate_script("document.querySelector('#{css}').getBoundingClientRect().toJSON()") }
+    button, understood = ["form.lines button.go", "form.lines .echo"].map do |css|
+      page.evaluate_script("document.querySelector('#{css}').getBoundingClientRect().toJSON()")
+    end
     expect(button["bottom"]).to be <= understood["top"]
-    expect(button["top"]).to be > page.evaluate_script("document.querySelector('#lines').getBoundingClientRect().bottom")
+    expect(button["top"]).to be > page
+      .evaluate_script("document.querySelector('#lines').getBoundingClientRect().bottom")
     click_button "Keep these limbs"
     expect(page).to have_css(".reads .bad", text: "leaning")
     expect(page).to have_content("3 limbs kept on C7")
     # The good lines are kept; the bad one stays in the box, with its word chosen.
     expect(find_field("Limb lines").value).to eq "C sw girth 190 from 880 up 50 leaning"
-    chosen = page.evaluate_script("(() => { const box = document.activeElement; return [box.id, box.value.slice(box.selectionStart, box.selectionEnd)]; })()")
+    chosen = page.evaluate_script("(() => { const box = document.activeElement; return [box.id, " \
+                                  "box.value.slice(box.selectionStart, box.selectionEnd)]; })()")
     expect(chosen).to eq %w[lines leaning]
     fill_in "Limb lines", with: find_field("Limb lines").value.sub(" leaning", " crooked")
     click_button "Keep these limbs"
@@ -89,7 +95,8 @@ RSpec.describe "Surveying" do
     end
     expect(page).to have_css(".docket h2", text: "C7 D")
     made = standing.limbs_dataset.first
-    expect([made.bearing_deg, made.rise_deg, made.straight, made.thickness_typed]).to match [be_within(6).of(180), 60, "straight", "7 1/2 in"]
+    expect([made.bearing_deg, made.rise_deg, made.straight, made.thickness_typed])
+      .to match [be_within(6).of(180), 60, "straight", "7 1/2 in"]
     expect(page.evaluate_script("document.documentElement.scrollWidth")).to be <= 391
   end
 
@@ -111,12 +118,14 @@ RSpec.describe "Surveying" do
   it "brings trees and their limbs in from files, showing every line's fate first" do
     Dir.mktmpdir do |folder|
       trees = File.join(folder, "trees.csv")
-      File.write(trees, "\uFEFFRow;Number;Species;Form;Height_mm\r\nF;1;apple;bush;3600\r\nF;2;oak;bush;3600\r\nF;3;pear;standard;tall\r\n")
+      rows = ["Row;Number;Species;Form;Height_mm", "F;1;apple;bush;3600", "F;2;oak;bush;3600", "F;3;pear;standard;tall"]
+      File.write(trees, "\uFEFF#{rows.join("\r\n")}\r\n")
       visit "/o/#{here.slug}/files"
       attach_file "File", trees
       click_button "Read it"
       expect(page).to have_css("h1.now", text: "2 lines of 3 cannot be read")
-      expect(all(".reads .bad").map(&:text)).to match [/line 3, F2: column species: “oak” is not known/, /line 4, F3: column height_mm: “tall” is not a number/]
+      expect(all(".reads .bad").map(&:text)).to match [/line 3, F2: column species: “oak” is not known/,
+                                                       /line 4, F3: column height_mm: “tall” is not a number/]
       expect(page).to have_no_button("Bring in")
 
       File.write(trees, "row,number,species,form\nF,1,apple,bush\nF,2,pear,standard\n")
@@ -173,9 +182,12 @@ RSpec.describe "Surveying" do
     standing = bare_tree
     Dir.mktmpdir do |folder|
       Vestry::Outside::PhotoStore.name
-      picture = Vips::Image.black(60, 40).copy(interpretation: :srgb).mutate { |image| image.set_type!(GObject::GSTR_TYPE, "exif-ifd3-GPSLatitude", "50/1 36/1 0/1") }
+      picture = Vips::Image.black(60, 40).copy(interpretation: :srgb).mutate do |image|
+        image.set_type!(GObject::GSTR_TYPE, "exif-ifd3-GPSLatitude", "50/1 36/1 0/1")
+      end
       picture.write_to_file(File.join(folder, "limb.jpg"))
-      File.write(File.join(folder, "not.jpg"), "<svg xmlns='http://www.w3.org/2000/svg'><script>alert(1)</script></svg>")
+      File.write(File.join(folder, "not.jpg"),
+                 "<svg xmlns='http://www.w3.org/2000/svg'><script>alert(1)</script></svg>")
       visit "/o/#{here.slug}/survey/trees/#{standing.id}"
       attach_file "A photo", File.join(folder, "not.jpg")
       click_button "Keep this photo"
@@ -186,7 +198,8 @@ RSpec.describe "Surveying" do
       expect(page).to have_css("img[alt='The whole tree']")
     end
     made = graft(limb(standing, "A"))
-    seen = Vestry::Records::Observation.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 5, 10), buds: "swelling")
+    seen = Vestry::Records::Observation.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 5, 10),
+                                               buds: "swelling")
     visit "/o/#{here.slug}/survey/trees/#{standing.id}?limb=#{made.limb_id}"
     Dir.mktmpdir do |folder|
       Vips::Image.black(40, 30).write_to_file(File.join(folder, "bud.png"))

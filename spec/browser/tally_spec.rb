@@ -23,7 +23,8 @@ RSpec.describe "The autumn count" do
     fill_in "Crop", with: "2,5 kg"
     fill_in "Sticks alive", with: "1"
     click_button "Keep it, and go on down the row"
-    expect(page).to have_content("D1 A1 is counted.").and have_css("h2", text: "D1 C1").and have_css(".docket", text: "Row D: 1 of 4 grafts counted.")
+    expect(page).to have_content("D1 A1 is counted.").and have_css("h2", text: "D1 C1")
+      .and have_css(".docket", text: "Row D: 1 of 4 grafts counted.")
 
     visit "/o/maunder-hill/tally?row=D"
     click_link "D1 A1"
@@ -50,7 +51,9 @@ RSpec.describe "The autumn count" do
     tree = here.trees_dataset.first(row: "D", number: 1)
     visit "/o/maunder-hill/tally/trees/#{tree.id}"
     expect(page).to have_css("svg.elevation .limb.grafted", count: 4)
-    page.execute_script("const slide = document.getElementById('year-slide'); slide.value = 2022; slide.dispatchEvent(new Event('input', { bubbles: true })); slide.dispatchEvent(new Event('change', { bubbles: true }));")
+    page.execute_script("const slide = document.getElementById('year-slide'); slide.value = 2022; " \
+                        "slide.dispatchEvent(new Event('input', { bubbles: true })); slide.dispatchEvent(new " \
+                        "Event('change', { bubbles: true }));")
     expect(page).to have_css(".page.past-year").and have_no_css("svg.elevation .limb.grafted")
     find("body").send_keys("]")
     expect(page).to have_css("output", text: "2023")

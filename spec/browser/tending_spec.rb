@@ -23,7 +23,10 @@ RSpec.describe "Tending a graft" do
     expect(page).to have_css("#answer .answer", text: "Callus and plump bark: it lives")
     expect(page).to have_css("#answer", text: "Mend the seal today")
     # The answer is in sight, and not below what was pressed.
-    soon { expect(page.evaluate_script("document.querySelector('#answer').getBoundingClientRect().top")).to be_between(-1, 844) }
+    soon do
+      expect(page.evaluate_script("document.querySelector('#answer').getBoundingClientRect().top"))
+        .to be_between(-1, 844)
+    end
     visit "/o/maunder-hill/tend"
     expect(page).to have_no_css("form[action$='/tend/tasks'] tr", text: /A7 C.*First look/m)
     row = find("form[action$='/tend/tasks'] tr", text: /A7 C.*Mend the seal/m)
@@ -61,7 +64,9 @@ RSpec.describe "Tending a graft" do
     expect(page).to have_content("2 tasks put off.")
     person("Tam Reddaway", grafter: here)
     visit "/o/maunder-hill/tend"
-    first = all("td.tick label.choice").first(2).each(&:click).map { |label| label.find("input")[:value][/graft:(\d+)/, 1].to_i }
+    first = all("td.tick label.choice").first(2).each(&:click).map do |label|
+      label.find("input")[:value][/graft:(\d+)/, 1].to_i
+    end
     select "Tam Reddaway", from: "Give all that follows there to"
     click_button "Give"
     expect(page).to have_content("Given to Tam Reddaway")

@@ -8,11 +8,16 @@ RSpec.describe "Wood, from a plan to a match" do
     Vestry::Records::Bundle.where(orchard_id: here.id).all.each { |bundle| bundle.update(hidden_at: Time.now) }
   end
 
-  it "goes from what is planned to a cutting list, to bundles that are judged and counted, to the stick for each stub" do
+  it "goes from what is planned to a cutting list, to bundles that are judged and counted, to the stick for each " \
+     "stub" do
     visit "/o/maunder-hill/wood"
-    within("section[aria-labelledby='want-h']") { expect(page).to have_content("Tollgate Amber").and have_content("Cut between") }
+    within("section[aria-labelledby='want-h']") do
+      expect(page).to have_content("Tollgate Amber").and have_content("Cut between")
+    end
     click_link "Cutting list to carry"
-    within("section[aria-labelledby='sized-h']") { expect(page).to have_content("E3 E4").and have_content("Whip-and-tongue") }
+    within("section[aria-labelledby='sized-h']") do
+      expect(page).to have_content("E3 E4").and have_content("Whip-and-tongue")
+    end
     expect(page).to have_css("svg.wood-card", count: 5)
 
     visit "/o/maunder-hill/wood/match"
@@ -43,7 +48,8 @@ RSpec.describe "Wood, from a plan to a match" do
     end
     within("tr", text: "A6 A") { expect(page).to have_button("let go") }
 
-    visit "/o/maunder-hill/graft/limbs/#{here.trees_dataset.first(row: 'A', number: 6).limbs.find { |limb| limb.tag == 'A' }.id}"
+    visit "/o/maunder-hill/graft/limbs/" \
+          "#{here.trees_dataset.first(row: 'A', number: 6).limbs.find { |limb| limb.tag == 'A' }.id}"
     find("option", text: /\AWood \d+ Tollgate Amber, 14 left/).select_option
     fill_in "Stub across", with: "49 mm"
     click_button "Log this graft"

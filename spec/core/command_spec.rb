@@ -21,7 +21,8 @@ RSpec.describe "bin/reckon" do
     expect([err, status.exitstatus]).to eq ["", 0]
   end
 
-  ["", "{", "[]", "null", '{"girth_mm": 1e999}', '{"girth_mm": NaN}', '{"girth_mm": "220"}', '{"bark_mm": 3}'].each do |bad|
+  ["", "{", "[]", "null", '{"girth_mm": 1e999}', '{"girth_mm": NaN}', '{"girth_mm": "220"}', '{"bark_mm": 3}']
+    .each do |bad|
     it "answers #{bad.inspect} with one line and exit 2" do
       out, err, status = run("section", input: bad)
       expect([out, err.lines.size, status.exitstatus]).to eq ["", 1, 2]

@@ -21,7 +21,8 @@ RSpec.describe Vestry::Core::Contract do
 
   [nil, "7", true, [], {}, 0, -1, Float::NAN, Float::INFINITY].each do |bad|
     it "refuses #{bad.inspect} as a size, naming the field" do
-      expect { contract.check("size_mm" => bad) }.to raise_error(Vestry::Core::BadInput) { |e| expect(e.field).to eq "size_mm" }
+      expect { contract.check("size_mm" => bad) }
+        .to raise_error(Vestry::Core::BadInput) { |e| expect(e.field).to eq "size_mm" }
     end
   end
 
@@ -31,7 +32,8 @@ RSpec.describe Vestry::Core::Contract do
   end
 
   it "says which names are known" do
-    expect { contract.check("size_mm" => 1, "kind" => "oak") }.to raise_error(Vestry::Core::BadInput, "kind: one of apple, pear")
+    expect { contract.check("size_mm" => 1, "kind" => "oak") }
+      .to raise_error(Vestry::Core::BadInput, "kind: one of apple, pear")
   end
 
   it "refuses a day that is not in the calendar" do
@@ -39,16 +41,21 @@ RSpec.describe Vestry::Core::Contract do
   end
 
   it "shows every field in its help, with unit, range and default" do
-    expect(contract.help).to include("size_mm: a number in mm above 0", "share [default 0.5]: a number from 0 up to 1", "at_mm")
+    expect(contract.help).to include("size_mm: a number in mm above 0", "share [default 0.5]: a number from 0 up to 1",
+                                     "at_mm")
   end
 
   it "refuses a field that nobody asked for, at its place" do
-    expect { contract.check("size_mm" => 1, "sizes" => 2) }.to raise_error(Vestry::Core::BadInput, /\Asizes: is not asked for; size_mm, share, kind, on, rows are/)
-    expect { contract.check("size_mm" => 1, "rows" => [{ "at_mm" => 1, "at" => 1 }]) }.to raise_error(Vestry::Core::BadInput, /\Arows\[0\]\.at: /)
+    expect { contract.check("size_mm" => 1, "sizes" => 2) }
+      .to raise_error(Vestry::Core::BadInput, /\Asizes: is not asked for; size_mm, share, kind, on, rows are/)
+    expect { contract.check("size_mm" => 1, "rows" => [{ "at_mm" => 1, "at" => 1 }]) }
+      .to raise_error(Vestry::Core::BadInput, /\Arows\[0\]\.at: /)
   end
 
   it "refuses numbers, lists, days and texts past all measure, and text that is none" do
-    bad = [{ "size_mm" => 1e200 }, { "size_mm" => 10**400 }, { "size_mm" => 1, "on" => "0001-01-01" }, { "size_mm" => 1, "on" => "2301-01-01" }, { "size_mm" => 1, "kind" => "appl\xFF" }, { "size_mm" => 1, "rows" => [{ "at_mm" => 1 }] * 2001 }]
+    bad = [{ "size_mm" => 1e200 }, { "size_mm" => 10**400 }, { "size_mm" => 1, "on" => "0001-01-01" },
+           { "size_mm" => 1, "on" => "2301-01-01" }, { "size_mm" => 1, "kind" => "appl\xFF" },
+           { "size_mm" => 1, "rows" => [{ "at_mm" => 1 }] * 2001 }]
     expect(bad.map { |input| contract.check(input) && nil rescue $!.field }).to eq %w[size_mm size_mm on on kind rows]
   end
 
@@ -56,9 +63,12 @@ RSpec.describe Vestry::Core::Contract do
     ordered = described_class.define("ordered", "In order") do
       list(:rows, unique: :id) { key :id; date :from, optional: true; date :to, optional: true; rising :from, :to }
     end
-    expect(ordered.check("rows" => [{ "id" => 1, "from" => "2026-05-01", "to" => "2026-05-01" }, { "id" => 2, "to" => "2026-05-01" }])[:rows].size).to eq 2
-    expect { ordered.check("rows" => [{ "id" => 1, "from" => "2026-05-02", "to" => "2026-05-01" }]) }.to raise_error(Vestry::Core::BadInput, "rows[0].to: a date not below from, 2026-05-02")
-    expect { ordered.check("rows" => [{ "id" => 1 }, { "id" => "1" }]) }.to raise_error(Vestry::Core::BadInput, /\Arows\[1\]\.id/)
+    expect(ordered.check("rows" => [{ "id" => 1, "from" => "2026-05-01", "to" => "2026-05-01" },
+                                    { "id" => 2, "to" => "2026-05-01" }])[:rows].size).to eq 2
+    expect { ordered.check("rows" => [{ "id" => 1, "from" => "2026-05-02", "to" => "2026-05-01" }]) }
+      .to raise_error(Vestry::Core::BadInput, "rows[0].to: a date not below from, 2026-05-02")
+    expect { ordered.check("rows" => [{ "id" => 1 }, { "id" => "1" }]) }
+      .to raise_error(Vestry::Core::BadInput, /\Arows\[1\]\.id/)
   end
 
   it "refuses anything but an object" do

@@ -24,16 +24,20 @@ RSpec.describe "hostile input" do
 
   def number(field, random)
     low, high = field.least || field.above || -1e9, field.most || field.below || 1e9
-    value = [low, high, low + (high - low) * random.rand, low + 1, low + 1e-12, high - 1e-12, 1, 10, 60, 0.5].sample(random: random)
+    value = [low, high, low + (high - low) * random.rand, low + 1, low + 1e-12, high - 1e-12, 1, 10, 60, 0.5]
+      .sample(random: random)
     field.kind == :integer ? value.round : value.to_f
   end
 
   def record(fields, random)
-    fields.reject { |field| field.optional && random.rand < 0.4 }.to_h { |field| [field.name.to_s, random.rand < 0.04 ? odd(random) : likely(field, random)] }
+    fields.reject { |field| field.optional && random.rand < 0.4 }.to_h do |field|
+      [field.name.to_s, random.rand < 0.04 ? odd(random) : likely(field, random)]
+    end
   end
 
   def odd(random)
-    [nil, true, -1, 0, 1e308, -1e308, 5e-324, 10**60, "", "NaN", "a\xFFb", "x" * 5000, [], {}, [[[]]], "2026-02-30", "9999-12-31", "infinity", Float::NAN, Float::INFINITY].sample(random: random)
+    [nil, true, -1, 0, 1e308, -1e308, 5e-324, 10**60, "", "NaN", "a\xFFb", "x" * 5000, [], {}, [[[]]], "2026-02-30",
+     "9999-12-31", "infinity", Float::NAN, Float::INFINITY].sample(random: random)
   end
 
   def finite?(value)

@@ -1,8 +1,10 @@
 # frozen_string_literal: true
 
 RSpec.describe Vestry::Core::Measure do
-  { "22 cm" => 220, "8 3/4 in" => 222.25, "8¾\"" => 222.25, "220" => 220, "1.3 m" => 1300, "1.3m" => 1300, "4' 2\"" => 1270,
-    "4 ft 2" => 1270, "1,5 m" => 1500, " 12MM " => 12, "½ in" => 12.7, "2 m 30 cm" => 2300, "-5" => -5 }.each do |typed, mm|
+  { "22 cm" => 220, "8 3/4 in" => 222.25, "8¾\"" => 222.25, "220" => 220, "1.3 m" => 1300, "1.3m" => 1300,
+    "4' 2\"" => 1270,
+    "4 ft 2" => 1270, "1,5 m" => 1500, " 12MM " => 12, "½ in" => 12.7, "2 m 30 cm" => 2300,
+    "-5" => -5 }.each do |typed, mm|
     it "reads #{typed.inspect} as #{mm} mm" do
       expect(described_class.parse(typed).mm).to be_within(1e-6).of(mm)
     end
@@ -19,7 +21,8 @@ RSpec.describe Vestry::Core::Measure do
   ["", "  ", "abc", "220 400", "2 m 30", "12 parsecs", "1/0", "3 cm nonsense", "<script>"].each do |typed|
     it "refuses #{typed.inspect} and shows how to write it" do
       expect { described_class.parse(typed, field: :girth) }
-        .to raise_error(Vestry::Core::BadInput) { |e| expect([e.field, e.allowed]).to match ["girth", /write it as 220/] }
+        .to raise_error(Vestry::Core::BadInput) { |e| expect([e.field, e.allowed]).to match ["girth",
+          /write it as 220/] }
     end
   end
 

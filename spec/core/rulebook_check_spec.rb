@@ -2,7 +2,9 @@
 
 RSpec.describe Vestry::Core::RulebookCheck do
   def book(file, &change)
-    books = Vestry::Core::Rulebook::FILES.to_h { |name| [name, YAML.safe_load_file("#{Vestry::Core::Rulebook::FOLDER}/#{name}.yml")] }
+    books = Vestry::Core::Rulebook::FILES.to_h do |name|
+      [name, YAML.safe_load_file("#{Vestry::Core::Rulebook::FOLDER}/#{name}.yml")]
+    end
     change&.call(books[file])
     Vestry::Core::Rulebook.new(books)
   end
@@ -12,25 +14,32 @@ RSpec.describe Vestry::Core::RulebookCheck do
   end
 
   it "finds a number without a reason" do
-    expect(book("methods") { |m| m["rind"]["stock_works"].delete("why") }.faults).to eq ["methods.rind.stock_works: has no reason"]
+    expect(book("methods") { |m| m["rind"]["stock_works"].delete("why") }.faults)
+      .to eq ["methods.rind.stock_works: has no reason"]
   end
 
   it "finds a range back to front, and an ideal that reaches beyond what works" do
-    expect(book("methods") { |m| m["rind"]["stock_ideal"]["value"] = [90, 40] }.faults).to include("methods.rind.stock_ideal: goes from 90 down to 40")
-    expect(book("methods") { |m| m["rind"]["stock_ideal"]["value"] = [30, 300] }.faults).to eq ["methods.rind.stock_ideal: reaches beyond what works"]
+    expect(book("methods") { |m| m["rind"]["stock_ideal"]["value"] = [90, 40] }.faults)
+      .to include("methods.rind.stock_ideal: goes from 90 down to 40")
+    expect(book("methods") { |m| m["rind"]["stock_ideal"]["value"] = [30, 300] }.faults)
+      .to eq ["methods.rind.stock_ideal: reaches beyond what works"]
   end
 
   it "finds a figure missing for a species" do
-    expect(book("species") { |s| s["figures"]["take"]["values"].delete("pear") }.faults).to eq ["species.pear.take: is missing"]
+    expect(book("species") { |s| s["figures"]["take"]["values"].delete("pear") }.faults)
+      .to eq ["species.pear.take: is missing"]
   end
 
   it "finds a sentence cut short by its comma" do
-    expect(book("site") { |s| s["browse"]["deer"]["and then some"] = nil }.faults.first).to include("site.browse.deer.and then some: stands empty")
+    expect(book("site") { |s| s["browse"]["deer"]["and then some"] = nil }.faults.first)
+      .to include("site.browse.deer.and then some: stands empty")
   end
 
   it "finds a school that chooses what is not there, and a task that closes before it is due" do
-    expect(book("schools") { |s| s["schools"]["film-wrap"]["choices"]["wrap"] = "string" }.faults.first).to include("chooses string at wrap")
-    expect(book("care") { |c| c["rules"]["tally"]["closes"] = 1 }.faults).to eq ["care.tally: does not open, fall due and close in that order"]
+    expect(book("schools") { |s| s["schools"]["film-wrap"]["choices"]["wrap"] = "string" }.faults.first)
+      .to include("chooses string at wrap")
+    expect(book("care") { |c| c["rules"]["tally"]["closes"] = 1 }.faults)
+      .to eq ["care.tally: does not open, fall due and close in that order"]
   end
 end
 
@@ -42,11 +51,14 @@ RSpec.describe "What a school brings" do
     sticks, tasks, materials = %w[waxed-rind covered-inlay film-wrap].map do |school|
       graft = { grafted_on: "2026-04-20", method: "rind", species: "apple" }
       [reckon("sticks", stub.merge(practice: rulebook.practice("sticks", school)))[:count],
-       reckon("care", graft: graft, school: school, today: "2026-05-20", observations: [{ on: "2026-05-14", buds: "leafing" }])[:tasks].map { |each| each[:rule] },
-       rulebook.materials(school)]
+       reckon("care", graft: graft, school: school, today: "2026-05-20",
+              observations: [{ on: "2026-05-14", buds: "leafing" }])[:tasks].map { |each| each[:rule] },
+              rulebook.materials(school)]
     end.transpose
     expect(sticks).to eq [3, 1, 1]
-    expect(tasks.map { |each| each & %w[wax-check uncover let-light-in slit-tape] }).to eq [%w[wax-check slit-tape], %w[uncover slit-tape], %w[let-light-in]]
-    expect(materials.map { |each| each & %w[grafting-wax foil film pins] }).to eq [%w[grafting-wax], %w[foil pins], %w[film]]
+    expect(tasks.map { |each| each & %w[wax-check uncover let-light-in slit-tape] })
+      .to eq [%w[wax-check slit-tape], %w[uncover slit-tape], %w[let-light-in]]
+    expect(materials.map { |each| each & %w[grafting-wax foil film pins] })
+      .to eq [%w[grafting-wax], %w[foil pins], %w[film]]
   end
 end

@@ -10,7 +10,9 @@ RSpec.describe Vestry::Core::Rulebook do
 
   it "has every figure for every species, and a reason for each column" do
     figures = book.book("species").fetch("figures")
-    figures.each_value { |column| expect(column).to include("why" => a_string_matching(/\w+ \w+/), "values" => include(*book.species_names)) }
+    figures.each_value do |column|
+      expect(column).to include("why" => a_string_matching(/\w+ \w+/), "values" => include(*book.species_names))
+    end
   end
 
   it "lays an orchard's value over the shipped one, and remembers both" do

@@ -7,8 +7,10 @@ RSpec.describe Vestry::Core::Season do
   def day(text) = Date.iso8601(text)
 
   it "begins the working year where the work does" do
-    expect([north.year_start(day("2026-10-31")), north.year_start(day("2026-11-01"))]).to eq [day("2025-11-01"), day("2026-11-01")]
-    expect([south.year_start(day("2026-04-30")), south.year_start(day("2026-05-01"))]).to eq [day("2025-05-01"), day("2026-05-01")]
+    expect([north.year_start(day("2026-10-31")), north.year_start(day("2026-11-01"))])
+      .to eq [day("2025-11-01"), day("2026-11-01")]
+    expect([south.year_start(day("2026-04-30")), south.year_start(day("2026-05-01"))])
+      .to eq [day("2025-05-01"), day("2026-05-01")]
   end
 
   it "names a season by the year its spring falls in, from dormancy to the autumn's tally" do
@@ -17,13 +19,15 @@ RSpec.describe Vestry::Core::Season do
   end
 
   it "turns a calendar rule round by half a year in the south, never into a day that is not there" do
-    expect([north.next_day("09-15", day("2026-05-01")), south.next_day("09-15", day("2026-05-01"))]).to eq [day("2026-09-15"), day("2027-03-15")]
+    expect([north.next_day("09-15", day("2026-05-01")), south.next_day("09-15", day("2026-05-01"))])
+      .to eq [day("2026-09-15"), day("2027-03-15")]
     expect(south.next_day("08-31", day("2026-01-01"))).to eq day("2026-02-28")
     expect(north.next_day("09-15", day("2026-09-15"))).to eq day("2026-09-15")
   end
 
   it "counts the bark's year from the biofix, over a leap day too" do
-    expect([north.bark_day(1, day("2026-05-18")), north.bark_day(30, day("2024-05-18"))]).to eq [day("2026-02-01"), day("2024-03-01")]
+    expect([north.bark_day(1, day("2026-05-18")), north.bark_day(30, day("2024-05-18"))])
+      .to eq [day("2026-02-01"), day("2024-03-01")]
     expect(south.bark_day(1, day("2026-05-18"))).to eq day("2026-08-01")
   end
 end

@@ -8,7 +8,9 @@ RSpec.describe "Facts that would stand twice" do
   let(:today) { World::TODAY }
 
   def values(**more)
-    { grafted_on: today, technique: "rind", variety_id: kind.id, stub_mm: 60.0, sticks: 2, faces: Sequel.pg_array([], :numeric), grafter: "Orla Finch", wrap: "stretch-tape", seal: "wax", cover: "wax-only", perch: false, brace: false }.merge(more)
+    { grafted_on: today, technique: "rind", variety_id: kind.id, stub_mm: 60.0, sticks: 2,
+      faces: Sequel.pg_array([], :numeric), grafter: "Orla Finch", wrap: "stretch-tape", seal: "wax", cover: "wax-only",
+      perch: false, brace: false }.merge(more)
   end
 
   def log(**more) = Vestry::Deeds::LogGraft.call(stub, values(**more), by: "Orla Finch", today: today)
@@ -16,7 +18,9 @@ RSpec.describe "Facts that would stand twice" do
   describe "a limb logged twice on one day" do
     it "is asked about, by whichever way it comes, and kept when told that it is another" do
       log(client_key: SecureRandom.uuid, grafter: "Tam Reddaway")
-      expect { log(client_key: SecureRandom.uuid) }.to raise_error(Vestry::Deeds::Refused) { |e| expect(e.errors[:again].first).to match(/A1 B was logged on that day already: Skylark Russet, rind graft, by Tam Reddaway/) }
+      expect { log(client_key: SecureRandom.uuid) }
+        .to raise_error(Vestry::Deeds::Refused) { |e| expect(e.errors[:again].first)
+          .to match(/A1 B was logged on that day already: Skylark Russet, rind graft, by Tam Reddaway/) }
       expect { log }.to raise_error(Vestry::Deeds::Refused)
       log(again: true)
       log(grafted_on: today - 1)
@@ -44,7 +48,9 @@ RSpec.describe "Facts that would stand twice" do
   end
 
   describe "a tag" do
-    def add(tag) = Vestry::Deeds::SurveyLimbs.call(stock, [{ tag: tag, girth_mm: 200.0 }], by: "Orla Finch", today: today)
+    def add(tag)
+      Vestry::Deeds::SurveyLimbs.call(stock, [{ tag: tag, girth_mm: 200.0 }], by: "Orla Finch", today: today)
+    end
 
     it "stands once on a tree, however it is written, in sight or taken away" do
       expect { add("b") }.to raise_error(Vestry::Deeds::Refused, /has a limb b already/)
@@ -60,8 +66,10 @@ RSpec.describe "Facts that would stand twice" do
       Vestry::Deeds::Hide.call(made, by: "Orla Finch")
       Vestry::Deeds::Hide.call(stub, by: "Orla Finch")
       Vestry::Deeds::Hide.call(stock, by: "Orla Finch")
-      expect { Vestry::Deeds::Hide.undo(stub.refresh, by: "Orla Finch") }.to raise_error(Vestry::Deeds::Refused, /A1 is out of sight itself/)
-      expect { Vestry::Deeds::Hide.undo(made.refresh, by: "Orla Finch") }.to raise_error(Vestry::Deeds::Refused, /out of sight itself/)
+      expect { Vestry::Deeds::Hide.undo(stub.refresh, by: "Orla Finch") }
+        .to raise_error(Vestry::Deeds::Refused, /A1 is out of sight itself/)
+      expect { Vestry::Deeds::Hide.undo(made.refresh, by: "Orla Finch") }
+        .to raise_error(Vestry::Deeds::Refused, /out of sight itself/)
       Vestry::Deeds::Hide.undo(stock.refresh, by: "Orla Finch")
       Vestry::Deeds::Hide.undo(stub.refresh, by: "Orla Finch")
       expect([stub.refresh.hidden_at, made.refresh.hidden_at.nil?]).to eq [nil, false]
@@ -69,7 +77,12 @@ RSpec.describe "Facts that would stand twice" do
   end
 
   describe "limb lines" do
-    def keep(text, **more) = Vestry::Deeds::LimbLines.new(stock.refresh, text).then { |lines| [lines.keep(by: "Orla Finch", today: today, sure: false, **more).map(&:tag), lines.rest(sure: false).map(&:text)] }
+    def keep(text, **more)
+      Vestry::Deeds::LimbLines.new(stock.refresh, text).then do |lines|
+        [lines.keep(by: "Orla Finch", today: today, sure: false, **more).map(&:tag),
+         lines.rest(sure: false).map(&:text)]
+      end
+    end
 
     it "keeps the good ones and leaves the bad, with those that grow from them" do
       kept, left = keep("C ne girth 60 cm\nD leaning girth 200\nD1 on D girth 90\nC1 on C girth 90\nE girth 200")

@@ -8,7 +8,8 @@ RSpec.describe "Planning and logging a graft" do
 
   # Several on one limb and day are meant here.
   def log(**changed)
-    values = { grafted_on: Date.new(2026, 4, 21), technique: "rind", variety_id: kind.id, stub_mm: 60.0, sticks: 2, grafter: "Orla", wrap: "stretch-tape",
+    values = { grafted_on: Date.new(2026, 4, 21), technique: "rind", variety_id: kind.id, stub_mm: 60.0, sticks: 2,
+               grafter: "Orla", wrap: "stretch-tape",
                seal: "wax", cover: "wax-only", again: true }.merge(changed)
     Vestry::Deeds::LogGraft.call(stock, values, by: "Orla", today: today)
   end
@@ -31,13 +32,15 @@ RSpec.describe "Planning and logging a graft" do
   end
 
   it "keeps a method that does not fit only with a reason" do
-    expect(refusal { log(stub_mm: 20.0) }[:against_reason].first).to match(/Rind graft works from 25 mm to 120 mm; this stub is 20 mm/)
+    expect(refusal { log(stub_mm: 20.0) }[:against_reason].first)
+      .to match(/Rind graft works from 25 mm to 120 mm; this stub is 20 mm/)
     expect(log(stub_mm: 20.0, against_reason: "all the wood there was").against_reason).to eq "all the wood there was"
     expect(log(stub_mm: 60.0, against_reason: "left over").against_reason).to be_nil
   end
 
   it "asks about a day out of season, and keeps it with a reason" do
-    expect(refusal { log(grafted_on: Date.new(2026, 1, 20)) }[:against_reason].first).to include("20 January is out of season", "kept with a reason")
+    expect(refusal { log(grafted_on: Date.new(2026, 1, 20)) }[:against_reason].first)
+      .to include("20 January is out of season", "kept with a reason")
     expect(log(grafted_on: Date.new(2026, 1, 20), against_reason: "a mild week").against_reason).to eq "a mild week"
     expect(refusal { log(grafted_on: Date.new(2026, 1, 20), technique: "cleft") }).to be_nil
     expect(refusal { log(grafted_on: Date.new(2025, 8, 20), technique: "chip-bud", stub_mm: 12.0) }).to be_nil
@@ -59,7 +62,8 @@ RSpec.describe "Planning and logging a graft" do
   it "asks for a reason when the cut is where it should not be" do
     errors = refusal { plan(technique: "rind", cut: 200.0, variety: kind.id) }
     expect(errors[:cut].first).to include("within reach of the animals", "is clear")
-    expect(plan(technique: "rind", cut: 200.0, variety: kind.id, against_reason: "guarded").against_reason).to eq "guarded"
+    expect(plan(technique: "rind", cut: 200.0, variety: kind.id, against_reason: "guarded").against_reason)
+      .to eq "guarded"
   end
 
   it "refuses a cut beyond the limb, and another orchard's variety" do
@@ -79,13 +83,15 @@ RSpec.describe "Planning and logging a graft" do
     expect(Vestry::Records::TaskDone.in_sight.count).to eq 1
     Vestry::Deeds::SettleTask.undo(made, "slit-tape", by: "Orla")
     expect(Vestry::Records::TaskDone.in_sight.count).to eq 0
-    expect(refusal { Vestry::Deeds::SettleTask.call(made, "nonsense", "done", by: "Orla", today: today) }).to include(:key)
+    expect(refusal { Vestry::Deeds::SettleTask.call(made, "nonsense", "done", by: "Orla", today: today) })
+      .to include(:key)
   end
 
   it "corrects an autumn's tally instead of counting it twice" do
     made = log
     autumn = Date.new(2026, 10, 10)
-    tally = ->(growth) { Vestry::Deeds::RecordTally.call(made, { tallied_on: autumn, alive: true, growth_mm: growth }, by: "Orla", today: autumn) }
+    tally = ->(growth) { Vestry::Deeds::RecordTally.call(made, { tallied_on: autumn, alive: true, growth_mm: growth },
+        by: "Orla", today: autumn) }
     tally[900]
     tally[950]
     expect(Vestry::Records::Tally.select_map(%i[season growth_mm])).to eq [[2026, 950]]
@@ -93,7 +99,11 @@ RSpec.describe "Planning and logging a graft" do
 
   it "refuses a wound wider than the stub, or with one width" do
     made = log
-    tally = ->(a, b) { refusal { Vestry::Deeds::RecordTally.call(made, { tallied_on: today, alive: true, growth_mm: 1, open_a_mm: a, open_b_mm: b }, by: "Orla", today: today) } }
-    expect([tally[80, 50].keys, tally[50, nil].keys, tally[40, 50].keys]).to eq [[:open_a_mm], [:open_b_mm], [:open_b_mm]]
+    tally = ->(a, b) { refusal { Vestry::Deeds::RecordTally.call(made,
+                                                                 { tallied_on: today, alive: true, growth_mm: 1,
+                                                                   open_a_mm: a, open_b_mm: b }, by: "Orla",
+                                                                   today: today) } }
+    expect([tally[80, 50].keys, tally[50, nil].keys, tally[40, 50].keys])
+      .to eq [[:open_a_mm], [:open_b_mm], [:open_b_mm]]
   end
 end

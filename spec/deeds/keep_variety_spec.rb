@@ -3,7 +3,9 @@
 RSpec.describe Vestry::Deeds::KeepVariety do
   let(:here) { orchard }
 
-  def keep(name: "Tollgate Amber", species: "apple", **values) = described_class.call(here, { name: name, species: species, **values }, by: "Orla")
+  def keep(name: "Tollgate Amber", species: "apple", **values)
+    described_class.call(here, { name: name, species: species, **values }, by: "Orla")
+  end
 
   def refused(...)
     keep(...)

@@ -6,14 +6,20 @@ RSpec.describe Vestry::Deeds::LayPattern do
   let!(:kind) { variety(here) }
 
   def grown(**facts)
-    tree(here, **facts).tap { |tree| [0, 90, 180, 270].each_with_index { |bearing, i| limb(tree, "ABCD"[i], bearing_deg: bearing, rise_deg: 50, girth_mm: 230 - i * 12) } }
+    tree(here, **facts).tap do |tree|
+      [0, 90, 180, 270].each_with_index { |bearing, i| limb(tree, "ABCD"[i], bearing_deg: bearing, rise_deg: 50,
+                                                            girth_mm: 230 - i * 12) }
+    end
   end
 
   def lay(trees, **wish)
-    described_class.begin(here, { variety: kind.id, school: "waxed-rind", seasons: 2, **wish }, trees.map(&:id), by: "Orla", today: today).reload
+    described_class.begin(here, { variety: kind.id, school: "waxed-rind", seasons: 2, **wish }, trees.map(&:id),
+                          by: "Orla", today: today).reload
   end
 
-  def told(pattern) = pattern.outcomes.to_h { |each| [each["label"], [each["done"], each["notes"].map { |note| note["code"] }]] }
+  def told(pattern)
+    pattern.outcomes.to_h { |each| [each["label"], [each["done"], each["notes"].map { |note| note["code"] }]] }
+  end
 
   it "gives each tree a plan of its own, with places, methods and sticks" do
     one, other = grown, grown
@@ -37,14 +43,16 @@ RSpec.describe Vestry::Deeds::LayPattern do
     Vestry::Deeds::PlanLimb.call(decided.limbs.first, { role: "nurse" }, by: "Orla", season: 2026)
     good = grown(species: "peach")
     pattern = lay([plum, bare, decided, thin, good], variety: peach.id)
-    expect(told(pattern)).to include(plum.label => [true, []], bare.label => [false, ["pattern_no_limbs"]], decided.label => [false, ["pattern_has_plan"]],
+    expect(told(pattern)).to include(plum.label => [true, []], bare.label => [false, ["pattern_no_limbs"]],
+                                     decided.label => [false, ["pattern_has_plan"]],
                                      thin.label => [false, ["pattern_refused"]], good.label => [true, []])
     expect(decided.reload.plan.plan_limbs.size).to eq 1
   end
 
   it "plans anew where asked, and keeps what was grafted" do
     done = grown
-    Vestry::Deeds::PlanLimb.call(done.limbs.first, { role: "work", technique: "rind", cut: 700.0, practice: "single" }, by: "Orla", season: 2025)
+    Vestry::Deeds::PlanLimb.call(done.limbs.first, { role: "work", technique: "rind", cut: 700.0, practice: "single" },
+                                 by: "Orla", season: 2025)
     graft(done.limbs.first, grafted_on: Date.new(2025, 4, 21))
     pattern = lay([done], replace: true)
     expect(told(pattern).values.first.first).to be true
@@ -56,9 +64,12 @@ RSpec.describe Vestry::Deeds::LayPattern do
   it "goes on where it was broken off, each tree once" do
     trees = Array.new(3) { grown }
     stub_const("Vestry::Deeds::LayPattern::SLICE", 1)
-    pattern = Vestry::Records::Pattern.create(orchard_id: here.id, wish: Sequel.pg_jsonb({ "variety" => kind.id, "seasons" => 2 }), tree_ids: Sequel.pg_array(trees.map(&:id), :integer), by: "Orla")
+    pattern = Vestry::Records::Pattern.create(orchard_id: here.id,
+                                              wish: Sequel.pg_jsonb({ "variety" => kind.id, "seasons" => 2 }),
+                                              tree_ids: Sequel.pg_array(trees.map(&:id), :integer), by: "Orla")
     calls = 0
-    allow(Vestry::Records::TreePlan).to receive(:new).and_wrap_original { |original, *args, **more| (calls += 1) == 2 ? raise(Interrupt) : original.call(*args, **more) }
+    allow(Vestry::Records::TreePlan).to receive(:new).and_wrap_original { |original, *args, **more| (calls += 1) == 2 ?
+      raise(Interrupt) : original.call(*args, **more) }
     expect { described_class.write(pattern, today: today) }.to raise_error(Interrupt)
     expect([pattern.reload.done, Vestry::Records::Plan.count]).to eq [1, 1]
     described_class.write(pattern, today: today)
@@ -68,11 +79,15 @@ RSpec.describe Vestry::Deeds::LayPattern do
   it "begins once for the same form, and refuses what can never be planned" do
     key = SecureRandom.uuid
     ids = [grown.id]
-    begun = Array.new(2) { described_class.begin(here, { seasons: 1, school: "waxed-rind" }, ids, by: "Orla", today: today, client_key: key) }
+    begun = Array.new(2) do
+      described_class.begin(here, { seasons: 1, school: "waxed-rind" }, ids, by: "Orla", today: today, client_key: key)
+    end
     expect(begun.map(&:id).uniq.size).to eq 1
     locked = variety(here, "Locked", protected: true)
-    [[{ variety: locked.id, seasons: 1 }, ids], [{ variety: variety(orchard).id, seasons: 1 }, ids], [{ seasons: 1 }, []]].each do |wish, trees|
-      expect { described_class.begin(here, wish, trees, by: "Orla", today: today) }.to raise_error(Vestry::Deeds::Refused)
+    [[{ variety: locked.id, seasons: 1 }, ids], [{ variety: variety(orchard).id, seasons: 1 }, ids],
+     [{ seasons: 1 }, []]].each do |wish, trees|
+      expect { described_class.begin(here, wish, trees, by: "Orla", today: today) }
+        .to raise_error(Vestry::Deeds::Refused)
     end
   end
 end

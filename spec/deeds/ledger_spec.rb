@@ -8,7 +8,8 @@ RSpec.describe Vestry::Deeds::Ledger do
 
   it "keeps what a correction corrected, and who made it" do
     described_class.change(standing, { girth_mm: 240 }, by: "Orla Finch", why: "tape slipped")
-    expect(history.last).to include(table_name: "limbs", row_id: standing.id, action: "change", who: "Orla Finch", why: "tape slipped",
+    expect(history.last).to include(table_name: "limbs", row_id: standing.id, action: "change", who: "Orla Finch",
+                                    why: "tape slipped",
                                     before: { "girth_mm" => 230.0 }, after: { "girth_mm" => 240.0 })
   end
 
@@ -27,8 +28,10 @@ RSpec.describe Vestry::Deeds::Ledger do
   it "tells the first of them by letter, with both values" do
     person("Orla Finch", steward: here)
     described_class.change(standing, { girth_mm: 240 }, by: "Orla Finch", version: 1)
-    expect { described_class.change(standing, { girth_mm: 250 }, by: "Tam Reddaway", version: 1) }.to raise_error(Vestry::Deeds::Conflict)
-    expect(Vestry::DB[:letters].select_map(%i[address body])).to match [["orla.finch@trial.example", /240; Tam Reddaway had typed 250/]]
+    expect { described_class.change(standing, { girth_mm: 250 }, by: "Tam Reddaway", version: 1) }
+      .to raise_error(Vestry::Deeds::Conflict)
+    expect(Vestry::DB[:letters].select_map(%i[address body]))
+      .to match [["orla.finch@trial.example", /240; Tam Reddaway had typed 250/]]
   end
 
   it "lets both through when they changed different things to the same effect" do
@@ -38,9 +41,11 @@ RSpec.describe Vestry::Deeds::Ledger do
 
   it "records a deed sent twice once, even at the same moment" do
     kind = variety(here)
-    values = { orchard_id: here.id, limb_id: standing.id, grafted_on: Date.new(2026, 4, 21), technique: "rind", variety_id: kind.id, stub_mm: 60, sticks: 2,
+    values = { orchard_id: here.id, limb_id: standing.id, grafted_on: Date.new(2026, 4, 21), technique: "rind",
+               variety_id: kind.id, stub_mm: 60, sticks: 2,
                grafter: "Orla", wrap: "film", seal: "wax", cover: "wax-only", client_key: SecureRandom.uuid }
-    rows = Array.new(4) { Thread.new { described_class.add(Vestry::Records::Graft, values.dup, by: "Orla") } }.map(&:value)
+    rows = Array.new(4) { Thread.new { described_class.add(Vestry::Records::Graft, values.dup, by: "Orla") } }
+      .map(&:value)
     expect([rows.map(&:id).uniq.size, Vestry::Records::Graft.count]).to eq [1, 1]
   end
 

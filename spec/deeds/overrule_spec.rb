@@ -21,12 +21,14 @@ RSpec.describe Vestry::Deeds::Overrule do
     overrule("species.apple.take", "0.45")
     stock = here.limb!(stock.id)
     expect(Vestry::Records::CoreValues.methods(stock, 60.0)[:ranking].first[:score]).to be_within(1e-6).of(before / 2)
-    expect(here.rulebook.entry("species.apple.take").overruled).to include("who" => "Orla Finch", "on" => "2026-05-18", "why" => "our record")
+    expect(here.rulebook.entry("species.apple.take").overruled)
+      .to include("who" => "Orla Finch", "on" => "2026-05-18", "why" => "our record")
   end
 
   it "takes each number within its own range alone" do
     expect(%w[1.4 -0.1 NaN Infinity 1e400].map { |typed| refused("reckoning.wood.cull", typed) }).to all(eq([:value]))
-    expect([refused("reckoning.cut.taper", "1"), refused("reckoning.cut.clearance", "0"), refused("reckoning.sticks.ring_most", "2147483647")]).to all(eq([:value]))
+    expect([refused("reckoning.cut.taper", "1"), refused("reckoning.cut.clearance", "0"),
+            refused("reckoning.sticks.ring_most", "2147483647")]).to all(eq([:value]))
     expect(refused("methods.bark.stock_ideal", "10 to 100")).to eq [:value]
     overrule("reckoning.wood.cull", "0,2")
     expect(here.rulebook.value("reckoning.wood.cull")).to eq 0.2
@@ -39,10 +41,16 @@ RSpec.describe Vestry::Deeds::Overrule do
 
       node.key?("value") ? [path] : node.flat_map { |key, inside| paths.call(inside, "#{path}.#{key}") }
     end
-    numbers = %w[reckoning site care cause materials methods].flat_map { |file| book.book(file).flat_map { |key, node| paths.call(node, "#{file}.#{key}") } }
-                .map { |path| book.entry(path) }.select { |entry| Array(entry.value).any?(Numeric) && !entry.value.is_a?(Hash) }
+    numbers = %w[reckoning site care cause materials methods].flat_map do |file|
+      book.book(file).flat_map { |key, node| paths.call(node, "#{file}.#{key}") }
+    end
+                .map { |path| book.entry(path) }.select do |entry|
+                  Array(entry.value).any?(Numeric) && !entry.value.is_a?(Hash)
+                end
     expect(numbers.size).to be > 150
-    wrong = numbers.reject { |entry| entry.range && Array(entry.value).grep(Numeric).all? { |number| number.between?(*entry.range) } }
+    wrong = numbers.reject do |entry|
+      entry.range && Array(entry.value).grep(Numeric).all? { |number| number.between?(*entry.range) }
+    end
     expect(wrong.map(&:path)).to eq []
   end
 
@@ -82,12 +90,15 @@ RSpec.describe Vestry::Deeds::Hide do
     stock = limb(tree(orchard))
     limb(stock.tree, "A1", parent_id: stock.id, girth_mm: 80)
     made = graft(stock)
-    Vestry::Records::Observation.create(orchard_id: stock.orchard_id, graft_id: made.id, seen_on: Date.new(2026, 5, 1), buds: "asleep")
+    Vestry::Records::Observation.create(orchard_id: stock.orchard_id, graft_id: made.id, seen_on: Date.new(2026, 5, 1),
+                                        buds: "asleep")
     expect(described_class.reach(stock)).to eq("limbs" => 2, "grafts" => 1, "observations" => 1)
     described_class.call(stock, by: "Orla")
-    expect([Vestry::Records::Limb, Vestry::Records::Graft, Vestry::Records::Observation].map { |model| model.in_sight.count }).to eq [0, 0, 0]
+    expect([Vestry::Records::Limb, Vestry::Records::Graft,
+            Vestry::Records::Observation].map { |model| model.in_sight.count }).to eq [0, 0, 0]
     described_class.undo(stock.reload, by: "Orla")
-    expect([Vestry::Records::Limb, Vestry::Records::Graft, Vestry::Records::Observation].map { |model| model.in_sight.count }).to eq [2, 1, 1]
+    expect([Vestry::Records::Limb, Vestry::Records::Graft,
+            Vestry::Records::Observation].map { |model| model.in_sight.count }).to eq [2, 1, 1]
   end
 
   it "leaves hidden what was hidden before" do

@@ -5,7 +5,10 @@ RSpec.describe Vestry::Deeds::PaceTree do
   let(:standing) { tree(here) }
 
   before do
-    { "A" => [0, 250], "B" => [90, 230], "C" => [180, 240], "D" => [270, 210], "E" => [310, 190] }.each { |tag, (bearing, girth)| limb(standing, tag, bearing_deg: bearing, girth_mm: girth, rise_deg: 50) }
+    { "A" => [0, 250], "B" => [90, 230], "C" => [180, 240], "D" => [270, 210], "E" => [310, 190] }
+      .each do |tag, (bearing, girth)|
+      limb(standing, tag, bearing_deg: bearing, girth_mm: girth, rise_deg: 50)
+    end
   end
 
   def plan = Vestry::Records::TreePlan.new(standing.reload, Date.new(2026, 2, 1))
@@ -24,12 +27,14 @@ RSpec.describe Vestry::Deeds::PaceTree do
   it "gives every limb its role and season, and keeps what was decided about it" do
     kind = variety(here)
     first = pace.work.first
-    Vestry::Deeds::PlanLimb.call(first, { role: "work", technique: "rind", cut: 700.0, variety: kind.id }, by: "Orla Finch", season: 2026)
+    Vestry::Deeds::PlanLimb.call(first, { role: "work", technique: "rind", cut: 700.0, variety: kind.id },
+                                 by: "Orla Finch", season: 2026)
     chosen(2)
     expect(planned.values.count { |role, season| role == "work" && season == 2026 }).to be_between(1, 3)
     expect(planned.values.select { |role, _| role == "later" }.map(&:last).uniq).to eq [2027]
     expect(planned.values.map(&:first)).to include "nurse"
-    expect(Vestry::Records::PlanLimb.first(limb_id: first.id)).to have_attributes(technique: "rind", variety_id: kind.id)
+    expect(Vestry::Records::PlanLimb.first(limb_id: first.id))
+      .to have_attributes(technique: "rind", variety_id: kind.id)
     expect(standing.reload.plan.seasons).to eq 2
   end
 

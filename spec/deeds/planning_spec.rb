@@ -4,7 +4,11 @@ RSpec.describe "Planning a tree" do
   let(:here) { orchard }
   let(:standing) { tree(here) }
   let(:today) { Date.new(2026, 2, 1) }
-  let!(:limbs) { { "A" => 20, "B" => 110, "C" => 200, "D" => 290 }.to_h { |tag, bearing| [tag, limb(standing, tag, bearing_deg: bearing, rise_deg: 50)] } }
+  let!(:limbs) do
+    { "A" => 20, "B" => 110, "C" => 200, "D" => 290 }.to_h do |tag, bearing|
+      [tag, limb(standing, tag, bearing_deg: bearing, rise_deg: 50)]
+    end
+  end
 
   def refusal
     yield
@@ -21,7 +25,8 @@ RSpec.describe "Planning a tree" do
     peach = variety(here, "Pit", species: "peach")
     locked = variety(here, "Locked", protected: true)
     expect(refusal { decide("A", role: "work", variety: peach.id) }[:variety].first).to include("refuses")
-    expect(refusal { decide("A", role: "work", variety: locked.id) }[:variety].first).to include("no permission is recorded")
+    expect(refusal { decide("A", role: "work", variety: locked.id) }[:variety].first)
+      .to include("no permission is recorded")
     locked.update(permission: "Licence 4")
     expect(decide("A", role: "work", variety: locked.id).variety_id).to eq locked.id
     expect(Vestry::Records::PlanLimb.count).to eq 1
@@ -32,18 +37,22 @@ RSpec.describe "Planning a tree" do
     expect(decide("A", role: "work").season).to eq 2026
     moved = Vestry::Deeds::MoveLimb.call(limbs["A"], 2028, by: "Orla", first: 2026)
     expect([moved.role, moved.season]).to eq ["later", 2028]
-    expect(refusal { Vestry::Deeds::MoveLimb.call(limbs["A"].reload, 2025, by: "Orla", first: 2026) }).to include(:season)
+    expect(refusal { Vestry::Deeds::MoveLimb.call(limbs["A"].reload, 2025, by: "Orla", first: 2026) })
+      .to include(:season)
   end
 
   it "cuts a heavy limb long in winter and back on the day: two places, and the winter's is recorded" do
     kept = decide("A", role: "work", technique: "rind", cut: 700.0, practice: "single", long: true)
     expect(kept.long_cut_mm.to_f).to eq 1000.0
-    expect(refusal { decide("A", role: "work", technique: "rind", cut: 700.0, practice: "single", long: true, long_cut: 600.0) }).to include(:long_cut)
+    expect(refusal { decide("A", role: "work", technique: "rind", cut: 700.0, practice: "single", long: true,
+                            long_cut: 600.0) }).to include(:long_cut)
     done = Vestry::Deeds::HeadBack.call(row("A"), on: today, by: "Tam", today: today)
     expect([done.headed_on, done.headed_by]).to eq [today, "Tam"]
-    expect(refusal { Vestry::Deeds::HeadBack.call(row("A"), on: today + 1, by: "Tam", today: today) }).to include(:headed_on)
+    expect(refusal { Vestry::Deeds::HeadBack.call(row("A"), on: today + 1, by: "Tam", today: today) })
+      .to include(:headed_on)
     decide("B", role: "work", technique: "rind", cut: 700.0, practice: "single")
-    expect(refusal { Vestry::Deeds::HeadBack.call(row("B"), on: today, by: "Tam", today: today) }).to include(:headed_on)
+    expect(refusal { Vestry::Deeds::HeadBack.call(row("B"), on: today, by: "Tam", today: today) })
+      .to include(:headed_on)
   end
 
   it "keeps what was grafted when the plan is changed, and frees it when the graft was lost" do
@@ -81,14 +90,17 @@ RSpec.describe "Planning a tree" do
   end
 
   it "plans a bare stretch, within what a side method works, and lets it go again" do
-    site = Vestry::Records::Site.create(orchard_id: here.id, tree_id: standing.id, tag: "S1", at_mm: 700, bearing_deg: 90, diameter_mm: 120)
+    site = Vestry::Records::Site.create(orchard_id: here.id, tree_id: standing.id, tag: "S1", at_mm: 700,
+                                        bearing_deg: 90, diameter_mm: 120)
     kind = variety(here)
     kept = Vestry::Deeds::PlanSite.call(site, { role: "work", variety: kind.id }, by: "Orla", season: 2026)
     expect([kept.technique, kept.season, kept.variety_id]).to eq ["side-bark", 2026, kind.id]
-    expect(refusal { Vestry::Deeds::PlanSite.call(site, { role: "work", technique: "tongued-side" }, by: "Orla", season: 2026) }[:technique].first).to include("120 mm thick")
+    expect(refusal { Vestry::Deeds::PlanSite.call(site, { role: "work", technique: "tongued-side" }, by: "Orla",
+           season: 2026) }[:technique].first).to include("120 mm thick")
     Vestry::Deeds::PlanSite.call(site, { role: "none" }, by: "Orla", season: 2026)
     expect(standing.reload.plan.plan_sites).to eq []
-    expect(Vestry::Deeds::PlanSite.call(site, { role: "later", season: 2027 }, by: "Orla", season: 2026).hidden?).to be false
+    expect(Vestry::Deeds::PlanSite.call(site, { role: "later", season: 2027 }, by: "Orla", season: 2026).hidden?)
+      .to be false
   end
 
   it "reads shares, what a season takes and what is left, nothing counted twice" do
@@ -99,7 +111,8 @@ RSpec.describe "Planning a tree" do
     expect(one).to be_within(1e-9).of(1.0)
     plan.projected("p")[:work].sum { |each| each[:share] }.then { |sum| expect(sum).to be <= 1 + 1e-9 }
     Vestry::Deeds::PaceTree.call(standing, 2, by: "Orla", today: today)
-    expect(tree_plan.removed_by_season.values.sum).to be_within(1e-6).of(tree_plan.removed(tree_plan.work + tree_plan.lifted))
+    expect(tree_plan.removed_by_season.values.sum).to be_within(1e-6)
+      .of(tree_plan.removed(tree_plan.work + tree_plan.lifted))
     expect(tree_plan.kept(2027)).to be < tree_plan.kept(2026)
   end
 

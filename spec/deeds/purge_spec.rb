@@ -10,7 +10,10 @@ RSpec.describe Vestry::Deeds::Purge do
   let!(:orla) { person("Orla Finch", steward: here) }
   let(:day) { 86_400 }
 
-  def letter(orchard, days) = Vestry::DB[:letters].insert(orchard_id: orchard&.id, address: orla.email, subject: "#{days} days old", body: "x", sent_at: Time.now.utc - days * 86_400)
+  def letter(orchard, days)
+    Vestry::DB[:letters].insert(orchard_id: orchard&.id, address: orla.email, subject: "#{days} days old", body: "x",
+                                sent_at: Time.now.utc - days * 86_400)
+  end
   def left = Vestry::DB[:letters].order(:id).select_map(:subject)
 
   it "throws away letters for one person alone sooner than those about an orchard" do
@@ -34,13 +37,18 @@ RSpec.describe Vestry::Deeds::Purge do
   end
 
   describe "of pictures" do
-    def keep = Vestry::Deeds::KeepPhoto.call(tree(here), StringIO.new(Vips::Image.black(20, 20).write_to_buffer(".png")), by: "Orla Finch", today: World::TODAY)
+    def keep
+      Vestry::Deeds::KeepPhoto.call(tree(here), StringIO.new(Vips::Image.black(20, 20).write_to_buffer(".png")),
+                                    by: "Orla Finch", today: World::TODAY)
+    end
     def files = Dir[File.join(@var, "photos", "*")]
     def age(path) = File.utime(Time.now - 2 * day, Time.now - 2 * day, path)
 
     it "throws away those that no photo points at, once they are a day old" do
       keep
-      orphan, fresh = %w[orphan fresh].map { |name| File.join(@var, "photos", name).tap { |path| File.binwrite(path, "x") } }
+      orphan, fresh = %w[orphan fresh].map do |name|
+        File.join(@var, "photos", name).tap { |path| File.binwrite(path, "x") }
+      end
       (files - [fresh]).each { |path| age(path) }
       described_class.photos
       expect(files.size).to eq 3
@@ -48,7 +56,10 @@ RSpec.describe Vestry::Deeds::Purge do
     end
 
     it "throws none away where nearly all of them seem to be nobody's: the folder is another installation's" do
-      20.times { |i| File.join(FileUtils.mkdir_p(File.join(@var, "photos")).first, "p#{i}").then { |path| File.binwrite(path, "x") && age(path) } }
+      20.times do |i|
+        File.join(FileUtils.mkdir_p(File.join(@var, "photos")).first, "p#{i}")
+          .then { |path| File.binwrite(path, "x") && age(path) }
+      end
       expect { described_class.photos }.to raise_error(/20 of 20 pictures have no photo/)
       expect(files.size).to eq 20
     end

@@ -6,21 +6,30 @@ RSpec.describe "Repairing a stripped trunk" do
   let(:found) { { cause: "teeth", found_on: Date.new(2026, 1, 20), happened_on: Date.new(2026, 1, 17) } }
   let(:wound) { note("C10 bark 10% drying").first }
 
-  MARGINS = [[0, 100, 100], [90, 60, 180], [180, 40, 260], [270, 80, 200]].map { |at, low, high| { bearing_deg: at.to_f, low_mm: low.to_f, high_mm: high.to_f } }.freeze
+  MARGINS = [[0, 100, 100], [90, 60, 180], [180, 40, 260], [270, 80, 200]]
+    .map { |at, low, high| { bearing_deg: at.to_f, low_mm: low.to_f, high_mm: high.to_f } }.freeze
 
   def read(text) = Vestry::Deeds::FindWounds.read(here, text)
-  def note(text, **more) = Vestry::Deeds::FindWounds.call(here, read(text), found.merge(more), by: "Orla", today: World::TODAY)
+  def note(text, **more)
+    Vestry::Deeds::FindWounds.call(here, read(text), found.merge(more), by: "Orla", today: World::TODAY)
+  end
   def measure(readings = MARGINS, **values) = Vestry::Deeds::MeasureWound.call(wound, values, readings, by: "Orla")
   def told(on = World::TODAY) = Vestry::Records::WoundReading.new(Vestry::Records::Wound[wound.id], on)
-  def log(scions, **more) = Vestry::Deeds::LogRepair.call(wound, { repaired_on: Date.new(2026, 4, 20), course: "bridge", wrap: "stretch-tape", scions: scions }.merge(more), by: "Orla", today: World::TODAY)
+  def log(scions, **more)
+    Vestry::Deeds::LogRepair.call(wound, { repaired_on: Date.new(2026, 4, 20), course: "bridge", wrap: "stretch-tape",
+                                           scions: scions }.merge(more), by: "Orla", today: World::TODAY)
+  end
 
   it "reads a line for each tree, in the orchard's units" do
     reads = read("C10 girth 22 in bark none buried\n\nC10\nC11\nC10 girth 3 m\nC10 bark lots\nC10 wibble")
     expect(reads.map(&:number)).to eq [1, 3, 4, 5, 6, 7]
     expect(reads.first.values).to include(girth_mm: 558.8, bark_left: 0.0, buried: true)
-    expect(reads[1..].map(&:why)).to match [/in a line above already/, /C11 is not a tree here/, /3.00 m round is not likely for C10, surveyed at 560 mm: is that so\?/, /“bark lots” wants the share/, /“wibble” is neither/]
+    expect(reads[1..].map(&:why)).to match [/in a line above already/, /C11 is not a tree here/,
+                                            /3.00 m round is not likely for C10, surveyed at 560 mm: is that so\?/,
+                                            /“bark lots” wants the share/, /“wibble” is neither/]
     expect(read("C10 girth 1.9m sure").first.values[:girth_mm]).to eq 1900
-    expect(read("C10 rootless grafted-low").first.values.slice(:root_bark, :below_union, :girth_mm)).to eq(root_bark: false, below_union: true, girth_mm: 560)
+    expect(read("C10 rootless grafted-low").first.values.slice(:root_bark, :below_union, :girth_mm))
+      .to eq(root_bark: false, below_union: true, girth_mm: 560)
   end
 
   it "notes all or none, and the same form once" do
@@ -28,7 +37,9 @@ RSpec.describe "Repairing a stripped trunk" do
     expect(Vestry::Records::Wound.count).to eq 0
     key = SecureRandom.uuid
     reads = read("C10 bark 10%")
-    2.times { Vestry::Deeds::FindWounds.call(here, reads, found.merge(client_key: key), by: "Orla", today: World::TODAY) }
+    2.times do
+      Vestry::Deeds::FindWounds.call(here, reads, found.merge(client_key: key), by: "Orla", today: World::TODAY)
+    end
     expect(Vestry::Records::Wound.count).to eq 1
     expect(read("C10").first.why).to include "on the list already"
     expect { note("C10", found_on: World::TODAY + 1) }.to raise_error(Vestry::Deeds::Refused, /future/)
@@ -45,11 +56,13 @@ RSpec.describe "Repairing a stripped trunk" do
   it "places scions by hand, with lengths that follow the margins" do
     measure
     Vestry::Deeds::PlaceScions.call(wound, [90.0, 200.0], by: "Orla")
-    expect(told.places.map { |place| [place[:bearing_deg], place[:gap_mm].round, place[:length_mm].round] }).to eq [[90.0, 120, 215], [200.0, 198, 295]]
+    expect(told.places.map { |place| [place[:bearing_deg], place[:gap_mm].round, place[:length_mm].round] })
+      .to eq [[90.0, 120, 215], [200.0, 198, 295]]
     measure(MARGINS.map { |each| each[:bearing_deg] == 90 ? each.merge(high_mm: 280.0) : each })
     expect(told.places.first[:gap_mm]).to eq 220.0
     { [0.0] => /bark lives there/, [90.0, 90.0] => /twice/, [400.0] => /0 to 359/ }.each do |bearings, words|
-      expect { Vestry::Deeds::PlaceScions.call(wound, bearings, by: "Orla") }.to raise_error(Vestry::Deeds::Refused, words)
+      expect { Vestry::Deeds::PlaceScions.call(wound, bearings, by: "Orla") }
+        .to raise_error(Vestry::Deeds::Refused, words)
     end
     expect(told.places.size).to eq 2
     Vestry::Deeds::PlaceScions.call(wound, nil, by: "Orla")
@@ -59,16 +72,20 @@ RSpec.describe "Repairing a stripped trunk" do
   it "logs the scions that were set, takes whole shoots from their bundle, and sets one more later" do
     measure
     kind = variety(here)
-    bundle = Vestry::Records::Bundle.create(orchard_id: here.id, variety_id: kind.id, source: "its own top", cut_on: Date.new(2026, 1, 21), length_mm: 900, whole_shoots: true)
+    bundle = Vestry::Records::Bundle.create(orchard_id: here.id, variety_id: kind.id, source: "its own top",
+                                            cut_on: Date.new(2026, 1, 21), length_mm: 900, whole_shoots: true)
     3.times { |i| Vestry::DB[:sticks].insert(orchard_id: here.id, bundle_id: bundle.id, number: i + 1, diameter_mm: 9) }
     expect(told.shoots[:cuts].size).to eq 3
-    log([{ bearing_deg: 90.0, thickness_mm: 9.0 }, { bearing_deg: 200.0, thickness_mm: nil }], bundle: bundle.id, shoots: 2)
+    log([{ bearing_deg: 90.0, thickness_mm: 9.0 }, { bearing_deg: 200.0, thickness_mm: nil }], bundle: bundle.id,
+        shoots: 2)
     expect(Vestry::Records::Bundle[bundle.id].left).to eq 1
-    expect { log([{ bearing_deg: 120.0 }], bundle: bundle.id, shoots: 5) }.to raise_error(Vestry::Deeds::Refused, /has 1 left/)
+    expect { log([{ bearing_deg: 120.0 }], bundle: bundle.id, shoots: 5) }
+      .to raise_error(Vestry::Deeds::Refused, /has 1 left/)
     log([{ bearing_deg: 90.0 }])
     log([{ bearing_deg: 120.0 }], repaired_on: Date.new(2026, 5, 1))
     set = Vestry::Records::Wound[wound.id].seated
-    expect(set.map { |row| [row.number, row.bearing_deg.to_i, row.set_on.iso8601] }).to eq [[1, 90, "2026-04-20"], [2, 200, "2026-04-20"], [3, 120, "2026-05-01"]]
+    expect(set.map { |row| [row.number, row.bearing_deg.to_i, row.set_on.iso8601] })
+      .to eq [[1, 90, "2026-04-20"], [2, 200, "2026-04-20"], [3, 120, "2026-05-01"]]
     expect(Vestry::Records::Wound[wound.id].repaired_on).to eq Date.new(2026, 4, 20)
     expect { measure(MARGINS.first(3)) }.to raise_error(Vestry::Deeds::Refused, /were bridged/)
   end
@@ -77,47 +94,64 @@ RSpec.describe "Repairing a stripped trunk" do
     expect { log([{ bearing_deg: 9.0 }]) }.to raise_error(Vestry::Deeds::Refused, /measure the margins first/)
     measure
     expect { log([]) }.to raise_error(Vestry::Deeds::Refused, /which were set/)
-    expect { log([{ bearing_deg: 9.0 }], repaired_on: Date.new(2026, 1, 1)) }.to raise_error(Vestry::Deeds::Refused, /before the wound was found/)
-    expect { log([{ bearing_deg: 9.0 }], repaired_on: World::TODAY + 1) }.to raise_error(Vestry::Deeds::Refused, /future/)
+    expect { log([{ bearing_deg: 9.0 }], repaired_on: Date.new(2026, 1, 1)) }
+      .to raise_error(Vestry::Deeds::Refused, /before the wound was found/)
+    expect { log([{ bearing_deg: 9.0 }], repaired_on: World::TODAY + 1) }
+      .to raise_error(Vestry::Deeds::Refused, /future/)
   end
 
   it "follows each scion's fate, and says what part of the wound they carry" do
     measure
     log([30, 66, 102, 138, 174, 210, 246, 282, 318, 354].map { |at| { bearing_deg: at.to_f } })
     rows = Vestry::Records::Wound[wound.id].seated
-    visit = ->(day, dead) { Vestry::Deeds::VisitWound.call(Vestry::Records::Wound[wound.id], { seen_on: day, leaves: "full" }, rows.to_h { |row| [row.id, { fate: dead.include?(row.number) ? "dead" : "alive" }] }, by: "Orla", today: World::TODAY) }
+    visit = ->(day, dead) { Vestry::Deeds::VisitWound.call(Vestry::Records::Wound[wound.id],
+                                                           { seen_on: day, leaves: "full" }, rows.to_h { |row| [row.id,
+                                                             { fate: dead.include?(row.number) ? "dead" : "alive" }] },
+                                                             by: "Orla", today: World::TODAY) }
     visit.call(Date.new(2026, 5, 10), [2])
     expect([told.living.size, told.mending[:state], told.mending[:dead]]).to eq [9, "holding", [rows[1].id]]
     visit.call(Date.new(2026, 5, 17), [1, 2, 3, 4, 5, 6])
     expect([told.living.size, told.mending[:state], told.carried.round(1)]).to eq [4, "failing", 0.4]
     expect(told(Date.new(2026, 5, 12)).living.size).to eq 9
     expect { visit.call(Date.new(2026, 4, 1), []) }.to raise_error(Vestry::Deeds::Refused, /before scion 1 was set/)
-    other = Vestry::Records::Wound.create(orchard_id: here.id, tree_id: tree(here).id, found_on: World::TODAY, girth_mm: 300)
-    expect { Vestry::Deeds::VisitWound.call(other, { seen_on: World::TODAY }, { rows[0].id => { fate: "dead" } }, by: "Orla", today: World::TODAY) }.to raise_error(Vestry::Deeds::Refused, /not of this bridge/)
+    other = Vestry::Records::Wound.create(orchard_id: here.id, tree_id: tree(here).id, found_on: World::TODAY,
+                                          girth_mm: 300)
+    expect { Vestry::Deeds::VisitWound.call(other, { seen_on: World::TODAY }, { rows[0].id => { fate: "dead" } },
+                                            by: "Orla", today: World::TODAY) }.to raise_error(Vestry::Deeds::Refused,
+                                              /not of this bridge/)
   end
 
   it "judges inarched stocks by how many live where no margin was measured" do
     log([{ bearing_deg: 0.0 }, { bearing_deg: 180.0 }], course: "inarch")
     rows = Vestry::Records::Wound[wound.id].seated
-    visit = ->(day, *fates) { Vestry::Deeds::VisitWound.call(Vestry::Records::Wound[wound.id], { seen_on: day, leaves: "thin" }, rows.zip(fates).to_h { |row, fate| [row.id, { fate: fate }] }, by: "Orla", today: World::TODAY) }
+    visit = ->(day, *fates) { Vestry::Deeds::VisitWound.call(Vestry::Records::Wound[wound.id],
+                                                             { seen_on: day, leaves: "thin" }, rows.zip(fates)
+                                                               .to_h { |row, fate| [row.id, { fate: fate }] },
+                                                                     by: "Orla", today: World::TODAY) }
     visit.call(Date.new(2026, 5, 10), "alive", "dead")
     expect([told.carried, told.mending[:state]]).to eq [0.5, "holding"]
     visit.call(Date.new(2026, 5, 17), "dead", "dead")
     expect([told.carried, told.mending[:state]]).to eq [0.0, "failing"]
-    expect(told.verdicts.map { |each| each.values_at(:on, :state, :living, :set) }).to eq [[Date.new(2026, 5, 10), "holding", 1, 2], [Date.new(2026, 5, 17), "failing", 0, 2]]
+    expect(told.verdicts.map { |each| each.values_at(:on, :state, :living, :set) })
+      .to eq [[Date.new(2026, 5, 10), "holding", 1, 2], [Date.new(2026, 5, 17), "failing", 0, 2]]
   end
 
   it "dresses and cuts back without scions, and follows each" do
-    Vestry::Deeds::LogRepair.call(wound, { repaired_on: Date.new(2026, 4, 20), course: "cut-back" }, by: "Orla", today: World::TODAY)
+    Vestry::Deeds::LogRepair.call(wound, { repaired_on: Date.new(2026, 4, 20), course: "cut-back" }, by: "Orla",
+                                  today: World::TODAY)
     expect([told.mending[:state], told.course, told.carried, told.settled?]).to eq ["mended", "cut-back", nil, true]
-    expect(told.mending[:tasks].map { |task| task[:rule] }).to include("choose-shoot", "guard").and(satisfy { |rules| (rules & %w[bridge seals support]).empty? })
+    expect(told.mending[:tasks].map { |task| task[:rule] }).to include("choose-shoot", "guard")
+      .and(satisfy { |rules| (rules & %w[bridge seals support]).empty? })
   end
 
   it "settles a wound's tasks, puts one off with a reason, and takes back" do
-    settle = ->(key, what, **more) { Vestry::Deeds::SettleTask.call(Vestry::Records::Wound[wound.id], key, what, by: "Orla", today: World::TODAY, **more) }
+    settle = ->(key, what, **more) { Vestry::Deeds::SettleTask.call(Vestry::Records::Wound[wound.id], key, what,
+                                                                    by: "Orla", today: World::TODAY, **more) }
     status = ->(key) { told.mending[:tasks].find { |task| task[:key] == key }&.values_at(:status, :opens_on) }
-    expect { settle.call("dig", "put-off", until_on: World::TODAY, why: "frost") }.to raise_error(Vestry::Deeds::Refused, /after today/)
-    expect { settle.call("dig", "put-off", until_on: World::TODAY + 9) }.to raise_error(Vestry::Deeds::Refused, /say why/)
+    expect { settle.call("dig", "put-off", until_on: World::TODAY, why: "frost") }
+      .to raise_error(Vestry::Deeds::Refused, /after today/)
+    expect { settle.call("dig", "put-off", until_on: World::TODAY + 9) }
+      .to raise_error(Vestry::Deeds::Refused, /say why/)
     settle.call("dig", "put-off", until_on: World::TODAY + 9, why: "frozen ground")
     expect(status.call("dig")).to eq ["ahead", World::TODAY + 9]
     2.times { settle.call("dig", "done") }
@@ -129,14 +163,27 @@ RSpec.describe "Repairing a stripped trunk" do
   end
 
   it "keeps to its orchard, and to what can be" do
-    refuses = ->(error = Sequel::CheckConstraintViolation, &block) { expect { Vestry::DB.transaction(savepoint: true, &block) }.to raise_error(error) }
+    refuses = ->(error = Sequel::CheckConstraintViolation,
+                 &block) { expect { Vestry::DB.transaction(savepoint: true, &block) }.to raise_error(error) }
     there = orchard
     id = wound.id
-    refuses.call(Sequel::ForeignKeyConstraintViolation) { Vestry::Records::Wound.create(orchard_id: there.id, tree_id: apple.id, found_on: World::TODAY, girth_mm: 1) }
-    refuses.call { Vestry::DB[:wound_margins].insert(orchard_id: here.id, wound_id: id, bearing_deg: 5, low_mm: 10, high_mm: 5) }
-    refuses.call { Vestry::Records::Wound.create(orchard_id: here.id, tree_id: apple.id, found_on: World::TODAY, girth_mm: 1, repaired_on: World::TODAY - 1) }
-    refuses.call { Vestry::DB[:tasks_done].insert(orchard_id: here.id, key: "dig", done_on: World::TODAY, what: "done") }
-    refuses.call { Vestry::DB[:tasks_done].insert(orchard_id: here.id, wound_id: id, key: "dig", done_on: World::TODAY, what: "put-off") }
+    refuses.call(Sequel::ForeignKeyConstraintViolation) do
+      Vestry::Records::Wound.create(orchard_id: there.id, tree_id: apple.id, found_on: World::TODAY, girth_mm: 1)
+    end
+    refuses.call do
+      Vestry::DB[:wound_margins].insert(orchard_id: here.id, wound_id: id, bearing_deg: 5, low_mm: 10, high_mm: 5)
+    end
+    refuses.call do
+      Vestry::Records::Wound.create(orchard_id: here.id, tree_id: apple.id, found_on: World::TODAY, girth_mm: 1,
+                                    repaired_on: World::TODAY - 1)
+    end
+    refuses.call do
+      Vestry::DB[:tasks_done].insert(orchard_id: here.id, key: "dig", done_on: World::TODAY, what: "done")
+    end
+    refuses.call do
+      Vestry::DB[:tasks_done].insert(orchard_id: here.id, wound_id: id, key: "dig", done_on: World::TODAY,
+                                     what: "put-off")
+    end
     expect { there.wound!(id) }.to raise_error(Vestry::Records::Missing)
     Vestry::Deeds::Hide.call(apple, by: "Orla")
     expect(here.stripped_trunks(World::TODAY).all).to eq []

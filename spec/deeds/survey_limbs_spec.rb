@@ -21,7 +21,8 @@ RSpec.describe Vestry::Deeds::SurveyLimbs do
 
   it "does not take the tag of a limb that is out of sight, which may be brought back" do
     Vestry::Deeds::Hide.call(stem, by: "Orla Finch")
-    expect { add({ tag: "A", girth_mm: 90.0 }) }.to raise_error(Vestry::Deeds::Refused, /A1 had a limb A that was taken away/)
+    expect { add({ tag: "A", girth_mm: 90.0 }) }.to raise_error(Vestry::Deeds::Refused,
+        /A1 had a limb A that was taken away/)
   end
 
   it "doubts what is possible and not likely, and only that" do
@@ -32,7 +33,8 @@ RSpec.describe Vestry::Deeds::SurveyLimbs do
   end
 
   it "says why a branch cannot leave its limb beyond its end, where that end was measured" do
-    expect(described_class.impossible(standing, tag: "B", parent: "A", fork_mm: 2500.0)).to eq "A is 2.40 m long; a branch leaves it before that"
+    expect(described_class.impossible(standing, tag: "B", parent: "A", fork_mm: 2500.0))
+      .to eq "A is 2.40 m long; a branch leaves it before that"
     expect(described_class.impossible(standing, tag: "B", parent: "A", fork_mm: 2300.0)).to be_nil
     stem.update(length_mm: nil)
     expect(described_class.impossible(standing.reload, tag: "B", parent: "A", fork_mm: 2500.0)).to be_nil

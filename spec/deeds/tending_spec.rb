@@ -6,7 +6,10 @@ RSpec.describe "Tending" do
   let!(:made) { graft(stock, cut_mm: 800) }
   let(:today) { World::TODAY }
 
-  def fail(on = Date.new(2026, 5, 15)) = Vestry::Records::Observation.create(orchard_id: here.id, graft_id: made.id, seen_on: on, buds: "dead", verdict: "failed")
+  def fail(on = Date.new(2026, 5, 15))
+    Vestry::Records::Observation.create(orchard_id: here.id, graft_id: made.id, seen_on: on, buds: "dead",
+                                        verdict: "failed")
+  end
   def told(on = today) = Vestry::Records::GraftReading.new(Vestry::Records::Graft[made.id], on)
   def codes(on = today) = told(on).answer.map { |each| each[:code] }
 
@@ -16,12 +19,15 @@ RSpec.describe "Tending" do
     it "puts a failed stub back into plan, wood and day, and records the loss" do
       fail
       row = regraft
-      expect(row.values.slice(:role, :season, :technique, :variety_id)).to eq(role: "work", season: 2026, technique: "rind", variety_id: made.variety_id)
+      expect(row.values.slice(:role, :season, :technique, :variety_id))
+        .to eq(role: "work", season: 2026, technique: "rind", variety_id: made.variety_id)
       expect(row.cut_mm.to_f).to eq 740
-      expect(made.reload.values.slice(:lost_on, :lost_cause)).to eq(lost_on: Date.new(2026, 5, 15), lost_cause: "failed")
+      expect(made.reload.values.slice(:lost_on, :lost_cause))
+        .to eq(lost_on: Date.new(2026, 5, 15), lost_cause: "failed")
       fresh = Vestry::Records::Orchard[here.id]
       expect(Vestry::Records::Reading.stubs_of(fresh, 2026).all.map(&:id)).to eq [row.id]
-      expect(Vestry::Records::WoodSupply.new(fresh, 2026, today).lines.map { |line| line.variety.id }).to eq [made.variety_id]
+      expect(Vestry::Records::WoodSupply.new(fresh, 2026, today).lines.map { |line| line.variety.id })
+        .to eq [made.variety_id]
       expect(Vestry::Records::StubWindows.new(fresh, today).stubs.map { |stub| stub.row.id }).to eq [row.id]
     end
 
@@ -40,14 +46,19 @@ RSpec.describe "Tending" do
       expect(Vestry::Records::Graft[made.id].fate).to eq "lost"
       described_class.undo(made, by: "Orla")
       expect(Vestry::Records::Graft[made.id].fate).to eq "waiting"
-      { { cause: "bored", on: today } => /one of/, { cause: "pest", on: today + 1 } => /future/, { cause: "pest", on: Date.new(2026, 4, 1) } => /before the graft/ }.each do |facts, words|
-        expect { described_class.call(made, by: "Orla", today: today, **facts) }.to raise_error(Vestry::Deeds::Refused, words)
+      { { cause: "bored", on: today } => /one of/, { cause: "pest", on: today + 1 } => /future/,
+        { cause: "pest", on: Date.new(2026, 4, 1) } => /before the graft/ }.each do |facts, words|
+        expect { described_class.call(made, by: "Orla", today: today, **facts) }
+          .to raise_error(Vestry::Deeds::Refused, words)
       end
     end
   end
 
   describe Vestry::Deeds::HandOver do
-    let(:wound) { Vestry::Records::Wound.create(orchard_id: here.id, tree_id: stock.tree_id, cause: "teeth", found_on: Date.new(2026, 3, 1), girth_mm: 500, bark_left: 0.4) }
+    let(:wound) do
+      Vestry::Records::Wound.create(orchard_id: here.id, tree_id: stock.tree_id, cause: "teeth",
+                                    found_on: Date.new(2026, 3, 1), girth_mm: 500, bark_left: 0.4)
+    end
 
     def theirs(name) = Vestry::Records::Agenda.new(Vestry::Records::Orchard[here.id], today, person: name)
 
@@ -68,14 +79,17 @@ RSpec.describe "Tending" do
       expect(theirs("Tam Reddaway").due.map(&:of)).to include(wound)
       person("Vera Quill", viewer: here)
       ["Vera Quill", "Nobody"].each do |name|
-        expect { described_class.call([made, wound], to: name, by: "Orla") }.to raise_error(Vestry::Deeds::Refused, /someone who grafts here/)
+        expect { described_class.call([made, wound], to: name, by: "Orla") }
+          .to raise_error(Vestry::Deeds::Refused, /someone who grafts here/)
       end
       expect(Vestry::Records::Graft[made.id].tended_by).to be_nil
     end
   end
 
   describe "what a visit means" do
-    def visit(on = today, **facts) = Vestry::Records::Observation.create({ orchard_id: here.id, graft_id: made.id, seen_on: on }.merge(facts))
+    def visit(on = today, **facts)
+      Vestry::Records::Observation.create({ orchard_id: here.id, graft_id: made.id, seen_on: on }.merge(facts))
+    end
 
     it "answers at the tree" do
       expect(codes).to eq []
@@ -92,7 +106,8 @@ RSpec.describe "Tending" do
       expect(codes(Date.new(2026, 5, 28))).to eq %w[answer_open_it]
       visit(Date.new(2026, 5, 28), callus: "some", buds: "asleep")
       expect(codes(Date.new(2026, 5, 28))).to eq %w[answer_rewrap_wait]
-      visit(Date.new(2026, 6, 1), buds: "leafing", verdict: "took", longest_shoot_mm: 700, stock_shoots: "many", pests: "aphids")
+      visit(Date.new(2026, 6, 1), buds: "leafing", verdict: "took", longest_shoot_mm: 700, stock_shoots: "many",
+            pests: "aphids")
       expect(codes(Date.new(2026, 6, 1))).to eq %w[answer_growing answer_shorten answer_stock answer_pests]
       visit(Date.new(2026, 6, 2), buds: "leafing", snapped: true)
       expect(codes(Date.new(2026, 6, 2)).first).to eq "answer_snapped"
@@ -101,7 +116,8 @@ RSpec.describe "Tending" do
     it "counts the wood that is left before it says regraft" do
       fail
       expect(codes).to eq %w[answer_regraft_no_wood]
-      bundle = Vestry::Records::Bundle.create(orchard_id: here.id, variety_id: made.variety_id, source: "row S", cut_on: Date.new(2026, 1, 16))
+      bundle = Vestry::Records::Bundle.create(orchard_id: here.id, variety_id: made.variety_id, source: "row S",
+                                              cut_on: Date.new(2026, 1, 16))
       Vestry::DB[:sticks].insert(orchard_id: here.id, bundle_id: bundle.id, number: 1)
       expect(told.answer.first).to include(code: "answer_regraft_now", sticks: 1)
       expect(codes(Date.new(2026, 8, 10))).to eq %w[answer_bud]
@@ -111,9 +127,13 @@ RSpec.describe "Tending" do
 
   it "ranks why it may have failed by what is on record" do
     made.update(bark_slip: "none", cut_mm: 100)
-    5.times { |i| graft(limb(stock.tree, "N#{i}")).then { |other| Vestry::Records::Observation.create(orchard_id: here.id, graft_id: other.id, seen_on: today, verdict: "took") } }
+    5.times do |i|
+      graft(limb(stock.tree, "N#{i}")).then { |other| Vestry::Records::Observation.create(orchard_id: here.id,
+        graft_id: other.id, seen_on: today, verdict: "took") }
+    end
     expect(told.causes).to be_nil
-    Vestry::Records::Observation.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 5, 10), seal_state: "cracked")
+    Vestry::Records::Observation.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 5, 10),
+                                        seal_state: "cracked")
     fail
     expect(told.causes[:causes].map { |each| each[:cause] }).to eq %w[bark dried stub]
   end
@@ -121,9 +141,14 @@ RSpec.describe "Tending" do
   it "says when nurse limbs come off, by the practice" do
     nurse = limb(stock.tree, "N")
     Vestry::Deeds::PlanLimb.call(nurse, { role: "nurse" }, by: "Orla", season: 2026)
-    advice = ->(on, practice) { Vestry::Records::Nurses.new(here.reload.tap { |place| place.overrides = Sequel.pg_jsonb({ "practice.nurse-off" => { "value" => practice, "why" => "x" } }) }, on).all.map(&:advice) }
-    expect([advice.call(today, "first-autumn"), advice.call(Date.new(2026, 7, 1), "first-autumn"), advice.call(Date.new(2026, 10, 1), "first-autumn")]).to eq [%w[nurse_keep], %w[nurse_shorten], %w[nurse_off]]
-    expect([advice.call(Date.new(2027, 6, 1), "second-year"), advice.call(Date.new(2027, 12, 20), "second-year"), advice.call(today, "closed-over")]).to eq [%w[nurse_shorten], %w[nurse_off], %w[nurse_wait_closed]]
+    advice = ->(on, practice) { Vestry::Records::Nurses
+      .new(here.reload.tap { |place| place.overrides = Sequel.pg_jsonb({ "practice.nurse-off" => { "value" => practice,
+        "why" => "x" } }) }, on).all.map(&:advice) }
+    expect([advice.call(today, "first-autumn"), advice.call(Date.new(2026, 7, 1), "first-autumn"),
+            advice.call(Date.new(2026, 10, 1), "first-autumn")])
+              .to eq [%w[nurse_keep], %w[nurse_shorten], %w[nurse_off]]
+    expect([advice.call(Date.new(2027, 6, 1), "second-year"), advice.call(Date.new(2027, 12, 20), "second-year"),
+            advice.call(today, "closed-over")]).to eq [%w[nurse_shorten], %w[nurse_off], %w[nurse_wait_closed]]
   end
 
   describe Vestry::Deeds::DailyLetters do

@@ -21,14 +21,17 @@ RSpec.describe "Weather" do
 
   describe "from a station's file" do
     it "reads days in our units or its own, and tells the gaps" do
-      expect(bring("day,min_c,max_c,rain_mm,gust_ms\n2026-05-01,3,12,0,4\n2026-05-04,4,13,,\n")).to eq(read: 2, gap_days: 2)
+      expect(bring("day,min_c,max_c,rain_mm,gust_ms\n2026-05-01,3,12,0,4\n2026-05-04,4,13,,\n"))
+        .to eq(read: 2, gap_days: 2)
       bring("date;min_f;max_f;rain_in;gust_kmh\n2026-05-02;41;50;0,1;36\n")
       row = days.where(day: Date.new(2026, 5, 2)).first
-      expect([row[:min_c], row[:max_c], row[:rain_mm], row[:gust_ms]].map { |each| each.round(6) }).to eq [5.0, 10.0, 2.54, 10.0]
+      expect([row[:min_c], row[:max_c], row[:rain_mm], row[:gust_ms]].map { |each| each.round(6) })
+        .to eq [5.0, 10.0, 2.54, 10.0]
     end
 
     it "says line and column, and keeps nothing of a bad file" do
-      expect(refusal { bring("day,min_c,max_c\n2026-05-01,3,12\n2026-02-30,1,2\n") }).to include("line 3, column “day”", "2026-02-30")
+      expect(refusal { bring("day,min_c,max_c\n2026-05-01,3,12\n2026-02-30,1,2\n") })
+        .to include("line 3, column “day”", "2026-02-30")
       expect(refusal { bring("day,min_c,max_c\n2026-05-01,3,warm\n") }).to include("line 2, column “max_c”", "warm")
       expect(refusal { bring("day,min_c,max_c\n2026-05-01,38,61\n") }).to include("not believable")
       expect(refusal { bring("day,min_c,max_c\n2026-05-01,9,3\n") }).to include("above the greatest")
@@ -74,7 +77,8 @@ RSpec.describe "Weather" do
       tries = 0
       serve(-> { (tries += 1) < 3 }) { expect(Vestry::Deeds::AskWeather.call(here, today: today)).to be true }
       serve(-> { true }) { expect(Vestry::Deeds::AskWeather.call(here, today: today + 1)).to be false }
-      expect(Vestry::Records::Orchard[here.id].weather_trouble).to eq "The weather service has trouble of its own just now (it says 503)."
+      expect(Vestry::Records::Orchard[here.id].weather_trouble)
+        .to eq "The weather service has trouble of its own just now (it says 503)."
       expect(days.count).to be > 100
     end
 

@@ -14,7 +14,9 @@ RSpec.describe "Wood" do
   end
 
   def make(**changed)
-    Vestry::Deeds::MakeBundle.call(here, { variety: kind.id, source: "a neighbour", cut_on: Date.new(2026, 1, 16), diameters: [8.0, 9.0, 9.5, 11.0, 8.0], checked: every_check }.merge(changed), by: "Orla", today: today)
+    Vestry::Deeds::MakeBundle.call(here, { variety: kind.id, source: "a neighbour", cut_on: Date.new(2026, 1, 16),
+                                           diameters: [8.0, 9.0, 9.5, 11.0, 8.0], checked: every_check }.merge(changed),
+                                   by: "Orla", today: today)
   end
 
   def left(bundle) = Vestry::Deeds::MoveSticks.left(bundle)
@@ -32,7 +34,8 @@ RSpec.describe "Wood" do
       expect(refusal { make(cut_on: today + 1) }).to include(:cut_on)
       expect(refusal { make(diameters: nil) }).to include(:count)
       expect(refusal { make(count: 4) }[:count].first).to include("5 diameters")
-      expect(refusal { make(variety: variety(here, "Locked", protected: true).id) }[:variety].first).to include("protected")
+      expect(refusal { make(variety: variety(here, "Locked", protected: true).id) }[:variety].first)
+        .to include("protected")
       expect(Vestry::Records::Bundle.count).to eq 0
     end
 
@@ -43,7 +46,8 @@ RSpec.describe "Wood" do
     end
 
     it "cannot hold a stick that is no stick" do
-      expect { Vestry::DB[:sticks].insert(orchard_id: here.id, bundle_id: make.id, number: 9, diameter_mm: 90) }.to raise_error(Sequel::CheckConstraintViolation)
+      expect { Vestry::DB[:sticks].insert(orchard_id: here.id, bundle_id: make.id, number: 9, diameter_mm: 90) }
+        .to raise_error(Sequel::CheckConstraintViolation)
     end
   end
 
@@ -53,11 +57,15 @@ RSpec.describe "Wood" do
       part = Vestry::Deeds::MoveSticks.split(bundle, 2, by: "Orla")
       expect([left(bundle), left(part), part.parent_id]).to eq [3, 2, bundle.id]
       expect(Vestry::Deeds::MoveSticks.send_off(bundle, 2, "lent", to: "a neighbour", on: today, by: "Orla")).to eq 1
-      expect(refusal { Vestry::Deeds::MoveSticks.send_off(bundle, 2, "discarded", to: "", on: today, by: "Orla") }[:count].first).to include("only 1 left", "Orla took some last")
+      expect(refusal { Vestry::Deeds::MoveSticks.send_off(bundle, 2, "discarded", to: "", on: today,
+                                                          by: "Orla") }[:count].first)
+                  .to include("only 1 left", "Orla took some last")
       expect(Vestry::Deeds::MoveSticks.receive(bundle, 3, by: "Orla")).to eq 4
       expect(bundle.sticks_dataset.count).to eq 4
-      expect(refusal { Vestry::Deeds::MoveSticks.send_off(bundle, 1, "lent", to: " ", on: today, by: "Orla") }).to include(:to)
-      expect(refusal { Vestry::Deeds::MoveSticks.send_off(bundle, -1, "discarded", to: "", on: today, by: "Orla") }).to include(:count)
+      expect(refusal { Vestry::Deeds::MoveSticks.send_off(bundle, 1, "lent", to: " ", on: today, by: "Orla") })
+        .to include(:to)
+      expect(refusal { Vestry::Deeds::MoveSticks.send_off(bundle, -1, "discarded", to: "", on: today, by: "Orla") })
+        .to include(:count)
       expect(refusal { Vestry::Deeds::MoveSticks.split(bundle, 4, by: "Orla") }).to include(:count)
     end
 
@@ -66,7 +74,8 @@ RSpec.describe "Wood" do
       told = Queue.new
       Array.new(2) do
         Thread.new do
-          Vestry::Deeds::MoveSticks.send_off(Vestry::Records::Bundle[bundle.id], 1, "lent", to: "someone", on: today, by: "Orla")
+          Vestry::Deeds::MoveSticks.send_off(Vestry::Records::Bundle[bundle.id], 1, "lent", to: "someone", on: today,
+                                             by: "Orla")
           told << nil
         rescue Vestry::Deeds::Refused => e
           told << e.errors[:count].first
@@ -81,8 +90,10 @@ RSpec.describe "Wood" do
     it "measures what is left, in order" do
       bundle = make(diameters: nil, count: 3)
       Vestry::Deeds::MoveSticks.measure(bundle, [8.0, 9.5], by: "Orla")
-      expect(bundle.sticks_dataset.order(:number).select_map(:diameter_mm).map { |each| each&.to_f }).to eq [8.0, 9.5, nil]
-      expect(refusal { Vestry::Deeds::MoveSticks.measure(bundle, [8.0] * 4, by: "Orla") }[:diameters].first).to include("3 sticks are left")
+      expect(bundle.sticks_dataset.order(:number).select_map(:diameter_mm).map { |each| each&.to_f })
+        .to eq [8.0, 9.5, nil]
+      expect(refusal { Vestry::Deeds::MoveSticks.measure(bundle, [8.0] * 4, by: "Orla") }[:diameters].first)
+        .to include("3 sticks are left")
     end
   end
 
@@ -90,7 +101,8 @@ RSpec.describe "Wood" do
     let(:stock) { limb(tree(here)) }
 
     def log(bundle, **changed)
-      values = { grafted_on: Date.new(2026, 2, 20), technique: "cleft", variety_id: kind.id, stub_mm: 60.0, sticks: 2, grafter: "Orla", wrap: "stretch-tape", seal: "wax", cover: "wax-only", again: true }
+      values = { grafted_on: Date.new(2026, 2, 20), technique: "cleft", variety_id: kind.id, stub_mm: 60.0, sticks: 2,
+                 grafter: "Orla", wrap: "stretch-tape", seal: "wax", cover: "wax-only", again: true }
       Vestry::Deeds::LogGraft.call(stock, values.merge(changed), by: "Orla", today: today, bundle: bundle)
     end
 
@@ -111,7 +123,9 @@ RSpec.describe "Wood" do
       expect(refusal { log(make(cut_on: Date.new(2026, 2, 25))) }[:bundle].first).to include("after the graft")
       used = make
       log(used)
-      expect(refusal { Vestry::Deeds::KeepBundle.date(used, Date.new(2026, 2, 21), by: "Orla", today: today) }[:cut_on].first).to include("grafted on 2026-02-20")
+      expect(refusal { Vestry::Deeds::KeepBundle.date(used, Date.new(2026, 2, 21), by: "Orla",
+                                                      today: today) }[:cut_on].first)
+                                                        .to include("grafted on 2026-02-20")
       expect(Vestry::Records::Graft.count).to eq 1
     end
   end
@@ -132,12 +146,15 @@ RSpec.describe "Wood" do
       bring("time,temperature\n2026-02-01 00:00,34.7\n", unit: "fahrenheit")
       bring("at,fahrenheit\n2026-02-02 00:00,34.7\n")
       expect(store.readings(today).map { |each| each[:celsius].round(6) }).to eq [1.5, 1.5]
-      expect(refusal { bring("at,temperature\n2026-02-01 00:00,68\n") }[:file].first).to include("line 2", "Fahrenheit?")
+      expect(refusal { bring("at,temperature\n2026-02-01 00:00,68\n") }[:file].first)
+        .to include("line 2", "Fahrenheit?")
     end
 
     it "says line and column, and keeps nothing of a bad file" do
-      expect(refusal { bring("at,celsius\n2026-02-01 00:00,1\nlast week,1\n") }[:file].first).to include("line 3, column “at”", "last week")
-      expect(refusal { bring("at,celsius\n2026-02-01 00:00,cold\n") }[:file].first).to include("line 2, column “celsius”")
+      expect(refusal { bring("at,celsius\n2026-02-01 00:00,1\nlast week,1\n") }[:file].first)
+        .to include("line 3, column “at”", "last week")
+      expect(refusal { bring("at,celsius\n2026-02-01 00:00,cold\n") }[:file].first)
+        .to include("line 2, column “celsius”")
       expect(refusal { bring("day,warmth\n1,2\n") }[:file].first).to include("needs a column")
       expect(refusal { bring("at,celsius\n") }[:file].first).to include("no reading")
       expect(store.readings(today)).to eq []
@@ -162,7 +179,8 @@ RSpec.describe "Wood" do
       Vestry::Deeds::KeepBundle.check(bundle, "swelling", on: today, note: "two of them", by: "Tam")
       expect(cellar.call).to have_attributes(check_due: today + 30)
       expect(cellar.call.advice.first[:code]).to eq "wood_swelling"
-      expect(refusal { Vestry::Deeds::KeepBundle.check(bundle, "fine", on: today, note: nil, by: "Tam") }).to include(:found)
+      expect(refusal { Vestry::Deeds::KeepBundle.check(bundle, "fine", on: today, note: nil, by: "Tam") })
+        .to include(:found)
     end
   end
 end

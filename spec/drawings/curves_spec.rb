@@ -8,8 +8,10 @@ RSpec.describe "The curves and small drawings" do
 
   describe Vestry::Drawings::Decade do
     let(:projection) do
-      Vestry::Core::Plan::Projection.reckon({ plans: [{ name: "p", work: [{ id: 1, share: 0.4, season: 0, take: 1.0 }, { id: 2, share: 0.4, season: 2, take: 1.0 }] }],
-                                              measured: [{ season: 1, canopy: 0.7 }] })[:plans].first
+      Vestry::Core::Plan::Projection.reckon({ plans: [{ name: "p",
+                                                        work: [{ id: 1, share: 0.4, season: 0, take: 1.0 },
+                                                               { id: 2, share: 0.4, season: 2, take: 1.0 }] }],
+                                                               measured: [{ season: 1, canopy: 0.7 }] })[:plans].first
     end
     let(:drawing) { described_class.new(projection, first: 2026, title: "Two seasons") }
 
@@ -35,7 +37,11 @@ RSpec.describe "The curves and small drawings" do
       { so_far: so_far, ahead: [2, 4].map { |a_day| (1..60).map { |i| [today + i, 28.0 + i * a_day] } } }
     end
 
-    def fan(**told) = described_class.new(paths, { threshold_dd: 120.0, accumulated_dd: 28.0, reached_on: nil, p10: today + 23, p50: today + 40, p90: today + 46 }.merge(told), today: today, biofix: Date.new(2026, 2, 1), closes_on: Date.new(2026, 6, 5), name: "Apple")
+    def fan(**told)
+      described_class.new(paths, { threshold_dd: 120.0, accumulated_dd: 28.0, reached_on: nil, p10: today + 23,
+                                   p50: today + 40, p90: today + 46 }.merge(told), today: today,
+                                   biofix: Date.new(2026, 2, 1), closes_on: Date.new(2026, 6, 5), name: "Apple")
+    end
 
     it "spans the forecast's dates, in order, with a ray for each past spring" do
       drawing = fan
@@ -63,9 +69,13 @@ RSpec.describe "The curves and small drawings" do
   end
 
   describe Vestry::Drawings::StoreCurve do
-    let(:readings) { (0..99).map { |i| { at: Time.utc(2026, 2, 1) + i * 10_800, celsius: i.between?(40, 49) ? 9.0 : 1.0 } } }
+    let(:readings) do
+      (0..99).map { |i| { at: Time.utc(2026, 2, 1) + i * 10_800, celsius: i.between?(40, 49) ? 9.0 : 1.0 } }
+    end
 
-    def curve(list = readings, units: "metric") = described_class.new(list, warm_c: 4.5, frozen_c: -2.0, units: units, title: "Fridge")
+    def curve(list = readings, units: "metric")
+      described_class.new(list, warm_c: 4.5, frozen_c: -2.0, units: units, title: "Fridge")
+    end
 
     it "marks the one stretch in which buds would wake, as long as it lasted" do
       warm = curve.warm
@@ -92,7 +102,8 @@ RSpec.describe "The curves and small drawings" do
     let(:here) { orchard }
 
     it "begins where the working year does, and breaks a picking that runs over its end" do
-      late = variety(here, "Evensong", bloom_from: "05-08", bloom_to: "05-22", harvest_from: "10-18", harvest_to: "11-05")
+      late = variety(here, "Evensong", bloom_from: "05-08", bloom_to: "05-22", harvest_from: "10-18",
+                     harvest_to: "11-05")
       north = described_class.new([late], Vestry::Core::Season.new(southern: false))
       expect(north.months.first[:text]).to eq "Nov"
       expect(north.rows.first.harvest.size).to eq 2
@@ -102,7 +113,8 @@ RSpec.describe "The curves and small drawings" do
     end
 
     it "draws no bar for what is not written down" do
-      expect(described_class.new([variety(here)], Vestry::Core::Season.new(southern: false)).rows.first.to_h).to include(bloom: [], harvest: [])
+      expect(described_class.new([variety(here)], Vestry::Core::Season.new(southern: false)).rows.first.to_h)
+        .to include(bloom: [], harvest: [])
     end
   end
 
@@ -141,12 +153,16 @@ RSpec.describe "The curves and small drawings" do
   it "draws each card, stage and mistake, with words for those who do not see them" do
     cards = Vestry::Drawings::WoodCard::NAMES.map { |name| svg(Vestry::Drawings::WoodCard.new(name).svg) }
     expect(cards.map { |card| card.root["aria-label"] }.uniq.size).to eq 5
-    stages = Vestry::Records::PhenologySeen::STAGES.keys.map { |stage| svg(Vestry::Drawings::BudStage.new(stage).svg).to_s }
+    stages = Vestry::Records::PhenologySeen::STAGES.keys.map do |stage|
+      svg(Vestry::Drawings::BudStage.new(stage).svg).to_s
+    end
     expect(stages.uniq.size).to eq 6
     sheet = svg(Vestry::Drawings::BudStage.sheet(%w[dormant green]))
     expect(sheet.css("symbol.bud-stage").map { |each| each["id"] }).to eq %w[bud-dormant bud-green]
     expect(svg(Vestry::Drawings::BudStage.new("green").again).at_css("use")["href"]).to eq "#bud-green"
-    drawn = Vestry::Core::Rulebook.shipped.book("steps")["mistakes"].values.flatten.filter_map { |words| Vestry::Drawings::Mistake.for(words) }
+    drawn = Vestry::Core::Rulebook.shipped.book("steps")["mistakes"].values.flatten.filter_map do |words|
+      Vestry::Drawings::Mistake.for(words)
+    end
     expect(drawn.map(&:kind).uniq).to match_array %w[on-bark too-deep touching upside-down]
     drawn.each { |each| expect(svg(each.svg).root["aria-label"]).to eq each.words }
     expect(Vestry::Drawings::Mistake.for("tied over the bud")).to be_nil

@@ -7,7 +7,9 @@ RSpec.describe "The drawings" do
   let(:standing) { tree(here, form: "bush") }
 
   def svg(text) = Nokogiri::XML(text) { |config| config.strict }
-  def elevation(**options) = Vestry::Drawings::Elevation.new(standing.reload, Vestry::Drawings::LimbStand.all(standing), **options)
+  def elevation(**options)
+    Vestry::Drawings::Elevation.new(standing.reload, Vestry::Drawings::LimbStand.all(standing), **options)
+  end
   def numbers(path) = path.scan(/-?\d+(?:\.\d+)?/).map(&:to_f)
 
   before do
@@ -20,7 +22,8 @@ RSpec.describe "The drawings" do
     drawn = [elevation.svg, Vestry::Drawings::FromAbove.new(standing, Vestry::Drawings::LimbStand.all(standing)).svg,
              Vestry::Drawings::Stub.new(standing.limbs.first, stock_mm: 60.0, faces: [0, 120, 240], upright: true).svg]
     drawn.each { |text| expect(svg(text).at_xpath("//*[local-name()='title']").text).not_to be_empty }
-    expect(svg(drawn[0]).at_xpath("//*[local-name()='desc']").text).to include("Limb A: 230 mm round, points 90 degrees, rises 45 degrees, nothing decided")
+    expect(svg(drawn[0]).at_xpath("//*[local-name()='desc']").text)
+      .to include("Limb A: 230 mm round, points 90 degrees, rises 45 degrees, nothing decided")
     expect(svg(drawn[2]).root["aria-label"]).to include("3 sticks: 0 degrees from north, 120 degrees from north")
   end
 
@@ -37,7 +40,8 @@ RSpec.describe "The drawings" do
 
   it "show the east limb to the right from the south, and to the left from the north" do
     tip = ->(from) { elevation(from_deg: from).branches.find { |each| each.tag == "A" }.leader[0] }
-    middle = Vestry::Drawings::Elevation::LEFT + (Vestry::Drawings::Elevation::WIDTH - Vestry::Drawings::Elevation::LEFT - Vestry::Drawings::Elevation::RIGHT) / 2
+    middle = Vestry::Drawings::Elevation::LEFT +
+      (Vestry::Drawings::Elevation::WIDTH - Vestry::Drawings::Elevation::LEFT - Vestry::Drawings::Elevation::RIGHT) / 2
     expect([tip[180] > middle, tip[0] < middle]).to eq [true, true]
   end
 
@@ -54,17 +58,27 @@ RSpec.describe "The drawings" do
     def drawn(from: 180, chosen: nil, faults: {}, stretch: nil)
       tree = Vestry::Records::Tree[standing.id]
       stands = Vestry::Drawings::LimbStand.all(tree)
-      { elevation: Vestry::Drawings::Elevation.new(tree, stands, from_deg: from, chosen: chosen, faults: faults, stretch: stretch, href: ->(id) { "?limb=#{id}" }),
-        from_above: Vestry::Drawings::FromAbove.new(tree, stands, from_deg: from, chosen: chosen, href: ->(id) { "?limb=#{id}" }) }
+      { elevation: Vestry::Drawings::Elevation.new(tree, stands, from_deg: from, chosen: chosen, faults: faults,
+          stretch: stretch, href: ->(id) { "?limb=#{id}" }),
+        from_above: Vestry::Drawings::FromAbove.new(tree, stands, from_deg: from, chosen: chosen,
+            href: ->(id) { "?limb=#{id}" }) }
     end
 
     def pictures(...) = drawn(...).transform_values(&:svg)
     def fresh(...) = drawn(...).to_h { |name, drawing| [name, Vestry::Drawings::Page.render(name.to_s, drawing)] }
 
-    { "a limb is thicker" => ->(it) { it.first.update(girth_mm: 320) }, "a limb is longer" => ->(it) { it.first.update(length_mm: 1900) }, "a limb rises more" => ->(it) { it.first.update(rise_deg: 70) },
-      "a limb points elsewhere" => ->(it) { it.first.update(bearing_deg: 20) }, "a limb forks higher" => ->(it) { it.first.update(fork_mm: 1200) }, "a limb has another tag" => ->(it) { it.first.update(tag: "Q") },
-      "a limb comes off" => ->(it) { it.first.update(gone_on: Date.new(2026, 2, 1)) }, "a limb is grafted" => ->(it) { it.made }, "a limb is to be lifted" => ->(it) { it.plan.add_plan_limb(orchard_id: it.here.id, limb_id: it.first.id, role: "lift", cut_mm: 500) },
-      "the trunk is thicker" => ->(it) { it.standing.update(trunk_girth_mm: 900) }, "the tree stands elsewhere" => ->(it) { it.standing.update(row: "Z") } }.each do |what, change|
+    { "a limb is thicker" => ->(it) { it.first.update(girth_mm: 320) },
+      "a limb is longer" => ->(it) { it.first.update(length_mm: 1900) },
+      "a limb rises more" => ->(it) { it.first.update(rise_deg: 70) },
+      "a limb points elsewhere" => ->(it) { it.first.update(bearing_deg: 20) },
+      "a limb forks higher" => ->(it) { it.first.update(fork_mm: 1200) },
+      "a limb has another tag" => ->(it) { it.first.update(tag: "Q") },
+      "a limb comes off" => ->(it) { it.first.update(gone_on: Date.new(2026, 2, 1)) },
+      "a limb is grafted" => ->(it) { it.made },
+      "a limb is to be lifted" => ->(it) { it.plan.add_plan_limb(orchard_id: it.here.id, limb_id: it.first.id,
+          role: "lift", cut_mm: 500) },
+      "the trunk is thicker" => ->(it) { it.standing.update(trunk_girth_mm: 900) },
+      "the tree stands elsewhere" => ->(it) { it.standing.update(row: "Z") } }.each do |what, change|
       it "are both drawn anew when #{what}" do
         before = pictures
         change.call(self)
@@ -73,11 +87,21 @@ RSpec.describe "The drawings" do
       end
     end
 
-    { "the tree has a leader" => ->(it) { it.standing.update(form: "central-leader") }, "a limb is damaged" => ->(it) { it.first.update(damage: "canker") }, "the orchard measures in inches" => ->(it) { it.here.update(units: "imperial") }, "nothing grazes" => ->(it) { it.here.update(grazing: "none") },
-      "people reach higher" => ->(it) { it.here.update(reach_mm: 2900) }, "the rulebook's browse line is overruled" => ->(it) { it.here.update(overrides: Sequel.pg_jsonb("site.browse.sheep" => { "value" => 1500, "why" => "tall ewes", "who" => "Orla" })) },
-      "a place in the side is marked" => ->(it) { Vestry::Records::Site.create(orchard_id: it.here.id, tree_id: it.standing.id, limb_id: it.first.id, tag: "s1", at_mm: 400, bearing_deg: 90) },
-      "a graft has a longer shoot" => ->(it) { Vestry::Records::Observation.create(orchard_id: it.here.id, graft_id: it.made.id, seen_on: Date.new(2026, 5, 10), buds: "leafing", longest_shoot_mm: 300, seen_by: "Orla") },
-      "a variety is called otherwise" => ->(it) { it.made && it.kind.update(name: "Evensong") }, "a graft has more sticks" => ->(it) { it.made.update(sticks: 4) } }.each do |what, change|
+    { "the tree has a leader" => ->(it) { it.standing.update(form: "central-leader") },
+      "a limb is damaged" => ->(it) { it.first.update(damage: "canker") },
+      "the orchard measures in inches" => ->(it) { it.here.update(units: "imperial") },
+      "nothing grazes" => ->(it) { it.here.update(grazing: "none") },
+      "people reach higher" => ->(it) { it.here.update(reach_mm: 2900) },
+      "the rulebook's browse line is " \
+      "overruled" => ->(it) { it.here.update(overrides: Sequel.pg_jsonb("site.browse.sheep" => { "value" => 1500,
+        "why" => "tall ewes", "who" => "Orla" })) },
+        "a place in the side is marked" => ->(it) { Vestry::Records::Site.create(orchard_id: it.here.id,
+          tree_id: it.standing.id, limb_id: it.first.id, tag: "s1", at_mm: 400, bearing_deg: 90) },
+          "a graft has a longer shoot" => ->(it) { Vestry::Records::Observation.create(orchard_id: it.here.id,
+            graft_id: it.made.id, seen_on: Date.new(2026, 5, 10), buds: "leafing", longest_shoot_mm: 300,
+            seen_by: "Orla") }, "a variety is called otherwise" => ->(it) { it.made &&
+              it.kind.update(name: "Evensong") }, "a graft has more sticks" => ->(it) { it.made.update(sticks: 4) } }
+                .each do |what, change|
       it "are drawn anew from the side when #{what}" do
         made
         before = pictures[:elevation]
@@ -87,7 +111,8 @@ RSpec.describe "The drawings" do
       end
     end
 
-    { "a limb is flatter on a side" => ->(it) { it.first.update(flat_deg: 140) }, "the wind comes from elsewhere" => ->(it) { it.here.update(wind_from_deg: 10) } }.each do |what, change|
+    { "a limb is flatter on a side" => ->(it) { it.first.update(flat_deg: 140) },
+      "the wind comes from elsewhere" => ->(it) { it.here.update(wind_from_deg: 10) } }.each do |what, change|
       it "are drawn anew from above when #{what}" do
         before = pictures[:from_above]
         change.call(self)
@@ -97,11 +122,13 @@ RSpec.describe "The drawings" do
     end
 
     it "differ by where one looks from, by the limb that is chosen, and by what is wrong with it" do
-      looks = [{}, { from: 90 }, { chosen: first.id }, { chosen: first.id, stretch: [300.0, 900.0] }, { faults: { first.id => "too low" } }]
+      looks = [{}, { from: 90 }, { chosen: first.id }, { chosen: first.id, stretch: [300.0, 900.0] },
+               { faults: { first.id => "too low" } }]
       expect(looks.map { |look| pictures(**look) }).to eq(looks.map { |look| fresh(**look) })
       expect(looks.map { |look| pictures(**look)[:elevation] }.uniq.size).to eq looks.size
       above = drawn[:from_above]
-      expect(standing.limbs.map { |limb| above.choosing(limb.id).svg }).to eq(standing.limbs.map { |limb| fresh(chosen: limb.id)[:from_above] })
+      expect(standing.limbs.map { |limb| above.choosing(limb.id).svg })
+        .to eq(standing.limbs.map { |limb| fresh(chosen: limb.id)[:from_above] })
     end
   end
 
@@ -119,24 +146,33 @@ RSpec.describe "The drawings" do
   end
 
   it "tell roles apart by outline as well as by colour" do
-    outlines = %w[work later nurse lift open renew grafted].to_h { |state| [state, Vestry::Drawings::Tag.shape(state, 0, 0)] }
+    outlines = %w[work later nurse lift open renew grafted].to_h do |state|
+      [state, Vestry::Drawings::Tag.shape(state, 0, 0)]
+    end
     expect(outlines.values_at("work", "nurse", "lift", "renew", "grafted").uniq.size).to eq 5
     expect(outlines["open"]).to eq outlines["nurse"]
   end
 
   it "stand whole until they are cut, and leave a ghost in the season after" do
     limb(standing, "A1", parent_id: standing.limbs_dataset.first(tag: "A").id, fork_mm: 1500, girth_mm: 80)
-    Vestry::Deeds::PlanLimb.call(standing.limbs_dataset.first(tag: "A"), { role: "work", technique: "rind", cut: 700.0 }, by: "Orla", season: 2026)
+    Vestry::Deeds::PlanLimb.call(standing.limbs_dataset.first(tag: "A"),
+                                 { role: "work", technique: "rind", cut: 700.0 }, by: "Orla", season: 2026)
     branches = elevation.branches.to_h { |each| [each.tag, each] }
-    expect([branches["A"].cut.nil?, branches["A"].beyond.nil?, branches["A1"].outline.empty?, branches["A1"].beyond.nil?, branches["A1"].cut.nil?]).to eq [false, true, false, true, true]
+    expect([branches["A"].cut.nil?, branches["A"].beyond.nil?, branches["A1"].outline.empty?,
+            branches["A1"].beyond.nil?, branches["A1"].cut.nil?]).to eq [false, true, false, true, true]
     again = Vestry::Records::Tree[standing.id]
-    after = Vestry::Drawings::Elevation.new(again, Vestry::Drawings::LimbStand.all(again, after: 2026)).branches.to_h { |each| [each.tag, each] }
-    expect([after["A"].beyond.nil?, after["A"].outline == branches["A"].outline, after.key?("A1")]).to eq [false, false, false]
+    after = Vestry::Drawings::Elevation.new(again, Vestry::Drawings::LimbStand.all(again, after: 2026)).branches
+      .to_h do |each|
+      [each.tag, each]
+    end
+    expect([after["A"].beyond.nil?, after["A"].outline == branches["A"].outline, after.key?("A1")])
+      .to eq [false, false, false]
   end
 
   it "draw shoots to the length that was measured" do
     made = graft(standing.limbs_dataset.first(tag: "A"), cut_mm: 700, sticks: 1)
-    Vestry::Records::Tally.create(orchard_id: here.id, graft_id: made.id, season: 2026, tallied_on: Date.new(2026, 10, 1), alive: true, growth_mm: 900)
+    Vestry::Records::Tally.create(orchard_id: here.id, graft_id: made.id, season: 2026,
+                                  tallied_on: Date.new(2026, 10, 1), alive: true, growth_mm: 900)
     shoot = elevation.branches.find { |each| each.tag == "A" }.sticks.first[:shoot]
     x, y, mx, my, tx, ty = numbers(shoot)
     metre = elevation.ground_y - elevation.staff_marks.find { |mark| mark[:text] == "1 m" }[:y]
@@ -144,7 +180,8 @@ RSpec.describe "The drawings" do
   end
 
   it "put the year's windows and today where they fall" do
-    window = Vestry::Drawings::YearBand::Window.new(station: "slip", name: "Slip", kind: "window", from: Date.new(2026, 4, 1), to: Date.new(2026, 4, 30))
+    window = Vestry::Drawings::YearBand::Window.new(station: "slip", name: "Slip", kind: "window",
+                                                    from: Date.new(2026, 4, 1), to: Date.new(2026, 4, 30))
     strip = svg(Vestry::Drawings::YearBand.new(here.season, Date.new(2026, 4, 16), [window]).svg)
     bar = strip.at_xpath("//*[local-name()='rect']")
     today = strip.at_xpath("//*[@class='today']")["d"][/M([\d.]+)/, 1].to_f

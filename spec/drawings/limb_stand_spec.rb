@@ -6,10 +6,13 @@ RSpec.describe Vestry::Drawings::LimbStand do
 
   def decide(limb, **values)
     plan = standing.reload.plan || Vestry::Records::Plan.create(orchard_id: here.id, tree_id: standing.id)
-    Vestry::Records::PlanLimb.create({ orchard_id: here.id, plan_id: plan.id, limb_id: limb.id, season: 2026 }.merge(values))
+    Vestry::Records::PlanLimb.create({ orchard_id: here.id, plan_id: plan.id, limb_id: limb.id,
+                                       season: 2026 }.merge(values))
   end
 
-  def states(**options) = described_class.all(Vestry::Records::Tree[standing.id], **options).to_h { |stand| [stand.limb.tag, stand.state] }
+  def states(**options)
+    described_class.all(Vestry::Records::Tree[standing.id], **options).to_h { |stand| [stand.limb.tag, stand.state] }
+  end
 
   it "draws what is to be as it stands, until the drawing is of a later season" do
     decide(limb(standing, "A"), role: "work", cut_mm: 700)
@@ -42,7 +45,11 @@ RSpec.describe Vestry::Drawings::LimbStand do
     open = limb(standing, "B")
     decide(decided, role: "work", cut_mm: 700)
     decide(open, role: "work")
-    cuts = described_class.all(Vestry::Records::Tree[standing.id], after: 2026, proposed: { decided.id => 900.0, open.id => 900.0 }).to_h { |stand| [stand.limb.tag, stand.cut_mm] }
+    cuts = described_class.all(Vestry::Records::Tree[standing.id], after: 2026,
+        proposed: { decided.id => 900.0, open.id => 900.0 })
+             .to_h do |stand|
+      [stand.limb.tag, stand.cut_mm]
+    end
     expect(cuts).to eq("A" => 700.0, "B" => 900.0)
   end
 end

@@ -10,11 +10,15 @@ RSpec.describe "The drawings of wounds, stubs and rates" do
   TWO = [[0, 100, 100], [40, 50, 200], [80, 100, 100], [180, 100, 100], [230, 80, 240], [300, 100, 100]].freeze
 
   def places(rows, girth)
-    Vestry::Core::Repair::Bridge.call(girth_mm: girth.to_f, wound: rows)[:scions].each_with_index.map { |each, i| each.merge(number: i + 1, row: nil, fate: nil) }
+    Vestry::Core::Repair::Bridge.call(girth_mm: girth.to_f, wound: rows)[:scions].each_with_index.map do |each, i|
+      each.merge(number: i + 1, row: nil, fate: nil)
+    end
   end
 
   describe Vestry::Drawings::Unrolled do
-    def unrolled(rows, girth: 500, **more) = described_class.new("C10", girth: girth.to_f, margins: rows, places: places(rows, girth), **more)
+    def unrolled(rows, girth: 500, **more)
+      described_class.new("C10", girth: girth.to_f, margins: rows, places: places(rows, girth), **more)
+    end
 
     it "is to scale, the same both ways, at either width" do
       [described_class::WIDE, described_class::NARROW].each do |width|
@@ -22,7 +26,8 @@ RSpec.describe "The drawings of wounds, stubs and rates" do
         expect((drawing.x(180) - drawing.x(0)) / drawing.scale).to be_within(1e-6).of(250)
         expect((drawing.y(0) - drawing.y(200)) / drawing.scale).to be_within(1e-6).of(200)
         expect(drawing.right).to be <= width
-        expect(svg(drawing.svg).css("[x], [cx]").map { |each| (each["x"] || each["cx"]).to_f }).to all(be_between(0, width))
+        expect(svg(drawing.svg).css("[x], [cx]").map { |each| (each["x"] || each["cx"]).to_f })
+          .to all(be_between(0, width))
       end
     end
 
@@ -30,7 +35,8 @@ RSpec.describe "The drawings of wounds, stubs and rates" do
       expect(unrolled(margins(*TWO)).openings.size).to eq 2
       across = unrolled(margins([60, 100, 100], [300, 100, 100], [0, 40, 240])).openings
       expect(across.size).to eq 2
-      expect(points(across[0]).map(&:first).max).to be_within(0.1).of(unrolled(margins([60, 100, 100], [300, 100, 100], [0, 40, 240])).right)
+      expect(points(across[0]).map(&:first).max).to be_within(0.1)
+        .of(unrolled(margins([60, 100, 100], [300, 100, 100], [0, 40, 240])).right)
       ring = unrolled(margins([0, 50, 150], [180, 60, 200])).openings
       expect([ring.size, points(ring[0]).map(&:first).minmax.map(&:round)]).to eq [1, [62, 706]]
     end
@@ -78,8 +84,10 @@ RSpec.describe "The drawings of wounds, stubs and rates" do
 
     it "gives handles only where something may be moved" do
       expect(svg(unrolled(margins(*TWO)).svg).css(".grip")).to be_empty
-      expect(svg(unrolled(margins(*TWO), handles: true).svg).css(".grip").map { |each| each["data-edge"] }.tally).to eq("high" => 2, "low" => 2)
-      expect(svg("<both>#{described_class.both('C10', girth: 500.0, margins: margins(*TWO))}</both>").css("svg").map { |each| each["class"].split.last }).to eq %w[wide narrow]
+      expect(svg(unrolled(margins(*TWO), handles: true).svg).css(".grip").map { |each| each["data-edge"] }.tally)
+        .to eq("high" => 2, "low" => 2)
+      expect(svg("<both>#{described_class.both('C10', girth: 500.0, margins: margins(*TWO))}</both>").css("svg")
+        .map { |each| each["class"].split.last }).to eq %w[wide narrow]
     end
   end
 
@@ -98,7 +106,9 @@ RSpec.describe "The drawings of wounds, stubs and rates" do
   end
 
   describe Vestry::Drawings::Rings do
-    def rings(readings, rate: 6.0, ends: 2029) = described_class.new("A1 A", stub_mm: 64.0, readings: readings, rate_mm: rate, ends: ends)
+    def rings(readings, rate: 6.0, ends: 2029)
+      described_class.new("A1 A", stub_mm: 64.0, readings: readings, rate_mm: rate, ends: ends)
+    end
 
     it "draws each measured wound to its stub's scale, and the ones to come ever smaller" do
       drawing = rings([{ year: 2025, a_mm: 54.0, b_mm: 50.0 }, { year: 2026, a_mm: 42.0, b_mm: 36.0 }])
@@ -118,7 +128,9 @@ RSpec.describe "The drawings of wounds, stubs and rates" do
 
   describe Vestry::Drawings::Intervals do
     it "stands dots and ends where the shares are, and shows a few trials as less sure" do
-      lines = [{ kind: "Rind graft", takes: 17, trials: 22, rate: 17 / 22.0, low: 0.5656, high: 0.8988 }, { kind: "Inlay", takes: 1, trials: 1, rate: 1.0, low: 0.2, high: 1.0 }, { kind: "None", takes: 0, trials: 0, rate: nil, low: 0.0, high: 1.0 }]
+      lines = [{ kind: "Rind graft", takes: 17, trials: 22, rate: 17 / 22.0, low: 0.5656, high: 0.8988 },
+               { kind: "Inlay", takes: 1, trials: 1, rate: 1.0, low: 0.2, high: 1.0 },
+               { kind: "None", takes: 0, trials: 0, rate: nil, low: 0.0, high: 1.0 }]
       drawing = described_class.new(lines, title: "What took")
       zero, all = drawing.marks.first[:x], drawing.marks.last[:x]
       row = drawing.rows.first
@@ -131,11 +143,16 @@ RSpec.describe "The drawings of wounds, stubs and rates" do
   end
 
   describe Vestry::Drawings::SafeCurve do
-    def curve(week:, shoot: nil, units: "metric") = described_class.new([[0.0, 0.0], [10.0, 500.0], [20.0, 800.0]], week: week, shoot_mm: shoot, units: units, title: "Unbraced")
+    def curve(week:, shoot: nil, units: "metric")
+      described_class.new([[0.0, 0.0], [10.0, 500.0], [20.0, 800.0]], week: week, shoot_mm: shoot, units: units,
+                          title: "Unbraced")
+    end
 
     it "reads today's figure off its line, and says when the shoot is longer" do
-      expect([curve(week: 5).safe_now, curve(week: 15).safe_now, curve(week: 0).safe_now, curve(week: 30).safe_now]).to eq [250.0, 650.0, 0.0, 800.0]
-      expect([curve(week: 10, shoot: 501.0).too_long?, curve(week: 10, shoot: 499.0).too_long?, curve(week: 10).too_long?]).to match [true, false, be_falsy]
+      expect([curve(week: 5).safe_now, curve(week: 15).safe_now, curve(week: 0).safe_now, curve(week: 30).safe_now])
+        .to eq [250.0, 650.0, 0.0, 800.0]
+      expect([curve(week: 10, shoot: 501.0).too_long?, curve(week: 10, shoot: 499.0).too_long?,
+              curve(week: 10).too_long?]).to match [true, false, be_falsy]
       drawn = svg(curve(week: 10, shoot: 700.0).svg)
       expect(drawn.css("circle.shoot.over").size).to eq 1
       expect(drawn.root["aria-label"]).to eq "Unbraced: safe to 500 mm today, the shoot, 700 mm"
@@ -150,7 +167,8 @@ RSpec.describe "The drawings of wounds, stubs and rates" do
   end
 
   it "has a picture of its own for everything a visit may see" do
-    seen = { buds: %w[asleep swelling leafing dead], callus: %w[none some full], seal: %w[sound cracked gone], wrap: %w[sound loose biting], stock_shoots: %w[none some many], pests: %w[none aphids caterpillars other] }
+    seen = { buds: %w[asleep swelling leafing dead], callus: %w[none some full], seal: %w[sound cracked gone],
+             wrap: %w[sound loose biting], stock_shoots: %w[none some many], pests: %w[none aphids caterpillars other] }
     seen.each do |kind, states|
       drawn = states.map { |state| svg(Vestry::Drawings::VisitMark.new(kind, state).svg).inner_html }
       expect([kind, drawn.uniq.size]).to eq [kind, states.size]

@@ -6,7 +6,8 @@ RSpec.describe Vestry::Outside::Clock do
     before = Time.now.utc
     told = described_class.now
     expect(told.to_date).to eq Date.new(2026, 5, 18)
-    expect((told.hour * 3600 + told.min * 60 + told.sec - before.hour * 3600 - before.min * 60 - before.sec) % 86_400).to be < 60
+    expect((told.hour * 3600 + told.min * 60 + told.sec - before.hour * 3600 - before.min * 60 - before.sec) % 86_400)
+      .to be < 60
   end
 
   it "is this moment otherwise" do

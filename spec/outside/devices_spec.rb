@@ -27,15 +27,20 @@ RSpec.describe "Devices and clocks outside" do
       readings = JSON.parse(ask("/thermometer/scion-fridge?from=2026-03-01T00:00:00Z&to=2026-03-02T00:00:00Z").body)
       expect(readings.map { |each| each["at"] }.first(2)).to eq %w[2026-03-01T00:00:00Z 2026-03-01T03:00:00Z]
       expect(JSON.parse(ask("/weather/maunder-hill/forecast?made_on=2026-05-18").body).size).to eq 11
-      expect([ask("/nothing").status, ask("/weather/x?from=2026-05-02&to=2026-05-01").status, ask("/thermometer/x?from=a&to=b").status]).to eq [404, 400, 400]
+      expect([ask("/nothing").status, ask("/weather/x?from=2026-05-02&to=2026-05-01").status,
+              ask("/thermometer/x?from=a&to=b").status]).to eq [404, 400, 400]
     end
 
     it "has a warm week in its fridge, and some days of weather come late" do
       fridge = Standins::Thermometer::Seeded.new("scion-fridge")
-      warm, cold = [[3, 5], [14, 5]].map { |day, span| fridge.readings(Time.utc(2026, 3, day), Time.utc(2026, 3, day) + span * 86_400).map { |each| each[:celsius] } }
+      warm, cold = [[3, 5], [14, 5]].map do |day, span|
+        fridge.readings(Time.utc(2026, 3, day), Time.utc(2026, 3, day) + span * 86_400).map { |each| each[:celsius] }
+      end
       expect(warm.min).to be > 4.5
       expect(cold.max).to be < 4.5
-      counts = (1..10).map { |i| JSON.parse(ask("/weather/maunder-hill?from=2026-05-01&to=2026-05-#{format('%02d', i + 9)}").body).size - (i + 9) }
+      counts = (1..10).map do |i|
+        JSON.parse(ask("/weather/maunder-hill?from=2026-05-01&to=2026-05-#{format('%02d', i + 9)}").body).size - (i + 9)
+      end
       expect(counts.uniq).to match_array [0, -1]
     end
   end
@@ -48,7 +53,8 @@ RSpec.describe "Devices and clocks outside" do
       expect(rows.max(:at)).to eq now
       expect(rows.count).to eq 30 * 8 + 1
     end
-    serve(->(_) { [200, {}, [JSON.generate([{ at: "2026-03-03T00:00:00Z", celsius: 300 }, { at: "2026-03-03T03:00:00Z", celsius: 2 }])]] }) do
+    serve(->(_) { [200, {}, [JSON.generate([{ at: "2026-03-03T00:00:00Z", celsius: 300 },
+                                            { at: "2026-03-03T03:00:00Z", celsius: 2 }])]] }) do
       Vestry::Deeds::AskThermometers.call(now: Time.utc(2026, 3, 3, 12))
       expect(Vestry::DB[:store_readings].where(store_id: store.id).max(:celsius)).to be < 45
     end
@@ -56,10 +62,13 @@ RSpec.describe "Devices and clocks outside" do
 
   it "says what is wrong with a device that talks nonsense, too much, or not at all" do
     store
-    talk = ->(app) { serve(app) { Vestry::Deeds::AskThermometers.call(now: Time.utc(2026, 3, 2)) } && store.reload.trouble }
+    talk = ->(app) { serve(app) { Vestry::Deeds::AskThermometers.call(now: Time.utc(2026, 3, 2)) } &&
+                     store.reload.trouble }
     expect(talk.call(->(_) { [200, {}, ["not json"]] })).to eq "What the thermometer says cannot be read."
-    expect(talk.call(->(_) { [200, {}, [JSON.generate([{ when: 1 }])]] })).to eq "What the thermometer says cannot be read."
-    expect(talk.call(->(_) { [200, {}, ["x" * (Vestry::Outside::Asking::MOST_BYTES + 1)]] })).to eq "The thermometer answered too much at once."
+    expect(talk.call(->(_) { [200, {}, [JSON.generate([{ when: 1 }])]] }))
+      .to eq "What the thermometer says cannot be read."
+    expect(talk.call(->(_) { [200, {}, ["x" * (Vestry::Outside::Asking::MOST_BYTES + 1)]] }))
+      .to eq "The thermometer answered too much at once."
     expect(talk.call(->(_) { [500, {}, []] })).to eq "The thermometer has trouble of its own just now (it says 500)."
     expect(Vestry::DB[:store_readings].count).to eq 0
   end

@@ -38,7 +38,8 @@ RSpec.describe Vestry::Deeds::Jobs::Rounds do
     other = orchard(weather_place: "tern-flat")
     allow(Vestry::Settings).to receive(:standins).and_return("http://127.0.0.1:9")
     asked = []
-    allow(Vestry::Deeds::AskWeather).to receive(:call) { |one, **| asked << one.id && (raise "a bad row" if one.id == here.id) }
+    allow(Vestry::Deeds::AskWeather).to receive(:call) { |one, **| asked << one.id &&
+        (raise "a bad row" if one.id == here.id) }
     allow(Vestry::Deeds::AskThermometers).to receive(:call).and_raise("a broken store")
     expect(Vestry::Deeds::DailyLetters).to receive(:all).and_call_original
     Vestry::Outside::FailureLog.writing_to(log) { described_class.new({}).run }

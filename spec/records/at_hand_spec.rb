@@ -41,7 +41,8 @@ RSpec.describe "The orchard at hand", :database do
     Vestry::DB[:weather_days].insert(orchard_id: here.id, day: World::TODAY - 1, min_c: 4, max_c: 12)
     expect(here.tree_count).to eq 0
     here.refresh
-    expect([here.tree_count, here.rows, here.species, here.weather(World::TODAY).any?]).to eq [1, ["K"], ["apple"], true]
+    expect([here.tree_count, here.rows, here.species, here.weather(World::TODAY).any?])
+      .to eq [1, ["K"], ["apple"], true]
   end
 
   it "tells the limbs of a tree of each other, without those out of sight" do

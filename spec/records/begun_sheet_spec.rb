@@ -9,13 +9,19 @@ RSpec.describe "A day's sheet that was begun" do
 
   # A forecast comes, of a storm on the day and fine ones after it.
   def storm
-    rows = (0..4).map { |i| { orchard_id: here.id, day: today + i, min_c: 8.0, max_c: 18.0, rain_mm: i.zero? ? 40.0 : 0.0, gust_ms: i.zero? ? 30.0 : 3.0, forecast: true } }
+    rows = (0..4).map do |i|
+      { orchard_id: here.id, day: today + i, min_c: 8.0, max_c: 18.0, rain_mm: i.zero? ? 40.0 : 0.0,
+        gust_ms: i.zero? ? 30.0 : 3.0, forecast: true }
+    end
     Vestry::DB[:weather_days].multi_insert(rows)
   end
 
   def log(card)
     row = card.row
-    values = { grafted_on: today, technique: row.technique, variety_id: row.variety_id, stub_mm: 60.0, cut_mm: row.cut_mm, sticks: row.sticks, faces: row.faces, grafter: "Gus", wrap: "stretch-tape", seal: "wax", cover: "wax-only", perch: false, brace: false, against_reason: "as planned", client_key: SecureRandom.uuid }
+    values = { grafted_on: today, technique: row.technique, variety_id: row.variety_id, stub_mm: 60.0,
+               cut_mm: row.cut_mm, sticks: row.sticks, faces: row.faces, grafter: "Gus", wrap: "stretch-tape",
+               seal: "wax", cover: "wax-only", perch: false, brace: false, against_reason: "as planned",
+               client_key: SecureRandom.uuid }
     Vestry::Deeds::LogGraft.call(row.limb, values, by: "Gus", today: today)
   end
 

@@ -4,15 +4,19 @@
 RSpec.describe "Every connection", :database do
   it "keeps UTC and ISO on a server of another zone, so that limits on tries hold" do
     name = Vestry::DB.get(Sequel.function(:current_database))
-    Vestry::DB.run("ALTER DATABASE #{Vestry::DB.literal(Sequel.identifier(name))} SET timezone = 'Pacific/Auckland'; ALTER DATABASE #{Vestry::DB.literal(Sequel.identifier(name))} SET datestyle = 'SQL, DMY'")
+    Vestry::DB.run("ALTER DATABASE #{Vestry::DB.literal(Sequel.identifier(name))} SET timezone = " \
+                   "'Pacific/Auckland'; ALTER DATABASE #{Vestry::DB.literal(Sequel.identifier(name))} SET datestyle " \
+                   "= 'SQL, DMY'")
     Sequel.connect(Vestry::Settings.database_url, max_connections: 1, connect_sqls: Vestry::Boot::CONNECT) do |fresh|
-      expect(fresh.get(Sequel.lit("current_setting('TimeZone') || ' ' || current_setting('DateStyle')"))).to eq "UTC ISO, YMD"
+      expect(fresh.get(Sequel.lit("current_setting('TimeZone') || ' ' || current_setting('DateStyle')")))
+        .to eq "UTC ISO, YMD"
       expect((fresh.get(Sequel.lit("LOCALTIMESTAMP")) - Time.now.utc).abs).to be < 60
     end
     # What was counted outside stands until its time is over, and not for a day or never.
     counts = Vestry::Outside::DoorCounts.new
     expect(Array.new(3) { counts.increment("knocks", 1, expires_in: 60) }).to eq [1, 2, 3]
   ensure
-    Vestry::DB.run("ALTER DATABASE #{Vestry::DB.literal(Sequel.identifier(name))} RESET timezone; ALTER DATABASE #{Vestry::DB.literal(Sequel.identifier(name))} RESET datestyle")
+    Vestry::DB.run("ALTER DATABASE #{Vestry::DB.literal(Sequel.identifier(name))} RESET timezone; ALTER " \
+                   "DATABASE #{Vestry::DB.literal(Sequel.identifier(name))} RESET datestyle")
   end
 end

@@ -7,7 +7,8 @@ RSpec.describe "What the database itself refuses" do
   it "keeps an orchard's rows from pointing into another's" do
     elsewhere = tree(there)
     expect { limb(elsewhere, orchard_id: here.id) }.to raise_error(Sequel::ForeignKeyConstraintViolation)
-    expect { graft(limb(tree(here)), variety_id: variety(there).id) }.to raise_error(Sequel::ForeignKeyConstraintViolation)
+    expect { graft(limb(tree(here)), variety_id: variety(there).id) }
+      .to raise_error(Sequel::ForeignKeyConstraintViolation)
   end
 
   it "keeps a side branch on its own tree" do
@@ -34,6 +35,8 @@ RSpec.describe "What the database itself refuses" do
     expect { here.tree!(elsewhere.id) }.to raise_error(Vestry::Records::Missing)
     gone = tree(here, hidden_at: Time.now.utc)
     expect { here.tree!(gone.id) }.to raise_error(Vestry::Records::Missing)
-    ["0", "-1", "abc", "99999999999999", nil, "1; drop table trees"].each { |id| expect { here.tree!(id) }.to raise_error(Vestry::Records::Missing) }
+    ["0", "-1", "abc", "99999999999999", nil, "1; drop table trees"].each do |id|
+      expect { here.tree!(id) }.to raise_error(Vestry::Records::Missing)
+    end
   end
 end

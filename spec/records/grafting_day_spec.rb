@@ -7,11 +7,14 @@ RSpec.describe "A grafting day" do
   let(:stock) { limb(tree(here), rise_deg: 60) }
 
   def decide(technique: "rind", cut: 700.0, practice: "pair")
-    Vestry::Deeds::PlanLimb.call(stock, { role: "work", technique: technique, cut: cut, practice: practice, variety: kind.id, against_reason: "for trial" }, by: "Orla", season: 2026)
+    Vestry::Deeds::PlanLimb.call(stock, { role: "work", technique: technique, cut: cut, practice: practice,
+                                          variety: kind.id, against_reason: "for trial" }, by: "Orla", season: 2026)
   end
 
   def bundle(count)
-    Vestry::Deeds::MakeBundle.call(here, { variety: kind.id, source: "row S", cut_on: Date.new(2026, 1, 16), diameters: [9.0] * count, checked: Vestry::Deeds::MakeBundle::CHECKS.keys }, by: "Orla", today: today)
+    Vestry::Deeds::MakeBundle.call(here, { variety: kind.id, source: "row S", cut_on: Date.new(2026, 1, 16),
+                                           diameters: [9.0] * count, checked: Vestry::Deeds::MakeBundle::CHECKS.keys },
+                                   by: "Orla", today: today)
   end
 
   describe Vestry::Records::DaySheet do
@@ -41,12 +44,14 @@ RSpec.describe "A grafting day" do
     Vestry::Deeds::SettleCrew.fix(row, today, by: "Orla", today: today)
     expect { Vestry::Deeds::LeaveUndone.call(row, " ", on: today, by: "Tam") }.to raise_error(Vestry::Deeds::Refused)
     Vestry::Deeds::LeaveUndone.call(row, "bark tore", on: today, by: "Tam")
-    expect(Vestry::Records::PlanLimb[row.id]).to have_attributes(role: "work", undone_on: today, undone_why: "bark tore")
+    expect(Vestry::Records::PlanLimb[row.id]).to have_attributes(role: "work", undone_on: today,
+        undone_why: "bark tore")
     expect(Vestry::DB[:crew_fixed].count).to eq 0
   end
 
   it "gives each grafter a mark of their own" do
-    expect(Vestry::Records::Marks.of(["Orla Finch", "Otto Fay", "Tam Reddaway"])).to eq("Orla Finch" => "OF", "Otto Fay" => "OF2", "Tam Reddaway" => "TR")
+    expect(Vestry::Records::Marks.of(["Orla Finch", "Otto Fay", "Tam Reddaway"]))
+      .to eq("Orla Finch" => "OF", "Otto Fay" => "OF2", "Tam Reddaway" => "TR")
   end
 
   it "gives a variety its colour of tape, and no two on a tree the same" do
@@ -90,7 +95,8 @@ RSpec.describe "A grafting day" do
 
     it "says which other stubs would go without" do
       other = limb(stock.tree, "Z", bearing_deg: 200, rise_deg: 60, girth_mm: 200)
-      Vestry::Deeds::PlanLimb.call(other, { role: "backup", technique: "rind", cut: 700.0, practice: "single", variety: kind.id, against_reason: "for trial" }, by: "Orla", season: 2026)
+      Vestry::Deeds::PlanLimb.call(other, { role: "backup", technique: "rind", cut: 700.0, practice: "single",
+                                            variety: kind.id, against_reason: "for trial" }, by: "Orla", season: 2026)
       bundle(3)
       expect(found(stub_mm: 110.0).others_short).to eq [other.label]
       bundle(9)

@@ -7,7 +7,8 @@ require "zip"
 RSpec.describe "A packed orchard that is not what it says" do
   around { |example| Dir.mktmpdir { |folder| @folder = folder; example.run } }
 
-  FACTS = { "schema" => "vestry-orchard-2", "slug" => "trial-hill", "name" => "Trial Hill", "latitude" => 50.6, "longitude" => -2.9, "time_zone" => "Europe/London", "grazing" => "sheep", "wind_from_deg" => 240,
+  ORCHARD_JSON = { "schema" => "vestry-orchard-2", "slug" => "trial-hill", "name" => "Trial Hill", "latitude" => 50.6,
+            "longitude" => -2.9, "time_zone" => "Europe/London", "grazing" => "sheep", "wind_from_deg" => 240,
             "reach_mm" => 2400, "units" => "metric", "school" => "waxed-rind", "overrides" => {} }.freeze
 
   def zip(**files)
@@ -21,7 +22,7 @@ RSpec.describe "A packed orchard that is not what it says" do
     path
   end
 
-  def packed(facts = {}, **files) = zip("orchard.json": JSON.generate(FACTS.merge(facts)), **files)
+  def packed(facts = {}, **files) = zip("orchard.json": JSON.generate(ORCHARD_JSON.merge(facts)), **files)
 
   def refusal(path)
     before = Vestry::DB[:orchards].count
@@ -40,7 +41,8 @@ RSpec.describe "A packed orchard that is not what it says" do
     before { stub_const("Vestry::Records::Archive::Packed::FREE_BYTES", 1_000_000) }
 
     it "as facts of an orchard" do
-      expect(refusal(zip("orchard.json": ->(out) { 40.times { out << " " * 1_048_576 } }))).to match(/orchard.json: is larger than 1 MB/)
+      expect(refusal(zip("orchard.json": ->(out) { 40.times { out << " " * 1_048_576 } })))
+        .to match(/orchard.json: is larger than 1 MB/)
     end
 
     it "as a table, counted as it comes out" do
@@ -49,12 +51,14 @@ RSpec.describe "A packed orchard that is not what it says" do
     end
 
     it "in one line without an end" do
-      expect(refusal(packed({}, "trees.csv": ->(out) { out << "key,row,number,species\n" && out << "x" * 600_000 }))).to eq "trees.csv line 2: is longer than 256 kB"
+      expect(refusal(packed({}, "trees.csv": ->(out) { out << "key,row,number,species\n" && out << "x" * 600_000 })))
+        .to eq "trees.csv line 2: is longer than 256 kB"
       expect(refusal(packed({}, "trees.csv": "k" * 600_000))).to match(/trees.csv line 1, column/)
     end
 
     it "while it declares less" do
-      path = packed({}, "trees.csv": ->(out) { out << "key,row,number,species\n" && 6.times { out << "#{' ' * 65_535}\n" * 16 } })
+      path = packed({}, "trees.csv": ->(out) { out << "key,row,number,species\n" &&
+                                               6.times { out << "#{' ' * 65_535}\n" * 16 } })
       bytes = File.binread(path)
       # What each entry is said to unpack to, in the list at the end.
       at = -1
@@ -75,9 +79,12 @@ RSpec.describe "A packed orchard that is not what it says" do
   end
 
   it "says which of an orchard's facts cannot be, and nothing of it is kept" do
-    wrong = { "time_zone" => "Mars/Base", "name" => "x" * 81, "latitude" => 91, "longitude" => "east", "grazing" => "dragons", "wind_from_deg" => 400, "reach_mm" => 1e12, "units" => "leagues",
+    wrong = { "time_zone" => "Mars/Base", "name" => "x" * 81, "latitude" => 91, "longitude" => "east",
+              "grazing" => "dragons", "wind_from_deg" => 400, "reach_mm" => 1e12, "units" => "leagues",
               "school" => "weld", "slug" => "../../etc", "weather_place" => "a\nb", "overrides" => [1] }
-    wrong.each { |field, value| expect([field, refusal(packed({ field => value }))]).to match [field, /\Aorchard.json: #{field} /] }
+    wrong.each do |field, value|
+      expect([field, refusal(packed({ field => value }))]).to match [field, /\Aorchard.json: #{field} /]
+    end
     expect(refusal(packed({ "schema" => "vestry-orchard-1" }))).to match(/is of the layout/)
     expect(refusal(packed({ "colour" => "green" }))).to match(/does not know colour/)
     expect(refusal(zip("orchard.json": "[1]"))).to match(/is not an object/)
@@ -88,18 +95,26 @@ RSpec.describe "A packed orchard that is not what it says" do
 
   it "lays nothing over the rulebook that does not belong there" do
     entry = ->(value) { { "value" => value, "why" => "measured", "who" => "Orla", "on" => "2026-01-01" } }
-    { "species.apple.take" => [7, "0.9", nil, [0.1]], "practice.wrap" => ["weld"], "no.such.entry" => [1] }.each do |path, values|
-      values.each { |value| expect(refusal(packed({ "overrides" => { path => entry[value] } }))).to match(/\Aorchard.json: overrides #{Regexp.escape(path)}/) }
+    { "species.apple.take" => [7, "0.9", nil, [0.1]], "practice.wrap" => ["weld"], "no.such.entry" => [1] }
+      .each do |path, values|
+      values.each { |value| expect(refusal(packed({ "overrides" => { path => entry[value] } })))
+        .to match(/\Aorchard.json: overrides #{Regexp.escape(path)}/) }
     end
-    expect(refusal(packed({ "overrides" => { "species.apple.take" => { "value" => 0.8, "why" => "x" * 900 } } }))).to match(/500 characters/)
-    expect(refusal(packed({ "overrides" => { "species.apple.take" => entry[0.8], "practice.wrap" => entry["film"] } }))).to be_nil
+    expect(refusal(packed({ "overrides" => { "species.apple.take" => { "value" => 0.8, "why" => "x" * 900 } } })))
+      .to match(/500 characters/)
+    expect(refusal(packed({ "overrides" => { "species.apple.take" => entry[0.8], "practice.wrap" => entry["film"] } })))
+      .to be_nil
   end
 
   it "names line and column of what the database would refuse, as a table brought in alone does" do
     trees = ->(cells) { "key,row,number,species,notes\nA1,A,1,apple,\n#{cells}\n" }
-    { "A2,A,99999999,apple," => "column “number”: “99999999” is not from 0 to 1000000", "A2,#{'A' * 300},2,apple," => "is not one line of at most 200 characters", "A2,\"A\nB\",2,apple," => "is not one line",
-      "A2,A\u202E,2,apple," => "none of them hidden", "A2,A,2,apple,#{'n' * 4001}" => "at most 4000 characters", "A2,A,2,oak," => "column “species”" }.each do |cells, words|
-      expect(refusal(packed({}, "trees.csv": trees[cells]))).to match(/\Atrees.csv line \d, column “/).and include(words)
+    { "A2,A,99999999,apple," => "column “number”: “99999999” is not from 0 to 1000000",
+      "A2,#{'A' * 300},2,apple," => "is not one line of at most 200 characters",
+      "A2,\"A\nB\",2,apple," => "is not one line",
+      "A2,A\u202E,2,apple," => "none of them hidden", "A2,A,2,apple,#{'n' * 4001}" => "at most 4000 characters",
+      "A2,A,2,oak," => "column “species”" }.each do |cells, words|
+      expect(refusal(packed({}, "trees.csv": trees[cells]))).to match(/\Atrees.csv line \d, column “/)
+        .and include(words)
     end
   end
 
@@ -115,20 +130,24 @@ RSpec.describe "A packed orchard that is not what it says" do
       end
     end
     gone.pop
-    made = Vestry::Deeds::BeginOrchard.call({ name: "Trial Hill", latitude: 50.6, longitude: -2.9, school: "waxed-rind" })
+    made = Vestry::Deeds::BeginOrchard.call({ name: "Trial Hill", latitude: 50.6, longitude: -2.9,
+                                              school: "waxed-rind" })
     expect(made.slug).to eq "trial-hill"
     go << true
     expect(reading.value.slug).to eq "maunder-hill"
   end
 
   it "takes the next address where two begin under one name at the same moment" do
-    names = Array.new(6) { Thread.new { Vestry::Deeds::BeginOrchard.call({ name: "Trial Hill", latitude: 50.6, longitude: -2.9, school: "waxed-rind" }).slug } }.map(&:value)
+    names = Array.new(6) { Thread.new { Vestry::Deeds::BeginOrchard.call({ name: "Trial Hill", latitude: 50.6,
+      longitude: -2.9, school: "waxed-rind" }).slug } }.map(&:value)
     expect(names.uniq.size).to eq 6
   end
 
   it "points only at rows of its own, and never switches off what holds that" do
-    expect(Vestry::DB.get(Sequel.lit("(SELECT rolsuper OR rolreplication OR rolbypassrls FROM pg_roles WHERE rolname = current_user)"))).to be false
-    expect { Vestry::DB.run("SET session_replication_role = replica") }.to raise_error(Sequel::DatabaseError, /permission denied/)
+    expect(Vestry::DB.get(Sequel.lit("(SELECT rolsuper OR rolreplication OR rolbypassrls FROM pg_roles WHERE " \
+                                     "rolname = current_user)"))).to be false
+    expect { Vestry::DB.run("SET session_replication_role = replica") }
+      .to raise_error(Sequel::DatabaseError, /permission denied/)
   end
 end
 
@@ -160,7 +179,8 @@ RSpec.describe Vestry::Deeds::BringOrchard do
     allow(described_class).to receive(:try).and_raise(NoMemoryError)
     3.times { expect { described_class.go_on(arrival.refresh) }.to raise_error(NoMemoryError) }
     described_class.go_on(arrival.refresh)
-    expect(arrival.refresh.values.slice(:state, :trouble)).to eq(state: "refused", trouble: "it was begun 3 times and never came to its end")
+    expect(arrival.refresh.values.slice(:state, :trouble))
+      .to eq(state: "refused", trouble: "it was begun 3 times and never came to its end")
     expect(File.exist?(arrival.path)).to be false
   end
 end

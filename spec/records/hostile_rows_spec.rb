@@ -10,12 +10,13 @@ RSpec.describe "Values that are none" do
   let!(:here) { orchard }
   let!(:made) { graft(limb(tree(here))) }
 
-
-  DAYS = %w[now today yesterday tomorrow infinity -infinity epoch 01.05.2026 03/04/2026 05/01/26 2026-02-30 0001-01-01 9999-01-01 20260501].freeze
+  DAYS = %w[now today yesterday tomorrow infinity -infinity epoch 01.05.2026 03/04/2026 05/01/26 2026-02-30 0001-01-01
+            9999-01-01 20260501].freeze
   NUMBERS = %w[NaN Infinity -Infinity 1e400 1_000 0x10 1e99].freeze
 
   it "are refused in a weather file with line and column, and nothing is kept" do
-    refused = (DAYS.map { |day| "day,min_c,max_c\n2026-05-01,3,9\n#{day},4,12\n" } + NUMBERS.map { |number| "day,min_c,max_c\n2026-05-01,3,9\n2026-05-02,#{number},12\n" }).map do |text|
+    refused = (DAYS.map { |day| "day,min_c,max_c\n2026-05-01,3,9\n#{day},4,12\n" } +
+               NUMBERS.map { |number| "day,min_c,max_c\n2026-05-01,3,9\n2026-05-02,#{number},12\n" }).map do |text|
       Vestry::Deeds::KeepWeather.read_file(here, text, by: "Orla Finch")
       text
     rescue Vestry::Deeds::Refused => e
@@ -26,11 +27,21 @@ RSpec.describe "Values that are none" do
   end
 
   it "are refused by the database in every table of facts" do
-    bad = { weather_days: [{ day: Date.new(2026, 5, 1), min_c: Float::NAN, max_c: 3.0 }, { day: Date.new(2026, 5, 1), min_c: 1.0, max_c: Float::INFINITY }, { day: Sequel.lit("'infinity'::date"), min_c: 1.0, max_c: 2.0 }, { day: Date.new(2026, 5, 1), min_c: 9.0, max_c: 2.0 }] }
-    bad[:weather_days].each { |row| expect { Vestry::DB[:weather_days].insert(row.merge(orchard_id: here.id)) }.to raise_error(Sequel::CheckConstraintViolation) }
-    changes = [[:limbs, { girth_mm: Sequel.lit("'NaN'::numeric") }], [:limbs, { surveyed_on: Sequel.lit("'infinity'::date") }], [:trees, { x_m: Float::NAN }], [:grafts, { stub_mm: Sequel.lit("'NaN'::numeric") }], [:grafts, { sticks: 2_147_483_647 }],
+    bad = { weather_days: [{ day: Date.new(2026, 5, 1), min_c: Float::NAN, max_c: 3.0 },
+                           { day: Date.new(2026, 5, 1), min_c: 1.0, max_c: Float::INFINITY },
+                           { day: Sequel.lit("'infinity'::date"), min_c: 1.0, max_c: 2.0 },
+                           { day: Date.new(2026, 5, 1), min_c: 9.0, max_c: 2.0 }] }
+    bad[:weather_days].each do |row|
+      expect { Vestry::DB[:weather_days].insert(row.merge(orchard_id: here.id)) }
+        .to raise_error(Sequel::CheckConstraintViolation)
+    end
+    changes = [[:limbs, { girth_mm: Sequel.lit("'NaN'::numeric") }],
+               [:limbs, { surveyed_on: Sequel.lit("'infinity'::date") }], [:trees, { x_m: Float::NAN }],
+               [:grafts, { stub_mm: Sequel.lit("'NaN'::numeric") }], [:grafts, { sticks: 2_147_483_647 }],
                [:orchards, { latitude: Float::NAN }]]
-    changes.each { |table, values| expect { Vestry::DB[table].update(values) }.to raise_error(Sequel::CheckConstraintViolation) }
+    changes.each do |table, values|
+      expect { Vestry::DB[table].update(values) }.to raise_error(Sequel::CheckConstraintViolation)
+    end
   end
 
   it "are refused by the interface for programs, whatever a date looks like" do
@@ -46,13 +57,19 @@ RSpec.describe "Values that are none" do
   end
 
   it "leave every page standing, where such a row stood there before" do
-    Vestry::DB.run("ALTER TABLE weather_days DROP CONSTRAINT believable; ALTER TABLE weather_days DROP CONSTRAINT plain_max_c")
+    Vestry::DB.run("ALTER TABLE weather_days DROP CONSTRAINT believable; ALTER TABLE weather_days DROP CONSTRAINT " \
+                   "plain_max_c")
     Vestry::DB[:weather_days].insert(orchard_id: here.id, day: World::TODAY - 1, min_c: 3.0, max_c: Float::NAN)
     enter person("Orla Finch", steward: here)
-    statuses = %w[survey plan wood slip graft tend tally files history].to_h { |station| [station, get("/o/#{here.slug}/#{station}").status] }
+    statuses = %w[survey plan wood slip graft tend tally files history].to_h do |station|
+      [station, get("/o/#{here.slug}/#{station}").status]
+    end
     expect(statuses.reject { |_, status| status == 200 }).to eq({})
   ensure
     Vestry::DB[:weather_days].delete
-    Vestry::DB.run("ALTER TABLE weather_days ADD CONSTRAINT plain_max_c CHECK (max_c BETWEEN -1e9 AND 1e9) NOT VALID; ALTER TABLE weather_days ADD CONSTRAINT believable CHECK (min_c >= -90 AND max_c <= 70 AND min_c <= max_c AND (rain_mm IS NULL OR rain_mm BETWEEN 0 AND 2000) AND (gust_ms IS NULL OR gust_ms BETWEEN 0 AND 150)) NOT VALID")
+    Vestry::DB.run("ALTER TABLE weather_days ADD CONSTRAINT plain_max_c CHECK (max_c BETWEEN -1e9 AND 1e9) NOT " \
+                   "VALID; ALTER TABLE weather_days ADD CONSTRAINT believable CHECK (min_c >= -90 AND max_c <= 70 " \
+                   "AND min_c <= max_c AND (rain_mm IS NULL OR rain_mm BETWEEN 0 AND 2000) AND (gust_ms IS NULL OR " \
+                   "gust_ms BETWEEN 0 AND 150)) NOT VALID")
   end
 end

@@ -15,7 +15,8 @@ RSpec.describe Vestry::Records::Kept do
   it "asks for what it lacks of many together, and answers in their order" do
     kept = described_class.new(4)
     asked = []
-    many = ->(marks) { kept.many(marks) { |missing| asked << missing && missing.to_h { |mark| [mark, mark && mark * 2] } } }
+    many = ->(marks) { kept.many(marks) { |missing| asked << missing &&
+                                          missing.to_h { |mark| [mark, mark && mark * 2] } } }
     expect(many.call([3, 1])).to eq(3 => 6, 1 => 2)
     expect(many.call([1, 2, nil, 3]).to_a).to eq [[1, 2], [2, 4], [nil, nil], [3, 6]]
     expect(many.call([nil, 1])).to eq(nil => nil, 1 => 2)

@@ -9,11 +9,14 @@ RSpec.describe Vestry::Records::MatchBoard do
   # A thin limb for a flap, at its middle as thick as is asked.
   def stub(tag, technique: "four-flap", girth: 80, cut: 900, sticks: "single", variety: kind)
     branch = limb(standing, tag, girth_mm: girth, length_mm: 2000, rise_deg: 60)
-    Vestry::Deeds::PlanLimb.call(branch, { role: "work", technique: technique, cut: cut.to_f, practice: sticks, variety: variety.id, against_reason: "for trial" }, by: "Orla", season: 2026)
+    Vestry::Deeds::PlanLimb.call(branch, { role: "work", technique: technique, cut: cut.to_f, practice: sticks,
+                                           variety: variety.id, against_reason: "for trial" }, by: "Orla", season: 2026)
   end
 
   def bundle(diameters, variety: kind, **more)
-    Vestry::Deeds::MakeBundle.call(here, { variety: variety.id, source: "row S", cut_on: Date.new(2026, 1, 16), diameters: diameters, checked: Vestry::Deeds::MakeBundle::CHECKS.keys }.merge(more), by: "Orla", today: today)
+    Vestry::Deeds::MakeBundle.call(here, { variety: variety.id, source: "row S", cut_on: Date.new(2026, 1, 16),
+                                           diameters: diameters, checked: Vestry::Deeds::MakeBundle::CHECKS.keys }
+                                             .merge(more), by: "Orla", today: today)
   end
 
   def board = described_class.new(Vestry::Records::Orchard[here.id], 2026, today)
@@ -36,10 +39,12 @@ RSpec.describe Vestry::Records::MatchBoard do
     way = board.ways(board.places.first).first
     expect(way[:code]).to eq "match_cut_elsewhere"
     expect(way[:at_mm]).to be < 900
-    expect(Vestry::Records::CoreValues.diameter_at(board.places.first.row.limb, way[:at_mm]) * 1.075).to be_within(0.01).of(way[:diameter_mm])
+    expect(Vestry::Records::CoreValues.diameter_at(board.places.first.row.limb, way[:at_mm]) * 1.075).to be_within(0.01)
+      .of(way[:diameter_mm])
     other = variety(here, "Evensong")
     bundle([(stock * 1.07).round(1)], variety: other)
-    expect(board.ways(board.places.first).map { |each| each[:code] }).to include("match_other_variety", "match_other_method")
+    expect(board.ways(board.places.first).map { |each| each[:code] })
+      .to include("match_other_variety", "match_other_method")
   end
 
   it "gives one variety's stubs the same sticks alone as among all" do
@@ -51,7 +56,10 @@ RSpec.describe Vestry::Records::MatchBoard do
     bundle(stocks.first(2).map { |mm| (mm * 1.08).round(1) } + [stocks[2].round(1)])
     bundle([(stocks[2] * 1.05).round(1)], variety: other)
     all = board.places.to_h { |place| [place.row.id, place.given.map { |each| each.stick.id }] }
-    alone = [kind, other].map { |one| described_class.new(Vestry::Records::Orchard[here.id], 2026, today, variety: one.id).places.to_h { |place| [place.row.id, place.given.map { |each| each.stick.id }] } }
+    alone = [kind, other].map do |one|
+      described_class.new(Vestry::Records::Orchard[here.id], 2026, today, variety: one.id).places
+        .to_h { |place| [place.row.id, place.given.map { |each| each.stick.id }] }
+    end
     expect(alone.map(&:size)).to eq [2, 1]
     expect(alone.reduce(&:merge)).to eq all
     expect(all.values).to all(have_attributes(size: 1))
@@ -77,7 +85,8 @@ RSpec.describe Vestry::Records::MatchBoard do
     place = board.places.find { |each| each.row.id == first.id }
     expect(place.given.map { |each| [each.stick.id, each.locked] }).to eq [[worse.id, true]]
     expect(given["B"].first).to be < given["A"].first
-    expect { Vestry::Deeds::KeepBundle.lock(first, wood.sticks.first, by: "Orla") }.to raise_error(Vestry::Deeds::Refused)
+    expect { Vestry::Deeds::KeepBundle.lock(first, wood.sticks.first, by: "Orla") }
+      .to raise_error(Vestry::Deeds::Refused)
     Vestry::Deeds::KeepBundle.unlock(here, worse.id)
     expect(board.places.flat_map(&:given).none?(&:locked)).to be true
   end
@@ -103,8 +112,12 @@ RSpec.describe Vestry::Records::MatchBoard do
 
   it "reckons the dormant window from past springs, and by the calendar without any" do
     stub("A")
-    expect(Vestry::Records::WoodOrder.new(here, 2026, today).window).to include(by: "calendar", from: Date.new(2025, 12, 10))
-    (2019..2025).each { |year| (Date.new(year, 2, 1)..Date.new(year, 6, 30)).each { |day| Vestry::DB[:weather_days].insert(orchard_id: here.id, day: day, min_c: 5, max_c: 9 + (year - 2019)) } }
+    expect(Vestry::Records::WoodOrder.new(here, 2026, today).window)
+      .to include(by: "calendar", from: Date.new(2025, 12, 10))
+    (2019..2025).each do |year|
+      (Date.new(year, 2, 1)..Date.new(year, 6, 30)).each { |day| Vestry::DB[:weather_days].insert(orchard_id: here.id,
+        day: day, min_c: 5, max_c: 9 + (year - 2019)) }
+    end
     window = Vestry::Records::WoodOrder.new(Vestry::Records::Orchard[here.id], 2026, today).window
     expect(window).to include(by: "weather", years: 7)
     expect(window[:to]).to be < window[:latest]

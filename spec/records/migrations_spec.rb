@@ -14,12 +14,21 @@ RSpec.describe "Migrations" do
     example.run
   ensure
     drop
+    # The queue's own tables are made over the connection that migrates.
+    Que.connection = Vestry::DB
   end
 
   # What a database is made of, as far as rows could notice.
   def shape(db)
-    %w[columns table_constraints].to_h { |about| [about, db.fetch("SELECT * FROM information_schema.#{about} WHERE table_schema = 'public'").map { |row| row.slice(:table_name, :column_name, :data_type, :is_nullable, :column_default, :constraint_type).values }.sort_by(&:inspect)] }
-        .merge("indexes" => db.fetch("SELECT indexdef FROM pg_indexes WHERE schemaname = 'public' ORDER BY 1").select_map(:indexdef), "triggers" => db.fetch("SELECT tgname FROM pg_trigger WHERE NOT tgisinternal ORDER BY 1").select_map(:tgname))
+    %w[columns table_constraints].to_h do |about|
+      [about, db.fetch("SELECT * FROM information_schema.#{about} WHERE table_schema = " \
+                       "'public'").map { |row| row.slice(:table_name, :column_name, :data_type, :is_nullable,
+                           :column_default, :constraint_type).values }.sort_by(&:inspect)]
+    end
+        .merge("indexes" => db.fetch("SELECT indexdef FROM pg_indexes WHERE schemaname = 'public' ORDER BY " \
+                                     "1").select_map(:indexdef),
+               "triggers" => db.fetch("SELECT tgname FROM pg_trigger WHERE NOT tgisinternal " \
+                                      "ORDER BY 1").select_map(:tgname))
   end
 
   it "go up from nothing, and each goes down and up again to the same" do
@@ -29,10 +38,15 @@ RSpec.describe "Migrations" do
       Sequel::Migrator.run(db, folder)
       last = db[:schema_info].get(:version)
       first = shape(db)
-      last.downto(1) { |version| Sequel::Migrator.run(db, folder, target: version - 1) && Sequel::Migrator.run(db, folder, target: version) && Sequel::Migrator.run(db, folder, target: version - 1) }
+      last.downto(1) do |version|
+        Sequel::Migrator.run(db, folder, target: version - 1) && Sequel::Migrator.run(db, folder, target: version) &&
+        Sequel::Migrator.run(db, folder, target: version - 1)
+      end
       Sequel::Migrator.run(db, folder)
       again = shape(db)
-      first.each_key { |about| expect([about, again[about] - first[about], first[about] - again[about]]).to eq [about, [], []] }
+      first.each_key do |about|
+        expect([about, again[about] - first[about], first[about] - again[about]]).to eq [about, [], []]
+      end
     end
   end
 end

@@ -6,17 +6,33 @@ RSpec.describe "What the database refuses of plans, wood and weather" do
   let!(:kind) { variety(here) }
   let!(:standing) { tree(here) }
 
-  def refuses(error = Sequel::CheckConstraintViolation, &block) = expect { Vestry::DB.transaction(savepoint: true, &block) }.to raise_error(error)
-  def bundle(**facts) = Vestry::Records::Bundle.create({ orchard_id: here.id, variety_id: kind.id, source: "row S", cut_on: Date.new(2026, 1, 16) }.merge(facts))
-  def plan_limb(**facts) = Vestry::Records::PlanLimb.create({ orchard_id: here.id, plan_id: Vestry::Records::Plan.create(orchard_id: here.id, tree_id: standing.id).id, limb_id: limb(standing).id, role: "work" }.merge(facts))
+  def refuses(error = Sequel::CheckConstraintViolation, &block)
+    expect { Vestry::DB.transaction(savepoint: true, &block) }.to raise_error(error)
+  end
+  def bundle(**facts)
+    Vestry::Records::Bundle.create({ orchard_id: here.id, variety_id: kind.id, source: "row S",
+                                     cut_on: Date.new(2026, 1, 16) }.merge(facts))
+  end
+  def plan_limb(**facts)
+    Vestry::Records::PlanLimb.create({ orchard_id: here.id,
+                                       plan_id: Vestry::Records::Plan.create(orchard_id: here.id, tree_id: standing.id)
+                                         .id, limb_id: limb(standing).id, role: "work" }.merge(facts))
+  end
 
   it "keeps wood, readings and locks within their orchard" do
     refuses(Sequel::ForeignKeyConstraintViolation) { bundle(variety_id: variety(there).id) }
     refuses(Sequel::ForeignKeyConstraintViolation) { bundle(tree_id: tree(there).id) }
     store = Vestry::Records::Store.create(orchard_id: there.id, name: "Fridge")
-    refuses(Sequel::ForeignKeyConstraintViolation) { Vestry::DB[:store_readings].insert(orchard_id: here.id, store_id: store.id, at: Time.now, celsius: 1) }
-    refuses(Sequel::ForeignKeyConstraintViolation) { Vestry::DB[:bundle_stays].insert(orchard_id: here.id, bundle_id: bundle.id, store_id: store.id, since: Time.now) }
-    refuses(Sequel::ForeignKeyConstraintViolation) { Vestry::Records::PhenologySeen.create(orchard_id: here.id, tree_id: tree(there).id, seen_on: Date.new(2026, 4, 1), stage: "green", seen_by: "Orla") }
+    refuses(Sequel::ForeignKeyConstraintViolation) do
+      Vestry::DB[:store_readings].insert(orchard_id: here.id, store_id: store.id, at: Time.now, celsius: 1)
+    end
+    refuses(Sequel::ForeignKeyConstraintViolation) do
+      Vestry::DB[:bundle_stays].insert(orchard_id: here.id, bundle_id: bundle.id, store_id: store.id, since: Time.now)
+    end
+    refuses(Sequel::ForeignKeyConstraintViolation) do
+      Vestry::Records::PhenologySeen.create(orchard_id: here.id, tree_id: tree(there).id, seen_on: Date.new(2026, 4, 1),
+                                            stage: "green", seen_by: "Orla")
+    end
   end
 
   it "lets a stick go one way only" do
@@ -31,15 +47,22 @@ RSpec.describe "What the database refuses of plans, wood and weather" do
     refuses { Vestry::Records::Plan.create(orchard_id: here.id, tree_id: standing.id, cap: 1.2) }
     refuses { plan_limb(cut_mm: 700, long_cut_mm: 600) }
     refuses { Vestry::DB[:weather_days].insert(orchard_id: here.id, day: Date.new(2026, 1, 1), min_c: 5, max_c: 4) }
-    refuses { Vestry::DB[:weather_days].insert(orchard_id: here.id, day: Date.new(2026, 1, 1), min_c: 5, max_c: 6, rain_mm: -1) }
+    refuses do
+      Vestry::DB[:weather_days].insert(orchard_id: here.id, day: Date.new(2026, 1, 1), min_c: 5, max_c: 6, rain_mm: -1)
+    end
     refuses { Vestry::DB[:crew_days].insert(orchard_id: here.id, day: Date.new(2026, 1, 1), hours: 25, grafters: 1) }
     refuses { Vestry::Records::WoodPromise.create(orchard_id: here.id, variety_id: kind.id, season: 2026, sticks: -1) }
-    refuses { Vestry::DB[:bundle_checks].insert(orchard_id: here.id, bundle_id: bundle.id, seen_on: Date.new(2026, 2, 1), found: "fine", seen_by: "Orla") }
+    refuses do
+      Vestry::DB[:bundle_checks].insert(orchard_id: here.id, bundle_id: bundle.id, seen_on: Date.new(2026, 2, 1),
+                                        found: "fine", seen_by: "Orla")
+    end
   end
 
   it "finds wood, stores, sites and planned limbs through their own orchard alone" do
-    ids = { bundle!: bundle.id, store!: Vestry::Records::Store.create(orchard_id: here.id, name: "Fridge").id, planned_limb!: plan_limb.id,
-            site!: Vestry::Records::Site.create(orchard_id: here.id, tree_id: standing.id, tag: "S1", at_mm: 700, bearing_deg: 9).id }
+    ids = { bundle!: bundle.id, store!: Vestry::Records::Store.create(orchard_id: here.id, name: "Fridge").id,
+            planned_limb!: plan_limb.id,
+            site!: Vestry::Records::Site.create(orchard_id: here.id, tree_id: standing.id, tag: "S1", at_mm: 700,
+                                                bearing_deg: 9).id }
     ids.each do |finder, id|
       expect(here.public_send(finder, id).id).to eq id
       expect { there.public_send(finder, id) }.to raise_error(Vestry::Records::Missing)

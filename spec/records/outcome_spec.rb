@@ -5,8 +5,13 @@ RSpec.describe "What came of it" do
   let!(:apple) { tree(here) }
   let(:today) { Date.new(2026, 11, 1) }
 
-  def visit(graft, on, **facts) = Vestry::Records::Observation.create({ orchard_id: here.id, graft_id: graft.id, seen_on: on }.merge(facts))
-  def count(graft, season, **facts) = Vestry::Records::Tally.create({ orchard_id: here.id, graft_id: graft.id, season: season, tallied_on: Date.new(season, 10, 5), alive: true }.merge(facts))
+  def visit(graft, on, **facts)
+    Vestry::Records::Observation.create({ orchard_id: here.id, graft_id: graft.id, seen_on: on }.merge(facts))
+  end
+  def count(graft, season, **facts)
+    Vestry::Records::Tally.create({ orchard_id: here.id, graft_id: graft.id, season: season,
+                                    tallied_on: Date.new(season, 10, 5), alive: true }.merge(facts))
+  end
   def made(tag, **facts) = graft(limb(apple, tag, length_mm: 2400), **facts)
 
   describe Vestry::Records::Outcomes do
@@ -18,7 +23,8 @@ RSpec.describe "What came of it" do
       visit(blown, Date.new(2026, 5, 20), verdict: "took")
       visit(blown, Date.new(2026, 8, 9), verdict: "failed")
       visit(never, Date.new(2026, 6, 1), buds: "dead", verdict: "failed")
-      expect(told.stubs.map { |row| row.values_at(:take, :lost_later) }).to match_array [[true, false], [true, true], [false, false]]
+      expect(told.stubs.map { |row| row.values_at(:take, :lost_later) })
+        .to match_array [[true, false], [true, true], [false, false]]
       expect(told.total.slice(:takes, :trials)).to eq(takes: 2, trials: 3)
       expect(told.by("method", count: "sticks").first.slice(:takes, :trials)).to eq(takes: 2, trials: 3)
       expect(told.by("stub").map { |line| line[:kind] }).to eq ["60 mm to 80 mm"]
@@ -42,7 +48,8 @@ RSpec.describe "What came of it" do
       count(a, 2025, above_mm: 20)
       count(a, 2026, above_mm: 42)
       told = described_class.new(Vestry::Records::Tree[apple.id], today)
-      expect(told.rows.map { |row| [row.season, row.planned, row.worked, row.took] }).to eq [[2025, [], %w[A], %w[A]], [2027, %w[K], [], []]]
+      expect(told.rows.map { |row| [row.season, row.planned, row.worked, row.took] })
+        .to eq [[2025, [], %w[A], %w[A]], [2027, %w[K], [], []]]
       expect([told.first, told.now]).to eq [2024, 2027]
       expect(told.measured.transform_values { |share| share.round(3) }).to eq(2025 => 0.556, 2026 => 0.745)
       expect(told.foreseen.keys).to eq [2025, 2026]
@@ -53,7 +60,9 @@ RSpec.describe "What came of it" do
       count(a, 2025, growth_mm: 700)
       count(a, 2026, growth_mm: 900)
       standing = Vestry::Records::Tree[apple.id]
-      year = ->(season) { Vestry::Drawings::LimbStand.all(standing, year: season, now: 2026).map { |stand| [stand.graft&.id, stand.shoot_mm&.round] } }
+      year = ->(season) { Vestry::Drawings::LimbStand.all(standing, year: season,
+                                                          now: 2026).map { |stand| [stand.graft&.id,
+                                                            stand.shoot_mm&.round] } }
       expect([year.call(2024), year.call(2025), year.call(2026)]).to eq [[[nil, nil]], [[a.id, 700]], [[a.id, 900]]]
       expect(year.call(2031).first.last).to be > 1200
     end
@@ -77,7 +86,8 @@ RSpec.describe "What came of it" do
       count(strong, 2026, above_mm: 50, sticks_alive: 1, angle_deg: 10, growth_mm: 1400)
       count(weak, 2026, above_mm: 20, sticks_alive: 1, waist: true)
       told = described_class.new(Vestry::Records::Tree[apple.id], today)
-      expect(told.lines.map { |line| line.told.map { |each| each[:code] } }).to eq [%w[scaffold_is_limb scaffold_spread scaffold_head_back], %w[scaffold_grows scaffold_pinched]]
+      expect(told.lines.map { |line| line.told.map { |each| each[:code] } })
+        .to eq [%w[scaffold_is_limb scaffold_spread scaffold_head_back], %w[scaffold_grows scaffold_pinched]]
       shares = told.varieties.to_h { |part| [part[:id], part[:shorten].round(2)] }
       expect(shares).to eq("Skylark Russet" => 0.42, "Tollgate Amber" => 0.0)
       expect(told.balance[:lean]).to be > 0
@@ -89,10 +99,12 @@ RSpec.describe "What came of it" do
       first, second = made("A"), graft(limb(tree(here, number: 2)))
       lost = made("B", lost_on: Date.new(2026, 6, 1), lost_cause: "failed")
       row = -> { described_class.new(here, "A", 2026) }
-      expect([row.call.lines.map(&:id), row.call.after(first).id, row.call.after(second).id]).to eq [[first.id, second.id], second.id, first.id]
+      expect([row.call.lines.map(&:id), row.call.after(first).id, row.call.after(second).id])
+        .to eq [[first.id, second.id], second.id, first.id]
       count(second, 2026)
       expect(row.call.left.map(&:id)).to eq [first.id]
-      expect(row.call.page(1).map { |graft| [graft.id, row.call.counted?(graft)] }).to eq [[first.id, false], [second.id, true]]
+      expect(row.call.page(1).map { |graft| [graft.id, row.call.counted?(graft)] })
+        .to eq [[first.id, false], [second.id, true]]
       visit(first, Date.new(2026, 6, 1), verdict: "failed")
       expect(row.call.lines.map(&:id)).to eq [second.id]
       visit(first, Date.new(2026, 7, 1), buds: "leafing")

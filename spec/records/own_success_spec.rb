@@ -7,11 +7,14 @@ RSpec.describe Vestry::Records::OwnSuccess do
 
   def made(tag, took, technique: "rind", sticks: 1, on: Date.new(2025, 4, 21))
     graft(limb(standing, tag), technique: technique, sticks: sticks, grafted_on: on).tap do |row|
-      Vestry::Records::Observation.create(orchard_id: here.id, graft_id: row.id, seen_on: on + 60, verdict: took ? "took" : "failed") unless took.nil?
+      Vestry::Records::Observation.create(orchard_id: here.id, graft_id: row.id, seen_on: on + 60,
+                                          verdict: took ? "took" : "failed") unless took.nil?
     end
   end
 
-  def of(technique = "rind") = described_class.new(Vestry::Records::Orchard[here.id], World::TODAY).of("apple", technique)
+  def of(technique = "rind")
+    described_class.new(Vestry::Records::Orchard[here.id], World::TODAY).of("apple", technique)
+  end
 
   it "goes by the first figures until something was counted" do
     expect(of).to eq(stick: 0.9, takes: 0, trials: 0)
@@ -43,7 +46,8 @@ RSpec.describe Vestry::Records::OwnSuccess do
     fresh = Vestry::Records::Limb.first(orchard_id: here.id, tag: "Z")
     after = Vestry::Records::CoreValues.methods(fresh, 60.0, today: World::TODAY)[:ranking]
     expect(after.first[:method]).to eq "cleft"
-    expect(after.find { |row| row[:method] == before[:method] }[:score]).to be_within(1e-6).of(before[:score] * (8 * 0.9 / 14) / 0.9)
+    expect(after.find { |row| row[:method] == before[:method] }[:score]).to be_within(1e-6)
+      .of(before[:score] * (8 * 0.9 / 14) / 0.9)
     expect(Vestry::Records::CoreValues.methods(fresh, 60.0)[:ranking].first[:method]).to eq before[:method]
   end
 end

@@ -5,7 +5,9 @@ RSpec.describe Vestry::Records::PastSprings do
 
   # Ten degrees above the base from 1 February on, every day of a spring.
   def spring(year, warm: 15.0)
-    (Date.new(year, 2, 1)..Date.new(year, 7, 1)).each { |day| Vestry::DB[:weather_days].insert(orchard_id: here.id, day: day, min_c: warm, max_c: warm) }
+    (Date.new(year, 2, 1)..Date.new(year, 7, 1)).each do |day|
+      Vestry::DB[:weather_days].insert(orchard_id: here.id, day: day, min_c: warm, max_c: warm)
+    end
   end
 
   def weather(today = World::TODAY) = Vestry::Records::SiteWeather.new(here, today)
@@ -36,8 +38,11 @@ RSpec.describe Vestry::Records::PastSprings do
 
   it "follows a southern spring from August over the turn of the year" do
     south = orchard(latitude: -38.0)
-    (Date.new(2024, 7, 1)..Date.new(2025, 5, 30)).each { |day| Vestry::DB[:weather_days].insert(orchard_id: south.id, day: day, min_c: 15, max_c: 15) }
+    (Date.new(2024, 7, 1)..Date.new(2025, 5, 30)).each do |day|
+      Vestry::DB[:weather_days].insert(orchard_id: south.id, day: day, min_c: 15, max_c: 15)
+    end
     springs = Vestry::Records::SiteWeather.new(south, Date.new(2026, 9, 1)).years
-    expect(springs.map { |days| [days.first[:date], days.last[:date]] }).to eq [[Date.new(2024, 8, 1), Date.new(2025, 3, 28)]]
+    expect(springs.map { |days| [days.first[:date], days.last[:date]] })
+      .to eq [[Date.new(2024, 8, 1), Date.new(2025, 3, 28)]]
   end
 end

@@ -8,7 +8,10 @@ RSpec.describe "Rows that are read once for everyone" do
   let(:trunk_limb) { limb(standing, "A") }
   let(:branch) { limb(standing, "A1", parent_id: trunk_limb.id, fork_mm: 900) }
   let(:fork) { limb(standing, "A11", parent_id: branch.id, fork_mm: 600) }
-  let!(:row) { Vestry::Deeds::PlanLimb.call(fork, { role: "work", technique: "rind", cut: 400.0, practice: "pair", variety: kind.id }, by: "Orla", season: 2026) }
+  let!(:row) do
+    Vestry::Deeds::PlanLimb.call(fork, { role: "work", technique: "rind", cut: 400.0, practice: "pair",
+                                         variety: kind.id }, by: "Orla", season: 2026)
+  end
   let(:today) { Date.new(2026, 3, 1) }
 
   def afresh = Vestry::Records::Orchard[here.id]
@@ -48,7 +51,8 @@ RSpec.describe "Rows that are read once for everyone" do
     "it is changed past every rule" => ->(it) { Vestry::DB[:plan_limbs].where(id: it.row.id).update(sticks: 3) },
     "its limb is grafted" => ->(it) { it.graft(it.fork) },
     "its limb comes off" => ->(it) { it.fork.update(gone_on: Date.new(2026, 2, 1)) },
-    "another is planned" => ->(it) { Vestry::Deeds::PlanLimb.call(it.limb(it.standing, "C"), { role: "work" }, by: "Orla", season: 2026) } }.each do |what, change|
+    "another is planned" => ->(it) { Vestry::Deeds::PlanLimb.call(it.limb(it.standing, "C"), { role: "work" },
+        by: "Orla", season: 2026) } }.each do |what, change|
     it "reads them anew when #{what}" do
       before = rows
       change.call(self)
@@ -73,7 +77,8 @@ RSpec.describe "Rows that are read once for everyone" do
     expect(windows.call.window).to equal before.window
     trunk_limb.update(fork_mm: 200, rise_deg: 5)
     expect(windows.call.minutes).to be < before.minutes
-    Vestry::DB[:weather_days].multi_insert((Date.new(2026, 2, 1)..today).map { |day| { orchard_id: here.id, day: day, min_c: 18, max_c: 30 } })
+    Vestry::DB[:weather_days].multi_insert((Date.new(2026, 2, 1)..today).map { |day| { orchard_id: here.id, day: day,
+      min_c: 18, max_c: 30 } })
     expect(windows.call.window[:opens_on]).to be < before.window[:opens_on]
     row.update(technique: "inlay")
     expect(windows.call.row.technique).to eq "inlay"
@@ -81,13 +86,18 @@ RSpec.describe "Rows that are read once for everyone" do
 
   it "looks at the wood anew when a stick goes, a bundle is seen to, moved, or its store tells more" do
     store = Vestry::Deeds::KeepStore.open(here, "cold room", by: "Orla")
-    bundle = Vestry::Deeds::MakeBundle.call(here, { variety: kind.id, source: "row S", cut_on: Date.new(2026, 1, 16), diameters: [7.0, 8.0], store: store.id, checked: Vestry::Deeds::MakeBundle::CHECKS.keys }, by: "Orla", today: today)
+    bundle = Vestry::Deeds::MakeBundle.call(here, { variety: kind.id, source: "row S", cut_on: Date.new(2026, 1, 16),
+                                                    diameters: [7.0, 8.0], store: store.id,
+                                                    checked: Vestry::Deeds::MakeBundle::CHECKS.keys }, by: "Orla",
+                                                    today: today)
     kept = -> { Vestry::Records::Cellar.new(afresh, today).kept(season: 2026).first }
     expect(kept.call.bundle).to equal kept.call.bundle
     expect([kept.call.left, kept.call.age]).to eq [2, nil]
     bundle.sticks.first.update(left_for: "lent")
     expect(kept.call.left).to eq 1
-    readings = (Date.new(2026, 1, 17)..Date.new(2026, 2, 20)).map { |day| { orchard_id: here.id, store_id: store.id, at: day.to_time, celsius: 2 } }
+    readings = (Date.new(2026, 1, 17)..Date.new(2026, 2, 20)).map do |day|
+      { orchard_id: here.id, store_id: store.id, at: day.to_time, celsius: 2 }
+    end
     Vestry::DB[:store_readings].multi_insert(readings)
     cold = kept.call.age[:life_left_share]
     Vestry::DB[:store_readings].where(store_id: store.id).update(celsius: 12)
@@ -102,7 +112,9 @@ RSpec.describe "Rows that are read once for everyone" do
   end
 
   it "reads that one anew that was changed, and leaves the others as they are, whoever asks for which" do
-    other = Vestry::Deeds::PlanLimb.call(limb(tree(here, row: "B", number: 1), "B"), { role: "work", technique: "rind", cut: 700.0, practice: "pair", variety: kind.id }, by: "Orla", season: 2026)
+    other = Vestry::Deeds::PlanLimb.call(limb(tree(here, row: "B", number: 1), "B"),
+                                         { role: "work", technique: "rind", cut: 700.0, practice: "pair",
+                                           variety: kind.id }, by: "Orla", season: 2026)
     before = rows.to_h { |each| [each.id, each] }
     row.update(cut_mm: 450)
     after = rows.to_h { |each| [each.id, each] }
@@ -129,17 +141,23 @@ RSpec.describe "Rows that are read once for everyone" do
     before = trees.call
     made = graft(trunk_limb)
     after = trees.call
-    expect([after[another.id], after[standing.id]]).to match [equal(before[another.id]), satisfy { |each| each.limbs.find { |limb| limb.id == trunk_limb.id }.graft.id == made.id }]
-    Vestry::DB[:tallies].insert(orchard_id: here.id, graft_id: made.id, season: 2026, tallied_on: Date.new(2026, 10, 4), alive: true, growth_mm: 410, tallied_by: "Tam")
+    expect([after[another.id], after[standing.id]]).to match [equal(before[another.id]),
+        satisfy { |each| each.limbs.find { |limb| limb
+            .id == trunk_limb.id }.graft.id == made.id }]
+    Vestry::DB[:tallies].insert(orchard_id: here.id, graft_id: made.id, season: 2026, tallied_on: Date.new(2026, 10, 4),
+                                alive: true, growth_mm: 410, tallied_by: "Tam")
     expect(trees.call[standing.id].limbs.first.graft.tallies.map(&:growth_mm)).to eq [410]
-    place = Vestry::Records::Site.create(orchard_id: here.id, tree_id: another.id, tag: "s1", at_mm: 400, bearing_deg: 90)
+    place = Vestry::Records::Site.create(orchard_id: here.id, tree_id: another.id, tag: "s1", at_mm: 400,
+                                         bearing_deg: 90)
     expect(trees.call[another.id].sites.map(&:id)).to eq [place.id]
     another.update(hidden_at: Time.now.utc)
     expect(trees.call.keys).to eq [standing.id]
   end
 
   it "asks anew about wood in the same process when the orchard is found to lie in the south" do
-    made = Vestry::Deeds::MakeBundle.call(here, { variety: kind.id, source: "row S", cut_on: Date.new(2026, 1, 16), diameters: [7.0], checked: Vestry::Deeds::MakeBundle::CHECKS.keys }, by: "Orla", today: today)
+    made = Vestry::Deeds::MakeBundle.call(here, { variety: kind.id, source: "row S", cut_on: Date.new(2026, 1, 16),
+                                                  diameters: [7.0], checked: Vestry::Deeds::MakeBundle::CHECKS.keys },
+                                          by: "Orla", today: today)
     every = here.rulebook.value("reckoning.wood.check_days")
     due = -> { Vestry::Records::Cellar.new(afresh, Date.new(2026, 5, 18)).checks_due }
     expect(due.call).to eq [made.cut_on + every]
@@ -151,14 +169,23 @@ RSpec.describe "Rows that are read once for everyone" do
   end
 
   it "tells when wood falls due without reading it as it does with" do
-    due = -> { Vestry::Records::Cellar.new(afresh, today).then { |cellar| [cellar.checks_due.sort, cellar.kept(season: 2026).map(&:check_due).uniq.sort] } }
-    make = ->(on) { Vestry::Deeds::MakeBundle.call(here, { variety: kind.id, source: "row S", cut_on: on, diameters: [7.0], checked: Vestry::Deeds::MakeBundle::CHECKS.keys }, by: "Orla", today: today) }
+    due = -> { Vestry::Records::Cellar.new(afresh,
+                                           today).then { |cellar| [cellar.checks_due.sort,
+                                                                   cellar.kept(season: 2026).map(&:check_due).uniq
+                                                                     .sort] } }
+    make = ->(on) { Vestry::Deeds::MakeBundle.call(here,
+                                                   { variety: kind.id, source: "row S", cut_on: on, diameters: [7.0],
+                                                     checked: Vestry::Deeds::MakeBundle::CHECKS.keys }, by: "Orla",
+                                                     today: today) }
     expect(due.call).to eq [[], []]
     days = [16, 16, 20].map { |day| Date.new(2026, 1, day) }
     one, _, late = days.map { |day| make.call(day) }
     every = here.rulebook.value("reckoning.wood.check_days")
-    changes = [[-> {}, days], [-> { Vestry::Deeds::KeepBundle.check(one, "sound", on: Date.new(2026, 2, 11), note: "", by: "Orla") }, [days[1], days[2], Date.new(2026, 2, 11)]],
-               [-> { late.sticks.first.update(left_for: "lent") }, [days[1], Date.new(2026, 2, 11)]], [-> { one.update(hidden_at: Time.now.utc) }, [days[1]]]]
+    looked = Date.new(2026, 2, 11)
+    check = -> { Vestry::Deeds::KeepBundle.check(one, "sound", on: looked, note: "", by: "Orla") }
+    changes = [[-> {}, days], [check, [days[1], days[2], looked]],
+               [-> { late.sticks.first.update(left_for: "lent") }, [days[1], looked]],
+               [-> { one.update(hidden_at: Time.now.utc) }, [days[1]]]]
     changes.each do |change, looks|
       change.call
       expect(due.call).to eq [looks.uniq.map { |day| day + every }.sort] * 2
@@ -167,7 +194,9 @@ RSpec.describe "Rows that are read once for everyone" do
 
   it "tells each thing's rows from another's, and from those of another table" do
     two = tree(here, row: "B", number: 1)
-    marks = -> { Vestry::Records::Mark.of_each(:told, here.id) { { [:trees, Sequel[:trees][:id]] => here.trees_dataset, [:limbs, Sequel[:limbs][:tree_id]] => Vestry::DB[:limbs].where(orchard_id: here.id) } } }
+    limbs = Vestry::DB[:limbs].where(orchard_id: here.id)
+    sets = { [:trees, Sequel[:trees][:id]] => here.trees_dataset, [:limbs, Sequel[:limbs][:tree_id]] => limbs }
+    marks = -> { Vestry::Records::Mark.of_each(:told, here.id) { sets } }
     before = marks.call
     expect(before.keys).to eq [standing.id, two.id]
     expect(before.values.map { |mark| mark[/\A\d+/].to_i }).to eq [4, 1]
@@ -183,7 +212,9 @@ RSpec.describe "Rows that are read once for everyone" do
   it "leaves out what is gone by the time it is read" do
     kept = Vestry::Records::Kept.new(8)
     two = tree(here, row: "B", number: 1)
-    found = Vestry::Records::Still.known(kept, [[two.id, "x"], [2_000_000_000, "y"], [standing.id, "z"]]) { |ids| Vestry::Records::Tree.where(id: ids).all }
+    found = Vestry::Records::Still.known(kept, [[two.id, "x"], [2_000_000_000, "y"], [standing.id, "z"]]) do |ids|
+      Vestry::Records::Tree.where(id: ids).all
+    end
     expect(found.map(&:id)).to eq [two.id, standing.id]
     expect(found).to all(be_frozen)
     expect(Vestry::Records::Still.known(kept, [[standing.id, "z"]]) { raise "read again" }).to eq [standing]
@@ -199,14 +230,22 @@ RSpec.describe "Rows that are read once for everyone" do
   it "lays a day's sheet anew when its place, its wood, its tree or what stands on it is other than it was" do
     sheet = -> { Vestry::Records::DaySheet.new(afresh, today, Date.new(2026, 6, 1)) }
     Vestry::Deeds::SettleCrew.day(here, today, hours: 8, grafters: 1, by: "Orla")
-    Vestry::DB[:weather_days].multi_insert((Date.new(2026, 2, 1)..today).map { |day| { orchard_id: here.id, day: day, min_c: 18, max_c: 30 } })
+    Vestry::DB[:weather_days].multi_insert((Date.new(2026, 2, 1)..today).map { |day| { orchard_id: here.id, day: day,
+          min_c: 18, max_c: 30 } })
     before = sheet.call
     expect(before.cards.map { |card| card.limb.tag }).to eq ["A11"]
     expect(sheet.call.cards).to equal before.cards
     expect(before.trees.first.first).to be_frozen
-    { -> { row.update(cut_mm: 450) } => ->(card) { card.place.at_mm == 450 }, -> { branch.update(rise_deg: 5) } => ->(card) { card.place.height_mm < before.cards.first.place.height_mm },
-      -> { Vestry::Deeds::MakeBundle.call(here, { variety: kind.id, source: "row S", cut_on: Date.new(2026, 1, 16), diameters: [9.0, 9.0], checked: Vestry::Deeds::MakeBundle::CHECKS.keys }, by: "Orla", today: today) } => ->(card) { card.given.size == 2 && card.short.zero? },
-      -> { kind.update(name: "Evensong") } => ->(card) { card.row.variety.name == "Evensong" }, -> { here.update(reach_mm: 500) } => ->(card) { card.cautions.include?("saw") } }.each do |change, seen|
+    { -> { row.update(cut_mm: 450) } => ->(card) { card.place.at_mm == 450 },
+      -> { branch.update(rise_deg: 5) } => ->(card) { card.place.height_mm < before.cards.first.place.height_mm },
+      -> { Vestry::Deeds::MakeBundle.call(here, { variety: kind.id, source: "row S", cut_on: Date.new(2026, 1, 16),
+                                                  diameters: [9.0, 9.0], checked: Vestry::Deeds::MakeBundle::CHECKS
+                                                    .keys }, by: "Orla", today: today) } => ->(card) { card.given
+                                                      .size == 2 && card.short.zero? },
+                                                        -> { kind.update(name: "Evensong") } => ->(card) { card.row
+                                                          .variety.name == "Evensong" },
+                                                            -> { here.update(reach_mm: 500) } => ->(card) { card
+                                                              .cautions.include?("saw") } }.each do |change, seen|
       expect(seen.call(sheet.call.cards.first)).to be false
       change.call
       expect(seen.call(sheet.call.cards.first)).to be true
@@ -215,7 +254,8 @@ RSpec.describe "Rows that are read once for everyone" do
     expect(sheet.call.trees.first.first.notes).to eq "wasps"
     made = graft(trunk_limb)
     expect(sheet.call.trees.first.first.limbs.find { |each| each.tag == "A" }.graft.fate).to eq "waiting"
-    Vestry::DB[:observations].insert(orchard_id: here.id, graft_id: made.id, seen_on: today, verdict: "took", seen_by: "Tam")
+    Vestry::DB[:observations].insert(orchard_id: here.id, graft_id: made.id, seen_on: today, verdict: "took",
+                                     seen_by: "Tam")
     expect(sheet.call.trees.first.first.limbs.find { |each| each.tag == "A" }.graft.fate).to eq "took"
     Vestry::DB[:observations].where(graft_id: made.id).update(hidden_at: Time.now.utc)
     expect(sheet.call.trees.first.first.limbs.find { |each| each.tag == "A" }.graft.fate).to eq "waiting"
@@ -223,12 +263,14 @@ RSpec.describe "Rows that are read once for everyone" do
 
   it "reads the weather of grafts anew after a correction, and how fast they grow back after a count" do
     made = graft(trunk_limb, grafted_on: Date.new(2025, 4, 10))
-    Vestry::DB[:weather_days].multi_insert((Date.new(2025, 4, 1)..Date.new(2025, 5, 30)).map { |day| { orchard_id: here.id, day: day, min_c: 4, max_c: 9, gust_ms: 3 } })
+    Vestry::DB[:weather_days].multi_insert((Date.new(2025, 4, 1)..Date.new(2025, 5,
+      30)).map { |day| { orchard_id: here.id, day: day, min_c: 4, max_c: 9, gust_ms: 3 } })
     knit = -> { Vestry::Records::Upkeep.care(Vestry::Records::Graft[made.id], Date.new(2025, 5, 30))[:knit_on] }
     cold = knit.call
     Vestry::DB[:weather_days].where(orchard_id: here.id).update(min_c: 14, max_c: 24)
     expect(knit.call).to be < cold
-    gale = -> { afresh.weather(Date.new(2025, 5, 30)).climate(Date.new(2025, 4, 1)).gale(Date.new(2025, 5, 1), Date.new(2025, 5, 30), within: 10) }
+    gale = -> { afresh.weather(Date.new(2025, 5, 30)).climate(Date.new(2025, 4, 1)).gale(Date.new(2025, 5, 1),
+      Date.new(2025, 5, 30), within: 10) }
     expect(gale.call).to be_nil
     Vestry::DB[:weather_days].where(orchard_id: here.id, day: Date.new(2025, 5, 28)).update(gust_ms: 30)
     expect(gale.call).to eq Date.new(2025, 5, 28)
@@ -236,7 +278,8 @@ RSpec.describe "Rows that are read once for everyone" do
     curve = -> { Vestry::Records::OwnGrowth.curve(afresh) }
     first = curve.call
     expect(curve.call).to equal first
-    Vestry::DB[:tallies].insert(orchard_id: here.id, graft_id: made.id, season: 2025, tallied_on: Date.new(2025, 10, 4), alive: true, above_mm: 55, tallied_by: "Tam")
+    Vestry::DB[:tallies].insert(orchard_id: here.id, graft_id: made.id, season: 2025, tallied_on: Date.new(2025, 10, 4),
+                                alive: true, above_mm: 55, tallied_by: "Tam")
     fast = curve.call
     expect(fast[0]).to be > first[0]
     Vestry::DB[:tallies].where(graft_id: made.id).update(above_mm: 8)
@@ -246,7 +289,8 @@ RSpec.describe "Rows that are read once for everyone" do
   end
 
   it "reckons stripped trunks once, for whoever asks, and anew after anything seen of them or done to them" do
-    wound = Vestry::Records::Wound.create(orchard_id: here.id, tree_id: standing.id, cause: "teeth", found_on: Date.new(2026, 2, 3), girth_mm: 400, bark_left: 0.2)
+    wound = Vestry::Records::Wound.create(orchard_id: here.id, tree_id: standing.id, cause: "teeth",
+                                          found_on: Date.new(2026, 2, 3), girth_mm: 400, bark_left: 0.2)
     told = -> { afresh.stripped_trunks(today).all }
     share = -> { told.call.first.share }
     before = told.call.first
@@ -254,18 +298,23 @@ RSpec.describe "Rows that are read once for everyone" do
     expect(before.wound).to be_frozen
     held = afresh
     held.hold { expect(held.stripped_trunks(today).all.first.wound.tree.orchard).to equal held }
-    Vestry::DB[:wound_margins].multi_insert([0, 90, 180, 270].map { |deg| { orchard_id: here.id, wound_id: wound.id, bearing_deg: deg, low_mm: 100, high_mm: 300 } })
+    Vestry::DB[:wound_margins].multi_insert([0, 90, 180,
+                                             270].map { |deg| { orchard_id: here.id, wound_id: wound.id,
+                                                                bearing_deg: deg, low_mm: 100, high_mm: 300 } })
     expect(share.call).to eq 1.0
     Vestry::DB[:wound_margins].where(wound_id: wound.id, bearing_deg: 90).update(high_mm: 100)
     expect(share.call).to be < 1.0
     wound.update(repaired_on: Date.new(2026, 2, 20), course: "bridge", repaired_by: "Tam")
-    scion = Vestry::Records::BridgeScion.create(orchard_id: here.id, wound_id: wound.id, number: 1, bearing_deg: 0, set_on: Date.new(2026, 2, 20))
-    visit = Vestry::Records::WoundVisit.create(orchard_id: here.id, wound_id: wound.id, seen_on: Date.new(2026, 2, 27), seen_by: "Tam")
+    scion = Vestry::Records::BridgeScion.create(orchard_id: here.id, wound_id: wound.id, number: 1, bearing_deg: 0,
+                                                set_on: Date.new(2026, 2, 20))
+    visit = Vestry::Records::WoundVisit.create(orchard_id: here.id, wound_id: wound.id, seen_on: Date.new(2026, 2, 27),
+                                               seen_by: "Tam")
     Vestry::DB[:scion_fates].insert(orchard_id: here.id, visit_id: visit.id, scion_id: scion.id, fate: "alive")
     expect(told.call.first.living.map(&:id)).to eq [scion.id]
     Vestry::DB[:scion_fates].where(visit_id: visit.id).update(fate: "dead")
     expect(told.call.first.living).to eq []
-    other = Vestry::Records::Wound.create(orchard_id: here.id, tree_id: tree(here).id, cause: "frost", found_on: Date.new(2026, 2, 3), girth_mm: 300, bark_left: 0.6)
+    other = Vestry::Records::Wound.create(orchard_id: here.id, tree_id: tree(here).id, cause: "frost",
+                                          found_on: Date.new(2026, 2, 3), girth_mm: 300, bark_left: 0.6)
     kept = told.call.find { |each| each.wound.id == other.id }.wound
     standing.update(row: "Z")
     expect(told.call.map { |each| each.wound.label }).to include a_string_starting_with("Z")
@@ -276,7 +325,8 @@ RSpec.describe "Rows that are read once for everyone" do
   end
 
   it "sees a wound's due days anew after a look that was written by whatever way" do
-    wound = Vestry::Records::Wound.create(orchard_id: here.id, tree_id: standing.id, cause: "teeth", found_on: Date.new(2026, 2, 3), girth_mm: 400, bark_left: 0.2)
+    wound = Vestry::Records::Wound.create(orchard_id: here.id, tree_id: standing.id, cause: "teeth",
+                                          found_on: Date.new(2026, 2, 3), girth_mm: 400, bark_left: 0.2)
     due = -> { afresh.stripped_trunks(today).due_days }
     before = due.call
     expect(due.call).to equal before

@@ -24,7 +24,8 @@ RSpec.describe "Questions asked of an orchard" do
     lost, again, planned, open = Array.new(4) { limb(tree(here)) }
     [lost, again].each do |each|
       failed = graft(each, grafted_on: Date.new(2025, 4, 21))
-      Vestry::Records::Observation.create(orchard_id: here.id, graft_id: failed.id, seen_on: Date.new(2025, 6, 1), verdict: "failed")
+      Vestry::Records::Observation.create(orchard_id: here.id, graft_id: failed.id, seen_on: Date.new(2025, 6, 1),
+                                          verdict: "failed")
     end
     graft(again)
     Vestry::Deeds::PlanLimb.call(planned, { role: "work" }, by: "Orla", season: 2026)
@@ -36,9 +37,11 @@ RSpec.describe "Questions asked of an orchard" do
     late = graft(stock, grafted_on: Date.new(2026, 5, 6))
     other = graft(limb(stock.tree, "B"), grafted_on: Date.new(2026, 4, 24))
     gone = graft(limb(stock.tree, "C"), grafted_on: Date.new(2025, 4, 24))
-    Vestry::Records::Tally.create(orchard_id: here.id, graft_id: gone.id, season: 2025, tallied_on: Date.new(2025, 10, 1), alive: false)
+    Vestry::Records::Tally.create(orchard_id: here.id, graft_id: gone.id, season: 2025,
+                                  tallied_on: Date.new(2025, 10, 1), alive: false)
     agenda = Vestry::Records::Agenda.new(here, World::TODAY)
-    expect(agenda.due.map { |item| [item.of.id, item.task[:rule], item.task[:status]] }).to eq [[late.id, "wax-check", "late"], [other.id, "first-look", "open"]]
+    expect(agenda.due.map { |item| [item.of.id, item.task[:rule], item.task[:status]] })
+      .to eq [[late.id, "wax-check", "late"], [other.id, "first-look", "open"]]
     expect(agenda.ahead.map { |item| item.of.id }).not_to include gone.id
   end
 

@@ -8,7 +8,8 @@ RSpec.describe Vestry::Records::Spring do
 
   # Days of one mean temperature: base 6 for apples, so 10 gives 4 degree-days.
   def weather(from, to, mean, forecast: false)
-    Vestry::DB[:weather_days].multi_insert((Date.iso8601(from)..Date.iso8601(to)).map { |day| { orchard_id: here.id, day: day, min_c: mean, max_c: mean, forecast: forecast } })
+    Vestry::DB[:weather_days].multi_insert((Date.iso8601(from)..Date.iso8601(to)).map { |day| { orchard_id: here.id,
+      day: day, min_c: mean, max_c: mean, forecast: forecast } })
   end
 
   def springs
@@ -19,7 +20,9 @@ RSpec.describe Vestry::Records::Spring do
 
   def spring(on = today) = described_class.new(Vestry::Records::Orchard[here.id], on)
   def told(tree, on = today) = spring(on).of_trees([tree]).first
-  def see(tree, on, slipping, stage: "green") = Vestry::Deeds::SeeStage.call(tree, stage: stage, slipping: slipping, on: on, today: [on, today].max, by: "Orla")
+  def see(tree, on, slipping, stage: "green")
+    Vestry::Deeds::SeeStage.call(tree, stage: stage, slipping: slipping, on: on, today: [on, today].max, by: "Orla")
+  end
 
   it "goes by the ordinary dates without weather, and says so" do
     expect(told(first)).to have_attributes(basis: "calendar", reached_on: nil)
@@ -29,7 +32,8 @@ RSpec.describe Vestry::Records::Spring do
   it "runs past springs on from today" do
     springs
     # 29 gathered, 91 to go: 23 days at 4, 46 at 2.
-    expect(told(first)).to have_attributes(basis: "weather", threshold_dd: 120.0, p10: Date.new(2026, 3, 24), p90: Date.new(2026, 4, 16))
+    expect(told(first)).to have_attributes(basis: "weather", threshold_dd: 120.0, p10: Date.new(2026, 3, 24),
+                                           p90: Date.new(2026, 4, 16))
   end
 
   it "believes its eyes: a tree seen to slip slips, one that did not lift comes later" do
@@ -66,7 +70,8 @@ RSpec.describe Vestry::Records::Spring do
 
   it "notices two corrections that leave the sum of all warmth as it was" do
     springs
-    warm = ->(day, max) { Vestry::DB[:weather_days].where(orchard_id: here.id, day: Date.new(2025, 3, day)).update(max_c: max) }
+    warm = ->(day, max) { Vestry::DB[:weather_days].where(orchard_id: here.id,
+        day: Date.new(2025, 3, day)).update(max_c: max) }
     warm.call(1, 9)
     before = spring.mark
     warm.call(1, 8)
@@ -97,8 +102,10 @@ RSpec.describe Vestry::Records::Spring do
 
   it "lets the southern spring run over New Year" do
     south = orchard(latitude: -43.2, longitude: 171.0)
-    Vestry::DB[:weather_days].multi_insert((Date.new(2024, 8, 1)..Date.new(2025, 5, 1)).map { |day| { orchard_id: south.id, day: day, min_c: 7.5, max_c: 7.5 } })
-    Vestry::DB[:weather_days].multi_insert((Date.new(2025, 8, 1)..Date.new(2025, 12, 20)).map { |day| { orchard_id: south.id, day: day, min_c: 6.5, max_c: 6.5 } })
+    Vestry::DB[:weather_days].multi_insert((Date.new(2024, 8, 1)..Date.new(2025, 5,
+      1)).map { |day| { orchard_id: south.id, day: day, min_c: 7.5, max_c: 7.5 } })
+    Vestry::DB[:weather_days].multi_insert((Date.new(2025, 8, 1)..Date.new(2025, 12,
+      20)).map { |day| { orchard_id: south.id, day: day, min_c: 6.5, max_c: 6.5 } })
     standing = tree(south, species: "apple")
     on = Date.new(2025, 12, 20)
     answer = described_class.new(Vestry::Records::Orchard[south.id], on).of_trees([standing]).first
@@ -111,9 +118,12 @@ RSpec.describe Vestry::Records::Spring do
     springs
     kind = variety(here)
     [first, other].each do |standing|
-      Vestry::Deeds::PlanLimb.call(limb(standing), { role: "work", technique: "rind", cut: 700.0, practice: "single", variety: kind.id }, by: "Orla", season: 2026)
+      Vestry::Deeds::PlanLimb.call(limb(standing), { role: "work", technique: "rind", cut: 700.0, practice: "single",
+                                                     variety: kind.id }, by: "Orla", season: 2026)
     end
-    visits = ->(on) { Vestry::Records::ComeBack.new(Vestry::Records::Orchard[here.id], on, Vestry::Records::StubWindows.new(Vestry::Records::Orchard[here.id], on)).visits }
+    visits = ->(on) { Vestry::Records::ComeBack.new(Vestry::Records::Orchard[here.id], on,
+                                                    Vestry::Records::StubWindows.new(Vestry::Records::Orchard[here.id],
+                                                      on)).visits }
     weather("2026-03-02", "2026-04-20", 10)
     on = Date.new(2026, 4, 10)
     expect(visits[on].map { |visit| [visit.told.tree.id, visit.on] }).to eq [[first.id, on], [other.id, on]]
@@ -121,7 +131,8 @@ RSpec.describe Vestry::Records::Spring do
     told = Vestry::Records::ComeBack.new(here, on, Vestry::Records::StubWindows.new(here, on))
     expect([told.days.map { |day, all| [day, all.size] }, told.later]).to eq [[[on, 2]], 0]
     see(first, on, false)
-    told = Vestry::Records::ComeBack.new(Vestry::Records::Orchard[here.id], on, Vestry::Records::StubWindows.new(Vestry::Records::Orchard[here.id], on))
+    told = Vestry::Records::ComeBack.new(Vestry::Records::Orchard[here.id], on,
+                                         Vestry::Records::StubWindows.new(Vestry::Records::Orchard[here.id], on))
     expect([told.days.map { |day, all| [day, all.size] }, told.later]).to eq [[[on, 1]], 1]
     see(first, on, true)
     see(other, on, false)
@@ -131,7 +142,9 @@ RSpec.describe Vestry::Records::Spring do
   it "goes by the calendar where the weather fell silent before the spring" do
     here = orchard
     tree(here)
-    (Date.new(2025, 1, 1)..Date.new(2025, 6, 1)).each { |day| Vestry::DB[:weather_days].insert(orchard_id: here.id, day: day, min_c: 5, max_c: 15) }
+    (Date.new(2025, 1, 1)..Date.new(2025, 6, 1)).each do |day|
+      Vestry::DB[:weather_days].insert(orchard_id: here.id, day: day, min_c: 5, max_c: 15)
+    end
     told = ->(on) { Vestry::Records::Spring.new(Vestry::Records::Orchard[here.id], on).of_species("apple") }
     expect(told.call(Date.new(2026, 1, 10))[:basis]).to eq "weather"
     expect(told.call(Date.new(2026, 4, 20))).to include(basis: "calendar", reached_on: Date.new(2026, 4, 13))

@@ -13,8 +13,10 @@ RSpec.describe Vestry::Records::TreeFile do
     end
   end
 
-  { "" => /empty/, "row,number\nA,1\n" => /lacks species/, "row,number,species,colour\nA,1,apple,red\n" => /colour, which is not known/,
-    "row,number,species\n" => /no lines/, "row,number,species,row\nA,1,apple,A\n" => /row twice/, "row,number,species\n\"A,1,apple\n" => /\ALine \d/,
+  { "" => /empty/, "row,number\nA,1\n" => /lacks species/,
+    "row,number,species,colour\nA,1,apple,red\n" => /colour, which is not known/,
+    "row,number,species\n" => /no lines/, "row,number,species,row\nA,1,apple,A\n" => /row twice/,
+    "row,number,species\n\"A,1,apple\n" => /\ALine \d/,
     "row\u0000number" => /not a text/ }.each do |text, words|
     it "says what is wrong with #{text.inspect}" do
       expect { file("trees", text).fates }.to raise_error(Vestry::Records::TreeFile::Unreadable, words)
@@ -23,19 +25,27 @@ RSpec.describe Vestry::Records::TreeFile do
 
   it "names line and column of what cannot be" do
     tree(here, row: "A", number: 1)
-    expect(faults("trees", "row,number,species,x_m\nA,1,apple,\nB,x,apple,\nB,2,apple,9999999\nB,3,apple,1\nB,3,apple,1\n,4,pear,\n"))
-      .to match [[2, /A1 stands here already/], [3, /column number: “x” is not a number/], [4, /column x_m: 9999999/], [6, /B3 is in line 5 already/], [7, /column row: is empty/]]
+    lines = ["row,number,species,x_m", "A,1,apple,", "B,x,apple,", "B,2,apple,9999999", "B,3,apple,1", "B,3,apple,1",
+             ",4,pear,"]
+    expect(faults("trees", "#{lines.join("\n")}\n"))
+      .to match [[2, /A1 stands here already/], [3, /column number: “x” is not a number/], [4, /column x_m: 9999999/],
+                 [6, /B3 is in line 5 already/], [7, /column row: is empty/]]
   end
 
   it "names what is wrong with limbs" do
     standing = tree(here, row: "A", number: 1)
     limb(standing, "A")
-    expect(faults("limbs", "tree,tag,girth_mm,parent,bearing_deg\nA1,A,200,,\nZ9,A,200,,\nA1,B,,,\nA1,C,200,Q,\nA1,D,200,D,\nA1,E,200,,400\nA1,F,200,a,\n"))
-      .to match [[2, /A1 A is there already/], [3, /“Z9” does not stand here/], [4, /no thickness/], [5, /no limb Q/], [6, /from itself/], [7, /400 is not from 0 to 360/]]
+    lines = ["tree,tag,girth_mm,parent,bearing_deg", "A1,A,200,,", "Z9,A,200,,", "A1,B,,,", "A1,C,200,Q,",
+             "A1,D,200,D,", "A1,E,200,,400", "A1,F,200,a,"]
+    expect(faults("limbs", "#{lines.join("\n")}\n"))
+      .to match [[2, /A1 A is there already/], [3, /“Z9” does not stand here/], [4, /no thickness/], [5, /no limb Q/],
+                 [6, /from itself/], [7, /400 is not from 0 to 360/]]
   end
 
   it "reads waypoints as trees at their place" do
-    gpx = %(<?xml version="1.0"?><gpx xmlns="http://www.topografix.com/GPX/1/1"><wpt lat="50.6001" lon="-2.9"><name>C 7</name><type>Pear</type></wpt><wpt lat="50.6" lon="-2.9"><name>gate</name></wpt></gpx>)
+    point = ->(lat, inside) { %(<wpt lat="#{lat}" lon="-2.9">#{inside}</wpt>) }
+    points = [point["50.6001", "<name>C 7</name><type>Pear</type>"], point["50.6", "<name>gate</name>"]]
+    gpx = %(<?xml version="1.0"?><gpx xmlns="http://www.topografix.com/GPX/1/1">#{points.join}</gpx>)
     expect(file("waypoints", gpx).fates.map { |fate| [fate.label, fate.fault.nil?] }).to eq [["C7", true], ["", false]]
     good = file("waypoints", gpx.sub(/<wpt[^>]*><name>gate.*?<\/wpt>/, ""))
     good.write
@@ -49,35 +59,48 @@ RSpec.describe Vestry::Records::TreeFile do
     told = described_class.new(other, "places", Vestry::Records::TreePlaces.geojson(here), today: World::TODAY)
     told.write
     expect(other.trees_dataset.select_map([:row, :number, :species, :latitude])).to eq [["B", 2, "pear", 50.6012345]]
-    odd = JSON.pretty_generate(type: "FeatureCollection", features: [{ type: "Feature", properties: { name: "C7" }, geometry: { type: "Point", coordinates: [-2.9, 50.6] } }, { type: "Feature", properties: nil, geometry: { type: "LineString", coordinates: [] } },
-                                                                     { type: "Feature", properties: { name: "C8", species: "oak" }, geometry: { type: "Point", coordinates: [-2.9, 950] } }])
-    expect(file("places", odd).fates.map { |fate| [fate.line, fate.label, fate.fault] }).to match [[5, "C7", nil], [18, "", /the name “” is not a row/], [28, "C8", /latitude: 950 is not from -90 to 90/]]
+    odd = JSON.pretty_generate(type: "FeatureCollection",
+                               features: [{ type: "Feature", properties: { name: "C7" },
+                                            geometry: { type: "Point", coordinates: [-2.9, 50.6] } },
+                                            { type: "Feature", properties: nil, geometry: { type: "LineString",
+                                              coordinates: [] } }, { type: "Feature", properties: { name: "C8",
+                                                species: "oak" }, geometry: { type: "Point", coordinates: [-2.9,
+                                                  950] } }])
+    expect(file("places", odd).fates.map { |fate| [fate.line, fate.label, fate.fault] })
+      .to match [[5, "C7", nil], [18, "", /the name “” is not a row/],
+                 [28, "C8", /latitude: 950 is not from -90 to 90/]]
   end
 
-  { "[1]" => /not a FeatureCollection/, %({"type":"FeatureCollection","features":[]}) => /no features/, %({"type":"FeatureCollection","features":[3]}) => /not a FeatureCollection/,
-    %({"type":"FeatureCollection","features":[\n {"type":"Feature"},\n  {"type" "Feature"}]}) => /Line 3, column 3: what begins here/, "nonsense" => /Line 1, column 1/ }.each do |text, words|
+  { "[1]" => /not a FeatureCollection/, %({"type":"FeatureCollection","features":[]}) => /no features/,
+    %({"type":"FeatureCollection","features":[3]}) => /not a FeatureCollection/,
+    %({"type":"FeatureCollection","features":[\n {"type":"Feature"},\n  {"type" "Feature"}]}) =>
+      /Line 3, column 3: what begins here/, "nonsense" => /Line 1, column 1/ }.each do |text, words|
     it "says what is wrong with the places #{text.inspect}" do
       expect { file("places", text).fates }.to raise_error(Vestry::Records::TreeFile::Unreadable, words)
     end
   end
 
   it "says where XML is unsound" do
-    expect { file("waypoints", "<gpx><wpt></gpx>").fates }.to raise_error(Vestry::Records::TreeFile::Unreadable, /Line 1, column/)
+    expect { file("waypoints", "<gpx><wpt></gpx>").fates }
+      .to raise_error(Vestry::Records::TreeFile::Unreadable, /Line 1, column/)
   end
 
   it "writes all of it or nothing, and is not run twice" do
-    good = Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", "row,number,species\nA,1,apple\nA,2,apple\n", by: "Orla", today: World::TODAY)
+    good = Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", "row,number,species\nA,1,apple\nA,2,apple\n",
+                                          by: "Orla", today: World::TODAY)
     tree(here, row: "A", number: 2)
     Vestry::Deeds::BringIn.begin(good)
     expect([good.reload.state, here.trees_dataset.count]).to eq ["failed", 1]
     expect(good.trouble).to include("line 3: A2 stands here already")
-    again = Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", "row,number,species\nA,1,apple\n", by: "Orla", today: World::TODAY)
+    again = Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", "row,number,species\nA,1,apple\n", by: "Orla",
+                                           today: World::TODAY)
     2.times { Vestry::Deeds::BringIn.begin(again.reload) }
     expect([again.reload.state, again.done, here.trees_dataset.count]).to eq ["done", 1, 2]
   end
 
   it "does not begin a file with a fault" do
-    bad = Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", "row,number,species\nA,1,oak\n", by: "Orla", today: World::TODAY)
+    bad = Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", "row,number,species\nA,1,oak\n", by: "Orla",
+                                         today: World::TODAY)
     expect { Vestry::Deeds::BringIn.begin(bad) }.to raise_error(Vestry::Deeds::Refused)
     expect(bad.reload.state).to eq "previewed"
   end

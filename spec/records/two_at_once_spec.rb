@@ -8,7 +8,8 @@ RSpec.describe "Two at once" do
 
   # Until someone waits for a lock.
   def until_waiting
-    waiting = Vestry::DB["SELECT count(*) AS n FROM pg_stat_activity WHERE wait_event_type = 'Lock' AND datname = current_database()"]
+    waiting = Vestry::DB["SELECT count(*) AS n FROM pg_stat_activity WHERE wait_event_type = 'Lock' AND datname = " \
+                         "current_database()"]
     Timeout.timeout(20) { Thread.pass until waiting.get(:n).positive? }
   end
 
@@ -47,19 +48,24 @@ RSpec.describe "Two at once" do
   it "does not lose a visit that comes between reading the facts and keeping what was reckoned" do
     visit = nil
     held do
-      visit = Thread.new { Vestry::Records::Observation.create(orchard_id: here.id, graft_id: made.id, seen_on: today, buds: "dead", callus: "none", verdict: "failed") }
+      visit = Thread.new do
+        Vestry::Records::Observation.create(orchard_id: here.id, graft_id: made.id, seen_on: today, buds: "dead",
+                                            callus: "none", verdict: "failed")
+      end
       until_waiting
     end
     visit.join
     Vestry::Records::Upkeep.refresh(Vestry::Records::Orchard[here.id], today)
-    expect(Vestry::DB[:cares].where(graft_id: made.id).get(:state)).to eq Vestry::Records::Upkeep.care(made, today)[:state]
+    expect(Vestry::DB[:cares].where(graft_id: made.id).get(:state)).to eq Vestry::Records::Upkeep
+      .care(made, today)[:state]
     expect(kept).not_to include "first-look"
   end
 
   it "numbers two bundles made at once apart, orchard by orchard" do
     other = orchard
     kinds = [here, other].to_h { |each| [each.id, each.varieties_dataset.first || variety(each)] }
-    add = ->(where) { Vestry::Records::Bundle.create(orchard_id: where.id, variety_id: kinds[where.id].id, cut_on: today) }
+    add = ->(where) { Vestry::Records::Bundle.create(orchard_id: where.id, variety_id: kinds[where.id].id,
+                                                     cut_on: today) }
     threads = [here, other, here, other].map { |where| Thread.new { add.call(where) } }
     codes = threads.map { |thread| thread.value.refresh.then { |bundle| [bundle.orchard_id, bundle.code] } }
     expect(codes.sort).to eq [[here.id, "Wood 1"], [here.id, "Wood 2"], [other.id, "Wood 1"], [other.id, "Wood 2"]].sort

@@ -9,7 +9,9 @@ RSpec.describe Vestry::Records::Upkeep do
   def refresh(on = today) = described_class.refresh(Vestry::Records::Orchard[here.id], on)
   def stale = described_class.stale(here, today).select_order_map(:graft_id)
   def kept(graft = made) = Vestry::DB[:upkeep].where(graft_id: graft.id).order(:due_on, :key).select_map(:key)
-  def visit(**facts) = Vestry::Records::Observation.create({ orchard_id: here.id, graft_id: made.id, seen_on: today }.merge(facts))
+  def visit(**facts)
+    Vestry::Records::Observation.create({ orchard_id: here.id, graft_id: made.id, seen_on: today }.merge(facts))
+  end
 
   it "keeps what a graft needs, and reckons it anew only when something changed" do
     expect(stale).to eq [made.id]
@@ -31,8 +33,10 @@ RSpec.describe Vestry::Records::Upkeep do
     other = graft(limb(tree(orchard)))
     changes = {
       "a visit" => -> { visit(buds: "leafing", verdict: "took") },
-      "a task" => -> { Vestry::Records::TaskDone.create(orchard_id: here.id, graft_id: made.id, key: "first-look", what: "done", done_on: today) },
-      "a tally" => -> { Vestry::Records::Tally.create(orchard_id: here.id, graft_id: made.id, season: 2026, tallied_on: today, alive: true) },
+      "a task" => -> { Vestry::Records::TaskDone.create(orchard_id: here.id, graft_id: made.id, key: "first-look",
+                                                        what: "done", done_on: today) },
+      "a tally" => -> { Vestry::Records::Tally.create(orchard_id: here.id, graft_id: made.id, season: 2026,
+                                                      tallied_on: today, alive: true) },
       "the graft" => -> { made.update(cover: "film") },
       "its limb" => -> { stock.update(tag: "Q") },
       "its tree" => -> { stock.tree.update(row: "R") },
@@ -54,7 +58,8 @@ RSpec.describe Vestry::Records::Upkeep do
 
   it "turns over by itself on the day its state does" do
     refresh(Date.new(2026, 4, 22))
-    expect(Vestry::DB[:cares].first(graft_id: made.id)).to include(state: "knitting", knit_on: Date.new(2026, 5, 12), valid_until: Date.new(2026, 5, 11))
+    expect(Vestry::DB[:cares].first(graft_id: made.id)).to include(state: "knitting", knit_on: Date.new(2026, 5, 12),
+        valid_until: Date.new(2026, 5, 11))
     refresh(Date.new(2026, 5, 12))
     expect(Vestry::DB[:cares].get(:state)).to eq "waiting"
     refresh(Date.new(2026, 4, 25))
@@ -75,7 +80,10 @@ RSpec.describe Vestry::Records::Upkeep do
     visit(buds: "asleep", callus: "some")
     refresh
     told = described_class.care(Vestry::Records::Graft[made.id], today)
-    open = told[:tasks].select { |task| %w[ahead open late].include?(task[:status]) && task[:closes_on] >= today && task[:opens_on] <= today + described_class::AHEAD }.map { |task| task[:key] }
+    open = told[:tasks].select { |task| %w[ahead open late].include?(task[:status]) && task[:closes_on] >= today &&
+                                 task[:opens_on] <= today + described_class::AHEAD }.map do |task|
+      task[:key]
+    end
     expect(kept).to match_array open
   end
 
@@ -91,11 +99,13 @@ RSpec.describe Vestry::Records::Upkeep do
       expect(agenda(row: "A").due.map(&:label).uniq).to eq ["A1 A"]
       expect(agenda(within: 0).due_count).to be < agenda.due_count
       expect(agenda.people).to eq("Tam Reddaway" => 2, "Orla Finch" => 1)
-      expect(agenda.due_trees.select_map(:tree_id)).to match_array [made, first, second].map { |graft| graft.limb.tree_id }
+      expect(agenda.due_trees.select_map(:tree_id)).to match_array [made, first, second]
+        .map { |graft| graft.limb.tree_id }
     end
 
     it "takes in stripped trunks" do
-      Vestry::Records::Wound.create(orchard_id: here.id, tree_id: stock.tree_id, found_on: today - 3, girth_mm: 500, bark_left: 0.1, cause: "teeth")
+      Vestry::Records::Wound.create(orchard_id: here.id, tree_id: stock.tree_id, found_on: today - 3, girth_mm: 500,
+                                    bark_left: 0.1, cause: "teeth")
       expect(agenda.due.first.label).to eq "A1"
       expect(agenda.due.select(&:wound?).map { |item| item.task[:rule] }).to include "cover"
       expect(agenda.due_days(today + 30)).to include(today - 2)
@@ -112,19 +122,27 @@ RSpec.describe "Aftercare that is kept and aftercare that is asked for" do
     Vestry::DB[:upkeep].where(graft_id: made.id).where { (opens_on <= day) & (closes_on >= day) }.select_order_map(:key)
   end
 
-  def asked(day) = Vestry::Records::Upkeep.care(Vestry::Records::Graft[made.id], day)[:tasks].select { |task| %w[open late].include?(task[:status]) }.map { |task| task[:key] }.sort
+  def asked(day)
+    Vestry::Records::Upkeep.care(Vestry::Records::Graft[made.id], day)[:tasks]
+      .select { |task| %w[open late].include?(task[:status]) }.map { |task| task[:key] }.sort
+  end
 
   it "say the same on every day after a gale and a frost, until each is over, and can be ticked" do
-    days = (Date.new(2026, 4, 1)..Date.new(2026, 7, 1)).map { |day| { orchard_id: here.id, day: day, min_c: day == Date.new(2026, 5, 24) ? -4.0 : 8.0, max_c: 18.0, rain_mm: 3.0, gust_ms: day == Date.new(2026, 5, 20) ? 20.0 : 4.0, forecast: false } }
+    days = (Date.new(2026, 4, 1)..Date.new(2026, 7, 1)).map do |day|
+      { orchard_id: here.id, day: day, min_c: day == Date.new(2026, 5, 24) ? -4.0 : 8.0, max_c: 18.0, rain_mm: 3.0,
+        gust_ms: day == Date.new(2026, 5, 20) ? 20.0 : 4.0, forecast: false }
+    end
     Vestry::DB[:weather_days].multi_insert(days)
-    Vestry::Records::Observation.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 5, 10), buds: "leafing", verdict: "took")
+    Vestry::Records::Observation.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 5, 10),
+                                        buds: "leafing", verdict: "took")
     seen = (Date.new(2026, 5, 18)..Date.new(2026, 6, 12)).map do |day|
       expect([day, kept(day)]).to eq [day, asked(day)]
       asked(day).map { |key| key[/\A[a-z-]+/] }
     end
     expect(seen.count { |rules| rules.include?("after-gale") }).to eq 11
     expect(seen.count { |rules| rules.include?("after-frost") }).to eq 14
-    Vestry::Deeds::SettleTask.call(Vestry::Records::Graft[made.id], "after-frost:2026-05-24", "done", by: "Tam", today: Date.new(2026, 6, 5))
+    Vestry::Deeds::SettleTask.call(Vestry::Records::Graft[made.id], "after-frost:2026-05-24", "done", by: "Tam",
+                                   today: Date.new(2026, 6, 5))
     expect(kept(Date.new(2026, 6, 5))).not_to include("after-frost:2026-05-24")
   end
 

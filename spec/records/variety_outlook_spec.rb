@@ -2,8 +2,13 @@
 
 RSpec.describe Vestry::Records::VarietyOutlook do
   let(:here) { orchard }
-  let(:kind) { variety(here, bloom_from: "05-05", bloom_to: "05-18", harvest_from: "10-01", harvest_to: "10-20", vigour: "strong") }
-  let(:other) { variety(here, "Evensong", bloom_from: "05-15", bloom_to: "05-25", harvest_from: "11-20", harvest_to: "01-10", vigour: "weak", pollen: "good") }
+  let(:kind) do
+    variety(here, bloom_from: "05-05", bloom_to: "05-18", harvest_from: "10-01", harvest_to: "10-20", vigour: "strong")
+  end
+  let(:other) do
+    variety(here, "Evensong", bloom_from: "05-15", bloom_to: "05-25", harvest_from: "11-20", harvest_to: "01-10",
+            vigour: "weak", pollen: "good")
+  end
   let(:standing) { tree(here, map_x: 0, map_y: 0) }
 
   def line(of = kind) = described_class.new(here, [standing], World::TODAY).line(of)

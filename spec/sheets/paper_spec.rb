@@ -25,7 +25,8 @@ RSpec.describe "Sheets on paper", :database do
   it "carries the day's cards: what to carry, each stub's place, method and sticks" do
     read = text(pdf("graft/sheet.pdf?on=#{World::TODAY}"))
     expect(read).to words("Maunder Hill: 18 May 2026", "To carry", "stretch tape", "Wood 2 Tollgate Amber")
-    expect(read).to words("A6 A Tollgate Amber", "Rind graft, 2 sticks:", "439 mm from the fork", "bark: clean / reluctant / none")
+    expect(read).to words("A6 A Tollgate Amber", "Rind graft, 2 sticks:", "439 mm from the fork",
+                          "bark: clean / reluctant / none")
     expect(read.scan("Done[]").size).to eq 14
   end
 
@@ -47,7 +48,10 @@ RSpec.describe "Sheets on paper", :database do
     reader = pdf("graft/labels.pdf?on=#{World::TODAY}")
     expect(reader.page_count).to eq 1
     expect(text(reader)).to words("Skylark Russet", "A6 A 18 May 2026", "A6A TOLLGA 18.5.26")
-    many = Array.new(25) { |i| Vestry::Sheets::Labels::Label.new(tag: "A#{i} B", variety: "Evensong", method: "Rind graft", day: World::TODAY, address: "http://orchard.example/#{i}", scratch: "A#{i}B") }
+    many = Array.new(25) do |i|
+      Vestry::Sheets::Labels::Label.new(tag: "A#{i} B", variety: "Evensong", method: "Rind graft", day: World::TODAY,
+                                        address: "http://orchard.example/#{i}", scratch: "A#{i}B")
+    end
     expect(PDF::Reader.new(StringIO.new(Vestry::Sheets::Labels.new(many).pdf)).page_count).to eq 2
   end
 

@@ -4,10 +4,12 @@ require "capybara/rspec"
 require "capybara/cuprite"
 
 Capybara.register_driver(:chromium) do |app|
-  browser = %w[chromium-headless-shell chromium].map { |name| "/usr/bin/#{name}" }.find { |path| File.executable?(path) }
-  flags = %w[no-sandbox disable-gpu disable-quic no-first-run disable-background-networking disable-component-update disable-sync]
+  browser = %w[chromium-headless-shell chromium].map { |name| "/usr/bin/#{name}" }
+    .find { |path| File.executable?(path) }
+  flags = %w[no-sandbox disable-gpu disable-quic no-first-run disable-background-networking disable-component-update
+             disable-sync]
   Capybara::Cuprite::Driver.new(app, window_size: [1280, 800], process_timeout: 30, timeout: 60, browser_path: browser,
-                                     js_errors: true, browser_options: flags.to_h { |flag| [flag, nil] })
+                                js_errors: true, browser_options: flags.to_h { |flag| [flag, nil] })
 end
 
 RSpec.configure do |config|

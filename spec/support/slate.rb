@@ -25,17 +25,26 @@ module Slate
   end
 
   def links
-    @links ||= db.fetch("SELECT DISTINCT conrelid::regclass::text AS a, confrelid::regclass::text AS b FROM pg_constraint WHERE contype = 'f'").map { |row| row.values_at(:a, :b) }
+    @links ||= db.fetch("SELECT DISTINCT conrelid::regclass::text AS a, confrelid::regclass::text AS b FROM " \
+                        "pg_constraint WHERE contype = 'f'").map do |row|
+      row.values_at(:a, :b)
+    end
   end
 
   def counters
-    @counters ||= db.fetch("SELECT table_name AS t, column_name AS c FROM information_schema.columns WHERE table_schema = 'public' AND (is_identity = 'YES' OR column_default LIKE 'nextval%')").all
-                    .select { |row| tables.include?(row[:t]) }.map { |row| "pg_get_serial_sequence('#{row[:t]}', '#{row[:c]}')" }
+    @counters ||= db.fetch("SELECT table_name AS t, column_name AS c FROM information_schema.columns WHERE " \
+                           "table_schema = 'public' AND (is_identity = 'YES' OR column_default LIKE 'nextval%')").all
+                    .select { |row| tables.include?(row[:t]) }.map do |row|
+                      "pg_get_serial_sequence('#{row[:t]}', '#{row[:c]}')"
+                    end
   end
 
   def wipe
     Vestry::Records::Kept.forget
-    full = db.fetch(tables.map { |table| "SELECT '#{table}' AS t WHERE EXISTS (SELECT 1 FROM #{table})" }.join(" UNION ALL ")).map { |row| row[:t] }
+    full = db.fetch(tables.map { |table| "SELECT '#{table}' AS t WHERE EXISTS (SELECT 1 FROM #{table})" }.join(" " \
+      "UNION ALL ")).map do |row|
+      row[:t]
+    end
     db.transaction do
       (tables & full).reverse_each { |table| db.run("DELETE FROM #{table}") }
       db.run("SELECT #{counters.map { |counter| "setval(#{counter}, 1, false)" }.join(', ')}")
@@ -49,8 +58,11 @@ module Slate
     return keep(read.call) unless @kept
 
     db.transaction do
-      @kept.each { |table, columns| db.run("INSERT INTO #{table} (#{columns}) OVERRIDING SYSTEM VALUE SELECT #{columns} FROM kept.#{table}") }
-      db.run("SELECT #{counters.zip(@counted).map { |counter, (last, called)| "setval(#{counter}, #{last}, #{called})" }.join(', ')}")
+      @kept.each do |table, columns|
+        db.run("INSERT INTO #{table} (#{columns}) OVERRIDING SYSTEM VALUE SELECT #{columns} FROM kept.#{table}")
+      end
+      settings = counters.zip(@counted).map { |counter, (last, called)| "setval(#{counter}, #{last}, #{called})" }
+      db.run("SELECT #{settings.join(', ')}")
     end
     Vestry::Records::Orchard.first
   end
@@ -63,7 +75,10 @@ module Slate
       db.run("CREATE TABLE kept.#{table} AS TABLE #{table}")
       [table, db[table.to_sym].columns.map { |column| "\"#{column}\"" }.join(", ")]
     end
-    @counted = counters.map { |counter| db.fetch("SELECT last_value, is_called FROM #{db.get(Sequel.lit(counter))}").first.values_at(:last_value, :is_called) }
+    @counted = counters.map do |counter|
+      db.fetch("SELECT last_value, is_called FROM #{db.get(Sequel.lit(counter))}").first
+        .values_at(:last_value, :is_called)
+    end
     orchard
   end
 end

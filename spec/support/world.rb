@@ -7,17 +7,20 @@ module World
 
   def orchard(**facts)
     @orchards = (@orchards || 0) + 1
-    Vestry::Records::Orchard.create({ slug: "trial-#{@orchards}", name: "Trial #{@orchards}", latitude: 50.6, longitude: -2.9, time_zone: "Europe/London",
+    Vestry::Records::Orchard.create({ slug: "trial-#{@orchards}", name: "Trial #{@orchards}", latitude: 50.6,
+                                      longitude: -2.9, time_zone: "Europe/London",
                                       grazing: "sheep", wind_from_deg: 240, school: "waxed-rind" }.merge(facts))
   end
 
   def tree(orchard, **facts)
-    Vestry::Records::Tree.create({ orchard_id: orchard.id, row: "A", number: orchard.trees_dataset.count + 1, species: "apple", height_mm: 4000,
+    Vestry::Records::Tree.create({ orchard_id: orchard.id, row: "A", number: orchard.trees_dataset.count + 1,
+                                   species: "apple", height_mm: 4000,
                                    trunk_girth_mm: 500 }.merge(facts))
   end
 
   def limb(tree, tag = "A", **facts)
-    Vestry::Records::Limb.create({ orchard_id: tree.orchard_id, tree_id: tree.id, tag: tag, fork_mm: 900, bearing_deg: 90, rise_deg: 45, girth_mm: 230,
+    Vestry::Records::Limb.create({ orchard_id: tree.orchard_id, tree_id: tree.id, tag: tag, fork_mm: 900,
+                                   bearing_deg: 90, rise_deg: 45, girth_mm: 230,
                                    length_mm: 2400, surveyed_on: Date.new(2025, 1, 10) }.merge(facts))
   end
 
@@ -27,8 +30,10 @@ module World
 
   def graft(limb, **facts)
     kind = limb.orchard.varieties_dataset.first || variety(limb.orchard)
-    Vestry::Records::Graft.create({ orchard_id: limb.orchard_id, limb_id: limb.id, grafted_on: Date.new(2026, 4, 21), technique: "rind", variety_id: kind.id,
-                                    stub_mm: 60, cut_mm: 600, sticks: 2, grafter: "Orla Finch", wrap: "stretch-tape", seal: "wax", cover: "wax-only" }.merge(facts))
+    Vestry::Records::Graft.create({ orchard_id: limb.orchard_id, limb_id: limb.id, grafted_on: Date.new(2026, 4, 21),
+                                    technique: "rind", variety_id: kind.id,
+                                    stub_mm: 60, cut_mm: 600, sticks: 2, grafter: "Orla Finch", wrap: "stretch-tape",
+                                    seal: "wax", cover: "wax-only" }.merge(facts))
   end
 
   def demo = Slate.demo
@@ -37,8 +42,11 @@ module World
 
   def person(name = "Orla Finch", **roles)
     account = Vestry::Records::Account.create(name: name, email: "#{name.downcase.tr(' ', '.')}@trial.example",
-                                              password_hash: BCrypt::Password.create(PASSWORD, cost: BCrypt::Engine::MIN_COST).to_s)
-    roles.each { |role, orchard| Vestry::Records::Membership.create(orchard_id: orchard.id, account_id: account.id, role: role.to_s) }
+                                              password_hash: BCrypt::Password.create(PASSWORD,
+                                                cost: BCrypt::Engine::MIN_COST).to_s)
+    roles.each do |role, orchard|
+      Vestry::Records::Membership.create(orchard_id: orchard.id, account_id: account.id, role: role.to_s)
+    end
     account
   end
 end

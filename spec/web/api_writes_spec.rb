@@ -20,7 +20,8 @@ RSpec.describe "Writing through the interface for programs" do
   def ask(method, path, body = nil, token: key)
     header "Authorization", "Bearer #{token}"
     header "Content-Type", "application/json"
-    method == :get ? get("/api/orchards/maunder-hill/#{path}") : public_send(method, "/api/orchards/maunder-hill#{"/#{path}" unless path.empty?}", JSON.generate(body || {}))
+    method == :get ? get("/api/orchards/maunder-hill/#{path}") :
+      public_send(method, "/api/orchards/maunder-hill#{"/#{path}" unless path.empty?}", JSON.generate(body || {}))
     last_response.media_type.to_s.end_with?("json") ? JSON.parse(last_response.body) : last_response.body
   end
 
@@ -31,81 +32,111 @@ RSpec.describe "Writing through the interface for programs" do
     answer = ask(method, path.sub("{id}", id.to_s), body)
     status = method == :post ? 201 : 200
     expect([path, last_response.status, answer["errors"]]).to eq [path, status, nil]
-    expect([path, faults(told["responses"][status.to_s]["content"]["application/json"]["schema"], answer)]).to eq [path, []]
+    expect([path, faults(told["responses"][status.to_s]["content"]["application/json"]["schema"], answer)])
+      .to eq [path, []]
     done << [method, path]
     answer
   end
 
-  def faults(schema, value) = JSONSchemer.schema(schema.merge("components" => description["components"])).validate(JSON.parse(JSON.generate(value))).map { |fault| fault["error"] }
+  def faults(schema, value)
+    JSONSchemer.schema(schema.merge("components" => description["components"]))
+      .validate(JSON.parse(JSON.generate(value))).map do |fault|
+      fault["error"]
+    end
+  end
 
   def planted
-    @planted ||= write(:post, "trees", { row: "z", first: 1, last: 2, species: "apple", form: "bush", trunk_girth: "60 cm" })["items"]
+    @planted ||= write(:post, "trees", { row: "z", first: 1, last: 2, species: "apple", form: "bush",
+                                         trunk_girth: "60 cm" })["items"]
   end
 
   it "does each thing once, and as it is described" do
-    write(:put, "", { name: "Maunder Hill", latitude: 50.6, longitude: -2.9, time_zone: "Europe/London", grazing: "sheep", wind_from: 240, reach: "2.5 m", units: "metric", school: "waxed-rind" })
+    write(:put, "", { name: "Maunder Hill", latitude: 50.6, longitude: -2.9, time_zone: "Europe/London",
+                      grazing: "sheep", wind_from: 240, reach: "2.5 m", units: "metric", school: "waxed-rind" })
     expect(here.reload.reach_mm).to eq 2500
-    expect(write(:put, "rules/{id}", { value: "1400", why: "our sheep are tall" }, id: "site.browse.sheep")["value"]).to eq 1400
+    expect(write(:put, "rules/{id}", { value: "1400", why: "our sheep are tall" }, id: "site.browse.sheep")["value"])
+      .to eq 1400
     write(:delete, "rules/{id}", {}, id: "site.browse.sheep")
 
     kind = write(:post, "varieties", { name: "Long Meadow", species: "apple", bloom_from: "20 Apr", bloom_to: "1 May" })
-    expect(write(:put, "varieties/{id}", { name: "Long Meadow", species: "apple", notes: "keeps till March" }, id: kind["id"])["bloom_from"]).to be_nil
+    expect(write(:put, "varieties/{id}", { name: "Long Meadow", species: "apple", notes: "keeps till March" },
+                 id: kind["id"])["bloom_from"]).to be_nil
     promise = write(:post, "varieties/{id}/promises", { season: 2027, sticks: 40 }, id: kind["id"])
     write(:delete, "wood_promises/{id}", {}, id: promise["id"])
 
     tree, other = planted.map { |each| each["id"] }
-    limbs = write(:post, "trees/{id}/lines", { lines: "A ne girth 220 long 2400 from 900 up 40\nB w girth 200 long 2200 from 1000 up 50" }, id: tree)["items"]
-    branch = write(:post, "trees/{id}/limbs", { tag: "A1", girth: 120, parent: "A", length: "1.2 m", fork: "70 cm", bearing: 45, rise: 50 }, id: tree)
-    expect(write(:put, "limbs/{id}", { girth: "23 cm", length: "2.4 m", fork: "90 cm", bearing: 45, rise: 40, version: limbs[0]["version"] }, id: limbs[0]["id"])["girth_mm"]).to eq 230
+    limbs = write(:post, "trees/{id}/lines",
+                  { lines: "A ne girth 220 long 2400 from 900 up 40\nB w girth 200 long 2200 from 1000 up 50" },
+                  id: tree)["items"]
+    branch = write(:post, "trees/{id}/limbs", { tag: "A1", girth: 120, parent: "A", length: "1.2 m", fork: "70 cm",
+                                                bearing: 45, rise: 50 }, id: tree)
+    expect(write(:put, "limbs/{id}", { girth: "23 cm", length: "2.4 m", fork: "90 cm", bearing: 45, rise: 40,
+                                       version: limbs[0]["version"] }, id: limbs[0]["id"])["girth_mm"]).to eq 230
     site = write(:post, "trees/{id}/sites", { tag: "S", at: "60 cm", bearing: 90 }, id: tree)
     picture = Base64.strict_encode64(Vips::Image.black(40, 30).write_to_buffer(".png"))
     photo = write(:post, "trees/{id}/photos", { image: picture, caption: "before", limb: limbs[0]["id"] }, id: tree)
-    expect([ask(:get, "photos/#{photo['id']}/small")[0, 2].b, last_response.media_type]).to eq ["\xFF\xD8".b, "image/jpeg"]
+    expect([ask(:get, "photos/#{photo['id']}/small")[0, 2].b, last_response.media_type])
+      .to eq ["\xFF\xD8".b, "image/jpeg"]
 
-    planned = write(:post, "limbs/{id}/plan", { role: "work", cut: "1 m", long: true, technique: "rind", variety: kind["id"], practice: "pair" }, id: limbs[0]["id"])
+    planned = write(:post, "limbs/{id}/plan", { role: "work", cut: "1 m", long: true, technique: "rind",
+                                                variety: kind["id"], practice: "pair" }, id: limbs[0]["id"])
     write(:post, "limbs/{id}/headed", {}, id: limbs[0]["id"])
     write(:post, "limbs/{id}/take-over", {}, id: branch["id"])
-    planned = write(:post, "limbs/{id}/plan", { role: "work", season: 2026, cut: "1 m", technique: "rind", variety: kind["id"], practice: "pair", version: ask(:get, "plan_limbs/#{planned['id']}")["version"] }, id: limbs[0]["id"])
+    planned = write(:post, "limbs/{id}/plan", { role: "work", season: 2026, cut: "1 m", technique: "rind",
+                                                variety: kind["id"], practice: "pair", version: ask(:get,
+                                                  "plan_limbs/#{planned['id']}")["version"] }, id: limbs[0]["id"])
     write(:post, "sites/{id}/plan", { role: "work", technique: "side-bark" }, id: site["id"])
     write(:put, "trees/{id}/plan", { purpose: "a family tree" }, id: tree)
-    write(:post, "trees/{id}/lines", { lines: "A ne girth 220 long 2400 from 900 up 40\nB w girth 200 long 2200 from 1000 up 50\nC s girth 180 long 2000 from 1000 up 50" }, id: other)
+    write(:post, "trees/{id}/lines",
+          { lines: "A ne girth 220 long 2400 from 900 up 40\nB w girth 200 long 2200 from 1000 up 50\nC s girth 180 " \
+                   "long 2000 from 1000 up 50" }, id: other)
     expect(write(:post, "trees/{id}/pace", { seasons: 2 }, id: other)["seasons"]).to eq 2
     write(:post, "trees/{id}/versions", { why: "a wet year" }, id: other)
     pattern = write(:post, "patterns", { rows: ["Z"], school: "waxed-rind", seasons: 2 })
     expect(ask(:get, "patterns/#{pattern['pattern']}")["trees"]).to eq 2
 
-    bundle = write(:post, "bundles", { variety: kind["id"], tree: "A1", cut_on: "2026-02-14", count: 12, length: "200", checked: Vestry::Deeds::MakeBundle::CHECKS.keys })
+    bundle = write(:post, "bundles", { variety: kind["id"], tree: "A1", cut_on: "2026-02-14", count: 12, length: "200",
+                                       checked: Vestry::Deeds::MakeBundle::CHECKS.keys })
     write(:post, "bundles/{id}/checks", { found: Vestry::Records::Bundle::FINDINGS.first }, id: bundle["id"])
     expect(write(:post, "bundles/{id}/diameters", { diameters: "8 9 9.5" }, id: bundle["id"])).to eq("measured" => 3)
     part = write(:post, "bundles/{id}/splits", { count: 4 }, id: bundle["id"])
-    expect(write(:post, "bundles/{id}/away", { count: 3, why: "lent", to: "a neighbour" }, id: part["id"])).to eq("left" => 1)
+    expect(write(:post, "bundles/{id}/away", { count: 3, why: "lent", to: "a neighbour" }, id: part["id"]))
+      .to eq("left" => 1)
     expect(write(:post, "bundles/{id}/received", { count: 2 }, id: part["id"])).to eq("left" => 3)
     store = write(:post, "stores", { name: "The cellar" })
     write(:post, "bundles/{id}/stays", { store: store["id"] }, id: bundle["id"])
     write(:put, "bundles/{id}/cut-on", { cut_on: "2026-02-12" }, id: bundle["id"])
-    expect(write(:post, "stores/{id}/readings", { csv: "at,celsius\n2026-03-01 08:00,1.5\n2026-03-02 08:00,2\n" }, id: store["id"])["new"]).to eq 2
+    expect(write(:post, "stores/{id}/readings", { csv: "at,celsius\n2026-03-01 08:00,1.5\n2026-03-02 08:00,2\n" },
+                 id: store["id"])["new"]).to eq 2
     stick = Vestry::Records::Stick.where(bundle_id: bundle["id"]).first.id
     row = Vestry::Records::Reading.in_use(here).where(limb_id: limbs[0]["id"]).first.id
     write(:post, "plan_limbs/{id}/sticks", { stick: stick }, id: row)
     write(:delete, "sticks/{id}/lock", {}, id: stick)
 
-    write(:post, "trees/{id}/seen", { stage: Vestry::Records::PhenologySeen::STAGES.keys.first, slipping: true, seen_on: "2026-05-16" }, id: tree)
+    write(:post, "trees/{id}/seen", { stage: Vestry::Records::PhenologySeen::STAGES.keys.first, slipping: true,
+                                      seen_on: "2026-05-16" }, id: tree)
     expect(write(:post, "weather", { csv: "day,min_c,max_c\n2026-05-16,4,15\n" })).to eq("read" => 1, "gap_days" => 0)
     write(:post, "crew_days", { day: "2026-05-20", hours: 6.5, grafters: 2 })
     write(:post, "plan_limbs/{id}/day", { day: "2026-05-20" }, id: row)
 
     write(:post, "limbs/{id}/undone", { why: "rain" }, id: limbs[0]["id"])
-    graft = write(:post, "limbs/{id}/grafts", { grafted_on: "2026-05-18", technique: "rind", variety: kind["id"], stub: "5.5 cm", sticks: 2, grafter: "Hanna Sorrel", wrap: "stretch-tape", seal: "wax", cover: "wax-only", bundle: bundle["id"] }, id: limbs[0]["id"])
+    graft = write(:post, "limbs/{id}/grafts", { grafted_on: "2026-05-18", technique: "rind", variety: kind["id"],
+                                                stub: "5.5 cm", sticks: 2, grafter: "Hanna Sorrel",
+                                                wrap: "stretch-tape", seal: "wax", cover: "wax-only",
+                                                bundle: bundle["id"] }, id: limbs[0]["id"])
     expect(Vestry::Records::Stick.where(graft_id: graft["id"]).count).to eq 2
     write(:post, "grafts/{id}/visits", { seen_on: "2026-05-18", buds: "asleep", fruit: false }, id: graft["id"])
     write(:post, "grafts/{id}/tasks", { key: "slit-tape", what: "waived" }, id: graft["id"])
     write(:delete, "grafts/{id}/tasks", { key: "slit-tape" }, id: graft["id"])
     write(:put, "grafts/{id}/hands", { to: "Hanna Sorrel" }, id: graft["id"])
-    write(:put, "grafts/{id}/loss", { lost_on: "2026-05-18", lost_cause: Vestry::Deeds::RecordLoss::CAUSES.first }, id: graft["id"])
+    write(:put, "grafts/{id}/loss", { lost_on: "2026-05-18", lost_cause: Vestry::Deeds::RecordLoss::CAUSES.first },
+          id: graft["id"])
     write(:delete, "grafts/{id}/loss", {}, id: graft["id"])
-    write(:put, "grafts/{id}/loss", { lost_on: "2026-05-18", lost_cause: Vestry::Deeds::RecordLoss::CAUSES.first }, id: graft["id"])
+    write(:put, "grafts/{id}/loss", { lost_on: "2026-05-18", lost_cause: Vestry::Deeds::RecordLoss::CAUSES.first },
+          id: graft["id"])
     write(:post, "grafts/{id}/regraft", {}, id: graft["id"])
-    write(:post, "grafts/{id}/tallies", { tallied_on: "2026-05-18", alive: true, growth: "3 cm", open_a: 50, open_b: 40 }, id: graft["id"])
+    write(:post, "grafts/{id}/tallies", { tallied_on: "2026-05-18", alive: true, growth: "3 cm", open_a: 50,
+                                          open_b: 40 }, id: graft["id"])
 
     wound = write(:post, "wounds", { cause: "teeth", found_on: "2026-05-17", lines: "Z1 bark 30%" })["items"].first
     margins = "0 100-180\n90 90-200\n180 110-190\n270 100-170"
@@ -113,16 +144,21 @@ RSpec.describe "Writing through the interface for programs" do
     write(:put, "wounds/{id}/course", { course: "bridge" }, id: wound["id"])
     expect(write(:post, "wounds/{id}/covered", {}, id: wound["id"])["covered_on"]).to eq "2026-05-18"
     write(:put, "wounds/{id}/places", { bearings: "10 90 180" }, id: wound["id"])
-    expect(write(:post, "wounds/{id}/repairs", { repaired_on: "2026-05-18", course: "bridge", scions: [1, 2], fixing: "pins" }, id: wound["id"])["repaired_on"]).to eq "2026-05-18"
+    expect(write(:post, "wounds/{id}/repairs", { repaired_on: "2026-05-18", course: "bridge", scions: [1, 2],
+                                                 fixing: "pins" }, id: wound["id"])["repaired_on"]).to eq "2026-05-18"
     scion = here.wound!(wound["id"]).seated.first.id
-    write(:post, "wounds/{id}/visits", { seen_on: "2026-05-18", leaves: Vestry::Core::Repair::Mending::LEAVES.first, fates: { scion => "alive" } }, id: wound["id"])
-    task = Vestry::Records::WoundReading.new(here.wound!(wound["id"]), Date.new(2026, 5, 18)).mending[:tasks].first[:key]
+    write(:post, "wounds/{id}/visits", { seen_on: "2026-05-18", leaves: Vestry::Core::Repair::Mending::LEAVES.first,
+                                         fates: { scion => "alive" } }, id: wound["id"])
+    task = Vestry::Records::WoundReading.new(here.wound!(wound["id"]), Date.new(2026, 5, 18)).mending[:tasks]
+      .first[:key]
     write(:post, "wounds/{id}/tasks", { key: task, what: "waived" }, id: wound["id"])
     write(:delete, "wounds/{id}/tasks", { key: task }, id: wound["id"])
     write(:put, "wounds/{id}/hands", {}, id: wound["id"])
 
     visit, tally = here.graft!(graft["id"]).then { |each| [each.observations.first.id, each.tallies.first.id] }
-    { "visits" => visit, "tallies" => tally, "photos" => photo["id"], "wounds" => wound["id"], "sites" => site["id"], "grafts" => graft["id"], "limbs" => limbs[1]["id"], "trees" => other, "varieties" => kind["id"] }.each do |name, id|
+    { "visits" => visit, "tallies" => tally, "photos" => photo["id"], "wounds" => wound["id"], "sites" => site["id"],
+      "grafts" => graft["id"], "limbs" => limbs[1]["id"], "trees" => other,
+      "varieties" => kind["id"] }.each do |name, id|
       expect(write(:delete, "#{name}/{id}", { why: "a trial" }, id: id)["hidden"]).not_to be_empty
       ask(:get, "#{name}/#{id}")
       expect([name, last_response.status]).to eq [name, 404]
@@ -137,23 +173,32 @@ RSpec.describe "Writing through the interface for programs" do
     Vestry::Web::Api::Writes.all.each do |write|
       [[viewer, "viewer"], *([[grafter, "grafter"]] if write.role == "steward")].each do |token, role|
         ask(write.verb, write.path.sub("{id}", "1"), {}, token: token)
-        expect([write.verb, write.path, last_response.status, JSON.parse(last_response.body)["title"]]).to eq [write.verb, write.path, 403, "a #{write.role} may; you are a #{role}"]
+        expect([write.verb, write.path, last_response.status, JSON.parse(last_response.body)["title"]])
+          .to eq [write.verb, write.path, 403, "a #{write.role} may; you are a #{role}"]
       end
     end
-    expect(Vestry::Web::Api::Writes.all.select { |write| write.role == "steward" }.map(&:path)).to include("", "rules/{id}", "varieties", "limbs/{id}/plan", "trees/{id}/pace", "wounds/{id}/course")
+    expect(Vestry::Web::Api::Writes.all.select { |write| write.role == "steward" }.map(&:path))
+      .to include("", "rules/{id}", "varieties", "limbs/{id}/plan", "trees/{id}/pace", "wounds/{id}/course")
   end
 
   it "names what it cannot take, and who was first" do
     tree = planted.first["id"]
-    expect(ask(:post, "trees/#{tree}/limbs", { tag: "A", girth: "22 cm", grith: 3 })["errors"]["grith"].first).to start_with "is not one of tag, girth, parent"
-    expect(ask(:post, "trees/#{tree}/lines", { lines: "A n girth 200\nB what" })["errors"]["lines"]).to eq ["line 2: “what” #{Vestry::Core::Survey::LimbLine.read_all('B what', units: 'metric', taken: []).first.why}"]
+    expect(ask(:post, "trees/#{tree}/limbs", { tag: "A", girth: "22 cm", grith: 3 })["errors"]["grith"].first)
+      .to start_with "is not one of tag, girth, parent"
+    expect(ask(:post, "trees/#{tree}/lines", { lines: "A n girth 200\nB what" })["errors"]["lines"])
+      .to eq ["line 2: “what” " \
+              "#{Vestry::Core::Survey::LimbLine.read_all('B what', units: 'metric', taken: []).first.why}"]
     ask(:post, "trees/#{tree}/limbs", { tag: "A", girth: "22 cm", length: "2 m" })
-    expect(ask(:post, "trees/#{tree}/lines", { lines: "A1 on A girth 400" })["errors"]["sure"].first).to include "is that so?"
+    expect(ask(:post, "trees/#{tree}/lines", { lines: "A1 on A girth 400" })["errors"]["sure"].first)
+      .to include "is that so?"
     expect(ask(:post, "trees/#{tree}/photos", { image: "no picture" })["errors"]["image"]).to eq ["is not base64"]
-    expect(ask(:post, "trees/#{tree}/photos", { image: Base64.strict_encode64("no picture") })["errors"]["image"].first).to include "is not a whole photo"
+    expect(ask(:post, "trees/#{tree}/photos", { image: Base64.strict_encode64("no picture") })["errors"]["image"].first)
+      .to include "is not a whole photo"
     kind = ask(:post, "varieties", { name: "Long Meadow", species: "apple" })
     ask(:put, "varieties/#{kind['id']}", { name: "Long Meadow", species: "apple", notes: "first" })
-    second = ask(:put, "varieties/#{kind['id']}", { name: "Long Meadow", species: "apple", notes: "second", version: kind["version"] })
-    expect([last_response.status, second["errors"]["notes"].first]).to eq [409, "changed meanwhile to “first”; yours was “second”. Save again to keep yours."]
+    second = ask(:put, "varieties/#{kind['id']}", { name: "Long Meadow", species: "apple", notes: "second",
+                                                    version: kind["version"] })
+    expect([last_response.status, second["errors"]["notes"].first])
+      .to eq [409, "changed meanwhile to “first”; yours was “second”. Save again to keep yours."]
   end
 end

@@ -6,7 +6,10 @@ RSpec.describe "Beginning an orchard" do
   include Rack::Test::Methods
 
   let(:app) { Vestry::Web::Stack.build }
-  let(:typed) { { name: "Long Acre", latitude: "50.7", longitude: "-3.1", time_zone: "Etc/UTC", grazing: "sheep", reach: "2.4 m", units: "metric", school: "waxed-rind" } }
+  let(:typed) do
+    { name: "Long Acre", latitude: "50.7", longitude: "-3.1", time_zone: "Etc/UTC", grazing: "sheep", reach: "2.4 m",
+      units: "metric", school: "waxed-rind" }
+  end
 
   def begin_with(**more) = post("/begin", typed.merge(more, authenticity_token: (get("/begin") && token)))
 
@@ -25,7 +28,8 @@ RSpec.describe "Beginning an orchard" do
     begin_with(name: "", latitude: "95", longitude: "west", reach: "tall")
     expect(last_response.status).to eq 422
     page = Nokogiri::HTML5(last_response.body)
-    expect(page.css(".field.wrong label").map { |label| label.text[/\A\w+/] }).to match_array %w[Name Latitude Longitude Your]
+    expect(page.css(".field.wrong label").map { |label| label.text[/\A\w+/] })
+      .to match_array %w[Name Latitude Longitude Your]
     expect(page.at_css("[name=longitude]")["value"]).to eq "west"
     expect(Vestry::Records::Orchard.count).to eq 0
   end
@@ -37,8 +41,10 @@ RSpec.describe "Beginning an orchard" do
 
   it "has no dead end before the first tree stands" do
     begin_with
-    %w[survey survey/trees/new plan plan/pattern plan/cuts wood wood/list wood/match wood/dip wood/bundles/new wood/labels slip slip/crew slip/weather graft graft/sheet graft/sheet.pdf tend tend/nurses tend/calendar
-       tally tally/took tally/report.pdf varieties files history people settings rulebook repair find?q=A1].each do |path|
+    %w[survey survey/trees/new plan plan/pattern plan/cuts wood wood/list wood/match wood/dip wood/bundles/new
+       wood/labels slip slip/crew slip/weather graft graft/sheet graft/sheet.pdf tend tend/nurses tend/calendar
+       tally tally/took tally/report.pdf varieties files history people settings rulebook repair find?q=A1]
+         .each do |path|
       get "/o/long-acre/#{path}"
       expect([path, last_response.status]).to eq [path, 200]
     end

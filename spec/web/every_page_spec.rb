@@ -17,7 +17,8 @@ RSpec.describe "Every page" do
   # What a page is, whichever tree, day or limb it is about.
   def shape(address)
     path, query = address.split("?", 2)
-    [path.gsub(%r{/\d+}, "/N").gsub(%r{/rows/[^/]+}, "/rows/R").sub(%r{(/rulebook/entry/[a-z]+\.?[a-z-]*).*}, '\1'), query.to_s.scan(/(?:\A|&)([a-z_\[\]]+)=/).flatten.sort]
+    [path.gsub(%r{/\d+}, "/N").gsub(%r{/rows/[^/]+}, "/rows/R").sub(%r{(/rulebook/entry/[a-z]+\.?[a-z-]*).*}, '\1'),
+     query.to_s.scan(/(?:\A|&)([a-z_\[\]]+)=/).flatten.sort]
   end
 
   def links(body) = Nokogiri::HTML(body).css("a[href]").map { |each| each["href"] }
@@ -57,32 +58,47 @@ RSpec.describe "Every page" do
         found << [address, last_response.status] unless [200, 302].include?(last_response.status)
         found << [address, *programs_words] if programs_words.any?
       rescue StandardError => e
-        found << [address, e.class.name, e.message[0, 120], e.backtrace.find { |line| line.include?("/vestry") || line.include?(Vestry::ROOT) }]
+        found << [address, e.class.name, e.message[0, 120],
+                  e.backtrace.find { |line| line.include?("/vestry") || line.include?(Vestry::ROOT) }]
       end
       expect(wrong).to eq []
       expect(seen.size).to be > 60
-      expect(seen.map { |address| address[%r{\A/o/[^/]+/([a-z]+)}, 1] }.compact.uniq).to include("survey", "plan", "wood", "slip", "graft", "tend", "tally", "repair", "rulebook", "settings", "history", "files", "people", "varieties")
+      expect(seen.map { |address| address[%r{\A/o/[^/]+/([a-z]+)}, 1] }.compact.uniq)
+        .to include("survey", "plan", "wood", "slip", "graft", "tend", "tally", "repair", "rulebook", "settings",
+                    "history", "files", "people", "varieties")
     end
   end
 
-  HOSTILE = ["page[]=1", "page[x]=1", "kind[a]=b", "row[]=A&row[]=B", "page=-1", "page=99999999999999999999", "page=1e9", "limb=%27%3B--", "at=2200", "at=NaN", "at=-1e400", "season=2147483648", "from=abc", "from=-90", "year=99999", "on=2026-02-30",
-             "on=now", "on=infinity", "q=%25%5F%5C", "row=%3Cscript%3E", "row=#{'A' * 3000}", "before=x", "cap=-5", "stub=1e999", "scion=0", "technique=weld", "drawing=999", "x=NaN&y=Infinity&w=0", "x[]=1&y=&w=-3", "after=zz", "paper[]=a4", "by=;drop", "limb=9999999999"].freeze
+  HOSTILE = ["page[]=1", "page[x]=1", "kind[a]=b", "row[]=A&row[]=B", "page=-1", "page=99999999999999999999",
+             "page=1e9", "limb=%27%3B--", "at=2200", "at=NaN", "at=-1e400", "season=2147483648", "from=abc", "from=-90",
+             "year=99999", "on=2026-02-30",
+             "on=now", "on=infinity", "q=%25%5F%5C", "row=%3Cscript%3E", "row=#{'A' * 3000}", "before=x", "cap=-5",
+             "stub=1e999", "scion=0", "technique=weld", "drawing=999", "x=NaN&y=Infinity&w=0", "x[]=1&y=&w=-3",
+             "after=zz", "paper[]=a4", "by=;drop", "limb=9999999999"].freeze
 
   it "answers hostile questions, whatever is asked of it" do
     here = north
     enter person("Hanna Sorrel", steward: here)
-    Vestry::Deeds::Overrule.call(here, "reckoning.cut.taper", "0.6", why: "measured", by: "Hanna Sorrel", today: World::TODAY)
+    Vestry::Deeds::Overrule.call(here, "reckoning.cut.taper", "0.6", why: "measured", by: "Hanna Sorrel",
+                                 today: World::TODAY)
     seen, = walk("/o/#{here.slug}/survey") { |address, _| get address }
-    pages = seen.map { |address| address[/\A[^?]+/] }.uniq.group_by { |path| path.gsub(%r{/\d+}, "/N") }.values.map(&:first).reject { |path| path.end_with?(".pdf", ".zip", ".csv") }
+    pages = seen.map { |address| address[/\A[^?]+/] }.uniq.group_by { |path| path.gsub(%r{/\d+}, "/N") }.values
+      .map(&:first).reject do |path|
+      path.end_with?(".pdf", ".zip", ".csv")
+    end
     limb_id = Vestry::Records::Limb.where(orchard_id: here.id, gone_on: nil, parent_id: nil).min(:id)
-    pages += %W[/o/#{here.slug}/plan/limbs/#{limb_id}/cut /o/#{here.slug}/survey/window /o/#{here.slug}/graft/limbs/#{limb_id}/cuts /o/#{here.slug}/graft/limbs/#{limb_id}/different]
+    pages += %W[/o/#{here.slug}/plan/limbs/#{limb_id}/cut /o/#{here.slug}/survey/window
+                /o/#{here.slug}/graft/limbs/#{limb_id}/cuts /o/#{here.slug}/graft/limbs/#{limb_id}/different]
     expect(pages.size).to be > 40
     wrong = pages.each_with_index.flat_map do |path, place|
-      HOSTILE.each_with_index.select { |_, i| (i + place) % 7 == 0 || path.end_with?("/cut", "/window", "/history", "/plan") }.filter_map do |query, _|
+      HOSTILE.each_with_index.select { |_, i| (i + place) % 7 == 0 ||
+                                       path.end_with?("/cut", "/window", "/history", "/plan") }.filter_map do |query, _|
         get "#{path}?#{query}"
         ["#{path}?#{query}", last_response.status] if last_response.status >= 500
       rescue StandardError => e
-        ["#{path}?#{query[0, 60]}", e.class.name, e.message[0, 120], e.backtrace.find { |line| line.start_with?("#{Vestry::ROOT}/web", "#{Vestry::ROOT}/records", "#{Vestry::ROOT}/core", "#{Vestry::ROOT}/drawings") }]
+        ["#{path}?#{query[0, 60]}", e.class.name, e.message[0, 120],
+         e.backtrace.find { |line| line.start_with?("#{Vestry::ROOT}/web", "#{Vestry::ROOT}/records",
+                                                    "#{Vestry::ROOT}/core", "#{Vestry::ROOT}/drawings") }]
       end
     end
     expect(wrong.uniq { |each| each.drop(1) }).to eq []

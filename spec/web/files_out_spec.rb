@@ -55,7 +55,8 @@ RSpec.describe "Out of here and in again" do
     get "#{place}/progress"
     expect(JSON.parse(page)).to include("over" => true)
     get "/o/maunder-two/tally/took"
-    expect([last_response.status, orla.role_in(Vestry::Records::Orchard.first(slug: "maunder-two"))]).to eq [200, "steward"]
+    expect([last_response.status, orla.role_in(Vestry::Records::Orchard.first(slug: "maunder-two"))])
+      .to eq [200, "steward"]
 
     # Taken back, its address is free; brought back, it stands there again as it was.
     expect([send_to("#{place}/undo"), send_to("#{place}/undo")]).to eq [302, 422]
@@ -63,7 +64,8 @@ RSpec.describe "Out of here and in again" do
     expect(last_response.status).to eq 404
     expect(orla.orchards.map(&:slug)).to eq ["maunder-hill"]
     expect([send_to("#{place}/restore"), last_response.headers["location"]]).to eq [302, "/o/maunder-two/survey"]
-    Vestry::Records::Membership.create(orchard_id: Vestry::Records::Orchard.first(slug: "maunder-two").id, account_id: person("Tam Reddaway").id, role: "viewer")
+    Vestry::Records::Membership.create(orchard_id: Vestry::Records::Orchard.first(slug: "maunder-two").id,
+                                       account_id: person("Tam Reddaway").id, role: "viewer")
     expect(send_to("#{place}/undo")).to eq 422
     expect(page).to include("others belong to Maunder Hill by now")
   end
@@ -73,8 +75,10 @@ RSpec.describe "Out of here and in again" do
     follow_redirect!
     expect(page).to include("this is not a zip that can be read")
     expect([send_to("/bring"), page]).to match [422, /Choose a zip first/]
-    expect([send_to("/bring", archive: Rack::Test::UploadedFile.new(__FILE__), slug: "../x"), page]).to match [422, /small letters, digits and dashes, such as/]
-    theirs = Vestry::Records::Arrival.create(account_id: person("Tam Reddaway").id, token: SecureRandom.uuid, file_name: "x.zip", bytes: 1, state: "tried")
+    expect([send_to("/bring", archive: Rack::Test::UploadedFile.new(__FILE__), slug: "../x"), page])
+      .to match [422, /small letters, digits and dashes, such as/]
+    theirs = Vestry::Records::Arrival.create(account_id: person("Tam Reddaway").id, token: SecureRandom.uuid,
+                                             file_name: "x.zip", bytes: 1, state: "tried")
     %w[begin undo restore].each { |deed| expect([deed, send_to("/bring/#{theirs.token}/#{deed}")]).to eq [deed, 404] }
     expect(send_to("/bring/..%2F..%2Fetc%2Fpasswd/begin")).to eq 404
   end
@@ -82,7 +86,8 @@ RSpec.describe "Out of here and in again" do
   it "goes on with what was broken off, and forgets zips that nobody brought in" do
     path = File.join(@var, "orchard.zip")
     Vestry::Records::Archive.pack(here, path)
-    arrival = File.open(path) { |file| Vestry::Deeds::BringOrchard.keep(orla, file, name: "orchard.zip", slug: "broken-off") }.refresh
+    arrival = File.open(path) { |file| Vestry::Deeds::BringOrchard.keep(orla, file, name: "orchard.zip",
+                                                                        slug: "broken-off") }.refresh
     arrival.update(state: "bringing")
     Vestry::Deeds::BringOrchard.go_on(arrival)
     expect([arrival.refresh.state, arrival.orchard.slug, File.exist?(arrival.path)]).to eq ["here", "broken-off", false]
@@ -102,7 +107,8 @@ RSpec.describe "Out of here and in again" do
     Vestry::Records::Archive.pack(here, path)
     pictures = -> { Dir[File.join(@var, "photos/**/*")].count { |name| File.file?(name) } }
     before = pictures.call
-    keep = ->(name, file = path) { File.open(file) { |zip| Vestry::Deeds::BringOrchard.keep(orla, zip, name: "orchard.zip", slug: name) }.refresh }
+    keep = ->(name, file = path) { File.open(file) { |zip| Vestry::Deeds::BringOrchard.keep(orla, zip,
+      name: "orchard.zip", slug: name) }.refresh }
     arrival = keep.call("pictured")
     expect([arrival.state, pictures.call]).to eq ["tried", before]
     allow(Vestry::Records::Places).to receive(:settle).and_raise(Sequel::DatabaseError, "broken off")
@@ -112,7 +118,8 @@ RSpec.describe "Out of here and in again" do
     broken = File.join(@var, "broken.zip")
     FileUtils.cp(path, broken)
     Zip::File.open(broken) { |zip| zip.get_output_stream("photos/P1-small.jpg") { |io| io << "no picture" } }
-    expect(keep.call("broken", broken).then { |each| [each.state, each.trouble] }).to eq ["refused", "photos/P1-small.jpg: is not a whole JPEG"]
+    expect(keep.call("broken", broken).then { |each| [each.state, each.trouble] })
+      .to eq ["refused", "photos/P1-small.jpg: is not a whole JPEG"]
     expect(pictures.call).to eq before
   end
 
@@ -139,7 +146,8 @@ RSpec.describe "Out of here and in again" do
   end
 
   it "takes a file back while nothing was done with it" do
-    import = Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", "row,number,species\nZ,1,apple\nZ,2,apple\n", by: "Orla", today: World::TODAY)
+    import = Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", "row,number,species\nZ,1,apple\nZ,2,apple\n",
+                                            by: "Orla", today: World::TODAY)
     Vestry::Deeds::BringIn.begin(import)
     standing = -> { here.trees_dataset.where(row: "Z", hidden_at: nil).count }
     expect(standing.call).to eq 2
@@ -153,7 +161,8 @@ RSpec.describe "Out of here and in again" do
     expect(page).to include("t.csv was taken back on").and(satisfy { |body| !body.include?("Take it back") })
     get "/o/maunder-hill/files"
     expect(page).to include("<td>taken back</td>")
-    expect { Vestry::Deeds::BringIn.undo(import, by: "Orla") }.to raise_error(Vestry::Deeds::Refused, /taken back already/)
+    expect { Vestry::Deeds::BringIn.undo(import, by: "Orla") }
+      .to raise_error(Vestry::Deeds::Refused, /taken back already/)
   end
 
   it "gives a program a key that is shown once and can be revoked" do
@@ -168,7 +177,8 @@ RSpec.describe "Out of here and in again" do
   end
 
   it "looks a file through once, however often its page is opened" do
-    import = Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", "row,number,species\nZ,1,apple\nZ,2,oak\n", by: "Orla", today: World::TODAY)
+    import = Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", "row,number,species\nZ,1,apple\nZ,2,oak\n",
+                                            by: "Orla", today: World::TODAY)
     expect(Vestry::Deeds::BringIn).not_to receive(:file)
     3.times { get "/o/maunder-hill/files/#{import.id}" }
     expect(page).to include("Z1", "is added", "1 line of 2 cannot be read")
@@ -189,20 +199,27 @@ RSpec.describe "Out of here and in again" do
 
   it "finds no end of a cell that has none, and says so" do
     open = "row,number,species\nZ,1,\"apple#{'x' * 100_000}\n"
-    expect { Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", open, by: "Orla", today: World::TODAY) }.to raise_error(Vestry::Deeds::Refused, /Line 2/)
-    expect { Vestry::Deeds::KeepWeather.read_file(here, "day,min_c,max_c\n2026-05-01,\"1#{'x' * 100_000}", by: "Orla") }.to raise_error(Vestry::Deeds::Refused)
+    expect { Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", open, by: "Orla", today: World::TODAY) }
+      .to raise_error(Vestry::Deeds::Refused, /Line 2/)
+    expect { Vestry::Deeds::KeepWeather.read_file(here, "day,min_c,max_c\n2026-05-01,\"1#{'x' * 100_000}", by: "Orla") }
+      .to raise_error(Vestry::Deeds::Refused)
   end
 
   it "takes a steward's tables from a steward alone" do
-    file = -> { Rack::Test::UploadedFile.new(StringIO.new("name,species\nNew One,apple\n"), "text/csv", original_filename: "v.csv") }
-    bring = ->(table) { get("/o/#{here.slug}/files") && post("/o/#{here.slug}/files", kind: "table", table: table, file: file.call, authenticity_token: token) }
+    file = -> { Rack::Test::UploadedFile.new(StringIO.new("name,species\nNew One,apple\n"), "text/csv",
+                                             original_filename: "v.csv") }
+    bring = ->(table) { get("/o/#{here.slug}/files") &&
+                        post("/o/#{here.slug}/files", kind: "table", table: table, file: file.call,
+                             authenticity_token: token) }
     clear_cookies
     enter person("Tam Grafter", grafter: here)
     bring.call("varieties")
     expect([last_response.status, last_response.body]).to match [422, /Only a steward brings in varieties/]
-    kept = Vestry::Deeds::BringIn.preview(here, "varieties", "v.csv", "name,species\nNew One,apple\n".b, by: "Orla", today: World::TODAY)
+    kept = Vestry::Deeds::BringIn.preview(here, "varieties", "v.csv", "name,species\nNew One,apple\n".b, by: "Orla",
+                                          today: World::TODAY)
     get "/o/#{here.slug}/files/#{kept.id}"
     post "/o/#{here.slug}/files/#{kept.id}/begin", authenticity_token: token
-    expect([kept.reload.state, Vestry::Records::Variety.where(orchard_id: here.id, name: "New One").count]).to eq ["previewed", 0]
+    expect([kept.reload.state, Vestry::Records::Variety.where(orchard_id: here.id, name: "New One").count])
+      .to eq ["previewed", 0]
   end
 end

@@ -7,7 +7,10 @@ RSpec.describe "Taking out of sight, and the changes that were made" do
 
   let(:app) { Vestry::Web::Stack.build }
   let!(:here) { demo }
-  let(:rows) { { "trees" => here.trees.first, "varieties" => here.varieties_in_sight.first, "limbs" => here.trees.first.limbs.first } }
+  let(:rows) do
+    { "trees" => here.trees.first, "varieties" => here.varieties_in_sight.first,
+      "limbs" => here.trees.first.limbs.first }
+  end
 
   def press(path)
     get "/you"
@@ -19,9 +22,13 @@ RSpec.describe "Taking out of sight, and the changes that were made" do
     tam = person("Tam Reddaway", grafter: here)
     key = Vestry::Records::ApiToken.issue(tam, "x")
     enter tam
-    expect(rows.to_h { |kind, row| [kind, press("/history/#{kind}/#{row.id}/hide")] }).to eq("trees" => 403, "varieties" => 403, "limbs" => 302)
-    expect(rows.to_h { |kind, row| [kind, press("/history/#{kind}/#{row.id}/restore")] }).to eq("trees" => 403, "varieties" => 403, "limbs" => 302)
-    by_key = rows.to_h { |kind, row| [kind, delete("/api/orchards/#{here.slug}/#{kind}/#{row.id}", "", "HTTP_AUTHORIZATION" => "Bearer #{key}").status] }
+    expect(rows.to_h { |kind, row| [kind, press("/history/#{kind}/#{row.id}/hide")] })
+      .to eq("trees" => 403, "varieties" => 403, "limbs" => 302)
+    expect(rows.to_h { |kind, row| [kind, press("/history/#{kind}/#{row.id}/restore")] })
+      .to eq("trees" => 403, "varieties" => 403, "limbs" => 302)
+    by_key = rows.to_h do |kind, row|
+      [kind, delete("/api/orchards/#{here.slug}/#{kind}/#{row.id}", "", "HTTP_AUTHORIZATION" => "Bearer #{key}").status]
+    end
     expect(by_key).to eq("trees" => 403, "varieties" => 403, "limbs" => 200)
     get "/o/#{here.slug}/survey/trees/#{rows['trees'].id}"
     expect(last_response.body).not_to include("Take this tree away")
@@ -34,7 +41,8 @@ RSpec.describe "Taking out of sight, and the changes that were made" do
 
   it "shows every change after a file was taken back, whatever kind it was" do
     enter person("Sue Steward", steward: here)
-    files = { "trees" => "row,number,species\nZ,1,apple\n", "limbs" => "tree,tag,girth_mm,length_mm\nA1,Z,200,1500\n", "varieties" => "name,species\nNew One,apple\n", "weather" => "day,min_c,max_c\n1999-01-01,1,9\n" }
+    files = { "trees" => "row,number,species\nZ,1,apple\n", "limbs" => "tree,tag,girth_mm,length_mm\nA1,Z,200,1500\n",
+              "varieties" => "name,species\nNew One,apple\n", "weather" => "day,min_c,max_c\n1999-01-01,1,9\n" }
     files.each do |kind, text|
       import = Vestry::Deeds::BringIn.preview(here, kind, "#{kind}.csv", text.b, by: "Sue Steward", today: World::TODAY)
       Vestry::Deeds::BringIn.begin(import)

@@ -9,12 +9,17 @@ RSpec.describe "What comes in, and how answers go out" do
   let!(:here) { orchard(name: "Trial Hill") }
   let!(:orla) { person("Orla Finch", steward: here) }
 
-  def upload(bytes, type = "application/zip") = Rack::Test::UploadedFile.new(StringIO.new("x" * bytes), type, original_filename: "o.zip")
+  def upload(bytes, type = "application/zip")
+    Rack::Test::UploadedFile.new(StringIO.new("x" * bytes), type, original_filename: "o.zip")
+  end
   def temporary = Dir.children(Dir.tmpdir).grep(/\ARackMultipart/)
 
   # Statuses of posts of so many bytes, without a body being read.
   def lengths(path, sizes, **env)
-    sizes.map { |bytes| post(path, {}, { "CONTENT_LENGTH" => bytes.to_s, "CONTENT_TYPE" => "application/x-www-form-urlencoded" }.merge(env)).status }
+    sizes.map do |bytes|
+      post(path, {}, { "CONTENT_LENGTH" => bytes.to_s,
+                       "CONTENT_TYPE" => "application/x-www-form-urlencoded" }.merge(env)).status
+    end
   end
 
   it "takes no more than a form from nobody signed in, and reads nothing of what is larger" do
@@ -58,7 +63,9 @@ RSpec.describe "What comes in, and how answers go out" do
       [200, {}, ["in"]]
     end
     intake = Vestry::Web::Stack::Intake.new(inner)
-    ask = -> { intake.call(Rack::MockRequest.env_for("/bring", method: "POST", "CONTENT_LENGTH" => "9000000", "CONTENT_TYPE" => "multipart/form-data; boundary=x", "rack.session" => { "account_id" => 1 })).first }
+    ask = -> { intake.call(Rack::MockRequest.env_for("/bring", method: "POST", "CONTENT_LENGTH" => "9000000",
+                                                     "CONTENT_TYPE" => "multipart/form-data; boundary=x",
+                                                     "rack.session" => { "account_id" => 1 })).first }
     few = Array.new(Vestry::Web::Stack::Intake::AT_ONCE) { Thread.new { ask.call } }
     few.each { entered.pop }
     expect(ask.call).to eq 503
@@ -70,16 +77,20 @@ RSpec.describe "What comes in, and how answers go out" do
 
   it "keeps no page of an orchard in any cache, and has what a browser is to hold to on every answer" do
     enter orla
-    paths = ["/o/#{here.slug}/survey", "/you", "/nothing", "/o/nowhere/survey", "/sign-in", "/api/orchards", "/calendar/x.ics", "/health", "/vestry.css"]
+    paths = ["/o/#{here.slug}/survey", "/you", "/nothing", "/o/nowhere/survey", "/sign-in", "/api/orchards",
+             "/calendar/x.ics", "/health", "/vestry.css"]
     answers = paths.to_h { |path| [path, get(path).headers] }
     answers.each do |path, headers|
-      expect([path, headers.slice("x-content-type-options", "x-frame-options", "cross-origin-opener-policy", "cross-origin-resource-policy").values]).to eq [path, %w[nosniff DENY same-origin same-origin]]
+      expect([path, headers.slice("x-content-type-options", "x-frame-options", "cross-origin-opener-policy",
+                                  "cross-origin-resource-policy").values]).to eq [path,
+                                    %w[nosniff DENY same-origin same-origin]]
       expect([path, headers["content-security-policy"]]).to match [path, /default-src 'none'/]
       expect([path, headers["cache-control"]]).to match [path, /no-store/] unless path == "/vestry.css"
     end
     clear_cookies
     get "/o/#{here.slug}/survey"
-    expect([last_response.status, last_response.headers["x-frame-options"], last_response.headers["cache-control"]]).to eq [302, "DENY", "no-store"]
+    expect([last_response.status, last_response.headers["x-frame-options"], last_response.headers["cache-control"]])
+      .to eq [302, "DENY", "no-store"]
     post "/sign-in"
     expect([last_response.status, last_response.body.empty?]).to eq [403, false]
   end
@@ -97,7 +108,8 @@ RSpec.describe "What comes in, and how answers go out" do
 
   it "asks for a photo anew each time, and shows none of a tree that is out of sight" do
     enter orla
-    photo = Vestry::Deeds::KeepPhoto.call(tree(here), StringIO.new(Vips::Image.black(60, 40).write_to_buffer(".png")), by: "Orla Finch", today: World::TODAY)
+    photo = Vestry::Deeds::KeepPhoto.call(tree(here), StringIO.new(Vips::Image.black(60, 40).write_to_buffer(".png")),
+                                          by: "Orla Finch", today: World::TODAY)
     address = "/o/#{here.slug}/survey/photos/#{photo.id}/small"
     get address
     expect([last_response.status, last_response.headers["cache-control"]]).to eq [200, "private, no-cache"]
@@ -106,7 +118,8 @@ RSpec.describe "What comes in, and how answers go out" do
     key = Vestry::Records::ApiToken.issue(orla, "x")
     Vestry::Deeds::PlanLimb.call(limb(photo.tree), { role: "nurse" }, by: "Orla Finch", season: 2027)
     tables = %w[plans plan_limbs limbs photos]
-    shown = -> { tables.map { |table| JSON.parse(get("/api/orchards/#{here.slug}/#{table}", {}, "HTTP_AUTHORIZATION" => "Bearer #{key}").body)["items"].size } }
+    shown = -> { tables.map { |table| JSON.parse(get("/api/orchards/#{here.slug}/#{table}", {},
+                                                     "HTTP_AUTHORIZATION" => "Bearer #{key}").body)["items"].size } }
     expect(shown.call).to eq [1, 1, 1, 1]
     Vestry::Deeds::Hide.call(photo.tree, by: "Orla Finch")
     expect([get(address).status, get("/o/#{here.slug}/plan/trees/#{photo.tree_id}").status]).to eq [404, 404]
@@ -115,7 +128,8 @@ RSpec.describe "What comes in, and how answers go out" do
 
   it "serves no calendar of an orchard that was taken back" do
     secret = "s" * 20
-    Vestry::Records::CalendarKey.create(orchard_id: here.id, account_id: orla.id, digest: Vestry::Records::CalendarKey.digest(secret))
+    Vestry::Records::CalendarKey.create(orchard_id: here.id, account_id: orla.id,
+                                        digest: Vestry::Records::CalendarKey.digest(secret))
     expect(get("/calendar/#{secret}.ics").status).to eq 200
     here.update(hidden_at: Time.now.utc)
     expect(get("/calendar/#{secret}.ics").status).to eq 404
@@ -123,7 +137,9 @@ RSpec.describe "What comes in, and how answers go out" do
 
   it "counts what is dear to make by who asks, wherever from" do
     enter orla
-    statuses = Array.new(Vestry::Web::Door::DEAR_READS + 1) { |i| get("/o/#{here.slug}/find?q=x", {}, "REMOTE_ADDR" => "192.0.2.#{i % 200}").status }
+    statuses = Array.new(Vestry::Web::Door::DEAR_READS + 1) do |i|
+      get("/o/#{here.slug}/find?q=x", {}, "REMOTE_ADDR" => "192.0.2.#{i % 200}").status
+    end
     expect([statuses.first, statuses.last]).to eq [200, 429]
     expect(get("/o/#{here.slug}/survey").status).to eq 200
   end

@@ -10,7 +10,10 @@ RSpec.describe "A part of a page that is kept for all" do
   let!(:here) { orchard }
   let(:kind) { variety(here) }
   let(:heavy) { limb(tree(here), girth_mm: 420) }
-  let!(:row) { Vestry::Deeds::PlanLimb.call(heavy, { role: "work", technique: "rind", cut: 700.0, practice: "pair", variety: kind.id, against_reason: "for trial" }, by: "Orla", season: 2026) }
+  let!(:row) do
+    Vestry::Deeds::PlanLimb.call(heavy, { role: "work", technique: "rind", cut: 700.0, practice: "pair",
+                                          variety: kind.id, against_reason: "for trial" }, by: "Orla", season: 2026)
+  end
   let!(:orla) { person("Orla Finch", steward: here) }
   let!(:bram) { person("Bram Hale", steward: here) }
   let!(:tam) { person("Tam Reddaway", grafter: here) }
@@ -22,7 +25,8 @@ RSpec.describe "A part of a page that is kept for all" do
 
   def browser(account)
     (@browsers ||= {})[account.id] ||= Rack::Test::Session.new(app).tap do |own|
-      own.post("/sign-in", login: account.email, password: World::PASSWORD, authenticity_token: tokens(own.get("/sign-in").body).first)
+      own.post("/sign-in", login: account.email, password: World::PASSWORD,
+               authenticity_token: tokens(own.get("/sign-in").body).first)
     end
   end
 
@@ -35,7 +39,8 @@ RSpec.describe "A part of a page that is kept for all" do
     expect([tokens(first).size, tokens(second).size]).to eq [1, 1]
     expect(tokens(first)).not_to eq tokens(second)
     expect([first, second].join).not_to include("<!-- token -->")
-    theirs = browser(bram).post("/o/#{here.slug}/plan/limbs/#{heavy.id}/headed", authenticity_token: tokens(first).first)
+    theirs = browser(bram).post("/o/#{here.slug}/plan/limbs/#{heavy.id}/headed",
+                                authenticity_token: tokens(first).first)
     expect([theirs.status, row.reload.headed_on]).to eq [403, nil]
     own = browser(bram).post("/o/#{here.slug}/plan/limbs/#{heavy.id}/headed", authenticity_token: tokens(second).first)
     expect([own.status, row.reload.headed_by]).to eq [302, "Bram Hale"]
@@ -76,11 +81,16 @@ RSpec.describe "A part of a page that is kept for all" do
   end
 
   it "keeps a stick for a stub from the match, and lets it go again" do
-    bundle = Vestry::Deeds::MakeBundle.call(here, { variety: kind.id, source: "row S", cut_on: Date.new(2026, 1, 16), diameters: [9.0, 9.0, 9.0], checked: Vestry::Deeds::MakeBundle::CHECKS.keys }, by: "Orla", today: World::TODAY)
+    bundle = Vestry::Deeds::MakeBundle.call(here, { variety: kind.id, source: "row S", cut_on: Date.new(2026, 1, 16),
+                                                    diameters: [9.0, 9.0, 9.0],
+                                                    checked: Vestry::Deeds::MakeBundle::CHECKS.keys }, by: "Orla",
+                                                    today: World::TODAY)
     stick = bundle.sticks.first
     html = page(tam, "wood/match")
     expect(html).to include(">keep</button>")
-    press = ->(what) { browser(tam).post("/o/#{here.slug}/wood/match/#{what}", authenticity_token: tokens(page(tam, "wood/match")).first, plan_limb: row.id, stick: stick.id, page: 1).status }
+    press = ->(what) { browser(tam).post("/o/#{here.slug}/wood/match/#{what}",
+                                         authenticity_token: tokens(page(tam, "wood/match")).first, plan_limb: row.id,
+                                         stick: stick.id, page: 1).status }
     expect(press.call("keep")).to eq 302
     expect(page(tam, "wood/match")).to include(">let go</button>")
     expect(press.call("free")).to eq 302

@@ -17,7 +17,8 @@ RSpec.describe "A cut that is moved along its limb" do
     get "/o/#{here.slug}/plan/limbs/#{one.id}/cut?at=#{mm}&technique=rind"
     expect(last_response.status).to eq 200
     page = Nokogiri::HTML(last_response.body)
-    { removes: page.css("#place dt").find { |each| each.text == "Removes" }.next_element.text, stub: page.at_css("#stub svg").to_s, now: page.at_css("h1.now").text }
+    { removes: page.css("#place dt").find { |each| each.text == "Removes" }.next_element.text,
+      stub: page.at_css("#stub svg").to_s, now: page.at_css("h1.now").text }
   end
 
   it "takes less of the head once a branch is passed, and its stub and its sentence change with it" do
@@ -26,6 +27,7 @@ RSpec.describe "A cut that is moved along its limb" do
     # Sections in square millimetres of girth: A 90000 less 25600 of its branch, A1 25600, B 62500.
     expect([below[:removes], above[:removes]]).to eq ["59 % of the head", "42 % of the head"]
     expect(below[:stub]).not_to eq above[:stub]
-    expect([below[:now], above[:now]]).to match [/A1 A cut at 900 mm from the fork/, /cut at 1.10 m .* 42 % of the head comes off/]
+    expect([below[:now], above[:now]]).to match [/A1 A cut at 900 mm from the fork/,
+                                                 /cut at 1.10 m .* 42 % of the head comes off/]
   end
 end

@@ -24,13 +24,15 @@ RSpec.describe "Forms of plan and wood, with what people mistype" do
     stub_const("Vestry::Records::MatchBoard::PAGE", 5)
     get "/o/maunder-hill/wood/match?page=3"
     expect(page).to include("Page 3 of 3")
-    row, stick = page.match(/name="page" value="3"><input type="hidden" name="plan_limb" value="(\d+)"><input type="hidden" name="stick" value="(\d+)">/).captures
+    hidden = '<input type="hidden" name="%s" value="(\d+)">'
+    row, stick = page.match(/name="page" value="3">#{format(hidden, 'plan_limb')}#{format(hidden, 'stick')}/).captures
     send_form("wood/match/keep", plan_limb: row, stick: stick, page: "3")
     expect(last_response.headers["location"]).to match %r{/wood/match\?page=3#\w}
     get "/o/maunder-hill/wood/match?page=99"
     expect(page).to include("Page 3 of 3")
     board = Vestry::Records::MatchBoard.new(here, 2026, World::TODAY)
-    expect((1..board.pages).flat_map { |number| board.page(number) }.map { |place| place.row.id }).to match_array board.places.map { |place| place.row.id }
+    expect((1..board.pages).flat_map { |number| board.page(number) }.map { |place| place.row.id }).to match_array board
+      .places.map { |place| place.row.id }
     expect(board.page(1).first(board.short.size)).to all(have_attributes(short: be_positive))
   end
 
@@ -39,7 +41,9 @@ RSpec.describe "Forms of plan and wood, with what people mistype" do
     expect(page).to include("work, later, backup, nurse, renew, lift")
     expect(send_form("plan/limbs/#{limb_id}/season", season: "1812").status).to eq 422
     expect(page).to include("from 2026 to 2035")
-    ["0", "-5", "101", "1e9", "half"].each { |cap| expect([cap, send_form("plan/trees/#{apple.id}/pace", seasons: 2, cap: cap).status]).to eq [cap, 422] }
+    ["0", "-5", "101", "1e9", "half"].each do |cap|
+      expect([cap, send_form("plan/trees/#{apple.id}/pace", seasons: 2, cap: cap).status]).to eq [cap, 422]
+    end
     expect(send_form("plan/trees/#{apple.id}/pace", seasons: "99").status).to eq 422
     expect(Vestry::Records::Plan.where(tree_id: apple.id).count).to eq 0
   end
@@ -73,7 +77,8 @@ RSpec.describe "Forms of plan and wood, with what people mistype" do
   end
 
   it "keeps a variety's form as it was typed, with what is wrong at its field" do
-    expect(send_form("varieties", name: "Late Bell", species: "apple", bloom_from: "soon", bloom_to: "31 April", outside: "true").status).to eq 422
+    expect(send_form("varieties", name: "Late Bell", species: "apple", bloom_from: "soon", bloom_to: "31 April",
+                     outside: "true").status).to eq 422
     expect(page.scan("a day and a month, such as 5 May").size).to eq 2
     expect(page).to include('value="soon"', 'value="31 April"', 'value="Late Bell"')
     expect(send_form("varieties", name: "Late Bell", species: "apple", outside: "true").status).to eq 422
@@ -83,7 +88,8 @@ RSpec.describe "Forms of plan and wood, with what people mistype" do
 
   it "tells the second of two who change a variety at once, with both values" do
     kind = here.varieties.find { |each| each.name == "Evensong" }
-    form = { name: "Evensong", species: "apple", vigour: "weak", protected: "true", permission: "Licence 7", version: kind.version }
+    form = { name: "Evensong", species: "apple", vigour: "weak", protected: "true", permission: "Licence 7",
+             version: kind.version }
     expect(send_form("varieties/#{kind.id}", **form).status).to be_between(302, 303)
     expect(send_form("varieties/#{kind.id}", **form, vigour: "middling").status).to eq 409
     expect(page).to include("changed meanwhile to “weak”; yours was “middling”")
@@ -91,10 +97,15 @@ RSpec.describe "Forms of plan and wood, with what people mistype" do
 
   it "refuses a season, a count and a stick that cannot be, of a promise and of a bundle" do
     kind = here.varieties.first
-    [{ season: "never", sticks: 4 }, { season: 2026, sticks: 0 }, { season: 2026, sticks: -3 }, { season: 2026 }].each { |form| expect([form, send_form("varieties/#{kind.id}/promises", **form).status]).to eq [form, 422] }
+    [{ season: "never", sticks: 4 }, { season: 2026, sticks: 0 }, { season: 2026, sticks: -3 }, { season: 2026 }]
+      .each do |form|
+      expect([form, send_form("varieties/#{kind.id}/promises", **form).status]).to eq [form, 422]
+    end
     bundle = Vestry::Records::Bundle.first
-    [["away", { count: "99", why: "lent", to: "x" }], ["away", { count: "2", why: "eaten", to: "x" }], ["split", { count: "all" }], ["receive", { count: "-1" }], ["measure", { diameters: "8 90" }],
-     ["measure", { diameters: " " }], ["check", { found: "fine" }], ["date", { cut_on: "2027-01-01" }], ["date", { cut_on: "sometime" }]].each do |act, form|
+    [["away", { count: "99", why: "lent", to: "x" }], ["away", { count: "2", why: "eaten", to: "x" }],
+     ["split", { count: "all" }], ["receive", { count: "-1" }], ["measure", { diameters: "8 90" }],
+     ["measure", { diameters: " " }], ["check", { found: "fine" }], ["date", { cut_on: "2027-01-01" }],
+     ["date", { cut_on: "sometime" }]].each do |act, form|
       expect([act, form, send_form("wood/bundles/#{bundle.id}/#{act}", **form).status]).to eq [act, form, 422]
     end
     expect(Vestry::Records::WoodPromise.count).to eq 0
@@ -106,17 +117,22 @@ RSpec.describe "Forms of plan and wood, with what people mistype" do
     2.times { expect(send_form("plan/pattern", **form).status).to be_between(302, 303) }
     expect(Vestry::Records::Pattern.count).to eq 1
     kind = here.varieties.find { |each| each.name == "Tollgate Amber" }
-    made = { client_key: SecureRandom.uuid, variety: kind.id, source: "row S", cut_on: "2026-01-16", count: 5, checked: Vestry::Deeds::MakeBundle::CHECKS.keys }
+    made = { client_key: SecureRandom.uuid, variety: kind.id, source: "row S", cut_on: "2026-01-16", count: 5,
+             checked: Vestry::Deeds::MakeBundle::CHECKS.keys }
     before = Vestry::Records::Bundle.count
     2.times { expect(send_form("wood/bundles", **made).status).to be_between(302, 303) }
-    expect([Vestry::Records::Bundle.count - before, Vestry::Records::Stick.where(bundle_id: Vestry::Records::Bundle.max(:id)).count]).to eq [1, 5]
+    expect([Vestry::Records::Bundle.count - before,
+            Vestry::Records::Stick.where(bundle_id: Vestry::Records::Bundle.max(:id)).count]).to eq [1, 5]
   end
 
   it "keeps a stick for one stub alone, and of its own variety" do
-    row = Vestry::Records::Reading.stubs_of(here, 2026).all.find { |each| each.complete? && each.variety.name == "Tollgate Amber" }
+    row = Vestry::Records::Reading.stubs_of(here, 2026).all.find do |each|
+      each.complete? && each.variety.name == "Tollgate Amber"
+    end
     sticks = Vestry::Records::Bundle.all.to_h { |bundle| [bundle.variety.name, bundle.sticks.first] }
     expect(send_form("wood/match/keep", plan_limb: row.id, stick: sticks["Evensong"].id).status).to eq 422
-    expect(send_form("wood/match/keep", plan_limb: row.id, stick: sticks["Tollgate Amber"].id).status).to be_between(302, 303)
+    expect(send_form("wood/match/keep", plan_limb: row.id, stick: sticks["Tollgate Amber"].id).status)
+      .to be_between(302, 303)
     expect(send_form("wood/match/keep", plan_limb: row.id, stick: sticks["Tollgate Amber"].id).status).to eq 422
     expect(send_form("wood/match/keep", plan_limb: row.id, stick: 999_999).status).to eq 404
     expect(send_form("wood/match/free", stick: sticks["Tollgate Amber"].id).status).to be_between(302, 303)
@@ -130,7 +146,8 @@ RSpec.describe "Forms of plan and wood, with what people mistype" do
     expect(page).to include("stronger than the bottle")
     get "/o/maunder-hill/wood/dip?way=mixed&product=1&product_in=cup&water=1&water_in=cup&strength=4.5"
     expect(page).to include("2.25 %", "4.5 times the usual")
-    ["way=make&total=-2&target=1&strength=4", "way=make&total=&target=1&strength=4", "way=mixed&product=0&water=0&strength=4", "way=make&total=1&target=1&strength=400"].each do |query|
+    ["way=make&total=-2&target=1&strength=4", "way=make&total=&target=1&strength=4",
+     "way=mixed&product=0&water=0&strength=4", "way=make&total=1&target=1&strength=400"].each do |query|
       get "/o/maunder-hill/wood/dip?#{query}"
       expect([query, page.include?('class="error"')]).to eq [query, true]
     end

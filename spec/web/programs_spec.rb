@@ -18,16 +18,21 @@ RSpec.describe "Programs and their tools" do
   def told = JSON.parse(last_response.body)
 
   it "takes JSON as curl -d sends it, called a form" do
-    post "#{base}/grafts/#{made.id}/visits", '{"seen_on": "2026-05-18", "buds": "swelling"}', "CONTENT_TYPE" => "application/x-www-form-urlencoded"
+    post "#{base}/grafts/#{made.id}/visits", '{"seen_on": "2026-05-18", "buds": "swelling"}',
+         "CONTENT_TYPE" => "application/x-www-form-urlencoded"
     expect([status, told["buds"]]).to eq [201, "swelling"]
-    post "#{base}/grafts/#{made.id}/visits", "seen_on=%ZZ&a[]=1&a[b]=2", "CONTENT_TYPE" => "application/x-www-form-urlencoded"
+    post "#{base}/grafts/#{made.id}/visits", "seen_on=%ZZ&a[]=1&a[b]=2",
+         "CONTENT_TYPE" => "application/x-www-form-urlencoded"
     expect([status, told["title"]]).to eq [400, "the body is not JSON"]
   end
 
   it "takes POST and DELETE without a body, with no body to read at all" do
-    bodyless = ->(method, path) { app.call(Rack::MockRequest.env_for("#{base}/#{path}", method: method, "HTTP_AUTHORIZATION" => "Bearer #{key}").tap { |env| env.delete("rack.input") }) }
+    bodyless = ->(method, path) { app.call(Rack::MockRequest.env_for("#{base}/#{path}", method: method,
+                                                                     "HTTP_AUTHORIZATION" => "Bearer #{key}")
+                                                                       .tap { |env| env.delete("rack.input") }) }
     expect(bodyless.call("POST", "grafts/#{made.id}/visits").first).to eq 422
-    expect(bodyless.call("DELETE", "hidden/grafts/#{made.id}").first.then { |code| [200, 404, 405].include?(code) }).to be true
+    expect(bodyless.call("DELETE", "hidden/grafts/#{made.id}").first.then { |code| [200, 404, 405].include?(code) })
+      .to be true
     expect(bodyless.call("DELETE", "grafts/#{made.id}").first).to be_between(200, 405)
   end
 
@@ -37,7 +42,8 @@ RSpec.describe "Programs and their tools" do
     expect([status, last_response.headers["www-authenticate"]]).to eq [401, 'Bearer realm="Vestry"']
     header "Authorization", "Bearer #{key}"
     put "#{base}/grafts/#{made.id}/visits", "{}"
-    expect([status, last_response.headers["allow"].to_s.include?("POST"), last_response.media_type]).to eq [405, true, "application/problem+json"]
+    expect([status, last_response.headers["allow"].to_s.include?("POST"), last_response.media_type])
+      .to eq [405, true, "application/problem+json"]
     get "/api/nothing/at/all/here/whatever"
     expect(status).to eq 404
   end
@@ -45,7 +51,9 @@ RSpec.describe "Programs and their tools" do
   it "counts every way of writing against the limit" do
     stub_const("Vestry::Web::Door::WRITES", 3)
     fresh = Vestry::Web::Stack.build
-    ask = ->(method) { fresh.call(Rack::MockRequest.env_for("#{base}/rules/nothing", method: method, "HTTP_AUTHORIZATION" => "Bearer #{key}", "REMOTE_ADDR" => "10.9.8.7")).first }
+    ask = ->(method) { fresh.call(Rack::MockRequest.env_for("#{base}/rules/nothing", method: method,
+                                                            "HTTP_AUTHORIZATION" => "Bearer #{key}",
+                                                            "REMOTE_ADDR" => "10.9.8.7")).first }
     codes = %w[DELETE PUT DELETE PUT DELETE].map { |method| ask.call(method) }
     expect(codes.last(2)).to eq [429, 429]
     expect(codes.first(3)).not_to include(429)
@@ -72,10 +80,13 @@ RSpec.describe "Programs and their tools" do
   it "lets two that come at once under one key wait for each other" do
     account = Vestry::Records::Account.first(name: "Hanna Sorrel")
     begun, go = Queue.new, Queue.new
-    first = Thread.new { Vestry::Records::RepeatedRequest.answer(account, "k", [1]) { begun << true; go.pop; ["one", 201] } }
+    first = Thread.new do
+      Vestry::Records::RepeatedRequest.answer(account, "k", [1]) { begun << true; go.pop; ["one", 201] }
+    end
     begun.pop
     second = Thread.new { Vestry::Records::RepeatedRequest.answer(account, "k", [1]) { ["two", 201] } }
-    Thread.pass until Vestry::DB["SELECT count(*) AS n FROM pg_stat_activity WHERE wait_event_type = 'Lock' AND datname = current_database()"].get(:n).positive?
+    Thread.pass until Vestry::DB["SELECT count(*) AS n FROM pg_stat_activity WHERE wait_event_type = 'Lock' AND " \
+                                 "datname = current_database()"].get(:n).positive?
     go << true
     expect([first.value, second.value]).to eq [["one", 201], ["one", 201]]
   end

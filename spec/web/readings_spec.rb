@@ -11,7 +11,8 @@ RSpec.describe "What forms make of what is typed" do
     end
 
     it "says which of them cannot be a stick" do
-      { "8 90 9" => /number 2, “90”, is 90 mm/, "8 x" => /number 2, “x” is not a length/, "8 1" => /number 2.*2 mm to 30 mm/, "8 -9" => /number 2/ }.each do |text, words|
+      { "8 90 9" => /number 2, “90”, is 90 mm/, "8 x" => /number 2, “x” is not a length/,
+        "8 1" => /number 2.*2 mm to 30 mm/, "8 -9" => /number 2/ }.each do |text, words|
         expect { run(text) }.to raise_error(Vestry::Core::BadInput) { |error| expect(error.allowed).to match(words) }
       end
     end
@@ -19,8 +20,13 @@ RSpec.describe "What forms make of what is typed" do
 
   describe Vestry::Web::Contracts::Variety do
     it "reads a day and a month as people write them" do
-      { "5 May" => "05-05", "05-31" => "05-31", "September 20" => "09-20", "20. sep" => "09-20", "29 February" => "02-29" }.each { |typed, day| expect([typed, described_class.day(typed)]).to eq [typed, day] }
-      ["31 April", "30 February", "5", "May", "13-01", "5 Mayhem 2026", ""].each { |typed| expect([typed, described_class.day(typed)]).to eq [typed, nil] }
+      { "5 May" => "05-05", "05-31" => "05-31", "September 20" => "09-20", "20. sep" => "09-20",
+        "29 February" => "02-29" }.each do |typed, day|
+        expect([typed, described_class.day(typed)]).to eq [typed, day]
+      end
+      ["31 April", "30 February", "5", "May", "13-01", "5 Mayhem 2026", ""].each do |typed|
+        expect([typed, described_class.day(typed)]).to eq [typed, nil]
+      end
     end
   end
 

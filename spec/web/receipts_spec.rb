@@ -10,7 +10,8 @@ RSpec.describe "Receipts for a phone's outbox" do
   let(:key) { SecureRandom.uuid }
   let(:stub) { here.planned(:waiting, 2026).rows.find(&:complete?) }
   let(:deed) do
-    { client_key: key, grafted_on: "2026-05-18", technique: stub.technique, variety: stub.variety_id, stub: "50 mm", sticks: 2, grafter: "Gus", wrap: "stretch-tape", seal: "wax", cover: "wax-only" }
+    { client_key: key, grafted_on: "2026-05-18", technique: stub.technique, variety: stub.variety_id, stub: "50 mm",
+      sticks: 2, grafter: "Gus", wrap: "stretch-tape", seal: "wax", cover: "wax-only" }
   end
 
   before { enter person(grafter: here) }
@@ -69,7 +70,9 @@ RSpec.describe "Receipts for a phone's outbox" do
     seen = { client_key: key, stage: "blossom", slipping: "yes", seen_on: "2026-05-16" }
     expect(JSON.parse(send_deed(seen, path: "slip/trees/#{tree.id}/seen").body)["key"]).to eq key
     expect(Vestry::Records::PhenologySeen.first).to have_attributes(seen_on: Date.new(2026, 5, 16), slipping: true)
-    expect(JSON.parse(send_deed(seen.merge(seen_on: "2026-06-01"), path: "slip/trees/#{tree.id}/seen").body)["refused"]).to include("lies in the future")
-    expect(JSON.parse(send_deed(seen.merge(seen_on: "soon"), path: "slip/trees/#{tree.id}/seen").body)["refused"]).to include("is a day")
+    expect(JSON.parse(send_deed(seen.merge(seen_on: "2026-06-01"), path: "slip/trees/#{tree.id}/seen").body)["refused"])
+      .to include("lies in the future")
+    expect(JSON.parse(send_deed(seen.merge(seen_on: "soon"), path: "slip/trees/#{tree.id}/seen").body)["refused"])
+      .to include("is a day")
   end
 end

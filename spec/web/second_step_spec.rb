@@ -18,7 +18,9 @@ RSpec.describe "A second step at sign-in" do
   # Adds a code from an app, and says its secret.
   def add_code
     get "/code-setup"
-    fields = Nokogiri::HTML(page).css("form[action='/code-setup'] input[type=hidden]").to_h { |each| [each["name"], each["value"]] }
+    fields = Nokogiri::HTML(page).css("form[action='/code-setup'] input[type=hidden]").to_h do |each|
+      [each["name"], each["value"]]
+    end
     @secret = fields.fetch("otp_secret")
     post "/code-setup", fields.merge("otp" => ROTP::TOTP.new(@secret).now)
     # The same code opens once; as if it had been typed a while ago.
@@ -31,7 +33,9 @@ RSpec.describe "A second step at sign-in" do
   it "shows a square code that holds the secret, and takes no code but the one it gives" do
     get "/code-setup"
     expect(page).to include("<svg", "Scan this")
-    fields = Nokogiri::HTML(page).css("form[action='/code-setup'] input[type=hidden]").to_h { |each| [each["name"], each["value"]] }
+    fields = Nokogiri::HTML(page).css("form[action='/code-setup'] input[type=hidden]").to_h do |each|
+      [each["name"], each["value"]]
+    end
     post "/code-setup", fields.merge("otp" => "000000")
     expect([last_response.status, Vestry::DB[:account_otp_keys].count]).to eq [401, 0]
     expect(page).to include("is not the code it shows now")
@@ -156,7 +160,8 @@ RSpec.describe "What decides who comes in" do
     expect(send_to("/o/#{here.slug}/people/invites", role: "steward", name: "x")).to eq asked
     expect(send_to("/o/#{here.slug}/people/second-step", wanted: "yes")).to eq asked
     expect(send_to("/o/#{here.slug}/files/orchard")).to eq asked
-    expect([Vestry::DB[:api_tokens].count, Vestry::DB[:invites].count, Vestry::DB[:exports].count, member.reload.role]).to eq [0, 0, 0, "grafter"]
+    expect([Vestry::DB[:api_tokens].count, Vestry::DB[:invites].count, Vestry::DB[:exports].count, member.reload.role])
+      .to eq [0, 0, 0, "grafter"]
     get "/password-again"
     post "/password-again", password: "wrong", authenticity_token: token
     expect(last_response.status).to eq 401
@@ -177,7 +182,10 @@ RSpec.describe "What decides who comes in" do
     clear_cookies
     enter orla
     get "/o/#{here.slug}/people/door"
-    ["Tam Reddaway: viewer", "was refused at sign-in", "made a key for a program: a script", "asked for what their role may not do"].each { |words| expect(page).to include(words) }
+    ["Tam Reddaway: viewer", "was refused at sign-in", "made a key for a program: a script",
+     "asked for what their role may not do"].each do |words|
+      expect(page).to include(words)
+    end
     other = orchard(name: "Elsewhere")
     person("Sue Steward", steward: other).then { |sue| clear_cookies && enter(sue) }
     get "/o/#{other.slug}/people/door"
@@ -216,7 +224,8 @@ RSpec.describe "What decides who comes in" do
     end
 
     it "is told alike from none: every address answers 401 without one" do
-      paths = ["/orchards", "/orchards/#{here.slug}", "/orchards/nowhere", "/nothing/at/all", "/reckon", "/reckon/section"]
+      paths = ["/orchards", "/orchards/#{here.slug}", "/orchards/nowhere", "/nothing/at/all", "/reckon",
+               "/reckon/section"]
       expect(paths.map { |path| get("/api#{path}").status }.uniq).to eq [401]
       expect(paths.map { |path| post("/api#{path}").status }.uniq).to eq [401]
     end
@@ -225,7 +234,8 @@ RSpec.describe "What decides who comes in" do
   it "offers to revoke every key once the password is changed" do
     3.times { |i| Vestry::Records::ApiToken.issue(orla, "script #{i}") }
     get "/password"
-    post "/password", "new-password": "another long password", "password-confirm": "another long password", authenticity_token: token
+    post "/password", "new-password": "another long password", "password-confirm": "another long password",
+                      authenticity_token: token
     follow_redirect!
     expect(page).to include("Keys for programs still open", "Revoke all of them")
     expect(send_to("/you/tokens/revoke-all")).to eq [302, "/you"]
@@ -234,9 +244,11 @@ RSpec.describe "What decides who comes in" do
 
   it "changes one's address by a letter to the new one, and tells nobody whether another has it" do
     send_to("/address", login: tam.email)
-    taken = [last_response.status, last_response.headers["location"], Array(last_response.headers["set-cookie"]).join[/notice=[^;]*/]]
+    taken = [last_response.status, last_response.headers["location"],
+             Array(last_response.headers["set-cookie"]).join[/notice=[^;]*/]]
     send_to("/address", login: "orla@elsewhere.example")
-    expect([last_response.status, last_response.headers["location"], Array(last_response.headers["set-cookie"]).join[/notice=[^;]*/]]).to eq taken
+    expect([last_response.status, last_response.headers["location"],
+            Array(last_response.headers["set-cookie"]).join[/notice=[^;]*/]]).to eq taken
     link = Vestry::DB[:letters].where(address: "orla@elsewhere.example").get(:body)[%r{/new-address\?\S+}]
     expect(orla.reload.email).to eq "orla.finch@trial.example"
     get link
@@ -261,6 +273,7 @@ RSpec.describe "What decides who comes in" do
     get "/sign-in"
     post "/sign-in", login: "orla.finch@trial.example", password: World::PASSWORD, authenticity_token: token
     expect(last_response.status).to eq 401
-    expect(Vestry::DB[:history].where(orchard_id: here.id, table_name: "varieties").select_map(:who)).to eq ["Orla Finch"]
+    expect(Vestry::DB[:history].where(orchard_id: here.id, table_name: "varieties").select_map(:who))
+      .to eq ["Orla Finch"]
   end
 end

@@ -66,7 +66,8 @@ RSpec.describe "A form sent twice" do
   end
 
   it "adds a row of trees once, and says both times that it stands" do
-    fields = form_of("survey/trees/new", "/survey/trees").merge("row" => "Q", "first" => "1", "last" => "3", "species" => "apple", "form" => "bush")
+    fields = form_of("survey/trees/new", "/survey/trees").merge("row" => "Q", "first" => "1", "last" => "3",
+        "species" => "apple", "form" => "bush")
     expect(twice("survey/trees", fields).map(&:first)).to eq [302, 302]
     expect(at_once("survey/trees", fields).uniq).to eq [302]
     expect(Vestry::DB[:trees].where(row: "Q").count).to eq 3

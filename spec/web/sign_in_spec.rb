@@ -87,12 +87,14 @@ RSpec.describe "Signing in" do
     asked = [orla.email, "nobody@trial.example"].map do |address|
       Vestry::DB[:door_counts].delete
       hashed = 0
-      allow(BCrypt::Engine).to(receive(:hash_secret).and_wrap_original { |hash, *args| (hashed += 1) && hash.call(*args) })
+      allow(BCrypt::Engine).to(receive(:hash_secret).and_wrap_original { |hash, *args| (hashed += 1) &&
+        hash.call(*args) })
       %w[/sign-in /forgotten /locked].map do |path|
         clear_cookies
         get path.sub("locked", "sign-in")
         post path, login: address, password: "wrong password", authenticity_token: token
-        told = [last_response.status, last_response.headers["location"], last_response.headers["set-cookie"].to_s[/notice=[^;]*/]]
+        told = [last_response.status, last_response.headers["location"],
+                last_response.headers["set-cookie"].to_s[/notice=[^;]*/]]
         [told, last_response.body.gsub(address, "").gsub(/value="[^"]*"/, ""), hashed]
       end
     end
@@ -112,7 +114,8 @@ RSpec.describe "Signing in" do
     link = letter[:body][%r{/new-password\?\S+}]
     get link
     get last_response.headers["location"] if last_response.redirect?
-    post "/new-password", password: "another long password", "password-confirm": "another long password", authenticity_token: token
+    post "/new-password", password: "another long password", "password-confirm": "another long password",
+                          authenticity_token: token
     enter orla, "another long password"
     expect(home).to eq 200
     clear_cookies
@@ -124,8 +127,10 @@ RSpec.describe "Signing in" do
   it "shows letters about the orchard to its stewards, and a letter for a new password to nobody" do
     get "/forgotten"
     post "/forgotten", login: orla.email, authenticity_token: token
-    Vestry::Outside::Outbox.post(Vestry::Outside::Outbox::Letter.new(address: orla.email, subject: "what is due", body: "A1", orchard: here))
-    Vestry::Outside::Outbox.post(Vestry::Outside::Outbox::Letter.new(address: orla.email, subject: "from elsewhere", body: "B1", orchard: orchard(name: "Other")))
+    Vestry::Outside::Outbox.post(Vestry::Outside::Outbox::Letter.new(address: orla.email, subject: "what is due",
+                                                                     body: "A1", orchard: here))
+    Vestry::Outside::Outbox.post(Vestry::Outside::Outbox::Letter.new(address: orla.email, subject: "from elsewhere",
+                                                                     body: "B1", orchard: orchard(name: "Other")))
     enter orla
     get "/o/#{here.slug}/people/outbox"
     expect(last_response.status).to eq 200
@@ -166,12 +171,15 @@ RSpec.describe "Signing in" do
     enter orla
     forget_typing
     get "/password"
-    post "/password", password: "wrong", "new-password": "another long password", "password-confirm": "another long password", authenticity_token: token
+    post "/password", password: "wrong", "new-password": "another long password",
+                      "password-confirm": "another long password", authenticity_token: token
     expect(last_response.status).to eq 401
-    post "/password", password: World::PASSWORD, "new-password": "short", "password-confirm": "short", authenticity_token: token
+    post "/password", password: World::PASSWORD, "new-password": "short", "password-confirm": "short",
+                      authenticity_token: token
     expect(last_response.status).to eq 422
     expect(last_response.body).to include("is too short: 12 characters or more")
-    post "/password", password: World::PASSWORD, "new-password": "another long password", "password-confirm": "another long password", authenticity_token: token
+    post "/password", password: World::PASSWORD, "new-password": "another long password",
+                      "password-confirm": "another long password", authenticity_token: token
     expect(last_response.status).to eq 302
     expect(letter[:subject]).to include("your password was changed")
     clear_cookies
@@ -180,10 +188,13 @@ RSpec.describe "Signing in" do
   end
 
   it "takes no password that is short, common, cut off or one's own name" do
-    refused = ["short", "aaaaaaaaaaaa", "Password12345", "qwertyqwerty", "orla.finch12", "Orla Finch 1!", "ä" * 40, "a fine sentence\u0000 that ends"]
+    refused = ["short", "aaaaaaaaaaaa", "Password12345", "qwertyqwerty", "orla.finch12", "Orla Finch 1!", "ä" * 40,
+               "a fine sentence\u0000 that ends"]
     told = refused.map { |each| Vestry::Deeds::PasswordRule.fault(each, about: [orla.email, orla.name]) }
-    expect(told.map { |words| words.to_s[/short|simple|many people|own name|too long|typed/] }).to eq ["short", "simple", "many people", "many people", "own name", "own name", "too long", "typed"]
-    expect(["bark slips in april", "a" * 30 + "bcdefg", "pörük ämne älv"].map { |each| Vestry::Deeds::PasswordRule.fault(each) }).to eq [nil, nil, nil]
+    expect(told.map { |words| words.to_s[/short|simple|many people|own name|too long|typed/] })
+      .to eq ["short", "simple", "many people", "many people", "own name", "own name", "too long", "typed"]
+    expect(["bark slips in april", "a" * 30 + "bcdefg",
+            "pörük ämne älv"].map { |each| Vestry::Deeds::PasswordRule.fault(each) }).to eq [nil, nil, nil]
   end
 
   # As another browser that holds this cookie.
@@ -195,7 +206,11 @@ RSpec.describe "Signing in" do
   # As if the password had been typed a while ago.
   def forget_typing = allow(Time).to(receive(:now).and_return(Time.at(Time.now.to_i + 700)))
 
-  def cookie_for(name) = Array(last_response.headers["set-cookie"]).flat_map { |each| each.split("\n") }.find { |each| each.start_with?("#{name}=") }
+  def cookie_for(name)
+    Array(last_response.headers["set-cookie"]).flat_map { |each| each.split("\n") }.find do |each|
+      each.start_with?("#{name}=")
+    end
+  end
 
   it "stays signed in on a device when asked to, and not after signing out there" do
     enter orla
@@ -247,7 +262,8 @@ RSpec.describe "Signing in" do
     clear_cookies
     enter orla
     get "/you"
-    post "/you/sessions/end", session: last_response.body[/name="session" value="([^"]+)"/, 1], authenticity_token: token
+    post "/you/sessions/end", session: last_response.body[/name="session" value="([^"]+)"/, 1],
+                              authenticity_token: token
     expect(home).to eq 200
     clear_cookies
     carry(lost)
@@ -266,7 +282,8 @@ RSpec.describe "Signing in" do
 
   it "sends cookies by TLS alone where TLS serves, under a name that this host alone can set" do
     get "/sign-in", {}, "HTTPS" => "on"
-    expect(Array(last_response.headers["set-cookie"]).join("\n")).to match(/\A__Host-vestry=/).and match(/httponly/i).and match(/; secure/i)
+    expect(Array(last_response.headers["set-cookie"]).join("\n")).to match(/\A__Host-vestry=/).and match(/httponly/i)
+      .and match(/; secure/i)
     expect(last_response.headers["strict-transport-security"]).to include("max-age")
     post "/sign-in", { login: orla.email, password: World::PASSWORD, authenticity_token: token }, "HTTPS" => "on"
     sealed = cookie_for("__Host-vestry")[/=([^;]+)/, 1]
@@ -304,7 +321,8 @@ RSpec.describe "Belonging" do
 
   def join(link, **typed)
     get "/join/#{link}"
-    post "/join/#{link}", { name: "Tam Reddaway", email: "tam@trial.example", password: World::PASSWORD, again: World::PASSWORD, authenticity_token: token }.merge(typed)
+    post "/join/#{link}", { name: "Tam Reddaway", email: "tam@trial.example", password: World::PASSWORD,
+                            again: World::PASSWORD, authenticity_token: token }.merge(typed)
   end
 
   it "lets one person in by a link, once" do
@@ -313,7 +331,8 @@ RSpec.describe "Belonging" do
     tam = Vestry::Records::Account.first(email: "tam@trial.example")
     expect(tam.role_in(here)).to eq "grafter"
     get "/sign-in"
-    post "/join/#{link}", name: "Else", email: "else@trial.example", password: World::PASSWORD, again: World::PASSWORD, authenticity_token: token
+    post "/join/#{link}", name: "Else", email: "else@trial.example", password: World::PASSWORD, again: World::PASSWORD,
+                          authenticity_token: token
     expect(last_response.status).to eq 410
     expect(Vestry::Records::Account.first(email: "else@trial.example")).to be_nil
   end
@@ -353,7 +372,8 @@ RSpec.describe "Belonging" do
   it "keeps one of two stewards who leave at the same moment" do
     person("Tam Reddaway", steward: here)
     members = Vestry::Records::Membership.where(orchard_id: here.id).all
-    members.map { |each| Thread.new { Vestry::Deeds::ChangeMember.call(here, each.id, nil, by: "x") rescue nil } }.each(&:join)
+    members.map { |each| Thread.new { Vestry::Deeds::ChangeMember.call(here, each.id, nil, by: "x") rescue nil } }
+      .each(&:join)
     expect(Vestry::Records::Membership.in_sight.where(orchard_id: here.id).count).to eq 1
   end
 end

@@ -4,20 +4,28 @@ RSpec.describe Vestry::Web::Speech do
   let(:here) { orchard(units: "metric") }
   let(:voice) do
     place = here
-    Class.new { include Vestry::Web::Helpers::Words; include Vestry::Web::Speech; define_method(:orchard) { place } }.new
+    Class.new { include Vestry::Web::Helpers::Words; include Vestry::Web::Speech; define_method(:orchard) { place } }
+      .new
   end
 
   # Every reason the reckonings can give, from inputs that bring each of them about.
   def reasons
     graft = { grafted_on: "2026-04-20", method: "rind", species: "apple", sticks: 3 }
-    visits = [[], [{ on: "2026-05-01", buds: "swelling" }], [{ on: "2026-05-20", buds: "leafing", longest_shoot_mm: 200 }], [{ on: "2026-06-01", verdict: "failed" }]]
+    visits = [[], [{ on: "2026-05-01", buds: "swelling" }],
+              [{ on: "2026-05-20", buds: "leafing", longest_shoot_mm: 200 }], [{ on: "2026-06-01", verdict: "failed" }]]
     weather = Array.new(10) { |i| { date: (Date.new(2026, 4, 20) + i).iso8601, min_c: 6, max_c: 17 } }
-    methods = [[62, 9], [25, 15.5], [300, 40], [16, nil]].product([true, false], [nil, "waxed-rind"]).flat_map do |(stock, scion), slipping, school|
-      reckon("methods", stock_mm: stock, scion_mm: scion, slipping: slipping, species: "apple", school: school)[:ranking].flat_map { |row| row[:reasons] }
+    methods = [[62, 9], [25, 15.5], [300, 40], [16, nil]].product([true, false], [nil, "waxed-rind"])
+      .flat_map do |(stock, scion), slipping, school|
+      reckon("methods", stock_mm: stock, scion_mm: scion, slipping: slipping, species: "apple",
+             school: school)[:ranking].flat_map { |row| row[:reasons] }
     end
-    sticks = %w[single pair ring].product([80, 20], [nil, 40], [20, 60]).flat_map { |practice, rise, flat, wood| reckon("sticks", wood_diameter_mm: wood, practice: practice, rise_deg: rise, flat_deg: flat, wind_from_deg: flat)[:reasons] }
+    sticks = %w[single pair ring].product([80, 20], [nil, 40], [20, 60]).flat_map do |practice, rise, flat, wood|
+      reckon("sticks", wood_diameter_mm: wood, practice: practice, rise_deg: rise, flat_deg: flat,
+             wind_from_deg: flat)[:reasons]
+    end
     care = visits.product(%w[waxed-rind covered-inlay film-wrap], [[], weather]).flat_map do |seen, school, days|
-      reckon("care", graft: graft, school: school, today: "2026-06-10", observations: seen, weather: days)[:tasks].flat_map { |task| task[:reasons] }
+      reckon("care", graft: graft, school: school, today: "2026-06-10", observations: seen, weather: days)[:tasks]
+        .flat_map { |task| task[:reasons] }
     end
     methods + sticks + care
   end
@@ -48,8 +56,11 @@ RSpec.describe Vestry::Web::Speech do
   end
 
   it "says a conflict in words, with a way out" do
-    expect(voice.say_conflict(["browse"])).to eq "No place to cut: the limb is nowhere above what the animals reach. What would help: guard the graft, or keep the limb as a nurse."
-    expect(voice.say_conflict(%w[browse reach])).to include("above the animals and within reach cannot hold together", ", or ")
+    expect(voice.say_conflict(["browse"]))
+      .to eq "No place to cut: the limb is nowhere above what the animals reach. What would help: guard the graft, " \
+             "or keep the limb as a nurse."
+    expect(voice.say_conflict(%w[browse reach])).to include("above the animals and within reach cannot hold together",
+        ", or ")
   end
 
   it "says figures in the orchard's own units" do
@@ -58,13 +69,16 @@ RSpec.describe Vestry::Web::Speech do
   end
 
   it "counts, lists and points as people do" do
-    expect([voice.counted(1, "stick"), voice.counted(2, "stick"), voice.counted(3, "variety", "varieties")]).to eq ["1 stick", "2 sticks", "3 varieties"]
+    expect([voice.counted(1, "stick"), voice.counted(2, "stick"), voice.counted(3, "variety", "varieties")])
+      .to eq ["1 stick", "2 sticks", "3 varieties"]
     expect([voice.listed(%w[A]), voice.listed(%w[A B C]), voice.listed([])]).to eq ["A", "A, B and C", ""]
-    expect([voice.bearing(0), voice.bearing(359), voice.bearing(137), voice.bearing(nil)]).to eq ["N (0°)", "N (359°)", "SE (137°)", "–"]
+    expect([voice.bearing(0), voice.bearing(359), voice.bearing(137), voice.bearing(nil)])
+      .to eq ["N (0°)", "N (359°)", "SE (137°)", "–"]
   end
 
   it "counts what of a list is not shown" do
-    expect([voice.some_of([1, 2, 3], 2), voice.some_of([1, 2], 2), voice.some_of([], 2)]).to eq [[[1, 2], 1], [[1, 2], 0], [[], 0]]
+    expect([voice.some_of([1, 2, 3], 2), voice.some_of([1, 2], 2), voice.some_of([], 2)])
+      .to eq [[[1, 2], 1], [[1, 2], 0], [[], 0]]
   end
 end
 
@@ -76,8 +90,10 @@ RSpec.describe Vestry::Web::NowLine do
 
   it "says where to begin with an empty orchard" do
     expect([line.survey, line.plan, line.graft, line.tend(Vestry::Records::Agenda.new(here, today))])
-      .to eq ["No tree stands here yet: add the first one.", "No tree stands here yet: add trees under Survey, and their limbs.",
-              "No stub is ready to be grafted in 2026: plan limbs first, each with its cut, method and variety.", "Nothing is due today."]
+      .to eq ["No tree stands here yet: add the first one.",
+              "No tree stands here yet: add trees under Survey, and their limbs.",
+              "No stub is ready to be grafted in 2026: plan limbs first, each with its cut, method and variety.",
+              "Nothing is due today."]
   end
 
   it "follows a limb from nothing decided to what is due" do
@@ -85,14 +101,17 @@ RSpec.describe Vestry::Web::NowLine do
     Vestry::Deeds::PlanLimb.call(stock, { role: "work" }, by: "Orla", season: 2026)
     expect(line.limb(here.limb!(stock.id))).to eq "A1 A is to be worked; choose its cut, method and variety."
     graft(stock)
-    expect(line.limb(here.limb!(stock.id))).to eq "A1 A is Skylark Russet since 21 April 2026: first look by 19 May 2026."
+    expect(line.limb(here.limb!(stock.id)))
+      .to eq "A1 A is Skylark Russet since 21 April 2026: first look by 19 May 2026."
   end
 
   it "puts an alarm before everything else that is due" do
     graft(stock, grafted_on: Date.new(2026, 4, 10))
     early = graft(limb(stock.tree, "B"), grafted_on: Date.new(2026, 5, 6))
-    Vestry::Records::Observation.create(orchard_id: here.id, graft_id: early.id, seen_on: Date.new(2026, 5, 14), buds: "swelling")
-    expect(line.tend(Vestry::Records::Agenda.new(here, today))).to eq "A1 B moved before it can have knit: shade it and look at its seals today."
+    Vestry::Records::Observation.create(orchard_id: here.id, graft_id: early.id, seen_on: Date.new(2026, 5, 14),
+                                        buds: "swelling")
+    expect(line.tend(Vestry::Records::Agenda.new(here, today)))
+      .to eq "A1 B moved before it can have knit: shade it and look at its seals today."
   end
 
   it "names at most four trees and counts the others" do

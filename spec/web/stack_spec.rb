@@ -13,8 +13,10 @@ RSpec.describe "The web around every page" do
 
   it "answers every page of the path, with a policy that allows no inline script or style" do
     tree = one.limb.tree_id
-    ["survey", "survey/trees/#{tree}", "survey/trees/#{tree}?limb=#{one.limb_id}&from=45", "plan", "plan/trees/#{tree}?limb=#{one.limb_id}", "wood", "slip",
-     "graft", "graft/limbs/#{one.limb_id}", "tend", "tend/grafts/#{one.id}", "tally", "tally/grafts/#{one.id}"].each do |address|
+    ["survey", "survey/trees/#{tree}", "survey/trees/#{tree}?limb=#{one.limb_id}&from=45", "plan",
+     "plan/trees/#{tree}?limb=#{one.limb_id}", "wood", "slip",
+     "graft", "graft/limbs/#{one.limb_id}", "tend", "tend/grafts/#{one.id}", "tally",
+     "tally/grafts/#{one.id}"].each do |address|
       get "/o/maunder-hill/#{address}"
       expect([address, last_response.status]).to eq [address, 200]
       expect(last_response.body).not_to match(/<script(?![^>]*\ssrc="\/)|\sstyle=|\son(click|load|change)=/)
@@ -24,7 +26,9 @@ RSpec.describe "The web around every page" do
   end
 
   it "draws the tree from all eight sides" do
-    drawn = (0..7).map { |turn| get("/o/maunder-hill/survey/trees/#{one.limb.tree_id}?from=#{turn * 45}").body[/class="trunk".*?<\/svg>/m] }
+    drawn = (0..7).map do |turn|
+      get("/o/maunder-hill/survey/trees/#{one.limb.tree_id}?from=#{turn * 45}").body[/class="trunk".*?<\/svg>/m]
+    end
     expect(drawn.uniq.size).to eq 8
   end
 
@@ -34,7 +38,8 @@ RSpec.describe "The web around every page" do
   end
 
   it "says so when there is nothing at an address" do
-    ["/o/nowhere/survey", "/o/maunder-hill/nonsense", "/o/maunder-hill/survey/trees/99999", "/nothing", "/o/maunder-hill/tend/grafts/abc"].each do |address|
+    ["/o/nowhere/survey", "/o/maunder-hill/nonsense", "/o/maunder-hill/survey/trees/99999", "/nothing",
+     "/o/maunder-hill/tend/grafts/abc"].each do |address|
       get address
       expect([address, last_response.status]).to eq [address, 404]
     end
@@ -42,7 +47,8 @@ RSpec.describe "The web around every page" do
 
   it "finds nothing of another orchard's" do
     other = orchard
-    Vestry::Records::Membership.create(orchard_id: other.id, account_id: Vestry::Records::Account.first.id, role: "steward")
+    Vestry::Records::Membership.create(orchard_id: other.id, account_id: Vestry::Records::Account.first.id,
+                                       role: "steward")
     get "/o/#{other.slug}/survey/trees/#{one.limb.tree_id}"
     expect(last_response.status).to eq 404
   end

@@ -33,7 +33,9 @@ RSpec.describe "The agenda" do
     expect(settle(tasks: three, what: "put-off", until_on: "2026-06-01", why: "mud")).to be_between(302, 303)
     expect(ticks & three).to eq []
     expect(settle(one: ticks.first, what: "done")).to be_between(302, 303)
-    expect(Vestry::Records::TaskDone.in_sight.where(done_by: "Orla Finch", done_on: World::TODAY).select_order_map(:what)).to eq %w[done put-off put-off put-off]
+    expect(Vestry::Records::TaskDone.in_sight.where(done_by: "Orla Finch",
+                                                    done_on: World::TODAY).select_order_map(:what))
+                                                      .to eq %w[done put-off put-off put-off]
   end
 
   it "says what was done on the next page, whatever is asked beside it" do
@@ -65,7 +67,8 @@ RSpec.describe "The agenda" do
     get address
     events = Icalendar::Calendar.parse(page).first.events
     expect(last_response.headers["content-type"]).to start_with "text/calendar"
-    expect(events.map { |event| event.summary.to_s }).to include("C10: Rub the buds off the scions", a_string_matching(/\AA\d+ [A-Z]: First look\z/))
+    expect(events.map { |event| event.summary.to_s }).to include("C10: Rub the buds off the scions",
+        a_string_matching(/\AA\d+ [A-Z]: First look\z/))
     expect(events.map { |event| event.uid.to_s }.uniq.size).to eq events.size
     get "/calendar/#{'x' * 32}.ics"
     expect(last_response.status).to eq 404
@@ -95,7 +98,8 @@ RSpec.describe "The agenda" do
     expect(send_loss.call(lost_on: "soon", lost_cause: "pest")).to eq 422
     expect(page).to include("a day, as 2026-08-09")
     expect(send_loss.call(lost_on: "2026-05-10", lost_cause: "bored")).to eq 422
-    expect(send_loss.call(lost_on: "2026-05-10", lost_cause: "browsed", lost_note: "<b>deer</b>")).to be_between(302, 303)
+    expect(send_loss.call(lost_on: "2026-05-10", lost_cause: "browsed", lost_note: "<b>deer</b>"))
+      .to be_between(302, 303)
     get "/o/maunder-hill/tend/grafts/#{graft.id}"
     expect(page).to include("Lost on 10 May 2026: browsed.", "&lt;b&gt;deer")
   end

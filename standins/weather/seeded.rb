@@ -28,8 +28,10 @@ module Standins
         mean = @climate[:mean] + @climate[:swing] * round + 2.6 * spell(date, "warm") + 0.7 * bell(date.year, "year")
         mean -= 2.2 if (snap = snap?(date))
         half = [@climate[:half] * (wet ? 0.65 : 1.12) + 0.7 * bell(date, "span"), 0.8].max
-        { date: date, min_c: (mean - half - (snap ? 3.2 : 0)).round(1), max_c: (mean + half).round(1), rain_mm: wet ? (-4.2 * Math.log(1 - chance(date, "rain"))).round(1) : 0.0,
-          gust_ms: [@climate[:gust] * (1 - 0.18 * round) + 3.2 * spell(date, "wind") + (wet ? 2.0 : 0.0), 1.0].max.round(1) }
+        { date: date, min_c: (mean - half - (snap ? 3.2 : 0)).round(1), max_c: (mean + half).round(1),
+          rain_mm: wet ? (-4.2 * Math.log(1 - chance(date, "rain"))).round(1) : 0.0,
+          gust_ms: [@climate[:gust] * (1 - 0.18 * round) + 3.2 * spell(date, "wind") + (wet ? 2.0 : 0.0), 1.0].max
+            .round(1) }
       end
 
       def days(from, to) = (from..to).map { |date| day(date) }
@@ -40,16 +42,23 @@ module Standins
         ahead = (date - made_on).to_i
         off = bell("#{made_on}#{date}", "forecast") * 0.32 * ahead
         true_day.merge(min_c: (true_day[:min_c] + off).round(1), max_c: (true_day[:max_c] + off).round(1),
-                       rain_mm: chance("#{made_on}#{date}", "wetter") < 0.05 * ahead ? (true_day[:rain_mm].zero? ? 3.0 : 0.0) : true_day[:rain_mm],
-                       gust_ms: [true_day[:gust_ms] + bell("#{made_on}#{date}", "gust") * 0.3 * ahead, 0.0].max.round(1))
+                       rain_mm: chance("#{made_on}#{date}", "wetter") < 0.05 * ahead ?
+                       (true_day[:rain_mm].zero? ? 3.0 : 0.0) : true_day[:rain_mm],
+                       gust_ms: [true_day[:gust_ms] + bell("#{made_on}#{date}", "gust") * 0.3 * ahead, 0.0].max
+                         .round(1))
       end
 
       private
 
       # A share from 0 up to 1.
-      def chance(key, what) = Digest::SHA256.digest("#{@name}/#{what}/#{key}")[0, 7].unpack("C7").inject(0) { |sum, byte| sum * 256 + byte } / (256.0**7)
+      def chance(key, what)
+        Digest::SHA256.digest("#{@name}/#{what}/#{key}")[0, 7].unpack("C7")
+          .inject(0) { |sum, byte| sum * 256 + byte } / (256.0**7)
+      end
 
-      def bell(key, what) = Math.sqrt(-2 * Math.log(1 - chance(key, "#{what}a"))) * Math.cos(2 * Math::PI * chance(key, "#{what}b"))
+      def bell(key, what)
+        Math.sqrt(-2 * Math.log(1 - chance(key, "#{what}a"))) * Math.cos(2 * Math::PI * chance(key, "#{what}b"))
+      end
 
       # A clear cold spell of three nights in spring, some years.
       def snap?(date)
@@ -60,7 +69,8 @@ module Standins
       # Days resemble those before them.
       def spell(date, what)
         weights = (0...MEMORY).map { |back| 0.8**back }
-        (0...MEMORY).sum { |back| weights[back] * bell(date - back, what) } / Math.sqrt(weights.sum { |each| each * each })
+        (0...MEMORY).sum { |back| weights[back] * bell(date - back, what) } / Math
+          .sqrt(weights.sum { |each| each * each })
       end
     end
   end

@@ -34,26 +34,34 @@ module Vestry
         helpers do
           def key
             @key ||= Records::ApiToken.good(request.env["HTTP_AUTHORIZATION"].to_s[/\ABearer (\S+)\z/, 1]) ||
-                     raise(Problem.new(401, "a key is wanted: Authorization: Bearer …", nil, "www-authenticate" => 'Bearer realm="Vestry"'))
+                     raise(Problem.new(401, "a key is wanted: Authorization: Bearer …", nil,
+                                       "www-authenticate" => 'Bearer realm="Vestry"'))
           end
 
           def account = key.account
 
           def orchard
             @orchard ||= Records::Orchard.called(params["slug"]).then do |found|
-              raise Problem.new(404, "you belong to no such orchard") unless found && key.for?(found) && account.role_in(found)
-              raise Problem.new(403, "this orchard asks for a second step at sign-in; add one on your page first") if found.second_factor && !account.second_factor?
+              raise Problem.new(404, "you belong to no such orchard") unless found && key.for?(found) &&
+              account.role_in(found)
+              if found.second_factor && !account.second_factor?
+                raise Problem.new(403, "this orchard asks for a second step at sign-in; add one on your page first")
+              end
 
               found
             end
           end
 
-          def needs(role) = Records::Membership.enough?(account.role_in(orchard), role) || raise(Problem.new(403, "a #{role} may; you are a #{account.role_in(orchard)}"))
+          def needs(role)
+            Records::Membership.enough?(account.role_in(orchard), role) ||
+              raise(Problem.new(403, "a #{role} may; you are a #{account.role_in(orchard)}"))
+          end
           def today = Outside::Clock.today(orchard.time_zone)
 
           # @param most [Integer] so many bytes of it are read
           def body_json(most = Write::MOST_BYTES)
-            words = request.content_length.to_i > most ? nil : request.body&.read(most + 1).to_s.dup.force_encoding("UTF-8")
+            words = request.content_length.to_i > most ? nil : request.body&.read(most + 1).to_s.dup
+              .force_encoding("UTF-8")
             raise Problem.new(413, "at most #{most / 1024 / 1024} MB") if words.nil? || words.bytesize > most
             raise Problem.new(400, "the body is not UTF-8 text") unless words.valid_encoding?
 
@@ -84,10 +92,16 @@ module Vestry
             key = request.env["HTTP_IDEMPOTENCY_KEY"].to_s
             return carry_out(write) if key.empty? || write.verb != :post
 
-            raise Problem.new(400, "an Idempotency-Key has up to #{Records::RepeatedRequest::LONGEST} printable characters") unless Records::RepeatedRequest.key?(key)
+            unless Records::RepeatedRequest.key?(key)
+              raise Problem.new(400,
+                                "an Idempotency-Key has up to #{Records::RepeatedRequest::LONGEST} printable " \
+                                "characters")
+            end
 
             sent = body_json(write.most_bytes)
-            answered = Records::RepeatedRequest.answer(account, key, [request.path_info, sent]) { [carry_out(write, sent), response.status] }
+            answered = Records::RepeatedRequest.answer(account, key, [request.path_info, sent]) do
+              [carry_out(write, sent), response.status]
+            end
             raise Problem.new(422, "this Idempotency-Key came with another request before") unless answered
 
             status(answered.last)
@@ -99,13 +113,19 @@ module Vestry
           def carry_out(write, sent = body_json(write.most_bytes))
             body = sent.merge(write.verb == :delete ? request.GET : {})
             strange = body.keys - write.fields
-            raise Problem.new(422, "some fields cannot be taken", strange.to_h { |name| [name[0, 80], ["is not one of #{write.fields.join(', ').then { |names| names.empty? ? 'no fields' : names }}"]] }) if strange.any?
+            if strange.any?
+              known = write.fields.empty? ? "no fields" : write.fields.join(", ")
+              raise Problem.new(422, "some fields cannot be taken",
+                                strange.to_h { |name| [name[0, 80], ["is not one of #{known}"]] })
+            end
 
             reading = write.form.new(units: orchard.units).read(as_typed(body))
             raise Problem.new(422, "some fields cannot be taken", reading.errors) unless reading.ok?
 
-            sender = Sender.new(orchard: orchard, by: account.name_in(orchard), today: today, id: params["id"], reading: reading)
-            answer(told(write, orchard.hold { write.deed.call(sender, reading.values) }), status: write.made? ? 201 : 200)
+            sender = Sender.new(orchard: orchard, by: account.name_in(orchard), today: today, id: params["id"],
+                                reading: reading)
+            answer(told(write, orchard.hold { write.deed.call(sender, reading.values) }),
+                   status: write.made? ? 201 : 200)
           rescue Deeds::Refused => e
             raise Problem.new(e.is_a?(Deeds::Conflict) ? 409 : 422, "it was refused", reading.with(e.errors).errors)
           end
@@ -143,8 +163,14 @@ module Vestry
           answer(Core.reckoning(params["name"]).reckon(body_json))
         end
 
-        get("/orchards") { answer({ items: account.orchards.select { |each| key.for?(each) }.map { |each| { slug: each.slug, name: each.name, role: account.role_in(each) } }, next: nil }) }
-        get("/orchards/:slug") { answer(orchard.values.slice(:slug, :name, :latitude, :longitude, :time_zone, :grazing, :wind_from_deg, :units, :school).merge(role: account.role_in(orchard))) }
+        get("/orchards") do
+          answer({ items: account.orchards.select { |each| key.for?(each) }.map { |each| { slug: each.slug,
+            name: each.name, role: account.role_in(each) } }, next: nil })
+        end
+        get("/orchards/:slug") do
+          answer(orchard.values.slice(:slug, :name, :latitude, :longitude, :time_zone, :grazing, :wind_from_deg, :units,
+                                      :school).merge(role: account.role_in(orchard)))
+        end
 
         Writes.all.each { |write| public_send(write.verb, write.route) { once(write) } }
 
@@ -174,7 +200,8 @@ module Vestry
             return nil unless params.key?(name)
 
             number = Integer(params[name].to_s, 10, exception: false)
-            number&.between?(0, 2_147_483_647) ? number : raise(Problem.new(422, "some fields cannot be taken", name => ["a whole number from 0 up"]))
+            number&.between?(0, 2_147_483_647) ? number : raise(Problem.new(422, "some fields cannot be taken",
+              name => ["a whole number from 0 up"]))
           end
         end
 
@@ -188,10 +215,15 @@ module Vestry
         end
         error(Core::BadInput) { |e| problem(422, "some fields cannot be taken", { e.field => [e.allowed] }) }
         not_found do
-          allowed = self.class.routes.select { |_, patterns| patterns.any? { |pattern, *| pattern.match(request.path_info) } }.keys
-          next problem(404, "nothing is kept at this address") if allowed.empty? || allowed.include?(request.request_method)
+          allowed = self.class.routes
+            .select { |_, patterns| patterns.any? { |pattern, *| pattern.match(request.path_info) } }.keys
+          if allowed.empty? || allowed.include?(request.request_method)
+            next problem(404, "nothing is kept at this address")
+          end
 
-          problem(405, "#{request.request_method} is not for this address; #{allowed.join(', ')} #{allowed.one? ? 'is' : 'are'}", nil, "allow" => allowed.join(", "))
+          problem(405, "#{request.request_method} is not for this " \
+                       "address; #{allowed.join(', ')} #{allowed.one? ? 'is' : 'are'}", nil,
+                       "allow" => allowed.join(", "))
         end
         error { |e| halt(*Stack::Steady.broken(env, e)) }
       end

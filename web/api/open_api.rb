@@ -12,19 +12,39 @@ module Vestry
         module_function
 
         def document
-          { "openapi" => "3.1.0", "info" => { "title" => "Vestry", "version" => "1", "description" => "An orchard's records and the craft's reckonings, under the same roles as the pages." }, "servers" => [{ "url" => "/api" }],
-            "security" => [{ "token" => [] }], "paths" => paths, "components" => { "securitySchemes" => { "token" => { "type" => "http", "scheme" => "bearer" } }, "schemas" => schemas } }
+          words = "An orchard's records and the craft's reckonings, under the same roles as the pages."
+          bearer = { "token" => { "type" => "http", "scheme" => "bearer" } }
+          { "openapi" => "3.1.0", "info" => { "title" => "Vestry", "version" => "1", "description" => words },
+            "servers" => [{ "url" => "/api" }], "security" => [{ "token" => [] }], "paths" => paths,
+            "components" => { "securitySchemes" => bearer, "schemas" => schemas } }
         end
 
         def paths
-          found = { "/openapi.json" => { "get" => operation("This description", {}, secure: false) }, "/orchards" => { "get" => operation("The orchards you belong to") }, "/orchards/{slug}" => { "get" => operation("One orchard", slug) }, "/reckon" => { "get" => operation("The names of the reckonings") } }
-          Core::RECKONINGS.each_key { |name| found["/reckon/#{name}"] = { "post" => operation(Core.reckoning(name).contract.summary, body: { "$ref" => "#/components/schemas/reckon-#{name}" }) } }
-          Records::Archive::Rows::NAMES.each do |name|
-            found["/orchards/{slug}/#{name}"] = { "get" => operation("Rows of #{name}, a page at a time", slug.merge(paging), answer: { "$ref" => "#/components/schemas/page-#{name}" }) }
-            found["/orchards/{slug}/#{name}/{id}"] = { "get" => operation("One of #{name}", slug.merge("id" => ["path", "integer"]), answer: { "$ref" => "#/components/schemas/#{name}" }) } if Records::Archive::Tables.named(name).id?
+          found = { "/openapi.json" => { "get" => operation("This description", {}, secure: false) },
+                    "/orchards" => { "get" => operation("The orchards you belong to") },
+                    "/orchards/{slug}" => { "get" => operation("One orchard", slug) },
+                    "/reckon" => { "get" => operation("The names of the reckonings") } }
+          Core::RECKONINGS.each_key do |name|
+            found["/reckon/#{name}"] = { "post" => operation(Core.reckoning(name).contract.summary,
+                body: { "$ref" => "#/components/schemas/reckon-" \
+                    "#{name}" }) }
           end
-          found["/orchards/{slug}/patterns/{id}"] = { "get" => operation("How far the planning of whole rows is", slug.merge("id" => %w[path integer])) }
-          found["/orchards/{slug}/photos/{id}/{size}"] = { "get" => operation("A photo's picture, large or small", slug.merge("id" => %w[path integer], "size" => %w[path string]), kind: "image/jpeg", answer: {}) }
+          Records::Archive::Rows::NAMES.each do |name|
+            page = { "$ref" => "#/components/schemas/page-#{name}" }
+            found["/orchards/{slug}/#{name}"] = {
+              "get" => operation("Rows of #{name}, a page at a time", slug.merge(paging), answer: page)
+            }
+            if Records::Archive::Tables.named(name).id?
+              found["/orchards/{slug}/#{name}/{id}"] = { "get" => operation("One of #{name}",
+                slug.merge("id" => ["path", "integer"]), answer: { "$ref" => "#/components/schemas/#{name}" }) }
+            end
+          end
+          found["/orchards/{slug}/patterns/{id}"] = { "get" => operation("How far the planning of whole rows is",
+               slug.merge("id" => %w[path integer])) }
+          found["/orchards/{slug}/photos/{id}/{size}"] = { "get" => operation("A photo's picture, large or small",
+               slug.merge("id" => %w[path integer],
+                    "size" => %w[path string]),
+                         kind: "image/jpeg", answer: {}) }
           Writes.all.each { |write| (found[write.address] ||= {})[write.verb.to_s] = writing(write) }
           found
         end
@@ -34,39 +54,72 @@ module Vestry
 
         # A write: who may, its body and what comes back.
         def writing(write)
-          parameters = write.path.include?("{id}") ? slug.merge("id" => ["path", write.path.start_with?("rules") ? "string" : "integer"]) : slug
+          parameters = write.path.include?("{id}") ? slug
+            .merge("id" => ["path", write.path.start_with?("rules") ? "string" : "integer"]) : slug
           row = write.table && { "$ref" => "#/components/schemas/#{write.table}" }
-          row = { "type" => "object", "properties" => { "items" => { "type" => "array", "items" => row } } } if write.many?
-          operation(write.summary, parameters, body: form(write.form), answer: row || { "type" => "object" }, made: write.made?).merge("description" => "Needs the role #{write.role}.")
+          if write.many?
+            row = { "type" => "object", "properties" => { "items" => { "type" => "array", "items" => row } } }
+          end
+          operation(write.summary, parameters, body: form(write.form), answer: row || { "type" => "object" },
+                    made: write.made?).merge("description" => "Needs the role #{write.role}.")
         end
 
         # A form's fields, from its rules.
         def form(form)
-          told = form.schema.json_schema(loose: true).slice(:type, :properties, :required).then { |each| JSON.parse(JSON.generate(each)) }
+          told = form.schema.json_schema(loose: true).slice(:type, :properties, :required).then do |each|
+            JSON.parse(JSON.generate(each))
+          end
           told["properties"].each do |name, field|
             field.delete("not")
-            field.replace("type" => %w[string number], "description" => "a length: 220, 22 cm, 8 3/4 in; a bare number is in the orchard's own unit") if form.lengths.key?(name.to_sym)
+            if form.lengths.key?(name.to_sym)
+              field.replace("type" => %w[string number],
+                            "description" => "a length: 220, 22 cm, 8 3/4 in; a bare number is in the orchard's own " \
+                                             "unit")
+            end
           end
           told.delete("required") if told["required"].empty?
           told.merge("additionalProperties" => false)
         end
 
-        def operation(summary, parameters = {}, body: nil, answer: { "type" => "object" }, kind: "application/json", secure: true, made: false)
-          told = { "summary" => summary, "responses" => { made ? "201" : "200" => { "description" => made ? "done" : "the answer", "content" => { kind => { "schema" => answer } } }, "default" => { "description" => "what is wrong", "content" => { "application/problem+json" => { "schema" => { "$ref" => "#/components/schemas/problem" } } } } } }
-          told["parameters"] = parameters.map { |name, (place, type)| { "name" => name, "in" => place, "required" => place == "path", "schema" => { "type" => type } } } if parameters.any?
-          told["requestBody"] = { "required" => true, "content" => { "application/json" => { "schema" => body } } } if body
+        def operation(summary, parameters = {}, body: nil, answer: { "type" => "object" }, kind: "application/json",
+                      secure: true, made: false)
+          wrong = { "application/problem+json" => { "schema" => { "$ref" => "#/components/schemas/problem" } } }
+          right = { "description" => made ? "done" : "the answer", "content" => { kind => { "schema" => answer } } }
+          told = { "summary" => summary,
+                   "responses" => { made ? "201" : "200" => right,
+                                    "default" => { "description" => "what is wrong", "content" => wrong } } }
+          if parameters.any?
+            told["parameters"] = parameters.map do |name, (place, type)|
+              { "name" => name, "in" => place, "required" => place == "path", "schema" => { "type" => type } }
+            end
+          end
+          if body
+            told["requestBody"] = { "required" => true, "content" => { "application/json" => { "schema" => body } } }
+          end
           told["security"] = [] unless secure
           told
         end
 
         def schemas
           tables = Records::Archive::Tables.all.to_h { |table| [table.name, row(table)] }
-          pages = Records::Archive::Rows::NAMES.to_h { |name| ["page-#{name}", { "type" => "object", "required" => %w[items next], "properties" => { "items" => { "type" => "array", "items" => { "$ref" => "#/components/schemas/#{name}" } }, "next" => { "type" => %w[integer null] } } }] }
-          reckonings = Core::RECKONINGS.keys.to_h { |name| ["reckon-#{name}", record(Core.reckoning(name).contract.fields)] }
-          { "problem" => { "type" => "object", "required" => %w[title status], "properties" => { "type" => { "type" => "string" }, "title" => { "type" => "string" }, "status" => { "type" => "integer" }, "detail" => { "type" => "string" }, "errors" => { "type" => "object" } } } }.merge(tables, pages, reckonings)
+          pages = Records::Archive::Rows::NAMES.to_h do |name|
+            ["page-#{name}", { "type" => "object", "required" => %w[items next],
+                               "properties" => { "items" => { "type" => "array",
+                                   "items" => { "$ref" => "#/components/schemas/#{name}" } },
+                                                 "next" => { "type" => %w[integer null] } } }]
+          end
+          reckonings = Core::RECKONINGS.keys.to_h do |name|
+            ["reckon-#{name}", record(Core.reckoning(name).contract.fields)]
+          end
+          { "problem" => { "type" => "object", "required" => %w[title status],
+                           "properties" => { "type" => { "type" => "string" }, "title" => { "type" => "string" },
+                                             "status" => { "type" => "integer" }, "detail" => { "type" => "string" },
+                                             "errors" => { "type" => "object" } } } }.merge(tables, pages, reckonings)
         end
 
-        KINDS = { "text" => "string", "key" => "integer", "whole" => "integer", "number" => "number", "yes or no" => "boolean", "day" => "string", "moment" => "string", "list" => "array", "json" => "object" }.freeze
+        KINDS = { "text" => "string", "key" => "integer", "whole" => "integer", "number" => "number",
+                  "yes or no" => "boolean", "day" => "string", "moment" => "string", "list" => "array",
+                  "json" => "object" }.freeze
 
         def row(table)
           shown = table.columns.except(:client_key, :hidden_at)
@@ -77,22 +130,31 @@ module Vestry
 
         # A reckoning's fields, from its contract.
         def record(fields)
-          { "type" => "object", "properties" => fields.to_h { |field| [field.name.to_s, field(field)] }, "required" => fields.reject(&:optional).map { |field| field.name.to_s } }.reject { |name, value| name == "required" && value.empty? }
+          { "type" => "object", "properties" => fields.to_h { |field| [field.name.to_s, field(field)] },
+            "required" => fields.reject(&:optional).map { |field| field.name.to_s } }.reject do |name, value|
+            name == "required" && value.empty?
+          end
         end
 
         def field(field)
           told = case field.kind
-                 when :number then { "type" => "number", "minimum" => field.least, "maximum" => field.most, "exclusiveMinimum" => field.above, "exclusiveMaximum" => field.below }
-                 when :integer then { "type" => "integer", "minimum" => field.least, "maximum" => field.most, "exclusiveMinimum" => field.above }
+                 when :number then { "type" => "number", "minimum" => field.least, "maximum" => field.most,
+                                     "exclusiveMinimum" => field.above, "exclusiveMaximum" => field.below }
+                 when :integer then { "type" => "integer", "minimum" => field.least, "maximum" => field.most,
+                                      "exclusiveMinimum" => field.above }
                  when :flag then { "type" => "boolean" }
                  when :name then { "type" => "string", "enum" => field.names }
                  when :key then { "type" => %w[string integer] }
-                 when :list then { "type" => "array", "items" => field(field.of), "minItems" => field.size, "maxItems" => field.size }
+                 when :list then { "type" => "array", "items" => field(field.of), "minItems" => field.size,
+                                   "maxItems" => field.size }
                  when :record then record(field.fields)
                  else { "type" => "string" }
                  end
-          told = told.merge("description" => [field.unit && "in #{field.unit}", field.help].compact.join("; ")) if field.unit || field.help
-          field.optional && told["type"].is_a?(String) ? told.merge("type" => [told["type"], "null"]).then { |each| each["enum"] ? each.merge("enum" => each["enum"] + [nil]) : each }.compact : told.compact
+          if field.unit || field.help
+            told = told.merge("description" => [field.unit && "in #{field.unit}", field.help].compact.join("; "))
+          end
+          field.optional && told["type"].is_a?(String) ? told.merge("type" => [told["type"], "null"])
+            .then { |each| each["enum"] ? each.merge("enum" => each["enum"] + [nil]) : each }.compact : told.compact
         end
         private_class_method :paths, :slug, :paging, :writing, :form, :operation, :schemas, :row, :record, :field
       end

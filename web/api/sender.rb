@@ -21,7 +21,9 @@ module Vestry
         def season = orchard.season_to_plan(today)
 
         # @raise [Records::Missing]
-        %i[tree limb graft variety site bundle store wound planned_limb].each { |kind| define_method(kind) { orchard.public_send(:"#{kind}!", id) } }
+        %i[tree limb graft variety site bundle store wound planned_limb].each do |kind|
+          define_method(kind) { orchard.public_send(:"#{kind}!", id) }
+        end
 
         # @param on [Records::Limb]
         # @raise [Records::Missing] where nothing is planned

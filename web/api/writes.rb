@@ -7,7 +7,9 @@ module Vestry
       # both made from these lists.
       class Writes
         # @return [Array<Write>]
-        def self.all = @all ||= [Grounds, Survey, Plan, Wood, Slip, Graft, Tend, Repair, Tally, History].flat_map(&:list).freeze
+        def self.all
+          @all ||= [Grounds, Survey, Plan, Wood, Slip, Graft, Tend, Repair, Tally, History].flat_map(&:list).freeze
+        end
 
         class << self
           def list = @list ||= []
@@ -31,8 +33,10 @@ module Vestry
           def nothing = @nothing ||= body {}
 
           %i[post put delete].each do |verb|
-            define_method(verb) do |path, summary, form: nothing, answers: nil, page: @page, most_bytes: Write::MOST_BYTES, &deed|
-              list << Write.new(verb: verb, path: path, summary: summary, page: page, form: form, answers: answers, most_bytes: most_bytes, deed: deed)
+            define_method(verb) do |path, summary, form: nothing, answers: nil, page: @page,
+                                    most_bytes: Write::MOST_BYTES, &deed|
+              list << Write.new(verb: verb, path: path, summary: summary, page: page, form: form, answers: answers,
+                                most_bytes: most_bytes, deed: deed)
             end
           end
         end

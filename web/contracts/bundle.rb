@@ -30,7 +30,8 @@ module Vestry
           reading = super
           return reading unless reading.values[:diameters].is_a?(String)
 
-          Reading.new(**reading.to_h, values: reading.values.merge(diameters: DiameterRun.read(reading.values[:diameters], units)))
+          Reading.new(**reading.to_h,
+                      values: reading.values.merge(diameters: DiameterRun.read(reading.values[:diameters], units)))
         rescue Core::BadInput => e
           reading.with(diameters: [e.allowed])
         end

@@ -18,7 +18,10 @@ module Vestry
             mm = Core::Measure.parse(word, units: units).mm
             next mm if Core::Near.within?(mm, low, high)
 
-            raise Core::BadInput.new("", "number #{i + 1}, “#{word}”, is #{Core::Measure.say(mm, units)}; last season's growth is #{Core::Measure.say(low, units)} to #{Core::Measure.say(high, units)} thick")
+            raise Core::BadInput.new("",
+                                     "number #{i + 1}, “#{word}”, is #{Core::Measure.say(mm, units)}; last season's " \
+                                     "growth is #{Core::Measure.say(low, units)} " \
+                                     "to #{Core::Measure.say(high, units)} thick")
           rescue Core::BadInput => e
             raise e if e.allowed.start_with?("number")
 

@@ -31,7 +31,8 @@ module Vestry
           # columns; here they are the fields that hold them.
           def with(more)
             named = more.transform_keys { |column| (columns || {}).fetch(column, column) }
-            Reading.new(values: values, typed: typed, form: form, columns: columns, unchanged: unchanged, errors: errors.merge(named) { |_, a, b| a + b })
+            Reading.new(values: values, typed: typed, form: form, columns: columns, unchanged: unchanged,
+                        errors: errors.merge(named) { |_, a, b| a + b })
           end
         end
 
@@ -73,7 +74,8 @@ module Vestry
           def named(orchard, kind, id)
             id && orchard.public_send(:"#{kind}!", id)
           rescue Records::Missing
-            raise Deeds::Refused, kind => [kind == :variety ? "is not in this orchard's register" : "is not one of this orchard's #{kind}s"]
+            raise Deeds::Refused, kind => [kind == :variety ? "is not in this orchard's register" :
+                                           "is not one of this orchard's #{kind}s"]
           end
 
           # A blank reading, showing what stands.
@@ -88,7 +90,9 @@ module Vestry
         # @param exact [Hash] the values behind what was rounded for showing, by field
         # @return [Reading]
         def read(params, standing = {}, exact = {})
-          typed = params.to_h.to_h { |name, value| [name.to_s, value.is_a?(String) ? plain(name.to_sym, value) : value] }
+          typed = params.to_h.to_h do |name, value|
+            [name.to_s, value.is_a?(String) ? plain(name.to_sym, value) : value]
+          end
           result = call(typed.reject { |_, value| value.is_a?(String) && value.strip.empty? })
           values = result.to_h
           errors = result.errors.to_h
@@ -102,7 +106,8 @@ module Vestry
           same = unchanged(typed, standing)
           # What stands was accepted before.
           errors = errors.except(*same.reject { |name| standing[name].to_s.strip.empty? })
-          Reading.new(values: values.merge(exact.slice(*same)), errors: errors, typed: typed, form: standing, columns: self.class.columns, unchanged: same)
+          Reading.new(values: values.merge(exact.slice(*same)), errors: errors, typed: typed, form: standing,
+                      columns: self.class.columns, unchanged: same)
         end
 
         private
@@ -132,8 +137,10 @@ module Vestry
           low, high = Core::Rulebook.shipped.value("plausible.#{plausible}")
           return mm if Core::Near.within?(mm, low, high)
 
-          raise Core::BadInput.new("", "#{Core::Measure.say(mm, units)} is not likely here; from #{Core::Measure.say(low, units)} " \
-                                       "to #{Core::Measure.say(high, units)} is allowed. Check the unit.")
+          raise Core::BadInput.new("",
+                                   "#{Core::Measure.say(mm, units)} is not likely here; " \
+                                   "from #{Core::Measure.say(low, units)} to #{Core::Measure.say(high, units)} is " \
+                                   "allowed. Check the unit.")
         end
       end
     end

@@ -12,8 +12,14 @@ module Vestry
           required(:again).filled(:string)
         end
 
-        rule(:password) { Deeds::PasswordRule.fault(value, about: values.data.slice(:email, :name).values)&.then { |fault| key.failure(fault) } }
-        rule(:password, :again) { key(:again).failure("is not the same as the password") if values[:password] != values[:again] }
+        rule(:password) do
+          Deeds::PasswordRule.fault(value, about: values.data.slice(:email, :name).values)&.then do |fault|
+            key.failure(fault)
+          end
+        end
+        rule(:password, :again) do
+          key(:again).failure("is not the same as the password") if values[:password] != values[:again]
+        end
       end
     end
   end

@@ -37,9 +37,13 @@ module Vestry
           def to_row(reading, limb)
             v = reading.values
             planned = limb.planned
-            { grafted_on: v[:grafted_on], technique: v[:technique], variety_id: named(limb.orchard, :variety, v[:variety]).id, stub_mm: v[:stub], stub_typed: reading.typed["stub"].to_s, scion_mm: v[:scion],
-              cut_mm: v[:cut] || planned&.cut_mm, sticks: v[:sticks], faces: Sequel.pg_array(faces(v, planned), :numeric), grafter: v[:grafter], wrap: v[:wrap], seal: v[:seal], cover: v[:cover], perch: v[:perch] || false,
-              brace: v[:brace] || false, bark_slip: v[:bark_slip], conditions: v[:conditions], against_reason: v[:against_reason], client_key: v[:client_key], again: v[:again] }
+            { grafted_on: v[:grafted_on], technique: v[:technique],
+              variety_id: named(limb.orchard, :variety, v[:variety]).id, stub_mm: v[:stub],
+              stub_typed: reading.typed["stub"].to_s, scion_mm: v[:scion], cut_mm: v[:cut] || planned&.cut_mm,
+              sticks: v[:sticks], faces: Sequel.pg_array(faces(v, planned), :numeric), grafter: v[:grafter],
+              wrap: v[:wrap], seal: v[:seal], cover: v[:cover], perch: v[:perch] || false, brace: v[:brace] || false,
+              bark_slip: v[:bark_slip], conditions: v[:conditions], against_reason: v[:against_reason],
+              client_key: v[:client_key], again: v[:again] }
           end
 
           # Faces as a form shows them.
@@ -57,8 +61,12 @@ module Vestry
           def read_faces(typed, count)
             found = typed.split(/[\s,;°]+/).reject(&:empty?).map { |each| Float(each.tr("−", "-"), exception: false) }
             return found if found.empty?
-            raise Deeds::Refused, faces: ["degrees, one for each stick, as −45 45"] unless found.all? { |deg| deg&.between?(-180, 360) }
-            raise Deeds::Refused, faces: ["#{found.size} are typed for #{count} #{count == 1 ? 'stick' : 'sticks'}"] unless found.size == count
+            unless found.all? { |deg| deg&.between?(-180, 360) }
+              raise Deeds::Refused, faces: ["degrees, one for each stick, as −45 45"]
+            end
+            unless found.size == count
+              raise Deeds::Refused, faces: ["#{found.size} are typed for #{count} #{count == 1 ? 'stick' : 'sticks'}"]
+            end
 
             found
           end

@@ -30,18 +30,26 @@ module Vestry
         def self.scions(values, places, units)
           ticked = Array(values[:scions]).map(&:to_s)
           thick = (values[:thicknesses] || {}).transform_keys(&:to_s)
-          found = places.select { |place| ticked.include?(place[:number].to_s) }.map { |place| { bearing_deg: place[:bearing_deg].to_f, thickness_mm: thickness(thick[place[:number].to_s], place[:number], units) } }
+          found = places.select { |place| ticked.include?(place[:number].to_s) }.map do |place|
+            { bearing_deg: place[:bearing_deg].to_f, thickness_mm: thickness(thick[place[:number].to_s], place[:number],
+              units) }
+          end
           found + bearings(values[:bearings]).map { |bearing| { bearing_deg: bearing, thickness_mm: nil } }
         end
 
         # The same, for what is done with scions; nil for what is not.
-        def self.set(values, places, units) = %w[bridge inarch].include?(values[:course]) ? scions(values, places, units) : nil
+        def self.set(values, places, units)
+          %w[bridge inarch].include?(values[:course]) ? scions(values, places, units) : nil
+        end
 
         def self.bearings(text, field: :bearings)
           text.to_s.split(/[\s,;]+/).reject(&:empty?).map do |word|
             named = Core::Survey::LimbLine::COMPASS[word.downcase]
             number = named || Float(word.delete("°"), exception: false)
-            raise Deeds::Refused, field => ["“#{word[0, 20]}” is no bearing: degrees from 0 to 360, or a compass point such as NE"] unless number&.between?(0, 360)
+            unless number&.between?(0, 360)
+              raise Deeds::Refused,
+                    field => ["“#{word[0, 20]}” is no bearing: degrees from 0 to 360, or a compass point such as NE"]
+            end
 
             number.to_f % 360
           end

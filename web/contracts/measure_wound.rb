@@ -27,17 +27,28 @@ module Vestry
           errors = {}
           kept = reading.unchanged&.include?(:margins)
           run = (v[:margins] unless kept)&.then { |margins| Core::Repair::MarginRun.read(margins, units: units) }
-          errors[:margins] = run.faults.map { |fault| "reading #{fault.number}, “#{fault.text[0, 40]}”: #{fault.why}" } if run && !run.ok?
+          if run && !run.ok?
+            errors[:margins] = run.faults.map do |fault|
+              "reading #{fault.number}, “#{fault.text[0, 40]}”: #{fault.why}"
+            end
+          end
           low, high = Core::Rulebook.shipped.value("plausible.margin")
           wild = run&.ok? && run.readings.find { |each| each[:low_mm] < low || each[:high_mm] > high }
-          errors[:margins] = ["#{Core::Measure.say(wild[:low_mm], units)} to #{Core::Measure.say(wild[:high_mm], units)} is not likely: from #{Core::Measure.say(low, units)} to #{Core::Measure.say(high, units)}; check the unit"] if wild
+          if wild
+            errors[:margins] = ["#{Core::Measure.say(wild[:low_mm], units)} " \
+                                "to #{Core::Measure.say(wild[:high_mm], units)} is not likely: " \
+                                "from #{Core::Measure.say(low, units)} to #{Core::Measure.say(high, units)}; check " \
+                                "the unit"]
+          end
           doubt = Deeds::FindWounds.doubt(tree, v[:girth], units) unless reading.unchanged&.include?(:girth)
           errors[:girth_known] = [doubt] if doubt && !v[:girth_known]
           left = share(v[:bark_left], errors)
           raise Deeds::Refused, errors if errors.any?
 
-          [reading.changed({ girth_mm: v[:girth], girth_typed: reading.typed["girth"].to_s.strip[0, 40], bark_left: left, root_bark: v[:rootless] != true, buried: v[:buried] == true, below_union: v[:below_union] == true,
-             drying: v[:drying] == true, note: v[:note] }), kept ? nil : run&.readings || []]
+          [reading.changed({ girth_mm: v[:girth], girth_typed: reading.typed["girth"].to_s.strip[0, 40],
+                             bark_left: left, root_bark: v[:rootless] != true, buried: v[:buried] == true,
+                             below_union: v[:below_union] == true,
+                             drying: v[:drying] == true, note: v[:note] }), kept ? nil : run&.readings || []]
         end
 
         # A share in per cent.

@@ -21,8 +21,10 @@ module Vestry
 
         def self.to_row(reading)
           values = reading.values
-          { tag: values[:tag], girth_mm: values[:girth], typed: reading.typed["girth"], parent: values[:parent], length_mm: values[:length], fork_mm: values[:fork],
-            bearing_deg: values[:bearing] && values[:bearing] % 360, rise_deg: values[:rise], straight: values[:straight] }
+          { tag: values[:tag], girth_mm: values[:girth], typed: reading.typed["girth"], parent: values[:parent],
+            length_mm: values[:length], fork_mm: values[:fork],
+            bearing_deg: values[:bearing] && values[:bearing] % 360, rise_deg: values[:rise],
+            straight: values[:straight] }
         end
       end
     end

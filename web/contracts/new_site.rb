@@ -15,7 +15,9 @@ module Vestry
           optional(:notes).filled(:string, max_size?: 500)
         end
 
-        def self.to_row(v) = { tag: v[:tag], limb_id: v[:limb], at_mm: v[:at], bearing_deg: v[:bearing] % 360, notes: v[:notes] }
+        def self.to_row(v)
+          { tag: v[:tag], limb_id: v[:limb], at_mm: v[:at], bearing_deg: v[:bearing] % 360, notes: v[:notes] }
+        end
       end
     end
   end

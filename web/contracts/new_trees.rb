@@ -16,7 +16,8 @@ module Vestry
         #
         # @raise [Deeds::Refused]
         def self.to_row(v, orchard)
-          { row: v[:row].upcase, first: v[:first], last: v[:last], species: v[:species], form: v[:form], variety_id: named(orchard, :variety, v[:variety])&.id, rootstock: v[:rootstock],
+          { row: v[:row].upcase, first: v[:first], last: v[:last], species: v[:species], form: v[:form],
+            variety_id: named(orchard, :variety, v[:variety])&.id, rootstock: v[:rootstock],
             planted_year: v[:planted_year], height_mm: v[:height], trunk_girth_mm: v[:trunk_girth] }
         end
       end

@@ -10,7 +10,8 @@ module Vestry
 
         # What was read, as an orchard keeps it.
         def self.facts(values)
-          { **values.slice(:name, :latitude, :longitude, :time_zone, :grazing, :units, :school), wind_from_deg: values[:wind_from] && values[:wind_from].round % 360, reach_mm: values[:reach] }
+          { **values.slice(:name, :latitude, :longitude, :time_zone, :grazing, :units, :school),
+            wind_from_deg: values[:wind_from] && values[:wind_from].round % 360, reach_mm: values[:reach] }
         end
 
         params do

@@ -6,7 +6,8 @@ module Vestry
       # What is decided for a limb.
       class PlanLimb < Form
         lengths cut: "cut", long_cut: "cut"
-        columns cut_mm: :cut, long_cut_mm: :long_cut, stock_mm: :cut, variety_id: :variety, sticks: :practice, faces: :practice
+        columns cut_mm: :cut, long_cut_mm: :long_cut, stock_mm: :cut, variety_id: :variety, sticks: :practice,
+                faces: :practice
 
         params do
           required(:role).filled(:string, included_in?: Records::PlanLimb::ROLES)

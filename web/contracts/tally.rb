@@ -6,7 +6,8 @@ module Vestry
       # What a graft has come to this autumn.
       class Tally < Form
         lengths growth: "shoot", above: "thickness", below: "thickness", open_a: "wound", open_b: "wound"
-        columns growth_mm: :growth, above_mm: :above, below_mm: :below, open_a_mm: :open_a, open_b_mm: :open_b, angle_deg: :angle, crop_kg: :crop
+        columns growth_mm: :growth, above_mm: :above, below_mm: :below, open_a_mm: :open_a, open_b_mm: :open_b,
+                angle_deg: :angle, crop_kg: :crop
 
         params do
           required(:tallied_on).filled(Form::DAY)
@@ -29,16 +30,24 @@ module Vestry
         rule(:crop) { key.failure("kilograms, as 3.5, from 0 to 500") if key? && Tally.kilograms(value).nil? }
 
         # @return [Float, nil]
-        def self.kilograms(text) = Float(text.to_s.strip.sub(/\s*kg\z/i, "").tr(",", "."), exception: false)&.then { |kg| kg if kg.between?(0, 500) }
+        def self.kilograms(text)
+          Float(text.to_s.strip.sub(/\s*kg\z/i, "").tr(",", "."), exception: false)&.then do |kg|
+            kg if kg.between?(0, 500)
+          end
+        end
 
         # @param by [String] who counted
         def self.to_row(v, by:)
-          { tallied_on: v[:tallied_on], alive: v[:alive], growth_mm: v[:growth], above_mm: v[:above], below_mm: v[:below], open_a_mm: v[:open_a], open_b_mm: v[:open_b], angle_deg: v[:angle],
-            crop_kg: v[:crop] && kilograms(v[:crop]), sticks_alive: v[:sticks_alive], waist: v[:waist] == true, breakage: v[:breakage], note: v[:note], tallied_by: by, client_key: v[:client_key] }
+          { tallied_on: v[:tallied_on], alive: v[:alive], growth_mm: v[:growth], above_mm: v[:above],
+            below_mm: v[:below], open_a_mm: v[:open_a], open_b_mm: v[:open_b], angle_deg: v[:angle],
+            crop_kg: v[:crop] && kilograms(v[:crop]), sticks_alive: v[:sticks_alive], waist: v[:waist] == true,
+            breakage: v[:breakage], note: v[:note], tallied_by: by, client_key: v[:client_key] }
         end
 
         rule(:growth, :alive) do
-          key(:growth).failure("is missing; how long the longest shoot grew this season") if values[:alive] && values[:growth].nil?
+          if values[:alive] && values[:growth].nil?
+            key(:growth).failure("is missing; how long the longest shoot grew this season")
+          end
         end
       end
     end

@@ -39,8 +39,8 @@ module Vestry
           v = reading.values
           same = SAME.to_h { |column| [column, v[column]] }
           reading.changed({ **same, row: v[:row].upcase, variety_id: named(orchard, :variety, v[:variety])&.id,
-                            height_mm: v[:height], trunk_girth_mm: v[:trunk_girth],
-                            latitude: v[:latitude], longitude: v[:longitude], x_m: v[:east], y_m: v[:north] })
+                            height_mm: v[:height], trunk_girth_mm: v[:trunk_girth], latitude: v[:latitude],
+                            longitude: v[:longitude], x_m: v[:east], y_m: v[:north] })
         end
       end
     end

@@ -22,19 +22,25 @@ module Vestry
           optional(:version).filled(:integer)
         end
 
-        DAYS.each { |name| rule(name) { key.failure("a day and a month, such as 5 May") if key? && Variety.day(value).nil? } }
+        DAYS.each do |name|
+          rule(name) { key.failure("a day and a month, such as 5 May") if key? && Variety.day(value).nil? }
+        end
 
         def self.to_row(v)
-          v.except(:version).merge(DAYS.to_h { |name| [name, v[name] && day(v[name])] }, protected: v[:protected] == true, outside: v[:outside] == true, name: v[:name].strip, vigour: v[:vigour],
-                                                                                         pollen: v[:pollen], permission: v[:permission], origin: v[:origin], notes: v[:notes])
+          days = DAYS.to_h { |name| [name, v[name] && day(v[name])] }
+          kept = %i[vigour pollen permission origin notes].to_h { |name| [name, v[name]] }
+          v.except(:version).merge(days, kept, name: v[:name].strip, protected: v[:protected] == true,
+                                   outside: v[:outside] == true)
         end
 
         # @return [String, nil] "MM-DD"
         def self.day(text)
           words = text.to_s.strip.downcase
           month, day = if (m = words.match(/\A(\d{1,2})-(\d{1,2})\z/)) then [m[1].to_i, m[2].to_i]
-                       elsif (m = words.match(/\A(\d{1,2})\.?\s+([a-z]{3})[a-z]*\z/)) then [MONTHS.index(m[2]).to_i + (MONTHS.index(m[2]) ? 1 : 0), m[1].to_i]
-                       elsif (m = words.match(/\A([a-z]{3})[a-z]*\s+(\d{1,2})\z/)) then [MONTHS.index(m[1]).to_i + (MONTHS.index(m[1]) ? 1 : 0), m[2].to_i]
+                       elsif (m = words.match(/\A(\d{1,2})\.?\s+([a-z]{3})[a-z]*\z/)) then [MONTHS.index(m[2]).to_i +
+                         (MONTHS.index(m[2]) ? 1 : 0), m[1].to_i]
+                       elsif (m = words.match(/\A([a-z]{3})[a-z]*\s+(\d{1,2})\z/)) then [MONTHS.index(m[1]).to_i +
+                         (MONTHS.index(m[1]) ? 1 : 0), m[2].to_i]
                        end
           format("%02d-%02d", month, day) if month&.between?(1, 12) && Date.valid_date?(2024, month, day)
         end

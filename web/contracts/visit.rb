@@ -25,8 +25,11 @@ module Vestry
 
         # @param by [String] who saw it
         def self.to_row(v, by:)
-          { seen_on: v[:seen_on], buds: v[:buds], callus: v[:callus], verdict: v[:verdict], longest_shoot_mm: v[:longest_shoot], seal_state: v[:seal], wrap_state: v[:wrap], stock_shoots: v[:stock_shoots],
-            pests: v[:pests], snapped: v[:snapped] == true, fruit: v[:fruit] == true, note: v[:note], seen_by: by, client_key: v[:client_key] }
+          { seen_on: v[:seen_on], buds: v[:buds], callus: v[:callus], verdict: v[:verdict],
+            longest_shoot_mm: v[:longest_shoot], seal_state: v[:seal], wrap_state: v[:wrap],
+            stock_shoots: v[:stock_shoots],
+            pests: v[:pests], snapped: v[:snapped] == true, fruit: v[:fruit] == true, note: v[:note], seen_by: by,
+            client_key: v[:client_key] }
         end
 
         rule(:buds, :callus, :verdict, :longest_shoot, :note, :seal, :wrap, :stock_shoots, :pests) do

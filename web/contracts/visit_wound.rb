@@ -14,7 +14,9 @@ module Vestry
           optional(:client_key).filled(:string, :uuid_v4?)
         end
 
-        def self.to_row(v) = v.slice(:seen_on, :leaves, :note, :client_key).merge(blossom_stripped: v[:blossom_stripped] == true)
+        def self.to_row(v)
+          v.slice(:seen_on, :leaves, :note, :client_key).merge(blossom_stripped: v[:blossom_stripped] == true)
+        end
 
         # Fates by scion.
         #

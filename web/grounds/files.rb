@@ -9,13 +9,17 @@ module Vestry
       class Files < Base
         helpers do
           def show(errors: {})
-            erb :"files/list", locals: { imports: Records::Import.where(orchard_id: orchard.id).order(Sequel.desc(:id)).limit(20).select(:id, :kind, :file_name, :state, :lines, :good, :done, :by, :created_at, :undone_at).all, errors: errors,
-                                        exports: Records::Export.of(orchard) }
+            erb :"files/list", locals: { imports: Records::Import.where(orchard_id: orchard.id).order(Sequel.desc(:id))
+              .limit(20).select(:id, :kind, :file_name, :state, :lines, :good, :done, :by, :created_at, :undone_at).all,
+                                         errors: errors,
+                                         exports: Records::Export.of(orchard) }
           end
 
           # What a steward decides is not decided by a file of someone else's.
           def may_bring(kind)
-            raise Deeds::Refused, file: ["Only a steward brings in #{kind.tr('_', ' ')}."] if Roles::STEWARD_FILES.include?(kind) && !may?("steward")
+            if Roles::STEWARD_FILES.include?(kind) && !may?("steward")
+              raise Deeds::Refused, file: ["Only a steward brings in #{kind.tr('_', ' ')}."]
+            end
           end
 
           # A file however long: written on the disk, sent from there, and gone with the answer.
@@ -27,7 +31,10 @@ module Vestry
             file.tap(&:rewind)
           end
 
-          def import! = Records::Import.first(orchard_id: orchard.id, id: Records::RowNumber.read(params["id"])) || raise(Records::Missing)
+          def import!
+            Records::Import.first(orchard_id: orchard.id, id: Records::RowNumber.read(params["id"])) ||
+              raise(Records::Missing)
+          end
         end
 
         get("/") { show }
@@ -36,7 +43,8 @@ module Vestry
           file, name = sent("file")
           kind = params["kind"] == "table" ? params["table"].to_s : params["kind"].to_s
           may_bring(kind)
-          import = Deeds::BringIn.preview(orchard, kind, name, file&.read(Deeds::BringIn::MOST_BYTES + 1), by: actor, today: today)
+          import = Deeds::BringIn.preview(orchard, kind, name, file&.read(Deeds::BringIn::MOST_BYTES + 1), by: actor,
+                                          today: today)
           redirect to("files", "/#{import.id}")
         rescue Deeds::Refused => e
           status 422
@@ -65,7 +73,8 @@ module Vestry
         get "/orchard/:id/progress" do
           export = Records::Export.of!(orchard, params["id"])
           content_type :json
-          JSON.generate(done: export.done, all: export.rows, over: export.over?, said: through(export.done, export.rows))
+          JSON.generate(done: export.done, all: export.rows, over: export.over?,
+                        said: through(export.done, export.rows))
         end
 
         # One table, for a spreadsheet.

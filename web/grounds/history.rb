@@ -9,7 +9,9 @@ module Vestry
 
         get "/" do
           before = Integer(params["before"].to_s, 10, exception: false)
-          rows = Records::Reading.history(orchard, kind: params["kind"], row: Integer(params["row"].to_s, 10, exception: false), before: before, limit: PAGE + 1)
+          rows = Records::Reading.history(orchard, kind: params["kind"],
+                                          row: Integer(params["row"].to_s, 10, exception: false), before: before,
+                                          limit: PAGE + 1)
           erb :"history/list", locals: { rows: rows.first(PAGE), more: rows.size > PAGE && rows[PAGE - 1][:id] }
         end
 
@@ -20,7 +22,10 @@ module Vestry
 
         post "/:kind/:id/hide" do
           row = Deeds::Hide.find!(orchard, params["kind"], params["id"])
-          Deeds::Hide.call(row, by: actor, why: params["why"].to_s.strip[0, 500].then { |why| why.empty? ? nil : why }) unless row.hidden?
+          unless row.hidden?
+            Deeds::Hide.call(row, by: actor, why: params["why"].to_s.strip[0,
+              500].then { |why| why.empty? ? nil : why })
+          end
           notice "Taken out of sight. It can be brought back here."
           redirect to("history")
         end

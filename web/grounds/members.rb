@@ -7,8 +7,11 @@ module Vestry
       class Members < Base
         helpers do
           def show(errors: {}, link: nil)
-            members = Records::Membership.in_sight.where(orchard_id: orchard.id).eager(:account).all.sort_by { |each| [-Records::Membership::ROLES.index(each.role), each.account.name] }
-            invites = may?("steward") ? Records::Invite.where(orchard_id: orchard.id, used_at: nil, revoked_at: nil).where { expires_at > Sequel::CURRENT_TIMESTAMP }.order(:created_at).all : []
+            members = Records::Membership.in_sight.where(orchard_id: orchard.id).eager(:account).all.sort_by do |each|
+              [-Records::Membership::ROLES.index(each.role), each.account.name]
+            end
+            invites = may?("steward") ? Records::Invite.where(orchard_id: orchard.id, used_at: nil, revoked_at: nil)
+              .where { expires_at > Sequel::CURRENT_TIMESTAMP }.order(:created_at).all : []
             erb :"people/members", locals: { members: members, invites: invites, errors: errors, link: link }
           end
         end
@@ -50,7 +53,8 @@ module Vestry
         end
 
         post "/invites/:id/revoke" do
-          Records::Invite.where(orchard_id: orchard.id, id: Records::RowNumber.read(params["id"]), used_at: nil).update(revoked_at: Time.now.utc)
+          Records::Invite.where(orchard_id: orchard.id, id: Records::RowNumber.read(params["id"]), used_at: nil)
+            .update(revoked_at: Time.now.utc)
           notice "That link no longer works."
           redirect to("people")
         end
@@ -63,7 +67,8 @@ module Vestry
             status 422
             next show(errors: { role: "is viewer, grafter, steward or leave" })
           end
-          member = Deeds::ChangeMember.call(orchard, Records::RowNumber.read(params["id"]), leaving ? nil : role, by: actor)
+          member = Deeds::ChangeMember.call(orchard, Records::RowNumber.read(params["id"]), leaving ? nil : role,
+                                            by: actor)
           door_log("role", "#{member.known_as}: #{leaving ? 'leaves' : role}")
           redirect to("people")
         rescue Deeds::Refused => e

@@ -5,8 +5,10 @@ module Vestry
     module Grounds
       # The rulebook, page by page, with what this orchard has overruled.
       class Rulebook < Base
-        PAGES = { "schools" => "Schools and practice points", "methods" => "Methods", "species" => "Species", "materials" => "Materials",
-                  "compatibility" => "What grafts on what", "care" => "Aftercare", "repair" => "Stripped trunks", "cause" => "Why grafts fail", "site" => "Place and calendar", "reckoning" => "Reckoning",
+        PAGES = { "schools" => "Schools and practice points", "methods" => "Methods", "species" => "Species",
+                  "materials" => "Materials",
+                  "compatibility" => "What grafts on what", "care" => "Aftercare", "repair" => "Stripped trunks",
+                  "cause" => "Why grafts fail", "site" => "Place and calendar", "reckoning" => "Reckoning",
                   "cautions" => "Cautions" }.freeze
 
         helpers do
@@ -14,12 +16,15 @@ module Vestry
 
           # One entry's own page, where it is overruled.
           def show(path, reading = nil)
-            point = path.start_with?("practice.") && shipped.book("schools").dig("points", path.delete_prefix("practice."))
+            point = path.start_with?("practice.") && shipped.book("schools")
+              .dig("points", path.delete_prefix("practice."))
             entry = point ? nil : orchard.rulebook.entry(path)
             raise Records::Missing if path.start_with?("practice.") && !point
 
             erb :"rulebook/entry", locals: { path: path, point: point, entry: entry, laid: orchard.overrides.to_h[path],
-                                             reading: reading || Contracts::Form.blank(value: point ? orchard.rulebook.practice(path.delete_prefix("practice."), orchard.school) : said(entry.value)) }
+                                             reading: reading || Contracts::Form.blank(value: point ?
+                                               orchard.rulebook.practice(path.delete_prefix("practice."),
+                                                 orchard.school) : said(entry.value)) }
           rescue KeyError
             raise Records::Missing
           end
@@ -39,7 +44,9 @@ module Vestry
             return "practice › #{shipped.book('schools').dig('points', *rest, 'name')}" if book == "practice"
 
             words = rest.map { |word| word.tr("_-", "  ") }
-            words = [species_name(rest[0]), shipped.book("species").dig("figures", rest[1], "name").downcase] if book == "species"
+            if book == "species"
+              words = [species_name(rest[0]), shipped.book("species").dig("figures", rest[1], "name").downcase]
+            end
             words = [method_name(rest[0]), *words.drop(1)] if book == "methods"
             [book, *words].join(" › ")
           end
@@ -51,7 +58,9 @@ module Vestry
             node.flat_map { |key, inside| inside.is_a?(Hash) ? entries_of("#{path}.#{key}", inside) : [] }
           end
 
-          def entry_link(path, words) = %(<a href="#{to('rulebook', "/entry/#{path}")}">#{Rack::Utils.escape_html(words)}</a>)
+          def entry_link(path, words)
+            %(<a href="#{to('rulebook', "/entry/#{path}")}">#{Rack::Utils.escape_html(words)}</a>)
+          end
           def laid?(path) = orchard.overrides.to_h.key?(path)
         end
 
@@ -73,7 +82,9 @@ module Vestry
           raise Records::Missing if e.errors.key?(:path)
 
           status 422
-          show(path, Contracts::Form::Reading.new(values: {}, errors: e.errors, typed: { "value" => params["value"].to_s, "why" => params["why"].to_s }, form: {}))
+          show(path, Contracts::Form::Reading.new(values: {}, errors: e.errors,
+                                                  typed: { "value" => params["value"].to_s,
+                                                      "why" => params["why"].to_s }, form: {}))
         end
 
         get "/:page" do

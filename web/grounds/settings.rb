@@ -11,8 +11,10 @@ module Vestry
           end
 
           def standing
-            { name: orchard.name, latitude: orchard.latitude, longitude: orchard.longitude, time_zone: orchard.time_zone, grazing: orchard.grazing,
-              wind_from: orchard.wind_from_deg, reach: length(orchard.reach_mm), units: orchard.units, school: orchard.school, version: orchard.version }
+            { name: orchard.name, latitude: orchard.latitude, longitude: orchard.longitude,
+              time_zone: orchard.time_zone, grazing: orchard.grazing,
+              wind_from: orchard.wind_from_deg, reach: length(orchard.reach_mm), units: orchard.units,
+              school: orchard.school, version: orchard.version }
           end
         end
 
@@ -21,7 +23,8 @@ module Vestry
         post "/" do
           reading = read(Contracts::OrchardSettings, standing)
           try(reading, ->(wrong) { show(wrong) }) do |v|
-            Deeds::SettleOrchard.call(orchard, reading.changed(Contracts::OrchardSettings.facts(v)), by: actor, version: v[:version])
+            Deeds::SettleOrchard.call(orchard, reading.changed(Contracts::OrchardSettings.facts(v)), by: actor,
+                                      version: v[:version])
             notice "The orchard's settings are kept."
             redirect to("settings")
           end

@@ -8,14 +8,24 @@ module Vestry
         helpers do
           def list(reading: nil)
             all = orchard.varieties_in_sight
-            erb :"varieties/list", locals: { all: all, reading: reading || Contracts::Variety.blank(species: orchard.species.first), now: NowLine.new(orchard, today).varieties(all) }
+            erb :"varieties/list", locals: { all: all, reading: reading ||
+                                             Contracts::Variety.blank(species: orchard.species.first),
+                                             now: NowLine.new(orchard, today).varieties(all) }
           end
 
-          def standing(variety) = variety.values.slice(*Contracts::Variety.schema.key_map.map { |key| key.name.to_sym }).merge(Contracts::Variety::DAYS.to_h { |name| [name, spoken_day(variety[name])] })
+          def standing(variety)
+            variety.values.slice(*Contracts::Variety.schema.key_map.map { |key| key.name.to_sym })
+              .merge(Contracts::Variety::DAYS.to_h { |name| [name, spoken_day(variety[name])] })
+          end
 
           def one(variety, reading: nil, promise: nil)
-            erb :"varieties/one", locals: { variety: variety, reading: reading || Contracts::Variety.blank(standing(variety)), promise: promise || Contracts::Promise.blank(season: orchard.season_to_plan(today)),
-                                            frost: orchard.weather(today).frost(variety), places: Records::Reading.where_stands(variety), now: NowLine.new(orchard, today).varieties(orchard.varieties_in_sight) }
+            erb :"varieties/one", locals: { variety: variety,
+                                            reading: reading || Contracts::Variety.blank(standing(variety)),
+                                            promise: promise || Contracts::Promise
+                                              .blank(season: orchard.season_to_plan(today)),
+                                            frost: orchard.weather(today).frost(variety), places: Records::Reading
+                                              .where_stands(variety), now: NowLine.new(orchard, today)
+                                                .varieties(orchard.varieties_in_sight) }
           end
         end
 
@@ -35,7 +45,8 @@ module Vestry
           variety = orchard.variety!(params["id"])
           reading = read(Contracts::Variety, standing(variety))
           try(reading, ->(wrong) { one(variety, reading: wrong) }) do |v|
-            Deeds::KeepVariety.call(orchard, reading.changed(Contracts::Variety.to_row(v)), by: actor, variety: variety, version: v[:version])
+            Deeds::KeepVariety.call(orchard, reading.changed(Contracts::Variety.to_row(v)), by: actor, variety: variety,
+                                    version: v[:version])
             notice "#{v[:name]} is kept."
             redirect to("varieties", "/#{variety.id}")
           end

@@ -20,10 +20,14 @@ module Vestry
         def client_key(reading) = reading.typed["client_key"] || SecureRandom.uuid
 
         # The same for a form whose rows have no key of their own.
-        def once_field = @keeping ? raise("a part kept for all has no key of one form") : %(<input type="hidden" name="once" value="#{SecureRandom.uuid}">)
+        def once_field
+          @keeping ? raise("a part kept for all has no key of one form") :
+            %(<input type="hidden" name="once" value="#{SecureRandom.uuid}">)
+        end
 
         def field(reading, name, label, kind: :text, **facts)
-          erb :field, layout: false, locals: { reading: reading, name: name, label: label, kind: kind, value: reading.shown(name), hint: nil,
+          erb :field, layout: false, locals: { reading: reading, name: name, label: label, kind: kind,
+                                               value: reading.shown(name), hint: nil,
                                                options: [], echo: false, required: false, **facts }
         end
       end

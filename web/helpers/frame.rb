@@ -24,15 +24,18 @@ module Vestry
         # @param after [Integer, nil] the season whose work is drawn as done
         # @param faults [Hash{Integer=>String}] by limb
         def tree_drawings(tree, chosen: nil, proposed: {}, after: nil, faults: {}, stretch: nil, year: nil)
-          stands = Drawings::LimbStand.all(tree, proposed: proposed, after: after, year: year, now: orchard.season.name_of(today))
+          stands = Drawings::LimbStand.all(tree, proposed: proposed, after: after, year: year,
+                                           now: orchard.season.name_of(today))
           options = { from_deg: looked_from, chosen: chosen&.id, href: ->(id) { limb_address(tree, id) } }
-          { elevation: Drawings::Elevation.new(tree, stands, faults: faults, stretch: stretch, **options), above: Drawings::FromAbove.new(tree, stands, **options) }
+          { elevation: Drawings::Elevation.new(tree, stands, faults: faults, stretch: stretch, **options),
+            above: Drawings::FromAbove.new(tree, stands, **options) }
         end
 
         # The same station's page for another limb of the tree.
         def limb_address(tree, limb_id, from: looked_from, after: params["after"])
           here = %w[survey plan].include?(station) ? station : "survey"
-          query = { limb: limb_id, from: (from unless from == 180), after: (after if station == "plan" && !after.to_s.empty?) }.compact
+          query = { limb: limb_id, from: (from unless from == 180),
+                    after: (after if station == "plan" && !after.to_s.empty?) }.compact
           "#{to(here, "/trees/#{tree.id}")}#{"?#{Rack::Utils.build_query(query)}" unless query.empty?}"
         end
 

@@ -9,11 +9,17 @@ module Vestry
 
         def length(mm) = Core::Measure.say(mm, orchard.units)
         # A thickness of wood, to the half millimetre.
-        def thickness(mm) = orchard.units == "imperial" ? length(mm) : "#{(mm.to_f * 2).round / 2.0}".delete_suffix(".0") + " mm"
-        def warmth(celsius) = orchard.units == "imperial" ? "#{(celsius * 1.8 + 32).round} °F" : "#{format('%.1f', celsius)} °C"
+        def thickness(mm)
+          orchard.units == "imperial" ? length(mm) : "#{(mm.to_f * 2).round / 2.0}".delete_suffix(".0") + " mm"
+        end
+        def warmth(celsius)
+          orchard.units == "imperial" ? "#{(celsius * 1.8 + 32).round} °F" : "#{format('%.1f', celsius)} °C"
+        end
         def bearing(deg) = deg.nil? ? "–" : "#{COMPASS[((deg.to_f % 360) / 22.5).round % 16]} (#{deg.to_f.round}°)"
         # Not quite all of it is never said to be all.
-        def percent(share) = "#{share < 1 - Core::Near::TOLERANCE ? [(share * 100).round, 99].min : (share * 100).round} %"
+        def percent(share)
+          "#{share < 1 - Core::Near::TOLERANCE ? [(share * 100).round, 99].min : (share * 100).round} %"
+        end
         def day(date) = date.nil? ? "–" : date.strftime("%-d %B %Y")
         def short_day(date) = date.strftime("%-d %b")
         # A month and day as it is said: 5 May.
@@ -22,7 +28,9 @@ module Vestry
         def method_name(technique) = Core::Rulebook.shipped.book("methods").dig(technique, "name") || technique
         def species_name(species) = Core::Rulebook.shipped.book("species").dig("names", species, "name") || species
         def school_name(school) = Core::Rulebook.shipped.book("schools").dig("schools", school, "name")
-        def choice_name(point, choice) = Core::Rulebook.shipped.book("schools").dig("points", point, "choices", choice, "name") || choice
+        def choice_name(point, choice)
+          Core::Rulebook.shipped.book("schools").dig("points", point, "choices", choice, "name") || choice
+        end
         def counted(number, one, many = "#{one}s") = "#{number} #{number == 1 ? one : many}"
 
         NUMBERS = %w[No One Two Three Four Five Six Seven Eight Nine Ten Eleven Twelve].freeze

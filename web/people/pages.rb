@@ -8,10 +8,13 @@ module Vestry
         # Our sign-in page has its own way to a forgotten password.
         def login_failed_reset_password_request_form = nil
 
-        def create_email_to(to, subject, body) = Outside::Outbox::Letter.new(address: to, subject: "#{email_subject_prefix}#{subject}", body: body)
+        def create_email_to(to, subject, body)
+          Outside::Outbox::Letter.new(address: to, subject: "#{email_subject_prefix}#{subject}", body: body)
+        end
 
         def view(page, _title)
-          env = scope.env.merge("REQUEST_METHOD" => "GET", "PATH_INFO" => "/", "SCRIPT_NAME" => "", "vestry.people_page" => page, "rodauth" => self,
+          env = scope.env.merge("REQUEST_METHOD" => "GET", "PATH_INFO" => "/", "SCRIPT_NAME" => "",
+                                "vestry.people_page" => page, "rodauth" => self,
                                 "vestry.account" => logged_in? ? Records::Account[session_value] : nil)
           _, headers, body = PeoplePages.call(env)
           # A word that was carried here and has been said is taken back.
@@ -33,7 +36,10 @@ module Vestry
         def set_redirect_error_flash(message) = carry(message)
 
         # A word for the next page: it outlives the session that ends with signing out.
-        def carry(message) = Rack::Utils.set_cookie_header!(scope.response.headers, "notice", value: message, path: "/", httponly: true, same_site: :lax)
+        def carry(message)
+          Rack::Utils.set_cookie_header!(scope.response.headers, "notice", value: message, path: "/", httponly: true,
+                                         same_site: :lax)
+        end
       end
     end
   end

@@ -17,7 +17,8 @@ module Vestry
           id = session[session_id_session_key] or return false
           lately = Records::Worded.ask(:session, session_value, id) do
             active_sessions_ds.where(active_sessions_session_id_column => compute_hmacs(id))
-                              .where(Sequel[active_sessions_last_use_column] > Sequel.date_sub(Sequel::CURRENT_TIMESTAMP, minutes: 1)).select(Sequel.as(1, :one))
+                              .where(Sequel[active_sessions_last_use_column] > Sequel
+                                .date_sub(Sequel::CURRENT_TIMESTAMP, minutes: 1)).select(Sequel.as(1, :one))
           end
           !lately.first.nil? || super
         end
@@ -41,7 +42,8 @@ module Vestry
         def active_sessions_insert_hash = super.merge(device: Visitor.of(request.env).device, stays: @stays == true)
 
         def session_inactivity_deadline_condition
-          gone = ->(after) { Sequel[active_sessions_last_use_column] < Sequel.date_sub(Sequel::CURRENT_TIMESTAMP, seconds: after) }
+          gone = ->(after) { Sequel[active_sessions_last_use_column] < Sequel.date_sub(Sequel::CURRENT_TIMESTAMP,
+            seconds: after) }
           gone[STAYS] | (Sequel.expr(stays: false) & gone[LEAVES])
         end
       end

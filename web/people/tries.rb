@@ -6,6 +6,8 @@ module Vestry
       # What stands between a wrong password and the next: delays, the same answer for everyone, and letters about
       # what happened.
       module Tries
+        DEVICE_SECONDS = Records::KnownDevice::KEPT_DAYS * Sessions::DAY
+
         # One that no password has.
         NOBODYS_HASH = BCrypt::Password.create(SecureRandom.hex(16), cost: HASH_COST).to_s
 
@@ -23,7 +25,8 @@ module Vestry
         def typed_id = @typed_id ||= db[accounts_table].where(login_column => typed_address).get(:id)
 
         def sent_lately?(table, seconds)
-          !db[table].where(id: typed_id).where { email_last_sent > Sequel.date_sub(Sequel::CURRENT_TIMESTAMP, seconds: seconds) }.empty?
+          !db[table].where(id: typed_id).where { email_last_sent > Sequel.date_sub(Sequel::CURRENT_TIMESTAMP,
+            seconds: seconds) }.empty?
         end
 
         def take_a_try
@@ -36,7 +39,8 @@ module Vestry
           response["retry-after"] = seconds.to_s
           set_response_error_status(429)
           scope.env["vestry.wait"] = seconds
-          set_error_flash("Too many wrong tries. The next can be made in #{seconds < 60 ? "#{seconds} s" : "#{(seconds / 60.0).ceil} min"}.")
+          set_error_flash("Too many wrong tries. The next can be made " \
+                          "in #{seconds < 60 ? "#{seconds} s" : "#{(seconds / 60.0).ceil} min"}.")
           return_response(login_view)
         end
 
@@ -70,7 +74,8 @@ module Vestry
 
         # Without an address of its own, it sends no letter with one in it.
         def no_letters(back = "/sign-in")
-          set_redirect_error_flash("No letter was sent: this installation was not told its own address (VESTRY_HOST). Ask whoever runs it.")
+          set_redirect_error_flash("No letter was sent: this installation was not told its own address " \
+                                   "(VESTRY_HOST). Ask whoever runs it.")
           redirect back
         end
 
@@ -87,12 +92,15 @@ module Vestry
           any = !Records::KnownDevice.where(account_id: account_id).empty?
           token, new = Records::KnownDevice.meet(account_id, visitor.token, visitor.device)
           set_device(token) if new
-          tell("someone signed in as you on #{visitor.device} not seen before", "It came from #{visitor.place}. If it was not you, change your password and sign out everywhere else.") if new && any
+          if new && any
+            tell("someone signed in as you on #{visitor.device} not seen before",
+                 "It came from #{visitor.place}. If it was not you, change your password and sign out everywhere else.")
+          end
         end
 
         def set_device(token)
-          Rack::Utils.set_cookie_header!(response.headers, Visitor::COOKIE, value: token, path: "/", httponly: true, same_site: :lax,
-                                                                             max_age: Records::KnownDevice::KEPT_DAYS * Sessions::DAY)
+          Rack::Utils.set_cookie_header!(response.headers, Visitor::COOKIE, value: token, path: "/", httponly: true,
+                                         same_site: :lax, max_age: DEVICE_SECONDS)
         end
 
         # What the browser kept of pages goes with the session.
@@ -108,18 +116,23 @@ module Vestry
 
         def locked
           noted("locked")
-          tell("your sign-in was locked", "After #{max_invalid_logins} wrong tries it is locked for an hour on devices that you never used. On your own you can sign in as always.")
+          tell("your sign-in was locked",
+               "After #{max_invalid_logins} wrong tries it is locked for an hour on devices that you never used. On " \
+               "your own you can sign in as always.")
         end
 
-        # Whoever else is signed in was let out by rodauth; the device that holds the letter or the old password stays known.
+        # Whoever else is signed in was let out by rodauth; the device that holds the letter or the old password stays
+        # known.
         def password_changed
           noted("password")
-          tell("your password was changed", "If it was not you, ask for a new one at the sign-in page, and tell whoever runs this installation.")
+          tell("your password was changed",
+               "If it was not you, ask for a new one at the sign-in page, and tell whoever runs this installation.")
         end
 
         def second_step(what, about)
           noted(what, about: about)
-          tell("your second step was changed", "#{what.end_with?('on') ? 'Added' : 'Removed'}: #{about}. If it was not you, change your password.")
+          tell("your second step was changed",
+               "#{what.end_with?('on') ? 'Added' : 'Removed'}: #{about}. If it was not you, change your password.")
         end
 
         def may_close
@@ -135,7 +148,8 @@ module Vestry
 
         def tell(subject, body)
           account_from_session unless account
-          Outside::Outbox.post(Outside::Outbox::Letter.new(address: account[login_column], subject: "Vestry: #{subject}", body: body))
+          Outside::Outbox.post(Outside::Outbox::Letter.new(address: account[login_column],
+              subject: "Vestry: #{subject}", body: body))
         end
 
         def password_meets_requirements?(password)

@@ -7,32 +7,44 @@ module Vestry
       class Wounds < Base
         helpers do
           def list(reading: nil, reads: nil)
-            standing = { cause: "teeth", found_on: today.iso8601, lines: params["tree"] && "#{params['tree'].to_s[0, 12]} bark " }
+            standing = { cause: "teeth", found_on: today.iso8601,
+                         lines: params["tree"] && "#{params['tree'].to_s[0, 12]} bark " }
             wounds = orchard.stripped_trunks(today).all
-            erb :"repair/list", locals: { wounds: wounds, reading: reading || Contracts::NewWounds.blank(standing), reads: reads, now: NowLine.new(orchard, today).repairs(wounds) }
+            erb :"repair/list", locals: { wounds: wounds, reading: reading || Contracts::NewWounds.blank(standing),
+                                          reads: reads, now: NowLine.new(orchard, today).repairs(wounds) }
           end
 
           def wound!(id = params["id"]) = orchard.wound!(id)
 
           def show(wound, reading: nil, visit: nil, places: nil)
             told = Records::WoundReading.new(wound, today)
-            erb :"repair/wound", locals: { wound: wound, told: told, tree: wound.tree, reading: reading || Contracts::MeasureWound.blank(standing(wound)), visit: visit || Contracts::VisitWound.blank(seen_on: today.iso8601),
-                                           placing: places || Contracts::Form.blank(bearings: shown_bearings(told)), now: say_wound(told) }
+            erb :"repair/wound", locals: { wound: wound, told: told, tree: wound.tree,
+                                           reading: reading || Contracts::MeasureWound.blank(standing(wound)),
+                                           visit: visit || Contracts::VisitWound.blank(seen_on: today.iso8601),
+                                           placing: places || Contracts::Form.blank(bearings: shown_bearings(told)),
+                                           now: say_wound(told) }
           end
 
           # Where its scions go, as the field for places by hand shows it.
           def shown_bearings(told) = told.places.map { |place| format("%g", place[:bearing_deg].round(1)) }.join(" ")
 
           def standing(wound)
-            { girth: wound.girth_typed || length(wound.girth_mm), margins: Core::Repair::MarginRun.say(wound.margins, orchard.units), bark_left: wound.bark_left && "#{(wound.bark_left * 100).round} %", rootless: !wound.root_bark,
-              buried: wound.buried, below_union: wound.below_union, drying: wound.drying, note: wound.note, version: wound.version }
+            { girth: wound.girth_typed || length(wound.girth_mm),
+              margins: Core::Repair::MarginRun.say(wound.margins, orchard.units),
+              bark_left: wound.bark_left && "#{(wound.bark_left * 100).round} %", rootless: !wound.root_bark,
+              buried: wound.buried, below_union: wound.below_union, drying: wound.drying, note: wound.note,
+              version: wound.version }
           end
 
           def log(wound, reading: nil)
             told = Records::WoundReading.new(wound, today)
             practice = ->(point) { orchard.rulebook.practice(point, orchard.school) }
-            blank = Contracts::LogRepair.blank(repaired_on: today.iso8601, course: told.course, wrap: practice.call("wrap"), seal: practice.call("seal"), fixing: practice.call("fixing") == "pins" ? "pins" : "bound", bark_slip: "clean")
-            erb :"repair/log", locals: { wound: wound, told: told, tree: wound.tree, reading: reading || blank, now: say_wound(told) }
+            blank = Contracts::LogRepair.blank(repaired_on: today.iso8601, course: told.course,
+                                               wrap: practice.call("wrap"), seal: practice.call("seal"),
+                                               fixing: practice.call("fixing") == "pins" ? "pins" : "bound",
+                                               bark_slip: "clean")
+            erb :"repair/log", locals: { wound: wound, told: told, tree: wound.tree, reading: reading || blank,
+                                         now: say_wound(told) }
           end
 
           # The drawing of margins as they are typed or dragged, for a wound not kept yet.
@@ -40,14 +52,17 @@ module Vestry
             run = Core::Repair::MarginRun.read(params["margins"].to_s.scrub("?")[0, 4000], units: orchard.units)
             girth = Core::Measure.parse(params["girth"].to_s[0, 40], units: orchard.units).mm
             girth = wound.girth_mm.to_f unless girth.positive?
-            erb :"repair/echo", layout: false, locals: { wound: wound, run: run, girth: girth, bridge: run.ok? && reckon(wound, run, girth) }
+            erb :"repair/echo", layout: false, locals: { wound: wound, run: run, girth: girth,
+                bridge: run.ok? && reckon(wound, run, girth) }
           rescue Core::BadInput
-            erb :"repair/echo", layout: false, locals: { wound: wound, run: run, girth: wound.girth_mm.to_f, bridge: run.ok? && reckon(wound, run, wound.girth_mm.to_f) }
+            erb :"repair/echo", layout: false, locals: { wound: wound, run: run, girth: wound.girth_mm.to_f,
+                bridge: run.ok? && reckon(wound, run, wound.girth_mm.to_f) }
           end
 
           def reckon(wound, run, girth)
             figures = Records::WoundReading.new(wound, today).figures
-            Core::Repair::Bridge.reckon({ girth_mm: girth, wound: run.readings, root_bark: params["rootless"] != "true", **figures }, rulebook: orchard.rulebook)
+            Core::Repair::Bridge.reckon({ girth_mm: girth, wound: run.readings, root_bark: params["rootless"] != "true",
+                                          **figures }, rulebook: orchard.rulebook)
           end
         end
 
@@ -83,7 +98,9 @@ module Vestry
         # What is decided about it.
         post "/:id/course" do
           wound = wound!
-          raise Deeds::Refused, course: ["is one of #{Records::Wound::COURSES.join(', ')}"] unless Records::Wound::COURSES.include?(params["course"])
+          unless Records::Wound::COURSES.include?(params["course"])
+            raise Deeds::Refused, course: ["is one of #{Records::Wound::COURSES.join(', ')}"]
+          end
 
           Deeds::Ledger.change(wound, { course: params["course"] }, by: actor)
           redirect to("repair", "/#{wound.id}")
@@ -102,9 +119,11 @@ module Vestry
         # Scions placed by hand; "reckoned" goes back to where the reckoning puts them.
         post "/:id/places" do
           wound = wound!
-          reading = Contracts::Form::Reading.new(values: {}, errors: {}, typed: { "bearings" => params["bearings"].to_s[0, 400] }, form: {})
+          reading = Contracts::Form::Reading.new(values: {}, errors: {},
+                                                 typed: { "bearings" => params["bearings"].to_s[0, 400] }, form: {})
           try(reading, ->(wrong) { show(wound, places: wrong) }) do
-            turned = params["turn"].to_s[/\A(\d{1,2}):(-?\d{1,2})\z/] && [Regexp.last_match(1).to_i, Regexp.last_match(2).to_i]
+            turned = params["turn"].to_s[/\A(\d{1,2}):(-?\d{1,2})\z/] &&
+              [Regexp.last_match(1).to_i, Regexp.last_match(2).to_i]
             bearings = params["reckoned"] ? nil : Contracts::LogRepair.bearings(params["bearings"])
             bearings = turn(wound, *turned) if turned
             as_shown = params["bearings"].to_s.strip == shown_bearings(Records::WoundReading.new(wound, today))
@@ -132,7 +151,8 @@ module Vestry
           wound = wound!
           reading = read(Contracts::VisitWound)
           try(reading, ->(wrong) { show(wound, visit: wrong) }) do |v|
-            Deeds::VisitWound.call(wound, Contracts::VisitWound.to_row(v), Contracts::VisitWound.fates(v), by: actor, today: today)
+            Deeds::VisitWound.call(wound, Contracts::VisitWound.to_row(v), Contracts::VisitWound.fates(v), by: actor,
+                                   today: today)
             redirect to("repair", "/#{wound.id}")
           end
         end

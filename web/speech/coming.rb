@@ -13,15 +13,19 @@ module Vestry
         # @param moved [Array<Array(Records::StubWindows::Stub, Date)>]
         def say_moved(moved)
           where = moved.group_by(&:last).sort_by { |date, _| date || Date.new(9999) }.map do |date, stubs|
-            "#{listed_some(stubs.map { |stub, _| stub.row.limb.label }, 4)} #{date ? "to #{short_day(date)}" : 'to no day that is known'}"
+            "#{listed_some(stubs.map { |stub, _| stub.row.limb.label }, 4)} " \
+            "#{date ? "to #{short_day(date)}" : 'to no day that is known'}"
           end
-          "Work on this day was begun, so it holds. By the forecast as it is now the crew's plan would move #{listed(where)}: see why at Slip, and decide."
+          "Work on this day was begun, so it holds. By the forecast as it is now the crew's plan would " \
+          "move #{listed(where)}: see why at Slip, and decide."
         end
 
         # How a packed orchard on its way in stands.
         def say_arrival(arrival)
           name = arrival.counts.to_h["name"] || arrival.file_name
-          return "#{name} was taken back on #{day(arrival.undone_at.to_date)}; it can be brought back." if arrival.undone_at
+          if arrival.undone_at
+            return "#{name} was taken back on #{day(arrival.undone_at.to_date)}; it can be brought back."
+          end
 
           case arrival.state
           when "waiting", "trying" then "#{arrival.file_name} is being tried; nothing of it is kept."

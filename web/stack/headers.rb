@@ -6,8 +6,10 @@ module Vestry
       # Sets the headers every answer carries. What a page says of an orchard is kept by no cache.
       class Headers
         ALWAYS = {
-          "content-security-policy" => "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self'; font-src 'self'; " \
-                                       "connect-src 'self'; manifest-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'",
+          "content-security-policy" => "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self'; " \
+                                       "font-src 'self'; " \
+                                       "connect-src 'self'; manifest-src 'self'; form-action 'self'; base-uri " \
+                                       "'none'; frame-ancestors 'none'",
           "x-content-type-options" => "nosniff",
           "referrer-policy" => "same-origin",
           "x-frame-options" => "DENY",

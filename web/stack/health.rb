@@ -10,7 +10,8 @@ module Vestry
         def call(env)
           return @app.call(env) unless env["PATH_INFO"] == "/health"
 
-          headers = { "content-type" => "text/plain", "cache-control" => "no-store", "x-vestry-start" => Settings.start_id }.compact
+          headers = { "content-type" => "text/plain", "cache-control" => "no-store",
+                      "x-vestry-start" => Settings.start_id }.compact
           reached? ? [200, headers, ["ok\n"]] : [503, headers, ["no records\n"]]
         end
 

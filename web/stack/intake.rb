@@ -27,8 +27,12 @@ module Vestry
           return @app.call(env) if %w[GET HEAD OPTIONS TRACE].include?(env["REQUEST_METHOD"])
 
           length = env["CONTENT_LENGTH"].to_s
-          return Steady.said(env, 411, "a length is wanted", Steady::PAGES["too_large"]) if length.empty? && env["HTTP_TRANSFER_ENCODING"]
-          return Steady.said(env, 413, "that is more than can be taken here", Steady::PAGES["too_large"]) if length.to_i > most(env)
+          if length.empty? && env["HTTP_TRANSFER_ENCODING"]
+            return Steady.said(env, 411, "a length is wanted", Steady::PAGES["too_large"])
+          end
+          if length.to_i > most(env)
+            return Steady.said(env, 413, "that is more than can be taken here", Steady::PAGES["too_large"])
+          end
 
           length.to_i > LARGE ? one_of_few(env) : @app.call(env)
         end
@@ -52,7 +56,10 @@ module Vestry
 
         def one_of_few(env)
           taken = @gate.synchronize { @under_way < AT_ONCE && (@under_way += 1) }
-          return Steady.said(env, 503, "others are sending large files just now", Steady::PAGES["busy"], "retry-after" => "20") unless taken
+          unless taken
+            return Steady.said(env, 503, "others are sending large files just now", Steady::PAGES["busy"],
+                               "retry-after" => "20")
+          end
 
           begin
             @app.call(env)

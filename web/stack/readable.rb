@@ -34,7 +34,9 @@ module Vestry
 
         def plain?(value)
           case value
-          when String then value.dup.force_encoding("UTF-8").then { |text| text.valid_encoding? && !text.include?("\0") }
+          when String then value.dup.force_encoding("UTF-8").then do |text|
+            text.valid_encoding? && !text.include?("\0")
+          end
           when Hash then value.all? { |name, each| plain?(name.to_s) && plain?(each) }
           when Array then value.all? { |each| plain?(each) }
           else true

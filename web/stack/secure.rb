@@ -22,7 +22,10 @@ module Vestry
         private
 
         # Those under the guarded name alone, as the application knows them.
-        def own(header) = header.to_s.split(/;\s*/).filter_map { |pair| pair.delete_prefix(PREFIX) if pair.start_with?(PREFIX) }.join("; ")
+        def own(header)
+          header.to_s.split(/;\s*/).filter_map { |pair| pair.delete_prefix(PREFIX) if pair.start_with?(PREFIX) }
+            .join("; ")
+        end
         def guarded(cookie) = "#{PREFIX}#{cookie}#{'; secure' unless cookie.match?(/;\s*secure/i)}"
       end
     end

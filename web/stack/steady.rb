@@ -8,8 +8,10 @@ module Vestry
       # When the records cannot be reached, or something breaks, says so, whoever noticed. What it says needs
       # neither the records nor an orchard.
       class Steady
-        LOST = [Sequel::DatabaseConnectionError, Sequel::DatabaseDisconnectError, Sequel::PoolTimeout, Sequel::DatabaseLockTimeout].freeze
-        PAGES = %w[out_of_reach broken too_large busy].to_h { |name| [name, File.read(File.join(ROOT, "web/views/front/#{name}.html")).freeze] }.freeze
+        LOST = [Sequel::DatabaseConnectionError, Sequel::DatabaseDisconnectError, Sequel::PoolTimeout,
+                Sequel::DatabaseLockTimeout].freeze
+        PAGES = %w[out_of_reach broken too_large busy]
+          .to_h { |name| [name, File.read(File.join(ROOT, "web/views/front/#{name}.html")).freeze] }.freeze
 
         # @param raising [Boolean] what breaks goes on up, for specs to see
         def initialize(app, raising: Settings.test?)
@@ -25,16 +27,22 @@ module Vestry
           @raising ? raise : self.class.broken(env, e)
         end
 
-        def self.answer(env) = said(env, 503, "the records cannot be reached just now", PAGES["out_of_reach"], "retry-after" => "5")
+        def self.answer(env)
+          said(env, 503, "the records cannot be reached just now", PAGES["out_of_reach"], "retry-after" => "5")
+        end
 
         # What broke stands in the log under the id that the page shows.
         def self.broken(env, error)
-          id = Outside::FailureLog.record(error, method: env["REQUEST_METHOD"], path: "#{env['SCRIPT_NAME']}#{env['PATH_INFO']}"[0, 200].scrub("?"))
+          id = Outside::FailureLog.record(error, method: env["REQUEST_METHOD"],
+                                          path: "#{env['SCRIPT_NAME']}#{env['PATH_INFO']}"[0, 200].scrub("?"))
           said(env, 500, "something broke here, and it is not your doing (#{id})", PAGES["broken"].sub("ID", id))
         end
 
         def self.said(env, status, title, page, more = {})
-          return [status, { "content-type" => "application/problem+json", **more }, [JSON.generate({ type: "about:blank", title: title, status: status })]] if program?(env)
+          if program?(env)
+            return [status, { "content-type" => "application/problem+json", **more },
+                    [JSON.generate({ type: "about:blank", title: title, status: status })]]
+          end
 
           [status, { "content-type" => "text/html; charset=utf-8", "cache-control" => "no-store", **more }, [page]]
         end

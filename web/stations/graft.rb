@@ -7,13 +7,17 @@ module Vestry
       class Graft < Base
         helpers do
           def show(limb, reading = nil)
-            reading ||= Contracts::LogGraft.blank(standing(limb).merge(%i[technique stub cut sticks].to_h { |name| [name, params[name]] }.reject { |_, value| value.to_s.empty? }))
-            erb :"graft/log", locals: { limb: limb, tree: limb.tree, reading: reading, planned: limb.planned, now: NowLine.new(orchard, today).limb(limb) }
+            reading ||= Contracts::LogGraft.blank(standing(limb).merge(%i[technique stub cut
+              sticks].to_h { |name| [name, params[name]] }.reject { |_, value| value.to_s.empty? }))
+            erb :"graft/log", locals: { limb: limb, tree: limb.tree, reading: reading, planned: limb.planned,
+                                        now: NowLine.new(orchard, today).limb(limb) }
           end
 
           def different(limb, wrong: nil)
-            found = Records::Different.new(limb, today, stub_mm: length_in("stub"), torn_mm: length_in("torn"), crooked: params["crooked"] == "true", slipping: params["lifts"] != "no")
-            erb :"graft/different", locals: { limb: limb, found: found, wrong: wrong, now: NowLine.new(orchard, today).different(limb, found) }
+            found = Records::Different.new(limb, today, stub_mm: length_in("stub"), torn_mm: length_in("torn"),
+                                           crooked: params["crooked"] == "true", slipping: params["lifts"] != "no")
+            erb :"graft/different", locals: { limb: limb, found: found, wrong: wrong,
+                                              now: NowLine.new(orchard, today).different(limb, found) }
           end
 
           # The sheet of the day in the address, or of today.
@@ -22,11 +26,17 @@ module Vestry
             day ? Records::DaySheet.new(orchard, today, day) : raise(Records::Missing)
           end
 
-          def paper = Sheets::Paper::SIZES.key?(params["paper"]) ? params["paper"] : (orchard.units == "imperial" ? "letter" : "a4")
+          def paper
+            Sheets::Paper::SIZES.key?(params["paper"]) ? params["paper"] :
+              (orchard.units == "imperial" ? "letter" : "a4")
+          end
 
           # A length typed into the address, in mm; nil where there is none, or none that can be read.
           def length_in(name)
-            params[name].to_s.strip.empty? ? nil : Core::Measure.parse(params[name].to_s[0, 40], units: orchard.units).mm.then { |mm| mm if mm.positive? }
+            params[name].to_s.strip.empty? ? nil : Core::Measure.parse(params[name].to_s[0, 40], units: orchard.units)
+              .mm.then do |mm|
+              mm if mm.positive?
+            end
           rescue Core::BadInput => e
             (@unread ||= {})[name] = e.allowed
             nil
@@ -40,14 +50,18 @@ module Vestry
             practice = ->(point) { orchard.rulebook.practice(point, orchard.school) }
             stub = planned&.cut_mm && Records::CoreValues.diameter_at(limb, planned.cut_mm)
             given = planned&.complete? ? matched(planned) : nil
-            { grafted_on: today.iso8601, bundle: given&.stick&.bundle_id, scion: given && thickness(given.diameter_mm), faces: Contracts::LogGraft.shown(planned&.faces), technique: planned&.technique || "bark", variety: planned&.variety_id, cut: planned&.cut_mm && length(planned.cut_mm),
-              stub: stub && length(stub), sticks: planned&.sticks || 1, wrap: practice["wrap"], seal: practice["seal"], cover: practice["cover"],
+            { grafted_on: today.iso8601, bundle: given&.stick&.bundle_id, scion: given && thickness(given.diameter_mm),
+              faces: Contracts::LogGraft.shown(planned&.faces), technique: planned&.technique || "bark",
+              variety: planned&.variety_id, cut: planned&.cut_mm && length(planned.cut_mm),
+              stub: stub && length(stub), sticks: planned&.sticks || 1, wrap: practice["wrap"], seal: practice["seal"],
+              cover: practice["cover"],
               perch: practice["perch"] == "yes" ? "true" : nil, grafter: actor }
           end
 
           # The first stick that the match gives to a planned limb.
           def matched(planned)
-            Records::MatchBoard.new(orchard, planned.season, today, variety: planned.variety_id).places.find { |place| place.row.id == planned.id }&.given&.first
+            Records::MatchBoard.new(orchard, planned.season, today, variety: planned.variety_id).places
+              .find { |place| place.row.id == planned.id }&.given&.first
           end
         end
 
@@ -55,7 +69,8 @@ module Vestry
           season = orchard.season.name_of(today)
           made = Records::Reading.grafts(orchard, most: 30)
           waiting = orchard.planned(:waiting, season)
-          erb :"graft/day", locals: { planned: waiting, waiting: waiting.rows, made: made, season: season, now: NowLine.new(orchard, today).graft }
+          erb :"graft/day", locals: { planned: waiting, waiting: waiting.rows, made: made, season: season,
+                                      now: NowLine.new(orchard, today).graft }
         end
 
         # A crew's day, in walking order: to be read on the phone or carried on paper.
@@ -77,9 +92,13 @@ module Vestry
           sheet = day_sheet
           address = ->(limb) { outside_address("/o/#{orchard.slug}/survey/trees/#{limb.tree_id}?limb=#{limb.id}") }
           waiting = sheet.cards.map { |card| [card.limb, card.row.variety.name, card.row.technique] }
-          made = Records::Reading.grafts(orchard, on: sheet.day).map { |graft| [graft.limb, graft.variety.name, graft.technique] }
+          made = Records::Reading.grafts(orchard, on: sheet.day).map do |graft|
+            [graft.limb, graft.variety.name, graft.technique]
+          end
           labels = (waiting + made).map do |limb, variety, technique|
-            Sheets::Labels::Label.new(tag: limb.label, variety: variety, method: method_name(technique), day: sheet.day, address: address[limb], scratch: Sheets::Labels.scratch(limb.label, variety, sheet.day))
+            Sheets::Labels::Label.new(tag: limb.label, variety: variety, method: method_name(technique), day: sheet.day,
+                                      address: address[limb], scratch: Sheets::Labels
+                                        .scratch(limb.label, variety, sheet.day))
           end
           content_type "application/pdf"
           attachment "labels-#{sheet.day.iso8601}.pdf", :inline
@@ -89,9 +108,13 @@ module Vestry
         # The cuts of a limb's method, with its own measures in them.
         get "/limbs/:id/cuts" do
           limb = orchard.limb!(params["id"])
-          advice = PlanAdvice.new(limb, today: today, season: orchard.season_to_plan(today), technique: params["technique"])
-          scion = length_in("scion") || advice.scion_wanted&.then { |range| range.sum / 2.0 } || orchard.rulebook.value("reckoning.wood.pencil").to_f
-          erb :"graft/cuts", locals: { limb: limb, advice: advice, scion: scion, stub: length_in("stub") || advice.stock_mm || 40.0, now: NowLine.new(orchard, today).cutting_now(limb, advice) }
+          advice = PlanAdvice.new(limb, today: today, season: orchard.season_to_plan(today),
+                                  technique: params["technique"])
+          scion = length_in("scion") || advice.scion_wanted&.then { |range| range.sum / 2.0 } ||
+            orchard.rulebook.value("reckoning.wood.pencil").to_f
+          erb :"graft/cuts", locals: { limb: limb, advice: advice, scion: scion,
+                                       stub: length_in("stub") || advice.stock_mm || 40.0,
+                                       now: NowLine.new(orchard, today).cutting_now(limb, advice) }
         end
 
         # It turned out different: what that changes, at once.
@@ -120,7 +143,8 @@ module Vestry
           cut = limb.planned&.cut_mm
           reading = read(Contracts::LogGraft, cut ? { cut: length(cut) } : {}, cut ? { cut: cut.to_f } : {})
           try(reading, ->(wrong) { show(limb, wrong) }) do |v|
-            graft = Deeds::LogGraft.call(limb, Contracts::LogGraft.to_row(reading, limb), by: actor, today: today, bundle: Contracts::LogGraft.named(orchard, :bundle, v[:bundle]))
+            graft = Deeds::LogGraft.call(limb, Contracts::LogGraft.to_row(reading, limb), by: actor, today: today,
+                                         bundle: Contracts::LogGraft.named(orchard, :bundle, v[:bundle]))
             redirect to("tend", "/grafts/#{graft.id}")
           end
         end

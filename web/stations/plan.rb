@@ -8,7 +8,8 @@ module Vestry
         helpers PlanPages
 
         get "/" do
-          erb :"plan/orchard", locals: { view: PlanView.new(orchard, today, params), now: NowLine.new(orchard, today).plan }
+          erb :"plan/orchard", locals: { view: PlanView.new(orchard, today, params),
+                                         now: NowLine.new(orchard, today).plan }
         end
 
         get "/trees/:id" do
@@ -83,7 +84,9 @@ module Vestry
         post "/limbs/:id/role" do
           limb = orchard.standing_limb!(params["id"])
           role = params["role"].to_s
-          raise Deeds::Refused, role: ["is one of #{Records::PlanLimb::ROLES.join(', ')}"] unless Records::PlanLimb::ROLES.include?(role)
+          unless Records::PlanLimb::ROLES.include?(role)
+            raise Deeds::Refused, role: ["is one of #{Records::PlanLimb::ROLES.join(', ')}"]
+          end
 
           Deeds::PlanLimb.call(limb, { role: role }, by: actor, season: first_season)
           redirect "#{limb_address(limb.tree, limb.id)}#roles"
@@ -93,7 +96,8 @@ module Vestry
 
         post "/limbs/:id/season" do
           limb = orchard.standing_limb!(params["id"])
-          Deeds::MoveLimb.call(limb, Integer(params["season"].to_s, 10, exception: false).to_i, by: actor, first: first_season)
+          Deeds::MoveLimb.call(limb, Integer(params["season"].to_s, 10, exception: false).to_i, by: actor,
+                               first: first_season)
           redirect to("plan", "/trees/#{limb.tree_id}#seasons")
         rescue Deeds::Refused => e
           refuse(orchard.standing_limb!(params["id"]).tree, nil, e)
@@ -102,7 +106,8 @@ module Vestry
         post "/limbs/:id/take-over" do
           limb = orchard.standing_limb!(params["id"])
           off = Deeds::TakeOver.call(limb, by: actor, first: first_season)
-          notice "#{limb.label} takes over from #{limb.parent.tag}: it is worked first, and the old top comes off in #{off}."
+          notice "#{limb.label} takes over from #{limb.parent.tag}: it is worked first, and the old top comes off " \
+                 "in #{off}."
           redirect limb_address(limb.tree, limb.id)
         rescue Deeds::Refused => e
           refuse(orchard.standing_limb!(params["id"]).tree, orchard.standing_limb!(params["id"]), e)
@@ -112,10 +117,12 @@ module Vestry
         get "/limbs/:id/cut" do
           limb = orchard.standing_limb!(params["id"])
           at = Float(params["at"].to_s, exception: false)
-          advice = PlanAdvice.new(limb, today: today, season: first_season, technique: params["technique"], practice: params["practice"], at_mm: at&.finite? ? at : nil)
+          advice = PlanAdvice.new(limb, today: today, season: first_season, technique: params["technique"],
+                                  practice: params["practice"], at_mm: at&.finite? ? at : nil)
           plan = Records::TreePlan.new(limb.tree, today)
           share = advice.at_mm ? plan.share_cut_at(limb, advice.at_mm) : plan.share(limb)
-          erb :"plan/moved", layout: false, locals: { limb: limb, advice: advice, share: share, now: NowLine.new(orchard, today).cut_at(limb, advice, share) }
+          erb :"plan/moved", layout: false, locals: { limb: limb, advice: advice, share: share,
+                                                      now: NowLine.new(orchard, today).cut_at(limb, advice, share) }
         end
 
         post "/limbs/:id/headed" do
@@ -141,7 +148,8 @@ module Vestry
         # What to saw, where and when, in walking order.
         get "/cuts" do
           planned = orchard.planned(:cuts, first_season)
-          erb :"plan/cuts", locals: { planned: planned, rows: planned.rows, season: first_season, now: NowLine.new(orchard, today).cuts(first_season) }
+          erb :"plan/cuts", locals: { planned: planned, rows: planned.rows, season: first_season,
+                                      now: NowLine.new(orchard, today).cuts(first_season) }
         end
 
         get("/pattern") { pattern_page(read_blank_pattern) }
@@ -150,7 +158,8 @@ module Vestry
           reading = read(Contracts::Pattern, {})
           try(reading, ->(wrong) { pattern_page(wrong) }) do |v|
             ids = orchard.tree_ids_of_rows(v[:rows] || [])
-            pattern = Deeds::LayPattern.begin(orchard, v.slice(:variety, :school, :seasons, :purpose, :replace), ids, by: actor, today: today, client_key: v[:client_key])
+            pattern = Deeds::LayPattern.begin(orchard, v.slice(:variety, :school, :seasons, :purpose, :replace), ids,
+                                              by: actor, today: today, client_key: v[:client_key])
             redirect to("plan", "/patterns/#{pattern.id}")
           end
         end

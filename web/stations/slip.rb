@@ -15,10 +15,17 @@ module Vestry
             trees = orchard.trees_of_row(row, most: 200)
             raise Records::Missing if trees.empty?
 
-            erb :"slip/walk", locals: { row: row, told: spring.of_trees(trees), wrong: wrong, rows: orchard.rows, come_back: Records::ComeBack.new(orchard, today, windows), now: line.walk(row, spring.of_trees(trees)) }
+            erb :"slip/walk", locals: { row: row, told: spring.of_trees(trees), wrong: wrong, rows: orchard.rows,
+                                        come_back: Records::ComeBack.new(orchard, today, windows),
+                                        now: line.walk(row, spring.of_trees(trees)) }
           end
 
-          def weather_page(errors: {}) = erb(:"slip/weather", locals: { errors: errors, days: orchard.weather(today).then { |weather| weather.days(today - 30) + weather.forecast.reject { |day| day[:date] < today } }, now: line.weather })
+          def weather_page(errors: {})
+            erb(:"slip/weather", locals: { errors: errors,
+                                           days: orchard.weather(today).then { |weather| weather.days(today - 30) +
+                                             weather.forecast.reject { |day| day[:date] < today } },
+                                           now: line.weather })
+          end
 
           def crew(wrong: nil)
             plan = Records::CrewPlan.new(orchard, today, windows: windows, board: board)
@@ -28,12 +35,15 @@ module Vestry
 
         get "/" do
           come_back = Records::ComeBack.new(orchard, today, windows)
-          erb :"slip/orchard", locals: { windows: windows, spring: spring, board: board, come_back: come_back, now: line.slip(spring, come_back, board) }
+          erb :"slip/orchard", locals: { windows: windows, spring: spring, board: board, come_back: come_back,
+                                         now: line.slip(spring, come_back, board) }
         end
 
         get "/walk" do
           row = params["row"].to_s[0, 40]
-          row = (Records::ComeBack.new(orchard, today, windows).visits.first&.told&.tree&.row || orchard.rows.first) if row.empty?
+          if row.empty?
+            row = (Records::ComeBack.new(orchard, today, windows).visits.first&.told&.tree&.row || orchard.rows.first)
+          end
           next walk(row) if row
 
           notice "There is no row to walk yet: add trees first."
@@ -45,7 +55,8 @@ module Vestry
           tree = orchard.tree!(params["id"])
           slipping = { "yes" => true, "no" => false }[params["slipping"]]
           on = params["seen_on"].to_s.empty? ? today : typed_day("seen_on")
-          Deeds::SeeStage.call(tree, stage: params["stage"].to_s, slipping: slipping, on: on, today: today, by: actor, client_key: params["client_key"].to_s[/\A[0-9a-f-]{36}\z/])
+          Deeds::SeeStage.call(tree, stage: params["stage"].to_s, slipping: slipping, on: on, today: today, by: actor,
+                               client_key: params["client_key"].to_s[/\A[0-9a-f-]{36}\z/])
           redirect to("slip", "/walk?row=#{Rack::Utils.escape(tree.row)}#tree-#{tree.id}")
         rescue Deeds::Refused => e
           status 422
@@ -57,8 +68,11 @@ module Vestry
         get("/crew") { crew }
 
         post "/crew/day" do
-          day, hours, grafters = typed_day("day"), Core::Values.number(params["hours"]), Core::Values.whole(params["grafters"])
-          raise Deeds::Refused, hours: ["Hours are from 0 to 24, and people from 0 to 200"] unless hours&.between?(0, 24) && grafters&.between?(0, 200)
+          day, hours, grafters = typed_day("day"), Core::Values.number(params["hours"]),
+            Core::Values.whole(params["grafters"])
+          unless hours&.between?(0, 24) && grafters&.between?(0, 200)
+            raise Deeds::Refused, hours: ["Hours are from 0 to 24, and people from 0 to 200"]
+          end
 
           Deeds::SettleCrew.day(orchard, day, hours: hours, grafters: grafters, by: actor)
           redirect to("slip", "/crew")
@@ -82,7 +96,8 @@ module Vestry
         post "/weather" do
           file = sent("file").first or raise Deeds::Refused, file: ["choose a file first"]
           told = Deeds::KeepWeather.read_file(orchard, file.read(10 * 1024 * 1024), by: actor)
-          notice "#{counted(told[:read], 'day')} read#{told[:gap_days].positive? ? "; #{counted(told[:gap_days], 'day')} between them missing" : ''}."
+          notice "#{counted(told[:read], 'day')} " \
+                 "read#{told[:gap_days].positive? ? "; #{counted(told[:gap_days], 'day')} between them missing" : ''}."
           redirect to("slip", "/weather")
         rescue Deeds::Refused => e
           status 422
@@ -90,8 +105,10 @@ module Vestry
         end
 
         post "/weather/ask" do
-          answered = orchard.weather_place && Outside::WeatherFeed.address ? Deeds::AskWeather.call(orchard, today: today) : false
-          notice answered ? "The weather service answered." : "The weather service does not answer just now; what is known stands."
+          answered = orchard.weather_place && Outside::WeatherFeed.address ?
+            Deeds::AskWeather.call(orchard, today: today) : false
+          notice answered ? "The weather service answered." :
+            "The weather service does not answer just now; what is known stands."
           redirect to("slip")
         end
       end

@@ -10,17 +10,24 @@ module Vestry
             reading ||= Contracts::MeasureLimb.blank(limb ? standing(limb) : {})
             line = NowLine.new(orchard, today)
             head = Records::CoreValues.head(tree) unless limb
-            erb :"survey/tree", locals: { tree: tree, limb: limb, reading: reading, head: head, bare: head && Records::Reading.bare_tree(orchard, row: tree.row),
-                                          now: limb ? line.limb(limb) : line.tree(tree), one: forms[:one] || Contracts::NewLimb.blank,
-                                          facts: forms[:facts] || Contracts::TreeFacts.blank(Contracts::TreeFacts.standing(tree, method(:length))), site: forms[:site] || Contracts::NewSite.blank, typed: forms[:typed], reads: forms[:reads], asked: forms[:asked] }
+            erb :"survey/tree", locals: { tree: tree, limb: limb, reading: reading, head: head,
+                                          bare: head && Records::Reading.bare_tree(orchard, row: tree.row),
+                                          now: limb ? line.limb(limb) : line.tree(tree),
+                                          one: forms[:one] || Contracts::NewLimb.blank, facts: forms[:facts] ||
+                                          Contracts::TreeFacts.blank(Contracts::TreeFacts.standing(tree,
+                                            method(:length))), site: forms[:site] || Contracts::NewSite.blank,
+                                            typed: forms[:typed], reads: forms[:reads], asked: forms[:asked] }
           end
 
           def standing(limb)
             kept = ->(name) { length(limb[name]) if limb.measured?(name) }
-            { girth: as_typed(limb.thickness_typed, limb.girth_mm) || (limb.girth_mm ? length(limb.girth_mm) : limb.thickness_typed || "#{length(limb.wide_mm)} × #{length(limb.narrow_mm)}"),
-              length: as_typed(limb.length_typed, limb[:length_mm]) || kept[:length_mm], fork: kept[:fork_mm],
-              bearing: limb[:bearing_deg]&.to_i, rise: limb[:rise_deg]&.to_i, flat: limb.flat_deg&.to_i, bark_thickness: length(limb.bark_mm),
-              straight: limb.straight, damage: limb.damage, version: limb.version }
+            { girth: as_typed(limb.thickness_typed, limb.girth_mm) ||
+              (limb.girth_mm ? length(limb.girth_mm) : limb.thickness_typed ||
+               "#{length(limb.wide_mm)} × #{length(limb.narrow_mm)}"),
+               length: as_typed(limb.length_typed, limb[:length_mm]) || kept[:length_mm], fork: kept[:fork_mm],
+               bearing: limb[:bearing_deg]&.to_i, rise: limb[:rise_deg]&.to_i, flat: limb.flat_deg&.to_i,
+               bark_thickness: length(limb.bark_mm), straight: limb.straight, damage: limb.damage,
+               version: limb.version }
           end
 
           # What was typed, where it reads as what is kept: a bare number of another unit does not.
@@ -35,13 +42,17 @@ module Vestry
             made = {}
             reads.select(&:ok?).each_with_index do |read, index|
               values = read.values
-              parent = values[:parent] && (made[values[:parent].upcase] || tree.limbs.find { |each| each.tag.casecmp?(values[:parent]) })
-              limb = Records::Limb.new({ orchard_id: orchard.id, tree_id: tree.id, parent_id: parent&.id }.merge(values.except(:parent, :typed)))
+              parent = values[:parent] && (made[values[:parent].upcase] ||
+                                           tree.limbs.find { |each| each.tag.casecmp?(values[:parent]) })
+              limb = Records::Limb.new({ orchard_id: orchard.id, tree_id: tree.id,
+                                         parent_id: parent&.id }.merge(values.except(:parent, :typed)))
               limb.values[:id] = -1 - index
               limb.associations.merge!(parent: parent, tree: tree, orchard: orchard, grafts: [])
               made[read.tag.upcase] = limb
             end
-            tree.limbs.reject(&:gone_on).map { |limb| Drawings::LimbStand.of(limb) } + made.values.map { |limb| Drawings::LimbStand.new(limb: limb, role: nil) }
+            tree.limbs.reject(&:gone_on).map { |limb| Drawings::LimbStand.of(limb) } + made.values.map do |limb|
+              Drawings::LimbStand.new(limb: limb, role: nil)
+            end
           end
 
           def lines_of(tree) = Deeds::LimbLines.new(tree, params["lines"])
@@ -49,7 +60,9 @@ module Vestry
 
         get "/" do
           view = OrchardView.new(orchard, params, today)
-          erb :"survey/orchard", locals: { view: view, now: NowLine.new(orchard, today).survey(trees: view.filters.empty? ? view.count : nil) }
+          erb :"survey/orchard", locals: { view: view, now: NowLine.new(orchard,
+                                                                        today).survey(trees: view.filters.empty? ?
+                                                                          view.count : nil) }
         end
 
         # The trees in a window of the orchard, for the drawing as it is moved.
@@ -64,7 +77,8 @@ module Vestry
           try(reading, ->(wrong) { erb :"survey/new_trees", locals: { reading: wrong } }) do |v|
             once do
               trees = Deeds::AddTrees.call(orchard, Contracts::NewTrees.to_row(v, orchard), by: actor)
-              notice trees.size == 1 ? "#{trees.first.label} stands in the record." : "#{trees.first.label} to #{trees.last.label} stand in the record."
+              notice trees.size == 1 ? "#{trees.first.label} stands in the record." :
+                "#{trees.first.label} to #{trees.last.label} stand in the record."
               trees.size == 1 ? to("survey", "/trees/#{trees.first.id}") : to("survey")
             end
           end
@@ -80,7 +94,8 @@ module Vestry
           tree = orchard.tree!(params["id"])
           reading = read(Contracts::TreeFacts, Contracts::TreeFacts.standing(tree, method(:length)))
           try(reading, ->(wrong) { show(tree, nil, facts: wrong) }) do |v|
-            Deeds::CorrectTree.call(tree, Contracts::TreeFacts.to_row(reading, orchard), by: actor, version: v[:version])
+            Deeds::CorrectTree.call(tree, Contracts::TreeFacts.to_row(reading, orchard), by: actor,
+                                    version: v[:version])
             notice "What is known of #{tree.refresh.label} is kept."
             redirect to("survey", "/trees/#{tree.id}")
           end
@@ -90,7 +105,10 @@ module Vestry
         post "/trees/:id/lines" do
           tree = orchard.tree!(params["id"])
           lines = lines_of(tree)
-          next erb(:"survey/reads", layout: false, locals: { tree: tree, reads: lines.reads, stands: with_lines(tree, lines.reads), asked: nil }) if params["what"] == "echo"
+          if params["what"] == "echo"
+            next erb(:"survey/reads", layout: false, locals: { tree: tree, reads: lines.reads,
+                stands: with_lines(tree, lines.reads), asked: nil })
+          end
           next show(tree, nil, typed: params["lines"], reads: lines.reads) if params["what"] == "read"
 
           sure = params["sure"] == "yes"
@@ -115,7 +133,8 @@ module Vestry
           tree = orchard.tree!(params["id"])
           reading = read(Contracts::NewLimb)
           try(reading, ->(wrong) { show(tree, nil, one: wrong) }) do |v|
-            limb = Deeds::SurveyLimbs.one(tree, Contracts::NewLimb.to_row(reading), sure: v[:thicker_known], by: actor, today: today)
+            limb = Deeds::SurveyLimbs.one(tree, Contracts::NewLimb.to_row(reading), sure: v[:thicker_known], by: actor,
+                                          today: today)
             redirect limb_address(tree, limb.id)
           end
         end
@@ -132,7 +151,10 @@ module Vestry
         post "/trees/:id/photos" do
           tree = orchard.tree!(params["id"])
           limb = params["limb"].to_s.empty? ? nil : orchard.limb!(params["limb"])
-          Deeds::KeepPhoto.call(tree, sent("photo").first, limb: limb, visit: Integer(params["visit"].to_s, 10, exception: false), caption: params["caption"].to_s[0, 200], by: actor, today: today, client_key: params["client_key"])
+          Deeds::KeepPhoto.call(tree, sent("photo").first, limb: limb,
+                                visit: Integer(params["visit"].to_s, 10, exception: false),
+                                caption: params["caption"].to_s[0, 200], by: actor, today: today,
+                                client_key: params["client_key"])
           redirect limb ? limb_address(tree, limb.id) : to("survey", "/trees/#{tree.id}")
         rescue Deeds::Refused => e
           status 422

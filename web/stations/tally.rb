@@ -10,7 +10,9 @@ module Vestry
 
           def show(graft, reading = nil)
             reading ||= Contracts::Tally.blank(standing(graft))
-            erb :"tally/graft", locals: { graft: graft, limb: graft.limb, tree: graft.limb.tree, reading: reading, before: Records::CountRow.new(orchard, graft.limb.tree.row, season), now: NowLine.new(orchard, today).limb(graft.limb) }
+            erb :"tally/graft", locals: { graft: graft, limb: graft.limb, tree: graft.limb.tree, reading: reading,
+                                          before: Records::CountRow.new(orchard, graft.limb.tree.row, season),
+                                          now: NowLine.new(orchard, today).limb(graft.limb) }
           end
 
           # This season's tally, if it was begun; else an empty one.
@@ -19,15 +21,20 @@ module Vestry
             return { tallied_on: today.iso8601, alive: "true" } unless tally
 
             shown = ->(mm) { mm && length(mm) }
-            { tallied_on: tally.tallied_on.iso8601, alive: tally.alive.to_s, growth: shown[tally.growth_mm], above: shown[tally.above_mm], below: shown[tally.below_mm], open_a: shown[tally.open_a_mm], open_b: shown[tally.open_b_mm],
-              angle: tally.angle_deg&.to_i, crop: tally.crop_kg && format("%g kg", tally.crop_kg), sticks_alive: tally.sticks_alive, waist: tally.waist, breakage: tally.breakage, note: tally.note, version: tally.version }
+            { tallied_on: tally.tallied_on.iso8601, alive: tally.alive.to_s, growth: shown[tally.growth_mm],
+              above: shown[tally.above_mm], below: shown[tally.below_mm], open_a: shown[tally.open_a_mm],
+              open_b: shown[tally.open_b_mm],
+              angle: tally.angle_deg&.to_i, crop: tally.crop_kg && format("%g kg", tally.crop_kg),
+              sticks_alive: tally.sticks_alive, waist: tally.waist, breakage: tally.breakage, note: tally.note,
+              version: tally.version }
           end
 
           # A count of this season that is corrected keeps what nobody touched.
           def corrected?(graft) = graft.tallies.any? { |each| each.season == season }
 
           def one_row(row)
-            erb :"tally/row", locals: { row: row, page: params["page"].to_s.to_i.clamp(1, row.pages), now: NowLine.new(orchard, today).tally_row(row) }
+            erb :"tally/row", locals: { row: row, page: params["page"].to_s.to_i.clamp(1, row.pages),
+                                        now: NowLine.new(orchard, today).tally_row(row) }
           end
 
           def chosen(name, allowed, otherwise) = allowed.include?(params[name]) ? params[name] : otherwise
@@ -44,7 +51,8 @@ module Vestry
           page = params["page"].to_s.to_i.clamp(1, pages)
           rows = Records::CountRow.all(orchard, season, page: page)
           part = " in rows #{rows.first[:row]} to #{rows.last[:row]}" if pages > 1 && rows.any?
-          erb :"tally/rows", locals: { rows: rows, page: page, pages: pages, now: NowLine.new(orchard, today).tally(rows, part: part) }
+          erb :"tally/rows", locals: { rows: rows, page: page, pages: pages,
+                                       now: NowLine.new(orchard, today).tally(rows, part: part) }
         end
 
         get("/grafts/:id") { show(orchard.graft!(params["id"])) }
@@ -65,7 +73,8 @@ module Vestry
         # A limb's life.
         get "/limbs/:id" do
           limb = orchard.limb!(params["id"])
-          erb :"tally/limb", locals: { limb: limb, tree: limb.tree, graft: limb.graft, now: NowLine.new(orchard, today).limb(limb) }
+          erb :"tally/limb", locals: { limb: limb, tree: limb.tree, graft: limb.graft,
+                                       now: NowLine.new(orchard, today).limb(limb) }
         end
 
         # A tree's scaffold and years.
@@ -75,7 +84,8 @@ module Vestry
           wanted = Integer(params["year"].to_s, 10, exception: false)
           year = wanted && wanted.between?(told.first, told.last) ? wanted : told.now
           scaffold = Records::Scaffold.new(tree, today)
-          erb :"tally/tree", locals: { tree: tree, told: told, year: year, scaffold: scaffold, now: NowLine.new(orchard, today).scaffold(scaffold) }
+          erb :"tally/tree", locals: { tree: tree, told: told, year: year, scaffold: scaffold,
+                                       now: NowLine.new(orchard, today).scaffold(scaffold) }
         end
 
         # What took.
@@ -84,7 +94,8 @@ module Vestry
           count = chosen("count", %w[stubs sticks], "stubs")
           told = Records::Outcomes.new(orchard, today, season: asked_season)
           lines = told.by(by, count: count)
-          erb :"tally/took", locals: { told: told, by: by, count: count, lines: lines, years: years, now: say(told.claim(lines)) }
+          erb :"tally/took", locals: { told: told, by: by, count: count, lines: lines, years: years,
+                                       now: say(told.claim(lines)) }
         end
 
         get "/report.pdf" do

@@ -11,21 +11,28 @@ module Vestry
           def order(of = season) = Records::WoodOrder.new(orchard, of, today)
 
           def make(reading: nil)
-            reading ||= Contracts::Bundle.blank(variety: params["variety"], cut_on: today.iso8601, cut_by: actor, tree: params["tree"],
-                                                ends: orchard.rulebook.practice("wood-ends", orchard.school), dip: orchard.rulebook.practice("wood-dip", orchard.school),
-                                                packing: orchard.rulebook.practice("wood-packing", orchard.school), store: orchard.cellar(today).stores.first&.id)
-            erb :"wood/make", locals: { reading: reading, stores: orchard.cellar(today).stores, now: "Judge the wood first, then count and tie it: five looks, and what fails one is thrown out." }
+            reading ||= Contracts::Bundle.blank(variety: params["variety"], cut_on: today.iso8601, cut_by: actor,
+                                                tree: params["tree"],
+                                                ends: orchard.rulebook.practice("wood-ends", orchard.school),
+                                                dip: orchard.rulebook.practice("wood-dip", orchard.school),
+                                                packing: orchard.rulebook.practice("wood-packing", orchard.school),
+                                                store: orchard.cellar(today).stores.first&.id)
+            erb :"wood/make", locals: { reading: reading, stores: orchard.cellar(today).stores,
+                                        now: "Judge the wood first, then count and tie it: five looks, and what " \
+                                             "fails one is thrown out." }
           end
 
           def one(bundle, errors: {}, typed: {})
             cellar = orchard.cellar(today)
             kept = cellar.keep(bundle)
-            erb :"wood/bundle", locals: { bundle: bundle, kept: kept, stores: cellar.stores, errors: errors, typed: typed, now: line.bundle(kept) }
+            erb :"wood/bundle", locals: { bundle: bundle, kept: kept, stores: cellar.stores, errors: errors,
+                                          typed: typed, now: line.bundle(kept) }
           end
 
           def store_page(store, errors: {})
             readings = store.readings(today)
-            erb :"wood/store", locals: { store: store, readings: readings, errors: errors, now: line.store(store, readings) }
+            erb :"wood/store", locals: { store: store, readings: readings, errors: errors,
+                                         now: line.store(store, readings) }
           end
 
           # Does something to a bundle; its page again when that is refused.
@@ -39,15 +46,21 @@ module Vestry
             one(orchard.bundle!(params["id"]), errors: e.errors, typed: params)
           end
 
-          def match_page(board, error: nil) = erb(:"wood/match", locals: { board: board, page: params["page"].to_s.to_i.clamp(1, board.pages), error: error, now: line.match(board) })
+          def match_page(board, error: nil)
+            erb(:"wood/match", locals: { board: board, page: params["page"].to_s.to_i.clamp(1, board.pages),
+                                         error: error, now: line.match(board) })
+          end
           # Back to the page of the match that was pressed on.
-          def match_address(place = nil) = to("wood", "/match#{"?page=#{params['page'].to_i}" if params['page'].to_i > 1}#{"##{place}" if place}")
+          def match_address(place = nil)
+            to("wood", "/match#{"?page=#{params['page'].to_i}" if params['page'].to_i > 1}#{"##{place}" if place}")
+          end
           def whole(name) = Integer(params[name].to_s.strip, 10, exception: false).to_i
         end
 
         get "/" do
           cellar = orchard.cellar(today)
-          erb :"wood/orchard", locals: { order: order, ahead: order(season + 1), cellar: cellar, kept: cellar.kept(season: season), now: line.wood(order, cellar) }
+          erb :"wood/orchard", locals: { order: order, ahead: order(season + 1), cellar: cellar,
+                                         kept: cellar.kept(season: season), now: line.wood(order, cellar) }
         end
 
         # To carry to the tree.
@@ -55,7 +68,11 @@ module Vestry
           erb :"wood/list", locals: { order: order, now: line.cutting(order) }
         end
 
-        get("/dip") { erb :"wood/dip", locals: { dip: Dip.new(orchard, params), now: "Household measures and household bleach make the strength hard to get right: reckon it." } }
+        get("/dip") do
+          erb :"wood/dip", locals: { dip: Dip.new(orchard, params),
+                                     now: "Household measures and household bleach make the strength hard to get " \
+                                          "right: reckon it." }
+        end
 
         get "/match" do
           match_page(Records::MatchBoard.new(orchard, season, today))
@@ -88,7 +105,10 @@ module Vestry
         get("/bundles/:id") { one(orchard.bundle!(params["id"])) }
 
         post "/bundles/:id/check" do
-          with_bundle { |bundle| Deeds::KeepBundle.check(bundle, params["found"].to_s, on: today, note: params["note"].to_s.strip[0, 500], by: actor) && "#{bundle.code} is looked at." }
+          with_bundle do |bundle|
+            Deeds::KeepBundle.check(bundle, params["found"].to_s, on: today, note: params["note"].to_s.strip[0, 500],
+                by: actor) && "#{bundle.code} is looked at."
+          end
         end
 
         post "/bundles/:id/split" do
@@ -105,13 +125,17 @@ module Vestry
 
         post "/bundles/:id/away" do
           with_bundle do |bundle|
-            left = Deeds::MoveSticks.send_off(bundle, whole("count"), params["why"].to_s, to: params["to"].to_s.strip[0, 200], on: today, by: actor)
+            left = Deeds::MoveSticks.send_off(bundle, whole("count"), params["why"].to_s,
+                                              to: params["to"].to_s.strip[0, 200], on: today, by: actor)
             "#{counted(whole('count'), 'stick')} #{params['why']}; #{left} left in #{bundle.code}."
           end
         end
 
         post "/bundles/:id/receive" do
-          with_bundle { |bundle| "#{counted(whole('count'), 'stick')} received; #{Deeds::MoveSticks.receive(bundle, whole('count'), by: actor)} in #{bundle.code}." }
+          with_bundle do |bundle|
+            "#{counted(whole('count'), 'stick')} " \
+            "received; #{Deeds::MoveSticks.receive(bundle, whole('count'), by: actor)} in #{bundle.code}."
+          end
         end
 
         post "/bundles/:id/measure" do
@@ -126,15 +150,22 @@ module Vestry
         end
 
         post "/bundles/:id/move" do
-          with_bundle { |bundle| Deeds::KeepBundle.move(bundle, whole("store"), on: today, by: actor) && "#{bundle.code} is moved." }
+          with_bundle do |bundle|
+            Deeds::KeepBundle.move(bundle, whole("store"), on: today, by: actor) && "#{bundle.code} is moved."
+          end
         end
 
         post "/bundles/:id/date" do
-          with_bundle { |bundle| Deeds::KeepBundle.date(bundle, typed_day("cut_on"), by: actor, today: today) && "The day it was cut is kept." }
+          with_bundle do |bundle|
+            Deeds::KeepBundle.date(bundle, typed_day("cut_on"), by: actor, today: today) &&
+            "The day it was cut is kept."
+          end
         end
 
         get "/labels" do
-          erb :"wood/labels", locals: { bundles: orchard.cellar(today).bundles(season: season), now: "One label a bundle: cut them apart, and tie one inside the bag and one outside." }
+          erb :"wood/labels", locals: { bundles: orchard.cellar(today).bundles(season: season),
+                                        now: "One label a bundle: cut them apart, and tie one inside the bag and " \
+                                             "one outside." }
         end
 
         post "/stores" do
@@ -151,7 +182,9 @@ module Vestry
           store = orchard.store!(params["id"])
           file = sent("file").first or raise Deeds::Refused, file: ["choose a file first"]
           told = Deeds::KeepStore.read_file(store, file.read(5 * 1024 * 1024), unit: params["unit"].to_s, by: actor)
-          notice "#{counted(told[:read], 'reading')} read, #{told[:new]} of them new#{told[:longest_gap_hours] > 24 ? "; the longest gap is #{told[:longest_gap_hours].round} hours" : ''}."
+          notice "#{counted(told[:read], 'reading')} read, #{told[:new]} of them " \
+                 "new" \
+                 "#{"; the longest gap is #{told[:longest_gap_hours].round} hours" if told[:longest_gap_hours] > 24}."
           redirect to("wood", "/stores/#{store.id}")
         rescue Deeds::Refused => e
           status 422

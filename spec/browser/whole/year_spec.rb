@@ -26,7 +26,10 @@ RSpec.describe "A year in an orchard" do
       click_button "Keep it, and go on down the row"
     end
     left.drop(3).each do |line|
-      Vestry::Deeds::RecordTally.call(here.graft!(line.id), { tallied_on: Date.new(year, 10, 5), alive: true, growth_mm: 620, above_mm: year == 2026 ? 14 : 22, waist: false, tallied_by: "Rowan Pike" }, by: "Rowan Pike", today: Date.new(year, 10, 5))
+      Vestry::Deeds::RecordTally.call(here.graft!(line.id),
+                                      { tallied_on: Date.new(year, 10, 5), alive: true, growth_mm: 620,
+                                        above_mm: year == 2026 ? 14 : 22, waist: false, tallied_by: "Rowan Pike" },
+                                        by: "Rowan Pike", today: Date.new(year, 10, 5))
     end
     expect(page).to have_css(".notice", text: "is counted")
     shot "48-counted-#{year}"
@@ -36,8 +39,11 @@ RSpec.describe "A year in an orchard" do
   def log_the_rest
     here.grafts_dataset.order(:id).first.then do |like|
       here.planned(:waiting, 2026).rows.each do |row|
-        Vestry::Deeds::LogGraft.call(row.limb, { grafted_on: Date.new(2026, 4, 14), technique: row.technique, variety_id: row.variety_id, stub_mm: 55, cut_mm: row.cut_mm, sticks: row.sticks || 2, grafter: "Rowan Pike",
-                                                 **like.values.slice(:wrap, :seal, :cover) }, by: "Rowan Pike", today: Date.new(2026, 4, 14))
+        Vestry::Deeds::LogGraft.call(row.limb, { grafted_on: Date.new(2026, 4, 14), technique: row.technique,
+                                                 variety_id: row.variety_id, stub_mm: 55, cut_mm: row.cut_mm,
+                                                 sticks: row.sticks || 2, grafter: "Rowan Pike",
+                                                 **like.values.slice(:wrap, :seal, :cover) }, by: "Rowan Pike",
+                                                 today: Date.new(2026, 4, 14))
       end
     end
   end
@@ -64,7 +70,9 @@ RSpec.describe "A year in an orchard" do
     5.times do |i|
       find("a.tree[aria-label^='A#{i + 1},']").click
       shot "07-tree" if i.zero?
-      fill_in "Limb lines", with: "A n girth 21 cm long 2400 from 900 up 45\nB e girth 230 long 2.5m from 950 up 40\nC s girth 200 long 2200 from 1000 up 50\nD w girth 190 long 2.2m from 880 up 50"
+      fill_in "Limb lines",
+              with: "A n girth 21 cm long 2400 from 900 up 45\nB e girth 230 long 2.5m from 950 up 40\nC s girth " \
+                    "200 long 2200 from 1000 up 50\nD w girth 190 long 2.2m from 880 up 50"
       click_button "Keep these limbs"
       shot "08-limbs" if i.zero?
       expect(page).to have_content("4 limbs kept on A#{i + 1}")
@@ -174,7 +182,11 @@ RSpec.describe "A year in an orchard" do
       expect(page).to have_content("is to be worked again in 2026")
       shot "37-planned-again"
     end
-    grafts.drop(3).each { |graft| Vestry::Deeds::RecordVisit.call(graft, { seen_on: Date.new(2026, 5, 26), buds: "leafing", longest_shoot_mm: 150, snapped: false, fruit: false, seen_by: "Rowan Pike" }, by: "Rowan Pike", today: Date.new(2026, 5, 26)) }
+    grafts.drop(3).each do |graft|
+      Vestry::Deeds::RecordVisit.call(graft, { seen_on: Date.new(2026, 5, 26), buds: "leafing", longest_shoot_mm: 150,
+                                               snapped: false, fruit: false, seen_by: "Rowan Pike" }, by: "Rowan Pike",
+                                               today: Date.new(2026, 5, 26))
+    end
     go "graft/sheet"
     shot "38-sheet-regraft"
     click_link "Log it"
@@ -187,7 +199,9 @@ RSpec.describe "A year in an orchard" do
     on(Date.new(2026, 6, 20))
     go "slip/weather"
     file = Tempfile.new(["station", ".csv"])
-    file.write("day,min_c,max_c,rain_mm,gust_ms\n" + (Date.new(2026, 4, 1)..Date.new(2026, 6, 19)).map { |day| "#{day},8,18,3,#{day == Date.new(2026, 6, 18) ? 24 : 6}" }.join("\n"))
+    file.write("day,min_c,max_c,rain_mm,gust_ms\n" +
+               (Date.new(2026, 4, 1)..Date.new(2026, 6, 19))
+                 .map { |day| "#{day},8,18,3,#{day == Date.new(2026, 6, 18) ? 24 : 6}" }.join("\n"))
     file.close
     attach_file "File", file.path
     click_button "Bring it in"
@@ -218,10 +232,12 @@ RSpec.describe "A year in an orchard" do
     on(Date.new(2027, 4, 20))
     go "graft"
     shot "44b-graft-2027"
-    expect(page).to have_css("section[aria-labelledby='w'] tbody tr", count: 5).or have_css("section[aria-labelledby='w'] tbody tr", count: 6)
+    expect(page).to have_css("section[aria-labelledby='w'] tbody tr", count: 5)
+      .or have_css("section[aria-labelledby='w'] tbody tr", count: 6)
     go "slip"
     shot "44c-slip-2027"
-    expect(page).to have_content("Apple: slips since 13 April 2027, in an ordinary year").and have_css(".year-band", text: "Bark slips")
+    expect(page).to have_content("Apple: slips since 13 April 2027, in an ordinary year")
+      .and have_css(".year-band", text: "Bark slips")
     go "repair"
     click_link "A5", match: :first
     click_link "Log it: bridge it"
@@ -248,15 +264,21 @@ RSpec.describe "A year in an orchard" do
     shot "56-wood"
     go "graft"
     shot "57-graft"
-    expect(page).to have_css("h1.now", exact_text: "Six stubs on A1, A2, A3, A4 and A5 were not grafted before bark closed: move them to 2028 under Plan.")
+    expect(page).to have_css("h1.now",
+                             exact_text: "Six stubs on A1, A2, A3, A4 and A5 were not grafted before bark closed: " \
+                                         "move them to 2028 under Plan.")
     go "history"
     shot "58-history"
 
     # On paper.
     printed = lambda do |path|
-      page.evaluate_async_script("const told = arguments[0]; fetch('/o/long-acre/#{path}').then((answer) => answer.blob().then((body) => told([answer.status, answer.headers.get('content-type'), body.size > 2000])))")
+      page.evaluate_async_script("const told = arguments[0]; fetch('/o/long-acre/#{path}').then((answer) => " \
+                                 "answer.blob().then((body) => told([answer.status, " \
+                                 "answer.headers.get('content-type'), body.size > 2000])))")
     end
-    ["graft/sheet.pdf?on=2027-04-20", "tally/report.pdf", "graft/labels.pdf?on=2027-04-20"].each { |path| expect([path, *printed.call(path)]).to match [path, 200, /pdf/, true] }
+    ["graft/sheet.pdf?on=2027-04-20", "tally/report.pdf", "graft/labels.pdf?on=2027-04-20"].each do |path|
+      expect([path, *printed.call(path)]).to match [path, 200, /pdf/, true]
+    end
 
     # Packed, and brought in elsewhere under another name.
     go "files"

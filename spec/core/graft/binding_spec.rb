@@ -6,7 +6,9 @@ RSpec.describe "tape, flaps and materials", :core do
     expect(answer[:turns]).to be_within(1e-9).of(6.4)
     expect(answer[:length_mm]).to be_within(0.01).of(2418.04)
     expect(refusal("tape", diameter_mm: 60, wrap_mm: 80, tape_mm: 25, overlap: 1).field).to eq "overlap"
-    lengths = [20, 40, 80].map { |d| reckon("tape", diameter_mm: d, wrap_mm: 80, tape_mm: 25, overlap: 0.5)[:length_mm] }
+    lengths = [20, 40, 80].map do |d|
+      reckon("tape", diameter_mm: d, wrap_mm: 80, tape_mm: 25, overlap: 0.5)[:length_mm]
+    end
     expect(lengths).to eq lengths.sort
   end
 
@@ -19,8 +21,10 @@ RSpec.describe "tape, flaps and materials", :core do
   end
 
   it "says when flaps leave a face bare, lap over, or the stick is too thin to have faces" do
-    expect(reckon("flaps", flaps: 4, scion_mm: 16, stock_wood_mm: 10)[:reasons].map { |each| each[:code] }).to eq ["flaps_bare"]
-    expect(reckon("flaps", flaps: 4, scion_mm: 12, stock_wood_mm: 16)[:reasons].map { |each| each[:code] }).to eq ["flaps_lap"]
+    expect(reckon("flaps", flaps: 4, scion_mm: 16, stock_wood_mm: 10)[:reasons].map { |each| each[:code] })
+      .to eq ["flaps_bare"]
+    expect(reckon("flaps", flaps: 4, scion_mm: 12, stock_wood_mm: 16)[:reasons].map { |each| each[:code] })
+      .to eq ["flaps_lap"]
     expect(reckon("flaps", flaps: 4, scion_mm: 1.5, stock_wood_mm: 10)).to include(feasible: false, depth_mm: nil)
     expect(reckon("flaps", flaps: 3, scion_mm: 8, stock_wood_mm: 8, bark_mm: 3)[:reaches_wood]).to be false
   end

@@ -1,19 +1,27 @@
 # frozen_string_literal: true
 
 RSpec.describe Vestry::Core::Graft::Figures do
-  def of(technique, stub: 60.0, scion: 9.0) = described_class.of(technique, stub_mm: stub, scion_mm: scion, bark_mm: 2.0)
+  def of(technique, stub: 60.0, scion: 9.0)
+    described_class.of(technique, stub_mm: stub, scion_mm: scion, bark_mm: 2.0)
+  end
 
   it "knows the cuts of every method that works a stub" do
     faceless = %w[shield-bud chip-bud approach]
-    (Vestry::Core::Rulebook.shipped.stub_methods - faceless).each { |technique| expect(of(technique, stub: 14.0, scion: 14.0)).to include(:kind, face: be_between(20, 75)) }
+    (Vestry::Core::Rulebook.shipped.stub_methods - faceless).each do |technique|
+      expect(of(technique, stub: 14.0, scion: 14.0)).to include(:kind, face: be_between(20, 75))
+    end
     expect(faceless.map { |technique| of(technique).key?(:face) }).to eq [false] * 3
   end
 
   it "saws no stub for what is set into the side, and has steps and mistakes for every method" do
     book = Vestry::Core::Rulebook.shipped
-    steps = described_class::KINDS.transform_values { |kind| book.steps(kind, "waxed-rind").map { |step| step["does"] } }
-    expect(%w[side-bark tongued-side shield-bud chip-bud approach].flat_map { |technique| steps[technique] }.grep(/[Ss]aw the stub|top of the stub\z/)).to eq []
-    expect(%w[side-bark tongued-side].map { |technique| steps[technique].first(5).join }).to all(match(/[Hh]ead (is cut off|stays on)/))
+    steps = described_class::KINDS.transform_values do |kind|
+      book.steps(kind, "waxed-rind").map { |step| step["does"] }
+    end
+    expect(%w[side-bark tongued-side shield-bud chip-bud
+              approach].flat_map { |technique| steps[technique] }.grep(/[Ss]aw the stub|top of the stub\z/)).to eq []
+    expect(%w[side-bark tongued-side].map { |technique| steps[technique].first(5).join })
+      .to all(match(/[Hh]ead (is cut off|stays on)/))
     expect(described_class::KINDS.values.uniq - book.book("steps")["mistakes"].keys).to eq []
     expect(steps["chip-bud"].join).not_to match(/face|stick/)
   end

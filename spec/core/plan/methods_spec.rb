@@ -41,7 +41,8 @@ RSpec.describe "methods" do
   end
 
   it "never scores outside 0 to 100, and puts the blocked last" do
-    PropCheck.forall(PropCheck::Generators.tuple(PropCheck::Generators.choose(1..300), PropCheck::Generators.choose(1..40))) do |(stock, scion)|
+    PropCheck.forall(PropCheck::Generators.tuple(PropCheck::Generators.choose(1..300),
+                                                 PropCheck::Generators.choose(1..40))) do |(stock, scion)|
       rows = ranking(stock_mm: stock, scion_mm: scion)
       expect(rows.map { |each| each[:score] }).to all(be_between(0, 100))
       expect(rows.map { |each| each[:blocked] }).to eq(rows.map { |each| each[:blocked] }.sort_by { |b| b ? 1 : 0 })
@@ -49,15 +50,20 @@ RSpec.describe "methods" do
   end
 
   it "is drawn towards what took in the orchard, the more the more was counted" do
-    few, many = [[1, 4], [10, 40]].map { |takes, trials| score("bark", own: [{ method: "bark", takes: takes, trials: trials }]) }
+    few, many = [[1, 4], [10, 40]].map do |takes, trials|
+      score("bark", own: [{ method: "bark", takes: takes, trials: trials }])
+    end
     expect(few[:expected_take]).to be_within(1e-9).of((1 + 8 * 0.9) / 12)
     expect(many[:expected_take]).to be_within(1e-9).of((10 + 8 * 0.9) / 48)
     expect([few[:score], many[:score]].map { |each| each.round(6) }).to eq [68.333333, 35.833333]
     expect(many[:reasons].find { |each| each[:code] == "own_take" }).to include(takes: 10, trials: 40)
     # Two sticks each: four stubs of which one took speak worse of each stick than four single ones.
-    expect(score("bark", own: [{ method: "bark", takes: 1, trials: 4, sticks: 2 }])[:expected_take]).to be < few[:expected_take]
-    expect(refusal("methods", stock_mm: 62, slipping: true, species: "apple", own: [{ method: "bark", takes: 5, trials: 4 }]).field).to eq "own[0].trials"
-    expect(refusal("methods", stock_mm: 62, slipping: true, species: "apple", own: [{ method: "bark", takes: 5, trials: 0 }]).field).to eq "own[0].trials"
+    expect(score("bark", own: [{ method: "bark", takes: 1, trials: 4, sticks: 2 }])[:expected_take])
+      .to be < few[:expected_take]
+    expect(refusal("methods", stock_mm: 62, slipping: true, species: "apple",
+                   own: [{ method: "bark", takes: 5, trials: 4 }]).field).to eq "own[0].trials"
+    expect(refusal("methods", stock_mm: 62, slipping: true, species: "apple",
+                   own: [{ method: "bark", takes: 5, trials: 0 }]).field).to eq "own[0].trials"
   end
 
   it "never expects more than most_take, however often it took" do
@@ -65,20 +71,25 @@ RSpec.describe "methods" do
   end
 
   it "expects of what nobody tried as much, against the book, as what was tried did" do
-    own = [{ method: "bark", takes: 1, trials: 4 }, { method: "rind", takes: 12, trials: 12 }, { method: "four-flap", takes: 2, trials: 5 }]
+    own = [{ method: "bark", takes: 1, trials: 4 }, { method: "rind", takes: 12, trials: 12 },
+           { method: "four-flap", takes: 2, trials: 5 }]
     # Bark and rind are of one kin: 13 of 16 together. Every stub counts once.
     tried = [(13 + 8 * 0.9) / 24, (2 + 8 * 0.855) / 13]
     ratio = (16 * tried[0] + 5 * tried[1]) / (16 * 0.9 + 5 * 0.855)
     expect(score("cleft", own: own)[:expected_take]).to be_within(1e-9).of(0.855 * ratio)
-    expect(score("cleft", own: own)[:reasons].find { |each| each[:code] == "own_others" }[:ratio]).to be_within(1e-9).of(ratio)
-    expect(%w[bark inlay rind].map { |method| score(method, own: own)[:expected_take] }).to all(be_within(1e-9).of(tried[0]))
+    expect(score("cleft", own: own)[:reasons].find { |each| each[:code] == "own_others" }[:ratio]).to be_within(1e-9)
+      .of(ratio)
+    expect(%w[bark inlay rind].map { |method| score(method, own: own)[:expected_take] })
+      .to all(be_within(1e-9).of(tried[0]))
     # All failures are not the method's: with one kind tried alone, the order stays.
     failing = [{ method: "bark", takes: 1, trials: 8 }]
-    expect(ranking(own: failing).reject { |each| each[:blocked] }.map { |each| each[:method] }).to eq ranking.reject { |each| each[:blocked] }.map { |each| each[:method] }
+    expect(ranking(own: failing).reject { |each| each[:blocked] }.map { |each| each[:method] }).to eq ranking
+      .reject { |each| each[:blocked] }.map { |each| each[:method] }
     expect(ranking(own: [{ method: "bark", takes: 0, trials: 0 }])).to eq ranking
   end
 
   it "refuses a species the rulebook does not know" do
-    expect(refusal("methods", stock_mm: 62, slipping: true, species: "oak").message).to match(/\Aspecies: one of apple,/)
+    expect(refusal("methods", stock_mm: 62, slipping: true, species: "oak").message)
+      .to match(/\Aspecies: one of apple,/)
   end
 end

@@ -32,7 +32,7 @@ RSpec.describe "projection", :core do
 
   it "puts what was measured in place of the curve, for the plan it was measured under" do
     seen = reckon("projection", plans: [{ name: "a", work: [limb(0.5, 0)] }, { name: "b", work: [limb(0.5, 1)] }],
-                                measured: [{ plan: "a", season: 1, canopy: 0.7, crop: 0.2 }])[:plans]
+                  measured: [{ plan: "a", season: 1, canopy: 0.7, crop: 0.2 }])[:plans]
     expect(seen[0][:seasons][1]).to include(canopy: 0.7, crop: 0.2, measured: true)
     expect(seen[1][:seasons][1]).to include(measured: false)
   end
@@ -44,7 +44,8 @@ RSpec.describe "projection", :core do
   end
 
   it "refuses to take more than the whole head, and two plans of a name" do
-    expect(refusal("projection", plans: [{ name: "p", work: [limb(0.7, 0), { **limb(0.4, 1), id: "b" }] }]).field).to eq "plans[0].work"
+    expect(refusal("projection", plans: [{ name: "p", work: [limb(0.7, 0), { **limb(0.4, 1), id: "b" }] }]).field)
+      .to eq "plans[0].work"
     expect(refusal("projection", plans: [{ name: "p", work: [] }, { name: "p", work: [] }]).field).to eq "plans"
     expect(refusal("projection", plans: []).field).to eq "plans"
   end

@@ -10,12 +10,15 @@ RSpec.describe "vigour" do
 
   it "never pushes more than four times, and says when to keep more or less" do
     expect(vigour(kept: 0, stubs: 0)[:push]).to eq 4
-    expect([vigour(kept: 0.05, stubs: 1), vigour, vigour(kept: 1, stubs: 3)].map { |each| each[:reasons].first[:code] }).to eq %w[vigour_keep_more vigour_well vigour_keep_less]
+    expect([vigour(kept: 0.05, stubs: 1), vigour, vigour(kept: 1, stubs: 3)].map { |each| each[:reasons].first[:code] })
+      .to eq %w[vigour_keep_more vigour_well vigour_keep_less]
   end
 
   it "pushes less the more is kept" do
-    PropCheck.forall(PropCheck::Generators.tuple(PropCheck::Generators.choose(0..99), PropCheck::Generators.choose(0..9))) do |(kept, stubs)|
-      expect(vigour(kept: (kept + 1) / 100.0, stubs: stubs)[:push]).to be <= vigour(kept: kept / 100.0, stubs: stubs)[:push]
+    PropCheck.forall(PropCheck::Generators.tuple(PropCheck::Generators.choose(0..99),
+                                                 PropCheck::Generators.choose(0..9))) do |(kept, stubs)|
+      expect(vigour(kept: (kept + 1) / 100.0, stubs: stubs)[:push])
+        .to be <= vigour(kept: kept / 100.0, stubs: stubs)[:push]
     end
   end
 
@@ -27,20 +30,25 @@ end
 
 RSpec.describe "bloom" do
   def overlap(from, to, other_from, other_to)
-    reckon("bloom", a: { from: "2026-#{from}", to: "2026-#{to}" }, b: { from: "2026-#{other_from}", to: "2026-#{other_to}" })[:overlap_days]
+    reckon("bloom", a: { from: "2026-#{from}", to: "2026-#{to}" },
+           b: { from: "2026-#{other_from}", to: "2026-#{other_to}" })[:overlap_days]
   end
 
   it "counts both ends" do
-    expect([overlap("04-20", "05-01", "04-27", "05-09"), overlap("04-20", "05-01", "05-01", "05-09"), overlap("04-20", "05-01", "05-02", "05-09")]).to eq [5, 1, 0]
+    expect([overlap("04-20", "05-01", "04-27", "05-09"), overlap("04-20", "05-01", "05-01", "05-09"),
+            overlap("04-20", "05-01", "05-02", "05-09")]).to eq [5, 1, 0]
   end
 
   it "refuses a bloom that ends before it begins" do
-    expect(refusal("bloom", a: { from: "2026-05-02", to: "2026-05-01" }, b: { from: "2026-05-01", to: "2026-05-01" }).field).to eq "a.to"
+    expect(refusal("bloom", a: { from: "2026-05-02", to: "2026-05-01" },
+                   b: { from: "2026-05-01", to: "2026-05-01" }).field).to eq "a.to"
   end
 end
 
 RSpec.describe "degree-days" do
-  def days(*pairs) = pairs.each_with_index.map { |(min, max), i| { date: (Date.new(2024, 2, 28) + i).iso8601, min_c: min, max_c: max } }
+  def days(*pairs)
+    pairs.each_with_index.map { |(min, max), i| { date: (Date.new(2024, 2, 28) + i).iso8601, min_c: min, max_c: max } }
+  end
   def total(*pairs, **input) = reckon("degree-days", { days: days(*pairs), base_c: 6 }.merge(input))[:total]
 
   it "works out the example" do
@@ -59,9 +67,11 @@ RSpec.describe "degree-days" do
   end
 
   it "agrees with a sine followed minute by minute" do
-    PropCheck.forall(PropCheck::Generators.tuple(PropCheck::Generators.choose(-10..20), PropCheck::Generators.choose(0..20))) do |(min, swing)|
+    PropCheck.forall(PropCheck::Generators.tuple(PropCheck::Generators.choose(-10..20),
+                                                 PropCheck::Generators.choose(0..20))) do |(min, swing)|
       max = min + swing
-      minutes = (0...1440).sum { |m| [(min + max) / 2.0 + swing / 2.0 * Math.sin(2 * Math::PI * (m + 0.5) / 1440) - 6, 0].max } / 1440
+      minutes = (0...1440).sum { |m| [(min + max) / 2.0 + swing / 2.0 * Math.sin(2 * Math::PI * (m + 0.5) / 1440) - 6,
+                                      0].max } / 1440
       expect(total([min, max])).to be_within(1e-3).of(minutes)
     end
   end
@@ -73,16 +83,20 @@ RSpec.describe "degree-days" do
 end
 
 RSpec.describe "frost" do
-  let(:year) { [2, 1, -1, 0, -3, 2, 3, 4].each_with_index.map { |min, i| { date: "2025-04-0#{i + 1}", min_c: min, max_c: 13 } } }
+  let(:year) do
+    [2, 1, -1, 0, -3, 2, 3, 4].each_with_index.map { |min, i| { date: "2025-04-0#{i + 1}", min_c: min, max_c: 13 } }
+  end
 
   def frost(**input) = reckon("frost", { base_c: 5, from_dd: 10, to_dd: 18, history: [year] }.merge(input))
 
   it "works out the example" do
-    expect(frost[:years]).to match [{ bloom_from: Date.new(2025, 4, 4), bloom_to: Date.new(2025, 4, 7), coldest_c: -3.0, loss: be_within(1e-6).of(0.476471) }]
+    expect(frost[:years]).to match [{ bloom_from: Date.new(2025, 4, 4), bloom_to: Date.new(2025, 4, 7), coldest_c: -3.0,
+                                      loss: be_within(1e-6).of(0.476471) }]
   end
 
   it "takes nothing above the killing night, a tenth at it, and never more than everything" do
-    nights = ->(coldest) { frost(history: [year.map { |day| day[:date] == "2025-04-05" ? day.merge(min_c: coldest) : day }])[:expected_loss] }
+    nights = ->(coldest) { frost(history: [year.map { |day| day[:date] == "2025-04-05" ? day.merge(min_c: coldest) :
+                                                      day }])[:expected_loss] }
     expect([nights[-2.1], nights[-2.2], nights[-30]]).to match [0.0, be_within(1e-9).of(0.1), 1.0]
   end
 
@@ -93,6 +107,7 @@ RSpec.describe "frost" do
 
   it "refuses crossed limits, and names a bad day by its place" do
     expect(refusal("frost", base_c: 5, from_dd: 10, to_dd: 9, history: []).field).to eq "to_dd"
-    expect(refusal("frost", base_c: 5, from_dd: 10, to_dd: 18, history: [[{ date: "x", min_c: 1, max_c: 2 }]]).field).to eq "history[0][0].date"
+    expect(refusal("frost", base_c: 5, from_dd: 10, to_dd: 18, history: [[{ date: "x", min_c: 1, max_c: 2 }]]).field)
+      .to eq "history[0][0].date"
   end
 end

@@ -1,13 +1,19 @@
 # frozen_string_literal: true
 
 RSpec.describe Vestry::Core::Plan::Soundness do
-  def limb(tag, role, **more) = { id: tag.ord, tag: tag, role: role, share: 0.25, season: 2027, gone: false, grafted: false, length_mm: 2000.0, **more }
-  def faults(*limbs, **more) = described_class.of(limbs: limbs, nurses_wanted: 1, cap: nil, removed: {}, shoot_mm: nil, **more)
+  def limb(tag, role, **more)
+    { id: tag.ord, tag: tag, role: role, share: 0.25, season: 2027, gone: false, grafted: false, length_mm: 2000.0,
+      **more }
+  end
+  def faults(*limbs, **more)
+    described_class.of(limbs: limbs, nurses_wanted: 1, cap: nil, removed: {}, shoot_mm: nil, **more)
+  end
   def codes(...) = faults(...).map { |each| each[:code] }
 
   it "finds nothing wrong with a sound plan, nor with none" do
     good = { "value" => "good", "why" => "One species." }
-    expect(codes(limb("A", "work", compatibility: good, cut_mm: 600.0, stock_then_mm: 55.0, stock_now_mm: 56.0), limb("B", "nurse"))).to eq []
+    expect(codes(limb("A", "work", compatibility: good, cut_mm: 600.0, stock_then_mm: 55.0, stock_now_mm: 56.0),
+                 limb("B", "nurse"))).to eq []
     expect(codes(limb("A", nil), limb("B", nil))).to eq []
   end
 
@@ -20,7 +26,8 @@ RSpec.describe Vestry::Core::Plan::Soundness do
   end
 
   it "names the limb that no season can take under the cap" do
-    fault = faults(limb("A", "work", share: 0.5), limb("B", "nurse"), cap: 0.4, removed: { 2027 => 0.5, 2028 => 0.2 }).first
+    fault = faults(limb("A", "work", share: 0.5), limb("B", "nurse"), cap: 0.4, removed: { 2027 => 0.5, 2028 => 0.2 })
+      .first
     expect(fault).to include(code: "plan_over_cap", tag: "A", season: 2027, share: 0.5, cap: 0.4)
     several = faults(limb("A", "work"), limb("B", "work"), limb("C", "nurse"), cap: 0.4, removed: { 2027 => 0.5 }).first
     expect(several).to include(limb: nil, share: 0.5)
@@ -28,15 +35,20 @@ RSpec.describe Vestry::Core::Plan::Soundness do
 
   it "tells of kin: refused, doubtful, late to fail, protected" do
     pairs = { "refused" => "plan_refused", "doubtful" => "plan_doubtful" }
-    pairs.each { |value, code| expect(codes(limb("A", "work", compatibility: { "value" => value, "why" => "x" }), limb("B", "nurse"))).to eq [code] }
-    expect(codes(limb("A", "work", compatibility: { "value" => "workable", "why" => "x", "delayed" => "parts" }, unpermitted: true), limb("B", "nurse"))).to eq %w[plan_protected plan_delayed]
+    pairs.each do |value, code|
+      expect(codes(limb("A", "work", compatibility: { "value" => value, "why" => "x" }), limb("B", "nurse")))
+        .to eq [code]
+    end
+    expect(codes(limb("A", "work", compatibility: { "value" => "workable", "why" => "x", "delayed" => "parts" },
+                      unpermitted: true), limb("B", "nurse"))).to eq %w[plan_protected plan_delayed]
   end
 
   it "tells of a tree that has changed since" do
     expect(codes(limb("A", "work", gone: true), limb("B", "nurse"))).to eq ["plan_limb_gone"]
     expect(codes(limb("A", "work", gone: true, grafted: true), limb("B", "nurse"))).to eq []
     expect(codes(limb("A", "work", cut_mm: 2000.0), limb("B", "nurse"))).to eq ["plan_cut_beyond"]
-    expect(codes(limb("A", "work", cut_mm: 600.0, stock_then_mm: 55.0, stock_now_mm: 62.0), limb("B", "nurse"))).to eq ["plan_measured_anew"]
+    expect(codes(limb("A", "work", cut_mm: 600.0, stock_then_mm: 55.0, stock_now_mm: 62.0), limb("B", "nurse")))
+      .to eq ["plan_measured_anew"]
     expect(codes(limb("A", "work", conflict: ["browse"]), limb("B", "nurse"))).to eq ["plan_no_cut"]
   end
 

@@ -3,7 +3,9 @@
 RSpec.describe "stages" do
   let(:limbs) do
     [%w[A .24 10 1500], %w[B .20 130 1700], %w[C .18 250 2000], %w[D .14 190 2300]]
-      .map { |id, share, bearing, height| { id: id, share: share.to_f, bearing_deg: bearing.to_f, height_mm: height.to_f } }
+      .map do |id, share, bearing, height|
+        { id: id, share: share.to_f, bearing_deg: bearing.to_f, height_mm: height.to_f }
+      end
   end
 
   def stages(of: limbs, cap: 0.45, seasons_max: 3) = reckon("stages", limbs: of, cap: cap, seasons_max: seasons_max)
@@ -18,8 +20,12 @@ RSpec.describe "stages" do
       removed = taken.map { |all| all.sum { |each| each[:share] } }
       next if removed.any? { |each| each > cap + 1e-9 }
 
-      leans = taken.map { |all| all.sum { |each| each[:share] * Complex.polar(1, each[:bearing_deg] * Math::PI / 180) }.abs }
-      late = limbs.each_with_index.sum { |each, i| each[:share] * (high > low ? (each[:height_mm] - low) / (high - low) : 0) * seasons[i] }
+      leans = taken.map do |all|
+        all.sum { |each| each[:share] * Complex.polar(1, each[:bearing_deg] * Math::PI / 180) }.abs
+      end
+      late = limbs.each_with_index.sum do |each, i|
+        each[:share] * (high > low ? (each[:height_mm] - low) / (high - low) : 0) * seasons[i]
+      end
       removed.max + 0.5 * leans.sum / count + 0.3 * late
     end.min
   end
@@ -32,10 +38,13 @@ RSpec.describe "stages" do
   end
 
   it "costs what an exhaustive search finds, in the fewest seasons" do
-    one = PropCheck::Generators.tuple(PropCheck::Generators.choose(2..30), PropCheck::Generators.choose(0..359), PropCheck::Generators.choose(0..40))
-    trees = PropCheck::Generators.tuple(PropCheck::Generators.array(one, min: 1, max: 6), PropCheck::Generators.choose(20..80))
+    one = PropCheck::Generators.tuple(PropCheck::Generators.choose(2..30), PropCheck::Generators.choose(0..359),
+                                      PropCheck::Generators.choose(0..40))
+    trees = PropCheck::Generators.tuple(PropCheck::Generators.array(one, min: 1, max: 6),
+                                        PropCheck::Generators.choose(20..80))
     PropCheck.forall(trees) do |(drawn, cap)|
-      some = drawn.each_with_index.map { |(share, bearing, height), i| { id: i, share: share / 100.0, bearing_deg: bearing.to_f, height_mm: height * 100.0 } }
+      some = drawn.each_with_index.map { |(share, bearing, height), i| { id: i, share: share / 100.0,
+        bearing_deg: bearing.to_f, height_mm: height * 100.0 } }
       answer = stages(of: some, cap: cap / 100.0, seasons_max: 3)
       costs = (1..[3, some.size].min).map { |count| exhaustive(some, cap / 100.0, count) }
       best = costs.compact.first
@@ -54,7 +63,8 @@ RSpec.describe "stages" do
     expect(tight).to include(feasible: false, seasons: [])
     expect(tight[:reasons]).to include({ code: "stages_more_seasons", seasons: 4 })
     cap = tight[:reasons].last[:cap]
-    expect([stages(cap: cap, seasons_max: 2)[:feasible], stages(cap: cap - 0.01, seasons_max: 2)[:feasible]]).to eq [true, false]
+    expect([stages(cap: cap, seasons_max: 2)[:feasible], stages(cap: cap - 0.01, seasons_max: 2)[:feasible]])
+      .to eq [true, false]
   end
 
   it "answers for large trees too, within the cap, and says that it is not exact" do
@@ -66,14 +76,19 @@ RSpec.describe "stages" do
   end
 
   # The least load that the fullest of two seasons can have, over every way of parting the limbs.
-  def halves(shares) = (0...1 << (shares.size - 1)).map { |set| shares.each_index.sum { |i| set[i] == 1 ? shares[i] : 0.0 } }.map { |one| [one, shares.sum - one].max }.min
+  def halves(shares)
+    (0...1 << (shares.size - 1)).map { |set| shares.each_index.sum { |i| set[i] == 1 ? shares[i] : 0.0 } }
+      .map { |one| [one, shares.sum - one].max }.min
+  end
 
   it "knows of up to sixteen limbs whether a number of seasons does, and the least cap that would" do
     random = Random.new(22)
     60.times do |round|
       count = 13 + round % 4
       sizes = Array.new(count) { 1 + random.rand(20) }
-      some = sizes.each_with_index.map { |size, i| { id: i, share: size / sizes.sum.to_f, bearing_deg: random.rand(360).to_f, height_mm: 1000 + random.rand(2000) } }
+      some = sizes.each_with_index.map do |size, i|
+        { id: i, share: size / sizes.sum.to_f, bearing_deg: random.rand(360).to_f, height_mm: 1000 + random.rand(2000) }
+      end
       least = halves(some.map { |each| each[:share] })
       expect(stages(of: some, cap: [least + 1e-6, 1].min, seasons_max: 2)).to include(feasible: true)
       tight = stages(of: some, cap: least - 0.001, seasons_max: 2)
@@ -83,7 +98,9 @@ RSpec.describe "stages" do
   end
 
   it "stops at its budget, with the best found and a bound that nothing goes below" do
-    equal = (0...12).map { |i| { id: i, share: 1 / 12.0, bearing_deg: (i * 137.5) % 360, height_mm: 1000 + (i * 617 % 1500) } }
+    equal = (0...12).map do |i|
+      { id: i, share: 1 / 12.0, bearing_deg: (i * 137.5) % 360, height_mm: 1000 + (i * 617 % 1500) }
+    end
     answer = stages(of: equal, cap: 0.09, seasons_max: 12)
     expect(answer).to include(feasible: true, exact: false)
     expect(answer[:bound]).to be <= answer[:cost]
@@ -99,11 +116,14 @@ RSpec.describe "stages" do
       stages(of: some, cap: 0.2000001, seasons_max: 5)
     end
     expect(answers.map { |each| each[:feasible] }).to all(be(true).or(be_nil))
-    expect(answers.select { |each| each[:feasible].nil? }.map { |each| each[:reasons].first[:code] }.uniq - ["stages_not_known"]).to eq []
+    expect(answers.select { |each| each[:feasible].nil? }.map { |each| each[:reasons].first[:code] }
+      .uniq - ["stages_not_known"]).to eq []
   end
 
   it "decides twelve limbs exactly, and not at leisure" do
-    twelve = (0...12).map { |i| { id: i, share: 0.05 + 0.005 * (i % 4), bearing_deg: (i * 137.5) % 360, height_mm: 1000 + (i * 617 % 1500) } }
+    twelve = (0...12).map do |i|
+      { id: i, share: 0.05 + 0.005 * (i % 4), bearing_deg: (i * 137.5) % 360, height_mm: 1000 + (i * 617 % 1500) }
+    end
     expect(stages(of: twelve, cap: 0.3, seasons_max: 3)).to include(feasible: true, exact: true)
   end
 

@@ -26,7 +26,8 @@ RSpec.describe "sticks" do
   end
 
   it "refuses a bearing outside the compass and an unknown practice" do
-    expect(refusal("sticks", wood_diameter_mm: 58, practice: "ring", rise_deg: 75, flat_deg: 360).field).to eq "flat_deg"
+    expect(refusal("sticks", wood_diameter_mm: 58, practice: "ring", rise_deg: 75, flat_deg: 360).field)
+      .to eq "flat_deg"
     expect(refusal("sticks", wood_diameter_mm: 58, practice: "heap", rise_deg: 75).field).to eq "practice"
   end
 end

@@ -11,7 +11,8 @@ RSpec.describe "bridge", :core do
     expect(answer[:girdled_share]).to be_within(1e-5).of(0.99722)
     expect(answer.values_at(:verdict, :count, :runs)).to eq ["needed", 5, [[1, 360]]]
     second = answer[:scions][1]
-    expect([second[:bearing_deg], second[:gap_mm], second[:length_mm]].map { |each| each.round(3) }).to eq [108.7, 140.778, 236.184]
+    expect([second[:bearing_deg], second[:gap_mm], second[:length_mm]].map { |each| each.round(3) })
+      .to eq [108.7, 140.778, 236.184]
   end
 
   it "starts a full ring where it is narrowest and goes evenly round" do
@@ -22,7 +23,8 @@ RSpec.describe "bridge", :core do
   end
 
   it "keeps two wounds apart, and an island of bark between them" do
-    answer = bridge(wound([0, 100, 100], [40, 50, 200], [80, 100, 100], [180, 100, 100], [230, 80, 240], [260, 80, 240], [300, 100, 100]))
+    answer = bridge(wound([0, 100, 100], [40, 50, 200], [80, 100, 100], [180, 100, 100], [230, 80, 240], [260, 80, 240],
+                          [300, 100, 100]))
     expect(answer[:runs]).to eq [[1, 80], [181, 300]]
     expect(answer[:scions].map { |each| each[:bearing_deg] }).to eq [20.75, 60.25, 210.75, 270.25]
     expect(answer[:girdled_share]).to be_within(1e-9).of((79 + 119) / 360.0)
@@ -32,7 +34,8 @@ RSpec.describe "bridge", :core do
     answer = bridge(wound([60, 100, 100], [300, 100, 100], [0, 40, 240]), girth: 900)
     expect(answer[:runs]).to eq [[301, 420]]
     expect(answer[:count]).to eq 5
-    expect(answer[:scions].map { |each| each[:bearing_deg] }).to eq(answer[:scions].map { |each| each[:bearing_deg] }.sort)
+    expect(answer[:scions].map { |each| each[:bearing_deg] })
+      .to eq(answer[:scions].map { |each| each[:bearing_deg] }.sort)
   end
 
   it "measures a scion that starts below the soil by its whole gap" do
@@ -45,7 +48,8 @@ RSpec.describe "bridge", :core do
   it "reads the verdict from the share, the girth and the root" do
     half = wound([0, 50, 100], [179, 50, 100], [180, 50, 50], [359, 50, 50])
     expect(bridge(half)[:girdled_share]).to eq 0.5
-    expect([bridge(half), bridge(half, root_bark: false), bridge(half, girth: 90, root_bark: false)].map { |each| each[:verdict] }).to eq %w[needed inarch cut-back]
+    expect([bridge(half), bridge(half, root_bark: false),
+            bridge(half, girth: 90, root_bark: false)].map { |each| each[:verdict] }).to eq %w[needed inarch cut-back]
     expect(bridge(half, girth: 30 * Math::PI)[:verdict]).to eq "needed"
     slight = wound([0, 50, 100], [44, 50, 100], [45, 50, 50], [359, 50, 50])
     expect([bridge(slight), bridge(slight, root_bark: false)].map { |each| each[:verdict] }).to eq %w[dress dress]
@@ -72,7 +76,8 @@ RSpec.describe "bridge", :core do
 
   it "refuses what cannot be" do
     expect(refusal("bridge", girth_mm: 0, wound: []).field).to eq "girth_mm"
-    expect(refusal("bridge", girth_mm: 300, wound: [{ bearing_deg: 360, low_mm: 0, high_mm: 1 }]).field).to eq "wound[0].bearing_deg"
+    expect(refusal("bridge", girth_mm: 300, wound: [{ bearing_deg: 360, low_mm: 0, high_mm: 1 }]).field)
+      .to eq "wound[0].bearing_deg"
     expect(refusal("bridge", girth_mm: 300, wound: [{ bearing_deg: 0, low_mm: 0 }]).field).to eq "wound[0].high_mm"
     expect(refusal("bridge", girth_mm: 300, wound: [], bow: 1.5).field).to eq "bow"
   end

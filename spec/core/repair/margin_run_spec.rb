@@ -6,18 +6,23 @@ RSpec.describe Vestry::Core::Repair::MarginRun, :core do
   it "reads margins as they are called out" do
     run = read("n 100 to 320\nne 9 cm - 30cm, e closed\n200° -40 to 260; w 80..200")
     expect(run.faults).to eq []
-    expect(run.readings).to eq [{ bearing_deg: 0.0, low_mm: 100.0, high_mm: 320.0 }, { bearing_deg: 45.0, low_mm: 90.0, high_mm: 300.0 }, { bearing_deg: 90.0, low_mm: 195.0, high_mm: 195.0 },
-                                { bearing_deg: 200.0, low_mm: -40.0, high_mm: 260.0 }, { bearing_deg: 270.0, low_mm: 80.0, high_mm: 200.0 }]
+    expect(run.readings).to eq [{ bearing_deg: 0.0, low_mm: 100.0, high_mm: 320.0 },
+                                { bearing_deg: 45.0, low_mm: 90.0, high_mm: 300.0 },
+                                { bearing_deg: 90.0, low_mm: 195.0, high_mm: 195.0 },
+                                { bearing_deg: 200.0, low_mm: -40.0, high_mm: 260.0 },
+                                { bearing_deg: 270.0, low_mm: 80.0, high_mm: 200.0 }]
   end
 
   it "reads inches and fractions" do
     run = read("n 4 to 12 1/2\ns 3 to 9\nw -1 1/2 to 8", "imperial")
-    expect(run.readings.map { |each| each.values_at(:low_mm, :high_mm) }).to eq [[101.6, 317.5], [76.2, 228.6], [-38.1, 203.2]]
+    expect(run.readings.map { |each| each.values_at(:low_mm, :high_mm) })
+      .to eq [[101.6, 317.5], [76.2, 228.6], [-38.1, 203.2]]
   end
 
   it "says of each reading that cannot be taken what is wrong" do
     why = ->(text) { read(text).faults.map { |each| [each.number, each.why] }.first }
-    expect(why.call("n 320 to 100, e 1 to 2, s 1 to 2")).to match [1, /upper margin \(100 mm\) is under the lower \(320 mm\)/]
+    expect(why.call("n 320 to 100, e 1 to 2, s 1 to 2"))
+      .to match [1, /upper margin \(100 mm\) is under the lower \(320 mm\)/]
     expect(why.call("n 1 to 2, e 1 to 2, n 3 to 4")).to match [3, /0° was called out before, in reading 1/]
     expect(why.call("n 1 to 2")).to match [1, /one reading says nothing/]
     expect(why.call("north-ish 1 to 2")).to match [1, /compass point/]

@@ -1,10 +1,15 @@
 # frozen_string_literal: true
 
 RSpec.describe "mending", :core do
-  FACTS = { course: "bridge", cause: "teeth", species: "apple", girdled_share: 0.8, found_on: "2026-01-20", slips_on: "2026-04-15", school: "waxed-rind" }.freeze
+  FACTS = { course: "bridge", cause: "teeth", species: "apple", girdled_share: 0.8, found_on: "2026-01-20",
+            slips_on: "2026-04-15", school: "waxed-rind" }.freeze
 
   def mending(today, **more) = reckon("mending", FACTS.merge(today: today, **more))
-  def dates(answer, key) = answer[:tasks].find { |task| task[:key] == key }&.values_at(:opens_on, :due_on, :closes_on)&.map { |each| each.strftime("%m-%d") }
+  def dates(answer, key)
+    answer[:tasks].find { |task| task[:key] == key }&.values_at(:opens_on, :due_on, :closes_on)&.map do |each|
+      each.strftime("%m-%d")
+    end
+  end
   def keys(answer, *status) = answer[:tasks].select { |task| status.include?(task[:status]) }.map { |task| task[:key] }
 
   it "begins with cover, sound bark and saved wood" do
@@ -27,26 +32,32 @@ RSpec.describe "mending", :core do
   it "follows a bridge through its first year" do
     answer = mending("2026-04-21", covered_on: "2026-01-21", repaired_on: "2026-04-20")
     expect(answer[:state]).to eq "knitting"
-    expect([dates(answer, "seals"), dates(answer, "support"), dates(answer, "guard"), dates(answer, "rub-buds:1"), dates(answer, "loosen")])
-      .to eq [%w[04-22 04-25 05-04], %w[04-20 04-27 05-20], %w[04-20 04-22 05-04], %w[05-04 05-08 05-18], %w[06-04 06-29 08-08]]
+    expect([dates(answer, "seals"), dates(answer, "support"), dates(answer, "guard"), dates(answer, "rub-buds:1"),
+            dates(answer, "loosen")])
+      .to eq [%w[04-22 04-25 05-04], %w[04-20 04-27 05-20], %w[04-20 04-22 05-04], %w[05-04 05-08 05-18],
+              %w[06-04 06-29 08-08]]
     expect(dates(answer, "bridge")).to be_nil
     expect(dates(answer, "fates-autumn")).to eq %w[09-15 10-30 11-29]
     expect(dates(answer, "second-fates")).to eq %w[05-15 05-30 06-29]
   end
 
   it "holds, fails, asks for another scion, and is lost" do
-    seen = ->(leaves, fates) { [{ on: "2026-06-01", leaves: leaves, scions: fates.each_with_index.map { |fate, i| { id: i + 1, fate: fate } } }] }
+    seen = ->(leaves, fates) { [{ on: "2026-06-01", leaves: leaves,
+                                  scions: fates.each_with_index.map { |fate, i| { id: i + 1, fate: fate } } }] }
     base = { covered_on: "2026-01-21", repaired_on: "2026-04-20" }
     holds = mending("2026-06-02", **base, visits: seen.call("full", %w[alive alive dead]), carried: 0.66)
-    expect([holds[:state], holds[:dead], dates(holds, "set-again:2026-06-01")]).to eq ["holding", [3], %w[06-01 06-08 06-22]]
-    expect(mending("2026-06-02", **base, visits: seen.call("thin", %w[alive dead dead]), carried: 0.33)[:state]).to eq "failing"
+    expect([holds[:state], holds[:dead], dates(holds, "set-again:2026-06-01")])
+      .to eq ["holding", [3], %w[06-01 06-08 06-22]]
+    expect(mending("2026-06-02", **base, visits: seen.call("thin", %w[alive dead dead]), carried: 0.33)[:state])
+      .to eq "failing"
     lost = mending("2026-06-02", **base, visits: seen.call("none", %w[dead dead dead]), carried: 0.0)
     expect([lost[:state], keys(lost, "open", "late")]).to eq ["lost", []]
   end
 
   it "knits by the temperatures where they are known" do
     cold = (0..40).map { |i| { date: (Date.new(2026, 4, 20) + i).iso8601, min_c: 6, max_c: 17 } }
-    expect(mending("2026-06-01", repaired_on: "2026-04-20", weather: cold)).to include(knit_on: Date.new(2026, 5, 6), knit_basis: "temperature")
+    expect(mending("2026-06-01", repaired_on: "2026-04-20", weather: cold))
+      .to include(knit_on: Date.new(2026, 5, 6), knit_basis: "temperature")
   end
 
   it "plants and sets stocks where no root bark lives, and cuts a thin stem below" do
@@ -60,15 +71,21 @@ RSpec.describe "mending", :core do
   end
 
   it "prevents the same again by its cause, in the south too" do
-    by = ->(cause, **more) { mending("2026-01-20", cause: cause, course: "dress", repaired_on: "2026-01-20", **more)[:tasks].map { |task| task[:key] } & %w[guard guard-autumn clean-foot whitewash] }
-    expect(%w[teeth strimmer sun other].map { |cause| by.call(cause).sort }).to eq [%w[clean-foot guard guard-autumn], %w[clean-foot], %w[whitewash], []]
-    south = mending("2026-10-20", southern: true, repaired_on: "2026-10-20", found_on: "2026-07-20", slips_on: "2026-10-15")
+    by = ->(cause, **more) { mending("2026-01-20", cause: cause, course: "dress", repaired_on: "2026-01-20",
+                                     **more)[:tasks].map { |task| task[:key] } & %w[guard guard-autumn clean-foot
+                                       whitewash] }
+    expect(%w[teeth strimmer sun other].map { |cause| by.call(cause).sort })
+      .to eq [%w[clean-foot guard guard-autumn], %w[clean-foot], %w[whitewash], []]
+    south = mending("2026-10-20", southern: true, repaired_on: "2026-10-20", found_on: "2026-07-20",
+                    slips_on: "2026-10-15")
     expect(dates(south, "fates-autumn")).to eq %w[03-15 04-29 05-29]
   end
 
   it "keeps what a person put off" do
-    off = mending("2026-01-22", done: [{ key: "dig", on: "2026-01-21", what: "put-off", until: "2026-02-10", why: "frozen ground" }])
+    off = mending("2026-01-22", done: [{ key: "dig", on: "2026-01-21", what: "put-off", until: "2026-02-10",
+                                         why: "frozen ground" }])
     task = off[:tasks].find { |each| each[:key] == "dig" }
-    expect([task[:status], task[:opens_on].iso8601, task[:reasons].first[:code]]).to eq ["ahead", "2026-02-10", "care_put_off"]
+    expect([task[:status], task[:opens_on].iso8601, task[:reasons].first[:code]])
+      .to eq ["ahead", "2026-02-10", "care_put_off"]
   end
 end

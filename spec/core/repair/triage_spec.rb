@@ -3,11 +3,14 @@
 RSpec.describe "triage", :core do
   BARK = { opens_on: "2026-04-15", closes_on: "2026-06-20", next_opens_on: "2027-04-18" }.freeze
 
-  def triage(share, today: "2026-02-01", girth: 500, **more) = reckon("triage", { girdled_share: share, girth_mm: girth, today: today }.merge(BARK, more))
+  def triage(share, today: "2026-02-01", girth: 500, **more)
+    reckon("triage", { girdled_share: share, girth_mm: girth, today: today }.merge(BARK, more))
+  end
   def codes(answer) = answer[:reasons].map { |each| each[:code] }
 
   it "puts a ring before a half, a half before a scratch" do
-    rings = [triage(1.0, today: "2026-05-01"), triage(1.0, drying: true), triage(0.9, covered: true), triage(0.4, covered: true), triage(0.1), triage(0.1, covered: true)]
+    rings = [triage(1.0, today: "2026-05-01"), triage(1.0, drying: true), triage(0.9, covered: true),
+             triage(0.4, covered: true), triage(0.1), triage(0.1, covered: true)]
     expect(rings.map { |each| each[:rank] }).to eq [0, 1, 2, 3, 4, 5]
   end
 
@@ -31,32 +34,39 @@ RSpec.describe "triage", :core do
     answer = triage(0.6, buried: true, root_bark: false, drying: true)
     expect(codes(answer)).to eq %w[triage_inarch triage_dig triage_cover triage_bark_ahead]
     expect(answer[:reasons].last[:days]).to eq 73
-    expect(refusal("triage", BARK.merge(girdled_share: 1.1, girth_mm: 300, today: "2026-02-01")).field).to eq "girdled_share"
+    expect(refusal("triage", BARK.merge(girdled_share: 1.1, girth_mm: 300, today: "2026-02-01")).field)
+      .to eq "girdled_share"
   end
 end
 
 RSpec.describe "shoots", :core do
   def shoots(scions, shoots, **more)
-    reckon("shoots", { scions: scions.each_with_index.map { |mm, i| { id: i, length_mm: mm } }, shoots: shoots.each_with_index.map { |(mm, thick), i| { id: "S#{i}", length_mm: mm, diameter_mm: thick } } }.merge(more))
+    reckon("shoots", { scions: scions.each_with_index.map { |mm, i| { id: i, length_mm: mm } },
+                       shoots: shoots.each_with_index.map { |(mm, thick), i| { id: "S#{i}", length_mm: mm,
+                         diameter_mm: thick } } }.merge(more))
   end
 
   it "cuts long scions from long shoots and names what is missing" do
     answer = shoots([300, 200, 260, 500], [[520, 9], [620, 8]])
-    expect(answer[:cuts]).to match_array [{ shoot: "S0", left_mm: 10.0, scions: [3] }, { shoot: "S1", left_mm: 40.0, scions: [0, 2] }]
+    expect(answer[:cuts]).to match_array [{ shoot: "S0", left_mm: 10.0, scions: [3] },
+                                          { shoot: "S1", left_mm: 40.0, scions: [0, 2] }]
     expect(answer.values_at(:missing, :missing_mm)).to eq [[1], 200.0]
   end
 
   it "finds the way of cutting that serves all, where the tightest rest does not" do
     answer = shoots([600, 500, 500, 500], [[1000, 9], [1100, 9]], kerf_mm: 0)
     expect(answer).to include(missing: [], missing_mm: 0.0)
-    expect(answer[:cuts].to_h { |each| [each[:shoot], each[:scions]] }).to eq("S0" => [1, 2], "S1" => [0, 3]).or eq("S0" => [2, 3], "S1" => [0, 1])
+    expect(answer[:cuts].to_h { |each| [each[:shoot], each[:scions]] }).to eq("S0" => [1, 2], "S1" => [0, 3])
+      .or eq("S0" => [2, 3], "S1" => [0, 1])
   end
 
   # Every way of cutting there is.
   def most_served(scions, left, kerf)
     return 0 if scions.empty?
 
-    ways = left.each_index.select { |at| left[at] >= scions[0] - 1e-9 }.map { |at| 1 + most_served(scions.drop(1), left.dup.tap { |all| all[at] -= scions[0] + kerf }, kerf) }
+    ways = left.each_index.select { |at| left[at] >= scions[0] - 1e-9 }.map do |at|
+      1 + most_served(scions.drop(1), left.dup.tap { |all| all[at] -= scions[0] + kerf }, kerf)
+    end
     [most_served(scions.drop(1), left, kerf), *ways].max
   end
 
@@ -76,7 +86,10 @@ RSpec.describe "shoots", :core do
     answer = shoots(scions, Array.new(9) { |i| [420 + i * 31, 9] })
     cut = answer[:cuts].flat_map { |each| each[:scions] }
     expect((cut + answer[:missing]).sort).to eq scions.each_index.to_a
-    answer[:cuts].each { |each| expect(each[:scions].sum { |id| scions[id] } + 10 * (each[:scions].size - 1)).to be <= 420 + each[:shoot].delete("S").to_i * 31 }
+    answer[:cuts].each do |each|
+      expect(each[:scions].sum { |id| scions[id] } + 10 * (each[:scions].size - 1)).to be <= 420 +
+      each[:shoot].delete("S").to_i * 31
+    end
   end
   it "leaves out shoots that are too thin or too thick" do
     expect(shoots([100], [[400, 4], [400, 20]]).values_at(:missing, :unfit)).to eq [[0], %w[S0 S1]]
@@ -84,11 +97,14 @@ RSpec.describe "shoots", :core do
   end
 
   it "never serves fewer from more wood, and nothing twice" do
-    PropCheck.forall(PropCheck::Generators.array(PropCheck::Generators.choose(50..600)), PropCheck::Generators.array(PropCheck::Generators.choose(50..900))) do |scions, wood|
+    PropCheck.forall(PropCheck::Generators.array(PropCheck::Generators.choose(50..600)),
+                     PropCheck::Generators.array(PropCheck::Generators.choose(50..900))) do |scions, wood|
       answer = shoots(scions, wood.map { |mm| [mm, nil] })
       served = answer[:cuts].flat_map { |each| each[:scions] }
       raise "twice" unless (served + answer[:missing]).sort == scions.each_index.to_a
-      raise "too long" if answer[:cuts].any? { |cut| cut[:scions].sum { |i| scions[i] } > wood[cut[:shoot].delete("S").to_i] + 1e-9 }
+      if answer[:cuts].any? { |cut| cut[:scions].sum { |i| scions[i] } > wood[cut[:shoot].delete("S").to_i] + 1e-9 }
+        raise "too long"
+      end
     end
   end
 end

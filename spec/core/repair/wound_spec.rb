@@ -1,7 +1,9 @@
 # frozen_string_literal: true
 
 RSpec.describe Vestry::Core::Repair::Wound do
-  def wound(*rows) = described_class.new(rows.map { |at, low, high| { bearing_deg: at.to_f, low_mm: low.to_f, high_mm: high.to_f } })
+  def wound(*rows)
+    described_class.new(rows.map { |at, low, high| { bearing_deg: at.to_f, low_mm: low.to_f, high_mm: high.to_f } })
+  end
 
   let(:one) { wound([80, 100, 100], [180, 100, 100], [230, 80, 240], [300, 100, 100]) }
 
@@ -11,8 +13,11 @@ RSpec.describe Vestry::Core::Repair::Wound do
   end
 
   it "is at a reading when it is a hair beside it" do
-    [180.0, 180 - 1e-10, 180 + 1e-10].each { |bearing| expect(one.margins(bearing)).to match [be_within(1e-6).of(100), be_within(1e-6).of(100)] }
-    expect(wound([0, 30, 90], [180, 50, 150]).margins(360 - 1e-10)).to match [be_within(1e-6).of(30), be_within(1e-6).of(90)]
+    [180.0, 180 - 1e-10, 180 + 1e-10].each do |bearing|
+      expect(one.margins(bearing)).to match [be_within(1e-6).of(100), be_within(1e-6).of(100)]
+    end
+    expect(wound([0, 30, 90], [180, 50, 150]).margins(360 - 1e-10))
+      .to match [be_within(1e-6).of(30), be_within(1e-6).of(90)]
   end
 
   it "has no wound where nothing was read, and steps where two readings share a bearing" do

@@ -1,7 +1,9 @@
 # frozen_string_literal: true
 
 RSpec.describe "callus" do
-  def days(from, count, min, max) = Array.new(count) { |i| { date: (Date.iso8601(from) + i).iso8601, min_c: min, max_c: max } }
+  def days(from, count, min, max)
+    Array.new(count) { |i| { date: (Date.iso8601(from) + i).iso8601, min_c: min, max_c: max } }
+  end
 
   it "works out the example" do
     answer = reckon("callus", species: "apple", days: days("2026-04-10", 30, 6, 17))
@@ -15,7 +17,9 @@ RSpec.describe "callus" do
   end
 
   it "knits sooner under a cover in a cool spring" do
-    bare, covered = [0, 4].map { |offset| reckon("callus", species: "walnut", days: days("2026-05-01", 120, 8, 19), offset_c: offset)[:knit_on] }
+    bare, covered = [0, 4].map do |offset|
+      reckon("callus", species: "walnut", days: days("2026-05-01", 120, 8, 19), offset_c: offset)[:knit_on]
+    end
     expect(covered).to be < bare
   end
 end

@@ -2,10 +2,13 @@
 
 RSpec.describe "window, graft-day and crew", :core do
   describe "window" do
-    def window(**more) = reckon("window", { species: "apple", opens_on: "2026-04-14", first_frost_on: "2026-10-12" }.merge(more))
+    def window(**more)
+      reckon("window", { species: "apple", opens_on: "2026-04-14", first_frost_on: "2026-10-12" }.merge(more))
+    end
 
     it "reckons the worked example" do
-      expect(window(heat_on: "2026-06-20", wood_ends_on: "2026-06-05")).to include(closes_on: Date.new(2026, 6, 5), decided_by: "wood_ends_on", open: true)
+      expect(window(heat_on: "2026-06-20", wood_ends_on: "2026-06-05"))
+        .to include(closes_on: Date.new(2026, 6, 5), decided_by: "wood_ends_on", open: true)
     end
 
     it "is decided by hardening when nothing else is known, and is shut when it closes before it opens" do
@@ -16,8 +19,15 @@ RSpec.describe "window, graft-day and crew", :core do
   end
 
   describe "graft-day" do
-    def days(*changes) = changes.each_with_index.map { |change, i| { date: (Date.new(2026, 4, 20) + i).iso8601, min_c: 8, max_c: 18, rain_mm: 0, gust_ms: 4 }.merge(change) }
-    def judge(list, **more) = reckon("graft-day", { species: "apple", needs_slip: true, slip: { reached_on: "2026-04-18" }, days: list }.merge(more))[:days]
+    def days(*changes)
+      changes.each_with_index.map do |change, i|
+        { date: (Date.new(2026, 4, 20) + i).iso8601, min_c: 8, max_c: 18, rain_mm: 0, gust_ms: 4 }.merge(change)
+      end
+    end
+    def judge(list, **more)
+      reckon("graft-day", { species: "apple", needs_slip: true, slip: { reached_on: "2026-04-18" },
+                            days: list }.merge(more))[:days]
+    end
     def verdicts(...) = judge(...).map { |day| day[:verdict] }
 
     it "calls a dry, still, mild day after slip good" do
@@ -40,7 +50,8 @@ RSpec.describe "window, graft-day and crew", :core do
     it "waits until bark is as likely as not to slip" do
       slip = { p10: "2026-04-20", p50: "2026-04-24", p90: "2026-04-28" }
       answer = judge(days(*Array.new(10) { {} }), slip: slip)
-      expect(answer.map { |day| day[:verdict] }).to eq %w[wait wait wait wait marginal marginal marginal marginal good good]
+      expect(answer.map { |day| day[:verdict] }).to eq %w[wait wait wait wait marginal marginal marginal marginal good
+                                                          good]
       expect(answer.map { |day| day[:slip] }).to eq(answer.map { |day| day[:slip] }.sort)
       expect(answer[0][:slip]).to be_within(1e-9).of(0.1)
       expect(judge(days({}), slip: nil).first[:verdict]).to eq "wait"
@@ -48,27 +59,37 @@ RSpec.describe "window, graft-day and crew", :core do
   end
 
   describe "crew" do
-    def stub(id, closes, minutes: 60, opens: "2026-04-20", **more) = { id: id, method: "rind", opens_on: opens, closes_on: closes, minutes: minutes, **more }
-    def day(date, hours: 2, grafters: 1, verdict: "good") = { date: date, hours: hours, grafters: grafters, verdict: verdict }
+    def stub(id, closes, minutes: 60, opens: "2026-04-20", **more)
+      { id: id, method: "rind", opens_on: opens, closes_on: closes, minutes: minutes, **more }
+    end
+    def day(date, hours: 2, grafters: 1, verdict: "good")
+      { date: date, hours: hours, grafters: grafters, verdict: verdict }
+    end
     def crew(stubs, days, **more) = reckon("crew", stubs: stubs, days: days, **more)
 
     it "does the soonest-closing first within the hours there are" do
-      answer = crew([stub("a", "2026-05-10"), stub("b", "2026-04-22"), stub("c", "2026-04-30")], [day("2026-04-21"), day("2026-04-23")])
+      answer = crew([stub("a", "2026-05-10"), stub("b", "2026-04-22"), stub("c", "2026-04-30")],
+                    [day("2026-04-21"), day("2026-04-23")])
       expect(answer[:days].map { |each| each[:stubs] }).to eq [%w[b c], %w[a]]
       expect(answer[:missed]).to eq []
     end
 
     it "keeps rows and varieties together among equals" do
-      stubs = [stub("a", "2026-05-01", row: "B"), stub("b", "2026-05-01", row: "A"), stub("c", "2026-05-01", row: "B"), stub("d", "2026-05-01", row: "A")]
-      expect(crew(stubs, [day("2026-04-21"), day("2026-04-22")])[:days].map { |each| each[:stubs] }).to eq [%w[b d], %w[a c]]
+      stubs = [stub("a", "2026-05-01", row: "B"), stub("b", "2026-05-01", row: "A"), stub("c", "2026-05-01", row: "B"),
+               stub("d", "2026-05-01", row: "A")]
+      expect(crew(stubs, [day("2026-04-21"), day("2026-04-22")])[:days].map { |each| each[:stubs] })
+        .to eq [%w[b d], %w[a c]]
     end
 
     it "says what will not fit, and why, and drops nothing" do
-      stubs = [stub("a", "2026-04-21"), stub("b", "2026-04-21"), stub("c", "2026-04-21"), stub("shut", "2026-04-10"), stub("late", "2026-06-01", opens: "2026-05-20")]
+      stubs = [stub("a", "2026-04-21"), stub("b", "2026-04-21"), stub("c", "2026-04-21"), stub("shut", "2026-04-10"),
+               stub("late", "2026-06-01", opens: "2026-05-20")]
       answer = crew(stubs, [day("2026-04-21")])
       expect(answer[:days].first[:stubs]).to eq %w[a b]
-      expect(answer[:missed_reasons].to_h { |each| [each[:id], each[:code]] }).to eq("c" => "crew_no_time", "shut" => "crew_never_open", "late" => "crew_no_day")
-      expect(crew([stub("a", "2026-04-21")], [day("2026-04-21", verdict: "wait")])[:missed_reasons].first[:code]).to eq "crew_all_wait"
+      expect(answer[:missed_reasons].to_h { |each| [each[:id], each[:code]] })
+        .to eq("c" => "crew_no_time", "shut" => "crew_never_open", "late" => "crew_no_day")
+      expect(crew([stub("a", "2026-04-21")], [day("2026-04-21", verdict: "wait")])[:missed_reasons].first[:code])
+        .to eq "crew_all_wait"
     end
 
     it "reckons again round what is fixed" do
@@ -80,8 +101,14 @@ RSpec.describe "window, graft-day and crew", :core do
     it "serves each stub once and never beyond the hours, whatever is asked" do
       random = Random.new(4)
       40.times do
-        stubs = Array.new(20) { |i| stub(i, (Date.new(2026, 4, 20) + random.rand(10)).iso8601, minutes: random.rand(10..90), opens: (Date.new(2026, 4, 18) + random.rand(6)).iso8601) }
-        days = Array.new(6) { |i| day((Date.new(2026, 4, 20) + i).iso8601, hours: random.rand(0..3), grafters: random.rand(1..2), verdict: %w[good marginal wait].sample(random: random)) }
+        stubs = Array.new(20) do |i|
+          stub(i, (Date.new(2026, 4, 20) + random.rand(10)).iso8601, minutes: random.rand(10..90),
+               opens: (Date.new(2026, 4, 18) + random.rand(6)).iso8601)
+        end
+        days = Array.new(6) do |i|
+          day((Date.new(2026, 4, 20) + i).iso8601, hours: random.rand(0..3), grafters: random.rand(1..2),
+              verdict: %w[good marginal wait].sample(random: random))
+        end
         answer = crew(stubs, days)
         placed = answer[:days].flat_map { |each| each[:stubs] }
         expect((placed + answer[:missed]).sort).to eq (0...20).to_a

@@ -1,7 +1,9 @@
 # frozen_string_literal: true
 
 RSpec.describe "slip", :core do
-  def spell(from, count, mean) = Array.new(count) { |i| { date: (Date.iso8601(from) + i).iso8601, min_c: mean, max_c: mean } }
+  def spell(from, count, mean)
+    Array.new(count) { |i| { date: (Date.iso8601(from) + i).iso8601, min_c: mean, max_c: mean } }
+  end
   def slip(**more) = reckon("slip", { species: "apple", days: spell("2026-02-01", 10, 8) }.merge(more))
 
   it "says the day it was reached, and then no dates to come" do
@@ -14,7 +16,8 @@ RSpec.describe "slip", :core do
     # 20 gathered; 100 to go at 4 a day is 25 days, at 10 a day 10.
     answer = slip(history: [spell("2025-02-01", 200, 10), spell("2024-02-01", 200, 16)])
     expect(answer[:accumulated_dd]).to be_within(1e-9).of(20)
-    expect([answer[:p10], answer[:p50], answer[:p90]]).to eq [Date.new(2026, 2, 20), Date.new(2026, 2, 20), Date.new(2026, 3, 7)]
+    expect([answer[:p10], answer[:p50], answer[:p90]]).to eq [Date.new(2026, 2, 20), Date.new(2026, 2, 20),
+        Date.new(2026, 3, 7)]
   end
 
   it "takes the forecast's day before the past year's" do

@@ -1,7 +1,10 @@
 # frozen_string_literal: true
 
 RSpec.describe "cut-point" do
-  let(:limb) { { base_diameter_mm: 80, length_mm: 2600, fork_height_mm: 1300, rise_deg: 40, method: "rind", lowest_mm: 1500, highest_mm: 2400 } }
+  let(:limb) do
+    { base_diameter_mm: 80, length_mm: 2600, fork_height_mm: 1300, rise_deg: 40, method: "rind", lowest_mm: 1500,
+      highest_mm: 2400 }
+  end
 
   it "works out the example" do
     answer = reckon("cut-point", limb)

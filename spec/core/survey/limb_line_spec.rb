@@ -6,13 +6,16 @@ RSpec.describe Vestry::Core::Survey::LimbLine do
 
   it "reads the whole line" do
     expect(values("B ne girth 220 long 2400 from 1300 up 40 flat s"))
-      .to eq(tag: "B", bearing_deg: 45.0, girth_mm: 220.0, length_mm: 2400.0, fork_mm: 1300.0, rise_deg: 40.0, flat_deg: 180.0, typed: "220")
+      .to eq(tag: "B", bearing_deg: 45.0, girth_mm: 220.0, length_mm: 2400.0, fork_mm: 1300.0, rise_deg: 40.0,
+             flat_deg: 180.0, typed: "220")
   end
 
   it "reads lengths any way they are written, and words in any order" do
     expect(values("C2 on C long 1.2 m across 48 x 40mm 200 crooked bark rough up 10 from 70cm"))
-      .to eq(tag: "C2", parent: "C", length_mm: 1200.0, narrow_mm: 40.0, wide_mm: 48.0, bearing_deg: 200.0, straight: "crooked", bark: "rough", rise_deg: 10.0, fork_mm: 700.0)
-    expect(values("A girth 8 3/4 long 7 ft 6 in NNW", units: "imperial")).to include(girth_mm: 222.25, length_mm: 2286.0, bearing_deg: 337.5)
+      .to eq(tag: "C2", parent: "C", length_mm: 1200.0, narrow_mm: 40.0, wide_mm: 48.0, bearing_deg: 200.0,
+             straight: "crooked", bark: "rough", rise_deg: 10.0, fork_mm: 700.0)
+    expect(values("A girth 8 3/4 long 7 ft 6 in NNW", units: "imperial"))
+      .to include(girth_mm: 222.25, length_mm: 2286.0, bearing_deg: 337.5)
   end
 
   it "wants no more than a tag and a thickness" do
@@ -20,10 +23,14 @@ RSpec.describe Vestry::Core::Survey::LimbLine do
     expect(read("A ne long 2000")).to have_attributes(word: "A", why: /no thickness/)
   end
 
-  { "B girth abc" => ["girth abc", /not a length/], "B girth 0" => ["girth 0", /above zero/], "B girth 220 sideways" => ["sideways", /not a word/],
-    "B girth 220 up steep" => ["up steep", /degrees from -90 to 90/], "B girth 220 up 95" => ["up 95", /-90 to 90/], "B girth 220 flat q" => ["flat q", /compass/],
-    "B girth 220 ne s" => ["s", /not a word/], "B girth" => ["girth", /wants a length/], "girth 220" => ["girth", /begins with the limb's tag/],
-    "<b> girth 220" => ["<b>", /begins with the limb's tag/], "B girth 220 on" => ["on", /wants the tag/], "B girth 220 400" => ["400", /0 to 360/] }.each do |line, (word, why)|
+  { "B girth abc" => ["girth abc", /not a length/], "B girth 0" => ["girth 0", /above zero/],
+    "B girth 220 sideways" => ["sideways", /not a word/],
+    "B girth 220 up steep" => ["up steep", /degrees from -90 to 90/], "B girth 220 up 95" => ["up 95", /-90 to 90/],
+    "B girth 220 flat q" => ["flat q", /compass/],
+    "B girth 220 ne s" => ["s", /not a word/], "B girth" => ["girth", /wants a length/],
+    "girth 220" => ["girth", /begins with the limb's tag/],
+    "<b> girth 220" => ["<b>", /begins with the limb's tag/], "B girth 220 on" => ["on", /wants the tag/],
+    "B girth 220 400" => ["400", /0 to 360/] }.each do |line, (word, why)|
     it "names the word it cannot read in #{line.inspect}" do
       expect(read(line)).to have_attributes(ok?: false, word: word, why: why)
     end

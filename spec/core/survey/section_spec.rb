@@ -16,7 +16,8 @@ RSpec.describe "section" do
 
   it "agrees with itself whichever way a round limb is measured" do
     PropCheck.forall(PropCheck::Generators.choose(1..5000)) do |mm|
-      ways = [{ girth_mm: mm * Math::PI }, { diameter_mm: mm }, { diameters_mm: [mm, mm] }].map { |input| reckon("section", input) }
+      ways = [{ girth_mm: mm * Math::PI }, { diameter_mm: mm }, { diameters_mm: [mm, mm] }]
+        .map { |input| reckon("section", input) }
       expect(ways.map { |each| each[:area_mm2].round(4) }.uniq.size).to eq 1
     end
   end

@@ -1,7 +1,10 @@
 # frozen_string_literal: true
 
 RSpec.describe "balance", :core do
-  def balance(*parts) = reckon("balance", parts: parts.map { |id, section, target| { id: id, section_mm2: section, target_share: target } })[:parts]
+  def balance(*parts)
+    reckon("balance", parts: parts.map { |id, section, target| { id: id, section_mm2: section,
+        target_share: target } })[:parts]
+  end
 
   it "reckons the worked example" do
     x, y, z = balance(["X", 4000], ["Y", 1500], ["Z", 2000])
@@ -20,26 +23,38 @@ RSpec.describe "balance", :core do
 
   it "refuses what cannot be" do
     expect(refusal("balance", parts: [{ id: "X", section_mm2: 0 }]).field).to eq "parts[0].section_mm2"
-    expect(refusal("balance", parts: [{ id: "X", section_mm2: 1, target_share: 0 }]).field).to eq "parts[0].target_share"
+    expect(refusal("balance", parts: [{ id: "X", section_mm2: 1, target_share: 0 }]).field)
+      .to eq "parts[0].target_share"
   end
 end
 
 RSpec.describe Vestry::Core::Tally::Outcome, :core do
-  def rows(**kinds) = kinds.flat_map { |kind, (takes, trials)| Array.new(trials) { |i| { method: kind.to_s, species: "apple", season: 2025, grafter: kind.to_s, take: i < takes } } }
+  def rows(**kinds)
+    kinds.flat_map do |kind, (takes, trials)|
+      Array.new(trials) { |i| { method: kind.to_s, species: "apple", season: 2025, grafter: kind.to_s,
+                                take: i < takes } }
+    end
+  end
 
   it "counts by kind with an interval, and claims no more than it bears" do
     lines = described_class.by(rows(rind: [28, 30], cleft: [9, 30], bark: [2, 3]), :method)
-    expect(lines.map { |line| line.values_at(:kind, :takes, :trials) }).to eq [["cleft", 9, 30], ["rind", 28, 30], ["bark", 2, 3]]
+    expect(lines.map { |line| line.values_at(:kind, :takes, :trials) })
+      .to eq [["cleft", 9, 30], ["rind", 28, 30], ["bark", 2, 3]]
     expect(described_class.claim(lines)).to include(code: "took_differ", best: "rind", worst: "cleft")
-    expect(described_class.claim(described_class.by(rows(rind: [8, 11], cleft: [9, 12]), :method))).to include(code: "took_alike", kinds: 2)
-    expect(described_class.claim(described_class.by(rows(rind: [8, 9]), :method))).to include(code: "took_too_few", trials: 9)
-    expect(described_class.claim(described_class.by(rows(rind: [8, 12], cleft: [1, 2]), :method))).to include(code: "took_one", kind: "rind")
+    expect(described_class.claim(described_class.by(rows(rind: [8, 11], cleft: [9, 12]), :method)))
+      .to include(code: "took_alike", kinds: 2)
+    expect(described_class.claim(described_class.by(rows(rind: [8, 9]), :method)))
+      .to include(code: "took_too_few", trials: 9)
+    expect(described_class.claim(described_class.by(rows(rind: [8, 12], cleft: [1, 2]), :method)))
+      .to include(code: "took_one", kind: "rind")
     expect(described_class.claim([])).to include(code: "took_too_few", trials: 0)
   end
 
   it "compares grafters on like work alone" do
-    easy = ->(who, takes, trials) { Array.new(trials) { |i| { method: "rind", species: "apple", season: 2025, grafter: who, take: i < takes } } }
-    hard = ->(who, takes, trials) { Array.new(trials) { |i| { method: "inlay", species: "walnut", season: 2025, grafter: who, take: i < takes } } }
+    easy = ->(who, takes, trials) { Array.new(trials) { |i| { method: "rind", species: "apple", season: 2025,
+        grafter: who, take: i < takes } } }
+    hard = ->(who, takes, trials) { Array.new(trials) { |i| { method: "inlay", species: "walnut", season: 2025,
+        grafter: who, take: i < takes } } }
     both = easy["Orla", 18, 20] + easy["Tam", 9, 10] + hard["Tam", 5, 10]
     orla, tam = described_class.fair(both).sort_by { |line| line[:kind] }
     expect(orla).to include(trials: 20, rate: 0.9, expected: 0.9, left_out: 0)
@@ -48,13 +63,17 @@ RSpec.describe Vestry::Core::Tally::Outcome, :core do
 end
 
 RSpec.describe Vestry::Core::Tally::Scaffold, :core do
-  def codes(**facts) = described_class.of(**{ seasons: 2, stub_mm: 60, closed: 0.5, sticks: 1 }.merge(facts)).map { |each| each[:code] }
+  def codes(**facts)
+    described_class.of(**{ seasons: 2, stub_mm: 60, closed: 0.5, sticks: 1 }.merge(facts)).map { |each| each[:code] }
+  end
 
   it "tells a limb from a graft, and what to do this winter" do
     expect(codes).to eq %w[scaffold_unmeasured]
     expect(codes(section_mm2: 1000)).to eq %w[scaffold_grows]
-    expect(codes(section_mm2: 1500, angle_deg: 80, sticks: 2, growth_mm: 1300)).to eq %w[scaffold_is_limb scaffold_spread scaffold_thin scaffold_head_back]
-    expect(codes(section_mm2: 1500, angle_deg: 10, sticks: 2, closed: 1.0)).to eq %w[scaffold_is_limb scaffold_lift scaffold_thin scaffold_others_off]
+    expect(codes(section_mm2: 1500, angle_deg: 80, sticks: 2, growth_mm: 1300))
+      .to eq %w[scaffold_is_limb scaffold_spread scaffold_thin scaffold_head_back]
+    expect(codes(section_mm2: 1500, angle_deg: 10, sticks: 2, closed: 1.0))
+      .to eq %w[scaffold_is_limb scaffold_lift scaffold_thin scaffold_others_off]
     expect(codes(section_mm2: 1500, pinched: true, seasons: 1, sticks: 2)).to eq %w[scaffold_is_limb scaffold_pinched]
   end
 end

@@ -2,17 +2,20 @@
 
 RSpec.describe "closure" do
   it "works out the example" do
-    answer = reckon("closure", stub_mm: 64, readings: [{ season: 2, a_mm: 42, b_mm: 36 }, { season: 1, a_mm: 54, b_mm: 50 }])
+    answer = reckon("closure", stub_mm: 64, readings: [{ season: 2, a_mm: 42, b_mm: 36 },
+                                                       { season: 1, a_mm: 54, b_mm: 50 }])
     expect(answer[:closed_share]).to be_within(1e-6).of(0.630859)
     expect(answer).to include(rate_mm: 5.4, closes_in_season: 6)
   end
 
   it "uses the rulebook's rate until something was measured" do
-    expect(reckon("closure", stub_mm: 60, readings: [])).to include(closed_share: 0.0, rate_mm: 6.0, closes_in_season: 5)
+    expect(reckon("closure", stub_mm: 60, readings: [])).to include(closed_share: 0.0, rate_mm: 6.0,
+        closes_in_season: 5)
   end
 
   it "closes in the season it was found shut" do
-    expect(reckon("closure", stub_mm: 60, readings: [{ season: 3, a_mm: 0, b_mm: 0 }])).to include(closed_share: 1.0, closes_in_season: 3)
+    expect(reckon("closure", stub_mm: 60, readings: [{ season: 3, a_mm: 0, b_mm: 0 }]))
+      .to include(closed_share: 1.0, closes_in_season: 3)
   end
 
   it "promises nothing when the wound does not shrink" do

@@ -21,12 +21,15 @@ RSpec.describe Vestry::Core::Tally::GraftOutcome do
   end
 
   it "took after all, when it had been said to have failed and was seen to take later" do
-    expect(of([visit(10, verdict: "failed"), visit(20, verdict: "took")])).to eq(state: "took", lost_on: nil, took: true)
-    expect(of([visit(10, verdict: "took"), visit(20, verdict: "failed")])).to eq(state: "lost", lost_on: day(20), took: true)
+    expect(of([visit(10, verdict: "failed"), visit(20, verdict: "took")]))
+      .to eq(state: "took", lost_on: nil, took: true)
+    expect(of([visit(10, verdict: "took"), visit(20, verdict: "failed")]))
+      .to eq(state: "lost", lost_on: day(20), took: true)
   end
 
   it "died on the day since which every word was that it is dead" do
-    expect(of([visit(5, verdict: "failed"), visit(9, buds: "swelling"), visit(12, buds: "dead"), visit(20, verdict: "failed")], [count(150, false)])[:lost_on]).to eq day(12)
+    expect(of([visit(5, verdict: "failed"), visit(9, buds: "swelling"), visit(12, buds: "dead"),
+               visit(20, verdict: "failed")], [count(150, false)])[:lost_on]).to eq day(12)
     expect(of([visit(12, verdict: "failed")], [], lost_on: day(30))[:lost_on]).to eq day(30)
   end
 

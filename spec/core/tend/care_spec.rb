@@ -30,7 +30,8 @@ RSpec.describe "care" do
 
   it "looks ahead at the pace of the last fortnight while it is still knitting" do
     weather = Array.new(5) { |i| { date: (Date.new(2026, 4, 20) + i).iso8601, min_c: 6, max_c: 17 } }
-    expect(care("2026-04-25", weather: weather)).to include(knit_basis: "temperature-so-far", knit_on: Date.new(2026, 5, 6))
+    expect(care("2026-04-25", weather: weather)).to include(knit_basis: "temperature-so-far",
+        knit_on: Date.new(2026, 5, 6))
   end
 
   it "sounds an alarm when buds move before callus can have knit" do
@@ -41,7 +42,8 @@ RSpec.describe "care" do
 
   it "asks for it to be opened when nothing moves, and drops that once it has taken" do
     expect(task(care("2026-05-26"), "open-if-still")).to include(status: "open", opens_on: Date.new(2026, 5, 25))
-    expect(keys(care("2026-05-26", observations: [{ on: "2026-05-20", verdict: "took" }]))).not_to include "open-if-still"
+    expect(keys(care("2026-05-26", observations: [{ on: "2026-05-20", verdict: "took" }])))
+      .not_to include "open-if-still"
   end
 
   it "turns to regrafting when it is dead" do
@@ -70,7 +72,9 @@ RSpec.describe "care" do
 
   it "follows the school: film that perishes is never slit, a bag is taken off" do
     seen = [{ on: "2026-05-20", buds: "leafing" }]
-    film, covered, waxed = %w[film-wrap covered-inlay waxed-rind].map { |school| keys(care("2026-06-01", school: school, observations: seen)) }
+    film, covered, waxed = %w[film-wrap covered-inlay waxed-rind].map do |school|
+      keys(care("2026-06-01", school: school, observations: seen))
+    end
     expect(film).not_to include "slit-tape"
     expect(covered).to include("uncover", "brace")
     expect(waxed).to include("wax-check", "shorten")

@@ -14,7 +14,10 @@ RSpec.describe Vestry::Core::Tend::Climate, :core do
     it "is what the callus reckoning says, from any day of the graft" do
       weather = Array.new(60) { |i| { date: START + i, min_c: 4.0 + i % 7, max_c: 14.0 + i % 9 } }
       whole = described_class.new(weather, BOOK)
-      PropCheck.forall(PropCheck::Generators.choose(0..20), PropCheck::Generators.one_of(*%w[apple walnut peach].map { |name| PropCheck::Generators.constant(name) })) do |from, species|
+      PropCheck.forall(PropCheck::Generators.choose(0..20),
+                       PropCheck::Generators.one_of(*%w[apple walnut
+                                                        peach].map { |name| PropCheck::Generators
+                                                            .constant(name) })) do |from, species|
         made = START + from
         alone = Vestry::Core::Slip::Callus.call(species: species, days: weather.drop(from))
         told = whole.knit(species, made, START + 59)
@@ -32,7 +35,8 @@ RSpec.describe Vestry::Core::Tend::Climate, :core do
 
     it "is the calendar's where no weather is known, or none since the graft, or only cold" do
       usual = START + 21
-      expect(described_class.new([], BOOK).knit("apple", START, START + 9)).to eq(on: usual, basis: "calendar", share: nil)
+      expect(described_class.new([], BOOK).knit("apple", START, START + 9))
+        .to eq(on: usual, basis: "calendar", share: nil)
       expect(climate(5).knit("apple", START + 30, START + 40)[:basis]).to eq "calendar"
       frozen = described_class.new(Array.new(9) { |i| { date: START + i, min_c: -9.0, max_c: 0.0 } }, BOOK)
       expect(frozen.knit("apple", START, START + 8)[:on]).to eq usual
@@ -47,21 +51,29 @@ RSpec.describe Vestry::Core::Tend::Climate, :core do
 
   it "tells the first heat since a day, and none to come" do
     hot = climate(days: { 10 => { max_c: 31.0 }, 40 => { max_c: 35.0 } })
-    expect([hot.heat(START, START + 59), hot.heat(START + 11, START + 59), hot.heat(START, START + 9), hot.heat(START + 41, START + 59)]).to eq [START + 10, START + 40, nil, nil]
+    expect([hot.heat(START, START + 59), hot.heat(START + 11, START + 59), hot.heat(START, START + 9),
+            hot.heat(START + 41, START + 59)]).to eq [START + 10, START + 40, nil, nil]
   end
 
   it "tells the last gale within the days it is still worth looking" do
     blown = climate(days: { 10 => { gust_ms: 15.0 }, 20 => { gust_ms: 22.0 }, 30 => { gust_ms: nil } })
-    expect([blown.gale(START, START + 12, within: 10), blown.gale(START, START + 25, within: 10), blown.gale(START, START + 31, within: 10), blown.gale(START + 21, START + 25, within: 10)]).to eq [START + 10, START + 20, nil, nil]
+    expect([blown.gale(START, START + 12, within: 10), blown.gale(START, START + 25, within: 10),
+            blown.gale(START, START + 31, within: 10), blown.gale(START + 21, START + 25, within: 10)])
+              .to eq [START + 10, START + 20, nil, nil]
   end
 
   it "tells the last hard frost" do
     cold = climate(days: { 12 => { min_c: -2.0 }, 13 => { min_c: -1.9 } })
-    expect([cold.frost(START, START + 15, within: 7), cold.frost(START, START + 19, within: 7), cold.frost(START, START + 20, within: 7), cold.frost(START + 13, START + 15, within: 7)]).to eq [START + 12, START + 12, nil, nil]
+    expect([cold.frost(START, START + 15, within: 7), cold.frost(START, START + 19, within: 7),
+            cold.frost(START, START + 20, within: 7), cold.frost(START + 13, START + 15, within: 7)])
+              .to eq [START + 12, START + 12, nil, nil]
   end
 
   describe "a dry spell" do
-    def dry(rain, today = 59, from: 0) = described_class.new(rain.each_with_index.map { |mm, i| { date: START + i, min_c: 6.0, max_c: 17.0, rain_mm: mm } }, BOOK).dry(START + from, START + today)
+    def dry(rain, today = 59, from: 0)
+      described_class.new(rain.each_with_index.map { |mm, i| { date: START + i, min_c: 6.0, max_c: 17.0,
+          rain_mm: mm } }, BOOK).dry(START + from, START + today)
+    end
 
     it "has lasted once three weeks together brought too little" do
       rain = [4.0] * 30 + [0.0] * 30
@@ -82,15 +94,20 @@ RSpec.describe Vestry::Core::Tend::Rules, :core do
   let(:event) { { "began" => [Date.new(2026, 5, 20), "fact"], "ends" => [Date.new(2026, 7, 1), "calendar"] } }
 
   def tasks(rules, done: [], facts: {}, states: [], answered: ->(_, _) {}, on: today)
-    described_class.new(rules.transform_keys(&:to_s).transform_values { |rule| { "after" => "began", "opens" => 0, "due" => 5, "closes" => 10 }.merge(rule) }, done: done, today: on, event: event.method(:[]), fact: facts.method(:[]),
-                                                                                                                                                      needed: ->(rule) { rule["needs"].nil? || (rule["needs"] & states).any? }, answered: answered).tasks
+    usual = { "after" => "began", "opens" => 0, "due" => 5, "closes" => 10 }
+    needed = ->(rule) { rule["needs"].nil? || (rule["needs"] & states).any? }
+    all = rules.transform_keys(&:to_s).transform_values { |rule| usual.merge(rule) }
+    described_class.new(all, done: done, today: on, event: event.method(:[]), fact: facts.method(:[]), needed: needed,
+                        answered: answered).tasks
   end
 
   def told(*all) = all.map { |task| [task[:key], task[:status], task[:due_on].strftime("%m-%d")] }
 
   it "dates a task from its event, and tells how it stands" do
     standing = { 19 => "ahead", 20 => "open", 25 => "open", 26 => "late", 30 => "late", 31 => "passed" }
-    standing.each { |day, status| expect([day, *told(*tasks({ look: {} }, on: Date.new(2026, 5, day)))]).to eq [day, ["look", status, "05-25"]] }
+    standing.each do |day, status|
+      expect([day, *told(*tasks({ look: {} }, on: Date.new(2026, 5, day)))]).to eq [day, ["look", status, "05-25"]]
+    end
     expect(tasks({ look: { "after" => "never" } })).to eq []
   end
 
@@ -105,7 +122,8 @@ RSpec.describe Vestry::Core::Tend::Rules, :core do
   it "comes round again from the day it was done, or once it has passed by, until its end" do
     round = { rub: { "every" => 7, "until" => "ends", "closes" => 6 } }
     expect(told(*tasks(round, on: Date.new(2026, 5, 22)))).to eq [["rub:1", "open", "05-25"]]
-    expect(told(*tasks(round, done: [{ key: "rub:1", on: Date.new(2026, 5, 22), what: "done" }], on: Date.new(2026, 5, 23)))).to eq [["rub:1", "done", "05-25"], ["rub:2", "ahead", "06-03"]]
+    expect(told(*tasks(round, done: [{ key: "rub:1", on: Date.new(2026, 5, 22), what: "done" }],
+                       on: Date.new(2026, 5, 23)))).to eq [["rub:1", "done", "05-25"], ["rub:2", "ahead", "06-03"]]
     expect(told(*tasks(round)).map(&:first)).to eq %w[rub:1 rub:2]
     expect(tasks(round, on: Date.new(2027, 1, 1)).map { |task| task[:opens_on] }).to all(be <= Date.new(2026, 7, 1))
   end
@@ -118,12 +136,15 @@ RSpec.describe Vestry::Core::Tend::Rules, :core do
   end
 
   it "moves what is put off, and never closes it sooner" do
-    off = tasks({ look: {} }, done: [{ key: "look", on: today, what: "put-off", until: Date.new(2026, 6, 9), why: "mud" }]).first
-    expect(off.values_at(:opens_on, :due_on, :closes_on, :status)).to eq [Date.new(2026, 6, 9), Date.new(2026, 6, 9), Date.new(2026, 6, 14), "ahead"]
+    off = tasks({ look: {} }, done: [{ key: "look", on: today, what: "put-off", until: Date.new(2026, 6, 9),
+                                       why: "mud" }]).first
+    expect(off.values_at(:opens_on, :due_on, :closes_on, :status))
+      .to eq [Date.new(2026, 6, 9), Date.new(2026, 6, 9), Date.new(2026, 6, 14), "ahead"]
     expect(off[:reasons].first).to include(code: "care_put_off", why: "mud")
   end
 
   it "stands in order of the day it falls due" do
-    expect(tasks({ late: { "due" => 9 }, soon: { "due" => 1 }, mid: { "due" => 4 } }).map { |task| task[:key] }).to eq %w[soon mid late]
+    expect(tasks({ late: { "due" => 9 }, soon: { "due" => 1 }, mid: { "due" => 4 } }).map { |task| task[:key] })
+      .to eq %w[soon mid late]
   end
 end

@@ -15,14 +15,17 @@ RSpec.describe "The stories of grafts", :core do
     facts = facts.merge(weather: days(facts[:weather])) if facts[:weather]
     answer = reckon("care", { graft: self.class.graft, school: "waxed-rind" }.merge(facts))
     ["#{answer[:state]} #{answer[:knit_basis]} #{answer[:knit_on]}",
-     *answer[:tasks].map { |task| [task[:key], *task.values_at(:opens_on, :due_on, :closes_on).map { |day| day.strftime("%m-%d") }, task[:status]].join(" ") }]
+     *answer[:tasks].map { |task| [task[:key], *task.values_at(:opens_on, :due_on,
+                                                               :closes_on).map { |day| day.strftime("%m-%d") },
+                                                               task[:status]].join(" ") }]
   end
 
   TOOK = { on: "2026-05-18", buds: "leafing", verdict: "took" }.freeze
   MILD = [[70, 8, 18, { rain_mm: 3 }]].freeze
 
   it "buds swell before callus can have knit" do
-    expect(told({ today: "2026-05-03", weather: [[14, 4, 12]], observations: [{ on: "2026-05-01", buds: "swelling", callus: "none" }] })).to eq [
+    expect(told({ today: "2026-05-03", weather: [[14, 4, 12]],
+                  observations: [{ on: "2026-05-01", buds: "swelling", callus: "none" }] })).to eq [
       "false-start temperature-so-far 2026-05-18",
       "wax-check 04-22 04-25 05-04 late",
       "false-start:1 05-01 05-03 05-08 open",
@@ -33,7 +36,9 @@ RSpec.describe "The stories of grafts", :core do
   end
 
   it "nothing moves for seven weeks, and then it takes" do
-    expect(told({ today: "2026-06-10", weather: MILD, observations: [{ on: "2026-05-20", buds: "asleep", callus: "some" }, { on: "2026-06-08", buds: "leafing", verdict: "took" }] })).to eq [
+    expect(told({ today: "2026-06-10", weather: MILD,
+                  observations: [{ on: "2026-05-20", buds: "asleep", callus: "some" },
+                                 { on: "2026-06-08", buds: "leafing", verdict: "took" }] })).to eq [
       "growing temperature 2026-05-04",
       "wax-check 04-22 04-25 05-04 passed",
       "first-look 05-04 05-11 06-01 done",
@@ -67,7 +72,8 @@ RSpec.describe "The stories of grafts", :core do
   end
 
   it "tape that does not perish is never slit" do
-    expect(told({ today: "2026-09-03", observations: [{ on: "2026-05-20", buds: "leafing", verdict: "took" }, { on: "2026-09-02", wrap: "biting" }] })).to eq [
+    expect(told({ today: "2026-09-03", observations: [{ on: "2026-05-20", buds: "leafing", verdict: "took" },
+                                                      { on: "2026-09-02", wrap: "biting" }] })).to eq [
       "growing calendar 2026-05-11",
       "wax-check 04-22 04-25 05-04 passed",
       "first-look 05-11 05-18 06-08 done",
@@ -87,7 +93,8 @@ RSpec.describe "The stories of grafts", :core do
   end
 
   it "a hot spring under foil and bag" do
-    expect(told({ graft: self.class.graft(cover: "foil-and-bag", method: "inlay", sticks: 1), school: "covered-inlay", today: "2026-05-12", weather: [[20, 10, 24], [3, 16, 33]] })).to eq [
+    expect(told({ graft: self.class.graft(cover: "foil-and-bag", method: "inlay", sticks: 1), school: "covered-inlay",
+                  today: "2026-05-12", weather: [[20, 10, 24], [3, 16, 33]] })).to eq [
       "waiting temperature 2026-05-01",
       "first-look 05-01 05-08 05-29 late",
       "stock-shoots:1 05-04 05-08 05-18 late",
@@ -106,7 +113,10 @@ RSpec.describe "The stories of grafts", :core do
   end
 
   it "a gale in July" do
-    expect(told({ today: "2026-07-09", weather: [[78, 9, 19, { gust_ms: 6, rain_mm: 6 }], [1, 9, 17, { gust_ms: 21, rain_mm: 9 }], [1, 9, 17, { rain_mm: 1 }]], observations: [TOOK, { on: "2026-06-20", buds: "leafing", longest_shoot_mm: 400 }] })).to eq [
+    expect(told({ today: "2026-07-09", weather: [[78, 9, 19, { gust_ms: 6, rain_mm: 6 }],
+                                                 [1, 9, 17, { gust_ms: 21, rain_mm: 9 }], [1, 9, 17, { rain_mm: 1 }]],
+                                                 observations: [TOOK, { on: "2026-06-20", buds: "leafing",
+                                                                        longest_shoot_mm: 400 }] })).to eq [
       "growing temperature 2026-05-03",
       "wax-check 04-22 04-25 05-04 passed",
       "first-look 05-03 05-10 05-31 done",
@@ -124,7 +134,8 @@ RSpec.describe "The stories of grafts", :core do
   end
 
   it "a dry June" do
-    expect(told({ today: "2026-07-01", weather: [[45, 9, 19, { rain_mm: 6 }], [27, 11, 24, { rain_mm: 0.2 }]], observations: [TOOK] })).to eq [
+    expect(told({ today: "2026-07-01", weather: [[45, 9, 19, { rain_mm: 6 }], [27, 11, 24, { rain_mm: 0.2 }]],
+                  observations: [TOOK] })).to eq [
       "growing temperature 2026-05-03",
       "wax-check 04-22 04-25 05-04 passed",
       "first-look 05-03 05-10 05-31 done",
@@ -142,7 +153,8 @@ RSpec.describe "The stories of grafts", :core do
   end
 
   it "dead in May, with time for another" do
-    expect(told({ today: "2026-05-31", weather: MILD, observations: [{ on: "2026-05-30", buds: "dead", callus: "none", verdict: "failed" }] })).to eq [
+    expect(told({ today: "2026-05-31", weather: MILD,
+                  observations: [{ on: "2026-05-30", buds: "dead", callus: "none", verdict: "failed" }] })).to eq [
       "failed temperature 2026-05-04",
       "regraft 05-30 06-09 07-14 open",
       "regraft-spring 11-15 12-15 02-13 ahead"
@@ -150,7 +162,8 @@ RSpec.describe "The stories of grafts", :core do
   end
 
   it "dead in August" do
-    expect(told({ today: "2026-08-10", observations: [{ on: "2026-05-20", buds: "leafing", verdict: "took" }, { on: "2026-08-09", buds: "dead", verdict: "failed" }] })).to eq [
+    expect(told({ today: "2026-08-10", observations: [{ on: "2026-05-20", buds: "leafing", verdict: "took" },
+                                                      { on: "2026-08-09", buds: "dead", verdict: "failed" }] })).to eq [
       "failed calendar 2026-05-11",
       "regraft-bud 08-09 08-30 09-23 open",
       "regraft-spring 11-15 12-15 02-13 ahead"
@@ -158,7 +171,9 @@ RSpec.describe "The stories of grafts", :core do
   end
 
   it "the southern hemisphere" do
-    expect(told({ graft: self.class.graft(grafted_on: "2026-10-08", southern: true, method: "whip-and-tongue", sticks: 1, wrap: "film", cover: "film", seal: "glue-tip"), school: "film-wrap", today: "2026-10-10" })).to eq [
+    expect(told({ graft: self.class.graft(grafted_on: "2026-10-08", southern: true, method: "whip-and-tongue",
+                                          sticks: 1, wrap: "film", cover: "film", seal: "glue-tip"),
+                                          school: "film-wrap", today: "2026-10-10" })).to eq [
       "knitting calendar 2026-10-29",
       "stock-shoots:1 10-22 10-26 11-05 ahead",
       "first-look 10-29 11-05 11-26 ahead",
@@ -173,7 +188,8 @@ RSpec.describe "The stories of grafts", :core do
   end
 
   it "a walnut by the covered school" do
-    expect(told({ graft: { grafted_on: "2026-05-20", method: "inlay", species: "walnut", sticks: 1 }, school: "covered-inlay", today: "2026-05-22" })).to eq [
+    expect(told({ graft: { grafted_on: "2026-05-20", method: "inlay", species: "walnut", sticks: 1 },
+                  school: "covered-inlay", today: "2026-05-22" })).to eq [
       "knitting calendar 2026-07-09",
       "stock-shoots:1 06-03 06-07 06-17 ahead",
       "choose 07-01 07-15 08-12 ahead",
@@ -190,7 +206,8 @@ RSpec.describe "The stories of grafts", :core do
   end
 
   it "small wood by the film school" do
-    expect(told({ graft: self.class.graft(method: "four-flap", sticks: 1), school: "film-wrap", today: "2026-04-21" })).to eq [
+    expect(told({ graft: self.class.graft(method: "four-flap", sticks: 1), school: "film-wrap", today: "2026-04-21" }))
+      .to eq [
       "knitting calendar 2026-05-11",
       "stock-shoots:1 05-04 05-08 05-18 ahead",
       "first-look 05-11 05-18 06-08 ahead",
@@ -205,7 +222,9 @@ RSpec.describe "The stories of grafts", :core do
   end
 
   it "a shoot snaps above a live stick" do
-    expect(told({ today: "2026-06-22", observations: [{ on: "2026-05-20", buds: "leafing", verdict: "took" }, { on: "2026-06-21", buds: "leafing", snapped: true, longest_shoot_mm: 300 }] })).to eq [
+    expect(told({ today: "2026-06-22", observations: [{ on: "2026-05-20", buds: "leafing", verdict: "took" },
+                                                      { on: "2026-06-21", buds: "leafing", snapped: true,
+                                                        longest_shoot_mm: 300 }] })).to eq [
       "growing calendar 2026-05-11",
       "wax-check 04-22 04-25 05-04 passed",
       "first-look 05-11 05-18 06-08 done",
@@ -223,7 +242,9 @@ RSpec.describe "The stories of grafts", :core do
   end
 
   it "fruit in its second summer" do
-    expect(told({ today: "2027-06-02", school: "covered-inlay", observations: [{ on: "2026-05-20", buds: "leafing", verdict: "took" }, { on: "2027-06-01", fruit: true, buds: "leafing" }] })).to eq [
+    expect(told({ today: "2027-06-02", school: "covered-inlay",
+                  observations: [{ on: "2026-05-20", buds: "leafing", verdict: "took" },
+                                 { on: "2027-06-01", fruit: true, buds: "leafing" }] })).to eq [
       "growing calendar 2026-05-11",
       "stock-shoots:1 05-04 05-08 05-18 passed",
       "first-look 05-11 05-18 06-08 done",

@@ -3,9 +3,12 @@
 RSpec.describe "wind and fruit", :core do
   it "reckons the worked examples" do
     wind = reckon("wind", weeks: 8, base_diameter_mm: 12, gust_ms: 15)
-    expect([wind[:strength_mpa].round(5), wind[:resisting_nm].round(6), wind[:safe_length_mm].round(3)]).to eq [4.99307, 0.847054, 584.353]
-    expect(reckon("fruit", weeks: 52, base_diameter_mm: 16, lever_mm: 500, fruit_g: 180, season: 2, none_for: 1)).to include(could_carry: 3, fruits: 3)
-    expect(reckon("fruit", weeks: 52, base_diameter_mm: 16, lever_mm: 500, fruit_g: 180, season: 1, none_for: 1)).to include(could_carry: 3, fruits: 0)
+    expect([wind[:strength_mpa].round(5), wind[:resisting_nm].round(6), wind[:safe_length_mm].round(3)])
+      .to eq [4.99307, 0.847054, 584.353]
+    expect(reckon("fruit", weeks: 52, base_diameter_mm: 16, lever_mm: 500, fruit_g: 180, season: 2, none_for: 1))
+      .to include(could_carry: 3, fruits: 3)
+    expect(reckon("fruit", weeks: 52, base_diameter_mm: 16, lever_mm: 500, fruit_g: 180, season: 1, none_for: 1))
+      .to include(could_carry: 3, fruits: 0)
   end
 
   it "adds up shoots, and what the stick stands out" do
@@ -14,10 +17,13 @@ RSpec.describe "wind and fruit", :core do
   end
 
   it "never calls a longer shoot of the same age safer by more than it is longer" do
-    spare = [100, 300, 500, 700, 1000, 1500].map { |length| reckon("wind", weeks: 8, length_mm: length, gust_ms: 15)[:safe_length_mm] - length }
+    spare = [100, 300, 500, 700, 1000, 1500].map do |length|
+      reckon("wind", weeks: 8, length_mm: length, gust_ms: 15)[:safe_length_mm] - length
+    end
     expect(spare).to eq spare.sort.reverse
     expect([spare.first > -20, spare.last < -1000]).to eq [true, true]
-    expect(reckon("wind", weeks: 8, length_mm: 900, gust_ms: 15)[:base_diameter_mm]).to be_within(1e-9).of(2.5 + 0.0095 * 600)
+    expect(reckon("wind", weeks: 8, length_mm: 900, gust_ms: 15)[:base_diameter_mm]).to be_within(1e-9)
+      .of(2.5 + 0.0095 * 600)
     expect(refusal("wind", weeks: 8, gust_ms: 15).field).to eq "base_diameter_mm"
   end
 
@@ -27,11 +33,16 @@ RSpec.describe "wind and fruit", :core do
     expect([safe.call(weeks: 20), safe.call(base_diameter_mm: 15)]).to all(be > safe.call)
     expect([safe.call(gust_ms: 20), safe.call(leaf_width_mm: 150), safe.call(hold: 0.6)]).to all(be < safe.call)
     expect(safe.call(weeks: 0)).to eq 0.0
-    expect(reckon("fruit", weeks: 0, base_diameter_mm: 12, lever_mm: 500, fruit_g: 180, season: 3, none_for: 1)[:could_carry]).to eq 0
+    expect(reckon("fruit", weeks: 0, base_diameter_mm: 12, lever_mm: 500, fruit_g: 180, season: 3,
+                  none_for: 1)[:could_carry]).to eq 0
   end
 
   it "refuses what cannot be" do
-    expect([refusal("wind", weeks: -1, base_diameter_mm: 12, gust_ms: 15), refusal("wind", weeks: 1, base_diameter_mm: 0, gust_ms: 15), refusal("wind", weeks: 1, base_diameter_mm: 9, gust_ms: 15, hold: 2), refusal("fruit", weeks: 1, base_diameter_mm: 9, lever_mm: 1, fruit_g: 1, season: 0, none_for: 1)].map(&:field))
+    expect([refusal("wind", weeks: -1, base_diameter_mm: 12, gust_ms: 15),
+            refusal("wind", weeks: 1, base_diameter_mm: 0, gust_ms: 15),
+            refusal("wind", weeks: 1, base_diameter_mm: 9, gust_ms: 15, hold: 2),
+            refusal("fruit", weeks: 1, base_diameter_mm: 9, lever_mm: 1, fruit_g: 1, season: 0, none_for: 1)]
+              .map(&:field))
       .to eq %w[weeks base_diameter_mm hold season]
   end
 
@@ -46,7 +57,9 @@ RSpec.describe "cause", :core do
   BASE = { species: "apple", grafted_on: "2026-04-20", failed_on: "2026-06-05" }.freeze
 
   def cause(**more) = reckon("cause", BASE.merge(more))
-  def days(count, min, max, **more) = Array.new(count) { |i| { date: (Date.new(2026, 4, 20) + i).iso8601, min_c: min, max_c: max }.merge(more) }
+  def days(count, min, max, **more)
+    Array.new(count) { |i| { date: (Date.new(2026, 4, 20) + i).iso8601, min_c: min, max_c: max }.merge(more) }
+  end
 
   it "says nothing is known where nothing was seen" do
     expect(cause).to eq(causes: [], unknown: 1.0)
@@ -63,7 +76,8 @@ RSpec.describe "cause", :core do
     expect(cause(weather: days(46, 1, 9))[:causes].first).to include(cause: "cold")
     expect(cause(weather: days(46, 15, 33), cover: "foil-and-bag")[:causes].first).to include(cause: "heat")
     gale = days(46, 8, 18).tap { |all| all[42][:gust_ms] = 19 }
-    expect(cause(weather: gale, had_grown: true)[:causes].first[:evidence]).to eq [{ sign: "gale", on: Date.new(2026, 6, 1) }]
+    expect(cause(weather: gale, had_grown: true)[:causes].first[:evidence])
+      .to eq [{ sign: "gale", on: Date.new(2026, 6, 1) }]
     expect(cause(weather: gale)[:causes]).to eq []
   end
 

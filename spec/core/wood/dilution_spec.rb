@@ -11,12 +11,15 @@ RSpec.describe "dilution", :core do
     mixed = reckon("dilution", total_ml: 1500, target_percent: 0.3, product_percent: 6)
     back = reckon("dilution", product_ml: mixed[:product_ml], water_ml: mixed[:water_ml], product_percent: 6)
     expect(back[:active_percent]).to be_within(1e-9).of(0.3)
-    expect(reckon("dilution", product_ml: 250, water_ml: 750, product_percent: 5)).to include(share_of_product_percent: 25.0, active_percent: 1.25)
+    expect(reckon("dilution", product_ml: 250, water_ml: 750, product_percent: 5))
+      .to include(share_of_product_percent: 25.0, active_percent: 1.25)
   end
 
   it "answers that a dip stronger than the product cannot be made" do
-    expect(reckon("dilution", total_ml: 1000, target_percent: 8, product_percent: 4)).to include(feasible: false, product_ml: nil)
-    expect(reckon("dilution", total_ml: 1000, target_percent: 4, product_percent: 4)).to include(feasible: true, water_ml: 0.0)
+    expect(reckon("dilution", total_ml: 1000, target_percent: 8, product_percent: 4))
+      .to include(feasible: false, product_ml: nil)
+    expect(reckon("dilution", total_ml: 1000, target_percent: 4, product_percent: 4))
+      .to include(feasible: true, water_ml: 0.0)
     expect(reckon("dilution", total_ml: 1000, target_percent: 0, product_percent: 4)).to include(product_ml: 0.0)
   end
 

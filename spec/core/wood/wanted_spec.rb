@@ -1,7 +1,9 @@
 # frozen_string_literal: true
 
 RSpec.describe "wood", :core do
-  def wood(lines, **more) = reckon("wood", { varieties: lines, stick_mm: 200, shoot_mm: 900, tip_mm: 100, base_mm: 50, **more })
+  def wood(lines, **more)
+    reckon("wood", { varieties: lines, stick_mm: 200, shoot_mm: 900, tip_mm: 100, base_mm: 50, **more })
+  end
   def line(stubs, sticks, success, name = "A") = { name: name, stubs: stubs, sticks_per_stub: sticks, success: success }
 
   it "reckons the worked example" do
@@ -43,8 +45,11 @@ RSpec.describe "wood", :core do
   end
 
   it "refuses sticks longer than what is left of a shoot" do
-    expect(refusal("wood", varieties: [line(1, 1, 0.5)], stick_mm: 800, shoot_mm: 900, tip_mm: 100, base_mm: 50).field).to eq "stick_mm"
-    expect(refusal("wood", varieties: [line(1, 1, 1.5)], stick_mm: 200, shoot_mm: 900, tip_mm: 0, base_mm: 0).field).to eq "varieties[0].success"
-    expect(refusal("wood", varieties: [], cull: 1, stick_mm: 200, shoot_mm: 900, tip_mm: 0, base_mm: 0).field).to eq "cull"
+    expect(refusal("wood", varieties: [line(1, 1, 0.5)], stick_mm: 800, shoot_mm: 900, tip_mm: 100, base_mm: 50).field)
+      .to eq "stick_mm"
+    expect(refusal("wood", varieties: [line(1, 1, 1.5)], stick_mm: 200, shoot_mm: 900, tip_mm: 0, base_mm: 0).field)
+      .to eq "varieties[0].success"
+    expect(refusal("wood", varieties: [], cull: 1, stick_mm: 200, shoot_mm: 900, tip_mm: 0, base_mm: 0).field)
+      .to eq "cull"
   end
 end

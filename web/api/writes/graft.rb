@@ -8,11 +8,14 @@ module Vestry
         class Graft < Writes
           page "graft"
 
-          post "limbs/{id}/grafts", "Logs a graft; what is left out is as it was planned", form: Contracts::LogGraft, answers: "grafts" do |on, v|
-            Deeds::LogGraft.call(on.limb, Contracts::LogGraft.to_row(on.reading, on.limb), bundle: Contracts::LogGraft.named(on.orchard, :bundle, v[:bundle]), **on.who)
+          post "limbs/{id}/grafts", "Logs a graft; what is left out is as it was planned", form: Contracts::LogGraft,
+                answers: "grafts" do |on, v|
+            Deeds::LogGraft.call(on.limb, Contracts::LogGraft.to_row(on.reading, on.limb),
+                                 bundle: Contracts::LogGraft.named(on.orchard, :bundle, v[:bundle]), **on.who)
           end
 
-          post "limbs/{id}/undone", "Leaves a planned limb undone, and says why", form: body { required(:why).filled(:string, max_size?: 300) }, answers: "plan_limbs" do |on, v|
+          post "limbs/{id}/undone", "Leaves a planned limb undone, and says why",
+               form: body { required(:why).filled(:string, max_size?: 300) }, answers: "plan_limbs" do |on, v|
             Deeds::LeaveUndone.call(on.planned, v[:why], on: on.today, by: on.by)
           end
         end

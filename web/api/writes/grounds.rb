@@ -15,7 +15,9 @@ module Vestry
 
           page "rulebook"
 
-          put "rules/{id}", "Lays the orchard's own value over the rulebook's", form: body { required(:value).filled(:string, max_size?: 200); required(:why).filled(:string, max_size?: 500) } do |on, v|
+          put "rules/{id}", "Lays the orchard's own value over the rulebook's",
+              form: body { required(:value).filled(:string, max_size?: 200); required(:why).filled(:string,
+                max_size?: 500) } do |on, v|
             Deeds::Overrule.call(on.orchard, on.id, v[:value], why: v[:why], by: on.by, today: on.today)
             { rule: on.id, value: on.orchard.refresh.overrides.to_h.dig(on.id, "value") }
           end
@@ -27,15 +29,19 @@ module Vestry
 
           page "varieties"
 
-          post "varieties", "Writes a variety into the register", form: Contracts::Variety, answers: "varieties" do |on, v|
+          post "varieties", "Writes a variety into the register", form: Contracts::Variety,
+              answers: "varieties" do |on, v|
             Deeds::KeepVariety.call(on.orchard, Contracts::Variety.to_row(v), by: on.by)
           end
 
-          put "varieties/{id}", "Writes anew what is known of a variety", form: Contracts::Variety, answers: "varieties" do |on, v|
-            Deeds::KeepVariety.call(on.orchard, Contracts::Variety.to_row(v), by: on.by, variety: on.variety, version: v[:version])
+          put "varieties/{id}", "Writes anew what is known of a variety", form: Contracts::Variety,
+               answers: "varieties" do |on, v|
+            Deeds::KeepVariety.call(on.orchard, Contracts::Variety.to_row(v), by: on.by, variety: on.variety,
+                                    version: v[:version])
           end
 
-          post "varieties/{id}/promises", "Notes wood that is promised for a season", form: Contracts::Promise, answers: "wood_promises" do |on, v|
+          post "varieties/{id}/promises", "Notes wood that is promised for a season", form: Contracts::Promise,
+                answers: "wood_promises" do |on, v|
             Deeds::PromiseWood.call(on.variety, v, by: on.by)
           end
 

@@ -15,11 +15,14 @@ module Vestry
             optional(:client_key).filled(:string, :uuid_v4?)
           end
 
-          post "trees/{id}/seen", "Records what a tree does in spring, and whether its bark lifts", form: SEEN, answers: "phenology_seen" do |on, v|
-            Deeds::SeeStage.call(on.tree, stage: v[:stage], slipping: v[:slipping], on: v[:seen_on] || on.today, client_key: v[:client_key], **on.who)
+          post "trees/{id}/seen", "Records what a tree does in spring, and whether its bark lifts", form: SEEN,
+                 answers: "phenology_seen" do |on, v|
+            Deeds::SeeStage.call(on.tree, stage: v[:stage], slipping: v[:slipping], on: v[:seen_on] || on.today,
+                                 client_key: v[:client_key], **on.who)
           end
 
-          post "weather", "Keeps days of weather, as CSV: day, min_c, max_c, rain_mm, gust_ms", form: body(long: { csv: 5_000_000 }) { required(:csv).filled(:string) }, most_bytes: 6_000_000 do |on, v|
+          post "weather", "Keeps days of weather, as CSV: day, min_c, max_c, rain_mm, gust_ms",
+               form: body(long: { csv: 5_000_000 }) { required(:csv).filled(:string) }, most_bytes: 6_000_000 do |on, v|
             Deeds::KeepWeather.read_file(on.orchard, v[:csv], by: on.by)
           end
 
@@ -33,7 +36,8 @@ module Vestry
             Deeds::SettleCrew.day(on.orchard, v[:day], hours: v[:hours], grafters: v[:grafters], by: on.by)
           end
 
-          post "plan_limbs/{id}/day", "Settles a planned limb to a day; without one, lets it go again", form: body { optional(:day).filled(Contracts::Form::DAY) } do |on, v|
+          post "plan_limbs/{id}/day", "Settles a planned limb to a day; without one, lets it go again",
+               form: body { optional(:day).filled(Contracts::Form::DAY) } do |on, v|
             Deeds::SettleCrew.fix(on.planned_limb, v[:day], **on.who)
           end
         end

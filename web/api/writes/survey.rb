@@ -14,27 +14,37 @@ module Vestry
             Deeds::AddTrees.call(on.orchard, Contracts::NewTrees.to_row(v, on.orchard), by: on.by)
           end
 
-          LINES = body(long: { lines: Deeds::LimbLines::MOST }) { required(:lines).filled(:string); optional(:sure).filled(:bool) }
+          LINES = body(long: { lines: Deeds::LimbLines::MOST }) do
+            required(:lines).filled(:string); optional(:sure).filled(:bool)
+          end
 
-          post "trees/{id}/lines", "Surveys limbs by limb lines, all of them or none", form: LINES, answers: %w[limbs] do |on, v|
+          post "trees/{id}/lines", "Surveys limbs by limb lines, all of them or none", form: LINES,
+                answers: %w[limbs] do |on, v|
             lines = Deeds::LimbLines.new(on.tree, v[:lines])
             bad = lines.judged.reject(&:ok?)
-            raise Deeds::Refused, lines: bad.map { |read| "line #{read.number}: “#{read.word}” #{read.why}" } if bad.any?
-            raise Deeds::Refused, sure: lines.doubts.map { |doubt| "#{doubt}: is that so? Then send true" } if lines.rest(sure: v[:sure] == true).any?
+            if bad.any?
+              raise Deeds::Refused, lines: bad.map { |read| "line #{read.number}: “#{read.word}” #{read.why}" }
+            end
+            if lines.rest(sure: v[:sure] == true).any?
+              raise Deeds::Refused, sure: lines.doubts.map { |doubt| "#{doubt}: is that so? Then send true" }
+            end
             raise Deeds::Refused, lines: ["names no limb"] if lines.reads.empty?
 
             lines.keep(sure: v[:sure] == true, **on.who)
           end
 
           post "trees/{id}/limbs", "Surveys one limb", form: Contracts::NewLimb, answers: "limbs" do |on, v|
-            Deeds::SurveyLimbs.one(on.tree, Contracts::NewLimb.to_row(on.reading), sure: v[:thicker_known] == true, **on.who)
+            Deeds::SurveyLimbs.one(on.tree, Contracts::NewLimb.to_row(on.reading), sure: v[:thicker_known] == true,
+                                   **on.who)
           end
 
-          put "limbs/{id}", "Measures a limb anew; what is left out is not known", form: Contracts::MeasureLimb, answers: "limbs" do |on, v|
+          put "limbs/{id}", "Measures a limb anew; what is left out is not known", form: Contracts::MeasureLimb,
+                answers: "limbs" do |on, v|
             Deeds::MeasureLimb.call(on.limb, Contracts::MeasureLimb.to_row(on.reading), by: on.by, version: v[:version])
           end
 
-          post "trees/{id}/sites", "Marks a bare stretch that could take a graft in its side", form: Contracts::NewSite, answers: "sites" do |on, v|
+          post "trees/{id}/sites", "Marks a bare stretch that could take a graft in its side", form: Contracts::NewSite,
+                 answers: "sites" do |on, v|
             Deeds::MarkSite.call(on.tree, Contracts::NewSite.to_row(v), by: on.by)
           end
 
@@ -47,9 +57,11 @@ module Vestry
             optional(:client_key).filled(:string, :uuid_v4?)
           end
 
-          post "trees/{id}/photos", "Keeps a photo, sent as base64 in image", form: PHOTO, answers: "photos", most_bytes: MOST_PHOTO do |on, v|
+          post "trees/{id}/photos", "Keeps a photo, sent as base64 in image", form: PHOTO, answers: "photos",
+               most_bytes: MOST_PHOTO do |on, v|
             picture = StringIO.new(Base64.strict_decode64(v[:image].gsub(/\s+/, "")))
-            Deeds::KeepPhoto.call(on.tree, picture, limb: v[:limb] && on.orchard.limb!(v[:limb]), visit: v[:visit], caption: v[:caption], client_key: v[:client_key], **on.who)
+            Deeds::KeepPhoto.call(on.tree, picture, limb: v[:limb] && on.orchard.limb!(v[:limb]), visit: v[:visit],
+                                  caption: v[:caption], client_key: v[:client_key], **on.who)
           rescue ArgumentError
             raise Deeds::Refused, image: ["is not base64"]
           end

@@ -8,7 +8,8 @@ module Vestry
         class Tally < Writes
           page "tally"
 
-          post "grafts/{id}/tallies", "Records an autumn's count; a second one of the same season corrects the first", form: Contracts::Tally, answers: "tallies" do |on, v|
+          post "grafts/{id}/tallies", "Records an autumn's count; a second one of the same season corrects the first",
+               form: Contracts::Tally, answers: "tallies" do |on, v|
             Deeds::RecordTally.call(on.graft, Contracts::Tally.to_row(v, by: on.by), version: v[:version], **on.who)
           end
         end

@@ -18,13 +18,25 @@ module Vestry
             optional(:why).filled(:string, max_size?: 300)
             optional(:until_on).filled(Contracts::Form::DAY)
           end
-          SETTLE = ->(of, on, v) { Deeds::SettleTask.call(of, v[:key], v[:what], why: v[:why], until_on: v[:until_on], **on.who) }
+          SETTLE = ->(of, on, v) { Deeds::SettleTask.call(of, v[:key], v[:what], why: v[:why], until_on: v[:until_on],
+                                                          **on.who) }
           UNSETTLED = body { required(:key).filled(:string, max_size?: 80) }
 
-          post("grafts/{id}/tasks", "Settles a task of a graft: done, waived or put off", form: TASK, answers: "tasks") { |on, v| SETTLE.call(on.graft, on, v) }
-          post("wounds/{id}/tasks", "Settles a task of a stripped trunk", form: TASK, answers: "tasks", page: "repair") { |on, v| SETTLE.call(on.wound, on, v) }
-          delete("grafts/{id}/tasks", "Takes back what was settled of a graft's task", form: UNSETTLED) { |on, v| Deeds::SettleTask.undo(on.graft, v[:key], by: on.by) }
-          delete("wounds/{id}/tasks", "Takes back what was settled of a stripped trunk's task", form: UNSETTLED, page: "repair") { |on, v| Deeds::SettleTask.undo(on.wound, v[:key], by: on.by) }
+          post("grafts/{id}/tasks", "Settles a task of a graft: done, waived or put off", form: TASK,
+               answers: "tasks") do |on, v|
+            SETTLE.call(on.graft, on, v)
+          end
+          post("wounds/{id}/tasks", "Settles a task of a stripped trunk", form: TASK, answers: "tasks",
+               page: "repair") do |on, v|
+            SETTLE.call(on.wound, on, v)
+          end
+          delete("grafts/{id}/tasks", "Takes back what was settled of a graft's task", form: UNSETTLED) do |on, v|
+            Deeds::SettleTask.undo(on.graft, v[:key], by: on.by)
+          end
+          delete("wounds/{id}/tasks", "Takes back what was settled of a stripped trunk's task", form: UNSETTLED,
+                 page: "repair") do |on, v|
+            Deeds::SettleTask.undo(on.wound, v[:key], by: on.by)
+          end
 
           LOSS = body do
             required(:lost_on).filled(Contracts::Form::DAY)
@@ -40,13 +52,20 @@ module Vestry
             Deeds::RecordLoss.undo(on.graft, by: on.by)
           end
 
-          post "grafts/{id}/regraft", "Puts a failed stub back into the plan", form: body { optional(:lost_cause).filled(:string, included_in?: Deeds::RecordLoss::CAUSES) }, answers: "plan_limbs" do |on, v|
+          post "grafts/{id}/regraft", "Puts a failed stub back into the plan",
+               form: body { optional(:lost_cause).filled(:string, included_in?: Deeds::RecordLoss::CAUSES) },
+               answers: "plan_limbs" do |on, v|
             Deeds::Regraft.call(on.graft, cause: v[:lost_cause], **on.who)
           end
 
           HANDS = body { optional(:to).filled(:string, max_size?: 80) }
-          put("grafts/{id}/hands", "Gives a graft's aftercare to someone; without a name, back to whoever made it", form: HANDS) { |on, v| Deeds::HandOver.call([on.graft], to: v[:to], by: on.by) }
-          put("wounds/{id}/hands", "Gives a stripped trunk's care to someone", form: HANDS) { |on, v| Deeds::HandOver.call([on.wound], to: v[:to], by: on.by) }
+          put("grafts/{id}/hands", "Gives a graft's aftercare to someone; without a name, back to whoever made it",
+              form: HANDS) do |on, v|
+            Deeds::HandOver.call([on.graft], to: v[:to], by: on.by)
+          end
+          put("wounds/{id}/hands", "Gives a stripped trunk's care to someone", form: HANDS) do |on, v|
+            Deeds::HandOver.call([on.wound], to: v[:to], by: on.by)
+          end
         end
       end
     end

@@ -13,13 +13,17 @@ module Vestry
             Deeds::MakeBundle.call(on.orchard, v.merge(length_mm: v[:length]), **on.who)
           end
 
-          CHECK = body { required(:found).filled(:string, included_in?: Records::Bundle::FINDINGS); optional(:note).filled(:string, max_size?: 500) }
+          CHECK = body do
+            required(:found).filled(:string, included_in?: Records::Bundle::FINDINGS); optional(:note)
+              .filled(:string, max_size?: 500)
+          end
 
           post "bundles/{id}/checks", "Notes how a bundle was found", form: CHECK do |on, v|
             Deeds::KeepBundle.check(on.bundle, v[:found], on: on.today, note: v[:note], by: on.by)
           end
 
-          post "bundles/{id}/diameters", "Types diameters onto a bundle's sticks, in their order", form: body { required(:diameters).filled(:string, max_size?: 4000) } do |on, v|
+          post "bundles/{id}/diameters", "Types diameters onto a bundle's sticks, in their order",
+               form: body { required(:diameters).filled(:string, max_size?: 4000) } do |on, v|
             run = Contracts::DiameterRun.read(v[:diameters], on.orchard.units)
             Deeds::MoveSticks.measure(on.bundle, run, by: on.by)
             { measured: run.size }
@@ -27,7 +31,8 @@ module Vestry
             raise Deeds::Refused, diameters: [e.allowed]
           end
 
-          post "bundles/{id}/splits", "Splits sticks off into a bundle of their own", form: COUNT, answers: "bundles" do |on, v|
+          post "bundles/{id}/splits", "Splits sticks off into a bundle of their own", form: COUNT,
+                answers: "bundles" do |on, v|
             Deeds::MoveSticks.split(on.bundle, v[:count], by: on.by)
           end
 
@@ -45,15 +50,18 @@ module Vestry
             { left: Deeds::MoveSticks.receive(on.bundle, v[:count], by: on.by) }
           end
 
-          post "bundles/{id}/stays", "Moves a bundle into another store", form: body { required(:store).filled(:integer, gt?: 0) } do |on, v|
+          post "bundles/{id}/stays", "Moves a bundle into another store",
+               form: body { required(:store).filled(:integer, gt?: 0) } do |on, v|
             Deeds::KeepBundle.move(on.bundle, v[:store], on: on.today, by: on.by)
           end
 
-          put "bundles/{id}/cut-on", "Corrects the day a bundle was cut", form: body { required(:cut_on).filled(Contracts::Form::DAY) }, answers: "bundles" do |on, v|
+          put "bundles/{id}/cut-on", "Corrects the day a bundle was cut",
+              form: body { required(:cut_on).filled(Contracts::Form::DAY) }, answers: "bundles" do |on, v|
             Deeds::KeepBundle.date(on.bundle, v[:cut_on], **on.who)
           end
 
-          post "plan_limbs/{id}/sticks", "Keeps a stick for a planned limb", form: body { required(:stick).filled(:integer, gt?: 0) } do |on, v|
+          post "plan_limbs/{id}/sticks", "Keeps a stick for a planned limb",
+               form: body { required(:stick).filled(:integer, gt?: 0) } do |on, v|
             Deeds::KeepBundle.lock(on.planned_limb, on.orchard.stick!(v[:stick]), by: on.by)
           end
 
@@ -61,13 +69,17 @@ module Vestry
             Deeds::KeepBundle.unlock(on.orchard, on.orchard.stick!(on.id).id)
           end
 
-          post "stores", "Opens a store", form: body { required(:name).filled(:string, max_size?: 80) }, answers: "stores" do |on, v|
+          post "stores", "Opens a store", form: body { required(:name).filled(:string, max_size?: 80) },
+                                          answers: "stores" do |on, v|
             Deeds::KeepStore.open(on.orchard, v[:name], by: on.by)
           end
 
-          READINGS = body(long: { csv: 5_000_000 }) { required(:csv).filled(:string); optional(:unit).filled(:string, included_in?: Deeds::KeepStore::UNITS) }
+          READINGS = body(long: { csv: 5_000_000 }) do
+            required(:csv).filled(:string); optional(:unit).filled(:string, included_in?: Deeds::KeepStore::UNITS)
+          end
 
-          post "stores/{id}/readings", "Keeps a store's readings, as CSV: at, celsius", form: READINGS, most_bytes: 6_000_000 do |on, v|
+          post "stores/{id}/readings", "Keeps a store's readings, as CSV: at, celsius", form: READINGS,
+                most_bytes: 6_000_000 do |on, v|
             Deeds::KeepStore.read_file(on.store, v[:csv], unit: v[:unit] || "celsius", by: on.by)
           end
         end
