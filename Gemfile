@@ -45,6 +45,9 @@ group :test do
   gem "prop_check", "~> 1.0"
   gem "rack-test", "~> 2.2"
   gem "rspec", "~> 3.13"
+  gem "json", "2.6.1" # the one that Ruby 3.1 brings
+  gem "rubocop", "~> 1.60.0"
+  gem "rubocop-ast", "~> 1.36.0" # later ones bring a parser that would be compiled
 end
 
 gem "icalendar", "~> 2.12"

@@ -113,12 +113,12 @@ told = samples.map do |name, all|
   { name: name, p50: took[took.size / 2], p95: took[(took.size * 0.95).floor], sql: sql[sql.size / 2],
     questions: all.last[2], anew: anew[name][anew[name].size / 2] }
 end
-lines = told.map do |page|
-  format("| %<name>s | %<p50>d | %<p95>d | %<sql>d | %<questions>d | %<anew>d |", page).tap { |line| puts line }
+lines = told.map do |one|
+  format("| %<name>s | %<p50>d | %<p95>d | %<sql>d | %<questions>d | %<anew>d |", one).tap { |line| puts line }
 end
-names = ->(found) { found.empty? ? "none" : found.map { |page| page[:name] }.join(", ") }
-goals = ["Over 150 ms at p95: #{names[told.select { |page| page[:p95] > 150 }]}.",
-         "Over twice their SQL at p50: #{names[told.select { |page| page[:p50] > 2 * page[:sql] }]}."]
+names = ->(found) { found.empty? ? "none" : found.map { |one| one[:name] }.join(", ") }
+goals = ["Over 150 ms at p95: #{names[told.select { |one| one[:p95] > 150 }]}.",
+         "Over twice their SQL at p50: #{names[told.select { |one| one[:p50] > 2 * one[:sql] }]}."]
 DB.loggers.clear
 paces << pace
 

@@ -106,7 +106,7 @@ module Vestry
 
       def same?(old, new)
         return old.map(&:to_f) == Array(new).map(&:to_f) if old.respond_to?(:to_ary) && new.respond_to?(:to_ary)
-        return old.to_f == new.to_f if old.is_a?(Numeric) && new.is_a?(Numeric)
+        return (old.to_f - new.to_f).zero? if old.is_a?(Numeric) && new.is_a?(Numeric)
 
         old == new
       end

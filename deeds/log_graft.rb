@@ -89,7 +89,8 @@ module Vestry
                                        "#{values[:technique]}.needs_slip") then [opens - book
                                          .value("reckoning.season.before_slip"), closes +
                                            book.value("reckoning.season.after_close")]
-                      else [season.bark_day(1, values[:grafted_on]) - book.value("reckoning.season.dormant_before"),
+                      else
+                        [season.bark_day(1, values[:grafted_on]) - book.value("reckoning.season.dormant_before"),
                             closes + book.value("reckoning.season.after_close")]
                       end
         return nil if values[:grafted_on].between?(early, late)

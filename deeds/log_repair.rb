@@ -44,12 +44,12 @@ module Vestry
           at = wound.measured? && values[:course] == "bridge" ? wound.scion_at(each[:bearing_deg]) : {}
           facts = { set_on: values[:repaired_on], thickness_mm: each[:thickness_mm], bundle_id: values[:bundle],
                     gap_mm: at[:gap_mm], length_mm: at[:length_mm] }
-          row = wound.planned.find { |planned| planned.bearing_deg.to_f == each[:bearing_deg] }
+          row = wound.planned.find { |planned| (planned.bearing_deg.to_f - each[:bearing_deg]).zero? }
           next Ledger.change(row, facts, by: by) if row
 
           # The same press twice sets it once.
           same = wound.seated.find do |placed|
-            placed.bearing_deg.to_f == each[:bearing_deg] && placed.set_on == values[:repaired_on]
+            (placed.bearing_deg.to_f - each[:bearing_deg]).zero? && placed.set_on == values[:repaired_on]
           end
           same || Ledger.add(Records::BridgeScion, facts.merge(orchard_id: wound.orchard_id, wound_id: wound.id,
               number: taken += 1, bearing_deg: each[:bearing_deg]),

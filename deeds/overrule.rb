@@ -61,7 +61,7 @@ module Vestry
       def self.number(typed, entry)
         value = Float(typed.to_s.strip.tr(",", "."), exception: false)
         least, most = entry.range
-        unless value&.finite? && value.between?(least, most)
+        unless value && value.finite? && value.between?(least, most)
           raise Refused, value: ["is a number from #{Core::Contract.plain(least)} " \
                                  "to #{Core::Contract.plain(most)}#{" (#{entry.unit})" if entry.unit}"]
         end

@@ -12,7 +12,7 @@ module Vestry
                                         role: ["#{branch.tag} grows from the trunk; only a side branch can take over"]
         raise Refused, role: ["#{parent.tag} has come off"] if parent.gone_on || parent.hidden?
 
-        at = above(parent, branch)
+        at = above(branch)
         if at >= parent.length_mm
           raise Refused, role: ["#{branch.tag} leaves #{parent.tag} at its very end; there is no top to take off"]
         end
@@ -28,7 +28,7 @@ module Vestry
       end
 
       # Clear of the branch's own fork.
-      def self.above(parent, branch)
+      def self.above(branch)
         section = Records::CoreValues.section(branch)[:diameter_mm]
         book = branch.orchard.rulebook
         branch.fork_mm.to_f + [book.value("reckoning.cut.clearance"), section].max

@@ -2,6 +2,9 @@
 
 module Vestry
   module Drawings
+    # What a planned limb is to be cut for.
+    CUT_ROLES = %w[work backup later lift renew].freeze
+
     # How a limb stands in a drawing: its role, where it is or will be cut, what sits on it.
     # +coming+ marks one drawn as it will be once it is worked; +falls+ one that comes off with the
     # limb it grows from; +gone+ one that will have been lifted.
@@ -77,11 +80,9 @@ module Vestry
         stand = new(limb: limb, role: planned&.role, graft: graft, fate: graft&.fate, shoot_mm: seen,
                     stick_count: graft&.sticks || planned&.sticks || 1,
                     cut_mm: (graft&.cut_mm || (after && planned&.cut_mm) || cut_mm ||
-                             (planned if CUT.include?(planned&.role))&.cut_mm)&.to_f)
+                             (planned if CUT_ROLES.include?(planned&.role))&.cut_mm)&.to_f)
         after && graft.nil? && planned&.season && planned.season <= after ? stand.come(planned) : stand
       end
-
-      CUT = %w[work backup later lift renew].freeze
 
       # The same once its work is done.
       def come(planned)

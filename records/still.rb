@@ -37,10 +37,10 @@ module Vestry
             beside.is_a?(Array) ? waiting.concat(beside.freeze) : (waiting << beside if beside)
           end
         end
-        met.each_key do |row|
-          row.make_room if row.is_a?(Beside)
-          [row.values, row.associations].each(&:freeze)
-          FREEZE.bind_call(row)
+        met.each_key do |each|
+          each.make_room if each.is_a?(Beside)
+          [each.values, each.associations].each(&:freeze)
+          FREEZE.bind_call(each)
         end
         rows.freeze
       end

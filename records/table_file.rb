@@ -105,7 +105,7 @@ module Vestry
         end
         answer
       rescue Archive::Unreadable => e
-        raise Unreadable, e.message.sub(/\A#{@table.name}\.csv /, "").then { |words| words[0].upcase + words[1..] }
+        raise(Unreadable, e.message.sub(/\A#{@table.name}\.csv /, "").then { |words| words[0].upcase + words[1..] })
       end
 
       def labels

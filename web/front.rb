@@ -167,7 +167,7 @@ module Vestry
         step = Integer(params["step"].to_s, 10, exception: false).to_i.clamp(-366, 366)
         session["today"] = step.zero? ? nil : (today + step).iso8601
         back = request.referer && URI.parse(request.referer).path
-        redirect back && back.start_with?("/") ? back : "/"
+        redirect(back && back.start_with?("/") ? back : "/")
       rescue URI::InvalidURIError
         redirect "/"
       end

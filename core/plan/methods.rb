@@ -32,7 +32,7 @@ module Vestry
         def self.call(stock_mm:, slipping:, species:, scion_mm: nil, school: nil, own: [], rulebook: Rulebook.shipped)
           takes = takes(species, own, rulebook)
           scored = rulebook.stub_methods.map do |method|
-            score(method, stock_mm, scion_mm, slipping, species, school, takes[method], rulebook)
+            score(method, stock_mm, scion_mm, slipping, school, takes[method], rulebook)
           end
           { ranking: scored.each_with_index.sort_by { |row, index| [row[:blocked] ? 1 : 0, -row[:score].round(9),
               index] }.map(&:first) }
@@ -102,7 +102,7 @@ module Vestry
           { works: works.map { |each| each * times }, ideal: ideal.map { |each| each * times } }
         end
 
-        def self.score(method, stock_mm, scion_mm, slipping, species, school, expected, rulebook)
+        def self.score(method, stock_mm, scion_mm, slipping, school, expected, rulebook)
           reasons = []
           works = rulebook.value("methods.#{method}.stock_works")
           stock_trapezoid = trapezoid(stock_mm, works, rulebook.value_or_nil("methods.#{method}.stock_ideal"))
@@ -136,7 +136,8 @@ module Vestry
 
         def self.range_reason(what, method, value, works, ideal, trapezoid)
           code = if trapezoid.nil? then "#{what}_outside"
-                 else trapezoid >= 1 ? "#{what}_ideal" : "#{what}_workable"
+                 else
+                   trapezoid >= 1 ? "#{what}_ideal" : "#{what}_workable"
                  end
           range = trapezoid.nil? || ideal.nil? ? works : ideal
           { code: code, method: method, mm: value, from_mm: range[0], to_mm: range[1], trapezoid: trapezoid }

@@ -93,7 +93,7 @@ module Vestry
             @sizes[season] -= 1
             @empty += 1 if @sizes[season].zero?
             @loads[season], @east[season], @north[season] = load, to_east, to_north
-            return if @left.negative?
+            break if @left.negative?
           end
         end
 

@@ -24,7 +24,8 @@ module Vestry
                   1 / [rulebook.value("reckoning.vigour.least_kept"), kept + each_stub * stubs].max].min.to_f
           shoot = ordinary_mm * push
           code = if shoot > rulebook.value("reckoning.vigour.long_shoot") + Near::TOLERANCE then "vigour_keep_more"
-                 else shoot < ordinary_mm - Near::TOLERANCE ? "vigour_keep_less" : "vigour_well"
+                 else
+                   shoot < ordinary_mm - Near::TOLERANCE ? "vigour_keep_less" : "vigour_well"
                  end
           { push: push, shoot_mm: shoot, reasons: [{ code: code, shoot_mm: shoot, kept: kept, stubs: stubs }] }
         end

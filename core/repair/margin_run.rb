@@ -54,7 +54,7 @@ module Vestry
         # @return [String]
         def say(readings, units = "metric")
           readings.map do |each|
-            where = Survey::LimbLine::COMPASS.key(each[:bearing_deg].to_f == each[:bearing_deg].to_i ?
+            where = Survey::LimbLine::COMPASS.key((each[:bearing_deg].to_f % 1).zero? ?
                                                   each[:bearing_deg].to_i : each[:bearing_deg].to_f) ||
                                                     format("%g", each[:bearing_deg])
             gap = each[:high_mm].to_f - each[:low_mm].to_f

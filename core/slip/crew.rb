@@ -80,7 +80,8 @@ module Vestry
           code = if stub[:closes_on] < stub[:opens_on] then "crew_never_open"
                  elsif inside.empty? then "crew_no_day"
                  elsif inside.all? { |day| day[:verdict] == "wait" } then "crew_all_wait"
-                 else "crew_no_time"
+                 else
+                   "crew_no_time"
                  end
           { code: code, id: stub[:id], opens_on: stub[:opens_on], closes_on: stub[:closes_on], minutes: stub[:minutes] }
         end

@@ -59,7 +59,8 @@ module Vestry
             marginal << { code: "day_callus", rate: rate } if rate < book["callus_least"]
           end
           verdict = if wait.any? || marginal.size >= book["marginal_most"] then "wait"
-                    else marginal.any? ? "marginal" : "good"
+                    else
+                      marginal.any? ? "marginal" : "good"
                     end
           { date: day[:date], verdict: verdict, slip: likely, reasons: wait + marginal }
         end

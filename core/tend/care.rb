@@ -128,7 +128,8 @@ module Vestry
               elsif moved_early_on then "false-start"
               elsif @today < knit[:on] then "knitting"
               elsif @today < patience_on then "waiting"
-              else "late"
+              else
+                "late"
               end
           end
 

@@ -62,7 +62,7 @@ module Vestry
           def wood
             left, warm = @facts.values_at(:wood_life_left, :wood_warm_hours)
             [left && left < figure("life_low") && { sign: "old-wood", share: left },
-             warm&.positive? && warm > @rulebook.value("reckoning.storage.life_warm") * figure("warm_share") &&
+             warm && warm.positive? && warm > @rulebook.value("reckoning.storage.life_warm") * figure("warm_share") &&
              { sign: "warm-wood", hours: warm },
              @facts[:moved_early] && { sign: "false-start" }].map { |each| each || nil }
           end

@@ -84,7 +84,7 @@ module Vestry
 
           told.except("schema").transform_keys(&:to_sym)
             .merge(slug: slug, overrides: Sequel.pg_jsonb(told["overrides"] || {}))
-        rescue JSON::ParserError, JSON::NestingError, EncodingError => e
+        rescue JSON::ParserError, EncodingError => e
           raise Unreadable, "orchard.json: #{e.message.lines.first.to_s.scrub('?').strip[0, 120]}"
         rescue NoMethodError, Errno::ENOENT
           raise Unreadable, "there is no orchard.json"

@@ -68,8 +68,8 @@ RSpec.describe Vestry::Deeds::LayPattern do
                                               wish: Sequel.pg_jsonb({ "variety" => kind.id, "seasons" => 2 }),
                                               tree_ids: Sequel.pg_array(trees.map(&:id), :integer), by: "Orla")
     calls = 0
-    allow(Vestry::Records::TreePlan).to receive(:new).and_wrap_original { |original, *args, **more| (calls += 1) == 2 ?
-      raise(Interrupt) : original.call(*args, **more) }
+    allow(Vestry::Records::TreePlan).to(receive(:new).and_wrap_original { |original, *args, **more| (calls += 1) == 2 ?
+      raise(Interrupt) : original.call(*args, **more) })
     expect { described_class.write(pattern, today: today) }.to raise_error(Interrupt)
     expect([pattern.reload.done, Vestry::Records::Plan.count]).to eq [1, 1]
     described_class.write(pattern, today: today)

@@ -6,7 +6,7 @@ RSpec.describe "Tending" do
   let!(:made) { graft(stock, cut_mm: 800) }
   let(:today) { World::TODAY }
 
-  def fail(on = Date.new(2026, 5, 15))
+  def lose_it(on = Date.new(2026, 5, 15))
     Vestry::Records::Observation.create(orchard_id: here.id, graft_id: made.id, seen_on: on, buds: "dead",
                                         verdict: "failed")
   end
@@ -17,7 +17,7 @@ RSpec.describe "Tending" do
     def regraft(on = today) = described_class.call(Vestry::Records::Graft[made.id], by: "Orla", today: on)
 
     it "puts a failed stub back into plan, wood and day, and records the loss" do
-      fail
+      lose_it
       row = regraft
       expect(row.values.slice(:role, :season, :technique, :variety_id))
         .to eq(role: "work", season: 2026, technique: "rind", variety_id: made.variety_id)
@@ -33,7 +33,7 @@ RSpec.describe "Tending" do
 
     it "waits for next season when this one is over, and refuses what has not failed" do
       expect { regraft }.to raise_error(Vestry::Deeds::Refused, /has not failed/)
-      fail(Date.new(2026, 8, 9))
+      lose_it(Date.new(2026, 8, 9))
       expect(regraft(Date.new(2026, 8, 10)).season).to eq 2027
       stock.update(gone_on: today)
       expect { regraft }.to raise_error(Vestry::Deeds::Refused, /limb that is gone/)
@@ -114,7 +114,7 @@ RSpec.describe "Tending" do
     end
 
     it "counts the wood that is left before it says regraft" do
-      fail
+      lose_it
       expect(codes).to eq %w[answer_regraft_no_wood]
       bundle = Vestry::Records::Bundle.create(orchard_id: here.id, variety_id: made.variety_id, source: "row S",
                                               cut_on: Date.new(2026, 1, 16))
@@ -134,7 +134,7 @@ RSpec.describe "Tending" do
     expect(told.causes).to be_nil
     Vestry::Records::Observation.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 5, 10),
                                         seal_state: "cracked")
-    fail
+    lose_it
     expect(told.causes[:causes].map { |each| each[:cause] }).to eq %w[bark dried stub]
   end
 

@@ -124,7 +124,7 @@ RSpec.describe Vestry::Records::TableFile do
     end
     expect(left.map(&:kind)).to eq []
     described_class::ALL.each do |name|
-      expect(written.call(from, name).lines.size > 1).to be imports.any? { |import| import.kind == name }
+      expect(written.call(from, name).lines.size > 1).to be(imports.any? { |import| import.kind == name })
     end
   end
 

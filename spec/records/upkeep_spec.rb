@@ -99,8 +99,8 @@ RSpec.describe Vestry::Records::Upkeep do
       expect(agenda(row: "A").due.map(&:label).uniq).to eq ["A1 A"]
       expect(agenda(within: 0).due_count).to be < agenda.due_count
       expect(agenda.people).to eq("Tam Reddaway" => 2, "Orla Finch" => 1)
-      expect(agenda.due_trees.select_map(:tree_id)).to match_array [made, first, second]
-        .map { |graft| graft.limb.tree_id }
+      expect(agenda.due_trees.select_map(:tree_id)).to match_array([made, first, second]
+        .map { |graft| graft.limb.tree_id })
     end
 
     it "takes in stripped trunks" do

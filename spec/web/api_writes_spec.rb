@@ -82,7 +82,7 @@ RSpec.describe "Writing through the interface for programs" do
                                                 variety: kind["id"], practice: "pair" }, id: limbs[0]["id"])
     write(:post, "limbs/{id}/headed", {}, id: limbs[0]["id"])
     write(:post, "limbs/{id}/take-over", {}, id: branch["id"])
-    planned = write(:post, "limbs/{id}/plan", { role: "work", season: 2026, cut: "1 m", technique: "rind",
+    write(:post, "limbs/{id}/plan", { role: "work", season: 2026, cut: "1 m", technique: "rind",
                                                 variety: kind["id"], practice: "pair", version: ask(:get,
                                                   "plan_limbs/#{planned['id']}")["version"] }, id: limbs[0]["id"])
     write(:post, "sites/{id}/plan", { role: "work", technique: "side-bark" }, id: site["id"])

@@ -24,15 +24,15 @@ RSpec.describe "Forms of plan and wood, with what people mistype" do
     stub_const("Vestry::Records::MatchBoard::PAGE", 5)
     get "/o/maunder-hill/wood/match?page=3"
     expect(page).to include("Page 3 of 3")
-    hidden = '<input type="hidden" name="%s" value="(\d+)">'
-    row, stick = page.match(/name="page" value="3">#{format(hidden, 'plan_limb')}#{format(hidden, 'stick')}/).captures
+    form = Nokogiri::HTML(page).at_css("form:has(input[name=page][value='3']):has(input[name=stick])")
+    row, stick = %w[plan_limb stick].map { |name| form.at_css("input[name=#{name}]")["value"] }
     send_form("wood/match/keep", plan_limb: row, stick: stick, page: "3")
     expect(last_response.headers["location"]).to match %r{/wood/match\?page=3#\w}
     get "/o/maunder-hill/wood/match?page=99"
     expect(page).to include("Page 3 of 3")
     board = Vestry::Records::MatchBoard.new(here, 2026, World::TODAY)
-    expect((1..board.pages).flat_map { |number| board.page(number) }.map { |place| place.row.id }).to match_array board
-      .places.map { |place| place.row.id }
+    expect((1..board.pages).flat_map { |number| board.page(number) }.map { |place| place.row.id }).to match_array(board
+      .places.map { |place| place.row.id })
     expect(board.page(1).first(board.short.size)).to all(have_attributes(short: be_positive))
   end
 

@@ -32,8 +32,8 @@ RSpec.describe "Who may go where" do
             "orchard" => packed, "invites" => 1, "members" => 999_999 }
     Vestry::Web::Gate::STATIONS.flat_map do |name, station|
       %w[GET POST].flat_map do |method|
-        (station.routes[method] || []).map do |pattern, *|
-          path = pattern.to_s.sub("/:kind/:id", "/limbs/:id")
+        (station.routes[method] || []).map do |route, *|
+          path = route.to_s.sub("/:kind/:id", "/limbs/:id")
           path = path.sub(":size", "small").sub(%r{\A/:id}) { "/#{ids.fetch(name)}" }
           path = path.gsub(%r{/(\w+)/:id}) { "/#{$1}/#{ids.fetch($1)}" }.sub(":row", "A")
             .sub(":path", "species.apple.take").sub(":page", "care").sub(":token", "x")
@@ -113,7 +113,7 @@ RSpec.describe "Who may go where" do
       wanted = [200, 302] if address.end_with?("/leave")
       next if address.end_with?("/leave")
 
-      expect([method, address, wanted]).to satisfy { wanted.include?(knock(method, address)) }
+      expect([method, address, wanted]).to(satisfy { wanted.include?(knock(method, address)) })
     end
     expect(counts).to eq before
   end
@@ -133,8 +133,8 @@ RSpec.describe "Who may go where" do
     enter person("Sue Steward", steward: here)
     routes.reject { |_, address, _| address.end_with?("/leave") }.each do |method, address, _|
       status = knock(method, address)
-      expect([method, address, status]).to satisfy { [200, 302, 303, 422].include?(status) ||
-                                                     (status == 404 && address.match?(NOT_THERE)) }
+      expect([method, address, status]).to(satisfy { [200, 302, 303, 422].include?(status) ||
+                                                     (status == 404 && address.match?(NOT_THERE)) })
     end
   end
 end

@@ -262,7 +262,7 @@ RSpec.describe "Signing in" do
     clear_cookies
     enter orla
     get "/you"
-    post "/you/sessions/end", session: last_response.body[/name="session" value="([^"]+)"/, 1],
+    post "/you/sessions/end", session: last_response.body[/name="session"\s+value="([^"]+)"/, 1],
                               authenticity_token: token
     expect(home).to eq 200
     clear_cookies

@@ -11,7 +11,8 @@ RSpec.describe "A word that nobody knows" do
   let(:app) { Vestry::Web::Stack.build }
   let!(:here) { demo }
 
-  OWNED_WORDS = { grafts: %i[technique wrap seal cover], plan_limbs: %i[technique], plans: %i[school], wounds: %i[wrap seal],
+  OWNED_WORDS = { grafts: %i[technique wrap seal cover], plan_limbs: %i[technique], plans: %i[school],
+                  wounds: %i[wrap seal],
              orchards: %i[school], trees: %i[species] }.freeze
   MAIN_PAGES = %w[survey plan wood wood/match slip slip/crew graft tend tally tally/took repair history files].freeze
 

@@ -67,7 +67,7 @@ module Vestry
 
             read = words.strip.empty? ? {} : JSON.parse(words)
             read.is_a?(Hash) ? read : raise(Problem.new(400, "a JSON object is wanted"))
-          rescue JSON::ParserError, JSON::NestingError
+          rescue JSON::ParserError
             raise Problem.new(400, "the body is not JSON")
           end
 

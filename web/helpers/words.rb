@@ -12,6 +12,12 @@ module Vestry
         def thickness(mm)
           orchard.units == "imperial" ? length(mm) : "#{(mm.to_f * 2).round / 2.0}".delete_suffix(".0") + " mm"
         end
+        # How thick the scions are that bridge a wound, where none is measured yet.
+        def scions_that_work(book)
+          range = book.value("methods.bridge.scion_works").map { |mm| thickness(mm).delete_suffix(" mm") }.join("–")
+          orchard.units == "metric" ? "#{range} mm" : range
+        end
+
         def warmth(celsius)
           orchard.units == "imperial" ? "#{(celsius * 1.8 + 32).round} °F" : "#{format('%.1f', celsius)} °C"
         end

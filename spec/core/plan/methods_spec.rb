@@ -83,8 +83,8 @@ RSpec.describe "methods" do
       .to all(be_within(1e-9).of(tried[0]))
     # All failures are not the method's: with one kind tried alone, the order stays.
     failing = [{ method: "bark", takes: 1, trials: 8 }]
-    expect(ranking(own: failing).reject { |each| each[:blocked] }.map { |each| each[:method] }).to eq ranking
-      .reject { |each| each[:blocked] }.map { |each| each[:method] }
+    expect(ranking(own: failing).reject { |each| each[:blocked] }.map { |each| each[:method] }).to eq(ranking
+      .reject { |each| each[:blocked] }.map { |each| each[:method] })
     expect(ranking(own: [{ method: "bark", takes: 0, trials: 0 }])).to eq ranking
   end
 

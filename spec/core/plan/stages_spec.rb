@@ -53,7 +53,7 @@ RSpec.describe "stages" do
 
       expect(answer[:cost]).to be_within(1e-9).of(best)
       expect(answer[:seasons].size).to eq costs.index(best) + 1
-      expect(answer[:seasons].flatten.sort).to eq some.map { |each| each[:id] }
+      expect(answer[:seasons].flatten.sort).to eq(some.map { |each| each[:id] })
     end
   end
 

@@ -16,7 +16,7 @@ RSpec.describe Vestry::Core::Survey::Figure do
 
   it "starts a side branch on its parent" do
     drawn = figure(limb("A1", parent: "A", fork_mm: 1000, bearing_deg: 0), limb("A"))
-    expect(drawn.limb("A1").base.map { |v| v.round(6) }).to eq drawn.limb("A").at(1000).map { |v| v.round(6) }
+    expect(drawn.limb("A1").base.map { |v| v.round(6) }).to eq(drawn.limb("A").at(1000).map { |v| v.round(6) })
   end
 
   it "draws nothing below the ground" do
@@ -28,7 +28,7 @@ RSpec.describe Vestry::Core::Survey::Figure do
   it "comes home after eight turns, and keeps every distance on the way" do
     point = [820.0, -310.0, 1500.0]
     seen = (0..8).map { |turn| described_class.seen_from(point, turn * 45) }
-    expect(seen.last.map { |v| v.round(6) }).to eq seen.first.map { |v| v.round(6) }
+    expect(seen.last.map { |v| v.round(6) }).to eq(seen.first.map { |v| v.round(6) })
     expect(seen.map { |x, _, depth| Math.hypot(x, depth).round(6) }.uniq.size).to eq 1
   end
 
