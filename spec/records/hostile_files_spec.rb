@@ -137,6 +137,13 @@ RSpec.describe "A packed orchard that is not what it says" do
     expect(reading.value.slug).to eq "maunder-hill"
   end
 
+  it "asks no statement for ever, waits for no lock for long, and leaves no transaction open" do
+    shown = %w[lock_timeout statement_timeout idle_in_transaction_session_timeout].map do |name|
+      Vestry::DB.get(Sequel.function(:current_setting, name))
+    end
+    expect(shown).to eq %w[10s 1min 2min]
+  end
+
   it "takes the next address where two begin under one name at the same moment" do
     names = Array.new(6) { Thread.new { Vestry::Deeds::BeginOrchard.call({ name: "Trial Hill", latitude: 50.6,
       longitude: -2.9, school: "waxed-rind" }).slug } }.map(&:value)

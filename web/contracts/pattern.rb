@@ -6,7 +6,7 @@ module Vestry
       # One plan for many trees.
       class Pattern < Form
         params do
-          required(:rows).filled(:array).each(:string, max_size?: 40)
+          required(:rows).filled(:array, max_size?: 2000).each(:string, max_size?: 40)
           optional(:variety).filled(:integer, gt?: 0)
           required(:school).filled(:string, included_in?: Core::Rulebook.shipped.school_names)
           required(:seasons).filled(:integer, gteq?: 1, lteq?: 3)
