@@ -37,7 +37,7 @@ class Sites
     case kind
     when :on_op then operator(line, from, text, place)
     when :on_int then site(line, from, text, (text.delete("_").to_i + 1).to_s, "a number") unless text.start_with?("0x")
-    when :on_float then site(line, from, text, (text.to_f * 1.5).to_s, "a number")
+    when :on_float then site(line, from, text, text.to_f.zero? ? "1.0" : (text.to_f * 1.5).to_s, "a number")
     when :on_kw then word(line, from, text, place)
     when :on_lparen then arguments(place)
     end

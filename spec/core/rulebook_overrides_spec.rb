@@ -1,0 +1,53 @@
+# frozen_string_literal: true
+
+RSpec.describe Vestry::Core::RulebookOverrides, :core do
+  let(:book) { Vestry::Core::Rulebook.shipped }
+
+  def laid(value, **more) = { "value" => value, "why" => "measured", "who" => "Orla", "on" => "2026-01-01" }.merge(more)
+  def fault(path, entry) = book.override_fault({ path => entry })
+
+  it "lets what fits its entry be laid" do
+    expect(book.override_fault({})).to be_nil
+    expect(fault("species.apple.take", laid(0.8))).to be_nil
+    expect(fault("practice.wrap", laid("film"))).to be_nil
+  end
+
+  it "holds a number to its range, each of its ends within" do
+    low, high = book.entry("species.apple.take").range
+    expect([low, high].map { |value| fault("species.apple.take", laid(value)) }).to eq [nil, nil]
+    words = "species.apple.take: is a number from #{low} to #{high}"
+    expect([low - 0.01, high + 0.01, "0.8", nil, [0.8],
+            true].map { |value| fault("species.apple.take", laid(value)) }.uniq)
+      .to eq [words]
+  end
+
+  it "holds a pair to as many numbers, rising" do
+    path = "plausible.girth"
+    pair = book.value(path)
+    expect(pair.size).to eq 2
+    middle = pair.sum / 2.0
+    expect(fault(path, laid(pair))).to be_nil
+    expect(fault(path, laid([middle, pair.last]))).to be_nil
+    [[pair.last, pair.first], [pair.first], [*pair, pair.last + 1], pair.first, %w[a b], nil].each do |value|
+      expect([value, fault(path, laid(value))]).to eq [value, "#{path}: is 2 numbers that rise"]
+    end
+  end
+
+  it "knows only entries of the book, choices of a point, and the four things said of one" do
+    expect(fault("no.such.entry", laid(1))).to eq "no.such.entry: is not in the rulebook"
+    expect(fault("practice.no-such-point", laid("x"))).to eq "practice.no-such-point: is not in the rulebook"
+    expect(fault("practice.wrap", laid("weld"))).to start_with "practice.wrap: is one of "
+    [3, nil, [], { "why" => "x" }, laid(0.8, "colour" => "green")].each do |entry|
+      expect(fault("species.apple.take", entry))
+        .to eq "species.apple.take: is not an object with value, why, who and on"
+    end
+  end
+
+  it "reads so much of a reason, and no other kind of one" do
+    most = described_class::LONGEST
+    expect(fault("species.apple.take", laid(0.8, "why" => "x" * most))).to be_nil
+    ["x" * (most + 1), 7, nil, ["x"]].each do |why|
+      expect(fault("species.apple.take", laid(0.8, "why" => why))).to end_with "in at most #{most} characters"
+    end
+  end
+end
