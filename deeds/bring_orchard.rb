@@ -32,7 +32,7 @@ module Vestry
         end
 
         wanted = slug.to_s.strip
-        unless wanted.empty? || wanted.match?(/\A[a-z0-9][a-z0-9-]{1,60}\z/)
+        unless wanted.empty? || wanted.match?(Records::Archive::OrchardFacts::SLUG)
           raise Refused, slug: ["is of small letters, digits and dashes, such as maunder-hill-2"]
         end
 

@@ -9,6 +9,8 @@ module Vestry
       PERSONAL_LETTER_DAYS = 2
       LETTER_DAYS = 60
       REQUEST_DAYS = 7
+      SESSION_DAYS = 90
+      INVITE_DAYS = 30
       PACKED_DAYS = 30
       # A photo is written before its row; one without a row after so long has none.
       ORPHAN_AGE = DAY
@@ -17,23 +19,16 @@ module Vestry
       module_function
 
       def letters(now = Time.now.utc)
-        DB[:letters].where(orchard_id: nil).where { sent_at < now - PERSONAL_LETTER_DAYS * DAY }.delete
-        DB[:letters].where { sent_at < now - LETTER_DAYS * DAY }.delete
-        DB[:daily_letters].where { day < (now - LETTER_DAYS * DAY).to_date }.delete
+        Records::Expired.letters(personal: now - PERSONAL_LETTER_DAYS * DAY, others: now - LETTER_DAYS * DAY)
       end
 
       def sign_in(now = Time.now.utc)
         [Records::SignInTries, Records::KnownDevice, Records::DoorLog].each { |each| each.purge(now) }
-        DB[:account_active_session_keys].where { last_use < now - 90 * DAY }.delete
-        %i[account_password_reset_keys account_lockouts account_login_change_keys].each do |table|
-          DB[table].where { deadline < now - DAY }.delete
-        end
-        Records::Invite.where(used_at: nil).where { expires_at < now - 30 * DAY }.delete
+        Records::Expired.sign_in(sessions: now - SESSION_DAYS * DAY, keys: now - DAY, invites: now - INVITE_DAYS * DAY)
       end
 
       def requests(now = Time.now.utc)
-        DB[:repeated_requests].where { created_at < now - REQUEST_DAYS * DAY }.delete
-        DB[:door_counts].where { expires_at < now - DAY }.delete
+        Records::Expired.requests(answers: now - REQUEST_DAYS * DAY, counts: now - DAY)
       end
 
       # Packed orchards nobody fetched, and what was left of files that came in.
@@ -51,8 +46,7 @@ module Vestry
 
       # Pictures that no photo points at. Where they are many, the folder belongs to other records than these.
       def photos(now = Time.now.utc)
-        known = %w[large small].flat_map { |size| DB[:photos].select_map(Sequel.lit("image #>> '{#{size},id}'")) }
-          .to_set
+        known = Records::Photo.picture_ids
         kept = Outside::PhotoStore.kept
         orphans = kept.reject { |id, written_at| known.include?(id) || written_at > now - ORPHAN_AGE }.keys
         if orphans.size > MOST_ORPHANS && orphans.size > kept.size / 10

@@ -64,16 +64,11 @@ module Vestry
 
       # @return [Process::Status, nil] nil where it was ended
       def wait(child)
-        ends = Process.clock_gettime(Process::CLOCK_MONOTONIC) + MOST_SECONDS
-        loop do
-          _, status = Process.wait2(child, Process::WNOHANG)
-          return status if status
-          break if Process.clock_gettime(Process::CLOCK_MONOTONIC) > ends
+        watching = Process.detach(child)
+        return watching.value if watching.join(MOST_SECONDS)
 
-          sleep 0.02
-        end
         Process.kill("KILL", child)
-        Process.wait(child)
+        watching.join
         nil
       end
       private_class_method :one_at_a_time, :run, :wait

@@ -20,6 +20,19 @@ module Vestry
                   .first
       end
 
+      # @return [Integer, nil] whose address this is
+      def self.id_by(address) = where(email: address).get(:id)
+
+      # Whether a letter of a kind went to someone within so many seconds.
+      #
+      # @param table [Symbol] where rodauth keeps the keys of such letters
+      def self.written_lately?(table, id, seconds)
+        since = Sequel.date_sub(Sequel::CURRENT_TIMESTAMP, seconds: seconds)
+        !DB[table].where(id: id).where { email_last_sent > since }.empty?
+      end
+
+      def self.locked?(id) = !DB[:account_lockouts].where(id: id).empty?
+
       # Whether signing in takes more than a password.
       def second_factor?
         %i[account_otp_keys account_webauthn_keys].any? do |table|

@@ -9,6 +9,13 @@ module Vestry
       many_to_one :tree
       many_to_one :limb
 
+      # Every picture that a photo points at.
+      #
+      # @return [Set<String>]
+      def self.picture_ids
+        Outside::PhotoStore::SIDES.keys.flat_map { |size| select_map(Sequel.lit("image #>> '{#{size},id}'")) }.to_set
+      end
+
       # Where one of its pictures lies.
       #
       # @param size [String] large or small

@@ -13,45 +13,45 @@ module Vestry
 
         module_function
 
-        # @param told [Hash] as the file has it
+        # @param facts [Hash] as the file has it
         # @param slug [String] its address here
         # @raise [Unreadable] naming the field
-        def check(told, slug)
-          raise Unreadable, "orchard.json: is not an object with an orchard's facts" unless told.is_a?(Hash)
-          unless told["schema"] == SCHEMA
-            raise Unreadable, "orchard.json: is of the layout #{told['schema'].inspect[0, 60]}; #{SCHEMA} is read here"
+        def check(facts, slug)
+          raise Unreadable, "orchard.json: is not an object with an orchard's facts" unless facts.is_a?(Hash)
+          unless facts["schema"] == SCHEMA
+            raise Unreadable, "orchard.json: is of the layout #{facts['schema'].inspect[0, 60]}; #{SCHEMA} is read here"
           end
 
-          unknown = told.keys - Tables::ORCHARD.keys - ["schema"]
+          unknown = facts.keys - Tables::ORCHARD.keys - ["schema"]
           raise Unreadable, "orchard.json: does not know #{unknown.first(5).join(', ')[0, 200]}" if unknown.any?
 
-          wrong = faults(told.merge("slug" => slug)).first
+          wrong = faults(facts.merge("slug" => slug)).first
           raise Unreadable, "orchard.json: #{wrong.first} #{wrong.last}" if wrong
         end
 
         # @return [Array<Array(String, String)>] field, what is allowed
-        def faults(told)
+        def faults(facts)
           book = Core::Rulebook.shipped
           [
-            ["slug", "is of small letters, digits and dashes", text?(told["slug"]) && told["slug"].match?(SLUG)],
+            ["slug", "is of small letters, digits and dashes", text?(facts["slug"]) && facts["slug"].match?(SLUG)],
             ["name", "is a name of at most #{Orchard::LONGEST_NAME} characters",
-             text?(told["name"]) && told["name"].strip.length.between?(1, Orchard::LONGEST_NAME)],
-            ["latitude", "is from -90 to 90", number?(told["latitude"], -90..90)],
-            ["longitude", "is from -180 to 180", number?(told["longitude"], -180..180)],
+             text?(facts["name"]) && facts["name"].strip.length.between?(1, Orchard::LONGEST_NAME)],
+            ["latitude", "is from -90 to 90", number?(facts["latitude"], -90..90)],
+            ["longitude", "is from -180 to 180", number?(facts["longitude"], -180..180)],
             ["time_zone", "is not a time zone that is known",
-             optional?(told, "time_zone") || Orchard.time_zones.include?(told["time_zone"])],
+             optional?(facts, "time_zone") || Orchard.time_zones.include?(facts["time_zone"])],
             ["grazing", "is one of #{Orchard::GRAZING.join(', ')}",
-             optional?(told, "grazing") || Orchard::GRAZING.include?(told["grazing"])],
-            ["wind_from_deg", "is from 0 to 359", optional?(told, "wind_from_deg") ||
-             (told["wind_from_deg"].is_a?(Integer) && told["wind_from_deg"].between?(0, 359))],
+             optional?(facts, "grazing") || Orchard::GRAZING.include?(facts["grazing"])],
+            ["wind_from_deg", "is from 0 to 359", optional?(facts, "wind_from_deg") ||
+             (facts["wind_from_deg"].is_a?(Integer) && facts["wind_from_deg"].between?(0, 359))],
             ["reach_mm", "is #{book.value('plausible.fork').join(' to ')}",
-             optional?(told, "reach_mm") || number?(told["reach_mm"], Range.new(*book.value("plausible.fork")))],
+             optional?(facts, "reach_mm") || number?(facts["reach_mm"], Range.new(*book.value("plausible.fork")))],
             ["units", "is one of #{Core::Measure::UNITS.join(', ')}",
-             optional?(told, "units") || Core::Measure::UNITS.include?(told["units"])],
-            ["school", "is one of #{book.school_names.join(', ')}", book.school_names.include?(told["school"])],
-            ["weather_place", "is a place of at most 100 characters", optional?(told, "weather_place") ||
-             (text?(told["weather_place"]) && told["weather_place"].match?(PLACE))],
-            *override_faults(told["overrides"])
+             optional?(facts, "units") || Core::Measure::UNITS.include?(facts["units"])],
+            ["school", "is one of #{book.school_names.join(', ')}", book.school_names.include?(facts["school"])],
+            ["weather_place", "is a place of at most 100 characters", optional?(facts, "weather_place") ||
+             (text?(facts["weather_place"]) && facts["weather_place"].match?(PLACE))],
+            *override_faults(facts["overrides"])
           ].reject(&:last).map { |field, words, _| [field, words] }
         end
 
@@ -64,7 +64,7 @@ module Vestry
         end
 
         # A field without a value keeps the one that stands for all.
-        def optional?(told, field) = told[field].nil?
+        def optional?(facts, field) = facts[field].nil?
         def text?(value)
           value.is_a?(String) && value.valid_encoding? && !value.match?(/[[:cntrl:]\u202A-\u202E\u2066-\u2069]/)
         end

@@ -22,12 +22,7 @@ module Vestry
         end
 
         # Who is known by what was typed.
-        def typed_id = @typed_id ||= db[accounts_table].where(login_column => typed_address).get(:id)
-
-        def sent_lately?(table, seconds)
-          !db[table].where(id: typed_id).where { email_last_sent > Sequel.date_sub(Sequel::CURRENT_TIMESTAMP,
-            seconds: seconds) }.empty?
-        end
+        def typed_id = @typed_id ||= Records::Account.id_by(typed_address)
 
         def take_a_try
           left = Records::SignInTries.take(typed_address, visitor.place, device: known_device)
@@ -56,7 +51,10 @@ module Vestry
 
         # For a letter with a new password the answer is one, whoever asks for whom, and however often.
         def same_answer
-          return if typed_id && !sent_lately?(:account_password_reset_keys, reset_password_skip_resend_email_within)
+          if typed_id && !Records::Account.written_lately?(:account_password_reset_keys, typed_id,
+                                                           reset_password_skip_resend_email_within)
+            return
+          end
 
           no_letters unless Settings.address
           set_redirect_error_flash(Words::LETTER)
@@ -64,8 +62,11 @@ module Vestry
         end
 
         def same_unlock_answer
-          locked = typed_id && !db[account_lockouts_table].where(id: typed_id).empty?
-          return if locked && !sent_lately?(account_lockouts_table, unlock_account_skip_resend_email_within)
+          locked = typed_id && Records::Account.locked?(typed_id)
+          if locked && !Records::Account.written_lately?(:account_lockouts, typed_id,
+                                                         unlock_account_skip_resend_email_within)
+            return
+          end
 
           no_letters unless Settings.address
           set_redirect_error_flash(Words::UNLOCK_LETTER)

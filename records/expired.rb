@@ -1,0 +1,31 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # Rows whose time is over, thrown away: each kind by the moment before which it is.
+    module Expired
+      module_function
+
+      # @param personal [Time] for letters to one person alone
+      # @param others [Time] for all letters
+      def letters(personal:, others:)
+        DB[:letters].where(orchard_id: nil).where { sent_at < personal }.delete
+        DB[:letters].where { sent_at < others }.delete
+        DB[:daily_letters].where { day < others.to_date }.delete
+      end
+
+      def sign_in(sessions:, keys:, invites:)
+        DB[:account_active_session_keys].where { last_use < sessions }.delete
+        %i[account_password_reset_keys account_lockouts account_login_change_keys].each do |table|
+          DB[table].where { deadline < keys }.delete
+        end
+        Invite.where(used_at: nil).where { expires_at < invites }.delete
+      end
+
+      def requests(answers:, counts:)
+        DB[:repeated_requests].where { created_at < answers }.delete
+        DB[:door_counts].where { expires_at < counts }.delete
+      end
+    end
+  end
+end
