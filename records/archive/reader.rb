@@ -75,15 +75,15 @@ module Vestry
         end
 
         def facts
-          told = JSON.parse(@files.open("orchard.json",
+          facts = JSON.parse(@files.open("orchard.json",
                                         most: OrchardFacts::MOST_BYTES) { |io| io.read.to_s.dup
                                           .force_encoding("UTF-8") }, max_nesting: 12)
-          slug = @slug || (told.is_a?(Hash) && told["slug"])
-          OrchardFacts.check(told, slug)
+          slug = @slug || (facts.is_a?(Hash) && facts["slug"])
+          OrchardFacts.check(facts, slug)
           raise Unreadable, "orchard.json: an orchard called #{slug} is here already" if Orchard.where(slug: slug).any?
 
-          told.except("schema").transform_keys(&:to_sym)
-            .merge(slug: slug, overrides: Sequel.pg_jsonb(told["overrides"] || {}))
+          facts.except("schema").transform_keys(&:to_sym)
+            .merge(slug: slug, overrides: Sequel.pg_jsonb(facts["overrides"] || {}))
         rescue JSON::ParserError, EncodingError => e
           raise Unreadable, "orchard.json: #{e.message.lines.first.to_s.scrub('?').strip[0, 120]}"
         rescue NoMethodError, Errno::ENOENT
@@ -171,10 +171,10 @@ module Vestry
         class Chunks
           # @param name [String] of the file
           # @yield [Integer] bytes of each piece that went by
-          def initialize(io, name, &told)
+          def initialize(io, name, &on_read)
             @io = io
             @name = name
-            @told = told
+            @on_read = on_read
             @since = 0
             @line = 2
           end
@@ -182,7 +182,7 @@ module Vestry
           def each
             while (piece = @io.read(65_536))
               measure(piece)
-              @told.call(piece.bytesize)
+              @on_read.call(piece.bytesize)
               yield piece
             end
           end
