@@ -137,6 +137,8 @@ RSpec.describe "What comes in, and how answers go out" do
 
   it "counts what is dear to make by who asks, wherever from" do
     enter orla
+    # The next minute as it begins: counts are kept by the minute, and must not run into another.
+    allow(Time).to receive(:now).and_return(Time.at((Time.now.to_i / 60 * 60) + 60))
     statuses = Array.new(Vestry::Web::Door::DEAR_READS + 1) do |i|
       get("/o/#{here.slug}/find?q=x", {}, "REMOTE_ADDR" => "192.0.2.#{i % 200}").status
     end
