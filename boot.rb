@@ -10,6 +10,7 @@ rescue LoadError, StandardError => e
   abort "Stopped: the gems this needs are not installed (#{e.message.lines.first.to_s.strip}).\nWhat to do: run " \
         "bin/start once, or: bundle install"
 end
+require "digest"
 require "logger"
 require "sequel"
 require "zeitwerk"
@@ -20,6 +21,12 @@ File.umask(0o077)
 
 module Vestry
   ROOT = __dir__
+
+  # Another where the code or the rulebook is: results that are stored, and pages that a browser keeps, are of one.
+  RELEASE = Digest::SHA256.hexdigest(
+    Dir[File.join(ROOT, "{core,rulebook,records,deeds,drawings,web}/**/*.{rb,yml,erb}"), File.join(ROOT, "gems.lock")]
+      .sort.map { |path| File.read(path) }.join("\0")
+  )[0, 16].freeze
 
   # What the environment says; everything has a default that suits one machine.
   module Settings

@@ -12,7 +12,7 @@ module Vestry
 
       attr_reader :stage
 
-      def svg = Page.render("bud_stage", self)
+      def svg = Template.render("bud_stage", self)
 
       # Where a page shows the same stages many times: drawn once, and pointed at.
       def self.sheet(stages)

@@ -23,7 +23,7 @@ module Vestry
 
       attr_reader :technique
 
-      def svg = Page.render("cuts", self)
+      def svg = Template.render("cuts", self)
       def width = WIDTH
       def height = HEIGHT
       def say(mm) = @say.call(mm)

@@ -23,7 +23,7 @@ module Vestry
 
       attr_reader :title
 
-      def svg = Page.render("decade", self)
+      def svg = Template.render("decade", self)
 
       def width = WIDTH
       def height = HEIGHT

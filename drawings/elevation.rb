@@ -43,9 +43,7 @@ module Vestry
         @stretch = stretch
       end
 
-      # Drawn once for everything it follows from.
-      def svg = DRAWN.fetch(follows_from) { Page.render("elevation", self).freeze }
-      DRAWN = Records::Kept.new(256)
+      def svg = Template.render("elevation", self)
 
       def width = WIDTH
       def height = HEIGHT
@@ -134,12 +132,6 @@ module Vestry
 
       private
 
-      def follows_from
-        [@tree.label, @tree.form, facts, @orchard.rulebook.overrides, @orchard.units, @orchard.grazing,
-         @orchard.reach_mm, @from_deg, @chosen, @faults, @stretch,
-         @tree.sites.map { |site| [site.tag, site.limb_id, site.at_mm, site.bearing_deg] },
-         @stands.map { |stand| [*stand.known_by, stand.graft&.variety&.name] }, @href.call(0)]
-      end
 
       def imperial? = @orchard.units == "imperial"
       def say(mm) = Core::Measure.say(mm, @orchard.units)

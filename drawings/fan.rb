@@ -32,7 +32,7 @@ module Vestry
 
       attr_reader :told
 
-      def svg = Page.render("fan", self)
+      def svg = Template.render("fan", self)
       def threshold_y = y(told[:threshold_dd])
       def threshold_words = "#{told[:threshold_dd].round} degree-days: bark slips"
       def today_x = x(@today)

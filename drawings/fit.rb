@@ -19,7 +19,7 @@ module Vestry
 
       attr_reader :words
 
-      def svg = Page.render("fit", self)
+      def svg = Template.render("fit", self)
       def width = WIDTH
       def height = HEIGHT
       def middle = HEIGHT / 2

@@ -19,16 +19,10 @@ module Vestry
         @from_deg = from_deg
       end
 
-      # Drawn once for everything it follows from: a day's sheet draws many trees, each for several of its
-      # limbs, and mostly those it drew before.
-      def svg = drawn[@chosen] ||= Page.render("from_above", self).freeze
-      DRAWN = Records::Kept.new(256)
+      def svg = Template.render("from_above", self)
 
       # The same with another limb chosen.
-      def choosing(limb_id)
-        drawn
-        dup.tap { |other| other.choose(limb_id) }
-      end
+      def choosing(limb_id) = dup.tap { |other| other.choose(limb_id) }
 
       def size = SIZE
       def middle = SIZE / 2
@@ -82,13 +76,6 @@ module Vestry
       end
 
       private
-
-      def drawn = @drawn ||= DRAWN.fetch(follows_from) { {} }
-
-      def follows_from
-        [@tree.label, facts, @tree.orchard.rulebook.overrides, @tree.orchard.wind_from_deg, @from_deg,
-         @stands.map(&:known_by), @href.call(0)]
-      end
 
       def scale
         @scale ||= begin

@@ -17,7 +17,7 @@ module Vestry
         @title = title
       end
 
-      def svg = Page.render("intervals", self)
+      def svg = Template.render("intervals", self)
       def width = WIDTH
       def height = (@lines.size * LINE + 40).round
       def floor = height - 26

@@ -94,12 +94,6 @@ module Vestry
         self
       end
 
-      # Everything that a drawing shows of it, besides where it grows.
-      def known_by
-        [limb.id, limb.tag, limb.girth_mm, limb.wide_mm, limb.flat_deg, limb.damage, role, cut_mm, graft&.id,
-         graft&.variety_id, fate, shoot_mm, falls, coming, gone, stick_count]
-      end
-
       # Whether sticks sit on its end.
       def worked? = !graft.nil? || (coming && %w[work backup later].include?(role))
 

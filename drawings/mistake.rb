@@ -19,7 +19,7 @@ module Vestry
 
       attr_reader :kind, :words
 
-      def svg = Page.render("mistake", self)
+      def svg = Template.render("mistake", self)
       def width = WIDTH
       def height = HEIGHT
     end

@@ -27,8 +27,8 @@ module Vestry
         @rows = rows
       end
 
-      def svg(href:) = Page.render("orchard_map", self, href: href)
-      def inner(href:) = Page.render("orchard_marks", self, href: href)
+      def svg(href:) = Template.render("orchard_map", self, href: href)
+      def inner(href:) = Template.render("orchard_marks", self, href: href)
 
       def title
         "The orchard from above, north " \

@@ -22,7 +22,7 @@ module Vestry
         @scale = ROUND / (stub_mm / 2)
       end
 
-      def svg = Page.render("rings", self)
+      def svg = Template.render("rings", self)
 
       def size = SIZE
       def middle = SIZE / 2

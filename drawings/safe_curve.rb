@@ -30,7 +30,7 @@ module Vestry
         @most = [curve.map(&:last).max, shoot_mm || 0, units == "fruits" ? 3 : 300].max * 1.08
       end
 
-      def svg = Page.render("safe_curve", self)
+      def svg = Template.render("safe_curve", self)
 
       def line = Stroke.straight(@curve.map { |week, mm| [x(week), y(mm)] })
       def safe

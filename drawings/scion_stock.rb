@@ -4,7 +4,7 @@ module Vestry
   module Drawings
     # A worked stub in its first summer: what grows from the sticks, and what from the stock below.
     class ScionStock
-      def svg = Page.render("scion_stock", self)
+      def svg = Template.render("scion_stock", self)
     end
   end
 end

@@ -33,7 +33,7 @@ module Vestry
 
       attr_reader :title
 
-      def svg = Page.render("store_curve", self)
+      def svg = Template.render("store_curve", self)
 
       def levels
         step = @high - @low > 14 ? 5 : 2

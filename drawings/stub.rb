@@ -22,7 +22,7 @@ module Vestry
         @scale = ROUND * 2 / stock_mm
       end
 
-      def svg = Page.render("stub", self)
+      def svg = Template.render("stub", self)
 
       def size = SIZE
       def middle = SIZE / 2 - 8

@@ -15,7 +15,7 @@ module Vestry
         @wind_from = wind_from
       end
 
-      def svg = Page.render("trunk_round", self)
+      def svg = Template.render("trunk_round", self)
 
       def size = SIZE
       def middle = SIZE / 2

@@ -42,7 +42,7 @@ module Vestry
       # Both widths; the style sheet shows one.
       def self.both(label, **facts) = [WIDE, NARROW].map { |width| new(label, width: width, **facts).svg }.join
 
-      def svg = Page.render("unrolled", self)
+      def svg = Template.render("unrolled", self)
       def narrow? = @width < WIDE
 
       def handles? = @handles

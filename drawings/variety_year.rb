@@ -19,7 +19,7 @@ module Vestry
         @href = href
       end
 
-      def svg = Page.render("variety_year", self)
+      def svg = Template.render("variety_year", self)
       def width = WIDTH
       def height = TOP + ROW * @varieties.size + 6
       def left = LEFT

@@ -12,7 +12,7 @@ module Vestry
         @state = state
       end
 
-      def svg = Page.render("visit_mark", self)
+      def svg = Template.render("visit_mark", self)
       def size = SIZE
       def kind = @kind
       def state?(*states) = states.include?(@state)

@@ -14,7 +14,7 @@ module Vestry
 
       attr_reader :name
 
-      def svg = Page.render("wood_card", self)
+      def svg = Template.render("wood_card", self)
       def width = WIDTH
       def height = HEIGHT
 

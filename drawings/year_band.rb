@@ -8,10 +8,7 @@ module Vestry
       WIDE = 1280.0
       NARROW = 390.0
       LANES = { "wood" => 0, "slip" => 0, "graft" => 1, "tend" => 1, "tally" => 0 }.freeze
-      Window = Struct.new(:station, :name, :from, :to, :kind, :sure, keyword_init: true) do
-        # All of it in few words.
-        def known_by = "#{station} #{name} #{kind} #{from.jd} #{to.jd} #{sure&.jd}"
-      end
+      Window = Struct.new(:station, :name, :from, :to, :kind, :sure, keyword_init: true)
 
       attr_reader :today, :start, :windows
 
@@ -23,17 +20,8 @@ module Vestry
         @windows = windows
       end
 
-      # Drawn once for all the pages of a day on which nothing moved.
-      #
       # @param width [Float] WIDE with the windows named on it, or NARROW for a phone
-      def svg(width = WIDE) = drawn.fetch(width)
-      DRAWN = Records::Kept.new(64)
-
-      def drawn
-        @drawn ||= DRAWN.fetch([@start.jd, @today.jd, @windows.map(&:known_by).join("/")]) do
-          [WIDE, NARROW].to_h { |width| [width, Page.render("year_band", Strip.new(self, width)).freeze] }
-        end
-      end
+      def svg(width = WIDE) = Template.render("year_band", Strip.new(self, width))
 
       def finish = @finish ||= @start >> 12
       def days = @days ||= finish.jd - @start.jd

@@ -14,10 +14,7 @@ module Vestry
 
       # Their role and their name in this orchard; nil where they do not belong to it.
       def standing_in(orchard)
-        Worded.ask(:role, id, orchard.id) do
-          Membership.in_sight.where(account_id: id, orchard_id: orchard.id).select(:role, :known_as)
-        end
-                  .first
+        Membership.in_sight.where(account_id: id, orchard_id: orchard.id).naked.select(:role, :known_as).first
       end
 
       # @return [Integer, nil] whose address this is
@@ -49,9 +46,7 @@ module Vestry
       end
 
       def orchards
-        Worded.rows(:orchards,
-                    id) { Orchard.in_sight.where(id: Membership.in_sight.where(account_id: id).select(:orchard_id))
-                      .order(:name) }.all
+        Orchard.in_sight.where(id: Membership.in_sight.where(account_id: id).select(:orchard_id)).order(:name).all
       end
     end
   end

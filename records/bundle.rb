@@ -5,7 +5,6 @@ module Vestry
     # Sticks of one variety, one source, one date.
     class Bundle < Sequel::Model(DB[:bundles])
       include Row
-      include Beside
       many_to_one :orchard
       many_to_one :variety
       many_to_one :tree
@@ -21,7 +20,7 @@ module Vestry
       # What is written on its label; numbered within its orchard, and never taken for a tree.
       def code = "Wood #{number}"
       def from = tree ? tree.label : source
-      def left = worked_out(:left, nil) { sticks.count(&:here?) }
+      def left = sticks.count(&:here?)
       def stays = DB[:bundle_stays].where(bundle_id: id, orchard_id: orchard_id).order(:since).all
       def store = stays.last&.then { |stay| Store[stay[:store_id]] }
       def season = orchard.season.name_of(cut_on)

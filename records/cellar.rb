@@ -8,8 +8,6 @@ module Vestry
 
       # So many bundles of a season are looked at.
       MOST = 2000
-      BUNDLES = Records::Kept.new(8)
-      AGES = Records::Kept.new(64)
 
       def initialize(orchard, today)
         @orchard = orchard
@@ -30,15 +28,11 @@ module Vestry
       # The days on which bundles with sticks left fall due to be looked at, without reading them.
       def checks_due
         season = @orchard.season.name_of(@today)
-        looks = Worded.ask(:checks_due, @orchard.cache_key, @today, season) do
-          last = DB[:bundle_checks].where(Sequel[:bundle_checks][:bundle_id] => Sequel[:bundles][:id])
-            .where(Sequel[:seen_on] <= @today).select do
-            max(:seen_on)
-          end
-          cut_for(season).where(Stick.here.where(Sequel[:sticks][:bundle_id] => Sequel[:bundles][:id]).select(1).exists)
-            .select(Sequel.function(:coalesce, last, :cut_on).as(:looked_on)).distinct
-        end
-        looks.map { |row| row[:looked_on] + check_days }
+        last = DB[:bundle_checks].where(Sequel[:bundle_checks][:bundle_id] => Sequel[:bundles][:id])
+          .where(Sequel[:seen_on] <= @today).select { max(:seen_on) }
+        cut_for(season).where(Stick.here.where(Sequel[:sticks][:bundle_id] => Sequel[:bundles][:id]).select(1).exists)
+          .select(Sequel.function(:coalesce, last, :cut_on).as(:looked_on)).distinct
+          .map { |row| row[:looked_on] + check_days }
       end
 
       # @return [Array<Kept>]
@@ -50,19 +44,25 @@ module Vestry
                  check_due: check_due(bundle))
       end
 
-      # What the wood of a season is known by, and with how it has aged.
-      def rows_mark(season)
-        (@rows_marks ||= {})[season] ||= Mark.of(:wood, @orchard.cache_key, @today, season_start(season)) do
-          cut = cut_for(season)
-          of_bundles = ->(table) { DB[table].where(bundle_id: cut.select(:id)) }
-          { cut => %i[bundles], of_bundles[:sticks] => %i[sticks], of_bundles[:bundle_checks] => %i[bundle_checks],
-            of_bundles[:bundle_stays] => %i[bundle_stays],
-            DB[:varieties].where(orchard_id: @orchard.id) => %i[varieties],
-            DB[:trees].where(id: cut.select(:tree_id)) => %i[trees] }
+      # Since when a bundle was measured, and how it has aged; nils where it was not. Those that lay together have
+      # aged alike.
+      #
+      # @return [Array(Time, Hash)]
+      def aged(bundle)
+        stays = stays_of(bundle).map { |stay| stay.values_at(:store_id, :since) }
+        return [nil, nil] if stays.empty?
+
+        (@aged ||= {})[stays] ||= begin
+          readings = readings_of(bundle)
+          [readings.first&.fetch(:at), readings.size > 1 ?
+           Core::Wood::Storage.call(readings: readings, rulebook: @orchard.rulebook) : nil]
         end
       end
 
-      def mark(season) = (@marks ||= {})[season] ||= [rows_mark(season), readings_mark(season_start(season))].join("|")
+      # Every bundle of the present season: what is stored, worked out.
+      def aged_all
+        bundles(season: @orchard.season.name_of(@today), empty: true).to_h { |bundle| [bundle.id, aged(bundle)] }
+      end
 
       # The first day of the working year in which a season's wood is cut.
       def season_start(season) = @orchard.season.span(season).begin
@@ -71,10 +71,8 @@ module Vestry
 
       # All of a season, and those with sticks left.
       def read(season)
-        BUNDLES.fetch([@orchard.cache_key, season, @today, rows_mark(season)]) do
-          all = Still.all(cut_for(season).order(:cut_on, :id).eager(:variety, :tree, :checks, :sticks).limit(MOST).all)
-          [all, all.select { |bundle| bundle.left.positive? }.freeze].freeze
-        end
+        all = cut_for(season).order(:cut_on, :id).eager(:variety, :tree, :checks, :sticks).limit(MOST).all
+        [all, all.select { |bundle| bundle.left.positive? }]
       end
 
       def cut_for(season)
@@ -82,29 +80,14 @@ module Vestry
         Bundle.in_sight.where(orchard_id: @orchard.id, cut_on: from...(from >> 12)).where(Sequel[:cut_on] <= @today)
       end
 
-      def readings_mark(from)
-        (@readings_marks ||= {})[from] ||= Mark.of(:store_readings, @orchard.cache_key, @today, from) do
-          { readings_since(from) => %i[store_readings], DB[:stores].where(orchard_id: @orchard.id) => %i[stores] }
-        end
-      end
-      def readings_since(from)
-        DB[:store_readings].where(orchard_id: @orchard.id).where(Sequel[:at] >= (from - 1).to_time)
-          .where(Sequel[:at] < (@today + 1).to_time)
-      end
+      def age(bundle) = ages[bundle.id] || aged(bundle)
 
-      # Bundles that lay together have aged alike.
-      def age(bundle)
-        stays = stays_of(bundle).map { |stay| stay.values_at(:store_id, :since) }
-        return [nil, nil] if stays.empty?
-
-        (@ages ||= {})[stays] ||= AGES.fetch([@orchard.cache_key, @today, stays,
-                                              readings_mark(@orchard.season.year_start(stays.first.last.to_date)),
-                                              @orchard.rulebook.overrides]) do
-          readings = readings_of(bundle)
-          [readings.first&.fetch(:at), readings.size > 1 ?
-           Core::Wood::Storage.call(readings: readings, rulebook: @orchard.rulebook) : nil].freeze
-        end
+      # How everything in store has aged.
+      def ages
+        @ages ||= Derived.fetch(@orchard, "wood", @today, from: AGED_FROM) { |orchard| Cellar.new(orchard, @today).aged_all }
       end
+      AGED_FROM = %w[bundles bundle_stays stores store_readings].freeze
+      private_constant :AGED_FROM
 
       # What the thermometers said where it lay, while it lay there.
       def readings_of(bundle)

@@ -9,23 +9,18 @@ module Vestry
       def section(limb)
         thickness = limb.girth_mm ? { girth_mm: limb.girth_mm.to_f } :
           { diameters_mm: [limb.wide_mm.to_f, limb.narrow_mm.to_f] }
-        measured = thickness.merge(bark_mm: limb.bark_mm.to_f)
-        SECTIONS.fetch(measured) { Core::Survey::Section.reckon(measured) }
+        Core::Survey::Section.reckon(thickness.merge(bark_mm: limb.bark_mm.to_f))
       end
-      SECTIONS = Kept.new(4096)
 
       # @param technique [String] the method the place is wanted for
       def cut_point(limb, technique)
         orchard = limb.orchard
-        asked = { base_diameter_mm: section(limb)[:diameter_mm], length_mm: limb.length_mm.to_f,
-                  fork_height_mm: limb.fork_height_mm,
-                  rise_deg: limb.rise_deg.to_f, method: technique, lowest_mm: orchard.browse_mm,
-                  highest_mm: orchard.reach_mm.to_f }
-        CUTS.fetch([asked, orchard.rulebook.overrides]) do
-          Core::Survey::CutPoint.reckon(asked, rulebook: orchard.rulebook)
-        end
+        Core::Survey::CutPoint.reckon(
+          { base_diameter_mm: section(limb)[:diameter_mm], length_mm: limb.length_mm.to_f,
+            fork_height_mm: limb.fork_height_mm, rise_deg: limb.rise_deg.to_f, method: technique,
+            lowest_mm: orchard.browse_mm, highest_mm: orchard.reach_mm.to_f }, rulebook: orchard.rulebook
+        )
       end
-      CUTS = Kept.new(4096)
 
       # The limb's diameter at a place on it, by the same taper the cut point uses.
       def diameter_at(limb, at_mm)
@@ -38,11 +33,8 @@ module Vestry
         orchard, species = limb.orchard, limb.tree.species
         asked = { stock_mm: stock_mm, scion_mm: scion_mm, slipping: slipping, species: species, school: orchard.school,
                   own: today ? orchard.success(today).by_method(species) : [] }
-        METHODS.fetch([asked, orchard.rulebook.overrides]) do
-          Core::Plan::Methods.reckon(asked, rulebook: orchard.rulebook)
-        end
+        Core::Plan::Methods.reckon(asked, rulebook: orchard.rulebook)
       end
-      METHODS = Kept.new(2048)
 
       def sticks(limb, stock_mm, practice: nil)
         orchard = limb.orchard

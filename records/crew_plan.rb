@@ -5,7 +5,6 @@ module Vestry
     # The coming days of the crew, with the stubs of each; reckoned around what is fixed by hand.
     class CrewPlan
       DAYS = 14
-      ANSWERS = Kept.new(16)
       Day = Struct.new(:date, :verdict, :hours, :grafters, :stubs, :minutes, :capacity, :known, keyword_init: true)
 
       # The stubs that a begun day's sheet holds, by the number of their planned limb.
@@ -52,10 +51,8 @@ module Vestry
 
       def answer
         @answer ||= begin
-          days = { days: crew_days, fixed: fixed.map { |id, day| { id: id, date: day } } }
-          ANSWERS.fetch([@windows.mark, days]) do
-            Core::Slip::Crew.call(stubs: @windows.stubs.map { |stub| plain(stub) }, **days).freeze
-          end
+          Core::Slip::Crew.call(stubs: @windows.stubs.map { |stub| plain(stub) }, days: crew_days,
+                                fixed: fixed.map { |id, day| { id: id, date: day } })
         end
       end
 

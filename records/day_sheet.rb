@@ -12,7 +12,6 @@ module Vestry
       # Where a stub is made and how its sticks stand.
       Place = Struct.new(:at_mm, :height_mm, :stock_mm, :faces, :upright, :stick_count, keyword_init: true)
       Laid = Struct.new(:cards, :trees, :materials, :bundles, keyword_init: true)
-      LAID = Kept.new(8)
 
       attr_reader :day
 
@@ -55,19 +54,6 @@ module Vestry
       def verdict = crew_day&.known ? crew_day.verdict : nil
       def minutes = stubs.sum(&:minutes)
 
-      # What its cards follow from.
-      def mark
-        @mark ||= [@day, @orchard.values.dup, plan.windows.mark, stubs.map { |stub| stub.row.id }, board.mark,
-                   full.marks]
-      end
-
-      # What a tree's own cards follow from.
-      def tree_mark(tree, cards)
-        [full.marks[tree.id], cards.map { |card| [card.row.id, card.row.variety.name, card.place.to_a,
-                                                  card.given.map { |each| [each.stick.label, each.diameter_mm] },
-                                                  card.short, card.cautions, card.colour] }]
-      end
-
       private
 
       def plan = @plan ||= CrewPlan.new(@orchard, @today)
@@ -86,26 +72,25 @@ module Vestry
       # The day's trees alone, with all that a drawing shows of them.
       def full = @full ||= DrawnTrees.new(@orchard, tree_ids)
 
-      # Laid out once while nothing it follows from changes.
-      def laid = @laid ||= LAID.fetch(mark) { @orchard.hold { lay_out } }
+      def laid = @laid ||= lay_out
 
       def lay_out
         tape = TapeColours.new(@orchard)
         colours = full.trees.transform_values { |tree| tape.of(tree) }
         sticks = board.places.to_h { |place| [place.row.id, place] }
         cards = stubs.map { |stub| card(stub.row, sticks[stub.row.id], colours.fetch(stub.row.limb.tree_id)) }
-          .sort_by { |each| [each.tree.row, each.tree.number, each.limb.tag] }.freeze
-        Laid.new(cards: cards, trees: cards.group_by { |each| each.tree.id }.map { |id, all| [full.trees.fetch(id),
-          all.freeze].freeze }.freeze, materials: used_up(cards), bundles: carried(cards)).freeze
+          .sort_by { |each| [each.tree.row, each.tree.number, each.limb.tag] }
+        trees = cards.group_by { |each| each.tree.id }.map { |id, all| [full.trees.fetch(id), all] }
+        Laid.new(cards: cards, trees: trees, materials: used_up(cards), bundles: carried(cards))
       end
 
       def card(row, sticks, colours)
         outlook = StubOutlook.new(row.limb, planned: row)
         place = Place.new(at_mm: outlook.at_mm, height_mm: outlook.height_mm, stock_mm: outlook.stock_mm,
-                          faces: outlook.faces, upright: outlook.upright?, stick_count: outlook.stick_count).freeze
-        Card.new(row: row, place: place, given: sticks ? sticks.given : [].freeze,
-                 short: sticks ? sticks.short : (row.sticks || 1), cautions: cautions(row, outlook).freeze,
-                 colour: colours[row.variety_id]).freeze
+                          faces: outlook.faces, upright: outlook.upright?, stick_count: outlook.stick_count)
+        Card.new(row: row, place: place, given: sticks ? sticks.given : [],
+                 short: sticks ? sticks.short : (row.sticks || 1), cautions: cautions(row, outlook),
+                 colour: colours[row.variety_id])
       end
 
       def cautions(row, outlook)
@@ -119,7 +104,7 @@ module Vestry
       end
 
       def used_up(cards)
-        return [].freeze if cards.empty?
+        return [] if cards.empty?
 
         Core::Graft::Materials.reckon({ school: @orchard.school,
                                         stubs: cards.map { |card| { method: card.row.technique,
@@ -129,8 +114,8 @@ module Vestry
       end
 
       def carried(cards)
-        cards.flat_map(&:given).group_by { |each| each.stick.bundle }.map { |bundle, all| [bundle, all.size].freeze }
-          .sort_by { |bundle, _| bundle.id }.freeze
+        cards.flat_map(&:given).group_by { |each| each.stick.bundle }.map { |bundle, all| [bundle, all.size] }
+          .sort_by { |bundle, _| bundle.id }
       end
     end
   end

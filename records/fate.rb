@@ -30,15 +30,12 @@ module Vestry
 
       # How many of some grafts took and stand, and how many were lost; the rest wait.
       #
-      # @param facts [Array] everything the question is worded from
-      # @yieldreturn [Sequel::Dataset] the grafts
+      # @param grafts [Sequel::Dataset]
       # @return [Hash] +took+ and +lost+
-      def tally(*facts)
-        Worded.ask(:fates, *facts) do
-          told = beside(DB.from(yield.as(:grafts))).select(lost.as(:lost), took.as(:took)).from_self
-          told.select(Sequel.function(:count).*.filter(:lost).as(:lost),
-                      Sequel.function(:count).*.filter(Sequel.&(Sequel.~(:lost), :took)).as(:took))
-        end.first
+      def tally(grafts)
+        told = beside(DB.from(grafts.as(:grafts))).select(lost.as(:lost), took.as(:took)).from_self
+        told.select(Sequel.function(:count).*.filter(:lost).as(:lost),
+                    Sequel.function(:count).*.filter(Sequel.&(Sequel.~(:lost), :took)).as(:took)).first
       end
 
       def visits(as, today)

@@ -46,7 +46,7 @@ module Vestry
       end
 
       def grafts(words, varieties)
-        names = Distinct.values(:grafter, @orchard.id) { Graft.in_sight.where(orchard_id: @orchard.id) }
+        names = LooseIndexScan.values(Graft.in_sight.where(orchard_id: @orchard.id), :grafter)
         people = names.empty? ? [] : alike(DB.from(Sequel.function(:unnest, Sequel.pg_array(names, :text)).as(:people,
           [:name])), :name, words).select_map(:name)
         by_person = Graft.in_sight.where(orchard_id: @orchard.id, grafter: people).order(Sequel.desc(:grafted_on))

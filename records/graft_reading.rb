@@ -94,7 +94,7 @@ module Vestry
         died = lost_on or return nil
         visits = graft.observations.select { |each| each.seen_on <= died }
         wood = Stick.where(graft_id: graft.id).first&.bundle
-        age = wood && @orchard.cellar(graft.grafted_on).keep(wood).age
+        age = wood && @orchard.cellar(graft.grafted_on).aged(wood).last
         Core::Tend::Cause.reckon(
           { species: @species, grafted_on: graft.grafted_on, failed_on: died,
             weather: @orchard.weather(today).days(graft.grafted_on - 30, died), bark_slip: graft.bark_slip,
@@ -122,10 +122,10 @@ module Vestry
 
       # How the other grafts of that day fared.
       def day_mates
-        fates = Fate.tally(@orchard.id, graft.id, graft.grafted_on) do
+        fates = Fate.tally(
           Graft.in_sight.where(orchard_id: @orchard.id, grafted_on: graft.grafted_on).exclude(id: graft.id).order(:id)
-            .limit(MATES)
-        end
+          .limit(MATES)
+        )
         { day_took: fates[:took], day_failed: fates[:lost] }
       end
     end

@@ -12,8 +12,6 @@ module Vestry
       Place = Struct.new(:row, :stub_mm, :given, :short, keyword_init: true)
       Given = Struct.new(:stick, :diameter_mm, :misfit_mm, :locked, keyword_init: true)
 
-      PLACES = Kept.new(16)
-
       attr_reader :season
 
       # @param variety [Integer, nil] the stubs of one alone: each variety is matched for itself
@@ -25,16 +23,7 @@ module Vestry
       end
 
       # @return [Array<Place>] in walking order
-      def places = @places ||= PLACES.fetch(mark) { @orchard.hold { matched } }
-
-      # What they follow from.
-      def mark
-        @mark ||= [@orchard.id, @season, @today, @variety, planned.mark, @orchard.cellar(@today).rows_mark(@season),
-                   locks, @orchard.rulebook.overrides]
-      end
-
-      # What could be done in place of a match follows from what took here too.
-      def ways_mark = [mark, @orchard.success(@today).record]
+      def places = @places ||= matched
 
       # A page of the places in the order in which they want looking at: those that go short first.
       def page(number)
@@ -63,6 +52,23 @@ module Vestry
       # Sticks that could be kept by hand for a variety's stubs: its own, where none is kept for another.
       def choices(variety_id) = of_variety.fetch(variety_id, []).reject { |stick| locks.key?(stick.id) }
 
+      # Which stick goes to which stub, each variety matched for itself: what is stored, worked out.
+      #
+      # @return [Array<Hash>]
+      def matched_sticks
+        sites = rows.map do |row|
+          { id: row.id, method: row.technique, diameter_mm: stub_mm(row),
+            sticks: [(row.sticks || 1) - locked_to(row).size, 0].max, variety: row.variety_id }
+        end
+        free = sticks.reject { |each| locks.key?(each.id) }
+          .map { |each| { id: each.id, diameter_mm: thickness(each), variety: each.bundle.variety_id } }
+          .group_by { |each| each[:variety] }
+        sites.group_by { |each| each[:variety] }.flat_map do |variety, places|
+          Core::Wood::Match.call(sites: places, sticks: free.fetch(variety, []), most_mixed: Float::INFINITY,
+                                 rulebook: @orchard.rulebook)[:pairs]
+        end
+      end
+
       # What could be done for a stub that goes short, most useful first.
       def ways(place)
         return [] unless place.short.positive?
@@ -80,14 +86,14 @@ module Vestry
       def matched
         rows.map do |row|
           given = locked_to(row).map { |stick| Given.new(stick: stick, diameter_mm: thickness(stick),
-                                                         misfit_mm: misfit(row, stick), locked: true).freeze } +
+                                                         misfit_mm: misfit(row, stick), locked: true) } +
                   pairs.fetch(row.id, []).map do |pair|
                     Given.new(stick: stick(pair[:stick]), diameter_mm: thickness(stick(pair[:stick])),
-                              misfit_mm: pair[:misfit_mm], locked: false).freeze
+                              misfit_mm: pair[:misfit_mm], locked: false)
                   end
-          Place.new(row: row, stub_mm: stub_mm(row), given: given.freeze,
-                    short: [(row.sticks || 1) - given.size, 0].max).freeze
-        end.freeze
+          Place.new(row: row, stub_mm: stub_mm(row), given: given,
+                    short: [(row.sticks || 1) - given.size, 0].max)
+        end
       end
 
       def planned = @orchard.planned(:stubs, @season, variety: @variety)
@@ -103,7 +109,7 @@ module Vestry
       end
 
       def stub_mm(row)
-        row.worked_out(:stub_mm, @orchard.rulebook.overrides) { CoreValues.diameter_at(row.limb, row.cut_mm.to_f) }
+        (@stub_mm ||= {})[row.id] ||= CoreValues.diameter_at(row.limb, row.cut_mm.to_f)
       end
 
       def bundles
@@ -124,32 +130,16 @@ module Vestry
       end
       def used = @used ||= places.flat_map { |place| place.given.map { |each| each.stick.id } }.to_set
 
-      def pairs
-        @pairs ||= begin
-          sites = rows.map do |row|
-            { id: row.id, method: row.technique, diameter_mm: stub_mm(row),
-              sticks: [(row.sticks || 1) - locked_to(row).size, 0].max, variety: row.variety_id }
-          end
-          free = sticks.reject { |each| locks.key?(each.id) }
-            .map { |each| { id: each.id, diameter_mm: thickness(each), variety: each.bundle.variety_id } }
-              .group_by do |each|
-            each[:variety]
-          end
-          # Each variety is matched for itself: most of them are as they were.
-          sites.group_by { |each| each[:variety] }.flat_map { |variety, places| paired(places,
-            free.fetch(variety, [])) }.group_by do |pair|
-            pair[:site]
-          end
-        end
-      end
+      # What the match of a season follows from, besides its orchard and day.
+      FROM = %w[plans plan_limbs limbs trees grafts observations tallies varieties bundles sticks stick_locks].freeze
+      private_constant :FROM
 
-      def paired(sites, sticks)
-        PAIRS.fetch([sites, sticks, @orchard.rulebook.overrides]) do
-          Core::Wood::Match.call(sites: sites, sticks: sticks, most_mixed: Float::INFINITY,
-                                 rulebook: @orchard.rulebook)[:pairs]
-        end
+      # Sticks by stub, as matched for the whole season.
+      def pairs
+        @pairs ||= Derived.fetch(@orchard, "match #{@season}", @today, from: FROM) do |orchard|
+          MatchBoard.new(orchard, @season, @today).matched_sticks
+        end.group_by { |pair| pair[:site] }
       end
-      PAIRS = Kept.new(128)
 
       def misfit(row, stick)
         Core::Wood::Match.misfit(row.technique, stub_mm(row), thickness(stick), @orchard.rulebook)

@@ -21,17 +21,20 @@ module Vestry
       one_to_many :grafts
 
       # The one at an address; nil where there is none, or it is out of sight.
-      def self.called(slug) = Worded.rows(:orchard, slug.to_s[0, 200]) { in_sight.where(slug: slug.to_s[0, 200]) }.first
+      def self.called(slug) = in_sight.first(slug: slug.to_s[0, 200])
 
-      # The orchard a page or a job is about, as one object for all its rows.
-      def self.at_hand = Thread.current[:vestry_orchard]
+      # The orchard that a request or a job is about, as one object for all its rows.
+      def self.current = Thread.current[:vestry_orchard]
 
-      def hold
-        before = Orchard.at_hand
+      # @param reading [Boolean] nothing is written meanwhile: what was read once need not be read again
+      def with_current(reading: false)
+        before, was_reading = Orchard.current, @reading
         Thread.current[:vestry_orchard] = self
+        @reading = reading
         yield
       ensure
         Thread.current[:vestry_orchard] = before
+        @reading = was_reading
       end
 
       # Height in mm below which each animal eats what it reaches, by the rulebook's browse lines.
@@ -46,9 +49,12 @@ module Vestry
         @rulebook ||= Core::Rulebook.shipped.overruled(laid)
       end
 
+      # How often each of its tables was written.
+      def revisions = for_page(:revisions) { Revisions.of(self) }
+
       # Its weather and its spring as they are known on a day, each read once.
-      def weather(today) = (@weather ||= {})[today] ||= SiteWeather.new(self, today)
-      def spring(today) = (@springs ||= {})[today] ||= Spring.new(self, today)
+      def weather(today) = once(:weather, today) { SiteWeather.new(self, today) }
+      def spring(today) = once(:spring, today) { Spring.new(self, today) }
 
       # Its wood and its stripped trunks as they are on a day.
       def cellar(today) = for_page(:cellar, today) { Cellar.new(self, today) }
@@ -63,13 +69,10 @@ module Vestry
       end
 
       # What took here, by the day taken to be today.
-      def success(today) = (@success ||= {})[today] ||= OwnSuccess.new(self, today)
+      def success(today) = once(:success, today) { OwnSuccess.new(self, today) }
 
       def southern? = latitude.negative?
 
-      # The orchard, and in which half of the year its seasons begin: what questions about its seasons are
-      # worded from.
-      def cache_key = [id, southern?]
       def season = SEASONS.fetch(southern?)
       SEASONS = [true, false].to_h { |southern| [southern, Core::Season.new(southern: southern)] }.freeze
 
@@ -104,10 +107,10 @@ module Vestry
       end
 
       # The species that stand here.
-      def species = @species ||= Distinct.values(:species, id) { trees_dataset.where(hidden_at: nil) }
+      def species = @species ||= LooseIndexScan.values(trees_dataset.where(hidden_at: nil), :species)
 
       # The names of its rows, in order, as many as a page can offer.
-      def rows = @rows ||= Distinct.values(:row, id, most: 400) { trees_dataset.where(hidden_at: nil) }
+      def rows = @rows ||= LooseIndexScan.values(trees_dataset.where(hidden_at: nil), :row, most: 400)
 
       def tree_count = @tree_count ||= trees_dataset.where(hidden_at: nil).count
 
@@ -147,12 +150,14 @@ module Vestry
 
       private
 
-      # Looked over once for a page, anew for everything else.
-      def for_page(*what) = Orchard.at_hand.equal?(self) ? (@for_page ||= {})[what] ||= yield : yield
+      def once(*what) = (@once ||= {})[what] ||= yield
+
+      # Read once in a request that only reads, anew everywhere else.
+      def for_page(*what, &read) = @reading && Orchard.current.equal?(self) ? once(*what, &read) : read.call
 
       # Read again, nothing it knew before holds.
       def _refresh(dataset)
-        @weather = @springs = @for_page = @success = @species = @rows = @tree_count = nil
+        @once = @species = @rows = @tree_count = nil
         super
       end
 

@@ -9,11 +9,6 @@ module Vestry
 
       # @return [Array<Float>] as reckoning.projection.regrow
       def curve(orchard)
-        CURVES.fetch([orchard.cache_key, mark(orchard), orchard.rulebook.overrides]) { reckon(orchard).freeze }
-      end
-      CURVES = Kept.new(32)
-
-      def reckon(orchard)
         first = orchard.rulebook.value("reckoning.projection.regrow")
         weight = orchard.rulebook.value("reckoning.projection.learn_strength").to_f
         seen = seen(orchard)
@@ -43,13 +38,6 @@ module Vestry
                     .order(Sequel.desc(Sequel[:tallies][:season]), Sequel.desc(Sequel[:tallies][:id])).limit(1500)
       end
 
-      def mark(orchard)
-        Mark.asked(:own_growth, orchard.cache_key) do
-          DB.from(counts(orchard).select(Mark.known_by(:tallies, :grafts).as(:known)).as(:counts))
-            .select(Mark.summed(:known))
-        end
-      end
-
       # Shares by age in seasons.
       def seen(orchard)
         rows = counts(orchard).select_map([Sequel[:tallies][:season], :grafted_on,
@@ -59,7 +47,7 @@ module Vestry
           all.map { |_, _, above, stub, sticks| Core::Tally::Scaffold.grown_back(above, stub, sticks) }
         end
       end
-      private_class_method :reckon, :counts, :mark, :seen
+      private_class_method :counts, :seen
     end
   end
 end

@@ -2,15 +2,8 @@
 
 module Vestry
   module Records
-    # The springs of past years at one orchard: how warmth gathered in each. They do not change, so those
-    # of the orchards that were asked for last are kept.
+    # The springs of past years at one orchard: how warmth gathered in each.
     class PastSprings
-      KEPT = Kept.new(16)
-
-      # @param mark [Array] what they follow from
-      # @yieldreturn [PastSprings]
-      def self.kept(mark, &springs) = KEPT.fetch(mark, &springs)
-
       # Degree-days gathered by each day of a year, in order.
       def self.running(base_c, year)
         return [] if year.empty?

@@ -7,7 +7,6 @@ module Vestry
       include Row
       extend Known
       known(:technique) { Core::Rulebook.shipped.stub_methods }
-      include Beside
       ROLES = %w[work later backup nurse renew lift].freeze
       many_to_one :plan
       many_to_one :limb

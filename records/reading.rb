@@ -31,14 +31,12 @@ module Vestry
       # The first tree, in walking order, of which no limb is surveyed: of one row, or among the latest
       # that were added.
       def bare_tree(orchard, row: nil)
-        Worded.rows(:bare_tree, orchard.cache_key, row) do
-          trees = Tree.in_sight.where(orchard_id: orchard.id)
-          trees = row ? trees.where(row: row) : trees.order(Sequel.desc(:id)).limit(LATEST)
-          limb = DB[:limbs].where(Sequel[:limbs][:tree_id] => Sequel[:trees][:id], hidden_at: nil).limit(1)
-            .select(Sequel.as(1, :one))
-          trees.from_self(alias: :trees).left_join(limb.lateral.as(:limb), true).where(Sequel[:limb][:one] => nil)
-            .order(:row, :number).limit(1).select_all(:trees)
-        end.first
+        trees = Tree.in_sight.where(orchard_id: orchard.id)
+        trees = row ? trees.where(row: row) : trees.order(Sequel.desc(:id)).limit(LATEST)
+        limb = DB[:limbs].where(Sequel[:limbs][:tree_id] => Sequel[:trees][:id], hidden_at: nil).limit(1)
+          .select(Sequel.as(1, :one))
+        trees.from_self(alias: :trees).left_join(limb.lateral.as(:limb), true).where(Sequel[:limb][:one] => nil)
+          .order(:row, :number).limit(1).select_all(:trees).first
       end
 
       # How many trees have a plan, and the first of those that have none, in walking order.
@@ -88,14 +86,12 @@ module Vestry
 
       # The days of a span on which something was grafted.
       def grafting_days(orchard, span)
-        Distinct.values(:grafted_on, orchard.id, span) do
-          Graft.in_sight.where(orchard_id: orchard.id, grafted_on: span)
-        end
+        LooseIndexScan.values(Graft.in_sight.where(orchard_id: orchard.id, grafted_on: span), :grafted_on)
       end
 
       # The seasons in which something was grafted, the latest first.
       def grafted_seasons(orchard)
-        Distinct.values(:grafted_on, orchard.id) { Graft.in_sight.where(orchard_id: orchard.id) }
+        LooseIndexScan.values(Graft.in_sight.where(orchard_id: orchard.id), :grafted_on)
           .map { |day| orchard.season.name_of(day) }.uniq.sort.reverse
       end
 

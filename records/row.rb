@@ -19,16 +19,12 @@ module Vestry
 
       private
 
-      # What a row that stays as it is was read with is at hand; the orchard at hand is not asked for again.
+      # The orchard that the request is about is not asked for again.
       def load_associated_objects(opts, ...)
-        name = opts[:name]
-        return associations[name] if frozen? && associations.include?(name)
-
-        at_hand = Orchard.at_hand if name == :orchard && !associations.include?(:orchard)
-        at_hand = nil unless at_hand && at_hand.id == orchard_id
-        return at_hand if at_hand && frozen?
-
-        associations[:orchard] = at_hand if at_hand
+        if opts[:name] == :orchard && !associations.include?(:orchard)
+          current = Orchard.current
+          associations[:orchard] = current if current && current.id == orchard_id
+        end
         super
       end
     end

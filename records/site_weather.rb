@@ -39,12 +39,8 @@ module Vestry
       #
       # @return [Core::Tend::Climate]
       def climate(from)
-        (@climates ||= {})[from] ||= CLIMATES.fetch([@orchard.cache_key, from, @today, days_mark(from),
-                                                     @orchard.rulebook.overrides]) do
-          Core::Tend::Climate.new(days(from), @orchard.rulebook)
-        end
+        (@climates ||= {})[from] ||= Core::Tend::Climate.new(days(from), @orchard.rulebook)
       end
-      CLIMATES = Kept.new(8)
 
       # Today and the ten days after it, as forecast; today as measured where it was.
       def forecast
@@ -72,23 +68,17 @@ module Vestry
         known.fetch(day) { known[day] = gather(base_c, day) }
       end
 
-      SPRINGS = Kept.new(64)
-
       # The middle of the dates on which something first came in past years.
       #
-      # @param what [Array] what is looked for, with every number that says so
       # @yield [Array<Hash>] a working year's days, from the biofix on
       # @return [Date, nil] in the year after +from+
-      def usual(from, what)
-        USUAL.fetch([@orchard.cache_key, @today, mark, from, what]) do
-          dates = whole_years.filter_map { |year| yield year }.map { |date| date.yday }.sort
-          dates.empty? ? nil : [from.year, from.year + 1].map { |year| Date.new(year, 1, 1) +
-              dates[dates.size / 2] - 1 }.find do |date|
-            date >= from
-          end
-        end
+      def usual(from, &found)
+        days = whole_years.filter_map(&found).map(&:yday).sort
+        return nil if days.empty?
+
+        [from.year, from.year + 1].map { |year| Date.new(year, 1, 1) + days[days.size / 2] - 1 }
+          .find { |date| date >= from }
       end
-      USUAL = Kept.new(64)
 
       # Past years whole, each from its biofix on.
       def whole_years
@@ -98,26 +88,11 @@ module Vestry
         end
       end
 
-      # What its weather up to a little after today is known by: where this is the same, so is what
-      # follows from it. Each day weighs by how long ago it was, so that no two corrections cancel.
-      def mark
-        @mark ||= Mark.asked(:weather, @orchard.cache_key, @today) do
-          ago = Sequel.lit("(?::date - day)", @today)
-          DB[:weather_days].where(orchard_id: @orchard.id).where(Sequel[:day] <= @today + 12).select do
-            [max(:day).as(:last), count(Sequel.lit("*")).as(:days), sum(:max_c).as(:warm), sum(:min_c).as(:cold),
-             sum(Sequel[:max_c] * ago).as(:warmed), sum(Sequel[:min_c] * ago).as(:cooled),
-             count(:day).filter(:forecast).as(:told)]
-          end
-        end
-      end
-
       # Past springs; the present one is left out.
       #
       # @return [PastSprings]
       def past
-        @past ||= PastSprings.kept([@orchard.cache_key, @orchard.season.name_of(@today), @today, mark]) do
-          PastSprings.new(past_springs)
-        end
+        @past ||= PastSprings.new(past_springs)
       end
 
       def years = past.years
@@ -147,19 +122,15 @@ module Vestry
 
       def gather(base_c, day)
         from = @orchard.season.bark_day(1, day)
-        spring = (@springs ||= {})[[base_c, from]] ||= SPRINGS
-          .fetch([@orchard.cache_key, @today, mark, base_c, from]) do
+        spring = (@springs ||= {})[[base_c, from]] ||= begin
           span = days(from, from + 299)
           sums = PastSprings.running(base_c, span)
-          span.each_with_index.to_h { |each, i| [each[:date], [sums[i], i + 1]] }.freeze
+          span.each_with_index.to_h { |each, i| [each[:date], [sums[i], i + 1]] }
         end
         sum, kept = spring[day]
         sum && kept >= ((day - from).to_i + 1) * 0.8 ? sum : nil
       end
 
-      def days_mark(from)
-        Mark.of(:weather_since, @orchard.cache_key, from, @today) { { measured(from, @today) => %i[weather_days] } }
-      end
       def measured(from, to)
         DB[:weather_days].where(orchard_id: @orchard.id, forecast: false, day: from..[to, @today].min).where(BELIEVABLE)
       end

@@ -29,13 +29,10 @@ module Vestry
         (@closes ||= {})[species] ||= @orchard.season.bark_day(@book.value("species.#{species}.slip_closes"), @today)
       end
 
-      # A species as a whole, from what was kept of it where that still stands.
+      # A species as a whole.
       #
       # @return [Hash] +threshold_dd+, +accumulated_dd+, +reached_on+, +p10+, +p50+, +p90+, +basis+
-      def of_species(species)
-        @of_species ||= {}
-        @of_species[species] ||= told(species)
-      end
+      def of_species(species) = forecasts[:species][species] || reckon(species, threshold(species))
 
       # @param trees [Array<Tree>]
       # @return [Array<Told>] in their order
@@ -59,19 +56,20 @@ module Vestry
 
       # What was seen of some trees this season, latest last.
       def seen(tree_ids)
-        rows = -> { PhenologySeen.in_sight.where(orchard_id: @orchard.id,
-                                                 tree_id: tree_ids).where(seen_on: (biofix - 60)..@today)
-                                                   .order(:seen_on, :id) }
-        (tree_ids.one? ? Worded.rows(:stages, @orchard.cache_key, tree_ids, biofix, @today, &rows) : rows.call).all
-          .group_by(&:tree_id)
+        PhenologySeen.in_sight.where(orchard_id: @orchard.id, tree_id: tree_ids)
+          .where(seen_on: (biofix - 60)..@today).order(:seen_on, :id).all.group_by(&:tree_id)
       end
 
-      # What its forecasts follow from: they stand while this is the same.
-      def mark
-        @mark ||= [@weather.mark,
-                   Mark.asked(:seen, @orchard.cache_key) { DB[:phenology_seen].where(orchard_id: @orchard.id,
-                     hidden_at: nil).select { [max(:id).as(:last), count(Sequel.lit("*")).as(:looks),
-                                               sum(:version).as(:versions)] } }, @orchard.version].join("|")
+      # The usual first day of a spell of heat, in the year after the biofix; nil where none was measured.
+      def heat_on = forecasts[:heat_on]
+      # The usual first frost of autumn, by the weather kept or else by the calendar.
+      def first_frost_on = forecasts[:first_frost_on]
+
+      # What is stored, worked out.
+      def reckoned
+        { species: species.to_h { |kind| [kind, reckon(kind, threshold(kind))] },
+          trees: offsets.to_h { |tree, (kind, offset)| [tree, reckon(kind, threshold(kind) + offset)] },
+          heat_on: usual_heat, first_frost_on: usual_first_frost }
       end
 
       private
@@ -83,8 +81,7 @@ module Vestry
 
         seen = @seen_by_tree.fetch(tree.id, [])
         slipped = seen.find(&:slipping)
-        offset = offsets.fetch(tree.id, 0.0)
-        told = offset.zero? ? of_species(tree.species) : at_threshold(tree.species, threshold(tree.species) + offset)
+        told = forecasts[:trees][tree.id] || of_species(tree.species)
         told = told.merge(reached_on: slipped.seen_on, p10: nil, p50: nil, p90: nil, basis: "seen") if slipped
         told = not_yet(told, seen.last) if slipped.nil? && seen.last && seen.last.slipping == false
         Told.new(tree: tree, seen: seen, **told)
@@ -102,12 +99,27 @@ module Vestry
         told.merge(reached_on: nil, p10: late[0], p50: late[1], p90: late[2], basis: "seen")
       end
 
-      # When so much warmth has gathered, reckoned once while weather and what was seen are the same.
-      def at_threshold(species, threshold)
-        (@reckoned ||= RECKONED.fetch([@orchard.cache_key, @today, mark]) { {} })[[species,
-          threshold]] ||= reckon(species, threshold)
+      # What is dear of it: every species, every tree with a habit of its own, and the summer's usual ends.
+      def forecasts
+        @forecasts ||= Derived.fetch(@orchard, "bark", @today, from: %w[weather_days phenology_seen trees]) do |orchard|
+          Spring.new(orchard, @today).reckoned
+        end
       end
-      RECKONED = Kept.new(16)
+
+      def usual_heat
+        warm, long = @book.value("reckoning.slip.heat_c"), @book.value("reckoning.slip.heat_days")
+        @weather.usual(biofix) do |year|
+          year.each_cons(long).find { |run| run.all? { |day| day[:max_c] >= warm } }&.first&.fetch(:date)
+        end
+      end
+
+      def usual_first_frost
+        late = @orchard.southern? ? (2..6) : (8..12)
+        seen = @weather.usual(biofix) do |year|
+          year.find { |day| late.cover?(day[:date].month) && day[:min_c].negative? }&.fetch(:date)
+        end
+        seen || @orchard.season.next_day(@book.value("site.calendar.first_frost"), biofix)
+      end
 
       def reckon(species, threshold)
         outlook = outlook(species)
@@ -140,12 +152,10 @@ module Vestry
       def outlook(species)
         return nil unless @weather.any?
 
-        OUTLOOKS.fetch([@orchard.cache_key, @today, @weather.mark, base(species)]) do
+        (@outlooks ||= {})[base(species)] ||=
           Core::Slip::Outlook.new(days: this_spring, forecast: @weather.forecast, history: @weather.years,
                                   base_c: base(species))
-        end
       end
-      OUTLOOKS = Kept.new(32)
 
       def base(species) = @book.value("species.#{species}.slip_base")
 
@@ -163,8 +173,7 @@ module Vestry
       # The degree-days at which bark was first seen to slip, by tree and spring.
       def observed(species) = observations.select { |each| each[:species] == species }
 
-      def observations = @observations ||= HABITS.fetch([@orchard.cache_key, @today, mark]) { observe }
-      HABITS = Kept.new(32)
+      def observations = @observations ||= observe
 
       def observe
         rows = PhenologySeen.in_sight.where(Sequel[:phenology_seen][:orchard_id] => @orchard.id)
@@ -186,40 +195,16 @@ module Vestry
       end
 
       # How much later than its kind a tree has been, drawn in towards nothing while it was seen seldom.
+      #
+      # @return [Hash{Integer=>Array(String, Float)}] species and degree-days by tree
       def offsets
-        @offsets ||= OFFSETS.fetch([@orchard.cache_key, @today, mark, @orchard.rulebook.overrides]) { reckon_offsets }
-      end
-      OFFSETS = Kept.new(32)
-
-      def reckon_offsets
-        observations.group_by { |each| each[:species] }.flat_map do |_, all|
+        observations.group_by { |each| each[:species] }.flat_map do |kind, all|
           mean = all.sum { |each| each[:dd] } / all.size
           all.group_by { |each| each[:tree] }.map do |tree, own|
-            [tree, own.sum { |each| each[:dd] - mean } / (own.size + @book.value("reckoning.slip.tree_habit"))]
+            sum = own.sum { |each| each[:dd] - mean }
+            [tree, [kind, sum / (own.size + @book.value("reckoning.slip.tree_habit"))]]
           end
         end.to_h
-      end
-
-      # As this process or another reckoned it.
-      def told(species)
-        TOLD.fetch([@orchard.cache_key, species, @today, mark]) do
-          (kept(species) || keep(species, reckon(species, threshold(species)))).freeze
-        end
-      end
-      TOLD = Kept.new(64)
-
-      def kept(species)
-        row = DB[:slip_forecasts].first(orchard_id: @orchard.id, species: species, for_day: @today, mark: mark)
-        row&.slice(:threshold_dd, :accumulated_dd, :reached_on, :p10, :p50, :p90, :basis)
-      end
-
-      def keep(species, told)
-        values = told.slice(:threshold_dd, :accumulated_dd, :reached_on, :p10, :p50, :p90, :basis)
-        DB[:slip_forecasts].insert_conflict(target: %i[orchard_id species for_day],
-                                            update: values.keys.to_h { |name| [name, Sequel[:excluded][name]] }
-                                              .merge(mark: Sequel[:excluded][:mark]))
-                           .insert(values.merge(orchard_id: @orchard.id, species: species, for_day: @today, mark: mark))
-        values
       end
     end
   end

@@ -21,50 +21,19 @@ module Vestry
       attr_reader :spring, :season
 
       # @return [Array<Stub>] soonest closing first
-      def stubs = @stubs ||= WINDOWS.fetch(mark) { @orchard.hold { reckoned.freeze } }
-      WINDOWS = Kept.new(8)
+      def stubs = @stubs ||= reckoned
 
       # Of which kinds of stock they are, and whether their methods need bark that slips.
       #
       # @return [Array<Array(String, Boolean)>]
       def kinds
-        KINDS.fetch(mark) do
-          stubs.map { |stub| [stub.tree.species, stub.needs_slip].freeze }.uniq
-            .sort_by { |species, slip| [species, slip ? 0 : 1] }.freeze
-        end
-      end
-      KINDS = Kept.new(8)
-
-      # What they follow from.
-      def mark
-        @mark ||= [@orchard.id, @today, @season, @orchard.planned(:stubs, @season).mark, @spring.mark,
-                   @orchard.cellar(@today).mark(@season), @orchard.rulebook.overrides]
+        stubs.map { |stub| [stub.tree.species, stub.needs_slip] }.uniq.sort_by { |species, slip| [species, slip ? 0 : 1] }
       end
 
       # Rows with no method, place or variety yet.
       def undecided
         @orchard.planned(:stubs, @season).rows.count do |row|
           row.cut_mm.nil? || row.technique.nil? || row.variety_id.nil?
-        end
-      end
-
-      def first_frost_on
-        @first_frost_on ||= begin
-          late = @orchard.southern? ? (2..6) : (8..12)
-          seen = @weather.usual(@spring.biofix, [:frost, late]) do |year|
-            year.find { |day| late.cover?(day[:date].month) && day[:min_c].negative? }&.fetch(:date)
-          end
-          seen || @orchard.season.next_day(@book.value("site.calendar.first_frost"), @spring.biofix)
-        end
-      end
-
-      # The usual first day of a spell of heat.
-      def heat_on
-        return @heat_on if defined?(@heat_on)
-
-        warm, long = @book.value("reckoning.slip.heat_c"), @book.value("reckoning.slip.heat_days")
-        @heat_on = @weather.usual(@spring.biofix, [:heat, warm, long]) do |year|
-          year.each_cons(long).find { |run| run.all? { |day| day[:max_c] >= warm } }&.first&.fetch(:date)
         end
       end
 
@@ -85,14 +54,9 @@ module Vestry
         rows = @orchard.planned(:stubs, @season).rows.select do |row|
           row.complete? && Core::Rulebook.shipped.species_names.include?(row.limb.tree.species)
         end
-        told = @spring.of_trees(rows.map { |row| row.limb.tree }.uniq(&:id)).to_h do |each|
-          [each.tree.id, each.tap { Still.all(each.seen) }.freeze]
-        end
-        facts = [@today, @spring.mark, heat_on, first_frost_on, @book.overrides]
-        rows.map { |row| row.worked_out(:window, [facts, wood_ends_on(row.variety_id)]) { stub(row,
-          told.fetch(row.limb.tree_id)).freeze } }.sort_by.with_index do |each, place|
-          [each.window[:closes_on], place]
-        end
+        told = @spring.of_trees(rows.map { |row| row.limb.tree }.uniq(&:id)).to_h { |each| [each.tree.id, each] }
+        rows.map { |row| stub(row, told.fetch(row.limb.tree_id)) }
+          .sort_by.with_index { |each, place| [each.window[:closes_on], place] }
       end
 
       def stub(row, told)
@@ -100,8 +64,8 @@ module Vestry
         needs_slip = @book.value("methods.#{row.technique}.needs_slip")
         closes = @spring.closes_on(species)
         window = Core::Slip::Window.call(species: species, opens_on: needs_slip ? told.opens_on || closes :
-                                         @spring.biofix, bark_closes_on: needs_slip ? closes : nil, heat_on: heat_on,
-                                         wood_ends_on: wood_ends_on(row.variety_id), first_frost_on: first_frost_on,
+                                         @spring.biofix, bark_closes_on: needs_slip ? closes : nil, heat_on: @spring.heat_on,
+                                         wood_ends_on: wood_ends_on(row.variety_id), first_frost_on: @spring.first_frost_on,
                                          harden_weeks: @book.value("reckoning.slip.harden_weeks").to_f)
         outlook = StubOutlook.new(row.limb, planned: row, today: @today)
         Stub.new(row: row, window: window, minutes: outlook.minutes, needs_slip: needs_slip, told: told,

@@ -56,11 +56,9 @@ module Vestry
       # In one question: whether the mark stands, one reckoned for a later day, and one out of date; each
       # along its index.
       def stands(orchard, today)
-        Worded.ask(:upkeep, orchard.cache_key, today) do
-          DB.select(DB[:upkeep_mark].select(Sequel.as(1, :one)).limit(1).as(:marked),
-                    later(orchard, today).order(Sequel.desc(:reckoned_on)).select(:graft_id).limit(1).as(:later),
-                    stale(orchard, today).select(:graft_id).limit(1).as(:stale))
-        end.first.values
+        DB.select(DB[:upkeep_mark].select(Sequel.as(1, :one)).limit(1).as(:marked),
+                  later(orchard, today).order(Sequel.desc(:reckoned_on)).select(:graft_id).limit(1).as(:later),
+                  stale(orchard, today).select(:graft_id).limit(1).as(:stale)).first.values
       end
 
       # What was reckoned for a later day than is asked for now is out of date too.
@@ -215,19 +213,16 @@ module Vestry
         private
 
         def grafts
-          @grafts ||= worded(:grafts) do
+          @grafts ||= begin
             rows = DB[:grafts].where(Sequel[:grafts][:id] => @ids).join(:limbs, id: Sequel[:grafts][:limb_id])
               .join(:trees, id: Sequel[:limbs][:tree_id]).select(*COLUMNS)
             unless @whole
               rows = rows.where(Sequel[:grafts][:hidden_at] => nil, Sequel[:trees][:hidden_at] => nil, gone_on: nil)
                 .where(Sequel[:grafted_on] <= @today).select_append(later.exists.as(:worked_over))
             end
-            rows
-          end.all
+            rows.all
+          end
         end
-
-        # One graft is asked for by page after page.
-        def worded(what, &rows) = @ids.one? ? Worded.ask(:care, what, @ids, @today, @whole, &rows) : rows.call
 
         # A graft on the same limb that was made since.
         def later
@@ -241,25 +236,24 @@ module Vestry
         end
 
         def observations
-          @observations ||= listed(:seen, SEEN) do
+          @observations ||= listed(SEEN) do
             DB[:observations].where(graft_id: @ids, hidden_at: nil).order(:seen_on, :id)
           end
         end
         def counts
-          @counts ||= listed(:counts, %i[tallied_on alive]) do
+          @counts ||= listed(%i[tallied_on alive]) do
             DB[:tallies].where(graft_id: @ids, hidden_at: nil).where(Sequel[:tallied_on] <= @today)
               .order(:tallied_on, :id)
           end
         end
         def done
-          @done ||= listed(:done, DONE) do
+          @done ||= listed(DONE) do
             DB[:tasks_done].where(graft_id: @ids, hidden_at: nil).where(Sequel[:done_on] <= @today).order(:id)
           end
         end
 
-        def listed(what, columns)
-          worded(what) { yield.select(:graft_id, *columns) }.map([:graft_id, *columns])
-            .each_with_object({}) do |(id, *row), all|
+        def listed(columns)
+          yield.select(:graft_id, *columns).map([:graft_id, *columns]).each_with_object({}) do |(id, *row), all|
             (all[id] ||= []) << row
           end
         end

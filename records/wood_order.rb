@@ -29,7 +29,7 @@ module Vestry
 
       def sticks_a_shoot = reckoned ? reckoned[:sticks_per_shoot] : 0
       def stick_mm = @orchard.stick_mm
-      def undecided = planned.told(:undecided) { |rows| rows.count { |row| row.variety_id.nil? } }
+      def undecided = planned.rows.count { |row| row.variety_id.nil? }
 
       # The dormant window here: from the calendar's day to the first past spring in which buds
       # began to stir.
@@ -57,11 +57,11 @@ module Vestry
       # Varieties by name, each with its stubs, and how many there are of each kind: sticks to a stub,
       # method and kind of stock.
       def by_variety
-        planned.told(:by_variety) do |rows|
-          rows.select(&:variety).group_by(&:variety).sort_by { |variety, _| variety.name }
-              .map { |variety, all| [variety, all.freeze, all.group_by { |row| [row.sticks || 1, row.technique,
-                row.limb.tree.species] }.transform_values(&:size).freeze].freeze }.freeze
-        end
+        @by_variety ||= planned.rows.select(&:variety).group_by(&:variety).sort_by { |variety, _| variety.name }
+          .map do |variety, all|
+            [variety, all, all.group_by { |row| [row.sticks || 1, row.technique, row.limb.tree.species] }
+              .transform_values(&:size)]
+          end
       end
 
       def reckoned
@@ -87,16 +87,14 @@ module Vestry
         have = available.fetch(variety.id, 0)
         Line.new(variety: variety, **figures.slice(:sticks, :reserve, :total, :shoots), have: have,
                  success: rates.map { |each| each[:stick] }.minmax, trials: rates.sum { |each| each[:trials] },
-                 diameters: diameters(variety, all), sources: sources(variety),
+                 diameters: diameters(all), sources: sources(variety),
                  to_head: ([figures[:total] - have, 0].max / sticks_per_limb).ceil)
       end
 
       def sticks_per_limb = (@book.value("reckoning.wood.shoots_a_limb") * [sticks_a_shoot, 1].max).to_f
 
       # The sizes that flaps and whips want, to be carried to the wood.
-      def diameters(variety, all) = planned.told([:diameters, variety.id, @book.overrides]) { sized(all).freeze }
-
-      def sized(all)
+      def diameters(all)
         ratio = Hash.new { |known, method| known[method] = @book.value("methods.#{method}.measure") == "ratio" }
         all.filter_map do |row|
           next unless row.complete? && ratio[row.technique]

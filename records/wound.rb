@@ -7,7 +7,6 @@ module Vestry
       include Row
       extend Known
       %i[wrap seal].each { |point| known(point) { Core::Tend::Care.choices(point.to_s) } }
-      include Beside
       many_to_one :orchard
       many_to_one :tree
       one_to_many :scions, class: "Vestry::Records::BridgeScion", order: :number, conditions: { hidden_at: nil }
@@ -42,11 +41,8 @@ module Vestry
 
       def measured? = margins.any?
       def shape
-        @shape || SHAPES.fetch(margins) { Core::Repair::Wound.new(margins) }.tap do |shape|
-          @shape = shape unless frozen?
-        end
+        @shape ||= Core::Repair::Wound.new(margins)
       end
-      SHAPES = Kept.new(512)
 
       # The scion that stands, or would, at a bearing: its gap, its length and both ends, by the rulebook's seat and
       # bow.

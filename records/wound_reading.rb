@@ -18,14 +18,6 @@ module Vestry
         @told = told
       end
 
-      # Everything a list of wounds shows, worked out.
-      def reckon = [triage, mending]
-
-      # The same for who asks now: what was reckoned stays, what follows from elsewhere is asked of this orchard.
-      #
-      # @param orchard [Orchard, nil] nil to be kept, without the one it was read for
-      def at_home(orchard) = dup.tap { |other| other.settle(orchard) }
-
       def shape = wound.shape
       def girth = wound.girth_mm.to_f
 
@@ -154,14 +146,6 @@ module Vestry
       def opens_on = told&.opens_on || usual("slip_opens", today)
       def closes_on = @spring.closes_on(wound.tree.species)
       def next_opens_on = usual("slip_opens", today >> 12)
-
-      protected
-
-      def settle(orchard)
-        @orchard = orchard
-        @book = orchard&.rulebook
-        @spring = orchard&.spring(today)
-      end
 
       private
 

@@ -56,7 +56,7 @@ module Vestry
         end
 
         env["PATH_INFO"] = place[3] || "/"
-        env["vestry.orchard"].hold { station.call(env) }
+        env["vestry.orchard"].with_current(reading: %w[GET HEAD].include?(env["REQUEST_METHOD"])) { station.call(env) }
       end
 
       # Reading on is no offence; trying to write is noted.

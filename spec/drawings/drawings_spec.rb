@@ -65,7 +65,7 @@ RSpec.describe "The drawings" do
     end
 
     def pictures(...) = drawn(...).transform_values(&:svg)
-    def fresh(...) = drawn(...).to_h { |name, drawing| [name, Vestry::Drawings::Page.render(name.to_s, drawing)] }
+    def fresh(...) = drawn(...).to_h { |name, drawing| [name, Vestry::Drawings::Template.render(name.to_s, drawing)] }
 
     { "a limb is thicker" => ->(it) { it.first.update(girth_mm: 320) },
       "a limb is longer" => ->(it) { it.first.update(length_mm: 1900) },

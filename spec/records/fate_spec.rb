@@ -51,7 +51,7 @@ RSpec.describe Vestry::Records::Fate, :database do
       expect(differ.first(3)).to eq []
       next if day
 
-      expect(described_class.tally(:all) { Vestry::DB[:grafts].where(id: ids) })
+      expect(described_class.tally(Vestry::DB[:grafts].where(id: ids)))
         .to eq(lost: told.slice(*ids).values.count(&:first),
                took: told.slice(*ids).values.count { |lost, took| took && !lost })
     end

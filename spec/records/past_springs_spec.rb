@@ -20,15 +20,6 @@ RSpec.describe Vestry::Records::PastSprings do
     expect(weather.reached(5, 1e6)).to eq []
   end
 
-  it "is read once while the weather stays, and anew when a day of it changes" do
-    spring(2024)
-    first = weather.past
-    expect(weather.past).to equal first
-    Vestry::DB[:weather_days].where(orchard_id: here.id, day: Date.new(2024, 2, 1)).update(min_c: 14.0)
-    expect(weather.past).not_to equal first
-    expect(weather.reached(5, 100.0)).to eq [Date.new(2024, 2, 11)]
-  end
-
   it "leaves out the present spring, and knows none of another orchard" do
     spring(2026)
     expect(weather.years).to eq []

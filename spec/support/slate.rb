@@ -11,7 +11,8 @@ module Slate
   def tables
     @tables ||= begin
       pointing = links
-      left = (db.tables - [:schema_info] - db.tables.grep(/\Aque_/)).map(&:to_s).sort
+      # Revisions only grow, as long as the database stands.
+      left = (db.tables - %i[schema_info revisions] - db.tables.grep(/\Aque_/)).map(&:to_s).sort
       order = []
       until left.empty?
         free = left.select { |table| pointing.none? { |from, to| from == table && to != table && left.include?(to) } }
@@ -40,7 +41,6 @@ module Slate
   end
 
   def wipe
-    Vestry::Records::Kept.forget
     full = db.fetch(tables.map { |table| "SELECT '#{table}' AS t WHERE EXISTS (SELECT 1 FROM #{table})" }.join(" " \
       "UNION ALL ")).map do |row|
       row[:t]
@@ -71,7 +71,7 @@ module Slate
     db.run("DROP SCHEMA IF EXISTS kept CASCADE")
     db.run("CREATE SCHEMA kept")
     # What is due follows from the grafts as they are written.
-    @kept = (tables - %w[cares]).reject { |table| db[table.to_sym].empty? }.map do |table|
+    @kept = (tables - %w[cares derived]).reject { |table| db[table.to_sym].empty? }.map do |table|
       db.run("CREATE TABLE kept.#{table} AS TABLE #{table}")
       [table, db[table.to_sym].columns.map { |column| "\"#{column}\"" }.join(", ")]
     end

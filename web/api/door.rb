@@ -124,7 +124,7 @@ module Vestry
 
             sender = Sender.new(orchard: orchard, by: account.name_in(orchard), today: today, id: params["id"],
                                 reading: reading)
-            answer(told(write, orchard.hold { write.deed.call(sender, reading.values) }),
+            answer(told(write, orchard.with_current { write.deed.call(sender, reading.values) }),
                    status: write.made? ? 201 : 200)
           rescue Deeds::Refused => e
             raise Problem.new(e.is_a?(Deeds::Conflict) ? 409 : 422, "it was refused", reading.with(e.errors).errors)

@@ -5,25 +5,22 @@ module Vestry
     module Helpers
       # Fields that say what is allowed, keep what was typed, and show what is wrong beside it.
       module Forms
-        # Stands for the token of whoever looks in a part of a page that is kept for all; nothing that is
-        # escaped can hold it.
-        TOKEN = "<!-- token -->"
+        def csrf_field = %(<input type="hidden" name="authenticity_token" value="#{csrf_token}">)
 
-        def csrf_field
-          return TOKEN if @keeping
-
-          token = @csrf_token ||= Rack::Protection::AuthenticityToken.token(env["rack.session"])
-          %(<input type="hidden" name="authenticity_token" value="#{token}">)
+        # The session's own token, unmasked: one page asked for twice is the same to the byte, so that it can
+        # carry an ETag. Pages are not compressed together with what a stranger can put into them.
+        def csrf_token
+          @csrf_token ||= begin
+            Rack::Protection::AuthenticityToken.token(env["rack.session"])
+            env["rack.session"][:csrf]
+          end
         end
 
         # A key made with the form, so that sending it twice does the thing once.
         def client_key(reading) = reading.typed["client_key"] || SecureRandom.uuid
 
         # The same for a form whose rows have no key of their own.
-        def once_field
-          @keeping ? raise("a part kept for all has no key of one form") :
-            %(<input type="hidden" name="once" value="#{SecureRandom.uuid}">)
-        end
+        def once_field = %(<input type="hidden" name="once" value="#{SecureRandom.uuid}">)
 
         def field(reading, name, label, kind: :text, **facts)
           erb :field, layout: false, locals: { reading: reading, name: name, label: label, kind: kind,

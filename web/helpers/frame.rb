@@ -12,7 +12,10 @@ module Vestry
         def station = request.script_name.split("/").last
         def page_name = STATIONS[station] || station.to_s.capitalize
 
-        def year_band = Drawings::YearBand.new(orchard.season, today, YearWindows.of(orchard, today))
+        def year_band
+          windows = Records::YearWindows.of(orchard, today).map { |each| Drawings::YearBand::Window.new(**each) }
+          Drawings::YearBand.new(orchard.season, today, windows)
+        end
 
         # The direction the tree is looked at from, kept in the address.
         def looked_from
@@ -40,21 +43,6 @@ module Vestry
         end
 
         def turn_address(tree, limb, by) = limb_address(tree, limb&.id, from: (looked_from + by) % 360)
-
-        # A part of a page, written once for everything it follows from, and for all who may do the same.
-        # Nothing in it may tell one person from another; the token of its forms is put in as it is shown.
-        #
-        # @param mark [Object] what it follows from, besides the orchard's own facts and what one may do
-        def kept_part(name, mark, **locals)
-          html = PARTS.fetch([name, orchard.values.dup, role, mark]) do
-            before, @keeping = @keeping, true
-            partial(name, **locals).freeze
-          ensure
-            @keeping = before
-          end
-          html.include?(Forms::TOKEN) ? html.gsub(Forms::TOKEN, csrf_field) : html
-        end
-        PARTS = Records::Kept.new(400)
 
         def partial(name, **locals) = erb(:"#{name}", layout: false, locals: { locals: locals }.merge(locals))
       end

@@ -1,6 +1,6 @@
 # frozen_string_literal: true
 
-RSpec.describe "The orchard at hand", :database do
+RSpec.describe "The current orchard", :database do
   let(:here) { orchard }
   let(:elsewhere) { orchard }
   let(:standing) { tree(here) }
@@ -9,30 +9,32 @@ RSpec.describe "The orchard at hand", :database do
 
   it "is the one its rows give, and is let go of afterwards" do
     made = limb(standing)
-    here.hold do
+    here.with_current do
       expect(found(standing, standing).orchard).to equal here
       expect(found(made, made).tree.orchard).to equal here
     end
-    expect(Vestry::Records::Orchard.at_hand).to be_nil
+    expect(Vestry::Records::Orchard.current).to be_nil
     expect(found(standing, standing).orchard).not_to equal here
-    expect { here.hold { raise "it broke" } }.to raise_error("it broke")
-    expect(Vestry::Records::Orchard.at_hand).to be_nil
+    expect { here.with_current { raise "it broke" } }.to raise_error("it broke")
+    expect(Vestry::Records::Orchard.current).to be_nil
   end
 
-  it "is looked over once for a page, and anew for everything else" do
+  it "is looked over once in a request that reads, and anew everywhere else" do
     asked = ->(of) { [of.cellar(World::TODAY), of.stripped_trunks(World::TODAY), of.planned(:stubs, 2026)] }
-    here.hold do
+    here.with_current(reading: true) do
       expect(asked.call(here).zip(asked.call(here))).to all(satisfy { |one, two| one.equal?(two) })
       expect(asked.call(elsewhere).zip(asked.call(elsewhere))).to all(satisfy { |one, two| !one.equal?(two) })
       expect(here.planned(:stubs, 2026)).not_to equal here.planned(:stubs, 2027)
     end
-    expect(asked.call(here).zip(asked.call(here))).to all(satisfy { |one, two| !one.equal?(two) })
+    anew = -> { expect(asked.call(here).zip(asked.call(here))).to all(satisfy { |one, two| !one.equal?(two) }) }
+    anew.call
+    here.with_current { anew.call }
   end
 
   it "is never given by another orchard's rows" do
     foreign = tree(elsewhere)
-    here.hold { expect(found(foreign, foreign).orchard.id).to eq elsewhere.id }
-    here.hold { elsewhere.hold { expect(found(foreign, foreign).orchard).to equal elsewhere } }
+    here.with_current { expect(found(foreign, foreign).orchard.id).to eq elsewhere.id }
+    here.with_current { elsewhere.with_current { expect(found(foreign, foreign).orchard).to equal elsewhere } }
   end
 
   it "forgets what it knew when it is read again" do

@@ -6,7 +6,7 @@ require "tilt/erubi"
 module Vestry
   module Drawings
     # Renders a drawing's strokes (an ERB file beside its class) over its figures.
-    module Page
+    module Template
       TEMPLATES = Hash.new do |known, name|
         known[name] = Tilt::ErubiTemplate.new(File.join(__dir__, "#{name}.svg.erb"), escape_html: true, trim: true)
       end
