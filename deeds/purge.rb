@@ -31,6 +31,10 @@ module Vestry
         Records::Expired.requests(answers: now - REQUEST_DAYS * DAY, counts: now - DAY)
       end
 
+      def derived(now = Time.now.utc)
+        Records::Expired.derived(before: now.to_date - Records::Derived::DAYS)
+      end
+
       # Packed orchards nobody fetched, and what was left of files that came in.
       def files(now = Time.now.utc)
         old = Records::Export.where { created_at < now - PACKED_DAYS * DAY }.where(state: %w[done failed]).all

@@ -36,23 +36,51 @@ module Vestry
       attr_reader :windows, :board
 
       # @return [Array<Day>]
-      def days = @days ||= answer[:days].map { |day| shown(day) }
+      def days
+        @days ||= answer[:days].map do |day|
+          Day.new(**day.slice(:date, :verdict, :hours, :grafters, :minutes, :capacity, :known),
+                  stubs: day[:stubs].map { |id| by_id.fetch(id) })
+        end
+      end
+
+      # What is planned for one day, with the stubs of that day alone read.
+      #
+      # @return [Day, nil] nil beyond the days that are planned
+      def day(date)
+        found = answer[:days].find { |each| each[:date] == date } or return nil
+        stubs = @windows.of(found[:stubs]).to_h { |stub| [stub.row.id, stub] }
+        Day.new(**found.slice(:date, :verdict, :hours, :grafters, :minutes, :capacity, :known),
+                stubs: stubs.values_at(*found[:stubs]).compact)
+      end
 
       # Stubs that will not fit, each with why.
       #
       # @return [Array<Array(StubWindows::Stub, Hash)>]
       def missed = answer[:missed_reasons].map { |reason| [by_id.fetch(reason[:id]), reason] }
 
-      def fixed?(stub) = fixed.key?(stub.row.id)
+      def fixed?(stub) = answer[:fixed].include?(stub.row.id)
+
+      # What is stored, worked out.
+      #
+      # @return [Hash] +days+, +missed_reasons+, +fixed+
+      def reckoned
+        told = Core::Slip::Crew.call(stubs: @windows.stubs.map { |stub| plain(stub) }, days: crew_days,
+                                     fixed: fixed.map { |id, day| { id: id, date: day } })
+        own = crew_days.to_h { |day| [day[:date], day] }
+        { days: told[:days].map { |day| own.fetch(day[:date]).merge(day, known: @board.dates.include?(day[:date])) },
+          missed_reasons: told[:missed_reasons], fixed: fixed.keys }
+      end
 
       private
+
+      FROM = [*StubWindows::FROM, "crew_days", "crew_fixed", "begun_sheets"].freeze
+      private_constant :FROM
 
       def by_id = @by_id ||= @windows.stubs.to_h { |stub| [stub.row.id, stub] }
 
       def answer
-        @answer ||= begin
-          Core::Slip::Crew.call(stubs: @windows.stubs.map { |stub| plain(stub) }, days: crew_days,
-                                fixed: fixed.map { |id, day| { id: id, date: day } })
+        @answer ||= Derived.fetch(@orchard, @held ? "crew" : "crew, nothing begun", @today, from: FROM) do |orchard|
+          CrewPlan.new(orchard, @today, held: @held).reckoned
         end
       end
 
@@ -84,12 +112,6 @@ module Vestry
             .select_hash(:plan_limb_id, :day)
           (@held ? self.class.begun(@orchard, @today) : {}).merge(by_hand).select { |id, _| by_id.key?(id) }
         end
-      end
-
-      def shown(day)
-        own = crew_days.find { |each| each[:date] == day[:date] }
-        Day.new(**own, stubs: day[:stubs].map { |id| by_id.fetch(id) }, minutes: day[:minutes],
-                capacity: day[:capacity], known: @board.dates.include?(day[:date]))
       end
     end
   end

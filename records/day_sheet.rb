@@ -57,7 +57,7 @@ module Vestry
       private
 
       def plan = @plan ||= CrewPlan.new(@orchard, @today)
-      def crew_day = @crew_day ||= plan.days.find { |each| each.date == @day }
+      def crew_day = @crew_day ||= plan.day(@day)
 
       # Those the crew's plan puts on this day; for a day it does not reach, all that are open then.
       def stubs
@@ -66,7 +66,7 @@ module Vestry
         end
       end
 
-      def board = @board ||= MatchBoard.new(@orchard, plan.windows.season, @today)
+      def board = @board ||= MatchBoard.new(@orchard, plan.windows.season, @today, only: stubs.map { |stub| stub.row })
       def tree_ids = stubs.map { |stub| stub.row.limb.tree_id }.uniq
 
       # The day's trees alone, with all that a drawing shows of them.

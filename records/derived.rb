@@ -29,6 +29,8 @@ module Vestry
       end
 
       def afresh(orchard)
+        return yield orchard if orchard.reading?
+
         Orchard.with_pk!(orchard.id).then { |fresh| fresh.with_current(reading: true) { yield fresh } }
       end
       private_class_method :afresh

@@ -26,6 +26,9 @@ module Vestry
         DB[:repeated_requests].where { created_at < answers }.delete
         DB[:door_counts].where { expires_at < counts }.delete
       end
+
+      # @param before [Date]
+      def derived(before:) = DB[:derived].where { day < before }.delete
     end
   end
 end

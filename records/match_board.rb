@@ -15,11 +15,13 @@ module Vestry
       attr_reader :season
 
       # @param variety [Integer, nil] the stubs of one alone: each variety is matched for itself
-      def initialize(orchard, season, today, variety: nil)
+      # @param only [Array<PlanLimb>, nil] these stubs alone
+      def initialize(orchard, season, today, variety: nil, only: nil)
         @orchard = orchard
         @season = season
         @today = today
         @variety = variety
+        @only = only
       end
 
       # @return [Array<Place>] in walking order
@@ -97,7 +99,7 @@ module Vestry
       end
 
       def planned = @orchard.planned(:stubs, @season, variety: @variety)
-      def all_rows = planned.rows
+      def all_rows = @only || planned.rows
       def complete = @complete ||= all_rows.select(&:complete?)
 
       # In walking order, of each variety the first.

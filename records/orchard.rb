@@ -31,6 +31,8 @@ module Vestry
         before, was_reading = Orchard.current, @reading
         Thread.current[:vestry_orchard] = self
         @reading = reading
+        # Before anything else: what is derived under them is never older than they are.
+        revisions if reading
         yield
       ensure
         Thread.current[:vestry_orchard] = before
@@ -48,6 +50,8 @@ module Vestry
         @rulebook = nil unless @rulebook&.overrides == laid
         @rulebook ||= Core::Rulebook.shipped.overruled(laid)
       end
+
+      def reading? = @reading && Orchard.current.equal?(self)
 
       # How often each of its tables was written.
       def revisions = for_page(:revisions) { Revisions.of(self) }
@@ -153,7 +157,7 @@ module Vestry
       def once(*what) = (@once ||= {})[what] ||= yield
 
       # Read once in a request that only reads, anew everywhere else.
-      def for_page(*what, &read) = @reading && Orchard.current.equal?(self) ? once(*what, &read) : read.call
+      def for_page(*what, &read) = reading? ? once(*what, &read) : read.call
 
       # Read again, nothing it knew before holds.
       def _refresh(dataset)

@@ -18,14 +18,25 @@ module Vestry
       end
 
       # @return [Array<PlanLimb>] each with its variety, its limb, and that limb's tree
-      def rows
-        @rows ||= set.limit(KINDS.fetch(@kind)).eager(:variety, limb: [:tree, { parent: { parent: :parent } }]).all
+      def rows = @rows ||= read(set)
+
+      # Those alone of some.
+      #
+      # @param ids [Array<Integer>]
+      def of(ids)
+        return rows.select { |row| ids.include?(row.id) } if @rows
+
+        read(set.where(Sequel[:plan_limbs][:id] => ids))
       end
 
       # Whether there may be more of them than are looked at.
       def cut_off? = rows.size >= KINDS.fetch(@kind)
 
       private
+
+      def read(of)
+        of.limit(KINDS.fetch(@kind)).eager(:variety, limb: [:tree, { parent: { parent: :parent } }]).all
+      end
 
       def set = @variety ? of_kind.where(Sequel[:plan_limbs][:variety_id] => @variety) : of_kind
 

@@ -15,26 +15,29 @@ module Vestry
         @season = season
         @book = orchard.rulebook
         @spring = orchard.spring(today)
-        @weather = @spring.weather
       end
 
       attr_reader :spring, :season
 
       # @return [Array<Stub>] soonest closing first
-      def stubs = @stubs ||= reckoned
+      def stubs = @stubs ||= of_rows(planned.rows)
+
+      # Those alone of some planned limbs.
+      #
+      # @param ids [Array<Integer>]
+      def of(ids) = of_rows(planned.of(ids))
 
       # Of which kinds of stock they are, and whether their methods need bark that slips.
       #
       # @return [Array<Array(String, Boolean)>]
       def kinds
-        stubs.map { |stub| [stub.tree.species, stub.needs_slip] }.uniq.sort_by { |species, slip| [species, slip ? 0 : 1] }
+        figures.values.map { |each| each.values_at(:species, :needs_slip) }.uniq
+          .sort_by { |species, slip| [species, slip ? 0 : 1] }
       end
 
       # Rows with no method, place or variety yet.
       def undecided
-        @orchard.planned(:stubs, @season).rows.count do |row|
-          row.cut_mm.nil? || row.technique.nil? || row.variety_id.nil?
-        end
+        planned.rows.count { |row| row.cut_mm.nil? || row.technique.nil? || row.variety_id.nil? }
       end
 
       # What can be done in place of a method whose time has gone by, when the bark will not be ready or
@@ -48,28 +51,59 @@ module Vestry
                     .reject { |each| each[:blocked] || each[:score].zero? }.first(2)
       end
 
-      private
-
+      # What is stored of each stub, worked out.
+      #
+      # @return [Hash{Integer=>Hash}] by planned limb: +species+, +needs_slip+, +late+, +minutes+, and the window
       def reckoned
-        rows = @orchard.planned(:stubs, @season).rows.select do |row|
-          row.complete? && Core::Rulebook.shipped.species_names.include?(row.limb.tree.species)
-        end
-        told = @spring.of_trees(rows.map { |row| row.limb.tree }.uniq(&:id)).to_h { |each| [each.tree.id, each] }
-        rows.map { |row| stub(row, told.fetch(row.limb.tree_id)) }
-          .sort_by.with_index { |each, place| [each.window[:closes_on], place] }
+        rows = planned.rows.select { |row| ready?(row) }
+        forecasts = of_trees(rows)
+        rows.to_h { |row| [row.id, figure(row, forecasts.fetch(row.limb.tree_id))] }
       end
 
-      def stub(row, told)
+      # What they follow from, besides the orchard and the day.
+      FROM = %w[plans plan_limbs limbs trees grafts observations tallies varieties weather_days phenology_seen bundles
+                sticks bundle_stays stores store_readings].freeze
+
+      private
+
+      def planned = @orchard.planned(:stubs, @season)
+
+      def figures
+        @figures ||= Derived.fetch(@orchard, "stub windows #{@season}", @today, from: FROM) do |orchard|
+          StubWindows.new(orchard, @today, season: @season).reckoned
+        end
+      end
+
+      def ready?(row) = row.complete? && Core::Rulebook.shipped.species_names.include?(row.limb.tree.species)
+
+      def of_trees(rows)
+        @spring.of_trees(rows.map { |row| row.limb.tree }.uniq(&:id)).to_h { |each| [each.tree.id, each] }
+      end
+
+      def of_rows(rows)
+        rows = rows.select { |row| figures.key?(row.id) }
+        forecasts = of_trees(rows)
+        rows.map do |row|
+          Stub.new(row: row, told: forecasts.fetch(row.limb.tree_id),
+                   **figures.fetch(row.id).slice(:window, :minutes, :needs_slip, :late))
+        end.sort_by.with_index { |each, place| [each.window[:closes_on], place] }
+      end
+
+      def figure(row, told)
         species = row.limb.tree.species
         needs_slip = @book.value("methods.#{row.technique}.needs_slip")
+        window = window(species, told, needs_slip, row.variety_id)
+        { species: species, needs_slip: needs_slip, window: window,
+          minutes: StubOutlook.new(row.limb, planned: row, today: @today).minutes,
+          late: needs_slip && (window[:closes_on] < @today || !window[:open]) }
+      end
+
+      def window(species, told, needs_slip, variety_id)
         closes = @spring.closes_on(species)
-        window = Core::Slip::Window.call(species: species, opens_on: needs_slip ? told.opens_on || closes :
-                                         @spring.biofix, bark_closes_on: needs_slip ? closes : nil, heat_on: @spring.heat_on,
-                                         wood_ends_on: wood_ends_on(row.variety_id), first_frost_on: @spring.first_frost_on,
-                                         harden_weeks: @book.value("reckoning.slip.harden_weeks").to_f)
-        outlook = StubOutlook.new(row.limb, planned: row, today: @today)
-        Stub.new(row: row, window: window, minutes: outlook.minutes, needs_slip: needs_slip, told: told,
-                 late: needs_slip && (window[:closes_on] < @today || !window[:open]))
+        Core::Slip::Window.call(species: species, opens_on: needs_slip ? told.opens_on || closes : @spring.biofix,
+                                bark_closes_on: needs_slip ? closes : nil, heat_on: @spring.heat_on,
+                                wood_ends_on: wood_ends_on(variety_id), first_frost_on: @spring.first_frost_on,
+                                harden_weeks: @book.value("reckoning.slip.harden_weeks").to_f)
       end
 
       # The day by which the best bundle of a variety is spent, at the pace of its latest days.

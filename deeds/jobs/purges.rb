@@ -8,7 +8,7 @@ module Vestry
         EVERY = 86_400
         PARTS = {
           "letters" => -> { Purge.letters }, "sign-in" => -> { Purge.sign_in }, "requests" => -> { Purge.requests },
-          "files" => -> { Purge.files },
+          "derived" => -> { Purge.derived }, "files" => -> { Purge.files },
           "photos" => -> { Purge.photos }
         }.freeze
       end
