@@ -46,7 +46,8 @@ module Vestry
       end
 
       def orchards
-        Orchard.in_sight.where(id: Membership.in_sight.where(account_id: id).select(:orchard_id)).order(:name).all
+        @orchards ||= Orchard.in_sight.where(id: Membership.in_sight.where(account_id: id).select(:orchard_id))
+          .order(:name).all
       end
     end
   end

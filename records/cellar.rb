@@ -84,7 +84,9 @@ module Vestry
 
       # How everything in store has aged.
       def ages
-        @ages ||= Derived.fetch(@orchard, "wood", @today, from: AGED_FROM) { |orchard| Cellar.new(orchard, @today).aged_all }
+        @ages ||= Derived.fetch(@orchard, "wood", @today, from: AGED_FROM) do |orchard|
+          Cellar.new(orchard, @today).aged_all
+        end
       end
       AGED_FROM = %w[bundles bundle_stays stores store_readings].freeze
       private_constant :AGED_FROM

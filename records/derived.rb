@@ -56,7 +56,7 @@ module Vestry
 
         def dump(value)
           case value
-          when Hash then { "h" => value.map { |key, each| [key.is_a?(Symbol) ? key.to_s : { "k" => key }, dump(each)] } }
+          when Hash then { "h" => value.map { |key, each| [dump_key(key), dump(each)] } }
           when Array then value.map { |each| dump(each) }
           when Time then { "t" => value.utc.iso8601(6) }
           when Date then { "d" => value.iso8601 }
@@ -65,6 +65,8 @@ module Vestry
           else raise ArgumentError, "#{value.class} is no plain value"
           end
         end
+
+        def dump_key(key) = key.is_a?(Symbol) ? key.to_s : { "k" => key }
 
         def load(value)
           case value

@@ -34,6 +34,11 @@ module Vestry
         end
       end
 
+      # When a form of theirs was last answered: a form made before that has a key that is used up.
+      #
+      # @return [Float, nil]
+      def latest(account) = DB[:repeated_requests].where(account_id: account.id).max(:created_at)&.to_f
+
       def known(row, digest) = row[:digest] == digest ? row.values_at(:body, :status) : nil
       private_class_method :known
     end

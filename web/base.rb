@@ -149,6 +149,22 @@ module Vestry
         params.select! { |_, value| value.is_a?(String) } if request.get? || request.head?
       end
 
+      # A page that still stands is not made again. One with a word for its reader is for once alone.
+      before do
+        next unless (request.get? || request.head?) && !request.cookies.key?("notice")
+
+        tag = PageTag.of(env, today, station) or next
+        headers "cache-control" => "private, no-cache"
+        etag tag, kind: :weak
+      end
+      after do
+        next if response.status == 200 && !@said && env["vestry.notice"].nil?
+
+        response.headers.delete("etag") unless response.status == 304
+        response.headers.delete("cache-control") if response.headers["cache-control"] == "private, no-cache" &&
+          response.status != 304
+      end
+
       # A deed that was done sends the browser on; an outbox gets a receipt that names it.
       after do
         next unless wants_receipt? && [302, 303].include?(response.status)

@@ -3,11 +3,11 @@
 # How often each table of an orchard was written, counted by triggers; and results that are dear to work out,
 # stored under those counts.
 Sequel.migration do
-  of_orchard = %i[trees limbs sites plans plan_limbs plan_sites patterns varieties grafts observations tallies tasks_done
-                  photos stores bundles bundle_checks bundle_stays sticks stick_locks store_readings wood_promises
-                  weather_days phenology_seen crew_days crew_fixed begun_sheets wounds wound_margins bridge_scions
-                  wound_visits scion_fates memberships invites api_tokens calendar_keys history imports exports
-                  care_runs letters door_log]
+  of_orchard = %i[trees limbs sites plans plan_limbs plan_sites patterns varieties grafts observations tallies
+                  tasks_done photos stores bundles bundle_checks bundle_stays sticks stick_locks store_readings
+                  wood_promises weather_days phenology_seen crew_days crew_fixed begun_sheets wounds wound_margins
+                  bridge_scions wound_visits scion_fates memberships invites api_tokens calendar_keys history imports
+                  exports care_runs letters door_log]
 
   up do
     run <<~SQL
@@ -37,8 +37,8 @@ Sequel.migration do
 
       CREATE FUNCTION count_revision() RETURNS trigger LANGUAGE plpgsql AS $$
         BEGIN
-          PERFORM raise_revision(changed_in.orchard_id, TG_TABLE_NAME::text)
-             FROM (SELECT DISTINCT orchard_id FROM changed WHERE orchard_id IS NOT NULL ORDER BY 1) AS changed_in;
+          PERFORM raise_revision(places.orchard_id, TG_TABLE_NAME::text)
+             FROM (SELECT DISTINCT orchard_id FROM changed WHERE orchard_id IS NOT NULL ORDER BY 1) AS places;
           RETURN NULL;
         END $$;
 

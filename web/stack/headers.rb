@@ -3,7 +3,7 @@
 module Vestry
   module Web
     module Stack
-      # Sets the headers every answer carries. What a page says of an orchard is kept by no cache.
+      # Sets the headers every answer carries. What says nothing else of it is kept by no cache.
       class Headers
         ALWAYS = {
           "content-security-policy" => "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self'; " \
