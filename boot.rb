@@ -157,6 +157,8 @@ module Vestry
           path = File.join(ROOT, folder)
           loader.push_dir(path, namespace: namespace) if Dir.exist?(path)
         end
+        # Rooms within records are for the eye: their constants are Records' own.
+        loader.collapse(*%w[models queries inputs].map { |name| File.join(ROOT, "records", name) })
         loader.ignore(File.join(ROOT, "records/migrations"), File.join(ROOT, "outside/shrink_picture.rb"),
                       *%w[assets views public offline].map { |name| File.join(ROOT, "web", name) })
         loader.setup
@@ -172,7 +174,7 @@ module Vestry
         Que.run_synchronously = true
       else
         @worker ||= Deeds::Jobs::Worker.begin
-        [Deeds::Jobs::Rounds, Deeds::Jobs::Purges].each(&:begin)
+        [Deeds::Jobs::PollDevices, Deeds::Jobs::Purges].each(&:begin)
       end
     end
 

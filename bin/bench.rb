@@ -40,9 +40,9 @@ def limbs_csv(count, rows)
 end
 
 def bring_in(orchard, kind, text)
-  import = Deeds::BringIn.preview(orchard, kind, "#{kind}.csv", text, by: "bench", today: Date.new(2026, 5, 18))
+  import = Deeds::ImportFile.preview(orchard, kind, "#{kind}.csv", text, by: "bench", today: Date.new(2026, 5, 18))
   import.update(state: "waiting")
-  Deeds::BringIn.write(import, today: Date.new(2026, 5, 18))
+  Deeds::ImportFile.write(import, today: Date.new(2026, 5, 18))
   import.reload
 end
 
@@ -96,7 +96,7 @@ DB[:phenology_seen].multi_insert(standing.first(600).flat_map { |tree| [2024,
                                                                             .new(year, 4, 1 + tree.id % 20),
                                                                               stage: "green", slipping: true,
                                                                               seen_by: "bench" } } })
-seconds, told = timed { Records::Spring.new(Records::Orchard[many.id], Date.new(2026, 3, 10)).of_trees(standing) }
+seconds, told = timed { Records::BarkForecast.new(Records::Orchard[many.id], Date.new(2026, 3, 10)).of_trees(standing) }
 puts format("forecast slip of %d trees over 12 past springs: %.2f s (%d told)", standing.size, seconds,
             told.count(&:p50))
 

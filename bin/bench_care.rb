@@ -7,13 +7,13 @@ today = Date.new(2026, 5, 18)
 { "five seasons of 20,000" => 5, "one season of 100,000" => 1 }.each do |name, seasons|
   place = LargeOrchard.build("care-#{seasons}", seasons: seasons)
   grafts = place.grafts_dataset.count
-  seconds, left = timed { Records::Upkeep.refresh(Records::Orchard[place.id], today, most: 1_000_000) }
+  seconds, left = timed { Records::CareSchedule.refresh(Records::Orchard[place.id], today, most: 1_000_000) }
   puts format("care of %d grafts, %s: %.1f s, %d tasks kept, %d left", grafts, name, seconds,
-              DB[:upkeep].where(orchard_id: place.id).count, left)
+              DB[:care_tasks].where(orchard_id: place.id).count, left)
   one = place.grafts_dataset.where(Sequel[:grafted_on] > today - 100).first
   fresh = Records::Orchard[place.id]
-  Records::Upkeep.reckon(fresh, [one.id], today)
-  times = Array.new(50) { timed { Records::Upkeep.reckon(fresh, [one.id], today) }.first * 1000 }.sort
+  Records::CareSchedule.reckon(fresh, [one.id], today)
+  times = Array.new(50) { timed { Records::CareSchedule.reckon(fresh, [one.id], today) }.first * 1000 }.sort
   puts format("care of one graft, kept: p50 %.1f ms, p95 %.1f ms", times[25], times[47])
   DB.run("ANALYZE")
   [[], ["person"], ["row"]].each do |only|

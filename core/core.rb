@@ -61,7 +61,7 @@ module Vestry
       autoload :DegreeDays, "#{__dir__}/slip/degree_days"
       autoload :Forecast, "#{__dir__}/slip/forecast"
       autoload :GraftDay, "#{__dir__}/slip/graft_day"
-      autoload :Outlook, "#{__dir__}/slip/outlook"
+      autoload :WarmthProjection, "#{__dir__}/slip/warmth_projection"
       autoload :Window, "#{__dir__}/slip/window"
     end
 
@@ -80,7 +80,7 @@ module Vestry
       autoload :Mending, "#{__dir__}/repair/mending"
       autoload :Shoots, "#{__dir__}/repair/shoots"
       autoload :Triage, "#{__dir__}/repair/triage"
-      autoload :Wound, "#{__dir__}/repair/wound"
+      autoload :WoundShape, "#{__dir__}/repair/wound_shape"
     end
 
     # Looking after what was grafted.

@@ -9,7 +9,7 @@ module Vestry
     #   C11 girth 51 cm bark none buried
     module FindWounds
       # A line that was read, or why not.
-      Read = Struct.new(:number, :text, :tree, :values, :why, keyword_init: true) do
+      ReadLine = Struct.new(:number, :text, :tree, :values, :why, keyword_init: true) do
         def ok? = why.nil?
       end
       MARKS = { "buried" => :buried, "drying" => :drying, "covered" => :covered, "rootless" => :root_bark,
@@ -19,15 +19,15 @@ module Vestry
 
       module_function
 
-      # @return [Array<Read>] empty lines are passed over
+      # @return [Array<ReadLine>] empty lines are passed over
       def read(orchard, text)
         text.to_s.lines.first(MOST).each_with_index.filter_map do |line, index|
           next if line.strip.empty?
 
           tree, values = line_of(orchard, line.strip)
-          Read.new(number: index + 1, text: line.strip, tree: tree, values: values)
+          ReadLine.new(number: index + 1, text: line.strip, tree: tree, values: values)
         rescue Core::BadInput => e
-          Read.new(number: index + 1, text: line.strip, why: e.allowed)
+          ReadLine.new(number: index + 1, text: line.strip, why: e.allowed)
         end.then { |reads| twice(orchard, reads) }
       end
 
@@ -143,7 +143,7 @@ module Vestry
             why ||= "#{read.tree.label} is on the list already, and not repaired yet: open it there"
           end
           seen << read.tree.id
-          why ? Read.new(number: read.number, text: read.text, why: why) : read
+          why ? ReadLine.new(number: read.number, text: read.text, why: why) : read
         end
       end
 

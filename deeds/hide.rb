@@ -4,7 +4,7 @@ module Vestry
   module Deeds
     # Takes a fact out of sight with what hangs on it, so that it can be brought back whole.
     module Hide
-      KINDS = { "limbs" => "Limb", "grafts" => "Graft", "observations" => "Observation", "tallies" => "Tally",
+      KINDS = { "limbs" => "Limb", "grafts" => "Graft", "observations" => "Visit", "tallies" => "Tally",
                 "varieties" => "Variety", "trees" => "Tree",
                 "sites" => "Site", "photos" => "Photo", "wounds" => "Wound" }.freeze
 
@@ -41,7 +41,7 @@ module Vestry
         on = case row
              when Records::Limb then row.parent || row.tree
              when Records::Graft then row.limb
-             when Records::Observation, Records::Tally then row.graft
+             when Records::Visit, Records::Tally then row.graft
              when Records::Wound, Records::Site, Records::Photo then row.tree
              end
         on ? [on, *above(on)] : []
@@ -63,7 +63,7 @@ module Vestry
                  seen.call(Records::Wound.where(tree_id: row.id)).all
                when Records::Limb then seen.call(Records::Limb.where(parent_id: row.id)).all +
                  seen.call(Records::Graft.where(limb_id: row.id)).all
-               when Records::Graft then seen.call(Records::Observation.where(graft_id: row.id)).all +
+               when Records::Graft then seen.call(Records::Visit.where(graft_id: row.id)).all +
                  seen.call(Records::Tally.where(graft_id: row.id)).all
                else []
                end

@@ -12,7 +12,7 @@ module Vestry
         raise Refused, photo: ["Choose a photo first."] unless file
         raise Refused, photo: ["That limb is not on this tree."] if limb && limb.tree_id != tree.id
 
-        if visit && !(limb && limb.grafts.any? { |graft| graft.observations.any? { |each| each.id == visit } })
+        if visit && !(limb && limb.grafts.any? { |graft| graft.visits.any? { |each| each.id == visit } })
           raise Refused, photo: ["That visit was not to this limb."]
         end
 

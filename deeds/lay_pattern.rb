@@ -17,7 +17,7 @@ module Vestry
         raise Refused, rows: ["At most #{MOST_TREES} trees at once; choose fewer rows."] if tree_ids.size > MOST_TREES
 
         # Whether each tree's own stock bears it is told tree by tree; here only whether it may be planned at all.
-        variety = PlanLimb.variety!(orchard, wish[:variety], stock_of(orchard, wish, tree_ids)) if wish[:variety]
+        variety = DecideLimb.variety!(orchard, wish[:variety], stock_of(orchard, wish, tree_ids)) if wish[:variety]
         DB.transaction do
           same = client_key && Records::Pattern.first(orchard_id: orchard.id, client_key: client_key)
           next same if same
@@ -62,7 +62,7 @@ module Vestry
           ids = held.tree_ids[held.done, SLICE].to_a
           Records::Tree.where(id: ids).order(:id).for_update.select_map(:id)
           trees = held.orchard.trees_in_full(ids).to_h { |tree| [tree.id, tree] }
-          writer = Writer.new(held, today)
+          writer = PatternWriter.new(held, today)
           outcome = ids.map do |id|
             trees[id] ? writer.lay(trees[id]) : { "tree" => id, "done" => false,
                                                   "notes" => [{ "code" => "pattern_gone" }] }
@@ -74,7 +74,7 @@ module Vestry
       private_class_method :slice, :stock_of
 
       # Lays the wish on single trees, and writes many rows together.
-      class Writer
+      class PatternWriter
         def initialize(pattern, today)
           @pattern = pattern
           @orchard = pattern.orchard
@@ -127,7 +127,7 @@ module Vestry
           return { "code" => "pattern_no_limbs" } if tree.limbs.reject(&:gone_on).empty?
           return { "code" => "pattern_has_plan" } if tree.plan && !@wish["replace"]
 
-          wrong = @variety && PlanLimb.against_variety(@orchard, @variety, tree.species)
+          wrong = @variety && DecideLimb.against_variety(@orchard, @variety, tree.species)
           { "code" => "pattern_refused", "words" => wrong } if wrong
         end
 
@@ -178,7 +178,7 @@ module Vestry
         end
 
       end
-      private_constant :Writer
+      private_constant :PatternWriter
     end
   end
 end

@@ -59,7 +59,7 @@ module Vestry
         if variety&.outside && tree.nil? && values[:source].to_s.strip.empty? && variety.origin.to_s.strip.empty?
           errors[:source] = ["say where the wood comes from: whoever checks plant health will ask"]
         end
-        if variety && Records::VarietyOutlook.unpermitted?(variety)
+        if variety && Records::VarietyFit.unpermitted?(variety)
           errors[:variety] = ["#{variety.name} is protected and no permission is recorded: record it in the " \
                               "register first"]
         end

@@ -16,7 +16,7 @@ module Vestry
 
         row = limb.planned
         role = row&.role == "backup" ? "backup" : (season == first ? "work" : "later")
-        PlanLimb.call(limb, { role: role, season: season }, by: by, season: first)
+        DecideLimb.call(limb, { role: role, season: season }, by: by, season: first)
       end
     end
   end

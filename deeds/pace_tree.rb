@@ -40,7 +40,7 @@ module Vestry
       end
 
       def self.settle(limb, values, by)
-        PlanLimb.call(limb, values, by: by, season: values[:season])
+        DecideLimb.call(limb, values, by: by, season: values[:season])
       end
       private_class_method :settle, :place
     end

@@ -27,7 +27,7 @@ module Vestry
         row = Records::Export[id] or return
         row.update(state: "running", rows: Records::Archive.rows(row.orchard), done: 0)
         FileUtils.mkdir_p(File.dirname(path(id)))
-        far = HowFar.new(row)
+        far = Progress.new(row)
         Records::Archive.pack(row.orchard, "#{path(id)}.part") { |rows| far.tell(done: rows) }
         File.rename("#{path(id)}.part", path(id))
         row.update(state: "done", bytes: File.size(path(id)), finished_at: Time.now.utc)

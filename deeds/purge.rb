@@ -42,7 +42,7 @@ module Vestry
           FileUtils.rm_f(PackOrchard.path(export.id))
           export.delete
         end
-        kept = Records::Arrival.where(state: [*Records::Arrival::UNDER_WAY, "tried"]).map(&:path)
+        kept = Records::Upload.where(state: [*Records::Upload::UNDER_WAY, "tried"]).map(&:path)
         (Dir[File.join(Settings.var, "uploads", "*.zip")] - kept).each do |path|
           FileUtils.rm_f(path) if File.mtime(path) < now - DAY
         end

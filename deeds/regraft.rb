@@ -17,7 +17,7 @@ module Vestry
           unless graft.lost_on
             RecordLoss.call(graft, on: lost_on(graft, today), cause: cause || "failed", by: by, today: today)
           end
-          PlanLimb.call(limb, values(graft, today), by: by, season: season(graft.orchard, today))
+          DecideLimb.call(limb, values(graft, today), by: by, season: season(graft.orchard, today))
           limb.reload.planned
         end
       end

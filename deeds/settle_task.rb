@@ -40,8 +40,8 @@ module Vestry
       end
 
       def self.tasks(of, today)
-        of.is_a?(Records::Wound) ? Records::WoundReading.new(of, today).mending[:tasks] :
-          Records::CoreValues.care(of, today)[:tasks]
+        of.is_a?(Records::Wound) ? Records::WoundReport.new(of, today).mending[:tasks] :
+          Records::CoreInputs.care(of, today)[:tasks]
       end
 
       def self.owner(of) = of.is_a?(Records::Wound) ? { wound_id: of.id } : { graft_id: of.id }

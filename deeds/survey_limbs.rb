@@ -55,7 +55,7 @@ module Vestry
           found << "a girth of #{say[values[:girth_mm]]}"
         end
         parent = parent_of(tree, values)
-        if parent && diameter(values) > Records::CoreValues.section(parent)[:diameter_mm]
+        if parent && diameter(values) > Records::CoreInputs.section(parent)[:diameter_mm]
           found << "#{values[:tag]} thicker than #{parent.tag}, which it grows from"
         end
         found

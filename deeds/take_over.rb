@@ -19,8 +19,8 @@ module Vestry
 
         off = first + branch.orchard.rulebook.value("reckoning.pace.take_over_after")
         DB.transaction do
-          PlanLimb.call(branch, { role: "work", season: first }, by: by, season: first)
-          row = PlanLimb.call(parent, { role: "lift", season: off }, by: by, season: first)
+          DecideLimb.call(branch, { role: "work", season: first }, by: by, season: first)
+          row = DecideLimb.call(parent, { role: "lift", season: off }, by: by, season: first)
           Ledger.change(row, { cut_mm: at.round(1), technique: nil, variety_id: nil, sticks: nil }, by: by,
                         why: "#{branch.tag} takes over")
         end
@@ -29,7 +29,7 @@ module Vestry
 
       # Clear of the branch's own fork.
       def self.above(branch)
-        section = Records::CoreValues.section(branch)[:diameter_mm]
+        section = Records::CoreInputs.section(branch)[:diameter_mm]
         book = branch.orchard.rulebook
         branch.fork_mm.to_f + [book.value("reckoning.cut.clearance"), section].max
       end

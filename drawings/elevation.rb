@@ -26,7 +26,7 @@ module Vestry
       attr_reader :from_deg, :href
 
       # @param tree [Records::Tree]
-      # @param stands [Array<LimbStand>]
+      # @param stands [Array<DrawnLimb>]
       # @param from_deg [Integer] where the viewer stands
       # @param chosen [Integer, nil] the id of the chosen limb
       # @param href [Proc] a limb's id to its address: the same for all limbs but for the id

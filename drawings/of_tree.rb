@@ -7,7 +7,7 @@ module Vestry
       private
 
       # What the points follow from, besides the rulebook.
-      def facts = @facts ||= Records::CoreValues.figure_facts(@tree, @stands.map(&:limb))
+      def facts = @facts ||= Records::CoreInputs.figure_facts(@tree, @stands.map(&:limb))
       def figure = @figure ||= Core::Survey::Figure.new(**facts, rulebook: @tree.orchard.rulebook)
       def limb(stand) = figure.limb(stand.limb.id)
     end

@@ -10,7 +10,7 @@ module Vestry
 
       def initialize(label, margins:, places: [], wind_from: nil)
         @label = label
-        @shape = Core::Repair::Wound.new(margins)
+        @shape = Core::Repair::WoundShape.new(margins)
         @places = places
         @wind_from = wind_from
       end

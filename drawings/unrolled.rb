@@ -32,7 +32,7 @@ module Vestry
         @seat = seat_mm
         @handles = handles
         @width = width
-        @shape = Core::Repair::Wound.new(margins)
+        @shape = Core::Repair::WoundShape.new(margins)
         low, high = @shape.extent || [60.0, 200.0]
         @bottom = [low - BARK, -25.0].min
         @top = high + BARK

@@ -9,7 +9,7 @@ module Vestry
       ROW = 34.0
       TOP = 30.0
       Bar = Struct.new(:x, :width, keyword_init: true)
-      Row = Struct.new(:name, :href, :y, :bloom, :harvest, :spoken, keyword_init: true)
+      VarietyRow = Struct.new(:name, :href, :y, :bloom, :harvest, :spoken, keyword_init: true)
 
       # @param season [Core::Season] where the drawn year begins
       # @param href [Proc] a variety to its address
@@ -29,7 +29,7 @@ module Vestry
 
       def rows
         @varieties.each_with_index.map do |variety, i|
-          Row.new(name: variety.name, href: @href.call(variety), y: TOP + i * ROW,
+          VarietyRow.new(name: variety.name, href: @href.call(variety), y: TOP + i * ROW,
                   bloom: bars(variety.bloom_from, variety.bloom_to),
                   harvest: bars(variety.harvest_from, variety.harvest_to),
                   spoken: "#{variety.name}: blooms #{variety.bloom_from || 'unknown'} " \

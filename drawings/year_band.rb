@@ -8,12 +8,12 @@ module Vestry
       WIDE = 1280.0
       NARROW = 390.0
       LANES = { "wood" => 0, "slip" => 0, "graft" => 1, "tend" => 1, "tally" => 0 }.freeze
-      Window = Struct.new(:station, :name, :from, :to, :kind, :sure, keyword_init: true)
+      BandWindow = Struct.new(:station, :name, :from, :to, :kind, :sure, keyword_init: true)
 
       attr_reader :today, :start, :windows
 
       # @param season [Core::Season]
-      # @param windows [Array<Window>] kind is +window+, +days+ or +ticks+
+      # @param windows [Array<BandWindow>] kind is +window+, +days+ or +ticks+
       def initialize(season, today, windows)
         @start = season.year_start(today)
         @today = today

@@ -7,7 +7,7 @@ module Vestry
     # Asks the weather service. Which address answers is a setting; where there is none, a station's
     # files are brought in by hand.
     module WeatherFeed
-      Silent = Asking::Silent
+      Silent = HttpJson::Silent
 
       module_function
 
@@ -20,7 +20,7 @@ module Vestry
       def forecast(place, made_on) = days("#{place}/forecast", made_on: made_on.iso8601)
 
       def days(path, query)
-        Asking.json("The weather service", "#{address}/#{path}", query).map do |each|
+        HttpJson.json("The weather service", "#{address}/#{path}", query).map do |each|
           day = { day: Core::Values.day(each.fetch("day")),
                   **%w[min_c max_c rain_mm gust_ms].to_h { |name| [name.to_sym,
                       each[name] && Core::Values.number(each[name])] } }

@@ -28,7 +28,7 @@ module Vestry
       WHOLE = %w[number planted_year].freeze
       MOST_LINES = 300_000
       USUAL_BARK_MM = 3
-      Fate = Struct.new(:line, :label, :fault, :values, keyword_init: true)
+      GraftOutcomeSql = Struct.new(:line, :label, :fault, :values, keyword_init: true)
 
       # @param kind [String] trees, limbs, waypoints (GPX) or places (GeoJSON)
       # @param bytes [String] the file as it came
@@ -43,7 +43,7 @@ module Vestry
 
       # Every line with its fate.
       #
-      # @return [Array<Fate>]
+      # @return [Array<GraftOutcomeSql>]
       # @raise [Unreadable]
       def fates
         @fates ||= case @kind
@@ -168,7 +168,7 @@ module Vestry
         fault ||= tree_fault(facts, label)
         seen[label] ||= line
         variety = facts.delete("variety")
-        Fate.new(line: line, label: label, fault: fault,
+        GraftOutcomeSql.new(line: line, label: label, fault: fault,
                  values: facts.transform_keys(&:to_sym).merge(orchard_id: @orchard.id,
                                                               variety_id: variety && known_varieties[variety]))
       end
@@ -215,7 +215,7 @@ module Vestry
         facts["surveyed_on"] ||= @today.iso8601
         facts["bark_mm"] ||= USUAL_BARK_MM
         parent = facts.delete("parent")
-        Fate.new(line: line, label: label, fault: fault,
+        GraftOutcomeSql.new(line: line, label: label, fault: fault,
                  values: facts.except("tree").transform_keys(&:to_sym)
                    .merge(orchard_id: @orchard.id, tree_id: tree, parent_tag: parent))
       end

@@ -9,13 +9,13 @@ module Vestry
       before { redirect "/sign-in" unless account }
 
       helpers do
-        def bring(errors: {}) = erb(:"front/bring", locals: { errors: errors, arrivals: Records::Arrival.of(account) })
-        def arrived(errors: {}) = erb(:"front/arrival", locals: { errors: errors, arrival: arrival! })
-        def arrival! = Records::Arrival.of!(account, params["token"])
+        def bring(errors: {}) = erb(:"front/bring", locals: { errors: errors, uploads: Records::Upload.of(account) })
+        def arrived(errors: {}) = erb(:"front/upload", locals: { errors: errors, upload: upload! })
+        def upload! = Records::Upload.of!(account, params["token"])
 
         # Does something with what is on its way in; shows its page again where that is refused.
-        def with_arrival
-          yield arrival!
+        def with_upload
+          yield upload!
         rescue Deeds::Refused => e
           status 422
           arrived(errors: e.errors)
@@ -26,8 +26,8 @@ module Vestry
 
       post "/bring" do
         zip, name = sent("archive")
-        arrival = Deeds::BringOrchard.keep(account, zip, name: name, slug: params["slug"])
-        redirect "/bring/#{arrival.token}"
+        upload = Deeds::ImportOrchard.keep(account, zip, name: name, slug: params["slug"])
+        redirect "/bring/#{upload.token}"
       rescue Deeds::Refused => e
         status 422
         bring(errors: e.errors)
@@ -37,28 +37,28 @@ module Vestry
 
       get "/bring/:token/progress" do
         content_type :json
-        arrival = arrival!
-        JSON.generate(done: arrival.done, over: !arrival.under_way?, said: through(arrival.done, arrival.bytes))
+        upload = upload!
+        JSON.generate(done: upload.done, over: !upload.under_way?, said: through(upload.done, upload.bytes))
       end
 
       post "/bring/:token/begin" do
-        with_arrival do |arrival|
-          Deeds::BringOrchard.begin(arrival)
-          redirect "/bring/#{arrival.token}"
+        with_upload do |upload|
+          Deeds::ImportOrchard.begin(upload)
+          redirect "/bring/#{upload.token}"
         end
       end
 
       post "/bring/:token/undo" do
-        with_arrival do |arrival|
-          Deeds::BringOrchard.undo(arrival, by: account.name)
+        with_upload do |upload|
+          Deeds::ImportOrchard.undo(upload, by: account.name)
           notice "It is out of sight, and its address is free."
-          redirect "/bring/#{arrival.token}"
+          redirect "/bring/#{upload.token}"
         end
       end
 
       post "/bring/:token/restore" do
-        with_arrival do |arrival|
-          back = Deeds::BringOrchard.restore(arrival, by: account.name)
+        with_upload do |upload|
+          back = Deeds::ImportOrchard.restore(upload, by: account.name)
           notice "#{back.name} is back."
           redirect "/o/#{back.slug}/survey"
         end

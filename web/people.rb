@@ -131,7 +131,7 @@ module Vestry
       route do |r|
         rodauth.check_active_session if rodauth.logged_in?
         r.rodauth
-        if rodauth.logged_in? && rodauth.two_factor_partially_authenticated? && !Gate.open?(r.path)
+        if rodauth.logged_in? && rodauth.two_factor_partially_authenticated? && !OrchardRouter.open?(r.path)
           r.redirect "/second-step-now"
         end
         rodauth.keep_cookie if rodauth.logged_in? && session["stays"]

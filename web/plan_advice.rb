@@ -4,7 +4,7 @@ module Vestry
   module Web
     # What the page of one limb's plan shows besides the outlook itself: how every method does
     # there, and what the form holds before anything is typed.
-    class PlanAdvice < Records::StubOutlook
+    class PlanAdvice < Records::StubAdvice
       # @param season [Integer] the one to plan for
       def initialize(limb, season:, today:, technique: nil, practice: nil, at_mm: nil)
         super(limb, planned: limb.planned,
@@ -14,7 +14,7 @@ module Vestry
         @season = season
       end
 
-      def ranking = stock_mm ? @ranking ||= Records::CoreValues.methods(limb, stock_mm, today: @today)[:ranking] : []
+      def ranking = stock_mm ? @ranking ||= Records::CoreInputs.methods(limb, stock_mm, today: @today)[:ranking] : []
 
       # How thick a stick the chosen method wants here, in mm; nil where any will do.
       def scion_wanted = ranking.find { |row| row[:method] == technique }&.fetch(:scion_wanted_mm)
@@ -23,7 +23,7 @@ module Vestry
       def exact = { cut: at_mm, long_cut: planned&.long_cut_mm&.to_f }.compact
 
       # What the form shows before anything is typed.
-      def standing
+      def current_values
         units = limb.orchard.units
         { role: planned&.role || "work", season: planned&.season || @season, technique: technique, practice: practice,
           cut: at_mm && Core::Measure.say(at_mm, units), variety: planned&.variety_id,

@@ -10,7 +10,7 @@ module Vestry
     # Everything a request passes through, outermost first.
     module Stack
       def self.build
-        Door.fit
+        Throttle.fit
         Rack::Builder.new do
           use Headers
           use Rack::Head
@@ -29,7 +29,7 @@ module Vestry
           use Programs
           use Rack::Protection::AuthenticityToken
           use People
-          run Gate.new
+          run OrchardRouter.new
         end.to_app
       end
     end

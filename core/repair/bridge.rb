@@ -33,7 +33,7 @@ module Vestry
         #   +runs+, +total_mm+, +extent_mm+ and +below_soil+
         def self.call(girth_mm:, wound:, spacing_mm: 60.0, seat_mm: 45.0, bow: 0.12, root_bark: true,
                       rulebook: Rulebook.shipped)
-          margins = Wound.new(wound)
+          margins = WoundShape.new(wound)
           share = margins.girdled_share
           scions = bearings(margins, girth_mm, spacing_mm).sort.map { |bearing| scion(margins, bearing, seat_mm, bow) }
           { girdled_share: share, verdict: verdict(share, girth_mm, root_bark, rulebook), count: scions.size,

@@ -28,12 +28,12 @@ module Vestry
                       rulebook: Rulebook.shipped)
           raise BadInput.new("days", "at least one day") if days.empty?
 
-          outlook = Outlook.new(days: days, forecast: forecast, history: history,
+          outlook = WarmthProjection.new(days: days, forecast: forecast, history: history,
                                 base_c: rulebook.value("species.#{species}.slip_base"))
           of(outlook, threshold(species, observed_dd, offset_dd, rulebook))
         end
 
-        # @param outlook [Outlook] summed once for many trees
+        # @param outlook [WarmthProjection] summed once for many trees
         def self.of(outlook, threshold)
           reached = outlook.reached_on(threshold)
           dates = reached ? { p10: nil, p50: nil, p90: nil } : outlook.dates(threshold)

@@ -10,7 +10,7 @@ module Vestry
       # the origin.
       class Figure
         # A limb's line from where it leaves to where it ends.
-        Limb = Struct.new(:id, :parent, :base, :tip, :base_mm, :tip_mm, :length_mm, keyword_init: true) do
+        PlacedLimb = Struct.new(:id, :parent, :base, :tip, :base_mm, :tip_mm, :length_mm, keyword_init: true) do
           # The point +mm+ along it.
           def at(mm)
             share = length_mm.zero? ? 0.0 : (mm / length_mm).clamp(0.0, 1.0)
@@ -29,7 +29,7 @@ module Vestry
         # @raise [BadInput] when limbs grow from each other in a ring
         def initialize(trunk:, limbs:, rulebook: Rulebook.shipped)
           @taper = rulebook.value("reckoning.cut.taper")
-          @trunk = Limb.new(id: nil, base: [0.0, 0.0, 0.0], tip: [0.0, 0.0, trunk[:height_mm].to_f],
+          @trunk = PlacedLimb.new(id: nil, base: [0.0, 0.0, 0.0], tip: [0.0, 0.0, trunk[:height_mm].to_f],
                             base_mm: trunk[:base_mm].to_f, tip_mm: trunk[:top_mm].to_f,
                             length_mm: trunk[:height_mm].to_f)
           @facts = limbs.to_h { |each| [each[:id], each] }
@@ -71,7 +71,7 @@ module Vestry
           base = base_point(facts, above + [id])
           tip = tip_point(base, facts)
           thick = facts[:diameter_mm].to_f
-          @placed[id] = Limb.new(id: id, parent: facts[:parent], base: base, tip: tip, base_mm: thick,
+          @placed[id] = PlacedLimb.new(id: id, parent: facts[:parent], base: base, tip: tip, base_mm: thick,
                                  tip_mm: thick * (1 - @taper), length_mm: distance(base, tip))
         end
 

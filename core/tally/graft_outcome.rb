@@ -3,7 +3,8 @@
 module Vestry
   module Core
     module Tally
-      # Whether a graft took, was lost, or waits to be seen: the one place that decides. Records::Fate says the same
+      # Whether a graft took, was lost, or waits to be seen: the one place that decides. Records::GraftOutcomeSql says
+      # the same
       # in SQL for many at once.
       module GraftOutcome
         module_function

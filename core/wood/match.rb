@@ -59,7 +59,7 @@ module Vestry
         end
 
         # What a stick may measure for a place, and what suits it best: misfit is the distance to +ideal+.
-        Place = Struct.new(:site, :low, :high, :ideal_low, :ideal_high, keyword_init: true) do
+        SizedSite = Struct.new(:site, :low, :high, :ideal_low, :ideal_high, keyword_init: true) do
           # What places alike have alike.
           def limits = [low, high, ideal_low, ideal_high]
 
@@ -67,16 +67,17 @@ module Vestry
           def fit(mm) = Near.within?(mm, low, high) ? [ideal_low - mm, mm - ideal_high, 0.0].max : nil
         end
 
-        # @return [Place]
+        # @return [SizedSite]
         def self.place(site, method, stock_mm, rulebook)
           range = Plan::Methods.scion_range(method, stock_mm, rulebook)
           unless range
-            return Place.new(site: site, low: 0.0, high: Float::INFINITY, ideal_low: 0.0, ideal_high: Float::INFINITY)
+            return SizedSite.new(site: site, low: 0.0, high: Float::INFINITY, ideal_low: 0.0,
+                                 ideal_high: Float::INFINITY)
           end
 
           low, high = range[:ideal]
           low = high = (low + high) / 2.0 if rulebook.value_or_nil("methods.#{method}.measure") == "ratio"
-          Place.new(site: site, low: range[:works][0], high: range[:works][1], ideal_low: low, ideal_high: high)
+          SizedSite.new(site: site, low: range[:works][0], high: range[:works][1], ideal_low: low, ideal_high: high)
         end
 
         def self.pair(sites, sticks, most_mixed, rulebook)
@@ -90,7 +91,7 @@ module Vestry
 
         # Parts that share no stick: places whose ranges overlap, with the sticks inside them.
         #
-        # @return [Array<Array(Array<Place>, Array<Hash>)>] places by their limits, sticks by diameter
+        # @return [Array<Array(Array<SizedSite>, Array<Hash>)>] places by their limits, sticks by diameter
         def self.parts(places, sticks)
           reach = -Float::INFINITY
           ordered = places.sort_by.with_index { |each, i| [each.low, each.high, each.ideal_low, each.ideal_high, i] }

@@ -9,7 +9,7 @@ module Vestry
       class ReckonCare < Que::Job
         # Begins, unless it is under way already.
         def self.begin(orchard, today)
-          left = Records::Upkeep.stale(orchard, today).count
+          left = Records::CareSchedule.stale(orchard, today).count
           fresh = DB[:care_runs].insert_conflict(target: :orchard_id,
                                                  update: { total: left, done: 0, begun_at: Sequel::CURRENT_TIMESTAMP,
                                                            ended_at: nil }, update_where: Sequel
@@ -21,7 +21,7 @@ module Vestry
 
         def run(orchard_id, today)
           orchard = Records::Orchard[orchard_id] or return
-          Records::Upkeep.refresh(orchard, Date.iso8601(today), most: 1_000_000) do |done|
+          Records::CareSchedule.refresh(orchard, Date.iso8601(today), most: 1_000_000) do |done|
             DB[:care_runs].where(orchard_id: orchard_id).update(done: done)
           end
         ensure

@@ -63,6 +63,6 @@ RSpec.describe "By keyboard alone" do
     tab_to("Record this visit")
     press(:Enter)
     expect(page).to have_css("#answer .answer")
-    expect(here.grafts.first.observations.map(&:buds)).to eq ["asleep"]
+    expect(here.grafts.first.visits.map(&:buds)).to eq ["asleep"]
   end
 end

@@ -198,7 +198,7 @@ RSpec.describe "Surveying" do
       expect(page).to have_css("img[alt='The whole tree']")
     end
     made = graft(limb(standing, "A"))
-    seen = Vestry::Records::Observation.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 5, 10),
+    seen = Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 5, 10),
                                                buds: "swelling")
     visit "/o/#{here.slug}/survey/trees/#{standing.id}?limb=#{made.limb_id}"
     Dir.mktmpdir do |folder|

@@ -6,8 +6,8 @@ RSpec.describe "Whose deed it is" do
   let!(:first) { person("Orla Finch", steward: here) }
 
   def join(name, email)
-    link = Vestry::Deeds::Invite.call(here, role: "steward", name: name, by: "Orla Finch")
-    Vestry::Deeds::Invite.accept(link, name: name, email: email, password_hash: "x")
+    link = Vestry::Deeds::InvitePerson.call(here, role: "steward", name: name, by: "Orla Finch")
+    Vestry::Deeds::InvitePerson.accept(link, name: name, email: email, password_hash: "x")
   end
 
   def history = Vestry::DB[:history].where(orchard_id: here.id).order(:id)
@@ -41,11 +41,11 @@ RSpec.describe "Whose deed it is" do
     made = graft(limb(tree(here)))
     text = "graft,seen_on,buds,seen_by\n#{made.limb.tree.label} #{made.limb.tag} " \
            "2026-04-21,2026-05-12,swelling,Orla Finch\n"
-    import = Vestry::Deeds::BringIn.preview(here, "visits", "visits.csv", text.b, by: tam.name_in(here),
+    import = Vestry::Deeds::ImportFile.preview(here, "visits", "visits.csv", text.b, by: tam.name_in(here),
                                             today: World::TODAY)
     expect(import.faults).to eq []
-    Vestry::Deeds::BringIn.begin(import)
-    Vestry::Deeds::BringIn.write(import.reload, today: World::TODAY)
+    Vestry::Deeds::ImportFile.begin(import)
+    Vestry::Deeds::ImportFile.write(import.reload, today: World::TODAY)
     expect(Vestry::DB[:observations].where(graft_id: made.id).select_map(:seen_by)).to eq ["Tam Reddaway"]
     expect(history.where(table_name: "observations").select_map(%i[who account_id why]))
       .to eq [["Tam Reddaway", tam.id, "from the file visits.csv"]]

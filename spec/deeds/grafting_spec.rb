@@ -22,7 +22,7 @@ RSpec.describe "Planning and logging a graft" do
   end
 
   def plan(**values)
-    Vestry::Deeds::PlanLimb.call(stock, { role: "work" }.merge(values), by: "Orla", season: 2026)
+    Vestry::Deeds::DecideLimb.call(stock, { role: "work" }.merge(values), by: "Orla", season: 2026)
   end
 
   it "refuses a day in the future and a day before the survey" do
@@ -73,7 +73,7 @@ RSpec.describe "Planning and logging a graft" do
 
   it "begins one plan for a tree, however many limbs are marked" do
     other = limb(stock.tree, "B")
-    [stock, other].each { |each| Vestry::Deeds::PlanLimb.call(each, { role: "work" }, by: "Orla", season: 2026) }
+    [stock, other].each { |each| Vestry::Deeds::DecideLimb.call(each, { role: "work" }, by: "Orla", season: 2026) }
     expect(Vestry::Records::Plan.count).to eq 1
   end
 

@@ -40,7 +40,7 @@ RSpec.describe Vestry::Deeds::LayPattern do
     peach = variety(here, "Pit", species: "peach")
     plum, bare, decided, thin = grown(species: "plum"), tree(here), grown, tree(here)
     limb(thin, "A", rise_deg: 50)
-    Vestry::Deeds::PlanLimb.call(decided.limbs.first, { role: "nurse" }, by: "Orla", season: 2026)
+    Vestry::Deeds::DecideLimb.call(decided.limbs.first, { role: "nurse" }, by: "Orla", season: 2026)
     good = grown(species: "peach")
     pattern = lay([plum, bare, decided, thin, good], variety: peach.id)
     expect(told(pattern)).to include(plum.label => [true, []], bare.label => [false, ["pattern_no_limbs"]],
@@ -51,7 +51,8 @@ RSpec.describe Vestry::Deeds::LayPattern do
 
   it "plans anew where asked, and keeps what was grafted" do
     done = grown
-    Vestry::Deeds::PlanLimb.call(done.limbs.first, { role: "work", technique: "rind", cut: 700.0, practice: "single" },
+    Vestry::Deeds::DecideLimb.call(done.limbs.first,
+                                   { role: "work", technique: "rind", cut: 700.0, practice: "single" },
                                  by: "Orla", season: 2025)
     graft(done.limbs.first, grafted_on: Date.new(2025, 4, 21))
     pattern = lay([done], replace: true)

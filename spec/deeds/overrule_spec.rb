@@ -17,10 +17,10 @@ RSpec.describe Vestry::Deeds::Overrule do
 
   it "changes what is reckoned at once, and says who, when and why" do
     stock = limb(tree(here))
-    before = Vestry::Records::CoreValues.methods(stock, 60.0)[:ranking].first[:score]
+    before = Vestry::Records::CoreInputs.methods(stock, 60.0)[:ranking].first[:score]
     overrule("species.apple.take", "0.45")
     stock = here.limb!(stock.id)
-    expect(Vestry::Records::CoreValues.methods(stock, 60.0)[:ranking].first[:score]).to be_within(1e-6).of(before / 2)
+    expect(Vestry::Records::CoreInputs.methods(stock, 60.0)[:ranking].first[:score]).to be_within(1e-6).of(before / 2)
     expect(here.rulebook.entry("species.apple.take").overruled)
       .to include("who" => "Orla Finch", "on" => "2026-05-18", "why" => "our record")
   end
@@ -56,9 +56,9 @@ RSpec.describe Vestry::Deeds::Overrule do
 
   it "overrules one point of the school" do
     stock = limb(tree(here))
-    expect(Vestry::Records::CoreValues.sticks(stock, 60.0)[:count]).to eq 3
+    expect(Vestry::Records::CoreInputs.sticks(stock, 60.0)[:count]).to eq 3
     overrule("practice.sticks", "single")
-    expect(Vestry::Records::CoreValues.sticks(here.limb!(stock.id), 60.0)[:count]).to eq 1
+    expect(Vestry::Records::CoreInputs.sticks(here.limb!(stock.id), 60.0)[:count]).to eq 1
   end
 
   it "goes back to the rulebook's own, and keeps all of it in the history" do
@@ -90,15 +90,15 @@ RSpec.describe Vestry::Deeds::Hide do
     stock = limb(tree(orchard))
     limb(stock.tree, "A1", parent_id: stock.id, girth_mm: 80)
     made = graft(stock)
-    Vestry::Records::Observation.create(orchard_id: stock.orchard_id, graft_id: made.id, seen_on: Date.new(2026, 5, 1),
+    Vestry::Records::Visit.create(orchard_id: stock.orchard_id, graft_id: made.id, seen_on: Date.new(2026, 5, 1),
                                         buds: "asleep")
     expect(described_class.reach(stock)).to eq("limbs" => 2, "grafts" => 1, "observations" => 1)
     described_class.call(stock, by: "Orla")
     expect([Vestry::Records::Limb, Vestry::Records::Graft,
-            Vestry::Records::Observation].map { |model| model.in_sight.count }).to eq [0, 0, 0]
+            Vestry::Records::Visit].map { |model| model.in_sight.count }).to eq [0, 0, 0]
     described_class.undo(stock.reload, by: "Orla")
     expect([Vestry::Records::Limb, Vestry::Records::Graft,
-            Vestry::Records::Observation].map { |model| model.in_sight.count }).to eq [2, 1, 1]
+            Vestry::Records::Visit].map { |model| model.in_sight.count }).to eq [2, 1, 1]
   end
 
   it "leaves hidden what was hidden before" do

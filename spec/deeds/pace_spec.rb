@@ -27,7 +27,7 @@ RSpec.describe Vestry::Deeds::PaceTree do
   it "gives every limb its role and season, and keeps what was decided about it" do
     kind = variety(here)
     first = pace.work.first
-    Vestry::Deeds::PlanLimb.call(first, { role: "work", technique: "rind", cut: 700.0, variety: kind.id },
+    Vestry::Deeds::DecideLimb.call(first, { role: "work", technique: "rind", cut: 700.0, variety: kind.id },
                                  by: "Orla Finch", season: 2026)
     chosen(2)
     expect(planned.values.count { |role, season| role == "work" && season == 2026 }).to be_between(1, 3)

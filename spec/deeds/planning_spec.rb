@@ -17,7 +17,7 @@ RSpec.describe "Planning a tree" do
     e.errors
   end
 
-  def decide(tag, **values) = Vestry::Deeds::PlanLimb.call(limbs.fetch(tag), values, by: "Orla", season: 2026)
+  def decide(tag, **values) = Vestry::Deeds::DecideLimb.call(limbs.fetch(tag), values, by: "Orla", season: 2026)
   def tree_plan = Vestry::Records::TreePlan.new(standing.reload, today)
   def row(tag) = Vestry::Records::PlanLimb.first(plan_id: standing.reload.plan.id, limb_id: limbs.fetch(tag).id)
 
@@ -61,7 +61,7 @@ RSpec.describe "Planning a tree" do
     expect(refusal { decide("A", role: "lift") }[:role].first).to include("what was done stays")
     Vestry::Deeds::PaceTree.call(standing.reload, 2, by: "Orla", today: today)
     expect(row("A")).to have_attributes(role: "work", technique: "rind", season: 2026)
-    Vestry::Records::Observation.create(orchard_id: here.id, graft_id: made.id, seen_on: today, verdict: "failed")
+    Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: today, verdict: "failed")
     limbs["A"] = Vestry::Records::Limb[limbs["A"].id]
     expect(decide("A", role: "lift").role).to eq "lift"
   end
@@ -73,7 +73,7 @@ RSpec.describe "Planning a tree" do
     expect(row("A").cut_mm).to be > 900
     plan = tree_plan
     expect(plan.work.map(&:tag)).to include "A1"
-    drawn = Vestry::Drawings::LimbStand.all(standing.reload, after: 2028).to_h { |stand| [stand.limb.tag, stand.state] }
+    drawn = Vestry::Drawings::DrawnLimb.all(standing.reload, after: 2028).to_h { |stand| [stand.limb.tag, stand.state] }
     expect(drawn).to include("A1" => "open").or include("A1" => "work")
     expect(refusal { Vestry::Deeds::TakeOver.call(limbs["B"], by: "Orla", first: 2026) }).to include(:role)
   end
@@ -93,13 +93,13 @@ RSpec.describe "Planning a tree" do
     site = Vestry::Records::Site.create(orchard_id: here.id, tree_id: standing.id, tag: "S1", at_mm: 700,
                                         bearing_deg: 90, diameter_mm: 120)
     kind = variety(here)
-    kept = Vestry::Deeds::PlanSite.call(site, { role: "work", variety: kind.id }, by: "Orla", season: 2026)
+    kept = Vestry::Deeds::DecideSite.call(site, { role: "work", variety: kind.id }, by: "Orla", season: 2026)
     expect([kept.technique, kept.season, kept.variety_id]).to eq ["side-bark", 2026, kind.id]
-    expect(refusal { Vestry::Deeds::PlanSite.call(site, { role: "work", technique: "tongued-side" }, by: "Orla",
+    expect(refusal { Vestry::Deeds::DecideSite.call(site, { role: "work", technique: "tongued-side" }, by: "Orla",
            season: 2026) }[:technique].first).to include("120 mm thick")
-    Vestry::Deeds::PlanSite.call(site, { role: "none" }, by: "Orla", season: 2026)
+    Vestry::Deeds::DecideSite.call(site, { role: "none" }, by: "Orla", season: 2026)
     expect(standing.reload.plan.plan_sites).to eq []
-    expect(Vestry::Deeds::PlanSite.call(site, { role: "later", season: 2027 }, by: "Orla", season: 2026).hidden?)
+    expect(Vestry::Deeds::DecideSite.call(site, { role: "later", season: 2027 }, by: "Orla", season: 2026).hidden?)
       .to be false
   end
 

@@ -14,7 +14,7 @@ RSpec.describe "Repairing a stripped trunk" do
     Vestry::Deeds::FindWounds.call(here, read(text), found.merge(more), by: "Orla", today: World::TODAY)
   end
   def measure(readings = MARGINS, **values) = Vestry::Deeds::MeasureWound.call(wound, values, readings, by: "Orla")
-  def told(on = World::TODAY) = Vestry::Records::WoundReading.new(Vestry::Records::Wound[wound.id], on)
+  def told(on = World::TODAY) = Vestry::Records::WoundReport.new(Vestry::Records::Wound[wound.id], on)
   def log(scions, **more)
     Vestry::Deeds::LogRepair.call(wound, { repaired_on: Date.new(2026, 4, 20), course: "bridge", wrap: "stretch-tape",
                                            scions: scions }.merge(more), by: "Orla", today: World::TODAY)

@@ -7,10 +7,10 @@ RSpec.describe "Tending" do
   let(:today) { World::TODAY }
 
   def lose_it(on = Date.new(2026, 5, 15))
-    Vestry::Records::Observation.create(orchard_id: here.id, graft_id: made.id, seen_on: on, buds: "dead",
+    Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: on, buds: "dead",
                                         verdict: "failed")
   end
-  def told(on = today) = Vestry::Records::GraftReading.new(Vestry::Records::Graft[made.id], on)
+  def told(on = today) = Vestry::Records::GraftReport.new(Vestry::Records::Graft[made.id], on)
   def codes(on = today) = told(on).answer.map { |each| each[:code] }
 
   describe Vestry::Deeds::Regraft do
@@ -88,7 +88,7 @@ RSpec.describe "Tending" do
 
   describe "what a visit means" do
     def visit(on = today, **facts)
-      Vestry::Records::Observation.create({ orchard_id: here.id, graft_id: made.id, seen_on: on }.merge(facts))
+      Vestry::Records::Visit.create({ orchard_id: here.id, graft_id: made.id, seen_on: on }.merge(facts))
     end
 
     it "answers at the tree" do
@@ -128,11 +128,11 @@ RSpec.describe "Tending" do
   it "ranks why it may have failed by what is on record" do
     made.update(bark_slip: "none", cut_mm: 100)
     5.times do |i|
-      graft(limb(stock.tree, "N#{i}")).then { |other| Vestry::Records::Observation.create(orchard_id: here.id,
+      graft(limb(stock.tree, "N#{i}")).then { |other| Vestry::Records::Visit.create(orchard_id: here.id,
         graft_id: other.id, seen_on: today, verdict: "took") }
     end
     expect(told.causes).to be_nil
-    Vestry::Records::Observation.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 5, 10),
+    Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 5, 10),
                                         seal_state: "cracked")
     lose_it
     expect(told.causes[:causes].map { |each| each[:cause] }).to eq %w[bark dried stub]
@@ -140,7 +140,7 @@ RSpec.describe "Tending" do
 
   it "says when nurse limbs come off, by the practice" do
     nurse = limb(stock.tree, "N")
-    Vestry::Deeds::PlanLimb.call(nurse, { role: "nurse" }, by: "Orla", season: 2026)
+    Vestry::Deeds::DecideLimb.call(nurse, { role: "nurse" }, by: "Orla", season: 2026)
     advice = ->(on, practice) { Vestry::Records::Nurses
       .new(here.reload.tap { |place| place.overrides = Sequel.pg_jsonb({ "practice.nurse-off" => { "value" => practice,
         "why" => "x" } }) }, on).all.map(&:advice) }

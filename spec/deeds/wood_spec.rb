@@ -166,7 +166,7 @@ RSpec.describe "Wood" do
       Vestry::Deeds::KeepStore.keep(store, days.map { |day| [Time.utc(day.year, day.month, day.day), 1.0] })
       Vestry::Deeds::KeepStore.keep(cellar, days.map { |day| [Time.utc(day.year, day.month, day.day), 11.0] })
       bundle = make(store: store.id)
-      kept = -> { Vestry::Records::Cellar.new(here, today).keep(Vestry::Records::Bundle[bundle.id]) }
+      kept = -> { Vestry::Records::WoodStore.new(here, today).keep(Vestry::Records::Bundle[bundle.id]) }
       expect(kept.call.age[:equivalent_days]).to be_within(1e-6).of(43.0)
       Vestry::Deeds::KeepBundle.move(bundle, cellar.id, on: Date.new(2026, 2, 18), by: "Orla")
       expect(kept.call.age[:equivalent_days]).to be_within(1e-6).of(33.0 + 10 * 2.5)
@@ -174,7 +174,7 @@ RSpec.describe "Wood" do
 
     it "asks to be looked at monthly, and says what was found" do
       bundle = make
-      cellar = -> { Vestry::Records::Cellar.new(here, today).keep(Vestry::Records::Bundle[bundle.id]) }
+      cellar = -> { Vestry::Records::WoodStore.new(here, today).keep(Vestry::Records::Bundle[bundle.id]) }
       expect(cellar.call.check_due).to eq Date.new(2026, 2, 15)
       Vestry::Deeds::KeepBundle.check(bundle, "swelling", on: today, note: "two of them", by: "Tam")
       expect(cellar.call).to have_attributes(check_due: today + 30)

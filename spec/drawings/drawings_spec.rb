@@ -8,7 +8,7 @@ RSpec.describe "The drawings" do
 
   def svg(text) = Nokogiri::XML(text) { |config| config.strict }
   def elevation(**options)
-    Vestry::Drawings::Elevation.new(standing.reload, Vestry::Drawings::LimbStand.all(standing), **options)
+    Vestry::Drawings::Elevation.new(standing.reload, Vestry::Drawings::DrawnLimb.all(standing), **options)
   end
   def numbers(path) = path.scan(/-?\d+(?:\.\d+)?/).map(&:to_f)
 
@@ -19,7 +19,7 @@ RSpec.describe "The drawings" do
   end
 
   it "are sound SVG, with a title and a description for those who do not see them" do
-    drawn = [elevation.svg, Vestry::Drawings::FromAbove.new(standing, Vestry::Drawings::LimbStand.all(standing)).svg,
+    drawn = [elevation.svg, Vestry::Drawings::FromAbove.new(standing, Vestry::Drawings::DrawnLimb.all(standing)).svg,
              Vestry::Drawings::Stub.new(standing.limbs.first, stock_mm: 60.0, faces: [0, 120, 240], upright: true).svg]
     drawn.each { |text| expect(svg(text).at_xpath("//*[local-name()='title']").text).not_to be_empty }
     expect(svg(drawn[0]).at_xpath("//*[local-name()='desc']").text)
@@ -57,7 +57,7 @@ RSpec.describe "The drawings" do
 
     def drawn(from: 180, chosen: nil, faults: {}, stretch: nil)
       tree = Vestry::Records::Tree[standing.id]
-      stands = Vestry::Drawings::LimbStand.all(tree)
+      stands = Vestry::Drawings::DrawnLimb.all(tree)
       { elevation: Vestry::Drawings::Elevation.new(tree, stands, from_deg: from, chosen: chosen, faults: faults,
           stretch: stretch, href: ->(id) { "?limb=#{id}" }),
         from_above: Vestry::Drawings::FromAbove.new(tree, stands, from_deg: from, chosen: chosen,
@@ -97,7 +97,7 @@ RSpec.describe "The drawings" do
         "why" => "tall ewes", "who" => "Orla" })) },
         "a place in the side is marked" => ->(it) { Vestry::Records::Site.create(orchard_id: it.here.id,
           tree_id: it.standing.id, limb_id: it.first.id, tag: "s1", at_mm: 400, bearing_deg: 90) },
-          "a graft has a longer shoot" => ->(it) { Vestry::Records::Observation.create(orchard_id: it.here.id,
+          "a graft has a longer shoot" => ->(it) { Vestry::Records::Visit.create(orchard_id: it.here.id,
             graft_id: it.made.id, seen_on: Date.new(2026, 5, 10), buds: "leafing", longest_shoot_mm: 300,
             seen_by: "Orla") }, "a variety is called otherwise" => ->(it) { it.made &&
               it.kind.update(name: "Evensong") }, "a graft has more sticks" => ->(it) { it.made.update(sticks: 4) } }
@@ -155,13 +155,13 @@ RSpec.describe "The drawings" do
 
   it "stand whole until they are cut, and leave a ghost in the season after" do
     limb(standing, "A1", parent_id: standing.limbs_dataset.first(tag: "A").id, fork_mm: 1500, girth_mm: 80)
-    Vestry::Deeds::PlanLimb.call(standing.limbs_dataset.first(tag: "A"),
+    Vestry::Deeds::DecideLimb.call(standing.limbs_dataset.first(tag: "A"),
                                  { role: "work", technique: "rind", cut: 700.0 }, by: "Orla", season: 2026)
     branches = elevation.branches.to_h { |each| [each.tag, each] }
     expect([branches["A"].cut.nil?, branches["A"].beyond.nil?, branches["A1"].outline.empty?,
             branches["A1"].beyond.nil?, branches["A1"].cut.nil?]).to eq [false, true, false, true, true]
     again = Vestry::Records::Tree[standing.id]
-    after = Vestry::Drawings::Elevation.new(again, Vestry::Drawings::LimbStand.all(again, after: 2026)).branches
+    after = Vestry::Drawings::Elevation.new(again, Vestry::Drawings::DrawnLimb.all(again, after: 2026)).branches
       .to_h do |each|
       [each.tag, each]
     end
@@ -180,7 +180,7 @@ RSpec.describe "The drawings" do
   end
 
   it "put the year's windows and today where they fall" do
-    window = Vestry::Drawings::YearBand::Window.new(station: "slip", name: "Slip", kind: "window",
+    window = Vestry::Drawings::YearBand::BandWindow.new(station: "slip", name: "Slip", kind: "window",
                                                     from: Date.new(2026, 4, 1), to: Date.new(2026, 4, 30))
     strip = svg(Vestry::Drawings::YearBand.new(here.season, Date.new(2026, 4, 16), [window]).svg)
     bar = strip.at_xpath("//*[local-name()='rect']")

@@ -1,6 +1,6 @@
 # frozen_string_literal: true
 
-RSpec.describe Vestry::Drawings::LimbStand do
+RSpec.describe Vestry::Drawings::DrawnLimb do
   let(:here) { orchard }
   let(:standing) { tree(here) }
 

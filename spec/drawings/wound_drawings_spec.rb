@@ -43,7 +43,7 @@ RSpec.describe "The drawings of wounds, stubs and rates" do
 
     it "stands every opening's edge where the margin is" do
       drawing = unrolled(margins(*TWO))
-      shape = Vestry::Core::Repair::Wound.new(margins(*TWO))
+      shape = Vestry::Core::Repair::WoundShape.new(margins(*TWO))
       edge = points(drawing.openings[1])
       expect(edge.size).to be > 40
       strayed = edge.map do |x, y|

@@ -4,7 +4,7 @@ require "openssl"
 require "socket"
 require "stringio"
 
-RSpec.describe Vestry::Deeds::Jobs::Rounds do
+RSpec.describe Vestry::Deeds::Jobs::PollDevices do
   let!(:here) { orchard(weather_place: "maunder-hill") }
   let(:log) { StringIO.new }
 

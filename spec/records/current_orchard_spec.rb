@@ -20,7 +20,7 @@ RSpec.describe "The current orchard", :database do
   end
 
   it "is looked over once in a request that reads, and anew everywhere else" do
-    asked = ->(of) { [of.cellar(World::TODAY), of.stripped_trunks(World::TODAY), of.planned(:stubs, 2026)] }
+    asked = ->(of) { [of.wood_store(World::TODAY), of.stripped_trunks(World::TODAY), of.planned(:stubs, 2026)] }
     here.with_current(reading: true) do
       expect(asked.call(here).zip(asked.call(here))).to all(satisfy { |one, two| one.equal?(two) })
       expect(asked.call(elsewhere).zip(asked.call(elsewhere))).to all(satisfy { |one, two| !one.equal?(two) })

@@ -7,7 +7,7 @@ RSpec.describe "A grafting day" do
   let(:stock) { limb(tree(here), rise_deg: 60) }
 
   def decide(technique: "rind", cut: 700.0, practice: "pair")
-    Vestry::Deeds::PlanLimb.call(stock, { role: "work", technique: technique, cut: cut, practice: practice,
+    Vestry::Deeds::DecideLimb.call(stock, { role: "work", technique: technique, cut: cut, practice: practice,
                                           variety: kind.id, against_reason: "for trial" }, by: "Orla", season: 2026)
   end
 
@@ -50,7 +50,7 @@ RSpec.describe "A grafting day" do
   end
 
   it "gives each grafter a mark of their own" do
-    expect(Vestry::Records::Marks.of(["Orla Finch", "Otto Fay", "Tam Reddaway"]))
+    expect(Vestry::Records::GrafterInitials.of(["Orla Finch", "Otto Fay", "Tam Reddaway"]))
       .to eq("Orla Finch" => "OF", "Otto Fay" => "OF2", "Tam Reddaway" => "TR")
   end
 
@@ -64,7 +64,7 @@ RSpec.describe "A grafting day" do
     end
   end
 
-  describe Vestry::Records::Different do
+  describe Vestry::Records::ChangedStub do
     def found(**what)
       decide
       described_class.new(Vestry::Records::Limb[stock.id], today, **what)
@@ -95,7 +95,7 @@ RSpec.describe "A grafting day" do
 
     it "says which other stubs would go without" do
       other = limb(stock.tree, "Z", bearing_deg: 200, rise_deg: 60, girth_mm: 200)
-      Vestry::Deeds::PlanLimb.call(other, { role: "backup", technique: "rind", cut: 700.0, practice: "single",
+      Vestry::Deeds::DecideLimb.call(other, { role: "backup", technique: "rind", cut: 700.0, practice: "single",
                                             variety: kind.id, against_reason: "for trial" }, by: "Orla", season: 2026)
       bundle(3)
       expect(found(stub_mm: 110.0).others_short).to eq [other.label]

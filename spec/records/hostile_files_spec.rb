@@ -158,7 +158,7 @@ RSpec.describe "A packed orchard that is not what it says" do
   end
 end
 
-RSpec.describe Vestry::Deeds::BringOrchard do
+RSpec.describe Vestry::Deeds::ImportOrchard do
   let(:orla) { person }
 
   def arrive(bytes = "PK", **facts)
@@ -170,24 +170,24 @@ RSpec.describe Vestry::Deeds::BringOrchard do
   before { allow(Vestry::Settings).to receive(:var).and_return(@var) }
 
   it "takes so much from one person in a day, and so many at once" do
-    allow(Vestry::Deeds::Jobs::BringOrchard).to receive(:enqueue)
+    allow(Vestry::Deeds::Jobs::ImportOrchard).to receive(:enqueue)
     allow(Vestry::Settings).to receive(:most_upload_mb).and_return(1)
     2.times { arrive }
     expect { arrive }.to raise_error(Vestry::Deeds::Refused, /under way already/)
-    Vestry::DB[:arrivals].update(state: "refused", bytes: 2 * 1024 * 1024)
+    Vestry::DB[:uploads].update(state: "refused", bytes: 2 * 1024 * 1024)
     expect { arrive }.to raise_error(Vestry::Deeds::Refused, /4 MB a day/)
     expect { arrive("x" * 1_100_000) }.to raise_error(Vestry::Deeds::Refused, /larger than 1 MB/)
   end
 
   it "gives up what ends the process each time it is tried" do
-    allow(Vestry::Deeds::Jobs::BringOrchard).to receive(:enqueue)
-    arrival = arrive
+    allow(Vestry::Deeds::Jobs::ImportOrchard).to receive(:enqueue)
+    upload = arrive
     # As if it were killed in the middle, again and again.
     allow(described_class).to receive(:try).and_raise(NoMemoryError)
-    3.times { expect { described_class.go_on(arrival.refresh) }.to raise_error(NoMemoryError) }
-    described_class.go_on(arrival.refresh)
-    expect(arrival.refresh.values.slice(:state, :trouble))
+    3.times { expect { described_class.go_on(upload.refresh) }.to raise_error(NoMemoryError) }
+    described_class.go_on(upload.refresh)
+    expect(upload.refresh.values.slice(:state, :trouble))
       .to eq(state: "refused", trouble: "it was begun 3 times and never came to its end")
-    expect(File.exist?(arrival.path)).to be false
+    expect(File.exist?(upload.path)).to be false
   end
 end

@@ -9,7 +9,7 @@ RSpec.describe Vestry::Records::MatchBoard do
   # A thin limb for a flap, at its middle as thick as is asked.
   def stub(tag, technique: "four-flap", girth: 80, cut: 900, sticks: "single", variety: kind)
     branch = limb(standing, tag, girth_mm: girth, length_mm: 2000, rise_deg: 60)
-    Vestry::Deeds::PlanLimb.call(branch, { role: "work", technique: technique, cut: cut.to_f, practice: sticks,
+    Vestry::Deeds::DecideLimb.call(branch, { role: "work", technique: technique, cut: cut.to_f, practice: sticks,
                                            variety: variety.id, against_reason: "for trial" }, by: "Orla", season: 2026)
   end
 
@@ -39,7 +39,7 @@ RSpec.describe Vestry::Records::MatchBoard do
     way = board.ways(board.places.first).first
     expect(way[:code]).to eq "match_cut_elsewhere"
     expect(way[:at_mm]).to be < 900
-    expect(Vestry::Records::CoreValues.diameter_at(board.places.first.row.limb, way[:at_mm]) * 1.075).to be_within(0.01)
+    expect(Vestry::Records::CoreInputs.diameter_at(board.places.first.row.limb, way[:at_mm]) * 1.075).to be_within(0.01)
       .of(way[:diameter_mm])
     other = variety(here, "Evensong")
     bundle([(stock * 1.07).round(1)], variety: other)

@@ -6,7 +6,7 @@ RSpec.describe "What came of it" do
   let(:today) { Date.new(2026, 11, 1) }
 
   def visit(graft, on, **facts)
-    Vestry::Records::Observation.create({ orchard_id: here.id, graft_id: graft.id, seen_on: on }.merge(facts))
+    Vestry::Records::Visit.create({ orchard_id: here.id, graft_id: graft.id, seen_on: on }.merge(facts))
   end
   def count(graft, season, **facts)
     Vestry::Records::Tally.create({ orchard_id: here.id, graft_id: graft.id, season: season,
@@ -44,7 +44,7 @@ RSpec.describe "What came of it" do
     it "sets what was planned beside what came of it, and measures the head" do
       a = made("A", grafted_on: Date.new(2025, 4, 20), stub_mm: 60)
       kept = limb(apple, "K")
-      Vestry::Deeds::PlanLimb.call(kept, { role: "work", season: 2027 }, by: "Orla", season: 2026)
+      Vestry::Deeds::DecideLimb.call(kept, { role: "work", season: 2027 }, by: "Orla", season: 2026)
       count(a, 2025, above_mm: 20)
       count(a, 2026, above_mm: 42)
       told = described_class.new(Vestry::Records::Tree[apple.id], today)
@@ -60,7 +60,7 @@ RSpec.describe "What came of it" do
       count(a, 2025, growth_mm: 700)
       count(a, 2026, growth_mm: 900)
       standing = Vestry::Records::Tree[apple.id]
-      year = ->(season) { Vestry::Drawings::LimbStand.all(standing, year: season,
+      year = ->(season) { Vestry::Drawings::DrawnLimb.all(standing, year: season,
                                                           now: 2026).map { |stand| [stand.graft&.id,
                                                             stand.shoot_mm&.round] } }
       expect([year.call(2024), year.call(2025), year.call(2026)]).to eq [[[nil, nil]], [[a.id, 700]], [[a.id, 900]]]
@@ -78,7 +78,7 @@ RSpec.describe "What came of it" do
     expect(Vestry::Records::OwnGrowth.rulebook(here).value("reckoning.projection.regrow")).to eq learned
   end
 
-  describe Vestry::Records::Scaffold do
+  describe Vestry::Records::ScaffoldReport do
     it "says which are limbs, who has how much, and what to do" do
       variety(here, "Skylark Russet")
       other = variety(here, "Tollgate Amber")

@@ -7,7 +7,7 @@ RSpec.describe Vestry::Records::OwnSuccess do
 
   def made(tag, took, technique: "rind", sticks: 1, on: Date.new(2025, 4, 21))
     graft(limb(standing, tag), technique: technique, sticks: sticks, grafted_on: on).tap do |row|
-      Vestry::Records::Observation.create(orchard_id: here.id, graft_id: row.id, seen_on: on + 60,
+      Vestry::Records::Visit.create(orchard_id: here.id, graft_id: row.id, seen_on: on + 60,
                                           verdict: took ? "took" : "failed") unless took.nil?
     end
   end
@@ -40,14 +40,14 @@ RSpec.describe Vestry::Records::OwnSuccess do
   end
 
   it "moves the ranking of methods when two kinds of them did differently" do
-    before = Vestry::Records::CoreValues.methods(limb(standing, "Z"), 60.0, today: World::TODAY)[:ranking].first
+    before = Vestry::Records::CoreInputs.methods(limb(standing, "Z"), 60.0, today: World::TODAY)[:ranking].first
     6.times { |i| made("C#{i}", false, technique: before[:method]) }
     8.times { |i| made("D#{i}", true, technique: "cleft") }
     fresh = Vestry::Records::Limb.first(orchard_id: here.id, tag: "Z")
-    after = Vestry::Records::CoreValues.methods(fresh, 60.0, today: World::TODAY)[:ranking]
+    after = Vestry::Records::CoreInputs.methods(fresh, 60.0, today: World::TODAY)[:ranking]
     expect(after.first[:method]).to eq "cleft"
     expect(after.find { |row| row[:method] == before[:method] }[:score]).to be_within(1e-6)
       .of(before[:score] * (8 * 0.9 / 14) / 0.9)
-    expect(Vestry::Records::CoreValues.methods(fresh, 60.0)[:ranking].first[:method]).to eq before[:method]
+    expect(Vestry::Records::CoreInputs.methods(fresh, 60.0)[:ranking].first[:method]).to eq before[:method]
   end
 end

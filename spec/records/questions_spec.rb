@@ -24,11 +24,11 @@ RSpec.describe "Questions asked of an orchard" do
     lost, again, planned, open = Array.new(4) { limb(tree(here)) }
     [lost, again].each do |each|
       failed = graft(each, grafted_on: Date.new(2025, 4, 21))
-      Vestry::Records::Observation.create(orchard_id: here.id, graft_id: failed.id, seen_on: Date.new(2025, 6, 1),
+      Vestry::Records::Visit.create(orchard_id: here.id, graft_id: failed.id, seen_on: Date.new(2025, 6, 1),
                                           verdict: "failed")
     end
     graft(again)
-    Vestry::Deeds::PlanLimb.call(planned, { role: "work" }, by: "Orla", season: 2026)
+    Vestry::Deeds::DecideLimb.call(planned, { role: "work" }, by: "Orla", season: 2026)
     states = Vestry::Records::Reading.tree_states(here.id, [lost, again, planned, open].map(&:tree_id))
     expect([lost, again, planned, open].map { |each| states[each.tree_id] }).to eq %w[trouble grafted planned open]
   end
@@ -48,7 +48,7 @@ RSpec.describe "Questions asked of an orchard" do
   it "lists the stubs that wait, in walking order, and no longer once they are grafted" do
     stock
     second = limb(tree(here, row: "B", number: 1))
-    [second, stock].each { |each| Vestry::Deeds::PlanLimb.call(each, { role: "work" }, by: "Orla", season: 2026) }
+    [second, stock].each { |each| Vestry::Deeds::DecideLimb.call(each, { role: "work" }, by: "Orla", season: 2026) }
     waiting = -> { here.planned(:waiting, 2026).rows.map { |row| row.limb.label } }
     expect(waiting.call).to eq ["A1 A", "B1 A"]
     graft(stock)
@@ -60,7 +60,7 @@ RSpec.describe "Questions asked of an orchard" do
     bare = limb(stock.tree, "B", length_mm: nil, fork_mm: nil, bearing_deg: nil, rise_deg: nil)
     expect(bare.unmeasured).to eq %i[length_mm fork_mm bearing_deg rise_deg]
     expect([bare.fork_mm, bare.rise_deg, bare.length_mm.round]).to eq [900, 45, (32 * 230 / Math::PI).round]
-    expect(Vestry::Records::CoreValues.cut_point(bare, "rind")).to include(feasible: true)
+    expect(Vestry::Records::CoreInputs.cut_point(bare, "rind")).to include(feasible: true)
   end
 
   it "keeps knocks at the door together, and forgets them when their time is over" do

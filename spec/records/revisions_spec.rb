@@ -53,7 +53,7 @@ RSpec.describe Vestry::Records::Revisions do
     end
     waiting.pop
     Vestry::DB.transaction do
-      Vestry::DB.run("SET LOCAL lock_timeout = '1s'")
+      Vestry::DB.run("SET LOCAL lock_timeout = '5s'")
       limb(standing, "B")
     end
     between = of

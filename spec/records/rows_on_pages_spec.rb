@@ -9,7 +9,7 @@ RSpec.describe "Rows that many pages show" do
   let(:branch) { limb(standing, "A1", parent_id: trunk_limb.id, fork_mm: 900) }
   let(:fork) { limb(standing, "A11", parent_id: branch.id, fork_mm: 600) }
   let!(:row) do
-    Vestry::Deeds::PlanLimb.call(fork, { role: "work", technique: "rind", cut: 400.0, practice: "pair",
+    Vestry::Deeds::DecideLimb.call(fork, { role: "work", technique: "rind", cut: 400.0, practice: "pair",
                                          variety: kind.id }, by: "Orla", season: 2026)
   end
   let(:today) { Date.new(2026, 3, 1) }
@@ -20,7 +20,7 @@ RSpec.describe "Rows that many pages show" do
 
   it "stand in walking order" do
     last = limb(tree(here, row: "B", number: 1), "B")
-    Vestry::Deeds::PlanLimb.call(last, { role: "work" }, by: "Orla", season: 2026)
+    Vestry::Deeds::DecideLimb.call(last, { role: "work" }, by: "Orla", season: 2026)
     told = rows
     expect(told.map { |each| each.limb.label }).to eq [fork.label, last.label]
     expect(rows(:waiting).map(&:id)).to eq told.map(&:id)
@@ -41,7 +41,7 @@ RSpec.describe "Rows that many pages show" do
     "it is changed past every rule" => ->(it) { Vestry::DB[:plan_limbs].where(id: it.row.id).update(sticks: 3) },
     "its limb is grafted" => ->(it) { it.graft(it.fork) },
     "its limb comes off" => ->(it) { it.fork.update(gone_on: Date.new(2026, 2, 1)) },
-    "another is planned" => ->(it) { Vestry::Deeds::PlanLimb.call(it.limb(it.standing, "C"), { role: "work" },
+    "another is planned" => ->(it) { Vestry::Deeds::DecideLimb.call(it.limb(it.standing, "C"), { role: "work" },
         by: "Orla", season: 2026) } }.each do |what, change|
     it "are as they are now when #{what}" do
       told = -> { rows.map { |each| [each.values, each.variety&.values, up(each.limb)] } }
@@ -69,7 +69,7 @@ RSpec.describe "Rows that many pages show" do
                                                     diameters: [7.0, 8.0], store: store.id,
                                                     checked: Vestry::Deeds::MakeBundle::CHECKS.keys }, by: "Orla",
                                                     today: today)
-    kept = -> { Vestry::Records::Cellar.new(afresh, today).kept(season: 2026).first }
+    kept = -> { Vestry::Records::WoodStore.new(afresh, today).kept(season: 2026).first }
     expect([kept.call.left, kept.call.age]).to eq [2, nil]
     bundle.sticks.first.update(left_for: "lent")
     expect(kept.call.left).to eq 1
@@ -110,7 +110,7 @@ RSpec.describe "Rows that many pages show" do
                                                   diameters: [7.0], checked: Vestry::Deeds::MakeBundle::CHECKS.keys },
                                           by: "Orla", today: today)
     every = here.rulebook.value("reckoning.wood.check_days")
-    due = -> { Vestry::Records::Cellar.new(afresh, Date.new(2026, 5, 18)).checks_due }
+    due = -> { Vestry::Records::WoodStore.new(afresh, Date.new(2026, 5, 18)).checks_due }
     expect(due.call).to eq [made.cut_on + every]
     # Of the wood of 2026 in the north, in January; in the south that was the summer of 2025.
     here.update(latitude: -here.latitude)
@@ -120,7 +120,7 @@ RSpec.describe "Rows that many pages show" do
   end
 
   it "tells when wood falls due without reading it as it does with" do
-    due = -> { Vestry::Records::Cellar.new(afresh,
+    due = -> { Vestry::Records::WoodStore.new(afresh,
                                            today).then { |cellar| [cellar.checks_due.sort,
                                                                    cellar.kept(season: 2026).map(&:check_due).uniq
                                                                      .sort] } }
@@ -179,7 +179,7 @@ RSpec.describe "Rows that many pages show" do
     made = graft(trunk_limb, grafted_on: Date.new(2025, 4, 10))
     Vestry::DB[:weather_days].multi_insert((Date.new(2025, 4, 1)..Date.new(2025, 5,
       30)).map { |day| { orchard_id: here.id, day: day, min_c: 4, max_c: 9, gust_ms: 3 } })
-    knit = -> { Vestry::Records::Upkeep.care(Vestry::Records::Graft[made.id], Date.new(2025, 5, 30))[:knit_on] }
+    knit = -> { Vestry::Records::CareSchedule.care(Vestry::Records::Graft[made.id], Date.new(2025, 5, 30))[:knit_on] }
     cold = knit.call
     Vestry::DB[:weather_days].where(orchard_id: here.id).update(min_c: 14, max_c: 24)
     expect(knit.call).to be < cold

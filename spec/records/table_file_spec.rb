@@ -10,9 +10,9 @@ RSpec.describe Vestry::Records::TableFile do
   def file(name, text) = described_class.new(here, name, text.b)
   def faults(name, text) = file(name, text).faults.map { |fate| [fate.line, fate.fault] }
   def bring(name, text)
-    import = Vestry::Deeds::BringIn.preview(here, name, "#{name}.csv", text.b, by: "Orla", today: World::TODAY)
-    Vestry::Deeds::BringIn.begin(import)
-    Vestry::Deeds::BringIn.write(import.reload, today: World::TODAY)
+    import = Vestry::Deeds::ImportFile.preview(here, name, "#{name}.csv", text.b, by: "Orla", today: World::TODAY)
+    Vestry::Deeds::ImportFile.begin(import)
+    Vestry::Deeds::ImportFile.write(import.reload, today: World::TODAY)
     import.reload
   end
   def graft_line(**more)
@@ -29,7 +29,7 @@ RSpec.describe Vestry::Records::TableFile do
     expect(Vestry::DB[:history].where(table_name: "grafts", row_id: row.id).get(:action)).to eq "add"
     expect(bring("visits", "graft;seen_on;buds;longest_shoot_mm\nA1 A 2026-04-21;2026-05-12;leafing;55.5\n").state)
       .to eq "done"
-    expect(row.reload.observations.map { |seen| [seen.buds, seen.longest_shoot_mm.to_f] }).to eq [["leafing", 55.5]]
+    expect(row.reload.visits.map { |seen| [seen.buds, seen.longest_shoot_mm.to_f] }).to eq [["leafing", 55.5]]
   end
 
   it "takes a comma for the point of a number where cells are parted by something else, and not where it parts them" do
@@ -63,9 +63,9 @@ RSpec.describe Vestry::Records::TableFile do
     before = Vestry::DB[:varieties].count
     expect(file("varieties", "name,species\nNew One,apple\n").fates.map { |fate| [fate.line, fate.label, fate.fault] })
       .to eq [[2, "New One apple", nil]]
-    import = Vestry::Deeds::BringIn.preview(here, "varieties", "v.csv", "name,species\nNew One,apple\nOak,oak\n".b,
+    import = Vestry::Deeds::ImportFile.preview(here, "varieties", "v.csv", "name,species\nNew One,apple\nOak,oak\n".b,
                                             by: "Orla", today: World::TODAY)
-    expect { Vestry::Deeds::BringIn.begin(import) }.to raise_error(Vestry::Deeds::Refused)
+    expect { Vestry::Deeds::ImportFile.begin(import) }.to raise_error(Vestry::Deeds::Refused)
     expect(Vestry::DB[:varieties].count).to eq before
   end
 
@@ -77,16 +77,17 @@ RSpec.describe Vestry::Records::TableFile do
 
   it "takes back what it brought, until something was done with it" do
     import = bring("varieties", "name,species\nNew One,apple\nNew Two,apple\n")
-    Vestry::Deeds::BringIn.undo(import, by: "Orla")
+    Vestry::Deeds::ImportFile.undo(import, by: "Orla")
     expect(Vestry::Records::Variety.in_sight.where(orchard_id: here.id).select_map(:name)).to eq [kind.name]
     grafted = bring("grafts", graft_line)
-    Vestry::Records::Observation.create(orchard_id: here.id, graft_id: Vestry::Records::Graft.first.id,
+    Vestry::Records::Visit.create(orchard_id: here.id, graft_id: Vestry::Records::Graft.first.id,
                                         seen_on: Date.new(2026, 5, 1), buds: "asleep")
-    expect { Vestry::Deeds::BringIn.undo(grafted, by: "Orla") }
+    expect { Vestry::Deeds::ImportFile.undo(grafted, by: "Orla") }
       .to raise_error(Vestry::Deeds::Refused, /point at some of these/)
     changed = bring("varieties", "name,species\nNew Three,apple\n")
     Vestry::Deeds::Ledger.change(Vestry::Records::Variety.first(name: "New Three"), { species: "pear" }, by: "Tam")
-    expect { Vestry::Deeds::BringIn.undo(changed, by: "Orla") }.to raise_error(Vestry::Deeds::Refused, /changed since/)
+    expect { Vestry::Deeds::ImportFile.undo(changed, by: "Orla") }
+      .to raise_error(Vestry::Deeds::Refused, /changed since/)
   end
 
   it "reads back every table as it is written for a spreadsheet, one after another, into an orchard that has none, " \
@@ -101,9 +102,9 @@ RSpec.describe Vestry::Records::TableFile do
       text = written.call(from, name)
       next if text.lines.size < 2
 
-      import = Vestry::Deeds::BringIn.preview(empty, name, "#{name}.csv", text.b, by: "Orla", today: World::TODAY)
+      import = Vestry::Deeds::ImportFile.preview(empty, name, "#{name}.csv", text.b, by: "Orla", today: World::TODAY)
       expect([name, import.faults.first(2)]).to eq [name, []]
-      Vestry::Deeds::BringIn.begin(import)
+      Vestry::Deeds::ImportFile.begin(import)
       expect([name, import.refresh.state, import.trouble]).to eq [name, "done", nil]
       import
     end
@@ -117,7 +118,7 @@ RSpec.describe Vestry::Records::TableFile do
         .to eq [name, authored[written.call(from, name)]]
     end
     expect(imports.count { |import| !Vestry::Records::Archive::Tables.named(import.kind).id? }).to be >= 4
-    imports.reverse_each { |import| Vestry::Deeds::BringIn.undo(import, by: "Orla") }
+    imports.reverse_each { |import| Vestry::Deeds::ImportFile.undo(import, by: "Orla") }
     left = imports.reject do |import|
       rows = Vestry::DB[Vestry::Records::Archive::Tables.named(import.kind).table]
       (rows.columns.include?(:hidden_at) ? rows.where(hidden_at: nil) : rows).where(orchard_id: empty.id).empty?
@@ -134,10 +135,11 @@ RSpec.describe Vestry::Records::TableFile do
     import = bring("weather", "day,min_c,max_c\n2026-03-02,2,10.5\n2026-03-03,3,11\n")
     expect(stands.call.size).to eq 3
     Vestry::DB[:weather_days].where(day: Date.new(2026, 3, 3)).update(min_c: 4)
-    expect { Vestry::Deeds::BringIn.undo(import, by: "Orla") }.to raise_error(Vestry::Deeds::Refused, /changed since/)
+    expect { Vestry::Deeds::ImportFile.undo(import, by: "Orla") }
+      .to raise_error(Vestry::Deeds::Refused, /changed since/)
     expect([stands.call.size, import.reload.undone_at]).to eq [3, nil]
     Vestry::DB[:weather_days].where(day: Date.new(2026, 3, 3)).update(min_c: 3)
-    Vestry::Deeds::BringIn.undo(import, by: "Orla")
+    Vestry::Deeds::ImportFile.undo(import, by: "Orla")
     expect([stands.call, import.reload.undone_at.nil?]).to eq [[[Date.new(2026, 3, 1), 1.0]], false]
     expect(bring("weather", "day,min_c,max_c\n2026-03-02,2,10.5\n").state).to eq "done"
   end

@@ -86,22 +86,22 @@ RSpec.describe Vestry::Records::TreeFile do
   end
 
   it "writes all of it or nothing, and is not run twice" do
-    good = Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", "row,number,species\nA,1,apple\nA,2,apple\n",
+    good = Vestry::Deeds::ImportFile.preview(here, "trees", "t.csv", "row,number,species\nA,1,apple\nA,2,apple\n",
                                           by: "Orla", today: World::TODAY)
     tree(here, row: "A", number: 2)
-    Vestry::Deeds::BringIn.begin(good)
+    Vestry::Deeds::ImportFile.begin(good)
     expect([good.reload.state, here.trees_dataset.count]).to eq ["failed", 1]
     expect(good.trouble).to include("line 3: A2 stands here already")
-    again = Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", "row,number,species\nA,1,apple\n", by: "Orla",
+    again = Vestry::Deeds::ImportFile.preview(here, "trees", "t.csv", "row,number,species\nA,1,apple\n", by: "Orla",
                                            today: World::TODAY)
-    2.times { Vestry::Deeds::BringIn.begin(again.reload) }
+    2.times { Vestry::Deeds::ImportFile.begin(again.reload) }
     expect([again.reload.state, again.done, here.trees_dataset.count]).to eq ["done", 1, 2]
   end
 
   it "does not begin a file with a fault" do
-    bad = Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", "row,number,species\nA,1,oak\n", by: "Orla",
+    bad = Vestry::Deeds::ImportFile.preview(here, "trees", "t.csv", "row,number,species\nA,1,oak\n", by: "Orla",
                                          today: World::TODAY)
-    expect { Vestry::Deeds::BringIn.begin(bad) }.to raise_error(Vestry::Deeds::Refused)
+    expect { Vestry::Deeds::ImportFile.begin(bad) }.to raise_error(Vestry::Deeds::Refused)
     expect(bad.reload.state).to eq "previewed"
   end
 end

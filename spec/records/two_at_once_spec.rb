@@ -13,12 +13,12 @@ RSpec.describe "Two at once" do
     Timeout.timeout(20) { Thread.pass until waiting.get(:n).positive? }
   end
 
-  def kept = Vestry::DB[:upkeep].where(graft_id: made.id).select_order_map(:key)
+  def kept = Vestry::DB[:care_tasks].where(graft_id: made.id).select_order_map(:key)
 
   # Holds the first reckoning after its facts were read, does something, and lets it go on.
   def held
     read, go = Queue.new, Queue.new
-    allow(Vestry::Records::Upkeep).to receive(:keep).and_wrap_original do |keep, *args|
+    allow(Vestry::Records::CareSchedule).to receive(:keep).and_wrap_original do |keep, *args|
       unless @held
         @held = true
         read << true
@@ -26,7 +26,7 @@ RSpec.describe "Two at once" do
       end
       keep.call(*args)
     end
-    first = Thread.new { Vestry::Records::Upkeep.refresh(Vestry::Records::Orchard[here.id], today) }
+    first = Thread.new { Vestry::Records::CareSchedule.refresh(Vestry::Records::Orchard[here.id], today) }
     read.pop
     yield
     go << true
@@ -36,27 +36,28 @@ RSpec.describe "Two at once" do
   it "keeps each task of a graft once, whoever opens its page meanwhile" do
     second = nil
     held do
-      second = Thread.new { Vestry::Records::Upkeep.refresh(Vestry::Records::Orchard[here.id], today) }
+      second = Thread.new { Vestry::Records::CareSchedule.refresh(Vestry::Records::Orchard[here.id], today) }
       until_waiting
     end
     second.join
     expect(kept).to eq kept.uniq
     expect(kept).to include "first-look"
-    expect { Vestry::DB[:upkeep].insert(Vestry::DB[:upkeep].first) }.to raise_error(Sequel::UniqueConstraintViolation)
+    expect { Vestry::DB[:care_tasks].insert(Vestry::DB[:care_tasks].first) }
+      .to raise_error(Sequel::UniqueConstraintViolation)
   end
 
   it "does not lose a visit that comes between reading the facts and keeping what was reckoned" do
     visit = nil
     held do
       visit = Thread.new do
-        Vestry::Records::Observation.create(orchard_id: here.id, graft_id: made.id, seen_on: today, buds: "dead",
+        Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: today, buds: "dead",
                                             callus: "none", verdict: "failed")
       end
       until_waiting
     end
     visit.join
-    Vestry::Records::Upkeep.refresh(Vestry::Records::Orchard[here.id], today)
-    expect(Vestry::DB[:cares].where(graft_id: made.id).get(:state)).to eq Vestry::Records::Upkeep
+    Vestry::Records::CareSchedule.refresh(Vestry::Records::Orchard[here.id], today)
+    expect(Vestry::DB[:care_states].where(graft_id: made.id).get(:state)).to eq Vestry::Records::CareSchedule
       .care(made, today)[:state]
     expect(kept).not_to include "first-look"
   end

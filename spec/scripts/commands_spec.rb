@@ -27,7 +27,7 @@ RSpec.describe "The commands" do
   end
 
   it "finds ldconfig and runuser where Debian keeps them, for a user without sbin in the path" do
-    out, = run("bash", "-c", "source #{root}/bin/ground.sh; command -v ldconfig; command -v runuser",
+    out, = run("bash", "-c", "source #{root}/bin/setup.sh; command -v ldconfig; command -v runuser",
                VESTRY_VAR: Dir.mktmpdir)
     expect(out.lines.size).to eq 2
   end
@@ -42,7 +42,7 @@ RSpec.describe "The commands" do
         client.close
       end
     end
-    asked = "source #{root}/bin/ground.sh; started_here #{server.addr[1]} && echo ours || echo theirs"
+    asked = "source #{root}/bin/setup.sh; started_here #{server.addr[1]} && echo ours || echo theirs"
     check = ->(id) { run("bash", "-c", asked, VESTRY_VAR: Dir.mktmpdir, VESTRY_START_ID: id).first.strip }
     expect([check.call("mine"), check.call("another")]).to eq %w[theirs ours]
   ensure

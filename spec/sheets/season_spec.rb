@@ -3,9 +3,9 @@
 require "pdf-reader"
 require "stringio"
 
-RSpec.describe Vestry::Sheets::Season, :database do
+RSpec.describe Vestry::Sheets::SeasonPaper, :database do
   let(:words) do
-    Class.new { include Vestry::Web::Helpers::Words; include Vestry::Web::Speech; attr_accessor :orchard }.new
+    Class.new { include Vestry::Web::Helpers::Words; include Vestry::Web::Sentences; attr_accessor :orchard }.new
       .tap do |each|
       each.orchard = here
     end

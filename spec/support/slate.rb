@@ -71,7 +71,7 @@ module Slate
     db.run("DROP SCHEMA IF EXISTS kept CASCADE")
     db.run("CREATE SCHEMA kept")
     # What is due follows from the grafts as they are written.
-    @kept = (tables - %w[cares derived]).reject { |table| db[table.to_sym].empty? }.map do |table|
+    @kept = (tables - %w[care_states derived]).reject { |table| db[table.to_sym].empty? }.map do |table|
       db.run("CREATE TABLE kept.#{table} AS TABLE #{table}")
       [table, db[table.to_sym].columns.map { |column| "\"#{column}\"" }.join(", ")]
     end

@@ -25,7 +25,7 @@ RSpec.describe "The interface for programs" do
 
   it "is described, and the description and the routes are the same list" do
     expect(JSONSchemer.openapi(description).validate.map { |fault| fault["error"] }.first(3)).to eq []
-    routes = Vestry::Web::Api::Door.routes.slice("GET", "POST", "PUT", "DELETE").flat_map do |method, all|
+    routes = Vestry::Web::Api::App.routes.slice("GET", "POST", "PUT", "DELETE").flat_map do |method, all|
       all.map { |pattern, *| [method.downcase, pattern.to_s] }
     end
     told = description["paths"].flat_map do |path, methods|

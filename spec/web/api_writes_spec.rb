@@ -149,13 +149,13 @@ RSpec.describe "Writing through the interface for programs" do
     scion = here.wound!(wound["id"]).seated.first.id
     write(:post, "wounds/{id}/visits", { seen_on: "2026-05-18", leaves: Vestry::Core::Repair::Mending::LEAVES.first,
                                          fates: { scion => "alive" } }, id: wound["id"])
-    task = Vestry::Records::WoundReading.new(here.wound!(wound["id"]), Date.new(2026, 5, 18)).mending[:tasks]
+    task = Vestry::Records::WoundReport.new(here.wound!(wound["id"]), Date.new(2026, 5, 18)).mending[:tasks]
       .first[:key]
     write(:post, "wounds/{id}/tasks", { key: task, what: "waived" }, id: wound["id"])
     write(:delete, "wounds/{id}/tasks", { key: task }, id: wound["id"])
     write(:put, "wounds/{id}/hands", {}, id: wound["id"])
 
-    visit, tally = here.graft!(graft["id"]).then { |each| [each.observations.first.id, each.tallies.first.id] }
+    visit, tally = here.graft!(graft["id"]).then { |each| [each.visits.first.id, each.tallies.first.id] }
     { "visits" => visit, "tallies" => tally, "photos" => photo["id"], "wounds" => wound["id"], "sites" => site["id"],
       "grafts" => graft["id"], "limbs" => limbs[1]["id"], "trees" => other,
       "varieties" => kind["id"] }.each do |name, id|

@@ -77,7 +77,7 @@ RSpec.describe "Out of here and in again" do
     expect([send_to("/bring"), page]).to match [422, /Choose a zip first/]
     expect([send_to("/bring", archive: Rack::Test::UploadedFile.new(__FILE__), slug: "../x"), page])
       .to match [422, /small letters, digits and dashes, such as/]
-    theirs = Vestry::Records::Arrival.create(account_id: person("Tam Reddaway").id, token: SecureRandom.uuid,
+    theirs = Vestry::Records::Upload.create(account_id: person("Tam Reddaway").id, token: SecureRandom.uuid,
                                              file_name: "x.zip", bytes: 1, state: "tried")
     %w[begin undo restore].each { |deed| expect([deed, send_to("/bring/#{theirs.token}/#{deed}")]).to eq [deed, 404] }
     expect(send_to("/bring/..%2F..%2Fetc%2Fpasswd/begin")).to eq 404
@@ -86,17 +86,17 @@ RSpec.describe "Out of here and in again" do
   it "goes on with what was broken off, and forgets zips that nobody brought in" do
     path = File.join(@var, "orchard.zip")
     Vestry::Records::Archive.pack(here, path)
-    arrival = File.open(path) { |file| Vestry::Deeds::BringOrchard.keep(orla, file, name: "orchard.zip",
+    upload = File.open(path) { |file| Vestry::Deeds::ImportOrchard.keep(orla, file, name: "orchard.zip",
                                                                         slug: "broken-off") }.refresh
-    arrival.update(state: "bringing")
-    Vestry::Deeds::BringOrchard.go_on(arrival)
-    expect([arrival.refresh.state, arrival.orchard.slug, File.exist?(arrival.path)]).to eq ["here", "broken-off", false]
-    Vestry::Deeds::BringOrchard.go_on(arrival)
+    upload.update(state: "bringing")
+    Vestry::Deeds::ImportOrchard.go_on(upload)
+    expect([upload.refresh.state, upload.orchard.slug, File.exist?(upload.path)]).to eq ["here", "broken-off", false]
+    Vestry::Deeds::ImportOrchard.go_on(upload)
     expect(Vestry::Records::Orchard.where(Sequel.like(:slug, "broken-off%")).count).to eq 1
 
-    old = File.open(path) { |file| Vestry::Deeds::BringOrchard.keep(orla, file, name: "orchard.zip", slug: "too-old") }
+    old = File.open(path) { |file| Vestry::Deeds::ImportOrchard.keep(orla, file, name: "orchard.zip", slug: "too-old") }
     old.update(created_at: Time.now.utc - 9 * 86_400)
-    File.open(path) { |file| Vestry::Deeds::BringOrchard.keep(orla, file, name: "orchard.zip", slug: "new") }
+    File.open(path) { |file| Vestry::Deeds::ImportOrchard.keep(orla, file, name: "orchard.zip", slug: "new") }
     expect([old.refresh.state, File.exist?(old.path)]).to eq ["refused", false]
   end
 
@@ -107,13 +107,13 @@ RSpec.describe "Out of here and in again" do
     Vestry::Records::Archive.pack(here, path)
     pictures = -> { Dir[File.join(@var, "photos/**/*")].count { |name| File.file?(name) } }
     before = pictures.call
-    keep = ->(name, file = path) { File.open(file) { |zip| Vestry::Deeds::BringOrchard.keep(orla, zip,
+    keep = ->(name, file = path) { File.open(file) { |zip| Vestry::Deeds::ImportOrchard.keep(orla, zip,
       name: "orchard.zip", slug: name) }.refresh }
-    arrival = keep.call("pictured")
-    expect([arrival.state, pictures.call]).to eq ["tried", before]
+    upload = keep.call("pictured")
+    expect([upload.state, pictures.call]).to eq ["tried", before]
     allow(Vestry::Records::Places).to receive(:settle).and_raise(Sequel::DatabaseError, "broken off")
-    Vestry::Deeds::BringOrchard.begin(arrival)
-    expect([arrival.refresh.state, arrival.trouble, pictures.call]).to eq ["refused", "broken off", before]
+    Vestry::Deeds::ImportOrchard.begin(upload)
+    expect([upload.refresh.state, upload.trouble, pictures.call]).to eq ["refused", "broken off", before]
 
     broken = File.join(@var, "broken.zip")
     FileUtils.cp(path, broken)
@@ -146,9 +146,9 @@ RSpec.describe "Out of here and in again" do
   end
 
   it "takes a file back while nothing was done with it" do
-    import = Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", "row,number,species\nZ,1,apple\nZ,2,apple\n",
+    import = Vestry::Deeds::ImportFile.preview(here, "trees", "t.csv", "row,number,species\nZ,1,apple\nZ,2,apple\n",
                                             by: "Orla", today: World::TODAY)
-    Vestry::Deeds::BringIn.begin(import)
+    Vestry::Deeds::ImportFile.begin(import)
     standing = -> { here.trees_dataset.where(row: "Z", hidden_at: nil).count }
     expect(standing.call).to eq 2
     first = limb(here.trees_dataset.first(row: "Z", number: 1))
@@ -161,7 +161,7 @@ RSpec.describe "Out of here and in again" do
     expect(page).to include("t.csv was taken back on").and(satisfy { |body| !body.include?("Take it back") })
     get "/o/maunder-hill/files"
     expect(page).to include("<td>taken back</td>")
-    expect { Vestry::Deeds::BringIn.undo(import, by: "Orla") }
+    expect { Vestry::Deeds::ImportFile.undo(import, by: "Orla") }
       .to raise_error(Vestry::Deeds::Refused, /taken back already/)
   end
 
@@ -177,29 +177,29 @@ RSpec.describe "Out of here and in again" do
   end
 
   it "looks a file through once, however often its page is opened" do
-    import = Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", "row,number,species\nZ,1,apple\nZ,2,oak\n",
+    import = Vestry::Deeds::ImportFile.preview(here, "trees", "t.csv", "row,number,species\nZ,1,apple\nZ,2,oak\n",
                                             by: "Orla", today: World::TODAY)
-    expect(Vestry::Deeds::BringIn).not_to receive(:file)
+    expect(Vestry::Deeds::ImportFile).not_to receive(:file)
     3.times { get "/o/maunder-hill/files/#{import.id}" }
     expect(page).to include("Z1", "is added", "1 line of 2 cannot be read")
   end
 
   it "looks a large file through in the background, and says meanwhile that it does" do
     large = "row,number,species\n#{Array.new(20_000) { |i| "Q,#{i + 1},apple" }.join("\n")}\n"
-    expect(large.bytesize).to be > Vestry::Deeds::BringIn::AT_ONCE_BYTES
-    allow(Vestry::Deeds::Jobs::LookThrough).to receive(:enqueue)
-    import = Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", large, by: "Orla", today: World::TODAY)
+    expect(large.bytesize).to be > Vestry::Deeds::ImportFile::AT_ONCE_BYTES
+    allow(Vestry::Deeds::Jobs::ImportStep).to receive(:enqueue)
+    import = Vestry::Deeds::ImportFile.preview(here, "trees", "t.csv", large, by: "Orla", today: World::TODAY)
     get "/o/maunder-hill/files/#{import.id}"
     expect(page).to include("is being looked through")
-    expect { Vestry::Deeds::BringIn.begin(import) }.to raise_error(Vestry::Deeds::Refused)
-    Vestry::Deeds::Jobs::LookThrough.new({}).run(import.id)
+    expect { Vestry::Deeds::ImportFile.begin(import) }.to raise_error(Vestry::Deeds::Refused)
+    Vestry::Deeds::Jobs::ImportStep.new({}).run(import.id, "preview")
     get "/o/maunder-hill/files/#{import.id}"
     expect(page).to include("All 20000 lines of t.csv can be read", "Its first lines")
   end
 
   it "finds no end of a cell that has none, and says so" do
     open = "row,number,species\nZ,1,\"apple#{'x' * 100_000}\n"
-    expect { Vestry::Deeds::BringIn.preview(here, "trees", "t.csv", open, by: "Orla", today: World::TODAY) }
+    expect { Vestry::Deeds::ImportFile.preview(here, "trees", "t.csv", open, by: "Orla", today: World::TODAY) }
       .to raise_error(Vestry::Deeds::Refused, /Line 2/)
     expect { Vestry::Deeds::KeepWeather.read_file(here, "day,min_c,max_c\n2026-05-01,\"1#{'x' * 100_000}", by: "Orla") }
       .to raise_error(Vestry::Deeds::Refused)
@@ -215,7 +215,7 @@ RSpec.describe "Out of here and in again" do
     enter person("Tam Grafter", grafter: here)
     bring.call("varieties")
     expect([last_response.status, last_response.body]).to match [422, /Only a steward brings in varieties/]
-    kept = Vestry::Deeds::BringIn.preview(here, "varieties", "v.csv", "name,species\nNew One,apple\n".b, by: "Orla",
+    kept = Vestry::Deeds::ImportFile.preview(here, "varieties", "v.csv", "name,species\nNew One,apple\n".b, by: "Orla",
                                           today: World::TODAY)
     get "/o/#{here.slug}/files/#{kept.id}"
     post "/o/#{here.slug}/files/#{kept.id}/begin", authenticity_token: token

@@ -44,10 +44,11 @@ RSpec.describe "Taking out of sight, and the changes that were made" do
     files = { "trees" => "row,number,species\nZ,1,apple\n", "limbs" => "tree,tag,girth_mm,length_mm\nA1,Z,200,1500\n",
               "varieties" => "name,species\nNew One,apple\n", "weather" => "day,min_c,max_c\n1999-01-01,1,9\n" }
     files.each do |kind, text|
-      import = Vestry::Deeds::BringIn.preview(here, kind, "#{kind}.csv", text.b, by: "Sue Steward", today: World::TODAY)
-      Vestry::Deeds::BringIn.begin(import)
-      Vestry::Deeds::BringIn.write(import.reload, today: World::TODAY)
-      Vestry::Deeds::BringIn.undo(import.reload, by: "Sue Steward")
+      import = Vestry::Deeds::ImportFile.preview(here, kind, "#{kind}.csv", text.b, by: "Sue Steward",
+                                                 today: World::TODAY)
+      Vestry::Deeds::ImportFile.begin(import)
+      Vestry::Deeds::ImportFile.write(import.reload, today: World::TODAY)
+      Vestry::Deeds::ImportFile.undo(import.reload, by: "Sue Steward")
       get "/o/#{here.slug}/history"
       expect([kind, last_response.status]).to eq [kind, 200]
     end

@@ -42,9 +42,11 @@ RSpec.describe "Hostile parameters" do
 
   # Every route there is, with a number, a word or worse where it has a place for one.
   def routes
-    inside = Vestry::Web::Gate::STATIONS.flat_map { |name, station| each_route(station, "/o/#{here.slug}/#{name}") }
-    outside = each_route(Vestry::Web::Front, "") + each_route(Vestry::Web::Bring, "") +
-      each_route(Vestry::Web::Api::Door, "/api")
+    inside = Vestry::Web::OrchardRouter::STATIONS.flat_map do |name, station|
+      each_route(station, "/o/#{here.slug}/#{name}")
+    end
+    outside = each_route(Vestry::Web::AccountPages, "") + each_route(Vestry::Web::Bring, "") +
+      each_route(Vestry::Web::Api::App, "/api")
     doors = %w[sign-in forgotten locked unlock new-password password password-again address new-address second-step
                second-step-now second-step-off code-setup code code-off recovery recovery-codes
                security-key-setup security-key security-key-off close-account].flat_map do |path|

@@ -117,7 +117,7 @@ RSpec.describe "What comes in, and how answers go out" do
     get address, {}, "HTTP_IF_NONE_MATCH" => last_response.headers["etag"]
     expect(last_response.status).to eq 304
     key = Vestry::Records::ApiToken.issue(orla, "x")
-    Vestry::Deeds::PlanLimb.call(limb(photo.tree), { role: "nurse" }, by: "Orla Finch", season: 2027)
+    Vestry::Deeds::DecideLimb.call(limb(photo.tree), { role: "nurse" }, by: "Orla Finch", season: 2027)
     tables = %w[plans plan_limbs limbs photos]
     shown = -> { tables.map { |table| JSON.parse(get("/api/orchards/#{here.slug}/#{table}", {},
                                                      "HTTP_AUTHORIZATION" => "Bearer #{key}").body)["items"].size } }
@@ -140,7 +140,7 @@ RSpec.describe "What comes in, and how answers go out" do
     enter orla
     # The next minute as it begins: counts are kept by the minute, and must not run into another.
     allow(Time).to receive(:now).and_return(Time.at((Time.now.to_i / 60 * 60) + 60))
-    statuses = Array.new(Vestry::Web::Door::DEAR_READS + 1) do |i|
+    statuses = Array.new(Vestry::Web::Throttle::DEAR_READS + 1) do |i|
       get("/o/#{here.slug}/find?q=x", {}, "REMOTE_ADDR" => "192.0.2.#{i % 200}").status
     end
     expect([statuses.first, statuses.last]).to eq [200, 429]

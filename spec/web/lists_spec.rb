@@ -11,7 +11,7 @@ RSpec.describe "A list on a page" do
   let(:kind) { variety(here) }
   let(:heavy) { limb(tree(here), girth_mm: 420) }
   let!(:row) do
-    Vestry::Deeds::PlanLimb.call(heavy, { role: "work", technique: "rind", cut: 700.0, practice: "pair",
+    Vestry::Deeds::DecideLimb.call(heavy, { role: "work", technique: "rind", cut: 700.0, practice: "pair",
                                           variety: kind.id, against_reason: "for trial" }, by: "Orla", season: 2026)
   end
   let!(:orla) { person("Orla Finch", steward: here) }

@@ -51,7 +51,7 @@ RSpec.describe "Programs and their tools" do
   it "counts every way of writing against the limit" do
     # The next minute as it begins: counts are kept by the minute, and must not run into another.
     allow(Time).to receive(:now).and_return(Time.at((Time.now.to_i / 60 * 60) + 60))
-    stub_const("Vestry::Web::Door::WRITES", 3)
+    stub_const("Vestry::Web::Throttle::WRITES", 3)
     fresh = Vestry::Web::Stack.build
     ask = ->(method) { fresh.call(Rack::MockRequest.env_for("#{base}/rules/nothing", method: method,
                                                             "HTTP_AUTHORIZATION" => "Bearer #{key}",
@@ -60,7 +60,7 @@ RSpec.describe "Programs and their tools" do
     expect(codes.last(2)).to eq [429, 429]
     expect(codes.first(3)).not_to include(429)
   ensure
-    Vestry::Web::Door.fit
+    Vestry::Web::Throttle.fit
   end
 
   it "does a POST that comes twice under one Idempotency-Key once, and answers it alike" do

@@ -18,7 +18,7 @@ RSpec.describe "What forms make of what is typed" do
     end
   end
 
-  describe Vestry::Web::Contracts::Variety do
+  describe Vestry::Web::Contracts::VarietyForm do
     it "reads a day and a month as people write them" do
       { "5 May" => "05-05", "05-31" => "05-31", "September 20" => "09-20", "20. sep" => "09-20",
         "29 February" => "02-29" }.each do |typed, day|
@@ -30,7 +30,7 @@ RSpec.describe "What forms make of what is typed" do
     end
   end
 
-  describe Vestry::Web::Dip do
+  describe Vestry::Web::DilutionForm do
     it "measures in the fewest of the larger measures" do
       dip = described_class.new(orchard, {})
       expect(dip.say(1000)).to eq "1000 ml, about 1 jug"

@@ -16,7 +16,7 @@ RSpec.describe "Who may go where" do
     photo = Vestry::Records::Photo.first || Vestry::Deeds::KeepPhoto
       .call(graft.limb.tree, StringIO.new(Vips::Image.black(8, 8).write_to_buffer(".png")), by: "Orla",
             today: World::TODAY)
-    file = Vestry::Records::Import.first || Vestry::Deeds::BringIn
+    file = Vestry::Records::Import.first || Vestry::Deeds::ImportFile
       .preview(here, "trees", "t.csv", "row,number,species\nZ,1,apple\n", by: "Orla", today: World::TODAY)
     site = Vestry::Records::Site.first || Vestry::Records::Site
       .create(orchard_id: here.id, tree_id: graft.limb.tree_id, tag: "S1", at_mm: 900, bearing_deg: 90)
@@ -30,7 +30,7 @@ RSpec.describe "Who may go where" do
             "trees" => graft.limb.tree_id, "limbs" => graft.limb_id, "grafts" => graft.id,
             "repair" => Vestry::Records::Wound.first.id, "wounds" => Vestry::Records::Wound.first.id,
             "orchard" => packed, "invites" => 1, "members" => 999_999 }
-    Vestry::Web::Gate::STATIONS.flat_map do |name, station|
+    Vestry::Web::OrchardRouter::STATIONS.flat_map do |name, station|
       %w[GET POST].flat_map do |method|
         (station.routes[method] || []).map do |route, *|
           path = route.to_s.sub("/:kind/:id", "/limbs/:id")
@@ -52,7 +52,7 @@ RSpec.describe "Who may go where" do
 
   def counts
     (Vestry::DB.tables - %i[schema_info door_counts account_active_session_keys door_log known_devices revisions derived
-                            upkeep upkeep_mark cares care_runs que_jobs]).to_h do |table|
+                            care_tasks care_mark care_states care_runs que_jobs]).to_h do |table|
       [table, Vestry::DB[table].count]
     end
   end
@@ -69,7 +69,7 @@ RSpec.describe "Who may go where" do
   end
 
   it "finds routes to walk in every part" do
-    expect(routes.map(&:last).uniq).to match_array Vestry::Web::Gate::STATIONS.keys
+    expect(routes.map(&:last).uniq).to match_array Vestry::Web::OrchardRouter::STATIONS.keys
     expect(routes.size).to be > 30
   end
 

@@ -317,7 +317,7 @@ RSpec.describe "Belonging" do
   let!(:here) { orchard(name: "Trial Hill") }
   let!(:orla) { person("Orla Finch", steward: here) }
 
-  def invite(role = "grafter") = Vestry::Deeds::Invite.call(here, role: role, name: "Tam", by: "Orla Finch")
+  def invite(role = "grafter") = Vestry::Deeds::InvitePerson.call(here, role: role, name: "Tam", by: "Orla Finch")
 
   def join(link, **typed)
     get "/join/#{link}"
@@ -345,7 +345,7 @@ RSpec.describe "Belonging" do
   end
 
   it "refuses a link that was revoked or is too old" do
-    old = Vestry::Deeds::Invite.call(here, role: "viewer", name: "", by: "Orla", now: Time.now.utc - 20 * 86_400)
+    old = Vestry::Deeds::InvitePerson.call(here, role: "viewer", name: "", by: "Orla", now: Time.now.utc - 20 * 86_400)
     get "/join/#{old}"
     expect(last_response.body).to include("too old")
   end

@@ -8,7 +8,7 @@ module Vestry
         attr_reader :orchard, :by, :today, :id, :reading
 
         # @param id [String, nil] the row in the address
-        # @param reading [Contracts::Form::Reading] the body, read
+        # @param reading [Contracts::FormResult] the body, read
         def initialize(orchard:, by:, today:, id:, reading:)
           @orchard = orchard
           @by = by

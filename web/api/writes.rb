@@ -8,7 +8,9 @@ module Vestry
       class Writes
         # @return [Array<Write>]
         def self.all
-          @all ||= [Grounds, Survey, Plan, Wood, Slip, Graft, Tend, Repair, Tally, History].flat_map(&:list).freeze
+          @all ||= [AdminWrites, SurveyWrites, PlanWrites, WoodWrites, SlipWrites, GraftWrites, TendWrites,
+                    RepairWrites, TallyWrites,
+                    HistoryWrites].flat_map(&:list).freeze
         end
 
         class << self

@@ -8,34 +8,6 @@ module Vestry
       # A form: rules for what may be typed, and what it comes to. Lengths are typed any way
       # and held to the range the rulebook calls plausible.
       class Form < Dry::Validation::Contract
-        # What a form came to. +typed+ is kept for showing again; +unchanged+ names the fields that still read as
-        # they were shown.
-        Reading = Struct.new(:values, :errors, :typed, :form, :columns, :unchanged, keyword_init: true) do
-          def ok? = errors.empty?
-
-          # A row without the columns whose fields still read as they were shown: what nobody touched keeps its
-          # exact value, however it was rounded for showing.
-          #
-          # @param row [Hash] by column
-          def changed(row) = row.reject { |column, _| unchanged&.include?((columns || {}).fetch(column, column)) }
-
-          # Whether every field that was shown came back as it was.
-          def untouched? = !form.nil? && form.any? && (form.keys - (unchanged || [])).empty?
-
-          # @return [Object] what to show in a field: what was typed, else what stands
-          def shown(name) = typed.fetch(name.to_s) { form&.dig(name) }
-
-          def wrong(name) = errors[name]&.join("; ")
-
-          # The same with more errors, such as those of a deed that refused. A deed speaks of
-          # columns; here they are the fields that hold them.
-          def with(more)
-            named = more.transform_keys { |column| (columns || {}).fetch(column, column) }
-            Reading.new(values: values, typed: typed, form: form, columns: columns, unchanged: unchanged,
-                        errors: errors.merge(named) { |_, a, b| a + b })
-          end
-        end
-
         config.messages.load_paths << File.join(__dir__, "messages.yml")
         # A day is written as 2026-05-18 and in no other way.
         DAY = Dry::Types["nominal.date"].constructor { |typed| Core::Values.day(typed) || typed }
@@ -78,8 +50,8 @@ module Vestry
                                            "is not one of this orchard's #{kind}s"]
           end
 
-          # A blank reading, showing what stands.
-          def blank(standing = {}) = Reading.new(values: {}, errors: {}, typed: {}, form: standing)
+          # A result with nothing typed, showing what stands.
+          def blank(standing = {}) = FormResult.new(values: {}, errors: {}, typed: {}, form: standing)
         end
 
         # So many characters of a field are read.
@@ -88,7 +60,7 @@ module Vestry
         # @param params [Hash] as they came
         # @param standing [Hash] what the form showed, by field
         # @param exact [Hash] the values behind what was rounded for showing, by field
-        # @return [Reading]
+        # @return [FormResult]
         def read(params, standing = {}, exact = {})
           typed = params.to_h.to_h do |name, value|
             [name.to_s, value.is_a?(String) ? plain(name.to_sym, value) : value]
@@ -106,7 +78,7 @@ module Vestry
           same = unchanged(typed, standing)
           # What stands was accepted before.
           errors = errors.except(*same.reject { |name| standing[name].to_s.strip.empty? })
-          Reading.new(values: values.merge(exact.slice(*same)), errors: errors, typed: typed, form: standing,
+          FormResult.new(values: values.merge(exact.slice(*same)), errors: errors, typed: typed, form: standing,
                       columns: self.class.columns, unchanged: same)
         end
 

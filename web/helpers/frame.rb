@@ -13,7 +13,7 @@ module Vestry
         def page_name = STATIONS[station] || station.to_s.capitalize
 
         def year_band
-          windows = Records::YearWindows.of(orchard, today).map { |each| Drawings::YearBand::Window.new(**each) }
+          windows = Records::YearWindows.of(orchard, today).map { |each| Drawings::YearBand::BandWindow.new(**each) }
           Drawings::YearBand.new(orchard.season, today, windows)
         end
 
@@ -27,7 +27,7 @@ module Vestry
         # @param after [Integer, nil] the season whose work is drawn as done
         # @param faults [Hash{Integer=>String}] by limb
         def tree_drawings(tree, chosen: nil, proposed: {}, after: nil, faults: {}, stretch: nil, year: nil)
-          stands = Drawings::LimbStand.all(tree, proposed: proposed, after: after, year: year,
+          stands = Drawings::DrawnLimb.all(tree, proposed: proposed, after: after, year: year,
                                            now: orchard.season.name_of(today))
           options = { from_deg: looked_from, chosen: chosen&.id, href: ->(id) { limb_address(tree, id) } }
           { elevation: Drawings::Elevation.new(tree, stands, faults: faults, stretch: stretch, **options),

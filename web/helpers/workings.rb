@@ -8,21 +8,21 @@ module Vestry
         def worked(working) = partial("working", working: working)
 
         def diameter_working(limb)
-          section = Records::CoreValues.section(limb)
+          section = Records::CoreInputs.section(limb)
           formula = limb.girth_mm ? "girth #{length(limb.girth_mm)} ÷ π" :
             "√(#{length(limb.wide_mm)} × #{length(limb.narrow_mm)})"
           Working.of(length(section[:diameter_mm]), "#{formula} = #{length(section[:diameter_mm])}")
         end
 
         def wood_working(limb)
-          section = Records::CoreValues.section(limb)
+          section = Records::CoreInputs.section(limb)
           Working.of(length(section[:wood_diameter_mm]),
                      "#{length(section[:diameter_mm])} − 2 × #{length(limb.bark_mm)} of bark " \
                      "= #{length(section[:wood_diameter_mm])}")
         end
 
         def share_working(limb, head)
-          diameter = Records::CoreValues.section(limb)[:diameter_mm]
+          diameter = Records::CoreInputs.section(limb)[:diameter_mm]
           branches = limb.children.reject { |each| each.gone_on || each.hidden? }
           carried = branches.any? ? "; #{listed(branches.map(&:tag))} included" : ""
           Working.of(percent(head[:shares][limb.id]),
@@ -31,7 +31,7 @@ module Vestry
         end
 
         def cut_working(limb, cut, technique)
-          section = Records::CoreValues.section(limb)
+          section = Records::CoreInputs.section(limb)
           Working.of("#{length(cut[:at_mm])} from the fork",
                      "#{length(section[:diameter_mm])} at the fork, " \
                      "losing #{percent(orchard.rulebook.value('reckoning.cut.taper'))} over " \
@@ -45,7 +45,7 @@ module Vestry
         end
 
         def place_working(limb, outlook)
-          base = Records::CoreValues.section(limb)[:diameter_mm]
+          base = Records::CoreInputs.section(limb)[:diameter_mm]
           share = orchard.rulebook.value("reckoning.cut.taper")
           Working.of(length(outlook.stock_mm),
                      "#{length(base)} − #{share} × #{length(base)} × #{length(outlook.at_mm)} " \
@@ -74,7 +74,7 @@ module Vestry
 
         def knit_working(graft, care)
           species = graft.limb.tree.species
-          Working.of("#{day(care[:knit_on])}#{Speech::BASES[care[:knit_basis]]}",
+          Working.of("#{day(care[:knit_on])}#{Sentences::BASES[care[:knit_basis]]}",
                      "#{day(graft.grafted_on)} + #{counted((care[:knit_on] - graft.grafted_on).to_i, 'day')} " \
                      "= #{day(care[:knit_on])}",
                      rules: care[:knit_basis] == "calendar" ? ["species.#{species}.knit_days"] :
@@ -193,7 +193,7 @@ module Vestry
         end
 
         def closure_working(graft)
-          closure = Records::CoreValues.closure(graft)
+          closure = Records::CoreInputs.closure(graft)
           last = graft.tallies.select(&:open_a_mm).last
           formula = last ? "1 − #{length(last.open_a_mm)} × #{length(last.open_b_mm)} ÷ (#{length(graft.stub_mm)})²" :
             "nothing measured yet"

@@ -44,7 +44,7 @@ module Vestry
           return FILE if Steady.program?(env)
           return FORM unless env["CONTENT_TYPE"].to_s.start_with?("multipart/form-data")
 
-          env["PATH_INFO"] == PACKED ? Deeds::BringOrchard.most_bytes : FILE
+          env["PATH_INFO"] == PACKED ? Deeds::ImportOrchard.most_bytes : FILE
         end
 
         # By what the sealed cookie says; whether it still opens is asked further in. A program shows its key there too.

@@ -11,7 +11,7 @@ module Vestry
           return @app.call(env) unless env["PATH_INFO"].start_with?("/api/")
 
           # What is sent is JSON, whatever a program's tool calls it: nobody reads it as a form.
-          Api::Door.call(env.merge("SCRIPT_NAME" => "/api", "PATH_INFO" => env["PATH_INFO"].delete_prefix("/api"),
+          Api::App.call(env.merge("SCRIPT_NAME" => "/api", "PATH_INFO" => env["PATH_INFO"].delete_prefix("/api"),
                                    "CONTENT_TYPE" => "application/json"))
         end
       end

@@ -41,7 +41,7 @@ RSpec.describe "Every page can be read by everyone" do
                 "tally/grafts/#{graft.id}", "settings", "people", "people/outbox",
                 "history", "history/limbs/#{graft.limb_id}/hide", "find?q=skylark", "rulebook",
                 "rulebook/entry/species.apple.take"]
-    (stations + Vestry::Web::Grounds::Rulebook::PAGES.keys.map { |name| "rulebook/#{name}" })
+    (stations + Vestry::Web::Admin::RulebookPages::PAGES.keys.map { |name| "rulebook/#{name}" })
       .map { |path| "/o/maunder-hill/#{path}" } + ["/you", "/password"]
   end
 

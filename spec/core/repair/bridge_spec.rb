@@ -82,7 +82,7 @@ RSpec.describe "bridge", :core do
     expect(refusal("bridge", girth_mm: 300, wound: [], bow: 1.5).field).to eq "bow"
   end
 
-  describe Vestry::Core::Repair::Wound do
+  describe Vestry::Core::Repair::WoundShape do
     it "says what part of it living scions carry" do
       ring = described_class.new(wound([0, 0.0, 100.0]))
       expect(ring.carried([0, 72, 144, 216, 288], 300, 60)).to eq 1.0

@@ -1,0 +1,151 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # Decides what becomes of a limb. The tree's plan is begun with its first limb. What was
+    # grafted and lives stays as it was done.
+    module DecideLimb
+      # @param values [Hash] +role+, +season+; for a limb to be worked also +cut+ (mm from the fork),
+      #   +technique+, +variety+ (id), +practice+, +long+ (cut long in winter), +against_reason+
+      # @param season [Integer] the one to plan for, where none is given or kept
+      # @return [Records::PlanLimb]
+      # @raise [Refused] when the cut cannot be made there, or does not suit the method unexplained, or
+      #   the stock refuses the variety
+      def self.call(limb, values, by:, season:, version: nil)
+        raise Refused, role: ["#{limb.label} has come off"] if limb.gone_on
+
+        DB.transaction do
+          plan = plan_of(limb, by)
+          row = Records::PlanLimb.first(plan_id: plan.id, limb_id: limb.id)
+          keep_done(limb)
+          columns = columns(limb, values, row, season)
+          next Ledger.change(row, columns, by: by, version: version) if row
+
+          Ledger.add(Records::PlanLimb, columns.merge(orchard_id: limb.orchard_id, plan_id: plan.id, limb_id: limb.id),
+                     by: by)
+        end
+      end
+
+      # One plan is begun, whoever presses first.
+      def self.plan_of(limb, by)
+        tree = Records::Tree.where(id: limb.tree_id).for_update.first
+        tree.plan || Ledger.add(Records::Plan, { orchard_id: limb.orchard_id, tree_id: tree.id,
+                                                 school: limb.orchard.school }, by: by)
+      end
+
+      def self.keep_done(limb)
+        limb.grafts(reload: true)
+        return unless limb.graft && limb.graft.fate != "lost"
+
+        raise Refused, role: ["#{limb.label} was grafted on #{limb.graft.grafted_on.iso8601} and stands; what was " \
+                              "done stays in the plan"]
+      end
+
+      def self.columns(limb, values, row, season)
+        kept = timing(values, row, season)
+        return kept.merge(long_cut_mm: nil) unless %w[work backup later].include?(values[:role])
+
+        if values.key?(:variety)
+          kept = kept.merge(variety_id: values[:variety] &&
+                            variety!(limb.orchard, values[:variety], limb.tree.species).id)
+        end
+        return kept unless values[:technique] && values[:cut]
+
+        stock, reason = check_cut(limb, values)
+        sticks = Records::CoreInputs.sticks(limb, stock, practice: values[:practice])
+        kept.merge(technique: values[:technique], cut_mm: values[:cut].round(1), stock_mm: stock.round(1),
+                   sticks: sticks[:count], long_cut_mm: long_cut(limb, values),
+                   faces: Sequel.pg_array(sticks[:bearings_deg] || sticks[:clock_deg], :numeric),
+                   against_reason: reason)
+      end
+
+      # A limb for later waits for a season after this one; one to be worked now does not.
+      def self.timing(values, row, season)
+        wanted = values[:season] || row&.season || season
+        wanted = [wanted, season + 1].max if values[:role] == "later" && !values[:season]
+        wanted = season if values[:role] == "work" && row&.role == "later" && !values[:season]
+        { role: values[:role], season: wanted }
+      end
+
+      def self.long_cut(limb, values)
+        return nil unless values[:long]
+
+        long = values[:long_cut] || [values[:cut] + limb.orchard.rulebook.value("reckoning.pace.long_extra"),
+                                     (values[:cut] + limb.length_mm.to_f) / 2].min
+        units = limb.orchard.units
+        unless long > values[:cut] && long < limb.length_mm
+          raise Refused, long_cut: ["lies beyond the fresh cut and on the limb: " \
+                                    "from #{Core::Measure.say(values[:cut], units)} " \
+                                    "to #{Core::Measure.say(limb.length_mm, units)}"]
+        end
+
+        long.round(1)
+      end
+
+      # The variety, when it may stand on this stock.
+      #
+      # @raise [Refused]
+      def self.variety!(orchard, id, stock)
+        variety = orchard.variety!(id)
+        wrong = against_variety(orchard, variety, stock)
+        raise Refused, variety: [wrong] if wrong
+
+        variety
+      rescue Records::Missing
+        raise Refused, variety: ["is not in this orchard's register"]
+      end
+
+      # Why a variety cannot be planned on a stock, in a sentence; nil when it can.
+      def self.against_variety(orchard, variety, stock)
+        pair = orchard.rulebook.compatibility(stock, variety.species)
+        if pair["value"] == "refused"
+          return "#{variety.name} is #{variety.species}, which #{stock} refuses: #{pair['why']}"
+        end
+
+        if Records::VarietyFit.unpermitted?(variety)
+          "#{variety.name} is protected and no permission is recorded: record it in the register first"
+        end
+      end
+
+      # The diameter at the cut, and the reason given where the rulebook speaks against it.
+      def self.check_cut(limb, values)
+        at = values[:cut]
+        units = limb.orchard.units
+        if at >= limb.length_mm
+          raise Refused, cut: ["is beyond the limb's end; it is #{Core::Measure.say(limb.length_mm, units)} long"]
+        end
+
+        stock = Records::CoreInputs.diameter_at(limb, at)
+        against = against(limb, values, at, stock)
+        reason = values[:against_reason].to_s.strip
+        raise Refused, cut: [against], against_reason: ["say why, and it is kept so"] if against && reason.empty?
+
+        [stock, against && reason]
+      end
+
+      def self.against(limb, values, at, stock)
+        misfit = LogGraft.misfit(limb, technique: values[:technique], stub_mm: stock)
+        return misfit if misfit
+
+        found = Records::CoreInputs.cut_point(limb, values[:technique])
+        return nil if found[:feasible] && Core::Near.within?(at.round, found[:from_mm].floor, found[:to_mm].ceil)
+
+        units = limb.orchard.units
+        broken = found[:limits].reject do |limit|
+          limit[:from_mm] && Core::Near.within?(at.round, limit[:from_mm].floor, limit[:to_mm].ceil)
+        end
+        words = { "clearance" => "too near the fork", "browse" => "within reach of the animals",
+                  "reach" => "above your reach", "diameter" => "a diameter the method does not work" }
+        "#{Core::Measure.say(at, units)} is #{broken.map { |limit| words.fetch(limit[:name]) }.join(' and ')}" \
+          "#{clear_words(found, units)}."
+      end
+
+      def self.clear_words(found, units)
+        return unless found[:feasible]
+
+        "; #{Core::Measure.say(found[:from_mm], units)} to #{Core::Measure.say(found[:to_mm], units)} is clear"
+      end
+      private_class_method :columns, :timing, :long_cut, :check_cut, :against, :keep_done, :clear_words
+    end
+  end
+end

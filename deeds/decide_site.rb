@@ -1,0 +1,47 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # Decides that a bare stretch takes a graft in its side, or that it no longer does.
+    module DecideSite
+      # @param values [Hash] +role+ (work, later or none), +season+, +technique+, +variety+ (id)
+      # @return [Records::PlanSite, nil]
+      # @raise [Refused]
+      def self.call(site, values, by:, season:, version: nil)
+        DB.transaction do
+          tree = Records::Tree.where(id: site.tree_id).for_update.first
+          plan = tree.plan || Ledger.add(Records::Plan, { orchard_id: site.orchard_id, tree_id: tree.id,
+                                                          school: site.orchard.school }, by: by)
+          row = Records::PlanSite.first(plan_id: plan.id, site_id: site.id)
+          next row && (row.hidden? || Ledger.hide(row, by: by)) && nil if values[:role] == "none"
+
+          columns = { role: values[:role], season: values[:season] || season,
+                      technique: technique!(site, values[:technique]),
+                      variety_id: values[:variety] && DecideLimb.variety!(site.orchard, values[:variety], tree.species)
+                        .id }
+          Ledger.restore(row, by: by) if row&.hidden?
+          row ? Ledger.change(row, columns, by: by, version: version) :
+            Ledger.add(Records::PlanSite, columns.merge(orchard_id: site.orchard_id, plan_id: plan.id,
+                                                        site_id: site.id), by: by)
+        end
+      end
+
+      # Methods that set a stick in the side of standing wood.
+      METHODS = %w[side-bark tongued-side].freeze
+
+      def self.technique!(site, technique)
+        technique ||= METHODS.first
+        unless METHODS.include?(technique)
+          raise Refused, technique: ["is one that works a side: #{METHODS.join(' or ')}"]
+        end
+
+        low, high = site.orchard.rulebook.value("methods.#{technique}.stock_works")
+        return technique unless site.diameter_mm && !Core::Near.within?(site.diameter_mm.to_f, low, high)
+
+        say = ->(mm) { Core::Measure.say(mm, site.orchard.units) }
+        raise Refused, technique: ["works from #{say[low]} to #{say[high]}; it is #{say[site.diameter_mm]} thick there"]
+      end
+      private_class_method :technique!
+    end
+  end
+end

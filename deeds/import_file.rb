@@ -1,0 +1,125 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # Brings a file in: first previewed, then written as a whole or not at all.
+    module ImportFile
+      MOST_BYTES = 40 * 1024 * 1024
+      FAULTS_KEPT = 500
+      # So many lines are shown, whether or not they can be read.
+      SAMPLE = 100
+      # A file up to this size is looked through while its sender waits.
+      AT_ONCE_BYTES = 256 * 1024
+      KINDS = (Records::TreeFile::KINDS + Records::TableFile::KINDS).freeze
+
+      # A file of any kind, to be asked for each line's fate.
+      def self.file(orchard, kind, bytes, today:, import: nil)
+        return Records::TableFile.new(orchard, kind, bytes, import: import) if Records::TableFile.reads?(kind, bytes)
+
+        Records::TreeFile.new(orchard, kind, bytes, today: today, import: import)
+      end
+
+      # Looks a file through: a small one at once, a large one in the background.
+      #
+      # @return [Records::Import] with every line's fate counted, and the faults
+      # @raise [Refused] when the file cannot be read
+      def self.preview(orchard, kind, name, bytes, by:, today:)
+        raise Refused, kind: ["is one of #{KINDS.join(', ')}"] unless KINDS.include?(kind)
+        raise Refused, file: ["Choose a file first."] if bytes.nil?
+        if bytes.bytesize > MOST_BYTES
+          raise Refused, file: ["It is larger than #{MOST_BYTES / 1024 / 1024} MB; bring it in in parts."]
+        end
+
+        import = Records::Import.create(orchard_id: orchard.id, kind: kind,
+                                        file_name: name.to_s.scrub("?").gsub(/[[:cntrl:]]/, " ")[0, 200],
+                                        content: Sequel.blob(bytes), state: "reading", by: by)
+        bytes.bytesize > AT_ONCE_BYTES ? Jobs::ImportStep.enqueue(import.id, "preview") :
+          look_through(import, today: today)
+        return import.refresh unless import.state == "failed"
+
+        trouble = import.trouble
+        import.delete
+        raise Refused, file: [trouble]
+      end
+
+      # Finds each line's fate, and writes down what is shown of them.
+      def self.look_through(import, today:)
+        return unless import.state == "reading"
+
+        fates = file(import.orchard, import.kind, import.content, today: today).fates
+        faults = fates.select(&:fault)
+        told = ->(some) { Sequel.pg_jsonb(some.map { |fate| { "line" => fate.line, "label" => fate.label,
+                                                              "fault" => fate.fault } }) }
+        import.update(state: "previewed", lines: fates.size, good: fates.size - faults.size,
+                      faults: told[faults.first(FAULTS_KEPT)], sample: told[fates.first(SAMPLE)])
+      rescue Records::FileText::Unreadable => e
+        import.update(state: "failed", trouble: e.message)
+      end
+
+      # Sends a previewed file on its way. Asked twice, it goes once.
+      def self.begin(import)
+        raise Refused, file: ["It is still being looked through."] if import.state == "reading"
+        if import.good < import.lines
+          raise Refused, file: ["Some lines cannot be read; mend the file and bring it in again."]
+        end
+
+        DB.transaction do
+          next unless Records::Import.where(id: import.id, state: "previewed").update(state: "waiting") == 1
+
+          Jobs::ImportStep.enqueue(import.id, "write")
+        end
+      end
+
+      # Writes it: all of it, or none. Progress is told from outside the transaction.
+      def self.write(import, today:)
+        unless Records::Import.where(id: import.id, state: %w[waiting running]).update(state: "running", done: 0) == 1
+          return
+        end
+
+        DB.transaction(savepoint: true) do
+          DB.run("SET LOCAL statement_timeout = '15min'")
+          file = file(import.orchard, import.kind, import.content, today: today, import: import)
+          far = Progress.new(import)
+          file.write { |lines| far.tell(done: lines) }
+          DB[:history].insert(orchard_id: import.orchard_id, table_name: "imports", row_id: import.id, action: "add",
+                              who: import.by,
+                              after: Sequel.pg_jsonb({ "file" => import.file_name, "lines" => file.fates.size }))
+          Records::Import.where(id: import.id).update(state: "done", done: file.fates.size, finished_at: Time.now.utc)
+        end
+      rescue Records::FileText::Unreadable, Sequel::DatabaseError => e
+        Records::Import.where(id: import.id).update(state: "failed", done: 0,
+                                                    trouble: e.message.lines.first.to_s[0, 500], finished_at: Time.now
+                                                      .utc)
+      end
+
+      # Takes back what a file brought in, while nothing was done to it since.
+      #
+      # @raise [Refused]
+      def self.undo(import, by:)
+        unless import.state == "done" && import.undone_at.nil?
+          raise Refused, file: ["It is not in, or was taken back already."]
+        end
+
+        return UndoImport.call(import, by: by) if Records::TableFile.reads?(import.kind, import.content)
+
+        model = import.kind == "limbs" ? Records::Limb : Records::Tree
+        rows = model.in_sight.where(orchard_id: import.orchard_id, import_id: import.id)
+        limbs = import.kind == "limbs" ? rows.select(:id) :
+          Records::Limb.in_sight.where(orchard_id: import.orchard_id, tree_id: rows.select(:id)).select(:id)
+        touched = Records::Graft.in_sight.where(limb_id: limbs).any? ||
+          (import.kind != "limbs" && Records::Limb.in_sight.where(tree_id: rows.select(:id)).any?)
+        if touched
+          raise Refused, file: [import.kind == "limbs" ? "Some of these limbs were grafted since: they stay." :
+                                "Some of these trees have limbs or grafts now: they stay."]
+        end
+
+        DB.transaction do
+          count = rows.update(hidden_at: Time.now.utc)
+          import.update(undone_at: Time.now.utc)
+          DB[:history].insert(orchard_id: import.orchard_id, table_name: "imports", row_id: import.id, action: "hide",
+                              who: by, before: Sequel.pg_jsonb({ "file" => import.file_name, "lines" => count }))
+        end
+      end
+    end
+  end
+end

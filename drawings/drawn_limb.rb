@@ -1,0 +1,110 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Drawings
+    # What a planned limb is to be cut for.
+    CUT_ROLES = %w[work backup later lift renew].freeze
+
+    # How a limb stands in a drawing: its role, where it is or will be cut, what sits on it.
+    # +coming+ marks one drawn as it will be once it is worked; +falls+ one that comes off with the
+    # limb it grows from; +gone+ one that will have been lifted.
+    DrawnLimb = Struct.new(:limb, :role, :cut_mm, :graft, :fate, :shoot_mm, :falls, :coming, :gone, :stick_count,
+                           keyword_init: true) do
+      # Every limb of a tree that still stands.
+      #
+      # @param proposed [Hash{Integer=>Float}] cuts by limb id that are not yet decided
+      # @param after [Integer, nil] draws the tree as it will be once this season's work is done
+      # @param year [Integer, nil] draws it as it stood at the end of a past season, or will by a coming one
+      def self.all(tree, proposed: {}, after: nil, year: nil, now: nil)
+        return in_year(tree, year, now) if year && year != now
+
+        planned = (tree.plan&.plan_limbs || []).to_h { |each| [each.limb_id, each] }
+        limbs = tree.limbs.reject(&:gone_on)
+        stands = limbs.to_h do |limb|
+          [limb.id, of(limb, planned: planned[limb.id], cut_mm: proposed[limb.id], after: after)]
+        end
+        stands.each_value { |stand| stand.falls = falls?(stand, stands) }
+        after ? stands.values.reject { |stand| stand.gone || (stand.falls && fallen?(stand, stands)) } : stands.values
+      end
+
+      # The past from what was measured by then; the years to come with what is planned, grown back at
+      # the pace of grafts here.
+      def self.in_year(tree, year, now)
+        season = tree.orchard.season
+        return grown(all(tree, after: year), tree, year) if year > now
+
+        tree.limbs.select { |limb| season.name_of(limb.surveyed_on) <= year + 1 &&
+                            (limb.gone_on.nil? || season.name_of(limb.gone_on) > year) }.map do |limb|
+          graft = limb.grafts.select { |each| season.name_of(each.grafted_on) <= year }.last
+          stand = of(limb, planned: nil, graft: graft)
+          tallies = graft ? graft.tallies.select { |each| each.season <= year } : []
+          stand.shoot_mm = [*tallies.map(&:growth_mm), *(graft ?
+                                                         graft.visits.select { |each| season
+                                                           .name_of(each.seen_on) <= year }.map(&:longest_shoot_mm) :
+                                                             [])].compact.map(&:to_f).max
+          stand.fate = (graft.fate(season.span(year).max) == "lost" ? "lost" : "took") if graft
+          stand
+        end
+      end
+
+      # Shoots as long as what was cut, times what has grown back by then.
+      def self.grown(stands, tree, year)
+        curve = Records::OwnGrowth.curve(tree.orchard)
+        stands.each do |stand|
+          next unless stand.worked? && stand.fate != "lost" && stand.cut_mm
+
+          made = stand.graft ? tree.orchard.season.name_of(stand.graft.grafted_on) : stand.limb.planned&.season || year
+          share = Math.sqrt(curve[(year - made).clamp(0, curve.size - 1)])
+          stand.shoot_mm = [stand.shoot_mm.to_f, (stand.limb.length_mm.to_f - stand.cut_mm) * share].max
+        end
+      end
+
+      def self.falls?(stand, stands)
+        under = stands[stand.limb.parent_id] or return false
+        falls?(under, stands) || (under.cut_mm && stand.limb.fork_mm >= under.cut_mm) ||
+          (under.role == "lift" && under.cut_mm.nil?)
+      end
+
+      # Whether what it grows from has come off by then.
+      def self.fallen?(stand, stands)
+        under = stands[stand.limb.parent_id] or return false
+        under.gone || fallen?(under, stands) || ((under.coming || under.graft) && stand.limb.fork_mm >= under.cut_mm)
+      end
+
+      # From the facts of a limb, its plan and its latest graft.
+      #
+      # @param cut_mm [Float, nil] a cut that is proposed and not yet decided
+      def self.of(limb, planned: limb.planned, graft: limb.graft, cut_mm: nil, after: nil)
+        tally = graft&.tallies&.last
+        seen = graft && [tally&.growth_mm, *graft.visits.map(&:longest_shoot_mm)].compact.map(&:to_f).max
+        stand = new(limb: limb, role: planned&.role, graft: graft, fate: graft&.fate, shoot_mm: seen,
+                    stick_count: graft&.sticks || planned&.sticks || 1,
+                    cut_mm: (graft&.cut_mm || (after && planned&.cut_mm) || cut_mm ||
+                             (planned if CUT_ROLES.include?(planned&.role))&.cut_mm)&.to_f)
+        after && graft.nil? && planned&.season && planned.season <= after ? stand.come(planned) : stand
+      end
+
+      # The same once its work is done.
+      def come(planned)
+        case planned.role
+        when "work", "backup", "later" then self.coming = !cut_mm.nil?
+        when "lift" then cut_mm ? self.coming = true : self.gone = true
+        when "renew" then self.coming = !cut_mm.nil?
+        end
+        self
+      end
+
+      # Whether sticks sit on its end.
+      def worked? = !graft.nil? || (coming && %w[work backup later].include?(role))
+
+      # The word that names its state: the style sheet and the text equivalent both use it.
+      def state
+        return "lost" if fate == "lost"
+        return "grafted" if graft
+        return "coming" if coming && worked?
+
+        role || "open"
+      end
+    end
+  end
+end

@@ -1,0 +1,129 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # Rows as the plain values the reckonings take.
+    module CoreInputs
+      module_function
+
+      def section(limb)
+        thickness = limb.girth_mm ? { girth_mm: limb.girth_mm.to_f } :
+          { diameters_mm: [limb.wide_mm.to_f, limb.narrow_mm.to_f] }
+        Core::Survey::Section.reckon(thickness.merge(bark_mm: limb.bark_mm.to_f))
+      end
+
+      # @param technique [String] the method the place is wanted for
+      def cut_point(limb, technique)
+        orchard = limb.orchard
+        Core::Survey::CutPoint.reckon(
+          { base_diameter_mm: section(limb)[:diameter_mm], length_mm: limb.length_mm.to_f,
+            fork_height_mm: limb.fork_height_mm, rise_deg: limb.rise_deg.to_f, method: technique,
+            lowest_mm: orchard.browse_mm, highest_mm: orchard.reach_mm.to_f }, rulebook: orchard.rulebook
+        )
+      end
+
+      # The limb's diameter at a place on it, by the same taper the cut point uses.
+      def diameter_at(limb, at_mm)
+        base = section(limb)[:diameter_mm]
+        base - limb.orchard.rulebook.value("reckoning.cut.taper") * base / limb.length_mm.to_f * at_mm.to_f
+      end
+
+      # @param today [Date, nil] then what took here by this day is weighed in
+      def methods(limb, stock_mm, scion_mm: nil, slipping: true, today: nil)
+        orchard, species = limb.orchard, limb.tree.species
+        asked = { stock_mm: stock_mm, scion_mm: scion_mm, slipping: slipping, species: species, school: orchard.school,
+                  own: today ? orchard.success(today).by_method(species) : [] }
+        Core::Plan::Methods.reckon(asked, rulebook: orchard.rulebook)
+      end
+
+      def sticks(limb, stock_mm, practice: nil)
+        orchard = limb.orchard
+        Core::Plan::Sticks.reckon(
+          { wood_diameter_mm: [stock_mm - 2 * limb.bark_mm.to_f, 1.0].max, rise_deg: limb.rise_deg.to_f,
+            flat_deg: limb.flat_deg&.to_f,
+            practice: practice || orchard.rulebook.practice("sticks", orchard.school),
+            wind_from_deg: orchard.wind_from_deg },
+          rulebook: orchard.rulebook
+        )
+      end
+
+      def care(graft, today)
+        CareSchedule.care(graft, today) || raise(Missing, "this graft is not looked after")
+      end
+
+      # @param row [Visit, Hash] a visit
+      def visit(row)
+        { on: row[:seen_on], buds: row[:buds], callus: row[:callus], longest_shoot_mm: row[:longest_shoot_mm]&.to_f,
+          verdict: row[:verdict], seal: row[:seal_state], wrap: row[:wrap_state],
+          stock_shoots: row[:stock_shoots], pests: row[:pests], snapped: row[:snapped], fruit: row[:fruit] }
+      end
+
+      def closure(graft)
+        first = graft.orchard.season.name_of(graft.grafted_on)
+        readings = graft.tallies.select { |each| each.open_a_mm && each.open_b_mm }.map do |each|
+          { season: each.season - first + 1, a_mm: each.open_a_mm.to_f, b_mm: each.open_b_mm.to_f }
+        end
+        Core::Tally::Closure.reckon({ stub_mm: graft.stub_mm.to_f, readings: readings },
+                                    rulebook: graft.orchard.rulebook)
+      end
+
+      # What the points of a tree follow from, besides the rulebook.
+      #
+      # @param limbs [Array<Limb>] those to be drawn
+      def figure_facts(tree, limbs)
+        placed = limbs.map { |limb| figure_limb(limb) }
+        { trunk: trunk(tree, placed), limbs: placed }
+      end
+
+      # How the head of a tree is shared out, by limb id.
+      def canopy(limbs)
+        return nil if limbs.empty?
+
+        Core::Survey::Canopy.reckon({ limbs: limbs.map { |limb| { id: limb.id, parent: limb.parent_id,
+                                                                  diameter_mm: section(limb)[:diameter_mm],
+                                                                  fork_at_mm: limb.parent_id ? limb.fork_mm.to_f :
+                                                                  0.0 } } })
+      end
+
+      # What the survey of a tree tells: shares, balance, and what each limb offers itself for.
+      def head(tree)
+        limbs = tree.limbs.reject(&:gone_on)
+        canopy = canopy(limbs) or return nil
+        main = limbs.reject(&:parent_id).map { |limb| head_limb(limb, canopy[:shares][limb.id]) }
+        orchard = tree.orchard
+        nurses = nurses_wanted(orchard, main.size, orchard.school)
+        { shares: canopy[:shares],
+          candidates: Core::Survey::Head.candidates(main, lowest_mm: tree.form == "wall-trained" ? 0 :
+                                                    orchard.browse_mm, nurses: nurses, rulebook: orchard.rulebook) }
+      end
+
+      # @param limbs [Integer] that leave the trunk
+      def nurses_wanted(orchard, limbs, school)
+        Core::Survey::Head.nurses_wanted(limbs, orchard.rulebook.practice("nurses", school), orchard.rulebook)
+      end
+
+      def head_limb(limb, share)
+        prefers = limb.orchard.rulebook.book("schools").dig("schools", limb.orchard.school, "prefers")
+        cuts = prefers.map { |technique| cut_point(limb, technique) }
+        { id: limb.id, share: share, bearing_deg: limb.bearing_deg.to_f, fork_height_mm: limb.fork_height_mm,
+          tip_height_mm: limb.tip_height_mm,
+          cuttable: cuts.any? { |cut| cut[:feasible] }, conflict: cuts
+            .find { |cut| !cut[:feasible] }&.fetch(:conflict) || [], damaged: !limb.damage.nil? }
+      end
+
+      def figure_limb(limb)
+        { id: limb.id, parent: limb.parent_id, fork_mm: limb.fork_mm.to_f, bearing_deg: limb.bearing_deg.to_f,
+          rise_deg: limb.rise_deg.to_f, length_mm: limb.length_mm.to_f, diameter_mm: section(limb)[:diameter_mm] }
+      end
+
+      def trunk(tree, limbs)
+        forks = limbs.reject { |each| each[:parent] }.map { |each| each[:fork_mm] }
+        widest = limbs.map { |each| each[:diameter_mm] }.max || 60
+        base = tree.trunk_girth_mm ? tree.trunk_girth_mm / Math::PI : widest * 1.8
+        leader = %w[central-leader wall-trained].include?(tree.form) && tree.height_mm
+        height = leader ? tree.height_mm.to_f : forks.max || (tree.height_mm || 2000) / 2.0
+        { height_mm: height, base_mm: base.to_f, top_mm: leader ? base.to_f * 0.2 : [base.to_f * 0.8, widest].min }
+      end
+    end
+  end
+end

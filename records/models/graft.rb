@@ -1,0 +1,32 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # A graft that was made.
+    class Graft < Sequel::Model(DB[:grafts])
+      include Row
+      many_to_one :orchard
+      many_to_one :limb
+      many_to_one :variety
+      one_to_many :visits, class: "Vestry::Records::Visit", order: %i[seen_on id], conditions: { hidden_at: nil }
+      one_to_many :tallies, order: :season, conditions: { hidden_at: nil }
+      one_to_many :tasks_done, class: "Vestry::Records::TaskDone", conditions: { hidden_at: nil }
+
+      # @return [Array<Graft>] those logged on a limb on that day, in the order they were logged
+      def self.made_on(limb, day) = in_sight.where(limb_id: limb.id, grafted_on: day).order(:id).all
+
+      # The last word on it.
+      #
+      # @param day [Date, nil] what came later is not heard
+      # @return [Hash] as Core::Tally::GraftOutcome answers
+      def outcome(day = nil)
+        Core::Tally::GraftOutcome.of(visits: visits.map { |each| { on: each.seen_on, verdict: each.verdict,
+          buds: each.buds } }, counts: tallies.map { |each| { on: each.tallied_on, alive: each.alive } },
+          lost_on: lost_on, day: day)
+      end
+
+      # @return [String] took, lost or waiting
+      def fate(day = nil) = outcome(day)[:state]
+    end
+  end
+end

@@ -1,0 +1,178 @@
+# frozen_string_literal: true
+
+require "tzinfo"
+
+module Vestry
+  module Records
+    # An orchard, and the way to every row in it.
+    class Orchard < Sequel::Model(DB[:orchards])
+      include Row
+      extend Known
+      known(:school, otherwise: -> { Core::Rulebook.shipped.school_names.first }) do
+        Core::Rulebook.shipped.school_names
+      end
+      LONGEST_NAME = 80
+      GRAZING = %w[none sheep deer horses cattle].freeze
+
+      def self.time_zones = @time_zones ||= TZInfo::Timezone.all_identifiers.to_set.freeze
+
+      one_to_many :trees, order: %i[row number]
+      one_to_many :varieties, order: :name
+      one_to_many :grafts
+
+      # The one at an address; nil where there is none, or it is out of sight.
+      def self.called(slug) = in_sight.first(slug: slug.to_s[0, 200])
+
+      # The orchard that a request or a job is about, as one object for all its rows.
+      def self.current = Thread.current[:vestry_orchard]
+
+      # @param reading [Boolean] nothing is written meanwhile: what was read once need not be read again
+      def with_current(reading: false)
+        before, was_reading = Orchard.current, @reading
+        Thread.current[:vestry_orchard] = self
+        @reading = reading
+        # Before anything else: what is derived under them is never older than they are.
+        revisions if reading
+        yield
+      ensure
+        Thread.current[:vestry_orchard] = before
+        @reading = was_reading
+      end
+
+      # Height in mm below which each animal eats what it reaches, by the rulebook's browse lines.
+      def browse_mm = rulebook.value("site.browse.#{grazing}")
+
+      # The rulebook with this orchard's own values, made anew when they change.
+      def rulebook
+        laid = overrides.to_h
+        return Core::Rulebook.shipped if laid.empty?
+
+        @rulebook = nil unless @rulebook&.overrides == laid
+        @rulebook ||= Core::Rulebook.shipped.overruled(laid)
+      end
+
+      def reading? = @reading && Orchard.current.equal?(self)
+
+      # How often each of its tables was written.
+      def revisions = for_page(:revisions) { Revisions.of(self) }
+
+      # Its weather and its spring as they are known on a day, each read once.
+      def weather(today) = once(:weather, today) { SiteWeather.new(self, today) }
+      def bark_forecast(today) = once(:bark_forecast, today) { BarkForecast.new(self, today) }
+
+      # Its wood and its stripped trunks as they are on a day.
+      def wood_store(today) = for_page(:wood_store, today) { WoodStore.new(self, today) }
+      def stripped_trunks(today) = for_page(:stripped_trunks, today) { StrippedTrunks.new(self, today) }
+
+      # Planned limbs of a season.
+      #
+      # @param kind [Symbol] stubs, waiting or cuts
+      # @param variety [Integer, nil] those alone that are to become it
+      def planned(kind, season, variety: nil)
+        for_page(:planned, kind, season, variety) { PlannedRows.new(self, kind, season, variety: variety) }
+      end
+
+      # What took here, by the day taken to be today.
+      def success(today) = once(:success, today) { OwnSuccess.new(self, today) }
+
+      def southern? = latitude.negative?
+
+      def season = SEASONS.fetch(southern?)
+      SEASONS = [true, false].to_h { |southern| [southern, Core::Season.new(southern: southern)] }.freeze
+
+      # @raise [Missing] when this orchard has no such row
+      def tree!(id) = find!(:trees, id)
+      def limb!(id) = find!(:limbs, id)
+      # One that has not come off.
+      def standing_limb!(id) = limb!(id).tap { |limb| raise Missing if limb.gone_on }
+      def graft!(id) = find!(:grafts, id)
+      def variety!(id) = find!(:varieties, id)
+      def site!(id) = find!(:sites, id)
+      def bundle!(id) = find!(:bundles, id)
+      def store!(id) = find!(:stores, id)
+      def wound!(id) = find!(:wounds, id)
+      def stick!(id) = find!(:sticks, id)
+
+      # The season whose work can still be planned: the present one until bark has closed.
+      def season_to_plan(today)
+        present = season.name_of(today)
+        closes = (species & Core::Rulebook.shipped.species_names)
+          .map { |each| rulebook.value("species.#{each}.slip_closes") }.max
+        closes && today > season.bark_day(closes, today) ? present + 1 : present
+      end
+
+      # Trees with their limbs, grafts and visits, few questions for many trees.
+      def trees_in_full(ids)
+        trees_dataset.where(id: ids, hidden_at: nil).eager(limbs: { grafts: %i[visits tallies] }).all
+          .each do |tree|
+          tree.associations[:orchard] = self
+          tree.limbs.each { |limb| limb.associations[:orchard] = self }
+        end
+      end
+
+      # The species that stand here.
+      def species = @species ||= LooseIndexScan.values(trees_dataset.where(hidden_at: nil), :species)
+
+      # The names of its rows, in order, as many as a page can offer.
+      def rows = @rows ||= LooseIndexScan.values(trees_dataset.where(hidden_at: nil), :row, most: 400)
+
+      def tree_count = @tree_count ||= trees_dataset.where(hidden_at: nil).count
+
+      # The trees of a row, in walking order.
+      def trees_of_row(row, most: 500)
+        trees_dataset.where(hidden_at: nil, row: row.to_s[0, 40]).order(:number).limit(most).all
+      end
+
+      # The trees of several rows, by id, in walking order.
+      def tree_ids_of_rows(rows) = trees_dataset.where(hidden_at: nil, row: rows).order(:row, :number).select_map(:id)
+
+      # A planned limb of a plan in use.
+      #
+      # @raise [Missing]
+      def planned_limb!(id)
+        Reading.in_use(self).where(Sequel[:plan_limbs][:id] => RowNumber.read(id)).first or raise Missing,
+               "no such planned limb here"
+      end
+
+      # A wish for many trees, and how far it is.
+      #
+      # @raise [Missing]
+      def pattern!(id) = Pattern.first(orchard_id: pk, id: RowNumber.read(id)) || raise(Missing)
+
+      # A photo of a tree that is in sight.
+      #
+      # @raise [Missing]
+      def photo!(id)
+        standing = Tree.in_sight.where(orchard_id: pk).select(:id)
+        Photo.in_sight.first(orchard_id: pk, id: RowNumber.read(id), tree_id: standing) or raise Missing
+      end
+
+      # How long sticks are cut here, in mm, by the school's practice.
+      def stick_mm = rulebook.value("reckoning.wood.stick_long").fetch(rulebook.practice("stick", school))
+
+      def varieties_in_sight = varieties_dataset.where(hidden_at: nil).all
+
+      private
+
+      def once(*what) = (@once ||= {})[what] ||= yield
+
+      # Read once in a request that only reads, anew everywhere else.
+      def for_page(*what, &read) = reading? ? once(*what, &read) : read.call
+
+      # Read again, nothing it knew before holds.
+      def _refresh(dataset)
+        @once = @species = @rows = @tree_count = nil
+        super
+      end
+
+      def find!(table, id)
+        number = Integer(id.to_s, 10, exception: false)
+        model = { trees: Tree, limbs: Limb, grafts: Graft, varieties: Variety, sites: Site, bundles: Bundle,
+                  stores: Store, wounds: Wound, sticks: Stick }.fetch(table)
+        row = model.with_pk(number) if number && number.between?(1, 2_147_483_647)
+        row && row.orchard_id == pk && row.values[:hidden_at].nil? ? row :
+          raise(Missing, "no such #{table.to_s.chomp('s')} here")
+      end
+    end
+  end
+end

@@ -1,0 +1,67 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # A trunk that was stripped of bark: what is known of it, and what was done.
+    class Wound < Sequel::Model(DB[:wounds])
+      include Row
+      extend Known
+      %i[wrap seal].each { |point| known(point) { Core::Tend::Care.choices(point.to_s) } }
+      many_to_one :orchard
+      many_to_one :tree
+      one_to_many :scions, class: "Vestry::Records::BridgeScion", order: :number, conditions: { hidden_at: nil }
+      one_to_many :visits, class: "Vestry::Records::WoundVisit", order: %i[seen_on id], conditions: { hidden_at: nil }
+      one_to_many :tasks_done, class: "Vestry::Records::TaskDone", conditions: { hidden_at: nil }
+
+      COURSES = Core::Repair::Mending::COURSES
+      CAUSES = Core::Repair::Mending::CAUSES
+
+      def label = tree.label
+
+      # Who looks after it.
+      def person = tended_by || repaired_by
+
+      # The margins as the reckoning takes them, in order of bearing.
+      def margins
+        @margins || lay_margins(DB[:wound_margins].where(orchard_id: orchard_id, wound_id: id).order(:bearing_deg).all)
+      end
+
+      # The margins of many, asked for together.
+      def self.read_margins(wounds)
+        read = DB[:wound_margins].where(wound_id: wounds.map(&:id)).order(:wound_id, :bearing_deg).all.group_by do |row|
+          row[:wound_id]
+        end
+        wounds.each { |wound| wound.lay_margins(read.fetch(wound.id, [])) }
+      end
+
+      # @param rows [Array<Hash>] in order of bearing
+      def lay_margins(rows)
+        @margins = rows.map { |row| row.slice(:bearing_deg, :low_mm, :high_mm).transform_values(&:to_f) }
+      end
+
+      def measured? = margins.any?
+      def shape
+        @shape ||= Core::Repair::WoundShape.new(margins)
+      end
+
+      # The scion that stands, or would, at a bearing: its gap, its length and both ends, by the rulebook's seat and
+      # bow.
+      def scion_at(bearing)
+        Core::Repair::Bridge.scion(shape, bearing, *%w[seat
+                                                       bow].map { |name| orchard.rulebook.value("reckoning.bridge." \
+                                                           "#{name}") })
+      end
+
+      # Those that were set, living or not.
+      def seated = scions.select(&:set_on)
+      def planned = scions.reject(&:set_on)
+
+      private
+
+      def _refresh(dataset)
+        @margins = @shape = nil
+        super
+      end
+    end
+  end
+end

@@ -1,0 +1,211 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # This spring's bark, tree by tree: when it slips or is likely to, learned from the weather,
+    # from what was seen here, and from each tree's habit.
+    class BarkForecast
+      TreeBark = Struct.new(:tree, :threshold_dd, :accumulated_dd, :reached_on, :p10, :p50, :p90, :basis, :seen,
+                        keyword_init: true) do
+        # The day from which it can be worked: seen, reached, or as likely as not.
+        def opens_on = reached_on || p50
+        def slips? = !reached_on.nil?
+        def dates = { reached_on: reached_on, p10: p10, p50: p50, p90: p90 }
+      end
+
+      attr_reader :orchard, :today, :weather
+
+      def initialize(orchard, today)
+        @orchard = orchard
+        @today = today
+        @book = orchard.rulebook
+        @weather = orchard.weather(today)
+      end
+
+      def season = @season ||= @orchard.season.name_of(@today)
+      def biofix = @biofix ||= @orchard.season.bark_day(1, @today)
+      def species = @orchard.species & Core::Rulebook.shipped.species_names
+      def closes_on(species)
+        (@closes ||= {})[species] ||= @orchard.season.bark_day(@book.value("species.#{species}.slip_closes"), @today)
+      end
+
+      # A species as a whole.
+      #
+      # @return [Hash] +threshold_dd+, +accumulated_dd+, +reached_on+, +p10+, +p50+, +p90+, +basis+
+      def of_species(species) = forecasts[:species][species] || reckon(species, threshold(species))
+
+      # @param trees [Array<Tree>]
+      # @return [Array<TreeBark>] in their order
+      def of_trees(trees)
+        @seen_by_tree = seen(trees.map(&:id))
+        trees.map { |tree| of_tree(tree) }
+      end
+
+      # How the warmth gathered, and how each past spring would carry it on: for drawing.
+      #
+      # @return [Hash, nil] +so_far+ and +ahead+, lists of [date, degree-days]; nil without weather
+      def paths(species)
+        return nil unless @weather.any?
+        # What has come is not carried on.
+        return { so_far: Core::Slip::WarmthProjection.new(days: this_spring, forecast: [], history: [],
+                                                 base_c: base(species)).so_far,
+                                                 ahead: [] } if of_species(species)[:reached_on]
+
+        outlook(species).then { |outlook| { so_far: outlook.so_far, ahead: outlook.ahead } }
+      end
+
+      # What was seen of some trees this season, latest last.
+      def seen(tree_ids)
+        PhenologySeen.in_sight.where(orchard_id: @orchard.id, tree_id: tree_ids)
+          .where(seen_on: (biofix - 60)..@today).order(:seen_on, :id).all.group_by(&:tree_id)
+      end
+
+      # The usual first day of a spell of heat, in the year after the biofix; nil where none was measured.
+      def heat_on = forecasts[:heat_on]
+      # The usual first frost of autumn, by the weather kept or else by the calendar.
+      def first_frost_on = forecasts[:first_frost_on]
+
+      # What is stored, worked out.
+      def reckoned
+        { species: species.to_h { |kind| [kind, reckon(kind, threshold(kind))] },
+          trees: offsets.to_h { |tree, (kind, offset)| [tree, reckon(kind, threshold(kind) + offset)] },
+          heat_on: usual_heat, first_frost_on: usual_first_frost }
+      end
+
+      private
+
+      def of_tree(tree)
+        unless Core::Rulebook.shipped.species_names.include?(tree.species)
+          return TreeBark.new(tree: tree, seen: [], basis: "unknown")
+        end
+
+        seen = @seen_by_tree.fetch(tree.id, [])
+        slipped = seen.find(&:slipping)
+        told = forecasts[:trees][tree.id] || of_species(tree.species)
+        told = told.merge(reached_on: slipped.seen_on, p10: nil, p50: nil, p90: nil, basis: "seen") if slipped
+        told = not_yet(told, seen.last) if slipped.nil? && seen.last && seen.last.slipping == false
+        TreeBark.new(tree: tree, seen: seen, **told)
+      end
+
+      # A test cut that did not lift says more than the reckoning: it has not come by then.
+      def not_yet(told, last)
+        soonest = last.seen_on + 1
+        return told unless [told[:reached_on], told[:p10]].compact.any? { |date| date < soonest }
+
+        late = told[:reached_on] ? [soonest, soonest + 3, soonest + 8] :
+          [told[:p10], told[:p50], told[:p90]].map do |date|
+          [date, soonest].max
+        end
+        told.merge(reached_on: nil, p10: late[0], p50: late[1], p90: late[2], basis: "seen")
+      end
+
+      # What is dear of it: every species, every tree with a habit of its own, and the summer's usual ends.
+      def forecasts
+        @forecasts ||= Derived.fetch(@orchard, "bark", @today, from: %w[weather_days phenology_seen trees]) do |orchard|
+          BarkForecast.new(orchard, @today).reckoned
+        end
+      end
+
+      def usual_heat
+        warm, long = @book.value("reckoning.slip.heat_c"), @book.value("reckoning.slip.heat_days")
+        @weather.usual(biofix) do |year|
+          year.each_cons(long).find { |run| run.all? { |day| day[:max_c] >= warm } }&.first&.fetch(:date)
+        end
+      end
+
+      def usual_first_frost
+        late = @orchard.southern? ? (2..6) : (8..12)
+        seen = @weather.usual(biofix) do |year|
+          year.find { |day| late.cover?(day[:date].month) && day[:min_c].negative? }&.fetch(:date)
+        end
+        seen || @orchard.season.next_day(@book.value("site.calendar.first_frost"), biofix)
+      end
+
+      def reckon(species, threshold)
+        outlook = outlook(species)
+        return by_calendar(species).merge(threshold_dd: threshold) unless outlook
+
+        told = Core::Slip::Forecast.of(outlook, threshold)
+        return by_calendar(species).merge(threshold_dd: threshold) if silent? && told[:reached_on].nil?
+
+        # Where no past spring gets there, or none is kept, the calendar stands in.
+        told[:reached_on] || told[:p50] ? told.merge(basis: "weather") :
+          told.merge(by_calendar(species).slice(:p10, :p50, :p90, :basis))
+      end
+
+      # Whether weather was told for this spring too long ago to go on.
+      def silent?
+        return @silent if defined?(@silent)
+
+        latest = @weather.days(biofix - 30).map { |day| day[:date] }.max
+        @silent = @today > biofix + silent_days && (latest.nil? || latest < @today - silent_days)
+      end
+
+      def silent_days = @book.value("reckoning.slip.silent_days")
+
+      def by_calendar(species)
+        usual = @orchard.season.bark_day(@book.value("species.#{species}.slip_opens"), @today)
+        usual <= @today ? { accumulated_dd: nil, reached_on: usual, p10: nil, p50: nil, p90: nil, basis: "calendar" } :
+          { accumulated_dd: nil, reached_on: nil, p10: usual - 10, p50: usual, p90: usual + 10, basis: "calendar" }
+      end
+
+      def outlook(species)
+        return nil unless @weather.any?
+
+        (@outlooks ||= {})[base(species)] ||=
+          Core::Slip::WarmthProjection.new(days: this_spring, forecast: @weather.forecast, history: @weather.years,
+                                  base_c: base(species))
+      end
+
+      def base(species) = @book.value("species.#{species}.slip_base")
+
+      # From the biofix on; before it, nothing has gathered yet.
+      def this_spring
+        days = @this_spring ||= @weather.days(biofix)
+        days.empty? ? [{ date: [@today, biofix - 1].min, min_c: -60.0, max_c: -60.0 }] : days
+      end
+
+      def threshold(species)
+        (@thresholds ||= {})[species] ||= Core::Slip::Forecast
+          .threshold(species, observed(species).map { |each| each[:dd] }, 0.0, @book)
+      end
+
+      # The degree-days at which bark was first seen to slip, by tree and spring.
+      def observed(species) = observations.select { |each| each[:species] == species }
+
+      def observations = @observations ||= observe
+
+      def observe
+        rows = PhenologySeen.in_sight.where(Sequel[:phenology_seen][:orchard_id] => @orchard.id)
+          .where(Sequel[:seen_on] <= @today).exclude(slipping: nil)
+                            .join(:trees, id: :tree_id).order(:seen_on, Sequel[:phenology_seen][:id])
+                            .select_map([Sequel[:phenology_seen][:tree_id], :species, :seen_on, :slipping])
+        rows.group_by { |tree, species, on, _| [tree, species, @orchard.season.name_of(on)] }
+          .filter_map { |(tree, kind, _), seen| observation(tree, kind, seen) }.freeze
+      end
+
+      # Midway between the last cut that did not lift and the first that did.
+      def observation(tree, species, seen)
+        first = seen.find { |_, _, _, slipping| slipping } or return nil
+        before = seen.take_while { |each| !each.equal?(first) }.last
+        dd = [before, first].compact.map { |each| @weather.gathered(base(species), each[2]) }
+        if Core::Rulebook.shipped.species_names.include?(species)
+          dd.any?(&:nil?) ? nil : { tree: tree, species: species, dd: dd.sum / dd.size }
+        end
+      end
+
+      # How much later than its kind a tree has been, drawn in towards nothing while it was seen seldom.
+      #
+      # @return [Hash{Integer=>Array(String, Float)}] species and degree-days by tree
+      def offsets
+        observations.group_by { |each| each[:species] }.flat_map do |kind, all|
+          mean = all.sum { |each| each[:dd] } / all.size
+          all.group_by { |each| each[:tree] }.map do |tree, own|
+            sum = own.sum { |each| each[:dd] - mean }
+            [tree, [kind, sum / (own.size + @book.value("reckoning.slip.tree_habit"))]]
+          end
+        end.to_h
+      end
+    end
+  end
+end

@@ -1,0 +1,291 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # What each living graft needs, kept as reckoned: how it stands, and its open and coming tasks. A
+    # change to a graft's facts, to the weather or to the rules marks what is kept as out of date (the
+    # database sees to that), and days turn it over; what is out of date is reckoned anew before it is read.
+    module CareSchedule
+      # Grafts older than this are no longer looked after.
+      SPAN = 700
+      CHUNK = 2000
+      # What opens later than this is not kept yet; what is kept is reckoned anew in good time before.
+      AHEAD = 75
+      HOLDS = 50
+      # So many are reckoned while a page waits; more are left to the background.
+      AT_ONCE = 600
+      # So few rows go in one statement with the rest; more are copied.
+      FEW = 60
+      KEPT = %i[orchard_id graft_id person row number tag key rule opens_on due_on closes_on].freeze
+
+      module_function
+
+      # @return [Integer] how many are still out of date
+      def refresh(orchard, today, most: AT_ONCE)
+        marked, later, due = stands(orchard, today)
+        return 0 if marked && later.nil? && due.nil?
+
+        begin_again unless marked
+        turn_back(orchard, today) if later
+
+        settle_old(orchard, today)
+        done = 0
+        told = {}
+        while done < most && (count = reckon_some(orchard, today, [CHUNK, most - done].min, told)).positive?
+          done += count
+          yield done if block_given?
+        end
+        done < most ? 0 : stale(orchard, today).count
+      end
+
+      # After a crash of the database what was kept is gone: all of it is out of date.
+      def begin_again
+        DB.transaction do
+          DB[:care_mark].insert_conflict.insert(whole: true)
+          DB[:care_states].update(valid_until: "-infinity")
+        end
+      end
+
+      # How far the reckoning of an orchard in the background is.
+      def progress(orchard)
+        run = DB[:care_runs].first(orchard_id: orchard.id)
+        { state: run.nil? || run[:ended_at] ? "done" : "running", done: run ? run[:done] : 0,
+          lines: run ? run[:total] : 0 }
+      end
+
+      # In one question: whether the mark stands, one reckoned for a later day, and one out of date; each
+      # along its index.
+      def stands(orchard, today)
+        DB.select(DB[:care_mark].select(Sequel.as(1, :one)).limit(1).as(:marked),
+                  later(orchard, today).order(Sequel.desc(:reckoned_on)).select(:graft_id).limit(1).as(:later),
+                  stale(orchard, today).select(:graft_id).limit(1).as(:stale)).first.values
+      end
+
+      # What was reckoned for a later day than is asked for now is out of date too.
+      def turn_back(orchard, today) = later(orchard, today).update(valid_until: "-infinity", reckoned_on: nil)
+      def later(orchard, today) = DB[:care_states].where(orchard_id: orchard.id).where(Sequel[:reckoned_on] > today)
+
+      # Along the index, the longest out of date first.
+      def stale(orchard, today)
+        DB[:care_states].where(orchard_id: orchard.id).where(Sequel[:valid_until] < today)
+          .order(:valid_until, :graft_id)
+      end
+
+      # Those too old to be looked after hold for good; it is asked first, so that they cost nothing.
+      def settle_old(orchard, today)
+        old = DB[:grafts].where(orchard_id: orchard.id).where(Sequel[:grafted_on] < today - SPAN).select(:id)
+        rows = stale(orchard, today).unordered.where(graft_id: old)
+        return if rows.empty?
+
+        DB[:care_tasks].where(orchard_id: orchard.id, graft_id: rows.select(:graft_id)).delete
+        rows.update(state: nil, knit_on: nil, reckoned_on: "-infinity", valid_until: "infinity")
+      end
+
+      # Reckons some of those that are out of date. They are locked before their facts are read: whoever else
+      # would reckon them waits and then finds them done, and what changes their facts meanwhile marks them out of
+      # date after this is kept, not before.
+      #
+      # @return [Integer] how many
+      def reckon_some(orchard, today, most, told)
+        alone = DB.in_transaction? ? {} : { retry_on: [Sequel::SerializationFailure], num_retries: 5 }
+        DB.transaction(**alone) do
+          # One process at a time reckons an orchard, so that no two lock its grafts in different orders.
+          AdvisoryLock.hold(:care, orchard.id)
+          ids = stale(orchard, today).limit(most).for_update.select_map(:graft_id)
+          reckon(orchard, ids, today, told: told) if ids.any?
+          ids.size
+        end
+      end
+
+      # Reckons some grafts anew, all of them in one go. They are to be locked.
+      #
+      # @param told [Hash] answers by the facts they follow from: many grafts of one day, seen on one
+      #   walk and found alike, need the same
+      def reckon(orchard, ids, today, told: {})
+        facts = Facts.new(orchard, ids, today, told: told)
+        rows = []
+        states = facts.map do |graft, answer|
+          rows.concat(lines(graft, answer.to_do)) if answer
+          "(#{graft[:id]}, #{answer ? answer.standing : NOTHING})"
+        end
+        few = rows.size <= FEW
+        keep(ids, states + (ids - facts.ids).map { |id| "(#{id}, #{NOTHING})" }, today, few ? rows : [])
+        unless few
+          DB.copy_into(:care_tasks, format: :csv, columns: KEPT,
+                       data: rows.each_slice(500)
+                         .map { |some| some.map { |row| "#{row.map { |cell| quoted(cell) }.join(',')}\n" }.join })
+        end
+      end
+
+      # In one go to the database, and nobody waits for it to be safe on disk: it can be reckoned again.
+      def keep(ids, states, today, rows)
+        return if ids.empty?
+
+        add = rows.empty? ? "" :
+          "INSERT INTO care_tasks (#{KEPT.map { |column| "\"#{column}\"" }.join(', ')}) " \
+          "VALUES #{rows.map { |row| "(#{row.map { |cell| DB.literal(cell) }.join(', ')})" }.join(', ')};"
+        DB.run("SET LOCAL synchronous_commit = off; DELETE FROM care_tasks WHERE graft_id IN " \
+               "(#{ids.join(', ')}); #{add} UPDATE care_states SET state = v.state, knit_on = v.knit_on, reckoned_on " \
+               "= #{DB.literal(today)}, valid_until = v.valid_until " \
+               "FROM (VALUES #{states.join(', ')}) AS v(id, state, knit_on, valid_until) WHERE care_states.graft_id " \
+               "= v.id")
+      end
+
+      # What is still to do, as rows of a table.
+      def lines(graft, to_do)
+        whose = [graft[:orchard_id], graft[:id], graft[:tended_by] || graft[:grafter], graft[:row], graft[:number],
+                 graft[:tag]]
+        to_do.map { |rest| whose + rest }
+      end
+
+      def quoted(cell)
+        cell.is_a?(Integer) ? cell.to_s : "\"#{cell.to_s.include?('"') ? cell.to_s.gsub('"', '""') : cell}\""
+      end
+
+      # How a graft that is not looked after stands.
+      NOTHING = "NULL::text, NULL::date, '9999-01-01'::date"
+
+      # Care's answer, and what of it is kept.
+      class CareAnswer
+        attr_reader :answer
+
+        # @param span [Array(Date, Date)] today, and the last day on which it can hold
+        def initialize(answer, span)
+          @answer = answer
+          @today, @until = span
+        end
+
+        # Its open and coming tasks, as ends of rows.
+        def to_do
+          @to_do ||= @answer[:tasks].select do |task|
+            %w[ahead open late].include?(task[:status]) && task[:closes_on] >= @today && task[:opens_on] <= @today +
+            AHEAD
+          end
+                                    .map do |task|
+                                      task.values_at(:key, :rule, :opens_on, :due_on, :closes_on).map(&:to_s)
+                                    end
+        end
+
+        def standing
+          @standing ||= "#{DB.literal(@answer[:state])}::text, #{DB.literal(@answer[:knit_on])}::date, " \
+                        "#{DB.literal([@answer[:valid_until], @until].min)}::date"
+        end
+      end
+      private_constant :CareAnswer
+
+      # What care says of one graft, with its reasons.
+      #
+      # @return [Hash, nil]
+      def care(graft, today) = Facts.new(graft.orchard, [graft.id], today, whole: true).first&.last&.answer
+
+      # The facts of many grafts by few questions, and what care says of each.
+      class Facts
+        include Enumerable
+
+        COLUMNS = [Sequel[:grafts][:id], Sequel[:grafts][:orchard_id], :grafted_on, :technique, :wrap, :seal, :cover,
+                   :sticks, :brace, :grafter, Sequel[:grafts][:tended_by], :lost_on, :species, :row, :number,
+                   :tag].freeze
+        # What care follows from, beside visits and what was done.
+        ASKED = %i[grafted_on technique species wrap seal cover sticks brace].freeze
+        SEEN = %i[seen_on buds callus longest_shoot_mm verdict seal_state wrap_state stock_shoots pests snapped fruit]
+          .freeze
+        DONE = %i[key done_on what until_on why].freeze
+
+        # @param whole [Boolean] those on limbs that are gone or were worked over too
+        # @param told [Hash] answers by their facts
+        def initialize(orchard, ids, today, whole: false, told: {})
+          @orchard = orchard
+          @whole = whole
+          @ids = ids
+          @today = today
+          @told = told
+          @book = orchard.rulebook
+        end
+
+        # @yield [Hash, CareAnswer] a graft, and what care says of it; nil where it is not looked after
+        def each
+          known = Core::Rulebook.shipped.species_names
+          grafts.each do |graft|
+            yield graft, (known.include?(graft[:species]) && !graft[:worked_over] ? care(graft) : nil)
+          end
+        end
+
+        def ids = grafts.map { |graft| graft[:id] }
+
+        private
+
+        def grafts
+          @grafts ||= begin
+            rows = DB[:grafts].where(Sequel[:grafts][:id] => @ids).join(:limbs, id: Sequel[:grafts][:limb_id])
+              .join(:trees, id: Sequel[:limbs][:tree_id]).select(*COLUMNS)
+            unless @whole
+              rows = rows.where(Sequel[:grafts][:hidden_at] => nil, Sequel[:trees][:hidden_at] => nil, gone_on: nil)
+                .where(Sequel[:grafted_on] <= @today).select_append(later.exists.as(:worked_over))
+            end
+            rows.all
+          end
+        end
+
+        # A graft on the same limb that was made since.
+        def later
+          mine = Sequel[:grafts]
+          other = Sequel[:g]
+          DB[mine.as(:g)].where(other[:limb_id] => mine[:limb_id], other[:hidden_at] => nil)
+            .where(other[:grafted_on] <= @today)
+                         .where(Sequel.|(other[:grafted_on] > mine[:grafted_on],
+                                         Sequel.&({ other[:grafted_on] => mine[:grafted_on] }, other[:id] > mine[:id])))
+                                           .select(1)
+        end
+
+        def observations
+          @observations ||= listed(SEEN) do
+            DB[:observations].where(graft_id: @ids, hidden_at: nil).order(:seen_on, :id)
+          end
+        end
+        def counts
+          @counts ||= listed(%i[tallied_on alive]) do
+            DB[:tallies].where(graft_id: @ids, hidden_at: nil).where(Sequel[:tallied_on] <= @today)
+              .order(:tallied_on, :id)
+          end
+        end
+        def done
+          @done ||= listed(DONE) do
+            DB[:tasks_done].where(graft_id: @ids, hidden_at: nil).where(Sequel[:done_on] <= @today).order(:id)
+          end
+        end
+
+        def listed(columns)
+          yield.select(:graft_id, *columns).map([:graft_id, *columns]).each_with_object({}) do |(id, *row), all|
+            (all[id] ||= []) << row
+          end
+        end
+
+        def climate = @climate ||= @orchard.weather(@today).climate(@today - SPAN - 40)
+
+        def care(graft)
+          lost = graft[:lost_on]
+          seen, counted, settled = observations[graft[:id]], counts[graft[:id]], done[graft[:id]]
+          @told[[graft.values_at(*ASKED), lost, seen, counted, settled]] ||=
+            CareAnswer.new(reckoned(graft, seen || [], counted || [], settled || []), span)
+        end
+
+        # Today, and the last day on which what is reckoned now can hold: with weather kept beyond today, which is
+        # not heard yet, tomorrow may be another day.
+        def span
+          later = DB[:weather_days].where(orchard_id: @orchard.id, forecast: false).where(Sequel[:day] > @today)
+          @span ||= [@today, later.empty? ? @today + HOLDS : @today]
+        end
+
+        def reckoned(graft, seen, counted, settled)
+          visits = seen.map { |row| CoreInputs.visit(SEEN.zip(row).to_h) }
+          Core::Tend::Care.of({ **graft.slice(*ASKED - [:technique]), method: graft[:technique],
+                                southern: @orchard.southern?, lost_on: graft[:lost_on],
+                                counts: counted.map { |on, alive| { on: on, alive: alive } } }, visits, climate,
+                              settled.map { |row| %i[key on what until why].zip(row).to_h }, @orchard.school, @today,
+                              @book)
+        end
+      end
+      private_constant :Facts
+    end
+  end
+end

@@ -1,0 +1,107 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # A limb that turned out different on the day: thicker or thinner, torn, crooked, its bark not
+    # lifting. What that changes: how much lower to cut, by which method, with how many sticks, of
+    # which bundle.
+    class ChangedStub
+      attr_reader :limb, :planned
+
+      # @param stub_mm [Float, nil] as measured
+      # @param torn_mm [Float, nil] how far a tear runs below the cut
+      # @param crooked [Boolean] the wood at the cut is crooked or unsound
+      # @param slipping [Boolean] whether the bark lifts
+      def initialize(limb, today, stub_mm: nil, torn_mm: nil, crooked: false, slipping: true)
+        @limb = limb
+        @today = today
+        @orchard = limb.orchard
+        @book = @orchard.rulebook
+        @planned = limb.planned
+        @measured = stub_mm
+        @torn = torn_mm
+        @crooked = crooked
+        @slipping = slipping
+      end
+
+      def asked? = !@measured.nil? || !@torn.nil? || @crooked || !@slipping
+      def planned_method = outlook.technique
+      def slipping? = @slipping
+
+      # Where it is cut now: below the tear, or clear of crooked wood by a diameter and a half.
+      def at_mm
+        @at_mm ||= begin
+          at = outlook.at_mm || limb.length_mm.to_f / 2
+          at -= @torn + 10 if @torn
+          at -= stub_then * 1.5 if @crooked
+          at
+        end
+      end
+
+      def lower_mm = (outlook.at_mm || at_mm) - at_mm
+      def too_low?
+        at_mm < CoreInputs.cut_point(limb, best ? best[:method] : planned_method)[:limits]
+          .find { |limit| limit[:name] == "clearance" }[:from_mm].to_f
+      end
+      def below_browse? = limb.height_at(at_mm) < @orchard.browse_mm
+
+      # How thick it is there: as measured, and as much thicker lower down as the limb tapers.
+      def stub_mm
+        reckoned = CoreInputs.diameter_at(limb, at_mm)
+        @measured ? @measured * reckoned / stub_then : reckoned
+      end
+
+      # @return [Hash, nil] the best method there, of the methods reckoning's rows
+      def best
+        ranking.find { |row| !row[:blocked] && row[:score].positive? && !row[:method].match?(/bud|approach|side/) }
+      end
+      def ranking = @ranking ||= CoreInputs.methods(limb, stub_mm, slipping: @slipping, today: @today)[:ranking]
+      def still?
+        best && ranking.any? { |row| row[:method] == planned_method && !row[:blocked] && row[:score].positive? }
+      end
+
+      # The method to use: the planned one while it still goes.
+      def row = still? ? ranking.find { |each| each[:method] == planned_method } : best
+
+      def sticks = CoreInputs.sticks(limb, stub_mm)
+
+      # A bundle with sticks of the planned variety that suit, best first.
+      def bundle
+        return nil unless planned&.variety_id && row
+
+        @orchard.wood_store(@today).for_stubs(season: @orchard.season.name_of(@today))
+          .select { |each| each.variety_id == planned.variety_id }.max_by do |each|
+          each.sticks.select(&:here?).count { |stick| Core::Wood::Match.misfit(row[:method], stub_mm,
+            stick.diameter_mm&.to_f || @book.value("reckoning.wood.pencil"), @book)&.then { |mm| mm < 1 } }
+        end
+      end
+
+      # Other stubs of its variety that would go short if this one takes more sticks.
+      def more_sticks = [(sticks[:count] - (planned&.sticks || 1)), 0].max
+
+      # The other stubs of its variety that would go without when this one takes what it now wants.
+      #
+      # @return [Array<String>] their labels, first to go first
+      def others_short
+        return [] unless planned&.variety_id && row && more_sticks.positive?
+
+        line = WoodSupply.new(@orchard, planned.season, @today).lines
+          .find { |each| each.variety.id == planned.variety_id } or return []
+        dropped = lambda do |own|
+          stubs = line.stubs.map { |each| { id: each.id, sticks: each.id == planned.id ? own : each.sticks || 1,
+                                            role: each.role, share: each.id == planned.id ? Float::INFINITY :
+                                            (each.stock_mm || 0).to_f**2 } }
+          Core::Plan::Shortage.of(stubs: stubs, have: line.have, stick_mm: @orchard.stick_mm, rulebook: @book)[:drop]
+        end
+        (dropped[sticks[:count]] - dropped[planned.sticks || 1] - [planned.id]).map do |id|
+          line.stubs.find { |each| each.id == id }.limb.label
+        end
+      end
+
+      private
+
+      def outlook = @outlook ||= StubAdvice.new(limb, planned: planned, today: @today)
+      def stub_then = CoreInputs.diameter_at(limb, outlook.at_mm || limb.length_mm.to_f / 2)
+    end
+  end
+end

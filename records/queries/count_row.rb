@@ -1,0 +1,100 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # The grafts of a row to be counted in an autumn, in walking order: those that lived when last seen,
+    # and those this autumn found dead.
+    class CountRow
+      MOST = 1000
+      # Trees to a page of rows, and the least rows there.
+      TREES = 900
+      ROWS = 6
+      # Grafts to a page of one row.
+      PAGE = 100
+      Line = Struct.new(:id, :label, :counted, keyword_init: true)
+
+      attr_reader :name, :lines
+
+      # The rows of a page with grafts in them, and how many of those are counted this season.
+      #
+      # @return [Array<Hash>] +row+, +grafts+, +counted+
+      def self.all(orchard, season, page: 1)
+        told = DB[:tallies].where(orchard_id: orchard.id, hidden_at: nil, season: season).select(:graft_id)
+        standing(orchard).unordered.where(Sequel[:trees][:row] => names(orchard, page))
+          .left_join(told.as(:told), graft_id: Sequel[:grafts][:id])
+                         .group(Sequel[:trees][:row]).select(Sequel[:trees][:row],
+                                                             Sequel.function(:count, Sequel.lit("*")).as(:grafts),
+                                                             Sequel.function(:count, Sequel[:told][:graft_id])
+                                                               .as(:counted)).order(Sequel[:trees][:row]).all
+      end
+
+      # How many pages of rows there are.
+      def self.pages(orchard) = [(orchard.rows.size / per_page(orchard).to_f).ceil, 1].max
+      def self.names(orchard, page)
+        per_page(orchard).then { |rows| orchard.rows.slice((page - 1) * rows, rows) || [] }
+      end
+
+      # As many rows as have not too many trees together.
+      def self.per_page(orchard)
+        rows = orchard.rows.size
+        return ROWS if rows <= ROWS
+
+        [TREES * rows / [orchard.tree_count, 1].max, ROWS].max
+      end
+
+      # The latest graft on each standing limb that is not recorded as lost.
+      def self.standing(orchard)
+        latest = DB[:grafts].where(Sequel[:grafts][:limb_id] => Sequel[:limbs][:id], hidden_at: nil)
+          .order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(1)
+        DB[:trees].where(Sequel[:trees][:orchard_id] => orchard.id, Sequel[:trees][:hidden_at] => nil)
+          .join(:limbs, tree_id: :id, gone_on: nil, hidden_at: nil)
+                  .cross_join(latest.lateral.as(:grafts)).where(Sequel[:grafts][:lost_on] => nil)
+      end
+
+      # @param season [Integer] the one to be counted
+      def initialize(orchard, name, season)
+        @orchard = orchard
+        @name = name
+        @season = season
+        @lines = read
+      end
+
+      def counted?(graft) = graft.tallies.any? { |tally| tally.season == @season }
+      def size = lines.size
+      def left = lines.reject(&:counted)
+
+      # In pages, for a row that is too long for one.
+      def pages = [(size / PAGE.to_f).ceil, 1].max
+
+      # The grafts of a page, with what was counted of them.
+      def page(number)
+        ids = (lines.slice((number - 1) * PAGE, PAGE) || []).map(&:id)
+        found = Graft.where(id: ids).eager(:variety, :tallies, limb: :tree).all.to_h { |graft| [graft.id, graft] }
+        ids.map do |id|
+          found.fetch(id).tap { |graft| graft.associations[:orchard] = graft.limb.associations[:orchard] = @orchard }
+        end
+      end
+
+      # The line to count next down the row from a graft, else the first that was passed over.
+      def after(graft)
+        at = lines.index { |each| each.id == graft.id } || -1
+        (lines.drop(at + 1) + lines.first(at + 1)).find { |each| !each.counted }
+      end
+
+      private
+
+      # Those that are counted, or lived when last seen.
+      def read
+        rows = GraftOutcomeSql.beside(self.class.standing(@orchard).where(Sequel[:trees][:row] => @name))
+          .order(Sequel[:trees][:number], Sequel[:limbs][:tag]).limit(MOST)
+        rows.select(Sequel[:grafts][:id], Sequel[:trees][:number], Sequel[:limbs][:tag], counted.as(:counted),
+                    GraftOutcomeSql.lost.as(:lost)).all.filter_map do |row|
+          Line.new(id: row[:id], label: "#{@name}#{row[:number]} #{row[:tag]}",
+                   counted: row[:counted]) if row[:counted] || !row[:lost]
+        end
+      end
+
+      def counted = DB[:tallies].where(graft_id: Sequel[:grafts][:id], hidden_at: nil, season: @season).select(1).exists
+    end
+  end
+end

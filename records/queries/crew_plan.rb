@@ -1,0 +1,118 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # The coming days of the crew, with the stubs of each; reckoned around what is fixed by hand.
+    class CrewPlan
+      DAYS = 14
+      CrewDay = Struct.new(:date, :verdict, :hours, :grafters, :stubs, :minutes, :capacity, :known, keyword_init: true)
+
+      # The stubs that a begun day's sheet holds, by the number of their planned limb.
+      #
+      # @return [Hash{Integer=>Date}]
+      def self.begun(orchard, day)
+        DB[:begun_sheets].where(orchard_id: orchard.id, day: day).select_hash(:plan_limb_id, :day)
+      end
+
+      # These stubs stay on the day, whatever a later forecast says.
+      def self.begin(orchard, day, stubs)
+        DB[:begun_sheets].multi_insert(stubs.map { |stub| { orchard_id: orchard.id, day: day,
+            plan_limb_id: stub.row.id } })
+      end
+
+      # It stays on no begun day any more.
+      def self.let_go(plan_limb) = DB[:begun_sheets].where(plan_limb_id: plan_limb.id).delete
+
+      # @param held [Boolean] a sheet that was begun keeps its stubs
+      def initialize(orchard, today, windows: StubWindows.new(orchard, today), board: nil, held: true)
+        @held = held
+        @orchard = orchard
+        @today = today
+        @windows = windows
+        @board = board || DayBoard.new(orchard, today, windows)
+        @book = orchard.rulebook
+      end
+
+      attr_reader :windows, :board
+
+      # @return [Array<CrewDay>]
+      def days
+        @days ||= answer[:days].map do |day|
+          CrewDay.new(**day.slice(:date, :verdict, :hours, :grafters, :minutes, :capacity, :known),
+                  stubs: day[:stubs].map { |id| by_id.fetch(id) })
+        end
+      end
+
+      # What is planned for one day, with the stubs of that day alone read.
+      #
+      # @return [CrewDay, nil] nil beyond the days that are planned
+      def day(date)
+        found = answer[:days].find { |each| each[:date] == date } or return nil
+        stubs = @windows.of(found[:stubs]).to_h { |stub| [stub.row.id, stub] }
+        CrewDay.new(**found.slice(:date, :verdict, :hours, :grafters, :minutes, :capacity, :known),
+                stubs: stubs.values_at(*found[:stubs]).compact)
+      end
+
+      # Stubs that will not fit, each with why.
+      #
+      # @return [Array<Array(StubWindows::StubWindow, Hash)>]
+      def missed = answer[:missed_reasons].map { |reason| [by_id.fetch(reason[:id]), reason] }
+
+      def fixed?(stub) = answer[:fixed].include?(stub.row.id)
+
+      # What is stored, worked out.
+      #
+      # @return [Hash] +days+, +missed_reasons+, +fixed+
+      def reckoned
+        told = Core::Slip::Crew.call(stubs: @windows.stubs.map { |stub| plain(stub) }, days: crew_days,
+                                     fixed: fixed.map { |id, day| { id: id, date: day } })
+        own = crew_days.to_h { |day| [day[:date], day] }
+        { days: told[:days].map { |day| own.fetch(day[:date]).merge(day, known: @board.dates.include?(day[:date])) },
+          missed_reasons: told[:missed_reasons], fixed: fixed.keys }
+      end
+
+      private
+
+      FROM = [*StubWindows::FROM, "crew_days", "crew_fixed", "begun_sheets"].freeze
+      private_constant :FROM
+
+      def by_id = @by_id ||= @windows.stubs.to_h { |stub| [stub.row.id, stub] }
+
+      def answer
+        @answer ||= Derived.fetch(@orchard, @held ? "crew" : "crew, nothing begun", @today, from: FROM) do |orchard|
+          CrewPlan.new(orchard, @today, held: @held).reckoned
+        end
+      end
+
+      def plain(stub)
+        { id: stub.row.id, method: stub.row.technique, opens_on: stub.window[:opens_on],
+          closes_on: stub.window[:closes_on], minutes: stub.minutes.to_f,
+          tree: format("%s%06d", stub.tree.row, stub.tree.number), row: stub.tree.row, variety: stub.row.variety.name }
+      end
+
+      def crew_days
+        @crew_days ||= (@today..@today + DAYS - 1).map do |date|
+          own = own_days[date]
+          { date: date, verdict: @board.verdict(date), hours: own ? own[:hours] : usual_hours(date),
+            grafters: own ? own[:grafters] : @book.value("reckoning.crew.grafters") }
+        end
+      end
+
+      def own_days
+        @own_days ||= DB[:crew_days].where(orchard_id: @orchard.id, day: @today..(@today + DAYS)).all.to_h do |row|
+          [row[:day], row]
+        end
+      end
+      def usual_hours(date) = date.saturday? || date.sunday? ? 0.0 : @book.value("reckoning.crew.hours").to_f
+
+      # By hand, and on the sheet that was begun today.
+      def fixed
+        @fixed ||= begin
+          by_hand = DB[:crew_fixed].where(orchard_id: @orchard.id).where(Sequel[:day] >= @today)
+            .select_hash(:plan_limb_id, :day)
+          (@held ? self.class.begun(@orchard, @today) : {}).merge(by_hand).select { |id, _| by_id.key?(id) }
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,133 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # One graft with everything that follows from its facts: its care, what the last visit means, how
+    # long its shoot may grow, what fruit it could carry, and why it may have failed.
+    class GraftReport
+      attr_reader :graft, :today
+
+      def initialize(graft, today)
+        @graft = graft
+        @today = today
+        @orchard = graft.orchard
+        @book = @orchard.rulebook
+        @species = graft.limb.tree.species
+      end
+
+      def care = @care ||= CoreInputs.care(graft, today)
+      def seen = @seen ||= graft.visits.select { |each| each.seen_on <= today }.last
+      def patience_on = care[:knit_on] + @book.value("species.#{@species}.knit_margin")
+      def last_regraft_on = @orchard.season.next_day(@book.value("care.calendar.last-regraft"), graft.grafted_on)
+      def bud_from = @orchard.season.next_day(@book.value("care.calendar.late-summer"), graft.grafted_on)
+
+      # What the last visit means and what to do, as reasons; none without a visit.
+      def answer
+        return [] unless seen
+
+        Core::Tend::Answer.of(CoreInputs.visit(seen), care: care, patience_on: patience_on, slip: slip,
+                              last_regraft_on: last_regraft_on, bud_from: bud_from, today: today, rulebook: @book)
+      end
+
+      # Whether bark lifts on its tree, until when, and how much wood of its variety there is.
+      def slip
+        @slip ||= begin
+          spring = @orchard.bark_forecast(today)
+          opens = spring.of_trees([graft.limb.tree]).first.opens_on
+          closes = spring.closes_on(@species)
+          sticks = @orchard.wood_store(today).for_stubs(season: @orchard.season.name_of(today))
+            .select { |bundle| bundle.variety_id == graft.variety_id }.sum(&:left)
+          { slips: !opens.nil? && today >= opens && today <= closes, closes_on: closes, sticks: sticks }
+        end
+      end
+
+      def weeks = (today - graft.grafted_on).to_i / 7.0
+      def shoot_mm
+        @shoot_mm ||= graft.tallies.select(&:growth_mm).last&.growth_mm&.to_f ||
+          graft.visits.select { |each| each.longest_shoot_mm && each.seen_on <= today }
+            .last&.longest_shoot_mm&.to_f
+      end
+
+      # How thick the shoot is at its foot: measured at a tally, else by its length.
+      def base_mm
+        measured = graft.tallies.select(&:above_mm).last&.above_mm&.to_f
+        measured || (shoot_mm && Core::Tend::Union.foot(shoot_mm, @book))
+      end
+
+      def measured_base? = graft.tallies.any?(&:above_mm)
+      def hold
+        Core::Tend::Union.hold(@book.book("methods").dig(graft.technique, "kin"),
+                               CoreInputs.closure(graft)[:closed_share], @book)
+      end
+      def gust_ms = @gust_ms ||= @orchard.weather(today).usual_gust || @book.value("care.figures.gale_ms").to_f
+
+      def wind(weeks_at = weeks, base: base_mm)
+        Core::Tend::Wind.reckon({ weeks: [weeks_at, 0].max, base_diameter_mm: base, gust_ms: gust_ms,
+                                  leaf_width_mm: @book.value("reckoning.union.leaf_width").fetch(@species, 70),
+                                  hold: hold }, rulebook: @book)
+      end
+
+      # Week by week, for this thickness.
+      def wind_curve = (0..[(weeks + 12).ceil, 26].max).step(2).map { |week| [week.to_f, wind(week)[:safe_length_mm]] }
+
+      def fruit(weeks_at = weeks)
+        Core::Tend::Fruit.reckon({ weeks: [weeks_at, 0].max, base_diameter_mm: base_mm,
+                                   lever_mm: @book.value("reckoning.union.lever"),
+                                   fruit_g: @book.value("reckoning.union.fruit_g").fetch(@species, 150), hold: hold,
+                                   season: [@orchard.season.name_of(today) - @orchard.season.name_of(graft.grafted_on) +
+                                            1, 1].max, none_for: none_for }, rulebook: @book)
+      end
+
+      def fruit_curve
+        (0..[(weeks + 26).ceil, 52].max).step(4).map { |week| [week.to_f, fruit(week)[:could_carry].to_f] }
+      end
+
+      def none_for = @book.fruitless_seasons(@orchard.school)
+
+      # When it was found dead; nil while it stands.
+      def lost_on
+        graft.outcome(today)[:lost_on]
+      end
+
+      # Likely causes, ranked.
+      def causes
+        died = lost_on or return nil
+        visits = graft.visits.select { |each| each.seen_on <= died }
+        wood = Stick.where(graft_id: graft.id).first&.bundle
+        age = wood && @orchard.wood_store(graft.grafted_on).aged(wood).last
+        Core::Tend::Cause.reckon(
+          { species: @species, grafted_on: graft.grafted_on, failed_on: died,
+            weather: @orchard.weather(today).days(graft.grafted_on - 30, died), bark_slip: graft.bark_slip,
+            cover: graft.cover,
+            wood_life_left: age && age[:life_left_share], wood_warm_hours: age && age[:warm_degree_hours],
+            moved_early: visits.any? { |each| %w[swelling leafing].include?(each.buds) &&
+                                       each.seen_on < care[:knit_on] },
+            had_grown: visits.any? { |each| each.verdict == "took" ||
+                                     (each.longest_shoot_mm || 0) > @book.value("cause.figures.grown") },
+            seal_cracked: visits.any? { |each| %w[cracked gone].include?(each.seal_state) },
+            wrap_loose: visits.any? { |each| each.wrap_state == "loose" },
+            tape_biting: visits.any? { |each| each.wrap_state == "biting" },
+            pests: visits.any? { |each| each.pests && each.pests != "none" }, in_reach: in_reach?, **day_mates },
+          rulebook: @book
+        )
+      end
+
+      private
+
+      def in_reach?
+        @orchard.grazing != "none" && graft.cut_mm && graft.limb.height_at(graft.cut_mm) < @orchard.browse_mm
+      end
+
+      MATES = 200
+
+      # How the other grafts of that day fared.
+      def day_mates
+        fates = GraftOutcomeSql.tally(
+          Graft.in_sight.where(orchard_id: @orchard.id, grafted_on: graft.grafted_on).exclude(id: graft.id).order(:id)
+          .limit(MATES)
+        )
+        { day_took: fates[:took], day_failed: fates[:lost] }
+      end
+    end
+  end
+end

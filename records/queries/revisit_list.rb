@@ -1,0 +1,48 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # The trees with stubs waiting whose bark was not seen to slip yet, and when to come back to each.
+    class RevisitList
+      Revisit = Struct.new(:told, :on, :stubs, keyword_init: true)
+
+      # @param windows [StubWindows]
+      def initialize(orchard, today, windows)
+        @orchard = orchard
+        @today = today
+        @windows = windows
+      end
+
+      # @return [Array<Revisit>] soonest first, in walking order within a day
+      def visits
+        @visits ||= @windows.stubs.select(&:needs_slip).group_by { |stub| stub.tree.id }.filter_map do |_, stubs|
+          told = stubs.first.told
+          next if told.seen.any?(&:slipping)
+
+          Revisit.new(told: told, on: day(told), stubs: stubs.size)
+        end.sort_by { |visit| [visit.on, visit.told.tree.row, visit.told.tree.number] }
+      end
+
+      # So many days are told of.
+      DAYS = 12
+
+      # The first days with their visits, and how many come after them.
+      #
+      # @return [Array<Array(Date, Array<Visit>)>]
+      def days = @days ||= visits.group_by(&:on).first(DAYS)
+      def later = visits.size - days.sum { |_, visits| visits.size }
+
+      def due = visits.select { |visit| visit.on <= @today }
+
+      private
+
+      # Reached by reckoning: now. Else when it is as likely as not; after a cut that did not lift, some
+      # days on.
+      def day(told)
+        last = told.seen.reverse.find { |seen| seen.slipping == false }
+        soonest = last ? last.seen_on + @orchard.rulebook.value("reckoning.slip.again_days") : @today
+        [told.reached_on || told.p50 || @today, soonest].max.then { |date| date < @today ? @today : date }
+      end
+    end
+  end
+end

@@ -1,0 +1,99 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # A worked tree in winter: which grafts have become limbs, how the head is balanced, what each
+    # variety has of it, and what to do.
+    class ScaffoldReport
+      Line = Struct.new(:limb, :graft, :tally, :section_mm2, :closure, :told, keyword_init: true)
+
+      def initialize(tree, today)
+        @tree = tree
+        @today = today
+        @orchard = tree.orchard
+        @book = @orchard.rulebook
+      end
+
+      attr_reader :tree
+
+      def lines
+        @lines ||= @tree.limbs.reject(&:gone_on).filter_map do |limb|
+          graft = limb.graft
+          next unless graft && graft.grafted_on <= @today && graft.fate != "lost"
+
+          graft.associations[:orchard] = @orchard
+          line(limb, graft)
+        end
+      end
+
+      # Lean and heights of what stands: the grafts by their own wood, the old limbs by theirs.
+      def balance
+        @balance ||= begin
+          parts = @tree.limbs.reject(&:gone_on).reject(&:parent_id).map do |limb|
+            section = section_of(limb)
+            { share: section, bearing_deg: limb.bearing_deg.to_f }
+          end
+          total = parts.sum { |part| part[:share] }
+          total.positive? ? Core::Survey::Head.balance(parts.map { |part| part.merge(share: part[:share] / total) },
+                                                       rulebook: @book) : nil
+        end
+      end
+
+      # Varieties side by side, where there is more than one.
+      def varieties
+        @varieties ||= begin
+          parts = lines.select(&:section_mm2).group_by { |line| line.graft.variety }.transform_values do |all|
+            all.sum(&:section_mm2)
+          end
+          parts.size > 1 ? Core::Tally::Balance.reckon({ parts: parts.map { |variety, section| { id: variety.name,
+            section_mm2: section } } }, rulebook: @book)[:parts] : []
+        end
+      end
+
+      # When a wall-trained tree's tiers have their form back: the season in which a tier's graft has
+      # grown the length that was cut, at its own pace.
+      def tiers
+        return [] unless @tree.form == "wall-trained"
+
+        lines.filter_map do |line|
+          grown = line.graft.tallies.filter_map { |tally| tally.growth_mm&.to_f }
+          wanted = line.limb.length_mm.to_f - (line.graft.cut_mm || 0).to_f
+          next if grown.empty? || wanted <= 0
+
+          # Leaders are cut back by about half each winter, so half of each year's growth is kept.
+          left = wanted - grown.sum * @book.value("reckoning.scaffold.keep")
+          { limb: line.limb, wanted_mm: wanted, grown_mm: grown.sum, season: @orchard.season.name_of(@today) +
+            [(left / (grown.last * @book.value("reckoning.scaffold.keep"))).ceil, 0].max }
+        end
+      end
+
+      private
+
+      def line(limb, graft)
+        tally = graft.tallies.select { |each| each.tallied_on <= @today }.last
+        closure = CoreInputs.closure(graft)
+        section = tally&.above_mm && Core::Tally::Scaffold.section(tally.above_mm.to_f, tally.sticks_alive)
+        told = Core::Tally::Scaffold
+          .of(seasons: @orchard.season.name_of(@today) - @orchard.season.name_of(graft.grafted_on) + 1,
+              stub_mm: graft.stub_mm.to_f, closed: closure[:closed_share], sticks: tally&.sticks_alive || graft.sticks,
+              angle_deg: tally&.angle_deg && 90 - tally.angle_deg.to_f, section_mm2: section,
+              growth_mm: tally&.growth_mm&.to_f, pinched: tally&.waist || false,
+              rulebook: @book)
+        Line.new(limb: limb, graft: graft, tally: tally, section_mm2: section, closure: closure, told: told)
+      end
+
+      # A graft's own wood where it was measured; else what its limb had, times what a graft of that age has ordinarily
+      # grown back, and nothing where it was lost.
+      def section_of(limb)
+        graft = limb.graft
+        whole = Math::PI * CoreInputs.section(limb)[:diameter_mm]**2 / 4
+        return whole unless graft && graft.grafted_on <= @today
+        return 0.0 if graft.fate == "lost"
+
+        curve = @book.value("reckoning.projection.regrow")
+        age = @orchard.season.name_of(@today) - @orchard.season.name_of(graft.grafted_on)
+        lines.find { |line| line.limb.id == limb.id }&.section_mm2 || whole * curve[age.clamp(0, curve.size - 1)]
+      end
+    end
+  end
+end

@@ -1,0 +1,100 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # What is decided, or would be best, for one limb that is to be worked: method, place, sticks,
+    # and what the work comes to. A plan, a page and a pattern all read it here.
+    class StubAdvice
+      attr_reader :limb, :planned
+
+      # @param planned [PlanLimb, nil]
+      # @param technique [String, nil] one to look at in place of the planned or best
+      # @param school [String, nil] the plan's own, in place of the orchard's
+      # @param at_mm [Float, nil] a place to look at in place of the planned or preferred
+      # @param today [Date, nil] then what took here by this day is weighed in
+      def initialize(limb, planned:, technique: nil, practice: nil, school: nil, at_mm: nil, today: nil)
+        @limb = limb
+        @planned = planned
+        @orchard = limb.orchard
+        @book = @orchard.rulebook
+        @asked = technique
+        @practice = practice
+        @school = school || @orchard.school
+        @asked_at = at_mm
+        @today = today
+      end
+
+      # The method asked for, else the planned one, else the best that finds a place on the limb.
+      def technique = @technique ||= @asked || planned&.technique || best
+
+      def cut = @cut ||= CoreInputs.cut_point(limb, technique)
+
+      # The place planned for this method, else the preferred one.
+      def at_mm
+        return @asked_at if @asked_at
+
+        kept = planned&.cut_mm&.to_f if technique == planned&.technique
+        kept || cut[:at_mm]
+      end
+
+      def stock_mm = at_mm && CoreInputs.diameter_at(limb, at_mm)
+      def height_mm = limb.height_at(at_mm)
+      def practice = @practice || planned_practice || @book.practice("sticks", @school)
+      def sticks = stock_mm && (@sticks ||= CoreInputs.sticks(limb, stock_mm, practice: practice))
+      def faces = sticks && (sticks[:bearings_deg] || sticks[:clock_deg])
+      def upright? = sticks.key?(:bearings_deg)
+      def stick_count = planned&.sticks || (sticks ? sticks[:count] : 1)
+
+      # The practice that comes to as many sticks as are planned; the school's own where several do.
+      def planned_practice
+        return nil unless planned&.sticks && stock_mm && technique == planned.technique
+
+        own = @book.practice("sticks", @school)
+        [own, *Core::Plan::Sticks::PRACTICES].find do |each|
+          CoreInputs.sticks(limb, stock_mm, practice: each)[:count] == planned.sticks
+        end
+      end
+
+      # Chance that the stub takes: that one of its sticks does.
+      def stub_take
+        stick = @today ? @orchard.success(@today).of(limb.tree.species, technique)[:stick] :
+          Core::Plan::Methods.expected_take(limb.tree.species, technique, @book)
+        1 - (1 - stick)**stick_count
+      end
+
+      # Minutes for the stub: by method, further sticks, and a ladder where it is high.
+      def minutes
+        @book.value("methods.#{technique}.minutes") + (stick_count - 1) * @book.value("reckoning.hours.more_stick") +
+          (ladder? ? @book.value("reckoning.hours.ladder") : 0)
+      end
+
+      def ladder? = (height_mm || 0) > @book.value("reckoning.hours.from_ground")
+      def out_of_reach? = (height_mm || 0) > @orchard.reach_mm
+
+      # Whether it is kinder cut long in winter: why, or nil.
+      #
+      # @param share [Float] of the head that goes with it
+      def heavy(share)
+        if (stock_mm || 0) >= @book.value("reckoning.pace.heavy_diameter") then { code: "heavy_diameter", mm: stock_mm }
+        elsif share && share >= @book.value("reckoning.pace.heavy_share") then { code: "heavy_share", share: share }
+        end
+      end
+
+      # Where it would be cut long: beyond the place, and on the limb.
+      def long_cut_mm
+        at_mm && [at_mm + @book.value("reckoning.pace.long_extra"), (at_mm + limb.length_mm.to_f) / 2].min
+      end
+
+      private
+
+      def best
+        prefers = @book.book("schools").dig("schools", @school, "prefers") || []
+        @best ||= (prefers + (@book.stub_methods - prefers - SIDE))
+          .find { |each| CoreInputs.cut_point(limb, each)[:feasible] } || prefers.first || "bark"
+      end
+
+      # Methods that work a side or a bud, not a stub's end.
+      SIDE = %w[side-bark tongued-side approach shield-bud chip-bud].freeze
+    end
+  end
+end

@@ -1,0 +1,126 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # The season's stubs with the days between which each can be grafted, what closes it, and how
+    # long it takes.
+    class StubWindows
+      StubWindow = Struct.new(:row, :window, :minutes, :needs_slip, :told, :late, keyword_init: true) do
+        def tree = row.limb.tree
+      end
+
+      def initialize(orchard, today, season: orchard.season_to_plan(today))
+        @orchard = orchard
+        @today = today
+        @season = season
+        @book = orchard.rulebook
+        @spring = orchard.bark_forecast(today)
+      end
+
+      attr_reader :spring, :season
+
+      # @return [Array<StubWindow>] soonest closing first
+      def stubs = @stubs ||= of_rows(planned.rows)
+
+      # Those alone of some planned limbs.
+      #
+      # @param ids [Array<Integer>]
+      def of(ids) = of_rows(planned.of(ids))
+
+      # Of which kinds of stock they are, and whether their methods need bark that slips.
+      #
+      # @return [Array<Array(String, Boolean)>]
+      def kinds
+        figures.values.map { |each| each.values_at(:species, :needs_slip) }.uniq
+          .sort_by { |species, slip| [species, slip ? 0 : 1] }
+      end
+
+      # Rows with no method, place or variety yet.
+      def undecided
+        planned.rows.count { |row| row.cut_mm.nil? || row.technique.nil? || row.variety_id.nil? }
+      end
+
+      # What can be done in place of a method whose time has gone by, when the bark will not be ready or
+      # the wood will not wait for it: the best methods at this size that need no slip; nil while it has not.
+      def fallback(stub)
+        return nil unless stub.late
+
+        row = stub.row
+        CoreInputs.methods(row.limb, CoreInputs.diameter_at(row.limb, row.cut_mm.to_f), slipping: false,
+                           today: @today)[:ranking]
+                    .reject { |each| each[:blocked] || each[:score].zero? }.first(2)
+      end
+
+      # What is stored of each stub, worked out.
+      #
+      # @return [Hash{Integer=>Hash}] by planned limb: +species+, +needs_slip+, +late+, +minutes+, and the window
+      def reckoned
+        rows = planned.rows.select { |row| ready?(row) }
+        forecasts = of_trees(rows)
+        rows.to_h { |row| [row.id, figure(row, forecasts.fetch(row.limb.tree_id))] }
+      end
+
+      # What they follow from, besides the orchard and the day.
+      FROM = %w[plans plan_limbs limbs trees grafts observations tallies varieties weather_days phenology_seen bundles
+                sticks bundle_stays stores store_readings].freeze
+
+      private
+
+      def planned = @orchard.planned(:stubs, @season)
+
+      def figures
+        @figures ||= Derived.fetch(@orchard, "stub windows #{@season}", @today, from: FROM) do |orchard|
+          StubWindows.new(orchard, @today, season: @season).reckoned
+        end
+      end
+
+      def ready?(row) = row.complete? && Core::Rulebook.shipped.species_names.include?(row.limb.tree.species)
+
+      def of_trees(rows)
+        @spring.of_trees(rows.map { |row| row.limb.tree }.uniq(&:id)).to_h { |each| [each.tree.id, each] }
+      end
+
+      def of_rows(rows)
+        rows = rows.select { |row| figures.key?(row.id) }
+        forecasts = of_trees(rows)
+        rows.map do |row|
+          StubWindow.new(row: row, told: forecasts.fetch(row.limb.tree_id),
+                   **figures.fetch(row.id).slice(:window, :minutes, :needs_slip, :late))
+        end.sort_by.with_index { |each, place| [each.window[:closes_on], place] }
+      end
+
+      def figure(row, told)
+        species = row.limb.tree.species
+        needs_slip = @book.value("methods.#{row.technique}.needs_slip")
+        window = window(species, told, needs_slip, row.variety_id)
+        { species: species, needs_slip: needs_slip, window: window,
+          minutes: StubAdvice.new(row.limb, planned: row, today: @today).minutes,
+          late: needs_slip && (window[:closes_on] < @today || !window[:open]) }
+      end
+
+      def window(species, told, needs_slip, variety_id)
+        closes = @spring.closes_on(species)
+        Core::Slip::Window.call(species: species, opens_on: needs_slip ? told.opens_on || closes : @spring.biofix,
+                                bark_closes_on: needs_slip ? closes : nil, heat_on: @spring.heat_on,
+                                wood_ends_on: wood_ends_on(variety_id), first_frost_on: @spring.first_frost_on,
+                                harden_weeks: @book.value("reckoning.slip.harden_weeks").to_f)
+      end
+
+      # The day by which the best bundle of a variety is spent, at the pace of its latest days.
+      def wood_ends_on(variety_id)
+        @wood_ends ||= @orchard.wood_store(@today).kept(season: @season).select(&:age)
+          .group_by { |kept| kept.bundle.variety_id }.transform_values do |all|
+          all.map { |kept| spent_on(kept) }.max
+        end
+        @wood_ends[variety_id]
+      end
+
+      def spent_on(kept)
+        left = kept.age[:life_left_share] - @book.value("reckoning.slip.spent_at")
+        since = [(@today - kept.measured_from.to_date).to_i, 1].max
+        pace = [(1 - kept.age[:life_left_share]) / since, 1.0 / @book.value("reckoning.storage.life_days")].max
+        @today + [(left / pace).floor, 0].max
+      end
+    end
+  end
+end

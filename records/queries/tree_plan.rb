@@ -1,0 +1,199 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # A tree's plan as it stands: each limb's role, what each season takes of the head, what the
+    # roots make of it, and what is wrong with it. Limbs nothing was decided about stand in it
+    # with the role they offer themselves for.
+    class TreePlan
+      WORKED = Core::Plan::Soundness::WORKED
+
+      attr_reader :tree, :orchard, :limbs, :head
+
+      # @param today [Date]
+      # @param school [String, nil] in place of the plan's own
+      # @param planned [Array<PlanLimb>] what is decided, in place of the plan in use
+      def initialize(tree, today, school: nil, planned: tree.plan&.plan_limbs || [])
+        @tree = tree
+        @orchard = tree.orchard
+        @today = today
+        @limbs = tree.limbs.reject(&:gone_on)
+        @school = school || tree.plan&.school || @orchard.school
+        @planned = planned.to_h { |each| [each.limb_id, each] }
+        @head = CoreInputs.head(tree)
+        @outlooks = {}
+      end
+
+      def any? = !@head.nil?
+      def first_season = @first_season ||= @orchard.season_to_plan(@today)
+      def planned(limb) = @planned[limb.id]
+      def decided?(limb) = @planned.key?(limb.id)
+      def decided_any? = @planned.any?
+
+      # Decided, else as the limb offers itself. Branches go with their limb unless decided.
+      def role(limb) = @planned[limb.id]&.role || @head[:candidates][limb.id]&.fetch(:role)
+      def reasons(limb) = @head[:candidates][limb.id]&.fetch(:reasons) || []
+      def season(limb) = @planned[limb.id]&.season || first_season
+      def outlook(limb)
+        @outlooks[limb.id] ||= StubAdvice.new(limb, planned: @planned[limb.id], school: @school, today: @today)
+      end
+
+      # Limbs still to be worked, that carry no graft yet.
+      def work = @work ||= @limbs.select { |limb| WORKED.include?(role(limb)) && limb.graft.nil? }
+      def nurses = @limbs.select { |limb| role(limb) == "nurse" }
+      def lifted = @limbs.select { |limb| role(limb) == "lift" }
+      def renewed = @limbs.select { |limb| role(limb) == "renew" }
+      def grafted = @limbs.select(&:graft)
+      def seasons = work.map { |limb| season(limb) }.uniq.sort
+
+      # What each limb takes with it when it is cut where it is planned, or best cut.
+      def share(limb) = shares.fetch(limb.id)
+      def shares = @shares ||= @limbs.to_h { |limb| [limb.id, removed([limb])] }
+
+      # What a limb takes with it when it is cut at a place that is only looked at.
+      def share_cut_at(limb, at_mm)
+        Core::Survey::Canopy.reckon({ limbs: sections, cuts: [{ limb: limb.id, at_mm: at_mm.to_f }] })[:removed]
+      end
+
+      # The share of the head that cutting these limbs takes, each branch once.
+      def removed(limbs)
+        (@removed ||= {})[limbs.map(&:id)] ||= Core::Survey::Canopy
+          .reckon({ limbs: sections, cuts: limbs.map { |limb| { limb: limb.id, at_mm: cut_mm(limb) } } })[:removed]
+      end
+
+      # Cut in a season: worked, lifted or headed back in it.
+      def cut_in(season)
+        (work + lifted + renewed).uniq.select do |limb|
+          limb.graft.nil? && (season(limb) == season || (season(limb) < season && season == first_season))
+        end
+      end
+
+      # What a season takes.
+      def taken(season)
+        before = (work + lifted + renewed).uniq.select do |limb|
+          limb.graft.nil? && season(limb) < season && season != first_season
+        end
+        removed((before + cut_in(season)).uniq) - removed(before)
+      end
+
+      def removed_by_season = seasons_touched.to_h { |season| [season, taken(season)] }
+      def seasons_touched
+        (work + lifted + renewed).select { |limb| limb.graft.nil? }.map { |limb| [season(limb), first_season].max }.uniq
+          .sort
+      end
+
+      # The head that feeds the roots once a season's cuts are made. What was or will be grafted
+      # before counts with what it has grown back by then.
+      #
+      # @param made [Hash{Limb=>Integer}] limbs worked by then, each with its season
+      # @param off [Array<Limb>] limbs lifted or headed back by then
+      def kept(season, made: work.select { |limb| season(limb) <= season }.to_h { |limb| [limb, season(limb)] },
+               off: (lifted + renewed).select { |limb| limb.graft.nil? && season(limb) <= season })
+        gone = removed((made.keys + off + grafted).uniq)
+        back = grafted.sum { |limb| share(limb) * regrown(limb, season) } + made.sum do |limb, worked|
+          worked < season ? share(limb) * outlook(limb).stub_take * regrow(season - worked) : 0.0
+        end
+        (1 - gone + back).clamp(0.0, 1.0)
+      end
+
+      def vigour(season, stubs: work.count { |limb| season(limb) == season }, kept: kept(season))
+        Core::Plan::Vigour.reckon({ kept: kept, stubs: stubs }, rulebook: @orchard.rulebook)
+      end
+
+      # The tree as the ten-season comparison takes it. Each limb counts with what it takes beyond
+      # what was cut before it, so that nothing counts twice.
+      #
+      # @param seasons [Hash{Integer=>Integer}] a season by limb id, counted from the first
+      def projected(name, seasons = work.to_h { |limb| [limb.id, [season(limb) - first_season, 0].max] })
+        when_cut = lambda do |limb|
+          limb.graft ? @orchard.season.name_of(limb.graft.grafted_on) - first_season :
+          seasons.fetch(limb.id) { [season(limb) - first_season, 0].max }
+        end
+        gone, before = [], 0.0
+        shares = (grafted + work + lifted).uniq.sort_by.with_index { |limb, place| [when_cut[limb], place] }
+          .to_h do |limb|
+          now = removed(gone << limb)
+          [limb, now - before].tap { before = now }
+        end
+        { name: name, lifts: shares.keys.select { |limb| !limb.graft &&
+                                                  role(limb) == "lift" }.map { |limb| { share: shares[limb],
+                                                    season: when_cut[limb] } },
+                                                    work: shares.keys.select { |limb| limb.graft ||
+                                                      role(limb) != "lift" }.map { |limb| projected_limb(limb,
+                                                        shares[limb], when_cut[limb]) } }
+      end
+
+      # What is wrong with the plan, worst first.
+      def faults
+        return [] unless any?
+
+        last = seasons.last
+        Core::Plan::Soundness.of(limbs: @limbs.map { |limb| fact(limb) } + gone_facts, nurses_wanted: nurses_wanted,
+                                 cap: @tree.plan&.cap&.to_f, removed: decided_any? ? removed_by_season : {},
+                                 shoot_mm: decided_any? && last ? seasons.map { |each| vigour(each)[:shoot_mm] }.max :
+                                 nil, rulebook: @orchard.rulebook)
+      end
+
+      def nurses_wanted = CoreInputs.nurses_wanted(@orchard, @limbs.count { |limb| limb.parent_id.nil? }, @school)
+
+      private
+
+      def sections
+        @sections ||= @limbs.map do |limb|
+          { id: limb.id, parent: limb.parent_id, diameter_mm: CoreInputs.section(limb)[:diameter_mm],
+            fork_at_mm: limb.parent_id ? limb.fork_mm.to_f : 0.0 }
+        end
+      end
+
+      def cut_mm(limb)
+        return @planned[limb.id]&.cut_mm.to_f if role(limb) == "lift"
+
+        limb.graft&.cut_mm&.to_f || outlook(limb).at_mm || 0.0
+      end
+
+      def projected_limb(limb, share, season)
+        made = { id: limb.id, share: share, season: season }
+        return made.merge(take: limb.graft.fate == "lost" ? 0.0 : 1.0, sticks: limb.graft.sticks) if limb.graft
+
+        outlook(limb).then { |o| made.merge(take: o.stub_take, sticks: o.stick_count, minutes: o.minutes) }
+      end
+
+      def regrown(limb, season)
+        limb.graft.fate == "lost" ? 0.0 : regrow(season - @orchard.season.name_of(limb.graft.grafted_on))
+      end
+
+      def regrow(age)
+        @orchard.rulebook.value("reckoning.projection.regrow").then do |figures|
+          figures[age.clamp(0, figures.size - 1)]
+        end
+      end
+
+      def fact(limb)
+        row = @planned[limb.id]
+        facts = { id: limb.id, tag: limb.tag, role: row&.role, share: shares[limb.id], season: row&.season, gone: false,
+                  grafted: !limb.graft.nil?, length_mm: limb.length_mm.to_f,
+                  above: row&.role == "lift" && !row.cut_mm.nil? }
+        return facts unless row && WORKED.include?(row.role)
+
+        variety = row.variety
+        facts.merge(overdue: !row.season.nil? && row.season < first_season, variety: variety&.name,
+                    compatibility: variety && @orchard.rulebook.compatibility(@tree.species, variety.species),
+                    unpermitted: variety && VarietyFit.unpermitted?(variety),
+                    cut_mm: row.cut_mm&.to_f, conflict: row.cut_mm ? [] : outlook(limb).cut[:conflict],
+                    stock_then_mm: row.stock_mm&.to_f,
+                    stock_now_mm: row.cut_mm && row.cut_mm < limb.length_mm ?
+                    CoreInputs.diameter_at(limb, row.cut_mm.to_f) : nil)
+      end
+
+      def gone_facts
+        @tree.limbs.select(&:gone_on).filter_map do |limb|
+          row = @planned[limb.id]
+          if row
+            { id: limb.id, tag: limb.tag, role: row.role, share: 0.0, season: row.season, gone: true,
+              grafted: !limb.graft.nil? }
+          end
+        end
+      end
+    end
+  end
+end

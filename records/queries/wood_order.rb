@@ -1,0 +1,170 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # What wood to cut for a season: sticks and shoots by variety with a reserve at the orchard's
+    # own success, the diameters that sized methods want, where and when to cut it, and what to head
+    # back a year ahead.
+    class WoodOrder
+      Line = Struct.new(:variety, :sticks, :reserve, :total, :shoots, :have, :success, :trials, :diameters, :sources,
+                        :to_head, keyword_init: true) do
+        def to_cut = [total - have, 0].max
+      end
+      WantedSticks = Struct.new(:label, :tree_id, :limb_id, :technique, :stub_mm, :from_mm, :to_mm, :sticks,
+                          keyword_init: true)
+
+      # So many trees to cut from are named.
+      SOURCES = 6
+
+      attr_reader :season
+
+      def initialize(orchard, season, today)
+        @orchard = orchard
+        @season = season
+        @today = today
+        @book = orchard.rulebook
+      end
+
+      def lines = @lines ||= by_variety.map { |variety, all, kinds| line(variety, all, kinds) }
+
+      def sticks_a_shoot = reckoned ? reckoned[:sticks_per_shoot] : 0
+      def stick_mm = @orchard.stick_mm
+      def undecided = planned.rows.count { |row| row.variety_id.nil? }
+
+      # The dormant window here: from the calendar's day to the first past spring in which buds
+      # began to stir.
+      #
+      # @return [Hash] +from+, +to+, +by+ (weather or calendar), +years+
+      def window
+        @window ||= begin
+          start = @orchard.season.span(@season).begin
+          from = @orchard.season.next_day(@book.value("site.calendar.wood_from"), start)
+          days = stirring.map { |day| place_in(day, from) }
+          if days.empty?
+            { from: from, to: @orchard.season.next_day(@book.value("site.calendar.wood_to"), from), by: "calendar",
+              years: 0 }
+          else
+            { from: from, to: [days.min, from].max, latest: days.max, by: "weather",
+              years: stirring.map(&:year).uniq.size }
+          end
+        end
+      end
+
+      private
+
+      def planned = @planned ||= @orchard.planned(:stubs, @season)
+
+      # Varieties by name, each with its stubs, and how many there are of each kind: sticks to a stub,
+      # method and kind of stock.
+      def by_variety
+        @by_variety ||= planned.rows.select(&:variety).group_by(&:variety).sort_by { |variety, _| variety.name }
+          .map do |variety, all|
+            [variety, all, all.group_by { |row| [row.sticks || 1, row.technique, row.limb.tree.species] }
+              .transform_values(&:size)]
+          end
+      end
+
+      def reckoned
+        @reckoned ||= begin
+          wanted = by_variety.flat_map do |variety, _, kinds|
+            kinds.map { |(sticks, technique, species), stubs| { name: variety.name, stubs: stubs,
+                                                                sticks_per_stub: sticks, success: success(species,
+                                                                  technique)[:stick] } }
+          end
+          wanted.empty? ? nil : Core::Wood::Wanted.reckon({ varieties: wanted,
+                                                            confidence: @book.value("reckoning.wood.confidence"),
+                                                            cull: @book.value("reckoning.wood.cull"),
+                                                            stick_mm: stick_mm,
+                                                            shoot_mm: @book.value("reckoning.wood.shoot"),
+                                                            tip_mm: @book.value("reckoning.wood.tip"), base_mm: @book
+                                                              .value("reckoning.wood.base") })
+        end
+      end
+
+      def line(variety, all, kinds)
+        figures = reckoned[:names].find { |each| each[:name] == variety.name }
+        rates = kinds.keys.map { |_, technique, species| success(species, technique) }.uniq
+        have = available.fetch(variety.id, 0)
+        Line.new(variety: variety, **figures.slice(:sticks, :reserve, :total, :shoots), have: have,
+                 success: rates.map { |each| each[:stick] }.minmax, trials: rates.sum { |each| each[:trials] },
+                 diameters: diameters(all), sources: sources(variety),
+                 to_head: ([figures[:total] - have, 0].max / sticks_per_limb).ceil)
+      end
+
+      def sticks_per_limb = (@book.value("reckoning.wood.shoots_a_limb") * [sticks_a_shoot, 1].max).to_f
+
+      # The sizes that flaps and whips want, to be carried to the wood.
+      def diameters(all)
+        ratio = Hash.new { |known, method| known[method] = @book.value("methods.#{method}.measure") == "ratio" }
+        all.filter_map do |row|
+          next unless row.complete? && ratio[row.technique]
+
+          stub = CoreInputs.diameter_at(row.limb, row.cut_mm.to_f)
+          low, high = @book.value("methods.#{row.technique}.scion_ideal").map { |times| times * stub }
+          WantedSticks.new(label: row.limb.label, tree_id: row.limb.tree_id, limb_id: row.limb_id,
+                           technique: row.technique,
+                     stub_mm: stub, from_mm: low, to_mm: high, sticks: row.sticks || 1)
+        end.sort_by(&:from_mm)
+      end
+
+      # Trees that carry it, the strongest first.
+      def sources(variety) = (@sources ||= carrying(by_variety.map { |each, *| each.id })).fetch(variety.id, [])
+
+      # The first few of each variety, by id: found along the index, in one question for them all.
+      def carrying(varieties)
+        return {} if varieties.empty?
+
+        trees = Tree.in_sight.where(orchard_id: @orchard.id, variety_id: Sequel[:wanted][:id])
+        ways = VIGOURS.map do |vigour, rank|
+          trees.where(vigour: vigour).order(:vigour, :row, :number).limit(SOURCES).select_all(:trees)
+            .select_append(Sequel.as(rank, :rank)).from_self
+        end
+        found = DB[:varieties].where(orchard_id: @orchard.id, id: varieties).select(:id).from_self(alias: :wanted)
+          .cross_join(ways.reduce { |all, way| all.union(way, all: true, from_self: false) }.lateral.as(:source))
+        Tree.dataset.with_sql(found.order(Sequel[:source][:rank], Sequel[:source][:row],
+                                          Sequel[:source][:number]).select_all(:source).sql).all.group_by(&:variety_id)
+                                            .transform_values do |all|
+          all.first(SOURCES)
+        end
+      end
+      VIGOURS = { "strong" => 0, "middling" => 1, nil => 2, "weak" => 2 }.freeze
+
+      def available
+        @available ||= @orchard.wood_store(@today).for_stubs(season: @season).group_by(&:variety_id)
+          .transform_values do |all|
+          all.sum(&:left)
+        end
+      end
+
+      # Chance that a single stick takes, by the orchard's own record where it has one.
+      def success(species, technique)
+        @success ||= {}
+        @success[[species, technique]] ||= @orchard.success(@today).of(species, technique)
+      end
+
+      # The day of each past spring by which buds had begun to stir, over the species wanted.
+      def stirring
+        @stirring ||= stirred
+      end
+
+      def stirred
+        species = (by_variety.map { |variety, *| variety.species }.uniq & Core::Rulebook.shipped.species_names)
+        species = @orchard.species & Core::Rulebook.shipped.species_names if species.empty?
+        return [] if species.empty?
+
+        weather = @orchard.weather(@today)
+        species.flat_map do |name|
+          weather.reached(@book.value("species.#{name}.slip_base"),
+                          @book.value("species.#{name}.slip_dd") * @book.value("reckoning.wood.stir_share"))
+        end
+      end
+
+      # The same day of the year, on or after another.
+      def place_in(day, from)
+        here = Date.valid_date?(from.year, day.month, day.day) ? Date.new(from.year, day.month, day.day) :
+          Date.new(from.year, 3, 1)
+        here < from ? here >> 12 : here
+      end
+    end
+  end
+end

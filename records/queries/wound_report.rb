@@ -1,0 +1,156 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # A wound with everything that follows from its facts: how much is girdled, what it calls for and
+    # how pressing it is, where scions go and from which shoots, its care, and how it stands.
+    class WoundReport
+      attr_reader :wound, :today
+
+      # @param spring [BarkForecast] may be shared by many wounds
+      # @param told [BarkForecast::TreeBark, nil] what it says of this tree, where that is known
+      def initialize(wound, today, spring: wound.orchard.bark_forecast(today), told: nil)
+        @wound = wound
+        @today = today
+        @orchard = wound.orchard
+        @book = @orchard.rulebook
+        @spring = spring
+        @told = told
+      end
+
+      def shape = wound.shape
+      def girth = wound.girth_mm.to_f
+
+      # The share of the girth without bark: from the margins, else as judged at first sight.
+      def share = wound.measured? ? shape.girdled_share : 1 - (wound.bark_left || 0).to_f
+
+      def bridge
+        @bridge ||= Core::Repair::Bridge.reckon({ girth_mm: girth, wound: wound.margins, root_bark: wound.root_bark,
+                                                  **figures }, rulebook: @book)
+      end
+
+      def figures
+        { spacing_mm: @book.value("reckoning.bridge.spacing"), seat_mm: @book.value("reckoning.bridge.seat"),
+          bow: @book.value("reckoning.bridge.bow") }
+      end
+
+      def triage
+        @triage ||= Core::Repair::Triage.reckon({ girdled_share: share, girth_mm: girth, root_bark: wound.root_bark,
+                                                  buried: wound.buried, below_union: wound.below_union,
+                                                  drying: wound.drying,
+                                                  covered: !wound.covered_on.nil?, opens_on: opens_on,
+                                                  closes_on: closes_on, next_opens_on: next_opens_on, today: today },
+                                                rulebook: @book)
+      end
+
+      # What is done about it: as decided, else as advised.
+      def course
+        wound.course || { "dress" => "dress", "advised" => "bridge", "needed" => "bridge" }
+          .fetch(triage[:verdict], triage[:verdict])
+      end
+      def repaired? = !past(wound.repaired_on).nil?
+      def settled? = %w[mended holding lost].include?(mending[:state])
+
+      # Where scions go: those planned by hand, else as reckoned; each with its own gap and length.
+      #
+      # @return [Array<Hash>] +number+, +bearing_deg+, +gap_mm+, +length_mm+, +low_mm+, +high_mm+, +row+ (nil while
+      #   reckoned)
+      def places
+        return reckoned_places if wound.scions.empty?
+
+        wound.scions.map do |row|
+          at = wound.scion_at(row.bearing_deg.to_f)
+          at = at.merge(gap_mm: row.gap_mm.to_f, length_mm: row.length_mm.to_f) if row.set_on && row.length_mm
+          at.merge(number: row.number, row: row, fate: fates[row.id])
+        end
+      end
+
+      def reckoned_places
+        bridge[:scions].each_with_index.map { |each, i| each.merge(number: i + 1, row: nil, fate: nil) }
+      end
+
+      # How each set scion was last seen: alive, dead, or nil.
+      def fates
+        @fates ||= wound.visits.select { |visit| visit.seen_on <= today }.each_with_object({}) do |visit, known|
+          visit.fates.each { |id, row| known[id] = row[:fate] }
+        end
+      end
+
+      # How it stood by what was known at each look: its state, living scions, what they carried, its leaves.
+      #
+      # @return [Array<Hash>] +on+, +visit+, +state+, +living+, +set+, +carried+
+      def verdicts
+        wound.visits.select { |visit| visit.seen_on <= today }.map do |visit|
+          then_told = WoundReport.new(wound, visit.seen_on, spring: @spring)
+          { on: visit.seen_on, visit: visit, state: then_told.mending[:state], living: then_told.living.size,
+            set: then_told.fates.size, carried: then_told.carried }
+        end
+      end
+
+      def living = wound.seated.select { |row| fates[row.id] == "alive" }
+
+      # The share of the wound that living scions carry, once they were looked at; of stocks beside a
+      # wound whose margins nobody measured, the share that live.
+      def carried
+        seen = wound.seated.select { |row| row.set_on <= today && fates.key?(row.id) }
+        return nil if seen.empty?
+
+        return living.size / seen.size.to_f unless wound.measured?
+
+        shape.carried(living.map { |row| row.bearing_deg.to_f }, girth, figures[:spacing_mm])
+      end
+
+      # The shoots kept whole for bridging that live on this tree, and which scion is cut from which.
+      def shoots
+        @shoots ||= begin
+          sticks = @orchard.wood_store(today).bundles(season: @orchard.season.name_of(today)).select do |bundle|
+            bundle.whole_shoots && suits?(bundle)
+          end
+                         .flat_map { |bundle| bundle.sticks.select(&:here?).map { |stick| [stick, bundle] } }
+          long = sticks.map do |stick, bundle|
+            { id: stick.id, length_mm: (bundle.length_mm || @orchard.stick_mm).to_f,
+              diameter_mm: stick.diameter_mm&.to_f }
+          end
+          wanted = places.reject { |each| each[:row]&.set_on }.select { |each| each[:gap_mm].positive? }
+          cut = Core::Repair::Shoots
+            .reckon({ scions: wanted.map { |each| each.slice(:length_mm).merge(id: each[:number]) }, shoots: long },
+                    rulebook: @book)
+          cut.merge(labels: sticks.to_h { |stick, bundle| [stick.id, "#{bundle.code}·#{stick.number}"] },
+                    wanted_mm: wanted.sum { |each| each[:length_mm] })
+        end
+      end
+
+      def suits?(bundle)
+        %w[good workable].include?(@book.compatibility(wound.tree.species, bundle.variety.species)["value"])
+      end
+
+      def mending
+        @mending ||= Core::Repair::Mending.reckon(
+          { course: course, cause: wound.cause, species: wound.tree.species, girdled_share: share,
+            found_on: wound.found_on, covered_on: past(wound.covered_on), repaired_on: past(wound.repaired_on),
+            slips_on: opens_on, wrap: wound.wrap, southern: @orchard.southern?,
+            visits: wound.visits.map { |visit| seen(visit) }, weather: weather, carried: carried,
+            done: wound.tasks_done.map { |each| { key: each.key, on: each.done_on, what: each.what,
+                                                  until: each.until_on, why: each.why } }, school: @orchard.school,
+            today: today }, rulebook: @book
+        )
+      end
+
+      def past(day) = day && day <= today ? day : nil
+      def seen(visit)
+        { on: visit.seen_on, leaves: visit.leaves, scions: visit.fates.map { |id, row| { id: id, fate: row[:fate] } } }
+      end
+      def weather = wound.repaired_on ? @spring.weather.days(wound.repaired_on).first(120) : []
+
+      # This season's bark, or the coming one's where the wound was found after it had closed.
+      def opens_on = told&.opens_on || usual("slip_opens", today)
+      def closes_on = @spring.closes_on(wound.tree.species)
+      def next_opens_on = usual("slip_opens", today >> 12)
+
+      private
+
+      def told = @told ||= @spring.of_trees([wound.tree]).first
+      def usual(figure, day) = @orchard.season.bark_day(@book.value("species.#{wound.tree.species}.#{figure}"), day)
+    end
+  end
+end

@@ -1,0 +1,118 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Sheets
+    # A crew's day on paper: what to carry, then a card for each stub in walking order.
+    class DayPaper
+      CARD = 118
+      PICTURE = 92
+
+      # @param sheet [Records::DaySheet]
+      # @param words [#length, #thickness, #method_name, #bearing, #day, #say_amount] how figures are said
+      # @param size [String] a4 or letter
+      def initialize(sheet, orchard, words, size: "a4")
+        @sheet = sheet
+        @orchard = orchard
+        @words = words
+        @size = size
+      end
+
+      def pdf
+        Paper.print(@size, title: "#{@orchard.name}, #{@words.day(@sheet.day)}") do |page|
+          heading(page)
+          load(page)
+          @sheet.trees.each { |tree, cards| tree(page, tree, cards) }
+          page.number_pages("#{@orchard.name}, #{@words.day(@sheet.day)}   <page> of <total>", at: [0, -14],
+                            align: :right, size: 8)
+        end
+      end
+
+      private
+
+      # The sticks that go on a stub, or that there are none.
+      def wood_words(card)
+        return "none matched#{" (short of #{card.short})" if card.short.positive?}" if card.given.empty?
+
+        given = card.given.map { |each| "#{each.stick.label} #{@words.thickness(each.diameter_mm)}" }
+        "#{given.join(', ')}#{" (short of #{card.short})" if card.short.positive?}"
+      end
+
+      def heading(page)
+        page.text("#{@orchard.name}: #{@words.day(@sheet.day)}", size: 18, style: :bold)
+        page.text(@sheet.cards.empty? ? "Nothing is to be grafted on this day." :
+                  "#{@sheet.cards.size} stubs on #{@sheet.trees.size} trees, " \
+                  "about #{(@sheet.minutes / 60.0).round(1)} hours of work. Who: ______________________")
+        page.move_down 6
+      end
+
+      def load(page)
+        return if @sheet.cards.empty?
+
+        page.text("To carry", size: 12, style: :bold)
+        names = @orchard.rulebook.book("materials").fetch("items")
+        things = @sheet.materials.map { |each| "#{@words.say_amount(each)} #{names.dig(each[:item], 'name')}" }
+        page.text(things.join("; "))
+        if @sheet.bundles.any?
+          wood = @sheet.bundles.map { |bundle, count| "#{bundle.code} #{bundle.variety.name} (#{count})" }
+          page.text("Wood: #{wood.join('; ')}")
+        end
+        %w[knife saw ladder].each do |name|
+          @orchard.rulebook.book("cautions")[name].then { |each| page.text("<b>#{each['title']}.</b> #{each['text']}",
+            inline_format: true, size: 9) }
+        end
+        page.move_down 8
+      end
+
+      def tree(page, tree, cards)
+        page.start_new_page if page.cursor < CARD + 24
+        page.stroke_horizontal_rule
+        page.move_down 4
+        page.text(tree.label, size: 14, style: :bold)
+        cards.each { |each| card(page, each) }
+      end
+
+      def card(page, card)
+        page.start_new_page if page.cursor < CARD
+        top = page.cursor
+        page.bounding_box([PICTURE + 12, top], width: page.bounds.width - PICTURE - 12) do
+          page.text("#{card.limb.label}  #{card.row.variety.name}", style: :bold, size: 12)
+          lines(card).each { |line| page.text(line) }
+        end
+        below = page.cursor
+        stub(page, card, top)
+        page.move_cursor_to([below, top - PICTURE].min - 8)
+      end
+
+      def lines(card)
+        o = card.place
+        [
+          "Points #{@words.bearing(card.limb.bearing_deg)}. Cut #{@words.length(o.at_mm)} from the " \
+          "fork, #{@words.length(o.height_mm)} up; #{@words.thickness(o.stock_mm)} thick " \
+          "there#{", back from #{@words.length(card.row.long_cut_mm)}" if card.row.long_cut_mm}.",
+          "#{@words.method_name(card.row.technique)}, #{o.stick_count} #{o.stick_count == 1 ? 'stick' : 'sticks'}: " \
+          "#{wood_words(card)}.",
+          ("Tape: #{card.colour}." if card.colour),
+          ("Mind: #{card.cautions.join(', ')}." if card.cautions.any?),
+          "Done  [  ]   stub ______   stick ______   bark: clean / reluctant / none   by ______"
+        ].compact
+      end
+
+      # The stub to its own scale, with its sticks; the upper side, or north, is up.
+      def stub(page, card, top)
+        middle = [PICTURE / 2.0, top - PICTURE / 2.0]
+        radius = PICTURE / 2.0 - 16
+        o = card.place
+        scale = radius * 2 / o.stock_mm
+        page.line_width = 1
+        page.stroke_circle(middle, radius)
+        page.stroke_circle(middle, [radius - card.limb.bark_mm.to_f * scale, 3].max)
+        o.faces.each do |deg|
+          angle = deg * Math::PI / 180
+          at = [middle[0] + Math.sin(angle) * (radius - 3), middle[1] + Math.cos(angle) * (radius - 3)]
+          page.fill_circle(at, [@orchard.rulebook.value("reckoning.wood.pencil") * scale / 2, 3].max)
+        end
+        page.draw_text(o.upright ? "N" : "up", at: [middle[0] - 5, top - 9], size: 8)
+      end
+    end
+  end
+end

@@ -1,0 +1,143 @@
+# frozen_string_literal: true
+
+RSpec.describe Vestry::Records::BarkForecast do
+  let(:here) { orchard }
+  let(:today) { Date.new(2026, 3, 1) }
+  let(:first) { tree(here) }
+  let(:other) { tree(here) }
+
+  # Days of one mean temperature: base 6 for apples, so 10 gives 4 degree-days.
+  def weather(from, to, mean, forecast: false)
+    Vestry::DB[:weather_days].multi_insert((Date.iso8601(from)..Date.iso8601(to)).map { |day| { orchard_id: here.id,
+      day: day, min_c: mean, max_c: mean, forecast: forecast } })
+  end
+
+  def springs
+    weather("2024-02-01", "2024-09-30", 10)
+    weather("2025-02-01", "2025-09-30", 8)
+    weather("2026-02-01", "2026-03-01", 7)
+  end
+
+  def spring(on = today) = described_class.new(Vestry::Records::Orchard[here.id], on)
+  def told(tree, on = today) = spring(on).of_trees([tree]).first
+  def see(tree, on, slipping, stage: "green")
+    Vestry::Deeds::SeeStage.call(tree, stage: stage, slipping: slipping, on: on, today: [on, today].max, by: "Orla")
+  end
+
+  it "goes by the ordinary dates without weather, and says so" do
+    expect(told(first)).to have_attributes(basis: "calendar", reached_on: nil)
+    expect(told(first, Date.new(2026, 5, 18))).to be_slips
+  end
+
+  it "runs past springs on from today" do
+    springs
+    # 29 gathered, 91 to go: 23 days at 4, 46 at 2.
+    expect(told(first)).to have_attributes(basis: "weather", threshold_dd: 120.0, p10: Date.new(2026, 3, 24),
+                                           p90: Date.new(2026, 4, 16))
+  end
+
+  it "believes its eyes: a tree seen to slip slips, one that did not lift comes later" do
+    springs
+    see(first, Date.new(2026, 2, 27), true)
+    see(other, today, false)
+    expect(told(first)).to have_attributes(reached_on: Date.new(2026, 2, 27), basis: "seen")
+    expect(told(other).p10).to be > today
+    weather("2026-03-02", "2026-04-20", 10)
+    late = Date.new(2026, 4, 10)
+    see(other, late, false)
+    expect(told(other, late)).to have_attributes(reached_on: nil, p10: late + 1)
+  end
+
+  it "learns the orchard's own warmth, midway between the last cut that did not lift and the first that did" do
+    springs
+    [[2024, 160, 4], [2025, 160, 2]].each do |year, dd, a_day|
+      on = Date.new(year, 2, 1) + dd / a_day - 1
+      see(first, on - 2, false)
+      see(first, on, true)
+    end
+    expected = (2 * 120 + (160 - 4) + (160 - 2)) / 4.0
+    expect(spring.of_species("apple")[:threshold_dd]).to be_within(1e-6).of(expected)
+  end
+
+  it "knows that a tree was written down as of another kind since" do
+    springs
+    [2024, 2025].each { |year| see(first, Date.new(year, 3, 20), true) }
+    learned = spring.of_species("apple")[:threshold_dd]
+    Vestry::DB[:trees].where(id: first.id).update(species: "pear")
+    tree(here)
+    expect([spring.of_species("apple")[:threshold_dd], learned]).to match [120.0, be > 125]
+  end
+
+  it "learns a tree's habit: a late tree is expected later than its kind" do
+    springs
+    [2024, 2025].each do |year|
+      see(first, Date.new(year, 3, 20), true)
+      see(other, Date.new(year, 4, 10), true)
+    end
+    expect(told(other).p50).to be > told(first).p50
+    expect(told(tree(here)).p50).to be_between(told(first).p50, told(other).p50)
+  end
+
+  it "stores a day's forecast until weather or what was seen moves on" do
+    springs
+    first
+    before = spring.of_species("apple")
+    expect(Vestry::DB[:derived].where(what: "bark").count).to eq 1
+    allow(Vestry::Core::Slip::WarmthProjection).to receive(:new).and_raise("reckoned again")
+    expect(spring.of_species("apple")[:p50]).to eq before[:p50]
+    RSpec::Mocks.space.proxy_for(Vestry::Core::Slip::WarmthProjection).reset
+    weather("2026-03-02", "2026-03-11", 20, forecast: true)
+    expect(spring.of_species("apple")[:p50]).to be < before[:p50]
+  end
+
+  it "lets the southern spring run over New Year" do
+    south = orchard(latitude: -43.2, longitude: 171.0)
+    Vestry::DB[:weather_days].multi_insert((Date.new(2024, 8, 1)..Date.new(2025, 5,
+      1)).map { |day| { orchard_id: south.id, day: day, min_c: 7.5, max_c: 7.5 } })
+    Vestry::DB[:weather_days].multi_insert((Date.new(2025, 8, 1)..Date.new(2025, 12,
+      20)).map { |day| { orchard_id: south.id, day: day, min_c: 6.5, max_c: 6.5 } })
+    standing = tree(south, species: "apple")
+    on = Date.new(2025, 12, 20)
+    answer = described_class.new(Vestry::Records::Orchard[south.id], on).of_trees([standing]).first
+    # 71 gathered in 142 days; 49 to go at 1.5 a day.
+    expect(answer).to have_attributes(basis: "weather", p50: on + 33)
+    expect(answer.p50.year).to eq 2026
+  end
+
+  it "tells whom to come back to, and when" do
+    springs
+    kind = variety(here)
+    [first, other].each do |standing|
+      Vestry::Deeds::DecideLimb.call(limb(standing), { role: "work", technique: "rind", cut: 700.0, practice: "single",
+                                                     variety: kind.id }, by: "Orla", season: 2026)
+    end
+    visits = ->(on) { Vestry::Records::RevisitList.new(Vestry::Records::Orchard[here.id], on,
+                                                    Vestry::Records::StubWindows.new(Vestry::Records::Orchard[here.id],
+                                                      on)).visits }
+    weather("2026-03-02", "2026-04-20", 10)
+    on = Date.new(2026, 4, 10)
+    expect(visits[on].map { |visit| [visit.told.tree.id, visit.on] }).to eq [[first.id, on], [other.id, on]]
+    stub_const("Vestry::Records::RevisitList::DAYS", 1)
+    told = Vestry::Records::RevisitList.new(here, on, Vestry::Records::StubWindows.new(here, on))
+    expect([told.days.map { |day, all| [day, all.size] }, told.later]).to eq [[[on, 2]], 0]
+    see(first, on, false)
+    told = Vestry::Records::RevisitList.new(Vestry::Records::Orchard[here.id], on,
+                                         Vestry::Records::StubWindows.new(Vestry::Records::Orchard[here.id], on))
+    expect([told.days.map { |day, all| [day, all.size] }, told.later]).to eq [[[on, 1]], 1]
+    see(first, on, true)
+    see(other, on, false)
+    expect(visits[on].map { |visit| [visit.told.tree.id, visit.on] }).to match [[other.id, be > on]]
+  end
+
+  it "goes by the calendar where the weather fell silent before the spring" do
+    here = orchard
+    tree(here)
+    (Date.new(2025, 1, 1)..Date.new(2025, 6, 1)).each do |day|
+      Vestry::DB[:weather_days].insert(orchard_id: here.id, day: day, min_c: 5, max_c: 15)
+    end
+    told = ->(on) { Vestry::Records::BarkForecast.new(Vestry::Records::Orchard[here.id], on).of_species("apple") }
+    expect(told.call(Date.new(2026, 1, 10))[:basis]).to eq "weather"
+    expect(told.call(Date.new(2026, 4, 20))).to include(basis: "calendar", reached_on: Date.new(2026, 4, 13))
+    expect(told.call(Date.new(2026, 3, 20))).to include(basis: "calendar", p50: Date.new(2026, 4, 13))
+  end
+end

@@ -1,0 +1,157 @@
+# frozen_string_literal: true
+
+RSpec.describe Vestry::Records::CareSchedule do
+  let!(:here) { orchard }
+  let!(:stock) { limb(tree(here)) }
+  let!(:made) { graft(stock) }
+  let(:today) { World::TODAY }
+
+  def refresh(on = today) = described_class.refresh(Vestry::Records::Orchard[here.id], on)
+  def stale = described_class.stale(here, today).select_order_map(:graft_id)
+  def kept(graft = made) = Vestry::DB[:care_tasks].where(graft_id: graft.id).order(:due_on, :key).select_map(:key)
+  def visit(**facts)
+    Vestry::Records::Visit.create({ orchard_id: here.id, graft_id: made.id, seen_on: today }.merge(facts))
+  end
+
+  it "keeps what a graft needs, and reckons it anew only when something changed" do
+    expect(stale).to eq [made.id]
+    expect(refresh).to eq 0
+    expect(stale).to eq []
+    expect(kept).to include("first-look", "slit-tape")
+    expect(described_class).not_to receive(:reckon)
+    refresh
+  end
+
+  it "is reckoned again when a crash of the database has emptied what was kept" do
+    refresh
+    %i[care_tasks care_mark].each { |table| Vestry::DB[table].delete }
+    expect(Vestry::Records::Agenda.new(Vestry::Records::Orchard[here.id], today).due_count).to be > 0
+    expect(kept).to include "first-look"
+  end
+
+  it "is out of date after a visit, a task, a tally, a limb's or a tree's change, weather, and another school" do
+    other = graft(limb(tree(orchard)))
+    changes = {
+      "a visit" => -> { visit(buds: "leafing", verdict: "took") },
+      "a task" => -> { Vestry::Records::TaskDone.create(orchard_id: here.id, graft_id: made.id, key: "first-look",
+                                                        what: "done", done_on: today) },
+      "a tally" => -> { Vestry::Records::Tally.create(orchard_id: here.id, graft_id: made.id, season: 2026,
+                                                      tallied_on: today, alive: true) },
+      "the graft" => -> { made.update(cover: "film") },
+      "its limb" => -> { stock.update(tag: "Q") },
+      "its tree" => -> { stock.tree.update(row: "R") },
+      "weather" => -> { Vestry::DB[:weather_days].insert(orchard_id: here.id, day: today, min_c: 5, max_c: 9) },
+      "a school" => -> { here.update(school: "film-wrap") }
+    }
+    changes.each do |name, change|
+      refresh
+      expect([name, stale]).to eq [name, []]
+      change.call
+      expect([name, stale]).to eq [name, [made.id]]
+    end
+    refresh
+    Vestry::DB[:weather_days].insert(orchard_id: here.id, day: today + 1, min_c: 5, max_c: 9, forecast: true)
+    here.reload.update(name: "Elsewhere")
+    expect(stale).to eq []
+    expect(Vestry::DB[:care_states].where(graft_id: other.id).count).to eq 1
+  end
+
+  it "turns over by itself on the day its state does" do
+    refresh(Date.new(2026, 4, 22))
+    expect(Vestry::DB[:care_states].first(graft_id: made.id))
+      .to include(state: "knitting", knit_on: Date.new(2026, 5, 12),
+        valid_until: Date.new(2026, 5, 11))
+    refresh(Date.new(2026, 5, 12))
+    expect(Vestry::DB[:care_states].get(:state)).to eq "waiting"
+    refresh(Date.new(2026, 4, 25))
+    expect(Vestry::DB[:care_states].get(:state)).to eq "knitting"
+  end
+
+  it "leaves out what was worked over, what is gone, and what is too old" do
+    again = graft(stock, grafted_on: Date.new(2026, 5, 10))
+    gone = graft(limb(stock.tree, "G", gone_on: today))
+    old = graft(limb(stock.tree, "O"), grafted_on: Date.new(2023, 4, 1))
+    hidden = graft(limb(stock.tree, "H"), hidden_at: Time.now)
+    expect(refresh).to eq 0
+    expect([kept, kept(gone), kept(old), kept(hidden)]).to eq [[], [], [], []]
+    expect(kept(again)).to include "first-look"
+  end
+
+  it "says of one graft what it keeps of all" do
+    visit(buds: "asleep", callus: "some")
+    refresh
+    told = described_class.care(Vestry::Records::Graft[made.id], today)
+    open = told[:tasks].select { |task| %w[ahead open late].include?(task[:status]) && task[:closes_on] >= today &&
+                                 task[:opens_on] <= today + described_class::AHEAD }.map do |task|
+      task[:key]
+    end
+    expect(kept).to match_array open
+  end
+
+  describe Vestry::Records::Agenda do
+    def agenda(**only) = described_class.new(Vestry::Records::Orchard[here.id], today, **only)
+
+    it "goes by urgency and then as one walks, by person, by row, and within days" do
+      second = graft(limb(tree(here, row: "B", number: 2)), grafter: "Tam Reddaway")
+      first = graft(limb(tree(here, row: "B", number: 1)), grafter: "Tam Reddaway")
+      looks = agenda.due.select { |item| item.task[:rule] == "first-look" }.map { |item| item.of.id }
+      expect(looks).to eq [made.id, first.id, second.id]
+      expect(agenda(person: "Tam Reddaway").due.map { |item| item.of.id }.uniq).to eq [first.id, second.id]
+      expect(agenda(row: "A").due.map(&:label).uniq).to eq ["A1 A"]
+      expect(agenda(within: 0).due_count).to be < agenda.due_count
+      expect(agenda.people).to eq("Tam Reddaway" => 2, "Orla Finch" => 1)
+      expect(agenda.due_trees.select_map(:tree_id)).to match_array([made, first, second]
+        .map { |graft| graft.limb.tree_id })
+    end
+
+    it "takes in stripped trunks" do
+      Vestry::Records::Wound.create(orchard_id: here.id, tree_id: stock.tree_id, found_on: today - 3, girth_mm: 500,
+                                    bark_left: 0.1, cause: "teeth")
+      expect(agenda.due.first.label).to eq "A1"
+      expect(agenda.due.select(&:wound?).map { |item| item.task[:rule] }).to include "cover"
+      expect(agenda.due_days(today + 30)).to include(today - 2)
+    end
+  end
+end
+
+RSpec.describe "Aftercare that is kept and aftercare that is asked for" do
+  let!(:here) { orchard }
+  let!(:made) { graft(limb(tree(here)), grafted_on: Date.new(2026, 4, 10)) }
+
+  def kept(day)
+    Vestry::Records::CareSchedule.refresh(Vestry::Records::Orchard[here.id], day)
+    Vestry::DB[:care_tasks].where(graft_id: made.id).where { (opens_on <= day) & (closes_on >= day) }
+      .select_order_map(:key)
+  end
+
+  def asked(day)
+    Vestry::Records::CareSchedule.care(Vestry::Records::Graft[made.id], day)[:tasks]
+      .select { |task| %w[open late].include?(task[:status]) }.map { |task| task[:key] }.sort
+  end
+
+  it "say the same on every day after a gale and a frost, until each is over, and can be ticked" do
+    days = (Date.new(2026, 4, 1)..Date.new(2026, 7, 1)).map do |day|
+      { orchard_id: here.id, day: day, min_c: day == Date.new(2026, 5, 24) ? -4.0 : 8.0, max_c: 18.0, rain_mm: 3.0,
+        gust_ms: day == Date.new(2026, 5, 20) ? 20.0 : 4.0, forecast: false }
+    end
+    Vestry::DB[:weather_days].multi_insert(days)
+    Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 5, 10),
+                                        buds: "leafing", verdict: "took")
+    seen = (Date.new(2026, 5, 18)..Date.new(2026, 6, 12)).map do |day|
+      expect([day, kept(day)]).to eq [day, asked(day)]
+      asked(day).map { |key| key[/\A[a-z-]+/] }
+    end
+    expect(seen.count { |rules| rules.include?("after-gale") }).to eq 11
+    expect(seen.count { |rules| rules.include?("after-frost") }).to eq 14
+    Vestry::Deeds::SettleTask.call(Vestry::Records::Graft[made.id], "after-frost:2026-05-24", "done", by: "Tam",
+                                   today: Date.new(2026, 6, 5))
+    expect(kept(Date.new(2026, 6, 5))).not_to include("after-frost:2026-05-24")
+  end
+
+  it "take the autumn tally as done once it was counted" do
+    day = Date.new(2026, 9, 30)
+    expect(asked(day)).to include("tally")
+    Vestry::Records::Tally.create(orchard_id: here.id, graft_id: made.id, season: 2026, tallied_on: day, alive: true)
+    expect([kept(day), asked(day)].map { |keys| keys.include?("tally") }).to eq [false, false]
+  end
+end

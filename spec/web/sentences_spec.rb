@@ -1,0 +1,121 @@
+# frozen_string_literal: true
+
+RSpec.describe Vestry::Web::Sentences do
+  let(:here) { orchard(units: "metric") }
+  let(:voice) do
+    place = here
+    Class.new { include Vestry::Web::Helpers::Words; include Vestry::Web::Sentences; define_method(:orchard) { place } }
+      .new
+  end
+
+  # Every reason the reckonings can give, from inputs that bring each of them about.
+  def reasons
+    graft = { grafted_on: "2026-04-20", method: "rind", species: "apple", sticks: 3 }
+    visits = [[], [{ on: "2026-05-01", buds: "swelling" }],
+              [{ on: "2026-05-20", buds: "leafing", longest_shoot_mm: 200 }], [{ on: "2026-06-01", verdict: "failed" }]]
+    weather = Array.new(10) { |i| { date: (Date.new(2026, 4, 20) + i).iso8601, min_c: 6, max_c: 17 } }
+    methods = [[62, 9], [25, 15.5], [300, 40], [16, nil]].product([true, false], [nil, "waxed-rind"])
+      .flat_map do |(stock, scion), slipping, school|
+      reckon("methods", stock_mm: stock, scion_mm: scion, slipping: slipping, species: "apple",
+             school: school)[:ranking].flat_map { |row| row[:reasons] }
+    end
+    sticks = %w[single pair ring].product([80, 20], [nil, 40], [20, 60]).flat_map do |practice, rise, flat, wood|
+      reckon("sticks", wood_diameter_mm: wood, practice: practice, rise_deg: rise, flat_deg: flat,
+             wind_from_deg: flat)[:reasons]
+    end
+    care = visits.product(%w[waxed-rind covered-inlay film-wrap], [[], weather]).flat_map do |seen, school, days|
+      reckon("care", graft: graft, school: school, today: "2026-06-10", observations: seen, weather: days)[:tasks]
+        .flat_map { |task| task[:reasons] }
+    end
+    methods + sticks + care
+  end
+
+  def reckon(name, input) = Vestry::Core.reckoning(name).reckon(JSON.parse(JSON.generate(input)))
+
+  it "has a sentence for every reason there is" do
+    said = reasons.map { |reason| [reason[:code], voice.say(reason)] }
+    expect(said.map(&:first).uniq.size).to be > 15
+    expect(said.map(&:last)).to all(match(/\A[A-Z0-9“].*[.!?]\z/m))
+    expect(said.map(&:last).join).not_to match(/\d\.\d{3,}|nil|NaN|\bmethods?\.\w/)
+  end
+
+  it "says of a head what its quarters say" do
+    say = lambda do |form, *bearings|
+      limbs = bearings.map { |deg| { id: deg, share: 1.0 / bearings.size, bearing_deg: deg } }
+      voice.say_balance(Vestry::Core::Survey::Head.balance(limbs), Struct.new(:form).new(form))
+    end
+    expect(say.call("bush", 0, 90, 180, 270)).to include("even round the compass")
+    expect(say.call("bush", 90, 270)).to include("leans nowhere, but is bare to the north and south")
+    expect(say.call("wall-trained", 90, 270)).to include("even along its wall")
+    expect(say.call("bush", 90)).to include("leans E (90°): 100 % out of balance")
+  end
+
+  it "asks for no more of a season than what would do" do
+    asked = [0.28, 0.29, 0.57, 0.2801, 1.0 / 3].map { |share| voice.say_stages_higher_cap(cap: share)[/\d+/].to_i }
+    expect(asked).to eq [28, 29, 57, 29, 34]
+  end
+
+  it "says a conflict in words, with a way out" do
+    expect(voice.say_conflict(["browse"]))
+      .to eq "No place to cut: the limb is nowhere above what the animals reach. What would help: guard the graft, " \
+             "or keep the limb as a nurse."
+    expect(voice.say_conflict(%w[browse reach])).to include("above the animals and within reach cannot hold together",
+        ", or ")
+  end
+
+  it "says figures in the orchard's own units" do
+    here.update(units: "imperial")
+    expect(voice.say(code: "scion_wanted", from_mm: 6.35, to_mm: 12.7)).to eq "Wants sticks of 1/4 in to 1/2 in."
+  end
+
+  it "counts, lists and points as people do" do
+    expect([voice.counted(1, "stick"), voice.counted(2, "stick"), voice.counted(3, "variety", "varieties")])
+      .to eq ["1 stick", "2 sticks", "3 varieties"]
+    expect([voice.listed(%w[A]), voice.listed(%w[A B C]), voice.listed([])]).to eq ["A", "A, B and C", ""]
+    expect([voice.bearing(0), voice.bearing(359), voice.bearing(137), voice.bearing(nil)])
+      .to eq ["N (0°)", "N (359°)", "SE (137°)", "–"]
+  end
+
+  it "counts what of a list is not shown" do
+    expect([voice.some_of([1, 2, 3], 2), voice.some_of([1, 2], 2), voice.some_of([], 2)])
+      .to eq [[[1, 2], 1], [[1, 2], 0], [[], 0]]
+  end
+end
+
+RSpec.describe Vestry::Web::Headline do
+  let(:here) { orchard(name: "Trial Hill") }
+  let(:today) { World::TODAY }
+  let(:line) { described_class.new(here, today) }
+  let(:stock) { limb(tree(here)) }
+
+  it "says where to begin with an empty orchard" do
+    expect([line.survey, line.plan, line.graft, line.tend(Vestry::Records::Agenda.new(here, today))])
+      .to eq ["No tree stands here yet: add the first one.",
+              "No tree stands here yet: add trees under Survey, and their limbs.",
+              "No stub is ready to be grafted in 2026: plan limbs first, each with its cut, method and variety.",
+              "Nothing is due today."]
+  end
+
+  it "follows a limb from nothing decided to what is due" do
+    expect(line.limb(stock)).to eq "A1 A has nothing decided: work it, keep it or lift it."
+    Vestry::Deeds::DecideLimb.call(stock, { role: "work" }, by: "Orla", season: 2026)
+    expect(line.limb(here.limb!(stock.id))).to eq "A1 A is to be worked; choose its cut, method and variety."
+    graft(stock)
+    expect(line.limb(here.limb!(stock.id)))
+      .to eq "A1 A is Skylark Russet since 21 April 2026: first look by 19 May 2026."
+  end
+
+  it "puts an alarm before everything else that is due" do
+    graft(stock, grafted_on: Date.new(2026, 4, 10))
+    early = graft(limb(stock.tree, "B"), grafted_on: Date.new(2026, 5, 6))
+    Vestry::Records::Visit.create(orchard_id: here.id, graft_id: early.id, seen_on: Date.new(2026, 5, 14),
+                                        buds: "swelling")
+    expect(line.tend(Vestry::Records::Agenda.new(here, today)))
+      .to eq "A1 B moved before it can have knit: shade it and look at its seals today."
+  end
+
+  it "names at most four trees and counts the others" do
+    6.times { limb(tree(here)) }
+    expect(line.survey).to eq "A1, A2, A3, A4 and 2 more have no plan yet: choose a tree and read its limbs."
+  end
+end

@@ -1,0 +1,184 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    # What lies outside any orchard: the way in, one's own page, and the reading of a typed measure.
+    class AccountPages < Base
+      OPEN = %r{\A/(join/|nothing-here|demo/|calendar/)}
+
+      before do
+        redirect "/sign-in" unless account || OPEN.match?(request.path_info)
+      end
+
+      helpers do
+        def join(invite, errors = {}, typed = {})
+          erb :"people/join", locals: { invite: invite, token: params["token"],
+                                        reading: Contracts::FormResult.new(values: {}, errors: errors, typed: typed,
+                                          form: {}) }
+        end
+      end
+
+      get "/" do
+        orchards = account.orchards
+        redirect "/o/#{orchards.first.slug}/survey" if orchards.size == 1
+        erb :"front/door", locals: { orchards: orchards }
+      end
+
+      # How a typed length is understood, for the echo beside a field.
+      get "/measure" do
+        content_type :text
+        units = Core::Measure::UNITS.include?(params["units"]) ? params["units"] : "metric"
+        begin
+          measure = Core::Measure.parse(params["text"].to_s[0, 60], units: units)
+          "#{measure.say(units)}#{" · #{measure.say('metric')}" if units == 'imperial'}"
+        rescue Core::BadInput => e
+          status 422
+          e.allowed
+        end
+      end
+
+      # For a phone's outbox: who is signed in, and a token to send with.
+      get "/token" do
+        halt 401 unless account
+        content_type :json
+        headers "cache-control" => "no-store"
+        JSON.generate(account: account.id.to_s, token: Rack::Protection::AuthenticityToken.token(env["rack.session"]))
+      end
+
+      # Someone's agenda for a calendar that has its secret address.
+      get "/calendar/:token.ics" do
+        key = Records::CalendarKey.good(params["token"]) or halt 404, "There is no calendar here.\n"
+        content_type "text/calendar", charset: "utf-8"
+        headers "cache-control" => "private, no-store"
+        AgendaCalendar.of(key, Settings.address)
+      end
+
+      helpers do
+        def you(token: nil, errors: {})
+          erb :"people/you", locals: { sessions: account.sign_ins, tokens: Records::ApiToken.of(account), token: token,
+                                       errors: errors, log: Records::DoorLog.mine(account) }
+        end
+
+        def noted(what, **more) = Records::DoorLog.note(what, account_id: account.id, **more, **Visitor.of(env).told)
+      end
+
+      get("/you") { you }
+
+      # A key for a program, shown once.
+      post "/you/tokens" do
+        password_again("/you")
+        reading = Contracts::ApiKeyForm.new.read(params)
+        halt 422, you(errors: reading.errors) unless reading.ok?
+
+        key = reading.values
+        orchard = account.orchards.find { |each| each.slug == key[:orchard] }
+        halt 422, you(errors: { orchard: ["is none of yours"] }) if key[:orchard] && orchard.nil?
+
+        token = Records::ApiToken.issue(account, key[:name], scope: key[:scope], orchard: orchard, days: key[:days])
+        noted("key-made", about: key[:name].to_s, orchard_id: orchard&.id)
+        you(token: token)
+      end
+
+      post "/you/tokens/revoke" do
+        revoked = Records::ApiToken.revoke(account, params["token"])
+        noted("key-revoked", about: revoked.name) if revoked
+        notice "That key no longer opens anything."
+        redirect "/you"
+      end
+
+      post "/you/tokens/revoke-all" do
+        Records::ApiToken.of(account).each { |key| Records::ApiToken.revoke(account, key.id) }
+        noted("key-revoked", about: "all of them")
+        notice "No key of yours opens anything now."
+        redirect "/you"
+      end
+
+      # A new one, without a tree.
+      def self.first_facts
+        { latitude: nil, longitude: nil, time_zone: "Etc/UTC", grazing: "none", reach: "2.4 m", units: "metric",
+          school: Core::Rulebook.shipped.school_names.first }
+      end
+
+      get("/begin") do
+        erb :"front/begin", locals: { reading: Contracts::OrchardSettingsForm.blank(AccountPages.first_facts) }
+      end
+
+      post "/begin" do
+        reading = Contracts::OrchardSettingsForm.new(units: "metric").read(params, AccountPages.first_facts)
+        try(reading, ->(wrong) { erb :"front/begin", locals: { reading: wrong } }) do |v|
+          made = Deeds::BeginOrchard.call(Contracts::OrchardSettingsForm.facts(v), account: account)
+          notice "#{made.name} is begun, and you are its steward."
+          redirect "/o/#{made.slug}/survey"
+        end
+      end
+
+      # Ends every other session, and what other devices remember.
+      post "/you/sessions" do
+        rodauth = env["rodauth"]
+        rodauth.account_from_session
+        rodauth.remove_all_active_sessions_except_current
+        noted("ended-others")
+        notice "Signed out everywhere else."
+        redirect "/you"
+      end
+
+      # Ends one session, on the device that was lost.
+      post "/you/sessions/end" do
+        Records::Account.end_session(account, params["session"])
+        notice "That device is signed out."
+        redirect "/you"
+      end
+
+      get "/join/:token" do
+        join(Records::Invite.good(params["token"]))
+      end
+
+      post "/join/:token" do
+        invite = Records::Invite.good(params["token"]) or halt 410, join(nil)
+        begin
+          unless account
+            reading = Contracts::JoinForm.new.read(params)
+            halt 422, join(invite, reading.errors, reading.typed) unless reading.ok?
+            hash = BCrypt::Password.create(reading.values[:password], cost: People::HASH_COST).to_s
+          end
+          joined = Deeds::InvitePerson.accept(params["token"], account: account, name: reading&.values&.[](:name),
+              email: reading&.values&.[](:email), password_hash: hash)
+          Records::DoorLog.note("joined", account_id: joined.id, orchard_id: invite.orchard_id,
+                                about: "as a #{invite.role}", **Visitor.of(env).told)
+          notice account ? "You belong to #{invite.orchard.name} now." :
+            "You belong to #{invite.orchard.name} now. Sign in to begin."
+          redirect account ? "/o/#{invite.orchard.slug}/survey" : "/sign-in"
+        rescue Deeds::Refused => e
+          halt 422, join(e.errors.key?(:token) ? nil : invite, e.errors, reading&.typed || {})
+        end
+      end
+
+      # A simulated caliper: a small window that types its readings into the field that has the
+      # focus, as a real one does over a keyboard wedge.
+      get "/standins/caliper" do
+        unless Vestry::Settings.demo? || Vestry::Settings.test?
+          halt 404, erb(:"front/missing", locals: { words: "Nothing is kept at this address." })
+        end
+        erb :"front/caliper", layout: false
+      end
+
+      post "/demo/day" do
+        unless Vestry::Settings.demo?
+          halt 404, erb(:"front/missing", locals: { words: "Nothing is kept at this address." })
+        end
+        step = Integer(params["step"].to_s, 10, exception: false).to_i.clamp(-366, 366)
+        session["today"] = step.zero? ? nil : (today + step).iso8601
+        back = request.referer && URI.parse(request.referer).path
+        redirect(back && back.start_with?("/") ? back : "/")
+      rescue URI::InvalidURIError
+        redirect "/"
+      end
+
+      get "/not-yours" do
+        status 403
+        erb :"front/missing",
+            locals: { words: "That is not yours to do here: you are a #{role || 'guest'}. Ask a steward." }
+      end
+    end
+  end
+end

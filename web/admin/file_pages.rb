@@ -1,0 +1,135 @@
+# frozen_string_literal: true
+
+require "tempfile"
+
+module Vestry
+  module Web
+    module Admin
+      # Files on their way in.
+      class FilePages < Base
+        helpers do
+          def show(errors: {})
+            erb :"files/list", locals: { imports: Records::Import.where(orchard_id: orchard.id).order(Sequel.desc(:id))
+              .limit(20).select(:id, :kind, :file_name, :state, :lines, :good, :done, :by, :created_at, :undone_at).all,
+                                         errors: errors,
+                                         exports: Records::Export.of(orchard) }
+          end
+
+          # What a steward decides is not decided by a file of someone else's.
+          def may_bring(kind)
+            if Roles::STEWARD_FILES.include?(kind) && !may?("steward")
+              raise Deeds::Refused, file: ["Only a steward brings in #{kind.tr('_', ' ')}."]
+            end
+          end
+
+          # A file however long: written on the disk, sent from there, and gone with the answer.
+          def beside_memory
+            file = Tempfile.create("out", binmode: true)
+            File.unlink(file.path)
+            yield file
+            headers "content-length" => file.pos.to_s
+            file.tap(&:rewind)
+          end
+
+          def import!
+            Records::Import.first(orchard_id: orchard.id, id: Records::RowNumber.read(params["id"])) ||
+              raise(Records::Missing)
+          end
+        end
+
+        get("/") { show }
+
+        post "/" do
+          file, name = sent("file")
+          kind = params["kind"] == "table" ? params["table"].to_s : params["kind"].to_s
+          may_bring(kind)
+          import = Deeds::ImportFile.preview(orchard, kind, name, file&.read(Deeds::ImportFile::MOST_BYTES + 1),
+                                             by: actor,
+                                          today: today)
+          redirect to("files", "/#{import.id}")
+        rescue Deeds::Refused => e
+          status 422
+          show(errors: e.errors)
+        end
+
+        # Everything out, in one zip.
+        post "/orchard" do
+          password_again(to("files"))
+          once do
+            door_log("export")
+            Deeds::PackOrchard.begin(orchard, by: actor)
+            to("files", "#out")
+          end
+        end
+
+        get "/orchard/:id.zip" do
+          password_again(request.fullpath)
+          path = Deeds::PackOrchard.path(Records::Export.whole!(orchard, params["id"]).id)
+          raise Records::Missing unless File.file?(path)
+
+          send_file path, type: "application/zip", disposition: "attachment", filename: "#{orchard.slug}.zip"
+        end
+
+        # How far the packing is.
+        get "/orchard/:id/progress" do
+          export = Records::Export.of!(orchard, params["id"])
+          content_type :json
+          JSON.generate(done: export.done, all: export.rows, over: export.over?,
+                        said: through(export.done, export.rows))
+        end
+
+        # One table, for a spreadsheet.
+        get "/tables/:name.csv" do
+          table = Records::Archive::Tables.named(params["name"]) or raise Records::Missing
+          content_type "text/csv", charset: "utf-8"
+          attachment "#{orchard.slug}-#{table.name}.csv"
+          beside_memory { |io| Records::Archive.table(orchard, table.name, io, safe: true) }
+        end
+
+        get "/trees.geojson" do
+          content_type "application/geo+json"
+          attachment "#{orchard.slug}-trees.geojson"
+          Records::TreePlaces.geojson(orchard)
+        end
+
+        get "/trees.gpx" do
+          content_type "application/gpx+xml"
+          attachment "#{orchard.slug}-trees.gpx"
+          Records::TreePlaces.gpx(orchard)
+        end
+
+        post "/:id/undo" do
+          import = import!
+          may_bring(import.kind)
+          Deeds::ImportFile.undo(import, by: actor)
+          notice "#{import.file_name} was taken back."
+          redirect to("files", "/#{import.id}")
+        rescue Deeds::Refused => e
+          notice e.errors.values.flatten.join("; ")
+          redirect to("files", "/#{import.id}")
+        end
+
+        get "/:id" do
+          erb :"files/preview", locals: { import: import! }
+        end
+
+        # Where it stands, for the page to ask.
+        get "/:id/progress" do
+          content_type :json
+          import = import!
+          JSON.generate(state: import.state, done: import.done, lines: import.lines)
+        end
+
+        post "/:id/begin" do
+          import = import!
+          may_bring(import.kind)
+          Deeds::ImportFile.begin(import)
+          redirect to("files", "/#{import.id}")
+        rescue Deeds::Refused => e
+          notice e.errors.values.flatten.join("; ")
+          redirect to("files", "/#{import.id}")
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,91 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Admin
+      # Who may do what here, and the letters that went out.
+      class MemberPages < Base
+        helpers do
+          def show(errors: {}, link: nil)
+            members = Records::Membership.in_sight.where(orchard_id: orchard.id).eager(:account).all.sort_by do |each|
+              [-Records::Membership::ROLES.index(each.role), each.account.name]
+            end
+            invites = may?("steward") ? Records::Invite.where(orchard_id: orchard.id, used_at: nil, revoked_at: nil)
+              .where { expires_at > Sequel::CURRENT_TIMESTAMP }.order(:created_at).all : []
+            erb :"people/members", locals: { members: members, invites: invites, errors: errors, link: link }
+          end
+        end
+
+        get("/") { show }
+
+        get("/outbox") { erb :"people/outbox", locals: { letters: Outside::Outbox.of(orchard) } }
+
+        # Who came to the door.
+        get "/door" do
+          before = Core::Values.whole(params["before"])
+          rows = Records::DoorLog.of(orchard, before: before&.positive? ? before : nil)
+          erb :"people/door_log", locals: { rows: rows, more: rows.size == Records::DoorLog::PAGE && rows.last[:id] }
+        end
+
+        # Whether members need a second step.
+        post "/second-step" do
+          password_again(to("people"))
+          wanted = params["wanted"] == "yes"
+          if wanted && !env["rodauth"].two_factor_authenticated?
+            notice "Add a second step for yourself first, and sign in with it."
+            redirect "/second-step"
+          end
+          Deeds::Ledger.change(orchard, { second_factor: wanted }, by: actor)
+          door_log("role", wanted ? "a second step is asked of everyone" : "a second step is no longer asked")
+          redirect to("people")
+        end
+
+        post "/invites" do
+          password_again(to("people"))
+          role, name = params["role"].to_s, params["name"].to_s.strip[0, 80]
+          unless Records::Membership::ROLES.include?(role)
+            status 422
+            next show(errors: { role: "is viewer, grafter or steward" })
+          end
+          outside_address("/")
+          door_log("invited", "#{name.empty? ? 'someone' : name} as a #{role}")
+          show(link: outside_address("/join/#{Deeds::InvitePerson.call(orchard, role: role, name: name, by: actor)}"))
+        end
+
+        post "/invites/:id/revoke" do
+          Records::Invite.where(orchard_id: orchard.id, id: Records::RowNumber.read(params["id"]), used_at: nil)
+            .update(revoked_at: Time.now.utc)
+          notice "That link no longer works."
+          redirect to("people")
+        end
+
+        post "/members/:id" do
+          password_again(to("people"))
+          role = params["role"].to_s
+          leaving = role == "leave"
+          unless leaving || Records::Membership::ROLES.include?(role)
+            status 422
+            next show(errors: { role: "is viewer, grafter, steward or leave" })
+          end
+          member = Deeds::ChangeMember.call(orchard, Records::RowNumber.read(params["id"]), leaving ? nil : role,
+                                            by: actor)
+          door_log("role", "#{member.known_as}: #{leaving ? 'leaves' : role}")
+          redirect to("people")
+        rescue Deeds::Refused => e
+          status 422
+          show(errors: e.errors.transform_values { |words| words.join("; ") })
+        end
+
+        post "/leave" do
+          mine = Records::Membership.in_sight.first(orchard_id: orchard.id, account_id: account.id)
+          Deeds::ChangeMember.call(orchard, mine.id, nil, by: actor)
+          door_log("left")
+          redirect "/"
+        rescue Deeds::Refused => e
+          status 422
+          show(errors: e.errors.transform_values { |words| words.join("; ") })
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,56 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Api
+      class Writes
+        # The orchard itself, its rulebook, and the register of varieties.
+        class AdminWrites < Writes
+          page "settings"
+
+          put "", "Settles where the orchard lies and how it works", form: Contracts::OrchardSettingsForm do |on, v|
+            Deeds::SettleOrchard.call(on.orchard, Contracts::OrchardSettingsForm.facts(v), by: on.by,
+                                      version: v[:version])
+            { slug: on.orchard.slug }
+          end
+
+          page "rulebook"
+
+          put "rules/{id}", "Lays the orchard's own value over the rulebook's",
+              form: body { required(:value).filled(:string, max_size?: 200); required(:why).filled(:string,
+                max_size?: 500) } do |on, v|
+            Deeds::Overrule.call(on.orchard, on.id, v[:value], why: v[:why], by: on.by, today: on.today)
+            { rule: on.id, value: on.orchard.refresh.overrides.to_h.dig(on.id, "value") }
+          end
+
+          delete "rules/{id}", "Goes back to the rulebook's own value" do |on, _|
+            Deeds::Overrule.take_back(on.orchard, on.id, by: on.by)
+            { rule: on.id, value: nil }
+          end
+
+          page "varieties"
+
+          post "varieties", "Writes a variety into the register", form: Contracts::VarietyForm,
+              answers: "varieties" do |on, v|
+            Deeds::KeepVariety.call(on.orchard, Contracts::VarietyForm.to_row(v), by: on.by)
+          end
+
+          put "varieties/{id}", "Writes anew what is known of a variety", form: Contracts::VarietyForm,
+               answers: "varieties" do |on, v|
+            Deeds::KeepVariety.call(on.orchard, Contracts::VarietyForm.to_row(v), by: on.by, variety: on.variety,
+                                    version: v[:version])
+          end
+
+          post "varieties/{id}/promises", "Notes wood that is promised for a season", form: Contracts::PromiseForm,
+                answers: "wood_promises" do |on, v|
+            Deeds::PromiseWood.call(on.variety, v, by: on.by)
+          end
+
+          delete "wood_promises/{id}", "Withdraws a promise of wood" do |on, _|
+            Deeds::PromiseWood.withdraw(on.orchard, on.id, by: on.by)
+          end
+        end
+      end
+    end
+  end
+end

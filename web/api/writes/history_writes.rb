@@ -1,0 +1,34 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Api
+      class Writes
+        # Out of sight, and back.
+        class HistoryWrites < Writes
+          page "history"
+          WHY = body { optional(:why).filled(:string, max_size?: 500) }
+
+          Deeds::Hide::KINDS.each_key do |kind|
+            name = Records::Archive::Tables.of(kind).name
+            page = "history/#{kind}/1/hide"
+
+            delete "#{name}/{id}", "Takes one of #{name} out of sight, with what hangs on it", page: page,
+                   form: WHY do |on, v|
+              row = Deeds::Hide.find!(on.orchard, kind, on.id)
+              reach = row.hidden? ? {} : Deeds::Hide.reach(row)
+              Deeds::Hide.call(row, by: on.by, why: v[:why]) unless row.hidden?
+              { hidden: reach }
+            end
+
+            post "#{name}/{id}/restore", "Brings one of #{name} back into sight, with what was taken with it",
+                 page: page, answers: name do |on, _|
+              row = Deeds::Hide.find!(on.orchard, kind, on.id)
+              row.hidden? ? Deeds::Hide.undo(row, by: on.by).refresh : row
+            end
+          end
+        end
+      end
+    end
+  end
+end

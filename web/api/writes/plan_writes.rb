@@ -1,0 +1,63 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Api
+      class Writes
+        # What is decided for trees, limbs and bare stretches.
+        class PlanWrites < Writes
+          page "plan"
+
+          post "limbs/{id}/plan", "Decides a limb's role, season, cut, method and variety",
+               form: Contracts::PlanLimbForm,
+                answers: "plan_limbs" do |on, v|
+            Deeds::DecideLimb.call(on.limb, v, by: on.by, version: v[:version], season: on.season)
+          end
+
+          post "limbs/{id}/take-over", "Lets a side branch take over from the limb it grows from" do |on, _|
+            { top_off_in: Deeds::TakeOver.call(on.limb, by: on.by, first: on.season) }
+          end
+
+          post "limbs/{id}/headed", "Notes that a limb was cut long in winter", answers: "plan_limbs" do |on, _|
+            Deeds::HeadBack.call(on.planned, on: on.today, **on.who)
+          end
+
+          post "sites/{id}/plan", "Decides that a bare stretch takes a graft, or that it does not",
+               form: Contracts::PlanSiteForm, answers: "plan_sites" do |on, v|
+            Deeds::DecideSite.call(on.site, v, by: on.by, season: on.season, version: v[:version])
+          end
+
+          PACE = body do
+            required(:seasons).filled(:integer, gteq?: 1, lteq?: 3); optional(:cap).filled(:float, gt?: 0.0, lteq?: 1.0)
+          end
+
+          post "trees/{id}/pace", "Spreads a tree's limbs over so many seasons", form: PACE, answers: "plans" do |on, v|
+            Deeds::PaceTree.call(on.tree, v[:seasons], cap: v[:cap], **on.who)
+            on.tree.plan
+          end
+
+          PURPOSE = body do
+            optional(:purpose).filled(:string, max_size?: 200); optional(:school)
+              .filled(:string, included_in?: Core::Rulebook.shipped.school_names)
+          end
+
+          put "trees/{id}/plan", "Says what a tree's plan is for, and by which school", form: PURPOSE,
+                answers: "plans" do |on, v|
+            Deeds::NamePlan.call(on.tree, purpose: v[:purpose], school: v[:school], by: on.by)
+          end
+
+          post "trees/{id}/versions", "Begins a new version of a tree's plan; the old one is kept",
+               form: body { optional(:why).filled(:string, max_size?: 200) }, answers: "plans" do |on, v|
+            Deeds::NewVersion.call(on.tree, by: on.by, why: v[:why])
+          end
+
+          post "patterns", "Plans whole rows in the background", form: Contracts::PatternForm do |on, v|
+            Deeds::LayPattern.begin(on.orchard, v.slice(:variety, :school, :seasons, :purpose, :replace),
+                                    on.orchard.tree_ids_of_rows(v[:rows]), client_key: v[:client_key],
+                                    **on.who).then { |pattern| { pattern: pattern.id, trees: pattern.tree_ids.size } }
+          end
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,77 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Contracts
+      # The graft as it was made.
+      class LogGraftForm < Form
+        lengths stub: "stub", scion: "scion", cut: "cut"
+
+        params do
+          required(:grafted_on).filled(Form::DAY)
+          required(:technique).filled(:string, included_in?: Core::Rulebook.shipped.stub_methods)
+          required(:variety).filled(:integer, gt?: 0)
+          required(:stub).filled(:string)
+          optional(:scion).filled(:string)
+          optional(:cut).filled(:string)
+          optional(:faces).filled(:string, max_size?: 60)
+          optional(:bundle).filled(:integer, gt?: 0)
+          required(:sticks).filled(:integer, gteq?: 1, lteq?: 12)
+          required(:grafter).filled(:string, max_size?: 80)
+          required(:wrap).filled(:string, included_in?: Core::Tend::Care.choices("wrap"))
+          required(:seal).filled(:string, included_in?: Core::Tend::Care.choices("seal"))
+          required(:cover).filled(:string, included_in?: Core::Tend::Care.choices("cover"))
+          optional(:perch).filled(:bool)
+          optional(:brace).filled(:bool)
+          optional(:bark_slip).filled(:string, included_in?: %w[clean reluctant none])
+          optional(:conditions).filled(:string, max_size?: 500)
+          optional(:against_reason).filled(:string, max_size?: 500)
+          optional(:again).filled(:bool)
+          optional(:client_key).filled(:string, :uuid_v4?)
+        end
+
+        class << self
+          # What was not typed is as it was planned.
+          #
+          # @raise [Deeds::Refused]
+          def to_row(reading, limb)
+            v = reading.values
+            planned = limb.planned
+            { grafted_on: v[:grafted_on], technique: v[:technique],
+              variety_id: named(limb.orchard, :variety, v[:variety]).id, stub_mm: v[:stub],
+              stub_typed: reading.typed["stub"].to_s, scion_mm: v[:scion], cut_mm: v[:cut] || planned&.cut_mm,
+              sticks: v[:sticks], faces: Sequel.pg_array(faces(v, planned), :numeric), grafter: v[:grafter],
+              wrap: v[:wrap], seal: v[:seal], cover: v[:cover], perch: v[:perch] || false, brace: v[:brace] || false,
+              bark_slip: v[:bark_slip], conditions: v[:conditions], against_reason: v[:against_reason],
+              client_key: v[:client_key], again: v[:again] }
+          end
+
+          # Faces as a form shows them.
+          def shown(faces) = faces.to_a.map(&:to_i).join(" ")
+
+          private
+
+          # Where each stick sits, in degrees.
+          def faces(v, planned)
+            return read_faces(v[:faces], v[:sticks]) if v[:faces] && v[:faces] != shown(planned&.faces)
+
+            planned && planned.sticks == v[:sticks] ? planned.faces.map(&:to_f) : []
+          end
+
+          def read_faces(typed, count)
+            found = typed.split(/[\s,;°]+/).reject(&:empty?).map { |each| Float(each.tr("−", "-"), exception: false) }
+            return found if found.empty?
+            unless found.all? { |deg| deg&.between?(-180, 360) }
+              raise Deeds::Refused, faces: ["degrees, one for each stick, as −45 45"]
+            end
+            unless found.size == count
+              raise Deeds::Refused, faces: ["#{found.size} are typed for #{count} #{count == 1 ? 'stick' : 'sticks'}"]
+            end
+
+            found
+          end
+        end
+      end
+    end
+  end
+end

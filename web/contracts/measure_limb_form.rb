@@ -1,0 +1,39 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Contracts
+      # A limb's measurements.
+      class MeasureLimbForm < Form
+        lengths girth: "girth", length: "length", fork: "fork", bark_thickness: "bark"
+        columns girth_mm: :girth, wide_mm: :girth, narrow_mm: :girth, length_mm: :length, fork_mm: :fork,
+                bearing_deg: :bearing, rise_deg: :rise, flat_deg: :flat,
+                bark_mm: :bark_thickness, thickness_typed: :girth, length_typed: :length
+
+        params do
+          required(:girth).filled(:string)
+          optional(:length).filled(:string)
+          optional(:fork).filled(:string)
+          optional(:bearing).filled(Form::BEARING)
+          optional(:rise).filled(:integer, gteq?: -90, lteq?: 90)
+          optional(:straight).filled(:string, included_in?: Core::Survey::LimbLine::STRAIGHT.values)
+          optional(:flat).filled(Form::BEARING)
+          optional(:bark_thickness).filled(:string)
+          optional(:damage).filled(:string, max_size?: 500)
+          optional(:version).filled(:integer)
+        end
+
+        # A reading as columns of a limb: those that were changed.
+        def self.to_row(reading)
+          values = reading.values
+          reading.changed({ girth_mm: values[:girth], wide_mm: nil, narrow_mm: nil,
+                            thickness_typed: reading.typed["girth"], length_mm: values[:length],
+                            length_typed: reading.typed["length"], fork_mm: values[:fork],
+                            bearing_deg: values[:bearing] && values[:bearing] % 360, rise_deg: values[:rise],
+                            flat_deg: values[:flat] && values[:flat] % 360, bark_mm: values[:bark_thickness] || 3,
+                            straight: values[:straight], damage: values[:damage] })
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,42 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Contracts
+      # What was seen at a visit. At least one thing must have been.
+      class VisitForm < Form
+        lengths longest_shoot: "shoot"
+
+        params do
+          required(:seen_on).filled(Form::DAY)
+          optional(:buds).filled(:string, included_in?: Core::Tend::Care::BUDS)
+          optional(:callus).filled(:string, included_in?: Core::Tend::Care::CALLUS)
+          optional(:verdict).filled(:string, included_in?: Core::Tend::Care::VERDICTS)
+          optional(:longest_shoot).filled(:string)
+          optional(:seal).filled(:string, included_in?: Core::Tend::Care::SEALS)
+          optional(:wrap).filled(:string, included_in?: Core::Tend::Care::WRAPS)
+          optional(:stock_shoots).filled(:string, included_in?: Core::Tend::Care::STOCK_SHOOTS)
+          optional(:pests).filled(:string, included_in?: Core::Tend::Care::PESTS)
+          optional(:snapped).filled(:bool)
+          optional(:fruit).filled(:bool)
+          optional(:note).filled(:string, max_size?: 2000)
+          optional(:client_key).filled(:string, :uuid_v4?)
+        end
+
+        # @param by [String] who saw it
+        def self.to_row(v, by:)
+          { seen_on: v[:seen_on], buds: v[:buds], callus: v[:callus], verdict: v[:verdict],
+            longest_shoot_mm: v[:longest_shoot], seal_state: v[:seal], wrap_state: v[:wrap],
+            stock_shoots: v[:stock_shoots],
+            pests: v[:pests], snapped: v[:snapped] == true, fruit: v[:fruit] == true, note: v[:note], seen_by: by,
+            client_key: v[:client_key] }
+        end
+
+        rule(:buds, :callus, :verdict, :longest_shoot, :note, :seal, :wrap, :stock_shoots, :pests) do
+          seen = %i[buds callus verdict longest_shoot note seal wrap stock_shoots pests].any? { |name| values[name] }
+          key(:buds).failure("say at least one thing that was seen") unless seen
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,117 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Helpers
+      # What the Plan station's pages are put together from.
+      module PlanTree
+        def first_season = @first_season ||= orchard.season_to_plan(today)
+
+        def show(tree, limb, reading: nil, site: nil, site_reading: nil)
+          advice = limb && PlanAdvice.new(limb, today: today, technique: reading&.typed&.[]("technique") ||
+                                          params["technique"], practice: reading&.typed&.[]("practice") ||
+                                          params["practice"], season: first_season)
+          reading ||= Contracts::PlanLimbForm.blank(advice ? advice.current_values : {})
+          line = Headline.new(orchard, today)
+          plan = Records::TreePlan.new(tree, today)
+          erb :"plan/tree", locals: { tree: tree, limb: limb, advice: advice, reading: reading, plan: plan,
+                                      faults: plan.faults + wood_faults(plan), after: after_season(plan),
+                                      cap: params.key?("cap") ? @cap : tree.plan&.cap&.to_f,
+                                      site: site, site_reading: site_reading, now: limb ? line.limb(limb) :
+                                      line.tree(tree) }
+        end
+
+        # Varieties to choose from, those this stock bears first, each with how it lasts.
+        def variety_options(tree)
+          order = %w[good workable doubtful]
+          orchard.varieties_in_sight.filter_map do |variety|
+            value = orchard.rulebook.compatibility(tree.species, variety.species)["value"]
+            next if value == "refused"
+
+            lock = ", protected" if Records::VarietyFit.unpermitted?(variety)
+            [order.index(value), variety.id, "#{variety.name}#{" (#{value})" unless value == 'good'}#{lock}"]
+          end.sort.map { |_, id, words| [id, words] }
+        end
+
+        # Stubs of the season planned for whose wood does not reach, as faults of the plan.
+        def wood_faults(plan)
+          rows = plan.work.filter_map { |limb| plan.planned(limb) }.select do |row|
+            row.season == plan.first_season && row.variety_id
+          end
+          return [] if rows.empty?
+
+          supply = Records::WoodSupply.new(orchard, plan.first_season, today)
+          rows.filter_map do |row|
+            line = supply.short_for(row)
+            if line && line.shortage[:drop].include?(row.id)
+              { code: "plan_short_wood", limb: row.limb_id, tag: row.limb.tag, variety: line.variety.name,
+                short: line.shortage[:short], drop: true, season: row.season }
+            end
+          end
+        end
+
+        # Shown again, with what a deed refused.
+        def refuse(tree, limb, refused)
+          status refused.is_a?(Deeds::Conflict) ? 409 : 422
+          told = refused.errors.values.flatten.map { |words| words[0].upcase + words[1..] }
+          env["vestry.notice"] = "#{told.join('; ')}."
+          show(tree, limb)
+        end
+
+        # The season whose work the drawing shows as done, when one is asked for.
+        def after_season(plan)
+          wanted = Integer(params["after"].to_s, 10, exception: false)
+          wanted if wanted && plan.decided_any? && plan.seasons_touched.include?(wanted)
+        end
+
+        # The most of the head one season may take, as typed in per cent.
+        def read_cap
+          typed = params["cap"].to_s.delete("%").strip
+          return nil if typed.empty?
+
+          number = Float(typed.tr(",", "."), exception: false)
+          @cap = number / 100 if number&.between?(1, 100)
+          @cap or raise Deeds::Refused,
+                        cap: ["The most a season may take is a share from 1 to 100 %; #{params['cap'].to_s[0, 30]} " \
+                              "is " \
+                              "not"]
+        end
+
+        def choices(title, trees, back)
+          outlook = Records::VarietyFit.new(orchard, trees, today)
+          erb :"plan/choices", locals: { title: title, lines: outlook.lines, back: back, trees: trees,
+                                         now: Headline.new(orchard, today).choices(title, outlook.lines) }
+        end
+
+        def pattern_page(reading)
+          erb :"plan/pattern", locals: { reading: reading, rows: Records::Reading.row_counts(orchard),
+                                         now: "Choose rows, a variety and a pace: each tree gets a plan of its own, " \
+                                              "fitted to its limbs." }
+        end
+
+        def read_blank_pattern
+          Contracts::PatternForm.blank(rows: [params["row"].to_s], school: orchard.school,
+                                   seasons: { "one" => 1, "two" => 2, "three" => 3 }
+                                     .fetch(orchard.rulebook.practice("pace", orchard.school), 2))
+        end
+
+        def pattern! = orchard.pattern!(params["id"])
+
+        def pattern_words(pattern)
+          made = pattern.outcomes.count { |each| each["done"] }
+          left = pattern.outcomes.size - made
+          case pattern.state
+          when "done"
+            rest = "; #{counted(left, 'tree')} could not be planned so, for reasons below" if left.positive?
+            "#{counted(made, 'tree')} #{made == 1 ? 'has' : 'have'} a plan now#{rest}."
+          when "failed" then "The planning broke off after #{counted(pattern.done, 'tree')}; what was planned stands."
+          else "#{pattern.done} of #{counted(pattern.tree_ids.size, 'tree')} are planned so far."
+          end
+        end
+
+        # An outcome's note, in words.
+        def say_note(note) = say(note.transform_keys(&:to_sym))
+      end
+    end
+  end
+end

@@ -1,0 +1,89 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    # Finds the orchard and the station an address names, and lets through only who may. No
+    # station sees a request that has not passed here.
+    class OrchardRouter
+      STATIONS = { "survey" => Stations::SurveyPages, "plan" => Stations::PlanPages, "wood" => Stations::WoodPages,
+                   "slip" => Stations::SlipPages,
+                   "graft" => Stations::GraftPages, "tend" => Stations::TendPages, "tally" => Stations::TallyPages,
+                   "repair" => Stations::RepairPages, "varieties" => Admin::VarietyPages,
+                   "settings" => Admin::SettingsPages,
+                   "rulebook" => Admin::RulebookPages, "people" => Admin::MemberPages,
+                   "history" => Admin::HistoryPages, "files" => Admin::FilePages, "find" => Admin::FindPages }.freeze
+      ADDRESS = %r{\A/o/([a-z0-9-]+)(?:/([a-z]+)(/.*)?)?/?\z}
+
+      # What is open without a sign-in, or before its second step.
+      OPEN = %r{\A/(sign-|password|second-step|code|recovery|security-key|standins/|calendar/|join/
+                   |forgotten|new-password|locked|unlock)}x
+
+      def self.open?(path) = path.match?(OPEN)
+
+      def call(env)
+        account = env["vestry.account"] = signed_in(env)
+        place = ADDRESS.match(env["PATH_INFO"])
+        return (env["PATH_INFO"].match?(Bring::ADDRESS) ? Bring : AccountPages).call(env) unless place
+
+        return sign_in_first(env) unless account
+
+        orchard = Records::Orchard.called(place[1])
+        role = orchard && account.role_in(orchard)
+        station = STATIONS[place[2] || "survey"]
+        unless role && station
+          return AccountPages.call(env.merge("PATH_INFO" => "/nothing-here", "REQUEST_METHOD" => "GET"))
+        end
+
+        env["vestry.orchard"] = orchard
+        env["vestry.role"] = role
+        enter(env, place, station)
+      end
+
+      private
+
+      # The account behind the session, if any.
+      def signed_in(env)
+        rodauth = env["rodauth"]
+        rodauth&.authenticated? ? Records::Account[rodauth.session_value] : nil
+      end
+
+      def enter(env, place, station)
+        name = place[2] || "survey"
+        env["SCRIPT_NAME"] = "/o/#{place[1]}/#{name}"
+        unless Records::Membership.enough?(env["vestry.role"],
+                                           Roles.needed(env["REQUEST_METHOD"], name, env["PATH_INFO"]))
+          return not_theirs(env)
+        end
+        if env["vestry.orchard"].second_factor && !env["rodauth"].two_factor_authenticated?
+          return second_step_first(env)
+        end
+
+        env["PATH_INFO"] = place[3] || "/"
+        env["vestry.orchard"].with_current(reading: %w[GET HEAD].include?(env["REQUEST_METHOD"])) { station.call(env) }
+      end
+
+      # Reading on is no offence; trying to write is noted.
+      def not_theirs(env)
+        unless %w[GET HEAD].include?(env["REQUEST_METHOD"])
+          Records::DoorLog.note("not-theirs", account_id: env["vestry.account"].id,
+                                orchard_id: env["vestry.orchard"].id,
+                                about: "#{env['REQUEST_METHOD']} #{env['PATH_INFO']}", **Visitor.of(env).told)
+        end
+        AccountPages.call(env.merge("PATH_INFO" => "/not-yours", "REQUEST_METHOD" => "GET"))
+      end
+
+      # The orchard's stewards ask for it of everyone.
+      def second_step_first(env)
+        words = "#{env['vestry.orchard'].name} asks for a second step at sign-in: add one, then come back."
+        answer = [302, { "location" => "/second-step" }, []]
+        Rack::Utils.set_cookie_header!(answer[1], "notice", value: words, path: "/", httponly: true, same_site: :lax)
+        answer
+      end
+
+      def sign_in_first(env)
+        env["rack.session"]["wanted"] = Rack::Request.new(env).fullpath if env["REQUEST_METHOD"] == "GET"
+        [302, { "location" => "/sign-in" }, []]
+      end
+    end
+  end
+end

@@ -1,0 +1,97 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Sentences
+      # Words for stripped trunks.
+      module Repairs
+        VERDICTS = { "dress" => "clean and leave", "advised" => "bridge advised", "needed" => "bridge needed",
+                     "inarch" => "inarch young stocks", "cut-back" => "cut below, start again" }.freeze
+        COURSES = { "dress" => "clean and cover it", "bridge" => "bridge it", "inarch" => "inarch young stocks",
+                    "cut-back" => "cut below and start again" }.freeze
+        DONE = { "dress" => "Dressed", "bridge" => "Bridged", "inarch" => "Inarched", "cut-back" => "Cut below" }.freeze
+        CAUSES = { "teeth" => "teeth", "strimmer" => "a strimmer or a mower", "sun" => "sun",
+                   "frost" => "a frost crack", "other" => "something else" }.freeze
+        STANDS = { "bare" => "bare", "covered" => "covered, waiting", "knitting" => "knitting", "holding" => "holds",
+                   "failing" => "failing", "mended" => "mended", "lost" => "lost" }.freeze
+
+        def say_verdict(verdict) = VERDICTS.fetch(verdict)
+        def say_course(course) = COURSES.fetch(course)
+        def say_course_done(course) = DONE.fetch(course)
+        def say_stands(state) = STANDS.fetch(state)
+
+        def say_triage_dress(r)
+          "#{percent(r[:share])} of the girth is bare: it closes that by itself. Clean it and keep it covered from sun."
+        end
+        def say_triage_advised(r)
+          "#{percent(r[:share])} of the girth is bare: it would live, limping. A bridge spares it years."
+        end
+        def say_triage_needed(r) = "#{percent(r[:share])} of the girth is bare: the roots starve unless it is bridged."
+        def say_triage_inarch(r)
+          "#{percent(r[:share])} is bare and no live bark is left above the roots: there is nothing to seat a scion " \
+          "in below. Plant young stocks beside it and set their tops into the trunk."
+        end
+        def say_triage_cut_back(r)
+          "Only #{length(r[:diameter_mm])} thick and #{percent(r[:share])} bare: it grows anew from below faster " \
+          "than a bridge mends it."
+        end
+        def say_triage_dig(_) = "It goes on below the soil: dig until sound bark shows, and measure from there."
+        def say_triage_save_wood(_)
+          "Below its own nursery union another variety would grow: save wood from its top first, or the variety is " \
+          "gone."
+        end
+        def say_triage_cover(r)
+          r[:drying] ? "The bare wood is drying: cover it today." :
+            "Cover the bare wood, so that it does not dry and crack."
+        end
+        def say_triage_slips(r) = "Bark slips now; about #{short_day(r[:closes_on])} it closes."
+        def say_triage_bark_ahead(r)
+          "Bark slips about #{short_day(r[:opens_on])}, in #{counted(r[:days], 'day')}; have the scions cut by then."
+        end
+        def say_triage_next_year(r) = "Bark has closed: bridge it next spring, from about #{day(r[:opens_on])}."
+        def say_triage_too_late(r)
+          "Bark has closed for this year, and such a tree may not see the next spring. Keep it covered, strip its " \
+          "blossom, and bridge it from about #{day(r[:opens_on])} if it lives."
+        end
+
+        # How it stood at a look, in a few words.
+        def say_verdict_then(each)
+          stood = say_stands(each[:state])
+          stood = stood[0].upcase + stood[1..]
+          each[:carried] ? "#{stood}: #{each[:living]} of #{each[:set]} live and carry #{percent(each[:carried])}." :
+            "#{stood}."
+        end
+
+        # How long there is, in a few words.
+        def say_time_left(triage)
+          return "no hurry" if triage[:verdict] == "dress"
+          return "next spring" if triage[:by].nil?
+
+          triage[:days_left].zero? ? "today" : "#{counted(triage[:days_left], 'day')}, until #{short_day(triage[:by])}"
+        end
+
+        # One wound in a sentence: how it stands and what to do.
+        def say_wound(told)
+          wound = told.wound
+          due = told.mending[:tasks].find { |task| %w[open late].include?(task[:status]) }
+          next_words = due ? " #{task_words(due)['title']}: due #{short_day(due[:due_on])}." : ""
+          case told.mending[:state]
+          when "lost" then "#{wound.label} is lost: no scion lives and it carries no leaf."
+          when "mended" then "#{wound.label} was #{say_course_done(told.course).downcase} and needs nothing " \
+                             "more#{next_words.empty? ? '.' : " but this.#{next_words}"}"
+          when "holding", "failing"
+            "#{wound.label} #{told.mending[:state] == 'holding' ? 'holds' : 'is failing'}: #{told.living.size} " \
+            "of #{told.wound.seated.size} #{told.course == 'inarch' ? 'stocks' : 'scions'} " \
+            "live#{told.carried ? ", and they carry #{percent(told.carried)} of the wound" : ''}.#{next_words}"
+          when "knitting" then "#{wound.label}: its scions should have knit " \
+                               "by #{day(told.mending[:knit_on])}.#{next_words}"
+          else "#{wound.label} has lost bark from #{percent(told.share)} of its " \
+               "girth: #{say_verdict(told.triage[:verdict])}, #{say_time_left(told.triage)}.#{next_words}"
+          end
+        end
+
+        def task_words(task) = orchard.rulebook.task(task[:rule])
+      end
+    end
+  end
+end

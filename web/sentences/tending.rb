@@ -1,0 +1,103 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Sentences
+      # Words for what a visit means, why something may have failed, and what nurses are for.
+      module Tending
+        def say_answer_false_start(r)
+          "A false start: buds moved before callus can have knit (about #{day(r[:knit_on])}). They live on the " \
+          "stick's own store. Shade it, close every opening, cut nothing off, and look again within a week."
+        end
+        def say_answer_knitting(r)
+          "Not knit yet#{r[:share] ? " by its temperatures (#{percent(r[:share])} of the way)" : ''}: leave it " \
+          "closed until about #{day(r[:knit_on])}."
+        end
+        def say_answer_wait(r) = "It should have knit, and nothing moves yet. Patience until #{day(r[:until])}."
+        def say_answer_swelling(_) = "It is moving at the right time. Leave it alone for another week."
+        def say_answer_rewrap_wait(_) = "Callus and plump bark: it lives. Close it again as it was, and wait."
+        def say_answer_open_it(_)
+          "Late. Open the wrap on one side: callus and plump bark, close it and wait; none and dry, it is dead."
+        end
+        def say_answer_growing(_) = "It has taken. From now on wind takes more than failure does."
+        def say_answer_snapped(_)
+          "The stick lives, so this is no failure: cut the snapped shoot to a sound bud above the union, and go on."
+        end
+        def say_answer_regraft_now(r)
+          "Dead. Bark slips until about #{day(r[:until])} and " \
+          "there #{r[:sticks] == 1 ? 'is one stick' : "are #{r[:sticks]} sticks"} of it left: regraft now, a little " \
+          "lower."
+        end
+        def say_answer_regraft_no_wood(r)
+          "Dead. Bark slips until about #{day(r[:until])}, but no stick of it is left: another variety's, or bud " \
+          "its regrowth in late summer."
+        end
+        def say_answer_bud(r)
+          "Dead, and too late for another graft this season: keep two or three of its shoots and bud them from " \
+          "about #{day(r[:from])}, or plan it for spring."
+        end
+        def say_answer_spring(_) = "Dead, and this season is over: plan it again for spring."
+        def say_answer_reseal(_) = "Mend the seal today: a stick dries through a crack in days."
+        def say_answer_slit(_) = "The tape bites: slit it lengthwise on the side away from the stick, today."
+        def say_answer_rewrap(_) = "Bind it again without moving the stick."
+        def say_answer_light(_) = "Let light in, a little more at each visit, on dull days first."
+        def say_answer_uncover(_) = "Take the cover off on a dull day."
+        def say_answer_shorten(r) = "Shorten the shoots to about #{length(r[:mm])}, or tie them to a brace."
+        def say_answer_choose(_) = "Choose the strongest well-placed shoot on each stick, and pinch its rivals."
+        def say_answer_brace(_) = "Brace it: tie the strongest shoot in two places."
+        def say_answer_stock(_) = "Rub off the stock shoots; follow each to where it leaves the wood."
+        def say_answer_pests(_) = "Squash or wash off what eats the tips. Sprays only by their label and local law."
+        def say_answer_fruit(_) = "Take the fruit off: the union is too young for it."
+
+        CIRCUMSTANCES = { "several-sticks" => "several sticks on the stub",
+                          "time-left" => "while there is time for another graft",
+                          "too-young" => "while the union is too young for fruit", "braced" => "where it is braced",
+                          "half" => "where half the girth or more is bare",
+                          "asleep" => { "yes" => "found before bark slips", "no" => "found once it had woken" } }.freeze
+
+        # What a rule is limited to, in a few words.
+        def say_limit_to(point, choices)
+          known = CIRCUMSTANCES[point]
+          return known if known.is_a?(String)
+          return choices.map { |choice| known[choice] }.join(" or ") if known
+          return choices.map { |choice| say_course(choice) }.join(" or ") if point == "course"
+          return choices.map { |choice| Repairs::CAUSES[choice] }.join(" or ") if point == "cause"
+
+          choices.map { |choice| choice_name(point, choice) }.join(" or ")
+        end
+
+        def cause_name(cause) = Core::Rulebook.shipped.book("cause").dig("causes", cause, "name")
+        def loss_name(cause) = Core::Rulebook.shipped.book("cause").dig("losses", cause, "name")
+
+        # A sign with its figures.
+        def say_sign(sign)
+          words = Core::Rulebook.shipped.book("cause").dig("signs", sign[:sign], "why")
+          words = words.delete_suffix(".")
+          figures = [(short_day(sign[:on]) if sign[:on]), (percent(sign[:share]) if sign[:share]),
+                     (counted(sign[:days], "day") + " behind" if sign[:days]),
+                     ("#{sign[:hours].round} degree-hours" if sign[:hours]),
+                     ("#{sign[:failed]} failed, #{sign[:took]} took" if sign[:failed]),
+                     ("#{sign[:took]} took" if sign[:took] && !sign[:failed])].compact
+          "#{words}#{" (#{figures.join(', ')})" if figures.any?}."
+        end
+
+        # How sure, in a word: never more than the evidence.
+        def say_likely(share)
+          return "most likely" if share >= 0.5
+
+          share >= 0.3 ? "likely" : "possible"
+        end
+
+        def say_nurse(nurse)
+          case nurse.advice
+          when "nurse_off" then "Take it off now, while the tree rests or in dry weather."
+          when "nurse_wait_closed" then "Keep it until the stubs have closed."
+          when "nurse_shorten" then "Shorten it by a third, so that the grafts get the light; it comes off " \
+                                    "from #{day(nurse.on)}."
+          else "Keep it: it feeds the roots and calms the grafts. It comes off from #{day(nurse.on)}."
+          end
+        end
+      end
+    end
+  end
+end

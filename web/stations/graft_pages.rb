@@ -1,0 +1,154 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Stations
+      # The grafting day: what waits, and the log.
+      class GraftPages < Base
+        helpers do
+          def show(limb, reading = nil)
+            reading ||= Contracts::LogGraftForm.blank(current_values(limb).merge(%i[technique stub cut
+              sticks].to_h { |name| [name, params[name]] }.reject { |_, value| value.to_s.empty? }))
+            erb :"graft/log", locals: { limb: limb, tree: limb.tree, reading: reading, planned: limb.planned,
+                                        now: Headline.new(orchard, today).limb(limb) }
+          end
+
+          def different(limb, wrong: nil)
+            found = Records::ChangedStub.new(limb, today, stub_mm: length_in("stub"), torn_mm: length_in("torn"),
+                                           crooked: params["crooked"] == "true", slipping: params["lifts"] != "no")
+            erb :"graft/different", locals: { limb: limb, found: found, wrong: wrong,
+                                              now: Headline.new(orchard, today).different(limb, found) }
+          end
+
+          # The sheet of the day in the address, or of today.
+          def day_sheet
+            day = params["on"].to_s.empty? ? today : read_day(params["on"])
+            day ? Records::DaySheet.new(orchard, today, day) : raise(Records::Missing)
+          end
+
+          def paper
+            Sheets::Paper::SIZES.key?(params["paper"]) ? params["paper"] :
+              (orchard.units == "imperial" ? "letter" : "a4")
+          end
+
+          # A length typed into the address, in mm; nil where there is none, or none that can be read.
+          def length_in(name)
+            params[name].to_s.strip.empty? ? nil : Core::Measure.parse(params[name].to_s[0, 40], units: orchard.units)
+              .mm.then do |mm|
+              mm if mm.positive?
+            end
+          rescue Core::BadInput => e
+            (@unread ||= {})[name] = e.allowed
+            nil
+          end
+
+          def unread(name) = @unread&.fetch(name, nil)
+
+          # What was planned is filled in; what the school does stands where nothing was.
+          def current_values(limb)
+            planned = limb.planned
+            practice = ->(point) { orchard.rulebook.practice(point, orchard.school) }
+            stub = planned&.cut_mm && Records::CoreInputs.diameter_at(limb, planned.cut_mm)
+            given = planned&.complete? ? matched(planned) : nil
+            { grafted_on: today.iso8601, bundle: given&.stick&.bundle_id, scion: given && thickness(given.diameter_mm),
+              faces: Contracts::LogGraftForm.shown(planned&.faces), technique: planned&.technique || "bark",
+              variety: planned&.variety_id, cut: planned&.cut_mm && length(planned.cut_mm),
+              stub: stub && length(stub), sticks: planned&.sticks || 1, wrap: practice["wrap"], seal: practice["seal"],
+              cover: practice["cover"],
+              perch: practice["perch"] == "yes" ? "true" : nil, grafter: actor }
+          end
+
+          # The first stick that the match gives to a planned limb.
+          def matched(planned)
+            Records::MatchBoard.new(orchard, planned.season, today, variety: planned.variety_id).places
+              .find { |place| place.row.id == planned.id }&.given&.first
+          end
+        end
+
+        get "/" do
+          season = orchard.season.name_of(today)
+          made = Records::Reading.grafts(orchard, most: 30)
+          waiting = orchard.planned(:waiting, season)
+          erb :"graft/day", locals: { planned: waiting, waiting: waiting.rows, made: made, season: season,
+                                      now: Headline.new(orchard, today).graft }
+        end
+
+        # A crew's day, in walking order: to be read on the phone or carried on paper.
+        get "/sheet" do
+          sheet = day_sheet
+          erb :"graft/sheet", locals: { sheet: sheet, now: Headline.new(orchard, today).sheet(sheet) }
+        end
+
+        # The same on paper.
+        get "/sheet.pdf" do
+          sheet = day_sheet
+          content_type "application/pdf"
+          attachment "grafting-#{sheet.day.iso8601}.pdf", :inline
+          Sheets::DayPaper.new(sheet, orchard, self, size: paper).pdf
+        end
+
+        # Labels for the day's stubs, those still waiting and those made.
+        get "/labels.pdf" do
+          sheet = day_sheet
+          address = ->(limb) { outside_address("/o/#{orchard.slug}/survey/trees/#{limb.tree_id}?limb=#{limb.id}") }
+          waiting = sheet.cards.map { |card| [card.limb, card.row.variety.name, card.row.technique] }
+          made = Records::Reading.grafts(orchard, on: sheet.day).map do |graft|
+            [graft.limb, graft.variety.name, graft.technique]
+          end
+          labels = (waiting + made).map do |limb, variety, technique|
+            Sheets::Labels::Label.new(tag: limb.label, variety: variety, method: method_name(technique), day: sheet.day,
+                                      address: address[limb], scratch: Sheets::Labels
+                                        .scratch(limb.label, variety, sheet.day))
+          end
+          content_type "application/pdf"
+          attachment "labels-#{sheet.day.iso8601}.pdf", :inline
+          Sheets::Labels.new(labels, size: paper).pdf
+        end
+
+        # The cuts of a limb's method, with its own measures in them.
+        get "/limbs/:id/cuts" do
+          limb = orchard.limb!(params["id"])
+          advice = PlanAdvice.new(limb, today: today, season: orchard.season_to_plan(today),
+                                  technique: params["technique"])
+          scion = length_in("scion") || advice.scion_wanted&.then { |range| range.sum / 2.0 } ||
+            orchard.rulebook.value("reckoning.wood.pencil").to_f
+          erb :"graft/cuts", locals: { limb: limb, advice: advice, scion: scion,
+                                       stub: length_in("stub") || advice.stock_mm || 40.0,
+                                       now: Headline.new(orchard, today).cutting_now(limb, advice) }
+        end
+
+        # It turned out different: what that changes, at once.
+        get "/limbs/:id/different" do
+          limb = orchard.limb!(params["id"])
+          different(limb)
+        end
+
+        # Not done: why, and it stays in the plan.
+        post "/limbs/:id/undone" do
+          limb = orchard.limb!(params["id"])
+          row = limb.planned or raise Records::Missing
+          Deeds::LeaveUndone.call(row, params["why"], on: today, by: actor)
+          notice "#{limb.label} was left undone and stays in the plan."
+          redirect to("graft", "/sheet")
+        rescue Deeds::Refused => e
+          status 422
+          different(orchard.limb!(params["id"]), wrong: e.errors.values.flatten.join("; "))
+        end
+
+        get("/limbs/:id") { show(orchard.limb!(params["id"])) }
+
+        post "/limbs/:id" do
+          limb = orchard.limb!(params["id"])
+          # A cut that still reads as it was planned is the planned one, to the last half millimetre.
+          cut = limb.planned&.cut_mm
+          reading = read(Contracts::LogGraftForm, cut ? { cut: length(cut) } : {}, cut ? { cut: cut.to_f } : {})
+          try(reading, ->(wrong) { show(limb, wrong) }) do |v|
+            graft = Deeds::LogGraft.call(limb, Contracts::LogGraftForm.to_row(reading, limb), by: actor, today: today,
+                                         bundle: Contracts::LogGraftForm.named(orchard, :bundle, v[:bundle]))
+            redirect to("tend", "/grafts/#{graft.id}")
+          end
+        end
+      end
+    end
+  end
+end

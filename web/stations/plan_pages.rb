@@ -1,0 +1,179 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Stations
+      # What to do to the tree: roles, cuts, methods, and how fast.
+      class PlanPages < Base
+        helpers Helpers::PlanTree
+
+        get "/" do
+          erb :"plan/orchard", locals: { view: PlanView.new(orchard, today, params),
+                                         now: Headline.new(orchard, today).plan }
+        end
+
+        get "/trees/:id" do
+          tree = orchard.tree!(params["id"])
+          read_cap
+          show(tree, tree.limbs.find { |limb| limb.id.to_s == params["limb"] })
+        rescue Deeds::Refused => e
+          refuse(tree, nil, e)
+        end
+
+        # How fast: every limb's role and season at once.
+        post "/trees/:id/pace" do
+          tree = orchard.tree!(params["id"])
+          cap = read_cap
+          count = Integer(params["seasons"].to_s, 10, exception: false).to_i
+          Deeds::PaceTree.call(tree, count, by: actor, today: today, cap: cap)
+          notice "#{tree.label} is changed over #{counted(count, 'season')}. Each limb can still be changed by hand."
+          redirect to("plan", "/trees/#{tree.id}")
+        rescue Deeds::Refused => e
+          refuse(orchard.tree!(params["id"]), nil, e)
+        end
+
+        post "/trees/:id/purpose" do
+          tree = orchard.tree!(params["id"])
+          Deeds::NamePlan.call(tree, purpose: params["purpose"], school: params["school"], by: actor)
+          redirect to("plan", "/trees/#{tree.id}")
+        end
+
+        # A new version: the plan so far is kept as it was.
+        post "/trees/:id/versions" do
+          tree = orchard.tree!(params["id"])
+          once do
+            Deeds::NewVersion.call(tree, by: actor, why: params["why"].to_s.strip[0, 200])
+            notice "A new version is begun; the one before is kept."
+            to("plan", "/trees/#{tree.id}")
+          end
+        rescue Deeds::Refused => e
+          refuse(orchard.tree!(params["id"]), nil, e)
+        end
+
+        get "/trees/:id/versions" do
+          tree = orchard.tree!(params["id"])
+          erb :"plan/versions", locals: { tree: tree, now: Headline.new(orchard, today).tree(tree) }
+        end
+
+        # What could stand on it, side by side.
+        get "/trees/:id/varieties" do
+          tree = orchard.tree!(params["id"])
+          choices(tree.label, [tree], to("plan", "/trees/#{tree.id}"))
+        end
+
+        get "/rows/:row" do
+          trees = orchard.trees_of_row(params["row"])
+          raise Records::Missing if trees.empty?
+
+          choices("Row #{trees.first.row}", trees, to("plan"))
+        end
+
+        post "/limbs/:id" do
+          limb = orchard.standing_limb!(params["id"])
+          advice = PlanAdvice.new(limb, today: today, season: first_season)
+          reading = read(Contracts::PlanLimbForm, advice.current_values, advice.exact)
+          try(reading, ->(wrong) { show(limb.tree, limb, reading: wrong) }) do |v|
+            next redirect(limb_address(limb.tree, limb.id)) if limb.planned && reading.untouched?
+
+            Deeds::DecideLimb.call(limb, v, by: actor, version: v[:version], season: first_season)
+            redirect limb_address(limb.tree, limb.id)
+          end
+        end
+
+        # A role alone, by one press under the drawing.
+        post "/limbs/:id/role" do
+          limb = orchard.standing_limb!(params["id"])
+          role = params["role"].to_s
+          unless Records::PlanLimb::ROLES.include?(role)
+            raise Deeds::Refused, role: ["is one of #{Records::PlanLimb::ROLES.join(', ')}"]
+          end
+
+          Deeds::DecideLimb.call(limb, { role: role }, by: actor, season: first_season)
+          redirect "#{limb_address(limb.tree, limb.id)}#roles"
+        rescue Deeds::Refused => e
+          refuse(orchard.standing_limb!(params["id"]).tree, orchard.standing_limb!(params["id"]), e)
+        end
+
+        post "/limbs/:id/season" do
+          limb = orchard.standing_limb!(params["id"])
+          Deeds::MoveLimb.call(limb, Integer(params["season"].to_s, 10, exception: false).to_i, by: actor,
+                               first: first_season)
+          redirect to("plan", "/trees/#{limb.tree_id}#seasons")
+        rescue Deeds::Refused => e
+          refuse(orchard.standing_limb!(params["id"]).tree, nil, e)
+        end
+
+        post "/limbs/:id/take-over" do
+          limb = orchard.standing_limb!(params["id"])
+          off = Deeds::TakeOver.call(limb, by: actor, first: first_season)
+          notice "#{limb.label} takes over from #{limb.parent.tag}: it is worked first, and the old top comes off " \
+                 "in #{off}."
+          redirect limb_address(limb.tree, limb.id)
+        rescue Deeds::Refused => e
+          refuse(orchard.standing_limb!(params["id"]).tree, orchard.standing_limb!(params["id"]), e)
+        end
+
+        # The figures at another place on the limb, while the cut is moved along it.
+        get "/limbs/:id/cut" do
+          limb = orchard.standing_limb!(params["id"])
+          at = Float(params["at"].to_s, exception: false)
+          advice = PlanAdvice.new(limb, today: today, season: first_season, technique: params["technique"],
+                                  practice: params["practice"], at_mm: at&.finite? ? at : nil)
+          plan = Records::TreePlan.new(limb.tree, today)
+          share = advice.at_mm ? plan.share_cut_at(limb, advice.at_mm) : plan.share(limb)
+          erb :"plan/moved", layout: false, locals: { limb: limb, advice: advice, share: share,
+                                                      now: Headline.new(orchard, today).cut_at(limb, advice, share) }
+        end
+
+        post "/limbs/:id/headed" do
+          limb = orchard.standing_limb!(params["id"])
+          row = limb.planned or raise Records::Missing
+          Deeds::HeadBack.call(row, on: today, by: actor, today: today)
+          notice "#{limb.label} is cut long; on the grafting day it is cut back fresh to #{length(row.cut_mm)}."
+          redirect to("plan", "/cuts")
+        rescue Deeds::Refused => e
+          notice e.errors.values.flatten.join("; ")
+          redirect to("plan", "/cuts")
+        end
+
+        post "/sites/:id" do
+          site = orchard.site!(params["id"])
+          reading = read(Contracts::PlanSiteForm)
+          try(reading, ->(wrong) { show(site.tree, nil, site: site, site_reading: wrong) }) do |v|
+            Deeds::DecideSite.call(site, v, by: actor, season: first_season, version: v[:version])
+            redirect to("plan", "/trees/#{site.tree_id}")
+          end
+        end
+
+        # What to saw, where and when, in walking order.
+        get "/cuts" do
+          planned = orchard.planned(:cuts, first_season)
+          erb :"plan/cuts", locals: { planned: planned, rows: planned.rows, season: first_season,
+                                      now: Headline.new(orchard, today).cuts(first_season) }
+        end
+
+        get("/pattern") { pattern_page(read_blank_pattern) }
+
+        post "/pattern" do
+          reading = read(Contracts::PatternForm, {})
+          try(reading, ->(wrong) { pattern_page(wrong) }) do |v|
+            ids = orchard.tree_ids_of_rows(v[:rows] || [])
+            pattern = Deeds::LayPattern.begin(orchard, v.slice(:variety, :school, :seasons, :purpose, :replace), ids,
+                                              by: actor, today: today, client_key: v[:client_key])
+            redirect to("plan", "/patterns/#{pattern.id}")
+          end
+        end
+
+        get "/patterns/:id" do
+          erb :"plan/pattern_told", locals: { pattern: pattern!, now: pattern_words(pattern!) }
+        end
+
+        get "/patterns/:id/progress" do
+          content_type :json
+          pattern = pattern!
+          JSON.generate(state: pattern.state, done: pattern.done, lines: pattern.tree_ids.size)
+        end
+      end
+    end
+  end
+end

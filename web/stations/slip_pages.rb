@@ -1,0 +1,118 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Stations
+      # When the bark slips, tree by tree, and which days to graft.
+      class SlipPages < Base
+        helpers do
+          def windows = @windows ||= Records::StubWindows.new(orchard, today)
+          def spring = windows.spring
+          def board = @board ||= Records::DayBoard.new(orchard, today, windows)
+          def line = Headline.new(orchard, today)
+
+          def walk(row, wrong: nil)
+            trees = orchard.trees_of_row(row, most: 200)
+            raise Records::Missing if trees.empty?
+
+            erb :"slip/walk", locals: { row: row, told: spring.of_trees(trees), wrong: wrong, rows: orchard.rows,
+                                        come_back: Records::RevisitList.new(orchard, today, windows),
+                                        now: line.walk(row, spring.of_trees(trees)) }
+          end
+
+          def weather_page(errors: {})
+            erb(:"slip/weather", locals: { errors: errors,
+                                           days: orchard.weather(today).then { |weather| weather.days(today - 30) +
+                                             weather.forecast.reject { |day| day[:date] < today } },
+                                           now: line.weather })
+          end
+
+          def crew(wrong: nil)
+            plan = Records::CrewPlan.new(orchard, today, windows: windows, board: board)
+            erb :"slip/crew", locals: { plan: plan, wrong: wrong, now: line.crew(plan) }
+          end
+        end
+
+        get "/" do
+          come_back = Records::RevisitList.new(orchard, today, windows)
+          erb :"slip/orchard", locals: { windows: windows, spring: spring, board: board, come_back: come_back,
+                                         now: line.slip(spring, come_back, board) }
+        end
+
+        get "/walk" do
+          row = params["row"].to_s[0, 40]
+          if row.empty?
+            row = (Records::RevisitList.new(orchard, today, windows).visits.first&.told&.tree&.row ||
+                   orchard.rows.first)
+          end
+          next walk(row) if row
+
+          notice "There is no row to walk yet: add trees first."
+          redirect to("survey")
+        end
+
+        # One tap: what the tree does, and whether its bark lifts.
+        post "/trees/:id/seen" do
+          tree = orchard.tree!(params["id"])
+          slipping = { "yes" => true, "no" => false }[params["slipping"]]
+          on = params["seen_on"].to_s.empty? ? today : typed_day("seen_on")
+          Deeds::SeeStage.call(tree, stage: params["stage"].to_s, slipping: slipping, on: on, today: today, by: actor,
+                               client_key: params["client_key"].to_s[/\A[0-9a-f-]{36}\z/])
+          redirect to("slip", "/walk?row=#{Rack::Utils.escape(tree.row)}#tree-#{tree.id}")
+        rescue Deeds::Refused => e
+          status 422
+          next refusal(e.errors) if wants_receipt?
+
+          walk(orchard.tree!(params["id"]).row, wrong: [params["id"].to_i, e.errors.values.flatten.join("; ")])
+        end
+
+        get("/crew") { crew }
+
+        post "/crew/day" do
+          day, hours, grafters = typed_day("day"), Core::Values.number(params["hours"]),
+            Core::Values.whole(params["grafters"])
+          unless hours&.between?(0, 24) && grafters&.between?(0, 200)
+            raise Deeds::Refused, hours: ["Hours are from 0 to 24, and people from 0 to 200"]
+          end
+
+          Deeds::SettleCrew.day(orchard, day, hours: hours, grafters: grafters, by: actor)
+          redirect to("slip", "/crew")
+        rescue Deeds::Refused => e
+          status 422
+          crew(wrong: e.errors.values.flatten.join("; "))
+        end
+
+        post "/crew/fix" do
+          row = orchard.planned_limb!(params["plan_limb"])
+          day = params["day"].to_s.empty? ? nil : typed_day("day")
+          Deeds::SettleCrew.fix(row, day, by: actor, today: today)
+          redirect to("slip", "/crew")
+        rescue Deeds::Refused => e
+          status 422
+          crew(wrong: e.errors.values.flatten.join("; "))
+        end
+
+        get("/weather") { weather_page }
+
+        post "/weather" do
+          file = sent("file").first or raise Deeds::Refused, file: ["choose a file first"]
+          told = Deeds::KeepWeather.read_file(orchard, file.read(10 * 1024 * 1024), by: actor)
+          notice "#{counted(told[:read], 'day')} " \
+                 "read#{told[:gap_days].positive? ? "; #{counted(told[:gap_days], 'day')} between them missing" : ''}."
+          redirect to("slip", "/weather")
+        rescue Deeds::Refused => e
+          status 422
+          weather_page(errors: e.errors)
+        end
+
+        post "/weather/ask" do
+          answered = orchard.weather_place && Outside::WeatherFeed.address ?
+            Deeds::AskWeather.call(orchard, today: today) : false
+          notice answered ? "The weather service answered." :
+            "The weather service does not answer just now; what is known stands."
+          redirect to("slip")
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,187 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Stations
+      # The tree as it stands.
+      class SurveyPages < Base
+        helpers do
+          def show(tree, limb, reading: nil, **forms)
+            reading ||= Contracts::MeasureLimbForm.blank(limb ? current_values(limb) : {})
+            line = Headline.new(orchard, today)
+            head = Records::CoreInputs.head(tree) unless limb
+            erb :"survey/tree", locals: { tree: tree, limb: limb, reading: reading, head: head,
+                                          bare: head && Records::Reading.bare_tree(orchard, row: tree.row),
+                                          now: limb ? line.limb(limb) : line.tree(tree),
+                                          one: forms[:one] || Contracts::NewLimbForm.blank, facts: forms[:facts] ||
+                                          Contracts::TreeFactsForm.blank(Contracts::TreeFactsForm.current_values(tree,
+                                            method(:length))), site: forms[:site] || Contracts::NewSiteForm.blank,
+                                            typed: forms[:typed], reads: forms[:reads], asked: forms[:asked] }
+          end
+
+          def current_values(limb)
+            kept = ->(name) { length(limb[name]) if limb.measured?(name) }
+            { girth: as_typed(limb.thickness_typed, limb.girth_mm) ||
+              (limb.girth_mm ? length(limb.girth_mm) : limb.thickness_typed ||
+               "#{length(limb.wide_mm)} × #{length(limb.narrow_mm)}"),
+               length: as_typed(limb.length_typed, limb[:length_mm]) || kept[:length_mm], fork: kept[:fork_mm],
+               bearing: limb[:bearing_deg]&.to_i, rise: limb[:rise_deg]&.to_i, flat: limb.flat_deg&.to_i,
+               bark_thickness: length(limb.bark_mm), straight: limb.straight, damage: limb.damage,
+               version: limb.version }
+          end
+
+          # What was typed, where it reads as what is kept: a bare number of another unit does not.
+          def as_typed(text, mm)
+            text if text && mm && Core::Near.equal?(Core::Measure.parse(text, units: orchard.units).mm, mm.to_f)
+          rescue Core::BadInput
+            nil
+          end
+
+          # The tree as it would be with what has been typed.
+          def with_lines(tree, reads)
+            made = {}
+            reads.select(&:ok?).each_with_index do |read, index|
+              values = read.values
+              parent = values[:parent] && (made[values[:parent].upcase] ||
+                                           tree.limbs.find { |each| each.tag.casecmp?(values[:parent]) })
+              limb = Records::Limb.new({ orchard_id: orchard.id, tree_id: tree.id,
+                                         parent_id: parent&.id }.merge(values.except(:parent, :typed)))
+              limb.values[:id] = -1 - index
+              limb.associations.merge!(parent: parent, tree: tree, orchard: orchard, grafts: [])
+              made[read.tag.upcase] = limb
+            end
+            tree.limbs.reject(&:gone_on).map { |limb| Drawings::DrawnLimb.of(limb) } + made.values.map do |limb|
+              Drawings::DrawnLimb.new(limb: limb, role: nil)
+            end
+          end
+
+          def lines_of(tree) = Deeds::LimbLines.new(tree, params["lines"])
+        end
+
+        get "/" do
+          view = OrchardView.new(orchard, params, today)
+          erb :"survey/orchard", locals: { view: view, now: Headline.new(orchard,
+                                                                        today).survey(trees: view.filters.empty? ?
+                                                                          view.count : nil) }
+        end
+
+        # The trees in a window of the orchard, for the drawing as it is moved.
+        get "/window" do
+          erb :"survey/window", layout: false, locals: { view: OrchardView.new(orchard, params, today) }
+        end
+
+        get("/trees/new") { erb :"survey/new_trees", locals: { reading: Contracts::NewTreesForm.blank(form: "bush") } }
+
+        post "/trees" do
+          reading = read(Contracts::NewTreesForm)
+          try(reading, ->(wrong) { erb :"survey/new_trees", locals: { reading: wrong } }) do |v|
+            once do
+              trees = Deeds::AddTrees.call(orchard, Contracts::NewTreesForm.to_row(v, orchard), by: actor)
+              notice trees.size == 1 ? "#{trees.first.label} stands in the record." :
+                "#{trees.first.label} to #{trees.last.label} stand in the record."
+              trees.size == 1 ? to("survey", "/trees/#{trees.first.id}") : to("survey")
+            end
+          end
+        end
+
+        get "/trees/:id" do
+          tree = orchard.tree!(params["id"])
+          show(tree, tree.limbs.find { |limb| limb.id.to_s == params["limb"] })
+        end
+
+        # What is known of the tree, corrected.
+        post "/trees/:id" do
+          tree = orchard.tree!(params["id"])
+          reading = read(Contracts::TreeFactsForm, Contracts::TreeFactsForm.current_values(tree, method(:length)))
+          try(reading, ->(wrong) { show(tree, nil, facts: wrong) }) do |v|
+            Deeds::CorrectTree.call(tree, Contracts::TreeFactsForm.to_row(reading, orchard), by: actor,
+                                    version: v[:version])
+            notice "What is known of #{tree.refresh.label} is kept."
+            redirect to("survey", "/trees/#{tree.id}")
+          end
+        end
+
+        # Limb lines: read as they are typed, kept when asked.
+        post "/trees/:id/lines" do
+          tree = orchard.tree!(params["id"])
+          lines = lines_of(tree)
+          if params["what"] == "echo"
+            next erb(:"survey/reads", layout: false, locals: { tree: tree, reads: lines.reads,
+                stands: with_lines(tree, lines.reads), asked: nil })
+          end
+          next show(tree, nil, typed: params["lines"], reads: lines.reads) if params["what"] == "read"
+
+          sure = params["sure"] == "yes"
+          rest = lines.rest(sure: sure)
+          limbs = lines.keep(by: actor, today: today, sure: sure)
+          notice "#{counted(limbs.size, 'limb')} kept on #{tree.label}." if limbs.any?
+          next redirect(to("survey", "/trees/#{tree.id}")) if rest.empty? && limbs.any?
+
+          # What could not be kept stays in the box, with the word that stopped it chosen.
+          status 422
+          tree = orchard.tree!(tree.id)
+          left = Deeds::LimbLines.new(tree, rest.map(&:text).join("\n"))
+          show(tree, nil, typed: rest.map(&:text).join("\n"), reads: left.judged, asked: left.doubts)
+        rescue Deeds::Refused => e
+          status 422
+          notice e.errors.values.flatten.join("; ")
+          show(tree, nil, typed: params["lines"], reads: lines_of(tree).reads)
+        end
+
+        # One limb by form.
+        post "/trees/:id/limbs" do
+          tree = orchard.tree!(params["id"])
+          reading = read(Contracts::NewLimbForm)
+          try(reading, ->(wrong) { show(tree, nil, one: wrong) }) do |v|
+            limb = Deeds::SurveyLimbs.one(tree, Contracts::NewLimbForm.to_row(reading), sure: v[:thicker_known],
+                                          by: actor,
+                                          today: today)
+            redirect limb_address(tree, limb.id)
+          end
+        end
+
+        post "/trees/:id/sites" do
+          tree = orchard.tree!(params["id"])
+          reading = read(Contracts::NewSiteForm)
+          try(reading, ->(wrong) { show(tree, nil, site: wrong) }) do |v|
+            Deeds::MarkSite.call(tree, Contracts::NewSiteForm.to_row(v), by: actor)
+            redirect to("survey", "/trees/#{tree.id}")
+          end
+        end
+
+        post "/trees/:id/photos" do
+          tree = orchard.tree!(params["id"])
+          limb = params["limb"].to_s.empty? ? nil : orchard.limb!(params["limb"])
+          Deeds::KeepPhoto.call(tree, sent("photo").first, limb: limb,
+                                visit: Integer(params["visit"].to_s, 10, exception: false),
+                                caption: params["caption"].to_s[0, 200], by: actor, today: today,
+                                client_key: params["client_key"])
+          redirect limb ? limb_address(tree, limb.id) : to("survey", "/trees/#{tree.id}")
+        rescue Deeds::Refused => e
+          status 422
+          env["vestry.notice"] = e.errors.values.flatten.join("; ")
+          show(tree, limb)
+        end
+
+        get "/photos/:id/:size" do
+          photo = orchard.photo!(params["id"])
+          picture = photo.picture!(params["size"])
+          # Kept by a browser, and asked for again each time: whoever may no longer see it does not.
+          headers "cache-control" => "private, no-cache"
+          etag picture["id"].to_s
+          content_type "image/jpeg"
+          Outside::PhotoStore.read(picture)
+        end
+
+        post "/limbs/:id" do
+          limb = orchard.limb!(params["id"])
+          reading = read(Contracts::MeasureLimbForm, current_values(limb))
+          try(reading, ->(wrong) { show(limb.tree, limb, reading: wrong) }) do |v|
+            Deeds::MeasureLimb.call(limb, Contracts::MeasureLimbForm.to_row(reading), by: actor, version: v[:version])
+            redirect limb_address(limb.tree, limb.id)
+          end
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,110 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Stations
+      # What came of it, each autumn and for years.
+      class TallyPages < Base
+        helpers do
+          def season = orchard.season.name_of(today)
+
+          def show(graft, reading = nil)
+            reading ||= Contracts::TallyForm.blank(current_values(graft))
+            erb :"tally/graft", locals: { graft: graft, limb: graft.limb, tree: graft.limb.tree, reading: reading,
+                                          before: Records::CountRow.new(orchard, graft.limb.tree.row, season),
+                                          now: Headline.new(orchard, today).limb(graft.limb) }
+          end
+
+          # This season's tally, if it was begun; else an empty one.
+          def current_values(graft)
+            tally = graft.tallies.find { |each| each.season == season }
+            return { tallied_on: today.iso8601, alive: "true" } unless tally
+
+            shown = ->(mm) { mm && length(mm) }
+            { tallied_on: tally.tallied_on.iso8601, alive: tally.alive.to_s, growth: shown[tally.growth_mm],
+              above: shown[tally.above_mm], below: shown[tally.below_mm], open_a: shown[tally.open_a_mm],
+              open_b: shown[tally.open_b_mm],
+              angle: tally.angle_deg&.to_i, crop: tally.crop_kg && format("%g kg", tally.crop_kg),
+              sticks_alive: tally.sticks_alive, waist: tally.waist, breakage: tally.breakage, note: tally.note,
+              version: tally.version }
+          end
+
+          # A count of this season that is corrected keeps what nobody touched.
+          def corrected?(graft) = graft.tallies.any? { |each| each.season == season }
+
+          def one_row(row)
+            erb :"tally/row", locals: { row: row, page: params["page"].to_s.to_i.clamp(1, row.pages),
+                                        now: Headline.new(orchard, today).tally_row(row) }
+          end
+
+          def chosen(name, allowed, otherwise) = allowed.include?(params[name]) ? params[name] : otherwise
+
+          def years = Records::Reading.grafted_seasons(orchard)
+          def asked_season = years.find { |year| year.to_s == params["season"] }
+        end
+
+        get "/" do
+          row = params["row"].to_s[0, 40]
+          next one_row(Records::CountRow.new(orchard, row, season)) unless row.empty?
+
+          pages = Records::CountRow.pages(orchard)
+          page = params["page"].to_s.to_i.clamp(1, pages)
+          rows = Records::CountRow.all(orchard, season, page: page)
+          part = " in rows #{rows.first[:row]} to #{rows.last[:row]}" if pages > 1 && rows.any?
+          erb :"tally/rows", locals: { rows: rows, page: page, pages: pages,
+                                       now: Headline.new(orchard, today).tally(rows, part: part) }
+        end
+
+        get("/grafts/:id") { show(orchard.graft!(params["id"])) }
+
+        post "/grafts/:id" do
+          graft = orchard.graft!(params["id"])
+          reading = read(Contracts::TallyForm, current_values(graft))
+          try(reading, ->(wrong) { show(graft, wrong) }) do |v|
+            row = Contracts::TallyForm.to_row(v, by: actor)
+            row = (reading.untouched? ? {} : reading.changed(row)).merge(row.slice(:tallied_on)) if corrected?(graft)
+            Deeds::RecordTally.call(graft, row, by: actor, today: today, version: v[:version])
+            following = params["go"] == "on" && Records::CountRow.new(orchard, graft.limb.tree.row, season).after(graft)
+            notice "#{graft.limb.label} is counted."
+            redirect following ? to("tally", "/grafts/#{following.id}") : to("tally", "/limbs/#{graft.limb_id}")
+          end
+        end
+
+        # A limb's life.
+        get "/limbs/:id" do
+          limb = orchard.limb!(params["id"])
+          erb :"tally/limb", locals: { limb: limb, tree: limb.tree, graft: limb.graft,
+                                       now: Headline.new(orchard, today).limb(limb) }
+        end
+
+        # A tree's scaffold and years.
+        get "/trees/:id" do
+          tree = orchard.trees_in_full([orchard.tree!(params["id"]).id]).first
+          told = Records::TreeYears.new(tree, today)
+          wanted = Integer(params["year"].to_s, 10, exception: false)
+          year = wanted && wanted.between?(told.first, told.last) ? wanted : told.now
+          scaffold = Records::ScaffoldReport.new(tree, today)
+          erb :"tally/tree", locals: { tree: tree, told: told, year: year, scaffold: scaffold,
+                                       now: Headline.new(orchard, today).scaffold(scaffold) }
+        end
+
+        # What took.
+        get "/took" do
+          by = chosen("by", Records::Outcomes::BY.keys, "method")
+          count = chosen("count", %w[stubs sticks], "stubs")
+          told = Records::Outcomes.new(orchard, today, season: asked_season)
+          lines = told.by(by, count: count)
+          erb :"tally/took", locals: { told: told, by: by, count: count, lines: lines, years: years,
+                                       now: say(told.claim(lines)) }
+        end
+
+        get "/report.pdf" do
+          year = asked_season || season
+          content_type "application/pdf"
+          attachment "#{orchard.slug}-#{year}.pdf", "inline"
+          Sheets::SeasonPaper.new(orchard, today, year, self, size: params["paper"] == "letter" ? "letter" : "a4").pdf
+        end
+      end
+    end
+  end
+end

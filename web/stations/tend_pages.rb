@@ -1,0 +1,183 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Stations
+      # Aftercare: what is due, and the visit.
+      class TendPages < Base
+        SPANS = { "today" => 0, "week" => 7, "season" => nil }.freeze
+
+        helpers do
+          # What a task is about: a stripped trunk, or a graft's limb.
+          def place_of(row) = row.is_a?(Records::Wound) ? row.label : row.limb.label
+
+          def show(graft, reading = nil, loss: nil)
+            told = Records::GraftReport.new(graft, today)
+            erb :"tend/graft", locals: { graft: graft, limb: graft.limb, tree: graft.limb.tree, told: told,
+                                         care: told.care, reading: reading || Contracts::VisitForm
+                                           .blank(seen_on: today.iso8601), loss: loss || Contracts::Form
+                                             .blank(lost_on: (told.lost_on || today).iso8601,
+                                                    lost_cause: graft.lost_cause), now: Headline.new(orchard, today)
+                                                      .limb(graft.limb, told: told) }
+          end
+
+          def agenda
+            who = params["who"].to_s[0, 80]
+            row = params["row"].to_s[0, 40]
+            Records::Agenda.new(orchard, today, person: who.empty? ? nil : who, row: row.empty? ? nil : row,
+                                within: SPANS[params["span"]])
+          end
+
+          def list(wrong: nil)
+            told = agenda
+            Deeds::Jobs::ReckonCare.begin(orchard, today) if told.left.positive?
+            page = [Integer(params["page"].to_s, 10, exception: false).to_i, 1].max.clamp(1, 10_000)
+            erb :"tend/agenda", locals: { agenda: told, page: page, wrong: wrong,
+                                          now: Headline.new(orchard, today).tend(told) }
+          end
+
+          def agenda_address(**more)
+            query = { who: params["who"], row: params["row"], span: params["span"] }.merge(more).reject do |_, value|
+              value.to_s.empty?
+            end
+            "#{to('tend')}#{"?#{Rack::Utils.build_query(query)}" unless query.empty?}"
+          end
+
+          # Tasks as ticked on the agenda: "graft:12:slit-tape", "wound:3:support".
+          def ticked
+            words = params["one"] ? [params["one"]] : Array(params["tasks"])
+            words.first(200).map do |word|
+              kind, id, key = word.to_s.split(":", 3)
+              [kind == "wound" ? orchard.wound!(id) : orchard.graft!(id), key.to_s]
+            end
+          end
+        end
+
+        get("/") { list }
+
+        # Done, waived or put off, one or many at once.
+        post "/tasks" do
+          chosen = ticked
+          raise Deeds::Refused, tasks: ["tick at least one task"] if chosen.empty?
+
+          why = params["why"].to_s.strip[0, 300]
+          Deeds::SettleTask.all(chosen, params["what"].to_s, by: actor, today: today, why: why.empty? ? nil : why,
+              until_on: read_day(params["until_on"]))
+          notice "#{counted(chosen.size, 'task')} " \
+                 "#{{ 'done' => 'done', 'waived' => 'waived' }.fetch(params['what'], 'put off')}."
+          redirect "#{agenda_address}#due-h"
+        rescue Deeds::Refused => e
+          status 422
+          list(wrong: e.errors)
+        end
+
+        # Given to someone else, one or many at once.
+        post "/hands" do
+          chosen = ticked.map(&:first).uniq
+          raise Deeds::Refused, tasks: ["tick at least one task"] if chosen.empty?
+
+          Deeds::HandOver.call(chosen, to: params["to"], by: actor)
+          notice "Given to #{params['to'].to_s.empty? ? 'whoever did the work' : params['to']}: " \
+                 "#{chosen.first(6).map { |each| place_of(each) }.join(', ')}" \
+                 "#{' and more' if chosen.size > 6}."
+          redirect agenda_address
+        rescue Deeds::Refused => e
+          status 422
+          list(wrong: e.errors)
+        end
+
+        # How far the reckoning of every graft is.
+        get "/progress" do
+          content_type :json
+          JSON.generate(Records::CareSchedule.progress(orchard))
+        end
+
+        get("/calendar") do
+          erb :"tend/calendar", locals: { address: nil, key: Records::CalendarKey.of(orchard, account) }
+        end
+
+        post "/calendar" do
+          outside_address("/")
+          token = Deeds::ShareCalendar.call(orchard, account)
+          erb :"tend/calendar", locals: { address: outside_address("/calendar/#{token}.ics"),
+                                          key: Records::CalendarKey.of(orchard, account) }
+        end
+
+        post "/calendar/revoke" do
+          Deeds::ShareCalendar.revoke(orchard, account)
+          notice "That address no longer works."
+          redirect to("tend", "/calendar")
+        end
+
+        post "/letters" do
+          Deeds::DailyLetters.want(orchard, account, params["wanted"] == "yes")
+          redirect to("tend", "/calendar")
+        end
+
+        get("/nurses") { erb :"tend/nurses", locals: { nurses: Records::Nurses.new(orchard, today) } }
+
+        get("/grafts/:id") { show(orchard.graft!(params["id"])) }
+
+        # Which is scion and which is stock.
+        get "/grafts/:id/tidy" do
+          graft = orchard.graft!(params["id"])
+          erb :"tend/tidy", locals: { graft: graft, limb: graft.limb, tree: graft.limb.tree,
+                                      now: Headline.new(orchard, today).limb(graft.limb) }
+        end
+
+        post "/grafts/:id/visits" do
+          graft = orchard.graft!(params["id"])
+          reading = read(Contracts::VisitForm)
+          try(reading, ->(wrong) { show(graft, wrong) }) do |v|
+            Deeds::RecordVisit.call(graft, Contracts::VisitForm.to_row(v, by: actor), by: actor, today: today)
+            notice "The visit of #{short_day(v[:seen_on])} to #{graft.limb.label} is kept: what it means stands below."
+            redirect to("tend", "/grafts/#{graft.id}#answer")
+          end
+        end
+
+        post "/grafts/:id/tasks" do
+          graft = orchard.graft!(params["id"])
+          settle_task(graft)
+          redirect to("tend", "/grafts/#{graft.id}#aftercare")
+        rescue Deeds::Refused => e
+          status 422
+          env["vestry.notice"] = e.errors.values.flatten.join("; ")
+          show(graft)
+        end
+
+        post "/grafts/:id/loss" do
+          graft = orchard.graft!(params["id"])
+          if params["what"] == "undo"
+            next (Deeds::RecordLoss.undo(graft, by: actor) && redirect(to("tend", "/grafts/#{graft.id}")))
+          end
+
+          typed = params.slice("lost_on", "lost_cause", "lost_note").transform_values { |value| value.to_s[0, 500] }
+          reading = Contracts::FormResult.new(values: {}, errors: read_day(params["lost_on"]) ? {} :
+                                                 { lost_on: ["a day, as 2026-08-09"] }, typed: typed, form: {})
+          try(reading, ->(wrong) { show(graft, loss: wrong) }) do
+            Deeds::RecordLoss.call(graft, on: read_day(params["lost_on"]), cause: params["lost_cause"].to_s,
+                                   note: typed["lost_note"], by: actor, today: today)
+            redirect to("tend", "/grafts/#{graft.id}")
+          end
+        end
+
+        # A failed stub goes back to plan, wood and day.
+        post "/grafts/:id/regraft" do
+          graft = orchard.graft!(params["id"])
+          row = Deeds::Regraft.call(graft, by: actor, today: today,
+                                    cause: Deeds::RecordLoss::CAUSES.include?(params["lost_cause"]) ?
+                                    params["lost_cause"] : nil)
+          short = Records::WoodSupply.new(orchard, row.season, today).short_for(row)
+          notice "#{graft.limb.label} is to be worked again in #{row.season}, cut " \
+                 "at #{length(row.cut_mm)}#{row.variety ? " with #{row.variety.name}" : ''}. " \
+                 "#{short ? 'There is too little wood of it: see Wood.' : 'There is wood for it.'}"
+          redirect to("plan", "/trees/#{graft.limb.tree_id}?limb=#{graft.limb_id}")
+        rescue Deeds::Refused => e
+          status 422
+          env["vestry.notice"] = e.errors.values.flatten.join("; ")
+          show(graft)
+        end
+      end
+    end
+  end
+end

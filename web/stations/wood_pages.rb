@@ -1,0 +1,196 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Stations
+      # The wood: how much to cut, how it is judged and kept, and which stick goes where.
+      class WoodPages < Base
+        helpers do
+          def season = @season ||= orchard.season_to_plan(today)
+          def line = Headline.new(orchard, today)
+          def order(of = season) = Records::WoodOrder.new(orchard, of, today)
+
+          def make(reading: nil)
+            reading ||= Contracts::BundleForm.blank(variety: params["variety"], cut_on: today.iso8601, cut_by: actor,
+                                                tree: params["tree"],
+                                                ends: orchard.rulebook.practice("wood-ends", orchard.school),
+                                                dip: orchard.rulebook.practice("wood-dip", orchard.school),
+                                                packing: orchard.rulebook.practice("wood-packing", orchard.school),
+                                                store: orchard.wood_store(today).stores.first&.id)
+            erb :"wood/make", locals: { reading: reading, stores: orchard.wood_store(today).stores,
+                                        now: "Judge the wood first, then count and tie it: five looks, and what " \
+                                             "fails one is thrown out." }
+          end
+
+          def one(bundle, errors: {}, typed: {})
+            cellar = orchard.wood_store(today)
+            kept = cellar.keep(bundle)
+            erb :"wood/bundle", locals: { bundle: bundle, kept: kept, stores: cellar.stores, errors: errors,
+                                          typed: typed, now: line.bundle(kept) }
+          end
+
+          def store_page(store, errors: {})
+            readings = store.readings(today)
+            erb :"wood/store", locals: { store: store, readings: readings, errors: errors,
+                                         now: line.store(store, readings) }
+          end
+
+          # Does something to a bundle; its page again when that is refused.
+          def with_bundle
+            bundle = orchard.bundle!(params["id"])
+            words = yield bundle
+            notice words if words.is_a?(String)
+            redirect to("wood", "/bundles/#{bundle.id}")
+          rescue Deeds::Refused => e
+            status e.is_a?(Deeds::Conflict) ? 409 : 422
+            one(orchard.bundle!(params["id"]), errors: e.errors, typed: params)
+          end
+
+          def match_page(board, error: nil)
+            erb(:"wood/match", locals: { board: board, page: params["page"].to_s.to_i.clamp(1, board.pages),
+                                         error: error, now: line.match(board) })
+          end
+          # Back to the page of the match that was pressed on.
+          def match_address(place = nil)
+            to("wood", "/match#{"?page=#{params['page'].to_i}" if params['page'].to_i > 1}#{"##{place}" if place}")
+          end
+          def whole(name) = Integer(params[name].to_s.strip, 10, exception: false).to_i
+        end
+
+        get "/" do
+          cellar = orchard.wood_store(today)
+          erb :"wood/orchard", locals: { order: order, ahead: order(season + 1), cellar: cellar,
+                                         kept: cellar.kept(season: season), now: line.wood(order, cellar) }
+        end
+
+        # To carry to the tree.
+        get "/list" do
+          erb :"wood/list", locals: { order: order, now: line.cutting(order) }
+        end
+
+        get("/dip") do
+          erb :"wood/dip", locals: { dip: DilutionForm.new(orchard, params),
+                                     now: "Household measures and household bleach make the strength hard to get " \
+                                          "right: reckon it." }
+        end
+
+        get "/match" do
+          match_page(Records::MatchBoard.new(orchard, season, today))
+        end
+
+        post "/match/keep" do
+          row = orchard.planned_limb!(params["plan_limb"])
+          Deeds::KeepBundle.lock(row, orchard.stick!(params["stick"]), by: actor)
+          redirect match_address(row.limb.label.tr(" ", "-"))
+        rescue Deeds::Refused => e
+          status 422
+          match_page(Records::MatchBoard.new(orchard, season, today), error: e.errors.values.flatten.join("; "))
+        end
+
+        post "/match/free" do
+          Deeds::KeepBundle.unlock(orchard, whole("stick").clamp(0, 2_147_483_647))
+          redirect match_address
+        end
+
+        get("/bundles/new") { make }
+
+        post "/bundles" do
+          reading = read(Contracts::BundleForm)
+          try(reading, ->(wrong) { make(reading: wrong) }) do |v|
+            bundle = Deeds::MakeBundle.call(orchard, v.merge(length_mm: v[:length]), by: actor, today: today)
+            redirect to("wood", "/bundles/#{bundle.id}")
+          end
+        end
+
+        get("/bundles/:id") { one(orchard.bundle!(params["id"])) }
+
+        post "/bundles/:id/check" do
+          with_bundle do |bundle|
+            Deeds::KeepBundle.check(bundle, params["found"].to_s, on: today, note: params["note"].to_s.strip[0, 500],
+                by: actor) && "#{bundle.code} is looked at."
+          end
+        end
+
+        post "/bundles/:id/split" do
+          bundle = orchard.bundle!(params["id"])
+          once do
+            part = Deeds::MoveSticks.split(bundle, whole("count"), by: actor)
+            notice "#{part.code} is split from #{bundle.code}."
+            to("wood", "/bundles/#{part.id}")
+          end
+        rescue Deeds::Refused => e
+          status 422
+          one(orchard.bundle!(params["id"]), errors: e.errors, typed: params)
+        end
+
+        post "/bundles/:id/away" do
+          with_bundle do |bundle|
+            left = Deeds::MoveSticks.send_off(bundle, whole("count"), params["why"].to_s,
+                                              to: params["to"].to_s.strip[0, 200], on: today, by: actor)
+            "#{counted(whole('count'), 'stick')} #{params['why']}; #{left} left in #{bundle.code}."
+          end
+        end
+
+        post "/bundles/:id/receive" do
+          with_bundle do |bundle|
+            "#{counted(whole('count'), 'stick')} " \
+            "received; #{Deeds::MoveSticks.receive(bundle, whole('count'), by: actor)} in #{bundle.code}."
+          end
+        end
+
+        post "/bundles/:id/measure" do
+          with_bundle do |bundle|
+            run = Contracts::DiameterRun.read(params["diameters"].to_s[0, 4000], orchard.units)
+            raise Deeds::Refused, diameters: ["type at least one, as 8 9 9.5"] if run.empty?
+
+            Deeds::MoveSticks.measure(bundle, run, by: actor) && "#{counted(run.size, 'stick')} measured."
+          rescue Core::BadInput => e
+            raise Deeds::Refused, diameters: [e.allowed]
+          end
+        end
+
+        post "/bundles/:id/move" do
+          with_bundle do |bundle|
+            Deeds::KeepBundle.move(bundle, whole("store"), on: today, by: actor) && "#{bundle.code} is moved."
+          end
+        end
+
+        post "/bundles/:id/date" do
+          with_bundle do |bundle|
+            Deeds::KeepBundle.date(bundle, typed_day("cut_on"), by: actor, today: today) &&
+            "The day it was cut is kept."
+          end
+        end
+
+        get "/labels" do
+          erb :"wood/labels", locals: { bundles: orchard.wood_store(today).bundles(season: season),
+                                        now: "One label a bundle: cut them apart, and tie one inside the bag and " \
+                                             "one outside." }
+        end
+
+        post "/stores" do
+          store = Deeds::KeepStore.open(orchard, params["name"].to_s, by: actor)
+          redirect to("wood", "/stores/#{store.id}")
+        rescue Deeds::Refused => e
+          notice "The store's name #{e.errors.values.flatten.join('; ')}."
+          redirect to("wood")
+        end
+
+        get("/stores/:id") { store_page(orchard.store!(params["id"])) }
+
+        post "/stores/:id" do
+          store = orchard.store!(params["id"])
+          file = sent("file").first or raise Deeds::Refused, file: ["choose a file first"]
+          told = Deeds::KeepStore.read_file(store, file.read(5 * 1024 * 1024), unit: params["unit"].to_s, by: actor)
+          notice "#{counted(told[:read], 'reading')} read, #{told[:new]} of them " \
+                 "new" \
+                 "#{"; the longest gap is #{told[:longest_gap_hours].round} hours" if told[:longest_gap_hours] > 24}."
+          redirect to("wood", "/stores/#{store.id}")
+        rescue Deeds::Refused => e
+          status 422
+          store_page(orchard.store!(params["id"]), errors: e.errors)
+        end
+      end
+    end
+  end
+end
