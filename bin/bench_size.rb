@@ -79,7 +79,7 @@ cookie = app.get("/o/size/survey", "HTTP_COOKIE" => cookie)["set-cookie"].to_s[/
 graft = place.grafts_dataset.where(Sequel[:grafted_on] > today - 60).order(:id).first
 limb, tree = graft.limb, graft.limb.tree
 row = tree.row
-planned = Records::Reading.in_use(place).order(Sequel[:plan_limbs][:id]).first
+planned = Records::PlanQueries.in_use(place).order(Sequel[:plan_limbs][:id]).first
 pages = { "orchard" => "survey", "orchard, 60 m" => "survey?x=300&y=-200&w=60", "tree" => "survey/trees/#{tree.id}",
           "limb" => "survey/trees/#{tree.id}?limb=#{limb.id}", "plan" => "plan",
           "plan of a tree" => "plan/trees/#{tree.id}", "cut list" => "plan/cuts", "wood" => "wood",
@@ -159,7 +159,7 @@ writers = lambda do
     Float(said[/tps = ([\d.]+)/, 1] || abort(said))
   end
 end
-triggers = %w[observations history].product(%w[insert])
+triggers = %w[observations].product(%w[insert])
 turn = ->(how) { triggers.each { |table, kind| DB.run("ALTER TABLE #{table} #{how} TRIGGER revision_#{kind}") } }
 last = %i[observations history].to_h { |table| [table, DB[table].max(:id)] }
 throughput = Array.new(3) do

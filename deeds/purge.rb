@@ -32,6 +32,7 @@ module Vestry
       end
 
       def derived(now = Time.now.utc)
+        Records::Revisions.gather
         Records::Expired.derived(before: now.to_date - Records::Derived::DAYS)
       end
 

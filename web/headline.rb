@@ -16,14 +16,14 @@ module Vestry
       # @param trees [Integer, nil] how many stand here, where it was counted already
       def survey(trees: nil)
         trees ||= orchard.tree_count
-        bare = Records::Reading.bare_tree(orchard)
+        bare = Records::TreeQueries.bare_tree(orchard)
         return "No tree stands here yet: add the first one." if trees.zero?
         return "#{bare.label} has no limbs surveyed yet; #{counted(trees, 'tree')} stand here." if bare
 
-        open = trees - Records::Reading.planned_trees(orchard)
+        open = trees - Records::PlanQueries.planned_trees(orchard)
         return "All #{counted(trees, 'tree')} have a plan; the year's work is at Tend." if open.zero?
 
-        first = Records::Reading.unplanned(orchard, most: 4).map(&:label)
+        first = Records::PlanQueries.unplanned(orchard, most: 4).map(&:label)
         first << "#{open - 4} more" if open > 4
         "#{listed(first)} #{open == 1 ? 'has' : 'have'} no plan yet: choose a tree and read its limbs."
       end
@@ -263,7 +263,7 @@ module Vestry
         season = orchard.season.name_of(@today)
         ready = orchard.planned(:waiting, season).rows.select(&:complete?)
         if ready.empty?
-          return (Records::Reading.grafting_days(orchard, orchard.season.span(season)).empty? ?
+          return (Records::GraftQueries.grafting_days(orchard, orchard.season.span(season)).empty? ?
                   "No stub is ready to be grafted in #{season}: plan limbs first, each with its cut, method and " \
                   "variety." : "No stub is waiting in #{season}: everything planned is grafted.")
         end
@@ -281,7 +281,7 @@ module Vestry
       end
 
       def sheet(sheet)
-        made = Records::Reading.grafts(orchard, on: sheet.day).size
+        made = Records::GraftQueries.grafts(orchard, on: sheet.day).size
         if sheet.cards.empty?
           return "Nothing #{made.positive? ? 'more ' : ''}is to be grafted " \
                  "on #{day(sheet.day)}" \

@@ -36,7 +36,7 @@ module Vestry
       def count = @count ||= filters.empty? ? extent.last : filtered.count
       def in_window = @in_window ||= moved? ? Records::Places.inside(filtered, window).count : count
       def listed = @listed ||= Records::Places.inside(filtered, window).order(:row, :number).limit(MOST_LISTED).all
-      def states = @states ||= Records::Reading.tree_states(orchard.id, (drawn + listed).map(&:id).uniq)
+      def states = @states ||= Records::TreeQueries.tree_states(orchard.id, (drawn + listed).map(&:id).uniq)
       def heaped? = in_window > MOST_GLYPHS
 
       # The address of another look: moved by shares of the window, nearer or further.
@@ -78,7 +78,7 @@ module Vestry
           trees = Records::Tree.in_sight.where(orchard_id: orchard.id)
           trees = trees.where(species: filters[:species]) if filters[:species]
           trees = trees.where(variety_id: filters[:variety].clamp(0, 2_147_483_647)) if filters[:variety]
-          trees = Records::Reading.in_state(orchard.id, trees, filters[:state]) if filters[:state]
+          trees = Records::TreeQueries.in_state(orchard.id, trees, filters[:state]) if filters[:state]
           filters[:due] ? trees.where(id: due_trees) : trees
         end
       end

@@ -23,7 +23,7 @@ module Vestry
       def trees = found.first(PAGE)
       def more? = found.size > PAGE
 
-      def plans = @plans ||= Records::Reading.plans_of(@orchard, trees)
+      def plans = @plans ||= Records::PlanQueries.plans_of(@orchard, trees)
 
       # How the wood there is can be made to do, in a sentence; nil when it cannot.
       def stretch(line)
@@ -37,7 +37,7 @@ module Vestry
 
       private
 
-      def found = @found ||= Records::Reading.trees_page(@orchard, row: row, page: page, size: PAGE)
+      def found = @found ||= Records::TreeQueries.trees_page(@orchard, row: row, page: page, size: PAGE)
     end
   end
 end

@@ -3,11 +3,12 @@
 # How often each table of an orchard was written, counted by triggers; and results that are dear to work out,
 # stored under those counts.
 Sequel.migration do
+  # A line of history is written with what it tells of, and needs no counting of its own.
   of_orchard = %i[trees limbs sites plans plan_limbs plan_sites patterns varieties grafts observations tallies
                   tasks_done photos stores bundles bundle_checks bundle_stays sticks stick_locks store_readings
                   wood_promises weather_days phenology_seen crew_days crew_fixed begun_sheets wounds wound_margins
-                  bridge_scions wound_visits scion_fates memberships invites api_tokens calendar_keys history imports
-                  exports care_runs letters door_log]
+                  bridge_scions wound_visits scion_fates memberships invites api_tokens calendar_keys imports exports
+                  care_runs letters door_log]
 
   up do
     run <<~SQL
@@ -21,30 +22,21 @@ Sequel.migration do
         orchard_id integer NOT NULL, area text NOT NULL, slot integer NOT NULL, number bigint NOT NULL,
         PRIMARY KEY (orchard_id, area, slot)) WITH (fillfactor = 50);
 
-      -- A slot that no other transaction holds is raised; where all are held, one of this connection's own is added.
-      CREATE FUNCTION raise_revision(orchard integer, of_area text) RETURNS void LANGUAGE plpgsql AS $$
-        BEGIN
-          UPDATE revisions SET number = number + 1
-           WHERE orchard_id = orchard AND area = of_area
-             AND slot = (SELECT slot FROM revisions WHERE orchard_id = orchard AND area = of_area
-                         ORDER BY slot LIMIT 1 FOR UPDATE SKIP LOCKED);
-          IF NOT FOUND THEN
-            INSERT INTO revisions (orchard_id, area, slot, number)
-              SELECT orchard, of_area, pg_backend_pid(), 1 WHERE EXISTS (SELECT 1 FROM orchards WHERE id = orchard)
-              ON CONFLICT (orchard_id, area, slot) DO UPDATE SET number = revisions.number + 1;
-          END IF;
-        END $$;
-
+      -- Each connection has a slot of its own, so that none waits for another's transaction.
       CREATE FUNCTION count_revision() RETURNS trigger LANGUAGE plpgsql AS $$
         BEGIN
-          PERFORM raise_revision(places.orchard_id, TG_TABLE_NAME::text)
-             FROM (SELECT DISTINCT orchard_id FROM changed WHERE orchard_id IS NOT NULL ORDER BY 1) AS places;
+          INSERT INTO revisions (orchard_id, area, slot, number)
+            SELECT DISTINCT orchards.id, TG_TABLE_NAME::text, pg_backend_pid(), 1
+              FROM changed JOIN orchards ON orchards.id = changed.orchard_id
+            ON CONFLICT (orchard_id, area, slot) DO UPDATE SET number = revisions.number + 1;
           RETURN NULL;
         END $$;
 
       CREATE FUNCTION count_revision_of_orchard() RETURNS trigger LANGUAGE plpgsql AS $$
         BEGIN
-          PERFORM raise_revision(changed.id, 'orchards') FROM changed;
+          INSERT INTO revisions (orchard_id, area, slot, number)
+            SELECT DISTINCT id, 'orchards', pg_backend_pid(), 1 FROM changed
+            ON CONFLICT (orchard_id, area, slot) DO UPDATE SET number = revisions.number + 1;
           RETURN NULL;
         END $$;
     SQL
@@ -68,7 +60,7 @@ Sequel.migration do
 
   down do
     run "DROP FUNCTION count_revision() CASCADE; DROP FUNCTION count_revision_of_orchard() CASCADE; " \
-        "DROP FUNCTION raise_revision(integer, text); DROP TABLE revisions; DROP TABLE derived"
+        "DROP TABLE revisions; DROP TABLE derived"
     create_table(:slip_forecasts) do
       foreign_key :orchard_id, :orchards, null: false
       String :species, null: false

@@ -130,7 +130,7 @@ module Vestry
       #
       # @raise [Missing]
       def planned_limb!(id)
-        Reading.in_use(self).where(Sequel[:plan_limbs][:id] => RowNumber.read(id)).first or raise Missing,
+        PlanQueries.in_use(self).where(Sequel[:plan_limbs][:id] => RowNumber.read(id)).first or raise Missing,
                "no such planned limb here"
       end
 

@@ -17,7 +17,7 @@ module Vestry
 
       # @return [Array<Nurse>] in walking order
       def all
-        @all ||= Reading.in_use(@orchard).where(role: "nurse").limit(MOST)
+        @all ||= PlanQueries.in_use(@orchard).where(role: "nurse").limit(MOST)
           .eager(limb: { tree: { limbs: { grafts: %i[visits tallies] } } }).all.filter_map do |row|
           nurse(row.limb)
         end

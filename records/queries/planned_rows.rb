@@ -42,9 +42,9 @@ module Vestry
 
       def of_kind
         case @kind
-        when :stubs then Reading.stubs_of(@orchard, @season)
-        when :waiting then Reading.waiting_stubs(@orchard, @season)
-        when :cuts then Reading.cut_list(@orchard, @season)
+        when :stubs then PlanQueries.stubs_of(@orchard, @season)
+        when :waiting then PlanQueries.waiting_stubs(@orchard, @season)
+        when :cuts then PlanQueries.cut_list(@orchard, @season)
         end
       end
     end

@@ -50,7 +50,7 @@ module Vestry
       end
 
       def made
-        Reading.grafting_days(@orchard, start...(start >> 12)).map { |day| on("graft", "Grafted", "days", day) }
+        GraftQueries.grafting_days(@orchard, start...(start >> 12)).map { |day| on("graft", "Grafted", "days", day) }
       end
 
       def due

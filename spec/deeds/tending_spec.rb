@@ -25,7 +25,7 @@ RSpec.describe "Tending" do
       expect(made.reload.values.slice(:lost_on, :lost_cause))
         .to eq(lost_on: Date.new(2026, 5, 15), lost_cause: "failed")
       fresh = Vestry::Records::Orchard[here.id]
-      expect(Vestry::Records::Reading.stubs_of(fresh, 2026).all.map(&:id)).to eq [row.id]
+      expect(Vestry::Records::PlanQueries.stubs_of(fresh, 2026).all.map(&:id)).to eq [row.id]
       expect(Vestry::Records::WoodSupply.new(fresh, 2026, today).lines.map { |line| line.variety.id })
         .to eq [made.variety_id]
       expect(Vestry::Records::StubWindows.new(fresh, today).stubs.map { |stub| stub.row.id }).to eq [row.id]

@@ -66,9 +66,9 @@ RSpec.describe "The current orchard", :database do
     tree(here, row: "B", number: 2)
     tree(here, row: "A", number: 9)
     tree(here, row: "A", number: 1, hidden_at: Time.now)
-    expect(Vestry::Records::Reading.bare_tree(here, row: "B").label).to eq "B2"
-    expect(Vestry::Records::Reading.bare_tree(here).label).to eq "A9"
-    expect(Vestry::Records::Reading.bare_tree(here, row: "Z")).to be_nil
-    expect(Vestry::Records::Reading.bare_tree(elsewhere)).to be_nil
+    expect(Vestry::Records::TreeQueries.bare_tree(here, row: "B").label).to eq "B2"
+    expect(Vestry::Records::TreeQueries.bare_tree(here).label).to eq "A9"
+    expect(Vestry::Records::TreeQueries.bare_tree(here, row: "Z")).to be_nil
+    expect(Vestry::Records::TreeQueries.bare_tree(elsewhere)).to be_nil
   end
 end

@@ -72,10 +72,10 @@ RSpec.describe Vestry::Records::GraftOutcomeSql, :database do
     made = graft(limb(standing))
     Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 5, 10),
                                         verdict: "failed", seen_by: "Orla Finch")
-    expect(Vestry::Records::Reading.tree_states(here.id, [standing.id])[standing.id]).to eq "trouble"
+    expect(Vestry::Records::TreeQueries.tree_states(here.id, [standing.id])[standing.id]).to eq "trouble"
     Vestry::Records::Tally.create(orchard_id: here.id, graft_id: made.id, season: 2026,
                                   tallied_on: Date.new(2026, 10, 1), alive: true, tallied_by: "Orla Finch")
-    expect(Vestry::Records::Reading.tree_states(here.id, [standing.id])[standing.id]).to eq "grafted"
-    expect(Vestry::Records::Reading.in_state(here.id, here.trees_dataset, "trouble").count).to eq 0
+    expect(Vestry::Records::TreeQueries.tree_states(here.id, [standing.id])[standing.id]).to eq "grafted"
+    expect(Vestry::Records::TreeQueries.in_state(here.id, here.trees_dataset, "trouble").count).to eq 0
   end
 end

@@ -72,13 +72,13 @@ RSpec.describe "What the database refuses of plans, wood and weather" do
 
   it "asks rows, pages and grafts of one orchard alone" do
     [here, there].each { |place| 3.times { |i| graft(limb(tree(place, row: "B", number: i + 1))) } }
-    reading = Vestry::Records::Reading
-    expect(reading.row_counts(here)).to eq [{ row: "A", trees: 1, planned: 0 }, { row: "B", trees: 3, planned: 0 }]
-    expect(reading.trees_page(here, row: "B", page: 1, size: 2).size).to eq 3
-    expect(reading.trees_page(here, row: "B", page: 2, size: 2).map(&:number)).to eq [3]
-    expect(reading.trees_page(here, row: "Z", page: 1, size: 2)).to eq []
-    expect(reading.grafts(here, on: Date.new(2026, 4, 21)).map(&:orchard_id).uniq).to eq [here.id]
-    expect(reading.grafts(here, on: Date.new(2026, 4, 22))).to eq []
+    trees, grafts = Vestry::Records::TreeQueries, Vestry::Records::GraftQueries
+    expect(trees.row_counts(here)).to eq [{ row: "A", trees: 1, planned: 0 }, { row: "B", trees: 3, planned: 0 }]
+    expect(trees.trees_page(here, row: "B", page: 1, size: 2).size).to eq 3
+    expect(trees.trees_page(here, row: "B", page: 2, size: 2).map(&:number)).to eq [3]
+    expect(trees.trees_page(here, row: "Z", page: 1, size: 2)).to eq []
+    expect(grafts.grafts(here, on: Date.new(2026, 4, 21)).map(&:orchard_id).uniq).to eq [here.id]
+    expect(grafts.grafts(here, on: Date.new(2026, 4, 22))).to eq []
     expect([here.rows, here.trees_of_row("B", most: 2).size, here.tree_ids_of_rows(%w[B Z]).size]).to eq [%w[A B], 2, 3]
   end
 

@@ -29,7 +29,7 @@ RSpec.describe "Questions asked of an orchard" do
     end
     graft(again)
     Vestry::Deeds::DecideLimb.call(planned, { role: "work" }, by: "Orla", season: 2026)
-    states = Vestry::Records::Reading.tree_states(here.id, [lost, again, planned, open].map(&:tree_id))
+    states = Vestry::Records::TreeQueries.tree_states(here.id, [lost, again, planned, open].map(&:tree_id))
     expect([lost, again, planned, open].map { |each| states[each.tree_id] }).to eq %w[trouble grafted planned open]
   end
 

@@ -60,7 +60,28 @@ RSpec.describe Vestry::Records::Revisions do
     go << true
     first.join
     expect([between["limbs"] - before.fetch("limbs", 0), of["limbs"] - between["limbs"]]).to eq [1, 1]
-    # Both slots stand: two who write at once again need no third.
-    expect(Vestry::DB[:revisions].where(orchard_id: here.id, area: "limbs").count).to be <= 2
+  end
+
+  it "gathers what connections counted that are gone, and changes no number by it" do
+    slot = Vestry::DB[:revisions].where(orchard_id: here.id)
+    slot.delete
+    limb(tree(here))
+    here.update(name: "Elsewhen")
+    slot.update(slot: -1)
+    limb(tree(here))
+    before = of
+    described_class.gather
+    expect([of, slot.where(slot: -1).count]).to eq [before, 0]
+    expect(slot.where(slot: described_class::GATHERED).select_order_map(:area)).to eq %w[limbs orchards trees]
+    slot.where(slot: described_class::GATHERED).update(slot: -1)
+    described_class.gather
+    expect(of).to eq before
+  end
+
+  it "is gone for an orchard that is deleted, with no trace that stops it" do
+    gone = orchard
+    tree(gone)
+    Vestry::DB[:trees].where(orchard_id: gone.id).delete
+    expect { Vestry::DB[:orchards].where(id: gone.id).delete }.not_to raise_error
   end
 end

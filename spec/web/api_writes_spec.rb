@@ -109,7 +109,7 @@ RSpec.describe "Writing through the interface for programs" do
     expect(write(:post, "stores/{id}/readings", { csv: "at,celsius\n2026-03-01 08:00,1.5\n2026-03-02 08:00,2\n" },
                  id: store["id"])["new"]).to eq 2
     stick = Vestry::Records::Stick.where(bundle_id: bundle["id"]).first.id
-    row = Vestry::Records::Reading.in_use(here).where(limb_id: limbs[0]["id"]).first.id
+    row = Vestry::Records::PlanQueries.in_use(here).where(limb_id: limbs[0]["id"]).first.id
     write(:post, "plan_limbs/{id}/sticks", { stick: stick }, id: row)
     write(:delete, "sticks/{id}/lock", {}, id: stick)
 

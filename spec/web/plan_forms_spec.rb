@@ -126,7 +126,7 @@ RSpec.describe "Forms of plan and wood, with what people mistype" do
   end
 
   it "keeps a stick for one stub alone, and of its own variety" do
-    row = Vestry::Records::Reading.stubs_of(here, 2026).all.find do |each|
+    row = Vestry::Records::PlanQueries.stubs_of(here, 2026).all.find do |each|
       each.complete? && each.variety.name == "Tollgate Amber"
     end
     sticks = Vestry::Records::Bundle.all.to_h { |bundle| [bundle.variety.name, bundle.sticks.first] }

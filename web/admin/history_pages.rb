@@ -9,7 +9,7 @@ module Vestry
 
         get "/" do
           before = Integer(params["before"].to_s, 10, exception: false)
-          rows = Records::Reading.history(orchard, kind: params["kind"],
+          rows = Records::HistoryQueries.history(orchard, kind: params["kind"],
                                           row: Integer(params["row"].to_s, 10, exception: false), before: before,
                                           limit: PAGE + 1)
           erb :"history/list", locals: { rows: rows.first(PAGE), more: rows.size > PAGE && rows[PAGE - 1][:id] }

@@ -23,7 +23,7 @@ module Vestry
                                             reading: reading || Contracts::VarietyForm.blank(current_values(variety)),
                                             promise: promise || Contracts::PromiseForm
                                               .blank(season: orchard.season_to_plan(today)),
-                                            frost: orchard.weather(today).frost(variety), places: Records::Reading
+                                            frost: orchard.weather(today).frost(variety), places: Records::GraftQueries
                                               .where_stands(variety), now: Headline.new(orchard, today)
                                                 .varieties(orchard.varieties_in_sight) }
           end

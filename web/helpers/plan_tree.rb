@@ -84,7 +84,7 @@ module Vestry
         end
 
         def pattern_page(reading)
-          erb :"plan/pattern", locals: { reading: reading, rows: Records::Reading.row_counts(orchard),
+          erb :"plan/pattern", locals: { reading: reading, rows: Records::TreeQueries.row_counts(orchard),
                                          now: "Choose rows, a variety and a pace: each tree gets a plan of its own, " \
                                               "fitted to its limbs." }
         end

@@ -67,7 +67,7 @@ module Vestry
 
         get "/" do
           season = orchard.season.name_of(today)
-          made = Records::Reading.grafts(orchard, most: 30)
+          made = Records::GraftQueries.grafts(orchard, most: 30)
           waiting = orchard.planned(:waiting, season)
           erb :"graft/day", locals: { planned: waiting, waiting: waiting.rows, made: made, season: season,
                                       now: Headline.new(orchard, today).graft }
@@ -92,7 +92,7 @@ module Vestry
           sheet = day_sheet
           address = ->(limb) { outside_address("/o/#{orchard.slug}/survey/trees/#{limb.tree_id}?limb=#{limb.id}") }
           waiting = sheet.cards.map { |card| [card.limb, card.row.variety.name, card.row.technique] }
-          made = Records::Reading.grafts(orchard, on: sheet.day).map do |graft|
+          made = Records::GraftQueries.grafts(orchard, on: sheet.day).map do |graft|
             [graft.limb, graft.variety.name, graft.technique]
           end
           labels = (waiting + made).map do |limb, variety, technique|

@@ -11,7 +11,7 @@ module Vestry
             line = Headline.new(orchard, today)
             head = Records::CoreInputs.head(tree) unless limb
             erb :"survey/tree", locals: { tree: tree, limb: limb, reading: reading, head: head,
-                                          bare: head && Records::Reading.bare_tree(orchard, row: tree.row),
+                                          bare: head && Records::TreeQueries.bare_tree(orchard, row: tree.row),
                                           now: limb ? line.limb(limb) : line.tree(tree),
                                           one: forms[:one] || Contracts::NewLimbForm.blank, facts: forms[:facts] ||
                                           Contracts::TreeFactsForm.blank(Contracts::TreeFactsForm.current_values(tree,

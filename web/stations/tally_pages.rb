@@ -39,7 +39,7 @@ module Vestry
 
           def chosen(name, allowed, otherwise) = allowed.include?(params[name]) ? params[name] : otherwise
 
-          def years = Records::Reading.grafted_seasons(orchard)
+          def years = Records::GraftQueries.grafted_seasons(orchard)
           def asked_season = years.find { |year| year.to_s == params["season"] }
         end
 

@@ -1,0 +1,66 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # Questions about the grafts of an orchard: when they were made, which stand, which were lost.
+    module GraftQueries
+      module_function
+
+      # Limbs whose latest graft was lost.
+      def lost(orchard_id, within: nil)
+        latest_grafts(orchard_id, within: within).where(GraftOutcomeSql.lost(as: :latest))
+      end
+
+      # Limbs that were ever grafted, each with the last word on its latest graft.
+      def latest_grafts(orchard_id, within: nil)
+        latest = DB[:grafts].where(Sequel[:grafts][:limb_id] => Sequel[:limbs][:id], hidden_at: nil)
+          .order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(1).select(:id, :lost_on)
+        limbs = DB[:limbs].where(Sequel[:limbs][:orchard_id] => orchard_id)
+        limbs = limbs.where(tree_id: within) if within
+        GraftOutcomeSql.beside(limbs.cross_join(latest.lateral.as(:latest)), as: :latest)
+      end
+
+      # Grafts that were made and are not lost: their limbs are not worked again.
+      def standing_grafts(orchard)
+        GraftOutcomeSql.beside(Graft.where(Sequel[:grafts][:hidden_at] => nil,
+                                           Sequel[:grafts][:orchard_id] => orchard.id))
+          .exclude(GraftOutcomeSql.lost)
+      end
+      # Whether one stands on the limb that is planned.
+      def standing_graft(orchard)
+        standing_grafts(orchard).where(Sequel[:grafts][:limb_id] => Sequel[:plan_limbs][:limb_id]).select(1).exists
+      end
+
+      # The days of a span on which something was grafted.
+      def grafting_days(orchard, span)
+        LooseIndexScan.values(Graft.in_sight.where(orchard_id: orchard.id, grafted_on: span), :grafted_on)
+      end
+
+      # The seasons in which something was grafted, the latest first.
+      def grafted_seasons(orchard)
+        LooseIndexScan.values(Graft.in_sight.where(orchard_id: orchard.id), :grafted_on)
+          .map { |day| orchard.season.name_of(day) }.uniq.sort.reverse
+      end
+
+      # Grafts, the latest first; those of one day where it is given.
+      def grafts(orchard, on: nil, most: 500)
+        made = Graft.in_sight.where(orchard_id: orchard.id).order(Sequel.desc(:grafted_on), Sequel.desc(:id))
+          .limit(most)
+        (on ? made.where(grafted_on: on) : made).eager(:variety, limb: :tree).all
+      end
+
+      # Where a variety stands or is planned: trees that carry it, limbs grafted with it, limbs to be.
+      def where_stands(variety)
+        grafts = Graft.in_sight.where(Sequel[:grafts][:orchard_id] => variety.orchard_id,
+                                      Sequel[:grafts][:variety_id] => variety.id).join(:limbs, id: :limb_id,
+                                        gone_on: nil)
+        { trees: Tree.in_sight.where(orchard_id: variety.orchard_id, variety_id: variety.id).count,
+          grafts: grafts.count,
+          planned: PlanQueries.in_use(variety.orchard).where(Sequel[:plan_limbs][:variety_id] => variety.id)
+            .unordered.count,
+          promises: WoodPromise.in_sight.where(orchard_id: variety.orchard_id, variety_id: variety.id)
+            .order(Sequel.desc(:season), :id).limit(20).all }
+      end
+    end
+  end
+end

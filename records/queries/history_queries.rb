@@ -1,0 +1,42 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # What was changed, and what happened to a limb.
+    module HistoryQueries
+      module_function
+
+      # Changes to facts, newest first, each with whether its row is out of sight now.
+      def history(orchard, kind: nil, row: nil, before: nil, limit: 50)
+        rows = DB[:history].where(orchard_id: orchard.id)
+        rows = rows.where(table_name: kind) if kind
+        rows = rows.where(row_id: row) if row&.between?(1, 2_147_483_647)
+        rows = rows.where { id < before } if before&.between?(1, 2**62)
+        rows = rows.order(Sequel.desc(:id)).limit(limit).all
+        hidden = rows.select { |each| each[:action] == "hide" && hides?(each[:table_name]) }
+          .group_by { |each| each[:table_name] }.to_h do |table, all|
+          [table, DB[table.to_sym].where(id: all.map { |each| each[:row_id] }).exclude(hidden_at: nil).select_map(:id)]
+        end
+        rows.each do |each|
+          each[:hidden_now] = each[:action] == "hide" && hidden.fetch(each[:table_name], []).include?(each[:row_id])
+        end
+      end
+
+      # Whether rows of a table go out of sight; a file that was taken back does not.
+      def hides?(table) = (facts = Archive::Tables.of(table)) && DB.schema(facts.table).to_h.key?(:hidden_at)
+
+      # Everything that happened to a limb, in order.
+      def story(limb)
+        events = [{ on: limb.surveyed_on, kind: :surveyed, row: limb }]
+        limb.grafts.each do |graft|
+          events << { on: graft.grafted_on, kind: :grafted, row: graft }
+          events.concat(graft.visits.map { |each| { on: each.seen_on, kind: :visited, row: each } })
+          events.concat(graft.tasks_done.map { |each| { on: each.done_on, kind: :settled, row: each } })
+          events.concat(graft.tallies.map { |each| { on: each.tallied_on, kind: :tallied, row: each } })
+        end
+        order = %i[surveyed grafted visited settled tallied]
+        events.sort_by { |event| [event[:on], order.index(event[:kind]), event[:row].id] }
+      end
+    end
+  end
+end

@@ -1,0 +1,57 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # Questions about plans in use, and what of them waits to be done.
+    module PlanQueries
+      module_function
+
+      # How many trees have a plan, and the first of those that have none, in walking order.
+      def planned_trees(orchard)
+        plans_in_use(orchard).join(:trees, id: :tree_id, hidden_at: nil).get { count(:tree_id).distinct }
+      end
+      def unplanned(orchard, most:)
+        Tree.in_sight.where(orchard_id: orchard.id).exclude(id: plans_in_use(orchard).select(:tree_id))
+          .order(:row, :number).limit(most).all
+      end
+      def plans_in_use(orchard) = Plan.where(Sequel[:plans][:orchard_id] => orchard.id, superseded_at: nil)
+
+      # Planned limbs to be worked in a season or left over from an earlier one, with no living graft.
+      def waiting_stubs(orchard, season)
+        to_do(orchard).where(role: TreePlan::WORKED).where(Sequel[:plan_limbs][:season] <= season)
+      end
+
+      # Planned limbs to be worked in just this season.
+      def stubs_of(orchard, season)
+        to_do(orchard).where(role: TreePlan::WORKED, Sequel[:plan_limbs][:season] => season)
+      end
+
+      # Everything to be sawn for a season: limbs lifted and headed back, and those to be worked with a
+      # place to cut.
+      def cut_list(orchard, season)
+        to_do(orchard).where(Sequel[:plan_limbs][:season] => season)
+          .where(Sequel.|({ role: %w[lift renew] }, Sequel.&({ role: %w[work backup later] }, Sequel.~(cut_mm: nil))))
+      end
+
+      # Rows of plans in use whose limbs carry no living graft, in walking order.
+      def to_do(orchard) = in_use(orchard).exclude(GraftQueries.standing_graft(orchard))
+
+      # The plans in use of some trees, by tree.
+      def plans_of(orchard, trees)
+        Plan.in_sight.where(orchard_id: orchard.id, tree_id: trees.map(&:id), superseded_at: nil)
+          .eager(plan_limbs: :variety).all.to_h do |plan|
+          [plan.tree_id, plan]
+        end
+      end
+
+      # Rows of plans in use, of limbs that still stand.
+      def in_use(orchard)
+        PlanLimb.in_sight.where(Sequel[:plan_limbs][:orchard_id] => orchard.id)
+                .join(:plans, id: :plan_id, superseded_at: nil)
+                  .join(:limbs, id: Sequel[:plan_limbs][:limb_id], gone_on: nil, hidden_at: nil)
+                .join(:trees, id: Sequel[:limbs][:tree_id], hidden_at: nil)
+                .order(Sequel[:trees][:row], Sequel[:trees][:number], Sequel[:limbs][:tag]).select_all(:plan_limbs)
+      end
+    end
+  end
+end

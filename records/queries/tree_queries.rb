@@ -1,0 +1,77 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # Questions about the trees of an orchard: where they are, and how each stands.
+    module TreeQueries
+      module_function
+
+      # Trees of an orchard in a state, as SQL over a dataset of them: trouble (a graft was lost
+      # and not made again), grafted, planned, or open.
+      #
+      # @param within [Array<Integer>, nil] ids of the only trees it is asked of
+      def in_state(orchard_id, dataset, state, within: nil)
+        grafted = Limb.join(:grafts, limb_id: Sequel[:limbs][:id])
+          .where(Sequel[:grafts][:hidden_at] => nil, Sequel[:grafts][:orchard_id] => orchard_id)
+        grafted = grafted.where(Sequel[:limbs][:tree_id] => within) if within
+        planned = Plan.where(orchard_id: orchard_id, superseded_at: nil, hidden_at: nil)
+        case state
+        when "trouble" then dataset.where(id: GraftQueries.lost(orchard_id,
+                                                                within: within).select(Sequel[:limbs][:tree_id]))
+        when "grafted" then dataset.where(id: grafted.select(Sequel[:limbs][:tree_id]))
+        when "planned" then dataset.where(id: planned.select(:tree_id))
+          .exclude(id: grafted.select(Sequel[:limbs][:tree_id]))
+        when "open" then dataset.exclude(id: planned.select(:tree_id))
+          .exclude(id: grafted.select(Sequel[:limbs][:tree_id]))
+        else dataset
+        end
+      end
+
+      LATEST = 2_000
+
+      # The first tree, in walking order, of which no limb is surveyed: of one row, or among the latest
+      # that were added.
+      def bare_tree(orchard, row: nil)
+        trees = Tree.in_sight.where(orchard_id: orchard.id)
+        trees = row ? trees.where(row: row) : trees.order(Sequel.desc(:id)).limit(LATEST)
+        limb = DB[:limbs].where(Sequel[:limbs][:tree_id] => Sequel[:trees][:id], hidden_at: nil).limit(1)
+          .select(Sequel.as(1, :one))
+        trees.from_self(alias: :trees).left_join(limb.lateral.as(:limb), true).where(Sequel[:limb][:one] => nil)
+          .order(:row, :number).limit(1).select_all(:trees).first
+      end
+
+      # The state of each of these trees.
+      def tree_states(orchard_id, ids)
+        states = Hash.new("open")
+        Plan.where(orchard_id: orchard_id, superseded_at: nil, hidden_at: nil, tree_id: ids).select_map(:tree_id)
+          .each do |id|
+          states[id] = "planned"
+        end
+        GraftQueries.latest_grafts(orchard_id, within: ids).group(Sequel[:limbs][:tree_id])
+          .select_map([Sequel[:limbs][:tree_id], Sequel.function(:bool_or,
+                                                                 GraftOutcomeSql.lost(as: :latest)).as(:lost)])
+                                              .each { |id, lost| states[id] = lost ? "trouble" : "grafted" }
+        states
+      end
+
+      # Rows with how many trees stand in each, and how many of those have a plan.
+      #
+      # @return [Array<Hash>] +row+, +trees+, +planned+
+      def row_counts(orchard)
+        standing = Tree.in_sight.where(Sequel[:trees][:orchard_id] => orchard.id).unordered
+        planned = standing.join(:plans, tree_id: Sequel[:trees][:id], superseded_at: nil)
+          .where(Sequel[:plans][:hidden_at] => nil).group_and_count(:row).as_hash(:row, :count)
+        standing.group_and_count(:row).order(:row).limit(400).map do |each|
+          { row: each[:row], trees: each[:count], planned: planned.fetch(each[:row], 0) }
+        end
+      end
+
+      # Trees of an orchard or of one row, a page at a time, and one more where there are more.
+      def trees_page(orchard, row:, page:, size:)
+        trees = Tree.in_sight.where(orchard_id: orchard.id)
+        trees = trees.where(row: row) if row
+        trees.order(:row, :number).limit(size + 1).offset((page - 1) * size).all
+      end
+    end
+  end
+end
