@@ -49,38 +49,52 @@ module Vestry
       end
       private_class_method :revision
 
-      # Plain values as JSON and back: hashes with symbols for keys, arrays, strings, numbers, true, false, nil,
-      # dates and times.
+      # Plain values as JSON and back: hashes, arrays, strings, numbers, true, false, nil, symbols, dates and times.
+      # A hash is a list of keys and values in turn behind its sign, so that its order and its keys stay what they are;
+      # a date is its Julian day number.
       module Plain
         module_function
 
         def dump(value)
           case value
-          when Hash then { "h" => value.map { |key, each| [dump_key(key), dump(each)] } }
-          when Array then value.map { |each| dump(each) }
-          when Time then { "t" => value.utc.iso8601(6) }
-          when Date then { "d" => value.iso8601 }
-          when Symbol then { "s" => value.to_s }
-          when Float, Integer, String, true, false, nil then value
+          when Hash then ["h", *value.flat_map { |key, each| [dump(key), dump(each)] }]
+          when Array then ["a", *value.map { |each| dump(each) }]
+          when Time then ["t", value.utc.iso8601(6)]
+          when Date then ["d", value.jd]
+          when Symbol then value.to_s
+          when String then ["s", value]
+          when Float, Integer, true, false, nil then value
           else raise ArgumentError, "#{value.class} is no plain value"
           end
         end
 
-        def dump_key(key) = key.is_a?(Symbol) ? key.to_s : { "k" => key }
-
+        # Symbols are by far the most frequent words, so they are the ones without a sign.
         def load(value)
           case value
-          when Array then value.map { |each| load(each) }
-          when Hash
-            kind, inner = value.first
-            case kind
-            when "h" then inner.to_h { |key, each| [key.is_a?(String) ? key.to_sym : key["k"], load(each)] }
-            when "d" then Date.iso8601(inner)
-            when "t" then Time.iso8601(inner)
-            when "s" then inner.to_sym
-            end
+          when Array then load_signed(value)
+          when String then value.to_sym
           else value
           end
+        end
+
+        def load_signed(value)
+          case value[0]
+          when "h" then load_hash(value)
+          when "a" then value.drop(1).map { |each| load(each) }
+          when "d" then Date.jd(value[1])
+          when "t" then Time.iso8601(value[1])
+          else value[1]
+          end
+        end
+
+        def load_hash(value)
+          hash = {}
+          at = 1
+          while at < value.size
+            hash[load(value[at])] = load(value[at + 1])
+            at += 2
+          end
+          hash
         end
       end
     end

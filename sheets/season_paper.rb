@@ -53,11 +53,7 @@ module Vestry
 
       def span = @orchard.season.span(@season)
       def grafts
-        @grafts ||= Records::Graft.in_sight.where(orchard_id: @orchard.id, grafted_on: span)
-          .where(Sequel[:grafted_on] <= @today).eager(:variety, :tallies, :visits, limb: :tree).limit(5000).all
-            .each do |graft|
-          graft.associations[:orchard] = @orchard
-        end
+        @grafts ||= Records::GraftQueries.of_span(@orchard, span, by: @today)
       end
 
       def summary(page)

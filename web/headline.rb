@@ -29,7 +29,7 @@ module Vestry
       end
 
       def tree(tree)
-        planned = tree.plan ? tree.plan.plan_limbs_dataset.where(hidden_at: nil).all : []
+        planned = tree.plan ? tree.plan.plan_limbs : []
         work = planned.count { |each| %w[work backup].include?(each.role) }
         grafted = tree.limbs.reject(&:gone_on).count(&:graft)
         return "#{tree.label} has no limbs yet: measure the first one." if tree.limbs.empty?

@@ -33,9 +33,9 @@ module Vestry
 
       def map = @map ||= Drawings::OrchardMap.new(window, trees: drawn, states: states, heaps: heaps, rows: rows)
 
-      def count = @count ||= filters.empty? ? extent.last : filtered.count
-      def in_window = @in_window ||= moved? ? Records::Places.inside(filtered, window).count : count
-      def listed = @listed ||= Records::Places.inside(filtered, window).order(:row, :number).limit(MOST_LISTED).all
+      def count = @count ||= filters.empty? ? extent.last : trees.count
+      def in_window = @in_window ||= moved? ? trees.count_in(window) : count
+      def listed = @listed ||= trees.in(window, most: MOST_LISTED)
       def states = @states ||= Records::TreeQueries.tree_states(orchard.id, (drawn + listed).map(&:id).uniq)
       def heaped? = in_window > MOST_GLYPHS
 
@@ -73,24 +73,9 @@ module Vestry
         end
       end
 
-      def filtered
-        @filtered ||= begin
-          trees = Records::Tree.in_sight.where(orchard_id: orchard.id)
-          trees = trees.where(species: filters[:species]) if filters[:species]
-          trees = trees.where(variety_id: filters[:variety].clamp(0, 2_147_483_647)) if filters[:variety]
-          trees = Records::TreeQueries.in_state(orchard.id, trees, filters[:state]) if filters[:state]
-          filters[:due] ? trees.where(id: due_trees) : trees
-        end
-      end
-
-      def due_trees
-        Records::Agenda.new(orchard, @today).due_trees
-      end
-
-      def drawn = @drawn ||= heaped? ? [] : Records::Places.inside(filtered, window).order(:row, :number).all
-      def heaps
-        heaped? ? Records::Places.heaps(Records::Places.inside(filtered, window), (window[2] - window[0]) / 40) : []
-      end
+      def trees = @trees ||= Records::TreeWindow.new(orchard, @today, filters)
+      def drawn = @drawn ||= heaped? ? [] : trees.in(window)
+      def heaps = heaped? ? trees.heaps(window, (window[2] - window[0]) / 40) : []
 
       # The first tree of each row in the window.
       def rows

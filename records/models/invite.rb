@@ -10,6 +10,18 @@ module Vestry
 
       def self.digest(token) = Digest::SHA256.hexdigest(token.to_s)
 
+      # Those of an orchard that still let someone in.
+      def self.open(orchard, now = Time.now.utc)
+        where(orchard_id: orchard.id, used_at: nil, revoked_at: nil).where { expires_at > now }.order(:created_at).all
+      end
+
+      # Takes one back that nobody used.
+      #
+      # @param id [Object] as an address names it
+      def self.revoke(orchard, id, now = Time.now.utc)
+        where(orchard_id: orchard.id, id: RowNumber.read(id), used_at: nil).update(revoked_at: now)
+      end
+
       # The invitation a link stands for, while it is good.
       def self.good(token, now = Time.now.utc)
         where(token_digest: digest(token), used_at: nil, revoked_at: nil).where { expires_at > now }.first

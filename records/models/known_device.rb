@@ -9,6 +9,9 @@ module Vestry
     class KnownDevice < Sequel::Model(DB[:known_devices])
       KEPT_DAYS = 400
 
+      # Whether someone signed in on any before.
+      def self.met?(account_id) = !where(account_id: account_id).empty?
+
       def self.digest(token) = Digest::SHA256.hexdigest("device:#{token}")
 
       # Whether this person has signed in on the device before.

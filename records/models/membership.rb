@@ -9,6 +9,15 @@ module Vestry
       many_to_one :orchard
       many_to_one :account
 
+      # Those who belong to an orchard with their accounts, who may most first and then by name.
+      def self.of(orchard)
+        in_sight.where(orchard_id: orchard.id).eager(:account).all
+          .sort_by { |each| [-ROLES.index(each.role), each.account.name] }
+      end
+
+      # Someone's own in an orchard.
+      def self.between(account, orchard) = in_sight.first(orchard_id: orchard.id, account_id: account.id)
+
       # The names of those who may be given work.
       def self.hands(orchard)
         in_sight.where(orchard_id: orchard.id).exclude(role: "viewer").select_order_map(:known_as)

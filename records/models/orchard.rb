@@ -139,6 +139,11 @@ module Vestry
       # @raise [Missing]
       def pattern!(id) = Pattern.first(orchard_id: pk, id: RowNumber.read(id)) || raise(Missing)
 
+      # A file on its way in, or that came.
+      #
+      # @raise [Missing]
+      def import!(id) = Import.first(orchard_id: pk, id: RowNumber.read(id)) || raise(Missing)
+
       # A photo of a tree that is in sight.
       #
       # @raise [Missing]

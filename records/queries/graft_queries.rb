@@ -31,6 +31,13 @@ module Vestry
         standing_grafts(orchard).where(Sequel[:grafts][:limb_id] => Sequel[:plan_limbs][:limb_id]).select(1).exists
       end
 
+      # Grafts that were made in a span and by a day, with what became of them.
+      def of_span(orchard, span, by:, most: 5000)
+        Graft.in_sight.where(orchard_id: orchard.id, grafted_on: span).where(Sequel[:grafted_on] <= by)
+          .eager(:variety, :tallies, :visits, limb: :tree).limit(most).all
+          .each { |graft| graft.associations[:orchard] = orchard }
+      end
+
       # The days of a span on which something was grafted.
       def grafting_days(orchard, span)
         LooseIndexScan.values(Graft.in_sight.where(orchard_id: orchard.id, grafted_on: span), :grafted_on)

@@ -9,9 +9,7 @@ module Vestry
       class FilePages < Base
         helpers do
           def show(errors: {})
-            erb :"files/list", locals: { imports: Records::Import.where(orchard_id: orchard.id).order(Sequel.desc(:id))
-              .limit(20).select(:id, :kind, :file_name, :state, :lines, :good, :done, :by, :created_at, :undone_at).all,
-                                         errors: errors,
+            erb :"files/list", locals: { imports: Records::Import.latest(orchard), errors: errors,
                                          exports: Records::Export.of(orchard) }
           end
 
@@ -31,10 +29,7 @@ module Vestry
             file.tap(&:rewind)
           end
 
-          def import!
-            Records::Import.first(orchard_id: orchard.id, id: Records::RowNumber.read(params["id"])) ||
-              raise(Records::Missing)
-          end
+          def import! = orchard.import!(params["id"])
         end
 
         get("/") { show }

@@ -7,11 +7,8 @@ module Vestry
       class MemberPages < Base
         helpers do
           def show(errors: {}, link: nil)
-            members = Records::Membership.in_sight.where(orchard_id: orchard.id).eager(:account).all.sort_by do |each|
-              [-Records::Membership::ROLES.index(each.role), each.account.name]
-            end
-            invites = may?("steward") ? Records::Invite.where(orchard_id: orchard.id, used_at: nil, revoked_at: nil)
-              .where { expires_at > Sequel::CURRENT_TIMESTAMP }.order(:created_at).all : []
+            members = Records::Membership.of(orchard)
+            invites = may?("steward") ? Records::Invite.open(orchard) : []
             erb :"people/members", locals: { members: members, invites: invites, errors: errors, link: link }
           end
         end
@@ -53,8 +50,7 @@ module Vestry
         end
 
         post "/invites/:id/revoke" do
-          Records::Invite.where(orchard_id: orchard.id, id: Records::RowNumber.read(params["id"]), used_at: nil)
-            .update(revoked_at: Time.now.utc)
+          Records::Invite.revoke(orchard, params["id"])
           notice "That link no longer works."
           redirect to("people")
         end
@@ -77,7 +73,7 @@ module Vestry
         end
 
         post "/leave" do
-          mine = Records::Membership.in_sight.first(orchard_id: orchard.id, account_id: account.id)
+          mine = Records::Membership.between(account, orchard)
           Deeds::ChangeMember.call(orchard, mine.id, nil, by: actor)
           door_log("left")
           redirect "/"

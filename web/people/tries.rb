@@ -90,7 +90,7 @@ module Vestry
 
         # A device not seen before is told to its person, who may not be the one who sits at it.
         def meet_device
-          any = !Records::KnownDevice.where(account_id: account_id).empty?
+          any = Records::KnownDevice.met?(account_id)
           token, new = Records::KnownDevice.meet(account_id, visitor.token, visitor.device)
           set_device(token) if new
           if new && any

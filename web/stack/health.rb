@@ -17,11 +17,7 @@ module Vestry
 
         private
 
-        def reached?
-          DB.get(1) == 1
-        rescue Sequel::Error
-          false
-        end
+        def reached? = Records::Connection.up?
       end
     end
   end

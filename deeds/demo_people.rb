@@ -4,7 +4,7 @@ require "bcrypt"
 require "csv"
 
 module Vestry
-  module Web
+  module Deeds
     # The demo's people, one a role, whose passwords are no secret.
     module DemoPeople
       FILE = File.join(ROOT, "demo/people.csv")
