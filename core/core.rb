@@ -90,6 +90,7 @@ module Vestry
       autoload :Cause, "#{__dir__}/tend/cause"
       autoload :Climate, "#{__dir__}/tend/climate"
       autoload :Fruit, "#{__dir__}/tend/fruit"
+      autoload :GraftLife, "#{__dir__}/tend/graft_life"
       autoload :Rules, "#{__dir__}/tend/rules"
       autoload :Union, "#{__dir__}/tend/union"
       autoload :Wind, "#{__dir__}/tend/wind"

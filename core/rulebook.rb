@@ -72,8 +72,17 @@ module Vestry
       def species_names = @species_names ||= book("species").fetch("names").keys
       # The methods it knows.
       def method_names = @method_names ||= book("methods").keys
-      # The methods that work a cut stub or a site; the bridge mends a trunk instead.
-      def stub_methods = method_names - ["bridge"]
+      # The methods that work a cut stub, a side or a shoot; what bridges a stripped trunk is none of them.
+      def stub_methods = @stub_methods ||= method_names.reject { |name| method_fact(name, "place") == "trunk" }
+      # The methods that work the end of a cut stub.
+      def end_methods = @end_methods ||= method_names.select { |name| method_fact(name, "place") == "end" }
+      # The methods that work a bare stretch.
+      def site_methods = @site_methods ||= method_names.select { |name| method_fact(name, "site") }
+
+      # What is said of a method besides its figures: +kin+, +cuts+, +place+, +union+, +flaps+ and the like.
+      #
+      # @return [Object, nil] nil where nothing is said, as of a method that it does not know
+      def method_fact(name, fact) = book("methods").dig(name, fact)
       # The schools it knows.
       def school_names = @school_names ||= book("schools").fetch("schools").keys
       # The points of practice on which schools differ.

@@ -7,7 +7,14 @@ module Vestry
     class RulebookCheck
       TYPES = { "take" => 0.0..1.0, "slip_base" => -5.0..20.0, "slip_dd" => 1.0..1000.0, "knit_days" => 5.0..120.0 }
         .freeze
-      METHOD_NEEDS = %w[stock_works needs_slip take_factor measure].freeze
+      METHOD_NEEDS = %w[stock_works needs_slip take_factor measure minutes].freeze
+      METHOD_WORDS = %w[name kin for].freeze
+      # What is said of a method, and what it can be.
+      METHOD_FACTS = { "cuts" => Graft::Figures::KINDS, "place" => %w[end side shoot trunk],
+                       "union" => %w[whole closing] }
+        .freeze
+      # Figures of every kind of stock that stand apart from species.yml.
+      BY_SPECIES = %w[reckoning.union.fruit_g reckoning.union.leaf_width].freeze
       VERDICTS = %w[good workable doubtful refused].freeze
 
       def initialize(book)
@@ -21,6 +28,7 @@ module Vestry
         species
         methods
         schools
+        steps
         care
         materials
         compatibility
@@ -77,6 +85,15 @@ module Vestry
             end
           end
         end
+        @book.species_names.each { |name| beside_species(name) }
+      end
+
+      # What a kind of stock needs in other files.
+      def beside_species(name)
+        BY_SPECIES.each { |path| fault(path, "says nothing of #{name}") unless @book.value(path).key?(name) }
+        return if @book.book("compatibility").fetch("pairs").dig(name, name)
+
+        fault("compatibility.#{name}.#{name}", "is missing: how #{name} lasts on its own kind")
       end
 
       def methods
@@ -85,6 +102,32 @@ module Vestry
                                              "is missing") unless @book.known?("methods.#{name}.#{figure}") }
           inside("methods.#{name}.stock")
           inside("methods.#{name}.scion")
+          method_facts(name)
+        end
+      end
+
+      def method_facts(name)
+        METHOD_WORDS.each do |word|
+          fault("methods.#{name}.#{word}", "is missing") unless @book.method_fact(name, word).is_a?(String)
+        end
+        METHOD_FACTS.each do |fact, allowed|
+          next if allowed.include?(@book.method_fact(name, fact))
+
+          fault("methods.#{name}.#{fact}", "is one of #{allowed.join(', ')}")
+        end
+        return unless @book.method_fact(name, "cuts") == "flaps"
+
+        fault("methods.#{name}.flaps", "is 3 or 4") unless [3, 4].include?(@book.method_fact(name, "flaps"))
+      end
+
+      # Every kind of cut that a method makes has its steps and its usual mistakes.
+      def steps
+        kinds = @book.method_names.filter_map { |name| @book.method_fact(name, "cuts") }.uniq
+        %w[kinds mistakes].each do |part|
+          (kinds - @book.book("steps").fetch(part).keys).each { |kind| fault("steps.#{part}.#{kind}", "is missing") }
+        end
+        @book.book("steps").fetch("kinds").each do |kind, all|
+          fault("steps.kinds.#{kind}", "has a step without words") unless all.all? { |step| step["does"].is_a?(String) }
         end
       end
 
@@ -117,6 +160,21 @@ module Vestry
 
       def care
         %w[care repair].each { |file| rules(file) }
+        @book.book("care").fetch("rules").each { |name, rule| known_words(name, rule) }
+      end
+
+      # What a rule of aftercare hangs on, needs and asks for is there.
+      def known_words(name, rule)
+        rule.values_at("after", "until").compact.each do |event|
+          fault("care.#{name}", "hangs on #{event}, which is no event") unless Tend::GraftLife::EVENTS.key?(event)
+        end
+        ((rule["needs"] || []) - Tend::GraftLife::STATES).each do |state|
+          fault("care.#{name}", "needs #{state}, which is no state of a graft")
+        end
+        answer = rule["answered-by"]
+        return if answer.nil? || Tend::GraftLife::ANSWERS.key?(answer)
+
+        fault("care.#{name}", "is answered by #{answer}, which nothing says")
       end
 
       def rules(file)

@@ -27,12 +27,12 @@ module Vestry
       end
 
       # Methods that set a stick in the side of standing wood.
-      METHODS = %w[side-bark tongued-side].freeze
+      def self.methods_for_sites = Core::Rulebook.shipped.site_methods
 
       def self.technique!(site, technique)
-        technique ||= METHODS.first
-        unless METHODS.include?(technique)
-          raise Refused, technique: ["is one that works a side: #{METHODS.join(' or ')}"]
+        technique ||= methods_for_sites.first
+        unless methods_for_sites.include?(technique)
+          raise Refused, technique: ["is one that works a side: #{methods_for_sites.join(' or ')}"]
         end
 
         low, high = site.orchard.rulebook.value("methods.#{technique}.stock_works")

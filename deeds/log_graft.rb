@@ -83,7 +83,8 @@ module Vestry
         opens, closes = %w[slip_opens slip_closes].map do |name|
           season.bark_day(book.value("species.#{species}.#{name}"), values[:grafted_on])
         end
-        early, late = if values[:technique].end_with?("bud") then [opens - book.value("reckoning.season.before_slip"),
+        early, late = if book.method_fact(values[:technique],
+                                          "place") == "shoot" then [opens - book.value("reckoning.season.before_slip"),
             closes + book.value("reckoning.season.buds_after")]
                       elsif book.value("methods." \
                                        "#{values[:technique]}.needs_slip") then [opens - book

@@ -11,6 +11,9 @@ module Vestry
         @errors = errors
         super(errors.map { |field, words| "#{field}: #{words.join('; ')}" }.join(", "))
       end
+
+      # All of it in a sentence.
+      def words = errors.values.flatten.join("; ")
     end
   end
 end

@@ -23,9 +23,10 @@ module Vestry
       def fetch(orchard, what, day, from:, &work)
         revision = revision(orchard, from)
         key = { orchard_id: orchard.id, what: what, day: day }
-        json = DB[:derived].where(**key, revision: revision).get(Sequel.cast(:result, String)) ||
-          store(key, revision, JSON.generate(Plain.dump(afresh(orchard, &work))))
-        Plain.load(JSON.parse(json))
+        json = DB[:derived].where(**key, revision: revision).get(Sequel.cast(:result, String))
+        return Plain.load(JSON.parse(json)) if json
+
+        afresh(orchard, &work).tap { |result| store(key, revision, result) }
       end
 
       def afresh(orchard)
@@ -35,12 +36,11 @@ module Vestry
       end
       private_class_method :afresh
 
-      # @return [String] the JSON
-      def store(key, revision, json)
+      def store(key, revision, result)
         DB[:derived].insert_conflict(target: %i[orchard_id what day],
                                      update: { revision: revision, result: Sequel[:excluded][:result] })
-                    .insert(**key, revision: revision, result: Sequel.lit("?::jsonb", json))
-        json
+                    .insert(**key, revision: revision,
+                            result: Sequel.lit("?::jsonb", JSON.generate(Plain.dump(result))))
       end
       private_class_method :store
 

@@ -128,19 +128,40 @@ module Vestry
           read_day(params[name]) || raise(Deeds::Refused, name.to_sym => ["is a day, as 2026-02-14"])
         end
 
-        # Does a deed with what a form says. When the form or the deed refuses, the page is shown
-        # again with what is wrong and all that was typed.
+        # Does a deed. When it refuses, the page is shown again with what is wrong, and an outbox is told why.
         #
-        # @param again [Proc] shows the page with a reading
-        def try(reading, again)
-          raise Deeds::Refused, {} unless reading.ok?
-
-          yield reading.values
+        # @param again [Proc] shows the page, from the Deeds::Refused
+        # @param told [Proc] what an outbox is told
+        def attempt(again, told: :errors.to_proc)
+          yield
         rescue Deeds::Refused => e
           status e.is_a?(Deeds::Conflict) ? 409 : 422
-          return refusal(reading.with(e.errors).errors) if wants_receipt?
+          wants_receipt? ? refusal(told.call(e)) : again.call(e)
+        end
 
-          again.call(reading.with(e.errors))
+        # The same with what a form says: when the form or the deed refuses, all that was typed is shown again.
+        #
+        # @param again [Proc] shows the page, from the form's result with its errors
+        # @yieldparam values [Hash] what the form came to
+        def try(reading, again)
+          shown = ->(e) { reading.with(e.errors) }
+          attempt(->(e) { again.call(shown[e]) }, told: ->(e) { shown[e].errors }) do
+            raise Deeds::Refused, {} unless reading.ok?
+
+            yield reading.values
+          end
+        end
+
+        # On to a page that shows a word first.
+        def redirect_with(words, place)
+          notice words
+          redirect place
+        end
+
+        # What is wrong, above a page that has no field for it.
+        def with_words(refused)
+          env["vestry.notice"] = refused.words
+          yield
         end
       end
 

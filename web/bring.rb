@@ -15,22 +15,20 @@ module Vestry
 
         # Does something with what is on its way in; shows its page again where that is refused.
         def with_upload
-          yield upload!
-        rescue Deeds::Refused => e
-          status 422
-          arrived(errors: e.errors)
+          attempt(->(e) { arrived(errors: e.errors) }) do
+            yield upload!
+          end
         end
       end
 
       get("/bring") { bring }
 
       post "/bring" do
-        zip, name = sent("archive")
-        upload = Deeds::ImportOrchard.keep(account, zip, name: name, slug: params["slug"])
-        redirect "/bring/#{upload.token}"
-      rescue Deeds::Refused => e
-        status 422
-        bring(errors: e.errors)
+        attempt(->(e) { bring(errors: e.errors) }) do
+          zip, name = sent("archive")
+          upload = Deeds::ImportOrchard.keep(account, zip, name: name, slug: params["slug"])
+          redirect "/bring/#{upload.token}"
+        end
       end
 
       get("/bring/:token") { arrived }

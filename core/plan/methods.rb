@@ -52,7 +52,7 @@ module Vestry
         # @return [Hash{String=>Hash}] +take+ (share of single sticks) and +reasons+, by method
         def self.takes(species, own, rulebook)
           known = own.select { |each| each[:trials].positive? }
-          kin = ->(method) { rulebook.book("methods").dig(method, "kin") }
+          kin = ->(method) { rulebook.method_fact(method, "kin") }
           tried = known.group_by { |each| kin[each[:method]] }.transform_values { |rows| pooled(rows) }
           expected = rulebook.stub_methods.to_h do |method|
             [method, expected_of(method, species, tried[kin[method]], rulebook)]

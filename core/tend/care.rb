@@ -88,27 +88,17 @@ module Vestry
         # @param graft [Hash] with its +counts+ and +lost_on+ in it
         # @param climate [Climate]
         def self.of(graft, observations, climate, done, school, today, rulebook)
-          Schedule.new(graft, observations.sort_by { |each| each[:on] }, climate, done, school, today, rulebook).answer
+          Schedule.new(graft, observations.sort_by { |each| each[:on] }, climate, school, today, rulebook, done: done)
+            .answer
         end
 
-        # One graft's facts, and what follows from them.
-        class Schedule
-          MOVING = %w[swelling leafing].freeze
-          SEEN = { "cracked" => [:seal, %w[cracked gone]], "loose" => [:wrap, %w[loose]],
-                   "biting" => [:wrap, %w[biting]], "stock-seen" => [:stock_shoots, %w[many]],
-                   "pests" => [:pests, %w[aphids caterpillars other]] }.freeze
+        # What is to be done at one graft.
+        class Schedule < GraftLife
           FAR = 3650
 
-          def initialize(graft, observations, climate, done, school, today, rulebook)
-            @graft = graft
-            @observations = observations.select { |each| each[:on] <= today }
-            @climate = climate
+          def initialize(*facts, done:)
+            super(*facts)
             @done = done
-            @school = school
-            @today = today
-            @rulebook = rulebook
-            @season = Season.new(southern: graft[:southern])
-            @events = {}
           end
 
           # The answer of the reckoning, over one graft's facts.
@@ -120,113 +110,6 @@ module Vestry
           end
 
           private
-
-          def state
-            @state ||=
-              if failed_on then "failed"
-              elsif took? then "growing"
-              elsif moved_early_on then "false-start"
-              elsif @today < knit[:on] then "knitting"
-              elsif @today < patience_on then "waiting"
-              else
-                "late"
-              end
-          end
-
-          # The last word counts: a stick written off and later seen in leaf is alive.
-          def outcome
-            @outcome ||= Tally::GraftOutcome.of(visits: @observations, counts: counts, lost_on: @graft[:lost_on],
-                                                day: @today)
-          end
-          def failed_on = outcome[:lost_on]
-          def counts = @graft[:counts] || []
-          def took? = outcome[:took] || @observations.any? { |each| Care.took?(each, knit[:on], @rulebook) }
-
-          def moved_early_on
-            first = @observations.find { |each| MOVING.include?(each[:buds]) }
-            first[:on] if first && first[:on] < knit[:on] && !%w[some full].include?(first[:callus])
-          end
-
-          def knit
-            @knit ||= @climate.knit(@graft[:species], @graft[:grafted_on], @today,
-                                    offset_c: @rulebook.value("care.figures.cover_warms").fetch(fact("cover"), 0).to_f)
-          end
-
-          def patience_on = knit[:on] + species_figure("knit_margin")
-
-          # The day an event fell or is expected, and how that is known.
-          def event(name) = @events.fetch(name) { @events[name] = find(name) }
-
-          def find(name)
-            case name
-            when "grafted" then [@graft[:grafted_on], "fact"]
-            when "knit" then [knit[:on], knit[:basis]]
-            when "patience" then [patience_on, knit[:basis]]
-            when "leafed" then seen { |each| each[:buds] == "leafing" && each[:on] >= knit[:on] ||
-                                      each[:verdict] == "took" } ||
-                               [knit[:on] + figure("leafed_after_knit"), "expected"]
-            when "hand" then seen { |each| (each[:longest_shoot_mm] || 0) >= figure("hand") } ||
-                             [event("leafed").first + figure("hand_after_leafed"), "expected"]
-            when "failed" then failed_on && [failed_on, "seen"]
-            when "too-late" then failed_on && !time_left? ?
-              [[failed_on, @season.next_day(calendar("late-summer"), @graft[:grafted_on])].max, "calendar"] : nil
-            when "moved" then moved_early_on && [moved_early_on, "seen"]
-            when "spring" then [@season.next_day(calendar("spring"), event("winter").first), "calendar"]
-            when "autumn", "winter" then [@season.next_day(calendar(name), @graft[:grafted_on]), "calendar"]
-            when "heat" then weather(@climate.heat(@graft[:grafted_on], @today))
-            when "gale" then weather(@climate.gale(event("leafed").first, @today, within: closing("after-gale")))
-            when "frost" then (from = first_moved) && weather(@climate.frost(from, @today,
-              within: closing("after-frost")))
-            when "drought" then weather(@climate.dry(@graft[:grafted_on], @today))
-            when "snapped", "fruit-seen" then flagged(name == "snapped" ? :snapped : :fruit)
-            else last_seen(*SEEN.fetch(name))
-            end
-          end
-
-          def weather(day) = day && [day, "weather"]
-          # So long after it a task is still open: the event is not forgotten before.
-          def closing(rule) = @rulebook.task(rule)["closes"]
-          def first_moved = @observations.find { |each| MOVING.include?(each[:buds]) }&.fetch(:on)
-
-          # A flag of the latest visit alone: an earlier one was answered or is out of date.
-          def flagged(name) = @observations.last&.then { |each| each[name] ? [each[:on], "seen"] : nil }
-
-          # The first visit from a day on that says what a task asks for.
-          def answered(what, from)
-            return counts.map { |each| each[:on] }.select { |on| on >= from && on <= @today }.min if what == "count"
-
-            names = { "look" => %i[buds callus verdict], "seal" => %i[seal], "pests" => %i[pests],
-                      "stock-shoots" => %i[stock_shoots] }.fetch(what)
-            @observations.find { |each| each[:on] >= from && names.any? { |name| each[name] } }&.fetch(:on)
-          end
-
-          # The latest word on something, when it asks for work.
-          def last_seen(name, values)
-            last = @observations.reverse_each.find { |each| each[name] }
-            last && values.include?(last[name]) ? [last[:on], "seen"] : nil
-          end
-
-          def seen
-            found = @observations.find { |each| yield each }
-            found && [found[:on], "seen"]
-          end
-
-          def time_left?
-            failed_on.nil? || failed_on <= @season.next_day(calendar("last-regraft"), @graft[:grafted_on])
-          end
-
-          def fact(point)
-            case point
-            when "several-sticks" then @graft[:sticks] > 1 ? "yes" : "no"
-            when "braced" then @graft[:brace] ? "yes" : "no"
-            when "time-left" then time_left? ? "yes" : "no"
-            when "too-young" then seasons <= @rulebook.fruitless_seasons(@school) ? "yes" : "no"
-            else @graft[point.to_sym] || @rulebook.practice(point, @school)
-            end
-          end
-
-          # Growing seasons so far, the first its own.
-          def seasons = @season.name_of(@today) - @season.name_of(@graft[:grafted_on]) + 1
 
           # A rule that names states holds in those; any other holds until the graft is lost.
           # What a growing graft needs is shown ahead while it may still take.
@@ -253,10 +136,6 @@ module Vestry
             end
             turns.select { |day| day >= @today }.min || @today + FAR
           end
-
-          def figure(name) = @rulebook.value("care.figures.#{name}")
-          def calendar(name) = @rulebook.value("care.calendar.#{name}")
-          def species_figure(name) = @rulebook.value("species.#{@graft[:species]}.#{name}")
         end
         private_constant :Schedule
       end

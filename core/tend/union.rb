@@ -31,10 +31,11 @@ module Vestry
         # @return [Float] N m
         def resisting(strength_mpa, diameter_mm) = strength_mpa * Math::PI * diameter_mm**3 / 32 / 1000
 
-        # @param closed [Float] share of the stub that has closed, for bark kin
+        # @param method [String]
+        # @param closed [Float] share of the stub that has closed, for those that close over it
         # @return [Float] 0..1
-        def hold(kin, closed, rulebook)
-          return 1.0 if %w[flap cleft whip].include?(kin)
+        def hold(method, closed, rulebook)
+          return 1.0 if rulebook.method_fact(method, "union") == "whole"
 
           least = rulebook.value("reckoning.union.bark_hold")
           least + (1 - least) * closed

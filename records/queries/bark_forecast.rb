@@ -61,16 +61,18 @@ module Vestry
       end
 
       # The usual first day of a spell of heat, in the year after the biofix; nil where none was measured.
-      def heat_on = forecasts[:heat_on]
+      def heat_on = summer[:heat_on]
       # The usual first frost of autumn, by the weather kept or else by the calendar.
-      def first_frost_on = forecasts[:first_frost_on]
+      def first_frost_on = summer[:first_frost_on]
 
       # What is stored, worked out.
       def reckoned
         { species: species.to_h { |kind| [kind, reckon(kind, threshold(kind))] },
-          trees: offsets.to_h { |tree, (kind, offset)| [tree, reckon(kind, threshold(kind) + offset)] },
-          heat_on: usual_heat, first_frost_on: usual_first_frost }
+          trees: offsets.to_h { |tree, (kind, offset)| [tree, reckon(kind, threshold(kind) + offset)] } }
       end
+
+      # The same of the summer's usual ends.
+      def reckoned_summer = { heat_on: usual_heat, first_frost_on: usual_first_frost }
 
       private
 
@@ -99,10 +101,17 @@ module Vestry
         told.merge(reached_on: nil, p10: late[0], p50: late[1], p90: late[2], basis: "seen")
       end
 
-      # What is dear of it: every species, every tree with a habit of its own, and the summer's usual ends.
+      # What is dear of it: every species, and every tree with a habit of its own.
       def forecasts
         @forecasts ||= Derived.fetch(@orchard, "bark", @today, from: %w[weather_days phenology_seen trees]) do |orchard|
           BarkForecast.new(orchard, @today).reckoned
+        end
+      end
+
+      # By the weather of past years alone.
+      def summer
+        @summer ||= Derived.fetch(@orchard, "summer", @today, from: %w[weather_days]) do |orchard|
+          BarkForecast.new(orchard, @today).reckoned_summer
         end
       end
 

@@ -56,7 +56,7 @@ module Vestry
 
       def measured_base? = graft.tallies.any?(&:above_mm)
       def hold
-        Core::Tend::Union.hold(@book.book("methods").dig(graft.technique, "kin"),
+        Core::Tend::Union.hold(graft.technique,
                                CoreInputs.closure(graft)[:closed_share], @book)
       end
       def gust_ms = @gust_ms ||= @orchard.weather(today).usual_gust || @book.value("care.figures.gale_ms").to_f

@@ -37,7 +37,7 @@ module Vestry
 
       private
 
-      def kin(technique) = @book.book("methods").dig(technique, "kin")
+      def kin(technique) = @book.method_fact(technique, "kin")
 
       # @yieldparam technique [String] whether stubs made by it are counted
       def counted(species)

@@ -89,12 +89,9 @@ module Vestry
 
       def best
         prefers = @book.book("schools").dig("schools", @school, "prefers") || []
-        @best ||= (prefers + (@book.stub_methods - prefers - SIDE))
-          .find { |each| CoreInputs.cut_point(limb, each)[:feasible] } || prefers.first || "bark"
+        @best ||= (prefers + (@book.end_methods - prefers))
+          .find { |each| CoreInputs.cut_point(limb, each)[:feasible] } || prefers.first || @book.end_methods.first
       end
-
-      # Methods that work a side or a bud, not a stub's end.
-      SIDE = %w[side-bark tongued-side approach shield-bud chip-bud].freeze
     end
   end
 end

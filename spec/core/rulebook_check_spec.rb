@@ -35,6 +35,30 @@ RSpec.describe Vestry::Core::RulebookCheck do
       .to include("site.browse.deer.and then some: stands empty")
   end
 
+  {
+    "methods" => { ->(m) { m["rind"].delete("cuts") } => "methods.rind.cuts: is one of slit, side-slit",
+                   ->(m) { m["rind"]["place"] = "root" } => "methods.rind.place: is one of end, side, shoot, trunk",
+                   ->(m) { m["cleft"].delete("union") } => "methods.cleft.union: is one of whole, closing",
+                   ->(m) { m["four-flap"]["flaps"] = 5 } => "methods.four-flap.flaps: is 3 or 4",
+                   ->(m) { m["inlay"].delete("kin") } => "methods.inlay.kin: is missing",
+                   ->(m) { m["inlay"].delete("minutes") } => "methods.inlay.minutes: is missing" },
+    "steps" => { ->(s) { s["kinds"].delete("panel") } => "steps.kinds.panel: is missing",
+                 ->(s) { s["mistakes"].delete("tongue") } => "steps.mistakes.tongue: is missing",
+                 ->(s) { s["kinds"]["bud"][0].delete("does") } => "steps.kinds.bud: has a step without words" },
+    "care" => { ->(c) { c["rules"]["tally"]["after"] = "payday" } => "care.tally: hangs on payday, which is no event",
+                ->(c) { c["rules"]["tally"]["needs"] = ["happy"] } => "care.tally: needs happy, which is no state",
+                ->(c) { c["rules"]["tally"]["answered-by"] = "song" } => "care.tally: is answered by song" },
+    "reckoning" => { ->(r) { r["union"]["fruit_g"]["value"].delete("fig") } =>
+                       "reckoning.union.fruit_g: says nothing of fig" },
+    "compatibility" => { ->(c) { c["pairs"]["plum"].delete("plum") } => "compatibility.plum.plum: is missing" }
+  }.each do |file, changes|
+    changes.each do |change, fault|
+      it "names what is missing in #{file}: #{fault}" do
+        expect(book(file, &change).faults).to contain_exactly(a_string_starting_with(fault))
+      end
+    end
+  end
+
   it "finds a school that chooses what is not there, and a task that closes before it is due" do
     expect(book("schools") { |s| s["schools"]["film-wrap"]["choices"]["wrap"] = "string" }.faults.first)
       .to include("chooses string at wrap")

@@ -125,9 +125,11 @@ RSpec.describe "The curves and small drawings" do
     end
 
     it "draws every method of which there is a right drawing, sound and to scale" do
-      kinds = Vestry::Core::Graft::Figures::KINDS
-      drawn = kinds.select { |_, kind| Vestry::Core::Graft::Figures::DRAWN.include?(kind) }.keys
-      expect(kinds.keys - drawn).to match_array %w[side-bark tongued-side shield-bud chip-bud approach]
+      book = Vestry::Core::Rulebook.shipped
+      drawn = book.stub_methods.select do |name|
+        Vestry::Core::Graft::Figures::DRAWN.include?(book.method_fact(name, "cuts"))
+      end
+      expect(book.stub_methods - drawn).to match_array %w[side-bark tongued-side shield-bud chip-bud approach]
       drawn.each do |technique|
         drawing = cuts(technique, stub: 14.0, scion: 14.0)
         expect(svg(drawing.svg).root["aria-label"]).to include(technique.tr("-", " "))

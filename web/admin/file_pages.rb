@@ -35,16 +35,15 @@ module Vestry
         get("/") { show }
 
         post "/" do
-          file, name = sent("file")
-          kind = params["kind"] == "table" ? params["table"].to_s : params["kind"].to_s
-          may_bring(kind)
-          import = Deeds::ImportFile.preview(orchard, kind, name, file&.read(Deeds::ImportFile::MOST_BYTES + 1),
-                                             by: actor,
-                                          today: today)
-          redirect to("files", "/#{import.id}")
-        rescue Deeds::Refused => e
-          status 422
-          show(errors: e.errors)
+          attempt(->(e) { show(errors: e.errors) }) do
+            file, name = sent("file")
+            kind = params["kind"] == "table" ? params["table"].to_s : params["kind"].to_s
+            may_bring(kind)
+            import = Deeds::ImportFile.preview(orchard, kind, name, file&.read(Deeds::ImportFile::MOST_BYTES + 1),
+                                               by: actor,
+                                            today: today)
+            redirect to("files", "/#{import.id}")
+          end
         end
 
         # Everything out, in one zip.
@@ -95,13 +94,12 @@ module Vestry
 
         post "/:id/undo" do
           import = import!
-          may_bring(import.kind)
-          Deeds::ImportFile.undo(import, by: actor)
-          notice "#{import.file_name} was taken back."
-          redirect to("files", "/#{import.id}")
-        rescue Deeds::Refused => e
-          notice e.errors.values.flatten.join("; ")
-          redirect to("files", "/#{import.id}")
+          attempt(->(e) { redirect_with(e.words, to("files", "/#{import.id}")) }) do
+            may_bring(import.kind)
+            Deeds::ImportFile.undo(import, by: actor)
+            notice "#{import.file_name} was taken back."
+            redirect to("files", "/#{import.id}")
+          end
         end
 
         get "/:id" do
@@ -117,12 +115,11 @@ module Vestry
 
         post "/:id/begin" do
           import = import!
-          may_bring(import.kind)
-          Deeds::ImportFile.begin(import)
-          redirect to("files", "/#{import.id}")
-        rescue Deeds::Refused => e
-          notice e.errors.values.flatten.join("; ")
-          redirect to("files", "/#{import.id}")
+          attempt(->(e) { redirect_with(e.words, to("files", "/#{import.id}")) }) do
+            may_bring(import.kind)
+            Deeds::ImportFile.begin(import)
+            redirect to("files", "/#{import.id}")
+          end
         end
       end
     end

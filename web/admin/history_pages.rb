@@ -31,13 +31,12 @@ module Vestry
         end
 
         post "/:kind/:id/restore" do
-          row = Deeds::Hide.find!(orchard, params["kind"], params["id"])
-          Deeds::Hide.undo(row, by: actor) if row.hidden?
-          notice "It is back."
-          redirect to("history")
-        rescue Deeds::Refused => e
-          notice "It was not brought back: #{e.errors.values.flatten.join('; ')}."
-          redirect to("history")
+          attempt(->(e) { redirect_with("It was not brought back: #{e.words}.", to("history")) }) do
+            row = Deeds::Hide.find!(orchard, params["kind"], params["id"])
+            Deeds::Hide.undo(row, by: actor) if row.hidden?
+            notice "It is back."
+            redirect to("history")
+          end
         end
       end
     end

@@ -56,30 +56,28 @@ module Vestry
         end
 
         post "/members/:id" do
-          password_again(to("people"))
-          role = params["role"].to_s
-          leaving = role == "leave"
-          unless leaving || Records::Membership::ROLES.include?(role)
-            status 422
-            next show(errors: { role: "is viewer, grafter, steward or leave" })
+          attempt(->(e) { show(errors: e.errors.transform_values { |words| words.join("; ") }) }) do
+            password_again(to("people"))
+            role = params["role"].to_s
+            leaving = role == "leave"
+            unless leaving || Records::Membership::ROLES.include?(role)
+              status 422
+              next show(errors: { role: "is viewer, grafter, steward or leave" })
+            end
+            member = Deeds::ChangeMember.call(orchard, Records::RowNumber.read(params["id"]), leaving ? nil : role,
+                                              by: actor)
+            door_log("role", "#{member.known_as}: #{leaving ? 'leaves' : role}")
+            redirect to("people")
           end
-          member = Deeds::ChangeMember.call(orchard, Records::RowNumber.read(params["id"]), leaving ? nil : role,
-                                            by: actor)
-          door_log("role", "#{member.known_as}: #{leaving ? 'leaves' : role}")
-          redirect to("people")
-        rescue Deeds::Refused => e
-          status 422
-          show(errors: e.errors.transform_values { |words| words.join("; ") })
         end
 
         post "/leave" do
-          mine = Records::Membership.between(account, orchard)
-          Deeds::ChangeMember.call(orchard, mine.id, nil, by: actor)
-          door_log("left")
-          redirect "/"
-        rescue Deeds::Refused => e
-          status 422
-          show(errors: e.errors.transform_values { |words| words.join("; ") })
+          attempt(->(e) { show(errors: e.errors.transform_values { |words| words.join("; ") }) }) do
+            mine = Records::Membership.between(account, orchard)
+            Deeds::ChangeMember.call(orchard, mine.id, nil, by: actor)
+            door_log("left")
+            redirect "/"
+          end
         end
       end
     end

@@ -70,21 +70,22 @@ module Vestry
 
         post "/entry/:path" do
           path = params["path"].to_s
-          if params["back"]
-            Deeds::Overrule.take_back(orchard, path, by: actor)
-            notice "Back to the rulebook's own."
-          else
-            Deeds::Overrule.call(orchard, path, params["value"], why: params["why"], by: actor, today: today)
-            notice "This orchard's own value holds from now on."
+          again = lambda do |e|
+            raise Records::Missing if e.errors.key?(:path)
+            show(path, Contracts::FormResult.new(values: {}, errors: e.errors,
+                                                    typed: { "value" => params["value"].to_s,
+                                                        "why" => params["why"].to_s }, form: {}))
           end
-          redirect to("rulebook", "/entry/#{path}")
-        rescue Deeds::Refused => e
-          raise Records::Missing if e.errors.key?(:path)
-
-          status 422
-          show(path, Contracts::FormResult.new(values: {}, errors: e.errors,
-                                                  typed: { "value" => params["value"].to_s,
-                                                      "why" => params["why"].to_s }, form: {}))
+          attempt(again) do
+            if params["back"]
+              Deeds::Overrule.take_back(orchard, path, by: actor)
+              notice "Back to the rulebook's own."
+            else
+              Deeds::Overrule.call(orchard, path, params["value"], why: params["why"], by: actor, today: today)
+              notice "This orchard's own value holds from now on."
+            end
+            redirect to("rulebook", "/entry/#{path}")
+          end
         end
 
         get "/:page" do

@@ -10,7 +10,7 @@ module Vestry
         params do
           required(:role).filled(:string, included_in?: %w[work later none])
           optional(:season).filled(:integer, gteq?: 1990, lteq?: 2200)
-          optional(:technique).filled(:string, included_in?: Deeds::DecideSite::METHODS)
+          optional(:technique).filled(:string, included_in?: Core::Rulebook.shipped.site_methods)
           optional(:variety).filled(:integer, gt?: 0)
           optional(:version).filled(:integer)
         end

@@ -52,10 +52,15 @@ module Vestry
 
         # Shown again, with what a deed refused.
         def refuse(tree, limb, refused)
-          status refused.is_a?(Deeds::Conflict) ? 409 : 422
           told = refused.errors.values.flatten.map { |words| words[0].upcase + words[1..] }
           env["vestry.notice"] = "#{told.join('; ')}."
           show(tree, limb)
+        end
+
+        # The page of the limb that an address names, again.
+        def refuse_limb(refused)
+          limb = orchard.standing_limb!(params["id"])
+          refuse(limb.tree, limb, refused)
         end
 
         # The season whose work the drawing shows as done, when one is asked for.

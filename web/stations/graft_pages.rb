@@ -51,7 +51,8 @@ module Vestry
             stub = planned&.cut_mm && Records::CoreInputs.diameter_at(limb, planned.cut_mm)
             given = planned&.complete? ? matched(planned) : nil
             { grafted_on: today.iso8601, bundle: given&.stick&.bundle_id, scion: given && thickness(given.diameter_mm),
-              faces: Contracts::LogGraftForm.shown(planned&.faces), technique: planned&.technique || "bark",
+              faces: Contracts::LogGraftForm.shown(planned&.faces),
+              technique: planned&.technique || orchard.rulebook.end_methods.first,
               variety: planned&.variety_id, cut: planned&.cut_mm && length(planned.cut_mm),
               stub: stub && length(stub), sticks: planned&.sticks || 1, wrap: practice["wrap"], seal: practice["seal"],
               cover: practice["cover"],
@@ -126,13 +127,12 @@ module Vestry
         # Not done: why, and it stays in the plan.
         post "/limbs/:id/undone" do
           limb = orchard.limb!(params["id"])
-          row = limb.planned or raise Records::Missing
-          Deeds::LeaveUndone.call(row, params["why"], on: today, by: actor)
-          notice "#{limb.label} was left undone and stays in the plan."
-          redirect to("graft", "/sheet")
-        rescue Deeds::Refused => e
-          status 422
-          different(orchard.limb!(params["id"]), wrong: e.errors.values.flatten.join("; "))
+          attempt(->(e) { different(orchard.limb!(params["id"]), wrong: e.words) }) do
+            row = limb.planned or raise Records::Missing
+            Deeds::LeaveUndone.call(row, params["why"], on: today, by: actor)
+            notice "#{limb.label} was left undone and stays in the plan."
+            redirect to("graft", "/sheet")
+          end
         end
 
         get("/limbs/:id") { show(orchard.limb!(params["id"])) }

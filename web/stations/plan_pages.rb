@@ -14,22 +14,22 @@ module Vestry
 
         get "/trees/:id" do
           tree = orchard.tree!(params["id"])
-          read_cap
-          show(tree, tree.limbs.find { |limb| limb.id.to_s == params["limb"] })
-        rescue Deeds::Refused => e
-          refuse(tree, nil, e)
+          attempt(->(e) { refuse(tree, nil, e) }) do
+            read_cap
+            show(tree, tree.limbs.find { |limb| limb.id.to_s == params["limb"] })
+          end
         end
 
         # How fast: every limb's role and season at once.
         post "/trees/:id/pace" do
           tree = orchard.tree!(params["id"])
-          cap = read_cap
-          count = Integer(params["seasons"].to_s, 10, exception: false).to_i
-          Deeds::PaceTree.call(tree, count, by: actor, today: today, cap: cap)
-          notice "#{tree.label} is changed over #{counted(count, 'season')}. Each limb can still be changed by hand."
-          redirect to("plan", "/trees/#{tree.id}")
-        rescue Deeds::Refused => e
-          refuse(orchard.tree!(params["id"]), nil, e)
+          attempt(->(e) { refuse(orchard.tree!(params["id"]), nil, e) }) do
+            cap = read_cap
+            count = Integer(params["seasons"].to_s, 10, exception: false).to_i
+            Deeds::PaceTree.call(tree, count, by: actor, today: today, cap: cap)
+            notice "#{tree.label} is changed over #{counted(count, 'season')}. Each limb can still be changed by hand."
+            redirect to("plan", "/trees/#{tree.id}")
+          end
         end
 
         post "/trees/:id/purpose" do
@@ -41,13 +41,13 @@ module Vestry
         # A new version: the plan so far is kept as it was.
         post "/trees/:id/versions" do
           tree = orchard.tree!(params["id"])
-          once do
-            Deeds::NewVersion.call(tree, by: actor, why: params["why"].to_s.strip[0, 200])
-            notice "A new version is begun; the one before is kept."
-            to("plan", "/trees/#{tree.id}")
+          attempt(->(e) { refuse(orchard.tree!(params["id"]), nil, e) }) do
+            once do
+              Deeds::NewVersion.call(tree, by: actor, why: params["why"].to_s.strip[0, 200])
+              notice "A new version is begun; the one before is kept."
+              to("plan", "/trees/#{tree.id}")
+            end
           end
-        rescue Deeds::Refused => e
-          refuse(orchard.tree!(params["id"]), nil, e)
         end
 
         get "/trees/:id/versions" do
@@ -82,35 +82,35 @@ module Vestry
 
         # A role alone, by one press under the drawing.
         post "/limbs/:id/role" do
-          limb = orchard.standing_limb!(params["id"])
-          role = params["role"].to_s
-          unless Records::PlanLimb::ROLES.include?(role)
-            raise Deeds::Refused, role: ["is one of #{Records::PlanLimb::ROLES.join(', ')}"]
-          end
+          attempt(->(e) { refuse_limb(e) }) do
+            limb = orchard.standing_limb!(params["id"])
+            role = params["role"].to_s
+            unless Records::PlanLimb::ROLES.include?(role)
+              raise Deeds::Refused, role: ["is one of #{Records::PlanLimb::ROLES.join(', ')}"]
+            end
 
-          Deeds::DecideLimb.call(limb, { role: role }, by: actor, season: first_season)
-          redirect "#{limb_address(limb.tree, limb.id)}#roles"
-        rescue Deeds::Refused => e
-          refuse(orchard.standing_limb!(params["id"]).tree, orchard.standing_limb!(params["id"]), e)
+            Deeds::DecideLimb.call(limb, { role: role }, by: actor, season: first_season)
+            redirect "#{limb_address(limb.tree, limb.id)}#roles"
+          end
         end
 
         post "/limbs/:id/season" do
-          limb = orchard.standing_limb!(params["id"])
-          Deeds::MoveLimb.call(limb, Integer(params["season"].to_s, 10, exception: false).to_i, by: actor,
-                               first: first_season)
-          redirect to("plan", "/trees/#{limb.tree_id}#seasons")
-        rescue Deeds::Refused => e
-          refuse(orchard.standing_limb!(params["id"]).tree, nil, e)
+          attempt(->(e) { refuse(orchard.standing_limb!(params["id"]).tree, nil, e) }) do
+            limb = orchard.standing_limb!(params["id"])
+            Deeds::MoveLimb.call(limb, Integer(params["season"].to_s, 10, exception: false).to_i, by: actor,
+                                 first: first_season)
+            redirect to("plan", "/trees/#{limb.tree_id}#seasons")
+          end
         end
 
         post "/limbs/:id/take-over" do
-          limb = orchard.standing_limb!(params["id"])
-          off = Deeds::TakeOver.call(limb, by: actor, first: first_season)
-          notice "#{limb.label} takes over from #{limb.parent.tag}: it is worked first, and the old top comes off " \
-                 "in #{off}."
-          redirect limb_address(limb.tree, limb.id)
-        rescue Deeds::Refused => e
-          refuse(orchard.standing_limb!(params["id"]).tree, orchard.standing_limb!(params["id"]), e)
+          attempt(->(e) { refuse_limb(e) }) do
+            limb = orchard.standing_limb!(params["id"])
+            off = Deeds::TakeOver.call(limb, by: actor, first: first_season)
+            notice "#{limb.label} takes over from #{limb.parent.tag}: it is worked first, and the old top comes off " \
+                   "in #{off}."
+            redirect limb_address(limb.tree, limb.id)
+          end
         end
 
         # The figures at another place on the limb, while the cut is moved along it.
@@ -126,14 +126,13 @@ module Vestry
         end
 
         post "/limbs/:id/headed" do
-          limb = orchard.standing_limb!(params["id"])
-          row = limb.planned or raise Records::Missing
-          Deeds::HeadBack.call(row, on: today, by: actor, today: today)
-          notice "#{limb.label} is cut long; on the grafting day it is cut back fresh to #{length(row.cut_mm)}."
-          redirect to("plan", "/cuts")
-        rescue Deeds::Refused => e
-          notice e.errors.values.flatten.join("; ")
-          redirect to("plan", "/cuts")
+          attempt(->(e) { redirect_with(e.words, to("plan", "/cuts")) }) do
+            limb = orchard.standing_limb!(params["id"])
+            row = limb.planned or raise Records::Missing
+            Deeds::HeadBack.call(row, on: today, by: actor, today: today)
+            notice "#{limb.label} is cut long; on the grafting day it is cut back fresh to #{length(row.cut_mm)}."
+            redirect to("plan", "/cuts")
+          end
         end
 
         post "/sites/:id" do

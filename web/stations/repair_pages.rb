@@ -98,16 +98,14 @@ module Vestry
         # What is decided about it.
         post "/:id/course" do
           wound = wound!
-          unless Records::Wound::COURSES.include?(params["course"])
-            raise Deeds::Refused, course: ["is one of #{Records::Wound::COURSES.join(', ')}"]
-          end
+          attempt(->(e) { with_words(e) { show(wound!) } }) do
+            unless Records::Wound::COURSES.include?(params["course"])
+              raise Deeds::Refused, course: ["is one of #{Records::Wound::COURSES.join(', ')}"]
+            end
 
-          Deeds::Ledger.change(wound, { course: params["course"] }, by: actor)
-          redirect to("repair", "/#{wound.id}")
-        rescue Deeds::Refused => e
-          status 422
-          env["vestry.notice"] = e.errors.values.flatten.join("; ")
-          show(wound!)
+            Deeds::Ledger.change(wound, { course: params["course"] }, by: actor)
+            redirect to("repair", "/#{wound.id}")
+          end
         end
 
         post "/:id/cover" do
@@ -160,12 +158,10 @@ module Vestry
 
         post "/:id/tasks" do
           wound = wound!
-          settle_task(wound)
-          redirect to("repair", "/#{wound.id}")
-        rescue Deeds::Refused => e
-          status 422
-          env["vestry.notice"] = e.errors.values.flatten.join("; ")
-          show(wound!)
+          attempt(->(e) { with_words(e) { show(wound!) } }) do
+            settle_task(wound)
+            redirect to("repair", "/#{wound.id}")
+          end
         end
 
         helpers do

@@ -54,55 +54,49 @@ module Vestry
         # One tap: what the tree does, and whether its bark lifts.
         post "/trees/:id/seen" do
           tree = orchard.tree!(params["id"])
-          slipping = { "yes" => true, "no" => false }[params["slipping"]]
-          on = params["seen_on"].to_s.empty? ? today : typed_day("seen_on")
-          Deeds::SeeStage.call(tree, stage: params["stage"].to_s, slipping: slipping, on: on, today: today, by: actor,
-                               client_key: params["client_key"].to_s[/\A[0-9a-f-]{36}\z/])
-          redirect to("slip", "/walk?row=#{Rack::Utils.escape(tree.row)}#tree-#{tree.id}")
-        rescue Deeds::Refused => e
-          status 422
-          next refusal(e.errors) if wants_receipt?
-
-          walk(orchard.tree!(params["id"]).row, wrong: [params["id"].to_i, e.errors.values.flatten.join("; ")])
+          attempt(->(e) { walk(orchard.tree!(params["id"]).row, wrong: [params["id"].to_i, e.words]) }) do
+            slipping = { "yes" => true, "no" => false }[params["slipping"]]
+            on = params["seen_on"].to_s.empty? ? today : typed_day("seen_on")
+            Deeds::SeeStage.call(tree, stage: params["stage"].to_s, slipping: slipping, on: on, today: today, by: actor,
+                                 client_key: params["client_key"].to_s[/\A[0-9a-f-]{36}\z/])
+            redirect to("slip", "/walk?row=#{Rack::Utils.escape(tree.row)}#tree-#{tree.id}")
+          end
         end
 
         get("/crew") { crew }
 
         post "/crew/day" do
-          day, hours, grafters = typed_day("day"), Core::Values.number(params["hours"]),
-            Core::Values.whole(params["grafters"])
-          unless hours&.between?(0, 24) && grafters&.between?(0, 200)
-            raise Deeds::Refused, hours: ["Hours are from 0 to 24, and people from 0 to 200"]
-          end
+          attempt(->(e) { crew(wrong: e.words) }) do
+            day, hours, grafters = typed_day("day"), Core::Values.number(params["hours"]),
+              Core::Values.whole(params["grafters"])
+            unless hours&.between?(0, 24) && grafters&.between?(0, 200)
+              raise Deeds::Refused, hours: ["Hours are from 0 to 24, and people from 0 to 200"]
+            end
 
-          Deeds::SettleCrew.day(orchard, day, hours: hours, grafters: grafters, by: actor)
-          redirect to("slip", "/crew")
-        rescue Deeds::Refused => e
-          status 422
-          crew(wrong: e.errors.values.flatten.join("; "))
+            Deeds::SettleCrew.day(orchard, day, hours: hours, grafters: grafters, by: actor)
+            redirect to("slip", "/crew")
+          end
         end
 
         post "/crew/fix" do
-          row = orchard.planned_limb!(params["plan_limb"])
-          day = params["day"].to_s.empty? ? nil : typed_day("day")
-          Deeds::SettleCrew.fix(row, day, by: actor, today: today)
-          redirect to("slip", "/crew")
-        rescue Deeds::Refused => e
-          status 422
-          crew(wrong: e.errors.values.flatten.join("; "))
+          attempt(->(e) { crew(wrong: e.words) }) do
+            row = orchard.planned_limb!(params["plan_limb"])
+            day = params["day"].to_s.empty? ? nil : typed_day("day")
+            Deeds::SettleCrew.fix(row, day, by: actor, today: today)
+            redirect to("slip", "/crew")
+          end
         end
 
         get("/weather") { weather_page }
 
         post "/weather" do
-          file = sent("file").first or raise Deeds::Refused, file: ["choose a file first"]
-          told = Deeds::KeepWeather.read_file(orchard, file.read(10 * 1024 * 1024), by: actor)
-          notice "#{counted(told[:read], 'day')} " \
-                 "read#{told[:gap_days].positive? ? "; #{counted(told[:gap_days], 'day')} between them missing" : ''}."
-          redirect to("slip", "/weather")
-        rescue Deeds::Refused => e
-          status 422
-          weather_page(errors: e.errors)
+          attempt(->(e) { weather_page(errors: e.errors) }) do
+            file = sent("file").first or raise Deeds::Refused, file: ["choose a file first"]
+            told = Deeds::KeepWeather.read_file(orchard, file.read(10 * 1024 * 1024), by: actor)
+            gap = "; #{counted(told[:gap_days], 'day')} between them missing" if told[:gap_days].positive?
+            notice "#{counted(told[:read], 'day')} read#{gap}."
+            redirect to("slip", "/weather")
+          end
         end
 
         post "/weather/ask" do

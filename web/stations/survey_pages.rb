@@ -55,6 +55,17 @@ module Vestry
             end
           end
 
+          # Keeps what can be kept of some limb lines.
+          #
+          # @return [Array] those that could not be
+          def keep_lines(tree, lines)
+            sure = params["sure"] == "yes"
+            rest = lines.rest(sure: sure)
+            limbs = lines.keep(by: actor, today: today, sure: sure)
+            notice "#{counted(limbs.size, 'limb')} kept on #{tree.label}." if limbs.any?
+            rest
+          end
+
           def lines_of(tree) = Deeds::LimbLines.new(tree, params["lines"])
         end
 
@@ -111,21 +122,16 @@ module Vestry
           end
           next show(tree, nil, typed: params["lines"], reads: lines.reads) if params["what"] == "read"
 
-          sure = params["sure"] == "yes"
-          rest = lines.rest(sure: sure)
-          limbs = lines.keep(by: actor, today: today, sure: sure)
-          notice "#{counted(limbs.size, 'limb')} kept on #{tree.label}." if limbs.any?
-          next redirect(to("survey", "/trees/#{tree.id}")) if rest.empty? && limbs.any?
+          attempt(->(e) { with_words(e) { show(tree, nil, typed: params["lines"], reads: lines.reads) } }) do
+            rest = keep_lines(tree, lines)
+            next redirect(to("survey", "/trees/#{tree.id}")) if rest.empty? && @said
 
-          # What could not be kept stays in the box, with the word that stopped it chosen.
-          status 422
-          tree = orchard.tree!(tree.id)
-          left = Deeds::LimbLines.new(tree, rest.map(&:text).join("\n"))
-          show(tree, nil, typed: rest.map(&:text).join("\n"), reads: left.judged, asked: left.doubts)
-        rescue Deeds::Refused => e
-          status 422
-          notice e.errors.values.flatten.join("; ")
-          show(tree, nil, typed: params["lines"], reads: lines_of(tree).reads)
+            # What could not be kept stays in the box, with the word that stopped it chosen.
+            status 422
+            tree = orchard.tree!(tree.id)
+            left = Deeds::LimbLines.new(tree, rest.map(&:text).join("\n"))
+            show(tree, nil, typed: rest.map(&:text).join("\n"), reads: left.judged, asked: left.doubts)
+          end
         end
 
         # One limb by form.
@@ -152,15 +158,13 @@ module Vestry
         post "/trees/:id/photos" do
           tree = orchard.tree!(params["id"])
           limb = params["limb"].to_s.empty? ? nil : orchard.limb!(params["limb"])
-          Deeds::KeepPhoto.call(tree, sent("photo").first, limb: limb,
-                                visit: Integer(params["visit"].to_s, 10, exception: false),
-                                caption: params["caption"].to_s[0, 200], by: actor, today: today,
-                                client_key: params["client_key"])
-          redirect limb ? limb_address(tree, limb.id) : to("survey", "/trees/#{tree.id}")
-        rescue Deeds::Refused => e
-          status 422
-          env["vestry.notice"] = e.errors.values.flatten.join("; ")
-          show(tree, limb)
+          attempt(->(e) { with_words(e) { show(tree, limb) } }) do
+            Deeds::KeepPhoto.call(tree, sent("photo").first, limb: limb,
+                                  visit: Integer(params["visit"].to_s, 10, exception: false),
+                                  caption: params["caption"].to_s[0, 200], by: actor, today: today,
+                                  client_key: params["client_key"])
+            redirect limb ? limb_address(tree, limb.id) : to("survey", "/trees/#{tree.id}")
+          end
         end
 
         get "/photos/:id/:size" do

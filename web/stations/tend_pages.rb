@@ -57,33 +57,31 @@ module Vestry
 
         # Done, waived or put off, one or many at once.
         post "/tasks" do
-          chosen = ticked
-          raise Deeds::Refused, tasks: ["tick at least one task"] if chosen.empty?
+          attempt(->(e) { list(wrong: e.errors) }) do
+            chosen = ticked
+            raise Deeds::Refused, tasks: ["tick at least one task"] if chosen.empty?
 
-          why = params["why"].to_s.strip[0, 300]
-          Deeds::SettleTask.all(chosen, params["what"].to_s, by: actor, today: today, why: why.empty? ? nil : why,
-              until_on: read_day(params["until_on"]))
-          notice "#{counted(chosen.size, 'task')} " \
-                 "#{{ 'done' => 'done', 'waived' => 'waived' }.fetch(params['what'], 'put off')}."
-          redirect "#{agenda_address}#due-h"
-        rescue Deeds::Refused => e
-          status 422
-          list(wrong: e.errors)
+            why = params["why"].to_s.strip[0, 300]
+            Deeds::SettleTask.all(chosen, params["what"].to_s, by: actor, today: today, why: why.empty? ? nil : why,
+                until_on: read_day(params["until_on"]))
+            notice "#{counted(chosen.size, 'task')} " \
+                   "#{{ 'done' => 'done', 'waived' => 'waived' }.fetch(params['what'], 'put off')}."
+            redirect "#{agenda_address}#due-h"
+          end
         end
 
         # Given to someone else, one or many at once.
         post "/hands" do
-          chosen = ticked.map(&:first).uniq
-          raise Deeds::Refused, tasks: ["tick at least one task"] if chosen.empty?
+          attempt(->(e) { list(wrong: e.errors) }) do
+            chosen = ticked.map(&:first).uniq
+            raise Deeds::Refused, tasks: ["tick at least one task"] if chosen.empty?
 
-          Deeds::HandOver.call(chosen, to: params["to"], by: actor)
-          notice "Given to #{params['to'].to_s.empty? ? 'whoever did the work' : params['to']}: " \
-                 "#{chosen.first(6).map { |each| place_of(each) }.join(', ')}" \
-                 "#{' and more' if chosen.size > 6}."
-          redirect agenda_address
-        rescue Deeds::Refused => e
-          status 422
-          list(wrong: e.errors)
+            Deeds::HandOver.call(chosen, to: params["to"], by: actor)
+            notice "Given to #{params['to'].to_s.empty? ? 'whoever did the work' : params['to']}: " \
+                   "#{chosen.first(6).map { |each| place_of(each) }.join(', ')}" \
+                   "#{' and more' if chosen.size > 6}."
+            redirect agenda_address
+          end
         end
 
         # How far the reckoning of every graft is.
@@ -137,12 +135,10 @@ module Vestry
 
         post "/grafts/:id/tasks" do
           graft = orchard.graft!(params["id"])
-          settle_task(graft)
-          redirect to("tend", "/grafts/#{graft.id}#aftercare")
-        rescue Deeds::Refused => e
-          status 422
-          env["vestry.notice"] = e.errors.values.flatten.join("; ")
-          show(graft)
+          attempt(->(e) { with_words(e) { show(graft) } }) do
+            settle_task(graft)
+            redirect to("tend", "/grafts/#{graft.id}#aftercare")
+          end
         end
 
         post "/grafts/:id/loss" do
@@ -164,18 +160,16 @@ module Vestry
         # A failed stub goes back to plan, wood and day.
         post "/grafts/:id/regraft" do
           graft = orchard.graft!(params["id"])
-          row = Deeds::Regraft.call(graft, by: actor, today: today,
-                                    cause: Deeds::RecordLoss::CAUSES.include?(params["lost_cause"]) ?
-                                    params["lost_cause"] : nil)
-          short = Records::WoodSupply.new(orchard, row.season, today).short_for(row)
-          notice "#{graft.limb.label} is to be worked again in #{row.season}, cut " \
-                 "at #{length(row.cut_mm)}#{row.variety ? " with #{row.variety.name}" : ''}. " \
-                 "#{short ? 'There is too little wood of it: see Wood.' : 'There is wood for it.'}"
-          redirect to("plan", "/trees/#{graft.limb.tree_id}?limb=#{graft.limb_id}")
-        rescue Deeds::Refused => e
-          status 422
-          env["vestry.notice"] = e.errors.values.flatten.join("; ")
-          show(graft)
+          attempt(->(e) { with_words(e) { show(graft) } }) do
+            row = Deeds::Regraft.call(graft, by: actor, today: today,
+                                      cause: Deeds::RecordLoss::CAUSES.include?(params["lost_cause"]) ?
+                                      params["lost_cause"] : nil)
+            short = Records::WoodSupply.new(orchard, row.season, today).short_for(row)
+            notice "#{graft.limb.label} is to be worked again in #{row.season}, cut " \
+                   "at #{length(row.cut_mm)}#{row.variety ? " with #{row.variety.name}" : ''}. " \
+                   "#{short ? 'There is too little wood of it: see Wood.' : 'There is wood for it.'}"
+            redirect to("plan", "/trees/#{graft.limb.tree_id}?limb=#{graft.limb_id}")
+          end
         end
       end
     end

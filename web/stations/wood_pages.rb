@@ -38,12 +38,11 @@ module Vestry
           # Does something to a bundle; its page again when that is refused.
           def with_bundle
             bundle = orchard.bundle!(params["id"])
-            words = yield bundle
-            notice words if words.is_a?(String)
-            redirect to("wood", "/bundles/#{bundle.id}")
-          rescue Deeds::Refused => e
-            status e.is_a?(Deeds::Conflict) ? 409 : 422
-            one(orchard.bundle!(params["id"]), errors: e.errors, typed: params)
+            attempt(->(e) { one(orchard.bundle!(params["id"]), errors: e.errors, typed: params) }) do
+              words = yield bundle
+              notice words if words.is_a?(String)
+              redirect to("wood", "/bundles/#{bundle.id}")
+            end
           end
 
           def match_page(board, error: nil)
@@ -79,12 +78,11 @@ module Vestry
         end
 
         post "/match/keep" do
-          row = orchard.planned_limb!(params["plan_limb"])
-          Deeds::KeepBundle.lock(row, orchard.stick!(params["stick"]), by: actor)
-          redirect match_address(row.limb.label.tr(" ", "-"))
-        rescue Deeds::Refused => e
-          status 422
-          match_page(Records::MatchBoard.new(orchard, season, today), error: e.errors.values.flatten.join("; "))
+          attempt(->(e) { match_page(Records::MatchBoard.new(orchard, season, today), error: e.words) }) do
+            row = orchard.planned_limb!(params["plan_limb"])
+            Deeds::KeepBundle.lock(row, orchard.stick!(params["stick"]), by: actor)
+            redirect match_address(row.limb.label.tr(" ", "-"))
+          end
         end
 
         post "/match/free" do
@@ -113,14 +111,13 @@ module Vestry
 
         post "/bundles/:id/split" do
           bundle = orchard.bundle!(params["id"])
-          once do
-            part = Deeds::MoveSticks.split(bundle, whole("count"), by: actor)
-            notice "#{part.code} is split from #{bundle.code}."
-            to("wood", "/bundles/#{part.id}")
+          attempt(->(e) { one(orchard.bundle!(params["id"]), errors: e.errors, typed: params) }) do
+            once do
+              part = Deeds::MoveSticks.split(bundle, whole("count"), by: actor)
+              notice "#{part.code} is split from #{bundle.code}."
+              to("wood", "/bundles/#{part.id}")
+            end
           end
-        rescue Deeds::Refused => e
-          status 422
-          one(orchard.bundle!(params["id"]), errors: e.errors, typed: params)
         end
 
         post "/bundles/:id/away" do
@@ -170,25 +167,23 @@ module Vestry
 
         post "/stores" do
           store = Deeds::KeepStore.open(orchard, params["name"].to_s, by: actor)
-          redirect to("wood", "/stores/#{store.id}")
-        rescue Deeds::Refused => e
-          notice "The store's name #{e.errors.values.flatten.join('; ')}."
-          redirect to("wood")
+          attempt(->(e) { redirect_with("The store's name #{e.words}.", to("wood")) }) do
+            redirect to("wood", "/stores/#{store.id}")
+          end
         end
 
         get("/stores/:id") { store_page(orchard.store!(params["id"])) }
 
         post "/stores/:id" do
           store = orchard.store!(params["id"])
-          file = sent("file").first or raise Deeds::Refused, file: ["choose a file first"]
-          told = Deeds::KeepStore.read_file(store, file.read(5 * 1024 * 1024), unit: params["unit"].to_s, by: actor)
-          notice "#{counted(told[:read], 'reading')} read, #{told[:new]} of them " \
-                 "new" \
-                 "#{"; the longest gap is #{told[:longest_gap_hours].round} hours" if told[:longest_gap_hours] > 24}."
-          redirect to("wood", "/stores/#{store.id}")
-        rescue Deeds::Refused => e
-          status 422
-          store_page(orchard.store!(params["id"]), errors: e.errors)
+          attempt(->(e) { store_page(orchard.store!(params["id"]), errors: e.errors) }) do
+            file = sent("file").first or raise Deeds::Refused, file: ["choose a file first"]
+            told = Deeds::KeepStore.read_file(store, file.read(5 * 1024 * 1024), unit: params["unit"].to_s, by: actor)
+            notice "#{counted(told[:read], 'reading')} read, #{told[:new]} of them " \
+                   "new" \
+                   "#{"; the longest gap is #{told[:longest_gap_hours].round} hours" if told[:longest_gap_hours] > 24}."
+            redirect to("wood", "/stores/#{store.id}")
+          end
         end
       end
     end

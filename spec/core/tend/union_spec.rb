@@ -48,8 +48,8 @@ RSpec.describe "wind and fruit", :core do
 
   it "holds flaps whole, and bark as its stub closes" do
     book = Vestry::Core::Rulebook.shipped
-    hold = ->(kin, closed) { Vestry::Core::Tend::Union.hold(kin, closed, book) }
-    expect([hold["flap", 0.0], hold["bark", 0.0], hold["bark", 0.5], hold["bark", 1.0]]).to eq [1.0, 0.6, 0.8, 1.0]
+    hold = ->(method, closed) { Vestry::Core::Tend::Union.hold(method, closed, book) }
+    expect([hold["four-flap", 0.0], hold["bark", 0.0], hold["bark", 0.5], hold["bark", 1.0]]).to eq [1.0, 0.6, 0.8, 1.0]
   end
 end
 
