@@ -123,7 +123,7 @@ unchanged = pages.keys.to_h do |name|
     answer.status == 304 ? seconds * 1000 : raise("#{name}: #{answer.status}")
   end]
 end
-p95 = ->(all) { all.sort[(all.size * 0.95).floor.clamp(0, all.size - 1)] }
+p95 = ->(all) { all.sort[(all.size * 0.95).ceil - 1] }
 told = samples.map do |name, all|
   took, sql = [0, 1].map { |figure| all.map { |sample| sample[figure] }.sort }
   { name: name, p50: took[took.size / 2], p95: p95[took], sql: sql[sql.size / 2], questions: all.last[2],

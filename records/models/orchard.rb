@@ -64,6 +64,9 @@ module Vestry
       def wood_store(today) = for_page(:wood_store, today) { WoodStore.new(self, today) }
       def stripped_trunks(today) = for_page(:stripped_trunks, today) { StrippedTrunks.new(self, today) }
 
+      # The stubs of the season that can still be planned, with the days on which each can be grafted.
+      def stub_windows(today) = for_page(:stub_windows, today) { StubWindows.new(self, today) }
+
       # Planned limbs of a season.
       #
       # @param kind [Symbol] stubs, waiting or cuts

@@ -37,8 +37,11 @@ module Vestry
       # @param trees [Array<Tree>]
       # @return [Array<TreeBark>] in their order
       def of_trees(trees)
-        @seen_by_tree = seen(trees.map(&:id))
-        trees.map { |tree| of_tree(tree) }
+        @of_trees ||= {}
+        new = trees.reject { |tree| @of_trees.key?(tree.id) }
+        seen = new.empty? ? {} : seen(new.map(&:id))
+        new.each { |tree| @of_trees[tree.id] = of_tree(tree, seen.fetch(tree.id, [])) }
+        trees.map { |tree| @of_trees.fetch(tree.id) }
       end
 
       # How the warmth gathered, and how each past spring would carry it on: for drawing.
@@ -76,12 +79,11 @@ module Vestry
 
       private
 
-      def of_tree(tree)
+      def of_tree(tree, seen)
         unless Core::Rulebook.shipped.species_names.include?(tree.species)
           return TreeBark.new(tree: tree, seen: [], basis: "unknown")
         end
 
-        seen = @seen_by_tree.fetch(tree.id, [])
         slipped = seen.find(&:slipping)
         told = forecasts[:trees][tree.id] || of_species(tree.species)
         told = told.merge(reached_on: slipped.seen_on, p10: nil, p50: nil, p90: nil, basis: "seen") if slipped

@@ -24,7 +24,7 @@ module Vestry
       def self.let_go(plan_limb) = DB[:begun_sheets].where(plan_limb_id: plan_limb.id).delete
 
       # @param held [Boolean] a sheet that was begun keeps its stubs
-      def initialize(orchard, today, windows: StubWindows.new(orchard, today), board: nil, held: true)
+      def initialize(orchard, today, windows: orchard.stub_windows(today), board: nil, held: true)
         @held = held
         @orchard = orchard
         @today = today

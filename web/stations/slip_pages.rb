@@ -6,7 +6,7 @@ module Vestry
       # When the bark slips, tree by tree, and which days to graft.
       class SlipPages < Base
         helpers do
-          def windows = @windows ||= Records::StubWindows.new(orchard, today)
+          def windows = @windows ||= orchard.stub_windows(today)
           def spring = windows.spring
           def board = @board ||= Records::DayBoard.new(orchard, today, windows)
           def line = Headline.new(orchard, today)

@@ -166,8 +166,8 @@ module Vestry
         end
 
         post "/stores" do
-          store = Deeds::KeepStore.open(orchard, params["name"].to_s, by: actor)
           attempt(->(e) { redirect_with("The store's name #{e.words}.", to("wood")) }) do
+            store = Deeds::KeepStore.open(orchard, params["name"].to_s, by: actor)
             redirect to("wood", "/stores/#{store.id}")
           end
         end
