@@ -37,36 +37,49 @@ module Vestry
       end
 
       def self.look(orchard, values, today)
-        errors = {}
-        variety = find(orchard, values[:variety]) || (errors[:variety] = ["is not in this orchard's register"]) && nil
+        variety = find(orchard, values[:variety])
         tree = values[:tree] && Records::Finder.tree(orchard, values[:tree])
-        if values[:tree] && tree.nil?
-          errors[:tree] = ["#{values[:tree]} is not a tree here; write its row and number, as A3"]
-        end
-        if values[:tree].nil? && values[:source].to_s.strip.empty?
-          errors[:tree] = ["say which tree it was cut from, or where it came from"]
-        end
-        errors[:cut_on] = ["lies in the future; #{today.iso8601} is the latest"] if values[:cut_on] > today
-        if values[:count].nil? && values[:diameters].to_a.empty?
-          errors[:count] = ["say how many sticks, or type their diameters"]
-        end
-        if [values[:count].to_i, values[:diameters].to_a.size].max > MOST
-          errors[:count] = ["#{MOST} sticks in one bundle at most; make two"]
-        end
-        if values[:count] && values[:diameters].to_a.any? && values[:count] != values[:diameters].size
-          errors[:count] = ["says #{values[:count]}, and #{values[:diameters].size} diameters are typed"]
-        end
-        if variety&.outside && tree.nil? && values[:source].to_s.strip.empty? && variety.origin.to_s.strip.empty?
-          errors[:source] = ["say where the wood comes from: whoever checks plant health will ask"]
-        end
-        if variety && Records::VarietyFit.unpermitted?(variety)
-          errors[:variety] = ["#{variety.name} is protected and no permission is recorded: record it in the " \
-                              "register first"]
-        end
-        missing = CHECKS.keys - values.fetch(:checked, []).map(&:to_sym)
-        errors[:checked] = missing.map { |name| "It #{CHECKS[name]}." } if missing.any?
-        [variety, tree, errors]
+        errors = { variety: of_variety(variety), tree: of_tree(tree, values), cut_on: of_day(values[:cut_on], today),
+                   count: of_count(values[:count], values[:diameters].to_a), source: of_source(variety, tree, values),
+                   checked: of_checks(values.fetch(:checked, [])) }
+        [variety, tree, errors.transform_values { |words| Array(words) }.reject { |_, words| words.empty? }]
       end
+
+      def self.of_variety(variety)
+        return "is not in this orchard's register" unless variety
+        return unless Records::VarietyFit.unpermitted?(variety)
+
+        "#{variety.name} is protected and no permission is recorded: record it in the register first"
+      end
+
+      def self.of_tree(tree, values)
+        if values[:tree]
+          "#{values[:tree]} is not a tree here; write its row and number, as A3" unless tree
+        elsif blank?(values[:source]) then "say which tree it was cut from, or where it came from"
+        end
+      end
+
+      def self.of_day(cut_on, today)
+        "lies in the future; #{today.iso8601} is the latest" if cut_on > today
+      end
+
+      def self.of_count(count, diameters)
+        if count && diameters.any? && count != diameters.size
+          "says #{count}, and #{diameters.size} diameters are typed"
+        elsif [count.to_i, diameters.size].max > MOST then "#{MOST} sticks in one bundle at most; make two"
+        elsif count.nil? && diameters.empty? then "say how many sticks, or type their diameters"
+        end
+      end
+
+      def self.of_source(variety, tree, values)
+        return unless variety&.outside && tree.nil? && blank?(values[:source]) && blank?(variety.origin)
+
+        "say where the wood comes from: whoever checks plant health will ask"
+      end
+
+      def self.of_checks(checked) = (CHECKS.keys - checked.map(&:to_sym)).map { |name| "It #{CHECKS[name]}." }
+      def self.blank?(text) = text.to_s.strip.empty?
+      private_class_method :of_variety, :of_tree, :of_day, :of_count, :of_source, :of_checks, :blank?
 
       def self.find(orchard, id)
         orchard.variety!(id)

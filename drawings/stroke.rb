@@ -19,6 +19,17 @@ module Vestry
         points.each_with_index.map { |(x, y), i| "#{i.zero? ? 'M' : 'L'}#{round(x)} #{round(y)}" }.join
       end
 
+      # A line that bends once, towards a point that it does not reach.
+      def curve(from, bend, to)
+        "M#{from.map { |v| round(v) }.join(' ')}Q#{[*bend, *to].map { |v| round(v) }.join(' ')}"
+      end
+
+      # The way from one point to another, in radians.
+      def heading(from, to) = Math.atan2(to[1] - from[1], to[0] - from[0])
+
+      # The point so far off, that way.
+      def ahead(from, way, long) = [from[0] + Math.cos(way) * long, from[1] + Math.sin(way) * long]
+
       # A smooth line through the points (Catmull and Rom's spline as cubic curves).
       def smooth(points, start: "M")
         return straight(points) if points.size < 3

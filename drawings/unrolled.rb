@@ -139,16 +139,24 @@ module Vestry
       def corners(from, to) = @margins.map { |each| each[:bearing_deg].to_f }.select { |deg| deg.between?(from, to) }
 
       def bar(place)
-        at, half = x(place[:bearing_deg]), [SCION_MM * @scale / 2, 2.5].max
+        at = x(place[:bearing_deg])
         top, foot = y(place[:high_mm] + @seat), y(place[:low_mm] - @seat)
-        bow = [(foot - top) * 0.05, 9].min
-        middle = (top + foot) / 2
-        path = "M#{r(at - half)} #{r(top)}Q#{r(at - half + bow)} #{r(middle)} #{r(at - half)} #{r(foot)}L" \
-               "#{r(at + half)} #{r(foot)}Q#{r(at + half + bow)} #{r(middle)} #{r(at + half)} #{r(top)}Z"
-        Bar.new(number: place[:number], state: state(place), path: path, x: at, seats: [top, foot],
+        Bar.new(number: place[:number], state: state(place), path: bowed(at, top, foot), x: at, seats: [top, foot],
                 text: say(place[:length_mm]), tx: at, ty: top - 7, bearing: place[:bearing_deg],
-                spoken: "Scion #{place[:number]} at #{place[:bearing_deg].round} degrees, #{say(place[:length_mm])} " \
-                        "long#{", #{SPOKEN.fetch(state(place))}" unless state(place) == 'planned'}.")
+                spoken: spoken(place))
+      end
+
+      # A scion from its upper to its lower end, standing out from the wood between them.
+      def bowed(at, top, foot)
+        half = [SCION_MM * @scale / 2, 2.5].max
+        bow, middle = [(foot - top) * 0.05, 9].min, (top + foot) / 2
+        "M#{r(at - half)} #{r(top)}Q#{r(at - half + bow)} #{r(middle)} #{r(at - half)} #{r(foot)}L" \
+          "#{r(at + half)} #{r(foot)}Q#{r(at + half + bow)} #{r(middle)} #{r(at + half)} #{r(top)}Z"
+      end
+
+      def spoken(place)
+        "Scion #{place[:number]} at #{place[:bearing_deg].round} degrees, #{say(place[:length_mm])} " \
+          "long#{", #{SPOKEN.fetch(state(place))}" unless state(place) == 'planned'}."
       end
 
       SPOKEN = { "alive" => "alive", "dead" => "dead", "set" => "set, not looked at yet" }.freeze

@@ -77,19 +77,25 @@ module Vestry
         def self.row(plan, season, assumed, seen)
           done = plan[:work].select { |each| each[:season] <= season }
           now = done.select { |each| each[:season] == season }
-          old = [1 - done.sum { |each| each[:share] } - plan[:lifts].select { |each| each[:season] <= season }
-            .sum { |each| each[:share] }, 0.0].max
-          grown = done.map do |each|
-            [season - each[:season], each[:share] * each[:take] * at(assumed[:regrow], season - each[:season])]
-          end
-          crop = old + grown.sum { |age, canopy| canopy * at(assumed[:bearing], age - assumed[:later]) }
-          grown = grown.sum(0.0) { |_, canopy| canopy }
+          old = [1 - share(done) - share(plan[:lifts].select { |each| each[:season] <= season }), 0.0].max
+          grown, crop = grown(done, season, assumed)
           { season: season, canopy: seen ? seen[:canopy] : old + grown, old: old, grown: grown,
-            crop: seen&.dig(:crop) || crop,
-            removed: now.sum(0.0) { |each| each[:share] } + plan[:lifts].select { |each| each[:season] == season }
-              .sum { |each| each[:share] },
+            crop: seen&.dig(:crop) || old + crop,
+            removed: share(now) + share(plan[:lifts].select { |each| each[:season] == season }),
             sticks: now.sum { |each| each[:sticks] }, stubs: now.sum { |each| each[:stubs] },
             hours: now.sum { |each| each[:minutes] } / 60.0, measured: !seen.nil? }
+        end
+
+        def self.share(all) = all.sum(0.0) { |each| each[:share] }
+
+        # What has grown back of what was worked, and what it bears.
+        def self.grown(done, season, assumed)
+          grown = done.map do |each|
+            age = season - each[:season]
+            [age, each[:share] * each[:take] * at(assumed[:regrow], age)]
+          end
+          [grown.sum(0.0) { |_, canopy| canopy },
+           grown.sum { |age, canopy| canopy * at(assumed[:bearing], age - assumed[:later]) }]
         end
 
         # By age in seasons; the last figure holds from then on, and nothing is borne before the first.
@@ -107,7 +113,7 @@ module Vestry
             hours: rows.sum { |row| row[:hours] }, comes_to: comes_to, lowest_canopy: rows.map { |row| row[:canopy] }
               .min, canopy_back: back[:canopy], crop_back: back[:crop] }
         end
-        private_class_method :run, :row, :at, :totals
+        private_class_method :run, :row, :share, :grown, :at, :totals
       end
     end
   end

@@ -42,19 +42,19 @@ module Vestry
         def self.call(stubs:, days:, fixed: [], rulebook: nil)
           ids = stubs.to_h { |stub| [stub[:id], stub] }
           held = fixed.select { |each| ids.key?(each[:id]) }.group_by { |each| each[:date] }
-          settled = held.values.flatten.to_h { |each| [each[:id], true] }
-          open = stubs.reject { |stub| settled[stub[:id]] }
-                      .sort_by.with_index do |stub, i|
-                        [stub[:closes_on], stub[:row].to_s, stub[:variety].to_s, stub[:tree].to_s, i]
-                      end
-          planned = days.sort_by { |day| day[:date] }.map do |day|
-            fill(day, open, held.fetch(day[:date], []).map { |each| ids[each[:id]] })
-          end
-          missed = open + held.reject { |date, _| days.any? { |day| day[:date] == date } }.values.flatten.map do |each|
-            ids[each[:id]]
-          end
+            .transform_values { |all| all.map { |each| ids[each[:id]] } }
+          open = in_order(stubs - held.values.flatten(1))
+          planned = days.sort_by { |day| day[:date] }.map { |day| fill(day, open, held.fetch(day[:date], [])) }
+          missed = open + held.except(*days.map { |day| day[:date] }).values.flatten(1)
           { days: planned, missed: missed.map { |stub| stub[:id] },
             missed_reasons: missed.map { |stub| why(stub, days) } }
+        end
+
+        # The soonest closing first, and among equals as they are walked to.
+        def self.in_order(stubs)
+          stubs.sort_by.with_index do |stub, i|
+            [stub[:closes_on], stub[:row].to_s, stub[:variety].to_s, stub[:tree].to_s, i]
+          end
         end
 
         def self.fill(day, open, settled)
@@ -85,7 +85,7 @@ module Vestry
                  end
           { code: code, id: stub[:id], opens_on: stub[:opens_on], closes_on: stub[:closes_on], minutes: stub[:minutes] }
         end
-        private_class_method :fill, :why
+        private_class_method :in_order, :fill, :why
       end
     end
   end

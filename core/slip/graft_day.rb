@@ -42,27 +42,37 @@ module Vestry
           likely = needs_slip ? likelihood(slip, day[:date]) : nil
           marginal = []
           wait = []
-          if likely
-            wait << { code: "day_slip", likely: likely } if likely < book["slip_even"] - Near::TOLERANCE
-            if likely >= book["slip_even"] - Near::TOLERANCE && likely < book["slip_sure"] - Near::TOLERANCE
-              marginal << { code: "day_slip", likely: likely }
-            end
-          end
+          ready(likely, book, marginal, wait) if likely
           limits(day[:rain_mm], book["rain"], "day_rain", :mm, marginal, wait)
           limits(day[:gust_ms], book["gust"], "day_gust", :ms, marginal, wait) if ladder
           if needs_slip
-            frost = days.find do |each|
-              each[:date] > day[:date] && each[:date] <= day[:date] + book["frost_days"] && each[:min_c] < 0
-            end
-            marginal << { code: "day_frost", on: frost[:date], celsius: frost[:min_c] } if frost
-            rate = Callus.call(species: species, days: [day], rulebook: rulebook)[:daily].first
-            marginal << { code: "day_callus", rate: rate } if rate < book["callus_least"]
+            marginal.concat([frost(day, days, book), callus(day, species, book, rulebook)].compact)
           end
-          verdict = if wait.any? || marginal.size >= book["marginal_most"] then "wait"
-                    else
-                      marginal.any? ? "marginal" : "good"
-                    end
-          { date: day[:date], verdict: verdict, slip: likely, reasons: wait + marginal }
+          { date: day[:date], verdict: verdict(marginal, wait, book), slip: likely, reasons: wait + marginal }
+        end
+
+        def self.verdict(marginal, wait, book)
+          return "wait" if wait.any? || marginal.size >= book["marginal_most"]
+
+          marginal.any? ? "marginal" : "good"
+        end
+
+        def self.ready(likely, book, marginal, wait)
+          if likely < book["slip_even"] - Near::TOLERANCE then wait << { code: "day_slip", likely: likely }
+          elsif likely < book["slip_sure"] - Near::TOLERANCE then marginal << { code: "day_slip", likely: likely }
+          end
+        end
+
+        def self.frost(day, days, book)
+          found = days.find do |each|
+            each[:date] > day[:date] && each[:date] <= day[:date] + book["frost_days"] && each[:min_c] < 0
+          end
+          found && { code: "day_frost", on: found[:date], celsius: found[:min_c] }
+        end
+
+        def self.callus(day, species, book, rulebook)
+          rate = Callus.call(species: species, days: [day], rulebook: rulebook)[:daily].first
+          { code: "day_callus", rate: rate } if rate < book["callus_least"]
         end
 
         def self.limits(value, bounds, code, unit, marginal, wait)
@@ -90,7 +100,7 @@ module Vestry
           (one, low), (other, high) = points.each_cons(2).find { |(from, _), (to, _)| date >= from && date < to }
           low + (high - low) * (date - one) / (other - one).to_f
         end
-        private_class_method :judge, :limits
+        private_class_method :judge, :verdict, :ready, :frost, :callus, :limits
       end
     end
   end

@@ -84,33 +84,16 @@ module Vestry
 
         # The shortest path from a waiting row to a free column; the pairs along it change over.
         def augment(start, columns)
-          best = Array.new(columns, Float::INFINITY)
-          from = Array.new(columns)
+          best, from = Array.new(columns, Float::INFINITY), Array.new(columns)
           open = (0...columns).to_a
           settled = []
           row, reached, base = start, nil, 0.0
           expanded = {}.compare_by_identity
           until reached
             # A row like one that was looked along already leads nowhere nearer.
-            look = !expanded[@costs[row]]
+            look_along(row, base, open, best, from) unless expanded[@costs[row]]
             expanded[@costs[row]] = true
-            costs, price, column_price = @costs[row], @row_price[row], @column_price
-            least, nearest, place = Float::INFINITY, nil, nil
-            i = 0
-            count = open.size
-            while i < count
-              j = open[i]
-              if look && (length = base + costs[j] - price - column_price[j]) < best[j]
-                best[j] = length
-                from[j] = row
-              end
-              known = best[j]
-              if known < least || (known == least && @row_of[j].nil?)
-                least, nearest, place = known, j, i
-              end
-              i += 1
-            end
-            base = least
+            base, nearest, place = nearest_of(open, best)
             open[place] = open[-1]
             open.pop
             settled << nearest
@@ -118,6 +101,38 @@ module Vestry
           end
           reprice(start, settled, best, base)
           change_over(start, reached, from)
+        end
+
+        # Shortens the way to each open column where it is shorter by this row.
+        def look_along(row, base, open, best, from)
+          costs, price, column_price = @costs[row], @row_price[row], @column_price
+          i = 0
+          count = open.size
+          while i < count
+            j = open[i]
+            if (length = base + costs[j] - price - column_price[j]) < best[j]
+              best[j] = length
+              from[j] = row
+            end
+            i += 1
+          end
+        end
+
+        # The open column that is nearest, one that nobody has before one that somebody has: how far, which, and its
+        # place.
+        def nearest_of(open, best)
+          least, nearest, place = Float::INFINITY, nil, nil
+          i = 0
+          count = open.size
+          while i < count
+            j = open[i]
+            known = best[j]
+            if known < least || (known == least && @row_of[j].nil?)
+              least, nearest, place = known, j, i
+            end
+            i += 1
+          end
+          [least, nearest, place]
         end
 
         def reprice(start, settled, best, total)

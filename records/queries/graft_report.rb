@@ -92,27 +92,42 @@ module Vestry
       # Likely causes, ranked.
       def causes
         died = lost_on or return nil
-        visits = graft.visits.select { |each| each.seen_on <= died }
-        wood = Stick.where(graft_id: graft.id).first&.bundle
-        age = wood && @orchard.wood_store(graft.grafted_on).aged(wood).last
         Core::Tend::Cause.reckon(
           { species: @species, grafted_on: graft.grafted_on, failed_on: died,
             weather: @orchard.weather(today).days(graft.grafted_on - 30, died), bark_slip: graft.bark_slip,
-            cover: graft.cover,
-            wood_life_left: age && age[:life_left_share], wood_warm_hours: age && age[:warm_degree_hours],
-            moved_early: visits.any? { |each| %w[swelling leafing].include?(each.buds) &&
-                                       each.seen_on < care[:knit_on] },
-            had_grown: visits.any? { |each| each.verdict == "took" ||
-                                     (each.longest_shoot_mm || 0) > @book.value("cause.figures.grown") },
-            seal_cracked: visits.any? { |each| %w[cracked gone].include?(each.seal_state) },
-            wrap_loose: visits.any? { |each| each.wrap_state == "loose" },
-            tape_biting: visits.any? { |each| each.wrap_state == "biting" },
-            pests: visits.any? { |each| each.pests && each.pests != "none" }, in_reach: in_reach?, **day_mates },
+            cover: graft.cover, in_reach: in_reach?, **wood, **seen_by(died), **day_mates },
           rulebook: @book
         )
       end
 
+      # What a visit can have seen that speaks for a cause.
+      SIGNS = {
+        moved_early: ->(visit, report) { MOVING.include?(visit.buds) && visit.seen_on < report.care[:knit_on] },
+        had_grown: ->(visit, report) { visit.verdict == "took" || (visit.longest_shoot_mm || 0) > report.grown_mm },
+        seal_cracked: ->(visit, _) { %w[cracked gone].include?(visit.seal_state) },
+        wrap_loose: ->(visit, _) { visit.wrap_state == "loose" },
+        tape_biting: ->(visit, _) { visit.wrap_state == "biting" },
+        pests: ->(visit, _) { visit.pests && visit.pests != "none" }
+      }.freeze
+      MOVING = Core::Tend::GraftLife::MOVING
+      private_constant :SIGNS, :MOVING
+
+      # How long a shoot is that grew, and did not only open its buds.
+      def grown_mm = @book.value("cause.figures.grown")
+
       private
+
+      def seen_by(day)
+        visits = graft.visits.select { |each| each.seen_on <= day }
+        SIGNS.transform_values { |sign| visits.any? { |visit| sign.call(visit, self) } }
+      end
+
+      # How the wood had lain until it was used.
+      def wood
+        bundle = Stick.where(graft_id: graft.id).first&.bundle
+        age = bundle && @orchard.wood_store(graft.grafted_on).aged(bundle).last
+        { wood_life_left: age && age[:life_left_share], wood_warm_hours: age && age[:warm_degree_hours] }
+      end
 
       def in_reach?
         @orchard.grazing != "none" && graft.cut_mm && graft.limb.height_at(graft.cut_mm) < @orchard.browse_mm

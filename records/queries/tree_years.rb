@@ -43,15 +43,18 @@ module Vestry
       def read
         planned = (@tree.plan&.plan_limbs || []).select { |row| TreePlan::WORKED.include?(row.role) && row.season }
           .group_by(&:season)
-        [*planned.keys, *grafts.map { |graft| season(graft) }].uniq.sort.map do |year|
-          made = grafts.select { |graft| season(graft) == year }
-          Year.new(season: year, planned: planned.fetch(year, []).map { |row| row.limb.tag }.sort,
-                   worked: made.map { |graft| graft.limb.tag }.sort,
-                   took: made.select { |graft| graft.fate == "took" }.map { |graft| graft.limb.tag }.sort,
-                   lost: made.select { |graft| graft.fate == "lost" }.map { |graft| graft.limb.tag }.sort,
-                   growth_mm: made.flat_map { |graft| graft.tallies.filter_map(&:growth_mm) }.max&.to_f,
-                   canopy: measured[year], foreseen: foreseen[year])
+        made = grafts.group_by { |graft| season(graft) }
+        [*planned.keys, *made.keys].uniq.sort.map do |year|
+          year_of(year, planned.fetch(year, []), made.fetch(year, []))
         end
+      end
+
+      def year_of(year, planned, made)
+        tags = ->(fate) { made.select { |graft| graft.fate == fate }.map { |graft| graft.limb.tag }.sort }
+        Year.new(season: year, planned: planned.map { |row| row.limb.tag }.sort,
+                 worked: made.map { |graft| graft.limb.tag }.sort, took: tags["took"], lost: tags["lost"],
+                 growth_mm: made.flat_map { |graft| graft.tallies.filter_map(&:growth_mm) }.max&.to_f,
+                 canopy: measured[year], foreseen: foreseen[year])
       end
 
       def foresee

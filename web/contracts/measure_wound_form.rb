@@ -24,22 +24,9 @@ module Vestry
         # @raise [Deeds::Refused]
         def self.to_row(reading, tree, units)
           v = reading.values
-          errors = {}
           kept = reading.unchanged&.include?(:margins)
           run = (v[:margins] unless kept)&.then { |margins| Core::Repair::MarginRun.read(margins, units: units) }
-          if run && !run.ok?
-            errors[:margins] = run.faults.map do |fault|
-              "reading #{fault.number}, “#{fault.text[0, 40]}”: #{fault.why}"
-            end
-          end
-          low, high = Core::Rulebook.shipped.value("plausible.margin")
-          wild = run&.ok? && run.readings.find { |each| each[:low_mm] < low || each[:high_mm] > high }
-          if wild
-            errors[:margins] = ["#{Core::Measure.say(wild[:low_mm], units)} " \
-                                "to #{Core::Measure.say(wild[:high_mm], units)} is not likely: " \
-                                "from #{Core::Measure.say(low, units)} to #{Core::Measure.say(high, units)}; check " \
-                                "the unit"]
-          end
+          errors = margin_errors(run, units)
           doubt = Deeds::FindWounds.doubt(tree, v[:girth], units) unless reading.unchanged&.include?(:girth)
           errors[:girth_known] = [doubt] if doubt && !v[:girth_known]
           left = share(v[:bark_left], errors)
@@ -50,6 +37,21 @@ module Vestry
                              below_union: v[:below_union] == true,
                              drying: v[:drying] == true, note: v[:note] }), kept ? nil : run&.readings || []]
         end
+
+        # What is wrong with a run of margins: its own faults, else what is not likely of it.
+        def self.margin_errors(run, units)
+          return {} unless run
+          return { margins: run.faults.map { |fault| say_fault(fault) } } unless run.ok?
+
+          low, high = Core::Rulebook.shipped.value("plausible.margin")
+          wild = run.readings.find { |each| each[:low_mm] < low || each[:high_mm] > high } or return {}
+          say = ->(mm) { Core::Measure.say(mm, units) }
+          { margins: ["#{say[wild[:low_mm]]} to #{say[wild[:high_mm]]} is not likely: from #{say[low]} to " \
+                      "#{say[high]}; check the unit"] }
+        end
+
+        def self.say_fault(fault) = "reading #{fault.number}, “#{fault.text[0, 40]}”: #{fault.why}"
+        private_class_method :margin_errors, :say_fault
 
         # A share in per cent.
         def self.share(text, errors)

@@ -1,0 +1,83 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Drawings
+    class Elevation
+      # What grows from a limb: twigs as a pen suggests them, the sticks on a stub and their shoots.
+      module Shoots
+        STICK_MM = 150
+        TWIGS = 10
+        # Straight up on the sheet.
+        UP = -Math::PI / 2
+
+        private
+
+        # Unmeasured twigs.
+        def twigs(placed, name)
+          return [] if placed.length_mm * scale < 24
+
+          (0..TWIGS).map { |i| { path: twig(placed, name, i, 0.34 + 0.66 * i / TWIGS) } }
+        end
+
+        # @param share [Float] how far along the limb
+        def twig(placed, name, index, share)
+          foot = at(placed, placed.length_mm * share, name)
+          heading = Stroke.heading(at(placed, placed.length_mm * (share - 0.08), name), foot)
+          way = heading + twig_turn(heading, name, index)
+          long = twig_length(placed, name, index, share)
+          x, y = Stroke.ahead(foot, way, long)
+          Stroke.curve(foot, Stroke.ahead(foot, way, long * 0.55), [x, y - long * 0.16])
+        end
+
+        # A limb's own tip goes on; the others turn off by turns, and spurs stand up.
+        def twig_turn(heading, name, index)
+          return (UP - heading) * 0.8 + Stroke.chance(name, 20 + index) * 0.4 if spurs? && index < TWIGS
+          return Stroke.chance(name, 40) * 0.2 if index == TWIGS
+
+          (index.even? ? 1 : -1) * (0.6 + 0.25 * Stroke.chance(name, 20 + index))
+        end
+
+        def twig_length(placed, name, index, share)
+          chance = Stroke.chance(name, 30 + index)
+          return 9 + 4 * chance if spurs?
+
+          [placed.length_mm * scale * 0.13, 26].min * (1.15 + 0.5 * chance) * (1.3 - share * 0.4)
+        end
+
+        # A wall-trained limb is pruned to spurs.
+        def spurs? = @tree.form == "wall-trained"
+
+        # The sticks on a stub, and the longest shoot seen so far, both to scale.
+        def sticks(stand, placed, cut, name)
+          top = at(placed, cut, name)
+          heading = Stroke.heading(at(placed, [cut - 120, 0].max, name), top)
+          wide = placed.thickness(cut) * scale * 0.7
+          count = stand.stick_count
+          (0...count).map do |i|
+            aside = count == 1 ? 0.0 : (i / (count - 1.0) - 0.5)
+            foot = [top[0] - Math.sin(heading) * wide * aside, top[1] + Math.cos(heading) * wide * aside]
+            stick(stand, foot, heading + aside * 0.5, i, name)
+          end
+        end
+
+        def stick(stand, foot, lean, index, name)
+          lean += (UP - lean) * 0.35
+          tip = Stroke.ahead(foot, lean, STICK_MM * scale)
+          shoot, end_of_shoot = shoot(stand, tip, lean, index, name)
+          { stick: Stroke.straight([foot, tip]), shoot: shoot, tip: end_of_shoot || tip }
+        end
+
+        # The middle one is drawn as long as it was measured.
+        def shoot(stand, foot, lean, index, name)
+          return nil unless stand.shoot_mm && stand.fate != "lost"
+
+          long = stand.shoot_mm * scale * (index == stand.stick_count / 2 ? 1.0 : 0.72)
+          way = lean + (UP - lean) * 0.6 + Stroke.chance(name, 60 + index) * 0.12
+          middle = Stroke.ahead(foot, lean, long * 0.5)
+          tip = Stroke.ahead(middle, way, long * 0.5)
+          [Stroke.curve(foot, middle, tip), tip]
+        end
+      end
+    end
+  end
+end
