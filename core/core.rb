@@ -33,6 +33,7 @@ module Vestry
     module Plan
       autoload :Bloom, "#{__dir__}/plan/bloom"
       autoload :Frost, "#{__dir__}/plan/frost"
+      autoload :LongCut, "#{__dir__}/plan/long_cut"
       autoload :Methods, "#{__dir__}/plan/methods"
       autoload :Packing, "#{__dir__}/plan/packing"
       autoload :Projection, "#{__dir__}/plan/projection"
@@ -91,6 +92,8 @@ module Vestry
       autoload :Climate, "#{__dir__}/tend/climate"
       autoload :Fruit, "#{__dir__}/tend/fruit"
       autoload :GraftLife, "#{__dir__}/tend/graft_life"
+      autoload :Nurse, "#{__dir__}/tend/nurse"
+      autoload :RegraftDay, "#{__dir__}/tend/regraft_day"
       autoload :Rules, "#{__dir__}/tend/rules"
       autoload :Union, "#{__dir__}/tend/union"
       autoload :Wind, "#{__dir__}/tend/wind"

@@ -70,8 +70,7 @@ module Vestry
       def self.long_cut(limb, values)
         return nil unless values[:long]
 
-        long = values[:long_cut] || [values[:cut] + limb.orchard.rulebook.value("reckoning.pace.long_extra"),
-                                     (values[:cut] + limb.length_mm.to_f) / 2].min
+        long = values[:long_cut] || Core::Plan::LongCut.at(values[:cut], limb.length_mm, limb.orchard.rulebook)
         units = limb.orchard.units
         unless long > values[:cut] && long < limb.length_mm
           raise Refused, long_cut: ["lies beyond the fresh cut and on the limb: " \

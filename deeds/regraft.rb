@@ -24,8 +24,7 @@ module Vestry
 
       # This season while there is time, else the next.
       def self.season(orchard, today)
-        last = orchard.season.next_day(orchard.rulebook.value("care.calendar.last-regraft"),
-                                       orchard.season.year_start(today))
+        last = Core::Tend::RegraftDay.last(orchard.season, orchard.season.year_start(today), orchard.rulebook)
         this = orchard.season.name_of(today)
         today <= last && orchard.season_to_plan(today) == this ? this : this + 1
       end

@@ -6,9 +6,9 @@ module Vestry
     # line and the reach line across it, and a tag at each limb.
     class Elevation
       include OfTree
-      include Projection
-      include Shoots
-      include Labels
+      include Placement
+      include Growth
+      include TagPlaces
 
       BEARINGS = { 0 => "north", 45 => "north-east", 90 => "east", 135 => "south-east",
                    180 => "south", 225 => "south-west", 270 => "west", 315 => "north-west" }.freeze

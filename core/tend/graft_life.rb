@@ -140,7 +140,7 @@ module Vestry
           found && [found[:on], "seen"]
         end
 
-        def time_left? = failed_on.nil? || failed_on <= next_calendar("last-regraft")
+        def time_left? = failed_on.nil? || failed_on <= RegraftDay.last(@season, @graft[:grafted_on], @rulebook)
 
         def fact(point)
           case point

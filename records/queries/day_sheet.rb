@@ -95,10 +95,7 @@ module Vestry
 
       def cautions(row, outlook)
         found = []
-        if (outlook.stock_mm || 0) > @orchard.rulebook.value("reckoning.pace.heavy_diameter") || row.limb.damage ||
-          outlook.out_of_reach?
-          found << "saw"
-        end
+        found << "saw" if outlook.heavy(nil) || row.limb.damage || outlook.out_of_reach?
         found << "ladder" if outlook.ladder?
         found
       end

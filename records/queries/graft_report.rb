@@ -18,7 +18,7 @@ module Vestry
       def care = @care ||= CoreInputs.care(graft, today)
       def seen = @seen ||= graft.visits.select { |each| each.seen_on <= today }.last
       def patience_on = care[:knit_on] + @book.value("species.#{@species}.knit_margin")
-      def last_regraft_on = @orchard.season.next_day(@book.value("care.calendar.last-regraft"), graft.grafted_on)
+      def last_regraft_on = Core::Tend::RegraftDay.last(@orchard.season, graft.grafted_on, @book)
       def bud_from = @orchard.season.next_day(@book.value("care.calendar.late-summer"), graft.grafted_on)
 
       # What the last visit means and what to do, as reasons; none without a visit.

@@ -74,16 +74,10 @@ module Vestry
       # Whether it is kinder cut long in winter: why, or nil.
       #
       # @param share [Float] of the head that goes with it
-      def heavy(share)
-        if (stock_mm || 0) >= @book.value("reckoning.pace.heavy_diameter") then { code: "heavy_diameter", mm: stock_mm }
-        elsif share && share >= @book.value("reckoning.pace.heavy_share") then { code: "heavy_share", share: share }
-        end
-      end
+      def heavy(share) = Core::Plan::LongCut.heavy(stock_mm, share, @book)
 
       # Where it would be cut long: beyond the place, and on the limb.
-      def long_cut_mm
-        at_mm && [at_mm + @book.value("reckoning.pace.long_extra"), (at_mm + limb.length_mm.to_f) / 2].min
-      end
+      def long_cut_mm = at_mm && Core::Plan::LongCut.at(at_mm, limb.length_mm, @book)
 
       private
 

@@ -4,7 +4,7 @@ module Vestry
   module Drawings
     class Elevation
       # Where a point of the tree lies on the sheet, and how wide a limb is there.
-      module Projection
+      module Placement
         # Into so many stretches a limb is divided.
         STEPS = 7
 

@@ -4,7 +4,7 @@ module Vestry
   module Drawings
     class Elevation
       # The tags of limbs, each beside its own and clear of the others.
-      module Labels
+      module TagPlaces
         TAG = [28.0, 20.0].freeze
 
         private
