@@ -26,12 +26,14 @@ module Vestry
       autoload :LimbLine, "#{__dir__}/survey/limb_line"
       autoload :Place, "#{__dir__}/survey/place"
       autoload :Section, "#{__dir__}/survey/section"
+      autoload :Taper, "#{__dir__}/survey/taper"
       autoload :Tags, "#{__dir__}/survey/tags"
     end
 
     # Deciding what to do to it.
     module Plan
       autoload :Bloom, "#{__dir__}/plan/bloom"
+      autoload :ChangedCut, "#{__dir__}/plan/changed_cut"
       autoload :Frost, "#{__dir__}/plan/frost"
       autoload :LongCut, "#{__dir__}/plan/long_cut"
       autoload :Methods, "#{__dir__}/plan/methods"
@@ -42,6 +44,7 @@ module Vestry
       autoload :Stages, "#{__dir__}/plan/stages"
       autoload :StagesSearch, "#{__dir__}/plan/stages_search"
       autoload :Sticks, "#{__dir__}/plan/sticks"
+      autoload :WorkTime, "#{__dir__}/plan/work_time"
       autoload :Vigour, "#{__dir__}/plan/vigour"
     end
 
@@ -51,12 +54,14 @@ module Vestry
       autoload :Dilution, "#{__dir__}/wood/dilution"
       autoload :Match, "#{__dir__}/wood/match"
       autoload :RisingMatch, "#{__dir__}/wood/rising_match"
+      autoload :Spent, "#{__dir__}/wood/spent"
       autoload :Storage, "#{__dir__}/wood/storage"
       autoload :Wanted, "#{__dir__}/wood/wanted"
     end
 
     # When the bark is ready, and what warmth does for a union.
     module Slip
+      autoload :BarkDates, "#{__dir__}/slip/bark_dates"
       autoload :Callus, "#{__dir__}/slip/callus"
       autoload :Crew, "#{__dir__}/slip/crew"
       autoload :DegreeDays, "#{__dir__}/slip/degree_days"
@@ -104,6 +109,7 @@ module Vestry
       autoload :Balance, "#{__dir__}/tally/balance"
       autoload :Closure, "#{__dir__}/tally/closure"
       autoload :GraftOutcome, "#{__dir__}/tally/graft_outcome"
+      autoload :Growth, "#{__dir__}/tally/growth"
       autoload :Outcome, "#{__dir__}/tally/outcome"
       autoload :Scaffold, "#{__dir__}/tally/scaffold"
       autoload :Take, "#{__dir__}/tally/take"

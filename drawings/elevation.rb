@@ -7,7 +7,7 @@ module Vestry
     class Elevation
       include OfTree
       include Placement
-      include Growth
+      include TwigsAndSticks
       include TagPlaces
 
       BEARINGS = { 0 => "north", 45 => "north-east", 90 => "east", 135 => "south-east",

@@ -49,7 +49,7 @@ module Vestry
 
         # The loss of diameter per mm of limb.
         def self.taper(base, length, measured, rulebook)
-          return rulebook.value("reckoning.cut.taper") * base / length unless measured
+          return Taper.loss(base, length, rulebook) unless measured
 
           slope = (base - measured[:diameter_mm]) / measured[:at_mm]
           unless slope.positive?

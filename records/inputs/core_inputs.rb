@@ -24,8 +24,7 @@ module Vestry
 
       # The limb's diameter at a place on it, by the same taper the cut point uses.
       def diameter_at(limb, at_mm)
-        base = section(limb)[:diameter_mm]
-        base - limb.orchard.rulebook.value("reckoning.cut.taper") * base / limb.length_mm.to_f * at_mm.to_f
+        Core::Survey::Taper.diameter(section(limb)[:diameter_mm], limb.length_mm, at_mm, limb.orchard.rulebook)
       end
 
       # @param today [Date, nil] then what took here by this day is weighed in

@@ -71,7 +71,8 @@ module Vestry
       # What is stored, worked out.
       def reckoned
         { species: species.to_h { |kind| [kind, reckon(kind, threshold(kind))] },
-          trees: offsets.to_h { |tree, (kind, offset)| [tree, reckon(kind, threshold(kind) + offset)] } }
+          trees: Core::Slip::BarkDates.habits(observations, @book)
+            .to_h { |tree, (kind, offset)| [tree, reckon(kind, threshold(kind) + offset)] } }
       end
 
       # The same of the summer's usual ends.
@@ -87,20 +88,10 @@ module Vestry
         slipped = seen.find(&:slipping)
         told = forecasts[:trees][tree.id] || of_species(tree.species)
         told = told.merge(reached_on: slipped.seen_on, p10: nil, p50: nil, p90: nil, basis: "seen") if slipped
-        told = not_yet(told, seen.last) if slipped.nil? && seen.last && seen.last.slipping == false
-        TreeBark.new(tree: tree, seen: seen, **told)
-      end
-
-      # A test cut that did not lift says more than the reckoning: it has not come by then.
-      def not_yet(told, last)
-        soonest = last.seen_on + 1
-        return told unless [told[:reached_on], told[:p10]].compact.any? { |date| date < soonest }
-
-        late = told[:reached_on] ? [soonest, soonest + 3, soonest + 8] :
-          [told[:p10], told[:p50], told[:p90]].map do |date|
-          [date, soonest].max
+        if slipped.nil? && seen.last && seen.last.slipping == false
+          told = Core::Slip::BarkDates.not_before(told, seen.last.seen_on, @book)
         end
-        told.merge(reached_on: nil, p10: late[0], p50: late[1], p90: late[2], basis: "seen")
+        TreeBark.new(tree: tree, seen: seen, **told)
       end
 
       # What is dear of it: every species, and every tree with a habit of its own.
@@ -156,8 +147,7 @@ module Vestry
 
       def by_calendar(species)
         usual = @orchard.season.bark_day(@book.value("species.#{species}.slip_opens"), @today)
-        usual <= @today ? { accumulated_dd: nil, reached_on: usual, p10: nil, p50: nil, p90: nil, basis: "calendar" } :
-          { accumulated_dd: nil, reached_on: nil, p10: usual - 10, p50: usual, p90: usual + 10, basis: "calendar" }
+        Core::Slip::BarkDates.by_calendar(usual, @today, @book)
       end
 
       def outlook(species)
@@ -203,19 +193,6 @@ module Vestry
         if Core::Rulebook.shipped.species_names.include?(species)
           dd.any?(&:nil?) ? nil : { tree: tree, species: species, dd: dd.sum / dd.size }
         end
-      end
-
-      # How much later than its kind a tree has been, drawn in towards nothing while it was seen seldom.
-      #
-      # @return [Hash{Integer=>Array(String, Float)}] species and degree-days by tree
-      def offsets
-        observations.group_by { |each| each[:species] }.flat_map do |kind, all|
-          mean = all.sum { |each| each[:dd] } / all.size
-          all.group_by { |each| each[:tree] }.map do |tree, own|
-            sum = own.sum { |each| each[:dd] - mean }
-            [tree, [kind, sum / (own.size + @book.value("reckoning.slip.tree_habit"))]]
-          end
-        end.to_h
       end
     end
   end

@@ -30,12 +30,7 @@ module Vestry
 
       # Where it is cut now: below the tear, or clear of crooked wood by a diameter and a half.
       def at_mm
-        @at_mm ||= begin
-          at = outlook.at_mm || limb.length_mm.to_f / 2
-          at -= @torn + 10 if @torn
-          at -= stub_then * 1.5 if @crooked
-          at
-        end
+        @at_mm ||= Core::Plan::ChangedCut.at(planned_at, stub_then, torn_mm: @torn, crooked: @crooked, rulebook: @book)
       end
 
       def lower_mm = (outlook.at_mm || at_mm) - at_mm
@@ -47,13 +42,12 @@ module Vestry
 
       # How thick it is there: as measured, and as much thicker lower down as the limb tapers.
       def stub_mm
-        reckoned = CoreInputs.diameter_at(limb, at_mm)
-        @measured ? @measured * reckoned / stub_then : reckoned
+        Core::Plan::ChangedCut.stub(@measured, stub_then, CoreInputs.diameter_at(limb, at_mm))
       end
 
       # @return [Hash, nil] the best method there, of the methods reckoning's rows
       def best
-        ranking.find { |row| !row[:blocked] && row[:score].positive? && !row[:method].match?(/bud|approach|side/) }
+        ranking.find { |row| !row[:blocked] && row[:score].positive? && @book.end_methods.include?(row[:method]) }
       end
       def ranking = @ranking ||= CoreInputs.methods(limb, stub_mm, slipping: @slipping, today: @today)[:ranking]
       def still?
@@ -70,10 +64,14 @@ module Vestry
         return nil unless planned&.variety_id && row
 
         @orchard.wood_store(@today).for_stubs(season: @orchard.season.name_of(@today))
-          .select { |each| each.variety_id == planned.variety_id }.max_by do |each|
-          each.sticks.select(&:here?).count { |stick| Core::Wood::Match.misfit(row[:method], stub_mm,
-            stick.diameter_mm&.to_f || @book.value("reckoning.wood.pencil"), @book)&.then { |mm| mm < 1 } }
-        end
+          .select { |each| each.variety_id == planned.variety_id }
+          .max_by { |each| each.sticks.select(&:here?).count { |stick| suits?(stick) } }
+      end
+
+      def suits?(stick)
+        mm = stick.diameter_mm&.to_f || @book.value("reckoning.wood.pencil")
+        misfit = Core::Wood::Match.misfit(row[:method], stub_mm, mm, @book)
+        misfit && misfit < @book.value("reckoning.changed.suits_within")
       end
 
       # Other stubs of its variety that would go short if this one takes more sticks.
@@ -101,7 +99,8 @@ module Vestry
       private
 
       def outlook = @outlook ||= StubAdvice.new(limb, planned: planned, today: @today)
-      def stub_then = CoreInputs.diameter_at(limb, outlook.at_mm || limb.length_mm.to_f / 2)
+      def planned_at = outlook.at_mm || limb.length_mm.to_f / 2
+      def stub_then = CoreInputs.diameter_at(limb, planned_at)
     end
   end
 end

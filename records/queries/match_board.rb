@@ -158,18 +158,22 @@ module Vestry
       def elsewhere(row, own)
         return nil unless @orchard.rulebook.value("methods.#{row.technique}.measure") == "ratio"
 
-        limb = row.limb
-        cut = CoreInputs.cut_point(limb, row.technique)
-        middle = @orchard.rulebook.value("methods.#{row.technique}.scion_ideal").sum / 2.0
-        base = CoreInputs.section(limb)[:diameter_mm]
-        loss = @orchard.rulebook.value("reckoning.cut.taper") * base / limb.length_mm.to_f
-        found = cut[:feasible] && own.map { |stick| [stick, (base - thickness(stick) / middle) / loss] }
-                                     .select { |_, at| Core::Near.within?(at, cut[:from_mm], cut[:to_mm]) }
-                                       .min_by do |_, at|
-                                       (at - row.cut_mm.to_f).abs
-                                     end
-        found && { code: "match_cut_elsewhere", stick: found[0].label, diameter_mm: thickness(found[0]),
-                   at_mm: found[1], stock_mm: thickness(found[0]) / middle }
+        cut = CoreInputs.cut_point(row.limb, row.technique)
+        wanted = own.map { |stick| [stick, wanted_stock(row, stick)] }
+          .map { |stick, stock| { stick: stick, stock_mm: stock, at_mm: where_thick(row.limb, stock) } }
+        found = cut[:feasible] && wanted.select { |each| Core::Near.within?(each[:at_mm], cut[:from_mm], cut[:to_mm]) }
+          .min_by { |each| (each[:at_mm] - row.cut_mm.to_f).abs }
+        found && { code: "match_cut_elsewhere", stick: found[:stick].label, diameter_mm: thickness(found[:stick]),
+                   **found.slice(:at_mm, :stock_mm) }
+      end
+
+      # How thick a stock a stick wants, in the middle of what is ideal.
+      def wanted_stock(row, stick)
+        thickness(stick) / (@orchard.rulebook.value("methods.#{row.technique}.scion_ideal").sum / 2.0)
+      end
+
+      def where_thick(limb, stock_mm)
+        Core::Survey::Taper.place(CoreInputs.section(limb)[:diameter_mm], limb.length_mm, stock_mm, @orchard.rulebook)
       end
 
       def another_method(row, own)

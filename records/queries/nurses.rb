@@ -42,9 +42,9 @@ module Vestry
 
       # What the grafts have grown back of what their limbs carried, by the rulebook's years.
       def regained(grafts)
-        curve = @orchard.rulebook.value("reckoning.projection.regrow")
         shares = grafts.map do |graft|
-          curve[[@orchard.season.name_of(@today) - @orchard.season.name_of(graft.grafted_on), curve.size - 1].min]
+          Core::Tally::Growth.share(@orchard.season.name_of(@today) - @orchard.season.name_of(graft.grafted_on),
+                                    @orchard.rulebook)
         end
         shares.sum / shares.size
       end

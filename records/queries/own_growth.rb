@@ -10,12 +10,7 @@ module Vestry
       # @return [Array<Float>] as reckoning.projection.regrow
       def curve(orchard)
         first = orchard.rulebook.value("reckoning.projection.regrow")
-        weight = orchard.rulebook.value("reckoning.projection.learn_strength").to_f
-        seen = seen(orchard)
-        first.each_with_index.map do |share, age|
-          counted = seen.fetch(age, [])
-          (counted.sum + weight * share) / (counted.size + weight)
-        end
+        Core::Tally::Growth.learned(first, seen(orchard), orchard.rulebook)
       end
 
       # The orchard's rulebook with what it learned laid over it, where its steward has not.

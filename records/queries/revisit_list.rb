@@ -36,12 +36,9 @@ module Vestry
 
       private
 
-      # Reached by reckoning: now. Else when it is as likely as not; after a cut that did not lift, some
-      # days on.
       def day(told)
-        last = told.seen.reverse.find { |seen| seen.slipping == false }
-        soonest = last ? last.seen_on + @orchard.rulebook.value("reckoning.slip.again_days") : @today
-        [told.reached_on || told.p50 || @today, soonest].max.then { |date| date < @today ? @today : date }
+        cut_on = told.seen.reverse.find { |seen| seen.slipping == false }&.seen_on
+        Core::Slip::BarkDates.come_back(told.reached_on, told.p50, cut_on, @today, @orchard.rulebook)
       end
     end
   end

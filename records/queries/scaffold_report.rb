@@ -60,10 +60,8 @@ module Vestry
           wanted = line.limb.length_mm.to_f - (line.graft.cut_mm || 0).to_f
           next if grown.empty? || wanted <= 0
 
-          # Leaders are cut back by about half each winter, so half of each year's growth is kept.
-          left = wanted - grown.sum * @book.value("reckoning.scaffold.keep")
           { limb: line.limb, wanted_mm: wanted, grown_mm: grown.sum, season: @orchard.season.name_of(@today) +
-            [(left / (grown.last * @book.value("reckoning.scaffold.keep"))).ceil, 0].max }
+            Core::Tally::Growth.seasons_left(wanted, grown, @book) }
         end
       end
 
@@ -90,9 +88,8 @@ module Vestry
         return whole unless graft && graft.grafted_on <= @today
         return 0.0 if graft.fate == "lost"
 
-        curve = @book.value("reckoning.projection.regrow")
         age = @orchard.season.name_of(@today) - @orchard.season.name_of(graft.grafted_on)
-        lines.find { |line| line.limb.id == limb.id }&.section_mm2 || whole * curve[age.clamp(0, curve.size - 1)]
+        lines.find { |line| line.limb.id == limb.id }&.section_mm2 || whole * Core::Tally::Growth.share(age, @book)
       end
     end
   end

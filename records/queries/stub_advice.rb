@@ -63,12 +63,9 @@ module Vestry
       end
 
       # Minutes for the stub: by method, further sticks, and a ladder where it is high.
-      def minutes
-        @book.value("methods.#{technique}.minutes") + (stick_count - 1) * @book.value("reckoning.hours.more_stick") +
-          (ladder? ? @book.value("reckoning.hours.ladder") : 0)
-      end
+      def minutes = Core::Plan::WorkTime.minutes(technique, stick_count, height_mm, @book)
 
-      def ladder? = (height_mm || 0) > @book.value("reckoning.hours.from_ground")
+      def ladder? = Core::Plan::WorkTime.ladder?(height_mm, @book)
       def out_of_reach? = (height_mm || 0) > @orchard.reach_mm
 
       # Whether it is kinder cut long in winter: why, or nil.

@@ -116,10 +116,7 @@ module Vestry
       end
 
       def spent_on(kept)
-        left = kept.age[:life_left_share] - @book.value("reckoning.slip.spent_at")
-        since = [(@today - kept.measured_from.to_date).to_i, 1].max
-        pace = [(1 - kept.age[:life_left_share]) / since, 1.0 / @book.value("reckoning.storage.life_days")].max
-        @today + [(left / pace).floor, 0].max
+        Core::Wood::Spent.on(kept.age[:life_left_share], kept.measured_from.to_date, @today, @book)
       end
     end
   end

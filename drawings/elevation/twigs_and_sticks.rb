@@ -4,7 +4,7 @@ module Vestry
   module Drawings
     class Elevation
       # What grows from a limb: twigs as a pen suggests them, the sticks on a stub and their shoots.
-      module Growth
+      module TwigsAndSticks
         STICK_MM = 150
         TWIGS = 10
         # Straight up on the sheet.

@@ -1,0 +1,62 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Slip
+      # When bark slips where the weather does not say: by the calendar, after a test cut, by a tree's own habit.
+      module BarkDates
+        module_function
+
+        # By the ordinary day of the species; spread evenly about it while it is to come.
+        #
+        # @param usual [Date]
+        # @return [Hash] +accumulated_dd+, +reached_on+, +p10+, +p50+, +p90+ and +basis+
+        def by_calendar(usual, today, rulebook)
+          spread = rulebook.value("reckoning.slip.calendar_spread")
+          dates = usual <= today ? { reached_on: usual, p10: nil, p50: nil, p90: nil } :
+            { reached_on: nil, p10: usual - spread, p50: usual, p90: usual + spread }
+          { accumulated_dd: nil, **dates, basis: "calendar" }
+        end
+
+        # A test cut that did not lift says more than the reckoning: it has not come by then.
+        #
+        # @param told [Hash] with +reached_on+, +p10+, +p50+ and +p90+
+        # @param cut_on [Date] of the last cut that did not lift
+        # @return [Hash] the same, no sooner than the day after
+        def not_before(told, cut_on, rulebook)
+          soonest = cut_on + 1
+          return told unless [told[:reached_on], told[:p10]].compact.any? { |date| date < soonest }
+
+          even, late = rulebook.value("reckoning.slip.after_no")
+          dates = told[:reached_on] ? [soonest, soonest + even, soonest + late] :
+            told.values_at(:p10, :p50, :p90).map { |date| [date, soonest].max }
+          told.merge(reached_on: nil, p10: dates[0], p50: dates[1], p90: dates[2], basis: "seen")
+        end
+
+        # When to come back to a tree whose bark was not seen to slip: now where it has come by reckoning, else when it
+        # is as likely as not; after a cut that did not lift, some days on.
+        #
+        # @param cut_on [Date, nil] of the last cut that did not lift
+        # @return [Date] today or later
+        def come_back(reached_on, p50, cut_on, today, rulebook)
+          soonest = cut_on ? cut_on + rulebook.value("reckoning.slip.again_days") : today
+          [reached_on || p50 || today, soonest, today].max
+        end
+
+        # How much later than its kind each tree has been, drawn in towards nothing while it was seen seldom.
+        #
+        # @param seen [Array<Hash>] +tree+, +species+ and +dd+, the degree-days at which its bark was first seen to slip
+        # @return [Hash] tree => [species, degree-days]
+        def habits(seen, rulebook)
+          weight = rulebook.value("reckoning.slip.tree_habit")
+          seen.group_by { |each| each[:species] }.flat_map do |species, all|
+            mean = all.sum { |each| each[:dd] } / all.size
+            all.group_by { |each| each[:tree] }.map do |tree, own|
+              [tree, [species, own.sum { |each| each[:dd] - mean } / (own.size + weight)]]
+            end
+          end.to_h
+        end
+      end
+    end
+  end
+end

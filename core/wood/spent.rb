@@ -1,0 +1,24 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Wood
+      # When wood in store is spent: too little of its life is left to be worth a stub.
+      module Spent
+        module_function
+
+        # At the pace at which it has aged, and no slower than in an ordinary store.
+        #
+        # @param left [Float] the share of its life that is left
+        # @param measured_from [Date]
+        # @return [Date] today or later
+        def on(left, measured_from, today, rulebook)
+          worth = left - rulebook.value("reckoning.slip.spent_at")
+          since = [(today - measured_from).to_i, 1].max
+          pace = [(1 - left) / since, 1.0 / rulebook.value("reckoning.storage.life_days")].max
+          today + [(worth / pace).floor, 0].max
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,43 @@
+# frozen_string_literal: true
+
+RSpec.describe Vestry::Core::Slip::BarkDates do
+  let(:book) { Vestry::Core::Rulebook.shipped }
+  let(:today) { Date.new(2026, 4, 20) }
+
+  it "goes by the ordinary day: come by then, else spread about it" do
+    expect(described_class.by_calendar(today, today, book))
+      .to eq(accumulated_dd: nil, reached_on: today, p10: nil, p50: nil, p90: nil, basis: "calendar")
+    expect(described_class.by_calendar(today + 1, today, book))
+      .to include(reached_on: nil, p10: today - 9, p50: today + 1, p90: today + 11)
+  end
+
+  it "believes a cut that did not lift against the reckoning, and leaves alone what it does not speak against" do
+    ahead = { reached_on: nil, p10: today + 2, p50: today + 6, p90: today + 9, basis: "weather" }
+    expect(described_class.not_before(ahead, today, book)).to eq ahead
+    expect(described_class.not_before(ahead, today + 1, book)).to eq ahead
+    expect(described_class.not_before(ahead, today + 5, book))
+      .to include(p10: today + 6, p50: today + 6, p90: today + 9, basis: "seen")
+    come = { reached_on: today - 3, p10: nil, p50: nil, p90: nil, basis: "weather" }
+    expect(described_class.not_before(come, today, book))
+      .to eq(reached_on: nil, p10: today + 1, p50: today + 4, p90: today + 9, basis: "seen")
+  end
+
+  it "comes back at once where it has come, else when it is as likely as not, and some days after a cut" do
+    back = ->(reached, even, cut) { described_class.come_back(reached, even, cut, today, book) }
+    expect(back[today - 5, nil, nil]).to eq today
+    expect(back[nil, today + 4, nil]).to eq today + 4
+    expect(back[nil, today - 4, nil]).to eq today
+    expect(back[nil, nil, nil]).to eq today
+    expect(back[today - 5, nil, today - 1]).to eq today + 2
+    expect(back[nil, today + 9, today - 1]).to eq today + 9
+  end
+
+  it "draws a tree's habit in towards its kind's while it was seen seldom" do
+    seen = [[1, "apple", 100], [1, "apple", 100], [2, "apple", 130], [3, "pear", 90]]
+      .map { |tree, species, dd| { tree: tree, species: species, dd: dd.to_f } }
+    habits = described_class.habits(seen, book)
+    # The mean is 110; two springs of ten early weigh as two of four, one of twenty late as one of three.
+    expect(habits.transform_values { |_, dd| dd.round(6) }).to eq(1 => -5.0, 2 => (20 / 3.0).round(6), 3 => 0.0)
+    expect(habits.transform_values(&:first)).to eq(1 => "apple", 2 => "apple", 3 => "pear")
+  end
+end

@@ -1,0 +1,20 @@
+# frozen_string_literal: true
+
+RSpec.describe Vestry::Core::Wood::Spent do
+  let(:book) { Vestry::Core::Rulebook.shipped }
+  let(:today) { Date.new(2026, 3, 1) }
+
+  def days(left, measured) = (described_class.on(left, today - measured, today, book) - today).to_i
+
+  it "goes on at the pace so far" do
+    worth = book.value("reckoning.slip.spent_at")
+    # Half its life in twenty days.
+    expect(days(0.5, 20)).to eq ((0.5 - worth) / 0.025).floor
+  end
+
+  it "takes no slower pace than an ordinary store's, and is spent today when nothing is left" do
+    whole = book.value("reckoning.storage.life_days")
+    expect(days(1.0, 30)).to eq ((1 - book.value("reckoning.slip.spent_at")) * whole).floor
+    expect([days(0.1, 30), days(0.0, 30)]).to eq [0, 0]
+  end
+end
