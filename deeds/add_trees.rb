@@ -17,8 +17,7 @@ module Vestry
         DB.transaction do
           # Places are settled over the whole orchard: two who add trees at once wait for each other.
           Records::Places.hold(orchard)
-          taken = Records::Tree.where(orchard_id: orchard.id, row: values[:row], number: numbers).order(:number)
-            .select_map(:number)
+          taken = Records::TreeQueries.taken(orchard, values[:row], numbers)
           if taken.any?
             raise Refused, first: ["#{taken.first(8).map { |number| "#{values[:row]}#{number}" }.join(', ')} " \
                                    "#{taken.size == 1 ? 'stands' : 'stand'} there already"]

@@ -10,8 +10,7 @@ module Vestry
       def self.call(now: nil)
         return unless Outside::Thermometer.address
 
-        Outside::FailureLog.each_alone(Records::Store.in_sight.exclude(thermometer: nil).all,
-                                       "asking a thermometer") do |store|
+        Outside::FailureLog.each_alone(Records::Store.with_thermometer, "asking a thermometer") do |store|
           ask(store, now || moment(store))
         end
       end
@@ -22,7 +21,7 @@ module Vestry
       end
 
       def self.ask(store, now)
-        last = DB[:store_readings].where(store_id: store.id).max(:at)
+        last = store.last_reading_at
         from = last ? last + 1 : now - BACK
         return if from >= now
 
@@ -31,9 +30,9 @@ module Vestry
           KeepStore::PLAUSIBLE.cover?(celsius)
         end
         KeepStore.keep(store, rows)
-        Records::Store.where(id: store.id).update(answered_at: Outside::Clock.now, trouble: nil)
+        store.heard(at: Outside::Clock.now)
       rescue Outside::Thermometer::Silent => e
-        Records::Store.where(id: store.id).update(trouble: e.message)
+        store.heard(trouble: e.message)
       end
       private_class_method :ask, :moment
     end

@@ -10,15 +10,14 @@ module Vestry
       def self.all(today: nil)
         return unless Outside::WeatherFeed.address
 
-        Outside::FailureLog.each_alone(Records::Orchard.in_sight.exclude(weather_place: nil).all,
-                                       "asking the weather service") do |orchard|
+        Outside::FailureLog.each_alone(Records::Orchard.with_weather, "asking the weather service") do |orchard|
           call(orchard, today: today || Outside::Clock.today(orchard.time_zone))
         end
       end
 
       # @return [Boolean] whether it answered
       def self.call(orchard, today:)
-        last = DB[:weather_days].where(orchard_id: orchard.id, forecast: false).where(Sequel[:day] < today).max(:day)
+        last = Records::SiteWeather.last_measured(orchard, before: today)
         from = [last ? last + 1 : today - BACK, today - BACK].max
         seen = from < today ? Outside::WeatherFeed.observed(orchard.weather_place, from, today - 1) : []
         ahead = Outside::WeatherFeed.forecast(orchard.weather_place, today)
@@ -27,11 +26,11 @@ module Vestry
           # replaced by a forecast.
           KeepWeather.keep(orchard, seen.map { |day| day.merge(forecast: false) } +
                            ahead.map { |day| day.merge(forecast: true) })
-          Records::Orchard.where(id: orchard.id).update(weather_answered_at: Outside::Clock.now, weather_trouble: nil)
+          orchard.heard_weather(at: Outside::Clock.now)
         end
         true
       rescue Outside::WeatherFeed::Silent => e
-        Records::Orchard.where(id: orchard.id).update(weather_trouble: e.message)
+        orchard.heard_weather(trouble: e.message)
         false
       end
     end

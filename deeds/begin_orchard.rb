@@ -30,7 +30,7 @@ module Vestry
         plain = name.unicode_normalize(:nfkd).encode("ASCII", undef: :replace, replace: "").downcase.scan(/[a-z0-9]+/)
           .join("-")[0, 50]
         plain = "orchard" if plain.empty?
-        taken = Records::Orchard.where(Sequel.like(:slug, "#{plain}%")).select_map(:slug)
+        taken = Records::Orchard.slugs_like(plain)
         free = [plain, *(2..9_999).map { |number| "#{plain}-#{number}" }].find { |each| !taken.include?(each) }
         DB.transaction(savepoint: true) { yield free }
       rescue Sequel::UniqueConstraintViolation

@@ -8,8 +8,8 @@ module Vestry
       # @raise [Refused] for the last steward
       def self.call(orchard, member_id, role, by:)
         DB.transaction do
-          Records::Orchard.where(id: orchard.id).for_update.first
-          member = Records::Membership.in_sight.first(orchard_id: orchard.id, id: member_id) or raise Records::Missing
+          orchard.locked
+          member = orchard.member!(member_id)
           if member.role == "steward" && role != "steward" && stewards(orchard) == 1
             raise Refused, role: ["#{member.known_as} is the last steward; make someone else a steward first"]
           end
@@ -18,7 +18,7 @@ module Vestry
         end
       end
 
-      def self.stewards(orchard) = Records::Membership.in_sight.where(orchard_id: orchard.id, role: "steward").count
+      def self.stewards(orchard) = Records::Membership.stewards(orchard)
       private_class_method :stewards
     end
   end

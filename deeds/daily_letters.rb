@@ -10,29 +10,26 @@ module Vestry
       module_function
 
       def all(today: nil)
-        Outside::FailureLog.each_alone(Records::Orchard.in_sight.all, "writing the day's letters") do |orchard|
+        Outside::FailureLog.each_alone(Records::Orchard.standing, "writing the day's letters") do |orchard|
           call(orchard, today: today || Outside::Clock.today(orchard.time_zone))
         end
       end
 
       # Whether a person wants the letter.
       def want(orchard, account, wanted)
-        Records::Membership.in_sight.where(orchard_id: orchard.id, account_id: account.id).update(daily_letter: wanted)
+        Records::Membership.between(account, orchard)&.update(daily_letter: wanted)
       end
 
       # @return [Integer] how many were posted
       def call(orchard, today:)
-        members = Records::Membership.in_sight.where(orchard_id: orchard.id, daily_letter: true).exclude(role: "viewer")
-          .eager(:account).all
-        members.count { |member| post(orchard, member, today) }
+        Records::Membership.wanting_letters(orchard).count { |member| post(orchard, member, today) }
       end
 
       def post(orchard, member, today)
         agenda = Records::Agenda.new(orchard, today, person: member.role == "steward" ? nil : member.known_as)
         return false if agenda.due_count.zero?
         # The day's letter is claimed before it is written: asked twice, it is posted once.
-        return false if DB[:daily_letters].insert_conflict.returning(:day)
-          .insert(account_id: member.account_id, orchard_id: orchard.id, day: today).empty?
+        return false unless member.claim_letter(today)
 
         Outside::Outbox.post(Outside::Outbox::Letter.new(address: member.account.email,
                                                          subject: "#{orchard.name}: #{agenda.due_count} due " \

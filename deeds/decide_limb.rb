@@ -28,7 +28,7 @@ module Vestry
 
       # One plan is begun, whoever presses first.
       def self.plan_of(limb, by)
-        tree = Records::Tree.where(id: limb.tree_id).for_update.first
+        tree = limb.tree.locked
         tree.plan || Ledger.add(Records::Plan, { orchard_id: limb.orchard_id, tree_id: tree.id,
                                                  school: limb.orchard.school }, by: by)
       end

@@ -9,7 +9,7 @@ module Vestry
       # @raise [Refused]
       def self.call(site, values, by:, season:, version: nil)
         DB.transaction do
-          tree = Records::Tree.where(id: site.tree_id).for_update.first
+          tree = site.tree.locked
           plan = tree.plan || Ledger.add(Records::Plan, { orchard_id: site.orchard_id, tree_id: tree.id,
                                                           school: site.orchard.school }, by: by)
           row = Records::PlanSite.first(plan_id: plan.id, site_id: site.id)

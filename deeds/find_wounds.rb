@@ -133,7 +133,7 @@ module Vestry
       end
 
       def twice(orchard, reads)
-        open = Records::Wound.in_sight.where(orchard_id: orchard.id, repaired_on: nil).select_map(:tree_id)
+        open = Records::Wound.open_tree_ids(orchard)
         seen = []
         reads.map do |read|
           next read unless read.ok?

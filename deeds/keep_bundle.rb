@@ -13,8 +13,7 @@ module Vestry
         raise Refused, on: ["is before it was cut on #{bundle.cut_on.iso8601}"] if on < bundle.cut_on
 
         DB.transaction do
-          DB[:bundle_checks].insert(orchard_id: bundle.orchard_id, bundle_id: bundle.id, seen_on: on, found: found,
-                                    note: note, seen_by: by)
+          bundle.note_check(found, on: on, note: note, by: by)
           Ledger.event(bundle, { "found" => found }, by: by)
         end
       end
@@ -32,9 +31,7 @@ module Vestry
       def date(bundle, cut_on, by:, today:)
         raise Refused, cut_on: ["lies in the future; #{today.iso8601} is the latest"] if cut_on > today
 
-        used = Records::Graft
-          .where(id: Records::Stick.where(bundle_id: bundle.id).exclude(graft_id: nil).select(:graft_id))
-            .min(:grafted_on)
+        used = bundle.first_used_on
         raise Refused, cut_on: ["is after a stick of it was grafted on #{used.iso8601}"] if used && used < cut_on
 
         Ledger.change(bundle, { cut_on: cut_on }, by: by)
@@ -48,19 +45,18 @@ module Vestry
         end
 
         DB.transaction do
-          Records::PlanLimb.where(id: plan_limb.id).for_update.first
-          if DB[:stick_locks].where(plan_limb_id: plan_limb.id).count >= (plan_limb.sticks || 1)
+          plan_limb.locked
+          if Records::StickLocks.for_stub(plan_limb).size >= (plan_limb.sticks || 1)
             raise Refused, stick: ["#{plan_limb.limb.label} has as many sticks kept for it as it takes"]
           end
 
-          DB[:stick_locks].insert(orchard_id: plan_limb.orchard_id, stick_id: stick.id, plan_limb_id: plan_limb.id,
-                                  by: by)
+          Records::StickLocks.add(plan_limb, stick, by: by)
         end
       rescue Sequel::UniqueConstraintViolation
         raise Refused, stick: ["#{stick.label} is kept for another stub"]
       end
 
-      def unlock(orchard, stick_id) = DB[:stick_locks].where(orchard_id: orchard.id, stick_id: stick_id).delete
+      def unlock(orchard, stick_id) = Records::StickLocks.free(orchard, stick_id)
     end
   end
 end

@@ -47,15 +47,7 @@ module Vestry
       # Readings as [time, celsius]; one at the same time is replaced.
       #
       # @return [Integer] how many were new
-      def keep(store, rows)
-        before = DB[:store_readings].where(store_id: store.id).count
-        rows.to_h.each_slice(1000) do |slice|
-          DB[:store_readings].insert_conflict(target: %i[store_id at], update: { celsius: Sequel[:excluded][:celsius] })
-                             .multi_insert(slice.map { |at, celsius| { orchard_id: store.orchard_id, store_id: store.id,
-                                                                       at: at, celsius: celsius } })
-        end
-        DB[:store_readings].where(store_id: store.id).count - before
-      end
+      def keep(store, rows) = store.keep(rows)
 
       def parse(store, text, unit)
         lines = text.dup.force_encoding("UTF-8").delete_prefix("\uFEFF").scrub("?")

@@ -38,17 +38,7 @@ module Vestry
       end
 
       # @param rows [Array<Hash>] +day+, +min_c+, +max_c+, +rain_mm+, +gust_ms+, and +forecast+
-      def keep(orchard, rows)
-        rows.to_h { |row| [row[:day], row] }.values.each_slice(1000) do |slice|
-          columns = %i[min_c max_c rain_mm gust_ms forecast]
-          DB[:weather_days].insert_conflict(target: %i[orchard_id day],
-                                            update: columns.to_h { |name| [name, Sequel[:excluded][name]] },
-                                            update_where: Sequel.|({ Sequel[:weather_days][:forecast] => true },
-                                                { Sequel[:excluded][:forecast] => false }))
-                           .multi_insert(slice.map { |row| { orchard_id: orchard.id, forecast: false, rain_mm: nil,
-                               gust_ms: nil }.merge(row) })
-        end
-      end
+      def keep(orchard, rows) = Records::SiteWeather.keep(orchard, rows)
 
       def parse(text)
         lines = text.dup.force_encoding("UTF-8").delete_prefix("\uFEFF").scrub("?")

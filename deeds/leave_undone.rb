@@ -11,7 +11,7 @@ module Vestry
 
         DB.transaction do
           # It is no longer settled to the day it was not done on.
-          DB[:crew_fixed].where(plan_limb_id: plan_limb.id).where { day <= on }.delete
+          Records::CrewPlan.unfix_until(plan_limb, on)
           Ledger.change(plan_limb, { undone_on: on, undone_why: words[0, 300] }, by: by, why: words[0, 300])
         end
       end

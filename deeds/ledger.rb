@@ -30,7 +30,7 @@ module Vestry
       # @raise [Conflict] when the row has moved on and differs in what is about to be written
       def change(row, values, by:, version: nil, why: nil)
         DB.transaction do
-          current = row.class.where(id: row.id).for_update.first
+          current = row.locked
           before = current.values.slice(*values.keys)
           changed = values.reject { |field, value| same?(before[field], value) }
           raise Conflict.new(current, values, changed.keys) if version && version != current.version && changed.any?

@@ -16,7 +16,7 @@ module Vestry
       # Every line as it was read.
       def reads
         @reads ||= Core::Survey::LimbLine.read_all(@text, units: @tree.orchard.units,
-            taken: @tree.limbs_dataset.select_map(:tag))
+            taken: @tree.limb_ids_by_tag.keys)
       end
 
       # The same, with those that cannot be on this tree told so.

@@ -28,7 +28,7 @@ module Vestry
           BeginSheet.call(limb.orchard, today) if values[:grafted_on] == today
           graft = Ledger.add(Records::Graft, values.except(:again).merge(orchard_id: limb.orchard_id, limb_id: limb.id,
             against_reason: misfit && values[:against_reason]), by: by)
-          next graft if Records::Stick.where(graft_id: graft.id).any?
+          next graft if Records::Stick.used_for?(graft)
 
           MoveSticks.use(bundle, graft, graft.sticks, by: by) if bundle
           fell(limb, graft, by) if graft.cut_mm

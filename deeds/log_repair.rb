@@ -14,7 +14,7 @@ module Vestry
       def self.call(wound, values, by:, today:)
         check(wound, values, today)
         DB.transaction do
-          wound = Records::Wound.where(id: wound.id).for_update.first
+          wound = wound.locked
           facts = values.slice(:wrap, :seal, :fixing, :bark_slip, :conditions).merge(repaired_by: by)
           Ledger.change(wound, facts.merge(repaired_on: wound.repaired_on || values[:repaired_on],
                                            course: values[:course], covered_on: wound.covered_on ||
@@ -61,10 +61,10 @@ module Vestry
       # Whole shoots that went into it leave their bundle.
       def self.use(wound, bundle_id, count, by)
         bundle = wound.orchard.bundle!(bundle_id)
-        sticks = Records::Stick.where(bundle_id: bundle.id).here.order(:number).for_update.limit(count).all
+        sticks = Records::Stick.hold_here(bundle, most: count)
         raise Refused, shoots: ["#{bundle.code} has #{sticks.size} left"] if sticks.size < count
 
-        Records::Stick.where(id: sticks.map(&:id)).update(wound_id: wound.id)
+        Records::Stick.set_into(wound, sticks)
         Ledger.event(bundle, { "into a bridge" => count, "tree" => wound.tree.label }, by: by)
       end
       private_class_method :check, :set, :use

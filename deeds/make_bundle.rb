@@ -30,7 +30,7 @@ module Vestry
                                                               whole_shoots: values[:whole_shoots] || false), by: by)
           next bundle if bundle.sticks.any?
 
-          add_sticks(bundle, values[:diameters] || Array.new(values[:count]))
+          Records::Stick.add(bundle, values[:diameters] || Array.new(values[:count]))
           stay(bundle, orchard, values[:store], values[:cut_on]) if values[:store]
           bundle
         end
@@ -87,20 +87,11 @@ module Vestry
         nil
       end
 
-      # Puts more sticks into a bundle, numbered on.
-      def self.add_sticks(bundle, diameters)
-        last = Records::Stick.where(bundle_id: bundle.id).max(:number).to_i
-        DB[:sticks].multi_insert(diameters.each_with_index.map { |mm, i| { orchard_id: bundle.orchard_id,
-          bundle_id: bundle.id, number: last + i + 1, diameter_mm: mm } })
-        bundle.associations.delete(:sticks)
-      end
-
       # Where it lies from a day on.
       def self.stay(bundle, orchard, store_id, day)
-        store = Records::Store.in_sight.first(orchard_id: orchard.id, id: store_id) or raise Refused,
-               store: ["is not one of this orchard's stores"]
-        DB[:bundle_stays].insert(orchard_id: orchard.id, bundle_id: bundle.id, store_id: store.id,
-                                 since: Outside::Clock.start_of(orchard.time_zone, day))
+        bundle.lay_in(orchard.store!(store_id), Outside::Clock.start_of(orchard.time_zone, day))
+      rescue Records::Missing
+        raise Refused, store: ["is not one of this orchard's stores"]
       end
       private_class_method :look, :find
     end

@@ -9,8 +9,7 @@ module Vestry
         limb = values[:limb_id] && tree.limbs.find { |each| each.id == values[:limb_id] }
         raise Refused, limb: ["is not a limb of #{tree.label}"] if values[:limb_id] && limb.nil?
         raise Refused, at: ["is beyond the limb's end"] if limb && values[:at_mm] >= limb.length_mm
-        if Records::Site.in_sight.where(tree_id: tree.id, tag: values[:tag]).any? ||
-          tree.limbs_dataset.where(tag: values[:tag]).any?
+        if tree.tag_taken?(values[:tag])
           raise Refused, tag: ["#{tree.label} has a #{values[:tag]} already"]
         end
 

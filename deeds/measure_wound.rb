@@ -18,9 +18,7 @@ module Vestry
           row = Ledger.change(wound, values, by: by, version: version)
           next row if readings.nil? || !changed?(wound, readings)
 
-          DB[:wound_margins].where(orchard_id: wound.orchard_id, wound_id: wound.id).delete
-          DB[:wound_margins].multi_insert(readings.map { |each| each.merge(orchard_id: wound.orchard_id,
-            wound_id: wound.id) })
+          wound.replace_margins(readings)
           Ledger.event(wound, { "margins" => Core::Repair::MarginRun.say(readings).tr("\n", ",") }, by: by)
           wound.refresh
         end

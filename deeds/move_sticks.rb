@@ -19,9 +19,7 @@ module Vestry
                                                                  :cut_by).merge(parent_id: bundle.id), by: by,
                                                                  why: "split from #{bundle.code}")
           moving.each_with_index { |stick, i| stick.update(bundle_id: part.id, number: i + 1) }
-          DB[:bundle_stays].where(bundle_id: bundle.id).order(:since).all.each do |stay|
-            DB[:bundle_stays].insert(stay.except(:id).merge(bundle_id: part.id))
-          end
+          part.lie_with(bundle)
           part
         end
       end
@@ -48,10 +46,10 @@ module Vestry
         end
 
         DB.transaction do
-          Records::Bundle.where(id: bundle.id).for_update.first
-          back = Records::Stick.where(bundle_id: bundle.id, left_for: "lent").order(:number).limit(count).for_update.all
+          bundle.locked
+          back = Records::Stick.hold_lent(bundle, most: count)
           back.each { |stick| stick.update(left_for: nil, left_on: nil, left_to: nil) }
-          MakeBundle.add_sticks(bundle, Array.new(count - back.size)) if count > back.size
+          Records::Stick.add(bundle, Array.new(count - back.size)) if count > back.size
           Ledger.event(bundle, { "received" => count }, by: by)
           left(bundle)
         end
@@ -69,11 +67,11 @@ module Vestry
         end
 
         planned = graft.limb.planned
-        kept = planned ? DB[:stick_locks].where(plan_limb_id: planned.id).select_map(:stick_id) : []
+        kept = planned ? Records::StickLocks.for_stub(planned) : []
         sticks = hold(bundle, count, first: kept, field: :bundle)
         sticks.each { |stick| stick.update(graft_id: graft.id) }
-        DB[:stick_locks].where(stick_id: sticks.map(&:id)).delete
-        DB[:stick_locks].where(plan_limb_id: planned.id).delete if planned
+        Records::StickLocks.free_sticks(sticks)
+        Records::StickLocks.free_stub(planned) if planned
         Ledger.event(bundle, { "used" => count, "graft" => graft.id }, by: by)
         sticks
       end
@@ -81,8 +79,8 @@ module Vestry
       # Types diameters onto the sticks there are, in their order.
       def measure(bundle, diameters, by:)
         DB.transaction do
-          Records::Bundle.where(id: bundle.id).for_update.first
-          here = Records::Stick.where(bundle_id: bundle.id).here.order(:number).for_update.all
+          bundle.locked
+          here = Records::Stick.hold_here(bundle)
           if diameters.size > here.size
             raise Refused, diameters: ["#{diameters.size} are typed, and #{here.size} sticks are left"]
           end
@@ -92,16 +90,16 @@ module Vestry
         end
       end
 
-      def left(bundle) = Records::Stick.where(bundle_id: bundle.id).here.count
+      def left(bundle) = Records::Stick.left_in(bundle)
 
       # So many sticks of a bundle, held until the transaction ends.
       def hold(bundle, count, first: [], field: :count)
         raise Refused, field => ["is a whole number above 0"] unless count.positive?
 
         # One at a time at a bundle, so that nobody counts what another is taking.
-        Records::Bundle.where(id: bundle.id).for_update.first
-        locked = DB[:stick_locks].where(orchard_id: bundle.orchard_id).select_map(:stick_id) - first
-        here = Records::Stick.where(bundle_id: bundle.id).here.for_update.all
+        bundle.locked
+        locked = Records::StickLocks.of(bundle.orchard).keys - first
+        here = Records::Stick.hold_here(bundle)
         sorted = here.sort_by do |stick|
           [first.include?(stick.id) ? 0 : (locked.include?(stick.id) ? 2 : 1), stick.number]
         end
@@ -113,9 +111,8 @@ module Vestry
 
       # Who took the last, for whoever comes too late.
       def last_taken(bundle)
-        row = DB[:history].where(orchard_id: bundle.orchard_id, table_name: "bundles", row_id: bundle.id,
-                                 action: "change").order(Sequel.desc(:id)).first
-        row ? "; #{row[:who]} took some last" : ""
+        who = Records::HistoryQueries.last_change(bundle)&.fetch(:who)
+        who ? "; #{who} took some last" : ""
       end
     end
   end

@@ -13,7 +13,7 @@ module Vestry
       # @raise [Refused] when there is no plan yet
       def self.call(tree, by:, why: nil)
         DB.transaction do
-          Records::Tree.where(id: tree.id).for_update.first
+          tree.locked
           old = tree.reload.plan or raise Refused, plan: ["#{tree.label} has no plan yet"]
           Ledger.change(old, { superseded_at: Time.now.utc }, by: by, why: why)
           plan = Ledger.add(Records::Plan, old.values.slice(:orchard_id, :tree_id, :purpose, :school, :seasons, :cap),

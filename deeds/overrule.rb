@@ -21,7 +21,7 @@ module Vestry
 
       def self.lay(orchard, path, entry, by)
         DB.transaction do
-          current = Records::Orchard.where(id: orchard.id).for_update.first
+          current = orchard.locked
           laid = current.overrides.to_h.dup
           entry ? laid[path] = entry : laid.delete(path)
           Ledger.change(current, { overrides: Sequel.pg_jsonb(laid) }, by: by,

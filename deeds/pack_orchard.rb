@@ -12,7 +12,7 @@ module Vestry
       def self.begin(orchard, by:)
         id, fresh = DB.transaction do
           # Two who ask at once get the same one.
-          Records::Orchard.where(id: orchard.id).for_update.first
+          orchard.locked
           under_way = Records::Export.under_way(orchard)
           under_way ? [under_way.id, false] : [Records::Export.create(orchard_id: orchard.id, by: by).id, true]
         end

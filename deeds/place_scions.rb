@@ -16,7 +16,7 @@ module Vestry
           wound.associations.delete(:scions)
           next if bearings.nil?
 
-          last = Records::BridgeScion.where(wound_id: wound.id, hidden_at: nil).max(:number).to_i
+          last = wound.last_scion
           bearings.sort.each_with_index do |bearing, i|
             at = wound.scion_at(bearing)
             Ledger.add(Records::BridgeScion, { orchard_id: wound.orchard_id, wound_id: wound.id, number: last + i + 1,

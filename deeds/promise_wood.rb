@@ -12,9 +12,7 @@ module Vestry
 
       # @raise [Records::Missing]
       def self.withdraw(orchard, id, by:)
-        row = Records::WoodPromise.in_sight.first(orchard_id: orchard.id,
-                                                  id: Records::RowNumber.read(id)) or raise Records::Missing
-        Ledger.hide(row, by: by)
+        Ledger.hide(orchard.wood_promise!(id), by: by)
       end
     end
   end

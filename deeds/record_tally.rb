@@ -10,7 +10,7 @@ module Vestry
         DayOfGraft.check(graft, :tallied_on, values[:tallied_on], today)
         season = graft.orchard.season.name_of(values[:tallied_on])
         DB.transaction do
-          Records::Graft.where(id: graft.id).for_update.first
+          graft.locked
           row = Records::Tally.in_sight.first(graft_id: graft.id, season: season)
           next row if row && values[:client_key] && row.client_key == values[:client_key]
 

@@ -17,7 +17,7 @@ module Vestry
         raise Refused, seen_on: ["lies in the future; #{today.iso8601} is the latest"] if on > today
 
         # Seen again on the same day, the later look stands.
-        same = Records::PhenologySeen.in_sight.first(orchard_id: tree.orchard_id, tree_id: tree.id, seen_on: on)
+        same = Records::PhenologySeen.of_day(tree, on)
         return same if same && client_key && same.client_key == client_key
         return Ledger.change(same, { stage: stage || same.stage, slipping: slipping, seen_by: by }, by: by) if same
 

@@ -12,8 +12,7 @@ module Vestry
         return if Core::Near.equal?(stands.hours, hours) && stands.grafters == grafters
 
         DB.transaction do
-          DB[:crew_days].insert_conflict(target: %i[orchard_id day], update: { hours: hours, grafters: grafters })
-            .insert(orchard_id: orchard.id, day: day, hours: hours, grafters: grafters)
+          Records::CrewPlan.keep_day(orchard, day, hours: hours, grafters: grafters)
           Ledger.event(orchard, { "crew" => day.iso8601, "hours" => hours, "grafters" => grafters }, by: by)
         end
       end
@@ -24,10 +23,9 @@ module Vestry
         raise Refused, day: ["#{day.iso8601} is gone by"] if day && day < today
 
         DB.transaction do
-          DB[:crew_fixed].where(plan_limb_id: plan_limb.id).delete
           # Let go by hand, it is let go from a day that was begun as well.
           Records::CrewPlan.let_go(plan_limb) if day.nil?
-          DB[:crew_fixed].insert(orchard_id: plan_limb.orchard_id, plan_limb_id: plan_limb.id, day: day, by: by) if day
+          Records::CrewPlan.fix(plan_limb, day, by: by)
           Ledger.event(plan_limb, { "day" => day&.iso8601 }, by: by)
         end
       end

@@ -16,7 +16,7 @@ module Vestry
 
         check_put_off(until_on, why, today) if what == "put-off"
         DB.transaction do
-          of.class.where(id: of.id).for_update.first
+          of.locked
           settled = Records::TaskDone.in_sight.first(owner(of).merge(key: key))
           # What was put off may be done after all, or put off once more.
           Ledger.hide(settled, by: by) if settled&.what == "put-off"

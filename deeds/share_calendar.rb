@@ -18,8 +18,7 @@ module Vestry
       end
 
       def self.revoke(orchard, account)
-        Records::CalendarKey.where(orchard_id: orchard.id, account_id: account.id, revoked_at: nil)
-          .update(revoked_at: Time.now.utc)
+        Records::CalendarKey.revoke(orchard, account)
       end
     end
   end

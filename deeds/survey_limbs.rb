@@ -12,8 +12,8 @@ module Vestry
       # @raise [Refused] when a tag is taken or a parent is not there
       def self.call(tree, reads, by:, today:)
         DB.transaction do
-          Records::Tree.where(id: tree.id).for_update.first
-          known = tree.limbs_dataset.to_hash(:tag, :id).transform_keys(&:upcase)
+          tree.locked
+          known = tree.limb_ids_by_tag.transform_keys(&:upcase)
           reads.map do |values|
             parent = values[:parent] && known.fetch(values[:parent].upcase) { raise Refused,
               parent: ["#{values[:parent]} is not a limb of #{tree.label}"] }

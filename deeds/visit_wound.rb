@@ -15,9 +15,7 @@ module Vestry
               seen_by: by), by: by)
           next visit if visit.fates.any?
 
-          DB[:scion_fates].multi_insert(fates.map { |id, fate| { orchard_id: wound.orchard_id, visit_id: visit.id,
-                                                                 scion_id: id, fate: fate[:fate],
-                                                                 thickness_mm: fate[:thickness_mm] } })
+          visit.keep_fates(fates)
           if fates.any?
             Ledger.event(visit, fates.to_h { |id, fate| ["scion #{wound.seated.find { |row| row.id == id }.number}",
                 fate[:fate]] }, by: by)

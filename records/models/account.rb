@@ -30,6 +30,24 @@ module Vestry
 
       def self.locked?(id) = !DB[:account_lockouts].where(id: id).empty?
 
+      # Nothing opens with it any more: sign-ins, keys, devices, and letters on their way.
+      def end_access(now = Time.now.utc)
+        %i[account_active_session_keys account_webauthn_keys known_devices].each do |table|
+          DB[table].where(account_id: id).delete
+        end
+        %i[account_otp_keys account_recovery_codes account_webauthn_user_ids account_login_change_keys
+           account_password_reset_keys account_lockouts].each { |table| DB[table].where(id: id).delete }
+        [ApiToken, CalendarKey].each do |keys|
+          keys.where(account_id: id, revoked_at: nil).update(revoked_at: now)
+        end
+        DB[:letters].where(account_id: id, orchard_id: nil).delete
+      end
+
+      # Its address and its password are forgotten.
+      def forget(now = Time.now.utc)
+        Account.where(id: id).update(email: "closed-#{id}@closed.invalid", password_hash: nil, closed_at: now)
+      end
+
       # Whether signing in takes more than a password.
       def second_factor?
         %i[account_otp_keys account_webauthn_keys].any? do |table|

@@ -22,6 +22,27 @@ module Vestry
       def from = tree ? tree.label : source
       def left = sticks.count(&:here?)
       def stays = DB[:bundle_stays].where(bundle_id: id, orchard_id: orchard_id).order(:since).all
+      # Lies in a store from a moment on.
+      def lay_in(store, since)
+        DB[:bundle_stays].insert(orchard_id: orchard_id, bundle_id: id, store_id: store.id, since: since)
+      end
+
+      # Has lain wherever another has.
+      def lie_with(other)
+        other.stays.each { |stay| DB[:bundle_stays].insert(stay.except(:id).merge(bundle_id: id)) }
+      end
+
+      # Notes what was found when it was looked at.
+      def note_check(found, on:, note:, by:)
+        DB[:bundle_checks].insert(orchard_id: orchard_id, bundle_id: id, seen_on: on, found: found, note: note,
+                                  seen_by: by)
+      end
+
+      # The day of the first graft that a stick of it is on.
+      def first_used_on
+        Graft.where(id: Stick.where(bundle_id: id).exclude(graft_id: nil).select(:graft_id)).min(:grafted_on)
+      end
+
       def store = stays.last&.then { |stay| Store[stay[:store_id]] }
       def season = orchard.season.name_of(cut_on)
     end

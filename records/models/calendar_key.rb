@@ -20,6 +20,11 @@ module Vestry
 
         key.update(read_at: Time.now.utc)
       end
+
+      # Ends those of a person in an orchard.
+      def self.revoke(orchard, account, now = Time.now.utc)
+        where(orchard_id: orchard.id, account_id: account.id, revoked_at: nil).update(revoked_at: now)
+      end
     end
   end
 end

@@ -15,6 +15,31 @@ module Vestry
           .sort_by { |each| [-ROLES.index(each.role), each.account.name] }
       end
 
+      # Those who may be given work and want the day's letter, with their accounts.
+      def self.wanting_letters(orchard)
+        in_sight.where(orchard_id: orchard.id, daily_letter: true).exclude(role: "viewer").eager(:account).all
+      end
+
+      # Claims the letter of a day: only once can it be.
+      #
+      # @return [Boolean] whether it was not claimed before
+      def claim_letter(day)
+        DB[:daily_letters].insert_conflict.returning(:day)
+          .insert(account_id: account_id, orchard_id: orchard_id, day: day).any?
+      end
+
+      # The stewards of an orchard, as many as there are.
+      def self.stewards(orchard) = in_sight.where(orchard_id: orchard.id, role: "steward").count
+
+      # The orchards that would be left without a steward if someone went.
+      #
+      # @return [Array<Integer>]
+      def self.left_alone_by(account)
+        stewards = in_sight.where(role: "steward")
+        mine = stewards.where(account_id: account.id).select_map(:orchard_id)
+        mine - stewards.where(orchard_id: mine).exclude(account_id: account.id).select_map(:orchard_id)
+      end
+
       # Someone's own in an orchard.
       def self.between(account, orchard) = in_sight.first(orchard_id: orchard.id, account_id: account.id)
 

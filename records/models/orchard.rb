@@ -23,6 +23,15 @@ module Vestry
       # The one at an address; nil where there is none, or it is out of sight.
       def self.called(slug) = in_sight.first(slug: slug.to_s[0, 200])
 
+      # All that are in sight.
+      def self.standing = in_sight.all
+
+      # Those that the weather service is asked about.
+      def self.with_weather = in_sight.exclude(weather_place: nil).all
+
+      # Addresses that begin so and are taken.
+      def self.slugs_like(plain) = where(Sequel.like(:slug, "#{plain}%")).select_map(:slug)
+
       # The orchard that a request or a job is about, as one object for all its rows.
       def self.current = Thread.current[:vestry_orchard]
 
@@ -52,6 +61,11 @@ module Vestry
       end
 
       def reading? = @reading && Orchard.current.equal?(self)
+
+      # What the weather service answered, or why it did not: nobody changed the orchard by it.
+      def heard_weather(at: weather_answered_at, trouble: nil)
+        Orchard.where(id: id).update(weather_answered_at: at, weather_trouble: trouble)
+      end
 
       # How often each of its tables was written.
       def revisions = for_page(:revisions) { Revisions.of(self) }
@@ -141,6 +155,12 @@ module Vestry
       #
       # @raise [Missing]
       def pattern!(id) = Pattern.first(orchard_id: pk, id: RowNumber.read(id)) || raise(Missing)
+
+      # @raise [Missing]
+      def member!(id) = Membership.in_sight.first(orchard_id: pk, id: id) || raise(Missing)
+
+      # @raise [Missing]
+      def wood_promise!(id) = WoodPromise.in_sight.first(orchard_id: pk, id: RowNumber.read(id)) || raise(Missing)
 
       # A file on its way in, or that came.
       #

@@ -11,6 +11,9 @@ module Vestry
       # In the order of spring.
       STAGES = { "dormant" => "asleep", "swelling" => "buds swelling", "green" => "buds green",
                  "blossom" => "in blossom", "leaves" => "leaves part grown", "shoot" => "new shoot" }.freeze
+
+      # What was seen of a tree on a day.
+      def self.of_day(tree, day) = in_sight.first(orchard_id: tree.orchard_id, tree_id: tree.id, seen_on: day)
     end
   end
 end

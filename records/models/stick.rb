@@ -13,6 +13,33 @@ module Vestry
         end
       end
 
+      # Those of a bundle that are here, in their order, held until the transaction ends.
+      #
+      # @param most [Integer, nil]
+      def self.hold_here(bundle, most: nil) = where(bundle_id: bundle.id).here.order(:number).limit(most).for_update.all
+
+      # Those of a bundle that are lent, in the same way.
+      def self.hold_lent(bundle, most:)
+        where(bundle_id: bundle.id, left_for: "lent").order(:number).limit(most).for_update.all
+      end
+
+      def self.left_in(bundle) = where(bundle_id: bundle.id).here.count
+      def self.used_for?(graft) = !where(graft_id: graft.id).empty?
+
+      # Into a bridge they go, and are here no more.
+      def self.set_into(wound, sticks) = where(id: sticks.map(&:id)).update(wound_id: wound.id)
+
+      # More of a bundle, numbered on.
+      #
+      # @param diameters [Array<Float, nil>] one for each
+      def self.add(bundle, diameters)
+        last = where(bundle_id: bundle.id).max(:number).to_i
+        multi_insert(diameters.each_with_index.map do |mm, i|
+          { orchard_id: bundle.orchard_id, bundle_id: bundle.id, number: last + i + 1, diameter_mm: mm }
+        end)
+        bundle.associations.delete(:sticks)
+      end
+
       def here? = graft_id.nil? && left_for.nil? && wound_id.nil?
       def label = "#{bundle.code}·#{number}"
     end

@@ -19,6 +19,16 @@ module Vestry
 
       # How people name it: row and number.
       def label = "#{row}#{number}"
+
+      # Whether a limb or a bare stretch of it has this tag.
+      def tag_taken?(tag)
+        !Site.in_sight.where(tree_id: id, tag: tag).empty? || !limbs_dataset.where(tag: tag).empty?
+      end
+
+      # The tags of its limbs, and which limb each is.
+      #
+      # @return [Hash{String=>Integer}]
+      def limb_ids_by_tag = limbs_dataset.select_hash(:tag, :id)
     end
   end
 end

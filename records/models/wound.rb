@@ -39,6 +39,21 @@ module Vestry
         @margins = rows.map { |row| row.slice(:bearing_deg, :low_mm, :high_mm).transform_values(&:to_f) }
       end
 
+      # @param readings [Array<Hash>] +bearing_deg+, +low_mm+ and +high_mm+
+      def replace_margins(readings)
+        DB[:wound_margins].where(orchard_id: orchard_id, wound_id: id).delete
+        DB[:wound_margins].multi_insert(readings.map { |each| each.merge(orchard_id: orchard_id, wound_id: id) })
+        @margins = @shape = nil
+      end
+
+      # The highest number that a scion of it has.
+      def last_scion = BridgeScion.where(wound_id: id, hidden_at: nil).max(:number).to_i
+
+      # The trees that wait for repair.
+      #
+      # @return [Array<Integer>]
+      def self.open_tree_ids(orchard) = in_sight.where(orchard_id: orchard.id, repaired_on: nil).select_map(:tree_id)
+
       def measured? = margins.any?
       def shape
         @shape ||= Core::Repair::WoundShape.new(margins)

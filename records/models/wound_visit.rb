@@ -15,6 +15,15 @@ module Vestry
         visits.each { |visit| visit.lay_fates(read.fetch(visit.id, [])) }
       end
 
+      # @param fates [Hash{Integer=>Hash}] +fate+ and perhaps +thickness_mm+, by scion
+      def keep_fates(fates)
+        DB[:scion_fates].multi_insert(fates.map do |scion_id, seen|
+          { orchard_id: orchard_id, visit_id: id, scion_id: scion_id, fate: seen[:fate],
+            thickness_mm: seen[:thickness_mm] }
+        end)
+        @fates = nil
+      end
+
       def lay_fates(rows) = @fates = rows.to_h { |row| [row[:scion_id], row] }
 
       # @return [Hash{Integer=>Hash}] +fate+ and +thickness_mm+ by scion

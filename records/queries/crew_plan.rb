@@ -23,6 +23,23 @@ module Vestry
       # It stays on no begun day any more.
       def self.let_go(plan_limb) = DB[:begun_sheets].where(plan_limb_id: plan_limb.id).delete
 
+      # The hours and hands of a day, as said by hand.
+      def self.keep_day(orchard, day, hours:, grafters:)
+        DB[:crew_days].insert_conflict(target: %i[orchard_id day], update: { hours: hours, grafters: grafters })
+          .insert(orchard_id: orchard.id, day: day, hours: hours, grafters: grafters)
+      end
+
+      # Settles a stub to a day by hand, and to none where it is nil.
+      def self.fix(plan_limb, day, by:)
+        DB[:crew_fixed].where(plan_limb_id: plan_limb.id).delete
+        DB[:crew_fixed].insert(orchard_id: plan_limb.orchard_id, plan_limb_id: plan_limb.id, day: day, by: by) if day
+      end
+
+      # It is settled to no day up to this one.
+      def self.unfix_until(plan_limb, until_day)
+        DB[:crew_fixed].where(plan_limb_id: plan_limb.id).where { day <= until_day }.delete
+      end
+
       # @param held [Boolean] a sheet that was begun keeps its stubs
       def initialize(orchard, today, windows: orchard.stub_windows(today), board: nil, held: true)
         @held = held

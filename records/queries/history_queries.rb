@@ -22,6 +22,14 @@ module Vestry
         end
       end
 
+      # The latest change to a row.
+      #
+      # @return [Hash, nil]
+      def last_change(row)
+        DB[:history].where(orchard_id: row.orchard_id, table_name: row.class.table_name.to_s, row_id: row.id,
+                           action: "change").order(Sequel.desc(:id)).first
+      end
+
       # Whether rows of a table go out of sight; a file that was taken back does not.
       def hides?(table) = (facts = Archive::Tables.of(table)) && DB.schema(facts.table).to_h.key?(:hidden_at)
 

@@ -123,10 +123,7 @@ module Vestry
       def stick(id) = (@by_id ||= sticks.to_h { |each| [each.id, each] })[id]
 
       # Sticks kept for a stub, by stick.
-      def locks
-        @locks ||= DB[:stick_locks].where(orchard_id: @orchard.id).order(:stick_id)
-          .select_hash(:stick_id, :plan_limb_id)
-      end
+      def locks = @locks ||= StickLocks.of(@orchard)
       def locked_to(row)
         (@locked ||= locks.keys.group_by { |id| locks[id] }).fetch(row.id, []).filter_map { |id| stick(id) }
       end

@@ -13,6 +13,24 @@ module Vestry
       BELIEVABLE = Sequel.lit("min_c >= -90 AND max_c <= 70 AND min_c <= max_c AND coalesce(rain_mm, 0) BETWEEN 0 " \
                               "AND 2000 AND coalesce(gust_ms, 0) BETWEEN 0 AND 150")
 
+      # Keeps days; one that was measured is never replaced by a forecast.
+      #
+      # @param rows [Array<Hash>] +day+, +min_c+, +max_c+, +rain_mm+, +gust_ms+, and +forecast+
+      def self.keep(orchard, rows)
+        kept = %i[min_c max_c rain_mm gust_ms forecast].to_h { |name| [name, Sequel[:excluded][name]] }
+        newer = Sequel.|({ Sequel[:weather_days][:forecast] => true }, { Sequel[:excluded][:forecast] => false })
+        rows.to_h { |row| [row[:day], row] }.values.each_slice(1000) do |slice|
+          DB[:weather_days].insert_conflict(target: %i[orchard_id day], update: kept, update_where: newer)
+            .multi_insert(slice.map { |row| { orchard_id: orchard.id, forecast: false, rain_mm: nil, gust_ms: nil }
+              .merge(row) })
+        end
+      end
+
+      # The last day before another for which weather was measured.
+      def self.last_measured(orchard, before:)
+        DB[:weather_days].where(orchard_id: orchard.id, forecast: false).where(Sequel[:day] < before).max(:day)
+      end
+
       # @param today [Date]
       def initialize(orchard, today)
         @orchard = orchard

@@ -40,6 +40,11 @@ module Vestry
           .order(:row, :number).limit(1).select_all(:trees).first
       end
 
+      # Which numbers of a row are taken, by trees in sight or not.
+      def taken(orchard, row, numbers)
+        Tree.where(orchard_id: orchard.id, row: row, number: numbers).order(:number).select_map(:number)
+      end
+
       # The state of each of these trees.
       def tree_states(orchard_id, ids)
         states = Hash.new("open")
