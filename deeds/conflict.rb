@@ -22,8 +22,7 @@ module Vestry
         case value
         when nil then "nothing"
         when Numeric then value.to_f.to_s.delete_suffix(".0")
-        when Sequel::Postgres::PGArray, Array then value.map(&:to_f).join(", ")
-        else "“#{value}”"
+        else value.respond_to?(:to_ary) ? value.to_ary.map(&:to_f).join(", ") : "“#{value}”"
         end
       end
     end

@@ -16,7 +16,7 @@ module Vestry
 
         DB.transaction do
           plan = plan_of(limb, by)
-          row = Records::PlanLimb.first(plan_id: plan.id, limb_id: limb.id)
+          row = Records::PlanLimb.of(plan, limb)
           keep_done(limb)
           columns = columns(limb, values, row, season)
           next Ledger.change(row, columns, by: by, version: version) if row
@@ -55,7 +55,7 @@ module Vestry
         sticks = Records::CoreInputs.sticks(limb, stock, practice: values[:practice])
         kept.merge(technique: values[:technique], cut_mm: values[:cut].round(1), stock_mm: stock.round(1),
                    sticks: sticks[:count], long_cut_mm: long_cut(limb, values),
-                   faces: Sequel.pg_array(sticks[:bearings_deg] || sticks[:clock_deg], :numeric),
+                   faces: sticks[:bearings_deg] || sticks[:clock_deg],
                    against_reason: reason)
       end
 

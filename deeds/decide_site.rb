@@ -12,7 +12,7 @@ module Vestry
           tree = site.tree.locked
           plan = tree.plan || Ledger.add(Records::Plan, { orchard_id: site.orchard_id, tree_id: tree.id,
                                                           school: site.orchard.school }, by: by)
-          row = Records::PlanSite.first(plan_id: plan.id, site_id: site.id)
+          row = Records::PlanSite.of(plan, site)
           next row && (row.hidden? || Ledger.hide(row, by: by)) && nil if values[:role] == "none"
 
           columns = { role: values[:role], season: values[:season] || season,

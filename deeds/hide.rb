@@ -49,25 +49,15 @@ module Vestry
 
       # A row of this orchard, hidden or not.
       def self.find!(orchard, kind, id)
-        model = KINDS[kind] or raise Records::Missing
-        Records.const_get(model).first(orchard_id: orchard.id,
-                                       id: Records::RowNumber.read(id)) or raise Records::Missing
+        Records.const_get(KINDS[kind] || raise(Records::Missing)).of_orchard!(orchard, id)
       end
 
-      def self.with_dependants(row) = [row, *below(row) { |dataset| dataset.where(hidden_at: nil) }]
-      def self.hidden_with(row, at) = below(row) { |dataset| dataset.where(hidden_at: at) }
+      def self.with_dependants(row) = [row, *below(row, nil)]
+      def self.hidden_with(row, at) = below(row, at)
 
-      def self.below(row, &seen)
-        near = case row
-               when Records::Tree then seen.call(Records::Limb.where(tree_id: row.id, parent_id: nil)).all +
-                 seen.call(Records::Wound.where(tree_id: row.id)).all
-               when Records::Limb then seen.call(Records::Limb.where(parent_id: row.id)).all +
-                 seen.call(Records::Graft.where(limb_id: row.id)).all
-               when Records::Graft then seen.call(Records::Visit.where(graft_id: row.id)).all +
-                 seen.call(Records::Tally.where(graft_id: row.id)).all
-               else []
-               end
-        near.flat_map { |each| [each, *below(each, &seen)] }
+      # What hangs on a row and is hidden since then, or in sight.
+      def self.below(row, hidden_at)
+        row.hangs_on_it(hidden_at).flat_map { |each| [each, *below(each, hidden_at)] }
       end
       private_class_method :with_dependants, :above, :hidden_with, :below
     end

@@ -32,7 +32,7 @@ module Vestry
 
         import = Records::Import.create(orchard_id: orchard.id, kind: kind,
                                         file_name: name.to_s.scrub("?").gsub(/[[:cntrl:]]/, " ")[0, 200],
-                                        content: Sequel.blob(bytes), state: "reading", by: by)
+                                        content: bytes, state: "reading", by: by)
         bytes.bytesize > AT_ONCE_BYTES ? Jobs::ImportStep.enqueue(import.id, "preview") :
           look_through(import, today: today)
         return import.refresh unless import.state == "failed"
@@ -48,8 +48,7 @@ module Vestry
 
         fates = file(import.orchard, import.kind, import.content, today: today).fates
         faults = fates.select(&:fault)
-        told = ->(some) { Sequel.pg_jsonb(some.map { |fate| { "line" => fate.line, "label" => fate.label,
-                                                              "fault" => fate.fault } }) }
+        told = ->(some) { some.map { |fate| { "line" => fate.line, "label" => fate.label, "fault" => fate.fault } } }
         import.update(state: "previewed", lines: fates.size, good: fates.size - faults.size,
                       faults: told[faults.first(FAULTS_KEPT)], sample: told[fates.first(SAMPLE)])
       rescue Records::FileText::Unreadable => e
@@ -64,7 +63,7 @@ module Vestry
         end
 
         DB.transaction do
-          next unless Records::Import.where(id: import.id, state: "previewed").update(state: "waiting") == 1
+          next unless import.advance("previewed", state: "waiting")
 
           Jobs::ImportStep.enqueue(import.id, "write")
         end
@@ -72,24 +71,18 @@ module Vestry
 
       # Writes it: all of it, or none. Progress is told from outside the transaction.
       def self.write(import, today:)
-        unless Records::Import.where(id: import.id, state: %w[waiting running]).update(state: "running", done: 0) == 1
-          return
-        end
+        return unless import.advance(%w[waiting running], state: "running", done: 0)
 
         DB.transaction(savepoint: true) do
-          DB.run("SET LOCAL statement_timeout = '15min'")
+          Records::Connection.allow("15min")
           file = file(import.orchard, import.kind, import.content, today: today, import: import)
           far = Progress.new(import)
           file.write { |lines| far.tell(done: lines) }
-          DB[:history].insert(orchard_id: import.orchard_id, table_name: "imports", row_id: import.id, action: "add",
-                              who: import.by,
-                              after: Sequel.pg_jsonb({ "file" => import.file_name, "lines" => file.fates.size }))
-          Records::Import.where(id: import.id).update(state: "done", done: file.fates.size, finished_at: Time.now.utc)
+          import.note("add", file.fates.size, by: import.by)
+          import.finish("done", done: file.fates.size)
         end
       rescue Records::FileText::Unreadable, Sequel::DatabaseError => e
-        Records::Import.where(id: import.id).update(state: "failed", done: 0,
-                                                    trouble: e.message.lines.first.to_s[0, 500], finished_at: Time.now
-                                                      .utc)
+        import.fail_with(e, done: 0)
       end
 
       # Takes back what a file brought in, while nothing was done to it since.
@@ -102,22 +95,14 @@ module Vestry
 
         return UndoImport.call(import, by: by) if Records::TableFile.reads?(import.kind, import.content)
 
-        model = import.kind == "limbs" ? Records::Limb : Records::Tree
-        rows = model.in_sight.where(orchard_id: import.orchard_id, import_id: import.id)
-        limbs = import.kind == "limbs" ? rows.select(:id) :
-          Records::Limb.in_sight.where(orchard_id: import.orchard_id, tree_id: rows.select(:id)).select(:id)
-        touched = Records::Graft.in_sight.where(limb_id: limbs).any? ||
-          (import.kind != "limbs" && Records::Limb.in_sight.where(tree_id: rows.select(:id)).any?)
-        if touched
+        if import.touched?
           raise Refused, file: [import.kind == "limbs" ? "Some of these limbs were grafted since: they stay." :
                                 "Some of these trees have limbs or grafts now: they stay."]
         end
 
         DB.transaction do
-          count = rows.update(hidden_at: Time.now.utc)
+          import.note("hide", import.hide_rows, by: by)
           import.update(undone_at: Time.now.utc)
-          DB[:history].insert(orchard_id: import.orchard_id, table_name: "imports", row_id: import.id, action: "hide",
-                              who: by, before: Sequel.pg_jsonb({ "file" => import.file_name, "lines" => count }))
         end
       end
     end

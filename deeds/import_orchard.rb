@@ -57,12 +57,11 @@ module Vestry
 
       # @raise [Refused]
       def within_quota(account, bytes)
-        mine = Records::Upload.where(account_id: account.id)
-        if mine.where(state: Records::Upload::UNDER_WAY).count >= MOST_UNDER_WAY
+        if Records::Upload.under_way(account) >= MOST_UNDER_WAY
           raise Refused, archive: ["Two of yours are under way already; wait for them to end."]
         end
 
-        sent = mine.where { created_at > Time.now.utc - 86_400 }.sum(:bytes).to_i
+        sent = Records::Upload.bytes_since(account, Time.now.utc - 86_400)
         if sent + bytes > MOST_A_DAY * most_bytes
           raise Refused, archive: ["You have sent #{sent / 1024**2} MB since " \
                                    "yesterday; #{MOST_A_DAY * most_bytes / 1024**2} MB a day can be taken."]
@@ -74,7 +73,7 @@ module Vestry
       # @raise [Refused]
       def begin(upload)
         DB.transaction do
-          unless Records::Upload.where(id: upload.id, state: "tried").update(state: "sent", done: 0) == 1
+          unless upload.advance("tried", state: "sent", done: 0)
             raise Refused, archive: ["was not tried yet, or has been brought in already"]
           end
 
@@ -84,9 +83,7 @@ module Vestry
 
       # The next step of it, in the background. Broken off, it is done again from its beginning.
       def go_on(upload)
-        if Records::Upload.where(id: upload.id).where { tries < TRIES }.update(tries: Sequel[:tries] + 1).zero?
-          return give_up(upload)
-        end
+        return give_up(upload) unless upload.count_try(TRIES)
 
         case upload.state
         when "waiting", "trying" then try(upload)
@@ -109,9 +106,7 @@ module Vestry
         told = nil
         DB.transaction(rollback: :always) do
           made = read(upload, trial: true)
-          told = { slug: made.slug,
-                   counts: Sequel.pg_jsonb({ "name" => made.name }
-                     .merge(COUNTED.transform_values { |table| DB[table].where(orchard_id: made.id).count })) }
+          told = { slug: made.slug, counts: { "name" => made.name, **made.counts(COUNTED) } }
         end
         upload.update(told.merge(state: "tried", tries: 0))
       end
@@ -142,9 +137,8 @@ module Vestry
         end
 
         DB.transaction do
-          orchard = Records::Orchard.where(id: upload.orchard_id).for_update.first
-          others = Records::Membership.in_sight.where(orchard_id: orchard.id).exclude(account_id: upload.account_id)
-          raise Refused, archive: ["others belong to #{orchard.name} by now: it stays"] if others.any?
+          orchard = upload.orchard.locked
+          raise Refused, archive: ["others belong to #{orchard.name} by now: it stays"] if upload.others?
 
           Ledger.change(orchard, { slug: "#{orchard.slug}-taken-back-#{orchard.id}", hidden_at: Time.now.utc }, by: by,
                         why: "#{upload.file_name} was taken back")
@@ -168,8 +162,7 @@ module Vestry
       end
 
       def sweep
-        Records::Upload.where(state: "tried").where { created_at < Time.now.utc - KEPT_DAYS * 86_400 }.all
-          .each do |old|
+        Records::Upload.tried_before(Time.now.utc - KEPT_DAYS * 86_400).each do |old|
           FileUtils.rm_f(old.path)
           old.update(state: "refused", trouble: "It was not brought in within #{KEPT_DAYS} days; send it again.",
                      finished_at: Time.now.utc)

@@ -36,7 +36,7 @@ module Vestry
 
       def self.new_account(name, email, password_hash)
         address = email.to_s.strip.downcase
-        if Records::Account.first(email: address)
+        if Records::Account.id_by(address)
           raise Refused, email: ["has an account already; sign in first, then open the link again"]
         end
 
@@ -44,7 +44,7 @@ module Vestry
       end
 
       def self.join(invite, account)
-        member = Records::Membership.first(orchard_id: invite.orchard_id, account_id: account.id)
+        member = Records::Membership.ever_between(account, invite.orchard)
         why = "invited by #{invite.invited_by}"
         if member.nil?
           Ledger.add(Records::Membership, { orchard_id: invite.orchard_id, account_id: account.id, role: invite.role },

@@ -22,13 +22,13 @@ module Vestry
         end
 
         key = client_key.to_s.match?(/\A[0-9a-f-]{36}\z/) ? client_key : nil
-        same = key && Records::Photo.first(orchard_id: tree.orchard_id, client_key: key)
+        same = Records::Photo.sent_as(tree.orchard_id, key)
         return same if same
 
         image = Outside::PhotoStore.keep(file)
         Ledger.add(Records::Photo, { orchard_id: tree.orchard_id, tree_id: tree.id, limb_id: limb&.id,
                                      observation_id: visit, caption: (caption unless caption.empty?),
-                                     taken_on: today, image: Sequel.pg_jsonb(image), by: by, client_key: key }, by: by)
+                                     taken_on: today, image: image, by: by, client_key: key }, by: by)
       rescue Outside::PhotoStore::NotAPicture => e
         raise Refused, photo: ["The file #{e.message}."]
       end

@@ -18,10 +18,9 @@ module Vestry
 
       def self.check(orchard, values, variety)
         errors = {}
-        same = Records::Variety.where(orchard_id: orchard.id)
-          .where(Sequel.function(:lower, :name) => values[:name].downcase)
-        same = same.exclude(id: variety.id) if variety
-        errors[:name] = ["#{values[:name]} is in the register already"] if same.any?
+        if Records::Variety.name_taken?(orchard, values[:name], except: variety)
+          errors[:name] = ["#{values[:name]} is in the register already"]
+        end
         { bloom: %i[bloom_from bloom_to], harvest: %i[harvest_from harvest_to] }.each_value do |from, to|
           errors[to] = ["both ends are wanted, or neither"] if values[from].nil? != values[to].nil?
         end

@@ -19,14 +19,12 @@ module Vestry
         # Whether each tree's own stock bears it is told tree by tree; here only whether it may be planned at all.
         variety = DecideLimb.variety!(orchard, wish[:variety], stock_of(orchard, wish, tree_ids)) if wish[:variety]
         DB.transaction do
-          same = client_key && Records::Pattern.first(orchard_id: orchard.id, client_key: client_key)
+          same = Records::Pattern.sent_as(orchard.id, client_key)
           next same if same
 
           pattern = Records::Pattern.create(orchard_id: orchard.id,
-                                            wish: Sequel.pg_jsonb(wish.merge(variety: variety&.id).compact
-                                              .transform_keys(&:to_s)),
-                                            tree_ids: Sequel.pg_array(tree_ids, :integer), by: by,
-                                            client_key: client_key)
+                                            wish: wish.merge(variety: variety&.id).compact.transform_keys(&:to_s),
+                                            tree_ids: tree_ids, by: by, client_key: client_key)
           Jobs::LayPattern.enqueue(pattern.id, today.iso8601)
           pattern
         end
@@ -34,8 +32,8 @@ module Vestry
 
       # The stock among these trees that bears the variety best.
       def self.stock_of(orchard, wish, tree_ids)
-        scion = Records::Variety.where(orchard_id: orchard.id, id: wish[:variety]).get(:species)
-        orchard.trees_dataset.where(id: tree_ids).unordered.distinct.select_map(:species).min_by do |stock|
+        scion = Records::Variety.species_of(orchard, wish[:variety])
+        Records::TreeQueries.species_of(orchard, tree_ids).min_by do |stock|
           %w[good workable doubtful refused].index(orchard.rulebook.compatibility(stock, scion)["value"])
         end
       end
@@ -43,24 +41,21 @@ module Vestry
       # Plans slice by slice. A slice and the word of how far it is are written together, so that
       # work that was broken off goes on where it stopped.
       def self.write(pattern, today:)
-        Records::Pattern.where(id: pattern.id, state: "waiting").update(state: "running")
+        pattern.advance("waiting", state: "running")
         until (pattern.reload).over?
-          if pattern.done >= pattern.tree_ids.size
-            break Records::Pattern.where(id: pattern.id).update(state: "done", finished_at: Time.now.utc)
-          end
+          break pattern.finish("done") if pattern.done >= pattern.tree_ids.size
 
           slice(pattern, today)
         end
       rescue Sequel::DatabaseError => e
-        Records::Pattern.where(id: pattern.id).update(state: "failed", trouble: e.message.lines.first.to_s[0, 500],
-                                                      finished_at: Time.now.utc)
+        pattern.fail_with(e)
       end
 
       def self.slice(pattern, today)
         DB.transaction do
-          held = Records::Pattern.where(id: pattern.id, state: "running").for_update.first or return
+          held = pattern.held_running or return
           ids = held.tree_ids[held.done, SLICE].to_a
-          Records::Tree.where(id: ids).order(:id).for_update.select_map(:id)
+          Records::TreeQueries.hold(ids)
           trees = held.orchard.trees_in_full(ids).to_h { |tree| [tree.id, tree] }
           writer = PatternWriter.new(held, today)
           outcome = ids.map do |id|
@@ -68,7 +63,7 @@ module Vestry
                                                   "notes" => [{ "code" => "pattern_gone" }] }
           end
           writer.flush
-          held.update(done: held.done + ids.size, outcome: Sequel.pg_jsonb(held.outcomes + outcome))
+          held.update(done: held.done + ids.size, outcome: held.outcomes + outcome)
         end
       end
       private_class_method :slice, :stock_of
@@ -103,13 +98,13 @@ module Vestry
 
         # Writes what was laid, and its history.
         def flush
-          ids = DB[:plan_limbs].multi_insert(@rows, return: :primary_key)
-          DB[:history].multi_insert(@rows.zip(ids).map do |row, id|
-            after = row.slice(:plan_id, :limb_id, :role, :season, :technique, :variety_id)
-              .merge(cut_mm: row[:cut_mm]&.to_f).compact
-            { orchard_id: @orchard.id, table_name: "plan_limbs", row_id: id, action: "add", who: @pattern.by,
-              after: Sequel.pg_jsonb(after) }
-          end)
+          ids = Records::PlanLimb.add_all(@rows)
+          after = @rows.zip(ids).to_h do |row, id|
+            [id, row.slice(:plan_id, :limb_id, :role, :season, :technique, :variety_id)
+              .merge(cut_mm: row[:cut_mm]&.to_f).compact]
+          end
+          Records::HistoryLog.add_all(after, orchard_id: @orchard.id, table: :plan_limbs, action: "add",
+                                      who: @pattern.by)
         end
 
         private
@@ -163,7 +158,7 @@ module Vestry
           if outlook.cut[:feasible]
             values.update(technique: outlook.technique, cut_mm: outlook.at_mm.round(1),
                           stock_mm: outlook.stock_mm.round(1), sticks: outlook.sticks[:count],
-                          faces: Sequel.pg_array(outlook.faces, :numeric))
+                          faces: outlook.faces)
           else
             notes << { "code" => "pattern_no_cut", "tag" => limb.tag, "conflict" => outlook.cut[:conflict] }
           end
@@ -173,7 +168,7 @@ module Vestry
         # Every row has the same columns, so that they go in together.
         def blank(row)
           { orchard_id: @orchard.id, plan_id: row.id, limb_id: nil, role: nil, season: nil, cut_mm: nil, technique: nil,
-            variety_id: nil, sticks: nil, faces: Sequel.pg_array([], :numeric),
+            variety_id: nil, sticks: nil, faces: [],
             against_reason: nil, stock_mm: nil, long_cut_mm: nil, headed_on: nil, headed_by: nil }
         end
 

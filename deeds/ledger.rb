@@ -14,14 +14,14 @@ module Vestry
       def add(model, values, by:, why: nil)
         DB.transaction do
           key = values[:client_key]
-          same = key && model.first(orchard_id: values.fetch(:orchard_id), client_key: key)
+          same = model.sent_as(values.fetch(:orchard_id), key)
           next same if same
 
           row = DB.transaction(savepoint: true) { model.create(values) }
           note(row, "add", nil, told(row.values), by, why)
           row
         rescue Sequel::UniqueConstraintViolation
-          same = key && model.first(orchard_id: values.fetch(:orchard_id), client_key: key)
+          same = model.sent_as(values.fetch(:orchard_id), key)
           same or raise
         end
       end
@@ -48,11 +48,9 @@ module Vestry
       # Whoever wrote first hears of it too, with both values.
       def tell_the_first(conflict, by)
         row = conflict.row
-        orchard_id = row.is_a?(Records::Orchard) ? row.id : row.orchard_id
-        first = DB[:history].where(orchard_id: orchard_id, table_name: row.class.table_name.to_s, row_id: row.id)
-          .order(Sequel.desc(:id)).get(%i[who account_id]) or return
-        account = Records::Account.first(id: Records::Membership.in_sight.where(orchard_id: orchard_id,
-          account_id: first.last).select(:account_id))
+        orchard_id = orchard_id(row)
+        first = Records::HistoryLog.last_hand(orchard_id, row.class.table_name, row.id) or return
+        account = Records::Membership.account_of(orchard_id, first.last)
         return if account.nil? || first.first == by
 
         what = row.class.table_name.to_s.tr("_", " ").chomp("s")
@@ -86,22 +84,28 @@ module Vestry
       def event(row, told, by:) = note(row, "change", nil, told, by, nil)
 
       def note(row, action, before, after, by, why)
-        DB[:history].insert(orchard_id: row.is_a?(Records::Orchard) ? row.id : row.orchard_id,
-                            table_name: row.class.table_name.to_s,
-                            row_id: row.id, action: action, before: before && Sequel.pg_jsonb(before),
-                            after: after && Sequel.pg_jsonb(after), who: by, why: why)
+        Records::HistoryLog.add(orchard_id: orchard_id(row), table: row.class.table_name, row_id: row.id,
+                                action: action,
+                                who: by, before: before, after: after, why: why)
       end
+
+      def orchard_id(row) = row.is_a?(Records::Orchard) ? row.id : row.orchard_id
 
       def told(values)
         values.reject { |field, value| UNTOLD.include?(field) || value.nil? }.transform_values do |value|
           case value
           when BigDecimal then value.to_f
           when Date, Time then value.iso8601
-          when Sequel::Postgres::JSONBHash then value.to_h
-          when Sequel::Postgres::PGArray then value.map { |each| each.is_a?(BigDecimal) ? each.to_f : each }
-          else value
+          else plain(value)
           end
         end
+      end
+
+      # Lists and objects as the database gives them are as good as lists and objects.
+      def plain(value)
+        return value.to_ary.map { |each| each.is_a?(BigDecimal) ? each.to_f : each } if value.respond_to?(:to_ary)
+
+        value.respond_to?(:to_hash) ? value.to_hash : value
       end
 
       def same?(old, new)
@@ -110,7 +114,7 @@ module Vestry
 
         old == new
       end
-      private_class_method :note, :told, :same?, :tell_the_first, :turned
+      private_class_method :note, :orchard_id, :told, :plain, :same?, :tell_the_first, :turned
     end
   end
 end

@@ -24,7 +24,7 @@ module Vestry
           current = orchard.locked
           laid = current.overrides.to_h.dup
           entry ? laid[path] = entry : laid.delete(path)
-          Ledger.change(current, { overrides: Sequel.pg_jsonb(laid) }, by: by,
+          Ledger.change(current, { overrides: laid }, by: by,
                         why: entry ? "#{path}: #{entry['why']}" : "#{path}: back to the rulebook")
         end
       end

@@ -34,12 +34,11 @@ module Vestry
         sweep(row.orchard_id)
       rescue SystemCallError, Sequel::DatabaseError => e
         FileUtils.rm_f("#{path(id)}.part")
-        Records::Export.where(id: id).update(state: "failed", trouble: e.message.lines.first.to_s[0, 300],
-                                             finished_at: Time.now.utc)
+        row.fail_with(e, most: 300)
       end
 
       def self.sweep(orchard_id)
-        Records::Export.where(orchard_id: orchard_id, state: "done").reverse_order(:id).offset(KEPT).all.each do |old|
+        Records::Export.whole_but(orchard_id, KEPT).each do |old|
           FileUtils.rm_f(path(old.id))
           old.delete
         end

@@ -18,8 +18,7 @@ module Vestry
         return if @told && now - @told < EVERY
 
         @told = now
-        model = @row.class
-        Thread.new { model.where(id: model.where(id: @row.id).select(:id).for_update.skip_locked).update(columns) }.join
+        Thread.new { @row.update_unless_held(columns) }.join
       end
     end
   end

@@ -38,12 +38,12 @@ module Vestry
 
       # Packed orchards nobody fetched, and what was left of files that came in.
       def files(now = Time.now.utc)
-        old = Records::Export.where { created_at < now - PACKED_DAYS * DAY }.where(state: %w[done failed]).all
+        old = Records::Export.ended_before(now - PACKED_DAYS * DAY)
         old.each do |export|
           FileUtils.rm_f(PackOrchard.path(export.id))
           export.delete
         end
-        kept = Records::Upload.where(state: [*Records::Upload::UNDER_WAY, "tried"]).map(&:path)
+        kept = Records::Upload.kept_paths
         (Dir[File.join(Settings.var, "uploads", "*.zip")] - kept).each do |path|
           FileUtils.rm_f(path) if File.mtime(path) < now - DAY
         end

@@ -11,7 +11,7 @@ module Vestry
         season = graft.orchard.season.name_of(values[:tallied_on])
         DB.transaction do
           graft.locked
-          row = Records::Tally.in_sight.first(graft_id: graft.id, season: season)
+          row = Records::Tally.of(graft, season)
           next row if row && values[:client_key] && row.client_key == values[:client_key]
 
           check_wound(graft, (row ? row.values : {}).merge(values))

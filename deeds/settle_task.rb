@@ -17,7 +17,7 @@ module Vestry
         check_put_off(until_on, why, today) if what == "put-off"
         DB.transaction do
           of.locked
-          settled = Records::TaskDone.in_sight.first(owner(of).merge(key: key))
+          settled = Records::TaskDone.settled(owner(of), key)
           # What was put off may be done after all, or put off once more.
           Ledger.hide(settled, by: by) if settled&.what == "put-off"
           next settled if settled && settled.what != "put-off"
@@ -35,7 +35,7 @@ module Vestry
 
       # Takes back what was settled.
       def self.undo(of, key, by:)
-        row = Records::TaskDone.in_sight.first(owner(of).merge(key: key))
+        row = Records::TaskDone.settled(owner(of), key)
         row && Ledger.hide(row, by: by)
       end
 

@@ -82,7 +82,7 @@ module Vestry
 
       # However it is written: B and b are one tag.
       def self.hidden?(tree, tag)
-        Records::Limb.where(tree_id: tree.id).where(Sequel.function(:upper, :tag) => tag.upcase).any?
+        tree.limb_tag_taken?(tag)
       end
       private_class_method :hidden?, :parent_of, :diameter
     end

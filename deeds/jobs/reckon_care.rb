@@ -10,22 +10,16 @@ module Vestry
         # Begins, unless it is under way already.
         def self.begin(orchard, today)
           left = Records::CareSchedule.stale(orchard, today).count
-          fresh = DB[:care_runs].insert_conflict(target: :orchard_id,
-                                                 update: { total: left, done: 0, begun_at: Sequel::CURRENT_TIMESTAMP,
-                                                           ended_at: nil }, update_where: Sequel
-                                                             .|(Sequel.~(Sequel[:care_runs][:ended_at] => nil),
-                                                                Sequel[:care_runs][:begun_at] < Time.now.utc - 600))
-                                .returning(:orchard_id).insert(orchard_id: orchard.id, total: left)
-          enqueue(orchard.id, today.iso8601) if fresh.any?
+          enqueue(orchard.id, today.iso8601) if Records::CareRuns.begin(orchard, left)
         end
 
         def run(orchard_id, today)
           orchard = Records::Orchard[orchard_id] or return
           Records::CareSchedule.refresh(orchard, Date.iso8601(today), most: 1_000_000) do |done|
-            DB[:care_runs].where(orchard_id: orchard_id).update(done: done)
+            Records::CareRuns.tell(orchard_id, done)
           end
         ensure
-          DB[:care_runs].where(orchard_id: orchard_id).update(ended_at: Sequel::CURRENT_TIMESTAMP)
+          Records::CareRuns.end(orchard_id)
         end
       end
     end

@@ -4,6 +4,7 @@ module Vestry
   module Records
     # An orchard packed for download, or on its way to be.
     class Export < Sequel::Model(DB[:exports])
+      include Advances
       many_to_one :orchard
       SHOWN = 5
 
@@ -26,6 +27,14 @@ module Vestry
         where(orchard_id: orchard.id, state: %w[waiting running])
           .where { created_at > Sequel.lit("now() - interval '1 hour'") }.first
       end
+
+      # Those that are whole, but for the latest of an orchard.
+      def self.whole_but(orchard_id, latest)
+        where(orchard_id: orchard_id, state: "done").reverse_order(:id).offset(latest).all
+      end
+
+      # Those that came to their end before a moment.
+      def self.ended_before(time) = where { created_at < time }.where(state: %w[done failed]).all
     end
   end
 end

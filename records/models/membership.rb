@@ -43,6 +43,16 @@ module Vestry
       # Someone's own in an orchard.
       def self.between(account, orchard) = in_sight.first(orchard_id: orchard.id, account_id: account.id)
 
+      # Someone who belongs to an orchard.
+      #
+      # @return [Account, nil]
+      def self.account_of(orchard_id, account_id)
+        in_sight.where(orchard_id: orchard_id, account_id: account_id).empty? ? nil : Account[account_id]
+      end
+
+      # The same, though they left.
+      def self.ever_between(account, orchard) = first(orchard_id: orchard.id, account_id: account.id)
+
       # The names of those who may be given work.
       def self.hands(orchard)
         in_sight.where(orchard_id: orchard.id).exclude(role: "viewer").select_order_map(:known_as)

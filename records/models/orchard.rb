@@ -135,6 +135,12 @@ module Vestry
 
       def tree_count = @tree_count ||= trees_dataset.where(hidden_at: nil).count
 
+      # How many rows each of its tables has.
+      #
+      # @param tables [Hash{String=>Symbol}] tables by what they are called
+      # @return [Hash{String=>Integer}]
+      def counts(tables) = tables.transform_values { |table| DB[table].where(orchard_id: pk).count }
+
       # The trees of a row, in walking order.
       def trees_of_row(row, most: 500)
         trees_dataset.where(hidden_at: nil, row: row.to_s[0, 40]).order(:number).limit(most).all

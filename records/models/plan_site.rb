@@ -10,6 +10,9 @@ module Vestry
       many_to_one :plan
       many_to_one :site
       many_to_one :variety
+
+      # What a plan says of a bare stretch.
+      def self.of(plan, site) = first(plan_id: plan.id, site_id: site.id)
     end
   end
 end

@@ -6,6 +6,9 @@ module Vestry
     class Tally < Sequel::Model(DB[:tallies])
       include Row
       many_to_one :graft
+
+      # What was counted of a graft in a season.
+      def self.of(graft, season) = in_sight.first(graft_id: graft.id, season: season)
     end
   end
 end

@@ -29,6 +29,9 @@ module Vestry
       #
       # @return [Hash{String=>Integer}]
       def limb_ids_by_tag = limbs_dataset.select_hash(:tag, :id)
+
+      # Whether a limb of it, in sight or not, has this tag, however it is written.
+      def limb_tag_taken?(tag) = !Limb.where(tree_id: id).where(Sequel.function(:upper, :tag) => tag.upcase).empty?
     end
   end
 end

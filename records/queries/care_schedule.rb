@@ -46,13 +46,6 @@ module Vestry
         end
       end
 
-      # How far the reckoning of an orchard in the background is.
-      def progress(orchard)
-        run = DB[:care_runs].first(orchard_id: orchard.id)
-        { state: run.nil? || run[:ended_at] ? "done" : "running", done: run ? run[:done] : 0,
-          lines: run ? run[:total] : 0 }
-      end
-
       # In one question: whether the mark stands, one reckoned for a later day, and one out of date; each
       # along its index.
       def stands(orchard, today)

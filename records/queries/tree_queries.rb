@@ -40,6 +40,12 @@ module Vestry
           .order(:row, :number).limit(1).select_all(:trees).first
       end
 
+      # The species of some trees, each once.
+      def species_of(orchard, ids) = orchard.trees_dataset.where(id: ids).unordered.distinct.select_map(:species)
+
+      # Holds trees until the transaction ends, all in the same order.
+      def hold(ids) = Tree.where(id: ids).order(:id).for_update.select_map(:id)
+
       # Which numbers of a row are taken, by trees in sight or not.
       def taken(orchard, row, numbers)
         Tree.where(orchard_id: orchard.id, row: row, number: numbers).order(:number).select_map(:number)

@@ -87,7 +87,7 @@ module Vestry
         # How far the reckoning of every graft is.
         get "/progress" do
           content_type :json
-          JSON.generate(Records::CareSchedule.progress(orchard))
+          JSON.generate(Records::CareRuns.progress(orchard))
         end
 
         get("/calendar") do

@@ -1,0 +1,43 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # Lines of history: what was changed in which row, by whom and why.
+    module HistoryLog
+      module_function
+
+      # @param table [Symbol, String]
+      # @param before [Hash, nil] plain values, and +after+ too
+      def add(orchard_id:, table:, row_id:, action:, who:, before: nil, after: nil, why: nil)
+        DB[:history].insert(**line(orchard_id, table, row_id, action, who, why), before: json(before),
+                            after: json(after))
+      end
+
+      # Many of one kind.
+      #
+      # @param rows [Hash{Integer=>Hash, nil}] what each row is after it, by its number
+      def add_all(rows, orchard_id:, table:, action:, who:, why: nil)
+        rows.each_slice(1000) do |some|
+          DB[:history].multi_insert(some.map do |id, after|
+            line(orchard_id, table, id, action, who, why).merge(after: json(after))
+          end)
+        end
+      end
+
+      # Whose change to a row was the last: the account, by the name it has there.
+      #
+      # @return [Array(String, Integer), nil]
+      def last_hand(orchard_id, table, row_id)
+        DB[:history].where(orchard_id: orchard_id, table_name: table.to_s, row_id: row_id)
+          .order(Sequel.desc(:id)).get(%i[who account_id])
+      end
+
+      def line(orchard_id, table, row_id, action, who, why)
+        { orchard_id: orchard_id, table_name: table.to_s, row_id: row_id, action: action, who: who, why: why }
+      end
+
+      def json(values) = values && Sequel.pg_jsonb(values)
+      private_class_method :line, :json
+    end
+  end
+end
