@@ -200,10 +200,9 @@ module Vestry
       end
 
       def find!(table, id)
-        number = Integer(id.to_s, 10, exception: false)
         model = { trees: Tree, limbs: Limb, grafts: Graft, varieties: Variety, sites: Site, bundles: Bundle,
                   stores: Store, wounds: Wound, sticks: Stick }.fetch(table)
-        row = model.with_pk(number) if number && number.between?(1, 2_147_483_647)
+        row = model.with_pk(RowNumber.read(id))
         row && row.orchard_id == pk && row.values[:hidden_at].nil? ? row :
           raise(Missing, "no such #{table.to_s.chomp('s')} here")
       end

@@ -10,6 +10,14 @@ RSpec.describe Vestry::Core::Measure do
     end
   end
 
+  it "knows every way of writing a unit" do
+    worth = { 1.0 => %w[mm millimetre millimetres], 10.0 => %w[cm centimetre centimetres], 1000.0 => %w[m metre metres],
+              25.4 => %w[in inch inches " ″ ”], 304.8 => %w[ft foot feet ' ′ ’] }
+    told = worth.transform_values { |units| units.map { |unit| described_class.parse("3 #{unit}").mm.round(6) }.uniq }
+    expect(told).to eq(worth.to_h { |mm, _| [mm, [(3 * mm).round(6)]] })
+    expect(described_class::WORTH.keys - worth.values.flatten).to eq []
+  end
+
   it "takes a bare number as inches where inches are used" do
     expect(described_class.parse("8 3/4", units: "imperial").mm).to eq 222.25
   end

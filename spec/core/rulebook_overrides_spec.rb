@@ -50,4 +50,15 @@ RSpec.describe Vestry::Core::RulebookOverrides, :core do
       expect(fault("species.apple.take", laid(0.8, "why" => why))).to end_with "in at most #{most} characters"
     end
   end
+
+  it "takes the ends of an entry's unit, widened to what ships, and twenty times what ships where the unit has none" do
+    entry = ->(value, unit) { Vestry::Core::Rulebook::Entry.new(path: "x", value: value, unit: unit, why: "for trial") }
+    told = ->(value, unit, own = nil) { Vestry::Core::RulebookRanges.of(entry[value, unit], own) }
+    expect(told[3, "reasons"]).to eq [1, 10]
+    expect(told[0.4, "share of the head"]).to eq [0, 1]
+    expect(told[500, "days"]).to eq [0, 500]
+    expect(told[[2, 8], "parsecs"]).to eq [0.1, 160]
+    expect(told[3, "reasons", [2, 4]]).to eq [2, 4]
+    expect([told["pencil", nil], told[{ "a" => 1 }, "days"]]).to eq [nil, nil]
+  end
 end

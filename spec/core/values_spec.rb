@@ -17,6 +17,11 @@ RSpec.describe Vestry::Core::Values do
             nil].map { |text| described_class.day(text) }).to all(be_nil)
   end
 
+  it "knows the last minute of a day, and none after it" do
+    expect(described_class.moment("2026-02-14 23:59:59").first).to eq Time.utc(2026, 2, 14, 23, 59, 59)
+    expect(["24:00", "23:60", "23:59:60"].map { |clock| described_class.moment("2026-02-14 #{clock}") }).to eq [nil] * 3
+  end
+
   it "reads a moment with or without its zone" do
     expect(described_class.moment("2026-02-14 08:30")).to eq [Time.utc(2026, 2, 14, 8, 30), false]
     expect(described_class.moment("2026-02-14T08:30:15+02:00")).to eq [Time.utc(2026, 2, 14, 6, 30, 15), true]

@@ -32,6 +32,11 @@ RSpec.describe Vestry::Core::Graft::Figures do
     expect(faces.minmax).to eq [50.0, 75.0]
   end
 
+  it "cuts the shortest face on the thinnest stick, the longest on one of fourteen, and halfway between them" do
+    low, high = Vestry::Core::Rulebook.shipped.value("reckoning.cuts.face")
+    expect([6.0, 10.0, 14.0].map { |scion| of("rind", scion: scion)[:face] }).to eq [low, (low + high) / 2.0, high]
+  end
+
   it "makes a panel as wide as its stick, and leaves a little of a rind graft's face showing" do
     expect(of("inlay", scion: 11.0)).to include(panel: 11.0, shoulder: 9.0)
     expect(of("rind")[:showing]).to eq 5

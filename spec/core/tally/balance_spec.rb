@@ -21,6 +21,12 @@ RSpec.describe "balance", :core do
     expect(reckon("balance", parts: [])).to eq(parts: [])
   end
 
+  it "leaves alone what is at its limit, and shortens what is a little over" do
+    over = Vestry::Core::Rulebook.shipped.value("reckoning.balance.over")
+    at = ->(index) { balance(["X", 1000 * index, 0.5], ["Y", 1000 * (2 - index), 0.5]).first[:shorten] }
+    expect([at[over], at[over + 0.01]]).to match [0.0, be > 0]
+  end
+
   it "refuses what cannot be" do
     expect(refusal("balance", parts: [{ id: "X", section_mm2: 0 }]).field).to eq "parts[0].section_mm2"
     expect(refusal("balance", parts: [{ id: "X", section_mm2: 1, target_share: 0 }]).field)

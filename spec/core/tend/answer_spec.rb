@@ -21,6 +21,17 @@ RSpec.describe Vestry::Core::Tend::Answer, :core do
                 %w[answer_swelling]]
   end
 
+  it "says so to the last day, and not the day after" do
+    slip = { slips: true, closes_on: Date.new(2026, 8, 1), sticks: 2 }
+    on = lambda do |day, sticks|
+      described_class.of({ buds: "dead" }, care: { state: "failed", tasks: [] }, patience_on: day,
+                         slip: slip.merge(sticks: sticks), last_regraft_on: Date.new(2026, 7, 5),
+                         bud_from: Date.new(2026, 8, 1), today: day).first[:code]
+    end
+    expect([2, 0].product([5, 6]).map { |sticks, day| on[Date.new(2026, 7, day), sticks] })
+      .to eq %w[answer_regraft_now answer_bud answer_regraft_no_wood answer_bud]
+  end
+
   it "says regraft only while bark slips, wood is left and a shoot has time to harden" do
     slip = ->(**change) { { slips: true, closes_on: Date.new(2026, 6, 5), sticks: 2 }.merge(change) }
     expect(answer("failed").first).to eq(code: "answer_regraft_now", until: Date.new(2026, 6, 5), sticks: 2)

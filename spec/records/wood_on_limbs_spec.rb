@@ -1,0 +1,46 @@
+# frozen_string_literal: true
+
+RSpec.describe "Wood and tape" do
+  let(:here) { orchard }
+  let(:kinds) { %w[Amber Beech Cobnut].map { |name| variety(here, name) } }
+  let(:standing) { tree(here) }
+
+  def bundle(cut_on, kind: kinds.first)
+    made = Vestry::Records::Bundle.create(orchard_id: here.id, variety_id: kind.id, source: "row S", cut_on: cut_on)
+    Vestry::Records::Stick.add(made, [8.0])
+  end
+
+  def in_season(season, today) = Vestry::Records::WoodStore.new(here, today).bundles(season: season).map(&:cut_on)
+
+  it "counts wood to the season in whose working year it is cut, from its first day to its last" do
+    first = here.season.span(2026).begin
+    days = [first - 1, first, (first >> 12) - 1, first >> 12]
+    days.each { |day| bundle(day) }
+    later = Date.new(2027, 12, 31)
+    expect([2025, 2026, 2027].map { |season| in_season(season, later) })
+      .to eq [[days[0]], [days[1], days[2]], [days[3]]]
+    expect(in_season(2026, first)).to eq [first]
+  end
+
+  it "gives each variety of a tree its own tape, grafted and planned, the same all over the orchard" do
+    amber, beech, = kinds
+    graft(limb(standing, "A"), variety_id: amber.id)
+    Vestry::Deeds::DecideLimb.call(limb(standing, "B"), { role: "work", variety: beech.id }, by: "Orla", season: 2026)
+    tape = Vestry::Records::TapeColours.new(here)
+    told = tape.of(Vestry::Records::Tree[standing.id])
+    expect(told.keys).to eq [amber.id, beech.id]
+    colours = here.rulebook.value("materials.colours")
+    expect(told.values).to eq colours.first(2)
+    expect(tape.on_tree([beech.id])).to eq(beech.id => colours[1])
+    # One that is written down since is given what is free.
+    expect(tape.on_tree([amber.id, variety(here, "Damson").id]).values).to eq colours.first(2)
+  end
+
+  it "finds a row by the number that an address says, in tens and not otherwise" do
+    trees = Array.new(12) { |i| tree(here, row: "K", number: i + 1) }
+    expect(trees.map { |each| here.tree!(each.id.to_s).id }).to eq trees.map(&:id)
+    ["0x1", "1_0", "", "ten", "9999999999", "-1"].each do |id|
+      expect { here.tree!(id) }.to raise_error(Vestry::Records::Missing)
+    end
+  end
+end
