@@ -2,14 +2,31 @@
 
 module Vestry
   module Core
-    # What an orchard lays over the rulebook, where it comes as a whole: from a file, say. Each value is of the kind of
+    # What an orchard lays over the rulebook, one value typed in a form or all of them in a file. Each is of the kind of
     # the one it covers and within its range, and the book still holds together with all of them.
     class RulebookOverrides
       FIELDS = %w[value why who on].freeze
       LONGEST = 500
+      YES_OR_NO = { "true" => true, "yes" => true, "false" => false, "no" => false }.freeze
 
       # @param book [Rulebook] as it ships
       def initialize(book) = @book = book
+
+      # A value as a person types it.
+      #
+      # @param path [String] of an entry, or +practice.POINT+
+      # @param typed [String]
+      # @param laid [Hash{String=>Hash}] what the orchard has laid over the book already
+      # @return [Object] of the kind of the one that ships
+      # @raise [BadInput] on +value+, when it cannot be laid
+      # @raise [KeyError] when the book has no such entry
+      def read(path, typed, laid: {})
+        value = practice?(path) ? typed : parse(@book.entry(path).value, typed.to_s.strip)
+        words = kind_fault(path, value) || whole_fault(laid, laid.merge(path => { "value" => value }))
+        raise BadInput.new("value", words) if words
+
+        value
+      end
 
       # @param laid [Hash{String=>Hash}] path => value, why, who, on
       # @return [String, nil] what is wrong with the first that cannot be laid
@@ -18,7 +35,7 @@ module Vestry
           words = one_fault(path, entry)
           return "#{path.to_s[0, 80]}: #{words}" if words
         end
-        (@book.overruled(laid).faults - @book.faults).first
+        new_fault({}, laid)
       end
 
       private
@@ -31,10 +48,36 @@ module Vestry
           return "says why, who and on in at most #{LONGEST} characters"
         end
 
-        path.start_with?("practice.") ? choice_fault(path, entry["value"]) :
-          value_fault(@book.entry(path), entry["value"])
+        kind_fault(path, entry["value"])
       rescue KeyError
         "is not in the rulebook"
+      end
+
+      def practice?(path) = path.start_with?("practice.")
+
+      def kind_fault(path, value)
+        practice?(path) ? choice_fault(path, value) : value_fault(@book.entry(path), value)
+      end
+
+      # What is wrong with the book that was not before: an ideal range outside the working one, days out of order.
+      def new_fault(before, after) = (@book.overruled(after).faults - @book.overruled(before).faults).first
+
+      # The same, without its place.
+      def whole_fault(before, after) = new_fault(before, after)&.sub(/\A\S+: /, "")
+
+      # What is typed, as the kind of value that ships; as it was typed where it is none.
+      def parse(shipped, typed)
+        case shipped
+        when Numeric then number(typed)
+        when Array then typed.split(/\s*(?:,\s|;|\bto\b|\s)\s*/).reject(&:empty?).map { |part| number(part) }
+        when true, false then YES_OR_NO.fetch(typed, typed)
+        else typed
+        end
+      end
+
+      def number(typed)
+        value = Float(typed.tr(",", "."), exception: false) or return typed
+        value.finite? && value == value.to_i ? value.to_i : value
       end
 
       def choice_fault(path, value)
@@ -44,15 +87,23 @@ module Vestry
 
       def value_fault(entry, value)
         case entry.value
-        when Numeric then in_range?(entry, value) ? nil :
-          "is a number#{" from #{entry.range.join(' to ')}" if entry.range}"
-        when Array then list?(entry, value) ? nil : "is #{entry.value.size} numbers that rise"
-        when true, false then [true, false].include?(value) ? nil : "is true or false"
-        when /\A\d\d-\d\d\z/ then value.is_a?(String) && value.match?(/\A(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])\z/) ?
-          nil : "is a month and day as MM-DD"
+        when Numeric then in_range?(entry, value) ? nil : "is a number#{said_range(entry)}"
+        when Array then list?(entry, value) ? nil : "is #{entry.value.size} numbers that rise, such as " \
+                                                     "#{entry.value.join(' to ')}#{said_range(entry, ', each')}"
+        when true, false then [true, false].include?(value) ? nil : "is yes or no"
+        when /\A\d\d-\d\d\z/ then month_and_day?(value) ? nil : "is a month and day as MM-DD"
         else "cannot be overruled"
         end
       end
+
+      def said_range(entry, each = "")
+        return "" unless entry.range
+
+        unit = " (#{entry.unit})" if entry.unit
+        "#{each} from #{entry.range.map { |number| Contract.plain(number) }.join(' to ')}#{unit}"
+      end
+
+      def month_and_day?(value) = value.is_a?(String) && value.match?(/\A(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])\z/)
 
       def in_range?(entry, value)
         value.is_a?(Numeric) && value.to_f.finite? && (entry.range.nil? || value.between?(*entry.range))

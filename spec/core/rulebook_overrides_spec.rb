@@ -15,7 +15,7 @@ RSpec.describe Vestry::Core::RulebookOverrides, :core do
   it "holds a number to its range, each of its ends within" do
     low, high = book.entry("species.apple.take").range
     expect([low, high].map { |value| fault("species.apple.take", laid(value)) }).to eq [nil, nil]
-    words = "species.apple.take: is a number from #{low} to #{high}"
+    words = "species.apple.take: is a number from #{low} to #{high} (share)"
     expect([low - 0.01, high + 0.01, "0.8", nil, [0.8],
             true].map { |value| fault("species.apple.take", laid(value)) }.uniq)
       .to eq [words]
@@ -28,9 +28,31 @@ RSpec.describe Vestry::Core::RulebookOverrides, :core do
     middle = pair.sum / 2.0
     expect(fault(path, laid(pair))).to be_nil
     expect(fault(path, laid([middle, pair.last]))).to be_nil
+    words = "#{path}: is 2 numbers that rise, such as #{pair.join(' to ')}, each from 1 to 60000 (mm)"
     [[pair.last, pair.first], [pair.first], [*pair, pair.last + 1], pair.first, %w[a b], nil].each do |value|
-      expect([value, fault(path, laid(value))]).to eq [value, "#{path}: is 2 numbers that rise"]
+      expect([value, fault(path, laid(value))]).to eq [value, words]
     end
+  end
+
+  it "reads what is typed as the kind that ships, by commas or points, and says of the same fault the same" do
+    overrides = described_class.new(book)
+    read = ->(path, typed, **more) { overrides.read(path, typed, **more) }
+    expect([read["species.apple.take", " 0,45 "], read["reckoning.slip.heat_days", "4"],
+            read["methods.rind.stock_works", "20 to 110"], read["methods.rind.needs_slip", "no"],
+            read["care.calendar.autumn", "10-20"], read["practice.sticks", "pair"]])
+      .to eq [0.45, 4, [20, 110], false, "10-20", "pair"]
+    { "species.apple.take" => "2", "methods.rind.needs_slip" => "perhaps", "care.calendar.autumn" => "20.10.",
+      "practice.sticks" => "bundle", "methods.rind.stock_works" => "110 to 20" }.each do |path, typed|
+      said = begin
+        read[path, typed]
+      rescue Vestry::Core::BadInput => e
+        e.allowed
+      end
+      value = typed == "110 to 20" ? [110, 20] : typed
+      expect("#{path}: #{said}").to eq fault(path, laid(value))
+    end
+    expect { read["methods.rind.stock_ideal", "20 to 130"] }.to raise_error(Vestry::Core::BadInput, /beyond what works/)
+    expect { read["methods.shovel.minutes", "3"] }.to raise_error(KeyError)
   end
 
   it "knows only entries of the book, choices of a point, and the four things said of one" do
