@@ -21,6 +21,23 @@ RSpec.describe "Planning a tree" do
   def tree_plan = Vestry::Records::TreePlan.new(standing.reload, today)
   def row(tag) = Vestry::Records::PlanLimb.first(plan_id: standing.reload.plan.id, limb_id: limbs.fetch(tag).id)
 
+  it "lets a limb for later wait a season, and works it in this one when that is decided" do
+    decide("A", role: "later")
+    expect(row("A").season).to eq 2027
+    decide("A", role: "later")
+    expect(row("A").season).to eq 2027
+    decide("A", role: "work")
+    expect(row("A").season).to eq 2026
+    decide("B", role: "later", season: 2029)
+    decide("B", role: "later")
+    expect(row("B").season).to eq 2029
+    decide("B", role: "backup")
+    expect(row("B").season).to eq 2029
+    decide("C", role: "work", season: 2028)
+    decide("C", role: "work")
+    expect(row("C").season).to eq 2028
+  end
+
   it "refuses a variety that the stock refuses, and a protected one without permission" do
     peach = variety(here, "Pit", species: "peach")
     locked = variety(here, "Locked", protected: true)

@@ -36,6 +36,34 @@ RSpec.describe Vestry::Deeds::Purge do
     expect(tables.keys.map { |table| Vestry::DB[table].count }).to eq [0, 0, 0]
   end
 
+  it "keeps each kind as long as it says, and not a minute longer" do
+    now = Time.now.utc
+    Vestry::DB[:door_counts].delete
+    minute = 60
+    kinds = {
+      keys: [day, ->(at) { Vestry::DB[:account_password_reset_keys].insert(id: orla.id, key: "x", deadline: at) },
+             -> { Vestry::DB[:account_password_reset_keys] }],
+      invites: [30 * day, lambda { |at|
+                            Vestry::DB[:invites].insert(orchard_id: here.id, role: "viewer", invited_by: "Orla",
+                                                        token_digest: SecureRandom.hex, expires_at: at)
+                          }, -> { Vestry::DB[:invites] }],
+      sessions: [90 * day, lambda { |at|
+                             Vestry::DB[:account_active_session_keys].insert(account_id: orla.id, last_use: at,
+                                                                             session_id: SecureRandom.hex)
+                           }, -> { Vestry::DB[:account_active_session_keys] }]
+    }
+    kinds.each do |name, (age, add, rows)|
+      rows.call.delete
+      add.call(now - age + minute)
+      described_class.sign_in(now)
+      expect([name, rows.call.count]).to eq [name, 1]
+      rows.call.delete
+      add.call(now - age - minute)
+      described_class.sign_in(now)
+      expect([name, rows.call.count]).to eq [name, 0]
+    end
+  end
+
   describe "of pictures" do
     def keep
       Vestry::Deeds::KeepPhoto.call(tree(here), StringIO.new(Vips::Image.black(20, 20).write_to_buffer(".png")),
