@@ -59,6 +59,9 @@ module Vestry
           [env["vestry.notice"], @said, carried&.scrub("?")].compact.join(" ")
         end
 
+        # What the address asks for behind its question mark, or a form repeats of it.
+        def query = @query ||= Contracts::Query.read(params)
+
         # The request's fields through a form's contract, in the orchard's units.
         def read(form, standing = {}, exact = {}) = form.new(units: orchard.units).read(params, standing, exact)
 

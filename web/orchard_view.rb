@@ -7,25 +7,23 @@ module Vestry
       MOST_GLYPHS = 420
       MOST_LISTED = 60
       EDGE = 6.0
-      STATES = %w[open planned grafted trouble].freeze
 
       attr_reader :orchard, :filters
 
-      def initialize(orchard, params, today)
+      # @param query [Hash] as Contracts::Query reads it
+      def initialize(orchard, query, today)
         @orchard = orchard
-        @params = params
+        @query = query
         @today = today
-        @filters = { species: chosen("species", Core::Rulebook.shipped.species_names), state: chosen("state", STATES),
-                     variety: number("variety")&.to_i,
-                     due: (params["due"] == "yes" ? "yes" : nil) }.compact
+        @filters = query.slice(:species, :state, :variety, :due)
       end
 
       # West, south, east, north, in metres, in the shape of the drawing.
       def window
         @window ||= begin
-          wide = (number("w") || whole[2] - whole[0]).clamp(12.0, 100_000.0)
-          x = number("x") || (whole[0] + whole[2]) / 2
-          y = number("y") || (whole[1] + whole[3]) / 2
+          wide = (@query[:w] || whole[2] - whole[0]).clamp(12.0, 100_000.0)
+          x = @query[:x] || (whole[0] + whole[2]) / 2
+          y = @query[:y] || (whole[1] + whole[3]) / 2
           high = wide * Drawings::OrchardMap::HEIGHT / Drawings::OrchardMap::WIDTH
           [x - wide / 2, y - high / 2, x + wide / 2, y + high / 2]
         end
@@ -50,14 +48,7 @@ module Vestry
       private
 
       # Whether a part is looked at; else all of it is in the window.
-      def moved? = %w[x y w].any? { |name| number(name) }
-
-      def chosen(name, allowed) = allowed.include?(@params[name]) ? @params[name] : nil
-
-      def number(name)
-        value = Float(@params[name].to_s, exception: false)
-        value if value&.finite? && value.abs < 1e6
-      end
+      def moved? = %i[x y w].any? { |name| @query.key?(name) }
 
       def extent = @extent ||= Records::Places.extent(orchard)
 

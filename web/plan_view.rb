@@ -6,18 +6,18 @@ module Vestry
     class PlanView
       PAGE = 60
 
-      attr_reader :season, :page
+      attr_reader :season, :page, :row
 
-      def initialize(orchard, today, params)
+      # @param query [Hash] as Contracts::Query reads it
+      def initialize(orchard, today, query)
         @orchard = orchard
         @today = today
         @season = orchard.season_to_plan(today)
-        @row = params["row"].to_s[0, 40]
-        @page = params["page"].to_i.clamp(1, 10_000)
+        @row = query[:row]
+        @page = query.fetch(:page, 1)
       end
 
       def supply = @supply ||= Records::WoodSupply.new(@orchard, season, @today)
-      def row = @row.empty? ? nil : @row
       def rows = @rows ||= @orchard.rows
 
       def trees = found.first(PAGE)

@@ -6,7 +6,7 @@ module Vestry
       # The find box: a tree, a limb, a variety, a person's grafts, however it is spelled.
       class FindPages < Base
         get "/" do
-          words = params["q"].to_s.scrub("").delete("\u0000").strip[0, 80]
+          words = query[:q].to_s
           found = Records::Finder.new(orchard).find(words)
           redirect to("survey", "/trees/#{found.limb.tree_id}?limb=#{found.limb.id}") if found.limb
           redirect to("survey", "/trees/#{found.tree.id}") if found.tree

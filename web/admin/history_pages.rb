@@ -8,7 +8,7 @@ module Vestry
         PAGE = 50
 
         get "/" do
-          before = Integer(params["before"].to_s, 10, exception: false)
+          before = query[:before]
           rows = Records::HistoryQueries.history(orchard, kind: params["kind"],
                                           row: Integer(params["row"].to_s, 10, exception: false), before: before,
                                           limit: PAGE + 1)

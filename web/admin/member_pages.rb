@@ -19,8 +19,7 @@ module Vestry
 
         # Who came to the door.
         get "/door" do
-          before = Core::Values.whole(params["before"])
-          rows = Records::DoorLog.of(orchard, before: before&.positive? ? before : nil)
+          rows = Records::DoorLog.of(orchard, before: query[:before])
           erb :"people/door_log", locals: { rows: rows, more: rows.size == Records::DoorLog::PAGE && rows.last[:id] }
         end
 

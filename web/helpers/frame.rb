@@ -18,10 +18,7 @@ module Vestry
         end
 
         # The direction the tree is looked at from, kept in the address.
-        def looked_from
-          wanted = Integer(params["from"].to_s, 10, exception: false)
-          Drawings::Elevation::BEARINGS.key?(wanted) ? wanted : 180
-        end
+        def looked_from = query.fetch(:from, 180)
 
         # @param proposed [Hash{Integer=>Float}] cuts not yet decided, by limb
         # @param after [Integer, nil] the season whose work is drawn as done
@@ -35,11 +32,11 @@ module Vestry
         end
 
         # The same station's page for another limb of the tree.
-        def limb_address(tree, limb_id, from: looked_from, after: params["after"])
+        def limb_address(tree, limb_id, from: looked_from, after: query[:after])
           here = %w[survey plan].include?(station) ? station : "survey"
-          query = { limb: limb_id, from: (from unless from == 180),
-                    after: (after if station == "plan" && !after.to_s.empty?) }.compact
-          "#{to(here, "/trees/#{tree.id}")}#{"?#{Rack::Utils.build_query(query)}" unless query.empty?}"
+          asked = { limb: limb_id, from: (from unless from == 180),
+                    after: (after if station == "plan") }.compact
+          "#{to(here, "/trees/#{tree.id}")}#{"?#{Rack::Utils.build_query(asked)}" unless asked.empty?}"
         end
 
         def turn_address(tree, limb, by) = limb_address(tree, limb&.id, from: (looked_from + by) % 360)

@@ -65,7 +65,7 @@ module Vestry
 
         # The season whose work the drawing shows as done, when one is asked for.
         def after_season(plan)
-          wanted = Integer(params["after"].to_s, 10, exception: false)
+          wanted = query[:after]
           wanted if wanted && plan.decided_any? && plan.seasons_touched.include?(wanted)
         end
 
@@ -95,7 +95,7 @@ module Vestry
         end
 
         def read_blank_pattern
-          Contracts::PatternForm.blank(rows: [params["row"].to_s], school: orchard.school,
+          Contracts::PatternForm.blank(rows: [query[:row].to_s], school: orchard.school,
                                    seasons: { "one" => 1, "two" => 2, "three" => 3 }
                                      .fetch(orchard.rulebook.practice("pace", orchard.school), 2))
         end

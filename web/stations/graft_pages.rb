@@ -27,8 +27,7 @@ module Vestry
           end
 
           def paper
-            Sheets::Paper::SIZES.key?(params["paper"]) ? params["paper"] :
-              (orchard.units == "imperial" ? "letter" : "a4")
+            query.fetch(:paper) { orchard.units == "imperial" ? "letter" : "a4" }
           end
 
           # A length typed into the address, in mm; nil where there is none, or none that can be read.

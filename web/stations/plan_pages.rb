@@ -8,7 +8,7 @@ module Vestry
         helpers Helpers::PlanTree
 
         get "/" do
-          erb :"plan/orchard", locals: { view: PlanView.new(orchard, today, params),
+          erb :"plan/orchard", locals: { view: PlanView.new(orchard, today, query),
                                          now: Headline.new(orchard, today).plan }
         end
 
@@ -16,7 +16,7 @@ module Vestry
           tree = orchard.tree!(params["id"])
           attempt(->(e) { refuse(tree, nil, e) }) do
             read_cap
-            show(tree, tree.limbs.find { |limb| limb.id.to_s == params["limb"] })
+            show(tree, tree.limbs.find { |limb| limb.id == query[:limb] })
           end
         end
 

@@ -40,7 +40,7 @@ module Vestry
         end
 
         get "/walk" do
-          row = params["row"].to_s[0, 40]
+          row = query[:row].to_s
           if row.empty?
             row = (Records::RevisitList.new(orchard, today, windows).visits.first&.told&.tree&.row ||
                    orchard.rows.first)

@@ -70,7 +70,7 @@ module Vestry
         end
 
         get "/" do
-          view = OrchardView.new(orchard, params, today)
+          view = OrchardView.new(orchard, query, today)
           erb :"survey/orchard", locals: { view: view, now: Headline.new(orchard,
                                                                         today).survey(trees: view.filters.empty? ?
                                                                           view.count : nil) }
@@ -78,7 +78,7 @@ module Vestry
 
         # The trees in a window of the orchard, for the drawing as it is moved.
         get "/window" do
-          erb :"survey/window", layout: false, locals: { view: OrchardView.new(orchard, params, today) }
+          erb :"survey/window", layout: false, locals: { view: OrchardView.new(orchard, query, today) }
         end
 
         get("/trees/new") { erb :"survey/new_trees", locals: { reading: Contracts::NewTreesForm.blank(form: "bush") } }

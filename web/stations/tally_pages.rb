@@ -33,22 +33,22 @@ module Vestry
           def corrected?(graft) = graft.tallies.any? { |each| each.season == season }
 
           def one_row(row)
-            erb :"tally/row", locals: { row: row, page: params["page"].to_s.to_i.clamp(1, row.pages),
+            erb :"tally/row", locals: { row: row, page: query.fetch(:page, 1).clamp(1, row.pages),
                                         now: Headline.new(orchard, today).tally_row(row) }
           end
 
           def chosen(name, allowed, otherwise) = allowed.include?(params[name]) ? params[name] : otherwise
 
           def years = Records::GraftQueries.grafted_seasons(orchard)
-          def asked_season = years.find { |year| year.to_s == params["season"] }
+          def asked_season = years.find { |year| year == query[:season] }
         end
 
         get "/" do
-          row = params["row"].to_s[0, 40]
+          row = query[:row].to_s
           next one_row(Records::CountRow.new(orchard, row, season)) unless row.empty?
 
           pages = Records::CountRow.pages(orchard)
-          page = params["page"].to_s.to_i.clamp(1, pages)
+          page = query.fetch(:page, 1).clamp(1, pages)
           rows = Records::CountRow.all(orchard, season, page: page)
           part = " in rows #{rows.first[:row]} to #{rows.last[:row]}" if pages > 1 && rows.any?
           erb :"tally/rows", locals: { rows: rows, page: page, pages: pages,
@@ -81,7 +81,7 @@ module Vestry
         get "/trees/:id" do
           tree = orchard.trees_in_full([orchard.tree!(params["id"]).id]).first
           told = Records::TreeYears.new(tree, today)
-          wanted = Integer(params["year"].to_s, 10, exception: false)
+          wanted = query[:year]
           year = wanted && wanted.between?(told.first, told.last) ? wanted : told.now
           scaffold = Records::ScaffoldReport.new(tree, today)
           erb :"tally/tree", locals: { tree: tree, told: told, year: year, scaffold: scaffold,
@@ -102,7 +102,7 @@ module Vestry
           year = asked_season || season
           content_type "application/pdf"
           attachment "#{orchard.slug}-#{year}.pdf", "inline"
-          Sheets::SeasonPaper.new(orchard, today, year, self, size: params["paper"] == "letter" ? "letter" : "a4").pdf
+          Sheets::SeasonPaper.new(orchard, today, year, self, size: query.fetch(:paper, "a4")).pdf
         end
       end
     end

@@ -22,25 +22,19 @@ module Vestry
           end
 
           def agenda
-            who = params["who"].to_s[0, 80]
-            row = params["row"].to_s[0, 40]
-            Records::Agenda.new(orchard, today, person: who.empty? ? nil : who, row: row.empty? ? nil : row,
-                                within: SPANS[params["span"]])
+            Records::Agenda.new(orchard, today, person: query[:who], row: query[:row], within: SPANS[query[:span]])
           end
 
           def list(wrong: nil)
             told = agenda
             Deeds::Jobs::ReckonCare.begin(orchard, today) if told.left.positive?
-            page = [Integer(params["page"].to_s, 10, exception: false).to_i, 1].max.clamp(1, 10_000)
-            erb :"tend/agenda", locals: { agenda: told, page: page, wrong: wrong,
+            erb :"tend/agenda", locals: { agenda: told, page: query.fetch(:page, 1), wrong: wrong,
                                           now: Headline.new(orchard, today).tend(told) }
           end
 
           def agenda_address(**more)
-            query = { who: params["who"], row: params["row"], span: params["span"] }.merge(more).reject do |_, value|
-              value.to_s.empty?
-            end
-            "#{to('tend')}#{"?#{Rack::Utils.build_query(query)}" unless query.empty?}"
+            asked = query.slice(:who, :row, :span).merge(more).reject { |_, value| value.to_s.empty? }
+            "#{to('tend')}#{"?#{Rack::Utils.build_query(asked)}" unless asked.empty?}"
           end
 
           # Tasks as ticked on the agenda: "graft:12:slit-tape", "wound:3:support".

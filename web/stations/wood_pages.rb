@@ -46,12 +46,12 @@ module Vestry
           end
 
           def match_page(board, error: nil)
-            erb(:"wood/match", locals: { board: board, page: params["page"].to_s.to_i.clamp(1, board.pages),
+            erb(:"wood/match", locals: { board: board, page: query.fetch(:page, 1).clamp(1, board.pages),
                                          error: error, now: line.match(board) })
           end
           # Back to the page of the match that was pressed on.
           def match_address(place = nil)
-            to("wood", "/match#{"?page=#{params['page'].to_i}" if params['page'].to_i > 1}#{"##{place}" if place}")
+            to("wood", "/match#{"?page=#{query[:page]}" if query.fetch(:page, 1) > 1}#{"##{place}" if place}")
           end
           def whole(name) = Integer(params[name].to_s.strip, 10, exception: false).to_i
         end
