@@ -79,13 +79,16 @@ module Vestry
       # The cut face seen from the front: a long tongue of wood in its bark.
       def face(x)
         w = stick_width
-        if kind == "flaps" && @f[:flaps][:feasible]
-          aside = [(w - px(@f[:flaps][:flat_mm])) / 2, 1].max
-          points = [[x + aside, face_top], [x + aside, foot], [x + w - aside, foot], [x + w - aside, face_top]]
-          return "#{Stroke.straight(points)}Z"
-        end
+        return flap_face(x, w) if kind == "flaps" && @f[:flaps][:feasible]
+
         "M#{r(x)} #{r(face_top)}C#{r(x)} #{r(face_top + 14)} #{r(x + w * 0.2)} #{r(foot - 12)} #{r(x + w * 0.5)} " \
-        "#{r(foot)}C#{r(x + w * 0.8)} #{r(foot - 12)} #{r(x + w)} #{r(face_top + 14)} #{r(x + w)} #{r(face_top)}Z"
+          "#{r(foot)}C#{r(x + w * 0.8)} #{r(foot - 12)} #{r(x + w)} #{r(face_top + 14)} #{r(x + w)} #{r(face_top)}Z"
+      end
+
+      def flap_face(x, w)
+        aside = [(w - px(@f[:flaps][:flat_mm])) / 2, 1].max
+        points = [[x + aside, face_top], [x + aside, foot], [x + w - aside, foot], [x + w - aside, face_top]]
+        "#{Stroke.straight(points)}Z"
       end
 
       # The stub's outline: sawn across, or on the slope of a tongue.

@@ -76,25 +76,31 @@ module Vestry
           return if @order.size - place < @empty || hopeless?(place, late, fullest, leans)
 
           i = @order[place]
-          share, east, north, high = @facts[i]
+          share, _, _, high = @facts[i]
           @count.times do |season|
             next if @loads[season] + share > @cap + Near::TOLERANCE
 
-            load, to_east, to_north = @loads[season], @east[season], @north[season]
-            @loads[season] = fuller = load + share
-            @east[season] = more_east = to_east + east
-            @north[season] = more_north = to_north + north
-            @empty -= 1 if @sizes[season].zero?
-            @sizes[season] += 1
-            @assigned[i] = season
-            leaning = leans - Math.sqrt(to_east * to_east + to_north * to_north) +
-                      Math.sqrt(more_east * more_east + more_north * more_north)
-            descend(place + 1, late + high * season, fuller > fullest ? fuller : fullest, leaning)
-            @sizes[season] -= 1
-            @empty += 1 if @sizes[season].zero?
-            @loads[season], @east[season], @north[season] = load, to_east, to_north
+            assign(place, i, season, late + high * season, fullest, leans)
             break if @left.negative?
           end
+        end
+
+        # Puts a limb into a season, goes on from there, and takes it out again.
+        def assign(place, limb, season, late, fullest, leans)
+          share, east, north = @facts[limb]
+          load, to_east, to_north = @loads[season], @east[season], @north[season]
+          @loads[season] = fuller = load + share
+          @east[season] = more_east = to_east + east
+          @north[season] = more_north = to_north + north
+          @empty -= 1 if @sizes[season].zero?
+          @sizes[season] += 1
+          @assigned[limb] = season
+          leaning = leans - Math.sqrt(to_east * to_east + to_north * to_north) +
+                    Math.sqrt(more_east * more_east + more_north * more_north)
+          descend(place + 1, late, fuller > fullest ? fuller : fullest, leaning)
+          @sizes[season] -= 1
+          @empty += 1 if @sizes[season].zero?
+          @loads[season], @east[season], @north[season] = load, to_east, to_north
         end
 
         # Whether nothing cheaper than the best so far can come of what is assigned.

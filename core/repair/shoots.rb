@@ -32,20 +32,26 @@ module Vestry
         # @return [Hash] +cuts+ (each +shoot+ and +scions+, +left_mm+), +missing+ (ids), +missing_mm+, +unfit+ (shoot
         #   ids)
         def self.call(scions:, shoots:, kerf_mm: 10.0, rulebook: Rulebook.shipped)
-          low, high = rulebook.value("methods.bridge.scion_works")
-          sound, unfit = shoots.partition do |shoot|
-            shoot[:diameter_mm].nil? || Near.within?(shoot[:diameter_mm], low, high)
-          end
+          sound, unfit = shoots.partition { |shoot| fit?(shoot, rulebook) }
           wanted = scions.sort_by.with_index { |scion, i| [-scion[:length_mm], i] }
           places = cut(wanted.map { |scion| scion[:length_mm] }, sound.map { |shoot| shoot[:length_mm] }, kerf_mm)
-          cuts = sound.each_with_index.map do |shoot, place|
-            own = wanted.zip(places).filter_map { |scion, at| scion if at == place }
-            { shoot: shoot[:id], left_mm: own.inject(shoot[:length_mm]) { |left, scion| rest(left, scion[:length_mm],
-              kerf_mm) }, scions: own.map { |scion| scion[:id] } }
-          end
+          cuts = sound.each_with_index.map { |shoot, place| shared_out(shoot, place, wanted.zip(places), kerf_mm) }
           missing = wanted.zip(places).filter_map { |scion, at| scion unless at }
           { cuts: cuts.reject { |each| each[:scions].empty? }, missing: missing.map { |each| each[:id] },
             missing_mm: missing.sum(0.0) { |each| each[:length_mm] }, unfit: unfit.map { |each| each[:id] } }
+        end
+
+        # Neither too thin nor too thick to bridge with, as far as it was measured.
+        def self.fit?(shoot, rulebook)
+          shoot[:diameter_mm].nil? || Near.within?(shoot[:diameter_mm], *rulebook.value("methods.bridge.scion_works"))
+        end
+
+        # A shoot with the scions that are cut from it, and what is left.
+        def self.shared_out(shoot, place, placed, kerf)
+          own = placed.filter_map { |scion, at| scion if at == place }
+          { shoot: shoot[:id],
+            left_mm: own.inject(shoot[:length_mm]) { |left, scion| rest(left, scion[:length_mm], kerf) },
+            scions: own.map { |scion| scion[:id] } }
         end
 
         # Where each length is cut from, by place; nil for one that is missing.
@@ -75,7 +81,7 @@ module Vestry
         end
 
         def self.rest(left, length, kerf) = [left - length - kerf, 0.0].max
-        private_class_method :cut, :sure_to_miss, :rest
+        private_class_method :cut, :sure_to_miss, :rest, :fit?, :shared_out
       end
     end
   end

@@ -31,45 +31,48 @@ module Vestry
 
         # @return [Array<Array(String, String)>] field, what is allowed
         def faults(facts)
+          wrong = rules.reject { |field, _, needed, fits| facts[field].nil? ? !needed : fits.call(facts[field]) }
+          wrong.map { |field, words,| [field, words] } + override_faults(facts["overrides"])
+        end
+
+        # Each field with what is allowed, whether it is needed, and what fits.
+        def rules
+          @rules ||= [*names_and_place, *habits].freeze
+        end
+
+        def names_and_place
+          [["slug", "is of small letters, digits and dashes", true, ->(v) { text?(v) && v.match?(SLUG) }],
+           ["name", "is a name of at most #{Orchard::LONGEST_NAME} characters", true,
+            ->(v) { text?(v) && v.strip.length.between?(1, Orchard::LONGEST_NAME) }],
+           ["latitude", "is from -90 to 90", true, ->(v) { number?(v, -90..90) }],
+           ["longitude", "is from -180 to 180", true, ->(v) { number?(v, -180..180) }],
+           ["time_zone", "is not a time zone that is known", false, ->(v) { Orchard.time_zones.include?(v) }],
+           ["weather_place", "is a place of at most 100 characters", false, ->(v) { text?(v) && v.match?(PLACE) }]]
+        end
+
+        def habits
           book = Core::Rulebook.shipped
-          [
-            ["slug", "is of small letters, digits and dashes", text?(facts["slug"]) && facts["slug"].match?(SLUG)],
-            ["name", "is a name of at most #{Orchard::LONGEST_NAME} characters",
-             text?(facts["name"]) && facts["name"].strip.length.between?(1, Orchard::LONGEST_NAME)],
-            ["latitude", "is from -90 to 90", number?(facts["latitude"], -90..90)],
-            ["longitude", "is from -180 to 180", number?(facts["longitude"], -180..180)],
-            ["time_zone", "is not a time zone that is known",
-             optional?(facts, "time_zone") || Orchard.time_zones.include?(facts["time_zone"])],
-            ["grazing", "is one of #{Orchard::GRAZING.join(', ')}",
-             optional?(facts, "grazing") || Orchard::GRAZING.include?(facts["grazing"])],
-            ["wind_from_deg", "is from 0 to 359", optional?(facts, "wind_from_deg") ||
-             (facts["wind_from_deg"].is_a?(Integer) && facts["wind_from_deg"].between?(0, 359))],
-            ["reach_mm", "is #{book.value('plausible.fork').join(' to ')}",
-             optional?(facts, "reach_mm") || number?(facts["reach_mm"], Range.new(*book.value("plausible.fork")))],
-            ["units", "is one of #{Core::Measure::UNITS.join(', ')}",
-             optional?(facts, "units") || Core::Measure::UNITS.include?(facts["units"])],
-            ["school", "is one of #{book.school_names.join(', ')}", book.school_names.include?(facts["school"])],
-            ["weather_place", "is a place of at most 100 characters", optional?(facts, "weather_place") ||
-             (text?(facts["weather_place"]) && facts["weather_place"].match?(PLACE))],
-            *override_faults(facts["overrides"])
-          ].reject(&:last).map { |field, words, _| [field, words] }
+          reach = book.value("plausible.fork")
+          [["grazing", "is one of #{Orchard::GRAZING.join(', ')}", false, Orchard::GRAZING.method(:include?)],
+           ["wind_from_deg", "is from 0 to 359", false, ->(v) { v.is_a?(Integer) && v.between?(0, 359) }],
+           ["reach_mm", "is #{reach.join(' to ')}", false, ->(v) { number?(v, Range.new(*reach)) }],
+           ["units", "is one of #{Core::Measure::UNITS.join(', ')}", false, Core::Measure::UNITS.method(:include?)],
+           ["school", "is one of #{book.school_names.join(', ')}", true, book.school_names.method(:include?)]]
         end
 
         def override_faults(laid)
           return [] if laid.nil?
-          return [["overrides", "is an object of rulebook entries", false]] unless laid.is_a?(Hash)
+          return [["overrides", "is an object of rulebook entries"]] unless laid.is_a?(Hash)
 
           fault = Core::Rulebook.shipped.override_fault(laid)
-          fault ? [["overrides", fault, false]] : []
+          fault ? [["overrides", fault]] : []
         end
 
-        # A field without a value keeps the one that stands for all.
-        def optional?(facts, field) = facts[field].nil?
         def text?(value)
           value.is_a?(String) && value.valid_encoding? && !value.match?(/[[:cntrl:]\u202A-\u202E\u2066-\u2069]/)
         end
         def number?(value, range) = value.is_a?(Numeric) && value.to_f.finite? && range.cover?(value)
-        private_class_method :faults, :override_faults, :optional?, :text?, :number?
+        private_class_method :faults, :rules, :names_and_place, :habits, :override_faults, :text?, :number?
       end
     end
   end

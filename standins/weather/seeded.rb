@@ -25,13 +25,7 @@ module Standins
       def day(date)
         round = Math.cos(2 * Math::PI * (date.yday - @climate[:warmest]) / 365.25)
         wet = chance(date, "wet") < @climate[:wet] * (1 - 0.25 * round)
-        mean = @climate[:mean] + @climate[:swing] * round + 2.6 * spell(date, "warm") + 0.7 * bell(date.year, "year")
-        mean -= 2.2 if (snap = snap?(date))
-        half = [@climate[:half] * (wet ? 0.65 : 1.12) + 0.7 * bell(date, "span"), 0.8].max
-        { date: date, min_c: (mean - half - (snap ? 3.2 : 0)).round(1), max_c: (mean + half).round(1),
-          rain_mm: wet ? (-4.2 * Math.log(1 - chance(date, "rain"))).round(1) : 0.0,
-          gust_ms: [@climate[:gust] * (1 - 0.18 * round) + 3.2 * spell(date, "wind") + (wet ? 2.0 : 0.0), 1.0].max
-            .round(1) }
+        { date: date, **temperatures(date, round, wet), rain_mm: rain(date, wet), gust_ms: gust(date, round, wet) }
       end
 
       def days(from, to) = (from..to).map { |date| day(date) }
@@ -49,6 +43,21 @@ module Standins
       end
 
       private
+
+      def temperatures(date, round, wet)
+        mean = @climate[:mean] + @climate[:swing] * round + 2.6 * spell(date, "warm") + 0.7 * bell(date.year, "year")
+        snap = snap?(date)
+        mean -= 2.2 if snap
+        half = [@climate[:half] * (wet ? 0.65 : 1.12) + 0.7 * bell(date, "span"), 0.8].max
+        { min_c: (mean - half - (snap ? 3.2 : 0)).round(1), max_c: (mean + half).round(1) }
+      end
+
+      def rain(date, wet) = wet ? (-4.2 * Math.log(1 - chance(date, "rain"))).round(1) : 0.0
+
+      def gust(date, round, wet)
+        ordinary = @climate[:gust] * (1 - 0.18 * round) + 3.2 * spell(date, "wind")
+        [ordinary + (wet ? 2.0 : 0.0), 1.0].max.round(1)
+      end
 
       # A share from 0 up to 1.
       def chance(key, what)
