@@ -14,7 +14,10 @@ module Vestry
         PAUSE = 3
         PATIENCE = 30
 
-        def self.begin = new.tap { |worker| worker.send(:start) }
+        def self.begin = new.tap(&:start)
+
+        # In a thread of its own.
+        def start = @thread = Thread.new { keep_working }
 
         # Ends, once what is being done is done.
         def stop
@@ -27,8 +30,6 @@ module Vestry
         def alive? = !@locker.nil? && threads(@locker).all?(&:alive?)
 
         private
-
-        def start = @thread = Thread.new { keep_working }
 
         def keep_working
           until @stopping

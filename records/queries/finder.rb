@@ -13,7 +13,7 @@ module Vestry
       # @return [Tree, nil] by its row and number as people say them
       def self.tree(orchard, words)
         place = PLACE.match(words.to_s.strip)
-        place && new(orchard).send(:tree_at, place[1], place[2].to_i)
+        place && new(orchard).tree_at(place[1], place[2].to_i)
       end
 
       def initialize(orchard) = @orchard = orchard
@@ -30,14 +30,15 @@ module Vestry
         Found.new(varieties: varieties, grafts: grafts(words, varieties), trees: carrying(varieties))
       end
 
-      private
-
+      # @return [Tree, nil] by its row, however it is written, and its number
       def tree_at(row, number)
         return nil if number > 2_147_483_647
 
         Tree.in_sight.where(orchard_id: @orchard.id, number: number)
           .where(Sequel.function(:lower, :row) => row.downcase).first
       end
+
+      private
 
       def alike(dataset, column, words)
         likeness = Sequel.function(:word_similarity, words, column)
