@@ -1,0 +1,66 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    class Headline
+      # What matters of bark, weather and the crew.
+      module OfBark
+        # Where the spring stands.
+        def slip(spring, come_back, board)
+          due = come_back.due
+          good = board.lines.flat_map { |line| line.days.select { |each| each[:verdict] == "good" }
+            .map { |each| each[:date] } }.min
+          next_good = good ? (good == @today ? "today is a good day" :
+                              "the next good day is #{good.strftime('%A')}, #{day(good)}") : nil
+          if due.any?
+            return "#{counted(due.size, 'tree')} should slip and #{due.size == 1 ? 'was' : 'were'} not " \
+                   "tested: #{listed_some(due.map { |visit| visit.told.tree.label }, 4)}#{"; #{next_good}" if next_good}."
+          end
+
+          first = spring.species.filter_map { |species| [spring.of_species(species), species] }
+            .reject { |told, _| told[:reached_on] || told[:p50].nil? }.min_by do |told, _|
+            told[:p50]
+          end
+          if first && first[0][:p50]
+            return "#{species_name(first[1])} bark slips next, as likely as not by #{day(first[0][:p50])}."
+          end
+
+          return "Every tree with a stub waiting slips; #{next_good}." if next_good
+          if spring.species.empty?
+            return "No tree stands here yet: when bark slips is told for the kinds that stand here."
+          end
+
+          board.any? ? "No day of the forecast is good for grafting: wait, and look again tomorrow." :
+            "No forecast is known here: go by the sky and the bark, or bring in a weather file."
+        end
+
+        def walk(row, told)
+          seen = told.count { |each| each.seen.any? { |look| look.seen_on == @today } }
+          left = told.reject { |each| each.seen.any?(&:slipping) }
+          return "Row #{row}: every tree was seen to slip." if left.empty?
+
+          "Row #{row}: #{counted(left.size, 'tree')} not seen to slip " \
+          "yet#{seen.positive? ? ", #{seen} looked at today" : ''}; begin with #{left.first.tree.label}."
+        end
+
+        def crew(plan)
+          first = plan.days.find { |each| each.stubs.any? }
+          return "No stub waits to be grafted." if first.nil? && plan.missed.empty?
+          return "#{counted(plan.missed.size, 'stub')} will not fit in the days planned." if first.nil?
+
+          "#{first.date == @today ? 'Today' : first.date.strftime('%A')}: #{counted(first.stubs.size, 'stub')}, " \
+          "beginning with #{first.stubs.first.row.limb.label}" \
+          "#{plan.missed.any? ? "; #{counted(plan.missed.size, 'stub')} will not fit" : ''}."
+        end
+
+        def weather
+          last = orchard.weather(@today).known_to
+          return "No weather is kept here yet: bring in a station's record." unless last
+
+          last >= @today - 2 ? "The weather is known to #{day(last)}." :
+            "The weather is known only to #{day(last)}: forecasts rest on past years since then."
+        end
+      end
+    end
+  end
+end

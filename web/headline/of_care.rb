@@ -1,0 +1,82 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    class Headline
+      # What matters of aftercare and of the autumn counts.
+      module OfCare
+        def tend(agenda)
+          return "Nothing is due today#{next_words(agenda)}." if agenda.due_count.zero?
+
+          due = agenda.due
+          alarm = due.find { |item| item.task[:rule] == "false-start" }
+          return "#{alarm.label} moved before it can have knit: shade it and look at its seals today." if alarm
+
+          late, first = agenda.late_count, due.first
+          "#{counted(agenda.due_count, 'task')} #{agenda.due_count == 1 ? 'is' : 'are'} " \
+          "due#{", #{late} late" if late.positive?}: begin with #{first.label}, #{task_title(first.task).downcase}."
+        end
+
+        # @param row [Records::CountRow]
+        def tally_row(row)
+          return "No graft stands in row #{row.name} to be counted." if row.lines.empty?
+          if row.left.empty?
+            return "All #{counted(row.size, 'graft')} in row #{row.name} #{row.size == 1 ? 'is' : 'are'} counted " \
+                   "this " \
+                   "autumn."
+          end
+
+          counting_opens(row.size, " in row #{row.name}") ||
+            "#{counted(row.left.size, 'graft')} in row #{row.name} still to count: begin with #{row.left.first.label}."
+        end
+
+        # @param rows [Array<Hash>] with how many grafts stand there and are counted, as CountRow.all
+        # @param part [String, nil] which rows these are, where they are not all
+        def tally(rows, part: nil)
+          total = rows.sum { |row| row[:grafts] }
+          return "No graft stands to be counted." if total.zero?
+
+          early = counting_opens(total, part)
+          return early if early
+
+          open = rows.select { |row| row[:counted] < row[:grafts] }
+          return "All #{total} grafts#{part} are counted this autumn." if open.empty?
+
+          "#{counted(open.sum { |row| row[:grafts] - row[:counted] }, 'graft')}#{part} still to count: begin with " \
+          "row #{open.first[:row]}."
+        end
+
+        # What a worked tree's winter wants.
+        def scaffold(told)
+          tree = told.tree
+          return "#{tree.label} carries no living graft yet." if told.lines.empty?
+
+          limbs = told.lines.count { |line| line.told.any? { |reason| reason[:code] == "scaffold_is_limb" } }
+          shorten = told.varieties.select { |part| part[:shorten].positive? }.map { |part| part[:id] }
+          stands = limbs.zero? ? "none of its #{counted(told.lines.size, 'graft')} has become a limb yet" :
+            "#{limbs} of #{counted(told.lines.size, 'graft')} #{limbs == 1 ? 'has become a limb' : 'have become limbs'}"
+          "#{tree.label}: #{stands}" \
+            "#{"; shorten #{listed(shorten)} this winter, or it takes the tree over" if shorten.any?}."
+        end
+
+        def task_title(task) = orchard.rulebook.task(task[:rule])["title"]
+
+        private
+
+        # That it is too early to count, and from when it is not.
+        def counting_opens(total, part)
+          opens = orchard.season.next_day(orchard.rulebook.value("care.calendar.autumn"),
+                                          orchard.season.year_start(@today))
+          if @today < opens
+            "Counting begins on #{day(opens)}, when growth has stopped: #{counted(total, 'graft')}#{part} to measure."
+          end
+        end
+
+        def next_words(agenda)
+          item = agenda.ahead.min_by { |each| each.task[:opens_on] }
+          item ? "; next is #{item.label}, #{task_title(item.task).downcase}, from #{day(item.task[:opens_on])}" : ""
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,59 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    class Headline
+      # What matters on a grafting day.
+      module OfGrafting
+        def graft
+          season = orchard.season.name_of(@today)
+          ready = orchard.planned(:waiting, season).rows.select(&:complete?)
+          if ready.empty?
+            return (Records::GraftQueries.grafting_days(orchard, orchard.season.span(season)).empty? ?
+                    "No stub is ready to be grafted in #{season}: plan limbs first, each with its cut, method and " \
+                    "variety." : "No stub is waiting in #{season}: everything planned is grafted.")
+          end
+
+          trees = ready.map { |each| each.limb.tree.label }.uniq
+          following = orchard.season_to_plan(@today)
+          if following > season
+            return "#{number_word(ready.size)} #{ready.size == 1 ? 'stub' : 'stubs'} " \
+                   "on #{listed_some(trees, 5)} #{ready.size == 1 ? 'was' : 'were'} not grafted before bark closed: " \
+                   "move #{ready.size == 1 ? 'it' : 'them'} to #{following} under Plan."
+          end
+
+          "#{number_word(ready.size)} #{ready.size == 1 ? 'stub is' : 'stubs are'} waiting " \
+          "on #{listed_some(trees, 5)}; log each one as soon as it is set."
+        end
+
+        def sheet(sheet)
+          made = Records::GraftQueries.grafts(orchard, on: sheet.day).size
+          if sheet.cards.empty?
+            return "Nothing #{made.positive? ? 'more ' : ''}is to be grafted " \
+                   "on #{day(sheet.day)}" \
+                   "#{": #{counted(made, 'graft')} #{made == 1 ? 'is' : 'are'} made" if made.positive?}."
+          end
+
+          short = sheet.cards.count { |card| card.short.positive? }
+          "#{counted(sheet.cards.size, 'stub')} on #{counted(sheet.trees.size, 'tree')} for #{day(sheet.day)}, " \
+          "about #{(sheet.minutes / 60.0).round(1)} hours of " \
+          "work#{"; #{counted(short, 'stub')} without all #{short == 1 ? 'its' : 'their'} sticks" if short.positive?}."
+        end
+
+        def cutting_now(limb, advice)
+          "#{limb.label}, #{method_name(advice.technique).downcase}: " \
+          "#{orchard.rulebook.book('methods')[advice.technique]['for']}."
+        end
+
+        def different(limb, found)
+          return "#{limb.label}: say what you found, and the card answers." unless found.asked?
+          return "#{limb.label}: no method suits it as it is; cut lower, or leave it as a nurse." unless found.best
+
+          found.best[:method] == found.planned_method ?
+            "#{limb.label}: it still goes, by the #{method_name(found.planned_method).downcase}." :
+              "#{limb.label}: change to the #{method_name(found.best[:method]).downcase}."
+        end
+      end
+    end
+  end
+end

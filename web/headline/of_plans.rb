@@ -1,0 +1,69 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    class Headline
+      # What matters of plans, cuts and varieties.
+      module OfPlans
+        def plan
+          season = orchard.season_to_plan(@today)
+          short = Records::WoodSupply.new(orchard, season, @today).lines.find(&:short?)
+          if short
+            return "#{short.variety.name} wants #{counted(short.shortage[:wanted], 'stick')} in #{season} " \
+                   "and #{short.have.zero? ? 'none are' : "only #{short.have} are"} at hand or promised."
+          end
+
+          waiting = orchard.planned(:waiting, season).rows
+          unfinished = waiting.reject(&:complete?)
+          if waiting.empty? && orchard.rows.empty?
+            return "No tree stands here yet: add trees under Survey, and their limbs."
+          end
+          return "No limb waits to be worked in #{season}: choose a tree and mark its limbs." if waiting.empty?
+          if unfinished.any?
+            return "#{counted(unfinished.size, 'limb')} marked to be worked " \
+                   "still #{unfinished.size == 1 ? 'lacks' : 'lack'} a cut, method or variety: begin " \
+                   "with #{unfinished.first.limb.label}."
+          end
+
+          "#{counted(waiting.size, 'limb')} #{waiting.size == 1 ? 'is' : 'are'} decided and waiting for the knife " \
+          "in #{season}."
+        end
+
+        # What the saw has to do.
+        def cuts(season)
+          rows = orchard.planned(:cuts, season).rows
+          long = rows.count { |row| row.long_cut_mm && row.headed_on.nil? }
+          return "Nothing is to be sawn for #{season} yet: give limbs a role and a place to cut." if rows.empty?
+
+          "#{counted(rows.size, 'cut')} for #{season} " \
+          "on #{counted(rows.map { |row| row.limb.tree_id }.uniq.size, 'tree')}" \
+          "#{"; #{long} of them first cut long in winter" if long.positive?}."
+        end
+
+        # What could stand on a tree or along a row.
+        def choices(title, lines)
+          fit = lines.select { |line| %w[good workable].include?(line.compatibility["value"]) && !line.unpermitted }
+          return "Nothing in the register lives on #{title}: add a variety of its kin." if fit.empty?
+
+          partnered = fit.select { |line| line.partner_need != "needed" || line.partners.any? }
+          "#{counted(fit.size, 'variety', 'varieties')} of the register #{fit.size == 1 ? 'lives' : 'live'} " \
+          "on #{title}#{partner_words(partnered.size) unless partnered.size == fit.size}."
+        end
+
+        def varieties(all)
+          open = all.select { |each| Records::VarietyFit.unpermitted?(each) }
+          return "#{listed(open.map(&:name))} cannot be planned: protected, and no permission is recorded." if open.any?
+
+          all.empty? ? "No variety is written down yet: add the first one." :
+            "#{counted(all.size, 'variety', 'varieties')} in the register."
+        end
+
+        private
+
+        def partner_words(count)
+          "; #{counted(count, 'of them has', 'of them have')} a partner in bloom within reach"
+        end
+      end
+    end
+  end
+end

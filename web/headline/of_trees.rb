@@ -1,0 +1,115 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    class Headline
+      # What matters of a tree, a limb or a stripped trunk.
+      module OfTrees
+        # @param trees [Integer, nil] how many stand here, where it was counted already
+        def survey(trees: nil)
+          trees ||= orchard.tree_count
+          bare = Records::TreeQueries.bare_tree(orchard)
+          return "No tree stands here yet: add the first one." if trees.zero?
+          return "#{bare.label} has no limbs surveyed yet; #{counted(trees, 'tree')} stand here." if bare
+
+          open = trees - Records::PlanQueries.planned_trees(orchard)
+          return "All #{counted(trees, 'tree')} have a plan; the year's work is at Tend." if open.zero?
+
+          first = Records::PlanQueries.unplanned(orchard, most: 4).map(&:label)
+          first << "#{open - 4} more" if open > 4
+          "#{listed(first)} #{open == 1 ? 'has' : 'have'} no plan yet: choose a tree and read its limbs."
+        end
+
+        def tree(tree)
+          planned = tree.plan ? tree.plan.plan_limbs : []
+          work = planned.count { |each| %w[work backup].include?(each.role) }
+          grafted = tree.limbs.reject(&:gone_on).count(&:graft)
+          return "#{tree.label} has no limbs yet: measure the first one." if tree.limbs.empty?
+          return "#{tree.label} has no plan: choose a limb to be worked." if planned.empty?
+
+          "#{tree.label}: #{counted(work, 'limb')} to be " \
+          "worked, #{grafted.zero? ? 'none grafted yet' : "#{grafted} grafted"}#{nurse_words(planned)}."
+        end
+
+        # Which stripped trunk first.
+        #
+        # @param told [Array<Records::WoundReport>] all of them, the most pressing first
+        def repairs(told)
+          open = told.reject { |each| each.settled? || each.wound.repaired_on }
+          holding = told.count { |each| each.mending[:state] == "holding" }
+          failing = told.select { |each| %w[failing lost].include?(each.mending[:state]) }
+          return "No stripped trunk is known: look at the trunk feet when the snow has gone." if told.empty?
+          if open.empty? && failing.any?
+            return "#{listed(failing.map { |each| each.wound.label })} #{failing.size == 1 ? 'is' : 'are'} failing: " \
+                   "set new scions while bark slips."
+          end
+          if open.empty?
+            return "Every stripped trunk is repaired#{"; #{holding} of #{told.size} hold" if holding.positive?}. " \
+                   "Look " \
+                   "at each scion at its next visit."
+          end
+
+          first = open.first
+          left = first.triage[:days_left]
+          "#{listed(open.map { |each| each.wound.label }.first(4))} #{open.size == 1 ? 'waits' : 'wait'} for " \
+          "repair: #{first.wound.label} first, #{percent(first.share)} of it is " \
+          "bare#{", and there are #{counted(left, 'day')}" if left}."
+        end
+
+        # @param told [Records::GraftReport, nil] of its graft, where the page has read it already
+        def limb(limb, told: nil)
+          graft = limb.graft
+          if graft
+            return graft_words(graft, told&.graft&.id == graft.id ? told : Records::GraftReport.new(graft, @today))
+          end
+
+          planned = limb.planned
+          return "#{limb.label} has nothing decided: work it, keep it or lift it." unless planned
+          if planned.role == "later"
+            return "#{limb.label} is kept now and worked " \
+                   "in #{planned.season}" \
+                   "#{planned.variety ? ", to become #{planned.variety.name}" : '; choose its variety by then'}."
+          end
+          return "#{limb.label} #{KEPT.fetch(planned.role)}." unless %w[work backup].include?(planned.role)
+          return "#{limb.label} is to be worked; choose its cut, method and variety." unless planned.complete?
+
+          "#{limb.label} is to become #{planned.variety.name} in #{planned.season}: cut " \
+          "at #{length(planned.cut_mm)}, #{method_name(planned.technique).downcase}, " \
+          "#{counted(planned.sticks, 'stick')}."
+        end
+
+        # A cut that is being moved along its limb, and not decided.
+        def cut_at(limb, advice, share)
+          return limb(limb) unless advice.stock_mm
+
+          "#{limb.label} cut at #{length(advice.at_mm)} from the fork: #{length(advice.stock_mm)} thick " \
+          "there, #{counted(advice.sticks[:count], 'stick')}, and #{percent(share)} of the head comes off."
+        end
+
+        KEPT = { "nurse" => "is kept as a nurse: it feeds the roots and calms the grafts",
+                 "renew" => "is headed back, to throw wood for next year's grafts", "lift" => "is to come off" }.freeze
+
+        private
+
+        def nurse_words(planned)
+          nurses = planned.count { |each| each.role == "nurse" }
+          nurses.zero? ? "; no nurse limb is kept" : ", #{counted(nurses, 'nurse limb')} kept"
+        end
+
+        def graft_words(graft, told)
+          fate = graft.fate
+          care = told.care
+          label = graft.limb.label
+          if fate == "lost" then "#{label}: the #{graft.variety.name} graft was lost; the stub can be grafted again."
+          elsif care[:state] == "false-start" then "#{label} moved before callus can have knit: shade it and look at " \
+                                                   "its seals."
+          else
+            task = care[:tasks].find { |each| %w[late open].include?(each[:status]) }
+            doing = task ? "#{task_title(task).downcase} by #{day(task[:due_on])}" : "nothing is due"
+            "#{label} is #{graft.variety.name} since #{day(graft.grafted_on)}: #{doing}."
+          end
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,66 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    class Headline
+      # What matters of wood: what to cut, how it keeps, and where it goes.
+      module OfWood
+        # What the wood wants today.
+        def wood(order, cellar)
+          due = cellar.kept(season: order.season).find { |kept| kept.check_due <= @today }
+          short = order.lines.find { |line| line.to_cut.positive? }
+          window = order.window
+          return "#{due.bundle.code} (#{due.bundle.variety.name}) wants looking at: mould, shrivel, swelling." if due
+          if order.lines.empty?
+            return "No stub is planned for #{order.season} with a variety yet: plan first, and the wood is counted " \
+                   "here."
+          end
+          unless short
+            return "All the wood for #{order.season} is in store: #{counted(order.lines.sum(&:have), 'stick')}."
+          end
+          if @today <= window[:to]
+            return "#{short.variety.name} still wants #{counted(short.to_cut, 'stick')}; wood is cut " \
+                   "from #{day(window[:from])} to #{day(window[:to])}."
+          end
+
+          "#{short.variety.name} is short of #{counted(short.to_cut, 'stick')} and the wood has woken: find stored " \
+          "wood, or drop stubs."
+        end
+
+        def cutting(order)
+          return "Nothing is to be cut for #{order.season}." if order.lines.all? { |line| line.to_cut.zero? }
+
+          "#{counted(order.lines.sum(&:to_cut), 'stick')} to cut for #{order.season}, " \
+          "of #{counted(order.lines.count { |line| line.to_cut.positive? }, 'variety', 'varieties')}."
+        end
+
+        def bundle(kept)
+          words = "#{kept.bundle.code}: #{counted(kept.left, 'stick')} of #{kept.bundle.variety.name} left"
+          return "#{words}; look at it now, for it is a month since anyone did." if kept.check_due <= @today
+
+          kept.age ? "#{words}, with #{percent(kept.age[:life_left_share])} of its life." : "#{words}."
+        end
+
+        def store(store, readings)
+          return "#{store.name} has told nothing yet: bring in its thermometer's log." if readings.empty?
+
+          last = readings.last
+          warm = orchard.rulebook.value("reckoning.storage.warm_c")
+          figure = orchard.units == "imperial" ? "#{(last[:celsius] * 9 / 5 + 32).round} °F" :
+            "#{last[:celsius].round(1)} °C"
+          "#{store.name} was at #{figure} " \
+          "on #{day(last[:at].to_date)}#{last[:celsius] > warm ? ': too warm, buds wake; move the wood' : ''}."
+        end
+
+        def match(board)
+          return "Nothing to match for #{board.season} yet." if board.places.empty?
+
+          short = board.short
+          short.empty? ? "Every stub of #{board.season} has its sticks." :
+            "#{counted(short.size, 'stub')} of #{board.places.size} #{short.size == 1 ? 'goes' : 'go'} short: begin " \
+            "with #{short.first.row.limb.label}."
+        end
+      end
+    end
+  end
+end
