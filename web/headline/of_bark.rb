@@ -13,8 +13,9 @@ module Vestry
           next_good = good ? (good == @today ? "today is a good day" :
                               "the next good day is #{good.strftime('%A')}, #{day(good)}") : nil
           if due.any?
+            names = listed_some(due.map { |visit| visit.told.tree.label }, 4)
             return "#{counted(due.size, 'tree')} should slip and #{due.size == 1 ? 'was' : 'were'} not " \
-                   "tested: #{listed_some(due.map { |visit| visit.told.tree.label }, 4)}#{"; #{next_good}" if next_good}."
+                   "tested: #{names}#{"; #{next_good}" if next_good}."
           end
 
           first = spring.species.filter_map { |species| [spring.of_species(species), species] }

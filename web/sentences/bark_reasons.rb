@@ -1,0 +1,61 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Sentences
+      # When bark slips, and what a day and its crew can do.
+      module BarkReasons
+        # A species' or a tree's spring, in a clause.
+        def say_told(told)
+          if told[:reached_on]
+            return "slips since #{day(told[:reached_on])}" \
+                   "#{{ 'calendar' => ', in an ordinary year', 'seen' => ' (seen)' }[told[:basis]]}"
+          end
+          return "not known" unless told[:p50]
+
+          if told[:p10] == told[:p90]
+            return "by #{day(told[:p90])}#{' in ordinary years' if told[:basis] == 'calendar'}"
+          end
+
+          "as likely as not by #{day(told[:p50])}; between #{short_day(told[:p10])} " \
+          "and #{short_day(told[:p90])}#{' in ordinary years' if told[:basis] == 'calendar'}"
+        end
+
+        def say_tree(told)
+          return "no forecast for its kind" if told.basis == "unknown"
+          if told.reached_on
+            return told.basis == "seen" ? "slips, seen #{short_day(told.reached_on)}" :
+              "should slip since #{short_day(told.reached_on)}: test it"
+          end
+
+          told.p50 ? "by #{short_day(told.p50)} (#{short_day(told.p10)} to #{short_day(told.p90)})" : "not known"
+        end
+
+        def say_window_bark_closes_on(r) = "Bark closes about #{short_day(r[:on])}."
+        def say_window_heat_on(r) = "Heat, from about #{short_day(r[:on])} in ordinary years here."
+        def say_window_wood_ends_on(r) = "The stored wood gives out about #{short_day(r[:on])}."
+        def say_window_hardening(_) = "Later, the new shoot would not harden before frost."
+
+        def say_day_slip(r) = "Bark slips with #{percent(r[:likely])} likelihood."
+        def say_day_rain(r)
+          "#{orchard.units == 'imperial' ? format('%.2f in', r[:mm] / 25.4) : "#{r[:mm].round} mm"} of rain."
+        end
+        def say_day_gust(r) = "Gusts of #{r[:ms].round} m/s: not on a ladder."
+        def say_day_frost(r) = "Frost (#{warmth(r[:celsius])}) on #{short_day(r[:on])}."
+        def say_day_callus(_) = "Too cold for callus to grow."
+
+        def say_crew_never_open(r)
+          "It shuts (#{short_day(r[:closes_on])}) before it opens (#{short_day(r[:opens_on])})."
+        end
+        def say_crew_no_day(r)
+          "No day of this plan lies between #{short_day(r[:opens_on])} and #{short_day(r[:closes_on])}."
+        end
+        def say_crew_all_wait(_) = "Every day it could be done has to wait for the weather."
+        def say_crew_no_time(r)
+          "There is no time for its #{r[:minutes].round} minutes by #{short_day(r[:closes_on])}: more hours, or more " \
+          "hands."
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,88 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Sentences
+      # Why a method suits a limb or not, and how its sticks are set.
+      module MethodReasons
+        def say_stock_ideal(r) = "#{length(r[:mm])} is in the best range, #{range(r)}."
+        def say_stock_workable(r) = "#{length(r[:mm])} is workable; best from #{range(r)}."
+        def say_stock_outside(r) = "#{length(r[:mm])} is outside what it works, #{range(r)}."
+
+        def say_scion_ideal(r) = "A stick of #{length(r[:mm])} is in the best range, #{range(r)}."
+        def say_scion_workable(r) = "A stick of #{length(r[:mm])} is workable; best from #{range(r)}."
+        def say_scion_outside(r) = "A stick of #{length(r[:mm])} is outside what it works, #{range(r)}."
+        def say_scion_wanted(r) = "Wants sticks of #{range(r)}."
+
+        def say_needs_slip(_) = "Needs slipping bark, and it does not slip."
+        def say_needs_no_slip(_) = "Needs no slipping bark."
+
+        def say_expected_take(r)
+          "#{percent(r[:take])} of single sticks take on #{species_name(r[:species]).downcase}, in good conditions."
+        end
+
+        def say_own_take(r)
+          "Here #{r[:takes]} of #{counted(r[:trials], 'stub')} took with methods like it, so #{percent(r[:take])} " \
+          "are " \
+          "reckoned with."
+        end
+        def say_own_others(r)
+          "Nobody tried it here. What was tried took #{format('%.2f', r[:ratio])} times as often as the book says, " \
+          "so #{percent(r[:take])} are reckoned with."
+        end
+
+        def say_school_prefers(r) = "The #{school_name(r[:school])} school prefers it."
+        def say_school_other(r) = "Not a habit of the #{school_name(r[:school])} school."
+
+        def say_sticks_single(_) = "One stick on the best face."
+        def say_sticks_pair(r)
+          r[:count] == 2 ? "A pair: there is room for two on #{length(r[:wood_mm])} of wood." :
+            "One: #{length(r[:wood_mm])} of wood has no room for a pair."
+        end
+        def say_sticks_ring(r)
+          "A ring of #{r[:count]}: one to each hand's breadth round #{length(r[:wood_mm])} of wood."
+        end
+
+        def say_faces_upright(r)
+          parts = []
+          parts << "the flat face at #{r[:flat_deg].round}°" if r[:flat_deg]
+          parts << "the wind from #{r[:wind_from_deg].round}°" if r[:wind_from_deg]
+          parts.empty? ? "Nothing tells one face from another, so the first stands to the north." :
+            "The first stands at #{r[:first_deg].round}° for #{listed(parts)}."
+        end
+
+        def say_faces_leaning(r) = "The limb leans (#{r[:rise_deg].round}°), so the sticks sit about its upper side."
+
+        def say_flaps_bare(r)
+          "The flaps cover only #{percent(r[:covered])} of the faces: take a thinner stick, or cut lower where the " \
+          "limb is thicker."
+        end
+        def say_flaps_lap(r)
+          "Each flap is #{format('%.1f', r[:mm])} mm too wide and laps over the next: trim them, or take a thicker " \
+          "stick."
+        end
+        def say_flaps_not_wood(r)
+          "Shaving #{format('%.1f', r[:depth_mm])} mm does not reach wood: leave a narrower strip between the faces."
+        end
+        def say_flaps_no_face(r)
+          "A stick of #{thickness(r[:scion_mm])} is too thin to leave strips of #{thickness(r[:strip_mm])} between " \
+          "faces."
+        end
+
+        # A method that needs no slip, and what changes with it.
+        def say_instead(row)
+          wanted = row[:scion_wanted_mm]
+          "#{method_name(row[:method]).downcase}, dormant or " \
+          "awake#{wanted ? ", with sticks of #{thickness(wanted[0])} to #{thickness(wanted[1])}" : ''}; " \
+          "#{percent(row[:expected_take])} of single sticks take"
+        end
+
+        private
+
+        def range(reason)
+          reason[:to_mm] ? "#{length(reason[:from_mm])} to #{length(reason[:to_mm])}" : "#{length(reason[:from_mm])} up"
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,155 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Sentences
+      # Why a limb has its role and its cut, and what a plan and its pace meet.
+      module PlanReasons
+        def say_head_under_browse(r)
+          "Ends #{length(r[:tip_height_mm])} up, where the animals reach (#{length(r[:lowest_mm])})."
+        end
+        def say_head_crowds(r) = "Crowds #{r[:other_tag] || 'a larger limb'}: same side, same height."
+        def say_head_cuttable(r) = "Can be cut for the school's own methods; carries #{percent(r[:share])} of the head."
+        def say_head_damaged(_) = "It is damaged: cut below the damage, or lift it."
+        def say_head_nurse(r)
+          "Low (ends #{length(r[:tip_height_mm])} up) and carries #{percent(r[:share])}: enough to feed the roots, " \
+          "little to miss."
+        end
+        def say_head_no_cut(r)
+          "No place to cut: #{r[:conflict].map { |name| CONFLICTS.fetch(name) }.first}. It can feed the roots."
+        end
+
+        def say_plan_all_lifted(r)
+          "Every limb (#{listed(r[:tags])}) is to be lifted: nothing would be left to feed the roots. Keep at least " \
+          "one to work and one as nurse."
+        end
+        def say_plan_nothing_worked(_) = "Nothing is to be grafted: give at least one limb the role of work."
+        def say_plan_refused(r)
+          "#{r[:tag]}: #{r[:variety]} will not live on this stock. #{r[:why]} Choose a variety of near kin."
+        end
+        def say_plan_protected(r)
+          "#{r[:tag]}: #{r[:variety]} is protected and no permission is recorded. Record it in the register, or " \
+          "choose another."
+        end
+        def say_plan_limb_gone(r)
+          "#{r[:tag]} is gone since this was planned. Plan another limb in its place, or let it be."
+        end
+        def say_plan_cut_beyond(r)
+          "#{r[:tag]} is #{length(r[:length_mm])} long now; its cut was planned at #{length(r[:cut_mm])}. Choose the " \
+          "place again."
+        end
+        def say_plan_measured_anew(r)
+          "#{r[:tag]} was measured anew: #{length(r[:was_mm])} at the cut when it was planned, #{length(r[:now_mm])} " \
+          "now. Look at its method and sticks again."
+        end
+        def say_plan_no_cut(r) = "#{r[:tag]}: #{say_conflict(r[:conflict])}"
+        def say_plan_overdue(r)
+          "#{r[:tag]} was to be worked in #{r[:season]} and carries no graft: move it to a later season, or decide " \
+          "otherwise."
+        end
+        def say_plan_no_nurse(r)
+          "#{r[:have].zero? ? 'No nurse limb is' : "Only #{counted(r[:have], 'nurse limb')} is"} kept; the school " \
+          "wants #{r[:wanted] == 1 ? 'one' : 'two'}. A nurse feeds the roots and calms the graft: choose a low limb " \
+          "of middling size."
+        end
+        def say_plan_long_shoots(r)
+          "Expect first-year shoots of #{length(r[:shoot_mm])}, over #{length(r[:long_mm])}: they flag and blow out. " \
+          "Keep more nurse, work more stubs, or go slower; brace every shoot."
+        end
+        def say_plan_short_wood(r)
+          "#{r[:tag]}: #{r[:variety]} is short of #{counted(r[:short], 'stick')} for #{r[:season]}, and this stub is " \
+          "among those to drop first. Find more wood, or move it to a later season."
+        end
+        def say_plan_doubtful(r)
+          "#{r[:tag]}: #{r[:variety]} on this stock is doubtful. #{[r[:why], r[:delayed]].compact.join(' ')}"
+        end
+        def say_plan_delayed(r) = "#{r[:tag]}: #{r[:variety]} takes here; later: #{r[:delayed]}"
+
+        def say_plan_over_cap(r)
+          if r[:tag]
+            return "#{r[:tag]} alone carries #{percent(r[:share])} of the head and #{percent(r[:cap])} is the most " \
+                   "one season may take. Allow #{percent_up(r[:share])}, or let a side branch of it take over."
+          end
+
+          "#{r[:season]} takes #{percent(r[:share])} of the head; #{percent(r[:cap])} is the most one season may. " \
+          "Move a limb to another season."
+        end
+
+        def say_stages_limb_over_cap(r)
+          "#{r[:limb]} alone carries #{percent(r[:share])}: no season can take it under #{percent(r[:cap])}."
+        end
+        def say_stages_more_seasons(r) = "#{counted(r[:seasons], 'season')} would do."
+        def say_stages_not_known(_) = "Whether so few seasons can do was not settled: try one more, or a looser cap."
+        def say_stages_higher_cap(r) = "#{percent_up(r[:cap])} a season would do."
+        def say_stages_fewer_do(r)
+          "There are too few limbs to share " \
+          "out: #{counted(r[:seasons], 'season')} #{r[:seasons] == 1 ? 'is' : 'are'} " \
+          "enough."
+        end
+
+        def percent_up(share) = "#{Core::Near.ceil(share * 100)} %"
+
+        def say_vigour_keep_more(_) = "Long enough to flag and blow out: keep more nurse, or more stubs."
+        def say_vigour_keep_less(_) = "Shorter than an ordinary shoot: keep less nurse, or the grafts sulk."
+        def say_vigour_well(_) = "Between an ordinary shoot and one that flags: well balanced."
+
+        # What a pace risks, in a few words.
+        def pace_risk(shoot_mm, taken)
+          long = orchard.rulebook.value("reckoning.vigour.long_shoot")
+          found = []
+          found << "shoots that flag and blow out" if shoot_mm && shoot_mm > long
+          found << "roots shocked, bark scorched" if taken && taken > orchard.rulebook.value("reckoning.pace.shock")
+          found.empty? ? "none that stands out" : listed(found)
+        end
+
+        def say_heavy_diameter(r) = "It is #{length(r[:mm])} thick there: heavy enough to tear."
+        def say_heavy_share(r) = "#{percent(r[:share])} of the head goes with it."
+
+        def say_beside_stronger(r)
+          "grows more strongly than #{r[:other]}: it must be checked, or it takes the tree over"
+        end
+        def say_beside_weaker(r) = "grows more weakly than #{r[:other]}: give it the upper limbs"
+
+        def say_pattern_gone(_) = "is no longer there"
+        def say_pattern_no_limbs(_) = "no limb is surveyed: measure its limbs first"
+        def say_pattern_has_plan(_) = "has a plan already, which was left as it is"
+        def say_pattern_refused(r) = r[:words]
+        def say_pattern_nothing_workable(_) = "no limb offers itself for work: look at it by hand"
+        def say_pattern_no_pace(r) = "cannot be shared out over #{counted(r[:seasons], 'season')} or fewer"
+        def say_pattern_fewer_seasons(r)
+          "in #{counted(r[:made], 'season')}, not #{r[:wished]}: it has too few limbs to share out"
+        end
+        def say_pattern_no_cut(r) = "#{r[:tag]}: #{say_conflict(r[:conflict])}"
+
+        CONFLICTS = {
+          "clearance" => "the fork takes up the limb's whole length",
+          "diameter" => "the limb is nowhere of a diameter the method works",
+          "browse" => "the limb is nowhere above what the animals reach",
+          "reach" => "the limb is nowhere within your reach"
+        }.freeze
+
+        LIMITS = { "clearance" => "clear of the fork", "diameter" => "a diameter the method works",
+                   "browse" => "above the animals", "reach" => "within reach" }.freeze
+
+        WAYS_OUT = {
+          "clearance" => "cut a side branch instead", "diameter" => "choose another method",
+          "browse" => "guard the graft, or keep the limb as a nurse",
+          "reach" => "work from a platform, or graft a lower side branch"
+        }.freeze
+
+        def say_conflict(names)
+          words = names.size == 1 ? CONFLICTS.fetch(names.first) :
+            "#{LIMITS.fetch(names[0])} and #{LIMITS.fetch(names[1])} cannot hold together"
+          "No place to cut: #{words}. What would help: #{names.map { |name| WAYS_OUT.fetch(name) }.join(', or ')}."
+        end
+
+        # What a limit does to the place of the cut, in a few words.
+        def say_limit(limit)
+          words = LIMITS.fetch(limit[:name])
+          limit[:from_mm] ? "#{words}: #{length(limit[:from_mm])} to #{length(limit[:to_mm])} from the fork" :
+            "#{words}: nowhere"
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,41 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Sentences
+      # How wood was kept, and what would serve a stub that has none.
+      module WoodReasons
+        def say_storage_frozen(r)
+          "It froze (#{r[:celsius].round(1)} °C): cut into a stick and look for brown before it is used."
+        end
+        def say_storage_spent(_) = "Its life is spent: throw it out, or test every stick."
+        def say_storage_use_first(r) = "#{percent(r[:left])} of its life is left: graft with it before the rest."
+        def say_storage_too_warm(r)
+          "It is too warm now (#{r[:celsius].round(1)} °C): move it where it is just above freezing."
+        end
+        def say_storage_was_warm(r)
+          "It was warm for a while (#{r[:hours].round} degree-hours): look whether buds swell."
+        end
+        def say_storage_gap(r) = "#{r[:hours].round} hours without a reading: what happened then is not known."
+
+        def say_wood_unmeasured(_) = "No thermometer tells how it was kept."
+        def say_wood_mould(r)
+          "Mould was found on #{day(r[:on])}: wipe, dry off, pack drier, and throw out what is soft."
+        end
+        def say_wood_shrivelled(r) = "It was shrivelled on #{day(r[:on])}: wrap it damper, trim the ends, use it first."
+        def say_wood_swelling(r) = "Buds were swelling on #{day(r[:on])}: graft at once, or it is lost."
+        def say_wood_frozen(r) = "It was frozen on #{day(r[:on])}: test before it is used."
+
+        def say_match_cut_elsewhere(r)
+          "Cut at #{length(r[:at_mm])}, where the limb is #{thickness(r[:stock_mm])}: #{r[:stick]} " \
+          "(#{thickness(r[:diameter_mm])}) fits there."
+        end
+        def say_match_other_method(r)
+          "By #{method_name(r[:method]).downcase}, #{r[:stick]} (#{thickness(r[:diameter_mm])}) would do."
+        end
+        def say_match_more_wood(r) = "Cut or order #{counted(r[:sticks], 'stick')} more."
+        def say_match_other_variety(r) = "#{r[:variety]} has wood over (#{r[:stick]}) and lives on this stock."
+      end
+    end
+  end
+end
