@@ -1,0 +1,30 @@
+# frozen_string_literal: true
+
+RSpec.describe Vestry::Deeds::DecideLimb do
+  let(:fork) { limb(tree(orchard), "A") }
+
+  def season_of(values, now: 2026)
+    described_class.call(fork, values, by: "Orla", season: now)
+    Vestry::Records::PlanLimb.where(limb_id: fork.id).get(:season)
+  end
+
+  it "puts a limb for later into the next season, or the one that is said" do
+    expect(season_of({ role: "later" })).to eq 2027
+    expect(season_of({ role: "later" }, now: 2029)).to eq 2030
+    expect(season_of({ role: "later", season: 2033 })).to eq 2033
+    expect(season_of({ role: "later" }, now: 2029)).to eq 2033
+  end
+
+  it "brings a limb from later into this season when it is to be worked, unless another is said" do
+    season_of({ role: "later", season: 2031 })
+    expect(season_of({ role: "work" }, now: 2028)).to eq 2028
+    expect(season_of({ role: "work" }, now: 2029)).to eq 2028
+    season_of({ role: "later", season: 2031 })
+    expect(season_of({ role: "work", season: 2030 }, now: 2028)).to eq 2030
+  end
+
+  it "leaves a limb that was later in its season under any other role" do
+    season_of({ role: "later", season: 2031 })
+    expect(season_of({ role: "nurse" }, now: 2028)).to eq 2031
+  end
+end
