@@ -1,0 +1,60 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Helpers
+      module Workings
+        # Workings of a cut, a plan and a method.
+        module PlanWorkings
+          def cut_working(limb, cut, technique)
+            section = Records::CoreInputs.section(limb)
+            Working.of("#{length(cut[:at_mm])} from the fork",
+                       "#{length(section[:diameter_mm])} at the fork, " \
+                       "losing #{percent(orchard.rulebook.value('reckoning.cut.taper'))} over " \
+                       "#{length(limb.length_mm)}: #{length(cut[:diameter_mm])} thick at #{length(cut[:at_mm])}",
+                       rules: ["reckoning.cut.taper", "reckoning.cut.clearance_diameters",
+                               "methods.#{technique}.stock_works",
+                               ("methods.#{technique}.stock_ideal" if orchard.rulebook.known?("methods." \
+                                 "#{technique}.stock_ideal")),
+                               "site.browse.#{orchard.grazing}"].compact,
+                       notes: cut[:limits].map { |limit| say_limit(limit) })
+          end
+
+          def vigour_working(plan, season, vigour)
+            kept, stubs = plan.kept(season), plan.work.count { |limb| plan.season(limb) == season }
+            share = orchard.rulebook.value("reckoning.vigour.stub_share")
+            ordinary = Core::Plan::Vigour.contract.field(:ordinary_mm).default
+            Working.of(length(vigour[:shoot_mm]),
+                       "#{length(ordinary)} ÷ (#{format('%.2f', kept)} kept + #{share} × #{counted(stubs, 'stub')}) " \
+                       "= #{length(vigour[:shoot_mm])}",
+                       rules: %w[reckoning.vigour.stub_share reckoning.vigour.least_kept reckoning.vigour.most_push
+                                 reckoning.vigour.long_shoot], notes: vigour[:reasons].map { |reason| say(reason) })
+          end
+
+          def cut_range_working(cut)
+            Working.of("#{length(cut[:from_mm])} to #{length(cut[:to_mm])}", "where every limit holds",
+                       rules: ["site.browse.#{orchard.grazing}", "reckoning.cut.clearance"],
+                       notes: cut[:limits].map { |limit| say_limit(limit) })
+          end
+
+          def score_working(row)
+            parts = ["stock fit #{format('%.2f', row[:stock_trapezoid] || 0)}",
+                     ("stick fit #{format('%.2f', row[:scion_trapezoid])}" if row[:scion_trapezoid]),
+                     "take #{format('%.2f', row[:expected_take])}", "school #{format('%.1f', row[:school_weight])}"]
+                      .compact
+            Working.of(row[:score].round.to_s, "100 × #{parts.join(' × ')} = #{format('%.1f', row[:score])}",
+                       rules: ["methods.#{row[:method]}.stock_works", "methods.#{row[:method]}.take_factor"],
+                       notes: row[:reasons].map { |reason| say(reason) })
+          end
+
+          def sticks_working(sticks)
+            Working.of(counted(sticks[:count], "stick"), (sticks[:bearings_deg] ||
+                                                          sticks[:clock_deg]).map { |deg| "#{deg.round}°" }.join(", "),
+                       rules: %w[reckoning.sticks.ring_spacing reckoning.sticks.upright_from],
+                       notes: sticks[:reasons].map { |reason| say(reason) }, practice: "sticks")
+          end
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,46 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Helpers
+      module Workings
+        # Workings of a limb and its tree.
+        module TreeWorkings
+          def diameter_working(limb)
+            section = Records::CoreInputs.section(limb)
+            formula = limb.girth_mm ? "girth #{length(limb.girth_mm)} ÷ π" :
+              "√(#{length(limb.wide_mm)} × #{length(limb.narrow_mm)})"
+            Working.of(length(section[:diameter_mm]), "#{formula} = #{length(section[:diameter_mm])}")
+          end
+
+          def wood_working(limb)
+            section = Records::CoreInputs.section(limb)
+            Working.of(length(section[:wood_diameter_mm]),
+                       "#{length(section[:diameter_mm])} − 2 × #{length(limb.bark_mm)} of bark " \
+                       "= #{length(section[:wood_diameter_mm])}")
+          end
+
+          def share_working(limb, head)
+            diameter = Records::CoreInputs.section(limb)[:diameter_mm]
+            branches = limb.children.reject { |each| each.gone_on || each.hidden? }
+            carried = branches.any? ? "; #{listed(branches.map(&:tag))} included" : ""
+            Working.of(percent(head[:shares][limb.id]),
+                       "#{length(diameter)} across, squared, over the sum for the whole head#{carried}",
+                       notes: ["Leaf goes with the section of the wood that feeds it."])
+          end
+
+          def place_working(limb, outlook)
+            base = Records::CoreInputs.section(limb)[:diameter_mm]
+            share = orchard.rulebook.value("reckoning.cut.taper")
+            Working.of(length(outlook.stock_mm),
+                       "#{length(base)} − #{share} × #{length(base)} × #{length(outlook.at_mm)} " \
+                       "÷ #{length(limb.length_mm)} = #{length(outlook.stock_mm)}",
+                       rules: ["reckoning.cut.taper"],
+                       notes: ["Height: #{length(limb.fork_height_mm)} at the fork + #{length(outlook.at_mm)} × " \
+                               "sin #{limb.rise_deg.to_i}° = #{length(outlook.height_mm)}."])
+          end
+        end
+      end
+    end
+  end
+end

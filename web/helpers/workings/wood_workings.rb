@@ -1,0 +1,62 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Helpers
+      module Workings
+        # Workings of wood and bark: when it slips, and how much wood is spare and lasts.
+        module WoodWorkings
+          def slip_working(species, told, spring)
+            if told[:basis] == "calendar"
+              return Working.of("By the ordinary dates of the rulebook", "no weather is kept for this spring",
+                                rules: ["species.#{species}.slip_opens"])
+            end
+
+            Working.of("#{told[:accumulated_dd].round} of #{told[:threshold_dd].round} degree-days " \
+                       "above #{orchard.rulebook.value("species.#{species}.slip_base")} °C " \
+                       "since #{short_day(spring.biofix)}",
+                       "the species' figure, weighed with what was seen here: #{told[:threshold_dd].round}",
+                       rules: ["species.#{species}.slip_dd", "species.#{species}.slip_base",
+                               "reckoning.slip.first_guess"],
+                       notes: ["Each past spring kept here is run on from today, with the forecast first; the dates " \
+                               "are when a tenth, half and nine tenths of them get there."])
+          end
+
+          def reserve_working(line)
+            low, high = line.success
+            Working.of(line.reserve.to_s,
+                       "enough for the failures of #{percent(orchard.rulebook.value('reckoning.wood.confidence'))} " \
+                       "of " \
+                       "years, where single sticks " \
+                       "take #{low == high ? percent(low) : "#{percent(low)} to #{percent(high)}"}",
+                       rules: %w[reckoning.wood.confidence reckoning.wood.cull],
+                       notes: [line.trials.zero? ?
+                               "By the rulebook's first figures: nothing of this kind was counted here yet." :
+                                 "By this orchard's own record of #{counted(line.trials, 'stub')}, weighed with the " \
+                                 "rulebook's first figures."])
+          end
+
+          def storage_working(kept)
+            age = kept.age
+            Working.of(percent(age[:life_left_share]),
+                       "the lesser of 1 − #{format('%.1f', age[:equivalent_days])} ÷ #{storage_figure(:life_days)} " \
+                       "days of age and 1 − #{age[:warm_degree_hours].round} ÷ #{storage_figure(:life_warm)} " \
+                       "degree-hours of warmth",
+                       rules: %w[reckoning.storage.q10 reckoning.storage.life_days reckoning.storage.warm_c
+                                 reckoning.storage.life_warm],
+                       notes: ["Measured since #{day(kept.measured_from.to_date)}."])
+          end
+
+          def storage_figure(name) = orchard.rulebook.value("reckoning.storage.#{name}")
+
+          def store_working(age)
+            Working.of("#{age[:equivalent_days].round} days' ageing",
+                       "days × #{storage_figure(:q10)}^((T − #{storage_figure(:at_c)}) ÷ 10), summed over the " \
+                       "readings: #{format('%.1f', age[:equivalent_days])} days at #{storage_figure(:at_c)} °C",
+                       rules: %w[reckoning.storage.q10 reckoning.storage.at_c reckoning.storage.life_days])
+          end
+        end
+      end
+    end
+  end
+end
