@@ -88,14 +88,24 @@ class Specs
 
     name = File.basename(file, ".rb").split("_").map(&:capitalize).join
     named = @texts.transform_values { |text| text.scan(/\b#{name}\b/).size }.select { |_, count| count.positive? }
-    near = @texts.keys.select { |spec| spec.start_with?("spec/#{File.dirname(file)}/") }
+    near = beside(File.dirname(file))
     ([own].select { |spec| @texts.key?(spec) } + named.sort_by { |_, count| -count }.map(&:first) + near).uniq
       .first(MOST_SPECS)
+  end
+
+  private
+
+  # The specs of a folder, or of the nearest one above it that has any.
+  def beside(folder)
+    found = @texts.keys.select { |spec| spec.start_with?("spec/#{folder}/") }
+    found.any? || !folder.include?("/") ? found : beside(File.dirname(folder))
   end
 end
 
 # @return [Boolean] whether a spec failed, or never ended
 def noticed?(specs)
+  return false if specs.empty?
+
   Timeout.timeout(PATIENCE) { !Open3.capture2e("bundle", "exec", "rspec", "--fail-fast", *specs).last.success? }
 rescue Timeout::Error
   true
