@@ -37,10 +37,7 @@ module Vestry
       end
 
       def self.read(text, units, field)
-        plain = text.strip.downcase
-        sign = plain.delete_prefix!("-") ? -1 : 1
-        GLYPHS.each { |glyph, fraction| plain = plain.gsub(glyph, " #{fraction} ") }
-        plain = plain.gsub(/(\d)\s+(?=\d+\/\d+)/, '\1 ').strip
+        sign, plain = signed(text)
         total = 0.0
         position = 0
         bare = units == "imperial" ? INCH : 1.0
@@ -60,6 +57,15 @@ module Vestry
         sign * total.round(6)
       end
       private_class_method :read
+
+      # The sign, and the rest with its fractions written out.
+      def self.signed(text)
+        plain = text.strip.downcase
+        sign = plain.delete_prefix!("-") ? -1 : 1
+        GLYPHS.each { |glyph, fraction| plain = plain.gsub(glyph, " #{fraction} ") }
+        [sign, plain.gsub(/(\d)\s+(?=\d+\/\d+)/, '\1 ').strip]
+      end
+      private_class_method :signed
 
       def self.number(words, text, units, field)
         whole, fraction = words.include?("/") && words.include?(" ") ? words.split(/\s+/, 2) : [words, nil]

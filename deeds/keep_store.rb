@@ -55,14 +55,7 @@ module Vestry
                           col_sep: Records::FileText.heading(lines).include?(";") ? ";" : ",")
         raise Refused, file: ["has more than #{MOST_ROWS} lines; bring it in in parts"] if table.size > MOST_ROWS
 
-        time, warmth = [/\A(at|time)/, /\A(celsius|fahrenheit|temp)/].map do |name|
-          table.headers.find { |header| header.to_s.strip.downcase.match?(name) }
-        end
-        unless time && warmth
-          raise Refused, file: ["needs a column “at” and a column “celsius” (or “temperature”); it " \
-                                "has #{table.headers.compact.join(', ')}"]
-        end
-
+        time, warmth = columns(table.headers)
         unit = warmth[/celsius|fahrenheit/i].downcase if warmth.match?(/celsius|fahrenheit/i)
         table.each.with_index(2) { |row, line| row.to_h.compact.empty? ? nil : row["line"] = line }
         table.reject { |row| row["line"].nil? }.map do |row|
@@ -70,6 +63,17 @@ module Vestry
         end
       rescue CSV::MalformedCSVError => e
         raise Refused, file: ["cannot be read as CSV: #{e.message}"]
+      end
+
+      # The headings of the times and of the temperatures.
+      def columns(headers)
+        found = [/\A(at|time)/, /\A(celsius|fahrenheit|temp)/].map do |name|
+          headers.find { |header| header.to_s.strip.downcase.match?(name) }
+        end
+        return found if found.all?
+
+        raise Refused, file: ["needs a column “at” and a column “celsius” (or “temperature”); it " \
+                              "has #{headers.compact.join(', ')}"]
       end
 
       def read_time(store, text, line, column)

@@ -79,25 +79,29 @@ module Vestry
         species, book = limb.tree.species, limb.orchard.rulebook
         return nil unless Core::Rulebook.shipped.species_names.include?(species)
 
-        season = limb.orchard.season
-        opens, closes = %w[slip_opens slip_closes].map do |name|
-          season.bark_day(book.value("species.#{species}.#{name}"), values[:grafted_on])
-        end
-        early, late = if book.method_fact(values[:technique],
-                                          "place") == "shoot" then [opens - book.value("reckoning.season.before_slip"),
-            closes + book.value("reckoning.season.buds_after")]
-                      elsif book.value("methods." \
-                                       "#{values[:technique]}.needs_slip") then [opens - book
-                                         .value("reckoning.season.before_slip"), closes +
-                                           book.value("reckoning.season.after_close")]
-                      else
-                        [season.bark_day(1, values[:grafted_on]) - book.value("reckoning.season.dormant_before"),
-                            closes + book.value("reckoning.season.after_close")]
-                      end
+        early, late = usual_days(species, values[:technique], values[:grafted_on], limb.orchard.season, book)
         return nil if values[:grafted_on].between?(early, late)
 
         "#{book.book('methods')[values[:technique]]['name']} is made here between #{early.strftime('%-d %B')} " \
         "and #{late.strftime('%-d %B')}; #{values[:grafted_on].strftime('%-d %B')} is out of season."
+      end
+
+      # The first and the last day on which a method is usual, in the year of a day.
+      def self.usual_days(species, method, on, season, book)
+        opens, closes = %w[slip_opens slip_closes].map do |name|
+          season.bark_day(book.value("species.#{species}.#{name}"), on)
+        end
+        days = %w[before_slip buds_after after_close dormant_before].to_h do |name|
+          [name, book.value("reckoning.season.#{name}")]
+        end
+        if book.method_fact(method, "place") == "shoot"
+          return [opens - days["before_slip"], closes + days["buds_after"]]
+        end
+        if book.value("methods.#{method}.needs_slip")
+          return [opens - days["before_slip"], closes + days["after_close"]]
+        end
+
+        [season.bark_day(1, on) - days["dormant_before"], closes + days["after_close"]]
       end
 
       # Why the method does not fit the stub, in a sentence; nil when it does.
@@ -112,7 +116,7 @@ module Vestry
         "#{name} works from #{Core::Measure.say(low, units)}#{" to #{Core::Measure.say(high, units)}" if high}; " \
           "this stub is #{Core::Measure.say(stub, units)}."
       end
-      private_class_method :day_errors, :again!, :fell, :out_of_season
+      private_class_method :day_errors, :again!, :fell, :usual_days, :out_of_season
     end
   end
 end

@@ -44,18 +44,21 @@ module Vestry
           at = wound.measured? && values[:course] == "bridge" ? wound.scion_at(each[:bearing_deg]) : {}
           facts = { set_on: values[:repaired_on], thickness_mm: each[:thickness_mm], bundle_id: values[:bundle],
                     gap_mm: at[:gap_mm], length_mm: at[:length_mm] }
-          row = wound.planned.find { |planned| (planned.bearing_deg.to_f - each[:bearing_deg]).zero? }
+          row = at_bearing(wound.planned, each).first
           next Ledger.change(row, facts, by: by) if row
 
           # The same press twice sets it once.
-          same = wound.seated.find do |placed|
-            (placed.bearing_deg.to_f - each[:bearing_deg]).zero? && placed.set_on == values[:repaired_on]
-          end
-          same || Ledger.add(Records::BridgeScion, facts.merge(orchard_id: wound.orchard_id, wound_id: wound.id,
-              number: taken += 1, bearing_deg: each[:bearing_deg]),
-                             by: by)
+          next if at_bearing(wound.seated, each).any? { |placed| placed.set_on == values[:repaired_on] }
+
+          Ledger.add(Records::BridgeScion,
+                     facts.merge(orchard_id: wound.orchard_id, wound_id: wound.id, number: taken += 1,
+                                 bearing_deg: each[:bearing_deg]), by: by)
         end
         wound.associations.delete(:scions)
+      end
+
+      def self.at_bearing(rows, scion)
+        rows.select { |row| (row.bearing_deg.to_f - scion[:bearing_deg]).zero? }
       end
 
       # Whole shoots that went into it leave their bundle.
@@ -67,7 +70,7 @@ module Vestry
         Records::Stick.set_into(wound, sticks)
         Ledger.event(bundle, { "into a bridge" => count, "tree" => wound.tree.label }, by: by)
       end
-      private_class_method :check, :set, :use
+      private_class_method :check, :set, :use, :at_bearing
     end
   end
 end

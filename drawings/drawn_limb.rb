@@ -33,18 +33,23 @@ module Vestry
         season = tree.orchard.season
         return grown(all(tree, after: year), tree, year) if year > now
 
-        tree.limbs.select { |limb| season.name_of(limb.surveyed_on) <= year + 1 &&
-                            (limb.gone_on.nil? || season.name_of(limb.gone_on) > year) }.map do |limb|
+        stood = tree.limbs.select do |limb|
+          season.name_of(limb.surveyed_on) <= year + 1 && (limb.gone_on.nil? || season.name_of(limb.gone_on) > year)
+        end
+        stood.map do |limb|
           graft = limb.grafts.select { |each| season.name_of(each.grafted_on) <= year }.last
           stand = of(limb, planned: nil, graft: graft)
-          tallies = graft ? graft.tallies.select { |each| each.season <= year } : []
-          stand.shoot_mm = [*tallies.map(&:growth_mm), *(graft ?
-                                                         graft.visits.select { |each| season
-                                                           .name_of(each.seen_on) <= year }.map(&:longest_shoot_mm) :
-                                                             [])].compact.map(&:to_f).max
+          stand.shoot_mm = graft && longest_shoot_mm(graft, year, season)
           stand.fate = (graft.fate(season.span(year).max) == "lost" ? "lost" : "took") if graft
           stand
         end
+      end
+
+      # The longest shoot of a graft that was measured by the end of a season.
+      def self.longest_shoot_mm(graft, year, season)
+        tallies = graft.tallies.select { |each| each.season <= year }
+        visits = graft.visits.select { |each| season.name_of(each.seen_on) <= year }
+        [*tallies.map(&:growth_mm), *visits.map(&:longest_shoot_mm)].compact.map(&:to_f).max
       end
 
       # Shoots as long as what was cut, times what has grown back by then.

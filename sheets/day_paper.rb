@@ -106,12 +106,15 @@ module Vestry
         page.line_width = 1
         page.stroke_circle(middle, radius)
         page.stroke_circle(middle, [radius - card.limb.bark_mm.to_f * scale, 3].max)
-        o.faces.each do |deg|
-          angle = deg * Math::PI / 180
-          at = [middle[0] + Math.sin(angle) * (radius - 3), middle[1] + Math.cos(angle) * (radius - 3)]
-          page.fill_circle(at, [@orchard.rulebook.value("reckoning.wood.pencil") * scale / 2, 3].max)
-        end
+        stick = [@orchard.rulebook.value("reckoning.wood.pencil") * scale / 2, 3].max
+        o.faces.each { |deg| page.fill_circle(around(middle, radius - 3, deg), stick) }
         page.draw_text(o.upright ? "N" : "up", at: [middle[0] - 5, top - 9], size: 8)
+      end
+
+      # A point on a circle, clockwise from its top.
+      def around(middle, radius, deg)
+        angle = deg * Math::PI / 180
+        [middle[0] + Math.sin(angle) * radius, middle[1] + Math.cos(angle) * radius]
       end
     end
   end

@@ -18,16 +18,18 @@ module Vestry
           stroke(page, drawing.trunk, place)
           drawing.branches.each do |branch|
             stroke(page, branch.outline, place)
-            branch.sticks.each do |stick|
-              page.line_width = 1.1
-              stroke(page, stick[:stick], place)
-              stroke(page, stick[:shoot].is_a?(Array) ? stick[:shoot].first : stick[:shoot], place)
-              page.line_width = 0.6
-            end
+            branch.sticks.each { |each| stick(page, each, place) }
             label(page, branch, place)
           end
           page.stroke_line(place.call(40, drawing.ground_y), place.call(drawing.width - 20, drawing.ground_y))
         end
+      end
+
+      def stick(page, stick, place)
+        page.line_width = 1.1
+        stroke(page, stick[:stick], place)
+        stroke(page, stick[:shoot].is_a?(Array) ? stick[:shoot].first : stick[:shoot], place)
+        page.line_width = 0.6
       end
 
       def label(page, branch, place)
@@ -61,7 +63,7 @@ module Vestry
         page.curve_to(to, bounds: [one, two])
         to
       end
-      private_class_method :label, :stroke, :quadratic
+      private_class_method :stick, :label, :stroke, :quadratic
     end
   end
 end

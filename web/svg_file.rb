@@ -40,8 +40,7 @@ module Vestry
 
       def to_s
         box = @drawing["viewBox"].to_s.split.map(&:to_f)
-        @drawing.css("a").each { |link| link.name = "g"; %w[href aria-current rel].each { |name| link.delete(name) } }
-        @drawing.css(".grip, .slide").each(&:remove)
+        without_controls
         text = @drawing.to_xml.gsub(%r{(</?)svg:}, '\1')
         text = text.sub("<svg ", "<svg xmlns=\"http://www.w3.org/2000/svg\" ") unless text.include?("xmlns=")
         document = Nokogiri::XML(text) { |config| config.strict.nonet }
@@ -56,6 +55,15 @@ module Vestry
       end
 
       private
+
+      # A file has no links and nothing to take hold of.
+      def without_controls
+        @drawing.css("a").each do |link|
+          link.name = "g"
+          %w[href aria-current rel].each { |name| link.delete(name) }
+        end
+        @drawing.css(".grip, .slide").each(&:remove)
+      end
 
       # The rules that speak of what is in this drawing.
       def styles
@@ -75,10 +83,10 @@ module Vestry
             @colours = rules.select { |selector, _| selector.include?(":root") }.flat_map { |_, body| body.split(";") }
               .filter_map { |line| line.split(":", 2) if line.start_with?("--") }.to_h
             rules.filter_map do |selector, body|
-              kept = body.split(";").filter_map { |line| line.split(":",
-                                                                    2).then { |name, value| "#{name}:" \
-                                                                      "#{plain(value)}" if name&.match?(KNOWN) && !value
-                                                                        .include?("grid") && !value.include?("flex") } }
+              kept = body.split(";").filter_map do |line|
+                name, value = line.split(":", 2)
+                "#{name}:#{plain(value)}" if name&.match?(KNOWN) && !value.match?(/grid|flex/)
+              end
               if kept.any? && selector.match?(/\./) && !selector.match?(/@|:has|:hover|:focus|::|>\s*summary/)
                 selector.split(",").map { |one| [one.strip, kept.join(";")] }
               end

@@ -153,9 +153,7 @@ module Vestry
             return false if rest[place] > loads.sum { |load| cap - load } + Near::TOLERANCE
 
             share = @sorted[place]
-            roomy = loads.each_index.select { |i| Near.at_most?(loads[i] + share, cap) }
-            order = roomy.uniq { |i| loads[i] }.sort_by { |i| -loads[i] }
-            order.any? do |season|
+            fullest_first(loads, share, cap).any? do |season|
               before = loads[season]
               loads[season] += share
               found[place] = season
@@ -165,6 +163,12 @@ module Vestry
           return found if try.call(0)
 
           steps > STEPS ? :not_known : nil
+        end
+
+        # The seasons that still have room for a share, the fullest first; of those alike only one.
+        def fullest_first(loads, share, cap)
+          roomy = loads.each_index.select { |i| Near.at_most?(loads[i] + share, cap) }
+          roomy.uniq { |i| loads[i] }.sort_by { |i| -loads[i] }
         end
       end
     end

@@ -106,12 +106,13 @@ module Vestry
           comes_to = 1 - (plan[:work] + plan[:lifts]).sum { |each| each[:share] } + plan[:work].sum do |each|
             each[:share] * each[:take]
           end
-          back = ->(what) { rows.find { |row| row[:season] >= last &&
-                                        Near.at_least?(row[what], back_at * comes_to) }&.fetch(:season) }
-          { crop: rows.sum { |row| row[:crop] }, forgone: rows.sum { |row| 1 - row[:crop] },
-            sticks: rows.sum { |row| row[:sticks] }, stubs: rows.sum { |row| row[:stubs] },
-            hours: rows.sum { |row| row[:hours] }, comes_to: comes_to, lowest_canopy: rows.map { |row| row[:canopy] }
-              .min, canopy_back: back[:canopy], crop_back: back[:crop] }
+          back = lambda do |what|
+            rows.find { |row| row[:season] >= last && Near.at_least?(row[what], back_at * comes_to) }&.fetch(:season)
+          end
+          sums = %i[crop sticks stubs hours].to_h { |what| [what, rows.sum { |row| row[what] }] }
+          { **sums.slice(:crop), forgone: rows.sum { |row| 1 - row[:crop] }, **sums.except(:crop),
+            comes_to: comes_to, lowest_canopy: rows.map { |row| row[:canopy] }.min,
+            canopy_back: back[:canopy], crop_back: back[:crop] }
         end
         private_class_method :run, :row, :share, :grown, :at, :totals
       end

@@ -91,17 +91,26 @@ module Vestry
           when "on" then values[:parent] = words.shift ||
             raise(Unread.new(word, "wants the tag of the limb it grows from after it"))
           when "bark" then bark(word, words, values, units)
-          when "damage" then values[:damage] = until_end(words).then do |said|
-            said.empty? ? raise(Unread.new(word, "wants a few words after it")) : said
-          end
+          when "damage" then values[:damage] = damage(word, words)
           when *STRAIGHT.keys then values[:straight] = STRAIGHT[name]
-          else
-            if values.key?(:bearing_deg) || !bearing?(word)
-              raise Unread.new(word, "is not a word of a limb line; #{ORDINARY}")
-            end
-
-            values[:bearing_deg] = bearing(word, word)
+          else bare_bearing(word, values)
           end
+        end
+
+        # A bearing may stand without its word, once.
+        def self.bare_bearing(word, values)
+          if values.key?(:bearing_deg) || !bearing?(word)
+            raise Unread.new(word, "is not a word of a limb line; #{ORDINARY}")
+          end
+
+          values[:bearing_deg] = bearing(word, word)
+        end
+
+        def self.damage(word, words)
+          said = until_end(words)
+          raise Unread.new(word, "wants a few words after it") if said.empty?
+
+          said
         end
 
         MOST_WORDS = 5
@@ -198,8 +207,8 @@ module Vestry
                      why: "there is no limb #{parent} on this tree yet; name it in a line before")
           end.each { |read| known << read.tag.upcase if read.ok? }
         end
-        private_class_method :take, :until_end, :length, :measure, :why_not, :across, :bark, :number, :bearing?,
-                             :bearing, :check, :parents
+        private_class_method :take, :damage, :bare_bearing, :until_end, :length, :measure, :why_not, :across, :bark,
+                             :number, :bearing?, :bearing, :check, :parents
       end
     end
   end

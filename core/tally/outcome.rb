@@ -28,17 +28,19 @@ module Vestry
           strata = rows.group_by { |row| row.values_at(*alike) }.values.select do |all|
             all.map { |row| row[who] }.uniq.size > 1
           end
-          shared = strata.flatten
+          shared = strata.flatten.group_by { |row| row[who] }
           rows.group_by { |row| row[who] }.map do |name, all|
-            mine = shared.select { |row| row[who] == name }
-            expected = strata.sum do |stratum|
-              count = stratum.count { |row| row[who] == name }
-              count * stratum.count { |row| row[:take] } / stratum.size.to_f
-            end
+            mine = shared.fetch(name, [])
+            expected = expected_takes(strata) { |row| row[who] == name }
             takes = mine.count { |row| row[:take] }
             { kind: name, takes: takes, trials: mine.size, rate: mine.empty? ? nil : takes / mine.size.to_f,
               expected: mine.empty? ? nil : expected / mine.size, left_out: all.size - mine.size }
           end.sort_by { |line| [-line[:trials], line[:kind].to_s] }
+        end
+
+        # How many of the rows that are asked for would have taken, had each taken as often as all of its stratum.
+        def expected_takes(strata, &mine)
+          strata.sum { |all| all.count(&mine) * all.count { |row| row[:take] } / all.size.to_f }
         end
 
         # What a table of rates bears: a reason to be said as a sentence. Two kinds are told apart only

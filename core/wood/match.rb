@@ -44,13 +44,11 @@ module Vestry
           end
           order = sites.each_with_index.to_h { |site, i| [site[:id], i] }
           pairs = pairs.sort_by.with_index { |each, place| [order[each[:site]], place] }
-          count = pairs.group_by { |each| each[:site] }.transform_values(&:size)
-          taken = pairs.to_h { |each| [each[:stick], true] }
-          { pairs: pairs, unserved: sites.select { |site| count.fetch(site[:id],
-                                                                      0) < site[:sticks] }.map { |site| site[:id] },
-                                                                      served: pairs.size,
+          count = pairs.map { |each| each[:site] }.tally
+          unserved = sites.select { |site| count.fetch(site[:id], 0) < site[:sticks] }
+          { pairs: pairs, unserved: unserved.map { |site| site[:id] }, served: pairs.size,
             misfit_mm: pairs.sum(0.0) { |each| each[:misfit_mm] },
-            left: sticks.reject { |each| taken[each[:id]] }.map { |each| each[:id] } }
+            left: sticks.map { |each| each[:id] } - pairs.map { |each| each[:stick] } }
         end
 
         # How far a stick is from what a stub wants, in mm; nil when it cannot be used there.

@@ -41,9 +41,14 @@ module Vestry
           long = Math.hypot(tip[0] - base[0], tip[1] - base[1])
           return [x, y] if long < 1
 
-          bend = Math.sin(Math::PI * share) * long * crook * (Stroke.chance(name, 1) +
-              Stroke.chance(name, (share * STEPS).round + 2) * 0.5)
+          bend = long * crook * bend_at(share, name)
           [x - (tip[1] - base[1]) / long * bend, y + (tip[0] - base[0]) / long * bend]
+        end
+
+        # How far the pen leaves the straight line, none at both ends.
+        def bend_at(share, name)
+          Math.sin(Math::PI * share) *
+            (Stroke.chance(name, 1) + Stroke.chance(name, (share * STEPS).round + 2) * 0.5)
         end
 
         def stretch(placed, from, to, name)

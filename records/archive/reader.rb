@@ -92,13 +92,18 @@ module Vestry
           @far&.call([@through.fdiv(@bytes), 1.0].min) if @bytes.to_i.positive?
         end
 
+        # What stands between the cells, and the names of the columns.
+        def heading(io)
+          first = io.gets("\n", Chunks::LONGEST_LINE).to_s.dup
+                    .force_encoding("UTF-8").delete_prefix("\uFEFF").scrub("?")
+          separator = FileText.delimiter(first)
+          [separator, CSV.parse_line(first.chomp, col_sep: separator).to_a.map { |name| name.to_s.strip }]
+        end
+
         # A file into a table of its own: a line number, the id its row will have, its cells.
         def stage(table)
           @files.open("#{table.name}.csv") do |io|
-            first = io.gets("\n", Chunks::LONGEST_LINE).to_s.dup
-                      .force_encoding("UTF-8").delete_prefix("\uFEFF").scrub("?")
-            separator = FileText.delimiter(first)
-            headers = CSV.parse_line(first.chomp, col_sep: separator).to_a.map { |name| name.to_s.strip }
+            separator, headers = heading(io)
             check_headers(table, headers)
             # The counter by its name: looked up for each line, it takes longer than all the rest.
             id = table.id? ? ", id integer DEFAULT " \

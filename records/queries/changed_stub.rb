@@ -85,18 +85,22 @@ module Vestry
 
         line = WoodSupply.new(@orchard, planned.season, @today).lines
           .find { |each| each.variety.id == planned.variety_id } or return []
-        dropped = lambda do |own|
-          stubs = line.stubs.map { |each| { id: each.id, sticks: each.id == planned.id ? own : each.sticks || 1,
-                                            role: each.role, share: each.id == planned.id ? Float::INFINITY :
-                                            (each.stock_mm || 0).to_f**2 } }
-          Core::Plan::Shortage.of(stubs: stubs, have: line.have, stick_mm: @orchard.stick_mm, rulebook: @book)[:drop]
-        end
-        (dropped[sticks[:count]] - dropped[planned.sticks || 1] - [planned.id]).map do |id|
+        (dropped(line, sticks[:count]) - dropped(line, planned.sticks || 1) - [planned.id]).map do |id|
           line.stubs.find { |each| each.id == id }.limb.label
         end
       end
 
       private
+
+      # Those that go without when this stub takes so many sticks before any other.
+      def dropped(line, own)
+        stubs = line.stubs.map do |each|
+          mine = each.id == planned.id
+          { id: each.id, sticks: mine ? own : each.sticks || 1, role: each.role,
+            share: mine ? Float::INFINITY : (each.stock_mm || 0).to_f**2 }
+        end
+        Core::Plan::Shortage.of(stubs: stubs, have: line.have, stick_mm: @orchard.stick_mm, rulebook: @book)[:drop]
+      end
 
       def outlook = @outlook ||= StubAdvice.new(limb, planned: planned, today: @today)
       def planned_at = outlook.at_mm || limb.length_mm.to_f / 2

@@ -13,12 +13,16 @@ module Vestry
         rows = rows.where(row_id: row) if row&.between?(1, 2_147_483_647)
         rows = rows.where { id < before } if before&.between?(1, 2**62)
         rows = rows.order(Sequel.desc(:id)).limit(limit).all
-        hidden = rows.select { |each| each[:action] == "hide" && hides?(each[:table_name]) }
-          .group_by { |each| each[:table_name] }.to_h do |table, all|
-          [table, DB[table.to_sym].where(id: all.map { |each| each[:row_id] }).exclude(hidden_at: nil).select_map(:id)]
-        end
+        hidden = hidden_now(rows.select { |each| each[:action] == "hide" })
         rows.each do |each|
           each[:hidden_now] = each[:action] == "hide" && hidden.fetch(each[:table_name], []).include?(each[:row_id])
+        end
+      end
+
+      # @return [Hash{String=>Array<Integer>}] the ids by table of these changes' rows that are out of sight
+      def hidden_now(changes)
+        changes.select { |each| hides?(each[:table_name]) }.group_by { |each| each[:table_name] }.to_h do |table, all|
+          [table, DB[table.to_sym].where(id: all.map { |each| each[:row_id] }).exclude(hidden_at: nil).select_map(:id)]
         end
       end
 

@@ -109,18 +109,12 @@ module Vestry
           limb.graft ? @orchard.season.name_of(limb.graft.grafted_on) - first_season :
           seasons.fetch(limb.id) { [season(limb) - first_season, 0].max }
         end
-        gone, before = [], 0.0
-        shares = (grafted + work + lifted).uniq.sort_by.with_index { |limb, place| [when_cut[limb], place] }
-          .to_h do |limb|
-          now = removed(gone << limb)
-          [limb, now - before].tap { before = now }
-        end
-        { name: name, lifts: shares.keys.select { |limb| !limb.graft &&
-                                                  role(limb) == "lift" }.map { |limb| { share: shares[limb],
-                                                    season: when_cut[limb] } },
-                                                    work: shares.keys.select { |limb| limb.graft ||
-                                                      role(limb) != "lift" }.map { |limb| projected_limb(limb,
-                                                        shares[limb], when_cut[limb]) } }
+        shares = taken_beyond((grafted + work + lifted).uniq.sort_by.with_index do |limb, place|
+          [when_cut[limb], place]
+        end)
+        lifts, stubs = shares.keys.partition { |limb| !limb.graft && role(limb) == "lift" }
+        { name: name, lifts: lifts.map { |limb| { share: shares[limb], season: when_cut[limb] } },
+          work: stubs.map { |limb| projected_limb(limb, shares[limb], when_cut[limb]) } }
       end
 
       # What is wrong with the plan, worst first.
@@ -137,6 +131,15 @@ module Vestry
       def nurses_wanted = CoreInputs.nurses_wanted(@orchard, @limbs.count { |limb| limb.parent_id.nil? }, @school)
 
       private
+
+      # What each limb takes of the head beyond what those before it take.
+      def taken_beyond(limbs)
+        gone, before = [], 0.0
+        limbs.to_h do |limb|
+          now = removed(gone << limb)
+          [limb, now - before].tap { before = now }
+        end
+      end
 
       def sections
         @sections ||= @limbs.map do |limb|

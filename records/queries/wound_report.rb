@@ -103,10 +103,7 @@ module Vestry
       # The shoots kept whole for bridging that live on this tree, and which scion is cut from which.
       def shoots
         @shoots ||= begin
-          sticks = @orchard.wood_store(today).bundles(season: @orchard.season.name_of(today)).select do |bundle|
-            bundle.whole_shoots && suits?(bundle)
-          end
-                         .flat_map { |bundle| bundle.sticks.select(&:here?).map { |stick| [stick, bundle] } }
+          sticks = whole_shoots
           long = sticks.map do |stick, bundle|
             { id: stick.id, length_mm: (bundle.length_mm || @orchard.stick_mm).to_f,
               diameter_mm: stick.diameter_mm&.to_f }
@@ -118,6 +115,13 @@ module Vestry
           cut.merge(labels: sticks.to_h { |stick, bundle| [stick.id, "#{bundle.code}·#{stick.number}"] },
                     wanted_mm: wanted.sum { |each| each[:length_mm] })
         end
+      end
+
+      # Each whole shoot in the store that lives on this tree, with its bundle.
+      def whole_shoots
+        bundles = @orchard.wood_store(today).bundles(season: @orchard.season.name_of(today))
+        bundles.select { |bundle| bundle.whole_shoots && suits?(bundle) }
+          .flat_map { |bundle| bundle.sticks.select(&:here?).map { |stick| [stick, bundle] } }
       end
 
       def suits?(bundle)

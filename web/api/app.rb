@@ -112,13 +112,7 @@ module Vestry
           # A body through its form, and the deed with what it says.
           def carry_out(write, sent = body_json(write.most_bytes))
             body = sent.merge(write.verb == :delete ? request.GET : {})
-            strange = body.keys - write.fields
-            if strange.any?
-              known = write.fields.empty? ? "no fields" : write.fields.join(", ")
-              raise Problem.new(422, "some fields cannot be taken",
-                                strange.to_h { |name| [name[0, 80], ["is not one of #{known}"]] })
-            end
-
+            refuse_strange(body.keys - write.fields, write.fields)
             reading = write.form.new(units: orchard.units).read(as_typed(body))
             raise Problem.new(422, "some fields cannot be taken", reading.errors) unless reading.ok?
 
@@ -128,6 +122,14 @@ module Vestry
                    status: write.made? ? 201 : 200)
           rescue Deeds::Refused => e
             raise Problem.new(e.is_a?(Deeds::Conflict) ? 409 : 422, "it was refused", reading.with(e.errors).errors)
+          end
+
+          def refuse_strange(names, fields)
+            return if names.empty?
+
+            known = fields.empty? ? "no fields" : fields.join(", ")
+            raise Problem.new(422, "some fields cannot be taken",
+                              names.to_h { |name| [name[0, 80], ["is not one of #{known}"]] })
           end
 
           # What JSON says, as a form would have sent it.

@@ -66,15 +66,7 @@ module Vestry
             [name.to_s, value.is_a?(String) ? plain(name.to_sym, value) : value]
           end
           result = call(typed.reject { |_, value| value.is_a?(String) && value.strip.empty? })
-          values = result.to_h
-          errors = result.errors.to_h
-          self.class.lengths.each do |name, plausible|
-            next if values[name].nil? || errors[name]
-
-            values = values.merge(name => read_length(values[name], plausible))
-          rescue Core::BadInput => e
-            errors = errors.merge(name => [e.allowed])
-          end
+          values, errors = with_lengths(result.to_h, result.errors.to_h)
           same = unchanged(typed, standing)
           # What stands was accepted before.
           errors = errors.except(*same.reject { |name| standing[name].to_s.strip.empty? })
@@ -102,6 +94,18 @@ module Vestry
         def unchanged(typed, standing)
           plain = ->(value) { [nil, false, "false"].include?(value) ? "" : value.to_s.strip.gsub("\r\n", "\n") }
           standing.keys.select { |name| plain[standing[name]] == plain[typed[name.to_s]] }
+        end
+
+        # The values with each length that was typed in mm, and the errors with each that cannot be read.
+        def with_lengths(values, errors)
+          self.class.lengths.each do |name, plausible|
+            next if values[name].nil? || errors[name]
+
+            values = values.merge(name => read_length(values[name], plausible))
+          rescue Core::BadInput => e
+            errors = errors.merge(name => [e.allowed])
+          end
+          [values, errors]
         end
 
         def read_length(typed, plausible)

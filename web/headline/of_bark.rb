@@ -8,23 +8,15 @@ module Vestry
         # Where the spring stands.
         def slip(spring, come_back, board)
           due = come_back.due
-          good = board.lines.flat_map { |line| line.days.select { |each| each[:verdict] == "good" }
-            .map { |each| each[:date] } }.min
-          next_good = good ? (good == @today ? "today is a good day" :
-                              "the next good day is #{good.strftime('%A')}, #{day(good)}") : nil
+          next_good = next_good_day(board)
           if due.any?
             names = listed_some(due.map { |visit| visit.told.tree.label }, 4)
             return "#{counted(due.size, 'tree')} should slip and #{due.size == 1 ? 'was' : 'were'} not " \
                    "tested: #{names}#{"; #{next_good}" if next_good}."
           end
 
-          first = spring.species.filter_map { |species| [spring.of_species(species), species] }
-            .reject { |told, _| told[:reached_on] || told[:p50].nil? }.min_by do |told, _|
-            told[:p50]
-          end
-          if first && first[0][:p50]
-            return "#{species_name(first[1])} bark slips next, as likely as not by #{day(first[0][:p50])}."
-          end
+          told, species = next_to_slip(spring)
+          return "#{species_name(species)} bark slips next, as likely as not by #{day(told[:p50])}." if told
 
           return "Every tree with a stub waiting slips; #{next_good}." if next_good
           if spring.species.empty?
@@ -60,6 +52,22 @@ module Vestry
 
           last >= @today - 2 ? "The weather is known to #{day(last)}." :
             "The weather is known only to #{day(last)}: forecasts rest on past years since then."
+        end
+
+        private
+
+        # The next day on the board that is good for any method, in words; nil when there is none.
+        def next_good_day(board)
+          good = board.lines.flat_map(&:days).select { |each| each[:verdict] == "good" }.map { |each| each[:date] }.min
+          return nil unless good
+
+          good == @today ? "today is a good day" : "the next good day is #{good.strftime('%A')}, #{day(good)}"
+        end
+
+        # The forecast that is reached first of those not reached yet, and its species.
+        def next_to_slip(spring)
+          spring.species.map { |species| [spring.of_species(species), species] }
+            .reject { |told, _| told[:reached_on] || told[:p50].nil? }.min_by { |told, _| told[:p50] }
         end
       end
     end
