@@ -71,6 +71,22 @@ RSpec.describe Vestry::Core::Contract do
       .to raise_error(Vestry::Core::BadInput, /\Arows\[1\]\.id/)
   end
 
+  it "takes one of what stands for one another: none is missing at the first, two are one too many at the second" do
+    either = described_class.define("trial", "A trial") do
+      number :girth_mm, unit: "mm", above: 0, optional: true
+      number :across_mm, unit: "mm", above: 0, optional: true
+      one_of :girth_mm, :across_mm
+    end
+    expect(either.check("across_mm" => 7)).to include(across_mm: 7.0)
+    told = [{}, { "girth_mm" => 3, "across_mm" => 4 }].map do |given|
+      either.check(given)
+    rescue Vestry::Core::BadInput => e
+      [e.field.to_s, e.allowed]
+    end
+    expect(told).to eq [["girth_mm", "is missing; give one of girth_mm, across_mm"],
+                        ["across_mm", "give only one of girth_mm, across_mm"]]
+  end
+
   it "refuses anything but an object" do
     expect { contract.check([1]) }.to raise_error(Vestry::Core::BadInput, /\Ainput: a JSON object/)
   end

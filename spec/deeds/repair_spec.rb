@@ -134,6 +134,8 @@ RSpec.describe "Repairing a stripped trunk" do
     expect([told.carried, told.mending[:state]]).to eq [0.0, "failing"]
     expect(told.verdicts.map { |each| each.values_at(:on, :state, :living, :set) })
       .to eq [[Date.new(2026, 5, 10), "holding", 1, 2], [Date.new(2026, 5, 17), "failing", 0, 2]]
+    days = [9, 10, 16, 17].map { |day| told(Date.new(2026, 5, day)).verdicts.map { |each| each[:on].day } }
+    expect(days).to eq [[], [10], [10], [10, 17]]
   end
 
   it "dresses and cuts back without scions, and follows each" do

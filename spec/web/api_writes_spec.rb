@@ -185,6 +185,7 @@ RSpec.describe "Writing through the interface for programs" do
     tree = planted.first["id"]
     expect(ask(:post, "trees/#{tree}/limbs", { tag: "A", girth: "22 cm", grith: 3 })["errors"]["grith"].first)
       .to start_with "is not one of tag, girth, parent"
+    expect(last_response.status).to eq 422
     expect(ask(:post, "trees/#{tree}/lines", { lines: "A n girth 200\nB what" })["errors"]["lines"])
       .to eq ["line 2: “what” " \
               "#{Vestry::Core::Survey::LimbLine.read_all('B what', units: 'metric', taken: []).first.why}"]
