@@ -33,6 +33,34 @@ RSpec.describe "What came of it" do
       expect(told(season: 2025).stubs).to eq []
     end
 
+    it "tells weeks by their Monday, stubs by size and wood by months, six at most" do
+      cut = { "A" => Date.new(2026, 1, 2), "B" => Date.new(2025, 9, 30), "C" => Date.new(2026, 3, 24) }
+      stubs = { "A" => 79.9, "B" => 80, "C" => 130 }
+      cut.each do |tag, on|
+        kept = Vestry::Records::Bundle.create(orchard_id: here.id, variety_id: variety(here, "Of #{tag}").id,
+                                              source: "row S", cut_on: on)
+        Vestry::Records::Stick.add(kept, [8.0])
+        grafted = made(tag, stub_mm: stubs[tag], grafted_on: Date.new(2026, 4, 22))
+        count(grafted, 2026)
+        kept.sticks_dataset.update(graft_id: grafted.id)
+      end
+      expect(told.by("wood").map { |line| line[:kind] }).to match_array ["3 months", "6 months", "0 months"]
+      expect(told.by("week").map { |line| line[:kind] }).to eq ["from 20 Apr"]
+      expect(told.by("stub").map { |line| line[:kind] })
+        .to match_array ["60 mm to 80 mm", "80 mm to 120 mm", "120 mm and over"]
+    end
+
+    it "tells the warmth of the first fortnight, and nothing where too little of it is known" do
+      warm, unknown = made("A", grafted_on: Date.new(2026, 4, 1)), made("B", grafted_on: Date.new(2026, 4, 18))
+      [warm, unknown].each { |each| count(each, 2026) }
+      # Means of 13.5 and 9.5 in turn, 11.5 over the fortnight; of the other graft's, nine days are known.
+      (Date.new(2026, 4, 1)..Date.new(2026, 4, 26)).each do |day|
+        low = day.day.odd? ? 10 : 6
+        Vestry::DB[:weather_days].insert(orchard_id: here.id, day: day, min_c: low, max_c: low + 7)
+      end
+      expect(told.stubs.to_h { |row| [row[:weather], row[:take]] }).to eq("9 to 12 °C" => true, "not recorded" => true)
+    end
+
     it "knows every way of telling apart, and only this orchard's" do
       count(made("A"), 2026)
       count(graft(limb(tree(orchard))), 2026) rescue Sequel::ForeignKeyConstraintViolation
