@@ -40,6 +40,18 @@ RSpec.describe "methods" do
     expect(score("approach", stock_mm: 20)[:expected_take]).to be_within(1e-9).of(0.945)
   end
 
+  it "says that a stub or a stick is in the best range, workable or outside, with that range" do
+    said = lambda do |stock, scion|
+      score("bark", stock_mm: stock, scion_mm: scion)[:reasons].filter_map do |each|
+        each.values_at(:code, :from_mm, :to_mm) if each[:code].match?(/\A(stock|scion)_/)
+      end
+    end
+    expect(said[40, 6]).to eq [["stock_ideal", 40, 100], ["scion_ideal", 6, 13]]
+    expect(said[100, 13]).to eq [["stock_ideal", 40, 100], ["scion_ideal", 6, 13]]
+    expect(said[39, 14]).to eq [["stock_workable", 40, 100], ["scion_workable", 6, 13]]
+    expect(said[151, 17]).to eq [["stock_outside", 25, 150], ["scion_outside", 5, 16]]
+  end
+
   it "never scores outside 0 to 100, and puts the blocked last" do
     PropCheck.forall(PropCheck::Generators.tuple(PropCheck::Generators.choose(1..300),
                                                  PropCheck::Generators.choose(1..40))) do |(stock, scion)|

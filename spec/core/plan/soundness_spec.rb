@@ -33,6 +33,16 @@ RSpec.describe Vestry::Core::Plan::Soundness do
     expect(several).to include(limb: nil, share: 0.5)
   end
 
+  it "says nothing of the kin or place of a limb that is gone, grafted or not worked" do
+    refused = { compatibility: { "value" => "refused", "why" => "x" }, overdue: true }
+    beside = [limb("B", "nurse"), limb("C", "work")]
+    { limb("A", "work", **refused, gone: true) => ["plan_limb_gone"],
+      limb("A", "work", **refused, gone: true, grafted: true) => [], limb("A", "work", **refused, grafted: true) => [],
+      limb("A", "nurse", **refused, gone: true) => [], limb("A", "nurse", **refused) => [],
+      limb("A", "backup", **refused) => %w[plan_refused plan_overdue] }
+      .each { |one, told| expect([one, codes(one, *beside)]).to eq [one, told] }
+  end
+
   it "tells of kin: refused, doubtful, late to fail, protected" do
     pairs = { "refused" => "plan_refused", "doubtful" => "plan_doubtful" }
     pairs.each do |value, code|
