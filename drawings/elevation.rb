@@ -152,10 +152,10 @@ module Vestry
                    twigs: made ? [] : twigs(placed, name), sticks: sat, label: nil,
                    cut: cut && !made && !stand.falls ? tick(placed, cut, name) : nil,
                    leader: sat[sat.size / 2]&.fetch(:tip) || at(placed, made || ends, name),
-                   **told(stand), damage: stand.limb.damage && tick(placed, ends * 0.06, name, 1.1))
+                   **limb_facts(stand), damage: stand.limb.damage && tick(placed, ends * 0.06, name, 1.1))
       end
 
-      def told(stand)
+      def limb_facts(stand)
         { id: stand.limb.id, tag: stand.limb.tag, state: stand.state, spoken: spoken(stand),
           fault: @faults[stand.limb.id], chosen: stand.limb.id == @chosen }
       end

@@ -20,17 +20,17 @@ module Vestry
 
         # A test cut that did not lift says more than the reckoning: it has not come by then.
         #
-        # @param told [Hash] with +reached_on+, +p10+, +p50+ and +p90+
+        # @param forecast [Hash] with +reached_on+, +p10+, +p50+ and +p90+
         # @param cut_on [Date] of the last cut that did not lift
         # @return [Hash] the same, no sooner than the day after
-        def not_before(told, cut_on, rulebook)
+        def not_before(forecast, cut_on, rulebook)
           soonest = cut_on + 1
-          return told unless [told[:reached_on], told[:p10]].compact.any? { |date| date < soonest }
+          return forecast unless [forecast[:reached_on], forecast[:p10]].compact.any? { |date| date < soonest }
 
           even, late = rulebook.value("reckoning.slip.after_no")
-          dates = told[:reached_on] ? [soonest, soonest + even, soonest + late] :
-            told.values_at(:p10, :p50, :p90).map { |date| [date, soonest].max }
-          told.merge(reached_on: nil, p10: dates[0], p50: dates[1], p90: dates[2], basis: "seen")
+          dates = forecast[:reached_on] ? [soonest, soonest + even, soonest + late] :
+            forecast.values_at(:p10, :p50, :p90).map { |date| [date, soonest].max }
+          forecast.merge(reached_on: nil, p10: dates[0], p50: dates[1], p90: dates[2], basis: "seen")
         end
 
         # When to come back to a tree whose bark was not seen to slip: now where it has come by reckoning, else when it

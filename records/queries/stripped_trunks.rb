@@ -31,7 +31,7 @@ module Vestry
 
         spring = @orchard.bark_forecast(@today)
         told = wounds.zip(spring.of_trees(wounds.map(&:tree)))
-          .map { |wound, of_tree| WoundReport.new(wound, @today, spring: spring, told: of_tree) }
+          .map { |wound, of_tree| WoundReport.new(wound, @today, spring: spring, bark: of_tree) }
         told.sort_by.with_index do |each, i|
           [each.settled? ? 2 : (each.repaired? ? 1 : 0), each.triage[:rank], each.triage[:days_left] || 9999,
            -each.share, i]

@@ -89,18 +89,18 @@ module Vestry
         end.sort_by.with_index { |each, place| [each.window[:closes_on], place] }
       end
 
-      def figure(row, told)
+      def figure(row, bark)
         species = row.limb.tree.species
         needs_slip = @book.value("methods.#{row.technique}.needs_slip")
-        window = window(species, told, needs_slip, row.variety_id)
+        window = window(species, bark, needs_slip, row.variety_id)
         { species: species, needs_slip: needs_slip, window: window,
           minutes: StubAdvice.new(row.limb, planned: row, today: @today).minutes,
           late: needs_slip && (window[:closes_on] < @today || !window[:open]) }
       end
 
-      def window(species, told, needs_slip, variety_id)
+      def window(species, bark, needs_slip, variety_id)
         closes = @spring.closes_on(species)
-        Core::Slip::Window.call(species: species, opens_on: needs_slip ? told.opens_on || closes : @spring.biofix,
+        Core::Slip::Window.call(species: species, opens_on: needs_slip ? bark.opens_on || closes : @spring.biofix,
                                 bark_closes_on: needs_slip ? closes : nil, heat_on: @spring.heat_on,
                                 wood_ends_on: wood_ends_on(variety_id), first_frost_on: @spring.first_frost_on,
                                 harden_weeks: @book.value("reckoning.slip.harden_weeks").to_f)

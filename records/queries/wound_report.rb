@@ -8,14 +8,14 @@ module Vestry
       attr_reader :wound, :today
 
       # @param spring [BarkForecast] may be shared by many wounds
-      # @param told [BarkForecast::TreeBark, nil] what it says of this tree, where that is known
-      def initialize(wound, today, spring: wound.orchard.bark_forecast(today), told: nil)
+      # @param bark [BarkForecast::TreeBark, nil] what it says of this tree, where that is known
+      def initialize(wound, today, spring: wound.orchard.bark_forecast(today), bark: nil)
         @wound = wound
         @today = today
         @orchard = wound.orchard
         @book = @orchard.rulebook
         @spring = spring
-        @told = told
+        @bark = bark
       end
 
       def shape = wound.shape
@@ -147,13 +147,13 @@ module Vestry
       def weather = wound.repaired_on ? @spring.weather.days(wound.repaired_on).first(120) : []
 
       # This season's bark, or the coming one's where the wound was found after it had closed.
-      def opens_on = told&.opens_on || usual("slip_opens", today)
+      def opens_on = bark&.opens_on || usual("slip_opens", today)
       def closes_on = @spring.closes_on(wound.tree.species)
       def next_opens_on = usual("slip_opens", today >> 12)
 
       private
 
-      def told = @told ||= @spring.of_trees([wound.tree]).first
+      def bark = @bark ||= @spring.of_trees([wound.tree]).first
       def usual(figure, day) = @orchard.season.bark_day(@book.value("species.#{wound.tree.species}.#{figure}"), day)
     end
   end
