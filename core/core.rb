@@ -54,6 +54,7 @@ module Vestry
       autoload :Dilution, "#{__dir__}/wood/dilution"
       autoload :Match, "#{__dir__}/wood/match"
       autoload :RisingMatch, "#{__dir__}/wood/rising_match"
+      autoload :ShortStub, "#{__dir__}/wood/short_stub"
       autoload :Spent, "#{__dir__}/wood/spent"
       autoload :Storage, "#{__dir__}/wood/storage"
       autoload :Wanted, "#{__dir__}/wood/wanted"

@@ -21,8 +21,11 @@ module Vestry
 
       def svg = Template.render("from_above", self)
 
-      # The same with another limb chosen.
-      def choosing(limb_id) = dup.tap { |other| other.choose(limb_id) }
+      # The same with another limb chosen, which moves nothing.
+      def choosing(limb_id)
+        spokes
+        dup.tap { |other| other.choose(limb_id) }
+      end
 
       def size = SIZE
       def middle = SIZE / 2
@@ -72,7 +75,7 @@ module Vestry
 
       def choose(limb_id)
         @chosen = limb_id
-        @spokes = nil
+        @spokes = @spokes.map { |spoke| spoke.dup.tap { |each| each.chosen = each.id == limb_id } }
       end
 
       private
@@ -94,9 +97,8 @@ module Vestry
       def spoke(stand)
         placed = limb(stand)
         ends = (stand.graft || stand.coming) && stand.cut_mm ? [stand.cut_mm, placed.length_mm].min : placed.length_mm
-        marks = (0..4).map { |i| ends * i / 4.0 }
-        outline = Stroke.branch(marks.map { |mm| sheet(placed.at(mm)) },
-                                marks.map { |mm| [placed.thickness(mm) * scale, 1.4].max })
+        outline = Stroke.branch([sheet(placed.base), sheet(placed.at(ends))],
+                                [0.0, ends].map { |mm| [placed.thickness(mm) * scale, 1.4].max })
         cut = stand.cut_mm && !stand.graft && !stand.coming && !stand.falls ? cut_tick(placed, stand.cut_mm) : nil
         Spoke.new(id: stand.limb.id, tag: stand.limb.tag, state: stand.state, outline: outline, cut: cut,
                   chosen: stand.limb.id == @chosen,

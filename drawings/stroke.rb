@@ -15,8 +15,8 @@ module Vestry
         rest.zero? ? (tenths / 10).to_s : "#{'-' if tenths.negative?}#{whole}.#{rest}"
       end
 
-      def straight(points)
-        points.each_with_index.map { |(x, y), i| "#{i.zero? ? 'M' : 'L'}#{round(x)} #{round(y)}" }.join
+      def straight(points, start: "M")
+        points.each_with_index.map { |(x, y), i| "#{i.zero? ? start : 'L'}#{round(x)} #{round(y)}" }.join
       end
 
       # A line that bends once, towards a point that it does not reach.
@@ -32,7 +32,7 @@ module Vestry
 
       # A smooth line through the points (Catmull and Rom's spline as cubic curves).
       def smooth(points, start: "M")
-        return straight(points) if points.size < 3
+        return straight(points, start: start) if points.size < 3
 
         ends = [points.first, *points, points.last]
         curves = ends.each_cons(4).map do |(ax, ay), (bx, by), (cx, cy), (dx, dy)|

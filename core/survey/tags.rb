@@ -16,23 +16,30 @@ module Vestry
         # @return [Hash] id => [x, y] of each tag's middle
         def self.place(anchors, size:, box:, taken: [])
           width, height = size
+          inside = [(box[0] + width / 2)..(box[2] - width / 2), (box[1] + height / 2)..(box[3] - height / 2)]
+          reach = Math.hypot(width, height) * 0.75
           used = taken.dup
           anchors.sort_by { |each| [each[:y], each[:x]] }.to_h do |anchor|
-            middle = candidates(anchor, width, height, box)
-              .find { |x, y| free?(rectangle(x, y, width, height), used) } ||
-                     candidates(anchor, width, height, box).first
+            middle = free_place(anchor, size, inside, reach, used)
             used << rectangle(*middle, width, height)
             [anchor[:id], middle]
           end
         end
 
-        def self.candidates(anchor, width, height, box)
-          reach = Math.hypot(width, height) * 0.75
-          STEPS.map do |out, across|
-            x = anchor[:x] + (anchor[:dx] * out - anchor[:dy] * across) * reach
-            y = anchor[:y] + (anchor[:dy] * out + anchor[:dx] * across) * reach
-            [x.clamp(box[0] + width / 2, box[2] - width / 2), y.clamp(box[1] + height / 2, box[3] - height / 2)]
+        # The nearest place where a tag covers no other; the nearest of all where there is none.
+        def self.free_place(anchor, size, inside, reach, used)
+          STEPS.each do |step|
+            middle = candidate(anchor, step, reach, inside)
+            return middle if free?(rectangle(*middle, *size), used)
           end
+          candidate(anchor, STEPS.first, reach, inside)
+        end
+
+        def self.candidate(anchor, step, reach, inside)
+          out, across = step
+          x = anchor[:x] + (anchor[:dx] * out - anchor[:dy] * across) * reach
+          y = anchor[:y] + (anchor[:dy] * out + anchor[:dx] * across) * reach
+          [x.clamp(inside[0]), y.clamp(inside[1])]
         end
 
         def self.rectangle(x, y, width, height) = [x - width / 2, y - height / 2, x + width / 2, y + height / 2]
@@ -40,7 +47,7 @@ module Vestry
         def self.free?(one, used)
           used.none? { |other| one[0] < other[2] && other[0] < one[2] && one[1] < other[3] && other[1] < one[3] }
         end
-        private_class_method :candidates, :rectangle, :free?
+        private_class_method :free_place, :candidate, :rectangle, :free?
       end
     end
   end

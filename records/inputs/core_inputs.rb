@@ -29,10 +29,15 @@ module Vestry
 
       # @param today [Date, nil] then what took here by this day is weighed in
       def methods(limb, stock_mm, scion_mm: nil, slipping: true, today: nil)
+        asked = method_question(limb, stock_mm, slipping: slipping, today: today)
+        Core::Plan::Methods.reckon({ **asked, scion_mm: scion_mm }, rulebook: limb.orchard.rulebook)
+      end
+
+      # What the ranking of methods asks about a stub, but for the stick.
+      def method_question(limb, stock_mm, slipping: true, today: nil)
         orchard, species = limb.orchard, limb.tree.species
-        asked = { stock_mm: stock_mm, scion_mm: scion_mm, slipping: slipping, species: species, school: orchard.school,
-                  own: today ? orchard.success(today).by_method(species) : [] }
-        Core::Plan::Methods.reckon(asked, rulebook: orchard.rulebook)
+        { stock_mm: stock_mm, slipping: slipping, species: species, school: orchard.school,
+          own: today ? orchard.success(today).by_method(species) : [] }
       end
 
       def sticks(limb, stock_mm, practice: nil)

@@ -25,38 +25,85 @@ module Vestry
       end
 
       # @return [Array<MatchedStub>] in walking order
-      def places = @places ||= matched
+      def places = @places ||= matched(rows)
 
-      # A page of the places in the order in which they want looking at: those that go short first.
+      # A page of the places in the order in which they want looking at: those that go short first. The rest of the
+      # season is not read for it.
       def page(number)
-        places.sort_by.with_index { |place, i| [place.short.positive? ? 0 : 1, i] }.slice((number - 1) * PAGE, PAGE) ||
-          []
+        (@page ||= {})[number] ||= begin
+          ids = stored[:order].slice((number - 1) * PAGE, PAGE) || []
+          matched(planned.of(ids)).sort_by { |place| ids.index(place.row.id) }
+        end
       end
-      def pages = [(places.size / PAGE.to_f).ceil, 1].max
+      # The place that wants looking at first.
+      def first = page(1).first
+      def pages = [(size / PAGE.to_f).ceil, 1].max
 
-      def served = places.count { |place| place.short.zero? }
-      def short = places.select { |place| place.short.positive? }
-      def misfit_mm = places.sum { |place| place.given.sum { |each| each.misfit_mm || 0.0 } }
+      # Stubs that are matched, of them those that have all their sticks, and those that go short.
+      def size = stored[:order].size
+      def served = size - short
+      def short = stored[:short]
+      def misfit_mm = stored[:misfit_mm]
 
       # Sticks that go nowhere.
       def left = sticks.reject { |stick| used.include?(stick.id) }
       def unmeasured = sticks.count { |stick| stick.diameter_mm.nil? }
       # Rows that cannot be matched yet: no method, place or variety.
-      def undecided = all_rows.size - complete.size
+      def undecided = stored[:undecided]
 
       # How many stubs of a variety stand further down its list than are matched at once.
       #
       # @return [Hash{Variety=>Integer}]
-      def beyond
-        complete.group_by(&:variety).transform_values { |all| all.size - MOST }.select { |_, more| more.positive? }
-      end
+      def beyond = Variety.where(id: stored[:beyond].keys).order(:name).to_h { |kind| [kind, stored[:beyond][kind.id]] }
 
       # Sticks that could be kept by hand for a variety's stubs: its own, where none is kept for another.
       def choices(variety_id) = of_variety.fetch(variety_id, []).reject { |stick| locks.key?(stick.id) }
 
-      # Which stick goes to which stub, each variety matched for itself: what is stored, worked out.
+      # The season matched, each variety for itself: what is stored, worked out.
       #
-      # @return [Array<Hash>]
+      # @return [Hash] +pairs+ (see Core::Wood::Match), +order+ (ids of the rows as they want looking at), +short+ (how
+      #   many go short), +misfit_mm+, +undecided+, +beyond+ by id of the variety
+      def whole
+        @pairs = matched_sticks.group_by { |pair| pair[:site] }
+        { pairs: @pairs.values.flatten(1), order: places.partition { |each| each.short.positive? }.flatten(1)
+            .map { |each| each.row.id },
+          short: places.count { |each| each.short.positive? },
+          misfit_mm: places.sum { |place| place.given.sum { |each| each.misfit_mm || 0.0 } },
+          undecided: all_rows.size - complete.size, beyond: too_many }
+      end
+
+      # What could be done for a stub that goes short, most useful first.
+      def ways(place)
+        return [] unless place.short.positive?
+
+        Core::Wood::ShortStub.ways(asked(place), own: spare_of_variety.fetch(place.row.variety_id, []),
+                                   others: others(place.row), rulebook: @orchard.rulebook)
+      end
+
+      def thickness(stick) = stick.diameter_mm&.to_f || @orchard.rulebook.value("reckoning.wood.pencil").to_f
+
+      private
+
+      def matched(rows)
+        rows.map do |row|
+          given = by_hand(row) + by_match(row)
+          MatchedStub.new(row: row, stub_mm: stub_mm(row), given: given, short: [(row.sticks || 1) - given.size, 0].max)
+        end
+      end
+
+      def by_hand(row)
+        locked_to(row).map do |stick|
+          Given.new(stick: stick, diameter_mm: thickness(stick), misfit_mm: misfit(row, stick), locked: true)
+        end
+      end
+
+      def by_match(row)
+        pairs.fetch(row.id, []).map do |pair|
+          stick = stick(pair[:stick])
+          Given.new(stick: stick, diameter_mm: thickness(stick), misfit_mm: pair[:misfit_mm], locked: false)
+        end
+      end
+
       def matched_sticks
         sites = rows.map do |row|
           { id: row.id, method: row.technique, diameter_mm: stub_mm(row),
@@ -71,31 +118,9 @@ module Vestry
         end
       end
 
-      # What could be done for a stub that goes short, most useful first.
-      def ways(place)
-        return [] unless place.short.positive?
-
-        row = place.row
-        own = spare_of_variety.fetch(row.variety_id, [])
-        [elsewhere(row, own), another_method(row, own), another_variety(row),
-         { code: "match_more_wood", sticks: (row.sticks || 1) }].compact
-      end
-
-      def thickness(stick) = stick.diameter_mm&.to_f || @orchard.rulebook.value("reckoning.wood.pencil").to_f
-
-      private
-
-      def matched
-        rows.map do |row|
-          given = locked_to(row).map { |stick| Given.new(stick: stick, diameter_mm: thickness(stick),
-                                                         misfit_mm: misfit(row, stick), locked: true) } +
-                  pairs.fetch(row.id, []).map do |pair|
-                    Given.new(stick: stick(pair[:stick]), diameter_mm: thickness(stick(pair[:stick])),
-                              misfit_mm: pair[:misfit_mm], locked: false)
-                  end
-          MatchedStub.new(row: row, stub_mm: stub_mm(row), given: given,
-                    short: [(row.sticks || 1) - given.size, 0].max)
-        end
+      # Stubs of a variety beyond those that are matched at once.
+      def too_many
+        complete.group_by(&:variety_id).transform_values { |all| all.size - MOST }.select { |_, more| more.positive? }
       end
 
       def planned = @orchard.planned(:stubs, @season, variety: @variety)
@@ -119,7 +144,13 @@ module Vestry
           @variety.nil? || bundle.variety_id == @variety
         end
       end
-      def sticks = @sticks ||= bundles.flat_map { |bundle| bundle.sticks.select(&:here?) }
+      def sticks
+        @sticks ||= @only ? @orchard.wood_store(@today).sticks(wanted, season: @season) :
+          bundles.flat_map { |bundle| bundle.sticks.select(&:here?) }
+      end
+
+      # Sticks of the stubs that are asked for alone.
+      def wanted = @only.flat_map { |row| pairs.fetch(row.id, []).map { |pair| pair[:stick] } } + locks.keys
       def stick(id) = (@by_id ||= sticks.to_h { |each| [each.id, each] })[id]
 
       # Sticks kept for a stub, by stick.
@@ -127,18 +158,20 @@ module Vestry
       def locked_to(row)
         (@locked ||= locks.keys.group_by { |id| locks[id] }).fetch(row.id, []).filter_map { |id| stick(id) }
       end
-      def used = @used ||= places.flat_map { |place| place.given.map { |each| each.stick.id } }.to_set
+      def used = @used ||= (stored[:pairs].map { |pair| pair[:stick] } + locks.keys).to_set
 
       # What the match of a season follows from, besides its orchard and day.
       FROM = %w[plans plan_limbs limbs trees grafts observations tallies varieties bundles sticks stick_locks].freeze
       private_constant :FROM
 
-      # Sticks by stub, as matched for the whole season.
-      def pairs
-        @pairs ||= Derived.fetch(@orchard, "match #{@season}", @today, from: FROM) do |orchard|
-          MatchBoard.new(orchard, @season, @today).matched_sticks
-        end.group_by { |pair| pair[:site] }
+      def stored
+        @stored ||= Derived.fetch(@orchard, "match #{@season}", @today, from: FROM) do |orchard|
+          MatchBoard.new(orchard, @season, @today).whole
+        end
       end
+
+      # Sticks by stub, as matched for the whole season.
+      def pairs = @pairs ||= stored[:pairs].group_by { |pair| pair[:site] }
 
       def misfit(row, stick)
         Core::Wood::Match.misfit(row.technique, stub_mm(row), thickness(stick), @orchard.rulebook)
@@ -146,56 +179,33 @@ module Vestry
 
       def of_variety = @of_variety ||= sticks.group_by { |stick| stick.bundle.variety_id }
 
-      # Sticks that neither the match nor anyone's hand gives to a stub.
-      def spare = @spare ||= sticks.reject { |stick| locks.key?(stick.id) || used.include?(stick.id) }
-
-      def spare_of_variety = @spare_of_variety ||= spare.group_by { |stick| stick.bundle.variety_id }
-
-      # Cut where the limb is as thick as a spare stick wants: by methods that match sizes.
-      def elsewhere(row, own)
-        return nil unless @orchard.rulebook.value("methods.#{row.technique}.measure") == "ratio"
-
-        cut = CoreInputs.cut_point(row.limb, row.technique)
-        wanted = own.map { |stick| [stick, wanted_stock(row, stick)] }
-          .map { |stick, stock| { stick: stick, stock_mm: stock, at_mm: where_thick(row.limb, stock) } }
-        found = cut[:feasible] && wanted.select { |each| Core::Near.within?(each[:at_mm], cut[:from_mm], cut[:to_mm]) }
-          .min_by { |each| (each[:at_mm] - row.cut_mm.to_f).abs }
-        found && { code: "match_cut_elsewhere", stick: found[:stick].label, diameter_mm: thickness(found[:stick]),
-                   **found.slice(:at_mm, :stock_mm) }
-      end
-
-      # How thick a stock a stick wants, in the middle of what is ideal.
-      def wanted_stock(row, stick)
-        thickness(stick) / (@orchard.rulebook.value("methods.#{row.technique}.scion_ideal").sum / 2.0)
-      end
-
-      def where_thick(limb, stock_mm)
-        Core::Survey::Taper.place(CoreInputs.section(limb)[:diameter_mm], limb.length_mm, stock_mm, @orchard.rulebook)
-      end
-
-      def another_method(row, own)
-        own.each do |stick|
-          best = CoreInputs.methods(row.limb, stub_mm(row), scion_mm: thickness(stick), today: @today)[:ranking]
-            .find { |each| !each[:blocked] && each[:score].positive? && each[:method] != row.technique }
-          if best
-            return { code: "match_other_method", method: best[:method], stick: stick.label,
-                     diameter_mm: thickness(stick) }
-          end
+      # Sticks that neither the match nor anyone's hand gives to a stub, those of one size once.
+      def spare
+        @spare ||= left.uniq { |stick| [stick.bundle.variety_id, thickness(stick)] }.map do |stick|
+          { label: stick.label, diameter_mm: thickness(stick), bundle: stick.bundle }
         end
-        nil
+      end
+      def spare_of_variety = @spare_of_variety ||= spare.group_by { |stick| stick[:bundle].variety_id }
+
+      # A stub as the core takes it.
+      def asked(place)
+        row, limb = place.row, place.row.limb
+        { technique: row.technique, stub_mm: place.stub_mm, cut_mm: row.cut_mm.to_f, sticks: row.sticks || 1,
+          base_mm: CoreInputs.section(limb)[:diameter_mm], length_mm: limb.length_mm,
+          cut_point: CoreInputs.cut_point(limb, row.technique),
+          asked: CoreInputs.method_question(limb, place.stub_mm, today: @today) }
       end
 
-      def another_variety(row)
-        found = spare.find do |stick|
-          next if stick.bundle.variety_id == row.variety_id
+      # Sticks over of other varieties that may be grafted here, with how each lives on this stock.
+      def others(row)
+        stock = row.limb.tree.species
+        (@others ||= {})[[row.variety_id, stock]] ||= spare.filter_map do |stick|
+          variety = stick[:bundle].variety
+          next if variety.id == row.variety_id || VarietyFit.unpermitted?(variety)
 
-          variety = stick.bundle.variety
-          %w[good workable].include?(@orchard.rulebook.compatibility(row.limb.tree.species,
-                                                                     variety.species)["value"]) &&
-                                                                     !VarietyFit.unpermitted?(variety) &&
-                                                                     misfit(row, stick)
+          { **stick.slice(:label, :diameter_mm), variety: variety.name,
+            grows: @orchard.rulebook.compatibility(stock, variety.species)["value"] }
         end
-        found && { code: "match_other_variety", variety: found.bundle.variety.name, stick: found.label }
       end
     end
   end

@@ -50,7 +50,33 @@ module Vestry
         end
       end
 
+      # The day of each past spring by which buds had begun to stir, over the species wanted: what is stored, worked
+      # out.
+      #
+      # @return [Array<Date>]
+      def stirred
+        species = (by_variety.map { |variety, *| variety.species }.uniq & Core::Rulebook.shipped.species_names)
+        species = @orchard.species & Core::Rulebook.shipped.species_names if species.empty?
+        return [] if species.empty?
+
+        weather = @orchard.weather(@today)
+        species.flat_map do |name|
+          weather.reached(@book.value("species.#{name}.slip_base"),
+                          @book.value("species.#{name}.slip_dd") * @book.value("reckoning.wood.stir_share"))
+        end
+      end
+
       private
+
+      # What the days on which buds stirred follow from, besides the orchard and the day.
+      STIRRED_FROM = %w[weather_days plans plan_limbs limbs trees grafts varieties].freeze
+      private_constant :STIRRED_FROM
+
+      def stirring
+        @stirring ||= Derived.fetch(@orchard, "stirring #{@season}", @today, from: STIRRED_FROM) do |orchard|
+          WoodOrder.new(orchard, @season, @today).stirred
+        end
+      end
 
       def planned = @planned ||= @orchard.planned(:stubs, @season)
 
@@ -140,23 +166,6 @@ module Vestry
       def success(species, technique)
         @success ||= {}
         @success[[species, technique]] ||= @orchard.success(@today).of(species, technique)
-      end
-
-      # The day of each past spring by which buds had begun to stir, over the species wanted.
-      def stirring
-        @stirring ||= stirred
-      end
-
-      def stirred
-        species = (by_variety.map { |variety, *| variety.species }.uniq & Core::Rulebook.shipped.species_names)
-        species = @orchard.species & Core::Rulebook.shipped.species_names if species.empty?
-        return [] if species.empty?
-
-        weather = @orchard.weather(@today)
-        species.flat_map do |name|
-          weather.reached(@book.value("species.#{name}.slip_base"),
-                          @book.value("species.#{name}.slip_dd") * @book.value("reckoning.wood.stir_share"))
-        end
       end
 
       # The same day of the year, on or after another.

@@ -25,6 +25,14 @@ module Vestry
       # Those that may be cut up for stubs: shoots kept whole for a bridge are left out.
       def for_stubs(season:) = bundles(season: season).reject(&:whole_shoots)
 
+      # Some sticks that are here and may be cut up for stubs, without reading all the others.
+      #
+      # @param ids [Array<Integer>]
+      def sticks(ids, season:)
+        Stick.here.where(id: ids, bundle_id: cut_for(season).exclude(:whole_shoots).select(:id))
+          .eager(bundle: :variety).all
+      end
+
       # The days on which bundles with sticks left fall due to be looked at, without reading them.
       def checks_due
         season = @orchard.season.name_of(@today)

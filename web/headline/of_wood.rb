@@ -53,12 +53,11 @@ module Vestry
         end
 
         def match(board)
-          return "Nothing to match for #{board.season} yet." if board.places.empty?
+          return "Nothing to match for #{board.season} yet." if board.size.zero?
+          return "Every stub of #{board.season} has its sticks." if board.short.zero?
 
-          short = board.short
-          short.empty? ? "Every stub of #{board.season} has its sticks." :
-            "#{counted(short.size, 'stub')} of #{board.places.size} #{short.size == 1 ? 'goes' : 'go'} short: begin " \
-            "with #{short.first.row.limb.label}."
+          "#{counted(board.short, 'stub')} of #{board.size} #{board.short == 1 ? 'goes' : 'go'} short: begin " \
+            "with #{board.first.row.limb.label}."
         end
       end
     end
