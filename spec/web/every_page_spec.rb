@@ -23,10 +23,10 @@ RSpec.describe "Every page" do
 
   def links(body) = Nokogiri::HTML(body).css("a[href]").map { |each| each["href"] }
 
-  def walk(from)
+  def walk(from, alike: ALIKE)
     waiting, seen, counts, wrong = [from], {}, Hash.new(0), []
     while (address = waiting.shift)
-      next if seen[address] || (counts[shape(address)] += 1) > ALIKE
+      next if seen[address] || (counts[shape(address)] += 1) > alike
 
       seen[address] = true
       yield address, wrong
@@ -81,7 +81,7 @@ RSpec.describe "Every page" do
     enter person("Hanna Sorrel", steward: here)
     Vestry::Deeds::Overrule.call(here, "reckoning.cut.taper", "0.6", why: "measured", by: "Hanna Sorrel",
                                  today: World::TODAY)
-    seen, = walk("/o/#{here.slug}/survey") { |address, _| get address }
+    seen, = walk("/o/#{here.slug}/survey", alike: 1) { |address, _| get address }
     pages = seen.map { |address| address[/\A[^?]+/] }.uniq.group_by { |path| path.gsub(%r{/\d+}, "/N") }.values
       .map(&:first).reject do |path|
       path.end_with?(".pdf", ".zip", ".csv")
@@ -91,7 +91,7 @@ RSpec.describe "Every page" do
                 /o/#{here.slug}/graft/limbs/#{limb_id}/cuts /o/#{here.slug}/graft/limbs/#{limb_id}/different]
     expect(pages.size).to be > 40
     wrong = pages.each_with_index.flat_map do |path, place|
-      HOSTILE.each_with_index.select { |_, i| (i + place) % 7 == 0 ||
+      HOSTILE.each_with_index.select { |_, i| (i + place) % 9 == 0 ||
                                        path.end_with?("/cut", "/window", "/history", "/plan") }.filter_map do |query, _|
         get "#{path}?#{query}"
         ["#{path}?#{query}", last_response.status] if last_response.status >= 500

@@ -5,11 +5,12 @@ RSpec.describe "Every page can be read by everyone" do
   let!(:here) { demo }
   let(:axe) { File.read(File.join(Vestry::ROOT, "node_modules/axe-core/axe.min.js")) }
 
-  def violations
+  # @param contrast [Boolean] colours are the same at every size, and dear to look at
+  def violations(contrast:)
     found = page.evaluate_async_script(<<~JS)
       const done = arguments[0];
       const where = (each) => each.nodes.slice(0, 3).map((node) => node.html.slice(0, 160)).join(" | ");
-      const rules = { "color-contrast": { enabled: false }, "color-contrast-enhanced": { enabled: true } };
+      const rules = { "color-contrast": { enabled: false }, "color-contrast-enhanced": { enabled: #{contrast} } };
       const sets = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"];
       axe.run(document, { preload: false, resultTypes: ["violations"], runOnly: sets, rules })
          .then((found) => done(found.violations.map((each) => `${each.id}: ${where(each)}`)));
@@ -53,7 +54,7 @@ RSpec.describe "Every page can be read by everyone" do
       page.execute_script(axe)
       SIZES.each do |name, size|
         page.current_window.resize_to(*size)
-        faults["#{address} (#{name})"] = violations
+        faults["#{address} (#{name})"] = violations(contrast: name == "desk")
       end
     end
     visit "/sign-in"

@@ -1,0 +1,87 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Wood
+      # Chances over counts: how many stubs fail, how many sticks stand. What is less likely than one in a
+      # quadrillion is left out, so that many stubs cost little.
+      module Failures
+        # A chance below this, beside the greatest, is none.
+        NONE = 1e-16
+        # Steps over which an uncertain success is laid.
+        STEPS = 400
+        # What is counted on as much as so many stubs, where the orchard's own are few.
+        PRIOR = 8
+
+        module_function
+
+        # How many of some stubs fail.
+        #
+        # @param stubs [Integer]
+        # @param sticks [Integer] on each; a stub fails when all do
+        # @param success [Float] share of single sticks that take
+        # @param trials [Integer, nil] stubs it was learned from; nil where it is known
+        # @return [Hash{Integer=>Float}] the chance of each count, summing to one
+        def of(stubs, sticks, success, trials)
+          return binomial(stubs, (1 - success)**sticks) if trials.nil? || success <= 0 || success >= 1
+
+          chances = Hash.new(0.0)
+          beliefs(success, trials).each do |p, weight|
+            binomial(stubs, (1 - p)**sticks).each { |count, chance| chances[count] += weight * chance }
+          end
+          chances
+        end
+
+        # A success as the Beta distribution with this mean, worth eight stubs and those counted, in steps.
+        #
+        # @return [Array<Array(Float, Float)>] success and its weight, summing to one
+        def beliefs(success, trials)
+          a, b = success * (trials + PRIOR), (1 - success) * (trials + PRIOR)
+          steps = Array.new(STEPS) { |i| (i + 0.5) / STEPS }
+          logs = steps.map { |p| (a - 1) * Math.log(p) + (b - 1) * Math.log(1 - p) }
+          most = logs.max
+          weights = logs.map { |log| Math.exp(log - most) }
+          sum = weights.sum
+          steps.zip(weights).filter_map { |p, weight| [p, weight / sum] if weight > NONE }
+        end
+
+        # From the most likely count outwards, so that many trials do not vanish below the smallest float.
+        #
+        # @return [Hash{Integer=>Float}]
+        def binomial(trials, share)
+          return { 0 => 1.0 } if trials.zero? || share <= 0
+          return { trials => 1.0 } if share >= 1
+
+          odds = share / (1 - share)
+          middle = [((trials + 1) * share).floor, trials].min
+          chances = { middle => 1.0 }
+          chance, count = 1.0, middle
+          while count < trials && (chance *= (trials - count) / (count + 1.0) * odds) > NONE
+            chances[count += 1] = chance
+          end
+          chance, count = 1.0, middle
+          chances[count -= 1] = chance while count.positive? &&
+                                             (chance *= count / ((trials - count + 1) * odds)) > NONE
+          sum = chances.values.sum
+          chances.transform_values { |each| each / sum }
+        end
+
+        # Two independent counts added.
+        #
+        # @return [Hash{Integer=>Float}]
+        def sum(one, other)
+          found = Hash.new(0.0)
+          one.each { |a, first| other.each { |b, second| found[a + b] += first * second if first * second > NONE } }
+          found
+        end
+
+        # The least count that is not exceeded with this confidence.
+        def least(chances, confidence)
+          sum = 0.0
+          chances.sort.each { |count, chance| return count if Near.at_least?(sum += chance, confidence) }
+          chances.keys.max
+        end
+      end
+    end
+  end
+end
