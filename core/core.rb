@@ -19,6 +19,7 @@ module Vestry
 
     # Measuring the tree as it stands.
     module Survey
+      autoload :Bark, "#{__dir__}/survey/bark"
       autoload :Canopy, "#{__dir__}/survey/canopy"
       autoload :CutPoint, "#{__dir__}/survey/cut_point"
       autoload :Figure, "#{__dir__}/survey/figure"
@@ -26,8 +27,8 @@ module Vestry
       autoload :LimbLine, "#{__dir__}/survey/limb_line"
       autoload :Place, "#{__dir__}/survey/place"
       autoload :Section, "#{__dir__}/survey/section"
-      autoload :Taper, "#{__dir__}/survey/taper"
       autoload :Tags, "#{__dir__}/survey/tags"
+      autoload :Taper, "#{__dir__}/survey/taper"
     end
 
     # Deciding what to do to it.
@@ -39,21 +40,25 @@ module Vestry
       autoload :Methods, "#{__dir__}/plan/methods"
       autoload :Packing, "#{__dir__}/plan/packing"
       autoload :Projection, "#{__dir__}/plan/projection"
+      autoload :Regrowth, "#{__dir__}/plan/regrowth"
       autoload :Shortage, "#{__dir__}/plan/shortage"
       autoload :Soundness, "#{__dir__}/plan/soundness"
       autoload :Stages, "#{__dir__}/plan/stages"
       autoload :StagesSearch, "#{__dir__}/plan/stages_search"
+      autoload :StickChoice, "#{__dir__}/plan/stick_choice"
       autoload :Sticks, "#{__dir__}/plan/sticks"
-      autoload :WorkTime, "#{__dir__}/plan/work_time"
       autoload :Vigour, "#{__dir__}/plan/vigour"
+      autoload :WorkTime, "#{__dir__}/plan/work_time"
     end
 
     # The wood: how much, how strong a dip, how it keeps, which stick where.
     module Wood
       autoload :Assignment, "#{__dir__}/wood/assignment"
       autoload :Dilution, "#{__dir__}/wood/dilution"
+      autoload :Failures, "#{__dir__}/wood/failures"
       autoload :Match, "#{__dir__}/wood/match"
       autoload :RisingMatch, "#{__dir__}/wood/rising_match"
+      autoload :Scarce, "#{__dir__}/wood/scarce"
       autoload :ShortStub, "#{__dir__}/wood/short_stub"
       autoload :Spent, "#{__dir__}/wood/spent"
       autoload :Storage, "#{__dir__}/wood/storage"
@@ -64,6 +69,8 @@ module Vestry
     module Slip
       autoload :BarkDates, "#{__dir__}/slip/bark_dates"
       autoload :Callus, "#{__dir__}/slip/callus"
+      autoload :Chill, "#{__dir__}/slip/chill"
+      autoload :Closing, "#{__dir__}/slip/closing"
       autoload :Crew, "#{__dir__}/slip/crew"
       autoload :DegreeDays, "#{__dir__}/slip/degree_days"
       autoload :Forecast, "#{__dir__}/slip/forecast"
@@ -109,6 +116,7 @@ module Vestry
     module Tally
       autoload :Balance, "#{__dir__}/tally/balance"
       autoload :Closure, "#{__dir__}/tally/closure"
+      autoload :Compare, "#{__dir__}/tally/compare"
       autoload :GraftOutcome, "#{__dir__}/tally/graft_outcome"
       autoload :Growth, "#{__dir__}/tally/growth"
       autoload :Outcome, "#{__dir__}/tally/outcome"
@@ -119,16 +127,20 @@ module Vestry
     # Every reckoning by the name it is asked for; the value is where it lives.
     RECKONINGS = {
       "section" => "Survey::Section",
+      "bark" => "Survey::Bark",
       "canopy" => "Survey::Canopy",
       "cut-point" => "Survey::CutPoint",
       "methods" => "Plan::Methods",
       "sticks" => "Plan::Sticks",
+      "stick-choice" => "Plan::StickChoice",
       "stages" => "Plan::Stages",
       "vigour" => "Plan::Vigour",
+      "regrowth" => "Plan::Regrowth",
       "projection" => "Plan::Projection",
       "bloom" => "Plan::Bloom",
       "frost" => "Plan::Frost",
       "wood" => "Wood::Wanted",
+      "scarce" => "Wood::Scarce",
       "match" => "Wood::Match",
       "dilution" => "Wood::Dilution",
       "storage" => "Wood::Storage",
@@ -136,6 +148,8 @@ module Vestry
       "slip" => "Slip::Forecast",
       "callus" => "Slip::Callus",
       "window" => "Slip::Window",
+      "closing" => "Slip::Closing",
+      "chill" => "Slip::Chill",
       "graft-day" => "Slip::GraftDay",
       "crew" => "Slip::Crew",
       "tape" => "Graft::Tape",
@@ -146,11 +160,13 @@ module Vestry
       "shoots" => "Repair::Shoots",
       "mending" => "Repair::Mending",
       "care" => "Tend::Care",
+      "nurse" => "Tend::Nurse",
       "wind" => "Tend::Wind",
       "fruit" => "Tend::Fruit",
       "cause" => "Tend::Cause",
       "closure" => "Tally::Closure",
       "take" => "Tally::Take",
+      "compare" => "Tally::Compare",
       "balance" => "Tally::Balance"
     }.freeze
 

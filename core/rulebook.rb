@@ -74,8 +74,10 @@ module Vestry
       def method_names = @method_names ||= book("methods").keys
       # The methods that work a cut stub, a side or a shoot; what bridges a stripped trunk is none of them.
       def stub_methods = @stub_methods ||= method_names.reject { |name| method_fact(name, "place") == "trunk" }
+      # Whether a method is made there: at the end of a stub, the side of what stays, a young shoot or a trunk.
+      def works_at?(name, place) = [method_fact(name, "place"), method_fact(name, "also_at")].include?(place)
       # The methods that work the end of a cut stub.
-      def end_methods = @end_methods ||= method_names.select { |name| method_fact(name, "place") == "end" }
+      def end_methods = @end_methods ||= method_names.select { |name| works_at?(name, "end") }
       # The methods that work a bare stretch.
       def site_methods = @site_methods ||= method_names.select { |name| method_fact(name, "site") }
 

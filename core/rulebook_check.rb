@@ -7,7 +7,7 @@ module Vestry
     class RulebookCheck
       TYPES = { "take" => 0.0..1.0, "slip_base" => -5.0..20.0, "slip_dd" => 1.0..1000.0, "knit_days" => 5.0..120.0 }
         .freeze
-      METHOD_NEEDS = %w[stock_works needs_slip take_factor measure minutes].freeze
+      METHOD_NEEDS = %w[stock_works needs_slip take_factor measure minutes most_sticks].freeze
       METHOD_WORDS = %w[name kin for].freeze
       # What is said of a method, and what it can be.
       METHOD_FACTS = { "cuts" => Graft::Figures::KINDS, "place" => %w[end side shoot trunk],

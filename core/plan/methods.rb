@@ -11,12 +11,16 @@ module Vestry
       module Methods
         extend Reckoning
 
+        PLACES = %w[end side shoot].freeze
+
         contract "methods", "Methods for a stub, best first, with reasons" do
           number :stock_mm, unit: "mm", above: 0, help: "diameter of the stock at the cut or the site"
           number :scion_mm, unit: "mm", above: 0, optional: true, help: "diameter of the stick on hand"
           flag :slipping, help: "whether the bark lifts cleanly"
           name :species, -> { Rulebook.shipped.species_names }, help: "of the stock"
           name :school, -> { Rulebook.shipped.school_names }, optional: true
+          name :place, PLACES, default: "end", help: "the end of a stub, the side of what stays, or a young shoot"
+          flag :donor, default: false, help: "whether a rooted donor stands beside it"
           list :own, default: [].freeze,
                      help: "what took in this orchard, on this kind of stock; methods of one kin count together" do
             name :method, -> { Rulebook.shipped.stub_methods }
@@ -27,13 +31,14 @@ module Vestry
           end
         end
 
-        # @return [Hash] +ranking+, a list of +method+, +score+ (0..100), +blocked+,
+        # @return [Hash] +ranking+, a list of +method+, +score+ (0..100), +blocked+, +most_sticks+,
         #   +expected_take+ (share), +scion_wanted_mm+ (mm, nil where any will do) and +reasons+
-        def self.call(stock_mm:, slipping:, species:, scion_mm: nil, school: nil, own: [], rulebook: Rulebook.shipped)
+        def self.call(stock_mm:, slipping:, species:, scion_mm: nil, school: nil, place: "end", donor: false, own: [],
+                      rulebook: Rulebook.shipped)
           takes = takes(species, own, rulebook)
-          scored = rulebook.stub_methods.map do |method|
-            score(method, stock_mm, scion_mm, slipping, school, takes[method], rulebook)
-          end
+          asked = { stock_mm: stock_mm, scion_mm: scion_mm, slipping: slipping, school: school, place: place,
+                    donor: donor }
+          scored = rulebook.stub_methods.map { |method| score(method, asked, takes[method], rulebook) }
           { ranking: scored.each_with_index.sort_by { |row, index| [row[:blocked] ? 1 : 0, -row[:score].round(9),
               index] }.map(&:first) }
         end
@@ -92,37 +97,70 @@ module Vestry
           end
         end
 
-        # The scion's ideal and working range in mm for a stock of this size; nil where any will do.
+        # The scion's ideal and working range in mm for a stock of this size; nil where any will do. Thin stock may be
+        # cleft where stick and stock are of a size.
         #
         # @return [Hash, nil] +works+ and +ideal+, each a pair in mm
         def self.scion_range(method, stock_mm, rulebook)
-          works = rulebook.value_or_nil("methods.#{method}.scion_works") or return nil
-          ideal = rulebook.value_or_nil("methods.#{method}.scion_ideal") || works
-          times = rulebook.value_or_nil("methods.#{method}.measure") == "ratio" ? stock_mm : 1
+          thin = thin?(method, stock_mm, rulebook)
+          works = rulebook.value_or_nil("methods.#{method}.#{thin ? 'thin_works' : 'scion_works'}") or return nil
+          ideal = rulebook.value_or_nil("methods.#{method}.#{thin ? 'thin_ideal' : 'scion_ideal'}") || works
+          times = thin || rulebook.value_or_nil("methods.#{method}.measure") == "ratio" ? stock_mm : 1
           { works: works.map { |each| each * times }, ideal: ideal.map { |each| each * times } }
         end
 
-        def self.score(method, stock_mm, scion_mm, slipping, school, expected, rulebook)
-          reasons = []
+        # Whether the stock is so thin that the method wants a stick of its own size.
+        def self.thin?(method, stock_mm, rulebook)
+          below = rulebook.value_or_nil("methods.#{method}.thin_below")
+          !below.nil? && stock_mm < below - Near::TOLERANCE
+        end
+
+        # Whether the stick's size is reckoned by the stock's.
+        def self.by_ratio?(method, stock_mm, rulebook)
+          rulebook.value_or_nil("methods.#{method}.measure") == "ratio" || thin?(method, stock_mm, rulebook)
+        end
+
+        def self.score(method, asked, expected, rulebook)
+          stock, reasons = of_stock(method, asked[:stock_mm], rulebook)
+          scion, of_scion = of_scion(method, asked, rulebook)
+          bars, remarks = bars(method, asked, rulebook)
+          reasons += of_scion + bars + remarks + expected[:reasons]
+          weight = school_weight(method, asked[:school], rulebook, reasons)
+          blocked = stock.nil? || scion.nil? || bars.any?
+          { method: method, blocked: blocked, score: blocked ? 0.0 : 100 * stock * scion * expected[:take] * weight,
+            expected_take: expected[:take], most_sticks: rulebook.value("methods.#{method}.most_sticks"),
+            stock_trapezoid: stock, scion_trapezoid: asked[:scion_mm] && of_scion.any? ? scion : nil,
+            school_weight: weight, scion_wanted_mm: scion_range(method, asked[:stock_mm], rulebook)&.fetch(:ideal),
+            reasons: reasons }
+        end
+
+        def self.of_stock(method, stock_mm, rulebook)
           works = rulebook.value("methods.#{method}.stock_works")
-          stock_trapezoid = trapezoid(stock_mm, works, rulebook.value_or_nil("methods.#{method}.stock_ideal"))
-          reasons << range_reason("stock", method, stock_mm, works,
-                                  rulebook.value_or_nil("methods.#{method}.stock_ideal"), stock_trapezoid)
-          scion = scion_range(method, stock_mm, rulebook)
-          scion_trapezoid = scion_mm && scion ? trapezoid(scion_mm, scion[:works], scion[:ideal]) : 1.0
-          reasons << scion_reason(method, scion_mm, scion, scion_trapezoid) if scion
-          needs_slip = rulebook.value("methods.#{method}.needs_slip")
-          reasons << { code: "needs_slip", method: method } if needs_slip && !slipping
-          reasons << { code: "needs_no_slip", method: method } if !needs_slip && !slipping
-          take = expected[:take]
-          reasons.concat(expected[:reasons])
-          weight = school_weight(method, school, rulebook, reasons)
-          blocked = stock_trapezoid.nil? || scion_trapezoid.nil? || (needs_slip && !slipping)
-          { method: method, score: blocked ? 0.0 : 100 * stock_trapezoid * scion_trapezoid * take * weight,
-            blocked: blocked,
-            expected_take: take, stock_trapezoid: stock_trapezoid, scion_trapezoid: scion_mm && scion ?
-            scion_trapezoid : nil, school_weight: weight,
-            scion_wanted_mm: scion && scion[:ideal], reasons: reasons }
+          ideal = rulebook.value_or_nil("methods.#{method}.stock_ideal")
+          fits = trapezoid(stock_mm, works, ideal)
+          [fits, [range_reason("stock", method, stock_mm, works, ideal, fits)]]
+        end
+
+        # How a stick suits, and what is said of it: nothing by a method that takes any.
+        def self.of_scion(method, asked, rulebook)
+          scion = scion_range(method, asked[:stock_mm], rulebook) or return [1.0, []]
+          fits = asked[:scion_mm] ? trapezoid(asked[:scion_mm], scion[:works], scion[:ideal]) : 1.0
+          reasons = [scion_reason(method, asked[:scion_mm], scion, fits)]
+          if asked[:scion_mm] && fits && rulebook.method_fact(method, "one_side") && asked[:scion_mm] < scion[:ideal][0]
+            reasons << { code: "scion_one_side", method: method, mm: asked[:scion_mm], stock_mm: asked[:stock_mm] }
+          end
+          [fits, reasons]
+        end
+
+        # What rules a method out besides sizes, and what is only remarked.
+        def self.bars(method, asked, rulebook)
+          slips = rulebook.value("methods.#{method}.needs_slip")
+          donor = rulebook.method_fact(method, "donor")
+          bars = [({ code: "other_place", method: method, place: asked[:place] } unless
+                    rulebook.works_at?(method, asked[:place])),
+                  ({ code: "no_donor", method: method } if donor && !asked[:donor]),
+                  ({ code: "needs_slip", method: method } if slips && !asked[:slipping])].compact
+          [bars, !slips && !asked[:slipping] ? [{ code: "needs_no_slip", method: method }] : []]
         end
 
         # @return [Float, nil] nil outside the working range
@@ -158,8 +196,8 @@ module Vestry
           reasons << { code: prefers ? "school_prefers" : "school_other", method: method, school: school }
           prefers ? 1.0 : rulebook.value("reckoning.score.other_school").to_f
         end
-        private_class_method :takes, :pooled, :expected_of, :others, :score, :trapezoid, :range_reason, :scion_reason,
-                             :school_weight
+        private_class_method :takes, :pooled, :expected_of, :others, :score, :of_stock, :of_scion, :bars, :trapezoid,
+                             :range_reason, :scion_reason, :school_weight, :thin?
       end
     end
   end

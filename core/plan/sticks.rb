@@ -17,6 +17,7 @@ module Vestry
                             help: "bearing of the flatter face"
           number :wind_from_deg, unit: "degrees from north", least: 0, below: 360, optional: true,
                                  help: "where the wind comes from"
+          name :method, -> { Rulebook.shipped.stub_methods }, optional: true, help: "no more than it takes"
         end
 
         # On an upright stub the first stick goes to the flat face, and to windward between
@@ -25,9 +26,10 @@ module Vestry
         #
         # @return [Hash] +count+, and +bearings_deg+ (upright; from north) or +clock_deg+
         #   (leaning; from the upper side), with +reasons+
-        def self.call(wood_diameter_mm:, practice:, rise_deg:, flat_deg: nil, wind_from_deg: nil,
+        def self.call(wood_diameter_mm:, practice:, rise_deg:, flat_deg: nil, wind_from_deg: nil, method: nil,
                       rulebook: Rulebook.shipped)
-          count = count(wood_diameter_mm, practice, rulebook)
+          most = method && rulebook.value("methods.#{method}.most_sticks")
+          count = [count(wood_diameter_mm, practice, rulebook), most].compact.min
           reasons = [{ code: "sticks_#{practice}", count: count, wood_mm: wood_diameter_mm }]
           if Near.at_least?(rise_deg, rulebook.value("reckoning.sticks.upright_from"))
             first = first_bearing(flat_deg, wind_from_deg, rulebook)

@@ -11,23 +11,26 @@ module Vestry
           number :kept, least: 0, most: 1, help: "share of the head that stays"
           integer :stubs, least: 0, most: 10_000, help: "worked this season"
           number :ordinary_mm, unit: "mm", above: 0, default: 450.0, help: "a shoot on an unpruned tree of this kind"
+          number :above, least: 0, most: 1, default: 0.0,
+                         help: "share of the leaf that stays standing higher than the grafts"
+          number :largest_kept, least: 0, most: 1, default: 0.0, help: "share of the head on the largest limb that stays"
         end
 
         # push = min(4, 1 / max(0.1, kept + 0.04 stubs)); shoot = ordinary x push. A planning
         # figure: the roots fed the whole head, and feed what is left of it.
         #
-        # @return [Hash] +push+ (times the ordinary), +shoot_mm+ (mm) and +reasons+: keep more
-        #   nurse or more stubs, keep less, or neither
-        def self.call(kept:, stubs:, ordinary_mm: 450.0, rulebook: Rulebook.shipped)
-          each_stub = rulebook.value("reckoning.vigour.stub_share")
-          push = [rulebook.value("reckoning.vigour.most_push"),
-                  1 / [rulebook.value("reckoning.vigour.least_kept"), kept + each_stub * stubs].max].min.to_f
+        # @return [Hash] +push+ (times the ordinary), +shoot_mm+ (mm) and +reasons+: keep more nurse or more stubs,
+        #   the grafts are overtopped, one nurse is too strong, or all is well
+        def self.call(kept:, stubs:, ordinary_mm: 450.0, above: 0.0, largest_kept: 0.0, rulebook: Rulebook.shipped)
+          book = ->(key) { rulebook.value("reckoning.vigour.#{key}") }
+          push = [book["most_push"], 1 / [book["least_kept"], kept + book["stub_share"] * stubs].max].min.to_f
           shoot = ordinary_mm * push
-          code = if shoot > rulebook.value("reckoning.vigour.long_shoot") + Near::TOLERANCE then "vigour_keep_more"
-                 else
-                   shoot < ordinary_mm - Near::TOLERANCE ? "vigour_keep_less" : "vigour_well"
-                 end
-          { push: push, shoot_mm: shoot, reasons: [{ code: code, shoot_mm: shoot, kept: kept, stubs: stubs }] }
+          codes = [("vigour_keep_more" if shoot > book["long_shoot"] + Near::TOLERANCE),
+                   ("vigour_overtopped" if above > book["above_most"] + Near::TOLERANCE),
+                   ("vigour_nurse_too_strong" if largest_kept > book["nurse_most"] + Near::TOLERANCE)].compact
+          codes << "vigour_well" if codes.empty?
+          figures = { shoot_mm: shoot, kept: kept, stubs: stubs, above: above, largest_kept: largest_kept }
+          { push: push, shoot_mm: shoot, reasons: codes.map { |code| { code: code, **figures } } }
         end
       end
     end

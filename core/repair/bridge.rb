@@ -35,7 +35,7 @@ module Vestry
                       rulebook: Rulebook.shipped)
           margins = WoundShape.new(wound)
           share = margins.girdled_share
-          scions = bearings(margins, girth_mm, spacing_mm).sort.map { |bearing| scion(margins, bearing, seat_mm, bow) }
+          scions = bearings(margins, girth_mm, spacing_mm, rulebook).sort.map { |bearing| scion(margins, bearing, seat_mm, bow) }
           { girdled_share: share, verdict: verdict(share, girth_mm, root_bark, rulebook), count: scions.size,
             scions: scions, runs: margins.runs,
             total_mm: scions.sum(0.0) { |each| each[:length_mm] }, extent_mm: margins.extent,
@@ -65,8 +65,8 @@ module Vestry
         end
 
         # A full ring starts where the wound is narrowest; a stretch is shared out evenly.
-        def self.bearings(margins, girth_mm, spacing_mm)
-          return around(margins, Near.ceil(girth_mm / spacing_mm)) if margins.ring?
+        def self.bearings(margins, girth_mm, spacing_mm, rulebook)
+          return around(margins, round(girth_mm, spacing_mm, rulebook)) if margins.ring?
 
           margins.runs.flat_map do |from, to|
             count = Near.ceil((to - from) / 360.0 * girth_mm / spacing_mm)
@@ -74,12 +74,18 @@ module Vestry
           end
         end
 
+        # How many go round a full ring: one alone, or two, would carry the whole head.
+        def self.round(girth_mm, spacing_mm, rulebook)
+          least, from_mm = rulebook.value("reckoning.bridge.ring")
+          [Near.ceil(girth_mm / spacing_mm), Near.at_least?(girth_mm, from_mm) ? least : 1].max
+        end
+
         def self.around(margins, count)
           gaps = (0...360).map { |degree| margins.gap(degree) }
           first = gaps.index { |gap| Near.at_most?(gap, gaps.min) }
           Array.new(count) { |i| (first + i * 360.0 / count) % 360 }
         end
-        private_class_method :bearings, :around
+        private_class_method :bearings, :round, :around
       end
     end
   end

@@ -25,63 +25,100 @@ module Vestry
           end
         end
 
-        # A day waits when bark is less likely than not to slip, or rain or gusts are past what can be
-        # worked in. It is marginal for lesser rain, gusts on a ladder, and for bark that may not slip
-        # yet; and, for methods at slip, for frost within a week or callus that would hardly grow.
-        # Three marginal reasons make it wait.
+        # A day waits when bark is less likely than not to slip, when rain or gusts are past what can be
+        # worked in, or when it is too hot, too cold or too dry for cut wood. It is marginal for less of the same, and
+        # for bark that may not slip yet; and, for methods at slip, for frost within a week or callus that would hardly
+        # grow. Three marginal reasons make it wait.
         #
         # @return [Hash] +days+, each +date+, +verdict+ (good, marginal, wait), +slip+ (likelihood, or nil) and
         #   +reasons+
         def self.call(species:, needs_slip:, days:, ladder: false, slip: nil, rulebook: Rulebook.shipped)
           ordered = days.sort_by { |day| day[:date] }
-          { days: ordered.map { |day| judge(day, ordered, species, needs_slip, ladder, slip, rulebook) } }
+          { days: ordered.map do |day|
+            Day.new(day, ordered, species, needs_slip, ladder, slip, rulebook).judged
+          end }
         end
 
-        def self.judge(day, days, species, needs_slip, ladder, slip, rulebook)
-          book = ->(key) { rulebook.value("reckoning.graft_day.#{key}") }
-          likely = needs_slip ? likelihood(slip, day[:date]) : nil
-          marginal = []
-          wait = []
-          ready(likely, book, marginal, wait) if likely
-          limits(day[:rain_mm], book["rain"], "day_rain", :mm, marginal, wait)
-          limits(day[:gust_ms], book["gust"], "day_gust", :ms, marginal, wait) if ladder
-          if needs_slip
-            marginal.concat([frost(day, days, book), callus(day, species, book, rulebook)].compact)
+        # One day, with all that speaks against it.
+        class Day
+          def initialize(day, days, species, needs_slip, ladder, slip, rulebook)
+            @day = day
+            @days = days
+            @species = species
+            @needs_slip = needs_slip
+            @ladder = ladder
+            @likely = needs_slip ? GraftDay.likelihood(slip, day[:date]) : nil
+            @rulebook = rulebook
+            @marginal = []
+            @wait = []
           end
-          { date: day[:date], verdict: verdict(marginal, wait, book), slip: likely, reasons: wait + marginal }
-        end
 
-        def self.verdict(marginal, wait, book)
-          return "wait" if wait.any? || marginal.size >= book["marginal_most"]
+          # @return [Hash] +date+, +verdict+, +slip+ and +reasons+, those to wait first
+          def judged
+            ready if @likely
+            limit(@day[:rain_mm], "rain", "day_rain", :mm)
+            limit(@day[:gust_ms], "gust", "day_gust", :ms) if @ladder
+            limit(@day[:max_c], "heat", "day_heat", :celsius)
+            limit(deficit, "dry_air", "day_dry_air", :kpa)
+            @needs_slip ? at_slip : asleep
+            { date: @day[:date], verdict: verdict, slip: @likely, reasons: @wait + @marginal }
+          end
 
-          marginal.any? ? "marginal" : "good"
-        end
+          private
 
-        def self.ready(likely, book, marginal, wait)
-          if likely < book["slip_even"] - Near::TOLERANCE then wait << { code: "day_slip", likely: likely }
-          elsif likely < book["slip_sure"] - Near::TOLERANCE then marginal << { code: "day_slip", likely: likely }
+          def book(key) = @rulebook.value("reckoning.graft_day.#{key}")
+
+          def verdict
+            return "wait" if @wait.any? || @marginal.size >= book("marginal_most")
+
+            @marginal.any? ? "marginal" : "good"
+          end
+
+          def ready
+            if @likely < book("slip_even") - Near::TOLERANCE then @wait << { code: "day_slip", likely: @likely }
+            elsif @likely < book("slip_sure") - Near::TOLERANCE then @marginal << { code: "day_slip", likely: @likely }
+            end
+          end
+
+          # What callus and bark in sap do not bear.
+          def at_slip
+            frost = @days.find do |each|
+              each[:date] > @day[:date] && each[:date] <= @day[:date] + book("frost_days") && each[:min_c] < 0
+            end
+            @marginal << { code: "day_frost", on: frost[:date], celsius: frost[:min_c] } if frost
+            rate = Callus.call(species: @species, days: [@day], rulebook: @rulebook)[:daily].first
+            least = book("callus_kinds").fetch(@species, book("callus_least"))
+            @marginal << { code: "day_callus", rate: rate } if rate < least - Near::TOLERANCE
+          end
+
+          # What fingers, blades and sleeping wood do not bear.
+          def asleep
+            night, most = book("cold")
+            @wait << { code: "day_cold", celsius: @day[:max_c] } if Near.at_most?(@day[:max_c], most)
+            return unless @day[:min_c] < night - Near::TOLERANCE
+
+            @marginal << { code: "day_cold_night", celsius: @day[:min_c] }
+          end
+
+          # By how much the air is short of all the water it could hold, in kPa, with the night's least as dew point
+          # (Tetens' formula).
+          def deficit
+            low, high = [@day[:min_c], @day[:max_c]].map { |celsius| GraftDay.vapour(celsius) }
+            (high + low) / 2 - low
+          end
+
+          def limit(value, bounds, code, unit)
+            value ||= 0.0
+            some, most = book(bounds)
+            return if Near.at_most?(value, some)
+
+            (value > most + Near::TOLERANCE ? @wait : @marginal) << { code: code, unit => value }
           end
         end
+        private_constant :Day
 
-        def self.frost(day, days, book)
-          found = days.find do |each|
-            each[:date] > day[:date] && each[:date] <= day[:date] + book["frost_days"] && each[:min_c] < 0
-          end
-          found && { code: "day_frost", on: found[:date], celsius: found[:min_c] }
-        end
-
-        def self.callus(day, species, book, rulebook)
-          rate = Callus.call(species: species, days: [day], rulebook: rulebook)[:daily].first
-          { code: "day_callus", rate: rate } if rate < book["callus_least"]
-        end
-
-        def self.limits(value, bounds, code, unit, marginal, wait)
-          value ||= 0.0
-          some, most = bounds
-          return if Near.at_most?(value, some)
-
-          (value > most ? wait : marginal) << { code: code, unit => value }
-        end
+        # How much vapour air can hold, in kPa.
+        def self.vapour(celsius) = 0.6108 * Math.exp(17.27 * celsius / (celsius + 237.3))
 
         # Between the dates the forecast gives, evenly; before and after them, by the same slope.
         #
@@ -100,7 +137,6 @@ module Vestry
           (one, low), (other, high) = points.each_cons(2).find { |(from, _), (to, _)| date >= from && date < to }
           low + (high - low) * (date - one) / (other - one).to_f
         end
-        private_class_method :judge, :verdict, :ready, :frost, :callus, :limits
       end
     end
   end

@@ -38,14 +38,19 @@ module Vestry
           index && @days[index][:date]
         end
 
-        # @return [Hash] +p10+, +p50+, +p90+: dates by nearest rank over the years that get there, nil
-        #   where none does
-        def dates(threshold)
-          found = @ahead.filter_map do |sums|
-            index = sums.bsearch_index { |sum| Near.at_least?(@accumulated + sum, threshold) }
-            index && @last + index + 1
-          end.sort
-          { p10: rank(found, 0.1), p50: rank(found, 0.5), p90: rank(found, 0.9) }
+        # Each past year gives a date for each threshold; one never reached is later than all.
+        #
+        # @param thresholds [Array<Float>] the same one with what is uncertain about it
+        # @param least_years [Integer] fewer past years say nothing
+        # @return [Hash] +p10+, +p50+, +p90+: dates by rank, nil where that one was never reached or is not told
+        def dates(thresholds, least_years)
+          return { p10: nil, p50: nil, p90: nil } if @ahead.size < least_years
+
+          found = thresholds.flat_map { |threshold| @ahead.map { |sums| days_ahead(sums, threshold) } }
+          sorted = found.compact.sort
+          count = found.size + 1
+          { p10: Near.floor(0.1 * count), p50: Near.ceil(0.5 * count), p90: Near.ceil(0.9 * count) }
+            .transform_values { |rank| rank.between?(1, sorted.size) ? @last + sorted[rank - 1] : nil }
         end
 
         private
@@ -67,7 +72,11 @@ module Vestry
 
         def warmth(day) = DegreeDays.of_day(day[:min_c], day[:max_c], @base)
 
-        def rank(dates, share) = dates.empty? ? nil : dates[[Near.ceil(share * dates.size), 1].max - 1]
+        # So many days after the last of the present ones it is there, by a past year's warmth; nil where it never is.
+        def days_ahead(sums, threshold)
+          index = sums.bsearch_index { |sum| Near.at_least?(@accumulated + sum, threshold) }
+          index && index + 1
+        end
       end
     end
   end

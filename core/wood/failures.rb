@@ -25,11 +25,11 @@ module Vestry
         def of(stubs, sticks, success, trials)
           return binomial(stubs, (1 - success)**sticks) if trials.nil? || success <= 0 || success >= 1
 
-          chances = Hash.new(0.0)
+          chances = Array.new(stubs + 1, 0.0)
           beliefs(success, trials).each do |p, weight|
-            binomial(stubs, (1 - p)**sticks).each { |count, chance| chances[count] += weight * chance }
+            each_chance(stubs, (1 - p)**sticks, weight) { |count, chance| chances[count] += chance }
           end
-          chances
+          normed(chances.each_with_index.filter_map { |chance, count| [count, chance] if chance.positive? })
         end
 
         # A success as the Beta distribution with this mean, worth eight stubs and those counted, in steps.
@@ -45,25 +45,41 @@ module Vestry
           steps.zip(weights).filter_map { |p, weight| [p, weight / sum] if weight > NONE }
         end
 
-        # From the most likely count outwards, so that many trials do not vanish below the smallest float.
-        #
-        # @return [Hash{Integer=>Float}]
+        # @return [Hash{Integer=>Float}] in order of the counts
         def binomial(trials, share)
-          return { 0 => 1.0 } if trials.zero? || share <= 0
-          return { trials => 1.0 } if share >= 1
+          found = []
+          each_chance(trials, share, 1.0) { |count, chance| found << [count, chance] }
+          normed(found.sort_by(&:first))
+        end
 
-          odds = share / (1 - share)
+        # The chance of each count that is likely at all, times a weight: from the most likely one outwards, so that many
+        # trials do not vanish below the smallest float.
+        def each_chance(trials, share, weight)
+          return yield(share <= 0 ? 0 : trials, weight) if trials.zero? || share <= 0 || share >= 1
+
           middle = [((trials + 1) * share).floor, trials].min
-          chances = { middle => 1.0 }
-          chance, count = 1.0, middle
+          most = weight * Math.exp(log_chance(trials, middle, share))
+          odds = share / (1 - share)
+          yield middle, chance = most
+          count = middle
           while count < trials && (chance *= (trials - count) / (count + 1.0) * odds) > NONE
-            chances[count += 1] = chance
+            yield count += 1, chance
           end
-          chance, count = 1.0, middle
-          chances[count -= 1] = chance while count.positive? &&
-                                             (chance *= count / ((trials - count + 1) * odds)) > NONE
-          sum = chances.values.sum
-          chances.transform_values { |each| each / sum }
+          count, chance = middle, most
+          yield count -= 1, chance while count.positive? && (chance *= count / ((trials - count + 1) * odds)) > NONE
+        end
+
+        # The logarithm of the chance of just so many.
+        def log_chance(trials, count, share)
+          ways = Math.lgamma(trials + 1).first - Math.lgamma(count + 1).first - Math.lgamma(trials - count + 1).first
+          ways + count * Math.log(share) + (trials - count) * Math.log(1 - share)
+        end
+
+        # @param chances [Array<Array(Integer, Float)>]
+        # @return [Hash{Integer=>Float}] the same summing to one
+        def normed(chances)
+          sum = chances.sum { |_, chance| chance }
+          chances.to_h { |count, chance| [count, chance / sum] }
         end
 
         # Two independent counts added.

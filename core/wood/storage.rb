@@ -12,31 +12,64 @@ module Vestry
             time :at
             number :celsius, unit: "°C", least: -100
           end
+          number :life_days, unit: "days", above: 0, most: 5000, optional: true, help: "of such wood at 1 °C"
         end
 
-        # Each reading holds until the next; they are taken in order of time. Equivalent days at
-        # 1 °C: the sum of days x 2.5^((T - 1) / 10), by the usual doubling and a half of breathing
-        # for every ten degrees. Warm degree-hours count above 4.5 °C. Life left is the lesser of
-        # what age and warmth leave: 1 - equivalent / 180, 1 - warm / 3000.
+        # Between two readings the temperature goes in a straight line; they are taken in order of time. Equivalent days
+        # at 1 °C: the integral of g = 2.5^((T - 1) / 10), by the usual doubling and a half of breathing for every ten
+        # degrees. Warm degree-hours: the integral of what lies above 4.5 °C. It ages, and warmth wakes it: life left is
+        # 1 - equivalent / life - warm / 3000.
         #
         # @return [Hash] +equivalent_days+, +life_left_share+ (0..1), +warm_degree_hours+, +frozen+
-        #   (any reading below -2 °C), +longest_gap_hours+ and +reasons+
-        def self.call(readings:, rulebook: Rulebook.shipped)
+        #   (any reading below -2 °C), +gaps+ (+from+, +to+ and +hours+ of stretches without a reading) and +reasons+
+        def self.call(readings:, life_days: nil, rulebook: Rulebook.shipped)
           book = ->(key) { rulebook.value("reckoning.storage.#{key}") }
           ordered = in_order(readings)
-          q10, at_c, warm_c, frozen_c = %w[q10 at_c warm_c frozen_c].map(&book)
-          equivalent = warm = gap = 0.0
+          equivalent, warm = used(ordered, book)
+          left = [0.0, 1 - equivalent / (life_days || book["life_days"]) - warm / book["life_warm"]].max
+          frozen = ordered.any? { |each| each[:celsius] < book["frozen_c"] }
+          gaps = gaps(ordered, book["gap_hours"])
+          { equivalent_days: equivalent, life_left_share: left, warm_degree_hours: warm, frozen: frozen, gaps: gaps,
+            longest_gap_hours: gaps.map { |gap| gap[:hours] }.max || 0.0,
+            reasons: reasons(left, warm, frozen, gaps, ordered, book) }
+        end
+
+        # Days at 1 °C and degree-hours of warmth over all stretches.
+        def self.used(ordered, book)
+          q10, at_c, warm_c = %w[q10 at_c warm_c].map(&book)
+          steep = Math.log(q10) / 10
+          equivalent = warm = 0.0
           ordered.each_cons(2) do |one, after|
             hours = (after[:at] - one[:at]) / 3600.0
-            over = one[:celsius] - warm_c
-            equivalent += hours / 24 * q10**((one[:celsius] - at_c) / 10.0)
-            warm += hours * over if over.positive?
-            gap = hours if hours > gap
+            from, to = one[:celsius], after[:celsius]
+            equivalent += hours / 24 * breathed(from - at_c, to - at_c, steep)
+            warm += hours * above(from - warm_c, to - warm_c)
           end
-          left = [0.0, [1 - equivalent / book["life_days"], 1 - warm / book["life_warm"]].min].max
-          frozen = ordered.any? { |each| each[:celsius] < frozen_c }
-          { equivalent_days: equivalent, life_left_share: left, warm_degree_hours: warm, frozen: frozen,
-            longest_gap_hours: gap, reasons: reasons(left, warm, frozen, gap, ordered, book) }
+          [equivalent, warm]
+        end
+
+        # The mean of e^(steep x T) while T goes straight from one to the other.
+        def self.breathed(from, to, steep)
+          first, last = Math.exp(steep * from), Math.exp(steep * to)
+          (to - from).abs < 1e-6 ? (first + last) / 2 : (last - first) / (steep * (to - from))
+        end
+
+        # The mean of what lies above nothing while it goes straight from one to the other.
+        def self.above(from, to)
+          low, high = [from, to].minmax
+          return 0.0 if high <= 0
+
+          low >= 0 ? (low + high) / 2 : high**2 / (2 * (high - low))
+        end
+
+        # Where the thermometer was silent for too long: stretches that follow on each other are one.
+        def self.gaps(ordered, most)
+          silent = ordered.each_cons(2).map { |one, after| [one[:at], after[:at]] }
+            .select { |from, to| (to - from) / 3600.0 > most + Near::TOLERANCE }
+          silent.slice_when { |one, after| one[1] != after[0] }.map do |run|
+            from, to = run.first[0], run.last[1]
+            { from: from, to: to, hours: (to - from) / 3600.0 }
+          end
         end
 
         # As a thermometer tells them they are in order already.
@@ -46,7 +79,7 @@ module Vestry
           readings.each_with_index.sort_by { |each, place| [each[:at], place] }.map(&:first)
         end
 
-        def self.reasons(left, warm, frozen, gap, ordered, book)
+        def self.reasons(left, warm, frozen, gaps, ordered, book)
           found = []
           found << { code: "storage_frozen", celsius: ordered.map { |each| each[:celsius] }.min } if frozen
           found << { code: "storage_spent" } if left <= Near::TOLERANCE
@@ -55,10 +88,10 @@ module Vestry
             found << { code: "storage_too_warm", celsius: ordered.last[:celsius] }
           end
           found << { code: "storage_was_warm", hours: warm } if warm.positive? && found.empty?
-          found << { code: "storage_gap", hours: gap } if gap > book["gap_hours"]
+          found << { code: "storage_gap", hours: gaps.map { |gap| gap[:hours] }.max } if gaps.any?
           found
         end
-        private_class_method :reasons, :in_order
+        private_class_method :reasons, :in_order, :used, :breathed, :above, :gaps
       end
     end
   end

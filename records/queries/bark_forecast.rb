@@ -127,7 +127,7 @@ module Vestry
         outlook = outlook(species)
         return by_calendar(species).merge(threshold_dd: threshold) unless outlook
 
-        told = Core::Slip::Forecast.of(outlook, threshold)
+        told = Core::Slip::Forecast.of(outlook, threshold, observed(species).size, @book)
         return by_calendar(species).merge(threshold_dd: threshold) if silent? && told[:reached_on].nil?
 
         # Where no past spring gets there, or none is kept, the calendar stands in.

@@ -9,8 +9,35 @@ RSpec.describe "methods" do
 
   it "works out the example" do
     expect(ranking.reject { |each| each[:blocked] }.map { |each| [each[:method], each[:score].round(6)] })
-      .to eq [["bark", 90.0], ["inlay", 90.0], ["rind", 90.0], ["cleft", 81.225], ["side-bark", 76.5]]
+      .to eq [["bark", 90.0], ["inlay", 90.0], ["rind", 90.0], ["cleft", 81.225]]
     expect(ranking.size).to eq 12
+  end
+
+  it "knows the end of a stub, the side of what stays and a young shoot apart" do
+    usable = ->(**asked) { ranking(**asked).reject { |each| each[:blocked] }.map { |each| each[:method] } }
+    expect(usable.call(place: "side")).to eq ["side-bark"]
+    expect(usable.call(place: "shoot", stock_mm: 12, scion_mm: nil)).to match_array %w[shield-bud chip-bud]
+    expect(usable.call(stock_mm: 30, scion_mm: 12, slipping: false)).to eq %w[cleft tongued-side]
+    expect(score("side-bark")[:reasons]).to include(code: "other_place", method: "side-bark", place: "end")
+    expect(ranking(place: "side", stock_mm: 20).find { |each| each[:method] == "approach" }[:reasons])
+      .to include(code: "no_donor", method: "approach")
+    expect(usable.call(place: "side", stock_mm: 20, slipping: false, donor: true)).to include "approach"
+  end
+
+  it "says how many sticks each has room for" do
+    most = ranking.to_h { |each| each.values_at(:method, :most_sticks) }
+    expect(most.values_at("bark", "inlay", "rind", "cleft", "four-flap", "whip-and-tongue", "chip-bud", "approach"))
+      .to eq [5, 5, 5, 2, 1, 1, 1, 1]
+  end
+
+  it "cleaves thin stock for a stick of its own size alone, and sets a thin whip to one side" do
+    expect(score("cleft", stock_mm: 12, scion_mm: 11.5, slipping: false)[:score]).to be > 0
+    expect(score("cleft", stock_mm: 12, scion_mm: 7, slipping: false)[:blocked]).to be true
+    expect(score("cleft", stock_mm: 15, scion_mm: 7, slipping: false)[:blocked]).to be false
+    expect(score("cleft", stock_mm: 5.9, scion_mm: 5.9, slipping: false)[:blocked]).to be true
+    even, thin = [11.5, 9].map { |mm| score("whip-and-tongue", stock_mm: 12, scion_mm: mm, slipping: false) }
+    expect(thin[:score]).to be < even[:score]
+    expect([even, thin].map { |each| each[:reasons].count { |reason| reason[:code] == "scion_one_side" } }).to eq [0, 1]
   end
 
   it "blocks whatever needs slipping bark when it does not slip" do

@@ -8,10 +8,15 @@ RSpec.describe "vigour" do
     expect(vigour[:shoot_mm]).to be_within(1e-3).of(978.261)
   end
 
-  it "never pushes more than four times, and says when to keep more or less" do
+  it "never pushes more than four times, and says what is wrong with what is kept" do
     expect(vigour(kept: 0, stubs: 0)[:push]).to eq 4
-    expect([vigour(kept: 0.05, stubs: 1), vigour, vigour(kept: 1, stubs: 3)].map { |each| each[:reasons].first[:code] })
-      .to eq %w[vigour_keep_more vigour_well vigour_keep_less]
+    codes = ->(**input) { vigour(**input)[:reasons].map { |each| each[:code] } }
+    expect([codes.(kept: 0.05, stubs: 1), codes.(), codes.(kept: 1, stubs: 3)])
+      .to eq [["vigour_keep_more"], ["vigour_well"], ["vigour_well"]]
+    expect([codes.(above: 0.5), codes.(above: 0.51)]).to eq [["vigour_well"], ["vigour_overtopped"]]
+    expect([codes.(largest_kept: 0.5), codes.(largest_kept: 0.51)]).to eq [["vigour_well"], ["vigour_nurse_too_strong"]]
+    expect(codes.(kept: 0.05, stubs: 1, above: 0.9, largest_kept: 0.79))
+      .to eq %w[vigour_keep_more vigour_overtopped vigour_nurse_too_strong]
   end
 
   it "pushes less the more is kept" do

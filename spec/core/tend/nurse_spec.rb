@@ -1,36 +1,51 @@
 # frozen_string_literal: true
 
-RSpec.describe Vestry::Core::Tend::Nurse do
-  let(:book) { Vestry::Core::Rulebook.shipped }
-  let(:since) { Date.new(2026, 4, 20) }
+RSpec.describe "nurse", :core do
+  # A stub of 60 mm with a third of the head, and the foot of its shoot.
+  def stub(foot = 30, state = "alive") = { share: 0.35, stub_mm: 60, shoots_mm: [foot], state: state }
+  def told(*stubs, **more)
+    reckon("nurse", { nurse_share: 0.2, kept_other: 0.1, stubs: stubs, seasons_since: 1 }.merge(more))
+  end
+  def codes(answer) = answer[:reasons].map { |each| each[:code] }
 
-  def told(practice, on, closed: 0.0, southern: false)
-    described_class.advice(practice: practice, since: since, closed: closed, today: on, rulebook: book,
-                           season: Vestry::Core::Season.new(southern: southern)).values_at(:advice, :on)
+  it "comes off when a season is over, all live, and what they have grown is enough" do
+    answer = told(stub(45), stub(42))
+    expect(answer[:kept_after]).to be_within(1e-9).of(0.1 + 0.35 * (0.5625 + 0.49))
+    expect(answer[:action]).to eq "off"
+    expect(codes(answer)).to eq ["nurse_off"]
   end
 
-  it "is kept, then shortened, and comes off in the first autumn where that is the practice" do
-    after = book.value("reckoning.nurse.shorten_after")
-    autumn = Vestry::Core::Season.new(southern: false).next_day(book.value("care.calendar.autumn"), since)
-    expect([since + after, since + after + 1, autumn - 1, autumn].map { |day| told("first-autumn", day).first })
-      .to eq %w[nurse_keep nurse_shorten nurse_shorten nurse_off]
-    expect(told("first-autumn", since).last).to eq autumn
+  it "counts a stub with no more than its own share" do
+    expect(told(stub(90))[:kept_after]).to be_within(1e-9).of(0.45)
+    expect(told({ share: 0.35, stub_mm: 60, shoots_mm: [50, 50], state: "alive" })[:action]).to eq "off"
   end
 
-  it "stands a winter longer where it comes off in the second year" do
-    winter = Vestry::Core::Season.new(southern: false).next_day(book.value("care.calendar.winter"), since)
-    expect([(winter >> 12) - 1, winter >> 12].map { |day| told("second-year", day).first })
-      .to eq %w[nurse_shorten nurse_off]
+  it "is held by its season, by a stub that waits or died, by little leaf, and by work of its own" do
+    { { seasons_since: 0 } => "nurse_young", { worked_later: true } => "nurse_worked_later",
+      { least_seasons: 2 } => "nurse_young", { closed: 0.9 } => "nurse_open" }.each do |more, code|
+      answer = told(stub(60), stub(60), **more)
+      expect([more, answer[:action], codes(answer)]).to eq [more, "shorten", [code, "nurse_shorten"]]
+    end
+    { "waiting" => "nurse_waiting", "dead" => "nurse_dead" }.each do |state, code|
+      answer = told(stub(60), stub(0, state))
+      expect([answer[:action], codes(answer).first]).to eq ["shorten", code]
+    end
+    expect(codes(told(stub(20), stub(20)))).to eq %w[nurse_little_leaf nurse_shorten]
   end
 
-  it "waits for its stubs to close where that is the practice" do
-    expect([0.0, 0.99, 1.0].map { |closed| told("when-closed", since + 400, closed: closed) })
-      .to eq [["nurse_wait_closed", nil], ["nurse_wait_closed", nil], ["nurse_off", since + 400]]
+  it "waits for no stub that was given up, but for one that lives" do
+    expect(told(stub(60), stub(0, "waived"))[:action]).to eq "off"
+    expect(told(stub(0, "waived"), kept_other: 0.6)).to include(action: "keep")
+    expect(told(stub(0, "dead"), stub(0, "waiting"))[:action]).to eq "keep"
+    expect(told(kept_other: 0.8)[:action]).to eq "keep"
   end
+end
 
+RSpec.describe Vestry::Core::Tend::RegraftDay do
   it "says the same last day for making a graft again to whoever asks" do
+    book = Vestry::Core::Rulebook.shipped
+    since = Date.new(2026, 4, 20)
     season = Vestry::Core::Season.new(southern: false)
-    expect(Vestry::Core::Tend::RegraftDay.last(season, since, book))
-      .to eq Vestry::Core::Tend::RegraftDay.last(season, season.year_start(since), book)
+    expect(described_class.last(season, since, book)).to eq described_class.last(season, season.year_start(since), book)
   end
 end

@@ -5,17 +5,21 @@ RSpec.describe "storage", :core do
 
   it "reckons the worked example" do
     answer = store(["2026-02-01T00:00", 1], ["2026-03-03T00:00", 11], ["2026-03-06T00:00", 1])
-    expect(answer).to include(equivalent_days: 37.5, warm_degree_hours: 468.0, frozen: false)
-    expect(answer[:life_left_share]).to be_within(1e-6).of(0.791667)
+    # 33 days at the mean of 2.5^x from 0 to 1; 65 % of them above 4.5 °C, by 3.25 degrees on the mean.
+    expect(answer[:equivalent_days]).to be_within(1e-9).of(33 * 1.5 / Math.log(2.5))
+    expect(answer[:warm_degree_hours]).to be_within(1e-9).of(33 * 24 * 0.65 * 3.25)
+    expect(answer[:life_left_share])
+      .to be_within(1e-9).of(1 - 33 * 1.5 / Math.log(2.5) / 180 - 33 * 24 * 0.65 * 3.25 / 3000)
+    expect(answer[:frozen]).to be false
   end
 
   it "takes readings in order of time, and a zone as it is given" do
     one = [["2026-02-03T00:00", 1], ["2026-02-01T00:00", 1], ["2026-02-02T00:00", 11]]
-    expect(store(*one)[:equivalent_days]).to be_within(1e-9).of(3.5)
+    expect(store(*one)[:equivalent_days]).to be_within(1e-9).of(3 / Math.log(2.5))
     expect(store(["2026-02-01T00:00+02:00", 1], ["2026-02-01T22:00Z", 1])[:equivalent_days]).to be_within(1e-9).of(1.0)
   end
 
-  it "ages by the lesser of age and warmth, and never below nothing" do
+  it "ages, and is woken by warmth, and is never less than spent" do
     expect(store(["2026-02-01", 20], ["2026-02-21", 20])[:life_left_share]).to eq 0.0
     expect(store(["2026-02-01", 4.5], ["2026-02-11", 4.5])[:warm_degree_hours]).to eq 0.0
     expect(store(["2026-02-01", -2], ["2026-02-11", -2.1])[:frozen]).to be true
@@ -26,6 +30,25 @@ RSpec.describe "storage", :core do
   it "is never younger for more warmth" do
     lives = (0..20).map { |celsius| store(["2026-02-01", celsius], ["2026-03-01", celsius])[:life_left_share] }
     expect(lives).to eq lives.sort.reverse
+  end
+
+  it "takes a straight line between readings: at one temperature it is the plain product" do
+    same, near = [8, 8 + 1e-7].map { |celsius| store(["2026-02-01", 8], ["2026-02-11", celsius]) }
+    expect(same[:equivalent_days]).to be_within(1e-9).of(10 * 2.5**0.7)
+    expect(near[:equivalent_days]).to be_within(1e-5).of(same[:equivalent_days])
+    expect(same[:warm_degree_hours]).to be_within(1e-9).of(240 * 3.5)
+  end
+
+  it "ages wood of a shorter life faster" do
+    readings = [["2026-02-01", 1], ["2026-02-16", 1]].map { |at, celsius| { at: at, celsius: celsius } }
+    lives = [240, 150].map { |days| reckon("storage", readings: readings, life_days: days)[:life_left_share] }
+    expect(lives).to match [be_within(1e-9).of(1 - 15 / 240.0), be_within(1e-9).of(0.9)]
+  end
+
+  it "names each stretch that went unmeasured, from its first to its last reading" do
+    gaps = store(["2026-01-01T00:00", 1], ["2026-01-03T00:00", 1], ["2026-01-06T00:00", 1], ["2026-01-06T12:00", 1],
+                 ["2026-01-08T12:00", 1])[:gaps]
+    expect(gaps.map { |gap| gap[:hours] }).to eq [120.0, 48.0]
   end
 
   it "says what to do: use first, or that a day went unmeasured" do
