@@ -36,6 +36,7 @@ module Vestry
       autoload :Bloom, "#{__dir__}/plan/bloom"
       autoload :ChangedCut, "#{__dir__}/plan/changed_cut"
       autoload :Frost, "#{__dir__}/plan/frost"
+      autoload :LargeLimb, "#{__dir__}/plan/large_limb"
       autoload :LongCut, "#{__dir__}/plan/long_cut"
       autoload :Methods, "#{__dir__}/plan/methods"
       autoload :Packing, "#{__dir__}/plan/packing"

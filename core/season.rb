@@ -55,6 +55,11 @@ module Vestry
         Date.new(@southern ? year_start(date).year : year_start(date).year + 1, @southern ? 8 : 2, 1) + number - 1
       end
 
+      # How many days after the biofix of its working year a day lies: 0 is 1 February, 1 August in the south.
+      #
+      # @return [Integer]
+      def bark_number(date) = (date - bark_day(1, date)).to_i
+
       # @return [Integer] the month the working year begins in: 11 in the north, 5 in the south
       def first_month = @southern ? 5 : 11
 

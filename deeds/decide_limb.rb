@@ -52,7 +52,7 @@ module Vestry
         return kept unless values[:technique] && values[:cut]
 
         stock, reason = check_cut(limb, values)
-        sticks = Records::CoreInputs.sticks(limb, stock, practice: values[:practice])
+        sticks = Records::CoreInputs.sticks(limb, stock, practice: values[:practice], method: values[:technique])
         kept.merge(technique: values[:technique], cut_mm: values[:cut].round(1), stock_mm: stock.round(1),
                    sticks: sticks[:count], long_cut_mm: long_cut(limb, values),
                    faces: sticks[:bearings_deg] || sticks[:clock_deg],
@@ -127,16 +127,25 @@ module Vestry
         return misfit if misfit
 
         found = Records::CoreInputs.cut_point(limb, values[:technique])
-        return nil if found[:feasible] && Core::Near.within?(at.round, found[:from_mm].floor, found[:to_mm].ceil)
+        return nil if found[:feasible] && inside(found, at).empty? &&
+                      Core::Near.within?(at.round, found[:from_mm].floor, found[:to_mm].ceil)
 
         units = limb.orchard.units
         broken = found[:limits].reject do |limit|
           limit[:from_mm] && Core::Near.within?(at.round, limit[:from_mm].floor, limit[:to_mm].ceil)
         end
         words = { "clearance" => "too near the fork", "browse" => "within reach of the animals",
-                  "reach" => "above your reach", "diameter" => "a diameter the method does not work" }
-        "#{Core::Measure.say(at, units)} is #{broken.map { |limit| words.fetch(limit[:name]) }.join(' and ')}" \
+                  "reach" => "above your reach", "diameter" => "a diameter the method does not work",
+                  "nurse" => "too near the nurse below it", "branches" => "too near a branch's fork",
+                  "unsound" => "in unsound wood" }
+        names = broken.map { |limit| limit[:name] } + inside(found, at)
+        "#{Core::Measure.say(at, units)} is #{names.uniq.map { |name| words.fetch(name) }.join(' and ')}" \
           "#{clear_words(found, units)}."
+      end
+
+      # The gaps that a place lies in: forks of branches and unsound wood.
+      def self.inside(found, at)
+        found[:gaps].select { |gap| at > gap[:from_mm].ceil && at < gap[:to_mm].floor }.map { |gap| gap[:name] }
       end
 
       def self.clear_words(found, units)
@@ -144,7 +153,7 @@ module Vestry
 
         "; #{Core::Measure.say(found[:from_mm], units)} to #{Core::Measure.say(found[:to_mm], units)} is clear"
       end
-      private_class_method :columns, :timing, :long_cut, :check_cut, :against, :keep_done, :clear_words
+      private_class_method :columns, :timing, :long_cut, :check_cut, :against, :keep_done, :inside, :clear_words
     end
   end
 end

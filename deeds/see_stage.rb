@@ -6,24 +6,26 @@ module Vestry
     module SeeStage
       # @param stage [String, nil] what the buds do; may be left out where a test cut was made
       # @param slipping [Boolean, nil] whether bark lifted in a test cut; nil when none was made
+      # @param closed [Boolean] bark that lifted lifts no longer
+      # @param bleeds [Boolean] sap runs from the cut
       # @return [Records::PhenologySeen]
       # @raise [Refused]
-      def self.call(tree, stage:, slipping:, on:, today:, by:, client_key: nil)
+      def self.call(tree, stage:, slipping:, on:, today:, by:, closed: false, bleeds: false, client_key: nil)
         stage = nil if stage.to_s.empty?
         unless stage.nil? || Records::PhenologySeen::STAGES.key?(stage)
           raise Refused, stage: ["is one of #{Records::PhenologySeen::STAGES.values.join(', ')}"]
         end
-        raise Refused, stage: ["Tap the stage you see, or say whether bark slips."] if stage.nil? && slipping.nil?
+        raise Refused, stage: ["Tap the stage you see, or say whether bark slips."] if stage.nil? && slipping.nil? && !closed && !bleeds
         raise Refused, seen_on: ["lies in the future; #{today.iso8601} is the latest"] if on > today
 
         # Seen again on the same day, the later look stands.
         same = Records::PhenologySeen.of_day(tree, on)
         return same if same && client_key && same.client_key == client_key
-        return Ledger.change(same, { stage: stage || same.stage, slipping: slipping, seen_by: by }, by: by) if same
+        seen = { slipping: closed ? nil : slipping, closed: closed, bleeds: bleeds, seen_by: by }
+        return Ledger.change(same, { stage: stage || same.stage, **seen }, by: by) if same
 
         Ledger.add(Records::PhenologySeen, { orchard_id: tree.orchard_id, tree_id: tree.id, stage: stage,
-                                             slipping: slipping, seen_on: on, seen_by: by, client_key: client_key },
-                   by: by)
+                                             seen_on: on, client_key: client_key, **seen }, by: by)
       end
     end
   end

@@ -27,7 +27,7 @@ module Vestry
       def size = SIZE
       def middle = SIZE / 2 - 8
       def bark_radius = ROUND
-      def wood_radius = [ROUND - @limb.bark_mm.to_f * @scale, 4].max
+      def wood_radius = [ROUND - Records::CoreInputs.bark(@limb, 2 * ROUND / @scale) * @scale, 4].max
       def title = "The stub of #{@limb.label}, #{@upright ? 'from above' : 'seen along the limb'}"
       def top_words = @upright ? "N" : "upper side"
 

@@ -13,7 +13,7 @@ module Vestry
       # Those that have no simpler layout beside their own.
       KINDS = (ALL - %w[trees limbs]).freeze
       Unreadable = FileText::Unreadable
-      GraftOutcomeSql = Struct.new(:line, :label, :fault, keyword_init: true)
+      LineFate = Struct.new(:line, :label, :fault, keyword_init: true)
       MOST_LINES = 200_000
       # So many lines are tried one by one to find which of them the database refuses.
       MOST_TRIED = 5_000
@@ -52,12 +52,12 @@ module Vestry
       end
       UNASKED = %i[version created_at client_key hidden_at].freeze
 
-      # @return [Array<GraftOutcomeSql>]
+      # @return [Array<LineFate>]
       # @raise [Unreadable]
       def fates
         @fates ||= tried do
           faults_by_line.then do |wrong|
-            labels.map { |line, label| GraftOutcomeSql.new(line: line, label: label, fault: wrong[line]) }
+            labels.map { |line, label| LineFate.new(line: line, label: label, fault: wrong[line]) }
           end
         end
       end

@@ -27,8 +27,7 @@ module Vestry
       }.freeze
       WHOLE = %w[number planted_year].freeze
       MOST_LINES = 300_000
-      USUAL_BARK_MM = 3
-      GraftOutcomeSql = Struct.new(:line, :label, :fault, :values, keyword_init: true)
+      LineFate = Struct.new(:line, :label, :fault, :values, keyword_init: true)
 
       # @param kind [String] trees, limbs, waypoints (GPX) or places (GeoJSON)
       # @param bytes [String] the file as it came
@@ -43,7 +42,7 @@ module Vestry
 
       # Every line with its fate.
       #
-      # @return [Array<GraftOutcomeSql>]
+      # @return [Array<LineFate>]
       # @raise [Unreadable]
       def fates
         @fates ||= case @kind
@@ -168,7 +167,7 @@ module Vestry
         fault ||= tree_fault(facts, label)
         seen[label] ||= line
         variety = facts.delete("variety")
-        GraftOutcomeSql.new(line: line, label: label, fault: fault,
+        LineFate.new(line: line, label: label, fault: fault,
                  values: facts.transform_keys(&:to_sym).merge(orchard_id: @orchard.id,
                                                               variety_id: variety && known_varieties[variety]))
       end
@@ -213,9 +212,8 @@ module Vestry
         fault ||= limb_fault(facts, tree, label)
         seen[[tree, facts["tag"]&.upcase]] ||= line
         facts["surveyed_on"] ||= @today.iso8601
-        facts["bark_mm"] ||= USUAL_BARK_MM
         parent = facts.delete("parent")
-        GraftOutcomeSql.new(line: line, label: label, fault: fault,
+        LineFate.new(line: line, label: label, fault: fault,
                  values: facts.except("tree").transform_keys(&:to_sym)
                    .merge(orchard_id: @orchard.id, tree_id: tree, parent_tag: parent))
       end

@@ -9,7 +9,8 @@ module Vestry
         # In the order a steward must deal with them.
         ORDER = %w[plan_all_lifted plan_nothing_worked plan_refused plan_protected plan_limb_gone plan_cut_beyond
                    plan_measured_anew plan_no_cut plan_overdue plan_over_cap
-                   plan_no_nurse plan_long_shoots plan_doubtful plan_delayed].freeze
+                   plan_only_limb plan_no_nurse plan_long_shoots plan_overtopped plan_nurse_too_strong plan_doubtful
+                   plan_delayed].freeze
 
         module_function
 
@@ -21,19 +22,28 @@ module Vestry
         # @param nurses_wanted [Integer] by the school
         # @param cap [Float, nil] the most of the head one season may take
         # @param removed [Hash{Integer=>Float}] share of the head taken, by season
-        # @param shoot_mm [Float, nil] the first-year shoot to expect
+        # @param vigour [Hash, nil] the vigour reckoning's answer for the season that is driven hardest
         # @return [Array<Hash>] +code+, +limb+ (an id, or nil for the whole tree) and figures
-        def of(limbs:, nurses_wanted:, cap:, removed:, shoot_mm:, rulebook: Rulebook.shipped)
+        def of(limbs:, nurses_wanted:, cap:, removed:, vigour:, rulebook: Rulebook.shipped)
           decided = limbs.select { |each| each[:role] }
           return [] if decided.empty?
 
-          found = whole(limbs, decided, nurses_wanted) + cap_faults(cap, removed, limbs)
-          long = rulebook.value("reckoning.vigour.long_shoot")
-          if shoot_mm && shoot_mm > long + Near::TOLERANCE
-            found << { code: "plan_long_shoots", limb: nil, shoot_mm: shoot_mm, long_mm: long }
-          end
+          found = whole(limbs, decided, nurses_wanted) + cap_faults(cap, removed, limbs) + driven(vigour, rulebook)
           found.concat(decided.flat_map { |limb| about(limb, rulebook) })
           found.sort_by.with_index { |fault, place| [ORDER.index(fault[:code]), place] }
+        end
+
+        # What the roots would make of it.
+        VIGOUR = { "vigour_keep_more" => "plan_long_shoots", "vigour_overtopped" => "plan_overtopped",
+                   "vigour_nurse_too_strong" => "plan_nurse_too_strong" }.freeze
+        private_constant :VIGOUR
+
+        def driven(vigour, rulebook)
+          (vigour ? vigour[:reasons] : []).filter_map do |reason|
+            code = VIGOUR[reason[:code]]
+            code && { code: code, limb: nil, long_mm: rulebook.value("reckoning.vigour.long_shoot"),
+                      **reason.slice(:shoot_mm, :above, :largest_kept) }
+          end
         end
 
         def whole(limbs, decided, nurses_wanted)
@@ -44,6 +54,9 @@ module Vestry
           end
           return [{ code: "plan_nothing_worked", limb: nil }] if worked.empty?
 
+          if standing.one? && !standing.first[:grafted] && WORKED.include?(standing.first[:role])
+            return [{ code: "plan_only_limb", limb: standing.first[:id], tag: standing.first[:tag] }]
+          end
           kept = standing.reject { |each| %w[work later backup lift renew].include?(each[:role]) }
           nurses = standing.count { |each| each[:role] == "nurse" }
           nurses < nurses_wanted && kept.size < nurses_wanted ?
@@ -100,7 +113,7 @@ module Vestry
 
           [{ code: "plan_measured_anew", **named, was_mm: was, now_mm: is }]
         end
-        private_class_method :whole, :cap_faults, :about, :kin, :place
+        private_class_method :whole, :driven, :cap_faults, :about, :kin, :place
       end
     end
   end

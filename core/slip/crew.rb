@@ -20,12 +20,17 @@ module Vestry
             key :tree, optional: true
             key :row, optional: true
             key :variety, optional: true
+            key :kind, optional: true, help: "by which the weather of a day suits it"
           end
           list :days do
             date :date
             name :verdict, VERDICTS, default: "good"
             number :hours, unit: "hours", least: 0
             integer :grafters, least: 0
+            list :kinds, default: [].freeze, help: "kinds of stub for which the day is otherwise" do
+              key :kind
+              name :verdict, VERDICTS
+            end
           end
           list :fixed, unique: :id, default: [].freeze, help: "stubs whose day is settled by hand" do
             key :id
@@ -35,10 +40,11 @@ module Vestry
 
         # Day by day in order, over those that need not wait: of the stubs whose window is open, the
         # soonest closing first, and among equals by row, variety and tree, as many as the hours
-        # hold. A stub that is fixed to a day is counted there first, whatever the day is like.
+        # hold; none goes on a day that has to wait for its kind. A stub that is fixed to a day is counted there first,
+        # whatever the day is like.
         #
-        # @return [Hash] +days+, each +date+, +stubs+ (ids in order), +minutes+ and +capacity+; and +missed+ (ids)
-        #   with +missed_reasons+
+        # @return [Hash] +days+, each +date+, +stubs+ (ids in order), +minutes+, +capacity+ and +verdict+: the worst for
+        #   any of its stubs; and +missed+ (ids) with +missed_reasons+
         def self.call(stubs:, days:, fixed: [], rulebook: nil)
           ids = stubs.to_h { |stub| [stub[:id], stub] }
           held = fixed.select { |each| ids.key?(each[:id]) }.group_by { |each| each[:date] }
@@ -61,31 +67,35 @@ module Vestry
           capacity = day[:hours] * 60 * day[:grafters]
           chosen = settled.dup
           used = chosen.sum { |stub| stub[:minutes] }
-          if day[:verdict] != "wait"
-            # What was worked last says what is kept together among equals.
-            taken, left = open.partition do |stub|
-              fits = stub[:opens_on] <= day[:date] && day[:date] <= stub[:closes_on] &&
-              Near.at_most?(used + stub[:minutes], capacity)
-              used += stub[:minutes] if fits
-              fits
-            end
-            chosen.concat(taken)
-            open.replace(left)
+          taken, left = open.partition do |stub|
+            fits = stub[:opens_on] <= day[:date] && day[:date] <= stub[:closes_on] &&
+            verdict(day, stub) != "wait" && Near.at_most?(used + stub[:minutes], capacity)
+            used += stub[:minutes] if fits
+            fits
           end
-          { date: day[:date], stubs: chosen.map { |stub| stub[:id] }, minutes: used, capacity: capacity }
+          chosen.concat(taken)
+          open.replace(left)
+          { date: day[:date], stubs: chosen.map { |stub| stub[:id] }, minutes: used, capacity: capacity,
+            verdict: chosen.map { |stub| verdict(day, stub) }.max_by { |each| VERDICTS.index(each) } || day[:verdict] }
+        end
+
+        # What a day is for a stub: by its kind, else for all.
+        def self.verdict(day, stub)
+          of_kind = day.fetch(:kinds, []).find { |each| each[:kind] == stub[:kind] } if stub[:kind]
+          of_kind ? of_kind[:verdict] : day[:verdict]
         end
 
         def self.why(stub, days)
           inside = days.select { |day| day[:date] >= stub[:opens_on] && day[:date] <= stub[:closes_on] }
           code = if stub[:closes_on] < stub[:opens_on] then "crew_never_open"
                  elsif inside.empty? then "crew_no_day"
-                 elsif inside.all? { |day| day[:verdict] == "wait" } then "crew_all_wait"
+                 elsif inside.all? { |day| verdict(day, stub) == "wait" } then "crew_all_wait"
                  else
                    "crew_no_time"
                  end
           { code: code, id: stub[:id], opens_on: stub[:opens_on], closes_on: stub[:closes_on], minutes: stub[:minutes] }
         end
-        private_class_method :in_order, :fill, :why
+        private_class_method :in_order, :fill, :verdict, :why
       end
     end
   end

@@ -6,8 +6,9 @@ module Vestry
       # Where a limb may be cut for a method, and where best.
       #
       # A limb is taken to taper evenly: d(s) = d0 - k s, with s mm from the fork. Each limit
-      # (clear of the fork, a diameter the method works, above the grazing line, within reach)
-      # holds on one stretch of the limb; the cut lies where all of them hold.
+      # (clear of the fork, a diameter the method works, above the grazing line, within reach, above a nurse
+      # that stays) holds on one stretch of the limb; the cut lies where all of them hold, and in none of the
+      # gaps that branches' forks and unsound wood leave in it.
       module CutPoint
         extend Reckoning
 
@@ -25,14 +26,25 @@ module Vestry
           name :method, -> { Rulebook.shipped.stub_methods }
           number :lowest_mm, unit: "mm", least: 0, optional: true, help: "height the cut must be above"
           number :highest_mm, unit: "mm", least: 0, optional: true, help: "height the cut must be below"
+          list :branches, default: [].freeze, help: "that grow from it" do
+            number :fork_at_mm, unit: "mm", least: 0, help: "from its own fork"
+            number :diameter_mm, unit: "mm", above: 0
+            flag :nurse, default: false, help: "stays as a nurse"
+          end
+          list :unsound, default: [].freeze, help: "bent, damaged or decayed stretches" do
+            number :from_mm, unit: "mm", least: 0
+            number :to_mm, unit: "mm", least: 0
+            rising :from_mm, :to_mm
+          end
         end
 
         # @return [Hash] +feasible+; +from_mm+, +to_mm+ and the preferred +at_mm+ along the limb,
-        #   +diameter_mm+ and +height_mm+ there; +limits+, each with its own stretch or nil; and
-        #   +conflict+, the names of a smallest set of limits that cannot hold together
+        #   +diameter_mm+ and +height_mm+ there; +limits+, each with its own stretch or nil; +gaps+ inside
+        #   them, each +from_mm+, +to_mm+ and +name+ (branches or unsound); and +conflict+, the names of a smallest set
+        #   of limits, or of gaps, that leave no place
         # @raise [BadInput] on +measured+ when the limb would not taper
         def self.call(base_diameter_mm:, length_mm:, fork_height_mm:, rise_deg:, method:, measured: nil,
-                      lowest_mm: nil, highest_mm: nil, rulebook: Rulebook.shipped)
+                      lowest_mm: nil, highest_mm: nil, branches: [], unsound: [], rulebook: Rulebook.shipped)
           taper = taper(base_diameter_mm, length_mm, measured, rulebook)
           works = rulebook.value("methods.#{method}.stock_works")
           climb = Math.sin(rise_deg * Math::PI / 180)
@@ -41,10 +53,26 @@ module Vestry
             "diameter" => [works[1] ? (base_diameter_mm - works[1]) / taper : 0.0,
                            (base_diameter_mm - works[0]) / taper],
             "browse" => above(lowest_mm, fork_height_mm, climb),
-            "reach" => below(highest_mm, fork_height_mm, climb)
+            "reach" => below(highest_mm, fork_height_mm, climb), **nurses(branches, length_mm, rulebook)
           }
           limits = stretches.map { |name, stretch| limit(name, stretch, length_mm) }
-          answer(limits, base_diameter_mm, taper, fork_height_mm, climb, ideal(method, rulebook))
+          answer(limits, gaps(branches, unsound, rulebook), ideal(method, rulebook),
+                 base: base_diameter_mm, taper: taper, fork: fork_height_mm, climb: climb)
+        end
+
+        # Above the highest nurse that grows from it, by as much as it needs to be fed.
+        def self.nurses(branches, length, rulebook)
+          forks = branches.select { |each| each[:nurse] }.map { |each| each[:fork_at_mm] }
+          forks.empty? ? {} : { "nurse" => [forks.max + rulebook.value("reckoning.cut.above_nurse"), length] }
+        end
+
+        # Where no cut is made: about the forks of branches, and in unsound wood.
+        def self.gaps(branches, unsound, rulebook)
+          clear = rulebook.value("reckoning.cut.clearance_diameters")
+          (branches.map do |each|
+            half = clear * each[:diameter_mm]
+            { name: "branches", from_mm: each[:fork_at_mm] - half, to_mm: each[:fork_at_mm] + half }
+          end + unsound.map { |each| { name: "unsound", **each } }).sort_by { |gap| gap[:from_mm] }
         end
 
         # The loss of diameter per mm of limb.
@@ -96,17 +124,38 @@ module Vestry
           { name: name, from_mm: holds ? from : nil, to_mm: holds ? [from, to].max : nil }
         end
 
-        def self.answer(limits, base, taper, fork, climb, ideal)
+        def self.answer(limits, gaps, ideal, base:, taper:, fork:, climb:)
           from = limits.map { |each| each[:from_mm] || Float::INFINITY }.max
           to = limits.map { |each| each[:to_mm] || -Float::INFINITY }.min
-          unless Near.at_most?(from, to)
-            return { feasible: false, from_mm: nil, to_mm: nil, at_mm: nil, diameter_mm: nil, height_mm: nil,
-                     limits: limits, conflict: conflict(limits) }
-          end
+          return nowhere(limits, gaps, conflict(limits)) unless Near.at_most?(from, to)
 
-          at = ((base - ideal) / taper).clamp(from, [from, to].max)
-          { feasible: true, from_mm: from, to_mm: [from, to].max, at_mm: at, diameter_mm: base - taper * at,
-            height_mm: fork + at * climb, limits: limits, conflict: [] }
+          to = [from, to].max
+          wanted = ((base - ideal) / taper).clamp(from, to)
+          at = beside(gaps, from, to).min_by { |low, high| (wanted.clamp(low, high) - wanted).abs }
+          return nowhere(limits, gaps, gaps.map { |gap| gap[:name] }.uniq) unless at
+
+          at = wanted.clamp(*at)
+          { feasible: true, from_mm: from, to_mm: to, at_mm: at, diameter_mm: base - taper * at,
+            height_mm: fork + at * climb, limits: limits,
+            gaps: gaps.select { |gap| gap[:to_mm] > from && gap[:from_mm] < to }, conflict: [] }
+        end
+
+        def self.nowhere(limits, gaps, conflict)
+          { feasible: false, from_mm: nil, to_mm: nil, at_mm: nil, diameter_mm: nil, height_mm: nil, limits: limits,
+            gaps: gaps, conflict: conflict }
+        end
+
+        # What the gaps leave of a stretch, edges included.
+        #
+        # @return [Array<Array(Float, Float)>]
+        def self.beside(gaps, from, to)
+          found = []
+          gaps.each do |gap|
+            found << [from, [gap[:from_mm], to].min] if gap[:from_mm] >= from
+            from = [from, gap[:to_mm]].max
+          end
+          found << [from, to]
+          found.select { |low, high| low <= high }
         end
 
         # Stretches of a line hold together when each two of them do (Helly), so a smallest
@@ -120,7 +169,8 @@ module Vestry
           end
           pair.map { |each| each[:name] }
         end
-        private_class_method :taper, :clearance, :ideal, :above, :below, :half_line, :limit, :answer, :conflict
+        private_class_method :taper, :clearance, :ideal, :above, :below, :half_line, :limit, :answer, :conflict, :nurses,
+                             :gaps, :nowhere, :beside
       end
     end
   end

@@ -45,18 +45,51 @@ module Vestry
         def candidates(limbs, lowest_mm:, nurses:, rulebook: Rulebook.shipped)
           roles = limbs.to_h { |each| [each[:id], first_thought(each, limbs, lowest_mm, rulebook)] }
           open = limbs.select { |each| roles[each[:id]][:role] == "work" }
-          # The lowest of middling size: it feeds the roots and shades the bark, and is not missed from the top.
-          if open.size > 1
-            most = rulebook.value("reckoning.head.nurse_most")
-            fit = open.select { |each| each[:share] <= most }
-            fit = [open.min_by { |each| each[:share] }] if fit.empty?
-            fit.sort_by { |each| [each[:tip_height_mm], each[:share]] }.first([nurses, open.size - 1].min)
-              .each do |each|
+          if open.size == 1 && limbs.size == 1
+            roles[open.first[:id]][:reasons] += [{ code: "head_only_limb" }]
+          elsif open.size > 1 && nurses.positive?
+            chosen = nurses(open, rulebook).first([nurses, open.size - 1].min)
+            chosen.each do |each|
               roles[each[:id]] = { role: "nurse", reasons: [{ code: "head_nurse", share: each[:share],
                   tip_height_mm: each[:tip_height_mm] }] }
             end
+            lowest = open.min_by { |each| [each[:tip_height_mm], each[:share]] }
+            roles[lowest[:id]][:reasons] += [{ code: "head_none_small", share: lowest[:share] }] if chosen.empty?
           end
           roles
+        end
+
+        # Limbs fit to nurse the others, the lowest first: small enough not to take the tree over, and below the grafts
+        # or on the side away from them.
+        def nurses(open, rulebook)
+          most = rulebook.value("reckoning.head.nurse_most")
+          open.select do |each|
+            others = open - [each]
+            each[:share] <= most + Near::TOLERANCE &&
+              (each[:tip_height_mm] < others.sum { |other| other[:tip_height_mm] } / others.size.to_f ||
+               away?(each, others))
+          end.sort_by { |each| [each[:tip_height_mm], each[:share]] }
+        end
+
+        # Whether it points away from where the others lean, by a right angle or more.
+        def away?(limb, others)
+          towards = balance(others)[:towards_deg]
+          towards.nil? || ((limb[:bearing_deg] - towards + 180) % 360 - 180).abs >= 90
+        end
+
+        # How much of some leaf stands higher than a place, each limb's spread evenly from its fork to its tip.
+        #
+        # @param leaf [Array<Hash>] +share+, +from_mm+ and +to_mm+ in height
+        # @return [Float] 0..1
+        def above(leaf, height_mm)
+          all = leaf.sum { |each| each[:share] }
+          return 0.0 unless all.positive?
+
+          leaf.sum do |each|
+            low, high = each.values_at(:from_mm, :to_mm).minmax
+            each[:share] * (high > low ? ((high - height_mm) / (high - low)).clamp(0.0, 1.0) :
+              (low > height_mm ? 1.0 : 0.0))
+          end / all
         end
 
         def first_thought(limb, limbs, lowest_mm, rulebook)
@@ -86,7 +119,7 @@ module Vestry
         end
 
         def radians(degrees) = degrees * Math::PI / 180
-        private_class_method :first_thought, :crowding, :radians
+        private_class_method :first_thought, :crowding, :nurses, :away?, :radians
       end
     end
   end

@@ -9,7 +9,7 @@ module Vestry
       def section(limb)
         thickness = limb.girth_mm ? { girth_mm: limb.girth_mm.to_f } :
           { diameters_mm: [limb.wide_mm.to_f, limb.narrow_mm.to_f] }
-        Core::Survey::Section.reckon(thickness.merge(bark_mm: limb.bark_mm.to_f))
+        Core::Survey::Section.reckon(thickness.merge(bark_mm: bark(limb, limb.across_mm)))
       end
 
       # @param technique [String] the method the place is wanted for
@@ -17,14 +17,42 @@ module Vestry
         orchard = limb.orchard
         Core::Survey::CutPoint.reckon(
           { base_diameter_mm: section(limb)[:diameter_mm], length_mm: limb.length_mm.to_f,
-            fork_height_mm: limb.fork_height_mm, rise_deg: limb.rise_deg.to_f, method: technique,
-            lowest_mm: orchard.browse_mm, highest_mm: orchard.reach_mm.to_f }, rulebook: orchard.rulebook
+            measured: outer(limb), fork_height_mm: limb.fork_height_mm, rise_deg: limb.rise_deg.to_f, method: technique,
+            lowest_mm: lowest(orchard), highest_mm: orchard.reach_mm.to_f, branches: branches(limb),
+            unsound: unsound(limb) }, rulebook: orchard.rulebook
         )
+      end
+
+      # A second diameter further out, where it was measured and the limb tapers.
+      def outer(limb)
+        return nil unless limb.outer_at_mm && limb.outer_mm && limb.outer_mm < section(limb)[:diameter_mm]
+
+        { at_mm: limb.outer_at_mm.to_f, diameter_mm: limb.outer_mm.to_f }
+      end
+
+      # Above what grazes there and above the mower.
+      def lowest(orchard) = [orchard.browse_mm, orchard.rulebook.value("reckoning.cut.above_mower")].max
+
+      # Branches of a limb that still stand, with those that its tree's plan keeps as nurses.
+      def branches(limb)
+        nurses = (limb.tree.plan&.plan_limbs || []).select { |row| row.role == "nurse" }.map(&:limb_id)
+        limb.children.reject { |each| each.gone_on || each.hidden? }.map do |each|
+          { fork_at_mm: each.fork_mm.to_f, diameter_mm: section(each)[:diameter_mm], nurse: nurses.include?(each.id) }
+        end
+      end
+
+      # Stretches that were found bent, damaged or decayed.
+      def unsound(limb)
+        limb.unsound_mm.map(&:to_f).each_slice(2).map { |from, to| { from_mm: from, to_mm: to } }
       end
 
       # The limb's diameter at a place on it, by the same taper the cut point uses.
       def diameter_at(limb, at_mm)
-        Core::Survey::Taper.diameter(section(limb)[:diameter_mm], limb.length_mm, at_mm, limb.orchard.rulebook)
+        base = section(limb)[:diameter_mm]
+        measured = outer(limb) or
+          return Core::Survey::Taper.diameter(base, limb.length_mm, at_mm, limb.orchard.rulebook)
+
+        base - (base - measured[:diameter_mm]) / measured[:at_mm] * at_mm.to_f
       end
 
       # @param today [Date, nil] then what took here by this day is weighed in
@@ -40,15 +68,40 @@ module Vestry
           own: today ? orchard.success(today).by_method(species) : [] }
       end
 
-      def sticks(limb, stock_mm, practice: nil)
+      # As measured; else by its size and kind.
+      #
+      # @return [Float] mm
+      def bark(limb, stock_mm)
+        return limb.bark_mm.to_f if limb.bark_mm
+
+        book = limb.orchard.rulebook
+        species = limb.tree.species
+        Core::Survey::Bark.call(diameter_mm: stock_mm, species: species, rough: limb.bark == "rough",
+                                rulebook: book)[:bark_mm]
+      end
+
+      # @param method [String, nil] then no more than it takes
+      def sticks(limb, stock_mm, practice: nil, method: nil)
         orchard = limb.orchard
         Core::Plan::Sticks.reckon(
-          { wood_diameter_mm: [stock_mm - 2 * limb.bark_mm.to_f, 1.0].max, rise_deg: limb.rise_deg.to_f,
+          { wood_diameter_mm: [stock_mm - 2 * bark(limb, stock_mm), 1.0].max, rise_deg: limb.rise_deg.to_f,
             flat_deg: limb.flat_deg&.to_f,
             practice: practice || orchard.rulebook.practice("sticks", orchard.school),
-            wind_from_deg: orchard.wind_from_deg },
+            wind_from_deg: orchard.wind_from_deg, method: method },
           rulebook: orchard.rulebook
         )
+      end
+
+      # One, two or more sticks by a method, side by side.
+      #
+      # @param take [Float] of single sticks
+      def stick_choice(limb, stock_mm, method, take)
+        book = limb.orchard.rulebook
+        Core::Plan::StickChoice.reckon(
+          { diameter_mm: stock_mm, take: take, most_sticks: book.value("methods.#{method}.most_sticks"),
+            upright: Core::Near.at_least?(limb.rise_deg.to_f, book.value("reckoning.sticks.upright_from")) },
+          rulebook: book
+        )[:choices]
       end
 
       def care(graft, today)
@@ -67,7 +120,8 @@ module Vestry
         readings = graft.tallies.select { |each| each.open_a_mm && each.open_b_mm }.map do |each|
           { season: each.season - first + 1, a_mm: each.open_a_mm.to_f, b_mm: each.open_b_mm.to_f }
         end
-        Core::Tally::Closure.reckon({ stub_mm: graft.stub_mm.to_f, readings: readings },
+        Core::Tally::Closure.reckon({ stub_mm: graft.stub_mm.to_f, readings: readings,
+                                      living: [graft.living_sticks, 1].max },
                                     rulebook: graft.orchard.rulebook)
       end
 

@@ -25,6 +25,13 @@ module Vestry
           lost_on: lost_on, day: day)
       end
 
+      # How many of its sticks live, by the last visit or count that says.
+      def living_sticks
+        told = [*visits.map { |each| [each.seen_on, each.sticks_alive] },
+                *tallies.map { |each| [each.tallied_on, each.sticks_alive] }].select(&:last).max_by(&:first)
+        told ? told.last : sticks
+      end
+
       # @return [String] took, lost or waiting
       def fate(day = nil) = outcome(day)[:state]
     end

@@ -39,6 +39,9 @@ module Vestry
       def bearing_deg = super || Zlib.crc32(tag.to_s) % 360
       def length_mm = super || assumed("length_diameters") * (girth_mm ? girth_mm / Math::PI : narrow_mm || 60)
 
+      # Its diameter at the fork, bark and all.
+      def across_mm = girth_mm ? girth_mm.to_f / Math::PI : Math.sqrt(wide_mm.to_f * narrow_mm.to_f)
+
       # The limb's place in the plan in use.
       def planned = tree.plan && plan_limbs_dataset.first(plan_id: tree.plan.id)
 

@@ -5,11 +5,13 @@ module Vestry
     # This spring's bark, tree by tree: when it slips or is likely to, learned from the weather,
     # from what was seen here, and from each tree's habit.
     class BarkForecast
+      # +closed_on+ is the day on which its bark was seen to lift no longer.
       TreeBark = Struct.new(:tree, :threshold_dd, :accumulated_dd, :reached_on, :p10, :p50, :p90, :basis, :seen,
-                        keyword_init: true) do
+                            :closed_on, keyword_init: true) do
         # The day from which it can be worked: seen, reached, or as likely as not.
         def opens_on = reached_on || p50
-        def slips? = !reached_on.nil?
+        def slips? = !reached_on.nil? && closed_on.nil?
+        def bleeds? = seen.any? && seen.last.bleeds
         def dates = { reached_on: reached_on, p10: p10, p50: p50, p90: p90 }
       end
 
@@ -25,9 +27,8 @@ module Vestry
       def season = @season ||= @orchard.season.name_of(@today)
       def biofix = @biofix ||= @orchard.season.bark_day(1, @today)
       def species = @orchard.species & Core::Rulebook.shipped.species_names
-      def closes_on(species)
-        (@closes ||= {})[species] ||= @orchard.season.bark_day(@book.value("species.#{species}.slip_closes"), @today)
-      end
+      # The day on which bark no longer lifts: by kind and place, and what was seen here in past years.
+      def closes_on(species) = forecasts[:closes][species] || closing_day(species)
 
       # A species as a whole.
       #
@@ -71,6 +72,7 @@ module Vestry
       # What is stored, worked out.
       def reckoned
         { species: species.to_h { |kind| [kind, reckon(kind, threshold(kind))] },
+          closes: species.to_h { |kind| [kind, closing_day(kind)] },
           trees: Core::Slip::BarkDates.habits(observations, @book)
             .to_h { |tree, (kind, offset)| [tree, reckon(kind, threshold(kind) + offset)] } }
       end
@@ -91,7 +93,7 @@ module Vestry
         if slipped.nil? && seen.last && seen.last.slipping == false
           told = Core::Slip::BarkDates.not_before(told, seen.last.seen_on, @book)
         end
-        TreeBark.new(tree: tree, seen: seen, **told)
+        TreeBark.new(tree: tree, seen: seen, closed_on: seen.find(&:closed)&.seen_on, **told)
       end
 
       # What is dear of it: every species, and every tree with a habit of its own.
@@ -146,8 +148,23 @@ module Vestry
       def silent_days = @book.value("reckoning.slip.silent_days")
 
       def by_calendar(species)
-        usual = @orchard.season.bark_day(@book.value("species.#{species}.slip_opens"), @today)
+        usual = @orchard.season.bark_day(Core::Slip::Closing.opens_day(species, @orchard.latitude, @orchard.altitude_m,
+                                                                       @book).round + 1, @today)
         Core::Slip::BarkDates.by_calendar(usual, @today, @book)
+      end
+
+      def closing_day(species)
+        told = Core::Slip::Closing.call(species: species, latitude_deg: @orchard.latitude,
+                                        altitude_m: @orchard.altitude_m, observed: closings.fetch(species, []),
+                                        rulebook: @book)
+        @orchard.season.bark_day(told[:closes_day].round + 1, @today)
+      end
+
+      # The day of the working year on which bark was first seen to lift no longer, by kind, once a tree and year.
+      def closings
+        @closings ||= PhenologySeen.closings(@orchard, @today).group_by { |tree, kind, on| [tree, kind, on.year] }
+          .map { |(_, kind, _), all| [kind, @orchard.season.bark_number(all.map(&:last).min)] }
+          .group_by(&:first).transform_values { |all| all.map(&:last) }
       end
 
       def outlook(species)

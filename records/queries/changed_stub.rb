@@ -57,7 +57,7 @@ module Vestry
       # The method to use: the planned one while it still goes.
       def row = still? ? ranking.find { |each| each[:method] == planned_method } : best
 
-      def sticks = CoreInputs.sticks(limb, stub_mm)
+      def sticks = CoreInputs.sticks(limb, stub_mm, method: row&.fetch(:method))
 
       # A bundle with sticks of the planned variety that suit, best first.
       def bundle

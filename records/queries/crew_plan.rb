@@ -84,7 +84,7 @@ module Vestry
         told = Core::Slip::Crew.call(stubs: @windows.stubs.map { |stub| plain(stub) }, days: crew_days,
                                      fixed: fixed.map { |id, day| { id: id, date: day } })
         own = crew_days.to_h { |day| [day[:date], day] }
-        { days: told[:days].map { |day| own.fetch(day[:date]).merge(day, known: @board.dates.include?(day[:date])) },
+        { days: told[:days].map { |day| own.fetch(day[:date]).except(:kinds).merge(day, known: @board.dates.include?(day[:date])) },
           missed_reasons: told[:missed_reasons], fixed: fixed.keys }
       end
 
@@ -104,13 +104,14 @@ module Vestry
       def plain(stub)
         { id: stub.row.id, method: stub.row.technique, opens_on: stub.window[:opens_on],
           closes_on: stub.window[:closes_on], minutes: stub.minutes.to_f,
-          tree: format("%s%06d", stub.tree.row, stub.tree.number), row: stub.tree.row, variety: stub.row.variety.name }
+          tree: format("%s%06d", stub.tree.row, stub.tree.number), row: stub.tree.row, variety: stub.row.variety.name,
+          kind: DayBoard.kind(stub.tree.species, stub.needs_slip) }
       end
 
       def crew_days
         @crew_days ||= (@today..@today + DAYS - 1).map do |date|
           own = own_days[date]
-          { date: date, verdict: @board.verdict(date), hours: own ? own[:hours] : usual_hours(date),
+          { date: date, verdict: @board.verdict(date), kinds: @board.verdicts(date), hours: own ? own[:hours] : usual_hours(date),
             grafters: own ? own[:grafters] : @book.value("reckoning.crew.grafters") }
         end
       end

@@ -28,10 +28,23 @@ module Vestry
         end
       end
 
-      # The worst a day is for any of the lines, for planning a crew.
+      # What a day is for each kind, for planning a crew.
+      #
+      # @return [Array<Hash>] +kind+ (see DayBoard.kind) and +verdict+
+      def verdicts(date)
+        lines.filter_map do |line|
+          day = line.days.find { |each| each[:date] == date }
+          day && { kind: DayBoard.kind(line.species, line.needs_slip), verdict: day[:verdict] }
+        end
+      end
+
+      # One name for a kind of stock and whether the method needs bark that slips.
+      def self.kind(species, needs_slip) = "#{species}, #{needs_slip ? 'at slip' : 'without slip'}"
+
+      # The best that a day is for any kind: it has to wait when it has to for all.
       def verdict(date)
-        found = lines.filter_map { |line| line.days.find { |day| day[:date] == date }&.fetch(:verdict) }
-        %w[good marginal wait].find { |each| found.include?(each) } || "good"
+        found = verdicts(date).map { |each| each[:verdict] }
+        Core::Slip::Crew::VERDICTS.find { |each| found.include?(each) } || "good"
       end
 
       private

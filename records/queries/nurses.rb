@@ -2,51 +2,98 @@
 
 module Vestry
   module Records
-    # Nurse limbs of trees that were worked: when each is shortened, and when it comes off.
+    # Nurse limbs of trees that were worked: kept, shortened or taken off, by the state of what they nurse.
     class Nurses
-      NurseLimb = Struct.new(:limb, :since, :closed, :regained, :advice, :on, keyword_init: true)
+      NurseLimb = Struct.new(:limb, :since, :action, :kept_after, :reasons, keyword_init: true)
       MOST = 200
+      # How many seasons a nurse stands by each practice, and whether the practice waits for the stubs to close.
+      STANDS = { "first-autumn" => [1, false], "second-year" => [2, false], "closed" => [1, true] }.freeze
 
-      def initialize(orchard, today)
+      # @param within [Integer, nil] the nurses of one tree alone
+      def initialize(orchard, today, within: nil)
         @orchard = orchard
         @today = today
-        @practice = orchard.rulebook.practice("nurse-off", orchard.school)
+        @within = within
+        @book = orchard.rulebook
+        @practice = @book.practice("nurse-off", orchard.school)
       end
 
       attr_reader :practice
 
       # @return [Array<NurseLimb>] in walking order
       def all
-        @all ||= PlanQueries.in_use(@orchard).where(role: "nurse").limit(MOST)
-          .eager(limb: { tree: { limbs: { grafts: %i[visits tallies] } } }).all.filter_map do |row|
-          nurse(row.limb)
-        end
+        @all ||= rows.filter_map { |row| nurse(row.limb) unless row.limb.gone_on }
       end
 
       private
 
-      def nurse(limb)
-        limb.tree.associations[:orchard] = @orchard
-        grafts = limb.tree.limbs.reject(&:gone_on).filter_map(&:graft).select do |graft|
-          graft.grafted_on <= @today && graft.fate != "lost"
-        end
-        return nil if grafts.empty?
-
-        grafts.each { |graft| graft.associations[:orchard] = @orchard }
-        since = grafts.map(&:grafted_on).max
-        closed = grafts.map { |graft| CoreInputs.closure(graft)[:closed_share] }.min
-        told = Core::Tend::Nurse.advice(practice: @practice, since: since, closed: closed, season: @orchard.season,
-                                        today: @today, rulebook: @orchard.rulebook)
-        NurseLimb.new(limb: limb, since: since, closed: closed, regained: regained(grafts), **told)
+      def rows
+        found = PlanQueries.in_use(@orchard).where(role: "nurse").limit(MOST)
+        found = found.where(Sequel[:limbs][:tree_id] => @within) if @within
+        found.eager(limb: { tree: [{ limbs: { grafts: %i[visits tallies] } }, { plan: :plan_limbs }] }).all
       end
 
-      # What the grafts have grown back of what their limbs carried, by the rulebook's years.
-      def regained(grafts)
-        shares = grafts.map do |graft|
-          Core::Tally::Growth.share(@orchard.season.name_of(@today) - @orchard.season.name_of(graft.grafted_on),
-                                    @orchard.rulebook)
+      def nurse(limb)
+        tree = limb.tree
+        tree.associations[:orchard] = @orchard
+        limbs = tree.limbs.reject(&:gone_on)
+        made = limbs.filter_map { |each| grafted(each) }
+        return nil if made.empty?
+
+        since = made.map(&:grafted_on).max
+        told = Core::Tend::Nurse.reckon(facts(limb, limbs, since), rulebook: @book)
+        NurseLimb.new(limb: limb, since: since, **told.slice(:action, :kept_after, :reasons))
+      end
+
+      def facts(limb, limbs, since)
+        shares = CoreInputs.canopy(limbs)[:shares]
+        worked = limbs.select { |each| grafted(each) || to_work?(each) }
+        others = limbs.reject { |each| each.parent_id || each.id == limb.id || worked.include?(each) }
+        seasons, waits = STANDS.fetch(@practice, [1, false])
+        { nurse_share: shares.fetch(limb.id), kept_other: others.sum { |each| shares.fetch(each.id) }.clamp(0.0, 1.0),
+          stubs: worked.map { |each| stub(each, shares.fetch(each.id)) },
+          seasons_since: @orchard.season.name_of(@today) - @orchard.season.name_of(since), least_seasons: seasons,
+          closed: waits ? worked.filter_map { |each| closed(each) }.min || 0.0 : 1.0 }
+      end
+
+      # The graft that stands on a limb by today.
+      def grafted(limb) = limb.graft&.then { |graft| graft if graft.grafted_on <= @today }
+      def row(limb) = (limb.tree.plan&.plan_limbs || []).find { |each| each.limb_id == limb.id }
+      def to_work?(limb) = Core::Plan::Soundness::WORKED.include?(row(limb)&.role)
+
+      def stub(limb, share)
+        graft = grafted(limb)
+        mm = graft&.stub_mm&.to_f || row(limb)&.stock_mm&.to_f || limb.across_mm
+        { share: share, stub_mm: mm, state: state(limb, graft), shoots_mm: graft ? shoots(graft, mm) : [] }
+      end
+
+      # One that died and is to be worked again waits; one that died and is not was given up.
+      def state(limb, graft)
+        return "waiting" unless graft
+
+        case graft.fate(@today)
+        when "took" then "alive"
+        when "lost" then to_work?(limb) ? "dead" : "waived"
+        else "waiting"
         end
-        shares.sum / shares.size
+      end
+
+      # Feet of its shoots as last counted; else as they would be after their first year and each since.
+      def shoots(graft, stub_mm)
+        graft.associations[:orchard] = @orchard
+        seen = graft.tallies.reverse.find { |tally| tally.above_mm && tally.tallied_on <= @today }
+        living = [graft.living_sticks, 1].max
+        return [seen.above_mm.to_f] * living if seen
+
+        age = @orchard.season.name_of(@today) - @orchard.season.name_of(graft.grafted_on)
+        long = graft.visits.filter_map(&:longest_shoot_mm).max.to_f
+        [Core::Plan::Regrowth.call(stub_mm: stub_mm, shoot_mm: long, seasons: age + 1,
+                                   rulebook: @book)[:diameters_mm].last] * living
+      end
+
+      def closed(limb)
+        graft = grafted(limb)
+        graft && graft.fate(@today) == "took" ? CoreInputs.closure(graft)[:closed_share] : nil
       end
     end
   end

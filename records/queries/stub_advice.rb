@@ -40,10 +40,16 @@ module Vestry
       def stock_mm = at_mm && CoreInputs.diameter_at(limb, at_mm)
       def height_mm = limb.height_at(at_mm)
       def practice = @practice || planned_practice || @book.practice("sticks", @school)
-      def sticks = stock_mm && (@sticks ||= CoreInputs.sticks(limb, stock_mm, practice: practice))
+      def sticks = stock_mm && (@sticks ||= CoreInputs.sticks(limb, stock_mm, practice: practice,
+                                                                              method: technique))
       def faces = sticks && (sticks[:bearings_deg] || sticks[:clock_deg])
       def upright? = sticks.key?(:bearings_deg)
       def stick_count = planned&.sticks || (sticks ? sticks[:count] : 1)
+
+      # How many sticks a practice comes to here.
+      def count_by(practice)
+        stock_mm ? CoreInputs.sticks(limb, stock_mm, practice: practice, method: technique)[:count] : 1
+      end
 
       # The practice that comes to as many sticks as are planned; the school's own where several do.
       def planned_practice
@@ -51,15 +57,24 @@ module Vestry
 
         own = @book.practice("sticks", @school)
         [own, *Core::Plan::Sticks::PRACTICES].find do |each|
-          CoreInputs.sticks(limb, stock_mm, practice: each)[:count] == planned.sticks
+          CoreInputs.sticks(limb, stock_mm, practice: each, method: technique)[:count] == planned.sticks
         end
       end
 
-      # Chance that the stub takes: that one of its sticks does.
-      def stub_take
-        stick = @today ? @orchard.success(@today).of(limb.tree.species, technique)[:stick] :
+      # Chance that a single stick takes, by what took here where that is asked for.
+      def stick_take
+        @stick_take ||= @today ? @orchard.success(@today).of(limb.tree.species, technique)[:stick] :
           Core::Plan::Methods.expected_take(limb.tree.species, technique, @book)
-        1 - (1 - stick)**stick_count
+      end
+
+      # Chance that the stub takes: that one of its sticks does.
+      def stub_take = 1 - (1 - stick_take)**stick_count
+
+      # What one, two or more sticks come to here.
+      #
+      # @return [Array<Hash>] see Core::Plan::StickChoice
+      def stick_choices
+        @stick_choices ||= stock_mm ? CoreInputs.stick_choice(limb, stock_mm, technique, stick_take) : []
       end
 
       # Minutes for the stub: by method, further sticks, and a ladder where it is high.

@@ -92,18 +92,20 @@ module Vestry
       def figure(row, bark)
         species = row.limb.tree.species
         needs_slip = @book.value("methods.#{row.technique}.needs_slip")
-        window = window(species, bark, needs_slip, row.variety_id)
+        window = window(species, bark, row)
         { species: species, needs_slip: needs_slip, window: window,
           minutes: StubAdvice.new(row.limb, planned: row, today: @today).minutes,
           late: needs_slip && (window[:closes_on] < @today || !window[:open]) }
       end
 
-      def window(species, bark, needs_slip, variety_id)
-        closes = @spring.closes_on(species)
-        Core::Slip::Window.call(species: species, opens_on: needs_slip ? bark.opens_on || closes : @spring.biofix,
-                                bark_closes_on: needs_slip ? closes : nil, heat_on: @spring.heat_on,
-                                wood_ends_on: wood_ends_on(variety_id), first_frost_on: @spring.first_frost_on,
-                                harden_weeks: @book.value("reckoning.slip.harden_weeks").to_f)
+      # The last sensible day of a stub: the one that every page reads.
+      def window(species, bark, row)
+        slip = @book.value("methods.#{row.technique}.needs_slip")
+        closes = [@spring.closes_on(species), bark.closed_on].compact.min
+        Core::Slip::Window.call(species: species, opens_on: slip ? bark.opens_on || closes : @spring.biofix,
+                                bark_closes_on: slip ? closes : nil, heat_on: @spring.heat_on,
+                                wood_ends_on: wood_ends_on(row.variety_id), first_frost_on: @spring.first_frost_on,
+                                kind: Core::Slip::Window.kind(row.technique, @book), rulebook: @book)
       end
 
       # The day by which the best bundle of a variety is spent, at the pace of its latest days.

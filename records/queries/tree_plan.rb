@@ -97,7 +97,20 @@ module Vestry
       end
 
       def vigour(season, stubs: work.count { |limb| season(limb) == season }, kept: kept(season))
-        Core::Plan::Vigour.reckon({ kept: kept, stubs: stubs }, rulebook: @orchard.rulebook)
+        stay = staying(season)
+        heights = work.select { |limb| season(limb) == season }.filter_map { |limb| outlook(limb).height_mm }
+        leaf = stay.map { |limb| { share: share_left(limb), from_mm: limb.fork_height_mm, to_mm: limb.tip_height_mm } }
+        Core::Plan::Vigour.reckon({ kept: kept, stubs: stubs, ordinary_mm: ordinary_mm,
+                                    above: heights.map { |each| Core::Survey::Head.above(leaf, each) }.max || 0.0,
+                                    largest_kept: leaf.map { |each| each[:share] }.max || 0.0 },
+                                  rulebook: @orchard.rulebook)
+      end
+
+      # A year's shoot of an unpruned tree of this kind.
+      def ordinary_mm
+        @orchard.rulebook.value("reckoning.vigour.ordinary").fetch(@tree.species,
+                                                                   Core::Plan::Vigour.contract.field(:ordinary_mm)
+                                                                     .default).to_f
       end
 
       # The tree as the ten-season comparison takes it. Each limb counts with what it takes beyond
@@ -121,16 +134,39 @@ module Vestry
       def faults
         return [] unless any?
 
-        last = seasons.last
         Core::Plan::Soundness.of(limbs: @limbs.map { |limb| fact(limb) } + gone_facts, nurses_wanted: nurses_wanted,
                                  cap: @tree.plan&.cap&.to_f, removed: decided_any? ? removed_by_season : {},
-                                 shoot_mm: decided_any? && last ? seasons.map { |each| vigour(each)[:shoot_mm] }.max :
-                                 nil, rulebook: @orchard.rulebook)
+                                 vigour: hardest, rulebook: @orchard.rulebook)
+      end
+
+      # The season whose shoots are driven hardest; nil while nothing is decided.
+      def hardest = decided_any? ? seasons.map { |each| vigour(each) }.max_by { |each| each[:shoot_mm] } : nil
+
+      # What a thick limb, or the only one, had better have done to it.
+      #
+      # @return [Array<Hash>] see Core::Plan::LargeLimb
+      def ways(limb)
+        outlook = outlook(limb)
+        branches = limb.children.reject { |each| each.gone_on || each.hidden? }.map do |each|
+          { tag: each.tag, diameter_mm: CoreInputs.section(each)[:diameter_mm] }
+        end
+        Core::Plan::LargeLimb.ways(outlook.stock_mm || CoreInputs.section(limb)[:diameter_mm], branches,
+                                   only: @limbs.count { |each| each.parent_id.nil? } == 1 && limb.parent_id.nil? &&
+                                         branches.empty?, rulebook: @orchard.rulebook)
       end
 
       def nurses_wanted = CoreInputs.nurses_wanted(@orchard, @limbs.count { |limb| limb.parent_id.nil? }, @school)
 
       private
+
+      # Limbs of the trunk that keep their old wood once a season's cuts are made.
+      def staying(season)
+        cut = (work + lifted + renewed).uniq.select { |limb| limb.graft.nil? && season(limb) <= season }
+        @limbs.reject { |limb| limb.parent_id || limb.graft || cut.include?(limb) }
+      end
+
+      # Of the head that stood before the work, what a limb carries with its branches.
+      def share_left(limb) = @head[:shares].fetch(limb.id)
 
       # What each limb takes of the head beyond what those before it take.
       def taken_beyond(limbs)

@@ -138,17 +138,29 @@ RSpec.describe "Tending" do
     expect(told.causes[:causes].map { |each| each[:cause] }).to eq %w[bark dried stub]
   end
 
-  it "says when nurse limbs come off, by the practice" do
+  it "keeps a nurse until the grafts carry enough leaf, and takes it off by the day it came off" do
     nurse = limb(stock.tree, "N")
     Vestry::Deeds::DecideLimb.call(nurse, { role: "nurse" }, by: "Orla", season: 2026)
     advice = ->(on, practice) { Vestry::Records::Nurses
       .new(here.reload.tap { |place| place.overrides = Sequel.pg_jsonb({ "practice.nurse-off" => { "value" => practice,
-        "why" => "x" } }) }, on).all.map(&:advice) }
-    expect([advice.call(today, "first-autumn"), advice.call(Date.new(2026, 7, 1), "first-autumn"),
-            advice.call(Date.new(2026, 10, 1), "first-autumn")])
-              .to eq [%w[nurse_keep], %w[nurse_shorten], %w[nurse_off]]
-    expect([advice.call(Date.new(2027, 6, 1), "second-year"), advice.call(Date.new(2027, 12, 20), "second-year"),
-            advice.call(today, "closed-over")]).to eq [%w[nurse_shorten], %w[nurse_off], %w[nurse_wait_closed]]
+        "why" => "x" } }) }, on).all.map(&:action) }
+    # On 1 October of its first year nothing is known to live, and there is no word of coming off.
+    expect(advice.call(Date.new(2026, 10, 1), "first-autumn")).to eq ["keep"]
+    made
+    Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 6, 20),
+                                  verdict: "took")
+    expect(advice.call(Date.new(2026, 10, 1), "first-autumn")).to eq ["shorten"]
+    Vestry::Records::Tally.create(orchard_id: here.id, graft_id: made.id, season: 2026, alive: true,
+                                  tallied_on: Date.new(2026, 10, 1), above_mm: made.stub_mm)
+    spring = Date.new(2027, 3, 1)
+    told = %w[first-autumn second-year closed].map { |practice| advice.call(spring, practice).first }
+    expect(told).to eq %w[off shorten shorten]
+    Vestry::Deeds::TakeOff.call(nurse, on: spring, today: spring, by: "Orla")
+    expect([nurse.refresh.gone_on, advice.call(spring, "first-autumn")]).to eq [spring, []]
+    expect { Vestry::Deeds::TakeOff.call(made.limb, on: spring, today: spring, by: "Orla") }
+      .to raise_error(Vestry::Deeds::Refused, /living graft/)
+    expect { Vestry::Deeds::TakeOff.call(limb(stock.tree, "P"), on: spring + 1, today: spring, by: "Orla") }
+      .to raise_error(Vestry::Deeds::Refused, /future/)
   end
 
   describe Vestry::Deeds::DailyLetters do

@@ -43,6 +43,7 @@ RSpec.describe Vestry::Records::MatchBoard do
       .of(way[:diameter_mm])
     other = variety(here, "Evensong")
     bundle([(stock * 1.07).round(1)], variety: other)
+    bundle([9.0])
     expect(board.ways(board.places.first).map { |each| each[:code] })
       .to include("match_other_variety", "match_other_method")
   end

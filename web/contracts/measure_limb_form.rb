@@ -30,7 +30,7 @@ module Vestry
                             thickness_typed: reading.typed["girth"], length_mm: values[:length],
                             length_typed: reading.typed["length"], fork_mm: values[:fork],
                             bearing_deg: values[:bearing] && values[:bearing] % 360, rise_deg: values[:rise],
-                            flat_deg: values[:flat] && values[:flat] % 360, bark_mm: values[:bark_thickness] || 3,
+                            flat_deg: values[:flat] && values[:flat] % 360, bark_mm: values[:bark_thickness],
                             straight: values[:straight], damage: values[:damage] })
         end
       end

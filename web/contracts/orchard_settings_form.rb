@@ -11,6 +11,7 @@ module Vestry
         # What was read, as an orchard keeps it.
         def self.facts(values)
           { **values.slice(:name, :latitude, :longitude, :time_zone, :grazing, :units, :school),
+            altitude_m: values[:altitude] || 0.0,
             wind_from_deg: values[:wind_from] && values[:wind_from].round % 360, reach_mm: values[:reach] }
         end
 
@@ -18,6 +19,7 @@ module Vestry
           required(:name).filled(:string, max_size?: Records::Orchard::LONGEST_NAME)
           required(:latitude).filled(Form::LATITUDE)
           required(:longitude).filled(Form::LONGITUDE)
+          optional(:altitude).filled(:float, gteq?: -500, lteq?: 6000)
           required(:time_zone).filled(:string, included_in?: Records::Orchard.time_zones)
           required(:grazing).filled(:string, included_in?: Records::Orchard::GRAZING)
           optional(:wind_from).filled(Form::BEARING)

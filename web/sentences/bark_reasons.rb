@@ -43,6 +43,12 @@ module Vestry
         def say_day_gust(r) = "Gusts of #{r[:ms].round} m/s: not on a ladder."
         def say_day_frost(r) = "Frost (#{warmth(r[:celsius])}) on #{short_day(r[:on])}."
         def say_day_callus(_) = "Too cold for callus to grow."
+        def say_day_heat(r) = "#{warmth(r[:celsius])}: cut faces dry while they are fitted. Begin at first light."
+        def say_day_dry_air(r)
+          "Dry air (#{format('%.1f', r[:kpa])} kPa short of its water): keep the stick wrapped until it is set."
+        end
+        def say_day_cold(r) = "No more than #{warmth(r[:celsius])}: frozen wood does not cut true."
+        def say_day_cold_night(r) = "A night of #{warmth(r[:celsius])}: let the wood thaw before it is cut."
 
         def say_crew_never_open(r)
           "It shuts (#{short_day(r[:closes_on])}) before it opens (#{short_day(r[:opens_on])})."

@@ -14,6 +14,16 @@ module Vestry
         def say_scion_outside(r) = "A stick of #{length(r[:mm])} is outside what it works, #{range(r)}."
         def say_scion_wanted(r) = "Wants sticks of #{range(r)}."
 
+        PLACES = { "end" => "the end of a stub", "side" => "the side of what stays",
+                   "shoot" => "a young shoot" }.freeze
+        def say_other_place(r)
+          "It is made elsewhere, and not at #{PLACES.fetch(r[:place])}."
+        end
+        def say_no_donor(_) = "It needs a rooted plant of the variety beside it, and none is written down."
+        def say_scion_one_side(r)
+          "A stick of #{length(r[:mm])} on #{length(r[:stock_mm])}: set it to one side, so that bark meets bark there."
+        end
+
         def say_needs_slip(_) = "Needs slipping bark, and it does not slip."
         def say_needs_no_slip(_) = "Needs no slipping bark."
 

@@ -15,6 +15,11 @@ module Vestry
           "Low (ends #{length(r[:tip_height_mm])} up) and carries #{percent(r[:share])}: enough to feed the roots, " \
           "little to miss."
         end
+        def say_head_none_small(r)
+          "No limb is small enough to nurse the others without taking the tree over. This one carries " \
+          "#{percent(r[:share])}: shorten it by half, and keep what is low."
+        end
+        def say_head_only_limb(r) = say_limb_only(r)
         def say_head_no_cut(r)
           "No place to cut: #{r[:conflict].map { |name| CONFLICTS.fetch(name) }.first}. It can feed the roots."
         end
@@ -56,6 +61,35 @@ module Vestry
           "Expect first-year shoots of #{length(r[:shoot_mm])}, over #{length(r[:long_mm])}: they flag and blow out. " \
           "Keep more nurse, work more stubs, or go slower; brace every shoot."
         end
+        def say_plan_overtopped(r)
+          "#{percent(r[:above])} of the leaf that stays would stand higher than the grafts, and shade and starve " \
+          "them: work the higher limbs first, or shorten those that stay."
+        end
+        def say_plan_nurse_too_strong(r)
+          "One limb that stays carries #{percent(r[:largest_kept])} of the head and takes the sap from the grafts: " \
+          "shorten it by half."
+        end
+        def say_plan_only_limb(r) = "#{r[:tag]} is all there is. #{say_limb_only(r)}"
+
+        # What else there is for a tree of one limb, or for a thick one.
+        def say_limb_only(_)
+          "The tree has no other limb: set a side graft below and keep the top until it has taken, or renew first and " \
+          "graft what comes. Cut in one season, nothing would feed the roots but the grafts."
+        end
+        def say_large_branches(r)
+          return "No branch of it is #{range(r)} thick: see whether one can be grown." if r[:tags].empty?
+
+          "Graft its branches first: #{listed(r[:tags])} #{r[:tags].one? ? 'is' : 'are'} of a size that takes well " \
+          "and closes (#{range(r)})."
+        end
+        def say_large_side(_)
+          "Or set a side bark graft into its bare stretch, and leave its head on until that has grown."
+        end
+        def say_large_ring(r)
+          "Cut at #{length(r[:mm])}, it wants a ring of #{r[:sticks]} sticks and some " \
+          "#{counted(r[:seasons], 'season')} to close."
+        end
+
         def say_plan_short_wood(r)
           "#{r[:tag]}: #{r[:variety]} is short of #{counted(r[:short], 'stick')} for #{r[:season]}, and this stub is " \
           "among those to drop first. Find more wood, or move it to a later season."
@@ -90,8 +124,19 @@ module Vestry
         def percent_up(share) = "#{Core::Near.ceil(share * 100)} %"
 
         def say_vigour_keep_more(_) = "Long enough to flag and blow out: keep more nurse, or more stubs."
-        def say_vigour_keep_less(_) = "Shorter than an ordinary shoot: keep less nurse, or the grafts sulk."
-        def say_vigour_well(_) = "Between an ordinary shoot and one that flags: well balanced."
+        def say_vigour_overtopped(r)
+          "#{percent(r[:above])} of the leaf that stays stands higher than the grafts, and shades and starves them: " \
+          "work the higher limbs first, or shorten them."
+        end
+        def say_vigour_nurse_too_strong(r)
+          "One limb keeps #{percent(r[:largest_kept])} of the head, and takes the sap: keep less of it, by half."
+        end
+        def say_vigour_well(_) = "Neither driven nor starved: well balanced."
+
+        STICK_WARNINGS = {
+          "one_on_large" => "one side of so wide a stub would die back",
+          "under_side" => "the lowest sticks hang on the underside"
+        }.freeze
 
         # What a pace risks, in a few words.
         def pace_risk(shoot_mm, taken)
@@ -125,16 +170,21 @@ module Vestry
           "clearance" => "the fork takes up the limb's whole length",
           "diameter" => "the limb is nowhere of a diameter the method works",
           "browse" => "the limb is nowhere above what the animals reach",
-          "reach" => "the limb is nowhere within your reach"
+          "reach" => "the limb is nowhere within your reach",
+          "nurse" => "the nurse on it stands too high", "branches" => "its forks leave no room for a cut",
+          "unsound" => "its sound wood leaves no room for a cut"
         }.freeze
 
         LIMITS = { "clearance" => "clear of the fork", "diameter" => "a diameter the method works",
-                   "browse" => "above the animals", "reach" => "within reach" }.freeze
+                   "browse" => "above the animals and the mower", "reach" => "within reach",
+                   "nurse" => "above its nurse" }.freeze
 
         WAYS_OUT = {
           "clearance" => "cut a side branch instead", "diameter" => "choose another method",
           "browse" => "guard the graft, or keep the limb as a nurse",
-          "reach" => "work from a platform, or graft a lower side branch"
+          "reach" => "work from a platform, or graft a lower side branch",
+          "nurse" => "keep a lower nurse", "branches" => "graft one of its branches",
+          "unsound" => "graft a sound branch, or renew the limb"
         }.freeze
 
         def say_conflict(names)

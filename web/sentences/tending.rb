@@ -89,13 +89,23 @@ module Vestry
         end
 
         def say_nurse(nurse)
-          case nurse.advice
-          when "nurse_off" then "Take it off now, while the tree rests or in dry weather."
-          when "nurse_wait_closed" then "Keep it until the stubs have closed."
-          when "nurse_shorten" then "Shorten it by a third, so that the grafts get the light; it comes off " \
-                                    "from #{day(nurse.on)}."
-          else "Keep it: it feeds the roots and calms the grafts. It comes off from #{day(nurse.on)}."
-          end
+          held = nurse.reasons.reject { |reason| reason[:code] == "nurse_#{nurse.action}" }
+          [say(code: "nurse_#{nurse.action}"), *held.map { |reason| say(reason) }].join(" ")
+        end
+
+        def say_nurse_off(_) = "Take it off now, while the tree rests or in dry weather."
+        def say_nurse_shorten(_) = "Shorten it by a third, so that the grafts get the light."
+        def say_nurse_keep(_) = "Keep it: it feeds the roots."
+        def say_nurse_no_stub(_) = "No graft of this tree lives yet."
+        def say_nurse_worked_later(_) = "It is to be worked itself."
+        def say_nurse_waiting(r)
+          "#{counted(r[:stubs], 'limb')} #{r[:stubs] == 1 ? 'is' : 'are'} still to be worked or to take."
+        end
+        def say_nurse_dead(r) = "#{counted(r[:stubs], 'graft')} died and #{r[:stubs] == 1 ? 'is' : 'are'} to be made again."
+        def say_nurse_young(r) = "It stands #{counted(r[:seasons].ceil, 'season')} after the latest graft."
+        def say_nurse_open(r) = "The least closed stub is #{percent(r[:closed])} closed."
+        def say_nurse_little_leaf(r)
+          "Without it #{percent(r[:kept])} of the head would feed the roots; #{percent(r[:wanted])} is enough."
         end
       end
     end

@@ -58,6 +58,7 @@ module Vestry
             slipping = { "yes" => true, "no" => false }[params["slipping"]]
             on = params["seen_on"].to_s.empty? ? today : typed_day("seen_on")
             Deeds::SeeStage.call(tree, stage: params["stage"].to_s, slipping: slipping, on: on, today: today, by: actor,
+                                 closed: params["slipping"] == "closed", bleeds: params["bleeds"] == "true",
                                  client_key: params["client_key"].to_s[/\A[0-9a-f-]{36}\z/])
             redirect to("slip", "/walk?row=#{Rack::Utils.escape(tree.row)}#tree-#{tree.id}")
           end

@@ -26,7 +26,7 @@ module Vestry
                "#{length(limb.wide_mm)} × #{length(limb.narrow_mm)}"),
                length: as_typed(limb.length_typed, limb[:length_mm]) || kept[:length_mm], fork: kept[:fork_mm],
                bearing: limb[:bearing_deg]&.to_i, rise: limb[:rise_deg]&.to_i, flat: limb.flat_deg&.to_i,
-               bark_thickness: length(limb.bark_mm), straight: limb.straight, damage: limb.damage,
+               bark_thickness: (length(limb.bark_mm) if limb.bark_mm), straight: limb.straight, damage: limb.damage,
                version: limb.version }
           end
 

@@ -108,6 +108,15 @@ module Vestry
 
         get("/nurses") { erb :"tend/nurses", locals: { nurses: Records::Nurses.new(orchard, today) } }
 
+        post "/limbs/:id/off" do
+          limb = orchard.limb!(params["id"])
+          attempt(->(e) { redirect_with("#{limb.label} #{e.words}.", to("tend", "/nurses")) }) do
+            Deeds::TakeOff.call(limb, on: typed_day("on"), today: today, by: actor)
+            notice "#{limb.label} is off."
+            redirect to("tend", "/nurses")
+          end
+        end
+
         get("/grafts/:id") { show(orchard.graft!(params["id"])) }
 
         # Which is scion and which is stock.

@@ -6,7 +6,7 @@ RSpec.describe Vestry::Core::Plan::Soundness do
       **more }
   end
   def faults(*limbs, **more)
-    described_class.of(limbs: limbs, nurses_wanted: 1, cap: nil, removed: {}, shoot_mm: nil, **more)
+    described_class.of(limbs: limbs, nurses_wanted: 1, cap: nil, removed: {}, vigour: nil, **more)
   end
   def codes(...) = faults(...).map { |each| each[:code] }
 
@@ -62,8 +62,18 @@ RSpec.describe Vestry::Core::Plan::Soundness do
     expect(codes(limb("A", "work", conflict: ["browse"]), limb("B", "nurse"))).to eq ["plan_no_cut"]
   end
 
-  it "says when the shoots will be too long" do
-    expect(codes(limb("A", "work"), limb("B", "nurse"), shoot_mm: 1201.0)).to eq ["plan_long_shoots"]
-    expect(codes(limb("A", "work"), limb("B", "nurse"), shoot_mm: 1200.0)).to eq []
+  it "says when the shoots will be too long, or the grafts would stand in shade or beside too strong a limb" do
+    vigour = ->(**more) { { reasons: reckon("vigour", kept: 0.3, stubs: 3, **more)[:reasons] } }
+    told = ->(**more) { codes(limb("A", "work"), limb("B", "nurse"), vigour: vigour.call(**more)) }
+    expect(told.call(kept: 0.1, stubs: 1)).to eq ["plan_long_shoots"]
+    expect(told.call(above: 0.6)).to eq ["plan_overtopped"]
+    expect(told.call(largest_kept: 0.79)).to eq ["plan_nurse_too_strong"]
+    expect(told.call).to eq []
+  end
+
+  it "never lets the only limb of a tree go without a word" do
+    expect(codes(limb("A", "work"))).to eq ["plan_only_limb"]
+    expect(codes(limb("A", "work", grafted: true))).to eq ["plan_no_nurse"]
+    expect(codes(limb("A", "work"), limb("B", "nurse"))).to eq []
   end
 end

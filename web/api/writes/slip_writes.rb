@@ -11,6 +11,8 @@ module Vestry
           SEEN = body do
             optional(:stage).filled(:string, included_in?: Records::PhenologySeen::STAGES.keys)
             optional(:slipping).filled(:bool)
+            optional(:closed).filled(:bool)
+            optional(:bleeds).filled(:bool)
             optional(:seen_on).filled(Contracts::Form::DAY)
             optional(:client_key).filled(:string, :uuid_v4?)
           end
@@ -18,6 +20,7 @@ module Vestry
           post "trees/{id}/seen", "Records what a tree does in spring, and whether its bark lifts", form: SEEN,
                  answers: "phenology_seen" do |on, v|
             Deeds::SeeStage.call(on.tree, stage: v[:stage], slipping: v[:slipping], on: v[:seen_on] || on.today,
+                                 closed: v[:closed] || false, bleeds: v[:bleeds] || false,
                                  client_key: v[:client_key], **on.who)
           end
 

@@ -48,7 +48,7 @@ module Vestry
               "; shut in season #{closure[:closes_in_season]} at #{format('%.1f', closure[:rate_mm])} mm a season " \
               "from each side"
             Working.of(percent(closure[:closed_share]), "#{formula} = #{percent(closure[:closed_share])}#{ending}",
-                       rules: ["reckoning.closure.rate"])
+                       rules: ["reckoning.closure.fed"])
           end
         end
       end

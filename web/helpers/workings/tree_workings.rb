@@ -15,8 +15,10 @@ module Vestry
 
           def wood_working(limb)
             section = Records::CoreInputs.section(limb)
+            bark = length(Records::CoreInputs.bark(limb, limb.across_mm))
             Working.of(length(section[:wood_diameter_mm]),
-                       "#{length(section[:diameter_mm])} − 2 × #{length(limb.bark_mm)} of bark " \
+                       "#{length(section[:diameter_mm])} − 2 × #{bark} of bark" \
+                       "#{' (not measured: by its size and kind)' unless limb.bark_mm} " \
                        "= #{length(section[:wood_diameter_mm])}")
           end
 
