@@ -165,11 +165,14 @@ module Vestry
 
       # What a rule of aftercare hangs on, needs and asks for is there.
       def known_words(name, rule)
-        rule.values_at("after", "until").compact.each do |event|
+        rule.values_at("after", "until", "by").compact.each do |event|
           fault("care.#{name}", "hangs on #{event}, which is no event") unless Tend::GraftLife::EVENTS.key?(event)
         end
         ((rule["needs"] || []) - Tend::GraftLife::STATES).each do |state|
           fault("care.#{name}", "needs #{state}, which is no state of a graft")
+        end
+        (Array(rule.dig("when", "kind")) - Tend::GraftLife::KINDS).each do |kind|
+          fault("care.#{name}", "is for #{kind}, which is no kind of graft")
         end
         answer = rule["answered-by"]
         return if answer.nil? || Tend::GraftLife::ANSWERS.key?(answer)

@@ -17,14 +17,14 @@ module Vestry
           unless graft.lost_on
             RecordLoss.call(graft, on: lost_on(graft, today), cause: cause || "failed", by: by, today: today)
           end
-          DecideLimb.call(limb, values(graft, today), by: by, season: season(graft.orchard, today))
+          DecideLimb.call(limb, values(graft, today), by: by, season: season(graft.orchard, limb.tree.species, today))
           limb.reload.planned
         end
       end
 
       # This season while there is time, else the next.
-      def self.season(orchard, today)
-        last = Core::Tend::RegraftDay.last(orchard.season, orchard.season.year_start(today), orchard.rulebook)
+      def self.season(orchard, species, today)
+        last = orchard.last_days(today).regraft(species)
         this = orchard.season.name_of(today)
         today <= last && orchard.season_to_plan(today) == this ? this : this + 1
       end
@@ -32,7 +32,7 @@ module Vestry
       def self.values(graft, today)
         room = graft.orchard.rulebook.value("reckoning.regraft.lower")
         cut = graft.cut_mm&.to_f
-        { role: "work", season: season(graft.orchard, today), technique: graft.technique, variety: graft.variety_id,
+        { role: "work", season: season(graft.orchard, graft.limb.tree.species, today), technique: graft.technique, variety: graft.variety_id,
           cut: cut && [cut - room, graft.orchard.rulebook.value("reckoning.cut.clearance").to_f].max,
           against_reason: "worked again, lower on the same stub" }.compact
       end

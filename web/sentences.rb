@@ -77,7 +77,8 @@ module Vestry
       }.freeze
 
       STATES = {
-        "knitting" => "knitting", "false-start" => "moved too soon", "waiting" => "should have knit; waiting to move",
+        "knitting" => "knitting", "false-start" => "moved too soon, on probation",
+        "callused" => "has knit and sleeps", "sleeping" => "a living bud, asleep until spring", "waiting" => "should have knit; waiting to move",
         "late" => "late, nothing moving", "growing" => "growing", "failed" => "failed"
       }.freeze
 

@@ -11,6 +11,7 @@ module Vestry
         BUDS = %w[asleep swelling leafing dead].freeze
         CALLUS = %w[none some full].freeze
         VERDICTS = %w[took wait failed].freeze
+        LEAF_STALKS = %w[falls clings].freeze
         # What a visit may say besides, and what of it asks for something.
         SEALS = %w[sound cracked gone].freeze
         WRAPS = %w[sound loose biting].freeze
@@ -28,12 +29,16 @@ module Vestry
             integer :sticks, above: 0, most: 12, default: 1
             flag :southern, default: false, help: "south of the equator"
             flag :brace, default: false
+            flag :headed, default: true, help: "it stands on a stub: the limb above it was cut off"
+            date :regraft_until, optional: true, help: "last sensible day to make it again; else by the calendar"
+            date :bud_until, optional: true, help: "last sensible day to bud its regrowth; else by the calendar"
           end
           list :observations, default: [].freeze, help: "visits to the graft" do
             date :on
             name :buds, BUDS, optional: true
             name :callus, CALLUS, optional: true
             number :longest_shoot_mm, unit: "mm", least: 0, optional: true
+            name :leaf_stalk, LEAF_STALKS, optional: true, help: "of a bud: falls at a touch, or clings dry"
             name :verdict, VERDICTS, optional: true
             name :seal, SEALS, optional: true
             name :wrap, WRAPS, optional: true
@@ -75,7 +80,7 @@ module Vestry
 
         # @return [Hash] +tasks+, each with +key+, +rule+, +opens_on+, +due_on+, +closes_on+, +status+
         #   (ahead, open, late, passed, done, waived) and +reasons+, in order of their due day;
-        #   +state+ (knitting, false-start, waiting, late, growing, failed), +knit_on+, +knit_basis+, +knit_share+
+        #   +state+ (knitting, false-start, callused, sleeping, waiting, late, growing, failed), +knit_on+, +knit_basis+, +knit_share+
         #   and +valid_until+: nothing but each task's own days changes this answer until after it
         def self.call(graft:, today:, observations: [], counts: [], lost_on: nil, weather: [], done: [], school: nil,
                       rulebook: Rulebook.shipped)

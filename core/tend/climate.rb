@@ -29,6 +29,17 @@ module Vestry
             { on: made_on + @rulebook.value("species.#{species}.knit_days"), basis: "calendar", share: nil }
         end
 
+        # Between which days it is likely to have knit: with a degree more and less, and a fifth less and more to do.
+        #
+        # @return [Array(Date, Date)]
+        def knit_span(species, made_on, today, offset_c: 0.0)
+          warm, cold = [[1, 0.8], [-1, 1.2]].map do |more, times|
+            by_temperature(species, made_on, today, offset_c + more, times)&.fetch(:on)
+          end
+          days = @rulebook.value("species.#{species}.knit_days")
+          [warm || made_on + (days * 0.8).round, cold || made_on + (days * 1.2).round].minmax
+        end
+
         # The first day from +from+ on that was at least so hot.
         def heat(from, today) = first("hot", from, today) { |day| day[:max_c] && day[:max_c] >= @figures["hot_c"] }
 
@@ -82,13 +93,13 @@ module Vestry
           found if found && found >= from
         end
 
-        def by_temperature(species, made_on, today, offset)
+        def by_temperature(species, made_on, today, offset, times = 1)
           start = @dates.bsearch_index { |date| date >= made_on } or return nil
           ends = (@dates.bsearch_index { |date| date > today } || @dates.size)
           return nil if start >= ends
 
           units = units(species, offset)
-          wanted = @rulebook.value("species.#{species}.callus_units")
+          wanted = @rulebook.value("species.#{species}.callus_units") * times
           gathered = 0.0
           at = (start...ends).find { |i| Near.at_least?(gathered += units[i], wanted) }
           return { on: @dates[at], basis: "temperature", share: 1.0 } if at

@@ -15,12 +15,17 @@ module Vestry
                    "hand" => :hand, "failed" => :failed, "too-late" => :too_late, "moved" => :moved,
                    "spring" => :spring, "autumn" => :autumn, "winter" => :winter, "heat" => :heat, "gale" => :gale,
                    "frost" => :frost, "drought" => :drought, "snapped" => :snapped, "fruit-seen" => :fruit_seen,
+                   "callused" => :callused, "joined" => :joined, "waking" => :waking,
+                   "last-regraft" => :last_regraft, "last-bud" => :last_bud,
                    **SEEN.to_h { |name, point| [name, [:last_seen, *point]] } }.freeze
         # What a visit or a count can answer, by the points that answer it.
-        ANSWERS = { "count" => nil, "look" => %i[buds callus verdict], "seal" => %i[seal], "pests" => %i[pests],
+        ANSWERS = { "count" => nil, "look" => %i[buds callus verdict], "stalk" => %i[leaf_stalk verdict],
+                    "callus" => %i[callus verdict], "seal" => %i[seal], "pests" => %i[pests],
                     "stock-shoots" => %i[stock_shoots] }.freeze
         # How it can stand.
-        STATES = %w[knitting false-start waiting late growing failed].freeze
+        STATES = %w[knitting false-start callused sleeping waiting late growing failed].freeze
+        # What kinds of graft are followed differently.
+        KINDS = %w[stub side bud approach].freeze
 
         # @param graft [Hash] with its +counts+ and +lost_on+ in it
         # @param observations [Array<Hash>] visits, in order
@@ -43,7 +48,9 @@ module Vestry
             if failed_on then "failed"
             elsif took? then "growing"
             elsif moved_early_on then "false-start"
+            elsif sleeping? then "sleeping"
             elsif @today < knit[:on] then "knitting"
+            elsif callused_on && !moving? then "callused"
             elsif @today < patience_on then "waiting"
             else
               "late"
@@ -57,7 +64,29 @@ module Vestry
         end
         def failed_on = outcome[:lost_on]
         def counts = @graft[:counts] || []
-        def took? = outcome[:took] || @observations.any? { |each| Care.took?(each, knit[:on], @rulebook) }
+        def took?
+          return true if outcome[:took]
+
+          moved_early_on ? proven? : @observations.any? { |each| Care.took?(each, knit[:on], @rulebook) }
+        end
+
+        # After a false start leaves prove nothing: callus does, or a shoot a hand long at two visits ten days apart.
+        def proven?
+          return true if @observations.any? { |each| CALLUSED.include?(each[:callus]) }
+
+          long = @observations.select { |each| (each[:longest_shoot_mm] || 0) >= figure("hand") }.map { |each| each[:on] }
+          long.size > 1 && long.max - long.min >= figure("probation")
+        end
+
+        CALLUSED = %w[some full].freeze
+        private_constant :CALLUSED
+
+        # Since when callus was seen.
+        def callused_on = @observations.find { |each| CALLUSED.include?(each[:callus]) }&.fetch(:on)
+        # Whether its buds moved when they were last looked at.
+        def moving? = MOVING.include?(@observations.reverse.find { |each| each[:buds] }&.fetch(:buds))
+        # A bud whose leaf stalk fell at a touch lives, and sleeps until spring.
+        def sleeping? = kind == "bud" && @observations.any? { |each| each[:leaf_stalk] == "falls" }
 
         def moved_early_on
           first = @observations.find { |each| MOVING.include?(each[:buds]) }
@@ -91,19 +120,41 @@ module Vestry
         def failed = failed_on && [failed_on, "seen"]
         def moved = moved_early_on && [moved_early_on, "seen"]
 
-        # When there is no time left this year to make it again.
+        # When its regrowth is budded: after the last day for another graft, when buds are ripe, while a bud can knit.
         def too_late
-          return nil if failed_on.nil? || time_left?
+          return nil if failed_on.nil?
 
-          [[failed_on, next_calendar("late-summer")].max, "calendar"]
+          day = [failed_on, next_calendar("late-summer"), (regraft_until + 1 if time_left?)].compact.max
+          day <= bud_until ? [day, "calendar"] : nil
         end
+
+        # The last sensible days of its season for another graft, and for a bud on its regrowth.
+        def regraft_until
+          @graft[:regraft_until] || RegraftDay.last(@season, @graft[:grafted_on], @rulebook)
+        end
+        def bud_until
+          @graft[:bud_until] || @season.next_day(calendar("last-bud"), @season.year_start(@graft[:grafted_on]))
+        end
+        def last_regraft = [regraft_until, "calendar"]
+        def last_bud = [bud_until, "calendar"]
+
+        def callused = callused_on && [callused_on, "seen"]
+
+        # An approach graft that has callus all round, six weeks on.
+        def joined
+          full = @observations.find { |each| each[:callus] == "full" }&.fetch(:on)
+          full && [[full, @graft[:grafted_on] + figure("approach_days")].max, "seen"]
+        end
+
+        # The spring in which a sleeping bud wakes.
+        def waking = [@season.next_day(calendar("waking"), @graft[:grafted_on] + figure("approach_days")), "calendar"]
 
         def spring = [@season.next_day(calendar("spring"), event("winter").first), "calendar"]
         def autumn = [next_calendar("autumn"), "calendar"]
         def winter = [next_calendar("winter"), "calendar"]
 
         def heat = weather(@climate.heat(@graft[:grafted_on], @today))
-        def gale = weather(@climate.gale(event("leafed").first, @today, within: closing("after-gale")))
+        def gale = weather(@climate.gale(@graft[:grafted_on] + 1, @today, within: closing("after-gale")))
         def drought = weather(@climate.dry(@graft[:grafted_on], @today))
 
         def frost
@@ -140,16 +191,27 @@ module Vestry
           found && [found[:on], "seen"]
         end
 
-        def time_left? = failed_on.nil? || failed_on <= RegraftDay.last(@season, @graft[:grafted_on], @rulebook)
+        def time_left? = failed_on.nil? || failed_on <= regraft_until
 
         def fact(point)
           case point
+          when "kind" then kind
           when "several-sticks" then @graft[:sticks] > 1 ? "yes" : "no"
           when "braced" then @graft[:brace] ? "yes" : "no"
           when "time-left" then time_left? ? "yes" : "no"
           when "too-young" then seasons <= @rulebook.fruitless_seasons(@school) ? "yes" : "no"
           else @graft[point.to_sym] || @rulebook.practice(point, @school)
           end
+        end
+
+        # How it is followed: on a stub, in the side of what stays, a bud, or joined to a rooted plant.
+        def kind
+          method = @graft[:method]
+          return "bud" if @rulebook.works_at?(method, "shoot")
+          return "approach" if @rulebook.method_fact(method, "donor")
+
+          @rulebook.method_fact(method, "place") == "side" &&
+            (!@graft[:headed] || @rulebook.method_fact(method, "also_at").nil?) ? "side" : "stub"
         end
 
         # Growing seasons so far, the first its own.

@@ -10,9 +10,11 @@ module Vestry
         # The last day of a season on which it is sensible.
         #
         # @param season [Season]
-        # @param from [Date] a day of that season before it: the graft's own, or the first of the year
+        # @param from [Date] a day of that season
         # @return [Date]
-        def last(season, from, rulebook) = season.next_day(rulebook.value("care.calendar.last-regraft"), from)
+        def last(season, from, rulebook)
+          season.next_day(rulebook.value("care.calendar.last-regraft"), season.year_start(from))
+        end
       end
     end
   end

@@ -5,7 +5,7 @@ module Vestry
     module Tend
       # Rules of aftercare laid over what happened. A rule hangs on an event (after), opens, falls due
       # and closes so many days from it; "when" limits it to facts, "needs" to states, "every" repeats
-      # it until another event; "answered-by" a visit that says what was asked; "dated" ones come again with each event
+      # it until another event; "by" ends it with one; "answered-by" a visit that says what was asked; "dated" ones come again with each event
       # of their kind. What a person did, waived or put off stays theirs.
       class Rules
         MOST_ROUNDS = 30
@@ -38,6 +38,9 @@ module Vestry
           day, basis = @event.call(rule.fetch("after"))
           return [] unless day
 
+          last = rule["by"] && @event.call(rule["by"])&.first
+          return [] if last && last < day + rule["opens"]
+
           # What comes again is told apart by its day.
           rule["every"] ? repeated(name, rule, day, basis) :
             [task(rule["dated"] ? "#{name}:#{day.iso8601}" : name, name, rule, day, basis)]
@@ -65,6 +68,8 @@ module Vestry
 
         def task(key, name, rule, day, basis)
           opens, due, closes = rule.values_at("opens", "due", "closes").map { |days| day + days }
+          last = rule["by"] && @event.call(rule["by"])&.first
+          due, closes = [due, last].min, [closes, last].min if last
           reasons = reasons(name, rule, day, basis)
           off = @done[key]
           if off && off[:what] == "put-off" && off[:until]

@@ -74,6 +74,9 @@ module Vestry
       def weather(today) = once(:weather, today) { SiteWeather.new(self, today) }
       def bark_forecast(today) = once(:bark_forecast, today) { BarkForecast.new(self, today) }
 
+      # The last sensible days of its season for another graft and for a bud.
+      def last_days(today) = once(:last_days, today) { LastDays.new(self, today) }
+
       # Its wood and its stripped trunks as they are on a day.
       def wood_store(today) = for_page(:wood_store, today) { WoodStore.new(self, today) }
       def stripped_trunks(today) = for_page(:stripped_trunks, today) { StrippedTrunks.new(self, today) }

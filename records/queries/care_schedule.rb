@@ -46,6 +46,9 @@ module Vestry
         end
       end
 
+      # What was kept for an orchard is out of date.
+      def turn_over(orchard) = DB[:care_states].where(orchard_id: orchard.id).update(valid_until: "-infinity")
+
       # In one question: whether the mark stands, one reckoned for a later day, and one out of date; each
       # along its index.
       def stands(orchard, today)
@@ -176,11 +179,11 @@ module Vestry
         include Enumerable
 
         COLUMNS = [Sequel[:grafts][:id], Sequel[:grafts][:orchard_id], :grafted_on, :technique, :wrap, :seal, :cover,
-                   :sticks, :brace, :grafter, Sequel[:grafts][:tended_by], :lost_on, :species, :row, :number,
+                   :sticks, :brace, :cut_mm, :grafter, Sequel[:grafts][:tended_by], :lost_on, :species, :row, :number,
                    :tag].freeze
         # What care follows from, beside visits and what was done.
-        ASKED = %i[grafted_on technique species wrap seal cover sticks brace].freeze
-        SEEN = %i[seen_on buds callus longest_shoot_mm verdict seal_state wrap_state stock_shoots pests snapped fruit]
+        ASKED = %i[grafted_on technique species wrap seal cover sticks brace headed].freeze
+        SEEN = %i[seen_on buds leaf_stalk callus longest_shoot_mm verdict seal_state wrap_state stock_shoots pests snapped fruit]
           .freeze
         DONE = %i[key done_on what until_on why].freeze
 
@@ -215,7 +218,7 @@ module Vestry
               rows = rows.where(Sequel[:grafts][:hidden_at] => nil, Sequel[:trees][:hidden_at] => nil, gone_on: nil)
                 .where(Sequel[:grafted_on] <= @today).select_append(later.exists.as(:worked_over))
             end
-            rows.all
+            rows.all.each { |row| row[:headed] = !row[:cut_mm].nil? }
           end
         end
 
@@ -269,9 +272,14 @@ module Vestry
           @span ||= [@today, later.empty? ? @today + HOLDS : @today]
         end
 
+        def last_days(graft)
+          days = @orchard.last_days(@today)
+          { regraft_until: days.regraft(graft[:species], graft[:grafted_on]), bud_until: days.bud(graft[:grafted_on]) }
+        end
+
         def reckoned(graft, seen, counted, settled)
           visits = seen.map { |row| CoreInputs.visit(SEEN.zip(row).to_h) }
-          Core::Tend::Care.of({ **graft.slice(*ASKED - [:technique]), method: graft[:technique],
+          Core::Tend::Care.of({ **graft.slice(*ASKED - [:technique]), method: graft[:technique], **last_days(graft),
                                 southern: @orchard.southern?, lost_on: graft[:lost_on],
                                 counts: counted.map { |on, alive| { on: on, alive: alive } } }, visits, climate,
                               settled.map { |row| %i[key on what until why].zip(row).to_h }, @orchard.school, @today,

@@ -18,15 +18,30 @@ module Vestry
       def care = @care ||= CoreInputs.care(graft, today)
       def seen = @seen ||= graft.visits.select { |each| each.seen_on <= today }.last
       def patience_on = care[:knit_on] + @book.value("species.#{@species}.knit_margin")
-      def last_regraft_on = Core::Tend::RegraftDay.last(@orchard.season, graft.grafted_on, @book)
-      def bud_from = @orchard.season.next_day(@book.value("care.calendar.late-summer"), graft.grafted_on)
+      def last_days = @last_days ||= @orchard.last_days(today)
+      # The days in which the regrowth of a failed graft can be budded: from ripe buds, or from the day after the last
+      # for another graft.
+      def budding
+        ripe = @orchard.season.next_day(@book.value("care.calendar.late-summer"), graft.grafted_on)
+        [ripe, last_days.regraft(@species, graft.grafted_on) + 1].max..last_days.bud(graft.grafted_on)
+      end
+
+      # Between which days its callus is likely to have knit.
+      #
+      # @return [Array(Date, Date)]
+      def knit_span
+        offset = @book.value("care.figures.cover_warms").fetch(graft.cover, 0).to_f
+        @orchard.weather(today).climate(graft.grafted_on - 1).knit_span(@species, graft.grafted_on, today,
+                                                                        offset_c: offset)
+      end
 
       # What the last visit means and what to do, as reasons; none without a visit.
       def answer
         return [] unless seen
 
         Core::Tend::Answer.of(CoreInputs.visit(seen), care: care, patience_on: patience_on, slip: slip,
-                              last_regraft_on: last_regraft_on, bud_from: bud_from, today: today, rulebook: @book)
+                              regraft_until: last_days.regraft(@species, graft.grafted_on), budding: budding,
+                              safe_mm: shoot_mm && wind[:safe_length_mm], today: today)
       end
 
       # Whether bark lifts on its tree, until when, and how much wood of its variety there is.
@@ -37,7 +52,7 @@ module Vestry
           closes = spring.closes_on(@species)
           sticks = @orchard.wood_store(today).for_stubs(season: @orchard.season.name_of(today))
             .select { |bundle| bundle.variety_id == graft.variety_id }.sum(&:left)
-          { slips: !opens.nil? && today >= opens && today <= closes, closes_on: closes, sticks: sticks }
+          { slips: !opens.nil? && today >= opens && today <= closes, sticks: sticks }
         end
       end
 

@@ -105,7 +105,7 @@ RSpec.describe "Tending" do
       visit(Date.new(2026, 5, 28), buds: "asleep")
       expect(codes(Date.new(2026, 5, 28))).to eq %w[answer_open_it]
       visit(Date.new(2026, 5, 28), callus: "some", buds: "asleep")
-      expect(codes(Date.new(2026, 5, 28))).to eq %w[answer_rewrap_wait]
+      expect(codes(Date.new(2026, 5, 28))).to eq %w[answer_callused]
       visit(Date.new(2026, 6, 1), buds: "leafing", verdict: "took", longest_shoot_mm: 700, stock_shoots: "many",
             pests: "aphids")
       expect(codes(Date.new(2026, 6, 1))).to eq %w[answer_growing answer_shorten answer_stock answer_pests]

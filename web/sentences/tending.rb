@@ -6,8 +6,9 @@ module Vestry
       # Words for what a visit means, why something may have failed, and what nurses are for.
       module Tending
         def say_answer_false_start(r)
-          "A false start: buds moved before callus can have knit (about #{day(r[:knit_on])}). They live on the " \
-          "stick's own store. Shade it, close every opening, cut nothing off, and look again within a week."
+          "Still on probation: buds moved before callus can have knit (about #{day(r[:knit_on])}), and leaves alone " \
+          "prove nothing. Callus does, or a shoot a hand long at two looks ten days apart. Shade it, close every " \
+          "opening, cut nothing off, and look again within a week."
         end
         def say_answer_knitting(r)
           "Not knit yet#{r[:share] ? " by its temperatures (#{percent(r[:share])} of the way)" : ''}: leave it " \
@@ -15,7 +16,14 @@ module Vestry
         end
         def say_answer_wait(r) = "It should have knit, and nothing moves yet. Patience until #{day(r[:until])}."
         def say_answer_swelling(_) = "It is moving at the right time. Leave it alone for another week."
-        def say_answer_rewrap_wait(_) = "Callus and plump bark: it lives. Close it again as it was, and wait."
+        def say_answer_callused(_)
+          "It has knit and sleeps. Close it again as it was and look every fortnight; it stays until the leaves fall. " \
+          "From the tenth week set a bud into its regrowth as insurance."
+        end
+        def say_answer_sleeping(_)
+          "The bud lives: its leaf stalk fell at a touch. It sleeps until spring; tie off, and head the stock above it " \
+          "as it swells."
+        end
         def say_answer_open_it(_)
           "Late. Open the wrap on one side: callus and plump bark, close it and wait; none and dry, it is dead."
         end
@@ -26,23 +34,26 @@ module Vestry
         def say_answer_regraft_now(r)
           "Dead. Bark slips until about #{day(r[:until])} and " \
           "there #{r[:sticks] == 1 ? 'is one stick' : "are #{r[:sticks]} sticks"} of it left: regraft now, a little " \
-          "lower."
+          "lower. After that day: bud its regrowth from #{short_day(r[:from])}."
         end
         def say_answer_regraft_no_wood(r)
-          "Dead. Bark slips until about #{day(r[:until])}, but no stick of it is left: another variety's, or bud " \
-          "its regrowth in late summer."
+          "Dead. There is time for another graft until #{day(r[:until])}, but no stick of it is left: another " \
+          "variety's, or bud its regrowth from #{short_day(r[:from])}."
         end
         def say_answer_bud(r)
-          "Dead, and too late for another graft this season: keep two or three of its shoots and bud them from " \
-          "about #{day(r[:from])}, or plan it for spring."
+          "Dead, and no time for another graft this season: keep two or three of its shoots and bud them between " \
+          "#{short_day(r[:from])} and #{day(r[:until])}, or plan it for spring."
         end
-        def say_answer_spring(_) = "Dead, and this season is over: plan it again for spring."
+        def say_answer_spring(_) = "Dead, and too late even for a bud: plan it again for spring, and cut wood for it in winter."
         def say_answer_reseal(_) = "Mend the seal today: a stick dries through a crack in days."
         def say_answer_slit(_) = "The tape bites: slit it lengthwise on the side away from the stick, today."
         def say_answer_rewrap(_) = "Bind it again without moving the stick."
         def say_answer_light(_) = "Let light in, a little more at each visit, on dull days first."
         def say_answer_uncover(_) = "Take the cover off on a dull day."
-        def say_answer_shorten(r) = "Shorten the shoots to about #{length(r[:mm])}, or tie them to a brace."
+        def say_answer_shorten(r)
+          "About #{length((r[:mm] / 10.0).floor * 10)} of shoot is safe in this site's gusts at its age: brace it, or " \
+          "shorten it to that."
+        end
         def say_answer_choose(_) = "Choose the strongest well-placed shoot on each stick, and pinch its rivals."
         def say_answer_brace(_) = "Brace it: tie the strongest shoot in two places."
         def say_answer_stock(_) = "Rub off the stock shoots; follow each to where it leaves the wood."

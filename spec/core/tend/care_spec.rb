@@ -49,8 +49,8 @@ RSpec.describe "care" do
   it "turns to regrafting when it is dead" do
     answer = care("2026-06-03", observations: [{ on: "2026-06-01", verdict: "failed" }])
     expect(answer[:state]).to eq "failed"
-    expect(keys(answer)).to eq %w[regraft regraft-spring]
-    expect(dates(answer, "regraft")).to eq %w[2026-06-01 2026-06-11 2026-07-16]
+    expect(keys(answer)).to eq %w[regraft regraft-bud regraft-spring]
+    expect(dates(answer, "regraft")).to eq %w[2026-06-01 2026-06-11 2026-07-05]
   end
 
   it "believes a stick written off too soon when it is seen in leaf" do

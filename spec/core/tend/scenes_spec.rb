@@ -1,0 +1,115 @@
+# frozen_string_literal: true
+
+# What a grafter asks at the tree, each with the days and figures of one case.
+RSpec.describe "At the tree", :core do
+  GRAFTED = Date.new(2026, 4, 20)
+
+  # Days of 8 to 18 °C from the grafting day on: an apple knits on 4 May.
+  def weather(days = 130) = Array.new(days) { |i| { date: (GRAFTED + i).iso8601, min_c: 8, max_c: 18, rain_mm: 3 } }
+
+  def told(day, visits = [], **graft)
+    reckon("care", graft: { grafted_on: GRAFTED.iso8601, method: "rind", species: "apple", **graft },
+                   observations: visits.map { |after, seen| { on: (GRAFTED + after).iso8601, **seen } },
+                   weather: weather(day + 1), school: "waxed-rind", today: (GRAFTED + day).iso8601)
+  end
+
+  def open(answer) = answer[:tasks].select { |task| %w[open late].include?(task[:status]) }.map { |task| task[:rule] }
+  def days(answer, rule) = answer[:tasks].find { |task| task[:rule] == rule }&.values_at(:opens_on, :due_on)
+
+  it "leaves at six days, and at 27 without callus, are still on probation" do
+    visits = { 6 => { buds: "leafing", callus: "none" }, 27 => { buds: "leafing", callus: "none" } }
+    answer = told(28, visits)
+    expect(answer[:state]).to eq "false-start"
+    expect(answer[:tasks].map { |task| task.values_at(:rule, :status) }).to include %w[false-start ahead]
+    expect(open(answer)).not_to include("choose", "aphids")
+    expect(told(34, visits.merge(33 => { buds: "leafing", callus: "some" }))[:state]).to eq "growing"
+    hand = { buds: "leafing", longest_shoot_mm: 160 }
+    expect([told(34, visits.merge(33 => hand)), told(43, visits.merge(33 => hand, 42 => hand)),
+            told(44, visits.merge(33 => hand, 43 => hand))].map { |each| each[:state] })
+      .to eq %w[false-start false-start growing]
+  end
+
+  it "callus without buds on day 35: look each fortnight, a bud for insurance, and nothing is opened again" do
+    visits = { 35 => { buds: "asleep", callus: "some" } }
+    answer = told(36, visits)
+    expect(answer[:state]).to eq "callused"
+    expect(answer[:tasks].map { |task| task[:rule] }).not_to include "open-if-still"
+    expect(days(answer, "callus-look")).to eq [GRAFTED + 49, GRAFTED + 51]
+    expect(days(answer, "blind-buds").last).to eq GRAFTED + 56
+    expect(days(answer, "insurance-bud").last).to eq GRAFTED + 70
+    expect(open(told(60, visits))).to include "blind-buds"
+    expect(told(90, visits.merge(80 => { buds: "leafing", callus: "full" }))[:state]).to eq "growing"
+  end
+
+  it "a gale before the leaves asks for a look too" do
+    windy = weather(20).each { |day| day[:gust_ms] = day[:date] == "2026-05-08" ? 22 : 4 }
+    answer = reckon("care", graft: { grafted_on: "2026-04-20", method: "rind", species: "apple" }, weather: windy,
+                            school: "waxed-rind", today: "2026-05-09")
+    expect(open(answer)).to include "after-gale"
+  end
+
+  it "500 mm of shoot in the seventh week: about 200 is safe" do
+    safe = reckon("wind", weeks: 7, length_mm: 500, gust_ms: 15, hold: 0.6)[:safe_length_mm]
+    expect(safe).to be_between(190, 210)
+  end
+
+  it "a graft found dead is made again to its last day, then its regrowth is budded to that one's, then spring" do
+    days = { regraft_until: "2026-06-22", bud_until: "2026-09-07" }
+    on = lambda do |day|
+      died = Date.iso8601(day)
+      answer = reckon("care", graft: { grafted_on: "2026-04-20", method: "rind", species: "apple", **days },
+                              observations: [{ on: day, buds: "dead", verdict: "failed" }], today: died.iso8601)
+      answer[:tasks].map { |task| [task[:rule], task[:opens_on].strftime("%m-%d"), task[:closes_on].strftime("%m-%d")] }
+    end
+    expect(on["2026-06-22"].first(2)).to eq [["regraft", "06-22", "06-22"], ["regraft-bud", "08-01", "09-07"]]
+    expect(on["2026-08-20"].map(&:first)).to eq %w[regraft-bud regraft-spring]
+    expect(on["2026-08-20"].first).to eq ["regraft-bud", "08-20", "09-07"]
+    expect(on["2026-09-10"].map(&:first)).to eq ["regraft-spring"]
+  end
+
+  it "a bud found dead on 10 September waits for spring" do
+    answer = reckon("care", graft: { grafted_on: "2026-08-20", method: "chip-bud", species: "apple" },
+                            observations: [{ on: "2026-09-10", buds: "dead", leaf_stalk: "clings" }],
+                            today: "2026-09-10")
+    expect([answer[:state], answer[:tasks].map { |task| task[:rule] }]).to eq ["failed", ["regraft-spring"]]
+  end
+
+  describe "a chip bud" do
+    def bud(day, visits = [])
+      made = Date.new(2026, 8, 10)
+      reckon("care", graft: { grafted_on: made.iso8601, method: "chip-bud", species: "apple" }, school: "waxed-rind",
+                     observations: visits.map { |after, seen| { on: (made + after).iso8601, **seen } },
+                     today: (made + day).iso8601)
+    end
+
+    it "is touched, untied, headed when it swells and its shoot tied, and never opened" do
+      touched = { 16 => { leaf_stalk: "falls" } }
+      expect(open(bud(15))).to include "bud-look"
+      expect(bud(17, touched)[:state]).to eq "sleeping"
+      expect(open(bud(25, touched))).to include "bud-tie"
+      spring = bud(222, touched)
+      expect(open(spring)).to include "bud-head"
+      leafing = bud(285, touched.merge(260 => { buds: "leafing", callus: "full" }))
+      expect([leafing[:state], open(leafing).include?("bud-shoot")]).to eq ["growing", true]
+      rules = [15, 25, 60, 222].flat_map { |day| bud(day, touched)[:tasks].map { |task| task[:rule] } }
+      expect(rules & %w[open-if-still first-look choose shorten brace]).to eq []
+    end
+  end
+
+  it "follows an approach graft: the donor is watered, looked at, half cut, cut off, and the stock after it" do
+    joined = { method: "approach", species: "persimmon", headed: false }
+    expect(open(told(6, [], **joined))).to include "donor-water"
+    expect(open(told(22, [], **joined))).to include "approach-look"
+    expect(told(60, [], **joined)[:tasks].map { |task| task[:rule] }).not_to include("approach-half", "open-if-still")
+    full = told(44, { 30 => { callus: "full" } }, **joined)
+    expect(%w[approach-half approach-off approach-head].map { |rule| days(full, rule).first })
+      .to eq [GRAFTED + 42, GRAFTED + 49, GRAFTED + 56]
+  end
+
+  it "follows a side graft: the head stays, and is weakened when the graft grows" do
+    side = told(45, { 25 => { buds: "leafing", callus: "some" } }, method: "side-bark", headed: false)
+    expect([side[:state], open(side).include?("side-weaken")]).to eq ["growing", true]
+    stub = told(45, { 25 => { buds: "leafing", callus: "some" } })
+    expect(open(stub)).not_to include "side-weaken"
+  end
+end
