@@ -3,44 +3,65 @@
 module Vestry
   module Core
     module Plan
-      # What to do when there are fewer sticks of a variety than its stubs want: which to drop
-      # first, and how far the wood can be stretched.
+      # What to do when there are fewer sticks of a variety than its stubs want: which stubs get them, and how far
+      # the wood can be stretched.
       module Shortage
+        # A spare stub is worth so little beside one that is to stay that it gets wood last.
+        SPARE = 1e-6
+        private_constant :SPARE
+
         module_function
 
-        # Backups are dropped before main limbs, then the stubs that give back the least head for
-        # a stick, until what is left can be served.
+        # Sticks go where they do most (Wood::Scarce); backups come last.
         #
-        # @param stubs [Array<Hash>] +id+, +sticks+, +role+, +share+ (of its tree's head)
+        # @param stubs [Array<Hash>] +id+, +sticks+, +role+, +share+ (of its tree's head, or what stands for it),
+        #   +take+ (of single sticks) and +stock_mm+
         # @param have [Integer] sticks there are or will be
         # @param stick_mm [Numeric] how long sticks are cut here
-        # @return [Hash] +wanted+, +have+, +short+ (sticks), +drop+ (ids, first to go first), +thin+ (sticks
-        #   saved by one stick a stub), +short_sticks+ (sticks there would be, cut to two buds),
-        #   +single_buds+ (places there would be, worked as single buds) and +enough+: the least that
-        #   would do, of "thin", "short_sticks", "single_buds", or nil
+        # @return [Hash] +wanted+, +have+, +short+ (sticks), +allotted+ (sticks by id), +drop+ (ids that go without,
+        #   first to go first), +thin+ (sticks saved by one stick a stub), +short_sticks+ (sticks there would be, cut to
+        #   two buds), +one_bud+ (cut to one, for stubs that are thick enough), +single_buds+ (buds there would be, for
+        #   thin shoots) and +enough+: the least that would do, of "thin", "short_sticks", "one_bud", "single_buds", or
+        #   nil
         def of(stubs:, have:, stick_mm:, rulebook: Rulebook.shipped)
           wanted = stubs.sum { |each| each[:sticks] }
-          short = [wanted - have, 0].max
-          gone = 0
-          drop = short.zero? ? [] : order(stubs).take_while { |stub| (gone < short).tap { gone += stub[:sticks] } }
-          stretched = (have * stick_mm / rulebook.value("reckoning.wood.short_stick")).floor
-          buds = have * (stick_mm / rulebook.value("reckoning.wood.bud_spacing")).floor
-          thin = stubs.sum { |each| each[:sticks] - 1 }
-          enough = if short.zero? then nil
-                   elsif thin >= short then "thin"
-                   elsif stretched >= wanted then "short_sticks"
-                   elsif buds >= stubs.size then "single_buds"
-                   end
-          { wanted: wanted, have: have, short: short, drop: drop.map { |each| each[:id] }, thin: thin,
-            short_sticks: stretched, single_buds: buds, enough: enough }
+          allotted = allot(stubs, have)
+          { wanted: wanted, have: have, short: [wanted - have, 0].max, allotted: allotted,
+            drop: stubs.select { |each| allotted[each[:id]].zero? && each[:sticks].positive? }
+              .sort_by.with_index { |each, place| [worth(each) * each[:take], -place] }.map { |each| each[:id] },
+            **stretched(stubs, have, wanted, stick_mm, rulebook) }
         end
 
-        def order(stubs)
-          stubs.sort_by.with_index do |stub, place|
-            [stub[:role] == "backup" ? 0 : 1, stub[:share].to_f / [stub[:sticks], 1].max, place]
-          end
+        # How many sticks each stub gets.
+        #
+        # @return [Hash] by id
+        def allot(stubs, have)
+          Wood::Scarce.call(stubs: stubs.map do |each|
+            { id: each[:id], worth: worth(each), take: each[:take], most_sticks: each[:sticks] }
+          end, sticks: [have, stubs.sum { |each| each[:sticks] }].min)[:stubs].to_h { |each| each.values_at(:id, :sticks) }
         end
-        private_class_method :order
+
+        # As a share of the dearest, so that what it is measured in does not matter.
+        def worth(stub) = (stub[:share].to_f + Float::EPSILON) * (stub[:role] == "backup" ? SPARE : 1)
+
+        # How far shorter sticks, sticks of one bud and buds go: one bud wants a stub that holds it, and buds a young
+        # shoot.
+        def stretched(stubs, have, wanted, stick_mm, rulebook)
+          book = ->(key) { rulebook.value("reckoning.wood.#{key}") }
+          short_sticks = (have * stick_mm / book["short_stick"]).floor
+          one_bud = (stick_mm / book["one_bud"].to_f).floor
+          buds = (stick_mm / book["bud_spacing"]).floor
+          thick, thin = stubs.partition { |each| each[:stock_mm].to_f >= book["one_bud_from"] }.map(&:size)
+          enough = if wanted <= have then nil
+                   elsif stubs.size <= have then "thin"
+                   elsif short_sticks >= wanted then "short_sticks"
+                   elsif one_bud.positive? && (thick / one_bud.to_f).ceil + (thin / [buds, 1].max.to_f).ceil <= have
+                     thick.positive? ? "one_bud" : "single_buds"
+                   end
+          { thin: stubs.sum { |each| [each[:sticks] - 1, 0].max }, short_sticks: short_sticks, one_bud: one_bud * have,
+            single_buds: buds * have, enough: enough }
+        end
+        private_class_method :worth, :stretched
       end
     end
   end

@@ -94,12 +94,10 @@ module Vestry
 
       # Those that go without when this stub takes so many sticks before any other.
       def dropped(line, own)
-        stubs = line.stubs.map do |each|
-          mine = each.id == planned.id
-          { id: each.id, sticks: mine ? own : each.sticks || 1, role: each.role,
-            share: mine ? Float::INFINITY : (each.stock_mm || 0).to_f**2 }
-        end
-        Core::Plan::Shortage.of(stubs: stubs, have: line.have, stick_mm: @orchard.stick_mm, rulebook: @book)[:drop]
+        others = line.stubs.reject { |each| each.id == planned.id }
+          .map { |each| WoodSupply.stub(each, @orchard, @today) }
+        Core::Plan::Shortage.of(stubs: others, have: [line.have - own, 0].max, stick_mm: @orchard.stick_mm,
+                                rulebook: @book)[:drop]
       end
 
       def outlook = @outlook ||= StubAdvice.new(limb, planned: planned, today: @today)

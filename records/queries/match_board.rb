@@ -105,17 +105,40 @@ module Vestry
       end
 
       def matched_sticks
-        sites = rows.map do |row|
-          { id: row.id, method: row.technique, diameter_mm: stub_mm(row),
-            sticks: [(row.sticks || 1) - locked_to(row).size, 0].max, variety: row.variety_id }
-        end
         free = sticks.reject { |each| locks.key?(each.id) }
           .map { |each| { id: each.id, diameter_mm: thickness(each), variety: each.bundle.variety_id } }
           .group_by { |each| each[:variety] }
-        sites.group_by { |each| each[:variety] }.flat_map do |variety, places|
-          Core::Wood::Match.call(sites: places, sticks: free.fetch(variety, []), most_mixed: Float::INFINITY,
-                                 rulebook: @orchard.rulebook)[:pairs]
+        rows.group_by(&:variety_id).flat_map do |variety, stubs|
+          in_turn(stubs, free.fetch(variety, []))
         end
+      end
+
+      # Where there are too few sticks of a variety, those go first that the season's supply gives wood to; what fits
+      # none of them goes to the others.
+      def in_turn(stubs, wood)
+        wanted = stubs.to_h { |row| [row.id, [(row.sticks || 1) - locked_to(row).size, 0].max] }
+        return match(stubs, wanted, wood) if wanted.values.sum <= wood.size
+
+        first = match(stubs, allotted(stubs, wanted, wood.size), wood)
+        given = first.map { |pair| pair[:site] }.tally
+        used = first.map { |pair| pair[:stick] }
+        first + match(stubs, wanted.to_h { |id, count| [id, count - given.fetch(id, 0)] },
+                      wood.reject { |stick| used.include?(stick[:id]) })
+      end
+
+      def allotted(stubs, wanted, have)
+        Core::Plan::Shortage.allot(stubs.map do |row|
+          WoodSupply.stub(row, @orchard, @today).merge(sticks: wanted[row.id])
+        end, have)
+      end
+
+      def match(stubs, counts, wood)
+        sites = stubs.map do |row|
+          { id: row.id, method: row.technique, diameter_mm: stub_mm(row), sticks: counts[row.id],
+            variety: row.variety_id }
+        end
+        Core::Wood::Match.call(sites: sites, sticks: wood, most_mixed: Float::INFINITY,
+                               rulebook: @orchard.rulebook)[:pairs]
       end
 
       # Stubs of a variety beyond those that are matched at once.

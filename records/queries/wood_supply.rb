@@ -11,6 +11,12 @@ module Vestry
         def to_drop = shortage[:drop].map { |id| stubs.find { |each| each.id == id } }
       end
 
+      # A planned stub as the core takes it where wood is short: supply and match say the same of it.
+      def self.stub(row, orchard, today)
+        { id: row.id, sticks: row.sticks || 1, role: row.role, share: (row.stock_mm || 0).to_f**2,
+          stock_mm: row.stock_mm&.to_f, take: orchard.success(today).of(row.limb.tree.species, row.technique)[:stick] }
+      end
+
       def initialize(orchard, season, today)
         @orchard = orchard
         @season = season
@@ -42,10 +48,9 @@ module Vestry
         have = [promises.fetch(variety.id, 0) + bundled.fetch(variety.id, 0) - sites, 0].max
         Line.new(variety: variety, stubs: stubs, promised: promises.fetch(variety.id, 0),
                  bundled: bundled.fetch(variety.id, 0),
-                 shortage: Core::Plan::Shortage.of(stubs: stubs.map { |each| { id: each.id, sticks: each.sticks || 1,
-                   role: each.role, share: (each.stock_mm || 0).to_f**2 } },
-                                                   have: have, stick_mm: @orchard.stick_mm, rulebook: @orchard
-                                                     .rulebook))
+                 shortage: Core::Plan::Shortage.of(stubs: stubs.map { |each| self.class.stub(each, @orchard, @today) },
+                                                   have: have, stick_mm: @orchard.stick_mm,
+                                                   rulebook: @orchard.rulebook))
       end
 
       def stubs = @stubs ||= @orchard.planned(:stubs, @season).rows

@@ -31,6 +31,17 @@ RSpec.describe Vestry::Records::MatchBoard do
     expect([thin.sticks, thick.sticks]).to eq [1, 1]
   end
 
+  it "drops the same stubs as the season's supply, and serves another only with wood that fits none of those" do
+    stubs = [80, 110, 95, 70].each_with_index.map { |girth, i| stub(%w[A B C D][i], technique: "cleft", girth: girth) }
+    bundle([8.0, 8.0])
+    line = Vestry::Records::WoodSupply.new(Vestry::Records::Orchard[here.id], 2026, today).lines
+      .find { |each| each.variety.id == kind.id }
+    dropped = line.to_drop.map { |row| row.limb.tag }
+    expect(dropped).to match_array %w[A D]
+    expect(board.places.select { |place| place.given.empty? }.map { |place| place.row.limb.tag }).to match_array dropped
+    expect(stubs.map(&:sticks)).to eq [1, 1, 1, 1]
+  end
+
   it "says what to do for a stub that goes short, in the order of use" do
     stub("A")
     expect(board.ways(board.places.first).map { |way| way[:code] }).to eq ["match_more_wood"]
