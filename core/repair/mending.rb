@@ -8,7 +8,7 @@ module Vestry
       module Mending
         extend Reckoning
 
-        COURSES = %w[dress bridge inarch cut-back].freeze
+        COURSES = %w[dress bridge inarch cut-back stump-graft].freeze
         CAUSES = %w[teeth strimmer sun frost other].freeze
         LEAVES = %w[full thin none].freeze
         FATES = %w[alive dead].freeze
@@ -82,7 +82,7 @@ module Vestry
           def dead = fates.select { |_, (fate, _)| fate == "dead" }.keys
 
           def state
-            if %w[dress cut-back].include?(@facts[:course])
+            if %w[dress cut-back stump-graft].include?(@facts[:course])
               return repaired? || @facts[:course] == "dress" && @facts[:covered_on] ? "mended" : bare
             end
             return bare unless repaired?

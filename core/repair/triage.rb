@@ -13,6 +13,7 @@ module Vestry
           flag :root_bark, default: true, help: "live bark is left above the roots"
           flag :buried, default: false, help: "the wound goes below the soil, its end not found"
           flag :below_union, default: false, help: "it reaches below the tree's own nursery union"
+          flag :elsewhere, default: false, help: "its variety stands on another tree too"
           flag :drying, default: false, help: "the bare wood is drying or cracked"
           flag :covered, default: false
           date :opens_on, help: "bark slips from about this day, this season"
@@ -21,21 +22,34 @@ module Vestry
           date :today
         end
 
+        # A stem with no live bark above its roots is never cut back to live wood: there is none. One that would grow
+        # another variety from below is not cut before its own stands elsewhere.
+        #
         # @return [Hash] +verdict+, +rank+ (0 the most pressing), +by+ (the last day that will do, or null),
         #   +days_left+ and +reasons+
         def self.call(girdled_share:, girth_mm:, opens_on:, closes_on:, next_opens_on:, today:, root_bark: true,
-                      buried: false, below_union: false, drying: false, covered: false, rulebook: Rulebook.shipped)
-          verdict = Bridge.verdict(girdled_share, girth_mm, root_bark, rulebook)
+                      buried: false, below_union: false, elsewhere: false, drying: false, covered: false,
+                      rulebook: Rulebook.shipped)
+          verdict = verdict(girdled_share, girth_mm, root_bark, below_union && !elsewhere, rulebook)
           slips = today >= opens_on && today <= closes_on
           by = last_day(verdict, closes_on, today, rulebook)
           reasons = [{ code: "triage_#{verdict.tr('-', '_')}", share: girdled_share, girth_mm: girth_mm,
                        diameter_mm: girth_mm / Math::PI }]
-          reasons << { code: "triage_dig" } if buried
-          reasons << { code: "triage_save_wood" } if verdict == "cut-back" && below_union
+          reasons << { code: "triage_dig" } if buried || (!root_bark && verdict != "dress")
+          reasons << { code: "triage_no_root" } if verdict == "inarch"
+          reasons << { code: "triage_save_wood" } if verdict != "dress" && below_union && !elsewhere
           reasons << { code: covered || verdict == "cut-back" ? nil : "triage_cover", drying: drying }
           reasons.concat(when_reasons(verdict, slips, opens_on, closes_on, next_opens_on, today))
           { verdict: verdict, rank: rank(verdict, slips, covered, drying), by: by, days_left: by && (by - today).to_i,
             reasons: reasons.select { |each| each[:code] } }
+        end
+
+        def self.verdict(share, girth_mm, root_bark, last_of_its_kind, rulebook)
+          found = Bridge.verdict(share, girth_mm, root_bark, rulebook)
+          return found unless found == "cut-back"
+          return "inarch" unless root_bark
+
+          last_of_its_kind ? "stump-graft" : found
         end
 
         # A ring that is not bridged this season lives on what the roots have stored; half a ring can
@@ -44,6 +58,7 @@ module Vestry
           case verdict
           when "needed", "inarch" then closes_on >= today ? closes_on : nil
           when "advised" then closes_on >= today ? closes_on : closes_on >> 12
+          when "stump-graft" then closes_on >= today ? closes_on : nil
           when "cut-back" then today + rulebook.value("reckoning.bridge.cut_back_days")
           end
         end
@@ -64,7 +79,7 @@ module Vestry
 
           [{ code: verdict == "advised" ? "triage_next_year" : "triage_too_late", opens_on: next_opens_on }]
         end
-        private_class_method :last_day, :rank, :when_reasons
+        private_class_method :verdict, :last_day, :rank, :when_reasons
       end
     end
   end

@@ -31,6 +31,10 @@ Sequel.migration do
       add_constraint(:known_leaf_stalk) { (Sequel[:leaf_stalk] =~ nil) | (Sequel[:leaf_stalk] =~ %w[falls clings]) }
       add_constraint(:sticks_alive_possible) { (Sequel[:sticks_alive] =~ nil) | (Sequel[:sticks_alive] =~ (0..12)) }
     end
+    alter_table(:wounds) do
+      drop_constraint :known_course
+      add_constraint(:known_course, course: %w[dress bridge inarch cut-back stump-graft])
+    end
     alter_table(:grafts) { add_column :donor, String, text: true }
     alter_table(:plan_sites) { add_column :donor, String, text: true }
   end
@@ -38,6 +42,10 @@ Sequel.migration do
   down do
     alter_table(:plan_sites) { drop_column :donor }
     alter_table(:grafts) { drop_column :donor }
+    alter_table(:wounds) do
+      drop_constraint :known_course
+      add_constraint(:known_course, course: %w[dress bridge inarch cut-back])
+    end
     alter_table(:observations) do
       drop_column :leaf_stalk
       drop_column :sticks_alive

@@ -37,6 +37,7 @@ module Vestry
       def triage
         @triage ||= Core::Repair::Triage.reckon({ girdled_share: share, girth_mm: girth, root_bark: wound.root_bark,
                                                   buried: wound.buried, below_union: wound.below_union,
+                                                  elsewhere: elsewhere?,
                                                   drying: wound.drying,
                                                   covered: !wound.covered_on.nil?, opens_on: opens_on,
                                                   closes_on: closes_on, next_opens_on: next_opens_on, today: today },
@@ -140,6 +141,14 @@ module Vestry
         )
       end
 
+      # Whether its variety stands on another tree, by itself or grafted.
+      def elsewhere?
+        kind = wound.tree.variety_id or return false
+
+        !Tree.in_sight.where(orchard_id: @orchard.id, variety_id: kind).exclude(id: wound.tree_id).empty? ||
+          !GraftQueries.standing_grafts(@orchard).where(Sequel[:grafts][:variety_id] => kind).empty?
+      end
+
       def past(day) = day && day <= today ? day : nil
       def seen(visit)
         { on: visit.seen_on, leaves: visit.leaves, scions: visit.fates.map { |id, row| { id: id, fate: row[:fate] } } }
@@ -147,14 +156,18 @@ module Vestry
       def weather = wound.repaired_on ? @spring.weather.days(wound.repaired_on).first(120) : []
 
       # This season's bark, or the coming one's where the wound was found after it had closed.
-      def opens_on = bark&.opens_on || usual("slip_opens", today)
+      def opens_on = bark&.opens_on || usual_opening(today)
       def closes_on = @spring.closes_on(wound.tree.species)
-      def next_opens_on = usual("slip_opens", today >> 12)
+      def next_opens_on = usual_opening(today >> 12)
 
       private
 
       def bark = @bark ||= @spring.of_trees([wound.tree]).first
-      def usual(figure, day) = @orchard.season.bark_day(@book.value("species.#{wound.tree.species}.#{figure}"), day)
+      # The ordinary day of its kind, by the place.
+      def usual_opening(day)
+        number = Core::Slip::Closing.opens_day(wound.tree.species, @orchard.latitude, @orchard.altitude_m, @book)
+        @orchard.season.bark_day(number.round + 1, day)
+      end
     end
   end
 end

@@ -6,10 +6,13 @@ module Vestry
       # Words for stripped trunks.
       module Repairs
         VERDICTS = { "dress" => "clean and leave", "advised" => "bridge advised", "needed" => "bridge needed",
-                     "inarch" => "inarch young stocks", "cut-back" => "cut below, start again" }.freeze
+                     "inarch" => "inarch young stocks", "cut-back" => "cut below, start again",
+                     "stump-graft" => "graft its own wood on the stump" }.freeze
         COURSES = { "dress" => "clean and cover it", "bridge" => "bridge it", "inarch" => "inarch young stocks",
-                    "cut-back" => "cut below and start again" }.freeze
-        DONE = { "dress" => "Dressed", "bridge" => "Bridged", "inarch" => "Inarched", "cut-back" => "Cut below" }.freeze
+                    "cut-back" => "cut below and start again",
+                    "stump-graft" => "graft its own wood on the stump" }.freeze
+        DONE = { "dress" => "Dressed", "bridge" => "Bridged", "inarch" => "Inarched", "cut-back" => "Cut below",
+                 "stump-graft" => "Grafted on the stump" }.freeze
         CAUSES = { "teeth" => "teeth", "strimmer" => "a strimmer or a mower", "sun" => "sun",
                    "frost" => "a frost crack", "other" => "something else" }.freeze
         STANDS = { "bare" => "bare", "covered" => "covered, waiting", "knitting" => "knitting", "holding" => "holds",
@@ -28,8 +31,17 @@ module Vestry
         end
         def say_triage_needed(r) = "#{percent(r[:share])} of the girth is bare: the roots starve unless it is bridged."
         def say_triage_inarch(r)
-          "#{percent(r[:share])} is bare and no live bark is left above the roots: there is nothing to seat a scion " \
-          "in below. Plant young stocks beside it and set their tops into the trunk."
+          "#{percent(r[:share])} is bare and no live bark is left above the roots."
+        end
+        def say_triage_no_root(_)
+          "Dig for live bark first: where some is found, bridge to it. Where none is, plant young stocks beside it and " \
+          "set their tops into the trunk; failing that, lead up a sucker or replace the tree. There is no live wood to " \
+          "cut back to."
+        end
+        def say_triage_stump_graft(r)
+          "Only #{length(r[:diameter_mm])} thick and #{percent(r[:share])} bare, below its own nursery union: what " \
+          "would grow from below is another variety. Graft its own wood on the stump as you cut it, or bridge it with " \
+          "scions of 6 to 8 mm first and cut when they hold."
         end
         def say_triage_cut_back(r)
           "Only #{length(r[:diameter_mm])} thick and #{percent(r[:share])} bare: it grows anew from below faster " \
@@ -37,8 +49,7 @@ module Vestry
         end
         def say_triage_dig(_) = "It goes on below the soil: dig until sound bark shows, and measure from there."
         def say_triage_save_wood(_)
-          "Below its own nursery union another variety would grow: save wood from its top first, or the variety is " \
-          "gone."
+          "Save wood from its top first, or the variety is gone: it stands on no other tree here."
         end
         def say_triage_cover(r)
           r[:drying] ? "The bare wood is drying: cover it today." :

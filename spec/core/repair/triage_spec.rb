@@ -23,16 +23,30 @@ RSpec.describe "triage", :core do
     expect(codes(triage(0.8, today: "2026-04-15"))).to include "triage_slips"
   end
 
-  it "saves the wood of a thin stem that is stripped below its own union, and cuts it back" do
+  it "grafts a thin stem that is stripped below its own union on its stump, unless its variety stands elsewhere" do
     answer = triage(0.7, girth: 80, below_union: true)
-    expect(answer[:verdict]).to eq "cut-back"
-    expect(codes(answer)).to eq %w[triage_cut_back triage_save_wood]
-    expect(answer[:by]).to eq Date.new(2026, 2, 22)
+    expect(answer[:verdict]).to eq "stump-graft"
+    expect(codes(answer)).to eq %w[triage_stump_graft triage_save_wood triage_cover triage_bark_ahead]
+    safe = triage(0.7, girth: 80, below_union: true, elsewhere: true)
+    expect([safe[:verdict], codes(safe), safe[:by]]).to eq ["cut-back", %w[triage_cut_back], Date.new(2026, 2, 22)]
+  end
+
+  it "never cuts a stem of 28 mm back to live wood where none lives, and never loses its variety" do
+    answer = triage(1.0, girth: 88, root_bark: false, below_union: true)
+    expect(answer[:verdict]).to eq "inarch"
+    expect(codes(answer)).to include("triage_dig", "triage_no_root", "triage_save_wood")
+    tasks = lambda do |course|
+      reckon("mending", course: course, species: "apple", girdled_share: 1.0, found_on: "2026-02-01",
+                        slips_on: "2026-04-15", today: "2026-04-20")[:tasks].map { |task| task[:rule] }
+    end
+    # What cuts and what keeps the stem never stand beside each other.
+    expect(%w[inarch stump-graft bridge cut-back].map { |course| tasks[course] & %w[cut-below bridge inarch stump-graft] })
+      .to eq [["inarch"], ["stump-graft"], ["bridge"], ["cut-below"]]
   end
 
   it "asks to dig, to cover, and to inarch where no root bark lives" do
     answer = triage(0.6, buried: true, root_bark: false, drying: true)
-    expect(codes(answer)).to eq %w[triage_inarch triage_dig triage_cover triage_bark_ahead]
+    expect(codes(answer)).to eq %w[triage_inarch triage_dig triage_no_root triage_cover triage_bark_ahead]
     expect(answer[:reasons].last[:days]).to eq 73
     expect(refusal("triage", BARK.merge(girdled_share: 1.1, girth_mm: 300, today: "2026-02-01")).field)
       .to eq "girdled_share"
