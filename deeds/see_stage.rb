@@ -15,7 +15,8 @@ module Vestry
         unless stage.nil? || Records::PhenologySeen::STAGES.key?(stage)
           raise Refused, stage: ["is one of #{Records::PhenologySeen::STAGES.values.join(', ')}"]
         end
-        raise Refused, stage: ["Tap the stage you see, or say whether bark slips."] if stage.nil? && slipping.nil? && !closed && !bleeds
+        raise Refused, 
+stage: ["Tap the stage you see, or say whether bark slips."] if stage.nil? && slipping.nil? && !closed && !bleeds
         raise Refused, seen_on: ["lies in the future; #{today.iso8601} is the latest"] if on > today
 
         # Seen again on the same day, the later look stands.

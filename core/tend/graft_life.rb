@@ -74,7 +74,8 @@ module Vestry
         def proven?
           return true if @observations.any? { |each| CALLUSED.include?(each[:callus]) }
 
-          long = @observations.select { |each| (each[:longest_shoot_mm] || 0) >= figure("hand") }.map { |each| each[:on] }
+          long = @observations.select { |each|
+ (each[:longest_shoot_mm] || 0) >= figure("hand") }.map { |each| each[:on] }
           long.size > 1 && long.max - long.min >= figure("probation")
         end
 

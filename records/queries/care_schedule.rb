@@ -183,7 +183,8 @@ module Vestry
                    :tag].freeze
         # What care follows from, beside visits and what was done.
         ASKED = %i[grafted_on technique species wrap seal cover sticks brace headed].freeze
-        SEEN = %i[seen_on buds leaf_stalk callus longest_shoot_mm verdict seal_state wrap_state stock_shoots pests snapped fruit]
+        SEEN = %i[seen_on buds leaf_stalk callus longest_shoot_mm verdict seal_state wrap_state stock_shoots pests 
+snapped fruit]
           .freeze
         DONE = %i[key done_on what until_on why].freeze
 
