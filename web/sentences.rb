@@ -24,11 +24,13 @@ module Vestry
         "slips" => "bark slips",
         "repaired" => "the repair", "scion-died" => "a scion was seen dead",
         "second-spring" => "fruit sets in the second spring",
-        "too-late" => "it was seen dead, too late for another graft", "cracked" => "the seal was seen cracked",
+        "too-late" => "its regrowth can be budded", "cracked" => "the seal was seen cracked",
         "loose" => "the wrap was seen loose", "biting" => "the tape was seen biting",
         "snapped" => "a shoot was seen snapped", "pests" => "pests were seen", "fruit-seen" => "fruit was seen",
         "stock-seen" => "stock shoots were seen", "heat" => "the first heat", "gale" => "a gale", "frost" => "frost",
-        "drought" => "it had been dry for three weeks"
+        "drought" => "it had been dry for three weeks", "callused" => "callus was seen",
+        "joined" => "callus all round, six weeks on", "waking" => "buds wake in spring",
+        "last-regraft" => "the last day for another graft", "last-bud" => "the last day for a bud"
       }.freeze
       BASES = {
         "fact" => "", "seen" => " (seen)", "expected" => " (expected)", "weather" => " (by the weather kept here)",
@@ -78,7 +80,8 @@ module Vestry
 
       STATES = {
         "knitting" => "knitting", "false-start" => "moved too soon, on probation",
-        "callused" => "has knit and sleeps", "sleeping" => "a living bud, asleep until spring", "waiting" => "should have knit; waiting to move",
+        "callused" => "has knit and sleeps", "sleeping" => "a living bud, asleep until spring",
+        "waiting" => "should have knit; waiting to move",
         "late" => "late, nothing moving", "growing" => "growing", "failed" => "failed"
       }.freeze
 

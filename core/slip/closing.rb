@@ -12,7 +12,8 @@ module Vestry
           number :latitude_deg, unit: "degrees", least: -90, most: 90
           number :altitude_m, unit: "m", least: -500, most: 6000, default: 0.0
           list :observed, item(:integer, least: 0, most: 366), default: [].freeze,
-               help: "days of the working year on which it no longer lifted here; 1 February is 0, 1 August in the south"
+               help: "days of the working year on which it no longer lifted here; 1 February is 0, 1 August in the " \
+                     "south"
         end
 
         # rule = the kind's figure + 4 days for each degree from the latitude it was taken at + a day for each 30 m of

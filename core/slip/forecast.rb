@@ -47,7 +47,7 @@ module Vestry
         # that of trees, the less the more was observed, and half of it again for this spring's own.
         def self.thresholds(threshold, observed, rulebook)
           first = rulebook.value("reckoning.slip.first_guess")
-          sd = rulebook.value("reckoning.slip.spread_dd") * Math.sqrt(1.0 / (first + observed) + 0.25)
+          sd = rulebook.value("reckoning.slip.spread") * Math.sqrt(1.0 / (first + observed) + 0.25)
           [threshold - OFF * sd, threshold, threshold + OFF * sd]
         end
         OFF = 1.2247

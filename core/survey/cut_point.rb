@@ -169,7 +169,8 @@ module Vestry
           end
           pair.map { |each| each[:name] }
         end
-        private_class_method :taper, :clearance, :ideal, :above, :below, :half_line, :limit, :answer, :conflict, :nurses,
+        private_class_method :taper, :clearance, :ideal, :above, :below, :half_line, :limit, :answer, :conflict,
+                             :nurses,
                              :gaps, :nowhere, :beside
       end
     end

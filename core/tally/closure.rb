@@ -21,7 +21,8 @@ module Vestry
 
         # closed = 1 - a b / stub^2 at the last reading, 0 where it gapes wider than the stub. The rate is the slope
         # through the
-        # origin of the half-width lost against the season (least squares); with no reading it hangs on how many sticks live.
+        # origin of the half-width lost against the season (least squares); with no reading it hangs on how many sticks
+        # live.
         #
         # @return [Hash] +closed_share+ (share), +rate_mm+ (mm a season from each side),
         #   +closes_in_season+ (season, or nil when it does not close)

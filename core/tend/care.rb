@@ -80,7 +80,8 @@ module Vestry
 
         # @return [Hash] +tasks+, each with +key+, +rule+, +opens_on+, +due_on+, +closes_on+, +status+
         #   (ahead, open, late, passed, done, waived) and +reasons+, in order of their due day;
-        #   +state+ (knitting, false-start, callused, sleeping, waiting, late, growing, failed), +knit_on+, +knit_basis+, +knit_share+
+        #   +state+ (knitting, false-start, callused, sleeping, waiting, late, growing, failed), +knit_on+,
+        # +knit_basis+, +knit_share+
         #   and +valid_until+: nothing but each task's own days changes this answer until after it
         def self.call(graft:, today:, observations: [], counts: [], lost_on: nil, weather: [], done: [], school: nil,
                       rulebook: Rulebook.shipped)

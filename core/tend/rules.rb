@@ -5,7 +5,8 @@ module Vestry
     module Tend
       # Rules of aftercare laid over what happened. A rule hangs on an event (after), opens, falls due
       # and closes so many days from it; "when" limits it to facts, "needs" to states, "every" repeats
-      # it until another event; "by" ends it with one; "answered-by" a visit that says what was asked; "dated" ones come again with each event
+      # it until another event; "by" ends it with one; "answered-by" a visit that says what was asked; "dated" ones come
+      # again with each event
       # of their kind. What a person did, waived or put off stays theirs.
       class Rules
         MOST_ROUNDS = 30

@@ -52,7 +52,8 @@ module Vestry
           normed(found.sort_by(&:first))
         end
 
-        # The chance of each count that is likely at all, times a weight: from the most likely one outwards, so that many
+        # The chance of each count that is likely at all, times a weight: from the most likely one outwards, so that
+        # many
         # trials do not vanish below the smallest float.
         def each_chance(trials, share, weight)
           return yield(share <= 0 ? 0 : trials, weight) if trials.zero? || share <= 0 || share >= 1

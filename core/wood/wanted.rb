@@ -28,8 +28,10 @@ module Vestry
         MOST_WORK = 2_000_000
         private_constant :MOST_WORK
 
-        # A stub fails when all its k sticks do, with q = (1 - success)^k: binomial where success is known, else its mean
-        # over a Beta distribution (see Failures). The reserve is k times the least j with P(F <= j) >= confidence. Culls
+        # A stub fails when all its k sticks do, with q = (1 - success)^k: binomial where success is known, else its
+        # mean
+        # over a Beta distribution (see Failures). The reserve is k times the least j with P(F <= j) >= confidence.
+        # Culls
         # are chance too: total is the least N with which, after culling, enough are left for every stub and every
         # failure with this confidence. A shoot gives floor((shoot - tip - base) / stick).
         #

@@ -110,7 +110,8 @@ module Vestry
 
       # @param row [Visit, Hash] a visit
       def visit(row)
-        { on: row[:seen_on], buds: row[:buds], leaf_stalk: row[:leaf_stalk], callus: row[:callus], longest_shoot_mm: row[:longest_shoot_mm]&.to_f,
+        { on: row[:seen_on], buds: row[:buds], leaf_stalk: row[:leaf_stalk], callus: row[:callus],
+          longest_shoot_mm: row[:longest_shoot_mm]&.to_f,
           verdict: row[:verdict], seal: row[:seal_state], wrap: row[:wrap_state],
           stock_shoots: row[:stock_shoots], pests: row[:pests], snapped: row[:snapped], fruit: row[:fruit] }
       end

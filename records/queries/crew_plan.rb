@@ -112,7 +112,8 @@ module Vestry
       def crew_days
         @crew_days ||= (@today..@today + DAYS - 1).map do |date|
           own = own_days[date]
-          { date: date, verdict: @board.verdict(date), kinds: @board.verdicts(date), hours: own ? own[:hours] : usual_hours(date),
+          { date: date, verdict: @board.verdict(date), kinds: @board.verdicts(date),
+            hours: own ? own[:hours] : usual_hours(date),
             grafters: own ? own[:grafters] : @book.value("reckoning.crew.grafters") }
         end
       end

@@ -93,9 +93,11 @@ module Vestry
       def reckoned
         @reckoned ||= begin
           wanted = by_variety.flat_map do |variety, _, kinds|
-            kinds.map { |(sticks, technique, species), stubs| { name: variety.name, stubs: stubs,
-                                                                sticks_per_stub: sticks, success: success(species,
-                                                                  technique)[:stick] } }
+            kinds.map do |(sticks, technique, species), stubs|
+              known = success(species, technique)
+              { name: variety.name, stubs: stubs, sticks_per_stub: sticks, success: known[:stick],
+                trials: known[:trials] }
+            end
           end
           wanted.empty? ? nil : Core::Wood::Wanted.reckon({ varieties: wanted,
                                                             confidence: @book.value("reckoning.wood.confidence"),

@@ -61,10 +61,11 @@ module Vestry
         stays = stays_of(bundle).map { |stay| stay.values_at(:store_id, :since) }
         return [nil, nil] if stays.empty?
 
-        (@aged ||= {})[stays] ||= begin
+        life = @orchard.rulebook.value_or_nil("species.#{bundle.variety.species}.wood_life")
+        (@aged ||= {})[[stays, life]] ||= begin
           readings = readings_of(bundle)
           [readings.first&.fetch(:at), readings.size > 1 ?
-           Core::Wood::Storage.call(readings: readings, rulebook: @orchard.rulebook) : nil]
+           Core::Wood::Storage.call(readings: readings, life_days: life, rulebook: @orchard.rulebook) : nil]
         end
       end
 
@@ -97,7 +98,7 @@ module Vestry
           WoodStore.new(orchard, @today).aged_all
         end
       end
-      AGED_FROM = %w[bundles bundle_stays stores store_readings].freeze
+      AGED_FROM = %w[varieties bundles bundle_stays stores store_readings].freeze
       private_constant :AGED_FROM
 
       # What the thermometers said where it lay, while it lay there.

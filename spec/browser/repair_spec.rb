@@ -95,7 +95,7 @@ RSpec.describe "A stripped trunk" do
 
     visit "/o/maunder-hill/repair"
     expect(find(".triage tr", text: "C10").text).to include("bridged: holds")
-    expect(find(".triage tr", text: "C11").text).to include("bridge needed", "16 days")
+    expect(find(".triage tr", text: "C11").text).to include("bridge needed", "19 days")
   end
 
   it "moves a margin and a scion by dragging, on a phone" do

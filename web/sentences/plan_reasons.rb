@@ -73,7 +73,8 @@ module Vestry
 
         # What else there is for a tree of one limb, or for a thick one.
         def say_limb_only(_)
-          "The tree has no other limb: set a side graft below and keep the top until it has taken, or renew first and " \
+          "The tree has no other limb: set a side graft below and keep the top until it has taken, or renew first " \
+          "and " \
           "graft what comes. Cut in one season, nothing would feed the roots but the grafts."
         end
         def say_large_branches(r)

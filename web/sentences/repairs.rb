@@ -34,13 +34,16 @@ module Vestry
           "#{percent(r[:share])} is bare and no live bark is left above the roots."
         end
         def say_triage_no_root(_)
-          "Dig for live bark first: where some is found, bridge to it. Where none is, plant young stocks beside it and " \
-          "set their tops into the trunk; failing that, lead up a sucker or replace the tree. There is no live wood to " \
+          "Dig for live bark first: where some is found, bridge to it. Where none is, plant young stocks beside it " \
+          "and " \
+          "set their tops into the trunk; failing that, lead up a sucker or replace the tree. There is no live wood " \
+          "to " \
           "cut back to."
         end
         def say_triage_stump_graft(r)
           "Only #{length(r[:diameter_mm])} thick and #{percent(r[:share])} bare, below its own nursery union: what " \
-          "would grow from below is another variety. Graft its own wood on the stump as you cut it, or bridge it with " \
+          "would grow from below is another variety. Graft its own wood on the stump as you cut it, or bridge it " \
+          "with " \
           "scions of 6 to 8 mm first and cut when they hold."
         end
         def say_triage_cut_back(r)

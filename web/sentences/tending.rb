@@ -17,11 +17,13 @@ module Vestry
         def say_answer_wait(r) = "It should have knit, and nothing moves yet. Patience until #{day(r[:until])}."
         def say_answer_swelling(_) = "It is moving at the right time. Leave it alone for another week."
         def say_answer_callused(_)
-          "It has knit and sleeps. Close it again as it was and look every fortnight; it stays until the leaves fall. " \
+          "It has knit and sleeps. Close it again as it was and look every fortnight; it stays until the leaves " \
+          "fall. " \
           "From the tenth week set a bud into its regrowth as insurance."
         end
         def say_answer_sleeping(_)
-          "The bud lives: its leaf stalk fell at a touch. It sleeps until spring; tie off, and head the stock above it " \
+          "The bud lives: its leaf stalk fell at a touch. It sleeps until spring; tie off, and head the stock above " \
+          "it " \
           "as it swells."
         end
         def say_answer_open_it(_)
@@ -44,14 +46,17 @@ module Vestry
           "Dead, and no time for another graft this season: keep two or three of its shoots and bud them between " \
           "#{short_day(r[:from])} and #{day(r[:until])}, or plan it for spring."
         end
-        def say_answer_spring(_) = "Dead, and too late even for a bud: plan it again for spring, and cut wood for it in winter."
+        def say_answer_spring(_)
+          "Dead, and too late even for a bud: plan it again for spring, and cut wood for it in winter."
+        end
         def say_answer_reseal(_) = "Mend the seal today: a stick dries through a crack in days."
         def say_answer_slit(_) = "The tape bites: slit it lengthwise on the side away from the stick, today."
         def say_answer_rewrap(_) = "Bind it again without moving the stick."
         def say_answer_light(_) = "Let light in, a little more at each visit, on dull days first."
         def say_answer_uncover(_) = "Take the cover off on a dull day."
         def say_answer_shorten(r)
-          "About #{length((r[:mm] / 10.0).floor * 10)} of shoot is safe in this site's gusts at its age: brace it, or " \
+          "About #{length((r[:mm] / 10.0).floor * 10)} of shoot is safe in this site's gusts at its age: brace it, " \
+          "or " \
           "shorten it to that."
         end
         def say_answer_choose(_) = "Choose the strongest well-placed shoot on each stick, and pinch its rivals."
@@ -101,6 +106,8 @@ module Vestry
 
         def say_nurse(nurse)
           held = nurse.reasons.reject { |reason| reason[:code] == "nurse_#{nurse.action}" }
+          # What weighs most is enough to say.
+          held = held.sort_by.with_index { |reason, i| [reason[:code] == "nurse_no_stub" ? 0 : 1, i] }.first(2)
           [say(code: "nurse_#{nurse.action}"), *held.map { |reason| say(reason) }].join(" ")
         end
 

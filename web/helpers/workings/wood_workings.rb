@@ -38,12 +38,12 @@ module Vestry
 
           def storage_working(kept)
             age = kept.age
+            life = "species.#{kept.bundle.variety.species}.wood_life"
+            life = "reckoning.storage.life_days" unless orchard.rulebook.known?(life)
             Working.of(percent(age[:life_left_share]),
-                       "the lesser of 1 − #{format('%.1f', age[:equivalent_days])} ÷ #{storage_figure(:life_days)} " \
-                       "days of age and 1 − #{age[:warm_degree_hours].round} ÷ #{storage_figure(:life_warm)} " \
-                       "degree-hours of warmth",
-                       rules: %w[reckoning.storage.q10 reckoning.storage.life_days reckoning.storage.warm_c
-                                 reckoning.storage.life_warm],
+                       "1 − #{format('%.1f', age[:equivalent_days])} ÷ #{orchard.rulebook.value(life)} days of age " \
+                       "− #{age[:warm_degree_hours].round} ÷ #{storage_figure(:life_warm)} degree-hours of warmth",
+                       rules: ["reckoning.storage.q10", life, "reckoning.storage.warm_c", "reckoning.storage.life_warm"],
                        notes: ["Measured since #{day(kept.measured_from.to_date)}."])
           end
 
