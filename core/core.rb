@@ -85,6 +85,7 @@ module Vestry
       autoload :Figures, "#{__dir__}/graft/figures"
       autoload :Flaps, "#{__dir__}/graft/flaps"
       autoload :Materials, "#{__dir__}/graft/materials"
+      autoload :Steps, "#{__dir__}/graft/steps"
       autoload :Tape, "#{__dir__}/graft/tape"
     end
 

@@ -128,19 +128,6 @@ module Vestry
           .fetch("seasons")
       end
 
-      # What the hands do for a kind of cut and then by the school's practice, in order.
-      #
-      # @return [Array<Hash>] each +does+, and +second+ where it wants another pair of hands
-      def steps(kind, school)
-        own = book("steps").fetch("kinds").fetch(kind)
-        return own if book("steps").fetch("binds_itself").include?(kind)
-
-        cover = practice("cover", school)
-        after = ["gaps", "wrap", ("seal" unless practice("seal", school) == "none"),
-                 *(cover == "foil-and-bag" ? %w[foil bag] : []), "label"].compact
-        own + after.map { |name| book("steps").fetch("binding").fetch(name) }
-      end
-
       # Every kind the compatibility matrix knows, as stock or scion.
       def kin_names
         @kin_names ||= book("compatibility").fetch("pairs").then do |pairs|

@@ -129,6 +129,17 @@ module Vestry
         @book.book("steps").fetch("kinds").each do |kind, all|
           fault("steps.kinds.#{kind}", "has a step without words") unless all.all? { |step| step["does"].is_a?(String) }
         end
+        %w[ready binding].each { |part| step_choices(part, @book.book("steps").fetch(part)) }
+        @book.book("steps").fetch("kinds").each { |kind, all| step_choices("kinds.#{kind}", all) }
+      end
+
+      # What steps are limited to can be chosen.
+      def step_choices(place, steps)
+        points = @book.book("schools").fetch("points")
+        steps.flat_map { |step| (step["when"] || {}).to_a }.each do |point, choices|
+          unknown = choices - (points.dig(point, "choices") || {}).keys
+          fault("steps.#{place}", "is limited to #{point} #{unknown.join(', ')}, which nobody chooses") if unknown.any?
+        end
       end
 
       # The ideal range lies inside the working one.

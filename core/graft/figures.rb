@@ -6,11 +6,11 @@ module Vestry
       # The lengths of a method's cuts for one stick and one stub.
       module Figures
         # The kinds of cut there are figures for.
-        KINDS = %w[slit side-slit panel flaps cleft tongue side-tongue bud approach bridge].freeze
+        KINDS = %w[slit side-slit panel flaps cleft tongue side-tongue shield chip approach bridge].freeze
         # Kinds whose cuts are drawn; of the others there is no right drawing yet, and so none.
         DRAWN = %w[slit panel flaps cleft tongue].freeze
         # Kinds that have no long face.
-        FACELESS = %w[bud approach].freeze
+        FACELESS = %w[shield chip approach].freeze
 
         module_function
 

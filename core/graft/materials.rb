@@ -26,7 +26,7 @@ module Vestry
           items = names.map do |name|
             unit = rulebook.book("materials").dig("items", name, "unit")
             amount = stubs.sum(0.0) { |stub| of(name, stub, rulebook) } * spare
-            { item: name, unit: unit, amount: unit == "piece" ? piece(name, amount, stubs) : amount }
+            { item: name, unit: unit, amount: unit == "piece" ? piece(name, amount, stubs, rulebook) : amount }
           end
           { items: items.reject { |each| each[:amount].zero? } }
         end
@@ -44,15 +44,16 @@ module Vestry
           when "wood-glue" then stub[:sticks] * use["glue"]
           when "foil" then stub[:stub_mm] * Math::PI / 10 + use["foil_over"]
           when "pins" then stub[:sticks] * use["pins"]
-          when "brush", "slitting-blade" then 0.001
-          when "labels", "bag", "perch", "brace" then 1
+          when "bands" then rulebook.method_fact(stub[:method], "flaps") ? 1 : 0
+          when "labels", "ties", "bag", "perch", "brace" then 1
           else 0
           end
         end
 
         # One of a tool serves the day.
-        def self.piece(name, amount, stubs)
-          %w[brush slitting-blade].include?(name) ? (stubs.empty? ? 0 : 1) : Near.ceil(amount)
+        def self.piece(name, amount, stubs, rulebook)
+          tool = rulebook.book("materials").dig("items", name, "tool")
+          tool ? [stubs.size, 1].min : Near.ceil(amount)
         end
         private_class_method :of, :piece
       end

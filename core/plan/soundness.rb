@@ -9,8 +9,8 @@ module Vestry
         # In the order a steward must deal with them.
         ORDER = %w[plan_all_lifted plan_nothing_worked plan_refused plan_protected plan_limb_gone plan_cut_beyond
                    plan_measured_anew plan_no_cut plan_overdue plan_over_cap
-                   plan_only_limb plan_no_nurse plan_long_shoots plan_overtopped plan_nurse_too_strong plan_doubtful
-                   plan_delayed].freeze
+                   plan_only_limb plan_no_nurse plan_long_shoots plan_overtopped plan_nurse_too_strong
+                   plan_strong_high plan_weak_low plan_many_varieties plan_doubtful plan_delayed].freeze
 
         module_function
 
@@ -23,13 +23,14 @@ module Vestry
         # @param cap [Float, nil] the most of the head one season may take
         # @param removed [Hash{Integer=>Float}] share of the head taken, by season
         # @param vigour [Hash, nil] the vigour reckoning's answer for the season that is driven hardest
+        # @param few [Boolean] the school keeps to few varieties on a tree
         # @return [Array<Hash>] +code+, +limb+ (an id, or nil for the whole tree) and figures
-        def of(limbs:, nurses_wanted:, cap:, removed:, vigour:, rulebook: Rulebook.shipped)
+        def of(limbs:, nurses_wanted:, cap:, removed:, vigour:, few: false, rulebook: Rulebook.shipped)
           decided = limbs.select { |each| each[:role] }
           return [] if decided.empty?
 
           found = whole(limbs, decided, nurses_wanted) + cap_faults(cap, removed, limbs) + driven(vigour, rulebook)
-          found.concat(decided.flat_map { |limb| about(limb, rulebook) })
+          found.concat(decided.flat_map { |limb| about(limb, rulebook) }, family(limbs, few, rulebook))
           found.sort_by.with_index { |fault, place| [ORDER.index(fault[:code]), place] }
         end
 
@@ -44,6 +45,27 @@ module Vestry
             code && { code: code, limb: nil, long_mm: rulebook.value("reckoning.vigour.long_shoot"),
                       **reason.slice(:shoot_mm, :above, :largest_kept) }
           end
+        end
+
+        # Several varieties on one tree: strong ones belong low, where they are easily checked, weak ones high in the
+        # sun.
+        def family(limbs, few, rulebook)
+          kinds = limbs.reject { |each| each[:gone] }.select { |each| each[:variety] && each[:height_mm] }
+          names = kinds.map { |each| each[:variety] }.uniq
+          most = rulebook.value("reckoning.pace.varieties_few")
+          found = few && names.size > most ?
+            [{ code: "plan_many_varieties", limb: nil, count: names.size, most: most }] : []
+          return found unless kinds.map { |each| each[:variety_vigour] }.uniq.size > 1
+
+          middle = kinds.sum { |each| each[:height_mm] } / kinds.size.to_f
+          found + kinds.filter_map { |limb| misplaced(limb, middle) }
+        end
+
+        def misplaced(limb, middle)
+          high = limb[:height_mm] > middle + Near::TOLERANCE
+          code = { ["strong", true] => "plan_strong_high", ["weak", false] => "plan_weak_low" }[
+            [limb[:variety_vigour], high]]
+          code && { code: code, limb: limb[:id], tag: limb[:tag], variety: limb[:variety] }
         end
 
         def whole(limbs, decided, nurses_wanted)
@@ -113,7 +135,7 @@ module Vestry
 
           [{ code: "plan_measured_anew", **named, was_mm: was, now_mm: is }]
         end
-        private_class_method :whole, :driven, :cap_faults, :about, :kin, :place
+        private_class_method :whole, :driven, :family, :misplaced, :cap_faults, :about, :kin, :place
       end
     end
   end

@@ -136,7 +136,9 @@ module Vestry
 
         Core::Plan::Soundness.of(limbs: @limbs.map { |limb| fact(limb) } + gone_facts, nurses_wanted: nurses_wanted,
                                  cap: @tree.plan&.cap&.to_f, removed: decided_any? ? removed_by_season : {},
-                                 vigour: hardest, rulebook: @orchard.rulebook)
+                                 vigour: hardest,
+                                 few: @orchard.rulebook.practice("varieties", @school) == "few",
+                                 rulebook: @orchard.rulebook)
       end
 
       # The season whose shoots are driven hardest; nil while nothing is decided.
@@ -214,14 +216,22 @@ module Vestry
                   above: row&.role == "lift" && !row.cut_mm.nil? }
         return facts unless row && WORKED.include?(row.role)
 
-        variety = row.variety
-        facts.merge(overdue: !row.season.nil? && row.season < first_season, variety: variety&.name,
-                    compatibility: variety && @orchard.rulebook.compatibility(@tree.species, variety.species),
-                    unpermitted: variety && VarietyFit.unpermitted?(variety),
-                    cut_mm: row.cut_mm&.to_f, conflict: row.cut_mm ? [] : outlook(limb).cut[:conflict],
-                    stock_then_mm: row.stock_mm&.to_f,
-                    stock_now_mm: row.cut_mm && row.cut_mm < limb.length_mm ?
-                    CoreInputs.diameter_at(limb, row.cut_mm.to_f) : nil)
+        facts.merge(overdue: !row.season.nil? && row.season < first_season, **variety_facts(row.variety),
+                    **cut_facts(limb, row))
+      end
+
+      def variety_facts(variety)
+        return { variety: nil } unless variety
+
+        { variety: variety.name, variety_vigour: variety.vigour, unpermitted: VarietyFit.unpermitted?(variety),
+          compatibility: @orchard.rulebook.compatibility(@tree.species, variety.species) }
+      end
+
+      def cut_facts(limb, row)
+        at = row.cut_mm&.to_f
+        { height_mm: outlook(limb).height_mm, cut_mm: at, conflict: at ? [] : outlook(limb).cut[:conflict],
+          stock_then_mm: row.stock_mm&.to_f,
+          stock_now_mm: at && at < limb.length_mm ? CoreInputs.diameter_at(limb, at) : nil }
       end
 
       def gone_facts

@@ -101,19 +101,35 @@ module Vestry
         end
       end
 
-      # [variety, x, y] of each tree's own variety and of each variety grafted in it.
+      # [variety, x, y] of each tree's own variety, of each that is grafted in it, and of each that is planned.
       def standing
-        reach = @orchard.rulebook.value("site.pollen_reach")
-        xs, ys = @trees.map(&:map_x), @trees.map(&:map_y)
-        near = Places.inside(Tree.in_sight.where(Sequel[:trees][:orchard_id] => @orchard.id),
-                             [xs.min - reach, ys.min - reach, xs.max + reach, ys.max + reach])
         own = near.exclude(variety_id: nil).select_group(:variety_id, :map_x, :map_y)
           .select_map(%i[variety_id map_x map_y])
-        grafted = near.join(:limbs, tree_id: Sequel[:trees][:id]).join(:grafts, limb_id: Sequel[:limbs][:id])
+        own + grafted + planned
+      end
+
+      # Trees within a bee's way of these, and some more.
+      def near
+        reach = @orchard.rulebook.value("site.pollen_reach")
+        xs, ys = @trees.map(&:map_x), @trees.map(&:map_y)
+        Places.inside(Tree.in_sight.where(Sequel[:trees][:orchard_id] => @orchard.id),
+                      [xs.min - reach, ys.min - reach, xs.max + reach, ys.max + reach])
+      end
+
+      def grafted
+        near.join(:limbs, tree_id: Sequel[:trees][:id]).join(:grafts, limb_id: Sequel[:limbs][:id])
           .where(Sequel[:grafts][:hidden_at] => nil, Sequel[:limbs][:gone_on] => nil)
-                      .select_group(Sequel[:grafts][:variety_id], :map_x, :map_y)
-                        .select_map([Sequel[:grafts][:variety_id], :map_x, :map_y])
-        own + grafted
+          .select_group(Sequel[:grafts][:variety_id], :map_x, :map_y)
+          .select_map([Sequel[:grafts][:variety_id], :map_x, :map_y])
+      end
+
+      # The same of what is planned and not made yet: it will be in bloom beside it.
+      def planned
+        near.join(:plans, tree_id: Sequel[:trees][:id], superseded_at: nil, Sequel[:plans][:hidden_at] => nil)
+          .join(:plan_limbs, plan_id: Sequel[:plans][:id], Sequel[:plan_limbs][:hidden_at] => nil)
+          .where(role: Core::Plan::Soundness::WORKED).exclude(Sequel[:plan_limbs][:variety_id] => nil)
+          .select_group(Sequel[:plan_limbs][:variety_id], :map_x, :map_y)
+          .select_map([Sequel[:plan_limbs][:variety_id], :map_x, :map_y])
       end
 
       # Varieties grafted or planned on these trees, and so beside it.

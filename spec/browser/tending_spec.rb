@@ -20,7 +20,7 @@ RSpec.describe "Tending a graft" do
     tap "Callus", "some"
     tap "Seal", "cracked"
     click_button "Record this visit"
-    expect(page).to have_css("#answer .answer", text: "Callus and plump bark: it lives")
+    expect(page).to have_css("#answer .answer", text: "It has knit and sleeps.")
     expect(page).to have_css("#answer", text: "Mend the seal today")
     # The answer is in sight, and not below what was pressed.
     soon do

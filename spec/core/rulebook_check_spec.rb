@@ -44,7 +44,7 @@ RSpec.describe Vestry::Core::RulebookCheck do
                    ->(m) { m["inlay"].delete("minutes") } => "methods.inlay.minutes: is missing" },
     "steps" => { ->(s) { s["kinds"].delete("panel") } => "steps.kinds.panel: is missing",
                  ->(s) { s["mistakes"].delete("tongue") } => "steps.mistakes.tongue: is missing",
-                 ->(s) { s["kinds"]["bud"][0].delete("does") } => "steps.kinds.bud: has a step without words" },
+                 ->(s) { s["kinds"]["chip"][0].delete("does") } => "steps.kinds.chip: has a step without words" },
     "care" => { ->(c) { c["rules"]["tally"]["after"] = "payday" } => "care.tally: hangs on payday, which is no event",
                 ->(c) { c["rules"]["tally"]["needs"] = ["happy"] } => "care.tally: needs happy, which is no state",
                 ->(c) { c["rules"]["tally"]["answered-by"] = "song" } => "care.tally: is answered by song" },

@@ -30,6 +30,18 @@ RSpec.describe Vestry::Records::VarietyFit do
     expect(line(other).beside).to eq []
   end
 
+  it "counts five varieties that are planned together on one tree for each other" do
+    kinds = Array.new(5) { |i| variety(here, "Kind #{i}", bloom_from: "05-05", bloom_to: "05-18", pollen: "good") }
+    kinds.each_with_index do |one, i|
+      branch = limb(standing, (65 + i).chr, bearing_deg: 72 * i)
+      Vestry::Deeds::DecideLimb.call(branch, { role: "work", technique: "rind", cut: 700.0, practice: "single",
+                                               variety: one.id }, by: "Orla", season: 2027)
+    end
+    found = kinds.map { |one| line(one).partners.map { |each| each.variety.name } }
+    expect(found.map(&:size)).to eq [4] * 5
+    expect(found.first).to match_array(kinds.drop(1).map(&:name))
+  end
+
   it "counts months of picking, over New Year too" do
     expect(described_class.months(other)).to eq [11, 12, 1]
     graft(limb(standing), variety_id: other.id)

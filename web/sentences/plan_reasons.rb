@@ -69,6 +69,17 @@ module Vestry
           "One limb that stays carries #{percent(r[:largest_kept])} of the head and takes the sap from the grafts: " \
           "shorten it by half."
         end
+        def say_plan_strong_high(r)
+          "#{r[:tag]}: #{r[:variety]} grows strongly and stands high: give it a low, flat limb, or it takes the " \
+          "tree over."
+        end
+        def say_plan_weak_low(r)
+          "#{r[:tag]}: #{r[:variety]} grows weakly and stands low: give it a high limb in the sun, or it is shaded out."
+        end
+        def say_plan_many_varieties(r)
+          "#{counted(r[:count], 'variety', 'varieties')} on one tree; this school keeps to #{r[:most]}, alike in " \
+          "vigour."
+        end
         def say_plan_only_limb(r) = "#{r[:tag]} is all there is. #{say_limb_only(r)}"
 
         # What else there is for a tree of one limb, or for a thick one.

@@ -16,14 +16,19 @@ RSpec.describe Vestry::Core::Graft::Figures do
   it "saws no stub for what is set into the side, and has steps and mistakes for every method" do
     book = Vestry::Core::Rulebook.shipped
     steps = book.stub_methods.to_h do |technique|
-      [technique, book.steps(book.method_fact(technique, "cuts"), "waxed-rind").map { |step| step["does"] }]
+      figures = of(technique, stub: 14.0, scion: 14.0)
+      [technique, Vestry::Core::Graft::Steps.of(technique, figures, stub_mm: 14.0, species: "apple",
+                                                school: "waxed-rind") { |mm| "#{mm.round} mm" }
+        .map { |step| step[:does] }]
     end
     expect(%w[side-bark tongued-side shield-bud chip-bud
               approach].flat_map { |technique| steps[technique] }.grep(/[Ss]aw the stub|top of the stub\z/)).to eq []
-    expect(%w[side-bark tongued-side].map { |technique| steps[technique].first(5).join })
+    expect(%w[side-bark tongued-side].map { |technique| steps[technique].join })
       .to all(match(/[Hh]ead (is cut off|stays on)/))
     expect(described_class::KINDS - book.book("steps")["mistakes"].keys).to eq []
-    expect(steps["chip-bud"].join).not_to match(/face|stick/)
+    expect(steps["chip-bud"].join).not_to match(/long face|on the stick/)
+    expect(steps.values_at("shield-bud", "chip-bud").map(&:join).uniq.size).to eq 2
+    expect(steps.values.flatten.join).not_to match(/[{}]/)
   end
 
   it "cuts a longer face on a thicker stick, within what can be cut true" do

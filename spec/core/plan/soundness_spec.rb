@@ -71,6 +71,21 @@ RSpec.describe Vestry::Core::Plan::Soundness do
     expect(told.call).to eq []
   end
 
+  it "says when a strong variety stands high or a weak one low, and when a tree carries many" do
+    family = lambda do |*kinds|
+      kinds.each_with_index.map do |(vigour, height), i|
+        limb((65 + i).chr, "work", variety: "V#{i}", variety_vigour: vigour, height_mm: height)
+      end + [limb("N", "nurse")]
+    end
+    told = ->(limbs, **more) { faults(*limbs, **more).map { |each| each.values_at(:code, :tag) } }
+    expect(told.(family.(["strong", 2400], ["weak", 1200], ["middling", 1800])))
+      .to eq [%w[plan_strong_high A], %w[plan_weak_low B]]
+    expect(told.(family.(["strong", 1200], ["weak", 2400]))).to eq []
+    expect(told.(family.(["strong", 2400], ["strong", 1200]))).to eq []
+    five = family.(*[["middling", 1500]] * 5)
+    expect([told.(five), told.(five, few: true)]).to eq [[], [["plan_many_varieties", nil]]]
+  end
+
   it "never lets the only limb of a tree go without a word" do
     expect(codes(limb("A", "work"))).to eq ["plan_only_limb"]
     expect(codes(limb("A", "work", grafted: true))).to eq ["plan_no_nurse"]

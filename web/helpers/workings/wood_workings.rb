@@ -43,7 +43,8 @@ module Vestry
             Working.of(percent(age[:life_left_share]),
                        "1 − #{format('%.1f', age[:equivalent_days])} ÷ #{orchard.rulebook.value(life)} days of age " \
                        "− #{age[:warm_degree_hours].round} ÷ #{storage_figure(:life_warm)} degree-hours of warmth",
-                       rules: ["reckoning.storage.q10", life, "reckoning.storage.warm_c", "reckoning.storage.life_warm"],
+                       rules: ["reckoning.storage.q10", life, "reckoning.storage.warm_c",
+                               "reckoning.storage.life_warm"],
                        notes: ["Measured since #{day(kept.measured_from.to_date)}."])
           end
 
