@@ -36,7 +36,7 @@ module Vestry
       autoload :Bloom, "#{__dir__}/plan/bloom"
       autoload :ChangedCut, "#{__dir__}/plan/changed_cut"
       autoload :Frost, "#{__dir__}/plan/frost"
-      autoload :LargeLimb, "#{__dir__}/plan/large_limb"
+      autoload :LimbWays, "#{__dir__}/plan/limb_ways"
       autoload :LongCut, "#{__dir__}/plan/long_cut"
       autoload :Methods, "#{__dir__}/plan/methods"
       autoload :Packing, "#{__dir__}/plan/packing"
@@ -76,6 +76,7 @@ module Vestry
       autoload :DegreeDays, "#{__dir__}/slip/degree_days"
       autoload :Forecast, "#{__dir__}/slip/forecast"
       autoload :GraftDay, "#{__dir__}/slip/graft_day"
+      autoload :UsualDays, "#{__dir__}/slip/usual_days"
       autoload :WarmthProjection, "#{__dir__}/slip/warmth_projection"
       autoload :Window, "#{__dir__}/slip/window"
     end

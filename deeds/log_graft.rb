@@ -12,13 +12,8 @@ module Vestry
       #   the stub and the method do not go together
       #   unexplained, or the bundle has not so many sticks left
       def self.call(limb, values, by:, today:, bundle: nil)
-        errors = day_errors(limb, values[:grafted_on], today)
-        misfit = [misfit(limb, values), out_of_season(limb, values)].compact.join(" ").then do |words|
-          words.empty? ? nil : words
-        end
-        if misfit && values[:against_reason].to_s.strip.empty?
-          errors[:against_reason] = ["#{misfit} It can be kept with a reason."]
-        end
+        against = against(limb, values)
+        errors = errors(limb, values, against, today)
         raise Refused, errors if errors.any?
 
         DB.transaction do
@@ -27,13 +22,30 @@ module Vestry
           again!(limb, values)
           BeginSheet.call(limb.orchard, today) if values[:grafted_on] == today
           graft = Ledger.add(Records::Graft, values.except(:again).merge(orchard_id: limb.orchard_id, limb_id: limb.id,
-            against_reason: misfit && values[:against_reason]), by: by)
+            against_reason: against && values[:against_reason]), by: by)
           next graft if Records::Stick.used_for?(graft)
 
           MoveSticks.use(bundle, graft, graft.sticks, by: by) if bundle
           fell(limb, graft, by) if graft.cut_mm
           graft
         end
+      end
+
+      # What the rulebook says against it, in a sentence or two; nil where nothing.
+      def self.against(limb, values)
+        words = [misfit(limb, values), crowded(limb, values), out_of_season(limb, values)].compact
+        words.empty? ? nil : words.join(" ")
+      end
+
+      def self.errors(limb, values, against, today)
+        found = day_errors(limb, values[:grafted_on], today)
+        if against && values[:against_reason].to_s.strip.empty?
+          found[:against_reason] = ["#{against} It can be kept with a reason."]
+        end
+        if limb.orchard.rulebook.method_fact(values[:technique], "donor") && values[:donor].to_s.strip.empty?
+          found[:donor] = ["say which rooted plant it is joined to"]
+        end
+        found
       end
 
       # A second graft on the same limb and day is more often the same one logged twice: it is asked about.
@@ -79,29 +91,23 @@ module Vestry
         species, book = limb.tree.species, limb.orchard.rulebook
         return nil unless Core::Rulebook.shipped.species_names.include?(species)
 
-        early, late = usual_days(species, values[:technique], values[:grafted_on], limb.orchard.season, book)
+        early, late = Core::Slip::UsualDays.of(species, values[:technique], values[:grafted_on], limb.orchard.season,
+                                               latitude_deg: limb.orchard.latitude,
+                                               altitude_m: limb.orchard.altitude_m, rulebook: book)
         return nil if values[:grafted_on].between?(early, late)
 
         "#{book.book('methods')[values[:technique]]['name']} is made here between #{early.strftime('%-d %B')} " \
         "and #{late.strftime('%-d %B')}; #{values[:grafted_on].strftime('%-d %B')} is out of season."
       end
 
-      # The first and the last day on which a method is usual, in the year of a day.
-      def self.usual_days(species, method, on, season, book)
-        opens, closes = %w[slip_opens slip_closes].map do |name|
-          season.bark_day(book.value("species.#{species}.#{name}"), on)
-        end
-        days = %w[before_slip buds_after after_close dormant_before].to_h do |name|
-          [name, book.value("reckoning.season.#{name}")]
-        end
-        if book.method_fact(method, "place") == "shoot"
-          return [opens - days["before_slip"], closes + days["buds_after"]]
-        end
-        if book.value("methods.#{method}.needs_slip")
-          return [opens - days["before_slip"], closes + days["after_close"]]
-        end
+      # Why there are too many sticks, in a sentence; nil where there are not.
+      def self.crowded(limb, values)
+        book = limb.orchard.rulebook
+        most = book.value("methods.#{values[:technique]}.most_sticks")
+        return nil if values[:sticks].to_i <= most
 
-        [season.bark_day(1, on) - days["dormant_before"], closes + days["after_close"]]
+        "#{book.book('methods')[values[:technique]]['name']} has room " \
+        "for #{most == 1 ? 'one stick' : "#{most} sticks"}."
       end
 
       # Why the method does not fit the stub, in a sentence; nil when it does.
@@ -116,7 +122,7 @@ module Vestry
         "#{name} works from #{Core::Measure.say(low, units)}#{" to #{Core::Measure.say(high, units)}" if high}; " \
           "this stub is #{Core::Measure.say(stub, units)}."
       end
-      private_class_method :day_errors, :again!, :fell, :usual_days, :out_of_season
+      private_class_method :against, :errors, :day_errors, :again!, :fell, :crowded, :out_of_season
     end
   end
 end

@@ -5,21 +5,29 @@ module Vestry
     # Records what was seen at a visit to a graft.
     module RecordVisit
       # @return [Records::Visit]
-      # @raise [Refused] when the day cannot be right
+      # @raise [Refused] when the day cannot be right, or more sticks live than were set
       def self.call(graft, values, by:, today:)
         DayOfGraft.check(graft, :seen_on, values[:seen_on], today)
+        if values[:sticks_alive].to_i > graft.sticks
+          raise Refused, sticks_alive: ["is at most #{graft.sticks}, as many as were set"]
+        end
+
+        values = values.merge(buds: "dead") if values[:leaf_stalk] == "clings" && values[:buds].nil?
         Ledger.add(Records::Visit, values.merge(orchard_id: graft.orchard_id, graft_id: graft.id,
-                                                      verdict: values[:verdict] || found(graft, values, today)), by: by)
+                                                verdict: values[:verdict] || found(graft, values, today)), by: by)
       end
 
-      # What is seen to have taken counts as taken, though nobody pressed so.
+      # What is seen to have taken counts as taken, though nobody pressed so; after a false start only what proves it.
       def self.found(graft, values, today)
         return nil if Core::Tally::GraftOutcome.dead?(values)
 
         visit = Records::CoreInputs.visit(values)
-        if Core::Tend::Care.took?(visit, Records::CoreInputs.care(graft, today)[:knit_on], graft.orchard.rulebook)
-          "took"
-        end
+        care = Records::CoreInputs.care(graft, today)
+        took = care[:state] == "false-start" ?
+          Core::Tend::Care.proven?([*graft.visits.map { |each| Records::CoreInputs.visit(each) }, visit],
+                                   graft.orchard.rulebook) :
+          Core::Tend::Care.took?(visit, care[:knit_on], graft.orchard.rulebook)
+        took ? "took" : nil
       end
       private_class_method :found
     end

@@ -10,7 +10,7 @@ module Vestry
         ORDER = %w[plan_all_lifted plan_nothing_worked plan_refused plan_protected plan_limb_gone plan_cut_beyond
                    plan_measured_anew plan_no_cut plan_overdue plan_over_cap
                    plan_only_limb plan_no_nurse plan_long_shoots plan_overtopped plan_nurse_too_strong
-                   plan_strong_high plan_weak_low plan_many_varieties plan_doubtful plan_delayed].freeze
+                   plan_all_arms plan_strong_high plan_weak_low plan_many_varieties plan_doubtful plan_delayed].freeze
 
         module_function
 
@@ -23,14 +23,17 @@ module Vestry
         # @param cap [Float, nil] the most of the head one season may take
         # @param removed [Hash{Integer=>Float}] share of the head taken, by season
         # @param vigour [Hash, nil] the vigour reckoning's answer for the season that is driven hardest
+        # @param trained [Boolean] a tree trained to a wall
         # @param few [Boolean] the school keeps to few varieties on a tree
         # @return [Array<Hash>] +code+, +limb+ (an id, or nil for the whole tree) and figures
-        def of(limbs:, nurses_wanted:, cap:, removed:, vigour:, few: false, rulebook: Rulebook.shipped)
+        def of(limbs:, nurses_wanted:, cap:, removed:, vigour:, few: false, trained: false,
+               rulebook: Rulebook.shipped)
           decided = limbs.select { |each| each[:role] }
           return [] if decided.empty?
 
           found = whole(limbs, decided, nurses_wanted) + cap_faults(cap, removed, limbs) + driven(vigour, rulebook)
-          found.concat(decided.flat_map { |limb| about(limb, rulebook) }, family(limbs, few, rulebook))
+          found.concat(decided.flat_map { |limb| about(limb, rulebook) }, family(limbs, few, rulebook),
+                       arms(limbs, trained))
           found.sort_by.with_index { |fault, place| [ORDER.index(fault[:code]), place] }
         end
 
@@ -66,6 +69,16 @@ module Vestry
           code = { ["strong", true] => "plan_strong_high", ["weak", false] => "plan_weak_low" }[
             [limb[:variety_vigour], high]]
           code && { code: code, limb: limb[:id], tag: limb[:tag], variety: limb[:variety] }
+        end
+
+        # Half of a wall-trained tree's arms in a season: the others feed it and keep the wall green.
+        def arms(limbs, trained)
+          main = limbs.reject { |each| each[:gone] || each[:parent] }
+          return [] unless trained && main.size > 1
+
+          main.select { |each| WORKED.include?(each[:role]) && !each[:grafted] }.group_by { |each| each[:season] }
+            .select { |_, all| all.size * 2 > main.size }
+            .map { |season, all| { code: "plan_all_arms", limb: nil, season: season, arms: all.size, of: main.size } }
         end
 
         def whole(limbs, decided, nurses_wanted)
@@ -135,7 +148,7 @@ module Vestry
 
           [{ code: "plan_measured_anew", **named, was_mm: was, now_mm: is }]
         end
-        private_class_method :whole, :driven, :family, :misplaced, :cap_faults, :about, :kin, :place
+        private_class_method :whole, :driven, :family, :misplaced, :arms, :cap_faults, :about, :kin, :place
       end
     end
   end

@@ -29,6 +29,7 @@ module Vestry
             integer :sticks, above: 0, most: 12, default: 1
             flag :southern, default: false, help: "south of the equator"
             flag :brace, default: false
+            flag :trained, default: false, help: "on a tree trained to a wall"
             flag :headed, default: true, help: "it stands on a stub: the limb above it was cut off"
             date :regraft_until, optional: true, help: "last sensible day to make it again; else by the calendar"
             date :bud_until, optional: true, help: "last sensible day to bud its regrowth; else by the calendar"
@@ -76,6 +77,18 @@ module Vestry
         def self.took?(visit, knit_on, rulebook = Rulebook.shipped)
           visit[:verdict] == "took" || (visit[:on] >= knit_on && visit[:buds] == "leafing") ||
             (visit[:longest_shoot_mm] || 0) >= rulebook.value("care.figures.hand")
+        end
+
+        # Whether a graft whose buds moved too soon lives after all: callus was seen, or its shoot a hand long at two
+        # visits ten days apart. Leaves alone prove nothing.
+        #
+        # @param observations [Array<Hash>] as the contract has them
+        def self.proven?(observations, rulebook = Rulebook.shipped)
+          return true if observations.any? { |each| %w[some full].include?(each[:callus]) }
+
+          long = observations.select { |each| (each[:longest_shoot_mm] || 0) >= rulebook.value("care.figures.hand") }
+            .map { |each| each[:on] }
+          long.size > 1 && long.max - long.min >= rulebook.value("care.figures.probation")
         end
 
         # @return [Hash] +tasks+, each with +key+, +rule+, +opens_on+, +due_on+, +closes_on+, +status+

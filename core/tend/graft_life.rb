@@ -67,16 +67,8 @@ module Vestry
         def took?
           return true if outcome[:took]
 
-          moved_early_on ? proven? : @observations.any? { |each| Care.took?(each, knit[:on], @rulebook) }
-        end
-
-        # After a false start leaves prove nothing: callus does, or a shoot a hand long at two visits ten days apart.
-        def proven?
-          return true if @observations.any? { |each| CALLUSED.include?(each[:callus]) }
-
-          long = @observations.select { |each|
- (each[:longest_shoot_mm] || 0) >= figure("hand") }.map { |each| each[:on] }
-          long.size > 1 && long.max - long.min >= figure("probation")
+          moved_early_on ? Care.proven?(@observations, @rulebook) :
+            @observations.any? { |each| Care.took?(each, knit[:on], @rulebook) }
         end
 
         CALLUSED = %w[some full].freeze
@@ -197,6 +189,7 @@ module Vestry
         def fact(point)
           case point
           when "kind" then kind
+          when "trained" then @graft[:trained] ? "yes" : "no"
           when "several-sticks" then @graft[:sticks] > 1 ? "yes" : "no"
           when "braced" then @graft[:brace] ? "yes" : "no"
           when "time-left" then time_left? ? "yes" : "no"

@@ -15,12 +15,19 @@ module Vestry
       # @param technique [String] the method the place is wanted for
       def cut_point(limb, technique)
         orchard = limb.orchard
-        Core::Survey::CutPoint.reckon(
+        found = Core::Survey::CutPoint.reckon(
           { base_diameter_mm: section(limb)[:diameter_mm], length_mm: limb.length_mm.to_f,
             measured: outer(limb), fork_height_mm: limb.fork_height_mm, rise_deg: limb.rise_deg.to_f, method: technique,
-            lowest_mm: lowest(orchard), highest_mm: orchard.reach_mm.to_f, branches: branches(limb),
-            unsound: unsound(limb) }, rulebook: orchard.rulebook
+            lowest_mm: limb.tree.trained? ? nil : lowest(orchard), highest_mm: orchard.reach_mm.to_f,
+            branches: branches(limb), unsound: unsound(limb) }, rulebook: orchard.rulebook
         )
+        limb.tree.trained? && found[:feasible] ? near_trunk(limb, found) : found
+      end
+
+      # The arm of a wall-trained tree is cut as near the trunk as it can be: what grows is tied to its wire.
+      def near_trunk(limb, found)
+        at = found[:from_mm]
+        found.merge(at_mm: at, diameter_mm: diameter_at(limb, at), height_mm: limb.height_at(at))
       end
 
       # A second diameter further out, where it was measured and the limb tapers.

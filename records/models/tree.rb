@@ -17,6 +17,9 @@ module Vestry
 
       FORMS = %w[standard bush open-vase central-leader wall-trained].freeze
 
+      # Whether its arms are tied to wires: its form is kept.
+      def trained? = form == "wall-trained"
+
       # How people name it: row and number.
       def label = "#{row}#{number}"
 

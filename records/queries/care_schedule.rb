@@ -179,10 +179,11 @@ module Vestry
         include Enumerable
 
         COLUMNS = [Sequel[:grafts][:id], Sequel[:grafts][:orchard_id], :grafted_on, :technique, :wrap, :seal, :cover,
-                   :sticks, :brace, :cut_mm, :grafter, Sequel[:grafts][:tended_by], :lost_on, :species, :row, :number,
+                   :sticks, :brace, :cut_mm, :form, :grafter, Sequel[:grafts][:tended_by], :lost_on, :species, :row,
+                   :number,
                    :tag].freeze
         # What care follows from, beside visits and what was done.
-        ASKED = %i[grafted_on technique species wrap seal cover sticks brace headed].freeze
+        ASKED = %i[grafted_on technique species wrap seal cover sticks brace headed trained].freeze
         SEEN = %i[seen_on buds leaf_stalk callus longest_shoot_mm verdict seal_state wrap_state stock_shoots pests 
 snapped fruit]
           .freeze
@@ -219,7 +220,7 @@ snapped fruit]
               rows = rows.where(Sequel[:grafts][:hidden_at] => nil, Sequel[:trees][:hidden_at] => nil, gone_on: nil)
                 .where(Sequel[:grafted_on] <= @today).select_append(later.exists.as(:worked_over))
             end
-            rows.all.each { |row| row[:headed] = !row[:cut_mm].nil? }
+            rows.all.each { |row| row.update(headed: !row[:cut_mm].nil?, trained: row[:form] == "wall-trained") }
           end
         end
 

@@ -57,7 +57,11 @@ module Vestry
       # The method to use: the planned one while it still goes.
       def row = still? ? ranking.find { |each| each[:method] == planned_method } : best
 
-      def sticks = CoreInputs.sticks(limb, stub_mm, method: row&.fetch(:method))
+      # By the school's practice; in a cleft, one at each end of the split.
+      def sticks
+        cleft = row && @book.value("methods.#{row[:method]}.most_sticks") == 2
+        CoreInputs.sticks(limb, stub_mm, practice: cleft ? "pair" : nil, method: row&.fetch(:method))
+      end
 
       # A bundle with sticks of the planned variety that suit, best first.
       def bundle

@@ -138,23 +138,26 @@ module Vestry
                                  cap: @tree.plan&.cap&.to_f, removed: decided_any? ? removed_by_season : {},
                                  vigour: hardest,
                                  few: @orchard.rulebook.practice("varieties", @school) == "few",
+                                 trained: @tree.trained?,
                                  rulebook: @orchard.rulebook)
       end
 
       # The season whose shoots are driven hardest; nil while nothing is decided.
       def hardest = decided_any? ? seasons.map { |each| vigour(each) }.max_by { |each| each[:shoot_mm] } : nil
 
-      # What a thick limb, or the only one, had better have done to it.
+      # What is to be minded about a limb before it is cut.
       #
-      # @return [Array<Hash>] see Core::Plan::LargeLimb
+      # @return [Array<Hash>] see Core::Plan::LimbWays
       def ways(limb)
-        outlook = outlook(limb)
         branches = limb.children.reject { |each| each.gone_on || each.hidden? }.map do |each|
           { tag: each.tag, diameter_mm: CoreInputs.section(each)[:diameter_mm] }
         end
-        Core::Plan::LargeLimb.ways(outlook.stock_mm || CoreInputs.section(limb)[:diameter_mm], branches,
-                                   only: @limbs.count { |each| each.parent_id.nil? } == 1 && limb.parent_id.nil? &&
-                                         branches.empty?, rulebook: @orchard.rulebook)
+        Core::Plan::LimbWays.of(
+          { diameter_mm: outlook(limb).stock_mm || CoreInputs.section(limb)[:diameter_mm], branches: branches,
+            only: @limbs.one? { |each| each.parent_id.nil? } && limb.parent_id.nil? && branches.empty?,
+            trained: @tree.trained?, shoot_mm: ordinary_mm }, species: @tree.species,
+          cover: @orchard.rulebook.practice("cover", @school), rulebook: @orchard.rulebook
+        )
       end
 
       def nurses_wanted = CoreInputs.nurses_wanted(@orchard, @limbs.count { |limb| limb.parent_id.nil? }, @school)
@@ -211,7 +214,8 @@ module Vestry
 
       def fact(limb)
         row = @planned[limb.id]
-        facts = { id: limb.id, tag: limb.tag, role: row&.role, share: shares[limb.id], season: row&.season, gone: false,
+        facts = { id: limb.id, tag: limb.tag, parent: limb.parent_id, role: row&.role, share: shares[limb.id],
+                  season: row&.season, gone: false,
                   grafted: !limb.graft.nil?, length_mm: limb.length_mm.to_f,
                   above: row&.role == "lift" && !row.cut_mm.nil? }
         return facts unless row && WORKED.include?(row.role)

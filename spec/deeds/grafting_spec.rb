@@ -43,7 +43,8 @@ RSpec.describe "Planning and logging a graft" do
       .to include("20 January is out of season", "kept with a reason")
     expect(log(grafted_on: Date.new(2026, 1, 20), against_reason: "a mild week").against_reason).to eq "a mild week"
     expect(refusal { log(grafted_on: Date.new(2026, 1, 20), technique: "cleft") }).to be_nil
-    expect(refusal { log(grafted_on: Date.new(2025, 8, 20), technique: "chip-bud", stub_mm: 12.0) }).to be_nil
+    expect(refusal { log(grafted_on: Date.new(2025, 8, 20), technique: "chip-bud", stub_mm: 12.0, sticks: 1) })
+      .to be_nil
   end
 
   it "takes down what grew beyond the cut, and only that" do

@@ -24,6 +24,7 @@ module Vestry
           optional(:perch).filled(:bool)
           optional(:brace).filled(:bool)
           optional(:bark_slip).filled(:string, included_in?: %w[clean reluctant none])
+          optional(:donor).filled(:string, max_size?: 200)
           optional(:conditions).filled(:string, max_size?: 500)
           optional(:against_reason).filled(:string, max_size?: 500)
           optional(:again).filled(:bool)
@@ -42,7 +43,8 @@ module Vestry
               stub_typed: reading.typed["stub"].to_s, scion_mm: v[:scion], cut_mm: v[:cut] || planned&.cut_mm,
               sticks: v[:sticks], faces: faces(v, planned), grafter: v[:grafter],
               wrap: v[:wrap], seal: v[:seal], cover: v[:cover], perch: v[:perch] || false, brace: v[:brace] || false,
-              bark_slip: v[:bark_slip], conditions: v[:conditions], against_reason: v[:against_reason],
+              bark_slip: v[:bark_slip], donor: v[:donor], conditions: v[:conditions],
+              against_reason: v[:against_reason],
               client_key: v[:client_key], again: v[:again] }
           end
 

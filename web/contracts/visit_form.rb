@@ -19,6 +19,8 @@ module Vestry
           optional(:pests).filled(:string, included_in?: Core::Tend::Care::PESTS)
           optional(:snapped).filled(:bool)
           optional(:fruit).filled(:bool)
+          optional(:leaf_stalk).filled(:string, included_in?: Core::Tend::Care::LEAF_STALKS)
+          optional(:sticks_alive).filled(:integer, gteq?: 0, lteq?: 12)
           optional(:note).filled(:string, max_size?: 2000)
           optional(:client_key).filled(:string, :uuid_v4?)
         end
@@ -27,13 +29,15 @@ module Vestry
         def self.to_row(v, by:)
           { seen_on: v[:seen_on], buds: v[:buds], callus: v[:callus], verdict: v[:verdict],
             longest_shoot_mm: v[:longest_shoot], seal_state: v[:seal], wrap_state: v[:wrap],
-            stock_shoots: v[:stock_shoots],
+            stock_shoots: v[:stock_shoots], leaf_stalk: v[:leaf_stalk], sticks_alive: v[:sticks_alive],
             pests: v[:pests], snapped: v[:snapped] == true, fruit: v[:fruit] == true, note: v[:note], seen_by: by,
             client_key: v[:client_key] }
         end
 
-        rule(:buds, :callus, :verdict, :longest_shoot, :note, :seal, :wrap, :stock_shoots, :pests) do
-          seen = %i[buds callus verdict longest_shoot note seal wrap stock_shoots pests].any? { |name| values[name] }
+        rule(:buds, :callus, :verdict, :longest_shoot, :note, :seal, :wrap, :stock_shoots, :pests, :leaf_stalk,
+             :sticks_alive) do
+          seen = %i[buds callus verdict longest_shoot note seal wrap stock_shoots pests leaf_stalk sticks_alive]
+            .any? { |name| values[name] }
           key(:buds).failure("say at least one thing that was seen") unless seen
         end
       end

@@ -42,7 +42,9 @@ module Vestry
         end
         def say_day_gust(r) = "Gusts of #{r[:ms].round} m/s: not on a ladder."
         def say_day_frost(r) = "Frost (#{warmth(r[:celsius])}) on #{short_day(r[:on])}."
-        def say_day_callus(_) = "Too cold for callus to grow."
+        def say_day_callus(r)
+          "Too cold for its callus, #{percent(r[:rate])} of its best: wait for warmth, or cover it."
+        end
         def say_day_heat(r) = "#{warmth(r[:celsius])}: cut faces dry while they are fitted. Begin at first light."
         def say_day_dry_air(r)
           "Dry air (#{format('%.1f', r[:kpa])} kPa short of its water): keep the stick wrapped until it is set."

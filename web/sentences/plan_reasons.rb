@@ -69,6 +69,10 @@ module Vestry
           "One limb that stays carries #{percent(r[:largest_kept])} of the head and takes the sap from the grafts: " \
           "shorten it by half."
         end
+        def say_plan_all_arms(r)
+          "#{r[:season]} takes #{r[:arms]} of #{r[:of]} arms: half of the tiers at once is enough, and the others " \
+          "feed it."
+        end
         def say_plan_strong_high(r)
           "#{r[:tag]}: #{r[:variety]} grows strongly and stands high: give it a low, flat limb, or it takes the " \
           "tree over."
@@ -87,6 +91,20 @@ module Vestry
           "The tree has no other limb: set a side graft below and keep the top until it has taken, or renew first " \
           "and " \
           "graft what comes. Cut in one season, nothing would feed the roots but the grafts."
+        end
+        def say_limb_trained(r)
+          "Trained to a wall: cut near the trunk, on a shoot or at the arm's own base, half of the tiers in a " \
+          "season. " \
+          "A new shoot tied to the arm's wire fills its place in #{counted(r[:seasons], 'season')}."
+        end
+        def say_kind_bleeds(r)
+          "It bleeds: cut it some #{r[:days]} days before, or notch the trunk low on two sides, and graft when the " \
+          "cut " \
+          "is dry."
+        end
+        def say_kind_warm(r)
+          "#{species_name(r[:species])} knits only in warmth: wait for days near its best" \
+          "#{r[:bag] ? ', and put a bag over the union: it adds some three degrees' : ', under the bag'}."
         end
         def say_large_branches(r)
           return "No branch of it is #{range(r)} thick: see whether one can be grown." if r[:tags].empty?

@@ -68,6 +68,9 @@ module Vestry
         CIRCUMSTANCES = { "several-sticks" => "several sticks on the stub",
                           "time-left" => "while there is time for another graft",
                           "too-young" => "while the union is too young for fruit", "braced" => "where it is braced",
+                          "trained" => "where it is trained to a wall",
+                          "kind" => { "stub" => "on a stub", "side" => "in the side of what stays", "bud" => "a bud",
+                                      "approach" => "joined to a rooted plant" },
                           "half" => "where half the girth or more is bare",
                           "asleep" => { "yes" => "found before bark slips", "no" => "found once it had woken" } }.freeze
 

@@ -27,7 +27,13 @@ module Vestry
                length: as_typed(limb.length_typed, limb[:length_mm]) || kept[:length_mm], fork: kept[:fork_mm],
                bearing: limb[:bearing_deg]&.to_i, rise: limb[:rise_deg]&.to_i, flat: limb.flat_deg&.to_i,
                bark_thickness: (length(limb.bark_mm) if limb.bark_mm), straight: limb.straight, damage: limb.damage,
-               version: limb.version }
+               version: limb.version, **along(limb) }
+          end
+
+          # What was measured further out on a limb.
+          def along(limb)
+            { outer: limb.outer_mm, outer_at: limb.outer_at_mm, unsound_from: limb.unsound_mm[0],
+              unsound_to: limb.unsound_mm[1] }.transform_values { |mm| mm && length(mm) }
           end
 
           # What was typed, where it reads as what is kept: a bare number of another unit does not.

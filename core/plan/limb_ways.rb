@@ -1,0 +1,54 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Plan
+      # What is to be minded about a limb before it is cut: that it is the only one, or trained to a wall, or thick;
+      # that
+      # its kind bleeds, or knits only in warmth.
+      module LimbWays
+        module_function
+
+        # @param limb [Hash] +diameter_mm+ where it would be cut; +branches+ on it, each +tag+ and +diameter_mm+; +only+
+        #   (the tree has no other); +trained+ (to a wall); +shoot_mm+, the first-year shoot to expect
+        # @param cover [String] the practice's
+        # @return [Array<Hash>] codes with figures, what weighs most first; none for an ordinary limb
+        def of(limb, species:, cover:, rulebook:)
+          [*([{ code: "limb_only" }] if limb[:only]), *trained(limb, rulebook), *large(limb, rulebook),
+           *kind(species, cover, rulebook)]
+        end
+
+        # An arm on a wall comes back in seasons, not years: it is cut near the trunk.
+        def trained(limb, rulebook)
+          return [] unless limb[:trained]
+
+          shares = Regrowth.call(stub_mm: limb[:diameter_mm], shoot_mm: limb[:shoot_mm], seasons: 12,
+                                 rulebook: rulebook)[:shares]
+          back = shares.index { |share| share >= rulebook.value("reckoning.projection.back_at") } || 12
+          [{ code: "limb_trained", seasons: [back, 1].max }]
+        end
+
+        # Its branches first, then its side, then a ring and patience.
+        def large(limb, rulebook)
+          mm = limb[:diameter_mm]
+          return [] unless mm > rulebook.value("reckoning.large.from") + Near::TOLERANCE
+
+          low, high = rulebook.value("reckoning.large.branches")
+          fit = limb[:branches].select { |each| Near.within?(each[:diameter_mm], low, high) }
+          ring = rulebook.value("reckoning.sticks.ring_most")
+          seasons = Near.ceil(mm * StickChoice.farthest(ring) / rulebook.value("reckoning.closure.fed").to_f)
+          [{ code: "large_branches", tags: fit.map { |each| each[:tag] }, from_mm: low, to_mm: high },
+           { code: "large_side", mm: mm }, { code: "large_ring", mm: mm, sticks: ring, seasons: seasons }]
+        end
+
+        def kind(species, cover, rulebook)
+          facts = rulebook.book("species").dig("names", species) || {}
+          warm = rulebook.value("reckoning.graft_day.callus_kinds").key?(species)
+          [*([{ code: "kind_bleeds", days: rulebook.value("reckoning.graft_day.bleed_days") }] if facts["bleeds"]),
+           *([{ code: "kind_warm", species: species, bag: cover != "foil-and-bag" }] if warm)]
+        end
+        private_class_method :trained, :large, :kind
+      end
+    end
+  end
+end
