@@ -129,8 +129,12 @@ module Vestry
         @book.book("steps").fetch("kinds").each do |kind, all|
           fault("steps.kinds.#{kind}", "has a step without words") unless all.all? { |step| step["does"].is_a?(String) }
         end
-        %w[ready binding].each { |part| step_choices(part, @book.book("steps").fetch(part)) }
-        @book.book("steps").fetch("kinds").each { |kind, all| step_choices("kinds.#{kind}", all) }
+        all_choices(@book.book("steps"))
+      end
+
+      def all_choices(book)
+        %w[ready binding].each { |part| step_choices(part, book.fetch(part)) }
+        book.fetch("kinds").each { |kind, all| step_choices("kinds.#{kind}", all) }
       end
 
       # What steps are limited to can be chosen.

@@ -51,12 +51,16 @@ module Vestry
         end
         return kept unless values[:technique] && values[:cut]
 
+        kept.merge(cut(limb, values))
+      end
+
+      # Where it is cut and how it is set.
+      def self.cut(limb, values)
         stock, reason = check_cut(limb, values)
         sticks = Records::CoreInputs.sticks(limb, stock, practice: values[:practice], method: values[:technique])
-        kept.merge(technique: values[:technique], cut_mm: values[:cut].round(1), stock_mm: stock.round(1),
-                   sticks: sticks[:count], long_cut_mm: long_cut(limb, values),
-                   faces: sticks[:bearings_deg] || sticks[:clock_deg],
-                   against_reason: reason)
+        { technique: values[:technique], cut_mm: values[:cut].round(1), stock_mm: stock.round(1),
+          sticks: sticks[:count], long_cut_mm: long_cut(limb, values),
+          faces: sticks[:bearings_deg] || sticks[:clock_deg], against_reason: reason }
       end
 
       # A limb for later waits for a season after this one; one to be worked now does not.
@@ -127,20 +131,24 @@ module Vestry
         return misfit if misfit
 
         found = Records::CoreInputs.cut_point(limb, values[:technique])
-        return nil if found[:feasible] && inside(found, at).empty? &&
-                      Core::Near.within?(at.round, found[:from_mm].floor, found[:to_mm].ceil)
+        names = broken(found, at) + inside(found, at)
+        return nil if found[:feasible] && names.empty?
 
         units = limb.orchard.units
-        broken = found[:limits].reject do |limit|
-          limit[:from_mm] && Core::Near.within?(at.round, limit[:from_mm].floor, limit[:to_mm].ceil)
-        end
-        words = { "clearance" => "too near the fork", "browse" => "within reach of the animals",
-                  "reach" => "above your reach", "diameter" => "a diameter the method does not work",
-                  "nurse" => "too near the nurse below it", "branches" => "too near a branch's fork",
-                  "unsound" => "in unsound wood" }
-        names = broken.map { |limit| limit[:name] } + inside(found, at)
-        "#{Core::Measure.say(at, units)} is #{names.uniq.map { |name| words.fetch(name) }.join(' and ')}" \
+        "#{Core::Measure.say(at, units)} is #{names.uniq.map { |name| BROKEN.fetch(name) }.join(' and ')}" \
           "#{clear_words(found, units)}."
+      end
+      BROKEN = { "clearance" => "too near the fork", "browse" => "within reach of the animals",
+                 "reach" => "above your reach", "diameter" => "a diameter the method does not work",
+                 "nurse" => "too near the nurse below it", "branches" => "too near a branch's fork",
+                 "unsound" => "in unsound wood" }.freeze
+      private_constant :BROKEN
+
+      # The limits that a place, to the millimetre, does not keep.
+      def self.broken(found, at)
+        found[:limits].reject do |limit|
+          limit[:from_mm] && Core::Near.within?(at.round, limit[:from_mm].floor, limit[:to_mm].ceil)
+        end.map { |limit| limit[:name] }
       end
 
       # The gaps that a place lies in: forks of branches and unsound wood.
@@ -153,7 +161,8 @@ module Vestry
 
         "; #{Core::Measure.say(found[:from_mm], units)} to #{Core::Measure.say(found[:to_mm], units)} is clear"
       end
-      private_class_method :columns, :timing, :long_cut, :check_cut, :against, :keep_done, :inside, :clear_words
+      private_class_method :columns, :cut, :timing, :long_cut, :check_cut, :against, :keep_done, :broken, :inside,
+                           :clear_words
     end
   end
 end

@@ -12,11 +12,7 @@ module Vestry
       # @raise [Refused]
       def self.call(tree, stage:, slipping:, on:, today:, by:, closed: false, bleeds: false, client_key: nil)
         stage = nil if stage.to_s.empty?
-        unless stage.nil? || Records::PhenologySeen::STAGES.key?(stage)
-          raise Refused, stage: ["is one of #{Records::PhenologySeen::STAGES.values.join(', ')}"]
-        end
-        raise Refused, 
-stage: ["Tap the stage you see, or say whether bark slips."] if stage.nil? && slipping.nil? && !closed && !bleeds
+        check(stage, !slipping.nil? || closed || bleeds)
         raise Refused, seen_on: ["lies in the future; #{today.iso8601} is the latest"] if on > today
 
         # Seen again on the same day, the later look stands.
@@ -29,6 +25,16 @@ stage: ["Tap the stage you see, or say whether bark slips."] if stage.nil? && sl
         Ledger.add(Records::PhenologySeen, { orchard_id: tree.orchard_id, tree_id: tree.id, stage: stage,
                                              seen_on: on, client_key: client_key, **seen }, by: by)
       end
+
+      # @param cut [Boolean] whether a test cut says something
+      def self.check(stage, cut)
+        unless stage.nil? || Records::PhenologySeen::STAGES.key?(stage)
+          raise Refused, stage: ["is one of #{Records::PhenologySeen::STAGES.values.join(', ')}"]
+        end
+
+        raise Refused, stage: ["Tap the stage you see, or say whether bark slips."] if stage.nil? && !cut
+      end
+      private_class_method :check
     end
   end
 end

@@ -34,11 +34,7 @@ module Vestry
         def self.of(name, stub, rulebook)
           use = ->(key) { rulebook.value("materials.use.#{key}") }
           case name
-          when "stretch-tape", "film"
-            wide = use["#{name}_width"]
-            along = use["wrap"] + (name == "film" ? stub[:sticks] * use["film_stick"] : 0)
-            Tape.call(diameter_mm: stub[:stub_mm], wrap_mm: along, tape_mm: wide, overlap: use["overlap"],
-                      passes: 2)[:length_mm] / 1000
+          when "stretch-tape", "film" then tape(name, stub, use)
           when "grafting-wax", "sealing-paste" then (Math::PI * stub[:stub_mm]**2 / 400 +
                                                      stub[:sticks] * use["seal_stick"]) * use["seal_area"]
           when "wood-glue" then stub[:sticks] * use["glue"]
@@ -50,12 +46,18 @@ module Vestry
           end
         end
 
+        def self.tape(name, stub, use)
+          along = use["wrap"] + (name == "film" ? stub[:sticks] * use["film_stick"] : 0)
+          Tape.call(diameter_mm: stub[:stub_mm], wrap_mm: along, tape_mm: use["#{name}_width"], overlap: use["overlap"],
+                    passes: 2)[:length_mm] / 1000
+        end
+
         # One of a tool serves the day.
         def self.piece(name, amount, stubs, rulebook)
           tool = rulebook.book("materials").dig("items", name, "tool")
           tool ? [stubs.size, 1].min : Near.ceil(amount)
         end
-        private_class_method :of, :piece
+        private_class_method :of, :tape, :piece
       end
     end
   end

@@ -49,19 +49,29 @@ module Vestry
         # shoot.
         def stretched(stubs, have, wanted, stick_mm, rulebook)
           book = ->(key) { rulebook.value("reckoning.wood.#{key}") }
-          short_sticks = (have * stick_mm / book["short_stick"]).floor
-          one_bud = (stick_mm / book["one_bud"].to_f).floor
-          buds = (stick_mm / book["bud_spacing"]).floor
-          thick, thin = stubs.partition { |each| each[:stock_mm].to_f >= book["one_bud_from"] }.map(&:size)
-          enough = if wanted <= have then nil
-                   elsif stubs.size <= have then "thin"
-                   elsif short_sticks >= wanted then "short_sticks"
-                   elsif one_bud.positive? && (thick / one_bud.to_f).ceil + (thin / [buds, 1].max.to_f).ceil <= have
-                     thick.positive? ? "one_bud" : "single_buds"
-                   end
+          from_stick = %w[short_stick one_bud bud_spacing].map { |key| (stick_mm / book[key].to_f) }
+          short_sticks, one_bud, buds = (have * from_stick[0]).floor, from_stick[1].floor, from_stick[2].floor
           { thin: stubs.sum { |each| [each[:sticks] - 1, 0].max }, short_sticks: short_sticks, one_bud: one_bud * have,
-            single_buds: buds * have, enough: enough }
+            single_buds: buds * have,
+            enough: enough(stubs, have, wanted, short_sticks) || by_buds(stubs, have, wanted, [one_bud, buds], book) }
         end
+
+        def enough(stubs, have, wanted, short_sticks)
+          return nil if wanted <= have
+          return "thin" if stubs.size <= have
+
+          "short_sticks" if short_sticks >= wanted
+        end
+
+        # Thick stubs take sticks of one bud, and thin shoots buds.
+        def by_buds(stubs, have, wanted, (one_bud, buds), book)
+          return nil if wanted <= have || one_bud.zero?
+
+          thick, thin = stubs.partition { |each| each[:stock_mm].to_f >= book["one_bud_from"] }.map(&:size)
+          sticks = (thick / one_bud.to_f).ceil + (thin / buds.to_f).ceil
+          (thick.positive? ? "one_bud" : "single_buds") if sticks <= have
+        end
+        private_class_method :enough, :by_buds
         private_class_method :worth, :stretched
       end
     end

@@ -54,14 +54,16 @@ module Vestry
         # sun.
         def family(limbs, few, rulebook)
           kinds = limbs.reject { |each| each[:gone] }.select { |each| each[:variety] && each[:height_mm] }
-          names = kinds.map { |each| each[:variety] }.uniq
-          most = rulebook.value("reckoning.pace.varieties_few")
-          found = few && names.size > most ?
-            [{ code: "plan_many_varieties", limb: nil, count: names.size, most: most }] : []
+          found = few ? many(kinds.map { |each| each[:variety] }.uniq.size, rulebook) : []
           return found unless kinds.map { |each| each[:variety_vigour] }.uniq.size > 1
 
           middle = kinds.sum { |each| each[:height_mm] } / kinds.size.to_f
           found + kinds.filter_map { |limb| misplaced(limb, middle) }
+        end
+
+        def many(count, rulebook)
+          most = rulebook.value("reckoning.pace.varieties_few")
+          count > most ? [{ code: "plan_many_varieties", limb: nil, count: count, most: most }] : []
         end
 
         def misplaced(limb, middle)
@@ -89,13 +91,21 @@ module Vestry
           end
           return [{ code: "plan_nothing_worked", limb: nil }] if worked.empty?
 
-          if standing.one? && !standing.first[:grafted] && WORKED.include?(standing.first[:role])
-            return [{ code: "plan_only_limb", limb: standing.first[:id], tag: standing.first[:tag] }]
-          end
+          only(standing) || nurses(standing, nurses_wanted)
+        end
+
+        # The only limb of a tree, to be worked and not grafted yet.
+        def only(standing)
+          one = standing.first
+          return nil unless standing.one? && !one[:grafted] && WORKED.include?(one[:role])
+
+          [{ code: "plan_only_limb", limb: one[:id], tag: one[:tag] }]
+        end
+
+        def nurses(standing, wanted)
           kept = standing.reject { |each| %w[work later backup lift renew].include?(each[:role]) }
-          nurses = standing.count { |each| each[:role] == "nurse" }
-          nurses < nurses_wanted && kept.size < nurses_wanted ?
-            [{ code: "plan_no_nurse", limb: nil, wanted: nurses_wanted, have: nurses }] : []
+          have = standing.count { |each| each[:role] == "nurse" }
+          have < wanted && kept.size < wanted ? [{ code: "plan_no_nurse", limb: nil, wanted: wanted, have: have }] : []
         end
 
         def cap_faults(cap, removed, limbs)
@@ -148,7 +158,8 @@ module Vestry
 
           [{ code: "plan_measured_anew", **named, was_mm: was, now_mm: is }]
         end
-        private_class_method :whole, :driven, :family, :misplaced, :arms, :cap_faults, :about, :kin, :place
+        private_class_method :whole, :only, :nurses, :many, :driven, :family, :misplaced, :arms, :cap_faults, :about,
+                             :kin, :place
       end
     end
   end

@@ -34,14 +34,18 @@ module Vestry
           slips = today >= opens_on && today <= closes_on
           by = last_day(verdict, closes_on, today, rulebook)
           reasons = [{ code: "triage_#{verdict.tr('-', '_')}", share: girdled_share, girth_mm: girth_mm,
-                       diameter_mm: girth_mm / Math::PI }]
-          reasons << { code: "triage_dig" } if buried || (!root_bark && verdict != "dress")
-          reasons << { code: "triage_no_root" } if verdict == "inarch"
-          reasons << { code: "triage_save_wood" } if verdict != "dress" && below_union && !elsewhere
+                       diameter_mm: girth_mm / Math::PI },
+                     *first(verdict, buried || (!root_bark && verdict != "dress"), below_union && !elsewhere)]
           reasons << { code: covered || verdict == "cut-back" ? nil : "triage_cover", drying: drying }
           reasons.concat(when_reasons(verdict, slips, opens_on, closes_on, next_opens_on, today))
           { verdict: verdict, rank: rank(verdict, slips, covered, drying), by: by, days_left: by && (by - today).to_i,
             reasons: reasons.select { |each| each[:code] } }
+        end
+
+        # What comes before the repair itself.
+        def self.first(verdict, dig, last_of_its_kind)
+          [("triage_dig" if dig), ("triage_no_root" if verdict == "inarch"),
+           ("triage_save_wood" if last_of_its_kind && verdict != "dress")].compact.map { |code| { code: code } }
         end
 
         def self.verdict(share, girth_mm, root_bark, last_of_its_kind, rulebook)
@@ -79,7 +83,7 @@ module Vestry
 
           [{ code: verdict == "advised" ? "triage_next_year" : "triage_too_late", opens_on: next_opens_on }]
         end
-        private_class_method :verdict, :last_day, :rank, :when_reasons
+        private_class_method :first, :verdict, :last_day, :rank, :when_reasons
       end
     end
   end

@@ -34,15 +34,21 @@ module Vestry
 
         # One hour: what there is of the interim product after it, and what was banked.
         def self.step(interim, kelvin)
-          limit = A0 / A1 * Math.exp((E1 - E0) / kelvin)
-          interim = limit - (limit - interim) * Math.exp(-A1 * Math.exp(-E1 / kelvin))
+          interim = gathered(interim, kelvin)
           return [interim, 0.0] if interim < 1
 
-          # xi = sr / (1 + sr) with sr = e^ftmprt, written so that no power of e runs out of numbers.
-          share = 1 / (1 + Math.exp(-SLOPE * FROM * (kelvin - FROM) / kelvin))
+          share = banked(kelvin)
           [interim * (1 - share), interim * share]
         end
-        private_class_method :step
+
+        def self.gathered(interim, kelvin)
+          limit = A0 / A1 * Math.exp((E1 - E0) / kelvin)
+          limit - (limit - interim) * Math.exp(-A1 * Math.exp(-E1 / kelvin))
+        end
+
+        # xi = sr / (1 + sr) with sr = e^ftmprt, written so that no power of e runs out of numbers.
+        def self.banked(kelvin) = 1 / (1 + Math.exp(-SLOPE * FROM * (kelvin - FROM) / kelvin))
+        private_class_method :step, :gathered, :banked
       end
     end
   end

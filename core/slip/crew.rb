@@ -65,18 +65,20 @@ module Vestry
 
         def self.fill(day, open, settled)
           capacity = day[:hours] * 60 * day[:grafters]
-          chosen = settled.dup
-          used = chosen.sum { |stub| stub[:minutes] }
+          used = settled.sum { |stub| stub[:minutes] }
           taken, left = open.partition do |stub|
-            fits = stub[:opens_on] <= day[:date] && day[:date] <= stub[:closes_on] &&
-            verdict(day, stub) != "wait" && Near.at_most?(used + stub[:minutes], capacity)
+            fits = open?(day, stub) && Near.at_most?(used + stub[:minutes], capacity)
             used += stub[:minutes] if fits
             fits
           end
-          chosen.concat(taken)
+          chosen = settled + taken
           open.replace(left)
           { date: day[:date], stubs: chosen.map { |stub| stub[:id] }, minutes: used, capacity: capacity,
             verdict: chosen.map { |stub| verdict(day, stub) }.max_by { |each| VERDICTS.index(each) } || day[:verdict] }
+        end
+
+        def self.open?(day, stub)
+          day[:date].between?(stub[:opens_on], stub[:closes_on]) && verdict(day, stub) != "wait"
         end
 
         # What a day is for a stub: by its kind, else for all.
@@ -95,7 +97,7 @@ module Vestry
                  end
           { code: code, id: stub[:id], opens_on: stub[:opens_on], closes_on: stub[:closes_on], minutes: stub[:minutes] }
         end
-        private_class_method :in_order, :fill, :verdict, :why
+        private_class_method :in_order, :fill, :open?, :verdict, :why
       end
     end
   end

@@ -11,17 +11,23 @@ module Vestry
         # @param season [Season]
         # @return [Array(Date, Date)]
         def of(species, method, on, season, latitude_deg:, altitude_m:, rulebook:)
-          opens = season.bark_day(Closing.opens_day(species, latitude_deg, altitude_m, rulebook).round + 1, on)
-          closes = season.bark_day(Closing.call(species: species, latitude_deg: latitude_deg, altitude_m: altitude_m,
-                                                rulebook: rulebook)[:closes_day].round + 1, on)
           days = ->(name) { rulebook.value("reckoning.season.#{name}") }
-          if rulebook.works_at?(method, "shoot") then [opens - days["before_slip"], closes + days["buds_after"]]
-          elsif rulebook.value("methods.#{method}.needs_slip")
-            [opens - days["before_slip"], closes + days["after_close"]]
-          else
-            [season.bark_day(1, on) - days["dormant_before"], closes + days["after_close"]]
-          end
+          opens, closes = bark(species, [latitude_deg, altitude_m], rulebook)
+            .map { |day| season.bark_day(day.round + 1, on) }
+          return [opens - days["before_slip"], closes + days["buds_after"]] if rulebook.works_at?(method, "shoot")
+
+          slip = rulebook.value("methods.#{method}.needs_slip")
+          [slip ? opens - days["before_slip"] : season.bark_day(1, on) - days["dormant_before"],
+           closes + days["after_close"]]
         end
+
+        # The days of the working year on which bark opens and closes.
+        def bark(species, (latitude_deg, altitude_m), rulebook)
+          [Closing.opens_day(species, latitude_deg, altitude_m, rulebook),
+           Closing.call(species: species, latitude_deg: latitude_deg, altitude_m: altitude_m,
+                        rulebook: rulebook)[:closes_day]]
+        end
+        private_class_method :bark
       end
     end
   end

@@ -125,19 +125,27 @@ module Vestry
         end
 
         def self.answer(limits, gaps, ideal, base:, taper:, fork:, climb:)
-          from = limits.map { |each| each[:from_mm] || Float::INFINITY }.max
-          to = limits.map { |each| each[:to_mm] || -Float::INFINITY }.min
-          return nowhere(limits, gaps, conflict(limits)) unless Near.at_most?(from, to)
+          from, to = common(limits)
+          return nowhere(limits, gaps, conflict(limits)) unless from
 
-          to = [from, to].max
-          wanted = ((base - ideal) / taper).clamp(from, to)
-          at = beside(gaps, from, to).min_by { |low, high| (wanted.clamp(low, high) - wanted).abs }
-          return nowhere(limits, gaps, gaps.map { |gap| gap[:name] }.uniq) unless at
-
-          at = wanted.clamp(*at)
+          at = nearest((base - ideal) / taper, from, to, gaps) or
+            return nowhere(limits, gaps, gaps.map { |gap| gap[:name] }.uniq)
           { feasible: true, from_mm: from, to_mm: to, at_mm: at, diameter_mm: base - taper * at,
             height_mm: fork + at * climb, limits: limits,
             gaps: gaps.select { |gap| gap[:to_mm] > from && gap[:from_mm] < to }, conflict: [] }
+        end
+
+        # The stretch on which all limits hold; nil where there is none.
+        def self.common(limits)
+          from = limits.map { |each| each[:from_mm] || Float::INFINITY }.max
+          to = limits.map { |each| each[:to_mm] || -Float::INFINITY }.min
+          Near.at_most?(from, to) ? [from, [from, to].max] : nil
+        end
+
+        # The place next to the wanted one that lies in no gap; nil where there is none.
+        def self.nearest(wanted, from, to, gaps)
+          wanted = wanted.clamp(from, to)
+          beside(gaps, from, to).map { |low, high| wanted.clamp(low, high) }.min_by { |place| (place - wanted).abs }
         end
 
         def self.nowhere(limits, gaps, conflict)
@@ -171,7 +179,7 @@ module Vestry
         end
         private_class_method :taper, :clearance, :ideal, :above, :below, :half_line, :limit, :answer, :conflict,
                              :nurses,
-                             :gaps, :nowhere, :beside
+                             :gaps, :common, :nearest, :nowhere, :beside
       end
     end
   end

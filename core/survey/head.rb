@@ -48,15 +48,22 @@ module Vestry
           if open.size == 1 && limbs.size == 1
             roles[open.first[:id]][:reasons] += [{ code: "head_only_limb" }]
           elsif open.size > 1 && nurses.positive?
-            chosen = nurses(open, rulebook).first([nurses, open.size - 1].min)
-            chosen.each do |each|
-              roles[each[:id]] = { role: "nurse", reasons: [{ code: "head_nurse", share: each[:share],
-                  tip_height_mm: each[:tip_height_mm] }] }
-            end
-            lowest = open.min_by { |each| [each[:tip_height_mm], each[:share]] }
-            roles[lowest[:id]][:reasons] += [{ code: "head_none_small", share: lowest[:share] }] if chosen.empty?
+            choose_nurses(open, [nurses, open.size - 1].min, roles, rulebook)
           end
           roles
+        end
+
+        # Those fit to be nurses become so; where none is, the lowest is said to be shortened.
+        def choose_nurses(open, count, roles, rulebook)
+          chosen = nurses(open, rulebook).first(count)
+          chosen.each do |each|
+            roles[each[:id]] = { role: "nurse", reasons: [{ code: "head_nurse", share: each[:share],
+                tip_height_mm: each[:tip_height_mm] }] }
+          end
+          return if chosen.any?
+
+          lowest = open.min_by { |each| [each[:tip_height_mm], each[:share]] }
+          roles[lowest[:id]][:reasons] += [{ code: "head_none_small", share: lowest[:share] }]
         end
 
         # Limbs fit to nurse the others, the lowest first: small enough not to take the tree over, and below the grafts
@@ -119,7 +126,7 @@ module Vestry
         end
 
         def radians(degrees) = degrees * Math::PI / 180
-        private_class_method :first_thought, :crowding, :nurses, :away?, :radians
+        private_class_method :first_thought, :crowding, :choose_nurses, :nurses, :away?, :radians
       end
     end
   end

@@ -51,16 +51,26 @@ module Vestry
         def asides(seen, care, safe_mm)
           open = care[:tasks].select { |task| %w[open late].include?(task[:status]) }.map { |task| task[:rule] }
           long = safe_mm && (seen[:longest_shoot_mm] || 0) > safe_mm
-          [("answer_reseal" if %w[cracked gone].include?(seen[:seal])), ("answer_slit" if seen[:wrap] == "biting"),
-           ("answer_rewrap" if seen[:wrap] == "loose"), ("answer_light" if open.include?("let-light-in")),
-           ("answer_uncover" if open.include?("uncover")), ("answer_shorten" if long),
-           ("answer_choose" if open.include?("choose")), ("answer_brace" if open.include?("brace") && !long),
-           ("answer_stock" if seen[:stock_shoots] == "many"),
-           ("answer_pests" if seen[:pests] && seen[:pests] != "none"),
-           ("answer_fruit" if seen[:fruit] && open.include?("fruit-off"))].compact
-             .map { |code| { code: code, mm: safe_mm } }
+          [*mended(seen), *uncovered(open), ("answer_shorten" if long), ("answer_choose" if open.include?("choose")),
+           ("answer_brace" if open.include?("brace") && !long), *cleaned(seen, open)].compact
+            .map { |code| { code: code, mm: safe_mm } }
         end
-        private_class_method :meaning, :still, :dead, :asides
+
+        def mended(seen)
+          [("answer_reseal" if %w[cracked gone].include?(seen[:seal])), ("answer_slit" if seen[:wrap] == "biting"),
+           ("answer_rewrap" if seen[:wrap] == "loose")]
+        end
+
+        def uncovered(open)
+          [("answer_light" if open.include?("let-light-in")), ("answer_uncover" if open.include?("uncover"))]
+        end
+
+        def cleaned(seen, open)
+          [("answer_stock" if seen[:stock_shoots] == "many"),
+           ("answer_pests" if seen[:pests] && seen[:pests] != "none"),
+           ("answer_fruit" if seen[:fruit] && open.include?("fruit-off"))]
+        end
+        private_class_method :meaning, :still, :dead, :asides, :mended, :uncovered, :cleaned
       end
     end
   end

@@ -104,6 +104,11 @@ module Vestry
           at = (start...ends).find { |i| Near.at_least?(gathered += units[i], wanted) }
           return { on: @dates[at], basis: "temperature", share: 1.0 } if at
 
+          carried_on(units, start, ends, wanted, gathered)
+        end
+
+        # At the pace of the latest days.
+        def carried_on(units, start, ends, wanted, gathered)
           recent = [@figures["recent_days"], ends - start].min
           pace = (ends - recent...ends).sum { |i| units[i] } / recent
           return nil unless pace.positive?

@@ -39,7 +39,7 @@ module Vestry
           day, basis = @event.call(rule.fetch("after"))
           return [] unless day
 
-          last = rule["by"] && @event.call(rule["by"])&.first
+          last = last_day(rule)
           return [] if last && last < day + rule["opens"]
 
           # What comes again is told apart by its day.
@@ -68,21 +68,33 @@ module Vestry
         end
 
         def task(key, name, rule, day, basis)
-          opens, due, closes = rule.values_at("opens", "due", "closes").map { |days| day + days }
-          last = rule["by"] && @event.call(rule["by"])&.first
-          due, closes = [due, last].min, [closes, last].min if last
+          opens, due, closes = days(rule, day)
           reasons = reasons(name, rule, day, basis)
-          off = @done[key]
-          if off && off[:what] == "put-off" && off[:until]
+          if (off = put_off(key))
             opens, due, closes = off[:until], [due, off[:until]].max,
               [closes, off[:until] + (rule["closes"] - rule["due"])].max
             reasons = [{ code: "care_put_off", on: off[:on], until: off[:until], why: off[:why] }, *reasons]
           end
-          seen = rule["answered-by"] && !settled_for_good?(key) ? @answered.call(rule["answered-by"], day +
-            rule["opens"]) : nil
+          seen = seen(key, rule, day)
           reasons = [{ code: "care_answered", on: seen }, *reasons] if seen
           { key: key, rule: name, opens_on: opens, due_on: due, closes_on: closes,
             status: seen ? "done" : status(key, opens, due, closes), reasons: reasons }
+        end
+
+        # When it opens, falls due and closes: no later than what ends it.
+        def days(rule, day)
+          opens, due, closes = rule.values_at("opens", "due", "closes").map { |days| day + days }
+          last = last_day(rule)
+          last ? [opens, [due, last].min, [closes, last].min] : [opens, due, closes]
+        end
+
+        def last_day(rule) = rule["by"] && @event.call(rule["by"])&.first
+        def put_off(key) = @done[key]&.then { |off| off if off[:what] == "put-off" && off[:until] }
+
+        # The day on which what it asks was seen; nil where it was not.
+        def seen(key, rule, day)
+          rule["answered-by"] && !settled_for_good?(key) ? @answered.call(rule["answered-by"], day + rule["opens"]) :
+            nil
         end
 
         def settled_for_good?(key) = @done[key] && @done[key][:what] != "put-off"

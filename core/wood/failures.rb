@@ -36,14 +36,16 @@ module Vestry
         #
         # @return [Array<Array(Float, Float)>] success and its weight, summing to one
         def beliefs(success, trials)
-          a, b = success * (trials + PRIOR), (1 - success) * (trials + PRIOR)
           steps = Array.new(STEPS) { |i| (i + 0.5) / STEPS }
-          logs = steps.map { |p| (a - 1) * Math.log(p) + (b - 1) * Math.log(1 - p) }
+          logs = steps.map { |p| log_density(p, success * (trials + PRIOR), (1 - success) * (trials + PRIOR)) }
           most = logs.max
           weights = logs.map { |log| Math.exp(log - most) }
           sum = weights.sum
           steps.zip(weights).filter_map { |p, weight| [p, weight / sum] if weight > NONE }
         end
+
+        # The logarithm of the Beta density, but for a constant.
+        def log_density(p, a, b) = (a - 1) * Math.log(p) + (b - 1) * Math.log(1 - p)
 
         # @return [Hash{Integer=>Float}] in order of the counts
         def binomial(trials, share)
@@ -61,13 +63,23 @@ module Vestry
           middle = [((trials + 1) * share).floor, trials].min
           most = weight * Math.exp(log_chance(trials, middle, share))
           odds = share / (1 - share)
-          yield middle, chance = most
-          count = middle
+          yield middle, most
+          upwards(middle, most, trials, odds) { |count, chance| yield count, chance }
+          downwards(middle, most, trials, odds) { |count, chance| yield count, chance }
+        end
+
+        # From a count and its chance upwards, and the other way.
+        def upwards(count, chance, trials, odds)
           while count < trials && (chance *= (trials - count) / (count + 1.0) * odds) > NONE
             yield count += 1, chance
           end
-          count, chance = middle, most
-          yield count -= 1, chance while count.positive? && (chance *= count / ((trials - count + 1) * odds)) > NONE
+        end
+
+        # The same downwards.
+        def downwards(count, chance, trials, odds)
+          while count.positive? && (chance *= count / ((trials - count + 1) * odds)) > NONE
+            yield count -= 1, chance
+          end
         end
 
         # The logarithm of the chance of just so many.

@@ -27,12 +27,14 @@ module Vestry
         #   ids of those that could take a stick and get none
         def self.call(stubs:, sticks:, rulebook: nil)
           given = additions(stubs).first(sticks).map(&:last).tally
-          counts = stubs.each_index.map { |place| given.fetch(place, 0) }
-          without = stubs.zip(counts).select { |stub, count| count.zero? && stub[:most_sticks].positive? }
-          { stubs: stubs.zip(counts).map { |stub, count| { id: stub[:id], sticks: count } }, used: counts.sum,
-            expected: stubs.zip(counts).sum(0.0) { |stub, count| stub[:worth] * (1 - (1 - stub[:take])**count) },
-            without: without.map { |stub, _| stub[:id] } }
+          served = stubs.each_with_index.map { |stub, place| [stub, given.fetch(place, 0)] }
+          { stubs: served.map { |stub, count| { id: stub[:id], sticks: count } }, used: given.values.sum,
+            expected: served.sum(0.0) { |stub, count| worth(stub, count) },
+            without: served.select { |stub, count| count.zero? && stub[:most_sticks].positive? }
+              .map { |stub, _| stub[:id] } }
         end
+
+        def self.worth(stub, count) = stub[:worth] * (1 - (1 - stub[:take])**count)
 
         # What every stick on every stub adds, greatest first.
         def self.additions(stubs)
@@ -42,7 +44,7 @@ module Vestry
             end
           end.select { |worth, _| worth.negative? }.sort
         end
-        private_class_method :additions
+        private_class_method :worth, :additions
       end
     end
   end

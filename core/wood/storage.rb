@@ -80,18 +80,24 @@ module Vestry
         end
 
         def self.reasons(left, warm, frozen, gaps, ordered, book)
-          found = []
-          found << { code: "storage_frozen", celsius: ordered.map { |each| each[:celsius] }.min } if frozen
-          found << { code: "storage_spent" } if left <= Near::TOLERANCE
-          found << { code: "storage_use_first", left: left } if left > Near::TOLERANCE && left < book["use_first"]
-          if ordered.any? && ordered.last[:celsius] > book["warm_c"]
-            found << { code: "storage_too_warm", celsius: ordered.last[:celsius] }
-          end
+          found = [({ code: "storage_frozen", celsius: ordered.map { |each| each[:celsius] }.min } if frozen),
+                   spent(left, book["use_first"]),
+                   (too_warm(ordered.last, book["warm_c"]) if ordered.any?)].compact
           found << { code: "storage_was_warm", hours: warm } if warm.positive? && found.empty?
           found << { code: "storage_gap", hours: gaps.map { |gap| gap[:hours] }.max } if gaps.any?
           found
         end
-        private_class_method :reasons, :in_order, :used, :breathed, :above, :gaps
+
+        def self.spent(left, use_first)
+          return { code: "storage_spent" } if left <= Near::TOLERANCE
+
+          { code: "storage_use_first", left: left } if left < use_first
+        end
+
+        def self.too_warm(last, warm_c)
+          { code: "storage_too_warm", celsius: last[:celsius] } if last[:celsius] > warm_c
+        end
+        private_class_method :reasons, :spent, :too_warm, :in_order, :used, :breathed, :above, :gaps
       end
     end
   end

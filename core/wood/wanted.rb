@@ -25,7 +25,7 @@ module Vestry
         end
 
         # So much is reckoned within two seconds: chances of counts, over all lines.
-        MOST_WORK = 2_000_000
+        MOST_WORK = 1_500_000
         private_constant :MOST_WORK
 
         # A stub fails when all its k sticks do, with q = (1 - success)^k: binomial where success is known, else its
@@ -39,12 +39,7 @@ module Vestry
         #   +sticks+, +reserve+, +total+ and +shoots+; and +names+, the same for all lines of a name together
         # @raise [BadInput] when no stick comes from a shoot, or there is too much to reckon
         def self.call(varieties:, stick_mm:, shoot_mm:, tip_mm:, base_mm:, confidence: 0.9, cull: 0.1, rulebook: nil)
-          per_shoot = Near.floor((shoot_mm - tip_mm - base_mm) / stick_mm)
-          unless per_shoot.positive?
-            raise BadInput.new("stick_mm",
-                               "a number in mm no longer than what is left of a " \
-                               "shoot, #{Contract.plain([shoot_mm - tip_mm - base_mm, 0.0].max)}")
-          end
+          per_shoot = sticks_of(shoot_mm - tip_mm - base_mm, stick_mm)
           if varieties.sum { |each| work(each) } > MOST_WORK
             raise BadInput.new("varieties", "fewer varieties or fewer stubs: so many take too long to reckon")
           end
@@ -55,6 +50,15 @@ module Vestry
             line(all, chances, confidence, cull, per_shoot)
           end
           { sticks_per_shoot: per_shoot, varieties: lines, names: names }
+        end
+
+        # How many sticks a shoot gives.
+        def self.sticks_of(left_mm, stick_mm)
+          count = Near.floor(left_mm / stick_mm)
+          return count if count.positive?
+
+          raise BadInput.new("stick_mm", "a number in mm no longer than what is left of a shoot, " \
+                                         "#{Contract.plain([left_mm, 0.0].max)}")
         end
 
         # About how much a line asks for: the chances of its failures, and finding how many to cut.
@@ -99,7 +103,7 @@ module Vestry
           chance = wanted.sum { |count, likely| likely * (count <= least ? 1.0 : standing.fetch(count, 0.0)) }
           Near.at_least?(chance, confidence)
         end
-        private_class_method :work, :line, :total, :enough?
+        private_class_method :sticks_of, :work, :line, :total, :enough?
       end
     end
   end

@@ -213,15 +213,19 @@ snapped fruit]
         private
 
         def grafts
-          @grafts ||= begin
-            rows = DB[:grafts].where(Sequel[:grafts][:id] => @ids).join(:limbs, id: Sequel[:grafts][:limb_id])
-              .join(:trees, id: Sequel[:limbs][:tree_id]).select(*COLUMNS)
-            unless @whole
-              rows = rows.where(Sequel[:grafts][:hidden_at] => nil, Sequel[:trees][:hidden_at] => nil, gone_on: nil)
-                .where(Sequel[:grafted_on] <= @today).select_append(later.exists.as(:worked_over))
-            end
-            rows.all.each { |row| row.update(headed: !row[:cut_mm].nil?, trained: row[:form] == "wall-trained") }
-          end
+          @grafts ||= (@whole ? of_ids : looked_after).all
+            .each { |row| row.update(headed: !row[:cut_mm].nil?, trained: row[:form] == "wall-trained") }
+        end
+
+        def of_ids
+          DB[:grafts].where(Sequel[:grafts][:id] => @ids).join(:limbs, id: Sequel[:grafts][:limb_id])
+            .join(:trees, id: Sequel[:limbs][:tree_id]).select(*COLUMNS)
+        end
+
+        # Those alone that are in sight, made by today, on a limb that stands.
+        def looked_after
+          of_ids.where(Sequel[:grafts][:hidden_at] => nil, Sequel[:trees][:hidden_at] => nil, gone_on: nil)
+            .where(Sequel[:grafted_on] <= @today).select_append(later.exists.as(:worked_over))
         end
 
         # A graft on the same limb that was made since.

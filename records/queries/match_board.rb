@@ -120,10 +120,14 @@ module Vestry
         return match(stubs, wanted, wood) if wanted.values.sum <= wood.size
 
         first = match(stubs, allotted(stubs, wanted, wood.size), wood)
-        given = first.map { |pair| pair[:site] }.tally
-        used = first.map { |pair| pair[:stick] }
-        first + match(stubs, wanted.to_h { |id, count| [id, count - given.fetch(id, 0)] },
-                      wood.reject { |stick| used.include?(stick[:id]) })
+        first + rest(stubs, wanted, wood, first)
+      end
+
+      # What is still open, with what is left.
+      def rest(stubs, wanted, wood, first)
+        given, used = first.map { |pair| pair[:site] }.tally, first.map { |pair| pair[:stick] }
+        match(stubs, wanted.to_h { |id, count| [id, count - given.fetch(id, 0)] },
+              wood.reject { |stick| used.include?(stick[:id]) })
       end
 
       def allotted(stubs, wanted, have)

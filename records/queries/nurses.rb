@@ -25,6 +25,17 @@ module Vestry
         @all ||= rows.filter_map { |row| nurse(row.limb) unless row.limb.gone_on }
       end
 
+      # Labels of those that can come off now: what is stored, worked out.
+      #
+      # @return [Array<String>]
+      def self.off(orchard, today)
+        Derived.fetch(orchard, "nurses", today, from: FROM) do |fresh|
+          new(fresh, today).all.select { |each| each.action == "off" }.map { |each| each.limb.label }
+        end
+      end
+      FROM = %w[plans plan_limbs limbs trees grafts observations tallies].freeze
+      private_constant :FROM
+
       private
 
       def rows
@@ -48,12 +59,16 @@ module Vestry
       def facts(limb, limbs, since)
         shares = CoreInputs.canopy(limbs)[:shares]
         worked = limbs.select { |each| grafted(each) || to_work?(each) }
-        others = limbs.reject { |each| each.parent_id || each.id == limb.id || worked.include?(each) }
-        seasons, waits = STANDS.fetch(@practice, [1, false])
+        others = (limbs - worked - [limb]).reject(&:parent_id)
         { nurse_share: shares.fetch(limb.id), kept_other: others.sum { |each| shares.fetch(each.id) }.clamp(0.0, 1.0),
           stubs: worked.map { |each| stub(each, shares.fetch(each.id)) },
-          seasons_since: @orchard.season.name_of(@today) - @orchard.season.name_of(since), least_seasons: seasons,
-          closed: waits ? worked.filter_map { |each| closed(each) }.min || 0.0 : 1.0 }
+          seasons_since: @orchard.season.name_of(@today) - @orchard.season.name_of(since), **practised(worked) }
+      end
+
+      # How long the practice lets it stand, and whether for the stubs to close.
+      def practised(worked)
+        seasons, waits = STANDS.fetch(@practice, [1, false])
+        { least_seasons: seasons, closed: waits ? worked.filter_map { |each| closed(each) }.min || 0.0 : 1.0 }
       end
 
       # The graft that stands on a limb by today.
@@ -85,10 +100,14 @@ module Vestry
         living = [graft.living_sticks, 1].max
         return [seen.above_mm.to_f] * living if seen
 
+        [expected(graft, stub_mm)] * living
+      end
+
+      def expected(graft, stub_mm)
         age = @orchard.season.name_of(@today) - @orchard.season.name_of(graft.grafted_on)
         long = graft.visits.filter_map(&:longest_shoot_mm).max.to_f
-        [Core::Plan::Regrowth.call(stub_mm: stub_mm, shoot_mm: long, seasons: age + 1,
-                                   rulebook: @book)[:diameters_mm].last] * living
+        Core::Plan::Regrowth.call(stub_mm: stub_mm, shoot_mm: long, seasons: age + 1,
+                                  rulebook: @book)[:diameters_mm].last
       end
 
       def closed(limb)

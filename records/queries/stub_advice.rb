@@ -37,6 +37,9 @@ module Vestry
         kept || cut[:at_mm]
       end
 
+      # Whether the practice is to graft low, near the fork.
+      def low? = @book.practice("height", @school) == "near-fork"
+
       def stock_mm = at_mm && CoreInputs.diameter_at(limb, at_mm)
       def height_mm = limb.height_at(at_mm)
       def practice = @practice || planned_practice || @book.practice("sticks", @school)
@@ -94,9 +97,26 @@ module Vestry
       private
 
       def best
+        @best ||= in_order.find { |each| CoreInputs.cut_point(limb, each)[:feasible] } || in_order.first
+      end
+
+      # The methods as the school would think of them: its own first; of flaps as many as it makes on such wood; and
+      # while it grafts on sleeping stock, those first that need no slip.
+      def in_order
         prefers = @book.book("schools").dig("schools", @school, "prefers") || []
-        @best ||= (prefers + (@book.end_methods - prefers))
-          .find { |each| CoreInputs.cut_point(limb, each)[:feasible] } || prefers.first || @book.end_methods.first
+        all = prefers + (@book.end_methods - prefers)
+        all = flaps_in_order(all)
+        @book.practice("season", @school) == "dormant" ?
+          all.partition { |each| !@book.value("methods.#{each}.needs_slip") }.flatten(1) : all
+      end
+
+      def flaps_in_order(methods)
+        thin = (CoreInputs.section(limb)[:diameter_mm] * (1 - @book.value("reckoning.cut.taper"))) <
+               @book.value("reckoning.cuts.three_flaps_under")
+        three = @book.practice("flaps", @school) == "three-under-12" && thin
+        flaps = methods.select { |each| @book.method_fact(each, "flaps") }
+          .sort_by { |each| (@book.method_fact(each, "flaps") == 3) == three ? 0 : 1 }
+        methods.map { |each| @book.method_fact(each, "flaps") ? flaps.shift : each }
       end
     end
   end

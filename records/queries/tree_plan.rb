@@ -149,16 +149,19 @@ module Vestry
       #
       # @return [Array<Hash>] see Core::Plan::LimbWays
       def ways(limb)
-        branches = limb.children.reject { |each| each.gone_on || each.hidden? }.map do |each|
+        facts = { diameter_mm: outlook(limb).stock_mm || CoreInputs.section(limb)[:diameter_mm],
+                  branches: branches(limb), only: only?(limb), trained: @tree.trained?, shoot_mm: ordinary_mm }
+        Core::Plan::LimbWays.of(facts, species: @tree.species,
+                                       cover: @orchard.rulebook.practice("cover", @school), rulebook: @orchard.rulebook)
+      end
+
+      def branches(limb)
+        limb.children.reject { |each| each.gone_on || each.hidden? }.map do |each|
           { tag: each.tag, diameter_mm: CoreInputs.section(each)[:diameter_mm] }
         end
-        Core::Plan::LimbWays.of(
-          { diameter_mm: outlook(limb).stock_mm || CoreInputs.section(limb)[:diameter_mm], branches: branches,
-            only: @limbs.one? { |each| each.parent_id.nil? } && limb.parent_id.nil? && branches.empty?,
-            trained: @tree.trained?, shoot_mm: ordinary_mm }, species: @tree.species,
-          cover: @orchard.rulebook.practice("cover", @school), rulebook: @orchard.rulebook
-        )
       end
+
+      def only?(limb) = @limbs == [limb]
 
       def nurses_wanted = CoreInputs.nurses_wanted(@orchard, @limbs.count { |limb| limb.parent_id.nil? }, @school)
 

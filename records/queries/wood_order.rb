@@ -66,6 +66,18 @@ module Vestry
         end
       end
 
+      # The days of the window that the practice cuts in: the middle of winter, or as late as it still sleeps.
+      #
+      # @return [Array(Date, Date)]
+      def cutting_days
+        days = @book.value("reckoning.wood.cutting_days")
+        return [[window[:to] - days, window[:from]].max, window[:to]] if
+          @book.practice("wood-cut", @orchard.school) == "late"
+
+        middle = window[:from] + (window[:to] - window[:from]).to_i / 2
+        [[middle - days / 2, window[:from]].max, [middle + days / 2, window[:to]].min]
+      end
+
       private
 
       # What the days on which buds stirred follow from, besides the orchard and the day.

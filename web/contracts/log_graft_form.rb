@@ -38,14 +38,12 @@ module Vestry
           def to_row(reading, limb)
             v = reading.values
             planned = limb.planned
-            { grafted_on: v[:grafted_on], technique: v[:technique],
+            { **v.slice(:wrap, :seal, :cover, :bark_slip, :donor, :conditions, :against_reason, :client_key, :again),
+              grafted_on: v[:grafted_on], technique: v[:technique],
               variety_id: named(limb.orchard, :variety, v[:variety]).id, stub_mm: v[:stub],
               stub_typed: reading.typed["stub"].to_s, scion_mm: v[:scion], cut_mm: v[:cut] || planned&.cut_mm,
-              sticks: v[:sticks], faces: faces(v, planned), grafter: v[:grafter],
-              wrap: v[:wrap], seal: v[:seal], cover: v[:cover], perch: v[:perch] || false, brace: v[:brace] || false,
-              bark_slip: v[:bark_slip], donor: v[:donor], conditions: v[:conditions],
-              against_reason: v[:against_reason],
-              client_key: v[:client_key], again: v[:again] }
+              sticks: v[:sticks], faces: faces(v, planned), grafter: v[:grafter], perch: v[:perch] || false,
+              brace: v[:brace] || false }
           end
 
           # Faces as a form shows them.

@@ -43,7 +43,7 @@ module Vestry
           return {} if (%i[unsound_from unsound_to] - reading.unchanged).empty?
 
           stretch = reading.values.values_at(:unsound_from, :unsound_to).compact.sort
-          { unsound_mm: Sequel.pg_array(stretch, :numeric) }
+          { unsound_mm: stretch }
         end
 
         def self.measured(reading)

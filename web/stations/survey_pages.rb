@@ -21,13 +21,17 @@ module Vestry
 
           def current_values(limb)
             kept = ->(name) { length(limb[name]) if limb.measured?(name) }
-            { girth: as_typed(limb.thickness_typed, limb.girth_mm) ||
-              (limb.girth_mm ? length(limb.girth_mm) : limb.thickness_typed ||
-               "#{length(limb.wide_mm)} × #{length(limb.narrow_mm)}"),
+            { girth: thickness_shown(limb),
                length: as_typed(limb.length_typed, limb[:length_mm]) || kept[:length_mm], fork: kept[:fork_mm],
                bearing: limb[:bearing_deg]&.to_i, rise: limb[:rise_deg]&.to_i, flat: limb.flat_deg&.to_i,
                bark_thickness: (length(limb.bark_mm) if limb.bark_mm), straight: limb.straight, damage: limb.damage,
                version: limb.version, **along(limb) }
+          end
+
+          def thickness_shown(limb)
+            as_typed(limb.thickness_typed, limb.girth_mm) ||
+              (limb.girth_mm ? length(limb.girth_mm) : limb.thickness_typed ||
+               "#{length(limb.wide_mm)} × #{length(limb.narrow_mm)}")
           end
 
           # What was measured further out on a limb.

@@ -31,7 +31,8 @@ RSpec.describe "The stories of grafts", :core do
       "false-start:1 05-01 05-03 05-08 open",
       "first-look 05-18 05-25 06-15 ahead",
       "slit-tape 06-19 07-19 08-18 ahead",
-      "tally 09-15 10-30 11-29 ahead"
+      "tally 09-15 10-30 11-29 ahead",
+      "whitewash-winter 10-15 11-14 12-24 ahead"
     ]
   end
 
@@ -49,6 +50,7 @@ RSpec.describe "The stories of grafts", :core do
       "shorten 07-10 07-20 08-25 ahead",
       "label-look 09-15 10-30 12-14 ahead",
       "tally 09-15 10-30 11-29 ahead",
+      "whitewash-winter 10-15 11-14 12-24 ahead",
       "thin-ring 12-15 02-13 03-15 ahead"
     ]
   end
@@ -67,6 +69,7 @@ RSpec.describe "The stories of grafts", :core do
       "slit-tape 06-19 07-19 08-18 ahead",
       "label-look 09-15 10-30 12-14 ahead",
       "tally 09-15 10-30 11-29 ahead",
+      "whitewash-winter 10-15 11-14 12-24 ahead",
       "thin-ring 12-15 02-13 03-15 ahead"
     ]
   end
@@ -88,6 +91,7 @@ RSpec.describe "The stories of grafts", :core do
       "stock-shoots-later:4 09-09 09-16 09-30 ahead",
       "label-look 09-15 10-30 12-14 ahead",
       "tally 09-15 10-30 11-29 ahead",
+      "whitewash-winter 10-15 11-14 12-24 ahead",
       "thin-ring 12-15 02-13 03-15 ahead"
     ]
   end
@@ -108,6 +112,7 @@ RSpec.describe "The stories of grafts", :core do
       "slit-tape 06-19 07-19 08-18 ahead",
       "label-look 09-15 10-30 12-14 ahead",
       "tally 09-15 10-30 11-29 ahead",
+      "whitewash-winter 10-15 11-14 12-24 ahead",
       "no-fruit 05-15 05-30 06-29 ahead"
     ]
   end
@@ -129,6 +134,7 @@ RSpec.describe "The stories of grafts", :core do
       "slit-tape 06-19 07-19 08-18 open",
       "label-look 09-15 10-30 12-14 ahead",
       "tally 09-15 10-30 11-29 ahead",
+      "whitewash-winter 10-15 11-14 12-24 ahead",
       "thin-ring 12-15 02-13 03-15 ahead"
     ]
   end
@@ -148,6 +154,7 @@ RSpec.describe "The stories of grafts", :core do
       "slit-tape 06-19 07-19 08-18 open",
       "label-look 09-15 10-30 12-14 ahead",
       "tally 09-15 10-30 11-29 ahead",
+      "whitewash-winter 10-15 11-14 12-24 ahead",
       "thin-ring 12-15 02-13 03-15 ahead"
     ]
   end
@@ -184,6 +191,7 @@ RSpec.describe "The stories of grafts", :core do
       "choose 11-26 12-10 01-07 ahead",
       "label-look 03-15 04-29 06-13 ahead",
       "tally 03-15 04-29 05-29 ahead",
+      "whitewash-winter 04-14 05-14 06-23 ahead",
       "brace-after-year 07-15 08-29 10-13 ahead"
     ]
   end
@@ -202,6 +210,7 @@ RSpec.describe "The stories of grafts", :core do
       "choose 08-06 08-20 09-17 ahead",
       "label-look 09-15 10-30 12-14 ahead",
       "tally 09-15 10-30 11-29 ahead",
+      "whitewash-winter 10-15 11-14 12-24 ahead",
       "no-fruit 05-15 05-30 06-29 ahead"
     ]
   end
@@ -218,6 +227,7 @@ today: "2026-04-21" })).to eq [
       "choose 06-08 06-22 07-20 ahead",
       "label-look 09-15 10-30 12-14 ahead",
       "tally 09-15 10-30 11-29 ahead",
+      "whitewash-winter 10-15 11-14 12-24 ahead",
       "brace-after-year 01-14 02-28 04-14 ahead"
     ]
   end
@@ -238,6 +248,7 @@ today: "2026-04-21" })).to eq [
       "slit-tape 06-19 07-19 08-18 open",
       "label-look 09-15 10-30 12-14 ahead",
       "tally 09-15 10-30 11-29 ahead",
+      "whitewash-winter 10-15 11-14 12-24 ahead",
       "thin-ring 12-15 02-13 03-15 ahead"
     ]
   end
@@ -260,6 +271,7 @@ today: "2026-04-21" })).to eq [
       "stock-shoots:5 08-24 08-28 09-07 passed",
       "label-look 09-15 10-30 12-14 passed",
       "tally 09-15 10-30 11-29 passed",
+      "whitewash-winter 10-15 11-14 12-24 passed",
       "thin-ring 12-15 02-13 03-15 passed",
       "no-fruit 05-15 05-30 06-29 late",
       "fruit-off:2027-06-01 06-01 06-06 07-01 open"
@@ -279,6 +291,7 @@ today: "2026-04-21" })).to eq [
       "slit-tape 06-19 07-19 08-18 ahead",
       "label-look 09-15 10-30 12-14 ahead",
       "tally 09-15 10-30 11-29 ahead",
+      "whitewash-winter 10-15 11-14 12-24 ahead",
       "thin-ring 12-15 02-13 03-15 ahead"
     ]
   end
