@@ -7,8 +7,9 @@ module Vestry
       module Figures
         # The kinds of cut there are figures for.
         KINDS = %w[slit side-slit panel flaps cleft tongue side-tongue shield chip approach bridge].freeze
-        # Kinds whose cuts are drawn; of the others there is no right drawing yet, and so none.
-        DRAWN = %w[slit panel flaps cleft tongue].freeze
+        # Kinds that work the end of a stub, and those set into what stands; a bridge is drawn on its trunk.
+        AT_END = %w[slit panel flaps cleft tongue].freeze
+        IN_SIDE = %w[side-slit side-tongue shield chip approach].freeze
         # Kinds that have no long face.
         FACELESS = %w[shield chip approach].freeze
 
@@ -24,24 +25,41 @@ module Vestry
         def of(technique, stub_mm:, scion_mm:, bark_mm:, rulebook: Rulebook.shipped)
           book = ->(key) { rulebook.value("reckoning.cuts.#{key}") }
           kind = rulebook.method_fact(technique, "cuts")
-          # A longer face holds better; a thick stick has the wood for it.
-          low, high = book["face"]
-          face = (low + (high - low) * ((scion_mm - 6) / 8.0)).clamp(low, high)
+          face = face(scion_mm, book)
           found = { kind: kind, face: (face unless FACELESS.include?(kind)) }.compact
+          return found.merge(under_bark(kind, technique, face, scion_mm, rulebook)) if UNDER_BARK.include?(kind)
+
           case kind
-          when "slit", "side-slit" then found.merge(bevel: book["bevel"],
-                                                    showing: rulebook.method_fact(technique, "shows_face") ?
-                                                    book["showing"] : 0.0,
-                                                    slit: face * 0.9)
-          when "panel" then found.merge(bevel: book["bevel"], shoulder: book["shoulder"].sum / 2.0, panel: scion_mm,
-                                        slit: face)
           when "flaps"
             flaps(rulebook.method_fact(technique, "flaps"), found, scion_mm, [stub_mm - 2 * bark_mm, 1.0].max, book)
           when "cleft" then found.merge(face: book["wedge"], slit: book["wedge"] * 1.15)
-          when "tongue", "side-tongue" then found.merge(face: [scion_mm * book["whip_times"], face].min,
-                                                        tongue: scion_mm * book["whip_times"] / 3.0)
+          when "tongue", "side-tongue" then found.merge(sloped(scion_mm, face, book))
+          when *FACELESS then found.merge(joint: book[kind == "approach" ? "joint" : "shield"])
           else found
           end
+        end
+
+        # Kinds whose stick lies under bark.
+        UNDER_BARK = %w[slit side-slit panel].freeze
+        private_constant :UNDER_BARK
+
+        # A longer face holds better; a thick stick has the wood for it.
+        def face(scion_mm, book)
+          low, high = book["face"]
+          (low + (high - low) * ((scion_mm - 6) / 8.0)).clamp(low, high)
+        end
+
+        def under_bark(kind, technique, face, scion_mm, rulebook)
+          book = ->(key) { rulebook.value("reckoning.cuts.#{key}") }
+          return { bevel: book["bevel"], shoulder: book["shoulder"].sum / 2.0, panel: scion_mm, slit: face } if
+            kind == "panel"
+
+          { bevel: book["bevel"], slit: face * 0.9,
+            showing: rulebook.method_fact(technique, "shows_face") ? book["showing"] : 0.0 }
+        end
+
+        def sloped(scion_mm, face, book)
+          { face: [scion_mm * book["whip_times"], face].min, tongue: scion_mm * book["whip_times"] / 3.0 }
         end
 
         def flaps(count, found, scion_mm, wood_mm, book)
@@ -49,7 +67,7 @@ module Vestry
           found.merge(face: flap, flap: flap, slit: flap,
                       flaps: Flaps.call(flaps: count, scion_mm: scion_mm, stock_wood_mm: wood_mm))
         end
-        private_class_method :flaps
+        private_class_method :face, :under_bark, :sloped, :flaps
       end
     end
   end

@@ -121,15 +121,22 @@ RSpec.describe "The curves and small drawings" do
   describe Vestry::Drawings::Cuts do
     def cuts(technique, stub: 60.0, scion: 10.0)
       figures = Vestry::Core::Graft::Figures.of(technique, stub_mm: stub, scion_mm: scion, bark_mm: 2.0)
-      described_class.new(technique, stub_mm: stub, scion_mm: scion, figures: figures, say: ->(mm) { "#{mm.round} mm" })
+      sheet = Vestry::Core::Graft::Figures::IN_SIDE.include?(figures[:kind]) ? Vestry::Drawings::SideCuts :
+        described_class
+      sheet.new(technique, stub_mm: stub, scion_mm: scion, figures: figures, say: ->(mm) { "#{mm.round} mm" })
     end
 
     it "draws every method of which there is a right drawing, sound and to scale" do
       book = Vestry::Core::Rulebook.shipped
       drawn = book.stub_methods.select do |name|
-        Vestry::Core::Graft::Figures::DRAWN.include?(book.method_fact(name, "cuts"))
+        Vestry::Core::Graft::Figures::AT_END.include?(book.method_fact(name, "cuts"))
       end
-      expect(book.stub_methods - drawn).to match_array %w[side-bark tongued-side shield-bud chip-bud approach]
+      beside = book.stub_methods - drawn
+      expect(beside).to match_array %w[side-bark tongued-side shield-bud chip-bud approach]
+      drawings = beside.map { |technique| svg(cuts(technique, stub: 14.0, scion: 10.0).svg) }
+      expect(drawings.map { |each| each.css("path").map { |path| path["d"] }.join }.uniq.size).to eq 5
+      expect(drawings.map { |each| each.css("text").size }).to eq [4] * 5
+      expect(drawings.map { |each| each.css("path").map { |path| path["d"] }.join }.join).not_to match(/NaN|Infinity/)
       drawn.each do |technique|
         drawing = cuts(technique, stub: 14.0, scion: 14.0)
         expect(svg(drawing.svg).root["aria-label"]).to include(technique.tr("-", " "))
