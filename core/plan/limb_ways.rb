@@ -9,13 +9,15 @@ module Vestry
       module LimbWays
         module_function
 
-        # @param limb [Hash] +diameter_mm+ where it would be cut; +branches+ on it, each +tag+ and +diameter_mm+; +only+
+        # @param limb [Hash] +length_mm+ and whether its +taper+ was measured; +diameter_mm+ where it would be cut;
+        #   +branches+ on it, each +tag+ and +diameter_mm+; +only+
         #   (the tree has no other); +trained+ (to a wall); +shoot_mm+, the first-year shoot to expect
         # @param cover [String] the practice's
         # @return [Array<Hash>] codes with figures, what weighs most first; none for an ordinary limb
         def of(limb, species:, cover:, rulebook:)
+          long = !limb[:taper] && limb[:length_mm] > rulebook.value("reckoning.large.guess_from")
           [*([{ code: "limb_only" }] if limb[:only]), *trained(limb, rulebook), *large(limb, rulebook),
-           *kind(species, cover, rulebook)]
+           *kind(species, cover, rulebook), *([{ code: "limb_taper" }] if long)]
         end
 
         # An arm on a wall comes back in seasons, not years: it is cut near the trunk.

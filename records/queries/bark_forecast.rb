@@ -45,13 +45,24 @@ module Vestry
         trees.map { |tree| @of_trees.fetch(tree.id) }
       end
 
+      # How much of the winter its buds have slept through, and from when warmth counts.
+      #
+      # @return [Hash] see SiteWeather#chill
+      def chill(species) = (@chill ||= {})[species] ||= @weather.chill(portions(species), @today)
+
+      # Whether mild weather holds its buds back this spring.
+      def held_by_chill?(species)
+        slept = chill(species)
+        !slept[:portions].nil? && (slept[:on].nil? || slept[:on] > biofix) && @today >= biofix
+      end
+
       # How the warmth gathered, and how each past spring would carry it on: for drawing.
       #
       # @return [Hash, nil] +so_far+ and +ahead+, lists of [date, degree-days]; nil without weather
       def paths(species)
         return nil unless @weather.any?
         # What has come is not carried on.
-        return { so_far: Core::Slip::WarmthProjection.new(days: this_spring, forecast: [], history: [],
+        return { so_far: Core::Slip::WarmthProjection.new(days: this_spring(species), forecast: [], history: [],
                                                  base_c: base(species)).so_far,
                                                  ahead: [] } if of_species(species)[:reached_on]
 
@@ -170,16 +181,20 @@ module Vestry
       def outlook(species)
         return nil unless @weather.any?
 
-        (@outlooks ||= {})[base(species)] ||=
-          Core::Slip::WarmthProjection.new(days: this_spring, forecast: @weather.forecast, history: @weather.years,
+        (@outlooks ||= {})[[base(species), chill(species)[:on]]] ||=
+          Core::Slip::WarmthProjection.new(days: this_spring(species), forecast: @weather.forecast,
+                                           history: @weather.years,
                                   base_c: base(species))
       end
 
       def base(species) = @book.value("species.#{species}.slip_base")
 
-      # From the biofix on; before it, nothing has gathered yet.
-      def this_spring
-        days = @this_spring ||= @weather.days(biofix)
+      def portions(species) = @book.value("species.#{species}.chill")
+
+      # From the biofix on, or from when buds have slept enough; before it, nothing has gathered yet.
+      def this_spring(species)
+        from = chill(species)[:on] || @today
+        days = (@this_spring ||= @weather.days(biofix)).drop_while { |day| day[:date] < from }
         days.empty? ? [{ date: [@today, biofix - 1].min, min_c: -60.0, max_c: -60.0 }] : days
       end
 
@@ -206,10 +221,10 @@ module Vestry
       def observation(tree, species, seen)
         first = seen.find { |_, _, _, slipping| slipping } or return nil
         before = seen.take_while { |each| !each.equal?(first) }.last
-        dd = [before, first].compact.map { |each| @weather.gathered(base(species), each[2]) }
-        if Core::Rulebook.shipped.species_names.include?(species)
-          dd.any?(&:nil?) ? nil : { tree: tree, species: species, dd: dd.sum / dd.size }
-        end
+        return nil unless Core::Rulebook.shipped.species_names.include?(species)
+
+        dd = [before, first].compact.map { |each| @weather.gathered(base(species), each[2], portions(species)) }
+        dd.any?(&:nil?) ? nil : { tree: tree, species: species, dd: dd.sum / dd.size }
       end
     end
   end

@@ -80,10 +80,26 @@ module Vestry
         years[years.size / 2]
       end
 
-      # Degree-days from the biofix of its spring to a day; nil where little weather is kept for it.
-      def gathered(base_c, day)
-        known = (@gathered ||= {})[base_c] ||= {}
-        known.fetch(day) { known[day] = gather(base_c, day) }
+      # Degree-days from when warmth counts in its spring to a day; nil where little weather is kept for it.
+      #
+      # @param portions [Numeric] of chill that buds want first
+      def gathered(base_c, day, portions)
+        known = (@gathered ||= {})[[base_c, portions]] ||= {}
+        known.fetch(day) { known[day] = gather(base_c, day, portions) }
+      end
+
+      # How much of the winter before a day buds have slept through by it, and since when it was enough.
+      #
+      # @return [Hash] +portions+ and +on+, the day from which warmth counts: the biofix, or the day by which they had
+      #   slept enough where that is later; nil while they have not. Without a winter's weather it is the biofix
+      def chill(portions, day)
+        biofix = @orchard.season.bark_day(1, day)
+        winter = winter_of(@orchard.season.year_start(day))
+        return { portions: nil, on: biofix } if winter.count { |date, _| date < biofix } < LEAST_WINTER
+
+        slept = winter.take_while { |date, _| date <= day }
+        enough = winter.find { |_, banked| Core::Near.at_least?(banked, portions) }&.first
+        { portions: slept.last&.last || 0.0, on: enough && enough <= day ? [enough, biofix].max : nil }
       end
 
       # The middle of the dates on which something first came in past years.
@@ -138,8 +154,19 @@ module Vestry
 
       private
 
-      def gather(base_c, day)
-        from = @orchard.season.bark_day(1, day)
+      # Each day of a winter with what was banked by it.
+      def winter_of(start)
+        (@winters ||= {})[start] ||= begin
+          span = days(start, start + WINTER_DAYS)
+          span.map { |each| each[:date] }.zip(Core::Slip::Chill.call(days: span)[:daily])
+        end
+      end
+      # From the beginning of the working year on; with fewer days known before the biofix it says nothing.
+      WINTER_DAYS, LEAST_WINTER = 200, 60
+      private_constant :WINTER_DAYS, :LEAST_WINTER
+
+      def gather(base_c, day, portions)
+        from = chill(portions, day)[:on] || day
         spring = (@springs ||= {})[[base_c, from]] ||= begin
           span = days(from, from + 299)
           sums = PastSprings.running(base_c, span)

@@ -150,7 +150,8 @@ module Vestry
       # @return [Array<Hash>] see Core::Plan::LimbWays
       def ways(limb)
         facts = { diameter_mm: outlook(limb).stock_mm || CoreInputs.section(limb)[:diameter_mm],
-                  branches: branches(limb), only: only?(limb), trained: @tree.trained?, shoot_mm: ordinary_mm }
+                  length_mm: limb.length_mm.to_f, taper: !limb.outer_mm.nil?, branches: branches(limb),
+                  only: only?(limb), trained: @tree.trained?, shoot_mm: ordinary_mm }
         Core::Plan::LimbWays.of(facts, species: @tree.species,
                                        cover: @orchard.rulebook.practice("cover", @school), rulebook: @orchard.rulebook)
       end

@@ -108,6 +108,22 @@ RSpec.describe Vestry::Records::BarkForecast do
     expect(answer.p50.year).to eq 2026
   end
 
+  it "starts to count warmth when buds have slept enough, where winters are mild" do
+    cold, mild = [5, 21].map do |mean|
+      place = orchard
+      tree(place)
+      Vestry::DB[:weather_days].multi_insert((Date.new(2025, 11, 1)..Date.new(2026, 3, 20)).map do |day|
+        { orchard_id: place.id, day: day, min_c: mean - 3, max_c: mean + 3 }
+      end)
+      described_class.new(Vestry::Records::Orchard[place.id], Date.new(2026, 3, 20))
+    end
+    expect(cold.chill("apple")).to include(on: Date.new(2026, 2, 1), portions: be > 60)
+    expect(mild.chill("apple")).to include(on: nil, portions: be < 5)
+    expect([cold, mild].map { |spring| spring.held_by_chill?("apple") }).to eq [false, true]
+    # Fifteen degrees above the base each day since 1 February, and yet nothing counts.
+    expect(mild.of_species("apple")[:reached_on]).to be_nil
+  end
+
   it "tells whom to come back to, and when" do
     springs
     kind = variety(here)

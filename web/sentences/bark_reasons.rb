@@ -31,6 +31,13 @@ module Vestry
           told.p50 ? "by #{short_day(told.p50)} (#{short_day(told.p10)} to #{short_day(told.p90)})" : "not known"
         end
 
+        # Where a mild winter holds the buds back.
+        def say_chill(slept, wanted)
+          portions = "#{slept[:portions].round} of the #{wanted} chill portions its buds want"
+          slept[:on] ? "A mild winter: warmth counts only since #{short_day(slept[:on])}, when they had slept enough." :
+            "A mild winter: #{portions} were reached, and until they are, warmth does not count."
+        end
+
         def say_window_bark_closes_on(r) = "Bark closes about #{short_day(r[:on])}."
         def say_window_heat_on(r) = "Heat, from about #{short_day(r[:on])} in ordinary years here."
         def say_window_wood_ends_on(r) = "The stored wood gives out about #{short_day(r[:on])}."

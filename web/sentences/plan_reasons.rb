@@ -92,6 +92,9 @@ module Vestry
           "and " \
           "graft what comes. Cut in one season, nothing would feed the roots but the grafts."
         end
+        def say_limb_taper(_)
+          "A long limb: measure it across once more, further out. Until then how thick it is there is a guess."
+        end
         def say_limb_trained(r)
           "Trained to a wall: cut near the trunk, on a shoot or at the arm's own base, half of the tiers in a " \
           "season. " \
