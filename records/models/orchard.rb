@@ -113,12 +113,13 @@ module Vestry
       def wound!(id) = find!(:wounds, id)
       def stick!(id) = find!(:sticks, id)
 
-      # The season whose work can still be planned: the present one until bark has closed.
+      # The season whose work can still be planned: the present one until bark has closed on the last kind here.
       def season_to_plan(today)
-        present = season.name_of(today)
-        closes = (species & Core::Rulebook.shipped.species_names)
-          .map { |each| rulebook.value("species.#{each}.slip_closes") }.max
-        closes && today > season.bark_day(closes, today) ? present + 1 : present
+        once(:season_to_plan, today) do
+          spring = bark_forecast(today)
+          closes = spring.species.map { |each| spring.closes_on(each) }.max
+          season.name_of(today) + (closes && today > closes ? 1 : 0)
+        end
       end
 
       # Trees with their limbs, grafts and visits, few questions for many trees.

@@ -35,11 +35,11 @@ module Vestry
                                                                         offset_c: offset)
       end
 
-      # What the last visit means and what to do, as reasons; none without a visit.
+      # What the last visit, or a loss that was recorded, means and what to do, as reasons; none without either.
       def answer
-        return [] unless seen
+        return [] unless seen || lost_on
 
-        Core::Tend::Answer.of(CoreInputs.visit(seen), care: care, patience_on: patience_on, slip: slip,
+        Core::Tend::Answer.of(seen ? CoreInputs.visit(seen) : {}, care: care, patience_on: patience_on, slip: slip,
                               regraft_until: last_days.regraft(@species, graft.grafted_on), budding: budding,
                               safe_mm: shoot_mm && wind[:safe_length_mm], today: today)
       end

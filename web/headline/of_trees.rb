@@ -100,7 +100,7 @@ module Vestry
           fate = graft.fate
           care = told.care
           label = graft.limb.label
-          if fate == "lost" then "#{label}: the #{graft.variety.name} graft was lost; the stub can be grafted again."
+          if fate == "lost" then "#{label}, #{graft.variety.name}: #{say(told.answer.first)}"
           elsif care[:state] == "false-start" then "#{label} moved before callus can have knit: shade it and look at " \
                                                    "its seals."
           else
