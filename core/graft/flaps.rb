@@ -33,18 +33,21 @@ module Vestry
           overlap = [0.0, flap - Math::PI * scion_mm / flaps].max
           { feasible: true, depth_mm: depth, flat_mm: flat, flap_mm: flap, covered_share: covered, overlap_mm: overlap,
             reaches_wood: depth > bark_mm,
-            reasons: reasons(covered, overlap, depth > bark_mm, depth) }
+            reasons: reasons(covered, depth > bark_mm, depth) }
         end
+
+        # Faces that are covered by so much knit; flaps that overlap do no harm.
+        ENOUGH = 0.9
+        private_constant :ENOUGH
 
         def self.nothing(flap, strip, scion)
           { feasible: false, depth_mm: nil, flat_mm: nil, flap_mm: flap, covered_share: nil, overlap_mm: nil,
             reaches_wood: false, reasons: [{ code: "flaps_no_face", strip_mm: strip, scion_mm: scion }] }
         end
 
-        def self.reasons(covered, overlap, wood, depth)
+        def self.reasons(covered, wood, depth)
           found = []
-          found << { code: "flaps_bare", covered: covered } if covered < 1 - Near::TOLERANCE
-          found << { code: "flaps_lap", mm: overlap } if overlap > Near::TOLERANCE
+          found << { code: "flaps_bare", covered: covered } if covered < ENOUGH - Near::TOLERANCE
           found << { code: "flaps_not_wood", depth_mm: depth } unless wood
           found
         end

@@ -67,10 +67,6 @@ module Vestry
           "The flaps cover only #{percent(r[:covered])} of the faces: take a thinner stick, or cut lower where the " \
           "limb is thicker."
         end
-        def say_flaps_lap(r)
-          "Each flap is #{format('%.1f', r[:mm])} mm too wide and laps over the next: trim them, or take a thicker " \
-          "stick."
-        end
         def say_flaps_not_wood(r)
           "Shaving #{format('%.1f', r[:depth_mm])} mm does not reach wood: leave a narrower strip between the faces."
         end

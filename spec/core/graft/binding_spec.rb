@@ -20,11 +20,13 @@ RSpec.describe "tape, flaps and materials", :core do
     expect(answer[:flap_mm]).to be_within(1e-4).of(11.7810)
   end
 
-  it "says when flaps leave a face bare, lap over, or the stick is too thin to have faces" do
+  it "says when flaps leave a face bare, or the stick is too thin to have faces; nine tenths covered and laps will do" do
     expect(reckon("flaps", flaps: 4, scion_mm: 16, stock_wood_mm: 10)[:reasons].map { |each| each[:code] })
       .to eq ["flaps_bare"]
-    expect(reckon("flaps", flaps: 4, scion_mm: 12, stock_wood_mm: 16)[:reasons].map { |each| each[:code] })
-      .to eq ["flaps_lap"]
+    expect(reckon("flaps", flaps: 4, scion_mm: 12, stock_wood_mm: 16)).to include(overlap_mm: be > 2, reasons: [])
+    bare, enough = [11.6, 11.8].map { |wood| reckon("flaps", flaps: 4, scion_mm: 16, stock_wood_mm: wood) }
+    expect([bare[:covered_share], enough[:covered_share]]).to match [be < 0.9, be > 0.9]
+    expect([bare[:reasons].size, enough[:reasons].size]).to eq [1, 0]
     expect(reckon("flaps", flaps: 4, scion_mm: 1.5, stock_wood_mm: 10)).to include(feasible: false, depth_mm: nil)
     expect(reckon("flaps", flaps: 3, scion_mm: 8, stock_wood_mm: 8, bark_mm: 3)[:reaches_wood]).to be false
   end
