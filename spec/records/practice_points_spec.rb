@@ -20,7 +20,8 @@ RSpec.describe "Practice points" do
     steps = %w[rind inlay four-flap cleft whip-and-tongue].map do |technique|
       figures = Vestry::Core::Graft::Figures.of(technique, stub_mm: 30.0, scion_mm: 9.0, bark_mm: 2.0, rulebook: book)
       Vestry::Core::Graft::Steps.of(technique, figures, stub_mm: 30.0, species: "apple", school: place.school,
-                                                        rulebook: book) { |mm| mm.round.to_s }.map { |step| step[:does] }
+                                                        rulebook: book) { |mm| mm.round.to_s }
+                                                          .map { |step| step[:does] }
     end
     [steps, book.materials(place.school), tasks(place), book.fruitless_seasons(place.school)]
   end
@@ -49,7 +50,8 @@ RSpec.describe "Practice points" do
   SEEN_AT_THE_STUB = %w[cover cover-off fixing wrap seal wood-ends back-bevel wax perch blade shoots stock-shoots
                         fruit].freeze
   SEEN_ON_THE_PLAN = %w[sticks stick wood-cut height nurses flaps season].freeze
-  # Held by specs of their own: the walk's sign, the bundle's form, the pace that is offered, the nurse, the family tree.
+  # Held by specs of their own: the walk's sign, the bundle's form, the pace that is offered, the nurse, the family
+  # tree.
   ELSEWHERE = %w[readiness wood-dip wood-packing pace nurse-off varieties].freeze
 
   it "are all told of here" do

@@ -20,7 +20,8 @@ RSpec.describe "tape, flaps and materials", :core do
     expect(answer[:flap_mm]).to be_within(1e-4).of(11.7810)
   end
 
-  it "says when flaps leave a face bare, or the stick is too thin to have faces; nine tenths covered and laps will do" do
+  it "says when flaps leave a face bare, or the stick is too thin to have faces; nine tenths covered and laps will " \
+     "do" do
     expect(reckon("flaps", flaps: 4, scion_mm: 16, stock_wood_mm: 10)[:reasons].map { |each| each[:code] })
       .to eq ["flaps_bare"]
     expect(reckon("flaps", flaps: 4, scion_mm: 12, stock_wood_mm: 16)).to include(overlap_mm: be > 2, reasons: [])
