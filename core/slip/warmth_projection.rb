@@ -74,7 +74,8 @@ module Vestry
 
         # So many days after the last of the present ones it is there, by a past year's warmth; nil where it never is.
         def days_ahead(sums, threshold)
-          index = sums.bsearch_index { |sum| Near.at_least?(@accumulated + sum, threshold) }
+          wanted = threshold - @accumulated - Near::TOLERANCE
+          index = sums.bsearch_index { |sum| sum >= wanted }
           index && index + 1
         end
       end

@@ -7,6 +7,10 @@ module Vestry
       module_function
 
       def section(limb)
+        limb.as_measured { sectioned(limb) }
+      end
+
+      def sectioned(limb)
         thickness = limb.girth_mm ? { girth_mm: limb.girth_mm.to_f } :
           { diameters_mm: [limb.wide_mm.to_f, limb.narrow_mm.to_f] }
         Core::Survey::Section.reckon(thickness.merge(bark_mm: bark(limb, limb.across_mm)))

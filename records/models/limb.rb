@@ -39,6 +39,14 @@ module Vestry
       def bearing_deg = super || Zlib.crc32(tag.to_s) % 360
       def length_mm = super || assumed("length_diameters") * (girth_mm ? girth_mm / Math::PI : narrow_mm || 60)
 
+      # What follows from its thickness and bark alone, worked out once while they stand.
+      def as_measured
+        known = [girth_mm, wide_mm, narrow_mm, bark_mm, bark]
+        @as_measured = nil unless @measured == known
+        @measured = known
+        @as_measured ||= yield
+      end
+
       # Its diameter at the fork, bark and all.
       def across_mm = girth_mm ? girth_mm.to_f / Math::PI : Math.sqrt(wide_mm.to_f * narrow_mm.to_f)
 

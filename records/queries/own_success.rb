@@ -16,10 +16,7 @@ module Vestry
 
       # @return [Hash] +stick+: the chance that a single stick takes; +takes+ and +trials+ in stubs
       def of(species, technique)
-        first = technique ? Core::Plan::Methods.expected_take(species, technique, @book) :
-          @book.value("species.#{species}.take")
-        counted = counted(species) { |other| technique.nil? || kin(other) == kin(technique) }
-        { stick: Core::Tally::Take.of_stick(first, **counted, rulebook: @book), **counted.slice(:takes, :trials) }
+        (@of ||= {})[[species, technique]] ||= reckoned(species, technique)
       end
 
       # What was counted on a kind of stock, method by method, as the ranking takes it.
@@ -36,6 +33,13 @@ module Vestry
       def record = @record ||= Outcomes.new(@orchard, @today, most: MOST).counted
 
       private
+
+      def reckoned(species, technique)
+        first = technique ? Core::Plan::Methods.expected_take(species, technique, @book) :
+          @book.value("species.#{species}.take")
+        counted = counted(species) { |other| technique.nil? || kin(other) == kin(technique) }
+        { stick: Core::Tally::Take.of_stick(first, **counted, rulebook: @book), **counted.slice(:takes, :trials) }
+      end
 
       def kin(technique) = @book.method_fact(technique, "kin")
 

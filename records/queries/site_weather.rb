@@ -94,9 +94,10 @@ module Vestry
       #   slept enough where that is later; nil while they have not. Without a winter's weather it is the biofix
       def chill(portions, day)
         biofix = @orchard.season.bark_day(1, day)
-        winter = winter_of(@orchard.season.year_start(day))
-        return { portions: nil, on: biofix } if winter.count { |date, _| date < biofix } < LEAST_WINTER
+        start = @orchard.season.year_start(day)
+        return { portions: nil, on: biofix } unless mild?(start, biofix)
 
+        winter = winter_of(start)
         slept = winter.take_while { |date, _| date <= day }
         enough = winter.find { |_, banked| Core::Near.at_least?(banked, portions) }&.first
         { portions: slept.last&.last || 0.0, on: enough && enough <= day ? [enough, biofix].max : nil }
@@ -153,6 +154,16 @@ module Vestry
       end
 
       private
+
+      # Whether a winter is known, and so mild that buds may not have slept enough by its end.
+      def mild?(start, biofix)
+        known = (@mild ||= {})
+        known.fetch(start) do
+          span = days(start, biofix - 1)
+          mean = span.sum { |each| (each[:min_c] + each[:max_c]) / 2 } / [span.size, 1].max
+          known[start] = span.size >= LEAST_WINTER && mean > @orchard.rulebook.value("reckoning.slip.cold_winter")
+        end
+      end
 
       # Each day of a winter with what was banked by it.
       def winter_of(start)

@@ -66,6 +66,28 @@ module Vestry
         end
       end
 
+      # What is stored, worked out: see Core::Wood::Wanted.
+      #
+      # @return [Hash, nil]
+      def wanted
+        @wanted ||= begin
+          wanted = by_variety.flat_map do |variety, _, kinds|
+            kinds.map do |(sticks, technique, species), stubs|
+              known = success(species, technique)
+              { name: variety.name, stubs: stubs, sticks_per_stub: sticks, success: known[:stick],
+                trials: known[:trials] }
+            end
+          end
+          wanted.empty? ? nil : Core::Wood::Wanted.reckon({ varieties: wanted,
+                                                            confidence: @book.value("reckoning.wood.confidence"),
+                                                            cull: @book.value("reckoning.wood.cull"),
+                                                            stick_mm: stick_mm,
+                                                            shoot_mm: @book.value("reckoning.wood.shoot"),
+                                                            tip_mm: @book.value("reckoning.wood.tip"), base_mm: @book
+                                                              .value("reckoning.wood.base") })
+        end
+      end
+
       # The days of the window that the practice cuts in: the middle of winter, or as late as it still sleeps.
       #
       # @return [Array(Date, Date)]
@@ -103,23 +125,13 @@ module Vestry
       end
 
       def reckoned
-        @reckoned ||= begin
-          wanted = by_variety.flat_map do |variety, _, kinds|
-            kinds.map do |(sticks, technique, species), stubs|
-              known = success(species, technique)
-              { name: variety.name, stubs: stubs, sticks_per_stub: sticks, success: known[:stick],
-                trials: known[:trials] }
-            end
-          end
-          wanted.empty? ? nil : Core::Wood::Wanted.reckon({ varieties: wanted,
-                                                            confidence: @book.value("reckoning.wood.confidence"),
-                                                            cull: @book.value("reckoning.wood.cull"),
-                                                            stick_mm: stick_mm,
-                                                            shoot_mm: @book.value("reckoning.wood.shoot"),
-                                                            tip_mm: @book.value("reckoning.wood.tip"), base_mm: @book
-                                                              .value("reckoning.wood.base") })
-        end
+        @reckoned ||= Derived.fetch(@orchard, "wood order #{@season}", @today, from: ORDER_FROM) do |orchard|
+          WoodOrder.new(orchard, @season, @today).wanted || {}
+        end.then { |found| found.empty? ? nil : found }
       end
+      # What the reserve follows from, besides the orchard and the day.
+      ORDER_FROM = %w[plans plan_limbs limbs trees grafts observations tallies varieties].freeze
+      private_constant :ORDER_FROM
 
       def line(variety, all, kinds)
         figures = reckoned[:names].find { |each| each[:name] == variety.name }

@@ -37,7 +37,7 @@ module Vestry
       def triage
         @triage ||= Core::Repair::Triage.reckon({ girdled_share: share, girth_mm: girth, root_bark: wound.root_bark,
                                                   buried: wound.buried, below_union: wound.below_union,
-                                                  elsewhere: elsewhere?,
+                                                  elsewhere: wound.below_union && elsewhere?,
                                                   drying: wound.drying,
                                                   covered: !wound.covered_on.nil?, opens_on: opens_on,
                                                   closes_on: closes_on, next_opens_on: next_opens_on, today: today },
