@@ -204,7 +204,9 @@ module Vestry
       end
 
       # The degree-days at which bark was first seen to slip, by tree and spring.
-      def observed(species) = observations.select { |each| each[:species] == species }
+      def observed(species)
+        (@observed ||= observations.group_by { |each| each[:species] }).fetch(species, [])
+      end
 
       def observations = @observations ||= observe
 
