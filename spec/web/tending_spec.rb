@@ -21,6 +21,10 @@ RSpec.describe "The agenda" do
 
   def ticks = get("/o/maunder-hill/tend").body.scan(/name="tasks\[\]" value="([^"]+)"/).flatten
 
+  def page_options(name)
+    get("/o/maunder-hill/tend").body[/<select id="#{name}".*?<\/select>/m].scan(/value="([^"]+)"/).flatten
+  end
+
   it "settles many at once, or none of them" do
     three = ticks.first(3)
     expect(settle(tasks: [*three.first(2), "graft:999999:first-look"], what: "done")).to eq 404
@@ -48,6 +52,17 @@ RSpec.describe "The agenda" do
     expect(page).to include("2 tasks done.")
     get "/o/maunder-hill/tend"
     expect(page).not_to include("2 tasks done.")
+  end
+
+  it "asks for clean blades where something that is due is cut, in summer too" do
+    cutting = ["Shorten the shoots", "Choose the strongest shoot", "Slit the tape", "Regraft or rescue",
+               "Open it if nothing moves"]
+    said = ["", *page_options("row")].product(%w[season today]).map do |row, span|
+      get "/o/maunder-hill/tend", row: row, span: span
+      due = page[/id="due-h".*?<\/section>/m].scan(/<summary>([^<]+)/).flatten
+      [page.include?("sap on a blade"), cutting.intersect?(due)]
+    end
+    expect(said.uniq).to contain_exactly [false, false], [true, true]
   end
 
   it "shows one person's, one row's, and says so in the address" do
