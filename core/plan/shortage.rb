@@ -36,10 +36,11 @@ module Vestry
         #
         # @return [Hash] by id
         def allot(stubs, have)
-          Wood::Scarce.call(stubs: stubs.map do |each|
+          places = stubs.map do |each|
             { id: each[:id], worth: worth(each), take: each[:take], most_sticks: each[:sticks] }
-          end, sticks: [have, stubs.sum { |each|
- each[:sticks] }].min)[:stubs].to_h { |each| each.values_at(:id, :sticks) }
+          end
+          most = stubs.sum { |each| each[:sticks] }
+          Wood::Scarce.call(stubs: places, sticks: [have, most].min)[:stubs].to_h { |each| each.values_at(:id, :sticks) }
         end
 
         # As a share of the dearest, so that what it is measured in does not matter.

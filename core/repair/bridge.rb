@@ -35,8 +35,8 @@ module Vestry
                       rulebook: Rulebook.shipped)
           margins = WoundShape.new(wound)
           share = margins.girdled_share
-          scions = bearings(margins, girth_mm, spacing_mm, rulebook).sort.map { |bearing|
- scion(margins, bearing, seat_mm, bow) }
+          scions = bearings(margins, girth_mm, spacing_mm, rulebook).sort
+            .map { |bearing| scion(margins, bearing, seat_mm, bow) }
           { girdled_share: share, verdict: verdict(share, girth_mm, root_bark, rulebook), count: scions.size,
             scions: scions, runs: margins.runs,
             total_mm: scions.sum(0.0) { |each| each[:length_mm] }, extent_mm: margins.extent,

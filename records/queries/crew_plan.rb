@@ -84,9 +84,10 @@ module Vestry
         told = Core::Slip::Crew.call(stubs: @windows.stubs.map { |stub| plain(stub) }, days: crew_days,
                                      fixed: fixed.map { |id, day| { id: id, date: day } })
         own = crew_days.to_h { |day| [day[:date], day] }
-        { days: told[:days].map { |day|
- own.fetch(day[:date]).except(:kinds).merge(day, known: @board.dates.include?(day[:date])) },
-          missed_reasons: told[:missed_reasons], fixed: fixed.keys }
+        days = told[:days].map do |day|
+          own.fetch(day[:date]).except(:kinds).merge(day, known: @board.dates.include?(day[:date]))
+        end
+        { days: days, missed_reasons: told[:missed_reasons], fixed: fixed.keys }
       end
 
       private

@@ -7,8 +7,10 @@ module Vestry
     # back a year ahead.
     class WoodOrder
       Line = Struct.new(:variety, :sticks, :reserve, :total, :shoots, :have, :success, :trials, :diameters, :sources,
-                        :to_head, keyword_init: true) do
+                        :coming_off, :to_head, keyword_init: true) do
         def to_cut = [total - have, 0].max
+        # Planned limbs that carry it and are sawn off themselves: their shoots are wood for the cutting.
+        def offered = to_cut.positive? ? coming_off : []
       end
       WantedSticks = Struct.new(:label, :tree_id, :limb_id, :technique, :stub_mm, :from_mm, :to_mm, :sticks,
                           keyword_init: true)
@@ -140,6 +142,7 @@ module Vestry
         Line.new(variety: variety, **figures.slice(:sticks, :reserve, :total, :shoots), have: have,
                  success: rates.map { |each| each[:stick] }.minmax, trials: rates.sum { |each| each[:trials] },
                  diameters: diameters(all), sources: sources(variety),
+                 coming_off: coming_off.fetch(variety.id, []).map(&:limb),
                  to_head: ([figures[:total] - have, 0].max / sticks_per_limb).ceil)
       end
 
@@ -157,6 +160,12 @@ module Vestry
                            technique: row.technique,
                      stub_mm: stub, from_mm: low, to_mm: high, sticks: row.sticks || 1)
         end.sort_by(&:from_mm)
+      end
+
+      # Planned stubs by what stands on them now. A graft at the side leaves the head on.
+      def coming_off
+        @coming_off ||= planned.rows.select { |row| row.cut_mm && @book.end_methods.include?(row.technique) }
+          .group_by { |row| row.limb.variety_id || row.limb.tree.variety_id }
       end
 
       # Trees that carry it, the strongest first.

@@ -36,6 +36,26 @@ RSpec.describe "Wood and tape" do
     expect(tape.on_tree([amber.id, variety(here, "Damson").id]).values).to eq colours.first(2)
   end
 
+  it "offers the shoots of limbs that are sawn off anyway, and not those of a limb that stays" do
+    amber, beech, = kinds
+    old = tree(here, variety_id: amber.id)
+    [["A", "rind", 600], ["B", "rind", nil], ["C", "side-bark", 600],
+     ["D", "rind", 600, beech]].each do |tag, way, at, on|
+      planned = Vestry::Deeds::DecideLimb.call(limb(old, tag, **(on ? { variety_id: on.id } : {})),
+                                               { role: "work", variety: beech.id }, by: "Orla", season: 2026)
+      planned.this.update(technique: way, cut_mm: at, sticks: 1)
+    end
+    other = Vestry::Deeds::DecideLimb.call(limb(tree(here), "A"), { role: "work", variety: amber.id }, by: "Orla",
+                                                                                                       season: 2026)
+    other.this.update(technique: "rind", cut_mm: 600, sticks: 1)
+    lines = Vestry::Records::WoodOrder.new(here, 2026, Date.new(2026, 1, 10)).lines
+    expect(lines.to_h { |line| [line.variety.name, line.offered.map(&:label)] })
+      .to eq("Amber" => ["#{old.label} A"], "Beech" => ["#{old.label} D"])
+    200.times { bundle(Date.new(2026, 1, 8)) }
+    stored = Vestry::Records::WoodOrder.new(Vestry::Records::Orchard[here.id], 2026, Date.new(2026, 1, 10)).lines
+    expect(stored.find { |line| line.variety.name == "Amber" }.offered).to eq []
+  end
+
   it "finds a row by the number that an address says, in tens and not otherwise" do
     trees = Array.new(12) { |i| tree(here, row: "K", number: i + 1) }
     expect(trees.map { |each| here.tree!(each.id.to_s).id }).to eq trees.map(&:id)

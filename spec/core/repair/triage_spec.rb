@@ -40,8 +40,8 @@ RSpec.describe "triage", :core do
                         slips_on: "2026-04-15", today: "2026-04-20")[:tasks].map { |task| task[:rule] }
     end
     # What cuts and what keeps the stem never stand beside each other.
-    expect(%w[inarch stump-graft bridge cut-back].map { |course|
- tasks[course] & %w[cut-below bridge inarch stump-graft] })
+    cutting = %w[cut-below bridge inarch stump-graft]
+    expect(%w[inarch stump-graft bridge cut-back].map { |course| tasks[course] & cutting })
       .to eq [["inarch"], ["stump-graft"], ["bridge"], ["cut-below"]]
   end
 

@@ -9,8 +9,9 @@ RSpec.describe "closure" do
   end
 
   it "closes until it is measured from where living sticks feed it" do
-    closes = ->(living) {
- reckon("closure", stub_mm: 60, readings: [], living: living).values_at(:rate_mm, :closes_in_season) }
+    closes = lambda do |living|
+      reckon("closure", stub_mm: 60, readings: [], living: living).values_at(:rate_mm, :closes_in_season)
+    end
     expect(closes.call(1)).to eq [10.0, 3]
     expect(closes.call(2)).to match [be_within(1e-9).of(10 / Math.sqrt(0.5)), 3]
     expect([3, 4, 12].map(&closes)).to all eq [20.0, 2]
