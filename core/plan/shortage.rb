@@ -40,7 +40,8 @@ module Vestry
             { id: each[:id], worth: worth(each), take: each[:take], most_sticks: each[:sticks] }
           end
           most = stubs.sum { |each| each[:sticks] }
-          Wood::Scarce.call(stubs: places, sticks: [have, most].min)[:stubs].to_h { |each| each.values_at(:id, :sticks) }
+          Wood::Scarce.call(stubs: places, sticks: [have, most].min)[:stubs]
+            .to_h { |each| each.values_at(:id, :sticks) }
         end
 
         # As a share of the dearest, so that what it is measured in does not matter.
