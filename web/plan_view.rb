@@ -17,7 +17,7 @@ module Vestry
         @page = query.fetch(:page, 1)
       end
 
-      def supply = @supply ||= Records::WoodSupply.new(@orchard, season, @today)
+      def supply = @supply ||= @orchard.wood_supply(season, @today)
       def rows = @rows ||= @orchard.rows
 
       def trees = found.first(PAGE)

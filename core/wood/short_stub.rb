@@ -8,7 +8,8 @@ module Vestry
         module_function
 
         # @param stub [Hash] +technique+, +stub_mm+, +cut_mm+ (from the fork), +sticks+, +base_mm+ and +length_mm+ of
-        #   its limb, and +cut_point+ (see Survey::CutPoint), +asked+ (see Plan::Methods, but for the stick)
+        #   its limb, and +cut_point+ (asked for where it matters, see Survey::CutPoint), +asked+ (see Plan::Methods,
+        #   but for the stick)
         # @param own [Array<Hash>] sticks of its variety that are over: +label+, +diameter_mm+
         # @param others [Array<Hash>] sticks of others that are over: these with +variety+, a name, and +grows+, how
         #   that lives on this stock
@@ -21,8 +22,10 @@ module Vestry
 
         # Cut where the limb is as thick as a stick wants: by methods that match sizes.
         def elsewhere(stub, own, rulebook)
-          cut = stub[:cut_point]
-          return nil unless cut[:feasible] && rulebook.value("methods.#{stub[:technique]}.measure") == "ratio"
+          return nil if own.empty? || rulebook.value("methods.#{stub[:technique]}.measure") != "ratio"
+
+          cut = stub[:cut_point].call
+          return nil unless cut[:feasible]
 
           found = own.map { |stick| placed(stub, stick, rulebook) }
             .select { |each| Near.within?(each[:at_mm], cut[:from_mm], cut[:to_mm]) }

@@ -84,6 +84,9 @@ module Vestry
       # The stubs of the season that can still be planned, with the days on which each can be grafted.
       def stub_windows(today) = for_page(:stub_windows, today) { StubWindows.new(self, today) }
 
+      # The wood that a season's plans want, beside what there is.
+      def wood_supply(season, today) = for_page(:wood_supply, season, today) { WoodSupply.new(self, season, today) }
+
       # Planned limbs of a season.
       #
       # @param kind [Symbol] stubs, waiting or cuts

@@ -87,7 +87,7 @@ module Vestry
       def others_short
         return [] unless planned&.variety_id && row && more_sticks.positive?
 
-        line = WoodSupply.new(@orchard, planned.season, @today).lines
+        line = @orchard.wood_supply(planned.season, @today).lines
           .find { |each| each.variety.id == planned.variety_id } or return []
         (dropped(line, sticks[:count]) - dropped(line, planned.sticks || 1) - [planned.id]).map do |id|
           line.stubs.find { |each| each.id == id }.limb.label

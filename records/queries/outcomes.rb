@@ -30,7 +30,7 @@ module Vestry
         facts.exclude(take: nil).unordered.group(:species, :technique)
              .select(:species, :technique, Sequel.function(:sum, Sequel.cast(:take, :integer)).as(:takes),
                      Sequel.function(:count, Sequel.lit("*")).as(:trials),
-                     Sequel.function(:sum, :sticks).as(:sticks)).all
+                     Sequel.function(:sum, :sticks).as(:sticks)).map(&:to_h)
       end
 
       # A row a stick, where it was counted how many live.

@@ -30,7 +30,15 @@ module Vestry
       # Stubs of which it is known whether they took, whatever became of them later.
       #
       # @return [Array<Hash>] +species+, +technique+, +takes+, +trials+, +sticks+
-      def record = @record ||= Outcomes.new(@orchard, @today, most: MOST).counted
+      def record
+        @record ||= Derived.fetch(@orchard, "own success", @today, from: FROM) do |orchard|
+          Outcomes.new(orchard, @today, most: MOST).counted
+        end
+      end
+
+      # What the record follows from, besides its orchard and day.
+      FROM = %w[trees limbs grafts observations tallies].freeze
+      private_constant :FROM
 
       private
 

@@ -137,13 +137,17 @@ module Vestry
 
       def line(variety, all, kinds)
         figures = reckoned[:names].find { |each| each[:name] == variety.name }
-        rates = kinds.keys.map { |_, technique, species| success(species, technique) }.uniq
         have = available.fetch(variety.id, 0)
-        Line.new(variety: variety, **figures.slice(:sticks, :reserve, :total, :shoots), have: have,
-                 success: rates.map { |each| each[:stick] }.minmax, trials: rates.sum { |each| each[:trials] },
+        Line.new(variety: variety, **figures.slice(:sticks, :reserve, :total, :shoots), have: have, **rates(kinds),
                  diameters: diameters(all), sources: sources(variety),
                  coming_off: coming_off.fetch(variety.id, []).map(&:limb),
                  to_head: ([figures[:total] - have, 0].max / sticks_per_limb).ceil)
+      end
+
+      # The chance of a single stick, least and most, and the stubs that it was seen on.
+      def rates(kinds)
+        rates = kinds.keys.map { |_, technique, species| success(species, technique) }.uniq
+        { success: rates.map { |each| each[:stick] }.minmax, trials: rates.sum { |each| each[:trials] } }
       end
 
       def sticks_per_limb = (@book.value("reckoning.wood.shoots_a_limb") * [sticks_a_shoot, 1].max).to_f

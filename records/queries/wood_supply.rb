@@ -4,11 +4,16 @@ module Vestry
   module Records
     # The sticks a season's plans want, beside the sticks there are or will be, by variety.
     class WoodSupply
-      Line = Struct.new(:variety, :stubs, :promised, :bundled, :shortage, keyword_init: true) do
+      Line = Struct.new(:variety, :count, :promised, :bundled, :shortage, :planned, keyword_init: true) do
         def short? = shortage[:short].positive?
         def have = promised + bundled
-        # The planned limbs to drop first, in order.
-        def to_drop = shortage[:drop].map { |id| stubs.find { |each| each.id == id } }
+        # The planned limbs that become it.
+        def stubs = planned.rows.select { |row| row.variety_id == variety.id }
+        # The first planned limbs to drop, in order.
+        def to_drop(most = shortage[:drop].size)
+          rows = planned.of(shortage[:drop].first(most)).to_h { |row| [row.id, row] }
+          rows.values_at(*shortage[:drop].first(most)).compact
+        end
       end
 
       # A planned stub as the core takes it where wood is short: supply and match say the same of it.
@@ -26,34 +31,49 @@ module Vestry
       # @return [Array<Line>] those that are short first
       def lines
         @lines ||= begin
-          by_variety = stubs.group_by(&:variety_id)
-          all = Variety.where(orchard_id: @orchard.id, id: by_variety.keys.compact | promises.keys | bundled.keys)
-            .order(:name).all
-          all.map { |variety| line(variety, by_variety.fetch(variety.id, [])) }.sort_by.with_index do |each, place|
-            [each.short? ? 0 : 1, place]
-          end
+          all = Variety.where(id: stored[:lines].keys).order(:name).all
+          all.map { |variety| Line.new(variety: variety, planned: planned, **stored[:lines][variety.id]) }
+            .partition(&:short?).flatten(1)
         end
       end
 
       # Planned stubs with no variety chosen yet.
-      def unnamed = stubs.count { |each| each.variety_id.nil? }
+      def unnamed = stored[:unnamed]
+
+      # What is stored, worked out: sticks wanted and sticks there are, by id of the variety, and how many stubs have
+      # none yet.
+      def whole
+        stubs = planned.rows.group_by(&:variety_id)
+        ids = Variety.where(orchard_id: @orchard.id, id: stubs.keys.compact | promises.keys | bundled.keys)
+          .select_map(:id)
+        { lines: ids.to_h { |id| [id, line(id, stubs.fetch(id, []))] }, unnamed: stubs.fetch(nil, []).size }
+      end
 
       # What is told about the variety of one planned limb; nil when there is enough.
       def short_for(row) = lines.find { |each| each.variety.id == row.variety_id && each.short? }
 
       private
 
-      def line(variety, stubs)
-        sites = site_sticks.fetch(variety.id, 0)
-        have = [promises.fetch(variety.id, 0) + bundled.fetch(variety.id, 0) - sites, 0].max
-        Line.new(variety: variety, stubs: stubs, promised: promises.fetch(variety.id, 0),
-                 bundled: bundled.fetch(variety.id, 0),
-                 shortage: Core::Plan::Shortage.of(stubs: stubs.map { |each| self.class.stub(each, @orchard, @today) },
-                                                   have: have, stick_mm: @orchard.stick_mm,
-                                                   rulebook: @orchard.rulebook))
+      # What the supply follows from, besides its orchard and day.
+      FROM = %w[plans plan_limbs plan_sites limbs trees grafts observations tallies varieties bundles sticks
+                wood_promises].freeze
+      private_constant :FROM
+
+      def stored
+        @stored ||= Derived.fetch(@orchard, "wood supply #{@season}", @today, from: FROM) do |orchard|
+          WoodSupply.new(orchard, @season, @today).whole
+        end
       end
 
-      def stubs = @stubs ||= @orchard.planned(:stubs, @season).rows
+      def line(id, stubs)
+        promised, stored = promises.fetch(id, 0), bundled.fetch(id, 0)
+        have = [promised + stored - site_sticks.fetch(id, 0), 0].max
+        shortage = Core::Plan::Shortage.of(stubs: stubs.map { |each| self.class.stub(each, @orchard, @today) },
+                                           have: have, stick_mm: @orchard.stick_mm, rulebook: @orchard.rulebook)
+        { count: stubs.size, promised: promised, bundled: stored, shortage: shortage.except(:allotted) }
+      end
+
+      def planned = @planned ||= @orchard.planned(:stubs, @season)
 
       def site_sticks
         @site_sticks ||= PlanSite.in_sight.where(Sequel[:plan_sites][:orchard_id] => @orchard.id, season: @season)

@@ -7,7 +7,7 @@ module Vestry
       module OfPlans
         def plan
           season = orchard.season_to_plan(@today)
-          short = Records::WoodSupply.new(orchard, season, @today).lines.find(&:short?)
+          short = orchard.wood_supply(season, @today).lines.find(&:short?)
           if short
             return "#{short.variety.name} wants #{counted(short.shortage[:wanted], 'stick')} in #{season} " \
                    "and #{short.have.zero? ? 'none are' : "only #{short.have} are"} at hand or promised."

@@ -40,7 +40,7 @@ module Vestry
           end
           return [] if rows.empty?
 
-          supply = Records::WoodSupply.new(orchard, plan.first_season, today)
+          supply = orchard.wood_supply(plan.first_season, today)
           rows.filter_map do |row|
             line = supply.short_for(row)
             if line && line.shortage[:drop].include?(row.id)

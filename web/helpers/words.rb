@@ -47,8 +47,11 @@ module Vestry
         def some_of(list, most) = [list.first(most), [list.size - most, 0].max]
 
         # The first few, and how many more.
-        def listed_some(words, most)
-          words.size > most + 1 ? "#{words.first(most).join(', ')} and #{words.size - most} more" : listed(words)
+        def listed_some(words, most) = listed_first(words.size > most + 1 ? words.first(most) : words, words.size)
+
+        # The first few of so many.
+        def listed_first(words, size)
+          size > words.size ? "#{words.join(', ')} and #{size - words.size} more" : listed(words)
         end
 
         def listed(words)

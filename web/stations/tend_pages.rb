@@ -167,7 +167,7 @@ module Vestry
             row = Deeds::Regraft.call(graft, by: actor, today: today,
                                       cause: Deeds::RecordLoss::CAUSES.include?(params["lost_cause"]) ?
                                       params["lost_cause"] : nil)
-            short = Records::WoodSupply.new(orchard, row.season, today).short_for(row)
+            short = orchard.wood_supply(row.season, today).short_for(row)
             notice "#{graft.limb.label} is to be worked again in #{row.season}, cut " \
                    "at #{length(row.cut_mm)}#{row.variety ? " with #{row.variety.name}" : ''}. " \
                    "#{short ? 'There is too little wood of it: see Wood.' : 'There is wood for it.'}"

@@ -5,7 +5,7 @@ RSpec.describe Vestry::Core::Wood::ShortStub do
   # A limb of 30 mm that is cut 900 mm from its fork.
   let(:stub) do
     { technique: "four-flap", stub_mm: 25.95, cut_mm: 900.0, sticks: 2, base_mm: 30.0, length_mm: 2000.0,
-      cut_point: { feasible: true, from_mm: 300.0, to_mm: 1500.0 },
+      cut_point: -> { { feasible: true, from_mm: 300.0, to_mm: 1500.0 } },
       asked: { stock_mm: 25.95, slipping: true, species: "pecan", school: "covered-inlay", own: [] } }
   end
 
@@ -25,8 +25,8 @@ RSpec.describe Vestry::Core::Wood::ShortStub do
     wanted = 25.0 / (book.value("methods.four-flap.scion_ideal").sum / 2.0)
     expect(way).to include(code: "match_cut_elsewhere", stick: "1·1", stock_mm: be_within(1e-9).of(wanted),
                            at_mm: be_within(1e-6).of((30.0 - wanted) / (taper * 30.0 / 2000)))
-    expect(codes(own: [near], of: stub.merge(cut_point: { feasible: false }))).not_to include("match_cut_elsewhere")
-    narrow = stub.merge(cut_point: { feasible: true, from_mm: 1400.0, to_mm: 1500.0 })
+    expect(codes(own: [near], of: stub.merge(cut_point: -> { { feasible: false } }))).not_to include("match_cut_elsewhere")
+    narrow = stub.merge(cut_point: -> { { feasible: true, from_mm: 1400.0, to_mm: 1500.0 } })
     expect(codes(own: [near], of: narrow)).not_to include("match_cut_elsewhere")
   end
 
