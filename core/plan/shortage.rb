@@ -14,8 +14,8 @@ module Vestry
 
         # Sticks go where they do most (Wood::Scarce); backups come last.
         #
-        # @param stubs [Array<Hash>] +id+, +sticks+, +role+, +share+ (of its tree's head, or what stands for it),
-        #   +take+ (of single sticks) and +stock_mm+
+        # @param stubs [Array<Hash>] +id+, +sticks+, +role+, +share+ (of its tree's head, or what stands for it;
+        #   nil where it is not known: it counts as the mean of the others), +take+ (of single sticks) and +stock_mm+
         # @param have [Integer] sticks there are or will be
         # @param stick_mm [Numeric] how long sticks are cut here
         # @return [Hash] +wanted+, +have+, +short+ (sticks), +allotted+ (sticks by id), +drop+ (ids that go without,
@@ -25,10 +25,10 @@ module Vestry
         #   nil
         def of(stubs:, have:, stick_mm:, rulebook: Rulebook.shipped)
           wanted = stubs.sum { |each| each[:sticks] }
-          allotted = allot(stubs, have)
+          allotted, worth = allot(stubs, have), worth(stubs)
           { wanted: wanted, have: have, short: [wanted - have, 0].max, allotted: allotted,
             drop: stubs.select { |each| allotted[each[:id]].zero? && each[:sticks].positive? }
-              .sort_by.with_index { |each, place| [worth(each) * each[:take], -place] }.map { |each| each[:id] },
+              .sort_by.with_index { |each, place| [worth[each[:id]] * each[:take], -place] }.map { |each| each[:id] },
             **stretched(stubs, have, wanted, stick_mm, rulebook) }
         end
 
@@ -36,8 +36,9 @@ module Vestry
         #
         # @return [Hash] by id
         def allot(stubs, have)
+          worth = worth(stubs)
           places = stubs.map do |each|
-            { id: each[:id], worth: worth(each), take: each[:take], most_sticks: each[:sticks] }
+            { id: each[:id], worth: worth[each[:id]], take: each[:take], most_sticks: each[:sticks] }
           end
           most = stubs.sum { |each| each[:sticks] }
           Wood::Scarce.call(stubs: places, sticks: [have, most].min)[:stubs]
@@ -45,7 +46,16 @@ module Vestry
         end
 
         # As a share of the dearest, so that what it is measured in does not matter.
-        def worth(stub) = (stub[:share].to_f + Float::EPSILON) * (stub[:role] == "backup" ? SPARE : 1)
+        #
+        # @return [Hash] by id
+        def worth(stubs)
+          known = stubs.map { |each| each[:share].to_f }.select(&:positive?)
+          most, mean = known.empty? ? [1.0, 1.0] : [known.max, known.sum / known.size]
+          stubs.to_h do |each|
+            share = each[:share].to_f.positive? ? each[:share].to_f : mean
+            [each[:id], share / most * (each[:role] == "backup" ? SPARE : 1)]
+          end
+        end
 
         # How far shorter sticks, sticks of one bud and buds go: one bud wants a stub that holds it, and buds a young
         # shoot.

@@ -18,8 +18,9 @@ module Vestry
 
       # A planned stub as the core takes it where wood is short: supply and match say the same of it.
       def self.stub(row, orchard, today)
-        { id: row.id, sticks: row.sticks || 1, role: row.role, share: (row.stock_mm || 0).to_f**2,
-          stock_mm: row.stock_mm&.to_f, take: orchard.success(today).of(row.limb.tree.species, row.technique)[:stick] }
+        across = (row.stock_mm || row.limb.across_mm).to_f
+        { id: row.id, sticks: row.sticks || 1, role: row.role, share: across**2, stock_mm: across,
+          take: orchard.success(today).of(row.limb.tree.species, row.technique)[:stick] }
       end
 
       def initialize(orchard, season, today)

@@ -20,6 +20,17 @@ RSpec.describe Vestry::Core::Plan::Shortage do
     expect(of(stubs, 0)[:drop]).to eq [4, 2, 3, 1]
   end
 
+  it "serves a limb of unknown size like the mean of the others, and counts in any unit" do
+    unknown = [stub(1, 2, nil), stub(2, 2, nil), stub(3, 2, nil)]
+    expect(of(unknown, 5)).to include(drop: [], allotted: { 1 => 2, 2 => 2, 3 => 1 })
+    expect(of(unknown, 2)[:drop]).to eq [3]
+    # Of 0.4 and 0.2 the mean is 0.3; and in mm² all is the same.
+    [1, 0.0, 90_000].each do |unit|
+      shares = unit.zero? ? [0.0, 0.0, 0.0] : [0.4 * unit, nil, 0.2 * unit]
+      expect(of(shares.each_with_index.map { |share, i| stub(i, 1, share) }, 2)[:drop]).to eq [2]
+    end
+  end
+
   it "three sticks for nine stubs go to the best three limbs, and one bud each would serve more" do
     stubs = Array.new(9) { |i| stub(i, 2, 0.05 + i * 0.01) }
     answer = of(stubs, 3)

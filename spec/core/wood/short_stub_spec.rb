@@ -25,7 +25,8 @@ RSpec.describe Vestry::Core::Wood::ShortStub do
     wanted = 25.0 / (book.value("methods.four-flap.scion_ideal").sum / 2.0)
     expect(way).to include(code: "match_cut_elsewhere", stick: "1·1", stock_mm: be_within(1e-9).of(wanted),
                            at_mm: be_within(1e-6).of((30.0 - wanted) / (taper * 30.0 / 2000)))
-    expect(codes(own: [near], of: stub.merge(cut_point: -> { { feasible: false } }))).not_to include("match_cut_elsewhere")
+    closed = stub.merge(cut_point: -> { { feasible: false } })
+    expect(codes(own: [near], of: closed)).not_to include("match_cut_elsewhere")
     narrow = stub.merge(cut_point: -> { { feasible: true, from_mm: 1400.0, to_mm: 1500.0 } })
     expect(codes(own: [near], of: narrow)).not_to include("match_cut_elsewhere")
   end
