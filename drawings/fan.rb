@@ -63,7 +63,11 @@ module Vestry
         told[:reached_on] && { x: x(told[:reached_on]), y: threshold_y,
                                text: "slips since #{told[:reached_on].strftime('%-d %b')}" }
       end
-      def closing = @closes_on.between?(@from, @to) ? { x: x(@closes_on), text: "closes" } : nil
+      def closing
+        return nil unless @closes_on.between?(@from, @to)
+
+        { x: x(@closes_on), text: "closes #{@closes_on.strftime('%-d %b')}" }
+      end
 
       def levels
         [0, 50, 100, 150, 200, 250, 300, 400, 500, 600, 800, 1000].select { |dd| dd <= @high }.last(40)

@@ -7,9 +7,9 @@ module Vestry
       module ShortStub
         module_function
 
-        # @param stub [Hash] +technique+, +stub_mm+, +cut_mm+ (from the fork), +sticks+, +base_mm+ and +length_mm+ of
-        #   its limb, and +cut_point+ (asked for where it matters, see Survey::CutPoint), +asked+ (see Plan::Methods,
-        #   but for the stick)
+        # @param stub [Hash] +technique+, +stub_mm+, +cut_mm+ (from the fork), +short+ (sticks it lacks),
+        #   +base_mm+ and +length_mm+ of its limb, and +cut_point+ (asked for where it matters, see Survey::CutPoint),
+        #   +asked+ (see Plan::Methods, but for the stick)
         # @param own [Array<Hash>] sticks of its variety that are over: +label+, +diameter_mm+
         # @param others [Array<Hash>] sticks of others that are over: these with +variety+, a name, and +grows+, how
         #   that lives on this stock
@@ -17,7 +17,7 @@ module Vestry
         def ways(stub, own:, others:, rulebook:)
           own = own.uniq { |stick| stick[:diameter_mm] }
           [elsewhere(stub, own, rulebook), another_method(stub, own, rulebook), another_variety(stub, others, rulebook),
-           { code: "match_more_wood", sticks: stub[:sticks] }].compact
+           { code: "match_more_wood", sticks: stub[:short] }].compact
         end
 
         # Cut where the limb is as thick as a stick wants: by methods that match sizes.

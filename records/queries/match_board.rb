@@ -217,7 +217,7 @@ module Vestry
       # A stub as the core takes it.
       def asked(place)
         row, limb = place.row, place.row.limb
-        { technique: row.technique, stub_mm: place.stub_mm, cut_mm: row.cut_mm.to_f, sticks: row.sticks || 1,
+        { technique: row.technique, stub_mm: place.stub_mm, cut_mm: row.cut_mm.to_f, short: place.short,
           base_mm: CoreInputs.section(limb)[:diameter_mm], length_mm: limb.length_mm,
           cut_point: -> { CoreInputs.cut_point(limb, row.technique) },
           asked: CoreInputs.method_question(limb, place.stub_mm, today: @today) }

@@ -103,6 +103,17 @@ RSpec.describe Vestry::Records::MatchBoard do
     expect(board.places.flat_map(&:given).none?(&:locked)).to be true
   end
 
+  it "shares scarce wood as the plan does, and asks for as many sticks as are lacking" do
+    made = %w[A B C].map { |tag| stub(tag, technique: "rind", girth: 230, cut: 700, sticks: "pair") }
+    Vestry::Records::PlanLimb.where(id: made.map(&:id)).update(stock_mm: nil)
+    bundle([9.0] * 5)
+    line = Vestry::Records::WoodSupply.new(Vestry::Records::Orchard[here.id], 2026, today).lines.first
+    expect(line.shortage).to include(short: 1, drop: [])
+    matched = board
+    expect(matched.places.map { |place| place.given.size }).to eq [2, 2, 1]
+    expect(matched.ways(matched.places.last)).to eq [{ code: "match_more_wood", sticks: 1 }]
+  end
+
   it "leaves shoots that are kept whole, and last season's wood, alone" do
     stub("A")
     stock = board.places.first.stub_mm

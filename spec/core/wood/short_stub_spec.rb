@@ -4,7 +4,7 @@ RSpec.describe Vestry::Core::Wood::ShortStub do
   let(:book) { Vestry::Core::Rulebook.shipped }
   # A limb of 30 mm that is cut 900 mm from its fork.
   let(:stub) do
-    { technique: "four-flap", stub_mm: 25.95, cut_mm: 900.0, sticks: 2, base_mm: 30.0, length_mm: 2000.0,
+    { technique: "four-flap", stub_mm: 25.95, cut_mm: 900.0, short: 2, base_mm: 30.0, length_mm: 2000.0,
       cut_point: -> { { feasible: true, from_mm: 300.0, to_mm: 1500.0 } },
       asked: { stock_mm: 25.95, slipping: true, species: "pecan", school: "covered-inlay", own: [] } }
   end
