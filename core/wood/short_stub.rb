@@ -7,17 +7,29 @@ module Vestry
       module ShortStub
         module_function
 
-        # @param stub [Hash] +technique+, +stub_mm+, +cut_mm+ (from the fork), +short+ (sticks it lacks),
-        #   +base_mm+ and +length_mm+ of its limb, and +cut_point+ (asked for where it matters, see Survey::CutPoint),
-        #   +asked+ (see Plan::Methods, but for the stick)
+        # @param stub [Hash] +technique+, +stub_mm+, +cut_mm+ (from the fork), +short+ (sticks it lacks), +given+
+        #   (sticks it has), +base_mm+ and +length_mm+ of its limb, and +cut_point+ (asked for where it matters, see
+        #   Survey::CutPoint), +asked+ (see Plan::Methods, but for the stick)
         # @param own [Array<Hash>] sticks of its variety that are over: +label+, +diameter_mm+
         # @param others [Array<Hash>] sticks of others that are over: these with +variety+, a name, and +grows+, how
         #   that lives on this stock
         # @return [Array<Hash>] codes with their figures
         def ways(stub, own:, others:, rulebook:)
           own = own.uniq { |stick| stick[:diameter_mm] }
+          if stub[:given].positive?
+            # Sticks of its own are set already, and no other variety beside them.
+            return [fewer(stub, rulebook), { code: "match_more_wood", sticks: stub[:short] }].compact
+          end
+
           [elsewhere(stub, own, rulebook), another_method(stub, own, rulebook), another_variety(stub, others, rulebook),
            { code: "match_more_wood", sticks: stub[:short] }].compact
+        end
+
+        # What it has will do, unless one alone is too little for a stub so wide.
+        def fewer(stub, rulebook)
+          return nil if stub[:given] == 1 && stub[:stub_mm] > rulebook.value("reckoning.sticks.one_most")
+
+          { code: "match_fewer", sticks: stub[:given] }
         end
 
         # Cut where the limb is as thick as a stick wants: by methods that match sizes.
@@ -60,7 +72,7 @@ module Vestry
           end
           found && { code: "match_other_variety", variety: found[:variety], stick: found[:label] }
         end
-        private_class_method :elsewhere, :placed, :another_method, :another_variety
+        private_class_method :fewer, :elsewhere, :placed, :another_method, :another_variety
       end
     end
   end

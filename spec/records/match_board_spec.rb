@@ -111,7 +111,8 @@ RSpec.describe Vestry::Records::MatchBoard do
     expect(line.shortage).to include(short: 1, drop: [])
     matched = board
     expect(matched.places.map { |place| place.given.size }).to eq [2, 2, 1]
-    expect(matched.ways(matched.places.last)).to eq [{ code: "match_more_wood", sticks: 1 }]
+    expect(matched.ways(matched.places.last)).to eq [{ code: "match_fewer", sticks: 1 },
+                                                     { code: "match_more_wood", sticks: 1 }]
   end
 
   it "leaves shoots that are kept whole, and last season's wood, alone" do

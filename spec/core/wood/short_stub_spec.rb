@@ -4,7 +4,7 @@ RSpec.describe Vestry::Core::Wood::ShortStub do
   let(:book) { Vestry::Core::Rulebook.shipped }
   # A limb of 30 mm that is cut 900 mm from its fork.
   let(:stub) do
-    { technique: "four-flap", stub_mm: 25.95, cut_mm: 900.0, short: 2, base_mm: 30.0, length_mm: 2000.0,
+    { technique: "four-flap", stub_mm: 25.95, cut_mm: 900.0, short: 2, given: 0, base_mm: 30.0, length_mm: 2000.0,
       cut_point: -> { { feasible: true, from_mm: 300.0, to_mm: 1500.0 } },
       asked: { stock_mm: 25.95, slipping: true, species: "pecan", school: "covered-inlay", own: [] } }
   end
@@ -41,6 +41,14 @@ RSpec.describe Vestry::Core::Wood::ShortStub do
     expect(codes(others: [other])).to eq %w[match_other_variety match_more_wood]
     expect(codes(others: [other.merge(grows: "poor")])).to eq %w[match_more_wood]
     expect(codes(others: [other.merge(diameter_mm: 90.0)])).to eq %w[match_more_wood]
+  end
+
+  it "makes do with the sticks it has, but not with one alone on a wide stub, and mixes no varieties" do
+    other = { label: "2·1", diameter_mm: 27.0, variety: "Evensong", grows: "good" }
+    half = stub.merge(technique: "rind", short: 1, given: 1)
+    expect(codes(of: half.merge(stub_mm: 90.0), others: [other])).to eq %w[match_fewer match_more_wood]
+    expect(codes(of: half.merge(stub_mm: 90.1), others: [other])).to eq %w[match_more_wood]
+    expect(codes(of: half.merge(stub_mm: 110.0, given: 2))).to eq %w[match_fewer match_more_wood]
   end
 
   it "never offers the method that the stub has already" do
