@@ -106,6 +106,23 @@ RSpec.describe Vestry::Web::Headline do
       .to eq "A1 A is Skylark Russet since 21 April 2026: first look by 19 May 2026."
   end
 
+  it "counts each limb of a tree once: to be worked, grafted, or to be worked again" do
+    tree = stock.tree
+    says = -> { line.tree(Vestry::Records::Tree[tree.id]) }
+    %w[B C].each { |tag| Vestry::Deeds::DecideLimb.call(limb(tree, tag), { role: "work" }, by: "Orla", season: 2026) }
+    Vestry::Deeds::DecideLimb.call(stock, { role: "nurse" }, by: "Orla", season: 2026)
+    expect(says.call).to eq "A1: 2 limbs to be worked, none grafted yet, 1 nurse limb kept."
+    stubs = Vestry::Records::Limb.where(tree_id: tree.id, tag: %w[B C]).order(:tag).all
+    first = graft(stubs[0])
+    expect(says.call).to eq "A1: 1 limb grafted, 1 to be worked, 1 nurse limb kept."
+    graft(stubs[1])
+    expect(says.call).to eq "A1: 2 limbs grafted, 1 nurse limb kept."
+    first.update(lost_on: today, lost_cause: "failed")
+    expect(says.call).to eq "A1: 1 limb grafted, 1 to be worked again, 1 nurse limb kept."
+    Vestry::Records::PlanLimb.where(limb_id: stubs[0].id).delete
+    expect(says.call).to eq "A1: 1 limb grafted, 1 lost, 1 nurse limb kept."
+  end
+
   it "puts an alarm before everything else that is due" do
     graft(stock, grafted_on: Date.new(2026, 4, 10))
     early = graft(limb(stock.tree, "B"), grafted_on: Date.new(2026, 5, 6))

@@ -22,13 +22,10 @@ module Vestry
 
         def tree(tree)
           planned = tree.plan ? tree.plan.plan_limbs : []
-          work = planned.count { |each| %w[work backup].include?(each.role) }
-          grafted = tree.limbs.reject(&:gone_on).count(&:graft)
           return "#{tree.label} has no limbs yet: measure the first one." if tree.limbs.empty?
           return "#{tree.label} has no plan: choose a limb to be worked." if planned.empty?
 
-          "#{tree.label}: #{counted(work, 'limb')} to be " \
-          "worked, #{grafted.zero? ? 'none grafted yet' : "#{grafted} grafted"}#{nurse_words(planned)}."
+          "#{tree.label}: #{worked_words(tree, planned).join(', ')}#{nurse_words(planned)}."
         end
 
         # Which stripped trunk first.
@@ -90,6 +87,24 @@ module Vestry
                  "renew" => "is headed back, to throw wood for next year's grafts", "lift" => "is to come off" }.freeze
 
         private
+
+        # Each limb is counted once.
+        def worked_words(tree, planned)
+          counts = counted_once(tree, planned.select { |each| %w[work backup].include?(each.role) }.map(&:limb_id))
+          return ["#{counted(counts['to be worked'], 'limb')} to be worked", "none grafted yet"] if
+            counts.except("to be worked").values.sum.zero?
+
+          counts.select { |_, count| count.positive? }
+            .map.with_index { |(what, count), place| "#{place.zero? ? counted(count, 'limb') : count} #{what}" }
+        end
+
+        # @param work [Array<Integer>] limbs that are planned to be worked
+        def counted_once(tree, work)
+          lost, living = tree.limbs.reject(&:gone_on).select(&:graft).partition { |limb| limb.graft.fate == "lost" }
+          again = lost.count { |limb| work.include?(limb.id) }
+          { "grafted" => living.size, "to be worked" => (work - (lost + living).map(&:id)).size,
+            "to be worked again" => again, "lost" => lost.size - again }
+        end
 
         def nurse_words(planned)
           nurses = planned.count { |each| each.role == "nurse" }
