@@ -31,7 +31,9 @@ module Vestry
           decided = limbs.select { |each| each[:role] }
           return [] if decided.empty?
 
-          found = whole(limbs, decided, nurses_wanted) + cap_faults(cap, removed, limbs) + driven(vigour, rulebook)
+          found = whole(limbs, decided, nurses_wanted) + cap_faults(cap, removed, limbs)
+          # What stands above grafts, and what feeds them, matters once there are some.
+          found.concat(driven(vigour, rulebook)) if limbs.any? { |each| each[:grafted] || WORKED.include?(each[:role]) }
           found.concat(decided.flat_map { |limb| about(limb, rulebook) }, family(limbs, few, rulebook),
                        arms(limbs, trained))
           found.sort_by.with_index { |fault, place| [ORDER.index(fault[:code]), place] }

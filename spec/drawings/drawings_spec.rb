@@ -146,10 +146,10 @@ RSpec.describe "The drawings" do
   end
 
   it "tell roles apart by outline as well as by colour" do
-    outlines = %w[work later nurse lift open renew grafted].to_h do |state|
+    outlines = %w[work later nurse lift lost open renew grafted].to_h do |state|
       [state, Vestry::Drawings::Tag.shape(state, 0, 0)]
     end
-    expect(outlines.values_at("work", "nurse", "lift", "renew", "grafted").uniq.size).to eq 5
+    expect(outlines.values_at("work", "nurse", "lift", "lost", "renew", "grafted").uniq.size).to eq 6
     expect(outlines["open"]).to eq outlines["nurse"]
   end
 

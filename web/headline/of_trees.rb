@@ -91,8 +91,9 @@ module Vestry
         # Each limb is counted once.
         def worked_words(tree, planned)
           counts = counted_once(tree, planned.select { |each| %w[work backup].include?(each.role) }.map(&:limb_id))
-          return ["#{counted(counts['to be worked'], 'limb')} to be worked", "none grafted yet"] if
-            counts.except("to be worked").values.sum.zero?
+          to_do = counts["to be worked"]
+          return ["#{to_do.zero? ? 'no limb' : counted(to_do, 'limb')} to be worked", "none grafted yet"] if
+            counts.values.sum == to_do
 
           counts.select { |_, count| count.positive? }
             .map.with_index { |(what, count), place| "#{place.zero? ? counted(count, 'limb') : count} #{what}" }

@@ -67,6 +67,7 @@ RSpec.describe Vestry::Core::Plan::Soundness do
     told = ->(**more) { codes(limb("A", "work"), limb("B", "nurse"), vigour: vigour.call(**more)) }
     expect(told.call(kept: 0.1, stubs: 1)).to eq ["plan_long_shoots"]
     expect(told.call(above: 0.6)).to eq ["plan_overtopped"]
+    expect(codes(limb("A", "nurse"), limb("B", nil), vigour: vigour.call(above: 0.6))).to eq ["plan_nothing_worked"]
     expect(told.call(largest_kept: 0.79)).to eq ["plan_nurse_too_strong"]
     expect(told.call).to eq []
   end
