@@ -104,7 +104,10 @@ module Vestry
           [{ code: "plan_only_limb", limb: one[:id], tag: one[:tag] }]
         end
 
+        # Too few nurses, where a limb that still has its head could be one.
         def nurses(standing, wanted)
+          return [] if standing.all? { |each| each[:grafted] || each[:role] == "nurse" }
+
           kept = standing.reject { |each| %w[work later backup lift renew].include?(each[:role]) }
           have = standing.count { |each| each[:role] == "nurse" }
           have < wanted && kept.size < wanted ? [{ code: "plan_no_nurse", limb: nil, wanted: wanted, have: have }] : []

@@ -22,6 +22,8 @@ RSpec.describe Vestry::Core::Plan::Soundness do
     expect(codes(limb("A", "lift"), limb("B", "nurse"))).to eq ["plan_nothing_worked"]
     expect(codes(limb("A", "work"), limb("B", "work"))).to eq ["plan_no_nurse"]
     expect(codes(limb("A", "work"), limb("B", "work"), nurses_wanted: 0)).to eq []
+    expect(codes(limb("A", "work", grafted: true), limb("B", "nurse"), nurses_wanted: 2)).to eq []
+    expect(codes(limb("A", "work", grafted: true), limb("B", "work"), nurses_wanted: 2)).to eq ["plan_no_nurse"]
     expect(codes(limb("A", "lift", above: true), limb("B", "lift"), limb("C", "work"), nurses_wanted: 0)).to eq []
   end
 
@@ -89,7 +91,7 @@ RSpec.describe Vestry::Core::Plan::Soundness do
 
   it "never lets the only limb of a tree go without a word" do
     expect(codes(limb("A", "work"))).to eq ["plan_only_limb"]
-    expect(codes(limb("A", "work", grafted: true))).to eq ["plan_no_nurse"]
+    expect(codes(limb("A", "work", grafted: true))).to eq []
     expect(codes(limb("A", "work"), limb("B", "nurse"))).to eq []
   end
 end
