@@ -97,9 +97,10 @@ module Vestry
         end
       end
 
+      # A stick that was used since the season was matched is given to nobody.
       def by_match(row)
-        pairs.fetch(row.id, []).map do |pair|
-          stick = stick(pair[:stick])
+        pairs.fetch(row.id, []).filter_map do |pair|
+          stick = stick(pair[:stick]) or next
           Given.new(stick: stick, diameter_mm: thickness(stick), misfit_mm: pair[:misfit_mm], locked: false)
         end
       end

@@ -115,6 +115,21 @@ RSpec.describe Vestry::Records::MatchBoard do
                                                      { code: "match_more_wood", sticks: 1 }]
   end
 
+  it "goes short of a stick that somebody else uses while the page is made" do
+    planned = stub("A", technique: "rind", girth: 230, cut: 700, sticks: "pair")
+    bundle([9.0, 9.0])
+    board.size
+    reading = Vestry::Records::Orchard[here.id]
+    reading.with_current(reading: true) do
+      used = Vestry::Records::Stick.first
+      Thread.new { used.this.update(left_for: "lent") }.join
+      made = [{}, { variety: kind.id }, { only: [planned.refresh] }].map do |which|
+        described_class.new(reading, 2026, today, **which).places.map { |place| [place.given.size, place.short] }
+      end
+      expect(made).to all eq [[1, 1]]
+    end
+  end
+
   it "leaves shoots that are kept whole, and last season's wood, alone" do
     stub("A")
     stock = board.places.first.stub_mm
