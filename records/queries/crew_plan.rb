@@ -73,7 +73,9 @@ module Vestry
       # Stubs that will not fit, each with why.
       #
       # @return [Array<Array(StubWindows::StubWindow, Hash)>]
-      def missed = answer[:missed_reasons].map { |reason| [by_id.fetch(reason[:id]), reason] }
+      def missed
+        answer[:missed_reasons].filter_map { |reason| by_id[reason[:id]]&.then { |stub| [stub, reason] } }
+      end
 
       def fixed?(stub) = answer[:fixed].include?(stub.row.id)
 

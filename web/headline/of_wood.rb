@@ -56,8 +56,8 @@ module Vestry
           return "Nothing to match for #{board.season} yet." if board.size.zero?
           return "Every stub of #{board.season} has its sticks." if board.short.zero?
 
-          "#{counted(board.short, 'stub')} of #{board.size} #{board.short == 1 ? 'goes' : 'go'} short: begin " \
-            "with #{board.first.row.limb.label}."
+          first = board.first&.then { |place| ": begin with #{place.row.limb.label}" }
+          "#{counted(board.short, 'stub')} of #{board.size} #{board.short == 1 ? 'goes' : 'go'} short#{first}."
         end
       end
     end
