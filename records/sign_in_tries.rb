@@ -42,7 +42,8 @@ module Vestry
       def everywhere(address) = digest("everywhere", address)
       def digest(kind, address) = Digest::SHA256.hexdigest("#{kind}\n#{address}")
 
-      # Counts one more where none has to wait: the wait doubles with each beyond the free ones.
+      # Counts one more where none has to wait: the wait doubles with each beyond the free ones. A free one never waits,
+      # also where it began before another that was counted sooner.
       def step(key, free)
         wait = "CASE WHEN t.failures < #{free} THEN 0 ELSE least(#{LONGEST_WAIT}, power(2, least(t.failures " \
                "- #{free}, 12))) END"
@@ -52,7 +53,7 @@ module Vestry
             SET failures = CASE WHEN t.last_at < localtimestamp - interval '#{FORGOTTEN_AFTER} s' THEN 1
                                 ELSE t.failures + 1 END,
                 last_at = localtimestamp
-            WHERE t.last_at + make_interval(secs => #{wait}) <= localtimestamp
+            WHERE t.failures < #{free} OR t.last_at + make_interval(secs => #{wait}) <= localtimestamp
           RETURNING failures
         SQL
         return 0 if taken.any?
