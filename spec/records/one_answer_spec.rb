@@ -6,7 +6,7 @@ RSpec.describe "One answer" do
   let(:standing) { tree(here) }
   let!(:made) { graft(limb(standing, "A"), grafted_on: Date.new(2026, 4, 20)) }
 
-  def told(on) = Vestry::Records::GraftReport.new(Vestry::Records::Graft[made.id], on)
+  def graft_report(on) = Vestry::Records::GraftReport.new(Vestry::Records::Graft[made.id], on)
   def dead(on)
     Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: on, buds: "dead", verdict: "failed")
   end
@@ -14,7 +14,7 @@ RSpec.describe "One answer" do
   # What the answer after a visit, the tasks, the headline and the plan make of a graft found dead on a day.
   def said(on)
     dead(on)
-    report = told(on)
+    report = graft_report(on)
     days = here.last_days(on)
     tasks = report.care[:tasks].map { |task| task[:rule] } & %w[regraft regraft-bud]
     headline = Vestry::Web::Headline.new(here, on).limb(Vestry::Records::Limb[made.limb_id])
@@ -42,6 +42,6 @@ RSpec.describe "One answer" do
   it "says what a loss that was recorded without a visit means too" do
     on = Date.new(2026, 8, 20)
     Vestry::Deeds::RecordLoss.call(made, on: on, cause: "blown-out", by: "Orla", today: on)
-    expect(told(on).answer.first[:code]).to eq "answer_bud"
+    expect(graft_report(on).answer.first[:code]).to eq "answer_bud"
   end
 end

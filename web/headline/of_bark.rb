@@ -27,9 +27,9 @@ module Vestry
             "No forecast is known here: go by the sky and the bark, or bring in a weather file."
         end
 
-        def walk(row, told)
-          seen = told.count { |each| each.seen.any? { |look| look.seen_on == @today } }
-          left = told.reject { |each| each.seen.any?(&:slipping) }
+        def walk(row, forecasts)
+          seen = forecasts.count { |each| each.seen.any? { |look| look.seen_on == @today } }
+          left = forecasts.reject { |each| each.seen.any?(&:slipping) }
           return "Row #{row}: every tree was seen to slip." if left.empty?
 
           "Row #{row}: #{counted(left.size, 'tree')} not seen to slip " \

@@ -47,14 +47,15 @@ module Vestry
         end
 
         # What a worked tree's winter wants.
-        def scaffold(told)
-          tree = told.tree
-          return "#{tree.label} carries no living graft yet." if told.lines.empty?
+        def scaffold(report)
+          tree = report.tree
+          return "#{tree.label} carries no living graft yet." if report.lines.empty?
 
-          limbs = told.lines.count { |line| line.told.any? { |reason| reason[:code] == "scaffold_is_limb" } }
-          shorten = told.varieties.select { |part| part[:shorten].positive? }.map { |part| part[:id] }
-          stands = limbs.zero? ? "none of its #{counted(told.lines.size, 'graft')} has become a limb yet" :
-            "#{limbs} of #{counted(told.lines.size, 'graft')} #{limbs == 1 ? 'has become a limb' : 'have become limbs'}"
+          limbs = report.lines.count { |line| line.told.any? { |reason| reason[:code] == "scaffold_is_limb" } }
+          shorten = report.varieties.select { |part| part[:shorten].positive? }.map { |part| part[:id] }
+          grafts = counted(report.lines.size, "graft")
+          stands = limbs.zero? ? "none of its #{grafts} has become a limb yet" :
+            "#{limbs} of #{grafts} #{limbs == 1 ? 'has become a limb' : 'have become limbs'}"
           "#{tree.label}: #{stands}" \
             "#{"; shorten #{listed(shorten)} this winter, or it takes the tree over" if shorten.any?}."
         end

@@ -3,41 +3,41 @@
 RSpec.describe "nurse", :core do
   # A stub of 60 mm with a third of the head, and the foot of its shoot.
   def stub(foot = 30, state = "alive") = { share: 0.35, stub_mm: 60, shoots_mm: [foot], state: state }
-  def told(*stubs, **more)
+  def nurse_of(*stubs, **more)
     reckon("nurse", { nurse_share: 0.2, kept_other: 0.1, stubs: stubs, seasons_since: 1 }.merge(more))
   end
   def codes(answer) = answer[:reasons].map { |each| each[:code] }
 
   it "comes off when a season is over, all live, and what they have grown is enough" do
-    answer = told(stub(45), stub(42))
+    answer = nurse_of(stub(45), stub(42))
     expect(answer[:kept_after]).to be_within(1e-9).of(0.1 + 0.35 * (0.5625 + 0.49))
     expect(answer[:action]).to eq "off"
     expect(codes(answer)).to eq ["nurse_off"]
   end
 
   it "counts a stub with no more than its own share" do
-    expect(told(stub(90))[:kept_after]).to be_within(1e-9).of(0.45)
-    expect(told({ share: 0.35, stub_mm: 60, shoots_mm: [50, 50], state: "alive" })[:action]).to eq "off"
+    expect(nurse_of(stub(90))[:kept_after]).to be_within(1e-9).of(0.45)
+    expect(nurse_of({ share: 0.35, stub_mm: 60, shoots_mm: [50, 50], state: "alive" })[:action]).to eq "off"
   end
 
   it "is held by its season, by a stub that waits or died, by little leaf, and by work of its own" do
     { { seasons_since: 0 } => "nurse_young", { worked_later: true } => "nurse_worked_later",
       { least_seasons: 2 } => "nurse_young", { closed: 0.9 } => "nurse_open" }.each do |more, code|
-      answer = told(stub(60), stub(60), **more)
+      answer = nurse_of(stub(60), stub(60), **more)
       expect([more, answer[:action], codes(answer)]).to eq [more, "shorten", [code, "nurse_shorten"]]
     end
     { "waiting" => "nurse_waiting", "dead" => "nurse_dead" }.each do |state, code|
-      answer = told(stub(60), stub(0, state))
+      answer = nurse_of(stub(60), stub(0, state))
       expect([answer[:action], codes(answer).first]).to eq ["shorten", code]
     end
-    expect(codes(told(stub(20), stub(20)))).to eq %w[nurse_little_leaf nurse_shorten]
+    expect(codes(nurse_of(stub(20), stub(20)))).to eq %w[nurse_little_leaf nurse_shorten]
   end
 
   it "waits for no stub that was given up, but for one that lives" do
-    expect(told(stub(60), stub(0, "waived"))[:action]).to eq "off"
-    expect(told(stub(0, "waived"), kept_other: 0.6)).to include(action: "keep")
-    expect(told(stub(0, "dead"), stub(0, "waiting"))[:action]).to eq "keep"
-    expect(told(kept_other: 0.8)[:action]).to eq "keep"
+    expect(nurse_of(stub(60), stub(0, "waived"))[:action]).to eq "off"
+    expect(nurse_of(stub(0, "waived"), kept_other: 0.6)).to include(action: "keep")
+    expect(nurse_of(stub(0, "dead"), stub(0, "waiting"))[:action]).to eq "keep"
+    expect(nurse_of(kept_other: 0.8)[:action]).to eq "keep"
   end
 end
 

@@ -7,7 +7,7 @@ RSpec.describe "At the tree", :core do
   # Days of 8 to 18 °C from the grafting day on: an apple knits on 4 May.
   def weather(days = 130) = Array.new(days) { |i| { date: (GRAFTED + i).iso8601, min_c: 8, max_c: 18, rain_mm: 3 } }
 
-  def told(day, visits = [], **graft)
+  def care_on(day, visits = [], **graft)
     reckon("care", graft: { grafted_on: GRAFTED.iso8601, method: "rind", species: "apple", **graft },
                    observations: visits.map { |after, seen| { on: (GRAFTED + after).iso8601, **seen } },
                    weather: weather(day + 1), school: "waxed-rind", today: (GRAFTED + day).iso8601)
@@ -18,27 +18,27 @@ RSpec.describe "At the tree", :core do
 
   it "leaves at six days, and at 27 without callus, are still on probation" do
     visits = { 6 => { buds: "leafing", callus: "none" }, 27 => { buds: "leafing", callus: "none" } }
-    answer = told(28, visits)
+    answer = care_on(28, visits)
     expect(answer[:state]).to eq "false-start"
     expect(answer[:tasks].map { |task| task.values_at(:rule, :status) }).to include %w[false-start ahead]
     expect(open(answer)).not_to include("choose", "aphids")
-    expect(told(34, visits.merge(33 => { buds: "leafing", callus: "some" }))[:state]).to eq "growing"
+    expect(care_on(34, visits.merge(33 => { buds: "leafing", callus: "some" }))[:state]).to eq "growing"
     hand = { buds: "leafing", longest_shoot_mm: 160 }
-    expect([told(34, visits.merge(33 => hand)), told(43, visits.merge(33 => hand, 42 => hand)),
-            told(44, visits.merge(33 => hand, 43 => hand))].map { |each| each[:state] })
+    expect([care_on(34, visits.merge(33 => hand)), care_on(43, visits.merge(33 => hand, 42 => hand)),
+            care_on(44, visits.merge(33 => hand, 43 => hand))].map { |each| each[:state] })
       .to eq %w[false-start false-start growing]
   end
 
   it "callus without buds on day 35: look each fortnight, a bud for insurance, and nothing is opened again" do
     visits = { 35 => { buds: "asleep", callus: "some" } }
-    answer = told(36, visits)
+    answer = care_on(36, visits)
     expect(answer[:state]).to eq "callused"
     expect(answer[:tasks].map { |task| task[:rule] }).not_to include "open-if-still"
     expect(days(answer, "callus-look")).to eq [GRAFTED + 49, GRAFTED + 51]
     expect(days(answer, "blind-buds").last).to eq GRAFTED + 56
     expect(days(answer, "insurance-bud").last).to eq GRAFTED + 70
-    expect(open(told(60, visits))).to include "blind-buds"
-    expect(told(90, visits.merge(80 => { buds: "leafing", callus: "full" }))[:state]).to eq "growing"
+    expect(open(care_on(60, visits))).to include "blind-buds"
+    expect(care_on(90, visits.merge(80 => { buds: "leafing", callus: "full" }))[:state]).to eq "growing"
   end
 
   it "a gale before the leaves asks for a look too" do
@@ -98,18 +98,19 @@ RSpec.describe "At the tree", :core do
 
   it "follows an approach graft: the donor is watered, looked at, half cut, cut off, and the stock after it" do
     joined = { method: "approach", species: "persimmon", headed: false }
-    expect(open(told(6, [], **joined))).to include "donor-water"
-    expect(open(told(22, [], **joined))).to include "approach-look"
-    expect(told(60, [], **joined)[:tasks].map { |task| task[:rule] }).not_to include("approach-half", "open-if-still")
-    full = told(44, { 30 => { callus: "full" } }, **joined)
+    expect(open(care_on(6, [], **joined))).to include "donor-water"
+    expect(open(care_on(22, [], **joined))).to include "approach-look"
+    early = care_on(60, [], **joined)[:tasks].map { |task| task[:rule] }
+    expect(early).not_to include("approach-half", "open-if-still")
+    full = care_on(44, { 30 => { callus: "full" } }, **joined)
     expect(%w[approach-half approach-off approach-head].map { |rule| days(full, rule).first })
       .to eq [GRAFTED + 42, GRAFTED + 49, GRAFTED + 56]
   end
 
   it "follows a side graft: the head stays, and is weakened when the graft grows" do
-    side = told(45, { 25 => { buds: "leafing", callus: "some" } }, method: "side-bark", headed: false)
+    side = care_on(45, { 25 => { buds: "leafing", callus: "some" } }, method: "side-bark", headed: false)
     expect([side[:state], open(side).include?("side-weaken")]).to eq ["growing", true]
-    stub = told(45, { 25 => { buds: "leafing", callus: "some" } })
+    stub = care_on(45, { 25 => { buds: "leafing", callus: "some" } })
     expect(open(stub)).not_to include "side-weaken"
   end
 end
