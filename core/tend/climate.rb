@@ -29,15 +29,17 @@ module Vestry
             { on: made_on + @rulebook.value("species.#{species}.knit_days"), basis: "calendar", share: nil }
         end
 
-        # Between which days it is likely to have knit: with a degree more and less, and a fifth less and more to do.
+        # Between which days it is likely to have knit: where the union was somewhat warmer than the air, or colder, and
+        # had less to do, or more.
         #
         # @return [Array(Date, Date)]
         def knit_span(species, made_on, today, offset_c: 0.0)
-          warm, cold = [[1, 0.8], [-1, 1.2]].map do |more, times|
+          degrees, share = %w[knit_degrees knit_share].map { |figure| @rulebook.value("care.figures.#{figure}") }
+          warm, cold = [[degrees, 1 - share], [-degrees, 1 + share]].map do |more, times|
             by_temperature(species, made_on, today, offset_c + more, times)&.fetch(:on)
           end
           days = @rulebook.value("species.#{species}.knit_days")
-          [warm || made_on + (days * 0.8).round, cold || made_on + (days * 1.2).round].minmax
+          [warm || made_on + (days * (1 - share)).round, cold || made_on + (days * (1 + share)).round].minmax
         end
 
         # The first day from +from+ on that was at least so hot.
