@@ -48,9 +48,7 @@ module Vestry
 
       # The flatter face, as a chord outside the bark.
       def flat
-        return nil unless @upright && @limb.flat_deg
-
-        deg = @limb.flat_deg.to_f
+        deg = flat_at or return nil
         a, b = around(deg - 28, ROUND + 6), around(deg + 28, ROUND + 6)
         { path: Stroke.straight([a, b]), at: around(deg, ROUND + 24), deg: deg }
       end
@@ -72,6 +70,13 @@ module Vestry
       end
 
       private
+
+      def flat_at
+        flat = @limb.flat_deg&.to_f
+        return flat if flat.nil? || @upright
+
+        @limb.bearing_deg && Core::Plan::Sticks.clock(flat, @limb.bearing_deg.to_f, @limb.rise_deg.to_f)
+      end
 
       def around(deg, radius)
         Core::Survey::Figure.radians(deg).then { |r| [middle + Math.sin(r) * radius, middle - Math.cos(r) * radius] }

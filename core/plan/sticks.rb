@@ -15,30 +15,37 @@ module Vestry
           number :rise_deg, unit: "degrees", least: -90, most: 90
           number :flat_deg, unit: "degrees from north", least: 0, below: 360, optional: true,
                             help: "bearing of the flatter face"
+          flag :flat_one_side, default: false, help: "the face was measured at that bearing and not at its opposite"
+          number :bearing_deg, unit: "degrees from north", least: 0, below: 360, optional: true,
+                               help: "where a leaning limb points; its flat face is weighed only with it"
           number :wind_from_deg, unit: "degrees from north", least: 0, below: 360, optional: true,
                                  help: "where the wind comes from"
           name :method, -> { Rulebook.shipped.stub_methods }, optional: true, help: "no more than it takes"
         end
 
         # On an upright stub the first stick goes to the flat face, and to windward between
-        # equal faces: the whole degree b with the greatest cos^2(b - flat) + 0.5 cos(b - wind).
-        # On a leaning one, by degrees from the upper side.
+        # equal faces: the whole degree b with the greatest cos^2(b - flat) + 0.5 cos(b - wind); a face that is
+        # flat on one side only is worth nothing behind it: max(0, cos(b - flat))^2.
+        # On a leaning one, by degrees from the upper side, clockwise as seen from the cut end; all turn towards a flat
+        # face that is not underneath, as far as none passes the side of the limb (see #turn).
         #
         # @return [Hash] +count+, and +bearings_deg+ (upright; from north) or +clock_deg+
         #   (leaning; from the upper side), with +reasons+
-        def self.call(wood_diameter_mm:, practice:, rise_deg:, flat_deg: nil, wind_from_deg: nil, method: nil,
-                      rulebook: Rulebook.shipped)
+        def self.call(wood_diameter_mm:, practice:, rise_deg:, flat_deg: nil, flat_one_side: false, bearing_deg: nil,
+                      wind_from_deg: nil, method: nil, rulebook: Rulebook.shipped)
           most = method && rulebook.value("methods.#{method}.most_sticks")
           count = [count(wood_diameter_mm, practice, rulebook), most].compact.min
           reasons = [{ code: "sticks_#{practice}", count: count, wood_mm: wood_diameter_mm }]
           if Near.at_least?(rise_deg, rulebook.value("reckoning.sticks.upright_from"))
-            first = first_bearing(flat_deg, wind_from_deg, rulebook)
+            first = first_bearing(flat_deg, flat_one_side, wind_from_deg, rulebook)
             reasons << { code: "faces_upright", flat_deg: flat_deg, wind_from_deg: wind_from_deg, first_deg: first }
             { count: count, bearings_deg: Array.new(count) { |i| (first + i * 360.0 / count) % 360 }, reasons: reasons }
           else
-            reasons << { code: "faces_leaning", rise_deg: rise_deg }
-            clock = rulebook.value("reckoning.sticks.leaning").fetch(count)
-            { count: count, clock_deg: clock.map(&:to_f), reasons: reasons }
+            clock = rulebook.value("reckoning.sticks.leaning").fetch(count).map(&:to_f)
+            turned = turn(flat_deg, bearing_deg, rise_deg, clock.map(&:abs).max, rulebook)
+            reasons << { code: "faces_leaning", rise_deg: rise_deg, flat_deg: (flat_deg unless turned.zero?),
+                         turn_deg: turned }
+            { count: count, clock_deg: clock.map { |deg| deg + turned }, reasons: reasons }
           end
         end
 
@@ -52,17 +59,40 @@ module Vestry
           end
         end
 
-        def self.first_bearing(flat, wind, rulebook)
+        # Where a face that looks to a bearing lies on a leaning limb: the face's direction, seen along the limb's axis.
+        #
+        # @param face_deg [Numeric] the bearing it looks to
+        # @param bearing_deg [Numeric] where the limb points
+        # @return [Float] degrees from the upper side, clockwise as seen from the cut end, over -180 and up to 180
+        def self.clock(face_deg, bearing_deg, rise_deg)
+          right = sine(bearing_deg - face_deg)
+          up = -sine(rise_deg) * cosine(face_deg - bearing_deg)
+          Math.atan2(right.round(9), up.round(9)) * 180 / Math::PI
+        end
+
+        # How far the sticks of a leaning stub turn to its flat face.
+        def self.turn(flat, bearing, rise, widest, rulebook)
+          return 0.0 unless flat && bearing
+
+          at = clock(flat, bearing, rise)
+          room = [90.0 - widest, rulebook.value("reckoning.sticks.flat_turn")].min
+          at.abs > 90 || room <= 0 ? 0.0 : at.clamp(-room, room).round.to_f
+        end
+
+        def self.first_bearing(flat, one_side, wind, rulebook)
           weight = rulebook.value("reckoning.sticks.wind_weight")
           worth = lambda do |bearing|
-            (flat ? cosine(bearing - flat)**2 : 0.0) + (wind ? weight * cosine(bearing - wind) : 0.0)
+            face = flat ? cosine(bearing - flat) : 0.0
+            face = 0.0 if one_side && face.negative?
+            face**2 + (wind ? weight * cosine(bearing - wind) : 0.0)
           end
           best = (0..359).map(&worth).max
           (0..359).find { |bearing| Near.at_least?(worth.call(bearing), best) }.to_f
         end
 
         def self.cosine(degrees) = Math.cos(degrees * Math::PI / 180)
-        private_class_method :count, :first_bearing, :cosine
+        def self.sine(degrees) = Math.sin(degrees * Math::PI / 180)
+        private_class_method :count, :turn, :first_bearing, :cosine, :sine
       end
     end
   end

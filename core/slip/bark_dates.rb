@@ -33,6 +33,28 @@ module Vestry
           forecast.merge(reached_on: nil, p10: dates[0], p50: dates[1], p90: dates[2], basis: "seen")
         end
 
+        # In dry soil bark comes later: by so many days, or where it had come by the weather less long ago than that,
+        # not yet.
+        #
+        # @param forecast [Hash] with +reached_on+, +p10+, +p50+ and +p90+
+        # @return [Hash] the same, later
+        def in_dry_soil(forecast, today, rulebook)
+          late = rulebook.value("reckoning.slip.dry_late")
+          reached = forecast[:reached_on]
+          return forecast.merge(%i[p10 p50 p90].to_h { |name| [name, forecast[name]&.+(late)] }) unless reached
+          return forecast if reached + late <= today
+
+          forecast.merge(reached_on: nil, p10: [reached, today + 1].max, p50: reached + late, p90: reached + 2 * late)
+        end
+
+        # In dry soil bark closes earlier, where it is soon to close.
+        #
+        # @return [Date] today or later, unless it had closed before
+        def closes_dry(closes_on, today, rulebook)
+          early, soon = rulebook.value("reckoning.slip.dry_early")
+          closes_on < today || closes_on - today > soon ? closes_on : [closes_on - early, today].max
+        end
+
         # When to come back to a tree whose bark was not seen to slip: now where it has come by reckoning, else when it
         # is as likely as not; after a cut that did not lift, some days on.
         #

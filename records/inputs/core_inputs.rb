@@ -96,7 +96,7 @@ module Vestry
         orchard = limb.orchard
         Core::Plan::Sticks.reckon(
           { wood_diameter_mm: [stock_mm - 2 * bark(limb, stock_mm), 1.0].max, rise_deg: limb.rise_deg.to_f,
-            flat_deg: limb.flat_deg&.to_f,
+            flat_deg: limb.flat_deg&.to_f, flat_one_side: true, bearing_deg: limb.bearing_deg&.to_f,
             practice: practice || orchard.rulebook.practice("sticks", orchard.school),
             wind_from_deg: orchard.wind_from_deg, method: method },
           rulebook: orchard.rulebook

@@ -56,6 +56,19 @@ module Vestry
         !slept[:portions].nil? && (slept[:on].nil? || slept[:on] > biofix) && @today >= biofix
       end
 
+      # Since when the soil has been dry, where it is so in the growing season and rain is told; else nil.
+      #
+      # @return [Date, nil]
+      def dry_on
+        return @dry_on if defined?(@dry_on)
+
+        growing = @today >= biofix + DRY_FROM && !silent?
+        @dry_on = growing ? @weather.climate(@today - DRY_BACK).dry(@today - DRY_BACK, @today) : nil
+      end
+      # In the days after the biofix it is winter's wet that counts; a spell that began longer ago is one all the same.
+      DRY_FROM, DRY_BACK = 21, 60
+      private_constant :DRY_FROM, :DRY_BACK
+
       # How the warmth gathered, and how each past spring would carry it on: for drawing.
       #
       # @return [Hash, nil] +so_far+ and +ahead+, lists of [date, degree-days]; nil without weather
@@ -137,6 +150,11 @@ module Vestry
       end
 
       def reckon(species, threshold)
+        told = in_moist_soil(species, threshold)
+        dry_on ? Core::Slip::BarkDates.in_dry_soil(told, @today, @book) : told
+      end
+
+      def in_moist_soil(species, threshold)
         outlook = outlook(species)
         return by_calendar(species).merge(threshold_dd: threshold) unless outlook
 
@@ -168,7 +186,8 @@ module Vestry
         told = Core::Slip::Closing.call(species: species, latitude_deg: @orchard.latitude,
                                         altitude_m: @orchard.altitude_m, observed: closings.fetch(species, []),
                                         rulebook: @book)
-        @orchard.season.bark_day(told[:closes_day].round + 1, @today)
+        day = @orchard.season.bark_day(told[:closes_day].round + 1, @today)
+        dry_on ? Core::Slip::BarkDates.closes_dry(day, @today, @book) : day
       end
 
       # The day of the working year on which bark was first seen to lift no longer, by kind, once a tree and year.

@@ -49,6 +49,23 @@ RSpec.describe Vestry::Records::BarkForecast do
     expect(told(other, late)).to have_attributes(reached_on: nil, p10: late + 1)
   end
 
+  # 15 mm a day, and none from a day on.
+  def rain(dry_from)
+    Vestry::DB[:weather_days].where(orchard_id: here.id).where { day >= Date.new(2026, 1, 1) }
+      .update(rain_mm: Sequel.case([[Sequel[:day] < dry_from, 15.0]], 0.0))
+  end
+
+  it "waits some days longer in dry soil, and not where rain came or none is told" do
+    springs
+    # Rain to the 7th, and none in the 21 days to the 1st of March: dry. With rain on the 20th it is not.
+    later = ->(days) { { p10: today + 17 + days, p50: today + 33 + days, p90: today + 59 + days } }
+    rain(Date.new(2026, 2, 20))
+    expect(told(first)).to have_attributes(**later[0])
+    rain(Date.new(2026, 2, 8))
+    expect(spring.dry_on).to eq Date.new(2026, 2, 28)
+    expect(told(first)).to have_attributes(**later[5])
+  end
+
   it "learns the orchard's own warmth, midway between the last cut that did not lift and the first that did" do
     springs
     [[2024, 160, 4], [2025, 160, 2]].each do |year, dd, a_day|

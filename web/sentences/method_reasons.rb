@@ -61,7 +61,10 @@ module Vestry
             "The first stands at #{r[:first_deg].round}° for #{listed(parts)}."
         end
 
-        def say_faces_leaning(r) = "The limb leans (#{r[:rise_deg].round}°), so the sticks sit about its upper side."
+        def say_faces_leaning(r)
+          "The limb leans (#{r[:rise_deg].round}°), so the sticks sit about its upper side" \
+            "#{", turned #{r[:turn_deg].abs.round}° to its flat face at #{r[:flat_deg].round}°" if r[:flat_deg]}."
+        end
 
         def say_flaps_bare(r)
           "The flaps cover only #{percent(r[:covered])} of the faces: take a thinner stick, or cut lower where the " \

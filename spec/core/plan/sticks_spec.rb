@@ -25,6 +25,23 @@ RSpec.describe "sticks" do
       .to eq [[0], [-45, 45], [-75, 0, 75], [-90, -30, 30, 90], [-100, -50, 0, 50, 100]]
   end
 
+  it "counts a face that is flat on one side only on that side" do
+    both = { practice: "single", flat_deg: 270 }
+    expect(sticks(**both)[:bearings_deg]).to eq [90.0]
+    expect(sticks(**both, flat_one_side: true)[:bearings_deg]).to eq [270.0]
+    expect(sticks(**both, flat_one_side: true, wind_from_deg: 60)[:bearings_deg].first).to be_between(245, 285)
+  end
+
+  it "turns a leaning limb's sticks to its flat face, none past the side and none for a face underneath" do
+    east = { rise_deg: 30, bearing_deg: 90, flat_one_side: true }
+    expect(sticks(**east, practice: "single", flat_deg: 180)[:clock_deg]).to eq [-45]
+    expect(sticks(**east, practice: "single", flat_deg: 0)[:clock_deg]).to eq [45]
+    expect(sticks(**east, practice: "single", flat_deg: 270)[:clock_deg]).to eq [0]
+    expect(sticks(**east, practice: "single", flat_deg: 90)[:clock_deg]).to eq [0]
+    expect(sticks(**east, wood_diameter_mm: 75, flat_deg: 0)[:clock_deg]).to eq [-60, 15, 90]
+    expect(sticks(**east, wood_diameter_mm: 125, flat_deg: 0)[:clock_deg]).to eq [-100, -50, 0, 50, 100]
+  end
+
   it "refuses a bearing outside the compass and an unknown practice" do
     expect(refusal("sticks", wood_diameter_mm: 58, practice: "ring", rise_deg: 75, flat_deg: 360).field)
       .to eq "flat_deg"

@@ -22,6 +22,18 @@ RSpec.describe Vestry::Core::Slip::BarkDates do
       .to eq(reached_on: nil, p10: today + 1, p50: today + 4, p90: today + 9, basis: "seen")
   end
 
+  it "puts off bark in dry soil: what is to come, and what came in the last days" do
+    dry = ->(**dates) { described_class.in_dry_soil({ reached_on: nil, p10: nil, p50: nil, p90: nil, **dates }, today, book) }
+    expect(dry[p10: today + 2, p50: today + 6]).to eq(reached_on: nil, p10: today + 7, p50: today + 11, p90: nil)
+    expect(dry[reached_on: today - 5]).to include(reached_on: today - 5, p50: nil)
+    expect(dry[reached_on: today - 4]).to eq(reached_on: nil, p10: today + 1, p50: today + 1, p90: today + 6)
+  end
+
+  it "closes bark a fortnight early in dry soil, where it is soon to close" do
+    closes = ->(day) { described_class.closes_dry(day, today, book) }
+    expect([today + 36, today + 35, today + 5, today - 1].map(&closes)).to eq [today + 36, today + 21, today, today - 1]
+  end
+
   it "comes back at once where it has come, else when it is as likely as not, and some days after a cut" do
     back = ->(reached, even, cut) { described_class.come_back(reached, even, cut, today, book) }
     expect(back[today - 5, nil, nil]).to eq today
