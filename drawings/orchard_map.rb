@@ -2,31 +2,30 @@
 
 module Vestry
   module Drawings
-    # A window of the orchard from above, north up: a glyph a tree that says its form and
-    # state, or heaps where single trees would be too many to tell apart.
+    # A window of the orchard from above, north up: each tree in its planted place with its limbs to true bearing and
+    # length, or heaps where single trees would be too many to tell apart.
     class OrchardMap
       WIDTH = 860.0
       HEIGHT = 520.0
-      GLYPHS = {
-        "bush" => "M0 6V1M0 1C-9 2-10-8-4-9C-3-13 4-13 5-9C10-8 9 2 0 1Z",
-        "open-vase" => "M0 6V1M0 1L-8-9M0 1L8-9M-9-9C-6-13 6-13 9-9",
-        "standard" => "M0 8V-2M0-2C-9-1-10-10-4-12C-3-16 4-16 5-12C10-10 9-1 0-2Z",
-        "central-leader" => "M0 8V-16M-7 1L0-4L7 1M-6-4L0-9L6-4M-4-9L0-13L4-9",
-        "wall-trained" => "M0 8V-10M-11 3H11M-11-3H11M-11-9H11"
-      }.freeze
-      Mark = Struct.new(:id, :label, :x, :y, :glyph, :state, :spoken, keyword_init: true)
+      # +strokes+ are paths by what they show: leaf, wood, grafted, later, cut, lost.
+      Mark = Struct.new(:id, :label, :x, :y, :reach, :strokes, :state, :wanted, :spoken, keyword_init: true)
 
       # @param window [Array] west, south, east, north, in metres
       # @param heaps [Array<Hash>] +x+, +y+ in metres and +trees+
+      # @param crowns [Hash{Integer=>Array<Records::Crowns::CrownLimb>}] by tree
       # @param rows [Array<Hash>] +text+ and the place of each row's first tree
-      def initialize(window, trees:, states:, heaps: [], rows: [])
+      # @param wanted [Array<Integer>] trees on which something is due
+      def initialize(window, trees:, states:, crowns: {}, heaps: [], rows: [], wanted: [])
         @window = window
         @trees = trees
         @states = states
+        @crowns = crowns
         @heaps = heaps
         @rows = rows
+        @wanted = wanted
       end
 
+      # @param href [Proc, nil] where a tree leads; nil draws a picture that leads nowhere
       def svg(href:) = Template.render("orchard_map", self, href: href)
       def inner(href:) = Template.render("orchard_marks", self, href: href)
 
@@ -39,18 +38,24 @@ module Vestry
       def span = @window[2] - @window[0]
       def centre = [(@window[0] + @window[2]) / 2, (@window[1] + @window[3]) / 2]
 
-      # How large a glyph is drawn: smaller as trees crowd.
-      def size = (2.1 / (span / WIDTH) / 22).clamp(0.42, 1.25)
-      def named? = size > 0.55
+      # Of one metre, in the drawing's units.
+      def scale = WIDTH / span
+      # Lettering keeps its size; names are left out where trees stand too close for them.
+      def named? = scale * 5 > 34
 
       def marks
         @trees.map do |tree|
           x, y = sheet(tree.map_x, tree.map_y)
-          state = @states[tree.id]
-          Mark.new(id: tree.id, label: tree.label, x: x, y: y, glyph: GLYPHS.fetch(tree.form), state: state,
-                   spoken: "#{tree.label}, #{tree.species}, #{tree.form.tr('-', ' ')}, #{state}")
+          state, limbs = @states[tree.id], @crowns.fetch(tree.id, [])
+          Mark.new(id: tree.id, label: tree.label, x: x, y: y, reach: reach(limbs), strokes: strokes(limbs),
+                   state: state, wanted: @wanted.include?(tree.id),
+                   spoken: "#{tree.label}, #{tree.species}, #{tree.form.tr('-', ' ')}, #{state}" \
+                           "#{', something is due' if @wanted.include?(tree.id)}")
         end
       end
+
+      # Whether something of a kind is drawn.
+      def shows?(kind) = @trees.any? { |tree| @crowns.fetch(tree.id, []).any? { |limb| shown(limb).include?(kind) } }
 
       def heaps
         most = @heaps.map { |heap| heap[:trees] }.max
@@ -61,7 +66,7 @@ module Vestry
       end
 
       def row_names
-        @rows.map { |row| sheet(row[:x], row[:y]).then { |x, y| { text: row[:text], x: x - 34 * size - 6, y: y + 4 } } }
+        @rows.map { |row| sheet(row[:x], row[:y]).then { |x, y| { text: row[:text], x: [x - row_gap, 14].max, y: y + 6 } } }
       end
 
       # A ruler of a round number of metres.
@@ -72,6 +77,65 @@ module Vestry
       end
 
       private
+
+      def row_gap = [scale * 2.6, 30].max
+
+      # How far a tree reaches, at the least as far as can be pressed.
+      def reach(limbs)
+        [*limbs.map { |limb| Math.hypot(*limb.to) * scale }, 14].max.clamp(14, 120)
+      end
+
+      def strokes(limbs)
+        drawn = Hash.new { |paths, kind| paths[kind] = +"" }
+        limbs.each { |limb| stroke(limb, drawn) }
+        drawn
+      end
+
+      def stroke(limb, drawn)
+        from, to = own(limb.from), own(limb.end_point)
+        drawn[kind(limb)] << Stroke.straight([from, to])
+        drawn["leaf"] << leaf(limb) unless limb.end_point.equal?(limb.cut)
+        case limb.state
+        when "lost" then drawn["cross"] << cross(to)
+        when "work", "backup", "renew", "lift" then drawn["cut"] << bar(limb) if limb.cut
+        when "later" then drawn["cut-later"] << bar(limb) if limb.cut
+        end
+      end
+
+      def shown(limb)
+        [kind(limb), ("cross" if limb.state == "lost"),
+         (limb.state == "later" ? "cut-later" : "cut" if limb.cut && kind(limb) == "wood" && limb.state != "lost")]
+      end
+
+      def kind(limb)
+        { "grafted" => "grafted", "lost" => "wood", "open" => "open", "nurse" => "nurse" }.fetch(limb.state, "wood")
+      end
+
+      # From the trunk in the drawing's units.
+      def own(point) = [point[0] * scale, -point[1] * scale]
+
+      # A wash at its end, as wide as the limb is long.
+      def leaf(limb)
+        (ax, ay), (bx, by) = own(limb.from), own(limb.to)
+        r = [Math.hypot(bx - ax, by - ay) * 0.3, 2].max
+        "M#{Stroke.round(bx - r)} #{Stroke.round(by)}a#{Stroke.round(r)} #{Stroke.round(r)} 0 1 0 #{Stroke.round(2 * r)} 0" \
+          "a#{Stroke.round(r)} #{Stroke.round(r)} 0 1 0 #{Stroke.round(-2 * r)} 0"
+      end
+
+      # Across the limb where it will be cut.
+      def bar(limb)
+        (ax, ay), (bx, by), (x, y) = own(limb.from), own(limb.to), own(limb.cut)
+        long = [Math.hypot(bx - ax, by - ay), 0.1].max
+        half = [scale * 0.32, 3].max
+        dx, dy = -(by - ay) / long * half, (bx - ax) / long * half
+        Stroke.straight([[x + dx, y + dy], [x - dx, y - dy]])
+      end
+
+      def cross(point)
+        r = [scale * 0.28, 3].max
+        x, y = point
+        Stroke.straight([[x - r, y - r], [x + r, y + r]]) + Stroke.straight([[x + r, y - r], [x - r, y + r]])
+      end
 
       def sheet(x, y) = [(x - @window[0]) / span * WIDTH, (@window[3] - y) / span * WIDTH]
     end

@@ -2,83 +2,93 @@
 
 module Vestry
   module Drawings
-    # The working year across the top of every page: twelve months from where the work starts,
-    # the orchard's own windows on it, and today.
+    # The working year across the top of every page: twelve months from where the work starts, the orchard's own
+    # windows on it, and today. Places are shares of the width, so that lettering keeps its size at every width; the
+    # links that lie on the windows are placed by columns of a few days.
     class YearBand
-      WIDE = 1280.0
-      NARROW = 390.0
-      LANES = { "wood" => 0, "slip" => 0, "graft" => 1, "tend" => 1, "tally" => 0 }.freeze
+      HEIGHT = 60
+      LANES = [14, 37].freeze
+      LANE = 21
+      LANE_OF = { "wood" => 0, "slip" => 0, "graft" => 1, "tend" => 1, "tally" => 0 }.freeze
+      # Columns of five days; a link spans four at least, which is room for its word.
+      COLUMNS = 73
+      LEAST = 4
       BandWindow = Struct.new(:station, :name, :from, :to, :kind, :sure, keyword_init: true)
 
-      attr_reader :today, :start, :windows
+      attr_reader :today, :start, :current
 
       # @param season [Core::Season]
       # @param windows [Array<BandWindow>] kind is +window+, +days+ or +ticks+
-      def initialize(season, today, windows)
+      # @param current [String, nil] the station whose window stands open
+      def initialize(season, today, windows, current: nil)
         @start = season.year_start(today)
         @today = today
         @windows = windows
+        @current = current
       end
 
-      # @param width [Float] WIDE with the windows named on it, or NARROW for a phone
-      def svg(width = WIDE) = Template.render("year_band", Strip.new(self, width))
+      def svg = Template.render("year_band", self)
 
       def finish = @finish ||= @start >> 12
-      def days = @days ||= finish.jd - @start.jd
+      def label = "The working year: #{description}. Today is #{@today.strftime('%-d %B')}."
+      def today_at = place(@today)
+      def height = HEIGHT
+
+      def months
+        (0..11).map { |i| @start >> i }.map { |first| { name: first.strftime("%b"), at: place(first) } }
+      end
+
+      # What is drawn of the windows.
+      def bars
+        spans.map do |window, from, to|
+          { station: window.station, at: place(from), wide: (place(to) - place(from)).round(3), y: lane(window),
+            unsure: unsure(window, from, to), spoken: spoken(window) }
+        end
+      end
+
+      def ticks
+        @windows.reject { |each| each.kind == "window" }.select { |each| each.from >= @start && each.from < finish }
+          .map { |each| { at: place(each.from), y: lane(each), station: each.station, spoken: spoken(each) } }
+      end
+
+      # Where each station's link lies: from which column up to which, and in which lane.
+      #
+      # @return [Hash{String=>Hash}] +from+, +to+, +lane+ and +spoken+
+      def links
+        spans.to_h do |window, from, to|
+          first, last = column(from + 4), column(to - 1) + 1
+          first = [[first, COLUMNS + 1 - LEAST].min, 1].max
+          [window.station, { from: first, to: [last, first + LEAST].max, lane: LANE_OF.fetch(window.station) + 1,
+                             spoken: spoken(window) }]
+        end
+      end
+
+      # The open window, as far as it lies in the year: its two ends.
+      def opening = bars.find { |bar| bar[:station] == @current }&.then { |bar| [bar[:at], bar[:at] + bar[:wide]] }
+
+      private
 
       # The same for those who do not see it.
-      def description
-        @windows.select { |each| each.kind == "window" }
-          .map { |each| "#{each.name} #{spoken(each.from)} to #{spoken(each.to)}" }.join("; ")
+      def description = spans.map { |window, *| spoken(window) }.join("; ")
+
+      def spoken(window)
+        days = [window.from, window.to].compact.uniq.map { |day| day.strftime("%-d %b") }
+        "#{window.name}: #{days.join(' to ')}"
       end
 
-      def spoken(day) = day.strftime("%-d %b")
-
-      # The band at one width.
-      class Strip
-        TOP = 22
-        LANE = 19
-
-        def initialize(band, width)
-          @band = band
-          @width = width
-        end
-
-        def width = @width.to_i
-        def height = TOP + LANE * 2 + 3
-        def narrow? = @width < WIDE
-        def today_x = x(@band.today)
-        def label = "The working year: #{@band.description}. Today is #{@band.today.strftime('%-d %B')}."
-
-        def months
-          (0..11).map { |i| @band.start >> i }.map do |first|
-            { name: first.strftime(narrow? ? "%b" : "%B")[0, narrow? ? 1 : 9], x: x(first) }
-          end
-        end
-
-        def bars
-          @band.windows.select { |each| each.kind == "window" && each.to >= @band.start && each.from < @band.finish }
-            .map do |each|
-            from, to = [each.from, @band.start].max, [each.to + 1, @band.finish].min
-            { x: x(from), width: [x(to) - x(from), 3].max, unsure: each.sure && each.sure > from ?
-              x([each.sure, to].min) - x(from) : nil, y: lane(each), station: each.station, text: each.name,
-              spoken: "#{each.name}: #{@band.spoken(each.from)} to #{@band.spoken(each.to)}" }
-          end
-        end
-
-        def ticks
-          @band.windows.reject { |each| each.kind == "window" }.select { |each| each.from >= @band.start &&
-            each.from < @band.finish }.map do |each|
-            { x: x(each.from), y: lane(each), station: each.station,
-              spoken: "#{each.name}: #{@band.spoken(each.from)}" }
-          end
-        end
-
-        private
-
-        def x(day) = (day.jd - @band.start.jd).fdiv(@band.days) * @width
-        def lane(window) = TOP + LANES.fetch(window.station) * LANE
+      # Windows with their first day in this year and the day after their last.
+      def spans
+        @spans ||= @windows.select { |each| each.kind == "window" && each.to >= @start && each.from < finish }
+          .map { |each| [each, [each.from, @start].max, [each.to + 1, finish].min] }
       end
+
+      def unsure(window, from, to)
+        window.sure && window.sure > from ? (place([window.sure, to].min) - place(from)).round(3) : nil
+      end
+
+      def place(day) = ((day.jd - @start.jd) * 100.0 / (finish.jd - @start.jd)).round(3)
+      def column(day) = ((day.jd - @start.jd) * COLUMNS / (finish.jd - @start.jd)) + 1
+      def lane(window) = LANES[LANE_OF.fetch(window.station)]
     end
   end
 end

@@ -44,6 +44,13 @@ module Vestry
       # One's own, newest first.
       def mine(account, most: 20) = DB[:door_log].where(account_id: account.id).order(Sequel.desc(:id)).limit(most).all
 
+      # When someone signed in before the last time.
+      #
+      # @return [Time, nil]
+      def sign_in_before(account)
+        DB[:door_log].where(account_id: account.id, what: "signed-in").order(Sequel.desc(:id)).offset(1).get(:at)
+      end
+
       def purge(now = Time.now.utc) = DB[:door_log].where { at < now - KEPT_DAYS * 86_400 }.delete
     end
   end

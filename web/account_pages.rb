@@ -10,7 +10,18 @@ module Vestry
         redirect "/sign-in" unless account || OPEN.match?(request.path_info)
       end
 
+      # An orchard as one sees it before going in: its trees, and what matters there today.
+      Door = Struct.new(:orchard, :map, :words, keyword_init: true)
+
       helpers do
+        def door(orchard)
+          orchard.with_current(reading: true) do
+            day = Outside::Clock.today(orchard.time_zone, set: demo_day)
+            Door.new(orchard: orchard, map: OrchardView.new(orchard, {}, day).map,
+                     words: Headline.new(orchard, day).today(Records::TodayBoard.new(orchard, day)))
+          end
+        end
+
         def join(invite, errors = {}, typed = {})
           erb :"people/join", locals: { invite: invite, token: params["token"],
                                         reading: Contracts::FormResult.new(values: {}, errors: errors, typed: typed,
@@ -20,8 +31,8 @@ module Vestry
 
       get "/" do
         orchards = account.orchards
-        redirect "/o/#{orchards.first.slug}/survey" if orchards.size == 1
-        erb :"front/door", locals: { orchards: orchards }
+        redirect "/o/#{orchards.first.slug}/today" if orchards.size == 1
+        erb :"front/door", locals: { orchards: orchards, doors: orchards.map { |each| door(each) } }
       end
 
       # How a typed length is understood, for the echo beside a field.
@@ -108,7 +119,7 @@ module Vestry
         try(reading, ->(wrong) { erb :"front/begin", locals: { reading: wrong } }) do |v|
           made = Deeds::BeginOrchard.call(Contracts::OrchardSettingsForm.facts(v), account: account)
           notice "#{made.name} is begun, and you are its steward."
-          redirect "/o/#{made.slug}/survey"
+          redirect "/o/#{made.slug}/today"
         end
       end
 
@@ -147,7 +158,7 @@ module Vestry
                                 about: "as a #{invite.role}", **Visitor.of(env).told)
           notice account ? "You belong to #{invite.orchard.name} now." :
             "You belong to #{invite.orchard.name} now. Sign in to begin."
-          redirect account ? "/o/#{invite.orchard.slug}/survey" : "/sign-in"
+          redirect account ? "/o/#{invite.orchard.slug}/today" : "/sign-in"
         rescue Deeds::Refused => e
           halt 422, join(e.errors.key?(:token) ? nil : invite, e.errors, reading&.typed || {})
         end
@@ -166,8 +177,10 @@ module Vestry
         unless Vestry::Settings.demo?
           halt 404, erb(:"front/missing", locals: { words: "Nothing is kept at this address." })
         end
-        step = Integer(params["step"].to_s, 10, exception: false).to_i.clamp(-366, 366)
-        session["today"] = step.zero? ? nil : (today + step).iso8601
+        # It outlives the session: whoever signs in again comes back to the day they had reached.
+        step = Integer(params["step"].to_s, 10, exception: false)&.clamp(-366, 366)
+        day = step ? today + step : read_day(params["day"])
+        response.set_cookie("demo_day", value: day.iso8601, path: "/", httponly: true, same_site: :lax) if day
         back = request.referer && URI.parse(request.referer).path
         redirect(back && back.start_with?("/") ? back : "/")
       rescue URI::InvalidURIError

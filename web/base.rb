@@ -44,7 +44,7 @@ module Vestry
         def today = @today ||= Outside::Clock.today(orchard ? orchard.time_zone : "Etc/UTC", set: demo_day)
 
         # In the demo each person may step the day.
-        def demo_day = Vestry::Settings.demo? && session["today"] ? Date.iso8601(session["today"]) : nil
+        def demo_day = Vestry::Settings.demo? ? Core::Values.day(request.cookies["demo_day"]) : nil
 
         # A word for the next page, or for this one. It travels in a cookie of its own: the session is
         # written whole by every request, and one made beside this would lose it.

@@ -58,7 +58,7 @@ module Vestry
         with_upload do |upload|
           back = Deeds::ImportOrchard.restore(upload, by: account.name)
           notice "#{back.name} is back."
-          redirect "/o/#{back.slug}/survey"
+          redirect "/o/#{back.slug}/today"
         end
       end
     end

@@ -12,6 +12,7 @@ module Vestry
       include OfBark
       include OfGrafting
       include OfCare
+      include OfToday
 
       attr_reader :orchard
 

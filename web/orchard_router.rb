@@ -5,7 +5,7 @@ module Vestry
     # Finds the orchard and the station an address names, and lets through only who may. No
     # station sees a request that has not passed here.
     class OrchardRouter
-      STATIONS = { "survey" => Stations::SurveyPages, "plan" => Stations::PlanPages, "wood" => Stations::WoodPages,
+      STATIONS = { "today" => Stations::TodayPages, "survey" => Stations::SurveyPages, "plan" => Stations::PlanPages, "wood" => Stations::WoodPages,
                    "slip" => Stations::SlipPages,
                    "graft" => Stations::GraftPages, "tend" => Stations::TendPages, "tally" => Stations::TallyPages,
                    "repair" => Stations::RepairPages, "varieties" => Admin::VarietyPages,
@@ -29,7 +29,7 @@ module Vestry
 
         orchard = Records::Orchard.called(place[1])
         role = orchard && account.role_in(orchard)
-        station = STATIONS[place[2] || "survey"]
+        station = STATIONS[place[2] || "today"]
         unless role && station
           return AccountPages.call(env.merge("PATH_INFO" => "/nothing-here", "REQUEST_METHOD" => "GET"))
         end
@@ -48,7 +48,7 @@ module Vestry
       end
 
       def enter(env, place, station)
-        name = place[2] || "survey"
+        name = place[2] || "today"
         env["SCRIPT_NAME"] = "/o/#{place[1]}/#{name}"
         unless Records::Membership.enough?(env["vestry.role"],
                                            Roles.needed(env["REQUEST_METHOD"], name, env["PATH_INFO"]))

@@ -6,15 +6,17 @@ module Vestry
     class OrchardView
       MOST_GLYPHS = 420
       MOST_LISTED = 60
-      EDGE = 6.0
+      EDGE = 4.0
 
-      attr_reader :orchard, :filters
+      attr_reader :orchard, :filters, :wanted
 
       # @param query [Hash] as Contracts::Query reads it
-      def initialize(orchard, query, today)
+      # @param wanted [Array<Integer>] trees that are marked
+      def initialize(orchard, query, today, wanted: [])
         @orchard = orchard
         @query = query
         @today = today
+        @wanted = wanted
         @filters = query.slice(:species, :state, :variety, :due)
       end
 
@@ -29,7 +31,8 @@ module Vestry
         end
       end
 
-      def map = @map ||= Drawings::OrchardMap.new(window, trees: drawn, states: states, heaps: heaps, rows: rows)
+      def map = @map ||= Drawings::OrchardMap.new(window, trees: drawn, states: states, crowns: crowns,
+                                                         heaps: heaps, rows: rows, wanted: wanted)
 
       def count = @count ||= filters.empty? ? extent.last : trees.count
       def in_window = @in_window ||= moved? ? trees.count_in(window) : count
@@ -45,10 +48,10 @@ module Vestry
         Rack::Utils.build_query(filters.merge(at).merge(other))
       end
 
-      private
-
       # Whether a part is looked at; else all of it is in the window.
       def moved? = %i[x y w].any? { |name| @query.key?(name) }
+
+      private
 
       def extent = @extent ||= Records::Places.extent(orchard)
 
@@ -58,13 +61,14 @@ module Vestry
           west, south, east, north = extent.first
           wide = [east - west + EDGE * 2, (north - south +
                                            EDGE * 2) * Drawings::OrchardMap::WIDTH / Drawings::OrchardMap::HEIGHT,
-                  60.0].max
+                  30.0].max
           middle = (west + east) / 2
           [middle - wide / 2, south - EDGE, middle + wide / 2, north + EDGE]
         end
       end
 
       def trees = @trees ||= Records::TreeWindow.new(orchard, @today, filters)
+      def crowns = Records::Crowns.of(orchard, drawn.map(&:id))
       def drawn = @drawn ||= heaped? ? [] : trees.in(window)
       def heaps = heaped? ? trees.heaps(window, (window[2] - window[0]) / 40) : []
 

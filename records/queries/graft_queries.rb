@@ -14,7 +14,7 @@ module Vestry
       # Limbs that were ever grafted, each with the last word on its latest graft.
       def latest_grafts(orchard_id, within: nil)
         latest = DB[:grafts].where(Sequel[:grafts][:limb_id] => Sequel[:limbs][:id], hidden_at: nil)
-          .order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(1).select(:id, :lost_on)
+          .order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(1).select(:id, :lost_on, :cut_mm)
         limbs = DB[:limbs].where(Sequel[:limbs][:orchard_id] => orchard_id)
         limbs = limbs.where(tree_id: within) if within
         GraftOutcomeSql.beside(limbs.cross_join(latest.lateral.as(:latest)), as: :latest)

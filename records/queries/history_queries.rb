@@ -19,6 +19,18 @@ module Vestry
         end
       end
 
+      # What others changed since a moment: who, and how often what.
+      #
+      # @param but [Account] whose own changes are left out
+      # @return [Hash{String=>Hash{Array(String, String)=>Integer}}] by name, counts by table and action
+      def since(orchard, moment, but:)
+        DB[:history].where(orchard_id: orchard.id).where { at > moment }
+          .where(Sequel.|({ account_id: nil }, Sequel.~(account_id: but.id)))
+          .group_and_count(:who, :table_name, :action).order(Sequel.desc(:count), :table_name).limit(60).all
+          .group_by { |row| row[:who] }
+          .transform_values { |rows| rows.to_h { |row| [row.values_at(:table_name, :action), row[:count]] } }
+      end
+
       # @return [Hash{String=>Array<Integer>}] the ids by table of these changes' rows that are out of sight
       def hidden_now(changes)
         changes.select { |each| hides?(each[:table_name]) }.group_by { |each| each[:table_name] }.to_h do |table, all|

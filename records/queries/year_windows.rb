@@ -2,8 +2,8 @@
 
 module Vestry
   module Records
-    # The orchard's own windows in its working year: when wood is cut, bark slips, grafts were made, things fall due
-    # and the tally is taken.
+    # The orchard's own windows in its working year, one for each station of the work: when wood is cut, bark slips,
+    # grafts are made and looked after, and the tally is taken. Where no tree stands yet they are the calendar's.
     class YearWindows
       FROM = %w[trees weather_days phenology_seen grafts limbs observations tasks_done tallies bundles sticks
                 bundle_checks wounds wound_margins bridge_scions wound_visits scion_fates].freeze
@@ -22,7 +22,7 @@ module Vestry
         @book = orchard.rulebook
       end
 
-      def all = [wood, *slip, *made, *due, *wood_checks, tally]
+      def all = [wood, slip, grafting, aftercare, tally, *made, *due, *wood_checks]
 
       private
 
@@ -31,23 +31,44 @@ module Vestry
 
       def wood
         from = @season.next_day(@book.value("site.calendar.wood_from"), start)
-        { station: "wood", name: "Wood to cut", kind: "window", from: from,
-          to: @season.next_day(@book.value("site.calendar.wood_to"), from) }
+        window("wood", "Wood to cut", from, @season.next_day(@book.value("site.calendar.wood_to"), from))
+      end
+
+      def window(station, name, from, to, sure: nil)
+        { station: station, name: name, kind: "window", from: from, to: to, sure: sure }
       end
 
       # When bark slips, from the first species' likely day to the last one's closing; it fades in from
       # the forecast's 10 to its 90 per cent date.
       def slip
-        spring = @orchard.bark_forecast(@today)
-        told = spring.species.map { |species| spring.of_species(species) }
-        opens = told.filter_map { |each| each[:reached_on] || each[:p10] }.min
+        from, to = bark
         sure = told.filter_map { |each| each[:reached_on] || each[:p90] }.min
-        closes = spring.species.map { |species| spring.closes_on(species) }.max
-        return [] if opens.nil? || closes < opens
-
-        [{ station: "slip", name: told.all? { |each| each[:basis] == "calendar" } ? "Bark slips, most years" :
-           "Bark slips", kind: "window", from: opens, to: closes, sure: sure }]
+        window("slip", told.all? { |each| each[:basis] == "calendar" } ? "Bark slips, most years" : "Bark slips",
+               from, to, sure: sure)
       end
+
+      def bark
+        @bark ||= begin
+          opens = told.filter_map { |each| each[:reached_on] || each[:p10] }.min
+          closes = spring.species.map { |species| spring.closes_on(species) }.max
+          opens && closes && closes >= opens ? [opens, closes] :
+            %w[slip_from slip_to].map { |name| @season.next_day(@book.value("site.calendar.#{name}"), start) }
+        end
+      end
+
+      def spring = @spring ||= @orchard.bark_forecast(@today)
+      def told = @told ||= spring.species.map { |species| spring.of_species(species) }
+
+      # From when bark is likely to slip to the last day on which a graft still makes sense on any tree here.
+      def grafting
+        opens, closes = bark
+        last = LastDays.new(@orchard, @today)
+        to = spring.species.map { |species| last.regraft(species) }.max || closes
+        window("graft", "Grafting", opens, to >= opens ? to : closes)
+      end
+
+      # What grows is looked after until it is counted; looks at older grafts fall due all the year round.
+      def aftercare = window("tend", "Aftercare", grafting[:to] + 1, [tally[:from] - 1, grafting[:to] + 1].max)
 
       def made
         GraftQueries.grafting_days(@orchard, start...(start >> 12)).map { |day| on("graft", "Grafted", "days", day) }
@@ -66,8 +87,7 @@ module Vestry
 
       def tally
         from = @season.next_day(@book.value("care.calendar.autumn"), start)
-        { station: "tally", name: "Tally", kind: "window", from: from,
-          to: [from + @book.task("tally")["closes"], (start >> 12) - 1].min }
+        window("tally", "Tally", from, [from + @book.task("tally")["closes"], (start >> 12) - 1].min)
       end
     end
   end

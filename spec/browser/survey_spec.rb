@@ -162,8 +162,7 @@ RSpec.describe "Surveying" do
     expect(page.current_url).to match(/[?&]w=\d/)
     visit page.current_url
     expect(all("a.tree").size).to be < 30
-    select "Pear", from: "Kind"
-    click_button "Show"
+    within(".facets") { click_link "pear" }
     expect(page).to have_css("a.tree", count: 5)
   end
 

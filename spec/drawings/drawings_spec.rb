@@ -179,13 +179,55 @@ RSpec.describe "The drawings" do
     expect(Math.hypot(mx - x, my - y) + Math.hypot(tx - mx, ty - my)).to be_within(2).of(0.9 * metre)
   end
 
-  it "put the year's windows and today where they fall" do
-    window = Vestry::Drawings::YearBand::BandWindow.new(station: "slip", name: "Slip", kind: "window",
-                                                    from: Date.new(2026, 4, 1), to: Date.new(2026, 4, 30))
-    strip = svg(Vestry::Drawings::YearBand.new(here.season, Date.new(2026, 4, 16), [window]).svg)
-    bar = strip.at_xpath("//*[local-name()='rect']")
-    today = strip.at_xpath("//*[@class='today']")["d"][/M([\d.]+)/, 1].to_f
-    expect(today).to be_between(bar["x"].to_f, bar["x"].to_f + bar["width"].to_f)
-    expect(bar["x"].to_f).to be_within(1).of(1280 * 151 / 365.0)
+  describe Vestry::Drawings::YearBand do
+    def span(station, from, to)
+      described_class::BandWindow.new(station: station, name: station.capitalize, kind: "window",
+                                      from: Date.iso8601(from), to: Date.iso8601(to))
+    end
+
+    def band(*windows, current: nil)
+      described_class.new(here.season, Date.new(2026, 4, 16), windows, current: current)
+    end
+
+    it "puts the year's windows and today where they fall, as shares of the width" do
+      strip = svg(band(span("slip", "2026-04-01", "2026-04-30")).svg)
+      bar = strip.at_xpath("//*[local-name()='rect']")
+      today = strip.at_xpath("//*[@class='today']")["x1"].to_f
+      expect(bar["x"].to_f).to be_within(0.01).of(100 * 151 / 365.0)
+      expect(bar["width"].to_f).to be_within(0.01).of(100 * 30 / 365.0)
+      expect(today).to be_within(0.01).of(100 * 166 / 365.0)
+    end
+
+    it "lays a link on each window, wide enough for its word and within the year" do
+      links = band(span("wood", "2025-11-01", "2025-11-03"), span("slip", "2026-04-01", "2026-06-29"),
+                   span("tally", "2026-10-30", "2026-10-31")).links
+      expect(links.transform_values { |link| [link[:from], link[:to], link[:lane]] })
+        .to eq("wood" => [1, 5, 1], "slip" => [32, 50, 1], "tally" => [70, 74, 1])
+    end
+
+    it "opens the window of the station one is in, and no other" do
+      windows = [span("slip", "2026-04-01", "2026-04-30"), span("graft", "2026-04-10", "2026-06-20")]
+      expect(band(*windows, current: "graft").opening).to eq [43.836, 63.562]
+      expect(band(*windows, current: "survey").opening).to be_nil
+    end
+  end
+
+  it "draw the orchard's trees with their limbs to bearing, length and state" do
+    limb = ->(state, bearing, cut = nil) do
+      to = [2 * Math.sin(bearing * Math::PI / 180), 2 * Math.cos(bearing * Math::PI / 180)]
+      Vestry::Records::Crowns::CrownLimb.new(tag: "A", state: state, from: [0.0, 0.0], to: to,
+                                             cut: cut && to.map { |side| side * cut }, across_m: 0.1)
+    end
+    one = tree(here)
+    one.update(map_x: 5.0, map_y: 5.0)
+    map = Vestry::Drawings::OrchardMap.new([0.0, 0.0, 86.0, 52.0], trees: [one], states: { one.id => "planned" },
+                                           crowns: { one.id => [limb["open", 90], limb["work", 0, 0.5], limb["lost", 180, 0.5]] })
+    strokes = map.marks.first.strokes
+    expect(map.scale).to eq 10.0
+    expect(strokes["open"]).to eq "M0 0L20 0"
+    expect(strokes["cut"]).to eq "M3.2 -10L-3.2 -10"
+    expect(strokes["wood"]).to eq "M0 0L0 -20M0 0L0 10"
+    expect(strokes["cross"]).to start_with "M-3 7"
+    expect(%w[open cut cross grafted later].select { |kind| map.shows?(kind) }).to eq %w[open cut cross]
   end
 end

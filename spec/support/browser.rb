@@ -12,6 +12,17 @@ Capybara.register_driver(:chromium) do |app|
                                 js_errors: true, browser_options: flags.to_h { |flag| [flag, nil] })
 end
 
+# On a phone the stations lie along the bottom: what is to be pressed is brought clear of them first, as a thumb does.
+module ClearOfTheBar
+  BRING = "this.closest('nav') || innerWidth > 860 || this.scrollIntoView({ block: 'center', inline: 'nearest' })"
+
+  def click(keys = [], **options)
+    node.evaluate(BRING)
+    super
+  end
+end
+Capybara::Cuprite::Node.prepend(ClearOfTheBar)
+
 RSpec.configure do |config|
   config.define_derived_metadata(file_path: %r{/spec/browser/}) { |metadata| metadata[:type] = :feature }
   config.before(:each, type: :feature) do

@@ -60,10 +60,10 @@ RSpec.describe "Out of here and in again" do
 
     # Taken back, its address is free; brought back, it stands there again as it was.
     expect([send_to("#{place}/undo"), send_to("#{place}/undo")]).to eq [302, 422]
-    get "/o/maunder-two/survey"
+    get "/o/maunder-two/today"
     expect(last_response.status).to eq 404
     expect(orla.orchards.map(&:slug)).to eq ["maunder-hill"]
-    expect([send_to("#{place}/restore"), last_response.headers["location"]]).to eq [302, "/o/maunder-two/survey"]
+    expect([send_to("#{place}/restore"), last_response.headers["location"]]).to eq [302, "/o/maunder-two/today"]
     Vestry::Records::Membership.create(orchard_id: Vestry::Records::Orchard.first(slug: "maunder-two").id,
                                        account_id: person("Tam Reddaway").id, role: "viewer")
     expect(send_to("#{place}/undo")).to eq 422

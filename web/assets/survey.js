@@ -123,7 +123,7 @@
     ["pointerup", "pointercancel", "pointerleave"].forEach((name) => map.addEventListener(name, (event) => pointers.delete(event.pointerId)));
     map.addEventListener("click", (event) => { if (dragged) { event.preventDefault(); dragged = false; } }, true);
     map.addEventListener("dragstart", (event) => event.preventDefault());
-    map.addEventListener("wheel", (event) => { event.preventDefault(); zoom(event.deltaY > 0 ? 1.2 : 1 / 1.2); }, { passive: false });
+    map.addEventListener("wheel", (event) => { if (!event.ctrlKey) return; event.preventDefault(); zoom(event.deltaY > 0 ? 1.2 : 1 / 1.2); }, { passive: false });
     map.addEventListener("keydown", (event) => {
       const step = view.span / 6;
       const acts = { ArrowLeft: () => { view.x -= step; }, ArrowRight: () => { view.x += step; }, ArrowUp: () => { view.y += step; }, ArrowDown: () => { view.y -= step; }, "+": () => zoom(0.6), "=": () => zoom(0.6), "-": () => zoom(1.6) };

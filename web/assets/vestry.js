@@ -1,3 +1,6 @@
+// Styles may tell a page whose scripts run.
+document.documentElement.classList.add("scripted");
+
 // What moves under the hand. Every page reads, and every form submits, without it.
 document.addEventListener("alpine:init", () => {
   // Says how a typed length was understood, as the server reads it.
@@ -39,4 +42,41 @@ document.addEventListener("DOMContentLoaded", () => {
     // The browser goes to what the address points at once more when all is loaded.
     window.addEventListener("load", () => requestAnimationFrame(back));
   }
+});
+
+// The demo's day: picked, or pulled along the year.
+document.addEventListener("DOMContentLoaded", () => {
+  const picked = document.getElementById("demo-day");
+  const year = document.querySelector("nav.year");
+  if (!picked) return;
+  picked.addEventListener("change", () => { if (picked.value) picked.form.submit(); });
+  const line = year?.querySelector(".year-band .today");
+  if (!line) return;
+  const band = line.ownerSVGElement;
+  const grip = document.createElement("div");
+  grip.className = "today-grip";
+  grip.title = "Pull the demo's day along the year";
+  const share = () => parseFloat(line.getAttribute("x1")) / 100;
+  const put = () => { grip.style.left = `${band.getBoundingClientRect().left - year.getBoundingClientRect().left + share() * band.getBoundingClientRect().width - 9}px`; };
+  const from = share();
+  grip.addEventListener("pointerdown", (event) => { grip.setPointerCapture(event.pointerId); event.preventDefault(); });
+  grip.addEventListener("pointermove", (event) => {
+    if (!event.buttons) return;
+    const box = band.getBoundingClientRect();
+    const at = `${(Math.min(0.999, Math.max(0, (event.clientX - box.left) / box.width)) * 100).toFixed(3)}%`;
+    line.setAttribute("x1", at);
+    line.setAttribute("x2", at);
+    put();
+  });
+  grip.addEventListener("pointerup", () => {
+    const days = Math.round((share() - from) * 365);
+    if (days === 0) return;
+    const day = new Date(`${picked.value}T00:00:00Z`);
+    day.setUTCDate(day.getUTCDate() + days);
+    picked.value = day.toISOString().slice(0, 10);
+    picked.form.submit();
+  });
+  year.append(grip);
+  put();
+  window.addEventListener("resize", put);
 });

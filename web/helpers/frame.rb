@@ -10,11 +10,13 @@ module Vestry
 
         def to(station, path = "") = "/o/#{orchard.slug}/#{station}#{path}"
         def station = request.script_name.split("/").last
+        # The station whose window stands open: stripped trunks are looked after where grafts are.
+        def shown_station = station == "repair" ? "tend" : station
         def page_name = STATIONS[station] || station.to_s.capitalize
 
         def year_band
           windows = Records::YearWindows.of(orchard, today).map { |each| Drawings::YearBand::BandWindow.new(**each) }
-          Drawings::YearBand.new(orchard.season, today, windows)
+          Drawings::YearBand.new(orchard.season, today, windows, current: shown_station)
         end
 
         # The direction the tree is looked at from, kept in the address.

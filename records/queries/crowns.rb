@@ -1,0 +1,79 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # The limbs of many trees as they lie seen from above, in metres from the trunk, with how each stands: for drawings
+    # that show a whole orchard.
+    class Crowns
+      # +from+ and +to+ are east and north of the trunk; +cut+ is where it is to be cut, or was; +across_m+ is how
+      # thick it is at its fork.
+      CrownLimb = Struct.new(:tag, :state, :from, :to, :cut, :across_m, keyword_init: true) do
+        def end_point = %w[grafted lost].include?(state) && cut ? cut : to
+      end
+
+      # @return [Hash{Integer=>Array<CrownLimb>}] by tree; trees without limbs are missing
+      def self.of(orchard, tree_ids) = new(orchard, tree_ids).all
+
+      def initialize(orchard, tree_ids)
+        @orchard = orchard
+        @tree_ids = tree_ids
+      end
+
+      def all
+        limbs = Limb.where(tree_id: @tree_ids, gone_on: nil, hidden_at: nil).order(:id).all
+        limbs.group_by(&:tree_id).transform_values { |own| crown(own) }
+      end
+
+      private
+
+      def crown(limbs)
+        tips = {}
+        by_id = limbs.to_h { |limb| [limb.id, limb] }
+        limbs.each { |limb| limb.associations[:parent] = by_id[limb.parent_id] }
+        limbs.map do |limb|
+          from, to = line(limb, by_id, tips)
+          state, cut_mm = standing(limb)
+          CrownLimb.new(tag: limb.tag, state: state, from: from, to: to, cut: cut_mm && at(from, to, cut_mm, limb),
+                        across_m: limb.across_mm / 1000.0)
+        end
+      end
+
+      # Where a limb leaves and ends. A ring of limbs that grow from each other ends at the trunk.
+      def line(limb, by_id, known, above = [])
+        known[limb.id] ||= begin
+          under = by_id[limb.parent_id] unless above.include?(limb.parent_id)
+          from = under ? at(*line(under, by_id, known, [*above, limb.id]), limb.fork_mm.to_f, under) : [0.0, 0.0]
+          out = limb.length_mm.to_f / 1000 * Math.cos(Core::Survey::Figure.radians(limb.rise_deg.to_f))
+          bearing = Core::Survey::Figure.radians(limb.bearing_deg.to_f)
+          [from, [from[0] + out * Math.sin(bearing), from[1] + out * Math.cos(bearing)]]
+        end
+      end
+
+      def at(from, to, mm, limb)
+        share = (mm / limb.length_mm.to_f).clamp(0.0, 1.0)
+        from.zip(to).map { |a, b| a + (b - a) * share }
+      end
+
+      # @return [Array(String, Float)] its state in a drawing's words, and where it is or will be cut
+      def standing(limb)
+        grafted = grafts[limb.id]
+        return [grafted[:lost] ? "lost" : "grafted", grafted[:cut_mm]&.to_f] if grafted
+
+        planned = plans[limb.id]
+        [planned ? planned[:role] : "open", planned && planned[:cut_mm]&.to_f]
+      end
+
+      def grafts
+        @grafts ||= GraftQueries.latest_grafts(@orchard.id, within: @tree_ids)
+          .select(Sequel[:limbs][:id], Sequel[:latest][:cut_mm], GraftOutcomeSql.lost(as: :latest).as(:lost))
+          .as_hash(:id)
+      end
+
+      def plans
+        @plans ||= DB[:plan_limbs].join(:plans, id: :plan_id, superseded_at: nil)
+          .where(Sequel[:plans][:hidden_at] => nil, Sequel[:plans][:tree_id] => @tree_ids)
+          .select(:limb_id, :role, :cut_mm).as_hash(:limb_id)
+      end
+    end
+  end
+end

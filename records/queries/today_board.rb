@@ -1,0 +1,97 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # What matters in an orchard today, across its stations, the most pressing first; and what was changed of late.
+    class TodayBoard
+      # +urgency+ is from 1, today, on; +trees+ are those it is about, where it is about some.
+      Matter = Struct.new(:station, :urgency, :trees, keyword_init: true)
+      # Trees that are marked for one matter.
+      MOST_TREES = 200
+
+      attr_reader :agenda, :windows, :board, :revisits, :order, :cellar
+
+      def initialize(orchard, today)
+        @orchard = orchard
+        @today = today
+        @agenda = Agenda.new(orchard, today)
+        @windows = orchard.stub_windows(today)
+        @board = DayBoard.new(orchard, today, @windows)
+        @revisits = RevisitList.new(orchard, today, @windows)
+        @order = WoodOrder.new(orchard, orchard.season_to_plan(today), today)
+        @cellar = orchard.wood_store(today)
+      end
+
+      # @return [Array<Matter>]
+      def matters
+        @matters ||= [survey, tend, grafting, bark, wood, plan, tally].compact.sort_by.with_index do |each, place|
+          [each.urgency, place]
+        end
+      end
+
+      def trees = matters.flat_map(&:trees).uniq
+
+      # The first day of the forecast on which some stub that waits can be set; nil where none is told.
+      #
+      # @return [Date, nil]
+      def next_day = board.dates.find { |date| board.verdict(date) != "wait" }
+      def today_is = board.dates.include?(@today) ? board.verdict(@today) : nil
+
+      # The rows that are counted in autumn, and how far.
+      def count_rows = @count_rows ||= CountRow.all(@orchard, @orchard.season.name_of(@today))
+
+      private
+
+      def matter(station, urgency, trees = []) = Matter.new(station: station, urgency: urgency, trees: trees)
+
+      def survey
+        return matter("survey", 1) if @orchard.tree_count.zero?
+
+        bare = TreeQueries.bare_tree(@orchard)
+        bare && matter("survey", 6, [bare.id])
+      end
+
+      def tend
+        return nil if agenda.due_count.zero?
+
+        matter("tend", agenda.late_count.positive? ? 1 : 3, agenda.due_trees.limit(MOST_TREES).select_map(:tree_id))
+      end
+
+      def grafting
+        ready = waiting.select(&:complete?)
+        return nil if ready.empty?
+
+        matter("graft", { "good" => 2, "marginal" => 3 }.fetch(today_is, 5),
+               ready.map { |row| row.limb.tree_id }.uniq.first(MOST_TREES))
+      end
+
+      def bark
+        due = revisits.due
+        due.empty? ? nil : matter("slip", 2, due.map { |visit| visit.told.tree.id })
+      end
+
+      def wood
+        return matter("wood", 2) if cellar.kept(season: order.season).any? { |kept| kept.check_due <= @today }
+        return nil if order.lines.none? { |line| line.to_cut.positive? }
+
+        matter("wood", order.window[:from] <= @today && @today <= order.window[:to] ? 3 : 5)
+      end
+
+      def plan
+        open = @orchard.planned(:waiting, @orchard.season_to_plan(@today)).rows.reject(&:complete?)
+        short = @orchard.wood_supply(@orchard.season_to_plan(@today), @today).lines.any?(&:short?)
+        open.any? || short ? matter("plan", 4, open.map { |row| row.limb.tree_id }.uniq.first(MOST_TREES)) : nil
+      end
+
+      def tally
+        from = @orchard.season.next_day(@orchard.rulebook.value("care.calendar.autumn"),
+                                        @orchard.season.year_start(@today))
+        return nil if @today < from || count_rows.none? { |row| row[:counted] < row[:grafts] }
+
+        matter("tally", 3)
+      end
+
+      def waiting = @waiting ||= @orchard.planned(:waiting, @orchard.season.name_of(@today)).rows
+    end
+  end
+end
