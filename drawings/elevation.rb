@@ -8,10 +8,15 @@ module Vestry
       include OfTree
       include Placement
       include TwigsAndSticks
+      include BarkAndLeaf
       include TagPlaces
 
-      BEARINGS = { 0 => "north", 45 => "north-east", 90 => "east", 135 => "south-east",
-                   180 => "south", 225 => "south-west", 270 => "west", 315 => "north-west" }.freeze
+      # Every fifteen degrees, each by the nearest of sixteen winds.
+      BEARINGS = (0...360).step(15).to_h do |deg|
+        [deg, %w[north north-north-east north-east east-north-east east east-south-east south-east south-south-east south
+                 south-south-west south-west west-south-west west west-north-west north-west
+                 north-north-west][(deg / 22.5).round % 16]]
+      end.freeze
       WIDTH = 640.0
       HEIGHT = 560.0
       LEFT = 74.0
@@ -19,7 +24,9 @@ module Vestry
       TOP = 30.0
       GROUND = 36.0
 
-      Branch = Struct.new(:id, :tag, :state, :outline, :beyond, :twigs, :cut, :sticks, :label, :leader, :spoken,
+      # +body+ is the ground of a limb, which covers what lies behind it; +outline+ its bark, from where it comes out of
+      # what it grows from; +grain+ the hatching along it; +leaf+ its wash of leaf.
+      Branch = Struct.new(:id, :tag, :state, :body, :outline, :grain, :leaf, :beyond, :twigs, :cut, :sticks, :label, :leader, :spoken,
                           :chosen, :damage, :fault, keyword_init: true)
 
       attr_reader :from_deg, :href
@@ -48,6 +55,23 @@ module Vestry
       def height = HEIGHT
       def ground_y = HEIGHT - GROUND
       def staff_x = LEFT - 22
+
+      # From which side the tree's limbs stand clearest of each other: from the south, or as near to it as is as good.
+      #
+      # @return [Integer] one of BEARINGS
+      def self.clearest(tree, stands)
+        return 180 if stands.size < 2
+
+        drawing = new(tree, stands)
+        BEARINGS.keys.min_by { |deg| [drawing.crowding(deg).round(2), (deg - 180).abs, deg] }
+      end
+
+      # How much limbs' ends lie over each other from one side: pairs that are nearer than two tags, by how much.
+      def crowding(deg)
+        ends = @stands.map { |stand| Core::Survey::Figure.seen_from(limb(stand).tip, deg).first(2) }
+        wide = [ends.map { |x, _| x.abs }.max, ends.map(&:last).max, 500.0].max / 6
+        ends.combination(2).sum { |(ax, ay), (bx, by)| [1 - Math.hypot(ax - bx, ay - by) / wide, 0.0].max }
+      end
 
       def from_words = BEARINGS.fetch(from_deg)
 
@@ -89,6 +113,9 @@ module Vestry
         widths[0] *= 1.25
         Stroke.branch(axis, widths)
       end
+
+      # The trunk's ground, and hatching up its side.
+      def trunk_grain = grain(figure.trunk, 0.0, figure.trunk.length_mm, "trunk", 0.004)
 
       # A leader's own tip, and its twigs.
       def leader_twigs
@@ -135,8 +162,25 @@ module Vestry
       def imperial? = @orchard.units == "imperial"
       def say(mm) = Core::Measure.say(mm, @orchard.units)
 
+      # A line across the sheet, with its words at the end where no limb is.
       def line(kind, mm, words)
-        { kind: kind, y: y(mm), x1: staff_x - 6, x2: WIDTH - 10, text: "#{words} #{say(mm)}" } if words && mm.positive?
+        return nil unless words && mm.positive?
+
+        right, left = [[WIDTH - 150, WIDTH - 10], [staff_x + 8, staff_x + 148]]
+        at_left = crossed?(*right, y(mm)) && !crossed?(*left, y(mm))
+        { kind: kind, y: y(mm), x1: staff_x - 6, x2: WIDTH - 10, text: "#{words} #{say(mm)}",
+          words_x: at_left ? staff_x + 8 : WIDTH - 10, anchor: at_left ? "start" : "end" }
+      end
+
+      # Whether a limb passes just above a line, between two places across the sheet.
+      def crossed?(from, to, up)
+        @stands.any? do |stand|
+          (ax, ay), (bx, by) = sheet(limb(stand).base), sheet(limb(stand).tip)
+          low, high = [ay, by].minmax
+          next false unless low < up + 4 && high > up - 16
+
+          [ax, bx].minmax.then { |near, far| near < to && far > from }
+        end
       end
 
       # What is only planned stands whole, with a tick where it will be cut; what has come off by the season that is
@@ -147,7 +191,10 @@ module Vestry
         cut = stand.cut_mm&.clamp(0, ends)
         made = (stand.graft || stand.coming) && cut
         sat = made && stand.worked? ? sticks(stand, placed, cut, name) : []
-        Branch.new(outline: Stroke.branch(*stretch(placed, 0.0, made || ends, name)),
+        Branch.new(body: Stroke.branch(*stretch(placed, 0.0, made || ends, name)),
+                   outline: Stroke.branch(*stretch(placed, comes_out(stand, placed, made || ends), made || ends, name)),
+                   grain: grain(placed, comes_out(stand, placed, made || ends), made || ends, name),
+                   leaf: made || stand.falls ? nil : leaf(stand, placed, name),
                    beyond: stand.coming && cut ? Stroke.branch(*stretch(placed, cut, ends, name)) : nil,
                    twigs: made ? [] : twigs(placed, name), sticks: sat, label: nil,
                    cut: cut && !made && !stand.falls ? tick(placed, cut, name) : nil,

@@ -17,9 +17,19 @@ module Vestry
             { id: each.id, x: x, y: y, dx: (x - fx) / long, dy: (y - fy) / long }
           end
           placed = Core::Survey::Tags.place(anchors, size: TAG, box: [LEFT, 4.0, WIDTH - 4, ground_y - 4],
-                                            taken: lines.map { |each| [WIDTH - 150, each[:y] - 14, WIDTH,
-                                                                       each[:y] + 3] })
+                                            taken: lines.map { |each| line_words(each) }, lines: limb_lines)
           drawn.each { |each| each.label = placed[each.id] }
+        end
+
+        # Where the words of a height line lie.
+        def line_words(line)
+          left = line[:anchor] == "start" ? line[:words_x] : line[:words_x] - 140
+          [left, line[:y] - 16, left + 140, line[:y] + 3]
+        end
+
+        # The middle of every limb and of the trunk.
+        def limb_lines
+          [figure.trunk, *@stands.map { |stand| limb(stand) }].map { |placed| [*sheet(placed.base), *sheet(placed.tip)] }
         end
       end
     end

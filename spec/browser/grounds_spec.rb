@@ -80,10 +80,13 @@ RSpec.describe "The orchard's grounds" do
     visit "/o/maunder-hill/survey/trees/#{bare.id}?limb=#{bare.limbs.first.id}"
     press("w")
     expect(page).to have_css("details.working[open]", minimum: 2)
+    from = find("#drawing")["data-from"].to_i
     press(".")
-    expect(page).to have_css(".turn span", text: "south-east")
+    expect(page).to have_css("#drawing[data-from='#{(from - 15) % 360}']")
     press(",")
-    expect(page).to have_css(".turn span", text: "seen from the south", exact_text: true)
+    expect(page).to have_css("#drawing[data-from='#{from}']")
+    # Walking on changed the drawing alone: what was opened stays open.
+    expect(page).to have_css("details.working[open]", minimum: 2)
     press("?")
     expect(page).to have_css("dialog[open]", text: "walk round the tree")
     click_button "Close"

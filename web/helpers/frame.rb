@@ -19,8 +19,10 @@ module Vestry
           Drawings::YearBand.new(orchard.season, today, windows, current: shown_station)
         end
 
-        # The direction the tree is looked at from, kept in the address.
-        def looked_from = query.fetch(:from, 180)
+        # The direction the tree is looked at from: as the address says, else whence its limbs stand clearest.
+        def looked_from(tree, stands = Drawings::DrawnLimb.all(tree))
+          query[:from] || (@clearest ||= {})[tree.id] ||= Drawings::Elevation.clearest(tree, stands)
+        end
 
         # @param proposed [Hash{Integer=>Float}] cuts not yet decided, by limb
         # @param after [Integer, nil] the season whose work is drawn as done
@@ -28,20 +30,19 @@ module Vestry
         def tree_drawings(tree, chosen: nil, proposed: {}, after: nil, faults: {}, stretch: nil, year: nil)
           stands = Drawings::DrawnLimb.all(tree, proposed: proposed, after: after, year: year,
                                            now: orchard.season.name_of(today))
-          options = { from_deg: looked_from, chosen: chosen&.id, href: ->(id) { limb_address(tree, id) } }
+          options = { from_deg: looked_from(tree, stands), chosen: chosen&.id, href: ->(id) { limb_address(tree, id) } }
           { elevation: Drawings::Elevation.new(tree, stands, faults: faults, stretch: stretch, **options),
             above: Drawings::FromAbove.new(tree, stands, **options) }
         end
 
         # The same station's page for another limb of the tree.
-        def limb_address(tree, limb_id, from: looked_from, after: query[:after])
+        def limb_address(tree, limb_id, from: query[:from], after: query[:after])
           here = %w[survey plan].include?(station) ? station : "survey"
-          asked = { limb: limb_id, from: (from unless from == 180),
-                    after: (after if station == "plan") }.compact
+          asked = { limb: limb_id, from: from, after: (after if station == "plan") }.compact
           "#{to(here, "/trees/#{tree.id}")}#{"?#{Rack::Utils.build_query(asked)}" unless asked.empty?}"
         end
 
-        def turn_address(tree, limb, by) = limb_address(tree, limb&.id, from: (looked_from + by) % 360)
+        def turn_address(tree, limb, by) = limb_address(tree, limb&.id, from: (looked_from(tree) + by) % 360)
 
         def partial(name, **locals) = erb(:"#{name}", layout: false, locals: { locals: locals }.merge(locals))
       end
