@@ -2,7 +2,8 @@
 
 module Vestry
   module Drawings
-    # The coming days in a row: a full block where one can graft, a half one where it is doubtful, a line where it waits.
+    # The coming days in a row: a full block where one can graft, a half one where that is doubtful, a line where it
+    # waits.
     class DayStrip
       CELL = 30
       HEIGHT = 58

@@ -13,8 +13,8 @@ module Vestry
 
       # Every fifteen degrees, each by the nearest of sixteen winds.
       BEARINGS = (0...360).step(15).to_h do |deg|
-        [deg, %w[north north-north-east north-east east-north-east east east-south-east south-east south-south-east south
-                 south-south-west south-west west-south-west west west-north-west north-west
+        [deg, %w[north north-north-east north-east east-north-east east east-south-east south-east south-south-east
+                 south south-south-west south-west west-south-west west west-north-west north-west
                  north-north-west][(deg / 22.5).round % 16]]
       end.freeze
       WIDTH = 640.0
@@ -26,8 +26,8 @@ module Vestry
 
       # +body+ is the ground of a limb, which covers what lies behind it; +outline+ its bark, from where it comes out of
       # what it grows from; +grain+ the hatching along it; +leaf+ its wash of leaf.
-      Branch = Struct.new(:id, :tag, :state, :body, :outline, :grain, :leaf, :beyond, :twigs, :cut, :sticks, :label, :leader, :spoken,
-                          :chosen, :damage, :fault, keyword_init: true)
+      Branch = Struct.new(:id, :tag, :state, :body, :outline, :grain, :leaf, :beyond, :twigs, :cut, :sticks, :label,
+                          :leader, :spoken, :chosen, :damage, :fault, keyword_init: true)
 
       attr_reader :from_deg, :href
 
@@ -38,7 +38,9 @@ module Vestry
       # @param href [Proc] a limb's id to its address: the same for all limbs but for the id
       # @param faults [Hash{Integer=>String}] what is wrong with a limb's plan, by its id
       # @param stretch [Array(Float, Float), nil] where on the chosen limb it can be cut, in mm
-      def initialize(tree, stands, from_deg: 180, chosen: nil, href: ->(_) {}, faults: {}, stretch: nil)
+      # @param height [Numeric] of the sheet
+      def initialize(tree, stands, from_deg: 180, chosen: nil, href: ->(_) {}, faults: {}, stretch: nil,
+                     height: HEIGHT)
         @tree = tree
         @orchard = tree.orchard
         @stands = stands
@@ -47,13 +49,15 @@ module Vestry
         @href = href
         @faults = faults
         @stretch = stretch
+        @height = height.to_f
       end
 
       def svg = Template.render("elevation", self)
 
       def width = WIDTH
-      def height = HEIGHT
-      def ground_y = HEIGHT - GROUND
+      attr_reader :height
+
+      def ground_y = height - GROUND
       def staff_x = LEFT - 22
 
       # From which side the tree's limbs stand clearest of each other: from the south, or as near to it as is as good.
@@ -72,6 +76,9 @@ module Vestry
         wide = [ends.map { |x, _| x.abs }.max, ends.map(&:last).max, 500.0].max / 6
         ends.combination(2).sum { |(ax, ay), (bx, by)| [1 - Math.hypot(ax - bx, ay - by) / wide, 0.0].max }
       end
+
+      # The states its limbs are in, for a legend of what is drawn.
+      def states = @stands.map(&:state).uniq
 
       def from_words = BEARINGS.fetch(from_deg)
 
@@ -191,15 +198,20 @@ module Vestry
         cut = stand.cut_mm&.clamp(0, ends)
         made = (stand.graft || stand.coming) && cut
         sat = made && stand.worked? ? sticks(stand, placed, cut, name) : []
-        Branch.new(body: Stroke.branch(*stretch(placed, 0.0, made || ends, name)),
-                   outline: Stroke.branch(*stretch(placed, comes_out(stand, placed, made || ends), made || ends, name)),
-                   grain: grain(placed, comes_out(stand, placed, made || ends), made || ends, name),
+        Branch.new(**wood(stand, placed, made || ends, name), **limb_facts(stand), label: nil, sticks: sat,
                    leaf: made || stand.falls ? nil : leaf(stand, placed, name),
                    beyond: stand.coming && cut ? Stroke.branch(*stretch(placed, cut, ends, name)) : nil,
-                   twigs: made ? [] : twigs(placed, name), sticks: sat, label: nil,
+                   twigs: made ? [] : twigs(placed, name),
                    cut: cut && !made && !stand.falls ? tick(placed, cut, name) : nil,
                    leader: sat[sat.size / 2]&.fetch(:tip) || at(placed, made || ends, name),
-                   **limb_facts(stand), damage: stand.limb.damage && tick(placed, ends * 0.06, name, 1.1))
+                   damage: stand.limb.damage && tick(placed, ends * 0.06, name, 1.1))
+      end
+
+      # A limb as it stands, up to where it ends.
+      def wood(stand, placed, ends, name)
+        out = comes_out(stand, ends)
+        { body: Stroke.branch(*stretch(placed, 0.0, ends, name)),
+          outline: Stroke.branch(*stretch(placed, out, ends, name)), grain: grain(placed, out, ends, name) }
       end
 
       def limb_facts(stand)

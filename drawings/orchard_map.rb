@@ -46,16 +46,18 @@ module Vestry
       def marks
         @trees.map do |tree|
           x, y = sheet(tree.map_x, tree.map_y)
-          state, limbs = @states[tree.id], @crowns.fetch(tree.id, [])
+          limbs, wanted = @crowns.fetch(tree.id, []), @wanted.include?(tree.id)
           Mark.new(id: tree.id, label: tree.label, x: x, y: y, reach: reach(limbs), strokes: strokes(limbs),
-                   state: state, wanted: @wanted.include?(tree.id),
-                   spoken: "#{tree.label}, #{tree.species}, #{tree.form.tr('-', ' ')}, #{state}" \
-                           "#{', something is due' if @wanted.include?(tree.id)}")
+                   state: @states[tree.id], wanted: wanted,
+                   spoken: "#{tree.label}, #{tree.species}, #{tree.form.tr('-', ' ')}, #{@states[tree.id]}" \
+                           "#{', something is due' if wanted}")
         end
       end
 
       # Whether something of a kind is drawn.
-      def shows?(kind) = @trees.any? { |tree| @crowns.fetch(tree.id, []).any? { |limb| shown(limb).include?(kind) } }
+      def shows?(kind)
+        @trees.any? { |tree| @crowns.fetch(tree.id, []).any? { |limb| shown(limb).include?(kind) } }
+      end
 
       def heaps
         most = @heaps.map { |heap| heap[:trees] }.max
@@ -66,7 +68,10 @@ module Vestry
       end
 
       def row_names
-        @rows.map { |row| sheet(row[:x], row[:y]).then { |x, y| { text: row[:text], x: [x - row_gap, 14].max, y: y + 6 } } }
+        @rows.map do |row|
+          x, y = sheet(row[:x], row[:y])
+          { text: row[:text], x: [x - row_gap, 14].max, y: y + 6 }
+        end
       end
 
       # A ruler of a round number of metres.
@@ -118,8 +123,7 @@ module Vestry
       def leaf(limb)
         (ax, ay), (bx, by) = own(limb.from), own(limb.to)
         r = [Math.hypot(bx - ax, by - ay) * 0.3, 2].max
-        "M#{Stroke.round(bx - r)} #{Stroke.round(by)}a#{Stroke.round(r)} #{Stroke.round(r)} 0 1 0 #{Stroke.round(2 * r)} 0" \
-          "a#{Stroke.round(r)} #{Stroke.round(r)} 0 1 0 #{Stroke.round(-2 * r)} 0"
+        Stroke.round_about(bx, by, r)
       end
 
       # Across the limb where it will be cut.

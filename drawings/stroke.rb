@@ -24,6 +24,12 @@ module Vestry
         "M#{from.map { |v| round(v) }.join(' ')}Q#{[*bend, *to].map { |v| round(v) }.join(' ')}"
       end
 
+      # A circle as a path.
+      def round_about(x, y, radius)
+        r, across = round(radius), round(radius * 2)
+        "M#{round(x - radius)} #{round(y)}a#{r} #{r} 0 1 0 #{across} 0a#{r} #{r} 0 1 0 -#{across} 0Z"
+      end
+
       # The way from one point to another, in radians.
       def heading(from, to) = Math.atan2(to[1] - from[1], to[0] - from[0])
 

@@ -12,19 +12,22 @@ module Vestry
       # @param faces [Array<Float>] bearings (upright) or degrees from the upper side (leaning)
       # @param upright [Boolean]
       # @param scion_mm [Float] how thick the sticks are drawn
-      def initialize(limb, stock_mm:, faces:, upright:, scion_mm: 9.0)
+      # @param close [Boolean] without room about it
+      def initialize(limb, stock_mm:, faces:, upright:, scion_mm: 9.0, close: false)
         @limb = limb
         @orchard = limb.orchard
         @stock_mm = stock_mm
         @faces = faces
         @upright = upright
         @scion_mm = scion_mm
+        @close = close
         @scale = ROUND * 2 / stock_mm
       end
 
       def svg = Template.render("stub", self)
 
       def size = SIZE
+      def box = @close ? [30, 4, SIZE.to_i - 76, SIZE.to_i - 4] : [0, 0, SIZE.to_i, SIZE.to_i]
       def middle = SIZE / 2 - 8
       def bark_radius = ROUND
       def wood_radius = [ROUND - Records::CoreInputs.bark(@limb, 2 * ROUND / @scale) * @scale, 4].max

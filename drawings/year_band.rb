@@ -7,7 +7,7 @@ module Vestry
     # links that lie on the windows are placed by columns of a few days.
     class YearBand
       HEIGHT = 60
-      LANES = [14, 37].freeze
+      LANES = [13, 37].freeze
       LANE = 21
       LANE_OF = { "wood" => 0, "slip" => 0, "graft" => 1, "tend" => 1, "tally" => 0 }.freeze
       # Columns of five days; a link spans four at least, which is room for its word.

@@ -5,7 +5,8 @@ module Vestry
     # Finds the orchard and the station an address names, and lets through only who may. No
     # station sees a request that has not passed here.
     class OrchardRouter
-      STATIONS = { "today" => Stations::TodayPages, "survey" => Stations::SurveyPages, "plan" => Stations::PlanPages, "wood" => Stations::WoodPages,
+      STATIONS = { "today" => Stations::TodayPages,
+                   "survey" => Stations::SurveyPages, "plan" => Stations::PlanPages, "wood" => Stations::WoodPages,
                    "slip" => Stations::SlipPages,
                    "graft" => Stations::GraftPages, "tend" => Stations::TendPages, "tally" => Stations::TallyPages,
                    "repair" => Stations::RepairPages, "varieties" => Admin::VarietyPages,

@@ -25,7 +25,8 @@ module Vestry
       # What the form shows before anything is typed.
       def current_values
         units = limb.orchard.units
-        { role: planned&.role || "work", season: planned&.season || @season, technique: technique, practice: practice,
+        { role: planned&.role || "work", season: planned&.season || @season, technique: technique,
+          practice: plainest(practice),
           cut: at_mm && Core::Measure.say(at_mm, units), variety: planned&.variety_id,
           against_reason: planned&.against_reason,
           long: !planned&.long_cut_mm.nil?, long_cut: planned&.long_cut_mm &&

@@ -7,8 +7,8 @@ module Vestry
       module Tags
         # Which way from the point to try, in degrees from the way the tag should hang, and how far out: straight on and
         # near first; a turn of 45 degrees counts as much as half a reach.
-        WAYS = [0, -25, 25, -50, 50, -80, 80, -110, 110, -145, 145, 180].product([1.0, 1.5, 2.1, 2.8, 3.6, 4.6, 5.8])
-                                                                       .sort_by { |turn, out| out + turn.abs / 90.0 }.freeze
+        TURNS = [0, -25, 25, -50, 50, -80, 80, -110, 110, -145, 145, 180].freeze
+        WAYS = TURNS.product([1.0, 1.5, 2.1, 2.8, 3.6, 4.6, 5.8]).sort_by { |turn, out| out + turn.abs / 90.0 }.freeze
 
         # @param anchors [Array<Hash>] +id+, +x+, +y+, and +dx+, +dy+: the way it should hang
         # @param size [Array(Float, Float)] a tag's width and height
@@ -33,7 +33,8 @@ module Vestry
         def self.free_place(anchor, size, inside, reach, used, lines)
           places = WAYS.lazy.map { |way| candidate(anchor, way, reach, inside) }
           open = places.select { |middle| free?(rectangle(*middle, *size), used) }
-          open.find { |middle| lines.none? { |line| covers?(rectangle(*middle, *size), line) } } || open.first || places.first
+          clear = open.find { |middle| lines.none? { |line| covers?(rectangle(*middle, *size), line) } }
+          clear || open.first || places.first
         end
 
         def self.candidate(anchor, way, reach, inside)
@@ -46,7 +47,8 @@ module Vestry
         # Whether some of a line lies in a rectangle: what is left of it between each pair of sides.
         def self.covers?(box, line)
           x1, y1, x2, y2 = line
-          from, to = [[x1, x2, box[0], box[2]], [y1, y2, box[1], box[3]]].reduce([0.0, 1.0]) do |(low, high), (a, b, min, max)|
+          sides = [[x1, x2, box[0], box[2]], [y1, y2, box[1], box[3]]]
+          from, to = sides.reduce([0.0, 1.0]) do |(low, high), (a, b, min, max)|
             next (a.between?(min, max) ? [low, high] : [1.0, 0.0]) if (b - a).abs < 1e-9
 
             one, two = [(min - a) / (b - a), (max - a) / (b - a)].minmax

@@ -3,18 +3,19 @@
 module Vestry
   module Drawings
     class Elevation
-      # What makes a limb look like wood: hatching that follows it, and a wash of leaf as large as its share of the head.
+      # What makes a limb look like wood: hatching that follows it, and a wash of leaf as large as its share of the
+      # head.
       module BarkAndLeaf
         # A stroke of hatching for every so many pixels.
         GRAIN = 13.0
         # The washes of a whole head together cover so much of the rectangle it stands in.
         LEAF = 0.42
-        BLOBS = 9
+        BLOBS = 14
 
         private
 
         # Where a limb comes out of what it grows from, in mm along it.
-        def comes_out(stand, placed, ends)
+        def comes_out(stand, ends)
           under = stand.limb.parent_id && @stands.find { |each| each.limb.id == stand.limb.parent_id }
           thick = under ? limb(under).thickness(stand.limb.fork_mm.to_f) : figure.trunk.tip_mm
           [thick * 0.38, ends * 0.3].min
@@ -54,10 +55,9 @@ module Vestry
         def blob(placed, name, index, radius)
           x, y = at(placed, placed.length_mm * (0.45 + 0.6 * index / BLOBS), name)
           x += Stroke.chance(name, 200 + index) * radius * 0.9
-          y += Stroke.chance(name, 220 + index) * radius * 0.7 - rise(placed) * 0.8 * (index / (BLOBS - 1.0))**3
+          y += Stroke.chance(name, 220 + index) * radius * 0.7 - rise(placed) * 0.85 * (index / (BLOBS - 1.0))**2
           r = radius * (1 + 0.25 * Stroke.chance(name, 240 + index))
-          "M#{Stroke.round(x - r)} #{Stroke.round(y)}a#{Stroke.round(r)} #{Stroke.round(r)} 0 1 0 #{Stroke.round(2 * r)} 0" \
-            "a#{Stroke.round(r)} #{Stroke.round(r)} 0 1 0 #{Stroke.round(-2 * r)} 0Z"
+          Stroke.round_about(x, y, r)
         end
 
         # How far the crown of a limb stands above its measured end, in pixels: the highest limb's as far as the tree is

@@ -13,14 +13,18 @@ module Vestry
         # Pixels to a mm: everything that grows, and a reach, has its place on the sheet.
         def scale
           @scale ||= begin
-            points = @stands.flat_map { |stand| [limb(stand).base, limb(stand).tip] } + [figure.trunk.tip]
-            seen = points.map { |point| Core::Survey::Figure.seen_from(point, @from_deg) }
+            seen = seen_points
             shoots = @stands.map { |stand| stand.shoot_mm || 0 }.max || 0
             top = [seen.map { |_, up| up }.max + [shoots * 0.6, 300].max, @orchard.reach_mm.to_f + 250,
                    @tree.height_mm.to_f].max
             across = [seen.map { |right, _| right.abs }.max + 350, 900.0].max
-            [(HEIGHT - TOP - GROUND) / top, (WIDTH - LEFT - RIGHT) / 2 / across].min
+            [(height - TOP - GROUND) / top, (WIDTH - LEFT - RIGHT) / 2 / across].min
           end
+        end
+
+        def seen_points
+          points = @stands.flat_map { |stand| [limb(stand).base, limb(stand).tip] } + [figure.trunk.tip]
+          points.map { |point| Core::Survey::Figure.seen_from(point, @from_deg) }
         end
 
         def top_mm = (ground_y - TOP / 2) / scale

@@ -29,7 +29,9 @@ module Vestry
 
         # The middle of every limb and of the trunk.
         def limb_lines
-          [figure.trunk, *@stands.map { |stand| limb(stand) }].map { |placed| [*sheet(placed.base), *sheet(placed.tip)] }
+          [figure.trunk, *@stands.map { |stand| limb(stand) }].map do |placed|
+            [*sheet(placed.base), *sheet(placed.tip)]
+          end
         end
       end
     end

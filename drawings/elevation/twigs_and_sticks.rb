@@ -25,7 +25,8 @@ module Vestry
           heading = Stroke.heading(at(placed, placed.length_mm * (share - 0.08), name), foot)
           way = heading + twig_turn(heading, name, index)
           long = twig_length(placed, name, index, share)
-          long, way = rise(placed), (way + UP * 2) / 3 if index == TWIGS && rise(placed) > long
+          lift = rise(placed) * (1 - (TWIGS - index) * 0.28)
+          long, way = lift, (way + UP * 2) / 3 if index > TWIGS - 3 && lift > long
           x, y = Stroke.ahead(foot, way, long)
           Stroke.curve(foot, Stroke.ahead(foot, way, long * 0.55), [x, y - long * 0.16])
         end

@@ -66,6 +66,22 @@ module Vestry
         base - (base - measured[:diameter_mm]) / measured[:at_mm] * at_mm.to_f
       end
 
+      # Where along a limb each method for the end of a stub suits its thickness, and where best.
+      #
+      # @return [Hash{String=>Hash}] +works+ and +ideal+, each a stretch from the fork, or nil
+      def method_stretches(limb)
+        book = limb.orchard.rulebook
+        base, length, measured = section(limb)[:diameter_mm], limb.length_mm.to_f, outer(limb)
+        loss = measured ? (base - measured[:diameter_mm]) / measured[:at_mm] :
+          Core::Survey::Taper.loss(base, length, book)
+        book.end_methods.to_h do |method|
+          [method, %w[works ideal].to_h do |kind|
+            range = book.value_or_nil("methods.#{method}.stock_#{kind}")
+            [kind.to_sym, range && Core::Survey::Taper.stretch(base, loss, length, range)]
+          end]
+        end
+      end
+
       # @param today [Date, nil] then what took here by this day is weighed in
       def methods(limb, stock_mm, scion_mm: nil, slipping: true, today: nil)
         asked = method_question(limb, stock_mm, slipping: slipping, today: today)

@@ -54,6 +54,13 @@ module Vestry
         stock_mm ? CoreInputs.sticks(limb, stock_mm, practice: practice, method: technique)[:count] : 1
       end
 
+      # The first practice that comes to as many sticks here: two are a pair, by whatever habit they are set.
+      def plainest(practice)
+        return practice unless stock_mm
+
+        Core::Plan::Sticks::PRACTICES.find { |each| count_by(each) == count_by(practice) }
+      end
+
       # The practice that comes to as many sticks as are planned; the school's own where several do.
       def planned_practice
         return nil unless planned&.sticks && stock_mm && technique == planned.technique

@@ -142,7 +142,7 @@ RSpec.describe "Grafting without signal" do
 
   it "forgets the pages it kept when the person signs out" do
     open_sheet
-    find("summary", text: "Gus Grafter").click
+    find(".menu.person summary").click
     click_button "Sign out"
     expect(page).to have_current_path("/sign-in").or have_content("Sign in")
     left = page.evaluate_async_script("const done = arguments[0]; setTimeout(() => " \

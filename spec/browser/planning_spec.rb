@@ -36,12 +36,20 @@ RSpec.describe "Planning trees" do
 
     limb_tag(moved).click
     start = find("#place .at").text
-    find("#slide").send_keys(:right, :right, :right, :right, :right, :right)
+    scores = all("#methods .num summary").map(&:text)
+    find("#slide").send_keys(*[:right] * 30)
     expect(page).to have_css("#place[data-at='#{find('#slide').value.to_f}']")
     expect(find("#place .at").text).not_to eq start
+    # The cursor, the bars' line, the figure beside it and the scores went with it.
+    expect(page).to have_css(".at-cut", exact_text: find("#place .at").text)
+    share = (find("#slide").value.to_f / find("#rule")["data-length"].to_f * 100).round(1)
+    expect([find(".limb-rule .cursor")["x"], first(".method-bar .at")["x1"]].map { |at| at.to_f.round(1) })
+      .to eq [share, share]
+    expect(all("#methods .num summary").map(&:text)).not_to eq scores
     expect(page).to have_css("h1.now", text: "cut at #{find('#place .at').text} from the fork")
-    expect(page).to have_field("Cut at, from the fork", with: find("#place .at").text)
+    expect(find("#f-cut", visible: :all).value).to eq find("#place .at").text
     select "Skylark Russet", from: "Becomes"
+    find("summary", text: "The cut typed").click
     check "Cut it long in winter first"
     click_button "Keep this plan"
     expect(page).to have_css("h1.now", text: "#{moved} is to become Skylark Russet in 2026")
@@ -58,8 +66,11 @@ RSpec.describe "Planning trees" do
     visit "/o/maunder-hill/plan/trees/#{apple.id}"
     apple.limbs.each do |limb|
       limb_tag(limb.tag).click
+      page.evaluate_script("window.stayed = true")
       within("form.roles") { click_button "lift" }
       expect(page).to have_css("form.roles button[aria-pressed='true']", text: "lift")
+      # The role is kept without another page, and the focus stays on it.
+      expect(page.evaluate_script("[window.stayed, document.activeElement.value]")).to eq [true, "lift"]
     end
     visit "/o/maunder-hill/plan/trees/#{apple.id}"
     expect(page).to have_content("nothing would be left to feed the roots")

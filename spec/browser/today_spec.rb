@@ -66,9 +66,9 @@ RSpec.describe "The front page of an orchard" do
 
   it "pictures each orchard of someone with several, with its one sentence, and leads into it" do
     other = orchard(name: "Low Field")
-    sign_in person(steward: here).tap { |me|
-      Vestry::Records::Membership.create(orchard_id: other.id, account_id: me.id, role: "viewer")
-    }
+    me = person(steward: here)
+    Vestry::Records::Membership.create(orchard_id: other.id, account_id: me.id, role: "viewer")
+    sign_in me
     expect(page).to have_css(".orchards svg.orchard-map", count: 2)
     expect(find(".orchards li", text: "Low Field")).to have_content("No tree stands here yet")
     find(".orchards a", text: "Maunder Hill").click

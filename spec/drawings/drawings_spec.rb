@@ -221,7 +221,8 @@ RSpec.describe "The drawings" do
     one = tree(here)
     one.update(map_x: 5.0, map_y: 5.0)
     map = Vestry::Drawings::OrchardMap.new([0.0, 0.0, 86.0, 52.0], trees: [one], states: { one.id => "planned" },
-                                           crowns: { one.id => [limb["open", 90], limb["work", 0, 0.5], limb["lost", 180, 0.5]] })
+                                           crowns: { one.id => [limb["open", 90], limb["work", 0, 0.5],
+                                                               limb["lost", 180, 0.5]] })
     strokes = map.marks.first.strokes
     expect(map.scale).to eq 10.0
     expect(strokes["open"]).to eq "M0 0L20 0"

@@ -3,59 +3,105 @@
 (() => {
   const parts = (text) => new DOMParser().parseFromString(text, "text/html");
 
-  const slider = document.getElementById("slide");
-  const slide = document.querySelector("g.slide");
-  if (slider && slide) {
-    const svg = slide.ownerSVGElement;
-    const tick = svg.querySelector(".limb.chosen .cut");
-    const grip = slide.querySelector(".grip");
-    const axis = slide.dataset.axis.split(";").map((each) => each.split(" ").map(Number));
+  // The cut, moved along the limb: by the slider under it, by pulling the cursor, or the tick on the tree. Length and
+  // thickness follow at once; everything else comes from the server, one answer at a time, the latest asked for last.
+  const bindRule = () => {
+    const slider = document.getElementById("slide");
+    const rule = document.getElementById("rule");
+    if (!slider || !rule || rule.dataset.bound) return;
+    rule.dataset.bound = "yes";
+    const length = Number(rule.dataset.length);
     const field = document.getElementById("f-cut");
     const start = Number(slider.value);
-    let waiting = null;
-    let asked = 0;
-    const place = (mm) => {
-      const i = Math.max(1, axis.findIndex((each) => each[0] >= mm));
-      const [a, b] = [axis[i - 1], axis[i]];
-      const share = Math.min(1, Math.max(0, (mm - a[0]) / (b[0] - a[0])));
-      return [a[1] + (b[1] - a[1]) * share, a[2] + (b[2] - a[2]) * share];
+    let wanted = null;
+    let busy = false;
+    const share = () => `${Math.min(100, Math.max(0, (Number(slider.value) / length) * 100))}%`;
+    // The tick on the tree, where the drawing shows this limb.
+    const slide = () => document.querySelector("g.slide");
+    const axis = () => slide()?.dataset.axis.split(";").map((each) => each.split(" ").map(Number));
+    const place = (line, mm) => {
+      const i = Math.max(1, line.findIndex((each) => each[0] >= mm));
+      const [a, b] = [line[i - 1], line[i]];
+      const part = Math.min(1, Math.max(0, (mm - a[0]) / (b[0] - a[0])));
+      return [a[1] + (b[1] - a[1]) * part, a[2] + (b[2] - a[2]) * part];
     };
-    const from = place(start);
     const show = () => {
-      const [x, y] = place(Number(slider.value));
-      if (tick) tick.setAttribute("transform", `translate(${x - from[0]} ${y - from[1]})`);
-      grip.setAttribute("cx", x);
-      grip.setAttribute("cy", y);
+      rule.querySelector(".cursor").setAttribute("x", share());
+      rule.querySelectorAll(".method-bar .at").forEach((line) => ["x1", "x2"].forEach((end) => line.setAttribute(end, share())));
+      const line = axis();
+      if (!line) return;
+      const from = place(line, start);
+      const [x, y] = place(line, Number(slider.value));
+      slide().ownerSVGElement.querySelector(".limb.chosen .cut")?.setAttribute("transform", `translate(${x - from[0]} ${y - from[1]})`);
+      slide().querySelector(".grip").setAttribute("cx", x);
+      slide().querySelector(".grip").setAttribute("cy", y);
     };
     const ask = async () => {
-      asked += 1;
-      const mine = asked;
-      const practice = document.querySelector("input[name=practice]:checked")?.value || "";
-      const answer = await fetch(`${slider.dataset.place}?at=${slider.value}&technique=${slider.dataset.technique}&practice=${practice}`);
-      if (!answer.ok || mine !== asked) return;
-      // The figures, the stub and the sentence change together.
-      const page = parts(await answer.text());
-      ["#place", "#stub", "h1.now"].forEach((part) => {
-        const fresh = page.querySelector(part);
-        if (fresh) document.querySelector(part)?.replaceWith(document.importNode(fresh, true));
-      });
-      field.value = document.querySelector("#place .at").textContent;
+      if (busy) return;
+      busy = true;
+      while (wanted !== null) {
+        const at = wanted;
+        wanted = null;
+        const chosen = (name) => document.querySelector(`input[name=${name}]:checked`)?.value || "";
+        const answer = await fetch(`${slider.dataset.place}?at=${at}&technique=${chosen("technique") || slider.dataset.technique}&practice=${chosen("practice")}`).catch(() => null);
+        if (!answer || !answer.ok) continue;
+        const page = parts(await answer.text());
+        if (wanted !== null) continue;
+        // The figures, the stub, the scores and the sentence change together; what is open stays open.
+        ["#place", "#stub", "#methods", "#sticks", "h1.now"].forEach((part) => {
+          const fresh = page.querySelector(part);
+          const old = document.querySelector(part);
+          if (!fresh || !old) return;
+          const open = [...old.querySelectorAll("details")].map((each) => each.open);
+          const node = document.importNode(fresh, true);
+          [...node.querySelectorAll("details")].forEach((each, i) => { each.open = open[i] ?? each.open; });
+          old.replaceWith(node);
+        });
+        const words = document.querySelector("#place .at")?.textContent;
+        if (words) { field.value = words; rule.querySelector(".at-cut").textContent = words; }
+        show();
+      }
+      busy = false;
     };
-    const moved = () => { show(); clearTimeout(waiting); waiting = setTimeout(ask, 120); };
+    const moved = () => { show(); wanted = slider.value; ask(); };
     slider.addEventListener("input", moved);
+    document.addEventListener("change", (event) => {
+      if (!rule.isConnected) return;
+      if (event.target.matches("#sticks input")) moved();
+      // Another method has another best place: its page, in place.
+      if (event.target.matches("#methods input[data-look]")) window.vestrySwap(event.target.dataset.look, "main");
+    });
     const pull = (event) => {
-      const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.getScreenCTM().inverse());
-      const nearest = axis.reduce((best, each) => {
+      const line = axis();
+      const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(slide().ownerSVGElement.getScreenCTM().inverse());
+      const nearest = line.reduce((best, each) => {
         const far = Math.hypot(each[1] - point.x, each[2] - point.y);
         return far < best[0] ? [far, each[0]] : best;
       }, [Infinity, start]);
       slider.value = nearest[1];
       moved();
     };
-    grip.addEventListener("pointerdown", (event) => { grip.setPointerCapture(event.pointerId); event.preventDefault(); });
-    grip.addEventListener("pointermove", (event) => { if (event.buttons) pull(event); });
+    const grip = () => {
+      const found = slide()?.querySelector(".grip");
+      if (!found || found.dataset.bound) return;
+      found.dataset.bound = "yes";
+      found.addEventListener("pointerdown", (event) => { found.setPointerCapture(event.pointerId); event.preventDefault(); });
+      found.addEventListener("pointermove", (event) => { if (event.buttons) pull(event); });
+    };
+    const laid = rule.querySelector(".limb-rule");
+    const along = (event) => {
+      const box = laid.getBoundingClientRect();
+      slider.value = Math.round((Math.min(1, Math.max(0, (event.clientX - box.left) / box.width)) * length) / 5) * 5;
+      moved();
+    };
+    laid.addEventListener("pointerdown", (event) => { laid.setPointerCapture(event.pointerId); along(event); event.preventDefault(); });
+    laid.addEventListener("pointermove", (event) => { if (event.buttons) along(event); });
+    document.addEventListener("swapped", () => { if (rule.isConnected) { grip(); show(); } });
+    grip();
     show();
-  }
+  };
+  bindRule();
+  document.addEventListener("swapped", bindRule);
 
   // A tree through its years: the page of the year that was slid to.
   const years = document.getElementById("year-slide");

@@ -4,23 +4,34 @@
   const parse = (text) => new DOMParser().parseFromString(text, "text/html");
   let asked = 0;
 
-  // Fetches a page and puts its parts in place of those here; what was asked for before is forgotten.
-  const swap = async (address, selectors) => {
+  // How the thing that has the focus is found again in what comes in its place.
+  const known = (held) => {
+    if (!held || held === document.body) return null;
+    if (held.id) return `#${CSS.escape(held.id)}`;
+    if (held.dataset.key) return `[data-key="${CSS.escape(held.dataset.key)}"]`;
+    if (held.name) return `${held.tagName}[name="${CSS.escape(held.name)}"]${held.value ? `[value="${CSS.escape(held.value)}"]` : ""}`;
+    return null;
+  };
+
+  // Fetches a page and puts its parts in place of those here; what was asked for before is forgotten. A deed is asked
+  // for with its form's fields, and answered by the page it leads to, or by its own page with what is wrong.
+  const swap = async (address, selectors, deed) => {
     asked += 1;
     const mine = asked;
-    const answer = await fetch(address).catch(() => null);
-    if (!answer || !answer.ok || answer.redirected) { if (mine === asked) location.assign(address); return false; }
+    const answer = await fetch(address, deed).catch(() => null);
+    const readable = answer && (answer.ok || (deed && [409, 422].includes(answer.status)));
+    if (!readable || (!deed && answer.redirected)) { if (mine === asked && !deed) location.assign(address); return readable; }
     const page = parse(await answer.text());
-    if (mine !== asked) return false;
+    if (mine !== asked && !deed) return false;
     const held = document.activeElement;
-    const key = held?.dataset?.key ?? null;
+    const key = known(held);
     selectors.split(",").forEach((selector) => {
       const fresh = page.querySelector(selector);
       const old = document.querySelector(selector);
       if (fresh && old) old.replaceWith(document.importNode(fresh, true));
     });
-    if (!held?.isConnected && key) document.querySelector(`[data-key="${CSS.escape(key)}"]`)?.focus({ preventScroll: true });
-    history.replaceState(null, "", address);
+    if (!held?.isConnected && key) document.querySelector(key)?.focus({ preventScroll: true });
+    if (!deed || answer.redirected) history.replaceState(null, "", deed ? answer.url : address);
     document.dispatchEvent(new CustomEvent("swapped"));
     return true;
   };
@@ -30,6 +41,18 @@
     if (!link || event.button !== 0 || event.ctrlKey || event.metaKey || event.shiftKey) return;
     event.preventDefault();
     swap(link.href, link.dataset.swap);
+  });
+
+  // A form whose answer is shown in place; where nothing answers, it is sent as any form is.
+  document.addEventListener("submit", async (event) => {
+    const form = event.target.closest("form[data-swap]");
+    if (!form || event.defaultPrevented) return;
+    event.preventDefault();
+    const fields = new FormData(form);
+    if (event.submitter?.name) fields.append(event.submitter.name, event.submitter.value);
+    const to = event.submitter?.getAttribute("formaction") || form.getAttribute("action");
+    const done = await swap(to, form.dataset.swap, { method: "POST", body: new URLSearchParams(fields) });
+    if (!done) { form.removeAttribute("data-swap"); form.requestSubmit(event.submitter); }
   });
 
   // The tree turned by pulling it: a step of fifteen degrees for every so many pixels.

@@ -27,11 +27,14 @@ module Vestry
         # @param proposed [Hash{Integer=>Float}] cuts not yet decided, by limb
         # @param after [Integer, nil] the season whose work is drawn as done
         # @param faults [Hash{Integer=>String}] by limb
-        def tree_drawings(tree, chosen: nil, proposed: {}, after: nil, faults: {}, stretch: nil, year: nil)
+        # @param height [Numeric] of the drawing from the side
+        def tree_drawings(tree, chosen: nil, proposed: {}, after: nil, faults: {}, stretch: nil, year: nil,
+                          height: Drawings::Elevation::HEIGHT)
           stands = Drawings::DrawnLimb.all(tree, proposed: proposed, after: after, year: year,
                                            now: orchard.season.name_of(today))
           options = { from_deg: looked_from(tree, stands), chosen: chosen&.id, href: ->(id) { limb_address(tree, id) } }
-          { elevation: Drawings::Elevation.new(tree, stands, faults: faults, stretch: stretch, **options),
+          { elevation: Drawings::Elevation.new(tree, stands, faults: faults, stretch: stretch, height: height,
+                                                   **options),
             above: Drawings::FromAbove.new(tree, stands, **options) }
         end
 

@@ -14,7 +14,8 @@ module Vestry
           reading ||= Contracts::PlanLimbForm.blank(advice ? advice.current_values : {})
           line = Headline.new(orchard, today)
           plan = Records::TreePlan.new(tree, today)
-          erb :"plan/tree", locals: { tree: tree, limb: limb, advice: advice, reading: reading, plan: plan,
+          erb limb ? :"plan/limb" : :"plan/tree",
+              locals: { tree: tree, limb: limb, advice: advice, reading: reading, plan: plan,
                                       faults: plan.faults + wood_faults(plan), after: after_season(plan),
                                       cap: params.key?("cap") ? @cap : tree.plan&.cap&.to_f,
                                       site: site, site_reading: site_reading, now: limb ? line.limb(limb) :

@@ -7,12 +7,14 @@ module Vestry
       class TodayPages < Base
         # What the button of a matter says, and where it leads.
         ACTS = { "survey" => ["Add trees", "/trees/new"], "tend" => ["Walk what is due", ""],
-                 "slip" => ["Test the bark", "/walk"], "wood" => ["See to the wood", ""], "plan" => ["Go on planning", ""],
+                 "slip" => ["Test the bark", "/walk"], "wood" => ["See to the wood", ""],
+                 "plan" => ["Go on planning", ""],
                  "tally" => ["Go on counting", ""] }.freeze
 
         # What rows are called, one and many; others by their table.
         ROWS = { "observations" => %w[visit visits], "tallies" => %w[count counts], "tasks_done" => %w[task tasks],
-                 "plan_limbs" => ["planned limb", "planned limbs"], "phenology_seen" => ["look at bark", "looks at bark"],
+                 "plan_limbs" => ["planned limb", "planned limbs"], 
+                 "phenology_seen" => ["look at bark", "looks at bark"],
                  "varieties" => %w[variety varieties], "bundles" => %w[bundle bundles] }.freeze
         DONE = { "add" => "new", "change" => "changed", "hide" => "taken away", "restore" => "brought back" }.freeze
 

@@ -23,7 +23,8 @@ RSpec.describe Vestry::Core::Slip::BarkDates do
   end
 
   it "puts off bark in dry soil: what is to come, and what came in the last days" do
-    dry = ->(**dates) { described_class.in_dry_soil({ reached_on: nil, p10: nil, p50: nil, p90: nil, **dates }, today, book) }
+    none = { reached_on: nil, p10: nil, p50: nil, p90: nil }
+    dry = ->(**dates) { described_class.in_dry_soil({ **none, **dates }, today, book) }
     expect(dry[p10: today + 2, p50: today + 6]).to eq(reached_on: nil, p10: today + 7, p50: today + 11, p90: nil)
     expect(dry[reached_on: today - 5]).to include(reached_on: today - 5, p50: nil)
     expect(dry[reached_on: today - 4]).to eq(reached_on: nil, p10: today + 1, p50: today + 1, p90: today + 6)
