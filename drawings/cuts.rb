@@ -32,12 +32,12 @@ module Vestry
       def title = "The cuts of the #{technique.tr('-', ' ')}, to scale: long face #{say(@f[:face])}"
 
       # Pixels a mm, so that the stick's cut end fills the height.
-      def scale = @scale ||= (HEIGHT - 70) / (@f[:face] + 45)
+      def scale = @scale ||= (height - 70) / (@f[:face] + 45)
       def px(mm) = mm * scale
       def r(number) = Stroke.round(number)
 
       def stick_width = [px(@scion_mm), 9].max
-      def foot = HEIGHT - 34
+      def foot = height - 34
       def face_top = foot - px(@f[:face])
 
       # The stick from the side, upright, its long face to the right; x is its left edge.
@@ -93,7 +93,7 @@ module Vestry
 
       # The stub's outline: sawn across, or on the slope of a tongue.
       def stub_outline(x)
-        low = HEIGHT - 20
+        low = height - 20
         if kind == "tongue"
           return Stroke.straight([[x, low], [x, stub_top + px(@f[:face])], [x + stub_width, stub_top],
                                   [x + stub_width, low]])

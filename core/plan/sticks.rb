@@ -35,17 +35,28 @@ module Vestry
                       wind_from_deg: nil, method: nil, rulebook: Rulebook.shipped)
           most = method && rulebook.value("methods.#{method}.most_sticks")
           count = [count(wood_diameter_mm, practice, rulebook), most].compact.min
+          faces = faces(count, rise_deg: rise_deg, flat_deg: flat_deg, flat_one_side: flat_one_side,
+                               bearing_deg: bearing_deg, wind_from_deg: wind_from_deg, rulebook: rulebook)
           reasons = [{ code: "sticks_#{practice}", count: count, wood_mm: wood_diameter_mm }]
+          { count: count, **faces, reasons: reasons + faces[:reasons] }
+        end
+
+        # On which faces so many sticks sit.
+        #
+        # @param count [Integer] 1 to 5
+        # @return [Hash] +bearings_deg+ or +clock_deg+, and +reasons+
+        def self.faces(count, rise_deg:, flat_deg: nil, flat_one_side: false, bearing_deg: nil, wind_from_deg: nil,
+                       rulebook: Rulebook.shipped)
           if Near.at_least?(rise_deg, rulebook.value("reckoning.sticks.upright_from"))
             first = first_bearing(flat_deg, flat_one_side, wind_from_deg, rulebook)
-            reasons << { code: "faces_upright", flat_deg: flat_deg, wind_from_deg: wind_from_deg, first_deg: first }
-            { count: count, bearings_deg: Array.new(count) { |i| (first + i * 360.0 / count) % 360 }, reasons: reasons }
+            why = { code: "faces_upright", flat_deg: flat_deg, wind_from_deg: wind_from_deg, first_deg: first }
+            { bearings_deg: Array.new(count) { |i| (first + i * 360.0 / count) % 360 }, reasons: [why] }
           else
             clock = rulebook.value("reckoning.sticks.leaning").fetch(count).map(&:to_f)
             turned = turn(flat_deg, bearing_deg, rise_deg, clock.map(&:abs).max, rulebook)
-            reasons << { code: "faces_leaning", rise_deg: rise_deg, flat_deg: (flat_deg unless turned.zero?),
-                         turn_deg: turned }
-            { count: count, clock_deg: clock.map { |deg| deg + turned }, reasons: reasons }
+            why = { code: "faces_leaning", rise_deg: rise_deg, flat_deg: (flat_deg unless turned.zero?),
+                    turn_deg: turned }
+            { clock_deg: clock.map { |deg| deg + turned }, reasons: [why] }
           end
         end
 

@@ -111,12 +111,29 @@ module Vestry
       def sticks(limb, stock_mm, practice: nil, method: nil)
         orchard = limb.orchard
         Core::Plan::Sticks.reckon(
-          { wood_diameter_mm: [stock_mm - 2 * bark(limb, stock_mm), 1.0].max, rise_deg: limb.rise_deg.to_f,
-            flat_deg: limb.flat_deg&.to_f, flat_one_side: true, bearing_deg: limb.bearing_deg&.to_f,
-            practice: practice || orchard.rulebook.practice("sticks", orchard.school),
-            wind_from_deg: orchard.wind_from_deg, method: method },
+          { wood_diameter_mm: [stock_mm - 2 * bark(limb, stock_mm), 1.0].max, **face_facts(limb),
+            practice: practice || orchard.rulebook.practice("sticks", orchard.school), method: method },
           rulebook: orchard.rulebook
         )
+      end
+
+      # On which faces of a limb's stub so many sticks sit: from north on an upright one, else from the upper side.
+      #
+      # @return [Array<Float>] degrees
+      def faces(limb, count)
+        told = Core::Plan::Sticks.faces(count.clamp(1, limb.orchard.rulebook.value("reckoning.sticks.ring_most")),
+                                        **face_facts(limb), rulebook: limb.orchard.rulebook)
+        told[:bearings_deg] || told[:clock_deg]
+      end
+
+      # Whether a stub of it counts as upright: no side of it lies on top.
+      def upright?(limb)
+        Core::Near.at_least?(limb.rise_deg.to_f, limb.orchard.rulebook.value("reckoning.sticks.upright_from"))
+      end
+
+      def face_facts(limb)
+        { rise_deg: limb.rise_deg.to_f, flat_deg: limb.flat_deg&.to_f, flat_one_side: true,
+          bearing_deg: limb.bearing_deg&.to_f, wind_from_deg: limb.orchard.wind_from_deg }
       end
 
       # One, two or more sticks by a method, side by side.
@@ -126,7 +143,7 @@ module Vestry
         book = limb.orchard.rulebook
         Core::Plan::StickChoice.reckon(
           { diameter_mm: stock_mm, take: take, most_sticks: book.value("methods.#{method}.most_sticks"),
-            upright: Core::Near.at_least?(limb.rise_deg.to_f, book.value("reckoning.sticks.upright_from")) },
+            upright: upright?(limb) },
           rulebook: book
         )[:choices]
       end

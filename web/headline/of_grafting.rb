@@ -40,6 +40,16 @@ module Vestry
           "work#{"; #{counted(short, 'stub')} without all #{short == 1 ? 'its' : 'their'} sticks" if short.positive?}."
         end
 
+        # What is set next, in one breath.
+        def bench(limb)
+          planned = limb.planned
+          return limb(limb) unless planned&.complete? && limb.graft.nil?
+
+          "#{limb.label}, #{method_name(planned.technique).downcase}: " \
+          "#{counted(planned.sticks || 1, 'stick')} of #{planned.variety.name}, cut at #{length(planned.cut_mm)}. " \
+          "Change what came out otherwise."
+        end
+
         def cutting_now(limb, advice)
           "#{limb.label}, #{method_name(advice.technique).downcase}: " \
           "#{orchard.rulebook.book('methods')[advice.technique]['for']}."

@@ -22,6 +22,15 @@ module Vestry
         # The same for a form whose rows have no key of their own.
         def once_field = %(<input type="hidden" name="once" value="#{SecureRandom.uuid}">)
 
+        # A field that stands in a sentence, its label for those who do not see where it stands.
+        #
+        # @param empty [String] what is shown while nothing is chosen or typed
+        def inline_field(reading, name, label, kind: :text, **facts)
+          erb(:inline_field, layout: false, locals: { reading: reading, name: name, label: label, kind: kind,
+                                                      value: reading.shown(name), options: [], empty: "…", size: 8,
+                                                      required: false, **facts }).strip
+        end
+
         def field(reading, name, label, kind: :text, **facts)
           erb :field, layout: false, locals: { reading: reading, name: name, label: label, kind: kind,
                                                value: reading.shown(name), hint: nil,

@@ -7,11 +7,32 @@ module Vestry
       class GraftPages < Base
         helpers do
           def show(limb, reading = nil)
-            reading ||= Contracts::LogGraftForm.blank(current_values(limb).merge(%i[technique stub cut
-              sticks].to_h { |name| [name, params[name]] }.reject { |_, value| value.to_s.empty? }))
+            reading ||= asked_reading(limb)
             erb :"graft/log", locals: { limb: limb, tree: limb.tree, reading: reading, planned: limb.planned,
-                                        now: Headline.new(orchard, today).limb(limb) }
+                                        bench: Bench.new(limb, reading, given: given(limb)),
+                                        now: Headline.new(orchard, today).bench(limb) }
           end
+
+          # The form as it is filled in, with what the address asks for in place of it.
+          def asked_reading(limb)
+            asked = %i[technique stub scion cut sticks faces].to_h { |name| [name, params[name]] }
+            Contracts::LogGraftForm.blank(current_values(limb).merge(asked.reject { |_, value| value.to_s.empty? }))
+          end
+
+          # The sticks that the match gives to what is planned for a limb.
+          def given(limb)
+            planned = limb.planned
+            (@given ||= {})[limb.id] ||= planned&.complete? ? matched(planned).map(&:stick) : []
+          end
+
+          # The stub that is set after this one, in walking order.
+          def next_stub(limb)
+            waiting = orchard.planned(:waiting, orchard.season.name_of(today)).rows.select(&:complete?)
+            at = waiting.index { |row| row.limb_id == limb.id }
+            at ? waiting[at + 1] : waiting.first
+          end
+
+          def limb_upright?(limb) = Records::CoreInputs.upright?(limb)
 
           def different(limb, wrong: nil)
             found = Records::ChangedStub.new(limb, today, stub_mm: length_in("stub"), torn_mm: length_in("torn"),
@@ -48,8 +69,9 @@ module Vestry
             planned = limb.planned
             practice = ->(point) { orchard.rulebook.practice(point, orchard.school) }
             stub = planned&.cut_mm && Records::CoreInputs.diameter_at(limb, planned.cut_mm)
-            given = planned&.complete? ? matched(planned) : nil
-            { grafted_on: today.iso8601, bundle: given&.stick&.bundle_id, scion: given && thickness(given.diameter_mm),
+            given = given(limb).first
+            { grafted_on: today.iso8601, bundle: given&.bundle_id,
+              scion: given&.diameter_mm && thickness(given.diameter_mm),
               faces: Contracts::LogGraftForm.shown(planned&.faces),
               technique: planned&.technique || orchard.rulebook.end_methods.first,
               variety: planned&.variety_id, cut: planned&.cut_mm && length(planned.cut_mm),
@@ -58,10 +80,9 @@ module Vestry
               perch: practice["perch"] == "yes" ? "true" : nil, grafter: actor }
           end
 
-          # The first stick that the match gives to a planned limb.
           def matched(planned)
             Records::MatchBoard.new(orchard, planned.season, today, variety: planned.variety_id).places
-              .find { |place| place.row.id == planned.id }&.given&.first
+              .find { |place| place.row.id == planned.id }&.given.to_a
           end
         end
 
@@ -136,15 +157,26 @@ module Vestry
 
         get("/limbs/:id") { show(orchard.limb!(params["id"])) }
 
+        # The bench alone, as the form's fields change.
+        get "/limbs/:id/bench" do
+          limb = orchard.limb!(params["id"])
+          bench = Bench.new(limb, asked_reading(limb), given: given(limb))
+          erb :"graft/bench", layout: false, locals: { limb: limb, bench: bench }
+        end
+
         post "/limbs/:id" do
           limb = orchard.limb!(params["id"])
           # A cut that still reads as it was planned is the planned one, to the last half millimetre.
           cut = limb.planned&.cut_mm
           reading = read(Contracts::LogGraftForm, cut ? { cut: length(cut) } : {}, cut ? { cut: cut.to_f } : {})
+          following = params["then"] == "next" ? next_stub(limb) : nil
           try(reading, ->(wrong) { show(limb, wrong) }) do |v|
             graft = Deeds::LogGraft.call(limb, Contracts::LogGraftForm.to_row(reading, limb), by: actor, today: today,
                                          bundle: Contracts::LogGraftForm.named(orchard, :bundle, v[:bundle]))
-            redirect to("tend", "/grafts/#{graft.id}")
+            next redirect(to("tend", "/grafts/#{graft.id}")) unless following
+
+            notice "#{limb.label} is logged."
+            redirect to("graft", "/limbs/#{following.limb_id}")
           end
         end
       end

@@ -1,0 +1,59 @@
+# frozen_string_literal: true
+
+RSpec.describe "The bench" do
+  let!(:here) { demo }
+  let(:stub) { here.trees_dataset.first(row: "A", number: 6).limbs_dataset.first(tag: "A") }
+
+  before do
+    sign_in person(grafter: here)
+    page.current_window.resize_to(1280, 800)
+    visit "/o/maunder-hill/graft/limbs/#{stub.id}"
+  end
+
+  def now(words) = page.evaluate_script(words)
+  def box(css) = now("document.querySelector(#{css.to_json}).getBoundingClientRect().toJSON()")
+  def made = Vestry::Records::Graft.where(limb_id: stub.id).order(:id).last
+
+  it "logs a graft that went to plan in two presses, without scrolling, and goes on to the next stub" do
+    expect(box(".keep-bar .go")["bottom"]).to be <= 800
+    find(".lift", text: "cleanly").click
+    click_button "Log it, and on to A6 D"
+    expect(page).to have_content("A6 A is logged").and have_css("h1.now", text: /\AA6 D, rind graft/)
+    expect(made).to have_attributes(bark_slip: "clean", technique: "rind", sticks: 2, stub_mm: 49,
+                                    grafted_on: World::TODAY)
+  end
+
+  it "takes a face from where the disc was pulled to, and a size from its edge; keys do the same" do
+    centre = box("svg.bench-stub .bark")
+    mid = [centre["left"] + centre["width"] / 2, centre["top"] + centre["height"] / 2]
+    disc = box(".disc[data-index='1'] .stick")
+    mouse = page.driver.browser.mouse
+    mouse.move(x: disc["left"] + disc["width"] / 2, y: disc["top"] + disc["height"] / 2)
+    mouse.down
+    # To the right hand of the middle: ninety degrees from the upper side.
+    mouse.move(x: mid[0] + 190, y: mid[1], steps: 8)
+    mouse.up
+    expect(find_field("Faces, °").value).to eq "-45 90"
+    now("document.querySelector('.disc[data-index=\"0\"]').focus()")
+    page.driver.browser.keyboard.type(:Left, :Left)
+    expect(find_field("Faces, °").value).to eq "-55 90"
+    expect(find(".disc[data-index='0']")["aria-valuetext"]).to eq "-55 degrees from the upper side"
+    page.driver.browser.keyboard.type("+")
+    expect(find_field("Stick across").value).to eq "7.5 mm"
+    click_button "Log this graft"
+    expect(page).to have_content("Aftercare")
+    expect([made.faces.map(&:to_i), made.scion_mm.to_f]).to eq [[-55, 90], 7.5]
+  end
+
+  it "draws what is typed: another method, more sticks, a thicker stub" do
+    before = box("svg.bench-stub .bark")["width"]
+    fill_in "Sticks", with: "3"
+    expect(page).to have_css(".disc", count: 3)
+    fill_in "Stub across", with: "30 mm"
+    expect(page).to have_css("svg.bench-stub desc", text: "30 mm across", visible: :all)
+    expect(box("svg.bench-stub .bark")["width"]).to be < before
+    select "Chip bud", from: "Method"
+    expect(page).to have_no_css("svg.bench-stub").and have_css("#bench svg.side-cuts, #bench svg.cuts")
+    expect(find_field("Who").value).to eq "Orla Finch"
+  end
+end
