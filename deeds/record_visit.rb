@@ -12,9 +12,35 @@ module Vestry
           raise Refused, sticks_alive: ["is at most #{graft.sticks}, as many as were set"]
         end
 
+        values = which_died(graft, values)
         values = values.merge(buds: "dead") if values[:leaf_stalk] == "clings" && values[:buds].nil?
         Ledger.add(Records::Visit, values.merge(orchard_id: graft.orchard_id, graft_id: graft.id,
                                                 verdict: values[:verdict] || found(graft, values, today)), by: by)
+      end
+
+      # What a visit would mean, were it recorded: it is, and taken back before anyone can see it.
+      #
+      # @return [Array<Hash>] reasons, see GraftReport#answer
+      # @raise [Refused]
+      def self.meaning(graft, values, by:, today:)
+        told = nil
+        DB.transaction(rollback: :always) do
+          call(graft, values, by: by, today: today)
+          told = Records::GraftReport.new(Records::Graft[graft.id], today).answer
+        end
+        told
+      end
+
+      # Single sticks that are dead leave so many that live; with none left, the graft is dead.
+      def self.which_died(graft, values)
+        dead = values[:dead_sticks].to_a
+        return values if dead.empty?
+        if dead.max > graft.sticks
+          raise Refused, dead_sticks: ["are numbered up to #{graft.sticks}, as many as were set"]
+        end
+
+        values = values.merge(sticks_alive: graft.sticks - dead.size)
+        values[:sticks_alive].zero? && values[:buds].nil? ? values.merge(buds: "dead") : values
       end
 
       # What is seen to have taken counts as taken, though nobody pressed so; after a false start only what proves it.
@@ -29,7 +55,7 @@ module Vestry
           Core::Tend::Care.took?(visit, care[:knit_on], graft.orchard.rulebook)
         took ? "took" : nil
       end
-      private_class_method :found
+      private_class_method :found, :which_died
     end
   end
 end

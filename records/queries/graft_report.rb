@@ -16,7 +16,7 @@ module Vestry
       end
 
       def care = @care ||= CoreInputs.care(graft, today)
-      def seen = @seen ||= graft.visits.select { |each| each.seen_on <= today }.last
+      def seen = @seen ||= visits.last
       def patience_on = care[:knit_on] + @book.value("species.#{@species}.knit_margin")
       def last_days = @last_days ||= @orchard.last_days(today)
       # The days in which the regrowth of a failed graft can be budded: from ripe buds, or from the day after the last
@@ -25,6 +25,19 @@ module Vestry
         ripe = @orchard.season.next_day(@book.value("care.calendar.late-summer"), graft.grafted_on)
         [ripe, last_days.regraft(@species, graft.grafted_on) + 1].max..last_days.bud(graft.grafted_on)
       end
+
+      # What was seen last of each part that a visit looks at; what mends or grows is older than its last word.
+      #
+      # @return [Hash{String=>String}]
+      def last_seen
+        { "buds" => :buds, "callus" => :callus, "seal" => :seal_state, "wrap" => :wrap_state,
+          "stock_shoots" => :stock_shoots, "pests" => :pests }
+          .transform_values { |column| visits.filter_map { |visit| visit[column] }.last }
+      end
+
+      # Which of its sticks were found dead, at any visit.
+      def dead_sticks = visits.flat_map { |visit| visit.dead_sticks.map(&:to_i) }.uniq.sort
+      def visits = graft.visits.select { |each| each.seen_on <= today }
 
       # Between which days its callus is likely to have knit.
       #

@@ -12,7 +12,7 @@ RSpec.describe "By keyboard alone" do
   def press(*keys) = page.driver.browser.keyboard.type(*keys)
   def focused
     page.evaluate_script("(() => { const at = document.activeElement; return (at.labels && at.labels[0] ? " \
-                         "at.labels[0].innerText : at.innerText || at.name || at.tagName).trim(); })()")
+                         "at.labels[0].innerText : at.innerText || at.ariaLabel || at.name || at.tagName).trim(); })()")
   end
 
   # Tabs on until what is asked for has the focus.
@@ -58,8 +58,8 @@ RSpec.describe "By keyboard alone" do
     tab_to("Log this graft")
     press(:Enter)
     expect(page).to have_content("Which is scion, which is stock")
-    tab_to("asleep")
-    press(" ")
+    tab_to("buds: not looked at")
+    press(:Enter)
     tab_to("Record this visit")
     press(:Enter)
     expect(page).to have_css("#answer .answer")

@@ -49,6 +49,7 @@ RSpec.describe "One limb, from survey to its first autumn" do
 
     on "2026-06-14"
     visit current_path
+    find("summary", text: "In words").click
     fill_in "Day", with: Date.new(2026, 6, 14)
     choose "leafing"
     choose "it took"

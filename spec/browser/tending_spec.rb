@@ -42,6 +42,7 @@ RSpec.describe "Tending a graft" do
   it "plans a failed stub again in one step" do
     graft = here.grafts.find { |each| each.limb.label == "A7 E" }
     visit "/o/maunder-hill/tend/grafts/#{graft.id}"
+    find("summary", text: "In words").click
     tap "Buds", "dead"
     choose "it failed"
     click_button "Record this visit"

@@ -38,4 +38,24 @@ RSpec.describe Vestry::Deeds::RecordVisit do
     expect(refusal { visit(on: made.grafted_on - 1) }[:seen_on].first).to include("before the graft was made")
     expect(refusal { visit(on: today + 1) }[:seen_on].first).to include("lies in the future")
   end
+
+  it "knows which sticks died: so many live, and with none left it is dead" do
+    two = graft(limb(made.limb.tree, "B"), grafted_on: Date.new(2026, 4, 20), sticks: 2)
+    at = lambda do |*dead|
+      described_class.call(two, { seen_on: today, seen_by: "Tam", dead_sticks: Sequel.pg_array(dead, :numeric) },
+                           by: "Tam", today: today)
+    end
+    expect(at[2]).to have_attributes(sticks_alive: 1, buds: nil, dead_sticks: [2])
+    expect(at[1, 2]).to have_attributes(sticks_alive: 0, buds: "dead")
+    expect(refusal { at[3] }[:dead_sticks].first).to include("numbered up to 2")
+  end
+
+  it "says what a visit would mean, and keeps nothing of it" do
+    before = [Vestry::Records::Visit.count, Vestry::DB[:history].count]
+    told = described_class.meaning(made, { seen_on: today, seen_by: "Tam", buds: "leafing", callus: "some" }, by: "Tam",
+                                   today: today)
+    expect(told.first[:code]).to eq "answer_growing"
+    expect([Vestry::Records::Visit.count, Vestry::DB[:history].count]).to eq before
+    expect(made.refresh.visits).to eq []
+  end
 end

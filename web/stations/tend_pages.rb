@@ -8,6 +8,12 @@ module Vestry
         SPANS = { "today" => 0, "week" => 7, "season" => nil }.freeze
 
         helpers do
+          # What the last visit to it means, in its first sentence.
+          def meaning_of(graft)
+            first = Records::GraftReport.new(Records::Graft[graft.id], today).answer.first
+            first ? say(first) : "the visit is kept."
+          end
+
           # What a task is about: a stripped trunk, or a graft's limb.
           def place_of(row) = row.is_a?(Records::Wound) ? row.label : row.limb.label
 
@@ -19,6 +25,28 @@ module Vestry
                                              .blank(lost_on: (told.lost_on || today).iso8601,
                                                     lost_cause: graft.lost_cause), now: Headline.new(orchard, today)
                                                       .limb(graft.limb, told: told) }
+          end
+
+          # Its season from its day to leaf fall.
+          def graft_strip(graft, told)
+            from = graft.grafted_on
+            seen = told.visits.map { |visit| strip_event(visit.seen_on, "looked", "seen") }
+            tasks = told.care[:tasks].reject { |task| task[:status] == "passed" }.map do |task|
+              kind = { "done" => "done", "waived" => "done", "ahead" => "ahead" }.fetch(task[:status], "due")
+              strip_event(kind == "ahead" ? task[:opens_on] : task[:due_on], task_words(task)["title"].downcase, kind)
+            end
+            ends = orchard.season.next_day(orchard.rulebook.value("care.calendar.leaf-fall"), [from, today].max)
+            Drawings::GraftStrip.new([from, today - 300].max, ends, today: today, knit: told.knit_span,
+                                     events: [strip_event(from, "grafted", "done"), *seen, *tasks])
+          end
+
+          def strip_event(on, words, kind) = Drawings::GraftStrip::Event.new(on: on, words: words, kind: kind)
+
+          # The graft that is looked at after this one: the next on the agenda, in its order.
+          def next_graft(graft)
+            due = agenda.due.map(&:of).reject { |of| of.is_a?(Records::Wound) }.uniq(&:id)
+            at = due.index { |each| each.id == graft.id }
+            at ? due[at + 1] : due.first
           end
 
           def agenda
@@ -126,11 +154,28 @@ module Vestry
                                       now: Headline.new(orchard, today).limb(graft.limb) }
         end
 
+        # What a visit would mean, as it is pressed: kept only when it is recorded.
+        post "/grafts/:id/meaning" do
+          graft = orchard.graft!(params["id"])
+          reading = read(Contracts::VisitForm)
+          begin
+            told = reading.ok? ? Deeds::RecordVisit.meaning(graft, Contracts::VisitForm.to_row(reading.values
+              .except(:client_key), by: actor), by: actor, today: today) : []
+          rescue Deeds::Refused
+            told = []
+          end
+          erb :"tend/meaning", layout: false, locals: { told: told }
+        end
+
         post "/grafts/:id/visits" do
           graft = orchard.graft!(params["id"])
           reading = read(Contracts::VisitForm)
+          following = params["then"] == "next" ? next_graft(graft) : nil
           try(reading, ->(wrong) { show(graft, wrong) }) do |v|
             Deeds::RecordVisit.call(graft, Contracts::VisitForm.to_row(v, by: actor), by: actor, today: today)
+            next redirect_with("#{graft.limb.label}: #{meaning_of(graft)}", to("tend", "/grafts/#{following.id}")) if
+              following
+
             notice "The visit of #{short_day(v[:seen_on])} to #{graft.limb.label} is kept: what it means stands below."
             redirect to("tend", "/grafts/#{graft.id}#answer")
           end

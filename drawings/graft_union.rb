@@ -1,0 +1,86 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Drawings
+    # One graft as it should look today, from the side, its parts to be pressed: each steps through what may be seen of
+    # it. What nobody looked at is grey and stands as it was seen last.
+    class GraftUnion
+      WIDTH, HEIGHT = 560, 520
+      TOP, FOOT, MIDDLE = 330, 505, 215
+      # Pixels to a mm of the stub, drawn no wider than there is room for.
+      TIMES = 3.2
+
+      # What may be seen of each part, in the order it steps through.
+      PARTS = { "buds" => %w[asleep swelling leafing dead], "callus" => %w[none some full],
+                "seal" => %w[sound cracked gone], "wrap" => %w[sound loose biting],
+                "stock_shoots" => %w[none some many], "pests" => %w[none aphids caterpillars other] }.freeze
+      # What a graft looks like that nobody has looked at yet.
+      AT_FIRST = { "buds" => "asleep", "callus" => "none", "seal" => "sound", "wrap" => "sound",
+                   "stock_shoots" => "none", "pests" => "none" }.freeze
+      WORDS = { "buds" => "buds", "callus" => "callus", "seal" => "seal", "wrap" => "tape",
+                "stock_shoots" => "stock shoots", "pests" => "leaf" }.freeze
+      SAID = { "full" => "all round" }.freeze
+      # Where a part's words stand.
+      LABELS = { "buds" => [348, 170], "callus" => [348, 356], "seal" => [348, 300], "wrap" => [348, 424],
+                 "stock_shoots" => [8, 470], "pests" => [36, 148] }.freeze
+
+      # @param graft [Records::Graft]
+      # @param seen [Hash{String=>String}] the last that was seen of each part
+      # @param shoot_mm [Float, nil] the longest shoot seen so far
+      def initialize(graft, seen: {}, shoot_mm: nil, dead: [])
+        @graft = graft
+        @seen = AT_FIRST.merge(seen.compact)
+        @shoot_mm = shoot_mm
+        @dead = dead
+        @orchard = graft.orchard
+      end
+
+      def svg = Template.render("graft_union", self)
+      def title = "The graft on #{@graft.limb.label} as it should look today"
+      def last(part) = @seen.fetch(part)
+      def half = [[@graft.stub_mm.to_f * TIMES / 2, 40].max, 105].min
+      def left = MIDDLE - half
+      def right = MIDDLE + half
+
+      # Sticks across the stub, the middle ones higher.
+      def sticks
+        count = [@graft.sticks, 5].min
+        wide = [[(@graft.scion_mm || 8).to_f * TIMES, 12].max, 26].min
+        (0...count).map do |i|
+          aside = count == 1 ? 0.0 : (i / (count - 1.0) - 0.5) * 2
+          tall = 132 - 26 * aside.abs
+          { x: MIDDLE + aside * (half - wide * 0.7) - wide / 2, wide: wide, top: TOP - tall, tall: tall + 14,
+            middle: MIDDLE + aside * (half - wide * 0.7), place: i + 1, dead: @dead.include?(i + 1) }
+        end
+      end
+
+      def words(part) = WORDS.fetch(part)
+      def said(state) = SAID.fetch(state, state)
+      # Where a part's words stand, and where their line leads.
+      def label(part)
+        far = sticks.last
+        to = { "buds" => [far[:middle] + 22, far[:top] + 24], "callus" => [right + 4, 340], "seal" => [right + 4, 326],
+               "wrap" => [right + 4, 424], "stock_shoots" => [left - 46, 452], "pests" => [62, 130] }.fetch(part)
+        [*LABELS.fetch(part), *to]
+      end
+
+      # The longest a shoot can be pulled to, and its scale up the ruler.
+      def ruler_mm = @ruler_mm ||= [(((@shoot_mm || 0) * 1.8) / 100).ceil * 100, 200].max
+      def ruler_marks = (0..4).map { |i| { mm: ruler_mm * i / 4, y: y(ruler_mm * i / 4), text: say(ruler_mm * i / 4) } }
+      def shoot_y = y(@shoot_mm || 0)
+      def y(mm) = TOP - mm / ruler_mm.to_f * (TOP - 40)
+
+      def grain
+        (0...26).map do |i|
+          x = left + (right - left) * (Stroke.chance(@graft.limb.tag, i) + 1) / 2
+          y = TOP + 60 + (FOOT - TOP - 80) * (Stroke.chance(@graft.limb.tag, 40 + i) + 1) / 2
+          "M#{x.round} #{y.round}v#{(9 + 6 * Stroke.chance(@graft.limb.tag, 80 + i)).round}"
+        end.join
+      end
+
+      private
+
+      def say(mm) = mm.zero? ? "0" : Core::Measure.say(mm, @orchard.units)
+    end
+  end
+end
