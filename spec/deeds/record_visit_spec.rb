@@ -42,7 +42,7 @@ RSpec.describe Vestry::Deeds::RecordVisit do
   it "knows which sticks died: so many live, and with none left it is dead" do
     two = graft(limb(made.limb.tree, "B"), grafted_on: Date.new(2026, 4, 20), sticks: 2)
     at = lambda do |*dead|
-      described_class.call(two, { seen_on: today, seen_by: "Tam", dead_sticks: Sequel.pg_array(dead, :numeric) },
+      described_class.call(two, { seen_on: today, seen_by: "Tam", dead_sticks: dead },
                            by: "Tam", today: today)
     end
     expect(at[2]).to have_attributes(sticks_alive: 1, buds: nil, dead_sticks: [2])

@@ -31,7 +31,7 @@ module Vestry
           { seen_on: v[:seen_on], buds: v[:buds], callus: v[:callus], verdict: v[:verdict],
             longest_shoot_mm: v[:longest_shoot], seal_state: v[:seal], wrap_state: v[:wrap],
             stock_shoots: v[:stock_shoots], leaf_stalk: v[:leaf_stalk], sticks_alive: v[:sticks_alive],
-            dead_sticks: Sequel.pg_array(v[:dead_sticks].to_s.split.map(&:to_i).uniq.sort, :numeric),
+            dead_sticks: v[:dead_sticks].to_s.split.map(&:to_i).uniq.sort,
             pests: v[:pests], snapped: v[:snapped] == true, fruit: v[:fruit] == true, note: v[:note], seen_by: by,
             client_key: v[:client_key] }
         end
