@@ -201,11 +201,13 @@ module Vestry
         Branch.new(**wood(stand, placed, made || ends, name), **limb_facts(stand), label: nil, sticks: sat,
                    leaf: made || stand.falls ? nil : leaf(stand, placed, name),
                    beyond: stand.coming && cut ? Stroke.branch(*stretch(placed, cut, ends, name)) : nil,
-                   twigs: made ? [] : twigs(placed, name),
-                   cut: cut && !made && !stand.falls ? tick(placed, cut, name) : nil,
+                   twigs: made ? [] : twigs(placed, name), cut: (tick(placed, cut, name) if to_cut?(stand) && cut),
                    leader: sat[sat.size / 2]&.fetch(:tip) || at(placed, made || ends, name),
                    damage: stand.limb.damage && tick(placed, ends * 0.06, name, 1.1))
       end
+
+      # Whether it stands and is to be cut.
+      def to_cut?(stand) = !stand.falls && !stand.graft && !stand.coming
 
       # A limb as it stands, up to where it ends.
       def wood(stand, placed, ends, name)

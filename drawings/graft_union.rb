@@ -45,13 +45,16 @@ module Vestry
       # Sticks across the stub, the middle ones higher.
       def sticks
         count = [@graft.sticks, 5].min
-        wide = [[(@graft.scion_mm || 8).to_f * TIMES, 12].max, 26].min
-        (0...count).map do |i|
-          aside = count == 1 ? 0.0 : (i / (count - 1.0) - 0.5) * 2
-          tall = 132 - 26 * aside.abs
-          { x: MIDDLE + aside * (half - wide * 0.7) - wide / 2, wide: wide, top: TOP - tall, tall: tall + 14,
-            middle: MIDDLE + aside * (half - wide * 0.7), place: i + 1, dead: @dead.include?(i + 1) }
-        end
+        (1..count).map { |place| stick(place, count == 1 ? 0.0 : ((place - 1) / (count - 1.0) - 0.5) * 2) }
+      end
+
+      # @param aside [Float] from -1 at the left of the stub to 1 at its right
+      def stick(place, aside)
+        wide = ((@graft.scion_mm || 8).to_f * TIMES).clamp(12, 26)
+        tall = 132 - 26 * aside.abs
+        middle = MIDDLE + aside * (half - wide * 0.7)
+        { x: middle - wide / 2, wide: wide, top: TOP - tall, tall: tall + 14, middle: middle, place: place,
+          dead: @dead.include?(place) }
       end
 
       def words(part) = WORDS.fetch(part)
@@ -71,11 +74,7 @@ module Vestry
       def y(mm) = TOP - mm / ruler_mm.to_f * (TOP - 40)
 
       def grain
-        (0...26).map do |i|
-          x = left + (right - left) * (Stroke.chance(@graft.limb.tag, i) + 1) / 2
-          y = TOP + 60 + (FOOT - TOP - 80) * (Stroke.chance(@graft.limb.tag, 40 + i) + 1) / 2
-          "M#{x.round} #{y.round}v#{(9 + 6 * Stroke.chance(@graft.limb.tag, 80 + i)).round}"
-        end.join
+        Stroke.strewn(@graft.limb.tag, 26, [left, right], [TOP + 60, FOOT - 20], way: "v")
       end
 
       private

@@ -38,11 +38,9 @@ module Vestry
       end
 
       def grain
-        (0...46).map do |i|
-          x = (i + 0.5 + Stroke.chance(@limb.tag, i) * 0.4) / 46 * 1000
-          y = 50 + 30 * Stroke.chance(@limb.tag, 50 + i) * (@thick_mm.last / @thick_mm.first * x + 1000 - x) / 1000
-          "M#{x.round} #{y.round(1)}h#{(9 + 6 * Stroke.chance(@limb.tag, 90 + i)).round}"
-        end.join
+        # No wider than the thin end is.
+        half = @thick_mm.last / @thick_mm.first * 38
+        Stroke.strewn(@limb.tag, 40, [4, 980], [50 - half, 50 + half], way: "h")
       end
 
       # Where it can be cut: what the gaps leave of the stretch.

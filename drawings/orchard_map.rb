@@ -13,7 +13,7 @@ module Vestry
       # @param window [Array] west, south, east, north, in metres
       # @param heaps [Array<Hash>] +x+, +y+ in metres and +trees+
       # @param crowns [Hash{Integer=>Array<Records::Crowns::CrownLimb>}] by tree
-      # @param rows [Array<Hash>] +text+ and the place of each row's first tree
+      # @param rows [Array<Hash>] +text+, and +tree+, the row's first, with its place
       # @param wanted [Array<Integer>] trees on which something is due
       def initialize(window, trees:, states:, crowns: {}, heaps: [], rows: [], wanted: [])
         @window = window
@@ -70,7 +70,7 @@ module Vestry
       def row_names
         @rows.map do |row|
           x, y = sheet(row[:x], row[:y])
-          { text: row[:text], x: [x - row_gap, 14].max, y: y + 6 }
+          { text: row[:text], x: [x - row_gap(row[:tree]), 14].max, y: y + 6 }
         end
       end
 
@@ -83,7 +83,11 @@ module Vestry
 
       private
 
-      def row_gap = [scale * 2.6, 30].max
+      # So far to the west of a row's first tree its letter stands.
+      def row_gap(tree_id)
+        west = @crowns.fetch(tree_id, []).map { |limb| -limb.to[0] * scale }.max || 0
+        [west + 14 + scale * 0.6, 30].max
+      end
 
       # How far a tree reaches, at the least as far as can be pressed.
       def reach(limbs)
@@ -128,11 +132,7 @@ module Vestry
 
       # Across the limb where it will be cut.
       def bar(limb)
-        (ax, ay), (bx, by), (x, y) = own(limb.from), own(limb.to), own(limb.cut)
-        long = [Math.hypot(bx - ax, by - ay), 0.1].max
-        half = [scale * 0.32, 3].max
-        dx, dy = -(by - ay) / long * half, (bx - ax) / long * half
-        Stroke.straight([[x + dx, y + dy], [x - dx, y - dy]])
+        Stroke.across(own(limb.cut), Stroke.heading(own(limb.from), own(limb.to)), [scale * 0.32, 3].max)
       end
 
       def cross(point)

@@ -30,11 +30,28 @@ module Vestry
         "M#{round(x - radius)} #{round(y)}a#{r} #{r} 0 1 0 #{across} 0a#{r} #{r} 0 1 0 -#{across} 0Z"
       end
 
+      # Short strokes strewn over a rectangle, the same for the same name: bark, or wood.
+      #
+      # @param way [String] h or v: across or down
+      def strewn(name, count, across, down, way:)
+        (0...count).map do |i|
+          x, y = [across, down].each_with_index.map { |span, k| strewn_at(span, chance(name, i + 40 * k)) }
+          "M#{x.round} #{y.round}#{way}#{(9 + 6 * chance(name, i + 80)).round}"
+        end.join
+      end
+
+      def strewn_at(span, chance) = span[0] + (span[1] - span[0]) * (chance + 1) / 2
+
       # The way from one point to another, in radians.
       def heading(from, to) = Math.atan2(to[1] - from[1], to[0] - from[0])
 
       # The point so far off, that way.
       def ahead(from, way, long) = [from[0] + Math.cos(way) * long, from[1] + Math.sin(way) * long]
+
+      # A stroke across a way, so far to either side of a point.
+      def across(point, way, half)
+        straight([ahead(point, way + Math::PI / 2, half), ahead(point, way - Math::PI / 2, half)])
+      end
 
       # A smooth line through the points (Catmull and Rom's spline as cubic curves).
       def smooth(points, start: "M")

@@ -68,7 +68,7 @@ module Vestry
       end
 
       def trees = @trees ||= Records::TreeWindow.new(orchard, @today, filters)
-      def crowns = Records::Crowns.of(orchard, drawn.map(&:id))
+      def crowns = @crowns ||= Records::Crowns.of(orchard, drawn.map(&:id))
       def drawn = @drawn ||= heaped? ? [] : trees.in(window)
       def heaps = heaped? ? trees.heaps(window, (window[2] - window[0]) / 40) : []
 
@@ -77,7 +77,7 @@ module Vestry
         return [] if heaped?
 
         drawn.group_by(&:row).map do |row, all|
-          all.min_by(&:map_x).then { |tree| { text: row, x: tree.map_x, y: tree.map_y } }
+          all.min_by(&:map_x).then { |tree| { text: row, tree: tree.id, x: tree.map_x, y: tree.map_y } }
         end
       end
     end

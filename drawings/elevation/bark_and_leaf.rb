@@ -23,25 +23,22 @@ module Vestry
 
         # Short strokes along its shaded side.
         def grain(placed, from, to, name, crook = 0.014)
-          long = (to - from) * scale
-          return nil if long < GRAIN * 2 || placed.thickness(from) * scale < 4
+          count = ((to - from) * scale / GRAIN).floor
+          return nil if count < 2 || placed.thickness(from) * scale < 4
 
-          (0...(long / GRAIN).floor).map do |i|
-            start = from + (to - from) * (i + 0.5 + Stroke.chance(name, 80 + i) * 0.3) / (long / GRAIN)
-            grain_stroke(placed, start, [start + GRAIN * (0.5 + 0.3 * Stroke.chance(name, 100 + i)) / scale, to].min,
-                         0.16 + 0.16 * Stroke.chance(name, 120 + i), name, crook)
-          end.join
+          (0...count).map { |i| grain_stroke(placed, from + (to - from) * (i + 0.5) / count, i, name, crook) }.join
         end
 
         # One of them, a share of the thickness to the right of the middle.
-        def grain_stroke(placed, from, to, aside, name, crook)
-          a, b = at(placed, from, name, crook), at(placed, to, name, crook)
-          long = [Math.hypot(b[0] - a[0], b[1] - a[1]), 0.1].max
-          way = b[1] > a[1] ? -1 : 1
-          off = placed.thickness(from) * scale * aside * way
-          dx, dy = -(b[1] - a[1]) / long * off, (b[0] - a[0]) / long * off
-          Stroke.straight([[a[0] + dx, a[1] + dy], [b[0] + dx, b[1] + dy]])
+        def grain_stroke(placed, from, index, name, crook)
+          longer, further = [100, 120].map { |of| Stroke.chance(name, of + index) }
+          ends = [from, from + GRAIN * (0.5 + 0.3 * longer) / scale].map { |mm| at(placed, mm, name, crook) }
+          off = placed.thickness(from) * scale * (0.16 + 0.16 * further)
+          Stroke.straight(ends.map { |point| Stroke.ahead(point, shaded_side(*ends), off) })
         end
+
+        # The way to the right of a line, whichever end is up.
+        def shaded_side(from, to) = Stroke.heading(from, to) + (to[1] > from[1] ? -1 : 1) * Math::PI / 2
 
         # Round washes along its outer part, together its share of the whole head's.
         def leaf(stand, placed, name)
@@ -54,11 +51,12 @@ module Vestry
 
         def blob(placed, name, index, radius)
           x, y = at(placed, placed.length_mm * (0.45 + 0.6 * index / BLOBS), name)
-          x += Stroke.chance(name, 200 + index) * radius * 0.9
-          y += Stroke.chance(name, 220 + index) * radius * 0.7 - rise(placed) * 0.85 * (index / (BLOBS - 1.0))**2
-          r = radius * (1 + 0.25 * Stroke.chance(name, 240 + index))
-          Stroke.round_about(x, y, r)
+          aside, up, larger = [200, 220, 240].map { |of| Stroke.chance(name, of + index) }
+          Stroke.round_about(x + aside * radius * 0.9, y + up * radius * 0.7 - blob_rise(placed, index),
+                             radius * (1 + 0.25 * larger))
         end
+
+        def blob_rise(placed, index) = rise(placed) * 0.85 * (index / (BLOBS - 1.0))**2
 
         # How far the crown of a limb stands above its measured end, in pixels: the highest limb's as far as the tree is
         # high, a lower one's much less.

@@ -23,12 +23,16 @@ module Vestry
         def twig(placed, name, index, share)
           foot = at(placed, placed.length_mm * share, name)
           heading = Stroke.heading(at(placed, placed.length_mm * (share - 0.08), name), foot)
-          way = heading + twig_turn(heading, name, index)
-          long = twig_length(placed, name, index, share)
-          lift = rise(placed) * (1 - (TWIGS - index) * 0.28)
-          long, way = lift, (way + UP * 2) / 3 if index > TWIGS - 3 && lift > long
+          way, long = risen(placed, index, heading + twig_turn(heading, name, index),
+                            twig_length(placed, name, index, share))
           x, y = Stroke.ahead(foot, way, long)
           Stroke.curve(foot, Stroke.ahead(foot, way, long * 0.55), [x, y - long * 0.16])
+        end
+
+        # The last twigs go up as far as the tree is known to be high.
+        def risen(placed, index, way, long)
+          lift = rise(placed) * (1 - (TWIGS - index) * 0.28)
+          index > TWIGS - 3 && lift > long ? [(way + UP * 2) / 3, lift] : [way, long]
         end
 
         # A limb's own tip goes on; the others turn off by turns, and spurs stand up.

@@ -43,10 +43,15 @@ module Vestry
         known[limb.id] ||= begin
           under = by_id[limb.parent_id] unless above.include?(limb.parent_id)
           from = under ? at(*line(under, by_id, known, [*above, limb.id]), limb.fork_mm.to_f, under) : [0.0, 0.0]
-          out = limb.length_mm.to_f / 1000 * Math.cos(Core::Survey::Figure.radians(limb.rise_deg.to_f))
-          bearing = Core::Survey::Figure.radians(limb.bearing_deg.to_f)
-          [from, [from[0] + out * Math.sin(bearing), from[1] + out * Math.cos(bearing)]]
+          [from, from.zip(reach(limb)).map(&:sum)]
         end
+      end
+
+      # How far it reaches to the east and to the north.
+      def reach(limb)
+        rise, bearing = [limb.rise_deg, limb.bearing_deg].map { |deg| Core::Survey::Figure.radians(deg.to_f) }
+        out = limb.length_mm.to_f / 1000 * Math.cos(rise)
+        [out * Math.sin(bearing), out * Math.cos(bearing)]
       end
 
       def at(from, to, mm, limb)

@@ -8,18 +8,22 @@ module Vestry
         def first_season = @first_season ||= orchard.season_to_plan(today)
 
         def show(tree, limb, reading: nil, site: nil, site_reading: nil)
-          advice = limb && PlanAdvice.new(limb, today: today, technique: reading&.typed&.[]("technique") ||
-                                          params["technique"], practice: reading&.typed&.[]("practice") ||
-                                          params["practice"], season: first_season)
+          advice = limb && advice_of(limb, reading)
           reading ||= Contracts::PlanLimbForm.blank(advice ? advice.current_values : {})
           line = Headline.new(orchard, today)
           plan = Records::TreePlan.new(tree, today)
           erb limb ? :"plan/limb" : :"plan/tree",
               locals: { tree: tree, limb: limb, advice: advice, reading: reading, plan: plan,
-                                      faults: plan.faults + wood_faults(plan), after: after_season(plan),
-                                      cap: params.key?("cap") ? @cap : tree.plan&.cap&.to_f,
-                                      site: site, site_reading: site_reading, now: limb ? line.limb(limb) :
-                                      line.tree(tree) }
+                        faults: plan.faults + wood_faults(plan), after: after_season(plan),
+                        cap: params.key?("cap") ? @cap : tree.plan&.cap&.to_f,
+                        site: site, site_reading: site_reading, now: limb ? line.limb(limb) : line.tree(tree) }
+        end
+
+        # With the method and the sticks that were typed, or that the address asks for.
+        def advice_of(limb, reading)
+          asked = reading ? reading.typed : params
+          PlanAdvice.new(limb, today: today, technique: asked["technique"] || params["technique"],
+                               practice: asked["practice"] || params["practice"], season: first_season)
         end
 
         # Varieties to choose from, those this stock bears first, each with how it lasts.

@@ -30,14 +30,18 @@ module Vestry
           # Its season from its day to leaf fall.
           def graft_strip(graft, told)
             from = graft.grafted_on
-            seen = told.visits.map { |visit| strip_event(visit.seen_on, "looked", "seen") }
-            tasks = told.care[:tasks].reject { |task| task[:status] == "passed" }.map do |task|
-              kind = { "done" => "done", "waived" => "done", "ahead" => "ahead" }.fetch(task[:status], "due")
-              strip_event(kind == "ahead" ? task[:opens_on] : task[:due_on], task_words(task)["title"].downcase, kind)
-            end
             ends = orchard.season.next_day(orchard.rulebook.value("care.calendar.leaf-fall"), [from, today].max)
-            Drawings::GraftStrip.new([from, today - 300].max, ends, today: today, knit: told.knit_span,
-                                     events: [strip_event(from, "grafted", "done"), *seen, *tasks])
+            events = [strip_event(from, "grafted", "done"),
+                      *told.visits.map { |visit| strip_event(visit.seen_on, "looked", "seen") },
+                      *told.care[:tasks].map { |task| strip_task(task) }.compact]
+            Drawings::GraftStrip.new([from, today - 300].max, ends, today: today, knit: told.knit_span, events: events)
+          end
+
+          # A task on it; nothing of one that went by.
+          def strip_task(task)
+            kind = { "done" => "done", "waived" => "done", "ahead" => "ahead", "passed" => nil }
+              .fetch(task[:status], "due") or return nil
+            strip_event(kind == "ahead" ? task[:opens_on] : task[:due_on], task_words(task)["title"].downcase, kind)
           end
 
           def strip_event(on, words, kind) = Drawings::GraftStrip::Event.new(on: on, words: words, kind: kind)
