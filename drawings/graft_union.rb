@@ -24,6 +24,18 @@ module Vestry
       LABELS = { "buds" => [348, 170], "callus" => [348, 356], "seal" => [348, 300], "wrap" => [348, 424],
                  "stock_shoots" => [8, 470], "pests" => [36, 148] }.freeze
 
+      # Which parts a rule of aftercare is about.
+      LOOKS = { %w[wax-check reseal] => %w[seal],
+                %w[first-look callus-look false-start approach-look open-if-still] => %w[buds callus],
+                %w[blind-buds bud-look bud-head after-frost] => %w[buds],
+                %w[stock-shoots stock-shoots-later stock-shoots-now insurance-bud regraft-bud] => %w[stock_shoots],
+                %w[slit-tape slit-now rewrap bud-tie] => %w[wrap], %w[aphids pests-treat] => %w[pests],
+                %w[shorten brace tie-wire choose brace-look brace-after-year cut-to-bud bud-shoot after-gale
+                   thin-ring no-fruit fruit-off] => %w[buds] }
+        .flat_map { |rules, parts| rules.map { |rule| [rule, parts] } }.to_h.freeze
+
+      def self.looked_at(rule) = LOOKS.fetch(rule, PARTS.keys)
+
       # @param graft [Records::Graft]
       # @param seen [Hash{String=>String}] the last that was seen of each part
       # @param shoot_mm [Float, nil] the longest shoot seen so far

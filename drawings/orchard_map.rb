@@ -15,14 +15,17 @@ module Vestry
       # @param crowns [Hash{Integer=>Array<Records::Crowns::CrownLimb>}] by tree
       # @param rows [Array<Hash>] +text+, and +tree+, the row's first, with its place
       # @param wanted [Array<Integer>] trees on which something is due
-      def initialize(window, trees:, states:, crowns: {}, heaps: [], rows: [], wanted: [])
+      # @param walk [Array<Integer>] trees that are joined by a line, in order
+      # @param here [Integer, nil] the tree that one stands at
+      def initialize(window, trees:, states:, crowns: {}, heaps: [], rows: [], wanted: [], walk: [], here: nil)
         @window = window
         @trees = trees
         @states = states
         @crowns = crowns
         @heaps = heaps
         @rows = rows
-        @wanted = wanted
+        @wanted = here ? [here] : wanted
+        @walk = walk
       end
 
       # @param href [Proc, nil] where a tree leads; nil draws a picture that leads nowhere
@@ -52,6 +55,12 @@ module Vestry
                    spoken: "#{tree.label}, #{tree.species}, #{tree.form.tr('-', ' ')}, #{@states[tree.id]}" \
                            "#{', something is due' if wanted}")
         end
+      end
+
+      # The way from tree to tree.
+      def walk
+        places = @trees.to_h { |tree| [tree.id, sheet(tree.map_x, tree.map_y)] }.values_at(*@walk).compact
+        places.size > 1 ? Stroke.straight(places) : nil
       end
 
       # Whether something of a kind is drawn.

@@ -20,6 +20,25 @@ module Vestry
         @filters = query.slice(:species, :state, :variety, :due)
       end
 
+      # A window about places, with a margin, in the drawing's own shape.
+      #
+      # @param xs [Array<Float>] metres to the east, and +ys+ to the north
+      # @return [Array(Float, Float, Float, Float)] west, south, east, north
+      def self.around(xs, ys)
+        west, east, south, north = [*xs.minmax, *ys.minmax].map { |side| side || 0.0 }
+        shape = Drawings::OrchardMap::WIDTH / Drawings::OrchardMap::HEIGHT
+        wide = [east - west + EDGE * 2, (north - south + EDGE * 2) * shape, 30.0].max
+        [(west + east - wide) / 2, (south + north - wide / shape) / 2, (west + east + wide) / 2,
+         (south + north + wide / shape) / 2]
+      end
+
+      # The first tree of each row, where its name stands.
+      def self.row_names(trees)
+        trees.group_by(&:row).map do |row, all|
+          all.min_by(&:map_x).then { |tree| { text: row, tree: tree.id, x: tree.map_x, y: tree.map_y } }
+        end
+      end
+
       # West, south, east, north, in metres, in the shape of the drawing.
       def window
         @window ||= begin
@@ -55,16 +74,8 @@ module Vestry
 
       def extent = @extent ||= Records::Places.extent(orchard)
 
-      # Everything there is, with a margin, in the drawing's own shape.
       def whole
-        @whole ||= begin
-          west, south, east, north = extent.first
-          wide = [east - west + EDGE * 2, (north - south +
-                                           EDGE * 2) * Drawings::OrchardMap::WIDTH / Drawings::OrchardMap::HEIGHT,
-                  30.0].max
-          middle = (west + east) / 2
-          [middle - wide / 2, south - EDGE, middle + wide / 2, north + EDGE]
-        end
+        @whole ||= extent.first.then { |west, south, east, north| OrchardView.around([west, east], [south, north]) }
       end
 
       def trees = @trees ||= Records::TreeWindow.new(orchard, @today, filters)
@@ -72,14 +83,7 @@ module Vestry
       def drawn = @drawn ||= heaped? ? [] : trees.in(window)
       def heaps = heaped? ? trees.heaps(window, (window[2] - window[0]) / 40) : []
 
-      # The first tree of each row in the window.
-      def rows
-        return [] if heaped?
-
-        drawn.group_by(&:row).map do |row, all|
-          all.min_by(&:map_x).then { |tree| { text: row, tree: tree.id, x: tree.map_x, y: tree.map_y } }
-        end
-      end
+      def rows = heaped? ? [] : OrchardView.row_names(drawn)
     end
   end
 end

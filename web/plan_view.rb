@@ -23,6 +23,15 @@ module Vestry
       def trees = found.first(PAGE)
       def more? = found.size > PAGE
 
+      # Trees with limbs that are marked to be worked and still lack a cut, a method or a variety.
+      #
+      # @return [Array<Integer>]
+      def unfinished
+        @unfinished ||= waiting.reject(&:complete?).map { |row| row.limb.tree_id }.uniq
+      end
+
+      def tree_label(id) = waiting.find { |row| row.limb.tree_id == id }.limb.tree.label
+
       def plans = @plans ||= Records::PlanQueries.plans_of(@orchard, trees)
 
       # How the wood there is can be made to do, in a sentence; nil when it cannot.
@@ -37,6 +46,8 @@ module Vestry
       end
 
       private
+
+      def waiting = @orchard.planned(:waiting, season).rows
 
       def found = @found ||= Records::TreeQueries.trees_page(@orchard, row: row, page: page, size: PAGE)
     end

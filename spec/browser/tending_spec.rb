@@ -14,6 +14,7 @@ RSpec.describe "Tending a graft" do
   it "records a visit by tapping drawings, is told what it means, and sees the agenda change" do
     page.current_window.resize_to(390, 844)
     visit "/o/maunder-hill/tend"
+    find("summary", text: "All of it, as a list").click
     expect(page).to have_css("table.agenda tr", text: /A7 C.*First look/m)
     first("form[action$='/tend/tasks'] a", exact_text: "A7 C").click
     tap "Buds", "asleep"
@@ -27,7 +28,7 @@ RSpec.describe "Tending a graft" do
       expect(page.evaluate_script("document.querySelector('#answer').getBoundingClientRect().top"))
         .to be_between(-1, 844)
     end
-    visit "/o/maunder-hill/tend"
+    visit "/o/maunder-hill/tend?span=season"
     expect(page).to have_no_css("form[action$='/tend/tasks'] tr", text: /A7 C.*First look/m)
     row = find("form[action$='/tend/tasks'] tr", text: /A7 C.*Mend the seal/m)
     stood = page.evaluate_script("window.scrollTo(0, 300), window.scrollY")
@@ -57,14 +58,14 @@ RSpec.describe "Tending a graft" do
   end
 
   it "puts many off at once, says which is scion, and shows the wind's curve" do
-    visit "/o/maunder-hill/tend"
+    visit "/o/maunder-hill/tend?span=season"
     all("td.tick label.choice").first(2).each(&:click)
     fill_in "Put off until", with: Date.new(2026, 6, 2)
     fill_in "because", with: "mud"
     click_button "Put off"
     expect(page).to have_content("2 tasks put off.")
     person("Tam Reddaway", grafter: here)
-    visit "/o/maunder-hill/tend"
+    visit "/o/maunder-hill/tend?span=season"
     first = all("td.tick label.choice").first(2).each(&:click).map do |label|
       label.find("input")[:value][/graft:(\d+)/, 1].to_i
     end

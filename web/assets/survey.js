@@ -86,8 +86,9 @@
       const y = ((view.y - drawn.y) / view.span) * 860 + 260 * (1 - scale);
       map.querySelector(".marks").setAttribute("transform", `translate(${x} ${y}) scale(${scale})`);
     };
-    const query = () => `${figure.dataset.filters}&x=${view.x.toFixed(1)}&y=${view.y.toFixed(1)}&w=${view.span.toFixed(1)}`;
+    const query = () => `${figure.dataset.filters ?? ""}&x=${view.x.toFixed(1)}&y=${view.y.toFixed(1)}&w=${view.span.toFixed(1)}`;
     const send = async () => {
+      if (!figure.dataset.window) return;
       asked += 1;
       const mine = asked;
       const wanted = { ...view };
@@ -97,7 +98,7 @@
       const marks = document.importNode(page.querySelector("g.marks"), true);
       map.querySelector(".marks").replaceWith(marks);
       map.setAttribute("aria-label", page.querySelector("[data-title]").dataset.title);
-      document.querySelector("#window-list").replaceChildren(...page.querySelector(".list").childNodes);
+      document.querySelector("#window-list")?.replaceChildren(...page.querySelector(".list").childNodes);
       drawn = wanted;
       shift();
       history.replaceState(null, "", `${location.pathname}?${query()}`);

@@ -23,6 +23,7 @@ module Vestry
           optional(:state).filled(:string, included_in?: %w[open planned grafted trouble])
           optional(:due).filled(:string, eql?: "yes")
           # Whose work, and how far ahead.
+          optional(:walk).filled(:string, max_size?: 60)
           optional(:who).filled(:string, max_size?: 80)
           optional(:span).filled(:string, included_in?: %w[today week season])
           # Which limb, seen from where.

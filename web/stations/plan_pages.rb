@@ -8,8 +8,17 @@ module Vestry
         helpers Helpers::PlanTree
 
         get "/" do
-          erb :"plan/orchard", locals: { view: PlanView.new(orchard, today, query),
-                                         now: Headline.new(orchard, today).plan }
+          view = PlanView.new(orchard, today, query)
+          erb :"plan/orchard", locals: { view: view, now: Headline.new(orchard, today).plan,
+                                         map: OrchardView.new(orchard, query.slice(:x, :y, :w), today,
+                                                              wanted: view.unfinished) }
+        end
+
+        # The orchard's drawing as it is moved.
+        get "/window" do
+          view = PlanView.new(orchard, today, query)
+          map = OrchardView.new(orchard, query.slice(:x, :y, :w), today, wanted: view.unfinished)
+          erb :"plan/window", layout: false, locals: { view: map }
         end
 
         get "/trees/:id" do

@@ -61,6 +61,7 @@ module Vestry
             told = agenda
             Deeds::Jobs::ReckonCare.begin(orchard, today) if told.left.positive?
             erb :"tend/agenda", locals: { agenda: told, page: query.fetch(:page, 1), wrong: wrong,
+                                          walk: Walk.new(orchard, told, from: query[:walk]),
                                           now: Headline.new(orchard, today).tend(told) }
           end
 
@@ -92,6 +93,8 @@ module Vestry
                 until_on: read_day(params["until_on"]))
             notice "#{counted(chosen.size, 'task')} " \
                    "#{{ 'done' => 'done', 'waived' => 'waived' }.fetch(params['what'], 'put off')}."
+            next redirect(agenda_address(walk: query[:walk])) if query[:walk]
+
             redirect "#{agenda_address}#due-h"
           end
         end
