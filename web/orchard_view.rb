@@ -25,12 +25,17 @@ module Vestry
       # @param xs [Array<Float>] metres to the east, and +ys+ to the north
       # @return [Array(Float, Float, Float, Float)] west, south, east, north
       def self.around(xs, ys)
-        west, east, south, north = [*xs.minmax, *ys.minmax].map { |side| side || 0.0 }
         shape = Drawings::OrchardMap::WIDTH / Drawings::OrchardMap::HEIGHT
-        wide = [east - west + EDGE * 2, (north - south + EDGE * 2) * shape, 30.0].max
-        [(west + east - wide) / 2, (south + north - wide / shape) / 2, (west + east + wide) / 2,
-         (south + north + wide / shape) / 2]
+        (x, across), (y, along) = [xs, ys].map { |all| middle_and_span(all) }
+        wide = [across + EDGE * 2, (along + EDGE * 2) * shape, 30.0].max
+        [x - wide / 2, y - wide / shape / 2, x + wide / 2, y + wide / shape / 2]
       end
+
+      def self.middle_and_span(all)
+        low, high = all.empty? ? [0.0, 0.0] : all.minmax
+        [(low + high) / 2, high - low]
+      end
+      private_class_method :middle_and_span
 
       # The first tree of each row, where its name stands.
       def self.row_names(trees)

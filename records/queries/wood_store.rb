@@ -16,6 +16,12 @@ module Vestry
 
       def stores = @stores ||= Store.in_sight.where(orchard_id: @orchard.id).order(:name).all
 
+      # Where a bundle lies now; nil where nobody said.
+      def store_of(bundle)
+        id = stays_of(bundle).last&.fetch(:store_id)
+        id && stores.find { |each| each.id == id }
+      end
+
       # Bundles of a season with sticks left, oldest first.
       def bundles(season: @orchard.season_to_plan(@today), empty: false)
         all, filled = (@bundles ||= {})[season] ||= read(season)

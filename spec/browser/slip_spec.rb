@@ -62,7 +62,7 @@ RSpec.describe "Slip" do
     expect(page).to have_content("The weather service does not answer. It is asked again every ten minutes; what is " \
                                  "known stands.")
     expect(page).to have_content("last answered on 16 May at 07:00")
-    expect(page).to have_css("svg.fan", minimum: 2)
+    expect(page).to have_css("svg.spring").and have_css("svg.fan", minimum: 2, visible: :all)
     expect(page).to have_css("table.days td", minimum: 11)
     click_link "Weather"
     file = Tempfile.new(["station", ".csv"]).tap { |log| log.write("day,min_c,max_c\n2026-05-18,1\n") && log.close }

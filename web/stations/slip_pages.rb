@@ -11,6 +11,24 @@ module Vestry
           def board = @board ||= Records::DayBoard.new(orchard, today, windows)
           def line = Headline.new(orchard, today)
 
+          # Every kind on one axis, from the biofix until the last bark closes, with the weather.
+          def spring_drawing
+            kinds = spring.species.map { |species| spring_kind(species) }
+            ends = [*kinds.map(&:closes), today + 14].max + 7
+            Drawings::Spring.new(spring.biofix, ends, today: today, kinds: kinds, units: orchard.units,
+                                 days: spring.weather.days(spring.biofix) + coming_weather)
+          end
+
+          def coming_weather = spring.weather.forecast.reject { |day| day[:date] <= today }
+
+          def spring_kind(species)
+            told = spring.of_species(species)
+            from = told[:reached_on] || told[:p10] || told[:p50] || spring.closes_on(species)
+            Drawings::Spring::Kind.new(name: species_name(species), from: from, even: told[:p50] || from,
+                                       sure: told[:reached_on] || told[:p90] || told[:p50] || from,
+                                       closes: spring.closes_on(species), slips: !told[:reached_on].nil?)
+          end
+
           def walk(row, wrong: nil)
             trees = orchard.trees_of_row(row, most: 200)
             raise Records::Missing if trees.empty?
