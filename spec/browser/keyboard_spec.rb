@@ -58,7 +58,7 @@ RSpec.describe "By keyboard alone" do
     tab_to("Log this graft")
     press(:Enter)
     expect(page).to have_content("Which is scion, which is stock")
-    tab_to("buds: not looked at")
+    tab_to("buds not looked at")
     press(:Enter)
     tab_to("Record this visit")
     press(:Enter)

@@ -25,7 +25,7 @@ RSpec.describe "Touching the union" do
     expect(box(".keep-bar .go")["bottom"]).to be <= 800
     expect(part("callus")).to match_css(".unseen", wait: 0)
     press "callus", 2
-    expect(part("callus")["aria-label"]).to eq "callus: some"
+    expect(part("callus")["aria-label"]).to eq "callus some"
     press "buds"
     expect(page).to have_css("#meaning .answer", text: "It has knit and sleeps.")
     # What is only pressed is not kept.
@@ -45,7 +45,7 @@ RSpec.describe "Touching the union" do
       keys.type(:Enter)
       part("wrap")["aria-label"]
     end
-    expect(labels).to eq ["tape: sound", "tape: loose", "tape: biting", "tape: not looked at"]
+    expect(labels).to eq ["tape sound", "tape loose", "tape biting", "tape not looked at"]
     expect(part("wrap")).to match_css(".unseen")
   end
 

@@ -7,8 +7,10 @@ RSpec.describe Vestry::Drawings::Spring do
                               slips: false)
   end
 
-  def spring(kinds: [apple], days: []) = described_class.new(from, from + 200, today: from + 50, kinds: kinds, days: days,
-                                                             units: "metric")
+  def spring(kinds: [apple], days: [])
+    described_class.new(from, from + 200, today: from + 50, kinds: kinds, days: days, units: "metric")
+  end
+
   def weather(rain: 0.0, gust: 2.0)
     (0..3).map { |i| { date: from + i, min_c: 0.0, max_c: 10.0, rain_mm: rain, gust_ms: gust } }
   end

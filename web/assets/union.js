@@ -15,7 +15,7 @@
     if (chosen) part.dataset.is = chosen;
     const words = chosen ? said[chosen] ?? chosen : "not looked at";
     part.querySelector(".say").textContent = words;
-    part.setAttribute("aria-label", `${part.dataset.words}: ${words}`);
+    part.setAttribute("aria-label", `${part.dataset.words} ${words}`);
   };
 
   let asked = 0;
