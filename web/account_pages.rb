@@ -18,7 +18,7 @@ module Vestry
           orchard.with_current(reading: true) do
             day = Outside::Clock.today(orchard.time_zone, set: demo_day)
             Door.new(orchard: orchard, map: OrchardView.new(orchard, {}, day).map,
-                     words: Headline.new(orchard, day).today(Records::TodayBoard.new(orchard, day)))
+                     words: Headline.new(orchard, day).front.first)
           end
         end
 

@@ -6,8 +6,37 @@ module Vestry
     class TodayBoard
       # +urgency+ is from 1, today, on; +trees+ are those it is about, where it is about some.
       Matter = Struct.new(:station, :urgency, :trees, keyword_init: true)
+      # The front page as it is shown: matters, the sentence of the first and of each, and what each coming day is.
+      Front = Struct.new(:matters, :first, :words, :days, keyword_init: true) do
+        def trees = matters.flat_map(&:trees).uniq
+        # The first day on which some stub that waits can be set; nil where none is told.
+        def next_day = days.find { |_, verdict| verdict != "wait" }&.first
+      end
       # Trees that are marked for one matter.
       MOST_TREES = 200
+      # What it follows from, besides the orchard and the day.
+      FROM = (StubWindows::FROM + %w[tasks_done sites plan_sites wood_promises bundle_checks wounds wound_margins
+                                     bridge_scions wound_visits scion_fates]).freeze
+
+      # As it was worked out last, while nothing it follows from was changed.
+      #
+      # @yieldparam board [TodayBoard]
+      # @yieldreturn [Hash{String=>String}] what is said: of each matter by its station, and +first+
+      # @return [Front]
+      def self.front(orchard, today, &words)
+        # While grafts are still reckoned, what is due is not known to the end.
+        pending = Agenda.new(orchard, today).left.positive?
+        told = pending ? new(orchard, today).facts(&words) :
+          Derived.fetch(orchard, "today", today, from: FROM) { |fresh| new(fresh, today).facts(&words) }
+        Front.new(**told, matters: told[:matters].map { |each| Matter.new(**each) })
+      end
+
+      # The same as plain values.
+      def facts
+        words = yield self
+        { matters: matters.map(&:to_h), first: words["first"], words: words.except("first"),
+          days: board.dates.map { |date| [date, board.verdict(date)] } }
+      end
 
       attr_reader :agenda, :windows, :board, :revisits, :order, :cellar
 
@@ -29,12 +58,6 @@ module Vestry
         end
       end
 
-      def trees = matters.flat_map(&:trees).uniq
-
-      # The first day of the forecast on which some stub that waits can be set; nil where none is told.
-      #
-      # @return [Date, nil]
-      def next_day = board.dates.find { |date| board.verdict(date) != "wait" }
       def today_is = board.dates.include?(@today) ? board.verdict(@today) : nil
 
       # The rows that are counted in autumn, and how far.
@@ -54,7 +77,7 @@ module Vestry
       def tend
         return nil if agenda.due_count.zero?
 
-        matter("tend", agenda.late_count.positive? ? 1 : 3, agenda.due_trees.limit(MOST_TREES).select_map(:tree_id))
+        matter("tend", agenda.late_count.positive? ? 1 : 3, agenda.due.map { |item| item.tree.id }.uniq)
       end
 
       def grafting

@@ -5,11 +5,17 @@ module Vestry
     class Headline
       # What matters of the whole orchard: the sentence of the station that presses most.
       module OfToday
-        # @param board [Records::TodayBoard]
-        def today(board)
-          first = board.matters.first
-          first ? of_station(first.station, board) : quiet(board)
+        # The front page of an orchard.
+        #
+        # @return [Records::TodayBoard::Front]
+        def front
+          Records::TodayBoard.front(orchard, @today) do |board|
+            words = board.matters.to_h { |matter| [matter.station, of_station(matter.station, board)] }
+            { "first" => words.values.first || quiet(board), **words }
+          end
         end
+
+        private
 
         # What a station's page says, said here.
         def of_station(station, board)
@@ -22,8 +28,6 @@ module Vestry
           else public_send(station)
           end
         end
-
-        private
 
         def quiet(board)
           item = board.agenda.ahead.min_by { |each| each.task[:opens_on] }

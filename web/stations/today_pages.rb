@@ -27,8 +27,8 @@ module Vestry
           end
 
           # @return [Array(String, String)] words and address
-          def act_of(matter, board)
-            return graft_act(board) if matter.station == "graft"
+          def act_of(matter, front)
+            return graft_act(front) if matter.station == "graft"
 
             words, path = ACTS.fetch(matter.station)
             bare = matter.station == "survey" && matter.trees.first
@@ -36,8 +36,8 @@ module Vestry
           end
 
           # When today is no day, the button names the day that is.
-          def graft_act(board)
-            day = board.next_day
+          def graft_act(front)
+            day = front.next_day
             return ["The day's sheet", to("graft", "/sheet")] if day == today
             return ["See what waits", to("graft")] unless day
 
@@ -49,9 +49,8 @@ module Vestry
         end
 
         get "/" do
-          board = Records::TodayBoard.new(orchard, today)
-          erb :"today/orchard", locals: { board: board, line: Headline.new(orchard, today),
-                                          view: OrchardView.new(orchard, {}, today, wanted: board.trees),
+          front = Headline.new(orchard, today).front
+          erb :"today/orchard", locals: { front: front, view: OrchardView.new(orchard, {}, today, wanted: front.trees),
                                           changes: Records::HistoryQueries.since(orchard, told_since, but: account) }
         end
       end
