@@ -2,6 +2,7 @@
 (() => {
   const typing = (target) => target.closest("input, textarea, select, [contenteditable], .viewport") !== null;
   const press = (selector) => { const found = document.querySelector(selector); if (found) { found.click(); return true; } return false; };
+  const enter = (selector) => { const found = document.querySelector(selector); if (found) { found.focus(); return true; } return false; };
   const toggleWorking = () => {
     const all = [...document.querySelectorAll("details.working")];
     const open = all.some((each) => !each.open);
@@ -22,7 +23,7 @@
     ".": () => press("[data-key='.']"),
     "[": () => press("[data-key='[']"),
     "]": () => press("[data-key=']']"),
-    n: () => press("[data-key='n']"),
+    n: () => press("[data-key='n']") || enter("#lines, [data-key-field='n']"),
     ArrowLeft: () => limb(-1),
     ArrowRight: () => limb(1),
     w: toggleWorking,

@@ -109,27 +109,4 @@
     years.addEventListener("input", () => { years.form.querySelector("output b").textContent = years.value; });
     years.addEventListener("change", () => years.form.requestSubmit());
   }
-
-  // Tokens dragged from one column to another; a hidden form says where to.
-  const drag = (form, tokens, columns, send) => {
-    let held = null;
-    document.querySelectorAll(tokens).forEach((token) => {
-      token.addEventListener("dragstart", (event) => { held = token; event.dataTransfer.setData("text/plain", token.textContent); event.dataTransfer.effectAllowed = "move"; });
-      token.addEventListener("dragend", () => { held = null; });
-    });
-    document.querySelectorAll(columns).forEach((column) => {
-      column.addEventListener("dragover", (event) => { if (held) { event.preventDefault(); column.classList.add("over"); } });
-      column.addEventListener("dragleave", () => column.classList.remove("over"));
-      column.addEventListener("drop", (event) => {
-        event.preventDefault();
-        if (!held || held.closest(columns) === column) return;
-        send(form, held, column);
-        form.submit();
-      });
-    });
-  };
-  const move = document.getElementById("move");
-  if (move) drag(move, ".token[data-limb]", ".column[data-season]", (form, token, column) => { form.action = `${form.dataset.base}${token.dataset.limb}/season`; form.elements.season.value = column.dataset.season; });
-  const fix = document.getElementById("fix");
-  if (fix) drag(fix, ".token[data-stub]", ".column[data-day]", (form, token, column) => { form.elements.plan_limb.value = token.dataset.stub; form.elements.day.value = column.dataset.day; });
 })();

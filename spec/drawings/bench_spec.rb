@@ -1,0 +1,127 @@
+# frozen_string_literal: true
+
+require "nokogiri"
+
+RSpec.describe "Drawings that are worked in" do
+  let(:here) { orchard(wind_from_deg: 240) }
+  let(:stock) { tree(here) }
+  let(:one) { limb(stock, "A", girth_mm: 300, length_mm: 2000, fork_mm: 900, rise_deg: 30, bearing_deg: 90) }
+
+  def svg(text) = Nokogiri::XML(text) { |config| config.strict }
+
+  describe Vestry::Drawings::LimbRule do
+    let!(:branch) { limb(stock, "A1", parent_id: one.id, fork_mm: 1000, girth_mm: 120, length_mm: 700) }
+    def rule(cut: { feasible: false }, at: 500.0)
+      described_class.new(Vestry::Records::Limb[one.id], cut: cut, at_mm: at, thick_mm: [95.0, 40.0])
+    end
+
+    it "lays everything that decides the cut to one scale from the fork" do
+      expect([rule.at, rule.forks]).to eq [25.0, [{ at: 50.0, tag: "A1" }]]
+      # 30 degrees of rise: half a metre of height for each metre out; sheep at 1.30, the hand at the orchard's reach.
+      expect(rule.crossings.find { |line| line[:kind] == "browse" }[:at]).to be_within(0.1).of(40.0)
+      expect(rule.marks.count { |mark| mark[:major] }).to eq 5
+      expect(rule.marks.filter_map { |mark| mark[:text] }).to eq ["0", "500 mm", "1.00 m", "1.50 m"]
+    end
+
+    it "shows the sound part without its gaps" do
+      cut = { feasible: true, from_mm: 400.0, to_mm: 1600.0, gaps: [{ from_mm: 900.0, to_mm: 1100.0 }] }
+      expect(rule(cut: cut).sound).to eq [[20.0, 25.0], [55.0, 25.0]]
+      expect(rule.sound).to eq []
+      expect { svg(rule(cut: cut).svg) }.not_to raise_error
+    end
+  end
+
+  describe Vestry::Drawings::MethodBar do
+    it "is as long as the stretch that suits, darker where it suits best" do
+      bar = described_class.new("Rind", { works: [200.0, 1500.0], ideal: [400.0, 1000.0] }, length_mm: 2000.0,
+                                                                                            at_mm: 500.0)
+      expect([bar.works, bar.ideal, bar.at]).to eq [[10.0, 65.0], [20.0, 30.0], 25.0]
+      expect(described_class.new("Rind", { works: nil, ideal: nil }, length_mm: 2000.0, at_mm: 1.0).label)
+        .to eq "Rind: nowhere here"
+    end
+  end
+
+  describe Vestry::Drawings::BenchStub do
+    it "draws the stub six times its size while there is room, and its sticks as they were measured" do
+      thin = described_class.new(one, stub_mm: 40.0, scion_mm: 8.0, faces: [0.0])
+      thick = described_class.new(one, stub_mm: 120.0, scion_mm: 8.0, faces: [0.0])
+      expect([thin.scale, thin.disc_radius, thick.bark_radius]).to eq [6.0, 24.0, described_class::MOST]
+    end
+
+    it "sets a disc on the rim at its face: upwards for none, to the right for ninety" do
+      up, right = described_class.new(one, stub_mm: 50.0, scion_mm: 8.0, faces: [0.0, 90.0], labels: ["W2·1"]).discs
+      expect([up[:x], right[:y]]).to all(be_within(0.01).of(described_class::MIDDLE))
+      expect([up[:y] < described_class::MIDDLE, right[:x] > described_class::MIDDLE]).to eq [true, true]
+      expect([up[:label], right[:label]]).to eq ["W2·1", "stick 2"]
+      expect(up[:spoken]).to eq "W2·1 at 0 degrees from upper side"
+    end
+
+    it "has wind on an upright stub alone" do
+      one.update(rise_deg: 80)
+      upright = described_class.new(Vestry::Records::Limb[one.id], stub_mm: 50.0, scion_mm: 8.0, faces: [0.0])
+      expect(upright.wind).to be_a String
+      one.update(rise_deg: 30)
+      expect(described_class.new(Vestry::Records::Limb[one.id], stub_mm: 50.0, scion_mm: 8.0, faces: [0.0]).wind)
+        .to be_nil
+    end
+  end
+
+  describe Vestry::Drawings::GraftUnion do
+    let(:made) { graft(one, sticks: 3, stub_mm: 60, scion_mm: 8) }
+
+    it "has every part and every state that a visit's form knows" do
+      care = Vestry::Core::Tend::Care
+      expect(described_class::PARTS).to eq(
+        "buds" => care::BUDS, "callus" => care::CALLUS, "seal" => care::SEALS, "wrap" => care::WRAPS,
+        "stock_shoots" => care::STOCK_SHOOTS, "pests" => care::PESTS
+      )
+    end
+
+    it "stands as it was seen last, with the sticks that are dead" do
+      union = described_class.new(made, seen: { "seal" => "cracked", "buds" => nil }, shoot_mm: 260.0, dead: [2])
+      expect([union.last("seal"), union.last("buds")]).to eq %w[cracked asleep]
+      expect(union.sticks.map { |stick| stick[:dead] }).to eq [false, true, false]
+      expect(union.ruler_mm).to eq 500
+      expect(svg(union.svg).xpath("//*[@data-part]").map { |part| part["data-part"] })
+        .to match_array [*described_class::PARTS.keys, "shoot"]
+    end
+
+    it "knows for every rule of aftercare where to look" do
+      expect(described_class.looked_at("slit-tape")).to eq %w[wrap]
+      rules = Vestry::Core::Rulebook.shipped.book("care")["rules"].keys
+      expect(described_class::LOOKS.keys - rules).to eq []
+    end
+  end
+
+  describe Vestry::Drawings::GraftStrip do
+    def event(day, words, kind = "ahead")
+      described_class::Event.new(on: Date.new(2026, 4, 1) + day, words: words, kind: kind)
+    end
+
+    def strip(*events)
+      described_class.new(Date.new(2026, 4, 1), Date.new(2026, 7, 10), today: Date.new(2026, 5, 1), events: events)
+    end
+
+    it "names what finds room, on both sides, and leaves the others as dots" do
+      marks = strip(event(0, "grafted"), event(1, "looked"), event(2, "sealed"), event(50, "light")).marks
+      expect(marks.map { |mark| mark[:side] }).to eq [:above, :below, nil, :above]
+      expect(marks.map { |mark| mark[:at] }).to eq [0.0, 1.0, 2.0, 50.0]
+      expect(marks.first[:words]).to eq "grafted 1 Apr"
+    end
+
+    it "leaves out what lies beyond its ends" do
+      expect(strip(event(-5, "before"), event(300, "after")).marks).to eq []
+    end
+  end
+
+  describe Vestry::Drawings::CrewLane do
+    it "lays blocks one behind another, as long as their minutes" do
+      lane = described_class.new([{ name: "A6 A", minutes: 30, settled: true }, { name: "B5 E", minutes: 5 }],
+                                 capacity: 150, longest: 300, title: "Tue")
+      expect(lane.blocks.map { |block| block.values_at(:at, :wide, :name) })
+        .to eq [[0.0, 10.0, "A6 A"], [10.0, 1.67, nil]]
+      expect(lane.open).to eq 50.0
+      expect(lane.label).to eq "Tue: A6 A 30 minutes, B5 E 5 minutes"
+    end
+  end
+end

@@ -1,0 +1,36 @@
+# frozen_string_literal: true
+
+RSpec.describe Vestry::Records::TodayBoard do
+  let(:here) { demo }
+
+  def board(on = World::TODAY) = described_class.new(here, on)
+  def stations(on = World::TODAY) = board(on).matters.map(&:station)
+  def front(words = { "first" => "one" }) = described_class.front(here, World::TODAY) { words }
+
+  it "puts what is late before what is due, and what can wait last" do
+    told = board.matters
+    expect(told.first.station).to eq "tend"
+    expect(told.map(&:urgency)).to eq told.map(&:urgency).sort
+    expect(stations).to include("slip", "wood", "plan", "graft")
+    expect(stations).not_to include("tally")
+  end
+
+  it "counts in autumn, and asks for trees where none stands" do
+    expect(stations(Date.new(2026, 9, 20))).to include("tally")
+    empty = orchard
+    expect(described_class.new(empty, World::TODAY).matters.map(&:station)).to eq ["survey"]
+  end
+
+  it "marks the trees that a matter is about" do
+    slip = board.matters.find { |matter| matter.station == "slip" }
+    expect(Vestry::Records::Tree.where(id: slip.trees).map(&:label)).to contain_exactly("A6", "B5", "B6", "C1", "C2")
+  end
+
+  it "is worked out once while nothing changes, and anew when something does" do
+    expect(front.first).to eq "one"
+    expect(front("first" => "two").first).to eq "one"
+    here.trees_dataset.first(row: "B", number: 7).update(notes: "leans")
+    fresh = Vestry::Records::Orchard[here.id]
+    expect(described_class.front(fresh, World::TODAY) { { "first" => "two" } }.first).to eq "two"
+  end
+end
