@@ -26,7 +26,7 @@ RSpec.describe Vestry::Records::Crowns do
     made = graft(a, cut_mm: 600)
     expect(crown["A"].state).to eq "grafted"
     expect(metres(crown["A"].end_point)).to eq [0.6, 0]
-    made.update(lost_on: Date.new(2026, 5, 20), lost_cause: "wind")
+    made.update(lost_on: Date.new(2026, 5, 20), lost_cause: Vestry::Deeds::RecordLoss::CAUSES.first)
     expect(crown["A"].state).to eq "lost"
     drawn = Vestry::Drawings::DrawnLimb.all(Vestry::Records::Tree[stock.id]).to_h { |each| [each.limb.tag, each.state] }
     expect(crown.transform_values(&:state)).to eq drawn
