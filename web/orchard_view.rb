@@ -12,11 +12,13 @@ module Vestry
 
       # @param query [Hash] as Contracts::Query reads it
       # @param wanted [Array<Integer>] trees that are marked
-      def initialize(orchard, query, today, wanted: [])
+      # @param season [Integer, nil] draws grafts as far as they were made by it
+      def initialize(orchard, query, today, wanted: [], season: nil)
         @orchard = orchard
         @query = query
         @today = today
         @wanted = wanted
+        @season = season
         @filters = query.slice(:species, :state, :variety, :due)
       end
 
@@ -84,7 +86,9 @@ module Vestry
       end
 
       def trees = @trees ||= Records::TreeWindow.new(orchard, @today, filters)
-      def crowns = @crowns ||= Records::Crowns.of(orchard, drawn.map(&:id))
+      def crowns
+        @crowns ||= Records::Crowns.of(orchard, drawn.map(&:id), by: @season && orchard.season.span(@season).max)
+      end
       def drawn = @drawn ||= heaped? ? [] : trees.in(window)
       def heaps = heaped? ? trees.heaps(window, (window[2] - window[0]) / 40) : []
 

@@ -28,6 +28,15 @@ module Vestry
                                                                .as(:counted)).order(Sequel[:trees][:row]).all
       end
 
+      # Trees with grafts that stand and are not counted this season, the first few hundred.
+      #
+      # @return [Array<Integer>]
+      def self.left_trees(orchard, season, most: 400)
+        told = DB[:tallies].where(orchard_id: orchard.id, hidden_at: nil, season: season).select(:graft_id)
+        standing(orchard).unordered.exclude(Sequel[:grafts][:id] => told).distinct.limit(most)
+          .select_map(Sequel[:trees][:id])
+      end
+
       # How many pages of rows there are.
       def self.pages(orchard) = [(orchard.rows.size / per_page(orchard).to_f).ceil, 1].max
       def self.names(orchard, page)

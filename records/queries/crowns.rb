@@ -11,12 +11,14 @@ module Vestry
         def end_point = %w[grafted lost].include?(state) && cut ? cut : to
       end
 
+      # @param by [Date, nil] grafts that were made later are not seen, nor what was planned
       # @return [Hash{Integer=>Array<CrownLimb>}] by tree; trees without limbs are missing
-      def self.of(orchard, tree_ids) = new(orchard, tree_ids).all
+      def self.of(orchard, tree_ids, by: nil) = new(orchard, tree_ids, by).all
 
-      def initialize(orchard, tree_ids)
+      def initialize(orchard, tree_ids, by = nil)
         @orchard = orchard
         @tree_ids = tree_ids
+        @by = by
       end
 
       def all
@@ -64,12 +66,12 @@ module Vestry
         grafted = grafts[limb.id]
         return [grafted[:lost] ? "lost" : "grafted", grafted[:cut_mm]&.to_f] if grafted
 
-        planned = plans[limb.id]
+        planned = @by ? nil : plans[limb.id]
         [planned ? planned[:role] : "open", planned && planned[:cut_mm]&.to_f]
       end
 
       def grafts
-        @grafts ||= GraftQueries.latest_grafts(@orchard.id, within: @tree_ids)
+        @grafts ||= GraftQueries.latest_grafts(@orchard.id, within: @tree_ids, by: @by)
           .select(Sequel[:limbs][:id], Sequel[:latest][:cut_mm], GraftOutcomeSql.lost(as: :latest).as(:lost))
           .as_hash(:id)
       end

@@ -12,9 +12,12 @@ module Vestry
       end
 
       # Limbs that were ever grafted, each with the last word on its latest graft.
-      def latest_grafts(orchard_id, within: nil)
-        latest = DB[:grafts].where(Sequel[:grafts][:limb_id] => Sequel[:limbs][:id], hidden_at: nil)
-          .order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(1).select(:id, :lost_on, :cut_mm)
+      #
+      # @param by [Date, nil] on those made by then alone
+      def latest_grafts(orchard_id, within: nil, by: nil)
+        made = DB[:grafts].where(Sequel[:grafts][:limb_id] => Sequel[:limbs][:id], hidden_at: nil)
+        made = made.where(Sequel[:grafted_on] <= by) if by
+        latest = made.order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(1).select(:id, :lost_on, :cut_mm)
         limbs = DB[:limbs].where(Sequel[:limbs][:orchard_id] => orchard_id)
         limbs = limbs.where(tree_id: within) if within
         GraftOutcomeSql.beside(limbs.cross_join(latest.lateral.as(:latest)), as: :latest)

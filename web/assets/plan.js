@@ -104,9 +104,13 @@
   document.addEventListener("swapped", bindRule);
 
   // A tree through its years: the page of the year that was slid to.
-  const years = document.getElementById("year-slide");
-  if (years) {
+  const bindYears = () => {
+    const years = document.getElementById("year-slide");
+    if (!years || years.dataset.bound) return;
+    years.dataset.bound = "yes";
     years.addEventListener("input", () => { years.form.querySelector("output b").textContent = years.value; });
-    years.addEventListener("change", () => years.form.requestSubmit());
-  }
+    years.addEventListener("change", () => window.vestrySwap(`${years.form.getAttribute("action")}?year=${years.value}`, "main"));
+  };
+  bindYears();
+  document.addEventListener("swapped", bindYears);
 })();
