@@ -7,6 +7,10 @@ module Vestry
       WIDTH = 170.0
       HEIGHT = 52.0
 
+      # Pixels a mm on every line of a match, so that stubs and sticks can be told by size; what is larger than the line
+      # is high is drawn as large as there is room for.
+      TIMES = 0.85
+
       # @param stub_mm [Float]
       # @param sticks_mm [Array<Float>]
       # @param wanted [Integer] how many the stub takes
@@ -39,7 +43,7 @@ module Vestry
 
       private
 
-      def scale = (HEIGHT - 6) / [@stub_mm, *@sticks_mm].max
+      def scale = [(HEIGHT - 6) / [@stub_mm, *@sticks_mm].max, TIMES].min
     end
   end
 end

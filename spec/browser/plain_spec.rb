@@ -64,6 +64,9 @@ RSpec.describe "Without scripts, in inches, south of the equator" do
     expect(page).to have_content("It has taken.")
     on(Date.new(2026, 12, 15))
     go "tend"
+    click_button "Did it"
+    expect(page).to have_css(".notice", text: "done")
+    find("summary", text: "All of it, as a list").click
     first("td.tick input").check
     click_button "Done", match: :first
     expect(page).to have_css(".notice", text: "done")

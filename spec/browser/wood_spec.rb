@@ -42,7 +42,7 @@ RSpec.describe "Wood, from a plan to a match" do
     visit "/o/maunder-hill/wood/match"
     expect(page).to have_css("svg.fit .there", minimum: 14)
     within("tr", text: "A6 A") do
-      find("summary", text: "another").click
+      find("summary", text: "another stick").click
       find("select option:last-child").select_option
       click_button "Keep it for this stub"
     end

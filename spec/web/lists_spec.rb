@@ -86,7 +86,7 @@ RSpec.describe "A list on a page" do
                                                     today: World::TODAY)
     stick = bundle.sticks.first
     html = page(tam, "wood/match")
-    expect(html).to include(">keep</button>")
+    expect(html).to include(">hold for it</button>")
     press = ->(what) { browser(tam).post("/o/#{here.slug}/wood/match/#{what}",
                                          authenticity_token: tokens(page(tam, "wood/match")).first, plan_limb: row.id,
                                          stick: stick.id, page: 1).status }
