@@ -35,12 +35,14 @@ module Vestry
       # @param way [String] h or v: across or down
       def strewn(name, count, across, down, way:)
         (0...count).map do |i|
-          x, y = [across, down].each_with_index.map { |span, k| strewn_at(span, chance(name, i + 40 * k)) }
-          "M#{x.round} #{y.round}#{way}#{(9 + 6 * chance(name, i + 80)).round}"
+          # Each has a stretch of its own, so that none are heaped.
+          x = between(across, (i + 0.5 + chance("#{name} across", i) * 0.5) / count)
+          y = between(down, (chance("#{name} down", i) + 1) / 2)
+          "M#{x.round} #{y.round}#{way}#{(9 + 6 * chance("#{name} long", i)).round}"
         end.join
       end
 
-      def strewn_at(span, chance) = span[0] + (span[1] - span[0]) * (chance + 1) / 2
+      def between(span, share) = span[0] + (span[1] - span[0]) * share
 
       # The way from one point to another, in radians.
       def heading(from, to) = Math.atan2(to[1] - from[1], to[0] - from[0])

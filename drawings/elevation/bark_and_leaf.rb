@@ -52,7 +52,8 @@ module Vestry
         def blob(placed, name, index, radius)
           x, y = at(placed, placed.length_mm * (0.45 + 0.6 * index / BLOBS), name)
           aside, up, larger = [200, 220, 240].map { |of| Stroke.chance(name, of + index) }
-          Stroke.round_about(x + aside * radius * 0.9, y + up * radius * 0.7 - blob_rise(placed, index),
+          lifted = blob_rise(placed, index)
+          Stroke.round_about(x + aside * (radius * 0.9 + lifted * 0.2), y + up * radius * 0.7 - lifted,
                              radius * (1 + 0.25 * larger))
         end
 

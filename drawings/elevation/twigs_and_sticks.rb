@@ -7,6 +7,8 @@ module Vestry
       module TwigsAndSticks
         STICK_MM = 150
         TWIGS = 10
+        # Less than so many pixels above its end is within its twigs.
+        CROWN_LEAST, CROWN_TWIGS = 26, 6
         # Straight up on the sheet.
         UP = -Math::PI / 2
 
@@ -16,23 +18,34 @@ module Vestry
         def twigs(placed, name)
           return [] if placed.length_mm * scale < 24
 
-          (0..TWIGS).map { |i| { path: twig(placed, name, i, 0.34 + 0.66 * i / TWIGS) } }
+          (0..TWIGS).map { |i| { path: twig(placed, name, i, 0.34 + 0.66 * i / TWIGS) } } + crown(placed, name)
+        end
+
+        # What stands above a limb's measured end, as far as the tree is known to be high: its leader, and twigs on it.
+        def crown(placed, name)
+          high = rise(placed)
+          return [] if high < CROWN_LEAST
+
+          tip = at(placed, placed.length_mm, name)
+          way = (Stroke.heading(at(placed, placed.length_mm * 0.9, name), tip) + UP * 2) / 3
+          [{ path: Stroke.curve(tip, Stroke.ahead(tip, way, high * 0.5), Stroke.ahead(tip, UP, high * 0.92)) },
+           *(1..CROWN_TWIGS).map do |i|
+             { path: crown_twig(Stroke.ahead(tip, way, high * i / (CROWN_TWIGS + 2.0)), i, name) }
+           end]
+        end
+
+        def crown_twig(foot, index, name)
+          way = UP + (index.even? ? 1 : -1) * (0.55 + 0.25 * Stroke.chance(name, 300 + index))
+          Stroke.straight([foot, Stroke.ahead(foot, way, 20 + 8 * Stroke.chance(name, 320 + index))])
         end
 
         # @param share [Float] how far along the limb
         def twig(placed, name, index, share)
           foot = at(placed, placed.length_mm * share, name)
           heading = Stroke.heading(at(placed, placed.length_mm * (share - 0.08), name), foot)
-          way, long = risen(placed, index, heading + twig_turn(heading, name, index),
-                            twig_length(placed, name, index, share))
+          way, long = heading + twig_turn(heading, name, index), twig_length(placed, name, index, share)
           x, y = Stroke.ahead(foot, way, long)
           Stroke.curve(foot, Stroke.ahead(foot, way, long * 0.55), [x, y - long * 0.16])
-        end
-
-        # The last twigs go up as far as the tree is known to be high.
-        def risen(placed, index, way, long)
-          lift = rise(placed) * (1 - (TWIGS - index) * 0.28)
-          index > TWIGS - 3 && lift > long ? [(way + UP * 2) / 3, lift] : [way, long]
         end
 
         # A limb's own tip goes on; the others turn off by turns, and spurs stand up.
