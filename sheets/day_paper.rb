@@ -18,11 +18,11 @@ module Vestry
       end
 
       def pdf
-        Paper.print(@size, title: "#{@orchard.name}, #{@words.day(@sheet.day)}") do |page|
+        Paper.print(@size, title: "#{@orchard.name}, #{@words.whole_day(@sheet.day)}") do |page|
           heading(page)
           load(page)
           @sheet.trees.each { |tree, cards| tree(page, tree, cards) }
-          page.number_pages("#{@orchard.name}, #{@words.day(@sheet.day)}   <page> of <total>", at: [0, -14],
+          page.number_pages("#{@orchard.name}, #{@words.whole_day(@sheet.day)}   <page> of <total>", at: [0, -14],
                             align: :right, size: 8)
         end
       end
@@ -38,7 +38,7 @@ module Vestry
       end
 
       def heading(page)
-        page.text("#{@orchard.name}: #{@words.day(@sheet.day)}", size: 18, style: :bold)
+        page.text("#{@orchard.name}: #{@words.whole_day(@sheet.day)}", size: 18, style: :bold)
         page.text(@sheet.cards.empty? ? "Nothing is to be grafted on this day." :
                   "#{@sheet.cards.size} stubs on #{@sheet.trees.size} trees, " \
                   "about #{(@sheet.minutes / 60.0).round(1)} hours of work. Who: ______________________")

@@ -64,8 +64,8 @@ module Vestry
                   "#{@words.counted(grafts.size, 'stub')} were grafted " \
                   "on #{@words.counted(grafts.map { |graft| graft.limb.tree_id }.uniq.size, 'tree')}, " \
                   "by #{@words.listed(grafts.map(&:grafter).uniq.sort)}, " \
-                  "between #{@words.day(grafts.map(&:grafted_on).min)} " \
-                  "and #{@words.day(grafts.map(&:grafted_on).max)}.")
+                  "between #{@words.whole_day(grafts.map(&:grafted_on).min)} " \
+                  "and #{@words.whole_day(grafts.map(&:grafted_on).max)}.")
         if grafts.any?
           page.text(total[:trials].zero? ? "No fate is known yet." :
                     "Of #{total[:trials]} whose fate is known #{total[:takes]} " \

@@ -44,7 +44,7 @@ RSpec.describe "One limb, from survey to its first autumn" do
 
     expect(page).to have_content("Aftercare")
     find("summary", text: "First look").click
-    expect(page).to have_content("callus has knit on 8 June 2026 (by the calendar)")
+    expect(page).to have_content("callus has knit on 8 June (by the calendar)")
     expect(page).to have_content("By now callus should have knit. Sooner tells you nothing.")
 
     on "2026-06-14"

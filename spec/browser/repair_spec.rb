@@ -90,8 +90,8 @@ RSpec.describe "A stripped trunk" do
     click_button "Record it"
     expect(page).to have_css(".now", text: /C10 holds: \d+ of \d+ scions live, and they carry \d+ % of the wound/)
     expect(page).to have_css(".story li", minimum: 6)
-    expect(page).to have_css(".story li", text: /14 May 2026.*Holds: 8 of 9 live and carry \d+ %\./m)
-      .and have_css(".story li", text: /20 May 2027.*Holds: \d+ of 10 live/m)
+    expect(page).to have_css(".story li", text: /14 May.*Holds: 8 of 9 live and carry \d+ %\./m)
+      .and have_css(".story li", text: /20 May.*Holds: \d+ of 10 live/m)
 
     visit "/o/maunder-hill/repair"
     expect(find(".triage tr", text: "C10").text).to include("bridged: holds")

@@ -103,7 +103,7 @@ RSpec.describe Vestry::Web::Headline do
     expect(line.limb(here.limb!(stock.id))).to eq "A1 A is to be worked; choose its cut, method and variety."
     graft(stock)
     expect(line.limb(here.limb!(stock.id)))
-      .to eq "A1 A is Skylark Russet since 21 April 2026: first look by 19 May 2026."
+      .to eq "A1 A is Skylark Russet since 21 April: first look by 19 May."
   end
 
   it "counts each limb of a tree once: to be worked, grafted, or to be worked again" do

@@ -15,7 +15,13 @@
       const body = new URLSearchParams(new FormData(form));
       body.set("what", "echo");
       const answer = await fetch(form.dataset.echo, { method: "POST", body });
-      if (answer.ok && mine === asked) echo.replaceChildren(...parts(await answer.text()).body.childNodes);
+      if (!answer.ok || mine !== asked) return;
+      const page = parts(await answer.text());
+      // The tree as it would be stands in the main drawing, and what was read beside the lines.
+      const typed = page.querySelector("svg.elevation");
+      const drawn = document.querySelector("#drawing svg.elevation");
+      if (typed && drawn) { drawn.replaceWith(document.importNode(typed, true)); typed.remove(); }
+      echo.replaceChildren(...page.body.childNodes);
     };
     form.addEventListener("input", () => { clearTimeout(waiting); waiting = setTimeout(read, 300); });
   });

@@ -26,7 +26,20 @@ module Vestry
         def percent(share)
           "#{share < 1 - Core::Near::TOLERANCE ? [(share * 100).round, 99].min : (share * 100).round} %"
         end
-        def day(date) = date.nil? ? "–" : date.strftime("%-d %B %Y")
+        # A day as it is said here: without its year where that is the present working year's.
+        def day(date)
+          return "–" if date.nil?
+
+          date.strftime(this_year?(date) ? "%-d %B" : "%-d %B %Y")
+        end
+
+        # The same for paper and files, which are read in other years.
+        def whole_day(date) = date.nil? ? "–" : date.strftime("%-d %B %Y")
+
+        def this_year?(date)
+          now = respond_to?(:today) ? today : @today
+          !orchard.nil? && !now.nil? && orchard.season.name_of(date) == orchard.season.name_of(now)
+        end
         def short_day(date) = date.strftime("%-d %b")
         # A month and day as it is said: 5 May.
         def spoken_day(month_day) = month_day && Date.strptime("2024-#{month_day}", "%Y-%m-%d").strftime("%-d %B")
