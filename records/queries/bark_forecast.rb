@@ -5,11 +5,13 @@ module Vestry
     # This spring's bark, tree by tree: when it slips or is likely to, learned from the weather,
     # from what was seen here, and from each tree's habit.
     class BarkForecast
-      # +closed_on+ is the day on which its bark was seen to lift no longer.
+      # +closed_on+ is the day on which its bark was seen to lift no longer; +lifted_on+ the first on which it was seen
+      # to lift, by a test cut or under the knife.
       TreeBark = Struct.new(:tree, :threshold_dd, :accumulated_dd, :reached_on, :p10, :p50, :p90, :basis, :seen,
-                            :closed_on, keyword_init: true) do
+                            :closed_on, :lifted_on, keyword_init: true) do
         # The day from which it can be worked: seen, reached, or as likely as not.
         def opens_on = reached_on || p50
+        def lifted? = !lifted_on.nil?
         def slips? = !reached_on.nil? && closed_on.nil?
         def bleeds? = seen.any? && seen.last.bleeds
         def dates = { reached_on: reached_on, p10: p10, p50: p50, p90: p90 }
@@ -41,7 +43,8 @@ module Vestry
         @of_trees ||= {}
         new = trees.reject { |tree| @of_trees.key?(tree.id) }
         seen = new.empty? ? {} : seen(new.map(&:id))
-        new.each { |tree| @of_trees[tree.id] = of_tree(tree, seen.fetch(tree.id, [])) }
+        worked = new.empty? ? {} : lifted_at_work(new.map(&:id))
+        new.each { |tree| @of_trees[tree.id] = of_tree(tree, seen.fetch(tree.id, []), worked[tree.id]) }
         trees.map { |tree| @of_trees.fetch(tree.id) }
       end
 
@@ -88,6 +91,16 @@ module Vestry
           .where(seen_on: (biofix - 60)..@today).order(:seen_on, :id).all.group_by(&:tree_id)
       end
 
+      # A graft that was logged with bark that lifted cleanly proves it: the first such day this season, by tree.
+      #
+      # @return [Hash{Integer=>Date}]
+      def lifted_at_work(tree_ids)
+        Graft.in_sight.where(Sequel[:grafts][:orchard_id] => @orchard.id, bark_slip: "clean",
+                             grafted_on: biofix..@today)
+          .join(:limbs, id: :limb_id, tree_id: tree_ids).unordered.group(:tree_id)
+          .select_hash(:tree_id, Sequel.function(:min, :grafted_on).as(:first))
+      end
+
       # The usual first day of a spell of heat, in the year after the biofix; nil where none was measured.
       def heat_on = summer[:heat_on]
       # The usual first frost of autumn, by the weather kept or else by the calendar.
@@ -106,18 +119,24 @@ module Vestry
 
       private
 
-      def of_tree(tree, seen)
+      # @param worked_on [Date, nil] of a graft that shows its bark lifted
+      def of_tree(tree, seen, worked_on)
         unless Core::Rulebook.shipped.species_names.include?(tree.species)
           return TreeBark.new(tree: tree, seen: [], basis: "unknown")
         end
 
-        slipped = seen.find(&:slipping)
+        lifted_on = [seen.find(&:slipping)&.seen_on, worked_on].compact.min
+        TreeBark.new(tree: tree, seen: seen, closed_on: seen.find(&:closed)&.seen_on, lifted_on: lifted_on,
+                     **told_of(tree, seen, lifted_on))
+      end
+
+      # Its forecast, or what was seen where that says more.
+      def told_of(tree, seen, lifted_on)
         told = forecasts[:trees][tree.id] || of_species(tree.species)
-        told = told.merge(reached_on: slipped.seen_on, p10: nil, p50: nil, p90: nil, basis: "seen") if slipped
-        if slipped.nil? && seen.last && seen.last.slipping == false
-          told = Core::Slip::BarkDates.not_before(told, seen.last.seen_on, @book)
-        end
-        TreeBark.new(tree: tree, seen: seen, closed_on: seen.find(&:closed)&.seen_on, **told)
+        return told.merge(reached_on: lifted_on, p10: nil, p50: nil, p90: nil, basis: "seen") if lifted_on
+        return told unless seen.last && seen.last.slipping == false
+
+        Core::Slip::BarkDates.not_before(told, seen.last.seen_on, @book)
       end
 
       # What is dear of it: every species, and every tree with a habit of its own.

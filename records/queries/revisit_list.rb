@@ -17,7 +17,7 @@ module Vestry
       def visits
         @visits ||= @windows.stubs.select(&:needs_slip).group_by { |stub| stub.tree.id }.filter_map do |_, stubs|
           told = stubs.first.told
-          next if told.seen.any?(&:slipping)
+          next if told.lifted?
 
           Revisit.new(told: told, on: day(told), stubs: stubs.size)
         end.sort_by { |visit| [visit.on, visit.told.tree.row, visit.told.tree.number] }

@@ -66,6 +66,20 @@ RSpec.describe Vestry::Records::BarkForecast do
     expect(told(first)).to have_attributes(**later[5])
   end
 
+  it "takes a graft whose bark lifted cleanly as proof, and one that was lifted reluctantly as none" do
+    springs
+    made = graft(limb(first), grafted_on: Date.new(2026, 2, 26), bark_slip: "reluctant")
+    expect(told(first)).to have_attributes(lifted_on: nil, reached_on: nil)
+    made.update(bark_slip: "clean")
+    expect(told(first)).to have_attributes(lifted_on: Date.new(2026, 2, 26), reached_on: Date.new(2026, 2, 26),
+                                           basis: "seen")
+    see(first, Date.new(2026, 2, 20), true)
+    expect(told(first).lifted_on).to eq Date.new(2026, 2, 20)
+    # The year before proves nothing of this spring.
+    made.update(grafted_on: Date.new(2025, 4, 20))
+    expect(spring.lifted_at_work([first.id])).to eq({})
+  end
+
   it "learns the orchard's own warmth, midway between the last cut that did not lift and the first that did" do
     springs
     [[2024, 160, 4], [2025, 160, 2]].each do |year, dd, a_day|

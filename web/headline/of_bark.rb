@@ -29,7 +29,7 @@ module Vestry
 
         def walk(row, forecasts)
           seen = forecasts.count { |each| each.seen.any? { |look| look.seen_on == @today } }
-          left = forecasts.reject { |each| each.seen.any?(&:slipping) }
+          left = forecasts.reject(&:lifted?)
           return "Row #{row}: every tree was seen to slip." if left.empty?
 
           "Row #{row}: #{counted(left.size, 'tree')} not seen to slip " \

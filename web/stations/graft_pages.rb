@@ -34,7 +34,7 @@ module Vestry
 
           # The trees with stubs waiting, joined in walking order.
           def waiting_map(ready)
-            trees = ready.map { |row| row.limb.tree }.uniq(&:id).first(OrchardView::MOST_GLYPHS)
+            trees = ready.map { |row| row.limb.tree }.uniq(&:id).take(OrchardView::MOST_GLYPHS)
             ids = trees.map(&:id)
             Drawings::OrchardMap.new(OrchardView.around(trees.map(&:map_x), trees.map(&:map_y)), trees: trees,
               states: Records::TreeQueries.tree_states(orchard.id, ids), crowns: Records::Crowns.of(orchard, ids),
