@@ -8,6 +8,10 @@ module Vestry
         STATIONS = { "survey" => "Survey", "plan" => "Plan", "wood" => "Wood", "slip" => "Slip",
                      "graft" => "Graft", "tend" => "Tend", "tally" => "Tally" }.freeze
 
+        # What a station's drawings are worked by, besides what every page has.
+        SCRIPTS = { "plan" => %w[plan], "tally" => %w[plan], "repair" => %w[repair], "graft" => %w[bench],
+                    "tend" => %w[union] }.freeze
+
         def to(station, path = "") = "/o/#{orchard.slug}/#{station}#{path}"
         def station = request.script_name.split("/").last
         # The station whose window stands open: stripped trunks are looked after where grafts are.
