@@ -5,6 +5,8 @@ module Vestry
     # A stub end-on as it lies under the hand, some six times its size: bark, the line of cambium, wood, the flatter
     # face and the wind, and each stick as a disc of its own size on the rim, to be moved round it.
     class BenchStub
+      include StubFace
+
       SIZE = 470.0
       MIDDLE = SIZE / 2
       TIMES = 6.0
@@ -82,17 +84,6 @@ module Vestry
       private
 
       def say(mm) = Core::Measure.say(mm, @orchard.units)
-
-      def flat_at
-        flat = @limb.flat_deg&.to_f
-        return flat if flat.nil? || @upright
-
-        @limb.bearing_deg && Core::Plan::Sticks.clock(flat, @limb.bearing_deg.to_f, @limb.rise_deg.to_f)
-      end
-
-      def around(deg, radius)
-        Core::Survey::Figure.radians(deg).then { |r| [MIDDLE + Math.sin(r) * radius, MIDDLE - Math.cos(r) * radius] }
-      end
     end
   end
 end

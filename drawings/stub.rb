@@ -4,6 +4,8 @@ module Vestry
   module Drawings
     # A stub seen along its axis: bark, wood, flat face, wind, where each stick goes, to scale.
     class Stub
+      include StubFace
+
       SIZE = 264.0
       ROUND = 74.0
 
@@ -70,19 +72,6 @@ module Vestry
         mm, words = @orchard.units == "imperial" ? [25.4, "1 in"] : [20.0, "20 mm"]
         mm, words = @orchard.units == "imperial" ? [12.7, "1/2 in"] : [10.0, "10 mm"] if mm * @scale > 120
         { x: middle - mm * @scale / 2, width: mm * @scale, text: words }
-      end
-
-      private
-
-      def flat_at
-        flat = @limb.flat_deg&.to_f
-        return flat if flat.nil? || @upright
-
-        @limb.bearing_deg && Core::Plan::Sticks.clock(flat, @limb.bearing_deg.to_f, @limb.rise_deg.to_f)
-      end
-
-      def around(deg, radius)
-        Core::Survey::Figure.radians(deg).then { |r| [middle + Math.sin(r) * radius, middle - Math.cos(r) * radius] }
       end
     end
   end

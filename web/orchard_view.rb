@@ -39,6 +39,18 @@ module Vestry
       end
       private_class_method :middle_and_span
 
+      # Trees drawn where they stand and joined in their order.
+      #
+      # @param here [Records::Tree, nil] where one stands
+      # @return [Drawings::OrchardMap]
+      def self.walk(orchard, trees, here: nil)
+        trees = trees.uniq(&:id).take(MOST_GLYPHS)
+        crowns = Records::Crowns.of(orchard, trees.map(&:id))
+        states = trees.to_h { |tree| [tree.id, Records::Crowns.state_of(crowns.fetch(tree.id, []))] }
+        Drawings::OrchardMap.new(around(trees.map(&:map_x), trees.map(&:map_y)), trees: trees, states: states,
+          crowns: crowns, rows: row_names(trees), walk: trees.map(&:id), here: here&.id)
+      end
+
       # The first tree of each row, where its name stands.
       def self.row_names(trees)
         trees.group_by(&:row).map do |row, all|

@@ -34,21 +34,9 @@ module Vestry
       def number = at + 1
 
       # The trees of the walk, drawn where they stand and joined.
-      def map
-        trees = stops.map(&:tree).uniq(&:id)
-        ids = trees.map(&:id)
-        crowns = Records::Crowns.of(@orchard, ids)
-        Drawings::OrchardMap.new(OrchardView.around(trees.map(&:map_x), trees.map(&:map_y)), trees: trees,
-          states: states(crowns), crowns: crowns, rows: OrchardView.row_names(trees), walk: ids, here: here&.tree&.id)
-      end
+      def map = OrchardView.walk(@orchard, stops.map(&:tree), here: here&.tree)
 
       private
-
-      # Every tree of the walk is grafted, or its trunk was stripped.
-      def states(crowns)
-        crowns.transform_values { |limbs| limbs.any? { |limb| limb.state == "lost" } ? "trouble" : "grafted" }
-          .tap { |known| known.default = "grafted" }
-      end
 
       def at = @at ||= (@from && stops.index { |stop| (stop.place <=> @from) >= 0 }) || 0
     end

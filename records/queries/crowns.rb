@@ -15,6 +15,15 @@ module Vestry
       # @return [Hash{Integer=>Array<CrownLimb>}] by tree; trees without limbs are missing
       def self.of(orchard, tree_ids, by: nil) = new(orchard, tree_ids, by).all
 
+      # How a tree stands by its limbs, as TreeQueries.tree_states says it.
+      def self.state_of(limbs)
+        states = limbs.map(&:state)
+        return "trouble" if states.include?("lost")
+        return "grafted" if states.include?("grafted")
+
+        states.all?("open") ? "open" : "planned"
+      end
+
       def initialize(orchard, tree_ids, by = nil)
         @orchard = orchard
         @tree_ids = tree_ids

@@ -32,6 +32,20 @@ RSpec.describe Vestry::Records::Crowns do
     expect(crown.transform_values(&:state)).to eq drawn
   end
 
+  it "says how a tree stands as a question over all trees does" do
+    state = lambda do
+      [described_class.state_of(crown.values), Vestry::Records::TreeQueries.tree_states(here.id, [stock.id])[stock.id]]
+    end
+    a = limb(stock, "A")
+    expect(state.call).to eq %w[open open]
+    plan.add_plan_limb(orchard_id: here.id, limb_id: a.id, role: "work")
+    expect(state.call).to eq %w[planned planned]
+    made = graft(a)
+    expect(state.call).to eq %w[grafted grafted]
+    made.update(lost_on: Date.new(2026, 5, 20), lost_cause: Vestry::Deeds::RecordLoss::CAUSES.first)
+    expect(state.call).to eq %w[trouble trouble]
+  end
+
   it "leaves out limbs that are gone, trees without limbs, and other orchards'" do
     limb(stock, "A", gone_on: Date.new(2026, 1, 1))
     expect(described_class.of(here, [stock.id])).to eq({})

@@ -32,15 +32,6 @@ module Vestry
             at ? waiting[at + 1] : waiting.first
           end
 
-          # The trees with stubs waiting, joined in walking order.
-          def waiting_map(ready)
-            trees = ready.map { |row| row.limb.tree }.uniq(&:id).take(OrchardView::MOST_GLYPHS)
-            ids = trees.map(&:id)
-            Drawings::OrchardMap.new(OrchardView.around(trees.map(&:map_x), trees.map(&:map_y)), trees: trees,
-              states: Records::TreeQueries.tree_states(orchard.id, ids), crowns: Records::Crowns.of(orchard, ids),
-              rows: OrchardView.row_names(trees), walk: ids, here: ids.first)
-          end
-
           def limb_upright?(limb) = Records::CoreInputs.upright?(limb)
 
           def different(limb, wrong: nil)
@@ -101,7 +92,8 @@ module Vestry
           waiting = orchard.planned(:waiting, season)
           ready = waiting.rows.select(&:complete?)
           erb :"graft/day", locals: { planned: waiting, waiting: waiting.rows, made: made, season: season, ready: ready,
-                                      map: (waiting_map(ready) if ready.any?),
+                                      map: (OrchardView.walk(orchard, ready.map { |row| row.limb.tree },
+                                                            here: ready.first.limb.tree) if ready.any?),
                                       now: Headline.new(orchard, today).graft }
         end
 
