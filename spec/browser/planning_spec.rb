@@ -17,7 +17,7 @@ RSpec.describe "Planning trees" do
       expect(page).to have_content("Crop forgone").and have_content("Least head")
       click_button "Choose 2 seasons"
     end
-    expect(page).to have_content("B7 is changed over 2 seasons")
+    expect(page).to have_content("B7 is to be changed over 2 seasons")
     expect(all(".column h3").map(&:text)).to eq %w[2026 2027 2028]
     before = all(".column").map { |column| column.all(".token").map { |token| token.text[/[A-F]/] } }
     expect(before.first.size).to eq 2
@@ -124,7 +124,7 @@ RSpec.describe "Planning trees" do
     click_link "Michael"
     fill_in "Sticks", with: "40"
     fill_in "For the season", with: "2026"
-    click_button "Promise it"
+    click_button "Note this promise"
     expect(page).to have_content("40 sticks of Michael are promised for 2026.")
     visit "/o/maunder-hill/plan"
     expect(find(".wanted-line", text: "Michael")).to have_no_content("Short by")

@@ -5,9 +5,11 @@
   const enter = (selector) => { const found = document.querySelector(selector); if (found) { found.focus(); return true; } return false; };
   const toggleWorking = () => {
     const all = [...document.querySelectorAll("details.working")];
-    const open = all.some((each) => !each.open);
-    all.forEach((each) => { each.open = open; });
-    return all.length > 0;
+    if (all.some((each) => each.open)) { all.forEach((each) => { each.open = false; }); return true; }
+    // Those in view: a page that grows to many times its length is read by nobody.
+    const near = all.filter((each) => { const box = each.getBoundingClientRect(); return box.height > 0 && box.bottom > 0 && box.top < innerHeight; });
+    near.forEach((each) => { each.open = true; });
+    return near.length > 0;
   };
   // The limb before or after the chosen one.
   const limb = (step) => {

@@ -36,7 +36,8 @@ module Vestry
             cap = read_cap
             count = Integer(params["seasons"].to_s, 10, exception: false).to_i
             Deeds::PaceTree.call(tree, count, by: actor, today: today, cap: cap)
-            notice "#{tree.label} is changed over #{counted(count, 'season')}. Each limb can still be changed by hand."
+            notice "#{tree.label} is to be changed over #{counted(count, 'season')}. Each limb can still be moved by " \
+                   "hand."
             redirect to("plan", "/trees/#{tree.id}")
           end
         end
