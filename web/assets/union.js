@@ -75,7 +75,7 @@
   const inches = form.querySelector("#f-longest_shoot")?.closest("[data-units]")?.dataset.units === "imperial";
   const set = (mm) => {
     const held = Math.min(most, Math.max(0, Math.round(mm / 2) * 2));
-    pull.setAttribute("transform", `translate(490 ${top - (held / most) * high})`);
+    pull.setAttribute("transform", `translate(478 ${top - (held / most) * high})`);
     pull.classList.remove("unseen");
     pull.dataset.mm = held;
     length.value = inches ? `${Math.round((held / 25.4) * 8) / 8} in` : `${held} mm`;
