@@ -65,12 +65,10 @@ module Vestry
       def dry_on
         return @dry_on if defined?(@dry_on)
 
-        growing = @today >= biofix + DRY_FROM && !silent?
-        @dry_on = growing ? @weather.climate(@today - DRY_BACK).dry(@today - DRY_BACK, @today) : nil
+        from = @today - @book.value("reckoning.slip.dry_back")
+        growing = @today >= biofix + @book.value("reckoning.slip.dry_from") && !silent?
+        @dry_on = growing ? @weather.climate(from).dry(from, @today) : nil
       end
-      # In the days after the biofix it is winter's wet that counts; a spell that began longer ago is one all the same.
-      DRY_FROM, DRY_BACK = 21, 60
-      private_constant :DRY_FROM, :DRY_BACK
 
       # How the warmth gathered, and how each past spring would carry it on: for drawing.
       #

@@ -25,10 +25,10 @@ module Vestry
       # @return [Front]
       def self.front(orchard, today, &words)
         # While grafts are still reckoned, what is due is not known to the end.
-        pending = Agenda.new(orchard, today).left.positive?
-        told = pending ? new(orchard, today).facts(&words) :
+        agenda = Agenda.new(orchard, today)
+        facts = agenda.left.positive? ? new(orchard, today, agenda).facts(&words) :
           Derived.fetch(orchard, "today", today, from: FROM) { |fresh| new(fresh, today).facts(&words) }
-        Front.new(**told, matters: told[:matters].map { |each| Matter.new(**each) })
+        Front.new(**facts, matters: facts[:matters].map { |each| Matter.new(**each) })
       end
 
       # The same as plain values.
@@ -40,10 +40,10 @@ module Vestry
 
       attr_reader :agenda, :windows, :board, :revisits, :order, :cellar
 
-      def initialize(orchard, today)
+      def initialize(orchard, today, agenda = Agenda.new(orchard, today))
         @orchard = orchard
         @today = today
-        @agenda = Agenda.new(orchard, today)
+        @agenda = agenda
         @windows = orchard.stub_windows(today)
         @board = DayBoard.new(orchard, today, @windows)
         @revisits = RevisitList.new(orchard, today, @windows)

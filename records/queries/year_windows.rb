@@ -42,14 +42,14 @@ module Vestry
       # the forecast's 10 to its 90 per cent date.
       def slip
         from, to = bark
-        sure = told.filter_map { |each| each[:reached_on] || each[:p90] }.min
-        window("slip", told.all? { |each| each[:basis] == "calendar" } ? "Bark slips, most years" : "Bark slips",
+        sure = forecasts.filter_map { |each| each[:reached_on] || each[:p90] }.min
+        window("slip", forecasts.all? { |each| each[:basis] == "calendar" } ? "Bark slips, most years" : "Bark slips",
                from, to, sure: sure)
       end
 
       def bark
         @bark ||= begin
-          opens = told.filter_map { |each| each[:reached_on] || each[:p10] }.min
+          opens = forecasts.filter_map { |each| each[:reached_on] || each[:p10] }.min
           closes = spring.species.map { |species| spring.closes_on(species) }.max
           opens && closes && closes >= opens ? [opens, closes] :
             %w[slip_from slip_to].map { |name| @season.next_day(@book.value("site.calendar.#{name}"), start) }
@@ -57,7 +57,7 @@ module Vestry
       end
 
       def spring = @spring ||= @orchard.bark_forecast(@today)
-      def told = @told ||= spring.species.map { |species| spring.of_species(species) }
+      def forecasts = @forecasts ||= spring.species.map { |species| spring.of_species(species) }
 
       # From when bark is likely to slip to the last day on which a graft still makes sense on any tree here.
       def grafting

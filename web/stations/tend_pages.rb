@@ -28,13 +28,14 @@ module Vestry
           end
 
           # Its season from its day to leaf fall.
-          def graft_strip(graft, told)
+          def graft_strip(graft, report)
             from = graft.grafted_on
             ends = orchard.season.next_day(orchard.rulebook.value("care.calendar.leaf-fall"), [from, today].max)
             events = [strip_event(from, "grafted", "done"),
-                      *told.visits.map { |visit| strip_event(visit.seen_on, "looked", "seen") },
-                      *told.care[:tasks].map { |task| strip_task(task) }.compact]
-            Drawings::GraftStrip.new([from, today - 300].max, ends, today: today, knit: told.knit_span, events: events)
+                      *report.visits.map { |visit| strip_event(visit.seen_on, "looked", "seen") },
+                      *report.care[:tasks].map { |task| strip_task(task) }.compact]
+            Drawings::GraftStrip.new([from, today - 300].max, ends,
+                                     today: today, knit: report.knit_span, events: events)
           end
 
           # A task on it; nothing of one that went by.
