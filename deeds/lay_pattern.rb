@@ -13,7 +13,7 @@ module Vestry
       # @return [Records::Pattern] on its way
       # @raise [Refused]
       def self.begin(orchard, wish, tree_ids, by:, today:, client_key: nil)
-        raise Refused, rows: ["Choose at least one row with trees in it."] if tree_ids.empty?
+        raise Refused, rows: ["Choose at least one row with trees in it, or single trees."] if tree_ids.empty?
         raise Refused, rows: ["At most #{MOST_TREES} trees at once; choose fewer rows."] if tree_ids.size > MOST_TREES
 
         # Whether each tree's own stock bears it is told tree by tree; here only whether it may be planned at all.

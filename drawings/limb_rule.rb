@@ -14,17 +14,21 @@ module Vestry
       # @param cut [Hash] where it can be cut, see Core::Survey::CutPoint
       # @param at_mm [Float] the cut
       # @param thick_mm [Array(Float, Float)] at its fork and at its end
-      def initialize(limb, cut:, at_mm:, thick_mm:)
+      # @param was_mm [Float, nil] where it was to be cut before
+      def initialize(limb, cut:, at_mm:, thick_mm:, was_mm: nil)
         @limb = limb
         @orchard = limb.orchard
         @cut = cut
         @at_mm = at_mm
         @thick_mm = thick_mm
+        @was_mm = was_mm
       end
 
       def svg = Template.render("limb_rule", self)
       def height = HEIGHT
       def at = share(@at_mm)
+      # The cut as it was planned, where it is another.
+      def was = @was_mm && (@was_mm - @at_mm).abs > 1 ? share(@was_mm) : nil
       def title = "#{@limb.label} laid straight from its fork: cut at #{say(@at_mm)} of #{say(length)}"
 
       # How long, and how thick along it, for whoever moves the cut.

@@ -8,7 +8,7 @@ module Vestry
       WIDTH = 860.0
       HEIGHT = 520.0
       # +strokes+ are paths by what they show: leaf, wood, grafted, later, cut, lost.
-      Mark = Struct.new(:id, :label, :x, :y, :reach, :strokes, :state, :wanted, :spoken, keyword_init: true)
+      Mark = Struct.new(:id, :label, :row, :x, :y, :reach, :strokes, :state, :wanted, :spoken, keyword_init: true)
 
       # @param window [Array] west, south, east, north, in metres
       # @param heaps [Array<Hash>] +x+, +y+ in metres and +trees+
@@ -50,8 +50,8 @@ module Vestry
         @trees.map do |tree|
           x, y = sheet(tree.map_x, tree.map_y)
           limbs, wanted = @crowns.fetch(tree.id, []), @wanted.include?(tree.id)
-          Mark.new(id: tree.id, label: tree.label, x: x, y: y, reach: reach(limbs), strokes: strokes(limbs),
-                   state: @states[tree.id], wanted: wanted,
+          Mark.new(id: tree.id, label: tree.label, row: tree.row, x: x, y: y, reach: reach(limbs),
+                   strokes: strokes(limbs), state: @states[tree.id], wanted: wanted,
                    spoken: "#{tree.label}, #{tree.species}, #{tree.form.tr('-', ' ')}, #{@states[tree.id]}" \
                            "#{', something is due' if wanted}")
         end

@@ -3,59 +3,32 @@
 module Vestry
   module Drawings
     # Varieties through the months: when each blooms and when it is picked.
-    class VarietyYear
-      WIDTH = 900.0
-      LEFT = 190.0
-      ROW = 34.0
-      TOP = 30.0
-      Bar = Struct.new(:x, :width, keyword_init: true)
-      VarietyRow = Struct.new(:name, :href, :y, :bloom, :harvest, :spoken, keyword_init: true)
-
+    class VarietyYear < YearRows
+      # @param varieties [Array] with a +name+ and the days of bloom and harvest, "MM-DD"
       # @param season [Core::Season] where the drawn year begins
-      # @param href [Proc] a variety to its address
+      # @param href [Proc] a variety to its address; nil where it has none
       def initialize(varieties, season, href: ->(_) {})
+        super(season.first_month)
         @varieties = varieties
-        @first = season.first_month
         @href = href
       end
 
-      def svg = Template.render("variety_year", self)
-      def width = WIDTH
-      def height = TOP + ROW * @varieties.size + 6
-      def left = LEFT
-      def months
-        (0..11).map { |i| { x: LEFT + i * month_width, text: Date::ABBR_MONTHNAMES[(@first + i - 1) % 12 + 1] } }
-      end
+      def kind = "variety-year"
+      def title = "When each variety blooms and is picked"
 
       def rows
-        @varieties.each_with_index.map do |variety, i|
-          VarietyRow.new(name: variety.name, href: @href.call(variety), y: TOP + i * ROW,
-                  bloom: bars(variety.bloom_from, variety.bloom_to),
-                  harvest: bars(variety.harvest_from, variety.harvest_to),
-                  spoken: "#{variety.name}: blooms #{variety.bloom_from || 'unknown'} " \
-                          "to #{variety.bloom_to || 'unknown'}, picked #{variety.harvest_from || 'unknown'} " \
-                          "to #{variety.harvest_to || 'unknown'}")
+        @rows ||= @varieties.each_with_index.map do |variety, i|
+          bloom, harvest = [%i[bloom_from bloom_to], %i[harvest_from harvest_to]]
+            .map { |names| names.map { |name| variety.public_send(name) } }
+          YearRow.new(name: variety.name, href: @href.call(variety), y: top(i),
+                      bars: bars("bloom", i, *bloom, y: 5) + bars("harvest", i, *harvest, y: 18),
+                      spoken: "#{variety.name}: blooms #{spoken(bloom)}, picked #{spoken(harvest)}")
         end
       end
 
       private
 
-      def month_width = (WIDTH - LEFT - 6) / 12
-
-      # One bar, or two where it runs over the year's end.
-      def bars(from, to)
-        return [] unless from && to
-
-        a, b = place(from), place(to)
-        spans = a <= b ? [[a, b]] : [[a, 12.0], [0.0, b]]
-        spans.map { |start, stop| Bar.new(x: LEFT + start * month_width, width: [(stop - start) * month_width, 4].max) }
-      end
-
-      # In months from the year's first.
-      def place(month_day)
-        month, day = month_day.split("-").map(&:to_i)
-        (month - @first) % 12 + (day - 1) / 31.0
-      end
+      def spoken(days) = days.map { |day| day || "unknown" }.join(" to ")
     end
   end
 end

@@ -22,6 +22,8 @@ module Vestry
           end
         end
 
+        def begin_page(reading) = erb(:"front/begin", locals: { reading: reading, year: FirstYear.of(reading, today) })
+
         def join(invite, errors = {}, typed = {})
           erb :"people/join", locals: { invite: invite, token: params["token"],
                                         reading: Contracts::FormResult.new(values: {}, errors: errors, typed: typed,
@@ -110,13 +112,17 @@ module Vestry
           school: Core::Rulebook.shipped.school_names.first }
       end
 
-      get("/begin") do
-        erb :"front/begin", locals: { reading: Contracts::OrchardSettingsForm.blank(AccountPages.first_facts) }
+      get("/begin") { begin_page(Contracts::OrchardSettingsForm.blank(AccountPages.first_facts)) }
+
+      # What is typed of a new orchard, drawn.
+      get "/begin/drawn" do
+        reading = Contracts::OrchardSettingsForm.new(units: "metric").read(params, AccountPages.first_facts)
+        partial :"front/begun_year", year: FirstYear.of(reading, today)
       end
 
       post "/begin" do
         reading = Contracts::OrchardSettingsForm.new(units: "metric").read(params, AccountPages.first_facts)
-        try(reading, ->(wrong) { erb :"front/begin", locals: { reading: wrong } }) do |v|
+        try(reading, ->(wrong) { begin_page(wrong) }) do |v|
           made = Deeds::BeginOrchard.call(Contracts::OrchardSettingsForm.facts(v), account: account)
           notice "#{made.name} is begun, and you are its steward."
           redirect "/o/#{made.slug}/today"

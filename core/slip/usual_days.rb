@@ -12,13 +12,21 @@ module Vestry
         # @return [Array(Date, Date)]
         def of(species, method, on, season, latitude_deg:, altitude_m:, rulebook:)
           days = ->(name) { rulebook.value("reckoning.season.#{name}") }
-          opens, closes = bark(species, [latitude_deg, altitude_m], rulebook)
-            .map { |day| season.bark_day(day.round + 1, on) }
+          opens, closes = slipping(species, on, season, latitude_deg: latitude_deg, altitude_m: altitude_m,
+                                   rulebook: rulebook)
           return [opens - days["before_slip"], closes + days["buds_after"]] if rulebook.works_at?(method, "shoot")
 
           slip = rulebook.value("methods.#{method}.needs_slip")
           [slip ? opens - days["before_slip"] : season.bark_day(1, on) - days["dormant_before"],
            closes + days["after_close"]]
+        end
+
+        # Between which days bark slips in most years.
+        #
+        # @param on [Date] a day of the year that is asked about
+        # @return [Array(Date, Date)]
+        def slipping(species, on, season, latitude_deg:, altitude_m:, rulebook:)
+          bark(species, [latitude_deg, altitude_m], rulebook).map { |day| season.bark_day(day.round + 1, on) }
         end
 
         # The days of the working year on which bark opens and closes.

@@ -154,7 +154,21 @@ module Vestry
       end
 
       # The trees of several rows, by id, in walking order.
-      def tree_ids_of_rows(rows) = trees_dataset.where(hidden_at: nil, row: rows).order(:row, :number).select_map(:id)
+      #
+      # @param more [Array<Integer>] single trees that go with them
+      def tree_ids_of_rows(rows, more: [])
+        trees_dataset.where(hidden_at: nil).where(Sequel.|({ row: rows }, { id: more })).order(:row, :number)
+          .select_map(:id)
+      end
+
+      # Trees by what they are called, in capitals.
+      #
+      # @param labels [Array<String>] row and number without a gap
+      # @return [Hash{String=>Integer}] ids of those that are here
+      def tree_ids_of_labels(labels)
+        label = Sequel.join([Sequel.function(:upper, :row), Sequel.cast_string(:number)])
+        trees_dataset.where(hidden_at: nil, label => labels).select_hash(label.as(:label), :id)
+      end
 
       # A planned limb of a plan in use.
       #

@@ -33,6 +33,11 @@ module Vestry
         @at_mm ||= Core::Plan::ChangedCut.at(planned_at, stub_then, torn_mm: @torn, crooked: @crooked, rulebook: @book)
       end
 
+      # The place of the cut, and of the cut that was planned.
+      def cut_at_mm = asked? ? at_mm : planned_at
+      def planned_at = outlook.at_mm || limb.length_mm.to_f / 2
+      def cut = CoreInputs.cut_point(limb, row ? row[:method] : planned_method)
+
       def lower_mm = (outlook.at_mm || at_mm) - at_mm
       def too_low?
         at_mm < CoreInputs.cut_point(limb, best ? best[:method] : planned_method)[:limits]
@@ -105,7 +110,6 @@ module Vestry
       end
 
       def outlook = @outlook ||= StubAdvice.new(limb, planned: planned, today: @today)
-      def planned_at = outlook.at_mm || limb.length_mm.to_f / 2
       def stub_then = CoreInputs.diameter_at(limb, planned_at)
     end
   end

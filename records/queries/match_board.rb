@@ -59,6 +59,16 @@ module Vestry
       # Sticks that could be kept by hand for a variety's stubs: its own, where none is kept for another.
       def choices(variety_id) = of_variety.fetch(variety_id, []).reject { |stick| locks.key?(stick.id) }
 
+      # Where sticks go, by the match or by hand.
+      #
+      # @param sticks [Array<Integer>] their ids
+      # @return [Hash{Integer=>String}] the label of its stub, by stick
+      def stubs_of(sticks)
+        rows = stored[:pairs].to_h { |pair| [pair[:stick], pair[:site]] }.merge(locks).slice(*sticks)
+        labels = planned.of(rows.values.uniq).to_h { |row| [row.id, row.limb.label] }
+        rows.transform_values { |id| labels[id] }.compact
+      end
+
       # The season matched, each variety for itself: what is stored, worked out.
       #
       # @return [Hash] +pairs+ (see Core::Wood::Match), +order+ (ids of the rows as they want looking at), +short+ (how

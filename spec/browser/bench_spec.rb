@@ -10,8 +10,6 @@ RSpec.describe "The bench" do
     visit "/o/maunder-hill/graft/limbs/#{stub.id}"
   end
 
-  def now(words) = page.evaluate_script(words)
-  def box(css) = now("document.querySelector(#{css.to_json}).getBoundingClientRect().toJSON()")
   def made = Vestry::Records::Graft.where(limb_id: stub.id).order(:id).last
 
   it "logs a graft that went to plan in two presses, without scrolling, and goes on to the next stub" do
@@ -24,15 +22,9 @@ RSpec.describe "The bench" do
   end
 
   it "takes a face from where the disc was pulled to, and a size from its edge; keys do the same" do
-    centre = box("svg.bench-stub .bark")
-    mid = [centre["left"] + centre["width"] / 2, centre["top"] + centre["height"] / 2]
-    disc = box(".disc[data-index='1'] .stick")
-    mouse = page.driver.browser.mouse
-    mouse.move(x: disc["left"] + disc["width"] / 2, y: disc["top"] + disc["height"] / 2)
-    mouse.down
+    x, y = middle("svg.bench-stub .bark")
     # To the right hand of the middle: ninety degrees from the upper side.
-    mouse.move(x: mid[0] + 190, y: mid[1], steps: 8)
-    mouse.up
+    pull(middle(".disc[data-index='1'] .stick"), [x + 190, y], steps: 8)
     expect(find_field("Faces, °").value).to eq "-45 90"
     now("document.querySelector('.disc[data-index=\"0\"]').focus()")
     page.driver.browser.keyboard.type(:Left, :Left)

@@ -5,7 +5,6 @@ RSpec.describe "The front page of an orchard" do
 
   before { page.current_window.resize_to(1280, 800) }
 
-  def box(css) = page.evaluate_script("document.querySelector(#{css.to_json}).getBoundingClientRect().toJSON()")
 
   it "is where one lands: what matters, its trees marked, and a button that does it, under a frame of 96 px" do
     sign_in person(steward: here)

@@ -11,7 +11,6 @@ RSpec.describe "Turning a tree" do
   end
 
   def from = find("#drawing")["data-from"].to_i
-  def now(words) = page.evaluate_script(words)
 
   it "follows the hand, without a page, and keeps the place, the focus and what was opened" do
     opened = find("summary", text: "Correct what is known of it")

@@ -10,8 +10,6 @@ RSpec.describe "Touching the union" do
     visit "/o/maunder-hill/tend/grafts/#{graft.id}"
   end
 
-  def now(words) = page.evaluate_script(words)
-  def box(css) = now("document.querySelector(#{css.to_json}).getBoundingClientRect().toJSON()")
   def part(name) = find(".part[data-part='#{name}']")
   # In the middle of what can be pressed of a part.
   def press(name, times = 1)

@@ -9,7 +9,6 @@ RSpec.describe "The walk of what is due" do
     visit "/o/maunder-hill/tend"
   end
 
-  def now(words) = page.evaluate_script(words)
   def stop = find(".walk-card h2 a").text
   def settled = Vestry::Records::TaskDone.in_sight.order(:id).last
 

@@ -106,15 +106,14 @@ RSpec.describe "The curves and small drawings" do
                      harvest_to: "11-05")
       north = described_class.new([late], Vestry::Core::Season.new(southern: false))
       expect(north.months.first[:text]).to eq "Nov"
-      expect(north.rows.first.harvest.size).to eq 2
+      expect(north.rows.first.bars.map(&:kind)).to eq %w[bloom harvest harvest]
       south = described_class.new([late], Vestry::Core::Season.new(southern: true))
-      expect([south.months.first[:text], south.rows.first.harvest.size]).to eq ["May", 1]
-      expect(svg(north.svg).at_css("a")["aria-label"]).to include("Evensong: blooms 05-08 to 05-22")
+      expect([south.months.first[:text], south.rows.first.bars.map(&:kind)]).to eq ["May", %w[bloom harvest]]
+      expect(svg(north.svg).at_css("g[role=img]")["aria-label"]).to include("Evensong: blooms 05-08 to 05-22")
     end
 
     it "draws no bar for what is not written down" do
-      expect(described_class.new([variety(here)], Vestry::Core::Season.new(southern: false)).rows.first.to_h)
-        .to include(bloom: [], harvest: [])
+      expect(described_class.new([variety(here)], Vestry::Core::Season.new(southern: false)).rows.first.bars).to eq []
     end
   end
 

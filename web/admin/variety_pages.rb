@@ -5,6 +5,9 @@ module Vestry
     module Admin
       # The register of varieties: when they bloom and ripen, how they grow, whose wood it is.
       class VarietyPages < Base
+        TypedVariety = Struct.new(:id, :name, *Contracts::VarietyForm::DAYS, keyword_init: true)
+        private_constant :TypedVariety
+
         helpers do
           def list(reading: nil)
             all = orchard.varieties_in_sight
@@ -16,6 +19,21 @@ module Vestry
           def current_values(variety)
             variety.values.slice(*Contracts::VarietyForm.schema.key_map.map { |key| key.name.to_sym })
               .merge(Contracts::VarietyForm::DAYS.to_h { |name| [name, spoken_day(variety[name])] })
+          end
+
+          # A variety as a form says it, and below it the others of its kind, whose bloom can meet its own.
+          def year_of(reading, variety = nil)
+            typed = TypedVariety.new(id: variety&.id, name: reading.shown(:name).to_s.strip,
+                                     **Contracts::VarietyForm::DAYS.to_h { |name| [name, typed_day(reading, name)] })
+            typed.name = "as it is typed" if typed.name.empty?
+            [typed, *orchard.varieties_in_sight.select do |each|
+              each.species == reading.shown(:species) && each.id != variety&.id
+            end]
+          end
+
+          # A day that can be read, as it is kept.
+          def typed_day(reading, name)
+            Contracts::VarietyForm.day(reading.shown(name)) unless reading.wrong(name)
           end
 
           def one(variety, reading: nil, promise: nil)
@@ -37,6 +55,12 @@ module Vestry
             variety = Deeds::KeepVariety.call(orchard, Contracts::VarietyForm.to_row(v), by: actor)
             redirect to("varieties", "/#{variety.id}")
           end
+        end
+
+        # What is typed, drawn: a new variety, or one that is here.
+        get("/drawn") { partial :"varieties/year", all: year_of(read(Contracts::VarietyForm)) }
+        get("/:id/drawn") do
+          partial :"varieties/year", all: year_of(read(Contracts::VarietyForm), orchard.variety!(params["id"]))
         end
 
         get("/:id") { one(orchard.variety!(params["id"])) }

@@ -103,6 +103,47 @@
   bindRule();
   document.addEventListener("swapped", bindRule);
 
+  // Trees chosen on the orchard by pulling across them: they are written into a field, and rows are ticked beside it.
+  const choosing = document.querySelector("[data-choose]");
+  if (choosing) {
+    const field = document.querySelector(choosing.dataset.choose);
+    const rows = [...field.form.querySelectorAll('[name="rows[]"]')];
+    const trees = [...choosing.querySelectorAll(".tree")];
+    const told = document.getElementById("choosing-told");
+    const label = (tree) => tree.dataset.tree.toUpperCase();
+    const single = () => new Set(field.value.toUpperCase().match(/[^\s,;]+/g) ?? []);
+    const ticked = (tree) => rows.some((row) => row.checked && row.value === tree.dataset.row);
+    const isChosen = (tree) => ticked(tree) || single().has(label(tree));
+    const show = () => {
+      const all = trees.filter((tree) => { const on = isChosen(tree); tree.classList.toggle("wanted", on); return on; });
+      if (all.length) told.textContent = `${all.length === 1 ? "1 tree is" : `${all.length} trees are`} chosen.`;
+    };
+    const set = (tree, on) => {
+      const names = single();
+      if (on) { if (!ticked(tree)) names.add(label(tree)); } else {
+        // A tree left out of a whole row: the others of the row stay, each by its own name.
+        if (ticked(tree)) {
+          rows.find((row) => row.value === tree.dataset.row).checked = false;
+          trees.filter((each) => each.dataset.row === tree.dataset.row).forEach((each) => names.add(label(each)));
+        }
+        names.delete(label(tree));
+      }
+      field.value = [...names].join(" ");
+      show();
+    };
+    let adding = null;
+    const over = (event) => {
+      const tree = document.elementFromPoint(event.clientX, event.clientY)?.closest("[data-choose] .tree");
+      if (!tree) return;
+      if (adding === null) adding = !isChosen(tree);
+      if (isChosen(tree) !== adding) set(tree, adding);
+    };
+    choosing.addEventListener("pointerdown", (event) => { event.target.releasePointerCapture?.(event.pointerId); adding = null; over(event); event.preventDefault(); });
+    choosing.addEventListener("pointermove", (event) => { if (event.buttons) over(event); });
+    field.form.addEventListener("input", show);
+    show();
+  }
+
   // A tree through its years: the page of the year that was slid to.
   const bindYears = () => {
     const years = document.getElementById("year-slide");

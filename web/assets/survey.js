@@ -78,7 +78,7 @@
   }
 
   // The orchard: dragged, scrolled, pinched, or moved by keys; what comes into view is sent for.
-  const map = document.querySelector("svg.orchard-map");
+  const map = document.querySelector("svg.orchard-map.viewport");
   if (map) {
     const figure = map.closest("figure");
     const view = { x: Number(map.dataset.x), y: Number(map.dataset.y), span: Number(map.dataset.span) };

@@ -13,6 +13,18 @@
     return null;
   };
 
+  // Puts parts of another page in place of those here.
+  const replace = (page, selectors) => {
+    const held = document.activeElement;
+    const key = known(held);
+    selectors.split(",").forEach((selector) => {
+      const fresh = page.querySelector(selector);
+      const old = document.querySelector(selector);
+      if (fresh && old) old.replaceWith(document.importNode(fresh, true));
+    });
+    if (!held?.isConnected && key) document.querySelector(key)?.focus({ preventScroll: true });
+  };
+
   // Fetches a page and puts its parts in place of those here; what was asked for before is forgotten. A deed is asked
   // for with its form's fields, and answered by the page it leads to, or by its own page with what is wrong.
   const swap = async (address, selectors, deed) => {
@@ -23,14 +35,7 @@
     if (!readable || (!deed && answer.redirected)) { if (mine === asked && !deed) location.assign(address); return readable; }
     const page = parse(await answer.text());
     if (mine !== asked && !deed) return false;
-    const held = document.activeElement;
-    const key = known(held);
-    selectors.split(",").forEach((selector) => {
-      const fresh = page.querySelector(selector);
-      const old = document.querySelector(selector);
-      if (fresh && old) old.replaceWith(document.importNode(fresh, true));
-    });
-    if (!held?.isConnected && key) document.querySelector(key)?.focus({ preventScroll: true });
+    replace(page, selectors);
     if (!deed || answer.redirected) history.replaceState(null, "", deed ? answer.url : address);
     document.dispatchEvent(new CustomEvent("swapped"));
     return true;
@@ -53,6 +58,24 @@
     const to = event.submitter?.getAttribute("formaction") || form.getAttribute("action");
     const done = await swap(to, form.dataset.swap, { method: "POST", body: new URLSearchParams(fields) });
     if (!done) { form.removeAttribute("data-swap"); form.requestSubmit(event.submitter); }
+  });
+
+  // What is typed is drawn: a form's fields go to the page that draws them, as they change. Tokens stay at home.
+  const HOME = ["authenticity_token", "client_key", "version"];
+  const waits = new WeakMap();
+  document.addEventListener("input", ({ target }) => {
+    const form = target.closest?.("form[data-draws]");
+    if (!form) return;
+    clearTimeout(waits.get(form)?.timer);
+    const turn = (waits.get(form)?.turn ?? 0) + 1;
+    const draw = async () => {
+      const fields = [...new FormData(form)].filter(([name, value]) => !HOME.includes(name) && typeof value === "string");
+      const answer = await fetch(`${form.dataset.draws}?${new URLSearchParams(fields)}`).catch(() => null);
+      if (!answer?.ok || waits.get(form).turn !== turn) return;
+      replace(parse(await answer.text()), form.dataset.drawn);
+      document.dispatchEvent(new CustomEvent("swapped"));
+    };
+    waits.set(form, { turn, timer: setTimeout(draw, 200) });
   });
 
   // The tree turned by pulling it: a step of fifteen degrees for every so many pixels.

@@ -59,7 +59,7 @@ module Vestry
           return "#{limb.label}: say what you found, and the card answers." unless found.asked?
           return "#{limb.label}: no method suits it as it is; cut lower, or leave it as a nurse." unless found.best
 
-          found.best[:method] == found.planned_method ?
+          found.still? ?
             "#{limb.label}: it still goes, by the #{method_name(found.planned_method).downcase}." :
               "#{limb.label}: change to the #{method_name(found.best[:method]).downcase}."
         end

@@ -95,7 +95,8 @@ module Vestry
 
         def pattern_page(reading)
           erb :"plan/pattern", locals: { reading: reading, rows: Records::TreeQueries.row_counts(orchard),
-                                         now: "Choose rows, a variety and a pace: each tree gets a plan of its own, " \
+                                         map: OrchardView.new(orchard, {}, today).map,
+                                         now: "Choose trees, a variety and a pace: each tree gets a plan of its own, " \
                                               "fitted to its limbs." }
         end
 

@@ -167,7 +167,7 @@ module Vestry
         post "/pattern" do
           reading = read(Contracts::PatternForm, {})
           try(reading, ->(wrong) { pattern_page(wrong) }) do |v|
-            ids = orchard.tree_ids_of_rows(v[:rows] || [])
+            ids = Contracts::PatternForm.chosen(orchard, v)
             pattern = Deeds::LayPattern.begin(orchard, v.slice(:variety, :school, :seasons, :purpose, :replace), ids,
                                               by: actor, today: today, client_key: v[:client_key])
             redirect to("plan", "/patterns/#{pattern.id}")

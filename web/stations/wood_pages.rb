@@ -26,7 +26,33 @@ module Vestry
             cellar = orchard.wood_store(today)
             kept = cellar.keep(bundle)
             erb :"wood/bundle", locals: { bundle: bundle, kept: kept, stores: cellar.stores, errors: errors,
-                                          typed: typed, now: line.bundle(kept) }
+                                          drawn: drawn_sticks(bundle), typed: typed, now: line.bundle(kept) }
+          end
+
+          # A bundle's sticks as they lie, each with where it goes or went.
+          def drawn_sticks(bundle)
+            stubs = Records::MatchBoard.new(orchard, season, today).stubs_of(bundle.sticks.select(&:here?).map(&:id))
+            all = bundle.sticks.map do |stick|
+              Drawings::BundleSticks::BundleStick.new(
+                number: stick.number, mm: stick.diameter_mm&.to_f, gone: !stick.here?,
+                for: stubs[stick.id] || stick.graft&.limb&.label || stick.left_for,
+                href: stick.graft_id && to("tend", "/grafts/#{stick.graft_id}")
+              )
+            end
+            sticks_drawing(all, "The sticks of #{bundle.code}, end-on")
+          end
+
+          def sticks_drawing(all, title)
+            Drawings::BundleSticks.new(all, pencil_mm: orchard.rulebook.value("reckoning.wood.pencil").to_f,
+                                            units: orchard.units, title: title)
+          end
+
+          # The sticks that are typed, as far as they can be read: their diameters, or only how many.
+          def typed_sticks(reading)
+            run = reading.values[:diameters]
+            run = [nil] * reading.values[:count].to_i unless run.is_a?(Array)
+            sticks = run.each_with_index.map { |mm, i| Drawings::BundleSticks::BundleStick.new(number: i + 1, mm: mm) }
+            sticks_drawing(sticks, "The sticks as they are typed") if sticks.any?
           end
 
           def store_page(store, errors: {})
@@ -91,6 +117,12 @@ module Vestry
         end
 
         get("/bundles/new") { make }
+
+        # What is typed for a new bundle, drawn.
+        get("/bundles/drawn") do
+          reading = read(Contracts::BundleForm)
+          partial :"wood/typed", typed: typed_sticks(reading), wrong: reading.wrong(:diameters)
+        end
 
         post "/bundles" do
           reading = read(Contracts::BundleForm)

@@ -53,7 +53,7 @@ module Vestry
 
           post "patterns", "Plans whole rows in the background", form: Contracts::PatternForm do |on, v|
             Deeds::LayPattern.begin(on.orchard, v.slice(:variety, :school, :seasons, :purpose, :replace),
-                                    on.orchard.tree_ids_of_rows(v[:rows]), client_key: v[:client_key],
+                                    Contracts::PatternForm.chosen(on.orchard, v), client_key: v[:client_key],
                                     **on.who).then { |pattern| { pattern: pattern.id, trees: pattern.tree_ids.size } }
           end
         end

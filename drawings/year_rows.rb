@@ -1,0 +1,52 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Drawings
+    # Names down the side, the working year's months across, and for each name the spans of days that matter.
+    class YearRows
+      WIDTH = 900.0
+      LEFT = 190.0
+      ROW = 34.0
+      TOP = 30.0
+      Bar = Struct.new(:kind, :x, :y, :width, :height, keyword_init: true)
+      YearRow = Struct.new(:name, :href, :y, :bars, :spoken, keyword_init: true)
+
+      # @param first_month [Integer] where the drawn year begins
+      def initialize(first_month) = @first = first_month
+
+      def svg = Template.render("year_rows", self)
+      def width = WIDTH
+      def height = TOP + ROW * rows.size + 6
+      def months
+        (0..11).map { |i| { x: LEFT + i * month_width, text: Date::ABBR_MONTHNAMES[(@first + i - 1) % 12 + 1] } }
+      end
+
+      private
+
+      def month_width = (WIDTH - LEFT - 6) / 12
+
+      # One bar, or two where it runs over the year's end.
+      #
+      # @param from [String, nil] "MM-DD", and +to+ too
+      # @param y [Numeric] below the row's upper edge
+      def bars(kind, row, from, to, y:, height: 10)
+        return [] unless from && to
+
+        a, b = place(from), place(to)
+        spans = a <= b ? [[a, b]] : [[a, 12.0], [0.0, b]]
+        spans.map do |start, stop|
+          Bar.new(kind: kind, x: LEFT + start * month_width, y: top(row) + y, height: height,
+                  width: [(stop - start) * month_width, 4].max)
+        end
+      end
+
+      def top(row) = TOP + row * ROW
+
+      # In months from the year's first.
+      def place(month_day)
+        month, day = month_day.split("-").map(&:to_i)
+        (month - @first) % 12 + (day - 1) / 31.0
+      end
+    end
+  end
+end

@@ -1,0 +1,46 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    # The year of an orchard that is about to be begun: when the bark of each kind slips at its latitude and height.
+    class FirstYear
+      # @param reading [Contracts::FormResult] of an orchard's settings
+      # @return [FirstYear, nil] nil while the place cannot be read
+      def self.of(reading, today)
+        return nil if reading.wrong(:latitude) || !reading.values[:latitude]
+
+        new(reading.values[:latitude], reading.wrong(:altitude) ? nil : reading.values[:altitude], today)
+      end
+
+      def initialize(latitude, altitude, today)
+        @latitude = latitude
+        @altitude = altitude || 0.0
+        @today = today
+        @season = Core::Season.new(southern: latitude.negative?)
+        @book = Core::Rulebook.shipped
+      end
+
+      def drawing
+        Drawings::BarkYear.new(spans.map { |species, from, to| [kind(species), from, to] }, @season)
+      end
+
+      # When the work is, from the first kind's bark to the last one's.
+      def words
+        from, to = spans.map { |each| each[1] }.min, spans.map(&:last).max
+        "At #{@latitude.abs.round}° #{@latitude.negative? ? 'south' : 'north'}, #{@altitude.round} m above the sea, " \
+          "bark slips between #{from.strftime('%-d %B')} and #{to.strftime('%-d %B')}, by kind."
+      end
+
+      private
+
+      def spans
+        @spans ||= @book.species_names.map do |species|
+          [species, *Core::Slip::UsualDays.slipping(species, @today, @season, latitude_deg: @latitude,
+                                                    altitude_m: @altitude, rulebook: @book)]
+        end.sort_by { |each| each[1] }
+      end
+
+      def kind(species) = @book.book("species").dig("names", species, "name") || species
+    end
+  end
+end
