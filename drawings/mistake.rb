@@ -6,8 +6,13 @@ module Vestry
     class Mistake
       WIDTH = 120.0
       HEIGHT = 96.0
+      # By how a mistake's words begin.
       KINDS = { "not down to wood" => "on-bark", "seated too deep" => "too-deep", "faces touching" => "touching",
-                "upside down" => "upside-down" }.freeze
+                "upside down" => "upside-down", "two cuts" => "rocking", "panel wider" => "wide-panel",
+                "flaps shorter" => "short-flaps", "wedge blunt" => "blunt", "cambium set inside" => "inside",
+                "set in the middle" => "middle", "back of the bud" => "touched", "tied over" => "tied-over",
+                "chip smaller" => "small-chip", "faces not flat" => "not-flat", "severed too soon" => "severed",
+                "pulled straight" => "no-bow", "an end on dead bark" => "dead-bark" }.freeze
 
       # @return [Mistake, nil] nil for one that is said in words alone
       def self.for(words) = KINDS.find { |start, _| words.start_with?(start) }&.then { |_, kind| new(kind, words) }

@@ -30,7 +30,11 @@ module Vestry
       def weather? = @days.size > 1
       def today_at = place(@today)
       def ribbon_top = HEAD + ROW * @kinds.size + 6
-      def label = "When bark slips: #{rows.map { |row| row[:spoken] }.join('; ')}"
+      def label
+        return "The weather of each day from #{@from.strftime('%-d %B')} to #{@to.strftime('%-d %B')}" if @kinds.empty?
+
+        "When bark slips: #{rows.map { |row| row[:spoken] }.join('; ')}"
+      end
 
       def months
         (@from..@to).select { |day| day.day == 1 }.map { |day| { at: place(day), name: day.strftime("%B") } }

@@ -9,6 +9,7 @@ module Vestry
       include Tending
       include Counting
       include Coming
+      include Changes
       include MethodReasons
       include PlanReasons
       include WoodReasons

@@ -2,10 +2,12 @@
 
 module Vestry
   module Records
-    # Finds by what people say: "C7" is a tree, "C7 B" a limb, anything else a variety or a
-    # person, forgiving of spelling by the database's trigrams.
+    # Finds by what people say: "C7" is a tree, "C7 B" a limb, "row C" a row, "Wood 3" a bundle, anything else a variety
+    # or a person, forgiving of spelling by the database's trigrams.
     class Finder
-      Found = Struct.new(:tree, :limb, :varieties, :grafts, :trees, keyword_init: true)
+      Found = Struct.new(:tree, :limb, :lacking, :bundle, :row, :varieties, :grafts, :trees, keyword_init: true)
+      BUNDLE = /\Awood\s*-?\s*(\d{1,9})\z/i
+      ROW = /\A(?:row\s+)?([[:alnum:]]{1,8})\z/i
       PLACE = /\A([[:alpha:]]{1,8})\s*-?\s*(\d{1,6})(?:\s+([[:alnum:]]{1,12}))?\z/
       ALIKE = 0.25
       MOST = 25
@@ -22,12 +24,16 @@ module Vestry
         place = PLACE.match(words)
         tree = place && tree_at(place[1], place[2].to_i)
         limb = tree && place[3] && tree.limbs_dataset.where(Sequel.function(:lower, :tag) => place[3].downcase).first
-        return Found.new(tree: tree, limb: limb, varieties: [], grafts: [], trees: []) if tree
+        none = { varieties: [], grafts: [], trees: [] }
+        # A limb that is asked for and is not there is said, not passed over.
+        return Found.new(tree: tree, limb: limb, lacking: (place[3] unless limb), **none) if tree
+        return Found.new(**none) if words.empty?
 
-        return Found.new(varieties: [], grafts: [], trees: []) if words.empty?
+        bundle = BUNDLE.match(words)&.then { |found| bundle_at(found[1].to_i) }
+        return Found.new(bundle: bundle, **none) if bundle
 
         varieties = alike(Variety.in_sight.where(orchard_id: @orchard.id), :name, words).all
-        Found.new(varieties: varieties, grafts: grafts(words, varieties), trees: carrying(varieties))
+        Found.new(row: row(words), varieties: varieties, grafts: grafts(words, varieties), trees: carrying(varieties))
       end
 
       # @return [Tree, nil] by its row, however it is written, and its number
@@ -39,6 +45,14 @@ module Vestry
       end
 
       private
+
+      def bundle_at(number) = Bundle.in_sight.first(orchard_id: @orchard.id, number: number.clamp(0, 2_147_483_647))
+
+      # A row, however its letter is written.
+      def row(words)
+        asked = ROW.match(words.strip) or return nil
+        @orchard.rows.find { |row| row.casecmp?(asked[1]) }
+      end
 
       def alike(dataset, column, words)
         likeness = Sequel.function(:word_similarity, words, column)

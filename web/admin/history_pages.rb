@@ -7,11 +7,30 @@ module Vestry
       class HistoryPages < Base
         PAGE = 50
 
+        helpers do
+          def names = @names ||= Records::RowNames.new(orchard)
+
+          # What was changed: "limb A3 B".
+          def changed_row(row)
+            called = names.of(row[:table_name], [row[:row_id]])[row[:row_id]]
+            "#{row_words(row[:table_name])} #{called}".strip
+          end
+
+          # The facts that a change tells of, but for those that only the machine needs.
+          def changed_facts(row)
+            facts = (row[:before] || {}).keys | (row[:after] || {}).keys
+            filled = facts.select { |name| [row[:before], row[:after]].any? { |side| !side.to_h[name].nil? } }
+            filled - %w[id orchard_id import_id map_x map_y client_key version]
+          end
+        end
+
         get "/" do
           before = query[:before]
           rows = Records::HistoryQueries.history(orchard, kind: params["kind"],
                                           row: Integer(params["row"].to_s, 10, exception: false), before: before,
                                           limit: PAGE + 1)
+          rows.first(PAGE).group_by { |row| row[:table_name] }
+            .each { |table, all| names.of(table, all.map { |row| row[:row_id] }) }
           erb :"history/list", locals: { rows: rows.first(PAGE), more: rows.size > PAGE && rows[PAGE - 1][:id] }
         end
 

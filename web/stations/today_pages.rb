@@ -11,21 +11,7 @@ module Vestry
                  "plan" => ["Go on planning", ""],
                  "tally" => ["Go on counting", ""] }.freeze
 
-        # What rows are called, one and many; others by their table.
-        ROWS = { "observations" => %w[visit visits], "tallies" => %w[count counts], "tasks_done" => %w[task tasks],
-                 "plan_limbs" => ["planned limb", "planned limbs"], 
-                 "phenology_seen" => ["look at bark", "looks at bark"],
-                 "varieties" => %w[variety varieties], "bundles" => %w[bundle bundles] }.freeze
-        DONE = { "add" => "new", "change" => "changed", "hide" => "taken away", "restore" => "brought back" }.freeze
-
         helpers do
-          # How often something was done to what: "3 visits new".
-          def change_words(what, count)
-            table, action = what
-            one, many = ROWS.fetch(table) { table.tr("_", " ").then { |words| [words.chomp("s"), words] } }
-            "#{counted(count, one, many)} #{DONE.fetch(action, action)}"
-          end
-
           # @return [Array(String, String)] words and address
           def act_of(matter, front)
             return graft_act(front) if matter.station == "graft"

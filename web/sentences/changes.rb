@@ -1,0 +1,65 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Sentences
+      # What was changed, as people say it: which row, which of its facts, from what to what.
+      module Changes
+        # What rows are called, one and many; others by their table.
+        ROWS = { "observations" => %w[visit visits], "tallies" => %w[count counts], "tasks_done" => %w[task tasks],
+                 "plan_limbs" => ["planned limb", "planned limbs"], "sites" => ["bare stretch", "bare stretches"],
+                 "plan_sites" => ["planned stretch", "planned stretches"], "wounds" => ["stripped trunk",
+                                                                                        "stripped trunks"],
+                 "phenology_seen" => ["look at bark", "looks at bark"], "memberships" => %w[person people],
+                 "wood_promises" => ["promise of wood", "promises of wood"],
+                 "varieties" => %w[variety varieties], "bundles" => %w[bundle bundles] }.freeze
+        HOW = { "add" => "new", "change" => "changed", "hide" => "taken away", "restore" => "brought back" }.freeze
+        # What a fact is called, where its column says it otherwise.
+        FACTS = { "seen_on" => "day", "done_on" => "day", "tallied_on" => "day", "cut_mm" => "cut at",
+                  "rise_deg" => "rise", "technique" => "method", "bark_slip" => "how the bark lifted",
+                  "straight" => "straight wood", "stock_mm" => "stub", "scion_mm" => "stick",
+                  "lost_on" => "lost", "gone_on" => "gone since", "known_as" => "name" }.freeze
+        UNITS = /_(mm|deg|on|id|c|m|ms)\z/.freeze
+        private_constant :UNITS
+
+        # How often something was done to what: "3 visits new".
+        def change_words(what, count)
+          table, action = what
+          one, many = ROWS.fetch(table) { row_words(table).then { |words| [words, "#{words}s"] } }
+          "#{counted(count, one, many)} #{HOW.fetch(action, action)}"
+        end
+
+        def row_words(table) = ROWS.fetch(table) { [table.tr("_", " ").sub(/ies\z/, "y").chomp("s")] }.first
+        def fact_words(column) = FACTS.fetch(column) { column.sub(UNITS, "").tr("_", " ") }
+
+        # A fact's value in the words of this orchard.
+        #
+        # @param names [Records::RowNames]
+        def fact_value(table, column, value, names)
+          case value
+          when nil, "", [] then "–"
+          when true, false then value ? "yes" : "no"
+          when Array then value.map { |each| fact_value(table, column, each, names) }.join(", ")
+          when Hash then value.map { |key, each| "#{key} #{fact_value(table, key, each, names)}" }.join(", ")
+          else plain_value(table, column, value, names)
+          end
+        end
+
+        private
+
+        def plain_value(table, column, value, names)
+          to = names.table_of(table, column)
+          return names.of(to, [value])[value] || "no longer here" if to && value.is_a?(Integer)
+          return method_name(value) if column == "technique"
+
+          case column
+          when /_mm\z/ then length(value.to_f)
+          when /_deg\z/ then "#{value.to_f.round}°"
+          when /_on\z/ then Core::Values.day(value)&.then { |date| day(date) } || value
+          else value.is_a?(Float) ? value.round(3).to_s.delete_suffix(".0") : value
+          end
+        end
+      end
+    end
+  end
+end
