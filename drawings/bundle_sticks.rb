@@ -35,12 +35,8 @@ module Vestry
       def discs
         @sticks.each_with_index.map do |stick, i|
           row, column = i.divmod(per_row)
-          r = across(stick) * TIMES / 2
-          floor = ((row + 1) * pitch) - NUMBER
-          lifted = stick.for && !stick.gone
-          { x: (column + 0.5) * cell, y: (floor - r - (lifted ? LIFT : 0)).round(1), r: r.round(1), floor: floor,
-            label_y: (floor - (2 * r) - (lifted ? LIFT : 0) - 5).round(1), kind: kind(stick), lifted: lifted,
-            stick: stick, spoken: spoken(stick) }
+          placed(stick, ((row + 1) * pitch) - NUMBER)
+            .merge(x: (column + 0.5) * cell, kind: kind(stick), stick: stick, spoken: spoken(stick))
         end
       end
 
@@ -55,6 +51,14 @@ module Vestry
       def shows?(kind) = @sticks.any? { |stick| kind == "lifted" ? stick.for && !stick.gone : kind(stick) == kind }
 
       private
+
+      # How a stick lies on its board, or stands over it.
+      def placed(stick, floor)
+        r = across(stick) * TIMES / 2
+        lift = stick.for && !stick.gone ? LIFT : 0
+        { y: (floor - r - lift).round(1), r: r.round(1), floor: floor, lifted: lift.positive?,
+          label_y: (floor - (2 * r) - lift - 5).round(1) }
+      end
 
       def across(stick) = stick.mm || @pencil_mm
       def widest = @widest ||= (@sticks.map { |stick| across(stick) }.max || @pencil_mm) * TIMES

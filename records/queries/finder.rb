@@ -20,20 +20,11 @@ module Vestry
 
       def initialize(orchard) = @orchard = orchard
 
+      NONE = { varieties: [].freeze, grafts: [].freeze, trees: [].freeze }.freeze
+      private_constant :NONE
+
       def find(words)
-        place = PLACE.match(words)
-        tree = place && tree_at(place[1], place[2].to_i)
-        limb = tree && place[3] && tree.limbs_dataset.where(Sequel.function(:lower, :tag) => place[3].downcase).first
-        none = { varieties: [], grafts: [], trees: [] }
-        # A limb that is asked for and is not there is said, not passed over.
-        return Found.new(tree: tree, limb: limb, lacking: (place[3] unless limb), **none) if tree
-        return Found.new(**none) if words.empty?
-
-        bundle = BUNDLE.match(words)&.then { |found| bundle_at(found[1].to_i) }
-        return Found.new(bundle: bundle, **none) if bundle
-
-        varieties = alike(Variety.in_sight.where(orchard_id: @orchard.id), :name, words).all
-        Found.new(row: row(words), varieties: varieties, grafts: grafts(words, varieties), trees: carrying(varieties))
+        at_place(words) || bundle(words) || (words.empty? ? Found.new(**NONE) : by_name(words))
       end
 
       # @return [Tree, nil] by its row, however it is written, and its number
@@ -46,7 +37,24 @@ module Vestry
 
       private
 
-      def bundle_at(number) = Bundle.in_sight.first(orchard_id: @orchard.id, number: number.clamp(0, 2_147_483_647))
+      # A tree, or a limb of it; a limb that is asked for and is not there is said, not passed over.
+      def at_place(words)
+        place = PLACE.match(words) or return nil
+        tree = tree_at(place[1], place[2].to_i) or return nil
+        limb = place[3] && tree.limbs_dataset.where(Sequel.function(:lower, :tag) => place[3].downcase).first
+        Found.new(tree: tree, limb: limb, lacking: (place[3] unless limb), **NONE)
+      end
+
+      def bundle(words)
+        number = BUNDLE.match(words)&.[](1).to_i.clamp(0, 2_147_483_647)
+        found = number.positive? && Bundle.in_sight.first(orchard_id: @orchard.id, number: number)
+        found ? Found.new(bundle: found, **NONE) : nil
+      end
+
+      def by_name(words)
+        varieties = alike(Variety.in_sight.where(orchard_id: @orchard.id), :name, words).all
+        Found.new(row: row(words), varieties: varieties, grafts: grafts(words, varieties), trees: carrying(varieties))
+      end
 
       # A row, however its letter is written.
       def row(words)

@@ -64,10 +64,16 @@ module Vestry
 
         rows = DB[table.to_sym].where(orchard_id: @orchard.id, id: ids).select_map([:id, *columns.map(&:to_sym)])
         columns.each_with_index.reverse_each.with_object({}) do |(column, place), names|
-          held = rows.to_h { |row| [row[0], row[place + 1]] }.compact
-          above = of(table_of(table, column), held.values.uniq)
-          names.update(held.transform_values { |id| above[id] }.compact)
+          names.update(above(table_of(table, column), rows.to_h { |row| [row[0], row[place + 1]] }.compact))
         end
+      end
+
+      # The names of what rows hang on.
+      #
+      # @param held [Hash{Integer=>Integer}] by row, the id it points at
+      def above(table, held)
+        known = of(table, held.values.uniq)
+        held.transform_values { |id| known[id] }.compact
       end
     end
   end

@@ -47,6 +47,17 @@ RSpec.describe "The autumn count" do
     expect(page).to have_css("svg.intervals .rate", minimum: 2).and have_content("On like work")
   end
 
+  it "draws the orchard as far as it was grafted by a season, while the slider is moved" do
+    visit "/o/maunder-hill/tally"
+    grafted = page.all("#years-map .tree .grafted").size
+    now("window.stayed = true")
+    find("#year-slide").send_keys(*[:left] * 10)
+    expect(page).to have_css("output[for='year-slide']", exact_text: find("#year-slide")["min"])
+    expect(page).to have_css("#years-map .tree .grafted", maximum: grafted - 1)
+    expect(now("[window.stayed, document.activeElement.id]")).to eq [true, "year-slide"]
+    expect(page).to have_current_path(/season=#{find("#year-slide")["min"]}\z/)
+  end
+
   it "goes through a tree's years by slider, keys and without either" do
     tree = here.trees_dataset.first(row: "D", number: 1)
     visit "/o/maunder-hill/tally/trees/#{tree.id}"

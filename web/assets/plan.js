@@ -149,8 +149,14 @@
     const years = document.getElementById("year-slide");
     if (!years || years.dataset.bound) return;
     years.dataset.bound = "yes";
-    years.addEventListener("input", () => { years.form.querySelector("output b").textContent = years.value; });
-    years.addEventListener("change", () => window.vestrySwap(`${years.form.getAttribute("action")}?year=${years.value}`, "main"));
+    const shown = () => `${years.form.getAttribute("action")}?${years.name}=${years.value}`;
+    const draw = () => window.vestrySwap(shown(), years.dataset.swap ?? "main");
+    years.addEventListener("input", () => {
+      years.form.querySelector("output b").textContent = years.value;
+      // A drawing beside the slider follows the hand; a page that holds it waits until it is let go.
+      if (years.dataset.swap) draw();
+    });
+    if (!years.dataset.swap) years.addEventListener("change", draw);
   };
   bindYears();
   document.addEventListener("swapped", bindYears);

@@ -32,14 +32,17 @@ module Vestry
           # A bundle's sticks as they lie, each with where it goes or went.
           def drawn_sticks(bundle)
             stubs = Records::MatchBoard.new(orchard, season, today).stubs_of(bundle.sticks.select(&:here?).map(&:id))
-            all = bundle.sticks.map do |stick|
-              Drawings::BundleSticks::BundleStick.new(
-                number: stick.number, mm: stick.diameter_mm&.to_f, gone: !stick.here?,
-                for: stubs[stick.id] || stick.graft&.limb&.label || stick.left_for,
-                href: stick.graft_id && to("tend", "/grafts/#{stick.graft_id}")
-              )
-            end
+            all = bundle.sticks.map { |stick| drawn_stick(stick, stubs[stick.id]) }
             sticks_drawing(all, "The sticks of #{bundle.code}, end-on")
+          end
+
+          # @param stub [String, nil] the stub that it goes to
+          def drawn_stick(stick, stub)
+            Drawings::BundleSticks::BundleStick.new(
+              number: stick.number, mm: stick.diameter_mm&.to_f, gone: !stick.here?,
+              for: stub || stick.graft&.limb&.label || stick.left_for,
+              href: stick.graft_id && to("tend", "/grafts/#{stick.graft_id}")
+            )
           end
 
           def sticks_drawing(all, title)
