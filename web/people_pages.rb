@@ -18,16 +18,9 @@ module Vestry
                     "webauthn-remove" => "key_off" }.freeze
 
       helpers do
-        # A square code as SVG, for a camera.
+        # For an app that makes sign-in codes.
         def code_square(text)
-          modules = RQRCode::QRCode.new(text, level: :m).modules
-          cells = modules.each_with_index.flat_map do |row, y|
-            row.each_index.select { |x| row[x] }.map { |x| "M#{x + 4} #{y + 4}h1v1h-1z" }
-          end
-          side = modules.size + 8
-          label = "A square code that an app for sign-in codes reads"
-          %(<svg viewBox="0 0 #{side} #{side}" role="img" aria-label="#{label}" shape-rendering="crispEdges">) +
-            %(<rect width="#{side}" height="#{side}" fill="#fff"/><path d="#{cells.join}"/></svg>)
+          Drawings::SquareCode.new(text, label: "A square code that an app for sign-in codes reads").svg
         end
       end
 

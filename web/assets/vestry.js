@@ -19,6 +19,17 @@ document.addEventListener("alpine:init", () => {
   }));
 });
 
+// Alpine comes when a measure is first typed into: a page that is only read does without it.
+document.addEventListener("focusin", function fetchAlpine({ target }) {
+  if (!target.closest("[x-data]")) return;
+  document.removeEventListener("focusin", fetchAlpine);
+  const script = document.createElement("script");
+  script.src = "/alpine.js";
+  // What was typed meanwhile is read now.
+  script.addEventListener("load", () => { if (document.activeElement === target) target.dispatchEvent(new Event("input", { bubbles: true })); });
+  document.head.append(script);
+});
+
 // On a narrow screen the drawing is folded, so that the docket comes first.
 document.addEventListener("DOMContentLoaded", () => {
   if (window.matchMedia("(max-width: 640px)").matches) {
