@@ -106,12 +106,15 @@ RSpec.describe Vestry::Web::Headline do
       .to eq "A1 A is Skylark Russet since 21 April: first look by 19 May."
   end
 
-  it "counts each limb of a tree once: to be worked, grafted, or to be worked again" do
+  it "counts each limb of a tree once: to be worked, later, grafted, or to be worked again" do
     tree = stock.tree
     says = -> { line.tree(Vestry::Records::Tree[tree.id]) }
     %w[B C].each { |tag| Vestry::Deeds::DecideLimb.call(limb(tree, tag), { role: "work" }, by: "Orla", season: 2026) }
     Vestry::Deeds::DecideLimb.call(stock, { role: "nurse" }, by: "Orla", season: 2026)
     expect(says.call).to eq "A1: 2 limbs to be worked, none grafted yet, 1 nurse limb kept."
+    row = Vestry::Deeds::DecideLimb.call(limb(tree, "D"), { role: "later", season: 2027 }, by: "Orla", season: 2026)
+    expect(says.call).to eq "A1: 2 limbs to be worked, 1 later, none grafted yet, 1 nurse limb kept."
+    row.delete
     stubs = Vestry::Records::Limb.where(tree_id: tree.id, tag: %w[B C]).order(:tag).all
     first = graft(stubs[0])
     expect(says.call).to eq "A1: 1 limb grafted, 1 to be worked, 1 nurse limb kept."

@@ -90,21 +90,29 @@ module Vestry
 
         # Each limb is counted once.
         def worked_words(tree, planned)
-          counts = counted_once(tree, planned.select { |each| %w[work backup].include?(each.role) }.map(&:limb_id))
-          to_do = counts["to be worked"]
-          return ["#{to_do.zero? ? 'no limb' : counted(to_do, 'limb')} to be worked", "none grafted yet"] if
-            counts.values.sum == to_do
+          work, later = [%w[work backup], %w[later]].map do |roles|
+            planned.select { |each| roles.include?(each.role) }.map(&:limb_id)
+          end
+          counts = counted_once(tree, work, later)
+          return none_grafted(*counts.values_at("to be worked", "to be worked later")) unless
+            counts.except("to be worked", "to be worked later").values.any?(&:positive?)
 
           counts.select { |_, count| count.positive? }
             .map.with_index { |(what, count), place| "#{place.zero? ? counted(count, 'limb') : count} #{what}" }
         end
 
-        # @param work [Array<Integer>] limbs that are planned to be worked
-        def counted_once(tree, work)
+        def none_grafted(now, later)
+          ["#{now.zero? ? 'no limb' : counted(now, 'limb')} to be worked", ("#{later} later" if later.positive?),
+           "none grafted yet"].compact
+        end
+
+        # @param work [Array<Integer>] limbs that are planned to be worked, and +later+ in a later season
+        def counted_once(tree, work, later)
           lost, living = tree.limbs.reject(&:gone_on).select(&:graft).partition { |limb| limb.graft.fate == "lost" }
           again = lost.count { |limb| work.include?(limb.id) }
-          { "grafted" => living.size, "to be worked" => (work - (lost + living).map(&:id)).size,
-            "to be worked again" => again, "lost" => lost.size - again }
+          grafted = (lost + living).map(&:id)
+          { "grafted" => living.size, "to be worked" => (work - grafted).size,
+            "to be worked later" => (later - grafted).size, "to be worked again" => again, "lost" => lost.size - again }
         end
 
         def nurse_words(planned)
