@@ -4,6 +4,7 @@ require "rack"
 require "rack/session"
 require "rack/protection"
 require "rack/attack"
+require "rack/deflater"
 
 module Vestry
   module Web
@@ -19,9 +20,8 @@ module Vestry
           use Steady
           use Health
           use Readable, :address
-          use Rack::Static, urls: Dir.children(File.join(ROOT, "web/public")).map { |name| "/#{name}" },
-                            root: File.join(ROOT, "web/public"),
-                            header_rules: [[:all, { "cache-control" => "public, max-age=3600" }]]
+          use Assets
+          use Rack::Deflater, Compressed.options
           use Rack::Session::Cookie, key: "vestry", secrets: Settings.cookie_secrets, same_site: :lax, httponly: true
           use Intake
           use Readable, :form

@@ -12,6 +12,9 @@ module Vestry
         SCRIPTS = { "plan" => %w[plan], "tally" => %w[plan], "repair" => %w[repair], "graft" => %w[bench],
                     "tend" => %w[union] }.freeze
 
+        # The address of a style or a script, which changes with its content.
+        def asset(name) = Stack::Assets.address(name)
+
         def to(station, path = "") = "/o/#{orchard.slug}/#{station}#{path}"
         def station = request.script_name.split("/").last
         # The station whose window stands open: stripped trunks are looked after where grafts are.

@@ -1,7 +1,8 @@
 // Keeps the pages of the day at hand, so that they open without signal. What was opened, or what a
 // day's sheet leads to, is kept; everything else is asked for as usual.
-const SHELL = "vestry-shell-2";
+const SHELL = "vestry-shell-3";
 const PAGES = "vestry-pages-2";
+const FILES = ["/vestry.css", "/mark.svg", ...["vestry", "outbox", "alpine", "swap", "keys", "lists", "survey", "bench", "union", "plan", "repair"].map((name) => `/${name}.js`)];
 const KEPT = [/^\/o\/[a-z0-9-]+\/slip\/walk$/, /^\/o\/[a-z0-9-]+\/graft\/sheet$/, /^\/o\/[a-z0-9-]+\/graft\/limbs\/\d+(\/cuts)?$/, /^\/o\/[a-z0-9-]+\/tend\/grafts\/\d+$/];
 const ASSETS = /^\/(vestry\.css|[a-z]+\.js|mark\.svg|type\/[\w.-]+)$/;
 // So long a page that is kept waits for a fresher one; one that is not kept waits for the line.
@@ -11,7 +12,7 @@ const LONGEST = 25000;
 const WHATEVER_ASKED = [/\/graft\/limbs\/\d+(\/cuts)?$/, /\/tend\/grafts\/\d+$/];
 
 self.addEventListener("install", (event) => {
-  event.waitUntil(caches.open(SHELL).then((shell) => shell.addAll(["/vestry.css", "/vestry.js", "/outbox.js", "/alpine.js"])).then(() => self.skipWaiting()));
+  event.waitUntil(caches.open(SHELL).then((shell) => shell.addAll(FILES)).then(() => self.skipWaiting()));
 });
 
 self.addEventListener("activate", (event) => {
@@ -53,9 +54,15 @@ const page = async (request) => {
 
 const asset = async (request) => {
   const store = await caches.open(SHELL);
+  // An address with a digest never changes its content.
+  const same = new URL(request.url).search && (await store.match(request));
+  if (same) return same;
   try {
     const answer = await fetch(request);
-    if (answer.ok) await store.put(request, answer.clone());
+    if (answer.ok) {
+      await store.delete(request, { ignoreSearch: true });
+      await store.put(request, answer.clone());
+    }
     return answer;
   } catch (trouble) {
     const known = await store.match(request, { ignoreSearch: true });
