@@ -16,13 +16,15 @@ module Vestry
       # @param limb [Records::Limb]
       # @param faces [Array<Float>] bearings on an upright stub, degrees from the upper side on a leaning one
       # @param labels [Array<String>] what each stick is called
-      def initialize(limb, stub_mm:, scion_mm:, faces:, labels: [])
+      # @param still [Boolean] a picture, whose discs are not moved
+      def initialize(limb, stub_mm:, scion_mm:, faces:, labels: [], still: false)
         @limb = limb
         @orchard = limb.orchard
         @stub_mm = stub_mm
         @scion_mm = scion_mm
         @faces = faces
         @labels = labels
+        @still = still
         @upright = Records::CoreInputs.upright?(limb)
       end
 
@@ -32,6 +34,7 @@ module Vestry
       def size = SIZE.to_i
       def middle = MIDDLE
       def upright? = @upright
+      def still? = @still
       def scale = @scale ||= [TIMES, MOST * 2 / @stub_mm].min
       def bark_radius = @stub_mm * scale / 2
       def wood_radius = [bark_radius - Records::CoreInputs.bark(@limb, @stub_mm) * scale, 6].max

@@ -30,9 +30,26 @@
   const remove = (id) => inBox("readwrite", (store) => store.delete(id));
   const all = async () => (await inBox("readonly", (store) => store.getAll())).filter((entry) => entry.account === account);
 
+  // How many were sent since midnight.
+  const today = () => new Date().toDateString();
+  const sent = (more = 0) => {
+    const [day, count] = (sessionStorage.getItem("sent") ?? "").split("|");
+    const now = (day === today() ? Number(count) : 0) + more;
+    if (more) sessionStorage.setItem("sent", `${today()}|${now}`);
+    return now;
+  };
+  const clock = (moment) => new Date(moment).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+
   // What is waiting, and what was refused, at the head of the page.
   const show = async () => {
-    const entries = await all();
+    let entries = await all();
+    // A page with a line for it says how old it is, how many wait and how many were sent; only what was refused is more.
+    const line = document.querySelector("[data-outbox-line]");
+    if (line) {
+      const waiting = entries.filter((entry) => !entry.refused).length;
+      line.textContent = [`kept ${clock(document.documentElement.dataset.made)}`, waiting && `${waiting} waiting`, sent() && `${sent()} sent`].filter(Boolean).join(" · ");
+      entries = entries.filter((entry) => entry.refused);
+    }
     let bar = document.getElementById("outbox");
     if (entries.length === 0) { if (bar) bar.remove(); return; }
     if (!bar) {
@@ -101,7 +118,8 @@
   const sendAll = async () => {
     let last = null;
     const work = async () => {
-      const waiting = (await all()).filter((entry) => !entry.refused);
+      // What can still be undone waits its time.
+      const waiting = (await all()).filter((entry) => !entry.refused && !(entry.until > Date.now()));
       if (waiting.length === 0) return;
       const key = await token();
       if (!key) return;
@@ -109,7 +127,7 @@
         const told = await post(entry, key);
         if (!told) return;
         if (told.refused) await put({ ...entry, refused: told.refused });
-        else { await remove(entry.id); last = told; }
+        else { await remove(entry.id); last = told; sent(1); }
       }
     };
     try {
@@ -119,6 +137,11 @@
     }
     await show();
     return last;
+  };
+  // Deeds that are held back are sent when their time has come.
+  const later = async () => {
+    const held = (await all()).map((entry) => entry.until).filter((until) => until > Date.now());
+    if (held.length) setTimeout(() => send().then(later), Math.min(...held) - Date.now() + 50);
   };
   // One round after another: a deed put in while a round is under way goes with the next.
   let round = Promise.resolve(null);
@@ -136,11 +159,20 @@
       const free = () => { delete form.dataset.busy; };
       const fields = new FormData(form, event.submitter);
       fields.delete("authenticity_token");
-      const entry = { key: fields.get("client_key"), url: form.getAttribute("action"), body: new URLSearchParams(fields).toString(), label: form.dataset.offline, page: location.href, account, at: new Date().toISOString() };
+      const entry = { key: fields.get("client_key"), url: form.getAttribute("action"), body: new URLSearchParams(fields).toString(), label: form.dataset.offline, page: form.dataset.form ? new URL(form.dataset.form, location.href).href : location.href, account, at: new Date().toISOString() };
+      if (form.dataset.hold) entry.until = Date.now() + Number(form.dataset.hold) * 1000;
       try {
-        await put(entry);
+        entry.id = await put(entry);
       } catch (trouble) {
         form.submit();
+        return;
+      }
+      if (entry.until) {
+        free();
+        if (key) key.value = crypto.randomUUID();
+        form.dispatchEvent(new CustomEvent("kept", { bubbles: true, detail: entry }));
+        await show();
+        later();
         return;
       }
       // Answered at once, whatever the line does: it is kept, and being sent.
@@ -219,5 +251,14 @@
     document.querySelectorAll("form[action='/sign-out']").forEach((form) => form.addEventListener("submit", () => navigator.serviceWorker.controller?.postMessage({ forget: true })));
   }
 
-  show().then(again).then(() => send());
+  // Takes a deed back out that was not sent yet.
+  const drop = async (id) => {
+    const entry = (await all()).find((each) => each.id === id && each.until > Date.now());
+    if (entry) await remove(id);
+    await show();
+    return Boolean(entry);
+  };
+  window.vestryOutbox = { drop };
+
+  show().then(again).then(() => send()).then(later);
 })();

@@ -2,8 +2,8 @@
 // day's sheet leads to, is kept; everything else is asked for as usual.
 const SHELL = "vestry-shell-3";
 const PAGES = "vestry-pages-2";
-const FILES = ["/vestry.css", "/mark.svg", ...["vestry", "outbox", "alpine", "swap", "keys", "lists", "survey", "bench", "union", "plan", "repair"].map((name) => `/${name}.js`)];
-const KEPT = [/^\/o\/[a-z0-9-]+\/slip\/walk$/, /^\/o\/[a-z0-9-]+\/graft\/sheet$/, /^\/o\/[a-z0-9-]+\/graft\/limbs\/\d+(\/cuts)?$/, /^\/o\/[a-z0-9-]+\/tend\/grafts\/\d+$/];
+const FILES = ["/vestry.css", "/mark.svg", ...["vestry", "outbox", "alpine", "swap", "keys", "lists", "survey", "bench", "stubs", "union", "plan", "repair"].map((name) => `/${name}.js`)];
+const KEPT = [/^\/o\/[a-z0-9-]+\/slip\/walk$/, /^\/o\/[a-z0-9-]+\/graft\/(sheet|stubs)$/, /^\/o\/[a-z0-9-]+\/graft\/limbs\/\d+(\/cuts|\/different)?$/, /^\/o\/[a-z0-9-]+\/tend\/grafts\/\d+$/];
 const ASSETS = /^\/(vestry\.css|[a-z]+\.js|mark\.svg|type\/[\w.-]+)$/;
 // So long a page that is kept waits for a fresher one; one that is not kept waits for the line.
 const PATIENCE = 4000;

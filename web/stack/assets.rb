@@ -11,6 +11,7 @@ module Vestry
         FOLDER = File.join(ROOT, "web/public")
         FOR_GOOD = "public, max-age=31536000, immutable"
         A_WHILE = "public, max-age=3600"
+        TELLS = "accept-encoding"
         # The service worker is asked for anew, or an old one would hold on to old pages.
         ANEW = { "/sw.js" => "no-cache" }.freeze
 
@@ -28,10 +29,9 @@ module Vestry
         def call(env)
           status, headers, body = @static.call(env)
           path = env["PATH_INFO"]
-          return [status, headers, body] unless [200, 304].include?(status) && @urls.any? { |url| path.start_with?(url) }
-
-          [status, headers.merge("cache-control" => kept(path, env["QUERY_STRING"].to_s), "vary" => "accept-encoding"),
-           body]
+          own = [200, 304].include?(status) && @urls.any? { |url| path.start_with?(url) }
+          headers = headers.merge("cache-control" => kept(path, env["QUERY_STRING"].to_s), "vary" => TELLS) if own
+          [status, headers, body]
         end
 
         private

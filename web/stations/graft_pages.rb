@@ -103,6 +103,13 @@ module Vestry
           erb :"graft/sheet", locals: { sheet: sheet, now: Headline.new(orchard, today).sheet(sheet) }
         end
 
+        # The same stub by stub, for the hand that has the phone.
+        get "/stubs" do
+          sheet = day_sheet
+          erb :"graft/stubs", locals: { sheet: sheet, walk: StubWalk.new(sheet, orchard, today, by: actor, say: self),
+                                        now: Headline.new(orchard, today).sheet(sheet) }
+        end
+
         # The same on paper.
         get "/sheet.pdf" do
           sheet = day_sheet

@@ -1,0 +1,100 @@
+# frozen_string_literal: true
+
+RSpec.describe "Stub by stub, in the hand" do
+  let!(:here) { demo }
+  let(:sheet) { Vestry::Records::DaySheet.new(here, World::TODAY, World::TODAY) }
+  let(:stubs) { sheet.cards.map(&:limb) }
+  let(:grafts) { Vestry::Records::Graft.where(grafted_on: World::TODAY) }
+
+  before do
+    sign_in person(grafter: here)
+    page.current_window.resize_to(390, 844)
+  end
+
+  def open_walk
+    visit "/o/maunder-hill/graft/stubs"
+    expect(page).to have_css("article.stub", count: 1)
+  end
+
+  # What is kept goes out at once, not after the moment in which it can be undone.
+  def no_holding = now("document.querySelectorAll('[data-hold]').forEach((form) => { form.dataset.hold = '0.1'; })")
+  def press(label) = find("button[aria-label='#{label}']").click
+  def scrolled = now("[window.scrollY, document.documentElement.scrollHeight > window.innerHeight]")
+
+  it "logs six stubs with two presses each and no scrolling, and each is there once" do
+    open_walk
+    no_holding
+    first = stubs.first(6)
+    first.each_with_index do |limb, i|
+      expect(page).to have_css("article.stub h2", text: limb.label).and have_css("#stub-count", text: "stub #{i + 1} of")
+      expect(scrolled).to eq [0, false]
+      press "Set: #{limb.label}"
+      click_button "cleanly"
+      expect(page).to have_css(".undo-bar", text: "#{limb.label} is set.")
+    end
+    expect(page).to have_css("[data-outbox-line]", text: "6 sent")
+    expect(grafts.select_order_map(:limb_id)).to eq first.map(&:id).sort
+    expect(grafts.select_map(:bark_slip).uniq).to eq ["clean"]
+    one = grafts.first(limb_id: first[1].id)
+    card = sheet.cards[1]
+    expect([one.technique, one.variety_id]).to eq [card.row.technique, card.row.variety_id]
+  end
+
+  it "begins within 110 px, with letters in its drawing of 14 px or more, and keeps every target 44 px high" do
+    open_walk
+    expect(box("article.stub:not([hidden]) h2")["top"]).to be <= 110
+    sizes = now("[...document.querySelectorAll('article.stub:not([hidden]) svg text')].map((text) => " \
+                "parseFloat(getComputedStyle(text).fontSize) * text.getScreenCTM().a)")
+    expect(sizes.min).to be >= 14
+    press "Set: #{stubs.first.label}"
+    small = now("[...document.querySelectorAll('article.stub:not([hidden]) button, .thumb a')].map((each) => " \
+                "[each.textContent, each.getBoundingClientRect().height]).filter(([, high]) => high > 0 && high < 44)")
+    expect(small).to eq []
+    expect(box("article.stub:not([hidden]) .panel.open")["top"]).to be > 0
+  end
+
+  it "takes back what was set, as long as it was not sent" do
+    open_walk
+    press "Set: #{stubs.first.label}"
+    click_button "reluctantly"
+    expect(page).to have_css("article.stub h2", text: stubs[1].label).and have_css("[data-outbox-line]", text: "1 waiting")
+    click_button "Undo"
+    expect(page).to have_css("article.stub h2", text: stubs.first.label)
+    expect(page).to have_no_css("[data-outbox-line]", text: "waiting")
+    visit current_path
+    expect(page).to have_css("article.stub h2", text: stubs.first.label)
+    expect(grafts.count).to eq 0
+  end
+
+  it "measures by steps of a millimetre, and logs what was measured" do
+    open_walk
+    limb = stubs.first
+    press "Set: #{limb.label}"
+    before = find("#stub-#{limb.id} [name=stub]").value.to_f
+    3.times { press "Stub of #{limb.label} larger" }
+    no_holding
+    click_button "not at all"
+    expect(page).to have_css("[data-outbox-line]", text: "1 sent")
+    expect(grafts.first).to have_attributes(bark_slip: "none", stub_mm: before.floor + 3)
+  end
+
+  it "leaves a stub for one of four reasons, and goes on" do
+    open_walk
+    no_holding
+    limb = stubs.first
+    press "Leave #{limb.label}"
+    click_button "the weather"
+    expect(page).to have_css("article.stub h2", text: stubs[1].label).and have_css("[data-outbox-line]", text: "1 sent")
+    expect(limb.planned.reload).to have_attributes(undone_on: World::TODAY, undone_why: "weather")
+    expect(grafts.count).to eq 0
+  end
+
+  it "says when all are done, and comes back to the first that was left open" do
+    open_walk
+    now("localStorage.setItem(Object.keys(localStorage).find((key) => key.startsWith('stubs:')) ?? " \
+        "`stubs:${document.documentElement.dataset.account}:${document.querySelector('.stub-walk').dataset.key}`, " \
+        "JSON.stringify([...document.querySelectorAll('article.stub')].map((stub) => stub.id)))")
+    visit current_path
+    expect(page).to have_css(".all-set h2", text: "All of them").and have_link("The day's sheet")
+  end
+end

@@ -1,0 +1,78 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    # The day's stubs one at a time, in walking order: what the hands want to know of each, and the graft as it is
+    # logged when all goes to plan.
+    class StubWalk
+      # One stub of the walk.
+      Stop = Struct.new(:card, :sticks, :fields, :way_on, :figures, keyword_init: true) do
+        def limb = card.limb
+      end
+
+      # @param sheet [Records::DaySheet]
+      # @param by [String] who grafts
+      # @param say [#length, #thickness] how lengths are said in this orchard
+      def initialize(sheet, orchard, today, by:, say:)
+        @sheet = sheet
+        @orchard = orchard
+        @today = today
+        @by = by
+        @say = say
+      end
+
+      # @return [Array<Stop>]
+      def stops
+        @stops ||= cards.each_with_index.map do |card, i|
+          Stop.new(card: card, sticks: sticks(card), fields: fields(card), figures: figures(card),
+                   way_on: cards[i + 1] && way_on(card, cards[i + 1]))
+        end
+      end
+
+      # A key under which a phone remembers which of them it has logged.
+      def key = "#{@orchard.slug}:#{@sheet.day.iso8601}"
+
+      private
+
+      def cards = @sheet.cards
+
+      # So many sticks are set: as planned, or those that there are.
+      def sticks(card)
+        card.short.positive? && card.given.any? ? card.given.size : card.place.stick_count
+      end
+
+      def faces(card)
+        sticks(card) == card.place.stick_count ? card.place.faces : Records::CoreInputs.faces(card.limb, sticks(card))
+      end
+
+      def scion_mm(card)
+        card.given.first&.diameter_mm&.to_f || @orchard.rulebook.value("reckoning.wood.pencil").to_f
+      end
+
+      # What the form of the log holds for it.
+      def fields(card)
+        practice = ->(point) { @orchard.rulebook.practice(point, @orchard.school) }
+        { grafted_on: @today.iso8601, technique: card.row.technique, variety: card.row.variety_id,
+          stub: @say.thickness(card.place.stock_mm), scion: (@say.thickness(scion_mm(card)) if card.given.any?),
+          cut: @say.length(card.place.at_mm), faces: Contracts::LogGraftForm.shown(faces(card)),
+          bundle: card.given.first&.stick&.bundle_id, sticks: sticks(card), grafter: @by, wrap: practice["wrap"],
+          seal: practice["seal"], cover: practice["cover"],
+          perch: (practice["perch"] == "yes" ? "true" : nil) }.compact
+      end
+
+      def figures(card)
+        Core::Graft::Figures.of(card.row.technique, stub_mm: card.place.stock_mm, scion_mm: scion_mm(card),
+          bark_mm: Records::CoreInputs.bark(card.limb, card.place.stock_mm), rulebook: @orchard.rulebook)
+      end
+
+      # The next stub, how far it is and whether a ladder goes with one.
+      #
+      # @return [Hash] +label+, +metres+ (0 on the same tree), +bearing_deg+ and +ladder+
+      def way_on(card, following)
+        east, north = %i[map_x map_y].map { |axis| following.tree[axis] - card.tree[axis] }
+        { label: following.limb.label, metres: Math.hypot(east, north),
+          bearing_deg: Math.atan2(east, north) * 180 / Math::PI % 360, ladder: following.cautions.include?("ladder") }
+      end
+    end
+  end
+end
