@@ -26,7 +26,8 @@ RSpec.describe "Stub by stub, in the hand" do
     no_holding
     first = stubs.first(6)
     first.each_with_index do |limb, i|
-      expect(page).to have_css("article.stub h2", text: limb.label).and have_css("#stub-count", text: "stub #{i + 1} of")
+      expect(page).to have_css("article.stub h2", text: limb.label)
+      expect(page).to have_css("#stub-count", text: "stub #{i + 1} of")
       expect(scrolled).to eq [0, false]
       press "Set: #{limb.label}"
       click_button "cleanly"
@@ -57,7 +58,8 @@ RSpec.describe "Stub by stub, in the hand" do
     open_walk
     press "Set: #{stubs.first.label}"
     click_button "reluctantly"
-    expect(page).to have_css("article.stub h2", text: stubs[1].label).and have_css("[data-outbox-line]", text: "1 waiting")
+    expect(page).to have_css("article.stub h2", text: stubs[1].label)
+    expect(page).to have_css("[data-outbox-line]", text: "1 waiting")
     click_button "Undo"
     expect(page).to have_css("article.stub h2", text: stubs.first.label)
     expect(page).to have_no_css("[data-outbox-line]", text: "waiting")

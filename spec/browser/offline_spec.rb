@@ -140,6 +140,42 @@ RSpec.describe "Grafting without signal" do
     expect(page).to have_content("slips, seen 18 May")
   end
 
+  it "opens every station, stub and graft that is due from the pocket, none of which was opened before" do
+    visit "/o/maunder-hill/today"
+    expect(page).to have_css("html[data-pocket]", wait: 60)
+    no_signal
+    due = Vestry::Records::Agenda.new(here, World::TODAY).due.reject(&:wound?).first.of
+    { "survey" => "B12", "plan" => "Wood wanted", "wood" => "Wood 1", "slip" => "Apple", "slip/walk" => "A1",
+      "graft/sheet" => "To carry", "tend" => "A2", "tend/grafts/#{due.id}" => due.limb.label, "tally" => "Row A",
+      "repair" => "C10", "graft/limbs/#{stubs[2].id}/different" => "The stub is really",
+      "graft/limbs/#{stubs[2].id}/cuts" => "What goes wrong" }.each do |path, words|
+      visit "/o/maunder-hill/#{path}"
+      expect(page).to have_content(words)
+      expect(page).to have_css("h1.now")
+    end
+    visit "/o/maunder-hill/graft/sheet"
+    click_link "Go stub by stub"
+    expect(page).to have_css("article.stub h2", text: stubs.first.label)
+  end
+
+  it "keeps what waits when the session has ended, says so at the door, and sends it after signing in" do
+    open_sheet
+    no_signal
+    log(stubs.first)
+    expect(page).to have_content("1 entry is kept on this phone")
+    Vestry::DB[:account_active_session_keys].delete
+    serve
+    visit "/o/maunder-hill/today"
+    expect(page).to have_css("#waiting-here", text: "1 entry waits on this phone")
+    expect(grafts.count).to eq 0
+    fill_in "Email", with: gus.email
+    fill_in "Password", with: World::PASSWORD
+    click_button "Sign in"
+    expect(page).to have_css("h1.now")
+    expect(page).to have_no_css("#outbox")
+    expect(grafts.select_map(:limb_id)).to eq [stubs.first.id]
+  end
+
   it "forgets the pages it kept when the person signs out" do
     open_sheet
     find(".menu.person summary").click

@@ -76,7 +76,7 @@ RSpec.describe "A phone and its line" do
     until_kept "/o/maunder-hill/slip/walk?row=A"
     @server.stop(true)
     visit "/o/maunder-hill/slip/walk?row=B"
-    expect(page).to have_content("There is no signal, and this page was not opened before")
+    expect(page).to have_content("There is no signal, and this page is not among those that are kept here")
     visit "/o/maunder-hill/slip/walk?row=A"
     expect(page).to have_content("A1")
   end

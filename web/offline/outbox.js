@@ -4,9 +4,12 @@
 (() => {
   if (!("indexedDB" in window)) return;
   const account = document.documentElement.dataset.account;
-  // Nobody is signed in here: the pages kept for whoever was are let go. What waits to be sent stays,
-  // for them alone.
-  if (!account && "caches" in window) caches.delete("vestry-pages-2");
+  // Whose the kept pages are: those of another person are let go. A session that ended leaves them, and what waits to be
+  // sent, for the same person alone; signing out lets them go.
+  const PAGES = "vestry-pages-2";
+  const owner = localStorage.getItem("pages-of");
+  if (owner !== account && (account || !owner) && "caches" in window) caches.delete(PAGES);
+  if (account) localStorage.setItem("pages-of", account);
 
   const open = () => new Promise((done, failed) => {
     const wish = indexedDB.open("vestry", 1);
@@ -86,6 +89,19 @@
       parts.push(words, look, drop);
     });
     bar.replaceChildren(...parts);
+  };
+
+  // At the door of a session that ended: how much waits for it.
+  const atTheDoor = async () => {
+    const door = !account && owner && document.querySelector("main form[action='/sign-in']");
+    if (!door) return;
+    const waiting = (await inBox("readonly", (store) => store.getAll())).filter((entry) => entry.account === owner).length;
+    if (waiting === 0) return;
+    const words = document.createElement("p");
+    words.className = "straw";
+    words.id = "waiting-here";
+    words.textContent = `${waiting} ${waiting === 1 ? "entry waits" : "entries wait"} on this phone. Sign in as before, and ${waiting === 1 ? "it is" : "they are"} sent.`;
+    door.before(words);
   };
 
   // Asks the server, and gives up when the line hangs.
@@ -242,13 +258,41 @@
   window.addEventListener("online", () => send());
   document.addEventListener("visibilitychange", () => { if (!document.hidden) send(); });
 
+  // The day's pages, all at once: on a phone, when they are not of this hour.
+  const HOUR = 3600000;
+  const slug = document.documentElement.dataset.orchard;
+  const pocketKey = () => `pocket:${account}:${slug}:${document.documentElement.dataset.day}`;
+  const fillPocket = (worker) => {
+    const inHand = window.matchMedia("(pointer: coarse), (max-width: 860px)").matches;
+    if (!slug || !inHand || Date.now() - Number(localStorage.getItem(pocketKey()) ?? 0) < HOUR) return;
+    worker.postMessage({ pocket: `/o/${slug}/graft/pocket` });
+  };
+
+  // A page that was kept, and not made just now, says when it was made.
+  const old = made && Date.now() - new Date(made).getTime();
+  if (old > 180000 && !document.querySelector("[data-outbox-line]")) {
+    const words = document.createElement("p");
+    words.className = "kept-hint";
+    words.textContent = `Kept since ${old > 72000000 ? `${new Date(made).toLocaleDateString("en-GB", { day: "numeric", month: "long" })}, ` : ""}${clock(made)}: there is no fresher page without signal.`;
+    document.querySelector("main")?.prepend(words);
+  }
+
   if ("serviceWorker" in navigator && window.isSecureContext && account) {
     navigator.serviceWorker.register("/sw.js").then(() => navigator.serviceWorker.ready).then((ready) => {
       const links = [...document.querySelectorAll("a[data-keep]")].map((each) => each.href);
       ready.active.postMessage({ keep: [location.href, ...links] });
       document.documentElement.dataset.kept = "yes";
+      fillPocket(ready.active);
     }).catch(() => {});
-    document.querySelectorAll("form[action='/sign-out']").forEach((form) => form.addEventListener("submit", () => navigator.serviceWorker.controller?.postMessage({ forget: true })));
+    navigator.serviceWorker.addEventListener("message", ({ data }) => {
+      if (!data.pocketed) return;
+      localStorage.setItem(pocketKey(), String(Date.now()));
+      document.documentElement.dataset.pocket = String(data.pages);
+    });
+    document.querySelectorAll("form[action='/sign-out']").forEach((form) => form.addEventListener("submit", () => {
+      localStorage.removeItem("pages-of");
+      navigator.serviceWorker.controller?.postMessage({ forget: true });
+    }));
   }
 
   // Takes a deed back out that was not sent yet.
@@ -260,5 +304,6 @@
   };
   window.vestryOutbox = { drop };
 
+  atTheDoor();
   show().then(again).then(() => send()).then(later);
 })();

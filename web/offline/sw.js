@@ -3,13 +3,17 @@
 const SHELL = "vestry-shell-3";
 const PAGES = "vestry-pages-2";
 const FILES = ["/vestry.css", "/mark.svg", ...["vestry", "outbox", "alpine", "swap", "keys", "lists", "survey", "bench", "stubs", "union", "plan", "repair"].map((name) => `/${name}.js`)];
-const KEPT = [/^\/o\/[a-z0-9-]+\/slip\/walk$/, /^\/o\/[a-z0-9-]+\/graft\/(sheet|stubs)$/, /^\/o\/[a-z0-9-]+\/graft\/limbs\/\d+(\/cuts|\/different)?$/, /^\/o\/[a-z0-9-]+\/tend\/grafts\/\d+$/];
+// The stations' pages, whichever they are; files are none.
+const KEPT = [/^\/o\/[a-z0-9-]+\/(today|survey|plan|wood|slip|graft|tend|tally|repair)(\/[\w\/-]*)?$/];
 const ASSETS = /^\/(vestry\.css|[a-z]+\.js|mark\.svg|type\/[\w.-]+)$/;
+const POLICY = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self'; font-src 'self'; connect-src 'self'; manifest-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
+// A page that came so lately is not asked for again beside the one that is looked at.
+const LATELY = 600000;
 // So long a page that is kept waits for a fresher one; one that is not kept waits for the line.
 const PATIENCE = 4000;
 const LONGEST = 25000;
 // Pages that are the same whatever is asked of them; any other answers under its own address alone.
-const WHATEVER_ASKED = [/\/graft\/limbs\/\d+(\/cuts)?$/, /\/tend\/grafts\/\d+$/];
+const WHATEVER_ASKED = [/\/graft\/limbs\/\d+(\/cuts|\/different)?$/, /\/tend\/grafts\/\d+$/];
 
 self.addEventListener("install", (event) => {
   event.waitUntil(caches.open(SHELL).then((shell) => shell.addAll(FILES)).then(() => self.skipWaiting()));
@@ -24,31 +28,50 @@ const kept = (url) => KEPT.some((pattern) => pattern.test(url.pathname));
 // A page that was sent somewhere else (to sign in, say) is not that page.
 const sound = (answer) => answer.ok && !answer.redirected && (answer.headers.get("content-type") || "").startsWith("text/html");
 
+// A page is kept with the moment at which it came.
+const HELD = "x-held-since";
+// What was asked for before somebody signed out is not kept after it.
+let signedOut = 0;
+const store = async (address, html, at, since) => {
+  if (since !== signedOut) return;
+  const pages = await caches.open(PAGES);
+  await pages.put(address, new Response(html, { headers: { "content-type": "text/html; charset=utf-8", "content-security-policy": POLICY, [HELD]: String(at) } }));
+};
+// No more than so many are kept; the oldest go.
+const MOST = 500;
+const prune = async () => {
+  const pages = await caches.open(PAGES);
+  const keys = await pages.keys();
+  await Promise.all(keys.slice(0, Math.max(0, keys.length - MOST)).map((key) => pages.delete(key)));
+};
+const age = (answer) => Date.now() - Number(answer?.headers.get(HELD) ?? 0);
+
 // A redirect (to sign in, say) is handed on as one: the browser follows it itself.
 const fromNetwork = async (request, patience) => {
+  const since = signedOut;
   const gone = new AbortController();
   const timer = setTimeout(() => gone.abort(), patience);
   try {
     const answer = await fetch(request.url, { credentials: "same-origin", redirect: "manual", signal: gone.signal });
-    if (sound(answer)) await (await caches.open(PAGES)).put(request.url, answer.clone());
+    if (sound(answer)) await store(request.url, await answer.clone().text(), Date.now(), since);
     return answer;
   } finally {
     clearTimeout(timer);
   }
 };
 
-const said = (words) => new Response(`<!doctype html><html lang=en><meta charset=utf-8><meta name=viewport content="width=device-width, initial-scale=1"><title>Vestry</title><link rel=stylesheet href=/vestry.css><main class="page wide"><h1 class=now>${words}</h1><p>Go back to the day's sheet or the walk: those that were opened are kept here.</p></main></html>`, { status: 503, headers: { "content-type": "text/html; charset=utf-8" } });
+const said = (words) => new Response(`<!doctype html><html lang=en><meta charset=utf-8><meta name=viewport content="width=device-width, initial-scale=1"><title>Vestry</title><link rel=stylesheet href=/vestry.css><main class="page wide"><h1 class=now>${words}</h1><p>Go back to the day's sheet or what is due: the day's pages are kept here.</p></main></html>`, { status: 503, headers: { "content-type": "text/html; charset=utf-8" } });
 
 const page = async (request) => {
-  const store = await caches.open(PAGES);
+  const pages = await caches.open(PAGES);
   const anyhow = WHATEVER_ASKED.some((pattern) => pattern.test(new URL(request.url).pathname));
-  const known = (await store.match(request.url)) || (anyhow && (await store.match(request.url, { ignoreSearch: true }))) || null;
+  const known = (await pages.match(request.url)) || (anyhow && (await pages.match(request.url, { ignoreSearch: true }))) || null;
   try {
     return await fromNetwork(request, known ? PATIENCE : LONGEST);
   } catch (trouble) {
     if (known) return known;
     // What gave up waiting was slow; what could not be reached at all is no signal.
-    return said(trouble.name === "AbortError" ? "The line is slow: this page did not come within half a minute. Try once more." : "There is no signal, and this page was not opened before.");
+    return said(trouble.name === "AbortError" ? "The line is slow: this page did not come within half a minute. Try once more." : "There is no signal, and this page is not among those that are kept here.");
   }
 };
 
@@ -80,12 +103,39 @@ self.addEventListener("fetch", (event) => {
 
 // One after another, and patiently: nobody waits for these.
 const keep = async (addresses) => {
+  const pages = await caches.open(PAGES);
   for (const url of addresses.map((address) => new URL(address, self.location.origin))) {
-    if (url.origin === self.location.origin && kept(url)) await fromNetwork(new Request(url.href), 20000).catch(() => null);
+    if (url.origin !== self.location.origin || !kept(url) || age(await pages.match(url.href)) < LATELY) continue;
+    await fromNetwork(new Request(url.href), 20000).catch(() => null);
   }
+  await prune();
 };
+
+// The day's pages in one answer: frames that many share, and what stands in each.
+const pocket = async (address) => {
+  const since = signedOut;
+  const answer = await fetch(address, { credentials: "same-origin", redirect: "error" });
+  if (!answer.ok) throw new Error("not given");
+  const frames = [];
+  const now = Date.now();
+  let count = 0;
+  for (const line of (await answer.text()).split("\n")) {
+    if (line === "") continue;
+    const told = JSON.parse(line);
+    if (told.html !== undefined) { frames[told.frame] = told.html; continue; }
+    const [before, after] = frames[told.frame].split(OPENING + CLOSING);
+    const head = before.replace("<title></title>", () => `<title>${told.title}</title>`).replace('data-made=""', `data-made="${new Date(now).toISOString()}"`);
+    await store(new URL(told.address, self.location.origin).href, head + OPENING + told.main + CLOSING + after, now, since);
+    count += 1;
+  }
+  await prune();
+  return count;
+};
+const OPENING = '<main id="main" tabindex="-1">';
+const CLOSING = "</main>";
 
 self.addEventListener("message", (event) => {
   if (event.data.keep) event.waitUntil(keep(event.data.keep));
-  if (event.data.forget) event.waitUntil(caches.delete(PAGES));
+  if (event.data.pocket) event.waitUntil(pocket(event.data.pocket).then((pages) => event.source?.postMessage({ pocketed: event.data.pocket, pages })).catch(() => {}));
+  if (event.data.forget) { signedOut += 1; event.waitUntil(caches.delete(PAGES)); }
 });

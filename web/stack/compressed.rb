@@ -8,7 +8,7 @@ module Vestry
       # query holds more than names and numbers is answered at full length; see docs/threats.md.
       module Compressed
         TYPES = %w[text/html text/plain text/csv application/json application/problem+json application/geo+json
-                   application/gpx+xml image/svg+xml text/calendar].freeze
+                   application/gpx+xml application/x-ndjson image/svg+xml text/calendar].freeze
         NUMBERS = /\A(?:[a-z_]+=-?[\d.:-]*(?:&|\z))*\z/
 
         def self.options = { include: TYPES, sync: false, if: ->(env, *) { safe?(env) } }

@@ -110,6 +110,14 @@ module Vestry
                                         now: Headline.new(orchard, today).sheet(sheet) }
         end
 
+        # The day's pages in one answer, for a phone that will be without signal.
+        get "/pocket" do
+          content_type "application/x-ndjson"
+          pages = +""
+          Pocket.new(env, orchard, today).each_line { |line| pages << line << "\n" }
+          pages
+        end
+
         # The same on paper.
         get "/sheet.pdf" do
           sheet = day_sheet
