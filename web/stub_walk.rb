@@ -51,14 +51,24 @@ module Vestry
 
       # What the form of the log holds for it.
       def fields(card)
-        practice = ->(point) { @orchard.rulebook.practice(point, @orchard.school) }
         { grafted_on: @today.iso8601, technique: card.row.technique, variety: card.row.variety_id,
-          stub: @say.thickness(card.place.stock_mm), scion: (@say.thickness(scion_mm(card)) if card.given.any?),
-          cut: @say.length(card.place.at_mm), faces: Contracts::LogGraftForm.shown(faces(card)),
-          bundle: card.given.first&.stick&.bundle_id, sticks: sticks(card), grafter: @by, wrap: practice["wrap"],
-          seal: practice["seal"], cover: practice["cover"],
-          perch: (practice["perch"] == "yes" ? "true" : nil) }.compact
+          stub: @say.thickness(card.place.stock_mm), cut: @say.length(card.place.at_mm),
+          faces: Contracts::LogGraftForm.shown(faces(card)), sticks: sticks(card), grafter: @by, **wood(card),
+          **practice }.compact
       end
+
+      def wood(card)
+        given = card.given.first
+        given ? { scion: @say.thickness(scion_mm(card)), bundle: given.stick.bundle_id } : {}
+      end
+
+      # As the school does it.
+      def practice
+        @practice ||= %w[wrap seal cover].to_h { |point| [point.to_sym, said(point)] }
+          .merge(perch: (said("perch") == "yes" ? "true" : nil))
+      end
+
+      def said(point) = @orchard.rulebook.practice(point, @orchard.school)
 
       def figures(card)
         Core::Graft::Figures.of(card.row.technique, stub_mm: card.place.stock_mm, scion_mm: scion_mm(card),
