@@ -31,7 +31,6 @@ RSpec.describe "Stub by stub, in the hand" do
       expect(scrolled).to eq [0, false]
       press "Set: #{limb.label}"
       click_button "cleanly"
-      expect(page).to have_css(".undo-bar", text: "#{limb.label} is set.")
     end
     expect(page).to have_css("[data-outbox-line]", text: "6 sent")
     expect(grafts.select_order_map(:limb_id)).to eq first.map(&:id).sort
@@ -54,10 +53,40 @@ RSpec.describe "Stub by stub, in the hand" do
     expect(box("article.stub:not([hidden]) .panel.open")["top"]).to be > 0
   end
 
+  it "records a visit of swelling buds in three presses, without scrolling" do
+    graft = Vestry::Records::Agenda.new(here, World::TODAY).due.reject(&:wound?).first.of
+    visit "/o/maunder-hill/tend/grafts/#{graft.id}"
+    expect(page).to have_css("#union .part[data-part='buds'].unseen")
+    buds = middle("#union .part[data-part='buds'] path")
+    mouse = page.driver.browser.mouse
+    mouse.click(x: buds[0], y: buds[1])
+    wait = middle("#visit-form .verdicts label:nth-of-type(2)")
+    mouse.click(x: wait[0], y: wait[1])
+    button = middle("#visit-form .keep-bar button:last-child")
+    expect([wait[1] < 844, button[1] < 844, now("window.scrollY")]).to eq [true, true, 0]
+    mouse.click(x: button[0], y: button[1])
+    expect(page).to have_css("#answer")
+    expect(Vestry::Records::Visit.where(graft_id: graft.id).order(:id).last)
+      .to have_attributes(buds: "swelling", verdict: "wait", callus: nil, seal_state: nil)
+  end
+
+  it "draws a set of cuts for each stick that goes to a stub, within the width, before what goes wrong" do
+    card = sheet.cards.find { |each| each.given.map(&:diameter_mm).uniq.size > 1 }
+    visit "/o/maunder-hill/graft/limbs/#{card.limb.id}/cuts"
+    expect(all(".cut-set h2").map(&:text)).to eq(card.given.uniq(&:diameter_mm).map.with_index do |each, i|
+      "Stick #{i + 1} of #{card.given.uniq(&:diameter_mm).size}: #{each.stick.label}, " \
+        "#{each.diameter_mm.to_f.to_s.delete_suffix('.0')} mm"
+    end)
+    expect(now("document.documentElement.scrollWidth")).to eq 390
+    expect(box(".cut-set svg")["width"]).to be <= 358
+    expect(box(".cut-set .steps")["top"]).to be < box(".mistakes")["top"]
+  end
+
   it "takes back what was set, as long as it was not sent" do
     open_walk
     press "Set: #{stubs.first.label}"
     click_button "reluctantly"
+    expect(page).to have_css(".undo-bar", text: "#{stubs.first.label} is set.")
     expect(page).to have_css("article.stub h2", text: stubs[1].label)
     expect(page).to have_css("[data-outbox-line]", text: "1 waiting")
     click_button "Undo"

@@ -25,6 +25,19 @@ module Vestry
             (@given ||= {})[limb.id] ||= planned&.complete? ? matched(planned).map(&:stick) : []
           end
 
+          # The thicknesses that are cut for a limb, each with the stick's name: as asked for, as matched, or as the
+          # method wants them.
+          #
+          # @return [Array<Array(String, Float)>]
+          def cut_sticks(limb, advice)
+            asked = length_in("scion") and return [[nil, asked]]
+            matched = given(limb).select(&:diameter_mm).map { |stick| [stick.label, stick.diameter_mm.to_f] }
+            return matched.uniq(&:last) if matched.any?
+
+            [[nil, advice.scion_wanted&.then { |range| range.sum / 2.0 } ||
+              orchard.rulebook.value("reckoning.wood.pencil").to_f]]
+          end
+
           # The stub that is set after this one, in walking order.
           def next_stub(limb)
             waiting = orchard.planned(:waiting, orchard.season.name_of(today)).rows.select(&:complete?)
@@ -144,14 +157,12 @@ module Vestry
           Sheets::Labels.new(labels, size: paper).pdf
         end
 
-        # The cuts of a limb's method, with its own measures in them.
+        # The cuts of a limb's method, with its own measures in them: one set for each stick that goes to it.
         get "/limbs/:id/cuts" do
           limb = orchard.limb!(params["id"])
           advice = PlanAdvice.new(limb, today: today, season: orchard.season_to_plan(today),
                                   technique: params["technique"])
-          scion = length_in("scion") || advice.scion_wanted&.then { |range| range.sum / 2.0 } ||
-            orchard.rulebook.value("reckoning.wood.pencil").to_f
-          erb :"graft/cuts", locals: { limb: limb, advice: advice, scion: scion,
+          erb :"graft/cuts", locals: { limb: limb, advice: advice, sticks: cut_sticks(limb, advice),
                                        stub: length_in("stub") || advice.stock_mm || 40.0,
                                        now: Headline.new(orchard, today).cutting_now(limb, advice) }
         end
