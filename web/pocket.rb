@@ -8,7 +8,7 @@ module Vestry
     # would be for whoever asks, and sent as its frame, which many share, and what stands in it.
     class Pocket
       # The stations' own pages, in the order in which they are wanted.
-      STATIONS = %w[today graft tend tend/nurses slip/walk slip slip/crew repair tally survey plan wood
+      STATIONS = %w[today graft tend tend/stops tend/nurses slip/walk slip slip/crew repair tally survey plan wood
                     wood/match].freeze
       # So many grafts and rows to count at the most.
       MOST = 40

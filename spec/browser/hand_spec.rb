@@ -13,7 +13,7 @@ RSpec.describe "Stub by stub, in the hand" do
 
   def open_walk
     visit "/o/maunder-hill/graft/stubs"
-    expect(page).to have_css("article.stub", count: 1)
+    expect(page).to have_css("article.stop", count: 1)
   end
 
   # What is kept goes out at once, not after the moment in which it can be undone.
@@ -26,8 +26,8 @@ RSpec.describe "Stub by stub, in the hand" do
     no_holding
     first = stubs.first(6)
     first.each_with_index do |limb, i|
-      expect(page).to have_css("article.stub h2", text: limb.label)
-      expect(page).to have_css("#stub-count", text: "stub #{i + 1} of")
+      expect(page).to have_css("article.stop h2", text: limb.label)
+      expect(page).to have_css("#stop-count", text: "stub #{i + 1} of")
       expect(scrolled).to eq [0, false]
       press "Set: #{limb.label}"
       click_button "cleanly"
@@ -42,15 +42,15 @@ RSpec.describe "Stub by stub, in the hand" do
 
   it "begins within 110 px, with letters in its drawing of 14 px or more, and keeps every target 44 px high" do
     open_walk
-    expect(box("article.stub:not([hidden]) h2")["top"]).to be <= 110
-    sizes = now("[...document.querySelectorAll('article.stub:not([hidden]) svg text')].map((text) => " \
+    expect(box("article.stop:not([hidden]) h2")["top"]).to be <= 110
+    sizes = now("[...document.querySelectorAll('article.stop:not([hidden]) svg text')].map((text) => " \
                 "parseFloat(getComputedStyle(text).fontSize) * text.getScreenCTM().a)")
     expect(sizes.min).to be >= 14
     press "Set: #{stubs.first.label}"
-    small = now("[...document.querySelectorAll('article.stub:not([hidden]) button, .thumb a')].map((each) => " \
+    small = now("[...document.querySelectorAll('article.stop:not([hidden]) button, .thumb a')].map((each) => " \
                 "[each.textContent, each.getBoundingClientRect().height]).filter(([, high]) => high > 0 && high < 44)")
     expect(small).to eq []
-    expect(box("article.stub:not([hidden]) .panel.open")["top"]).to be > 0
+    expect(box("article.stop:not([hidden]) .panel.open")["top"]).to be > 0
   end
 
   it "records a visit of swelling buds in three presses, without scrolling" do
@@ -70,6 +70,27 @@ RSpec.describe "Stub by stub, in the hand" do
       .to have_attributes(buds: "swelling", verdict: "wait", callus: nil, seal_state: nil)
   end
 
+  it "does a task in one press, shows the next one, and takes it back" do
+    items = Vestry::Web::Walk.new(here, Vestry::Records::Agenda.new(here, World::TODAY)).stops.flat_map(&:items)
+    done = Vestry::Records::TaskDone.where(done_on: World::TODAY)
+    visit "/o/maunder-hill/tend"
+    click_link "One at a time"
+    expect(page).to have_css("article.stop", count: 1).and have_css("#stop-count", text: "task 1 of #{items.size}")
+    expect(box("article.stop:not([hidden]) h2")["top"]).to be <= 110
+    find("article.stop button", text: "Did it").click
+    expect(page).to have_css("#stop-count", text: "task 2 of")
+    expect(page).to have_css(".undo-bar", text: /\A#{items.first.label}: .* is done\./)
+    click_button "Undo"
+    expect(page).to have_css("#stop-count", text: "task 1 of")
+    no_holding
+    find("article.stop button", text: "Did it").click
+    expect(page).to have_css("[data-outbox-line]", text: "1 sent")
+    expect(done.select_map(%i[graft_id key what])).to eq [[items[0].of.id, items[0].task[:key], "done"]]
+    find("article.stop button", text: "Not today").click
+    expect(page).to have_css("[data-outbox-line]", text: "2 sent")
+    expect(done.first(what: "put-off")).to have_attributes(key: items[1].task[:key], until_on: World::TODAY + 1)
+  end
+
   it "draws a set of cuts for each stick that goes to a stub, within the width, before what goes wrong" do
     card = sheet.cards.find { |each| each.given.map(&:diameter_mm).uniq.size > 1 }
     visit "/o/maunder-hill/graft/limbs/#{card.limb.id}/cuts"
@@ -87,13 +108,13 @@ RSpec.describe "Stub by stub, in the hand" do
     press "Set: #{stubs.first.label}"
     click_button "reluctantly"
     expect(page).to have_css(".undo-bar", text: "#{stubs.first.label} is set.")
-    expect(page).to have_css("article.stub h2", text: stubs[1].label)
+    expect(page).to have_css("article.stop h2", text: stubs[1].label)
     expect(page).to have_css("[data-outbox-line]", text: "1 waiting")
     click_button "Undo"
-    expect(page).to have_css("article.stub h2", text: stubs.first.label)
+    expect(page).to have_css("article.stop h2", text: stubs.first.label)
     expect(page).to have_no_css("[data-outbox-line]", text: "waiting")
     visit current_path
-    expect(page).to have_css("article.stub h2", text: stubs.first.label)
+    expect(page).to have_css("article.stop h2", text: stubs.first.label)
     expect(grafts.count).to eq 0
   end
 
@@ -115,16 +136,16 @@ RSpec.describe "Stub by stub, in the hand" do
     limb = stubs.first
     press "Leave #{limb.label}"
     click_button "the weather"
-    expect(page).to have_css("article.stub h2", text: stubs[1].label).and have_css("[data-outbox-line]", text: "1 sent")
+    expect(page).to have_css("article.stop h2", text: stubs[1].label).and have_css("[data-outbox-line]", text: "1 sent")
     expect(limb.planned.reload).to have_attributes(undone_on: World::TODAY, undone_why: "weather")
     expect(grafts.count).to eq 0
   end
 
   it "says when all are done, and comes back to the first that was left open" do
     open_walk
-    now("localStorage.setItem(Object.keys(localStorage).find((key) => key.startsWith('stubs:')) ?? " \
-        "`stubs:${document.documentElement.dataset.account}:${document.querySelector('.stub-walk').dataset.key}`, " \
-        "JSON.stringify([...document.querySelectorAll('article.stub')].map((stub) => stub.id)))")
+    now("localStorage.setItem(Object.keys(localStorage).find((key) => key.startsWith('walk:')) ?? " \
+        "`walk:${document.documentElement.dataset.account}:${document.querySelector('.hand-walk').dataset.key}`, " \
+        "JSON.stringify([...document.querySelectorAll('article.stop')].map((stub) => stub.id)))")
     visit current_path
     expect(page).to have_css(".all-set h2", text: "All of them").and have_link("The day's sheet")
   end

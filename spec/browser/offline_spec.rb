@@ -155,7 +155,7 @@ RSpec.describe "Grafting without signal" do
     end
     visit "/o/maunder-hill/graft/sheet"
     click_link "Go stub by stub"
-    expect(page).to have_css("article.stub h2", text: stubs.first.label)
+    expect(page).to have_css("article.stop h2", text: stubs.first.label)
   end
 
   it "keeps what waits when the session has ended, says so at the door, and sends it after signing in" do

@@ -34,7 +34,7 @@ RSpec.describe "Tending a graft" do
     stood = page.evaluate_script("window.scrollTo(0, 300), window.scrollY")
     expect(stood).to be > 100
     page.execute_script("arguments[0].click()", row.find("button", text: "Done"))
-    expect(page).to have_content("1 task done.")
+    expect(page).to have_content("A7 C: mend the seal is done.")
     # The hand stays where it was.
     soon { expect(page.evaluate_script("window.scrollY")).to eq stood }
     expect(page).to have_no_css("form[action$='/tend/tasks'] tr", text: /A7 C.*Mend the seal/m)

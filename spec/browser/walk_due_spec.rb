@@ -23,7 +23,7 @@ RSpec.describe "The walk of what is due" do
   it "brings the next one by one press, without a page: done, or not today" do
     now("window.stayed = true")
     click_button "Did it"
-    expect(page).to have_content("1 task done.")
+    expect(page).to have_content("A2 E: first look is done.")
     expect(settled).to have_attributes(what: "done", done_by: "Orla Finch")
     # Something else is due there still, and comes next.
     expect([now("window.stayed"), stop]).to eq [true, "A2 E"]
@@ -31,7 +31,7 @@ RSpec.describe "The walk of what is due" do
     expect(page).to have_css(".walk-card h2 a", exact_text: "A4 A").and have_css("a.tree.wanted[aria-label^='A4,']")
     title = find(".walk-card .what b").text
     click_button "Not today"
-    expect(page).to have_content("1 task put off.")
+    expect(page).to have_content(/A4 A: .* is put off\./)
     expect(settled).to have_attributes(what: "put-off", until_on: World::TODAY + 1, why: "not today")
     expect([stop, find(".walk-card .what b").text]).not_to eq ["A4 A", title]
     expect(now("window.stayed")).to be true

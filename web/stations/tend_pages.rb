@@ -71,6 +71,18 @@ module Vestry
             "#{to('tend')}#{"?#{Rack::Utils.build_query(asked)}" unless asked.empty?}"
           end
 
+          # The day on which it was done, where a phone that had no signal says it: not one to come, nor long past.
+          def day_done = read_day(params["done_on"])&.then { |day| day if day.between?(today - 30, today) } || today
+
+          # What was settled, by its place where it is one.
+          def settled_words(chosen)
+            how = { "done" => "done", "waived" => "waived" }.fetch(params["what"], "put off")
+            return "#{counted(chosen.size, 'task')} #{how}." if chosen.size > 1
+
+            of, key = chosen.first
+            "#{place_of(of)}: #{task_words({ rule: key.split(':').first })['title'].downcase} is #{how}."
+          end
+
           # Tasks as ticked on the agenda: "graft:12:slit-tape", "wound:3:support".
           def ticked
             words = params["one"] ? [params["one"]] : Array(params["tasks"])
@@ -83,6 +95,12 @@ module Vestry
 
         get("/") { list }
 
+        # The same one at a time, for the hand that has the phone.
+        get "/stops" do
+          items = Walk.new(orchard, agenda).stops.flat_map(&:items)
+          erb :"tend/stops", locals: { items: items, now: Headline.new(orchard, today).tend(agenda) }
+        end
+
         # Done, waived or put off, one or many at once.
         post "/tasks" do
           attempt(->(e) { list(wrong: e.errors) }) do
@@ -90,10 +108,9 @@ module Vestry
             raise Deeds::Refused, tasks: ["tick at least one task"] if chosen.empty?
 
             why = params["why"].to_s.strip[0, 300]
-            Deeds::SettleTask.all(chosen, params["what"].to_s, by: actor, today: today, why: why.empty? ? nil : why,
-                until_on: read_day(params["until_on"]))
-            notice "#{counted(chosen.size, 'task')} " \
-                   "#{{ 'done' => 'done', 'waived' => 'waived' }.fetch(params['what'], 'put off')}."
+            Deeds::SettleTask.all(chosen, params["what"].to_s, by: actor, today: day_done, why: why.empty? ? nil : why,
+                until_on: params["until_on"] == "tomorrow" ? today + 1 : read_day(params["until_on"]))
+            notice settled_words(chosen)
             next redirect(agenda_address(walk: query[:walk])) if query[:walk]
 
             redirect "#{agenda_address}#due-h"

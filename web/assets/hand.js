@@ -1,43 +1,43 @@
-// The day's stubs one at a time. What is set or left is kept on the phone for a moment, in which it can be undone, then
-// sent; the next stub is there at once.
+// Stops of a walk one at a time: the day's stubs, or what is due. What is done at a stop is kept on the phone for a moment,
+// in which it can be undone, then sent; the next stop is there at once.
 (() => {
-  const walk = document.querySelector(".stub-walk");
+  const walk = document.querySelector(".hand-walk");
   if (!walk) return;
-  const stubs = [...walk.querySelectorAll("article.stub")];
+  const stops = [...walk.querySelectorAll("article.stop")];
   const all = walk.querySelector(".all-set");
-  const count = document.getElementById("stub-count");
+  const count = document.getElementById("stop-count");
   const bar = walk.querySelector(".undo-bar");
-  const key = `stubs:${document.documentElement.dataset.account}:${walk.dataset.key}`;
+  const key = `walk:${document.documentElement.dataset.account}:${walk.dataset.key}`;
   const past = () => { try { return JSON.parse(localStorage.getItem(key) ?? "[]"); } catch { return []; } };
   const remember = (ids) => { try { localStorage.setItem(key, JSON.stringify(ids)); } catch { /* A phone that keeps nothing asks again. */ } };
-  const waits = () => stubs.filter((stub) => !past().includes(stub.id));
+  const waits = () => stops.filter((stop) => !past().includes(stop.id));
 
-  const fold = (stub) => stub.querySelectorAll("[data-panel]").forEach((panel) => {
+  const fold = (stop) => stop.querySelectorAll("[data-panel]").forEach((panel) => {
     panel.classList.remove("open");
-    stub.querySelector(`[data-open="${panel.dataset.panel}"]`)?.setAttribute("aria-expanded", "false");
+    stop.querySelector(`[data-open="${panel.dataset.panel}"]`)?.setAttribute("aria-expanded", "false");
   });
-  const show = (stub, { focus = true } = {}) => {
-    stubs.forEach((each) => { each.hidden = each !== stub; fold(each); });
-    if (all) all.hidden = Boolean(stub);
-    count.textContent = stub ? `stub ${stubs.indexOf(stub) + 1} of ${stubs.length}` : `${stubs.length} of ${stubs.length}`;
+  const show = (stop, { focus = true } = {}) => {
+    stops.forEach((each) => { each.hidden = each !== stop; fold(each); });
+    if (all) all.hidden = Boolean(stop);
+    count.textContent = stop ? `${walk.dataset.one} ${stops.indexOf(stop) + 1} of ${stops.length}` : `${stops.length} of ${stops.length}`;
     window.scrollTo(0, 0);
-    const head = (stub ?? all)?.querySelector("h2");
+    const head = (stop ?? all)?.querySelector("h2");
     if (focus && head) { head.tabIndex = -1; head.focus({ preventScroll: true }); }
-    if (stub) history.replaceState(null, "", `#${stub.id}`);
+    if (stop) history.replaceState(null, "", `#${stop.id}`);
   };
   // The next that waits after this one in walking order, else the first that was passed over.
-  const after = (stub) => {
+  const after = (stop) => {
     const waiting = waits();
-    return waiting.find((each) => stubs.indexOf(each) > stubs.indexOf(stub)) ?? waiting[0] ?? null;
+    return waiting.find((each) => stops.indexOf(each) > stops.indexOf(stop)) ?? waiting[0] ?? null;
   };
 
   walk.addEventListener("click", (event) => {
     const opener = event.target.closest("[data-open]");
     if (opener) {
-      const stub = opener.closest("article");
-      const panel = stub.querySelector(`[data-panel="${opener.dataset.open}"]`);
+      const stop = opener.closest("article");
+      const panel = stop.querySelector(`[data-panel="${opener.dataset.open}"]`);
       const opening = !panel.classList.contains("open");
-      fold(stub);
+      fold(stop);
       panel.classList.toggle("open", opening);
       opener.setAttribute("aria-expanded", String(opening));
       return;
@@ -66,32 +66,33 @@
   };
 
   let timer = null;
-  const undo = async (entry, stub) => {
+  const undo = async (entry, stop) => {
     clearTimeout(timer);
     bar.hidden = true;
     if (!(await window.vestryOutbox.drop(entry.id))) return;
-    remember(past().filter((id) => id !== stub.id));
-    show(stub);
+    remember(past().filter((id) => id !== stop.id));
+    show(stop);
   };
   walk.addEventListener("kept", ({ target, detail: entry }) => {
-    const stub = target.closest("article");
-    remember([...new Set([...past(), stub.id])]);
-    show(after(stub));
-    bar.querySelector("span").textContent = target.dataset.panel === "set" ? `${stub.dataset.label} is set.` : `${stub.dataset.label} is left.`;
-    bar.querySelector("button").onclick = () => undo(entry, stub);
+    const stop = target.closest("article");
+    remember([...new Set([...past(), stop.id])]);
+    show(after(stop));
+    const words = target.dataset.words ?? new URLSearchParams(entry.body).get("what");
+    bar.querySelector("span").textContent = `${stop.dataset.label} ${stop.dataset[words] ?? words}.`;
+    bar.querySelector("button").onclick = () => undo(entry, stop);
     bar.hidden = false;
     clearTimeout(timer);
     timer = setTimeout(() => { bar.hidden = true; }, entry.until - Date.now());
   });
 
-  // The cuts come in from the side.
+  // What a stop leads to comes in from the side.
   let from = null;
   walk.addEventListener("touchstart", (event) => { from = event.touches.length === 1 ? [event.touches[0].clientX, event.touches[0].clientY] : null; }, { passive: true });
   walk.addEventListener("touchend", (event) => {
-    const stub = stubs.find((each) => !each.hidden);
-    if (!from || !stub) return;
+    const stop = stops.find((each) => !each.hidden);
+    if (!from || !stop?.dataset.aside) return;
     const [x, y] = [event.changedTouches[0].clientX - from[0], event.changedTouches[0].clientY - from[1]];
-    if (x < -70 && Math.abs(y) < 50) location.assign(stub.dataset.cuts);
+    if (x < -70 && Math.abs(y) < 50) location.assign(stop.dataset.aside);
   }, { passive: true });
 
   // The screen stays awake while the hands are busy.
@@ -108,8 +109,8 @@
   document.addEventListener("pointerdown", wake);
   wake();
 
-  if (stubs.length) {
-    const asked = stubs.find((stub) => `#${stub.id}` === location.hash && waits().includes(stub));
+  if (stops.length) {
+    const asked = stops.find((stop) => `#${stop.id}` === location.hash && waits().includes(stop));
     show(asked ?? waits()[0] ?? null, { focus: false });
   }
 })();
