@@ -52,7 +52,7 @@ module Vestry
         #
         # @return [Read]
         def self.read(line, units: "metric", number: 1)
-          tag, *words = line.split(/[\s,]+/)
+          tag, *words = DictatedLine.plain(line).split(/[\s,]+/)
           values = { tag: tag }
           unless tag&.match?(/\A[[:alnum:]]{1,12}\z/) && !WORDS.include?(tag.downcase)
             raise Unread.new(tag.to_s, "a line begins with the limb's tag, letters and digits, up to 12")
