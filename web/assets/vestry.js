@@ -30,10 +30,31 @@ document.addEventListener("focusin", function fetchAlpine({ target }) {
   document.head.append(script);
 });
 
+// On a narrow screen a caution is shown whole once a day; after that it is a line that opens.
+const foldCautions = () => {
+  const key = `cautions:${new Date().toDateString()}`;
+  let told = [];
+  try { told = JSON.parse(localStorage.getItem(key) ?? "[]"); } catch { return; }
+  document.querySelectorAll("p.caution").forEach((words) => {
+    const name = [...words.querySelectorAll("b")].map((each) => each.textContent).join(" ");
+    if (!told.includes(name)) { told.push(name); return; }
+    const fold = document.createElement("details");
+    fold.className = "caution fold-caution";
+    const title = document.createElement("summary");
+    title.textContent = name;
+    words.replaceWith(fold);
+    words.classList.remove("caution");
+    fold.append(title, words);
+  });
+  Object.keys(localStorage).filter((each) => each.startsWith("cautions:") && each !== key).forEach((each) => localStorage.removeItem(each));
+  localStorage.setItem(key, JSON.stringify(told));
+};
+
 // On a narrow screen the drawing is folded, so that the docket comes first.
 document.addEventListener("DOMContentLoaded", () => {
   if (window.matchMedia("(max-width: 640px)").matches) {
     document.querySelectorAll("details.fold").forEach((fold) => { fold.open = false; });
+    foldCautions();
   }
   // What an address points at is in sight once the page has its shape; so is the first field that was refused.
   const pointed = /^#[\w-]+$/.test(location.hash) && document.getElementById(location.hash.slice(1));
