@@ -9,7 +9,7 @@ module Vestry
     class Labels
       ACROSS = 3
       DOWN = 8
-      Label = Struct.new(:tag, :variety, :method, :day, :address, :scratch, keyword_init: true)
+      Label = Struct.new(:tag, :variety, :method, :day, :address, :scratch, :code, keyword_init: true)
 
       # @param labels [Array<Label>]
       def initialize(labels, size: "a4")
@@ -46,7 +46,7 @@ module Vestry
           page.text(label.variety, style: :bold, size: 12, overflow: :truncate)
           page.text("#{label.tag}  #{label.day.strftime('%-d %b %Y')}", size: 10)
           page.text(label.method, size: 9)
-          page.text(label.scratch, size: 8)
+          page.text("#{label.scratch}   #{label.code}", size: 8)
         end
       end
 

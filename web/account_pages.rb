@@ -112,6 +112,20 @@ module Vestry
           school: Core::Rulebook.shipped.school_names.first }
       end
 
+      get("/scan") { erb :"front/scan" }
+      # A code that was typed.
+      get("/t") { redirect "/t/#{Records::Labelled.plain(params['code'])}" }
+
+      # A label's short address: on to what its tree or limb wants now.
+      get "/t/:code" do
+        found = Records::Labelled.find(params["code"], account.orchards) or raise Records::Missing
+        here = found.orchard
+        here.with_current(reading: true) do
+          redirect NextDeed.new(here, Outside::Clock.today(here.time_zone, set: demo_day), account.role_in(here))
+            .of(found)
+        end
+      end
+
       get("/begin") { begin_page(Contracts::OrchardSettingsForm.blank(AccountPages.first_facts)) }
 
       # What is typed of a new orchard, drawn.

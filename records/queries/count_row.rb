@@ -28,6 +28,11 @@ module Vestry
                                                                .as(:counted)).order(Sequel[:trees][:row]).all
       end
 
+      # The day of the working year from which grafts are counted: growth has stopped.
+      def self.opens_on(orchard, today)
+        orchard.season.next_day(orchard.rulebook.value("care.calendar.autumn"), orchard.season.year_start(today))
+      end
+
       # Trees with grafts that stand and are not counted this season, the first few hundred.
       #
       # @return [Array<Integer>]

@@ -107,9 +107,8 @@ module Vestry
       end
 
       def tally
-        from = @orchard.season.next_day(@orchard.rulebook.value("care.calendar.autumn"),
-                                        @orchard.season.year_start(@today))
-        return nil if @today < from || count_rows.none? { |row| row[:counted] < row[:grafts] }
+        return nil if @today < CountRow.opens_on(@orchard, @today)
+        return nil if count_rows.none? { |row| row[:counted] < row[:grafts] }
 
         matter("tally", 3)
       end

@@ -86,7 +86,7 @@ module Vestry
       end
 
       def tally
-        from = @season.next_day(@book.value("care.calendar.autumn"), start)
+        from = CountRow.opens_on(@orchard, @today)
         window("tally", "Tally", from, [from + @book.task("tally")["closes"], (start >> 12) - 1].min)
       end
     end

@@ -42,7 +42,9 @@ RSpec.describe "The day in the pocket" do
     walk = last_response.body.bytesize
     get "/o/maunder-hill/graft/sheet", {}, { "HTTP_ACCEPT_ENCODING" => "gzip" }
     sheet = last_response.body.bytesize
-    shell = Dir[File.join(Vestry::Web::Stack::Assets::FOLDER, "*.gz")].sum { |file| File.size(file) }
+    # All scripts but the one that reads codes, which the page that scans fetches for itself.
+    shell = Dir[File.join(Vestry::Web::Stack::Assets::FOLDER, "*.gz")].reject { |file| file.end_with?("/qr.js.gz") }
+      .sum { |file| File.size(file) }
     expect(walk + sheet + shell).to be < 200_000
     get "/o/maunder-hill/graft/pocket", {}, { "HTTP_ACCEPT_ENCODING" => "gzip" }
     expect(last_response.headers["content-encoding"]).to eq "gzip"

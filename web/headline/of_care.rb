@@ -66,8 +66,7 @@ module Vestry
 
         # That it is too early to count, and from when it is not.
         def counting_opens(total, part)
-          opens = orchard.season.next_day(orchard.rulebook.value("care.calendar.autumn"),
-                                          orchard.season.year_start(@today))
+          opens = Records::CountRow.opens_on(orchard, @today)
           if @today < opens
             "Counting begins on #{day(opens)}, when growth has stopped: #{counted(total, 'graft')}#{part} to measure."
           end

@@ -15,7 +15,8 @@ module Vestry
           "x-frame-options" => "DENY",
           "cross-origin-opener-policy" => "same-origin",
           "cross-origin-resource-policy" => "same-origin",
-          "permissions-policy" => "camera=(), microphone=(), geolocation=()"
+          "permissions-policy" => "camera=(self), geolocation=(self), accelerometer=(self), gyroscope=(self), " \
+                                  "magnetometer=(self), microphone=()"
         }.freeze
 
         def initialize(app) = @app = app

@@ -142,14 +142,14 @@ module Vestry
         # Labels for the day's stubs, those still waiting and those made.
         get "/labels.pdf" do
           sheet = day_sheet
-          address = ->(limb) { outside_address("/o/#{orchard.slug}/survey/trees/#{limb.tree_id}?limb=#{limb.id}") }
+          address = ->(limb) { outside_address("/t/#{limb.code}") }
           waiting = sheet.cards.map { |card| [card.limb, card.row.variety.name, card.row.technique] }
           made = Records::GraftQueries.grafts(orchard, on: sheet.day).map do |graft|
             [graft.limb, graft.variety.name, graft.technique]
           end
           labels = (waiting + made).map do |limb, variety, technique|
             Sheets::Labels::Label.new(tag: limb.label, variety: variety, method: method_name(technique), day: sheet.day,
-                                      address: address[limb], scratch: Sheets::Labels
+                                      address: address[limb], code: limb.code, scratch: Sheets::Labels
                                         .scratch(limb.label, variety, sheet.day))
           end
           content_type "application/pdf"
