@@ -25,6 +25,7 @@ module Vestry
       autoload :Figure, "#{__dir__}/survey/figure"
       autoload :Head, "#{__dir__}/survey/head"
       autoload :LimbLine, "#{__dir__}/survey/limb_line"
+      autoload :NextTag, "#{__dir__}/survey/next_tag"
       autoload :DictatedLine, "#{__dir__}/survey/dictated_line"
       autoload :Place, "#{__dir__}/survey/place"
       autoload :Section, "#{__dir__}/survey/section"

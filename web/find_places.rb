@@ -9,7 +9,8 @@ module Vestry
       FoundPage = Struct.new(:kind, :title, :path, keyword_init: true)
 
       SETTINGS = { "name" => "Name of the orchard", "latitude" => "Latitude and longitude",
-                   "altitude" => "Height above the sea", "time_zone" => "Time zone",
+                   "altitude" => "Height above the sea",
+                   "declination" => "Declination of the compass", "time_zone" => "Time zone",
                    "grazing" => "What grazes below, browse line", "wind_from" => "Wind comes from",
                    "reach" => "Your reach from the ladder", "units" => "Measures, inches or millimetres",
                    "school" => "School" }.freeze

@@ -47,6 +47,7 @@ module Vestry
            ["latitude", "is from -90 to 90", true, ->(v) { number?(v, -90..90) }],
            ["longitude", "is from -180 to 180", true, ->(v) { number?(v, -180..180) }],
            ["altitude_m", "is from -500 to 6000", false, ->(v) { number?(v, -500..6000) }],
+           ["declination_deg", "is from -180 to 180", false, ->(v) { v.nil? || number?(v, -180..180) }],
            ["time_zone", "is not a time zone that is known", false, ->(v) { Orchard.time_zones.include?(v) }],
            ["weather_place", "is a place of at most 100 characters", false, ->(v) { text?(v) && v.match?(PLACE) }]]
         end

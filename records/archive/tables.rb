@@ -111,7 +111,7 @@ module Vestry
         end
 
         ORCHARD = { "slug" => "string", "name" => "string", "latitude" => "number", "longitude" => "number",
-                    "altitude_m" => "number",
+                    "altitude_m" => "number", "declination_deg" => %w[number null],
                     "time_zone" => "string", "grazing" => "string", "wind_from_deg" => %w[integer null],
                     "reach_mm" => "number", "units" => "string", "school" => "string",
                     "overrides" => "object", "weather_place" => %w[string null] }.freeze

@@ -13,7 +13,7 @@ module Vestry
 
           def current_values
             { name: orchard.name, latitude: orchard.latitude, longitude: orchard.longitude,
-              altitude: orchard.altitude_m.round,
+              altitude: orchard.altitude_m.round, declination: orchard.declination_deg,
               time_zone: orchard.time_zone, grazing: orchard.grazing,
               wind_from: orchard.wind_from_deg, reach: length(orchard.reach_mm), units: orchard.units,
               school: orchard.school, version: orchard.version }

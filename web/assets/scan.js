@@ -48,6 +48,7 @@
     try {
       video.srcObject = await navigator.mediaDevices.getUserMedia({ video: { facingMode: "environment" } });
       await video.play();
+      video.classList.add("on");
       said.textContent = "Hold the label in the frame.";
       look();
     } catch {

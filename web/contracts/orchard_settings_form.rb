@@ -6,12 +6,12 @@ module Vestry
       # An orchard's settings.
       class OrchardSettingsForm < Form
         lengths reach: "fork"
-        columns reach_mm: :reach, wind_from_deg: :wind_from
+        columns reach_mm: :reach, wind_from_deg: :wind_from, altitude_m: :altitude, declination_deg: :declination
 
         # What was read, as an orchard keeps it.
         def self.facts(values)
           { **values.slice(:name, :latitude, :longitude, :time_zone, :grazing, :units, :school),
-            altitude_m: values[:altitude] || 0.0,
+            altitude_m: values[:altitude] || 0.0, declination_deg: values[:declination],
             wind_from_deg: values[:wind_from] && values[:wind_from].round % 360, reach_mm: values[:reach] }
         end
 
@@ -20,6 +20,7 @@ module Vestry
           required(:latitude).filled(Form::LATITUDE)
           required(:longitude).filled(Form::LONGITUDE)
           optional(:altitude).filled(:float, gteq?: -500, lteq?: 6000)
+          optional(:declination).filled(:float, gteq?: -180, lteq?: 180)
           required(:time_zone).filled(:string, included_in?: Records::Orchard.time_zones)
           required(:grazing).filled(:string, included_in?: Records::Orchard::GRAZING)
           optional(:wind_from).filled(Form::BEARING)

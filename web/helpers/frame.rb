@@ -9,8 +9,8 @@ module Vestry
                      "graft" => "Graft", "tend" => "Tend", "tally" => "Tally" }.freeze
 
         # What a station's drawings are worked by, besides what every page has.
-        SCRIPTS = { "plan" => %w[plan], "tally" => %w[plan], "repair" => %w[repair], "graft" => %w[bench hand],
-                    "tend" => %w[union hand] }.freeze
+        SCRIPTS = { "survey" => %w[aim], "plan" => %w[plan], "tally" => %w[plan], "repair" => %w[repair],
+                    "graft" => %w[bench hand], "tend" => %w[union hand] }.freeze
 
         # The address of a style or a script, which changes with its content.
         def asset(name) = Stack::Assets.address(name)

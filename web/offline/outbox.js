@@ -167,6 +167,8 @@
     // A kept page may be used again: each opening is a deed of its own.
     const key = form.querySelector("input[name=client_key]");
     if (key && !form.querySelector(".error")) key.value = crypto.randomUUID();
+    const same = form.querySelector("[data-same='client_key']");
+    if (key && same) same.value = key.value;
     form.addEventListener("submit", async (event) => {
       event.preventDefault();
       // Pressed again while the first press is on its way, it is the same deed.
@@ -205,7 +207,9 @@
         return;
       } else if (mine) {
         if (key) key.value = crypto.randomUUID();
-        document.getElementById("outbox").scrollIntoView();
+        if (same) same.value = key.value;
+        form.dispatchEvent(new CustomEvent("waits", { bubbles: true }));
+        document.getElementById("outbox")?.scrollIntoView();
       } else if (told) {
         const to = new URL(told.location, location.href);
         const here = to.pathname + to.search === location.pathname + location.search;

@@ -76,6 +76,13 @@ module Vestry
             rest
           end
 
+          def limb_by_hand(tree, reading = nil)
+            known = tree.limbs.reject(&:gone_on)
+            reading ||= Contracts::NewLimbForm.blank(tag: Core::Survey::NextTag.after(tree.limb_ids_by_tag.keys))
+            erb :"survey/limb_by_hand", locals: { tree: tree, known: known, reading: reading,
+                                                  now: Headline.new(orchard, today).tree(tree) }
+          end
+
           def lines_of(tree) = Deeds::LimbLines.new(tree, params["lines"])
         end
 
@@ -147,14 +154,21 @@ module Vestry
         # One limb by form.
         post "/trees/:id/limbs" do
           tree = orchard.tree!(params["id"])
+          by_hand = params["then"] == "next"
           reading = read(Contracts::NewLimbForm)
-          try(reading, ->(wrong) { show(tree, nil, one: wrong) }) do |v|
-            limb = Deeds::SurveyLimbs.one(tree, Contracts::NewLimbForm.to_row(reading), sure: v[:thicker_known],
-                                          by: actor,
-                                          today: today)
-            redirect limb_address(tree, limb.id)
+          again = ->(wrong) { by_hand ? limb_by_hand(tree, wrong) : show(tree, nil, one: wrong) }
+          try(reading, again) do |v|
+            once do
+              limb = Deeds::SurveyLimbs.one(tree, Contracts::NewLimbForm.to_row(reading), sure: v[:thicker_known],
+                                            by: actor, today: today)
+              notice "#{limb.label} is kept." if by_hand
+              by_hand ? to("survey", "/trees/#{tree.id}/limb") : limb_address(tree, limb.id)
+            end
           end
         end
+
+        # A limb measured by hand, with the phone held along it.
+        get("/trees/:id/limb") { limb_by_hand(orchard.tree!(params["id"])) }
 
         post "/trees/:id/sites" do
           tree = orchard.tree!(params["id"])
