@@ -2,6 +2,8 @@
 
 require "puma"
 require "puma/server"
+require "tmpdir"
+require "vips"
 
 RSpec.describe "Grafting without signal" do
   let!(:here) { demo }
@@ -156,6 +158,32 @@ RSpec.describe "Grafting without signal" do
     visit "/o/maunder-hill/graft/sheet"
     click_link "Go stub by stub"
     expect(page).to have_css("article.stop h2", text: stubs.first.label)
+  end
+
+  it "keeps a photo taken without signal, made small, and sends it once" do
+    path = File.join(Dir.mktmpdir, "limb.jpg")
+    Vips::Image.gaussnoise(3000, 2000, mean: 128, sigma: 40).cast("uchar").write_to_file(path)
+    limb = stubs.first
+    visit "/o/maunder-hill/graft/stubs"
+    expect(page).to have_css("html[data-kept='yes']")
+    no_signal
+    find("article.stop:not([hidden]) input[type=file]", visible: :all).attach_file(path)
+    expect(page).to have_css("[data-outbox-line]", text: "1 waiting")
+    kept = page.evaluate_async_script(<<~JS)
+      const done = arguments[0];
+      indexedDB.open("vestry", 1).onsuccess = ({ target }) => {
+        target.result.transaction("outbox").objectStore("outbox").getAll().onsuccess = async (found) => {
+          const picture = await createImageBitmap(found.target.result[0].photo);
+          done([picture.width, picture.height]);
+        };
+      };
+    JS
+    expect(kept).to eq [1600, 1067]
+    serve
+    page.execute_script("window.dispatchEvent(new Event('online'))")
+    expect(page).to have_css("[data-outbox-line]", text: "1 sent")
+    photos = Vestry::Records::Photo.where(limb_id: limb.id).all
+    expect(photos.size).to eq 1
   end
 
   it "keeps what waits when the session has ended, says so at the door, and sends it after signing in" do

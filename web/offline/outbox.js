@@ -106,9 +106,9 @@
 
   // Asks the server, and gives up when the line hangs.
   const PATIENCE = 8000;
-  const ask = async (url, options) => {
+  const ask = async (url, options, patience = PATIENCE) => {
     const gone = new AbortController();
-    const timer = setTimeout(() => gone.abort(), PATIENCE);
+    const timer = setTimeout(() => gone.abort(), patience);
     try {
       return await fetch(url, { ...options, signal: gone.signal });
     } finally { clearTimeout(timer); }
@@ -124,7 +124,15 @@
 
   // One deed: its receipt, null when there was none, or why it was refused.
   const post = async (entry, key) => {
-    const answer = await ask(entry.url, { method: "POST", redirect: "manual", headers: { accept: "application/json", "content-type": "application/x-www-form-urlencoded", "x-csrf-token": key }, body: entry.body });
+    const headers = { accept: "application/json", "x-csrf-token": key };
+    let body = entry.body;
+    if (entry.photo) {
+      body = new FormData();
+      new URLSearchParams(entry.body).forEach((value, name) => body.append(name, value));
+      body.append("photo", entry.photo, "photo.jpg");
+    } else headers["content-type"] = "application/x-www-form-urlencoded";
+    // A picture takes longer on a poor line than words do.
+    const answer = await ask(entry.url, { method: "POST", redirect: "manual", headers, body }, entry.photo ? PATIENCE * 8 : PATIENCE);
     if (!(answer.headers.get("content-type") || "").startsWith("application/json")) return null;
     const told = await answer.json();
     return told.key === entry.key ? told : null;
@@ -222,6 +230,36 @@
       }
     });
   });
+
+  // A photo, made small here, kept with the deeds and sent once.
+  const LONGEST_SIDE = 1600;
+  const small = async (file) => {
+    const picture = await createImageBitmap(file, { imageOrientation: "from-image" }).catch(() => null);
+    if (!picture) return file;
+    const by = Math.min(1, LONGEST_SIDE / Math.max(picture.width, picture.height));
+    const canvas = document.createElement("canvas");
+    [canvas.width, canvas.height] = [Math.round(picture.width * by), Math.round(picture.height * by)];
+    canvas.getContext("2d").drawImage(picture, 0, 0, canvas.width, canvas.height);
+    return (await new Promise((done) => canvas.toBlob(done, "image/jpeg", 0.82))) ?? file;
+  };
+  const dayOf = (moment) => new Date(moment - new Date(moment).getTimezoneOffset() * 60000).toISOString().slice(0, 10);
+  document.querySelectorAll("form[data-photo]").forEach((form) => form.querySelector("[type=file]").addEventListener("change", async ({ target }) => {
+    const file = target.files[0];
+    if (!file) return;
+    const fields = new FormData(form);
+    ["authenticity_token", "photo"].forEach((name) => fields.delete(name));
+    // Its own day, where the page is of today.
+    if (document.documentElement.dataset.day === dayOf(Date.now())) fields.set("taken_on", dayOf(file.lastModified));
+    fields.set("client_key", crypto.randomUUID());
+    const entry = { key: fields.get("client_key"), url: form.getAttribute("action"), body: new URLSearchParams(fields).toString(), photo: await small(file), label: form.dataset.photo, page: new URL(form.dataset.form, location.href).href, account, at: new Date().toISOString() };
+    try { await put(entry); } catch (trouble) { form.submit(); return; }
+    target.value = "";
+    const words = form.querySelector("label span");
+    words.textContent = "Photo kept";
+    await show();
+    await send();
+    setTimeout(() => { words.textContent = "Photo"; }, 3000);
+  }));
 
   // A deed that was refused comes back into its form with everything that was typed, and why.
   const again = async () => {

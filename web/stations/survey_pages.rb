@@ -76,6 +76,9 @@ module Vestry
             rest
           end
 
+          # The day on which a photo was taken, where that is said and can be.
+          def taken_on = read_day(params["taken_on"])&.then { |day| day if day.between?(today - 400, today) } || today
+
           def limb_by_hand(tree, reading = nil)
             known = tree.limbs.reject(&:gone_on)
             reading ||= Contracts::NewLimbForm.blank(tag: Core::Survey::NextTag.after(tree.limb_ids_by_tag.keys))
@@ -185,7 +188,7 @@ module Vestry
           attempt(->(e) { with_words(e) { show(tree, limb) } }) do
             Deeds::KeepPhoto.call(tree, sent("photo").first, limb: limb,
                                   visit: Integer(params["visit"].to_s, 10, exception: false),
-                                  caption: params["caption"].to_s[0, 200], by: actor, today: today,
+                                  caption: params["caption"].to_s[0, 200], by: actor, today: taken_on,
                                   client_key: params["client_key"])
             redirect limb ? limb_address(tree, limb.id) : to("survey", "/trees/#{tree.id}")
           end
