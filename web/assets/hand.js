@@ -23,7 +23,8 @@
     window.scrollTo(0, 0);
     const head = (stop ?? all)?.querySelector("h2");
     if (focus && head) { head.tabIndex = -1; head.focus({ preventScroll: true }); }
-    if (stop) history.replaceState(null, "", `#${stop.id}`);
+    // What the page opens on is no address to be scrolled to.
+    if (stop && focus) history.replaceState(null, "", `#${stop.id}`);
   };
   // The next that waits after this one in walking order, else the first that was passed over.
   const after = (stop) => {
