@@ -46,6 +46,24 @@ module Vestry
         [sides.any?(&:nil?) ? [0.0, 0.0, 10.0, 10.0] : sides, trees]
       end
 
+      # The trees that stand nearest to a place, of those whose place is known in degrees.
+      #
+      # @return [Array<Array(Tree, Float)>] each with how far it is, in metres
+      def nearest(orchard, latitude, longitude, most: 8)
+        away = away(latitude, longitude)
+        Tree.in_sight.where(orchard_id: orchard.id).exclude(latitude: nil).exclude(longitude: nil)
+          .select_append(away.as(:away)).order(:away, :row, :number).limit(most).all
+          .map { |tree| [tree, tree.values[:away].to_f] }
+      end
+
+      # How far trees stand from a place, in metres, as SQL: flat ground, which an orchard is.
+      def away(latitude, longitude)
+        across = METRES_A_DEGREE * Math.cos(latitude * Math::PI / 180)
+        north, east = [[:latitude, latitude, METRES_A_DEGREE], [:longitude, longitude, across]]
+          .map { |name, at, metres| Sequel.function(:power, (Sequel[name] - at) * metres, 2) }
+        Sequel.function(:sqrt, north + east)
+      end
+
       # @param window [Array(Float, Float, Float, Float)] west, south, east, north
       def inside(dataset, window)
         west, south, east, north = window

@@ -8,6 +8,8 @@ module Vestry
       class FindPages < Base
         get "/" do
           words = query[:q].to_s
+          near = query.key?(:lat) && query.key?(:lon) ?
+            Records::Places.nearest(orchard, *query.values_at(:lat, :lon)) : nil
           found = Records::Finder.new(orchard).find(words)
           redirect to("survey", "/trees/#{found.limb.tree_id}?limb=#{found.limb.id}") if found.limb
           redirect to("wood", "/bundles/#{found.bundle.id}") if found.bundle
@@ -15,7 +17,7 @@ module Vestry
             notice "#{found.tree.label} has no limb #{found.lacking.upcase}." if found.lacking
             redirect to("survey", "/trees/#{found.tree.id}")
           end
-          erb :"find/found", locals: { words: words, found: found, places: FindPlaces.of(words) }
+          erb :"find/found", locals: { words: words, found: found, places: FindPlaces.of(words), near: near }
         end
       end
     end

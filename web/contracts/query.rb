@@ -29,8 +29,10 @@ module Vestry
           # Which limb, seen from where.
           optional(:limb).filled(:integer, included_in?: NUMBER)
           optional(:from).filled(:integer, included_in?: Drawings::Elevation::BEARINGS.keys)
-          # Which day; what is looked for; which paper.
+          # Which day; where one stands, or what is looked for; which paper.
           optional(:on).filled(Form::DAY)
+          optional(:lat).filled(:float, gteq?: -90, lteq?: 90)
+          optional(:lon).filled(:float, gteq?: -180, lteq?: 180)
           optional(:q).filled(:string, max_size?: 80)
           optional(:paper).filled(:string, included_in?: Sheets::Paper::SIZES.keys)
         end

@@ -27,6 +27,10 @@ module Vestry
           orchard.units == "imperial" ? "#{(celsius * 1.8 + 32).round} °F" : "#{format('%.1f', celsius)} °C"
         end
         def bearing(deg) = deg.nil? ? "–" : "#{COMPASS[((deg.to_f % 360) / 22.5).round % 16]} (#{deg.to_f.round}°)"
+        # How far off, in whole metres or feet.
+        def say_away(metres)
+          orchard.units == "imperial" ? "#{(metres * 1000 / Core::Measure::INCH / 12).round} ft" : "#{metres.round} m"
+        end
         # The nearest of the eight winds, in a word.
         def compass_words(deg)
           %w[north north-east east south-east south south-west west north-west][((deg % 360) / 45.0).round % 8]

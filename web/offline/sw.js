@@ -2,7 +2,7 @@
 // day's sheet leads to, is kept; everything else is asked for as usual.
 const SHELL = "vestry-shell-3";
 const PAGES = "vestry-pages-2";
-const FILES = ["/vestry.css", "/mark.svg", "/manifest.webmanifest", ...["vestry", "outbox", "alpine", "swap", "keys", "lists", "survey", "bench", "hand", "aim", "union", "plan", "repair"].map((name) => `/${name}.js`)];
+const FILES = ["/vestry.css", "/mark.svg", "/manifest.webmanifest", ...["vestry", "outbox", "alpine", "swap", "keys", "lists", "survey", "bench", "hand", "aim", "where", "union", "plan", "repair"].map((name) => `/${name}.js`)];
 // The stations' pages, whichever they are; files are none.
 const KEPT = [/^\/o\/[a-z0-9-]+\/(today|survey|plan|wood|slip|graft|tend|tally|repair)(\/[\w\/-]*)?$/];
 const ASSETS = /^\/(vestry\.css|[a-z]+\.js|mark\.svg|mark-\d+\.png|manifest\.webmanifest|type\/[\w.-]+)$/;
