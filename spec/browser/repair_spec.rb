@@ -14,10 +14,6 @@ RSpec.describe "A stripped trunk" do
     sign_in person(steward: here)
   end
 
-  def choose_fate(number, fate)
-    find("fieldset.fate", text: /Scion #{number}\b/).find("label.choice", text: fate).click
-  end
-
   it "goes from triage to a year later" do
     visit "/o/maunder-hill/repair"
     fill_in "A line for each tree", with: "C10 bark 10%\nC11 girth 505 bark 40% drying\nC12 bark 85%\nB1 girth 3 m"
@@ -69,14 +65,14 @@ RSpec.describe "A stripped trunk" do
     on(Date.new(2026, 5, 14))
     visit current_path
     choose "thin, small, pale"
-    (2..10).each { |number| choose_fate(number, number == 4 ? "dead" : "alive") }
+    find("label.tile", text: /\A4 /).click
     check "Its blossom was stripped"
-    click_button "Record it"
+    click_button "Record it, the rest live"
     expect(page).to have_css("svg.unrolled.wide g.scion.alive", count: 8)
       .and have_css("svg.unrolled.wide g.scion.dead", count: 1)
     expect(page).to have_css(".tasks li.open", text: "Set a new scion for one that died")
     click_link "Log another scion"
-    fill_in "Others, at bearings °", with: "140"
+    find("label.choice", text: "beside the dead 4").click
     click_button "Log it"
     expect(page).to have_css("svg.unrolled.wide g.scion.set", minimum: 1)
 
@@ -84,10 +80,8 @@ RSpec.describe "A stripped trunk" do
     visit current_path
     find("summary", text: "Record a look at it").click
     choose "full"
-    all("fieldset.fate").each do |set|
-      set.find("label.choice", text: set.text.include?("Scion 4") ? "dead" : "alive").click
-    end
-    click_button "Record it"
+    expect(find("label.tile", text: /\A4 /)).to have_css("input:checked", visible: :all)
+    click_button "Record it, the rest live"
     expect(page).to have_css(".now", text: /C10 holds: \d+ of \d+ scions live, and they carry \d+ % of the wound/)
     expect(page).to have_css(".story li", minimum: 6)
     expect(page).to have_css(".story li", text: /14 May.*Holds: 8 of 9 live and carry \d+ %\./m)

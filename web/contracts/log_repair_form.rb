@@ -12,6 +12,8 @@ module Vestry
           required(:course).filled(:string, included_in?: Core::Repair::Mending::COURSES)
           optional(:scions).maybe(:array, max_size?: 40)
           optional(:bearings).filled(:string, max_size?: 200)
+          # Bearings of dead scions, beside which new ones were set.
+          optional(:beside).value(:array, max_size?: 40).each(:integer, gteq?: 0, lteq?: 360)
           optional(:thicknesses).maybe(:hash)
           optional(:wrap).filled(:string, included_in?: Core::Tend::Care.choices("wrap"))
           optional(:seal).filled(:string, included_in?: Core::Tend::Care.choices("seal"))
@@ -34,7 +36,13 @@ module Vestry
             { bearing_deg: place[:bearing_deg].to_f, thickness_mm: thickness(thick[place[:number].to_s], place[:number],
               units) }
           end
-          found + bearings(values[:bearings]).map { |bearing| { bearing_deg: bearing, thickness_mm: nil } }
+          found + others(values)
+        end
+
+        # Those set beside dead ones, and at bearings that are typed.
+        def self.others(values)
+          (Array(values[:beside]) + bearings(values[:bearings]))
+            .map { |bearing| { bearing_deg: bearing.to_f % 360, thickness_mm: nil } }
         end
 
         # The same, for what is done with scions; nil for what is not.
@@ -62,7 +70,7 @@ module Vestry
         rescue Core::BadInput => e
           raise Deeds::Refused, scions: ["scion #{number}: #{e.allowed.sub(/\Anumber 1, /, '')}"]
         end
-        private_class_method :thickness
+        private_class_method :thickness, :others
       end
     end
   end

@@ -149,9 +149,8 @@ module Vestry
           wound = wound!
           reading = read(Contracts::VisitWoundForm)
           try(reading, ->(wrong) { show(wound, visit: wrong) }) do |v|
-            Deeds::VisitWound.call(wound, Contracts::VisitWoundForm.to_row(v), Contracts::VisitWoundForm.fates(v),
-                                   by: actor,
-                                   today: today)
+            fates = Contracts::VisitWoundForm.fates(v, wound.seated)
+            Deeds::VisitWound.call(wound, Contracts::VisitWoundForm.to_row(v), fates, by: actor, today: today)
             redirect to("repair", "/#{wound.id}")
           end
         end

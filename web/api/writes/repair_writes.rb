@@ -44,7 +44,8 @@ module Vestry
 
           post "wounds/{id}/visits", "Records a look at a wound, and the fate of its scions",
                form: Contracts::VisitWoundForm, answers: "wound_visits" do |on, v|
-            Deeds::VisitWound.call(on.wound, Contracts::VisitWoundForm.to_row(v), Contracts::VisitWoundForm.fates(v),
+            Deeds::VisitWound.call(on.wound, Contracts::VisitWoundForm.to_row(v),
+                                   Contracts::VisitWoundForm.fates(v, on.wound.seated),
                                    **on.who)
           end
         end
