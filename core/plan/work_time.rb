@@ -15,6 +15,19 @@ module Vestry
             (ladder?(height_mm, rulebook) ? rulebook.value("reckoning.hours.ladder") : 0)
         end
 
+        # How much longer stubs take than the figures say, by those that were timed: the mean of the shares, drawn
+        # towards one while they are few. What is far from its figure was a pause, or was pressed afterwards, and says nothing.
+        #
+        # @param taken [Array<Hash>] +minutes+ and +reckoned+ of each
+        # @return [Hash] +times+ and +stubs+, how many say so
+        def pace(taken, rulebook:)
+          low, high = rulebook.value("reckoning.hours.timed_between")
+          shares = taken.map { |each| each[:minutes] / each[:reckoned].to_f }
+            .select { |share| Near.within?(share, low, high) }
+          weight = rulebook.value("reckoning.hours.timed_weight").to_f
+          { times: (weight + shares.sum) / (weight + shares.size), stubs: shares.size }
+        end
+
         # Whether it is out of reach from the ground.
         def ladder?(height_mm, rulebook) = (height_mm || 0) > rulebook.value("reckoning.hours.from_ground")
       end

@@ -77,6 +77,9 @@ module Vestry
       # The last sensible days of its season for another graft and for a bud.
       def last_days(today) = once(:last_days, today) { LastDays.new(self, today) }
 
+      # How long stubs take here.
+      def own_pace = for_page(:own_pace) { OwnPace.new(self) }
+
       # Its wood and its stripped trunks as they are on a day.
       def wood_store(today) = for_page(:wood_store, today) { WoodStore.new(self, today) }
       def stripped_trunks(today) = for_page(:stripped_trunks, today) { StrippedTrunks.new(self, today) }

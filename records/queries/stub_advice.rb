@@ -88,7 +88,10 @@ module Vestry
       end
 
       # Minutes for the stub: by method, further sticks, and a ladder where it is high.
-      def minutes = Core::Plan::WorkTime.minutes(technique, stick_count, height_mm, @book)
+      # By the rulebook's figures, at the pace of this orchard.
+      def minutes
+        Core::Plan::WorkTime.minutes(technique, stick_count, height_mm, @book) * @orchard.own_pace.times
+      end
 
       def ladder? = Core::Plan::WorkTime.ladder?(height_mm, @book)
       def out_of_reach? = (height_mm || 0) > @orchard.reach_mm

@@ -66,6 +66,19 @@
     else field.value = `${Math.max(1, (by > 0 ? Math.floor : Math.ceil)(parseFloat(field.value) || 0) + by)} mm`;
   };
 
+  // From the stub before to this one, where both were set on this walk and not an hour lies between.
+  const LONGEST = 3600000;
+  let last = Date.now();
+  const time = (form) => {
+    const field = form.querySelector("[name=minutes]");
+    if (!field) return;
+    const taken = Date.now() - last;
+    field.disabled = taken < 30000 || taken > LONGEST;
+    field.value = (taken / 60000).toFixed(1);
+  };
+  walk.addEventListener("submit", (event) => time(event.target), true);
+  document.addEventListener("visibilitychange", () => { if (!document.hidden && Date.now() - last > LONGEST) last = Date.now(); });
+
   let timer = null;
   const undo = async (entry, stop) => {
     clearTimeout(timer);
@@ -76,6 +89,7 @@
   };
   walk.addEventListener("kept", ({ target, detail: entry }) => {
     const stop = target.closest("article");
+    last = Date.now();
     remember([...new Set([...past(), stop.id])]);
     show(after(stop));
     const words = target.dataset.words ?? new URLSearchParams(entry.body).get("what");
