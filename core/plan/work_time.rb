@@ -16,7 +16,8 @@ module Vestry
         end
 
         # How much longer stubs take than the figures say, by those that were timed: the mean of the shares, drawn
-        # towards one while they are few. What is far from its figure was a pause, or was pressed afterwards, and says nothing.
+        # towards one while they are few. What is far from its figure was a pause, or was pressed afterwards, and says
+        # nothing.
         #
         # @param taken [Array<Hash>] +minutes+ and +reckoned+ of each
         # @return [Hash] +times+ and +stubs+, how many say so
