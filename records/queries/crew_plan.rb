@@ -56,7 +56,8 @@ module Vestry
       def days
         @days ||= answer[:days].map do |day|
           CrewDay.new(**day.slice(:date, :verdict, :hours, :grafters, :minutes, :capacity, :known),
-                  stubs: day[:stubs].map { |id| by_id.fetch(id) })
+                  # One that was set since the answer was stored waits no more.
+                  stubs: by_id.values_at(*day[:stubs]).compact)
         end
       end
 

@@ -60,7 +60,8 @@ RSpec.describe "The orchard's grounds" do
     expect(page).to have_css("h1.now", text: "1 limb out")
     click_button "Take it away"
     expect(page).to have_css("h1.now", text: "Every change is kept")
-    expect(page).to have_content("girth mm: #{limb.girth_mm.to_f} → 200.0")
+    expect(page).to have_content("limb #{limb.label}, changed")
+    expect(page).to have_content("girth: #{limb.girth_mm.round} mm → 200 mm")
     click_button "Bring back"
     expect(here.limb!(limb.id).girth_mm).to eq 200
   end

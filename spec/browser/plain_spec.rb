@@ -30,11 +30,11 @@ RSpec.describe "Without scripts, in inches, south of the equator" do
     click_link "A1", match: :first
     fill_in "Limb lines",
             with: "A n girth 8 1/4 in long 95 in from 36 in up 45\nB s girth 9 in long 98 in from 38 in up 40\nC e " \
-                  "girth nine"
+                  "girth tall"
     click_button "Keep these limbs"
-    expect(page).to have_css(".bad", text: "nine")
+    expect(page).to have_css(".bad", text: "tall")
     expect(page).to have_content("2 limbs kept on A1")
-    expect(find_field("Limb lines").value).to eq "C e girth nine"
+    expect(find_field("Limb lines").value).to eq "C e girth tall"
     shot "limbs"
     click_link "Plan A1"
     shot "plan"

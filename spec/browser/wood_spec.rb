@@ -55,6 +55,8 @@ RSpec.describe "Wood, from a plan to a match" do
     click_button "Log this graft"
     expect(page).to have_content("Aftercare")
     visit "/o/maunder-hill/wood/bundles/#{Vestry::Records::Bundle.order(:id).last.id}"
+    expect(page).to have_css(".bundle-sticks [aria-label$='mm, A6 A']", count: 2)
+    find("summary", text: "Stick by stick").click
     expect(page).to have_content("on A6 A", count: 2)
     expect(page).to have_css("h1.now", text: "12 sticks")
   end

@@ -36,9 +36,9 @@
   // How many were sent since midnight.
   const today = () => new Date().toDateString();
   const sent = (more = 0) => {
-    const [day, count] = (sessionStorage.getItem("sent") ?? "").split("|");
+    const [day, count] = (sessionStorage.getItem("outbox-sent") ?? "").split("|");
     const now = (day === today() ? Number(count) : 0) + more;
-    if (more) sessionStorage.setItem("sent", `${today()}|${now}`);
+    if (more) sessionStorage.setItem("outbox-sent", `${today()}|${now}`);
     return now;
   };
   const clock = (moment) => new Date(moment).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });

@@ -5,6 +5,9 @@ const PAGES = "vestry-pages-2";
 const FILES = ["/vestry.css", "/mark.svg", "/manifest.webmanifest", ...["vestry", "outbox", "alpine", "swap", "keys", "lists", "survey", "bench", "hand", "aim", "where", "union", "plan", "repair"].map((name) => `/${name}.js`)];
 // The stations' pages, whichever they are; files are none.
 const KEPT = [/^\/o\/[a-z0-9-]+\/(today|survey|plan|wood|slip|graft|tend|tally|repair)(\/[\w\/-]*)?$/];
+// Those the hand waits for: where they are kept, they come after a moment though the line is slow. Any other is as fresh
+// as the server says, or is kept only for where there is no signal.
+const IN_HAND = [/\/slip\/walk$/, /\/graft\/(sheet|stubs)$/, /\/graft\/limbs\/\d+(\/cuts|\/different)?$/, /\/tend\/(stops|grafts\/\d+)$/];
 const ASSETS = /^\/(vestry\.css|[a-z]+\.js|mark\.svg|mark-\d+\.png|manifest\.webmanifest|type\/[\w.-]+)$/;
 const POLICY = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self'; font-src 'self'; connect-src 'self'; manifest-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
 // A page that came so lately is not asked for again beside the one that is looked at.
@@ -67,7 +70,8 @@ const page = async (request) => {
   const anyhow = WHATEVER_ASKED.some((pattern) => pattern.test(new URL(request.url).pathname));
   const known = (await pages.match(request.url)) || (anyhow && (await pages.match(request.url, { ignoreSearch: true }))) || null;
   try {
-    return await fromNetwork(request, known ? PATIENCE : LONGEST);
+    const hasten = known && IN_HAND.some((pattern) => pattern.test(new URL(request.url).pathname));
+    return await fromNetwork(request, hasten ? PATIENCE : LONGEST);
   } catch (trouble) {
     if (known) return known;
     // What gave up waiting was slow; what could not be reached at all is no signal.
