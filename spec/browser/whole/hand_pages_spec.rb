@@ -1,0 +1,61 @@
+# frozen_string_literal: true
+
+# What is used in the tree, on a phone: where it begins, how large its letters and targets are, and that nothing runs
+# out of the width with letters twice as large or on a narrow phone.
+RSpec.describe "The pages that are used in the hand" do
+  let!(:here) { demo }
+
+  before { sign_in person(steward: here) }
+
+  def pages
+    card = Vestry::Records::DaySheet.new(here, World::TODAY, World::TODAY).cards.first
+    due = Vestry::Records::Agenda.new(here, World::TODAY).due.reject(&:wound?).first.of
+    wound = Vestry::Records::Wound.order(:id).first
+    %W[today graft/sheet graft/stubs graft/limbs/#{card.limb.id} graft/limbs/#{card.limb.id}/cuts
+       graft/limbs/#{card.limb.id}/different tend tend/stops tend/grafts/#{due.id} slip/walk tally?row=A
+       tally/grafts/#{due.id} repair/#{wound.id} repair/#{wound.id}/log survey/trees/#{card.tree.id}/limb]
+  end
+
+  def each_page
+    pages.to_h do |path|
+      visit "/o/maunder-hill/#{path}"
+      [path, yield]
+    end
+  end
+
+  # Letters of drawings, in pixels as they are seen.
+  SMALL = <<~JS
+    [...document.querySelectorAll("main svg text")]
+      .filter((text) => text.getBoundingClientRect().width && text.textContent.trim())
+      .map((text) => [text.textContent.trim(), parseFloat(getComputedStyle(text).fontSize) * Math.hypot(text.getScreenCTM().a, text.getScreenCTM().b)])
+      .filter(([, size]) => size < 13.9).map(([words, size]) => `${words} ${size.toFixed(1)}`).slice(0, 4)
+  JS
+  # What is pressed, but for links in a sentence.
+  LOW = <<~JS
+    [...document.querySelectorAll("main button, main .act a, main .thumb a, main summary, .stations a, main select, main input:not([type=hidden], [type=checkbox], [type=radio], [type=range], [type=file])")]
+      .map((each) => [each, each.getBoundingClientRect()]).filter(([each, box]) => box.height > 0 && box.height < 43.5 && !each.closest(".working, .sentence, .fold-caution, .caution, .task, .list"))
+      .map(([each, box]) => `${each.tagName} ${each.textContent.trim().slice(0, 20)} ${Math.round(box.height)}`).slice(0, 4)
+  JS
+
+  it "begin within 110 px, have letters of 14 px in their drawings, and targets for a thumb" do
+    page.current_window.resize_to(390, 844)
+    found = each_page do
+      first = "[...document.querySelectorAll('main h1, main h2, main .tag-line')]" \
+              ".find((each) => each.getBoundingClientRect().width > 2)"
+      { begins: now("#{first}.getBoundingClientRect().top"), small: now(SMALL), low: now(LOW) }
+    end
+    expect(found.select { |_, each| each[:begins] > 110 }).to eq({})
+    expect(found.transform_values { |each| each[:small] }.reject { |_, small| small.empty? }).to eq({})
+    expect(found.transform_values { |each| each[:low] }.reject { |_, low| low.empty? }).to eq({})
+  end
+
+  it "stay within the width at twice the letters, and on a phone of 320 px" do
+    { 390 => "200%", 320 => "100%" }.each do |width, size|
+      page.current_window.resize_to(width, 844)
+      wide = each_page do
+        now("document.documentElement.style.fontSize = '#{size}', document.documentElement.scrollWidth")
+      end
+      expect(wide.select { |_, each| each > width }).to eq({})
+    end
+  end
+end
