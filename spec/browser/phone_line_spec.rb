@@ -27,13 +27,20 @@ RSpec.describe "A phone and its line" do
   before do
     page.current_window.resize_to(390, 844)
     @held = Queue.new
-    @server = Puma::Server.new(->(env) { line[:before]&.call(env); stack.call(env) }, nil,
-                               { min_threads: 1, max_threads: 8 })
+    @server = Puma::Server.new(method(:carried), nil, { min_threads: 1, max_threads: 8 })
     @server.add_tcp_listener("127.0.0.1", port)
     @server.run
     sign_in gus
     visit "/o/maunder-hill/graft/limbs/#{stub.id}"
     expect(page).to have_css("html[data-kept='yes']")
+  end
+
+  attr_reader :held
+
+  # A request over the line, as its mood has it.
+  def carried(env)
+    line[:before]&.call(env)
+    stack.call(env).tap { line[:after]&.call(env) }
   end
 
   def kept
@@ -69,6 +76,46 @@ RSpec.describe "A phone and its line" do
     4.times { @held << true }
     expect(page).to have_content("Aftercare")
     expect(Vestry::Records::Graft.where(grafted_on: World::TODAY, limb_id: stub.id).count).to eq 1
+  end
+
+  # How long after each press of a flap the next stub stood there, in ms.
+  def time_presses
+    page.execute_script(<<~JS)
+      window.took = [];
+      let pressed = null;
+      document.addEventListener("click", (event) => { if (event.target.closest(".lifts button")) pressed = performance.now(); }, true);
+      new MutationObserver(() => { if (pressed !== null) { window.took.push(performance.now() - pressed); pressed = null; } })
+        .observe(document.querySelector(".hand-walk"), { attributes: true, attributeFilter: ["hidden"], subtree: true });
+      document.querySelectorAll("[data-hold]").forEach((form) => { form.dataset.hold = "0.1"; });
+    JS
+  end
+
+  { "hangs" => ->(spec) { spec.line[:before] = ->(env) { spec.held.pop if env["PATH_INFO"] == "/token" } },
+    "refuses" => ->(spec) { spec.line[:before] = ->(env) { raise Errno::ECONNRESET if env["PATH_INFO"] == "/token" } },
+    "loses its answers" => lambda do |spec|
+      lost = 0
+      spec.line[:after] = ->(env) { raise Errno::ECONNRESET if env["REQUEST_METHOD"] == "POST" && (lost += 1) < 3 }
+    end }.each do |mood, make|
+    it "answers a press within 0.3 s where the line #{mood}, and doubles and loses nothing" do
+      cards = Vestry::Records::DaySheet.new(here, World::TODAY, World::TODAY).cards.first(3)
+      visit "/o/maunder-hill/graft/stubs"
+      expect(page).to have_css("article.stop", count: 1)
+      time_presses
+      make.call(self)
+      cards.each do |card|
+        find("button[aria-label='Set: #{card.limb.label}']").click
+        click_button "cleanly"
+        expect(page).to have_no_css("article.stop h2", text: /\A#{card.limb.label} /)
+      end
+      expect(now("window.took").size).to eq 3
+      expect(now("window.took").max).to be < 300
+      line.clear
+      8.times { @held << true }
+      3.times { page.execute_script("window.dispatchEvent(new Event('online'))") }
+      expect(page).to have_no_css("[data-outbox-line]", text: "waiting")
+      expect(Vestry::Records::Graft.where(grafted_on: World::TODAY).select_order_map(:limb_id))
+        .to eq cards.map { |card| card.limb.id }.sort
+    end
   end
 
   it "shows under an address the row that was asked for, and no other" do
