@@ -43,22 +43,39 @@ module Vestry
           number = frames[frame] ||= frames.size.tap { |new| yield JSON.generate(frame: new, html: frame) }
           yield JSON.generate(address: address, frame: number, title: title, main: main)
         end
+        labels.each { |address, to| yield JSON.generate(address: address, to: to) }
       end
 
       private
 
+      # Where the labels of the day's limbs lead, for one that is scanned without signal.
+      #
+      # @return [Hash{String=>String}] addresses
+      def labels
+        deed = NextDeed.new(@orchard, @today, @env["vestry.role"])
+        limbs = sheet.cards.map(&:limb) + due.grep(Records::Graft).map(&:limb)
+        limbs.uniq(&:id).to_h { |limb| ["/t/#{limb.code}", deed.of(limb)] }
+      end
+
       # The next day with stubs, its sheet, its walk and each stub's pages.
       def day_pages
-        day = Headline.new(@orchard, @today).front.next_day || @today
-        sheet = Records::DaySheet.new(@orchard, @today, day)
-        on = "?on=#{day.iso8601}"
+        on = "?on=#{sheet.day.iso8601}"
         ["graft/sheet", "graft/sheet#{on}", "graft/stubs#{on}"] + sheet.cards.first(MOST).flat_map do |card|
           ["", "/cuts", "/different"].map { |page| "graft/limbs/#{card.limb.id}#{page}" }
         end
       end
 
+      def sheet
+        @sheet ||= Records::DaySheet.new(@orchard, @today, Headline.new(@orchard, @today).front.next_day || @today)
+      end
+
+      # What has something due on it.
+      def due
+        @due ||= Records::Agenda.new(@orchard, @today).due.map(&:of).uniq { |of| [of.class, of.id] }.first(MOST)
+      end
+
       def due_pages
-        Records::Agenda.new(@orchard, @today).due.map(&:of).uniq { |of| [of.class, of.id] }.first(MOST).map do |of|
+        due.map do |of|
           of.is_a?(Records::Wound) ? "repair/#{of.id}" : "tend/grafts/#{of.id}"
         end
       end

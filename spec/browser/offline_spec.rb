@@ -155,6 +155,9 @@ RSpec.describe "Grafting without signal" do
       expect(page).to have_content(words)
       expect(page).to have_css("h1.now")
     end
+    visit "/t/#{stubs[1].code}"
+    expect(page).to have_current_path("/o/maunder-hill/graft/limbs/#{stubs[1].id}")
+    expect(page).to have_css("h1.now", text: stubs[1].label)
     visit "/o/maunder-hill/graft/sheet"
     click_link "Go stub by stub"
     expect(page).to have_css("article.stop h2", text: stubs.first.label)

@@ -14,7 +14,7 @@ RSpec.describe "The day in the pocket" do
 
   def pages
     frames = lines.select { |line| line.key?("html") }.to_h { |line| [line["frame"], line["html"]] }
-    lines.select { |line| line.key?("address") }.to_h do |line|
+    lines.select { |line| line.key?("main") }.to_h do |line|
       [line["address"], frames.fetch(line["frame"]).sub("<title></title>", "<title>#{line['title']}</title>")
         .sub('<main id="main" tabindex="-1"></main>') { "<main id=\"main\" tabindex=\"-1\">#{line['main']}</main>" }]
     end

@@ -40,6 +40,19 @@ const store = async (address, html, at, since) => {
   const pages = await caches.open(PAGES);
   await pages.put(address, new Response(html, { headers: { "content-type": "text/html; charset=utf-8", "content-security-policy": POLICY, [HELD]: String(at) } }));
 };
+// Where a label leads, for one that is scanned without signal.
+const lead = async (address, to, since) => {
+  if (since !== signedOut) return;
+  await (await caches.open(PAGES)).put(new URL(address, self.location.origin).href, new Response(null, { status: 302, headers: { location: to } }));
+};
+const label = async (request) => {
+  try {
+    return await fetch(request.url, { credentials: "same-origin", redirect: "manual" });
+  } catch (trouble) {
+    const known = await (await caches.open(PAGES)).match(request.url);
+    return known ? Response.redirect(new URL(known.headers.get("location"), self.location.origin).href, 302) : said("There is no signal, and this label is none of the day's.");
+  }
+};
 // No more than so many are kept; the oldest go.
 const MOST = 500;
 const prune = async () => {
@@ -102,6 +115,7 @@ self.addEventListener("fetch", (event) => {
   const url = new URL(event.request.url);
   if (event.request.method !== "GET" || url.origin !== self.location.origin) return;
   if (event.request.mode === "navigate" && kept(url)) event.respondWith(page(event.request));
+  else if (event.request.mode === "navigate" && /^\/t\/[0-9A-Z]{9}$/.test(url.pathname)) event.respondWith(label(event.request));
   else if (ASSETS.test(url.pathname)) event.respondWith(asset(event.request));
 });
 
@@ -127,6 +141,7 @@ const pocket = async (address) => {
     if (line === "") continue;
     const told = JSON.parse(line);
     if (told.html !== undefined) { frames[told.frame] = told.html; continue; }
+    if (told.to) { await lead(told.address, told.to, since); continue; }
     const [before, after] = frames[told.frame].split(OPENING + CLOSING);
     const head = before.replace("<title></title>", () => `<title>${told.title}</title>`).replace('data-made=""', `data-made="${new Date(now).toISOString()}"`);
     await store(new URL(told.address, self.location.origin).href, head + OPENING + told.main + CLOSING + after, now, since);
