@@ -14,8 +14,12 @@ module Vestry
 
         values = which_died(graft, values)
         values = values.merge(buds: "dead") if values[:leaf_stalk] == "clings" && values[:buds].nil?
-        Ledger.add(Records::Visit, values.merge(orchard_id: graft.orchard_id, graft_id: graft.id,
-                                                verdict: values[:verdict] || found(graft, values, today)), by: by)
+        DB.transaction do
+          # What it proves hangs on the visits before it: two at once are counted one after the other.
+          seen = graft.locked
+          Ledger.add(Records::Visit, values.merge(orchard_id: graft.orchard_id, graft_id: graft.id,
+                                                  verdict: values[:verdict] || found(seen, values, today)), by: by)
+        end
       end
 
       # What a visit would mean, were it recorded: it is, and taken back before anyone can see it.

@@ -30,9 +30,14 @@ module Vestry
         step(everywhere(address), FREE_ALTOGETHER)
       end
 
-      # Forgets the tries of whoever got in.
+      # Forgets the tries of whoever got in. From a device that is not known yet, only the try that was right is taken
+      # back from those of everywhere: what others tried in vain still counts.
       def clear(address, place, device: nil)
         DB[:sign_in_tries].where(key: [here(address, place, device), (everywhere(address) if device)].compact).delete
+        return if device
+
+        DB[:sign_in_tries].where(key: everywhere(address)).where { failures > 0 }
+          .update(failures: Sequel[:failures] - 1)
       end
 
       # Drops what is forgotten anyway.

@@ -48,10 +48,20 @@ module Vestry
           locker = Que::Locker.new(worker_priorities: [nil], poll_interval: POLL_SECONDS)
           threads(locker).each do |thread|
             # Each says of itself, as it begins, that it takes the process with it.
-            sleep 0.01 until thread.abort_on_exception || !thread.alive?
+            begun(thread)
             thread.abort_on_exception = thread.report_on_exception = false
           end
           locker
+        end
+
+        # Waits until a thread has begun, which takes no longer than this, or it never will.
+        def begun(thread)
+          last = Process.clock_gettime(Process::CLOCK_MONOTONIC) + PATIENCE
+          until thread.abort_on_exception || !thread.alive?
+            break if Process.clock_gettime(Process::CLOCK_MONOTONIC) > last
+
+            sleep 0.01
+          end
         end
 
         def watch(locker)

@@ -25,7 +25,12 @@ RSpec.describe "The walk of what is due" do
     click_button "Did it"
     expect(page).to have_content("A2 E: first look is done.")
     expect(settled).to have_attributes(what: "done", done_by: "Orla Finch")
+    click_button "Undo the last"
+    expect(page).to have_content("A2 E: taken back.").and have_css(".walk-card .what b", exact_text: "First look")
+    expect(page).to have_no_button("Undo the last")
+    click_button "Did it"
     # Something else is due there still, and comes next.
+    expect(page).to have_css(".walk-card .what b", text: /\A(?!First look)/)
     expect([now("window.stayed"), stop]).to eq [true, "A2 E"]
     click_link "On to A4 A"
     expect(page).to have_css(".walk-card h2 a", exact_text: "A4 A").and have_css("a.tree.wanted[aria-label^='A4,']")

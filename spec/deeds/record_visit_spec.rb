@@ -26,6 +26,30 @@ RSpec.describe Vestry::Deeds::RecordVisit do
     expect(line[:after].to_h).to include("buds" => "swelling", "graft_id" => made.id)
   end
 
+  it "keeps each of several visits at once, one sent twice once, and nothing of those that are only tried" do
+    key = SecureRandom.uuid
+    keys = [key, key, SecureRandom.uuid, SecureRandom.uuid]
+    told = Queue.new
+    real = keys.map do |each|
+      Thread.new do
+        described_class.call(Vestry::Records::Graft[made.id], { seen_on: today, seen_by: "Tam", dead_sticks: [1],
+                                                                client_key: each }, by: "Tam", today: today)
+      end
+    end
+    tried = Array.new(6) do
+      Thread.new do
+        told << described_class.meaning(Vestry::Records::Graft[made.id], { seen_on: today, seen_by: "Tam",
+                                                                           buds: "dead" }, by: "Tam", today: today)
+      end
+    end
+    (real + tried).each(&:join)
+    rows = Vestry::Records::Visit.where(graft_id: made.id).all
+    expect(rows.map(&:client_key)).to match_array keys.uniq
+    expect(rows.map { |row| [row.dead_sticks.map(&:to_i), row.sticks_alive, row.buds] }.uniq)
+      .to eq [[[1], made.sticks - 1, made.sticks == 1 ? "dead" : nil]]
+    expect(told.size).to eq 6
+  end
+
   it "takes what is in leaf, or has a shoot of a hand's length, as taken, and nothing that is dead" do
     hand = here.rulebook.value("care.figures.hand")
     expect([visit(buds: "leafing"), visit(longest_shoot_mm: hand), visit(longest_shoot_mm: hand - 1),

@@ -77,6 +77,16 @@ RSpec.describe "Signing in" do
     expect(home).to eq 200
   end
 
+  it "counts no try that was right, from however many new devices, and every wrong one" do
+    tries = Vestry::Records::SignInTries
+    30.times do |number|
+      expect(tries.take("tam@hill.example", "place #{number}")).to eq 0
+      tries.clear("tam@hill.example", "place #{number}")
+    end
+    (1..20).each { |number| expect(tries.take("tam@hill.example", "elsewhere #{number}")).to eq 0 }
+    expect(tries.take("tam@hill.example", "somewhere")).to be_positive
+  end
+
   it "unlocks by letter, which signs nobody in" do
     52.times { waited && wrong }
     expect(letter[:subject]).to include("locked")

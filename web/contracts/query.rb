@@ -24,6 +24,7 @@ module Vestry
           optional(:due).filled(:string, eql?: "yes")
           # Whose work, and how far ahead.
           optional(:walk).filled(:string, max_size?: 60)
+          optional(:did).filled(:string, max_size?: 80, format?: /\A(graft|wound):\d+:[\w:-]+\z/)
           optional(:who).filled(:string, max_size?: 80)
           optional(:span).filled(:string, included_in?: %w[today week season])
           # Which limb, seen from where.

@@ -107,11 +107,16 @@ module Vestry
             chosen = ticked
             raise Deeds::Refused, tasks: ["tick at least one task"] if chosen.empty?
 
+            if params["what"] == "undo"
+              chosen.each { |of, key| Deeds::SettleTask.undo(of, key, by: actor) }
+              notice "#{place_of(chosen.first.first)}: taken back."
+              next redirect(agenda_address(walk: query[:walk]))
+            end
             why = params["why"].to_s.strip[0, 300]
             Deeds::SettleTask.all(chosen, params["what"].to_s, by: actor, today: day_done, why: why.empty? ? nil : why,
                 until_on: params["until_on"] == "tomorrow" ? today + 1 : read_day(params["until_on"]))
             notice settled_words(chosen)
-            next redirect(agenda_address(walk: query[:walk])) if query[:walk]
+            next redirect(agenda_address(walk: query[:walk], did: params["one"].to_s)) if query[:walk]
 
             redirect "#{agenda_address}#due-h"
           end
