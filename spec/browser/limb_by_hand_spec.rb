@@ -24,18 +24,11 @@ RSpec.describe "A limb by holding the phone along it" do
     end
   end
 
-  # The permission that a person gives when the phone asks.
-  def allow_sensors
-    browser = page.driver.browser
-    info = browser.page.command("Target.getTargetInfo")["targetInfo"]
-    browser.command("Browser.grantPermissions", permissions: ["sensors"], browserContextId: info["browserContextId"])
-  end
-
   def limbs = tree.limbs_dataset.order(:tag).select_map(%i[tag girth_mm bearing_deg rise_deg])
 
   it "surveys four limbs with twelve typed characters, each in one page without scrolling" do
     here.update(declination_deg: 2)
-    allow_sensors
+    permit "sensors"
     visit "/o/maunder-hill/survey/trees/#{tree.id}"
     click_link "Limb by limb, with the phone"
     # Turned against the clock by alpha, raised by beta; on its back the other way.

@@ -10,12 +10,9 @@ RSpec.describe "Where one stands" do
 
   # As the phone's own finder of places would say it, allowed by the person who holds it.
   def stand_at(latitude, longitude, accuracy: 5)
-    browser = page.driver.browser
-    info = browser.page.command("Target.getTargetInfo")["targetInfo"]
-    browser.command("Browser.grantPermissions", permissions: ["geolocation"],
-                                                browserContextId: info["browserContextId"])
-    browser.page.command("Emulation.setGeolocationOverride", latitude: latitude, longitude: longitude,
-                                                             accuracy: accuracy)
+    permit "geolocation"
+    page.driver.browser.page.command("Emulation.setGeolocationOverride", latitude: latitude,
+                                     longitude: longitude, accuracy: accuracy)
   end
 
   it "is offered for a new tree with how sure it is, and kept with it" do

@@ -8,6 +8,13 @@ module OnScreen
   # The middle of the first thing a selector names, in pixels.
   def middle(css) = box(css).then { |b| [b["left"] + b["width"] / 2, b["top"] + b["height"] / 2] }
 
+  # The permission that a person gives when the browser asks: sensors, geolocation.
+  def permit(*names)
+    browser = page.driver.browser
+    info = browser.page.command("Target.getTargetInfo")["targetInfo"]
+    browser.command("Browser.grantPermissions", permissions: names, browserContextId: info["browserContextId"])
+  end
+
   # Presses at the first place and pulls on to the others.
   def pull(from, *places, steps: 6)
     mouse = page.driver.browser.mouse
