@@ -11,7 +11,7 @@ RSpec.describe "A grafting day on the phone" do
   it "goes from the day's sheet to the cuts, to what turned out different, to the log" do
     visit "/o/maunder-hill/graft"
     click_link "Today's sheet"
-    expect(page).to have_content("To carry").and have_content("stretch tape").and have_content("W2")
+    expect(page).to have_content("To carry").and have_content("stretch tape").and have_content("Wood 2")
     expect(page).to have_css("article.card svg.stub", minimum: 10)
     within("article.card", text: "A6 A: Tollgate Amber") { click_link "The cuts" }
     expect(page).to have_css("svg.cuts")
