@@ -15,6 +15,7 @@ module Vestry
                                                              cover].to_h { |point| [point,
                                                                Core::Tend::Care.choices(point.to_s)] }, lost_cause: book
                                                                  .book("cause").fetch("losses").keys },
+            "limb_events" => { kind: LimbEvent::KINDS.keys },
             "plan_limbs" => { technique: book.stub_methods }, "plan_sites" => { technique: book.stub_methods },
             "visits" => { buds: care::BUDS, callus: care::CALLUS, verdict: care::VERDICTS, seal_state: care::SEALS,
                           wrap_state: care::WRAPS, stock_shoots: care::STOCK_SHOOTS, pests: care::PESTS },

@@ -41,6 +41,7 @@ module Vestry
                 refs: { variety_id: "varieties" }, without: %i[map_x map_y import_id]),
             one("limbs", key: "r_tree.key || ' ' || t.tag",
                 refs: { tree_id: "trees", parent_id: "limbs", variety_id: "varieties" }, without: %i[import_id]),
+            one("limb_events", refs: { limb_id: "limbs" }),
             one("sites", key: "r_tree.key || ' ' || t.tag", refs: { tree_id: "trees", limb_id: "limbs" }),
             one("plans", key: "r_tree.key", refs: { tree_id: "trees" }),
             one("plan_limbs", key: "r_plan.key || ' / ' || r_limb.key",

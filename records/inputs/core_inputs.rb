@@ -139,6 +139,19 @@ module Vestry
       # One, two or more sticks by a method, side by side.
       #
       # @param take [Float] of single sticks
+      # What to do with a limb that broke or died back, the best first.
+      #
+      # @return [Array<Hash>] see Core::Plan::AfterBreak
+      def after_break(limb, today)
+        last = limb.orchard.last_days(today).regraft(limb.tree.species)
+        left = limb.length_mm.to_f
+        Core::Plan::AfterBreak.ways(
+          diameter_mm: diameter_at(limb, left), left_mm: left, days_left: last && (last - today).to_i,
+          branches_mm: limb.children.reject(&:gone_on).map { |child| child.fork_mm.to_f },
+          rulebook: limb.orchard.rulebook
+        )
+      end
+
       def stick_choice(limb, stock_mm, method, take)
         book = limb.orchard.rulebook
         Core::Plan::StickChoice.reckon(

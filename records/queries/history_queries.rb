@@ -52,13 +52,14 @@ module Vestry
       # Everything that happened to a limb, in order.
       def story(limb)
         events = [{ on: limb.surveyed_on, kind: :surveyed, row: limb }]
+        events += LimbEvent.of(limb).map { |event| { on: event.happened_on, kind: :happened, row: event } }
         limb.grafts.each do |graft|
           events << { on: graft.grafted_on, kind: :grafted, row: graft }
           events.concat(graft.visits.map { |each| { on: each.seen_on, kind: :visited, row: each } })
           events.concat(graft.tasks_done.map { |each| { on: each.done_on, kind: :settled, row: each } })
           events.concat(graft.tallies.map { |each| { on: each.tallied_on, kind: :tallied, row: each } })
         end
-        order = %i[surveyed grafted visited settled tallied]
+        order = %i[surveyed happened grafted visited settled tallied]
         events.sort_by { |event| [event[:on], order.index(event[:kind]), event[:row].id] }
       end
     end

@@ -8,8 +8,9 @@ module Vestry
         # What rows are called, one and many; others by their table.
         ROWS = { "observations" => %w[visit visits], "tallies" => %w[count counts], "tasks_done" => %w[task tasks],
                  "plan_limbs" => ["planned limb", "planned limbs"], "sites" => ["bare stretch", "bare stretches"],
-                 "plan_sites" => ["planned stretch", "planned stretches"], "wounds" => ["stripped trunk",
-                                                                                        "stripped trunks"],
+                 "plan_sites" => ["planned stretch", "planned stretches"],
+                 "limb_events" => ["what happened to limb", "things that happened to limbs"],
+                 "wounds" => ["stripped trunk", "stripped trunks"],
                  "phenology_seen" => ["look at bark", "looks at bark"], "memberships" => %w[person people],
                  "wood_promises" => ["promise of wood", "promises of wood"],
                  "varieties" => %w[variety varieties], "bundles" => %w[bundle bundles] }.freeze

@@ -188,6 +188,23 @@ module Vestry
         end
         def say_beside_weaker(r) = "grows more weakly than #{r[:other]}: give it the upper limbs"
 
+        def say_break_leave(r)
+          "Leave it: cut back clean to the branch at #{length(r[:branch_mm])}, which leads on by itself."
+        end
+
+        def say_break_graft(r)
+          "Graft it: saw at #{length(r[:clean_mm])} from the fork, below the split, and work the stub within " \
+            "#{counted(r[:days_left], 'day')}."
+        end
+
+        def say_break_graft_later(r)
+          "Graft it next spring: saw at #{length(r[:clean_mm])} from the fork then; leave it longer till that day."
+        end
+
+        def say_break_renew(r)
+          "Renew it: cut clean at #{length(r[:clean_mm])}, let shoots come, and keep the best placed one."
+        end
+
         def say_pattern_gone(_) = "is no longer there"
         def say_pattern_no_limbs(_) = "no limb is surveyed: measure its limbs first"
         def say_pattern_has_plan(_) = "has a plan already, which was left as it is"

@@ -13,6 +13,8 @@ module Vestry
             erb :"survey/tree", locals: { tree: tree, limb: limb, reading: reading, head: head,
                                           bare: head && Records::TreeQueries.bare_tree(orchard, row: tree.row),
                                           now: limb ? line.limb(limb) : line.tree(tree),
+                                          happened: forms[:happened] || Contracts::LimbEventForm
+                                            .blank(happened_on: today.iso8601),
                                           one: forms[:one] || Contracts::NewLimbForm.blank, facts: forms[:facts] ||
                                           Contracts::TreeFactsForm.blank(Contracts::TreeFactsForm.current_values(tree,
                                             method(:length))), site: forms[:site] || Contracts::NewSiteForm.blank,
@@ -167,6 +169,17 @@ module Vestry
               notice "#{limb.label} is kept." if by_hand
               by_hand ? to("survey", "/trees/#{tree.id}/limb") : limb_address(tree, limb.id)
             end
+          end
+        end
+
+        # What happened to a limb: it breaks, dies back, is headed, tied down, or grows again.
+        post "/limbs/:id/events" do
+          limb = orchard.limb!(params["id"])
+          reading = read(Contracts::LimbEventForm)
+          try(reading, ->(wrong) { show(limb.tree, orchard.limb!(limb.id), happened: wrong) }) do |v|
+            event = Deeds::RecordLimbEvent.call(limb, Contracts::LimbEventForm.to_row(v), by: actor, today: today)
+            notice "#{limb.label} #{Records::LimbEvent::KINDS.fetch(event.kind)}: the tree is drawn as it stands now."
+            redirect limb_address(limb.tree, limb.id)
           end
         end
 

@@ -1,0 +1,18 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # What happened to a limb besides a graft, and what is left of it.
+    class LimbEvent < Sequel::Model(DB[:limb_events])
+      include Row
+      many_to_one :limb
+
+      KINDS = { "broken" => "broke", "died-back" => "died back", "headed" => "was headed back",
+                "tied-down" => "was tied down", "regrown" => "grew again" }.freeze
+      # Those that leave less of the limb than stood.
+      SHORTER = %w[broken died-back headed].freeze
+
+      def self.of(limb) = in_sight.where(limb_id: limb.id).order(:happened_on, :id).all
+    end
+  end
+end

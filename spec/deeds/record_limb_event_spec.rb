@@ -1,0 +1,68 @@
+# frozen_string_literal: true
+
+RSpec.describe Vestry::Deeds::RecordLimbEvent do
+  let(:here) { orchard }
+  let(:standing) { tree(here) }
+  let(:stock) { limb(standing, "A").tap { |each| each.update(length_mm: 2400) } }
+  let(:today) { Date.new(2026, 8, 3) }
+
+  def happens(kind, limb: stock, **more)
+    described_class.call(limb, { kind: kind, happened_on: today }.merge(more), by: "Tam", today: today)
+  end
+
+  def refusal(...)
+    happens(...)
+    nil
+  rescue Vestry::Deeds::Refused => e
+    e.errors
+  end
+
+  def branch(tag, at)
+    Vestry::Records::Limb.create(orchard_id: here.id, tree_id: standing.id, parent_id: stock.id, tag: tag, fork_mm: at,
+                                 girth_mm: 90, surveyed_on: stock.surveyed_on)
+  end
+
+  it "shortens what broke, takes what grew beyond with it, and leaves the rest" do
+    low, high = branch("A1", 600), branch("A2", 1500)
+    event = happens("broken", left_mm: 1200.0, note: "the gale")
+    expect(event).to have_attributes(kind: "broken", left_mm: 1200, by: "Tam")
+    expect([stock.reload.length_mm.to_f, low.reload.gone_on, high.reload.gone_on]).to eq [1200.0, nil, today]
+    expect(Vestry::DB[:history].where(table_name: "limbs", row_id: stock.id).order(:id).last[:why]).to eq "broke"
+  end
+
+  it "takes the whole limb off where nothing is left, and loses the grafts on it" do
+    made = graft(stock, grafted_on: Date.new(2026, 4, 20), cut_mm: 700)
+    happens("broken", left_mm: 0.0)
+    expect([stock.reload.gone_on, made.reload.lost_on, made.lost_cause]).to eq [today, today, "blown-out"]
+  end
+
+  it "loses a graft that stood beyond what is left, and says where the graft's own growth broke instead" do
+    made = graft(stock, grafted_on: Date.new(2026, 4, 20), cut_mm: 700)
+    expect(refusal("broken", left_mm: 900.0)[:left_mm].first).to include("above its cut at 700 mm")
+    happens("died-back", left_mm: 500.0)
+    expect([made.reload.lost_cause, stock.reload.length_mm.to_f]).to eq ["unknown", 500.0]
+  end
+
+  it "turns a limb that was tied down, lets one grow again, and refuses what cannot be" do
+    happens("tied-down", rise_deg: 15)
+    expect(stock.reload.rise_deg.to_f).to eq 15.0
+    happens("regrown", left_mm: 2600.0)
+    expect(stock.reload.length_mm.to_f).to eq 2600.0
+    expect(refusal("tied-down")).to include(:rise_deg)
+    expect(refusal("broken")).to include(:left_mm)
+    expect(refusal("broken", left_mm: 2700.0)[:left_mm].first).to include("more than the 2.60 m that stood")
+    expect(refusal("headed", left_mm: 900.0, happened_on: today + 1)).to include(:happened_on)
+    happens("broken", left_mm: 0.0)
+    expect(refusal("broken", left_mm: 0.0)[:kind].first).to include("has come off")
+  end
+
+  it "keeps one that is sent twice at once once" do
+    key = SecureRandom.uuid
+    stock
+    sent = Array.new(4) do
+      Thread.new { happens("broken", limb: Vestry::Records::Limb[stock.id], left_mm: 900.0, client_key: key) }
+    end
+    sent.each(&:join)
+    expect(Vestry::Records::LimbEvent.where(limb_id: stock.id).count).to eq 1
+  end
+end
