@@ -36,13 +36,7 @@ module Vestry
 
         def all
           @all ||= [
-            one("varieties", key: "t.name"),
-            one("trees", key: "t.row || CASE WHEN t.row ~ '[0-9]$' THEN '-' ELSE '' END || t.number",
-                refs: { variety_id: "varieties" }, without: %i[map_x map_y import_id]),
-            one("limbs", key: "r_tree.key || ' ' || t.tag",
-                refs: { tree_id: "trees", parent_id: "limbs", variety_id: "varieties" }, without: %i[import_id]),
-            one("limb_events", refs: { limb_id: "limbs" }),
-            one("sites", key: "r_tree.key || ' ' || t.tag", refs: { tree_id: "trees", limb_id: "limbs" }),
+            *of_survey,
             one("plans", key: "r_tree.key", refs: { tree_id: "trees" }),
             one("plan_limbs", key: "r_plan.key || ' / ' || r_limb.key",
                 refs: { plan_id: "plans", limb_id: "limbs", variety_id: "varieties" }),
@@ -76,6 +70,19 @@ module Vestry
             one("photos", key: "'P' || row_number() OVER (ORDER BY t.id)",
                 refs: { tree_id: "trees", limb_id: "limbs", observation_id: "visits" }, without: %i[image])
           ].freeze
+        end
+
+        # The orchard as it stands.
+        def of_survey
+          [
+            one("varieties", key: "t.name"),
+            one("trees", key: "t.row || CASE WHEN t.row ~ '[0-9]$' THEN '-' ELSE '' END || t.number",
+                refs: { variety_id: "varieties" }, without: %i[map_x map_y import_id]),
+            one("limbs", key: "r_tree.key || ' ' || t.tag",
+                refs: { tree_id: "trees", parent_id: "limbs", variety_id: "varieties" }, without: %i[import_id]),
+            one("limb_events", refs: { limb_id: "limbs" }),
+            one("sites", key: "r_tree.key || ' ' || t.tag", refs: { tree_id: "trees", limb_id: "limbs" })
+          ]
         end
 
         def named(name) = all.find { |each| each.name == name }

@@ -49,16 +49,19 @@ module Vestry
       # Whether rows of a table go out of sight; a file that was taken back does not.
       def hides?(table) = (facts = Archive::Tables.of(table)) && DB.schema(facts.table).to_h.key?(:hidden_at)
 
+      # A graft, and what was seen of it, done to it and counted.
+      def story_of_graft(graft)
+        [{ on: graft.grafted_on, kind: :grafted, row: graft },
+         *graft.visits.map { |each| { on: each.seen_on, kind: :visited, row: each } },
+         *graft.tasks_done.map { |each| { on: each.done_on, kind: :settled, row: each } },
+         *graft.tallies.map { |each| { on: each.tallied_on, kind: :tallied, row: each } }]
+      end
+
       # Everything that happened to a limb, in order.
       def story(limb)
-        events = [{ on: limb.surveyed_on, kind: :surveyed, row: limb }]
-        events += LimbEvent.of(limb).map { |event| { on: event.happened_on, kind: :happened, row: event } }
-        limb.grafts.each do |graft|
-          events << { on: graft.grafted_on, kind: :grafted, row: graft }
-          events.concat(graft.visits.map { |each| { on: each.seen_on, kind: :visited, row: each } })
-          events.concat(graft.tasks_done.map { |each| { on: each.done_on, kind: :settled, row: each } })
-          events.concat(graft.tallies.map { |each| { on: each.tallied_on, kind: :tallied, row: each } })
-        end
+        events = [{ on: limb.surveyed_on, kind: :surveyed, row: limb },
+                  *LimbEvent.of(limb).map { |event| { on: event.happened_on, kind: :happened, row: event } },
+                  *limb.grafts.flat_map { |graft| story_of_graft(graft) }]
         order = %i[surveyed happened grafted visited settled tallied]
         events.sort_by { |event| [event[:on], order.index(event[:kind]), event[:row].id] }
       end

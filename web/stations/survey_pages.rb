@@ -13,12 +13,17 @@ module Vestry
             erb :"survey/tree", locals: { tree: tree, limb: limb, reading: reading, head: head,
                                           bare: head && Records::TreeQueries.bare_tree(orchard, row: tree.row),
                                           now: limb ? line.limb(limb) : line.tree(tree),
-                                          happened: forms[:happened] || Contracts::LimbEventForm
-                                            .blank(happened_on: today.iso8601),
-                                          one: forms[:one] || Contracts::NewLimbForm.blank, facts: forms[:facts] ||
-                                          Contracts::TreeFactsForm.blank(Contracts::TreeFactsForm.current_values(tree,
-                                            method(:length))), site: forms[:site] || Contracts::NewSiteForm.blank,
+                                          **forms_of(tree, forms),
                                             typed: forms[:typed], reads: forms[:reads], asked: forms[:asked] }
+          end
+
+          # The forms of a tree and of a limb: as they were filled in, else with what stands.
+          def forms_of(tree, forms)
+            blank = ->(form, **standing) { form.blank(standing) }
+            { happened: forms[:happened] || blank[Contracts::LimbEventForm, happened_on: today.iso8601],
+              one: forms[:one] || blank[Contracts::NewLimbForm], site: forms[:site] || blank[Contracts::NewSiteForm],
+              facts: forms[:facts] ||
+                Contracts::TreeFactsForm.blank(Contracts::TreeFactsForm.current_values(tree, method(:length))) }
           end
 
           def current_values(limb)
