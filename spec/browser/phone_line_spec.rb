@@ -78,6 +78,13 @@ RSpec.describe "A phone and its line" do
     expect(Vestry::Records::Graft.where(grafted_on: World::TODAY, limb_id: stub.id).count).to eq 1
   end
 
+  # So many bytes a second each way, each answer after a while; -1 is as many as there are.
+  def slow_line(bytes, latency: 500)
+    page.driver.browser.page.command("Network.emulateNetworkConditions", offline: false, latency: latency,
+                                                                         downloadThroughput: bytes,
+                                                                         uploadThroughput: bytes)
+  end
+
   # How long after each press of a flap the next stub stood there, in ms.
   def time_presses
     page.execute_script(<<~JS)
@@ -92,6 +99,7 @@ RSpec.describe "A phone and its line" do
 
   { "hangs" => ->(spec) { spec.line[:before] = ->(env) { spec.held.pop if env["PATH_INFO"] == "/token" } },
     "refuses" => ->(spec) { spec.line[:before] = ->(env) { raise Errno::ECONNRESET if env["PATH_INFO"] == "/token" } },
+    "carries 15 kB a second" => ->(spec) { spec.slow_line(15_000) },
     "loses its answers" => lambda do |spec|
       lost = 0
       spec.line[:after] = ->(env) { raise Errno::ECONNRESET if env["REQUEST_METHOD"] == "POST" && (lost += 1) < 3 }
@@ -113,6 +121,7 @@ RSpec.describe "A phone and its line" do
       8.times { @held << true }
       3.times { page.execute_script("window.dispatchEvent(new Event('online'))") }
       expect(page).to have_no_css("[data-outbox-line]", text: "waiting")
+      slow_line(-1, latency: 0)
       expect(Vestry::Records::Graft.where(grafted_on: World::TODAY).select_order_map(:limb_id))
         .to eq cards.map { |card| card.limb.id }.sort
     end

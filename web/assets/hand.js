@@ -10,6 +10,10 @@
   const key = `walk:${document.documentElement.dataset.account}:${walk.dataset.key}`;
   const past = () => { try { return JSON.parse(localStorage.getItem(key) ?? "[]"); } catch { return []; } };
   const remember = (ids) => { try { localStorage.setItem(key, JSON.stringify(ids)); } catch { /* A phone that keeps nothing asks again. */ } };
+  // Walks of other days are over.
+  try {
+    Object.keys(localStorage).filter((each) => each.startsWith("walk:") && each.slice(-10) < walk.dataset.key.slice(-10)).forEach((each) => localStorage.removeItem(each));
+  } catch { /* Nothing is kept here. */ }
   const waits = () => stops.filter((stop) => !past().includes(stop.id));
 
   const fold = (stop) => stop.querySelectorAll("[data-panel]").forEach((panel) => {

@@ -60,7 +60,9 @@
     if (!done) { form.removeAttribute("data-swap"); form.requestSubmit(event.submitter); }
   });
 
-  // What is typed is drawn: a form's fields go to the page that draws them, as they change. Tokens stay at home.
+  // What is typed is drawn: a form's fields go to the page that draws them, as they change. Tokens stay at home, and so
+  // do long notes, which draw nothing and would not fit an address.
+  const LONGEST = 1500;
   const HOME = ["authenticity_token", "client_key", "version"];
   const waits = new WeakMap();
   document.addEventListener("input", ({ target }) => {
@@ -69,7 +71,7 @@
     clearTimeout(waits.get(form)?.timer);
     const turn = (waits.get(form)?.turn ?? 0) + 1;
     const draw = async () => {
-      const fields = [...new FormData(form)].filter(([name, value]) => !HOME.includes(name) && typeof value === "string");
+      const fields = [...new FormData(form)].filter(([name, value]) => !HOME.includes(name) && typeof value === "string" && value.length <= LONGEST);
       const answer = await fetch(`${form.dataset.draws}?${new URLSearchParams(fields)}`).catch(() => null);
       if (!answer?.ok || waits.get(form).turn !== turn) return;
       replace(parse(await answer.text()), form.dataset.drawn);
