@@ -2,6 +2,7 @@
 
 require "chunky_png"
 require "rqrcode"
+require "vips"
 
 RSpec.describe "Scanning a label" do
   let!(:here) { demo }
@@ -28,6 +29,30 @@ RSpec.describe "Scanning a label" do
     click_link "Scan a label"
     attach_file "Or a photo of the label", photo("https://elsewhere.example/t/#{limb.code}")
     expect(page).to have_current_path("/o/maunder-hill/graft/limbs/#{limb.id}")
+  end
+
+  # A browser whose camera looks at a picture.
+  def with_camera_on(path)
+    film = File.join(Dir.mktmpdir, "label.mjpeg")
+    File.binwrite(film, Vips::Image.new_from_file(path).flatten.write_to_buffer(".jpg", Q: 95) * 4)
+    Capybara.register_driver(:camera) do |app|
+      flags = { "no-sandbox" => nil, "disable-gpu" => nil, "use-fake-ui-for-media-stream" => nil,
+                "use-fake-device-for-media-stream" => nil, "use-file-for-fake-video-capture" => film }
+      browser = %w[chromium-headless-shell chromium].map { |name| "/usr/bin/#{name}" }
+        .find { |each| File.executable?(each) }
+      Capybara::Cuprite::Driver.new(app, window_size: [390, 844], process_timeout: 30, timeout: 60,
+                                         browser_path: browser, browser_options: flags)
+    end
+    Capybara.using_driver(:camera) { yield }
+  end
+
+  it "reads the code from the camera while it is held before it" do
+    with_camera_on(photo("https://elsewhere.example/t/#{limb.code}")) do
+      sign_in person("Cam Holder", grafter: here)
+      visit "/scan"
+      click_button "Open the camera"
+      expect(page).to have_current_path("/o/maunder-hill/graft/limbs/#{limb.id}", wait: 20)
+    end
   end
 
   it "says what a code is that leads nowhere here, and finds none in a picture without one" do
