@@ -103,6 +103,14 @@ RSpec.describe "Stub by stub, in the hand" do
     expect(box(".cut-set .steps")["top"]).to be < box(".mistakes")["top"]
   end
 
+  it "opens a warmth fan on today, with the coming days in view" do
+    visit "/o/maunder-hill/slip"
+    find("details summary", text: /\AApple/).click
+    place = "document.querySelector('details[open] svg.fan .today').getBoundingClientRect().x"
+    page.document.synchronize(10) { now(place).between?(20, 370) || raise(Capybara::ElementNotFound, "not in view") }
+    expect(now(place)).to be_between(20, 370)
+  end
+
   it "takes back what was set, as long as it was not sent" do
     open_walk
     press "Set: #{stubs.first.label}"

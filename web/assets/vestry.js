@@ -76,6 +76,15 @@ document.addEventListener("DOMContentLoaded", () => {
   }
 });
 
+// A drawing through time that is wider than the screen opens on today.
+const toToday = (within) => within.querySelectorAll(".scroll").forEach((scroll) => {
+  const today = scroll.querySelector("svg .today");
+  if (!today || scroll.scrollWidth <= scroll.clientWidth) return;
+  scroll.scrollLeft += today.getBoundingClientRect().left - scroll.getBoundingClientRect().left - scroll.clientWidth / 2;
+});
+document.addEventListener("toggle", ({ target }) => { if (target.open) toToday(target); }, true);
+document.addEventListener("DOMContentLoaded", () => toToday(document));
+
 // The demo's day: picked, or pulled along the year.
 document.addEventListener("DOMContentLoaded", () => {
   const picked = document.getElementById("demo-day");
