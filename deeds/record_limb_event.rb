@@ -33,7 +33,7 @@ module Vestry
         if Records::LimbEvent::SHORTER.include?(values[:kind])
           found[:left_mm] = shorter(limb, left) if shorter(limb, left)
         elsif values[:kind] == "regrown"
-          found[:left_mm] = ["say how long it is now"] unless left&.positive?
+          found[:left_mm] = longer(limb, left) if longer(limb, left)
         elsif values[:rise_deg].nil?
           found[:rise_deg] = ["say how it rises now, in degrees"]
         end
@@ -49,6 +49,14 @@ module Vestry
         return nil unless (graft = living(limb)) && graft.cut_mm && left >= graft.cut_mm
 
         ["is above its cut at #{say(limb, graft.cut_mm)}: what broke there is the graft's own; record a visit"]
+      end
+
+      # Why it cannot have grown to so much; nil where it can.
+      def self.longer(limb, left)
+        return ["say how long it is now"] unless left&.positive?
+
+        stood = limb[:length_mm]&.to_f
+        ["is no more than the #{say(limb, stood)} that stood"] if stood && left <= stood
       end
 
       def self.day_errors(limb, day, today)
@@ -94,7 +102,7 @@ module Vestry
 
       def self.living(limb) = limb.graft&.then { |graft| graft unless graft.fate == "lost" }
       def self.say(limb, mm) = Core::Measure.say(mm, limb.orchard.units)
-      private_class_method :errors, :shorter, :day_errors, :change, :lengthen, :come_off, :lose, :living, :say
+      private_class_method :errors, :shorter, :longer, :day_errors, :change, :lengthen, :come_off, :lose, :living, :say
     end
   end
 end

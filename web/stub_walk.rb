@@ -24,7 +24,8 @@ module Vestry
       # @return [Array<Stop>]
       def stops
         @stops ||= cards.each_with_index.map do |card, i|
-          Stop.new(card: card, sticks: sticks(card), fields: fields(card), figures: figures(card),
+          planned = PlannedGraft.new(card.limb, card.given.map(&:stick), @today, by: @by, say: @say)
+          Stop.new(card: card, sticks: planned.sticks, fields: planned.fields.compact, figures: figures(card),
                    way_on: cards[i + 1] && way_on(card, cards[i + 1]))
         end
       end
@@ -36,39 +37,9 @@ module Vestry
 
       def cards = @sheet.cards
 
-      # So many sticks are set: as planned, or those that there are.
-      def sticks(card)
-        card.short.positive? && card.given.any? ? card.given.size : card.place.stick_count
-      end
-
-      def faces(card)
-        sticks(card) == card.place.stick_count ? card.place.faces : Records::CoreInputs.faces(card.limb, sticks(card))
-      end
-
       def scion_mm(card)
         card.given.first&.diameter_mm&.to_f || @orchard.rulebook.value("reckoning.wood.pencil").to_f
       end
-
-      # What the form of the log holds for it.
-      def fields(card)
-        { grafted_on: @today.iso8601, technique: card.row.technique, variety: card.row.variety_id,
-          stub: @say.thickness(card.place.stock_mm), cut: @say.length(card.place.at_mm),
-          faces: Contracts::LogGraftForm.shown(faces(card)), sticks: sticks(card), grafter: @by, **wood(card),
-          **practice }.compact
-      end
-
-      def wood(card)
-        given = card.given.first
-        given ? { scion: @say.thickness(scion_mm(card)), bundle: given.stick.bundle_id } : {}
-      end
-
-      # As the school does it.
-      def practice
-        @practice ||= %w[wrap seal cover].to_h { |point| [point.to_sym, said(point)] }
-          .merge(perch: (said("perch") == "yes" ? "true" : nil))
-      end
-
-      def said(point) = @orchard.rulebook.practice(point, @orchard.school)
 
       def figures(card)
         Core::Graft::Figures.of(card.row.technique, stub_mm: card.place.stock_mm, scion_mm: scion_mm(card),

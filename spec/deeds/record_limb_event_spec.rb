@@ -48,6 +48,7 @@ RSpec.describe Vestry::Deeds::RecordLimbEvent do
     expect(stock.reload.rise_deg.to_f).to eq 15.0
     happens("regrown", left_mm: 2600.0)
     expect(stock.reload.length_mm.to_f).to eq 2600.0
+    expect(refusal("regrown", left_mm: 2600.0)[:left_mm].first).to include("no more than the 2.60 m that stood")
     expect(refusal("tied-down")).to include(:rise_deg)
     expect(refusal("broken")).to include(:left_mm)
     expect(refusal("broken", left_mm: 2700.0)[:left_mm].first).to include("more than the 2.60 m that stood")

@@ -66,7 +66,12 @@
     const stepper = button.closest(".stepper");
     const field = stepper.querySelector("input");
     const by = Number(button.dataset.by);
-    if (stepper.dataset.units === "imperial") field.value = eighths(Math.max(1, inEighths(field.value) + by));
+    if (stepper.dataset.units === "count") {
+      field.value = String(Math.max(1, (parseInt(field.value, 10) || 1) + by));
+      // Faces as they were planned are those of so many sticks; for another number they are left open.
+      const faces = stepper.closest("form").querySelector("[name=faces]");
+      if (faces) faces.disabled = field.value !== field.defaultValue;
+    } else if (stepper.dataset.units === "imperial") field.value = eighths(Math.max(1, inEighths(field.value) + by));
     else field.value = `${Math.max(1, (by > 0 ? Math.floor : Math.ceil)(parseFloat(field.value) || 0) + by)} mm`;
   };
 

@@ -209,7 +209,7 @@ module Vestry
         def say_pattern_no_limbs(_) = "no limb is surveyed: measure its limbs first"
         def say_pattern_has_plan(_) = "has a plan already, which was left as it is"
         def say_pattern_refused(r) = r[:words]
-        def say_pattern_nothing_workable(_) = "no limb offers itself for work: look at it by hand"
+        def say_pattern_nothing_workable(_) = "no limb is of a size to be worked: look at it by hand"
         def say_pattern_no_pace(r) = "cannot be shared out over #{counted(r[:seasons], 'season')} or fewer"
         def say_pattern_fewer_seasons(r)
           "in #{counted(r[:made], 'season')}, not #{r[:wished]}: it has too few limbs to share out"

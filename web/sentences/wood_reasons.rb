@@ -9,7 +9,7 @@ module Vestry
           "It froze (#{r[:celsius].round(1)} °C): cut into a stick and look for brown before it is used."
         end
         def say_storage_spent(_) = "Its life is spent: throw it out, or test every stick."
-        def say_storage_use_first(r) = "#{percent(r[:left])} of its life is left: graft with it before the rest."
+        def say_storage_use_first(r) = "#{percent(r[:left])} of its life is left: use it soon."
         def say_storage_too_warm(r)
           "It is too warm now (#{r[:celsius].round(1)} °C): move it where it is just above freezing."
         end

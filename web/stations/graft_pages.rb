@@ -77,21 +77,7 @@ module Vestry
 
           def unread(name) = @unread&.fetch(name, nil)
 
-          # What was planned is filled in; what the school does stands where nothing was.
-          def current_values(limb)
-            planned = limb.planned
-            practice = ->(point) { orchard.rulebook.practice(point, orchard.school) }
-            stub = planned&.cut_mm && Records::CoreInputs.diameter_at(limb, planned.cut_mm)
-            given = given(limb).first
-            { grafted_on: today.iso8601, bundle: given&.bundle_id,
-              scion: given&.diameter_mm && thickness(given.diameter_mm),
-              faces: Contracts::LogGraftForm.shown(planned&.faces),
-              technique: planned&.technique || orchard.rulebook.end_methods.first,
-              variety: planned&.variety_id, cut: planned&.cut_mm && length(planned.cut_mm),
-              stub: stub && length(stub), sticks: planned&.sticks || 1, wrap: practice["wrap"], seal: practice["seal"],
-              cover: practice["cover"],
-              perch: practice["perch"] == "yes" ? "true" : nil, grafter: actor }
-          end
+          def current_values(limb) = PlannedGraft.new(limb, given(limb), today, by: actor, say: self).fields
 
           def matched(planned)
             Records::MatchBoard.new(orchard, planned.season, today, variety: planned.variety_id).places
