@@ -50,6 +50,17 @@ module Vestry
                                             units: orchard.units, title: title)
           end
 
+          # The sticks that are to be cut to a limb's own size, each under the stub that it is for.
+          #
+          # @param wanted [Array] with the range of sizes that is best
+          def wanted_sticks(wanted)
+            sticks = wanted.flat_map { |each| [each] * each.sticks }.each_with_index.map do |each, i|
+              Drawings::BundleSticks::BundleStick.new(number: i + 1, mm: (each.from_mm + each.to_mm) / 2.0,
+                                                      for: each.label)
+            end
+            sticks_drawing(sticks, "The sticks to cut to size, end-on, each under its stub")
+          end
+
           # The sticks that are typed, as far as they can be read: their diameters, or only how many.
           def typed_sticks(reading)
             run = reading.values[:diameters]
