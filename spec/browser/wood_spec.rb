@@ -17,6 +17,7 @@ RSpec.describe "Wood, from a plan to a match" do
     click_link "Cutting list to carry"
     within("section[aria-labelledby='sized-h']") do
       expect(page).to have_content("E3 E4").and have_content("Whip-and-tongue")
+      expect(page).to have_css(".bundle-sticks [aria-label$='E3 E4']")
     end
     expect(page).to have_css("svg.wood-card", count: 5)
 
