@@ -39,6 +39,7 @@ module Vestry
       autoload :ChangedCut, "#{__dir__}/plan/changed_cut"
       autoload :Frost, "#{__dir__}/plan/frost"
       autoload :AfterBreak, "#{__dir__}/plan/after_break"
+      autoload :BudFallback, "#{__dir__}/plan/bud_fallback"
       autoload :LimbWays, "#{__dir__}/plan/limb_ways"
       autoload :LongCut, "#{__dir__}/plan/long_cut"
       autoload :Methods, "#{__dir__}/plan/methods"

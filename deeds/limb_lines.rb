@@ -22,7 +22,8 @@ module Vestry
       # The same, with those that cannot be on this tree told so.
       def judged
         @judged ||= reads.map do |read|
-          why = read.ok? && SurveyLimbs.impossible(@tree, read.values)
+          others = reads.take_while { |other| !other.equal?(read) }.select(&:ok?).map(&:values)
+          why = read.ok? && SurveyLimbs.impossible(@tree, read.values, others: others)
           why ? read.dup.tap { |each| each.word, each.why = "from", why } : read
         end
       end

@@ -5,7 +5,7 @@ module Vestry
     # Adds limbs to a tree, from limb lines or a form: all of those given, or none.
     module SurveyLimbs
       COLUMNS = %i[tag girth_mm wide_mm narrow_mm length_mm fork_mm bearing_deg rise_deg flat_deg bark bark_mm straight
-                   damage].freeze
+                   damage leader].freeze
 
       # @param reads [Array<Hash>] each a limb's values, +parent+ by its tag
       # @return [Array<Records::Limb>]
@@ -17,12 +17,8 @@ module Vestry
           reads.map do |values|
             parent = values[:parent] && known.fetch(values[:parent].upcase) { raise Refused,
               parent: ["#{values[:parent]} is not a limb of #{tree.label}"] }
-            raise Refused, tag: ["#{tree.label} has a limb #{values[:tag]} already"] if known.key?(values[:tag].upcase)
-            if hidden?(tree, values[:tag])
-              raise Refused, tag: ["#{tree.label} had a limb #{values[:tag]} that was taken away: bring it back " \
-                                   "under History, or choose another tag"]
-            end
-
+            check_tag(tree, values[:tag], known)
+            BesideLeader.check(tree) if values[:leader]
             row = Ledger.add(Records::Limb, values.slice(*COLUMNS).compact.merge(orchard_id: tree.orchard_id,
               tree_id: tree.id, parent_id: parent, surveyed_on: today, thickness_typed: values[:typed]), by: by)
             known[row.tag.upcase] = row.id
@@ -61,8 +57,14 @@ module Vestry
         found
       end
 
-      # Why a branch cannot leave its limb there, in words; nil when it can.
-      def self.impossible(tree, values)
+      # Why a limb cannot leave what it grows from there, in words; nil when it can.
+      #
+      # @param others [Array<Hash>] limbs read before it that are not kept yet
+      def self.impossible(tree, values, others: [])
+        past_the_end(tree, values) || BesideLeader.wrong(tree, values, tree.limbs.map(&:values) + others)
+      end
+
+      def self.past_the_end(tree, values)
         parent = parent_of(tree, values)
         return unless parent && values[:fork_mm] && parent.measured?(:length_mm) && values[:fork_mm] > parent.length_mm
 
@@ -80,11 +82,20 @@ module Vestry
         Core::Survey::Section.reckon(thickness)[:diameter_mm]
       end
 
+      # @raise [Refused]
+      def self.check_tag(tree, tag, known)
+        raise Refused, tag: ["#{tree.label} has a limb #{tag} already"] if known.key?(tag.upcase)
+        return unless hidden?(tree, tag)
+
+        raise Refused, tag: ["#{tree.label} had a limb #{tag} that was taken away: bring it back under History, or " \
+                             "choose another tag"]
+      end
+
       # However it is written: B and b are one tag.
       def self.hidden?(tree, tag)
         tree.limb_tag_taken?(tag)
       end
-      private_class_method :hidden?, :parent_of, :diameter
+      private_class_method :check_tag, :hidden?, :parent_of, :diameter, :past_the_end
     end
   end
 end

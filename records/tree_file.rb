@@ -15,7 +15,7 @@ module Vestry
         "trees" => %w[row number species form vigour condition rootstock variety planted_year x_m y_m latitude longitude
                       height_mm trunk_girth_mm notes],
         "limbs" => %w[tree tag parent fork_mm bearing_deg rise_deg girth_mm wide_mm narrow_mm length_mm bark_mm bark
-                      flat_deg straight damage surveyed_on]
+                      flat_deg straight damage leader surveyed_on]
       }.freeze
       NUMBERS = {
         "number" => 1..100_000, "planted_year" => 1700..2200, "x_m" => -100_000..100_000, "y_m" => -100_000..100_000,
@@ -48,7 +48,7 @@ module Vestry
         @fates ||= case @kind
                    when "waypoints" then point_fates(PointFile.gpx(text))
                    when "places" then point_fates(PointFile.geojson(text))
-                   else csv_fates
+                   else csv_fates.tap { |all| beside_leaders(all) if @kind == "limbs" }
                    end
       end
 
@@ -229,11 +229,16 @@ module Vestry
         if facts["surveyed_on"] && !date?(facts["surveyed_on"])
           return "column surveyed_on: “#{facts['surveyed_on']}” is not a date as YYYY-MM-DD"
         end
-        return "#{label} is there already" if known_limbs.key?([tree, facts["tag"].upcase])
-        if seen.key?([tree, facts["tag"].upcase])
-          return "#{label} is in line #{seen[[tree, facts['tag'].upcase]]} already"
-        end
+        leader_fault(facts, tree, label) || twice(tree, facts["tag"].upcase, label) || parent_fault(facts, tree)
+      end
 
+      def twice(tree, tag, label)
+        return "#{label} is there already" if known_limbs.key?([tree, tag])
+
+        "#{label} is in line #{seen[[tree, tag]]} already" if seen.key?([tree, tag])
+      end
+
+      def parent_fault(facts, tree)
         parent = facts["parent"]
         return nil unless parent
         return "column parent: a limb does not grow from itself" if parent.casecmp?(facts["tag"])
@@ -243,11 +248,41 @@ module Vestry
         end
       end
 
+      # What leaves the trunk above where its leader begins grows on the leader.
+      def beside_leaders(all)
+        leaders = all.select { |fate| fate.values[:leader] && fate.values[:fork_mm] && !fate.fault }
+          .to_h { |fate| [fate.values[:tree_id], fate] }
+        all.each do |fate|
+          leader = leaders[fate.values[:tree_id]]
+          next if leader.nil? || fate.fault || fate.values[:parent_tag] || fate.equal?(leader)
+          next unless fate.values[:fork_mm].to_f > leader.values[:fork_mm]
+
+          fate.fault = "column fork_mm: the trunk is the leader #{leader.values[:tag]} there; its parent is " \
+                       "#{leader.values[:tag]}"
+        end
+      end
+
+      YES = { "yes" => true, "true" => true, "t" => true, "no" => false, "false" => false, "f" => false }.freeze
+
+      # A tree has one leader, which is the trunk itself.
+      def leader_fault(facts, tree, label)
+        said = facts.delete("leader") || "no"
+        return "column leader: “#{said}” is not yes or no" unless YES.key?(said.downcase)
+        return unless (facts["leader"] = YES[said.downcase])
+        return "column leader: the leader grows on no limb" if facts["parent"]
+
+        @leaders ||= Limb.where(orchard_id: @orchard.id, leader: true, gone_on: nil, hidden_at: nil)
+          .select_hash(:tree_id, :tag)
+        other = @leaders[tree]
+        @leaders[tree] = label
+        "column leader: #{facts['tree']} has a leader already, #{other}" if other
+      end
+
       def date?(value) = !Core::Values.day(value).nil?
 
       def limb_columns
         %i[orchard_id tree_id tag fork_mm bearing_deg rise_deg girth_mm wide_mm narrow_mm length_mm bark_mm bark
-           flat_deg straight damage surveyed_on]
+           flat_deg straight damage leader surveyed_on]
       end
 
       # Branches are joined to their limbs once all of them are there.

@@ -16,7 +16,8 @@ module Vestry
           list :limbs, longest: 200, unique: :id do
             key :id
             number :share, least: 0, most: 1, help: "of the head, that goes with it"
-            number :bearing_deg, unit: "degrees from north", least: 0, below: 360
+            number :bearing_deg, unit: "degrees from north", least: 0, below: 360, optional: true,
+                   help: "none for the leader, which draws to no side"
             number :height_mm, unit: "mm", least: 0
           end
           number :cap, least: 0, most: 1, help: "the most of the head one season may take"

@@ -47,9 +47,10 @@ module Vestry
         def facts(limbs)
           low, high = limbs.map { |each| each[:height_mm] }.minmax
           limbs.map do |limb|
-            angle = limb[:bearing_deg] * Math::PI / 180
+            aside = limb[:bearing_deg] ? limb[:share] : 0.0
+            angle = limb[:bearing_deg].to_f * Math::PI / 180
             height = high > low ? (limb[:height_mm] - low) / (high - low) : 0.0
-            [limb[:share], limb[:share] * Math.sin(angle), limb[:share] * Math.cos(angle), limb[:share] * height]
+            [limb[:share], aside * Math.sin(angle), aside * Math.cos(angle), limb[:share] * height]
           end
         end
 

@@ -10,19 +10,27 @@ module Vestry
 
         module_function
 
-        # @param limbs [Array<Hash>] +share+ (0..1), +bearing_deg+
+        # @param limbs [Array<Hash>] +share+ (0..1), +bearing_deg+ (nil for the leader, which draws to no side)
         # @return [Hash] +lean+ (0 even, 1 all on one side), +towards_deg+ (nil when even), +quarters+ (the share
-        #   growing towards each), +bare+ (the quarters with next to nothing) and +leans+ (whether by enough to be seen)
+        #   growing towards each), +upright+ (the leader's share), +bare+ (the quarters with next to nothing) and
+        #   +leans+ (whether by enough to be seen)
         def balance(limbs, rulebook: Rulebook.shipped)
+          aside = limbs.select { |each| each[:bearing_deg] }
+          lean, towards = pull(aside)
+          quarters = QUARTERS.transform_values do |middle|
+            aside.select { |each| (each[:bearing_deg] - middle + 45) % 360 < 90 }.sum { |each| each[:share] }
+          end
+          { upright: (limbs - aside).sum { |each| each[:share] }, lean: lean, towards_deg: towards,
+            leans: lean >= rulebook.value("reckoning.head.even_lean"), quarters: quarters,
+            bare: quarters.select { |_, share| share < rulebook.value("reckoning.head.bare_quarter") }.keys }
+        end
+
+        # @return [Array(Float, Float)] how far it leans, and where to (nil when even)
+        def pull(limbs)
           x = limbs.sum { |each| each[:share] * Math.sin(radians(each[:bearing_deg])) }
           y = limbs.sum { |each| each[:share] * Math.cos(radians(each[:bearing_deg])) }
           lean = Math.hypot(x, y)
-          quarters = QUARTERS.transform_values do |middle|
-            limbs.select { |each| (each[:bearing_deg] - middle + 45) % 360 < 90 }.sum { |each| each[:share] }
-          end
-          bare = quarters.select { |_, share| share < rulebook.value("reckoning.head.bare_quarter") }.keys
-          { lean: lean, towards_deg: lean > Near::TOLERANCE ? (Math.atan2(x, y) * 180 / Math::PI) % 360 : nil,
-            leans: lean >= rulebook.value("reckoning.head.even_lean"), bare: bare, quarters: quarters }
+          [lean, lean > Near::TOLERANCE ? (Math.atan2(x, y) * 180 / Math::PI) % 360 : nil]
         end
 
         # How many nurse limbs a head wants.
@@ -80,6 +88,8 @@ module Vestry
 
         # Whether it points away from where the others lean, by a right angle or more.
         def away?(limb, others)
+          return false unless limb[:bearing_deg]
+
           towards = balance(others)[:towards_deg]
           towards.nil? || ((limb[:bearing_deg] - towards + 180) % 360 - 180).abs >= 90
         end
@@ -116,17 +126,19 @@ module Vestry
 
         # A larger limb that points the same way from about the same height.
         def crowding(limb, limbs, rulebook)
+          return nil unless limb[:bearing_deg]
+
           apart = rulebook.value("reckoning.head.crowd_deg")
           above = rulebook.value("reckoning.head.crowd_mm")
           limbs.find do |other|
-            other[:id] != limb[:id] && other[:share] > limb[:share] &&
+            other[:id] != limb[:id] && other[:bearing_deg] && other[:share] > limb[:share] &&
               ((other[:bearing_deg] - limb[:bearing_deg] + 180) % 360 - 180).abs < apart &&
               (other[:fork_height_mm] - limb[:fork_height_mm]).abs < above
           end
         end
 
         def radians(degrees) = degrees * Math::PI / 180
-        private_class_method :first_thought, :crowding, :choose_nurses, :nurses, :away?, :radians
+        private_class_method :pull, :first_thought, :crowding, :choose_nurses, :nurses, :away?, :radians
       end
     end
   end

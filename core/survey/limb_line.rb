@@ -7,6 +7,7 @@ module Vestry
       #
       #   B ne girth 220 long 2400 from 1300 up 40 flat s
       #   B1 on B 60 across 48 x 40 long 1.2m from 700 up 30 crooked
+      #   L leader girth 240 from 1800
       #
       # The tag stands first; every other word is optional but one thickness. Lengths are
       # written any way Measure reads. A word that cannot be read is named, and so is what is
@@ -18,8 +19,12 @@ module Vestry
                     "nnw" => 337.5 }.freeze
         LENGTHS = { "girth" => :girth_mm, "long" => :length_mm, "from" => :fork_mm }.freeze
         STRAIGHT = { "straight" => "straight", "bent" => "bent", "crooked" => "crooked" }.freeze
-        WORDS = (LENGTHS.keys + STRAIGHT.keys + %w[across up points flat on bark damage]).freeze
-        ORDINARY = "tag, bearing, girth, across, long, from, up, flat, on, bark, straight, bent, crooked or damage"
+        # Words that say all of it themselves.
+        PLAIN = { **STRAIGHT.transform_values { |word| { straight: word }.freeze },
+                  "leader" => { leader: true }.freeze }.freeze
+        WORDS = (LENGTHS.keys + STRAIGHT.keys + %w[across up points flat on leader bark damage]).freeze
+        ORDINARY = "tag, bearing, girth, across, long, from, up, flat, on, leader, bark, straight, bent, " \
+                   "crooked or damage"
 
         # What one line came to: +values+, or the +word+ that could not be read and +why+.
         Read = Struct.new(:number, :text, :tag, :values, :word, :why, keyword_init: true) do
@@ -92,7 +97,7 @@ module Vestry
             raise(Unread.new(word, "wants the tag of the limb it grows from after it"))
           when "bark" then bark(word, words, values, units)
           when "damage" then values[:damage] = damage(word, words)
-          when *STRAIGHT.keys then values[:straight] = STRAIGHT[name]
+          when *PLAIN.keys then values.update(PLAIN[name])
           else bare_bearing(word, values)
           end
         end
@@ -189,9 +194,12 @@ module Vestry
         end
 
         def self.check(values)
-          return if values[:girth_mm] || values[:wide_mm]
+          unless values[:girth_mm] || values[:wide_mm]
+            raise Unread.new(values[:tag], "has no thickness; say girth 220 or across 70")
+          end
+          return unless values[:leader] && (values[:parent] || values[:bearing_deg])
 
-          raise Unread.new(values[:tag], "has no thickness; say girth 220 or across 70")
+          raise Unread.new("leader", "is the trunk itself, and neither points anywhere nor grows on a limb")
         end
 
         # A branch must grow from a limb that is there, before it or already on the tree.

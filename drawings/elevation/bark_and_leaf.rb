@@ -16,6 +16,8 @@ module Vestry
 
         # Where a limb comes out of what it grows from, in mm along it.
         def comes_out(stand, ends)
+          return 0.0 if stand.limb.leader
+
           under = stand.limb.parent_id && @stands.find { |each| each.limb.id == stand.limb.parent_id }
           thick = under ? limb(under).thickness(stand.limb.fork_mm.to_f) : figure.trunk.tip_mm
           [thick * 0.38, ends * 0.3].min

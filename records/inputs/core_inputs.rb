@@ -188,7 +188,7 @@ module Vestry
       # @param limbs [Array<Limb>] those to be drawn
       def figure_facts(tree, limbs)
         placed = limbs.map { |limb| figure_limb(limb) }
-        { trunk: trunk(tree, placed), limbs: placed }
+        { trunk: trunk(tree, placed, placed[limbs.index(&:leader) || placed.size]), limbs: placed }
       end
 
       # How the head of a tree is shared out, by limb id.
@@ -221,7 +221,7 @@ module Vestry
       def head_limb(limb, share)
         prefers = limb.orchard.rulebook.book("schools").dig("schools", limb.orchard.school, "prefers")
         cuts = prefers.map { |technique| cut_point(limb, technique) }
-        { id: limb.id, share: share, bearing_deg: limb.bearing_deg.to_f, fork_height_mm: limb.fork_height_mm,
+        { id: limb.id, share: share, bearing_deg: limb.leans_to_deg, fork_height_mm: limb.fork_height_mm,
           tip_height_mm: limb.tip_height_mm,
           cuttable: cuts.any? { |cut| cut[:feasible] }, conflict: cuts
             .find { |cut| !cut[:feasible] }&.fetch(:conflict) || [], damaged: !limb.damage.nil? }
@@ -232,13 +232,18 @@ module Vestry
           rise_deg: limb.rise_deg.to_f, length_mm: limb.length_mm.to_f, diameter_mm: section(limb)[:diameter_mm] }
       end
 
-      def trunk(tree, limbs)
+      # The trunk ends where its leader begins.
+      #
+      # @param leader [Hash, nil] as it is placed
+      def trunk(tree, limbs, leader)
         forks = limbs.reject { |each| each[:parent] }.map { |each| each[:fork_mm] }
         widest = limbs.map { |each| each[:diameter_mm] }.max || 60
         base = tree.trunk_girth_mm ? tree.trunk_girth_mm / Math::PI : widest * 1.8
-        leader = %w[central-leader wall-trained].include?(tree.form) && tree.height_mm
-        height = leader ? tree.height_mm.to_f : forks.max || (tree.height_mm || 2000) / 2.0
-        { height_mm: height, base_mm: base.to_f, top_mm: leader ? base.to_f * 0.2 : [base.to_f * 0.8, widest].min }
+        return { height_mm: leader[:fork_mm], base_mm: base.to_f, top_mm: leader[:diameter_mm] } if leader
+        return { height_mm: tree.height_mm.to_f, base_mm: base.to_f, top_mm: base.to_f * 0.2 } if tree.to_tip?
+
+        { height_mm: (forks.max || (tree.height_mm || 2000) / 2.0).to_f, base_mm: base.to_f,
+          top_mm: [base.to_f * 0.8, widest].min }
       end
     end
   end

@@ -29,15 +29,22 @@ module Vestry
         limbs.each { |limb| by_id[limb.parent_id]&.children&.push(limb) }
       end
 
+      # Those of a tree that stand.
+      def self.standing(tree_id) = where(tree_id: tree_id, gone_on: nil, hidden_at: nil).all
+
       def label = "#{tree.label} #{tag}"
 
       def measured?(name) = !self[name].nil?
-      def unmeasured = MEASURES.reject { |name| measured?(name) }
+      def unmeasured = (leader ? MEASURES - %i[bearing_deg rise_deg] : MEASURES).reject { |name| measured?(name) }
 
       def fork_mm = super || (parent ? parent.length_mm / 2 : assumed("fork"))
-      def rise_deg = super || assumed("rise")
-      def bearing_deg = super || Zlib.crc32(tag.to_s) % 360
-      def length_mm = super || assumed("length_diameters") * (girth_mm ? girth_mm / Math::PI : narrow_mm || 60)
+      def rise_deg = super || (leader ? 90 : assumed("rise"))
+      def bearing_deg = super || (leader ? 0 : Zlib.crc32(tag.to_s) % 360)
+      def length_mm = super || above_fork || assumed("length_diameters") * (girth_mm ? girth_mm / Math::PI :
+        narrow_mm || 60)
+
+      # To which side it draws the head: the leader to none.
+      def leans_to_deg = leader ? nil : bearing_deg.to_f
 
       # What follows from its thickness and bark alone, worked out once while they stand.
       def as_measured
@@ -70,6 +77,13 @@ module Vestry
       def tip_height_mm = [height_at(length_mm), 0.0].max
 
       private
+
+      # A leader is as long as the tree is high above where it begins.
+      def above_fork
+        return nil unless leader && tree.height_mm && fork_mm < tree.height_mm
+
+        tree.height_mm - fork_mm
+      end
 
       def assumed(name) = Core::Rulebook.shipped.value("reckoning.assumed.#{name}")
     end

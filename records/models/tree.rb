@@ -34,6 +34,12 @@ module Vestry
       def limb_ids_by_tag = limbs_dataset.select_hash(:tag, :id)
 
       # Whether a limb of it, in sight or not, has this tag, however it is written.
+      # Whether its trunk is taken to run to the top, which is known.
+      def to_tip? = %w[central-leader wall-trained].include?(form) && !height_mm.nil?
+
+      # The trunk itself above a height, where that was recorded as a limb and stands.
+      def standing_leader = Limb.first(tree_id: id, leader: true, gone_on: nil, hidden_at: nil)
+
       def limb_tag_taken?(tag) = !Limb.where(tree_id: id).where(Sequel.function(:upper, :tag) => tag.upcase).empty?
     end
   end

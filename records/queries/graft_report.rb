@@ -19,12 +19,7 @@ module Vestry
       def seen = @seen ||= visits.last
       def patience_on = care[:knit_on] + @book.value("species.#{@species}.knit_margin")
       def last_days = @last_days ||= @orchard.last_days(today)
-      # The days in which the regrowth of a failed graft can be budded: from ripe buds, or from the day after the last
-      # for another graft.
-      def budding
-        ripe = @orchard.season.next_day(@book.value("care.calendar.late-summer"), graft.grafted_on)
-        [ripe, last_days.regraft(@species, graft.grafted_on) + 1].max..last_days.bud(graft.grafted_on)
-      end
+      def budding = last_days.budding(@species, graft.grafted_on)
 
       # What was seen last of each part that a visit looks at; what mends or grows is older than its last word.
       #
@@ -87,7 +82,7 @@ module Vestry
         Core::Tend::Union.hold(graft.technique,
                                CoreInputs.closure(graft)[:closed_share], @book)
       end
-      def gust_ms = @gust_ms ||= @orchard.weather(today).usual_gust || @book.value("care.figures.gale_ms").to_f
+      def gust_ms = @gust_ms ||= @orchard.weather(today).gust_to_expect
 
       def wind(weeks_at = weeks, base: base_mm)
         Core::Tend::Wind.reckon({ weeks: [weeks_at, 0].max, base_diameter_mm: base, gust_ms: gust_ms,

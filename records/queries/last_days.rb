@@ -19,6 +19,15 @@ module Vestry
       # @return [Date] a bud needs neither bark that slips nor a cool summer
       def bud(from = @today) = in_season(@bud ||= bud_now, from)
 
+      # The days in which the regrowth of a failed graft can be budded: from ripe buds, or from the day after the last
+      # for another graft.
+      #
+      # @return [Range<Date>]
+      def budding(species, from = @today)
+        ripe = @orchard.season.next_day(@book.value("care.calendar.late-summer"), from)
+        [ripe, regraft(species, from) + 1].max..bud(from)
+      end
+
       private
 
       def regraft_now(species)

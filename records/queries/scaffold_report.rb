@@ -31,7 +31,7 @@ module Vestry
         @balance ||= begin
           parts = @tree.limbs.reject(&:gone_on).reject(&:parent_id).map do |limb|
             section = section_of(limb)
-            { share: section, bearing_deg: limb.bearing_deg.to_f }
+            { share: section, bearing_deg: limb.leans_to_deg }
           end
           total = parts.sum { |part| part[:share] }
           total.positive? ? Core::Survey::Head.balance(parts.map { |part| part.merge(share: part[:share] / total) },

@@ -80,6 +80,11 @@ module Vestry
         years[years.size / 2]
       end
 
+      # The gust that a summer's shoots must stand here; the rulebook's gale where none was measured.
+      #
+      # @return [Float]
+      def gust_to_expect = usual_gust || @orchard.rulebook.value("care.figures.gale_ms").to_f
+
       # Degree-days from when warmth counts in its spring to a day; nil where little weather is kept for it.
       #
       # @param portions [Numeric] of chill that buds want first

@@ -87,6 +87,34 @@ module Vestry
         @stick_choices ||= stock_mm ? CoreInputs.stick_choice(limb, stock_mm, technique, stick_take) : []
       end
 
+      # What a shoot on it bears unbraced in its first gales, in this site's gusts.
+      #
+      # @param shoot_mm [Numeric] that is expected of its first year
+      # @return [Hash] +weeks+, +gust_ms+, +safe_mm+ and +shoot_mm+
+      def wind(shoot_mm)
+        weeks = @book.value("reckoning.sticks.wind_weeks")
+        gust = @orchard.weather(@today).gust_to_expect
+        told = Core::Tend::Wind.reckon({ weeks: weeks, length_mm: shoot_mm, gust_ms: gust,
+                                         leaf_width_mm: @book.value("reckoning.union.leaf_width")
+                                           .fetch(limb.tree.species, 70),
+                                         hold: Core::Tend::Union.hold(technique, 0.0, @book) }, rulebook: @book)
+        { weeks: weeks, gust_ms: gust, safe_mm: told[:safe_length_mm], shoot_mm: shoot_mm }
+      end
+
+      # The bud that stands in where its graft fails.
+      #
+      # @param shoot_mm [Numeric] a year's shoot of it
+      # @return [Hash, nil] see Core::Plan::BudFallback; nil once its days are over
+      def bud_fallback(shoot_mm, season)
+        species = limb.tree.species
+        days = @orchard.last_days(@today).budding(species, @orchard.season.span(season).begin)
+        return nil if days.end < [@today, days.begin].max
+
+        take = @orchard.success(@today).of(species, "chip-bud")[:stick]
+        Core::Plan::BudFallback.of(take: take, shoot_mm: shoot_mm, days: days, stick_mm: @orchard.stick_mm,
+                                   rulebook: @book)
+      end
+
       # Minutes for the stub: by method, further sticks, and a ladder where it is high.
       # By the rulebook's figures, at the pace of this orchard.
       def minutes

@@ -65,12 +65,12 @@ module Vestry
         Way.new(count: count, feasible: true, seasons: seasons, removed: answer[:removed], reasons: [],
                 shoots: shoots(seasons),
                 leans: seasons.map { |limbs| Core::Survey::Head.balance(limbs.map { |limb| { share: @plan.share(limb),
-                  bearing_deg: limb.bearing_deg.to_f } }, rulebook: @orchard.rulebook)[:lean] })
+                  bearing_deg: limb.leans_to_deg } }, rulebook: @orchard.rulebook)[:lean] })
       end
 
       def stages(count, cap)
         Core::Plan::Stages.reckon({ limbs: work.map { |limb| { id: limb.id, share: @plan.share(limb),
-                                                               bearing_deg: limb.bearing_deg.to_f, height_mm: limb
+                                                               bearing_deg: limb.leans_to_deg, height_mm: limb
                                                                  .tip_height_mm } },
                                     cap: cap.clamp(0.0, 1.0), seasons_max: count }, rulebook: @orchard.rulebook)
       end

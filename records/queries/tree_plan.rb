@@ -106,6 +106,9 @@ module Vestry
                                   rulebook: @orchard.rulebook)
       end
 
+      # The first-year shoot to expect of a limb's graft, with what its season keeps of the head.
+      def shoot_mm(limb) = (@shoots ||= {})[season(limb)] ||= vigour(season(limb))[:shoot_mm]
+
       # A year's shoot of an unpruned tree of this kind.
       def ordinary_mm
         @orchard.rulebook.value("reckoning.vigour.ordinary").fetch(@tree.species,

@@ -102,7 +102,38 @@ module Vestry
         [[middle - days / 2, window[:from]].max, [middle + days / 2, window[:to]].min]
       end
 
+      # Wood of this summer for buds into the regrowth of stubs that fail, as many as fail in nine years of ten.
+      #
+      # @return [Array<Hash>] +name+ of the variety, +stubs+ and +sticks+, of those that want any
+      def summer_buds
+        @summer_buds ||= Derived.fetch(@orchard, "summer buds #{@season}", @today, from: ORDER_FROM) do |orchard|
+          WoodOrder.new(orchard, @season, @today).buds_wanted
+        end
+      end
+
+      # What is stored of them, worked out.
+      def buds_wanted
+        by_variety.filter_map do |variety, _, kinds|
+          stubs = failures(kinds)
+          next if stubs.zero?
+
+          take = kinds.keys.map { |_, _, species| success(species, "chip-bud")[:stick] }.min
+          { name: variety.name, stubs: stubs,
+            sticks: Core::Plan::BudFallback.sticks(stubs, take, stick_mm, @book) }
+        end
+      end
+
       private
+
+      # How many stubs of some kinds fail at most, in nine years of ten.
+      def failures(kinds)
+        chances = kinds.map do |(sticks, technique, species), stubs|
+          known = success(species, technique)
+          Core::Wood::Failures.of(stubs, sticks, known[:stick], known[:trials])
+        end
+        Core::Wood::Failures.least(chances.reduce { |all, one| Core::Wood::Failures.sum(all, one) },
+                                   @book.value("reckoning.wood.confidence"))
+      end
 
       # What the days on which buds stirred follow from, besides the orchard and the day.
       STIRRED_FROM = %w[weather_days plans plan_limbs limbs trees grafts varieties].freeze

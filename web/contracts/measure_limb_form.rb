@@ -9,7 +9,7 @@ module Vestry
                 unsound_from: "cut", unsound_to: "cut"
         columns girth_mm: :girth, wide_mm: :girth, narrow_mm: :girth, length_mm: :length, fork_mm: :fork,
                 bearing_deg: :bearing, rise_deg: :rise, flat_deg: :flat, outer_mm: :outer, outer_at_mm: :outer_at,
-                bark_mm: :bark_thickness, thickness_typed: :girth, length_typed: :length
+                bark_mm: :bark_thickness, thickness_typed: :girth, length_typed: :length, leader: :leader
 
         params do
           required(:girth).filled(:string)
@@ -18,6 +18,7 @@ module Vestry
           optional(:bearing).filled(Form::BEARING)
           optional(:rise).filled(:integer, gteq?: -90, lteq?: 90)
           optional(:straight).filled(:string, included_in?: Core::Survey::LimbLine::STRAIGHT.values)
+          optional(:leader).filled(:bool)
           optional(:flat).filled(Form::BEARING)
           optional(:bark_thickness).filled(:string)
           optional(:outer).filled(:string)
@@ -53,7 +54,7 @@ module Vestry
                             length_typed: reading.typed["length"], fork_mm: values[:fork],
                             bearing_deg: values[:bearing] && values[:bearing] % 360, rise_deg: values[:rise],
                             flat_deg: values[:flat] && values[:flat] % 360, bark_mm: values[:bark_thickness],
-                            straight: values[:straight], damage: values[:damage],
+                            leader: values[:leader] || false, straight: values[:straight], damage: values[:damage],
                             outer_mm: values[:outer], outer_at_mm: values[:outer_at] })
         end
         private_class_method :unsound, :measured

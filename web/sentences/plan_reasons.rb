@@ -166,6 +166,31 @@ module Vestry
         end
         def say_vigour_well(_) = "Neither driven nor starved: well balanced."
 
+        # What wind does to one stick and to several.
+        def say_sticks_wind(r)
+          safe = (r[:safe_mm] / 10.0).floor * 10
+          "In week #{r[:weeks]} a shoot is safe to #{length(safe)} in gusts of #{r[:gust_ms].round} m/s, of " \
+          "#{length((r[:shoot_mm] / 10.0).round * 10)} to come#{'; brace it' if safe < r[:shoot_mm]}. One torn out " \
+          "alone is the stub; of several, the others go on."
+        end
+
+        # The bud that stands in where the graft fails, in short and with what it wants.
+        def say_bud_in_short(r)
+          return "If nothing takes: too thin to bud" unless r[:shoots_mm]
+
+          "If nothing takes: #{counted(r[:buds], 'bud')} by #{short_day(r[:until])}"
+        end
+
+        def say_bud_fallback(r)
+          return "Its regrowth stays too thin to bud this year: graft it again next spring." unless r[:shoots_mm]
+
+          low, high = r[:shoots_mm].map { |mm| thickness(mm) }
+          "#{counted(r[:buds], 'bud')} into its new shoots, #{low} to #{high} thick, between " \
+          "#{short_day(r[:from])} and #{short_day(r[:until])}: chip, or shield where bark lifts. They want " \
+          "#{counted(r[:sticks], 'stick')} of this summer's wood, and at least one of them takes in " \
+          "#{percent(r[:take])}."
+        end
+
         STICK_WARNINGS = {
           "one_on_large" => "one side of so wide a stub would die back",
           "under_side" => "the lowest sticks hang on the underside"

@@ -131,7 +131,7 @@ module Vestry
                                   practice: params["practice"], at_mm: at&.finite? ? at : nil)
           plan = Records::TreePlan.new(limb.tree, today)
           share = advice.at_mm ? plan.share_cut_at(limb, advice.at_mm) : plan.share(limb)
-          erb :"plan/moved", layout: false, locals: { limb: limb, advice: advice, share: share,
+          erb :"plan/moved", layout: false, locals: { limb: limb, advice: advice, share: share, plan: plan,
                                                       reading: Contracts::PlanLimbForm.blank(advice.current_values),
                                                       now: Headline.new(orchard, today).cut_at(limb, advice, share) }
         end

@@ -26,11 +26,16 @@ module Vestry
                 Contracts::TreeFactsForm.blank(Contracts::TreeFactsForm.current_values(tree, method(:length))) }
           end
 
+          def leader_or_limb
+            [["false", "a limb"], ["true", "the leader: the trunk itself above that height"]]
+          end
+
           def current_values(limb)
             kept = ->(name) { length(limb[name]) if limb.measured?(name) }
             { girth: thickness_shown(limb),
                length: as_typed(limb.length_typed, limb[:length_mm]) || kept[:length_mm], fork: kept[:fork_mm],
                bearing: limb[:bearing_deg]&.to_i, rise: limb[:rise_deg]&.to_i, flat: limb.flat_deg&.to_i,
+               leader: limb.leader,
                bark_thickness: (length(limb.bark_mm) if limb.bark_mm), straight: limb.straight, damage: limb.damage,
                version: limb.version, **along(limb) }
           end
