@@ -12,6 +12,8 @@ module Vestry
                     wood/match].freeze
       # So many grafts and rows to count at the most.
       MOST = 40
+      # So many trees whose limbs can be surveyed.
+      MOST_TREES = 60
       OPENING, CLOSING = '<main id="main" tabindex="-1">', "</main>"
       # What differs from page to page within one frame: its title and when it was made.
       TITLE = %r{<title>.*?</title>}m
@@ -28,7 +30,7 @@ module Vestry
       #
       # @return [Array<String>]
       def addresses
-        (STATIONS + day_pages + due_pages + count_pages).map { |path| "/o/#{@orchard.slug}/#{path}" }.uniq
+        (STATIONS + day_pages + due_pages + count_pages + tree_pages).map { |path| "/o/#{@orchard.slug}/#{path}" }.uniq
       end
 
       # One line of JSON a page, +address+, +frame+, +title+ and +main+; before it +frame+ and +html+ for a frame that
@@ -84,6 +86,12 @@ module Vestry
         season = @orchard.season.name_of(@today)
         Records::CountRow.all(@orchard, season, page: 1).select { |row| row[:counted] < row[:grafts] }.first(MOST)
           .map { |row| "tally?#{Rack::Utils.build_query(row: row[:row])}" }
+      end
+
+      # The trees of the day as they stand, and for the next limb of each tree that can be surveyed a page of its own.
+      def tree_pages
+        sheet.cards.map { |card| "survey/trees/#{card.limb.tree_id}" }.uniq.first(MOST) +
+          Records::TreeQueries.to_survey(@orchard, MOST_TREES).map { |id| "survey/trees/#{id}/limb" }
       end
 
       # A page as it is answered; nil for one that is not.

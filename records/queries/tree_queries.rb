@@ -41,6 +41,16 @@ module Vestry
       end
 
       # The species of some trees, each once.
+      # Trees whose limbs may be surveyed next: those without any first, then in walking order.
+      #
+      # @return [Array<Integer>] their ids
+      def to_survey(orchard, most)
+        limb = DB[:limbs].where(Sequel[:limbs][:tree_id] => Sequel[:trees][:id], hidden_at: nil).select(1)
+        trees = Tree.in_sight.where(orchard_id: orchard.id).order(:row, :number).limit(most)
+        bare = trees.exclude(limb.exists).select_map(:id)
+        (bare + trees.select_map(:id)).uniq.first(most)
+      end
+
       def species_of(orchard, ids) = orchard.trees_dataset.where(id: ids).unordered.distinct.select_map(:species)
 
       # Holds trees until the transaction ends, all in the same order.

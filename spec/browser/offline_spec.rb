@@ -163,6 +163,69 @@ RSpec.describe "Grafting without signal" do
     expect(page).to have_css("article.stop h2", text: stubs.first.label)
   end
 
+  it "surveys limbs without signal on a tree that was never opened, each kept once" do
+    last = here.trees_dataset.order(:row, :number).last
+    visit "/o/maunder-hill/today"
+    expect(page).to have_css("html[data-pocket]", wait: 60)
+    no_signal
+    visit "/o/maunder-hill/survey/trees/#{last.id}/limb"
+    known = last.limbs.size
+    2.times do |n|
+      fill_in "Limb", with: "Z#{n + 1}"
+      fill_in "Girth, mm", with: "2#{n}0"
+      click_button "Keep it, next limb"
+      expect(page).to have_css("[data-outbox-line]", text: "#{n + 1} waiting")
+    end
+    serve
+    page.execute_script("window.dispatchEvent(new Event('online'))")
+    expect(page).to have_css("[data-outbox-line]", text: "2 sent")
+    limbs = Vestry::Records::Limb.where(tree_id: last.id).order(:id).all
+    expect([limbs.size - known, limbs.last(2).map { |limb| [limb.tag, limb.girth_mm] }])
+      .to eq [2, [["Z1", 200], ["Z2", 210]]]
+  end
+
+  # A picture that says when and where it was taken.
+  def picture(latitude:, longitude:, at: nil)
+    facts = { "exif-ifd3-GPSLatitudeRef" => "N", "exif-ifd3-GPSLatitude" => latitude,
+              "exif-ifd3-GPSLongitudeRef" => "W", "exif-ifd3-GPSLongitude" => longitude,
+              "exif-ifd2-DateTimeOriginal" => at }.compact
+    image = Vips::Image.black(400, 300).copy(interpretation: :srgb)
+    image = image.mutate { |drawn| facts.each { |name, value| drawn.set_type!(GObject::GSTR_TYPE, name, value) } }
+    File.join(Dir.mktmpdir, "limb.jpg").tap { |path| image.write_to_file(path) }
+  end
+
+  it "offers a picture's own place for a tree that has none, keeps its day, and asks of one taken far off" do
+    limb = stubs.first
+    limb.tree.update(latitude: nil, longitude: nil)
+    day = World::TODAY - 6
+    visit "/o/maunder-hill/survey/trees/#{limb.tree_id}?limb=#{limb.id}"
+    expect(page).to have_no_button("Keep it as its place")
+    attach_file "A photo of limb #{limb.tag}", picture(latitude: "50/1 36/1 9/1", longitude: "2/1 54/1 18/1",
+                                                       at: day.strftime("%Y:%m:%d 09:30:00"))
+    expect(page).to have_content("This picture was taken at 50.602500, -2.905000. Does #{limb.tree.label} stand there?")
+    click_button "Keep this photo"
+    expect(page).to have_css("figure img[alt*='#{day.day}']")
+    expect(Vestry::Records::Photo.where(limb_id: limb.id).get(:taken_on)).to eq day
+    visit "/o/maunder-hill/graft/stubs"
+    expect(page).to have_css("html[data-kept='yes']")
+    no_signal
+    find("article.stop:not([hidden]) input[type=file]", visible: :all)
+      .attach_file(picture(latitude: "50/1 36/1 9/1", longitude: "2/1 54/1 18/1"))
+    expect(page).to have_content("Does #{limb.tree.label} stand there?")
+    click_button "Keep it as its place"
+    expect(page).to have_css("[data-outbox-line]", text: "2 waiting")
+    serve
+    page.execute_script("window.dispatchEvent(new Event('online'))")
+    expect(page).to have_css("[data-outbox-line]", text: "2 sent")
+    expect(limb.tree.refresh).to have_attributes(latitude: be_within(1e-6).of(50.6025),
+                                                longitude: be_within(1e-6).of(-2.905))
+    visit "/o/maunder-hill/graft/stubs"
+    find("article.stop:not([hidden]) input[type=file]", visible: :all)
+      .attach_file(picture(latitude: "50/1 36/1 12/1", longitude: "2/1 54/1 18/1"))
+    expect(page).to have_content("This picture was taken 93 m from where #{limb.tree.label} stands.")
+    expect(page).to have_no_button("Keep it as its place")
+  end
+
   it "keeps a photo taken without signal, made small, and sends it once" do
     path = File.join(Dir.mktmpdir, "limb.jpg")
     Vips::Image.gaussnoise(3000, 2000, mean: 128, sigma: 40).cast("uchar").write_to_file(path)

@@ -28,7 +28,8 @@ RSpec.describe "The day in the pocket" do
     due = Vestry::Records::Agenda.new(here, World::TODAY).due.reject(&:wound?).first.of
     wanted = %w[today survey plan wood slip slip/walk graft graft/sheet tend tally repair] +
              ["graft/limbs/#{stub.id}", "graft/limbs/#{stub.id}/cuts", "graft/limbs/#{stub.id}/different",
-              "graft/stubs?on=#{World::TODAY}", "tend/grafts/#{due.id}"]
+              "graft/stubs?on=#{World::TODAY}", "tend/grafts/#{due.id}", "survey/trees/#{stub.tree_id}"] +
+             Vestry::DB[:trees].select_map(:id).map { |id| "survey/trees/#{id}/limb" }
     expect(wanted.map { |path| "/o/maunder-hill/#{path}" } - held.keys).to eq []
     alike = ->(html) { html.gsub(/data-made="[^"]*"/, "").gsub(/[0-9a-f]{8}-[0-9a-f-]{27}/, "") }
     ["/o/maunder-hill/tend", "/o/maunder-hill/graft/limbs/#{stub.id}/cuts"].each do |address|

@@ -248,8 +248,10 @@
     if (!file) return;
     const fields = new FormData(form);
     ["authenticity_token", "photo"].forEach((name) => fields.delete(name));
-    // Its own day, where the page is of today.
-    if (document.documentElement.dataset.day === dayOf(Date.now())) fields.set("taken_on", dayOf(file.lastModified));
+    // Its own day: as the picture says it, else the file, where the page is of today.
+    const told = await globalThis.pictures?.read(file) ?? {};
+    if (document.documentElement.dataset.day === dayOf(Date.now())) fields.set("taken_on", told.day ?? dayOf(file.lastModified));
+    globalThis.pictures?.offer(form, told);
     fields.set("client_key", crypto.randomUUID());
     const entry = { key: fields.get("client_key"), url: form.getAttribute("action"), body: new URLSearchParams(fields).toString(), photo: await small(file), label: form.dataset.photo, page: new URL(form.dataset.form, location.href).href, account, at: new Date().toISOString() };
     try { await put(entry); } catch (trouble) { form.submit(); return; }

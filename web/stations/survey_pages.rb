@@ -217,6 +217,17 @@ module Vestry
           end
         end
 
+        # Where a tree stands, as a picture of it says.
+        post "/trees/:id/place" do
+          tree = orchard.tree!(params["id"])
+          reading = read(Contracts::TreePlaceForm)
+          try(reading, ->(no) { with_words(Deeds::Refused.new(no.errors)) { show(tree, nil) } }) do |v|
+            Deeds::CorrectTree.call(tree, v.slice(:latitude, :longitude), by: actor, version: v[:version])
+            notice "#{tree.label} stands where the picture was taken."
+            redirect to("survey", "/trees/#{tree.id}")
+          end
+        end
+
         get "/photos/:id/:size" do
           photo = orchard.photo!(params["id"])
           picture = photo.picture!(params["size"])
