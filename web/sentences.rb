@@ -31,6 +31,7 @@ module Vestry
         "stock-seen" => "stock shoots were seen", "heat" => "the first heat", "gale" => "a gale", "frost" => "frost",
         "drought" => "it had been dry for three weeks", "callused" => "callus was seen",
         "joined" => "callus all round, six weeks on", "waking" => "buds wake in spring",
+        "closed" => "the stub has all but closed", "scaffold" => "it carries itself as a limb",
         "last-regraft" => "the last day for another graft", "last-bud" => "the last day for a bud"
       }.freeze
       BASES = {

@@ -32,6 +32,24 @@ module Vestry
           told.compact
         end
 
+        # Since when its stub has all but closed, and since when it carries itself as a limb, by its autumn counts.
+        #
+        # @param counts [Array<Hash>] in order, each +on+ and, where they were measured, +open_a_mm+, +open_b_mm+,
+        #   +above_mm+ and +sticks_alive+
+        # @return [Hash] +closed_on+ and +scaffold_on+, each nil while it is not yet so
+        def since(stub_mm, counts, rulebook: Rulebook.shipped)
+          closed = counts.find do |each|
+            each[:open_a_mm] && each[:open_b_mm] &&
+              Near.at_least?(1 - each[:open_a_mm] * each[:open_b_mm] / stub_mm.to_f**2,
+                             rulebook.value("reckoning.scaffold.braced_until"))
+          end
+          limb = counts.find do |each|
+            each[:above_mm] && Near.at_least?(grown_back(each[:above_mm], stub_mm, each[:sticks_alive]),
+                                              rulebook.value("reckoning.scaffold.limb_share"))
+          end
+          { closed_on: closed&.fetch(:on), scaffold_on: limb&.fetch(:on) }
+        end
+
         # A graft's own wood, in mm².
         #
         # @param sticks [Integer, nil] that live

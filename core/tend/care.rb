@@ -32,6 +32,8 @@ module Vestry
             flag :trained, default: false, help: "on a tree trained to a wall"
             flag :headed, default: true, help: "it stands on a stub: the limb above it was cut off"
             date :regraft_until, optional: true, help: "last sensible day to make it again; else by the calendar"
+            date :closed_on, optional: true, help: "since when its stub has all but closed"
+            date :scaffold_on, optional: true, help: "since when it carries itself as a limb"
             date :bud_until, optional: true, help: "last sensible day to bud its regrowth; else by the calendar"
           end
           list :observations, default: [].freeze, help: "visits to the graft" do
@@ -122,10 +124,12 @@ module Vestry
 
           # The answer of the reckoning, over one graft's facts.
           def answer
-            tasks = Rules.new(@rulebook.book("care").fetch("rules"), done: @done, today: @today, event: method(:event),
-                              fact: method(:fact), needed: method(:needed?), answered: method(:answered)).tasks
+            rules = Rules.new(@rulebook.book("care").fetch("rules"), done: @done, today: @today,
+                              event: method(:event), fact: method(:fact), needed: method(:needed?),
+                              answered: method(:answered))
+            tasks = rules.tasks
             { tasks: tasks, state: state, knit_on: knit[:on], knit_basis: knit[:basis], knit_share: knit[:share],
-              valid_until: valid_until(tasks) }
+              valid_until: valid_until(tasks, rules.told_next) }
           end
 
           private
@@ -143,12 +147,11 @@ module Vestry
 
           # Until the next day on which the state turns or another round begins; day by day while the
           # knitting still hangs on temperatures to come.
-          def valid_until(tasks)
+          def valid_until(tasks, told_next)
             return @today if knit[:basis] == "temperature-so-far" && @today <= patience_on
 
-            turns = [knit[:on], patience_on, *event("winter")&.first, @season.next_day("11-01", @today)].map do |day|
-              day - 1
-            end
+            turns = [knit[:on], patience_on, *event("winter")&.first, *told_next, @season.next_day("11-01", @today)]
+              .map { |day| day - 1 }
             turns += tasks.select { |task| task[:key].match?(/:\d+\z/) && %w[ahead open late].include?(task[:status]) }
               .map do |task|
               task[:closes_on]

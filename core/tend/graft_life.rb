@@ -16,11 +16,12 @@ module Vestry
                    "spring" => :spring, "autumn" => :autumn, "winter" => :winter, "heat" => :heat, "gale" => :gale,
                    "frost" => :frost, "drought" => :drought, "snapped" => :snapped, "fruit-seen" => :fruit_seen,
                    "callused" => :callused, "joined" => :joined, "waking" => :waking,
+                   "closed" => :closed, "scaffold" => :scaffold,
                    "last-regraft" => :last_regraft, "last-bud" => :last_bud,
                    **SEEN.to_h { |name, point| [name, [:last_seen, *point]] } }.freeze
         # What a visit or a count can answer, by the points that answer it.
         ANSWERS = { "count" => nil, "look" => %i[buds callus verdict], "stalk" => %i[leaf_stalk verdict],
-                    "callus" => %i[callus verdict], "seal" => %i[seal], "pests" => %i[pests],
+                    "callus" => %i[callus verdict], "seal" => %i[seal], "wrap" => %i[wrap], "pests" => %i[pests],
                     "stock-shoots" => %i[stock_shoots] }.freeze
         # How it can stand.
         STATES = %w[knitting false-start callused sleeping waiting late growing failed].freeze
@@ -139,6 +140,10 @@ module Vestry
           full && [[full, @graft[:grafted_on] + figure("approach_days")].max, "seen"]
         end
 
+        # Since when its stub has all but closed, and since when it carries itself as a limb.
+        def closed = @graft[:closed_on] && [@graft[:closed_on], "seen"]
+        def scaffold = @graft[:scaffold_on] && [@graft[:scaffold_on], "seen"]
+
         # The spring in which a sleeping bud wakes.
         def waking = [@season.next_day(calendar("waking"), @graft[:grafted_on] + figure("approach_days")), "calendar"]
 
@@ -147,10 +152,19 @@ module Vestry
         def winter = [next_calendar("winter"), "calendar"]
 
         def heat = weather(@climate.heat(@graft[:grafted_on], @today))
-        def gale = weather(@climate.gale(@graft[:grafted_on] + 1, @today, within: closing("after-gale")))
-        def drought = weather(@climate.dry(@graft[:grafted_on], @today))
+
+        def gale
+          young? && weather(@climate.gale(@graft[:grafted_on] + 1, @today, within: closing("after-gale")))
+        end
+
+        def drought = young? && weather(@climate.dry(@graft[:grafted_on], @today))
+
+        # Whether weather can still harm it more than the limb it stands on.
+        def young? = @today - @graft[:grafted_on] <= figure("young_days")
 
         def frost
+          return unless young?
+
           from = @observations.find { |each| MOVING.include?(each[:buds]) }&.fetch(:on)
           from && weather(@climate.frost(from, @today, within: closing("after-frost")))
         end

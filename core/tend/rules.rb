@@ -6,10 +6,14 @@ module Vestry
       # Rules of aftercare laid over what happened. A rule hangs on an event (after), opens, falls due
       # and closes so many days from it; "when" limits it to facts, "needs" to states, "every" repeats
       # it until another event; "by" ends it with one; "answered-by" a visit that says what was asked; "dated" ones come
-      # again with each event
-      # of their kind. What a person did, waived or put off stays theirs.
+      # again with each event of their kind; "yearly" ones on the same day each year, for so many "years" or until
+      # another event, told so many days "ahead". What a person did, waived or put off stays theirs.
       class Rules
         MOST_ROUNDS = 30
+        # Years for which a yearly rule is looked at; of those gone by without it, the last is told.
+        MOST_YEARS = 12
+        # Days ahead from which a yearly task is told again.
+        YEARLY_AHEAD = 90
 
         # @param rules [Hash{String=>Hash}] by name, as written in a rulebook
         # @param done [Array<Hash>] each +key+, +on+, +what+ (done, waived, put-off) and +until+
@@ -31,6 +35,9 @@ module Vestry
         #   late, passed, done, waived) and +reasons+, in order of their due day
         def tasks = @rules.flat_map { |name, rule| tasks_of(name, rule) }.sort_by { |task| [task[:due_on], task[:key]] }
 
+        # The first day on which another yearly task is told; nil where none is to come.
+        def told_next = @told_next
+
         private
 
         def tasks_of(name, rule)
@@ -42,10 +49,37 @@ module Vestry
           last = last_day(rule)
           return [] if last && last < day + rule["opens"]
 
+          return yearly(name, rule, day, basis) if rule["yearly"]
+
           # What comes again is told apart by its day.
           rule["every"] ? repeated(name, rule, day, basis) :
             [task(rule["dated"] ? "#{name}:#{day.iso8601}" : name, name, rule, day, basis)]
         end
+
+        # The first under its own name, later ones with their year; what was passed by in earlier years is let be.
+        def yearly(name, rule, day, basis)
+          tasks = years_of(rule, day).map do |on|
+            task(on == day ? name : "#{name}:#{(on + rule["due"]).year}", name, rule, on, basis)
+          end
+          tasks.select.with_index { |each, place| each[:status] != "passed" || place == tasks.size - 1 }
+        end
+
+        # The days on which it comes, as far as they are told.
+        def years_of(rule, day)
+          stop = rule["until"] && @event.call(rule["until"])&.first
+          days = Array.new(rule["years"] || MOST_YEARS) { |year| day >> 12 * year }
+          days.take_while { |on| !(stop && on > stop) && told?(rule, on, on == day ? rule["ahead"] : YEARLY_AHEAD) }
+        end
+
+        def told?(rule, on, ahead)
+          opens_on = on + rule["opens"]
+          return true if ahead.nil? || opens_on <= @today + ahead
+
+          tell_later(opens_on, ahead)
+          false
+        end
+
+        def tell_later(opens_on, ahead) = @told_next = [@told_next, opens_on - ahead].compact.min
 
         def settled?(name) = @done.keys.any? { |key| key.split(":").first == name }
 
@@ -93,8 +127,10 @@ module Vestry
 
         # The day on which what it asks was seen; nil where it was not.
         def seen(key, rule, day)
-          rule["answered-by"] && !settled_for_good?(key) ? @answered.call(rule["answered-by"], day + rule["opens"]) :
-            nil
+          return nil unless rule["answered-by"] && !settled_for_good?(key)
+
+          on = @answered.call(rule["answered-by"], day + rule["opens"])
+          on unless on && rule["yearly"] && on >= (day >> 12) + rule["opens"]
         end
 
         def settled_for_good?(key) = @done[key] && @done[key][:what] != "put-off"

@@ -6,8 +6,8 @@ module Vestry
     # change to a graft's facts, to the weather or to the rules marks what is kept as out of date (the
     # database sees to that), and days turn it over; what is out of date is reckoned anew before it is read.
     module CareSchedule
-      # Grafts older than this are no longer looked after.
-      SPAN = 700
+      # Grafts older than this are limbs like any other.
+      LOOKED_AFTER = 3650
       CHUNK = 2000
       # What opens later than this is not kept yet; what is kept is reckoned anew in good time before.
       AHEAD = 75
@@ -69,7 +69,8 @@ module Vestry
 
       # Those too old to be looked after hold for good; it is asked first, so that they cost nothing.
       def settle_old(orchard, today)
-        old = DB[:grafts].where(orchard_id: orchard.id).where(Sequel[:grafted_on] < today - SPAN).select(:id)
+        old = DB[:grafts].where(orchard_id: orchard.id).where(Sequel[:grafted_on] < today - LOOKED_AFTER)
+          .select(:id)
         rows = stale(orchard, today).unordered.where(graft_id: old)
         return if rows.empty?
 
@@ -179,14 +180,14 @@ module Vestry
         include Enumerable
 
         COLUMNS = [Sequel[:grafts][:id], Sequel[:grafts][:orchard_id], :grafted_on, :technique, :wrap, :seal, :cover,
-                   :sticks, :brace, :cut_mm, :form, :grafter, Sequel[:grafts][:tended_by], :lost_on, :species, :row,
-                   :number,
-                   :tag].freeze
+                   :sticks, :brace, :cut_mm, :stub_mm, :form, :grafter, Sequel[:grafts][:tended_by], :lost_on, :species,
+                   :row, :number, :tag].freeze
         # What care follows from, beside visits and what was done.
         ASKED = %i[grafted_on technique species wrap seal cover sticks brace headed trained].freeze
         SEEN = %i[seen_on buds leaf_stalk callus longest_shoot_mm verdict seal_state wrap_state stock_shoots pests 
 snapped fruit]
           .freeze
+        COUNTED = %i[tallied_on alive open_a_mm open_b_mm above_mm sticks_alive].freeze
         DONE = %i[key done_on what until_on why].freeze
 
         # @param whole [Boolean] those on limbs that are gone or were worked over too
@@ -245,7 +246,7 @@ snapped fruit]
           end
         end
         def counts
-          @counts ||= listed(%i[tallied_on alive]) do
+          @counts ||= listed(COUNTED) do
             DB[:tallies].where(graft_id: @ids, hidden_at: nil).where(Sequel[:tallied_on] <= @today)
               .order(:tallied_on, :id)
           end
@@ -262,12 +263,12 @@ snapped fruit]
           end
         end
 
-        def climate = @climate ||= @orchard.weather(@today).climate(@today - SPAN - 40)
+        def climate = @climate ||= @orchard.weather(@today).climate(@today - LOOKED_AFTER - 40)
 
         def care(graft)
           lost = graft[:lost_on]
           seen, counted, settled = observations[graft[:id]], counts[graft[:id]], done[graft[:id]]
-          @told[[graft.values_at(*ASKED), lost, seen, counted, settled]] ||=
+          @told[[graft.values_at(*ASKED), counted && graft[:stub_mm], lost, seen, counted, settled]] ||=
             CareAnswer.new(reckoned(graft, seen || [], counted || [], settled || []), span)
         end
 
@@ -285,9 +286,11 @@ snapped fruit]
 
         def reckoned(graft, seen, counted, settled)
           visits = seen.map { |row| CoreInputs.visit(SEEN.zip(row).to_h) }
+          counts = counted.map { |row| %i[on alive open_a_mm open_b_mm above_mm sticks_alive].zip(row).to_h }
           Core::Tend::Care.of({ **graft.slice(*ASKED - [:technique]), method: graft[:technique], **last_days(graft),
+                                **Core::Tally::Scaffold.since(graft[:stub_mm], counts, rulebook: @book),
                                 southern: @orchard.southern?, lost_on: graft[:lost_on],
-                                counts: counted.map { |on, alive| { on: on, alive: alive } } }, visits, climate,
+                                counts: counts.map { |each| each.slice(:on, :alive) } }, visits, climate,
                               settled.map { |row| %i[key on what until why].zip(row).to_h }, @orchard.school, @today,
                               @book)
         end

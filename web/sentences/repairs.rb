@@ -105,6 +105,12 @@ module Vestry
         end
 
         def task_words(task) = orchard.rulebook.task(task[:rule])
+
+        # Days for which what is settled or passed by is still shown among the tasks of today.
+        STILL_SHOWN = 60
+        def task_over?(task)
+          !%w[open late ahead].include?(task[:status]) && task[:closes_on] < today - STILL_SHOWN
+        end
       end
     end
   end

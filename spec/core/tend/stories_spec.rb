@@ -51,7 +51,8 @@ RSpec.describe "The stories of grafts", :core do
       "label-look 09-15 10-30 12-14 ahead",
       "tally 09-15 10-30 11-29 ahead",
       "whitewash-winter 10-15 11-14 12-24 ahead",
-      "thin-ring 12-15 02-13 03-15 ahead"
+      "thin-ring 12-15 02-13 03-15 ahead",
+      "no-fruit 05-15 05-30 06-29 ahead"
     ]
   end
 
@@ -70,7 +71,8 @@ RSpec.describe "The stories of grafts", :core do
       "label-look 09-15 10-30 12-14 ahead",
       "tally 09-15 10-30 11-29 ahead",
       "whitewash-winter 10-15 11-14 12-24 ahead",
-      "thin-ring 12-15 02-13 03-15 ahead"
+      "thin-ring 12-15 02-13 03-15 ahead",
+      "no-fruit 05-15 05-30 06-29 ahead"
     ]
   end
 
@@ -92,7 +94,8 @@ RSpec.describe "The stories of grafts", :core do
       "label-look 09-15 10-30 12-14 ahead",
       "tally 09-15 10-30 11-29 ahead",
       "whitewash-winter 10-15 11-14 12-24 ahead",
-      "thin-ring 12-15 02-13 03-15 ahead"
+      "thin-ring 12-15 02-13 03-15 ahead",
+      "no-fruit 05-15 05-30 06-29 ahead"
     ]
   end
 
@@ -135,7 +138,8 @@ RSpec.describe "The stories of grafts", :core do
       "label-look 09-15 10-30 12-14 ahead",
       "tally 09-15 10-30 11-29 ahead",
       "whitewash-winter 10-15 11-14 12-24 ahead",
-      "thin-ring 12-15 02-13 03-15 ahead"
+      "thin-ring 12-15 02-13 03-15 ahead",
+      "no-fruit 05-15 05-30 06-29 ahead"
     ]
   end
 
@@ -155,7 +159,8 @@ RSpec.describe "The stories of grafts", :core do
       "label-look 09-15 10-30 12-14 ahead",
       "tally 09-15 10-30 11-29 ahead",
       "whitewash-winter 10-15 11-14 12-24 ahead",
-      "thin-ring 12-15 02-13 03-15 ahead"
+      "thin-ring 12-15 02-13 03-15 ahead",
+      "no-fruit 05-15 05-30 06-29 ahead"
     ]
   end
 
@@ -249,8 +254,36 @@ today: "2026-04-21" })).to eq [
       "label-look 09-15 10-30 12-14 ahead",
       "tally 09-15 10-30 11-29 ahead",
       "whitewash-winter 10-15 11-14 12-24 ahead",
-      "thin-ring 12-15 02-13 03-15 ahead"
+      "thin-ring 12-15 02-13 03-15 ahead",
+      "no-fruit 05-15 05-30 06-29 ahead"
     ]
+  end
+
+  it "has something due each summer until it is a limb, and one look a year from then on" do
+    graft = self.class.graft(brace: true, closed_on: "2028-10-20", scaffold_on: "2029-10-18")
+    seen = [{ on: "2026-05-20", buds: "leafing", verdict: "took" }]
+    open = lambda do |today, **facts|
+      told({ graft: graft, today: today, observations: seen, **facts })
+        .filter_map { |line| line.split.first if line.match?(/ (open|late)$/) }
+    end
+    expect(open["2027-06-10"]).to contain_exactly("no-fruit", "year-stock-shoots", "year-pests", "year-ties",
+                                                  "year-brace")
+    expect(open["2028-06-10"]).to contain_exactly("year-stock-shoots:2028", "year-pests:2028", "year-ties:2028",
+                                                  "year-brace:2028")
+    expect(open["2028-11-10"]).to contain_exactly("tally:2028", "brace-off")
+    expect(open["2029-06-10"]).to contain_exactly("year-stock-shoots:2029", "year-pests:2029", "year-ties:2029")
+    expect(open["2029-10-01"]).to contain_exactly("tally:2029")
+    expect(open["2030-06-10"]).to eq []
+    expect(open["2030-07-10"]).to eq ["yearly-look"]
+    expect(open["2034-07-10"]).to eq ["yearly-look:2034"]
+    looked = { done: [{ key: "yearly-look:2034", on: "2034-07-02" }] }
+    expect(open["2034-07-10", **looked]).to eq []
+  end
+
+  it "takes an autumn's count for that autumn alone" do
+    counts = [{ on: "2026-10-10", alive: true }, { on: "2028-10-12", alive: true }]
+    tallies = told({ today: "2028-10-20", counts: counts, observations: [TOOK] }).grep(/^tally/)
+    expect(tallies).to eq ["tally 09-15 10-30 11-29 done", "tally:2028 09-15 10-30 11-29 done"]
   end
 
   it "fruit in its second summer" do
@@ -273,8 +306,13 @@ today: "2026-04-21" })).to eq [
       "tally 09-15 10-30 11-29 passed",
       "whitewash-winter 10-15 11-14 12-24 passed",
       "thin-ring 12-15 02-13 03-15 passed",
+      "year-one-shoot 12-15 02-13 03-15 passed",
+      "year-feed 02-23 03-30 05-04 passed",
       "no-fruit 05-15 05-30 06-29 late",
-      "fruit-off:2027-06-01 06-01 06-06 07-01 open"
+      "year-pests 05-15 06-04 07-04 open",
+      "year-stock-shoots 05-15 06-05 07-14 open",
+      "fruit-off:2027-06-01 06-01 06-06 07-01 open",
+      "year-ties 05-30 06-29 08-13 open"
     ]
   end
 
@@ -292,7 +330,8 @@ today: "2026-04-21" })).to eq [
       "label-look 09-15 10-30 12-14 ahead",
       "tally 09-15 10-30 11-29 ahead",
       "whitewash-winter 10-15 11-14 12-24 ahead",
-      "thin-ring 12-15 02-13 03-15 ahead"
+      "thin-ring 12-15 02-13 03-15 ahead",
+      "no-fruit 05-15 05-30 06-29 ahead"
     ]
   end
 end
