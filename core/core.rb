@@ -38,6 +38,7 @@ module Vestry
       autoload :Bloom, "#{__dir__}/plan/bloom"
       autoload :ChangedCut, "#{__dir__}/plan/changed_cut"
       autoload :Frost, "#{__dir__}/plan/frost"
+      autoload :FrostStages, "#{__dir__}/plan/frost_stages"
       autoload :AfterBreak, "#{__dir__}/plan/after_break"
       autoload :BudFallback, "#{__dir__}/plan/bud_fallback"
       autoload :LimbWays, "#{__dir__}/plan/limb_ways"

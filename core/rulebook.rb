@@ -128,6 +128,9 @@ module Vestry
           .fetch("seasons")
       end
 
+      # Whether a kind keeps its leaves: it has no winter's sleep, and goes by the calendar.
+      def evergreen?(species) = book("species").dig("names", species, "evergreen") == true
+
       # Every kind the compatibility matrix knows, as stock or scion.
       def kin_names
         @kin_names ||= book("compatibility").fetch("pairs").then do |pairs|

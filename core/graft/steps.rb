@@ -20,7 +20,9 @@ module Vestry
         # @yieldreturn [String] as it is said
         def of(technique, figures, stub_mm:, species:, school:, rulebook: Rulebook.shipped, &say)
           kind = rulebook.method_fact(technique, "cuts")
-          suited(kind, stub_mm, school, rulebook).map do |step|
+          leafy = rulebook.evergreen?(species)
+          steps = suited(kind, stub_mm, school, rulebook).select { |step| [nil, leafy].include?(step["evergreen"]) }
+          steps.map do |step|
             { does: filled(step["does"], figures, species, rulebook, &say), second: step["second"] == true }
           end
         end

@@ -47,6 +47,8 @@ module Vestry
           facts = rulebook.book("species").dig("names", species) || {}
           warm = rulebook.value("reckoning.graft_day.callus_kinds").key?(species)
           [*([{ code: "kind_bleeds", days: rulebook.value("reckoning.graft_day.bleed_days") }] if facts["bleeds"]),
+           *([{ code: "kind_evergreen", night_c: rulebook.value("reckoning.graft_day.evergreen_night"),
+                days: rulebook.value("care.figures.evergreen_shade") }] if rulebook.evergreen?(species)),
            *([{ code: "kind_warm", species: species, bag: cover != "foil-and-bag" }] if warm)]
         end
         private_class_method :trained, :large, :kind

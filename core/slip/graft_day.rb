@@ -60,6 +60,7 @@ module Vestry
             limit(@day[:gust_ms], "gust", "day_gust", :ms) if @ladder
             limit(@day[:max_c], "heat", "day_heat", :celsius)
             limit(deficit, "dry_air", "day_dry_air", :kpa)
+            evergreen if @rulebook.evergreen?(@species)
             @needs_slip ? at_slip : asleep
             { date: @day[:date], verdict: verdict, slip: @likely, reasons: @wait + @marginal }
           end
@@ -78,6 +79,12 @@ module Vestry
             if @likely < book("slip_even") - Near::TOLERANCE then @wait << { code: "day_slip", likely: @likely }
             elsif @likely < book("slip_sure") - Near::TOLERANCE then @marginal << { code: "day_slip", likely: @likely }
             end
+          end
+
+          # Kinds that never sleep stand still in cool nights.
+          def evergreen
+            least = book("evergreen_night")
+            @wait << { code: "day_cool_night", celsius: @day[:min_c] } if @day[:min_c] < least - Near::TOLERANCE
           end
 
           # What callus and bark in sap do not bear.

@@ -172,7 +172,8 @@ module Vestry
       end
 
       def in_moist_soil(species, threshold)
-        outlook = outlook(species)
+        # A kind that keeps its leaves has no winter's sleep to count from.
+        outlook = outlook(species) unless @book.evergreen?(species)
         return by_calendar(species).merge(threshold_dd: threshold) unless outlook
 
         told = Core::Slip::Forecast.of(outlook, threshold, observed(species).size, @book)

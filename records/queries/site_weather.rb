@@ -139,9 +139,11 @@ module Vestry
       def usual_dd(base_c, month_day) = past.usual_dd(base_c, month_day)
       def reached(base_c, degree_days) = past.reached(base_c, degree_days)
 
-      # Expected frost loss of a variety's flowers here, from its usual bloom and the past years.
+      # Expected frost loss of a variety here, from its usual bloom and the past years: of its flowers, and of swelling
+      # buds and fruitlets beside.
       #
-      # @return [Hash, nil] the frost reckoning's answer with +base_c+, +from_dd+, +to_dd+
+      # @return [Hash, nil] the frost reckoning's answer for its bloom, with +base_c+, +from_dd+, +to_dd+ and +stages+:
+      #   the mean loss of each stage of Core::Plan::FrostStages
       def frost(variety)
         unless variety.bloom_from && variety.bloom_to && years.any? && Core::Rulebook.shipped.species_names
           .include?(variety.species)
@@ -152,10 +154,9 @@ module Vestry
         from, to = usual_dd(base, variety.bloom_from), usual_dd(base, variety.bloom_to)
         return nil unless from && to && to >= from
 
-        Core::Plan::Frost.reckon({ base_c: base, from_dd: from, to_dd: to,
-                                   history: years.map { |year| year.map { |each| each.slice(:date, :min_c,
-                                     :max_c) } } })
-                         .merge(base_c: base, from_dd: from, to_dd: to)
+        history = years.map { |year| year.map { |each| each.slice(:date, :min_c, :max_c) } }
+        Core::Plan::FrostStages.of(species: variety.species, base_c: base, from_dd: from, to_dd: to, history: history,
+                                   rulebook: @orchard.rulebook).merge(base_c: base, from_dd: from, to_dd: to)
       end
 
       private

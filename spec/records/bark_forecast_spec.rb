@@ -37,6 +37,15 @@ RSpec.describe Vestry::Records::BarkForecast do
                                            p90: today + 59)
   end
 
+  it "goes by the calendar for a kind that keeps its leaves, whatever the weather" do
+    springs
+    leafy = tree(here, species: "citrus")
+    # Its 75th day from 1 February, three days later a degree north of 38.
+    usual = Date.new(2026, 2, 1) + 75 + ((50.6 - 38) * 3).round
+    expect(told(leafy)).to have_attributes(basis: "calendar", p50: be_within(1).of(usual))
+    expect(told(first).basis).to eq "weather"
+  end
+
   it "believes its eyes: a tree seen to slip slips, one that did not lift comes later" do
     springs
     see(first, Date.new(2026, 2, 27), true)

@@ -48,6 +48,7 @@ module Vestry
           "#{orchard.units == 'imperial' ? format('%.2f in', r[:mm] / 25.4) : "#{r[:mm].round} mm"} of rain."
         end
         def say_day_gust(r) = "Gusts of #{r[:ms].round} m/s: not on a ladder."
+        def say_day_cool_night(r) = "A night of #{warmth(r[:celsius])}: an evergreen stands still in it."
         def say_day_frost(r) = "Frost (#{warmth(r[:celsius])}) on #{short_day(r[:on])}."
         def say_day_callus(r)
           "Too cold for its callus, #{percent(r[:rate])} of its best: wait for warmth, or cover it."

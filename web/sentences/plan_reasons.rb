@@ -105,6 +105,11 @@ module Vestry
           "cut " \
           "is dry."
         end
+        def say_kind_evergreen(r)
+          "Evergreen: no winter's sleep to count from, so its days are the calendar's. Take leafy wood on the day, " \
+          "cut the leaves off and keep their stalks; graft when nights stay above #{warmth(r[:night_c])}; bag it, " \
+          "and shade the bag for #{counted(r[:days] / 7, 'week')}."
+        end
         def say_kind_warm(r)
           "#{species_name(r[:species])} knits only in warmth: wait for days near its best" \
           "#{r[:bag] ? ', and put a bag over the union: it adds some three degrees' : ', under the bag'}."
