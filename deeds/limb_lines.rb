@@ -23,7 +23,7 @@ module Vestry
       def judged
         @judged ||= reads.map do |read|
           others = reads.take_while { |other| !other.equal?(read) }.select(&:ok?).map(&:values)
-          why = read.ok? && SurveyLimbs.impossible(@tree, read.values, others: others)
+          why = read.ok? && SurveyLimbs.impossible(@tree, read.values, others)
           why ? read.dup.tap { |each| each.word, each.why = "from", why } : read
         end
       end

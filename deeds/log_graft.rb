@@ -12,7 +12,7 @@ module Vestry
       #   the stub and the method do not go together
       #   unexplained, or the bundle has not so many sticks left
       def self.call(limb, values, by:, today:, bundle: nil)
-        against = against(limb, values)
+        against = values[:known_since] ? nil : against(limb, values)
         errors = errors(limb, values, against, today)
         raise Refused, errors if errors.any?
 
@@ -20,7 +20,7 @@ module Vestry
           # Two phones that log the same limb wait for each other.
           limb.locked
           again!(limb, values)
-          BeginSheet.call(limb.orchard, today) if values[:grafted_on] == today
+          BeginSheet.call(limb.orchard, today) if values[:grafted_on] == today && !values[:known_since]
           graft = Ledger.add(Records::Graft, values.except(:again).merge(orchard_id: limb.orchard_id, limb_id: limb.id,
             against_reason: against && values[:against_reason]), by: by)
           next graft if Records::Stick.used_for?(graft)
@@ -38,7 +38,7 @@ module Vestry
       end
 
       def self.errors(limb, values, against, today)
-        found = day_errors(limb, values[:grafted_on], today)
+        found = values[:known_since] ? known_errors(values, today) : day_errors(limb, values[:grafted_on], today)
         if against && values[:against_reason].to_s.strip.empty?
           found[:against_reason] = ["#{against} It can be kept with a reason."]
         end
@@ -73,6 +73,14 @@ module Vestry
           end
           gone = gone.flat_map(&:children).reject(&:gone_on)
         end
+      end
+
+      # One that stood before anybody here wrote it down: its day may be a guess, before the day it is known since.
+      def self.known_errors(values, today)
+        return { known_since: ["lies in the future; #{today.iso8601} is the latest"] } if values[:known_since] > today
+        return {} unless values[:grafted_on] > values[:known_since]
+
+        { known_since: ["is before the day of the graft, which may be a guess but is not later"] }
       end
 
       def self.day_errors(limb, day, today)
@@ -122,7 +130,7 @@ module Vestry
         "#{name} works from #{Core::Measure.say(low, units)}#{" to #{Core::Measure.say(high, units)}" if high}; " \
           "this stub is #{Core::Measure.say(stub, units)}."
       end
-      private_class_method :against, :errors, :day_errors, :again!, :fell, :crowded, :out_of_season
+      private_class_method :against, :errors, :day_errors, :known_errors, :again!, :fell, :crowded, :out_of_season
     end
   end
 end

@@ -21,8 +21,30 @@ module Vestry
           errors = errors(limb, values, today)
           raise Refused, errors if errors.any?
 
-          change(limb, values, by)
-          Ledger.add(Records::LimbEvent, values.merge(orchard_id: limb.orchard_id, limb_id: limb.id, by: by), by: by)
+          changes = []
+          change(limb, values, ->(row, facts, why) { changes.concat(changed(row, facts, by, why)) })
+          Ledger.add(Records::LimbEvent, values.merge(orchard_id: limb.orchard_id, limb_id: limb.id, by: by,
+                                                      changes: Sequel.pg_jsonb(changes)), by: by)
+        end
+      end
+
+      # Writes facts of a row, and tells what they were and are, so that it can be taken back.
+      def self.changed(row, facts, by, why)
+        before = row.values.slice(*facts.keys)
+        Ledger.change(row, facts, by: by, why: why)
+        facts.filter_map do |column, now|
+          next if before[column] == now
+
+          { table: row.class.table_name.to_s, id: row.id, column: column.to_s, was: plain(before[column]),
+            now: plain(now) }
+        end
+      end
+
+      def self.plain(value)
+        case value
+        when BigDecimal then value.to_f
+        when Date then value.iso8601
+        else value
         end
       end
 
@@ -30,6 +52,8 @@ module Vestry
         found = day_errors(limb, values[:happened_on], today)
         found[:kind] = ["#{limb.label} has come off"] if limb.gone_on
         left = values[:left_mm]
+        return found.merge(off_errors(limb)) if values[:kind] == "taken-off"
+
         if Records::LimbEvent::SHORTER.include?(values[:kind])
           found[:left_mm] = shorter(limb, left) if shorter(limb, left)
         elsif values[:kind] == "regrown"
@@ -38,6 +62,16 @@ module Vestry
           found[:rise_deg] = ["say how it rises now, in degrees"]
         end
         found
+      end
+
+      # A limb is not taken off with a living graft on it, or on what grows from it.
+      def self.off_errors(limb)
+        standing = standing(limb).find { |each| living(each) }
+        standing ? { happened_on: ["#{standing.label} carries a living graft"] } : {}
+      end
+
+      def self.standing(limb)
+        [limb, *limb.children.reject { |each| each.gone_on || each.hidden? }.flat_map { |each| standing(each) }]
       end
 
       # Why so much cannot be left, in a list; nil where it can.
@@ -66,43 +100,44 @@ module Vestry
         { happened_on: ["is before #{limb.label} was surveyed, on #{limb.surveyed_on.iso8601}"] }
       end
 
-      def self.change(limb, values, by)
+      # @param write [Proc] of a row, its facts and why
+      def self.change(limb, values, write)
         why = Records::LimbEvent::KINDS.fetch(values[:kind])
         case values[:kind]
-        when "tied-down" then Ledger.change(limb, { rise_deg: values[:rise_deg] }, by: by, why: why)
-        when "regrown" then lengthen(limb, values[:left_mm], by, why)
+        when "tied-down" then write.call(limb, { rise_deg: values[:rise_deg] }, why)
+        when "regrown" then lengthen(limb, values[:left_mm], write, why)
+        when "taken-off" then come_off([limb], values, write, why)
         else
-          values[:left_mm].zero? ? come_off([limb], values, by, why) : lengthen(limb, values[:left_mm], by, why)
+          values[:left_mm].zero? ? come_off([limb], values, write, why) : lengthen(limb, values[:left_mm], write, why)
           beyond = limb.children.select { |each| each.fork_mm >= values[:left_mm] }
-          come_off(beyond, values, by, why)
-          lose(limb, values, by)
+          come_off(beyond, values, write, why)
+          lose(limb, values, write)
         end
       end
 
-      def self.lengthen(limb, mm, by, why)
-        Ledger.change(limb, { length_mm: mm, length_typed: nil }, by: by, why: why)
-      end
+      def self.lengthen(limb, mm, write, why) = write.call(limb, { length_mm: mm, length_typed: nil }, why)
 
       # A limb, and all that grows on it.
-      def self.come_off(limbs, values, by, why)
+      def self.come_off(limbs, values, write, why)
         limbs.reject { |each| each.gone_on || each.hidden? }.each do |each|
-          Ledger.change(each, { gone_on: values[:happened_on] }, by: by, why: why)
-          lose(each, values, by)
-          come_off(each.children, values, by, why)
+          write.call(each, { gone_on: values[:happened_on] }, why)
+          lose(each, values, write)
+          come_off(each.children, values, write, why)
         end
       end
 
       # A graft beyond what is left is lost with it.
-      def self.lose(limb, values, by)
+      def self.lose(limb, values, write)
         graft = living(limb) or return
-        Ledger.change(graft, { lost_on: [values[:happened_on], graft.grafted_on].max, lost_cause: LOSSES[values[:kind]],
-                               lost_note: "the limb #{Records::LimbEvent::KINDS.fetch(values[:kind])} below it" },
-                      by: by)
+        write.call(graft, { lost_on: [values[:happened_on], graft.grafted_on].max,
+                            lost_cause: LOSSES.fetch(values[:kind]),
+                            lost_note: "the limb #{Records::LimbEvent::KINDS.fetch(values[:kind])} below it" }, nil)
       end
 
       def self.living(limb) = limb.graft&.then { |graft| graft unless graft.fate == "lost" }
       def self.say(limb, mm) = Core::Measure.say(mm, limb.orchard.units)
-      private_class_method :errors, :shorter, :longer, :day_errors, :change, :lengthen, :come_off, :lose, :living, :say
+      private_class_method :errors, :changed, :plain, :off_errors, :standing, :shorter, :longer, :day_errors, :change,
+                           :lengthen, :come_off, :lose, :living, :say
     end
   end
 end

@@ -60,7 +60,7 @@ module Vestry
       # Why a limb cannot leave what it grows from there, in words; nil when it can.
       #
       # @param others [Array<Hash>] limbs read before it that are not kept yet
-      def self.impossible(tree, values, others: [])
+      def self.impossible(tree, values, others = [])
         past_the_end(tree, values) || BesideLeader.wrong(tree, values, tree.limbs.map(&:values) + others)
       end
 

@@ -9,27 +9,11 @@ module Vestry
       # @return [Records::Limb]
       # @raise [Refused] where a living graft stands on it, or the day is to come
       def self.call(limb, on:, today:, by:)
-        raise Refused, on: ["lies in the future; #{today.iso8601} is the latest"] if on > today
-        raise Refused, on: ["is before #{limb.label} was surveyed"] if on < limb.surveyed_on
+        return limb.refresh if limb.gone_on
 
-        DB.transaction do
-          limb.tree.locked
-          limb = limb.locked or raise Records::Missing
-          next limb if limb.gone_on
-
-          gone = [limb, *branches(limb)]
-          standing = gone.find { |each| each.graft && each.graft.fate != "lost" }
-          raise Refused, on: ["#{standing.label} carries a living graft"] if standing
-
-          gone.each { |each| Ledger.change(each, { gone_on: on }, by: by, why: "taken off") }
-          limb.refresh
-        end
+        RecordLimbEvent.call(limb, { kind: "taken-off", happened_on: on, left_mm: 0 }, by: by, today: today)
+        limb.refresh
       end
-
-      def self.branches(limb)
-        limb.children.reject { |each| each.gone_on || each.hidden? }.flat_map { |each| [each, *branches(each)] }
-      end
-      private_class_method :branches
     end
   end
 end

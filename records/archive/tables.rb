@@ -80,7 +80,7 @@ module Vestry
                 refs: { variety_id: "varieties" }, without: %i[map_x map_y import_id]),
             one("limbs", key: "r_tree.key || ' ' || t.tag",
                 refs: { tree_id: "trees", parent_id: "limbs", variety_id: "varieties" }, without: %i[import_id]),
-            one("limb_events", refs: { limb_id: "limbs" }),
+            one("limb_events", refs: { limb_id: "limbs" }, without: %i[changes]),
             one("sites", key: "r_tree.key || ' ' || t.tag", refs: { tree_id: "trees", limb_id: "limbs" })
           ]
         end

@@ -8,8 +8,8 @@ module Vestry
       many_to_one :limb
 
       KINDS = { "broken" => "broke", "died-back" => "died back", "headed" => "was headed back",
-                "tied-down" => "was tied down", "regrown" => "grew again" }.freeze
-      # Those that leave less of the limb than stood.
+                "taken-off" => "was taken off", "tied-down" => "was tied down", "regrown" => "grew again" }.freeze
+      # Those that leave less of the limb than stood, and want a word on what becomes of it.
       SHORTER = %w[broken died-back headed].freeze
 
       def self.of(limb) = in_sight.where(limb_id: limb.id).order(:happened_on, :id).all

@@ -68,8 +68,10 @@ module Vestry
 
       def span = @orchard.season.span(@season)
 
+      # Those that were found standing say nothing of how many were made.
       def made
-        all = DB[:grafts].where(Sequel[:grafts][:orchard_id] => @orchard.id, Sequel[:grafts][:hidden_at] => nil)
+        all = DB[:grafts].where(Sequel[:grafts][:orchard_id] => @orchard.id, Sequel[:grafts][:hidden_at] => nil,
+                                known_since: nil)
           .where(Sequel[:grafted_on] <= @today).order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(@most)
         @season ? all.where(grafted_on: span) : all
       end

@@ -15,8 +15,8 @@ module Vestry
       # Trees that are marked for one matter.
       MOST_TREES = 200
       # What it follows from, besides the orchard and the day.
-      FROM = (StubWindows::FROM + %w[tasks_done sites plan_sites wood_promises bundle_checks wounds wound_margins
-                                     bridge_scions wound_visits scion_fates]).freeze
+      FROM = (StubWindows::FROM + %w[limb_events tasks_done sites plan_sites wood_promises bundle_checks wounds
+                                     wound_margins bridge_scions wound_visits scion_fates]).freeze
 
       # As it was worked out last, while nothing it follows from was changed.
       #
@@ -69,6 +69,9 @@ module Vestry
 
       def survey
         return matter("survey", 1) if @orchard.tree_count.zero?
+
+        broken = BrokenLimbs.of(@orchard, @today)
+        return matter("survey", 2, broken.map { |event| event.limb.tree_id }.uniq) if broken.any?
 
         bare = TreeQueries.bare_tree(@orchard)
         bare && matter("survey", 6, [bare.id])

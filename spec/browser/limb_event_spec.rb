@@ -24,5 +24,12 @@ RSpec.describe "What happens to a limb" do
     expect(page).to have_css("section", text: /After it broke, what to do.*(Graft it|Leave it|Renew it)/m)
     expect(page).to have_css(".story li", text: "It broke; 1.10 m is left")
     expect(limb.reload.length_mm.to_f).to eq 1100.0
+    visit "/o/maunder-hill/today"
+    expect(page).to have_content("#{limb.label} broke on")
+    visit "/o/maunder-hill/survey/trees/#{standing.id}?limb=#{limb.id}"
+    click_button "Take this back"
+    expect(page).to have_content("Taken back: #{limb.label} stands as it did before.")
+    expect(outline.call).to eq before
+    expect(limb.reload.length_mm.to_f).to eq 2400.0
   end
 end

@@ -31,6 +31,22 @@ RSpec.describe "Planning and logging a graft" do
     expect(Vestry::Records::Graft.count).to eq 0
   end
 
+  it "takes in a graft that stood before the survey, with the day it is known since, and does not count it" do
+    old = { grafted_on: Date.new(2019, 4, 1), technique: "rind", stub_mm: 20.0 }
+    expect(refusal { log(**old, known_since: today + 1) }).to include(:known_since)
+    expect(refusal { log(**old, known_since: Date.new(2019, 3, 1)) }).to include(:known_since)
+    made = log(**old, known_since: Date.new(2025, 1, 10))
+    expect(made).to have_attributes(grafted_on: Date.new(2019, 4, 1), known_since: Date.new(2025, 1, 10),
+                                    against_reason: nil)
+    made.update(lost_on: nil)
+    Vestry::Records::Tally.create(orchard_id: here.id, graft_id: made.id, season: 2025, alive: true,
+                                  tallied_on: Date.new(2025, 10, 1))
+    counted = -> { Vestry::Records::Outcomes.new(here, today, most: 50).counted.sum { |row| row[:trials] } }
+    expect(counted.call).to eq 0
+    made.update(known_since: nil)
+    expect(counted.call).to eq 1
+  end
+
   it "keeps a method that does not fit only with a reason" do
     expect(refusal { log(stub_mm: 20.0) }[:against_reason].first)
       .to match(/Rind graft works from 25 mm to 120 mm; this stub is 20 mm/)

@@ -57,6 +57,55 @@ RSpec.describe Vestry::Deeds::RecordLimbEvent do
     expect(refusal("broken", left_mm: 0.0)[:kind].first).to include("has come off")
   end
 
+  it "is taken back whole: the limb, what grew on it and the graft are as they were, and nothing of it is told" do
+    high = branch("A1", 1500)
+    made = graft(stock, grafted_on: Date.new(2026, 4, 20), cut_mm: 700)
+    event = happens("broken", left_mm: 500.0)
+    Vestry::Deeds::TakeBackEvent.call(event, by: "Tam")
+    expect([stock.reload.length_mm.to_f, high.reload.gone_on, made.reload.lost_on, made.lost_cause])
+      .to eq [2400.0, nil, nil, nil]
+    expect(Vestry::Records::LimbEvent.of(stock)).to eq []
+    # Again, and it is no different.
+    Vestry::Deeds::TakeBackEvent.call(event, by: "Tam")
+    expect(stock.reload.length_mm.to_f).to eq 2400.0
+  end
+
+  it "is not taken back once something that it changed was changed since, and says what" do
+    event = happens("broken", left_mm: 1200.0)
+    stock.update(length_mm: 1000)
+    expect { Vestry::Deeds::TakeBackEvent.call(event, by: "Tam") }
+      .to raise_error(Vestry::Deeds::Refused, /A1 A was changed since: length/)
+    expect(Vestry::Records::LimbEvent.of(stock.reload).size).to eq 1
+  end
+
+  it "takes a limb off that carries nothing living, and tells it with the rest" do
+    made = graft(stock, grafted_on: Date.new(2026, 4, 20), cut_mm: 700)
+    expect(refusal("taken-off", left_mm: 0)[:happened_on].first).to include("carries a living graft")
+    made.update(lost_on: today, lost_cause: "unknown")
+    Vestry::Deeds::TakeOff.call(stock, on: today, today: today, by: "Tam")
+    expect(stock.reload.gone_on).to eq today
+    expect(Vestry::Records::LimbEvent.of(stock).map(&:kind)).to eq ["taken-off"]
+  end
+
+  it "waits for a word until a plan or a graft says what becomes of it" do
+    waiting = -> { Vestry::Records::BrokenLimbs.of(here, today).map { |event| [event.limb.label, event.kind] } }
+    happens("broken", left_mm: 1200.0)
+    happens("headed", left_mm: 1000.0)
+    happens("tied-down", limb: limb(standing, "B"), rise_deg: 10)
+    expect(waiting.call).to eq [["A1 A", "headed"]]
+    expect(Vestry::Web::Headline.new(here, today).survey)
+      .to eq "A1 A was headed back on 3 August: graft it, leave it to a branch, or renew it."
+    board = Vestry::Records::TodayBoard.new(here, today)
+    expect(board.matters.find { |matter| matter.station == "survey" }).to have_attributes(urgency: 2,
+                                                                                         trees: [standing.id])
+    Vestry::Deeds::DecideLimb.call(stock.reload, { role: "renew" }, by: "Orla", season: 2027)
+    expect(waiting.call).to eq []
+    other = limb(standing, "C", length_mm: 2000)
+    happens("broken", limb: other, left_mm: 900.0)
+    graft(other, grafted_on: today)
+    expect([waiting.call, Vestry::Records::BrokenLimbs.of(here, today + 500)]).to eq [[], []]
+  end
+
   it "keeps one that is sent twice at once once" do
     key = SecureRandom.uuid
     stock

@@ -72,6 +72,8 @@ RSpec.describe "Writing through the interface for programs" do
                                                 bearing: 45, rise: 50 }, id: tree)
     expect(write(:put, "limbs/{id}", { girth: "23 cm", length: "2.4 m", fork: "90 cm", bearing: 45, rise: 40,
                                        version: limbs[0]["version"] }, id: limbs[0]["id"])["girth_mm"]).to eq 230
+    expect(write(:post, "limbs/{id}/events", { kind: "tied-down", happened_on: "2026-05-18", rise: 20 },
+                 id: branch["id"])["kind"]).to eq "tied-down"
     site = write(:post, "trees/{id}/sites", { tag: "S", at: "60 cm", bearing: 90 }, id: tree)
     picture = Base64.strict_encode64(Vips::Image.black(40, 30).write_to_buffer(".png"))
     photo = write(:post, "trees/{id}/photos", { image: picture, caption: "before", limb: limbs[0]["id"] }, id: tree)

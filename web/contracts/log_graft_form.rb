@@ -28,6 +28,7 @@ module Vestry
           optional(:conditions).filled(:string, max_size?: 500)
           optional(:against_reason).filled(:string, max_size?: 500)
           optional(:again).filled(:bool)
+          optional(:known_since).filled(Form::DAY)
           # From the stub before, where it was timed.
           optional(:minutes).filled(:float, gteq?: 0.5, lteq?: 480)
           optional(:client_key).filled(:string, :uuid_v4?)
@@ -41,7 +42,7 @@ module Vestry
             v = reading.values
             planned = limb.planned
             { **v.slice(:minutes, :wrap, :seal, :cover, :bark_slip, :donor, :conditions, :against_reason, :client_key,
-                        :again),
+                        :again, :known_since),
               grafted_on: v[:grafted_on], technique: v[:technique],
               variety_id: named(limb.orchard, :variety, v[:variety]).id, stub_mm: v[:stub],
               stub_typed: reading.typed["stub"].to_s, scion_mm: v[:scion], cut_mm: v[:cut] || planned&.cut_mm,

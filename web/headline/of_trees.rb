@@ -7,6 +7,9 @@ module Vestry
       module OfTrees
         # @param trees [Integer, nil] how many stand here, where it was counted already
         def survey(trees: nil)
+          broken = trees.nil? && Records::BrokenLimbs.of(orchard, @today)
+          return broken_words(broken) if broken && broken.any?
+
           trees ||= orchard.tree_count
           bare = Records::TreeQueries.bare_tree(orchard)
           return "No tree stands here yet: add the first one." if trees.zero?
@@ -18,6 +21,14 @@ module Vestry
           first = Records::PlanQueries.unplanned(orchard, most: 4).map(&:label)
           first << "#{open - 4} more" if open > 4
           "#{listed(first)} #{open == 1 ? 'has' : 'have'} no plan yet: choose a tree and read its limbs."
+        end
+
+        # Limbs of which something is to be said after they broke.
+        def broken_words(broken)
+          first = broken.first
+          more = broken.size > 1 ? ", and #{counted(broken.size - 1, 'limb')} more" : ""
+          "#{first.limb.label} #{Records::LimbEvent::KINDS.fetch(first.kind)} on #{day(first.happened_on)}#{more}: " \
+            "graft it, leave it to a branch, or renew it."
         end
 
         def tree(tree)

@@ -193,6 +193,16 @@ module Vestry
           end
         end
 
+        post "/events/:id/back" do
+          event = Records::LimbEvent.of_orchard!(orchard, params["id"])
+          limb = event.limb
+          attempt(->(e) { redirect_with("#{e.words.capitalize}.", limb_address(limb.tree, limb.id)) }) do
+            Deeds::TakeBackEvent.call(event, by: actor)
+            notice "Taken back: #{limb.label} stands as it did before."
+            redirect limb_address(limb.tree, limb.id)
+          end
+        end
+
         # A limb measured by hand, with the phone held along it.
         get("/trees/:id/limb") { limb_by_hand(orchard.tree!(params["id"])) }
 

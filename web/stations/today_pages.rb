@@ -17,6 +17,9 @@ module Vestry
             return graft_act(front) if matter.station == "graft"
 
             words, path = ACTS.fetch(matter.station)
+            broken = matter.station == "survey" && Records::BrokenLimbs.of(orchard, today).first
+            return ["Decide on it", limb_address(broken.limb.tree, broken.limb_id)] if broken
+
             bare = matter.station == "survey" && matter.trees.first
             bare ? ["Measure its limbs", to("survey", "/trees/#{bare}")] : [words, to(matter.station, path)]
           end

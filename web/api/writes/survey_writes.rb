@@ -44,6 +44,11 @@ module Vestry
                                     version: v[:version])
           end
 
+          post "limbs/{id}/events", "Records what happened to a limb", form: Contracts::LimbEventForm,
+               answers: "limb_events" do |on, v|
+            Deeds::RecordLimbEvent.call(on.limb, Contracts::LimbEventForm.to_row(v), **on.who)
+          end
+
           post "trees/{id}/sites", "Marks a bare stretch that could take a graft in its side",
                form: Contracts::NewSiteForm,
                  answers: "sites" do |on, v|

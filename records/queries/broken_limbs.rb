@@ -1,0 +1,35 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # Limbs that broke, died back or were headed, of which nothing was decided since: they wait for a word.
+    module BrokenLimbs
+      # So long it is asked about; then it has been left as it is.
+      PATIENCE = 400
+
+      module_function
+
+      # @return [Array<LimbEvent>] the last of each limb, the latest first
+      def of(orchard, today)
+        events = LimbEvent.in_sight.where(Sequel[:limb_events][:orchard_id] => orchard.id, kind: LimbEvent::SHORTER)
+          .where(happened_on: (today - PATIENCE)..today)
+        events.distinct(:limb_id).order(:limb_id, Sequel.desc(:happened_on), Sequel.desc(:id)).from_self(alias: :event)
+          .join(:limbs, { Sequel[:limbs][:id] => Sequel[:event][:limb_id], gone_on: nil }).exclude(decided.exists)
+          .where(Sequel[:limbs][:hidden_at] => nil).exclude(grafted.exists).select_all(:event)
+          .order(Sequel.desc(:happened_on), Sequel.desc(Sequel[:event][:id])).eager(limb: :tree).all
+      end
+
+      # A plan in use says what becomes of it.
+      def decided
+        DB[:plan_limbs].join(:plans, id: :plan_id, superseded_at: nil)
+          .where(Sequel[:plan_limbs][:limb_id] => Sequel[:event][:limb_id]).select(1)
+      end
+
+      def grafted
+        DB[:grafts].where(Sequel[:grafts][:limb_id] => Sequel[:event][:limb_id], Sequel[:grafts][:hidden_at] => nil)
+          .where(Sequel[:grafts][:grafted_on] >= Sequel[:event][:happened_on]).select(1)
+      end
+      private_class_method :decided, :grafted
+    end
+  end
+end
