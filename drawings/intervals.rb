@@ -11,7 +11,8 @@ module Vestry
 
       attr_reader :title
 
-      # @param lines [Array<Hash>] +kind+, +takes+, +trials+, +rate+, +low+, +high+
+      # @param lines [Array<Hash>] +kind+, +takes+, +trials+, +rate+, +low+, +high+, and perhaps +drawn+, the rate
+      #   drawn towards the whole
       def initialize(lines, title:)
         @lines = lines
         @title = title
@@ -25,7 +26,8 @@ module Vestry
       def rows
         @lines.each_with_index.map do |line, i|
           { y: 18 + i * LINE, name: line[:kind].to_s, low: x(line[:low]), high: x(line[:high]),
-            at: line[:rate] && x(line[:rate]), count: "#{line[:takes]} of #{line[:trials]}", faint: line[:trials] < 10 }
+            at: line[:rate] && x(line[:rate]), drawn: line[:drawn] && x(line[:drawn]),
+            count: "#{line[:takes]} of #{line[:trials]}", faint: line[:trials] < 10 }
         end
       end
       def left = LEFT

@@ -81,7 +81,7 @@ module Vestry
           next if lines.empty?
 
           heading(page, title)
-          page.text(@words.say(@outcomes.claim(lines)), size: 9)
+          page.text(@words.say(@outcomes.weighed(by)[:claim]), size: 9)
           table(page, ["", "took", "of", "rate", "between"],
                 lines.first(12).map { |line| [line[:kind].to_s, line[:takes].to_s, line[:trials].to_s,
                                               @words.percent(line[:rate]),

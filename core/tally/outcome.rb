@@ -43,29 +43,44 @@ module Vestry
           strata.sum { |all| all.count(&mine) * all.count { |row| row[:take] } / all.size.to_f }
         end
 
-        # What a table of rates bears: a reason to be said as a sentence. Two kinds are told apart only
-        # where their intervals do not meet, and nothing is said of fewer than the least trials.
+        # What a table of rates bears: a reason to be said as a sentence. Nothing is said of fewer than the least
+        # trials, and two kinds are told apart only where both the posterior of the pair and the comparison of like with
+        # like bear it.
         #
+        # @param lines [Array<Hash>] as #by gives them
+        # @param pooled [Pooled, nil] the same kinds drawn together; nil for fewer than two
+        # @param likes [Hash] see LikeWithLike
         # @return [Hash]
-        def claim(lines, rulebook: Rulebook.shipped)
+        def claim(lines, pooled: nil, likes: {}, rulebook: Rulebook.shipped)
           least = rulebook.value("reckoning.take.least_trials")
           told = lines.select { |line| line[:trials] >= least }
-          if told.empty?
-            return { code: "took_too_few", trials: lines.sum { |line| line[:trials] }, kinds: lines.size, least: least }
-          end
-          if told.size == 1
-            return { code: "took_one", kind: told[0][:kind], takes: told[0][:takes], trials: told[0][:trials],
-                     low: told[0][:low], high: told[0][:high], others: lines.size > 1 }
-          end
+          return too_few(lines, least) if told.empty?
+          return one(told[0], lines) if told.size == 1
 
-          best, worst = told.max_by { |line| line[:low] }, told.min_by { |line| line[:high] }
-          if best[:low] > worst[:high]
-            return { code: "took_differ", best: best[:kind], best_rate: best[:rate], worst: worst[:kind],
-                     worst_rate: worst[:rate] }
+          best, worst = ends(told, pooled)
+          if best && pooled.likely(best.kind, worst.kind) >= rulebook.value("reckoning.take.claim") &&
+             [best, worst].any? { |each| likes.dig(each.kind, :stands) }
+            return { code: "took_differ", best: best.kind, best_rate: best.rate, worst: worst.kind,
+                     worst_rate: worst.rate }
           end
 
           { code: "took_alike", kinds: told.size, trials: told.sum { |line| line[:trials] } }
         end
+
+        def too_few(lines, least)
+          { code: "took_too_few", trials: lines.sum { |line| line[:trials] }, kinds: lines.size, least: least }
+        end
+
+        def one(line, lines)
+          { code: "took_one", kind: line[:kind], **line.slice(:takes, :trials, :low, :high), others: lines.size > 1 }
+        end
+
+        # The kinds with most and least, as they are drawn together.
+        def ends(told, pooled)
+          kinds = pooled&.kinds.to_a.select { |each| told.any? { |line| line[:kind] == each.kind } }
+          [kinds.max_by(&:rate), kinds.min_by(&:rate)] if kinds.size > 1
+        end
+        private_class_method :too_few, :one, :ends
       end
     end
   end

@@ -46,7 +46,27 @@ module Vestry
         Core::Tally::Outcome.by(count == "sticks" ? sticks : stubs, by.to_sym, rulebook: @orchard.rulebook)
       end
 
-      def claim(lines) = Core::Tally::Outcome.claim(lines, rulebook: @orchard.rulebook)
+      # What is claimed of a table, what each of its kinds comes to drawn together with the rest, and against the
+      # others on like work: what is stored, worked out.
+      #
+      # @return [Hash] +claim+; +pooled+, each +kind+, +rate+, +low+ and +high+; and +likes+, each with its +kind+ what
+      #   Core::Tally::LikeWithLike says of it
+      def weighed(by, count: "stubs")
+        Derived.fetch(@orchard, "took #{by} #{count} #{@season}", @today, from: FROM) do |orchard|
+          Outcomes.new(orchard, @today, season: @season, most: @most).weigh(by, count)
+        end
+      end
+
+      # The same, reckoned.
+      def weigh(by, count)
+        rows, asked = count == "sticks" ? sticks : stubs, by.to_sym
+        pooled = pooled(rows, asked)
+        likes = Core::Tally::LikeWithLike.of(rows, asked, rulebook: @orchard.rulebook)
+        { claim: Core::Tally::Outcome.claim(by(by, count: count), pooled: pooled, likes: likes,
+                                            rulebook: @orchard.rulebook),
+          pooled: pooled&.kinds.to_a.map { |each| each.to_h.slice(:kind, :rate, :low, :high) },
+          likes: likes.map { |kind, each| { kind: kind, **each.slice(:difference, :low, :high, :strata, :stands) } } }
+      end
       def fair = Core::Tally::Outcome.fair(stubs)
       def total
         Core::Tally::Take.call(takes: stubs.count { |row| row[:take] }, trials: stubs.size)
@@ -66,6 +86,18 @@ module Vestry
 
       private
 
+      # What the record of takes follows from, besides the orchard and the day.
+      FROM = %w[trees limbs grafts observations tallies varieties bundles sticks weather_days].freeze
+      # What draws stubs together, beside what is asked about.
+      DRAWN = %i[species technique season grafter].freeze
+      private_constant :FROM, :DRAWN
+
+      def pooled(rows, by)
+        return nil if rows.map { |row| row[by] }.uniq.size < 2
+
+        Core::Tally::Pooled.new(rows, [by, *(DRAWN - [by == :method ? :technique : by])])
+      end
+
       def span = @orchard.season.span(@season)
 
       # Those that were found standing say nothing of how many were made.
@@ -81,7 +113,8 @@ module Vestry
         told = GraftOutcomeSql.beside(made.from_self(alias: :grafts).join(:limbs, id: :limb_id).join(:trees,
           id: :tree_id).join(:varieties, id: Sequel[:grafts][:variety_id]), today: @today)
                    .select(Sequel[:grafts][:id], :grafted_on, :technique, :stub_mm, :sticks, :grafter, :wrap,
-                           Sequel[:trees][:species], Sequel[:varieties][:name].as(:variety),
+                           Sequel[:trees][:species], Sequel[:trees][:id].as(:tree),
+                           Sequel[:varieties][:name].as(:variety),
                            Sequel[:counted][:sticks_alive], GraftOutcomeSql.lost(today: @today).as(:lost),
                            take.as(:take))
         told.from_self.order(Sequel.desc(:grafted_on), Sequel.desc(:id))
@@ -93,7 +126,7 @@ module Vestry
       def stub(row)
         take = row[:take]
         book = Core::Rulebook.shipped
-        { take: take, lost_later: take && row[:lost], sticks: row[:sticks],
+        { take: take, tree: row[:tree], lost_later: take && row[:lost], sticks: row[:sticks],
           sticks_alive: row[:sticks_alive] && [row[:sticks_alive], row[:sticks]].min,
           method: book.book("methods").dig(row[:technique], "name"), species: row[:species], technique: row[:technique],
           variety: row[:variety], grafter: row[:grafter],

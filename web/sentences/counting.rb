@@ -56,6 +56,16 @@ module Vestry
           "on #{counted(r[:trials], 'count')}."
         end
 
+        # A kind against the others on like work, in a few words.
+        def say_like(like)
+          return "nothing like it was done otherwise" unless like && like[:strata].positive?
+          return "none differed on like work" unless like[:difference]
+
+          sign = ->(share) { "#{share.negative? ? '−' : '+'}#{percent(share.abs)}" }
+          "#{sign[like[:difference]]}, between #{sign[like[:low]]} and #{sign[like[:high]]}" \
+            "#{'; more than chance explains' if like[:stands]}"
+        end
+
         # The season in which a stub shuts; nil where it does not.
         def closing_year(graft, closure)
           closure[:closes_in_season] && orchard.season.name_of(graft.grafted_on) + closure[:closes_in_season] - 1

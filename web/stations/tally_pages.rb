@@ -98,8 +98,9 @@ module Vestry
           count = chosen("count", %w[stubs sticks], "stubs")
           told = Records::Outcomes.new(orchard, today, season: asked_season)
           lines = told.by(by, count: count)
-          erb :"tally/took", locals: { told: told, by: by, count: count, lines: lines, years: years,
-                                       now: say(told.claim(lines)) }
+          weighed = told.weighed(by, count: count)
+          erb :"tally/took", locals: { told: told, by: by, count: count, lines: lines, years: years, weighed: weighed,
+                                       now: say(weighed[:claim]) }
         end
 
         get "/report.pdf" do

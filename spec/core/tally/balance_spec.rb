@@ -37,23 +37,35 @@ end
 RSpec.describe Vestry::Core::Tally::Outcome, :core do
   def rows(**kinds)
     kinds.flat_map do |kind, (takes, trials)|
-      Array.new(trials) { |i| { method: kind.to_s, species: "apple", season: 2025, grafter: kind.to_s,
-                                take: i < takes } }
+      Array.new(trials) { |i| { method: kind.to_s, species: "apple", season: 2025, grafter: "Orla",
+                                take: i < takes, tree: [kind, i] } }
     end
+  end
+
+  def claimed(made)
+    several = made.map { |row| row[:method] }.uniq.size > 1
+    pooled = several ? Vestry::Core::Tally::Pooled.new(made, %i[method season]) : nil
+    described_class.claim(described_class.by(made, :method), pooled: pooled,
+                                                            likes: Vestry::Core::Tally::LikeWithLike.of(made, :method))
   end
 
   it "counts by kind with an interval, and claims no more than it bears" do
     lines = described_class.by(rows(rind: [28, 30], cleft: [9, 30], bark: [2, 3]), :method)
     expect(lines.map { |line| line.values_at(:kind, :takes, :trials) })
       .to eq [["cleft", 9, 30], ["rind", 28, 30], ["bark", 2, 3]]
-    expect(described_class.claim(lines)).to include(code: "took_differ", best: "rind", worst: "cleft")
-    expect(described_class.claim(described_class.by(rows(rind: [8, 11], cleft: [9, 12]), :method)))
-      .to include(code: "took_alike", kinds: 2)
-    expect(described_class.claim(described_class.by(rows(rind: [8, 9]), :method)))
-      .to include(code: "took_too_few", trials: 9)
-    expect(described_class.claim(described_class.by(rows(rind: [8, 12], cleft: [1, 2]), :method)))
-      .to include(code: "took_one", kind: "rind")
-    expect(described_class.claim([])).to include(code: "took_too_few", trials: 0)
+    expect(claimed(rows(rind: [28, 30], cleft: [9, 30], bark: [2, 3])))
+      .to include(code: "took_differ", best: "rind", worst: "cleft")
+    expect(claimed(rows(rind: [8, 11], cleft: [9, 12]))).to include(code: "took_alike", kinds: 2)
+    expect(claimed(rows(rind: [8, 9]))).to include(code: "took_too_few", trials: 9)
+    expect(claimed(rows(rind: [8, 12], cleft: [1, 2]))).to include(code: "took_one", kind: "rind")
+    expect(claimed([])).to include(code: "took_too_few", trials: 0)
+  end
+
+  it "claims nothing where kinds were never done alike, however they differ" do
+    apart = rows(rind: [28, 30]) + rows(cleft: [9, 30]).map { |row| row.merge(species: "walnut") }
+    expect(claimed(apart)).to include(code: "took_alike", kinds: 2)
+    likes = Vestry::Core::Tally::LikeWithLike.of(apart, :method)
+    expect(likes.values.map { |each| each.values_at(:difference, :strata, :stands) }).to eq [[nil, 0, false]] * 2
   end
 
   it "compares grafters on like work alone" do
