@@ -12,7 +12,7 @@ module Vestry
       #   the stub and the method do not go together
       #   unexplained, or the bundle has not so many sticks left
       def self.call(limb, values, by:, today:, bundle: nil)
-        against = values[:known_since] ? nil : against(limb, values)
+        against = against(limb, values)
         errors = errors(limb, values, against, today)
         raise Refused, errors if errors.any?
 
@@ -20,7 +20,7 @@ module Vestry
           # Two phones that log the same limb wait for each other.
           limb.locked
           again!(limb, values)
-          BeginSheet.call(limb.orchard, today) if values[:grafted_on] == today && !values[:known_since]
+          BeginSheet.call(limb.orchard, today) if values[:grafted_on] == today
           graft = Ledger.add(Records::Graft, values.except(:again).merge(orchard_id: limb.orchard_id, limb_id: limb.id,
             against_reason: against && values[:against_reason]), by: by)
           next graft if Records::Stick.used_for?(graft)
@@ -33,6 +33,8 @@ module Vestry
 
       # What the rulebook says against it, in a sentence or two; nil where nothing.
       def self.against(limb, values)
+        return if values[:known_since]
+
         words = [misfit(limb, values), crowded(limb, values), out_of_season(limb, values)].compact
         words.empty? ? nil : words.join(" ")
       end

@@ -36,18 +36,23 @@ module Vestry
         end
 
         # The column of the inverse that answers the n-th unit vector.
-        def solve(lower, unit)
-          size = lower.size
-          forward = Array.new(size, 0.0)
-          (unit...size).each do |i|
-            forward[i] = ((i == unit ? 1.0 : 0.0) - dot(lower[i], forward, i)) / lower[i][i]
+        def solve(lower, unit) = back(lower, forward(lower, unit))
+
+        def forward(lower, unit)
+          found = Array.new(lower.size, 0.0)
+          (unit...lower.size).each do |i|
+            found[i] = ((i == unit ? 1.0 : 0.0) - dot(lower[i], found, i)) / lower[i][i]
           end
-          back = Array.new(size, 0.0)
-          (size - 1).downto(0) do |i|
-            rest = ((i + 1)...size).sum { |k| lower[k][i] * back[k] }
-            back[i] = (forward[i] - rest) / lower[i][i]
+          found
+        end
+
+        def back(lower, forward)
+          found = Array.new(lower.size, 0.0)
+          (lower.size - 1).downto(0) do |i|
+            rest = ((i + 1)...lower.size).sum { |k| lower[k][i] * found[k] }
+            found[i] = (forward[i] - rest) / lower[i][i]
           end
-          back
+          found
         end
 
         def dot(one, other, upto)
@@ -55,7 +60,7 @@ module Vestry
           upto.times { |k| sum += one[k] * other[k] }
           sum
         end
-        private_class_method :solve, :dot
+        private_class_method :solve, :forward, :back, :dot
       end
     end
   end

@@ -55,12 +55,16 @@ module Vestry
         def asked = @factors.first
 
         def kind(level)
-          at = @at.fetch([asked, level])
           own = @rows.select { |row| row[asked] == level }
+          low, rate, high = bounds(@at.fetch([asked, level]))
+          Kind.new(kind: level, trials: own.size, takes: own.count { |row| row[:take] }, rate: rate, low: low,
+                   high: high)
+        end
+
+        def bounds(at)
           logit = @effects[0] + @effects[at]
-          spread = Math.sqrt(@inverse[0][0] + @inverse[at][at] + 2 * @inverse[0][at])
-          Kind.new(kind: level, trials: own.size, takes: own.count { |row| row[:take] }, rate: share(logit),
-                   low: share(logit - WIDTH * spread), high: share(logit + WIDTH * spread))
+          wide = WIDTH * Math.sqrt(@inverse[0][0] + @inverse[at][at] + 2 * @inverse[0][at])
+          [logit - wide, logit, logit + wide].map { |each| share(each) }
         end
 
         def share(logit) = 1 / (1 + Math.exp(-logit))
@@ -84,14 +88,15 @@ module Vestry
           matrix, right, parts = normal_equations
           @inverse = Cholesky.inverse(matrix)
           change = @inverse.map { |row| row.zip(right).sum { |a, b| a * b } }
-          moved = change.map(&:abs).max
           @effects = @effects.zip(change).map(&:sum)
-          parts.each_with_index do |(weight, slope, beside), tree|
-            on_tree = (slope - beside.sum { |place, each| each * change[place] }) / weight
-            @on_trees[tree] += on_tree
-            moved = [moved, on_tree.abs].max
-          end
-          moved
+          on_trees = parts.map { |part| on_tree(part, change) }
+          @on_trees = @on_trees.zip(on_trees).map(&:sum)
+          (change + on_trees).map(&:abs).max
+        end
+
+        # What a tree's own effect changes by, once the others have.
+        def on_tree((weight, slope, beside), change)
+          (slope - beside.sum { |place, each| each * change[place] }) / weight
         end
 
         # The equations with every tree eliminated, and each tree's own part of them.

@@ -11,12 +11,19 @@ module Vestry
 
       # @return [Array<LimbEvent>] the last of each limb, the latest first
       def of(orchard, today)
-        events = LimbEvent.in_sight.where(Sequel[:limb_events][:orchard_id] => orchard.id, kind: LimbEvent::SHORTER)
-          .where(happened_on: (today - PATIENCE)..today)
-        events.distinct(:limb_id).order(:limb_id, Sequel.desc(:happened_on), Sequel.desc(:id)).from_self(alias: :event)
-          .join(:limbs, { Sequel[:limbs][:id] => Sequel[:event][:limb_id], gone_on: nil }).exclude(decided.exists)
-          .where(Sequel[:limbs][:hidden_at] => nil).exclude(grafted.exists).select_all(:event)
-          .order(Sequel.desc(:happened_on), Sequel.desc(Sequel[:event][:id])).eager(limb: :tree).all
+        latest(orchard, (today - PATIENCE)..today).from_self(alias: :event).exclude(decided.exists)
+          .exclude(grafted.exists).exclude(gone.exists).order(Sequel.desc(:happened_on), Sequel.desc(:id))
+          .eager(limb: :tree).all
+      end
+
+      def latest(orchard, days)
+        LimbEvent.in_sight.where(orchard_id: orchard.id, kind: LimbEvent::SHORTER, happened_on: days)
+          .distinct(:limb_id).order(:limb_id, Sequel.desc(:happened_on), Sequel.desc(:id))
+      end
+
+      def gone
+        DB[:limbs].where(Sequel[:limbs][:id] => Sequel[:event][:limb_id])
+          .exclude(Sequel[:limbs][:gone_on] => nil, Sequel[:limbs][:hidden_at] => nil).select(1)
       end
 
       # A plan in use says what becomes of it.
@@ -29,7 +36,7 @@ module Vestry
         DB[:grafts].where(Sequel[:grafts][:limb_id] => Sequel[:event][:limb_id], Sequel[:grafts][:hidden_at] => nil)
           .where(Sequel[:grafts][:grafted_on] >= Sequel[:event][:happened_on]).select(1)
       end
-      private_class_method :decided, :grafted
+      private_class_method :latest, :gone, :decided, :grafted
     end
   end
 end

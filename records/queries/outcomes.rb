@@ -108,13 +108,16 @@ module Vestry
         @season ? all.where(grafted_on: span) : all
       end
 
+      COLUMNS = [Sequel[:grafts][:id], :grafted_on, :technique, :stub_mm, :sticks, :grafter, :wrap,
+                 Sequel[:trees][:species], Sequel[:trees][:id].as(:tree),
+                 Sequel[:varieties][:name].as(:variety)].freeze
+      private_constant :COLUMNS
+
       # Grafts with the last word on each, in few questions however many there are.
       def facts
         told = GraftOutcomeSql.beside(made.from_self(alias: :grafts).join(:limbs, id: :limb_id).join(:trees,
           id: :tree_id).join(:varieties, id: Sequel[:grafts][:variety_id]), today: @today)
-                   .select(Sequel[:grafts][:id], :grafted_on, :technique, :stub_mm, :sticks, :grafter, :wrap,
-                           Sequel[:trees][:species], Sequel[:trees][:id].as(:tree),
-                           Sequel[:varieties][:name].as(:variety),
+                   .select(*COLUMNS,
                            Sequel[:counted][:sticks_alive], GraftOutcomeSql.lost(today: @today).as(:lost),
                            take.as(:take))
         told.from_self.order(Sequel.desc(:grafted_on), Sequel.desc(:id))
@@ -126,7 +129,7 @@ module Vestry
       def stub(row)
         take = row[:take]
         book = Core::Rulebook.shipped
-        { take: take, tree: row[:tree], lost_later: take && row[:lost], sticks: row[:sticks],
+        { **row.slice(:take, :tree, :sticks), lost_later: take && row[:lost],
           sticks_alive: row[:sticks_alive] && [row[:sticks_alive], row[:sticks]].min,
           method: book.book("methods").dig(row[:technique], "name"), species: row[:species], technique: row[:technique],
           variety: row[:variety], grafter: row[:grafter],
