@@ -2,7 +2,6 @@
 
 # In a copy of the code: one change at a time, the specs that should notice it, and what survived.
 #   bin/mutate.rb [HOW MANY] [SEED] [ROOM...]
-require "open3"
 require "ripper"
 require "timeout"
 
@@ -106,8 +105,12 @@ end
 def noticed?(specs)
   return false if specs.empty?
 
-  Timeout.timeout(PATIENCE) { !Open3.capture2e("bundle", "exec", "rspec", "--fail-fast", *specs).last.success? }
+  pid = Process.spawn("bundle", "exec", "rspec", "--fail-fast", *specs, %i[out err] => File::NULL, pgroup: true)
+  Timeout.timeout(PATIENCE) { !Process.wait2(pid).last.success? }
 rescue Timeout::Error
+  # What it began ends with it.
+  Process.kill("KILL", -pid)
+  Process.wait(pid)
   true
 end
 
