@@ -62,6 +62,7 @@ module Vestry
       autoload :Assignment, "#{__dir__}/wood/assignment"
       autoload :Dilution, "#{__dir__}/wood/dilution"
       autoload :Failures, "#{__dir__}/wood/failures"
+      autoload :Heading, "#{__dir__}/wood/heading"
       autoload :Match, "#{__dir__}/wood/match"
       autoload :RisingMatch, "#{__dir__}/wood/rising_match"
       autoload :Scarce, "#{__dir__}/wood/scarce"

@@ -7,7 +7,7 @@ module Vestry
     # back a year ahead.
     class WoodOrder
       Line = Struct.new(:variety, :sticks, :reserve, :total, :shoots, :have, :success, :trials, :diameters, :sources,
-                        :coming_off, :to_head, keyword_init: true) do
+                        :coming_off, keyword_init: true) do
         def to_cut = [total - have, 0].max
         # Planned limbs that carry it and are sawn off themselves: their shoots are wood for the cutting.
         def offered = to_cut.positive? ? coming_off : []
@@ -171,8 +171,7 @@ module Vestry
         have = available.fetch(variety.id, 0)
         Line.new(variety: variety, **figures.slice(:sticks, :reserve, :total, :shoots), have: have, **rates(kinds),
                  diameters: diameters(all), sources: sources(variety),
-                 coming_off: coming_off.fetch(variety.id, []).map(&:limb),
-                 to_head: ([figures[:total] - have, 0].max / sticks_per_limb).ceil)
+                 coming_off: coming_off.fetch(variety.id, []).map(&:limb))
       end
 
       # The chance of a single stick, least and most, and the stubs that it was seen on.
@@ -180,8 +179,6 @@ module Vestry
         rates = kinds.keys.map { |_, technique, species| success(species, technique) }.uniq
         { success: rates.map { |each| each[:stick] }.minmax, trials: rates.sum { |each| each[:trials] } }
       end
-
-      def sticks_per_limb = (@book.value("reckoning.wood.shoots_a_limb") * [sticks_a_shoot, 1].max).to_f
 
       # The sizes that flaps and whips want, to be carried to the wood.
       def diameters(all)

@@ -93,12 +93,19 @@ module Vestry
           def match_address(place = nil)
             to("wood", "/match#{"?page=#{query[:page]}" if query.fetch(:page, 1) > 1}#{"##{place}" if place}")
           end
+          # What is wanted a year ahead, and which limbs to head for it.
+          def ahead_of(season)
+            ahead = order(season + 1)
+            shoots = ahead.lines.to_h { |line| [line.variety.id, line.shoots] }
+            { ahead: ahead, heading: Records::HeadingLimbs.new(orchard, shoots, today) }
+          end
+
           def whole(name) = Integer(params[name].to_s.strip, 10, exception: false).to_i
         end
 
         get "/" do
           cellar = orchard.wood_store(today)
-          erb :"wood/orchard", locals: { order: order, ahead: order(season + 1), cellar: cellar,
+          erb :"wood/orchard", locals: { order: order, **ahead_of(season), cellar: cellar,
                                          kept: cellar.kept(season: season), now: line.wood(order, cellar) }
         end
 
