@@ -69,6 +69,7 @@ module Vestry
       autoload :ShortStub, "#{__dir__}/wood/short_stub"
       autoload :Spent, "#{__dir__}/wood/spent"
       autoload :Storage, "#{__dir__}/wood/storage"
+      autoload :Viability, "#{__dir__}/wood/viability"
       autoload :Wanted, "#{__dir__}/wood/wanted"
     end
 

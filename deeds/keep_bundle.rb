@@ -6,16 +6,26 @@ module Vestry
     module KeepBundle
       module_function
 
-      def check(bundle, found, on:, note:, by:)
-        unless Records::Bundle::FINDINGS.include?(found)
+      # @param found [String, nil] one of Bundle::FINDINGS; may be left out where it was tested
+      # @param tests [Hash] +cut+, +forced+, +forced_moved+ and +weight_g+, those that were made
+      def check(bundle, found, on:, note:, by:, tests: {})
+        tests = tests.compact
+        found = Records::Bundle::TESTED if found.to_s.empty? && tests.any?
+        unless [*Records::Bundle::FINDINGS, (Records::Bundle::TESTED if tests.any?)].include?(found)
           raise Refused, found: ["is one of #{Records::Bundle::FINDINGS.join(', ')}"]
         end
         raise Refused, on: ["is before it was cut on #{bundle.cut_on.iso8601}"] if on < bundle.cut_on
 
+        raise Refused, forced: ["say how many were forced, and how many of them moved"] unless whole?(tests)
+
         DB.transaction do
-          bundle.note_check(found, on: on, note: note, by: by)
-          Ledger.event(bundle, { "found" => found }, by: by)
+          bundle.note_check(found, on: on, note: note, by: by, tests: tests)
+          Ledger.event(bundle, { "found" => found, **tests.transform_keys(&:to_s) }, by: by)
         end
+      end
+
+      def whole?(tests)
+        tests.key?(:forced) == tests.key?(:forced_moved) && tests.fetch(:forced_moved, 0) <= tests.fetch(:forced, 0)
       end
 
       def move(bundle, store_id, on:, by:)
@@ -57,6 +67,7 @@ module Vestry
       end
 
       def unlock(orchard, stick_id) = Records::StickLocks.free(orchard, stick_id)
+      private_class_method :whole?
     end
   end
 end

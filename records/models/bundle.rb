@@ -16,6 +16,8 @@ module Vestry
       DIPS = { "bleach" => "weak bleach dip", "none" => "no dip" }.freeze
       PACKINGS = { "damp" => "barely damp wrap", "evergreen" => "evergreen sprig", "dry-bag" => "dry bag" }.freeze
       FINDINGS = %w[sound mould shrivelled swelling frozen].freeze
+      # Said of one that was only tested.
+      TESTED = "tested"
 
       # What is written on its label; numbered within its orchard, and never taken for a tree.
       def code = "Wood #{number}"
@@ -33,9 +35,11 @@ module Vestry
       end
 
       # Notes what was found when it was looked at.
-      def note_check(found, on:, note:, by:)
+      #
+      # @param tests [Hash] +cut+, +forced+, +forced_moved+ and +weight_g+, those that were made
+      def note_check(found, on:, note:, by:, tests: {})
         DB[:bundle_checks].insert(orchard_id: orchard_id, bundle_id: id, seen_on: on, found: found, note: note,
-                                  seen_by: by)
+                                  seen_by: by, **tests)
       end
 
       # The day of the first graft that a stick of it is on.

@@ -5,6 +5,11 @@ module Vestry
     # What was found when a bundle was looked at.
     class BundleCheck < Sequel::Model(DB[:bundle_checks])
       many_to_one :bundle
+
+      # As the reckoning of viability takes it.
+      def as_test
+        { on: seen_on, cut: cut, forced: forced, forced_moved: forced_moved, weight_g: weight_g&.to_f }
+      end
     end
   end
 end

@@ -134,8 +134,10 @@ module Vestry
 
       # What to do about it, worst first: codes with figures.
       def advice(bundle, age)
-        found = bundle.checks.select { |check| check.seen_on <= @today }.last
+        checks = bundle.checks.select { |check| check.seen_on <= @today }
+        found = checks.reject { |check| check.found == Bundle::TESTED }.last
         told = found && found.found != "sound" ? [{ code: "wood_#{found.found}", on: found.seen_on }] : []
+        told.concat(Core::Wood::Viability.of(checks.map(&:as_test), rulebook: @orchard.rulebook))
         told.concat(age ? age[:reasons] : [{ code: "wood_unmeasured" }])
         told
       end

@@ -26,6 +26,29 @@ module Vestry
         def say_wood_swelling(r) = "Buds were swelling on #{day(r[:on])}: graft at once, or it is lost."
         def say_wood_frozen(r) = "It was frozen on #{day(r[:on])}: test before it is used."
 
+        def say_wood_cut_green(r) = "Cut into on #{day(r[:on])}: green and moist, so it lives."
+        def say_wood_cut_dull(r)
+          "Cut into on #{day(r[:on])}: dull under the bark. Use it first, and force a few sticks to be sure."
+        end
+        def say_wood_cut_brown(r)
+          "Cut into on #{day(r[:on])}: brown under the bark, which is dead. Cut into others before any is set."
+        end
+        def say_wood_forced_none(r)
+          "None of #{r[:forced]} forced sticks had moved on #{day(r[:on])}: take it as dead unless another lot moves."
+        end
+        def say_wood_forced_some(r)
+          "#{r[:moved]} of #{r[:forced]} forced sticks moved by #{day(r[:on])}: some #{percent(r[:live])} may live. " \
+          "Set more sticks a stub, or other wood."
+        end
+        def say_wood_forced_all(r)
+          "All #{r[:forced]} forced sticks moved by #{day(r[:on])}: it lives."
+        end
+        def say_wood_dried_well(r) = "It lost #{percent(r[:lost])} of its weight: it is moist enough."
+        def say_wood_dried_use(r) = "It lost #{percent(r[:lost])} of its weight: use it now, and pack it damper."
+        def say_wood_dried_doubt(r)
+          "It lost #{percent(r[:lost])} of its weight: few buds wake from that. Force three before any is set."
+        end
+
         def say_match_cut_elsewhere(r)
           "Cut at #{length(r[:at_mm])}, where the limb is #{thickness(r[:stock_mm])}: #{r[:stick]} " \
           "(#{thickness(r[:diameter_mm])}) fits there."

@@ -14,12 +14,17 @@ module Vestry
           end
 
           CHECK = body do
-            required(:found).filled(:string, included_in?: Records::Bundle::FINDINGS); optional(:note)
-              .filled(:string, max_size?: 500)
+            optional(:found).filled(:string, included_in?: Records::Bundle::FINDINGS)
+            optional(:note).filled(:string, max_size?: 500)
+            optional(:cut).filled(:string, included_in?: Core::Wood::Viability::CUTS)
+            optional(:forced).filled(:integer, gteq?: 1, lteq?: 20)
+            optional(:forced_moved).filled(:integer, gteq?: 0, lteq?: 20)
+            optional(:weight_g).filled(:float, gt?: 0, lteq?: 100_000)
           end
 
           post "bundles/{id}/checks", "Notes how a bundle was found", form: CHECK do |on, v|
-            Deeds::KeepBundle.check(on.bundle, v[:found], on: on.today, note: v[:note], by: on.by)
+            Deeds::KeepBundle.check(on.bundle, v[:found], on: on.today, note: v[:note], by: on.by,
+                                    tests: v.slice(:cut, :forced, :forced_moved, :weight_g))
           end
 
           post "bundles/{id}/diameters", "Types diameters onto a bundle's sticks, in their order",

@@ -1,0 +1,56 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Wood
+      # Whether stored wood still lives, by three tests: a cut into a stick, some sticks forced in the warm, and how
+      # much of its weight the bundle has lost.
+      module Viability
+        CUTS = %w[green dull brown].freeze
+
+        module_function
+
+        # What is weighed is water: wood that lost 8 % of its weight in store is used now, and at 15 % it is in doubt.
+        # Of n sticks forced, m of which moved, (m + 1) / (n + 2) of the rest are expected to live (Laplace), and no
+        # more is claimed of three.
+        #
+        # @param tests [Array<Hash>] in order, each +on+ and, where it was made, +cut+ (one of CUTS), +forced+ and
+        #   +forced_moved+, +weight_g+
+        # @return [Array<Hash>] reasons, the gravest first
+        def of(tests, rulebook: Rulebook.shipped)
+          [forced(tests, rulebook), cut(tests), weight(tests, rulebook)].compact.sort_by.with_index do |reason, place|
+            [GRAVE.index(reason[:code]) || GRAVE.size, place]
+          end
+        end
+
+        GRAVE = %w[wood_forced_none wood_cut_brown wood_dried_doubt wood_forced_some wood_cut_dull
+                   wood_dried_use].freeze
+        private_constant :GRAVE
+
+        def cut(tests)
+          last = tests.reverse.find { |test| test[:cut] }
+          last && { code: "wood_cut_#{last[:cut]}", on: last[:on] }
+        end
+
+        def forced(tests, rulebook)
+          last = tests.reverse.find { |test| test[:forced] } or return
+          moved, all = last.values_at(:forced_moved, :forced)
+          kind = moved.zero? ? "none" : moved < all ? "some" : "all"
+          { code: "wood_forced_#{kind}", on: last[:on], moved: moved, forced: all, live: (moved + 1) / (all + 2.0),
+            days: rulebook.value("reckoning.wood.forcing_days") }
+        end
+
+        def weight(tests, rulebook)
+          weighed = tests.select { |test| test[:weight_g] }
+          return if weighed.size < 2
+
+          lost = 1 - weighed.last[:weight_g] / weighed.map { |test| test[:weight_g] }.max
+          use, doubt = %w[dried_use dried_doubt].map { |figure| rulebook.value("reckoning.wood.#{figure}") }
+          kind = Near.at_least?(lost, doubt) ? "doubt" : Near.at_least?(lost, use) ? "use" : "well"
+          { code: "wood_dried_#{kind}", on: weighed.last[:on], lost: lost }
+        end
+        private_class_method :cut, :forced, :weight
+      end
+    end
+  end
+end

@@ -1,0 +1,38 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Contracts
+      # What three tests of stored wood came to, as they were typed.
+      module WoodTests
+        NUMBERS = { forced: 1..20, forced_moved: 0..20, weight: 1..100_000 }.freeze
+
+        module_function
+
+        # @param typed [Hash] +cut+, +forced+, +forced_moved+ and +weight+
+        # @return [Hash] +cut+, +forced+, +forced_moved+ and +weight_g+; nil where nothing was typed
+        # @raise [Deeds::Refused]
+        def of(typed)
+          numbers = NUMBERS.to_h { |name, range| [name, number(name, typed[name.to_s].to_s.strip, range)] }
+          cut = typed["cut"].to_s
+          unless cut.empty? || Core::Wood::Viability::CUTS.include?(cut)
+            raise Deeds::Refused, cut: ["is one of #{Core::Wood::Viability::CUTS.join(', ')}"]
+          end
+
+          { cut: (cut unless cut.empty?), **numbers.slice(:forced, :forced_moved), weight_g: numbers[:weight] }
+        end
+
+        def number(name, said, range)
+          return if said.empty?
+
+          number = name == :weight ? Core::Values.number(said) : Integer(said, 10, exception: false)
+          return number if number && range.cover?(number)
+
+          field = name == :weight ? :weight : :forced
+          raise Deeds::Refused, field => ["is a number from #{range.min} to #{range.max}"]
+        end
+        private_class_method :number
+      end
+    end
+  end
+end
