@@ -29,7 +29,8 @@ RSpec.describe "Testing stored wood" do
     words = check(found: "sound", cut: "green", forced: "3", forced_moved: "2", weight: "455")
     expect(checks).to eq [["tested", nil, nil, nil, 500], ["sound", "green", 3, 2, 455]]
     expect(words).to include("2 of 3 forced sticks moved", "some 60 % may live",
-                             "It lost 9 % of its weight: use it now", "green and moist", "sound, cut: green, 2 of 3 forced moved, 455 g")
+                             "It lost 9 % of its weight: use it now", "green and moist",
+                             "sound, cut: green, 2 of 3 forced moved, 455 g")
   end
 
   it "names what it cannot read, and keeps nothing of it" do
