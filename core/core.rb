@@ -116,6 +116,7 @@ module Vestry
       autoload :Fruit, "#{__dir__}/tend/fruit"
       autoload :GraftLife, "#{__dir__}/tend/graft_life"
       autoload :Nurse, "#{__dir__}/tend/nurse"
+      autoload :StockShoots, "#{__dir__}/tend/stock_shoots"
       autoload :RegraftDay, "#{__dir__}/tend/regraft_day"
       autoload :Rules, "#{__dir__}/tend/rules"
       autoload :Union, "#{__dir__}/tend/union"

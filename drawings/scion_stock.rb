@@ -2,9 +2,90 @@
 
 module Vestry
   module Drawings
-    # A worked stub in its first summer: what grows from the sticks, and what from the stock below.
+    # A worked stub from the side, with its own sticks and what the visits saw: what grows from the sticks, what from
+    # the stock below, and the nurse beside it whose shoots stay.
     class ScionStock
+      MIDDLE, HALF, RIM = 150.0, 46.0, 180.0
+      # So many stock shoots are drawn for what a visit calls some and many; where none looked, as many as show where
+      # they come from.
+      SHOOTS = { "none" => 0, "some" => 2, "many" => 5, nil => 3 }.freeze
+      # From the stub's bark, one after another: where it leaves and which way it goes.
+      PLACES = [[-1, 252], [1, 244], [-1, 284], [1, 276], [-1, 220]].freeze
+      # Shoots are drawn to one scale, up to a metre of them.
+      SCALE, LONGEST, UNMEASURED = 0.1, 100.0, 55.0
+      WORDS = { "rub" => "rub off", "leave" => "leave until it has taken", "keep" => "keep two or three" }.freeze
+      private_constant :PLACES, :SCALE, :LONGEST, :UNMEASURED
+
+      attr_reader :verdict, :nurse
+
+      # @param faces [Array<Float>] where each stick sits, in degrees from the upper side or from north
+      # @param dead [Array<Integer>] numbers of sticks that were found dead
+      # @param shoot_mm [Float, nil] the longest, as last measured
+      # @param seen [String, nil] none, some or many stock shoots, as last seen
+      # @param verdict [String] of Core::Tend::StockShoots
+      # @param nurse [String, nil] the tag of a limb that is kept as nurse
+      def initialize(faces:, dead: [], shoot_mm: nil, seen: nil, verdict: "rub", nurse: nil)
+        @faces = faces
+        @dead = dead
+        @shoot_mm = shoot_mm
+        @seen = seen
+        @verdict = verdict
+        @nurse = nurse
+      end
+
       def svg = Template.render("scion_stock", self)
+      def width = nurse ? 430 : 300
+      def words = WORDS.fetch(verdict)
+
+      # Each stick with its lines, and its shoot where it lives.
+      def sticks
+        xs = places
+        xs.each_with_index.map do |x, i|
+          dead = verdict == "keep" || @dead.include?(i + 1)
+          { number: i + 1, x: x, dead: dead, shoot: dead ? nil : shoot(x, i) }
+        end
+      end
+
+      # Shoots from the stock, as lines, and whether they were seen or only show where they come from.
+      def stock_shoots
+        PLACES.first(SHOOTS.fetch(@seen)).map do |side, y|
+          x = MIDDLE + side * (HALF + 6)
+          { path: "M#{x} #{y}C#{x + side * 24} #{y - 8} #{x + side * 40} #{y - 28} #{x + side * 46} #{y - 58}",
+            cross: [x + side * 36, y - 34] }
+        end
+      end
+
+      def guessed? = @seen.nil?
+
+      def spoken
+        living = sticks.count { |stick| !stick[:dead] }
+        "A stub with #{sticks.size} sticks, #{living} living. What grows from a stick is kept; shoots from the stock " \
+          "below the cut: #{words}.#{" #{nurse} beside it is a nurse: its shoots stay." if nurse}"
+      end
+
+      private
+
+      # Across the stub as they are seen from the side: sticks are kept apart from each other.
+      def places
+        order = @faces.each_with_index.sort_by { |face, i| [Math.sin(face * Math::PI / 180), i] }.map(&:last)
+        return [MIDDLE] if order.one?
+
+        wide = HALF - 14
+        at = order.each_with_index.to_h { |stick, place| [stick, MIDDLE - wide + place * 2 * wide / (order.size - 1)] }
+        @faces.each_index.map { |stick| at.fetch(stick).round(1) }
+      end
+
+      def shoot(x, i)
+        long = @shoot_mm ? (@shoot_mm * SCALE).clamp(14.0, LONGEST) : UNMEASURED
+        side = x < MIDDLE || (x == MIDDLE && i.even?) ? -1 : 1
+        y = ->(share) { (118 - long * share).round(1) }
+        { path: "M#{x} 118C#{x + side * 3} #{y[0.4]} #{x + side * 14} #{y[0.6]} #{x + side * 12} #{y[1.0]}",
+          leaf: leaf(x + side * 6, y[0.45], side) + leaf(x + side * 11, y[0.8], -side) }
+      end
+
+      def leaf(x, y, side)
+        "M#{x.round(1)} #{y.round(1)}q#{side * 18} -2 #{side * 24} -16q#{side * -18} -4 #{side * -24} 16z"
+      end
     end
   end
 end

@@ -173,6 +173,18 @@ RSpec.describe "The drawings of wounds, stubs and rates" do
       drawn = states.map { |state| svg(Vestry::Drawings::VisitMark.new(kind, state).svg).inner_html }
       expect([kind, drawn.uniq.size]).to eq [kind, states.size]
     end
-    expect(svg(Vestry::Drawings::ScionStock.new.svg).css("text").map(&:text)).to include("keep", "rub off")
+    drawn = ->(**facts) { svg(Vestry::Drawings::ScionStock.new(faces: [-45.0, 45.0], **facts).svg) }
+    expect(drawn[].css("text").map(&:text)).to include("keep", "rub off")
+    many = drawn[seen: "many", dead: [2], nurse: "B"]
+    counts = ["path.bad", "path.stick.dead", "path.guessed"].map { |which| many.css(which).size }
+    expect(counts).to eq [11, 1, 0]
+    expect(many.css("text").map(&:text)).to include("B, nurse", "its shoots stay")
+    expect(drawn[seen: "none"].css("path.bad").size).to eq 0
+    failed = drawn[seen: "some", verdict: "keep"]
+    expect([failed.css("path.shoot").size, failed.css("path.stock").size]).to eq [0, 2]
+    expect(failed.css("text").map(&:text)).to include("keep two or three")
+    leave = drawn[seen: "some", verdict: "leave"]
+    expect(leave.css("path.bad").size).to eq 0
+    expect(leave.css("text").map(&:text)).to include("leave until it has taken")
   end
 end

@@ -181,6 +181,7 @@ module Vestry
         get "/grafts/:id/tidy" do
           graft = orchard.graft!(params["id"])
           erb :"tend/tidy", locals: { graft: graft, limb: graft.limb, tree: graft.limb.tree,
+                                      told: Records::GraftReport.new(graft, today),
                                       now: Headline.new(orchard, today).limb(graft.limb) }
         end
 
