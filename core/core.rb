@@ -55,6 +55,7 @@ module Vestry
       autoload :Sticks, "#{__dir__}/plan/sticks"
       autoload :Vigour, "#{__dir__}/plan/vigour"
       autoload :WorkTime, "#{__dir__}/plan/work_time"
+      autoload :Worth, "#{__dir__}/plan/worth"
     end
 
     # The wood: how much, how strong a dip, how it keeps, which stick where.
@@ -151,6 +152,7 @@ module Vestry
       "vigour" => "Plan::Vigour",
       "regrowth" => "Plan::Regrowth",
       "projection" => "Plan::Projection",
+      "worth" => "Plan::Worth",
       "bloom" => "Plan::Bloom",
       "frost" => "Plan::Frost",
       "wood" => "Wood::Wanted",

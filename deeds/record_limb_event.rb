@@ -24,7 +24,7 @@ module Vestry
           changes = []
           change(limb, values, ->(row, facts, why) { changes.concat(changed(row, facts, by, why)) })
           Ledger.add(Records::LimbEvent, values.merge(orchard_id: limb.orchard_id, limb_id: limb.id, by: by,
-                                                      changes: Sequel.pg_jsonb(changes)), by: by)
+                                                      changes: Records::LimbEvent.kept(changes)), by: by)
         end
       end
 

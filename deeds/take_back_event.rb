@@ -4,9 +4,6 @@ module Vestry
   module Deeds
     # Takes back what was recorded of a limb: everything that it changed is again as it was, and it leaves sight.
     module TakeBackEvent
-      ROWS = { "limbs" => Records::Limb, "grafts" => Records::Graft }.freeze
-      private_constant :ROWS
-
       # @param event [Records::LimbEvent]
       # @raise [Refused] where something that it changed was changed since, or nothing is kept of it
       def self.call(event, by:)
@@ -26,7 +23,7 @@ module Vestry
       # Rows of its orchard, each with what is to be again; the last change first.
       def self.changes(event)
         event.changes.to_a.reverse.group_by { |each| each.values_at("table", "id") }.map do |(table, id), facts|
-          [ROWS.fetch(table).first(orchard_id: event.orchard_id, id: id) || raise(Records::Missing), facts]
+          [event.changed_row(table, id), facts]
         end
       end
 

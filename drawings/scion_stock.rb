@@ -76,12 +76,13 @@ module Vestry
       end
 
       def shoot(x, i)
-        long = @shoot_mm ? (@shoot_mm * SCALE).clamp(14.0, LONGEST) : UNMEASURED
         side = x < MIDDLE || (x == MIDDLE && i.even?) ? -1 : 1
-        y = ->(share) { (118 - long * share).round(1) }
+        y = ->(share) { (118 - drawn_length * share).round(1) }
         { path: "M#{x} 118C#{x + side * 3} #{y[0.4]} #{x + side * 14} #{y[0.6]} #{x + side * 12} #{y[1.0]}",
           leaf: leaf(x + side * 6, y[0.45], side) + leaf(x + side * 11, y[0.8], -side) }
       end
+
+      def drawn_length = @shoot_mm ? (@shoot_mm * SCALE).clamp(14.0, LONGEST) : UNMEASURED
 
       def leaf(x, y, side)
         "M#{x.round(1)} #{y.round(1)}q#{side * 18} -2 #{side * 24} -16q#{side * -18} -4 #{side * -24} 16z"

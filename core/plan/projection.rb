@@ -114,7 +114,7 @@ module Vestry
             comes_to: comes_to, lowest_canopy: rows.map { |row| row[:canopy] }.min,
             canopy_back: back[:canopy], crop_back: back[:crop] }
         end
-        private_class_method :run, :row, :share, :grown, :at, :totals
+        private_class_method :run, :row, :share, :grown, :totals
       end
     end
   end

@@ -11,7 +11,7 @@ module Vestry
       # so that trees are eliminated one by one before the rest is solved by Cholesky.
       class Pooled
         # A kind with its posterior: +rate+, +low+ and +high+ (95 %) at the mean of everything else.
-        Kind = Struct.new(:kind, :trials, :takes, :rate, :low, :high, keyword_init: true)
+        PooledKind = Struct.new(:kind, :trials, :takes, :rate, :low, :high, keyword_init: true)
 
         ROUNDS, STEPS = 12, 6
         # Of the levels of one factor, in logits: where the fit begins, and between which it stays.
@@ -34,7 +34,7 @@ module Vestry
           fit
         end
 
-        # @return [Array<Kind>] of the first factor, most counted first
+        # @return [Array<PooledKind>] of the first factor, most counted first
         def kinds
           @kinds ||= @levels.fetch(asked).map { |level| kind(level) }.sort_by { |each| [-each.trials, each.kind.to_s] }
         end
@@ -57,7 +57,7 @@ module Vestry
         def kind(level)
           own = @rows.select { |row| row[asked] == level }
           low, rate, high = bounds(@at.fetch([asked, level]))
-          Kind.new(kind: level, trials: own.size, takes: own.count { |row| row[:take] }, rate: rate, low: low,
+          PooledKind.new(kind: level, trials: own.size, takes: own.count { |row| row[:take] }, rate: rate, low: low,
                    high: high)
         end
 

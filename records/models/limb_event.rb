@@ -12,6 +12,17 @@ module Vestry
       # Those that leave less of the limb than stood, and want a word on what becomes of it.
       SHORTER = %w[broken died-back headed].freeze
 
+      # What it changed, as it is kept beside it.
+      def self.kept(changes) = Sequel.pg_jsonb(changes)
+
+      ROWS = { "limbs" => Limb, "grafts" => Graft }.freeze
+      private_constant :ROWS
+
+      # A row that it changed.
+      #
+      # @raise [Missing]
+      def changed_row(table, id) = ROWS.fetch(table).first(orchard_id: orchard_id, id: id) || raise(Missing)
+
       def self.of(limb) = in_sight.where(limb_id: limb.id).order(:happened_on, :id).all
     end
   end

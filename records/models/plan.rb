@@ -7,6 +7,16 @@ module Vestry
       include Row
       extend Known
       known(:school) { Core::Rulebook.shipped.school_names }
+      # Why a tree is changed.
+      REASONS = { "frost" => "frost takes its bloom", "disease" => "it is diseased here", "taste" => "taste",
+                  "market" => "nobody wants it", "partner" => "a partner is wanted", "broken" => "a limb broke",
+                  "unknown" => "nobody knows what it is" }.freeze
+      # Those of some words that are reasons, as they are kept.
+      def self.known_reasons(words) = Sequel.pg_jsonb(REASONS.keys & words)
+
+      # Those that were said, in the order of REASONS.
+      def known_reasons = REASONS.keys & reasons.to_a
+
       many_to_one :orchard
       many_to_one :tree
       one_to_many :plan_limbs, conditions: { hidden_at: nil }

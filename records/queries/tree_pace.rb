@@ -50,6 +50,19 @@ module Vestry
         end
       end
 
+      # The tree left as it is, regrafted as it is planned, or replanted, by what the steward says its crops are worth.
+      #
+      # @return [Hash, nil] see Core::Plan::Worth; nil while that is not said, or nothing is planned
+      def worth
+        plan = @plan.tree.plan
+        return nil unless plan && plan.old_worth && plan.new_worth && @plan.decided_any?
+
+        rows = projections["standing"]&.fetch(:seasons) or return nil
+        Core::Plan::Worth.reckon({ old_worth: plan.old_worth.to_f, new_worth: plan.new_worth.to_f, nut: nut?,
+                                   regraft: rows.map { |row| row.slice(:old, :crop, :hours) } },
+                                 rulebook: @orchard.rulebook)
+      end
+
       private
 
       def way(count)

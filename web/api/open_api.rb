@@ -119,11 +119,11 @@ module Vestry
 
         KINDS = { "text" => "string", "key" => "integer", "whole" => "integer", "number" => "number",
                   "yes or no" => "boolean", "day" => "string", "moment" => "string", "list" => "array",
-                  "json" => "object" }.freeze
+                  "json" => %w[object array] }.freeze
 
         def row(table)
           shown = table.columns.except(:client_key, :hidden_at)
-          properties = shown.to_h { |column, kind| [column.to_s, { "type" => [KINDS.fetch(kind), "null"] }] }
+          properties = shown.to_h { |column, kind| [column.to_s, { "type" => [*KINDS.fetch(kind), "null"] }] }
           properties["id"] = { "type" => "integer" } if table.id?
           { "type" => "object", "properties" => properties }
         end

@@ -171,6 +171,18 @@ module Vestry
         end
         def say_vigour_well(_) = "Neither driven nor starved: well balanced."
 
+        # What the three ways come to over the years.
+        def say_worth(told, first)
+          worth = told[:ways].transform_values { |way| format("%.1f", way[:worth]) }
+          best = { "leave" => "Leaving it as it is", "regraft" => "Regrafting it", "replant" => "Replanting" }
+          years = told[:ways]["leave"][:years].size
+          from = told[:ahead_from] && first + told[:ahead_from] - 1
+          ahead = from ? "Regrafted it is ahead of the old tree from #{from} on." :
+            "Regrafted it is not ahead of the old tree within #{years} years."
+          "#{best.fetch(told[:best])} is worth most over #{years} years: #{worth['leave']} full crops left as it is, " \
+            "#{worth['regraft']} regrafted, #{worth['replant']} replanted. #{ahead}"
+        end
+
         # What wind does to one stick and to several.
         def say_sticks_wind(r)
           safe = (r[:safe_mm] / 10.0).floor * 10

@@ -44,8 +44,11 @@ module Vestry
 
         post "/trees/:id/purpose" do
           tree = orchard.tree!(params["id"])
-          Deeds::NamePlan.call(tree, purpose: params["purpose"], school: params["school"], by: actor)
-          redirect to("plan", "/trees/#{tree.id}")
+          attempt(->(e) { refuse(orchard.tree!(params["id"]), nil, e) }) do
+            Deeds::NamePlan.call(tree, purpose: params["purpose"], school: params["school"], by: actor,
+                                 reasons: Array(params["reasons"]).map(&:to_s), worths: Contracts::Worths.of(params))
+            redirect to("plan", "/trees/#{tree.id}#why")
+          end
         end
 
         # A new version: the plan so far is kept as it was.

@@ -37,13 +37,17 @@ module Vestry
           end
 
           PURPOSE = body do
-            optional(:purpose).filled(:string, max_size?: 200); optional(:school)
-              .filled(:string, included_in?: Core::Rulebook.shipped.school_names)
+            optional(:purpose).filled(:string, max_size?: 200)
+            optional(:school).filled(:string, included_in?: Core::Rulebook.shipped.school_names)
+            optional(:reasons).array(:string, included_in?: Records::Plan::REASONS.keys)
+            optional(:old_worth).filled(:float, gteq?: 0.0, lteq?: 1.0)
+            optional(:new_worth).filled(:float, gteq?: 0.0, lteq?: 1.0)
           end
 
           put "trees/{id}/plan", "Says what a tree's plan is for, and by which school", form: PURPOSE,
                 answers: "plans" do |on, v|
-            Deeds::NamePlan.call(on.tree, purpose: v[:purpose], school: v[:school], by: on.by)
+            Deeds::NamePlan.call(on.tree, purpose: v[:purpose], school: v[:school], by: on.by, reasons: v[:reasons],
+                                worths: v.slice(:old_worth, :new_worth))
           end
 
           post "trees/{id}/versions", "Begins a new version of a tree's plan; the old one is kept",
