@@ -76,12 +76,14 @@ module Vestry
       end
 
       def shoot(x, i)
-        side = x < MIDDLE || (x == MIDDLE && i.even?) ? -1 : 1
+        side = left?(x, i) ? -1 : 1
         y = ->(share) { (118 - drawn_length * share).round(1) }
-        { path: "M#{x} 118C#{x + side * 3} #{y[0.4]} #{x + side * 14} #{y[0.6]} #{x + side * 12} #{y[1.0]}",
-          leaf: leaf(x + side * 6, y[0.45], side) + leaf(x + side * 11, y[0.8], -side) }
+        out = ->(mm) { x + side * mm }
+        { path: "M#{x} 118C#{out[3]} #{y[0.4]} #{out[14]} #{y[0.6]} #{out[12]} #{y[1.0]}",
+          leaf: leaf(out[6], y[0.45], side) + leaf(out[11], y[0.8], -side) }
       end
 
+      def left?(x, i) = x < MIDDLE || (x == MIDDLE && i.even?)
       def drawn_length = @shoot_mm ? (@shoot_mm * SCALE).clamp(14.0, LONGEST) : UNMEASURED
 
       def leaf(x, y, side)

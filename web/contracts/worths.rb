@@ -16,7 +16,8 @@ module Vestry
             said = typed[name.to_s].to_s.strip
             number = Core::Values.number(said) unless said.empty?
             unless said.empty? || number&.between?(0, 1)
-              raise Deeds::Refused, name => ["a crop's worth is a number from 0 (worthless) to 1 (all that could be wished)"]
+              raise Deeds::Refused, name => ["a crop's worth is a number from 0 (worthless) to 1 (all that could be " \
+                                             "wished)"]
             end
 
             [name, number]
