@@ -91,7 +91,7 @@ module Vestry
           return false unless limb[:bearing_deg]
 
           towards = balance(others)[:towards_deg]
-          towards.nil? || ((limb[:bearing_deg] - towards + 180) % 360 - 180).abs >= 90
+          towards.nil? || Near.at_least?(((limb[:bearing_deg] - towards + 180) % 360 - 180).abs, 90)
         end
 
         # How much of some leaf stands higher than a place, each limb's spread evenly from its fork to its tip.

@@ -23,6 +23,15 @@ RSpec.describe Vestry::Deeds::Purge do
     expect(Vestry::DB[:letters].exclude(orchard_id: nil).count).to eq 1
   end
 
+  it "forgets counts of knocks a day after their time, and not before" do
+    at = Time.now.utc
+    [["old", -90_000], ["new", -80_000], ["ahead", 60]].each do |key, seconds|
+      Vestry::DB[:door_counts].insert(key: key, value: "1", expires_at: at + seconds)
+    end
+    described_class.requests(at)
+    expect(Vestry::DB[:door_counts].order(:key).select_map(:key)).to eq %w[ahead new]
+  end
+
   it "forgets tries, devices, sessions and the door's log after their time" do
     old = Time.now.utc - 500 * day
     Vestry::Records::KnownDevice.meet(orla.id, nil, "a phone")

@@ -27,6 +27,8 @@ RSpec.describe "Repairing a stripped trunk" do
     expect(reads[1..].map(&:why)).to match [/in a line above already/, /C11 is not a tree here/,
                                             /3.00 m round is not likely for C10, surveyed at 560 mm: is that so\?/,
                                             /“bark lots” wants the share/, /“wibble” is neither/]
+    expect(%w[all half third quarter none].map { |word| read("C10 bark #{word}").first.values[:bark_left] })
+      .to eq [1.0, 0.5, 1 / 3.0, 0.25, 0.0]
     expect(read("C10 girth 1.9m sure").first.values[:girth_mm]).to eq 1900
     expect(read("C10 rootless grafted-low").first.values.slice(:root_bark, :below_union, :girth_mm))
       .to eq(root_bark: false, below_union: true, girth_mm: 560)

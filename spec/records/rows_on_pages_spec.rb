@@ -143,6 +143,20 @@ RSpec.describe "Rows that many pages show" do
     end
   end
 
+  it "keeps a crew's day that differs from the ordinary in its hours or in its hands, and no other" do
+    ordinary = Vestry::Records::CrewPlan.new(here, today).days.first
+    kept = -> { Vestry::DB[:crew_days].where(orchard_id: here.id, day: today).select_map(%i[hours grafters]) }
+    settle = lambda do |hours, grafters|
+      Vestry::Deeds::SettleCrew.day(here, today, hours: hours, grafters: grafters, by: "Orla")
+    end
+    settle[ordinary.hours, ordinary.grafters]
+    expect(kept.call).to eq []
+    settle[ordinary.hours, ordinary.grafters + 1]
+    expect(kept.call.map(&:last)).to eq [ordinary.grafters + 1]
+    settle[ordinary.hours + 1, ordinary.grafters + 1]
+    expect(kept.call.map { |hours, _| hours.to_f }).to eq [ordinary.hours + 1.0]
+  end
+
   it "lays a day's sheet anew when its place, its wood, its tree or what stands on it is other than it was" do
     sheet = -> { Vestry::Records::DaySheet.new(afresh, today, Date.new(2026, 6, 1)) }
     Vestry::Deeds::SettleCrew.day(here, today, hours: 8, grafters: 1, by: "Orla")

@@ -27,6 +27,13 @@ RSpec.describe Vestry::Core::Plan::Soundness do
     expect(codes(limb("A", "lift", above: true), limb("B", "lift"), limb("C", "work"), nurses_wanted: 0)).to eq []
   end
 
+  it "warns of a wall-trained tree that loses more than half of its arms in one season, and not of half" do
+    arms = ->(count, of) { Array.new(of) { |n| limb("ABCDEF"[n], n < count ? "work" : "nurse") } }
+    all = ->(count, of) { faults(*arms[count, of], trained: true).find { |each| each[:code] == "plan_all_arms" } }
+    expect(all[3, 5]).to include(arms: 3, of: 5, season: 2027)
+    expect([all[2, 5], all[3, 6]]).to eq [nil, nil]
+  end
+
   it "names the limb that no season can take under the cap" do
     fault = faults(limb("A", "work", share: 0.5), limb("B", "nurse"), cap: 0.4, removed: { 2027 => 0.5, 2028 => 0.2 })
       .first

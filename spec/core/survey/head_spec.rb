@@ -38,6 +38,15 @@ RSpec.describe Vestry::Core::Survey::Head do
     expect(roles["D"][:reasons].first[:code]).to eq "head_under_browse"
   end
 
+  it "takes for a nurse what points away from where the others lean by a right angle, and nothing nearer" do
+    role = lambda do |deg|
+      limbs = [limb("A", bearing_deg: 60, share: 0.4), limb("B", bearing_deg: 120, share: 0.4),
+               limb("N", bearing_deg: deg, share: 0.2, tip_height_mm: 5000)]
+      described_class.candidates(limbs, lowest_mm: 0, nurses: 1)["N"][:role]
+    end
+    expect([180, 0, 270, 179.5, 0.5].map(&role)).to eq %w[nurse nurse nurse work work]
+  end
+
   it "lifts the smaller of two that crowd each other, across north too" do
     limbs = [limb("A", bearing_deg: 355, share: 0.5), limb("B", bearing_deg: 8, share: 0.2),
              limb("C", bearing_deg: 180, share: 0.3)]

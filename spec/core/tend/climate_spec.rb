@@ -10,6 +10,14 @@ RSpec.describe Vestry::Core::Tend::Climate, :core do
     described_class.new(days, BOOK)
   end
 
+  it "counts heat from the grafting day itself, to today, and not beside them" do
+    hot = climate(20, days: { 5 => { max_c: 30.0 }, 9 => { max_c: 31.0 } })
+    expect(hot.heat(START + 5, START + 19)).to eq START + 5
+    expect(hot.heat(START + 6, START + 19)).to eq START + 9
+    expect([hot.heat(START + 6, START + 9), hot.heat(START + 6, START + 8), hot.heat(START + 10, START + 19)])
+      .to eq [START + 9, nil, nil]
+  end
+
   describe "the knitting day" do
     it "is what the callus reckoning says, from any day of the graft" do
       weather = Array.new(60) { |i| { date: START + i, min_c: 4.0 + i % 7, max_c: 14.0 + i % 9 } }

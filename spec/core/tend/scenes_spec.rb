@@ -62,6 +62,11 @@ RSpec.describe "At the tree", :core do
       answer[:tasks].map { |task| [task[:rule], task[:opens_on].strftime("%m-%d"), task[:closes_on].strftime("%m-%d")] }
     end
     expect(on["2026-06-22"].first(2)).to eq [["regraft", "06-22", "06-22"], ["regraft-bud", "08-01", "09-07"]]
+    # While there is time for another graft the buds wait for the day after its last.
+    late = { regraft_until: "2026-08-15", bud_until: "2026-09-07" }
+    answer = reckon("care", graft: { grafted_on: "2026-04-20", method: "rind", species: "apple", **late },
+                            observations: [{ on: "2026-06-22", verdict: "failed" }], today: "2026-06-22")
+    expect(days(answer, "regraft-bud").first).to eq Date.new(2026, 8, 16)
     expect(on["2026-08-20"].map(&:first)).to eq %w[regraft-bud regraft-spring]
     expect(on["2026-08-20"].first).to eq ["regraft-bud", "08-20", "09-07"]
     expect(on["2026-09-10"].map(&:first)).to eq ["regraft-spring"]
