@@ -130,6 +130,7 @@ module Vestry
       autoload :Closure, "#{__dir__}/tally/closure"
       autoload :Compare, "#{__dir__}/tally/compare"
       autoload :Cholesky, "#{__dir__}/tally/cholesky"
+      autoload :Learned, "#{__dir__}/tally/learned"
       autoload :LikeWithLike, "#{__dir__}/tally/like_with_like"
       autoload :Pooled, "#{__dir__}/tally/pooled"
       autoload :GraftOutcome, "#{__dir__}/tally/graft_outcome"

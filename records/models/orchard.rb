@@ -99,6 +99,7 @@ module Vestry
       end
 
       # What took here, by the day taken to be today.
+      def own_callus(today) = once(:own_callus, today) { OwnCallus.new(self, today) }
       def success(today) = once(:success, today) { OwnSuccess.new(self, today) }
 
       def southern? = latitude.negative?

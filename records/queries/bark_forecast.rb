@@ -104,6 +104,13 @@ module Vestry
       # The usual first frost of autumn, by the weather kept or else by the calendar.
       def first_frost_on = summer[:first_frost_on]
 
+      # The degree-days at which bark was first seen to slip here, by kind of stock.
+      #
+      # @return [Hash{String=>Array<Float>}]
+      def sights
+        observations.group_by { |each| each[:species] }.transform_values { |all| all.map { |each| each[:dd] } }
+      end
+
       # What is stored, worked out.
       def reckoned
         { species: species.to_h { |kind| [kind, reckon(kind, threshold(kind))] },

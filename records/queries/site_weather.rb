@@ -57,7 +57,7 @@ module Vestry
       #
       # @return [Core::Tend::Climate]
       def climate(from)
-        (@climates ||= {})[from] ||= Core::Tend::Climate.new(days(from), @orchard.rulebook)
+        (@climates ||= {})[from] ||= Core::Tend::Climate.new(days(from), @orchard.own_callus(@today).rulebook)
       end
 
       # Today and the ten days after it, as forecast; today as measured where it was.

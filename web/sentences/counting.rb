@@ -56,6 +56,14 @@ module Vestry
           "on #{counted(r[:trials], 'count')}."
         end
 
+        # How much of what is reckoned with is the orchard's own.
+        def say_learned(lines)
+          own = lines.count { |line| line[:used].start_with?("yes") }
+          return "Every figure here is still the book's: visits, walks and counts teach the orchard's own." if own.zero?
+
+          "#{counted(own, 'figure')} of this orchard's own #{own == 1 ? 'is' : 'are'} reckoned with."
+        end
+
         # A kind against the others on like work, in a few words.
         def say_like(like)
           return "nothing like it was done otherwise" unless like && like[:strata].positive?

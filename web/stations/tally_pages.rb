@@ -103,6 +103,12 @@ module Vestry
                                        now: say(weighed[:claim]) }
         end
 
+        # What is the book's, and what the orchard's own.
+        get "/learned" do
+          lines = LearnedFigures.new(orchard, today, self).lines
+          erb :"tally/learned", locals: { lines: lines, now: say_learned(lines) }
+        end
+
         get "/report.pdf" do
           year = asked_season || season
           content_type "application/pdf"

@@ -1,0 +1,74 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    # What an orchard has learned, figure by figure, as it is shown beside the rulebook's.
+    class LearnedFigures
+      # @param words [Object] with the pages' words
+      def initialize(orchard, today, words)
+        @orchard = orchard
+        @today = today
+        @words = words
+        @book = Core::Rulebook.shipped
+      end
+
+      # @return [Array<Hash>] +name+, +book+, +own+, +between+, +seen+ and +used+, as texts
+      def lines = callus + slip + takes + pace
+
+      private
+
+      def callus
+        @orchard.own_callus(@today).figures.map do |species, told|
+          of_figure("#{@words.species_name(species)}: warm days to knit", told) { |days| format("%.1f", days) }
+        end
+      end
+
+      def of_figure(name, told)
+        low, high = [told[:low], told[:high]].map { |figure| yield figure }
+        { name: name, book: yield(told[:book]), own: yield(told[:own]), between: "#{low} and #{high}",
+          seen: @words.counted(told[:seen], "graft"), used: used(told) }
+      end
+
+      def used(told)
+        return "yes" if told[:used]
+
+        told[:years] < 2 ? "no: seen in one year alone" : "no: the book tells the years as well"
+      end
+
+      # Learned as sights come in, drawn towards the book.
+      def slip
+        spring = @orchard.bark_forecast(@today)
+        spring.sights.map do |species, all|
+          { name: "#{@words.species_name(species)}: warmth to slip, degree-days",
+            book: @book.value("species.#{species}.slip_dd").round.to_s,
+            own: spring.of_species(species)[:threshold_dd].round.to_s,
+            between: "#{all.min.round} and #{all.max.round} seen", seen: @words.counted(all.size, "tree"),
+            used: "yes, drawn towards the book" }
+        end
+      end
+
+      def takes
+        kinds.map do |species, technique, row|
+          known = @orchard.success(@today).of(species, technique)
+          told = Core::Tally::Take.call(takes: row[:takes], trials: row[:trials])
+          { name: "#{@words.species_name(species)}, #{@words.method_name(technique).downcase}: single sticks that take",
+            book: percent(Core::Plan::Methods.expected_take(species, technique, @book)), own: percent(known[:stick]),
+            between: "#{percent(told[:low])} and #{percent(told[:high])} of stubs",
+            seen: @words.counted(row[:trials], "stub"), used: "yes, drawn towards the book" }
+        end
+      end
+
+      def kinds = @orchard.success(@today).record.map { |row| [*row.values_at(:species, :technique), row] }
+
+      def pace
+        told = @orchard.own_pace.of_here
+        return [] if told[:stubs].zero?
+
+        [{ name: "Minutes for a stub, beside the book's", book: "1.00", own: format("%.2f", told[:times]),
+           between: "–", seen: @words.counted(told[:stubs], "stub"), used: "yes, drawn towards the book" }]
+      end
+
+      def percent(share) = @words.percent(share)
+    end
+  end
+end
