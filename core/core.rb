@@ -65,6 +65,7 @@ module Vestry
       autoload :Failures, "#{__dir__}/wood/failures"
       autoload :Heading, "#{__dir__}/wood/heading"
       autoload :Match, "#{__dir__}/wood/match"
+      autoload :Multiply, "#{__dir__}/wood/multiply"
       autoload :RisingMatch, "#{__dir__}/wood/rising_match"
       autoload :Scarce, "#{__dir__}/wood/scarce"
       autoload :ShortStub, "#{__dir__}/wood/short_stub"

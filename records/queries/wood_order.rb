@@ -102,6 +102,20 @@ module Vestry
         [[middle - days / 2, window[:from]].max, [middle + days / 2, window[:to]].min]
       end
 
+      # What few sticks of a scarce variety come to when they are multiplied first.
+      #
+      # @param line [Line]
+      # @return [Hash, nil] see Core::Wood::Multiply; nil where there is wood enough, a tree to cut from, or no stick
+      def multiplied(line)
+        return nil unless line.to_cut.positive? && line.sources.empty?
+
+        species = line.variety.species
+        return nil unless Core::Rulebook.shipped.species_names.include?(species)
+
+        Core::Wood::Multiply.of(have: line.have, wanted: line.total, take: success(species, "chip-bud")[:stick],
+                                stick_mm: stick_mm, sticks_a_shoot: sticks_a_shoot, rulebook: @book)
+      end
+
       # Wood of this summer for buds into the regrowth of stubs that fail, as many as fail in nine years of ten.
       #
       # @return [Array<Hash>] +name+ of the variety, +stubs+ and +sticks+, of those that want any

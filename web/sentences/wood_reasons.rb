@@ -26,6 +26,13 @@ module Vestry
         def say_wood_swelling(r) = "Buds were swelling on #{day(r[:on])}: graft at once, or it is lost."
         def say_wood_frozen(r) = "It was frozen on #{day(r[:on])}: test before it is used."
 
+        # A scarce variety as a plan of two seasons.
+        def say_multiplied(told, season)
+          "Or multiply it: cut what is here to #{counted(told[:pieces], 'piece')} of one bud, set them on strong " \
+            "limbs this spring, and cut about #{told[:seasons].first} sticks of their shoots next winter" \
+            "#{"; enough in #{season + told[:enough_in]}" if told[:enough_in]}."
+        end
+
         def say_wood_cut_green(r) = "Cut into on #{day(r[:on])}: green and moist, so it lives."
         def say_wood_cut_dull(r)
           "Cut into on #{day(r[:on])}: dull under the bark. Use it first, and force a few sticks to be sure."
