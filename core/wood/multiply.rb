@@ -17,7 +17,7 @@ module Vestry
         # @param have [Integer] sticks at hand
         # @param wanted [Integer] sticks
         # @param take [Float] share of single buds that take
-        # @return [Hash, nil] +pieces+ to set now, +seasons+, sticks to be had by the end of each (1 is next winter), and
+        # @return [Hash, nil] +pieces+ to set now, +seasons+, the sticks to be had in each winter from the next on, and
         #   +enough_in+, the first that is enough or nil; nil with no stick
         def of(have:, wanted:, take:, stick_mm:, sticks_a_shoot:, rulebook: Rulebook.shipped)
           return nil unless have.positive?
