@@ -37,6 +37,7 @@ module Vestry
     module Plan
       autoload :Bloom, "#{__dir__}/plan/bloom"
       autoload :ChangedCut, "#{__dir__}/plan/changed_cut"
+      autoload :Foresee, "#{__dir__}/plan/foresee"
       autoload :Frost, "#{__dir__}/plan/frost"
       autoload :FrostStages, "#{__dir__}/plan/frost_stages"
       autoload :AfterBreak, "#{__dir__}/plan/after_break"
@@ -155,6 +156,7 @@ module Vestry
       "regrowth" => "Plan::Regrowth",
       "projection" => "Plan::Projection",
       "worth" => "Plan::Worth",
+      "foresee" => "Plan::Foresee",
       "bloom" => "Plan::Bloom",
       "frost" => "Plan::Frost",
       "wood" => "Wood::Wanted",

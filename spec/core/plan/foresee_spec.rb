@@ -1,0 +1,67 @@
+# frozen_string_literal: true
+
+RSpec.describe "foresee", :core do
+  def stub(id, **more) = { id: id, group: "apple", season: 0, share: 0.2, stub_mm: 40, shoot_mm: 900 }.merge(more)
+  def group(mean, strength) = [{ id: "apple", mean: mean, strength: strength }]
+
+  def told(stubs, mean: 0.75, strength: 8, **more)
+    reckon("foresee", { groups: group(mean, strength), stubs: stubs, runs: 4000 }.merge(more))
+  end
+
+  it "draws one chance for all stubs of a hand, so that all take more often than each by itself" do
+    # Four of one stick: the mean of p^4 over Beta(6, 2) is 6 x 7 x 8 x 9 / (8 x 9 x 10 x 11) = 21/55.
+    four = (1..4).map { |id| stub(id) }
+    expect(told(four, runs: 20_000)[:all_took]).to be_within(0.012).of(21 / 55.0)
+    # Known for certain it is 0.75 to the fourth.
+    expect(told(four, strength: 1_000_000.0, runs: 20_000)[:all_took]).to be_within(0.012).of(0.75**4)
+  end
+
+  it "gives the same answer to the same question, and another to another seed" do
+    one = told([stub(1), stub(2, season: 1)])
+    expect(told([stub(1), stub(2, season: 1)])).to eq one
+    expect(told([stub(1), stub(2, season: 1)], seed: 2)[:all_took]).not_to eq one[:all_took]
+  end
+
+  it "counts a stub as old wood until its season, and by its regrowth after" do
+    sure = told([stub(1, season: 2, share: 0.4)], mean: 1.0, old: { share: 0.6, lifts: [{ share: 0.1, season: 1 }] })
+    means = sure[:seasons].map { |season| season[:living][:mean].round(6) }
+    # 2.5 + 0.0095 x 900 + 12 a season, of a stub of 40 mm: 11.05, 23.05, 35.05 and then all of it.
+    shares = [11.05, 23.05, 35.05, 40, 40, 40, 40, 40].map { |mm| (mm / 40.0)**2 }
+    expect(means).to eq([1.0, 0.9] + shares.map { |share| (0.5 + 0.4 * share).round(6) })
+    expect([sure[:all_took], sure[:regrafts][:mean]]).to eq [1.0, 0.0]
+    # It bears from its third season on: 0.45, 0.7, 0.9, 1 of what stands.
+    crops = sure[:seasons].map { |season| season[:crop][:p50].round(6) }
+    expect(crops.first(6)).to eq [1.0, 0.9, 0.5, 0.5, (0.5 + 0.4 * 0.45 * (35.05 / 40)**2).round(6), 0.78]
+    # Nine tenths of 0.9 is 0.81, and that is in season six.
+    expect(sure[:crop_back]).to eq(p10: 6.0, p50: 6.0, p90: 6.0)
+  end
+
+  it "works again what failed, as often as it may and no more, and loses what the wind takes" do
+    never = told([stub(1)], mean: 0.0, regraft: { tries: 2, takes_factor: 1.0 })
+    expect(never[:regrafts]).to eq(p10: 2.0, p50: 2.0, p90: 2.0, mean: 2.0)
+    expect([never[:all_took], never[:seasons].last[:living][:mean], never[:crop_back][:p50]]).to eq [0.0, 0.0, 0.0]
+    blown = told([stub(1, wind: [0.0, 1.0])], mean: 1.0, regraft: { tries: 1, takes_factor: 1.0 })
+    living = blown[:seasons].map { |season| season[:living][:mean].positive? }
+    # It stands in its first season, is gone in its second, is set again in the third and gone in the fourth.
+    expect(living).to eq [true, false, true] + [false] * 7
+    half = told([stub(1)], mean: 0.5, strength: 1_000_000.0, regraft: { tries: 1, takes_factor: 0.5 })
+    expect(half[:all_took]).to be_within(0.025).of(0.5 + 0.5 * 0.25)
+  end
+
+  it "is never worse for another stick, another try, or less wind" do
+    base = { mean: 0.6, strength: 6.0, regraft: { tries: 1, takes_factor: 0.8 } }
+    took = lambda do |wind: [0.1, 0.05], sticks: 1, **more|
+      told([stub(1, wind: wind, sticks: sticks)], **base, **more)[:all_took]
+    end
+    expect(took[sticks: 2]).to be > took[]
+    expect(took[wind: [0.0, 0.0]]).to be > took[]
+    expect(took[regraft: { tries: 3, takes_factor: 0.8 }]).to be > took[]
+    ranks = told([stub(1), stub(2)], **base)[:seasons].map { |season| season[:living].values_at(:p10, :p50, :p90) }
+    expect(ranks).to all(satisfy { |low, middle, high| low <= middle && middle <= high })
+  end
+
+  it "refuses a stub of no group, and no stub" do
+    expect(refusal("foresee", groups: group(0.7, 8), stubs: [stub(1, group: "pear")]).field).to eq "stubs[0].group"
+    expect(refusal("foresee", groups: group(0.7, 8), stubs: []).field).to eq "stubs"
+  end
+end
