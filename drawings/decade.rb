@@ -15,8 +15,12 @@ module Vestry
       # @param projection [Hash] one plan of the projection reckoning
       # @param first [Integer] the year of its first season
       # @param title [String]
-      def initialize(projection, first:, title:)
-        @rows = projection[:seasons]
+      # @param future [Hash, nil] the same plan foreseen: then its living wood and its crop are those of many futures,
+      #   and the crop is a band from the tenth to the ninetieth of a hundred
+      def initialize(projection, first:, title:, future: nil)
+        @future = future && future[:seasons]
+        @rows = @future ? projection[:seasons].zip(@future).map { |row, seen| foreseen(row, seen) } :
+          projection[:seasons]
         @first = first
         @title = title
       end
@@ -55,6 +59,14 @@ module Vestry
       end
 
       def crop = Stroke.straight(@rows.map { |row| [x(row[:season]), y(row[:crop])] })
+
+      # Between which the crop lies in eight futures of ten.
+      def band
+        return unless @future
+
+        tops, floors = %i[p90 p10].map { |rank| @future.map { |row| [x(row[:season]), y(row[:crop][rank])] } }
+        "#{Stroke.straight(tops)}#{Stroke.straight(floors.reverse).sub('M', 'L')}Z"
+      end
       def seen = @rows.select { |row| row[:measured] }.map { |row| [x(row[:season]), y(row[:canopy])] }
 
       # A tick at each season in which something is cut.
@@ -65,6 +77,13 @@ module Vestry
       end
 
       private
+
+      def foreseen(row, seen)
+        return row if row[:measured]
+
+        row.merge(canopy: seen[:living][:mean], grown: [seen[:living][:mean] - row[:old], 0.0].max,
+                  crop: seen[:crop][:p50])
+      end
 
       def x(season) = LEFT + (right - LEFT) * season / [@rows.size - 1, 1].max
       def y(share) = floor - (floor - TOP) * [share, 1.08].min

@@ -16,7 +16,8 @@ module Vestry
           list :stubs, longest: 500, unique: :id do
             key :id
             key :group
-            integer :season, least: 0, most: 200, help: "in which it is grafted; 0 is the first"
+            integer :season, least: -200, most: 200,
+                             help: "in which it is grafted; 0 is the first, below 0 one gone by"
             number :share, least: 0, most: 1, help: "of the head, that goes with it"
             number :stub_mm, unit: "mm", above: 0
             integer :sticks, above: 0, most: 12, default: 1
@@ -89,10 +90,11 @@ module Vestry
             @seasons = seasons
             @tries, @factor = regraft ? regraft.values_at(:tries, :takes_factor) : [0, 1.0]
             @back_at = rulebook.value("reckoning.projection.back_at")
-            @bearing = bearing(nut, rulebook)
+            @bearing = rulebook.value("reckoning.projection.bearing")
+            @later = nut ? rulebook.value("reckoning.projection.nut_later") : 0
             @stubs = stubs.each_with_index.map { |stub, place| facts(stub, place, rulebook) }
             @old = old_by_season(old)
-            @last = stubs.map { |stub| stub[:season] }.max
+            @last = [*stubs.map { |stub| stub[:season] }, 0].max
           end
 
           # @return [Hash] +living+ and +crop+ by season, +regrafts+, +all+ and +back+
@@ -114,22 +116,17 @@ module Vestry
             group = @places.fetch(stub[:group]) do
               raise BadInput.new("stubs[#{place}].group", "one of the groups that are given")
             end
-            grown = Regrowth.call(stub_mm: stub[:stub_mm], shoot_mm: stub[:shoot_mm], seasons: @seasons,
-                                  rulebook: rulebook)[:shares].map { |share| share * stub[:share] }
+            seasons = @seasons - [stub[:season], 0].min
+            grown = Regrowth.call(**stub.slice(:stub_mm, :shoot_mm), seasons: seasons, rulebook: rulebook)[:shares]
+              .map { |share| share * stub[:share] }
             { **stub.slice(:season, :share, :sticks, :wind), group: group, living: grown,
-              crop: grown.each_with_index.map { |share, age| share * @bearing[age] } }
-          end
-
-          def bearing(nut, rulebook)
-            later = nut ? rulebook.value("reckoning.projection.nut_later") : 0
-            figures = rulebook.value("reckoning.projection.bearing")
-            Array.new(@seasons) { |age| Projection.at(figures, age - later) }
+              crop: grown.each_with_index.map { |share, age| share * Projection.at(@bearing, age - @later) } }
           end
 
           def old_by_season(old)
             Array.new(@seasons) do |season|
-              lifted = (old[:lifts] || []).sum(0.0) { |lift| lift[:season] <= season ? lift[:share] : 0.0 }
-              old[:share] - lifted
+              gone = (old[:lifts] || []).select { |lift| lift[:season] <= season }
+              old[:share] - gone.sum(0.0) { |lift| lift[:share] }
             end
           end
 
@@ -137,8 +134,10 @@ module Vestry
           #
           # @return [Array(Integer, Boolean)] how often it was worked again, and whether it lives at the end
           def grow(stub, chance, random, living, crop)
-            before = [stub[:season], @seasons].min
-            before.times { |season| living[season] += stub[:share]; crop[season] += stub[:share] }
+            stub[:season].clamp(0, @seasons).times do |season|
+              living[season] += stub[:share]
+              crop[season] += stub[:share]
+            end
             season, tried = stub[:season], 0
             loop do
               return [tried, true] if season >= @seasons
@@ -165,7 +164,7 @@ module Vestry
 
           def add(stub, from, stands, living, crop)
             upto = stands ? [from + stands, @seasons].min : @seasons
-            (from...upto).each do |season|
+            ([from, 0].max...upto).each do |season|
               living[season] += stub[:living][season - from]
               crop[season] += stub[:crop][season - from]
             end

@@ -31,17 +31,19 @@ module Vestry
         [wished, MOST_SEASONS, work.size].min.downto(1).lazy.map { |count| way(count) }.find(&:feasible)
       end
 
+      # Many futures of each way, by the same names as the projections.
+      #
+      # @return [Hash{String=>Hash}] see Core::Plan::Foresee
+      def foresights
+        @foresights ||= TreeForesight.new(@plan, named_plans, nut: nut?).all
+      end
+
       # Ten seasons each way, by the number of seasons as text, and as the plan stands ("standing").
       #
       # @return [Hash{String=>Hash}]
       def projections
         @projections ||= begin
-          plans = ways.select(&:feasible).map do |way|
-            @plan.projected(way.count.to_s,
-                            way.seasons.each_with_index.flat_map { |limbs, index| limbs.map { |limb| [limb.id,
-                              index] } }.to_h)
-          end
-          plans << @plan.projected("standing") if @plan.decided_any?
+          plans = named_plans.map(&:first)
           plans.empty? ? {} : Core::Plan::Projection.reckon({ plans: plans, nut: nut? },
                                                             rulebook: OwnGrowth.rulebook(@orchard))[:plans]
                                                               .to_h do |each|
@@ -58,12 +60,23 @@ module Vestry
         return nil unless plan && plan.old_worth && plan.new_worth && @plan.decided_any?
 
         rows = projections["standing"]&.fetch(:seasons) or return nil
+        seen = foresights.fetch("standing")[:seasons]
         Core::Plan::Worth.reckon({ old_worth: plan.old_worth.to_f, new_worth: plan.new_worth.to_f, nut: nut?,
-                                   regraft: rows.map { |row| row.slice(:old, :crop, :hours) } },
+                                   regraft: rows.zip(seen).map do |row, future|
+                                     { **row.slice(:old, :hours), crop: future[:crop][:mean] }
+                                   end },
                                  rulebook: @orchard.rulebook)
       end
 
       private
+
+      # Each way as a projection takes it, with the first-year shoots of its seasons.
+      def named_plans
+        @named_plans ||= ways.select(&:feasible).map do |way|
+          seasons = way.seasons.each_with_index.flat_map { |limbs, at| limbs.map { |limb| [limb.id, at] } }.to_h
+          [@plan.projected(way.count.to_s, seasons), way.shoots]
+        end + (@plan.decided_any? ? [[@plan.projected("standing"), nil]] : [])
+      end
 
       def way(count)
         answer = stages(count, cap_of(count))

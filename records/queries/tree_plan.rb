@@ -8,7 +8,7 @@ module Vestry
     class TreePlan
       WORKED = Core::Plan::Soundness::WORKED
 
-      attr_reader :tree, :orchard, :limbs, :head
+      attr_reader :tree, :orchard, :limbs, :head, :today
 
       # @param today [Date]
       # @param school [String, nil] in place of the plan's own

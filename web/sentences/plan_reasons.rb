@@ -171,6 +171,13 @@ module Vestry
         end
         def say_vigour_well(_) = "Neither driven nor starved: well balanced."
 
+        # When the crop is back, in the middle future and in eight of ten.
+        def say_crop_back(ranks, first)
+          year = ->(season) { season ? (first + season.round).to_s : "later than #{first + 9}" }
+          low, middle, high = ranks.values_at(:p10, :p50, :p90).map(&year)
+          low == high ? middle : "#{middle}, between #{low} and #{high}"
+        end
+
         # What the three ways come to over the years.
         def say_worth(told, first)
           worth = told[:ways].transform_values { |way| format("%.1f", way[:worth]) }

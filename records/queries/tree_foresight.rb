@@ -1,0 +1,96 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # Many futures of the ways in which a tree could be changed: what took here and how sure that is, this site's gusts,
+    # and how its limbs grow back.
+    class TreeForesight
+      FROM = %w[plans plan_limbs limbs trees grafts observations tallies weather_days].freeze
+      private_constant :FROM
+
+      # @param plan [TreePlan]
+      # @param named [Array<Array(Hash, Array)>] each a plan as Core::Plan::Projection takes it, and the first-year
+      #   shoots of its seasons, or nil for those of the tree's own plan
+      def initialize(plan, named, nut:)
+        @plan = plan
+        @orchard = plan.orchard
+        @book = @orchard.rulebook
+        @named = named
+        @nut = nut
+      end
+
+      # @return [Hash{String=>Hash}] by the plans' names
+      def all
+        @named.to_h do |plan, shoots|
+          [plan[:name], foreseen(plan, shoots)]
+        end.compact
+      end
+
+      private
+
+      # What is stored under the very question: it is the same for whoever asks.
+      def foreseen(plan, shoots)
+        asked = question(plan, shoots)
+        return nil if asked[:stubs].empty?
+
+        name = "foresee #{Digest::SHA256.hexdigest(asked.to_s)[0, 24]}"
+        Derived.fetch(@orchard, name, @plan.today, from: FROM) { Core::Plan::Foresee.reckon(asked, rulebook: @book) }
+      end
+
+      def question(plan, shoots)
+        stubs = plan[:work].filter_map { |work| stub(work, shoots) }
+        { groups: groups(stubs), stubs: stubs, old: old(plan),
+          regraft: { tries: figure("tries"), takes_factor: figure("takes_factor") }, nut: @nut,
+          runs: figure("runs") }
+      end
+
+      # The head beside the stubs, with what is lifted of it.
+      def old(plan)
+        { share: (1 - plan[:work].sum { |work| work[:share] }).clamp(0.0, 1.0),
+          lifts: plan[:lifts].map { |lift| lift.merge(season: [lift[:season], 0].max) } }
+      end
+
+      def figure(name) = @book.value("reckoning.foresee.#{name}")
+
+      # One that was made is known, and one that was lost is gone.
+      def stub(work, shoots)
+        limb = @plan.limbs.find { |each| each.id == work[:id] }
+        return made(work, limb) if limb.graft
+
+        outlook = @plan.outlook(limb)
+        return unless outlook.stock_mm
+
+        { id: work[:id], group: outlook.technique, season: work[:season],
+          share: work[:share], stub_mm: outlook.stock_mm, sticks: [work[:sticks], 1].max, wind: wind,
+          shoot_mm: shoots ? shoots[work[:season]] : @plan.shoot_mm(limb) }
+      end
+
+      def made(work, limb)
+        return if work[:take].zero?
+
+        { id: work[:id], group: "made", season: work[:season], share: work[:share], sticks: 1, wind: [0.0, 0.0],
+          stub_mm: limb.graft.stub_mm.to_f, shoot_mm: @plan.ordinary_mm }
+      end
+
+      # Stubs of a method and a kind share one chance.
+      def groups(stubs)
+        stubs.map { |each| each[:group] }.uniq.map do |technique|
+          next { id: "made", mean: 1.0, strength: 1.0 } if technique == "made"
+
+          known = @orchard.success(@plan.today).of(@plan.tree.species, technique)
+          { id: technique, mean: known[:stick],
+            strength: known[:trials] + @book.value("reckoning.take.prior_strength").to_f }
+        end
+      end
+
+      # By the school's way with shoots; a gust loads a shoot by its square.
+      def wind
+        @wind ||= begin
+          gust = @orchard.weather(@plan.today).gust_to_expect / @book.value("care.figures.gale_ms")
+          figure("wind").fetch(@book.practice("shoots", @orchard.school))
+            .map { |share| (share * (gust**2).clamp(0.25, 4)).clamp(0.0, 0.9) }
+        end
+      end
+    end
+  end
+end
