@@ -40,6 +40,10 @@ module Vestry
       autoload :Foresee, "#{__dir__}/plan/foresee"
       autoload :Frost, "#{__dir__}/plan/frost"
       autoload :FrostStages, "#{__dir__}/plan/frost_stages"
+      autoload :Allotment, "#{__dir__}/plan/allotment"
+      autoload :AllotmentPrices, "#{__dir__}/plan/allotment_prices"
+      autoload :AllotmentProblem, "#{__dir__}/plan/allotment_problem"
+      autoload :AllotmentSearch, "#{__dir__}/plan/allotment_search"
       autoload :AfterBreak, "#{__dir__}/plan/after_break"
       autoload :BudFallback, "#{__dir__}/plan/bud_fallback"
       autoload :LimbWays, "#{__dir__}/plan/limb_ways"
@@ -157,6 +161,7 @@ module Vestry
       "projection" => "Plan::Projection",
       "worth" => "Plan::Worth",
       "foresee" => "Plan::Foresee",
+      "allotment" => "Plan::Allotment",
       "bloom" => "Plan::Bloom",
       "frost" => "Plan::Frost",
       "wood" => "Wood::Wanted",

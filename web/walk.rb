@@ -16,7 +16,7 @@ module Vestry
       end
 
       # @param agenda [Records::Agenda]
-      # @param from [String, nil] the place from which the walk goes on
+      # @param from [String, nil] the place from which the walk goes on; it begins where it presses most
       def initialize(orchard, agenda, from: nil)
         @orchard = orchard
         @agenda = agenda
@@ -38,7 +38,12 @@ module Vestry
 
       private
 
-      def at = @at ||= (@from && stops.index { |stop| (stop.place <=> @from) >= 0 }) || 0
+      def at = @at ||= (@from ? stops.index { |stop| (stop.place <=> @from) >= 0 } : pressing) || 0
+
+      def pressing
+        first = @agenda.most_pressing
+        first && stops.index { |stop| stop.items.any? { |item| item.equal?(first) } }
+      end
     end
   end
 end

@@ -32,6 +32,9 @@ module Vestry
         (@due ||= {})[page] ||= of_grafts(open_rows.limit(PAGE).offset((page - 1) * PAGE),
                                           page == 1 ? wound_items { |task| %w[open late].include?(task[:status]) } : [])
       end
+      # What to begin with: a graft that moved too soon, else what has been due longest; nil where nothing is due.
+      def most_pressing = due.find { |item| item.task[:rule] == "false-start" } || due.first
+
       def due_count = tally(late: false) + wound_items { |task| %w[open late].include?(task[:status]) }.size
       def late_count = tally(late: true) + wound_items { |task| task[:status] == "late" }.size
 

@@ -8,11 +8,11 @@ module Vestry
         def tend(agenda)
           return "Nothing is due today#{next_words(agenda)}." if agenda.due_count.zero?
 
-          due = agenda.due
-          alarm = due.find { |item| item.task[:rule] == "false-start" }
-          return "#{alarm.label} moved before it can have knit: shade it and look at its seals today." if alarm
+          late, first = agenda.late_count, agenda.most_pressing
+          if first.task[:rule] == "false-start"
+            return "#{first.label} moved before it can have knit: shade it and look at its seals today."
+          end
 
-          late, first = agenda.late_count, due.first
           "#{counted(agenda.due_count, 'task')} #{agenda.due_count == 1 ? 'is' : 'are'} " \
           "due#{", #{late} late" if late.positive?}: begin with #{first.label}, #{task_title(first.task).downcase}."
         end

@@ -1,0 +1,75 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Plan
+      # Which limbs of an orchard to work in which season, for the most living scaffold some seasons on, with the wood
+      # and the hours that there are.
+      module Allotment
+        extend Reckoning
+
+        contract "allotment", "Which limbs to work in which season with the wood and hours there are" do
+          list :trees, longest: 5000, unique: :id do
+            key :id
+            number :worth, least: 0, most: 1000, default: 1.0
+            number :cap, least: 0, most: 1, default: 1.0, help: "the most of its head that one season may take"
+            list :limbs, longest: 60, unique: :id do
+              key :id
+              number :share, least: 0, most: 1, help: "of the head, that goes with it"
+              number :stub_mm, unit: "mm", above: 0
+              number :shoot_mm, unit: "mm", least: 0, help: "of its first year"
+              number :take, least: 0, most: 1, help: "chance that the stub takes"
+              integer :sticks, least: 0, most: 12, default: 1
+              number :minutes, unit: "minutes", least: 0, default: 0.0
+              key :variety, optional: true
+              integer :fixed, least: 0, most: 59, optional: true, help: "the season it is to be worked in"
+            end
+          end
+          integer :seasons, above: 0, most: 12
+          integer :horizon, least: 0, most: 60, help: "the season whose living scaffold counts; 0 is the first"
+          list :wood, longest: 5000, help: "what is not named is enough" do
+            key :variety
+            integer :season, least: 0, most: 59
+            integer :sticks, least: 0
+          end
+          list :minutes, item(:number, unit: "minutes", least: 0), longest: 12, help: "by season; none given is enough"
+          integer :exact_to, least: 0, most: 14, default: 12, help: "so many limbs are searched through"
+        end
+
+        # A limb worked in season s is worth its tree's worth x its share x its take x what Regrowth has brought back of
+        # it by the horizon. Each is worked once at most; a tree gives its cap in a season, and sticks by variety and
+        # minutes are those of each season. Up to +exact_to+ limbs by branch and bound; beyond, the shared limits are
+        # priced (Lagrangian relaxation, 200 rounds of Polyak's steps, each tree exactly by itself), every round gives a
+        # bound that is never passed, and what it chooses is filled by gain and exchanged limb by limb.
+        #
+        # @return [Hash] +chosen+, each +limb+, +tree+ and +season+, in order; +value+, +bound+ and +gap+ (0..1);
+        #   +exact+; and +binding+, the limits that bind, each +what+ (a variety or "minutes"), +season+ and +price+,
+        #   what one more stick or minute is worth
+        # @raise [BadInput] where what is fixed passes a limit
+        def self.call(trees:, seasons:, horizon:, wood: [], minutes: [], exact_to: 12, rulebook: Rulebook.shipped)
+          problem = AllotmentProblem.new(trees, seasons, horizon, wood, minutes, rulebook)
+          problem.check
+          exact = problem.limbs.size <= exact_to
+          found = exact ? AllotmentSearch.new(problem).best : AllotmentPrices.new(problem).best
+          { chosen: problem.told(found[:chosen]), value: found[:value], bound: [found[:bound], found[:value]].max,
+            gap: gap(found), exact: exact, binding: exact ? worth_more(problem, found[:value]) : found[:binding] }
+        end
+
+        def self.gap(found)
+          found[:bound].positive? ? [(found[:bound] - found[:value]) / found[:bound], 0.0].max : 0.0
+        end
+
+        # What one more stick, or an hour, would bring.
+        def self.worth_more(problem, value)
+          problem.limits.keys.filter_map do |what, season|
+            step = what == AllotmentProblem::MINUTES ? 60.0 : 1.0
+            more = AllotmentSearch.new(problem.with_more([what, season], step)).best[:value]
+            price = (more - value) / step
+            { what: what, season: season, price: price } if price > Near::TOLERANCE
+          end.sort_by { |each| [-each[:price], each[:season]] }
+        end
+        private_class_method :gap, :worth_more
+      end
+    end
+  end
+end
