@@ -55,6 +55,17 @@ module Vestry
             gap: gap(found), exact: exact, binding: exact ? worth_more(problem, found[:value]) : found[:binding] }
         end
 
+        # What a choice is worth, whether it keeps the limits or not.
+        #
+        # @param asked [Hash] as the contract has it
+        # @param chosen [Array<Hash>] each +limb+ and +season+
+        # @return [Float]
+        def self.worth_of(asked, chosen, rulebook: Rulebook.shipped)
+          problem = AllotmentProblem.new(asked[:trees], asked[:seasons], asked[:horizon], [], [], rulebook)
+          seasons = chosen.to_h { |each| each.values_at(:limb, :season) }
+          problem.value(problem.limbs.select { |limb| seasons.key?(limb.id) }.to_h { |limb| [limb, seasons[limb.id]] })
+        end
+
         def self.gap(found)
           found[:bound].positive? ? [(found[:bound] - found[:value]) / found[:bound], 0.0].max : 0.0
         end

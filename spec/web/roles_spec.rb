@@ -26,13 +26,16 @@ RSpec.describe "Who may go where" do
     event = Vestry::Records::LimbEvent.first || Vestry::Records::LimbEvent
       .create(orchard_id: here.id, limb_id: graft.limb_id, kind: "tied-down", happened_on: World::TODAY, rise_deg: 20,
               by: "Orla")
+    allotted = Vestry::Records::AllotmentRun.first || Vestry::Records::AllotmentRun
+      .asked(here, { "seasons" => 2, "more" => {} }, by: "Orla", client_key: nil)
     packed = Vestry::DB[:exports].get(:id) || Vestry::Deeds::PackOrchard.begin(here, by: "Orla")
     bundle = Vestry::Records::Bundle.first || raise("the demo has no wood")
     ids = { "bundles" => bundle.id, "stores" => Vestry::Records::Store.first.id, "varieties" => here.varieties.first.id,
             "sites" => site.id, "patterns" => pattern.id, "photos" => photo.id, "files" => file.id,
             "trees" => graft.limb.tree_id, "limbs" => graft.limb_id, "grafts" => graft.id,
             "repair" => Vestry::Records::Wound.first.id, "wounds" => Vestry::Records::Wound.first.id,
-            "orchard" => packed, "events" => event.id, "invites" => 1, "members" => 999_999 }
+            "orchard" => packed, "events" => event.id, "allotments" => allotted.id, "invites" => 1,
+            "members" => 999_999 }
     Vestry::Web::OrchardRouter::STATIONS.flat_map do |name, station|
       %w[GET POST].flat_map do |method|
         (station.routes[method] || []).map do |route, *|

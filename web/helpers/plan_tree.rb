@@ -108,6 +108,57 @@ module Vestry
 
         def pattern! = orchard.pattern!(params["id"])
 
+        def allotment! = Records::AllotmentRun.of_orchard!(orchard, params["id"])
+
+        def allot_page(reading)
+          now = "The best that this orchard can do with its wood, its hours and its springs."
+          erb :"plan/allot", locals: { reading: reading, runs: Records::AllotmentRun.latest(orchard), now: now }
+        end
+
+        def allotment_page(run)
+          moves = run.state == "done" && !run.accepted? ? Deeds::AllotOrchard.moves(run) : []
+          map = OrchardView.new(orchard, query.slice(:x, :y, :w), today,
+                                wanted: moves.map { |limb, *| limb.tree_id }.uniq.first(200))
+          erb :"plan/allotment", locals: { run: run, moves: moves, map: map, now: allotment_words(run, moves) }
+        end
+
+        # What an allotment came to, in a sentence.
+        def allotment_words(run, moves)
+          case run.state
+          when "done" then "#{allotment_state(run)}#{moves_words(run, moves)}."
+          when "failed" then "It broke off, and nothing was changed."
+          when "cancelled" then "It was stopped, and nothing was changed."
+          else "The best is looked for."
+          end
+        end
+
+        def moves_words(run, moves)
+          return "; it is accepted" if run.accepted?
+
+          moves.empty? ? "; the plan as it stands is as good" : "; #{counted(moves.size, 'limb')} would move"
+        end
+
+        def allotment_state(run)
+          return run.state unless run.state == "done"
+          return "nothing is planned with cut, method and variety" if run.answer["chosen"].empty?
+
+          value, stands, gap = run.answer.values_at("value", "standing", "gap")
+          sure = gap < 0.0005 ? "the best there is" : "within #{format('%.1f', gap * 100)} % of the best there can be"
+          past = " with more than the limits let" if stands > value + 0.0005
+          "#{format('%.2f', value)} heads of living scaffold, #{sure}, " \
+            "where the plan has #{format('%.2f', stands)}#{past}"
+        end
+
+        def say_binding(each, run)
+          season = run.answer["first"] + each["season"]
+          if each["what"] == Core::Plan::AllotmentProblem::MINUTES
+            return "A grafter-hour more in #{season} is worth #{format('%.3f', each['price'] * 60)} of a head."
+          end
+
+          name = orchard.variety!(each["what"]).name
+          "A stick more of #{name} in #{season} is worth #{format('%.3f', each['price'])} of a head."
+        end
+
         def pattern_words(pattern)
           made = pattern.outcomes.count { |each| each["done"] }
           left = pattern.outcomes.size - made

@@ -177,6 +177,47 @@ module Vestry
           end
         end
 
+        # The whole orchard's limbs and seasons, as well as can be done.
+        get("/allot") { allot_page(Contracts::AllotmentForm.blank(seasons: 3)) }
+
+        post "/allotments" do
+          reading = read(Contracts::AllotmentForm)
+          try(reading, ->(wrong) { allot_page(wrong) }) do |v|
+            run = Deeds::AllotOrchard.begin(orchard, Contracts::AllotmentForm.to_wish(v), by: actor, today: today,
+                                            client_key: v[:client_key])
+            redirect to("plan", "/allotments/#{run.id}")
+          end
+        end
+
+        get("/allotments/:id") { allotment_page(allotment!) }
+
+        get "/allotments/:id/progress" do
+          content_type :json
+          JSON.generate(state: allotment!.state, done: 0, lines: 1)
+        end
+
+        post "/allotments/:id/cancel" do
+          notice "It was stopped." if Deeds::AllotOrchard.cancel(allotment!)
+          redirect to("plan", "/allot")
+        end
+
+        post "/allotments/:id/accept" do
+          run = allotment!
+          attempt(->(e) { redirect_with("#{e.words}.", to("plan", "/allotments/#{run.id}")) }) do
+            tree = params["tree"].to_s.empty? ? nil : orchard.tree!(params["tree"])
+            count = Deeds::AllotOrchard.accept(run, by: actor, limbs: tree&.limbs&.map(&:id))
+            notice "#{counted(count, 'limb')} moved to the seasons that were chosen."
+            redirect to("plan", "/allotments/#{run.id}")
+          end
+        end
+
+        post "/allotments/:id/back" do
+          run = allotment!
+          stayed = Deeds::AllotOrchard.take_back(run, by: actor)
+          notice "Taken back.#{" #{listed(stayed)} stay: they were moved since." if stayed.any?}"
+          redirect to("plan", "/allotments/#{run.id}")
+        end
+
         get "/patterns/:id" do
           erb :"plan/pattern_told", locals: { pattern: pattern!, now: pattern_words(pattern!) }
         end

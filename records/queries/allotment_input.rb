@@ -1,0 +1,75 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # An orchard's planned limbs as Core::Plan::Allotment takes them: what each is worth by its tree, what it takes, and
+    # the wood that there is.
+    class AllotmentInput
+      # A limb that is allotted: its plan's row, and the season of it that stands.
+      PlannedLimb = Struct.new(:row, :season, keyword_init: true)
+
+      # @param wish [Hash] +seasons+, +hours+ (grafter-hours by season, empty for enough), +more+ (sticks by id of the
+      #   variety)
+      def initialize(orchard, today, wish)
+        @orchard = orchard
+        @today = today
+        @wish = wish
+        @first = orchard.season_to_plan(today)
+      end
+
+      attr_reader :first
+
+      # @return [Hash] for Core::Plan::Allotment
+      def question
+        { trees: trees, seasons: seasons, horizon: @orchard.rulebook.value("reckoning.allot.horizon"), wood: wood,
+          minutes: @wish.fetch("hours", []).first(seasons).map { |hours| hours * 60.0 } }
+      end
+
+      # Planned limbs by the number of the limb.
+      def planned
+        @planned ||= (first...(first + seasons)).flat_map { |season| @orchard.planned(:stubs, season).rows }
+          .select(&:complete?).to_h { |row| [row.limb_id, row] }
+      end
+
+      # Which limbs stand in which season now, as the reckoning chooses.
+      #
+      # @return [Array<Hash>] +limb+ and +season+, counted from the first
+      def standing = planned.values.map { |row| { limb: row.limb_id, season: row.season - first } }
+
+      private
+
+      def seasons = @wish.fetch("seasons")
+
+      def trees
+        planned.values.group_by { |row| row.limb.tree_id }.map do |id, rows|
+          plan = TreePlan.new(in_full.fetch(id), @today)
+          limbs = rows.map { |row| limb(plan, row) }
+          { id: id, worth: (plan.tree.plan&.new_worth || 1).to_f, limbs: limbs,
+            cap: [cap(plan), *limbs.map { |each| each[:share] }].max }
+        end
+      end
+
+      def in_full = @in_full ||= @orchard.trees_in_full(planned.values.map { |row| row.limb.tree_id }.uniq)
+        .to_h { |tree| [tree.id, tree] }
+
+      # The most that one season may take: the steward's word, else the rulebook's.
+      def cap(plan) = (plan.tree.plan&.cap || @orchard.rulebook.value("reckoning.allot.cap")).to_f
+
+      def limb(plan, row)
+        limb = plan.limbs.find { |each| each.id == row.limb_id }
+        outlook = plan.outlook(limb)
+        { id: row.limb_id, share: plan.share(limb).clamp(0.0, 1.0), stub_mm: outlook.stock_mm,
+          shoot_mm: plan.shoot_mm(limb), take: outlook.stub_take, sticks: row.sticks, minutes: outlook.minutes,
+          variety: row.variety_id }
+      end
+
+      # This season's from the stores and promises; of later ones what is planned is taken to be had in time.
+      def wood
+        @orchard.wood_supply(first, @today).lines.map do |line|
+          { variety: line.variety.id, season: 0,
+            sticks: line.have + @wish.fetch("more", {}).fetch(line.variety.id.to_s, 0) }
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,108 @@
+# frozen_string_literal: true
+
+require "nokogiri"
+require "rack/test"
+
+RSpec.describe "The orchard's allotment" do
+  include Rack::Test::Methods
+
+  let(:app) { Vestry::Web::Stack.build }
+  let!(:here) { orchard }
+  let(:amber) { variety(here, "Amber") }
+  let(:today) { World::TODAY }
+
+  def planned(tag, stock, season, mm: 160)
+    limb(stock, tag, girth_mm: mm, bearing_deg: tag.ord * 50 % 360).tap do |each|
+      Vestry::Deeds::DecideLimb.call(each, { role: season == 2026 ? "work" : "later", technique: "rind", cut: 600.0,
+                                             practice: "single", variety: amber.id, season: season },
+                                     by: "Orla", season: 2026)
+    end
+  end
+
+  before do
+    enter person(steward: here)
+    stock = tree(here)
+    # All of one head in one season, with three sticks for four limbs.
+    %w[A B C].each { |tag| planned(tag, stock, 2026) }
+    planned("D", stock, 2027)
+    bundle = Vestry::Records::Bundle.create(orchard_id: here.id, variety_id: amber.id, source: "row S",
+                                            cut_on: Date.new(2026, 1, 20))
+    Vestry::Records::Stick.add(bundle, [8.0] * 3)
+  end
+
+  def press(path, **fields)
+    get "/o/#{here.slug}/plan/allot"
+    post "/o/#{here.slug}/plan/#{path}", fields.merge(authenticity_token: token)
+    follow_redirect! if last_response.redirect?
+    Nokogiri::HTML(last_response.body).text.squeeze(" \n")
+  end
+
+  def asked(**wish)
+    press("allotments", seasons: "3", **wish)
+    run = Vestry::Records::AllotmentRun.order(:id).last
+    Vestry::Deeds::AllotOrchard.write(run, today: today)
+    run.refresh
+  end
+
+  def seasons = Vestry::Records::Limb.order(:tag).map { |limb| limb.planned.season }
+
+  it "keeps caps and wood, changes nothing until it is accepted, and is taken back in one press" do
+    run = asked
+    expect([run.state, seasons]).to eq ["done", [2026, 2026, 2026, 2027]]
+    expect(run.answer["value"]).to be <= run.answer["bound"]
+    by_season = run.answer["chosen"].group_by { |each| each["season"] }.transform_values(&:size)
+    # Two quarters of a head at most in one season: the cap of the rulebook.
+    expect(by_season.values.max).to eq 2
+    get "/o/#{here.slug}/plan/allotments/#{run.id}"
+    expect(last_response.body).to include("Accept all", "heads of living scaffold", "more than the limits let")
+    words = press("allotments/#{run.id}/accept")
+    expect(words).to match(/\d limbs? moved to the seasons that were chosen/)
+    expect(seasons.tally.values.max).to eq 2
+    expect(press("allotments/#{run.id}/accept")).to include("Something of it is accepted already")
+    expect(press("allotments/#{run.id}/back")).to include("Taken back.")
+    expect(seasons).to eq [2026, 2026, 2026, 2027]
+  end
+
+  it "leaves what was moved since where it is, when it is taken back" do
+    run = asked
+    press("allotments/#{run.id}/accept")
+    moved = Vestry::Records::AllotmentRun[run.id].accepted.to_a.first
+    limb = Vestry::Records::Limb[moved["limb"]]
+    Vestry::Deeds::MoveLimb.call(limb, 2030, by: "Orla", first: 2026)
+    expect(press("allotments/#{run.id}/back")).to include("Taken back. #{limb.label} stay")
+    expect(limb.refresh.planned.season).to eq 2030
+  end
+
+  it "is worth no less with more sticks or hours, and says what binds" do
+    few = asked(hours: "0.5")
+    expect(few.answer["binding"].map { |each| each["what"] }).to include "minutes"
+    get "/o/#{here.slug}/plan/allotments/#{few.id}"
+    expect(last_response.body).to include("A grafter-hour more in")
+    expect(asked.answer["value"]).to be >= few.answer["value"]
+    expect(asked(variety: amber.id, sticks: "9").answer["value"]).to be >= few.answer["value"]
+  end
+
+  it "is stopped before it is reckoned, and then comes to nothing" do
+    last = Vestry::Records::AllotmentRun.asked(here, { "seasons" => 2, "more" => {} }, by: "Orla", client_key: nil)
+    expect(press("allotments/#{last.id}/cancel")).to include("It was stopped.")
+    Vestry::Deeds::AllotOrchard.write(last.refresh, today: today)
+    expect([last.refresh.state, last.answer]).to eq ["cancelled", nil]
+    # Stopped while it is reckoned: what it came to is not kept.
+    last.update(state: "running")
+    Vestry::Deeds::AllotOrchard.cancel(last)
+    last.answered("value" => 1)
+    expect([last.refresh.state, last.answer]).to eq ["cancelled", nil]
+    expect(press("allotments/#{last.id}/cancel")).not_to include("It was stopped.")
+  end
+
+  it "names what cannot be asked, and is nobody else's" do
+    expect(press("allotments", seasons: "9", hours: "-2", variety: amber.id)).to include("say how many more")
+    expect([last_response.status, Vestry::Records::AllotmentRun.count]).to eq [422, 0]
+    run = asked
+    other = orchard(name: "Other Hill")
+    clear_cookies
+    enter person("Other Steward", steward: other)
+    get "/o/#{other.slug}/plan/allotments/#{run.id}"
+    expect(last_response.status).to eq 404
+  end
+end
