@@ -50,6 +50,10 @@ group :test do
   gem "rubocop-ast", "~> 1.36.0" # later ones bring a parser that would be compiled
 end
 
+# the best division of wood and hours
+gem "highs", "~> 0.2.6"
+gem "fiddle", "1.1.0" # the one that Ruby 3.1 brings; a later one would be compiled
+
 gem "icalendar", "~> 2.12"
 gem "json_schemer", "~> 2.3"
 gem "rubyzip", "~> 2.4"

@@ -6,6 +6,8 @@ module Vestry
     # and that is taken back in one press.
     module AllotOrchard
       SEASONS = 1..4
+      # So long a large orchard is searched for better at most.
+      SOLVER_SECONDS = 30
 
       module_function
 
@@ -41,7 +43,9 @@ module Vestry
         nothing = { "chosen" => [], "value" => 0, "bound" => 0, "gap" => 0, "binding" => [], "standing" => 0 }
         return nothing if question[:trees].empty?
 
-        told = Core::Plan::Allotment.reckon(question, rulebook: Core::Rulebook.shipped)
+        told = Core::Plan::Allotment.solved(question) do |problem|
+          Outside::AllotmentSolver.call(problem, seconds: SOLVER_SECONDS)
+        end
         stands = Core::Plan::Allotment.worth_of(question, input.standing)
         told.slice(:value, :bound, :gap, :binding, :exact).transform_keys(&:to_s)
           .merge("chosen" => told[:chosen].map { |each| each.slice(:limb, :season) }, "standing" => stands,

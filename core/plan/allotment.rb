@@ -55,6 +55,25 @@ module Vestry
             gap: gap(found), exact: exact, binding: exact ? worth_more(problem, found[:value]) : found[:binding] }
         end
 
+        # The same, where a solver may find better: its choice is taken only if it keeps every limit.
+        #
+        # @param asked [Hash] as the contract has it, with nothing left out
+        # @yieldparam problem [AllotmentProblem] yielded where it is not searched through here
+        # @yieldreturn [Array(Hash, Boolean), nil] what it chose, as limb => season, and whether it proved it the best
+        #   within SOLVER_GAP
+        # @return [Hash] as #call
+        def self.solved(asked, rulebook: Rulebook.shipped)
+          told = reckon(asked, rulebook: rulebook)
+          return told if told[:exact]
+
+          problem = AllotmentProblem.new(*asked.values_at(:trees, :seasons, :horizon, :wood, :minutes), rulebook)
+          chosen, proved = yield problem
+          chosen && problem.keeps?(chosen) ? better(told, problem, chosen, proved) : told
+        end
+
+        # So near the best a solver stops.
+        SOLVER_GAP = 1e-4
+
         # What a choice is worth, whether it keeps the limits or not.
         #
         # @param asked [Hash] as the contract has it
@@ -64,6 +83,14 @@ module Vestry
           problem = AllotmentProblem.new(asked[:trees], asked[:seasons], asked[:horizon], [], [], rulebook)
           seasons = chosen.to_h { |each| each.values_at(:limb, :season) }
           problem.value(problem.limbs.select { |limb| seasons.key?(limb.id) }.to_h { |limb| [limb, seasons[limb.id]] })
+        end
+
+        def self.better(told, problem, chosen, proved)
+          value = problem.value(chosen)
+          bound = [told[:bound], (value * (1 + SOLVER_GAP) if proved)].compact.min
+          found = value > told[:value] ? { chosen: problem.told(chosen), value: value } : told.slice(:chosen, :value)
+          bound = [bound, found[:value]].max
+          told.merge(found, bound: bound, gap: gap(found.merge(bound: bound)))
         end
 
         def self.gap(found)
@@ -79,7 +106,7 @@ module Vestry
             { what: what, season: season, price: price } if price > Near::TOLERANCE
           end.sort_by { |each| [-each[:price], each[:season]] }
         end
-        private_class_method :gap, :worth_more
+        private_class_method :better, :gap, :worth_more
       end
     end
   end

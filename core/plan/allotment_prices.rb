@@ -118,15 +118,17 @@ module Vestry
             .sort_by { |each| [-each[:price], each[:season], each[:what].to_s] }
         end
 
-        # What is chosen, and what is left of every limit.
+        # What is chosen, what it is worth, and what is left of every limit.
         class Room
-          attr_reader :chosen
+          attr_reader :chosen, :value
 
           def initialize(problem, chosen = {})
-            @problem = problem
             @left = problem.limits.dup
             @heads = Hash.new { |heads, (tree, season)| heads[[tree, season]] = problem.caps[tree] }
+            @users = Hash.new { |users, limit| users[limit] = {} }
             @chosen = {}
+            @value = 0.0
+            @steps = []
             chosen.each { |limb, season| take(limb, season) }
           end
 
@@ -139,16 +141,8 @@ module Vestry
           # Sets a limb in a season.
           def take(limb, season)
             @chosen[limb] = season
-            @heads[[limb.tree, season]] -= limb.share
-            limb.uses[season].each { |limit, amount| @left[limit] -= amount }
-          end
-
-          # @return [Integer] the season it was set in
-          def leave(limb)
-            season = @chosen.delete(limb)
-            @heads[[limb.tree, season]] += limb.share
-            limb.uses[season].each { |limit, amount| @left[limit] += amount }
-            season
+            change(limb, season, 1)
+            each_user(limb, season) { |users| users[limb] = true }
           end
 
           # Puts a limb where it is worth more, others making room and set elsewhere where they can be, as long as all
@@ -163,16 +157,34 @@ module Vestry
 
           private
 
+          def leave(limb)
+            season = @chosen.delete(limb)
+            change(limb, season, -1)
+            each_user(limb, season) { |users| users.delete(limb) }
+          end
+
+          def change(limb, season, sign)
+            @value += sign * limb.values[season]
+            @heads[[limb.tree, season]] -= sign * limb.share
+            limb.uses[season].each { |limit, amount| @left[limit] -= sign * amount }
+            @steps << [limb, season, sign]
+          end
+
+          def each_user(limb, season)
+            yield @users[[:head, limb.tree, season]]
+            limb.uses[season].each { |limit, _| yield @users[limit] }
+          end
+
           def moved?(limb, season)
-            before = @chosen.dup
-            value = @problem.value(before)
+            @steps.clear
+            before = @value
             leave(limb) if @chosen.key?(limb)
             gone = made_room(limb, season)
-            return back(before) unless gone
+            return back unless gone
 
             take(limb, season)
             gone.sort_by { |other| -other.values.max }.each { |other| settle(other) }
-            @problem.value(@chosen) > value + Near::TOLERANCE || back(before)
+            @value > before + Near::TOLERANCE || back
           end
 
           # Those that had to go, the least worth first; nil where so many are too many.
@@ -189,15 +201,10 @@ module Vestry
           end
 
           def rival(limb, season)
-            scarce = scarce(limb, season)
-            crowded = limb.share > @heads[[limb.tree, season]] + Near::TOLERANCE
-            beside = @chosen.select { |other, at| at == season && !other.fixed }.keys
-            in_the_way = beside.select { |other| crowded && other.tree == limb.tree || other.takes?(season, scarce) }
-            in_the_way.min_by { |other| [other.values[season], other.place] }
-          end
-
-          def scarce(limb, season)
-            limb.uses[season].select { |what, amount| amount > @left[what] + Near::TOLERANCE }.map(&:first)
+            scarce = limb.uses[season].select { |what, amount| amount > @left[what] + Near::TOLERANCE }.map(&:first)
+            scarce << [:head, limb.tree, season] if limb.share > @heads[[limb.tree, season]] + Near::TOLERANCE
+            scarce.flat_map { |limit| @users[limit].keys }.reject(&:fixed)
+              .min_by { |other| [other.values[season], other.place] }
           end
 
           def settle(limb)
@@ -205,14 +212,9 @@ module Vestry
             take(limb, season) if season
           end
 
-          def back(before)
-            (@chosen.keys - before.keys).each { |limb| leave(limb) }
-            before.each do |limb, season|
-              next if @chosen[limb] == season
-
-              leave(limb) if @chosen.key?(limb)
-              take(limb, season)
-            end
+          # Takes back the steps of a move.
+          def back
+            @steps.dup.reverse_each { |limb, season, sign| sign.positive? ? leave(limb) : take(limb, season) }
             false
           end
 

@@ -8,8 +8,9 @@ module Vestry
         MINUTES = "minutes"
         # +values+ by season; +uses+ of each shared limit by season, as [limit, amount].
         Choice = Struct.new(:place, :tree, :id, :share, :values, :uses, :fixed, keyword_init: true) do
-          # Whether it uses one of some limits.
-          def takes?(season, limits) = uses[season].any? { |limit, _| limits.include?(limit) }
+          # There is one of each: a key by its place, not by all that it holds.
+          def hash = place.hash
+          def eql?(other) = equal?(other)
           # Those in which it may be worked.
           def seasons = fixed ? [fixed] : values.each_index.to_a
         end
@@ -55,6 +56,12 @@ module Vestry
           end
           used.all? { |limit, amount| Near.at_most?(amount, limits[limit]) } &&
             heads.all? { |(tree, _), share| Near.at_most?(share, caps[tree]) }
+        end
+
+        # Whether a choice passes no limit and sets each limb in one of its seasons, those that are fixed among them.
+        def keeps?(chosen)
+          fits?(chosen) && chosen.all? { |limb, season| limb.seasons.include?(season) } &&
+            limbs.all? { |limb| limb.fixed.nil? || chosen.key?(limb) }
         end
 
         # @return [Float] what a choice is worth together

@@ -58,7 +58,7 @@ module Vestry
         end
 
         def fits?(limb, season)
-          Near.at_most?(@heads[[limb.tree, season]] + limb.share, @problem.caps[limb.tree]) &&
+          Near.at_most?(@heads[head(limb, season)] + limb.share, @problem.caps[limb.tree]) &&
             (!@shared || limb.uses[season].all? do |limit, amount|
               Near.at_most?(@used[limit] + amount, @problem.limits[limit])
             end)
@@ -74,9 +74,11 @@ module Vestry
         end
 
         def place(limb, season, sign)
-          @heads[[limb.tree, season]] += sign * limb.share
-          limb.uses[season].each { |limit, amount| @used[limit] += sign * amount }
+          @heads[head(limb, season)] += sign * limb.share
+          limb.uses[season].each { |limit, amount| @used[limit] += sign * amount } if @shared
         end
+
+        def head(limb, season) = limb.tree * @problem.seasons + season
       end
     end
   end

@@ -60,8 +60,10 @@ RSpec.describe "Stub by stub, in the hand" do
     buds = middle("#union .part[data-part='buds'] path")
     mouse = page.driver.browser.mouse
     mouse.click(x: buds[0], y: buds[1])
+    expect(page).to have_no_css("#union .part[data-part='buds'].unseen")
     wait = middle("#visit-form .verdicts label:nth-of-type(2)")
     mouse.click(x: wait[0], y: wait[1])
+    expect(page).to have_css("#visit-form input[name=verdict][value=wait]:checked", visible: :all)
     button = middle("#visit-form .keep-bar button:last-child")
     expect([wait[1] < 844, button[1] < 844, now("window.scrollY")]).to eq [true, true, 0]
     mouse.click(x: button[0], y: button[1])
