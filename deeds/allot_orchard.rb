@@ -33,17 +33,20 @@ module Vestry
       def write(run, today:)
         return unless run.advance("waiting", state: "running")
 
-        run.answered(answer(Records::AllotmentInput.new(run.orchard, today, run.wish.to_h)))
+        answer = answer(Records::AllotmentInput.new(run.orchard, today, run.wish.to_h)) { run.update(done: 1) }
+        run.answered(answer)
       rescue Core::BadInput, Sequel::DatabaseError => e
         run.fail_with(e)
       end
 
+      # @yield where the solver is asked for better
       def answer(input)
         question = input.question
         nothing = { "chosen" => [], "value" => 0, "bound" => 0, "gap" => 0, "binding" => [], "standing" => 0 }
         return nothing if question[:trees].empty?
 
         told = Core::Plan::Allotment.solved(question) do |problem|
+          yield
           Outside::AllotmentSolver.call(problem, seconds: SOLVER_SECONDS)
         end
         stands = Core::Plan::Allotment.worth_of(question, input.standing)

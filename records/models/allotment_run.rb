@@ -32,7 +32,7 @@ module Vestry
 
       # What it comes to is kept, unless it was cancelled meanwhile.
       def answered(answer)
-        advance("running", state: "done", finished_at: Time.now.utc, answer: Sequel.pg_jsonb(answer))
+        advance("running", state: "done", done: 2, finished_at: Time.now.utc, answer: Sequel.pg_jsonb(answer))
       end
 
 

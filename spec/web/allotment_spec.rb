@@ -84,6 +84,10 @@ RSpec.describe "The orchard's allotment" do
 
   it "is stopped before it is reckoned, and then comes to nothing" do
     last = Vestry::Records::AllotmentRun.asked(here, { "seasons" => 2, "more" => {} }, by: "Orla", client_key: nil)
+    get "/o/#{here.slug}/plan/allotments/#{last.id}/progress"
+    expect(JSON.parse(last_response.body)).to include("done" => 0, "all" => 2, "over" => false)
+    get "/o/#{here.slug}/plan/allotments/#{last.id}"
+    expect(Nokogiri::HTML(last_response.body).at_css("[data-progress] .hint").text).to start_with "0 of 2."
     expect(press("allotments/#{last.id}/cancel")).to include("It was stopped.")
     Vestry::Deeds::AllotOrchard.write(last.refresh, today: today)
     expect([last.refresh.state, last.answer]).to eq ["cancelled", nil]

@@ -128,7 +128,7 @@ module Vestry
           when "done" then "#{allotment_state(run)}#{moves_words(run, moves)}."
           when "failed" then "It broke off, and nothing was changed."
           when "cancelled" then "It was stopped, and nothing was changed."
-          else "The best is looked for."
+          else run.done.zero? ? "The best is looked for." : "A good one is found, and a better one looked for."
           end
         end
 

@@ -193,7 +193,8 @@ module Vestry
 
         get "/allotments/:id/progress" do
           content_type :json
-          JSON.generate(state: allotment!.state, done: 0, lines: 1)
+          run = allotment!
+          JSON.generate(state: run.state, done: run.done, all: 2, over: run.over?, said: "#{allotment_words(run, [])} ")
         end
 
         post "/allotments/:id/cancel" do
