@@ -62,28 +62,26 @@ module Vestry
       #
       # @param limbs [Array<Integer>, nil] those alone
       # @return [Integer] how many were moved
-      # @raise [Refused] when it is not done, or something of it was accepted before
+      # @raise [Refused] when it is not done
       def accept(run, by:, limbs: nil)
         DB.transaction do
           run = run.held
           raise Refused, state: ["It is not reckoned to its end"] unless run.state == "done"
-          raise Refused, state: ["Something of it is accepted already: take that back first"] if run.accepted?
-
           moves = moves(run, limbs)
           moves.each { |limb, _, to| move(limb, to, run, by) }
-          run.accept(moves.map { |limb, was, to| { limb: limb.id, was: was, to: to } })
+          run.accept(run.accepted.to_a + moves.map { |limb, was, to| { "limb" => limb.id, "was" => was, "to" => to } })
           moves.size
         end
       end
 
-      # Puts limbs back where they stood.
+      # Puts limbs back where they stood, the last moved first.
       #
       # @return [Array<String>] labels of those that were moved elsewhere since, which stay
       def take_back(run, by:)
         DB.transaction do
           run = run.held
           limbs = run.moved_limbs
-          stayed = run.accepted.to_a.filter_map do |each|
+          stayed = run.accepted.to_a.reverse.filter_map do |each|
             limb = limbs[each["limb"]] or next
             next limb.label unless limb.planned&.season == each["to"]
 
@@ -91,7 +89,7 @@ module Vestry
             nil
           end
           run.accept([])
-          stayed
+          stayed.uniq
         end
       end
 

@@ -58,8 +58,21 @@ RSpec.describe "The orchard's allotment" do
     words = press("allotments/#{run.id}/accept")
     expect(words).to match(/\d limbs? moved to the seasons that were chosen/)
     expect(seasons.tally.values.max).to eq 2
-    expect(press("allotments/#{run.id}/accept")).to include("Something of it is accepted already")
+    expect(press("allotments/#{run.id}/accept")).to include("0 limbs moved")
     expect(press("allotments/#{run.id}/back")).to include("Taken back.")
+    expect(seasons).to eq [2026, 2026, 2026, 2027]
+  end
+
+  it "is accepted limb by limb and by tree, and taken back whole" do
+    run = asked(hours: "0.5")
+    moves = Vestry::Deeds::AllotOrchard.moves(run)
+    expect(moves.size).to be > 1
+    limb, was, to = moves.first
+    expect(press("allotments/#{run.id}/accept", limb: limb.id)).to include("1 limb moved", "would move", "Take it back")
+    expect([was == to, limb.refresh.planned.season]).to eq [false, to]
+    expect(press("allotments/#{run.id}/accept", tree: limb.tree_id)).to include("#{moves.size - 1} limb")
+    expect(press("allotments/#{run.id}/accept", limb: "999999")).to include("not")
+    press("allotments/#{run.id}/back")
     expect(seasons).to eq [2026, 2026, 2026, 2027]
   end
 

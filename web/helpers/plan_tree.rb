@@ -116,10 +116,17 @@ module Vestry
         end
 
         def allotment_page(run)
-          moves = run.state == "done" && !run.accepted? ? Deeds::AllotOrchard.moves(run) : []
+          moves = run.state == "done" ? Deeds::AllotOrchard.moves(run) : []
           map = OrchardView.new(orchard, query.slice(:x, :y, :w), today,
                                 wanted: moves.map { |limb, *| limb.tree_id }.uniq.first(200))
           erb :"plan/allotment", locals: { run: run, moves: moves, map: map, now: allotment_words(run, moves) }
+        end
+
+        # One limb, those of one tree, or nil for all.
+        def limbs_to_accept
+          return [orchard.limb!(params["limb"]).id] unless params["limb"].to_s.empty?
+
+          orchard.tree!(params["tree"]).limbs.map(&:id) unless params["tree"].to_s.empty?
         end
 
         # What an allotment came to, in a sentence.
@@ -133,9 +140,9 @@ module Vestry
         end
 
         def moves_words(run, moves)
-          return "; it is accepted" if run.accepted?
+          return "; #{counted(moves.size, 'limb')} would move" if moves.any?
 
-          moves.empty? ? "; the plan as it stands is as good" : "; #{counted(moves.size, 'limb')} would move"
+          run.accepted? ? "; it is accepted" : "; the plan as it stands is as good"
         end
 
         def allotment_state(run)

@@ -205,8 +205,7 @@ module Vestry
         post "/allotments/:id/accept" do
           run = allotment!
           attempt(->(e) { redirect_with("#{e.words}.", to("plan", "/allotments/#{run.id}")) }) do
-            tree = params["tree"].to_s.empty? ? nil : orchard.tree!(params["tree"])
-            count = Deeds::AllotOrchard.accept(run, by: actor, limbs: tree&.limbs&.map(&:id))
+            count = Deeds::AllotOrchard.accept(run, by: actor, limbs: limbs_to_accept)
             notice "#{counted(count, 'limb')} moved to the seasons that were chosen."
             redirect to("plan", "/allotments/#{run.id}")
           end
