@@ -22,7 +22,9 @@ module Vestry
       # @return [Hash] for Core::Plan::Allotment
       def question
         { trees: trees, seasons: seasons, horizon: @orchard.rulebook.value("reckoning.allot.horizon"), wood: wood,
-          minutes: @wish.fetch("hours", []).first(seasons).map { |hours| hours * 60.0 } }
+          minutes: @wish.fetch("hours", []).first(seasons).each_with_index.map do |hours, season|
+            [hours * 60.0, fixed(season).sum { |limb| limb[:minutes] }].max
+          end }
       end
 
       # Planned limbs by the number of the limb.
@@ -41,33 +43,43 @@ module Vestry
       def seasons = @wish.fetch("seasons")
 
       def trees
-        planned.values.group_by { |row| row.limb.tree_id }.map do |id, rows|
+        @trees ||= planned.values.group_by { |row| row.limb.tree_id }.map do |id, rows|
           plan = TreePlan.new(in_full.fetch(id), @today)
           limbs = rows.map { |row| limb(plan, row) }
-          { id: id, worth: (plan.tree.plan&.new_worth || 1).to_f, limbs: limbs,
-            cap: [cap(plan), *limbs.map { |each| each[:share] }].max }
+          { id: id, worth: (plan.tree.plan&.new_worth || 1).to_f, limbs: limbs, cap: cap(plan, limbs) }
         end
       end
+
+      def fixed(season) = trees.flat_map { |tree| tree[:limbs] }.select { |limb| limb[:fixed] == season }
+
+      def settled = @settled ||= CrewPlan.settled(@orchard, @today)
 
       def in_full = @in_full ||= @orchard.trees_in_full(planned.values.map { |row| row.limb.tree_id }.uniq)
         .to_h { |tree| [tree.id, tree] }
 
-      # The most that one season may take: the steward's word, else the rulebook's.
-      def cap(plan) = (plan.tree.plan&.cap || @orchard.rulebook.value("reckoning.allot.cap")).to_f
+      # The most that one season may take: the steward's word, else the rulebook's; but any limb alone may be worked,
+      # and what is settled to a day stays in its season, whatever it comes to.
+      def cap(plan, limbs)
+        said = plan.tree.plan&.cap || @orchard.rulebook.value("reckoning.allot.cap")
+        settled = limbs.select { |each| each[:fixed] }.group_by { |each| each[:fixed] }.values
+        together = settled.map { |few| few.sum { |each| each[:share] } }
+        [said.to_f, *limbs.map { |each| each[:share] }, *together].max.clamp(0.0, 1.0)
+      end
 
       def limb(plan, row)
         limb = plan.limbs.find { |each| each.id == row.limb_id }
         outlook = plan.outlook(limb)
         { id: row.limb_id, share: plan.share(limb).clamp(0.0, 1.0), stub_mm: outlook.stock_mm,
           shoot_mm: plan.shoot_mm(limb), take: outlook.stub_take, sticks: row.sticks, minutes: outlook.minutes,
-          variety: row.variety_id }
+          variety: row.variety_id, fixed: settled.include?(row.id) ? row.season - first : nil }
       end
 
       # This season's from the stores and promises; of later ones what is planned is taken to be had in time.
       def wood
         @orchard.wood_supply(first, @today).lines.map do |line|
+          settled = fixed(0).select { |limb| limb[:variety] == line.variety.id }.sum { |limb| limb[:sticks] }
           { variety: line.variety.id, season: 0,
-            sticks: line.have + @wish.fetch("more", {}).fetch(line.variety.id.to_s, 0) }
+            sticks: [line.have + @wish.fetch("more", {}).fetch(line.variety.id.to_s, 0), settled].max }
         end
       end
     end

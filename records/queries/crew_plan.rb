@@ -14,6 +14,15 @@ module Vestry
         DB[:begun_sheets].where(orchard_id: orchard.id, day: day).select_hash(:plan_limb_id, :day)
       end
 
+      # Those settled to a day that is not past, by hand or on a sheet that was begun.
+      #
+      # @return [Set<Integer>] numbers of planned limbs
+      def self.settled(orchard, today)
+        [DB[:begun_sheets], DB[:crew_fixed]].flat_map do |set|
+          set.where(orchard_id: orchard.id).where { day >= today }.select_map(:plan_limb_id)
+        end.to_set
+      end
+
       # These stubs stay on the day, whatever a later forecast says.
       def self.begin(orchard, day, stubs)
         DB[:begun_sheets].multi_insert(stubs.map { |stub| { orchard_id: orchard.id, day: day,

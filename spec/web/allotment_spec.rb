@@ -76,6 +76,18 @@ RSpec.describe "The orchard's allotment" do
     expect(seasons).to eq [2026, 2026, 2026, 2027]
   end
 
+  it "leaves what is settled to a day in its season, even where that passes a limit" do
+    rows = Vestry::Records::PlanLimb.where(season: 2026).all
+    rows.each { |row| Vestry::Records::CrewPlan.fix(row, today + 1, by: "Orla") }
+    run = asked(hours: "0.1")
+    expect(run.state).to eq "done"
+    expect(run.answer["chosen"].select { |each| each["season"].zero? }.map { |each| each["limb"] })
+      .to match_array rows.map(&:limb_id)
+    Vestry::Records::CrewPlan.begin(here, today, [Struct.new(:row).new(rows[0])])
+    expect(Vestry::Records::CrewPlan.settled(here, today).size).to eq 3
+    expect(Vestry::Records::CrewPlan.settled(here, today + 2)).to be_empty
+  end
+
   it "leaves what was moved since where it is, when it is taken back" do
     run = asked
     press("allotments/#{run.id}/accept")
