@@ -52,7 +52,7 @@ module Vestry
         stands = Core::Plan::Allotment.worth_of(question, input.standing)
         told.slice(:value, :bound, :gap, :binding, :exact).transform_keys(&:to_s)
           .merge("chosen" => told[:chosen].map { |each| each.slice(:limb, :season) }, "standing" => stands,
-                 "first" => input.first)
+                 "first" => input.first, "late_share" => (input.late_share if input.late?))
       end
 
       # @return [Boolean] whether it was still under way

@@ -9,7 +9,7 @@ module Vestry
       PlannedLimb = Struct.new(:row, :season, keyword_init: true)
 
       # @param wish [Hash] +seasons+, +hours+ (grafter-hours by season, empty for enough), +more+ (sticks by id of the
-      #   variety)
+      #   variety), +late+ (whether springs come late, and leave fewer hours)
       def initialize(orchard, today, wish)
         @orchard = orchard
         @today = today
@@ -22,9 +22,21 @@ module Vestry
       # @return [Hash] for Core::Plan::Allotment
       def question
         { trees: trees, seasons: seasons, horizon: @orchard.rulebook.value("reckoning.allot.horizon"), wood: wood,
-          minutes: @wish.fetch("hours", []).first(seasons).each_with_index.map do |hours, season|
-            [hours * 60.0, fixed(season).sum { |limb| limb[:minutes] }].max
-          end }
+          minutes: minutes }
+      end
+
+      def late? = @wish.fetch("late", false)
+
+      # What a late spring leaves of the hours of a middling one, by the kinds that are planned.
+      #
+      # @return [Float] 0..1
+      def late_share
+        planned.values.map { |row| row.limb.tree.species }.tally.then do |kinds|
+          next 1.0 if kinds.empty?
+
+          bark = @orchard.bark_forecast(@today)
+          kinds.sum { |species, count| bark.late_share(species) * count } / kinds.values.sum
+        end
       end
 
       # Planned limbs by the number of the limb.
@@ -47,6 +59,13 @@ module Vestry
           plan = TreePlan.new(in_full.fetch(id), @today)
           limbs = rows.map { |row| limb(plan, row) }
           { id: id, worth: (plan.tree.plan&.new_worth || 1).to_f, limbs: limbs, cap: cap(plan, limbs) }
+        end
+      end
+
+      def minutes
+        share = late? ? late_share : 1.0
+        @wish.fetch("hours", []).first(seasons).each_with_index.map do |hours, season|
+          [hours * 60.0 * share, fixed(season).sum { |limb| limb[:minutes] }].max
         end
       end
 

@@ -70,6 +70,17 @@ module Vestry
         @dry_on = growing ? @weather.climate(from).dry(from, @today) : nil
       end
 
+      # Of a middling spring's days on which bark slips, the share that one spring in ten leaves.
+      #
+      # @return [Float] 0..1
+      def late_share(species)
+        number = @orchard.season.method(:bark_number)
+        usual = Core::Slip::Closing.opens_day(species, @orchard.latitude, @orchard.altitude_m, @book).round
+        opens = @book.evergreen?(species) ? [] : @weather.reached(base(species), threshold(species))
+        Core::Slip::LateSpring.share(opens: opens.map(&number), closes: number[closing_day(species)], usual: usual,
+                                     rulebook: @book)
+      end
+
       # How the warmth gathered, and how each past spring would carry it on: for drawing.
       #
       # @return [Hash, nil] +so_far+ and +ahead+, lists of [date, degree-days]; nil without weather

@@ -124,6 +124,16 @@ RSpec.describe "The orchard's allotment" do
     expect(press("allotments/#{last.id}/cancel")).not_to include("It was stopped.")
   end
 
+  it "is worth no more where springs come late, which leaves fewer of the hours that are said" do
+    usual = asked(hours: "1.5")
+    late = asked(hours: "1.5", late: "1")
+    expect(late.answer["late_share"]).to be_between(0.3, 0.99)
+    expect(late.answer["value"]).to be <= usual.answer["value"]
+    get "/o/#{here.slug}/plan/allotments/#{late.id}"
+    expect(last_response.body).to include("Every spring comes late")
+    expect(press("allotments", seasons: "2", late: "1")).to include("say how many: a late spring leaves fewer")
+  end
+
   it "names what cannot be asked, and is nobody else's" do
     expect(press("allotments", seasons: "9", hours: "-2", variety: amber.id)).to include("say how many more")
     expect([last_response.status, Vestry::Records::AllotmentRun.count]).to eq [422, 0]

@@ -10,6 +10,7 @@ module Vestry
           optional(:hours).filled(:float, gt?: 0.0, lteq?: 100_000.0)
           optional(:variety).filled(:integer, gt?: 0)
           optional(:sticks).filled(:integer, gteq?: 1, lteq?: 10_000)
+          optional(:late).maybe(:bool)
           optional(:client_key).filled(:string, :uuid_v4?)
         end
 
@@ -17,10 +18,15 @@ module Vestry
           key(:sticks).failure("say how many more") if values[:variety] && values[:sticks].nil?
         end
 
+        rule(:late, :hours) do
+          key(:hours).failure("say how many: a late spring leaves fewer") if values[:late] && values[:hours].nil?
+        end
+
         # @return [Hash] for Deeds::AllotOrchard
         def self.to_wish(values)
           more = values[:variety] ? { values[:variety].to_s => values[:sticks] } : {}
-          { seasons: values[:seasons], hours: values[:hours] ? [values[:hours]] * values[:seasons] : [], more: more }
+          { seasons: values[:seasons], hours: values[:hours] ? [values[:hours]] * values[:seasons] : [], more: more,
+            late: values[:late] ? true : false }
         end
       end
     end
