@@ -147,6 +147,13 @@ module Vestry
       autoload :Take, "#{__dir__}/tally/take"
     end
 
+    module Practice
+      autoload :Contact, "#{__dir__}/practice/contact"
+      autoload :Flatness, "#{__dir__}/practice/flatness"
+      autoload :Read, "#{__dir__}/practice/read"
+      autoload :Seating, "#{__dir__}/practice/seating"
+    end
+
     # Every reckoning by the name it is asked for; the value is where it lives.
     RECKONINGS = {
       "section" => "Survey::Section",
@@ -181,6 +188,10 @@ module Vestry
       "tape" => "Graft::Tape",
       "flaps" => "Graft::Flaps",
       "materials" => "Graft::Materials",
+      "contact" => "Practice::Contact",
+      "flatness" => "Practice::Flatness",
+      "seating" => "Practice::Seating",
+      "read" => "Practice::Read",
       "bridge" => "Repair::Bridge",
       "triage" => "Repair::Triage",
       "shoots" => "Repair::Shoots",
