@@ -21,7 +21,7 @@ module Vestry
         # @param bark_mm [Float] of the stock
         # @return [Hash] +kind+ and lengths in mm: +face+ (none for a bud or an approach), +shoulder+, +bevel+,
         #   +showing+ (cut face left above
-        #   the stub), +panel+ (its width), +slit+, +flap+; +flaps+ the flaps reckoning's answer
+        #   the stub), +panel+ (its width), +slit+, +flap+; +flaps+ the flaps reckoning's answer; +meets+ of a cleft
         def of(technique, stub_mm:, scion_mm:, bark_mm:, rulebook: Rulebook.shipped)
           book = ->(key) { rulebook.value("reckoning.cuts.#{key}") }
           kind = rulebook.method_fact(technique, "cuts")
@@ -32,11 +32,30 @@ module Vestry
           case kind
           when "flaps"
             flaps(rulebook.method_fact(technique, "flaps"), found, scion_mm, [stub_mm - 2 * bark_mm, 1.0].max, book)
-          when "cleft" then found.merge(face: book["wedge"], slit: book["wedge"] * 1.15)
+          when "cleft" then cleft(book["wedge"], scion_mm, bark_mm, rulebook)
           when "tongue", "side-tongue" then found.merge(sloped(scion_mm, face, book))
           when *FACELESS then found.merge(joint: book[kind == "approach" ? "joint" : "shield"])
           else found
           end
+        end
+
+        # A wedge in the split middle of the stub.
+        def cleft(wedge, scion_mm, bark_mm, rulebook)
+          { kind: "cleft", face: wedge, slit: wedge * 1.15, meets: meets(wedge, scion_mm, bark_mm, rulebook) }
+        end
+
+        # How much of a face meets where cambium is set against cambium.
+        #
+        # @param bark_mm [Float] of the stock
+        # @return [Hash] +offset_mm+, by which the stick's cambium lies outside the stock's when it is set flush at the
+        #   outer bark; +flush+, the share of the face that meets then; +lean_deg+, and +leaned_mm+, so much of it as
+        #   meets when it is set that much further in and leaned, and the eye is +eye_mm+ out
+        def meets(face_mm, scion_mm, bark_mm, rulebook)
+          offset = bark_mm - Survey::Bark.call(diameter_mm: scion_mm, rulebook: rulebook)[:bark_mm]
+          lean, eye = %w[lean eye].map { |name| rulebook.value("reckoning.cuts.#{name}") }
+          { offset_mm: offset, flush: Practice::Contact.call(length_mm: face_mm, offset_mm: offset)[:share],
+            lean_deg: lean, eye_mm: eye,
+            leaned_mm: Practice::Contact.call(length_mm: face_mm, offset_mm: eye, tilt_deg: lean)[:contact_mm] }
         end
 
         # Kinds whose stick lies under bark.

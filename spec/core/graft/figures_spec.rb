@@ -53,4 +53,14 @@ RSpec.describe Vestry::Core::Graft::Figures do
     expect(four[:depth_mm]).to be_within(1e-4).of(1.83843)
     expect(three[:flat_mm]).to be > four[:flat_mm]
   end
+
+  it "says of a cleft how far the cambium lies off when it is set flush, and what a lean makes sure of" do
+    # A stick of 10 mm has bark of 0.7 + 0.045 x 10 = 1.15 mm.
+    told = described_class.of("cleft", stub_mm: 50, scion_mm: 10, bark_mm: 3.15)[:meets]
+    expect(told).to include(offset_mm: be_within(1e-9).of(2), flush: 0.0)
+    # Leaned by 2 degrees and half a millimetre out, they meet from the middle of a face of 45 mm to its end.
+    expect(told.values_at(:lean_deg, :eye_mm, :leaned_mm)).to match [2, 0.5, be_within(1e-9).of(22.5)]
+    expect(described_class.of("cleft", stub_mm: 20, scion_mm: 10, bark_mm: 1.6)[:meets][:flush]).to eq 1.0
+    expect(described_class.of("rind", stub_mm: 50, scion_mm: 10, bark_mm: 3)).not_to have_key(:meets)
+  end
 end
