@@ -21,6 +21,7 @@ module Vestry
             number :share, least: 0, most: 1, help: "of the head, that goes with it"
             number :stub_mm, unit: "mm", above: 0
             integer :sticks, above: 0, most: 12, default: 1
+            number :minutes, unit: "minutes", least: 0, default: 0.0, help: "that it takes to work"
             number :shoot_mm, unit: "mm", least: 0, help: "of its first year"
             list :wind, item(:number, least: 0, most: 1), size: 2, default: [0.0, 0.0].freeze,
                                                            help: "chance to be blown out in its first and second season"
@@ -51,9 +52,10 @@ module Vestry
         # season, and comes back by Regrowth from the one it was last worked in; the crop as Projection has it.
         #
         # @return [Hash] +seasons+, each +season+, +living+ and +crop+ with +p10+, +p50+, +p90+ (nearest rank) and
-        #   +mean+; +regrafts+ with the same; +all_took+, the share of runs in which every stub lives at the end; and
-        #   +crop_back+ with +p10+, +p50+ and +p90+: the first season from the last work on with nine tenths of the crop
-        #   that the run comes to, nil where that is never
+        #   +mean+; +regrafts+ with the same, and the +regraft_sticks+ and +regraft_minutes+ that they take; +all_took+,
+        #   the share of runs in which every stub lives at the end; and +crop_back+ with +p10+, +p50+ and +p90+: the
+        #   first season from the last work on with nine tenths of the crop that the run comes to, nil where that is
+        #   never
         # @raise [BadInput] for a stub of no group
         def self.call(groups:, stubs:, old: nil, seasons: 10, regraft: nil, nut: false, runs: 2000, seed: 1,
                       rulebook: Rulebook.shipped)
@@ -63,7 +65,8 @@ module Vestry
           random = Random.new(seed)
           answers = Array.new(runs) { futures.run(random) }
           { seasons: (0...seasons).map { |season| of_season(season, answers) },
-            regrafts: told(answers.map { |each| each[:regrafts] }),
+            **%i[regrafts regraft_sticks regraft_minutes]
+              .to_h { |what| [what, told(answers.map { |each| each[what] })] },
             all_took: answers.count { |each| each[:all] } / runs.to_f,
             crop_back: ranks(answers.map { |each| each[:back] || Float::INFINITY })
               .transform_values { |each| each.infinite? ? nil : each } }
@@ -101,13 +104,13 @@ module Vestry
           def run(random)
             chances = @groups.map { |group| Chance.beta(group[:mean], group[:strength], random) }
             living, crop = @old.dup, @old.dup
-            regrafts, all = 0, true
-            @stubs.each do |stub|
-              again, lives = grow(stub, chances[stub[:group]], random, living, crop)
-              regrafts += again
-              all &&= lives
-            end
-            { living: living, crop: crop, regrafts: regrafts, all: all, back: back(crop, living.last) }
+            again = { regrafts: 0, regraft_sticks: 0, regraft_minutes: 0.0 }
+            all = @stubs.map do |stub|
+              times, lives = grow(stub, chances[stub[:group]], random, living, crop)
+              count(again, stub, times) if times.positive?
+              lives
+            end.all?
+            { living: living, crop: crop, **again, all: all, back: back(crop, living.last) }
           end
 
           private
@@ -119,8 +122,14 @@ module Vestry
             seasons = @seasons - [stub[:season], 0].min
             grown = Regrowth.call(**stub.slice(:stub_mm, :shoot_mm), seasons: seasons, rulebook: rulebook)[:shares]
               .map { |share| share * stub[:share] }
-            { **stub.slice(:season, :share, :sticks, :wind), group: group, living: grown,
+            { **stub.slice(:season, :share, :sticks, :minutes, :wind), group: group, living: grown,
               crop: grown.each_with_index.map { |share, age| share * Projection.at(@bearing, age - @later) } }
+          end
+
+          def count(again, stub, times)
+            again[:regrafts] += times
+            again[:regraft_sticks] += times * stub[:sticks]
+            again[:regraft_minutes] += times * stub[:minutes]
           end
 
           def old_by_season(old)

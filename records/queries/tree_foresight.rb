@@ -62,6 +62,7 @@ module Vestry
 
         { id: work[:id], group: outlook.technique, season: work[:season],
           share: work[:share], stub_mm: outlook.stock_mm, sticks: [work[:sticks], 1].max, wind: wind,
+          minutes: outlook.minutes.to_f,
           shoot_mm: shoots ? shoots[work[:season]] : @plan.shoot_mm(limb) }
       end
 

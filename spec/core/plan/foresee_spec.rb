@@ -37,8 +37,9 @@ RSpec.describe "foresee", :core do
   end
 
   it "works again what failed, as often as it may and no more, and loses what the wind takes" do
-    never = told([stub(1)], mean: 0.0, regraft: { tries: 2, takes_factor: 1.0 })
+    never = told([stub(1, sticks: 2, minutes: 25)], mean: 0.0, regraft: { tries: 2, takes_factor: 1.0 })
     expect(never[:regrafts]).to eq(p10: 2.0, p50: 2.0, p90: 2.0, mean: 2.0)
+    expect(never.values_at(:regraft_sticks, :regraft_minutes).map { |each| each[:mean] }).to eq [4.0, 50.0]
     expect([never[:all_took], never[:seasons].last[:living][:mean], never[:crop_back][:p50]]).to eq [0.0, 0.0, 0.0]
     blown = told([stub(1, wind: [0.0, 1.0])], mean: 1.0, regraft: { tries: 1, takes_factor: 1.0 })
     living = blown[:seasons].map { |season| season[:living][:mean].positive? }
