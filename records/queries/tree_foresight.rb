@@ -61,7 +61,7 @@ module Vestry
         return unless outlook.stock_mm
 
         { id: work[:id], group: outlook.technique, season: work[:season],
-          share: work[:share], stub_mm: outlook.stock_mm, sticks: [work[:sticks], 1].max, wind: wind,
+          share: work[:share], stub_mm: outlook.stock_mm, sticks: [work[:sticks], 1].max, wind: wind(outlook.technique),
           minutes: outlook.minutes.to_f,
           shoot_mm: shoots ? shoots[work[:season]] : @plan.shoot_mm(limb) }
       end
@@ -84,12 +84,14 @@ module Vestry
         end
       end
 
-      # By the school's way with shoots; a gust loads a shoot by its square.
-      def wind
-        @wind ||= begin
+      # By the school's way with shoots; a gust loads a shoot by its square, and a union that holds all round bears more
+      # than one under bark, for which the figures are.
+      def wind(technique)
+        (@wind ||= {})[technique] ||= begin
           gust = @orchard.weather(@plan.today).gust_to_expect / @book.value("care.figures.gale_ms")
+          held = @book.value("reckoning.union.bark_hold") / Core::Tend::Union.hold(technique, 0.0, @book)
           figure("wind").fetch(@book.practice("shoots", @orchard.school))
-            .map { |share| (share * (gust**2).clamp(0.25, 4)).clamp(0.0, 0.9) }
+            .map { |share| (share * held * (gust**2).clamp(0.25, 4)).clamp(0.0, 0.9) }
         end
       end
     end

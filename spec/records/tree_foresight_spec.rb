@@ -53,4 +53,17 @@ RSpec.describe Vestry::Records::TreeForesight do
     here.reload
     expect(pace.foresights["1"][:regrafts][:mean]).to be > calm * 1.2
   end
+
+  it "takes a union that holds all round to bear more wind than one under bark" do
+    winds = Hash.new { |all, technique| all[technique] = [] }
+    allow(Vestry::Core::Plan::Foresee).to receive(:reckon).and_wrap_original do |reckon, asked, **rest|
+      asked[:stubs].each { |stub| winds[stub[:group]] << stub[:wind] }
+      reckon.call(asked, **rest)
+    end
+    Vestry::Records::PlanLimb.first.update(technique: "cleft")
+    pace.foresights
+    rind, cleft = winds.values_at("rind", "cleft").map(&:first)
+    # Under bark it holds by six tenths of its section.
+    expect(cleft).to eq(rind.map { |share| share * 0.6 })
+  end
 end
