@@ -37,6 +37,9 @@ module Vestry
         run.answered(answer)
       rescue Core::BadInput, Sequel::DatabaseError => e
         run.fail_with(e)
+      rescue StandardError
+        run.finish("failed", trouble: "the reckoning broke, and the server's log says where")
+        raise
       end
 
       # @yield where the solver is asked for better

@@ -2,8 +2,8 @@
 
 begin
   require "highs"
-rescue LoadError
-  warn "The solver's library does not load here: large allotments are answered without it."
+rescue LoadError => e
+  warn "Large allotments are answered without the solver, which does not load here: #{e.message}"
 end
 
 module Vestry
@@ -15,7 +15,13 @@ module Vestry
       # @param seconds [Integer] so long at most
       # @return [Array(Hash, Boolean), nil] limb => season, and whether nothing better can be; nil where it found
       #   nothing, or is not there
-      def self.call(problem, seconds:) = defined?(::Highs) ? new(problem).solve(seconds) : nil
+      def self.call(problem, seconds:)
+        defined?(::Highs) ? new(problem).solve(seconds) : nil
+      rescue Fiddle::DLError, ::Highs::Error => e
+        # Its library is loaded at the first question only.
+        FailureLog.record(e, doing: "asking the solver")
+        nil
+      end
 
       def initialize(problem)
         @problem = problem

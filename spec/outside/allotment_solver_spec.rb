@@ -52,4 +52,17 @@ RSpec.describe "The solver of large allotments" do
       expect(allotment.solved(asked, &answer)).to eq found
     end
   end
+
+  it "leaves the answer as it is where its library is not there, or breaks, and says so in the log" do
+    asked = made(20, exact_to: 0)
+    found = allotment.reckon(asked)
+    log = StringIO.new
+    [Fiddle::DLError, Highs::Error].each do |error|
+      allow(Highs).to receive(:mip).and_raise(error, "no such library")
+      expect(Vestry::Outside::FailureLog.writing_to(log) { solved(asked) }).to eq found
+    end
+    expect(log.string.scan("asking the solver").size).to eq 2
+    hide_const("Highs")
+    expect(solved(asked)).to eq found
+  end
 end

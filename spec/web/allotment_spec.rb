@@ -107,6 +107,14 @@ RSpec.describe "The orchard's allotment" do
     expect(asked(variety: amber.id, sticks: "9").answer["value"]).to be >= few.answer["value"]
   end
 
+  it "is over where its reckoning breaks, and says so" do
+    run = Vestry::Records::AllotmentRun.asked(here, { "seasons" => 2, "more" => {} }, by: "Orla", client_key: nil)
+    allow(Vestry::Core::Plan::Allotment).to receive(:solved).and_raise(NoMethodError, "undefined")
+    expect { Vestry::Deeds::AllotOrchard.write(run, today: today) }.to raise_error(NoMethodError)
+    get "/o/#{here.slug}/plan/allotments/#{run.id}"
+    expect(last_response.body).to include("It broke off", "log says where")
+  end
+
   it "is stopped before it is reckoned, and then comes to nothing" do
     last = Vestry::Records::AllotmentRun.asked(here, { "seasons" => 2, "more" => {} }, by: "Orla", client_key: nil)
     get "/o/#{here.slug}/plan/allotments/#{last.id}/progress"
