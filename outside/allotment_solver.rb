@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
 begin
+  require "fiddle"
   require "highs"
 rescue LoadError => e
   warn "Large allotments are answered without the solver, which does not load here: #{e.message}"
