@@ -67,7 +67,7 @@ RSpec.describe "Stub by stub, in the hand" do
     button = middle("#visit-form .keep-bar button:last-child")
     expect([wait[1] < 844, button[1] < 844, now("window.scrollY")]).to eq [true, true, 0]
     mouse.click(x: button[0], y: button[1])
-    expect(page).to have_css("#answer")
+    expect(page).to have_css("#answer", text: "What the visit of 18 May means")
     expect(Vestry::Records::Visit.where(graft_id: graft.id).order(:id).last)
       .to have_attributes(buds: "swelling", verdict: "wait", callus: nil, seal_state: nil)
   end
