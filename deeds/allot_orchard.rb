@@ -83,6 +83,7 @@ module Vestry
       def take_back(run, by:)
         DB.transaction do
           run = run.held
+          hold_trees(run.moved_limbs.values)
           limbs = run.moved_limbs
           stayed = run.accepted.to_a.reverse.filter_map do |each|
             limb = limbs[each["limb"]] or next
@@ -113,8 +114,11 @@ module Vestry
           .select(&:complete?)
       end
 
+      # So that nobody moves a limb between its being read and its being moved.
+      def hold_trees(limbs) = Records::TreeQueries.hold(limbs.map(&:tree_id).uniq)
+
       def move(limb, to, run, by) = MoveLimb.call(limb, to, by: by, first: run.answer["first"])
-      private_class_method :answer, :planned, :move
+      private_class_method :answer, :planned, :hold_trees, :move
     end
   end
 end
