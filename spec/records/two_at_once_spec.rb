@@ -71,4 +71,26 @@ RSpec.describe "Two at once" do
     codes = threads.map { |thread| thread.value.refresh.then { |bundle| [bundle.orchard_id, bundle.code] } }
     expect(codes.sort).to eq [[here.id, "Wood 1"], [here.id, "Wood 2"], [other.id, "Wood 1"], [other.id, "Wood 2"]].sort
   end
+
+  it "puts an allotted limb back only where nobody moved it meanwhile, and accepts each move once" do
+    stub = limb(made.limb.tree, "B", girth_mm: 160, bearing_deg: 90)
+    Vestry::Deeds::DecideLimb.call(stub, { role: "work", technique: "rind", cut: 600.0, practice: "single",
+                                           variety: made.variety_id, season: 2026 }, by: "Orla", season: 2026)
+    run = Vestry::Records::AllotmentRun.asked(here, { "seasons" => 2, "more" => {} }, by: "Orla", client_key: nil)
+    run.update(state: "running")
+    run.answered({ "first" => 2026, "chosen" => [{ "limb" => stub.id, "season" => 1 }] })
+    accept = -> { Vestry::Deeds::AllotOrchard.accept(Vestry::Records::AllotmentRun[run.id], by: "Orla") }
+    expect(Array.new(2) { Thread.new(&accept) }.map(&:value)).to match_array [0, 1]
+    back = nil
+    Vestry::DB.transaction do
+      Vestry::Records::TreeQueries.hold([stub.tree_id])
+      back = Thread.new do
+        Vestry::Deeds::AllotOrchard.take_back(Vestry::Records::AllotmentRun[run.id], by: "Orla")
+      end
+      until_waiting
+      Vestry::Deeds::MoveLimb.call(Vestry::Records::Limb[stub.id], 2030, by: "Tam", first: 2026)
+    end
+    expect(back.value).to eq [stub.label]
+    expect(Vestry::Records::Limb[stub.id].planned.season).to eq 2030
+  end
 end
