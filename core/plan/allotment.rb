@@ -68,7 +68,7 @@ module Vestry
 
           problem = AllotmentProblem.new(*asked.values_at(:trees, :seasons, :horizon, :wood, :minutes), rulebook)
           chosen, proved = yield problem
-          chosen && problem.keeps?(chosen) ? better(told, problem, chosen, proved) : told
+          chosen && problem.keeps?(chosen) ? better_of(told, problem, chosen, proved) : told
         end
 
         # So near the best a solver stops.
@@ -85,12 +85,12 @@ module Vestry
           problem.value(problem.limbs.select { |limb| seasons.key?(limb.id) }.to_h { |limb| [limb, seasons[limb.id]] })
         end
 
-        def self.better(told, problem, chosen, proved)
+        def self.better_of(found_here, problem, chosen, proved)
           value = problem.value(chosen)
-          bound = [told[:bound], (value * (1 + SOLVER_GAP) if proved)].compact.min
-          found = value > told[:value] ? { chosen: problem.told(chosen), value: value } : told.slice(:chosen, :value)
+          bound = [found_here[:bound], (value * (1 + SOLVER_GAP) if proved)].compact.min
+          found = value > found_here[:value] ? { chosen: problem.told(chosen), value: value } : found_here.slice(:chosen, :value)
           bound = [bound, found[:value]].max
-          told.merge(found, bound: bound, gap: gap(found.merge(bound: bound)))
+          found_here.merge(found, bound: bound, gap: gap(found.merge(bound: bound)))
         end
 
         def self.gap(found)
@@ -106,7 +106,7 @@ module Vestry
             { what: what, season: season, price: price } if price > Near::TOLERANCE
           end.sort_by { |each| [-each[:price], each[:season]] }
         end
-        private_class_method :better, :gap, :worth_more
+        private_class_method :better_of, :gap, :worth_more
       end
     end
   end

@@ -25,10 +25,10 @@ module Vestry
 
           at, depth = %i[at_mm depth_mm].map { |name| from_mean(points.map { |point| point[name].to_f }) }
           slope = slope(at, depth)
-          told(at.zip(depth).map { |x, y| (y - slope * x).abs }, tolerance_mm).merge(slope: slope)
+          deviation(at.zip(depth).map { |x, y| (y - slope * x).abs }, tolerance_mm).merge(slope: slope)
         end
 
-        def self.told(off, tolerance)
+        def self.deviation(off, tolerance)
           { rms_mm: Math.sqrt(off.sum { |each| each**2 } / off.size),
             contact_share: off.count { |each| Near.at_most?(each, tolerance) } / off.size.to_f }
         end
@@ -39,7 +39,7 @@ module Vestry
           spread = at.sum { |x| x**2 }
           spread < Near::TOLERANCE ? 0.0 : at.zip(depth).sum { |x, y| x * y } / spread
         end
-        private_class_method :told, :from_mean, :slope
+        private_class_method :deviation, :from_mean, :slope
       end
     end
   end
