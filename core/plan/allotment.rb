@@ -88,7 +88,8 @@ module Vestry
         def self.better_of(found_here, problem, chosen, proved)
           value = problem.value(chosen)
           bound = [found_here[:bound], (value * (1 + SOLVER_GAP) if proved)].compact.min
-          found = value > found_here[:value] ? { chosen: problem.told(chosen), value: value } : found_here.slice(:chosen, :value)
+          found = value > found_here[:value] ? { chosen: problem.told(chosen), value: value } :
+            found_here.slice(:chosen, :value)
           bound = [bound, found[:value]].max
           found_here.merge(found, bound: bound, gap: gap(found.merge(bound: bound)))
         end
