@@ -37,7 +37,9 @@ module Vestry
     module Plan
       autoload :Bloom, "#{__dir__}/plan/bloom"
       autoload :ChangedCut, "#{__dir__}/plan/changed_cut"
+      autoload :Chance, "#{__dir__}/plan/chance"
       autoload :Foresee, "#{__dir__}/plan/foresee"
+      autoload :Futures, "#{__dir__}/plan/futures"
       autoload :Frost, "#{__dir__}/plan/frost"
       autoload :FrostStages, "#{__dir__}/plan/frost_stages"
       autoload :Allotment, "#{__dir__}/plan/allotment"
@@ -67,6 +69,7 @@ module Vestry
     module Wood
       autoload :Assignment, "#{__dir__}/wood/assignment"
       autoload :Dilution, "#{__dir__}/wood/dilution"
+      autoload :OwnLife, "#{__dir__}/wood/own_life"
       autoload :Failures, "#{__dir__}/wood/failures"
       autoload :Heading, "#{__dir__}/wood/heading"
       autoload :Match, "#{__dir__}/wood/match"
@@ -147,7 +150,25 @@ module Vestry
       autoload :Take, "#{__dir__}/tally/take"
     end
 
+    # Practising it: exercises, what they stand on, and what comes next.
     module Practice
+      autoload :CutLog, "#{__dir__}/practice/cut_log"
+      autoload :Exercise, "#{__dir__}/practice/exercise"
+      autoload :Next, "#{__dir__}/practice/next"
+      autoload :Face, "#{__dir__}/practice/face"
+      autoload :Hands, "#{__dir__}/practice/hands"
+      autoload :LineUp, "#{__dir__}/practice/line_up"
+      autoload :Order, "#{__dir__}/practice/order"
+      autoload :ReadGraft, "#{__dir__}/practice/read_graft"
+      autoload :RightWay, "#{__dir__}/practice/right_way"
+      autoload :Seal, "#{__dir__}/practice/seal"
+      autoload :Seat, "#{__dir__}/practice/seat"
+      autoload :Shoot, "#{__dir__}/practice/shoot"
+      autoload :ToWood, "#{__dir__}/practice/to_wood"
+      autoload :WhereToCut, "#{__dir__}/practice/where_to_cut"
+      autoload :WhichFace, "#{__dir__}/practice/which_face"
+      autoload :WhichShoot, "#{__dir__}/practice/which_shoot"
+      autoload :Bridge, "#{__dir__}/practice/bridge"
       autoload :Contact, "#{__dir__}/practice/contact"
       autoload :Flatness, "#{__dir__}/practice/flatness"
       autoload :Read, "#{__dir__}/practice/read"
@@ -192,6 +213,20 @@ module Vestry
       "flatness" => "Practice::Flatness",
       "seating" => "Practice::Seating",
       "read" => "Practice::Read",
+      "practice-line-up" => "Practice::LineUp",
+      "practice-bridge" => "Practice::Bridge",
+      "practice-face" => "Practice::Face",
+      "practice-hands" => "Practice::Hands",
+      "practice-where-to-cut" => "Practice::WhereToCut",
+      "practice-order" => "Practice::Order",
+      "practice-read-graft" => "Practice::ReadGraft",
+      "practice-which-face" => "Practice::WhichFace",
+      "practice-right-way" => "Practice::RightWay",
+      "practice-seal" => "Practice::Seal",
+      "practice-seat" => "Practice::Seat",
+      "practice-shoot" => "Practice::Shoot",
+      "practice-to-wood" => "Practice::ToWood",
+      "practice-which-shoot" => "Practice::WhichShoot",
       "bridge" => "Repair::Bridge",
       "triage" => "Repair::Triage",
       "shoots" => "Repair::Shoots",

@@ -101,7 +101,7 @@ module Vestry
         # What one more stick, or an hour, would bring.
         def self.worth_more(problem, value)
           problem.limits.keys.filter_map do |what, season|
-            step = what == AllotmentProblem::MINUTES ? 60.0 : 1.0
+            step = what == AllotmentProblem::MINUTES ? WorkTime::AN_HOUR : 1.0
             more = AllotmentSearch.new(problem.with_more([what, season], step)).best[:value]
             price = (more - value) / step
             { what: what, season: season, price: price } if price > Near::TOLERANCE

@@ -21,7 +21,9 @@ module Vestry
             number :share, least: 0, most: 1, help: "of the head, that goes with it"
             number :stub_mm, unit: "mm", above: 0
             integer :sticks, above: 0, most: 12, default: 1
+            key :wood, optional: true, help: "of which it is worked again; without it there is enough"
             number :minutes, unit: "minutes", least: 0, default: 0.0, help: "that it takes to work"
+            flag :needs_slip, default: true, help: "whether it waits for days on which bark slips"
             number :shoot_mm, unit: "mm", least: 0, help: "of its first year"
             list :wind, item(:number, least: 0, most: 1), size: 2, default: [0.0, 0.0].freeze,
                                                            help: "chance to be blown out in its first and second season"
@@ -38,6 +40,19 @@ module Vestry
             integer :tries, least: 0, most: 10
             number :takes_factor, least: 0, most: 1
           end
+          list :wood, longest: 200, unique: :id, default: [].freeze,
+                      help: "for what is worked again, when all is set once" do
+            key :id
+            integer :sticks, least: 0, help: "that are over"
+            number :a_winter, least: 0, default: 0.0, help: "sticks that other trees give every winter"
+            integer :gives, least: 0, default: 0, help: "sticks that a living stub of it gives in a winter"
+          end
+          list :years, longest: 200, default: [].freeze, help: "past years, of which each season is one" do
+            number :minutes, unit: "minutes", least: 0, help: "that a crew could work while bark slipped"
+            number :gust, least: 0, most: 100, default: 1.0, help: "by which the chance to be blown out is multiplied"
+          end
+          list :busy, item(:number, least: 0), longest: 60, default: [].freeze,
+                                               help: "minutes of a season that go to other trees first"
           flag :nut, default: false
           integer :runs, above: 0, most: 20_000, default: 2000
           integer :seed, least: 0, most: 2**31, default: 1
@@ -48,24 +63,29 @@ module Vestry
         # A run draws one chance for each group from Beta(mean x strength, (1 - mean) x strength): what is not known of
         # one's own hand is the same for all of its stubs. A stub takes where one of its sticks does. A living one is
         # blown out in its first and second season by its wind. What failed or was blown out is worked again in the next
-        # season, its sticks taking takes_factor times as often, +tries+ times at most. Its share is old wood until its
-        # season, and comes back by Regrowth from the one it was last worked in; the crop as Projection has it.
+        # season, its sticks taking takes_factor times as often, +tries+ times at most. Its share is old wood until it
+        # is worked, and comes back by Regrowth from the season it was last worked in; the crop as Projection has it.
+        # Where past years are given, each season of a run is one of them: its stubs are worked in order while its
+        # minutes last, less those of other trees, and the rest are put off to the next; gusts are that year's. What is
+        # worked again needs its wood, and waits a season where there is none. The same seed draws the same years and
+        # the same luck for a stub of the same id, so that plans are compared alike.
         #
         # @return [Hash] +seasons+, each +season+, +living+ and +crop+ with +p10+, +p50+, +p90+ (nearest rank) and
-        #   +mean+; +regrafts+ with the same, and the +regraft_sticks+ and +regraft_minutes+ that they take; +all_took+,
-        #   the share of runs in which every stub lives at the end; and +crop_back+ with +p10+, +p50+ and +p90+: the
-        #   first season from the last work on with nine tenths of the crop that the run comes to, nil where that is
-        #   never
+        #   +mean+; +regrafts+ and +put_off+ (how often a stub is, for want of days) with the same, and the
+        #   +regraft_sticks+ and +regraft_minutes+ that regrafts take; +all_took+, the share of runs in which every stub
+        #   lives at the end; and +crop_back+ with +p10+, +p50+ and +p90+: the first season from the last work on with
+        #   nine tenths of the crop that the run comes to, nil where that is never
         # @raise [BadInput] for a stub of no group
-        def self.call(groups:, stubs:, old: nil, seasons: 10, regraft: nil, nut: false, runs: 2000, seed: 1,
-                      rulebook: Rulebook.shipped)
+        def self.call(groups:, stubs:, old: nil, seasons: 10, regraft: nil, wood: [], years: [], busy: [], nut: false,
+                      runs: 2000, seed: 1, rulebook: Rulebook.shipped)
           raise BadInput.new("stubs", "at least one stub") if stubs.empty?
 
-          futures = Futures.new(groups, stubs, old || { share: 0.0, lifts: [] }, seasons, regraft, nut, rulebook)
+          futures = Futures.new({ groups: groups, stubs: stubs, old: old, seasons: seasons, regraft: regraft,
+                                  wood: wood, years: years, busy: busy, nut: nut }, rulebook)
           random = Random.new(seed)
           answers = Array.new(runs) { futures.run(random) }
           { seasons: (0...seasons).map { |season| of_season(season, answers) },
-            **%i[regrafts regraft_sticks regraft_minutes]
+            **%i[regrafts regraft_sticks regraft_minutes put_off]
               .to_h { |what| [what, told(answers.map { |each| each[what] })] },
             all_took: answers.count { |each| each[:all] } / runs.to_f,
             crop_back: ranks(answers.map { |each| each[:back] || Float::INFINITY })
@@ -84,144 +104,6 @@ module Vestry
           QUANTILES.transform_values { |share| sorted[[(share * sorted.size).ceil, 1].max - 1].to_f }
         end
         private_class_method :of_season, :told, :ranks
-
-        # What every run of one plan shares.
-        class Futures
-          def initialize(groups, stubs, old, seasons, regraft, nut, rulebook)
-            @groups = groups
-            @places = groups.each_with_index.to_h { |group, place| [group[:id], place] }
-            @seasons = seasons
-            @tries, @factor = regraft ? regraft.values_at(:tries, :takes_factor) : [0, 1.0]
-            @back_at = rulebook.value("reckoning.projection.back_at")
-            @bearing = rulebook.value("reckoning.projection.bearing")
-            @later = nut ? rulebook.value("reckoning.projection.nut_later") : 0
-            @stubs = stubs.each_with_index.map { |stub, place| facts(stub, place, rulebook) }
-            @old = old_by_season(old)
-            @last = [*stubs.map { |stub| stub[:season] }, 0].max
-          end
-
-          # @return [Hash] +living+ and +crop+ by season, +regrafts+, +all+ and +back+
-          def run(random)
-            chances = @groups.map { |group| Chance.beta(group[:mean], group[:strength], random) }
-            living, crop = @old.dup, @old.dup
-            again = { regrafts: 0, regraft_sticks: 0, regraft_minutes: 0.0 }
-            all = @stubs.map do |stub|
-              times, lives = grow(stub, chances[stub[:group]], random, living, crop)
-              count(again, stub, times) if times.positive?
-              lives
-            end.all?
-            { living: living, crop: crop, **again, all: all, back: back(crop, living.last) }
-          end
-
-          private
-
-          def facts(stub, place, rulebook)
-            group = @places.fetch(stub[:group]) do
-              raise BadInput.new("stubs[#{place}].group", "one of the groups that are given")
-            end
-            seasons = @seasons - [stub[:season], 0].min
-            grown = Regrowth.call(**stub.slice(:stub_mm, :shoot_mm), seasons: seasons, rulebook: rulebook)[:shares]
-              .map { |share| share * stub[:share] }
-            { **stub.slice(:season, :share, :sticks, :minutes, :wind), group: group, living: grown,
-              crop: grown.each_with_index.map { |share, age| share * Projection.at(@bearing, age - @later) } }
-          end
-
-          def count(again, stub, times)
-            again[:regrafts] += times
-            again[:regraft_sticks] += times * stub[:sticks]
-            again[:regraft_minutes] += times * stub[:minutes]
-          end
-
-          def old_by_season(old)
-            Array.new(@seasons) do |season|
-              gone = (old[:lifts] || []).select { |lift| lift[:season] <= season }
-              old[:share] - gone.sum(0.0) { |lift| lift[:share] }
-            end
-          end
-
-          # One stub through its seasons, added to what lives and bears.
-          #
-          # @return [Array(Integer, Boolean)] how often it was worked again, and whether it lives at the end
-          def grow(stub, chance, random, living, crop)
-            stub[:season].clamp(0, @seasons).times do |season|
-              living[season] += stub[:share]
-              crop[season] += stub[:share]
-            end
-            season, tried = stub[:season], 0
-            loop do
-              return [tried, true] if season >= @seasons
-
-              stands = lasts(stub, tried.zero? ? chance : chance * @factor, random)
-              add(stub, season, stands, living, crop)
-              return [tried, true] if stands.nil?
-              return [tried, false] if tried >= @tries
-
-              tried += 1
-              season += stands + 1
-              return [tried, false] if season >= @seasons
-            end
-          end
-
-          # So many seasons it stands before it is lost: none where it fails, nil where it is never.
-          def lasts(stub, chance, random)
-            took = random.rand < 1 - (1 - chance)**stub[:sticks]
-            first, second = random.rand < stub[:wind][0], random.rand < stub[:wind][1]
-            return 0 if !took || first
-
-            second ? 1 : nil
-          end
-
-          def add(stub, from, stands, living, crop)
-            upto = stands ? [from + stands, @seasons].min : @seasons
-            ([from, 0].max...upto).each do |season|
-              living[season] += stub[:living][season - from]
-              crop[season] += stub[:crop][season - from]
-            end
-          end
-
-          def back(crop, comes_to)
-            (@last...@seasons).find { |season| Near.at_least?(crop[season], @back_at * comes_to) }
-          end
-        end
-
-        # Chances drawn from a Beta distribution.
-        module Chance
-          module_function
-
-          # @param mean [Float] 0..1
-          # @param strength [Float] sights that it is worth
-          # @return [Float] 0..1
-          def beta(mean, strength, random)
-            return mean if mean <= 0 || mean >= 1
-
-            one, other = gamma(mean * strength, random), gamma((1 - mean) * strength, random)
-            (one + other).positive? ? one / (one + other) : mean
-          end
-
-          # Marsaglia and Tsang (2000); below one by their boost.
-          def gamma(shape, random)
-            return gamma(shape + 1, random) * (1 - random.rand)**(1 / shape) if shape < 1
-
-            d = shape - 1 / 3.0
-            spread = 1 / Math.sqrt(9 * d)
-            loop do
-              x = normal(random)
-              cube = (1 + spread * x)**3
-              return d * cube if cube.positive? && kept?(x, cube, d, random)
-            end
-          end
-
-          def kept?(x, cube, d, random)
-            Math.log(1 - random.rand) < 0.5 * x * x + d - d * cube + d * Math.log(cube)
-          end
-
-          # One draw of mean 0 and spread 1 (Box and Muller).
-          def normal(random)
-            Math.sqrt(-2 * Math.log(1 - random.rand)) * Math.cos(2 * Math::PI * random.rand)
-          end
-          private_class_method :gamma, :kept?, :normal
-        end
-        private_constant :Futures, :Chance
       end
     end
   end

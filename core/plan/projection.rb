@@ -83,7 +83,7 @@ module Vestry
             crop: seen&.dig(:crop) || old + crop,
             removed: share(now) + share(plan[:lifts].select { |each| each[:season] == season }),
             sticks: now.sum { |each| each[:sticks] }, stubs: now.sum { |each| each[:stubs] },
-            hours: now.sum { |each| each[:minutes] } / 60.0, measured: !seen.nil? }
+            hours: WorkTime.hours(now.sum { |each| each[:minutes] }), measured: !seen.nil? }
         end
 
         def self.share(all) = all.sum(0.0) { |each| each[:share] }

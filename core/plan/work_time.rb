@@ -5,6 +5,8 @@ module Vestry
     module Plan
       # How long a stub takes: by method, further sticks, and a ladder where it is high.
       module WorkTime
+        AN_HOUR = 60.0
+
         module_function
 
         # @param sticks [Integer]
@@ -14,6 +16,11 @@ module Vestry
           rulebook.value("methods.#{method}.minutes") + (sticks - 1) * rulebook.value("reckoning.hours.more_stick") +
             (ladder?(height_mm, rulebook) ? rulebook.value("reckoning.hours.ladder") : 0)
         end
+
+        # @return [Float] hours
+        def hours(minutes) = minutes / AN_HOUR
+        # What is so much a minute, an hour.
+        def an_hour(price) = price * AN_HOUR
 
         # How much longer stubs take than the figures say, by those that were timed: the mean of the shares, drawn
         # towards one while they are few. What is far from its figure was a pause, or was pressed afterwards, and says

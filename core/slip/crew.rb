@@ -56,6 +56,33 @@ module Vestry
             missed_reasons: missed.map { |stub| why(stub, days) } }
         end
 
+        # The hours of a day of which nothing else is said: none at the end of the week.
+        #
+        # @param date [Date]
+        # @return [Float]
+        def self.usual_hours(date, rulebook)
+          date.saturday? || date.sunday? ? 0.0 : rulebook.value("reckoning.crew.hours").to_f
+        end
+
+        # The days of a spring that is past on which the weather let a crew work bark that slipped.
+        #
+        # @param days [Array<Hash>] +date+, +min_c+, +max_c+, +rain_mm+ and +gust_ms+, in order
+        # @return [Array<Date>]
+        def self.workable(species, days, rulebook)
+          return [] if days.empty?
+
+          GraftDay.call(species: species, needs_slip: true, days: days, slip: { reached_on: days.first[:date] },
+                        rulebook: rulebook)[:days].reject { |day| day[:verdict] == "wait" }.map { |day| day[:date] }
+        end
+
+        # What a crew of the usual size can work on some days of which nothing else is said.
+        #
+        # @param dates [Array<Date>]
+        # @return [Float] minutes
+        def self.usual_minutes(dates, rulebook)
+          dates.sum(0.0) { |date| usual_hours(date, rulebook) } * 60 * rulebook.value("reckoning.crew.grafters")
+        end
+
         # The soonest closing first, and among equals as they are walked to.
         def self.in_order(stubs)
           stubs.sort_by.with_index do |stub, i|

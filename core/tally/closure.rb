@@ -41,6 +41,13 @@ module Vestry
           rulebook.value("reckoning.closure.fed") * 0.5 / Plan::StickChoice.farthest(living)
         end
 
+        # The same figure, told by what was measured of a graft; nil where nothing was.
+        #
+        # @return [Float, nil] as reckoning.closure.fed
+        def self.fed(stub_mm, readings, living)
+          rate(stub_mm, readings)&.then { |rate| rate * Plan::StickChoice.farthest(living) / 0.5 }
+        end
+
         def self.rate(stub, readings)
           squares = readings.sum { |each| each[:season]**2 }
           return nil unless squares.positive?

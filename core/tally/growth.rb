@@ -29,6 +29,15 @@ module Vestry
           curve[age.clamp(0, curve.size - 1)]
         end
 
+        # How far a graft reaches: its last year's growth, and of each before it what was left when its leader was cut
+        # back in winter.
+        #
+        # @param grown_mm [Array<Numeric>] year by year
+        # @return [Float] mm
+        def reach(grown_mm, rulebook)
+          grown_mm.empty? ? 0.0 : grown_mm.last + grown_mm[0..-2].sum * rulebook.value("reckoning.scaffold.keep").to_f
+        end
+
         # Seasons until a graft has the length again that was cut, at the pace of its last year. Leaders are cut back
         # each
         # winter, and so much of a year's growth is kept.

@@ -93,13 +93,35 @@ module Vestry
           variety: row.variety_id, fixed: settled.include?(row.id) ? row.season - first : nil }
       end
 
-      # This season's from the stores and promises; of later ones what is planned is taken to be had in time.
+      # This season's from the stores and promises, and later ones' from promises and what the young grafts of a
+      # variety give. Of one that stands here on old wood, later wood is taken to be had.
       def wood
-        @orchard.wood_supply(first, @today).lines.map do |line|
-          settled = fixed(0).select { |limb| limb[:variety] == line.variety.id }.sum { |limb| limb[:sticks] }
+        now = @orchard.wood_supply(first, @today).lines.map do |line|
           { variety: line.variety.id, season: 0,
-            sticks: [line.have + @wish.fetch("more", {}).fetch(line.variety.id.to_s, 0), settled].max }
+            sticks: [line.have + @wish.fetch("more", {}).fetch(line.variety.id.to_s, 0),
+                     settled_sticks(line.variety.id, 0)].max }
         end
+        now + (1...seasons).flat_map { |season| wood_of_later(season) }
+      end
+
+      def wood_of_later(season)
+        promised = @orchard.wood_supply(first + season, @today).lines.to_h { |line| [line.variety.id, line.have] }
+        scarce.map do |id|
+          given = promised.fetch(id, 0) + later.given_by(later.young(id)).floor
+          { variety: id, season: season, sticks: [given, settled_sticks(id, season)].max }
+        end
+      end
+
+      def later = @later ||= LaterWood.new(@orchard, first, @today)
+
+      # Varieties that are planned and do not stand here.
+      def scarce
+        @scarce ||= trees.flat_map { |tree| tree[:limbs] }.map { |limb| limb[:variety] }.uniq
+          .reject { |id| later.standing?(id) }
+      end
+
+      def settled_sticks(variety_id, season)
+        fixed(season).select { |limb| limb[:variety] == variety_id }.sum { |limb| limb[:sticks] }
       end
     end
   end

@@ -70,15 +70,33 @@ module Vestry
         @dry_on = growing ? @weather.climate(from).dry(from, @today) : nil
       end
 
+      # The days of past springs from which bark slipped, by their warmth; none for a kind that keeps its leaves.
+      #
+      # @return [Array<Date>]
+      def opened(species)
+        @book.evergreen?(species) ? [] : @weather.reached(base(species), threshold(species))
+      end
+
+      # The day of a year on which its bark lifts no longer, by kind, place and what was seen here, droughts apart.
+      #
+      # @param day [Date] in the year
+      # @return [Date]
+      def closed_in(species, day)
+        told = (@closing ||= {})[species] ||=
+          Core::Slip::Closing.call(species: species, latitude_deg: @orchard.latitude,
+                                   altitude_m: @orchard.altitude_m, observed: closings.fetch(species, []),
+                                   rulebook: @book)
+        @orchard.season.bark_day(told[:closes_day].round + 1, day)
+      end
+
       # Of a middling spring's days on which bark slips, the share that one spring in ten leaves.
       #
       # @return [Float] 0..1
       def late_share(species)
         number = @orchard.season.method(:bark_number)
         usual = Core::Slip::Closing.opens_day(species, @orchard.latitude, @orchard.altitude_m, @book).round
-        opens = @book.evergreen?(species) ? [] : @weather.reached(base(species), threshold(species))
-        Core::Slip::LateSpring.share(opens: opens.map(&number), closes: number[closing_day(species)], usual: usual,
-                                     rulebook: @book)
+        Core::Slip::LateSpring.share(opens: opened(species).map(&number), closes: number[closing_day(species)],
+                                     usual: usual, rulebook: @book)
       end
 
       # How the warmth gathered, and how each past spring would carry it on: for drawing.
@@ -219,10 +237,7 @@ module Vestry
       end
 
       def closing_day(species)
-        told = Core::Slip::Closing.call(species: species, latitude_deg: @orchard.latitude,
-                                        altitude_m: @orchard.altitude_m, observed: closings.fetch(species, []),
-                                        rulebook: @book)
-        day = @orchard.season.bark_day(told[:closes_day].round + 1, @today)
+        day = closed_in(species, @today)
         dry_on ? Core::Slip::BarkDates.closes_dry(day, @today, @book) : day
       end
 

@@ -49,6 +49,16 @@ module Vestry
         DB[:crew_fixed].where(plan_limb_id: plan_limb.id).where { day <= until_day }.delete
       end
 
+      # A stub as the crew's rule takes it.
+      #
+      # @param stub [StubWindows::StubWindow]
+      def self.plain(stub)
+        { id: stub.row.id, method: stub.row.technique, opens_on: stub.window[:opens_on],
+          closes_on: stub.window[:closes_on], minutes: stub.minutes.to_f,
+          tree: format("%s%06d", stub.tree.row, stub.tree.number), row: stub.tree.row, variety: stub.row.variety.name,
+          kind: DayBoard.kind(stub.tree.species, stub.needs_slip) }
+      end
+
       # @param held [Boolean] a sheet that was begun keeps its stubs
       def initialize(orchard, today, windows: orchard.stub_windows(today), board: nil, held: true)
         @held = held
@@ -93,7 +103,7 @@ module Vestry
       #
       # @return [Hash] +days+, +missed_reasons+, +fixed+
       def reckoned
-        told = Core::Slip::Crew.call(stubs: @windows.stubs.map { |stub| plain(stub) }, days: crew_days,
+        told = Core::Slip::Crew.call(stubs: @windows.stubs.map { |stub| self.class.plain(stub) }, days: crew_days,
                                      fixed: fixed.map { |id, day| { id: id, date: day } })
         own = crew_days.to_h { |day| [day[:date], day] }
         days = told[:days].map do |day|
@@ -115,18 +125,11 @@ module Vestry
         end
       end
 
-      def plain(stub)
-        { id: stub.row.id, method: stub.row.technique, opens_on: stub.window[:opens_on],
-          closes_on: stub.window[:closes_on], minutes: stub.minutes.to_f,
-          tree: format("%s%06d", stub.tree.row, stub.tree.number), row: stub.tree.row, variety: stub.row.variety.name,
-          kind: DayBoard.kind(stub.tree.species, stub.needs_slip) }
-      end
-
       def crew_days
         @crew_days ||= (@today..@today + DAYS - 1).map do |date|
           own = own_days[date]
           { date: date, verdict: @board.verdict(date), kinds: @board.verdicts(date),
-            hours: own ? own[:hours] : usual_hours(date),
+            hours: own ? own[:hours] : Core::Slip::Crew.usual_hours(date, @book),
             grafters: own ? own[:grafters] : @book.value("reckoning.crew.grafters") }
         end
       end
@@ -136,7 +139,6 @@ module Vestry
           [row[:day], row]
         end
       end
-      def usual_hours(date) = date.saturday? || date.sunday? ? 0.0 : @book.value("reckoning.crew.hours").to_f
 
       # By hand, and on the sheet that was begun today.
       def fixed

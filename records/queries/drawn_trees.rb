@@ -6,7 +6,7 @@ module Vestry
     # counts what is drawn.
     class DrawnTrees
       SEEN = { visits: %i[id orchard_id graft_id seen_on buds verdict longest_shoot_mm],
-               tallies: %i[id orchard_id graft_id season tallied_on alive growth_mm] }.freeze
+               tallies: %i[id orchard_id graft_id season tallied_on alive growth_mm above_mm sticks_alive] }.freeze
 
       # @param ids [Array<Integer>]
       def initialize(orchard, ids)

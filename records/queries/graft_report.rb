@@ -32,6 +32,14 @@ module Vestry
 
       # Which of its sticks were found dead, at any visit.
       def dead_sticks = visits.flat_map { |visit| visit.dead_sticks.map(&:to_i) }.uniq.sort
+
+      # Those that are drawn as gone: found dead, and as many more as the last count says, which are not known by name.
+      #
+      # @return [Array<Integer>]
+      def gone_sticks = dead_sticks + ((1..graft.sticks).to_a - dead_sticks).last(gone_unnamed)
+
+      # How many sticks are gone of which none is known.
+      def gone_unnamed = [graft.sticks - graft.living_sticks - dead_sticks.size, 0].max
       def visits = graft.visits.select { |each| each.seen_on <= today }
 
       # Between which days its callus is likely to have knit.
@@ -47,10 +55,40 @@ module Vestry
       def answer
         return [] unless seen || lost_on
 
-        Core::Tend::Answer.of(seen ? CoreInputs.visit(seen) : {}, care: care, patience_on: patience_on, slip: slip,
-                              regraft_until: last_days.regraft(@species, graft.grafted_on), budding: budding,
-                              safe_mm: shoot_mm && wind[:safe_length_mm], today: today)
+        told = Core::Tend::Answer.of(seen ? CoreInputs.visit(seen) : {}, care: care, patience_on: patience_on,
+                                     slip: slip, regraft_until: last_days.regraft(@species, graft.grafted_on),
+                                     budding: budding, safe_mm: shoot_mm && wind[:safe_length_mm], today: today)
+        seen && UNDECIDED.include?(told.first&.fetch(:code)) ? told + [odds] : told
       end
+
+      # While one waits, how likely it lives by what was seen, and what the next look would make of that. One that has
+      # knit may sleep until the leaves fall: of it nothing is told by when its buds move.
+      UNDECIDED = %w[answer_wait answer_swelling answer_knitting answer_false_start].freeze
+      private_constant :UNDECIDED
+
+      # The day by which a living graft has moved as likely as not, or a week on.
+      def look_again_on = [patience_on, today + 7].max
+
+      # @return [Hash] a reason: +alive+ now, and what it would be on +on+ with buds as +better+ and +worse+ say
+      def odds
+        moved = %w[swelling leafing].include?(seen_so_far[:buds])
+        better, worse = moved ? %w[leafing dead] : %w[swelling asleep]
+        again = ->(buds) { alive(look_again_on, { **seen_so_far, buds: buds }) }
+        { code: "answer_odds", alive: alive(seen.seen_on, seen_so_far), on: look_again_on, better: better,
+          worse: worse, if_better: again[better], if_worse: again[worse] }
+      end
+
+      # By Core::Practice::Read, with the time until its patience ends as the time in which its buds move: a living
+      # graft sleeps on for a while after it has knit.
+      def alive(day, so_far)
+        days = [(day - graft.grafted_on).to_i, 0].max
+        stick = @orchard.success(today).of(@species, graft.technique)[:stick]
+        Core::Practice::Read.call(callus_share: days / (patience_on - graft.grafted_on).to_f, days: days,
+                                  expected_take: LaterWood.lives(stick, graft.sticks), seen: so_far,
+                                  rulebook: @book)[:alive]
+      end
+
+      def seen_so_far = last_seen.slice("buds", "callus").transform_keys(&:to_sym).compact
 
       # Whether bark lifts on its tree, until when, and how much wood of its variety there is.
       def slip

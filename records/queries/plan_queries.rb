@@ -26,6 +26,16 @@ module Vestry
         to_do(orchard).where(role: TreePlan::WORKED, Sequel[:plan_limbs][:season] => season)
       end
 
+      # The same of the trees that are walked to before one.
+      #
+      # @return [Array<Array(String, Integer, Integer)>] technique, sticks and how many stubs
+      def walked_before(tree, season)
+        stubs_of(tree.orchard, season).exclude(technique: nil)
+          .where(Sequel.lit("(trees.row, trees.number) < (?, ?)", tree.row, tree.number))
+          .unordered.group(:technique, :sticks)
+          .select_map([:technique, :sticks, Sequel.function(:count, Sequel[:plan_limbs][:id]).as(:stubs)])
+      end
+
       # Everything to be sawn for a season: limbs lifted and headed back, and those to be worked with a
       # place to cut.
       def cut_list(orchard, season)

@@ -142,8 +142,7 @@ module Vestry
       # Expected frost loss of a variety here, from its usual bloom and the past years: of its flowers, and of swelling
       # buds and fruitlets beside.
       #
-      # @return [Hash, nil] the frost reckoning's answer for its bloom, with +base_c+, +from_dd+, +to_dd+ and +stages+:
-      #   the mean loss of each stage of Core::Plan::FrostStages
+      # @return [Hash, nil] see Core::Plan::FrostStages, with +base_c+, +from_dd+ and +to_dd+
       def frost(variety)
         unless variety.bloom_from && variety.bloom_to && years.any? && Core::Rulebook.shipped.species_names
           .include?(variety.species)

@@ -2,11 +2,12 @@
 
 module Vestry
   module Records
-    # Many futures of the ways in which a tree could be changed: what took here and how sure that is, this site's gusts,
-    # and how its limbs grow back.
+    # Many futures of the ways in which a tree could be changed: what took here and how sure that is, this site's past
+    # years, the crew's hours, the wood that is over, and how its limbs grow back.
     class TreeForesight
-      FROM = %w[plans plan_limbs limbs trees grafts observations tallies weather_days].freeze
-      private_constant :FROM
+      # Seasons in which other trees' work is looked at.
+      SEASONS = 3
+      private_constant :SEASONS
 
       # @param plan [TreePlan]
       # @param named [Array<Array(Hash, Array)>] each a plan as Core::Plan::Projection takes it, and the first-year
@@ -28,20 +29,49 @@ module Vestry
 
       private
 
-      # What is stored under the very question: it is the same for whoever asks.
+      # What is stored under the very question, from which alone it follows: it is the same for whoever asks.
       def foreseen(plan, shoots)
         asked = question(plan, shoots)
         return nil if asked[:stubs].empty?
 
         name = "foresee #{Digest::SHA256.hexdigest(asked.to_s)[0, 24]}"
-        Derived.fetch(@orchard, name, @plan.today, from: FROM) { Core::Plan::Foresee.reckon(asked, rulebook: @book) }
+        Derived.fetch(@orchard, name, @plan.today, from: []) { Core::Plan::Foresee.reckon(asked, rulebook: @book) }
       end
 
       def question(plan, shoots)
         stubs = plan[:work].filter_map { |work| stub(work, shoots) }
-        { groups: groups(stubs), stubs: stubs, old: old(plan),
+        groups = groups(stubs)
+        { groups: groups, stubs: stubs, old: old(plan),
           regraft: { tries: figure("tries"), takes_factor: figure("takes_factor") }, nut: @nut,
-          runs: figure("runs") }
+          wood: wood(stubs, groups), **springs, runs: figure("runs") }
+      end
+
+      # The past years that each season draws from, and what of its hours other trees have first.
+      def springs
+        @springs ||= begin
+          past = PastYears.new(@orchard, @plan.today)
+          years = past.of(@plan.tree.species)
+          first = @plan.first_season
+          { years: years, busy: years.empty? ? [] : Array.new(SEASONS) { |n| past.busy(@plan.tree, first + n) } }
+        end
+      end
+
+      # A variety that stands here on old wood gives sticks every winter; of another there is what this season leaves
+      # over, and what is cut off the young grafts of it: those of this tree by its luck, the others' as expected.
+      def wood(stubs, groups)
+        later = LaterWood.new(@orchard, @plan.first_season, @plan.today)
+        own = stubs.group_by { |stub| stub[:wood] }.reject { |id, _| id.nil? || later.standing?(id) }
+        own.map do |id, few|
+          others = later.young(id) - lives(few.select { |stub| stub[:season] <= 0 }, groups)
+          { id: id, sticks: later.over(id), gives: figure("gives"),
+            a_winter: later.given_by([others, 0].max).floor.to_f }
+        end
+      end
+
+      # How many of some stubs are expected to.
+      def lives(stubs, groups)
+        means = groups.to_h { |group| group.values_at(:id, :mean) }
+        stubs.sum { |stub| LaterWood.lives(means.fetch(stub[:group]), stub[:sticks]) }
       end
 
       # The head beside the stubs, with what is lifted of it.
@@ -62,14 +92,16 @@ module Vestry
 
         { id: work[:id], group: outlook.technique, season: work[:season],
           share: work[:share], stub_mm: outlook.stock_mm, sticks: [work[:sticks], 1].max, wind: wind(outlook.technique),
-          minutes: outlook.minutes.to_f,
+          minutes: outlook.minutes.to_f, wood: @plan.planned(limb)&.variety_id,
+          needs_slip: @book.value("methods.#{outlook.technique}.needs_slip"),
           shoot_mm: shoots ? shoots[work[:season]] : @plan.shoot_mm(limb) }
       end
 
       def made(work, limb)
         return if work[:take].zero?
 
-        { id: work[:id], group: "made", season: work[:season], share: work[:share], sticks: 1, wind: [0.0, 0.0],
+        { id: work[:id], group: "made", wood: limb.graft.variety_id, season: work[:season],
+          share: work[:share], sticks: 1, wind: [0.0, 0.0],
           stub_mm: limb.graft.stub_mm.to_f, shoot_mm: @plan.ordinary_mm }
       end
 

@@ -53,12 +53,11 @@ module Vestry
       # What is told about the variety of one planned limb; nil when there is enough.
       def short_for(row) = lines.find { |each| each.variety.id == row.variety_id && each.short? }
 
-      private
-
       # What the supply follows from, besides its orchard and day.
       FROM = %w[plans plan_limbs plan_sites limbs trees grafts observations tallies varieties bundles sticks
                 wood_promises].freeze
-      private_constant :FROM
+
+      private
 
       def stored
         @stored ||= Derived.fetch(@orchard, "wood supply #{@season}", @today, from: FROM) do |orchard|

@@ -66,4 +66,68 @@ RSpec.describe Vestry::Records::TreeForesight do
     # Under bark it holds by six tenths of its section.
     expect(cleft).to eq(rind.map { |share| share * 0.6 })
   end
+
+  describe "what it asks" do
+    let(:asked) { [] }
+
+    before do
+      allow(Vestry::Core::Plan::Foresee).to receive(:reckon).and_wrap_original do |reckon, question, **rest|
+        asked << question
+        reckon.call(question, **rest)
+      end
+    end
+
+    def question
+      here.reload
+      pace.foresights
+      asked.last
+    end
+
+    # From the biofix on, so warm that each day gives the same.
+    def spring(year, **weather)
+      Vestry::DB[:weather_days].multi_insert((0..239).map do |n|
+        { orchard_id: here.id, day: Date.new(year, 2, 1) + n, min_c: 9, max_c: 19, rain_mm: 0, gust_ms: 5, **weather }
+      end)
+    end
+
+    it "draws from past years what a crew could work in each while bark slipped" do
+      spring(2024)
+      spring(2025, rain_mm: 40, gust_ms: 10)
+      dry, wet = question[:years]
+      # The usual gust is the middle of the years' strongest, and a load goes by its square.
+      expect([wet, dry[:gust]]).to eq [{ minutes: 0.0, gust: 1.0 }, 0.25]
+      here_now = Vestry::Records::Orchard[here.id].bark_forecast(today)
+      opens, closes = here_now.opened("apple").first, here_now.closed_in("apple", Date.new(2024, 5, 1))
+      expect([opens.year, closes.year]).to eq [2024, 2024]
+      # Two people, six hours on each day but the end of the week.
+      expect(dry[:minutes]).to eq((opens..closes).count { |day| !(day.saturday? || day.sunday?) } * 6 * 60 * 2.0)
+      expect(dry[:minutes]).to be > 20_000
+    end
+
+    it "leaves other trees the hours that they have first" do
+      spring(2025)
+      expect(question[:busy]).to eq [0.0, 0.0, 0.0]
+      far = tree(here, row: "B")
+      near = tree(here, row: "0")
+      [far, near].product(%w[A B C]).each do |other, tag|
+        Vestry::Deeds::DecideLimb.call(limb(other, tag, girth_mm: 220, bearing_deg: tag.ord * 90 % 360),
+                                       { role: "work", technique: "rind", cut: 700.0, variety: amber.id, season: 2026 },
+                                       by: "Orla", season: 2026)
+      end
+      # Three stubs of the nearer tree alone, some twenty minutes each, in whole hours.
+      expect(question[:busy]).to eq [60.0, 0.0, 0.0]
+    end
+
+    it "takes of a variety that stands nowhere the sticks that are over, and what young grafts give" do
+      expect(question[:wood].map { |each| each.slice(:sticks, :a_winter) }).to eq [{ sticks: 0, a_winter: 0.0 }]
+      Vestry::Records::WoodPromise.create(orchard_id: here.id, variety_id: amber.id, season: 2026, sticks: 30,
+                                          source: "a neighbour")
+      wanted = Vestry::Records::PlanLimb.where(season: 2026).sum(:sticks)
+      expect(question[:wood].first[:sticks]).to eq 30 - wanted
+      graft(limb(tree(here), "A"))
+      expect(question[:wood].first[:a_winter]).to be_within(1e-6).of 2.0
+      limb(tree(here, variety_id: amber.id), "A", girth_mm: 300)
+      expect(question[:wood]).to eq []
+    end
+  end
 end

@@ -107,6 +107,21 @@ RSpec.describe "The orchard's allotment" do
     expect(asked(variety: amber.id, sticks: "9").answer["value"]).to be >= few.answer["value"]
   end
 
+  it "takes for later seasons what is promised and what young grafts give, and any of what stands here" do
+    wood = lambda do
+      Vestry::Records::AllotmentInput.new(Vestry::Records::Orchard[here.id], today, { "seasons" => 2 })
+        .question[:wood].to_h { |each| [each[:season], each[:sticks]] }
+    end
+    # Three in store now; of three stubs of this season some live, and give two sticks each.
+    expect(wood.call[0]).to eq 3
+    expect(wood.call[1]).to be_between(4, 6)
+    before = wood.call[1]
+    Vestry::Records::WoodPromise.create(orchard_id: here.id, variety_id: amber.id, season: 2027, sticks: 7)
+    expect(wood.call[1]).to eq before + 7
+    limb(tree(here, variety_id: amber.id), "A", girth_mm: 300)
+    expect(wood.call.keys).to eq [0]
+  end
+
   it "is over where its reckoning breaks, and says so" do
     run = Vestry::Records::AllotmentRun.asked(here, { "seasons" => 2, "more" => {} }, by: "Orla", client_key: nil)
     allow(Vestry::Core::Plan::Allotment).to receive(:solved).and_raise(NoMethodError, "undefined")

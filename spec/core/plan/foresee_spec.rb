@@ -61,6 +61,79 @@ RSpec.describe "foresee", :core do
     expect(ranks).to all(satisfy { |low, middle, high| low <= middle && middle <= high })
   end
 
+  describe "in past years" do
+    let(:sure) { { mean: 1.0, strength: 1_000_000.0, regraft: { tries: 1, takes_factor: 1.0 } } }
+
+    def year(minutes, gust = 1.0) = { minutes: minutes, gust: gust }
+
+    it "works a season's stubs in order while its minutes last, and puts the rest off" do
+      three = (1..3).map { |id| stub(id, minutes: 30, share: 0.2) }
+      put = told(three, years: [year(70)], **sure)
+      expect(put[:put_off]).to eq(p10: 1.0, p50: 1.0, p90: 1.0, mean: 1.0)
+      # Two are set in the first season, 11.05 of 40 mm, and the third is old wood until the second.
+      young = (11.05 / 40)**2
+      expect(put[:seasons].first[:living][:mean]).to be_within(1e-9).of(0.2 + 2 * 0.2 * young)
+      expect(put[:all_took]).to eq 1.0
+      # Other trees come first in the first season: one is set, and two wait.
+      busy = told(three, years: [year(70)], busy: [40.0], **sure)
+      expect([busy[:put_off][:mean], busy[:all_took]]).to eq [2.0, 1.0]
+      # What needs no bark that slips waits for no spring.
+      asleep = told(three.map { |each| each.merge(needs_slip: false) }, years: [year(0)], **sure)
+      expect(asleep[:put_off][:mean]).to eq 0.0
+      # What no year has the time for is never worked.
+      never = told(three, years: [year(20)], seasons: 4, **sure)
+      expect([never[:put_off][:mean], never[:all_took], never[:seasons].last[:living][:mean].round(9)])
+        .to eq [12.0, 0.0, 0.6]
+    end
+
+    it "draws each season one of them, with its gusts" do
+      half = told([stub(1, minutes: 30)], years: [year(0), year(60)], runs: 20_000, seasons: 8, **sure)
+      # Put off n times in n bad years before a good one: one on the whole, but for the end.
+      expect(half[:put_off][:mean]).to be_within(0.06).of((1..8).sum { |n| 0.5**n })
+      blown = lambda do |gusts|
+        told([stub(1, wind: [0.2, 0.0])], mean: 1.0, years: gusts.map { |gust| year(100, gust) },
+                                          runs: 20_000)[:all_took]
+      end
+      expect(blown[[2.0]]).to be_within(0.012).of(0.6)
+      expect(blown[[0.0, 2.0]]).to be_within(0.012).of(0.8)
+    end
+
+    it "gives each stub the same luck in whatever order, and in whatever season it is worked" do
+      one, other = [%w[a b], %w[b a]].map do |order|
+        told(order.map { |id| stub(id) }, mean: 0.5, regraft: { tries: 1, takes_factor: 0.9 })
+      end
+      expect(other).to eq one
+      later = told([stub("a"), stub("b", season: 1)], mean: 0.5, regraft: { tries: 1, takes_factor: 0.9 })
+      expect(later[:all_took]).to eq one[:all_took]
+    end
+  end
+
+  it "works again only while there is wood, and has more where a stub of it lives" do
+    failing = { mean: 0.0, strength: 1.0, regraft: { tries: 3, takes_factor: 1.0 } }
+    made = ->(sticks, **more) { told([stub(1, sticks: 2, wood: "x")], wood: [{ id: "x", sticks: sticks }], **more) }
+    expect(made[5, **failing][:regrafts][:mean]).to eq 2.0
+    expect(made[1, **failing][:regrafts][:mean]).to eq 0.0
+    expect(made[6, **failing][:regrafts][:mean]).to eq 3.0
+    # Wood of which nothing is said is to be had.
+    expect(told([stub(1, wood: "y")], wood: [{ id: "x", sticks: 0 }], **failing)[:regrafts][:mean]).to eq 3.0
+    # One is blown out in its second summer, the other stands and gives a stick a winter.
+    both = lambda do |gives|
+      told([stub(1, wind: [0.0, 1.0], wood: "x"), stub(2, wood: "x")], mean: 1.0, strength: 1.0,
+           wood: [{ id: "x", sticks: 0, gives: gives }], regraft: { tries: 1, takes_factor: 1.0 })[:regrafts][:mean]
+    end
+    expect([both[0], both[1]]).to eq [0.0, 1.0]
+  end
+
+  it "is never worse for more minutes or more wood" do
+    stubs = (1..6).map { |id| stub(id, minutes: 30, sticks: 2, wood: "x", wind: [0.1, 0.05], season: id % 2) }
+    came_to = lambda do |minutes: 90, sticks: 2|
+      told(stubs, mean: 0.6, years: [{ minutes: minutes }, { minutes: minutes / 3 }],
+                  wood: [{ id: "x", sticks: sticks }], regraft: { tries: 2, takes_factor: 0.9 })[:all_took]
+    end
+    expect([came_to[minutes: 45], came_to[], came_to[minutes: 300]]).to(satisfy { |each| each == each.sort })
+    expect([0, 2, 8, 100].map { |sticks| came_to[sticks: sticks] }).to(satisfy { |each| each == each.sort })
+  end
+
   it "refuses a stub of no group, and no stub" do
     expect(refusal("foresee", groups: group(0.7, 8), stubs: [stub(1, group: "pear")]).field).to eq "stubs[0].group"
     expect(refusal("foresee", groups: group(0.7, 8), stubs: []).field).to eq "stubs"
