@@ -13,7 +13,7 @@ module Vestry
       end
 
       # @return [Array<Hash>] +name+, +book+, +own+, +between+, +seen+ and +used+, as texts
-      def lines = callus + slip + takes + pace
+      def lines = callus + slip + grown + takes + pace
 
       private
 
@@ -23,11 +23,29 @@ module Vestry
         end
       end
 
-      def of_figure(name, told)
+      def of_figure(name, told, of: "graft")
         low, high = [told[:low], told[:high]].map { |figure| yield figure }
         { name: name, book: yield(told[:book]), own: yield(told[:own]), between: "#{low} and #{high}",
-          seen: @words.counted(told[:seen], "graft"), used: used(told) }
+          seen: @words.counted(told[:seen], of), used: used(told) }
       end
+
+      # What is learned once a day from the seasons before this one.
+      def grown
+        Records::OwnFigures.new(@orchard, @today).all.map do |path, told|
+          *place, last = path.split(".")
+          key, species = GROWN.key?(last) ? [last, place.last] : [place.last, last]
+          name, of, digits, times = GROWN.fetch(path) { GROWN.fetch(key) }
+          name = "#{@words.species_name(species)}: #{name}" unless GROWN.key?(path)
+          of_figure(name, told, of: of) { |figure| format("%.#{digits}f", figure * times) }
+        end
+      end
+
+      # What each is called, of what it is seen, to how many places it is said, and by how much it is multiplied.
+      GROWN = { "reckoning.closure.fed" => ["Millimetres that a cut face closes in a season", "graft", 1, 1],
+                "reckoning.union.thickens" => ["Millimetres of a shoot's foot for each metre of it", "shoot", 1, 1000],
+                "ordinary" => ["a year's shoot without the push of a cut, mm", "tree", 0, 1],
+                "wood_life" => ["days that cut wood lives at 1 °C", "test", 0, 1] }.freeze
+      private_constant :GROWN
 
       def used(told)
         return "yes" if told[:used]

@@ -3,13 +3,13 @@
 module Vestry
   module Deeds
     module Jobs
-      # Throws away, once a day, what has been kept for its time.
+      # Once a day: throws away what has been kept for its time, and learns from the seasons that are over.
       class Purges < Recurring
         EVERY = 86_400
         PARTS = {
           "letters" => -> { Purge.letters }, "sign-in" => -> { Purge.sign_in }, "requests" => -> { Purge.requests },
           "derived" => -> { Purge.derived }, "files" => -> { Purge.files },
-          "photos" => -> { Purge.photos }
+          "photos" => -> { Purge.photos }, "figures" => -> { LearnFigures.all }
         }.freeze
       end
     end

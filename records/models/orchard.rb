@@ -51,13 +51,26 @@ module Vestry
       # Height in mm below which each animal eats what it reaches, by the rulebook's browse lines.
       def browse_mm = rulebook.value("site.browse.#{grazing}")
 
-      # The rulebook with this orchard's own values, made anew when they change.
+      # The rulebook with this orchard's own values, made anew when they change: what its seasons have taught, and over
+      # that what its steward has said.
       def rulebook
-        laid = overrides.to_h
+        laid = learned.to_h.merge(overrides.to_h)
         return Core::Rulebook.shipped if laid.empty?
 
         @rulebook = nil unless @rulebook&.overrides == laid
         @rulebook ||= Core::Rulebook.shipped.overruled(laid)
+      end
+
+      # The rulebook with what its steward has said, and nothing that was learned.
+      def rulebook_as_set = Core::Rulebook.shipped.overruled(overrides.to_h)
+
+      # @param used [Hash{String=>Hash}] what was learned, by path of the rulebook
+      # @return [Boolean] whether that is new
+      def learned_anew(used)
+        changed = Orchard.where(id: id).exclude(learned: Sequel.pg_jsonb(used))
+          .update(learned: Sequel.pg_jsonb(used), version: Sequel[:version] + 1)
+        refresh if changed.positive?
+        changed.positive?
       end
 
       def reading? = @reading && Orchard.current.equal?(self)

@@ -36,12 +36,35 @@ RSpec.describe "The kinds of stock", :core do
       Vestry::Core::Plan::FrostStages.of(species: species, base_c: 5, from_dd: 100, to_dd: 140, history: [history])
     end
     told = of["apple", night[12, -3.05]]
-    expect(told[:stages]).to match("swelling" => 0.0, "bloom" => be_within(1e-9).of(0.5), "fruitlets" => 0.0)
-    expect(told[:lost]).to be_within(1e-9).of(0.5)
-    expect(of["hazel", night[12, -3.05]][:lost]).to eq 0.0
-    expect(of["walnut", night[7, -5.0]][:stages]).to match("swelling" => be_within(1e-9).of(0.5), "bloom" => 0.0,
-                                                           "fruitlets" => 0.0)
-    expect(of["apple", night[20, -3.05]][:stages]["fruitlets"]).to be_within(1e-9).of(0.5)
+    none, half = be_within(1e-6).of(0), be_within(1e-6).of(0.5)
+    expect(told[:stages]).to match("swelling" => none, "bloom" => half, "fruitlets" => none)
+    expect(told[:lost]).to half
+    expect(of["hazel", night[12, -3.05]][:lost]).to be < 0.02
+    walnut = of["walnut", night[7, -5.0]][:stages]
+    expect(walnut).to match("swelling" => half, "bloom" => be < 0.01, "fruitlets" => none)
+    expect(of["apple", night[20, -3.05]][:stages]["fruitlets"]).to half
+  end
+
+  it "lose a tenth and nine tenths at their two nights, and by a curve between and beyond" do
+    taken = ->(celsius) { Vestry::Core::Plan::FrostStages.taken(celsius, -2.2, -3.9) }
+    expect([taken[-2.2], taken[-3.05], taken[-3.9]]).to match([0.1, 0.5, 0.9].map { |share| be_within(1e-9).of(share) })
+    # Half as far again beyond each: odds of 9 to 1 become 81 to 1.
+    expect([taken[-1.35], taken[-4.75]]).to match [be_within(1e-9).of(1 / 82.0), be_within(1e-9).of(81 / 82.0)]
+    losses = (-60..20).map { |tenths| taken[tenths / 10.0] }
+    expect(losses).to eq losses.sort.reverse
+  end
+
+  it "say between which their losses lie in eight springs of ten" do
+    spring = lambda do |year, celsius|
+      Array.new(40) do |n|
+        least = n == 11 ? celsius : 10
+        { date: Date.new(year, 3, 1) + n, min_c: least, max_c: 30 - least }
+      end
+    end
+    history = (2016..2025).map { |year| spring[year, year == 2016 ? -9 : year == 2017 ? -3.05 : 2] }
+    told = Vestry::Core::Plan::FrostStages.of(species: "apple", base_c: 5, from_dd: 100, to_dd: 140, history: history)
+    expect(told[:spread]).to match [be < 0.001, be_within(1e-3).of(0.5)]
+    expect(told[:lost]).to be_within(1e-3).of(0.15)
   end
 
   describe "that keep their leaves" do

@@ -18,15 +18,19 @@ module Vestry
           def show(path, reading = nil)
             point = path.start_with?("practice.") && shipped.book("schools")
               .dig("points", path.delete_prefix("practice."))
-            entry = point ? nil : orchard.rulebook.entry(path)
             raise Records::Missing if path.start_with?("practice.") && !point
+            entry = point ? nil : orchard.rulebook.entry(path)
 
-            erb :"rulebook/entry", locals: { path: path, point: point, entry: entry, laid: orchard.overrides.to_h[path],
-                                             reading: reading || Contracts::Form.blank(value: point ?
-                                               orchard.rulebook.practice(path.delete_prefix("practice."),
-                                                 orchard.school) : said(entry.value)) }
+            laid, learned = [orchard.overrides, orchard.learned].map { |each| each.to_h[path] }
+            erb :"rulebook/entry", locals: { path: path, point: point, entry: entry, laid: laid, learned: learned,
+                                             reading: reading || Contracts::Form.blank(value: stands(path, entry)) }
           rescue KeyError
             raise Records::Missing
+          end
+
+          # What holds now, as it is typed: a value, or a choice of practice.
+          def stands(path, entry)
+            entry ? said(entry.value) : orchard.rulebook.practice(path.delete_prefix("practice."), orchard.school)
           end
 
           # A value as it is read: a range, a list by name, a number.
