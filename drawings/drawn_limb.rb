@@ -8,8 +8,9 @@ module Vestry
     # How a limb stands in a drawing: its role, where it is or will be cut, what sits on it.
     # +coming+ marks one drawn as it will be once it is worked; +falls+ one that comes off with the
     # limb it grows from; +gone+ one that will have been lifted.
-    DrawnLimb = Struct.new(:limb, :role, :cut_mm, :graft, :fate, :shoot_mm, :falls, :coming, :gone, :stick_count,
-                           keyword_init: true) do
+    # +shoot_mm+ is how far a graft reaches, and +thick_mm+ how thick it was counted above its union.
+    DrawnLimb = Struct.new(:limb, :role, :cut_mm, :graft, :fate, :shoot_mm, :thick_mm, :falls, :coming, :gone,
+                           :stick_count, keyword_init: true) do
       # Every limb of a tree that still stands.
       #
       # @param proposed [Hash{Integer=>Float}] cuts by limb id that are not yet decided
@@ -38,18 +39,27 @@ module Vestry
         end
         stood.map do |limb|
           graft = limb.grafts.select { |each| season.name_of(each.grafted_on) <= year }.last
-          stand = of(limb, planned: nil, graft: graft)
-          stand.shoot_mm = graft && longest_shoot_mm(graft, year, season)
+          stand = of(limb, planned: nil, graft: graft, year: year)
           stand.fate = (graft.fate(season.span(year).max) == "lost" ? "lost" : "took") if graft
           stand
         end
       end
 
-      # The longest shoot of a graft that was measured by the end of a season.
-      def self.longest_shoot_mm(graft, year, season)
-        tallies = graft.tallies.select { |each| each.season <= year }
-        visits = graft.visits.select { |each| season.name_of(each.seen_on) <= year }
-        [*tallies.map(&:growth_mm), *visits.map(&:longest_shoot_mm)].compact.map(&:to_f).max
+      # How far a graft reaches, by what was measured of it until the end of a season; nil where nothing was.
+      def self.reach_mm(graft, counts, year)
+        season = graft.orchard.season.method(:name_of)
+        seen = graft.visits.map { |each| [season[each.seen_on], each.longest_shoot_mm] }.select { |on, _| on <= year }
+        told = seen + counts.map { |each| [each.season, each.growth_mm] }
+        grown = told.select(&:last).sort.to_h.values.map(&:to_f)
+        grown.empty? ? nil : Core::Tally::Growth.reach(grown, graft.orchard.rulebook)
+      end
+
+      # What was counted of a graft by the end of a season, as it is drawn.
+      def self.of_graft(graft, year)
+        counts = graft.tallies.select { |each| each.season <= year }
+        { graft: graft, fate: graft.fate, shoot_mm: reach_mm(graft, counts, year),
+          thick_mm: counts.filter_map(&:above_mm).last&.to_f,
+          stick_count: [counts.filter_map(&:sticks_alive).last || graft.sticks, 1].max }
       end
 
       # Shoots as long as what was cut, times what has grown back by then.
@@ -79,11 +89,10 @@ module Vestry
       # From the facts of a limb, its plan and its latest graft.
       #
       # @param cut_mm [Float, nil] a cut that is proposed and not yet decided
-      def self.of(limb, planned: limb.planned, graft: limb.graft, cut_mm: nil, after: nil)
-        tally = graft&.tallies&.last
-        seen = graft && [tally&.growth_mm, *graft.visits.map(&:longest_shoot_mm)].compact.map(&:to_f).max
-        stand = new(limb: limb, role: planned&.role, graft: graft, fate: graft&.fate, shoot_mm: seen,
-                    stick_count: graft&.sticks || planned&.sticks || 1,
+      # @param year [Integer] of what was counted later nothing is drawn
+      def self.of(limb, planned: limb.planned, graft: limb.graft, cut_mm: nil, after: nil, year: 9999)
+        stand = new(limb: limb, role: planned&.role,
+                    **(graft ? of_graft(graft, year) : { stick_count: planned&.sticks || 1 }),
                     cut_mm: (graft&.cut_mm || (after && planned&.cut_mm) || cut_mm ||
                              (planned if CUT_ROLES.include?(planned&.role))&.cut_mm)&.to_f)
         after && graft.nil? && planned&.season && planned.season <= after ? stand.come(planned) : stand

@@ -6,6 +6,8 @@ module Vestry
       # What grows from a limb: twigs as a pen suggests them, the sticks on a stub and their shoots.
       module TwigsAndSticks
         STICK_MM = 150
+        # In px: what is thinner is drawn as a line.
+        THIN = 3
         TWIGS = 10
         # Less than so many pixels above its end is within its twigs.
         CROWN_LEAST, CROWN_TWIGS = 26, 6
@@ -82,8 +84,15 @@ module Vestry
         def stick(stand, foot, lean, index, name)
           lean += (UP - lean) * 0.35
           tip = Stroke.ahead(foot, lean, STICK_MM * scale)
-          shoot, end_of_shoot = shoot(stand, tip, lean, index, name)
-          { stick: Stroke.straight([foot, tip]), shoot: shoot, tip: end_of_shoot || tip }
+          drawn = shoot(stand, tip, lean, index, name)
+          { stick: Stroke.straight([foot, tip]), tip: drawn ? drawn[:tip] : tip,
+            **(drawn ? { shoot: drawn[:path], limb: thickened(stand, foot, drawn) } : {}) }
+        end
+
+        # A graft that was counted is as thick as it was measured, and thins out to its tip.
+        def thickened(stand, foot, drawn)
+          wide = stand.thick_mm.to_f * scale
+          wide < THIN ? nil : Stroke.branch([foot, *drawn[:points]], [wide, wide * 0.85, wide * 0.6, 1.2])
         end
 
         # The middle one is drawn as long as it was measured.
@@ -94,7 +103,7 @@ module Vestry
           way = lean + (UP - lean) * 0.6 + Stroke.chance(name, 60 + index) * 0.12
           middle = Stroke.ahead(foot, lean, long * 0.5)
           tip = Stroke.ahead(middle, way, long * 0.5)
-          [Stroke.curve(foot, middle, tip), tip]
+          { path: Stroke.curve(foot, middle, tip), tip: tip, points: [foot, middle, tip] }
         end
       end
     end
