@@ -37,6 +37,8 @@ module Vestry
         def orchard = env["vestry.orchard"]
         def account = env["vestry.account"]
         def role = env["vestry.role"]
+        # What an address asks for, where it is one of those that can be.
+        def chosen(name, allowed, otherwise) = allowed.include?(params[name]) ? params[name] : otherwise
         def may?(needed) = Records::Membership.enough?(role, needed)
         # Under which name what is done stands in the records.
         def actor = orchard ? account.name_in(orchard) : account.name

@@ -9,7 +9,8 @@ module Vestry
                    "survey" => Stations::SurveyPages, "plan" => Stations::PlanPages, "wood" => Stations::WoodPages,
                    "slip" => Stations::SlipPages,
                    "graft" => Stations::GraftPages, "tend" => Stations::TendPages, "tally" => Stations::TallyPages,
-                   "repair" => Stations::RepairPages, "varieties" => Admin::VarietyPages,
+                   "repair" => Stations::RepairPages, "practice" => Stations::PracticePages,
+                   "varieties" => Admin::VarietyPages,
                    "settings" => Admin::SettingsPages,
                    "rulebook" => Admin::RulebookPages, "people" => Admin::MemberPages,
                    "history" => Admin::HistoryPages, "files" => Admin::FilePages, "find" => Admin::FindPages }.freeze

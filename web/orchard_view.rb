@@ -6,6 +6,8 @@ module Vestry
     class OrchardView
       MOST_GLYPHS = 420
       MOST_LISTED = 60
+      # More trees than these are no walk that a drawing could show.
+      MOST_WALKED = 90
       EDGE = 4.0
 
       attr_reader :orchard, :filters, :wanted
@@ -39,17 +41,29 @@ module Vestry
       end
       private_class_method :middle_and_span
 
-      # Trees drawn where they stand and joined in their order.
+      # Trees drawn where they stand and joined in their order; of many the next ones.
       #
       # @param here [Records::Tree, nil] where one stands
       # @return [Drawings::OrchardMap]
       def self.walk(orchard, trees, here: nil)
-        trees = trees.uniq(&:id).take(MOST_GLYPHS)
+        trees = next_of(trees.uniq(&:id), here)
         crowns = Records::Crowns.of(orchard, trees.map(&:id))
         states = trees.to_h { |tree| [tree.id, Records::Crowns.state_of(crowns.fetch(tree.id, []))] }
         Drawings::OrchardMap.new(around(trees.map(&:map_x), trees.map(&:map_y)), trees: trees, states: states,
           crowns: crowns, rows: row_names(trees), walk: trees.map(&:id), here: here&.id)
       end
+
+      # What is said under such a drawing where it does not show all of the walk; nil where it does.
+      def self.walked(trees)
+        count = trees.map(&:id).uniq.size
+        count > MOST_WALKED ? "The next #{MOST_WALKED} of #{count} trees" : nil
+      end
+
+      def self.next_of(trees, here)
+        at = trees.index { |tree| tree.id == here&.id } || 0
+        trees[[at, [trees.size - MOST_WALKED, 0].max].min, MOST_WALKED]
+      end
+      private_class_method :next_of
 
       # The first tree of each row, where its name stands.
       def self.row_names(trees)

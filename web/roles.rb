@@ -22,7 +22,7 @@ module Vestry
       def self.needed(method, station, path)
         reading = %w[GET HEAD].include?(method)
         return "steward" if STEWARD_READS.any? { |pattern| pattern.match?(path) }
-        return "viewer" if reading || path.end_with?("/people/leave")
+        return "viewer" if reading || station == "practice" || path.end_with?("/people/leave")
 
         return "steward" if STEWARD_HIDES.match?(path)
 

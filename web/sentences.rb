@@ -13,6 +13,7 @@ module Vestry
       include MethodReasons
       include PlanReasons
       include WoodReasons
+      include PracticeReasons
       include BarkReasons
 
       EVENTS = {

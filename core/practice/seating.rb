@@ -22,20 +22,33 @@ module Vestry
         #
         # @return [Hash] +gap_mm+
         def self.call(radii_mm:, bearing_deg:, width_mm:, rulebook: nil)
-          out = (0...360).filter_map do |degree|
-            turn = (degree - bearing_deg) * Math::PI / 180
-            radius = radius(radii_mm, degree)
-            ahead = radius * Math.cos(turn)
-            ahead if ahead.positive? && Near.at_most?((radius * Math.sin(turn)).abs, width_mm / 2.0)
+          out = degrees(radii_mm, bearing_deg, width_mm / 2.0).filter_map do |degree|
+            aside, ahead = from_axis(radius(radii_mm, degree % 360), degree - bearing_deg)
+            ahead if ahead.positive? && Near.at_most?(aside, width_mm / 2.0)
           end
           { gap_mm: out.empty? ? 0.0 : out.max - out.min }
+        end
+
+        def self.degrees(radii, bearing, half)
+          reach = reach(radii.min, half)
+          (bearing - reach).ceil..(bearing + reach).floor
+        end
+
+        def self.from_axis(radius, turn_deg)
+          turn = turn_deg * Math::PI / 180
+          [(radius * Math.sin(turn)).abs, radius * Math.cos(turn)]
+        end
+
+        # How far to either side points can lie within half the width, in degrees: none nearer than the least radius.
+        def self.reach(least, half)
+          least > half ? Math.asin(half / least) * 180 / Math::PI + Near::TOLERANCE : 90
         end
 
         def self.radius(radii, degree)
           from, past = degree.divmod(STEP)
           radii[from] + (radii[(from + 1) % radii.size] - radii[from]) * past / STEP.to_f
         end
-        private_class_method :radius
+        private_class_method :degrees, :from_axis, :reach, :radius
       end
     end
   end

@@ -92,6 +92,21 @@ RSpec.describe "Grafting without signal" do
     expect(page).to have_content(stubs.first.label)
   end
 
+  it "keeps the answer to an exercise that was opened, and has it judged when signal is back" do
+    visit "/o/maunder-hill/practice/seat?level=1&seed=7"
+    no_signal
+    find("summary", text: "In words").click
+    fill_in "in", with: "41"
+    click_button "Leave it so"
+    expect(page).to have_css("#outbox", text: "How far in, level 1")
+    tries = -> { Vestry::Records::PracticeTry.where(account_id: gus.id).all }
+    expect(tries.call).to eq []
+    serve
+    click_button "Send now"
+    expect(page).to have_no_css("#outbox")
+    expect(tries.call.map { |try| [try.exercise, try.answer["in_mm"]] }).to eq [["seat", 41.0]]
+  end
+
   it "doubles nothing when the server dies between writing and answering" do
     open_sheet
     no_signal

@@ -94,14 +94,41 @@ RSpec.describe "Tending" do
     it "answers at the tree" do
       expect(codes).to eq []
       visit(Date.new(2026, 4, 28), buds: "swelling", callus: "none")
-      expect(codes(Date.new(2026, 4, 28))).to eq %w[answer_false_start]
+      expect(codes(Date.new(2026, 4, 28))).to eq %w[answer_false_start answer_odds]
       visit(Date.new(2026, 5, 14), buds: "asleep")
-      expect(codes(Date.new(2026, 5, 14))).to eq %w[answer_false_start]
+      expect(codes(Date.new(2026, 5, 14))).to eq %w[answer_false_start answer_odds]
+    end
+
+    it "says how likely it lives while one waits, and what another look would make of that" do
+      visit(Date.new(2026, 5, 14), buds: "asleep", callus: "none")
+      report = Vestry::Records::GraftReport.new(Vestry::Records::Graft[made.id], Date.new(2026, 5, 14))
+      odds = report.answer.find { |reason| reason[:code] == "answer_odds" }
+      # Bayes by hand: of two sticks one lives; its buds move about when its patience ends.
+      stick = here.success(Date.new(2026, 5, 14)).of("apple", "rind")[:stick]
+      prior = 1 - (1 - stick)**2
+      chance = lambda do |day, moving_seen|
+        days = (day - made.grafted_on).to_i
+        share = [days / (report.patience_on - made.grafted_on).to_f, 2].min
+        moving = 0.98 / (1 + Math.exp(-(share - 1) / 0.15))
+        none, full = [0.05, 1 - share].max, [0.05, [0.9, share - 0.5].min].max
+        none /= none + full + [0.05, 1 - none - full].max
+        false_start = 0.35 * Math.exp(-days / 12.0)
+        dead_buds = 1 - Math.exp(-days / 40.0)
+        lives, dies = moving_seen ? [moving / 2, false_start / 2] :
+          [1 - moving - 0.02, 1 - false_start - dead_buds]
+        (prior * lives * none) / (prior * lives * none + (1 - prior) * dies * 0.9)
+      end
+      expect(odds).to match(code: "answer_odds", better: "swelling", worse: "asleep", on: report.look_again_on,
+                            alive: be_within(1e-9).of(chance[Date.new(2026, 5, 14), false]),
+                            if_better: be_within(1e-9).of(chance[report.look_again_on, true]),
+                            if_worse: be_within(1e-9).of(chance[report.look_again_on, false]))
+      expect(odds[:if_better]).to be > odds[:alive]
+      expect(odds[:if_worse]).to be < odds[:alive]
     end
 
     it "tells waiting from opening, and taking from losing" do
       visit(Date.new(2026, 5, 14), buds: "asleep")
-      expect(codes(Date.new(2026, 5, 14))).to eq %w[answer_wait]
+      expect(codes(Date.new(2026, 5, 14))).to eq %w[answer_wait answer_odds]
       visit(Date.new(2026, 5, 28), buds: "asleep")
       expect(codes(Date.new(2026, 5, 28))).to eq %w[answer_open_it]
       visit(Date.new(2026, 5, 28), callus: "some", buds: "asleep")

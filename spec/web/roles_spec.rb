@@ -35,12 +35,13 @@ RSpec.describe "Who may go where" do
             "trees" => graft.limb.tree_id, "limbs" => graft.limb_id, "grafts" => graft.id,
             "repair" => Vestry::Records::Wound.first.id, "wounds" => Vestry::Records::Wound.first.id,
             "orchard" => packed, "events" => event.id, "allotments" => allotted.id, "invites" => 1,
-            "members" => 999_999 }
+            "members" => 999_999, "tries" => 999_999 }
     Vestry::Web::OrchardRouter::STATIONS.flat_map do |name, station|
       %w[GET POST].flat_map do |method|
         (station.routes[method] || []).map do |route, *|
           path = route.to_s.sub("/:kind/:id", "/limbs/:id")
           path = path.sub(":size", "small").sub(%r{\A/:id}) { "/#{ids.fetch(name)}" }
+          path = path.sub(%r{\A/:name\z}, "/to-wood")
           path = path.gsub(%r{/(\w+)/:id}) { "/#{$1}/#{ids.fetch($1)}" }.sub(":row", "A")
             .sub(":path", "species.apple.take").sub(":page", "care").sub(":token", "x")
               .sub("tables/:name", "tables/trees").sub("orchard/:id", "orchard/#{packed}")
@@ -52,7 +53,7 @@ RSpec.describe "Who may go where" do
   end
 
   # Addresses that name what the demo has none of.
-  NOT_THERE = %r{members/999999|promises/withdraw|match/keep|crew/fix}
+  NOT_THERE = %r{members/999999|tries/999999|promises/withdraw|match/keep|crew/fix}
 
   before { routes }
 
@@ -117,6 +118,8 @@ RSpec.describe "Who may go where" do
     routes.each do |method, address, _|
       wanted = method == "GET" && !address.match?(%r{/outbox|/people/door|/files/orchard/}) ? [200, 302] : [403]
       wanted = [200, 302] if address.end_with?("/leave")
+      # What one practises is one's own; an answer with nothing in it is none.
+      wanted = [200, 302, 404, 422] if address.include?("/practice")
       next if address.end_with?("/leave")
 
       expect([method, address, wanted]).to(satisfy { wanted.include?(knock(method, address)) })

@@ -36,7 +36,7 @@ module Vestry
 
           short = sheet.cards.count { |card| card.short.positive? }
           "#{counted(sheet.cards.size, 'stub')} on #{counted(sheet.trees.size, 'tree')} for #{day(sheet.day)}, " \
-          "about #{(sheet.minutes / 60.0).round(1)} hours of " \
+          "about #{hours(sheet.minutes)} hours of " \
           "work#{"; #{counted(short, 'stub')} without all #{short == 1 ? 'its' : 'their'} sticks" if short.positive?}."
         end
 

@@ -10,7 +10,7 @@ module Vestry
 
         # What a station's drawings are worked by, besides what every page has.
         SCRIPTS = { "survey" => %w[aim], "plan" => %w[plan], "tally" => %w[plan], "repair" => %w[repair],
-                    "graft" => %w[bench hand], "tend" => %w[union hand] }.freeze
+                    "graft" => %w[bench hand], "tend" => %w[union hand], "practice" => %w[practice] }.freeze
 
         # The address of a style or a script, which changes with its content.
         def asset(name) = Stack::Assets.address(name)

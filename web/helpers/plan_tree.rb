@@ -159,7 +159,8 @@ module Vestry
         def say_binding(each, run)
           season = run.answer["first"] + each["season"]
           if each["what"] == Core::Plan::AllotmentProblem::MINUTES
-            return "A grafter-hour more in #{season} is worth #{format('%.3f', each['price'] * 60)} of a head."
+            price = format("%.3f", Core::Plan::WorkTime.an_hour(each["price"]))
+            return "A grafter-hour more in #{season} is worth #{price} of a head."
           end
 
           name = orchard.variety!(each["what"]).name

@@ -35,6 +35,8 @@ module Vestry
         def compass_words(deg)
           %w[north north-east east south-east south south-west west north-west][((deg % 360) / 45.0).round % 8]
         end
+        # Minutes as hours, to a tenth.
+        def hours(minutes) = format("%.1f", Core::Plan::WorkTime.hours(minutes))
         # Not quite all of it is never said to be all.
         def percent(share)
           "#{share < 1 - Core::Near::TOLERANCE ? [(share * 100).round, 99].min : (share * 100).round} %"

@@ -37,8 +37,6 @@ module Vestry
                                         now: Headline.new(orchard, today).tally_row(row) }
           end
 
-          def chosen(name, allowed, otherwise) = allowed.include?(params[name]) ? params[name] : otherwise
-
           def years = Records::GraftQueries.grafted_seasons(orchard)
           def asked_season = years.find { |year| year == query[:season] }
         end

@@ -33,6 +33,9 @@ module Vestry
             ["The sheet for #{day.strftime('%A %-d %B')}", to("graft", "/sheet?on=#{day.iso8601}")]
           end
 
+          # While the trees sleep there is time to practise.
+          def quiet_month? = Core::Practice::Next.quiet?(today, southern: orchard.southern?)
+
           # Since when changes are told: one's last sign-in before this one, or a week ago.
           def told_since = Records::DoorLog.sign_in_before(account) || Time.now.utc - 7 * 86_400
         end

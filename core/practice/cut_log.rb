@@ -1,0 +1,28 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Practice
+      # Cuts of one kind on a real bench, as a control chart: which of the latest are as they should be, and whether the
+      # hand is ready.
+      module CutLog
+        KINDS = %w[face wedge tongue].freeze
+
+        module_function
+
+        # @param cuts [Array<Hash>] in order, each +length_mm+, +rocks+ and +daylight+ (seen between the faces)
+        # @return [Hash] +cuts+, the latest reckoning.cut_log.of, each with +inside+; +inside+, how many are; +ready+;
+        #   +from_mm+ and +to_mm+
+        def of(kind, cuts, rulebook: Rulebook.shipped)
+          book = ->(key) { rulebook.value("reckoning.cut_log.#{key}") }
+          from, to = book["lengths"].fetch(kind)
+          latest = cuts.last(book["of"]).map do |cut|
+            cut.merge(inside: cut[:length_mm].between?(from, to) && !cut[:rocks] && !cut[:daylight])
+          end
+          inside = latest.count { |cut| cut[:inside] }
+          { cuts: latest, inside: inside, from_mm: from, to_mm: to, ready: inside >= book["ready"] }
+        end
+      end
+    end
+  end
+end

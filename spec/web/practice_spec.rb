@@ -1,0 +1,296 @@
+# frozen_string_literal: true
+
+require "nokogiri"
+require "rack/test"
+
+RSpec.describe "The practice bench" do
+  include Rack::Test::Methods
+
+  let(:app) { Vestry::Web::Stack.build }
+  let!(:here) { orchard }
+  let(:tam) { person("Tam Reed", grafter: here) }
+
+  before { enter tam }
+
+  def text = Nokogiri::HTML(last_response.body).text.squeeze(" \n")
+  def tries = Vestry::Records::PracticeTry.where(account_id: tam.id).order(:id).all
+
+  def submit(name, seed: 5, level: 2, **fields)
+    get "/o/#{here.slug}/practice/#{name}?seed=#{seed}&level=#{level}"
+    post "/o/#{here.slug}/practice/#{name}?seed=#{seed}&level=#{level}",
+         fields.transform_keys(&:to_s).merge("authenticity_token" => token)
+    follow_redirect! if last_response.redirect?
+  end
+
+  def exercise(name, seed: 5, level: 2)
+    Vestry::Deeds::Practise::EXERCISES.fetch(name).reckon({ seed: seed, level: level })[:exercise]
+  end
+
+  # From the bark below the rim, and not from the nurse.
+  def stock
+    exercise("which-shoot")[:shoots].select do |shoot|
+      shoot[:points].first.then { |x, y| y.negative? && x.abs <= exercise("which-shoot")[:half_mm] }
+    end
+  end
+
+  it "offers what the season asks for, and leads to an exercise that is new each time" do
+    get "/o/#{here.slug}/practice"
+    expect(text).to include("5 exercises for today", "Nobody else sees it here.", "no licence to climb")
+    seeds = Array.new(2) do
+      get "/o/#{here.slug}/practice/shoot"
+      expect(last_response.status).to eq 302
+      last_response["location"][/level=1&seed=(\d+)/, 1]
+    end
+    expect(seeds.uniq.size).to eq 2
+  end
+
+  it "is offered on the front page in the quiet months, and in no others" do
+    tree(here)
+    offered = lambda do |day|
+      allow(Vestry::Outside::Clock).to receive(:today).and_return(day)
+      get "/o/#{here.slug}/today"
+      text.include?("practice bench")
+    end
+    expect(offered[Date.new(2026, 1, 15)]).to be true
+    limb(Vestry::Records::Tree.first, "A")
+    expect(offered[Date.new(2026, 12, 2)]).to be true
+    expect(Vestry::Core::Practice::Next.quiet?(Date.new(2026, 7, 1), southern: true)).to be true
+    expect(Vestry::Core::Practice::Next.quiet?(Date.new(2026, 7, 1))).to be false
+  end
+
+  it "judges an answer, keeps it as theirs, and counts a second try at the same for nothing" do
+    wrong = stock.drop(1).map { |shoot| shoot[:id] } - [stock[1]&.fetch(:id)]
+    submit("which-shoot", cut: wrong)
+    expect(text).to include("grows from the stock below the cut, and was left")
+    submit("which-shoot", cut: stock.map { |shoot| shoot[:id] })
+    expect(text).to include("All that grew from the stock is gone, and nothing else.", "1.00", "try 2 at this one")
+    expect(tries.map { |try| [try.nth, try.level, try.seed, try.passed] })
+      .to match [[1, 2, 5, anything], [2, 2, 5, true]]
+    expect(tries.first.passed).to eq(tries.first.score >= 0.8)
+    # By the first alone it comes again tomorrow.
+    get "/o/#{here.slug}/practice"
+    expect(text).not_to match(/For today.*Which shoot goes.*All exercises/m)
+  end
+
+  it "is one try however often its form is sent, shown again as it was, and nobody else's" do
+    get "/o/#{here.slug}/practice/which-shoot?seed=5&level=2"
+    fields = { "cut" => stock.map { |shoot| shoot[:id].to_s }, "authenticity_token" => token,
+               "client_key" => SecureRandom.uuid }
+    2.times { post "/o/#{here.slug}/practice/which-shoot?seed=5&level=2", fields }
+    expect(tries.size).to eq 1
+    post "/o/#{here.slug}/practice/which-shoot?seed=5&level=2", fields, "HTTP_ACCEPT" => "application/json"
+    expect(JSON.parse(last_response.body)).to eq("key" => fields["client_key"],
+                                                 "location" => "/o/#{here.slug}/practice/tries/#{tries.first.id}")
+    get "/o/#{here.slug}/practice/tries/#{tries.first.id}"
+    expect(text).to include("All that grew from the stock is gone", "level 2")
+    clear_cookies
+    enter person("Orla Finch", steward: here)
+    get "/o/#{here.slug}/practice/tries/#{tries.first.id}"
+    expect(last_response.status).to eq 404
+  end
+
+  it "fails whoever cuts a scion, and says what it was" do
+    graft = exercise("which-shoot")[:shoots].find { |shoot| shoot[:points].first[1] > 20 }
+    submit("which-shoot", cut: [graft[:id]])
+    expect(text).to include("It was the graft.", "0.00")
+    expect(tries.last).to have_attributes(score: 0.0, passed: false)
+  end
+
+  it "takes the other two by words alone" do
+    wood = exercise("to-wood")
+    deep = wood[:bark_mm].last + 0.2
+    faces = (1..wood[:flaps]).to_h do |n|
+      [["depth_#{n}", "#{deep.round(2)}"], ["at_#{n}", ((n - 1) * 360 / wood[:flaps]).to_s]].then { |pairs| [n, pairs] }
+    end
+    submit("to-wood", **faces.values.flatten(1).to_h.transform_keys(&:to_sym))
+    expect(tries.last.exercise).to eq "to-wood"
+    expect(text).not_to include("lies on bark")
+    shoot = exercise("shoot")
+    submit("shoot", from: "0", to: shoot[:length_mm].to_s, cuts: "200 400", bud: %w[1 2])
+    expect(text).to include("that wood is older than a year", "into the green tip")
+    expect(tries.last.answer.to_h).to include("cuts" => [200.0, 400.0], "buds" => [1, 2])
+  end
+
+  it "names what is no answer, keeps what was typed, and writes nothing" do
+    wood = exercise("to-wood")
+    typed = (1..wood[:flaps]).flat_map { |n| [["depth_#{n}", "deep"], ["at_#{n}", "90"]] }.to_h
+    submit("to-wood", **typed.transform_keys(&:to_sym))
+    expect(last_response.status).to eq 422
+    expect(text).to include("“deep” is no number")
+    submit("to-wood", depth_1: "1", at_1: "0")
+    expect([last_response.status, text]).to match [422, include("one for each flap")]
+    submit("shoot", from: "300", to: "200", cuts: "")
+    expect([last_response.status, text]).to match [422, include("above from_mm")]
+    submit("which-shoot", cut: ["77"])
+    expect([last_response.status, text]).to match [422, include("shoots that are drawn")]
+    submit("shoot", from: "", to: "<b>", cuts: "x")
+    expect(last_response.status).to eq 422
+    expect(last_response.body).not_to include("<b>”")
+    expect(tries).to eq []
+    get "/o/#{here.slug}/practice/juggling"
+    expect(last_response.status).to eq 404
+    get "/o/#{here.slug}/practice/shoot?seed=-4&level=99"
+    expect(last_response.status).to eq 200
+  end
+
+  it "practises a limb's own cut, with the numbers of that limb" do
+    stock = limb(tree(here), "A", girth_mm: 220)
+    { "rind" => "seat", "cleft" => "line-up" }.each do |technique, name|
+      Vestry::Deeds::DecideLimb.call(stock, { role: "work", technique: technique, cut: 700.0,
+                                              variety: variety(here, technique).id, against_reason: "to try it" },
+                                     by: "Orla", season: 2026)
+      get "/o/#{here.slug}/graft/limbs/#{stock.id}/cuts"
+      expect(last_response.body).to include("/practice/#{name}?limb=#{stock.id}")
+      get "/o/#{here.slug}/practice/#{name}?limb=#{stock.id}"
+      expect(last_response["location"]).to include("limb=#{stock.id}")
+      follow_redirect!
+      expect(text).to include("with #{stock.label}'s numbers")
+    end
+    get "/o/#{here.slug}/practice/shoot?limb=#{stock.id}&seed=1&level=1"
+    expect(text).not_to include("numbers")
+    get "/o/#{here.slug}/practice/seat?limb=999999&seed=1"
+    expect(last_response.status).to eq 404
+  end
+
+  it "keeps the cuts that were made on prunings, and says when the hand is ready" do
+    cut = lambda do |length, **more|
+      get "/o/#{here.slug}/practice/cuts"
+      post "/o/#{here.slug}/practice/cuts", { "kind" => "face", "length" => length, "authenticity_token" => token }
+        .merge(more.transform_keys(&:to_s))
+    end
+    cut["80 mm"]
+    cut["6 cm", rocks: "yes"]
+    get "/o/#{here.slug}/practice/cuts"
+    expect(text).to include("0 of the last 2 are as they should be; 18 of 20 are wanted.")
+    18.times { cut["60"] }
+    get "/o/#{here.slug}/practice/cuts?kind=face"
+    expect(text).to include("Ready: 18 of the last 20")
+    get "/o/#{here.slug}/practice/cuts?kind=wedge"
+    expect(text).to include("Twenty cuts of one kind")
+    cut["a hand"]
+    expect([last_response.status, text]).to match [422, include("is a length between 1 and 500 mm")]
+    cut["60", kind: "juggling"]
+    expect(last_response.status).to eq 422
+    expect(Vestry::Records::PracticeCut.where(account_id: tam.id).count).to eq 20
+  end
+
+  it "tells a new hand what to expect, and the spare limb to begin on" do
+    stock = tree(here)
+    plan = lambda do |tag, role, girth|
+      limb(stock, tag, girth_mm: girth, bearing_deg: tag.ord * 80 % 360, fork_mm: 900).tap do |each|
+        Vestry::Deeds::DecideLimb.call(each, { role: role, technique: "rind", cut: 600.0, practice: "single",
+                                               variety: (@kind ||= variety(here, "Amber")).id, season: 2026 },
+                                       by: "Orla", season: 2026)
+      end
+    end
+    plan["A", "work", 200]
+    spare = plan["B", "backup", 260]
+    get "/o/#{here.slug}/practice"
+    book = Vestry::Core::Rulebook.shipped
+    first = Vestry::Core::Plan::Methods.expected_take("apple", "rind", book)
+    expect(text).to include("No graft of yours is counted here yet.", "Begin on #{spare.label}, which is spare")
+    expect(text).to match(/in\s+#{(first * 0.7 * 100).round} %\s+of cases/)
+    6.times do |n|
+      made = graft(limb(stock, "K#{n}"), grafter: "Tam Reed", grafted_on: Date.new(2025, 4, 20))
+      Vestry::Records::Tally.create(orchard_id: here.id, graft_id: made.id, season: 2025, alive: true,
+                                    tallied_on: Date.new(2025, 10, 20))
+    end
+    get "/o/#{here.slug}/practice"
+    expect(text).to include("Of 6 grafts of yours that are counted here, 6 took.")
+    # With the book as eight: (8 x 0.7 x first + 6) / 14.
+    expect(text).to match(/in\s+#{((8 * 0.7 * first + 6) / 14 * 100).round} %\s+of cases/)
+  end
+
+  it "has a sentence for everything that can be right or wrong with an answer" do
+    place = here
+    voice = Class.new do
+      include Vestry::Web::Helpers::Words
+      include Vestry::Web::Sentences
+      define_method(:orchard) { place }
+    end.new
+    answers = {
+      "to-wood" => lambda do |x|
+        [0.2, 1.3, 5].map { |mm| { faces: Array.new(x[:flaps]) { |i| { at_deg: i * 95 % 360, depth_mm: mm } } } }
+      end,
+      "which-shoot" => lambda do |x|
+        [[], x[:shoots].map { |shoot| { shoot: shoot[:id], up_mm: 40.0 } }].map { |cuts| { cuts: cuts } }
+      end,
+      "shoot" => lambda do |x|
+        [[0, x[:length_mm]], [x[:ring_at_mm], 300], [x[:thick_to_mm], x[:green_from_mm]]].map do |from, to|
+          { from_mm: from, to_mm: to, buds: x[:nodes].map { |node| node[:id] }, cuts: [] }
+        end
+      end,
+      "right-way" => ->(x) { [{ turned: [1] }, { turned: x[:sticks].map { |stick| stick[:id] }, seconds: 900 }] },
+      "line-up" => ->(_) { [{ in_mm: 0.0 }, { in_mm: 9.0 }, { in_mm: 2.5, tilt_deg: 4.0 }] },
+      "seat" => ->(x) { [1, -1, -20, -4].map { |mm| { in_mm: x[:face_mm] + mm } } },
+      "seal" => ->(x) { [[], x[:places].map { |spot| spot[:id] }].map { |all| { sealed: all } } },
+      "order" => ->(x) { [{ order: x[:steps].map { |step| step[:id] } }] },
+      "which-face" => ->(x) { [20, 90].map { |by| { bearings_deg: Array.new(x[:sticks]) { |i| i * by } } } },
+      "bridge" => lambda do |x|
+        [100, 900].map do |mm|
+          { scions: Array.new(x[:count]) { |i| { bearing_deg: i * 9, length_mm: mm } }, turned: [1] }
+        end
+      end,
+      "face" => lambda do |x|
+        bud = x[:buds].first
+        [[0, 9], [-2, 0], [bud[:at_mm] - 25, 4]].product(%w[up down]).map do |(base, deep), side|
+          { base_mm: [base, 0].max, side: side,
+            points: (0..9).map { |n| { at_mm: n * 7.0, depth_mm: deep * (n.even? ? 1 : 0.2) } } }
+        end + [{ base_mm: 0, side: "up", points: [{ at_mm: 0, depth_mm: 1 }, { at_mm: 9, depth_mm: 0 }] }]
+      end,
+      "hands" => ->(_) { [[100, 0], [-100, 0], [0, 240], [0, -120]].map { |x, y| { x_mm: x, y_mm: y } } },
+      "where-to-cut" => lambda do |x|
+        (0..12).map { |n| { at_mm: x[:length_mm] * n / 12.0, first: n.even? ? "under" : "top", torn: "trim" } } +
+          [{ at_mm: 0.0, first: "under", torn: "again" }]
+      end,
+      "read-graft" => ->(_) { %w[leave open slit rewrap regraft].map { |choice| { choice: choice } } }
+    }
+    expect(answers.keys).to match_array Vestry::Deeds::Practise::EXERCISES.keys
+    said = answers.flat_map do |name, tried|
+      (1..5).to_a.product((0..6).to_a).flat_map do |level, seed|
+        exercise = Vestry::Deeds::Practise::EXERCISES.fetch(name)
+        shown = exercise.reckon({ seed: seed, level: level })[:exercise]
+        wrong = tried[shown].map { |answer| exercise.reckon({ seed: seed, level: level, answer: answer }) }
+        best = wrong.first[:best].except(:barks_mm, :of)
+        [*wrong, exercise.reckon({ seed: seed, level: level, answer: best })].flat_map { |told| told[:feedback] }
+      end
+    end
+    words = said.uniq { |reason| reason[:code] }.to_h { |reason| [reason[:code], voice.say(reason)] }
+    expect(words.values).to all(match(/\A[A-Z0-9].*[.]\z/))
+    expect(words.size).to be > 25
+  end
+
+  it "is seen by nobody else until it is let, and then by stewards alone" do
+    submit("which-shoot", cut: stock.map { |shoot| shoot[:id] })
+    other = person("Ines Vale", viewer: here)
+    orla = person("Orla Finch", steward: here)
+    see = lambda do |account|
+      clear_cookies
+      enter account
+      get "/o/#{here.slug}/practice"
+      text.include?("Tam Reed")
+    end
+    expect([see[orla], see[other]]).to eq [false, false]
+    clear_cookies
+    enter tam
+    get "/o/#{here.slug}/practice"
+    post "/o/#{here.slug}/practice/shown", "shown" => "yes", "authenticity_token" => token
+    expect([see[orla], see[other]]).to eq [true, false]
+    # A viewer practises too.
+    submit("which-shoot")
+    expect(Vestry::Records::PracticeTry.where(account_id: other.id).count).to eq 1
+  end
+
+  it "keeps one first try of two that come at once" do
+    answer = { cuts: stock.map { |shoot| { shoot: shoot[:id], up_mm: 0.0 } } }
+    account = Vestry::Records::Account[tam.id]
+    threads = Array.new(4) do
+      Thread.new do
+        Vestry::Deeds::Practise.call(Vestry::Records::Account[account.id], "which-shoot", seed: 5, level: 2,
+                                     answer: answer, today: World::TODAY, rulebook: here.rulebook)
+      end
+    end
+    threads.each(&:join)
+    expect(tries.map(&:nth).sort).to eq [1, 2, 3, 4]
+  end
+end
