@@ -159,11 +159,14 @@ module Vestry
       autoload :Hands, "#{__dir__}/practice/hands"
       autoload :LineUp, "#{__dir__}/practice/line_up"
       autoload :Order, "#{__dir__}/practice/order"
+      autoload :PlannedYears, "#{__dir__}/practice/planned_years"
+      autoload :PlansTried, "#{__dir__}/practice/plans_tried"
       autoload :ReadGraft, "#{__dir__}/practice/read_graft"
       autoload :RightWay, "#{__dir__}/practice/right_way"
       autoload :Seal, "#{__dir__}/practice/seal"
       autoload :Seat, "#{__dir__}/practice/seat"
       autoload :Shoot, "#{__dir__}/practice/shoot"
+      autoload :TenYears, "#{__dir__}/practice/ten_years"
       autoload :ToWood, "#{__dir__}/practice/to_wood"
       autoload :WhereToCut, "#{__dir__}/practice/where_to_cut"
       autoload :WhichFace, "#{__dir__}/practice/which_face"
@@ -225,6 +228,7 @@ module Vestry
       "practice-seal" => "Practice::Seal",
       "practice-seat" => "Practice::Seat",
       "practice-shoot" => "Practice::Shoot",
+      "practice-ten-years" => "Practice::TenYears",
       "practice-to-wood" => "Practice::ToWood",
       "practice-which-shoot" => "Practice::WhichShoot",
       "bridge" => "Repair::Bridge",

@@ -10,7 +10,8 @@ module Vestry
                     "face" => Core::Practice::Face, "bridge" => Core::Practice::Bridge,
                     "order" => Core::Practice::Order, "which-face" => Core::Practice::WhichFace,
                     "seat" => Core::Practice::Seat, "seal" => Core::Practice::Seal,
-                    "read-graft" => Core::Practice::ReadGraft, "which-shoot" => Core::Practice::WhichShoot }.freeze
+                    "read-graft" => Core::Practice::ReadGraft, "which-shoot" => Core::Practice::WhichShoot,
+                    "ten-years" => Core::Practice::TenYears }.freeze
 
       # The same form sent twice is one try; a second one at a seed counts for nothing.
       #

@@ -30,7 +30,7 @@ module Vestry
 
           judged = judge(made, answer, rulebook)
           passed = judged[:score] >= rulebook.value("reckoning.practice.pass") - Near::TOLERANCE && !judged[:fatal]
-          { score: judged[:score].clamp(0.0, 1.0), passed: passed, feedback: judged[:feedback], best: made[:best] }
+          { best: made[:best], **judged.except(:fatal), score: judged[:score].clamp(0.0, 1.0), passed: passed }
         end
 
         private

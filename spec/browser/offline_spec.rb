@@ -5,7 +5,7 @@ require "puma/server"
 require "tmpdir"
 require "vips"
 
-RSpec.describe "Grafting without signal" do
+RSpec.describe "Grafting without signal", :keeps_pages do
   let!(:here) { demo }
   let(:gus) { person("Gus Grafter", grafter: here) }
   let(:port) { TCPServer.new("127.0.0.1", 0).then { |server| server.addr[1].tap { server.close } } }

@@ -4,7 +4,7 @@ require "puma"
 require "puma/server"
 
 # A phone whose session has ended, whose line is slow or hangs, whose pages are of another day.
-RSpec.describe "A phone and its line" do
+RSpec.describe "A phone and its line", :keeps_pages do
   let!(:here) { demo }
   let(:gus) { person("Gus Grafter", grafter: here) }
   let(:port) { TCPServer.new("127.0.0.1", 0).then { |server| server.addr[1].tap { server.close } } }

@@ -156,6 +156,27 @@ RSpec.describe "Practising" do
     expect(page).to have_css(".feedback", text: "Cambium lies on cambium along the face.")
   end
 
+  it "plans a tree by pressing its limbs, and lets ten years go by" do
+    open_exercise("ten-years")
+    press = ->(css) { mouse.click(**%i[x y].zip(middle(css)).to_h) }
+    # The thinnest in the second spring, each with two sticks where it takes them, all tied; the nurse to year eight.
+    thin = @exercise[:limbs].min_by { |limb| limb[:stub_mm] }[:id]
+    press[".in-spring[data-field='spring_#{thin}'] circle"]
+    @exercise[:limbs].each do |limb|
+      press["[data-field='sticks_#{limb[:id]}'] .hit"] if limb[:most] > 1
+      press["[data-field='braced_#{limb[:id]}'] .band"]
+    end
+    now("document.querySelector('.nurse.cycle').focus()")
+    5.times { page.driver.browser.keyboard.type(:Up) }
+    expect(page).to have_css(".nurse .chosen-now", text: "8")
+    click_button "Let ten years go by"
+    expect(page).to have_css(".ten-years.judged .years .mine")
+    limbs = @exercise[:limbs].map do |limb|
+      { "id" => limb[:id], "spring" => limb[:id] == thin ? 2 : 1, "sticks" => [limb[:most], 2].min, "braced" => true }
+    end
+    expect(last_try.answer).to eq("nurse_off" => 8, "limbs" => limbs)
+  end
+
   it "cuts what grows from the stock by pressing it, and a year's shoot to sticks" do
     open_exercise("which-shoot")
     stock = @exercise[:shoots].select { |shoot| shoot[:points].first[1].negative? }

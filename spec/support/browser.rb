@@ -3,13 +3,18 @@
 require "capybara/rspec"
 require "capybara/cuprite"
 
-Capybara.register_driver(:chromium) do |app|
-  browser = %w[chromium-headless-shell chromium].map { |name| "/usr/bin/#{name}" }
-    .find { |path| File.executable?(path) }
-  flags = %w[no-sandbox disable-gpu disable-quic no-first-run disable-background-networking disable-component-update
-             disable-sync]
-  Capybara::Cuprite::Driver.new(app, window_size: [1280, 800], process_timeout: 30, timeout: 60, browser_path: browser,
-                                js_errors: true, browser_options: flags.to_h { |flag| [flag, nil] })
+# What keeps pages for where there is no signal fetches the day's pages behind each page that is opened. Only specs of
+# that have it; any other would wait for a server that is busy with pages nobody looks at.
+{ chromium: ["#{__dir__}/no_worker.js"], chromium_that_keeps: [] }.each do |name, scripts|
+  Capybara.register_driver(name) do |app|
+    browser = %w[chromium-headless-shell chromium].map { |program| "/usr/bin/#{program}" }
+      .find { |path| File.executable?(path) }
+    flags = %w[no-sandbox disable-gpu disable-quic no-first-run disable-background-networking disable-component-update
+               disable-sync]
+    Capybara::Cuprite::Driver.new(app, window_size: [1280, 800], process_timeout: 30, timeout: 60,
+                                  browser_path: browser, js_errors: true, extensions: scripts.dup,
+                                  browser_options: flags.to_h { |flag| [flag, nil] })
+  end
 end
 
 # On a phone the stations lie along the bottom: what is to be pressed is brought clear of them first, as a thumb does.
@@ -25,10 +30,10 @@ Capybara::Cuprite::Node.prepend(ClearOfTheBar)
 
 RSpec.configure do |config|
   config.define_derived_metadata(file_path: %r{/spec/browser/}) { |metadata| metadata[:type] = :feature }
-  config.before(:each, type: :feature) do
+  config.before(:each, type: :feature) do |example|
     Capybara.app ||= Vestry::Web::Stack.build
     Capybara.server = :puma, { Silent: true }
-    Capybara.current_driver = :chromium
+    Capybara.current_driver = example.metadata[:keeps_pages] ? :chromium_that_keeps : :chromium
     Capybara.default_max_wait_time = 15
   end
   config.after(:each, type: :feature) { Capybara.use_default_driver }

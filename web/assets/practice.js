@@ -277,6 +277,30 @@
     field("order").value = [...drawing.children].map((each) => each.dataset.step).join(" ");
   });
 
+  // What goes on to its next choice when it is pressed.
+  const cycled = () => drawing.querySelectorAll(".cycle").forEach((part) => {
+    const typed = field(part.dataset.field);
+    const options = part.dataset.options.split(" ");
+    const words = part.querySelector(".chosen-now");
+    const show = () => {
+      part.dataset.now = typed.value;
+      if (words) words.textContent = typed.value;
+      part.querySelectorAll(".stick").forEach((stick, n) => stick.classList.toggle("set", n < Number(typed.value)));
+      part.setAttribute("aria-label", `${part.dataset.says}: ${typed.value}`);
+    };
+    const on = (by) => {
+      typed.value = options[(options.indexOf(typed.value) + by + options.length) % options.length];
+      show();
+    };
+    part.addEventListener("click", () => on(1));
+    part.addEventListener("keydown", (event) => {
+      if (event.key === "Enter" || event.key === " ") { event.preventDefault(); on(1); }
+    });
+    keyed(part, { ArrowUp: 1, ArrowDown: -1, ArrowRight: 1, ArrowLeft: -1 }, on);
+    typed.addEventListener("input", show);
+    show();
+  });
+
   // How long it took, where that is asked.
   const clock = field("seconds");
   if (clock) {
@@ -288,6 +312,7 @@
   slid();
   round();
   placed();
+  cycled();
   if (drawing.dataset.practice === "order") slips();
   if (drawing.dataset.practice === "face") blade();
   ({ "to-wood": toWood, "which-shoot": whichShoot, shoot: shootWood })[drawing.dataset.practice]?.();

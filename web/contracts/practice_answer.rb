@@ -47,6 +47,16 @@ module Vestry
         def read_which_face(params)
           { bearings_deg: (1..4).filter_map { |n| params["at_#{n}"] && number(params["at_#{n}"]) % 360 } }
         end
+        def read_ten_years(params)
+          ids = params.keys.filter_map { |key| key.to_s[/\Aspring_([A-Z])\z/, 1] }.first(12)
+          { nurse_off: whole(params["nurse_off"]), limbs: ids.map { |id| planned(params, id) } }
+        end
+
+        def planned(params, id)
+          { id: id, spring: whole(params["spring_#{id}"]), sticks: whole(params["sticks_#{id}"]),
+            braced: params["braced_#{id}"].to_s == "yes" }
+        end
+
         def read_seal(params) = { sealed: numbers(params["sealed"]) }
         def read_which_shoot(params) = { cuts: list(params["cut"]).map { |id| cut(params, whole(id)) } }
 

@@ -89,6 +89,13 @@ module Vestry
             rule: "Every cut that lies bare: tips, shoulders, slits, the rim, splits. Nothing between faces, where " \
                   "it has to knit, and no bud."
           ),
+          "ten-years" => Words.new(
+            name: "Ten years of a tree", done: "Let ten years go by",
+            caution: "A plan is no licence to climb: what is high is left to who is trained for it.",
+            asks: "Plan a tree: which limb in which spring, with how many sticks, tied or not, and the nurse.",
+            rule: "No more than half of the head in a spring, the large limbs first and with the most sticks, ties " \
+                  "where the wind is, and the nurse until the grafts carry the tree."
+          ),
           "which-shoot" => Words.new(
             name: "Which shoot goes", done: "Cut these",
             caution: "Young shoots are rubbed off with a thumb; no knife beside a union.",
@@ -104,20 +111,23 @@ module Vestry
           "face" => -> { Drawings::PracticeFace }, "bridge" => -> { Drawings::PracticeBridge },
           "order" => -> { Drawings::PracticeOrder }, "which-face" => -> { Drawings::PracticeWhichFace },
           "read-graft" => -> { Drawings::PracticeReadGraft }, "seat" => -> { Drawings::PracticeSeat },
-          "seal" => -> { Drawings::PracticeSeal }, "which-shoot" => -> { Drawings::PracticeWhichShoot }
+          "seal" => -> { Drawings::PracticeSeal }, "ten-years" => -> { Drawings::PracticeTenYears },
+          "which-shoot" => -> { Drawings::PracticeWhichShoot }
         }.freeze
         # What is said where there is nothing to say.
         WHOLE = %w[practice_cut_well practice_hand_safe practice_face_true practice_bridged practice_in_order
                    practice_seated
                    practice_read_well practice_all_up practice_line_full practice_seat_well practice_seal_tight
-                   practice_all_white practice_all_gone practice_good_wood].freeze
+                   practice_all_white practice_all_gone practice_good_wood practice_planned_well].freeze
         private_constant :Words, :EXERCISES, :DRAWINGS, :WHOLE
 
         def exercise_words(name) = EXERCISES.fetch(name)
         def exercise_name(name) = exercise_words(name).name
 
         # What is to be done, with the figures of the exercise.
-        def exercise_task(name, exercise) = send(:"task_of_#{name.tr('-', '_')}", exercise)
+        def exercise_task(name, exercise)
+          send(:"task_of_#{name.tr('-', '_')}", exercise).gsub(/(\d) (?=%|mm\b)/, "\\1\u00A0")
+        end
 
         def task_of_to_wood(exercise)
           low, high = exercise[:bark_mm].map { |mm| format("%.1f", mm) }
@@ -186,6 +196,20 @@ module Vestry
         end
 
         def task_of_seal(_) = "Press each place that has to be closed with wax."
+
+        def task_of_ten_years(exercise)
+          "#{counted(exercise[:limbs].size, 'limb')}, #{counted(exercise[:sticks], 'stick')} in the first winter and " \
+            "#{exercise[:sticks_a_winter]} in each later one; a stick takes in #{percent(exercise[:take])} of cases. " \
+            "#{what_a_spring_bears(exercise)} A graft grows about #{exercise[:thickens_mm].round} mm thicker a year, " \
+            "and carries of its limb the square of its share in the stub's thickness."
+        end
+
+        def what_a_spring_bears(exercise)
+          minutes = exercise[:past].map { |year| year[:minutes] }.minmax.join(" to ")
+          "Bark slips for #{minutes} minutes of a crew's work; a stub takes #{exercise[:minutes_a_stub]}, each " \
+            "further stick #{exercise[:minutes_a_stick]}. There are ties for #{counted(exercise[:braces], 'limb')}, " \
+            "and roots for #{percent(exercise[:cap])} of the head in a spring."
+        end
 
         def task_of_which_shoot(exercise)
           "#{counted(exercise[:sticks].size, 'stick')} and #{counted(exercise[:shoots].size, 'shoot')}. Press the " \

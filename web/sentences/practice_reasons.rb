@@ -7,7 +7,8 @@ module Vestry
       module PracticeReasons
         BUDS_SEEN = { "swelling" => "moving", "asleep" => "still asleep", "leafing" => "in leaf",
                       "dead" => "with dead buds" }.freeze
-        private_constant :BUDS_SEEN
+        SPRINGS = { 1 => "first", 2 => "second", 3 => "third" }.freeze
+        private_constant :BUDS_SEEN, :SPRINGS
 
         # How likely a graft lives, and what another look would make of that.
         def say_answer_odds(r)
@@ -132,6 +133,34 @@ module Vestry
         def say_practice_seal_missed(r) = "Place #{r[:place]}, #{PLACES.fetch(r[:is])}, is open: it dries from there."
         def say_practice_seal_needless(r) = "Place #{r[:place]} is #{PLACES.fetch(r[:is])}: it needs no wax."
         def say_practice_seal_tight(_) = "Every opening is closed, and nothing else."
+
+        def say_practice_too_much(r)
+          "In the #{SPRINGS.fetch(r[:spring])} spring #{percent(r[:share])} of the head goes, where roots bear " \
+            "#{percent(r[:cap])}: the tree starves."
+        end
+        def say_practice_no_wood(r)
+          "By the #{SPRINGS.fetch(r[:spring])} spring #{counted(r[:wanted], 'stick')} are planned, and there are #{r[:have]}."
+        end
+        def say_practice_no_braces(r) = "#{counted(r[:wanted], 'limb')} are tied, and there are ties for #{r[:have]}."
+        def say_practice_nurse_early(r)
+          "The nurse goes in year #{r[:year]}: before year #{r[:from]} the grafts do not carry " \
+            "#{percent(r[:kept])} of the head, and the roots starve."
+        end
+        def say_practice_nurse_late(r)
+          "The nurse stands #{counted(r[:years], 'year')} longer than it has to, and shades the grafts."
+        end
+        def say_practice_other_spring(r)
+          "Limb #{r[:limb]} in the #{SPRINGS.fetch(r[:best])} spring, not the #{SPRINGS.fetch(r[:mine])}: " \
+            "#{of_a_crop(r[:share])} more."
+        end
+        def say_practice_other_sticks(r)
+          "#{counted(r[:best], 'stick')} on limb #{r[:limb]} instead of #{r[:mine]}: #{of_a_crop(r[:share])} more."
+        end
+        def say_practice_other_brace(r)
+          "Limb #{r[:limb]} #{r[:best] ? 'tied' : 'left untied'}: #{of_a_crop(r[:share])} more."
+        end
+        def say_practice_planned_well(_) = "No other choice for one limb would have been worth more."
+        def of_a_crop(share) = "#{format('%.1f', share * 100)} % of a full crop a year"
 
         def say_practice_cut_scion(r) = "Shoot #{r[:shoot]} grew from a stick. It was the graft."
         def say_practice_cut_nurse(r) = "Shoot #{r[:shoot]} is the nurse's: it feeds the roots until the grafts do."

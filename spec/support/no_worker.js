@@ -1,0 +1,1 @@
+delete Navigator.prototype.serviceWorker;
