@@ -11,9 +11,9 @@ module Vestry
       THICK, LONG = 0.36, 178.0
       SPREAD = 150.0
       LEFT, RIGHT, TOP, BOTTOM = 60.0, 620.0, 500.0, 660.0
-      Limb = Struct.new(:id, :mm, :outline, :foot, :stub, :way, :half, :windy, :most, :choice, :best,
-                        keyword_init: true)
-      private_constant :TRUNK, :THICK, :LONG, :SPREAD, :LEFT, :RIGHT, :TOP, :BOTTOM, :Limb
+      Worked = Struct.new(:id, :mm, :outline, :foot, :stub, :way, :half, :windy, :most, :choice, :best,
+                          keyword_init: true)
+      private_constant :TRUNK, :THICK, :LONG, :SPREAD, :LEFT, :RIGHT, :TOP, :BOTTOM, :Worked
 
       # @param exercise [Hash] as Core::Practice::TenYears shows it
       # @param limbs [Array<Hash>, nil] +id+, +spring+, +sticks+ and +braced+
@@ -87,7 +87,7 @@ module Vestry
         foot = [TRUNK[0] + degrees.clamp(-12, 12), 296 + degrees.abs * 0.35]
         half = limb[:stub_mm] * THICK / 2
         choice = chosen(limb[:id])
-        Limb.new(id: limb[:id], mm: limb[:stub_mm], outline: tapered(foot, way, LONG, half * 1.35, half), foot: foot,
+        Worked.new(id: limb[:id], mm: limb[:stub_mm], outline: tapered(foot, way, LONG, half * 1.35, half), foot: foot,
                  way: way, half: half, stub: Stroke.ahead(foot, way, LONG), windy: limb[:windy], most: limb[:most],
                  choice: choice, best: judged? && told_best(limb[:id], choice))
       end

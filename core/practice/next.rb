@@ -12,7 +12,7 @@ module Vestry
                     "right-way" => [1, 2, 3, 4], "line-up" => [2, 3, 4],
                     "order" => [2, 3, 4], "to-wood" => [3, 4, 5], "which-face" => [3, 4, 5], "seat" => [4, 5],
                     "seal" => [4, 5], "read-graft" => [5, 6], "which-shoot" => [5, 6, 7, 8],
-                    "ten-years" => [10, 11, 12, 1] }.freeze
+                    "ten-years" => [10, 11, 12] }.freeze
         NAMES = SEASONS.keys.freeze
         QUIET = [11, 12, 1, 2].freeze
         private_constant :QUIET

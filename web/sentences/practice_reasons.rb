@@ -139,7 +139,8 @@ module Vestry
             "#{percent(r[:cap])}: the tree starves."
         end
         def say_practice_no_wood(r)
-          "By the #{SPRINGS.fetch(r[:spring])} spring #{counted(r[:wanted], 'stick')} are planned, and there are #{r[:have]}."
+          "By the #{SPRINGS.fetch(r[:spring])} spring #{counted(r[:wanted], 'stick')} are planned, and there are " \
+            "#{r[:have]}."
         end
         def say_practice_no_braces(r) = "#{counted(r[:wanted], 'limb')} are tied, and there are ties for #{r[:have]}."
         def say_practice_nurse_early(r)
