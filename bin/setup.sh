@@ -97,11 +97,15 @@ build_assets() {
   fi
 }
 
-# How Ruby serves: compiled as it runs, where it can be, and with room in its heap for a hundred pages
-# between one sweep and the next.
+# Room in Ruby's heap for a hundred pages between one sweep and the next.
+roomy_ruby() {
+  export RUBY_GC_HEAP_INIT_SLOTS=1200000 RUBY_GC_HEAP_FREE_SLOTS_MIN_RATIO=0.4 RUBY_GC_MALLOC_LIMIT=64000000 RUBY_GC_OLDMALLOC_LIMIT=128000000
+}
+
+# How Ruby serves: the same, and compiled as it runs, where it can be.
 quick_ruby() {
   export RUBYOPT; RUBYOPT="$(ruby --yjit -e 0 2>/dev/null && echo --yjit || true)"
-  export RUBY_GC_HEAP_INIT_SLOTS=1200000 RUBY_GC_HEAP_FREE_SLOTS_MIN_RATIO=0.4 RUBY_GC_MALLOC_LIMIT=64000000 RUBY_GC_OLDMALLOC_LIMIT=128000000
+  roomy_ruby
 }
 
 # Whether PostgreSQL's own user can live in a folder below this one.

@@ -8,6 +8,9 @@ module Vestry
   module Web
     # Sign-in, by rodauth. It answers its own addresses, and tells everything below who is there.
     class People < Roda
+      # Read once: every process is begun anew after they were changed.
+      SECRETS = Settings.hmac_secrets.freeze
+      private_constant :SECRETS
       HASH_COST = Settings.test? ? BCrypt::Engine::MIN_COST : BCrypt::Engine::DEFAULT_COST
 
       plugin :middleware
@@ -16,8 +19,8 @@ module Vestry
         enable :login, :logout, :lockout, :reset_password, :change_password, :active_sessions, :confirm_password,
                :password_grace_period,
                :verify_login_change, :close_account, :otp, :recovery_codes, :webauthn
-        hmac_secret { Settings.hmac_secrets.first }
-        hmac_old_secret { Settings.hmac_secrets[1] }
+        hmac_secret SECRETS[0]
+        hmac_old_secret SECRETS[1]
         check_csrf? { false }
         skip_status_checks? true
         accounts_table :accounts

@@ -1,5 +1,7 @@
 # frozen_string_literal: true
 
+require "rack/test"
+
 # An empty database before each example, and the demo without reading its files each time: what
 # they came to is kept aside in a schema of its own and copied back.
 module Slate
@@ -51,14 +53,15 @@ module Slate
     end
   end
 
-  # The demo's orchard, in an empty database.
+  # The demo's orchard, in an empty database, as it is once somebody has looked at its pages.
   def demo
     read = -> { Vestry::Records::Archive.read(File.join(Vestry::ROOT, "demo/maunder-hill")) }
     return read.call unless Vestry::Records::Orchard.empty?
-    return keep(read.call) unless @kept
 
+    keep(read.call) unless @kept
     db.transaction do
-      @kept.each do |table, columns|
+      { **@kept, **@reckoned }.each do |table, columns|
+        db.run("DELETE FROM #{table}") if @reckoned.key?(table)
         db.run("INSERT INTO #{table} (#{columns}) OVERRIDING SYSTEM VALUE SELECT #{columns} FROM kept.#{table}")
       end
       settings = counters.zip(@counted).map { |counter, (last, called)| "setval(#{counter}, #{last}, #{called})" }
@@ -67,18 +70,46 @@ module Slate
     Vestry::Records::Orchard.first
   end
 
+  # What follows from the rest: it is worked out once, and stands under the revisions that it was worked out at.
+  RECKONED = %w[care_states care_tasks care_mark derived revisions].freeze
+  LOOKED_AT = %w[today survey survey/trees/1 plan wood wood/list wood/match slip slip/crew graft graft/sheet tend
+                 tally].freeze
+  private_constant :RECKONED, :LOOKED_AT
+
   def keep(orchard)
     db.run("DROP SCHEMA IF EXISTS kept CASCADE")
     db.run("CREATE SCHEMA kept")
-    # What is due follows from the grafts as they are written.
-    @kept = (tables - %w[care_states derived]).reject { |table| db[table.to_sym].empty? }.map do |table|
-      db.run("CREATE TABLE kept.#{table} AS TABLE #{table}")
-      [table, db[table.to_sym].columns.map { |column| "\"#{column}\"" }.join(", ")]
-    end
     @counted = counters.map do |counter|
       db.fetch("SELECT last_value, is_called FROM #{db.get(Sequel.lit(counter))}").first
         .values_at(:last_value, :is_called)
     end
-    orchard
+    @kept = copies((tables - RECKONED).reject { |table| db[table.to_sym].empty? })
+    look(orchard)
+    @reckoned = copies(RECKONED)
+    wipe
+  end
+
+  # A copy of each table aside.
+  #
+  # @return [Hash{String=>String}] its columns by the table's name
+  def copies(names)
+    names.to_h do |table|
+      db.run("CREATE TABLE kept.#{table} AS TABLE #{table}")
+      [table, db[table.to_sym].columns.map { |column| "\"#{column}\"" }.join(", ")]
+    end
+  end
+
+  # Opens the main pages, as a steward does.
+  def look(orchard)
+    world = Object.new.extend(World)
+    steward = world.person("Somebody", steward: orchard)
+    session = Rack::Test::Session.new(Vestry::Web::Stack.build)
+    session.get "/sign-in"
+    token = session.last_response.body[/name="authenticity_token" value="([^"]+)"/, 1]
+    session.post "/sign-in", login: steward.email, password: World::PASSWORD, authenticity_token: token
+    LOOKED_AT.each do |path|
+      session.get "/o/#{orchard.slug}/#{path}"
+      raise "#{path} is #{session.last_response.status}" unless session.last_response.status == 200
+    end
   end
 end
