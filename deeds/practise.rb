@@ -28,14 +28,30 @@ module Vestry
 
       # A cut on prunings, as it was measured.
       #
-      # @raise [Refused] for a kind or a length that cannot be
-      def self.log_cut(account, kind, length_mm, rocks:, daylight:, today:)
+      # @param cut [Hash] +length_mm+, +rocks+, +daylight+, and where they were measured +depth_mm+ and +across_mm+
+      # @param photo [IO, nil] as uploaded
+      # @raise [Refused] for a kind or a length that cannot be, and for what is no picture
+      def self.log_cut(account, kind, cut, today:, photo: nil)
         raise Refused, kind: ["is one of #{Core::Practice::CutLog::KINDS.join(', ')}"] unless
           Core::Practice::CutLog::KINDS.include?(kind)
-        raise Refused, length: ["is a length between 1 and 500 mm"] unless length_mm&.between?(1, 500)
+        raise Refused, length: ["is a length between 1 and 500 mm"] unless cut[:length_mm]&.between?(1, 500)
 
-        Records::PracticeCut.keep(account, { kind: kind, length_mm: length_mm, rocks: rocks, daylight: daylight,
-                                             day: today })
+        depth!(cut)
+        image = photo && Outside::PhotoStore.keep(photo)
+        Records::PracticeCut.keep(account, { **cut, kind: kind, day: today,
+                                             image: image && Sequel.pg_jsonb(image) })
+      rescue Outside::PhotoStore::NotAPicture => e
+        raise Refused, photo: ["The file #{e.message}."]
+      end
+
+      # How deep it went is told with how thick the stick was.
+      def self.depth!(cut)
+        depth, across = cut.values_at(:depth_mm, :across_mm)
+        return if depth.nil? && across.nil?
+        raise Refused, depth: ["is told with how thick the stick is"] if depth.nil? || across.nil?
+        return if depth.positive? && depth <= across && across <= 100
+
+        raise Refused, depth: ["is less than the stick is thick, and a stick is up to 100 mm"]
       end
 
       def self.judge(exercise, question, rulebook)
@@ -57,7 +73,7 @@ module Vestry
             Records::PracticeTry.keep(account, asked, outcome)
         end
       end
-      private_class_method :judge, :keep
+      private_class_method :depth!, :judge, :keep
     end
   end
 end

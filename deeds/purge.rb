@@ -49,9 +49,9 @@ module Vestry
         end
       end
 
-      # Pictures that no photo points at. Where they are many, the folder belongs to other records than these.
+      # Pictures that no photo and no cut points at. Where they are many, the folder belongs to other records.
       def photos(now = Time.now.utc)
-        known = Records::Photo.picture_ids
+        known = Records::Photo.picture_ids | Records::PracticeCut.picture_ids
         kept = Outside::PhotoStore.kept
         orphans = kept.reject { |id, written_at| known.include?(id) || written_at > now - ORPHAN_AGE }.keys
         if orphans.size > MOST_ORPHANS && orphans.size > kept.size / 10

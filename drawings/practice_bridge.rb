@@ -9,11 +9,13 @@ module Vestry
 
       # @param exercise [Hash] as Core::Practice::Bridge shows it
       # @param scions [Array<Hash>, nil] +bearing_deg+ and +length_mm+, +turned+ the numbers of those turned round
+      # @param trim_mm [Float] cut off both margins
       # @param told [Hash, nil] what that came to
-      def initialize(exercise, scions: nil, turned: [], told: nil)
+      def initialize(exercise, scions: nil, turned: [], trim_mm: 0.0, told: nil)
         @exercise = exercise
         @scions = scions || Array.new(exercise[:count]) { |i| { bearing_deg: 20.0 + i * 25, length_mm: 0.0 } }
         @turned = turned
+        @trim = trim_mm
         @told = told
       end
 
@@ -27,6 +29,22 @@ module Vestry
       def left = LEFT
       def ground = GROUND
       def wound = "#{Stroke.straight(margin(:low_mm) + margin(:high_mm).reverse)}Z"
+      def dead? = exercise[:dead_mm].positive?
+      def trim = @trim
+
+      # Bark that is dead, from both margins on.
+      def dead
+        by = exercise[:dead_mm] * UP
+        %i[low_mm high_mm].zip([by, -by]).map do |name, off|
+          edge = margin(name)
+          "#{Stroke.straight(edge + edge.reverse.map { |x, y| [x, y + off] })}Z"
+        end.join
+      end
+
+      # Where the upper margin is cut, before it is pulled.
+      def cut_line = Stroke.straight(margin(:high_mm))
+      def up = UP
+      def grip = margin(:high_mm).last
       def heights = (0..500).step(100).map { |mm| { mm: mm, y: y(mm) } }
 
       # Each with where it stands, how long it is drawn, and which way its buds lean.

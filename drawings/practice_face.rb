@@ -28,7 +28,8 @@ module Vestry
       def long = exercise[:long_mm] * ALONG
       def base = @base
       def buds = exercise[:buds].map { |bud| { x: LEFT + bud[:at_mm] * ALONG, up: bud[:side] == "up" } }
-      def path = trace(@points, @side)
+      # As it was drawn, and once it is told as it was cut.
+      def path = trace(judged? ? @told[:cut] : @points, @side)
       def best = judged? ? trace(@told[:best][:points], @told[:best][:side]) : nil
       def spoken = "A stick #{format('%g', exercise[:scion_mm])} mm thick with #{exercise[:buds].size} buds, laid down."
 

@@ -6,19 +6,28 @@ module Vestry
     class PracticeOrder
       # @param exercise [Hash] as Core::Practice::Order shows it
       # @param order [Array<Integer>] as they were put
+      # @param starts [Integer] step with which the clock was said to start, +stops+ to stop
       # @param told [Hash, nil] what that came to
-      def initialize(exercise, order: nil, told: nil)
+      def initialize(exercise, order: nil, starts: nil, stops: nil, told: nil)
         @steps = exercise[:steps].to_h { |step| [step[:id], step[:does]] }
         @order = order || @steps.keys
+        @clock = { starts: starts, stops: stops }
+        @asks = exercise[:asks_clock]
         @told = told
       end
 
       def svg = Template.render("practice_order", self)
       def judged? = !@told.nil?
-      def slips = @order.filter_map { |id| @steps[id] && { id: id, does: @steps[id], right: right(id) } }
+      def asks = @asks
+      def slips
+        @order.filter_map { |id| @steps[id] && { id: id, does: @steps[id], right: right(id), clock: clock(id) } }
+      end
       def spoken = "#{@steps.size} steps, to be put into their order."
 
       private
+
+      # What its clock does: as it was said, or as it is once that is told.
+      def clock(id) = (judged? ? @told[:best] : @clock).slice(:starts, :stops).key(id)
 
       # Its place in the right order, once that is told.
       def right(id) = judged? ? @told[:best][:order].index(id) + 1 : nil

@@ -21,6 +21,7 @@ module Vestry
       def size = SIZE
       def scale = REACH / radii.max
       def radii = @exercise[:radii_mm]
+      def wind = @exercise[:wind_from_deg]
       def wide = @exercise[:width_mm] * scale
 
       def outline = "#{Stroke.straight((0...360).step(2).map { |at| on_rim(at) })}Z"

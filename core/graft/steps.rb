@@ -15,7 +15,8 @@ module Vestry
         # @param technique [String]
         # @param figures [Hash] see Figures
         # @param stub_mm [Float]
-        # @return [Array<Hash>] each +does+, its braces filled in, and +second+ where it wants another pair of hands
+        # @return [Array<Hash>] each +does+, its braces filled in, +second+ where it wants another pair of hands, and
+        #   +clock+ (starts, stops) where a bare face begins to dry or is closed
         # @yieldparam mm [Float] a length
         # @yieldreturn [String] as it is said
         def of(technique, figures, stub_mm:, species:, school:, rulebook: Rulebook.shipped, &say)
@@ -23,7 +24,8 @@ module Vestry
           leafy = rulebook.evergreen?(species)
           steps = suited(kind, stub_mm, school, rulebook).select { |step| [nil, leafy].include?(step["evergreen"]) }
           steps.map do |step|
-            { does: filled(step["does"], figures, species, rulebook, &say), second: step["second"] == true }
+            { does: filled(step["does"], figures, species, rulebook, &say), second: step["second"] == true,
+              clock: step["clock"] }
           end
         end
 

@@ -27,7 +27,8 @@ module Vestry
             book = book(rulebook, "face")
             buds = buds(random)
             shown = { scion_mm: between(random, 7, 11).round(1), long_mm: LONG, buds: buds, lengths_mm: book["length"],
-                      above_mm: [book["above"] - book["near"][level - 1], book["above"] + book["near"][level - 1]] }
+                      above_mm: [book["above"] - book["near"][level - 1], book["above"] + book["near"][level - 1]],
+                      strays_mm: book["strays"][level - 1] * (random.rand < 0.5 ? -1 : 1) }
             { shown: shown, flat_mm: book["flat"][level - 1], best: best(shown, book) }
           end
 
@@ -49,17 +50,36 @@ module Vestry
               points: (0..10).map { |step| point(shown, base + long * step / 10, 1 - step / 10.0) } }
           end
 
-          def point(shown, at, share) = { at_mm: at.round(2), depth_mm: (shown[:scion_mm] / 2 * share).round(3) }
+          # Drawn against where the hand strays to.
+          def point(shown, at, share)
+            { at_mm: at.round(2), depth_mm: (shown[:scion_mm] / 2 * share - stray(shown, share)).round(3) }
+          end
+
+          # How much deeper than it was drawn the blade runs, most of all in the middle of its way.
+          def stray(shown, share) = shown[:strays_mm] * 4 * share * (1 - share)
+
+          # The cut as it is made.
+          def made_by(shown, points)
+            from, to = points.map { |point| point[:at_mm] }.minmax
+            points.map do |point|
+              share = to > from ? (point[:at_mm] - from) / (to - from).to_f : 0.0
+              { at_mm: point[:at_mm], depth_mm: point[:depth_mm] + stray(shown, share) }
+            end
+          end
 
           def judge(made, answer, rulebook)
             raise BadInput.new("answer.points", "two points or more") if answer[:points].size < 2
 
             book = book(rulebook, "face")
-            flat = Flatness.call(points: answer[:points], tolerance_mm: made[:flat_mm])[:contact_share]
-            wrong = wrong(made[:shown], answer, book)
-            kept = %w[length depth bud] - wrong.map { |each| each[:part] }
-            { score: book["weights"].fetch("flat") * flat + book["weights"].slice(*kept).values.sum, fatal: false,
+            cut = made_by(made[:shown], answer[:points])
+            flat = Flatness.call(points: cut, tolerance_mm: made[:flat_mm])[:contact_share]
+            wrong = wrong(made[:shown], { **answer, points: cut }, book)
+            { score: score(book["weights"], flat, wrong), fatal: false, cut: cut,
               feedback: feedback(flat < book["lies"], flat, wrong) }
+          end
+
+          def score(weights, flat, wrong)
+            weights.fetch("flat") * flat + weights.except("flat", *wrong.map { |each| each[:part] }).values.sum
           end
 
           def wrong(shown, answer, book)

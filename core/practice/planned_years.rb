@@ -63,7 +63,7 @@ module Vestry
         #
         # @return [Array<Hash>] reasons with +limb+ where it is one's
         def costs(plan, best)
-          before = worth(plan)
+          before = worth(settled(plan))
           dear = differing(plan, best).filter_map do |reason, other|
             gain = allowed?(other) ? worth(settled(other)) - before : 0
             { **reason, share: gain } if gain > least

@@ -88,7 +88,7 @@ module Vestry
 
           def limbs!(drawn, given)
             ids = drawn.map { |limb| limb[:id] }
-            raise BadInput.new("answer.limbs", "each of #{ids.join(', ')} once") if given.keys.sort != ids.sort
+            raise BadInput.new("answer.limbs", "each of #{ids.join(', ')} once") if given.keys.sort_by(&:to_s) != ids
 
             over = drawn.find { |limb| given[limb[:id]][:sticks] > limb[:most] }
             raise BadInput.new("answer.limbs", "at most #{over[:most]} sticks on #{over[:id]}") if over

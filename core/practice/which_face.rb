@@ -19,7 +19,9 @@ module Vestry
           def make(random, level, rulebook)
             book = book(rulebook, "which_face")
             shown = { radii_mm: outline(random, level, book), width_mm: between(random, 7, 11).round(1),
-                      sticks: level < 3 ? level : 3, apart_deg: book["apart"] }
+                      sticks: level < 3 ? level : 3, apart_deg: book["apart"],
+                      wind_from_deg: level >= book["wind_from"] ? random.rand(360) : nil,
+                      windward_deg: book["windward"] }
             { shown: shown, best: best(shown) }
           end
 
@@ -51,9 +53,16 @@ module Vestry
           def best(shown)
             gaps, least = gaps(shown), shown[:apart_deg]
             sets = gaps.keys.combination(shown[:sticks]).select do |few|
-              few.one? || [*few, few[0] + 360].each_cons(2).all? { |one, other| other - one >= least }
+              (few.one? || [*few, few[0] + 360].each_cons(2).all? { |one, other| other - one >= least }) &&
+                windward?(shown, few)
             end
             { bearings_deg: sets.min_by { |few| few.sum { |at| gaps[at] } }.map(&:to_f) }
+          end
+
+          # Whether a stick stands where it is pushed against the stub, where wind is asked about.
+          def windward?(shown, bearings)
+            wind = shown[:wind_from_deg] or return true
+            bearings.any? { |at| ((at - wind + 180) % 360 - 180).abs <= shown[:windward_deg] }
           end
 
           def apart?(bearings, least)
@@ -68,17 +77,24 @@ module Vestry
             end
 
             mine, least = [bearings, made[:best][:bearings_deg]].map { |few| few.map { |at| gap(shown, at) } }
-            crowded = !apart?(bearings, shown[:apart_deg])
-            { score: score(mine.sum, least.sum, shown), fatal: crowded,
-              feedback: feedback(mine, least.max, book(rulebook, "which_face")["felt"], crowded, shown) }
+            wrong = misplaced(shown, bearings)
+            { score: score(mine.sum, least.sum, shown), fatal: wrong.any?,
+              feedback: feedback(wrong, mine, least.max, book(rulebook, "which_face")["felt"]) }
+          end
+
+          # What no flat place makes good.
+          def misplaced(shown, bearings)
+            least = shown[:apart_deg]
+            [({ code: "practice_crowded", apart_deg: least } unless apart?(bearings, least)),
+             ({ code: "practice_leeward" } unless windward?(shown, bearings))].compact
           end
 
           def score(mine, least, shown) = 1 - ((mine - least) / [middling(shown) - least, 0.05].max).clamp(0, 1)
 
           def middling(shown) = gaps(shown).values.sort[POINTS / 2] * shown[:sticks]
 
-          def feedback(mine, least, felt, crowded, shown)
-            found = crowded ? [{ code: "practice_crowded", apart_deg: shown[:apart_deg] }] : []
+          def feedback(wrong, mine, least, felt)
+            found = wrong.dup
             mine.each_with_index do |gap, i|
               found << { code: "practice_gap", stick: i + 1, gap_mm: gap, best_mm: least } if gap > least + felt
             end

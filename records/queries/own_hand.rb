@@ -29,15 +29,19 @@ module Vestry
         Core::Tally::Take.of_stick(first, takes: record[:took], trials: trials, sticks: 1.0, rulebook: @book)
       end
 
-      # A limb of the season's plans to begin on: spare before scaffold, within reach, and the least of its tree.
+      # A limb of the season's plans to begin on, which nobody else took on: their own; else spare before scaffold,
+      # within reach, and the least of its tree.
       #
       # @return [PlanLimb, nil]
       def first_limb
-        rows = @orchard.planned(:stubs, @orchard.season_to_plan(@today)).rows.select(&:complete?)
-        rows.min_by do |row|
-          [row.role == "backup" ? 0 : 1, row.limb.fork_height_mm > @orchard.reach_mm.to_f ? 1 : 0, row.limb.across_mm]
-        end
+        rows = @orchard.planned(:stubs, @orchard.season_to_plan(@today)).rows
+          .select { |row| row.complete? && [nil, @name].include?(row.hand) }
+        rows.min_by { |row| [row.hand ? 0 : 1, row.role == "backup" ? 0 : 1, high?(row) ? 1 : 0, row.limb.across_mm] }
       end
+
+      private
+
+      def high?(row) = row.limb.fork_height_mm > @orchard.reach_mm.to_f
     end
   end
 end

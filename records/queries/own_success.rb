@@ -14,8 +14,11 @@ module Vestry
         @book = orchard.rulebook
       end
 
+      # @param hand [String, nil] the name of who took it on; a new hand is judged by itself
       # @return [Hash] +stick+: the chance that a single stick takes; +takes+ and +trials+ in stubs
-      def of(species, technique)
+      def of(species, technique, hand: nil)
+        return new_hand(hand, species, technique) if hand && hand(hand).beginner?
+
         (@of ||= {})[[species, technique]] ||= reckoned(species, technique)
       end
 
@@ -41,6 +44,12 @@ module Vestry
       private_constant :FROM
 
       private
+
+      def hand(name) = (@hands ||= {})[name] ||= OwnHand.new(@orchard, name, @today)
+
+      def new_hand(name, species, technique)
+        { stick: hand(name).expected(species, technique), takes: hand(name).record[:took], trials: hand(name).trials }
+      end
 
       def reckoned(species, technique)
         first = technique ? Core::Plan::Methods.expected_take(species, technique, @book) :

@@ -71,11 +71,8 @@ module Vestry
         end
       end
 
-      # Chance that a single stick takes, by what took here where that is asked for.
-      def stick_take
-        @stick_take ||= @today ? @orchard.success(@today).of(limb.tree.species, technique)[:stick] :
-          Core::Plan::Methods.expected_take(limb.tree.species, technique, @book)
-      end
+      # Chance that a single stick takes, by what took here where that is asked for, or by who took the limb on.
+      def stick_take = @stick_take ||= reckoned_take
 
       # Chance that the stub takes: that one of its sticks does.
       def stub_take = 1 - (1 - stick_take)**stick_count
@@ -133,6 +130,12 @@ module Vestry
       def long_cut_mm = at_mm && Core::Plan::LongCut.at(at_mm, limb.length_mm, @book)
 
       private
+
+      def reckoned_take
+        return Core::Plan::Methods.expected_take(limb.tree.species, technique, @book) unless @today
+
+        @orchard.success(@today).of(limb.tree.species, technique, hand: planned&.hand)[:stick]
+      end
 
       def best
         @best ||= in_order.find { |each| CoreInputs.cut_point(limb, each)[:feasible] } || in_order.first

@@ -90,7 +90,7 @@ module Vestry
         outlook = @plan.outlook(limb)
         return unless outlook.stock_mm
 
-        { id: work[:id], group: outlook.technique, season: work[:season],
+        { id: work[:id], group: group(limb, outlook.technique), season: work[:season],
           share: work[:share], stub_mm: outlook.stock_mm, sticks: [work[:sticks], 1].max, wind: wind(outlook.technique),
           minutes: outlook.minutes.to_f, wood: @plan.planned(limb)&.variety_id,
           needs_slip: @book.value("methods.#{outlook.technique}.needs_slip"),
@@ -105,13 +105,21 @@ module Vestry
           stub_mm: limb.graft.stub_mm.to_f, shoot_mm: @plan.ordinary_mm }
       end
 
-      # Stubs of a method and a kind share one chance.
-      def groups(stubs)
-        stubs.map { |each| each[:group] }.uniq.map do |technique|
-          next { id: "made", mean: 1.0, strength: 1.0 } if technique == "made"
+      # Stubs of a method and a kind share one chance, those that somebody took on with that hand's.
+      def group(limb, technique)
+        hand = @plan.planned(limb)&.hand
+        name = [technique, hand].compact.join(" by ")
+        (@worked_by ||= {})[name] = [technique, hand]
+        name
+      end
 
-          known = @orchard.success(@plan.today).of(@plan.tree.species, technique)
-          { id: technique, mean: known[:stick],
+      def groups(stubs)
+        stubs.map { |each| each[:group] }.uniq.map do |name|
+          next { id: "made", mean: 1.0, strength: 1.0 } if name == "made"
+
+          technique, hand = @worked_by.fetch(name)
+          known = @orchard.success(@plan.today).of(@plan.tree.species, technique, hand: hand)
+          { id: name, mean: known[:stick],
             strength: known[:trials] + @book.value("reckoning.take.prior_strength").to_f }
         end
       end

@@ -74,8 +74,8 @@ module Vestry
       def wanted
         @wanted ||= begin
           wanted = by_variety.flat_map do |variety, _, kinds|
-            kinds.map do |(sticks, technique, species), stubs|
-              known = success(species, technique)
+            kinds.map do |(sticks, technique, species, hand), stubs|
+              known = success(species, technique, hand)
               { name: variety.name, stubs: stubs, sticks_per_stub: sticks, success: known[:stick],
                 trials: known[:trials] }
             end
@@ -141,8 +141,8 @@ module Vestry
 
       # How many stubs of some kinds fail at most, in nine years of ten.
       def failures(kinds)
-        chances = kinds.map do |(sticks, technique, species), stubs|
-          known = success(species, technique)
+        chances = kinds.map do |(sticks, technique, species, hand), stubs|
+          known = success(species, technique, hand)
           Core::Wood::Failures.of(stubs, sticks, known[:stick], known[:trials])
         end
         Core::Wood::Failures.least(chances.reduce { |all, one| Core::Wood::Failures.sum(all, one) },
@@ -166,7 +166,7 @@ module Vestry
       def by_variety
         @by_variety ||= planned.rows.select(&:variety).group_by(&:variety).sort_by { |variety, _| variety.name }
           .map do |variety, all|
-            [variety, all, all.group_by { |row| [row.sticks || 1, row.technique, row.limb.tree.species] }
+            [variety, all, all.group_by { |row| [row.sticks || 1, row.technique, row.limb.tree.species, row.hand] }
               .transform_values(&:size)]
           end
       end
@@ -190,7 +190,7 @@ module Vestry
 
       # The chance of a single stick, least and most, and the stubs that it was seen on.
       def rates(kinds)
-        rates = kinds.keys.map { |_, technique, species| success(species, technique) }.uniq
+        rates = kinds.keys.map { |_, technique, species, hand| success(species, technique, hand) }.uniq
         { success: rates.map { |each| each[:stick] }.minmax, trials: rates.sum { |each| each[:trials] } }
       end
 
@@ -244,9 +244,9 @@ module Vestry
       end
 
       # Chance that a single stick takes, by the orchard's own record where it has one.
-      def success(species, technique)
+      def success(species, technique, hand = nil)
         @success ||= {}
-        @success[[species, technique]] ||= @orchard.success(@today).of(species, technique)
+        @success[[species, technique, hand]] ||= @orchard.success(@today).of(species, technique, hand: hand)
       end
 
       # The same day of the year, on or after another.

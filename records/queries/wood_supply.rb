@@ -20,7 +20,7 @@ module Vestry
       def self.stub(row, orchard, today)
         across = row.cut_mm ? CoreInputs.diameter_at(row.limb, row.cut_mm.to_f) : row.limb.across_mm.to_f
         { id: row.id, sticks: row.sticks || 1, role: row.role, share: across**2, stock_mm: across,
-          take: orchard.success(today).of(row.limb.tree.species, row.technique)[:stick] }
+          take: orchard.success(today).of(row.limb.tree.species, row.technique, hand: row.hand)[:stick] }
       end
 
       def initialize(orchard, season, today)

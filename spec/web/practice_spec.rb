@@ -2,6 +2,8 @@
 
 require "nokogiri"
 require "rack/test"
+require "tempfile"
+require "vips"
 
 RSpec.describe "The practice bench" do
   include Rack::Test::Methods
@@ -168,6 +170,8 @@ RSpec.describe "The practice bench" do
     get "/o/#{here.slug}/practice/cuts?kind=wedge"
     expect(text).to include("Twenty cuts of one kind")
     cut["a hand"]
+    expect([last_response.status, text]).to match [422, include("is a length, such as 62 mm")]
+    cut["900"]
     expect([last_response.status, text]).to match [422, include("is a length between 1 and 500 mm")]
     cut["60", kind: "juggling"]
     expect(last_response.status).to eq 422
@@ -228,7 +232,8 @@ RSpec.describe "The practice bench" do
       "which-face" => ->(x) { [20, 90].map { |by| { bearings_deg: Array.new(x[:sticks]) { |i| i * by } } } },
       "bridge" => lambda do |x|
         [100, 900].map do |mm|
-          { scions: Array.new(x[:count]) { |i| { bearing_deg: i * 9, length_mm: mm } }, turned: [1] }
+          { scions: Array.new(x[:count]) { |i| { bearing_deg: i * 9, length_mm: mm } }, turned: [1],
+            trim_mm: mm / 15.0 }
         end
       end,
       "face" => lambda do |x|
@@ -266,6 +271,85 @@ RSpec.describe "The practice bench" do
     words = said.uniq { |reason| reason[:code] }.to_h { |reason| [reason[:code], voice.say(reason)] }
     expect(words.values).to all(match(/\A[A-Z0-9].*[.]\z/))
     expect(words.size).to be > 25
+  end
+
+  it "keeps how deep a cut went and its picture, which nobody else opens and no purge takes" do
+    picture = Tempfile.new(["cut", ".jpg"])
+    Vips::Image.gaussnoise(900, 600, mean: 120, sigma: 30).cast("uchar").write_to_file(picture.path)
+    cut = lambda do |**more|
+      get "/o/#{here.slug}/practice/cuts"
+      post "/o/#{here.slug}/practice/cuts", { "kind" => "face", "length" => "60", "authenticity_token" => token }
+        .merge(more.transform_keys(&:to_s))
+    end
+    cut[depth: "4.5", across: "9", photo: Rack::Test::UploadedFile.new(picture.path, "image/jpeg")]
+    cut[depth: "6", across: "9"]
+    follow_redirect!
+    expect(text).to include("1 of the last 2 are as they should be")
+    kept = Vestry::Records::PracticeCut.where(account_id: tam.id).order(:id).first
+    expect(last_response.body).to include("/practice/cuts/#{kept.id}/small")
+    get "/o/#{here.slug}/practice/cuts/#{kept.id}/large"
+    expect([last_response.status, last_response.media_type]).to eq [200, "image/jpeg"]
+    allow(Vestry::Outside::PhotoStore).to receive(:kept)
+      .and_return(kept.image.values.to_h { |each| [each["id"], Time.at(0)] })
+    Vestry::Deeds::Purge.photos
+    get "/o/#{here.slug}/practice/cuts/#{kept.id}/small"
+    expect(last_response.status).to eq 200
+    { { depth: "5" } => "how thick the stick is", { depth: "9", across: "5" } => "less than the stick is thick",
+      { photo: Rack::Test::UploadedFile.new(StringIO.new("no picture"), "image/jpeg", original_filename: "a.jpg") } =>
+        "The file" }.each do |fields, words|
+      cut[**fields]
+      expect([last_response.status, text]).to match [422, include(words)]
+    end
+    clear_cookies
+    enter person("Orla Finch", steward: here)
+    get "/o/#{here.slug}/practice/cuts/#{kept.id}/large"
+    expect(last_response.status).to eq 404
+  end
+
+  it "gives a new hand a spare limb of its own, whose chances the plan and the reserve go by" do
+    kind = variety(here)
+    one = limb(tree(here), "A", fork_mm: 900)
+    two = limb(tree(here), "A", fork_mm: 900, girth_mm: 200)
+    plan = ->(limb, role) { Vestry::Deeds::DecideLimb.call(limb, { role: role, cut: 700.0, technique: "rind",
+                                                                   variety: kind.id, practice: "single" },
+                                                           by: "Orla", season: 2026) }
+    rows = [plan[one, "work"], plan[two, "backup"]]
+    get "/o/#{here.slug}/practice"
+    expect(text).to include("Begin on A2 A, which is spare, from the ground.")
+    reserve = -> { Vestry::Records::WoodOrder.new(Vestry::Records::Orchard[here.id], 2026, World::TODAY).lines }
+    before = reserve.call.first
+    post "/o/#{here.slug}/graft/limbs/#{two.id}/hand", mine: "yes", authenticity_token: token
+    follow_redirect!
+    # Seven tenths of what a stick of the rulebook's takes, and of the orchard's where nothing is counted yet.
+    book = before.success.first
+    expect(text).to include("A2 A is yours to graft.", "Tam Reed grafts it, and is new at it",
+                            "#{(book * 70).round} % are expected to take")
+    after = reserve.call.first
+    expect(after.success.map { |each| each.round(9) }).to eq [(book * 0.7).round(9), book.round(9)]
+    expect(after.reserve).to be >= before.reserve
+    advice = Vestry::Records::StubAdvice.new(two, planned: two.planned, today: World::TODAY)
+    expect(advice.stub_take).to be_within(1e-9).of(book * 0.7)
+    expect(rows.map { |row| row.refresh.hand }).to eq [nil, "Tam Reed"]
+    # Nobody else takes it, and it is given back.
+    other = -> { Vestry::Deeds::TakeOnLimb.call(two, by: "Gus", mine: true) }
+    expect(&other).to raise_error(Vestry::Deeds::Refused, /Tam Reed took A2 A on/)
+    post "/o/#{here.slug}/graft/limbs/#{two.id}/hand", mine: "no", authenticity_token: token
+    expect(rows.last.refresh.hand).to be_nil
+  end
+
+  it "lets one of two have a limb that both take on at once" do
+    kind = variety(here)
+    one = limb(tree(here))
+    Vestry::Deeds::DecideLimb.call(one, { role: "work", cut: 700.0, technique: "rind", variety: kind.id,
+                                          practice: "single" }, by: "Orla", season: 2026)
+    went = %w[Tam Gus Ines Rob].map do |name|
+      Thread.new do
+        Vestry::Deeds::TakeOnLimb.call(Vestry::Records::Limb[one.id], by: name, mine: true).hand
+      rescue Vestry::Deeds::Refused
+        nil
+      end
+    end.map(&:value)
+    expect(went.compact).to eq [one.planned.hand]
   end
 
   it "is seen by nobody else until it is let, and then by stewards alone" do

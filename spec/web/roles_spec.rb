@@ -35,7 +35,7 @@ RSpec.describe "Who may go where" do
             "trees" => graft.limb.tree_id, "limbs" => graft.limb_id, "grafts" => graft.id,
             "repair" => Vestry::Records::Wound.first.id, "wounds" => Vestry::Records::Wound.first.id,
             "orchard" => packed, "events" => event.id, "allotments" => allotted.id, "invites" => 1,
-            "members" => 999_999, "tries" => 999_999 }
+            "members" => 999_999, "tries" => 999_999, "cuts" => 999_999 }
     Vestry::Web::OrchardRouter::STATIONS.flat_map do |name, station|
       %w[GET POST].flat_map do |method|
         (station.routes[method] || []).map do |route, *|
@@ -53,7 +53,7 @@ RSpec.describe "Who may go where" do
   end
 
   # Addresses that name what the demo has none of.
-  NOT_THERE = %r{members/999999|tries/999999|promises/withdraw|match/keep|crew/fix}
+  NOT_THERE = %r{members/999999|tries/999999|cuts/999999|promises/withdraw|match/keep|crew/fix}
 
   before { routes }
 

@@ -267,6 +267,14 @@
 
   // Slips that are moved up and down.
   const slips = () => drawing.addEventListener("click", (event) => {
+    const clock = event.target.closest("[data-clock]");
+    if (clock) {
+      const which = clock.dataset.clock;
+      field(which).value = clock.closest("li").dataset.step;
+      drawing.querySelectorAll(`[data-clock="${which}"]`)
+        .forEach((each) => each.setAttribute("aria-pressed", each === clock));
+      return;
+    }
     const button = event.target.closest("[data-move]");
     if (!button) return;
     const slip = button.closest("li");

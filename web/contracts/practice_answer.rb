@@ -22,7 +22,8 @@ module Vestry
           { at_mm: number(params["at"]), **%w[first torn].to_h { |name| [name.to_sym, params[name].to_s[0, 20]] } }
         end
         def read_bridge(params)
-          { scions: (1..12).filter_map { |n| scion(params, n) }, turned: numbers(params["turned"]) }
+          { scions: (1..12).filter_map { |n| scion(params, n) }, turned: numbers(params["turned"]),
+            trim_mm: params["trim"].to_s.strip.empty? ? 0.0 : number(params["trim"]) }
         end
 
         def scion(params, place)
@@ -42,7 +43,11 @@ module Vestry
         end
 
         def read_hands(params) = { x_mm: number(params["x"]), y_mm: number(params["y"]) }
-        def read_order(params) = { order: params["order"].to_s[0, 200].split.map { |id| whole(id) } }
+        def read_order(params)
+          clock = %w[starts stops].reject { |which| params[which].to_s.strip.empty? }
+          { order: params["order"].to_s[0, 200].split.map { |id| whole(id) },
+            **clock.to_h { |which| [which.to_sym, whole(params[which])] } }
+        end
         def read_read_graft(params) = { choice: params["choice"].to_s[0, 20] }
         def read_which_face(params)
           { bearings_deg: (1..4).filter_map { |n| params["at_#{n}"] && number(params["at_#{n}"]) % 360 } }

@@ -164,14 +164,28 @@ module Vestry
         def task_of_face(exercise)
           "Pull the end to where the stick is cut off, its lowest bud #{said_between(exercise[:above_mm])} mm above " \
             "that. Then draw the blade through it in one, from half of its #{format('%g', exercise[:scion_mm])} mm " \
-            "to nothing, #{said_between(exercise[:lengths_mm])} mm long."
+            "to nothing, #{said_between(exercise[:lengths_mm])} mm long.#{strays(exercise[:strays_mm])}"
+        end
+
+        def strays(mm)
+          return "" if mm.zero?
+
+          " This hand strays: in the middle of its way the blade runs #{format('%g', mm.abs)} mm " \
+            "#{mm.positive? ? 'deeper' : 'shallower'} than you draw it."
         end
 
         def task_of_bridge(exercise)
           bowed = format("%.2f", 1 + 8.0 / 3 * exercise[:bow]**2)
-          "Pull #{counted(exercise[:count], 'scion')} evenly round the trunk. Each is cut as long as its gap × " \
-            "#{bowed} and #{format('%g', exercise[:seat_mm] * 2)} mm for its seats, to #{exercise[:within_mm]} mm; " \
-            "and turned, where its buds hang."
+          "#{trims(exercise)}Pull #{counted(exercise[:count], 'scion')} evenly round the trunk. Each is cut as long " \
+            "as its gap × #{bowed} and #{format('%g', exercise[:seat_mm] * 2)} mm for its seats, to " \
+            "#{exercise[:within_mm]} mm; and turned, where its buds hang."
+        end
+
+        def trims(exercise)
+          return "" unless exercise[:dead_mm].positive?
+
+          "#{exercise[:dead_mm]} mm of bark at both margins are dead: trim them first, and the gap is longer by " \
+            "twice as much. "
         end
 
         def task_of_hands(_)
@@ -180,13 +194,25 @@ module Vestry
 
         def task_of_order(exercise)
           "#{method_name(exercise[:method])}: #{counted(exercise[:steps].size, 'step')} that follow on each other. " \
-            "Move each up or down until they do."
+            "Move each up or down until they do.#{what_the_clock_asks(exercise)}"
+        end
+
+        CLOCK_ASKS = { starts: "“dries” where it begins to", stops: "“closed” where it no longer does" }.freeze
+        private_constant :CLOCK_ASKS
+
+        def what_the_clock_asks(exercise)
+          asked = CLOCK_ASKS.values_at(*exercise[:asks_clock])
+          return "" if asked.empty?
+
+          " A bare face of #{exercise[:kind]} is dead after #{exercise[:minutes]} minutes: press " \
+            "#{asked.join(', and ')}."
         end
 
         def task_of_which_face(exercise)
           apart = ", at least #{exercise[:apart_deg]}° apart" if exercise[:sticks] > 1
           "Pull #{counted(exercise[:sticks], 'stick')} with faces #{format('%g', exercise[:width_mm])} mm wide round " \
-            "the rim to where they lie flattest#{apart}."
+            "the rim to where they lie flattest#{apart}" \
+            "#{exercise[:wind_from_deg] ? ', one of them to windward: wind comes as the arrow has it' : ''}."
         end
 
         def task_of_read_graft(exercise)

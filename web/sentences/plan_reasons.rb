@@ -191,6 +191,14 @@ module Vestry
         end
 
         # What wind does to one stick and to several.
+        # @param expected [Float, false] of a new hand's single sticks
+        def say_hand(name, expected)
+          return "#{name} grafts it." unless expected
+
+          "#{name} grafts it, and is new at it: of single sticks of a new hand #{percent(expected)} are expected to " \
+            "take. The plan and the reserve of wood go by that."
+        end
+
         def say_sticks_wind(r)
           safe = (r[:safe_mm] / 10.0).floor * 10
           "In week #{r[:weeks]} a shoot is safe to #{length(safe)} in gusts of #{r[:gust_ms].round} m/s, of " \

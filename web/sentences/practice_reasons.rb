@@ -76,6 +76,10 @@ module Vestry
 
           "Scions #{listed(r[:scions].map(&:to_s))} stand upside down: they die."
         end
+        def say_practice_bridge_dead(r)
+          "The margins are trimmed #{r[:mm].round} mm too little: dead bark carries nothing across."
+        end
+        def say_practice_bridge_cut_away(r) = "#{r[:mm].round} mm of sound bark are cut away with what is dead."
         def say_practice_bridge_short(r) = "Scion #{r[:scion]} is #{r[:mm].round} mm short: it does not seat."
         def say_practice_bridge_long(r) = "Scion #{r[:scion]} is #{r[:mm].round} mm long: it bows off the trunk."
         def say_practice_bridge_uneven(_) = "They stand unevenly: what lies between the widest two starves."
@@ -83,7 +87,12 @@ module Vestry
 
         def say_practice_in_order(_) = "That is their order."
         def say_practice_too_early(r) = "Step #{r[:step]} comes before step #{r[:before]}, and not the other way round."
+        def say_practice_clock_starts(r)
+          "The clock starts with step #{r[:step]}: from then on the stick's face lies bare and dries."
+        end
+        def say_practice_clock_stops(r) = "It stops with step #{r[:step]}, when the faces are bound and shut."
         def say_practice_crowded(r) = "They stand closer than #{r[:apart_deg]}°: the rest of the rim dies."
+        def say_practice_leeward(_) = "None stands to windward, where the wind presses it against the stub."
         def say_practice_gap(r)
           "Stick #{r[:stick]} stands off by #{format('%.1f', r[:gap_mm])} mm, where #{format('%.1f', r[:best_mm])} " \
             "mm can be had."

@@ -159,6 +159,20 @@ module Vestry
           different(limb)
         end
 
+        # Somebody takes a planned limb on, or gives it back; a steward gives back for others.
+        post "/limbs/:id/hand" do
+          limb = orchard.limb!(params["id"])
+          page = to("plan", "/trees/#{limb.tree_id}?limb=#{limb.id}")
+          attempt(lambda do |e|
+            notice "#{e.words}."
+            redirect page
+          end) do
+            row = Deeds::TakeOnLimb.call(limb, by: actor, mine: params["mine"] == "yes", any: may?("steward"))
+            notice row.hand ? "#{limb.label} is yours to graft." : "#{limb.label} is anyone's to graft."
+            redirect page
+          end
+        end
+
         # Not done: why, and it stays in the plan.
         post "/limbs/:id/undone" do
           limb = orchard.limb!(params["id"])

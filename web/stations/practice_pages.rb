@@ -65,11 +65,17 @@ module Vestry
             erb :"practice/cuts", locals: { kind: kind, log: log, errors: errors, now: say_cut_log(log) }
           end
 
-          # Lengths are typed as everywhere here.
-          def typed_mm
-            Core::Measure.parse(params["length"].to_s[0, 40], units: orchard.units).mm
+          # Lengths are typed as everywhere here; nil where nothing was.
+          def typed_mm(name)
+            text = params[name].to_s[0, 40]
+            Core::Measure.parse(text, units: orchard.units).mm unless text.strip.empty?
           rescue Core::BadInput
-            nil
+            raise Deeds::Refused, name.to_sym => ["is a length, such as 62 mm"]
+          end
+
+          def typed_cut
+            { length_mm: typed_mm("length"), depth_mm: typed_mm("depth"), across_mm: typed_mm("across"),
+              rocks: params["rocks"] == "yes", daylight: params["daylight"] == "yes" }
           end
 
           # By which a form that is sent again is known.
@@ -99,10 +105,18 @@ module Vestry
 
         post "/cuts" do
           attempt(->(e) { cut_log(errors: e.errors) }) do
-            Deeds::Practise.log_cut(account, params["kind"].to_s, typed_mm, today: today,
-                                    rocks: params["rocks"] == "yes", daylight: params["daylight"] == "yes")
+            photo = params["photo"].is_a?(Hash) ? params["photo"][:tempfile] : nil
+            Deeds::Practise.log_cut(account, params["kind"].to_s, typed_cut, photo: photo, today: today)
             redirect to("practice", "/cuts?kind=#{params['kind']}")
           end
+        end
+
+        get "/cuts/:id/:size" do
+          picture = Records::PracticeCut.own!(account, params["id"]).picture!(params["size"])
+          headers "cache-control" => "private, no-cache"
+          etag picture["id"].to_s
+          content_type "image/jpeg"
+          Outside::PhotoStore.read(picture)
         end
 
         post "/shown" do

@@ -18,7 +18,7 @@ RSpec.describe "The exercises", :core do
     when "line-up"
       { in_mm: [exercise[:stock_bark_mm].sum / 2 - exercise[:stick_bark_mm].sum / 2].first.round(1), tilt_deg: 0.0 }
     when "seat" then { in_mm: exercise[:face_mm] - exercise[:showing_mm].last + 0.4 }
-    when "order" then { order: in_the_book(exercise) }
+    when "order" then { order: in_the_book(exercise), **clock(exercise) }
     when "hands" then behind_the_blade(exercise)
     when "face" then long_face(exercise)
     when "bridge" then bridging(exercise)
@@ -71,24 +71,35 @@ RSpec.describe "The exercises", :core do
     end + 1
   end
 
-  # Evenly round, each by its own gap, those turned whose buds hang.
+  # The stick's own face dries from its cut on, and is shut when it is bound.
+  def clock(exercise)
+    says = { starts: /Cut the long face|Shave the stick|slow wedge|sloping cut/, stops: /\ABind from below/ }
+    exercise[:asks_clock].to_h do |which|
+      [which, exercise[:steps].find { |step| says.fetch(which).match?(step[:does]) }[:id]]
+    end
+  end
+
+  # Evenly round, each by its own gap once what is dead is off, those turned whose buds hang.
   def bridging(exercise)
     scions = Array.new(exercise[:count]) do |i|
       at = i * 360.0 / exercise[:count]
       from, past = at.divmod(45)
       one, other = exercise[:wound].values_at(from, (from + 1) % 8)
       gap = [one, other].zip([45 - past, past]).sum { |each, share| (each[:high_mm] - each[:low_mm]) * share / 45 }
-      { bearing_deg: at, length_mm: gap * (1 + 8.0 / 3 * 0.12**2) + 90 }
+      { bearing_deg: at, length_mm: (gap + 2 * exercise[:dead_mm]) * (1 + 8.0 / 3 * 0.12**2) + 90 }
     end
-    { scions: scions, turned: (1..exercise[:count]).select { |n| exercise[:scions][n - 1][:lean].negative? } }
+    { scions: scions, trim_mm: exercise[:dead_mm],
+      turned: (1..exercise[:count]).select { |n| exercise[:scions][n - 1][:lean].negative? } }
   end
 
-  # Under the lowest bud, on its other side, straight from half of the stick to nothing.
+  # Under the lowest bud, on its other side, straight from half of the stick to nothing, against where the hand strays.
   def long_face(exercise)
     bud = exercise[:buds].first
     base = bud[:at_mm] - exercise[:above_mm].sum / 2.0
     points = (0..20).map do |n|
-      { at_mm: base + n * 3, depth_mm: exercise[:scion_mm] / 2 * (1 - n / 20.0) }
+      share = n / 20.0
+      { at_mm: base + n * 3,
+        depth_mm: exercise[:scion_mm] / 2 * (1 - share) - exercise[:strays_mm] * 4 * share * (1 - share) }
     end
     { base_mm: base, side: (%w[up down] - [bud[:side]]).first, points: points }
   end
@@ -130,8 +141,10 @@ RSpec.describe "The exercises", :core do
       ahead.max - ahead.min
     end
     places = (0...360).step(5).to_h { |at| [at, rise[at]] }
+    wind = exercise[:wind_from_deg]
     sets = places.keys.combination(exercise[:sticks]).select do |few|
-      few.combination(2).all? { |one, other| ((one - other + 180) % 360 - 180).abs >= exercise[:apart_deg] }
+      few.combination(2).all? { |one, other| ((one - other + 180) % 360 - 180).abs >= exercise[:apart_deg] } &&
+        (wind.nil? || few.any? { |at| ((at - wind + 180) % 360 - 180).abs <= 50 })
     end
     sets.min_by { |few| few.sum { |at| places[at] } }
   end
@@ -243,7 +256,7 @@ RSpec.describe "The exercises", :core do
     scions = bridging(exercise)[:scions].zip(gaps).map do |scion, gap|
       scion.merge(length_mm: gap * (1 + 8.0 / 3 * 0.2**2) + 120)
     end
-    answer = { scions: scions, turned: bridging(exercise)[:turned] }
+    answer = bridging(exercise).merge(scions: scions)
     expect(bridge.call(seed: 4, level: 3, answer: answer, rulebook: longer)).to include(passed: true)
     expect(bridge.call(seed: 4, level: 3, answer: answer)[:feedback].map { |each| each[:code] })
       .to all(eq("practice_bridge_long"))
@@ -369,6 +382,83 @@ RSpec.describe "The exercises", :core do
   end
 
   describe "the others" do
+    def codes(told) = told[:feedback].map { |each| each[:code] }
+
+    it "bridge fails on dead bark, and on too much that is sound" do
+      exercise = shown("bridge", 6, 4)
+      right = bridging(exercise)
+      short = told("bridge", 6, 4, right.merge(trim_mm: exercise[:dead_mm] - 3))
+      expect([short[:passed], short[:feedback].first]).to eq [false, { code: "practice_bridge_dead", mm: 3.0 }]
+      far = told("bridge", 6, 4, right.merge(trim_mm: exercise[:dead_mm] + 11))
+      expect(codes(far)).to include "practice_bridge_cut_away"
+      expect(shown("bridge", 6, 1)[:dead_mm]).to eq 0
+    end
+
+    it "face is cut where the hand strays to, and not where it was drawn" do
+      exercise = shown("face", 2, 5)
+      right = long_face(exercise)
+      straight = right.merge(points: right[:points].each_with_index.map do |point, n|
+        point.merge(depth_mm: exercise[:scion_mm] / 2 * (1 - n / 20.0))
+      end)
+      expect(codes(told("face", 2, 5, straight))).to eq ["practice_face_wavy"]
+      cut = told("face", 2, 5, straight)[:cut][10]
+      expect(cut[:depth_mm]).to be_within(1e-9).of(exercise[:scion_mm] / 4 + exercise[:strays_mm])
+    end
+
+    it "which-face fails with none to windward, and order costs 0.15 for each end of the clock" do
+      exercise = shown("which-face", 3, 5)
+      wind = exercise[:wind_from_deg]
+      lee = Array.new(exercise[:sticks]) { |i| (wind + 60 + i * 100) % 360 }
+      expect(codes(told("which-face", 3, 5, bearings_deg: lee))).to include "practice_leeward"
+      steps = shown("order", 3, 5)
+      right = { order: in_the_book(steps), **clock(steps) }
+      expect(told("order", 3, 5, right.except(:stops)).values_at(:score, :feedback))
+        .to match [be_within(1e-9).of(0.85), [{ code: "practice_clock_stops", step: right[:stops] }]]
+      expect(told("order", 3, 5, right.merge(starts: right[:stops], stops: right[:starts]))[:score])
+        .to be_within(1e-9).of(0.7)
+    end
+
+    it "ten-years fails for what starves the tree, wants wood that is not there, or ties all" do
+      exercise = shown("ten-years", 4, 3)
+      plan = lambda do |**more|
+        { limbs: exercise[:limbs].map { |limb| { id: limb[:id], sticks: 1, **more } }, nurse_off: 8 }
+      end
+      expect(codes(told("ten-years", 4, 3, plan[spring: 1]))).to eq ["practice_too_much"]
+      expect(codes(told("ten-years", 4, 3, plan[spring: 1, braced: true]))).to include "practice_no_braces"
+      full = { limbs: exercise[:limbs].map { |limb| { id: limb[:id], spring: 1, sticks: limb[:most] } }, nurse_off: 8 }
+      expect(codes(told("ten-years", 4, 3, full))).to include "practice_no_wood"
+      early = told("ten-years", 4, 3, planned(exercise).merge(nurse_off: 3))
+      expect([early[:score], codes(early)]).to eq [0.0, ["practice_nurse_early"]]
+      late = told("ten-years", 4, 3, planned(exercise).merge(nurse_off: 10))
+      expect(late[:feedback].map { |each| each[:code] }).to include "practice_nurse_late"
+      expect(late[:fans][:mine].map { |year| year[:year] }).to eq (1..10).to_a
+      expect(refusal("practice-ten-years", seed: 4, level: 3, answer: plan[spring: 4]).field).to include "spring"
+      expect(refusal("practice-ten-years", seed: 4, level: 3, answer: plan[spring: 1, id: "A"]).field)
+        .to include "limbs"
+    end
+
+    it "ten-years is never worth more than its best, and a choice that it names is worth what it says" do
+      exercise = shown("ten-years", 9, 2)
+      years = Vestry::Core::Practice::PlannedYears.new(exercise, Vestry::Core::Rulebook.shipped)
+      random = Random.new(5)
+      tried = Array.new(12) do
+        { limbs: exercise[:limbs].map { |limb| { id: limb[:id], spring: 1 + random.rand(3),
+                                                 sticks: 1 + random.rand(limb[:most]), braced: random.rand < 0.5 } },
+          nurse_off: 10 }
+      end.select { |plan| years.allowed?(plan) }
+      expect(tried).not_to be_empty
+      expect(tried.map { |plan| years.worth(plan) }).to all(be <= years.worth(years.best) + 0.01)
+      plain = years.plain
+      first = years.costs(plain, years.best).reject { |each| each[:code] == "practice_nurse_late" }.first
+      changed = { spring: "practice_other_spring", sticks: "practice_other_sticks", braced: "practice_other_brace" }
+        .key(first[:code])
+      other = plain[:limbs].map { |limb| limb[:id] == first[:limb] ? limb.merge(changed => first[:best]) : limb }
+      borne = [other, plain[:limbs]].map do |limbs|
+        years.fan({ limbs: limbs, nurse_off: 10 }).drop(5).sum { |year| year[:mean] } / 5
+      end
+      expect(first[:share]).to be_within(1e-9).of(borne[0] - borne[1])
+    end
+
     it "right-way fails with two of twenty, or when it takes too long" do
       exercise = shown("right-way", 4, 2)
       right = upside_down(exercise)

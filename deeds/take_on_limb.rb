@@ -1,0 +1,23 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # A person takes a planned limb on, or gives it back.
+    module TakeOnLimb
+      # @param by [String] the name under which their grafts stand
+      # @param mine [Boolean] whether it is taken on
+      # @param any [Boolean] whether what somebody else took on may be given back
+      # @return [Records::PlanLimb]
+      # @raise [Refused] where nothing is planned, it was grafted, or somebody else took it on
+      def self.call(limb, by:, mine:, any: false)
+        DB.transaction do
+          row = limb.planned&.locked or raise Refused, hand: ["#{limb.label} is not to be worked"]
+          raise Refused, hand: ["#{limb.label} is not to be worked"] unless row.complete? && limb.graft.nil?
+          raise Refused, hand: ["#{row.hand} took #{limb.label} on"] if row.hand && row.hand != by && !(any && !mine)
+
+          Ledger.change(row, { hand: mine ? by : nil }, by: by)
+        end
+      end
+    end
+  end
+end
