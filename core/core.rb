@@ -27,7 +27,11 @@ module Vestry
       autoload :LimbLine, "#{__dir__}/survey/limb_line"
       autoload :NextTag, "#{__dir__}/survey/next_tag"
       autoload :DictatedLine, "#{__dir__}/survey/dictated_line"
+      autoload :Outline, "#{__dir__}/survey/outline"
+      autoload :Pictured, "#{__dir__}/survey/pictured"
       autoload :Place, "#{__dir__}/survey/place"
+      autoload :Projective, "#{__dir__}/survey/projective"
+      autoload :Rectify, "#{__dir__}/survey/rectify"
       autoload :Section, "#{__dir__}/survey/section"
       autoload :Tags, "#{__dir__}/survey/tags"
       autoload :Taper, "#{__dir__}/survey/taper"
@@ -181,6 +185,9 @@ module Vestry
     # Every reckoning by the name it is asked for; the value is where it lives.
     RECKONINGS = {
       "section" => "Survey::Section",
+      "rectify" => "Survey::Rectify",
+      "outline" => "Survey::Outline",
+      "pictured" => "Survey::Pictured",
       "bark" => "Survey::Bark",
       "canopy" => "Survey::Canopy",
       "cut-point" => "Survey::CutPoint",
