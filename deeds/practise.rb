@@ -38,8 +38,7 @@ module Vestry
 
         depth!(cut)
         image = photo && Outside::PhotoStore.keep(photo)
-        Records::PracticeCut.keep(account, { **cut, kind: kind, day: today,
-                                             image: image && Sequel.pg_jsonb(image) })
+        Records::PracticeCut.keep(account, { **cut, kind: kind, day: today, image: image })
       rescue Outside::PhotoStore::NotAPicture => e
         raise Refused, photo: ["The file #{e.message}."]
       end

@@ -11,7 +11,10 @@ module Vestry
         where(account_id: account.id, kind: kind).order(Sequel.desc(:id)).limit(MOST).all.reverse
       end
 
-      def self.keep(account, values) = create(account_id: account.id, **values)
+      def self.keep(account, values)
+        image = values[:image] && Sequel.pg_jsonb(values[:image])
+        create(account_id: account.id, **values, image: image)
+      end
 
       # One of a person's own.
       #
