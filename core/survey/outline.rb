@@ -29,6 +29,7 @@ module Vestry
             perimeter_mm: sides.sum { |one, other| far(one, other) } }
         end
 
+        # How far two places are from each other.
         def self.far(one, other) = Math.hypot(other[0] - one[0], other[1] - one[1])
 
         def self.across(points, from, to)
