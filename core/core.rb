@@ -27,6 +27,7 @@ module Vestry
       autoload :LimbLine, "#{__dir__}/survey/limb_line"
       autoload :NextTag, "#{__dir__}/survey/next_tag"
       autoload :DictatedLine, "#{__dir__}/survey/dictated_line"
+      autoload :FlatView, "#{__dir__}/survey/flat_view"
       autoload :Outline, "#{__dir__}/survey/outline"
       autoload :Pictured, "#{__dir__}/survey/pictured"
       autoload :Place, "#{__dir__}/survey/place"

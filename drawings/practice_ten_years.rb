@@ -51,6 +51,13 @@ module Vestry
         end
       end
 
+      # A place to press: so long from a point on, and so far to either side.
+      def around(from, way, long, half)
+        to, side = Stroke.ahead(from, way, long), way + Math::PI / 2
+        corners = [[from, half], [to, half], [to, -half], [from, -half]]
+        "#{Stroke.straight(corners.map { |point, off| Stroke.ahead(point, side, off) })}Z"
+      end
+
       # What is done with a limb where nothing was chosen yet.
       def chosen(id) = { spring: 1, sticks: 1, braced: false }.merge(@chosen.fetch(id, {}))
 

@@ -26,7 +26,7 @@ module Vestry
       set :method_override, false
       set :absolute_redirects, false
 
-      helpers Helpers::Frame, Helpers::Words, Helpers::Forms, Helpers::Workings, Sentences
+      helpers Helpers::Frame, Helpers::Words, Helpers::Forms, Helpers::Workings, Helpers::Pictures, Sentences
 
       helpers do
         # An address that leaves this page: on paper, in a letter, in someone's calendar.

@@ -5,6 +5,7 @@ module Vestry
     # The one sentence each page opens with: what matters here today, and what to do.
     class Headline
       include Helpers::Words
+      include Helpers::Pictures
       include Sentences
       include OfTrees
       include OfPlans

@@ -15,6 +15,9 @@ module Vestry
           @map = solved(rows.map { |row| row.map(&:to_f) })
         end
 
+        # @return [Array<Float>] a to h: x' = (a x + b y + c) / (g x + h y + 1), y' = (d x + e y + f) / (g x + h y + 1)
+        def figures = @map
+
         # @return [Array(Float, Float), nil] nil for what lies beyond the horizon of the plane
         def call(point)
           x, y = point
@@ -32,15 +35,15 @@ module Vestry
           rows.size.times do |column|
             best = (column...rows.size).max_by { |row| rows[row][column].abs }
             rows[column], rows[best] = rows[best], rows[column]
-            pivot = rows[column]
-            rows.each_with_index do |row, i|
-              next if i == column
-
-              times = row[column] / pivot[column]
-              row.each_index { |j| row[j] -= times * pivot[j] }
-            end
+            rows.each_index { |i| clear(rows[i], rows[column], column) unless i == column }
           end
           rows.each_with_index.map { |row, i| row.last / row[i] }
+        end
+
+        # Takes a row's figure in a column away, by so many times the pivot's.
+        def clear(row, pivot, column)
+          times = row[column] / pivot[column]
+          row.each_index { |j| row[j] -= times * pivot[j] }
         end
       end
     end

@@ -37,12 +37,7 @@ module Vestry
 
         # Each corner turns to the right, by more than a hair.
         def self.corners!(corners)
-          turns = (0..3).map do |i|
-            one, middle, other = corners.values_at(i - 1, i, (i + 1) % 4)
-            back, on = [middle, other].zip([one, middle]).map { |to, from| [to[0] - from[0], to[1] - from[1]] }
-            far = Math.hypot(*back) * Math.hypot(*on)
-            far.positive? ? (back[0] * on[1] - back[1] * on[0]) / far : 0.0
-          end
+          turns = (0..3).map { |i| turn(*corners.values_at(i - 1, i, (i + 1) % 4)) }
           return if turns.all? { |turn| turn > IN_LINE }
 
           raise BadInput.new("corners", turns.all? { |turn| turn < -IN_LINE } ?
@@ -50,16 +45,22 @@ module Vestry
             "four corners of a card, no three in line and none crossing")
         end
 
+        # The sine of the turn at a corner, to the right above 0; 0 where two corners are one.
+        def self.turn(one, middle, other)
+          back, ahead = [[one, middle], [middle, other]].map { |from, to| Complex(*to) - Complex(*from) }
+          far = back.abs * ahead.abs
+          far.positive? ? (back.conj * ahead).imaginary / far : 0.0
+        end
+
         # With z the corners as complex numbers about their middle and w those of the card, the best similarity turns
         # and scales by sum(conj(z) w) / sum(|z|^2).
         def self.scale_error(corners, card)
           z, w = [corners, card].map { |four| about_middle(four) }
           scale = (z.zip(w).sum { |from, to| from.conj * to } / z.sum(&:abs2)).abs
-          (0..3).map do |i|
-            true_mm = (w[(i + 1) % 4] - w[i]).abs
-            ((z[(i + 1) % 4] - z[i]).abs * scale - true_mm).abs / true_mm
-          end.max
+          sides(z).zip(sides(w)).map { |px, mm| (px * scale - mm).abs / mm }.max
         end
+
+        def self.sides(four) = four.zip(four.rotate).map { |one, other| (other - one).abs }
 
         def self.about_middle(points)
           all = points.map { |x, y| Complex(x, y) }
@@ -70,7 +71,7 @@ module Vestry
         def self.beyond(place)
           raise BadInput.new("points[#{place}]", "a point on the near side of the card's plane")
         end
-        private_class_method :corners!, :scale_error, :about_middle, :beyond
+        private_class_method :corners!, :turn, :scale_error, :sides, :about_middle, :beyond
       end
     end
   end

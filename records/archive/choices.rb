@@ -22,6 +22,7 @@ module Vestry
             "wounds" => %i[wrap seal].to_h { |point| [point, Core::Tend::Care.choices(point.to_s)] },
             "plans" => { school: book.school_names },
             "phenology_seen" => { stage: PhenologySeen::STAGES.keys },
+            "picture_measures" => { what: PictureMeasure::WHAT.keys },
             "tasks" => { what: %w[done waived put-off] }
           }
         end

@@ -67,9 +67,16 @@ module Vestry
                 order: "t.visit_id, t.scion_id"),
             one("tasks", table: :tasks_done, refs: { graft_id: "grafts", wound_id: "wounds" }),
             one("tallies", refs: { graft_id: "grafts" }),
-            one("photos", key: "'P' || row_number() OVER (ORDER BY t.id)",
-                refs: { tree_id: "trees", limb_id: "limbs", observation_id: "visits" }, without: %i[image])
+            *of_pictures
           ].freeze
+        end
+
+        def of_pictures
+          [
+            one("photos", key: "'P' || row_number() OVER (ORDER BY t.id)",
+                refs: { tree_id: "trees", limb_id: "limbs", observation_id: "visits" }, without: %i[image]),
+            one("picture_measures", refs: { photo_id: "photos" })
+          ]
         end
 
         # The orchard as it stands.

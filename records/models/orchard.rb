@@ -211,6 +211,14 @@ module Vestry
       # @raise [Missing]
       def import!(id) = Import.first(orchard_id: pk, id: RowNumber.read(id)) || raise(Missing)
 
+      # What was measured in a photo that is in sight.
+      #
+      # @raise [Missing]
+      def measure!(id)
+        measure = PictureMeasure.in_sight.first(orchard_id: pk, id: RowNumber.read(id)) or raise Missing
+        photo!(measure.photo_id) && measure
+      end
+
       # A photo of a tree that is in sight.
       #
       # @raise [Missing]

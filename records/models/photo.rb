@@ -8,6 +8,8 @@ module Vestry
       many_to_one :orchard
       many_to_one :tree
       many_to_one :limb
+      one_to_many :measures, class: "Vestry::Records::PictureMeasure", key: :photo_id, order: :id,
+                  conditions: { hidden_at: nil }
 
       # Every picture that a photo points at.
       #

@@ -6,8 +6,8 @@ module Vestry
     # hangs on a limb, a graft or a trunk by that.
     class RowNames
       # What a row hangs on is looked for in this order.
-      HANGS_ON = %w[graft_id limb_id wound_id plan_limb_id site_id bundle_id visit_id tree_id plan_id variety_id
-                    store_id].freeze
+      HANGS_ON = %w[photo_id graft_id limb_id wound_id plan_limb_id site_id bundle_id visit_id tree_id plan_id
+                    variety_id store_id].freeze
       private_constant :HANGS_ON
 
       def initialize(orchard)

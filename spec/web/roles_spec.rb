@@ -16,6 +16,9 @@ RSpec.describe "Who may go where" do
     photo = Vestry::Records::Photo.first || Vestry::Deeds::KeepPhoto
       .call(graft.limb.tree, StringIO.new(Vips::Image.black(8, 8).write_to_buffer(".png")), by: "Orla",
             today: World::TODAY)
+    marks = { what: "stub", kind: "length", points: [[1, 1], [3, 3]], ruler: [[0, 0], [9, 0]], ruler_mm: 10 }
+    measure = Vestry::Records::PictureMeasure.first || Vestry::Deeds::MeasurePicture
+      .add(photo, Vestry::Deeds::MeasurePicture.figures(marks), by: "Orla")
     file = Vestry::Records::Import.first || Vestry::Deeds::ImportFile
       .preview(here, "trees", "t.csv", "row,number,species\nZ,1,apple\n", by: "Orla", today: World::TODAY)
     site = Vestry::Records::Site.first || Vestry::Records::Site
@@ -35,7 +38,8 @@ RSpec.describe "Who may go where" do
             "trees" => graft.limb.tree_id, "limbs" => graft.limb_id, "grafts" => graft.id,
             "repair" => Vestry::Records::Wound.first.id, "wounds" => Vestry::Records::Wound.first.id,
             "orchard" => packed, "events" => event.id, "allotments" => allotted.id, "invites" => 1,
-            "members" => 999_999, "tries" => 999_999, "cuts" => 999_999 }
+            "members" => 999_999, "tries" => 999_999, "cuts" => 999_999,
+            "measures" => measure.id }
     Vestry::Web::OrchardRouter::STATIONS.flat_map do |name, station|
       %w[GET POST].flat_map do |method|
         (station.routes[method] || []).map do |route, *|

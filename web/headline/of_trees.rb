@@ -65,6 +65,12 @@ module Vestry
         end
 
         # @param told [Records::GraftReport, nil] of its graft, where the page has read it already
+        # What a picture measured.
+        def measured(measure)
+          photo = measure.photo
+          "#{(photo.limb || photo.tree).label} on #{day(photo.taken_on)}: #{measured_words(measure)}."
+        end
+
         def limb(limb, told: nil)
           graft = limb.graft
           if graft

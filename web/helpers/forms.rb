@@ -31,10 +31,30 @@ module Vestry
                                                       required: false, **facts }).strip
         end
 
+        # @param pictured [Hash, nil] +what+ is measured, +limb+ of which, and +other+, the field that takes what lies
+        #   across it: the figure may come from a picture
         def field(reading, name, label, kind: :text, **facts)
           erb :field, layout: false, locals: { reading: reading, name: name, label: label, kind: kind,
                                                value: reading.shown(name), hint: nil,
-                                               options: [], echo: false, required: false, **facts }
+                                               options: [], echo: false, required: false, pictured: nil, **facts }
+        end
+
+        # What the script that measures in a picture is told of a field.
+        def pictured_facts(pictured, label)
+          return "" unless pictured && may?("grafter")
+
+          facts = { pictured: pictured[:what], limb: pictured[:limb].id, other: pictured[:other],
+                    name: pictured.fetch(:name, label),
+                    photos: to("survey", "/trees/#{pictured[:limb].tree_id}/photos"), **picture_scale }
+          facts.compact.map { |key, value| %( data-#{key}="#{Rack::Utils.escape_html(value.to_s)}") }.join
+        end
+
+        # The card's size, and how much askew a picture may be.
+        def picture_scale
+          card = orchard.rulebook.value("reckoning.pictured.card")
+          { card: card.values_at("width", "height").join(" "),
+            astray: orchard.rulebook.value("reckoning.pictured.askew"),
+            thumb: orchard.rulebook.value("reckoning.pictured.mark") }
         end
       end
     end

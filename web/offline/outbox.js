@@ -346,7 +346,13 @@
     await show();
     return Boolean(entry);
   };
-  window.vestryOutbox = { drop };
+  // A photo that something else on the page made, kept and sent as any other.
+  const keepPhoto = async (entry) => {
+    await put({ ...entry, page: location.href, account, at: new Date().toISOString() });
+    await show();
+    await send();
+  };
+  window.vestryOutbox = { drop, keepPhoto };
 
   atTheDoor();
   show().then(again).then(() => send()).then(later);

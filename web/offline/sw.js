@@ -1,8 +1,8 @@
 // Keeps the pages of the day at hand, so that they open without signal. What was opened, or what a
 // day's sheet leads to, is kept; everything else is asked for as usual.
-const SHELL = "vestry-shell-4";
+const SHELL = "vestry-shell-5";
 const PAGES = "vestry-pages-2";
-const FILES = ["/vestry.css", "/mark.svg", "/manifest.webmanifest", ...["vestry", "outbox", "alpine", "swap", "keys", "lists", "survey", "bench", "hand", "aim", "where", "union", "plan", "repair", "picture", "exif"].map((name) => `/${name}.js`)];
+const FILES = ["/vestry.css", "/mark.svg", "/manifest.webmanifest", ...["vestry", "outbox", "alpine", "swap", "keys", "lists", "survey", "bench", "hand", "aim", "where", "union", "plan", "repair", "picture", "exif", "rectify", "card", "measure"].map((name) => `/${name}.js`)];
 // The stations' pages, whichever they are; files are none.
 const KEPT = [/^\/o\/[a-z0-9-]+\/(today|survey|plan|wood|slip|graft|tend|tally|repair)(\/[\w\/-]*)?$/];
 // Those the hand waits for: where they are kept, they come after a moment though the line is slow. Any other is as fresh

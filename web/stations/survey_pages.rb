@@ -5,6 +5,10 @@ module Vestry
     module Stations
       # The tree as it stands.
       class SurveyPages < Base
+        # Of text that marks in a picture come to.
+        MOST_MARKS = 20_000
+        private_constant :MOST_MARKS
+
         helpers do
           def show(tree, limb, reading: nil, **forms)
             reading ||= Contracts::MeasureLimbForm.blank(limb ? current_values(limb) : {})
@@ -90,6 +94,31 @@ module Vestry
 
           # The day on which a photo was taken, where that is said and can be.
           def taken_on = read_day(params["taken_on"])&.then { |day| day if day.between?(today - 400, today) } || today
+
+          # What a script marked, as it sends it.
+          def json_object(text)
+            read = JSON.parse(text.to_s[0, MOST_MARKS], symbolize_names: true)
+            read if read.is_a?(Hash)
+          rescue JSON::ParserError
+            nil
+          end
+
+          def measures(text)
+            return [] if text.to_s.empty?
+
+            read = JSON.parse(text.to_s[0, MOST_MARKS], symbolize_names: true)
+            return read if read.is_a?(Array) && read.size <= 5 && read.all?(Hash)
+
+            raise Deeds::Refused, marks: ["The marks cannot be read."]
+          rescue JSON::ParserError
+            raise Deeds::Refused, marks: ["The marks cannot be read."]
+          end
+
+          def show_measure(measure)
+            photo = measure.photo
+            erb :"survey/measure", locals: { measure: measure, photo: photo, tree: photo.tree,
+                                             now: Headline.new(orchard, today).measured(measure) }
+          end
 
           def limb_by_hand(tree, reading = nil)
             known = tree.limbs.reject(&:gone_on)
@@ -222,7 +251,7 @@ module Vestry
             Deeds::KeepPhoto.call(tree, sent("photo").first, limb: limb,
                                   visit: Integer(params["visit"].to_s, 10, exception: false),
                                   caption: params["caption"].to_s[0, 200], by: actor, today: taken_on,
-                                  client_key: params["client_key"])
+                                  client_key: params["client_key"], measures: measures(params["measures"]))
             redirect limb ? limb_address(tree, limb.id) : to("survey", "/trees/#{tree.id}")
           end
         end
@@ -236,6 +265,38 @@ module Vestry
             notice "#{tree.label} stands where the picture was taken."
             redirect to("survey", "/trees/#{tree.id}")
           end
+        end
+
+        # The card that lies in a picture, for its size.
+        get "/card.pdf" do
+          content_type "application/pdf"
+          attachment "measuring-card.pdf", :inline
+          size = query.fetch(:paper) { orchard.units == "imperial" ? "letter" : "a4" }
+          Sheets::MeasuringCard.new(orchard.rulebook.value("reckoning.pictured.card").values_at("width", "height"),
+                                    size: size).pdf
+        end
+
+        # A photo that was measured in, with its marks.
+        get("/measures/:id") { show_measure(orchard.measure!(params["id"])) }
+
+        post "/measures/:id" do
+          measure = orchard.measure!(params["id"])
+          attempt(->(e) { with_words(e) { show_measure(measure) } }) do
+            marks = json_object(params["marks"]) or raise Deeds::Refused, marks: ["The marks cannot be read."]
+            Deeds::MeasurePicture.correct(measure, marks, by: actor,
+                                         version: Integer(params["version"].to_s, 10, exception: false))
+            redirect to("survey", "/measures/#{measure.id}")
+          end
+        end
+
+        # What was marked, laid flat and to one scale.
+        get "/measures/:id/flat" do
+          measure = orchard.measure!(params["id"])
+          headers "cache-control" => "private, no-cache"
+          etag "#{measure.id}-#{measure.version}-#{measure.photo.image['large']['id']}"
+          content_type "image/jpeg"
+          side = (Float(params["mm"].to_s, exception: false) || 100).clamp(10, 1000)
+          Outside::FlatPicture.of(measure.photo, Core::Survey::FlatView.of(measure.asked, side_mm: side))
         end
 
         get "/photos/:id/:size" do

@@ -43,7 +43,8 @@ RSpec.describe "Measuring in a picture", :core do
 
     it "refuses corners that cannot be, and says why" do
       { [[0, 0], [50, 0], [100, 0], [0, 60]] => /no three in line/,
-        [[0, 0], [90, 60], [90, 0], [0, 60]] => /none crossing/, [[0, 0], [0, 60], [90, 60], [90, 0]] => /as a clock goes/, [[5, 5]] * 4 => /no three in line/ }
+        [[0, 0], [90, 60], [90, 0], [0, 60]] => /none crossing/,
+        [[0, 0], [0, 60], [90, 60], [90, 0]] => /as a clock goes/, [[5, 5]] * 4 => /no three in line/ }
         .each do |corners, why|
         refused = refusal("rectify", corners: corners, width_mm: 60, height_mm: 40, points: [[1, 1]])
         expect([refused.field, refused.allowed]).to match ["corners", why]

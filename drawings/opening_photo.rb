@@ -1,0 +1,25 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Drawings
+    # A stub's photo laid flat, with the opening that was marked drawn over it.
+    class OpeningPhoto
+      # @param view [Hash] see Core::Survey::FlatView
+      # @param address [String] of the flat photo
+      # @param words [String] what it shows
+      def initialize(view, address, words)
+        @view = view
+        @address = address
+        @words = words
+      end
+
+      attr_reader :address, :words
+
+      def svg = Template.render("opening_photo", self)
+      def size = @view[:size_px]
+      def edge = "#{Stroke.straight(@view[:marks_px])}Z"
+      # A scale of ten millimetres.
+      def ten = 10 * Core::Survey::FlatView::PX_PER_MM
+    end
+  end
+end
