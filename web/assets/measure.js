@@ -211,8 +211,8 @@
       const photo = await new Promise((ready) => work.canvas.toBlob(ready, "image/jpeg", 0.85));
       const told = await globalThis.pictures?.read(file) ?? {};
       const fields = new URLSearchParams({ limb: limb ?? "", taken_on: told.day ?? document.documentElement.dataset.day, client_key: crypto.randomUUID(), measures: JSON.stringify([{ what, ...state }]) });
+      await globalThis.vestryOutbox?.keepPhoto({ url: photos, body: fields.toString(), photo, label: `Picture of ${name.toLowerCase()}`, key: fields.get("client_key") });
       field.querySelector(".from-picture").textContent = "From a picture, kept with it";
-      globalThis.vestryOutbox?.keepPhoto({ url: photos, body: fields.toString(), photo, label: `Picture of ${name.toLowerCase()}`, key: fields.get("client_key") });
     };
     panel = tools(work, state, { what, units, astray: Number(astray), thumb: Number(thumb), done, name: `${name} in a picture`, drop: [leave] });
     dialog.append(work.frame, panel.side);
