@@ -193,7 +193,9 @@
 
   const open = async (field, file) => {
     const { pictured: what, photos, limb, other, name, card, astray, thumb } = field.dataset;
-    const [input, units] = [field.querySelector("input"), field.dataset.units];
+    const [input, units] = [field.querySelector("input:not([type=file]), textarea"), field.dataset.units];
+    // Some fields want a number alone.
+    const typed = (mm) => !field.dataset.plain ? say(mm, units) : units === "imperial" ? (mm / 25.4).toFixed(2) : String(Math.round(mm));
     let picture;
     try { picture = await small(file); } catch { return; }
     const state = {};
@@ -203,7 +205,9 @@
     let panel = null;
     const work = bench(picture, state, { units, what, card: card.split(" ").map(Number), changed: () => panel?.show() });
     const done = async ({ mm, across }) => {
-      input.value = say(mm, units);
+      // Among lines it is put where they are being written.
+      if (input.matches("textarea")) input.setRangeText(typed(mm), input.selectionStart, input.selectionEnd, "end");
+      else input.value = typed(mm);
       input.dispatchEvent(new Event("input", { bubbles: true }));
       const second = other && input.form.elements[other];
       if (second && across !== undefined) { second.value = say(across, units); second.dispatchEvent(new Event("input", { bubbles: true })); }

@@ -40,12 +40,15 @@ module Vestry
         end
 
         # What the script that measures in a picture is told of a field.
+        #
+        # @param pictured [Hash, nil] +what+, +limb+ or +tree+, and what else the field wants: see measure.js
         def pictured_facts(pictured, label)
           return "" unless pictured && may?("grafter")
 
-          facts = { pictured: pictured[:what], limb: pictured[:limb].id, other: pictured[:other],
-                    name: pictured.fetch(:name, label),
-                    photos: to("survey", "/trees/#{pictured[:limb].tree_id}/photos"), **picture_scale }
+          tree = pictured[:tree] || pictured[:limb].tree
+          facts = { pictured: pictured[:what], limb: pictured[:limb]&.id, name: label, units: orchard.units,
+                    photos: to("survey", "/trees/#{tree.id}/photos"), **pictured.slice(:other, :name, :plain),
+                    **picture_scale }
           facts.compact.map { |key, value| %( data-#{key}="#{Rack::Utils.escape_html(value.to_s)}") }.join
         end
 
