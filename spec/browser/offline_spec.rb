@@ -281,6 +281,32 @@ RSpec.describe "Grafting without signal", :keeps_pages do
     expect(photos.size).to eq 1
   end
 
+  it "measures a stub in a picture without signal, and sends the picture with its marks when signal is back" do
+    limb = stubs.first
+    visit "/o/maunder-hill/graft/limbs/#{limb.id}"
+    expect(page).to have_css("html[data-kept='yes']")
+    no_signal
+    visit "/o/maunder-hill/graft/limbs/#{limb.id}"
+    path = File.join(Dir.mktmpdir, "stub.jpg")
+    grey = Vips::Image.black(900, 700) + 150
+    grey.bandjoin([grey, grey]).cast("uchar").copy(interpretation: :srgb).mutate do |image|
+      image.draw_rect!([20.0, 20.0, 20.0], 300, 450, 240, 160, fill: true)
+      image.draw_rect!([240.0, 240.0, 240.0], 316, 466, 208, 128, fill: true)
+    end.write_to_file(path)
+    find("[data-pictured='stub'] input[type=file]", visible: :all).attach_file(path)
+    expect(page).to have_css("dialog.measuring", text: "The card was found")
+    said = find("dialog.measuring .told").text[/\d+ mm/]
+    click_button "Take this"
+    expect(page).to have_field("Stub across", with: said)
+    expect(page).to have_css("#outbox", text: "Picture of stub across")
+    expect(Vestry::Records::PictureMeasure.count).to eq 0
+    serve
+    click_button "Send now"
+    expect(page).to have_no_css("#outbox")
+    kept = Vestry::Records::PictureMeasure.first
+    expect([kept.what, kept.photo.limb_id, "#{kept.mean_mm.round} mm"]).to eq ["stub", limb.id, said]
+  end
+
   it "keeps what waits when the session has ended, says so at the door, and sends it after signing in" do
     open_sheet
     no_signal
