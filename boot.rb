@@ -67,6 +67,12 @@ module Vestry
     # The largest packed orchard that is taken through a browser.
     def most_upload_mb = Integer(ENV.fetch("VESTRY_MOST_UPLOAD_MB", "256"), 10)
     def test? = ENV["VESTRY_ENV"] == "test"
+    # Whether background work is done in this process, or by bin/work.
+    def jobs? = ENV["VESTRY_JOBS"] != "off"
+    # Whether each request is told of in a line on the output.
+    def request_log? = !test? && ENV["VESTRY_LOG"] != "off"
+    # Without it there is no page of figures.
+    def metrics_key = ENV["VESTRY_METRICS_KEY"].to_s.then { |key| key unless key.empty? }
     def pool = Integer(ENV.fetch("VESTRY_POOL", "12"))
     def var = ENV.fetch("VESTRY_VAR", File.join(ROOT, "var"))
 
@@ -172,7 +178,7 @@ module Vestry
       Que.logger = Logger.new($stderr, level: Logger::WARN)
       if Settings.test?
         Que.run_synchronously = true
-      else
+      elsif Settings.jobs?
         @worker ||= Deeds::Jobs::Worker.begin
         [Deeds::Jobs::PollDevices, Deeds::Jobs::Purges].each(&:begin)
       end
@@ -197,7 +203,17 @@ module Vestry
 
       connect
       rooms
+      Records::QueryCount.watch(DB)
+      ready!
       work
+    end
+
+    # Nothing is served from a database that is behind this application, or from folders that cannot be written.
+    def ready!
+      wrong = [Outside::SelfCheck.migrations, *Outside::SelfCheck.folders].reject(&:ok)
+      return if wrong.empty?
+
+      abort "Stopped: #{wrong.first.what}.\nWhat to do: #{wrong.map(&:words).join('; ')}"
     end
   end
 end

@@ -15,6 +15,7 @@ module Vestry
       # @param facts [Hash] where it was: a route, a job, an orchard; nothing of what people typed
       # @return [String] the id under which it stands in the log
       def record(error, **facts)
+        @count = count + 1
         id = SecureRandom.hex(4)
         about = { error: error.class.name, message: plain(error.message.to_s), trace: trace(error) }
         output.puts(JSON.generate({ failure: id, at: Time.now.utc.iso8601, **facts, **about }))
@@ -32,6 +33,9 @@ module Vestry
           record(e, doing: what, of: one.class.name, id: one.respond_to?(:id) ? one.id : nil)
         end
       end
+
+      # How much broke in this process.
+      def count = @count || 0
 
       def output = @output || $stderr
 

@@ -12,6 +12,14 @@ module Vestry
         to_do = to_do.exclude(id: except) if except
         !to_do.empty?
       end
+
+      # @return [Hash] +waiting+, those whose time has come, and +failed+, those that failed and are tried again or were
+      #   given up
+      def self.counted
+        open = DB[:que_jobs].where(finished_at: nil)
+        { waiting: open.where(expired_at: nil, error_count: 0).where { run_at <= Sequel::CURRENT_TIMESTAMP }.count,
+          failed: open.where { error_count > 0 }.count }
+      end
     end
   end
 end

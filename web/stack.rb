@@ -13,12 +13,14 @@ module Vestry
       def self.build
         Throttle.fit
         Rack::Builder.new do
+          use RequestLog
           use Headers
           use Rack::Head
           use Rack::TempfileReaper
           use Secure
           use Steady
           use Health
+          use Metrics
           use Readable, :address
           use Assets
           use Rack::Deflater, Compressed.options

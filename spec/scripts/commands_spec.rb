@@ -14,7 +14,7 @@ RSpec.describe "The commands" do
                    chdir: Dir.tmpdir)
   end
 
-  %w[prepare begin letters bring].each do |name|
+  %w[prepare begin letters bring check work].each do |name|
     it "bin/#{name} sets itself up, and says in two lines that no database can be reached" do
       arguments = { "begin" => %w[Acre 50.6 -2.9], "bring" => %w[o.zip orla@trial.example] }.fetch(name, [])
       _, err, status = run("#{root}/bin/#{name}", *arguments)

@@ -33,7 +33,7 @@ module Vestry
 
         # What broke stands in the log under the id that the page shows.
         def self.broken(env, error)
-          id = Outside::FailureLog.record(error, method: env["REQUEST_METHOD"],
+          id = Outside::FailureLog.record(error, request: env["vestry.request"], method: env["REQUEST_METHOD"],
                                           path: "#{env['SCRIPT_NAME']}#{env['PATH_INFO']}"[0, 200].scrub("?"))
           said(env, 500, "something broke here, and it is not your doing (#{id})", PAGES["broken"].sub("ID", id))
         end
