@@ -31,7 +31,8 @@ RSpec.describe "Watched over while it runs" do
   it "makes no address of a key, a row or a name" do
     shape = ->(path) { Vestry::Web::Stack::RequestLog.shape(path) }
     told = { "/t/7QK2M9XZ1" => "/t/KEY", "/join/abcDEF123" => "/join/KEY",
-             "/o/long-acre/plan/rows/North" => "/o/NAME/plan/rows/ROW", "/api/orchards/5.json" => "/api/orchards/N.json",
+             "/o/long-acre/plan/rows/North" => "/o/NAME/plan/rows/ROW",
+             "/api/orchards/5.json" => "/api/orchards/N.json",
              "/o/x/survey/photos/12/large" => "/o/NAME/survey/photos/N/large" }
     expect(told.keys.to_h { |path| [path, shape[path]] }).to eq told
   end
