@@ -18,15 +18,43 @@ require "capybara/cuprite"
 end
 
 # On a phone the stations lie along the bottom: what is to be pressed is brought clear of them first, as a thumb does.
+# And it is pressed when it has come to rest: what a page still fetches may push it aside under the pointer.
 module ClearOfTheBar
+  LOOKS = 60
+  PLACE = "(({ x, y }) => `${x} ${y}`)(this.getBoundingClientRect())"
   BRING = "this.closest('nav') || innerWidth > 860 || this.scrollIntoView({ block: 'center', inline: 'nearest' })"
 
   def click(keys = [], **options)
     node.evaluate(BRING)
+    until_at_rest
     super
+  end
+
+  private
+
+  # Twice in the same place with nothing on its way, or looked at often enough.
+  def until_at_rest
+    before = nil
+    LOOKS.times do
+      place = node.evaluate(PLACE)
+      return if place == before && driver.browser.network.pending_connections.zero?
+
+      before = place
+    end
   end
 end
 Capybara::Cuprite::Node.prepend(ClearOfTheBar)
+
+# A window is of its new size when its page says so: one that is opened at once would else be laid out for the old.
+module OfItsSize
+  LOOKS = 200
+
+  def resize_window_to(handle, width, height)
+    super
+    LOOKS.times { break if evaluate_script("innerWidth") == width }
+  end
+end
+Capybara::Cuprite::Driver.prepend(OfItsSize)
 
 RSpec.configure do |config|
   config.define_derived_metadata(file_path: %r{/spec/browser/}) { |metadata| metadata[:type] = :feature }

@@ -158,7 +158,11 @@ RSpec.describe "Writing through the interface for programs" do
     write(:put, "wounds/{id}/hands", {}, id: wound["id"])
 
     visit, tally = here.graft!(graft["id"]).then { |each| [each.visits.first.id, each.tallies.first.id] }
-    { "visits" => visit, "tallies" => tally, "photos" => photo["id"], "wounds" => wound["id"], "sites" => site["id"],
+    marks = { what: "stub", kind: "length", points: [[1, 1], [3, 3]], ruler: [[0, 0], [9, 0]], ruler_mm: 10 }
+    measure = Vestry::Deeds::MeasurePicture.add(Vestry::Records::Photo[photo["id"]],
+                                                Vestry::Deeds::MeasurePicture.figures(marks), by: "Orla Finch")
+    { "picture_measures" => measure.id, "visits" => visit, "tallies" => tally, "photos" => photo["id"],
+      "wounds" => wound["id"], "sites" => site["id"],
       "grafts" => graft["id"], "limbs" => limbs[1]["id"], "trees" => other,
       "varieties" => kind["id"] }.each do |name, id|
       expect(write(:delete, "#{name}/{id}", { why: "a trial" }, id: id)["hidden"]).not_to be_empty

@@ -216,7 +216,8 @@
       const told = await globalThis.pictures?.read(file) ?? {};
       const fields = new URLSearchParams({ limb: limb ?? "", taken_on: told.day ?? document.documentElement.dataset.day, client_key: crypto.randomUUID(), measures: JSON.stringify([{ what, ...state }]) });
       await globalThis.vestryOutbox?.keepPhoto({ url: photos, body: fields.toString(), photo, label: `Picture of ${name.toLowerCase()}`, key: fields.get("client_key") });
-      field.querySelector(".from-picture").textContent = "From a picture, kept with it";
+      field.querySelector(".from-picture span").textContent = "From a picture, kept with it";
+      field.querySelector(".from-picture").dataset.kept = "yes";
     };
     panel = tools(work, state, { what, units, astray: Number(astray), thumb: Number(thumb), done, name: `${name} in a picture`, drop: [leave] });
     dialog.append(work.frame, panel.side);
@@ -231,7 +232,11 @@
 
   document.querySelectorAll("[data-pictured]").forEach((field) => {
     const file = made("input", { type: "file", accept: "image/*", hidden: true });
-    const button = made("button", { type: "button", className: "from-picture", textContent: "From a picture" });
+    // A card's frame with something round in it; beside it, where there is room, in words.
+    const sign = drawn("svg", { viewBox: "0 0 24 24", width: "22", height: "22", "aria-hidden": "true" });
+    sign.append(drawn("path", { d: "M3 7V4h6M15 4h6v3M21 17v3h-6M9 20H3v-3" }), drawn("circle", { cx: "12", cy: "12", r: "5" }));
+    const button = made("button", { type: "button", className: "from-picture", title: "From a picture" }, sign, made("span", { textContent: "From a picture" }));
+    button.setAttribute("aria-label", `From a picture: ${field.dataset.name}`);
     button.addEventListener("click", () => file.click());
     file.addEventListener("change", async () => {
       if (file.files[0]) await open(field, file.files[0]);
