@@ -10,19 +10,19 @@ module Vestry
       # @param exercise [Hash] as Core::Practice::Bridge shows it
       # @param scions [Array<Hash>, nil] +bearing_deg+ and +length_mm+, +turned+ the numbers of those turned round
       # @param trim_mm [Float] cut off both margins
-      # @param told [Hash, nil] what that came to
-      def initialize(exercise, scions: nil, turned: [], trim_mm: 0.0, told: nil)
+      # @param result [Hash, nil] what that came to
+      def initialize(exercise, scions: nil, turned: [], trim_mm: 0.0, result: nil)
         @exercise = exercise
         @scions = scions || Array.new(exercise[:count]) { |i| { bearing_deg: 20.0 + i * 25, length_mm: 0.0 } }
         @turned = turned
         @trim = trim_mm
-        @told = told
+        @result = result
       end
 
       attr_reader :exercise
 
       def svg = Template.render("practice_bridge", self)
-      def judged? = !@told.nil?
+      def judged? = !@result.nil?
       def width = WIDTH
       def height = HEIGHT
       def per = (WIDTH - 2 * LEFT) / 360
@@ -71,7 +71,7 @@ module Vestry
       end
 
       def wrong?(number)
-        judged? && @told[:feedback].any? { |each| each[:scion] == number || each[:scions]&.include?(number) }
+        judged? && @result[:feedback].any? { |each| each[:scion] == number || each[:scions]&.include?(number) }
       end
     end
   end

@@ -9,17 +9,17 @@ module Vestry
 
       # @param exercise [Hash] as Core::Practice::Face shows it
       # @param base_mm [Float] where the stick is cut off, +side+ and +points+, as they were cut
-      # @param told [Hash, nil] what that came to
-      def initialize(exercise, base_mm: 0.0, side: "up", points: [], told: nil)
+      # @param result [Hash, nil] what that came to
+      def initialize(exercise, base_mm: 0.0, side: "up", points: [], result: nil)
         @exercise = exercise
         @base, @side, @points = base_mm, side, points
-        @told = told
+        @result = result
       end
 
       attr_reader :exercise
 
       def svg = Template.render("practice_face", self)
-      def judged? = !@told.nil?
+      def judged? = !@result.nil?
       def width = WIDTH
       def height = HEIGHT
       def left = LEFT
@@ -29,8 +29,8 @@ module Vestry
       def base = @base
       def buds = exercise[:buds].map { |bud| { x: LEFT + bud[:at_mm] * ALONG, up: bud[:side] == "up" } }
       # As it was drawn, and once it is told as it was cut.
-      def path = trace(judged? ? @told[:cut] : @points, @side)
-      def best = judged? ? trace(@told[:best][:points], @told[:best][:side]) : nil
+      def path = trace(judged? ? @result[:cut] : @points, @side)
+      def best = judged? ? trace(@result[:best][:points], @result[:best][:side]) : nil
       def spoken = "A stick #{format('%g', exercise[:scion_mm])} mm thick with #{exercise[:buds].size} buds, laid down."
 
       private

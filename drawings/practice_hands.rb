@@ -9,20 +9,20 @@ module Vestry
 
       # @param exercise [Hash] as Core::Practice::Hands shows it
       # @param x_mm [Float] of the hand, and +y_mm+
-      # @param told [Hash, nil] what that came to
-      def initialize(exercise, x_mm: 150.0, y_mm: 150.0, told: nil)
+      # @param result [Hash, nil] what that came to
+      def initialize(exercise, x_mm: 150.0, y_mm: 150.0, result: nil)
         @exercise = exercise
         @x, @y = x_mm, y_mm
-        @told = told
+        @result = result
       end
 
       attr_reader :exercise
 
       def svg = Template.render("practice_hands", self)
-      def judged? = !@told.nil?
+      def judged? = !@result.nil?
       def size = SIZE
       def hand = [@x * SCALE, -@y * SCALE]
-      def best = judged? ? @told[:best].values_at(:x_mm, :y_mm).then { |x, y| [x * SCALE, -y * SCALE] } : nil
+      def best = judged? ? @result[:best].values_at(:x_mm, :y_mm).then { |x, y| [x * SCALE, -y * SCALE] } : nil
 
       # What the blade may sweep when it slips.
       def sweep

@@ -9,18 +9,18 @@ module Vestry
 
       # @param exercise [Hash] as Core::Practice::LineUp shows it
       # @param in_mm [Float] of the stick's outside, in from the stock's
-      # @param told [Hash, nil] what that came to
-      def initialize(exercise, in_mm: -2.0, tilt_deg: 0.0, told: nil)
+      # @param result [Hash, nil] what that came to
+      def initialize(exercise, in_mm: -2.0, tilt_deg: 0.0, result: nil)
         @exercise = exercise
         @in_mm = in_mm
         @tilt_deg = tilt_deg
-        @told = told
+        @result = result
       end
 
       attr_reader :in_mm, :tilt_deg
 
       def svg = Template.render("practice_line_up", self)
-      def judged? = !@told.nil?
+      def judged? = !@result.nil?
       def seen? = judged? || @exercise[:drawn]
       def width = WIDTH
       def height = HEIGHT
@@ -38,7 +38,7 @@ module Vestry
       private
 
       def bark(place, told)
-        judged? ? @told[:best][:barks_mm][place] : @exercise[told].sum / 2
+        judged? ? @result[:best][:barks_mm][place] : @exercise[told].sum / 2
       end
     end
   end

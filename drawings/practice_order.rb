@@ -7,17 +7,17 @@ module Vestry
       # @param exercise [Hash] as Core::Practice::Order shows it
       # @param order [Array<Integer>] as they were put
       # @param starts [Integer] step with which the clock was said to start, +stops+ to stop
-      # @param told [Hash, nil] what that came to
-      def initialize(exercise, order: nil, starts: nil, stops: nil, told: nil)
+      # @param result [Hash, nil] what that came to
+      def initialize(exercise, order: nil, starts: nil, stops: nil, result: nil)
         @steps = exercise[:steps].to_h { |step| [step[:id], step[:does]] }
         @order = order || @steps.keys
         @clock = { starts: starts, stops: stops }
         @asks = exercise[:asks_clock]
-        @told = told
+        @result = result
       end
 
       def svg = Template.render("practice_order", self)
-      def judged? = !@told.nil?
+      def judged? = !@result.nil?
       def asks = @asks
       def slips
         @order.filter_map { |id| @steps[id] && { id: id, does: @steps[id], right: right(id), clock: clock(id) } }
@@ -27,10 +27,10 @@ module Vestry
       private
 
       # What its clock does: as it was said, or as it is once that is told.
-      def clock(id) = (judged? ? @told[:best] : @clock).slice(:starts, :stops).key(id)
+      def clock(id) = (judged? ? @result[:best] : @clock).slice(:starts, :stops).key(id)
 
       # Its place in the right order, once that is told.
-      def right(id) = judged? ? @told[:best][:order].index(id) + 1 : nil
+      def right(id) = judged? ? @result[:best][:order].index(id) + 1 : nil
     end
   end
 end

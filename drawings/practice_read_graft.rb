@@ -9,14 +9,14 @@ module Vestry
       private_constant :BUDS
 
       # @param exercise [Hash] as Core::Practice::ReadGraft shows it
-      # @param told [Hash, nil] what the answer came to
-      def initialize(exercise, told: nil, **)
+      # @param result [Hash, nil] what the answer came to
+      def initialize(exercise, result: nil, **)
         @exercise = exercise
-        @told = told
+        @result = result
       end
 
       def svg = Template.render("practice_read_graft", self)
-      def judged? = !@told.nil?
+      def judged? = !@result.nil?
       def width = WIDTH
       def height = HEIGHT
       def buds = @exercise[:seen][:buds]

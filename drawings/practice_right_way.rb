@@ -9,15 +9,15 @@ module Vestry
 
       # @param exercise [Hash] as Core::Practice::RightWay shows it
       # @param turned [Array<Integer>]
-      # @param told [Hash, nil] what that came to
-      def initialize(exercise, turned: [], told: nil, **)
+      # @param result [Hash, nil] what that came to
+      def initialize(exercise, turned: [], result: nil, **)
         @exercise = exercise
         @turned = turned
-        @told = told
+        @result = result
       end
 
       def svg = Template.render("practice_right_way", self)
-      def judged? = !@told.nil?
+      def judged? = !@result.nil?
       def width = COLUMNS * WIDE
       def height = (@exercise[:sticks].size / COLUMNS.to_f).ceil * HIGH
 
@@ -50,7 +50,7 @@ module Vestry
       def state(id)
         return nil unless judged?
 
-        wrong = @told[:feedback].find { |each| each[:code] == "practice_upside_down" }
+        wrong = @result[:feedback].find { |each| each[:code] == "practice_upside_down" }
         wrong && wrong[:sticks].include?(id) ? "killed" : nil
       end
     end

@@ -20,15 +20,15 @@ module Vestry
 
       # @param exercise [Hash] as Core::Practice::Seal shows it
       # @param sealed [Array<Integer>]
-      # @param told [Hash, nil] what that came to
-      def initialize(exercise, sealed: [], told: nil)
+      # @param result [Hash, nil] what that came to
+      def initialize(exercise, sealed: [], result: nil)
         @exercise = exercise
         @sealed = sealed
-        @told = told
+        @result = result
       end
 
       def svg = Template.render("practice_seal", self)
-      def judged? = !@told.nil?
+      def judged? = !@result.nil?
       def width = WIDTH
       def height = HEIGHT
       def stub = "M#{MIDDLE - HALF} #{HEIGHT}V#{RIM}H#{MIDDLE + HALF}V#{HEIGHT}"
@@ -76,7 +76,7 @@ module Vestry
       def state(id)
         return nil unless judged?
 
-        wrong = @told[:feedback].find { |each| each[:place] == id || each[:places]&.include?(id) } or return nil
+        wrong = @result[:feedback].find { |each| each[:place] == id || each[:places]&.include?(id) } or return nil
         wrong[:code] == "practice_seal_missed" ? "missed" : "killed"
       end
     end

@@ -9,17 +9,17 @@ module Vestry
 
       # @param exercise [Hash] as Core::Practice::Seat shows it
       # @param in_mm [Float] of the face below the rim
-      # @param told [Hash, nil] what that came to
-      def initialize(exercise, in_mm: 0.0, told: nil)
+      # @param result [Hash, nil] what that came to
+      def initialize(exercise, in_mm: 0.0, result: nil)
         @exercise = exercise
         @in_mm = in_mm
-        @told = told
+        @result = result
       end
 
       attr_reader :in_mm
 
       def svg = Template.render("practice_seat", self)
-      def judged? = !@told.nil?
+      def judged? = !@result.nil?
       def width = WIDTH
       def height = HEIGHT
       def scale = SCALE

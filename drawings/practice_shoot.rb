@@ -15,15 +15,15 @@ module Vestry
 
       # @param exercise [Hash] as Core::Practice::Shoot shows it
       # @param answer [Hash] +from_mm+, +to_mm+, +buds+ and +cuts+
-      # @param told [Hash, nil] what it came to
-      def initialize(exercise, told: nil, **answer)
+      # @param result [Hash, nil] what it came to
+      def initialize(exercise, result: nil, **answer)
         @exercise = exercise
         @answer = { from_mm: 0.0, to_mm: exercise[:length_mm].to_f, buds: [], cuts: [] }.merge(answer)
-        @told = told
+        @result = result
       end
 
       def svg = Template.render("practice_shoot", self)
-      def judged? = !@told.nil?
+      def judged? = !@result.nil?
       def width = (@exercise[:length_mm] + LEFT * 2).round
       def height = HEIGHT
       def x(mm) = Stroke.round(LEFT + mm)
@@ -55,7 +55,7 @@ module Vestry
       end
 
       # The best stretch and its cuts, once it is told.
-      def best = judged? ? @told[:best] : nil
+      def best = judged? ? @result[:best] : nil
 
       def spoken
         "A shoot #{@exercise[:length_mm]} mm long with #{@exercise[:nodes].size} nodes, from its cut end to its tip."
@@ -88,7 +88,7 @@ module Vestry
         named = @answer[:buds].include?(node[:id])
         return "missed" if grows && !named
 
-        wrong = @told[:feedback].any? { |each| each[:nodes]&.include?(node[:id]) }
+        wrong = @result[:feedback].any? { |each| each[:nodes]&.include?(node[:id]) }
         wrong ? "killed" : nil
       end
     end

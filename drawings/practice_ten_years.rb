@@ -18,23 +18,23 @@ module Vestry
       # @param exercise [Hash] as Core::Practice::TenYears shows it
       # @param limbs [Array<Hash>, nil] +id+, +spring+, +sticks+ and +braced+
       # @param nurse_off [Integer] a year
-      # @param told [Hash, nil] what that came to
-      def initialize(exercise, limbs: nil, nurse_off: 3, told: nil)
+      # @param result [Hash, nil] what that came to
+      def initialize(exercise, limbs: nil, nurse_off: 3, result: nil)
         @exercise = exercise
         @chosen = (limbs || []).to_h { |each| [each[:id], each] }
         @nurse_off = nurse_off
-        @told = told
+        @result = result
       end
 
       attr_reader :exercise, :nurse_off
 
       def svg = Template.render("practice_ten_years", self)
-      def judged? = !@told.nil?
+      def judged? = !@result.nil?
       def width = WIDTH
       def height = judged? ? TREE + CHART : TREE
       def springs = (1..exercise[:springs]).to_a.join(" ")
       def years = (1..exercise[:years]).to_a.join(" ")
-      def best_nurse_off = judged? && @told[:best][:nurse_off]
+      def best_nurse_off = judged? && @result[:best][:nurse_off]
       def trunk = Stroke.straight([[298, 410], [306, 280], [334, 280], [342, 410]])
 
       # From left to right, the nurse in the middle of them.
@@ -67,7 +67,7 @@ module Vestry
 
       # The years' lines, once they are told.
       def chart
-        mine, best = @told[:fans].values_at(:mine, :best)
+        mine, best = @result[:fans].values_at(:mine, :best)
         { band: band(mine), mine: line(mine, :p50), best: line(best, :p50),
           years: mine.map { |each| { x: x(each[:year]), text: each[:year] } },
           levels: [0, 0.25, 0.5, 0.75, 1].map { |share| { y: y(share), text: "#{(share * 100).round} %" } } }
@@ -100,7 +100,7 @@ module Vestry
       end
 
       def told_best(id, choice)
-        best = @told[:best][:limbs].find { |each| each[:id] == id }
+        best = @result[:best][:limbs].find { |each| each[:id] == id }
         best.slice(:spring, :sticks, :braced) == choice.slice(:spring, :sticks, :braced) ? nil : best
       end
 

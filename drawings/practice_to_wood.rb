@@ -12,15 +12,15 @@ module Vestry
 
       # @param exercise [Hash] as Core::Practice::ToWood shows it
       # @param faces [Array<Hash>, nil] +at_deg+ and +depth_mm+, as they were cut
-      # @param told [Hash, nil] what that came to
-      def initialize(exercise, faces: nil, told: nil)
+      # @param result [Hash, nil] what that came to
+      def initialize(exercise, faces: nil, result: nil)
         @exercise = exercise
-        @told = told
+        @result = result
         @faces = (faces || begin_with).sort_by { |face| face[:at_deg] }
       end
 
       def svg = Template.render("practice_to_wood", self)
-      def judged? = !@told.nil?
+      def judged? = !@result.nil?
       def scale = RADIUS / (@exercise[:scion_mm] / 2)
       def radius = RADIUS
       def middle = MIDDLE
@@ -29,7 +29,7 @@ module Vestry
 
       # The wood under each face, as it was: from half way to the one before to half way to the one after.
       def wood
-        @told[:best][:barks_mm].each_with_index.map do |bark, i|
+        @result[:best][:barks_mm].each_with_index.map do |bark, i|
           turn = 360.0 / faces.size
           at = faces[i][:at_deg]
           points = (0..12).map { |step| on_rim(at - turn / 2 + turn * step / 12, RADIUS - bark * scale) }
@@ -68,7 +68,7 @@ module Vestry
         Array.new(@exercise[:flaps]) { |i| { at_deg: (i * 360.0 / @exercise[:flaps] + i * 7) % 360, depth_mm: 0.5 } }
       end
 
-      def reasons(*codes) = @told[:feedback].select { |each| codes.include?(each[:code]) }
+      def reasons(*codes) = @result[:feedback].select { |each| codes.include?(each[:code]) }
 
       # Where a face meets the rim, in degrees.
       def edge(place, side)

@@ -9,17 +9,17 @@ module Vestry
 
       # @param exercise [Hash] as Core::Practice::WhereToCut shows it
       # @param at_mm [Float] of the saw
-      # @param told [Hash, nil] what that came to
-      def initialize(exercise, at_mm: 100.0, told: nil, **)
+      # @param result [Hash, nil] what that came to
+      def initialize(exercise, at_mm: 100.0, result: nil, **)
         @limb = exercise
         @at = at_mm
-        @told = told
+        @result = result
       end
 
       attr_reader :at
 
       def svg = Template.render("practice_where_to_cut", self)
-      def judged? = !@told.nil?
+      def judged? = !@result.nil?
       def width = (LONG + LEFT * 2).round
       def height = HEIGHT
       def scale = LONG / @limb[:length_mm]
@@ -47,7 +47,7 @@ module Vestry
         (0..@limb[:length_mm]).step(500).map { |mm| { x: x(mm), mm: height_mm(mm) } }
       end
 
-      def best = judged? ? x(@told[:best][:at_mm]) : nil
+      def best = judged? ? x(@result[:best][:at_mm]) : nil
       def spoken
         "A limb #{@limb[:length_mm]} mm long with #{@limb[:branches].size} forks, laid straight from its fork."
       end

@@ -9,15 +9,15 @@ module Vestry
 
       # @param exercise [Hash] as Core::Practice::WhichFace shows it
       # @param bearings_deg [Array<Float>]
-      # @param told [Hash, nil] what that came to
-      def initialize(exercise, bearings_deg: nil, told: nil)
+      # @param result [Hash, nil] what that came to
+      def initialize(exercise, bearings_deg: nil, result: nil)
         @exercise = exercise
         @bearings = bearings_deg || Array.new(exercise[:sticks]) { |i| i * 80.0 + 40 }
-        @told = told
+        @result = result
       end
 
       def svg = Template.render("practice_which_face", self)
-      def judged? = !@told.nil?
+      def judged? = !@result.nil?
       def size = SIZE
       def scale = REACH / radii.max
       def radii = @exercise[:radii_mm]
@@ -26,7 +26,7 @@ module Vestry
 
       def outline = "#{Stroke.straight((0...360).step(2).map { |at| on_rim(at) })}Z"
       def sticks = @bearings.map { |at| { at: at, far: radius(at) * scale } }
-      def best = judged? ? @told[:best][:bearings_deg].map { |at| { at: at, far: radius(at) * scale } } : []
+      def best = judged? ? @result[:best][:bearings_deg].map { |at| { at: at, far: radius(at) * scale } } : []
       # Where the sticks' numbers stand, within the rim.
       def numbers
         @bearings.map { |at| on_rim(at).map { |each| (each - SIZE / 2) * 0.82 } }

@@ -13,15 +13,15 @@ module Vestry
 
       # @param exercise [Hash] as Core::Practice::WhichShoot shows it
       # @param cuts [Array<Hash>] +shoot+ and +up_mm+
-      # @param told [Hash, nil] what they came to
-      def initialize(exercise, cuts: [], told: nil)
+      # @param result [Hash, nil] what they came to
+      def initialize(exercise, cuts: [], result: nil)
         @exercise = exercise
         @cuts = cuts.to_h { |cut| [cut[:shoot], cut[:up_mm]] }
-        @told = told
+        @result = result
       end
 
       def svg = Template.render("practice_which_shoot", self)
-      def judged? = !@told.nil?
+      def judged? = !@result.nil?
       def width = WIDTH
       def height = HEIGHT
       def scale = SCALE
@@ -74,7 +74,7 @@ module Vestry
 
       private
 
-      def of(id) = judged? ? @told[:best][:of][id] : nil
+      def of(id) = judged? ? @result[:best][:of][id] : nil
 
       # Numbers stand above the tips, each clear of those that stand already.
       def labels(tips)
@@ -98,7 +98,7 @@ module Vestry
       def state(id)
         return nil unless judged?
 
-        codes = @told[:feedback].select { |each| each[:shoot] == id }.map { |each| each[:code] }
+        codes = @result[:feedback].select { |each| each[:shoot] == id }.map { |each| each[:code] }
         return "killed" if codes.any? { |code| code.start_with?("practice_cut_") || code == "practice_overrun" }
 
         codes.include?("practice_missed") ? "missed" : "right"

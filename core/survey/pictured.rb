@@ -48,6 +48,11 @@ module Vestry
           { **found, **off, askew: askew?(found, rulebook), along: corners.nil? }
         end
 
+        # Round a limb that is so thick, and as much off where that is.
+        #
+        # @return [Float] mm
+        def self.girth(mean_mm) = Math::PI * mean_mm
+
         def self.scale!(corners, width, height, ruler, ruler_mm)
           return if corners && width && height && ruler.nil?
           raise BadInput.new("corners", "a card with its width and height, or a ruler with its length") unless

@@ -16,7 +16,8 @@ module Vestry
       # @param marks [Hash] as Core::Survey::Pictured takes them
       # @param told [Hash] as it answers
       def self.columns(marks, told)
-        { marks: Sequel.pg_jsonb(marks), **told.slice(:a_mm, :b_mm, :mean_mm, :area_mm2),
+        # As they are read back, so that marks that are sent back unchanged change nothing.
+        { marks: Sequel.pg_jsonb(JSON.parse(JSON.generate(marks))), **told.slice(:a_mm, :b_mm, :mean_mm, :area_mm2),
           error_mm: marks[:kind] == "length" ? told[:error_mm] : told[:mean_error_mm] }
       end
 
@@ -30,7 +31,10 @@ module Vestry
       # As Core::Survey::Pictured takes them.
       def asked = marks.to_h.transform_keys(&:to_sym)
 
-      def kind = marks["kind"]
+      # Round a limb that is as thick.
+      #
+      # @return [Array(Float, Float)] mm, and how far off that may be
+      def girth_mm = [mean_mm, error_mm].map { |mm| Core::Survey::Pictured.girth(mm) }
     end
   end
 end

@@ -82,7 +82,7 @@ module Vestry
       # graft sleeps on for a while after it has knit.
       def alive(day, so_far)
         days = [(day - graft.grafted_on).to_i, 0].max
-        stick = @orchard.success(today).of(@species, graft.technique)[:stick]
+        stick = @orchard.success(today).of(@species, graft.technique, hand: graft.grafter)[:stick]
         Core::Practice::Read.call(callus_share: days / (patience_on - graft.grafted_on).to_f, days: days,
                                   expected_take: LaterWood.lives(stick, graft.sticks), seen: so_far,
                                   rulebook: @book)[:alive]

@@ -65,6 +65,10 @@ RSpec.describe "Measured in a picture" do
       post "/o/#{here.slug}/survey/measures/#{measure.id}", "marks" => JSON.generate(wide), "version" => version.to_s,
                                                             "authenticity_token" => token
     end
+    same = { marks: JSON.generate(measure.marks), version: "1" }
+    get "/o/#{here.slug}/survey/measures/#{measure.id}"
+    post "/o/#{here.slug}/survey/measures/#{measure.id}", same.merge(authenticity_token: token)
+    expect([last_response.status, measure.refresh.version]).to eq [302, 1]
     send[1]
     expect([last_response.status, measure.refresh.area_mm2, measure.version])
       .to match [302, be_within(1e-6).of(3000), 2]
@@ -90,6 +94,17 @@ RSpec.describe "Measured in a picture" do
   it "is one photo and one measure however often a phone sends it" do
     key = SecureRandom.uuid
     2.times { send_picture([{ what: "stub", **marks }], client_key: key) }
+    expect([measures.size, Vestry::Records::Photo.count]).to eq [1, 1]
+  end
+
+  it "is one photo and one measure of two that a phone sends at once" do
+    key, told = SecureRandom.uuid, [{ what: "stub", **marks }]
+    Array.new(3) do
+      Thread.new do
+        Vestry::Deeds::KeepPhoto.call(Vestry::Records::Tree[stub.tree_id], File.open(picture.path, "rb"), by: "Orla",
+                                      today: World::TODAY, client_key: key, measures: told)
+      end
+    end.each(&:join)
     expect([measures.size, Vestry::Records::Photo.count]).to eq [1, 1]
   end
 

@@ -18,16 +18,12 @@ module Vestry
         def measured_facts(measure)
           error = "± #{length([measure.error_mm, 0.1].max)}"
           case measure.what
-          when "girth" then { "Girth" => round_about(measure) }
+          when "girth" then { "Girth" => measure.girth_mm.map { |mm| length(mm) }.join(" ± ") }
           when "opening" then { "Longest" => "#{length(measure.a_mm)} #{error}",
                                 "Across it" => length(measure.b_mm.to_f),
                                 "Area" => "#{(measure.area_mm2.to_f / 100).round(1)} cm²" }
           else { NAMES.fetch(measure.what) => "#{length(measure.mean_mm)} #{error}" }
           end
-        end
-
-        def round_about(measure)
-          [measure.mean_mm, measure.error_mm].map { |mm| length(Math::PI * mm) }.join(" ± ")
         end
 
         def measured_words(measure)

@@ -142,7 +142,7 @@ module Vestry
         end
 
         def task_of_line_up(exercise)
-          stock, stick = exercise.values_at(:stock_bark_mm, :stick_bark_mm).map { |told| said_between(told) }
+          stock, stick = exercise.values_at(:stock_bark_mm, :stick_bark_mm).map { |range| said_between(range) }
           "Bark on the stub is #{stock} mm, on the stick #{stick} mm. Slide the stick in until cambium meets cambium " \
             "over #{exercise[:length_mm]} mm; lean it with up and down, if you would."
         end
@@ -247,11 +247,11 @@ module Vestry
             "where you cut it to sticks of #{exercise[:buds_a_stick]} buds."
         end
 
-        def said_between(told) = told.map { |mm| format("%g", mm) }.join(" to ")
+        def said_between(range) = range.map { |mm| format("%g", mm) }.join(" to ")
 
         # @return [String] the drawing of an exercise, as it is answered and judged
-        def practice_drawing(name, exercise, answer = nil, told = nil)
-          DRAWINGS.fetch(name).call.new(exercise, told: told, **(answer || {})).svg
+        def practice_drawing(name, exercise, answer = nil, result = nil)
+          DRAWINGS.fetch(name).call.new(exercise, result: result, **(answer || {})).svg
         end
 
         CUTS = { "face" => "Long face", "wedge" => "Wedge", "tongue" => "Tongue" }.freeze
@@ -273,11 +273,11 @@ module Vestry
             .downcase })}."
         end
 
-        def say_practice(name, told)
-          return exercise_words(name).asks unless told
+        def say_practice(name, result)
+          return exercise_words(name).asks unless result
 
-          first = told[:feedback].first
-          return say(first) if !told[:passed] || WHOLE.include?(first[:code])
+          first = result[:feedback].first
+          return say(first) if !result[:passed] || WHOLE.include?(first[:code])
 
           "Well enough, but for this: #{say(first)}"
         end

@@ -45,17 +45,17 @@ module Vestry
           # One that was done, as it was, with what it came to.
           def judged(try)
             question = try.question
-            told, shown = [question, question.except(:answer)].map do |asked|
+            result, shown = [question, question.except(:answer)].map do |asked|
               exercise!(try.exercise).reckon(asked, rulebook: orchard.rulebook)
             end
-            show(try.exercise, shown[:exercise], try.level, told: told, try: try, answer: question[:answer])
+            show(try.exercise, shown[:exercise], try.level, result: result, try: try, answer: question[:answer])
           end
 
-          def show(name, shown, level, told: nil, try: nil, answer: nil, errors: {}, limb: nil)
+          def show(name, shown, level, result: nil, try: nil, answer: nil, errors: {}, limb: nil)
             before = tries.select { |each| each.exercise == name && (try.nil? || each.id < try.id) }
-            erb :"practice/exercise", locals: { name: name, exercise: shown, level: level, told: told, try: try,
+            erb :"practice/exercise", locals: { name: name, exercise: shown, level: level, result: result, try: try,
                                                 answer: answer, errors: errors, limb: limb, last: before.last,
-                                                now: say_practice(name, told) }
+                                                now: say_practice(name, result) }
           end
 
           def cut_log(errors: {})
