@@ -82,10 +82,17 @@ module Vestry
       # graft sleeps on for a while after it has knit.
       def alive(day, so_far)
         days = [(day - graft.grafted_on).to_i, 0].max
-        stick = @orchard.success(today).of(@species, graft.technique, hand: graft.grafter)[:stick]
+        stick = @orchard.success(today).of(@species, graft.technique, hand: taken_on_by)[:stick]
         Core::Practice::Read.call(callus_share: days / (patience_on - graft.grafted_on).to_f, days: days,
                                   expected_take: LaterWood.lives(stick, graft.sticks), seen: so_far,
                                   rulebook: @book)[:alive]
+      end
+
+      # Who took the limb on as their own when it was planned, and grafted it: until they have grafted some, it is judged
+      # by their hand, as its plan was. A grafter of whom nothing is recorded yet is not a new hand by that alone.
+      def taken_on_by
+        row = graft.limb.planned
+        row.hand if row && row.hand == graft.grafter && row.season == @orchard.season.name_of(graft.grafted_on)
       end
 
       def seen_so_far = last_seen.slice("buds", "callus").transform_keys(&:to_sym).compact

@@ -126,6 +126,23 @@ RSpec.describe "Tending" do
       expect(odds[:if_worse]).to be < odds[:alive]
     end
 
+    it "judges by the hand of a new grafter who took the limb on, and by the orchard for any other" do
+      visit(Date.new(2026, 5, 14), buds: "asleep", callus: "none")
+      alive = -> { told(Date.new(2026, 5, 14)).odds[:alive] }
+      orchards = alive.call
+      plan = Vestry::Records::Plan.create(orchard_id: here.id, tree_id: stock.tree.id)
+      row = Vestry::Records::PlanLimb.create(orchard_id: here.id, plan_id: plan.id, limb_id: stock.id, role: "work",
+                                             season: 2026, technique: "rind", cut_mm: 800, sticks: 2,
+                                             variety_id: made.variety_id)
+      expect(alive.call).to eq orchards
+      row.update(hand: "Tam Reddaway")
+      expect(alive.call).to eq orchards
+      row.update(hand: made.grafter)
+      expect(alive.call).to be < orchards - 0.05
+      row.update(season: 2027)
+      expect(alive.call).to eq orchards
+    end
+
     it "tells waiting from opening, and taking from losing" do
       visit(Date.new(2026, 5, 14), buds: "asleep")
       expect(codes(Date.new(2026, 5, 14))).to eq %w[answer_wait answer_odds]
