@@ -92,7 +92,8 @@ module Vestry
       # by their hand, as its plan was. A grafter of whom nothing is recorded yet is not a new hand by that alone.
       def taken_on_by
         row = graft.limb.planned
-        row.hand if row && row.hand == graft.grafter && row.season == @orchard.season.name_of(graft.grafted_on)
+        of_then = row && row.season == @orchard.season.name_of(graft.grafted_on)
+        row.hand if of_then && row.hand == graft.grafter
       end
 
       def seen_so_far = last_seen.slice("buds", "callus").transform_keys(&:to_sym).compact
