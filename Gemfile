@@ -33,9 +33,16 @@ gem "nokogiri", "~> 1.18.0"
 gem "ruby-vips", "~> 2.2"
 gem "shrine", "~> 3.6"
 
+gem "aws-sdk-s3", "~> 1.150", require: false # photos in a store that speaks S3, where one is named
+
+# letters
+gem "date", "3.2.2" # the one that Ruby 3.1 brings; a later one would be compiled
+gem "mail", "~> 2.8"
+
 # printed sheets
 gem "matrix", "~> 0.4"
 gem "prawn", "~> 2.5"
+gem "prawn-svg", "~> 0.36"
 gem "rqrcode", "~> 3.0"
 
 group :test do

@@ -31,10 +31,9 @@ module Vestry
         # The day's letter is claimed before it is written: asked twice, it is posted once.
         return false unless member.claim_letter(today)
 
-        Outside::Outbox.post(Outside::Outbox::Letter.new(address: member.account.email,
-                                                         subject: "#{orchard.name}: #{agenda.due_count} due " \
-                                                                  "on #{today.strftime('%-d %B')}", body: body(orchard,
-                                                                    agenda), orchard: orchard))
+        subject = "#{orchard.name}: #{agenda.due_count} due on #{today.strftime('%-d %B')}"
+        PostLetter.call(Outside::Outbox::Letter.new(address: member.account.email, subject: subject,
+                                                    body: body(orchard, agenda), orchard: orchard))
         true
       end
 

@@ -55,10 +55,10 @@ module Vestry
 
         what = row.class.table_name.to_s.tr("_", " ").chomp("s")
         told = conflict.errors.map { |field, words| "#{field.to_s.tr('_', ' ')}: #{turned(words.first, by)}" }
-        Outside::Outbox.post(Outside::Outbox::Letter.new(
-                               orchard: row.is_a?(Records::Orchard) ? row : row.orchard, address: account.email,
-                               subject: "Vestry: #{by} was changing the same #{what}", body: told.join("\n")
-                             ))
+        orchard = row.is_a?(Records::Orchard) ? row : row.orchard
+        PostLetter.call(Outside::Outbox::Letter.new(orchard: orchard, address: account.email,
+                                                    subject: "Vestry: #{by} was changing the same #{what}",
+                                                    body: told.join("\n")))
       end
 
       # What was said to the second, as the first is told it.

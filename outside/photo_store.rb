@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
+require "fileutils"
 require "shrine"
-require "shrine/storage/file_system"
 
 module Vestry
   module Outside
@@ -14,6 +14,8 @@ module Vestry
 
       # It is not a picture that can be kept, and why.
       class NotAPicture < StandardError; end
+      # Where pictures lie cannot be reached just now.
+      class Away < StandardError; end
 
       class << self
         # @param file [IO] as uploaded
@@ -51,37 +53,69 @@ module Vestry
         def delete(image) = image.each_value { |data| uploader::UploadedFile.new(data).delete }
 
         # @return [Hash{String=>Time}] id of each picture there is, and when it was written
-        def kept
-          folder = Pathname(File.join(Settings.var, "photos"))
-          folder.exist? ? folder.children.select(&:file?).to_h { |path| [path.basename.to_s, path.mtime] } : {}
+        def kept = reaching { place.kept }
+
+        def drop(id) = reaching { place.delete(id) }
+
+        # @raise [Records::Missing] where it is not there
+        # @raise [Away]
+        def read(data) = reaching { uploader::UploadedFile.new(data).open(&:read) }
+
+        # @return [String, nil] what is wrong with the place where pictures lie
+        def trouble = place.trouble
+
+        # Every picture as a file of a folder, for a backup; and back.
+        def copy_out(folder)
+          FileUtils.mkdir_p(folder)
+          reaching { place.kept.each_key { |id| File.binwrite(File.join(folder, id), place.open(id).read) } }
         end
 
-        def drop(id) = uploader && Shrine.storages[:photos].delete(id)
-
-        def read(data) = uploader::UploadedFile.new(data).open(&:read)
+        def copy_in(folder)
+          reaching do
+            Dir.children(folder).each { |id| File.open(File.join(folder, id), "rb") { |file| place.upload(file, id) } }
+          end
+        end
 
         private
+
+        def reaching
+          yield
+        rescue Shrine::FileNotFound
+          raise Records::Missing
+        rescue *PhotoPlace.away => e
+          raise Away, e.message
+        end
 
         # Both, or neither.
         def both(pictures)
           kept = {}
           pictures.each { |size, bytes| kept[size] = upload(StringIO.new(bytes)) }
           kept
-        rescue SystemCallError => e
+        rescue SystemCallError, *PhotoPlace.away => e
+          given_up(kept)
+          raise NotAPicture, NO_ROOM.include?(e.class) ? "cannot be kept: there is no room left for photos here" :
+            "cannot be kept here just now"
+        end
+        NO_ROOM = [Errno::ENOSPC, Errno::EDQUOT].freeze
+
+        # What was half kept; where it cannot be taken away either, it is thrown away later, as no photo points at it.
+        def given_up(kept)
           delete(kept)
-          raise NotAPicture, e.is_a?(Errno::ENOSPC) || e.is_a?(Errno::EDQUOT) ?
-            "cannot be kept: there is no room left for photos here" : "cannot be kept here just now"
+        rescue SystemCallError, *PhotoPlace.away
+          nil
         end
 
         def upload(picture) = uploader.new(:photos).upload(picture, metadata: { "mime_type" => "image/jpeg" }).data
 
-        def uploader
-          folder = File.join(Settings.var, "photos")
-          return @uploader if @folder == folder
+        def uploader = place && @uploader
 
-          Shrine.storages[:photos] = Shrine::Storage::FileSystem.new(folder)
-          @folder, @uploader = folder, Class.new(Shrine)
-          @uploader
+        def place
+          setting, folder = Settings.photos, File.join(Settings.var, "photos")
+          return Shrine.storages[:photos] if @named == [setting, folder]
+
+          Shrine.storages[:photos] = PhotoPlace.for(setting, folder)
+          @named, @uploader = [setting, folder], Class.new(Shrine)
+          Shrine.storages[:photos]
         end
       end
     end

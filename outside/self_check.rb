@@ -19,7 +19,7 @@ module Vestry
       module_function
 
       # @return [Array<Finding>] everything that is looked at
-      def all = [migrations, clock, zone, *folders, *secrets, host, weather].freeze
+      def all = [migrations, clock, zone, *folders, *photos, *secrets, host, weather, mail].freeze
 
       # @return [Finding] a database that behind the application, or ahead of it, cannot be served from
       def migrations
@@ -41,9 +41,17 @@ module Vestry
       end
 
       def folders
-        [Settings.var, File.join(Settings.var, "photos")].map do |folder|
+        [Settings.var, *(File.join(Settings.var, "photos") unless Settings.photos)].map do |folder|
           finding("folder #{folder}", writable?(folder), "it cannot be written: give it to the user that serves")
         end
+      end
+
+      # The store of photos, where one is named.
+      def photos
+        return [] unless Settings.photos
+
+        trouble = PhotoStore.trouble
+        [finding("photos", trouble.nil?, "the store of photos does not answer: #{trouble}")]
       end
 
       def secrets
@@ -66,6 +74,11 @@ module Vestry
         finding("weather", answers?(Settings.standins), "#{Settings.standins} does not answer")
       end
 
+      def mail
+        trouble = MailService.trouble if MailService.named?
+        finding("mail", trouble.nil?, "the mail service does not answer: #{trouble}")
+      end
+
       def finding(what, sound, words) = Finding.new(what: what, ok: sound ? true : false, words: words)
 
       def writable?(folder)
@@ -83,7 +96,7 @@ module Vestry
       rescue StandardError
         false
       end
-      private_class_method :clock, :zone, :secrets, :host, :weather, :finding, :writable?, :answers?
+      private_class_method :clock, :zone, :photos, :secrets, :host, :weather, :mail, :finding, :writable?, :answers?
     end
   end
 end

@@ -233,6 +233,12 @@ module Vestry
                                         "at it again, and send it once more." }
       end
 
+      error Outside::PhotoStore::Away do
+        status 503
+        erb :"front/missing", 
+locals: { words: "Photos cannot be reached just now. They are kept: ask again in a while." }
+      end
+
       error NoAddress do
         status 409
         erb :"front/missing",

@@ -102,7 +102,7 @@ module Vestry
 
         # Letters go to the outbox.
         require_mail? { false }
-        send_email { |letter| Outside::Outbox.post(letter) }
+        send_email { |letter| Deeds::PostLetter.call(letter) }
 
         before_login_route { take_a_try if request.post? }
         before_reset_password_request_route { same_answer if request.post? }

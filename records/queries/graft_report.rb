@@ -88,7 +88,7 @@ module Vestry
                                   rulebook: @book)[:alive]
       end
 
-      # Who took the limb on as their own when it was planned, and grafted it: until they have grafted some, it is judged
+      # Who took the limb on as their own when it was planned, and grafted it: until they have grafted some, it is read
       # by their hand, as its plan was. A grafter of whom nothing is recorded yet is not a new hand by that alone.
       def taken_on_by
         row = graft.limb.planned

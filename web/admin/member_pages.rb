@@ -11,6 +11,14 @@ module Vestry
             invites = may?("steward") ? Records::Invite.open(orchard) : []
             erb :"people/members", locals: { members: members, invites: invites, errors: errors, link: link }
           end
+
+          # Whether a letter was sent, as far as a mail service is named or was.
+          def letter_state(letter)
+            return "; sent" if letter[:delivered_at]
+            return "; not sent yet, for the mail service said: #{letter[:trouble]}" if letter[:trouble]
+
+            Outside::MailService.named? ? "; on its way" : ""
+          end
         end
 
         get("/") { show }

@@ -210,6 +210,7 @@ module Vestry
         error(*Stack::Steady::LOST) { halt(*Stack::Steady.answer(env)) }
         error(Problem) { |e| problem(e.status, e.message, e.errors, e.headers) }
         error(Records::Missing) { problem(404, "there is no such thing in this orchard") }
+        error(Outside::PhotoStore::Away) { problem(503, "photos cannot be reached just now") }
         error(Sequel::ConstraintViolation) do |e|
           column, words = Records::Archive::Limits.words(e)
           Outside::FailureLog.record(e, method: request.request_method, path: request.path_info[0, 200]) unless column

@@ -149,8 +149,8 @@ module Vestry
 
         def tell(subject, body)
           account_from_session unless account
-          Outside::Outbox.post(Outside::Outbox::Letter.new(address: account[login_column],
-              subject: "Vestry: #{subject}", body: body))
+          Deeds::PostLetter.call(Outside::Outbox::Letter.new(address: account[login_column],
+                                                         subject: "Vestry: #{subject}", body: body))
         end
 
         def password_meets_requirements?(password)
