@@ -170,7 +170,7 @@ module Vestry
           loader.push_dir(path, namespace: namespace) if Dir.exist?(path)
         end
         # Rooms within records are for the eye: their constants are Records' own.
-        loader.collapse(*%w[models queries inputs].map { |name| File.join(ROOT, "records", name) })
+        loader.collapse(*%w[models queries inputs tables].map { |name| File.join(ROOT, "records", name) })
         loader.ignore(File.join(ROOT, "records/migrations"), File.join(ROOT, "outside/shrink_picture.rb"),
                       *%w[assets views public offline].map { |name| File.join(ROOT, "web", name) })
         loader.setup

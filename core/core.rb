@@ -99,6 +99,7 @@ module Vestry
       autoload :Forecast, "#{__dir__}/slip/forecast"
       autoload :GraftDay, "#{__dir__}/slip/graft_day"
       autoload :LateSpring, "#{__dir__}/slip/late_spring"
+      autoload :StationDays, "#{__dir__}/slip/station_days"
       autoload :UsualDays, "#{__dir__}/slip/usual_days"
       autoload :WarmthProjection, "#{__dir__}/slip/warmth_projection"
       autoload :Window, "#{__dir__}/slip/window"

@@ -10,18 +10,22 @@ module Vestry
       SAMPLE = 100
       # A file up to this size is looked through while its sender waits.
       AT_ONCE_BYTES = 256 * 1024
-      KINDS = (Records::TreeFile::KINDS + Records::TableFile::KINDS).freeze
+      KINDS = (Records::TreeFile::KINDS + Records::TableFile::KINDS + %w[station]).freeze
 
       # A file of any kind, to be asked for each line's fate.
-      def self.file(orchard, kind, bytes, today:, import: nil)
+      def self.file(orchard, kind, bytes, today:, import: nil, layout: import&.layout)
+        if layout
+          return Records::MatchedFile.new(orchard, kind, bytes, layout.to_h, today: today, import: import)
+        end
         return Records::TableFile.new(orchard, kind, bytes, import: import) if Records::TableFile.reads?(kind, bytes)
 
         Records::TreeFile.new(orchard, kind, bytes, today: today, import: import)
       end
 
-      # Looks a file through: a small one at once, a large one in the background.
+      # Looks a file through: a small one at once, a large one in the background. One that is not laid out as ours are
+      # is matched first, unless one that looks like it was matched before.
       #
-      # @return [Records::Import] with every line's fate counted, and the faults
+      # @return [Records::Import] with every line's fate counted, and the faults; or to be matched
       # @raise [Refused] when the file cannot be read
       def self.preview(orchard, kind, name, bytes, by:, today:)
         raise Refused, kind: ["is one of #{KINDS.join(', ')}"] unless KINDS.include?(kind)
@@ -33,6 +37,17 @@ module Vestry
         import = Records::Import.create(orchard_id: orchard.id, kind: kind,
                                         file_name: name.to_s.scrub("?").gsub(/[[:cntrl:]]/, " ")[0, 200],
                                         content: bytes, state: "reading", by: by)
+        return import if MatchTable.wanted?(import) && !MatchTable.remembered(import)
+
+        read_on(import, today: today)
+      rescue Records::FileText::Unreadable => e
+        import.delete
+        raise Refused, file: [e.message]
+      end
+
+      # @raise [Refused] when the file cannot be read
+      def self.read_on(import, today:)
+        bytes = import.content
         bytes.bytesize > AT_ONCE_BYTES ? Jobs::ImportStep.enqueue(import.id, "preview") :
           look_through(import, today: today)
         return import.refresh unless import.state == "failed"
@@ -46,14 +61,20 @@ module Vestry
       def self.look_through(import, today:)
         return unless import.state == "reading"
 
-        fates = file(import.orchard, import.kind, import.content, today: today).fates
+        fates = file(import.orchard, import.kind, import.content, today: today, layout: import.layout).fates
         faults = fates.select(&:fault)
-        told = ->(some) { some.map { |fate| { "line" => fate.line, "label" => fate.label, "fault" => fate.fault } } }
+        told = ->(some) { some.map { |fate| told(fate) } }
         import.update(state: "previewed", lines: fates.size, good: fates.size - faults.size,
                       faults: told[faults.first(FAULTS_KEPT)], sample: told[fates.first(SAMPLE)])
       rescue Records::FileText::Unreadable => e
         import.update(state: "failed", trouble: e.message)
       end
+
+      def self.told(fate)
+        left_out = fate.left_out if fate.respond_to?(:left_out)
+        { "line" => fate.line, "label" => fate.label, "fault" => fate.fault, "left_out" => left_out }.compact
+      end
+      private_class_method :told
 
       # Sends a previewed file on its way. Asked twice, it goes once.
       def self.begin(import)
@@ -93,7 +114,7 @@ module Vestry
           raise Refused, file: ["It is not in, or was taken back already."]
         end
 
-        return UndoImport.call(import, by: by) if Records::TableFile.reads?(import.kind, import.content)
+        return UndoImport.call(import, by: by) if import.by_table?
 
         if import.touched?
           raise Refused, file: [import.kind == "limbs" ? "Some of these limbs were grafted since: they stay." :

@@ -21,7 +21,7 @@ module Vestry
           letter = Outside::Outbox.waiting(id) or next
           Outside::MailService.deliver(letter)
           Outside::Outbox.delivered(letter)
-        rescue Outside::MailService::Refused, Outside::MailService::Silent => e
+        rescue Outside::MailService::LetterRefused, Outside::MailService::Silent => e
           silent = e if e.is_a?(Outside::MailService::Silent)
           Outside::Outbox.in_trouble(id, e.message)
         end

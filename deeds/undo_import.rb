@@ -9,12 +9,18 @@ module Vestry
       #
       # @raise [Refused]
       def self.call(import, by:)
-        rows = Records::ImportedRows.new(import)
+        rows = Records::ImportedRows.new(import) unless import.kind == "station"
         DB.transaction do
-          count = rows.numbered? ? hide(rows, import, by) : remove(rows)
+          count = import.kind == "station" ? station(import) : rows.numbered? ? hide(rows, import, by) : remove(rows)
           import.update(undone_at: Time.now.utc)
           import.note("hide", count, by: by)
         end
+      end
+
+      # @return [Integer] how many days
+      def self.station(import)
+        Records::StationFile.take_back(import) || raise(Refused, 
+file: ["Some of its days were measured anew since: they stay."])
       end
 
       CHANGED = "Some of its rows were changed since: they stay."
@@ -35,7 +41,7 @@ module Vestry
 
         rows.remove || raise(Refused, file: [CHANGED])
       end
-      private_class_method :hide, :remove
+      private_class_method :station, :hide, :remove
     end
   end
 end

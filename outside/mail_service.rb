@@ -9,7 +9,7 @@ module Vestry
     # Sends letters by SMTP, where a service is named (VESTRY_SMTP); else they wait in the outbox alone.
     module MailService
       # It will not take this letter, however often it is asked.
-      class Refused < StandardError; end
+      class LetterRefused < StandardError; end
       # It cannot be reached, or asks to be asked again.
       class Silent < StandardError; end
       SECONDS = 10
@@ -21,11 +21,11 @@ module Vestry
       def named? = !Settings.smtp.nil?
 
       # @param letter [Hash] a row: +id+, +address+, +subject+, +body+, +sent_at+
-      # @raise [Refused, Silent]
+      # @raise [LetterRefused, Silent]
       def deliver(letter)
         mail(letter).deliver!
       rescue Net::SMTPFatalError, Net::SMTPSyntaxError => e
-        raise Refused, words(e)
+        raise LetterRefused, words(e)
       rescue Net::SMTPAuthenticationError, Net::SMTPServerBusy, Net::SMTPUnknownError, Net::OpenTimeout,
              Net::ReadTimeout, OpenSSL::SSL::SSLError, IOError, SystemCallError, SocketError => e
         raise Silent, words(e)

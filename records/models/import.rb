@@ -35,6 +35,9 @@ module Vestry
       # @return [Integer] how many
       def hide_rows(now = Time.now.utc) = brought.update(hidden_at: now)
 
+      # Whether it is a table's, and not trees or limbs in their simpler layout.
+      def by_table? = layout ? !TreeFile::KINDS.include?(kind) : TableFile.reads?(kind, content)
+
       private
 
       def brought = (kind == "limbs" ? Limb : Tree).in_sight.where(orchard_id: orchard_id, import_id: id)

@@ -141,7 +141,7 @@ RSpec.describe "Surveying" do
       File.write(limbs, "tree,tag,parent,girth_mm,bearing_deg\nF1,A,,210,90\nF1,A1,A,80,120\n")
       visit "/o/#{here.slug}/files"
       attach_file "File", limbs
-      choose "limbs (CSV)"
+      choose "limbs"
       click_button "Read it"
       click_button "Bring in 2 lines"
       expect(page).to have_css("h1.now", text: "All 2 lines of limbs.csv are in")

@@ -30,6 +30,21 @@ module Vestry
           end
 
           def import! = orchard.import!(params["id"])
+
+          def fate_of(import, line)
+            return "is added" unless import.kind == "station"
+
+            had, usual = line["left_out"]
+            had ? "is left out: #{had} of #{usual} readings" : "is kept"
+          end
+
+          # How a table from elsewhere is to be read, with what is still to be told.
+          def match_page(import, facts = import.layout.to_h, wrong: [])
+            table = Records::ForeignTable.new(import.content)
+            layout = Records::TableLayout.new(import.kind, facts)
+            erb :"files/match", locals: { import: import, table: table, layout: layout, wrong: wrong,
+                                          open: layout.open_questions(table) }
+          end
         end
 
         get("/") { show }
@@ -103,7 +118,27 @@ module Vestry
         end
 
         get "/:id" do
-          erb :"files/preview", locals: { import: import! }
+          import = import!
+          next match_page(import) if import.state == "matching"
+
+          erb :"files/preview", locals: { import: import }
+        end
+
+        # How a table from elsewhere is read, as it was told.
+        post "/:id/layout" do
+          import = import!
+          facts = Contracts::TableMatch.read(params)
+          attempt(->(e) { match_page(import.refresh, facts, wrong: e.errors[:layout] || e.words) }) do
+            may_bring(import.kind)
+            Deeds::MatchTable.call(import, facts, today: today)
+            redirect to("files", "/#{import.id}")
+          end
+        end
+
+        post "/:id/match" do
+          import = import!
+          Deeds::MatchTable.again(import)
+          redirect to("files", "/#{import.id}")
         end
 
         # Where it stands, for the page to ask.

@@ -110,11 +110,10 @@ module Vestry
 
         post "/weather" do
           attempt(->(e) { weather_page(errors: e.errors) }) do
-            file = sent("file").first or raise Deeds::Refused, file: ["choose a file first"]
-            told = Deeds::KeepWeather.read_file(orchard, file.read(10 * 1024 * 1024), by: actor)
-            gap = "; #{counted(told[:gap_days], 'day')} between them missing" if told[:gap_days].positive?
-            notice "#{counted(told[:read], 'day')} read#{gap}."
-            redirect to("slip", "/weather")
+            file, name = sent("file")
+            import = Deeds::ImportFile.preview(orchard, "station", name,
+                                               file&.read(Deeds::ImportFile::MOST_BYTES + 1), by: actor, today: today)
+            redirect to("files", "/#{import.id}")
           end
         end
 

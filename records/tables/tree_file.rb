@@ -84,10 +84,12 @@ module Vestry
 
       def csv_fates
         table = CSV.new(text, headers: true, col_sep: FileText.delimiter(text), liberal_parsing: false,
-                        skip_blanks: true, field_size_limit: FileText::LONGEST_CELL,
+                        field_size_limit: FileText::LONGEST_CELL,
                         header_converters: ->(name) { name.to_s.strip.downcase.tr(" ", "_") })
         fates = []
         table.each do |row|
+          next if row.fields.compact.empty?
+
           headings(table.headers) if fates.empty?
           fates << fate(row, table.lineno)
           raise Unreadable, "It has more than #{MOST_LINES} lines; bring it in in parts." if fates.size > MOST_LINES
