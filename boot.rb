@@ -64,6 +64,8 @@ module Vestry
     def start_id = ENV["VESTRY_START_ID"]
     # Where the simulated devices answer; nil when there are none.
     def standins = ENV["VESTRY_STANDINS"].to_s.empty? ? nil : ENV["VESTRY_STANDINS"]
+    # Hosts within this network that an orchard may name as its weather service.
+    def near_services = ENV["VESTRY_NEAR_SERVICES"].to_s.split(",").map(&:strip)
     # The largest packed orchard that is taken through a browser.
     def most_upload_mb = Integer(ENV.fetch("VESTRY_MOST_UPLOAD_MB", "256"), 10)
     def test? = ENV["VESTRY_ENV"] == "test"

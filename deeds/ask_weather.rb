@@ -8,9 +8,8 @@ module Vestry
 
       # @param today [Date, nil] the day taken to be today, where one is set
       def self.all(today: nil)
-        return unless Outside::WeatherFeed.address
-
-        Outside::FailureLog.each_alone(Records::Orchard.with_weather, "asking the weather service") do |orchard|
+        orchards = Records::Orchard.with_weather.select { |orchard| Outside::WeatherFeed.asked?(orchard) }
+        Outside::FailureLog.each_alone(orchards, "asking the weather service") do |orchard|
           call(orchard, today: today || Outside::Clock.today(orchard.time_zone))
         end
       end
@@ -19,8 +18,9 @@ module Vestry
       def self.call(orchard, today:)
         last = Records::SiteWeather.last_measured(orchard, before: today)
         from = [last ? last + 1 : today - BACK, today - BACK].max
-        seen = from < today ? Outside::WeatherFeed.observed(orchard.weather_place, from, today - 1) : []
-        ahead = Outside::WeatherFeed.forecast(orchard.weather_place, today)
+        seen = from < today ? seen(orchard, from, today - 1) : []
+        # One of an orchard's own tells what was measured alone.
+        ahead = orchard.weather_url ? [] : Outside::WeatherFeed.forecast(orchard.weather_place, today)
         DB.transaction do
           # What was forecast and is past is replaced by what was measured; what is measured is never
           # replaced by a forecast.
@@ -33,6 +33,18 @@ module Vestry
         orchard.heard_weather(trouble: e.message)
         false
       end
+
+      # Days of a span, and none beyond it whatever a service says.
+      def self.seen(orchard, from, to)
+        return Outside::WeatherFeed.observed(orchard.weather_place, from, to) unless orchard.weather_url
+
+        told = Outside::WeatherFeed.at(orchard.weather_url, orchard.weather_place, from, to)
+        days = told.is_a?(String) ? KeepWeather.days_of(orchard, told) : told
+        days.select { |day| day[:day].between?(from, to) }
+      rescue Refused => e
+        raise Outside::WeatherFeed::Silent, "What the weather service says cannot be read: #{e.words}"
+      end
+      private_class_method :seen
     end
   end
 end

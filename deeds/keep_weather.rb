@@ -9,16 +9,25 @@ module Vestry
       # @return [Hash] +read+ and +gap_days+: days missing between the first and the last
       # @raise [Refused] naming line and column; then nothing is kept
       def read_file(orchard, text, by:)
-        file = matched(orchard, text.to_s.b)
-        bad = file.faults.first
-        raise Refused, file: [told(bad)] if bad
-
-        days = file.fates.reject(&:left_out).map { |fate| fate.values[:day] }
+        rows = days_of(orchard, text.to_s)
+        days = rows.map { |row| row[:day] }
         DB.transaction do
-          file.write
+          keep(orchard, rows.map { |row| row.merge(forecast: false) })
           Ledger.event(orchard, { "weather" => days.size }, by: by)
         end
         { read: days.size, gap_days: (days.max - days.min).to_i + 1 - days.uniq.size }
+      end
+
+      # Days of a table that a service sent, read as one that looks like it was read here, else as it tells by itself.
+      #
+      # @return [Array<Hash>]
+      # @raise [Refused]
+      def days_of(orchard, text)
+        file = matched(orchard, text.b)
+        bad = file.faults.first
+        raise Refused, file: [told(bad)] if bad
+
+        file.fates.reject(&:left_out).map(&:values)
       rescue Records::FileText::Unreadable => e
         raise Refused, file: [e.message]
       end
@@ -28,7 +37,8 @@ module Vestry
 
       def matched(orchard, bytes)
         table = Records::ForeignTable.new(bytes)
-        layout = Records::TableLayout.guess("station", table)
+        known = Records::ImportLayouts.find(orchard.id, "station", table.fingerprint)
+        layout = known ? Records::TableLayout.new("station", known) : Records::TableLayout.guess("station", table)
         # A day that can be two is told with its line.
         open = layout.open_questions(table) - [Records::TableLayout::ORDER]
         raise Refused, file: [[*open, "It has #{table.headings.join(', ')}."].join(" ")] if open.any?

@@ -7,7 +7,7 @@ module Vestry
     # Asks a store's thermometer for what it measured. Which address answers is a setting; where
     # there is none, readings are brought in by hand.
     module Thermometer
-      Silent = HttpJson::Silent
+      Silent = HttpAnswer::Silent
 
       module_function
 
@@ -16,7 +16,7 @@ module Vestry
       # @return [Array<Array(Time, Float)>]
       # @raise [Silent] in words, when it does not answer or cannot be understood
       def readings(name, from, to)
-        HttpJson.json("The thermometer", "#{address}/#{URI.encode_www_form_component(name)}",
+        HttpAnswer.json("The thermometer", "#{address}/#{URI.encode_www_form_component(name)}",
                     { from: from.utc.iso8601, to: to.utc.iso8601 })
               .map { |each| [Time.iso8601(each.fetch("at")), Float(each.fetch("celsius"))] }
       rescue KeyError, ArgumentError, TypeError, NoMethodError

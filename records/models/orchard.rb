@@ -27,7 +27,7 @@ module Vestry
       def self.standing = in_sight.all
 
       # Those that the weather service is asked about.
-      def self.with_weather = in_sight.exclude(weather_place: nil).all
+      def self.with_weather = in_sight.where(Sequel.~(weather_place: nil) | Sequel.~(weather_url: nil)).all
 
       # Addresses that begin so and are taken.
       def self.slugs_like(plain) = where(Sequel.like(:slug, "#{plain}%")).select_map(:slug)

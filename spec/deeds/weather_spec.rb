@@ -36,9 +36,10 @@ RSpec.describe "Weather" do
       expect(refusal { bring("day,min_c,max_c\n2026-05-01,38,61\n") }).to include("not believable")
       expect(refusal { bring("day,min_c,max_c\n2026-05-01,9,3\n") }).to include("above the greatest")
       expect(refusal { bring("day,low,high\n2026-05-01,1,3\n") })
-        .to eq "Say in what unit its least temperature is. Say in what unit its greatest temperature is. It has day, low, high."
+        .to eq "Say in what unit its least temperature is. Say in what unit its greatest temperature is. It has day, " \
+               "low, high."
       expect(refusal { bring("day,wet\n2026-05-01,1\n") })
-        .to include("Say which column holds least temperature and greatest temperature, or temperature through the day.")
+        .to include("Say which column holds least temperature and greatest temperature, or temperature through")
       expect(days.count).to eq 0
     end
 

@@ -67,7 +67,7 @@ RSpec.describe "Devices and clocks outside" do
     expect(talk.call(->(_) { [200, {}, ["not json"]] })).to eq "What the thermometer says cannot be read."
     expect(talk.call(->(_) { [200, {}, [JSON.generate([{ when: 1 }])]] }))
       .to eq "What the thermometer says cannot be read."
-    expect(talk.call(->(_) { [200, {}, ["x" * (Vestry::Outside::HttpJson::MOST_BYTES + 1)]] }))
+    expect(talk.call(->(_) { [200, {}, ["x" * (Vestry::Outside::HttpAnswer::MOST_BYTES + 1)]] }))
       .to eq "The thermometer answered too much at once."
     expect(talk.call(->(_) { [500, {}, []] })).to eq "The thermometer has trouble of its own just now (it says 500)."
     expect(Vestry::DB[:store_readings].count).to eq 0

@@ -129,12 +129,12 @@ today: today)
   end
 
   it "takes what is not known for not known, and not for nothing" do
-    import = bring("station", 
-wide("Datum\tTmin\tTmax\tNiederschlag\n14.05.2026\t-1,5\t12,0\t---\n15.05.2026\t2,0\t13,5\t0,0\n"))
-    expect(questions(import)).to eq ["Say in what unit its least temperature is.", "Say in what unit its greatest temperature is.",
-                                     "Say in what unit its rain is."]
-    finish(tell(import, columns: { 1 => { "field" => "min_c", "unit" => "c" }, 2 => { "field" => "max_c", "unit" => "c" },
-                                   3 => { "field" => "rain_mm", "unit" => "mm" } }))
+    rows = ["Datum\tTmin\tTmax\tNiederschlag", "14.05.2026\t-1,5\t12,0\t---", "15.05.2026\t2,0\t13,5\t0,0"]
+    import = bring("station", wide("#{rows.join("\n")}\n"))
+    expect(questions(import)).to eq(["least temperature", "greatest temperature", "rain"]
+      .map { |what| "Say in what unit its #{what} is." })
+    finish(tell(import, columns: { 1 => { "field" => "min_c", "unit" => "c" },
+                                   2 => { "field" => "max_c", "unit" => "c" }, 3 => { "field" => "rain_mm", "unit" => "mm" } }))
     expect(weather.select_map(%i[min_c max_c rain_mm])).to eq [[-1.5, 12.0, nil], [2.0, 13.5, 0.0]]
   end
 

@@ -16,7 +16,8 @@ module Vestry
               altitude: orchard.altitude_m.round, declination: orchard.declination_deg,
               time_zone: orchard.time_zone, grazing: orchard.grazing,
               wind_from: orchard.wind_from_deg, reach: length(orchard.reach_mm), units: orchard.units,
-              school: orchard.school, version: orchard.version }
+              school: orchard.school, weather_place: orchard.weather_place, weather_url: orchard.weather_url,
+              version: orchard.version }
           end
         end
 

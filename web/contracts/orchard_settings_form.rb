@@ -12,6 +12,7 @@ module Vestry
         def self.facts(values)
           { **values.slice(:name, :latitude, :longitude, :time_zone, :grazing, :units, :school),
             altitude_m: values[:altitude] || 0.0, declination_deg: values[:declination],
+            **{ weather_place: nil, weather_url: nil }.merge(values.slice(:weather_place, :weather_url)),
             wind_from_deg: values[:wind_from] && values[:wind_from].round % 360, reach_mm: values[:reach] }
         end
 
@@ -27,7 +28,22 @@ module Vestry
           required(:reach).filled(:string)
           required(:units).filled(:string, included_in?: Core::Measure::UNITS)
           required(:school).filled(:string, included_in?: Core::Rulebook.shipped.school_names)
+          optional(:weather_place).filled(:string, max_size?: 100, format?: Records::Archive::OrchardFacts::PLACE)
+          optional(:weather_url).filled(:string, max_size?: 500)
           optional(:version).filled(:integer)
+        end
+
+        rule(:weather_url) do
+          key.failure("is an address that begins with https:// or http://") if key? && value && !address?(value)
+        end
+
+        private
+
+        def address?(text)
+          uri = URI(text.gsub(/\{(place|from|to)\}/, "x"))
+          uri.is_a?(URI::HTTP) && !uri.host.to_s.empty?
+        rescue URI::InvalidURIError
+          false
         end
       end
     end

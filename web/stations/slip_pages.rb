@@ -118,7 +118,7 @@ module Vestry
         end
 
         post "/weather/ask" do
-          answered = orchard.weather_place && Outside::WeatherFeed.address ?
+          answered = Outside::WeatherFeed.asked?(orchard) ?
             Deeds::AskWeather.call(orchard, today: today) : false
           notice answered ? "The weather service answered." :
             "The weather service does not answer just now; what is known stands."
