@@ -53,12 +53,14 @@ module Vestry
         account = Records::Membership.account_of(orchard_id, first.last)
         return if account.nil? || first.first == by
 
-        what = row.class.table_name.to_s.tr("_", " ").chomp("s")
         told = conflict.errors.map { |field, words| "#{field.to_s.tr('_', ' ')}: #{turned(words.first, by)}" }
-        orchard = row.is_a?(Records::Orchard) ? row : row.orchard
-        PostLetter.call(Outside::Outbox::Letter.new(orchard: orchard, address: account.email,
-                                                    subject: "Vestry: #{by} was changing the same #{what}",
-                                                    body: told.join("\n")))
+        PostLetter.call(letter(row, account.email, told, by))
+      end
+
+      def letter(row, address, told, by)
+        what = row.class.table_name.to_s.tr("_", " ").chomp("s")
+        Outside::Outbox::Letter.new(orchard: row.is_a?(Records::Orchard) ? row : row.orchard, address: address,
+                                    subject: "Vestry: #{by} was changing the same #{what}", body: told.join("\n"))
       end
 
       # What was said to the second, as the first is told it.

@@ -4,17 +4,19 @@ require "rqrcode"
 
 module Vestry
   module Sheets
-    # Labels, three across and eight down: variety, method, day and tag, a code that leads to the limb,
-    # and the short text to scratch into a metal tag.
+    # Labels on a sheet of so many: variety, method, day and tag, a code that leads to the limb, and the short text to
+    # scratch into a metal tag. What is too long is set smaller, and never leaves its label.
     class Labels
-      ACROSS = 3
-      DOWN = 8
+      # How many lie across a sheet and down it.
+      SHEETS = { "24" => [3, 8], "40" => [4, 10], "65" => [5, 13], "10" => [2, 5] }.freeze
       Label = Struct.new(:tag, :variety, :method, :day, :address, :scratch, :code, keyword_init: true)
 
       # @param labels [Array<Label>]
-      def initialize(labels, size: "a4")
+      # @param sheet [String] one of SHEETS
+      def initialize(labels, size: "a4", sheet: "24")
         @labels = labels
         @size = size
+        @across, @down = SHEETS.fetch(sheet, SHEETS["24"])
       end
 
       # What a metal tag has room for.
@@ -24,14 +26,25 @@ module Vestry
 
       def pdf
         Paper.print(@size, title: "Labels", margin: 20) do |page|
-          wide, high = page.bounds.width / ACROSS, page.bounds.height / DOWN
-          @labels.each_slice(ACROSS * DOWN).with_index do |some, sheet|
+          wide, high = page.bounds.width / @across, page.bounds.height / @down
+          @labels.each_slice(@across * @down).with_index do |some, sheet|
             page.start_new_page if sheet.positive?
             some.each_with_index do |each, i|
-              label(page, each, (i % ACROSS) * wide, page.bounds.top - (i / ACROSS) * high, wide, high)
+              label(page, each, (i % @across) * wide, page.bounds.top - (i / @across) * high, wide, high)
             end
           end
           page.text("No label is wanted.") if @labels.empty?
+        end
+      end
+
+      # A code drawn as squares.
+      #
+      # @param at the upper left corner in points
+      def self.code(page, text, x, y, size)
+        modules = RQRCode::QRCode.new(text, level: :m).modules
+        side = size / modules.size.to_f
+        modules.each_with_index do |row, i|
+          row.each_with_index { |dark, j| page.fill_rectangle([x + j * side, y - i * side], side, side) if dark }
         end
       end
 
@@ -41,21 +54,20 @@ module Vestry
         page.dash(2)
         page.stroke_rectangle([x, y], wide, high)
         page.undash
-        code(page, label.address, x + wide - 62, y - 8, 54)
-        page.bounding_box([x + 8, y - 8], width: wide - 76, height: high - 12) do
-          page.text(label.variety, style: :bold, size: 12, overflow: :truncate)
-          page.text("#{label.tag}  #{label.day.strftime('%-d %b %Y')}", size: 10)
-          page.text(label.method, size: 9)
-          page.text("#{label.scratch}   #{label.code}", size: 8)
-        end
+        side = [high - 16, wide * 0.38, 54].min
+        self.class.code(page, label.address, x + wide - side - 8, y - 8, side)
+        lines(page, label, x + 6, y - 5, wide - side - 20, high - 10)
       end
 
-      # A code drawn as squares.
-      def code(page, text, x, y, size)
-        modules = RQRCode::QRCode.new(text, level: :m).modules
-        side = size / modules.size.to_f
-        modules.each_with_index do |row, i|
-          row.each_with_index { |dark, j| page.fill_rectangle([x + j * side, y - i * side], side, side) if dark }
+      # The variety in the upper part; below it what is read when it is held in the hand.
+      def lines(page, label, x, y, wide, high)
+        day = label.day.strftime("%-d %b %Y")
+        parts = [[label.variety, 0.34, 12, :bold], ["#{label.tag}  #{day}", 0.24, 10, :normal],
+                 [label.method, 0.21, 9, :normal], ["#{label.scratch}   #{label.code}", 0.21, 8, :normal]]
+        parts.each do |text, share, size, style|
+          page.text_box(text, at: [x, y], width: wide, height: high * share, size: size, style: style,
+                              overflow: :shrink_to_fit, min_font_size: 3, valign: :center)
+          y -= high * share
         end
       end
     end

@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
 require "prawn"
+require "prawn-svg"
 
 module Vestry
   module Sheets
@@ -17,6 +18,10 @@ module Vestry
                                        info: { Title: title, Creator: "Vestry" })
         document.font_families.update("Sans" => { normal: File.join(TYPE, "SourceSans3_400Regular.ttf"),
                                                   bold: File.join(TYPE, "SourceSans3_600SemiBold.ttf") })
+        document.font_families.update("Wide" => { normal: File.join(TYPE, "DejaVuSans.ttf"),
+                                                  bold: File.join(TYPE, "DejaVuSans-Bold.ttf") })
+        # Signs that the first has not are set in the second, which knows far more scripts.
+        document.fallback_fonts(["Wide"])
         document.font("Sans")
         document.font_size(10)
         yield document

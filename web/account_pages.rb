@@ -4,7 +4,7 @@ module Vestry
   module Web
     # What lies outside any orchard: the way in, one's own page, and the reading of a typed measure.
     class AccountPages < Base
-      OPEN = %r{\A/(join/|nothing-here|demo/|calendar/)}
+      OPEN = %r{\A/(join/|nothing-here|demo/|calendar/|tree/)}
 
       before do
         redirect "/sign-in" unless account || OPEN.match?(request.path_info)
@@ -66,7 +66,29 @@ module Vestry
         AgendaCalendar.of(key, Settings.address)
       end
 
+      # One tree, for whoever has its secret address.
+      %w[/tree/:token /tree/:token/card.pdf].each do |route|
+        get route do
+          headers "x-robots-tag" => "noindex", "cache-control" => "private, no-store"
+          link = Records::TreeLink.good(params["token"]) or halt 404, erb(:"front/missing", locals: {
+            words: "This address opens nothing: it has ended, or was never whole." })
+          link.read!
+          link.orchard.with_current(reading: true) { shared_tree(link, paper: route.end_with?("pdf")) }
+        end
+      end
+
       helpers do
+        def shared_tree(link, paper:)
+          day = Outside::Clock.today(link.orchard.time_zone)
+          if paper
+            content_type "application/pdf"
+            return tree_card_pdf(link.tree)
+          end
+
+          erb :"front/tree", locals: { link: link, token: params["token"], today: day,
+                                       card: Records::TreeCard.new(link.tree, day) }
+        end
+
         def you(token: nil, errors: {})
           erb :"people/you", locals: { sessions: account.sign_ins, tokens: Records::ApiToken.of(account), token: token,
                                        errors: errors, log: Records::DoorLog.mine(account) }

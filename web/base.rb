@@ -61,6 +61,14 @@ module Vestry
           [env["vestry.notice"], @said, carried&.scrub("?")].compact.join(" ")
         end
 
+        # A tree's card, in the orchard's paper.
+        def tree_card_pdf(tree, address: nil)
+          here = tree.orchard
+          day = orchard ? today : Outside::Clock.today(here.time_zone)
+          size = query.fetch(:paper) { here.units == "imperial" ? "letter" : "a4" }
+          Sheets::TreePaper.new(Records::TreeCard.new(tree, day), self, today: day, address: address, size: size).pdf
+        end
+
         # What the address asks for behind its question mark, or a form repeats of it.
         def query = @query ||= Contracts::Query.read(params)
 
@@ -209,7 +217,7 @@ module Vestry
           next
         end
 
-        file = SvgFile.from(response.body.join, params["drawing"].to_i)
+        file = Drawings::SvgFile.from(response.body.join, params["drawing"].to_i)
         status 404 unless file
         content_type file ? "image/svg+xml" : "text/plain"
         if file

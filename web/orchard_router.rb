@@ -13,11 +13,12 @@ module Vestry
                    "varieties" => Admin::VarietyPages,
                    "settings" => Admin::SettingsPages,
                    "rulebook" => Admin::RulebookPages, "people" => Admin::MemberPages,
-                   "history" => Admin::HistoryPages, "files" => Admin::FilePages, "find" => Admin::FindPages }.freeze
+                   "history" => Admin::HistoryPages, "files" => Admin::FilePages, "find" => Admin::FindPages,
+                   "share" => Admin::SharePages }.freeze
       ADDRESS = %r{\A/o/([a-z0-9-]+)(?:/([a-z]+)(/.*)?)?/?\z}
 
       # What is open without a sign-in, or before its second step.
-      OPEN = %r{\A/(sign-|password|second-step|code|recovery|security-key|standins/|calendar/|join/
+      OPEN = %r{\A/(sign-|password|second-step|code|recovery|security-key|standins/|calendar/|join/|tree/
                    |forgotten|new-password|locked|unlock)}x
 
       def self.open?(path) = path.match?(OPEN)

@@ -5,7 +5,7 @@ module Vestry
     # Which role an address needs. The one place that decides; the gate asks it for every request.
     module Roles
       # Written by stewards alone: what decides rather than records.
-      STEWARD_WRITES = %w[plan varieties settings rulebook people].freeze
+      STEWARD_WRITES = %w[plan varieties settings rulebook people share].freeze
       # Decisions among what grafters write.
       STEWARD_DECIDES = [%r{\A/o/[^/]+/repair/\d+/course\z}, %r{\A/o/[^/]+/files/orchard\z}].freeze
       # What only a steward writes, a steward alone takes out of sight or brings back.
@@ -13,7 +13,8 @@ module Vestry
       # Files of tables that hold a steward's decisions.
       STEWARD_FILES = %w[varieties wood_promises plans plan_limbs plan_sites].freeze
       # Read by stewards alone.
-      STEWARD_READS = [%r{\A/o/[^/]+/people/(outbox|door|invites)}, %r{\A/o/[^/]+/files/orchard/}].freeze
+      STEWARD_READS = [%r{\A/o/[^/]+/people/(outbox|door|invites)}, %r{\A/o/[^/]+/files/orchard/},
+                       %r{\A/o/[^/]+/share/trees/\d+\z}].freeze
 
       # @param method [String] GET, POST and so on
       # @param station [String] the first part of the address inside the orchard

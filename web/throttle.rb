@@ -28,7 +28,7 @@ module Vestry
           who(request) if !unsafe?(request) && request.fullpath.match?(DEAR)
         end
         throttle("calendars", CALENDARS) do |request|
-          Visitor.place(request.ip) if request.path.start_with?("/calendar/", "/join/")
+          Visitor.place(request.ip) if request.path.start_with?("/calendar/", "/join/", "/tree/")
         end
         Rack::Attack.throttled_responder = lambda do |_|
           [429, { "content-type" => "text/plain; charset=utf-8", "retry-after" => MINUTE.to_s },

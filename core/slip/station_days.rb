@@ -18,11 +18,14 @@ module Vestry
         def call(readings, rulebook:)
           dayless, dated = readings.partition { |reading| reading[:day].nil? }
           days = dated.group_by { |reading| reading[:day] }
-          usual = days.values.map(&:size).tally.max_by { |size, many| [many, size] }&.first
-          least = usual.to_i * rulebook.value("reckoning.station.whole_day")
+          usual = usual(days)
+          least = usual * rulebook.value("reckoning.station.whole_day")
           found = days.sort_by(&:first).map { |day, some| of_day(day, some, usual, least) }
-          (found + dayless.map { |reading| { **reading, left_out: nil } }).sort_by { |day| [day[:line], 0] }
+          (found + dayless.map { |reading| { **reading, left_out: nil } }).sort_by { |day| day[:line] }
         end
+
+        # How many readings most days have.
+        def usual(days) = days.values.map(&:size).tally.max_by { |size, many| [many, size] }&.first.to_i
 
         def of_day(day, some, usual, least)
           warmths = [%i[min_c temperature_c], %i[max_c temperature_c]].map { |names| all(some, *names) }
@@ -34,7 +37,7 @@ module Vestry
         end
 
         def all(some, *names) = some.flat_map { |reading| reading.values_at(*names) }.compact
-        private_class_method :of_day, :all
+        private_class_method :usual, :of_day, :all
       end
     end
   end

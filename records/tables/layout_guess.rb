@@ -18,22 +18,27 @@ module Vestry
 
       private
 
-      # Each field once: by its own name first, else by what others call it.
+      # What each column holds: every field once, by its own name first, else by what others call it.
       def fields
         names = @table.headings.map { |heading| TableWords.heading(heading) }
         taken = {}
-        [->(field, said) { [TableWords.own(field), TableWords.plain(field)].include?(said) },
-         ->(field, said) { TableWords.names(field).include?(said) }].each do |fits|
-          names.each_with_index do |(said, _), i|
-            next if taken.value?(i) || said.empty?
-
-            field = @fields.keys.find { |name| !taken.key?(name) && fits[name, said] && suits?(name, i) }
-            taken[field] = i if field
-          end
+        [method(:own?), method(:called?)].each { |fits| take(names.map(&:first), taken, fits) }
+        names.each_with_index.map do |(_, said), i|
+          taken.key(i)&.then { |name| { "field" => name, "unit" => unit(name, i, said) } }
         end
-        (0...names.size).map { |i| taken.key(i)&.then { |name|
- { "field" => name, "unit" => unit(name, i, names[i].last) } } }
       end
+
+      def take(names, taken, fits)
+        names.each_with_index do |said, i|
+          next if taken.value?(i) || said.empty?
+
+          field = @fields.keys.find { |name| !taken.key?(name) && fits.call(name, said) && suits?(name, i) }
+          taken[field] = i if field
+        end
+      end
+
+      def own?(field, said) = [TableWords.own(field), TableWords.plain(field)].include?(said)
+      def called?(field, said) = TableWords.names(field).include?(said)
 
       # "Tree" is a tree's name where its cells are such; else it may be a kind or a number.
       def suits?(name, column)

@@ -46,32 +46,41 @@ gust_ms: [0..120, "m/s"] }.freeze
       #
       # @return [Integer, nil] how many days; nil where some were measured anew since
       def self.take_back(import)
-        lines = DB[:import_lines].where(import_id: import.id).select_map(:row).map(&:to_h)
-        days = DB[:weather_days].where(orchard_id: import.orchard_id, day: lines.map { |line| line["day"] })
-        standing = days.select_map(%i[day min_c max_c rain_mm gust_ms forecast]).map { |row| known(row) }
-        return unless lines.map { |line| line["after"] }.sort_by(&:to_s) == standing.sort_by(&:to_s)
+        lines = DB[:import_lines].where(import_id: import.id).select_map(:row)
+        day, before, after = %w[day before after].map { |name| lines.map { |line| line[name] } }
+        standing = DB[:weather_days].where(orchard_id: import.orchard_id, day: day)
+        return unless after.sort_by(&:first) == rows(standing).sort_by(&:first)
 
-        days.delete
-        before = lines.filter_map { |line| line["before"] }
-        DB[:weather_days].multi_insert(before.map { |row| { orchard_id: import.orchard_id, **columns(row) } })
+        standing.delete
+        DB[:weather_days].multi_insert(before.compact.map { |row| { orchard_id: import.orchard_id, **facts(row) } })
         lines.size
       end
 
-      def self.known(row) = [row.first.iso8601, *row.drop(1)]
-      def self.columns(row) = %i[day min_c max_c rain_mm gust_ms forecast].zip(row).to_h
-      private_class_method :known, :columns
+      def self.facts(row) = COLUMNS.zip(row).to_h
+      private_class_method :facts
+
+      # @param days [Sequel::Dataset]
+      # @return [Array<Array>] each day's row as JSON holds it
+      def self.rows(days) = days.select_map(COLUMNS).map { |row| [row.first.iso8601, *row.drop(1)] }
+      COLUMNS = %i[day min_c max_c rain_mm gust_ms forecast].freeze
+      private_constant :COLUMNS
 
       private
 
+      # What each day was before, and what it is now.
       def note(days)
-        stood = DB[:weather_days].where(orchard_id: @orchard.id, day: days.map { |day| day[:day] }).for_update
-          .select_map(%i[day min_c max_c rain_mm gust_ms forecast]).to_h { |row| [row.first, row] }
+        stood = stood(days.map { |day| day[:day] })
         rows = days.map do |day|
           after = [day[:day].iso8601, *day.values_at(:min_c, :max_c, :rain_mm, :gust_ms), false]
-          before = stood[day[:day]]&.then { |row| [row.first.iso8601, *row.drop(1)] }
-          [@import.id, Sequel.pg_jsonb({ "day" => day[:day].iso8601, "before" => before, "after" => after })]
+          line = { "day" => after.first, "before" => stood[after.first], "after" => after }
+          [@import.id, Sequel.pg_jsonb(line)]
         end
         rows.each_slice(1000) { |some| DB[:import_lines].import(%i[import_id row], some) }
+      end
+
+      def stood(days)
+        rows = DB[:weather_days].where(orchard_id: @orchard.id, day: days).for_update
+        self.class.rows(rows).to_h { |row| [row.first, row] }
       end
 
       def fault(day)

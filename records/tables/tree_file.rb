@@ -86,6 +86,12 @@ module Vestry
         table = CSV.new(text, headers: true, col_sep: FileText.delimiter(text), liberal_parsing: false,
                         field_size_limit: FileText::LONGEST_CELL,
                         header_converters: ->(name) { name.to_s.strip.downcase.tr(" ", "_") })
+        line_fates(table).tap { |fates| raise Unreadable, "It has a heading and no lines." if fates.empty? }
+      rescue CSV::MalformedCSVError => e
+        raise Unreadable, "Line #{e.line_number}: #{e.message.sub(/ in line \d+\.?\z/, '').downcase}."
+      end
+
+      def line_fates(table)
         fates = []
         table.each do |row|
           next if row.fields.compact.empty?
@@ -94,11 +100,7 @@ module Vestry
           fates << fate(row, table.lineno)
           raise Unreadable, "It has more than #{MOST_LINES} lines; bring it in in parts." if fates.size > MOST_LINES
         end
-        raise Unreadable, "It has a heading and no lines." if fates.empty?
-
         fates
-      rescue CSV::MalformedCSVError => e
-        raise Unreadable, "Line #{e.line_number}: #{e.message.sub(/ in line \d+\.?\z/, '').downcase}."
       end
 
       def headings(names)

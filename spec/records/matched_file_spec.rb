@@ -134,7 +134,8 @@ today: today)
     expect(questions(import)).to eq(["least temperature", "greatest temperature", "rain"]
       .map { |what| "Say in what unit its #{what} is." })
     finish(tell(import, columns: { 1 => { "field" => "min_c", "unit" => "c" },
-                                   2 => { "field" => "max_c", "unit" => "c" }, 3 => { "field" => "rain_mm", "unit" => "mm" } }))
+                                   2 => { "field" => "max_c", "unit" => "c" },
+                                   3 => { "field" => "rain_mm", "unit" => "mm" } }))
     expect(weather.select_map(%i[min_c max_c rain_mm])).to eq [[-1.5, 12.0, nil], [2.0, 13.5, 0.0]]
   end
 

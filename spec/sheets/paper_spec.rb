@@ -55,8 +55,45 @@ RSpec.describe "Sheets on paper", :database do
     expect(PDF::Reader.new(StringIO.new(Vestry::Sheets::Labels.new(many).pdf)).page_count).to eq 2
   end
 
+  # Where each letter of a page stands, in points from its lower left corner.
+  def letters(pdf)
+    PDF::Reader.new(StringIO.new(pdf)).pages.flat_map { |page| page.runs(merge: false) }
+  end
+
+  it "keeps each label within its own lines, however long its words and however many to a sheet" do
+    facts = { tag: "AAAAAAAA100000 ABCDEFGHIJKL", variety: "Äußerst langer Sortenname " * 4, code: "ABCDEFGH",
+              method: "Bark graft under a flap that is bound", day: World::TODAY, scratch: "A100000ABCDEFGHIJKL" }
+    long = Vestry::Sheets::Labels::Label.new(address: "https://orchard.example/t/ABCDEFGH", **facts)
+    Vestry::Sheets::Labels::SHEETS.each do |sheet, (across, down)|
+      %w[a4 letter].each do |size|
+        wide, high = { "a4" => [595.28, 841.89], "letter" => [612, 792] }[size].map { |side| side - 40 }
+        runs = letters(Vestry::Sheets::Labels.new([long] * (across * down), size: size, sheet: sheet).pdf)
+        crossing = runs.select do |run|
+          column = ((run.x - 20) / (wide / across)).floor
+          run.x - 20 + run.width > (column + 1) * wide / across || run.x < 20 || run.y < 20 || run.y > 20 + high
+        end
+        expect([sheet, size, crossing.map(&:text)]).to eq [sheet, size, []]
+      end
+    end
+  end
+
+  it "has a card of one page for a tree, on both papers, with a drawing of its own and what each limb carries" do
+    tree = here.trees_dataset.first(row: "A", number: 1)
+    %w[a4 letter].each do |size|
+      reader = pdf("share/trees/#{tree.id}/card.pdf?paper=#{size}")
+      expect([reader.page_count, reader.pages.first.attributes[:MediaBox].last(2).map(&:round)])
+        .to eq [1, size == "a4" ? [595, 842] : [612, 792]]
+      expect(text(reader)).to words(tree.label, tree.code, "grafted 21 April 2025")
+    end
+    many = tree(here, row: "Q", number: 1)
+    70.times { |i| limb(many, "L#{i}") }
+    expect(pdf("share/trees/#{many.id}/card.pdf").page_count).to eq 1
+  end
+
   it "prints names from anywhere" do
     here.varieties.find { |each| each.name == "Tollgate Amber" }.update(name: "Čáslavka œuf")
     expect(text(pdf("graft/sheet.pdf?on=#{World::TODAY}"))).to words("Čáslavka œuf")
+    here.varieties.find { |each| each.name == "Čáslavka œuf" }.update(name: "Антоновка Αχλάδι")
+    expect(text(pdf("graft/sheet.pdf?on=#{World::TODAY}"))).to words("Антоновка Αχλάδι")
   end
 end

@@ -120,7 +120,8 @@ RSpec.describe "Who may go where" do
     enter person("Vera Viewer", viewer: here)
     before = counts
     routes.each do |method, address, _|
-      wanted = method == "GET" && !address.match?(%r{/outbox|/people/door|/files/orchard/}) ? [200, 302] : [403]
+      wanted = method == "GET" && !address.match?(%r{/outbox|/people/door|/files/orchard/|/share/trees/\d+\z}) ? [200, 
+302] : [403]
       wanted = [200, 302] if address.end_with?("/leave")
       # What one practises is one's own; an answer with nothing in it is none.
       wanted = [200, 302, 404, 422] if address.include?("/practice")
@@ -136,7 +137,7 @@ RSpec.describe "Who may go where" do
     routes.select { |method, address, _| method == "POST" && !address.end_with?("/leave") }
       .each do |method, address, name|
       refused = knock(method, address) == 403
-      expect([address, refused]).to eq [address, %w[plan varieties settings rulebook people].include?(name) ||
+      expect([address, refused]).to eq [address, %w[plan varieties settings rulebook people share].include?(name) ||
                                         address.end_with?("/course", "/files/orchard")]
     end
     expect(%w[outbox door].map { |page| knock("GET", "/o/maunder-hill/people/#{page}") }).to eq [403, 403]

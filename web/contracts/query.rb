@@ -35,6 +35,7 @@ module Vestry
           optional(:lat).filled(:float, gteq?: -90, lteq?: 90)
           optional(:lon).filled(:float, gteq?: -180, lteq?: 180)
           optional(:q).filled(:string, max_size?: 80)
+          optional(:labels).filled(:string, included_in?: Sheets::Labels::SHEETS.keys)
           optional(:paper).filled(:string, included_in?: Sheets::Paper::SIZES.keys)
         end
 

@@ -60,6 +60,19 @@ module Vestry
         def spoken_day(month_day) = month_day && Date.strptime("2024-#{month_day}", "%Y-%m-%d").strftime("%-d %B")
         def month_names(months) = months.map { |month| Date::ABBR_MONTHNAMES[month] }.join(", ")
         def method_name(technique) = Core::Rulebook.shipped.book("methods").dig(technique, "name") || technique
+        # What a limb carries, and since when.
+        #
+        # @param line [Records::TreeCard::Line]
+        def say_tree_line(line)
+          case line.state
+          when "took" then "#{line.variety}, grafted #{whole_day(line.since)}"
+          when "waiting" then "#{line.variety}, grafted #{whole_day(line.since)}; whether it took is not known yet"
+          when "planned" then "to be grafted with #{line.variety} in #{line.season}"
+          when "lost" then "its graft was lost#{"; #{line.variety}" if line.variety}"
+          else line.variety || "as it grew"
+          end
+        end
+
         def species_name(species) = Core::Rulebook.shipped.book("species").dig("names", species, "name") || species
         def school_name(school) = Core::Rulebook.shipped.book("schools").dig("schools", school, "name")
         def choice_name(point, choice)

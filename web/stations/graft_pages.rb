@@ -140,7 +140,7 @@ module Vestry
           end
           content_type "application/pdf"
           attachment "labels-#{sheet.day.iso8601}.pdf", :inline
-          Sheets::Labels.new(labels, size: paper).pdf
+          Sheets::Labels.new(labels, size: paper, sheet: query[:labels] || "24").pdf
         end
 
         # The cuts of a limb's method, with its own measures in them: one set for each stick that goes to it.
