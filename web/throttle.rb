@@ -30,10 +30,18 @@ module Vestry
         throttle("calendars", CALENDARS) do |request|
           Visitor.place(request.ip) if request.path.start_with?("/calendar/", "/join/", "/tree/")
         end
-        Rack::Attack.throttled_responder = lambda do |_|
-          [429, { "content-type" => "text/plain; charset=utf-8", "retry-after" => MINUTE.to_s },
-           ["Too many tries. Wait a minute, then try again.\n"]]
+        Rack::Attack.throttled_responder = method(:too_many).to_proc
+      end
+
+      def self.too_many(request)
+        wait = { "retry-after" => MINUTE.to_s }
+        if request.path.start_with?("/api/")
+          said = { type: "about:blank", title: "too many requests; wait a minute", status: 429 }
+          return [429, { "content-type" => "application/problem+json", **wait }, [JSON.generate(said)]]
         end
+
+        [429, { "content-type" => "text/plain; charset=utf-8", **wait }, 
+["Too many tries. Wait a minute, then try again.\n"]]
       end
 
       def self.throttle(name, limit, &who) = Rack::Attack.throttle(name, limit: limit, period: MINUTE, &who)
@@ -48,7 +56,7 @@ module Vestry
 
       def self.sign_in?(request) = SIGN_IN_PATHS.include?(request.path)
       def self.unsafe?(request) = !%w[GET HEAD OPTIONS].include?(request.request_method)
-      private_class_method :throttle, :who, :sign_in?, :unsafe?
+      private_class_method :throttle, :too_many, :who, :sign_in?, :unsafe?
     end
   end
 end

@@ -34,6 +34,18 @@ module Vestry
           found ? row(table, found) : raise(Missing)
         end
 
+        # Holds a row while something is done with it as it is now.
+        #
+        # @yieldparam row [Hash] as {one} gives it
+        # @raise [Missing]
+        def holding(orchard, table, id)
+          DB.transaction do
+            one(orchard, table, id)
+            DB[table.table].where(orchard_id: orchard.id, id: Integer(id, 10)).for_update.get(:id)
+            yield one(orchard, table, id)
+          end
+        end
+
         # Those that are not hidden, nor stand on something that is.
         def in_sight(table, rows, name = table.table)
           rows = rows.where(Sequel[name][:hidden_at] => nil) if DB.schema(table.table).to_h.key?(:hidden_at)

@@ -19,6 +19,11 @@ module Vestry
         end
       end
 
+      # Changes after one that is known, oldest first.
+      def after(orchard, id, limit:)
+        DB[:history].where(orchard_id: orchard.id).where(Sequel[:id] > id).order(:id).limit(limit).all
+      end
+
       # What others changed since a moment: who, and how often what.
       #
       # @param but [Account] whose own changes are left out

@@ -84,6 +84,34 @@ module Vestry
             JSON.generate({ type: "about:blank", title: title, status: status, errors: errors }.compact)
           end
 
+          # What is found, under a tag: one that is asked for again and is the same is not sent again.
+          def find(asked)
+            words, wrong = asked.read(params)
+            raise Problem.new(422, "some fields cannot be taken", wrong) if wrong.any?
+
+            tagged(orchard.with_current(reading: true) { asked.finds.call(orchard, today, words) })
+          end
+
+          def tagged(value)
+            text = answer(value)
+            etag(Digest::SHA256.hexdigest(text)[0, 32])
+            text
+          end
+
+          # A write with If-Match is carried out while its row is the one that was read, and otherwise not.
+          def while_matching(write)
+            said = request.env["HTTP_IF_MATCH"].to_s
+            table = Records::Archive::Tables.named(write.path[%r{\A(\w+)/\{id\}}, 1])
+            return yield if said.empty? || said == "*" || table.nil?
+
+            Records::Archive::Rows.holding(orchard, table, params["id"]) do |row|
+              tag = %("#{Digest::SHA256.hexdigest(JSON.generate(row))[0, 32]}")
+              raise Problem.new(412, "it was changed since", nil, "etag" => tag) unless said.split(/,\s*/).include?(tag)
+
+              yield
+            end
+          end
+
           # A write that comes again under the same Idempotency-Key is answered as it was the first time.
           def once(write)
             needs(write.role)
@@ -118,8 +146,8 @@ module Vestry
 
             sender = Sender.new(orchard: orchard, by: account.name_in(orchard), today: today, id: params["id"],
                                 reading: reading)
-            answer(told(write, orchard.with_current { write.deed.call(sender, reading.values) }),
-                   status: write.made? ? 201 : 200)
+            made = while_matching(write) { orchard.with_current { write.deed.call(sender, reading.values) } }
+            answer(told(write, made), status: write.made? ? 201 : 200)
           rescue Deeds::Refused => e
             raise Problem.new(e.is_a?(Deeds::Conflict) ? 409 : 422, "it was refused", reading.with(e.errors).errors)
           end
@@ -187,14 +215,16 @@ module Vestry
           Outside::PhotoStore.read(orchard.photo!(params["id"]).picture!(params["size"]))
         end
 
+        Answers.all.each { |asked| get(asked.route) { find(asked) } }
+
         get "/orchards/:slug/:table" do
           table = Records::Archive::Tables.named(params["table"]) or raise Records::Missing
-          answer(Records::Archive::Rows.page(orchard, table, after: whole("after"), limit: whole("limit")))
+          tagged(Records::Archive::Rows.page(orchard, table, after: whole("after"), limit: whole("limit")))
         end
 
         get "/orchards/:slug/:table/:id" do
           table = Records::Archive::Tables.named(params["table"]) or raise Records::Missing
-          answer(Records::Archive::Rows.one(orchard, table, params["id"]))
+          tagged(Records::Archive::Rows.one(orchard, table, params["id"]))
         end
 
         helpers do

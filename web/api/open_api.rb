@@ -23,30 +23,57 @@ module Vestry
           found = { "/openapi.json" => { "get" => operation("This description", {}, secure: false) },
                     "/orchards" => { "get" => operation("The orchards you belong to") },
                     "/orchards/{slug}" => { "get" => operation("One orchard", slug) },
-                    "/reckon" => { "get" => operation("The names of the reckonings") } }
-          Core::RECKONINGS.each_key do |name|
-            found["/reckon/#{name}"] = { "post" => operation(Core.reckoning(name).contract.summary,
-                body: { "$ref" => "#/components/schemas/reckon-" \
-                    "#{name}" }) }
+                    "/reckon" => { "get" => operation("The names of the reckonings") },
+                    **reckonings, **rows, **others }
+          Answers.all.each { |asked| found[asked.address] = { "get" => asking(asked) } }
+          Writes.all.each { |write| (found[write.address] ||= {})[write.verb.to_s] = writing(write) }
+          named(found)
+        end
+
+        def reckonings
+          Core::RECKONINGS.keys.to_h do |name|
+            body = { "$ref" => "#/components/schemas/reckon-#{name}" }
+            ["/reckon/#{name}", { "post" => operation(Core.reckoning(name).contract.summary, body: body) }]
           end
-          Records::Archive::Rows::NAMES.each do |name|
+        end
+
+        # Each table's rows a page at a time, and one of them where they have numbers.
+        def rows
+          Records::Archive::Rows::NAMES.each_with_object({}) do |name, found|
             page = { "$ref" => "#/components/schemas/page-#{name}" }
             found["/orchards/{slug}/#{name}"] = {
               "get" => operation("Rows of #{name}, a page at a time", slug.merge(paging), answer: page)
             }
-            if Records::Archive::Tables.named(name).id?
-              found["/orchards/{slug}/#{name}/{id}"] = { "get" => operation("One of #{name}",
-                slug.merge("id" => ["path", "integer"]), answer: { "$ref" => "#/components/schemas/#{name}" }) }
+            next unless Records::Archive::Tables.named(name).id?
+
+            found["/orchards/{slug}/#{name}/{id}"] = {
+              "get" => operation("One of #{name}", one, answer: { "$ref" => "#/components/schemas/#{name}" })
+            }
+          end
+        end
+
+        def others
+          { "/orchards/{slug}/patterns/{id}" => { "get" => operation("How far the planning of whole rows is", one) },
+            "/orchards/{slug}/photos/{id}/{size}" => {
+              "get" => operation("A photo's picture, large or small", one.merge("size" => %w[path string]),
+                                 kind: "image/jpeg", answer: {})
+            } }
+        end
+
+        def one = slug.merge("id" => %w[path integer])
+
+        # Each operation by a name of its own, from its method and address.
+        def named(paths)
+          paths.each do |path, methods|
+            methods.each do |method, operation|
+              operation["operationId"] = "#{method} #{path}".gsub("/orchards/{slug}", "").scan(/\w+/).join("_")
             end
           end
-          found["/orchards/{slug}/patterns/{id}"] = { "get" => operation("How far the planning of whole rows is",
-               slug.merge("id" => %w[path integer])) }
-          found["/orchards/{slug}/photos/{id}/{size}"] = { "get" => operation("A photo's picture, large or small",
-               slug.merge("id" => %w[path integer],
-                    "size" => %w[path string]),
-                         kind: "image/jpeg", answer: {}) }
-          Writes.all.each { |write| (found[write.address] ||= {})[write.verb.to_s] = writing(write) }
-          found
+        end
+
+        def asking(asked)
+          with = asked.asks.to_h { |name, kind| [name.to_s, ["query", Answer::KINDS.fetch(kind)[:type]]] }
+          operation(asked.summary, slug.merge(with), answer: asked.schema)
         end
 
         def slug = { "slug" => %w[path string] }
@@ -156,7 +183,8 @@ module Vestry
           field.optional && told["type"].is_a?(String) ? told.merge("type" => [told["type"], "null"])
             .then { |each| each["enum"] ? each.merge("enum" => each["enum"] + [nil]) : each }.compact : told.compact
         end
-        private_class_method :paths, :slug, :paging, :writing, :form, :operation, :schemas, :row, :record, :field
+        private_class_method :paths, :reckonings, :rows, :others, :one, :named, :asking, :slug, :paging, :writing,
+                             :form, :operation, :schemas, :row, :record, :field
       end
     end
   end

@@ -1,0 +1,144 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Web
+    module Api
+      # Everything a program may ask for beside rows, as the pages answer it: what is due, a day's sheet, which sticks
+      # go where, what to cut, when bark slips, and what was changed.
+      class Answers
+        def self.all = @all ||= list.freeze
+
+        class << self
+          private
+
+          def list = @list ||= []
+
+          # @param schema [Hash] of each item
+          def items(path, summary, asks = {}, schema:, &finds)
+            whole = object(items: { type: "array", items: object(**schema) }, next: { type: %w[integer null] })
+            list << Answer.new(path: path, summary: summary, asks: asks, schema: JSON.parse(JSON.generate(whole)),
+                               finds: finds)
+          end
+
+          def object(**properties) = { type: "object", required: properties.keys, properties: properties }
+          def text = { type: "string" }
+          def maybe(type) = { type: [type, "null"] }
+          def number = { type: "number" }
+          def whole = { type: "integer" }
+          def flag = { type: "boolean" }
+          def day = { type: "string", format: "date" }
+          def some(**properties) = { type: "array", items: object(**properties) }
+        end
+
+        items("due", "What grafts and stripped trunks want today, most pressing first, 60 at a time",
+              { who: :text, page: :whole },
+              schema: { kind: text, id: whole, label: text, key: text, rule: text, title: text, due_on: day,
+                        opens_on: day, closes_on: day, status: text, who: maybe("string") }) do |orchard, today, asked|
+          page = [asked.fetch(:page, 1), 1].max
+          found = Records::Agenda.new(orchard, today, person: asked[:who]).due(page: page)
+          full = found.count { |item| !item.wound? } == Records::Agenda::PAGE
+          { items: found.map { |item| due(orchard, item) }, next: full ? page + 1 : nil }
+        end
+
+        items("sheet", "A crew's day: its stubs in walking order, each with its cut, its method and its sticks",
+              { on: :day },
+              schema: { plan_limb: whole, limb: whole, label: text, variety_id: maybe("integer"),
+                        variety: maybe("string"), method: maybe("string"),
+                        cut_mm: number, height_mm: number, stock_mm: number,
+                        faces_deg: { type: "array", items: number }, sticks: whole,
+                        given: some(stick: whole, label: text, diameter_mm: maybe("number")),
+                        short: whole, cautions: { type: "array", items: text } }) do |orchard, today, asked|
+          sheet = Records::DaySheet.new(orchard, today, asked.fetch(:on, today))
+          { items: sheet.cards.map { |card| card(card) }, next: nil }
+        end
+
+        items("match", "Which sticks go to which stub, those that go short first, 60 at a time", { page: :whole },
+              schema: { plan_limb: whole, limb: whole, label: text, variety_id: maybe("integer"),
+                        variety: maybe("string"), stub_mm: maybe("number"),
+                        given: some(stick: whole, label: text, diameter_mm: maybe("number")),
+                        short: whole }) do |orchard, today, asked|
+          board = Records::MatchBoard.new(orchard, orchard.season_to_plan(today), today)
+          page = asked.fetch(:page, 1).clamp(1, board.pages)
+          { items: board.page(page).map { |place| matched(place) }, next: page < board.pages ? page + 1 : nil }
+        end
+
+        items("cutting-list", "How many sticks of each variety the season's plans want, and how many there are",
+              schema: { variety: whole, name: text, wanted: whole, promised: whole, bundled: whole,
+                        short: whole }) do |orchard, today, _|
+          supply = Records::WoodSupply.new(orchard, orchard.season_to_plan(today), today)
+          { items: supply.lines.map { |line| wanted(line) }, next: nil }
+        end
+
+        items("slip", "When the bark of each kind lifts and closes: seen, reached, or between which days",
+              schema: { species: text, reached_on: maybe("string"), early_on: maybe("string"),
+                        likely_on: maybe("string"), late_on: maybe("string"), closes_on: maybe("string"),
+                        degree_days: number,
+                        wanted_degree_days: number, learned_from: text }) do |orchard, today, _|
+          spring = orchard.bark_forecast(today)
+          { items: spring.species.map { |kind|
+ bark(kind, spring.of_species(kind), spring.closes_on(kind)) }, next: nil }
+        end
+
+        items("changes", "What was changed, oldest first, after a change that is known",
+              { after: :whole, limit: :whole },
+              schema: { id: whole, table: text, row: whole, action: text, at: { type: "string", format: "date-time" },
+                        who: maybe("string") }) do |orchard, _today, asked|
+          limit = asked.fetch(:limit, 100).clamp(1, 200)
+          rows = Records::HistoryQueries.after(orchard, asked.fetch(:after, 0), limit: limit + 1)
+          shown = rows.first(limit)
+          { items: shown.map { |row| change(row) }, next: rows.size > limit ? shown.last[:id] : nil }
+        end
+
+        class << self
+          private
+
+          def due(orchard, item)
+            { kind: item.wound? ? "wound" : "graft", id: item.of.id, label: item.label, who: item.person,
+              title: orchard.rulebook.task(item.task[:rule])["title"],
+              **item.task.slice(:key, :rule, :status), **dates(item.task, :due_on, :opens_on, :closes_on) }
+          end
+
+          def card(card)
+            { plan_limb: card.row.id, limb: card.limb.id, label: card.limb.label, variety_id: card.row.variety_id,
+              variety: card.row.variety&.name, method: card.row.technique, cut_mm: card.place.at_mm,
+              height_mm: card.place.height_mm,
+              stock_mm: card.place.stock_mm, faces_deg: card.place.faces, sticks: card.place.stick_count,
+              given: given(card.given), short: card.short, cautions: card.cautions }
+          end
+
+          def matched(place)
+            { plan_limb: place.row.id, limb: place.row.limb_id, label: place.row.limb.label,
+              variety_id: place.row.variety_id, variety: place.row.variety&.name, stub_mm: place.stub_mm,
+              given: given(place.given), short: place.short }
+          end
+
+          def given(sticks)
+            sticks.map do |each|
+              { stick: each.stick.id, label: each.stick.label, diameter_mm: each.diameter_mm&.to_f }
+            end
+          end
+
+          def wanted(line)
+            { variety: line.variety.id, name: line.variety.name, wanted: line.shortage[:wanted],
+              promised: line.promised, bundled: line.bundled, short: line.shortage[:short] }
+          end
+
+          def bark(species, told, closes)
+            { species: species, reached_on: iso(told[:reached_on]), early_on: iso(told[:p10]),
+              likely_on: iso(told[:p50]), late_on: iso(told[:p90]), closes_on: iso(closes),
+              degree_days: told[:accumulated_dd],
+              wanted_degree_days: told[:threshold_dd], learned_from: told[:basis].to_s }
+          end
+
+          def change(row)
+            { id: row[:id], table: row[:table_name], row: row[:row_id], action: row[:action], at: row[:at].iso8601,
+              who: row[:who] }
+          end
+
+          def dates(task, *names) = names.to_h { |name| [name, iso(task[name])] }
+          def iso(date) = date&.iso8601
+        end
+      end
+    end
+  end
+end
