@@ -42,8 +42,8 @@ module Vestry
         raise Refused, layout: open if open.any?
 
         DB.transaction do
-          unless import.advance(%w[matching previewed], state: "reading", 
-layout: Records::ImportLayouts.json(layout.facts))
+          told = Records::ImportLayouts.json(layout.facts)
+          unless import.advance(%w[matching previewed], state: "reading", layout: told)
             raise Refused, layout: ["It is on its way already."]
           end
 

@@ -19,8 +19,8 @@ module Vestry
 
       # @return [Integer] how many days
       def self.station(import)
-        Records::StationFile.take_back(import) || raise(Refused, 
-file: ["Some of its days were measured anew since: they stay."])
+        Records::StationFile.take_back(import) || 
+          raise(Refused, file: ["Some of its days were measured anew since: they stay."])
       end
 
       CHANGED = "Some of its rows were changed since: they stay."

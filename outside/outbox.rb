@@ -33,8 +33,8 @@ module Vestry
 
       # Letters for one person alone that wait, newest first.
       def personal(most)
-        DB[:letters].where(orchard_id: nil, delivered_at: nil).order(Sequel.desc(:sent_at), 
-Sequel.desc(:id)).limit(most).all
+        DB[:letters].where(orchard_id: nil, delivered_at: nil)
+          .order(Sequel.desc(:sent_at), Sequel.desc(:id)).limit(most).all
       end
     end
   end

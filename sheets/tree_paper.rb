@@ -28,8 +28,8 @@ module Vestry
                                   wide: page.bounds.width, high: picture_high(top))
           page.move_cursor_to(top - high - 10)
           limbs(page)
-          page.draw_text("#{@tree.orchard.name}, as on #{@words.whole_day(@today)}   #{@tree.code}", at: [0, -14], 
-size: 8)
+          told = "#{@tree.orchard.name}, as on #{@words.whole_day(@today)}   #{@tree.code}"
+          page.draw_text(told, at: [0, -14], size: 8)
         end
       end
 

@@ -243,8 +243,8 @@ module Vestry
 
       error Outside::PhotoStore::Away do
         status 503
-        erb :"front/missing", 
-locals: { words: "Photos cannot be reached just now. They are kept: ask again in a while." }
+        erb :"front/missing",
+            locals: { words: "Photos cannot be reached just now. They are kept: ask again in a while." }
       end
 
       error NoAddress do

@@ -40,8 +40,8 @@ module Vestry
           return [429, { "content-type" => "application/problem+json", **wait }, [JSON.generate(said)]]
         end
 
-        [429, { "content-type" => "text/plain; charset=utf-8", **wait }, 
-["Too many tries. Wait a minute, then try again.\n"]]
+        [429, { "content-type" => "text/plain; charset=utf-8", **wait },
+         ["Too many tries. Wait a minute, then try again.\n"]]
       end
 
       def self.throttle(name, limit, &who) = Rack::Attack.throttle(name, limit: limit, period: MINUTE, &who)

@@ -26,8 +26,8 @@ module Vestry
       end
 
       def self.revoke(tree, id, now = Time.now.utc)
-        where(id: Integer(id.to_s, 10, exception: false), orchard_id: tree.orchard_id, tree_id: tree.id, 
-revoked_at: nil)
+        where(id: Integer(id.to_s, 10, exception: false), orchard_id: tree.orchard_id, tree_id: tree.id,
+              revoked_at: nil)
           .update(revoked_at: now)
       end
 

@@ -36,8 +36,8 @@ module Vestry
 
       def read_text(_name, said) = said
       def read_word(name, said)
-        @layout.word(name, 
-said) || raise(UnreadCell, "“#{said[0, 40]}” is none of #{@layout.field(name).choices.join(', ')}")
+        @layout.word(name, said) ||
+          raise(UnreadCell, "“#{said[0, 40]}” is none of #{@layout.field(name).choices.join(', ')}")
       end
 
       def read_whole(_name, said)

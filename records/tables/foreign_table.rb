@@ -62,14 +62,14 @@ module Vestry
 
       # How many cells most lines have, parted so, and how many lines agree.
       def evenness(lines, delimiter)
-        count, agreeing = lines.map { |line|
- line.count(delimiter) }.tally.max_by { |size, many| [size.clamp(0, 1), many] }
+        counts = lines.map { |line| line.count(delimiter) }.tally
+        count, agreeing = counts.max_by { |size, many| [size.clamp(0, 1), many] }
         count.zero? ? 0 : agreeing * 1000 + count
       end
 
       def heading_at
-        usual = @lines.first(PREAMBLE * 2).map { |_, cells|
- cells.size }.tally.max_by { |size, many| [many, size] }&.first
+        sizes = @lines.first(PREAMBLE * 2).map { |_, cells| cells.size }
+        usual = sizes.tally.max_by { |size, many| [many, size] }&.first
         raise FileText::Unreadable, "It has no columns that can be told apart." if usual.nil? || usual < 2
 
         @lines.first(PREAMBLE).index { |_, cells| cells.size >= usual - 1 && words?(cells) } || 0
@@ -84,8 +84,7 @@ module Vestry
       def units_of(at)
         cells = @lines[at]&.last.to_a.map { |cell| cell.to_s.strip.delete("()[]") }
         said = cells.each_with_index.reject { |cell, _| cell.empty? }
-        return {} unless said.any? && said.all? { |cell, _|
- TableWords.unit(cell) || cell.match?(/\A[[:alpha:]\/-]+\z/) } &&
+        return {} unless said.all? { |cell, _| TableWords.unit(cell) || cell.match?(%r{\A[[:alpha:]/-]+\z}) } &&
           said.any? { |cell, _| TableWords.unit(cell) }
 
         said.to_h { |cell, i| [i, TableWords.unit(cell)] }.compact

@@ -35,16 +35,14 @@ module Vestry
       # @param kind [String] trees, limbs, station, or a table's name
       # @return [Hash{String=>Field}] by name
       def of(kind)
-        names = { "trees" => TreeFile::KNOWN["trees"], "limbs" => TreeFile::KNOWN["limbs"], 
-"station" => STATION }[kind] ||
-          own(kind).keys
-        (names + BESIDE.fetch(kind, [])).to_h { |name| [name, field(kind, name)] }
+        (headings(kind) + BESIDE.fetch(kind, [])).to_h { |name| [name, field(kind, name)] }
       end
 
       # @return [Array<Array<Array<String>>>] of each, one set of fields has to be there
       def needed(kind)
-        NEEDED.fetch(kind) { (Archive::Tables.schema(Archive::Tables.named(kind))["required"] - ["key"]).map { |name|
- [[name]] } }
+        NEEDED.fetch(kind) do
+          (Archive::Tables.schema(Archive::Tables.named(kind))["required"] - ["key"]).map { |name| [[name]] }
+        end
       end
 
       # What the file comes to is written so.

@@ -68,10 +68,11 @@ module Vestry
         { "celsius" => "c" }[name] || name[/_(mm|m|c|ms)\z/, 1]
       end
 
+      def dated?(name) = %w[day moment].include?(@fields[name].type)
+
       # In which order days are written, where they tell.
       def order(columns)
-        said = columns.each_with_index.select { |column, _|
- column && %w[day moment].include?(@fields[column["field"]].type) }
+        said = columns.each_with_index.select { |column, _| column && dated?(column["field"]) }
           .flat_map { |_, i| @table.cells(i) }.filter_map { |cell| FigureReader::ORDERED.match(cell) }
         return nil if said.empty?
         return "dmy" if said.any? { |match| match[1].to_i > 12 }

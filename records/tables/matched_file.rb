@@ -101,8 +101,8 @@ module Vestry
       def comma?
         cells = @layout.places.select { |name, _| @layout.field(name).type == "number" }
           .flat_map { |_, column| @table.cells(column) }
-        cells.any? { |cell| cell.match?(/\A[-+]?\d+,\d+\b/) } && cells.none? { |cell|
- cell.match?(/\A[-+]?\d+\.\d{1,2}\b/) }
+        cells.any? { |cell| cell.match?(/\A[-+]?\d+,\d+\b/) } &&
+          cells.none? { |cell| cell.match?(/\A[-+]?\d+\.\d{1,2}\b/) }
       end
 
       # As a file of ours: a heading, and one line for each line of theirs.

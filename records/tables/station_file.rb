@@ -6,8 +6,8 @@ module Vestry
     # through it. A day that is here already is measured anew; what stood there is kept until the file is taken back.
     class StationFile
       # What is believable of each figure, and its unit.
-      RANGES = { min_c: [-60..50, "°C"], max_c: [-60..60, "°C"], rain_mm: [0..1000, "mm"], 
-gust_ms: [0..120, "m/s"] }.freeze
+      RANGES = { min_c: [-60..50, "°C"], max_c: [-60..60, "°C"], rain_mm: [0..1000, "mm"],
+                 gust_ms: [0..120, "m/s"] }.freeze
       KEPT = %i[day min_c max_c rain_mm gust_ms].freeze
       LineFate = Struct.new(:line, :label, :fault, :values, :left_out, keyword_init: true)
       Unreadable = FileText::Unreadable

@@ -70,8 +70,8 @@ module Vestry
 
       def twice
         fields = columns.compact.map { |column| column["field"] }
-        fields.tally.select { |_, count|
- count > 1 }.keys.map { |name| "Two columns are said to hold #{words_of(name)}." }
+        fields.tally.select { |_, count| count > 1 }.keys
+          .map { |name| "Two columns are said to hold #{words_of(name)}." }
       end
 
       def missing

@@ -65,8 +65,9 @@ module Vestry
       end
 
       UNITS = BOOK["unit_names"].flat_map { |unit, names| names.map { |name| [name.delete("°"), unit] } }.to_h.freeze
-      NAMES = BOOK["headings"].to_h { |field, names| [field, [own(field), *names.map { |name|
- plain(name) }].uniq] }.freeze
+      NAMES = BOOK["headings"].to_h do |field, names|
+        [field, [own(field), *names.map { |name| plain(name) }].uniq]
+      end.freeze
       WORDS = BOOK["words"].each_with_object({}) do |(word, names), all|
         names.each { |name| (all[plain(name)] ||= []) << word }
       end.freeze

@@ -11,8 +11,10 @@ RSpec.describe "A day by a program" do
   let(:server) do
     Puma::Server.new(Vestry::Web::Stack.build, nil, 
 { log_writer: Puma::LogWriter.null, min_threads: 1, max_threads: 2 })
-      .tap { |each|
- @port = each.add_tcp_listener("127.0.0.1", 0).addr[1]; each.run }
+      .tap do |each|
+        @port = each.add_tcp_listener("127.0.0.1", 0).addr[1]
+        each.run
+      end
   end
   let(:client) { server && ApiClient.new("http://127.0.0.1:#{@port}", key) }
   let(:there) { { slug: "maunder-hill" } }

@@ -75,8 +75,8 @@ module Vestry
                         degree_days: number,
                         wanted_degree_days: number, learned_from: text }) do |orchard, today, _|
           spring = orchard.bark_forecast(today)
-          { items: spring.species.map { |kind|
- bark(kind, spring.of_species(kind), spring.closes_on(kind)) }, next: nil }
+          found = spring.species.map { |kind| bark(kind, spring.of_species(kind), spring.closes_on(kind)) }
+          { items: found, next: nil }
         end
 
         items("changes", "What was changed, oldest first, after a change that is known",

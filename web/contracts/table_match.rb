@@ -36,8 +36,12 @@ module Vestry
         end
 
         def some(value) = value.is_a?(Hash) ? value : {}
-        def text(value) = value.is_a?(String) ? value.scrub("").delete("\u0000").strip[0, LONGEST].then { |said|
- said unless said.empty? } : nil
+
+        def text(value)
+          return unless value.is_a?(String)
+
+          value.scrub("").delete("\u0000").strip[0, LONGEST].then { |said| said unless said.empty? }
+        end
         private_class_method :columns, :words, :some, :text
       end
     end
