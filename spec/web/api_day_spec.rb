@@ -3,6 +3,7 @@
 require_relative "../support/api_client"
 require "puma"
 require "puma/server"
+require "open3"
 
 RSpec.describe "A day by a program" do
   let!(:here) { demo }
@@ -81,5 +82,18 @@ RSpec.describe "A day by a program" do
     expect([client.last.code, said["errors"]]).to eq ["422", { "on" => ["a day as 2026-05-18"] }]
     client.call("get_changes", after: -1, **there)
     expect(client.last.code).to eq "422"
+  end
+
+  it "answers every example of its page, as it is written there" do
+    client
+    page = File.read(File.join(Vestry::ROOT, "docs/interface.md"))
+    examples = page.scan(/^ {4}curl .*(?:\n {6}.*)*/)
+    graft = here.grafts_dataset.min(:id)
+    codes = examples.map do |example|
+      command = example.gsub("https://orchard.example", "http://127.0.0.1:#{@port}").sub("grafts/17/", "grafts/#{graft}/")
+        .sub("curl", "curl -s -o /dev/null -w '%{http_code} '")
+      Open3.capture2e({ "KEY" => key }, "bash", "-c", command).first.strip
+    end
+    expect([examples.size, codes]).to eq [3, %w[200 200 201]]
   end
 end

@@ -217,7 +217,7 @@ module Vestry
           Outside::PhotoStore.read(orchard.photo!(params["id"]).picture!(params["size"]))
         end
 
-        Answers.all.each { |asked| get(asked.route) { find(asked) } }
+        Lookups.all.each { |asked| get(asked.route) { find(asked) } }
 
         get "/orchards/:slug/:table" do
           table = Records::Archive::Tables.named(params["table"]) or raise Records::Missing

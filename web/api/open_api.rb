@@ -25,7 +25,7 @@ module Vestry
                     "/orchards/{slug}" => { "get" => operation("One orchard", slug) },
                     "/reckon" => { "get" => operation("The names of the reckonings") },
                     **reckonings, **rows, **others }
-          Answers.all.each { |asked| found[asked.address] = { "get" => asking(asked) } }
+          Lookups.all.each { |asked| found[asked.address] = { "get" => asking(asked) } }
           Writes.all.each { |write| (found[write.address] ||= {})[write.verb.to_s] = writing(write) }
           named(found)
         end
@@ -72,7 +72,7 @@ module Vestry
         end
 
         def asking(asked)
-          with = asked.asks.to_h { |name, kind| [name.to_s, ["query", Answer::KINDS.fetch(kind)[:type]]] }
+          with = asked.asks.to_h { |name, kind| [name.to_s, ["query", Lookup::KINDS.fetch(kind)[:type]]] }
           operation(asked.summary, slug.merge(with), answer: asked.schema)
         end
 

@@ -5,7 +5,7 @@ module Vestry
     module Api
       # One thing that a program may ask for beside the rows themselves: its address below an orchard, what may be asked
       # with it, what comes back as JSON Schema, and how it is found.
-      Answer = Struct.new(:path, :summary, :asks, :schema, :finds, keyword_init: true) do
+      Lookup = Struct.new(:path, :summary, :asks, :schema, :finds, keyword_init: true) do
         # How what is asked with is written in an address.
         self::KINDS = {
           day: { type: "string", words: "a day as 2026-05-18", read: ->(text) { Core::Values.day(text) } },

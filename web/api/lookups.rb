@@ -5,7 +5,7 @@ module Vestry
     module Api
       # Everything a program may ask for beside rows, as the pages answer it: what is due, a day's sheet, which sticks
       # go where, what to cut, when bark slips, and what was changed.
-      class Answers
+      class Lookups
         def self.all = @all ||= list.freeze
 
         class << self
@@ -16,7 +16,7 @@ module Vestry
           # @param schema [Hash] of each item
           def items(path, summary, asks = {}, schema:, &finds)
             whole = object(items: { type: "array", items: object(**schema) }, next: { type: %w[integer null] })
-            list << Answer.new(path: path, summary: summary, asks: asks, schema: JSON.parse(JSON.generate(whole)),
+            list << Lookup.new(path: path, summary: summary, asks: asks, schema: JSON.parse(JSON.generate(whole)),
                                finds: finds)
           end
 
