@@ -61,12 +61,15 @@ module Vestry
           [env["vestry.notice"], @said, carried&.scrub("?")].compact.join(" ")
         end
 
-        # A tree's card, in the orchard's paper.
+        # The paper that is asked for, else the orchard's own.
+        def paper(here = orchard) = query.fetch(:paper) { here.units == "imperial" ? "letter" : "a4" }
+
+        # A tree's card.
         def tree_card_pdf(tree, address: nil)
           here = tree.orchard
           day = orchard ? today : Outside::Clock.today(here.time_zone)
-          size = query.fetch(:paper) { here.units == "imperial" ? "letter" : "a4" }
-          Sheets::TreePaper.new(Records::TreeCard.new(tree, day), self, today: day, address: address, size: size).pdf
+          Sheets::TreePaper.new(Records::TreeCard.new(tree, day), self, today: day, address: address,
+                                                                        size: paper(here)).pdf
         end
 
         # What the address asks for behind its question mark, or a form repeats of it.

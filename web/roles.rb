@@ -7,7 +7,8 @@ module Vestry
       # Written by stewards alone: what decides rather than records.
       STEWARD_WRITES = %w[plan varieties settings rulebook people share].freeze
       # Decisions among what grafters write.
-      STEWARD_DECIDES = [%r{\A/o/[^/]+/repair/\d+/course\z}, %r{\A/o/[^/]+/files/orchard\z}].freeze
+      STEWARD_DECIDES = [%r{\A/o/[^/]+/repair/\d+/course\z}, %r{\A/o/[^/]+/files/orchard\z},
+                         %r{\A/o/[^/]+/wood/nursery\z}].freeze
       # What only a steward writes, a steward alone takes out of sight or brings back.
       STEWARD_HIDES = %r{/history/(trees|varieties)/}
       # Files of tables that hold a steward's decisions.

@@ -90,8 +90,10 @@ module Vestry
         end
       end
 
+      # Wood that is to come: what came lies in bundles.
       def promises
-        @promises ||= WoodPromise.in_sight.where(orchard_id: @orchard.id, season: @season).group(:variety_id)
+        @promises ||= WoodPromise.in_sight.where(orchard_id: @orchard.id, season: @season, received_on: nil)
+          .group(:variety_id)
           .select_hash(:variety_id, Sequel.function(:sum, :sticks).as(:sticks))
       end
     end

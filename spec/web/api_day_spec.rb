@@ -55,9 +55,9 @@ RSpec.describe "A day by a program" do
     board = Vestry::Records::MatchBoard.new(here, here.season_to_plan(World::TODAY), World::TODAY)
     expect(client.call("get_match", **there)["items"].map { |each| [each["plan_limb"], each["short"]] })
       .to eq(board.page(1).map { |place| [place.row.id, place.short] })
-    supply = Vestry::Records::WoodSupply.new(here, here.season_to_plan(World::TODAY), World::TODAY)
-    expect(client.call("get_cutting_list", **there)["items"].map { |each| each.values_at("name", "short") })
-      .to eq(supply.lines.map { |line| [line.variety.name, line.shortage[:short]] })
+    order = Vestry::Records::WoodOrder.new(here, here.season_to_plan(World::TODAY), World::TODAY)
+    expect(client.call("get_cutting_list", **there)["items"].map { |each| each.values_at("variety", "to_cut") })
+      .to eq(order.lines.map { |line| [line.variety.name, line.to_cut] })
     bark = client.call("get_slip", **there)["items"].find { |each| each["species"] == "apple" }
     spring = here.bark_forecast(World::TODAY)
     expect(bark.values_at("likely_on", "closes_on"))
@@ -90,8 +90,8 @@ RSpec.describe "A day by a program" do
     examples = page.scan(/^ {4}curl .*(?:\n {6}.*)*/)
     graft = here.grafts_dataset.min(:id)
     codes = examples.map do |example|
-      command = example.gsub("https://orchard.example", "http://127.0.0.1:#{@port}").sub("grafts/17/", "grafts/#{graft}/")
-        .sub("curl", "curl -s -o /dev/null -w '%{http_code} '")
+      command = example.gsub("https://orchard.example", "http://127.0.0.1:#{@port}")
+        .sub("grafts/17/", "grafts/#{graft}/").sub("curl", "curl -s -o /dev/null -w '%{http_code} '")
       Open3.capture2e({ "KEY" => key }, "bash", "-c", command).first.strip
     end
     expect([examples.size, codes]).to eq [3, %w[200 200 201]]

@@ -62,11 +62,11 @@ module Vestry
           { items: board.page(page).map { |place| matched(place) }, next: page < board.pages ? page + 1 : nil }
         end
 
-        items("cutting-list", "How many sticks of each variety the season's plans want, and how many there are",
-              schema: { variety: whole, name: text, wanted: whole, promised: whole, bundled: whole,
-                        short: whole }) do |orchard, today, _|
-          supply = Records::WoodSupply.new(orchard, orchard.season_to_plan(today), today)
-          { items: supply.lines.map { |line| wanted(line) }, next: nil }
+        items("cutting-list", "What wood the season's plans want, with its reserve, and what is still to be cut",
+              schema: { variety_id: whole, variety: text, planned: whole, reserve: whole, total: whole, in_store: whole,
+                        to_cut: whole, from: { type: "array", items: text } }) do |orchard, today, _|
+          order = Records::WoodOrder.new(orchard, orchard.season_to_plan(today), today)
+          { items: order.lines.map { |line| wanted(line) }, next: nil }
         end
 
         items("slip", "When the bark of each kind lifts and closes: seen, reached, or between which days",
@@ -119,8 +119,8 @@ module Vestry
           end
 
           def wanted(line)
-            { variety: line.variety.id, name: line.variety.name, wanted: line.shortage[:wanted],
-              promised: line.promised, bundled: line.bundled, short: line.shortage[:short] }
+            { variety_id: line.variety.id, variety: line.variety.name, planned: line.sticks, reserve: line.reserve,
+              total: line.total, in_store: line.have, to_cut: line.to_cut, from: line.sources.map(&:label) }
           end
 
           def bark(species, told, closes)

@@ -27,6 +27,21 @@ module Vestry
           "wood, or drop stubs."
         end
 
+        def nursery(nursery)
+          late = nursery.awaited.select { |each| each.wanted_by && each.wanted_by < @today }
+          if late.any?
+            return "#{listed(late.map { |each| each.variety.name }.uniq)}: not come yet, and wanted by " \
+                   "#{day(late.map(&:wanted_by).min)}."
+          end
+          if nursery.lines.any?
+            return "#{counted(nursery.lines.sum(&:sticks), 'stick')} are to be asked for elsewhere, of " \
+                   "#{counted(nursery.lines.size, 'variety', 'varieties')}."
+          end
+
+          nursery.awaited.empty? ? "Nothing has to come from elsewhere for #{nursery.order.season}." :
+            "#{counted(nursery.awaited.sum(&:sticks), 'stick')} are on order."
+        end
+
         def cutting(order)
           return "Nothing is to be cut for #{order.season}." if order.lines.all? { |line| line.to_cut.zero? }
 

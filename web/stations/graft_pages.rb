@@ -60,10 +60,6 @@ module Vestry
             day ? Records::DaySheet.new(orchard, today, day) : raise(Records::Missing)
           end
 
-          def paper
-            query.fetch(:paper) { orchard.units == "imperial" ? "letter" : "a4" }
-          end
-
           # A length typed into the address, in mm; nil where there is none, or none that can be read.
           def length_in(name)
             params[name].to_s.strip.empty? ? nil : Core::Measure.parse(params[name].to_s[0, 40], units: orchard.units)

@@ -271,9 +271,8 @@ module Vestry
         get "/card.pdf" do
           content_type "application/pdf"
           attachment "measuring-card.pdf", :inline
-          size = query.fetch(:paper) { orchard.units == "imperial" ? "letter" : "a4" }
           Sheets::MeasuringCard.new(orchard.rulebook.value("reckoning.pictured.card").values_at("width", "height"),
-                                    size: size).pdf
+                                    size: paper).pdf
         end
 
         # A photo that was measured in, with its marks.

@@ -111,7 +111,7 @@ module Vestry
           year = asked_season || season
           content_type "application/pdf"
           attachment "#{orchard.slug}-#{year}.pdf", "inline"
-          Sheets::SeasonPaper.new(orchard, today, year, self, size: query.fetch(:paper, "a4")).pdf
+          Sheets::SeasonPaper.new(orchard, today, year, self, size: paper).pdf
         end
       end
     end

@@ -61,6 +61,11 @@ module Vestry
             sticks_drawing(sticks, "The sticks to cut to size, end-on, each under its stub")
           end
 
+          def nursery_page(errors: {}, typed: {})
+            nursery = Records::NurseryOrder.new(orchard, order)
+            erb :"wood/nursery", locals: { order: nursery, errors: errors, typed: typed, now: line.nursery(nursery) }
+          end
+
           # The sticks that are typed, as far as they can be read: their diameters, or only how many.
           def typed_sticks(reading)
             run = reading.values[:diameters]
@@ -112,6 +117,40 @@ module Vestry
         # To carry to the tree.
         get "/list" do
           erb :"wood/list", locals: { order: order, now: line.cutting(order) }
+        end
+
+        # Wood from elsewhere: what to ask for, what is on its way, what came.
+        get("/nursery") { nursery_page }
+
+        post "/nursery" do
+          attempt(->(e) { nursery_page(errors: e.errors, typed: params) }) do
+            once do
+              made = Deeds::OrderWood.call(orchard, params["sticks"].to_h, season: season, source: params["source"],
+                                           wanted_by: read_day(params["wanted_by"]), by: actor, today: today)
+              sticks = made.sum(&:sticks)
+              notice "#{counted(sticks, 'stick')} of #{counted(made.size, 'variety', 'varieties')} are on order."
+              to("wood", "/nursery")
+            end
+          end
+        end
+
+        post "/nursery/received" do
+          promise = orchard.wood_promise!(params["promise"])
+          attempt(->(e) { redirect_with(e.words, to("wood", "/nursery")) }) do
+            back = params["back"] == "yes"
+            Deeds::OrderWood.receive(promise, on: (today unless back), by: actor)
+            redirect back ? to("wood", "/nursery") : to("wood", "/bundles/new?variety=#{promise.variety_id}")
+          end
+        end
+
+        get "/nursery.pdf" do
+          nursery = Records::NurseryOrder.new(orchard, order)
+          promises = nursery.awaited.select { |each| query[:q].nil? || each.source == query[:q] }
+          raise Records::Missing if promises.empty?
+
+          content_type "application/pdf"
+          attachment "wood-#{season}.pdf", :inline
+          Sheets::NurseryPaper.new(promises, nursery, orchard, self, size: paper).pdf
         end
 
         get("/dip") do

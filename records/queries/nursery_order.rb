@@ -1,0 +1,54 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # Wood that has to come from elsewhere: what is still to be asked for, and what was ordered and is awaited.
+    class NurseryOrder
+      # +sticks+ to ask for: what the plans want, less what is in store and what is awaited; +sizes+ [least, greatest]
+      # of those that are to fit a limb's own size, in mm.
+      Line = Struct.new(:variety, :sticks, :sizes, keyword_init: true)
+
+      attr_reader :order
+
+      # @param order [WoodOrder]
+      def initialize(orchard, order)
+        @orchard = orchard
+        @order = order
+      end
+
+      # Of varieties that no tree here carries.
+      #
+      # @return [Array<Line>]
+      def lines
+        @lines ||= order.lines.select { |line| line.sources.empty? }.filter_map do |line|
+          sticks = line.to_cut - awaited_of(line.variety)
+          Line.new(variety: line.variety, sticks: sticks, sizes: sizes(line)) if sticks.positive?
+        end
+      end
+
+      # What is on its way, oldest first.
+      #
+      # @return [Array<WoodPromise>]
+      def awaited = @awaited ||= promises.where(received_on: nil).exclude(ordered_on: nil).order(:id).all
+      def received = @received ||= promises.exclude(received_on: nil).order(:id).all
+
+      # By when it is wanted: before buds stir here.
+      def wanted_by = order.window[:to]
+
+      private
+
+      def promises = WoodPromise.in_sight.where(orchard_id: @orchard.id, season: order.season).eager(:variety)
+
+      # Promised for the season in any way, and not here yet.
+      def awaited_of(variety)
+        @sums ||= promises.where(received_on: nil).group(:variety_id)
+          .select_hash(:variety_id, Sequel.function(:sum, :sticks).as(:sum))
+        @sums.fetch(variety.id, 0)
+      end
+
+      def sizes(line)
+        [line.diameters.map(&:from_mm).min, line.diameters.map(&:to_mm).max] if line.diameters.any?
+      end
+    end
+  end
+end

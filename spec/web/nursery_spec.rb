@@ -1,0 +1,86 @@
+# frozen_string_literal: true
+
+require "pdf-reader"
+require "rack/test"
+
+RSpec.describe "Wood from elsewhere" do
+  include Rack::Test::Methods
+
+  let(:app) { Vestry::Web::Stack.build }
+  let!(:here) { orchard }
+  let!(:kind) { variety(here, "Skylark Russet", origin: "the collection at Low Mere") }
+  let!(:stock) { limb(tree(here)) }
+  let(:nursery) { "/o/#{here.slug}/wood/nursery" }
+  let(:season) { here.season_to_plan(World::TODAY) }
+
+  before do
+    plan = Vestry::Records::Plan.create(orchard_id: here.id, tree_id: stock.tree_id)
+    Vestry::Records::PlanLimb.create(orchard_id: here.id, plan_id: plan.id, limb_id: stock.id, role: "work",
+                                     season: season, technique: "rind", cut_mm: 800, sticks: 2, variety_id: kind.id)
+    enter person("Orla Finch", steward: here)
+  end
+
+  def page = last_response.body
+
+  def send_to(path, **fields)
+    get "/you"
+    post path, fields.merge(authenticity_token: token)
+    last_response.status
+  end
+
+  def asked_for
+    get nursery
+    page[/name="sticks\[#{kind.id}\]"\s+value="(\d+)"/, 1].to_i
+  end
+
+  def order(sticks, **more)
+    send_to(nursery, sticks: { kind.id.to_s => sticks }, source: "Low Mere", wanted_by: "2026-12-20", **more)
+  end
+
+  def supply = Vestry::Records::WoodSupply.new(Vestry::Records::Orchard[here.id], season, World::TODAY)
+
+  it "is asked for with its reserve, ordered, awaited, and counts no longer as promised once it came" do
+    wanted = Vestry::Records::WoodOrder.new(here, season, World::TODAY).lines.first
+    expect(asked_for).to eq wanted.to_cut
+    expect(wanted.to_cut).to be > 2
+    expect(order("3", once: SecureRandom.uuid)).to be_between(302, 303)
+    expect(asked_for).to eq wanted.to_cut - 3
+    promise = Vestry::Records::WoodPromise.first
+    expect(promise.values.slice(:sticks, :source, :ordered_on, :wanted_by, :received_on))
+      .to eq(sticks: 3, source: "Low Mere", ordered_on: World::TODAY, wanted_by: Date.new(2026, 12, 20),
+             received_on: nil)
+    expect(supply.lines.first.promised).to eq 3
+
+    get "#{nursery}.pdf?q=Low+Mere"
+    text = PDF::Reader.new(StringIO.new(page)).pages.map(&:text).join(" ").squeeze(" ")
+    expect(text).to include("Skylark Russet", "3 sticks", "pencil thick", "20 December 2026", "To Low Mere")
+
+    send_to("#{nursery}/received", promise: promise.id)
+    expect(last_response.headers["location"]).to end_with("/wood/bundles/new?variety=#{kind.id}")
+    expect([promise.reload.received_on, supply.lines.first.promised]).to eq [World::TODAY, 0]
+    send_to("#{nursery}/received", promise: promise.id, back: "yes")
+    expect(supply.lines.first.promised).to eq 3
+  end
+
+  it "says what is wrong and keeps what was typed" do
+    { ["many", {}] => "“many” is not a number of sticks", ["-3", {}] => "is not a number of sticks",
+      ["3", { source: " " }] => "is wanted: a nursery", ["3", { wanted_by: "2026-01-01" }] => "is before today",
+      ["", {}] => "Say of at least one variety" }.each do |(sticks, more), words|
+      expect([order(sticks, **more), page.include?(words)]).to eq [422, true]
+    end
+    order("7", source: "")
+    expect(page).to match(/name="sticks\[#{kind.id}\]"\s+value="7"/)
+    expect(Vestry::Records::WoodPromise.count).to eq 0
+  end
+
+  it "is ordered once, of this orchard's varieties, by a steward" do
+    key = SecureRandom.uuid
+    2.times { order("3", once: key) }
+    expect(Vestry::Records::WoodPromise.count).to eq 1
+    foreign = variety(orchard, "Elsewhere")
+    expect(send_to(nursery, sticks: { foreign.id.to_s => "3" }, source: "x")).to eq 404
+    clear_cookies
+    enter person("Tam Reddaway", grafter: here)
+    expect(order("3")).to eq 403
+  end
+end
