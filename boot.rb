@@ -22,6 +22,8 @@ File.umask(0o077)
 module Vestry
   ROOT = __dir__
 
+  VERSION = File.read(File.join(ROOT, "VERSION")).strip.freeze
+
   # Another where the code or the rulebook is: results that are stored, and pages that a browser keeps, are of one.
   RELEASE = Digest::SHA256.hexdigest(
     Dir[File.join(ROOT, "{core,rulebook,records,deeds,drawings,web}/**/*.{rb,yml,erb}"), File.join(ROOT, "gems.lock")]

@@ -62,8 +62,10 @@ module Vestry
       get "/calendar/:token.ics" do
         key = Records::CalendarKey.good(params["token"]) or halt 404, "There is no calendar here.\n"
         content_type "text/calendar", charset: "utf-8"
-        headers "cache-control" => "private, no-store"
-        AgendaCalendar.of(key, Settings.address)
+        headers "cache-control" => "private, no-cache"
+        text = AgendaCalendar.of(key, Settings.address)
+        etag(Digest::SHA256.hexdigest(text)[0, 32])
+        text
       end
 
       # One tree, for whoever has its secret address.

@@ -22,6 +22,8 @@ module Vestry
         calendar.to_ical
       end
 
+      # A day's event takes no time of the day away. It was told when something of its graft was last recorded; each
+      # record is one revision more.
       def self.event(orchard, item, base)
         words = orchard.rulebook.task(item.task[:rule])
         kind = item.wound? ? "repair" : "tend/grafts"
@@ -29,12 +31,22 @@ module Vestry
           event.uid = "#{item.wound? ? 'wound' : 'graft'}-#{item.of.id}-#{item.task[:key]}@#{orchard.slug}.vestry"
           event.dtstart = Icalendar::Values::Date.new(item.task[:due_on])
           event.dtend = Icalendar::Values::Date.new(item.task[:due_on] + 1)
+          event.dtstamp = Icalendar::Values::DateTime.new(told_at(item.of), "tzid" => "UTC")
+          event.sequence = told(item.of).size
+          event.transp = "TRANSPARENT"
           event.summary = "#{item.label}: #{words['title']}"
           event.description = "#{words['does']} #{words['why']}"
           event.url = "#{base}/o/#{orchard.slug}/#{kind}/#{item.of.id}" if base
         end
       end
-      private_class_method :event
+
+      # @return [Array<#created_at>] what was recorded of it: it, its visits, its counts and what was done
+      def self.told(row)
+        [row, *row.visits, *(row.respond_to?(:tallies) ? row.tallies : []), *row.tasks_done]
+      end
+
+      def self.told_at(row) = told(row).map { |each| each[:created_at] }.compact.max.utc
+      private_class_method :event, :told, :told_at
     end
   end
 end

@@ -139,6 +139,8 @@ RSpec.describe "Out of here and in again" do
     expect(page.lines.first).to start_with "key,tree,parent,tag,fork_mm"
     get "/o/maunder-hill/files/tables/letters.csv"
     expect(last_response.status).to eq 404
+    # One whose place nobody measured is drawn by its row and number, and not told as if it were known.
+    tree(here, row: "Y", number: 1)
     get "/o/maunder-hill/files/trees.geojson"
     expect(JSON.parse(page)["features"].size).to eq 57
     get "/o/maunder-hill/files/trees.gpx"

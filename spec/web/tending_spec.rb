@@ -85,6 +85,20 @@ RSpec.describe "The agenda" do
     expect(events.map { |event| event.summary.to_s }).to include("C10: Rub the buds off the scions",
         a_string_matching(/\AA\d+ [A-Z]: First look\z/))
     expect(events.map { |event| event.uid.to_s }.uniq.size).to eq events.size
+    expect(events.map { |event| event.transp.to_s }.uniq).to eq ["TRANSPARENT"]
+    same, tag = page, last_response.headers["etag"]
+    get address
+    expect(page).to eq same
+    get address, {}, "HTTP_IF_NONE_MATCH" => tag
+    expect(last_response.status).to eq 304
+    told = events.find { |event| event.uid.to_s.start_with?("graft-") }
+    graft = Vestry::Records::Graft[told.uid.to_s[/graft-(\d+)/, 1].to_i]
+    Vestry::Records::Visit.create(orchard_id: graft.orchard_id, graft_id: graft.id, seen_on: World::TODAY,
+                                  buds: "asleep")
+    get address
+    events = Icalendar::Calendar.parse(page).first.events
+    after = events.find { |event| event.uid.to_s.start_with?("graft-#{graft.id}-") }
+    expect(after.sequence.to_i).to be > told.sequence.to_i
     get "/calendar/#{'x' * 32}.ics"
     expect(last_response.status).to eq 404
     enter orla

@@ -14,7 +14,7 @@ module Vestry
         def document
           words = "An orchard's records and the craft's reckonings, under the same roles as the pages."
           bearer = { "token" => { "type" => "http", "scheme" => "bearer" } }
-          { "openapi" => "3.1.0", "info" => { "title" => "Vestry", "version" => "1", "description" => words },
+          { "openapi" => "3.1.0", "info" => { "title" => "Vestry", "version" => VERSION, "description" => words },
             "servers" => [{ "url" => "/api" }], "security" => [{ "token" => [] }], "paths" => paths,
             "components" => { "securitySchemes" => bearer, "schemas" => schemas } }
         end
