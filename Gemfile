@@ -24,6 +24,8 @@ gem "rack-attack", "~> 6.8"
 gem "rodauth", "~> 2.49"
 gem "rotp", "~> 6.3"
 gem "webauthn", "~> 3.4"
+gem "bigdecimal", "3.1.1" # those that Ruby 3.1 brings; later ones would be compiled
+gem "racc", "1.6.0"
 gem "openssl", "3.0.1" # the one that Ruby 3.1 brings; a later one would be compiled
 gem "tzinfo", "~> 2.0"
 gem "tzinfo-data", "~> 1.2026"

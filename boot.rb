@@ -4,6 +4,8 @@
 # Where bin/start puts gems, unless told otherwise.
 ENV["BUNDLE_GEMFILE"] ||= File.join(__dir__, "Gemfile")
 ENV["BUNDLE_PATH"] ||= File.join(__dir__, "vendor/bundle") if Dir.exist?(File.join(__dir__, "vendor/bundle"))
+# What the specs alone want need not be here.
+ENV["BUNDLE_WITHOUT"] ||= "test" unless ENV["VESTRY_ENV"] == "test"
 begin
   require "bundler/setup"
 rescue LoadError, StandardError => e

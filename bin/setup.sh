@@ -6,10 +6,12 @@ cd "$ROOT"
 # An ordinary user's path lacks where Debian keeps ldconfig and runuser.
 export PATH="$PATH:/usr/sbin:/sbin"
 export LANG="${LANG:-C.UTF-8}" LC_ALL="${LC_ALL:-C.UTF-8}"
-export BUNDLE_PATH="$ROOT/vendor/bundle" BUNDLE_SILENCE_ROOT_WARNING=1
+export BUNDLE_PATH="$ROOT/vendor/bundle" BUNDLE_SILENCE_ROOT_WARNING=1 BUNDLE_BUILD__NOKOGIRI=--use-system-libraries
 VAR="${VESTRY_VAR:-$ROOT/var}"
 mkdir -p "$VAR"
 
+# What is shown while a step's own words go to its log.
+exec 3>&1
 say() { printf '  %s\n' "$*"; }
 fail() { printf '\nStopped: %s\n' "$1" >&2; [ -n "${2:-}" ] && printf 'What to do: %s\n' "$2" >&2; exit 1; }
 
@@ -37,7 +39,8 @@ missing_packages() {
   command -v pkg-config >/dev/null || echo pkg-config
   command -v runuser >/dev/null || echo util-linux
   local dev
-  for dev in ruby-dev libpq-dev libyaml-dev libffi-dev zlib1g-dev; do
+  # With Debian's own libraries nokogiri need not build them: that alone takes a minute and a half.
+  for dev in ruby-dev libpq-dev libyaml-dev libffi-dev zlib1g-dev libxml2-dev libxslt1-dev; do
     dpkg-query -W -f='${Status}' "$dev" 2>/dev/null | grep -q 'ok installed' || echo "$dev"
   done
   [ -z "${OWN_SERVER:-}" ] || [ -x "$(pg_bin)/initdb" ] || echo postgresql
@@ -79,18 +82,38 @@ install_gems() {
   sed "s#@SOURCE@#${source%/}/#" gems.lock > "$VAR/Gemfile.lock.new"
   cmp -s "$VAR/Gemfile.lock.new" Gemfile.lock || cp "$VAR/Gemfile.lock.new" Gemfile.lock
   if ! bundle check >/dev/null 2>&1; then
-    say "installing gems into vendor/"
-    step "Installing gems" "see that this machine reaches its gem source, then run this again" bundle install --jobs 4 --retry 3
+    say "installing gems into vendor/ (about a minute)"
+    # Styles and scripts come from elsewhere: both are fetched at once.
+    fetch_packages & local packages=$!
+    step "Installing gems" "see that this machine reaches its gem source, then run this again" \
+      far gems.lock '^Installing' env MAKEFLAGS=-j"$(nproc)" bundle install --jobs 4 --retry 3
+    wait "$packages" || fail "Installing node packages did not work (all of it is in $VAR/packages.log)" "see that this machine reaches its npm source, then run this again"
+  fi
+}
+
+# far LIST PATTERN COMMAND...: on a terminal, how many of a list's gems a command has said that it is at.
+far() {
+  local all pattern="$2" log="$VAR/setup.log"; all="$(grep -c '^    [a-z]' "$1")"; shift 2
+  if [ ! -t 3 ]; then "$@"; return; fi
+  "$@" & local running=$!
+  while kill -0 "$running" 2>/dev/null; do
+    printf '\r  %s of about %s ' "$(grep -c "$pattern" "$log" 2>/dev/null)" "$all" >&3
+    sleep 1
+  done
+  printf '\r%30s\r' "" >&3
+  wait "$running"
+}
+
+# What styles, type and scripts are built from.
+fetch_packages() {
+  if [ ! -f node_modules/.stamp ] || [ package-lock.json -nt node_modules/.stamp ]; then
+    npm install --no-save --no-audit --no-fund >"$VAR/packages.log" 2>&1 && touch node_modules/.stamp
   fi
 }
 
 # Styles, type and scripts, built again only when something they are made from is newer.
 build_assets() {
-  if [ ! -f node_modules/.stamp ] || [ package-lock.json -nt node_modules/.stamp ]; then
-    say "installing styles and type"
-    step "Installing node packages" "see that this machine reaches its npm source, then run this again" npm install --no-save --no-audit --no-fund
-    touch node_modules/.stamp
-  fi
+  step "Installing node packages" "see that this machine reaches its npm source, then run this again" fetch_packages
   if [ ! -f web/public/vestry.css ] || [ -n "$(find web/assets web/offline web/views drawings web/*.rb package.json bin/assets -newer web/public/vestry.css -print -quit)" ]; then
     say "building styles"
     step "Building styles" "run bin/assets to see what is wrong" bin/assets
