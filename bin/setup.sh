@@ -182,7 +182,7 @@ start_cluster() {
   if ! as_owner "$bin/pg_ctl" -D "$data" status >/dev/null 2>&1; then
     local port; port="$(free_port "$usual")"
     step "Starting the database" "look at $data/log" as_owner "$bin/pg_ctl" -D "$data" -w -t 60 -l "$data/log" \
-      -o "-p $port -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c shared_buffers=256MB -c max_wal_size=2GB $options" start 9>&-
+      -o "-p $port -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c shared_buffers=256MB -c max_wal_size=2GB $options" start 9>&- 3>&-
     CLUSTER_STARTED=1
   fi
   local running; running="$(as_owner sed -n 4p "$data/postmaster.pid")"
