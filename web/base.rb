@@ -237,7 +237,10 @@ module Vestry
       # What the database itself holds out, where no form did: said in its words.
       error Sequel::ConstraintViolation do |e|
         column, words = Records::Archive::Limits.words(e)
-        Outside::FailureLog.record(e, method: request.request_method, path: request.path_info[0, 200]) unless column
+        unless column
+          Outside::FailureLog.record(e, method: request.request_method,
+                                        path: Stack::RequestLog.shape(request.path_info))
+        end
         status 422
         erb :"front/missing", locals: { words: column ? "It was not kept: #{column.to_s.tr('_', ' ')} #{words}." :
                                         "It was not kept: it does not go with what is in the records. Go back, look " \

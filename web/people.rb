@@ -14,6 +14,7 @@ module Vestry
       HASH_COST = Settings.test? ? BCrypt::Engine::MIN_COST : BCrypt::Engine::DEFAULT_COST
 
       plugin :middleware
+      plugin :head
       plugin :rodauth, csrf: false, flash: false, render: false do
         db DB
         enable :login, :logout, :lockout, :reset_password, :change_password, :active_sessions, :confirm_password,

@@ -31,10 +31,16 @@ RSpec.describe "Watched over while it runs" do
   it "makes no address of a key, a row or a name" do
     shape = ->(path) { Vestry::Web::Stack::RequestLog.shape(path) }
     told = { "/t/7QK2M9XZ1" => "/t/KEY", "/join/abcDEF123" => "/join/KEY",
+             "/tree/abc-DEF_123" => "/tree/KEY", "/tree/abc-DEF_123/card.pdf" => "/tree/KEY/card.pdf",
              "/o/long-acre/plan/rows/North" => "/o/NAME/plan/rows/ROW",
              "/api/orchards/5.json" => "/api/orchards/N.json",
              "/o/x/survey/photos/12/large" => "/o/NAME/survey/photos/N/large" }
     expect(told.keys.to_h { |path| [path, shape[path]] }).to eq told
+  end
+
+  it "answers a HEAD as it would a GET, without the page" do
+    head "/sign-in"
+    expect([last_response.status, last_response.body]).to eq [200, ""]
   end
 
   it "says under which request something broke" do

@@ -245,7 +245,10 @@ module Vestry
         error(Outside::PhotoStore::Away) { problem(503, "photos cannot be reached just now") }
         error(Sequel::ConstraintViolation) do |e|
           column, words = Records::Archive::Limits.words(e)
-          Outside::FailureLog.record(e, method: request.request_method, path: request.path_info[0, 200]) unless column
+          unless column
+            Outside::FailureLog.record(e, method: request.request_method,
+                                          path: Stack::RequestLog.shape(request.path_info))
+          end
           problem(422, "it cannot be kept", column && { column => [words] })
         end
         error(Core::BadInput) { |e| problem(422, "some fields cannot be taken", { e.field => [e.allowed] }) }

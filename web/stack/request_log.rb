@@ -29,7 +29,7 @@ module Vestry
         # An address without what it is about.
         def self.shape(path)
           path.to_s[0, 200].scrub("?").gsub(%r{(?<=/)\d+(?=/|\z|\.)}, "N").sub(%r{\A/o/[^/]+}, "/o/NAME")
-            .gsub(%r{(?<=/)(t|join|reset|calendar)/[^/]+}, '\1/KEY').gsub(%r{(?<=/rows/)[^/]+}, "ROW")
+            .gsub(%r{(?<=/)(t|tree|join|reset|calendar)/[^/]+}, '\1/KEY').gsub(%r{(?<=/rows/)[^/]+}, "ROW")
         end
 
         private

@@ -34,7 +34,7 @@ module Vestry
         # What broke stands in the log under the id that the page shows.
         def self.broken(env, error)
           id = Outside::FailureLog.record(error, request: env["vestry.request"], method: env["REQUEST_METHOD"],
-                                          path: "#{env['SCRIPT_NAME']}#{env['PATH_INFO']}"[0, 200].scrub("?"))
+                                          path: RequestLog.shape("#{env['SCRIPT_NAME']}#{env['PATH_INFO']}"))
           said(env, 500, "something broke here, and it is not your doing (#{id})", PAGES["broken"].sub("ID", id))
         end
 
