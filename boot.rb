@@ -6,6 +6,11 @@ ENV["BUNDLE_GEMFILE"] ||= File.join(__dir__, "Gemfile")
 ENV["BUNDLE_PATH"] ||= File.join(__dir__, "vendor/bundle") if Dir.exist?(File.join(__dir__, "vendor/bundle"))
 # What the specs alone want need not be here.
 ENV["BUNDLE_WITHOUT"] ||= "test" unless ENV["VESTRY_ENV"] == "test"
+# Without what they are locked at, others would be taken.
+unless File.exist?(File.join(__dir__, "Gemfile.lock"))
+  abort "Stopped: the gems this needs are not locked here.\nWhat to do: run bin/install once, which writes " \
+        "Gemfile.lock from gems.lock"
+end
 begin
   require "bundler/setup"
 rescue LoadError, StandardError => e

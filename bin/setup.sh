@@ -54,7 +54,7 @@ install_packages() {
   local missing
   missing="$(missing_packages "$@" | tr '\n' ' ')"
   [ -z "${missing// /}" ] && return 0
-  say "installing $missing"
+  if [ "$(id -u)" = 0 ]; then say "installing $missing"; else say "installing as root, with sudo: $missing"; fi
   step "Updating the package list" "run 'apt-get update' as root" as_root apt-get update
   # A packaged server must not start a cluster of its own; ours lives under var/.
   step "Installing $missing" "run 'apt-get install $missing' as root, then this again" \

@@ -113,6 +113,7 @@ module Vestry
         unless import.state == "done" && import.undone_at.nil?
           raise Refused, file: ["It is not in, or was taken back already."]
         end
+        raise Refused, file: ["It came in too long ago to be taken back as a whole."] unless import.whole?
 
         return UndoImport.call(import, by: by) if import.by_table?
 

@@ -16,9 +16,17 @@ module Vestry
       def wanted?(import)
         return false if POINTS.include?(import.kind) || own?(import)
 
-        layout = Records::TableLayout.guess(import.kind, Records::ForeignTable.new(import.content))
-        import.update(state: "matching", layout: Records::ImportLayouts.json(layout.facts))
-        true
+        table = Records::ForeignTable.new(import.content)
+        layout = Records::TableLayout.guess(import.kind, table)
+        plain = own_fields?(table, layout)
+        import.update(state: plain ? "reading" : "matching", layout: Records::ImportLayouts.json(layout.facts))
+        !plain
+      end
+
+      # Whether a table says by our own names what each of its columns holds, and leaves nothing to ask.
+      def own_fields?(table, layout)
+        named = table.headings.zip(layout.columns).all? { |heading, column| column && heading == column["field"] }
+        named && layout.open_questions(table).empty?
       end
 
       # Reads it as one that looked like it was read, where there was one and nothing new is to be asked.
@@ -76,7 +84,7 @@ module Vestry
         table = Records::Archive::Tables.named(kind)
         (names - table.headers).empty? && (Records::Archive::Tables.schema(table)["required"] - ["key"] - names).empty?
       end
-      private_class_method :own?, :own_names?
+      private_class_method :own?, :own_names?, :own_fields?
     end
   end
 end

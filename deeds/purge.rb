@@ -12,6 +12,10 @@ module Vestry
       SESSION_DAYS = 90
       INVITE_DAYS = 30
       PACKED_DAYS = 30
+      UNFINISHED_IMPORT_DAYS = 30
+      IMPORT_TEXT_DAYS = 180
+      JOB_DAYS = 7
+      FAILED_JOB_DAYS = 60
       # A photo is written before its row; one without a row after so long has none.
       ORPHAN_AGE = DAY
       MOST_ORPHANS = 10
@@ -29,6 +33,14 @@ module Vestry
 
       def requests(now = Time.now.utc)
         Records::Expired.requests(answers: now - REQUEST_DAYS * DAY, counts: now - DAY)
+      end
+
+      def imports(now = Time.now.utc)
+        Records::Expired.imports(unfinished: now - UNFINISHED_IMPORT_DAYS * DAY, texts: now - IMPORT_TEXT_DAYS * DAY)
+      end
+
+      def jobs(now = Time.now.utc)
+        Records::Expired.jobs(finished: now - JOB_DAYS * DAY, given_up: now - FAILED_JOB_DAYS * DAY)
       end
 
       def derived(now = Time.now.utc)

@@ -27,6 +27,20 @@ module Vestry
         DB[:door_counts].where { expires_at < counts }.delete
       end
 
+      # Files that were never brought in, and the text of those that were: what they wrote stays, and is no longer taken
+      # back.
+      def imports(unfinished:, texts:)
+        Import.where(state: %w[matching previewed failed]).where { created_at < unfinished }.delete
+        Import.where(state: "done").where { created_at < texts }.exclude(content: Sequel.blob(""))
+          .update(content: Sequel.blob(""))
+      end
+
+      # Background work that is over, or was given up.
+      def jobs(finished:, given_up:)
+        DB[:que_jobs].where { finished_at < finished }.delete
+        DB[:que_jobs].where { expired_at < given_up }.delete
+      end
+
       # @param before [Date]
       def derived(before:) = DB[:derived].where { day < before }.delete
     end

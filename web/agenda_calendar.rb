@@ -25,19 +25,31 @@ module Vestry
       # A day's event takes no time of the day away. It was told when something of its graft was last recorded; each
       # record is one revision more.
       def self.event(orchard, item, base)
-        words = orchard.rulebook.task(item.task[:rule])
-        kind = item.wound? ? "repair" : "tend/grafts"
+        kind = item.wound? ? "wound" : "graft"
         Icalendar::Event.new.tap do |event|
-          event.uid = "#{item.wound? ? 'wound' : 'graft'}-#{item.of.id}-#{item.task[:key]}@#{orchard.slug}.vestry"
-          event.dtstart = Icalendar::Values::Date.new(item.task[:due_on])
-          event.dtend = Icalendar::Values::Date.new(item.task[:due_on] + 1)
-          event.dtstamp = Icalendar::Values::DateTime.new(told_at(item.of), "tzid" => "UTC")
-          event.sequence = told(item.of).size
-          event.transp = "TRANSPARENT"
-          event.summary = "#{item.label}: #{words['title']}"
-          event.description = "#{words['does']} #{words['why']}"
-          event.url = "#{base}/o/#{orchard.slug}/#{kind}/#{item.of.id}" if base
+          event.uid = "#{kind}-#{item.of.id}-#{item.task[:key]}@#{orchard.slug}.vestry"
+          on(event, item.task[:due_on])
+          as_told(event, item.of)
+          say(event, item.label, orchard.rulebook.task(item.task[:rule]))
+          page = item.wound? ? "repair" : "tend/grafts"
+          event.url = "#{base}/o/#{orchard.slug}/#{page}/#{item.of.id}" if base
         end
+      end
+
+      # The whole of a day, which stays free.
+      def self.on(event, day)
+        event.dtstart, event.dtend = [day, day + 1].map { |each| Icalendar::Values::Date.new(each) }
+        event.transp = "TRANSPARENT"
+      end
+
+      def self.as_told(event, row)
+        event.dtstamp = Icalendar::Values::DateTime.new(told_at(row), "tzid" => "UTC")
+        event.sequence = told(row).size
+      end
+
+      def self.say(event, label, words)
+        event.summary = "#{label}: #{words['title']}"
+        event.description = "#{words['does']} #{words['why']}"
       end
 
       # @return [Array<#created_at>] what was recorded of it: it, its visits, its counts and what was done
@@ -46,7 +58,7 @@ module Vestry
       end
 
       def self.told_at(row) = told(row).map { |each| each[:created_at] }.compact.max.utc
-      private_class_method :event, :told, :told_at
+      private_class_method :event, :on, :as_told, :say, :told, :told_at
     end
   end
 end

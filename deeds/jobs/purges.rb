@@ -8,6 +8,7 @@ module Vestry
         EVERY = 86_400
         PARTS = {
           "letters" => -> { Purge.letters }, "sign-in" => -> { Purge.sign_in }, "requests" => -> { Purge.requests },
+          "imports" => -> { Purge.imports }, "jobs" => -> { Purge.jobs },
           "derived" => -> { Purge.derived }, "files" => -> { Purge.files },
           "photos" => -> { Purge.photos }, "figures" => -> { LearnFigures.all }
         }.freeze

@@ -35,6 +35,9 @@ module Vestry
       # @return [Integer] how many
       def hide_rows(now = Time.now.utc) = brought.update(hidden_at: now)
 
+      # Whether what it held is still here: without that it is not taken back.
+      def whole? = !content.empty?
+
       # Whether it is a table's, and not trees or limbs in their simpler layout.
       def by_table? = layout ? !TreeFile::KINDS.include?(kind) : TableFile.reads?(kind, content)
 

@@ -24,7 +24,9 @@ module Vestry
                     longitude: point["lon"], species: point.at_xpath("type")&.text)
         end
       rescue Nokogiri::XML::SyntaxError => e
-        raise FileText::Unreadable, "Line #{e.line}, column #{e.column}: it is not sound XML."
+        # Of several faults the first; the library tells them all as one.
+        line, column = e.message.match(/(\d+):(\d+): /)&.captures || %w[1 1]
+        raise FileText::Unreadable, "Line #{line}, column #{column}: it is not sound XML."
       end
 
       # Features whose geometry is a point; those of other shapes are told as having no place.

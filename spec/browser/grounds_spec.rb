@@ -63,6 +63,7 @@ RSpec.describe "The orchard's grounds" do
     expect(page).to have_content("limb #{limb.label}, changed")
     expect(page).to have_content("girth: #{limb.girth_mm.round} mm → 200 mm")
     click_button "Bring back"
+    expect(page).to have_no_button("Bring back")
     expect(here.limb!(limb.id).girth_mm).to eq 200
   end
 

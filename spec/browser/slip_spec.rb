@@ -67,7 +67,8 @@ RSpec.describe "Slip" do
     click_link "Weather"
     file = Tempfile.new(["station", ".csv"]).tap { |log| log.write("day,min_c,max_c\n2026-05-18,1\n") && log.close }
     attach_file "File", file.path
-    click_button "Bring it in"
-    expect(page).to have_content("line 2, column “max_c”")
+    click_button "Read it"
+    expect(page).to have_css(".reads .bad", text: "line 2, 2026-05-18: column “max_c”: no figure stands there")
+    expect(page).to have_no_button("Bring in")
   end
 end

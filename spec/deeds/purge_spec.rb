@@ -23,6 +23,39 @@ RSpec.describe Vestry::Deeds::Purge do
     expect(Vestry::DB[:letters].exclude(orchard_id: nil).count).to eq 1
   end
 
+  it "throws away files that were never brought in, and the text of old ones; what they wrote stays" do
+    bring = lambda do |days, number, go|
+      text = "row,number,species\nA,#{number},apple\n"
+      import = Vestry::Deeds::ImportFile.preview(here, "trees", "t.csv", text, by: "Orla", today: World::TODAY)
+      if go
+        Vestry::Deeds::ImportFile.begin(import)
+        Vestry::Deeds::ImportFile.write(import.reload, today: World::TODAY)
+      end
+      Vestry::DB[:imports].where(id: import.id).update(created_at: Time.now.utc - days * day)
+      import
+    end
+    bring.call(31, 1, false)
+    young = bring.call(29, 2, false)
+    old, newer = bring.call(181, 3, true), bring.call(179, 4, true)
+    described_class.imports
+    expect(Vestry::Records::Import.order(:id).select_map(:id)).to eq [young, old, newer].map(&:id)
+    expect(here.trees_dataset.select_order_map(:number)).to eq [3, 4]
+    expect { Vestry::Deeds::ImportFile.undo(old.reload, by: "Orla") }
+      .to raise_error(Vestry::Deeds::Refused, /too long ago/)
+    Vestry::Deeds::ImportFile.undo(newer.reload, by: "Orla")
+  end
+
+  it "throws away background work that is over, and later what was given up" do
+    rows = { 6 => :finished_at, 8 => :finished_at, 59 => :expired_at, 61 => :expired_at }
+    rows.each do |days, column|
+      Vestry::DB[:que_jobs].insert(job_class: "Old#{days}", job_schema_version: 2, column => Time.now.utc - days * day)
+    end
+    described_class.jobs
+    expect(Vestry::DB[:que_jobs].select_order_map(:job_class)).to eq %w[Old59 Old6]
+  ensure
+    Vestry::DB[:que_jobs].delete
+  end
+
   it "forgets counts of knocks a day after their time, and not before" do
     at = Time.now.utc
     [["old", -90_000], ["new", -80_000], ["ahead", 60]].each do |key, seconds|

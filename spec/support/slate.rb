@@ -67,7 +67,15 @@ module Slate
       settings = counters.zip(@counted).map { |counter, (last, called)| "setval(#{counter}, #{last}, #{called})" }
       db.run("SELECT #{settings.join(', ')}")
     end
+    pictures!
     Vestry::Records::Orchard.first
+  end
+
+  # The demo's pictures lie where they are read now, wherever that is.
+  def pictures!
+    folder = File.join(Vestry::Settings.var, "photos")
+    FileUtils.mkdir_p(folder)
+    @pictures.each { |id, bytes| File.binwrite(File.join(folder, id), bytes) unless File.exist?(File.join(folder, id)) }
   end
 
   # What follows from the rest: it is worked out once, and stands under the revisions that it was worked out at.
@@ -83,6 +91,8 @@ module Slate
       db.fetch("SELECT last_value, is_called FROM #{db.get(Sequel.lit(counter))}").first
         .values_at(:last_value, :is_called)
     end
+    @pictures = db[:photos].select_map(:image).flat_map { |image| image.to_h.values }
+      .to_h { |data| [data["id"], Vestry::Outside::PhotoStore.read(data)] }
     @kept = copies((tables - RECKONED).reject { |table| db[table.to_sym].empty? })
     look(orchard)
     @reckoned = copies(RECKONED)

@@ -8,16 +8,15 @@ require "tmpdir"
 RSpec.describe "Out of here and in again" do
   include Rack::Test::Methods
 
+  around { |example| Dir.mktmpdir { |folder| @var = folder; example.run } }
+  # Before anything else: the demo's pictures are laid where they are read.
+  before { allow(Vestry::Settings).to receive(:var).and_return(@var) }
+
   let(:app) { Vestry::Web::Stack.build }
   let!(:here) { demo }
   let!(:orla) { person(steward: here) }
 
-  around { |example| Dir.mktmpdir { |folder| @var = folder; example.run } }
-
-  before do
-    allow(Vestry::Settings).to receive(:var).and_return(@var)
-    enter orla
-  end
+  before { enter orla }
 
   def page = last_response.body
 

@@ -57,7 +57,7 @@ RSpec.describe "Who may go where" do
   end
 
   # Addresses that name what the demo has none of.
-  NOT_THERE = %r{members/999999|tries/999999|cuts/999999|promises/withdraw|match/keep|crew/fix}
+  NOT_THERE = %r{nursery(\.pdf|/received)|members/999999|tries/999999|cuts/999999|promises/withdraw|match/keep|crew/fix}
 
   before { routes }
 
@@ -125,6 +125,7 @@ RSpec.describe "Who may go where" do
       wanted = [200, 302] if address.end_with?("/leave")
       # What one practises is one's own; an answer with nothing in it is none.
       wanted = [200, 302, 404, 422] if address.include?("/practice")
+      wanted = [404] if address.end_with?("/nursery.pdf")
       next if address.end_with?("/leave")
 
       expect([method, address, wanted]).to(satisfy { wanted.include?(knock(method, address)) })
@@ -138,7 +139,7 @@ RSpec.describe "Who may go where" do
       .each do |method, address, name|
       refused = knock(method, address) == 403
       expect([address, refused]).to eq [address, %w[plan varieties settings rulebook people share].include?(name) ||
-                                        address.end_with?("/course", "/files/orchard")]
+                                        address.end_with?("/course", "/files/orchard", "/wood/nursery")]
     end
     expect(%w[outbox door].map { |page| knock("GET", "/o/maunder-hill/people/#{page}") }).to eq [403, 403]
   end

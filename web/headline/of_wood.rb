@@ -27,15 +27,19 @@ module Vestry
           "wood, or drop stubs."
         end
 
+        def overdue(promises)
+          "#{listed(promises.map { |each| each.variety.name }.uniq)}: not come yet, and wanted by " \
+            "#{day(promises.map(&:wanted_by).min)}."
+        end
+
         def nursery(nursery)
           late = nursery.awaited.select { |each| each.wanted_by && each.wanted_by < @today }
-          if late.any?
-            return "#{listed(late.map { |each| each.variety.name }.uniq)}: not come yet, and wanted by " \
-                   "#{day(late.map(&:wanted_by).min)}."
-          end
-          if nursery.lines.any?
-            return "#{counted(nursery.lines.sum(&:sticks), 'stick')} are to be asked for elsewhere, of " \
-                   "#{counted(nursery.lines.size, 'variety', 'varieties')}."
+          return overdue(late) if late.any?
+
+          wanted = nursery.lines
+          if wanted.any?
+            return "#{counted(wanted.sum(&:sticks), 'stick')} are to be asked for elsewhere, of " \
+                   "#{counted(wanted.size, 'variety', 'varieties')}."
           end
 
           nursery.awaited.empty? ? "Nothing has to come from elsewhere for #{nursery.order.season}." :

@@ -206,7 +206,10 @@ RSpec.describe "A year in an orchard" do
                  .map { |day| "#{day},8,18,3,#{day == Date.new(2026, 6, 18) ? 24 : 6}" }.join("\n"))
     file.close
     attach_file "File", file.path
-    click_button "Bring it in"
+    click_button "Read it"
+    click_button "Bring in 80 lines"
+    expect(page).to have_content("are in.")
+    go "slip/weather"
     shot "39-weather"
     go "tend"
     shot "40-gale"

@@ -1,0 +1,64 @@
+# frozen_string_literal: true
+
+# Every graft and every limb of the demo on every day of a year: whoever is asked says the same. Prints what does not
+# agree, each once, with the first day and how often.
+#   bin/agree [FIRST DAY [HOW MANY DAYS]]
+require_relative "../boot"
+
+Vestry::Boot.start
+include Vestry
+
+first = ARGV[0] ? Date.iso8601(ARGV[0]) : Date.new(2025, 11, 1)
+many = Integer(ARGV[1] || "365", 10)
+orchard_id = Records::Orchard.called("maunder-hill").id
+found = Hash.new { |all, what| all[what] = [] }
+
+# Answers that say to wait, and tasks that say it is lost; answers that say it is lost, and tasks for one that lives.
+WAITS = %w[answer_wait answer_knitting answer_swelling answer_callused answer_false_start].freeze
+LOST = %w[answer_regraft answer_regraft_no_wood answer_bud answer_spring].freeze
+AGAIN = %w[regraft regraft-bud].freeze
+LIVING = %w[choose shorten brace tie-wire uncover no-fruit fruit-off let-light-in].freeze
+
+def contradicts?(headline, fate)
+  fate == "lost" ? headline.match?(/\btook\b/i) : headline.match?(/was lost|failed/i)
+end
+
+def disagreements(graft, today, due, rules)
+  report = Records::GraftReport.new(graft, today)
+  open = report.care[:tasks].select { |task| %w[open late].include?(task[:status]) }.map { |task| task[:key] }.sort
+  told = []
+  told << "tasks: page #{open - due} agenda #{due - open}" if open != due.sort
+  answer = report.answer.first&.fetch(:code)
+  told << "#{answer} beside #{rules & AGAIN}" if WAITS.include?(answer) && (rules & AGAIN).any?
+  told << "#{answer} beside #{rules & LIVING}" if LOST.include?(answer) && (rules & LIVING).any?
+  fate = graft.fate(today)
+  told << "#{answer} of one that #{fate}" if LOST.include?(answer) && fate == "took"
+  headline = Web::Headline.new(graft.orchard, today).limb(graft.limb) if graft.limb.graft&.id == graft.id
+  told << "headline “#{headline}” of one that #{fate}" if headline && contradicts?(headline, fate)
+  told
+end
+
+(0...many).each do |n|
+  today = first + n
+  orchard = Records::Orchard[orchard_id]
+  orchard.with_current(reading: true) do
+    agenda = Records::Agenda.new(orchard, today)
+    items = (1..10).flat_map { |page| agenda.due(page: page) }
+      .uniq { |item| [item.of.class, item.of.id, item.task[:key]] }
+    found["agenda counts #{agenda.due_count}, lists #{items.size}"] << today if agenda.due_count != items.size
+    headline = Web::Headline.new(orchard, today).tend(agenda)
+    said = headline[/\A(\d+) task/, 1].to_i
+    found["headline: #{headline}, agenda #{agenda.due_count}"] << today if said.positive? && said != agenda.due_count
+    by_graft = items.reject(&:wound?).group_by { |item| item.of.id }
+    Records::Graft.in_sight.where(orchard_id: orchard_id).where { grafted_on <= today }.each do |graft|
+      due = (by_graft[graft.id] || []).map { |item| item.task[:key] }
+      rules = (by_graft[graft.id] || []).map { |item| item.task[:rule] }
+      disagreements(graft, today, due, rules).each do |what|
+        found["#{graft.limb.label} #{graft.grafted_on}: #{what}"] << today
+      end
+    end
+  end
+end
+found.sort.each { |what, days| puts "#{days.first} (#{days.size} days)  #{what}" }
+puts "#{many} days from #{first}: #{found.empty? ? 'all agree' : "#{found.size} do not agree"}"
+exit found.empty? ? 0 : 1
