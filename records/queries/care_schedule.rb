@@ -106,11 +106,19 @@ module Vestry
           "(#{graft[:id]}, #{answer ? answer.standing : NOTHING})"
         end
         few = rows.size <= FEW
-        keep(ids, states + (ids - facts.ids).map { |id| "(#{id}, #{NOTHING})" }, today, few ? rows : [])
+        keep(ids, states + not_looked_after(ids - facts.ids, today), today, few ? rows : [])
         unless few
           DB.copy_into(:care_tasks, format: :csv, columns: KEPT,
                        data: rows.each_slice(500)
                          .map { |some| some.map { |row| "#{row.map { |cell| quoted(cell) }.join(',')}\n" }.join })
+        end
+      end
+
+      # One that is dated ahead is looked after from its day on.
+      def not_looked_after(ids, today)
+        ahead = DB[:grafts].where(id: ids).where(Sequel[:grafted_on] > today).select_hash(:id, :grafted_on)
+        ids.map do |id|
+          "(#{id}, #{ahead[id] ? "NULL::text, NULL::date, #{DB.literal(ahead[id] - 1)}::date" : NOTHING})"
         end
       end
 
@@ -184,9 +192,8 @@ module Vestry
                    :row, :number, :tag].freeze
         # What care follows from, beside visits and what was done.
         ASKED = %i[grafted_on technique species wrap seal cover sticks brace headed trained].freeze
-        SEEN = %i[seen_on buds leaf_stalk callus longest_shoot_mm verdict seal_state wrap_state stock_shoots pests 
-snapped fruit]
-          .freeze
+        SEEN = %i[seen_on buds leaf_stalk callus longest_shoot_mm verdict seal_state wrap_state stock_shoots
+                  pests snapped fruit].freeze
         COUNTED = %i[tallied_on alive open_a_mm open_b_mm above_mm sticks_alive].freeze
         DONE = %i[key done_on what until_on why].freeze
 

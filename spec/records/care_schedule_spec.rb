@@ -148,6 +148,15 @@ RSpec.describe "Aftercare that is kept and aftercare that is asked for" do
     expect(kept(Date.new(2026, 6, 5))).not_to include("after-frost:2026-05-24")
   end
 
+  it "look after a graft that is dated ahead from its day on" do
+    ahead = graft(limb(tree(here)), grafted_on: Date.new(2026, 5, 20))
+    keys = lambda do |day|
+      Vestry::Records::CareSchedule.refresh(Vestry::Records::Orchard[here.id], day)
+      Vestry::DB[:care_tasks].where(graft_id: ahead.id).count
+    end
+    expect((18..21).map { |day| keys[Date.new(2026, 5, day)].positive? }).to eq [false, false, true, true]
+  end
+
   it "take the autumn tally as done once it was counted" do
     day = Date.new(2026, 9, 30)
     expect(asked(day)).to include("tally")
