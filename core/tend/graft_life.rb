@@ -79,8 +79,13 @@ module Vestry
         def callused_on = @observations.find { |each| CALLUSED.include?(each[:callus]) }&.fetch(:on)
         # Whether its buds moved when they were last looked at.
         def moving? = MOVING.include?(@observations.reverse.find { |each| each[:buds] }&.fetch(:buds))
-        # A bud whose leaf stalk fell at a touch lives, and sleeps until spring.
-        def sleeping? = kind == "bud" && @observations.any? { |each| each[:leaf_stalk] == "falls" }
+        # A bud whose leaf stalk fell at a touch lives, and so does one that was seen to have knit: it sleeps until spring.
+        def sleeping?
+          return false unless kind == "bud"
+
+          @observations.any? { |each| each[:leaf_stalk] == "falls" } ||
+            (!callused_on.nil? && @today >= knit[:on] && !moving?)
+        end
 
         def moved_early_on
           first = @observations.find { |each| MOVING.include?(each[:buds]) }

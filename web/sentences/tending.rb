@@ -18,13 +18,10 @@ module Vestry
         def say_answer_swelling(_) = "It is moving at the right time. Leave it alone for another week."
         def say_answer_callused(_)
           "It has knit and sleeps. Close it again as it was and look every fortnight; it stays until the leaves " \
-          "fall. " \
-          "From the tenth week set a bud into its regrowth as insurance."
+          "fall. From the tenth week set a bud into its regrowth as insurance."
         end
         def say_answer_sleeping(_)
-          "The bud lives: its leaf stalk fell at a touch. It sleeps until spring; tie off, and head the stock above " \
-          "it " \
-          "as it swells."
+          "The bud has knit and lives. It sleeps until spring; tie off, and head the stock above it as it swells."
         end
         def say_answer_open_it(_)
           "Late. Open the wrap on one side: callus and plump bark, close it and wait; none and dry, it is dead."

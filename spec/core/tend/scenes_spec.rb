@@ -99,6 +99,14 @@ RSpec.describe "At the tree", :core do
       rules = [15, 25, 60, 222].flat_map { |day| bud(day, touched)[:tasks].map { |task| task[:rule] } }
       expect(rules & %w[open-if-still first-look choose shorten brace]).to eq []
     end
+
+    it "sleeps until spring as well where callus was seen, and is headed then" do
+      seen = { 28 => { buds: "asleep", callus: "some" } }
+      expect(bud(40, seen)[:state]).to eq "sleeping"
+      expect(open(bud(222, seen))).to include "bud-head"
+      expect(bud(40, seen)[:tasks].map { |task| task[:rule] }).not_to include "insurance-bud"
+      expect(bud(285, seen.merge(260 => { buds: "leafing" }))[:state]).to eq "growing"
+    end
   end
 
   it "follows an approach graft: the donor is watered, looked at, half cut, cut off, and the stock after it" do
