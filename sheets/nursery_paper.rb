@@ -33,8 +33,8 @@ module Vestry
       # How it is to be cut and sent, and whose law it falls under.
       def how(page)
         page.text("Last summer's shoots, cut while they sleep, each stick " \
-                  "#{@words.length(@order.order.stick_mm)} long, straight, with sound buds; damp and cool on the way, " \
-                  "each variety with its name.")
+                  "#{@words.length(@order.order.stick_mm)} long, straight, with sound buds; damp and cool on the " \
+                  "way, each variety with its name.")
         caution = @orchard.rulebook.book("cautions")["wood-origin"]
         page.move_down 8
         page.text("<b>#{caution['title']}.</b> #{caution['text']}", inline_format: true, size: 9)

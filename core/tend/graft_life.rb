@@ -79,7 +79,8 @@ module Vestry
         def callused_on = @observations.find { |each| CALLUSED.include?(each[:callus]) }&.fetch(:on)
         # Whether its buds moved when they were last looked at.
         def moving? = MOVING.include?(@observations.reverse.find { |each| each[:buds] }&.fetch(:buds))
-        # A bud whose leaf stalk fell at a touch lives, and so does one that was seen to have knit: it sleeps until spring.
+        # A bud whose leaf stalk fell at a touch lives, and so does one that was seen to have knit. It sleeps until
+        # spring.
         def sleeping?
           return false unless kind == "bud"
 
