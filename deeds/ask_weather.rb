@@ -14,20 +14,24 @@ module Vestry
         end
       end
 
+      # Asks, unless somebody asks about that orchard just now.
+      #
       # @return [Boolean] whether it answered
       def self.call(orchard, today:)
+        DB.transaction { Records::AdvisoryLock.free?(:weather, orchard.id) ? ask(orchard, today) : true }
+      end
+
+      def self.ask(orchard, today)
         last = Records::SiteWeather.last_measured(orchard, before: today)
         from = [last ? last + 1 : today - BACK, today - BACK].max
         seen = from < today ? seen(orchard, from, today - 1) : []
         # One of an orchard's own tells what was measured alone.
         ahead = orchard.weather_url ? [] : Outside::WeatherFeed.forecast(orchard.weather_place, today)
-        DB.transaction do
-          # What was forecast and is past is replaced by what was measured; what is measured is never
-          # replaced by a forecast.
-          KeepWeather.keep(orchard, seen.map { |day| day.merge(forecast: false) } +
-                           ahead.map { |day| day.merge(forecast: true) })
-          orchard.heard_weather(at: Outside::Clock.now)
-        end
+        # What was forecast and is past is replaced by what was measured; what is measured is never replaced by a
+        # forecast.
+        KeepWeather.keep(orchard, seen.map { |day| day.merge(forecast: false) } +
+                         ahead.map { |day| day.merge(forecast: true) })
+        orchard.heard_weather(at: Outside::Clock.now)
         true
       rescue Outside::WeatherFeed::Silent => e
         orchard.heard_weather(trouble: e.message)
@@ -44,7 +48,7 @@ module Vestry
       rescue Refused => e
         raise Outside::WeatherFeed::Silent, "What the weather service says cannot be read: #{e.words}"
       end
-      private_class_method :seen
+      private_class_method :ask, :seen
     end
   end
 end

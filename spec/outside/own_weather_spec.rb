@@ -8,10 +8,12 @@ RSpec.describe "A weather service that an orchard names" do
   let(:here) { orchard(weather_place: "upper field", weather_url: "#{address}/days?at={place}&from={from}&to={to}") }
   let(:today) { Date.new(2026, 5, 18) }
   let(:asked) { [] }
+  let(:gate) { nil }
   let(:answer) { { status: 200, text: "" } }
   let!(:server) do
     app = lambda do |env|
       asked << Rack::Request.new(env).params
+      gate&.then { |entered, go| entered << true and go.pop }
       [answer[:status], { "content-type" => "text/plain" }, answer[:body] || [answer[:text]]]
     end
     Puma::Server.new(app, nil, { log_writer: Puma::LogWriter.null, min_threads: 1, max_threads: 2 })
@@ -95,5 +97,19 @@ RSpec.describe "A weather service that an orchard names" do
       expect([near, trouble]).to eq [near, "The weather service lies within this network, where none is asked."]
     end
     expect(asked).to eq []
+  end
+
+  describe "asked by two at once" do
+    let(:gate) { [Queue.new, Queue.new] }
+
+    it "is asked once" do
+      answer[:text] = "day,min_c,max_c\n2026-05-17,3,12\n"
+      first = Thread.new { ask }
+      gate.first.pop
+      expect(ask).to be true
+      expect(days).to eq []
+      gate.last << true
+      expect([first.value, asked.size, days.size]).to eq [true, 1, 1]
+    end
   end
 end
