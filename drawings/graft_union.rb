@@ -71,12 +71,34 @@ module Vestry
 
       def words(part) = WORDS.fetch(part)
       def said(state) = SAID.fetch(state, state)
+      # A stub's, or that of a bud in the side of a young shoot, whose head stands on.
+      def kind = @orchard.rulebook.works_at?(@graft.technique, "shoot") ? "bud" : "stub"
+
       # Where a part's words stand, and where their line leads.
-      def label(part)
+      def label(part) = [*LABELS.fetch(part), *leads.fetch(part)]
+
+      def leads
         far = sticks.last
-        to = { "buds" => [far[:middle] + 22, far[:top] + 24], "callus" => [right + 4, 340], "seal" => [right + 4, 326],
-               "wrap" => [right + 4, 424], "stock_shoots" => [left - 46, 452], "pests" => [62, 130] }.fetch(part)
-        [*LABELS.fetch(part), *to]
+        { "wrap" => [right + 4, 424], "stock_shoots" => [left - 46, 452], "pests" => [62, 130],
+          "buds" => [far[:middle] + 22, far[:top] + 24], "callus" => [right + 4, 340], "seal" => [right + 4, 326],
+          **(kind == "bud" ? BUD_LEADS.transform_values { |aside, y| [right + aside, y] } : {}) }
+      end
+      BUD_LEADS = { "buds" => [30, 250], "callus" => [-20, 366], "seal" => [2, 236], "wrap" => [4, 392] }.freeze
+      private_constant :BUD_LEADS
+
+      # A part that is pressed, from here to where it is closed.
+      def opened(name)
+        %(<g class="part unseen" data-part="#{name}" data-states="#{PARTS[name].join(' ')}" data-is="#{last(name)}" ) +
+          %(data-words="#{words(name)}" role="button" tabindex="0" aria-label="#{words(name)} not looked at">)
+      end
+
+      # Its words, and the line that leads to them.
+      def closed(name)
+        x, y, *lead = label(name)
+        lead_x, lead_y = lead.map { |number| Stroke.round(number) }
+        aside, above = x > 300 ? [-6, -4] : [20, -16]
+        %(<path class="lead" d="M#{lead_x} #{lead_y}L#{x + aside} #{y + above}"/><text x="#{x}" y="#{y}"><tspan ) +
+          %(class="of">#{words(name)}</tspan> <tspan class="say" x="#{x}" dy="1.15em">not looked at</tspan></text></g>)
       end
 
       # The longest a shoot can be pulled to, and its scale up the ruler.

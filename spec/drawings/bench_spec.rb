@@ -86,6 +86,21 @@ RSpec.describe "Drawings that are worked in" do
         .to match_array [*described_class::PARTS.keys, "shoot"]
     end
 
+    it "draws a bud in the side of a shoot whose head stands on, with the same parts to be pressed" do
+      bud = graft(limb(one.tree, "Z"), technique: "chip-bud", sticks: 1, stub_mm: 12, scion_mm: 7)
+      drawn = svg(described_class.new(bud, seen: { "buds" => "swelling" }).svg)
+      expect(drawn.xpath("//*[@data-part]").map { |part| part["data-part"] })
+        .to match_array [*described_class::PARTS.keys, "shoot"]
+      expect(drawn.xpath("//*[@data-stick]").size).to eq 1
+      # Its stem runs out of the picture at both ends; a stub's ends below its sticks.
+      stems = [bud, made].map do |each|
+        svg(described_class.new(each).svg).at_xpath("//*[contains(@class, 'stub')]")["d"]
+      end
+      expect(stems).to match [/ 505L\S+ 30M/, / 505V338/]
+      states = drawn.xpath("//*[@data-part='buds']//*[@data-state]").map { |each| each["data-state"] }.uniq
+      expect(states).to match_array described_class::PARTS["buds"]
+    end
+
     it "knows for every rule of aftercare where to look" do
       expect(described_class.looked_at("slit-tape")).to eq %w[wrap]
       rules = Vestry::Core::Rulebook.shipped.book("care")["rules"].keys
