@@ -8,8 +8,8 @@ module Vestry
     # people call them, as in an orchard's own files. Each line's fate is told; then all are written at
     # once. Reading leaves nothing behind.
     class TableFile
-      # Photos come with a whole orchard alone.
-      ALL = (Archive::Tables.all.map(&:name) - %w[photos]).freeze
+      # Photos, and what was measured in them, come with a whole orchard alone.
+      ALL = (Archive::Tables.all.map(&:name) - %w[photos picture_measures]).freeze
       # Those that have no simpler layout beside their own.
       KINDS = (ALL - %w[trees limbs]).freeze
       Unreadable = FileText::Unreadable

@@ -325,10 +325,11 @@
     navigator.serviceWorker.register("/sw.js").then(() => navigator.serviceWorker.ready).then((ready) => {
       const links = [...document.querySelectorAll("a[data-keep]")].map((each) => each.href);
       ready.active.postMessage({ keep: [location.href, ...links] });
-      document.documentElement.dataset.kept = "yes";
       fillPocket(ready.active);
     }).catch(() => {});
     navigator.serviceWorker.addEventListener("message", ({ data }) => {
+      // Only now can the page be opened without signal.
+      if (data.kept === location.href) document.documentElement.dataset.kept = "yes";
       if (!data.pocketed) return;
       localStorage.setItem(pocketKey(), String(Date.now()));
       document.documentElement.dataset.pocket = String(data.pages);

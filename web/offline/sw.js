@@ -154,7 +154,7 @@ const OPENING = '<main id="main" tabindex="-1">';
 const CLOSING = "</main>";
 
 self.addEventListener("message", (event) => {
-  if (event.data.keep) event.waitUntil(keep(event.data.keep));
+  if (event.data.keep) event.waitUntil(keep(event.data.keep).then(() => event.source?.postMessage({ kept: event.data.keep[0] })));
   if (event.data.pocket) event.waitUntil(pocket(event.data.pocket).then((pages) => event.source?.postMessage({ pocketed: event.data.pocket, pages })).catch(() => {}));
   if (event.data.forget) { signedOut += 1; event.waitUntil(caches.delete(PAGES)); }
 });
