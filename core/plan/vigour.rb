@@ -13,8 +13,8 @@ module Vestry
           number :ordinary_mm, unit: "mm", above: 0, default: 450.0, help: "a shoot on an unpruned tree of this kind"
           number :above, least: 0, most: 1, default: 0.0,
                          help: "share of the leaf that stays standing higher than the grafts"
-          number :largest_kept, least: 0, most: 1, default: 0.0, 
-help: "share of the head on the largest limb that stays"
+          number :largest_kept, least: 0, most: 1, default: 0.0,
+                                help: "share of the head on the largest limb that stays"
         end
 
         # push = min(4, 1 / max(0.1, kept + 0.04 stubs)); shoot = ordinary x push. A planning

@@ -82,9 +82,17 @@ module Vestry
       def joined(found)
         case @kind
         when "limbs" then found["tree"] = plain_tree(found)
-        when "store_readings" then found["at"] ||= found.values_at("day", "clock").join(" ") if found["day"]
+        when "store_readings" then found["at"] = moment(found["at"] || found.values_at("day", "clock").join(" "))
         end
         found
+      end
+
+      # A moment that names no zone is one of the orchard's own.
+      def moment(text)
+        time, zoned = Core::Values.moment(text)
+        zoned || time.nil? ? text : Outside::Clock.moment(@orchard.time_zone, time).utc.iso8601
+      rescue TZInfo::PeriodNotFound
+        text
       end
 
       # A1, as it is called here, of "A 1", "A-01" or a row and a number.

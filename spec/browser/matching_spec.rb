@@ -16,8 +16,8 @@ RSpec.describe "A table from elsewhere" do
 
   it "is matched column by column, its words and units told, looked over, brought in, and taken back" do
     visit "/o/#{here.slug}/files"
-    attach_file "File", 
-file("wiese.csv", "Standort;Obstart;Stammumfang;Bemerkung\nH1;Apfel;88;am Weg\nH 2;Holzapfel;0,7 m;\n")
+    table = "Standort;Obstart;Stammumfang;Bemerkung\nH1;Apfel;88;am Weg\nH 2;Holzapfel;0,7 m;\n"
+    attach_file "File", file("wiese.csv", table)
     choose "trees"
     click_button "Read it"
     expect(page).to have_content "wiese.csv is not laid out as ours"

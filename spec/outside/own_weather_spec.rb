@@ -70,8 +70,8 @@ RSpec.describe "A weather service that an orchard names" do
     expect(said[status: 503]).to eq "The weather service has trouble of its own just now (it says 503)."
     expect(said[text: "<html>sign in first</html>"]).to include "cannot be read: It has no columns"
     expect(said[text: "{\"days\": 3"]).to eq "What the weather service says cannot be read."
-    expect(said[text: "day,min_c,max_c\n2026-05-17,40,3\n"]).to include "line 2: the least temperature", 
-"above the greatest"
+    expect(said[text: "day,min_c,max_c\n2026-05-17,40,3\n"]).to include "line 2: the least temperature",
+                                                                                "above the greatest"
     expect(said[text: "day,min_c,max_c\n2026-05-17,NaN,3\n"]).to include "line 2, column"
     expect(said[text: "x" * (3 * 1024 * 1024)]).to eq "The weather service answered too much at once."
     expect(said[status: 302]).to include "it says 302"

@@ -10,8 +10,8 @@ RSpec.describe "A day by a program" do
   let!(:orla) { person("Orla Finch", steward: here) }
   let(:key) { Vestry::Records::ApiToken.issue(orla, "a day") }
   let(:server) do
-    Puma::Server.new(Vestry::Web::Stack.build, nil, 
-{ log_writer: Puma::LogWriter.null, min_threads: 1, max_threads: 2 })
+    quiet = { log_writer: Puma::LogWriter.null, min_threads: 1, max_threads: 2 }
+    Puma::Server.new(Vestry::Web::Stack.build, nil, quiet)
       .tap do |each|
         @port = each.add_tcp_listener("127.0.0.1", 0).addr[1]
         each.run

@@ -20,12 +20,6 @@ RSpec.describe "Out of here and in again" do
 
   def page = last_response.body
 
-  def send_to(path, **fields)
-    get "/you"
-    post path, fields.merge(authenticity_token: token)
-    last_response.status
-  end
-
   it "packs the whole orchard, and brings it in elsewhere after trying it" do
     expect(send_to("/o/maunder-hill/files/orchard")).to be_between(302, 303)
     export = Vestry::Records::Export.first

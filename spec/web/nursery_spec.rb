@@ -22,12 +22,6 @@ RSpec.describe "Wood from elsewhere" do
 
   def page = last_response.body
 
-  def send_to(path, **fields)
-    get "/you"
-    post path, fields.merge(authenticity_token: token)
-    last_response.status
-  end
-
   def asked_for
     get nursery
     page[/name="sticks\[#{kind.id}\]"\s+value="(\d+)"/, 1].to_i

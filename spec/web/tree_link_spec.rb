@@ -14,12 +14,6 @@ RSpec.describe "A tree for someone who does not sign in" do
 
   def page = last_response.body
 
-  def send_to(path, **fields)
-    get "/you"
-    post path, fields.merge(authenticity_token: token)
-    last_response.status
-  end
-
   def shared(**fields)
     enter orla
     send_to(share, for_whom: "the owner", days: "30", **fields)

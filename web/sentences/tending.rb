@@ -119,8 +119,9 @@ module Vestry
         def say_nurse_waiting(r)
           "#{counted(r[:stubs], 'limb')} #{r[:stubs] == 1 ? 'is' : 'are'} still to be worked or to take."
         end
-        def say_nurse_dead(r) = "#{counted(r[:stubs], 
-'graft')} died and #{r[:stubs] == 1 ? 'is' : 'are'} to be made again."
+        def say_nurse_dead(r)
+          "#{counted(r[:stubs], 'graft')} died and #{r[:stubs] == 1 ? 'is' : 'are'} to be made again."
+        end
         def say_nurse_young(r) = "It stands #{counted(r[:seasons].ceil, 'season')} after the latest graft."
         def say_nurse_open(r) = "The least closed stub is #{percent(r[:closed])} closed."
         def say_nurse_little_leaf(r)

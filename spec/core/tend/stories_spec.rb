@@ -221,8 +221,8 @@ RSpec.describe "The stories of grafts", :core do
   end
 
   it "small wood by the film school" do
-    expect(told({ graft: self.class.graft(method: "four-flap", sticks: 1), school: "film-wrap", 
-today: "2026-04-21" })).to eq [
+    expect(told({ graft: self.class.graft(method: "four-flap", sticks: 1), school: "film-wrap",
+                  today: "2026-04-21" })).to eq [
       "knitting calendar 2026-05-11",
       "stock-shoots:1 05-04 05-08 05-18 ahead",
       "first-look 05-11 05-18 06-08 ahead",
