@@ -72,7 +72,7 @@ module Vestry
       end
 
       def card(page, card)
-        page.start_new_page if page.cursor < CARD
+        go_on(page, card.tree) if page.cursor < CARD
         top = page.cursor
         page.bounding_box([PICTURE + 12, top], width: page.bounds.width - PICTURE - 12) do
           page.text("#{card.limb.label}  #{card.row.variety.name}", style: :bold, size: 12)
@@ -81,6 +81,12 @@ module Vestry
         below = page.cursor
         stub(page, card, top)
         page.move_cursor_to([below, top - PICTURE].min - 8)
+      end
+
+      # The rest of a tree on another page, which says whose it is.
+      def go_on(page, tree)
+        page.start_new_page
+        page.text("#{tree.label}, continued", size: 14, style: :bold)
       end
 
       def lines(card)

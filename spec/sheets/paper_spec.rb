@@ -44,6 +44,16 @@ RSpec.describe "Sheets on paper", :database do
     expect(last_response.status).to eq 404
   end
 
+  it "says on the next page whose the rest of a tree's stubs are" do
+    pages = pdf("graft/sheet.pdf?on=#{World::TODAY}&paper=letter").pages.map { |page| page.text.squeeze(" ") }
+    broken = pages.each_cons(2).filter_map do |before, after|
+      last, first = before.scan(/^\s*([A-W]\d+) [A-Z]\d? /).flatten.last, after[/^\s*([A-W]\d+) [A-Z]\d? /, 1]
+      [last, after] if last && last == first
+    end
+    expect(broken).not_to be_empty
+    expect(broken.reject { |label, after| after.match?(/#{label}\s*,\s*continued/) }).to eq []
+  end
+
   it "has a label for each stub, with what to scratch into a tag" do
     reader = pdf("graft/labels.pdf?on=#{World::TODAY}")
     expect(reader.page_count).to eq 1
