@@ -60,6 +60,15 @@ module Vestry
         def spoken_day(month_day) = month_day && Date.strptime("2024-#{month_day}", "%Y-%m-%d").strftime("%-d %B")
         def month_names(months) = months.map { |month| Date::ABBR_MONTHNAMES[month] }.join(", ")
         def method_name(technique) = Core::Rulebook.shipped.book("methods").dig(technique, "name") || technique
+        # What was set where: sticks on a stub, a bud in a shoot, or a rooted plant beside it.
+        def say_set(graft)
+          book, across = orchard.rulebook, length(graft.stub_mm)
+          return "a bud in a shoot of #{across}" if book.works_at?(graft.technique, "shoot")
+          return "a rooted plant beside a stem of #{across}" if book.method_fact(graft.technique, "donor")
+
+          "#{counted(graft.sticks, 'stick')} on a stub of #{across}"
+        end
+
         # What a limb carries, and since when.
         #
         # @param line [Records::TreeCard::Line]
