@@ -1,9 +1,5 @@
 # frozen_string_literal: true
 
-require "csv"
-require "time"
-require "tzinfo"
-
 module Vestry
   module Deeds
     # A store, what its thermometer says, and what is found at a bundle's check.
@@ -50,54 +46,39 @@ module Vestry
       def keep(store, rows) = store.keep(rows)
 
       def parse(store, text, unit)
-        lines = text.dup.force_encoding("UTF-8").delete_prefix("\uFEFF").scrub("?")
-        table = CSV.parse(lines, headers: true, field_size_limit: Records::FileText::LONGEST_CELL,
-                          col_sep: Records::FileText.heading(lines).include?(";") ? ";" : ",")
-        raise Refused, file: ["has more than #{MOST_ROWS} lines; bring it in in parts"] if table.size > MOST_ROWS
+        rows = matched(store, text.b, unit).lines.reject { |_, found| found["celsius"].nil? }
+        raise Refused, file: ["has more than #{MOST_ROWS} lines; bring it in in parts"] if rows.size > MOST_ROWS
 
-        time, warmth = columns(table.headers)
-        unit = warmth[/celsius|fahrenheit/i].downcase if warmth.match?(/celsius|fahrenheit/i)
-        table.each.with_index(2) { |row, line| row.to_h.compact.empty? ? nil : row["line"] = line }
-        table.reject { |row| row["line"].nil? }.map do |row|
-          [read_time(store, row[time], row["line"], time), read_warmth(row[warmth], unit, row["line"], warmth)]
+        rows.map { |line, found| [moment(line, found["at"]), warmth(line, found["celsius"].to_f, unit)] }
+      rescue Records::FileText::Unreadable => e
+        raise Refused, file: [e.message]
+      end
+
+      # Read as any table from elsewhere; where it does not say in what its temperatures are, +unit+ does.
+      def matched(store, bytes, unit)
+        table = Records::ForeignTable.new(bytes)
+        facts = Records::TableLayout.guess("store_readings", table).facts
+        columns = facts["columns"].map do |column|
+          column && column["field"] == "celsius" && column["unit"].nil? ? column.merge("unit" => unit[0]) : column
         end
-      rescue CSV::MalformedCSVError => e
-        raise Refused, file: ["cannot be read as CSV: #{e.message}"]
+        facts = facts.merge("columns" => columns, "constants" => { "store" => store.name })
+        open = Records::TableLayout.new("store_readings", facts).open_questions(table) - [Records::TableLayout::ORDER]
+        raise Refused, file: [[*open, "It has #{table.headings.join(', ')}."].join(" ")] if open.any?
+
+        Records::MatchedFile.new(store.orchard, "store_readings", bytes, facts, today: nil)
       end
 
-      # The headings of the times and of the temperatures.
-      def columns(headers)
-        found = [/\A(at|time)/, /\A(celsius|fahrenheit|temp)/].map do |name|
-          headers.find { |header| header.to_s.strip.downcase.match?(name) }
-        end
-        return found if found.all?
-
-        raise Refused, file: ["needs a column “at” and a column “celsius” (or “temperature”); it " \
-                              "has #{headers.compact.join(', ')}"]
+      def moment(line, text)
+        Core::Values.moment(text)&.first || raise(Refused, file: ["line #{line}: has no time such as 2026-02-14 08:30"])
       end
 
-      def read_time(store, text, line, column)
-        time, zoned = Core::Values.moment(text)
-        raise ArgumentError unless time
-
-        zoned ? time : Outside::Clock.moment(store.orchard.time_zone, time)
-      rescue ArgumentError, TZInfo::PeriodNotFound
-        raise Refused, file: ["line #{line}, column “#{column}”: “#{text.to_s[0, 30]}” is not a time such as " \
-                              "2026-02-14 08:30"]
-      end
-
-      def read_warmth(text, unit, line, column)
-        number = Core::Values.number(text) or raise Refused,
-                                                    file: ["line #{line}, column “#{column}”: “#{text.to_s[0, 30]}” " \
-                                                        "is not a temperature"]
-
-        celsius = unit == "fahrenheit" ? (number - 32) * 5 / 9 : number
+      def warmth(line, celsius, unit)
         return celsius if PLAUSIBLE.cover?(celsius)
 
-        raise Refused, file: ["line #{line}, column “#{column}”: #{number} #{unit == 'fahrenheit' ? '°F' : '°C'} is " \
-                              "not likely in a store; " \
-                              "#{unit == 'celsius' ? 'is the file in Fahrenheit?' : 'is the file in Celsius?'}"]
+        raise Refused, file: ["line #{line}: #{celsius.round(1)} °C is not likely in a store; is the file in " \
+                              "#{unit == 'celsius' ? 'Fahrenheit' : 'Celsius'}?"]
       end
+      private_class_method :parse, :matched, :moment, :warmth
     end
   end
 end

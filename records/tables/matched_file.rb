@@ -30,6 +30,15 @@ module Vestry
 
       def faults = fates.select(&:fault)
 
+      # @return [Array<Array(Integer, Hash)>] each line's number and what it says, by field, as it is kept
+      # @raise [Unreadable] naming line and column of the first that cannot be read
+      def lines
+        rows.tap do
+          line, fault = @cell_faults.min
+          raise Unreadable, "line #{line}, #{fault}" if line
+        end
+      end
+
       def write(&told)
         raise Unreadable, "line #{faults.first.line}: #{faults.first.fault}" if faults.any?
 
@@ -92,7 +101,8 @@ module Vestry
         time, zoned = Core::Values.moment(text)
         zoned || time.nil? ? text : Outside::Clock.moment(@orchard.time_zone, time).utc.iso8601
       rescue TZInfo::PeriodNotFound
-        text
+        # There is no such moment on the day on which clocks go forward.
+        nil
       end
 
       # A1, as it is called here, of "A 1", "A-01" or a row and a number.

@@ -8,7 +8,9 @@ module Vestry
     module TableWords
       FILE = File.join(__dir__, "words.yml")
       BOOK = Core::Reckoning.deep_freeze(YAML.safe_load_file(FILE))
-      private_constant :FILE, :BOOK
+      # A heading that is nothing but one of these says what is measured and in what.
+      WARMTHS = %w[celsius fahrenheit kelvin].freeze
+      private_constant :FILE, :BOOK, :WARMTHS
 
       module_function
 
@@ -28,6 +30,8 @@ module Vestry
         said = text.to_s.scrub("?").strip
         bracketed = said[/[(\[]([^)\]]+)[)\]]\s*\z/, 1]
         return [plain(said.sub(/[(\[][^)\]]+[)\]]\s*\z/, "")), unit(bracketed)] if bracketed && unit(bracketed)
+
+        return [plain(said), unit(said)] if WARMTHS.include?(said.downcase)
 
         words = said.split(/[\s_,]+/)
         last = unit(words.last) if words.size > 1

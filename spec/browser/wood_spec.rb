@@ -89,7 +89,7 @@ RSpec.describe "Wood, from a plan to a match" do
     file = Tempfile.new(["log", ".csv"]).tap { |log| log.write("at,celsius\n2026-05-18 06:00,nine\n") && log.close }
     attach_file "File", file.path
     click_button "Bring it in"
-    expect(page).to have_content("line 2, column “celsius”: “nine” is not a temperature")
+    expect(page).to have_content("line 2, column “celsius”: “nine” is not a number")
     File.write(file.path, "at,celsius\n2026-05-18 07:00,9\n")
     attach_file "File", file.path
     click_button "Bring it in"

@@ -155,8 +155,9 @@ RSpec.describe "Wood" do
         .to include("line 3, column “at”", "last week")
       expect(refusal { bring("at,celsius\n2026-02-01 00:00,cold\n") }[:file].first)
         .to include("line 2, column “celsius”")
-      expect(refusal { bring("day,warmth\n1,2\n") }[:file].first).to include("needs a column")
-      expect(refusal { bring("at,celsius\n") }[:file].first).to include("no reading")
+      expect(refusal { bring("day,warmth\n1,2\n") }[:file].first)
+        .to include("Say which column holds temperature.", "It has day, warmth.")
+      expect(refusal { bring("at,celsius\n") }[:file].first).to include("no lines")
       expect(store.readings(today)).to eq []
     end
 
