@@ -63,18 +63,18 @@ module Vestry
 
         fates = file(import.orchard, import.kind, import.content, today: today, layout: import.layout).fates
         faults = fates.select(&:fault)
-        told = ->(some) { some.map { |fate| told(fate) } }
+        results = ->(some) { some.map { |fate| line_result(fate) } }
         import.update(state: "previewed", lines: fates.size, good: fates.size - faults.size,
-                      faults: told[faults.first(FAULTS_KEPT)], sample: told[fates.first(SAMPLE)])
+                      faults: results[faults.first(FAULTS_KEPT)], sample: results[fates.first(SAMPLE)])
       rescue Records::FileText::Unreadable => e
         import.update(state: "failed", trouble: e.message)
       end
 
-      def self.told(fate)
+      def self.line_result(fate)
         left_out = fate.left_out if fate.respond_to?(:left_out)
         { "line" => fate.line, "label" => fate.label, "fault" => fate.fault, "left_out" => left_out }.compact
       end
-      private_class_method :told
+      private_class_method :line_result
 
       # Sends a previewed file on its way. Asked twice, it goes once.
       def self.begin(import)

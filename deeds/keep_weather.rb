@@ -25,7 +25,7 @@ module Vestry
       def days_of(orchard, text)
         file = matched(orchard, text.b)
         bad = file.faults.first
-        raise Refused, file: [told(bad)] if bad
+        raise Refused, file: [fault_words(bad)] if bad
 
         file.fates.reject(&:left_out).map(&:values)
       rescue Records::FileText::Unreadable => e
@@ -46,8 +46,8 @@ module Vestry
         Records::MatchedFile.new(orchard, "station", bytes, layout.facts, today: nil)
       end
 
-      def told(fate) = "line #{fate.line}#{fate.fault.start_with?('column') ? ',' : ':'} #{fate.fault}"
-      private_class_method :matched, :told
+      def fault_words(fate) = "line #{fate.line}#{fate.fault.start_with?('column') ? ',' : ':'} #{fate.fault}"
+      private_class_method :matched, :fault_words
     end
   end
 end

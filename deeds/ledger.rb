@@ -53,14 +53,14 @@ module Vestry
         account = Records::Membership.account_of(orchard_id, first.last)
         return if account.nil? || first.first == by
 
-        told = conflict.errors.map { |field, words| "#{field.to_s.tr('_', ' ')}: #{turned(words.first, by)}" }
-        PostLetter.call(letter(row, account.email, told, by))
+        lines = conflict.errors.map { |field, words| "#{field.to_s.tr('_', ' ')}: #{turned(words.first, by)}" }
+        PostLetter.call(letter(row, account.email, lines, by))
       end
 
-      def letter(row, address, told, by)
+      def letter(row, address, lines, by)
         what = row.class.table_name.to_s.tr("_", " ").chomp("s")
         Outside::Outbox::Letter.new(orchard: row.is_a?(Records::Orchard) ? row : row.orchard, address: address,
-                                    subject: "Vestry: #{by} was changing the same #{what}", body: told.join("\n"))
+                                    subject: "Vestry: #{by} was changing the same #{what}", body: lines.join("\n"))
       end
 
       # What was said to the second, as the first is told it.
@@ -116,7 +116,7 @@ module Vestry
 
         old == new
       end
-      private_class_method :note, :orchard_id, :told, :plain, :same?, :tell_the_first, :turned
+      private_class_method :note, :orchard_id, :letter, :told, :plain, :same?, :tell_the_first, :turned
     end
   end
 end

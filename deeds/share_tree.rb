@@ -20,11 +20,13 @@ module Vestry
         raise Refused, for_whom: ["is wanted, so that it is known later whose it is"] if for_whom.empty?
 
         days = DAYS[days] or raise Refused, days: ["is one of #{DAYS.keys.join(', ')} days"]
-        raise Refused, for_whom: ["#{MOST} addresses open this tree already: end one first"] if
-          Records::TreeLink.open(tree, today).size >= MOST
-
         token = SecureRandom.urlsafe_base64(24)
         DB.transaction do
+          # Two who share it at once are counted one after the other.
+          tree.locked
+          raise Refused, for_whom: ["#{MOST} addresses open this tree already: end one first"] if
+            Records::TreeLink.open(tree, today).size >= MOST
+
           Records::TreeLink.create(orchard_id: tree.orchard_id, tree_id: tree.id, by: by, ends_on: today + days,
                                    for_whom: for_whom, digest: Records::TreeLink.digest(token))
           Ledger.event(tree, { "shared_with" => for_whom }, by: by)

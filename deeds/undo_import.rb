@@ -11,6 +11,9 @@ module Vestry
       def self.call(import, by:)
         rows = Records::ImportedRows.new(import) unless import.kind == "station"
         DB.transaction do
+          # Of two that take the same file back at once, one does.
+          raise Refused, file: ["It was taken back already."] if import.lock!.undone_at
+
           count = import.kind == "station" ? station(import) : rows.numbered? ? hide(rows, import, by) : remove(rows)
           import.update(undone_at: Time.now.utc)
           import.note("hide", count, by: by)

@@ -29,7 +29,7 @@ module Vestry
         Icalendar::Event.new.tap do |event|
           event.uid = "#{kind}-#{item.of.id}-#{item.task[:key]}@#{orchard.slug}.vestry"
           on(event, item.task[:due_on])
-          as_told(event, item.of)
+          as_recorded(event, item.of)
           say(event, item.label, orchard.rulebook.task(item.task[:rule]))
           page = item.wound? ? "repair" : "tend/grafts"
           event.url = "#{base}/o/#{orchard.slug}/#{page}/#{item.of.id}" if base
@@ -42,9 +42,9 @@ module Vestry
         event.transp = "TRANSPARENT"
       end
 
-      def self.as_told(event, row)
-        event.dtstamp = Icalendar::Values::DateTime.new(told_at(row), "tzid" => "UTC")
-        event.sequence = told(row).size
+      def self.as_recorded(event, row)
+        event.dtstamp = Icalendar::Values::DateTime.new(recorded_at(row), "tzid" => "UTC")
+        event.sequence = records(row).size
       end
 
       def self.say(event, label, words)
@@ -53,12 +53,12 @@ module Vestry
       end
 
       # @return [Array<#created_at>] what was recorded of it: it, its visits, its counts and what was done
-      def self.told(row)
+      def self.records(row)
         [row, *row.visits, *(row.respond_to?(:tallies) ? row.tallies : []), *row.tasks_done]
       end
 
-      def self.told_at(row) = told(row).map { |each| each[:created_at] }.compact.max.utc
-      private_class_method :event, :on, :as_told, :say, :told, :told_at
+      def self.recorded_at(row) = records(row).map { |each| each[:created_at] }.compact.max.utc
+      private_class_method :event, :on, :as_recorded, :say, :records, :recorded_at
     end
   end
 end

@@ -39,10 +39,10 @@ module Vestry
         end
       end
 
-      def write(&told)
+      def write(&progress)
         raise Unreadable, "line #{faults.first.line}: #{faults.first.fault}" if faults.any?
 
-        read.write(&told)
+        read.write(&progress)
       end
 
       private
@@ -77,7 +77,7 @@ module Vestry
         split(found, "row_number", FigureReader::TREE, %w[row number])
         split(found, "limb_name", FigureReader::LIMB, %w[tree tag])
         { "diameter_mm" => "girth_mm", "trunk_diameter_mm" => "trunk_girth_mm" }.each do |across, round|
-          mm = found.delete(across) and found[round] ||= (Math::PI * mm.to_f).round(1).to_s
+          mm = found.delete(across) and found[round] ||= Core::Survey::Pictured.girth(mm.to_f).round(1).to_s
         end
         joined(found)
       end

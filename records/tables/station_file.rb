@@ -49,7 +49,7 @@ module Vestry
         lines = DB[:import_lines].where(import_id: import.id).select_map(:row)
         day, before, after = %w[day before after].map { |name| lines.map { |line| line[name] } }
         standing = DB[:weather_days].where(orchard_id: import.orchard_id, day: day)
-        return unless after.sort_by(&:first) == rows(standing).sort_by(&:first)
+        return unless after.sort_by(&:first) == rows(standing.for_update).sort_by(&:first)
 
         standing.delete
         DB[:weather_days].multi_insert(before.compact.map { |row| { orchard_id: import.orchard_id, **facts(row) } })

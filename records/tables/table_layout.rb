@@ -58,8 +58,8 @@ module Vestry
 
       # What a word means here.
       def word(name, said)
-        told = words.dig(name, said)
-        return told if field(name).choices.include?(told)
+        chosen = words.dig(name, said)
+        return chosen if field(name).choices.include?(chosen)
 
         TableWords.word(said, field(name).choices)
       end

@@ -170,6 +170,19 @@ trunk_girth_mm])).to eq [[1, "pear", 880], [2, "pear", 910]]
     expect(weather.select_map(:min_c)).to eq [3.0, 0.0]
   end
 
+  it "is taken back by one of two who take it back at once" do
+    import = finish(bring("station", "day,min_c,max_c\n2026-05-01,1,3\n2026-05-02,1,3\n"))
+    back = lambda do
+      Vestry::Deeds::ImportFile.undo(Vestry::Records::Import[import.id], by: "Orla") && "back"
+    rescue Vestry::Deeds::Refused => e
+      e.errors[:file].first
+    end
+    told = Array.new(2) { Thread.new(&back) }.map(&:value)
+    expect(told).to match_array ["back", /taken back already/]
+    expect(weather.count).to eq 0
+    expect(Vestry::DB[:history].where(table_name: "imports", action: "hide").count).to eq 1
+  end
+
   it "refuses what cannot be a table, and figures that cannot be" do
     expect { bring("station", "nothing at all\n") }.to raise_error(Vestry::Deeds::Refused, /columns/)
     expect { bring("station", "day,min (c),max (c)\n") }.to raise_error(Vestry::Deeds::Refused, /no lines/)

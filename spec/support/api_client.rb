@@ -15,7 +15,7 @@ class ApiClient
     @key = key
     @document = JSON.parse(send_off(Net::HTTP::Get.new("/api/openapi.json")).body)
     @operations = @document["paths"].flat_map do |path, methods|
-      methods.map { |method, told| [told.fetch("operationId"), [method, path, told]] }
+      methods.map { |method, details| [details.fetch("operationId"), [method, path, details]] }
     end.to_h
   end
 
@@ -23,8 +23,8 @@ class ApiClient
 
   # @return [Object] what the JSON says
   def call(operation, body = nil, headers: {}, **parameters)
-    method, path, told = @operations.fetch(operation)
-    request = Net::HTTP.const_get(method.capitalize).new(address(path, told, parameters.transform_keys(&:to_s)))
+    method, path, details = @operations.fetch(operation)
+    request = Net::HTTP.const_get(method.capitalize).new(address(path, details, parameters.transform_keys(&:to_s)))
     request["Authorization"] = "Bearer #{@key}"
     headers.each { |name, value| request[name] = value }
     if body
@@ -32,15 +32,15 @@ class ApiClient
       request.body = JSON.generate(body)
     end
     @last = send_off(request)
-    promised(told)
+    promised(details)
   end
 
   private
 
   def send_off(request) = Net::HTTP.start(@base.host, @base.port) { |http| http.request(request) }
 
-  def address(path, told, parameters)
-    places = (told["parameters"] || []).to_h { |each| [each["name"], each["in"]] }
+  def address(path, details, parameters)
+    places = (details["parameters"] || []).to_h { |each| [each["name"], each["in"]] }
     strange = parameters.keys - places.keys
     raise Unpromised, "no parameter #{strange.join(', ')} of #{path}" if strange.any?
 
@@ -49,8 +49,8 @@ class ApiClient
     "/api#{filled}#{"?#{URI.encode_www_form(behind)}" if behind.any?}"
   end
 
-  def promised(told)
-    promise = told["responses"][@last.code] || told["responses"]["default"]
+  def promised(details)
+    promise = details["responses"][@last.code] || details["responses"]["default"]
     schema = promise.dig("content", @last.content_type, "schema") or
       raise Unpromised, "#{@last.code} #{@last.content_type}: #{@last.body.to_s[0, 300]}"
     value = JSON.parse(@last.body)

@@ -80,4 +80,16 @@ RSpec.describe "A tree for someone who does not sign in" do
             link: Vestry::Records::TreeLink.first.id)
     expect(Vestry::Records::TreeLink.first.revoked_at).to be_nil
   end
+
+  it "opens no more than its limit where two share it at once" do
+    share = lambda do |name|
+      Vestry::Deeds::ShareTree.call(Vestry::Records::Tree[shown.id], for_whom: name, days: "30", by: "Orla Finch",
+                                    today: World::TODAY) && "shared"
+    rescue Vestry::Deeds::Refused
+      "refused"
+    end
+    (1...Vestry::Deeds::ShareTree::MOST).each { |n| share["number #{n}"] }
+    told = %w[one other].map { |name| Thread.new { share[name] } }.map(&:value)
+    expect(told).to match_array %w[shared refused]
+  end
 end
