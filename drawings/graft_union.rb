@@ -71,8 +71,15 @@ module Vestry
 
       def words(part) = WORDS.fetch(part)
       def said(state) = SAID.fetch(state, state)
-      # A stub's, or that of a bud in the side of a young shoot, whose head stands on.
-      def kind = @orchard.rulebook.works_at?(@graft.technique, "shoot") ? "bud" : "stub"
+
+      # A stub's, that of a bud in the side of a young shoot, whose head stands on, or that of a rooted plant's stem
+      # bound to the side of one.
+      def kind
+        book = @orchard.rulebook
+        return "approach" if book.method_fact(@graft.technique, "donor")
+
+        book.works_at?(@graft.technique, "shoot") ? "bud" : "stub"
+      end
 
       # Where a part's words stand, and where their line leads.
       def label(part) = [*LABELS.fetch(part), *leads.fetch(part)]
@@ -81,10 +88,13 @@ module Vestry
         far = sticks.last
         { "wrap" => [right + 4, 424], "stock_shoots" => [left - 46, 452], "pests" => [62, 130],
           "buds" => [far[:middle] + 22, far[:top] + 24], "callus" => [right + 4, 340], "seal" => [right + 4, 326],
-          **(kind == "bud" ? BUD_LEADS.transform_values { |aside, y| [right + aside, y] } : {}) }
+          **BESIDE.fetch(kind, {}).transform_values { |aside, y| [right + aside, y] } }
       end
-      BUD_LEADS = { "buds" => [30, 250], "callus" => [-20, 366], "seal" => [2, 236], "wrap" => [4, 392] }.freeze
-      private_constant :BUD_LEADS
+      # Where the lines lead to beside a stem, by how far they are right of it.
+      BESIDE = { "bud" => { "buds" => [30, 250], "callus" => [-20, 366], "seal" => [2, 236], "wrap" => [4, 392] },
+                 "approach" => { "buds" => [56, 132], "callus" => [8, 300], "seal" => [22, 218],
+                                 "wrap" => [32, 350] } }.freeze
+      private_constant :BESIDE
 
       # A part that is pressed, from here to where it is closed.
       def opened(name)

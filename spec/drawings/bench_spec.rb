@@ -101,6 +101,19 @@ RSpec.describe "Drawings that are worked in" do
       expect(states).to match_array described_class::PARTS["buds"]
     end
 
+    it "draws an approach graft as the donor's stem, on its own foot, against the stem it is joined to" do
+      joined = graft(limb(one.tree, "Z"), technique: "approach", sticks: 1, stub_mm: 12, donor: "A potted one")
+      drawn = svg(described_class.new(joined, seen: { "callus" => "full" }).svg)
+      expect(drawn.xpath("//*[@data-part]").map { |part| part["data-part"] })
+        .to match_array [*described_class::PARTS.keys, "shoot"]
+      expect(drawn.at_xpath("//*[@data-stick]")["aria-label"]).to include "The donor's stem"
+      # The donor stands on the ground beside it, and meets it face to face.
+      stem = drawn.at_xpath("//*[contains(@class, 'stick')]/*[contains(@class, 'stick')]")["d"]
+      xs = stem.scan(/(-?[\d.]+) (-?[\d.]+)/).map { |pair| pair.map(&:to_f) }
+      right = described_class.new(joined).right
+      expect([xs.find { |_, y| y == 505.0 }[0] > right + 30, xs.map(&:first).min]).to eq [true, right]
+    end
+
     it "knows for every rule of aftercare where to look" do
       expect(described_class.looked_at("slit-tape")).to eq %w[wrap]
       rules = Vestry::Core::Rulebook.shipped.book("care")["rules"].keys
