@@ -1,15 +1,14 @@
 # frozen_string_literal: true
 
-# In a copy of the code: one change at a time, the specs that should notice it, and what survived.
+# In a copy of the code: one change at a time, the examples that run its line, and what survived.
 #   bin/mutate.rb [HOW MANY] [SEED] [ROOM...]
+require "json"
 require "ripper"
 require "timeout"
 
 many = Integer(ARGV[0] || "120", 10)
 seed = Integer(ARGV[1] || "1", 10)
 rooms = ARGV[2..].to_a.empty? ? %w[core records deeds web] : ARGV[2..]
-# So many spec files are run for one change, those that name the changed thing most often first.
-MOST_SPECS = 6
 PATIENCE = 240
 
 Site = Struct.new(:file, :line, :from, :upto, :instead, :what, keyword_init: true)
@@ -75,37 +74,29 @@ class Sites
   end
 end
 
-# The specs that should notice a change in a file.
-class Specs
-  def initialize
-    @texts = Dir["spec/**/*_spec.rb"].grep_v(%r{spec/(browser|scripts)/}).to_h { |file| [file, File.read(file)] }
-  end
+# The examples that should notice a change: those that run its line, the ones that run least besides first. A line that
+# none runs by itself (a constant, a heading of a class) goes by the examples that run most of its file.
+class Examples
+  # A statement goes on over so many lines at most.
+  REACH = 8
+  MOST = 60
 
-  def for(file)
-    own = file.sub(/\.rb\z/, "_spec.rb").then { |path| "spec/#{path}" }
-    return [own] if file.start_with?("core/") && File.file?(own)
+  def initialize(map) = @map = map
 
-    name = File.basename(file, ".rb").split("_").map(&:capitalize).join
-    named = @texts.transform_values { |text| text.scan(/\b#{name}\b/).size }.select { |_, count| count.positive? }
-    near = beside(File.dirname(file))
-    ([own].select { |spec| @texts.key?(spec) } + named.sort_by { |_, count| -count }.map(&:first) + near).uniq
-      .first(MOST_SPECS)
-  end
+  def for(site)
+    lines = @map.fetch(site.file, {})
+    own = site.line.downto([site.line - REACH, 1].max).find { |line| lines[line.to_s] }
+    return lines[own.to_s] if own && lines[own.to_s].any?
 
-  private
-
-  # The specs of a folder, or of the nearest one above it that has any.
-  def beside(folder)
-    found = @texts.keys.select { |spec| spec.start_with?("spec/#{folder}/") }
-    found.any? || !folder.include?("/") ? found : beside(File.dirname(folder))
+    lines.values.flatten.tally.sort_by { |_, count| -count }.first(MOST).map(&:first)
   end
 end
 
-# @return [Boolean] whether a spec failed, or never ended
-def noticed?(specs)
-  return false if specs.empty?
+# @return [Boolean] whether an example failed, or the run never ended
+def noticed?(examples)
+  return false if examples.empty?
 
-  pid = Process.spawn("bundle", "exec", "rspec", "--fail-fast", *specs, %i[out err] => File::NULL, pgroup: true)
+  pid = Process.spawn("bundle", "exec", "rspec", "--fail-fast", *examples, %i[out err] => File::NULL, pgroup: true)
   Timeout.timeout(PATIENCE) { !Process.wait2(pid).last.success? }
 rescue Timeout::Error
   # What it began ends with it.
@@ -119,12 +110,12 @@ sites = rooms.to_h do |room|
   [room, Dir["#{room}/**/*.rb"].grep_v(/migrations/).sort.flat_map { |file| Sites.new(file).all }]
 end
 chosen = rooms.flat_map { |room| sites[room].sample(many / rooms.size, random: random) }
-specs = Specs.new
+examples = Examples.new(JSON.parse(File.read(ENV.fetch("LINE_MAP"))))
 survived = Hash.new { |hash, room| hash[room] = [] }
 chosen.each do |site|
   whole = File.binread(site.file)
   File.binwrite(site.file, whole.dup.tap { |text| text[site.from...site.upto] = site.instead.b })
-  next unless Ripper.sexp(File.read(site.file)) && !noticed?(specs.for(site.file))
+  next unless Ripper.sexp(File.read(site.file)) && !noticed?(examples.for(site))
 
   survived[site.file[%r{\A[^/]+}]] << [site, whole.byteslice(site.from...site.upto).to_s]
   warn "survived: #{site.file}:#{site.line} #{site.what}"
@@ -133,7 +124,7 @@ ensure
 end
 
 puts "# What the specs notice", "",
-     "`bin/mutate` changed one thing at a time in a copy (seed #{seed}) and ran the specs that should notice.", "",
+     "`bin/mutate` changed one thing at a time in a copy (seed #{seed}) and ran the examples that run its line.", "",
      "| room | changed | not noticed |", "|---|--:|--:|"
 rooms.each do |room|
   puts "| #{room} | #{chosen.count { |site| site.file.start_with?("#{room}/") }} | #{survived[room].size} |"

@@ -7,7 +7,7 @@ RSpec.describe "The front page of an orchard" do
 
 
   it "is where one lands: what matters, its trees marked, and a button that does it, under a frame of 96 px" do
-    sign_in person(steward: here)
+    sign_in_by_hand person(steward: here)
     expect(page).to have_current_path("/o/maunder-hill/today")
     expect(page).to have_css("h1.now", text: /\AA2 E moved before it can have knit/)
     expect(box("header.top")["height"]).to be <= 96
@@ -19,7 +19,7 @@ RSpec.describe "The front page of an orchard" do
   end
 
   it "has each station in the year, the one that is open marked, reached by a click, a key, and the orchard's name" do
-    sign_in person(steward: here)
+    sign_in_by_hand person(steward: here)
     %w[Survey Plan Wood Slip Graft Tend Tally].each { |name| expect(page).to have_css(".stations a", text: name) }
     within("nav.year") { click_link "Wood" }
     expect(page).to have_css(".stations a[aria-current]", text: "Wood", count: 1)
@@ -44,7 +44,7 @@ RSpec.describe "The front page of an orchard" do
       Vestry::DB[:weather_days].insert(orchard_id: here.id, day: Date.new(2026, 5, day), min_c: 9.0, max_c: 18.0,
                                        rain_mm: rain, gust_ms: 3.0, forecast: true)
     end
-    sign_in person(steward: here)
+    sign_in_by_hand person(steward: here)
     expect(page).to have_link("The sheet for Tuesday 19 May", href: "/o/maunder-hill/graft/sheet?on=2026-05-19")
     expect(find("svg.day-strip")["aria-label"]).to include("Mon 18 May wait", "Tue 19 May good")
   end
@@ -67,7 +67,7 @@ RSpec.describe "The front page of an orchard" do
     other = orchard(name: "Low Field")
     me = person(steward: here)
     Vestry::Records::Membership.create(orchard_id: other.id, account_id: me.id, role: "viewer")
-    sign_in me
+    sign_in_by_hand me
     expect(page).to have_css(".orchards svg.orchard-map", count: 2)
     expect(find(".orchards li", text: "Low Field")).to have_content("No tree stands here yet")
     find(".orchards a", text: "Maunder Hill").click

@@ -50,7 +50,7 @@ RSpec.describe "A year in an orchard" do
 
   it "is walked by its steward from the first tree to the second autumn" do
     on(Date.new(2026, 1, 5))
-    sign_in person("Rowan Pike")
+    sign_in_by_hand person("Rowan Pike")
     click_link "Begin an orchard"
     fill_in "Name", with: "Long Acre"
     fill_in "Latitude, °", with: "50.7"
