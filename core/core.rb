@@ -95,6 +95,7 @@ module Vestry
       autoload :Chill, "#{__dir__}/slip/chill"
       autoload :Closing, "#{__dir__}/slip/closing"
       autoload :Crew, "#{__dir__}/slip/crew"
+      autoload :DayOfWeather, "#{__dir__}/slip/day_of_weather"
       autoload :DegreeDays, "#{__dir__}/slip/degree_days"
       autoload :Forecast, "#{__dir__}/slip/forecast"
       autoload :GraftDay, "#{__dir__}/slip/graft_day"

@@ -42,19 +42,13 @@ module Vestry
           day = { day: Core::Values.day(each.fetch("day")),
                   **%w[min_c max_c rain_mm gust_ms].to_h { |name| [name.to_sym,
                       each[name] && Core::Values.number(each[name])] } }
-          plausible?(day) ? day : raise(ArgumentError)
+          whole = day.values_at(:day, :min_c, :max_c).all?
+          whole && !Core::Slip::DayOfWeather.fault(day) ? day : raise(ArgumentError)
         end
       rescue KeyError, ArgumentError, TypeError, NoMethodError
         raise Silent, "What the weather service says cannot be read."
       end
-
-      # Degrees, millimetres and metres a second that a station can have measured.
-      def plausible?(day)
-        day[:day] && day[:min_c] && day[:max_c] && day[:min_c] <= day[:max_c] &&
-          day.values_at(:min_c, :max_c).all? { |celsius| celsius.between?(-90, 70) } &&
-          (day[:rain_mm] || 0).between?(0, 2000) && (day[:gust_ms] || 0).between?(0, 150)
-      end
-      private_class_method :days, :read, :plausible?
+      private_class_method :days, :read
     end
   end
 end

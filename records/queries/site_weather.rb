@@ -9,9 +9,10 @@ module Vestry
       # How long after the biofix a spring is followed.
       SPRING_DAYS = 240
 
-      # What a station can have measured. A row that is none of it, however it came to stand here, is passed over.
-      BELIEVABLE = Sequel.lit("min_c >= -90 AND max_c <= 70 AND min_c <= max_c AND coalesce(rain_mm, 0) BETWEEN 0 " \
-                              "AND 2000 AND coalesce(gust_ms, 0) BETWEEN 0 AND 150")
+      # A row that no station can have measured, however it came to stand here, is passed over.
+      BELIEVABLE = Core::Slip::DayOfWeather::RANGES.map do |name, range|
+        Sequel.function(:coalesce, name, 0).then { |figure| (figure >= range.first) & (figure <= range.last) }
+      end.reduce(Sequel[:min_c] <= Sequel[:max_c]) { |all, one| all & one }
 
       # Keeps days; one that was measured is never replaced by a forecast.
       #
@@ -74,9 +75,9 @@ module Vestry
       def usual_gust
         years = DB[:weather_days].where(orchard_id: @orchard.id, forecast: false).where(BELIEVABLE)
           .exclude(gust_ms: nil).where(Sequel[:day] <= @today)
-            .where(Sequel.extract(:month, :day) => @orchard.southern? ? [11, 12, 1, 2, 3] : [5, 6, 7, 8, 9])
-                                .select_group(Sequel.extract(:year, :day).as(:year))
-                                  .select_append { max(:gust_ms).as(:most) }.map { |row| row[:most] }.sort
+          .where(Sequel.extract(:month, :day) => @orchard.southern? ? [11, 12, 1, 2, 3] : [5, 6, 7, 8, 9])
+          .select_group(Sequel.extract(:year, :day).as(:year))
+          .select_append { max(:gust_ms).as(:most) }.map { |row| row[:most] }.sort
         years[years.size / 2]
       end
 

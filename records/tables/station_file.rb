@@ -5,13 +5,10 @@ module Vestry
     # A weather station's record on its way in: days, each measured as a whole or put together from what was measured
     # through it. A day that is here already is measured anew; what stood there is kept until the file is taken back.
     class StationFile
-      # What is believable of each figure, and its unit.
-      RANGES = { min_c: [-60..50, "°C"], max_c: [-60..60, "°C"], rain_mm: [0..1000, "mm"],
-                 gust_ms: [0..120, "m/s"] }.freeze
       KEPT = %i[day min_c max_c rain_mm gust_ms].freeze
       LineFate = Struct.new(:line, :label, :fault, :values, :left_out, keyword_init: true)
       Unreadable = FileText::Unreadable
-      private_constant :RANGES, :KEPT
+      private_constant :KEPT
 
       # @param readings [Array<Hash>] as Core::Slip::StationDays takes them, each with its +line+
       def initialize(orchard, readings, import: nil)
@@ -90,15 +87,17 @@ module Vestry
         missing = %i[min_c max_c].find { |name| day[name].nil? }
         return "column #{missing}: no figure stands there" if missing
 
-        unlikely(day) || ("the least temperature, #{day[:min_c].round(1)} °C, is above the greatest, " \
-                          "#{day[:max_c].round(1)} °C" if day[:min_c] > day[:max_c])
+        case name = Core::Slip::DayOfWeather.fault(day)
+        when nil then nil
+        when :order then "the least temperature, #{day[:min_c].round(1)} °C, is above the greatest, " \
+                         "#{day[:max_c].round(1)} °C"
+        else unlikely(name, day[name])
+        end
       end
 
-      def unlikely(day)
-        name, (range, unit) = RANGES.find { |each, (believable, _)| day[each] && !believable.cover?(day[each]) }
-        return unless name
-
-        "#{day[name].round(1)} #{unit} is not believable; #{range.first} to #{range.last} #{unit} is. Check the unit."
+      def unlikely(name, figure)
+        range, unit = Core::Slip::DayOfWeather::RANGES[name], Core::Slip::DayOfWeather::UNITS[name]
+        "#{figure.round(1)} #{unit} is not believable; #{range.first} to #{range.last} #{unit} is. Check the unit."
       end
     end
   end
