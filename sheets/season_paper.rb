@@ -59,20 +59,27 @@ module Vestry
       def summary(page)
         page.text("#{@orchard.name}: the season #{@season}", size: 20, style: :bold)
         page.move_down 4
-        total = @outcomes.total
-        page.text(grafts.empty? ? "Nothing was grafted in this season." :
-                  "#{@words.counted(grafts.size, 'stub')} were grafted " \
-                  "on #{@words.counted(grafts.map { |graft| graft.limb.tree_id }.uniq.size, 'tree')}, " \
-                  "by #{@words.listed(grafts.map(&:grafter).uniq.sort)}, " \
-                  "between #{@words.whole_day(grafts.map(&:grafted_on).min)} " \
-                  "and #{@words.whole_day(grafts.map(&:grafted_on).max)}.")
-        if grafts.any?
-          page.text(total[:trials].zero? ? "No fate is known yet." :
-                    "Of #{total[:trials]} whose fate is known #{total[:takes]} " \
-                    "took: #{@words.percent(total[:rate])}, and the true rate lies " \
-                    "between #{@words.percent(total[:low])} and #{@words.percent(total[:high])}.")
-        end
+        page.text(made)
+        page.text(known(@outcomes.total)) if grafts.any?
         page.move_down 10
+      end
+
+      def made
+        return "Nothing was grafted in this season." if grafts.empty?
+
+        first, last = grafts.map(&:grafted_on).minmax.map { |day| @words.whole_day(day) }
+        "#{@words.counted(grafts.size, 'stub')} #{grafts.size == 1 ? 'was' : 'were'} grafted " \
+          "on #{@words.counted(grafts.map { |graft| graft.limb.tree_id }.uniq.size, 'tree')}, " \
+          "by #{@words.listed(grafts.map(&:grafter).uniq.sort)}, " \
+          "#{first == last ? "on #{first}" : "between #{first} and #{last}"}."
+      end
+
+      def known(total)
+        return "No fate is known yet." if total[:trials].zero?
+
+        rate, low, high = total.values_at(:rate, :low, :high).map { |share| @words.percent(share) }
+        "Of #{total[:trials]} whose fate is known #{total[:takes]} took: #{rate}, and the true rate lies between " \
+          "#{low} and #{high}."
       end
 
       def took(page)

@@ -75,15 +75,18 @@ module Vestry
         end
 
         def self.row(plan, season, assumed, seen)
-          done = plan[:work].select { |each| each[:season] <= season }
-          now = done.select { |each| each[:season] == season }
-          old = [1 - share(done) - share(plan[:lifts].select { |each| each[:season] <= season }), 0.0].max
+          done, lifted = plan.values_at(:work, :lifts).map { |all| all.select { |each| each[:season] <= season } }
+          old = [1 - share(done) - share(lifted), 0.0].max
           grown, crop = grown(done, season, assumed)
           { season: season, canopy: seen ? seen[:canopy] : old + grown, old: old, grown: grown,
-            crop: seen&.dig(:crop) || old + crop,
-            removed: share(now) + share(plan[:lifts].select { |each| each[:season] == season }),
-            sticks: now.sum { |each| each[:sticks] }, stubs: now.sum { |each| each[:stubs] },
-            hours: WorkTime.hours(now.sum { |each| each[:minutes] }), measured: !seen.nil? }
+            crop: seen&.dig(:crop) || old + crop, **taken(done, lifted, season), measured: !seen.nil? }
+        end
+
+        # What comes off in a season itself, and what that takes.
+        def self.taken(done, lifted, season)
+          now, lifts = [done, lifted].map { |all| all.select { |each| each[:season] == season } }
+          sticks, stubs, minutes = %i[sticks stubs minutes].map { |what| now.sum { |each| each[what] } }
+          { removed: share(now) + share(lifts), sticks: sticks, stubs: stubs, hours: WorkTime.hours(minutes) }
         end
 
         def self.share(all) = all.sum(0.0) { |each| each[:share] }
@@ -102,19 +105,25 @@ module Vestry
         def self.at(figures, age) = age.negative? ? 0.0 : figures[[age, figures.size - 1].min].to_f
 
         def self.totals(rows, plan, back_at)
-          last = plan[:work].map { |each| each[:season] }.max || 0
-          comes_to = 1 - (plan[:work] + plan[:lifts]).sum { |each| each[:share] } + plan[:work].sum do |each|
-            each[:share] * each[:take]
-          end
-          back = lambda do |what|
-            rows.find { |row| row[:season] >= last && Near.at_least?(row[what], back_at * comes_to) }&.fetch(:season)
-          end
+          comes_to = comes_to(**plan.slice(:work, :lifts))
+          back = ->(what) { back(rows, plan[:work], what, back_at * comes_to) }
           sums = %i[crop sticks stubs hours].to_h { |what| [what, rows.sum { |row| row[what] }] }
           { **sums.slice(:crop), forgone: rows.sum { |row| 1 - row[:crop] }, **sums.except(:crop),
             comes_to: comes_to, lowest_canopy: rows.map { |row| row[:canopy] }.min,
             canopy_back: back[:canopy], crop_back: back[:crop] }
         end
-        private_class_method :run, :row, :share, :grown, :totals
+
+        # The share of the head that stands when all that takes has grown back.
+        def self.comes_to(work:, lifts:)
+          1 - share(work) - share(lifts) + work.sum { |each| each[:share] * each[:take] }
+        end
+
+        # The first season, from the last work on, with as much of the head or the crop.
+        def self.back(rows, work, what, wanted)
+          last = work.map { |each| each[:season] }.max || 0
+          rows.find { |row| row[:season] >= last && Near.at_least?(row[what], wanted) }&.fetch(:season)
+        end
+        private_class_method :run, :row, :taken, :share, :grown, :totals, :comes_to, :back
       end
     end
   end

@@ -136,14 +136,23 @@ module Vestry
 
           points = [[slip[:p10], 0.1], [slip[:p50], 0.5], [slip[:p90], 0.9]].select(&:first)
           return 0.0 if points.empty?
-          if date >= points.last[0]
-            return points.last[1] + (1 - points.last[1]) * [(date - points.last[0]) / 7.0, 1.0].min
-          end
-          return [0.1 - (points.first[0] - date) * 0.02, 0.0].max if date < points.first[0]
 
-          (one, low), (other, high) = points.each_cons(2).find { |(from, _), (to, _)| date >= from && date < to }
-          low + (high - low) * (date - one) / (other - one).to_f
+          between(points, date) || beyond(points, date)
         end
+
+        def self.between(points, date)
+          (one, low), (other, high) = points.each_cons(2).find { |(from, _), (to, _)| date >= from && date < to }
+          low + (high - low) * (date - one) / (other - one).to_f if one
+        end
+
+        # Sure a week after the last of the points, and less likely by two in a hundred each day before the first.
+        def self.beyond(points, date)
+          (first, least), (last, most) = points.first, points.last
+          return most + (1 - most) * [(date - last) / 7.0, 1.0].min if date >= last
+
+          [least - (first - date) * 0.02, 0.0].max
+        end
+        private_class_method :between, :beyond
       end
     end
   end

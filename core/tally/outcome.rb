@@ -30,12 +30,15 @@ module Vestry
           end
           shared = strata.flatten.group_by { |row| row[who] }
           rows.group_by { |row| row[who] }.map do |name, all|
-            mine = shared.fetch(name, [])
-            expected = expected_takes(strata) { |row| row[who] == name }
-            takes = mine.count { |row| row[:take] }
-            { kind: name, takes: takes, trials: mine.size, rate: mine.empty? ? nil : takes / mine.size.to_f,
-              expected: mine.empty? ? nil : expected / mine.size, left_out: all.size - mine.size }
+            fair_line(name, all.size, shared.fetch(name, []), expected_takes(strata) { |row| row[who] == name })
           end.sort_by { |line| [-line[:trials], line[:kind].to_s] }
+        end
+
+        def fair_line(name, total, mine, expected)
+          takes = mine.count { |row| row[:take] }
+          rate, expected = [takes, expected].map { |all| all / mine.size.to_f } unless mine.empty?
+          { kind: name, takes: takes, trials: mine.size, rate: rate, expected: (expected unless mine.empty?),
+            left_out: total - mine.size }
         end
 
         # How many of the rows that are asked for would have taken, had each taken as often as all of its stratum.
@@ -80,7 +83,7 @@ module Vestry
           kinds = pooled&.kinds.to_a.select { |each| told.any? { |line| line[:kind] == each.kind } }
           [kinds.max_by(&:rate), kinds.min_by(&:rate)] if kinds.size > 1
         end
-        private_class_method :too_few, :one, :ends
+        private_class_method :fair_line, :too_few, :one, :ends
       end
     end
   end

@@ -13,18 +13,14 @@ module Vestry
 
         # @return [Hash] +items+ and +next+ (what to ask for the page after with, or nil)
         def page(orchard, table, after:, limit:)
-          rows = DB[table.table].where(orchard_id: orchard.id)
-          rows = in_sight(table, rows)
+          rows = in_sight(table, DB[table.table].where(orchard_id: orchard.id))
           limit = (limit || 50).clamp(1, MOST)
-          if table.id?
-            found = rows.where(Sequel[table.table][:id] > after.to_i).order(:id).limit(limit + 1).all
-            { items: found.first(limit).map { |row| row(table, row) },
-              next: found.size > limit ? found[limit - 1][:id] : nil }
-          else
-            found = rows.order(*order(table)).offset(after.to_i).limit(limit + 1).all
-            { items: found.first(limit).map { |row| row(table, row) }, next: found.size > limit ? after.to_i + limit :
-              nil }
-          end
+          rows = table.id? ? rows.where(Sequel[table.table][:id] > after.to_i).order(:id) :
+            rows.order(*order(table)).offset(after.to_i)
+          found = rows.limit(limit + 1).all
+          more = found.size > limit
+          { items: found.first(limit).map { |row| row(table, row) },
+            next: (table.id? ? found[limit - 1][:id] : after.to_i + limit if more) }
         end
 
         def one(orchard, table, id)

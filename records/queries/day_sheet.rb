@@ -36,6 +36,15 @@ module Vestry
 
       # What will not be done for want of time or weather, from the crew's plan.
       def planned? = !crew_day.nil?
+
+      # The first day after this one that the crew's plan puts stubs on, and how many.
+      #
+      # @return [Array(Date, Integer), nil]
+      def following
+        later = plan.days.find { |each| each.date > @day && each.stubs.any? }
+        later && [later.date, later.stubs.size]
+      end
+
       # Stubs that stay because the day was begun, though by the forecast as it is now they would go elsewhere.
       #
       # @return [Array<Array(StubWindows::StubWindow, Date)>] each with the day it would go to, nil where there is none

@@ -14,15 +14,14 @@ module Vestry
         grafted = Limb.join(:grafts, limb_id: Sequel[:limbs][:id])
           .where(Sequel[:grafts][:hidden_at] => nil, Sequel[:grafts][:orchard_id] => orchard_id)
         grafted = grafted.where(Sequel[:limbs][:tree_id] => within) if within
-        planned = Plan.where(orchard_id: orchard_id, superseded_at: nil, hidden_at: nil)
+        grafted = grafted.select(Sequel[:limbs][:tree_id])
+        planned = Plan.where(orchard_id: orchard_id, superseded_at: nil, hidden_at: nil).select(:tree_id)
         case state
-        when "trouble" then dataset.where(id: GraftQueries.lost(orchard_id,
-                                                                within: within).select(Sequel[:limbs][:tree_id]))
-        when "grafted" then dataset.where(id: grafted.select(Sequel[:limbs][:tree_id]))
-        when "planned" then dataset.where(id: planned.select(:tree_id))
-          .exclude(id: grafted.select(Sequel[:limbs][:tree_id]))
-        when "open" then dataset.exclude(id: planned.select(:tree_id))
-          .exclude(id: grafted.select(Sequel[:limbs][:tree_id]))
+        when "trouble"
+          dataset.where(id: GraftQueries.lost(orchard_id, within: within).select(Sequel[:limbs][:tree_id]))
+        when "grafted" then dataset.where(id: grafted)
+        when "planned" then dataset.where(id: planned).exclude(id: grafted)
+        when "open" then dataset.exclude(id: planned).exclude(id: grafted)
         else dataset
         end
       end

@@ -221,18 +221,21 @@ module Vestry
       def carrying(varieties)
         return {} if varieties.empty?
 
+        source = Sequel[:source]
+        found = DB[:varieties].where(orchard_id: @orchard.id, id: varieties).select(:id).from_self(alias: :wanted)
+          .cross_join(by_vigour.lateral.as(:source)).order(source[:rank], source[:row], source[:number])
+          .select_all(:source)
+        Tree.dataset.with_sql(found.sql).all.group_by(&:variety_id).transform_values { |all| all.first(SOURCES) }
+      end
+
+      # The first few trees of each vigour that carry a wanted variety, each with the rank of its vigour.
+      def by_vigour
         trees = Tree.in_sight.where(orchard_id: @orchard.id, variety_id: Sequel[:wanted][:id])
         ways = VIGOURS.map do |vigour, rank|
           trees.where(vigour: vigour).order(:vigour, :row, :number).limit(SOURCES).select_all(:trees)
             .select_append(Sequel.as(rank, :rank)).from_self
         end
-        found = DB[:varieties].where(orchard_id: @orchard.id, id: varieties).select(:id).from_self(alias: :wanted)
-          .cross_join(ways.reduce { |all, way| all.union(way, all: true, from_self: false) }.lateral.as(:source))
-        Tree.dataset.with_sql(found.order(Sequel[:source][:rank], Sequel[:source][:row],
-                                          Sequel[:source][:number]).select_all(:source).sql).all.group_by(&:variety_id)
-                                            .transform_values do |all|
-          all.first(SOURCES)
-        end
+        ways.reduce { |all, way| all.union(way, all: true, from_self: false) }
       end
       VIGOURS = { "strong" => 0, "middling" => 1, nil => 2, "weak" => 2 }.freeze
 

@@ -32,6 +32,14 @@ RSpec.describe "A day's sheet that was begun" do
     expect(sheet.moved).to eq []
   end
 
+  it "says on which day the next stubs are, where it has none of its own" do
+    many = stubs.size
+    storm
+    expect(sheet.following).to eq [today + 1, many]
+    Vestry::DB[:plan_limbs].where(orchard_id: here.id).update(hidden_at: Time.now)
+    expect(sheet.following).to be_nil
+  end
+
   it "holds from its first graft on, and says what would go where" do
     before = stubs
     log(sheet.cards.first)

@@ -43,34 +43,19 @@ module Vestry
         #
         # @param told [Array<Records::WoundReport>] all of them, the most pressing first
         def repairs(told)
-          open = told.reject { |each| each.settled? || each.wound.repaired_on }
-          holding = told.count { |each| each.mending[:state] == "holding" }
-          failing = told.select { |each| %w[failing lost].include?(each.mending[:state]) }
           return "No stripped trunk is known: look at the trunk feet when the snow has gone." if told.empty?
-          if open.empty? && failing.any?
-            return "#{listed(failing.map { |each| each.wound.label })} #{failing.size == 1 ? 'is' : 'are'} failing: " \
-                   "set new scions while bark slips."
-          end
-          if open.empty?
-            return "Every stripped trunk is repaired#{"; #{holding} of #{told.size} hold" if holding.positive?}. " \
-                   "Look " \
-                   "at each scion at its next visit."
-          end
 
-          first = open.first
-          left = first.triage[:days_left]
-          "#{listed(open.map { |each| each.wound.label }.first(4))} #{open.size == 1 ? 'waits' : 'wait'} for " \
-          "repair: #{first.wound.label} first, #{percent(first.share)} of it is " \
-          "bare#{", and there are #{counted(left, 'day')}" if left}."
+          open = told.reject { |each| each.settled? || each.wound.repaired_on }
+          open.empty? ? repaired(told) : to_repair(open, open.first)
         end
 
-        # @param told [Records::GraftReport, nil] of its graft, where the page has read it already
         # What a picture measured.
         def measured(measure)
           photo = measure.photo
           "#{(photo.limb || photo.tree).label} on #{day(photo.taken_on)}: #{measured_words(measure)}."
         end
 
+        # @param told [Records::GraftReport, nil] of its graft, where the page has read it already
         def limb(limb, told: nil)
           graft = limb.graft
           if graft
@@ -104,6 +89,26 @@ module Vestry
                  "renew" => "is headed back, to throw wood for next year's grafts", "lift" => "is to come off" }.freeze
 
         private
+
+        # Where each stripped trunk has its scions.
+        def repaired(told)
+          failing = told.select { |each| %w[failing lost].include?(each.mending[:state]) }
+          if failing.any?
+            return "#{listed(failing.map { |each| each.wound.label })} #{failing.size == 1 ? 'is' : 'are'} failing: " \
+                   "set new scions while bark slips."
+          end
+
+          holding = told.count { |each| each.mending[:state] == "holding" }
+          "Every stripped trunk is repaired#{"; #{holding} of #{told.size} hold" if holding.positive?}. " \
+            "Look at each scion at its next visit."
+        end
+
+        def to_repair(open, first)
+          left = first.triage[:days_left]
+          "#{listed(open.map { |each| each.wound.label }.first(4))} #{open.size == 1 ? 'waits' : 'wait'} for " \
+            "repair: #{first.wound.label} first, #{percent(first.share)} of it is bare" \
+            "#{", and there are #{counted(left, 'day')}" if left}."
+        end
 
         # Each limb is counted once.
         def worked_words(tree, planned)
@@ -146,9 +151,14 @@ module Vestry
                                                    "its seals."
           else
             task = care[:tasks].find { |each| %w[late open].include?(each[:status]) }
-            doing = task ? "#{task_title(task).downcase} by #{day(task[:due_on])}" : "nothing is due"
-            "#{label} is #{graft.variety.name} since #{day(graft.grafted_on)}: #{doing}."
+            "#{label} is #{graft.variety.name} since #{day(graft.grafted_on)}: #{due_words(task)}."
           end
+        end
+
+        def due_words(task)
+          return "nothing is due" unless task
+
+          "#{task_title(task).downcase}#{task[:status] == 'late' ? ', late since' : ' by'} #{day(task[:due_on])}"
         end
       end
     end

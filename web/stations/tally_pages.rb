@@ -20,14 +20,13 @@ module Vestry
             tally = graft.tallies.find { |each| each.season == season }
             return { tallied_on: today.iso8601, alive: "true" } unless tally
 
-            shown = ->(mm) { mm && length(mm) }
-            { tallied_on: tally.tallied_on.iso8601, alive: tally.alive.to_s, growth: shown[tally.growth_mm],
-              above: shown[tally.above_mm], below: shown[tally.below_mm], open_a: shown[tally.open_a_mm],
-              open_b: shown[tally.open_b_mm],
+            lengths = TALLIED_LENGTHS.to_h { |field| [field, tally[:"#{field}_mm"]&.then { |mm| length(mm) }] }
+            { tallied_on: tally.tallied_on.iso8601, alive: tally.alive.to_s, **lengths,
               angle: tally.angle_deg&.to_i, crop: tally.crop_kg && format("%g kg", tally.crop_kg),
-              sticks_alive: tally.sticks_alive, waist: tally.waist, breakage: tally.breakage, note: tally.note,
-              version: tally.version }
+              **tally.values.slice(:sticks_alive, :waist, :breakage, :note, :version) }
           end
+          TALLIED_LENGTHS = %i[growth above below open_a open_b].freeze
+          private_constant :TALLIED_LENGTHS
 
           # A count of this season that is corrected keeps what nobody touched.
           def corrected?(graft) = graft.tallies.any? { |each| each.season == season }
