@@ -4,8 +4,12 @@ RSpec.describe Vestry::Web::Sentences do
   let(:here) { orchard(units: "metric") }
   let(:voice) do
     place = here
-    Class.new { include Vestry::Web::Helpers::Words; include Vestry::Web::Sentences; define_method(:orchard) { place } }
-      .new
+    Class.new do
+      include Vestry::Web::Helpers::Words
+      include Vestry::Web::Helpers::Workings::GraftWorkings
+      include Vestry::Web::Sentences
+      define_method(:orchard) { place }
+    end.new
   end
 
   # Every reason the reckonings can give, from inputs that bring each of them about.
@@ -48,6 +52,20 @@ RSpec.describe Vestry::Web::Sentences do
     expect(say.call("bush", 90, 270)).to include("leans nowhere, but is bare to the north and south")
     expect(say.call("wall-trained", 90, 270)).to include("even along its wall")
     expect(say.call("bush", 90)).to include("leans E (90°): 100 % out of balance")
+  end
+
+  it "says wind, small figures and lengths in prose in an orchard's own units" do
+    words = "Leave 10 to 25 mm, about 25 mm above; sticks of 150-200 mm"
+    expect([voice.wind_speed(10.0), voice.closing_rate(2.04), voice.in_own_units(words)])
+      .to eq ["10 m/s", "2.0 mm", words]
+    here.update(units: "imperial")
+    expect([voice.wind_speed(10.0), voice.closing_rate(2.04), voice.in_own_units(words)])
+      .to eq ["22 mph", "0.08 in", "Leave 3/8 to 1 in, about 1 in above; sticks of 6-8 in"]
+  end
+
+  it "says of bark that it does not slip yet, and not that it may with no likelihood" do
+    expect(voice.say_day_slip(likely: 0.0)).to eq "Bark does not slip yet."
+    expect(voice.say_day_slip(likely: 0.4)).to eq "Bark slips with 40 % likelihood."
   end
 
   it "asks for no more of a season than what would do" do
@@ -104,6 +122,19 @@ RSpec.describe Vestry::Web::Headline do
     graft(stock)
     expect(line.limb(here.limb!(stock.id)))
       .to eq "A1 A is Skylark Russet since 21 April: first look by 19 May."
+  end
+
+  it "says since when something is late" do
+    graft(stock)
+    expect(described_class.new(here, Date.new(2026, 5, 26)).limb(here.limb!(stock.id)))
+      .to match(/since 21 April: .+, late since \d+ May\.\z/)
+  end
+
+  it "says from when a stub can be grafted, as long as it cannot, and then to log it" do
+    place = demo
+    say = ->(day) { described_class.new(place, Date.iso8601(day)).graft }
+    expect(say["2026-01-10"]).to match(/\A\d+ stubs are waiting on .+; the first can be grafted from about \d+ \w+\.\z/)
+    expect(say["2026-05-18"]).to end_with("log each one as soon as it is set.")
   end
 
   it "counts each limb of a tree once: to be worked, later, grafted, or to be worked again" do

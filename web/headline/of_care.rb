@@ -54,8 +54,12 @@ module Vestry
           limbs = report.lines.count { |line| line.told.any? { |reason| reason[:code] == "scaffold_is_limb" } }
           shorten = report.varieties.select { |part| part[:shorten].positive? }.map { |part| part[:id] }
           grafts = counted(report.lines.size, "graft")
-          stands = limbs.zero? ? "none of its #{grafts} has become a limb yet" :
-            "#{limbs} of #{grafts} #{limbs == 1 ? 'has become a limb' : 'have become limbs'}"
+          stands = if limbs.zero?
+              report.lines.size == 1 ? "its graft has not become a limb yet" :
+                "none of its #{grafts} has become a limb yet"
+            else
+              "#{limbs} of #{grafts} #{limbs == 1 ? 'has become a limb' : 'have become limbs'}"
+            end
           "#{tree.label}: #{stands}" \
             "#{"; shorten #{listed(shorten)} this winter, or it takes the tree over" if shorten.any?}."
         end

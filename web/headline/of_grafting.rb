@@ -23,8 +23,17 @@ module Vestry
           end
 
           "#{number_word(ready.size)} #{ready.size == 1 ? 'stub is' : 'stubs are'} waiting " \
-          "on #{listed_some(trees, 5)}; log each one as soon as it is set."
+          "on #{listed_some(trees, 5)}; #{when_to_graft(ready.size)}."
         end
+
+        # From when the first of what waits can be grafted, where that is not yet.
+        def when_to_graft(many)
+          opens = orchard.stub_windows(@today).stubs.filter_map { |stub| stub.window[:opens_on] }.min
+          return "log each one as soon as it is set" unless opens && opens > @today
+
+          "#{many == 1 ? 'it' : 'the first'} can be grafted from about #{day(opens)}"
+        end
+        private :when_to_graft
 
         def sheet(sheet)
           made = Records::GraftQueries.grafts(orchard, on: sheet.day).size

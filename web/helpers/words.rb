@@ -26,6 +26,19 @@ module Vestry
         def warmth(celsius)
           orchard.units == "imperial" ? "#{(celsius * 1.8 + 32).round} °F" : "#{format('%.1f', celsius)} °C"
         end
+        def wind_speed(ms) = orchard.units == "imperial" ? "#{(ms / MILE_AN_HOUR).round} mph" : "#{ms.round} m/s"
+        # In metres a second.
+        MILE_AN_HOUR = 0.44704
+
+        # Lengths that stand in the rulebook's prose, as this orchard says them: "150-200 mm" and "about 25 mm".
+        def in_own_units(text)
+          return text unless orchard.units == "imperial"
+
+          text.gsub(/(\d+)-(\d+) mm/) { |_| "#{about_length($1.to_f, 'imperial').delete_suffix(' in')}-" \
+                                           "#{about_length($2.to_f, 'imperial')}" }
+            .gsub(/(\d+)(?= to \d+ mm)/) { length($1.to_f).delete_suffix(" in") }
+            .gsub(/(\d+(?:\.\d+)?) mm/) { length($1.to_f) }
+        end
         def bearing(deg) = deg.nil? ? "–" : "#{COMPASS[((deg.to_f % 360) / 22.5).round % 16]} (#{deg.to_f.round}°)"
         # How far off, in whole metres or feet.
         def say_away(metres)
@@ -85,7 +98,8 @@ module Vestry
         def species_name(species) = Core::Rulebook.shipped.book("species").dig("names", species, "name") || species
         def school_name(school) = Core::Rulebook.shipped.book("schools").dig("schools", school, "name")
         def choice_name(point, choice)
-          Core::Rulebook.shipped.book("schools").dig("points", point, "choices", choice, "name") || choice
+          Core::Rulebook.shipped.book("schools").dig("points", point, "choices", choice, "name")
+            &.then { |name| in_own_units(name) } || choice
         end
         def counted(number, one, many = "#{one}s") = "#{number} #{number == 1 ? one : many}"
 

@@ -43,11 +43,14 @@ module Vestry
         def say_window_wood_ends_on(r) = "The stored wood gives out about #{short_day(r[:on])}."
         def say_window_hardening(_) = "Later, the new shoot would not harden before frost."
 
-        def say_day_slip(r) = "Bark slips with #{percent(r[:likely])} likelihood."
+        def say_day_slip(r)
+          r[:likely] < 0.005 ? "Bark does not slip yet." : "Bark slips with #{percent(r[:likely])} likelihood."
+        end
+
         def say_day_rain(r)
           "#{orchard.units == 'imperial' ? format('%.2f in', r[:mm] / 25.4) : "#{r[:mm].round} mm"} of rain."
         end
-        def say_day_gust(r) = "Gusts of #{r[:ms].round} m/s: not on a ladder."
+        def say_day_gust(r) = "Gusts of #{wind_speed(r[:ms])}: not on a ladder."
         def say_day_cool_night(r) = "A night of #{warmth(r[:celsius])}: an evergreen stands still in it."
         def say_day_frost(r) = "Frost (#{warmth(r[:celsius])}) on #{short_day(r[:on])}."
         def say_day_callus(r)

@@ -201,7 +201,7 @@ module Vestry
 
         def say_sticks_wind(r)
           safe = (r[:safe_mm] / 10.0).floor * 10
-          "In week #{r[:weeks]} a shoot is safe to #{length(safe)} in gusts of #{r[:gust_ms].round} m/s, of " \
+          "In week #{r[:weeks]} a shoot is safe to #{length(safe)} in gusts of #{wind_speed(r[:gust_ms])}, of " \
           "#{length((r[:shoot_mm] / 10.0).round * 10)} to come#{'; brace it' if safe < r[:shoot_mm]}. One torn out " \
           "alone is the stub; of several, the others go on."
         end

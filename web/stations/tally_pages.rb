@@ -5,6 +5,9 @@ module Vestry
     module Stations
       # What came of it, each autumn and for years.
       class TallyPages < Base
+        TALLIED_LENGTHS = %i[growth above below open_a open_b].freeze
+        private_constant :TALLIED_LENGTHS
+
         helpers do
           def season = orchard.season.name_of(today)
 
@@ -25,8 +28,6 @@ module Vestry
               angle: tally.angle_deg&.to_i, crop: tally.crop_kg && format("%g kg", tally.crop_kg),
               **tally.values.slice(:sticks_alive, :waist, :breakage, :note, :version) }
           end
-          TALLIED_LENGTHS = %i[growth above below open_a open_b].freeze
-          private_constant :TALLIED_LENGTHS
 
           # A count of this season that is corrected keeps what nobody touched.
           def corrected?(graft) = graft.tallies.any? { |each| each.season == season }

@@ -45,10 +45,15 @@ module Vestry
             formula = last ? "1 − #{length(last.open_a_mm)} × #{length(last.open_b_mm)} ÷ (#{length(graft.stub_mm)})²" :
               "nothing measured yet"
             ending = closure[:closes_in_season] &&
-              "; shut in season #{closure[:closes_in_season]} at #{format('%.1f', closure[:rate_mm])} mm a season " \
-              "from each side"
+              "; shut in season #{closure[:closes_in_season]} at #{closing_rate(closure[:rate_mm])} a season from " \
+              "each side"
             Working.of(percent(closure[:closed_share]), "#{formula} = #{percent(closure[:closed_share])}#{ending}",
                        rules: ["reckoning.closure.fed"])
+          end
+
+          # Too small to be said in eighths of an inch.
+          def closing_rate(mm)
+            orchard.units == "imperial" ? format("%.2f in", mm / Core::Measure::INCH) : format("%.1f mm", mm)
           end
         end
       end
