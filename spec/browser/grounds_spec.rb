@@ -68,6 +68,7 @@ RSpec.describe "The orchard's grounds" do
   end
 
   it "finds a tree, a limb, a variety misspelled and a person" do
+    visit "/o/#{here.slug}/survey"
     seek "b1 a"
     expect(page).to have_css(".docket h2", text: "B1 A")
     seek "skilark rusett"

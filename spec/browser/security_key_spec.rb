@@ -30,7 +30,7 @@ RSpec.describe "A security key" do
     server = URI(page.current_url)
     Capybara.app_host = "http://localhost:#{server.port}"
     allow(Vestry::Settings).to receive(:address).and_return(Capybara.app_host)
-    sign_in orla
+    sign_in_by_hand orla
     with_key do
       visit "/second-step"
       click_link "Add a security key"
@@ -52,7 +52,7 @@ RSpec.describe "A security key" do
 
   it "that does not answer is said, and leaves the other ways" do
     visit "/sign-in"
-    sign_in orla
+    sign_in_by_hand orla
     visit "/security-key-setup"
     click_button "Add it"
     expect(page).to have_css("[data-trouble]", text: /did not answer|knows no security keys/)

@@ -8,11 +8,7 @@ module Vestry
         def graft
           season = orchard.season.name_of(@today)
           ready = orchard.planned(:waiting, season).rows.select(&:complete?)
-          if ready.empty?
-            return (Records::GraftQueries.grafting_days(orchard, orchard.season.span(season)).empty? ?
-                    "No stub is ready to be grafted in #{season}: plan limbs first, each with its cut, method and " \
-                    "variety." : "No stub is waiting in #{season}: everything planned is grafted.")
-          end
+          return none_ready(season) if ready.empty?
 
           trees = ready.map { |each| each.limb.tree.label }.uniq
           following = orchard.season_to_plan(@today)
@@ -26,6 +22,13 @@ module Vestry
           "on #{listed_some(trees, 5)}; #{when_to_graft(ready.size)}."
         end
 
+        def none_ready(season)
+          return "No stub is waiting in #{season}: everything planned is grafted." if
+            Records::GraftQueries.grafting_days(orchard, orchard.season.span(season)).any?
+
+          "No stub is ready to be grafted in #{season}: plan limbs first, each with its cut, method and variety."
+        end
+
         # From when the first of what waits can be grafted, where that is not yet.
         def when_to_graft(many)
           opens = orchard.stub_windows(@today).stubs.filter_map { |stub| stub.window[:opens_on] }.min
@@ -33,7 +36,7 @@ module Vestry
 
           "#{many == 1 ? 'it' : 'the first'} can be grafted from about #{day(opens)}"
         end
-        private :when_to_graft
+        private :none_ready, :when_to_graft
 
         def sheet(sheet)
           made = Records::GraftQueries.grafts(orchard, on: sheet.day).size
