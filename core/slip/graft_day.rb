@@ -23,30 +23,35 @@ module Vestry
             date :p90, optional: true
             rising :p10, :p50, :p90
           end
+          record :season, optional: true, help: "between which days such methods make sense at all" do
+            date :opens_on, optional: true
+            date :closes_on, optional: true
+          end
         end
 
-        # A day waits when bark is less likely than not to slip, when rain or gusts are past what can be
+        # A day waits when it lies outside the season, when bark is less likely than not to slip, when rain or gusts are past what can be
         # worked in, or when it is too hot, too cold or too dry for cut wood. It is marginal for less of the same, and
         # for bark that may not slip yet; and, for methods at slip, for frost within a week or callus that would hardly
         # grow. Three marginal reasons make it wait.
         #
         # @return [Hash] +days+, each +date+, +verdict+ (good, marginal, wait), +slip+ (likelihood, or nil) and
         #   +reasons+
-        def self.call(species:, needs_slip:, days:, ladder: false, slip: nil, rulebook: Rulebook.shipped)
+        def self.call(species:, needs_slip:, days:, ladder: false, slip: nil, season: nil, rulebook: Rulebook.shipped)
           ordered = days.sort_by { |day| day[:date] }
           { days: ordered.map do |day|
-            Day.new(day, ordered, species, needs_slip, ladder, slip, rulebook).judged
+            Day.new(day, ordered, species, needs_slip, ladder, slip, season.to_h, rulebook).judged
           end }
         end
 
         # One day, with all that speaks against it.
         class Day
-          def initialize(day, days, species, needs_slip, ladder, slip, rulebook)
+          def initialize(day, days, species, needs_slip, ladder, slip, season, rulebook)
             @day = day
             @days = days
             @species = species
             @needs_slip = needs_slip
             @ladder = ladder
+            @season = season
             @likely = needs_slip ? GraftDay.likelihood(slip, day[:date]) : nil
             @rulebook = rulebook
             @marginal = []
@@ -55,6 +60,7 @@ module Vestry
 
           # @return [Hash] +date+, +verdict+, +slip+ and +reasons+, those to wait first
           def judged
+            in_season
             ready if @likely
             limit(@day[:rain_mm], "rain", "day_rain", :mm)
             limit(@day[:gust_ms], "gust", "day_gust", :ms) if @ladder
@@ -73,6 +79,12 @@ module Vestry
             return "wait" if @wait.any? || @marginal.size >= book("marginal_most")
 
             @marginal.any? ? "marginal" : "good"
+          end
+
+          def in_season
+            opens, closes = @season.values_at(:opens_on, :closes_on)
+            @wait << { code: "day_too_early", on: opens } if opens && @day[:date] < opens
+            @wait << { code: "day_too_late", on: closes } if closes && @day[:date] > closes
           end
 
           def ready

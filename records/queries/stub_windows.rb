@@ -35,6 +35,22 @@ module Vestry
           .sort_by { |species, slip| [species, slip ? 0 : 1] }
       end
 
+      # Between which days methods of a kind make sense: those of the stubs that wait, else the species' own. When bark
+      # opens is its forecast's to say.
+      #
+      # @return [Hash] +opens_on+ [Date, nil], +closes_on+
+      def span(species, needs_slip)
+        mine = figures.values.select { |each| each.values_at(:species, :needs_slip) == [species, needs_slip] }
+          .map { |each| each[:window] }
+        closes = mine.map { |window| window[:closes_on] }.max
+        return { opens_on: nil, closes_on: closes || @spring.closes_on(species) } if needs_slip
+
+        dormant = Core::Slip::Window.call(species: species, opens_on: @spring.biofix, kind: "bud", rulebook: @book,
+                                          first_frost_on: @spring.first_frost_on)
+        { opens_on: mine.map { |window| window[:opens_on] }.min || dormant[:opens_on],
+          closes_on: closes || dormant[:closes_on] }
+      end
+
       # Rows with no method, place or variety yet.
       def undecided
         planned.rows.count { |row| row.cut_mm.nil? || row.technique.nil? || row.variety_id.nil? }

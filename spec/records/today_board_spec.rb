@@ -26,6 +26,20 @@ RSpec.describe Vestry::Records::TodayBoard do
     expect(Vestry::Records::Tree.where(id: slip.trees).map(&:label)).to contain_exactly("A6", "B5", "B6", "C1", "C2")
   end
 
+  it "has no day to graft where no method of any kind is in its season" do
+    fine = ->(place, day) do
+      rows = (0..9).map { |i| { orchard_id: place.id, day: day + i, min_c: 9.0, max_c: 18.0, forecast: true } }
+      Vestry::DB[:weather_days].where(orchard_id: place.id, day: day..(day + 9)).delete
+      Vestry::DB[:weather_days].multi_insert(rows)
+      place = Vestry::Records::Orchard[place.id]
+      described_class.front(place, day) { { "first" => "one" } }.days.map(&:last).tally
+    end
+    south = orchard(latitude: -43.2, longitude: 172.0, time_zone: "UTC").tap { |place| tree(place) }
+    expect(fine[south, Date.new(2026, 5, 18)].keys).to eq ["wait"]
+    expect(fine[south, Date.new(2026, 9, 10)].keys).to include "good"
+    expect(fine[here, Date.new(2026, 12, 20)].keys).to eq ["wait"]
+  end
+
   it "is worked out once while nothing changes, and anew when something does" do
     Vestry::DB[:derived].where(orchard_id: here.id).delete
     expect(front.first).to eq "one"

@@ -47,6 +47,9 @@ module Vestry
           r[:likely] < 0.005 ? "Bark does not slip yet." : "Bark slips with #{percent(r[:likely])} likelihood."
         end
 
+        def say_day_too_early(r) = "Before #{short_day(r[:on])} a graft only stands in the cold and dries."
+        def say_day_too_late(r) = "Past #{short_day(r[:on])}, the last sensible day."
+
         def say_day_rain(r)
           "#{orchard.units == 'imperial' ? format('%.2f in', r[:mm] / 25.4) : "#{r[:mm].round} mm"} of rain."
         end

@@ -47,6 +47,16 @@ RSpec.describe "window, graft-day and crew", :core do
       expect(judge(days({ min_c: 3, max_c: 8 })).first[:reasons].first[:code]).to eq "day_callus"
     end
 
+    it "waits outside the days between which such a method makes sense, and not on the first and last of them" do
+      four = days({}, {}, {}, {})
+      between = { opens_on: "2026-04-21", closes_on: "2026-04-22" }
+      told = judge(four, needs_slip: false, season: between)
+      expect(told.map { |day| day[:verdict] }).to eq %w[wait good good wait]
+      expect(told.flat_map { |day| day[:reasons] }).to eq [{ code: "day_too_early", on: Date.new(2026, 4, 21) },
+                                                           { code: "day_too_late", on: Date.new(2026, 4, 22) }]
+      expect(verdicts(four, season: { closes_on: "2026-04-22" })).to eq %w[good good good wait]
+    end
+
     it "waits until bark is as likely as not to slip" do
       slip = { p10: "2026-04-20", p50: "2026-04-24", p90: "2026-04-28" }
       answer = judge(days(*Array.new(10) { {} }), slip: slip)
