@@ -29,10 +29,10 @@ module Vestry
           end
         end
 
-        # A day waits when it lies outside the season, when bark is less likely than not to slip, when rain or gusts are
-        # past what can be worked in, or when it is too hot, too cold or too dry for cut wood. It is marginal for less of
-        # the same, and for bark that may not slip yet; and, for methods at slip, for frost within a week or callus that
-        # would hardly grow. Three marginal reasons make it wait.
+        # A day waits when it lies outside the season, when bark is less likely than not to slip, when rain or gusts
+        # are past what can be worked in, or when it is too hot, too cold or too dry for cut wood. It is marginal for
+        # less of the same, and for bark that may not slip yet; and, for methods at slip, for frost within a week or
+        # callus that would hardly grow. Three marginal reasons make it wait.
         #
         # @return [Hash] +days+, each +date+, +verdict+ (good, marginal, wait), +slip+ (likelihood, or nil) and
         #   +reasons+
