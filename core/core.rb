@@ -267,5 +267,12 @@ module Vestry
       end
       path.split("::").inject(self) { |part, constant| part.const_get(constant) }
     end
+
+    # The fields of every reckoning with what each may be, as docs/reckonings.md has them.
+    def self.reckonings_page
+      told = RECKONINGS.keys.sort.map { |name| "## #{name}\n\n```\n#{reckoning(name).contract.help.strip}\n```\n" }
+      "# What each reckoning takes\n\nWritten by `bin/reckon --all`; `bin/reckon NAME < input.json` answers one.\n\n" \
+        "#{told.join("\n")}"
+    end
   end
 end
