@@ -89,7 +89,7 @@ module Vestry
       end
 
       # What the ranking of methods asks about a stub, but for the stick.
-      def method_question(limb, stock_mm, slipping: true, today: nil)
+      def method_question(limb, stock_mm, slipping:, today: nil)
         orchard, species = limb.orchard, limb.tree.species
         { stock_mm: stock_mm, slipping: slipping, species: species, school: orchard.school,
           own: today ? orchard.success(today).by_method(species) : [] }

@@ -232,7 +232,7 @@ module Vestry
           given: place.given.size,
           base_mm: CoreInputs.section(limb)[:diameter_mm], length_mm: limb.length_mm,
           cut_point: -> { CoreInputs.cut_point(limb, row.technique) },
-          asked: CoreInputs.method_question(limb, place.stub_mm, today: @today) }
+          asked: CoreInputs.method_question(limb, place.stub_mm, slipping: true, today: @today) }
       end
 
       # Sticks over of other varieties that may be grafted here, with how each lives on this stock.
