@@ -371,6 +371,13 @@ RSpec.describe "The exercises", :core do
       expect(judged(buds: [])[:score]).to be_within(1e-9).of(0.7)
     end
 
+    it "is as fine as a knife's place, and no finer" do
+      ring, green = exercise.values_at(:ring_at_mm, :green_from_mm)
+      named = ->(code, places) { places.map { |place| codes(**place).include?(code) } }
+      expect(named["practice_old_wood", [{ from_mm: ring - 8 }, { from_mm: ring - 8.01 }]]).to eq [false, true]
+      expect(named["practice_unripe", [{ to_mm: green + 8 }, { to_mm: green + 8.01 }]]).to eq [false, true]
+    end
+
     it "names the tip, the wound, and buds that grow nothing" do
       expect(codes(to_mm: exercise[:length_mm])).to include("practice_unripe")
       expect(codes(from_mm: exercise[:thick_to_mm], to_mm: exercise[:green_from_mm])).to include("practice_damage")
