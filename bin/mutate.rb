@@ -74,23 +74,48 @@ class Sites
   end
 end
 
-# The examples that should notice a change: those that run its line, the ones that run least besides first. A line that
-# none runs by itself (a constant, a heading of a class) goes by the examples that run most of its file, and by those
-# that hold what is declared.
+# The examples that should notice a change: those that run its line, the ones that run least besides first. What stands
+# in the line of its own "def" runs where it is called. A line that none runs by itself (a constant, a heading of a
+# class) goes by the examples that run most of its file, and by those that hold what is declared.
 class Examples
   # A statement goes on over so many lines at most.
   REACH = 8
-  MOST = 60
+  MOST = 25
   DECLARED = %w[spec/core/declared_spec.rb].freeze
+  # Of each line that calls it.
+  OF_A_CALL = 6
 
-  def initialize(map) = @map = map
+  def initialize(map)
+    @map = map
+    @sources = map.keys.select { |file| File.file?(file) }.to_h { |file| [file, File.readlines(file)] }
+  end
 
   def for(site)
-    lines = @map.fetch(site.file, {})
-    own = site.line.downto([site.line - REACH, 1].max).find { |line| lines[line.to_s] }
-    return lines[own.to_s] if own && lines[own.to_s].any?
+    text = @sources.fetch(site.file, [])[site.line - 1].to_s
+    called = text[/\bdef (?:self\.)?(\w+[?!]?)/, 1]
+    (called && calls(called, site.file).then { |found| found unless found.empty? }) || running(site) || near(site)
+  end
 
-    lines.values.flatten.tally.sort_by { |_, count| -count }.first(MOST).map(&:first) + DECLARED
+  private
+
+  # A line that one example alone runs was run as the file was loaded.
+  def running(site)
+    lines = @map.fetch(site.file, {})
+    own = site.line.downto([site.line - REACH, 1].max).find { |line| lines[line.to_s].to_a.size > 1 }
+    lines[own.to_s].first(MOST) if own
+  end
+
+  def calls(name, home)
+    word = /(?<![\w:])#{Regexp.escape(name)}(?![\w?!:])/
+    @sources.flat_map do |file, lines|
+      here = lines.each_index.select { |index| lines[index].match?(word) && !lines[index].include?("def #{name}") }
+      ran = here.map { |index| @map[file][(index + 1).to_s].to_a }.select { |all| all.size > 1 }
+      ran.flat_map { |all| all.first(OF_A_CALL) }.map { |example| [file == home ? 0 : 1, example] }
+    end.sort_by.with_index { |(far, _), place| [far, place] }.map(&:last).uniq.first(MOST)
+  end
+
+  def near(site)
+    @map.fetch(site.file, {}).values.flatten.tally.sort_by { |_, count| -count }.first(MOST).map(&:first) + DECLARED
   end
 end
 
@@ -113,6 +138,7 @@ sites = rooms.to_h do |room|
 end
 chosen = rooms.flat_map { |room| sites[room].sample(many / rooms.size, random: random) }
 examples = Examples.new(JSON.parse(File.read(ENV.fetch("LINE_MAP"))))
+done = 0
 survived = Hash.new { |hash, room| hash[room] = [] }
 chosen.each do |site|
   whole = File.binread(site.file)
@@ -122,6 +148,8 @@ chosen.each do |site|
   survived[site.file[%r{\A[^/]+}]] << [site, whole.byteslice(site.from...site.upto).to_s]
   warn "survived: #{site.file}:#{site.line} #{site.what}"
 ensure
+  done += 1
+  warn "#{done} of #{chosen.size}" if (done % 10).zero?
   File.binwrite(site.file, whole)
 end
 
