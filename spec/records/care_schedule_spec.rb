@@ -77,6 +77,14 @@ RSpec.describe Vestry::Records::CareSchedule do
     expect(kept(again)).to include "first-look"
   end
 
+  it "ties a shoot to its wire where the tree is trained on one, and nowhere else" do
+    trained = graft(limb(tree(here, row: "E", number: 1, form: "wall-trained")))
+    [made, trained].each { |each| visit(graft_id: each.id, buds: "leafing", callus: "full", longest_shoot_mm: 200.0) }
+    refresh
+    tied = ->(each) { kept(each).any? { |key| key.start_with?("tie-wire") } }
+    expect([tied[made], tied[trained]]).to eq [false, true]
+  end
+
   it "says of one graft what it keeps of all" do
     visit(buds: "asleep", callus: "some")
     refresh
