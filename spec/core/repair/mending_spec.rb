@@ -54,6 +54,26 @@ RSpec.describe "mending", :core do
     expect([lost[:state], keys(lost, "open", "late")]).to eq ["lost", []]
   end
 
+  it "asks for another scion from the day one was seen dead, and while all live for none" do
+    look = ->(on, *fates) { { on: on, scions: fates.each_with_index.map { |fate, i| { id: i + 1, fate: fate } } } }
+    base = { covered_on: "2026-01-21", repaired_on: "2026-04-20" }
+    again = ->(*visits) { keys(mending("2026-06-20", **base, visits: visits), "open", "late").grep(/set-again/) }
+    expect(again[look["2026-06-15", "alive", "alive"]]).to eq []
+    expect(again[look["2026-06-12", "dead", "alive"], look["2026-06-15", "dead", "alive"]].size).to eq 1
+    expect(again[look["2026-06-12", "alive", "alive"], look["2026-06-15", "alive", "dead"]])
+      .to eq ["set-again:2026-06-15"]
+  end
+
+  it "says whether bark slips already where the wound is found, or is only expected to" do
+    basis = lambda do |found|
+      bridge = mending(found, found_on: found)[:tasks].find { |task| task[:key] == "bridge" }
+      bridge[:reasons].first.values_at(:on, :basis)
+    end
+    expect(%w[2026-04-14 2026-04-15 2026-04-16].map(&basis))
+      .to eq [[Date.new(2026, 4, 15), "expected"], [Date.new(2026, 4, 15), "expected"],
+              [Date.new(2026, 4, 16), "already"]]
+  end
+
   it "knits by the temperatures where they are known" do
     cold = (0..40).map { |i| { date: (Date.new(2026, 4, 20) + i).iso8601, min_c: 6, max_c: 17 } }
     expect(mending("2026-06-01", repaired_on: "2026-04-20", weather: cold))
