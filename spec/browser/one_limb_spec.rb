@@ -64,6 +64,7 @@ RSpec.describe "One limb, from survey to its first autumn" do
     fill_in "Longest shoot this season", with: "1.05 m"
     fill_in "Open wound, longest", with: "46"
     fill_in "And across it", with: "43"
+    expect(page).to have_content("= 43 mm")
     click_button "Keep this tally"
 
     expect(page).to have_css(".story li", text: "Autumn tally")

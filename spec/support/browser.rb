@@ -21,7 +21,7 @@ end
 # And it is pressed when it has come to rest: what a page still fetches may push it aside under the pointer.
 module ClearOfTheBar
   LOOKS = 60
-  PLACE = "(({ x, y }) => `${x} ${y}`)(this.getBoundingClientRect())"
+  PLACE = "(({ x, y }) => `${x} ${y} ${document.fonts.status}`)(this.getBoundingClientRect())"
   BRING = "this.closest('nav') || innerWidth > 860 || this.scrollIntoView({ block: 'center', inline: 'nearest' })"
 
   def click(keys = [], **options)
@@ -32,12 +32,12 @@ module ClearOfTheBar
 
   private
 
-  # Twice in the same place with nothing on its way, or looked at often enough.
+  # Twice in the same place with nothing on its way and its type there, or looked at often enough.
   def until_at_rest
     before = nil
     LOOKS.times do
       place = node.evaluate(PLACE)
-      return if place == before && driver.browser.network.pending_connections.zero?
+      return if place == before && place.end_with?("loaded") && driver.browser.network.pending_connections.zero?
 
       before = place
     end
