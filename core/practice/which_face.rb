@@ -51,12 +51,17 @@ module Vestry
 
           # Of all places ten degrees apart, those far enough from each other with the least gap together.
           def best(shown)
-            gaps, least = gaps(shown), shown[:apart_deg]
-            sets = gaps.keys.combination(shown[:sticks]).select do |few|
-              (few.one? || [*few, few[0] + 360].each_cons(2).all? { |one, other| other - one >= least }) &&
-                windward?(shown, few)
-            end
+            gaps = gaps(shown)
+            sets = apart_sets(gaps.keys, shown[:sticks], shown[:apart_deg]).select { |few| windward?(shown, few) }
             { bearings_deg: sets.min_by { |few| few.sum { |at| gaps[at] } }.map(&:to_f) }
+          end
+
+          # So many of the places, in rising order, each far enough from the next and the last from the first.
+          def apart_sets(places, many, least, chosen = [])
+            return [chosen] if chosen.size == many
+
+            places.select { |at| chosen.empty? || (at - chosen.last >= least && chosen.first + 360 - at >= least) }
+              .flat_map { |at| apart_sets(places.select { |other| other > at }, many, least, [*chosen, at]) }
           end
 
           # Whether a stick stands where it is pushed against the stub, where wind is asked about.
