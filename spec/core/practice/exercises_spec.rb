@@ -220,8 +220,8 @@ RSpec.describe "The exercises", :core do
 
   exercises.product(levels.to_a).each do |name, level|
     it "#{name} at level #{level} is passed by who looks, and failed by who does not" do
-      # A plan is run through many years, which takes its time.
-      (name == "ten-years" ? 1 : 12).times do |seed|
+      # A plan is run through many years, and places on a rim are all tried, which takes its time.
+      { "ten-years" => 1, "which-face" => 4 }.fetch(name, 12).times do |seed|
         exercise = shown(name, seed, level)
         looked = told(name, seed, level, careful(name, exercise))
         expect([seed, looked[:passed], looked[:feedback]]).to match [seed, true, anything]
