@@ -206,6 +206,12 @@ RSpec.describe "Signing in" do
     expect(home).to eq 200
   end
 
+  it "takes one's own name with six letters more, and not with five" do
+    fault = ->(text) { Vestry::Deeds::PasswordRule.fault(text, about: ["Hanna Sorrel"]) }
+    expect(fault["Hanna Sorrel 1234"].to_s).to include "own name"
+    expect(fault["Hanna Sorrel 12345"]).to be_nil
+  end
+
   it "takes no password that is short, common, cut off or one's own name" do
     refused = ["short", "aaaaaaaaaaaa", "Password12345", "qwertyqwerty", "orla.finch12", "Orla Finch 1!", "ä" * 40,
                "a fine sentence\u0000 that ends"]
