@@ -10,6 +10,8 @@ module Vestry
     class Measure
       UNITS = %w[metric imperial].freeze
       INCH = 25.4
+      # In metres a second.
+      MILE_AN_HOUR = 0.44704
       # What each way of writing a unit is worth in mm.
       WORTH = {
         "mm" => 1.0, "millimetre" => 1.0, "millimetres" => 1.0, "cm" => 10.0, "centimetre" => 10.0,
@@ -98,6 +100,12 @@ module Vestry
         return say_imperial(mm.to_f) if units == "imperial"
 
         mm.abs >= 1000 ? "#{format('%.2f', mm / 1000.0)} m" : "#{mm.round} mm"
+      end
+
+      # @param ms [Float] metres a second
+      # @return [String] whole metres a second, or miles an hour
+      def self.say_wind(ms, units)
+        units == "imperial" ? "#{(ms / MILE_AN_HOUR).round} mph" : "#{ms.round} m/s"
       end
 
       def self.say_imperial(mm)

@@ -46,7 +46,7 @@ module Vestry
           return "No stripped trunk is known: look at the trunk feet when the snow has gone." if told.empty?
 
           open = told.reject { |each| each.settled? || each.wound.repaired_on }
-          open.empty? ? repaired(told) : to_repair(open, open.first)
+          open.empty? ? all_repaired(told) : to_repair(open, open.first)
         end
 
         # What a picture measured.
@@ -91,15 +91,15 @@ module Vestry
         private
 
         # Where each stripped trunk has its scions.
-        def repaired(told)
-          failing = told.select { |each| %w[failing lost].include?(each.mending[:state]) }
+        def all_repaired(reports)
+          failing = reports.select { |each| %w[failing lost].include?(each.mending[:state]) }
           if failing.any?
             return "#{listed(failing.map { |each| each.wound.label })} #{failing.size == 1 ? 'is' : 'are'} failing: " \
                    "set new scions while bark slips."
           end
 
-          holding = told.count { |each| each.mending[:state] == "holding" }
-          "Every stripped trunk is repaired#{"; #{holding} of #{told.size} hold" if holding.positive?}. " \
+          holding = reports.count { |each| each.mending[:state] == "holding" }
+          "Every stripped trunk is repaired#{"; #{holding} of #{reports.size} hold" if holding.positive?}. " \
             "Look at each scion at its next visit."
         end
 

@@ -26,9 +26,7 @@ module Vestry
         def warmth(celsius)
           orchard.units == "imperial" ? "#{(celsius * 1.8 + 32).round} °F" : "#{format('%.1f', celsius)} °C"
         end
-        def wind_speed(ms) = orchard.units == "imperial" ? "#{(ms / MILE_AN_HOUR).round} mph" : "#{ms.round} m/s"
-        # In metres a second.
-        MILE_AN_HOUR = 0.44704
+        def wind_speed(ms) = Core::Measure.say_wind(ms, orchard.units)
 
         # Lengths that stand in the rulebook's prose, as this orchard says them: "150-200 mm" and "about 25 mm".
         def in_own_units(text)
