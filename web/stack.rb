@@ -2,7 +2,6 @@
 
 require "rack"
 require "rack/session"
-require "rack/protection"
 require "rack/attack"
 require "rack/deflater"
 
@@ -29,7 +28,7 @@ module Vestry
           use Readable, :form
           use Rack::Attack
           use Programs
-          use Rack::Protection::AuthenticityToken
+          use FormToken
           use People
           run OrchardRouter.new
         end.to_app

@@ -26,6 +26,31 @@ RSpec.describe "Signing in" do
     expect(home).to eq 200
   end
 
+  it "takes the form that is shown where a session was found over by several requests at once" do
+    enter orla
+    home
+    opened = rack_mock_session.cookie_jar["vestry"]
+    Vestry::DB[:account_active_session_keys].delete
+    get "/o/#{here.slug}/survey"
+    get "/sign-in"
+    shown = token
+    set_cookie "vestry=#{Rack::Utils.escape(opened)}"
+    expect(get("/token").status).to eq 302
+    post "/sign-in", login: orla.email, password: World::PASSWORD, authenticity_token: shown
+    expect(home).to eq 200
+  end
+
+  it "says of a form from before that it was not kept, and what to do" do
+    enter orla
+    get "/you"
+    old = token
+    post "/sign-out", authenticity_token: old
+    enter orla
+    post "/you/sessions", authenticity_token: old
+    expect(last_response.status).to eq 403
+    expect(last_response.body).to include "Go back: what you typed still stands there"
+  end
+
   # Time goes by for whoever has to wait.
   def waited = Vestry::DB[:sign_in_tries].update(last_at: Sequel.lit("last_at - interval '20 minutes'"))
 

@@ -20,6 +20,15 @@ module Vestry
           !lately.empty? || super
         end
 
+        # Several requests of one page may find at once that the session is over. Each answers with a cookie, and the
+        # last one counts: they all keep the form's token, or the sign-in page that is shown would not be taken.
+        def no_longer_active_session
+          token = session[:csrf]
+          super
+        ensure
+          session[:csrf] = token if token
+        end
+
         def add_active_session
           @stays = param_or_nil("remember") == "yes"
           super

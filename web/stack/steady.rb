@@ -10,7 +10,7 @@ module Vestry
       class Steady
         LOST = [Sequel::DatabaseConnectionError, Sequel::DatabaseDisconnectError, Sequel::PoolTimeout,
                 Sequel::DatabaseLockTimeout].freeze
-        PAGES = %w[out_of_reach broken too_large busy]
+        PAGES = %w[out_of_reach broken too_large busy stale_form]
           .to_h { |name| [name, File.read(File.join(ROOT, "web/views/front/#{name}.html")).freeze] }.freeze
 
         # @param raising [Boolean] what breaks goes on up, for specs to see
