@@ -37,14 +37,18 @@ module Vestry
         end
       end
 
-      # A code drawn as squares.
+      # A code drawn as squares, those side by side in one piece.
       #
       # @param at the upper left corner in points
       def self.code(page, text, x, y, size)
         modules = RQRCode::QRCode.new(text, level: :m).modules
         side = size / modules.size.to_f
         modules.each_with_index do |row, i|
-          row.each_with_index { |dark, j| page.fill_rectangle([x + j * side, y - i * side], side, side) if dark }
+          row.each_index.chunk_while { |one, other| row[one] == row[other] }.each do |run|
+            next unless row[run.first]
+
+            page.fill_rectangle([x + run.first * side, y - i * side], run.size * side, side)
+          end
         end
       end
 

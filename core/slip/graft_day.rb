@@ -52,7 +52,7 @@ module Vestry
             @needs_slip = needs_slip
             @ladder = ladder
             @season = season
-            @likely = needs_slip ? GraftDay.likelihood(slip, day[:date]) : nil
+            @likely = needs_slip ? GraftDay.likelihood(slip, day[:date], rulebook) : nil
             @rulebook = rulebook
             @marginal = []
             @wait = []
@@ -139,17 +139,17 @@ module Vestry
         # How much vapour air can hold, in kPa.
         def self.vapour(celsius) = 0.6108 * Math.exp(17.27 * celsius / (celsius + 237.3))
 
-        # Between the dates the forecast gives, evenly; before and after them, by the same slope.
+        # Between the dates the forecast gives, evenly; before and after them, by the rulebook's slopes.
         #
         # @return [Float] 0..1
-        def self.likelihood(slip, date)
+        def self.likelihood(slip, date, rulebook)
           return 0.0 if slip.nil?
           return date >= slip[:reached_on] ? 1.0 : 0.0 if slip[:reached_on]
 
           points = [[slip[:p10], 0.1], [slip[:p50], 0.5], [slip[:p90], 0.9]].select(&:first)
           return 0.0 if points.empty?
 
-          between(points, date) || beyond(points, date)
+          between(points, date) || beyond(points, date, rulebook)
         end
 
         def self.between(points, date)
@@ -157,12 +157,13 @@ module Vestry
           low + (high - low) * (date - one) / (other - one).to_f if one
         end
 
-        # Sure a week after the last of the points, and less likely by two in a hundred each day before the first.
-        def self.beyond(points, date)
+        # Sure some days after the last of the points, and less likely with each day before the first.
+        def self.beyond(points, date, rulebook)
           (first, least), (last, most) = points.first, points.last
-          return most + (1 - most) * [(date - last) / 7.0, 1.0].min if date >= last
+          certain, less = %w[slip_certain_after slip_less_before].map { |key| rulebook.value("reckoning.graft_day.#{key}") }
+          return most + (1 - most) * [(date - last) / certain.to_f, 1.0].min if date >= last
 
-          [least - (first - date) * 0.02, 0.0].max
+          [least - (first - date) * less, 0.0].max
         end
         private_class_method :between, :beyond
       end

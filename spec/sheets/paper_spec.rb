@@ -74,11 +74,13 @@ RSpec.describe "Sheets on paper", :database do
     facts = { tag: "AAAAAAAA100000 ABCDEFGHIJKL", variety: "Äußerst langer Sortenname " * 4, code: "ABCDEFGH",
               method: "Bark graft under a flap that is bound", day: World::TODAY, scratch: "A100000ABCDEFGHIJKL" }
     long = Vestry::Sheets::Labels::Label.new(address: "https://orchard.example/t/ABCDEFGH", **facts)
+    # Reading each square of each code takes its time: where there are many, they are codes of few squares.
+    many = Vestry::Sheets::Labels::Label.new(address: "A", **facts)
     Vestry::Sheets::Labels::SHEETS.each do |sheet, (across, down)|
-      # A row on one paper, and down to the foot on the other: reading each square of each code takes its time.
-      { "a4" => 1, "letter" => down }.each do |size, rows|
+      # A row on one paper, and down to the foot on the other.
+      { "a4" => [long] * across, "letter" => [many] * (across * down) }.each do |size, labels|
         wide, high = { "a4" => [595.28, 841.89], "letter" => [612, 792] }[size].map { |side| side - 40 }
-        runs = letters(Vestry::Sheets::Labels.new([long] * (across * rows), size: size, sheet: sheet).pdf)
+        runs = letters(Vestry::Sheets::Labels.new(labels, size: size, sheet: sheet).pdf)
         crossing = runs.select do |run|
           column = ((run.x - 20) / (wide / across)).floor
           run.x - 20 + run.width > (column + 1) * wide / across || run.x < 20 || run.y < 20 || run.y > 20 + high

@@ -260,7 +260,8 @@ RSpec.describe "The practice bench" do
     expect(answers.keys).to match_array Vestry::Deeds::Practise::EXERCISES.keys
     said = answers.flat_map do |name, tried|
       # A plan is run through many years, which takes its time.
-      (1..5).to_a.product((name == "ten-years" ? 0..0 : 0..6).to_a).flat_map do |level, seed|
+      tries = name == "ten-years" ? [[1, 0], [5, 0]] : (1..5).to_a.product((0..6).to_a)
+      tries.flat_map do |level, seed|
         exercise = Vestry::Deeds::Practise::EXERCISES.fetch(name)
         shown = exercise.reckon({ seed: seed, level: level })[:exercise]
         wrong = tried[shown].map { |answer| exercise.reckon({ seed: seed, level: level, answer: answer }) }
