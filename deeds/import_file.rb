@@ -8,6 +8,8 @@ module Vestry
       FAULTS_KEPT = 500
       # So many lines are shown, whether or not they can be read.
       SAMPLE = 100
+      # So much of what stands in a cell is shown of it.
+      LONGEST_SAID = 60
       # A file up to this size is looked through while its sender waits.
       AT_ONCE_BYTES = 256 * 1024
       KINDS = (Records::TreeFile::KINDS + Records::TableFile::KINDS + %w[station]).freeze
@@ -61,20 +63,27 @@ module Vestry
       def self.look_through(import, today:)
         return unless import.state == "reading"
 
-        fates = file(import.orchard, import.kind, import.content, today: today, layout: import.layout).fates
+        file = file(import.orchard, import.kind, import.content, today: today, layout: import.layout)
+        fates = file.fates
         faults = fates.select(&:fault)
-        results = ->(some) { some.map { |fate| line_result(fate) } }
         import.update(state: "previewed", lines: fates.size, good: fates.size - faults.size,
-                      faults: results[faults.first(FAULTS_KEPT)], sample: results[fates.first(SAMPLE)])
+                      faults: faults.first(FAULTS_KEPT).map { |fate| line_result(fate) }, sample: sample(file, import))
       rescue Records::FileText::Unreadable => e
         import.update(state: "failed", trouble: e.message)
       end
 
-      def self.line_result(fate)
-        left_out = fate.left_out if fate.respond_to?(:left_out)
-        { "line" => fate.line, "label" => fate.label, "fault" => fate.fault, "left_out" => left_out }.compact
+      # The first lines, with what a table from elsewhere was understood to say.
+      def self.sample(file, import)
+        understood = import.layout ? file.understood.first(SAMPLE) : []
+        file.fates.first(SAMPLE).zip(understood).map { |fate, said| line_result(fate, said) }
       end
-      private_class_method :line_result
+
+      def self.line_result(fate, understood = nil)
+        left_out = fate.left_out if fate.respond_to?(:left_out)
+        { "line" => fate.line, "label" => fate.label, "fault" => fate.fault, "left_out" => left_out,
+          "understood" => understood&.transform_values { |said| said[0, LONGEST_SAID] } }.compact
+      end
+      private_class_method :sample, :line_result
 
       # Sends a previewed file on its way. Asked twice, it goes once.
       def self.begin(import)

@@ -160,7 +160,8 @@ module Vestry
         # Sure some days after the last of the points, and less likely with each day before the first.
         def self.beyond(points, date, rulebook)
           (first, least), (last, most) = points.first, points.last
-          certain, less = %w[slip_certain_after slip_less_before].map { |key| rulebook.value("reckoning.graft_day.#{key}") }
+          certain, less = %w[slip_certain_after slip_less_before]
+            .map { |key| rulebook.value("reckoning.graft_day.#{key}") }
           return most + (1 - most) * [(date - last) / certain.to_f, 1.0].min if date >= last
 
           [least - (first - date) * less, 0.0].max

@@ -28,6 +28,17 @@ module Vestry
         end
       end
 
+      # What each fate's line was understood to say.
+      #
+      # @return [Array<Hash{String=>String}>] by field, as it is kept, in the order of the fates
+      def understood
+        if @kind == "station"
+          return fates.map { |fate| fate.values.except(:day).compact.to_h { |name, said| [name.to_s, said.to_s] } }
+        end
+
+        rows.map { |_, found| found.except("row", "number", "row_number", "tree", "tag", "limb_name") }
+      end
+
       def faults = fates.select(&:fault)
 
       # @return [Array<Array(Integer, Hash)>] each line's number and what it says, by field, as it is kept

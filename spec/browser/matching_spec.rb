@@ -27,8 +27,10 @@ RSpec.describe "A table from elsewhere" do
     expect(page).to have_css "[role=alert]", text: "Say what “Holzapfel” is among species."
     select "cm", from: "unit-2"
     select "apple", from: "“Holzapfel” is"
+    expect([page.has_css?("#unit-2", visible: true), page.has_css?("#unit-1", visible: true)]).to eq [true, false]
     click_button "Read it so"
     expect(page).to have_content "All 2 lines of wiese.csv can be read; nothing is written yet."
+    expect(page).to have_css "td", text: "species apple · trunk girth 880 mm · “am Weg”"
     click_button "Match its columns anew"
     expect(page).to have_select("unit-2", selected: "cm")
     select "nothing of use", from: "holds-3"
@@ -51,7 +53,8 @@ RSpec.describe "A table from elsewhere" do
     expect(page).to have_css "[role=alert]", text: "03/04/2026 can be two days"
     choose "day, month, year (31.12.2026)"
     click_button "Read it so"
-    expect(page).to have_css "tr", text: "2026-04-03"
+    expect(page).to have_css "th", text: "2026-04-03"
+    expect(page).to have_css "td", text: "least temperature 0.0 °C · greatest temperature 23.0 °C"
     click_button "Bring in 1 line"
     expect(page).to have_content "are in."
     expect(Vestry::DB[:weather_days].select_map(%i[day min_c max_c])).to eq [[Date.new(2026, 4, 3), 0.0, 23.0]]

@@ -45,7 +45,10 @@ RSpec.describe Vestry::Deeds::MatchTable do
     import = bring("limbs", SURVEY.sub("k.A.", "12"))
     expect(import.state).to eq "matching"
     expect(questions(import)).to eq []
-    finish(tell(import))
+    import = tell(import)
+    expect(import.sample[1]["understood"]).to eq("girth_mm" => "250", "fork_mm" => "955", "bearing_deg" => "22.5",
+                                                 "length_mm" => "2000", "surveyed_on" => "2025-01-13")
+    finish(import)
     facts = %i[tag girth_mm fork_mm bearing_deg length_mm surveyed_on]
     expect(limbs.map { |limb| facts.map { |fact| limb.public_send(fact) } })
       .to eq [["A", 314, 1100, 225, 2400, Date.new(2025, 1, 12)], ["B", 250, 955, 22.5, 2000, Date.new(2025, 1, 13)],
@@ -122,6 +125,8 @@ trunk_girth_mm])).to eq [[1, "pear", 880], [2, "pear", 910]]
     import = tell(bring("station", text))
     expect(import.sample.map { |line| line.values_at("line", "label", "left_out") })
       .to eq [[6, "2026-05-17", nil], [30, "2026-05-18", [12, 24]], [42, "2026-05-19", nil]]
+    expect(import.sample.last["understood"])
+      .to match("min_c" => "-5.0", "max_c" => "16.0", "rain_mm" => "11.0", "gust_ms" => /\A5\.8333/)
     finish(import)
     days = weather.select_map(%i[day min_c max_c rain_mm gust_ms])
     expect(days.map { |row| [row[0].day, *row[1..3], row[4].round(2)] })

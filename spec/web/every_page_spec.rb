@@ -12,7 +12,7 @@ RSpec.describe "Every page" do
   let(:north) { demo }
   let(:south) { Vestry::Records::Archive.read(File.join(Vestry::ROOT, "demo/tern-flat")) }
 
-  # Of pages that differ by a number or a name alone, so many are opened; of sheets of paper, which take their time, one.
+  # Of pages that differ by a number or a name alone, so many are opened; of paper, which takes its time, one.
   ALIKE = 2
 
   # What a page is, whichever tree, day or limb it is about.

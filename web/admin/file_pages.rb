@@ -38,6 +38,26 @@ module Vestry
             had ? "is left out: #{had} of #{usual} readings" : "is kept"
           end
 
+          # What a line of a table from elsewhere was understood to say, as it is said here.
+          def understood(import, line)
+            said = line["understood"].to_h
+            Records::LayoutFields.of(import.kind).select { |name, _| said.key?(name) }.map do |name, field|
+              name == "notes" ? "“#{said[name]}”" : "#{field.words} #{figure(field.measure, said[name])}"
+            end.join(" · ")
+          end
+
+          # A figure as it is kept, in this orchard's own units.
+          def figure(measure, said)
+            case measure
+            when "length_mm" then length(said.to_f)
+            when "length_m" then say_away(said.to_f)
+            when "rain" then rain_depth(said.to_f, 1)
+            when "warmth" then warmth(said.to_f)
+            when "wind" then wind_speed(said.to_f)
+            else said
+            end
+          end
+
           # How a table from elsewhere is to be read, with what is still to be told.
           def match_page(import, facts = import.layout.to_h, wrong: [])
             table = Records::ForeignTable.new(import.content)

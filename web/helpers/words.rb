@@ -27,6 +27,12 @@ module Vestry
           orchard.units == "imperial" ? "#{(celsius * 1.8 + 32).round} °F" : "#{format('%.1f', celsius)} °C"
         end
         def wind_speed(ms) = Core::Measure.say_wind(ms, orchard.units)
+        # Rain, in whole millimetres unless it was measured finer.
+        def rain_depth(mm, places = 0)
+          return format("%.2f in", mm / Core::Measure::INCH) if orchard.units == "imperial"
+
+          "#{mm.round(places).to_s.delete_suffix('.0')} mm"
+        end
 
         # Lengths that stand in the rulebook's prose, as this orchard says them: "150-200 mm" and "about 25 mm".
         def in_own_units(text)

@@ -51,7 +51,7 @@ module Vestry
         def say_day_too_late(r) = "Past #{short_day(r[:on])}, the last sensible day."
 
         def say_day_rain(r)
-          "#{orchard.units == 'imperial' ? format('%.2f in', r[:mm] / 25.4) : "#{r[:mm].round} mm"} of rain."
+          "#{rain_depth(r[:mm])} of rain."
         end
         def say_day_gust(r) = "Gusts of #{wind_speed(r[:ms])}: not on a ladder."
         def say_day_cool_night(r) = "A night of #{warmth(r[:celsius])}: an evergreen stands still in it."
