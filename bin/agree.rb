@@ -15,7 +15,7 @@ found = Hash.new { |all, what| all[what] = [] }
 
 # Answers that say to wait, and tasks that say it is lost; answers that say it is lost, and tasks for one that lives.
 WAITS = %w[answer_wait answer_knitting answer_swelling answer_callused answer_false_start].freeze
-LOST = %w[answer_regraft answer_regraft_no_wood answer_bud answer_spring].freeze
+LOST = %w[answer_regraft answer_regraft_no_wood answer_bud answer_spring answer_this_spring answer_planned].freeze
 AGAIN = %w[regraft regraft-bud].freeze
 LIVING = %w[choose shorten brace tie-wire uncover no-fruit fruit-off let-light-in].freeze
 
@@ -23,7 +23,7 @@ def contradicts?(headline, fate)
   fate == "lost" ? headline.match?(/\btook\b/i) : headline.match?(/was lost|failed/i)
 end
 
-def disagreements(graft, today, due, rules)
+def disagreements(graft, today, due, rules, waiting)
   report = Records::GraftReport.new(graft, today)
   open = report.care[:tasks].select { |task| %w[open late].include?(task[:status]) }.map { |task| task[:key] }.sort
   told = []
@@ -33,7 +33,11 @@ def disagreements(graft, today, due, rules)
   told << "#{answer} beside #{rules & LIVING}" if LOST.include?(answer) && (rules & LIVING).any?
   fate = graft.fate(today)
   told << "#{answer} of one that #{fate}" if LOST.include?(answer) && fate == "took"
-  headline = Web::Headline.new(graft.orchard, today).limb(graft.limb) if graft.limb.graft&.id == graft.id
+  latest = graft.limb.graft&.id == graft.id
+  if latest && fate == "lost" && waiting.include?(graft.limb_id) != (answer == "answer_planned")
+    told << "#{answer}, and #{'not ' unless waiting.include?(graft.limb_id)}among the stubs that wait"
+  end
+  headline = Web::Headline.new(graft.orchard, today).limb(graft.limb) if latest
   told << "headline “#{headline}” of one that #{fate}" if headline && contradicts?(headline, fate)
   told
 end
@@ -49,11 +53,12 @@ end
     headline = Web::Headline.new(orchard, today).tend(agenda)
     said = headline[/\A(\d+) task/, 1].to_i
     found["headline: #{headline}, agenda #{agenda.due_count}"] << today if said.positive? && said != agenda.due_count
+    waiting = orchard.planned(:waiting, orchard.season_to_plan(today)).rows.map(&:limb_id)
     by_graft = items.reject(&:wound?).group_by { |item| item.of.id }
     Records::Graft.in_sight.where(orchard_id: orchard_id).where { grafted_on <= today }.each do |graft|
       due = (by_graft[graft.id] || []).map { |item| item.task[:key] }
       rules = (by_graft[graft.id] || []).map { |item| item.task[:rule] }
-      disagreements(graft, today, due, rules).each do |what|
+      disagreements(graft, today, due, rules, waiting).each do |what|
         found["#{graft.limb.label} #{graft.grafted_on}: #{what}"] << today
       end
     end

@@ -51,8 +51,11 @@ module Vestry
         end
         return kept unless values[:technique] && values[:cut]
 
-        kept.merge(cut(limb, values))
+        kept.merge(cut(limb, values), after_lost(limb))
       end
+
+      # What is decided with a place to cut is decided knowing what was lost there.
+      def self.after_lost(limb) = limb.graft ? { after_graft_on: limb.graft.grafted_on } : {}
 
       # Where it is cut and how it is set.
       def self.cut(limb, values)
@@ -127,7 +130,7 @@ module Vestry
       end
 
       def self.against(limb, values, at, stock)
-        misfit = LogGraft.misfit(limb, technique: values[:technique], stub_mm: stock)
+        misfit = LogGraft.misfit(limb, technique: values[:technique], stub_mm: stock) || dead_there(limb, at)
         return misfit if misfit
 
         found = Records::CoreInputs.cut_point(limb, values[:technique])
@@ -138,6 +141,16 @@ module Vestry
         "#{Core::Measure.say(at, units)} is #{names.uniq.map { |name| BROKEN.fetch(name) }.join(' and ')}" \
           "#{clear_words(found, units)}."
       end
+
+      # The stub of a graft that was lost is cut back to fresh wood.
+      def self.dead_there(limb, at)
+        lost = limb.graft
+        return unless lost&.fresh_cut_mm && at > lost.cut_mm - Core::Near::TOLERANCE
+
+        "the graft of #{lost.grafted_on.iso8601} died there: cut lower " \
+          "than #{Core::Measure.say(lost.cut_mm, limb.orchard.units)}, to fresh wood"
+      end
+
       BROKEN = { "clearance" => "too near the fork", "browse" => "within reach of the animals",
                  "reach" => "above your reach", "diameter" => "a diameter the method does not work",
                  "nurse" => "too near the nurse below it", "branches" => "too near a branch's fork",
@@ -162,7 +175,7 @@ module Vestry
         "; #{Core::Measure.say(found[:from_mm], units)} to #{Core::Measure.say(found[:to_mm], units)} is clear"
       end
       private_class_method :columns, :cut, :timing, :long_cut, :check_cut, :against, :keep_done, :broken, :inside,
-                           :clear_words
+                           :after_lost, :dead_there, :clear_words
     end
   end
 end

@@ -30,11 +30,8 @@ module Vestry
       end
 
       def self.values(graft, today)
-        room = graft.orchard.rulebook.value("reckoning.regraft.lower")
-        cut = graft.cut_mm&.to_f
         { role: "work", season: season(graft.orchard, graft.limb.tree.species, today), technique: graft.technique,
-          variety: graft.variety_id,
-          cut: cut && [cut - room, graft.orchard.rulebook.value("reckoning.cut.clearance").to_f].max,
+          variety: graft.variety_id, cut: graft.fresh_cut_mm || graft.cut_mm&.to_f,
           against_reason: "worked again, lower on the same stub" }.compact
       end
 

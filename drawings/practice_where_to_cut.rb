@@ -10,8 +10,10 @@ module Vestry
       # @param exercise [Hash] as Core::Practice::WhereToCut shows it
       # @param at_mm [Float] of the saw
       # @param result [Hash, nil] what that came to
-      def initialize(exercise, at_mm: 100.0, result: nil, **)
+      # @param units [String] metric or imperial, for its heights
+      def initialize(exercise, at_mm: 100.0, result: nil, units: "metric", **)
         @limb = exercise
+        @units = units
         @at = at_mm
         @result = result
       end
@@ -44,7 +46,7 @@ module Vestry
 
       # Every half metre along it: how high that is above the ground.
       def heights
-        (0..@limb[:length_mm]).step(500).map { |mm| { x: x(mm), mm: height_mm(mm) } }
+        (0..@limb[:length_mm]).step(500).map { |mm| { x: x(mm), said: "#{say_height(height_mm(mm))} up" } }
       end
 
       def best = judged? ? x(@result[:best][:at_mm]) : nil
@@ -53,6 +55,12 @@ module Vestry
       end
 
       private
+
+      def say_height(mm)
+        return Core::Measure.say((mm / Core::Measure::INCH).round * Core::Measure::INCH, @units) if @units == "imperial"
+
+        "#{format('%.1f', mm / 1000)} m"
+      end
 
       # Across it is drawn so many times as thick.
       THICKER = 2.4

@@ -5,6 +5,8 @@ module Vestry
     # The Plan station's page of an orchard: the wood its season wants, and its trees a page at a time.
     class PlanView
       PAGE = 60
+      # So many of those that were lost are named.
+      OPEN = 24
 
       attr_reader :season, :page, :row
 
@@ -28,6 +30,13 @@ module Vestry
       # @return [Array<Integer>]
       def unfinished
         @unfinished ||= waiting.reject(&:complete?).map { |row| row.limb.tree_id }.uniq
+      end
+
+      # Limbs whose graft was lost, and of which nothing is decided since.
+      #
+      # @return [Array<Records::Limb>]
+      def open_again
+        @open_again ||= Records::PlanQueries.failed(@orchard).limit(OPEN).eager(limb: %i[tree grafts]).all.map(&:limb)
       end
 
       def tree_label(id) = waiting.find { |row| row.limb.tree_id == id }.limb.tree.label

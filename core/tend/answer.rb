@@ -10,19 +10,22 @@ module Vestry
         # @param seen [Hash] the latest visit, as care takes it
         # @param care [Hash] what care says with it
         # @param patience_on [Date]
-        # @param slip [Hash] +slips+ (bark lifts now), +sticks+ (of its variety at hand)
+        # @param slip [Hash] +slips+ (bark lifts now), +ahead+ (it will, this season), +sticks+ (of its variety at hand)
         # @param regraft_until [Date] the last sensible day for another graft
         # @param budding [Range<Date>] in which its regrowth can be budded
+        # @param planned [Integer, nil] the season for which its limb is decided to be worked again
         # @param safe_mm [Float, nil] how long its shoot may be unbraced
         # @return [Array<Hash>] reasons, what it means first
-        def of(seen, care:, patience_on:, slip:, regraft_until:, budding:, today:, safe_mm: nil)
-          [meaning(seen, care, patience_on, slip, regraft_until, budding, today),
-           *asides(seen, care, safe_mm)].compact
+        def of(seen, care:, patience_on:, slip:, regraft_until:, budding:, today:, planned: nil, safe_mm: nil)
+          if care[:state] == "failed"
+            return [planned ? { code: "answer_planned", season: planned } : dead(slip, regraft_until, budding, today)]
+          end
+
+          [meaning(seen, care, patience_on, today), *asides(seen, care, safe_mm)].compact
         end
 
-        def meaning(seen, care, patience_on, slip, regraft_until, budding, today)
+        def meaning(seen, care, patience_on, today)
           case care[:state]
-          when "failed" then dead(slip, regraft_until, budding, today)
           when "false-start" then { code: "answer_false_start", knit_on: care[:knit_on] }
           when "growing" then { code: seen[:snapped] ? "answer_snapped" : "answer_growing" }
           when "knitting" then { code: "answer_knitting", knit_on: care[:knit_on], share: care[:knit_share] }
@@ -39,6 +42,8 @@ module Vestry
         end
 
         def dead(slip, regraft_until, budding, today)
+          return { code: "answer_this_spring" } if slip[:ahead]
+
           if slip[:slips] && today <= regraft_until
             return { code: slip[:sticks].positive? ? "answer_regraft_now" : "answer_regraft_no_wood",
                      until: regraft_until, sticks: slip[:sticks], from: budding.begin }

@@ -32,6 +32,16 @@ module Vestry
         told ? told.last : sticks
       end
 
+      # Where its stub is cut again if it was lost: a little lower, to fresh wood, and not into the fork.
+      #
+      # @return [Float, nil] mm from the fork; nil where it is not known where it was cut, or it was no cut stub
+      def fresh_cut_mm
+        book = orchard.rulebook
+        return unless cut_mm && book.works_at?(technique, "end")
+
+        [cut_mm.to_f - book.value("reckoning.regraft.lower"), book.value("reckoning.cut.clearance").to_f].max
+      end
+
       # @return [String] took, lost or waiting
       def fate(day = nil) = outcome(day)[:state]
     end

@@ -15,6 +15,19 @@ module Vestry
       # Whether everything the grafting day needs has been chosen.
       def complete? = !(cut_mm.nil? || technique.nil? || variety_id.nil? || sticks.nil?)
 
+      # Whether it was worked as it says, was lost, and was not decided again since.
+      #
+      # @param graft [Graft, nil] the latest of its limb
+      def failed?(graft = limb.graft)
+        return false unless graft && season && graft.fate == "lost"
+
+        graft.grafted_on >= graft.orchard.season.span(season).begin &&
+          (after_graft_on.nil? || graft.grafted_on > after_graft_on)
+      end
+
+      # Whether its limb is to be worked again, decided since its latest graft was lost.
+      def again?(graft, day = nil) = TreePlan::WORKED.include?(role) && graft.fate(day) == "lost" && !failed?(graft)
+
       # What a plan says of a limb.
       def self.of(plan, limb) = first(plan_id: plan.id, limb_id: limb.id)
 

@@ -19,7 +19,7 @@ module Vestry
       def seen = @seen ||= visits.last
       def patience_on = care[:knit_on] + @book.value("species.#{@species}.knit_margin")
       def last_days = @last_days ||= @orchard.last_days(today)
-      def budding = last_days.budding(@species, graft.grafted_on)
+      def budding = last_days.budding(@species, year_of_regraft)
 
       # What was seen last of each part that a visit looks at; what mends or grows is older than its last word.
       #
@@ -56,9 +56,19 @@ module Vestry
         return [] unless seen || lost_on
 
         told = Core::Tend::Answer.of(seen ? CoreInputs.visit(seen) : {}, care: care, patience_on: patience_on,
-                                     slip: slip, regraft_until: last_days.regraft(@species, graft.grafted_on),
-                                     budding: budding, safe_mm: shoot_mm && wind[:safe_length_mm], today: today)
+                                     slip: slip, regraft_until: last_days.regraft(@species, year_of_regraft),
+                                     budding: budding, planned: planned_again,
+                                     safe_mm: shoot_mm && wind[:safe_length_mm], today: today)
         seen && UNDECIDED.include?(told.first&.fetch(:code)) ? told + [odds] : told
+      end
+
+      # A day of the season in which it could be made again: its own, or the one that has begun since.
+      def year_of_regraft = [graft.grafted_on, @orchard.season.year_start(today)].max
+
+      # For which season its limb is to be worked again, where that was decided since it was lost.
+      def planned_again
+        row = graft.limb.planned
+        row.season if row&.again?(graft, today)
       end
 
       # While one waits, how likely it lives by what was seen, and what the next look would make of that. One that has
@@ -106,7 +116,8 @@ module Vestry
           closes = spring.closes_on(@species)
           sticks = @orchard.wood_store(today).for_stubs(season: @orchard.season.name_of(today))
             .select { |bundle| bundle.variety_id == graft.variety_id }.sum(&:left)
-          { slips: !opens.nil? && today >= opens && today <= closes, sticks: sticks }
+          { slips: !opens.nil? && today >= opens && today <= closes, sticks: sticks,
+            ahead: opens.nil? ? today < closes : today < opens }
         end
       end
 

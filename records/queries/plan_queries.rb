@@ -43,8 +43,25 @@ module Vestry
           .where(Sequel.|({ role: %w[lift renew] }, Sequel.&({ role: %w[work backup later] }, Sequel.~(cut_mm: nil))))
       end
 
-      # Rows of plans in use whose limbs carry no living graft, in walking order.
-      def to_do(orchard) = in_use(orchard).exclude(GraftQueries.standing_graft(orchard))
+      # Rows of plans in use whose limbs carry no living graft, in walking order. One whose graft was lost is decided
+      # again first.
+      def to_do(orchard) = without_graft(orchard).exclude(grafted_since(orchard))
+
+      # Those that were worked as planned, were lost, and were not decided again since.
+      def failed(orchard) = without_graft(orchard).where(role: TreePlan::WORKED).where(grafted_since(orchard))
+
+      def without_graft(orchard) = in_use(orchard).exclude(GraftQueries.standing_graft(orchard))
+
+      # Whether a graft was made in a row's season or later, and after the one that was lost when it was decided.
+      # PlanLimb#failed? says the same of one.
+      def grafted_since(orchard)
+        start = orchard.season.span(0).begin
+        DB[:grafts].where(Sequel.lit(<<~SQL, start.year, start.month)).select(1).exists
+          grafts.limb_id = plan_limbs.limb_id AND grafts.hidden_at IS NULL
+            AND grafts.grafted_on >= make_date(plan_limbs.season + ?, ?, 1)
+            AND (plan_limbs.after_graft_on IS NULL OR grafts.grafted_on > plan_limbs.after_graft_on)
+        SQL
+      end
 
       # The plans in use of some trees, by tree.
       def plans_of(orchard, trees)

@@ -33,8 +33,14 @@ module Vestry
       def at_mm
         return @asked_at if @asked_at
 
-        kept = planned&.cut_mm&.to_f if technique == planned&.technique
-        kept || cut[:at_mm]
+        kept_mm || cut[:at_mm]
+      end
+
+      # The place planned for this method; where that graft was lost, below it.
+      def kept_mm
+        return unless planned && technique == planned.technique
+
+        planned.failed? ? limb.graft.fresh_cut_mm : planned.cut_mm&.to_f
       end
 
       # Whether the practice is to graft low, near the fork.

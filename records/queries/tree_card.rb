@@ -19,11 +19,9 @@ module Vestry
 
       private
 
-      def season_of(graft) = @tree.orchard.season.name_of(graft.grafted_on)
-
       def line(limb)
         made, row = limb.graft, limb.planned
-        planned = row if row && row.role == "work" && row.variety && (made.nil? || season_of(made) < row.season)
+        planned = row if row && row.role == "work" && row.variety && (made.nil? || row.again?(made))
         standing = made unless made&.fate(@today) == "lost"
         facts = standing ? { since: standing.grafted_on, state: standing.fate(@today) } :
           { state: made ? "lost" : "open" }

@@ -165,7 +165,8 @@ RSpec.describe "Tending" do
       Vestry::DB[:sticks].insert(orchard_id: here.id, bundle_id: bundle.id, number: 1)
       expect(told.answer.first).to include(code: "answer_regraft_now", sticks: 1)
       expect(codes(Date.new(2026, 8, 10))).to eq %w[answer_bud]
-      expect(codes(Date.new(2026, 11, 10))).to eq %w[answer_spring]
+      expect(codes(Date.new(2026, 10, 20))).to eq %w[answer_spring]
+      expect(codes(Date.new(2026, 11, 10))).to eq %w[answer_this_spring]
     end
   end
 

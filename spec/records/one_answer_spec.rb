@@ -39,6 +39,57 @@ RSpec.describe "One answer" do
     end
   end
 
+  # For which seasons a limb waits to be grafted, and whether it is open since it was lost; its row says the same.
+  def stands(limb)
+    waits = [2025, 2026, 2027].select do |year|
+      Vestry::Records::PlanQueries.waiting_stubs(here, year).any? { |row| row.limb_id == limb.id }
+    end
+    open = Vestry::Records::PlanQueries.failed(here).any? { |row| row.limb_id == limb.id }
+    expect(Vestry::Records::Limb[limb.id].then { |each| each.planned.failed?(each.graft) }).to be open
+    [waits, open ? "open" : nil]
+  end
+
+  def decide(limb, season, cut)
+    Vestry::Deeds::DecideLimb.call(Vestry::Records::Limb[limb.id], { role: "work", season: season, cut: cut,
+                                                                     technique: "rind", variety: made.variety_id },
+                                   by: "Orla", season: season)
+  end
+
+  def lose(limb, made_on, lost_on, cut)
+    lost = graft(Vestry::Records::Limb[limb.id], grafted_on: made_on, cut_mm: cut)
+    expect(stands(limb)).to eq [[], nil]
+    Vestry::Deeds::RecordLoss.call(lost, on: lost_on, cause: "failed", by: "Orla", today: lost_on)
+  end
+
+  it "does not send anyone to a stub that was lost before it is decided again, lower" do
+    other = limb(standing, "B")
+    decide(other, 2026, 900)
+    expect(stands(other)).to eq [[2026, 2027], nil]
+    lose(other, Date.new(2026, 4, 20), Date.new(2026, 5, 20), 900)
+    expect(stands(other)).to eq [[], "open"]
+    expect { decide(other, 2026, 900) }.to raise_error(Vestry::Deeds::Refused, /died there: cut lower than 900 mm/)
+    decide(other, 2026, 840)
+    expect(stands(other)).to eq [[2026, 2027], nil]
+    lose(other, Date.new(2026, 5, 25), Date.new(2026, 6, 20), 840)
+    expect(stands(other)).to eq [[], "open"]
+    decide(other, 2027, 780)
+    expect(stands(other)).to eq [[2027], nil]
+  end
+
+  it "speaks of the season that has begun, and not of the one in which the graft was lost" do
+    dead(Date.new(2026, 6, 1))
+    days = here.last_days(Date.new(2027, 3, 1))
+    { Date.new(2026, 12, 20) => "answer_this_spring", Date.new(2027, 2, 20) => "answer_this_spring",
+      days.regraft("apple") => "answer_regraft_no_wood", days.regraft("apple") + 1 => "answer_bud",
+      days.bud + 1 => "answer_spring" }.each do |on, code|
+      expect([on, graft_report(on).answer.first[:code]]).to eq [on, code]
+    end
+    decide(made.limb, 2027, 580)
+    expect(graft_report(Date.new(2027, 5, 1)).answer).to eq [{ code: "answer_planned", season: 2027 }]
+    expect(Vestry::Web::Headline.new(here, Date.new(2027, 5, 1)).limb(Vestry::Records::Limb[made.limb_id]))
+      .to include "is to become", "in 2027: cut at 580 mm"
+  end
+
   it "says what a loss that was recorded without a visit means too" do
     on = Date.new(2026, 8, 20)
     Vestry::Deeds::RecordLoss.call(made, on: on, cause: "blown-out", by: "Orla", today: on)

@@ -157,6 +157,9 @@ RSpec.describe Vestry::Web::Headline do
     graft(stubs[1])
     expect(says.call).to eq "A1: 2 limbs grafted, 1 nurse limb kept."
     first.update(lost_on: today, lost_cause: "failed")
+    expect(says.call).to eq "A1: 1 limb grafted, 1 lost, 1 nurse limb kept."
+    Vestry::Deeds::DecideLimb.call(Vestry::Records::Limb[stubs[0].id], { role: "work", season: 2027 }, by: "Orla",
+                                   season: 2026)
     expect(says.call).to eq "A1: 1 limb grafted, 1 to be worked again, 1 nurse limb kept."
     Vestry::Records::PlanLimb.where(limb_id: stubs[0].id).delete
     expect(says.call).to eq "A1: 1 limb grafted, 1 lost, 1 nurse limb kept."

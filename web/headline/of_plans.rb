@@ -8,26 +8,41 @@ module Vestry
         def plan
           season = orchard.season_to_plan(@today)
           short = orchard.wood_supply(season, @today).lines.find(&:short?)
-          if short
-            return "#{short.variety.name} wants #{counted(short.shortage[:wanted], 'stick')} in #{season} " \
-                   "and #{short.have.zero? ? 'none are' : "only #{short.have} are"} at hand or promised."
-          end
+          short ? short_words(short, season) : waiting_words(orchard.planned(:waiting, season).rows, season)
+        end
 
-          waiting = orchard.planned(:waiting, season).rows
-          unfinished = waiting.reject(&:complete?)
+        def short_words(short, season)
+          "#{short.variety.name} wants #{counted(short.shortage[:wanted], 'stick')} in #{season} " \
+            "and #{short.have.zero? ? 'none are' : "only #{short.have} are"} at hand or promised."
+        end
+
+        def waiting_words(waiting, season)
           if waiting.empty? && orchard.rows.empty?
             return "No tree stands here yet: add trees under Survey, and their limbs."
           end
+
+          failed = Records::PlanQueries.failed(orchard).limit(100).all
+          return failed_words(failed.map { |row| row.limb.label }) if failed.any?
           return "No limb waits to be worked in #{season}: choose a tree and mark its limbs." if waiting.empty?
-          if unfinished.any?
-            return "#{counted(unfinished.size, 'limb')} marked to be worked " \
-                   "still #{unfinished.size == 1 ? 'lacks' : 'lack'} a cut, method or variety: begin " \
-                   "with #{unfinished.first.limb.label}."
-          end
+
+          unfinished = waiting.reject(&:complete?)
+          return unfinished_words(unfinished) if unfinished.any?
 
           "#{counted(waiting.size, 'limb')} #{waiting.size == 1 ? 'is' : 'are'} decided and waiting for the knife " \
-          "in #{season}."
+            "in #{season}."
         end
+
+        def unfinished_words(rows)
+          "#{counted(rows.size, 'limb')} marked to be worked still #{rows.size == 1 ? 'lacks' : 'lack'} a cut, " \
+            "method or variety: begin with #{rows.first.limb.label}."
+        end
+
+        def failed_words(labels)
+          "#{listed_some(labels, 4)} #{labels.size == 1 ? 'was' : 'were'} lost, and nothing is decided of " \
+            "#{labels.size == 1 ? 'it' : 'them'} since: plan #{labels.size == 1 ? 'it' : 'them'} again, or give " \
+            "#{labels.size == 1 ? 'it' : 'them'} another role."
+        end
+        private :short_words, :waiting_words, :unfinished_words, :failed_words
 
         # What the saw has to do.
         def cuts(season)

@@ -57,12 +57,15 @@ module Vestry
 
         # @param told [Records::GraftReport, nil] of its graft, where the page has read it already
         def limb(limb, told: nil)
-          graft = limb.graft
-          if graft
+          graft, planned = limb.graft, limb.planned
+          if graft && !planned&.again?(graft, @today)
             return graft_words(graft, told&.graft&.id == graft.id ? told : Records::GraftReport.new(graft, @today))
           end
 
-          planned = limb.planned
+          decided_words(limb, planned)
+        end
+
+        def decided_words(limb, planned)
           return "#{limb.label} has nothing decided: work it, keep it or lift it." unless planned
           if planned.role == "later"
             return "#{limb.label} is kept now and worked " \
@@ -76,6 +79,7 @@ module Vestry
           "at #{length(planned.cut_mm)}, #{method_name(planned.technique).downcase}, " \
           "#{counted(planned.sticks, 'stick')}."
         end
+        private :decided_words
 
         # A cut that is being moved along its limb, and not decided.
         def cut_at(limb, advice, share)
@@ -100,7 +104,16 @@ module Vestry
 
           holding = reports.count { |each| each.mending[:state] == "holding" }
           "Every stripped trunk is repaired#{"; #{holding} of #{reports.size} hold" if holding.positive?}. " \
-            "Look at each scion at its next visit."
+            "#{next_of_repaired(reports)}"
+        end
+
+        # What is longest due at any of them.
+        def next_of_repaired(reports)
+          report, task = reports.flat_map { |each| each.mending[:tasks].map { |task| [each, task] } }
+            .select { |_, task| %w[open late].include?(task[:status]) }.min_by { |_, task| task[:due_on] }
+          return "Look at each scion at its next visit." unless task
+
+          "#{report.wound.label}: #{due_words(task)}."
         end
 
         def to_repair(open, first)
@@ -112,8 +125,9 @@ module Vestry
 
         # Each limb is counted once.
         def worked_words(tree, planned)
+          waiting = undone(tree, planned)
           work, later = [%w[work backup], %w[later]].map do |roles|
-            planned.select { |each| roles.include?(each.role) }.map(&:limb_id)
+            waiting.select { |each| roles.include?(each.role) }.map(&:limb_id)
           end
           counts = counted_once(tree, work, later)
           return none_grafted(*counts.values_at("to be worked", "to be worked later")) unless
@@ -121,6 +135,12 @@ module Vestry
 
           counts.select { |_, count| count.positive? }
             .map.with_index { |(what, count), place| "#{place.zero? ? counted(count, 'limb') : count} #{what}" }
+        end
+
+        # But for those that were lost and not decided again.
+        def undone(tree, planned)
+          made = tree.limbs.to_h { |limb| [limb.id, limb.graft] }
+          planned.reject { |each| each.failed?(made[each.limb_id]) }
         end
 
         def none_grafted(now, later)
@@ -158,7 +178,7 @@ module Vestry
         def due_words(task)
           return "nothing is due" unless task
 
-          "#{task_title(task).downcase}#{task[:status] == 'late' ? ', late since' : ' by'} #{day(task[:due_on])}"
+          "#{task_title(task).downcase}#{',' if task[:status] == 'late'} #{say_due(task, day(task[:due_on]))}"
         end
       end
     end

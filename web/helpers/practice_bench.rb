@@ -158,13 +158,15 @@ module Vestry
             .map { |mm| length(mm) }
           "For a #{method_name(exercise[:method]).downcase}: #{base} at its fork, which is #{up} up, rising " \
             "#{exercise[:rise_deg]}°. What grazes reaches #{low}, you reach #{high}. Afterwards " \
-            "#{exercise[:tear_mm]} mm of bark hang torn below the rim: what then?"
+            "#{length(exercise[:tear_mm])} of bark hang torn below the rim: what then?"
         end
 
         def task_of_face(exercise)
-          "Pull the end to where the stick is cut off, its lowest bud #{said_between(exercise[:above_mm])} mm above " \
-            "that. Then draw the blade through it in one, from half of its #{format('%g', exercise[:scion_mm])} mm " \
-            "to nothing, #{said_between(exercise[:lengths_mm])} mm long.#{strays(exercise[:strays_mm])}"
+          above, long, thick = [*exercise.values_at(:above_mm, :lengths_mm), [exercise[:scion_mm]]]
+            .map { |range| in_own_units("#{said_between(range)} mm") }
+          "Pull the end to where the stick is cut off, its lowest bud #{above} above that. Then draw the blade " \
+            "through it in one, from half of its #{thick} to nothing, #{long} long." \
+            "#{strays(exercise[:strays_mm])}"
         end
 
         def strays(mm)
@@ -251,7 +253,8 @@ module Vestry
 
         # @return [String] the drawing of an exercise, as it is answered and judged
         def practice_drawing(name, exercise, answer = nil, result = nil)
-          DRAWINGS.fetch(name).call.new(exercise, result: result, **(answer || {})).svg
+          units = name == "where-to-cut" ? { units: orchard.units } : {}
+          DRAWINGS.fetch(name).call.new(exercise, result: result, **units, **(answer || {})).svg
         end
 
         CUTS = { "face" => "Long face", "wedge" => "Wedge", "tongue" => "Tongue" }.freeze

@@ -73,6 +73,8 @@ module Vestry
           !orchard.nil? && !now.nil? && orchard.season.name_of(date) == orchard.season.name_of(now)
         end
         def short_day(date) = date.strftime("%-d %b")
+        # Until when a task is due, or since when it is late.
+        def say_due(task, on = short_day(task[:due_on])) = "#{task[:status] == 'late' ? 'late since' : 'by'} #{on}"
         # A month and day as it is said: 5 May.
         def spoken_day(month_day) = month_day && Date.strptime("2024-#{month_day}", "%Y-%m-%d").strftime("%-d %B")
         def month_names(months) = months.map { |month| Date::ABBR_MONTHNAMES[month] }.join(", ")

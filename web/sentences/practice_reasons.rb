@@ -50,8 +50,8 @@ module Vestry
         def say_practice_place_branches(_) = "It lies in the swelling of a fork."
         def say_practice_place_unsound(_) = "The wood is sick there."
         def say_practice_top_first(_) = "Cut from above first, the limb tears a strip of bark down the stub."
-        def say_practice_torn_trim(r) = "A tear of #{r[:mm]} mm is pared off with the rim: no need to cut again."
-        def say_practice_torn_again(r) = "A tear of #{r[:mm]} mm is too long to pare: cut again below it."
+        def say_practice_torn_trim(r) = "A tear of #{length(r[:mm])} is pared off with the rim: no need to cut again."
+        def say_practice_torn_again(r) = "A tear of #{length(r[:mm])} is too long to pare: cut again below it."
         def say_practice_cut_well(r) = "#{length(r[:at_mm])} from the fork is where it is best."
 
         def say_practice_hand_in_the_way(_) = "The hand is where the blade goes when it slips."
@@ -61,14 +61,14 @@ module Vestry
 
         def say_practice_face_wavy(r) = "The face rocks: #{percent(r[:share])} of it lies flat."
         def say_practice_face_length(r)
-          "It is #{r[:mm].round} mm long, where #{r[:from_mm]} to #{r[:to_mm]} mm are wanted."
+          "It is #{length(r[:mm])} long, where #{in_own_units("#{r[:from_mm]} to #{r[:to_mm]} mm")} are wanted."
         end
         def say_practice_face_shallow(r)
           "At its thin end #{format('%.1f', r[:mm])} mm more have to go: half of the stick."
         end
         def say_practice_face_deep(r) = "At its thin end #{format('%.1f', r[:mm])} mm too much are gone: it breaks."
         def say_practice_face_bud_cut(_) = "The lowest bud stands on the side that is cut."
-        def say_practice_face_bud_far(r) = "The lowest bud stands #{r[:mm].round} mm above its thin end."
+        def say_practice_face_bud_far(r) = "The lowest bud stands #{length(r[:mm])} above its thin end."
         def say_practice_face_true(_) = "Flat from end to end, and a bud opposite."
 
         def say_practice_bridge_upside_down(r)

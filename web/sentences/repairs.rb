@@ -88,7 +88,7 @@ module Vestry
         def say_wound(told)
           wound = told.wound
           due = told.mending[:tasks].find { |task| %w[open late].include?(task[:status]) }
-          next_words = due ? " #{task_words(due)['title']}: due #{short_day(due[:due_on])}." : ""
+          next_words = due ? " #{task_words(due)['title']}, #{say_due(due)}." : ""
           case told.mending[:state]
           when "lost" then "#{wound.label} is lost: no scion lives and it carries no leaf."
           when "mended" then "#{wound.label} was #{say_course_done(told.course).downcase} and needs nothing " \

@@ -43,6 +43,10 @@ module Vestry
           "Dead, and no time for another graft this season: keep two or three of its shoots and bud them between " \
           "#{short_day(r[:from])} and #{day(r[:until])}, or plan it for spring."
         end
+        def say_answer_this_spring(_)
+          "Dead. Plan it again for spring, a little lower, with wood that is cut while it sleeps."
+        end
+        def say_answer_planned(r) = "Dead. It is planned again for #{r[:season]}."
         def say_answer_spring(_)
           "Dead, and too late even for a bud: plan it again for spring, and cut wood for it in winter."
         end

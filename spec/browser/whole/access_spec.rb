@@ -5,16 +5,22 @@ RSpec.describe "Every page can be read by everyone" do
   let!(:here) { demo }
   let(:axe) { File.read(File.join(Vestry::ROOT, "node_modules/axe-core/axe.min.js")) }
 
-  # @param contrast [Boolean] colours are the same at every size, and dear to look at
-  def violations(contrast:)
+  # What may be otherwise on a narrow screen, where some words are out of sight and things lie closer.
+  NARROW = %w[target-size scrollable-region-focusable meta-viewport link-name button-name label select-name
+              input-button-name image-alt svg-img-alt aria-hidden-focus aria-command-name page-has-heading-one
+              heading-order landmark-one-main region].freeze
+
+  # @param narrow [Boolean] a phone, of a page that was looked at in whole at a desk
+  def violations(narrow:)
     # A bar that stays at the foot of the screen lies over whatever is scrolled beneath it just now.
     page.execute_script("document.querySelectorAll('.keep-bar').forEach((bar) => { bar.style.position = 'static'; })")
     found = page.evaluate_async_script(<<~JS)
       const done = arguments[0];
       const where = (each) => each.nodes.slice(0, 3).map((node) => node.html.slice(0, 160)).join(" | ");
-      const rules = { "color-contrast": { enabled: false }, "color-contrast-enhanced": { enabled: #{contrast} } };
+      const rules = { "color-contrast": { enabled: false }, "color-contrast-enhanced": { enabled: true } };
       const sets = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"];
-      axe.run(document, { preload: false, resultTypes: ["violations"], runOnly: sets, rules })
+      const what = #{narrow} ? { runOnly: { type: "rule", values: #{NARROW.to_json} } } : { runOnly: sets, rules };
+      axe.run(document, { preload: false, resultTypes: ["violations"], ...what })
          .then((found) => done(found.violations.map((each) => `${each.id}: ${where(each)}`)));
     JS
     wide = page.evaluate_script("document.documentElement.scrollWidth > window.innerWidth + 1")
@@ -56,7 +62,7 @@ RSpec.describe "Every page can be read by everyone" do
       page.execute_script(axe)
       SIZES.each do |name, size|
         page.current_window.resize_to(*size)
-        faults["#{address} (#{name})"] = violations(contrast: name == "desk")
+        faults["#{address} (#{name})"] = violations(narrow: name == "phone")
       end
     end
     visit "/sign-in"
