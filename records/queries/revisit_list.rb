@@ -2,7 +2,8 @@
 
 module Vestry
   module Records
-    # The trees with stubs waiting whose bark was not seen to slip yet, and when to come back to each.
+    # The trees with stubs waiting whose bark was not seen to slip yet, and when to come back to each: while there is
+    # time to graft them.
     class RevisitList
       Revisit = Struct.new(:told, :on, :stubs, keyword_init: true)
 
@@ -15,7 +16,8 @@ module Vestry
 
       # @return [Array<Revisit>] soonest first, in walking order within a day
       def visits
-        @visits ||= @windows.stubs.select(&:needs_slip).group_by { |stub| stub.tree.id }.filter_map do |_, stubs|
+        waiting = @windows.stubs.select { |stub| stub.needs_slip && !stub.late }
+        @visits ||= waiting.group_by { |stub| stub.tree.id }.filter_map do |_, stubs|
           told = stubs.first.told
           next if told.lifted?
 

@@ -142,6 +142,21 @@ RSpec.describe Vestry::Web::Headline do
     expect(say["2026-05-18"]).to end_with("log each one as soon as it is set.")
   end
 
+  it "sends nobody to a stub past its last sensible day, nor to test its bark" do
+    place = demo
+    says = ->(day) { described_class.new(place, day) }
+    stubs = ->(day) { Vestry::Records::StubWindows.new(place, day) }
+    to_test = ->(day) { Vestry::Records::RevisitList.new(place, day, stubs[day]).due.size }
+    # Apples are worked until 8 June, and wood for the pears on E3 lasts into July.
+    last = stubs[Date.new(2026, 6, 1)].stubs.find { |stub| stub.row.limb.tree.species == "apple" }
+      .window[:ends]["bark_closes_on"]
+    expect([says[last].graft, to_test[last]]).to match [/\A14 stubs are waiting on /, 5]
+    expect([says[last + 1].graft, to_test[last + 1]])
+      .to match [/\ATwo stubs are waiting on E3; .+; 12 more are past their last sensible day\.\z/, 0]
+    expect(says[Date.new(2026, 8, 20)].graft)
+      .to end_with("were not grafted by their last sensible day: move them to 2027 under Plan.")
+  end
+
   it "counts each limb of a tree once: to be worked, later, grafted, or to be worked again" do
     tree = stock.tree
     says = -> { line.tree(Vestry::Records::Tree[tree.id]) }

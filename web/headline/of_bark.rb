@@ -7,18 +7,30 @@ module Vestry
       module OfBark
         # Where the spring stands.
         def slip(spring, come_back, board)
-          due = come_back.due
           next_good = next_good_day(board)
-          if due.any?
-            names = listed_some(due.map { |visit| visit.told.tree.label }, 4)
-            return "#{counted(due.size, 'tree')} should slip and #{due.size == 1 ? 'was' : 'were'} not " \
-                   "tested: #{names}#{"; #{next_good}" if next_good}."
-          end
+          return untested_words(come_back.due, next_good) if come_back.due.any?
 
           told, species = next_to_slip(spring)
           return "#{species_name(species)} bark slips next, as likely as not by #{day(told[:p50])}." if told
 
           return "Every tree with a stub waiting slips; #{next_good}." if next_good
+
+          past = orchard.stub_windows(@today).stubs.count(&:late)
+          past.positive? ? past_words(past) : no_day_words(spring, board)
+        end
+
+        def untested_words(due, next_good)
+          names = listed_some(due.map { |visit| visit.told.tree.label }, 4)
+          "#{counted(due.size, 'tree')} should slip and #{due.size == 1 ? 'was' : 'were'} not " \
+            "tested: #{names}#{"; #{next_good}" if next_good}."
+        end
+
+        def past_words(many)
+          "#{counted(many, 'stub')} #{many == 1 ? 'is' : 'are'} past #{many == 1 ? 'its' : 'their'} last sensible " \
+            "day: move #{many == 1 ? 'it' : 'them'} under Plan."
+        end
+
+        def no_day_words(spring, board)
           if spring.species.empty?
             return "No tree stands here yet: when bark slips is told for the kinds that stand here."
           end
@@ -26,6 +38,7 @@ module Vestry
           board.any? ? "No day of the forecast is good for grafting: wait, and look again tomorrow." :
             "No forecast is known here: go by the sky and the bark, or bring in a weather file."
         end
+        private :untested_words, :past_words, :no_day_words
 
         def walk(row, forecasts)
           seen = forecasts.count { |each| each.seen.any? { |look| look.seen_on == @today } }

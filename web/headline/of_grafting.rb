@@ -10,16 +10,30 @@ module Vestry
           ready = orchard.planned(:waiting, season).rows.select(&:complete?)
           return none_ready(season) if ready.empty?
 
-          trees = ready.map { |each| each.limb.tree.label }.uniq
-          following = orchard.season_to_plan(@today)
-          if following > season
-            return "#{number_word(ready.size)} #{ready.size == 1 ? 'stub' : 'stubs'} " \
-                   "on #{listed_some(trees, 5)} #{ready.size == 1 ? 'was' : 'were'} not grafted before bark closed: " \
-                   "move #{ready.size == 1 ? 'it' : 'them'} to #{following} under Plan."
-          end
+          missed, waiting = ready.partition { |row| past_its_last_day?(row) }
+          return missed_words(missed) if waiting.empty?
 
-          "#{number_word(ready.size)} #{ready.size == 1 ? 'stub is' : 'stubs are'} waiting " \
-          "on #{listed_some(trees, 5)}; #{when_to_graft(ready.size)}."
+          more = missed.any? ? "; #{missed.size} more are past their last sensible day" : ""
+          "#{number_word(waiting.size)} #{waiting.size == 1 ? 'stub is' : 'stubs are'} waiting " \
+            "on #{on_trees(waiting)}; #{when_to_graft(waiting.size)}#{more}."
+        end
+
+        def on_trees(rows) = listed_some(rows.map { |each| each.limb.tree.label }.uniq, 5)
+
+        # What is not grafted by its last sensible day waits for another year.
+        def past_its_last_day?(row)
+          return true if orchard.season_to_plan(@today) > row.season
+
+          @last_days ||= orchard.stub_windows(@today).stubs.to_h { |stub| [stub.row.id, stub.window[:closes_on]] }
+          @last_days.fetch(row.id, @today) < @today
+        end
+
+        def missed_words(rows)
+          one = rows.size == 1
+          following = [orchard.season_to_plan(@today), rows.map(&:season).max + 1].max
+          "#{number_word(rows.size)} #{one ? 'stub' : 'stubs'} on #{on_trees(rows)} #{one ? 'was' : 'were'} not " \
+            "grafted by #{one ? 'its' : 'their'} last sensible day: move #{one ? 'it' : 'them'} " \
+            "to #{following} under Plan."
         end
 
         def none_ready(season)
@@ -36,7 +50,7 @@ module Vestry
 
           "#{many == 1 ? 'it' : 'the first'} can be grafted from about #{day(opens)}"
         end
-        private :none_ready, :when_to_graft
+        private :none_ready, :when_to_graft, :on_trees, :past_its_last_day?, :missed_words
 
         def sheet(sheet)
           made = Records::GraftQueries.grafts(orchard, on: sheet.day).size

@@ -45,7 +45,7 @@ module Vestry
         def repairs(told)
           return "No stripped trunk is known: look at the trunk feet when the snow has gone." if told.empty?
 
-          open = told.reject { |each| each.settled? || each.wound.repaired_on }
+          open = told.reject { |each| each.settled? || each.repaired? }
           open.empty? ? all_repaired(told) : to_repair(open, open.first)
         end
 
