@@ -76,7 +76,12 @@ RSpec.describe Vestry::Core::RulebookOverrides, :core do
   it "takes the ends of an entry's unit, widened to what ships, and twenty times what ships where the unit has none" do
     entry = ->(value, unit) { Vestry::Core::Rulebook::Entry.new(path: "x", value: value, unit: unit, why: "for trial") }
     told = ->(value, unit, own = nil) { Vestry::Core::RulebookRanges.of(entry[value, unit], own) }
-    expect(told[3, "reasons"]).to eq [1, 10]
+    ends = { "share" => [0, 1], "likelihood" => [0, 1], "weight" => [0, 1], "per cent" => [0, 100],
+             "degrees" => [0, 90], "°C" => [-40, 60], "days" => [0, 400], "day of the working year" => [0, 365],
+             "weeks" => [0, 520], "hours" => [0, 168], "minutes" => [0, 600], "m/s" => [0.5, 60],
+             "observations" => [0, 100], "points" => [-10, 10], "times" => [1, 20], "limbs" => [1, 50],
+             "sticks" => [1, 12], "seasons" => [0, 20], "people" => [1, 50], "reasons" => [1, 10] }
+    expect(ends.keys.to_h { |unit| [unit, told[1, unit]] }).to eq ends
     expect(told[0.4, "share of the head"]).to eq [0, 1]
     expect(told[500, "days"]).to eq [0, 500]
     expect(told[[2, 8], "parsecs"]).to eq [0.1, 160]

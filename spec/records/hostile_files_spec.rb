@@ -85,6 +85,14 @@ RSpec.describe "A packed orchard that is not what it says" do
     wrong.each do |field, value|
       expect([field, refusal(packed({ field => value }))]).to match [field, /\Aorchard.json: #{field} /]
     end
+    # A step past each end; the ends themselves are taken.
+    { "latitude" => [-90, 90, 0.5], "longitude" => [-180, 180, 0.5], "altitude_m" => [-500, 6000, 1],
+      "declination_deg" => [-180, 180, 0.5], "wind_from_deg" => [0, 359, 1] }.each do |field, (least, most, step)|
+      faults = [least - step, least, most, most + step].map do |value|
+        Vestry::Records::Archive::OrchardFacts.send(:faults, ORCHARD_JSON.merge(field => value)).map(&:first)
+      end
+      expect([field, faults]).to eq [field, [[field], [], [], [field]]]
+    end
     expect(refusal(packed({ "schema" => "vestry-orchard-1" }))).to match(/is of the layout/)
     expect(refusal(packed({ "colour" => "green" }))).to match(/does not know colour/)
     expect(refusal(zip("orchard.json": "[1]"))).to match(/is not an object/)

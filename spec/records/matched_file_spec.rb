@@ -144,6 +144,18 @@ trunk_girth_mm])).to eq [[1, "pear", 880], [2, "pear", 910]]
     expect(weather.select_map(%i[min_c max_c rain_mm])).to eq [[-1.5, 12.0, nil], [2.0, 13.5, 0.0]]
   end
 
+  it "reads the time of day in twelve hours and in twenty-four, and none that no clock shows" do
+    reader = Vestry::Records::FigureReader.new(Vestry::Records::TableLayout.new("station", {}), comma: false)
+    clock = lambda do |said|
+      reader.send(:read_clock, "clock", said)
+    rescue Vestry::Records::FigureReader::UnreadCell
+      nil
+    end
+    expect(["12:05 am", "12:05 pm", "1:30 PM", "00:00", "23:59", "7 h", "7 Uhr"].map(&clock))
+      .to eq %w[00:05 12:05 13:30 00:00 23:59 07:00 07:00]
+    expect(["24:00", "12:60", "noon"].map(&clock)).to eq [nil, nil, nil]
+  end
+
   it "reads day and time from columns of their own, and a year of two digits" do
     import = bring("station", "Day,Time,Temp (°C)\n#{(0..23).map { |hour| "17-May-26,#{(hour - 1) % 12 + 1}:00 " \
       "#{hour < 12 ? 'AM' : 'PM'},#{hour}" }.join("\n")}\n")

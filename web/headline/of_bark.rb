@@ -13,9 +13,10 @@ module Vestry
           told, species = next_to_slip(spring)
           return "#{species_name(species)} bark slips next, as likely as not by #{day(told[:p50])}." if told
 
-          return "Every tree with a stub waiting slips; #{next_good}." if next_good
+          stubs = orchard.stub_windows(@today).stubs
+          return "#{stubs.any? ? 'Every tree with a stub waiting slips' : 'No stub waits'}; #{next_good}." if next_good
 
-          past = orchard.stub_windows(@today).stubs.count(&:late)
+          past = stubs.count(&:late)
           past.positive? ? past_words(past) : no_day_words(spring, board)
         end
 

@@ -43,7 +43,7 @@ module Vestry
         #
         # @param told [Array<Records::WoundReport>] all of them, the most pressing first
         def repairs(told)
-          return "No stripped trunk is known: look at the trunk feet when the snow has gone." if told.empty?
+          return "No stripped trunk is known: look at every trunk foot after the winter." if told.empty?
 
           open = told.reject { |each| each.settled? || each.repaired? }
           open.empty? ? all_repaired(told) : to_repair(open, open.first)

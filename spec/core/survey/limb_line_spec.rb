@@ -18,6 +18,11 @@ RSpec.describe Vestry::Core::Survey::LimbLine do
       .to include(girth_mm: 222.25, length_mm: 2286.0, bearing_deg: 337.5)
   end
 
+  it "knows the sixteen winds, each a step of twenty-two and a half degrees on" do
+    winds = %w[n nne ne ene e ese se sse s ssw sw wsw w wnw nw nnw]
+    expect(winds.map { |wind| values("A girth 180 #{wind}")[:bearing_deg] }).to eq Array.new(16) { |i| i * 22.5 }
+  end
+
   it "wants no more than a tag and a thickness" do
     expect(values("A girth 180")).to eq(tag: "A", girth_mm: 180.0, typed: "180")
     expect(read("A ne long 2000")).to have_attributes(word: "A", why: /no thickness/)
