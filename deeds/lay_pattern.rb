@@ -169,7 +169,8 @@ module Vestry
         def blank(row)
           { orchard_id: @orchard.id, plan_id: row.id, limb_id: nil, role: nil, season: nil, cut_mm: nil, technique: nil,
             variety_id: nil, sticks: nil, faces: [],
-            against_reason: nil, stock_mm: nil, long_cut_mm: nil, headed_on: nil, headed_by: nil }
+            against_reason: nil, stock_mm: nil, long_cut_mm: nil, headed_on: nil, headed_by: nil,
+            after_graft_on: nil }
         end
 
       end

@@ -6,7 +6,7 @@ module Vestry
     # from it.
     module NewVersion
       KEPT = %i[limb_id role season cut_mm technique variety_id sticks faces against_reason stock_mm long_cut_mm
-                headed_on headed_by].freeze
+                headed_on headed_by after_graft_on].freeze
       KEPT_OF_SITES = %i[site_id role season technique variety_id sticks].freeze
 
       # @return [Records::Plan]

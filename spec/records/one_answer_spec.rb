@@ -70,6 +70,8 @@ RSpec.describe "One answer" do
     expect { decide(other, 2026, 900) }.to raise_error(Vestry::Deeds::Refused, /died there: cut lower than 900 mm/)
     decide(other, 2026, 840)
     expect(stands(other)).to eq [[2026, 2027], nil]
+    Vestry::Deeds::NewVersion.call(standing.refresh, by: "Orla")
+    expect(stands(other)).to eq [[2026, 2027], nil]
     lose(other, Date.new(2026, 5, 25), Date.new(2026, 6, 20), 840)
     expect(stands(other)).to eq [[], "open"]
     decide(other, 2027, 780)
