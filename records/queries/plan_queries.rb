@@ -47,8 +47,12 @@ module Vestry
       # again first.
       def to_do(orchard) = without_graft(orchard).exclude(grafted_since(orchard))
 
-      # Those that were worked as planned, were lost, and were not decided again since.
-      def failed(orchard) = without_graft(orchard).where(role: TreePlan::WORKED).where(grafted_since(orchard))
+      # Those that were worked as planned in a season or the one before it, were lost, and were not decided again since.
+      # What has stood open for longer was let be.
+      def failed(orchard, season)
+        without_graft(orchard).where(role: TreePlan::WORKED, Sequel[:plan_limbs][:season] => (season - 1)..season)
+          .where(grafted_since(orchard))
+      end
 
       def without_graft(orchard) = in_use(orchard).exclude(GraftQueries.standing_graft(orchard))
 
