@@ -2,6 +2,12 @@
 
 # Whatever the server's own zone and language are, moments are UTC and days are ISO.
 RSpec.describe "Every connection", :database do
+  it "answers, and says so where it does not" do
+    expect(Vestry::Records::Connection.up?).to be true
+    allow(Vestry::DB).to receive(:get).and_raise(Sequel::DatabaseConnectionError, "gone")
+    expect(Vestry::Records::Connection.up?).to be false
+  end
+
   it "keeps UTC and ISO on a server of another zone, so that limits on tries hold" do
     name = Vestry::DB.get(Sequel.function(:current_database))
     Vestry::DB.run("ALTER DATABASE #{Vestry::DB.literal(Sequel.identifier(name))} SET timezone = " \

@@ -85,6 +85,8 @@ RSpec.describe "A packed orchard that is not what it says" do
     wrong.each do |field, value|
       expect([field, refusal(packed({ field => value }))]).to match [field, /\Aorchard.json: #{field} /]
     end
+    expect([7, "", "x" * 101].map { |place| refusal(packed({ "weather_place" => place })) })
+      .to all(match(/\Aorchard.json: weather_place /))
     # A step past each end; the ends themselves are taken.
     { "latitude" => [-90, 90, 0.5], "longitude" => [-180, 180, 0.5], "altitude_m" => [-500, 6000, 1],
       "declination_deg" => [-180, 180, 0.5], "wind_from_deg" => [0, 359, 1] }.each do |field, (least, most, step)|

@@ -86,6 +86,8 @@ RSpec.describe Vestry::Core::Tend::Climate, :core do
     it "has lasted once three weeks together brought too little" do
       rain = [4.0] * 30 + [0.0] * 30
       expect(dry(rain)).to eq START + 48
+      # Of a day of which it is not known it is not taken to have rained.
+      expect(dry([4.0] * 30 + [0.0, nil] * 15)).to eq START + 48
       expect([dry(rain, 47), dry([4.0] * 60), dry([0.4] * 60), dry([0.5] * 60)]).to eq [nil, nil, START + 20, nil]
     end
 
