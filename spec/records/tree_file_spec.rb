@@ -53,6 +53,13 @@ RSpec.describe Vestry::Records::TreeFile do
     expect([made.species, made.map_x.round(1), made.map_y.round(1)]).to eq ["pear", 0.0, 11.1]
   end
 
+  it "writes a place in metres east and north of the orchard's as coordinates" do
+    tree(here, row: "B", number: 2, x_m: 300, y_m: -200)
+    # A degree is 111,320 m on the way north, and by cos 50.6° = 0.634731 less on the way east.
+    expect(JSON.parse(Vestry::Records::TreePlaces.geojson(here))["features"].map { |each| each["geometry"] })
+      .to eq [{ "type" => "Point", "coordinates" => [-2.8957542, 50.5982034] }]
+  end
+
   it "reads places as trees, the way they are written here" do
     tree(here, row: "B", number: 2, species: "pear", latitude: 50.6012345, longitude: -2.9)
     other = orchard
