@@ -67,7 +67,7 @@ module Vestry
 
       # For which season its limb is to be worked again, where that was decided since it was lost.
       def planned_again
-        row = graft.limb.planned
+        row = graft.limb.planned if care[:state] == "failed"
         row.season if row&.again?(graft, today)
       end
 

@@ -40,7 +40,7 @@ module Vestry
       def kept_mm
         return unless planned && technique == planned.technique
 
-        planned.failed? ? limb.graft.fresh_cut_mm : planned.cut_mm&.to_f
+        planned.failed?(limb.graft) ? limb.graft.fresh_cut_mm : planned.cut_mm&.to_f
       end
 
       # Whether the practice is to graft low, near the fork.

@@ -51,6 +51,9 @@ module Vestry
           closes_on: closes || dormant[:closes_on] }
       end
 
+      # Whether a planned limb was not grafted by its last sensible day, in this season or in an earlier one.
+      def past?(row) = row.season < @season || (figures.dig(row.id, :window, :closes_on) || @today) < @today
+
       # Rows with no method, place or variety yet.
       def undecided
         planned.rows.count { |row| row.cut_mm.nil? || row.technique.nil? || row.variety_id.nil? }

@@ -87,8 +87,10 @@ module Vestry
         ready = waiting.select(&:complete?)
         return nil if ready.empty?
 
-        matter("graft", { "good" => 2, "marginal" => 3 }.fetch(today_is, 5),
-               ready.map { |row| row.limb.tree_id }.uniq.first(MOST_TREES))
+        windows = @orchard.stub_windows(@today)
+        in_time = ready.reject { |row| windows.past?(row) }
+        matter("graft", in_time.any? ? { "good" => 2, "marginal" => 3 }.fetch(today_is, 5) : 5,
+               (in_time.any? ? in_time : ready).map { |row| row.limb.tree_id }.uniq.first(MOST_TREES))
       end
 
       def bark

@@ -10,23 +10,19 @@ module Vestry
           ready = orchard.planned(:waiting, season).rows.select(&:complete?)
           return none_ready(season) if ready.empty?
 
-          missed, waiting = ready.partition { |row| past_its_last_day?(row) }
+          missed, waiting = ready.partition { |row| orchard.stub_windows(@today).past?(row) }
           return missed_words(missed) if waiting.empty?
 
-          more = missed.any? ? "; #{missed.size} more are past their last sensible day" : ""
+          more = case missed.size
+                 when 0 then ""
+                 when 1 then "; 1 more is past its last sensible day"
+                 else "; #{missed.size} more are past their last sensible day"
+                 end
           "#{number_word(waiting.size)} #{waiting.size == 1 ? 'stub is' : 'stubs are'} waiting " \
             "on #{on_trees(waiting)}; #{when_to_graft(waiting.size)}#{more}."
         end
 
         def on_trees(rows) = listed_some(rows.map { |each| each.limb.tree.label }.uniq, 5)
-
-        # What is not grafted by its last sensible day waits for another year.
-        def past_its_last_day?(row)
-          return true if orchard.season_to_plan(@today) > row.season
-
-          @last_days ||= orchard.stub_windows(@today).stubs.to_h { |stub| [stub.row.id, stub.window[:closes_on]] }
-          @last_days.fetch(row.id, @today) < @today
-        end
 
         def missed_words(rows)
           one = rows.size == 1
@@ -50,7 +46,7 @@ module Vestry
 
           "#{many == 1 ? 'it' : 'the first'} can be grafted from about #{day(opens)}"
         end
-        private :none_ready, :when_to_graft, :on_trees, :past_its_last_day?, :missed_words
+        private :none_ready, :when_to_graft, :on_trees, :missed_words
 
         def sheet(sheet)
           made = Records::GraftQueries.grafts(orchard, on: sheet.day).size

@@ -40,7 +40,9 @@ module Vestry
 
           # The stub that is set after this one, in walking order.
           def next_stub(limb)
-            waiting = orchard.planned(:waiting, orchard.season.name_of(today)).rows.select(&:complete?)
+            waiting = orchard.planned(:waiting, orchard.season.name_of(today)).rows.select do |row|
+              row.complete? && !orchard.stub_windows(today).past?(row)
+            end
             at = waiting.index { |row| row.limb_id == limb.id }
             at ? waiting[at + 1] : waiting.first
           end
@@ -85,8 +87,10 @@ module Vestry
           season = orchard.season.name_of(today)
           made = Records::GraftQueries.grafts(orchard, most: 30)
           waiting = orchard.planned(:waiting, season)
-          ready = waiting.rows.select(&:complete?)
-          erb :"graft/day", locals: { planned: waiting, waiting: waiting.rows, made: made, season: season, ready: ready,
+          past, open = waiting.rows.partition { |row| orchard.stub_windows(today).past?(row) }
+          ready = open.select(&:complete?)
+          erb :"graft/day", locals: { planned: waiting, waiting: open, past: past, made: made, season: season,
+                                      ready: ready,
                                       map: (OrchardView.walk(orchard, ready.map { |row| row.limb.tree },
                                                             here: ready.first.limb.tree) if ready.any?),
                                       now: Headline.new(orchard, today).graft }
