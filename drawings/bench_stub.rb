@@ -16,12 +16,14 @@ module Vestry
       # @param limb [Records::Limb]
       # @param faces [Array<Float>] bearings on an upright stub, degrees from the upper side on a leaning one
       # @param labels [Array<String>] what each stick is called
+      # @param technique [String, nil] how the sticks are set; under bark where it is not said
       # @param still [Boolean] a picture, whose discs are not moved
-      def initialize(limb, stub_mm:, scion_mm:, faces:, labels: [], still: false)
+      def initialize(limb, stub_mm:, scion_mm:, faces:, technique: nil, labels: [], still: false)
         @limb = limb
         @orchard = limb.orchard
         @stub_mm = stub_mm
-        @scion_mm = scion_mm
+        @technique = technique
+        @scion_mm = scion_mm || usual_mm(stub_mm)
         @faces = faces
         @labels = labels
         @still = still
@@ -39,8 +41,7 @@ module Vestry
       def bark_radius = @stub_mm * scale / 2
       def wood_radius = [bark_radius - Records::CoreInputs.bark(@limb, @stub_mm) * scale, 6].max
       def disc_radius = @scion_mm * scale / 2
-      # A stick's middle lies a little outside the wood, its face on the cambium.
-      def rim = wood_radius + disc_radius * 0.25
+      def rim = seat(wood_radius, disc_radius)
       def rings = [0.86, 0.68, 0.5, 0.33, 0.17].map { |share| (wood_radius * share).round(1) }
       def title = "The stub of #{@limb.label}, end-on, #{@upright ? 'from above' : 'as seen from its cut end'}"
       def top_words = @upright ? "north" : "upper side"

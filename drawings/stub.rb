@@ -13,15 +13,17 @@ module Vestry
       # @param stock_mm [Float] the diameter at the cut
       # @param faces [Array<Float>] bearings (upright) or degrees from the upper side (leaning)
       # @param upright [Boolean]
-      # @param scion_mm [Float] how thick the sticks are drawn
+      # @param technique [String, nil] how the sticks are set; under bark where it is not said
+      # @param scion_mm [Float, nil] how thick the sticks are drawn
       # @param close [Boolean] without room about it
-      def initialize(limb, stock_mm:, faces:, upright:, scion_mm: 9.0, close: false)
+      def initialize(limb, stock_mm:, faces:, upright:, technique: nil, scion_mm: nil, close: false)
         @limb = limb
         @orchard = limb.orchard
         @stock_mm = stock_mm
         @faces = faces
         @upright = upright
-        @scion_mm = scion_mm
+        @technique = technique
+        @scion_mm = scion_mm || usual_mm(stock_mm)
         @close = close
         @scale = ROUND * 2 / stock_mm
       end
@@ -44,10 +46,12 @@ module Vestry
       end
 
       def sticks
+        disc = [@scion_mm * @scale / 2, 4].max
+        from = seat(wood_radius, disc)
         @faces.map do |deg|
-          x, y = around(deg, wood_radius + [@scion_mm * @scale * 0.12, 1].max)
-          lx, ly = around(deg, [wood_radius - @scion_mm * @scale * 0.5 - 18, 0].max)
-          { x: x, y: y, r: [@scion_mm * @scale / 2, 4].max, text: "#{deg.round}°", tx: lx, ty: ly + 4 }
+          x, y = around(deg, from)
+          lx, ly = around(deg, [from - disc - 16, 0].max)
+          { x: x, y: y, r: disc, text: as_thick? ? "" : "#{deg.round}°", tx: lx, ty: ly + 4 }
         end
       end
 

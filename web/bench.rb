@@ -29,7 +29,7 @@ module Vestry
       # Where each stick sits: as typed or planned, else where so many sit best.
       def faces
         typed = @reading.shown(:faces).to_s.tr("−", "-").scan(/-?\d+(?:\.\d+)?/).map(&:to_f)
-        typed.size == count ? typed : Records::CoreInputs.faces(limb, count)
+        typed.size == count ? typed : Records::CoreInputs.faces(limb, count, technique)
       end
 
       private

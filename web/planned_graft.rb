@@ -27,7 +27,7 @@ module Vestry
         return [] unless @planned
 
         planned = @planned.faces.to_a.map(&:to_f)
-        planned.any? ? planned : Records::CoreInputs.faces(@limb, sticks)
+        planned.any? ? planned : Records::CoreInputs.faces(@limb, sticks, @planned.technique)
       end
 
       # The fields of Contracts::LogGraftForm.

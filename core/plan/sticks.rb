@@ -36,7 +36,8 @@ module Vestry
           most = method && rulebook.value("methods.#{method}.most_sticks")
           count = [count(wood_diameter_mm, practice, rulebook), most].compact.min
           faces = faces(count, rise_deg: rise_deg, flat_deg: flat_deg, flat_one_side: flat_one_side,
-                               bearing_deg: bearing_deg, wind_from_deg: wind_from_deg, rulebook: rulebook)
+                               bearing_deg: bearing_deg, wind_from_deg: wind_from_deg, method: method,
+                               rulebook: rulebook)
           reasons = [{ code: "sticks_#{practice}", count: count, wood_mm: wood_diameter_mm }]
           { count: count, **faces, reasons: reasons + faces[:reasons] }
         end
@@ -44,20 +45,27 @@ module Vestry
         # On which faces so many sticks sit.
         #
         # @param count [Integer] 1 to 5
+        # @param method [String, nil] two in a split sit at its ends
         # @return [Hash] +bearings_deg+ or +clock_deg+, and +reasons+
         def self.faces(count, rise_deg:, flat_deg: nil, flat_one_side: false, bearing_deg: nil, wind_from_deg: nil,
-                       rulebook: Rulebook.shipped)
+                       method: nil, rulebook: Rulebook.shipped)
           if Near.at_least?(rise_deg, rulebook.value("reckoning.sticks.upright_from"))
             first = first_bearing(flat_deg, flat_one_side, wind_from_deg, rulebook)
             why = { code: "faces_upright", flat_deg: flat_deg, wind_from_deg: wind_from_deg, first_deg: first }
             { bearings_deg: Array.new(count) { |i| (first + i * 360.0 / count) % 360 }, reasons: [why] }
           else
-            clock = rulebook.value("reckoning.sticks.leaning").fetch(count).map(&:to_f)
+            clock = places(count, method, rulebook)
             turned = turn(flat_deg, bearing_deg, rise_deg, clock.map(&:abs).max, rulebook)
             why = { code: "faces_leaning", rise_deg: rise_deg, flat_deg: (flat_deg unless turned.zero?),
                     turn_deg: turned }
             { clock_deg: clock.map { |deg| deg + turned }, reasons: [why] }
           end
+        end
+
+        def self.places(count, method, rulebook)
+          split = count == 2 && method && rulebook.method_fact(method, "kin") == "cleft"
+          (split ? rulebook.value("reckoning.sticks.split") : rulebook.value("reckoning.sticks.leaning").fetch(count))
+            .map(&:to_f)
         end
 
         def self.count(wood, practice, rulebook)
@@ -103,7 +111,7 @@ module Vestry
 
         def self.cosine(degrees) = Math.cos(degrees * Math::PI / 180)
         def self.sine(degrees) = Math.sin(degrees * Math::PI / 180)
-        private_class_method :count, :turn, :first_bearing, :cosine, :sine
+        private_class_method :count, :places, :turn, :first_bearing, :cosine, :sine
       end
     end
   end

@@ -120,9 +120,9 @@ module Vestry
       # On which faces of a limb's stub so many sticks sit: from north on an upright one, else from the upper side.
       #
       # @return [Array<Float>] degrees
-      def faces(limb, count)
+      def faces(limb, count, method = nil)
         told = Core::Plan::Sticks.faces(count.clamp(1, limb.orchard.rulebook.value("reckoning.sticks.ring_most")),
-                                        **face_facts(limb), rulebook: limb.orchard.rulebook)
+                                        **face_facts(limb), method: method, rulebook: limb.orchard.rulebook)
         told[:bearings_deg] || told[:clock_deg]
       end
 

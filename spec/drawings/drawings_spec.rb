@@ -27,6 +27,23 @@ RSpec.describe "The drawings" do
     expect(svg(drawn[2]).root["aria-label"]).to include("3 sticks: 0 degrees from north, 120 degrees from north")
   end
 
+  it "set a stick where its cambium lies on the stub's: under bark, in a split at its ends, and on a stub as thick" do
+    # The middle of a stick at north, and its radius, in shares of the wood's radius.
+    seat = lambda do |technique, scion_mm|
+      stub = Vestry::Drawings::Stub.new(standing.limbs.first, stock_mm: 40.0, faces: [0], upright: true,
+                                                              technique: technique, scion_mm: scion_mm)
+      stick = stub.sticks.first
+      [(stub.middle - stick[:y]) / stub.wood_radius, stick[:r] / stub.wood_radius, stub.split.nil?]
+    end
+    ["bark", "rind", nil].each { |technique| expect(seat[technique, 10.0]).to match [be > 1, be < 0.5, true] }
+    out, radius, whole = seat["cleft", 10.0]
+    # Its bark reaches a little beyond the wood, no further.
+    expect([out + radius, whole]).to match [be_between(1, 1.1), false]
+    expect(seat["three-flap", nil]).to match [0, be >= 1, true]
+    expect(seat["whip-and-tongue", 20.0]).to match [be_between(0.3, 0.6), be < 0.8, true]
+    expect(seat["whip-and-tongue", nil].first).to be < 0.2
+  end
+
   it "stay on their sheet from every side" do
     Vestry::Drawings::Elevation::BEARINGS.each_key do |from|
       drawing = elevation(from_deg: from)

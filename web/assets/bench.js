@@ -10,13 +10,14 @@
     if (!svg || svg.dataset.bound) return;
     svg.dataset.bound = "yes";
     const [middle, scale, wood] = ["middle", "scale", "wood"].map((name) => Number(svg.dataset[name]));
+    const [ofWood, ofStick] = svg.dataset.seats.split(" ").map(Number);
     const upright = svg.querySelector("text").textContent === "north";
     const discs = [...svg.querySelectorAll(".disc")];
     const radius = () => Number(discs[0]?.querySelector(".stick").getAttribute("r") || 0);
     const put = (disc, degrees) => {
       const rounded = whole(Math.round(degrees), upright);
       const turn = (rounded * Math.PI) / 180;
-      const rim = wood + radius() * 0.25;
+      const rim = Math.max(wood * ofWood + radius() * ofStick, 0);
       disc.dataset.deg = rounded;
       disc.setAttribute("transform", `translate(${middle + Math.sin(turn) * rim} ${middle - Math.cos(turn) * rim})`);
       disc.setAttribute("aria-valuenow", rounded);

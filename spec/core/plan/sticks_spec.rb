@@ -32,6 +32,14 @@ RSpec.describe "sticks" do
     expect(sticks(**both, flat_one_side: true, wind_from_deg: 60)[:bearings_deg].first).to be_between(245, 285)
   end
 
+  it "sets two in a split at its ends, level across a leaning stub, and one on the upper side" do
+    expect(sticks(rise_deg: 30, wood_diameter_mm: 50, method: "cleft", flat_deg: 180, bearing_deg: 90)[:clock_deg])
+      .to eq [-90, 90]
+    expect(sticks(rise_deg: 30, wood_diameter_mm: 50, method: "cleft", practice: "single")[:clock_deg]).to eq [0]
+    upright = sticks(rise_deg: 75, wood_diameter_mm: 50, method: "cleft", flat_deg: 40)[:bearings_deg]
+    expect((upright[1] - upright[0]).abs).to eq 180
+  end
+
   it "turns a leaning limb's sticks to its flat face, none past the side and none for a face underneath" do
     east = { rise_deg: 30, bearing_deg: 90, flat_one_side: true }
     expect(sticks(**east, practice: "single", flat_deg: 180)[:clock_deg]).to eq [-45]
