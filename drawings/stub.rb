@@ -51,7 +51,7 @@ module Vestry
         @faces.map do |deg|
           x, y = around(deg, from)
           lx, ly = around(deg, [from - disc - 16, 0].max)
-          { x: x, y: y, r: disc, text: as_thick? ? "" : "#{deg.round}°", tx: lx, ty: ly + 4 }
+          { x: x, y: y, r: disc, text: as_thick? ? "" : "#{deg.round}°", tx: lx, ty: ly + (split ? 20 : 4) }
         end
       end
 

@@ -36,8 +36,8 @@ module Vestry
       # Whether the stick is about as thick as the stub it is set on.
       def as_thick? = %w[flap whip].include?(kin)
 
-      # How thick a stick is drawn of which that is not known.
-      def usual_mm(stub_mm) = as_thick? ? stub_mm : @orchard.rulebook.value("reckoning.wood.pencil").to_f
+      # How thick a stick is drawn of which that is not known: so that a stub of its own thickness is seen behind it.
+      def usual_mm(stub_mm) = as_thick? ? stub_mm * 0.9 : @orchard.rulebook.value("reckoning.wood.pencil").to_f
 
       def around(deg, radius)
         Core::Survey::Figure.radians(deg).then { |r| [middle + Math.sin(r) * radius, middle - Math.cos(r) * radius] }
