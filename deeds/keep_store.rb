@@ -31,10 +31,8 @@ module Vestry
         rows = parse(store, text.to_s, unit)
         raise Refused, file: ["holds no reading"] if rows.empty?
 
-        fresh = 0
-        DB.transaction do
-          fresh = keep(store, rows)
-          Ledger.event(store, { "readings" => rows.size }, by: by)
+        fresh = DB.transaction do
+          keep(store, rows).tap { Ledger.event(store, { "readings" => rows.size }, by: by) }
         end
         gap = rows.map(&:first).sort.each_cons(2).map { |one, after| (after - one) / 3600.0 }.max || 0
         { read: rows.size, new: fresh, longest_gap_hours: gap }
