@@ -15,7 +15,8 @@ RSpec.describe Vestry::Web::Contracts::VarietyForm do
   end
 
   it "takes nothing else for a day" do
-    ["30 February", "13-01", "00-10", "01-00", "5 Mayo5", "maybe", "5", "2026-05-05", ""].each do |typed|
+    ["5 Foo", "Foo 5", "30 February", "13-01", "00-10", "01-00", "5 Mayo5", "maybe", "5", "2026-05-05",
+     ""].each do |typed|
       expect(described_class.day(typed)).to be_nil, typed
     end
     told = described_class.new.call(name: "Amber", species: "apple", bloom_from: "31 April").errors.to_h
