@@ -142,6 +142,17 @@ RSpec.describe Vestry::Web::Headline do
     expect(say["2026-05-18"]).to end_with("log each one as soon as it is set.")
   end
 
+  it "says how far the weather is known, and from two days on that it is only so far" do
+    expect(line.weather).to start_with "No weather is kept here yet"
+    known = lambda do |day|
+      Vestry::DB[:weather_days].delete
+      Vestry::DB[:weather_days].insert(orchard_id: here.id, day: day, min_c: 2, max_c: 12)
+      described_class.new(Vestry::Records::Orchard[here.id], today).weather
+    end
+    expect([today, today - 2].map(&known)).to all(start_with("The weather is known to"))
+    expect(known[today - 3]).to start_with "The weather is known only to 15 May"
+  end
+
   it "sends nobody to a stub past its last sensible day, nor to test its bark" do
     place = demo
     says = ->(day) { described_class.new(place, day) }
