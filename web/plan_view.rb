@@ -36,8 +36,7 @@ module Vestry
       #
       # @return [Array<Records::Limb>]
       def open_again
-        rows = Records::PlanQueries.failed(@orchard, @orchard.season.name_of(@today)).limit(OPEN)
-        @open_again ||= rows.eager(limb: %i[tree grafts]).all.map(&:limb)
+        @open_again ||= Records::PlanQueries.failed(@orchard, @orchard.season.name_of(@today), most: OPEN).map(&:limb)
       end
 
       def tree_label(id) = waiting.find { |row| row.limb.tree_id == id }.limb.tree.label

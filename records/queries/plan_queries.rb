@@ -49,9 +49,11 @@ module Vestry
 
       # Those that were worked as planned in a season or the one before it, were lost, and were not decided again since.
       # What has stood open for longer was let be.
-      def failed(orchard, season)
+      #
+      # @return [Array<PlanLimb>] in walking order, each with its limb, that limb's tree and its grafts
+      def failed(orchard, season, most: 100)
         without_graft(orchard).where(role: TreePlan::WORKED, Sequel[:plan_limbs][:season] => (season - 1)..season)
-          .where(grafted_since(orchard))
+          .where(grafted_since(orchard)).limit(most).eager(limb: %i[tree grafts]).all
       end
 
       def without_graft(orchard) = in_use(orchard).exclude(GraftQueries.standing_graft(orchard))

@@ -21,7 +21,7 @@ module Vestry
             return "No tree stands here yet: add trees under Survey, and their limbs."
           end
 
-          failed = Records::PlanQueries.failed(orchard, orchard.season.name_of(@today)).limit(100).all
+          failed = Records::PlanQueries.failed(orchard, orchard.season.name_of(@today))
           return failed_words(failed.map { |row| row.limb.label }) if failed.any?
           return "No limb waits to be worked in #{season}: choose a tree and mark its limbs." if waiting.empty?
 
