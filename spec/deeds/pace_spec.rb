@@ -36,6 +36,9 @@ RSpec.describe Vestry::Deeds::PaceTree do
     expect(Vestry::Records::PlanLimb.first(limb_id: first.id))
       .to have_attributes(technique: "rind", variety_id: kind.id)
     expect(standing.reload.plan.seasons).to eq 2
+    # Where and how is decided with it, where that was open and there is a place.
+    open = Vestry::Records::PlanLimb.in_sight.where(role: %w[work later]).exclude(limb_id: first.id).all
+    expect(open.map { |row| [row.cut_mm, row.technique].none?(&:nil?) }.uniq).to eq [true]
   end
 
   it "can be chosen again, and only moves seasons" do

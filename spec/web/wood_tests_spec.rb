@@ -42,4 +42,12 @@ RSpec.describe "Testing stored wood" do
     expect(check).to include("is one of sound, mould")
     expect(checks).to eq []
   end
+
+  it "says that a bundle is moved, and puts it there" do
+    cellar = Vestry::Deeds::KeepStore.open(here, "Cellar", by: "Orla")
+    expect(send_to("/o/#{here.slug}/wood/bundles/#{bundle.id}/move", store: cellar.id.to_s)).to eq 302
+    follow_redirect!
+    expect(last_response.body).to include "#{bundle.code} is moved."
+    expect(Vestry::DB[:bundle_stays].where(bundle_id: bundle.id, store_id: cellar.id).count).to eq 1
+  end
 end
