@@ -15,6 +15,13 @@ RSpec.describe "By keyboard alone" do
                          "at.labels[0].innerText : at.innerText || at.ariaLabel || at.name || at.tagName).trim(); })()")
   end
 
+  # A key that means something to a page does so once all its scripts have run.
+  def press_when_ready(*keys)
+    page.evaluate_async_script("const done = arguments[0]; document.readyState === 'complete' ? done() : " \
+                               "addEventListener('load', () => done());")
+    press(*keys)
+  end
+
   # Tabs on until what is asked for has the focus.
   def tab_to(words)
     80.times { press(:Tab) && (return if words === focused) }
@@ -22,7 +29,7 @@ RSpec.describe "By keyboard alone" do
   end
 
   it "adds a tree, surveys it, plans a limb, logs its graft and records a visit" do
-    press("n")
+    press_when_ready("n")
     expect(page).to have_field("Row")
     tab_to("Row")
     press("A", :Tab, "1")
@@ -31,7 +38,8 @@ RSpec.describe "By keyboard alone" do
     tab_to("Add")
     press(:Enter)
     expect(page).to have_content("A1 stand")
-    press("/")
+    press_when_ready("/")
+    expect(focused).to match(/A3, a row|Find|q/)
     press("A1", :Enter)
     expect(page).to have_field("Limb lines")
     tab_to("Limb lines")
@@ -51,7 +59,7 @@ RSpec.describe "By keyboard alone" do
     press(:Enter)
     expect(find("h1.now").text).to include("A1 A is to become Harbour Pippin")
     find("h1.now").click
-    press("5")
+    press_when_ready("5")
     expect(page).to have_link("Log it")
     tab_to("Log it")
     press(:Enter)
