@@ -15,8 +15,9 @@ found = Hash.new { |all, what| all[what] = [] }
 
 # Answers that say to wait, and tasks that say it is lost; answers that say it is lost, and tasks for one that lives.
 WAITS = %w[answer_wait answer_knitting answer_swelling answer_callused answer_false_start].freeze
-LOST = %w[answer_regraft answer_regraft_no_wood answer_bud answer_spring answer_this_spring answer_planned].freeze
+LOST = %w[answer_regraft_now answer_regraft_no_wood answer_bud answer_spring answer_this_spring answer_planned].freeze
 AGAIN = %w[regraft regraft-bud].freeze
+SPRING = %w[regraft-spring].freeze
 LIVING = %w[choose shorten brace tie-wire uncover no-fruit fruit-off let-light-in].freeze
 
 def contradicts?(headline, fate)
@@ -30,6 +31,8 @@ def disagreements(graft, today, due, rules, waiting)
   told << "tasks: page #{open - due} agenda #{due - open}" if open != due.sort
   answer = report.answer.first&.fetch(:code)
   told << "#{answer} beside #{rules & AGAIN}" if WAITS.include?(answer) && (rules & AGAIN).any?
+  asked = rules & (AGAIN + SPRING)
+  told << "#{answer} beside #{asked}" if answer == "answer_planned" && asked.any?
   told << "#{answer} beside #{rules & LIVING}" if LOST.include?(answer) && (rules & LIVING).any?
   fate = graft.fate(today)
   told << "#{answer} of one that #{fate}" if LOST.include?(answer) && fate == "took"

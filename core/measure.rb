@@ -102,6 +102,11 @@ module Vestry
         mm.abs >= 1000 ? "#{format('%.2f', mm / 1000.0)} m" : "#{mm.round} mm"
       end
 
+      # A length that nobody measured so finely: in whole inches, or as it is in mm.
+      def self.say_about(mm, units)
+        say(units == "imperial" ? (mm / INCH).round * INCH : mm, units)
+      end
+
       # @param ms [Float] metres a second
       # @return [String] whole metres a second, or miles an hour
       def self.say_wind(ms, units)

@@ -46,7 +46,9 @@ module Vestry
 
       # Every half metre along it: how high that is above the ground.
       def heights
-        (0..@limb[:length_mm]).step(500).map { |mm| { x: x(mm), said: "#{say_height(height_mm(mm))} up" } }
+        (0..@limb[:length_mm]).step(500).map do |mm|
+          { x: x(mm), said: "#{Core::Measure.say_about(height_mm(mm), @units)} up" }
+        end
       end
 
       def best = judged? ? x(@result[:best][:at_mm]) : nil
@@ -55,12 +57,6 @@ module Vestry
       end
 
       private
-
-      def say_height(mm)
-        return Core::Measure.say((mm / Core::Measure::INCH).round * Core::Measure::INCH, @units) if @units == "imperial"
-
-        "#{format('%.1f', mm / 1000)} m"
-      end
 
       # Across it is drawn so many times as thick.
       THICKER = 2.4

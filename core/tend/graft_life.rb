@@ -214,6 +214,7 @@ module Vestry
           when "several-sticks" then @graft[:sticks] > 1 ? "yes" : "no"
           when "braced" then @graft[:brace] ? "yes" : "no"
           when "time-left" then time_left? ? "yes" : "no"
+          when "planned-again" then @graft[:planned_again] ? "yes" : "no"
           when "too-young" then seasons <= @rulebook.fruitless_seasons(@school) ? "yes" : "no"
           else @graft[point.to_sym] || @rulebook.practice(point, @school)
           end

@@ -187,11 +187,11 @@ module Vestry
       class Facts
         include Enumerable
 
-        COLUMNS = [Sequel[:grafts][:id], Sequel[:grafts][:orchard_id], :grafted_on, :technique, :wrap, :seal, :cover,
-                   :sticks, :brace, :cut_mm, :stub_mm, :form, :grafter, Sequel[:grafts][:tended_by], :lost_on, :species,
-                   :row, :number, :tag].freeze
+        COLUMNS = [Sequel[:grafts][:id], Sequel[:grafts][:orchard_id], :limb_id, :grafted_on, :technique, :wrap, :seal,
+                   :cover, :sticks, :brace, :cut_mm, :stub_mm, :form, :grafter, Sequel[:grafts][:tended_by], :lost_on,
+                   :species, :row, :number, :tag].freeze
         # What care follows from, beside visits and what was done.
-        ASKED = %i[grafted_on technique species wrap seal cover sticks brace headed trained].freeze
+        ASKED = %i[grafted_on technique species wrap seal cover sticks brace headed trained planned_again].freeze
         SEEN = %i[seen_on buds leaf_stalk callus longest_shoot_mm verdict seal_state wrap_state stock_shoots
                   pests snapped fruit].freeze
         COUNTED = %i[tallied_on alive open_a_mm open_b_mm above_mm sticks_alive].freeze
@@ -272,8 +272,20 @@ module Vestry
 
         def climate = @climate ||= @orchard.weather(@today).climate(@today - LOOKED_AFTER - 40)
 
+        # Limbs that are to be worked again, of those on which something looks lost.
+        def again
+          @again ||= PlanQueries.to_be_worked(@orchard, grafts.select { |graft| looks_lost?(graft) }
+            .map { |graft| graft[:limb_id] })
+        end
+
+        def looks_lost?(graft)
+          graft[:lost_on] || observations[graft[:id]]&.any? { |row| row.include?("failed") || row.include?("dead") } ||
+            counts[graft[:id]]&.any? { |row| row[COUNTED.index(:alive)] == false }
+        end
+
         def care(graft)
           lost = graft[:lost_on]
+          graft[:planned_again] = again.include?(graft[:limb_id])
           seen, counted, settled = observations[graft[:id]], counts[graft[:id]], done[graft[:id]]
           @told[[graft.values_at(*ASKED), counted && graft[:stub_mm], lost, seen, counted, settled]] ||=
             CareAnswer.new(reckoned(graft, seen || [], counted || [], settled || []), span)

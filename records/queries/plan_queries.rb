@@ -56,6 +56,16 @@ module Vestry
           .where(grafted_since(orchard)).limit(most).eager(limb: %i[tree grafts]).all
       end
 
+      # Which of some limbs are to be worked and carry no living graft: of one that was lost, decided since.
+      #
+      # @return [Array<Integer>]
+      def to_be_worked(orchard, limb_ids)
+        return [] if limb_ids.empty?
+
+        to_do(orchard).where(role: TreePlan::WORKED, Sequel[:plan_limbs][:limb_id] => limb_ids)
+          .select_map(Sequel[:plan_limbs][:limb_id])
+      end
+
       def without_graft(orchard) = in_use(orchard).exclude(GraftQueries.standing_graft(orchard))
 
       # Whether a graft was made in a row's season or later, and after the one that was lost when it was decided.

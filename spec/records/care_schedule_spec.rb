@@ -41,6 +41,11 @@ RSpec.describe Vestry::Records::CareSchedule do
       "its limb" => -> { stock.update(tag: "Q") },
       "its tree" => -> { stock.tree.update(row: "R") },
       "weather" => -> { Vestry::DB[:weather_days].insert(orchard_id: here.id, day: today, min_c: 5, max_c: 9) },
+      "its limb's plan" => lambda do
+        plan = Vestry::Records::Plan.create(orchard_id: here.id, tree_id: stock.tree_id, school: here.school)
+        Vestry::Records::PlanLimb.create(orchard_id: here.id, plan_id: plan.id, limb_id: stock.id, role: "work",
+                                         season: 2027)
+      end,
       "a school" => -> { here.update(school: "film-wrap") }
     }
     changes.each do |name, change|

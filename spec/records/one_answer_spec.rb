@@ -92,6 +92,25 @@ RSpec.describe "One answer" do
       .to include "is to become", "in 2027: cut at 580 mm"
   end
 
+  it "asks for nothing more of a lost graft whose limb is planned again: its page, the agenda and the answer" do
+    lost_on, winter = Date.new(2026, 6, 1), Date.new(2026, 12, 1)
+    dead(lost_on)
+    asked = lambda do |on|
+      open = ->(task) { %w[open late].include?(task[:status]) && task[:rule].start_with?("regraft") }
+      agenda = Vestry::Records::Agenda.new(Vestry::Records::Orchard[here.id], on)
+      [graft_report(on).care[:tasks].select(&open).map { |task| task[:rule] },
+       agenda.due.map { |item| item.task[:rule] }.grep(/regraft/)]
+    end
+    expect(asked[lost_on]).to eq [%w[regraft], %w[regraft]]
+    expect(asked[winter]).to eq [%w[regraft-spring], %w[regraft-spring]]
+    decide(made.limb, 2027, 580)
+    expect([asked[winter], asked[Date.new(2027, 1, 5)]]).to eq [[[], []], [[], []]]
+    expect(graft_report(winter).answer).to eq [{ code: "answer_planned", season: 2027 }]
+    # Another part for the limb, and it is asked for again.
+    Vestry::Records::Limb[made.limb_id].planned.update(hidden_at: Time.now)
+    expect(asked[winter]).to eq [%w[regraft-spring], %w[regraft-spring]]
+  end
+
   it "says what a loss that was recorded without a visit means too" do
     on = Date.new(2026, 8, 20)
     Vestry::Deeds::RecordLoss.call(made, on: on, cause: "blown-out", by: "Orla", today: on)

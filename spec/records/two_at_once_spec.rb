@@ -72,6 +72,26 @@ RSpec.describe "Two at once" do
     expect(codes.sort).to eq [[here.id, "Wood 1"], [here.id, "Wood 2"], [other.id, "Wood 1"], [other.id, "Wood 2"]].sort
   end
 
+  it "plans a lost stub again once, a little lower and not twice, and not where another graft was set meanwhile" do
+    made.update(cut_mm: 900, lost_on: today, lost_cause: "failed")
+    again = -> { Vestry::Deeds::Regraft.call(Vestry::Records::Graft[made.id], by: "Orla", today: today).cut_mm.to_f }
+    fresh = 900 - here.rulebook.value("reckoning.regraft.lower")
+    expect(Array.new(2) { Thread.new(&again) }.map(&:value)).to eq [fresh, fresh]
+    expect(Vestry::Records::PlanLimb.where(limb_id: made.limb_id).count).to eq 1
+    late = nil
+    Vestry::DB.transaction do
+      Vestry::Records::TreeQueries.hold([made.limb.tree_id])
+      late = Thread.new do
+        again.call
+      rescue Vestry::Deeds::Refused => e
+        e.errors
+      end
+      until_waiting
+      graft(Vestry::Records::Limb[made.limb_id], grafted_on: today, cut_mm: fresh)
+    end
+    expect(late.value).to match(role: [/and stands; what was done stays in the plan/])
+  end
+
   it "puts an allotted limb back only where nobody moved it meanwhile, and accepts each move once" do
     stub = limb(made.limb.tree, "B", girth_mm: 160, bearing_deg: 90)
     Vestry::Deeds::DecideLimb.call(stub, { role: "work", technique: "rind", cut: 600.0, practice: "single",

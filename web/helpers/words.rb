@@ -8,11 +8,7 @@ module Vestry
         COMPASS = %w[N NNE NE ENE E ESE SE SSE S SSW SW WSW W WNW NW NNW].freeze
 
         def length(mm) = Core::Measure.say(mm, orchard.units)
-        # A length that nobody measured so finely: in whole inches, or as it is in mm.
-        def about_length(mm, units)
-          inch = Core::Measure::INCH
-          Core::Measure.say(units == "imperial" ? (mm / inch).round * inch : mm, units)
-        end
+        def about_length(mm, units) = Core::Measure.say_about(mm, units)
         # A thickness of wood, to the half millimetre.
         def thickness(mm)
           orchard.units == "imperial" ? length(mm) : "#{(mm.to_f * 2).round / 2.0}".delete_suffix(".0") + " mm"

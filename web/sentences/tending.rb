@@ -68,6 +68,7 @@ module Vestry
 
         CIRCUMSTANCES = { "several-sticks" => "several sticks on the stub",
                           "time-left" => "while there is time for another graft",
+                          "planned-again" => "until it is planned again",
                           "too-young" => "while the union is too young for fruit", "braced" => "where it is braced",
                           "trained" => "where it is trained to a wall",
                           "kind" => { "stub" => "on a stub", "side" => "in the side of what stays", "bud" => "a bud",
