@@ -19,7 +19,6 @@ module Vestry
         same = Records::PhenologySeen.of_day(tree, on)
         return same if same && client_key && same.client_key == client_key
         seen = { slipping: closed ? nil : slipping, closed: closed, bleeds: bleeds, seen_by: by }
-        Records::CareSchedule.turn_over(tree.orchard) if closed
         return Ledger.change(same, { stage: stage || same.stage, **seen }, by: by) if same
 
         Ledger.add(Records::PhenologySeen, { orchard_id: tree.orchard_id, tree_id: tree.id, stage: stage,

@@ -81,13 +81,18 @@ module Vestry
 
       private
 
-      # Open tasks counted once for every question: by person and row, late, and due within the asked days.
+      # Open tasks counted once for every question: by person and row, late, and due within the asked days. Those of all
+      # days are stored where none is out of date.
       def open_counts
-        @open_counts ||= base.where(Sequel[:opens_on] <= @today).where(Sequel[:closes_on] >= @today)
-          .group(:person, :row, :late, :within)
-                             .select(:person, :row, (Sequel[:due_on] < @today).as(:late),
-                                     (Sequel[:due_on] <= @today + (@within || 100_000)).as(:within),
-                                     Sequel.function(:count, Sequel.lit("*")).as(:count)).all
+        @open_counts ||= @within || @left.positive? ? counted :
+          Derived.fetch(@orchard, "open tasks", @today, from: CareSchedule::FROM) { counted }
+      end
+
+      def counted
+        base.where(Sequel[:opens_on] <= @today).where(Sequel[:closes_on] >= @today).group(:person, :row, :late, :within)
+          .select(:person, :row, (Sequel[:due_on] < @today).as(:late),
+                  (Sequel[:due_on] <= @today + (@within || 100_000)).as(:within),
+                  Sequel.function(:count, Sequel.lit("*")).as(:count)).all
       end
 
       def tally(late:)

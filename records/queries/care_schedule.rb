@@ -14,6 +14,9 @@ module Vestry
       HOLDS = 50
       # So many are reckoned while a page waits; more are left to the background.
       AT_ONCE = 600
+      # The tables that it follows from, besides the orchard and the day: those whose triggers mark it, and those that
+      # what they change is read from.
+      FROM = %w[trees limbs grafts observations tallies tasks_done plans plan_limbs weather_days phenology_seen].freeze
       # So few rows go in one statement with the rest; more are copied.
       FEW = 60
       KEPT = %i[orchard_id graft_id person row number tag key rule opens_on due_on closes_on].freeze
@@ -45,9 +48,6 @@ module Vestry
           DB[:care_states].update(valid_until: "-infinity")
         end
       end
-
-      # What was kept for an orchard is out of date.
-      def turn_over(orchard) = DB[:care_states].where(orchard_id: orchard.id).update(valid_until: "-infinity")
 
       # In one question: whether the mark stands, one reckoned for a later day, and one out of date; each
       # along its index.
@@ -270,7 +270,13 @@ module Vestry
           end
         end
 
-        def climate = @climate ||= @orchard.weather(@today).climate(@today - LOOKED_AFTER - 40)
+        # From the year of the first of them on: those of one year share it.
+        def climate
+          @climate ||= begin
+            first = [grafts.map { |graft| graft[:grafted_on] }.min || @today, @today - LOOKED_AFTER].max
+            @orchard.weather(@today).climate(Date.new((first - 40).year, 1, 1))
+          end
+        end
 
         # Limbs that are to be worked again, of those on which something looks lost.
         def again

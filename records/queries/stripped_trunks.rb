@@ -5,6 +5,9 @@ module Vestry
     # The stripped trunks of an orchard that are still looked after.
     class StrippedTrunks
       MOST = 300
+      # What they follow from, besides the orchard and the day.
+      FROM = %w[trees limbs grafts observations tallies weather_days phenology_seen tasks_done wounds wound_margins
+                bridge_scions wound_visits scion_fates].freeze
 
       def initialize(orchard, today)
         @orchard = orchard
@@ -14,7 +17,7 @@ module Vestry
       # The most pressing first.
       #
       # @return [Array<WoundReport>]
-      def all = @all ||= reckoned
+      def all = @all ||= in_order(wounds.map { |wound| WoundReport.new(wound, @today, told: figures[wound.id]) })
 
       # The days on which something falls due at any of them.
       #
@@ -24,14 +27,26 @@ module Vestry
           .map { |task| task[:due_on] }.uniq.sort
       end
 
+      # What is stored of each, worked out.
+      #
+      # @return [Hash{Integer=>Hash}] by wound: +share+, +triage+ and +mending+
+      def reckoned
+        spring = @orchard.bark_forecast(@today)
+        wounds.zip(spring.of_trees(wounds.map(&:tree))).to_h do |wound, of_tree|
+          report = WoundReport.new(wound, @today, spring: spring, bark: of_tree)
+          [wound.id, { share: report.share, triage: report.triage, mending: report.mending }]
+        end
+      end
+
       private
 
-      def reckoned
-        return [] if wounds.empty?
+      def figures
+        @figures ||= wounds.empty? ? {} : Derived.fetch(@orchard, "stripped trunks", @today, from: FROM) do |orchard|
+          StrippedTrunks.new(orchard, @today).reckoned
+        end
+      end
 
-        spring = @orchard.bark_forecast(@today)
-        told = wounds.zip(spring.of_trees(wounds.map(&:tree)))
-          .map { |wound, of_tree| WoundReport.new(wound, @today, spring: spring, bark: of_tree) }
+      def in_order(told)
         told.sort_by.with_index do |each, i|
           [each.settled? ? 2 : (each.repaired? ? 1 : 0), each.triage[:rank], each.triage[:days_left] || 9999,
            -each.share, i]

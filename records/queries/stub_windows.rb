@@ -51,6 +51,9 @@ module Vestry
           closes_on: closes || dormant[:closes_on] }
       end
 
+      # The first day on which one of them can be grafted.
+      def first_opens_on = figures.values.filter_map { |each| each[:window][:opens_on] }.min
+
       # Whether a planned limb was not grafted by its last sensible day, in this season or in an earlier one.
       def past?(row) = row.season < @season || (figures.dig(row.id, :window, :closes_on) || @today) < @today
 

@@ -15,8 +15,8 @@ module Vestry
       # Trees that are marked for one matter.
       MOST_TREES = 200
       # What it follows from, besides the orchard and the day.
-      FROM = (StubWindows::FROM + %w[limb_events tasks_done sites plan_sites wood_promises bundle_checks wounds
-                                     wound_margins bridge_scions wound_visits scion_fates]).freeze
+      FROM = (StubWindows::FROM + CareSchedule::FROM + StrippedTrunks::FROM +
+              %w[limb_events sites plan_sites wood_promises bundle_checks]).uniq.freeze
 
       # As it was worked out last, while nothing it follows from was changed.
       #

@@ -9,20 +9,22 @@ module Vestry
 
       # @param spring [BarkForecast] may be shared by many wounds
       # @param bark [BarkForecast::TreeBark, nil] what it says of this tree, where that is known
-      def initialize(wound, today, spring: wound.orchard.bark_forecast(today), bark: nil)
+      # @param told [Hash, nil] its +share+, +triage+ and +mending+, where they were worked out before
+      def initialize(wound, today, spring: wound.orchard.bark_forecast(today), bark: nil, told: nil)
         @wound = wound
         @today = today
         @orchard = wound.orchard
         @book = @orchard.rulebook
         @spring = spring
         @bark = bark
+        @share, @triage, @mending = told&.values_at(:share, :triage, :mending)
       end
 
       def shape = wound.shape
       def girth = wound.girth_mm.to_f
 
       # The share of the girth without bark: from the margins, else as judged at first sight.
-      def share = wound.measured? ? shape.girdled_share : 1 - (wound.bark_left || 0).to_f
+      def share = @share ||= wound.measured? ? shape.girdled_share : 1 - (wound.bark_left || 0).to_f
 
       def bridge
         @bridge ||= Core::Repair::Bridge.reckon({ girth_mm: girth, wound: wound.margins, root_bark: wound.root_bark,

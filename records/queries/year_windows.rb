@@ -5,8 +5,7 @@ module Vestry
     # The orchard's own windows in its working year, one for each station of the work: when wood is cut, bark slips,
     # grafts are made and looked after, and the tally is taken. Where no tree stands yet they are the calendar's.
     class YearWindows
-      FROM = %w[trees weather_days phenology_seen grafts limbs observations tasks_done tallies bundles sticks
-                bundle_checks wounds wound_margins bridge_scions wound_visits scion_fates].freeze
+      FROM = (CareSchedule::FROM + StrippedTrunks::FROM + %w[bundles sticks bundle_checks]).uniq.freeze
       private_constant :FROM
 
       # @return [Array<Hash>] +station+, +name+, +kind+ (window, days or ticks), +from+, +to+, and where it fades in

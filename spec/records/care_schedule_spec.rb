@@ -46,6 +46,13 @@ RSpec.describe Vestry::Records::CareSchedule do
         Vestry::Records::PlanLimb.create(orchard_id: here.id, plan_id: plan.id, limb_id: stock.id, role: "work",
                                          season: 2027)
       end,
+      "another version of it" => -> { stock.tree.reload.plan.update(superseded_at: Time.now) },
+      "bark that was seen to lift no longer" => lambda do
+        Vestry::Records::PhenologySeen.create(orchard_id: here.id, tree_id: stock.tree_id, seen_on: today - 400, seen_by: "Orla",
+                                              closed: true)
+      end,
+      "that this was none" => -> { Vestry::Records::PhenologySeen.first(closed: true).update(closed: false,
+                                                                                            stage: "leaves") },
       "a school" => -> { here.update(school: "film-wrap") }
     }
     changes.each do |name, change|
@@ -57,8 +64,18 @@ RSpec.describe Vestry::Records::CareSchedule do
     refresh
     Vestry::DB[:weather_days].insert(orchard_id: here.id, day: today + 1, min_c: 5, max_c: 9, forecast: true)
     here.reload.update(name: "Elsewhere")
+    Vestry::Records::PhenologySeen.create(orchard_id: here.id, tree_id: stock.tree_id, seen_on: today, seen_by: "Orla",
+                                          slipping: true)
     expect(stale).to eq []
     expect(Vestry::DB[:care_states].where(graft_id: other.id).count).to eq 1
+  end
+
+  it "names every table whose triggers say that it is out of date" do
+    marking = Vestry::DB[<<~SQL].select_map(:relname).uniq
+      SELECT pg_class.relname::text FROM pg_trigger JOIN pg_class ON pg_class.oid = tgrelid
+        JOIN pg_proc ON pg_proc.oid = tgfoid WHERE NOT tgisinternal AND prosrc LIKE '%care_states%'
+    SQL
+    expect(marking - ["orchards"]).to match_array described_class::FROM
   end
 
   it "turns over by itself on the day its state does" do
@@ -123,6 +140,17 @@ RSpec.describe Vestry::Records::CareSchedule do
       expect(agenda.due.first.label).to eq "A1"
       expect(agenda.due.select(&:wound?).map { |item| item.task[:rule] }).to include "cover"
       expect(agenda.due_days(today + 30)).to include(today - 2)
+    end
+
+    it "counts what is open as it stands, stored or not" do
+      counts = -> { agenda.then { |each| [each.due_count, each.late_count, each.rows_due, each.due.size] } }
+      before = counts.call
+      expect(before).to eq [before.last, before[1], { stock.tree.row => before.last }, before.last]
+      expect(before.last).to be_positive
+      expect(counts.call).to eq before
+      Vestry::Records::TaskDone.create(orchard_id: here.id, graft_id: made.id, key: agenda.due.first.task[:key],
+                                       what: "done", done_on: today)
+      expect(counts.call.values_at(0, 3)).to eq [before[0] - 1, before[0] - 1]
     end
   end
 end

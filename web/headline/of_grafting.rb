@@ -41,7 +41,7 @@ module Vestry
 
         # From when the first of what waits can be grafted, where that is not yet.
         def when_to_graft(many)
-          opens = orchard.stub_windows(@today).stubs.filter_map { |stub| stub.window[:opens_on] }.min
+          opens = orchard.stub_windows(@today).first_opens_on
           return "log each one as soon as it is set" unless opens && opens > @today
 
           "#{many == 1 ? 'it' : 'the first'} can be grafted from about #{day(opens)}"

@@ -1,0 +1,32 @@
+# frozen_string_literal: true
+
+RSpec.describe Vestry::Records::StrippedTrunks do
+  let(:here) { orchard }
+  let(:today) { World::TODAY }
+
+  def wound(number, **facts)
+    Vestry::Records::Wound.create({ orchard_id: here.id, tree_id: tree(here, number: number).id, found_on: today - 3,
+                                    girth_mm: 500, cause: "teeth" }.merge(facts))
+  end
+
+  def told(on = today) = described_class.new(Vestry::Records::Orchard[here.id], on).all
+  def facts(report) = [report.wound.id, report.share, report.triage, report.mending]
+
+  it "says of many, stored or not, what each says by itself, the most pressing first" do
+    nearly, whole = wound(1, bark_left: 0.9), wound(2, bark_left: 0.0)
+    alone = [whole, nearly].map { |each| facts(Vestry::Records::WoundReport.new(each.reload, today)) }
+    expect([told, told].map { |all| all.map { |each| facts(each) } }).to eq [alone, alone]
+    expect(alone.map { |_, share, *| share.round(2) }).to eq [1.0, 0.1]
+  end
+
+  it "is worked out anew once one is covered, seen or found" do
+    first = wound(1, bark_left: 0.1)
+    open = -> { told.first.mending[:tasks].select { |task| %w[open late].include?(task[:status]) }
+      .map { |task| task[:rule] } }
+    expect([open.call, told.size]).to match [include("cover"), 1]
+    first.update(covered_on: today)
+    expect(open.call).not_to include "cover"
+    wound(2, bark_left: 0.0)
+    expect(told.map { |each| each.share.round(1) }).to eq [1.0, 0.9]
+  end
+end
