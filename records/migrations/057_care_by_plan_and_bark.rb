@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# What a lost graft needs follows from which plan of its tree is in use, and from the days on which bark was seen to lift
-# no longer, whoever wrote them and how.
+# What a lost graft needs follows from which plan of its tree is in use, and from the days on which bark was seen to
+# lift no longer, whoever wrote them and how.
 Sequel.migration do
   up do
     run <<~SQL

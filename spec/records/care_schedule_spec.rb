@@ -48,8 +48,8 @@ RSpec.describe Vestry::Records::CareSchedule do
       end,
       "another version of it" => -> { stock.tree.reload.plan.update(superseded_at: Time.now) },
       "bark that was seen to lift no longer" => lambda do
-        Vestry::Records::PhenologySeen.create(orchard_id: here.id, tree_id: stock.tree_id, seen_on: today - 400, seen_by: "Orla",
-                                              closed: true)
+        Vestry::Records::PhenologySeen.create(orchard_id: here.id, tree_id: stock.tree_id, seen_on: today - 400,
+                                              seen_by: "Orla", closed: true)
       end,
       "that this was none" => -> { Vestry::Records::PhenologySeen.first(closed: true).update(closed: false,
                                                                                             stage: "leaves") },
