@@ -45,16 +45,34 @@ module Vestry
       #
       # @return [Array<String>]
       def self.doubts(tree, values)
-        say = ->(mm) { Core::Measure.say(mm, tree.orchard.units) }
-        found = []
-        if values[:girth_mm] && !Core::Near.within?(values[:girth_mm], *Core::Rulebook.shipped.value("plausible.girth"))
-          found << "a girth of #{say[values[:girth_mm]]}"
-        end
         parent = parent_of(tree, values)
-        if parent && diameter(values) > Records::CoreInputs.section(parent)[:diameter_mm]
-          found << "#{values[:tag]} thicker than #{parent.tag}, which it grows from"
+        found = UNLIKELY.filter_map do |name, (range, words)|
+          next if values[name].nil? || Core::Near.within?(values[name], *Core::Rulebook.shipped.value(range))
+
+          "#{words} #{Core::Measure.say(values[name], tree.orchard.units)}"
         end
-        found
+        found.concat(parent ? beside_parent(parent, values) : beside_trunk(tree, values))
+      end
+
+      UNLIKELY = { girth_mm: ["plausible.girth", "a girth of"], length_mm: ["plausible.length", "a length of"],
+                   fork_mm: ["plausible.fork", "leaving at"] }.freeze
+      private_constant :UNLIKELY
+
+      def self.beside_parent(parent, values)
+        return [] unless diameter(values) > Records::CoreInputs.section(parent)[:diameter_mm]
+
+        ["#{values[:tag]} thicker than #{parent.tag}, which it grows from"]
+      end
+
+      # A limb leaves the trunk below the tree's top, and is no thicker than the trunk.
+      def self.beside_trunk(tree, values)
+        return [] if values[:parent] || values[:leader]
+
+        say = ->(mm) { Core::Measure.say(mm, tree.orchard.units) }
+        high = tree.height_mm && values[:fork_mm] && values[:fork_mm] > tree.height_mm
+        thick = tree.trunk_girth_mm && diameter(values) * Math::PI > tree.trunk_girth_mm
+        [("leaving at #{say[values[:fork_mm]]}, where #{tree.label} is #{say[tree.height_mm]} high" if high),
+         ("#{values[:tag]} thicker than the trunk" if thick)].compact
       end
 
       # Why a limb cannot leave what it grows from there, in words; nil when it can.
@@ -95,7 +113,7 @@ module Vestry
       def self.hidden?(tree, tag)
         tree.limb_tag_taken?(tag)
       end
-      private_class_method :check_tag, :hidden?, :parent_of, :diameter, :past_the_end
+      private_class_method :check_tag, :hidden?, :parent_of, :diameter, :past_the_end, :beside_parent, :beside_trunk
     end
   end
 end

@@ -175,7 +175,8 @@ module Vestry
 
         right, left = [[WIDTH - 150, WIDTH - 10], [staff_x + 8, staff_x + 148]]
         at_left = crossed?(*right, y(mm)) && !crossed?(*left, y(mm))
-        { kind: kind, y: y(mm), x1: staff_x - 6, x2: WIDTH - 10, text: "#{words} #{say(mm)}",
+        { kind: kind, y: y(mm), x1: staff_x - 6, x2: WIDTH - 10,
+          text: "#{words} #{Core::Measure.say_about(mm, @orchard.units)}",
           words_x: at_left ? staff_x + 8 : WIDTH - 10, anchor: at_left ? "start" : "end" }
       end
 

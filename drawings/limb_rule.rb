@@ -80,12 +80,13 @@ module Vestry
         step, named = @orchard.units == "imperial" ? [152.4, 4] : [100.0, 5]
         (0..(length / step).floor).map do |i|
           major = (i % named).zero?
-          { at: share(i * step), major: major, text: (say(i * step) if major && share(i * step) < 94) }
+          { at: share(i * step), major: major, text: (mark(i * step) if major && share(i * step) < 94) }
         end
       end
 
       private
 
+      def mark(mm) = @orchard.units == "imperial" && mm.positive? ? "#{(mm / 304.8).round} ft" : say(mm)
       def say(mm) = mm.zero? ? "0" : Core::Measure.say(mm, @orchard.units)
 
       # How far along it is so high.

@@ -38,7 +38,7 @@ module Vestry
         def self.farthest(living) = [0.5, Math.sin(Math::PI / (2 * living))].max
 
         def self.warnings(count, diameter_mm, upright, rulebook)
-          large = diameter_mm > rulebook.value("reckoning.sticks.one_most") + Near::TOLERANCE
+          large = Sticks.too_wide_for_one?(diameter_mm, rulebook)
           widest = rulebook.value("reckoning.sticks.leaning").fetch(count).max
           [("one_on_large" if count == 1 && large), ("under_side" if !upright && widest > 90)].compact
         end

@@ -42,6 +42,21 @@ module Vestry
           { count: count, **faces, reasons: reasons + faces[:reasons] }
         end
 
+        # What is proposed where nothing is decided: a school's habit, but never one stick alone on a stub so wide that
+        # one side of it would die back, where the method has room for two.
+        #
+        # @param habit [String] one of PRACTICES
+        # @param diameter_mm [Float] of the stub
+        # @return [String] one of PRACTICES
+        def self.proposed(habit, diameter_mm, method: nil, rulebook: Rulebook.shipped)
+          room = method.nil? || rulebook.value("methods.#{method}.most_sticks") > 1
+          habit == "single" && room && too_wide_for_one?(diameter_mm, rulebook) ? "pair" : habit
+        end
+
+        def self.too_wide_for_one?(diameter_mm, rulebook)
+          diameter_mm > rulebook.value("reckoning.sticks.one_most") + Near::TOLERANCE
+        end
+
         # On which faces so many sticks sit.
         #
         # @param count [Integer] 1 to 5

@@ -47,6 +47,8 @@ module Vestry
         end
 
         LEAST = 3
+        # Two heights as they are called out, by the units of bare numbers.
+        EXAMPLE = { "metric" => "80 to 240", "imperial" => "3 1/4 to 9 1/2" }.freeze
 
         # A run as it would be typed.
         #
@@ -69,7 +71,8 @@ module Vestry
           where, rest = line.split(/\s+/, 2)
           bearing = bearing(where.to_s)
           if rest.to_s.strip.empty?
-            raise BadInput.new("margins", "wants two heights after #{where}, such as 80 to 240, or closed")
+            raise BadInput.new("margins",
+                               "wants two heights after #{where}, such as #{EXAMPLE.fetch(units)}, or closed")
           end
           return { bearing_deg: bearing, closed: true } if rest.strip.match?(/\A(closed|bark|alive)\z/i)
 
@@ -77,7 +80,8 @@ module Vestry
           minus = said.start_with?("-") ? "-" : ""
           ends = said.delete_prefix("-").split(BETWEEN, 2)
           unless ends.size == 2
-            raise BadInput.new("margins", "“#{said[0, 30]}” is not two heights; write 80 to 240, or closed")
+            raise BadInput.new("margins",
+                               "“#{said[0, 30]}” is not two heights; write #{EXAMPLE.fetch(units)}, or closed")
           end
 
           low, high = Measure.parse("#{minus}#{ends[0]}", units: units).mm, Measure.parse(ends[1], units: units).mm

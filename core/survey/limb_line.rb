@@ -23,6 +23,9 @@ module Vestry
         PLAIN = { **STRAIGHT.transform_values { |word| { straight: word }.freeze },
                   "leader" => { leader: true }.freeze }.freeze
         WORDS = (LENGTHS.keys + STRAIGHT.keys + %w[across up points flat on leader bark damage]).freeze
+        # One as it is said, by the units of bare numbers.
+        EXAMPLE = { "metric" => "B ne girth 220 long 2400 from 1300 up 40 flat s",
+                    "imperial" => "B ne girth 8 3/4 in long 8 ft from 4 ft 3 in up 40 flat s" }.freeze
         ORDINARY = "tag, bearing, girth, across, long, from, up, flat, on, leader, bark, straight, bent, " \
                    "crooked or damage"
 

@@ -112,9 +112,15 @@ module Vestry
         orchard = limb.orchard
         Core::Plan::Sticks.reckon(
           { wood_diameter_mm: [stock_mm - 2 * bark(limb, stock_mm), 1.0].max, **face_facts(limb),
-            practice: practice || orchard.rulebook.practice("sticks", orchard.school), method: method },
+            practice: practice || stick_practice(orchard, orchard.school, stock_mm, method), method: method },
           rulebook: orchard.rulebook
         )
+      end
+
+      # How sticks are set where nothing is decided.
+      def stick_practice(orchard, school, stock_mm, method)
+        Core::Plan::Sticks.proposed(orchard.rulebook.practice("sticks", school), stock_mm, method: method,
+                                    rulebook: orchard.rulebook)
       end
 
       # On which faces of a limb's stub so many sticks sit: from north on an upright one, else from the upper side.

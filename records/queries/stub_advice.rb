@@ -48,7 +48,7 @@ module Vestry
 
       def stock_mm = at_mm && CoreInputs.diameter_at(limb, at_mm)
       def height_mm = limb.height_at(at_mm)
-      def practice = @practice || planned_practice || @book.practice("sticks", @school)
+      def practice = @practice || planned_practice || proposed_practice
       def sticks = stock_mm && (@sticks ||= CoreInputs.sticks(limb, stock_mm, practice: practice,
                                                                               method: technique))
       def faces = sticks && (sticks[:bearings_deg] || sticks[:clock_deg])
@@ -65,6 +65,11 @@ module Vestry
         return practice unless stock_mm
 
         Core::Plan::Sticks::PRACTICES.find { |each| count_by(each) == count_by(practice) }
+      end
+
+      def proposed_practice
+        stock_mm ? CoreInputs.stick_practice(limb.orchard, @school, stock_mm, technique) :
+          @book.practice("sticks", @school)
       end
 
       # The practice that comes to as many sticks as are planned; the school's own where several do.

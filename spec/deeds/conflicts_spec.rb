@@ -85,10 +85,10 @@ RSpec.describe "Facts that would stand twice" do
     end
 
     it "keeps the good ones and leaves the bad, with those that grow from them" do
-      kept, left = keep("C ne girth 60 cm\nD leaning girth 200\nD1 on D girth 90\nC1 on C girth 90\nE girth 200")
+      kept, left = keep("C ne girth 40 cm\nD leaning girth 200\nD1 on D girth 90\nC1 on C girth 90\nE girth 200")
       expect(kept).to eq %w[C C1 E]
       expect(left).to eq ["D leaning girth 200", "D1 on D girth 90"]
-      expect(stock.limbs_dataset.where(tag: "C").get(%i[girth_mm thickness_typed])).to eq [600, "60 cm"]
+      expect(stock.limbs_dataset.where(tag: "C").get(%i[girth_mm thickness_typed])).to eq [400, "40 cm"]
     end
 
     it "leaves those that are asked about, and what grows from them, until told" do

@@ -79,4 +79,16 @@ RSpec.describe "Practice points" do
       expect(seen.uniq.size).to be > 1
     end
   end
+
+  it "sets no stick alone on a stub of which one side would die back, unless that is decided" do
+    here.update(school: "covered-inlay")
+    wide, thin = [420, 230].map { |girth| limb(standing, "L#{girth}", girth_mm: girth, length_mm: 2400) }
+    advised = lambda do |one, **asked|
+      Vestry::Records::StubAdvice.new(one, planned: nil, technique: "inlay", at_mm: 300, **asked)
+    end
+    counts = [wide, thin].map { |one| [advised[one].practice, advised[one].stick_count] }
+    expect(counts).to eq [["pair", 2], ["single", 1]]
+    expect(advised[wide].stick_choices.map { |line| line[:warnings] }.first(2)).to eq [["one_on_large"], []]
+    expect(advised[wide, practice: "single"].stick_count).to eq 1
+  end
 end

@@ -8,7 +8,12 @@ module Vestry
         COMPASS = %w[N NNE NE ENE E ESE SE SSE S SSW SW WSW W WNW NW NNW].freeze
 
         def length(mm) = Core::Measure.say(mm, orchard.units)
-        def about_length(mm, units) = Core::Measure.say_about(mm, units)
+        def about_length(mm, units = orchard.units) = Core::Measure.say_about(mm, units)
+        # What a shoot may reach: never more than was reckoned, to the centimetre or the inch.
+        def safe_length(mm)
+          step = orchard.units == "imperial" ? Core::Measure::INCH : 10.0
+          length((mm / step).floor * step)
+        end
         # A thickness of wood, to the half millimetre.
         def thickness(mm)
           orchard.units == "imperial" ? length(mm) : "#{(mm.to_f * 2).round / 2.0}".delete_suffix(".0") + " mm"

@@ -6,14 +6,14 @@ module Vestry
       # Why a limb has its role and its cut, and what a plan and its pace meet.
       module PlanReasons
         def say_head_under_browse(r)
-          "Ends #{length(r[:tip_height_mm])} up, where the animals reach (#{length(r[:lowest_mm])})."
+          "Ends #{about_length(r[:tip_height_mm])} up, where the animals reach (#{about_length(r[:lowest_mm])})."
         end
         def say_head_crowds(r) = "Crowds #{r[:other_tag] || 'a larger limb'}: same side, same height."
         def say_head_cuttable(r) = "Can be cut for the school's own methods; carries #{percent(r[:share])} of the head."
         def say_head_damaged(_) = "It is damaged: cut below the damage, or lift it."
         def say_head_nurse(r)
-          "Low (ends #{length(r[:tip_height_mm])} up) and carries #{percent(r[:share])}: enough to feed the roots, " \
-          "little to miss."
+          "Low (ends #{about_length(r[:tip_height_mm])} up) and carries #{percent(r[:share])}: enough to feed the " \
+            "roots, little to miss."
         end
         def say_head_none_small(r)
           "No limb is small enough to nurse the others without taking the tree over. This one carries " \
@@ -58,7 +58,8 @@ module Vestry
           "of middling size."
         end
         def say_plan_long_shoots(r)
-          "Expect first-year shoots of #{length(r[:shoot_mm])}, over #{length(r[:long_mm])}: they flag and blow out. " \
+          "Expect first-year shoots of #{about_length(r[:shoot_mm])}, over " \
+            "#{about_length(r[:long_mm])}: they flag and blow out. " \
           "Keep more nurse, work more stubs, or go slower; brace every shoot."
         end
         def say_plan_overtopped(r)
@@ -200,10 +201,9 @@ module Vestry
         end
 
         def say_sticks_wind(r)
-          safe = (r[:safe_mm] / 10.0).floor * 10
-          "In week #{r[:weeks]} a shoot is safe to #{length(safe)} in gusts of #{wind_speed(r[:gust_ms])}, of " \
-          "#{length((r[:shoot_mm] / 10.0).round * 10)} to come#{'; brace it' if safe < r[:shoot_mm]}. One torn out " \
-          "alone is the stub; of several, the others go on."
+          "In gusts of #{wind_speed(r[:gust_ms])} a shoot of week #{r[:weeks]} is safe to " \
+          "#{safe_length(r[:safe_mm])}; #{about_length((r[:shoot_mm] / 10.0).round * 10)} will come" \
+          "#{': brace it' if r[:safe_mm] < r[:shoot_mm]}. One torn out alone is the stub; of several, the others go on."
         end
 
         # The bud that stands in where the graft fails, in short and with what it wants.

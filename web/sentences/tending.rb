@@ -56,9 +56,8 @@ module Vestry
         def say_answer_light(_) = "Let light in, a little more at each visit, on dull days first."
         def say_answer_uncover(_) = "Take the cover off on a dull day."
         def say_answer_shorten(r)
-          "About #{length((r[:mm] / 10.0).floor * 10)} of shoot is safe in this site's gusts at its age: brace it, " \
-          "or " \
-          "shorten it to that."
+          "About #{safe_length(r[:mm])} of shoot is safe in this site's gusts at its age: brace it, or shorten it to " \
+          "that."
         end
         def say_answer_choose(_) = "Choose the strongest well-placed shoot on each stick, and pinch its rivals."
         def say_answer_brace(_) = "Brace it: tie the strongest shoot in two places."

@@ -55,4 +55,12 @@ RSpec.describe "sticks" do
       .to eq "flat_deg"
     expect(refusal("sticks", wood_diameter_mm: 58, practice: "heap", rise_deg: 75).field).to eq "practice"
   end
+
+  it "proposes a school's own habit, and never one stick alone where one side of the stub would die back" do
+    propose = ->(*asked, **more) { Vestry::Core::Plan::Sticks.proposed(*asked, **more) }
+    expect([propose["single", 90.0], propose["single", 90.5], propose["single", 40.0, method: "inlay"]])
+      .to eq %w[single pair single]
+    expect(%w[inlay four-flap].map { |method| propose["single", 120.0, method: method] }).to eq %w[pair single]
+    expect([propose["pair", 30.0], propose["ring", 120.0]]).to eq %w[pair ring]
+  end
 end

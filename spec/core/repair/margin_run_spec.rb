@@ -38,4 +38,16 @@ RSpec.describe Vestry::Core::Repair::MarginRun, :core do
     expect(read(described_class.say(run.readings)).readings).to eq run.readings
     expect(described_class.say([{ bearing_deg: 45.0, low_mm: 60.0, high_mm: 180.0 }])).to eq "ne 60 to 180"
   end
+
+  it "gives an example that reads as the same heights in either unit" do
+    runs = described_class::EXAMPLE.map do |units, heights|
+      described_class.read(%w[n e s].map { |side| "#{side} #{heights}" }.join("\n"), units: units)
+    end
+    expect(runs.map(&:faults)).to eq [[], []]
+    %i[low_mm high_mm].each do |side|
+      metric, inches = runs.map { |run| run.readings.first.fetch(side) }
+      expect([side, inches / metric]).to match [side, be_within(0.04).of(1)]
+    end
+    expect(described_class.read("n 3 1/4", units: "imperial").faults.first.why).to include "write 3 1/4 to 9 1/2"
+  end
 end

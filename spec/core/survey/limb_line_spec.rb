@@ -55,4 +55,14 @@ RSpec.describe Vestry::Core::Survey::LimbLine do
     reads = described_class.read_all("A1 on A girth 90\nB1 on B girth 90\nB girth 200\nC on C girth 80", taken: ["A"])
     expect(reads.map(&:ok?)).to eq [true, false, true, false]
   end
+
+  it "gives an example that reads as the same limb in either unit" do
+    limbs = described_class::EXAMPLE.map { |units, line| described_class.read(line, units: units) }
+    expect(limbs.map(&:why)).to eq [nil, nil]
+    expect(limbs.map { |read| read.values.slice(:bearing_deg, :rise_deg, :flat_deg) }.uniq.size).to eq 1
+    %i[girth_mm length_mm fork_mm].each do |name|
+      metric, inches = limbs.map { |read| read.values.fetch(name) }
+      expect([name, inches / metric]).to match [name, be_within(0.02).of(1)]
+    end
+  end
 end

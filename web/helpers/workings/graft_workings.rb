@@ -17,7 +17,7 @@ module Vestry
 
           def wind_working(told)
             wind = told.wind
-            Working.of(length(wind[:safe_length_mm]),
+            Working.of(safe_length(wind[:safe_length_mm]),
                        "#{format('%.1f', wind[:strength_mpa])} MPa × π × (#{thickness(told.base_mm)})³ ÷ 32 " \
                        "= #{format('%.2f', wind[:resisting_nm])} N m at the union, #{told.weeks.round} weeks old and " \
                        "held by #{percent(told.hold)}; that " \
