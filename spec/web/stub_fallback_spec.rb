@@ -34,7 +34,8 @@ RSpec.describe "What stands beside the sticks of a planned stub" do
     safe = Math.sqrt(2 * strength * Math::PI * foot**3 / 32 / 1000 / (1.5 * 0.5 * 1.2 * 0.35 * 0.07 * 25**2)) * 1000
     words = shown.at_css("#sticks").text
     expect(words.squeeze(" \n"))
-      .to include("In gusts of 25 m/s a shoot of week 8 is safe to #{(safe / 10).floor * 10} mm; ", "will come: brace it")
+      .to include("In gusts of 25 m/s a shoot of week 8 is safe to #{(safe / 10).floor * 10} mm; ",
+                  "will come: brace it")
   end
 
   it "plans the bud that stands in, with its shoots, its days and its wood, and sums that wood for the orchard" do
