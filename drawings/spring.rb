@@ -44,9 +44,16 @@ module Vestry
         @kinds.each_with_index.map do |kind, i|
           { y: HEAD + ROW * i, name: kind.name, words: words(kind), spoken: "#{kind.name}: #{words(kind)}",
             fan: kind.slips ? nil : part(kind.from, kind.sure), even: kind.slips ? nil : place(kind.even),
-            open: part(kind.slips ? kind.from : kind.sure, kind.closes), words_at: place(kind.closes) }
+            open: open = part(kind.slips ? kind.from : kind.sure, kind.closes),
+            at: written_at(open ? open[0] : place(kind.closes), kind) }
         end
       end
+
+      # Where words begin on their bar, as a share of the width, where they end before the edge of the narrowest page;
+      # else they end at the edge.
+      ROOM = { true => 60, false => 28 }.freeze
+      def written_at(from, kind) = from <= ROOM.fetch(kind.slips) ? [from, 8, "start"] : [100, -6, "end"]
+      private :written_at
 
       # Temperature as a band over the days, in a box of 1000 by RIBBON.
       def band

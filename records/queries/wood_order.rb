@@ -9,6 +9,8 @@ module Vestry
       Line = Struct.new(:variety, :sticks, :reserve, :total, :shoots, :have, :success, :trials, :diameters, :sources,
                         :coming_off, keyword_init: true) do
         def to_cut = [total - have, 0].max
+        # Without the reserve.
+        def short_of_plans = [sticks - have, 0].max
         # Planned limbs that carry it and are sawn off themselves: their shoots are wood for the cutting.
         def offered = to_cut.positive? ? coming_off : []
       end

@@ -21,6 +21,14 @@ RSpec.describe Vestry::Drawings::Spring do
     expect(row[:spoken]).to eq "Apple: from 2 Apr, likely by 12 Apr, closes 1 Jul"
   end
 
+  it "writes beside the bar where there is room on the narrowest page, else up to the edge" do
+    early = apple.dup.tap { |kind| kind.sure = from + 56 }
+    slips = apple.dup.tap { |kind| kind.slips = true }
+    late = slips.dup.tap { |kind| kind.from = from + 122 }
+    expect(spring(kinds: [apple, early, slips, late]).rows.map { |row| row[:at] })
+      .to eq [[100, -6, "end"], [28.0, 8, "start"], [30.0, 8, "start"], [100, -6, "end"]]
+  end
+
   it "has no fan where bark slips already" do
     slips = apple.dup.tap { |kind| kind.slips = true }
     expect(spring(kinds: [slips]).rows.first.values_at(:fan, :open, :words))

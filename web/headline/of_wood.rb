@@ -23,9 +23,22 @@ module Vestry
                    "from #{day(window[:from])} to #{day(window[:to])}."
           end
 
-          "#{short.variety.name} is short of #{counted(short.to_cut, 'stick')} and the wood has woken: find stored " \
-          "wood, or drop stubs."
+          woken_words(short)
         end
+
+        # Too late to cut: what is missing of the stubs planned, and what of the reserve alone.
+        def woken_words(line)
+          reserve = line.to_cut - line.short_of_plans
+          if line.short_of_plans.zero?
+            return "#{line.variety.name} has its wood for the stubs planned; #{counted(reserve, 'stick')} of its " \
+                   "reserve #{reserve == 1 ? 'is' : 'are'} missing, and the wood has woken."
+          end
+
+          more = " for the stubs planned and #{reserve} of its reserve," if reserve.positive?
+          "#{line.variety.name} is short of #{counted(line.short_of_plans, 'stick')}#{more} and the wood has woken: " \
+          "find stored wood, or drop stubs."
+        end
+        private :woken_words
 
         def overdue(promises)
           "#{listed(promises.map { |each| each.variety.name }.uniq)}: not come yet, and wanted by " \

@@ -1,0 +1,24 @@
+# frozen_string_literal: true
+
+# What the wood's page says first once it is too late to cut.
+RSpec.describe "The wood's headline" do
+  let(:here) { orchard }
+  let(:kind) { variety(here) }
+
+  # A variety of which so many sticks lie in store, more than are planned or fewer.
+  def said(have)
+    line = Vestry::Records::WoodOrder::Line.new(variety: kind, sticks: 3, reserve: 2, total: 5, have: have)
+    order = Struct.new(:season, :lines, :window).new(2026, [line], { from: Date.new(2025, 12, 10),
+                                                                     to: Date.new(2026, 2, 20) })
+    cellar = Struct.new(:kept) { def kept(season:) = season && [] }.new
+    Vestry::Web::Headline.new(here, World::TODAY).wood(order, cellar)
+  end
+
+  it "tells what the stubs lack from what the reserve lacks" do
+    expect(said(1)).to eq "Skylark Russet is short of 2 sticks for the stubs planned and 2 of its reserve, and the " \
+                          "wood has woken: find stored wood, or drop stubs."
+    expect(said(4)).to eq "Skylark Russet has its wood for the stubs planned; 1 stick of its reserve is missing, and " \
+                          "the wood has woken."
+    expect(said(5)).to eq "All the wood for 2026 is in store: 5 sticks."
+  end
+end
