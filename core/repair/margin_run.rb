@@ -69,22 +69,14 @@ module Vestry
 
         def reading(line, units)
           where, rest = line.split(/\s+/, 2)
-          bearing = bearing(where.to_s)
-          if rest.to_s.strip.empty?
+          bearing, said = bearing(where.to_s), rest.to_s.strip
+          if said.empty?
             raise BadInput.new("margins",
                                "wants two heights after #{where}, such as #{EXAMPLE.fetch(units)}, or closed")
           end
-          return { bearing_deg: bearing, closed: true } if rest.strip.match?(/\A(closed|bark|alive)\z/i)
+          return { bearing_deg: bearing, closed: true } if said.match?(/\A(closed|bark|alive)\z/i)
 
-          said = rest.strip
-          minus = said.start_with?("-") ? "-" : ""
-          ends = said.delete_prefix("-").split(BETWEEN, 2)
-          unless ends.size == 2
-            raise BadInput.new("margins",
-                               "“#{said[0, 30]}” is not two heights; write #{EXAMPLE.fetch(units)}, or closed")
-          end
-
-          low, high = Measure.parse("#{minus}#{ends[0]}", units: units).mm, Measure.parse(ends[1], units: units).mm
+          low, high = ends(said, units).map { |height| Measure.parse(height, units: units).mm }
           if high < low
             raise BadInput.new("margins",
                                "the upper margin (#{Measure.say(high, units)}) is under the lower " \
@@ -92,6 +84,15 @@ module Vestry
           end
 
           { bearing_deg: bearing, low_mm: low, high_mm: high }
+        end
+
+        # The two heights as they are written, the lower with its sign.
+        def ends(said, units)
+          lower, upper = said.delete_prefix("-").split(BETWEEN, 2)
+          return ["#{'-' if said.start_with?('-')}#{lower}", upper] if upper
+
+          raise BadInput.new("margins",
+                             "“#{said[0, 30]}” is not two heights; write #{EXAMPLE.fetch(units)}, or closed")
         end
 
         def bearing(word)

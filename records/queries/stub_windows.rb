@@ -51,8 +51,8 @@ module Vestry
           closes_on: closes || dormant[:closes_on] }
       end
 
-      # The first day on which one of them can be grafted.
-      def first_opens_on = figures.values.filter_map { |each| each[:window][:opens_on] }.min
+      # The first day on which a planned limb can be grafted; nil where it is not known.
+      def opens_on(row) = figures.dig(row.id, :window, :opens_on)
 
       # Whether a planned limb was not grafted by its last sensible day, in this season or in an earlier one.
       def past?(row) = row.season < @season || (figures.dig(row.id, :window, :closes_on) || @today) < @today

@@ -19,7 +19,7 @@ module Vestry
                  else "; #{missed.size} more are past their last sensible day"
                  end
           "#{number_word(waiting.size)} #{waiting.size == 1 ? 'stub is' : 'stubs are'} waiting " \
-            "on #{on_trees(waiting)}; #{when_to_graft(waiting.size)}#{more}."
+            "on #{on_trees(waiting)}; #{when_to_graft(waiting)}#{more}."
         end
 
         def on_trees(rows) = listed_some(rows.map { |each| each.limb.tree.label }.uniq, 5)
@@ -39,12 +39,18 @@ module Vestry
           "No stub is ready to be grafted in #{season}: plan limbs first, each with its cut, method and variety."
         end
 
-        # From when the first of what waits can be grafted, where that is not yet.
-        def when_to_graft(many)
-          opens = orchard.stub_windows(@today).first_opens_on
-          return "log each one as soon as it is set" unless opens && opens > @today
+        # From when what waits can be grafted, where some of it cannot be yet.
+        def when_to_graft(rows)
+          windows = orchard.stub_windows(@today)
+          later = rows.filter_map { |row| windows.opens_on(row) }.select { |opens| opens > @today }
+          return "log each one as soon as it is set" if later.empty?
 
-          "#{many == 1 ? 'it' : 'the first'} can be grafted from about #{day(opens)}"
+          from = "can be grafted from about #{day(later.min)}"
+          now = rows.size - later.size
+          return "#{rows.size == 1 ? 'it' : 'the first'} #{from}" if now.zero?
+
+          "#{number_word(now).downcase} can be grafted now, the #{later.size == 1 ? 'other' : 'others'} " \
+            "#{from.delete_prefix('can be grafted ')}"
         end
         private :none_ready, :when_to_graft, :on_trees, :missed_words
 
