@@ -56,7 +56,7 @@ RSpec.describe "One limb, from survey to its first autumn" do
     fill_in "Longest shoot", with: "6 cm"
     click_button "Record this visit"
     expect(page).to have_css(".state", exact_text: "growing")
-    expect(page).to have_no_content("Open it if nothing moves")
+    expect(page).to have_no_content("Open its wrap if no bud moves")
 
     on "2026-10-04"
     follow "Autumn tally of this graft"

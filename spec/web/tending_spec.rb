@@ -56,7 +56,7 @@ RSpec.describe "The agenda" do
 
   it "asks for clean blades where something that is due is cut, in summer too" do
     cutting = ["Shorten the shoots", "Choose the strongest shoot", "Slit the tape", "Regraft or rescue",
-               "Open it if nothing moves"]
+               "Open its wrap if no bud moves"]
     said = ["", *page_options("row")].product(%w[season today]).map do |row, span|
       get "/o/maunder-hill/tend", row: row, span: span
       due = page[/id="due-h".*?<\/section>/m].scan(/<summary>([^<]+)/).flatten
