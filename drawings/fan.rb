@@ -84,11 +84,12 @@ module Vestry
       end
 
       def description
-        return "#{@name}: bark slips since #{told[:reached_on]}" if told[:reached_on]
+        day = ->(date) { date.strftime("%-d %B") }
+        return "#{@name}: bark slips since #{day[told[:reached_on]]}" if told[:reached_on]
         return "#{@name}: no past spring gets there" unless told[:p50]
 
         "#{@name}: #{told[:accumulated_dd].to_f.round} of #{told[:threshold_dd].round} degree-days; bark slips " \
-        "between #{told[:p10]} and #{told[:p90]}, as likely as not by #{told[:p50]}"
+        "between #{day[told[:p10]]} and #{day[told[:p90]]}, as likely as not by #{day[told[:p50]]}"
       end
 
       private

@@ -103,8 +103,8 @@ module Vestry
           end
 
           holding = reports.count { |each| each.mending[:state] == "holding" }
-          "Every stripped trunk is repaired#{"; #{holding} of #{reports.size} hold" if holding.positive?}. " \
-            "#{next_of_repaired(reports)}"
+          hold = "; #{holding} of #{reports.size} #{holding == 1 ? 'holds' : 'hold'}" if holding.positive?
+          "Every stripped trunk is repaired#{hold}. #{next_of_repaired(reports)}"
         end
 
         # What is longest due at any of them.
@@ -120,7 +120,7 @@ module Vestry
           left = first.triage[:days_left]
           "#{listed(open.map { |each| each.wound.label }.first(4))} #{open.size == 1 ? 'waits' : 'wait'} for " \
             "repair: #{first.wound.label} first, #{percent(first.share)} of it is bare" \
-            "#{", and there are #{counted(left, 'day')}" if left}."
+            "#{", with #{counted(left, 'day')} left" if left}."
         end
 
         # Each limb is counted once.

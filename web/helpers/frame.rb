@@ -31,6 +31,12 @@ module Vestry
           query[:from] || (@clearest ||= {})[tree.id] ||= Drawings::Elevation.clearest(tree, stands)
         end
 
+        # A drawing's title up to where it begins to tell figures; one word alone names nothing.
+        def drawing_name(title)
+          name = title[/\A[^.;:]+/].to_s
+          (name.include?(" ") ? name : title[/\A[^.;,]+/].to_s).strip[0, 60]
+        end
+
         # @param proposed [Hash{Integer=>Float}] cuts not yet decided, by limb
         # @param after [Integer, nil] the season whose work is drawn as done
         # @param faults [Hash{Integer=>String}] by limb

@@ -232,9 +232,10 @@ module Vestry
         def pace_risk(shoot_mm, taken)
           long = orchard.rulebook.value("reckoning.vigour.long_shoot")
           found = []
-          found << "shoots that flag and blow out" if shoot_mm && shoot_mm > long
-          found << "roots shocked, bark scorched" if taken && taken > orchard.rulebook.value("reckoning.pace.shock")
-          found.empty? ? "none that stands out" : listed(found)
+          found << "shoots flag and blow out" if shoot_mm && shoot_mm > long
+          found << "roots are shocked and bark scorched" if taken &&
+                                                            taken > orchard.rulebook.value("reckoning.pace.shock")
+          found.empty? ? "none that stands out" : found.join("; ")
         end
 
         def say_heavy_diameter(r) = "It is #{length(r[:mm])} thick there: heavy enough to tear."

@@ -15,8 +15,8 @@ module Vestry
                  "stump-graft" => "Grafted on the stump" }.freeze
         CAUSES = { "teeth" => "teeth", "strimmer" => "a strimmer or a mower", "sun" => "sun",
                    "frost" => "a frost crack", "other" => "something else" }.freeze
-        STANDS = { "bare" => "bare", "covered" => "covered, waiting", "knitting" => "knitting", "holding" => "holds",
-                   "failing" => "failing", "mended" => "mended", "lost" => "lost" }.freeze
+        STANDS = { "bare" => "not covered yet", "covered" => "covered, waiting", "knitting" => "knitting",
+                   "holding" => "holds", "failing" => "failing", "mended" => "mended", "lost" => "lost" }.freeze
 
         def say_verdict(verdict) = VERDICTS.fetch(verdict)
         def say_course(course) = COURSES.fetch(course)
