@@ -13,6 +13,7 @@ module Vestry
         way: "must be marked which way is up"
       }.freeze
       MOST = 500
+      TOO_MANY = "#{MOST} sticks in one bundle at most; make two"
 
       # @param values [Hash] +variety+ (id), +tree+ (a label, own wood) or +source+ (from elsewhere), +cut_on+,
       #   +count+ or +diameters+ (mm), +length_mm+, +whole_shoots+, +ends+, +dip+, +packing+, +store+ (id),
@@ -66,7 +67,7 @@ module Vestry
       def self.of_count(count, diameters)
         if count && diameters.any? && count != diameters.size
           "says #{count}, and #{diameters.size} diameters are typed"
-        elsif [count.to_i, diameters.size].max > MOST then "#{MOST} sticks in one bundle at most; make two"
+        elsif [count.to_i, diameters.size].max > MOST then TOO_MANY
         elsif count.nil? && diameters.empty? then "say how many sticks, or type their diameters"
         end
       end

@@ -10,6 +10,15 @@ RSpec.describe "What forms make of what is typed" do
       expect(run("5/16 3/8 1/2", "imperial")).to eq [7.94, 9.53, 12.7]
     end
 
+    it "takes units that stand apart, and how many there are of a size as it is said back" do
+      expect(run("9 mm, 3 × 8.5 mm; 2x10\n1 cm")).to eq [9, 8.5, 8.5, 8.5, 10, 10, 10]
+      expect(run("9,5 9.5")).to eq [9.5, 9.5]
+      expect(run('3/8 in, 2 × 7/16 in 1 1/8" 5/16', "imperial")).to eq [9.53, 11.11, 11.11, 28.58, 7.94]
+      expect { run("3 × 80 mm") }.to raise_error(Vestry::Core::BadInput, /number 1, “80mm”, is 80 mm/)
+      expect { run("8 3 ×") }.to raise_error(Vestry::Core::BadInput, /number 3, “×” is not a length/)
+      expect { run("999 × 9") }.to raise_error(Vestry::Core::BadInput, /500 sticks in one bundle at most/)
+    end
+
     it "says which of them cannot be a stick" do
       { "8 90 9" => /number 2, “90”, is 90 mm/, "8 x" => /number 2, “x” is not a length/,
         "8 1" => /number 2.*2 mm to 30 mm/, "8 -9" => /number 2/ }.each do |text, words|
