@@ -90,7 +90,7 @@ module Vestry
       end
       private_class_method :refuse
 
-      # A length in words: millimetres, metres from a metre up; or inches in eighths, feet
+      # A length in words: millimetres, metres from a metre up; or inches in eighths, below one in sixteenths, feet
       # from three feet up.
       #
       # @param mm [Numeric, nil]
@@ -113,18 +113,26 @@ module Vestry
         units == "imperial" ? "#{(ms / MILE_AN_HOUR).round} mph" : "#{ms.round} m/s"
       end
 
+      # Parts of an inch: what is thinner than one is told by a calliper, the rest by a tape.
+      THIN, TAPE = 16, 8
+      private_constant :THIN, :TAPE
+
       def self.say_imperial(mm)
-        eighths = (mm.abs / INCH * 8).round
-        feet, eighths = eighths >= 36 * 8 ? eighths.divmod(96) : [0, eighths]
-        inches, rest = eighths.divmod(8)
-        parts = []
-        parts << "#{feet} ft" if feet.positive?
-        if inches.positive? || rest.positive? || feet.zero?
-          fraction = rest.zero? ? nil : Rational(rest, 8).then { |r| "#{r.numerator}/#{r.denominator}" }
-          parts << "#{[inches.positive? || rest.zero? ? inches : nil, fraction].compact.join(' ')} in"
-        end
-        "#{'-' if mm.negative?}#{parts.join(' ')}"
+        parts = mm.abs < INCH ? THIN : TAPE
+        whole = (mm.abs / INCH * parts).round
+        feet, whole = whole >= 36 * parts ? whole.divmod(12 * parts) : [0, whole]
+        inches, rest = whole.divmod(parts)
+        said = [("#{feet} ft" if feet.positive?)]
+        said << "#{inches_and(inches, Rational(rest, parts))} in" if feet.zero? || whole.positive?
+        "#{'-' if mm.negative?}#{said.compact.join(' ')}"
       end
+
+      def self.inches_and(inches, rest)
+        return inches.to_s if rest.zero?
+
+        "#{"#{inches} " if inches.positive?}#{rest.numerator}/#{rest.denominator}"
+      end
+      private_class_method :inches_and
       private_class_method :say_imperial
 
       def initialize(mm, typed)

@@ -40,6 +40,14 @@ RSpec.describe Vestry::Core::Measure do
       .to eq ["220 mm", "2.40 m", "8 3/4 in", "4 ft 2 in", "1/2 in", "–"]
   end
 
+  it "says what is thinner than an inch in sixteenths, as sticks are sold and called" do
+    said = %w[7/16 15/16 1/16 3/8 0.98 1.0 1.06 -5/16 0].map do |inches|
+      described_class.say(Rational(inches) * 25.4r, "imperial")
+    end
+    expect(said).to eq ["7/16 in", "15/16 in", "1/16 in", "3/8 in", "1 in", "1 in", "1 in", "-5/16 in", "0 in"]
+    expect([914.4, 913.0, 1219.2].map { |mm| described_class.say(mm, "imperial") }).to eq ["3 ft", "3 ft", "4 ft"]
+  end
+
   it "reads back what it says, to an eighth of an inch" do
     PropCheck.forall(PropCheck::Generators.choose(1..9000)) do |mm|
       said = described_class.say(mm, "imperial")
