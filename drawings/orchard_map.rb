@@ -17,7 +17,9 @@ module Vestry
       # @param wanted [Array<Integer>] trees on which something is due
       # @param walk [Array<Integer>] trees that are joined by a line, in order
       # @param here [Integer, nil] the tree that one stands at
-      def initialize(window, trees:, states:, crowns: {}, heaps: [], rows: [], wanted: [], walk: [], here: nil)
+      # @param units [String] of the ruler
+      def initialize(window, trees:, states:, crowns: {}, heaps: [], rows: [], wanted: [], walk: [], here: nil,
+                     units: "metric")
         @window = window
         @trees = trees
         @states = states
@@ -26,6 +28,7 @@ module Vestry
         @rows = rows
         @wanted = here ? [here] : wanted
         @walk = walk
+        @units = units
       end
 
       # @param href [Proc, nil] where a tree leads; nil draws a picture that leads nowhere
@@ -83,11 +86,16 @@ module Vestry
         end
       end
 
-      # A ruler of a round number of metres.
+      ROUND = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10_000].freeze
+      FOOT = 0.3048
+      private_constant :ROUND, :FOOT
+
+      # A ruler of a round number of metres, or of feet.
       def ruler
-        metres = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000].find { |each| each / span * WIDTH > 60 } ||
-          10_000
-        { metres: metres, long: metres / span * WIDTH }
+        metre, name = @units == "imperial" ? [FOOT, "ft"] : [1.0, "m"]
+        long = ->(many) { many * metre / span * WIDTH }
+        many = ROUND.find { |each| long[each] > 60 } || ROUND.last
+        { text: "#{many} #{name}", long: long[many] }
       end
 
       private

@@ -93,7 +93,7 @@ module Vestry
         o = card.place
         [
           "Points #{@words.bearing(card.limb.bearing_deg)}. Cut #{@words.length(o.at_mm)} from the " \
-          "fork, #{@words.length(o.height_mm)} up; #{@words.thickness(o.stock_mm)} thick " \
+          "fork, #{@words.about_length(o.height_mm)} up; #{@words.thickness(o.stock_mm)} thick " \
           "there#{", back from #{@words.length(card.row.long_cut_mm)}" if card.row.long_cut_mm}.",
           "#{@words.method_name(card.row.technique)}, #{o.stick_count} #{o.stick_count == 1 ? 'stick' : 'sticks'}: " \
           "#{wood_words(card)}.",

@@ -50,7 +50,8 @@ module Vestry
         crowns = Records::Crowns.of(orchard, trees.map(&:id))
         states = trees.to_h { |tree| [tree.id, Records::Crowns.state_of(crowns.fetch(tree.id, []))] }
         Drawings::OrchardMap.new(around(trees.map(&:map_x), trees.map(&:map_y)), trees: trees, states: states,
-          crowns: crowns, rows: row_names(trees), walk: trees.map(&:id), here: here&.id)
+          crowns: crowns, rows: row_names(trees), walk: trees.map(&:id), here: here&.id,
+          units: orchard.units)
       end
 
       # What is said under such a drawing where it does not show all of the walk; nil where it does.
@@ -83,8 +84,11 @@ module Vestry
         end
       end
 
-      def map = @map ||= Drawings::OrchardMap.new(window, trees: drawn, states: states, crowns: crowns,
-                                                         heaps: heaps, rows: rows, wanted: wanted)
+      def map
+        @map ||= Drawings::OrchardMap.new(window, trees: drawn, states: states, crowns: crowns, heaps: heaps,
+                                                  rows: rows, wanted: wanted, units: @orchard.units)
+      end
+
 
       def count = @count ||= filters.empty? ? extent.last : trees.count
       def in_window = @in_window ||= moved? ? trees.count_in(window) : count

@@ -248,4 +248,13 @@ RSpec.describe "The drawings" do
     expect(strokes["cross"]).to start_with "M-3 7"
     expect(%w[open cut cross grafted later].select { |kind| map.shows?(kind) }).to eq %w[open cut cross]
   end
+
+  it "measure the orchard with a ruler of a round number in its own units" do
+    ruler = ->(wide, units) { Vestry::Drawings::OrchardMap.new([0, 0, wide, wide], trees: [], states: {},
+                                                               units: units).ruler.values }
+    # 860 wide: ten to the metre over 86 m.
+    expect([ruler[86.0, "metric"], ruler[860.0, "metric"]]).to eq [["10 m", 100.0], ["100 m", 100.0]]
+    text, long = ruler[86.0, "imperial"]
+    expect([text, long]).to match ["20 ft", be_within(1e-6).of(20 * 3.048)]
+  end
 end

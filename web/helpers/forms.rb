@@ -19,6 +19,20 @@ module Vestry
         # A key made with the form, so that sending it twice does the thing once.
         def client_key(reading) = reading.typed["client_key"] || SecureRandom.uuid
 
+        # Varieties to choose from, those this stock bears first, each with how it lasts.
+        #
+        # @param also [Integer, nil] one that is decided already, however it lasts
+        def variety_options(tree, also: nil)
+          order = %w[good workable doubtful refused]
+          orchard.varieties_in_sight.filter_map do |variety|
+            value = orchard.rulebook.compatibility(tree.species, variety.species)["value"]
+            next if value == "refused" && variety.id != also
+
+            lock = ", protected" if Records::VarietyFit.unpermitted?(variety)
+            [order.index(value), variety.id, "#{variety.name}#{" (#{value})" unless value == 'good'}#{lock}"]
+          end.sort.map { |_, id, words| [id, words] }
+        end
+
         # The same for a form whose rows have no key of their own.
         def once_field = %(<input type="hidden" name="once" value="#{SecureRandom.uuid}">)
 

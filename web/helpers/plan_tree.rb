@@ -26,18 +26,6 @@ module Vestry
                                practice: asked["practice"] || params["practice"], season: first_season)
         end
 
-        # Varieties to choose from, those this stock bears first, each with how it lasts.
-        def variety_options(tree)
-          order = %w[good workable doubtful]
-          orchard.varieties_in_sight.filter_map do |variety|
-            value = orchard.rulebook.compatibility(tree.species, variety.species)["value"]
-            next if value == "refused"
-
-            lock = ", protected" if Records::VarietyFit.unpermitted?(variety)
-            [order.index(value), variety.id, "#{variety.name}#{" (#{value})" unless value == 'good'}#{lock}"]
-          end.sort.map { |_, id, words| [id, words] }
-        end
-
         # Stubs of the season planned for whose wood does not reach, as faults of the plan.
         def wood_faults(plan)
           rows = plan.work.filter_map { |limb| plan.planned(limb) }.select do |row|

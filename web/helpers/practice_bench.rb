@@ -43,7 +43,7 @@ module Vestry
             caution: "One draw, the blade away from you, both arms still.",
             asks: "Draw the blade through a stick, flat and in one.",
             rule: "Cut off about a thumb below a bud, on the side that the bud is not. From half of the stick at its " \
-                  "thin end to nothing, five to seven centimetres long, and flat."
+                  "thin end to nothing, 50 to 70 mm long, and flat."
           ),
           "bridge" => Words.new(
             name: "Bridging a trunk", done: "Set them so",
@@ -79,8 +79,8 @@ module Vestry
             name: "How far in", done: "Leave it so",
             caution: "Push with the thumb behind the stick, never against an edge.",
             asks: "Slide a stick down behind the bark, and no further.",
-            rule: "As far down as leaves three to eight millimetres of cut face above the rim, and never further " \
-                  "than the bark was opened."
+            rule: "As far down as leaves 3 to 8 mm of cut face above the rim, and never further than the bark was " \
+                  "opened."
           ),
           "seal" => Words.new(
             name: "Every opening", done: "Wax these",
