@@ -6,9 +6,9 @@ module Vestry
     module DayOfGraft
       def self.check(graft, field, day, today)
         if day > today
-          raise Refused, field => ["lies in the future; #{today.iso8601} is the latest that can be recorded"]
+          raise Refused, field => [SaidDay.ahead(today)]
         elsif day < graft.grafted_on
-          raise Refused, field => ["is before the graft was made on #{graft.grafted_on.iso8601}"]
+          raise Refused, field => ["is before the graft was made on #{SaidDay.of(graft.grafted_on)}"]
         end
       end
     end

@@ -37,8 +37,8 @@ module Vestry
         limb.grafts(reload: true)
         return unless limb.graft && limb.graft.fate != "lost"
 
-        raise Refused, role: ["#{limb.label} was grafted on #{limb.graft.grafted_on.iso8601} and stands; what was " \
-                              "done stays in the plan"]
+        raise Refused, role: ["#{limb.label} was grafted on #{SaidDay.of(limb.graft.grafted_on)} and stands; what " \
+                              "was done stays in the plan"]
       end
 
       def self.columns(limb, values, row, season)
@@ -147,7 +147,7 @@ module Vestry
         lost = limb.graft
         return unless lost&.fresh_cut_mm && at > lost.cut_mm - Core::Near::TOLERANCE
 
-        "the graft of #{lost.grafted_on.iso8601} died there: cut lower " \
+        "the graft of #{SaidDay.of(lost.grafted_on)} died there: cut lower " \
           "than #{Core::Measure.say(lost.cut_mm, limb.orchard.units)}, to fresh wood"
       end
 

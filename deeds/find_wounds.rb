@@ -59,7 +59,7 @@ module Vestry
 
       def check_days(values, today)
         errors = {}
-        errors[:found_on] = ["lies in the future; #{today.iso8601} is the latest"] if values[:found_on] > today
+        errors[:found_on] = [SaidDay.ahead(today)] if values[:found_on] > today
         if values[:happened_on] && values[:happened_on] > values[:found_on]
           errors[:happened_on] = ["cannot be after it was found"]
         end

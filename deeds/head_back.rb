@@ -8,7 +8,7 @@ module Vestry
       # @raise [Refused] when it was not to be cut long, or on a day to come
       def self.call(row, on:, by:, today:)
         raise Refused, headed_on: ["#{row.limb.label} is not to be cut long"] unless row.long_cut_mm
-        raise Refused, headed_on: ["lies in the future; #{today.iso8601} is the latest"] if on > today
+        raise Refused, headed_on: [SaidDay.ahead(today)] if on > today
 
         Ledger.change(row, { headed_on: on, headed_by: by }, by: by)
       end

@@ -14,7 +14,7 @@ module Vestry
         unless [*Records::Bundle::FINDINGS, (Records::Bundle::TESTED if tests.any?)].include?(found)
           raise Refused, found: ["is one of #{Records::Bundle::FINDINGS.join(', ')}"]
         end
-        raise Refused, on: ["is before it was cut on #{bundle.cut_on.iso8601}"] if on < bundle.cut_on
+        raise Refused, on: ["is before it was cut on #{SaidDay.of(bundle.cut_on)}"] if on < bundle.cut_on
 
         raise Refused, forced: ["say how many were forced, and how many of them moved"] unless whole?(tests)
 
@@ -29,7 +29,7 @@ module Vestry
       end
 
       def move(bundle, store_id, on:, by:)
-        raise Refused, on: ["is before it was cut on #{bundle.cut_on.iso8601}"] if on < bundle.cut_on
+        raise Refused, on: ["is before it was cut on #{SaidDay.of(bundle.cut_on)}"] if on < bundle.cut_on
 
         DB.transaction do
           MakeBundle.stay(bundle, bundle.orchard, store_id, on)
@@ -39,10 +39,10 @@ module Vestry
 
       # @raise [Refused] when a stick of it was used before that day
       def date(bundle, cut_on, by:, today:)
-        raise Refused, cut_on: ["lies in the future; #{today.iso8601} is the latest"] if cut_on > today
+        raise Refused, cut_on: [SaidDay.ahead(today)] if cut_on > today
 
         used = bundle.first_used_on
-        raise Refused, cut_on: ["is after a stick of it was grafted on #{used.iso8601}"] if used && used < cut_on
+        raise Refused, cut_on: ["is after a stick of it was grafted on #{SaidDay.of(used)}"] if used && used < cut_on
 
         Ledger.change(bundle, { cut_on: cut_on }, by: by)
       end

@@ -79,7 +79,7 @@ module Vestry
 
       # One that stood before anybody here wrote it down: its day may be a guess, before the day it is known since.
       def self.known_errors(values, today)
-        return { known_since: ["lies in the future; #{today.iso8601} is the latest"] } if values[:known_since] > today
+        return { known_since: [SaidDay.ahead(today)] } if values[:known_since] > today
         return {} unless values[:grafted_on] > values[:known_since]
 
         { known_since: ["is before the day of the graft, which may be a guess but is not later"] }
@@ -87,10 +87,10 @@ module Vestry
 
       def self.day_errors(limb, day, today)
         if day > today
-          { grafted_on: ["lies in the future; #{today.iso8601} is the latest that can be logged"] }
+          { grafted_on: [SaidDay.ahead(today)] }
         elsif day < limb.surveyed_on
-          { grafted_on: ["is before the limb was surveyed on #{limb.surveyed_on.iso8601}; a graft is dated that day " \
-                         "or later"] }
+          { grafted_on: ["is before the limb was surveyed on #{SaidDay.of(limb.surveyed_on)}; a graft is dated that " \
+                         "day or later"] }
         else
           {}
         end

@@ -28,8 +28,9 @@ module Vestry
       def self.check(wound, values, today)
         errors = {}
         day = values[:repaired_on]
-        errors[:repaired_on] = ["lies in the future; #{today.iso8601} is the latest"] if day > today
-        errors[:repaired_on] = ["is before the wound was found, on #{wound.found_on.iso8601}"] if day < wound.found_on
+        errors[:repaired_on] = [SaidDay.ahead(today)] if day > today
+        found = wound.found_on
+        errors[:repaired_on] = ["is before the wound was found, on #{SaidDay.of(found)}"] if day < found
         grown = %w[bridge inarch].include?(values[:course])
         if values[:course] == "bridge" && !wound.measured?
           errors[:scions] = ["measure the margins first: each scion is cut for its own gap"]

@@ -61,7 +61,7 @@ module Vestry
       end
 
       def self.of_day(cut_on, today)
-        "lies in the future; #{today.iso8601} is the latest" if cut_on > today
+        SaidDay.ahead(today) if cut_on > today
       end
 
       def self.of_count(count, diameters)

@@ -11,7 +11,7 @@ module Vestry
       def self.call(wound, values, readings, by:, version: nil)
         bridged = wound.seated.map(&:set_on).min
         if readings && bridged && changed?(wound, readings)
-          raise Refused, margins: ["were bridged on #{bridged.iso8601}: a new wound is another one"]
+          raise Refused, margins: ["were bridged on #{SaidDay.of(bridged)}: a new wound is another one"]
         end
 
         DB.transaction do

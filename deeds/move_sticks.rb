@@ -30,7 +30,7 @@ module Vestry
       def send_off(bundle, count, why, to:, on:, by:)
         raise Refused, why: ["is lent or discarded"] unless %w[lent discarded].include?(why)
         raise Refused, to: ["say whom they are lent to"] if why == "lent" && to.to_s.strip.empty?
-        raise Refused, on: ["is before it was cut on #{bundle.cut_on.iso8601}"] if on < bundle.cut_on
+        raise Refused, on: ["is before it was cut on #{SaidDay.of(bundle.cut_on)}"] if on < bundle.cut_on
 
         DB.transaction do
           hold(bundle, count).each { |stick| stick.update(left_for: why, left_on: on, left_to: to) }
@@ -63,7 +63,7 @@ module Vestry
           raise Refused, bundle: ["#{bundle.code} is #{bundle.variety.name}; the graft is #{graft.variety.name}"]
         end
         if bundle.cut_on > graft.grafted_on
-          raise Refused, bundle: ["#{bundle.code} was cut on #{bundle.cut_on.iso8601}, after the graft"]
+          raise Refused, bundle: ["#{bundle.code} was cut on #{SaidDay.of(bundle.cut_on)}, after the graft"]
         end
 
         planned = graft.limb.planned

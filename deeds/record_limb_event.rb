@@ -94,10 +94,10 @@ module Vestry
       end
 
       def self.day_errors(limb, day, today)
-        return { happened_on: ["lies in the future; #{today.iso8601} is the latest"] } if day > today
+        return { happened_on: [SaidDay.ahead(today)] } if day > today
         return {} unless day < limb.surveyed_on
 
-        { happened_on: ["is before #{limb.label} was surveyed, on #{limb.surveyed_on.iso8601}"] }
+        { happened_on: ["is before #{limb.label} was surveyed, on #{SaidDay.of(limb.surveyed_on)}"] }
       end
 
       # @param write [Proc] of a row, its facts and why

@@ -10,8 +10,8 @@ module Vestry
       def self.call(graft, on:, cause:, by:, today:, note: nil)
         errors = {}
         errors[:lost_cause] = ["is one of #{CAUSES.join(', ')}"] unless CAUSES.include?(cause)
-        errors[:lost_on] = ["lies in the future; #{today.iso8601} is the latest"] if on > today
-        errors[:lost_on] = ["is before the graft was made, on #{graft.grafted_on.iso8601}"] if on < graft.grafted_on
+        errors[:lost_on] = [SaidDay.ahead(today)] if on > today
+        errors[:lost_on] = ["is before the graft was made, on #{SaidDay.of(graft.grafted_on)}"] if on < graft.grafted_on
         raise Refused, errors if errors.any?
 
         Ledger.change(graft, { lost_on: on, lost_cause: cause, lost_note: note }, by: by)

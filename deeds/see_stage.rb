@@ -13,7 +13,7 @@ module Vestry
       def self.call(tree, stage:, slipping:, on:, today:, by:, closed: false, bleeds: false, client_key: nil)
         stage = nil if stage.to_s.empty?
         check(stage, !slipping.nil? || closed || bleeds)
-        raise Refused, seen_on: ["lies in the future; #{today.iso8601} is the latest"] if on > today
+        raise Refused, seen_on: [SaidDay.ahead(today)] if on > today
 
         # Seen again on the same day, the later look stands.
         same = Records::PhenologySeen.of_day(tree, on)

@@ -20,7 +20,7 @@ module Vestry
       # @param day [Date, nil] nil lets it go again
       # @raise [Refused] for a day gone by
       def fix(plan_limb, day, by:, today:)
-        raise Refused, day: ["#{day.iso8601} is gone by"] if day && day < today
+        raise Refused, day: ["#{SaidDay.of(day)} is gone by"] if day && day < today
 
         DB.transaction do
           # Let go by hand, it is let go from a day that was begun as well.

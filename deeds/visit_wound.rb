@@ -26,14 +26,15 @@ module Vestry
 
       def self.check(wound, values, fates, today)
         day = values[:seen_on]
-        raise Refused, seen_on: ["lies in the future; #{today.iso8601} is the latest"] if day > today
-        raise Refused, seen_on: ["is before the wound was found, on #{wound.found_on.iso8601}"] if day < wound.found_on
+        raise Refused, seen_on: [SaidDay.ahead(today)] if day > today
+        raise Refused, seen_on: ["is before the wound was found, on #{SaidDay.of(wound.found_on)}"] if
+          day < wound.found_on
 
         fates.each_key do |id|
           row = wound.seated.find { |each| each.id == id } or raise Refused,
               fates: ["names a scion that is not of this bridge"]
           if day < row.set_on
-            raise Refused, seen_on: ["is before scion #{row.number} was set, on #{row.set_on.iso8601}"]
+            raise Refused, seen_on: ["is before scion #{row.number} was set, on #{SaidDay.of(row.set_on)}"]
           end
         end
         if fates.empty? && values[:leaves].nil? && values[:note].to_s.strip.empty?

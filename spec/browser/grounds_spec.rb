@@ -41,7 +41,7 @@ RSpec.describe "The orchard's grounds" do
     expect(page).to have_content("say why")
     fill_in "Why", with: "A cold hill"
     click_button "Overrule"
-    expect(page).to have_content("Overruled by Orla Finch on 2026-05-18: A cold hill")
+    expect(page).to have_content("Overruled by Orla Finch on 18 May 2026: A cold hill")
     visit "/o/maunder-hill/plan/trees/#{bare.id}?limb=#{bare.limbs.first.id}"
     expect(all(".ranking .working summary").first.text.to_i).to be_between(1, score - 5)
     visit "/o/maunder-hill/rulebook/entry/species.apple.take"

@@ -27,7 +27,7 @@ RSpec.describe "Planning and logging a graft" do
 
   it "refuses a day in the future and a day before the survey" do
     expect(refusal { log(grafted_on: today + 1) }).to include(:grafted_on)
-    expect(refusal { log(grafted_on: Date.new(2025, 1, 9)) }[:grafted_on].first).to include("2025-01-10")
+    expect(refusal { log(grafted_on: Date.new(2025, 1, 9)) }[:grafted_on].first).to include("10 January 2025")
     expect(Vestry::Records::Graft.count).to eq 0
   end
 

@@ -125,7 +125,7 @@ RSpec.describe "Wood" do
       log(used)
       expect(refusal { Vestry::Deeds::KeepBundle.date(used, Date.new(2026, 2, 21), by: "Orla",
                                                       today: today) }[:cut_on].first)
-                                                        .to include("grafted on 2026-02-20")
+                                                        .to include("grafted on 20 February 2026")
       expect(Vestry::Records::Graft.count).to eq 1
     end
   end

@@ -68,6 +68,12 @@ module Vestry
 
         # The same for paper and files, which are read in other years.
         def whole_day(date) = date.nil? ? "–" : date.strftime("%-d %B %Y")
+        # One that is kept as text, however it came there.
+        def kept_day(text)
+          whole_day(Date.iso8601(text.to_s))
+        rescue Date::Error
+          text
+        end
 
         def this_year?(date)
           now = respond_to?(:today) ? today : @today
