@@ -17,7 +17,7 @@ RSpec.describe "The orchard's grounds" do
     click_button "Keep these settings"
     expect(page).to have_css("h1.now", text: "lies south").and have_css("h1.now", text: "begins in May")
     visit "/o/maunder-hill/survey/trees/#{bare.id}?limb=#{bare.limbs.first.id}"
-    expect(find("svg.elevation").text(:all)).to include("horses reach 7 ft 6 1/2 in")
+    expect(find("svg.elevation").text(:all)).to include("horses reach 7 ft 7 in")
     expect(first("svg.year-band .month").text).to eq "May"
   end
 
