@@ -111,8 +111,13 @@ module Vestry
           %(class="of">#{words(name)}</tspan> <tspan class="say" x="#{x}" dy="1.15em">not looked at</tspan></text></g>)
       end
 
-      # The longest a shoot can be pulled to, and its scale up the ruler.
-      def ruler_mm = @ruler_mm ||= [(((@shoot_mm || 0) * 1.8) / 100).ceil * 100, 200].max
+      # The longest a shoot can be pulled to, and its scale up the ruler: in four parts of whole centimetres or inches.
+      def ruler_mm
+        @ruler_mm ||= begin
+          step = @orchard.units == "imperial" ? 4 * Core::Measure::INCH : 100
+          [(((@shoot_mm || 0) * 1.8) / step).ceil, 2].max * step
+        end
+      end
       def ruler_marks = (0..4).map { |i| { mm: ruler_mm * i / 4, y: y(ruler_mm * i / 4), text: say(ruler_mm * i / 4) } }
       def shoot_y = y(@shoot_mm || 0)
       def y(mm) = TOP - mm / ruler_mm.to_f * (TOP - 40)

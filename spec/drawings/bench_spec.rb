@@ -86,6 +86,16 @@ RSpec.describe "Drawings that are worked in" do
         .to match_array [*described_class::PARTS.keys, "shoot"]
     end
 
+    it "measures a shoot in whole centimetres or whole inches" do
+      texts = lambda do |units, shoot_mm|
+        made.orchard.units = units
+        described_class.new(made, shoot_mm: shoot_mm).ruler_marks.map { |mark| mark[:text] }
+      end
+      expect(texts["metric", 260.0]).to eq ["0", "125 mm", "250 mm", "375 mm", "500 mm"]
+      expect(texts["imperial", 260.0]).to eq ["0", "5 in", "10 in", "15 in", "20 in"]
+      expect(texts["imperial", nil]).to eq ["0", "2 in", "4 in", "6 in", "8 in"]
+    end
+
     it "draws a bud in the side of a shoot whose head stands on, with the same parts to be pressed" do
       bud = graft(limb(one.tree, "Z"), technique: "chip-bud", sticks: 1, stub_mm: 12, scion_mm: 7)
       drawn = svg(described_class.new(bud, seen: { "buds" => "swelling" }).svg)

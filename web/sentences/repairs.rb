@@ -106,6 +106,9 @@ module Vestry
 
         def task_words(task) = orchard.rulebook.task(task[:rule])
 
+        # The day by which a task stands in a list: from when it can be done, else by when.
+        def task_day(task) = task[:status] == "ahead" ? task[:opens_on] : task[:due_on]
+
         # Days for which what is settled or passed by is still shown among the tasks of today.
         STILL_SHOWN = 60
         def task_over?(task)
