@@ -16,6 +16,8 @@ module Vestry
                 "grafted-low" => :below_union }.freeze
       SHARES = { "none" => 0.0, "all" => 1.0, "half" => 0.5, "quarter" => 0.25, "third" => 1 / 3.0 }.freeze
       MOST = 200
+      # A girth as it is called out, by the units of bare numbers.
+      GIRTH = { "metric" => "girth 570", "imperial" => "girth 22 1/2 in" }.freeze
 
       module_function
 
@@ -89,7 +91,8 @@ module Vestry
       # What is left after the words is the girth; without it, the tree's own.
       def girth(tree, said, values, orchard, sure)
         if said.empty?
-          values[:girth_mm] = tree.trunk_girth_mm or refuse("say the girth of the trunk, as girth 570")
+          values[:girth_mm] = tree.trunk_girth_mm or
+            refuse("say the girth of the trunk, as #{GIRTH.fetch(orchard.units)}")
           return
         end
         mm = Core::Measure.parse(said, units: orchard.units).mm

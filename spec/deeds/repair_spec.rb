@@ -30,6 +30,11 @@ RSpec.describe "Repairing a stripped trunk" do
     expect(%w[all half third quarter none].map { |word| read("C10 bark #{word}").first.values[:bark_left] })
       .to eq [1.0, 0.5, 1 / 3.0, 0.25, 0.0]
     expect(read("C10 girth 1.9m sure").first.values[:girth_mm]).to eq 1900
+    girths = Vestry::Deeds::FindWounds::GIRTH.map do |units, girth|
+      here.update(units: units)
+      read("C10 #{girth} bark 10% drying").first.values[:girth_mm]
+    end
+    expect(girths).to match [570.0, be_within(5).of(570)]
     expect(read("C10 rootless grafted-low").first.values.slice(:root_bark, :below_union, :girth_mm))
       .to eq(root_bark: false, below_union: true, girth_mm: 560)
   end
