@@ -142,6 +142,19 @@ RSpec.describe Vestry::Records::CareSchedule do
       expect(agenda.due_days(today + 30)).to include(today - 2)
     end
 
+    it "says of a stripped trunk too what comes in so many days alone, and of what is open nothing" do
+      Vestry::Records::Wound.create(orchard_id: here.id, tree_id: stock.tree_id, found_on: today - 3, girth_mm: 500,
+                                    bark_left: 0.1, cause: "teeth", covered_on: today - 3, repaired_on: today - 3,
+                                    course: "bridge")
+      tasks = agenda.ahead(days: 400).select(&:wound?).map(&:task)
+      first = tasks.map { |task| task[:opens_on] }.min
+      expect(tasks.size).to be > 1
+      expect(tasks.map { |task| task[:status] }.uniq).to eq ["ahead"]
+      near = agenda.ahead(days: (first - today).to_i).select(&:wound?).map { |item| item.task[:opens_on] }
+      expect(near.uniq).to eq [first]
+      expect(agenda.ahead(days: (first - today).to_i - 1).select(&:wound?)).to eq []
+    end
+
     it "counts what is open as it stands, stored or not" do
       counts = -> { agenda.then { |each| [each.due_count, each.late_count, each.rows_due, each.due.size] } }
       before = counts.call

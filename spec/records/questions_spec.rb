@@ -33,6 +33,16 @@ RSpec.describe "Questions asked of an orchard" do
     expect([lost, again, planned, open].map { |each| states[each.tree_id] }).to eq %w[trouble grafted planned open]
   end
 
+  it "takes a graft into its season's report and into its tree's years on its very day, and not before" do
+    made = graft(stock, grafted_on: Date.new(2026, 4, 21))
+    span = here.season.span(2026)
+    asked = [made.grafted_on - 1, made.grafted_on].map do |day|
+      [Vestry::Records::GraftQueries.of_span(here, span, by: day).map(&:id),
+       Vestry::Records::TreeYears.new(stock.tree.refresh, day).grafts.map(&:id)]
+    end
+    expect(asked).to eq [[[], []], [[made.id], [made.id]]]
+  end
+
   it "puts what is late before what is due, and leaves out a loss that was counted" do
     late = graft(stock, grafted_on: Date.new(2026, 5, 6))
     other = graft(limb(stock.tree, "B"), grafted_on: Date.new(2026, 4, 24))

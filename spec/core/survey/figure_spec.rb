@@ -45,4 +45,14 @@ RSpec.describe Vestry::Core::Survey::Figure do
     placed = Vestry::Core::Survey::Tags.place(anchors, size: [26.0, 18.0], box: [0.0, 0.0, 600.0, 400.0]).values
     placed.combination(2) { |(x, y), (u, v)| expect((x - u).abs >= 26 || (y - v).abs >= 18).to be true }
   end
+
+  it "hangs a tag straight out and near where nothing is in its way, beside others of its row and of its column" do
+    [[[200.0, 200.0], [260.0, 200.0]], [[200.0, 200.0], [200.0, 240.0]]].each do |points|
+      anchors = points.each_with_index.map { |(x, y), id| { id: id, x: x, y: y, dx: 1.0, dy: 0.0 } }
+      placed = Vestry::Core::Survey::Tags.place(anchors, size: [26.0, 18.0], box: [0.0, 0.0, 600.0, 400.0])
+      points.each_with_index do |(x, y), id|
+        expect(placed[id]).to match [be_within(1e-6).of(x + Math.hypot(26, 18) * 0.75), be_within(1e-6).of(y)]
+      end
+    end
+  end
 end

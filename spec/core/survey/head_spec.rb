@@ -60,4 +60,18 @@ RSpec.describe Vestry::Core::Survey::Head do
     expect([roles["A"][:reasons], roles["B"][:role]])
       .to eq [[{ code: "head_no_cut", conflict: %w[browse reach] }], "work"]
   end
+
+  it "says of a tree's only limb that it is the only one, and of one among others nothing of the kind" do
+    only = described_class.candidates([limb("A")], lowest_mm: 0, nurses: 1)["A"]
+    expect([only[:role], only[:reasons].map { |each| each[:code] }]).to match ["work", include("head_only_limb")]
+    others = [limb("A"), limb("B", cuttable: false, conflict: ["browse"], bearing_deg: 90)]
+    codes = described_class.candidates(others, lowest_mm: 0, nurses: 1).values.flat_map { |each| each[:reasons] }
+    expect(codes.map { |each| each[:code] }).not_to include "head_only_limb"
+  end
+
+  it "leaves one limb to be worked, however many nurses are wanted" do
+    limbs = [limb("A"), limb("B", bearing_deg: 90, share: 0.1), limb("C", bearing_deg: 180, share: 0.1)]
+    roles = described_class.candidates(limbs, lowest_mm: 0, nurses: 9).values.map { |each| each[:role] }
+    expect(roles.tally).to include("work" => 1)
+  end
 end
