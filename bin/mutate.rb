@@ -19,7 +19,8 @@ class Sites
             "+" => "-", "-" => "+" }.freeze
 
   # What nobody sees changed: how many rows or letters are looked at at most, and what an exercise draws by chance.
-  CAP = /\b(?:MOST|SAMPLE|PAGE|KINDS|LONGEST)\w* = |\.(?:first|last|limit|take)\(\d|\[0, \d+\]|\bmost: \d|% \d+\)\.zero\?/
+  CAP = /\b(?:MOST|SAMPLE|PAGE|KINDS|LONGEST)\w*\ =\ |\bmost:\ \d
+        |\.(?:first|last|limit|take)\(\d|\[0,\ \d+\]|%\ \d+\)\.zero\?/x
   UNSEEN = /\brand(?:om)?\b|\.rand\b|split\([^)]*, \d\)/
   private_constant :CAP, :UNSEEN
 

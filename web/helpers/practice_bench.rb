@@ -154,9 +154,9 @@ module Vestry
         end
 
         def task_of_where_to_cut(exercise)
-          base, up, low, high = exercise.values_at(:base_diameter_mm, :fork_height_mm, :lowest_mm, :highest_mm)
-            .map { |mm| length(mm) }
-          "For a #{method_name(exercise[:method]).downcase}: #{base} at its fork, which is #{up} up, rising " \
+          up, low, high = exercise.values_at(:fork_height_mm, :lowest_mm, :highest_mm).map { |mm| about_length(mm) }
+          "For #{with_article(method_name(exercise[:method]).downcase)}: #{length(exercise[:base_diameter_mm])} " \
+            "at its fork, which is #{up} up, rising " \
             "#{exercise[:rise_deg]}°. What grazes reaches #{low}, you reach #{high}. Afterwards " \
             "#{length(exercise[:tear_mm])} of bark hang torn below the rim: what then?"
         end

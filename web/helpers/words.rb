@@ -118,6 +118,7 @@ module Vestry
 
         NUMBERS = %w[No One Two Three Four Five Six Seven Eight Nine Ten Eleven Twelve].freeze
         # A number to open a sentence with.
+        def with_article(name) = "#{name.match?(/\A[aeiou]/i) ? 'an' : 'a'} #{name}"
         def number_word(number) = NUMBERS[number] || number.to_s
 
         # The first of a list, and how many more there are.
