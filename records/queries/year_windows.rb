@@ -11,7 +11,11 @@ module Vestry
       # @return [Array<Hash>] +station+, +name+, +kind+ (window, days or ticks), +from+, +to+, and where it fades in
       #   +sure+: the day from which it is certain
       def self.of(orchard, today)
-        Derived.fetch(orchard, "year windows", today, from: FROM) { |fresh| new(fresh, today).all }
+        Derived.fetch(orchard, "year windows", today, from: FROM) do |fresh|
+          windows = new(fresh, today)
+          # While grafts are still reckoned, what is due is not known to the end, and is not stored.
+          windows.settled? ? windows.all : (return windows.all)
+        end
       end
 
       def initialize(orchard, today)
@@ -21,10 +25,12 @@ module Vestry
         @book = orchard.rulebook
       end
 
+      def settled? = agenda.left.zero?
       def all = [wood, slip, grafting, aftercare, tally, *made, *due, *wood_checks]
 
       private
 
+      def agenda = @agenda ||= Agenda.new(@orchard, @today)
       def start = @season.year_start(@today)
       def on(station, name, kind, day) = { station: station, name: name, kind: kind, from: day, to: day }
 
@@ -74,7 +80,7 @@ module Vestry
       end
 
       def due
-        Agenda.new(@orchard, @today).due_days(@today + CareSchedule::AHEAD).map do |day|
+        agenda.due_days(@today + CareSchedule::AHEAD).map do |day|
           on("tend", "Due", "ticks", day)
         end
       end

@@ -155,6 +155,18 @@ RSpec.describe Vestry::Records::CareSchedule do
       expect(agenda.ahead(days: (first - today).to_i - 1).select(&:wound?)).to eq []
     end
 
+    it "stores no year of which some is not reckoned yet" do
+      limbs = Array.new(2) { |i| limb(stock.tree, "L#{i}") }
+      limbs.each_with_index { |each, i| graft(each, grafted_on: today - 40 + i * 11) }
+      ticks = -> { Vestry::Records::YearWindows.of(Vestry::Records::Orchard[here.id], today)
+        .filter_map { |each| each[:from] if each[:name] == "Due" } }
+      stub_const("Vestry::Records::CareSchedule::AT_ONCE", 1)
+      seen = Array.new(4) { ticks.call }
+      expect(seen.map(&:size)).to eq seen.map(&:size).sort
+      expect(seen[0].size).to be < seen[3].size
+      expect(seen[3]).to eq agenda.due_days(today + Vestry::Records::CareSchedule::AHEAD)
+    end
+
     it "counts what is open as it stands, stored or not" do
       counts = -> { agenda.then { |each| [each.due_count, each.late_count, each.rows_due, each.due.size] } }
       before = counts.call
