@@ -107,6 +107,24 @@ module Vestry
         say(units == "imperial" ? (mm / INCH).round * INCH : mm, units)
       end
 
+      # How many degrees of a thermometer there are to one of Celsius, and where its scale begins.
+      DEGREES = { "metric" => [1, 0], "imperial" => [1.8, 32] }.freeze
+      private_constant :DEGREES
+
+      # @param celsius [Numeric]
+      # @param places [Integer, nil] decimals of Celsius; nil as many as it has
+      # @return [String] "6 °C", or whole degrees Fahrenheit
+      def self.say_warmth(celsius, units, places: nil)
+        return "#{(celsius * DEGREES["imperial"][0] + DEGREES["imperial"][1]).round} °F" if units == "imperial"
+
+        "#{places ? format("%.#{places}f", celsius) : format('%g', celsius)} °C"
+      end
+
+      # Degrees summed over days or hours.
+      #
+      # @return [Integer] of Celsius, or of Fahrenheit
+      def self.degrees_summed(sum, units) = (sum.to_f * DEGREES.fetch(units)[0]).round
+
       # @param ms [Float] metres a second
       # @return [String] whole metres a second, or miles an hour
       def self.say_wind(ms, units)

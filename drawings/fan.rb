@@ -17,7 +17,8 @@ module Vestry
 
       # @param paths [Hash] +so_far+ and +ahead+, [date, degree-days] lists
       # @param told [Hash] +threshold_dd+, +reached_on+, +p10+, +p50+, +p90+
-      def initialize(paths, told, today:, biofix:, closes_on:, name:)
+      # @param units [String] imperial: degree-days of Fahrenheit
+      def initialize(paths, told, today:, biofix:, closes_on:, name:, units: "metric")
         @so_far = paths[:so_far]
         @ahead = paths[:ahead]
         @told = told
@@ -25,6 +26,7 @@ module Vestry
         @from = biofix
         @closes_on = closes_on
         @name = name
+        @units = units
         @to = [told[:p90], told[:reached_on], today].compact.max + AFTER
         @to = [@to, closes_on].max if closes_on > today
         @high = [told[:threshold_dd] * 1.25, (@so_far.last&.last || 0) * 1.05].max
@@ -34,7 +36,7 @@ module Vestry
 
       def svg = Template.render("fan", self)
       def threshold_y = y(told[:threshold_dd])
-      def threshold_words = "#{told[:threshold_dd].round} degree-days: bark slips"
+      def threshold_words = "#{said(told[:threshold_dd])} degree-days: bark slips"
       def today_x = x(@today)
 
       def line = Stroke.straight(@so_far.select { |date, _| date >= @from }.map { |date, sum| [x(date), y(sum)] })
@@ -88,12 +90,13 @@ module Vestry
         return "#{@name}: bark slips since #{day[told[:reached_on]]}" if told[:reached_on]
         return "#{@name}: no past spring gets there" unless told[:p50]
 
-        "#{@name}: #{told[:accumulated_dd].to_f.round} of #{told[:threshold_dd].round} degree-days; bark slips " \
+        "#{@name}: #{said(told[:accumulated_dd])} of #{said(told[:threshold_dd])} degree-days; bark slips " \
         "between #{day[told[:p10]]} and #{day[told[:p90]]}, as likely as not by #{day[told[:p50]]}"
       end
 
       private
 
+      def said(sum) = Core::Measure.degrees_summed(sum, @units)
       def x(date) = along((date - @from).to_f / [(@to - @from).to_i, 1].max)
       def y(sum) = up([sum, @high].min / @high)
     end

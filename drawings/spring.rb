@@ -75,7 +75,7 @@ module Vestry
       # Level lines of the ribbon.
       def levels
         [0, 10, 20, 30].map do |c|
-          { y: ribbon_top + up(c), text: @units == "imperial" ? "#{c * 9 / 5 + 32} °F" : "#{c} °C" }
+          { y: ribbon_top + up(c), text: Core::Measure.say_warmth(c, @units) }
         end
       end
 

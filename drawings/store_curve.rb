@@ -82,10 +82,7 @@ module Vestry
         "from #{say(temps.min)} to #{say(temps.max)}, #{@from.strftime('%-d %B')} to #{@to.strftime('%-d %B')}"
       end
 
-      def say(celsius)
-        @units == "imperial" ? "#{(celsius * 9 / 5.0 + 32).round} °F" :
-          "#{celsius.round(1).then { |c| c == c.to_i ? c.to_i : c }} °C"
-      end
+      def say(celsius) = Core::Measure.say_warmth(celsius.round(1), @units)
 
       private
 

@@ -167,7 +167,8 @@ module Vestry
         return "not recorded" if means.size < known
 
         low = (means.sum / means.size / step).floor * step
-        "#{low} to #{low + step} °C"
+        from, to = [low, low + step].map { |celsius| Core::Measure.say_warmth(celsius, @orchard.units) }
+        "#{from[/\A\S+/]} to #{to}"
       end
     end
   end

@@ -54,4 +54,12 @@ RSpec.describe Vestry::Core::Measure do
       expect(described_class.parse(said, units: "imperial").mm).to be_within(25.4 / 16 + 1e-6).of(mm)
     end
   end
+
+  it "says warmth, and degrees summed, by the thermometer of the place" do
+    say = ->(*asked, **more) { described_class.say_warmth(*asked, **more) }
+    expect([say[6, "metric"], say[4.5, "metric"], say[6, "metric", places: 1]]).to eq ["6 °C", "4.5 °C", "6.0 °C"]
+    expect([-9.4, 0].map { |celsius| say[celsius, "imperial"] }).to eq ["15 °F", "32 °F"]
+    expect([described_class.degrees_summed(120, "metric"), described_class.degrees_summed(120.4, "imperial")])
+      .to eq [120, 217]
+  end
 end

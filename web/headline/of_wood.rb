@@ -78,9 +78,7 @@ module Vestry
 
           last = readings.last
           warm = orchard.rulebook.value("reckoning.storage.warm_c")
-          figure = orchard.units == "imperial" ? "#{(last[:celsius] * 9 / 5 + 32).round} °F" :
-            "#{last[:celsius].round(1)} °C"
-          "#{store.name} was at #{figure} " \
+          "#{store.name} was at #{warmth(last[:celsius])} " \
           "on #{day(last[:at].to_date)}#{last[:celsius] > warm ? ': too warm, buds wake; move the wood' : ''}."
         end
 

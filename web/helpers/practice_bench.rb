@@ -254,6 +254,10 @@ module Vestry
         # @return [String] the drawing of an exercise, as it is answered and judged
         def practice_drawing(name, exercise, answer = nil, result = nil)
           units = name == "where-to-cut" ? { units: orchard.units } : {}
+          if name == "order"
+            steps = exercise[:steps].map { |step| step.merge(does: in_own_units(step[:does])) }
+            exercise = exercise.merge(steps: steps)
+          end
           DRAWINGS.fetch(name).call.new(exercise, result: result, **units, **(answer || {})).svg
         end
 

@@ -24,9 +24,13 @@ module Vestry
           orchard.units == "metric" ? "#{range} mm" : range
         end
 
-        def warmth(celsius)
-          orchard.units == "imperial" ? "#{(celsius * 1.8 + 32).round} °F" : "#{format('%.1f', celsius)} °C"
-        end
+        def warmth(celsius) = Core::Measure.say_warmth(celsius, orchard.units, places: 1)
+        # A round temperature that a rule names, and a span of them.
+        def warmth_named(celsius) = Core::Measure.say_warmth(celsius, orchard.units)
+        def warmth_between(low, high) = "#{warmth_named(low)[/\A\S+/]} to #{warmth_named(high)}"
+        # Degrees times days, by the degrees of this orchard.
+        def degree_days(sum) = "#{Core::Measure.degrees_summed(sum, orchard.units)} degree-days"
+        def degree_hours(sum) = "#{Core::Measure.degrees_summed(sum, orchard.units)} degree-hours"
         def wind_speed(ms) = Core::Measure.say_wind(ms, orchard.units)
         # Rain, in whole millimetres unless it was measured finer.
         def rain_depth(mm, places = 0)

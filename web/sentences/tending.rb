@@ -95,7 +95,7 @@ module Vestry
           words = words.delete_suffix(".")
           figures = [(short_day(sign[:on]) if sign[:on]), (percent(sign[:share]) if sign[:share]),
                      (counted(sign[:days], "day") + " behind" if sign[:days]),
-                     ("#{sign[:hours].round} degree-hours" if sign[:hours]),
+                     (degree_hours(sign[:hours]) if sign[:hours]),
                      ("#{sign[:failed]} failed, #{sign[:took]} took" if sign[:failed]),
                      ("#{sign[:took]} took" if sign[:took] && !sign[:failed])].compact
           "#{words}#{" (#{figures.join(', ')})" if figures.any?}."

@@ -6,15 +6,15 @@ module Vestry
       # How wood was kept, and what would serve a stub that has none.
       module WoodReasons
         def say_storage_frozen(r)
-          "It froze (#{r[:celsius].round(1)} °C): cut into a stick and look for brown before it is used."
+          "It froze (#{warmth(r[:celsius])}): cut into a stick and look for brown before it is used."
         end
         def say_storage_spent(_) = "Its life is spent: throw it out, or test every stick."
         def say_storage_use_first(r) = "#{percent(r[:left])} of its life is left: use it soon."
         def say_storage_too_warm(r)
-          "It is too warm now (#{r[:celsius].round(1)} °C): move it where it is just above freezing."
+          "It is too warm now (#{warmth(r[:celsius])}): move it where it is just above freezing."
         end
         def say_storage_was_warm(r)
-          "It was warm for a while (#{r[:hours].round} degree-hours): look whether buds swell."
+          "It was warm for a while (#{degree_hours(r[:hours])}): look whether buds swell."
         end
         def say_storage_gap(r) = "#{r[:hours].round} hours without a reading: what happened then is not known."
 

@@ -12,10 +12,11 @@ module Vestry
                                 rules: ["species.#{species}.slip_opens"])
             end
 
-            Working.of("#{told[:accumulated_dd].round} of #{told[:threshold_dd].round} degree-days " \
-                       "above #{orchard.rulebook.value("species.#{species}.slip_base")} °C " \
+            Working.of("#{degree_days(told[:accumulated_dd]).to_i} of #{degree_days(told[:threshold_dd])} " \
+                       "above #{warmth_named(orchard.rulebook.value("species.#{species}.slip_base"))} " \
                        "since #{short_day(spring.biofix)}",
-                       "the species' figure, weighed with what was seen here: #{told[:threshold_dd].round}",
+                       "the species' figure, weighed with what was seen here: " \
+                       "#{degree_days(told[:threshold_dd]).to_i}",
                        rules: ["species.#{species}.slip_dd", "species.#{species}.slip_base",
                                "reckoning.slip.first_guess"],
                        notes: ["Each past spring kept here is run on from today, with the forecast first; the dates " \
@@ -53,7 +54,8 @@ module Vestry
           def store_working(age)
             Working.of("#{age[:equivalent_days].round} days' ageing",
                        "days × #{storage_figure(:q10)}^((T − #{storage_figure(:at_c)}) ÷ 10), summed over the " \
-                       "readings: #{format('%.1f', age[:equivalent_days])} days at #{storage_figure(:at_c)} °C",
+                       "readings: #{format('%.1f', age[:equivalent_days])} days at " \
+                       "#{warmth_named(storage_figure(:at_c))}",
                        rules: %w[reckoning.storage.q10 reckoning.storage.at_c reckoning.storage.life_days])
           end
         end
