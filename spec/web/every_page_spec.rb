@@ -51,6 +51,18 @@ RSpec.describe "Every page" do
     Nokogiri::HTML(last_response.body).css("main").text.scan(NO_WORDS).uniq
   end
 
+  # What an orchard of inches says in other units; the rulebook's own figures and the practice bench's thin ones apart.
+  METRIC = /\d ?(?:mm|cm|m|km|°C|m\/s)\b/
+
+  def foreign_units(address, here)
+    return [] if here.units != "imperial" || !address.start_with?("/o/") ||
+                 address.match?(%r{/(?:rulebook|practice|history|files)\b}) || last_response.media_type != "text/html"
+
+    Nokogiri::HTML(last_response.body).css("main")
+      .xpath(".//text()[not(ancestor::script or ancestor::style or ancestor::option)]|.//@placeholder|.//@aria-label")
+      .map(&:text).grep(METRIC).map { |text| text.strip[0, 80] }.uniq.first(3)
+  end
+
   { "the north" => :north, "the south" => :south }.each do |words, which|
     it "opens, wherever a link in #{words} leads" do
       here = public_send(which)
@@ -59,6 +71,8 @@ RSpec.describe "Every page" do
         get address
         found << [address, last_response.status] unless [200, 302].include?(last_response.status)
         found << [address, *programs_words] if programs_words.any?
+        foreign = foreign_units(address, here)
+        found << [address, *foreign] if foreign.any?
       rescue StandardError => e
         found << [address, e.class.name, e.message[0, 120],
                   e.backtrace.find { |line| line.include?("/vestry") || line.include?(Vestry::ROOT) }]

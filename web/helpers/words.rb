@@ -48,6 +48,23 @@ module Vestry
             .gsub(/(\d+)(?= to \d+ mm)/) { length($1.to_f).delete_suffix(" in") }
             .gsub(/(\d+(?:\.\d+)?) mm/) { length($1.to_f) }
         end
+
+        # What a figure of the rulebook is said as: a length, a warmth or a wind in the orchard's units, anything else
+        # as it stands there.
+        BOOK_UNITS = { "mm" => :length, "°C" => :warmth_named, "m/s" => :wind_speed,
+                       "degree-days" => :degree_days }.freeze
+        private_constant :BOOK_UNITS
+
+        def book_figure(value, unit)
+          kind, rest = unit.to_s.split(" ", 2)
+          figures = Array(value).compact
+          unless orchard.units == "imperial" && BOOK_UNITS.key?(kind) && figures.all?(Numeric)
+            return [figures.join(" to "), unit].compact.join(" ")
+          end
+
+          [figures.map { |figure| send(BOOK_UNITS.fetch(kind), figure) }.join(" to "), rest].compact.join(" ")
+        end
+
         def bearing(deg) = deg.nil? ? "–" : "#{COMPASS[((deg.to_f % 360) / 22.5).round % 16]} (#{deg.to_f.round}°)"
         # How far off, in whole metres or feet.
         def say_away(metres)
