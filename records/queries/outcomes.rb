@@ -157,17 +157,23 @@ module Vestry
       end
 
       def warmth(day)
-        @means ||= @orchard.weather(@today).days(Date.new(2000, 1, 1)).to_h do |each|
-          [each[:date], (each[:min_c] + each[:max_c]) / 2]
-        end
         days, known, step = %w[early_days early_known warmth_step].map do |name|
           @orchard.rulebook.value("reckoning.take.#{name}")
         end
-        means = (day...(day + days)).filter_map { |each| @means[each] }
+        means = (day...(day + days)).filter_map { |each| daily_means[each] }
         return "not recorded" if means.size < known
 
         low = (means.sum / means.size / step).floor * step
-        from, to = [low, low + step].map { |celsius| Core::Measure.say_warmth(celsius, @orchard.units) }
+        between(low, low + step)
+      end
+
+      def daily_means
+        @daily_means ||= @orchard.weather(@today).days(Date.new(2000, 1, 1))
+          .to_h { |each| [each[:date], (each[:min_c] + each[:max_c]) / 2] }
+      end
+
+      def between(*ends)
+        from, to = ends.map { |celsius| Core::Measure.say_warmth(celsius, @orchard.units) }
         "#{from[/\A\S+/]} to #{to}"
       end
     end

@@ -80,6 +80,22 @@ RSpec.describe "Practice points" do
     end
   end
 
+  it "cuts wood about the middle of its window, or at its end, by the school" do
+    days = %w[midwinter late].to_h do |choice|
+      [choice, Vestry::Records::WoodOrder.new(choosing("wood-cut", choice), 2027, Date.new(2026, 12, 1)).cutting_days]
+    end
+    # From 10 December to 20 February are 72 days; four weeks of them.
+    expect(days).to eq("midwinter" => [Date.new(2027, 1, 1), Date.new(2027, 1, 29)],
+                       "late" => [Date.new(2027, 1, 23), Date.new(2027, 2, 20)])
+  end
+
+  it "weighs a planned stub where wood is short by the wood that it carries" do
+    row = Vestry::Deeds::DecideLimb.call(limb(standing, "S", girth_mm: 314.159), { role: "work" }, by: "Orla",
+                                                                                  season: 2026)
+    stub = Vestry::Records::WoodSupply.stub(row, here, World::TODAY)
+    expect(stub).to include(share: be_within(1).of(10_000), stock_mm: be_within(0.1).of(100), sticks: 1)
+  end
+
   it "sets no stick alone on a stub of which one side would die back, unless that is decided" do
     here.update(school: "covered-inlay")
     wide, thin = [420, 230].map { |girth| limb(standing, "L#{girth}", girth_mm: girth, length_mm: 2400) }

@@ -48,7 +48,7 @@ RSpec.describe "A tree for someone who does not sign in" do
     link = Vestry::Records::TreeLink.first
     link.update(ends_on: World::TODAY - 1)
     expect(get(address).status).to eq 404
-    link.update(ends_on: World::TODAY + 1)
+    link.update(ends_on: World::TODAY)
     expect(get(address).status).to eq 200
     send_to("#{share}/revoke", link: link.id)
     expect(get(address).status).to eq 404
