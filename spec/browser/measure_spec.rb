@@ -70,6 +70,7 @@ RSpec.describe "Measuring in a picture" do
     expect(find_field("open_b").value).to match(/\A\d\d mm\z/)
     expect(page).to have_css(".from-picture[data-kept]")
     fill_in "Longest shoot this season", with: "62 cm"
+    expect(page).to have_content("= 620 mm")
     find("button", text: "Keep this tally").click
     # Lost of its half width: 3 mm by the first autumn and 20 by the second, which is a rate of (3 + 40) / 5 = 8.6 a
     # season; what is open is shut in three more.
