@@ -95,6 +95,22 @@ reach])).to include("above the animals and the mower and within reach cannot hol
       .to eq ["N (0°)", "N (359°)", "SE (137°)", "–"]
   end
 
+  it "says one as one and many as many" do
+    day = Date.new(2026, 6, 8)
+    said = [1, 2].map do |many|
+      [voice.say_stages_fewer_do(seasons: many)[/out: (.+)/, 1], voice.say_nurse_waiting(stubs: many),
+       voice.say_answer_regraft_now(until: day, sticks: many, from: day)[/there (.+?) of it/, 1],
+       voice.say_learned([{ used: "yes" }] * many)]
+    end
+    expect(said).to eq [
+      ["1 season is enough.", "1 limb is still to be worked or to take.", "is one stick",
+       "1 figure of this orchard's own is reckoned with."],
+      ["2 seasons are enough.", "2 limbs are still to be worked or to take.", "are 2 sticks",
+       "2 figures of this orchard's own are reckoned with."]
+    ]
+    expect(voice.say_learned([{ used: "no" }])).to start_with "Every figure here is still the book's"
+  end
+
   it "counts what of a list is not shown" do
     expect([voice.some_of([1, 2, 3], 2), voice.some_of([1, 2], 2), voice.some_of([], 2)])
       .to eq [[[1, 2], 1], [[1, 2], 0], [[], 0]]
