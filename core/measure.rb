@@ -10,6 +10,7 @@ module Vestry
     class Measure
       UNITS = %w[metric imperial].freeze
       INCH = 25.4
+      FOOT = 12 * INCH
       # In metres a second.
       MILE_AN_HOUR = 0.44704
       # What each way of writing a unit is worth in mm.

@@ -2,7 +2,7 @@
 
 module Vestry
   module Deeds
-    # Days as a refusal says them.
+    # Days as refusals say them, and pages that name the year.
     module SaidDay
       module_function
 

@@ -101,7 +101,7 @@ module Vestry
 
       # Marks up the staff, the height in mm and what to write there.
       def staff_marks
-        step = imperial? ? 304.8 : 500.0
+        step = imperial? ? Core::Measure::FOOT : 500.0
         (1..(top_mm / step).floor).map do |i|
           major = imperial? ? (i % 2).zero? : i.even?
           { y: y(i * step), major: major, text: (imperial? ? "#{i} ft" : "#{i / 2} m" if major) }

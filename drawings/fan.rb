@@ -16,34 +16,34 @@ module Vestry
       AFTER = 12
 
       # @param paths [Hash] +so_far+ and +ahead+, [date, degree-days] lists
-      # @param told [Hash] +threshold_dd+, +reached_on+, +p10+, +p50+, +p90+
+      # @param forecast [Hash] +threshold_dd+, +reached_on+, +p10+, +p50+, +p90+
       # @param units [String] imperial: degree-days of Fahrenheit
-      def initialize(paths, told, today:, biofix:, closes_on:, name:, units: "metric")
+      def initialize(paths, forecast, today:, biofix:, closes_on:, name:, units: "metric")
         @so_far = paths[:so_far]
         @ahead = paths[:ahead]
-        @told = told
+        @forecast = forecast
         @today = today
         @from = biofix
         @closes_on = closes_on
         @name = name
         @units = units
-        @to = [told[:p90], told[:reached_on], today].compact.max + AFTER
+        @to = [forecast[:p90], forecast[:reached_on], today].compact.max + AFTER
         @to = [@to, closes_on].max if closes_on > today
-        @high = [told[:threshold_dd] * 1.25, (@so_far.last&.last || 0) * 1.05].max
+        @high = [forecast[:threshold_dd] * 1.25, (@so_far.last&.last || 0) * 1.05].max
       end
 
-      attr_reader :told
+      attr_reader :forecast
 
       def svg = Template.render("fan", self)
-      def threshold_y = y(told[:threshold_dd])
-      def threshold_words = "#{said(told[:threshold_dd])} degree-days: bark slips"
+      def threshold_y = y(forecast[:threshold_dd])
+      def threshold_words = "#{degree_days(forecast[:threshold_dd])} degree-days: bark slips"
       def today_x = x(@today)
 
       def line = Stroke.straight(@so_far.select { |date, _| date >= @from }.map { |date, sum| [x(date), y(sum)] })
 
       # Each past spring, as far as it is of use.
       def rays
-        return [] if told[:reached_on]
+        return [] if forecast[:reached_on]
 
         @ahead.map do |path|
           seen = path.take_while { |date, sum| date <= @to && sum <= @high }
@@ -54,16 +54,16 @@ module Vestry
 
       # The forecast's span, as a band from its 10 to its 90 per cent date.
       def span
-        return nil unless told[:p10] && told[:p90]
+        return nil unless forecast[:p10] && forecast[:p90]
 
-        { x: x(told[:p10]), width: [x(told[:p90]) - x(told[:p10]), 3].max, middle: x(told[:p50]),
-          words: { told[:p10] => "1 in 10", told[:p50] => "even", told[:p90] => "9 in 10" }
+        { x: x(forecast[:p10]), width: [x(forecast[:p90]) - x(forecast[:p10]), 3].max, middle: x(forecast[:p50]),
+          words: { forecast[:p10] => "1 in 10", forecast[:p50] => "even", forecast[:p90] => "9 in 10" }
             .map { |date, words| { x: x(date), text: date.strftime("%-d %b"), below: words } } }
       end
 
       def reached
-        told[:reached_on] && { x: x(told[:reached_on]), y: threshold_y,
-                               text: "slips since #{told[:reached_on].strftime('%-d %b')}" }
+        forecast[:reached_on] && { x: x(forecast[:reached_on]), y: threshold_y,
+                               text: "slips since #{forecast[:reached_on].strftime('%-d %b')}" }
       end
       def closing
         return nil unless @closes_on.between?(@from, @to)
@@ -87,16 +87,17 @@ module Vestry
 
       def description
         day = ->(date) { date.strftime("%-d %B") }
-        return "#{@name}: bark slips since #{day[told[:reached_on]]}" if told[:reached_on]
-        return "#{@name}: no past spring gets there" unless told[:p50]
+        return "#{@name}: bark slips since #{day[forecast[:reached_on]]}" if forecast[:reached_on]
+        return "#{@name}: no past spring gets there" unless forecast[:p50]
 
-        "#{@name}: #{said(told[:accumulated_dd])} of #{said(told[:threshold_dd])} degree-days; bark slips " \
-        "between #{day[told[:p10]]} and #{day[told[:p90]]}, as likely as not by #{day[told[:p50]]}"
+        "#{@name}: #{degree_days(forecast[:accumulated_dd])} of #{degree_days(forecast[:threshold_dd])} degree-days; " \
+        "bark slips between #{day[forecast[:p10]]} and #{day[forecast[:p90]]}, " \
+        "as likely as not by #{day[forecast[:p50]]}"
       end
 
       private
 
-      def said(sum) = Core::Measure.degrees_summed(sum, @units)
+      def degree_days(sum) = Core::Measure.degrees_summed(sum, @units)
       def x(date) = along((date - @from).to_f / [(@to - @from).to_i, 1].max)
       def y(sum) = up([sum, @high].min / @high)
     end

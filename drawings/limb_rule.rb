@@ -77,7 +77,7 @@ module Vestry
 
       # A scale from the fork: marks a hand apart, every fifth or so named.
       def marks
-        step, named = @orchard.units == "imperial" ? [152.4, 4] : [100.0, 5]
+        step, named = @orchard.units == "imperial" ? [Core::Measure::FOOT / 2, 4] : [100.0, 5]
         (0..(length / step).floor).map do |i|
           major = (i % named).zero?
           { at: share(i * step), major: major, text: (mark(i * step) if major && share(i * step) < 94) }
@@ -86,7 +86,7 @@ module Vestry
 
       private
 
-      def mark(mm) = @orchard.units == "imperial" && mm.positive? ? "#{(mm / 304.8).round} ft" : say(mm)
+      def mark(mm) = @orchard.units == "imperial" && mm.positive? ? "#{(mm / Core::Measure::FOOT).round} ft" : say(mm)
       def say(mm) = mm.zero? ? "0" : Core::Measure.say(mm, @orchard.units)
 
       # How far along it is so high.

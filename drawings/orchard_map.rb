@@ -87,12 +87,11 @@ module Vestry
       end
 
       ROUND = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10_000].freeze
-      FOOT = 0.3048
-      private_constant :ROUND, :FOOT
+      private_constant :ROUND
 
       # A ruler of a round number of metres, or of feet.
       def ruler
-        metre, name = @units == "imperial" ? [FOOT, "ft"] : [1.0, "m"]
+        metre, name = @units == "imperial" ? [Core::Measure::FOOT / 1000, "ft"] : [1.0, "m"]
         long = ->(many) { many * metre / span * WIDTH }
         many = ROUND.find { |each| long[each] > 60 } || ROUND.last
         { text: "#{many} #{name}", long: long[many] }

@@ -43,7 +43,7 @@ module Vestry
       def shoot_words = "the shoot, #{say(@shoot)}"
 
       def levels
-        step = { "imperial" => 304.8, "fruits" => 1.0 }.fetch(@units, 250.0)
+        step = { "imperial" => Core::Measure::FOOT, "fruits" => 1.0 }.fetch(@units, 250.0)
         step *= 2 while @most / step > 6
         (0..(@most / step).floor).map { |i| { y: y(i * step), text: say(i * step) } }
       end

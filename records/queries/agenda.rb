@@ -79,20 +79,27 @@ module Vestry
       # The state of grafts by id.
       def states(ids) = DB[:care_states].where(orchard_id: @orchard.id, graft_id: ids).select_hash(:graft_id, :state)
 
-      private
-
-      # Open tasks counted once for every question: by person and row, late, and due within the asked days. Those of all
-      # days are stored where none is out of date.
-      def open_counts
-        @open_counts ||= @within || @left.positive? ? counted :
-          Derived.fetch(@orchard, "open tasks", @today, from: CareSchedule::FROM) { counted }
-      end
-
+      # Open tasks counted once for every question: by person and row, late, and due within the asked days.
+      #
+      # @return [Array<Hash>] +person+, +row+, +late+, +within+ and +count+
       def counted
         base.where(Sequel[:opens_on] <= @today).where(Sequel[:closes_on] >= @today).group(:person, :row, :late, :within)
           .select(:person, :row, (Sequel[:due_on] < @today).as(:late),
                   (Sequel[:due_on] <= @today + (@within || 100_000)).as(:within),
                   Sequel.function(:count, Sequel.lit("*")).as(:count)).all
+      end
+
+      private
+
+      def open_counts = @open_counts ||= @within ? counted : stored
+
+      # Those of all days. They are reckoned after the revisions were read that they are stored under, and not stored
+      # while some are still out of date.
+      def stored
+        Derived.fetch(@orchard, "open tasks", @today, from: CareSchedule::FROM) do |fresh|
+          agenda = Agenda.new(fresh, @today)
+          agenda.left.zero? ? agenda.counted : (return agenda.counted)
+        end
       end
 
       def tally(late:)

@@ -17,7 +17,7 @@ module Vestry
       # The most pressing first.
       #
       # @return [Array<WoundReport>]
-      def all = @all ||= in_order(wounds.map { |wound| WoundReport.new(wound, @today, told: figures[wound.id]) })
+      def all = @all ||= by_urgency(wounds.map { |wound| WoundReport.new(wound, @today, reckoned: figures[wound.id]) })
 
       # The days on which something falls due at any of them.
       #
@@ -46,8 +46,8 @@ module Vestry
         end
       end
 
-      def in_order(told)
-        told.sort_by.with_index do |each, i|
+      def by_urgency(reports)
+        reports.sort_by.with_index do |each, i|
           [each.settled? ? 2 : (each.repaired? ? 1 : 0), each.triage[:rank], each.triage[:days_left] || 9999,
            -each.share, i]
         end

@@ -9,15 +9,15 @@ module Vestry
 
       # @param spring [BarkForecast] may be shared by many wounds
       # @param bark [BarkForecast::TreeBark, nil] what it says of this tree, where that is known
-      # @param told [Hash, nil] its +share+, +triage+ and +mending+, where they were worked out before
-      def initialize(wound, today, spring: wound.orchard.bark_forecast(today), bark: nil, told: nil)
+      # @param reckoned [Hash, nil] its +share+, +triage+ and +mending+, where they were worked out before
+      def initialize(wound, today, spring: wound.orchard.bark_forecast(today), bark: nil, reckoned: nil)
         @wound = wound
         @today = today
         @orchard = wound.orchard
         @book = @orchard.rulebook
         @spring = spring
         @bark = bark
-        @share, @triage, @mending = told&.values_at(:share, :triage, :mending)
+        @share, @triage, @mending = reckoned&.values_at(:share, :triage, :mending)
       end
 
       def shape = wound.shape

@@ -155,6 +155,17 @@ RSpec.describe Vestry::Records::CareSchedule do
       expect(agenda.ahead(days: (first - today).to_i - 1).select(&:wound?)).to eq []
     end
 
+    it "stores no count that is older than what another connection wrote meanwhile" do
+      counts = agenda
+      key = counts.due.first.task[:key]
+      Thread.new do
+        Vestry::Records::TaskDone.create(orchard_id: here.id, graft_id: made.id, key: key, what: "done",
+                                         done_on: today)
+      end.join
+      counts.due_count
+      expect(agenda.due_count).to eq agenda.due.size
+    end
+
     it "stores no year of which some is not reckoned yet" do
       limbs = Array.new(2) { |i| limb(stock.tree, "L#{i}") }
       limbs.each_with_index { |each, i| graft(each, grafted_on: today - 40 + i * 11) }

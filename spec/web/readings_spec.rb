@@ -16,6 +16,7 @@ RSpec.describe "What forms make of what is typed" do
       expect(run('3/8 in, 2 × 7/16 in 1 1/8" 5/16', "imperial")).to eq [9.53, 11.11, 11.11, 28.58, 7.94]
       expect { run("3 × 80 mm") }.to raise_error(Vestry::Core::BadInput, /number 1, “80mm”, is 80 mm/)
       expect { run("8 3 ×") }.to raise_error(Vestry::Core::BadInput, /number 3, “×” is not a length/)
+      ["0 × 9", "3 × 4 × 9"].each { |typed| expect { run(typed) }.to raise_error(Vestry::Core::BadInput, /number 1/) }
       expect { run("999 × 9") }.to raise_error(Vestry::Core::BadInput, /500 sticks in one bundle at most/)
     end
 

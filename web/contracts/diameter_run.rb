@@ -8,7 +8,7 @@ module Vestry
         module_function
 
         # A count before its size, as it is said back: 3 × 8 mm.
-        COUNTED = /(?<![\d.,\/])(\d{1,3})\s*[×x*]\s*(?=[\d½¼¾⅛⅜⅝⅞])/i
+        COUNTED = /(?<![\d.,\/])([1-9]\d{0,2})\s*[×x*]\s*(?=[\d½¼¾⅛⅜⅝⅞])/i
         # A unit that stands apart from its number.
         UNIT = /(?<=[\d½¼¾⅛⅜⅝⅞])\s+(?=(?:mm|cm|in|inch|inches|["″”])(?:[\s,;]|\z))/i
         SIZE = { "imperial" => %r{\d+\s+\d+/\d+[^\s;]*|[^\s;]+} }.freeze
@@ -36,7 +36,7 @@ module Vestry
           joined = text.gsub(COUNTED) { "#{$1}×" }.gsub(UNIT, "")
           words = joined.scan(/\d{1,3}×|#{SIZE.fetch(units, /[^\s;]+/)}/).map { |word| word.delete_suffix(",") }
           words.reject(&:empty?).slice_when { |before, _| !before.end_with?("×") }
-            .map { |*counts, word| [counts.empty? ? 1 : counts.last.to_i, word] }
+            .map { |*counts, word| counts.size == 1 ? [counts[0].to_i, word] : [1, [*counts, word].join] }
         end
 
         def likely(word, place, units)

@@ -88,7 +88,7 @@ module Vestry
         end
 
         # The same for paper and files, which are read in other years.
-        def whole_day(date) = date.nil? ? "–" : date.strftime("%-d %B %Y")
+        def whole_day(date) = date.nil? ? "–" : Deeds::SaidDay.of(date)
         # One that is kept as text, however it came there.
         def kept_day(text)
           whole_day(Date.iso8601(text.to_s))
