@@ -132,11 +132,14 @@ end
 # The few that run least besides first: most changes are noticed by them.
 FIRST = 6
 
+# What holds all that is declared and said, whoever runs which line.
+WHOLE = %w[spec/web/said_spec.rb spec/web/fields_spec.rb].freeze
+
 # @return [Boolean] whether an example failed, or the run never ended; those of the file that mirrors this one are
-#   asked last: of a line that many run, they need not be among the first
+#   asked late: of a line that many run, they need not be among the first
 def noticed?(examples, file)
   mirror = "spec/#{file.sub(/\.rb\z/, '_spec.rb')}"
-  [examples.first(FIRST), examples.drop(FIRST), [mirror].select { |path| File.file?(path) }]
+  [examples.first(FIRST), examples.drop(FIRST), [mirror, *WHOLE].select { |path| File.file?(path) }]
     .any? { |some| some.any? && fail?(some) }
 end
 

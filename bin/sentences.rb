@@ -4,17 +4,14 @@
 # they first stood, with its page and its day.
 #   bin/sentences [FIRST DAY [HOW MANY DAYS [EVERY]]]
 require_relative "../boot"
-require "nokogiri"
 require "rack/test"
+require_relative "../spec/support/said"
 
 Vestry::Boot.start
 include Vestry
 
 first = ARGV[0] ? Date.iso8601(ARGV[0]) : Date.new(2025, 11, 1)
 many, every = (ARGV[1] || "365").to_i, (ARGV[2] || "7").to_i
-PLACES = %w[today survey plan wood wood/list wood/match wood/nursery slip slip/crew graft graft/sheet tend tend/nurses
-            tally repair practice settings].freeze
-SAID = "main h1.now, main p, main li, main dd, main .straw, main figcaption, main td"
 seen = {}
 
 orchards = Records::Orchard.standing
@@ -42,18 +39,11 @@ end
 (0...many).step(every).each_with_index do |n, round|
   ENV["VESTRY_TODAY"] = (first + n).iso8601
   orchards.each do |orchard|
-    [*PLACES, *own[orchard, round]].each do |place|
+    [*Said::STATIONS, *own[orchard, round]].each do |place|
       session.get "/o/#{orchard.slug}/#{place}"
       answer = session.last_response
       warn "#{first + n} #{place}: #{answer.status}" unless [200, 302].include?(answer.status)
-      Nokogiri::HTML5(answer.body).css(SAID).each do |node|
-        next if node.css("p, li, td, form").any?
-
-        said = node.text.gsub(/\s+/, " ").strip
-        next if said.size < 12 || !said.include?(" ")
-
-        seen[plain[said]] ||= [first + n, orchard.slug[0, 2], place, said]
-      end
+      Said.of(answer.body).each { |said| seen[plain[said]] ||= [first + n, orchard.slug[0, 2], place, said] }
     end
   end
 end

@@ -12,29 +12,31 @@ RSpec.describe "Every page" do
   let(:north) { demo }
   let(:south) { Vestry::Records::Archive.read(File.join(Vestry::ROOT, "demo/tern-flat")) }
 
-  # Of pages that differ by a number or a name alone, so many are opened; of paper, which takes its time, one.
-  ALIKE = 2
-
-  # What a page is, whichever tree, day or limb it is about.
+  # What a page is, whichever tree, day or limb it is about: one of each is opened.
   def shape(address)
     path, query = address.split("?", 2)
+    asked = query.to_s.scan(/(?:\A|&)([a-z_\[\]]+)=/).flatten.sort
     [path.gsub(%r{/\d+}, "/N").gsub(%r{/rows/[^/]+}, "/rows/R").sub(%r{(/rulebook/entry/[a-z]+\.?[a-z-]*).*}, '\1'),
-     query.to_s.scan(/(?:\A|&)([a-z_\[\]]+)=/).flatten.sort]
+     # Paper is the same of whatever is asked, and a page's drawing is looked at on the page.
+     path.end_with?(".pdf") ? [] : asked.include?("drawing") ? ["drawing"] : asked]
   end
 
   # Links that only show the same page otherwise, and multiply with each other, say so.
-  def links(body) = Nokogiri::HTML(body).css("a[href]:not([rel=nofollow])").map { |each| each["href"] }
+  def links(html) = html.css("a[href]:not([rel=nofollow])").map { |each| each["href"] }
+
+  # What was answered, where it is a page.
+  def html = last_response.media_type == "text/html" ? Nokogiri::HTML(last_response.body) : nil
 
   def walk(from)
     waiting, seen, counts, wrong = [from], {}, Hash.new(0), []
     while (address = waiting.shift)
-      next if seen[address] || (counts[shape(address)] += 1) > (address.include?(".pdf") ? 1 : ALIKE)
+      next if seen[address] || (counts[shape(address)] += 1) > 1
 
       seen[address] = true
-      yield address, wrong
-      next unless last_response.status == 200 && last_response.media_type == "text/html"
+      opened = yield address, wrong
+      next unless last_response.status == 200 && opened.is_a?(Nokogiri::XML::Node)
 
-      links(last_response.body).each do |href|
+      links(opened).each do |href|
         target = href.start_with?("?") ? "#{address[/\A[^?]+/]}#{href}" : href.sub(/#.*/, "")
         waiting << target if target.start_with?("/o/", "/you", "/begin", "/bring")
       end
@@ -45,20 +47,16 @@ RSpec.describe "Every page" do
   # What a program says and a grower does not.
   NO_WORDS = /must be an?\b|invalid format|"=>|\bdd\b|\bby yes\b|\bNaN\b|\bInfinity\b|\bnil\b|#<|answered \d{3}/
 
-  def programs_words
-    return [] unless last_response.media_type == "text/html"
-
-    Nokogiri::HTML(last_response.body).css("main").text.scan(NO_WORDS).uniq
-  end
+  def programs_words(html) = html.css("main").text.scan(NO_WORDS).uniq
 
   # What an orchard of inches says in other units; the rulebook's own figures and the practice bench's thin ones apart.
   METRIC = /\d ?(?:mm|cm|m|km|°C|m\/s)\b/
 
-  def foreign_units(address, here)
+  def foreign_units(html, address, here)
     return [] if here.units != "imperial" || !address.start_with?("/o/") ||
-                 address.match?(%r{/(?:rulebook|practice|history|files)\b}) || last_response.media_type != "text/html"
+                 address.match?(%r{/(?:rulebook|practice|history|files)\b})
 
-    Nokogiri::HTML(last_response.body).css("main")
+    html.css("main")
       .xpath(".//text()[not(ancestor::script or ancestor::style or ancestor::option)]|.//@placeholder|.//@aria-label")
       .map(&:text).grep(METRIC).map { |text| text.strip[0, 80] }.uniq.first(3)
   end
@@ -70,9 +68,10 @@ RSpec.describe "Every page" do
       seen, wrong = walk("/o/#{here.slug}/survey") do |address, found|
         get address
         found << [address, last_response.status] unless [200, 302].include?(last_response.status)
-        found << [address, *programs_words] if programs_words.any?
-        foreign = foreign_units(address, here)
-        found << [address, *foreign] if foreign.any?
+        html&.tap do |opened|
+          amiss = programs_words(opened) + foreign_units(opened, address, here)
+          found << [address, *amiss] if amiss.any?
+        end
       rescue StandardError => e
         found << [address, e.class.name, e.message[0, 120],
                   e.backtrace.find { |line| line.include?("/vestry") || line.include?(Vestry::ROOT) }]
@@ -101,8 +100,9 @@ RSpec.describe "Every page" do
       .map { |_, path, _| path } - ["/o/#{here.slug}/graft/pocket"]
     expect(pages.size).to be > 40
     wrong = pages.each_with_index.flat_map do |path, place|
-      HOSTILE.each_with_index.select { |_, i| (i + place) % 9 == 0 ||
-                                       path.end_with?("/cut", "/window", "/history", "/plan") }.filter_map do |query, _|
+      # Those that read most of what is asked are asked more.
+      every = path.end_with?("/cut", "/window", "/history", "/plan") ? 3 : 12
+      HOSTILE.select.with_index { |_, i| ((i + place) % every).zero? }.filter_map do |query|
         get "#{path}?#{query}"
         ["#{path}?#{query}", last_response.status] if last_response.status >= 500
       rescue StandardError => e

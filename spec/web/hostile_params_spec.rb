@@ -10,7 +10,7 @@ RSpec.describe "Hostile parameters" do
   let(:app) { Vestry::Web::Stack.build }
   let!(:here) { demo }
 
-  HOSTILE_MANY = 2_000
+  HOSTILE_MANY = 900
   # What is put where a word, a number or a file is looked for. Each is a string, or what a form with brackets makes.
   HOSTILE_VALUES = [
     "", " ", "\u0000", "a\u0000b", "\xFF".b, "\xC3\x28".b, "null", "undefined", "true", "0", "-1", "1", "1e400", "NaN",
@@ -116,8 +116,8 @@ RSpec.describe "Hostile parameters" do
     typed = HOSTILE_VALUES.grep_v(Symbol).map { |one| one.is_a?(String) ? one.dup.force_encoding("UTF-8") : one }
     wrong = forms.flat_map do |form|
       fields = form.schema.key_map.map { |key| key.name.to_s }
-      # Every value stands in every field once, beside others.
-      %w[metric imperial].product(typed.each_index.to_a).filter_map do |units, turn|
+      # Every value stands in every field once, beside others, in one unit or the other.
+      typed.each_index.zip(%w[metric imperial].cycle).filter_map do |turn, units|
         sent = fields.each_with_index.to_h { |field, place| [field, typed[(turn + place * 7) % typed.size]] }
         form.new(units: units).read(sent).errors && nil
       rescue StandardError => e

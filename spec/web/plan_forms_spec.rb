@@ -13,7 +13,7 @@ RSpec.describe "Forms of plan and wood, with what people mistype" do
   before { enter person(steward: here) }
 
   def send_form(path, **fields)
-    get "/o/maunder-hill/plan"
+    get "/you"
     post "/o/maunder-hill/#{path}", fields.merge(authenticity_token: token)
     last_response
   end

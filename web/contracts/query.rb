@@ -8,7 +8,8 @@ module Vestry
       # What an address may ask for behind its question mark, whichever page it is: a name means the same everywhere.
       # What does not fit is as if it had not been asked for.
       module Query
-        NUMBER = 1..2_147_483_647
+        # What numbers a row.
+        LAST_NUMBER = 2_147_483_647
 
         SCHEMA = Dry::Schema.Params do
           # Which page of a list; rows older than a line of history; a year or a season.
@@ -19,7 +20,7 @@ module Vestry
           optional(:row).filled(:string, max_size?: 40)
           %i[x y w].each { |name| optional(name).filled(:float, gt?: -1e6, lt?: 1e6) }
           optional(:species).filled(:string, included_in?: Core::Rulebook.shipped.species_names)
-          optional(:variety).filled(:integer, included_in?: NUMBER)
+          optional(:variety).filled(:integer, gteq?: 1, lteq?: LAST_NUMBER)
           optional(:state).filled(:string, included_in?: %w[open planned grafted trouble])
           optional(:due).filled(:string, eql?: "yes")
           # Whose work, and how far ahead.
@@ -28,7 +29,7 @@ module Vestry
           optional(:who).filled(:string, max_size?: 80)
           optional(:span).filled(:string, included_in?: %w[today week season])
           # Which limb, seen from where.
-          optional(:limb).filled(:integer, included_in?: NUMBER)
+          optional(:limb).filled(:integer, gteq?: 1, lteq?: LAST_NUMBER)
           optional(:from).filled(:integer, included_in?: Drawings::Elevation::BEARINGS.keys)
           # Which day; where one stands, or what is looked for; which paper.
           optional(:on).filled(Form::DAY)

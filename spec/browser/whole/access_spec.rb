@@ -56,12 +56,21 @@ RSpec.describe "Every page can be read by everyone" do
 
   SIZES = { "desk" => [1280, 800], "phone" => [390, 844] }.freeze
 
+  # A few trees have all that the pages show; a whole orchard has more of the same.
+  def few_trees
+    named = [*Vestry::DB[:wounds].select_map(:tree_id), *Vestry::DB[:photos].select_map(:tree_id),
+             *here.trees_dataset.where(row: %w[A B]).order(:row, :number).select_map(:id)]
+    Vestry::DB[:trees].exclude(id: named).update(hidden_at: Time.now)
+  end
+
   it "has nothing to mend, at the size of a desk or of a phone" do
-    faults = {}
+    few_trees
+    faults, sizes = {}, SIZES.to_a
+    # At the size of the page before first: a window takes its time to change.
     look = lambda do |address|
       page.execute_script(axe)
-      SIZES.each do |name, size|
-        page.current_window.resize_to(*size)
+      (sizes = sizes.reverse).each do |name, size|
+        page.current_window.resize_to(*size) unless now("innerWidth") == size.first
         faults["#{address} (#{name})"] = violations(narrow: name == "phone")
       end
     end

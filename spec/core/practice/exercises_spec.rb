@@ -233,8 +233,8 @@ RSpec.describe "The exercises", :core do
   it "are the same for the same seed and level, and others for others" do
     exercises.product(levels.to_a).each do |name, level|
       expect(shown(name, 11, level)).to eq shown(name, 11, level)
-      all = (0..60).map { |seed| shown(name, seed, level) }
-      expect(all.uniq.size).to be >= 59
+      all = (0..24).map { |seed| shown(name, seed, level) }
+      expect(all.uniq.size).to be >= 24
       expect(shown(name, 11, level)).not_to eq shown(name, 11, level % 5 + 1)
     end
   end
@@ -321,7 +321,7 @@ RSpec.describe "The exercises", :core do
     end
 
     it "kills what the blade runs on into" do
-      found = (0..60).filter_map do |seed|
+      found = (0..16).filter_map do |seed|
         exercise = shown("which-shoot", seed, 5)
         stay = exercise[:shoots] - below_the_rim(exercise)
         below_the_rim(exercise).each do |shoot|

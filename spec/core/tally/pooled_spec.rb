@@ -27,12 +27,12 @@ RSpec.describe "What took, drawn together", :core do
   end
 
   it "finds a difference between grafters who are alike in at most one orchard of twenty" do
-    expect(Array.new(60) { claim(made(50))[:code] }.count("took_differ")).to be <= 3
+    expect(Array.new(40) { claim(made(50))[:code] }.count("took_differ")).to be <= 2
   end
 
   it "finds the one who takes much less often, and says by how much" do
-    told = Array.new(8) { claim(made(150, of_grafters: { "d" => -1.8 })) }
-    expect(told.map { |each| each.values_at(:code, :worst) }.tally.fetch(["took_differ", "d"], 0)).to be >= 7
+    told = Array.new(6) { claim(made(150, of_grafters: { "d" => -1.8 })) }
+    expect(told.map { |each| each.values_at(:code, :worst) }.tally.fetch(["took_differ", "d"], 0)).to be >= 5
     expect(told.first[:best_rate] - told.first[:worst_rate]).to be_between(0.15, 0.6)
   end
 
