@@ -87,7 +87,11 @@ module Vestry
 
       def description
         day = ->(date) { date.strftime("%-d %B") }
-        return "#{@name}: bark slips since #{day[forecast[:reached_on]]}" if forecast[:reached_on]
+        if (since = forecast[:reached_on])
+          return "#{@name}: bark slips since #{day[since]}" if @today <= @closes_on
+
+          return "#{@name}: bark slipped from #{day[since]}, and closed about #{day[@closes_on]}"
+        end
         return "#{@name}: no past spring gets there" unless forecast[:p50]
 
         "#{@name}: #{degree_days(forecast[:accumulated_dd])} of #{degree_days(forecast[:threshold_dd])} degree-days; " \

@@ -83,6 +83,7 @@ module Vestry
 
       def words(kind)
         closes = kind.closes.strftime("%-d %b")
+        return "closed about #{closes}" if kind.slips && kind.closes < @today
         return "slips, closes #{closes}" if kind.slips
 
         "from #{kind.from.strftime('%-d %b')}, likely by #{kind.even.strftime('%-d %b')}, closes #{closes}"

@@ -97,13 +97,19 @@ module Vestry
         answer[:missed_reasons].filter_map { |reason| by_id[reason[:id]]&.then { |stub| [stub, reason] } }
       end
 
+      # Those whose window opens after the days that are planned: there is no hurry yet.
+      #
+      # @return [Array<StubWindows::StubWindow>] soonest opening first
+      def ahead = @ahead ||= @windows.stubs.reject { |stub| opens?(stub) }.sort_by { |stub| stub.window[:opens_on] }
+
       def fixed?(stub) = answer[:fixed].include?(stub.row.id)
 
       # What is stored, worked out.
       #
       # @return [Hash] +days+, +missed_reasons+, +fixed+
       def reckoned
-        told = Core::Slip::Crew.call(stubs: @windows.stubs.map { |stub| self.class.plain(stub) }, days: crew_days,
+        open = @windows.stubs.select { |stub| opens?(stub) }
+        told = Core::Slip::Crew.call(stubs: open.map { |stub| self.class.plain(stub) }, days: crew_days,
                                      fixed: fixed.map { |id, day| { id: id, date: day } })
         own = crew_days.to_h { |day| [day[:date], day] }
         days = told[:days].map do |day|
@@ -116,6 +122,9 @@ module Vestry
 
       FROM = [*StubWindows::FROM, "crew_days", "crew_fixed", "begun_sheets"].freeze
       private_constant :FROM
+
+      # In the days that are planned, or put there by hand.
+      def opens?(stub) = stub.window[:opens_on] < @today + DAYS || fixed.key?(stub.row.id)
 
       def by_id = @by_id ||= @windows.stubs.to_h { |stub| [stub.row.id, stub] }
 

@@ -42,6 +42,8 @@ module Vestry
       # Stubs that are matched, of them those that have all their sticks, and those that go short.
       def size = stored[:order].size
       def served = size - short
+      # Whether there is any wood to match.
+      def stocked? = bundles.any?
       def short = stored[:short]
       def misfit_mm = stored[:misfit_mm]
 

@@ -9,15 +9,23 @@ module Vestry
         def tree = row.limb.tree
       end
 
-      def initialize(orchard, today, season: orchard.season_to_plan(today))
+      # @param season [Integer, nil] this year's while a stub of it can still be set, else the one that is planned for
+      def initialize(orchard, today, season: nil)
         @orchard = orchard
         @today = today
-        @season = season
+        @current = orchard.season.name_of(today)
         @book = orchard.rulebook
+        # This year's, whichever season is asked about.
         @spring = orchard.bark_forecast(today)
+        @season = season || season_at_work
+        # A later season's bark opens and closes in its own spring, of which the first day of its year tells.
+        @own_spring = ahead? ? orchard.bark_forecast(orchard.season.span(@season).begin) : @spring
       end
 
       attr_reader :spring, :season
+
+      # Whether they are those of a later spring: this year's are set, or past.
+      def ahead? = @season > @current
 
       # @return [Array<StubWindow>] soonest closing first
       def stubs = @stubs ||= of_rows(planned.rows)
@@ -40,8 +48,8 @@ module Vestry
       #
       # @return [Hash] +opens_on+ [Date, nil], +closes_on+
       def span(species, needs_slip)
-        mine = figures.values.select { |each| each.values_at(:species, :needs_slip) == [species, needs_slip] }
-          .map { |each| each[:window] }
+        # What waits for a later spring is no reason to graft in this year.
+        mine = ahead? ? [] : windows_of(species, needs_slip)
         closes = mine.map { |window| window[:closes_on] }.max
         return { opens_on: nil, closes_on: closes || @spring.closes_on(species) } if needs_slip
 
@@ -52,10 +60,10 @@ module Vestry
       end
 
       # The first day on which a planned limb can be grafted; nil where it is not known.
-      def opens_on(row) = figures.dig(row.id, :window, :opens_on)
+      def opens_on(row) = window_of(row)&.fetch(:opens_on)
 
       # Whether a planned limb was not grafted by its last sensible day, in this season or in an earlier one.
-      def past?(row) = row.season < @season || (figures.dig(row.id, :window, :closes_on) || @today) < @today
+      def past?(row) = row.season < @current || (window_of(row)&.fetch(:closes_on) || @today) < @today
 
       # Rows with no method, place or variety yet.
       def undecided
@@ -86,9 +94,7 @@ module Vestry
       FROM = %w[plans plan_limbs limbs trees grafts observations tallies varieties weather_days phenology_seen bundles
                 sticks bundle_stays stores store_readings].freeze
 
-      private
-
-      def planned = @orchard.planned(:stubs, @season)
+      protected
 
       def figures
         @figures ||= Derived.fetch(@orchard, "stub windows #{@season}", @today, from: FROM) do |orchard|
@@ -96,10 +102,34 @@ module Vestry
         end
       end
 
+      private
+
+      # Bark has closed and what needs it is past: a bud of this year may still wait.
+      def season_at_work
+        following = @orchard.season_to_plan(@today)
+        return following if following == @current
+
+        of_season(@current).figures.values.any? { |each| each[:window][:closes_on] >= @today } ? @current : following
+      end
+
+      # The windows of a planned limb's own season.
+      def window_of(row)
+        (row.season == @season ? self : of_season(row.season)).figures.dig(row.id, :window)
+      end
+
+      def of_season(season) = (@of_season ||= {})[season] ||= StubWindows.new(@orchard, @today, season: season)
+
+      def windows_of(species, needs_slip)
+        figures.values.select { |each| each.values_at(:species, :needs_slip) == [species, needs_slip] }
+          .map { |each| each[:window] }
+      end
+
+      def planned = @orchard.planned(:stubs, @season)
+
       def ready?(row) = row.complete? && Core::Rulebook.shipped.species_names.include?(row.limb.tree.species)
 
       def of_trees(rows)
-        @spring.of_trees(rows.map { |row| row.limb.tree }.uniq(&:id)).to_h { |each| [each.tree.id, each] }
+        @own_spring.of_trees(rows.map { |row| row.limb.tree }.uniq(&:id)).to_h { |each| [each.tree.id, each] }
       end
 
       def of_rows(rows)
@@ -123,10 +153,10 @@ module Vestry
       # The last sensible day of a stub: the one that every page reads.
       def window(species, bark, row)
         slip = @book.value("methods.#{row.technique}.needs_slip")
-        closes = [@spring.closes_on(species), bark.closed_on].compact.min
-        Core::Slip::Window.call(species: species, opens_on: slip ? bark.opens_on || closes : @spring.biofix,
-                                bark_closes_on: slip ? closes : nil, heat_on: @spring.heat_on,
-                                wood_ends_on: wood_ends_on(row.variety_id), first_frost_on: @spring.first_frost_on,
+        closes = [@own_spring.closes_on(species), bark.closed_on].compact.min
+        Core::Slip::Window.call(species: species, opens_on: slip ? bark.opens_on || closes : @own_spring.biofix,
+                                bark_closes_on: slip ? closes : nil, heat_on: @own_spring.heat_on,
+                                wood_ends_on: wood_ends_on(row.variety_id), first_frost_on: @own_spring.first_frost_on,
                                 kind: Core::Slip::Window.kind(row.technique, @book), rulebook: @book)
       end
 

@@ -107,7 +107,7 @@ module Vestry
 
       def plan
         open = @orchard.planned(:waiting, @orchard.season_to_plan(@today)).rows.reject(&:complete?)
-        short = @orchard.wood_supply(@orchard.season_to_plan(@today), @today).lines.any?(&:short?)
+        short = @orchard.wood_supply(@orchard.season_to_plan(@today), @today).wanting.any?
         open += PlanQueries.failed(@orchard, @orchard.season.name_of(@today), most: MOST_TREES)
         open.any? || short ? matter("plan", 4, open.map { |row| row.limb.tree_id }.uniq.first(MOST_TREES)) : nil
       end

@@ -53,6 +53,13 @@ module Vestry
       # What is told about the variety of one planned limb; nil when there is enough.
       def short_for(row) = lines.find { |each| each.variety.id == row.variety_id && each.short? }
 
+      # Those that are short for good: what is missing cannot be cut any more.
+      def wanting = to_come? ? [] : lines.select(&:short?)
+
+      # Whether what is missing can still be cut, or ordered, as wood that sleeps.
+      def to_come? = @today <= cut_until
+      def cut_until = @cut_until ||= WoodOrder.new(@orchard, @season, @today).window[:to]
+
       # What the supply follows from, besides its orchard and day.
       FROM = %w[plans plan_limbs plan_sites limbs trees grafts observations tallies varieties bundles sticks
                 wood_promises].freeze

@@ -192,6 +192,9 @@ RSpec.describe Vestry::Web::Headline do
     expect(says.call).to eq "A1: 2 limbs to be worked, none grafted yet, 1 nurse limb kept."
     row = Vestry::Deeds::DecideLimb.call(limb(tree, "D"), { role: "later", season: 2027 }, by: "Orla", season: 2026)
     expect(says.call).to eq "A1: 2 limbs to be worked, 1 later, none grafted yet, 1 nurse limb kept."
+    # When its season is the one that is planned, it is worked now.
+    expect(described_class.new(here, Date.new(2027, 3, 1)).tree(Vestry::Records::Tree[tree.id]))
+      .to eq "A1: 3 limbs to be worked, none grafted yet, 1 nurse limb kept."
     row.delete
     stubs = Vestry::Records::Limb.where(tree_id: tree.id, tag: %w[B C]).order(:tag).all
     first = graft(stubs[0])

@@ -13,11 +13,20 @@ module Vestry
           told, species = next_to_slip(spring)
           return "#{species_name(species)} bark slips next, as likely as not by #{day(told[:p50])}." if told
 
-          stubs = orchard.stub_windows(@today).stubs
+          windows = orchard.stub_windows(@today)
+          stubs = windows.stubs
+          return next_spring_words(windows) if windows.ahead? && stubs.any?
           return "#{stubs.any? ? 'Every tree with a stub waiting slips' : 'No stub waits'}; #{next_good}." if next_good
 
           past = stubs.count(&:late)
           past.positive? ? past_words(past) : no_day_words(spring, board)
+        end
+
+        def next_spring_words(windows)
+          opens = day(windows.stubs.map { |stub| stub.window[:opens_on] }.min)
+          many = windows.stubs.size
+          many == 1 ? "One stub waits for #{windows.season}; it opens about #{opens}." :
+            "#{counted(many, 'stub')} wait for #{windows.season}; the first opens about #{opens}."
         end
 
         def untested_words(due, next_good)
@@ -39,7 +48,7 @@ module Vestry
           board.any? ? "No day of the forecast is good for grafting: wait, and look again tomorrow." :
             "No forecast is known here: go by the sky and the bark, or bring in a weather file."
         end
-        private :untested_words, :past_words, :no_day_words
+        private :untested_words, :past_words, :no_day_words, :next_spring_words
 
         def walk(row, forecasts)
           seen = forecasts.count { |each| each.seen.any? { |look| look.seen_on == @today } }
@@ -52,13 +61,23 @@ module Vestry
 
         def crew(plan)
           first = plan.days.find { |each| each.stubs.any? }
-          return "No stub waits to be grafted." if first.nil? && plan.missed.empty?
+          return none_in_time(plan) if first.nil? && plan.missed.empty?
           return "#{counted(plan.missed.size, 'stub')} will not fit in the days planned." if first.nil?
 
           "#{first.date == @today ? 'Today' : first.date.strftime('%A')}: #{counted(first.stubs.size, 'stub')}, " \
           "beginning with #{first.stubs.first.row.limb.label}" \
           "#{plan.missed.any? ? "; #{counted(plan.missed.size, 'stub')} will not fit" : ''}."
         end
+
+        def none_in_time(plan)
+          return "No stub waits to be grafted." if plan.ahead.empty?
+
+          opens, days = day(plan.ahead.first.window[:opens_on]), Records::CrewPlan::DAYS
+          return "The stub that waits opens about #{opens}: not in these #{days} days." if plan.ahead.one?
+
+          "None of #{plan.ahead.size} stubs can be set in these #{days} days: the first opens about #{opens}."
+        end
+        private :none_in_time
 
         def weather
           last = orchard.weather(@today).known_to

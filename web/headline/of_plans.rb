@@ -7,7 +7,7 @@ module Vestry
       module OfPlans
         def plan
           season = orchard.season_to_plan(@today)
-          short = orchard.wood_supply(season, @today).lines.find(&:short?)
+          short = orchard.wood_supply(season, @today).wanting.first
           short ? short_words(short, season) : waiting_words(orchard.planned(:waiting, season).rows, season)
         end
 

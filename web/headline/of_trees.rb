@@ -123,12 +123,16 @@ module Vestry
             "#{", with #{counted(left, 'day')} left" if left}."
         end
 
+        # What is worked when its season has come, by whatever it is called in the plan.
+        TO_WORK = %w[work backup later].freeze
+        private_constant :TO_WORK
+
         # Each limb is counted once.
         def worked_words(tree, planned)
           waiting = undone(tree, planned)
-          work, later = [%w[work backup], %w[later]].map do |roles|
-            waiting.select { |each| roles.include?(each.role) }.map(&:limb_id)
-          end
+          work, later = waiting.select { |each| TO_WORK.include?(each.role) }
+            .partition { |each| (each.season || 0) <= orchard.season_to_plan(@today) }
+            .map { |rows| rows.map(&:limb_id) }
           counts = counted_once(tree, work, later)
           return none_grafted(*counts.values_at("to be worked", "to be worked later")) unless
             counts.except("to be worked", "to be worked later").values.any?(&:positive?)
@@ -151,7 +155,7 @@ module Vestry
         # @param work [Array<Integer>] limbs that are planned to be worked, and +later+ in a later season
         def counted_once(tree, work, later)
           lost, living = tree.limbs.reject(&:gone_on).select(&:graft).partition { |limb| limb.graft.fate == "lost" }
-          again = lost.count { |limb| work.include?(limb.id) }
+          again = lost.count { |limb| (work + later).include?(limb.id) }
           grafted = (lost + living).map(&:id)
           { "grafted" => living.size, "to be worked" => (work - grafted).size,
             "to be worked later" => (later - grafted).size, "to be worked again" => again, "lost" => lost.size - again }

@@ -85,10 +85,18 @@ module Vestry
         def match(board)
           return "Nothing to match for #{board.season} yet." if board.size.zero?
           return "Every stub of #{board.season} has its sticks." if board.short.zero?
+          return no_wood_yet(board) unless board.stocked?
 
           first = board.first&.then { |place| ": begin with #{place.row.limb.label}" }
           "#{counted(board.short, 'stub')} of #{board.size} #{board.short == 1 ? 'goes' : 'go'} short#{first}."
         end
+
+        def no_wood_yet(board)
+          supply = orchard.wood_supply(board.season, @today)
+          "No wood for #{board.season} is in store#{" yet: it is cut or ordered by #{day(supply.cut_until)}" if
+            supply.to_come?}."
+        end
+        private :no_wood_yet
       end
     end
   end

@@ -31,9 +31,9 @@ module Vestry
           rows = plan.work.filter_map { |limb| plan.planned(limb) }.select do |row|
             row.season == plan.first_season && row.variety_id
           end
-          return [] if rows.empty?
-
           supply = orchard.wood_supply(plan.first_season, today)
+          return [] if rows.empty? || supply.to_come?
+
           rows.filter_map do |row|
             line = supply.short_for(row)
             if line && line.shortage[:drop].include?(row.id)

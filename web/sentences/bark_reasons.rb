@@ -6,7 +6,11 @@ module Vestry
       # When bark slips, and what a day and its crew can do.
       module BarkReasons
         # A species' or a tree's spring, in a clause.
-        def say_told(told)
+        # @param closes_on [Date, nil] when it lifts no longer
+        def say_told(told, closes_on = nil)
+          if told[:reached_on] && closes_on && closes_on < today
+            return "slipped from #{day(told[:reached_on])}, and closed about #{day(closes_on)}"
+          end
           if told[:reached_on]
             return "slips since #{day(told[:reached_on])}" \
                    "#{{ 'calendar' => ', in an ordinary year', 'seen' => ' (seen)' }[told[:basis]]}"

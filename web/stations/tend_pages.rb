@@ -14,6 +14,15 @@ module Vestry
             first ? say(first) : "the visit is kept."
           end
 
+          # Whether there is wood for what is planned again.
+          def wood_words(row)
+            supply = orchard.wood_supply(row.season, today)
+            return "There is wood for it." unless supply.short_for(row)
+
+            supply.to_come? ? "Its wood is still to be cut or ordered, by #{day(supply.cut_until)}." :
+              "There is too little wood of it: see Wood."
+          end
+
           # What a task is about: a stripped trunk, or a graft's limb.
           def place_of(row) = row.is_a?(Records::Wound) ? row.label : row.limb.label
 
@@ -243,10 +252,8 @@ module Vestry
             row = Deeds::Regraft.call(graft, by: actor, today: today,
                                       cause: Deeds::RecordLoss::CAUSES.include?(params["lost_cause"]) ?
                                       params["lost_cause"] : nil)
-            short = orchard.wood_supply(row.season, today).short_for(row)
             notice "#{graft.limb.label} is to be worked again in #{row.season}, cut " \
-                   "at #{length(row.cut_mm)}#{row.variety ? " with #{row.variety.name}" : ''}. " \
-                   "#{short ? 'There is too little wood of it: see Wood.' : 'There is wood for it.'}"
+                   "at #{length(row.cut_mm)}#{row.variety ? " with #{row.variety.name}" : ''}. #{wood_words(row)}"
             redirect to("plan", "/trees/#{graft.limb.tree_id}?limb=#{graft.limb_id}")
           end
         end

@@ -280,6 +280,22 @@ RSpec.describe "The stories of grafts", :core do
     expect(open["2034-07-10", **looked]).to eq []
   end
 
+  it "asks whether it lives for two springs, where nobody said that it took" do
+    open = lambda do |today, **facts|
+      told({ today: today, **facts }).filter_map { |line| line.split.first if line.match?(/ (open|late)$/) }
+    end
+    expect(open["2027-05-10"]).to eq []
+    expect([open["2027-05-20"], open["2027-07-20"], open["2028-05-20"], open["2029-05-20"]])
+      .to eq [["unjudged"], ["unjudged"], ["unjudged:2028"], []]
+    looked = [{ on: "2027-05-18", buds: "asleep", verdict: "wait" }]
+    expect(open["2027-05-20", observations: looked]).to eq []
+    expect(open["2028-05-20", observations: looked]).to eq ["unjudged:2028"]
+    lives = [{ on: "2027-05-18", buds: "leafing", verdict: "took" }]
+    expect(open["2028-05-20", observations: lives]).not_to include(/unjudged/)
+    dead = [{ on: "2027-05-18", buds: "dead", verdict: "failed" }]
+    expect(open["2028-05-20", observations: dead]).to eq []
+  end
+
   it "takes an autumn's count for that autumn alone" do
     counts = [{ on: "2026-10-10", alive: true }, { on: "2028-10-12", alive: true }]
     tallies = told({ today: "2028-10-20", counts: counts, observations: [TOOK] }).grep(/^tally/)

@@ -1,0 +1,72 @@
+# frozen_string_literal: true
+
+# Bark has closed and next year's stubs are planned: each is told of in its own spring.
+RSpec.describe Vestry::Records::StubWindows do
+  let(:here) { orchard }
+  let(:standing) { tree(here) }
+  let(:autumn) { Date.new(2026, 10, 9) }
+
+  def planned(tag, season, technique: "rind")
+    kind = here.varieties_dataset.first || variety(here)
+    thin = technique == "chip-bud" ? { girth_mm: 50 } : {}
+    Vestry::Deeds::DecideLimb.call(limb(standing, tag, **thin), { role: "work", technique: technique, cut: 700.0,
+                                                          practice: thin.any? ? "single" : "pair", variety: kind.id,
+                                                                   season: season },
+                                   by: "Orla", season: season)
+    Vestry::Records::PlanLimb.where(limb_id: standing.limbs_dataset.first(tag: tag).id).first
+  end
+
+  def windows(day) = described_class.new(Vestry::Records::Orchard[here.id], day)
+  def headline(day) = Vestry::Web::Headline.new(Vestry::Records::Orchard[here.id], day)
+
+  it "says of next spring's stubs in autumn when that spring opens and closes, and calls none of them late" do
+    row = planned("A", 2027)
+    told = windows(autumn)
+    expect([told.season, told.ahead?, told.stubs.map { |stub| stub.row.id }]).to eq [2027, true, [row.id]]
+    stub = told.stubs.first
+    expect(stub.window.values_at(:opens_on, :closes_on).map(&:year)).to eq [2027, 2027]
+    expect([stub.late, told.past?(row), told.fallback(stub)]).to eq [false, false, nil]
+    expect(told.opens_on(row)).to eq stub.window[:opens_on]
+    # The same in winter, when that year has begun.
+    expect(windows(Date.new(2026, 11, 2)).stubs.first.window).to eq stub.window
+  end
+
+  it "goes on with this year's while one of them can be set: a chip bud outlasts the bark" do
+    bud, late = planned("A", 2026, technique: "chip-bud"), planned("B", 2026)
+    following = planned("C", 2027)
+    told = windows(Date.new(2026, 7, 20))
+    expect([told.season, told.ahead?]).to eq [2026, false]
+    expect([bud, late, following].map { |row| told.past?(row) }).to eq [false, true, false]
+    expect(told.opens_on(following).year).to eq 2027
+    over = windows(autumn)
+    expect([over.season, [bud, late, following].map { |row| over.past?(row) }]).to eq [2027, [true, true, false]]
+  end
+
+  it "leaves no day of this year open for what waits for the next" do
+    planned("A", 2027)
+    told = windows(Date.new(2026, 8, 10))
+    expect(told.span("apple", true)[:closes_on]).to eq told.spring.closes_on("apple")
+    expect(told.span("apple", true)[:closes_on]).to be < Date.new(2026, 8, 10)
+  end
+
+  it "hurries no crew before the first opens, and says when that is" do
+    planned("A", 2027)
+    plan = Vestry::Records::CrewPlan.new(Vestry::Records::Orchard[here.id], autumn)
+    expect([plan.missed, plan.days.sum { |day| day.stubs.size }, plan.ahead.size]).to eq [[], 0, 1]
+    expect(headline(autumn).crew(plan)).to match(/\AThe stub that waits opens about \d+ \w+ 2027: not in these 14 days\.\z/)
+    expect(headline(autumn).graft).not_to include("last sensible day")
+  end
+
+  it "calls no wood short while it can still be cut" do
+    planned("A", 2027)
+    supply = Vestry::Records::WoodSupply.new(Vestry::Records::Orchard[here.id], 2027, autumn)
+    expect([supply.lines.map(&:short?), supply.to_come?, supply.wanting]).to eq [[true], true, []]
+    spring = Vestry::Records::WoodSupply.new(Vestry::Records::Orchard[here.id], 2027, Date.new(2027, 4, 20))
+    expect([spring.to_come?, spring.wanting.size]).to eq [false, 1]
+    expect([autumn, Date.new(2027, 4, 20)].map { |day| headline(day).plan.include?("at hand or promised") })
+      .to eq [false, true]
+    board = ->(day) { Vestry::Records::MatchBoard.new(Vestry::Records::Orchard[here.id], 2027, day) }
+    expect(headline(autumn).match(board[autumn])).to match(/\ANo wood for 2027 is in store yet: .* by \d+ \w+ 2027\.\z/)
+    expect(headline(Date.new(2027, 4, 20)).match(board[Date.new(2027, 4, 20)])).to eq "No wood for 2027 is in store."
+  end
+end
