@@ -53,7 +53,8 @@ RSpec.describe Vestry::Records::StubWindows do
     planned("A", 2027)
     plan = Vestry::Records::CrewPlan.new(Vestry::Records::Orchard[here.id], autumn)
     expect([plan.missed, plan.days.sum { |day| day.stubs.size }, plan.ahead.size]).to eq [[], 0, 1]
-    expect(headline(autumn).crew(plan)).to match(/\AThe stub that waits opens about \d+ \w+ 2027: not in these 14 days\.\z/)
+    expect(headline(autumn).crew(plan))
+      .to match(/\AThe stub that waits opens about \d+ \w+ 2027: not in these 14 days\.\z/)
     expect(headline(autumn).graft).not_to include("last sensible day")
   end
 
@@ -66,6 +67,7 @@ RSpec.describe Vestry::Records::StubWindows do
     expect([autumn, Date.new(2027, 4, 20)].map { |day| headline(day).plan.include?("at hand or promised") })
       .to eq [false, true]
     board = ->(day) { Vestry::Records::MatchBoard.new(Vestry::Records::Orchard[here.id], 2027, day) }
+    told = [autumn, Date.new(2027, 4, 20)].map { |day| headline(day).match(board[day]) }
     told = [autumn, Date.new(2027, 4, 20)].map { |day| headline(day).match(board[day]) }
     expect(told).to match [/\ANo wood for 2027 is in store yet: .* by \d+ \w+ 2027\.\z/,
                            "No wood for 2027 is in store."]
