@@ -68,7 +68,6 @@ RSpec.describe Vestry::Records::StubWindows do
       .to eq [false, true]
     board = ->(day) { Vestry::Records::MatchBoard.new(Vestry::Records::Orchard[here.id], 2027, day) }
     told = [autumn, Date.new(2027, 4, 20)].map { |day| headline(day).match(board[day]) }
-    told = [autumn, Date.new(2027, 4, 20)].map { |day| headline(day).match(board[day]) }
     expect(told).to match [/\ANo wood for 2027 is in store yet: .* by \d+ \w+ 2027\.\z/,
                            "No wood for 2027 is in store."]
   end
