@@ -108,8 +108,7 @@ module Vestry
       #
       # @return [Hash] +days+, +missed_reasons+, +fixed+
       def reckoned
-        open = @windows.stubs.select { |stub| opens?(stub) }
-        told = Core::Slip::Crew.call(stubs: open.map { |stub| self.class.plain(stub) }, days: crew_days,
+        told = Core::Slip::Crew.call(stubs: open_stubs, days: crew_days,
                                      fixed: fixed.map { |id, day| { id: id, date: day } })
         own = crew_days.to_h { |day| [day[:date], day] }
         days = told[:days].map do |day|
@@ -122,6 +121,8 @@ module Vestry
 
       FROM = [*StubWindows::FROM, "crew_days", "crew_fixed", "begun_sheets"].freeze
       private_constant :FROM
+
+      def open_stubs = @windows.stubs.select { |stub| opens?(stub) }.map { |stub| self.class.plain(stub) }
 
       # In the days that are planned, or put there by hand.
       def opens?(stub) = stub.window[:opens_on] < @today + DAYS || fixed.key?(stub.row.id)

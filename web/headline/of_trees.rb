@@ -129,16 +129,19 @@ module Vestry
 
         # Each limb is counted once.
         def worked_words(tree, planned)
-          waiting = undone(tree, planned)
-          work, later = waiting.select { |each| TO_WORK.include?(each.role) }
-            .partition { |each| (each.season || 0) <= orchard.season_to_plan(@today) }
-            .map { |rows| rows.map(&:limb_id) }
-          counts = counted_once(tree, work, later)
+          counts = counted_once(tree, *now_and_later(undone(tree, planned)))
           return none_grafted(*counts.values_at("to be worked", "to be worked later")) unless
             counts.except("to be worked", "to be worked later").values.any?(&:positive?)
 
           counts.select { |_, count| count.positive? }
             .map.with_index { |(what, count), place| "#{place.zero? ? counted(count, 'limb') : count} #{what}" }
+        end
+
+        # @return [Array(Array<Integer>, Array<Integer>)] limbs that are worked in the season that is planned, and later
+        def now_and_later(waiting)
+          waiting.select { |each| TO_WORK.include?(each.role) }
+            .partition { |each| (each.season || 0) <= orchard.season_to_plan(@today) }
+            .map { |rows| rows.map(&:limb_id) }
         end
 
         # But for those that were lost and not decided again.

@@ -31,11 +31,9 @@ module Vestry
           rows = plan.work.filter_map { |limb| plan.planned(limb) }.select do |row|
             row.season == plan.first_season && row.variety_id
           end
-          supply = orchard.wood_supply(plan.first_season, today)
-          return [] if rows.empty? || supply.to_come?
-
+          wanting = rows.empty? ? [] : orchard.wood_supply(plan.first_season, today).wanting
           rows.filter_map do |row|
-            line = supply.short_for(row)
+            line = wanting.find { |each| each.variety.id == row.variety_id }
             if line && line.shortage[:drop].include?(row.id)
               { code: "plan_short_wood", limb: row.limb_id, tag: row.limb.tag, variety: line.variety.name,
                 short: line.shortage[:short], drop: true, season: row.season }

@@ -6,15 +6,10 @@ module Vestry
       # When bark slips, and what a day and its crew can do.
       module BarkReasons
         # A species' or a tree's spring, in a clause.
+        #
         # @param closes_on [Date, nil] when it lifts no longer
         def say_told(told, closes_on = nil)
-          if told[:reached_on] && closes_on && closes_on < today
-            return "slipped from #{day(told[:reached_on])}, and closed about #{day(closes_on)}"
-          end
-          if told[:reached_on]
-            return "slips since #{day(told[:reached_on])}" \
-                   "#{{ 'calendar' => ', in an ordinary year', 'seen' => ' (seen)' }[told[:basis]]}"
-          end
+          return say_reached(told, closes_on) if told[:reached_on]
           return "not known" unless told[:p50]
 
           if told[:p10] == told[:p90]
@@ -23,6 +18,13 @@ module Vestry
 
           "as likely as not by #{day(told[:p50])}; between #{short_day(told[:p10])} " \
           "and #{short_day(told[:p90])}#{' in ordinary years' if told[:basis] == 'calendar'}"
+        end
+
+        def say_reached(told, closes_on)
+          since = day(told[:reached_on])
+          return "slipped from #{since}, and closed about #{day(closes_on)}" if closes_on && closes_on < today
+
+          "slips since #{since}#{{ 'calendar' => ', in an ordinary year', 'seen' => ' (seen)' }[told[:basis]]}"
         end
 
         def say_tree(told)
