@@ -28,13 +28,11 @@ module Vestry
 
         # Stubs of the season planned for whose wood does not reach, as faults of the plan.
         def wood_faults(plan)
-          rows = plan.work.filter_map { |limb| plan.planned(limb) }.select do |row|
-            row.season == plan.first_season && row.variety_id
-          end
-          wanting = rows.empty? ? [] : orchard.wood_supply(plan.first_season, today).wanting
-          rows.filter_map do |row|
-            line = wanting.find { |each| each.variety.id == row.variety_id }
-            if line && line.shortage[:drop].include?(row.id)
+          rows = plan.work.filter_map { |limb| plan.planned(limb) }.select { |row| row.season == plan.first_season }
+          return [] if rows.empty?
+
+          orchard.wood_supply(plan.first_season, today).wanting.flat_map do |line|
+            rows.select { |row| line.shortage[:drop].include?(row.id) }.map do |row|
               { code: "plan_short_wood", limb: row.limb_id, tag: row.limb.tag, variety: line.variety.name,
                 short: line.shortage[:short], drop: true, season: row.season }
             end
