@@ -32,11 +32,13 @@ module Vestry
           return [] if rows.empty?
 
           orchard.wood_supply(plan.first_season, today).wanting.flat_map do |line|
-            rows.select { |row| line.shortage[:drop].include?(row.id) }.map do |row|
-              { code: "plan_short_wood", limb: row.limb_id, tag: row.limb.tag, variety: line.variety.name,
-                short: line.shortage[:short], drop: true, season: row.season }
-            end
+            rows.select { |row| line.shortage[:drop].include?(row.id) }.map { |row| wood_fault(row, line) }
           end
+        end
+
+        def wood_fault(row, line)
+          { code: "plan_short_wood", limb: row.limb_id, tag: row.limb.tag, variety: line.variety.name,
+            short: line.shortage[:short], drop: true, season: row.season }
         end
 
         # Shown again, with what a deed refused.
