@@ -98,7 +98,7 @@ module Vestry
 
         # One at a time at a bundle, so that nobody counts what another is taking.
         bundle.locked
-        locked = Records::StickLocks.of(bundle.orchard).keys - first
+        locked = Records::StickLocks.of(bundle.orchard).keys
         here = Records::Stick.hold_here(bundle)
         sorted = here.sort_by do |stick|
           [first.include?(stick.id) ? 0 : (locked.include?(stick.id) ? 2 : 1), stick.number]

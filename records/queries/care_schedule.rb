@@ -41,10 +41,12 @@ module Vestry
         done < most ? 0 : stale(orchard, today).count
       end
 
-      # After a crash of the database what was kept is gone: all of it is out of date.
+      # After a crash of the database what was kept is gone, and another release has other rules: all of it is out of
+      # date.
       def begin_again
         DB.transaction do
-          DB[:care_mark].insert_conflict.insert(whole: true)
+          DB[:care_mark].insert_conflict(target: :whole, update: { release: RELEASE })
+            .insert(whole: true, release: RELEASE)
           DB[:care_states].update(valid_until: "-infinity")
         end
       end
@@ -52,7 +54,7 @@ module Vestry
       # In one question: whether the mark stands, one reckoned for a later day, and one out of date; each
       # along its index.
       def stands(orchard, today)
-        DB.select(DB[:care_mark].select(Sequel.as(1, :one)).limit(1).as(:marked),
+        DB.select(DB[:care_mark].where(release: RELEASE).select(Sequel.as(1, :one)).as(:marked),
                   later(orchard, today).order(Sequel.desc(:reckoned_on)).select(:graft_id).limit(1).as(:later),
                   stale(orchard, today).select(:graft_id).limit(1).as(:stale)).first.values
       end

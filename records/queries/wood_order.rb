@@ -54,6 +54,9 @@ module Vestry
         end
       end
 
+      # Whether the wood has woken: what is missing is found in a store, or not at all.
+      def woken? = @today > window[:to]
+
       # The day of each past spring by which buds had begun to stir, over the species wanted: what is stored, worked
       # out.
       #

@@ -57,8 +57,8 @@ module Vestry
       def wanting = to_come? ? [] : lines.select(&:short?)
 
       # Whether what is missing can still be cut, or ordered, as wood that sleeps.
-      def to_come? = @today <= cut_until
-      def cut_until = @cut_until ||= WoodOrder.new(@orchard, @season, @today).window[:to]
+      def to_come? = !order.woken?
+      def cut_until = order.window[:to]
 
       # What the supply follows from, besides its orchard and day.
       FROM = %w[plans plan_limbs plan_sites limbs trees grafts observations tallies varieties bundles sticks
@@ -71,6 +71,8 @@ module Vestry
           WoodSupply.new(orchard, @season, @today).whole
         end
       end
+
+      def order = @order ||= WoodOrder.new(@orchard, @season, @today)
 
       def line(id, stubs)
         promised, stored = promises.fetch(id, 0), bundled.fetch(id, 0)

@@ -30,6 +30,15 @@ RSpec.describe Vestry::Core::RulebookCheck do
       .to eq ["species.pear.take: is missing"]
   end
 
+  it "finds a figure that no species has" do
+    { "take" => 1.2, "slip_base" => 21, "slip_dd" => 1200, "knit_days" => 121 }.each do |figure, beyond|
+      faults = book("species") { |s| s["figures"][figure]["values"]["pear"] = beyond }.faults
+      expect(faults).to contain_exactly(a_string_starting_with("species.pear.#{figure}: "))
+    end
+    kind = book("species") { |s| s["figures"]["slip_dd"]["values"]["pear"] = 999 }
+    expect(kind.faults).to eq []
+  end
+
   it "finds a sentence cut short by its comma" do
     expect(book("site") { |s| s["browse"]["deer"]["and then some"] = nil }.faults.first)
       .to include("site.browse.deer.and then some: stands empty")

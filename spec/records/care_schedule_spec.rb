@@ -89,6 +89,17 @@ RSpec.describe Vestry::Records::CareSchedule do
     expect(Vestry::DB[:care_states].get(:state)).to eq "knitting"
   end
 
+  it "is reckoned anew by another release, whose rules may be others" do
+    refresh
+    Vestry::DB[:care_states].where(graft_id: made.id).update(state: "late")
+    refresh
+    expect(Vestry::DB[:care_states].first(graft_id: made.id)[:state]).to eq "late"
+    Vestry::DB[:care_mark].update(release: "an older one")
+    refresh
+    expect(Vestry::DB[:care_states].first(graft_id: made.id)[:state]).not_to eq "late"
+    expect(Vestry::DB[:care_mark].select_map(:release)).to eq [Vestry::RELEASE]
+  end
+
   it "leaves out what was worked over, what is gone, and what is too old" do
     again = graft(stock, grafted_on: Date.new(2026, 5, 10))
     gone = graft(limb(stock.tree, "G", gone_on: today))

@@ -108,12 +108,12 @@ RSpec.describe "The orchard's allotment" do
   end
 
   it "takes for later seasons what is promised and what young grafts give, and any of what stands here" do
-    wood = lambda do
-      Vestry::Records::AllotmentInput.new(Vestry::Records::Orchard[here.id], today, { "seasons" => 2 })
+    wood = lambda do |more = {}|
+      Vestry::Records::AllotmentInput.new(Vestry::Records::Orchard[here.id], today, { "seasons" => 2, "more" => more })
         .question[:wood].to_h { |each| [each[:season], each[:sticks]] }
     end
     # Three in store now; of three stubs of this season some live, and give two sticks each.
-    expect(wood.call[0]).to eq 3
+    expect([wood.call[0], wood.call({ amber.id.to_s => 9 })[0]]).to eq [3, 12]
     expect(wood.call[1]).to be_between(4, 6)
     before = wood.call[1]
     Vestry::Records::WoodPromise.create(orchard_id: here.id, variety_id: amber.id, season: 2027, sticks: 7)

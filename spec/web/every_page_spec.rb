@@ -56,9 +56,10 @@ RSpec.describe "Every page" do
     return [] if here.units != "imperial" || !address.start_with?("/o/") ||
                  address.match?(%r{/(?:rulebook|practice|history|files)\b})
 
-    html.css("main")
-      .xpath(".//text()[not(ancestor::script or ancestor::style or ancestor::option)]|.//@placeholder|.//@aria-label")
-      .map(&:text).grep(METRIC).map { |text| text.strip[0, 80] }.uniq.first(3)
+    # A number may stand in bold, and its unit beside it.
+    told = html.css("main").xpath(".//text()[not(ancestor::script or ancestor::style or ancestor::option)]").map(&:text)
+    [told.join.gsub(/\s+/, " "), *html.css("main").xpath(".//@placeholder|.//@aria-label").map(&:text)]
+      .flat_map { |text| text.scan(/.{0,60}(?:#{METRIC})/) }.uniq.first(3)
   end
 
   { "the north" => :north, "the south" => :south }.each do |words, which|

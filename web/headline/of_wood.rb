@@ -18,7 +18,7 @@ module Vestry
           unless short
             return "All the wood for #{order.season} is in store: #{counted(order.lines.sum(&:have), 'stick')}."
           end
-          if @today <= window[:to]
+          unless order.woken?
             return "#{short.variety.name} still wants #{counted(short.to_cut, 'stick')}; wood is cut " \
                    "from #{day(window[:from])} to #{day(window[:to])}."
           end
@@ -60,10 +60,14 @@ module Vestry
         end
 
         def cutting(order)
-          return "Nothing is to be cut for #{order.season}." if order.lines.all? { |line| line.to_cut.zero? }
+          wanted = order.lines.select { |line| line.to_cut.positive? }
+          return "Nothing is to be cut for #{order.season}." if wanted.empty?
 
-          "#{counted(order.lines.sum(&:to_cut), 'stick')} to cut for #{order.season}, " \
-          "of #{counted(order.lines.count { |line| line.to_cut.positive? }, 'variety', 'varieties')}."
+          sum, kinds = wanted.sum(&:to_cut), counted(wanted.size, "variety", "varieties")
+          return "#{counted(sum, 'stick')} to cut for #{order.season}, of #{kinds}." unless order.woken?
+
+          "#{counted(sum, 'stick')} of #{kinds} #{sum == 1 ? 'is' : 'are'} missing for #{order.season}, and the wood " \
+            "has woken: find stored wood."
         end
 
         def bundle(kept)

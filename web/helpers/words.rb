@@ -58,11 +58,13 @@ module Vestry
         def book_figure(value, unit)
           kind, rest = unit.to_s.split(" ", 2)
           figures = Array(value).compact
+          # A range, or a list of a year each.
+          joint = figures.size > 3 ? ", " : " to "
           unless orchard.units == "imperial" && BOOK_UNITS.key?(kind) && figures.all?(Numeric)
-            return [figures.join(" to "), unit].compact.join(" ")
+            return [figures.join(joint), unit].compact.join(" ")
           end
 
-          [figures.map { |figure| send(BOOK_UNITS.fetch(kind), figure) }.join(" to "), rest].compact.join(" ")
+          [figures.map { |figure| send(BOOK_UNITS.fetch(kind), figure) }.join(joint), rest].compact.join(" ")
         end
 
         def bearing(deg) = deg.nil? ? "–" : "#{COMPASS[((deg.to_f % 360) / 22.5).round % 16]} (#{deg.to_f.round}°)"

@@ -66,7 +66,7 @@ module Vestry
         def say_match_fewer(r)
           "Set #{counted(r[:sticks], 'stick')} alone: the stub closes more slowly, and there is less to fall back on."
         end
-        def say_match_more_wood(r) = "Cut or order #{counted(r[:sticks], 'stick')} more."
+        def say_match_more_wood(r) = "Find #{counted(r[:sticks], 'stick')} more."
         def say_match_other_variety(r) = "#{r[:variety]} has wood over (#{r[:stick]}) and lives on this stock."
       end
     end

@@ -298,6 +298,14 @@ RSpec.describe "The exercises", :core do
     end
   end
 
+  it "which-face says nothing against the flattest places there are" do
+    (1..6).each do |seed|
+      best = told("which-face", seed, 3, bearings_deg: ridges(shown("which-face", seed, 3)))[:best][:bearings_deg]
+      judged = told("which-face", seed, 3, bearings_deg: best)
+      expect([seed, judged.values_at(:score, :feedback)]).to eq [seed, [1.0, [{ code: "practice_seated" }]]]
+    end
+  end
+
   describe "which-shoot" do
     let(:exercise) { shown("which-shoot", 8, 4) }
     let(:stock) { below_the_rim(exercise).map { |shoot| shoot[:id] } }
