@@ -8,8 +8,8 @@ RSpec.describe "The wood's headline" do
   # A variety of which so many sticks lie in store, more than are planned or fewer.
   def said(have)
     line = Vestry::Records::WoodOrder::Line.new(variety: kind, sticks: 3, reserve: 2, total: 5, have: have)
-    order = Struct.new(:season, :lines, :window).new(2026, [line], { from: Date.new(2025, 12, 10),
-                                                                     to: Date.new(2026, 2, 20) })
+    order = Struct.new(:season, :lines, :window, :woken?).new(2026, [line], { from: Date.new(2025, 12, 10),
+                                                                             to: Date.new(2026, 2, 20) }, true)
     cellar = Struct.new(:kept) { def kept(season:) = season && [] }.new
     Vestry::Web::Headline.new(here, World::TODAY).wood(order, cellar)
   end
