@@ -2,12 +2,12 @@
 
 module Vestry
   module Drawings
-    # Rates of taking side by side, each a dot with its interval: how sure it is can be seen.
+    # Rates of taking below each other, each a dot with its interval: how sure it is can be seen. As wide as its page, with
+    # each name above its line.
     class Intervals
-      WIDTH = 620.0
-      LEFT = 190.0
-      RIGHT = 20.0
-      LINE = 34.0
+      # Of the width, on either side.
+      MARGIN = 3.0
+      LINE = 48
 
       attr_reader :title
 
@@ -19,23 +19,26 @@ module Vestry
       end
 
       def svg = Template.render("intervals", self)
-      def width = WIDTH
-      def height = (@lines.size * LINE + 40).round
-      def floor = height - 26
-      def marks = [0, 0.25, 0.5, 0.75, 1].map { |share| { x: x(share), text: "#{(share * 100).round} %" } }
+      def height = @lines.size * LINE + 28
+      def marks
+        [0, 0.25, 0.5, 0.75, 1].map do |share|
+          { at: at(share), text: "#{(share * 100).round} %", anchor: { 0 => "start", 1 => "end" }.fetch(share, "middle") }
+        end
+      end
+
       def rows
         @lines.each_with_index.map do |line, i|
-          { y: 18 + i * LINE, name: line[:kind].to_s, low: x(line[:low]), high: x(line[:high]),
-            at: line[:rate] && x(line[:rate]), drawn: line[:drawn] && x(line[:drawn]),
+          { y: i * LINE, name: line[:kind].to_s, low: at(line[:low]), high: at(line[:high]),
+            at: line[:rate] && at(line[:rate]), drawn: line[:drawn] && at(line[:drawn]),
             count: "#{line[:takes]} of #{line[:trials]}", faint: line[:trials] < 10 }
         end
       end
-      def left = LEFT
       def spoken = @lines.map { |line| "#{line[:kind]}: #{line[:takes]} of #{line[:trials]}" }.join("; ")
 
       private
 
-      def x(share) = LEFT + (WIDTH - LEFT - RIGHT) * share
+      # Percent of the width.
+      def at(share) = (MARGIN + (100 - 2 * MARGIN) * share).round(2)
     end
   end
 end

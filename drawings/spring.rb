@@ -36,8 +36,10 @@ module Vestry
         "When bark slips: #{rows.map { |row| row[:spoken] }.join('; ')}"
       end
 
+      # Of many months each is written short.
       def months
-        (@from..@to).select { |day| day.day == 1 }.map { |day| { at: place(day), name: day.strftime("%B") } }
+        name = @to - @from > 190 ? "%b" : "%B"
+        (@from..@to).select { |day| day.day == 1 }.map { |day| { at: place(day), name: day.strftime(name) } }
       end
 
       def rows

@@ -132,12 +132,15 @@ RSpec.describe "The drawings of wounds, stubs and rates" do
                { kind: "Inlay", takes: 1, trials: 1, rate: 1.0, low: 0.2, high: 1.0 },
                { kind: "None", takes: 0, trials: 0, rate: nil, low: 0.0, high: 1.0 }]
       drawing = described_class.new(lines, title: "What took")
-      zero, all = drawing.marks.first[:x], drawing.marks.last[:x]
+      zero, all = drawing.marks.first[:at], drawing.marks.last[:at]
       row = drawing.rows.first
-      expect((row[:at] - zero) / (all - zero)).to be_within(1e-9).of(17 / 22.0)
+      # Within a hundredth of the width.
+      expect((row[:at] - zero) / (all - zero)).to be_within(1e-3).of(17 / 22.0)
+      expect([row[:low], row[:high]]).to match [be_within(0.1).of(zero + (all - zero) * 0.5656), be > row[:at]]
       expect(drawing.rows.map { |each| each[:faint] }).to eq [false, true, true]
       drawn = svg(drawing.svg)
-      expect([drawn.css(".interval").size, drawn.css(".rate").size]).to eq [3, 2]
+      # A line and its two ends each.
+      expect([drawn.css(".interval").size, drawn.css(".rate").size]).to eq [9, 2]
       expect(drawn.root["aria-label"]).to eq "What took. Rind graft: 17 of 22; Inlay: 1 of 1; None: 0 of 0"
     end
   end
