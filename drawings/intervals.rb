@@ -2,8 +2,8 @@
 
 module Vestry
   module Drawings
-    # Rates of taking below each other, each a dot with its interval: how sure it is can be seen. As wide as its page, with
-    # each name above its line.
+    # Rates of taking below each other, each a dot with its interval: how sure it is can be seen. As wide as its page,
+    # with each name above its line.
     class Intervals
       # Of the width, on either side.
       MARGIN = 3.0
@@ -22,7 +22,8 @@ module Vestry
       def height = @lines.size * LINE + 28
       def marks
         [0, 0.25, 0.5, 0.75, 1].map do |share|
-          { at: at(share), text: "#{(share * 100).round} %", anchor: { 0 => "start", 1 => "end" }.fetch(share, "middle") }
+          { at: at(share), text: "#{(share * 100).round} %", 
+anchor: { 0 => "start", 1 => "end" }.fetch(share, "middle") }
         end
       end
 
