@@ -71,9 +71,12 @@ module Vestry
                  ["reach", @orchard.reach_mm.to_f, "your reach"]]
         lines.filter_map do |kind, mm, words|
           at = mm && along(mm)
-          { kind: kind, at: share(at), text: words } if at
+          { kind: kind, at: share(at), text: words, anchor: anchor(share(at), was) } if at
         end
       end
+
+      # On which side of its line "planned" is written.
+      def was_anchor = anchor(was, crossings.map { |line| line[:at] }.min_by { |at| (at - was).abs })
 
       # A scale from the fork: marks a hand apart, every fifth or so named.
       def marks
@@ -85,6 +88,17 @@ module Vestry
       end
 
       private
+
+      # Words within so much of the width of each other go to either side.
+      NEAR = 14
+      private_constant :NEAR
+
+      # @param beside [Float, nil] the nearest other line with words
+      def anchor(at, beside)
+        return at < beside ? "end" : "start" if beside && (at - beside).abs < NEAR && at.between?(8, 85)
+
+        at > 85 ? "end" : at < 8 ? "start" : "middle"
+      end
 
       def mark(mm) = @orchard.units == "imperial" && mm.positive? ? "#{(mm / Core::Measure::FOOT).round} ft" : say(mm)
       def say(mm) = mm.zero? ? "0" : Core::Measure.say(mm, @orchard.units)

@@ -23,6 +23,18 @@ RSpec.describe "Drawings that are worked in" do
       expect(rule.marks.filter_map { |mark| mark[:text] }).to eq ["0", "500 mm", "1.00 m", "1.50 m"]
     end
 
+    it "writes what was planned and what lies beside it to either side" do
+      planned = ->(was) do
+        described_class.new(Vestry::Records::Limb[one.id], cut: { feasible: false }, at_mm: 300.0, was_mm: was,
+                                                           thick_mm: [95.0, 40.0])
+      end
+      browse = ->(drawn) { drawn.crossings.find { |line| line[:kind] == "browse" }[:anchor] }
+      # The sheep's line lies at 40.
+      told = [700.0, 900.0, 1600.0].map { |was| [planned[was].was_anchor, browse[planned[was]]] }
+      expect(told).to eq [%w[end start], %w[start end], %w[middle middle]]
+      expect([rule.was, browse[rule]]).to eq [nil, "middle"]
+    end
+
     it "shows the sound part without its gaps" do
       cut = { feasible: true, from_mm: 400.0, to_mm: 1600.0, gaps: [{ from_mm: 900.0, to_mm: 1100.0 }] }
       expect(rule(cut: cut).sound).to eq [[20.0, 25.0], [55.0, 25.0]]
