@@ -41,6 +41,14 @@ module Vestry
       # @return [Integer]
       def name_of(date) = date.year + (date.month < first_month ? 0 : 1) - (@southern ? 1 : 0)
 
+      # The season whose growth a count measures: that of the last summer, until buds swell again.
+      #
+      # @param waking [String] the day on which they do, as "MM-DD" for the north
+      # @return [Integer]
+      def name_counted(date, waking)
+        date < next_day(waking, year_start(date)) ? name_of(date) - 1 : name_of(date)
+      end
+
       # The working year of a season by its name.
       #
       # @param name [Integer]

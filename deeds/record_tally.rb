@@ -8,7 +8,7 @@ module Vestry
       # @raise [Refused] when the day cannot be right, or the wound is wider than the stub
       def self.call(graft, values, by:, today:, version: nil)
         DayOfGraft.check(graft, :tallied_on, values[:tallied_on], today)
-        season = graft.orchard.season.name_of(values[:tallied_on])
+        season = season(graft, values[:tallied_on])
         DB.transaction do
           graft.locked
           row = Records::Tally.of(graft, season)
@@ -22,6 +22,11 @@ module Vestry
         end
       end
 
+      # None before it was made.
+      def self.season(graft, day)
+        [graft.orchard.season_to_count(day), graft.orchard.season.name_of(graft.grafted_on)].max
+      end
+
       def self.check_wound(graft, values)
         a, b = values.values_at(:open_a_mm, :open_b_mm)
         said = Core::Measure.say(graft.stub_mm, graft.orchard.units)
@@ -31,7 +36,7 @@ module Vestry
         errors[:open_b_mm] = ["is measured across the longest width, so it cannot be the larger"] if a && b && b > a
         raise Refused, errors if errors.any?
       end
-      private_class_method :check_wound
+      private_class_method :season, :check_wound
     end
   end
 end

@@ -83,8 +83,7 @@ module Vestry
       end
 
       def count_pages
-        season = @orchard.season.name_of(@today)
-        Records::CountRow.all(@orchard, season, page: 1).select { |row| row[:counted] < row[:grafts] }.first(MOST)
+        Records::CountRow.all(@orchard, @orchard.season_to_count(@today), page: 1).select { |row| row[:counted] < row[:grafts] }.first(MOST)
           .map { |row| "tally?#{Rack::Utils.build_query(row: row[:row])}" }
       end
 

@@ -142,6 +142,9 @@ module Vestry
         end
       end
 
+      # The season whose growth is counted on a day: the last summer's, until spring.
+      def season_to_count(day) = season.name_counted(day, rulebook.value("care.calendar.waking"))
+
       # Trees with their limbs, grafts and visits, few questions for many trees.
       def trees_in_full(ids)
         trees_dataset.where(id: ids, hidden_at: nil).eager(limbs: { grafts: %i[visits tallies] }).all

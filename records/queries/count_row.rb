@@ -28,9 +28,16 @@ module Vestry
                                                                .as(:counted)).order(Sequel[:trees][:row]).all
       end
 
-      # The day of the working year from which grafts are counted: growth has stopped.
+      # The day from which the grafts of the season that is counted are counted: growth has stopped.
       def self.opens_on(orchard, today)
-        orchard.season.next_day(orchard.rulebook.value("care.calendar.autumn"), orchard.season.year_start(today))
+        orchard.season.next_day(orchard.rulebook.value("care.calendar.autumn"),
+                                orchard.season.span(orchard.season_to_count(today)).begin)
+      end
+
+      # Whether it is the time to: later it can be done, until buds swell, and nobody is sent to.
+      def self.open?(orchard, today)
+        from = opens_on(orchard, today)
+        today.between?(from, from + orchard.rulebook.task("tally")["closes"])
       end
 
       # Trees with grafts that stand and are not counted this season, the first few hundred.

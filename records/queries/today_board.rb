@@ -61,7 +61,7 @@ module Vestry
       def today_is = board.dates.include?(@today) ? board.verdict(@today) : nil
 
       # The rows that are counted in autumn, and how far.
-      def count_rows = @count_rows ||= CountRow.all(@orchard, @orchard.season.name_of(@today))
+      def count_rows = @count_rows ||= CountRow.all(@orchard, @orchard.season_to_count(@today))
 
       private
 
@@ -113,7 +113,7 @@ module Vestry
       end
 
       def tally
-        return nil if @today < CountRow.opens_on(@orchard, @today)
+        return nil unless CountRow.open?(@orchard, @today)
         return nil if count_rows.none? { |row| row[:counted] < row[:grafts] }
 
         matter("tally", 3)

@@ -91,7 +91,7 @@ module Vestry
       end
 
       def tally
-        from = CountRow.opens_on(@orchard, @today)
+        from = @season.next_day(@book.value("care.calendar.autumn"), start)
         window("tally", "Tally", from, [from + @book.task("tally")["closes"], (start >> 12) - 1].min)
       end
     end

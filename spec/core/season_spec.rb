@@ -18,6 +18,13 @@ RSpec.describe Vestry::Core::Season do
     expect(%w[2025-05-15 2025-09-14 2026-04-04].map { |text| south.name_of(day(text)) }.uniq).to eq [2025]
   end
 
+  it "counts a summer's growth until buds swell, also after its working year is over" do
+    counted = ->(season, *days) { days.map { |text| season.name_counted(day(text), "03-15") } }
+    expect(counted[north, "2026-10-11", "2026-11-10", "2027-02-01", "2027-03-14", "2027-03-15", "2027-09-15"])
+      .to eq [2026, 2026, 2026, 2026, 2027, 2027]
+    expect(counted[south, "2026-04-04", "2026-05-10", "2026-09-14", "2026-09-15"]).to eq [2025, 2025, 2025, 2026]
+  end
+
   it "turns a calendar rule round by half a year in the south, never into a day that is not there" do
     expect([north.next_day("09-15", day("2026-05-01")), south.next_day("09-15", day("2026-05-01"))])
       .to eq [day("2026-09-15"), day("2027-03-15")]

@@ -114,6 +114,22 @@ RSpec.describe "Planning and logging a graft" do
     expect(Vestry::Records::Tally.select_map(%i[season growth_mm])).to eq [[2026, 950]]
   end
 
+  it "counts an autumn's growth for its summer, also in winter, and the next one's apart" do
+    made = log
+    tally = ->(day, growth) { Vestry::Deeds::RecordTally.call(made, { tallied_on: day, alive: true, growth_mm: growth },
+        by: "Orla", today: day) }
+    tally[Date.new(2026, 11, 20), 900]
+    tally[Date.new(2027, 2, 3), 920]
+    tally[Date.new(2027, 10, 2), 700]
+    expect(Vestry::Records::Tally.order(:season).select_map(%i[season growth_mm])).to eq [[2026, 920], [2027, 700]]
+    row = ->(day) { Vestry::Records::CountRow.opens_on(here, day) }
+    expect([Date.new(2026, 11, 20), Date.new(2027, 2, 3), Date.new(2027, 4, 1)].map(&row).map(&:year))
+      .to eq [2026, 2026, 2027]
+    open = [Date.new(2026, 9, 14), Date.new(2026, 9, 15), Date.new(2026, 11, 20), Date.new(2027, 2, 3)]
+      .map { |day| Vestry::Records::CountRow.open?(here, day) }
+    expect(open).to eq [false, true, true, false]
+  end
+
   it "refuses a wound wider than the stub, or with one width" do
     made = log
     tally = ->(a, b) { refusal { Vestry::Deeds::RecordTally.call(made,

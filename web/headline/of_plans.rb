@@ -28,8 +28,16 @@ module Vestry
           unfinished = waiting.reject(&:complete?)
           return unfinished_words(unfinished) if unfinished.any?
 
-          "#{counted(waiting.size, 'limb')} #{waiting.size == 1 ? 'is' : 'are'} decided and waiting for the knife " \
-            "in #{season}."
+          waiting_in(*waiting.partition { |row| row.season >= season }, season)
+        end
+
+        # @param old [Array<Records::PlanLimb>] planned for earlier seasons, and not worked
+        def waiting_in(rows, old, season)
+          return "#{counted(old.size, 'limb')} left of earlier seasons: move them to #{season}." if rows.empty?
+
+          more = "; #{old.size} more #{old.size == 1 ? 'is' : 'are'} left of earlier seasons" if old.any?
+          "#{counted(rows.size, 'limb')} #{rows.size == 1 ? 'is' : 'are'} decided and waiting for the knife " \
+            "in #{season}#{more}."
         end
 
         def unfinished_words(rows)
@@ -42,7 +50,7 @@ module Vestry
             "#{labels.size == 1 ? 'it' : 'them'} since: plan #{labels.size == 1 ? 'it' : 'them'} again, or give " \
             "#{labels.size == 1 ? 'it' : 'them'} another role."
         end
-        private :short_words, :waiting_words, :unfinished_words, :failed_words
+        private :short_words, :waiting_words, :waiting_in, :unfinished_words, :failed_words
 
         # What the saw has to do.
         def cuts(season)

@@ -9,7 +9,7 @@ module Vestry
         private_constant :TALLIED_LENGTHS
 
         helpers do
-          def season = orchard.season.name_of(today)
+          def season = orchard.season_to_count(today)
 
           def show(graft, reading = nil)
             reading ||= Contracts::TallyForm.blank(current_values(graft))
