@@ -83,7 +83,8 @@ module Vestry
       end
 
       def count_pages
-        Records::CountRow.all(@orchard, @orchard.season_to_count(@today), page: 1).select { |row| row[:counted] < row[:grafts] }.first(MOST)
+        rows = Records::CountRow.all(@orchard, @orchard.season_to_count(@today), page: 1)
+        rows.select { |row| row[:counted] < row[:grafts] }.first(MOST)
           .map { |row| "tally?#{Rack::Utils.build_query(row: row[:row])}" }
       end
 
