@@ -38,6 +38,10 @@ RSpec.describe Vestry::Records::StubWindows do
     expect([told.season, told.ahead?]).to eq [2026, false]
     expect([bud, late, following].map { |row| told.past?(row) }).to eq [false, true, false]
     expect(told.opens_on(following).year).to eq 2027
+    # On its very last day it can still be set.
+    last = told.stubs.find { |stub| stub.row.id == bud.id }.window[:closes_on]
+    expect([last, last + 1].map { |day| [windows(day).season, windows(day).past?(bud)] })
+      .to eq [[2026, false], [2027, true]]
     over = windows(autumn)
     expect([over.season, [bud, late, following].map { |row| over.past?(row) }]).to eq [2027, [true, true, false]]
   end

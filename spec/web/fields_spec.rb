@@ -40,6 +40,21 @@ RSpec.describe "The fields of every form", :database do
     end
   end
 
+  # What a file of trees, limbs or weather may hold.
+  def files
+    tree, day = Vestry::Records::TreeFile, Vestry::Core::Slip::DayOfWeather
+    [*tree::KNOWN.map do |name, columns|
+       ["", "## A file of #{name}", "", "| column | needed | takes |", "|---|---|---|", *columns.map do |column|
+         range = tree::NUMBERS[column]
+         kind = tree::WHOLE.include?(column) ? "a whole number" : "a number"
+         "| #{column} | #{'yes' if tree::NEEDED[name].include?(column)} | #{range && "#{kind} from #{range.begin} to " \
+                                                                                   "#{range.end}"} |"
+       end]
+     end,
+     "", "## A file of weather", "", "| column | takes |", "|---|---|",
+     *day::RANGES.map { |column, range| "| #{column} | from #{range.begin} to #{range.end} #{day::UNITS[column]} |" }]
+  end
+
   def written
     heading = ["| field | needed | takes |", "|---|---|---|"]
     parts = forms.map do |form|
@@ -47,7 +62,7 @@ RSpec.describe "The fields of every form", :database do
     end
     ["# What each form takes", "", "A length is read in any unit, and held to what is likely here; what else a form " \
                                    "asks for stands with its fields.",
-     *parts.flatten, "", "## What an address may ask for", "", *heading, *table(Vestry::Web::Contracts::Query::SCHEMA)]
+     *parts.flatten, *files.flatten, "", "## What an address may ask for", "", *heading, *table(Vestry::Web::Contracts::Query::SCHEMA)]
   end
 
   it "are what is written of them" do
