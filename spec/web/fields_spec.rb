@@ -43,16 +43,18 @@ RSpec.describe "The fields of every form", :database do
   # What a file of trees, limbs or weather may hold.
   def files
     tree, day = Vestry::Records::TreeFile, Vestry::Core::Slip::DayOfWeather
-    [*tree::KNOWN.map do |name, columns|
-       ["", "## A file of #{name}", "", "| column | needed | takes |", "|---|---|---|", *columns.map do |column|
-         range = tree::NUMBERS[column]
-         kind = tree::WHOLE.include?(column) ? "a whole number" : "a number"
-         "| #{column} | #{'yes' if tree::NEEDED[name].include?(column)} | #{range && "#{kind} from #{range.begin} to " \
-                                                                                   "#{range.end}"} |"
-       end]
-     end,
+    [*tree::KNOWN.map { |name, columns|
+       ["", "## A file of #{name}", "", "| column | needed | takes |", "|---|---|---|",
+        *columns.map { |column| "| #{column} | #{'yes' if tree::NEEDED[name].include?(column)} | #{number(column)} |" }]
+     },
      "", "## A file of weather", "", "| column | takes |", "|---|---|",
      *day::RANGES.map { |column, range| "| #{column} | from #{range.begin} to #{range.end} #{day::UNITS[column]} |" }]
+  end
+
+  def number(column)
+    tree = Vestry::Records::TreeFile
+    range = tree::NUMBERS[column] or return nil
+    "#{tree::WHOLE.include?(column) ? 'a whole number' : 'a number'} from #{range.begin} to #{range.end}"
   end
 
   def written
