@@ -64,7 +64,8 @@ RSpec.describe "The fields of every form", :database do
     end
     ["# What each form takes", "", "A length is read in any unit, and held to what is likely here; what else a form " \
                                    "asks for stands with its fields.",
-     *parts.flatten, *files.flatten, "", "## What an address may ask for", "", *heading, *table(Vestry::Web::Contracts::Query::SCHEMA)]
+     *parts.flatten, *files.flatten, "", "## What an address may ask for", "", *heading,
+     *table(Vestry::Web::Contracts::Query::SCHEMA)]
   end
 
   it "are what is written of them" do
