@@ -78,6 +78,9 @@ module Vestry
       # On which side of its line "planned" is written.
       def was_anchor = anchor(was, crossings.map { |line| line[:at] }.min_by { |at| (at - was).abs })
 
+      # So far its words stand off a line.
+      def aside(anchor) = { "start" => 4, "end" => -4 }.fetch(anchor, 0)
+
       # A scale from the fork: marks a hand apart, every fifth or so named.
       def marks
         step, named = @orchard.units == "imperial" ? [Core::Measure::FOOT / 2, 4] : [100.0, 5]
