@@ -22,8 +22,8 @@ module Vestry
       def height = @lines.size * LINE + 28
       def marks
         [0, 0.25, 0.5, 0.75, 1].map do |share|
-          { at: at(share), text: "#{(share * 100).round} %", 
-anchor: { 0 => "start", 1 => "end" }.fetch(share, "middle") }
+          { at: at(share), text: "#{(share * 100).round} %",
+            anchor: { 0 => "start", 1 => "end" }.fetch(share, "middle") }
         end
       end
 

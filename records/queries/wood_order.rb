@@ -54,8 +54,12 @@ module Vestry
         end
       end
 
-      # Whether the wood has woken: what is missing is found in a store, or not at all.
-      def woken? = @today > window[:to]
+      # Whether its wood has woken: what is missing is found in a store, or not at all. What never sleeps is cut on the
+      # day.
+      #
+      # @param variety [Variety, nil] else of what sleeps
+      def woken?(variety = nil) = @today > window[:to] && !leafy?(variety)
+      def leafy?(variety) = !variety.nil? && @book.evergreen?(variety.species)
 
       # The day of each past spring by which buds had begun to stir, over the species wanted: what is stored, worked
       # out.

@@ -54,7 +54,7 @@ module Vestry
       def short_for(row) = lines.find { |each| each.variety.id == row.variety_id && each.short? }
 
       # Those that are short for good: what is missing cannot be cut any more.
-      def wanting = to_come? ? [] : lines.select(&:short?)
+      def wanting = to_come? ? [] : lines.select { |line| line.short? && order.woken?(line.variety) }
 
       # Whether what is missing can still be cut, or ordered, as wood that sleeps.
       def to_come? = !order.woken?

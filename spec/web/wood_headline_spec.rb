@@ -6,12 +6,13 @@ RSpec.describe "The wood's headline" do
   let(:kind) { variety(here) }
 
   # A variety of which so many sticks lie in store, more than are planned or fewer.
-  def said(have)
+  def said(have, on: World::TODAY)
     line = Vestry::Records::WoodOrder::Line.new(variety: kind, sticks: 3, reserve: 2, total: 5, have: have)
-    order = Struct.new(:season, :lines, :window, :woken?).new(2026, [line], { from: Date.new(2025, 12, 10),
-                                                                             to: Date.new(2026, 2, 20) }, true)
+    order = Vestry::Records::WoodOrder.new(here, 2026, on)
+    window = { from: Date.new(2025, 12, 10), to: Date.new(2026, 2, 20) }
+    allow(order).to receive_messages(lines: [line], window: window)
     cellar = Struct.new(:kept) { def kept(season:) = season && [] }.new
-    Vestry::Web::Headline.new(here, World::TODAY).wood(order, cellar)
+    Vestry::Web::Headline.new(here, on).wood(order, cellar)
   end
 
   it "tells what the stubs lack from what the reserve lacks" do
@@ -20,5 +21,12 @@ RSpec.describe "The wood's headline" do
     expect(said(4)).to eq "Skylark Russet has its wood for the stubs planned; 1 stick of its reserve is missing, and " \
                           "the wood has woken."
     expect(said(5)).to eq "All the wood for 2026 is in store: 5 sticks."
+    expect(said(1, on: Date.new(2026, 2, 20)))
+      .to eq "Skylark Russet still wants 4 sticks; wood is cut from 10 December to 20 February."
+  end
+
+  it "cuts what never sleeps on the day, whenever that is" do
+    kind.update(species: "citrus")
+    expect(said(1)).to eq "Skylark Russet wants 4 sticks: its leafy wood is cut on the day of grafting."
   end
 end

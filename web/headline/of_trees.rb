@@ -123,10 +123,6 @@ module Vestry
             "#{", with #{counted(left, 'day')} left" if left}."
         end
 
-        # What is worked when its season has come, by whatever it is called in the plan.
-        TO_WORK = %w[work backup later].freeze
-        private_constant :TO_WORK
-
         # Each limb is counted once.
         def worked_words(tree, planned)
           counts = counted_once(tree, *now_and_later(undone(tree, planned)))
@@ -139,7 +135,7 @@ module Vestry
 
         # @return [Array(Array<Integer>, Array<Integer>)] limbs that are worked in the season that is planned, and later
         def now_and_later(waiting)
-          waiting.select { |each| TO_WORK.include?(each.role) }
+          waiting.select { |each| Records::TreePlan::WORKED.include?(each.role) }
             .partition { |each| (each.season || 0) <= orchard.season_to_plan(@today) }
             .map { |rows| rows.map(&:limb_id) }
         end

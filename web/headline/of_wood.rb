@@ -9,7 +9,6 @@ module Vestry
         def wood(order, cellar)
           due = cellar.kept(season: order.season).find { |kept| kept.check_due <= @today }
           short = order.lines.find { |line| line.to_cut.positive? }
-          window = order.window
           return "#{due.bundle.code} (#{due.bundle.variety.name}) wants looking at: mould, shrivel, swelling." if due
           if order.lines.empty?
             return "No stub is planned for #{order.season} with a variety yet: plan first, and the wood is counted " \
@@ -18,12 +17,18 @@ module Vestry
           unless short
             return "All the wood for #{order.season} is in store: #{counted(order.lines.sum(&:have), 'stick')}."
           end
-          unless order.woken?
-            return "#{short.variety.name} still wants #{counted(short.to_cut, 'stick')}; wood is cut " \
-                   "from #{day(window[:from])} to #{day(window[:to])}."
+
+          order.woken?(short.variety) ? woken_words(short) : to_cut_words(order, short)
+        end
+
+        def to_cut_words(order, line)
+          wants = counted(line.to_cut, "stick")
+          if order.leafy?(line.variety)
+            return "#{line.variety.name} wants #{wants}: its leafy wood is cut on the day of grafting."
           end
 
-          woken_words(short)
+          "#{line.variety.name} still wants #{wants}; wood is cut from #{day(order.window[:from])} " \
+            "to #{day(order.window[:to])}."
         end
 
         # Too late to cut: what is missing of the stubs planned, and what of the reserve alone.
@@ -38,7 +43,7 @@ module Vestry
           "#{line.variety.name} is short of #{counted(line.short_of_plans, 'stick')}#{more} and the wood has woken: " \
           "find stored wood, or drop stubs."
         end
-        private :woken_words
+        private :woken_words, :to_cut_words
 
         def overdue(promises)
           "#{listed(promises.map { |each| each.variety.name }.uniq)}: not come yet, and wanted by " \
@@ -64,7 +69,8 @@ module Vestry
           return "Nothing is to be cut for #{order.season}." if wanted.empty?
 
           sum, kinds = wanted.sum(&:to_cut), counted(wanted.size, "variety", "varieties")
-          return "#{counted(sum, 'stick')} to cut for #{order.season}, of #{kinds}." unless order.woken?
+          return "#{counted(sum, 'stick')} to cut for #{order.season}, of #{kinds}." unless
+            wanted.any? { |line| order.woken?(line.variety) }
 
           "#{counted(sum, 'stick')} of #{kinds} #{sum == 1 ? 'is' : 'are'} missing for #{order.season}, and the wood " \
             "has woken: find stored wood."
