@@ -40,9 +40,13 @@ module Vestry
         new(Nokogiri::HTML5.fragment(svg, max_tree_depth: -1).at_css("svg")).for_paper
       end
 
+      # What is as wide as its page is so wide by itself.
+      WIDE = 760.0
+
       def initialize(drawing)
         @drawing = drawing
         @box = drawing["viewBox"].to_s.split.map(&:to_f)
+        @box = [0.0, 0.0, WIDE, drawing["height"].to_f] if @box.empty? && drawing["height"].to_f.positive?
       end
 
       def to_s
@@ -76,6 +80,7 @@ module Vestry
       end
 
       def size(root)
+        root["viewBox"] ||= @box.map { |side| side.round.to_s }.join(" ")
         root["width"], root["height"] = @box.last(2).map { |side| side.round.to_s }
       end
 

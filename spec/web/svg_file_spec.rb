@@ -15,7 +15,7 @@ RSpec.describe "A drawing as a file" do
   it "is offered under each page that draws, and stands alone" do
     enter(person(steward: here))
     tree = Vestry::Records::Tree.first(orchard_id: here.id, row: "A", number: 3)
-    %W[survey survey/trees/#{tree.id} repair/#{Vestry::Records::Wound.exclude(girth_mm: nil).first.id} tally/took]
+    %W[survey survey/trees/#{tree.id} repair/#{Vestry::Records::Wound.exclude(girth_mm: nil).first.id} tally/took slip]
       .each do |path|
       offered = drawings("/o/#{here.slug}/#{path}")
       expect([path, offered.size]).to match [path, be_positive]
