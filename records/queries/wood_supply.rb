@@ -54,10 +54,13 @@ module Vestry
       def short_for(row) = lines.find { |each| each.variety.id == row.variety_id && each.short? }
 
       # Those that are short for good: what is missing cannot be cut any more.
-      def wanting = to_come? ? [] : lines.select { |line| line.short? && order.woken?(line.variety) }
+      def wanting = lines.select { |line| line.short? && !to_come?(line.variety) }
 
-      # Whether what is missing can still be cut, or ordered, as wood that sleeps.
-      def to_come? = !order.woken?
+      # Whether what is missing can still be cut, or ordered: while it sleeps, or on the day where it never does.
+      #
+      # @param variety [Variety, nil] else of what sleeps
+      def to_come?(variety = nil) = !order.woken?(variety)
+      def leafy?(variety) = order.leafy?(variety)
       def cut_until = order.window[:to]
 
       # What the supply follows from, besides its orchard and day.

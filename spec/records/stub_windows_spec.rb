@@ -68,6 +68,11 @@ RSpec.describe Vestry::Records::StubWindows do
     expect([supply.lines.map(&:short?), supply.to_come?, supply.wanting]).to eq [[true], true, []]
     spring = Vestry::Records::WoodSupply.new(Vestry::Records::Orchard[here.id], 2027, Date.new(2027, 4, 20))
     expect([spring.to_come?, spring.wanting.size]).to eq [false, 1]
+    # What never sleeps is cut on the day.
+    Vestry::Records::Variety.dataset.update(species: "citrus")
+    leafy = Vestry::Records::WoodSupply.new(Vestry::Records::Orchard[here.id], 2027, Date.new(2027, 4, 20))
+    expect([leafy.lines.map(&:short?), leafy.wanting]).to eq [[true], []]
+    Vestry::Records::Variety.dataset.update(species: "apple")
     expect([autumn, Date.new(2027, 4, 20)].map { |day| headline(day).plan.include?("at hand or promised") })
       .to eq [false, true]
     board = ->(day) { Vestry::Records::MatchBoard.new(Vestry::Records::Orchard[here.id], 2027, day) }

@@ -25,7 +25,7 @@ RSpec.describe "What is said" do
   end
 
   # Each sentence where it is said first.
-  def told(here)
+  def sentences(here)
     seen = {}
     SAID_DAYS.each_with_index.flat_map do |day, round|
       allow(Vestry::Outside::Clock).to receive(:today).and_return(day)
@@ -46,7 +46,7 @@ RSpec.describe "What is said" do
     it "is at #{name} what was read of it" do
       here = instance_exec(&orchard)
       enter person("Hanna Sorrel", steward: here)
-      file, now = File.join(__dir__, "said", "#{name}.txt"), told(here)
+      file, now = File.join(__dir__, "said", "#{name}.txt"), sentences(here)
       File.write(file, "#{now.join("\n")}\n") if ENV["SAID"] == "anew"
       was = File.readlines(file, chomp: true)
       expect([(now - was).first(8), (was - now).first(8)]).to eq [[], []]

@@ -70,12 +70,13 @@ RSpec.describe Vestry::Web::Sentences do
 
   it "says a spring as it stands: come, likely, or by ordinary dates" do
     day = Date.new(2026, 4, 10)
-    expect(voice.say_told(reached_on: day, basis: "weather")).to eq "slips since 10 April 2026"
-    expect(voice.say_told(reached_on: day, basis: "seen")).to include("(seen)")
-    expect(voice.say_told(p10: day - 5, p50: day, p90: day + 5, basis: "weather"))
+    expect(voice.say_bark_forecast(reached_on: day, basis: "weather")).to eq "slips since 10 April 2026"
+    expect(voice.say_bark_forecast(reached_on: day, basis: "seen")).to include("(seen)")
+    expect(voice.say_bark_forecast(p10: day - 5, p50: day, p90: day + 5, basis: "weather"))
       .to eq "as likely as not by 10 April 2026; between 5 Apr and 15 Apr"
-    expect(voice.say_told(p10: day, p50: day, p90: day, basis: "calendar")).to eq "by 10 April 2026 in ordinary years"
-    expect(voice.say_told({ basis: "weather" })).to eq "not known"
+    expect(voice.say_bark_forecast(p10: day, p50: day, p90: day, 
+basis: "calendar")).to eq "by 10 April 2026 in ordinary years"
+    expect(voice.say_bark_forecast({ basis: "weather" })).to eq "not known"
   end
 
   it "says amounts as they are bought, and warmth as it is read here" do

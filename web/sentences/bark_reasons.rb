@@ -8,8 +8,8 @@ module Vestry
         # A species' or a tree's spring, in a clause.
         #
         # @param closes_on [Date, nil] when it lifts no longer
-        def say_told(told, closes_on = nil)
-          return say_reached(told, closes_on) if told[:reached_on]
+        def say_bark_forecast(told, closes_on = nil)
+          return say_bark_reached(told, closes_on) if told[:reached_on]
           return "not known" unless told[:p50]
 
           if told[:p10] == told[:p90]
@@ -20,7 +20,7 @@ module Vestry
           "and #{short_day(told[:p90])}#{' in ordinary years' if told[:basis] == 'calendar'}"
         end
 
-        def say_reached(told, closes_on)
+        def say_bark_reached(told, closes_on)
           since = day(told[:reached_on])
           return "slipped from #{since}, and closed about #{day(closes_on)}" if closes_on && closes_on < today
 

@@ -66,6 +66,14 @@ module Vestry
         def say_match_fewer(r)
           "Set #{counted(r[:sticks], 'stick')} alone: the stub closes more slowly, and there is less to fall back on."
         end
+        # Of wood that is missing and can still be had.
+        #
+        # @param supply [Records::WoodSupply]
+        def say_wood_to_come(supply, variety)
+          supply.leafy?(variety) ? "Its leafy wood is cut on the day of grafting." :
+            "Its wood is still to be cut or ordered, by #{day(supply.cut_until)}."
+        end
+
         def say_match_more_wood(r) = "Find #{counted(r[:sticks], 'stick')} more."
         def say_match_other_variety(r) = "#{r[:variety]} has wood over (#{r[:stick]}) and lives on this stock."
       end

@@ -19,7 +19,7 @@ module Vestry
             supply = orchard.wood_supply(row.season, today)
             return "There is wood for it." unless supply.short_for(row)
 
-            supply.to_come? ? "Its wood is still to be cut or ordered, by #{day(supply.cut_until)}." :
+            supply.to_come?(row.variety) ? say_wood_to_come(supply, row.variety) :
               "There is too little wood of it: see Wood."
           end
 
