@@ -222,6 +222,7 @@ module Vestry
       rooms
       Records::QueryCount.watch(DB)
       ready!
+      Records::CareSchedule.begin_again
       work
     end
 

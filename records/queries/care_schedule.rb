@@ -42,19 +42,22 @@ module Vestry
       end
 
       # After a crash of the database what was kept is gone, and another release has other rules: all of it is out of
-      # date.
+      # date. Asked as the application starts, for while one release takes over from another each would undo the
+      # other's. Of two at once the second finds the mark and leaves the rest.
       def begin_again
         DB.transaction do
-          DB[:care_mark].insert_conflict(target: :whole, update: { release: RELEASE })
-            .insert(whole: true, release: RELEASE)
-          DB[:care_states].update(valid_until: "-infinity")
+          marked = Sequel[:care_mark][:release]
+          begun = DB[:care_mark].insert_conflict(target: :whole, update: { release: RELEASE },
+                                                 update_where: Sequel.|({ marked => nil }, Sequel.~(marked => RELEASE)))
+            .returning(:whole).insert(whole: true, release: RELEASE)
+          DB[:care_states].update(valid_until: "-infinity") if begun.any?
         end
       end
 
       # In one question: whether the mark stands, one reckoned for a later day, and one out of date; each
       # along its index.
       def stands(orchard, today)
-        DB.select(DB[:care_mark].where(release: RELEASE).select(Sequel.as(1, :one)).as(:marked),
+        DB.select(DB[:care_mark].select(Sequel.as(1, :one)).as(:marked),
                   later(orchard, today).order(Sequel.desc(:reckoned_on)).select(:graft_id).limit(1).as(:later),
                   stale(orchard, today).select(:graft_id).limit(1).as(:stale)).first.values
       end

@@ -96,6 +96,9 @@ RSpec.describe Vestry::Records::CareSchedule do
     expect(Vestry::DB[:care_states].first(graft_id: made.id)[:state]).to eq "late"
     Vestry::DB[:care_mark].update(release: "an older one")
     refresh
+    expect(Vestry::DB[:care_states].first(graft_id: made.id)[:state]).to eq "late"
+    described_class.begin_again
+    refresh
     expect(Vestry::DB[:care_states].first(graft_id: made.id)[:state]).not_to eq "late"
     expect(Vestry::DB[:care_mark].select_map(:release)).to eq [Vestry::RELEASE]
   end

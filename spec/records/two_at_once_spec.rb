@@ -46,6 +46,23 @@ RSpec.describe "Two at once" do
       .to raise_error(Sequel::UniqueConstraintViolation)
   end
 
+  it "begins aftercare anew once, when two processes of another release start" do
+    schedule = Vestry::Records::CareSchedule
+    schedule.refresh(Vestry::Records::Orchard[here.id], today)
+    Vestry::DB[:care_mark].update(release: "an older one")
+    second = nil
+    Vestry::DB.transaction do
+      schedule.begin_again
+      second = Thread.new { schedule.begin_again }
+      # What a transaction sees of others stands still.
+      Thread.new { until_waiting }.join
+      Vestry::DB[:care_states].update(valid_until: Date.new(2030, 1, 1))
+    end
+    second.join
+    expect(Vestry::DB[:care_states].select_map(:valid_until).uniq).to eq [Date.new(2030, 1, 1)]
+    expect(Vestry::DB[:care_mark].select_map(:release)).to eq [Vestry::RELEASE]
+  end
+
   it "does not lose a visit that comes between reading the facts and keeping what was reckoned" do
     visit = nil
     held do

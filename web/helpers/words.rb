@@ -82,7 +82,7 @@ module Vestry
         def percent(share)
           "#{share < 1 - Core::Near::TOLERANCE ? [(share * 100).round, 99].min : (share * 100).round} %"
         end
-        # A day as it is said here: without its year where that is the present working year's.
+        # A day as it is said here: without its year where that is the present working year's, or plainly the nearest.
         def day(date)
           return "–" if date.nil?
 
@@ -100,8 +100,12 @@ module Vestry
 
         def this_year?(date)
           now = respond_to?(:today) ? today : @today
-          !orchard.nil? && !now.nil? && orchard.season.name_of(date) == orchard.season.name_of(now)
+          return false if orchard.nil? || now.nil?
+
+          (date.to_date - now).abs <= NEAR_DAYS || orchard.season.name_of(date) == orchard.season.name_of(now)
         end
+        # So few weeks from today a day needs no year, at the turn of a working year too.
+        NEAR_DAYS = 60
         def short_day(date) = date.strftime("%-d %b")
         # Until when a task is due, or since when it is late.
         def say_due(task, on = short_day(task[:due_on])) = "#{task[:status] == 'late' ? 'late since' : 'by'} #{on}"
