@@ -108,6 +108,19 @@ module Vestry
         say(units == "imperial" ? (mm / INCH).round * INCH : mm, units)
       end
 
+      # A mark on a scale, in the one unit of all its marks: mm, or metres where it is a metre long or more; inches or
+      # feet.
+      #
+      # @param most [Numeric] mm, the last mark's
+      # @return [String]
+      def self.say_mark(mm, units, most:)
+        return "0" if mm.zero?
+        return most < 1000 ? "#{mm.round} mm" : "#{format('%g', (mm / 1000.0).round(2))} m" if units == "metric"
+
+        feet = (mm / FOOT).round(6)
+        most >= 3 * FOOT && feet == feet.round ? "#{feet.round} ft" : say_about(mm, units)
+      end
+
       # How many degrees of a thermometer there are to one of Celsius, and where its scale begins.
       DEGREES = { "metric" => [1, 0], "imperial" => [1.8, 32] }.freeze
       private_constant :DEGREES

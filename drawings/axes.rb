@@ -12,6 +12,14 @@ module Vestry
       def floor = height - self.class::BOTTOM
       def ceiling = self.class::TOP
 
+      # A word beside an upright line, on the side where it has room.
+      #
+      # @param room [Numeric] what the word takes
+      # @return [Hash] +x+ and +anchor+
+      def beside(line, room)
+        line + 5 + room > width ? { x: line - 5, anchor: "end" } : { x: line + 5, anchor: "start" }
+      end
+
       private
 
       # @param share [Float] of the way, 0 at the left and at the foot

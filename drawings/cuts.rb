@@ -5,7 +5,7 @@ module Vestry
     # The cuts of a method, to scale with this stick's and this stub's measures: the stick in
     # profile and from its cut face, and the stub with its slit, panel or flaps.
     class Cuts
-      WIDTH = 560.0
+      WIDTH = 640.0
       HEIGHT = 300.0
 
       # @param technique [String]

@@ -7,7 +7,7 @@ module Vestry
     class Decade
       WIDTH = 300.0
       HEIGHT = 200.0
-      LEFT = 38.0
+      LEFT = 46.0
       RIGHT = 8.0
       TOP = 12.0
       BOTTOM = 26.0

@@ -54,7 +54,9 @@ module Vestry
             long = [Math.hypot(x - middle, y - middle), 0.1].max
             { id: each.id, x: x, y: y, dx: (x - middle) / long, dy: (y - middle) / long }
           end
-          placed = Core::Survey::Tags.place(anchors, size: Elevation::TAG, box: [16.0, 16.0, SIZE - 16, SIZE - 16])
+          letters = compass_marks.map { |mark| mark[:at] }.map { |x, y| [x - 8, y - 9, x + 8, y + 9] }
+          placed = Core::Survey::Tags.place(anchors, size: Elevation::TAG, box: [16.0, 16.0, SIZE - 16, SIZE - 16],
+                                            taken: letters)
           drawn.each { |each| each.label = placed[each.id] }
         end
       end

@@ -111,13 +111,18 @@ module Vestry
           %(class="of">#{words(name)}</tspan> <tspan class="say" x="#{x}" dy="1.15em">not looked at</tspan></text></g>)
       end
 
-      # The longest a shoot can be pulled to, and its scale up the ruler: in four parts of whole centimetres or inches.
+      # The longest a shoot can be pulled to, and its scale up the ruler: in four parts that are read at sight.
       def ruler_mm
         @ruler_mm ||= begin
-          step = @orchard.units == "imperial" ? 4 * Core::Measure::INCH : 100
-          [(((@shoot_mm || 0) * 1.8) / step).ceil, 2].max * step
+          parts = RULER_PARTS.fetch(@orchard.units)
+          4 * (parts.find { |part| part * 4 >= (@shoot_mm || 0) * 1.8 } || parts.last)
         end
       end
+      RULER_PARTS = { "metric" => [50, 100, 150, 200, 250, 500, 750, 1000, 1500, 2000, 2500],
+                      "imperial" => [2, 3, 4, 6, 12, 24, 36, 48, 60, 96].map { |part| part * Core::Measure::INCH } }
+        .freeze
+      private_constant :RULER_PARTS
+
       def ruler_marks = (0..4).map { |i| { mm: ruler_mm * i / 4, y: y(ruler_mm * i / 4), text: say(ruler_mm * i / 4) } }
       def shoot_y = y(@shoot_mm || 0)
       def y(mm) = TOP - mm / ruler_mm.to_f * (TOP - 40)
@@ -128,7 +133,7 @@ module Vestry
 
       private
 
-      def say(mm) = mm.zero? ? "0" : Core::Measure.say(mm, @orchard.units)
+      def say(mm) = Core::Measure.say_mark(mm, @orchard.units, most: ruler_mm)
     end
   end
 end

@@ -103,8 +103,8 @@ module Vestry
         at > 85 ? "end" : at < 8 ? "start" : "middle"
       end
 
-      def mark(mm) = @orchard.units == "imperial" && mm.positive? ? "#{(mm / Core::Measure::FOOT).round} ft" : say(mm)
-      def say(mm) = mm.zero? ? "0" : Core::Measure.say(mm, @orchard.units)
+      def mark(mm) = Core::Measure.say_mark(mm, @orchard.units, most: length)
+      def say(mm) = Core::Measure.say(mm, @orchard.units)
 
       # How far along it is so high.
       def along(mm)

@@ -4,7 +4,7 @@ module Vestry
   module Drawings
     # A stripped trunk unrolled, and the scions that are to bridge it, pulled along it.
     class PracticeBridge
-      LEFT, GROUND, UP, WIDTH, HEIGHT = 40.0, 430.0, 0.8, 820, 470
+      LEFT, GROUND, UP, WIDTH, HEIGHT = 62.0, 430.0, 0.8, 820, 470
       private_constant :LEFT, :GROUND, :UP
 
       # @param exercise [Hash] as Core::Practice::Bridge shows it

@@ -4,7 +4,7 @@ module Vestry
   module Drawings
     # A limb laid straight, from its fork on the left: forks, sick wood, how high it is, and the saw.
     class PracticeWhereToCut
-      LEFT, AXIS, LONG, HEIGHT = 30.0, 170.0, 840.0, 330
+      LEFT, AXIS, LONG, HEIGHT = 54.0, 170.0, 840.0, 372
       private_constant :LEFT, :AXIS, :LONG
 
       # @param exercise [Hash] as Core::Practice::WhereToCut shows it
@@ -47,7 +47,7 @@ module Vestry
       # Every half metre along it: how high that is above the ground.
       def heights
         (0..@limb[:length_mm]).step(500).map do |mm|
-          { x: x(mm), said: "#{Core::Measure.say_about(height_mm(mm), @units)} up" }
+          { x: x(mm), said: Core::Measure.say_mark(height_mm(mm), @units, most: height_mm(@limb[:length_mm])) }
         end
       end
 

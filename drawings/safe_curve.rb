@@ -7,12 +7,12 @@ module Vestry
     class SafeCurve
       include Axes
 
-      WIDTH = 620.0
+      WIDTH = 400.0
       HEIGHT = 230.0
-      LEFT = 64.0
+      LEFT = 62.0
       RIGHT = 14.0
       TOP = 16.0
-      BOTTOM = 30.0
+      BOTTOM = 44.0
 
       attr_reader :title
 
@@ -45,11 +45,11 @@ module Vestry
       def levels
         step = { "imperial" => Core::Measure::FOOT, "fruits" => 1.0 }.fetch(@units, 250.0)
         step *= 2 while @most / step > 6
-        (0..(@most / step).floor).map { |i| { y: y(i * step), text: say(i * step) } }
+        (0..(@most / step).floor).map { |i| { y: y(i * step), text: mark(i * step) } }
       end
 
       def marks
-        step = [2, 4, 8, 13, 26].find { |each| @weeks / each <= 9 } || 52
+        step = [2, 4, 8, 13, 26].find { |each| @weeks / each <= 8 } || 52
         (0..@weeks.floor).step(step).map { |week| { x: x(week), text: week.to_s } }
       end
 
@@ -67,6 +67,9 @@ module Vestry
         low + (high - low) * ((week - a) / (b - a)).clamp(0, 1)
       end
 
+      def mark(figure)
+        @units == "fruits" ? say(figure) : Core::Measure.say_mark(figure, @units, most: @most)
+      end
       def say(figure) = @units == "fruits" ? figure.floor.to_s : Core::Measure.say(figure, @units)
       def x(week) = along(week / @weeks.to_f)
       def y(mm) = up(mm / @most.to_f)

@@ -54,6 +54,19 @@ RSpec.describe "Practising" do
     expect(last_try).to have_attributes(exercise: "to-wood", nth: 1)
   end
 
+  it "has letters that can be read in its drawings, on a phone and at a desk" do
+    paths = ["", "cuts", *Vestry::Deeds::Practise::EXERCISES.keys.map { |name| "#{name}?level=4&seed=7" }]
+    found = [[390, 844], [1280, 800]].to_h do |width, height|
+      page.current_window.resize_to(width, height)
+      poor = paths.to_h do |path|
+        visit "/o/#{here.slug}/practice/#{path}"
+        [path, poor_letters(least: 12)]
+      end
+      [width, poor.reject { |_, letters| letters.empty? }]
+    end
+    expect(found).to eq(390 => {}, 1280 => {})
+  end
+
   it "turns and deepens a face by keys alone" do
     open_exercise("to-wood")
     now("document.querySelector('.grip').focus()")

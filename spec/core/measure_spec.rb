@@ -55,6 +55,14 @@ RSpec.describe Vestry::Core::Measure do
     end
   end
 
+  it "says the marks of a scale in one unit from end to end" do
+    marks = ->(units, most, all) { all.map { |mm| described_class.say_mark(mm, units, most: most) } }
+    expect(marks["metric", 999, [0, 250, 500.4]]).to eq ["0", "250 mm", "500 mm"]
+    expect(marks["metric", 1000, [0, 250, 1000, 1275]]).to eq ["0", "0.25 m", "1 m", "1.28 m"]
+    expect(marks["imperial", 914.4, [0, 304.8, 609.6, 857]]).to eq ["0", "1 ft", "2 ft", "34 in"]
+    expect(marks["imperial", 900, [304.8, 609.6]]).to eq ["12 in", "24 in"]
+  end
+
   it "says warmth, and degrees summed, by the thermometer of the place" do
     say = ->(*asked, **more) { described_class.say_warmth(*asked, **more) }
     expect([say[6, "metric"], say[4.5, "metric"], say[6, "metric", places: 1]]).to eq ["6 °C", "4.5 °C", "6.0 °C"]

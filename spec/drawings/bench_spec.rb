@@ -20,7 +20,7 @@ RSpec.describe "Drawings that are worked in" do
       # 30 degrees of rise: half a metre of height for each metre out; sheep at 1.30, the hand at the orchard's reach.
       expect(rule.crossings.find { |line| line[:kind] == "browse" }[:at]).to be_within(0.1).of(40.0)
       expect(rule.marks.count { |mark| mark[:major] }).to eq 5
-      expect(rule.marks.filter_map { |mark| mark[:text] }).to eq ["0", "500 mm", "1.00 m", "1.50 m"]
+      expect(rule.marks.filter_map { |mark| mark[:text] }).to eq ["0", "0.5 m", "1 m", "1.5 m"]
     end
 
     it "writes what was planned and what lies beside it to either side" do
@@ -93,18 +93,20 @@ RSpec.describe "Drawings that are worked in" do
       union = described_class.new(made, seen: { "seal" => "cracked", "buds" => nil }, shoot_mm: 260.0, dead: [2])
       expect([union.last("seal"), union.last("buds")]).to eq %w[cracked asleep]
       expect(union.sticks.map { |stick| stick[:dead] }).to eq [false, true, false]
-      expect(union.ruler_mm).to eq 500
+      expect(union.ruler_mm).to eq 600
       expect(svg(union.svg).xpath("//*[@data-part]").map { |part| part["data-part"] })
         .to match_array [*described_class::PARTS.keys, "shoot"]
     end
 
-    it "measures a shoot in whole centimetres or whole inches" do
+    it "measures a shoot up a scale that is read at sight, in one unit" do
       texts = lambda do |units, shoot_mm|
         made.orchard.units = units
         described_class.new(made, shoot_mm: shoot_mm).ruler_marks.map { |mark| mark[:text] }
       end
-      expect(texts["metric", 260.0]).to eq ["0", "125 mm", "250 mm", "375 mm", "500 mm"]
-      expect(texts["imperial", 260.0]).to eq ["0", "5 in", "10 in", "15 in", "20 in"]
+      expect(texts["metric", 260.0]).to eq ["0", "150 mm", "300 mm", "450 mm", "600 mm"]
+      expect(texts["metric", 1120.0]).to eq ["0", "0.75 m", "1.5 m", "2.25 m", "3 m"]
+      expect(texts["imperial", 260.0]).to eq ["0", "6 in", "12 in", "18 in", "24 in"]
+      expect(texts["imperial", 600.0]).to eq ["0", "1 ft", "2 ft", "3 ft", "4 ft"]
       expect(texts["imperial", nil]).to eq ["0", "2 in", "4 in", "6 in", "8 in"]
     end
 

@@ -8,6 +8,27 @@ module OnScreen
   # The middle of the first thing a selector names, in pixels.
   def middle(css) = box(css).then { |b| [b["left"] + b["width"] / 2, b["top"] + b["height"] / 2] }
 
+  # Letters of the page's drawings that are smaller than they may be, in pixels as they are seen, or cut off at an edge
+  # of their drawing: a few.
+  def poor_letters(least:)
+    now(<<~JS)
+      [...document.querySelectorAll("main svg text")].filter((text) => text.textContent.trim() &&
+          text.checkVisibility({ opacityProperty: true, visibilityProperty: true }) && text.getBoundingClientRect().width)
+        .map((text) => {
+          let drawing = text.ownerSVGElement;
+          while (drawing.ownerSVGElement) drawing = drawing.ownerSVGElement;
+          const { a, b } = text.getScreenCTM();
+          const size = parseFloat(getComputedStyle(text).fontSize) * Math.hypot(a, b);
+          const [at, within] = [text, drawing].map((each) => each.getBoundingClientRect());
+          const spare = at.height / 4;
+          const cut = getComputedStyle(drawing).overflow !== "visible" && (at.left < within.left - 1 ||
+            at.right > within.right + 1 || at.top < within.top - spare || at.bottom > within.bottom + spare);
+          return [text.textContent.trim(), size, cut];
+        }).filter(([, size, cut]) => size < #{least} - 0.1 || cut)
+        .map(([words, size, cut]) => `${words} ${size.toFixed(1)}${cut ? " cut off" : ""}`).slice(0, 4)
+    JS
+  end
+
   # The permission that a person gives when the browser asks: sensors, geolocation.
   def permit(*names)
     browser = page.driver.browser

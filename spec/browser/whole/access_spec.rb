@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# Every page, at both sizes, against the accessibility rules, with text at seven to one.
+# Every page, at both sizes, against the accessibility rules, with text at seven to one, and the letters of its drawings
+# large enough to be read and whole.
 RSpec.describe "Every page can be read by everyone" do
   let!(:here) { demo }
   let(:axe) { File.read(File.join(Vestry::ROOT, "node_modules/axe-core/axe.min.js")) }
@@ -24,7 +25,8 @@ RSpec.describe "Every page can be read by everyone" do
          .then((found) => done(found.violations.map((each) => `${each.id}: ${where(each)}`)));
     JS
     wide = page.evaluate_script("document.documentElement.scrollWidth > window.innerWidth + 1")
-    wide ? found + ["wider than the screen"] : found
+    found += ["wider than the screen"] if wide
+    poor_letters(least: 12).empty? ? found : found + ["letters: #{poor_letters(least: 12).join(', ')}"]
   end
 
   def pages

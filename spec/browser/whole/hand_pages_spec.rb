@@ -23,13 +23,6 @@ RSpec.describe "The pages that are used in the hand" do
     end
   end
 
-  # Letters of drawings, in pixels as they are seen.
-  SMALL = <<~JS
-    [...document.querySelectorAll("main svg text")]
-      .filter((text) => text.getBoundingClientRect().width && text.textContent.trim())
-      .map((text) => [text.textContent.trim(), parseFloat(getComputedStyle(text).fontSize) * Math.hypot(text.getScreenCTM().a, text.getScreenCTM().b)])
-      .filter(([, size]) => size < 13.9).map(([words, size]) => `${words} ${size.toFixed(1)}`).slice(0, 4)
-  JS
   # What is pressed, but for links in a sentence.
   LOW = <<~JS
     [...document.querySelectorAll("main button, main .act a, main .thumb a, main summary, .stations a, main select, main input:not([type=hidden], [type=checkbox], [type=radio], [type=range], [type=file])")]
@@ -42,7 +35,7 @@ RSpec.describe "The pages that are used in the hand" do
     found = each_page do
       first = "[...document.querySelectorAll('main h1, main h2, main .tag-line')]" \
               ".find((each) => each.getBoundingClientRect().width > 2)"
-      { begins: now("#{first}.getBoundingClientRect().top"), small: now(SMALL), low: now(LOW) }
+      { begins: now("#{first}.getBoundingClientRect().top"), small: poor_letters(least: 14), low: now(LOW) }
     end
     expect(found.select { |_, each| each[:begins] > 110 }).to eq({})
     expect(found.transform_values { |each| each[:small] }.reject { |_, small| small.empty? }).to eq({})
