@@ -49,14 +49,8 @@ module Vestry
       def spokes
         @spokes ||= begin
           drawn = @stands.sort_by { |stand| limb(stand).tip[2] }.map { |stand| spoke(stand) }
-          anchors = drawn.map do |each|
-            x, y = each.leader
-            long = [Math.hypot(x - middle, y - middle), 0.1].max
-            { id: each.id, x: x, y: y, dx: (x - middle) / long, dy: (y - middle) / long }
-          end
-          letters = compass_marks.map { |mark| mark[:at] }.map { |x, y| [x - 8, y - 9, x + 8, y + 9] }
-          placed = Core::Survey::Tags.place(anchors, size: Elevation::TAG, box: [16.0, 16.0, SIZE - 16, SIZE - 16],
-                                            taken: letters)
+          placed = Core::Survey::Tags.place(drawn.map { |each| anchor(each) }, size: Elevation::TAG, taken: letters,
+                                            box: [16.0, 16.0, SIZE - 16, SIZE - 16])
           drawn.each { |each| each.label = placed[each.id] }
         end
       end
@@ -81,6 +75,16 @@ module Vestry
       end
 
       private
+
+      # Where a tag hangs: at the end of its limb, outwards.
+      def anchor(spoke)
+        x, y = spoke.leader
+        long = [Math.hypot(x - middle, y - middle), 0.1].max
+        { id: spoke.id, x: x, y: y, dx: (x - middle) / long, dy: (y - middle) / long }
+      end
+
+      # What the letters of the compass take up.
+      def letters = compass_marks.map { |mark| mark[:at] }.map { |x, y| [x - 8, y - 9, x + 8, y + 9] }
 
       def scale
         @scale ||= begin
