@@ -119,7 +119,7 @@ module Vestry
         end
 
         def against(tree)
-          return { "code" => "pattern_no_limbs" } if tree.limbs.reject(&:gone_on).empty?
+          return { "code" => "pattern_no_limbs" } if tree.standing_limbs.empty?
           return { "code" => "pattern_has_plan" } if tree.plan && !@wish["replace"]
 
           wrong = @variety && DecideLimb.against_variety(@orchard, @variety, tree.species)

@@ -73,7 +73,7 @@ module Vestry
           gone.each do |each|
             Ledger.change(each, { gone_on: graft.grafted_on }, by: by, why: "cut off with limb #{limb.tag}")
           end
-          gone = gone.flat_map(&:children).reject(&:gone_on)
+          gone = gone.flat_map(&:standing_children)
         end
       end
 

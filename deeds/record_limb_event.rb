@@ -71,7 +71,7 @@ module Vestry
       end
 
       def self.standing(limb)
-        [limb, *limb.children.reject { |each| each.gone_on || each.hidden? }.flat_map { |each| standing(each) }]
+        [limb, *limb.standing_children.flat_map { |each| standing(each) }]
       end
 
       # Why so much cannot be left, in a list; nil where it can.

@@ -17,6 +17,9 @@ module Vestry
           reads.map do |values|
             parent = values[:parent] && known.fetch(values[:parent].upcase) { raise Refused,
               parent: ["#{values[:parent]} is not a limb of #{tree.label}"] }
+            gone = parent_gone(tree, values)
+            raise Refused, parent: [gone] if gone
+
             check_tag(tree, values[:tag], known)
             BesideLeader.check(tree) if values[:leader]
             row = Ledger.add(Records::Limb, values.slice(*COLUMNS).compact.merge(orchard_id: tree.orchard_id,
@@ -79,7 +82,13 @@ module Vestry
       #
       # @param others [Array<Hash>] limbs read before it that are not kept yet
       def self.impossible(tree, values, others = [])
-        past_the_end(tree, values) || BesideLeader.wrong(tree, values, tree.limbs.map(&:values) + others)
+        parent_gone(tree, values) || past_the_end(tree, values) ||
+          BesideLeader.wrong(tree, values, tree.standing_limbs.map(&:values) + others)
+      end
+
+      def self.parent_gone(tree, values)
+        parent = parent_of(tree, values)
+        "#{parent.tag} has come off; a branch grows from what stands" if parent&.gone_on
       end
 
       def self.past_the_end(tree, values)
@@ -113,7 +122,8 @@ module Vestry
       def self.hidden?(tree, tag)
         tree.limb_tag_taken?(tag)
       end
-      private_class_method :check_tag, :hidden?, :parent_of, :diameter, :past_the_end, :beside_parent, :beside_trunk
+      private_class_method :parent_gone, :check_tag, :hidden?, :parent_of, :diameter, :past_the_end, :beside_parent,
+                           :beside_trunk
     end
   end
 end

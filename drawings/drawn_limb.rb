@@ -20,7 +20,7 @@ module Vestry
         return in_year(tree, year, now) if year && year != now
 
         planned = (tree.plan&.plan_limbs || []).to_h { |each| [each.limb_id, each] }
-        limbs = tree.limbs.reject(&:gone_on)
+        limbs = tree.standing_limbs
         stands = limbs.to_h do |limb|
           [limb.id, of(limb, planned: planned[limb.id], cut_mm: proposed[limb.id], after: after)]
         end

@@ -62,7 +62,7 @@ module Vestry
 
       # Branches that grow from it.
       def forks
-        @limb.children.reject(&:gone_on).map { |child| { at: share(child.fork_mm.to_f), tag: child.tag } }
+        @limb.standing_children.map { |child| { at: share(child.fork_mm.to_f), tag: child.tag } }
       end
 
       # The heights that it crosses.

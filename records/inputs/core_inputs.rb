@@ -47,7 +47,7 @@ module Vestry
       # Branches of a limb that still stand, with those that its tree's plan keeps as nurses.
       def branches(limb)
         nurses = (limb.tree.plan&.plan_limbs || []).select { |row| row.role == "nurse" }.map(&:limb_id)
-        limb.children.reject { |each| each.gone_on || each.hidden? }.map do |each|
+        limb.standing_children.map do |each|
           { fork_at_mm: each.fork_mm.to_f, diameter_mm: section(each)[:diameter_mm], nurse: nurses.include?(each.id) }
         end
       end
@@ -153,7 +153,7 @@ module Vestry
         left = limb.length_mm.to_f
         Core::Plan::AfterBreak.ways(
           diameter_mm: diameter_at(limb, left), left_mm: left, days_left: last && (last - today).to_i,
-          branches_mm: limb.children.reject(&:gone_on).map { |child| child.fork_mm.to_f },
+          branches_mm: limb.standing_children.map { |child| child.fork_mm.to_f },
           rulebook: limb.orchard.rulebook
         )
       end
@@ -209,7 +209,7 @@ module Vestry
 
       # What the survey of a tree tells: shares, balance, and what each limb offers itself for.
       def head(tree)
-        limbs = tree.limbs.reject(&:gone_on)
+        limbs = tree.standing_limbs
         canopy = canopy(limbs) or return nil
         main = limbs.reject(&:parent_id).map { |limb| head_limb(limb, canopy[:shares][limb.id]) }
         orchard = tree.orchard

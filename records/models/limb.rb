@@ -29,6 +29,9 @@ module Vestry
         limbs.each { |limb| by_id[limb.parent_id]&.children&.push(limb) }
       end
 
+      # Those that grow from it and have not come off.
+      def standing_children = children.reject { |each| each.gone_on || each.hidden? }
+
       # Those of a tree that stand.
       def self.standing(tree_id) = where(tree_id: tree_id, gone_on: nil, hidden_at: nil).all
 

@@ -28,18 +28,21 @@ module Vestry
         !Site.in_sight.where(tree_id: id, tag: tag).empty? || !limbs_dataset.where(tag: tag).empty?
       end
 
+      # Its limbs that have not come off.
+      def standing_limbs = limbs.reject(&:gone_on)
+
       # The tags of its limbs, and which limb each is.
       #
       # @return [Hash{String=>Integer}]
       def limb_ids_by_tag = limbs_dataset.select_hash(:tag, :id)
 
-      # Whether a limb of it, in sight or not, has this tag, however it is written.
       # Whether its trunk is taken to run to the top, which is known.
       def to_tip? = %w[central-leader wall-trained].include?(form) && !height_mm.nil?
 
       # The trunk itself above a height, where that was recorded as a limb and stands.
       def standing_leader = Limb.first(tree_id: id, leader: true, gone_on: nil, hidden_at: nil)
 
+      # Whether a limb of it, in sight or not, has this tag, however it is written.
       def limb_tag_taken?(tag) = !Limb.where(tree_id: id).where(Sequel.function(:upper, :tag) => tag.upcase).empty?
     end
   end

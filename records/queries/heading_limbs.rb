@@ -34,7 +34,7 @@ module Vestry
 
       def of_tree(tree)
         tree.associations[:orchard] = @orchard
-        standing = tree.limbs.reject(&:gone_on)
+        standing = tree.standing_limbs
         busy = (tree.plan&.plan_limbs || []).select { |row| %w[work later backup lift].include?(row.role) }
           .map(&:limb_id)
         standing.reject { |limb| busy.include?(limb.id) && limb.graft.nil? }.filter_map do |limb|

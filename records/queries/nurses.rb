@@ -47,7 +47,7 @@ module Vestry
       def nurse(limb)
         tree = limb.tree
         tree.associations[:orchard] = @orchard
-        limbs = tree.limbs.reject(&:gone_on)
+        limbs = tree.standing_limbs
         made = limbs.filter_map { |each| grafted(each) }
         return nil if made.empty?
 

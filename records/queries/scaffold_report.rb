@@ -17,7 +17,7 @@ module Vestry
       attr_reader :tree
 
       def lines
-        @lines ||= @tree.limbs.reject(&:gone_on).filter_map do |limb|
+        @lines ||= @tree.standing_limbs.filter_map do |limb|
           graft = limb.graft
           next unless graft && graft.grafted_on <= @today && graft.fate != "lost"
 
@@ -29,7 +29,7 @@ module Vestry
       # Lean and heights of what stands: the grafts by their own wood, the old limbs by theirs.
       def balance
         @balance ||= begin
-          parts = @tree.limbs.reject(&:gone_on).reject(&:parent_id).map do |limb|
+          parts = @tree.standing_limbs.reject(&:parent_id).map do |limb|
             section = section_of(limb)
             { share: section, bearing_deg: limb.leans_to_deg }
           end

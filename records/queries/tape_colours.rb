@@ -25,7 +25,7 @@ module Vestry
 
       # All the varieties grafted or to be grafted on a tree, each with its colour.
       def of(tree)
-        grafted = tree.limbs.reject(&:gone_on).filter_map { |limb| limb.graft&.variety_id }
+        grafted = tree.standing_limbs.filter_map { |limb| limb.graft&.variety_id }
         planned = (tree.plan&.plan_limbs || []).filter_map(&:variety_id)
         on_tree(grafted | planned)
       end

@@ -14,8 +14,10 @@ module Vestry
         @today = today
       end
 
+      # Those that stand.
+      #
       # @return [Array<Line>] in the order of their tags
-      def lines = tree.limbs.sort_by { |limb| [limb.tag.size, limb.tag] }.map { |limb| line(limb) }
+      def lines = tree.standing_limbs.sort_by { |limb| [limb.tag.size, limb.tag] }.map { |limb| line(limb) }
 
       private
 

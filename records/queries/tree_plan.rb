@@ -17,7 +17,7 @@ module Vestry
         @tree = tree
         @orchard = tree.orchard
         @today = today
-        @limbs = tree.limbs.reject(&:gone_on)
+        @limbs = tree.standing_limbs
         @school = school || tree.plan&.school || @orchard.school
         @planned = planned.to_h { |each| [each.limb_id, each] }
         @head = CoreInputs.head(tree)
@@ -160,7 +160,7 @@ module Vestry
       end
 
       def branches(limb)
-        limb.children.reject { |each| each.gone_on || each.hidden? }.map do |each|
+        limb.standing_children.map do |each|
           { tag: each.tag, diameter_mm: CoreInputs.section(each)[:diameter_mm] }
         end
       end

@@ -70,7 +70,7 @@ module Vestry
 
       # The graft that stands on each limb by a season's end.
       def by_limb(year)
-        (@by_limb ||= {})[year] ||= @tree.limbs.reject(&:gone_on)
+        (@by_limb ||= {})[year] ||= @tree.standing_limbs
           .to_h { |limb| [limb, limb.grafts.select { |graft| graft.grafted_on <= @today &&
                                                      season(graft) <= year }.last] }.compact
       end

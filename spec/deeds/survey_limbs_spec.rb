@@ -19,6 +19,15 @@ RSpec.describe Vestry::Deeds::SurveyLimbs do
     end
   end
 
+  it "lets nothing grow from a limb that has come off" do
+    stem.update(gone_on: World::TODAY)
+    why = "A has come off; a branch grows from what stands"
+    expect(described_class.impossible(standing.reload, { tag: "A1", parent: "a", girth_mm: 90.0 })).to eq why
+    expect { add({ tag: "A1", parent: "A", girth_mm: 90.0 }) }.to raise_error(Vestry::Deeds::Refused, /#{why}/)
+    expect { Vestry::Deeds::MarkSite.call(standing, { tag: "S", limb_id: stem.id, at_mm: 300.0 }, by: "Orla Finch") }
+      .to raise_error(Vestry::Deeds::Refused, /is not a limb of A1/)
+  end
+
   it "does not take the tag of a limb that is out of sight, which may be brought back" do
     Vestry::Deeds::Hide.call(stem, by: "Orla Finch")
     expect { add({ tag: "A", girth_mm: 90.0 }) }.to raise_error(Vestry::Deeds::Refused,

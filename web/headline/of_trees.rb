@@ -33,7 +33,7 @@ module Vestry
 
         def tree(tree)
           planned = tree.plan ? tree.plan.plan_limbs : []
-          return "#{tree.label} has no limbs yet: measure the first one." if tree.limbs.empty?
+          return "#{tree.label} has no limbs yet: measure the first one." if tree.standing_limbs.empty?
           return "#{tree.label} has no plan: choose a limb to be worked." if planned.empty?
 
           "#{tree.label}: #{worked_words(tree, planned).join(', ')}#{nurse_words(planned)}."
@@ -153,7 +153,7 @@ module Vestry
 
         # @param work [Array<Integer>] limbs that are planned to be worked, and +later+ in a later season
         def counted_once(tree, work, later)
-          lost, living = tree.limbs.reject(&:gone_on).select(&:graft).partition { |limb| limb.graft.fate == "lost" }
+          lost, living = tree.standing_limbs.select(&:graft).partition { |limb| limb.graft.fate == "lost" }
           again = lost.count { |limb| (work + later).include?(limb.id) }
           grafted = (lost + living).map(&:id)
           { "grafted" => living.size, "to be worked" => (work - grafted).size,

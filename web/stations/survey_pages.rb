@@ -76,7 +76,7 @@ module Vestry
               limb.associations.merge!(parent: parent, tree: tree, orchard: orchard, grafts: [])
               made[read.tag.upcase] = limb
             end
-            tree.limbs.reject(&:gone_on).map { |limb| Drawings::DrawnLimb.of(limb) } + made.values.map do |limb|
+            tree.standing_limbs.map { |limb| Drawings::DrawnLimb.of(limb) } + made.values.map do |limb|
               Drawings::DrawnLimb.new(limb: limb, role: nil)
             end
           end
@@ -121,7 +121,7 @@ module Vestry
           end
 
           def limb_by_hand(tree, reading = nil)
-            known = tree.limbs.reject(&:gone_on)
+            known = tree.standing_limbs
             reading ||= Contracts::NewLimbForm.blank(tag: Core::Survey::NextTag.after(tree.limb_ids_by_tag.keys))
             erb :"survey/limb_by_hand", locals: { tree: tree, known: known, reading: reading,
                                                   now: Headline.new(orchard, today).tree(tree) }

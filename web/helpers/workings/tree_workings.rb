@@ -24,7 +24,7 @@ module Vestry
 
           def share_working(limb, head)
             diameter = Records::CoreInputs.section(limb)[:diameter_mm]
-            branches = limb.children.reject { |each| each.gone_on || each.hidden? }
+            branches = limb.standing_children
             carried = branches.any? ? "; #{listed(branches.map(&:tag))} included" : ""
             Working.of(percent(head[:shares][limb.id]),
                        "#{length(diameter)} across, squared, over the sum for the whole head#{carried}",
