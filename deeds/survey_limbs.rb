@@ -15,11 +15,7 @@ module Vestry
           tree.locked
           known = tree.limb_ids_by_tag.transform_keys(&:upcase)
           reads.map do |values|
-            parent = values[:parent] && known.fetch(values[:parent].upcase) { raise Refused,
-              parent: ["#{values[:parent]} is not a limb of #{tree.label}"] }
-            gone = parent_gone(tree, values)
-            raise Refused, parent: [gone] if gone
-
+            parent = values[:parent] && parent_id(tree, values, known)
             check_tag(tree, values[:tag], known)
             BesideLeader.check(tree) if values[:leader]
             row = Ledger.add(Records::Limb, values.slice(*COLUMNS).compact.merge(orchard_id: tree.orchard_id,
@@ -109,6 +105,17 @@ module Vestry
         Core::Survey::Section.reckon(thickness)[:diameter_mm]
       end
 
+      # @param known [Hash{String=>Integer}] its limbs by tag, those of this survey too
+      # @raise [Refused]
+      def self.parent_id(tree, values, known)
+        gone = parent_gone(tree, values)
+        raise Refused, parent: [gone] if gone
+
+        known.fetch(values[:parent].upcase) do
+          raise Refused, parent: ["#{values[:parent]} is not a limb of #{tree.label}"]
+        end
+      end
+
       # @raise [Refused]
       def self.check_tag(tree, tag, known)
         raise Refused, tag: ["#{tree.label} has a limb #{tag} already"] if known.key?(tag.upcase)
@@ -122,8 +129,8 @@ module Vestry
       def self.hidden?(tree, tag)
         tree.limb_tag_taken?(tag)
       end
-      private_class_method :parent_gone, :check_tag, :hidden?, :parent_of, :diameter, :past_the_end, :beside_parent,
-                           :beside_trunk
+      private_class_method :parent_id, :parent_gone, :check_tag, :hidden?, :parent_of, :diameter, :past_the_end,
+                           :beside_parent, :beside_trunk
     end
   end
 end
