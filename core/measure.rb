@@ -121,6 +121,16 @@ module Vestry
         most >= 3 * FOOT && feet == feet.round ? "#{feet.round} ft" : say_about(mm, units)
       end
 
+      # What a blade takes off: to a tenth of a millimetre, or to a 32nd of an inch.
+      #
+      # @return [String]
+      def self.say_thin(mm, units)
+        return "#{format('%.1f', mm)} mm" unless units == "imperial"
+
+        whole, rest = (mm.abs / INCH * BLADE).round.divmod(BLADE)
+        "#{inches_and(whole, Rational(rest, BLADE))} in"
+      end
+
       # How many degrees of a thermometer there are to one of Celsius, and where its scale begins.
       DEGREES = { "metric" => [1, 0], "imperial" => [1.8, 32] }.freeze
       private_constant :DEGREES
@@ -145,9 +155,9 @@ module Vestry
         units == "imperial" ? "#{(ms / MILE_AN_HOUR).round} mph" : "#{ms.round} m/s"
       end
 
-      # Parts of an inch: what is thinner than one is told by a calliper, the rest by a tape.
-      THIN, TAPE = 16, 8
-      private_constant :THIN, :TAPE
+      # Parts of an inch: what is thinner than one is told by a calliper, the rest by a tape, and a shaving finer yet.
+      THIN, TAPE, BLADE = 16, 8, 32
+      private_constant :THIN, :TAPE, :BLADE
 
       def self.say_imperial(mm)
         parts = mm.abs < INCH ? THIN : TAPE

@@ -13,12 +13,14 @@ module Vestry
       # @param scion_mm [Float]
       # @param figures [Core::Graft::Figures] hash of lengths in mm
       # @param say [Proc] a length in the orchard's units
-      def initialize(technique, stub_mm:, scion_mm:, figures:, say:)
+      # @param thin [Proc] what a blade takes off, likewise
+      def initialize(technique, stub_mm:, scion_mm:, figures:, say:, thin: say)
         @technique = technique
         @stub_mm = stub_mm
         @scion_mm = scion_mm
         @f = figures
         @say = say
+        @thin = thin
       end
 
       attr_reader :technique
@@ -27,6 +29,7 @@ module Vestry
       def width = WIDTH
       def height = HEIGHT
       def say(mm) = @say.call(mm)
+      def shaved_words = @thin.call(@f[:flaps][:depth_mm])
       def kind = @f[:kind]
       def figure(name) = @f[name]
       def title = "The cuts of the #{technique.tr('-', ' ')}, to scale: long face #{say(@f[:face])}"

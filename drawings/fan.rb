@@ -37,7 +37,8 @@ module Vestry
       def svg = Template.render("fan", self)
       def threshold_y = y(forecast[:threshold_dd])
       def threshold_words = "#{degree_days(forecast[:threshold_dd])} degree-days: bark slips"
-      def today_x = x(@today)
+      # None where the spring is yet to begin.
+      def today_x = (x(@today) if @today >= @from)
 
       def line = Stroke.straight(@so_far.select { |date, _| date >= @from }.map { |date, sum| [x(date), y(sum)] })
 
@@ -71,11 +72,11 @@ module Vestry
         { x: x(@closes_on), text: "closes #{@closes_on.strftime('%-d %b')}" }
       end
 
+      # In degrees of its own thermometer, a few of them.
       def levels
-        [0, 50, 100, 150, 200, 250, 300, 400, 500, 600, 800, 1000].select { |dd| dd <= @high }.last(40)
-          .select { |dd| @high < 320 || (dd % 100).zero? }.map do |dd|
-          { y: y(dd), text: dd.to_s }
-        end
+        most = degree_days(@high)
+        step = [50, 100, 200, 500].find { |each| most / each < 7 } || 1000
+        (0..most / step).map { |i| { y: y(i * step * @high / most), text: (i * step).to_s } }
       end
 
       def months

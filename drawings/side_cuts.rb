@@ -18,7 +18,7 @@ module Vestry
       # @param scion_mm [Float]
       # @param figures [Hash] see Core::Graft::Figures
       # @param say [Proc] a length in the orchard's units
-      def initialize(technique, stub_mm:, scion_mm:, figures:, say:)
+      def initialize(technique, stub_mm:, scion_mm:, figures:, say:, **)
         @technique = technique
         @stub_mm = stub_mm
         @scion_mm = scion_mm

@@ -34,18 +34,26 @@ module Vestry
         Records::OwnFigures.new(@orchard, @today).all.map do |path, told|
           *place, last = path.split(".")
           key, species = GROWN.key?(last) ? [last, place.last] : [place.last, last]
-          name, of, digits, times = GROWN.fetch(path) { GROWN.fetch(key) }
+          name, of, say = GROWN.fetch(path) { GROWN.fetch(key) }
+          name = format(name, stretch: stretch[0], cold: @words.warmth_named(1))
           name = "#{@words.species_name(species)}: #{name}" unless GROWN.key?(path)
-          of_figure(name, told, of: of) { |figure| format("%.#{digits}f", figure * times) }
+          of_figure(name, told, of: of) { |figure| send(say, figure) }
         end
       end
 
-      # What each is called, of what it is seen, to how many places it is said, and by how much it is multiplied.
-      GROWN = { "reckoning.closure.fed" => ["Millimetres that a cut face closes in a season", "graft", 1, 1],
-                "reckoning.union.thickens" => ["Millimetres of a shoot's foot for each metre of it", "shoot", 1, 1000],
-                "ordinary" => ["a year's shoot without the push of a cut, mm", "tree", 0, 1],
-                "wood_life" => ["days that cut wood lives at 1 °C", "test", 0, 1] }.freeze
+      # What each is called, of what it is seen, and how it is said.
+      GROWN = { "reckoning.closure.fed" => ["What a cut face closes in a season", "graft", :thin],
+                "reckoning.union.thickens" => ["How thick a shoot's foot is, for a %<stretch>s of it", "shoot", :foot],
+                "ordinary" => ["a year's shoot without the push of a cut", "tree", :length],
+                "wood_life" => ["days that cut wood lives at %<cold>s", "test", :whole] }.freeze
       private_constant :GROWN
+
+      def thin(mm) = @words.thin(mm)
+      def length(mm) = @words.length(mm)
+      def whole(days) = days.round.to_s
+      def foot(share) = thin(share * stretch[1])
+      # What a shoot is told by: its name, and how many mm it is.
+      def stretch = @orchard.units == "imperial" ? ["yard", 3 * Core::Measure::FOOT] : ["metre", 1000.0]
 
       def used(told)
         return "yes" if told[:used]
@@ -58,9 +66,9 @@ module Vestry
         spring = @orchard.bark_forecast(@today)
         spring.sights.map do |species, all|
           { name: "#{@words.species_name(species)}: warmth to slip, degree-days",
-            book: @book.value("species.#{species}.slip_dd").round.to_s,
-            own: spring.of_species(species)[:threshold_dd].round.to_s,
-            between: "#{all.min.round} and #{all.max.round} seen", seen: @words.counted(all.size, "tree"),
+            book: degrees(@book.value("species.#{species}.slip_dd")),
+            own: degrees(spring.of_species(species)[:threshold_dd]),
+            between: "#{degrees(all.min)} and #{degrees(all.max)} seen", seen: @words.counted(all.size, "tree"),
             used: "yes, drawn towards the book" }
         end
       end
@@ -86,6 +94,7 @@ module Vestry
            between: "–", seen: @words.counted(told[:stubs], "stub"), used: "yes, drawn towards the book" }]
       end
 
+      def degrees(sum) = Core::Measure.degrees_summed(sum, @orchard.units).to_s
       def percent(share) = @words.percent(share)
     end
   end

@@ -55,6 +55,12 @@ RSpec.describe Vestry::Core::Measure do
     end
   end
 
+  it "says what a blade takes off to a tenth of a millimetre or a 32nd of an inch" do
+    expect([1.84, 0.96, 2.0].map { |mm| described_class.say_thin(mm, "metric") }).to eq ["1.8 mm", "1.0 mm", "2.0 mm"]
+    expect([1.84, 0.79, 2.4, 25.4, 27.0, 0.2].map { |mm| described_class.say_thin(mm, "imperial") })
+      .to eq ["1/16 in", "1/32 in", "3/32 in", "1 in", "1 1/16 in", "0 in"]
+  end
+
   it "says the marks of a scale in one unit from end to end" do
     marks = ->(units, most, all) { all.map { |mm| described_class.say_mark(mm, units, most: most) } }
     expect(marks["metric", 999, [0, 250, 500.4]]).to eq ["0", "250 mm", "500 mm"]

@@ -37,10 +37,10 @@ RSpec.describe "The curves and small drawings" do
       { so_far: so_far, ahead: [2, 4].map { |a_day| (1..60).map { |i| [today + i, 28.0 + i * a_day] } } }
     end
 
-    def fan(**told)
+    def fan(units: "metric", from: Date.new(2026, 2, 1), **told)
       described_class.new(paths, { threshold_dd: 120.0, accumulated_dd: 28.0, reached_on: nil, p10: today + 23,
                                    p50: today + 40, p90: today + 46 }.merge(told), today: today,
-                                   biofix: Date.new(2026, 2, 1), closes_on: Date.new(2026, 6, 5), name: "Apple")
+                                   biofix: from, units: units, closes_on: Date.new(2026, 6, 5), name: "Apple")
     end
 
     it "spans the forecast's dates, in order, with a ray for each past spring" do
@@ -50,6 +50,26 @@ RSpec.describe "The curves and small drawings" do
       expect(drawing.span[:x]).to be > drawing.today_x
       expect(drawing.description).to include("28 of 120 degree-days", "as likely as not by 10 April")
       svg(drawing.svg)
+    end
+
+    it "marks warmth in degrees of its own thermometer, where it says the threshold" do
+      marks = %w[metric imperial].to_h do |units|
+        drawing = fan(units: units)
+        [units, drawing.levels.to_h { |level| [level[:text], level[:y].round(1)] }
+          .merge(drawing.threshold_words[/\d+/] => drawing.threshold_y.round(1))]
+      end
+      expect(marks["metric"].keys).to eq %w[0 50 100 150 120]
+      expect(marks["imperial"].keys).to eq %w[0 50 100 150 200 250 216]
+      # 90 degrees of one are 50 of the other.
+      floor, fifty = marks["metric"].values_at("0", "50")
+      expect(marks["imperial"]["100"]).to be_within(0.2).of(floor - (floor - fifty) / 0.9)
+      expect(marks["imperial"]["216"]).to eq marks["metric"]["120"]
+    end
+
+    it "has no line for today before the spring that it draws" do
+      expect(svg(fan.svg).css("path.today").size).to eq 1
+      ahead = fan(from: today + 10)
+      expect([ahead.today_x, svg(ahead.svg).css("path.today").size, ahead.svg.include?("today")]).to eq [nil, 0, false]
     end
 
     it "crosses the threshold where a spring gets there" do

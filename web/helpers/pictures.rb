@@ -21,7 +21,7 @@ module Vestry
           when "girth" then { "Girth" => measure.girth_mm.map { |mm| length(mm) }.join(" ± ") }
           when "opening" then { "Longest" => "#{length(measure.a_mm)} #{error}",
                                 "Across it" => length(measure.b_mm.to_f),
-                                "Area" => "#{(measure.area_mm2.to_f / 100).round(1)} cm²" }
+                                "Area" => area(measure.area_mm2.to_f) }
           else { NAMES.fetch(measure.what) => "#{length(measure.mean_mm)} #{error}" }
           end
         end

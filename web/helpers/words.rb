@@ -18,6 +18,13 @@ module Vestry
         def thickness(mm)
           orchard.units == "imperial" ? length(mm) : "#{(mm.to_f * 2).round / 2.0}".delete_suffix(".0") + " mm"
         end
+        def area(mm2)
+          return "#{(mm2 / Core::Measure::INCH**2).round(1)} sq in" if orchard.units == "imperial"
+
+          "#{(mm2 / 100).round(1)} cm²"
+        end
+        # What a blade takes off.
+        def thin(mm) = Core::Measure.say_thin(mm, orchard.units)
         # How thick the scions are that bridge a wound, where none is measured yet.
         def scions_that_work(book)
           range = book.value("methods.bridge.scion_works").map { |mm| thickness(mm).delete_suffix(" mm") }.join("–")

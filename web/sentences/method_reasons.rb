@@ -71,7 +71,7 @@ module Vestry
           "limb is thicker."
         end
         def say_flaps_not_wood(r)
-          "Shaving #{format('%.1f', r[:depth_mm])} mm does not reach wood: leave a narrower strip between the faces."
+          "Shaving #{thin(r[:depth_mm])} does not reach wood: leave a narrower strip between the faces."
         end
         def say_flaps_no_face(r)
           "A stick of #{thickness(r[:scion_mm])} is too thin to leave strips of #{thickness(r[:strip_mm])} between " \

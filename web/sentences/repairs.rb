@@ -43,8 +43,7 @@ module Vestry
         def say_triage_stump_graft(r)
           "Only #{length(r[:diameter_mm])} thick and #{percent(r[:share])} bare, below its own nursery union: what " \
           "would grow from below is another variety. Graft its own wood on the stump as you cut it, or bridge it " \
-          "with " \
-          "scions of 6 to 8 mm first and cut when they hold."
+          "with #{in_own_units('scions of 6 to 8 mm')} first and cut when they hold."
         end
         def say_triage_cut_back(r)
           "Only #{length(r[:diameter_mm])} thick and #{percent(r[:share])} bare: it grows anew from below faster " \
