@@ -36,11 +36,14 @@ module Vestry
       end
       private_class_method :afresh
 
+      # Once what is under way is kept: a transaction that held other rows meanwhile would wait here for another that
+      # waits for those.
       def store(key, revision, result)
-        DB[:derived].insert_conflict(target: %i[orchard_id what day],
-                                     update: { revision: revision, result: Sequel[:excluded][:result] })
-                    .insert(**key, revision: revision,
-                            result: Sequel.lit("?::jsonb", JSON.generate(Plain.dump(result))))
+        row = { **key, revision: revision, result: Sequel.lit("?::jsonb", JSON.generate(Plain.dump(result))) }
+        DB.after_commit do
+          DB[:derived].insert_conflict(target: %i[orchard_id what day],
+                                       update: { revision: revision, result: Sequel[:excluded][:result] }).insert(row)
+        end
       end
       private_class_method :store
 

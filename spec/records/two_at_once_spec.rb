@@ -46,6 +46,19 @@ RSpec.describe "Two at once" do
       .to raise_error(Sequel::UniqueConstraintViolation)
   end
 
+  it "records what was seen while aftercare is reckoned, where both have to work out the spring first" do
+    reckoned = nil
+    Vestry::DB.transaction do
+      Vestry::Records::CoreInputs.care(Vestry::Records::Graft[made.id].locked, today)
+      reckoned = Thread.new { Vestry::Records::CareSchedule.refresh(Vestry::Records::Orchard[here.id], today) }
+      reckoned.join(2)
+      Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: today, buds: "dead",
+                                    callus: "none", verdict: "failed")
+    end
+    reckoned.join
+    expect(kept).to include "first-look"
+  end
+
   it "begins aftercare anew once, when two processes of another release start" do
     schedule = Vestry::Records::CareSchedule
     schedule.refresh(Vestry::Records::Orchard[here.id], today)
