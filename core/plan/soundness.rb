@@ -7,8 +7,8 @@ module Vestry
       module Soundness
         WORKED = %w[work later backup].freeze
         # In the order a steward must deal with them.
-        ORDER = %w[plan_all_lifted plan_nothing_worked plan_refused plan_protected plan_limb_gone plan_cut_beyond
-                   plan_measured_anew plan_no_cut plan_overdue plan_over_cap
+        ORDER = %w[plan_all_lifted plan_nothing_worked plan_trunk_bare plan_refused plan_protected plan_limb_gone
+                   plan_cut_beyond plan_measured_anew plan_no_cut plan_overdue plan_over_cap
                    plan_only_limb plan_no_nurse plan_long_shoots plan_overtopped plan_nurse_too_strong
                    plan_all_arms plan_strong_high plan_weak_low plan_many_varieties plan_doubtful plan_delayed].freeze
 
@@ -25,18 +25,33 @@ module Vestry
         # @param vigour [Hash, nil] the vigour reckoning's answer for the season that is driven hardest
         # @param trained [Boolean] a tree trained to a wall
         # @param few [Boolean] the school keeps to few varieties on a tree
+        # @param trunk [Hash, nil] where it was stripped: +share+ of the girth, and +state+ as the mending reckoning
+        #   has it
         # @return [Array<Hash>] +code+, +limb+ (an id, or nil for the whole tree) and figures
-        def of(limbs:, nurses_wanted:, cap:, removed:, vigour:, few: false, trained: false,
+        def of(limbs:, nurses_wanted:, cap:, removed:, vigour:, few: false, trained: false, trunk: nil,
                rulebook: Rulebook.shipped)
           decided = limbs.select { |each| each[:role] }
-          return [] if decided.empty?
+          stripped = stripped(trunk, limbs, rulebook)
+          return stripped if decided.empty?
 
-          found = whole(limbs, decided, nurses_wanted) + cap_faults(cap, removed, limbs)
-          # What stands above grafts, and what feeds them, matters once there are some.
-          found.concat(driven(vigour, rulebook)) if limbs.any? { |each| each[:grafted] || WORKED.include?(each[:role]) }
+          found = stripped + whole(limbs, decided, nurses_wanted) + cap_faults(cap, removed, limbs)
+          found.concat(driven(vigour, limbs, rulebook))
           found.concat(decided.flat_map { |limb| about(limb, rulebook) }, family(limbs, few, rulebook),
                        arms(limbs, trained))
           found.sort_by.with_index { |fault, place| [ORDER.index(fault[:code]), place] }
+        end
+
+        # A trunk with half its bark gone feeds its roots through what bridges carry: until they do, every leaf is
+        # wanted.
+        MENDED = %w[holding mended].freeze
+        private_constant :MENDED
+
+        def stripped(trunk, limbs, rulebook)
+          return [] if trunk.nil? || MENDED.include?(trunk[:state]) ||
+                       !Near.at_least?(trunk[:share], rulebook.value("reckoning.bridge.needed"))
+          return [] if limbs.all? { |each| each[:gone] || each[:grafted] }
+
+          [{ code: "plan_trunk_bare", limb: nil, share: trunk[:share] }]
         end
 
         # What the roots would make of it.
@@ -44,7 +59,10 @@ module Vestry
                    "vigour_nurse_too_strong" => "plan_nurse_too_strong" }.freeze
         private_constant :VIGOUR
 
-        def driven(vigour, rulebook)
+        # What stands above grafts, and what feeds them, matters once there are some.
+        def driven(vigour, limbs, rulebook)
+          return [] if limbs.none? { |each| each[:grafted] || WORKED.include?(each[:role]) }
+
           (vigour ? vigour[:reasons] : []).filter_map do |reason|
             code = VIGOUR[reason[:code]]
             code && { code: code, limb: nil, long_mm: rulebook.value("reckoning.vigour.long_shoot"),

@@ -141,8 +141,17 @@ module Vestry
                                  cap: @tree.plan&.cap&.to_f, removed: decided_any? ? removed_by_season : {},
                                  vigour: hardest,
                                  few: @orchard.rulebook.practice("varieties", @school) == "few",
-                                 trained: @tree.trained?,
+                                 trained: @tree.trained?, trunk: trunk,
                                  rulebook: @orchard.rulebook)
+      end
+
+      # How its trunk stands where it was stripped, by the worst of its wounds.
+      #
+      # @return [Hash, nil] +share+ of the girth and +state+
+      def trunk
+        worst = @tree.wounds.select { |wound| wound.found_on <= @today }
+          .map { |wound| WoundReport.new(wound, @today) }.reject(&:settled?).max_by(&:share)
+        worst && { share: worst.share, state: worst.mending[:state] }
       end
 
       # The season whose shoots are driven hardest; nil while nothing is decided.

@@ -137,13 +137,13 @@ RSpec.describe Vestry::Web::Headline do
     expect(line.limb(here.limb!(stock.id))).to eq "A1 A is to be worked; choose its cut, method and variety."
     graft(stock)
     expect(line.limb(here.limb!(stock.id)))
-      .to eq "A1 A is Skylark Russet since 21 April: first look by 19 May."
+      .to eq "A1 A, grafted with Skylark Russet on 21 April: first look by 19 May."
   end
 
   it "says since when something is late" do
     graft(stock)
     expect(described_class.new(here, Date.new(2026, 5, 26)).limb(here.limb!(stock.id)))
-      .to match(/since 21 April: .+, late since \d+ May\.\z/)
+      .to match(/on 21 April: .+, late since \d+ May\.\z/)
   end
 
   it "says from when a stub can be grafted, as long as it cannot, and then to log it" do

@@ -174,8 +174,17 @@ module Vestry
                                                    "its seals."
           else
             task = care[:tasks].find { |each| %w[late open].include?(each[:status]) }
-            "#{label} is #{graft.variety.name} since #{day(graft.grafted_on)}: #{due_words(task)}."
+            graft_stands(graft, fate, task)
           end
+        end
+
+        # Nobody says what a limb is before it is known to have taken.
+        def graft_stands(graft, fate, task)
+          label, name, since = graft.limb.label, graft.variety.name, day(graft.grafted_on)
+          return "#{label} is #{name} since #{since}: #{due_words(task)}." if fate == "took"
+          return "#{label}, grafted with #{name} on #{since}: #{due_words(task)}." if task
+
+          "#{label} was grafted with #{name} on #{since}, and nobody has seen yet that it took: look as you pass."
         end
 
         def due_words(task)

@@ -113,6 +113,8 @@ module Vestry
         end
         # So few weeks from today a day needs no year, at the turn of a working year too.
         NEAR_DAYS = 60
+        # Whether a day is past.
+        def over?(day) = day < (respond_to?(:today) ? today : @today)
         def short_day(date) = date.strftime("%-d %b")
         # Until when a task is due, or since when it is late.
         def say_due(task, on = short_day(task[:due_on])) = "#{task[:status] == 'late' ? 'late since' : 'by'} #{on}"

@@ -44,9 +44,13 @@ module Vestry
             "A mild winter: #{portions} were reached, and until they are, warmth does not count."
         end
 
-        def say_window_bark_closes_on(r) = "Bark closes about #{short_day(r[:on])}."
+        def say_window_bark_closes_on(r)
+          "Bark #{over?(r[:on]) ? 'closed' : 'closes'} about #{short_day(r[:on])}."
+        end
         def say_window_heat_on(r) = "Heat, from about #{short_day(r[:on])} in ordinary years here."
-        def say_window_wood_ends_on(r) = "The stored wood gives out about #{short_day(r[:on])}."
+        def say_window_wood_ends_on(r)
+          "The stored wood #{over?(r[:on]) ? 'gave' : 'gives'} out about #{short_day(r[:on])}."
+        end
         def say_window_hardening(_) = "Later, the new shoot would not harden before frost."
 
         def say_day_slip(r)

@@ -29,6 +29,10 @@ module Vestry
           "one to work and one as nurse."
         end
         def say_plan_nothing_worked(_) = "Nothing is to be grafted: give at least one limb the role of work."
+        def say_plan_trunk_bare(r)
+          "Its trunk is bare round #{percent(r[:share])} of its girth, and no bridge carries yet: mend it first, and " \
+          "leave the head on until one does."
+        end
         def say_plan_refused(r)
           "#{r[:tag]}: #{r[:variety]} will not live on this stock. #{r[:why]} Choose a variety of near kin."
         end

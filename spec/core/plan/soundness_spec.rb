@@ -27,6 +27,17 @@ RSpec.describe Vestry::Core::Plan::Soundness do
     expect(codes(limb("A", "lift", above: true), limb("B", "lift"), limb("C", "work"), nurses_wanted: 0)).to eq []
   end
 
+  it "has a trunk mended that lost half its bark before the head is cut, decided or not" do
+    bare = ->(share, state, *limbs) { codes(*limbs, trunk: { share: share, state: state }) & ["plan_trunk_bare"] }
+    sound = [limb("A", "work"), limb("B", "nurse")]
+    expect([bare[0.5, "knitting", *sound], bare[0.94, "failing", *sound], bare[0.94, "bare", limb("A", nil)]])
+      .to eq [["plan_trunk_bare"]] * 3
+    expect([bare[0.49, "bare", *sound], bare[0.94, "holding", *sound], bare[0.94, "mended", *sound],
+            bare[0.94, "bare", limb("A", "work", grafted: true)], codes(*sound)]).to eq [[]] * 5
+    expect(faults(limb("A", "lift"), trunk: { share: 0.6, state: "bare" }).map { |each| each[:code] })
+      .to eq %w[plan_all_lifted plan_trunk_bare]
+  end
+
   it "warns of a wall-trained tree that loses more than half of its arms in one season, and not of half" do
     arms = ->(count, of) { Array.new(of) { |n| limb("ABCDEF"[n], n < count ? "work" : "nurse") } }
     all = ->(count, of) { faults(*arms[count, of], trained: true).find { |each| each[:code] == "plan_all_arms" } }
