@@ -63,7 +63,10 @@ module Vestry
       end
 
       # What was reckoned for a later day than is asked for now is out of date too.
-      def turn_back(orchard, today) = later(orchard, today).update(valid_until: "-infinity", reckoned_on: nil)
+      def turn_back(orchard, today)
+        free = later(orchard, today).select(:graft_id).for_update.skip_locked
+        DB[:care_states].where(graft_id: free).update(valid_until: "-infinity", reckoned_on: nil)
+      end
       def later(orchard, today) = DB[:care_states].where(orchard_id: orchard.id).where(Sequel[:reckoned_on] > today)
 
       # Along the index, the longest out of date first.
@@ -79,13 +82,18 @@ module Vestry
         rows = stale(orchard, today).unordered.where(graft_id: old)
         return if rows.empty?
 
-        DB[:care_tasks].where(orchard_id: orchard.id, graft_id: rows.select(:graft_id)).delete
-        rows.update(state: nil, knit_on: nil, reckoned_on: "-infinity", valid_until: "infinity")
+        DB.transaction do
+          ids = rows.for_update.skip_locked.select_map(:graft_id)
+          DB[:care_tasks].where(orchard_id: orchard.id, graft_id: ids).delete
+          DB[:care_states].where(graft_id: ids).update(state: nil, knit_on: nil, reckoned_on: "-infinity",
+                                                       valid_until: "infinity")
+        end
       end
 
       # Reckons some of those that are out of date. They are locked before their facts are read: whoever else
       # would reckon them waits and then finds them done, and what changes their facts meanwhile marks them out of
-      # date after this is kept, not before.
+      # date after this is kept, not before. Those whose facts are being changed are left for the next who asks: whoever
+      # changes several waits for this, and this for nobody.
       #
       # @return [Integer] how many
       def reckon_some(orchard, today, most, told)
@@ -93,7 +101,7 @@ module Vestry
         DB.transaction(**alone) do
           # One process at a time reckons an orchard, so that no two lock its grafts in different orders.
           AdvisoryLock.hold(:care, orchard.id)
-          ids = stale(orchard, today).limit(most).for_update.select_map(:graft_id)
+          ids = stale(orchard, today).limit(most).for_update.skip_locked.select_map(:graft_id)
           reckon(orchard, ids, today, told: told) if ids.any?
           ids.size
         end

@@ -59,6 +59,25 @@ RSpec.describe "Two at once" do
     expect(kept).to include "first-look"
   end
 
+  it "reckons aftercare beside someone who changes one graft after the other, and waits for nobody" do
+    second = graft(limb(made.limb.tree, "Z"))
+    visit = lambda do |on|
+      Vestry::Records::Visit.create(orchard_id: here.id, graft_id: on.id, seen_on: today, buds: "dead", callus: "none",
+                                    verdict: "failed")
+    end
+    refresh = -> { Vestry::Records::CareSchedule.refresh(Vestry::Records::Orchard[here.id], today) }
+    refresh.call
+    Vestry::DB[:care_states].update(valid_until: Date.new(2026, 1, 1))
+    Vestry::DB.transaction do
+      visit[second]
+      Thread.new(&refresh).join
+      expect(kept).to include "first-look"
+      visit[made]
+    end
+    refresh.call
+    expect(Vestry::DB[:care_states].where(graft_id: second.id).get(:state)).to eq "failed"
+  end
+
   it "begins aftercare anew once, when two processes of another release start" do
     schedule = Vestry::Records::CareSchedule
     schedule.refresh(Vestry::Records::Orchard[here.id], today)
