@@ -12,6 +12,10 @@ module Vestry
                    plan_only_limb plan_no_nurse plan_long_shoots plan_overtopped plan_nurse_too_strong
                    plan_all_arms plan_strong_high plan_weak_low plan_many_varieties plan_doubtful plan_delayed].freeze
 
+        # How a stripped trunk stands that feeds its roots again.
+        MENDED = %w[holding mended].freeze
+        private_constant :MENDED
+
         module_function
 
         # @param limbs [Array<Hash>] each with +id+, +tag+, +role+ (or nil), +share+ (0..1), +season+,
@@ -43,9 +47,8 @@ module Vestry
 
         # A trunk with half its bark gone feeds its roots through what bridges carry: until they do, every leaf is
         # wanted.
-        MENDED = %w[holding mended].freeze
-        private_constant :MENDED
-
+        #
+        # @return [Array<Hash>] one fault, or none
         def stripped(trunk, limbs, rulebook)
           return [] if trunk.nil? || MENDED.include?(trunk[:state]) ||
                        !Near.at_least?(trunk[:share], rulebook.value("reckoning.bridge.needed"))

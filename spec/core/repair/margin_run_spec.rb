@@ -13,6 +13,13 @@ RSpec.describe Vestry::Core::Repair::MarginRun, :core do
                                 { bearing_deg: 270.0, low_mm: 80.0, high_mm: 200.0 }]
   end
 
+  it "reads degrees all the way round, and no further" do
+    at = ->(word) { read("#{word} 1 to 2, 10 1 to 2, 100 1 to 2") }
+    expect(%w[0 359.5 360 45°].map { |word| at[word].readings.map { |each| each[:bearing_deg] } - [10.0, 100.0] })
+      .to eq [[0.0], [359.5], [0.0], [45.0]]
+    %w[-1 360.5 400].each { |word| expect(at[word].faults.map(&:why)).to match [/degrees from 0 to 360/] }
+  end
+
   it "reads inches and fractions" do
     run = read("n 4 to 12 1/2\ns 3 to 9\nw -1 1/2 to 8", "imperial")
     expect(run.readings.map { |each| each.values_at(:low_mm, :high_mm) })
