@@ -40,7 +40,7 @@ module Vestry
       # waits for those.
       def store(key, revision, result)
         row = { **key, revision: revision, result: Sequel.lit("?::jsonb", JSON.generate(Plain.dump(result))) }
-        DB.after_commit do
+        DB.after_commit(savepoint: true) do
           DB[:derived].insert_conflict(target: %i[orchard_id what day],
                                        update: { revision: revision, result: Sequel[:excluded][:result] }).insert(row)
         end

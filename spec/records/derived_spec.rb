@@ -35,6 +35,20 @@ RSpec.describe Vestry::Records::Derived do
     expect(told).to eq [1]
   end
 
+  it "is not stored where what it was worked out from is taken back" do
+    Vestry::DB.transaction do
+      Vestry::DB.transaction(savepoint: true) do
+        limb(tree(here))
+        expect(ask[:limbs]).to eq 1
+        raise Sequel::Rollback
+      end
+      expect(Vestry::DB[:derived].count).to eq 0
+    end
+    expect([Vestry::DB[:derived].count, ask[:limbs]]).to eq [0, 0]
+    Vestry::DB.transaction { ask(on: day + 1) }
+    expect(Vestry::DB[:derived].select_order_map(:day)).to eq [day, day + 1]
+  end
+
   it "is known to another process at its next request" do
     ask
     other = Vestry::DB.pool.size
