@@ -36,9 +36,10 @@ RSpec.describe Vestry::Records::Derived do
   end
 
   it "is not stored where what it was worked out from is taken back" do
+    standing = tree(here)
     Vestry::DB.transaction do
       Vestry::DB.transaction(savepoint: true) do
-        limb(tree(here))
+        limb(standing)
         expect(ask[:limbs]).to eq 1
         raise Sequel::Rollback
       end
