@@ -5,12 +5,13 @@ module Vestry
     # Cuts in order, each at its length between the lines it should keep to; one that rocks or shows daylight is
     # crossed.
     class CutChart
-      WIDTH, HEIGHT, LEFT, STEP = 620, 220, 62, 27
+      WIDTH, HEIGHT, LEFT, STEP = 620, 220, 86, 26
       private_constant :LEFT, :STEP
 
       # @param log [Hash] as Core::Practice::CutLog answers
-      def initialize(log)
+      def initialize(log, units: "metric")
         @log = log
+        @units = units
       end
 
       attr_reader :log
@@ -26,6 +27,7 @@ module Vestry
         end
       end
 
+      def say(mm) = Core::Measure.say_about(mm, @units)
       def low = y(@log[:from_mm])
       def high = y(@log[:to_mm])
 
@@ -37,8 +39,8 @@ module Vestry
       end
 
       def spoken
-        "#{@log[:cuts].size} cuts, #{@log[:inside]} of them between #{@log[:from_mm]} and #{@log[:to_mm]} mm, steady " \
-          "and without daylight."
+        "#{@log[:cuts].size} cuts, #{@log[:inside]} of them between #{say(@log[:from_mm])} and #{say(@log[:to_mm])}, " \
+          "steady and without daylight."
       end
     end
   end
