@@ -17,7 +17,8 @@ module Vestry
       def latest_grafts(orchard_id, within: nil, by: nil)
         made = DB[:grafts].where(Sequel[:grafts][:limb_id] => Sequel[:limbs][:id], hidden_at: nil)
         made = made.where(Sequel[:grafted_on] <= by) if by
-        latest = made.order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(1).select(:id, :lost_on, :cut_mm)
+        latest = made.order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(1)
+          .select(:id, :lost_on, :cut_mm, :variety_id)
         limbs = DB[:limbs].where(Sequel[:limbs][:orchard_id] => orchard_id)
         limbs = limbs.where(tree_id: within) if within
         GraftOutcomeSql.beside(limbs.cross_join(latest.lateral.as(:latest)), as: :latest)
@@ -32,6 +33,40 @@ module Vestry
       # Whether one stands on the limb that is planned.
       def standing_graft(orchard)
         standing_grafts(orchard).where(Sequel[:grafts][:limb_id] => Sequel[:plan_limbs][:limb_id]).select(1).exists
+      end
+
+      # What the grafts that stand on some trees are of: the latest on each limb, where it was not lost.
+      #
+      # @param within [Array<Integer>, Sequel::Dataset] of trees
+      # @return [Sequel::Dataset] +tree_id+ and +variety_id+, a row each
+      def varieties_on(orchard_id, within:)
+        latest_grafts(orchard_id, within: within).where(gone_on: nil).exclude(GraftOutcomeSql.lost(as: :latest))
+          .select(Sequel[:limbs][:tree_id], Sequel[:latest][:variety_id])
+      end
+
+      # The first few trees on which grafts of a variety that were made before a day took, and stand.
+      def trees_bearing(variety, before:, most:)
+        living = GraftOutcomeSql.beside(topmost(variety, before)).exclude(GraftOutcomeSql.lost)
+          .where(GraftOutcomeSql.took).join(:limbs, id: Sequel[:grafts][:limb_id], gone_on: nil)
+        ids = living.limit(most * LIMBS_A_TREE).select_map(Sequel[:limbs][:tree_id]).uniq
+        Tree.in_sight.where(id: ids.first(most)).order(:row, :number).all
+      end
+
+      # Grafts of a variety that were made before a day and not worked over.
+      def topmost(variety, before)
+        grafts = Sequel[:grafts]
+        Graft.in_sight.where(grafts[:orchard_id] => variety.orchard_id, grafts[:variety_id] => variety.id)
+          .where(grafts[:grafted_on] < before).exclude(worked_over)
+      end
+      # So many grafts are looked at for each tree that is wanted.
+      LIMBS_A_TREE = 10
+      private_constant :LIMBS_A_TREE
+
+      # Whether a later graft stands on the limb of one.
+      def worked_over
+        later = Sequel[:later]
+        DB[Sequel[:grafts].as(:later)].where(later[:limb_id] => Sequel[:grafts][:limb_id], later[:hidden_at] => nil)
+          .where(later[:grafted_on] > Sequel[:grafts][:grafted_on]).select(1).exists
       end
 
       # Grafts that were made in a span and by a day, with what became of them.

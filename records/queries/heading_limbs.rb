@@ -10,6 +10,11 @@ module Vestry
       # A graft is headed for wood once it has stood so many growing seasons.
       SEASONS = 2
 
+      # From when on a graft is too young to be cut from.
+      def self.young_since(orchard, today)
+        orchard.season.span(orchard.season.name_of(today) - SEASONS + 1).begin
+      end
+
       # @param wanted [Hash{Integer=>Integer}] shoots by variety
       def initialize(orchard, wanted, today)
         @orchard = orchard
@@ -46,9 +51,9 @@ module Vestry
       # What stands on a limb now; nothing of a graft that is young or lost.
       def variety_of(limb, tree)
         graft = limb.graft or return limb.variety_id || tree.variety_id
-        seasons = @orchard.season.name_of(@today) - @orchard.season.name_of(graft.grafted_on) + 1
 
-        graft.variety_id if seasons > SEASONS && graft.fate(@today) == "took"
+        graft.variety_id if graft.grafted_on < HeadingLimbs.young_since(@orchard, @today) &&
+                            graft.fate(@today) == "took"
       end
 
       def facts(limb, tree, on_tree)

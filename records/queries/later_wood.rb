@@ -71,7 +71,7 @@ module Vestry
       end
 
       # Older ones are limbs to cut from.
-      def young_since = @orchard.season.span(@orchard.season.name_of(@today) - HeadingLimbs::SEASONS + 1).begin
+      def young_since = HeadingLimbs.young_since(@orchard, @today)
     end
   end
 end

@@ -117,10 +117,9 @@ module Vestry
       end
 
       def grafted
-        near.join(:limbs, tree_id: Sequel[:trees][:id]).join(:grafts, limb_id: Sequel[:limbs][:id])
-          .where(Sequel[:grafts][:hidden_at] => nil, Sequel[:limbs][:gone_on] => nil)
-          .select_group(Sequel[:grafts][:variety_id], :map_x, :map_y)
-          .select_map([Sequel[:grafts][:variety_id], :map_x, :map_y])
+        on = GraftQueries.varieties_on(@orchard.id, within: near.select(Sequel[:trees][:id])).as(:on)
+        near.join(on, tree_id: Sequel[:trees][:id]).select_group(Sequel[:on][:variety_id], :map_x, :map_y)
+          .select_map([Sequel[:on][:variety_id], :map_x, :map_y])
       end
 
       # The same of what is planned and not made yet: it will be in bloom beside it.
@@ -136,9 +135,8 @@ module Vestry
       def beside_it
         @beside_it ||= begin
           ids = @trees.map(&:id)
-          grafted = Graft.in_sight.where(Sequel[:grafts][:orchard_id] => @orchard.id)
-            .join(:limbs, id: :limb_id, gone_on: nil).where(tree_id: ids).distinct
-              .select_map(Sequel[:grafts][:variety_id])
+          grafted = GraftQueries.varieties_on(@orchard.id, within: ids).distinct
+            .select_map(Sequel[:latest][:variety_id])
           planned = PlanLimb.in_sight.where(Sequel[:plan_limbs][:orchard_id] => @orchard.id)
             .join(:plans, id: :plan_id, superseded_at: nil).where(tree_id: ids).exclude(variety_id: nil).distinct
               .select_map(:variety_id)

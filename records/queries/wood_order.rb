@@ -17,9 +17,6 @@ module Vestry
       WantedSticks = Struct.new(:label, :tree_id, :limb_id, :technique, :stub_mm, :from_mm, :to_mm, :sticks,
                           keyword_init: true)
 
-      # So many trees to cut from are named.
-      SOURCES = 6
-
       attr_reader :season
 
       def initialize(orchard, season, today)
@@ -193,7 +190,7 @@ module Vestry
         figures = reckoned[:names].find { |each| each[:name] == variety.name }
         have = available.fetch(variety.id, 0)
         Line.new(variety: variety, **figures.slice(:sticks, :reserve, :total, :shoots), have: have, **rates(kinds),
-                 diameters: diameters(all), sources: sources(variety),
+                 diameters: diameters(all), sources: sources.of(variety),
                  coming_off: coming_off.fetch(variety.id, []).map(&:limb))
       end
 
@@ -223,30 +220,7 @@ module Vestry
           .group_by { |row| row.limb.variety_id || row.limb.tree.variety_id }
       end
 
-      # Trees that carry it, the strongest first.
-      def sources(variety) = (@sources ||= carrying(by_variety.map { |each, *| each.id })).fetch(variety.id, [])
-
-      # The first few of each variety, by id: found along the index, in one question for them all.
-      def carrying(varieties)
-        return {} if varieties.empty?
-
-        source = Sequel[:source]
-        found = DB[:varieties].where(orchard_id: @orchard.id, id: varieties).select(:id).from_self(alias: :wanted)
-          .cross_join(by_vigour.lateral.as(:source)).order(source[:rank], source[:row], source[:number])
-          .select_all(:source)
-        Tree.dataset.with_sql(found.sql).all.group_by(&:variety_id).transform_values { |all| all.first(SOURCES) }
-      end
-
-      # The first few trees of each vigour that carry a wanted variety, each with the rank of its vigour.
-      def by_vigour
-        trees = Tree.in_sight.where(orchard_id: @orchard.id, variety_id: Sequel[:wanted][:id])
-        ways = VIGOURS.map do |vigour, rank|
-          trees.where(vigour: vigour).order(:vigour, :row, :number).limit(SOURCES).select_all(:trees)
-            .select_append(Sequel.as(rank, :rank)).from_self
-        end
-        ways.reduce { |all, way| all.union(way, all: true, from_self: false) }
-      end
-      VIGOURS = { "strong" => 0, "middling" => 1, nil => 2, "weak" => 2 }.freeze
+      def sources = @sources ||= WoodSources.new(@orchard, by_variety.map(&:first), @today)
 
       def available
         @available ||= @orchard.wood_store(@today).for_stubs(season: @season).group_by(&:variety_id)

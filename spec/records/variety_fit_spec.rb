@@ -30,6 +30,22 @@ RSpec.describe Vestry::Records::VarietyFit do
     expect(line(other).beside).to eq []
   end
 
+  it "counts no graft that was lost, or was worked over, as a partner" do
+    stub = limb(standing)
+    made = graft(stub, variety_id: other.id, grafted_on: Date.new(2025, 4, 20))
+    names = -> { line.partners.map { |each| each.variety.name } }
+    expect(names.call).to eq ["Evensong"]
+    lost = Vestry::Records::Tally.create(orchard_id: here.id, graft_id: made.id, tallied_on: Date.new(2025, 10, 20),
+                                         season: 2025, alive: false)
+    expect([names.call, line.beside]).to eq [[], []]
+    lost.destroy
+    third = variety(here, "Amber", bloom_from: "05-05", bloom_to: "05-18", pollen: "good")
+    graft(stub, variety_id: third.id, grafted_on: Date.new(2026, 4, 20))
+    expect(names.call).to eq ["Amber"]
+    stub.update(gone_on: World::TODAY)
+    expect(names.call).to eq []
+  end
+
   it "counts five varieties that are planned together on one tree for each other" do
     kinds = Array.new(5) { |i| variety(here, "Kind #{i}", bloom_from: "05-05", bloom_to: "05-18", pollen: "good") }
     kinds.each_with_index do |one, i|

@@ -56,6 +56,34 @@ RSpec.describe "Wood and tape" do
     expect(stored.find { |line| line.variety.name == "Amber" }.offered).to eq []
   end
 
+  it "cuts from old wood and from grafts that took and are old enough, and from no tree that was worked over whole" do
+    amber, beech, = kinds
+    planned = Vestry::Deeds::DecideLimb.call(limb(tree(here, row: "Z"), "A"), { role: "work", variety: amber.id },
+                                             by: "Orla", season: 2026)
+    planned.this.update(technique: "rind", cut_mm: 600, sticks: 1)
+    made = lambda do |number, day, **more|
+      stub = limb(tree(here, row: "G", number: number), "A")
+      graft(stub, variety_id: amber.id, grafted_on: Date.iso8601(day), **more)
+    end
+    took = ->(graft, **said) { Vestry::Records::Tally.create(orchard_id: here.id, graft_id: graft.id, season: 2024,
+                                                             tallied_on: Date.new(2024, 10, 20), alive: true, **said) }
+    took[made[1, "2023-04-20"]]
+    took[made[2, "2023-04-20"], alive: false]
+    made[3, "2023-04-20"]
+    took[made[4, "2023-04-20", lost_on: Date.new(2025, 3, 1), lost_cause: "blown-out"]]
+    young = made[5, "2025-04-20"]
+    visit = { orchard_id: here.id, graft_id: young.id, seen_on: Date.new(2025, 6, 1), verdict: "took" }
+    Vestry::Records::Visit.create(visit)
+    over = took[made[6, "2023-04-20"]]
+    graft(over.graft.limb, variety_id: beech.id, grafted_on: Date.new(2025, 4, 20))
+    old = [1, 2, 3].map { |number| tree(here, row: "O", number: number, variety_id: amber.id) }
+    graft(limb(old[0], "A"), variety_id: beech.id)
+    limb(old[0], "B")
+    graft(limb(old[1], "A"), variety_id: beech.id)
+    lines = Vestry::Records::WoodOrder.new(here, 2026, Date.new(2026, 1, 10)).lines
+    expect(lines.first.sources.map(&:label)).to eq %w[O1 O3 G1]
+  end
+
   it "finds a row by the number that an address says, in tens and not otherwise" do
     trees = Array.new(12) { |i| tree(here, row: "K", number: i + 1) }
     expect(trees.map { |each| here.tree!(each.id.to_s).id }).to eq trees.map(&:id)

@@ -1,0 +1,63 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # The trees of an orchard from which wood of some varieties can be cut.
+    class WoodSources
+      # So many trees of a variety are named.
+      MOST = 6
+      VIGOURS = { "strong" => 0, "middling" => 1, nil => 2, "weak" => 2 }.freeze
+      private_constant :VIGOURS
+
+      # @param varieties [Array<Variety>] that are asked for
+      def initialize(orchard, varieties, today)
+        @orchard = orchard
+        @ids = varieties.map(&:id)
+        @today = today
+      end
+
+      # Trees that carry it: on their own wood, the strongest first, and on grafts that are old enough.
+      #
+      # @return [Array<Tree>]
+      def of(variety)
+        own = carrying.fetch(variety.id, [])
+        return own if own.size == MOST
+
+        (own + GraftQueries.trees_bearing(variety, before: HeadingLimbs.young_since(@orchard, @today), most: MOST))
+          .uniq(&:id).first(MOST)
+      end
+
+      private
+
+      # The first few of each variety, by id: found along the index, in one question for them all.
+      def carrying
+        return {} if @ids.empty?
+
+        @carrying ||= begin
+          source = Sequel[:source]
+          found = DB[:varieties].where(orchard_id: @orchard.id, id: @ids).select(:id).from_self(alias: :wanted)
+            .cross_join(by_vigour.lateral.as(:source)).order(source[:rank], source[:row], source[:number])
+            .select_all(:source)
+          Tree.dataset.with_sql(found.sql).all.group_by(&:variety_id).transform_values { |all| all.first(MOST) }
+        end
+      end
+
+      # The first few trees of each vigour that carry a wanted variety, each with the rank of its vigour.
+      def by_vigour
+        trees = with_own_wood(Tree.in_sight.where(orchard_id: @orchard.id, variety_id: Sequel[:wanted][:id]))
+        ways = VIGOURS.map do |vigour, rank|
+          trees.where(vigour: vigour).order(:vigour, :row, :number).limit(MOST).select_all(:trees)
+            .select_append(Sequel.as(rank, :rank)).from_self
+        end
+        ways.reduce { |all, way| all.union(way, all: true, from_self: false) }
+      end
+
+      # Not those of which every limb was worked over.
+      def with_own_wood(trees)
+        limbs = DB[:limbs].where(tree_id: Sequel[:trees][:id], gone_on: nil, hidden_at: nil)
+        worked = DB[:grafts].where(limb_id: Sequel[:limbs][:id], hidden_at: nil).select(1).exists
+        trees.where(Sequel.|(limbs.exclude(worked).select(1).exists, Sequel.~(limbs.select(1).exists)))
+      end
+    end
+  end
+end
