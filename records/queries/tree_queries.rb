@@ -39,7 +39,6 @@ module Vestry
           .order(:row, :number).limit(1).select_all(:trees).first
       end
 
-      # The species of some trees, each once.
       # Trees whose limbs may be surveyed next: those without any first, then in walking order.
       #
       # @return [Array<Integer>] their ids
@@ -50,6 +49,7 @@ module Vestry
         (bare + trees.select_map(:id)).uniq.first(most)
       end
 
+      # The species of some trees, each once.
       def species_of(orchard, ids) = orchard.trees_dataset.where(id: ids).unordered.distinct.select_map(:species)
 
       # Holds trees until the transaction ends, all in the same order.
