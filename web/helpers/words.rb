@@ -106,15 +106,17 @@ module Vestry
         end
 
         def this_year?(date)
-          now = respond_to?(:today) ? today : @today
+          now = told_on
           return false if orchard.nil? || now.nil?
 
           (date.to_date - now).abs <= NEAR_DAYS || orchard.season.name_of(date) == orchard.season.name_of(now)
         end
         # So few weeks from today a day needs no year, at the turn of a working year too.
         NEAR_DAYS = 60
-        # Whether a day is past.
-        def over?(day) = day < (respond_to?(:today) ? today : @today)
+        # Whether a day is past, where it is known which day it is.
+        def over?(day) = !told_on.nil? && day < told_on
+        # The day on which it is said.
+        def told_on = respond_to?(:today) ? today : @today
         def short_day(date) = date.strftime("%-d %b")
         # Until when a task is due, or since when it is late.
         def say_due(task, on = short_day(task[:due_on])) = "#{task[:status] == 'late' ? 'late since' : 'by'} #{on}"
