@@ -58,7 +58,7 @@ RSpec.describe "Grafting without signal", :keeps_pages do
   # Opens the sheet and waits until it and what it leads to are kept.
   def open_sheet
     sheet
-    expect(page).to have_css("html[data-kept='yes']")
+    expect(page).to have_css("html[data-kept='yes']", wait: 60)
     wanted = all("a[data-keep]").size + 1
     kept = nil
     600.times do
@@ -236,7 +236,7 @@ RSpec.describe "Grafting without signal", :keeps_pages do
     expect(page).to have_css("figure img[alt*='#{day.day}']")
     expect(Vestry::Records::Photo.where(limb_id: limb.id).get(:taken_on)).to eq day
     visit "/o/maunder-hill/graft/stubs"
-    expect(page).to have_css("html[data-kept='yes']")
+    expect(page).to have_css("html[data-kept='yes']", wait: 60)
     no_signal
     find("article.stop:not([hidden]) input[type=file]", visible: :all)
       .attach_file(picture(latitude: "50/1 36/1 9/1", longitude: "2/1 54/1 18/1"))
@@ -260,7 +260,7 @@ RSpec.describe "Grafting without signal", :keeps_pages do
     Vips::Image.gaussnoise(3000, 2000, mean: 128, sigma: 40).cast("uchar").write_to_file(path)
     limb = stubs.first
     visit "/o/maunder-hill/graft/stubs"
-    expect(page).to have_css("html[data-kept='yes']")
+    expect(page).to have_css("html[data-kept='yes']", wait: 60)
     no_signal
     find("article.stop:not([hidden]) input[type=file]", visible: :all).attach_file(path)
     expect(page).to have_css("[data-outbox-line]", text: "1 waiting")
@@ -284,7 +284,7 @@ RSpec.describe "Grafting without signal", :keeps_pages do
   it "measures a stub in a picture without signal, and sends the picture with its marks when signal is back" do
     limb = stubs.first
     visit "/o/maunder-hill/graft/limbs/#{limb.id}"
-    expect(page).to have_css("html[data-kept='yes']")
+    expect(page).to have_css("html[data-kept='yes']", wait: 60)
     no_signal
     visit "/o/maunder-hill/graft/limbs/#{limb.id}"
     path = File.join(Dir.mktmpdir, "stub.jpg")

@@ -32,7 +32,7 @@ RSpec.describe "A phone and its line", :keeps_pages do
     @server.run
     sign_in gus
     visit "/o/maunder-hill/graft/limbs/#{stub.id}"
-    expect(page).to have_css("html[data-kept='yes']")
+    expect(page).to have_css("html[data-kept='yes']", wait: 60)
   end
 
   attr_reader :held
