@@ -96,7 +96,7 @@ module Vestry
 
       # The stub's outline: sawn across, or on the slope of a tongue.
       def stub_outline(x)
-        low = height - 20
+        low = height - 30
         if kind == "tongue"
           return Stroke.straight([[x, low], [x, stub_top + px(@f[:face])], [x + stub_width, stub_top],
                                   [x + stub_width, low]])
