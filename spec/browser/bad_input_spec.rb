@@ -43,6 +43,8 @@ RSpec.describe "Bad input is answered at its field" do
     find("summary", text: "Measure again").click
     fill_in "Girth", with: "200"
     Vestry::Deeds::MeasureLimb.call(bare, { girth_mm: 190 }, by: "Tam Reddaway")
+    # What was typed is echoed under its field, and moves the button.
+    expect(page).to have_content("= 200 mm")
     click_button "Keep these measures"
     expect(page).to have_content("changed meanwhile to 190; yours was 200")
     click_button "Keep these measures"
