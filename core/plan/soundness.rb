@@ -12,9 +12,9 @@ module Vestry
                    plan_only_limb plan_no_nurse plan_long_shoots plan_overtopped plan_nurse_too_strong
                    plan_all_arms plan_strong_high plan_weak_low plan_many_varieties plan_doubtful plan_delayed].freeze
 
-        # How a stripped trunk stands that feeds its roots again.
-        MENDED = %w[holding mended].freeze
-        private_constant :MENDED
+        # Courses by which a trunk comes to feed its roots again.
+        BRIDGED = %w[bridge inarch].freeze
+        private_constant :BRIDGED
 
         module_function
 
@@ -29,13 +29,13 @@ module Vestry
         # @param vigour [Hash, nil] the vigour reckoning's answer for the season that is driven hardest
         # @param trained [Boolean] a tree trained to a wall
         # @param few [Boolean] the school keeps to few varieties on a tree
-        # @param trunk [Hash, nil] where it was stripped: +share+ of the girth, and +state+ as the mending reckoning
-        #   has it
+        # @param wounds [Array<Hash>] where the trunk was stripped: +share+ of the girth, the +course+ that is taken,
+        #   and +state+ as the mending reckoning has it
         # @return [Array<Hash>] +code+, +limb+ (an id, or nil for the whole tree) and figures
-        def of(limbs:, nurses_wanted:, cap:, removed:, vigour:, few: false, trained: false, trunk: nil,
+        def of(limbs:, nurses_wanted:, cap:, removed:, vigour:, few: false, trained: false, wounds: [],
                rulebook: Rulebook.shipped)
           decided = limbs.select { |each| each[:role] }
-          stripped = stripped(trunk, limbs, rulebook)
+          stripped = stripped(wounds, limbs, rulebook)
           return stripped if decided.empty?
 
           found = stripped + whole(limbs, decided, nurses_wanted) + cap_faults(cap, removed, limbs)
@@ -49,12 +49,14 @@ module Vestry
         # wanted.
         #
         # @return [Array<Hash>] one fault, or none
-        def stripped(trunk, limbs, rulebook)
-          return [] if trunk.nil? || MENDED.include?(trunk[:state]) ||
-                       !Near.at_least?(trunk[:share], rulebook.value("reckoning.bridge.needed"))
+        def stripped(wounds, limbs, rulebook)
           return [] if limbs.all? { |each| each[:gone] || each[:grafted] }
 
-          [{ code: "plan_trunk_bare", limb: nil, share: trunk[:share] }]
+          open = wounds.select { |each| BRIDGED.include?(each[:course]) && !Repair::Mending.settled?(each[:state]) }
+          share = open.map { |each| each[:share] }.max
+          return [] unless share && Near.at_least?(share, rulebook.value("reckoning.bridge.needed"))
+
+          [{ code: "plan_trunk_bare", limb: nil, share: share }]
         end
 
         # What the roots would make of it.

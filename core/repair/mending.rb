@@ -50,6 +50,11 @@ module Vestry
         #   and +dead+ (ids of scions last seen dead)
         def self.call(rulebook: Rulebook.shipped, **facts) = Schedule.new(facts, rulebook).answer
 
+        # Whether a trunk needs nothing more to live, or nothing helps it.
+        #
+        # @param state [String] as +call+ answers it
+        def self.settled?(state) = %w[mended holding lost].include?(state)
+
         # One wound's facts, and what follows from them.
         class Schedule
           def initialize(facts, rulebook)

@@ -246,18 +246,7 @@ module Vestry
         # Those alone that are in sight, made by today, on a limb that stands.
         def looked_after
           of_ids.where(Sequel[:grafts][:hidden_at] => nil, Sequel[:trees][:hidden_at] => nil, gone_on: nil)
-            .where(Sequel[:grafted_on] <= @today).select_append(later.exists.as(:worked_over))
-        end
-
-        # A graft on the same limb that was made since.
-        def later
-          mine = Sequel[:grafts]
-          other = Sequel[:g]
-          DB[mine.as(:g)].where(other[:limb_id] => mine[:limb_id], other[:hidden_at] => nil)
-            .where(other[:grafted_on] <= @today)
-                         .where(Sequel.|(other[:grafted_on] > mine[:grafted_on],
-                                         Sequel.&({ other[:grafted_on] => mine[:grafted_on] }, other[:id] > mine[:id])))
-                                           .select(1)
+            .where(Sequel[:grafted_on] <= @today).select_append(GraftQueries.worked_over(by: @today).as(:worked_over))
         end
 
         def observations

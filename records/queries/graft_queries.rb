@@ -44,29 +44,33 @@ module Vestry
           .select(Sequel[:limbs][:tree_id], Sequel[:latest][:variety_id])
       end
 
-      # The first few trees on which grafts of a variety that were made before a day took, and stand.
-      def trees_bearing(variety, before:, most:)
-        living = GraftOutcomeSql.beside(topmost(variety, before)).exclude(GraftOutcomeSql.lost)
+      # The first few trees on which grafts of a variety took that are old enough to be cut from, and stand.
+      def trees_to_cut_from(orchard, variety_id, today, most:)
+        living = GraftOutcomeSql.beside(old_grafts(orchard, variety_id, today)).exclude(GraftOutcomeSql.lost)
           .where(GraftOutcomeSql.took).join(:limbs, id: Sequel[:grafts][:limb_id], gone_on: nil)
         ids = living.limit(most * LIMBS_A_TREE).select_map(Sequel[:limbs][:tree_id]).uniq
         Tree.in_sight.where(id: ids.first(most)).order(:row, :number).all
       end
 
-      # Grafts of a variety that were made before a day and not worked over.
-      def topmost(variety, before)
+      # Grafts of a variety that are old enough to be cut from, and not worked over.
+      def old_grafts(orchard, variety_id, today)
         grafts = Sequel[:grafts]
-        Graft.in_sight.where(grafts[:orchard_id] => variety.orchard_id, grafts[:variety_id] => variety.id)
-          .where(grafts[:grafted_on] < before).exclude(worked_over)
+        Graft.in_sight.where(grafts[:orchard_id] => orchard.id, grafts[:variety_id] => variety_id)
+          .where(grafts[:grafted_on] < HeadingLimbs.young_since(orchard, today)).exclude(worked_over(by: today))
       end
       # So many grafts are looked at for each tree that is wanted.
       LIMBS_A_TREE = 10
       private_constant :LIMBS_A_TREE
 
-      # Whether a later graft stands on the limb of one.
-      def worked_over
-        later = Sequel[:later]
-        DB[Sequel[:grafts].as(:later)].where(later[:limb_id] => Sequel[:grafts][:limb_id], later[:hidden_at] => nil)
-          .where(later[:grafted_on] > Sequel[:grafts][:grafted_on]).select(1).exists
+      # Whether a later graft was made on the limb of one; of two on a day the one that was written down later is.
+      #
+      # @param by [Date] later ones are not asked about
+      def worked_over(by:)
+        mine, later = Sequel[:grafts], Sequel[:later]
+        same_day = Sequel.&({ later[:grafted_on] => mine[:grafted_on] }, later[:id] > mine[:id])
+        DB[mine.as(:later)].where(later[:limb_id] => mine[:limb_id], later[:hidden_at] => nil)
+          .where(later[:grafted_on] <= by).where(Sequel.|(later[:grafted_on] > mine[:grafted_on], same_day))
+          .select(1).exists
       end
 
       # Grafts that were made in a span and by a day, with what became of them.

@@ -61,7 +61,9 @@ module Vestry
       end
 
       # Grafts that are limbs to cut from by now.
-      def carried_by_grafts(ids) = having(ids, not_lost.where(Sequel[:grafted_on] < young_since))
+      def carried_by_grafts(ids)
+        ids.select { |id| GraftQueries.trees_to_cut_from(@orchard, id, @today, most: 1).any? }
+      end
 
       # Varieties of which there is any of some rows: the first that is found is enough.
       def having(ids, rows) = ids.select { |id| rows.unordered.where(variety_id: id).get(1) }

@@ -141,17 +141,16 @@ module Vestry
                                  cap: @tree.plan&.cap&.to_f, removed: decided_any? ? removed_by_season : {},
                                  vigour: hardest,
                                  few: @orchard.rulebook.practice("varieties", @school) == "few",
-                                 trained: @tree.trained?, trunk: trunk,
+                                 trained: @tree.trained?, wounds: wounds,
                                  rulebook: @orchard.rulebook)
       end
 
-      # How its trunk stands where it was stripped, by the worst of its wounds.
+      # That its trunk is to be mended first, where it is.
       #
-      # @return [Hash, nil] +share+ of the girth and +state+
-      def trunk
-        worst = @tree.wounds.select { |wound| wound.found_on <= @today }
-          .map { |wound| WoundReport.new(wound, @today) }.reject(&:settled?).max_by(&:share)
-        worst && { share: worst.share, state: worst.mending[:state] }
+      # @return [Hash, nil] see Core::Plan::Soundness
+      def bare_trunk
+        Core::Plan::Soundness.stripped(wounds, @limbs.map { |limb| { grafted: !limb.graft.nil? } }, @orchard.rulebook)
+          .first
       end
 
       # The season whose shoots are driven hardest; nil while nothing is decided.
@@ -179,6 +178,15 @@ module Vestry
       def nurses_wanted = CoreInputs.nurses_wanted(@orchard, @limbs.count { |limb| limb.parent_id.nil? }, @school)
 
       private
+
+      # Where its trunk was stripped, as Soundness takes it.
+      def wounds
+        @wounds ||= @tree.wounds.select { |wound| wound.found_on <= @today }.map do |wound|
+          WoundReport.new(wound, @today).then do |told|
+            { share: told.share, course: told.course, state: told.mending[:state] }
+          end
+        end
+      end
 
       # Limbs of the trunk that keep their old wood once a season's cuts are made.
       def staying(season)

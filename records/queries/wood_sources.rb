@@ -23,8 +23,7 @@ module Vestry
         own = carrying.fetch(variety.id, [])
         return own if own.size == MOST
 
-        (own + GraftQueries.trees_bearing(variety, before: HeadingLimbs.young_since(@orchard, @today), most: MOST))
-          .uniq(&:id).first(MOST)
+        (own + GraftQueries.trees_to_cut_from(@orchard, variety.id, @today, most: MOST)).uniq(&:id).first(MOST)
       end
 
       private

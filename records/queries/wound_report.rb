@@ -52,7 +52,7 @@ module Vestry
           .fetch(triage[:verdict], triage[:verdict])
       end
       def repaired? = !past(wound.repaired_on).nil?
-      def settled? = %w[mended holding lost].include?(mending[:state])
+      def settled? = Core::Repair::Mending.settled?(mending[:state])
 
       # Where scions go: those planned by hand, else as reckoned; each with its own gap and length.
       #

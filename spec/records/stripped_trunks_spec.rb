@@ -29,4 +29,20 @@ RSpec.describe Vestry::Records::StrippedTrunks do
     wound(2, bark_left: 0.0)
     expect(told.map { |each| each.share.round(1) }).to eq [1.0, 0.9]
   end
+
+  it "has a bare trunk mended before its head is planned, says the plan and the headline, until it holds" do
+    place = demo
+    wounds = Vestry::Records::Wound.where(orchard_id: place.id).order(:id).all
+    said = lambda do |day|
+      wounds.map do |wound|
+        standing = Vestry::Records::Tree[wound.tree_id]
+        faults = Vestry::Records::TreePlan.new(standing, day).faults.map { |each| each[:code] }
+        words = Vestry::Web::Headline.new(place, day).tree(standing)
+        [faults.include?("plan_trunk_bare"), words.include?("mend it first")]
+      end
+    end
+    expect(said[Date.new(2026, 3, 1)].uniq).to eq [[true, true]]
+    expect(said[World::TODAY].uniq).to eq [[false, false]]
+    expect(said[Date.new(2026, 1, 10)].uniq).to eq [[false, false]]
+  end
 end

@@ -34,6 +34,9 @@ module Vestry
         def tree(tree)
           planned = tree.plan ? tree.plan.plan_limbs : []
           return "#{tree.label} has no limbs yet: measure the first one." if tree.standing_limbs.empty?
+          if tree.wounds.any? && (bare = Records::TreePlan.new(tree, @today).bare_trunk)
+            return "#{tree.label}: #{say(bare).then { |words| words[0].downcase + words[1..] }}"
+          end
           return "#{tree.label} has no plan: choose a limb to be worked." if planned.empty?
 
           "#{tree.label}: #{worked_words(tree, planned).join(', ')}#{nurse_words(planned)}."

@@ -8,23 +8,23 @@ module Vestry
         # A species' or a tree's spring, in a clause.
         #
         # @param closes_on [Date, nil] when it lifts no longer
-        def say_bark_forecast(told, closes_on = nil)
-          return say_bark_reached(told, closes_on) if told[:reached_on]
-          return "not known" unless told[:p50]
+        def say_bark_forecast(forecast, closes_on = nil)
+          return say_bark_reached(forecast, closes_on) if forecast[:reached_on]
+          return "not known" unless forecast[:p50]
 
-          if told[:p10] == told[:p90]
-            return "by #{day(told[:p90])}#{' in ordinary years' if told[:basis] == 'calendar'}"
+          if forecast[:p10] == forecast[:p90]
+            return "by #{day(forecast[:p90])}#{' in ordinary years' if forecast[:basis] == 'calendar'}"
           end
 
-          "as likely as not by #{day(told[:p50])}; between #{short_day(told[:p10])} " \
-          "and #{short_day(told[:p90])}#{' in ordinary years' if told[:basis] == 'calendar'}"
+          "as likely as not by #{day(forecast[:p50])}; between #{short_day(forecast[:p10])} " \
+          "and #{short_day(forecast[:p90])}#{' in ordinary years' if forecast[:basis] == 'calendar'}"
         end
 
-        def say_bark_reached(told, closes_on)
-          since = day(told[:reached_on])
+        def say_bark_reached(forecast, closes_on)
+          since = day(forecast[:reached_on])
           return "slipped from #{since}, and closed about #{day(closes_on)}" if closes_on && closes_on < today
 
-          "slips since #{since}#{{ 'calendar' => ', in an ordinary year', 'seen' => ' (seen)' }[told[:basis]]}"
+          "slips since #{since}#{{ 'calendar' => ', in an ordinary year', 'seen' => ' (seen)' }[forecast[:basis]]}"
         end
 
         def say_tree(told)

@@ -28,13 +28,18 @@ RSpec.describe Vestry::Core::Plan::Soundness do
   end
 
   it "has a trunk mended that lost half its bark before the head is cut, decided or not" do
-    bare = ->(share, state, *limbs) { codes(*limbs, trunk: { share: share, state: state }) & ["plan_trunk_bare"] }
+    bare = lambda do |share, state, *limbs|
+      codes(*limbs, wounds: [{ share: share, state: state, course: "bridge" }]) & ["plan_trunk_bare"]
+    end
     sound = [limb("A", "work"), limb("B", "nurse")]
     expect([bare[0.5, "knitting", *sound], bare[0.94, "failing", *sound], bare[0.94, "bare", limb("A", nil)]])
       .to eq [["plan_trunk_bare"]] * 3
     expect([bare[0.49, "bare", *sound], bare[0.94, "holding", *sound], bare[0.94, "mended", *sound],
             bare[0.94, "bare", limb("A", "work", grafted: true)], codes(*sound)]).to eq [[]] * 5
-    expect(faults(limb("A", "lift"), trunk: { share: 0.6, state: "bare" }).map { |each| each[:code] })
+    two = [["bridge", 0.9, "holding"], ["cut-back", 0.8, "bare"], ["inarch", 0.6, "bare"]]
+      .map { |course, share, state| { course: course, share: share, state: state } }
+    expect(faults(*sound, wounds: two).first).to include(code: "plan_trunk_bare", share: 0.6)
+    expect(faults(limb("A", "lift"), wounds: two).map { |each| each[:code] })
       .to eq %w[plan_all_lifted plan_trunk_bare]
   end
 
