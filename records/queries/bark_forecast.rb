@@ -265,7 +265,7 @@ module Vestry
       def this_spring(species)
         from = chill(species)[:on] || @today
         days = (@this_spring ||= @weather.days(biofix)).drop_while { |day| day[:date] < from }
-        days.empty? ? [{ date: [@today, biofix - 1].min, min_c: -60.0, max_c: -60.0 }] : days
+        days.empty? ? [{ date: [@today, biofix - 1].max, min_c: -60.0, max_c: -60.0 }] : days
       end
 
       def threshold(species)

@@ -201,3 +201,22 @@ RSpec.describe Vestry::Records::BarkForecast do
     expect(told.call(Date.new(2026, 3, 20))).to include(basis: "calendar", p50: Date.new(2026, 4, 16))
   end
 end
+
+RSpec.describe Vestry::Records::BarkForecast, "before the biofix" do
+  let(:here) { orchard }
+
+  # Five past years of which every day is 10 degrees: warmth gathers from January on, were it counted.
+  before do
+    tree(here)
+    days = (2021..2025).flat_map { |year| (Date.new(year, 1, 1)..Date.new(year, 12, 31)).to_a }
+    Vestry::DB[:weather_days].multi_insert(days.map { |day| { orchard_id: here.id, day: day, min_c: 10, max_c: 10 } })
+  end
+
+  def likely(today) = described_class.new(Vestry::Records::Orchard[here.id], today).of_species("apple")[:p50]
+
+  it "counts no warmth of the days before the biofix, however early it is asked" do
+    # 120 degree-days above 6 at 4 a day are 30 days from 1 February.
+    asked = [Date.new(2025, 11, 20), Date.new(2026, 1, 5), Date.new(2026, 1, 31)].map { |today| likely(today) }
+    expect(asked).to eq [Date.new(2026, 3, 2)] * 3
+  end
+end
