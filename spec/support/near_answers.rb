@@ -9,7 +9,7 @@ class NearAnswers
   NEAR = [0.9, 1.1].freeze
   DAYS = [-60, -20, -7, -1, 0, 1, 7, 20, 60].freeze
   # So many turns are kept of one fact, other names of one, and letters of one answer.
-  TURNS = 4
+  TURNS = 6
   NAMES = 6
   LONGEST = 160
   # What is left out.
@@ -45,7 +45,7 @@ class NearAnswers
 
     was, is = leaves(@before), leaves(now)
     gone = (was.keys - is.keys).map { |key| [key, "gone"] }
-    short(is.reject { |key, each| was[key] == each }.to_a + gone)
+    short(is.reject { |key, each| was.key?(key) && plain(was[key]) == plain(each) }.to_a + gone)
   end
 
   private
@@ -67,11 +67,13 @@ class NearAnswers
   def told_whole(answer) = answer.is_a?(String) ? "refused: #{answer[0, LONGEST]}" : short(leaves(answer).to_a)
 
   def short(pairs)
-    line = pairs.map { |key, value| "#{key}=#{value}" }.join(" ")
+    line = pairs.map { |key, value| "#{key}=#{plain(value)}" }.join(" ")
     return "the same" if line.empty?
 
     line.size > LONGEST ? "#{line[0, LONGEST]}… #{pairs.size} #{Digest::MD5.hexdigest(line)[0, 8]}" : line
   end
+
+  def plain(value) = value.is_a?(Float) ? format("%.6g", value) : value.to_s
 
   def leaves(value, at = "", all = {})
     case value
@@ -79,7 +81,7 @@ class NearAnswers
     when Array
       all["#{at}.size"] = value.size
       value.each_with_index { |each, index| leaves(each, "#{at}[#{index}]", all) }
-    else all[at] = value.is_a?(Float) ? format("%.6g", value) : value.to_s
+    else all[at] = value
     end
     all
   end
@@ -89,7 +91,11 @@ class NearAnswers
     return answer.gsub(/[\d.]+/, "#") if answer.is_a?(String)
 
     leaves(answer).transform_values do |value|
-      value.to_s.match?(/\A-?\d+\z/) ? value : value.to_s.gsub(/[-+]?[\d.]+(?:e[-+]\d+)?/, "#")
+      case value
+      when Float, Date, Time then "#"
+      when String then value.gsub(/[\d.]+/, "#")
+      else value
+      end
     end
   end
 
@@ -141,19 +147,22 @@ class NearAnswers
   # it turns where that is a tidy one.
   def turns(path, tried, &into)
     seen = Hash.new { |all, each| all[each] = shape(answer(path, into ? into.call(each) : each)) }
-    tried.each_cons(2).flat_map { |low, high| seen[low] == seen[high] ? [] : between(low, high, seen) }.first(TURNS)
+    tried.each_cons(2).flat_map { |low, high| seen[low] == seen[high] ? [] : between(low, high, seen) }.uniq.first(TURNS)
   end
 
   def between(low, high, seen)
-    here = seen[low]
+    here, far = seen[low], high
     whole = low.is_a?(Integer) && high.is_a?(Integer)
     while high - low > (whole ? 1 : 1e-9 * [high.abs, low.abs].max)
       mid = whole ? (low + high) / 2 : (low + high) / 2.0
       seen[mid] == here ? low = mid : high = mid
     end
-    return [low, high] if whole
+    found = whole ? [low, high] : edge(low, high)
+    seen[high] == seen[far] ? found : found + between(high, far, seen)
+  end
 
-    edge = (0..5).map { |digits| high.round(digits) }.find { |each| (each - high).abs <= 2e-9 * high.abs }
-    edge ? [edge] : [tidy(low * 0.999), tidy(high * 1.001)]
+  def edge(low, high)
+    round = (0..5).map { |digits| high.round(digits) }.find { |each| (each - high).abs <= 2e-9 * high.abs }
+    round ? [round] : [tidy(low * 0.999), tidy(high * 1.001)]
   end
 end

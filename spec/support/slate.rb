@@ -47,22 +47,24 @@ module Slate
       "UNION ALL ")).map do |row|
       row[:t]
     end
-    quietly do |with|
-      (tables & full).reverse_each { |table| with.run("DELETE FROM #{table}") }
-      with.run("SELECT #{counters.map { |counter| "setval(#{counter}, 1, false)" }.join(', ')}")
-    end
+    quietly([*(tables & full).reverse.map { |table| emptied(table) },
+             "SELECT #{counters.map { |counter| "setval(#{counter}, 1, false)" }.join(', ')}"])
   end
+
+  # The longest tables, to which no other points.
+  LONG = %w[weather_days store_readings].freeze
+  private_constant :LONG
+
+  def emptied(table) = LONG.include?(table) ? "TRUNCATE #{table}" : "DELETE FROM #{table}"
 
   # In a transaction: all tables are emptied, or filled with what stood in them before. Where the server is ours that is
   # done as its owner, without the triggers that hold rows to each other and count revisions.
   #
-  # @yieldparam with [Sequel::Database]
-  def quietly
+  # @param statements [Array<String>]
+  def quietly(statements)
     with = owner || db
-    with.transaction do
-      with.run("SET LOCAL session_replication_role = replica") if owner
-      yield with
-    end
+    statements = ["SET LOCAL session_replication_role = replica", *statements] if owner
+    with.transaction { with.run(statements.join(";\n")) }
   end
 
   def owner
@@ -77,14 +79,12 @@ module Slate
     return read.call unless Vestry::Records::Orchard.empty?
 
     keep(read.call) unless @kept
-    quietly do |with|
-      { **@kept, **@reckoned }.each do |table, columns|
-        with.run("DELETE FROM #{table}") if @reckoned.key?(table)
-        with.run("INSERT INTO #{table} (#{columns}) OVERRIDING SYSTEM VALUE SELECT #{columns} FROM kept.#{table}")
-      end
-      settings = counters.zip(@counted).map { |counter, (last, called)| "setval(#{counter}, #{last}, #{called})" }
-      with.run("SELECT #{settings.join(', ')}")
+    filled = { **@kept, **@reckoned }.flat_map do |table, columns|
+      [*(emptied(table) if @reckoned.key?(table)),
+       "INSERT INTO #{table} (#{columns}) OVERRIDING SYSTEM VALUE SELECT #{columns} FROM kept.#{table}"]
     end
+    settings = counters.zip(@counted).map { |counter, (last, called)| "setval(#{counter}, #{last}, #{called})" }
+    quietly([*filled, "SELECT #{settings.join(', ')}"])
     pictures!
     Vestry::Records::Orchard.first
   end

@@ -45,6 +45,13 @@ RSpec.describe "The web around every page" do
     end
   end
 
+  it "has the demo's own day and its caliper nowhere else" do
+    allow(Vestry::Settings).to receive_messages(demo?: false, test?: false)
+    expect(send_to("/demo/day", step: "1")).to eq 404
+    get "/standins/caliper"
+    expect([last_response.status, last_response.body]).to match [404, /Nothing is kept at this address/]
+  end
+
   it "finds nothing of another orchard's" do
     other = orchard
     Vestry::Records::Membership.create(orchard_id: other.id, account_id: Vestry::Records::Account.first.id,

@@ -20,7 +20,12 @@
     selectors.split(",").forEach((selector) => {
       const fresh = page.querySelector(selector);
       const old = document.querySelector(selector);
-      if (fresh && old) old.replaceWith(document.importNode(fresh, true));
+      if (!fresh || !old) return;
+      const part = document.importNode(fresh, true);
+      // What was folded stays so.
+      const folds = old.querySelectorAll("details.late");
+      part.querySelectorAll("details.late").forEach((each, place) => { each.open = folds[place]?.open ?? each.open; });
+      old.replaceWith(part);
     });
     if (!held?.isConnected && key) document.querySelector(key)?.focus({ preventScroll: true });
   };

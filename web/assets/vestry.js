@@ -50,10 +50,10 @@ const foldCautions = () => {
   localStorage.setItem(key, JSON.stringify(told));
 };
 
-// On a narrow screen the drawing is folded, so that the docket comes first.
+// On a narrow screen what is looked at late is folded.
 document.addEventListener("DOMContentLoaded", () => {
   if (window.matchMedia("(max-width: 640px)").matches) {
-    document.querySelectorAll("details.fold").forEach((fold) => { fold.open = false; });
+    document.querySelectorAll("details.late").forEach((fold) => { fold.open = false; });
     foldCautions();
   }
   // What an address points at is in sight once the page has its shape; so is the first field that was refused.

@@ -42,6 +42,26 @@ RSpec.describe "The pages that are used in the hand" do
     expect(found.transform_values { |each| each[:low] }.reject { |_, low| low.empty? }).to eq({})
   end
 
+  it "show the tree before what is said of it, and what it is cut by beside it" do
+    page.current_window.resize_to(390, 844)
+    tree = here.trees_dataset.first(row: "B", number: 1)
+    limb = tree.limbs.first
+    top = ->(css) { box(css)["top"] }
+    %W[survey/trees/#{tree.id} survey/trees/#{tree.id}?limb=#{limb.id} plan/trees/#{tree.id}
+       plan/trees/#{tree.id}?limb=#{limb.id} tally/trees/#{tree.id}].each do |path|
+      visit "/o/maunder-hill/#{path}"
+      expect(page).to have_css("svg.elevation a.tag", minimum: 4)
+      expect([path, top["svg.elevation"], top["svg.elevation"] < top[".docket"]]).to match [path, be < 170, true]
+    end
+    visit "/o/maunder-hill/plan/trees/#{tree.id}?limb=#{limb.id}"
+    expect(page).to have_field("Move the cut along #{limb.tag}")
+    expect(page).to have_no_css(".aside figure")
+    find("summary", text: "From above").click
+    seen = find(".turn span").text
+    find("a[aria-label='Walk round to the left']").click
+    expect(page).to have_no_css(".turn span", text: seen).and have_css(".aside figure")
+  end
+
   it "stay within the width at twice the letters, and on a phone of 320 px" do
     { 390 => "200%", 320 => "100%" }.each do |width, size|
       page.current_window.resize_to(width, 844)

@@ -29,6 +29,13 @@ RSpec.describe Vestry::Core::Survey::DictatedLine do
       .to include(damage: "split in two and the bark is off")
   end
 
+  it "joins numbers by \"and\" after a hundred or a thousand alone" do
+    expect(described_class.plain("A girth ninety and forty")).to eq "A girth 90 40"
+    expect(described_class.plain("A girth two hundred and forty")).to eq "A girth 240"
+    expect(described_class.plain("A girth two hundred and up forty")).to eq "A girth 200 up 40"
+    expect(described_class.plain("A from one point up forty")).to eq "A from 1 point up 40"
+  end
+
   it "names the word that is none, as it was said" do
     expect(read("A northeast girth tall").word).to eq "girth tall"
     expect(read("A sideways girth 220").word).to eq "sideways"
