@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# What every reckoning answers near inputs that are met in an orchard, as it was last read by a person. When a rule is to
-# change:
+# What every reckoning answers near inputs that are met in an orchard, as it was last read by a person. When a rule is
+# to change:
 #   ANSWERS=anew bin/test spec/core/answers_spec.rb
 # asks and writes all of it again, and what became different is read before it is kept.
 RSpec.describe "What is answered" do
@@ -13,9 +13,10 @@ RSpec.describe "What is answered" do
     it "by #{name} is what was read of it" do
       near = inputs.map { |input| NearAnswers.new(name, input) }
       was = anew ? [] : File.readlines(file, chomp: true)
-      asked = anew ? near.map(&:places) : was.slice_before(/\A\[\]/).map { |lines| lines.drop(1).map { |line| place(line) } }
+      asked = anew ? near.map(&:places) : places(was)
       now = near.zip(asked).flat_map do |each, places|
-        ["[] #{each.itself}", *places.map { |path, value| "#{JSON.generate([*path, value])} #{each.told(path, value)}" }]
+        told = places.map { |path, value| "#{JSON.generate([*path, value])} #{each.told(path, value)}" }
+        ["[] #{each.itself}", *told]
       end
       File.write(file, "#{now.join("\n")}\n") if anew
       expect(now.zip(was).reject { |one, other| one == other }.first(5)).to eq [] unless anew
@@ -27,9 +28,10 @@ RSpec.describe "What is answered" do
     expect(asked).to match_array Vestry::Core::RECKONINGS.keys
   end
 
-  # The fact and its value that a line was asked for.
-  def place(line)
-    *path, value = JSON.parse(line[/\A\[.*?\](?= )/])
-    [path, value]
+  # The facts and their values that were asked of each input.
+  def places(lines)
+    lines.slice_before(/\A\[\]/).map do |of_one|
+      of_one.drop(1).map { |line| JSON.parse(line[/\A\[.*?\](?= )/]).then { |*path, value| [path, value] } }
+    end
   end
 end

@@ -104,7 +104,8 @@ class NearAnswers
     case value
     when Hash then value.flat_map { |key, each| facts(each, [*path, key]) }
     when Array
-      [0, value.size - 1].uniq.select { |at| at >= 0 && at < value.size }.flat_map { |at| facts(value[at], [*path, at]) }
+      ends = value.empty? ? [] : [0, value.size - 1].uniq
+      ends.flat_map { |at| facts(value[at], [*path, at]) }
     else [[path, value]]
     end
   end
@@ -116,7 +117,7 @@ class NearAnswers
     when :integer then [value - 1, value + 1, *turns(path, around(value))]
     when :number then [*beside(value.to_f), *turns(path, measures(value.to_f))]
     when :date then days(path, Date.iso8601(value))
-    when :name then (field.names - [value]).each_slice((field.names.size / NAMES.to_f).ceil).map(&:first)
+    when :name then (field.names - [value]).each_slice([field.names.size / NAMES, 1].max).map(&:first)
     else []
     end
   end
@@ -147,7 +148,8 @@ class NearAnswers
   # it turns where that is a tidy one.
   def turns(path, tried, &into)
     seen = Hash.new { |all, each| all[each] = shape(answer(path, into ? into.call(each) : each)) }
-    tried.each_cons(2).flat_map { |low, high| seen[low] == seen[high] ? [] : between(low, high, seen) }.uniq.first(TURNS)
+    found = tried.each_cons(2).flat_map { |low, high| seen[low] == seen[high] ? [] : between(low, high, seen) }
+    found.uniq.first(TURNS)
   end
 
   def between(low, high, seen)
