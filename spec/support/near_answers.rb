@@ -152,7 +152,7 @@ class NearAnswers
     found.uniq.first(TURNS)
   end
 
-  def between(low, high, seen)
+  def between(low, high, seen, left: TURNS)
     here, far = seen[low], high
     whole = low.is_a?(Integer) && high.is_a?(Integer)
     while high - low > (whole ? 1 : 1e-9 * [high.abs, low.abs].max)
@@ -160,7 +160,7 @@ class NearAnswers
       seen[mid] == here ? low = mid : high = mid
     end
     found = whole ? [low, high] : edge(low, high)
-    seen[high] == seen[far] ? found : found + between(high, far, seen)
+    seen[high] == seen[far] || left.zero? ? found : found + between(high, far, seen, left: left - 1)
   end
 
   def edge(low, high)
