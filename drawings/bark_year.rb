@@ -6,8 +6,8 @@ module Vestry
     class BarkYear < YearRows
       # @param spans [Array<Array(String, Date, Date)>] a kind, the day its bark opens and the day it closes
       # @param season [Core::Season] where the drawn year begins
-      def initialize(spans, season)
-        super(season.first_month)
+      def initialize(spans, season, width: WIDE)
+        super(season.first_month, width: width)
         @spans = spans
       end
 

@@ -5,9 +5,11 @@ module Vestry
     # The sticks of one bundle, end-on, each at its size and all to one scale, in the order of their numbers. Those that
     # the match gives to a stub are lifted towards its name; those that left are outlines.
     class BundleSticks
+      include TwoWidths
+
       # Pixels to a mm.
       TIMES = 3.4
-      WIDTH = 860
+      WIDE, NARROW = 860, 344
       # Room for a stub's name over a stick, and how far a matched one is lifted.
       LEAST_CELL, LIFT = 56, 20
       LABEL, NUMBER = 16, 18
@@ -19,8 +21,9 @@ module Vestry
       # @param sticks [Array<BundleStick>]
       # @param pencil_mm [Float] how thick an unmeasured stick is drawn
       # @param units [String]
-      def initialize(sticks, pencil_mm:, units:, title:)
+      def initialize(sticks, pencil_mm:, units:, title:, width: WIDE)
         @sticks = sticks
+        @width = width
         @pencil_mm = pencil_mm
         @units = units
         @title = title
@@ -29,7 +32,9 @@ module Vestry
       attr_reader :title
 
       def svg = Template.render("bundle_sticks", self)
-      def width = WIDTH
+      # @return [String] SVG, for both widths
+      def both = self.class.both(@sticks, pencil_mm: @pencil_mm, units: @units, title: title)
+
       def height = (@sticks.each_slice(per_row).count * pitch) + 30
 
       def discs
@@ -63,7 +68,7 @@ module Vestry
       def across(stick) = stick.mm || @pencil_mm
       def widest = @widest ||= (@sticks.map { |stick| across(stick) }.max || @pencil_mm) * TIMES
       def cell = @cell ||= [widest + 12, LEAST_CELL].max
-      def per_row = (WIDTH / cell).floor
+      def per_row = (width / cell).floor
       def pitch = widest + LIFT + LABEL + NUMBER + 4
 
       def kind(stick)

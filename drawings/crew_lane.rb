@@ -6,8 +6,8 @@ module Vestry
     # crew's time. All days of a plan share one scale.
     class CrewLane
       HEIGHT = 40
-      # A block narrower than so much of the lane has no room for its name.
-      ROOM = 2.9
+      # So much of the lane a letter of a block's name takes, at a desk and on a phone.
+      LETTER, PHONE_LETTER = 0.7, 2.2
 
       # @param blocks [Array<Hash>] +name+, +minutes+ and +settled+
       # @param capacity [Numeric] minutes that the crew has
@@ -28,7 +28,8 @@ module Vestry
         from = 0.0
         @blocks.map do |block|
           wide = share(block[:minutes])
-          { at: from.round(2), wide: wide, name: (block[:name] if wide >= ROOM), settled: block[:settled],
+          { at: from.round(2), wide: wide, name: (block[:name] if wide >= LETTER * block[:name].size),
+            tight: wide < PHONE_LETTER * block[:name].size, settled: block[:settled],
             spoken: "#{block[:name]}, #{block[:minutes].round} min" }.tap { from += wide }
         end
       end

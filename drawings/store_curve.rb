@@ -6,8 +6,11 @@ module Vestry
     # marked, in the orchard's units.
     class StoreCurve
       include Axes
+      include TwoWidths
 
-      WIDTH = 860.0
+      WIDE, NARROW = 860.0, 358.0
+      # A day's name takes so much of the width.
+      DAY_ROOM = 90
       HEIGHT = 240.0
       LEFT = 48.0
       RIGHT = 12.0
@@ -19,8 +22,9 @@ module Vestry
       # @param warm_c [Float] above which buds wake
       # @param frozen_c [Float]
       # @param units [String]
-      def initialize(readings, warm_c:, frozen_c:, units:, title:)
+      def initialize(readings, warm_c:, frozen_c:, units:, title:, width: WIDE)
         @readings = readings
+        @width = width
         @warm_c = warm_c
         @frozen_c = frozen_c
         @units = units
@@ -68,7 +72,7 @@ module Vestry
         return [] unless @from
 
         span = ((@to - @from) / 86_400).ceil
-        step = [1, 2, 7, 14, 30].find { |each| span / each <= 9 } || 30
+        step = [1, 2, 7, 14, 30].find { |each| span / each <= width / DAY_ROOM } || 30
         (0..span).step(step).map { |i| @from.to_date + i }
           .map { |day| { x: x([day.to_time.utc, @from].max), text: day.strftime("%-d %b") } }.select do |each|
           each[:x].between?(LEFT, right - 20)

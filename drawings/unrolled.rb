@@ -5,8 +5,9 @@ module Vestry
     # A wounded trunk unrolled, to scale both ways: its two margins round the compass from north to
     # north, bare wood between them, the soil, and each scion where it goes.
     class Unrolled
+      include TwoWidths
+
       WIDE = 720.0
-      # For a phone: the same drawing, smaller beside its words.
       NARROW = 372.0
       LEFT = 62.0
       TOP = 46.0
@@ -39,14 +40,8 @@ module Vestry
         @scale = (@width - LEFT - 14) / girth
       end
 
-      # Both widths; the style sheet shows one.
-      def self.both(label, **facts) = [WIDE, NARROW].map { |width| new(label, width: width, **facts).svg }.join
-
       def svg = Template.render("unrolled", self)
-      def narrow? = @width < WIDE
-
       def handles? = @handles
-      def width = @width
       def height = (TOP + (@top - @bottom) * @scale + 44).round
       def scale = @scale
       def left = LEFT

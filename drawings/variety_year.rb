@@ -7,8 +7,8 @@ module Vestry
       # @param varieties [Array] with a +name+ and the days of bloom and harvest, "MM-DD"
       # @param season [Core::Season] where the drawn year begins
       # @param href [Proc] a variety to its address; nil where it has none
-      def initialize(varieties, season, href: ->(_) {})
-        super(season.first_month)
+      def initialize(varieties, season, href: ->(_) {}, width: WIDE)
+        super(season.first_month, width: width)
         @varieties = varieties
         @href = href
       end

@@ -4,26 +4,36 @@ module Vestry
   module Drawings
     # Names down the side, the working year's months across, and for each name the spans of days that matter.
     class YearRows
-      WIDTH = 900.0
-      LEFT = 190.0
+      include TwoWidths
+
+      WIDE = 900.0
+      NARROW = 358.0
+      # Where the months begin.
+      LEFT, NARROW_LEFT = 190.0, 128.0
       ROW = 34.0
       TOP = 30.0
       Bar = Struct.new(:kind, :x, :y, :width, :height, keyword_init: true)
       YearRow = Struct.new(:name, :href, :y, :bars, :spoken, keyword_init: true)
 
       # @param first_month [Integer] where the drawn year begins
-      def initialize(first_month) = @first = first_month
+      def initialize(first_month, width:)
+        @first = first_month
+        @width = width
+        @left = narrow? ? NARROW_LEFT : LEFT
+      end
 
       def svg = Template.render("year_rows", self)
-      def width = WIDTH
       def height = TOP + ROW * rows.size + 6
       def months
-        (0..11).map { |i| { x: LEFT + i * month_width, text: Date::ABBR_MONTHNAMES[(@first + i - 1) % 12 + 1] } }
+        (0..11).map do |i|
+          name = Date::ABBR_MONTHNAMES[(@first + i - 1) % 12 + 1]
+          { x: @left + i * month_width, text: narrow? ? name[0] : name }
+        end
       end
 
       private
 
-      def month_width = (WIDTH - LEFT - 6) / 12
+      def month_width = (width - @left - 6) / 12
 
       # One bar, or two where it runs over the year's end.
       #
@@ -35,7 +45,7 @@ module Vestry
         a, b = place(from), place(to)
         spans = a <= b ? [[a, b]] : [[a, 12.0], [0.0, b]]
         spans.map do |start, stop|
-          Bar.new(kind: kind, x: LEFT + start * month_width, y: top(row) + y, height: height,
+          Bar.new(kind: kind, x: @left + start * month_width, y: top(row) + y, height: height,
                   width: [(stop - start) * month_width, 4].max)
         end
       end

@@ -21,7 +21,7 @@ module Vestry
       end
 
       def drawing
-        Drawings::BarkYear.new(spans.map { |species, from, to| [kind(species), from, to] }, @season)
+        Drawings::BarkYear.both(spans.map { |species, from, to| [kind(species), from, to] }, @season)
       end
 
       # When the work is, from the first kind's bark to the last one's.

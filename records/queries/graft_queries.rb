@@ -98,14 +98,14 @@ module Vestry
         (on ? made.where(grafted_on: on) : made).eager(:variety, limb: :tree).all
       end
 
-      # Where a variety stands or is planned: trees that carry it, limbs grafted with it, limbs to be.
+      # Where a variety stands or is planned: trees that carry it, limbs grafted with it that live, limbs to be.
       def where_stands(variety)
-        grafts = Graft.in_sight.where(Sequel[:grafts][:orchard_id] => variety.orchard_id,
-                                      Sequel[:grafts][:variety_id] => variety.id).join(:limbs, id: :limb_id,
-                                        gone_on: nil)
-        { trees: Tree.in_sight.where(orchard_id: variety.orchard_id, variety_id: variety.id).count,
-          grafts: grafts.count,
-          planned: PlanQueries.in_use(variety.orchard).where(Sequel[:plan_limbs][:variety_id] => variety.id)
+        trees = Tree.in_sight.where(orchard_id: variety.orchard_id)
+        { trees: trees.where(variety_id: variety.id).count,
+          grafts: varieties_on(variety.orchard_id, within: trees.select(:id))
+            .where(Sequel[:latest][:variety_id] => variety.id).count,
+          planned: PlanQueries.to_do(variety.orchard).where(role: TreePlan::WORKED,
+                                                            Sequel[:plan_limbs][:variety_id] => variety.id)
             .unordered.count,
           promises: WoodPromise.in_sight.where(orchard_id: variety.orchard_id, variety_id: variety.id)
             .order(Sequel.desc(:season), :id).limit(20).all }

@@ -175,5 +175,13 @@ RSpec.describe "Drawings that are worked in" do
       expect(lane.open).to eq 50.0
       expect(lane.label).to eq "Tue: A6 A 30 minutes, B5 E 5 minutes"
     end
+
+    it "names a block where its name has room, at a desk and on a phone" do
+      blocks = [["A6 A", 24], ["E3 W4", 24], ["E3 W4", 33], ["B1", 39], ["B1", 42]]
+        .map { |name, minutes| { name: name, minutes: minutes } }
+      lane = described_class.new(blocks, capacity: 900, longest: 900, title: "Tue")
+      expect(lane.blocks.map { |block| block.values_at(:name, :tight) })
+        .to eq [[nil, true], [nil, true], ["E3 W4", true], ["B1", true], ["B1", false]]
+    end
   end
 end

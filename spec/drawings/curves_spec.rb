@@ -111,6 +111,17 @@ RSpec.describe "The curves and small drawings" do
       expect(thin.count { |_, y| y < curve(many).warm_y }).to be >= 1
     end
 
+    it "has fewer days beneath it on a phone, and the same line" do
+      desk, phone = Nokogiri::HTML5.fragment(
+        described_class.both(readings, warm_c: 4.5, frozen_c: -2.0, units: "metric", title: "Fridge")
+      ).css("svg")
+      expect([desk, phone].map { |each| [each["class"].split.last, each["viewBox"].split[2]] })
+        .to eq [%w[wide 860], %w[narrow 358]]
+      days = [desk, phone].map { |each| each.css("text[text-anchor=middle]").map(&:text) }
+      expect(days).to eq [["1 Feb", "3 Feb", "5 Feb", "7 Feb", "9 Feb", "11 Feb", "13 Feb"], ["1 Feb", "8 Feb"]]
+      expect(points(phone.at_css(".line")["d"]).map(&:last)).to eq(points(desk.at_css(".line")["d"]).map(&:last))
+    end
+
     it "speaks the orchard's units, and says when there is nothing" do
       expect(curve(units: "imperial").warm_words).to eq "above 40 °F buds wake"
       expect(curve([]).spoken).to eq "no readings"
@@ -130,6 +141,15 @@ RSpec.describe "The curves and small drawings" do
       south = described_class.new([late], Vestry::Core::Season.new(southern: true))
       expect([south.months.first[:text], south.rows.first.bars.map(&:kind)]).to eq ["May", %w[bloom harvest]]
       expect(svg(north.svg).at_css("g[role=img]")["aria-label"]).to include("Evensong: blooms 05-08 to 05-22")
+    end
+
+    it "is drawn for a phone, too, with a letter for each month" do
+      desk, phone = Nokogiri::HTML5.fragment(described_class.both([variety(here, bloom_from: "05-08",
+        bloom_to: "05-22")], Vestry::Core::Season.new(southern: false))).css("svg")
+      expect([desk, phone].map { |each| each["class"].split.last }).to eq %w[wide narrow]
+      expect(phone.css("text").map(&:text).first(12).join).to eq "NDJFMAMJJASO"
+      month = (358 - 128 - 6) / 12.0
+      expect(phone.at_css("rect.bloom")["x"].to_f).to be_within(0.1).of(128 + (6 + 7 / 31.0) * month)
     end
 
     it "draws no bar for what is not written down" do

@@ -37,13 +37,13 @@ module Vestry
           end
 
           def one(variety, reading: nil, promise: nil)
+            places = Records::GraftQueries.where_stands(variety)
             erb :"varieties/one", locals: { variety: variety,
                                             reading: reading || Contracts::VarietyForm.blank(current_values(variety)),
                                             promise: promise || Contracts::PromiseForm
                                               .blank(season: orchard.season_to_plan(today)),
-                                            frost: orchard.weather(today).frost(variety), places: Records::GraftQueries
-                                              .where_stands(variety), now: Headline.new(orchard, today)
-                                                .varieties(orchard.varieties_in_sight) }
+                                            frost: orchard.weather(today).frost(variety), places: places,
+                                            now: Headline.new(orchard, today).variety(variety, places) }
           end
         end
 

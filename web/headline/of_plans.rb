@@ -81,6 +81,21 @@ module Vestry
             "#{counted(all.size, 'variety', 'varieties')} in the register."
         end
 
+        # One of them: where it stands, and where it is to be.
+        #
+        # @param places [Hash] Records::GraftQueries.where_stands
+        def variety(variety, places)
+          return "#{variety.name} cannot be planned: protected, and no permission is recorded." if
+            Records::VarietyFit.unpermitted?(variety)
+
+          trees, grafts, planned = places.values_at(:trees, :grafts, :planned)
+          said = [("#{counted(trees, 'tree')} #{trees == 1 ? 'carries' : 'carry'} it" if trees.positive?),
+                  ("#{counted(grafts, 'limb')} #{grafts == 1 ? 'is' : 'are'} grafted with it" if grafts.positive?),
+                  ("#{counted(planned, 'limb')} #{planned == 1 ? 'is' : 'are'} to become it" if planned.positive?)]
+          said.none? ? "#{variety.name} stands nowhere here, and no limb is to become it." :
+            "#{variety.name}: #{listed(said.compact)}."
+        end
+
         private
 
         def partner_words(count)
