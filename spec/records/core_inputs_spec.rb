@@ -15,4 +15,13 @@ RSpec.describe Vestry::Records::CoreInputs do
     expect(roles).to match ["lift", ["head_under_browse"]]
     expect(roles(form: "wall-trained").last).not_to include "head_under_browse"
   end
+
+  it "takes a trunk of which nothing was measured to be a metre high, and as thick as its limbs let it be" do
+    trunk = ->(limbs, **facts) { described_class.trunk(tree(orchard, trunk_girth_mm: nil, **facts), limbs, nil) }
+    expect(trunk[[], height_mm: nil]).to match(height_mm: 1000.0, base_mm: be_within(1e-9).of(108), top_mm: 60)
+    expect(trunk[[], height_mm: 3000][:height_mm]).to eq 1500.0
+    two = [{ parent: nil, fork_mm: 800.0, diameter_mm: 70.0 }, { parent: nil, fork_mm: 1100.0, diameter_mm: 50.0 },
+           { parent: 1, fork_mm: 1900.0, diameter_mm: 20.0 }]
+    expect(trunk[two, height_mm: nil]).to match(height_mm: 1100.0, base_mm: be_within(1e-9).of(126), top_mm: 70.0)
+  end
 end
