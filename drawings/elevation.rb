@@ -23,6 +23,8 @@ module Vestry
       RIGHT = 24.0
       TOP = 30.0
       GROUND = 36.0
+      # How wide a letter of a line's words is on a phone, where they are largest, and how far they reach above it.
+      WORDS_LETTER, WORDS_UP = 12.0, 28.0
 
       # +body+ is the ground of a limb, which covers what lies behind it; +outline+ its bark, from where it comes out of
       # what it grows from; +grain+ the hatching along it; +leaf+ its wash of leaf.
@@ -173,10 +175,10 @@ module Vestry
       def line(kind, mm, words)
         return nil unless words && mm.positive?
 
-        right, left = [[WIDTH - 150, WIDTH - 10], [staff_x + 8, staff_x + 148]]
-        at_left = crossed?(*right, y(mm)) && !crossed?(*left, y(mm))
-        { kind: kind, y: y(mm), x1: staff_x - 6, x2: WIDTH - 10,
-          text: "#{words} #{Core::Measure.say_about(mm, @orchard.units)}",
+        text = "#{words} #{Core::Measure.say_about(mm, @orchard.units)}"
+        long = text.size * WORDS_LETTER
+        at_left = crossed?(WIDTH - 10 - long, WIDTH - 10, y(mm)) && !crossed?(staff_x + 8, staff_x + 8 + long, y(mm))
+        { kind: kind, y: y(mm), x1: staff_x - 6, x2: WIDTH - 10, text: text, long: long,
           words_x: at_left ? staff_x + 8 : WIDTH - 10, anchor: at_left ? "start" : "end" }
       end
 
@@ -185,7 +187,7 @@ module Vestry
         @stands.any? do |stand|
           (ax, ay), (bx, by) = sheet(limb(stand).base), sheet(limb(stand).tip)
           low, high = [ay, by].minmax
-          next false unless low < up + 4 && high > up - 16
+          next false unless low < up + 4 && high > up - WORDS_UP
 
           [ax, bx].minmax.then { |near, far| near < to && far > from }
         end

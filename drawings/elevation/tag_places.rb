@@ -23,8 +23,8 @@ module Vestry
 
         # Where the words of a height line lie.
         def line_words(line)
-          left = line[:anchor] == "start" ? line[:words_x] : line[:words_x] - 140
-          [left, line[:y] - 16, left + 140, line[:y] + 3]
+          left = line[:anchor] == "start" ? line[:words_x] : line[:words_x] - line[:long]
+          [left, line[:y] - WORDS_UP, left + line[:long], line[:y] + 3]
         end
 
         # The middle of every limb and of the trunk.

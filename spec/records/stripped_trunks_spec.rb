@@ -19,6 +19,10 @@ RSpec.describe Vestry::Records::StrippedTrunks do
     expect(alone.map { |_, share, *| share.round(2) }).to eq [1.0, 0.1]
   end
 
+  it "takes a trunk that nobody measured or judged to be bare all round" do
+    expect(facts(Vestry::Records::WoundReport.new(wound(1, bark_left: nil), today))[1]).to eq 1.0
+  end
+
   it "is worked out anew once one is covered, seen or found" do
     first = wound(1, bark_left: 0.1)
     open = -> { told.first.mending[:tasks].select { |task| %w[open late].include?(task[:status]) }
