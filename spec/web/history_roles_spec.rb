@@ -34,6 +34,19 @@ RSpec.describe "Taking out of sight, and the changes that were made" do
     expect(last_response.body).not_to include("Take this tree away")
   end
 
+  it "says what goes with each kind before it is taken away" do
+    enter person("Sue Steward", steward: here)
+    wound = Vestry::Records::Wound.first
+    tree = here.trees_dataset.first(row: "A", number: 1)
+    said = { "wounds" => wound.id, "trees" => tree.id }.map do |kind, id|
+      get "/o/#{here.slug}/history/#{kind}/#{id}/hide"
+      last_response.body[/<h1[^>]*>\s*(.*?)\s*<\/h1>/m, 1]
+    end
+    rest = "out of sight; nothing is destroyed, and all of it can be brought back."
+    expect(said).to eq ["This takes 1 stripped trunk #{rest}",
+                        "This takes 1 tree, 5 limbs, 3 grafts, 5 visits and 2 counts #{rest}"]
+  end
+
   it "is a steward's for all of them" do
     enter person("Sue Steward", steward: here)
     expect(rows.map { |kind, row| press("/history/#{kind}/#{row.id}/hide") }).to eq [302, 302, 302]

@@ -6,9 +6,13 @@ module Vestry
       # What matters of a tree, a limb or a stripped trunk.
       module OfTrees
         # @param trees [Integer, nil] how many stand here, where it was counted already
-        def survey(trees: nil)
-          broken = trees.nil? && Records::BrokenLimbs.of(orchard, @today)
-          return broken_words(broken) if broken && broken.any?
+        # @param trees [Integer, nil] how many stand here, where that is known
+        # @param found [Integer, nil] how many of them are as they are looked for
+        def survey(trees: nil, found: nil)
+          return "No tree here is all of that: ask for less at once." if found&.zero?
+
+          broken = Records::BrokenLimbs.of(orchard, @today)
+          return broken_words(broken) if broken.any?
 
           trees ||= orchard.tree_count
           bare = Records::TreeQueries.bare_tree(orchard)

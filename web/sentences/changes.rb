@@ -27,8 +27,12 @@ module Vestry
         # How often something was done to what: "3 visits new".
         def change_words(what, count)
           table, action = what
-          one, many = ROWS.fetch(table) { row_words(table).then { |words| [words, "#{words}s"] } }
-          "#{counted(count, one, many)} #{HOW.fetch(action, action)}"
+          "#{rows_words(table, count)} #{HOW.fetch(action, action)}"
+        end
+
+        # So many rows of a table: "3 visits".
+        def rows_words(table, count)
+          counted(count, *ROWS.fetch(table) { row_words(table).then { |words| [words, "#{words}s"] } })
         end
 
         def row_words(table) = ROWS.fetch(table) { [table.tr("_", " ").sub(/ies\z/, "y").chomp("s")] }.first

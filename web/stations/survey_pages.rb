@@ -132,9 +132,8 @@ module Vestry
 
         get "/" do
           view = OrchardView.new(orchard, query, today)
-          erb :"survey/orchard", locals: { view: view, now: Headline.new(orchard,
-                                                                        today).survey(trees: view.filters.empty? ?
-                                                                          view.count : nil) }
+          asked = { (view.filters.empty? ? :trees : :found) => view.count }
+          erb :"survey/orchard", locals: { view: view, now: Headline.new(orchard, today).survey(**asked) }
         end
 
         # The trees in a window of the orchard, for the drawing as it is moved.
