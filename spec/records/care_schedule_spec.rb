@@ -148,6 +148,18 @@ RSpec.describe Vestry::Records::CareSchedule do
         .map { |graft| graft.limb.tree_id })
     end
 
+    it "names the days on which something falls due, up to the very last, and until the day on which it is over" do
+      graft(stock)
+      agenda.due
+      task = Vestry::DB[:care_tasks].order(:key).get(:key)
+      Vestry::DB[:care_tasks].exclude(key: task).delete
+      days = lambda do |due, closes, upto|
+        Vestry::DB[:care_tasks].update(due_on: today + due, closes_on: today + closes)
+        agenda.due_days(today + upto).map { |day| (day - today).to_i }
+      end
+      expect([days[9, 20, 9], days[9, 20, 8], days[-2, 0, 5], days[-2, -1, 5]]).to eq [[9], [], [-2], []]
+    end
+
     it "takes in stripped trunks" do
       Vestry::Records::Wound.create(orchard_id: here.id, tree_id: stock.tree_id, found_on: today - 3, girth_mm: 500,
                                     bark_left: 0.1, cause: "teeth")

@@ -11,7 +11,8 @@ RSpec.describe Vestry::Records::TodayBoard do
     told = board.matters
     expect(told.first.station).to eq "tend"
     expect(told.map(&:urgency)).to eq told.map(&:urgency).sort
-    expect(stations).to include("slip", "wood", "plan", "graft")
+    expect(told.map { |matter| [matter.station, matter.urgency] }.sort)
+      .to eq [["graft", 5], ["plan", 4], ["slip", 2], ["survey", 2], ["tend", 1], ["wood", 2]]
     expect(stations).not_to include("tally")
   end
 

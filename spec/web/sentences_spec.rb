@@ -225,8 +225,8 @@ RSpec.describe Vestry::Web::Headline do
   end
 
   it "says what broke before what has no plan, whichever trees are looked at, and that none is as it is looked for" do
-    Vestry::Records::LimbEvent.create(orchard_id: here.id, limb_id: stock.id, kind: "broken", left_mm: 400, by: "Orla Finch",
-                                      happened_on: today - 30)
+    Vestry::Records::LimbEvent.create(orchard_id: here.id, limb_id: stock.id, kind: "broken", left_mm: 400,
+                                      by: "Orla Finch", happened_on: today - 30)
     said = "#{stock.label} broke on 18 April: graft it, leave it to a branch, or renew it."
     expect([line.survey, line.survey(trees: 1), line.survey(found: 1)]).to eq [said] * 3
     expect(line.survey(found: 0)).to eq "No tree here is all of that: ask for less at once."
