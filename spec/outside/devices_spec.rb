@@ -52,6 +52,12 @@ RSpec.describe "Devices and clocks outside" do
       rows = Vestry::DB[:store_readings].where(store_id: store.id)
       expect(rows.max(:at)).to eq now
       expect(rows.count).to eq 30 * 8 + 1
+      # The next reading is looked for a second after the last.
+      asked = []
+      allow(Vestry::Outside::Thermometer).to receive(:readings) { |_, from, _| asked.push(from) && [] }
+      [0, 1, 2].each { |later| Vestry::Deeds::AskThermometers.call(now: now + later) }
+      expect(asked).to eq [now + 1]
+      RSpec::Mocks.space.proxy_for(Vestry::Outside::Thermometer).reset
     end
     serve(->(_) { [200, {}, [JSON.generate([{ at: "2026-03-03T00:00:00Z", celsius: 300 },
                                             { at: "2026-03-03T03:00:00Z", celsius: 2 }])]] }) do
