@@ -106,6 +106,23 @@ RSpec.describe Vestry::Deeds::Purge do
     end
   end
 
+  it "throws away zips that nobody wants any more, a day after they came" do
+    folder = File.join(@var, "uploads")
+    FileUtils.mkdir_p(folder)
+    zip = lambda do |name, age|
+      path = File.join(folder, "#{name}.zip")
+      File.write(path, "zip")
+      File.utime(Time.now - age, Time.now - age, path)
+    end
+    wanted = Vestry::Records::Upload.create(account_id: orla.id, token: SecureRandom.uuid, state: "tried",
+                                             file_name: "o.zip", bytes: 3)
+    zip["left", day + 60]
+    zip["young", day - 60]
+    zip[wanted.token, 3 * day]
+    described_class.files
+    expect(Dir.children(folder)).to contain_exactly("young.zip", "#{wanted.token}.zip")
+  end
+
   describe "of pictures" do
     def keep
       Vestry::Deeds::KeepPhoto.call(tree(here), StringIO.new(Vips::Image.black(20, 20).write_to_buffer(".png")),
