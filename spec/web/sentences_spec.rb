@@ -63,6 +63,13 @@ RSpec.describe Vestry::Web::Sentences do
       .to eq ["22 mph", "0.08 in", "Leave 3/8 to 1 in, about 1 in above; sticks of 6-8 in"]
   end
 
+  it "says what needs no slip, with the sticks that it wants" do
+    row = { method: "cleft", scion_wanted_mm: [8.0, 14.0], expected_take: 0.78 }
+    expect([voice.say_instead(row), voice.say_instead(row.merge(scion_wanted_mm: nil))])
+      .to eq ["cleft graft, dormant or awake, with sticks of 8 mm to 14 mm; 78 % of single sticks take",
+              "cleft graft, dormant or awake; 78 % of single sticks take"]
+  end
+
   it "says of bark that it does not slip yet, and not that it may with no likelihood" do
     expect(voice.say_day_slip(likely: 0.0)).to eq "Bark does not slip yet."
     expect(voice.say_day_slip(likely: 0.4)).to eq "Bark slips with 40 % likelihood."
