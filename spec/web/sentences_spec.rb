@@ -63,6 +63,12 @@ RSpec.describe Vestry::Web::Sentences do
       .to eq ["22 mph", "0.08 in", "Leave 3/8 to 1 in, about 1 in above; sticks of 6-8 in"]
   end
 
+  it "says when the crop is back, in the middle future and in eight of ten" do
+    said = ->(low, middle, high) { voice.say_crop_back({ p10: low, p50: middle, p90: high }, 2026) }
+    expect([said[3, 3.4, 3], said[2, 3, 5], said[4, 6, nil], said[nil, nil, nil]])
+      .to eq ["2029", "2029, between 2028 and 2031", "2032, between 2030 and later than 2035", "later than 2035"]
+  end
+
   it "says what needs no slip, with the sticks that it wants" do
     row = { method: "cleft", scion_wanted_mm: [8.0, 14.0], expected_take: 0.78 }
     expect([voice.say_instead(row), voice.say_instead(row.merge(scion_wanted_mm: nil))])
@@ -224,6 +230,18 @@ RSpec.describe Vestry::Web::Headline do
                                         buds: "swelling")
     expect(line.tend(Vestry::Records::Agenda.new(here, today)))
       .to eq "A1 B moved before it can have knit: shade it and look at its seals today."
+  end
+
+  it "counts the grafts of a tree that have become limbs" do
+    report = lambda do |limbs, grafts|
+      lines = Array.new(grafts) do |i|
+        Struct.new(:told).new([{ code: i < limbs ? "scaffold_is_limb" : "scaffold_closing" }])
+      end
+      Struct.new(:tree, :lines, :varieties).new(stock.tree, lines, [])
+    end
+    expect([[0, 1], [0, 3], [1, 3], [2, 3]].map { |counts| line.scaffold(report[*counts]) })
+      .to eq ["A1: its graft has not become a limb yet.", "A1: none of its 3 grafts has become a limb yet.",
+              "A1: 1 of 3 grafts has become a limb.", "A1: 2 of 3 grafts have become limbs."]
   end
 
   it "names at most four trees and counts the others" do
