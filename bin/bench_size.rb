@@ -89,6 +89,7 @@ pages = { "orchard" => "survey", "orchard, 60 m" => "survey?x=300&y=-200&w=60", 
           "graft" => "tend/grafts/#{graft.id}", "tally" => "tally", "tally of a row" => "tally?row=#{row}",
           "limb's life" => "tally/limbs/#{limb.id}",
           "tree's years" => "tally/trees/#{tree.id}", "what took" => "tally/took", "varieties" => "varieties",
+          "variety" => "varieties/#{graft.variety_id}", "cutting list" => "wood/list",
           "history" => "history", "find" => "find?q=trial", "stripped trunks" => "repair" }
 # Round and round all pages, so that a page is not measured while only it is warm, and a stutter of the
 # machine does not fall on one of them alone.

@@ -98,12 +98,24 @@ module Vestry
         (on ? made.where(grafted_on: on) : made).eager(:variety, limb: :tree).all
       end
 
+      # Grafts of a variety that live, the last on their limbs.
+      def standing_of(variety, today)
+        standing_grafts(variety.orchard).where(Sequel[:grafts][:variety_id] => variety.id)
+          .exclude(worked_over(by: today)).join(:limbs, id: Sequel[:grafts][:limb_id], gone_on: nil, hidden_at: nil)
+      end
+
+      # How many limbs such grafts make.
+      def limbs_of(variety, today)
+        Derived.fetch(variety.orchard, "limbs of #{variety.id}", today,
+                      from: %w[trees limbs grafts observations tallies]) do
+          { count: standing_of(variety, today).count }
+        end[:count]
+      end
+
       # Where a variety stands or is planned: trees that carry it, limbs grafted with it that live, limbs to be.
-      def where_stands(variety)
-        trees = Tree.in_sight.where(orchard_id: variety.orchard_id)
-        { trees: trees.where(variety_id: variety.id).count,
-          grafts: varieties_on(variety.orchard_id, within: trees.select(:id))
-            .where(Sequel[:latest][:variety_id] => variety.id).count,
+      def where_stands(variety, today)
+        { trees: Tree.in_sight.where(orchard_id: variety.orchard_id, variety_id: variety.id).count,
+          grafts: limbs_of(variety, today),
           planned: PlanQueries.to_do(variety.orchard).where(role: TreePlan::WORKED,
                                                             Sequel[:plan_limbs][:variety_id] => variety.id)
             .unordered.count,

@@ -6,8 +6,10 @@ module Vestry
     # own success, the diameters that sized methods want, where and when to cut it, and what to head
     # back a year ahead.
     class WoodOrder
-      Line = Struct.new(:variety, :sticks, :reserve, :total, :shoots, :have, :success, :trials, :diameters, :sources,
-                        :coming_off, keyword_init: true) do
+      Line = Struct.new(:variety, :sticks, :reserve, :total, :shoots, :have, :success, :trials, :diameters,
+                        :anywhere, :coming_off, keyword_init: true) do
+        # Trees to cut it from, looked for where they are asked about.
+        def sources = @sources ||= anywhere.of(variety)
         def to_cut = [total - have, 0].max
         # Without the reserve.
         def short_of_plans = [sticks - have, 0].max
@@ -190,7 +192,7 @@ module Vestry
         figures = reckoned[:names].find { |each| each[:name] == variety.name }
         have = available.fetch(variety.id, 0)
         Line.new(variety: variety, **figures.slice(:sticks, :reserve, :total, :shoots), have: have, **rates(kinds),
-                 diameters: diameters(all), sources: sources.of(variety),
+                 diameters: diameters(all), anywhere: sources,
                  coming_off: coming_off.fetch(variety.id, []).map(&:limb))
       end
 

@@ -12,7 +12,7 @@ module Vestry
       # @param varieties [Array<Variety>] that are asked for
       def initialize(orchard, varieties, today)
         @orchard = orchard
-        @ids = varieties.map(&:id)
+        @ids = varieties.map(&:id).sort
         @today = today
       end
 
@@ -28,17 +28,30 @@ module Vestry
 
       private
 
-      # The first few of each variety, by id: found along the index, in one question for them all.
+      # What those that carry it on their own wood follow from.
+      FROM = %w[varieties trees limbs grafts].freeze
+      private_constant :FROM
+
+      # The first few of each variety, by id.
       def carrying
         return {} if @ids.empty?
 
         @carrying ||= begin
-          source = Sequel[:source]
-          found = DB[:varieties].where(orchard_id: @orchard.id, id: @ids).select(:id).from_self(alias: :wanted)
-            .cross_join(by_vigour.lateral.as(:source)).order(source[:rank], source[:row], source[:number])
-            .select_all(:source)
-          Tree.dataset.with_sql(found.sql).all.group_by(&:variety_id).transform_values { |all| all.first(MOST) }
+          ids = Derived.fetch(@orchard, "wood of #{@ids.join(' ')}", @today, from: FROM) { first_of_each }
+          trees = Tree.where(id: ids.values.flatten).all.to_h { |tree| [tree.id, tree] }
+          ids.transform_values { |some| trees.values_at(*some) }
         end
+      end
+
+      # Found along the index, in one question for them all.
+      #
+      # @return [Hash{Integer=>Array<Integer>}] ids of trees by variety
+      def first_of_each
+        source = Sequel[:source]
+        DB[:varieties].where(orchard_id: @orchard.id, id: @ids).select(:id).from_self(alias: :wanted)
+          .cross_join(by_vigour.lateral.as(:source)).order(source[:rank], source[:row], source[:number])
+          .select_map([source[:variety_id], source[:id]]).group_by(&:first)
+          .transform_values { |all| all.first(MOST).map(&:last) }
       end
 
       # The first few trees of each vigour that carry a wanted variety, each with the rank of its vigour.

@@ -72,7 +72,8 @@ RSpec.describe Vestry::Records::Archive do
         expect([name, two[name] == bytes, two[name] == bytes ? nil : two[name][0, 600]]).to eq [name, true, nil]
       end
       expect(one.keys).to include("orchard.json", "history.csv", "photos/P1-large.jpg", "grafts.csv")
-      expect(one["trees.csv"]).to include("A1-1,A1,1,")
+      # What a spreadsheet would run is written as it is: nothing but an orchard is made of these files.
+      expect(one["trees.csv"]).to include("A1-1,A1,1,", "\"=1+1\nand a line more")
       expect(one["grafts.csv"]).to match(/ #2,/)
     end
   end

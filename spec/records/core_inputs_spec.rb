@@ -23,5 +23,8 @@ RSpec.describe Vestry::Records::CoreInputs do
     two = [{ parent: nil, fork_mm: 800.0, diameter_mm: 70.0 }, { parent: nil, fork_mm: 1100.0, diameter_mm: 50.0 },
            { parent: 1, fork_mm: 1900.0, diameter_mm: 20.0 }]
     expect(trunk[two, height_mm: nil]).to match(height_mm: 1100.0, base_mm: be_within(1e-9).of(126), top_mm: 70.0)
+    thin = described_class.trunk(tree(orchard, trunk_girth_mm: 200), two, nil)
+    expect(thin.values_at(:base_mm, :top_mm)).to match [be_within(1e-9).of(200 / Math::PI),
+                                                        be_within(1e-9).of(160 / Math::PI)]
   end
 end

@@ -37,7 +37,7 @@ module Vestry
           end
 
           def one(variety, reading: nil, promise: nil)
-            places = Records::GraftQueries.where_stands(variety)
+            places = Records::GraftQueries.where_stands(variety, today)
             erb :"varieties/one", locals: { variety: variety,
                                             reading: reading || Contracts::VarietyForm.blank(current_values(variety)),
                                             promise: promise || Contracts::PromiseForm
