@@ -15,11 +15,11 @@ RSpec.describe "One limb, from survey to its first autumn" do
   it "is marked, planned, grafted, visited and counted, and its story is told in order" do
     sign_in person(steward: here)
     visit "/o/#{here.slug}/survey"
-    expect(page).to have_css("h1.now", text: "B1")
+    expect(page).to have_css("h1.now", text: "D1 B broke on 24 January")
     find("a.tree[aria-label^='B1,']").click
     expect(page).to have_css("svg.elevation a.tag", minimum: 4)
 
-    find("svg.elevation a.tag[aria-label^='Limb D,']").click
+    find("svg.elevation a.tag[aria-label^='Limb D,'] text").click
     expect(page).to have_css("h1.now", exact_text: "B1 D has nothing decided: work it, keep it or lift it.")
     click_button "Mark to be worked"
 

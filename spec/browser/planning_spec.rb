@@ -4,7 +4,7 @@ RSpec.describe "Planning trees" do
   let!(:here) { demo }
 
   def standing(row, number) = here.trees_dataset.first(row: row, number: number)
-  def limb_tag(tag) = find("svg.elevation a.tag[aria-label^='Limb #{tag},']")
+  def limb_tag(tag) = find("svg.elevation a.tag[aria-label^='Limb #{tag},'] text")
   def plan_of(tree) = tree.reload.plan.plan_limbs.to_h { |row| [row.limb.tag, row] }
 
   before { sign_in person(steward: here) }
