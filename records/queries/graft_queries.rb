@@ -46,17 +46,16 @@ module Vestry
 
       # The first few trees on which grafts of a variety took that are old enough to be cut from, and stand.
       def trees_to_cut_from(orchard, variety_id, today, most:)
-        living = GraftOutcomeSql.beside(old_grafts(orchard, variety_id, today)).exclude(GraftOutcomeSql.lost)
-          .where(GraftOutcomeSql.took).join(:limbs, id: Sequel[:grafts][:limb_id], gone_on: nil)
-        ids = living.limit(most * LIMBS_A_TREE).select_map(Sequel[:limbs][:tree_id]).uniq
+        old = standing_of(orchard, variety_id, today).where(GraftOutcomeSql.took)
+          .where(Sequel[:grafts][:grafted_on] < HeadingLimbs.young_since(orchard, today))
+        ids = old.limit(most * LIMBS_A_TREE).select_map(Sequel[:limbs][:tree_id]).uniq
         Tree.in_sight.where(id: ids.first(most)).order(:row, :number).all
       end
 
-      # Grafts of a variety that are old enough to be cut from, and not worked over.
-      def old_grafts(orchard, variety_id, today)
-        grafts = Sequel[:grafts]
-        Graft.in_sight.where(grafts[:orchard_id] => orchard.id, grafts[:variety_id] => variety_id)
-          .where(grafts[:grafted_on] < HeadingLimbs.young_since(orchard, today)).exclude(worked_over(by: today))
+      # Grafts of a variety that live, the last on their limbs.
+      def standing_of(orchard, variety_id, today)
+        standing_grafts(orchard).where(Sequel[:grafts][:variety_id] => variety_id).exclude(worked_over(by: today))
+          .join(:limbs, id: Sequel[:grafts][:limb_id], gone_on: nil, hidden_at: nil)
       end
       # So many grafts are looked at for each tree that is wanted.
       LIMBS_A_TREE = 10
@@ -98,17 +97,11 @@ module Vestry
         (on ? made.where(grafted_on: on) : made).eager(:variety, limb: :tree).all
       end
 
-      # Grafts of a variety that live, the last on their limbs.
-      def standing_of(variety, today)
-        standing_grafts(variety.orchard).where(Sequel[:grafts][:variety_id] => variety.id)
-          .exclude(worked_over(by: today)).join(:limbs, id: Sequel[:grafts][:limb_id], gone_on: nil, hidden_at: nil)
-      end
-
       # How many limbs such grafts make.
       def limbs_of(variety, today)
         Derived.fetch(variety.orchard, "limbs of #{variety.id}", today,
                       from: %w[trees limbs grafts observations tallies]) do
-          { count: standing_of(variety, today).count }
+          { count: standing_of(variety.orchard, variety.id, today).count }
         end[:count]
       end
 

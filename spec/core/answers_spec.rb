@@ -15,8 +15,8 @@ RSpec.describe "What is answered" do
       was = anew ? [] : File.readlines(file, chomp: true)
       asked = anew ? near.map(&:places) : places(was)
       now = near.zip(asked).flat_map do |each, places|
-        told = places.map { |path, value| "#{JSON.generate([*path, value])} #{each.told(path, value)}" }
-        ["[] #{each.itself}", *told]
+        lines = places.map { |path, value| "#{JSON.generate([*path, value])} #{each.difference(path, value)}" }
+        ["[] #{each.whole}", *lines]
       end
       File.write(file, "#{now.join("\n")}\n") if anew
       expect(now.zip(was).reject { |one, other| one == other }.first(5)).to eq [] unless anew

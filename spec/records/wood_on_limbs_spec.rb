@@ -78,10 +78,16 @@ RSpec.describe "Wood and tape" do
     graft(over.graft.limb, variety_id: beech.id, grafted_on: Date.new(2025, 4, 20))
     old = [1, 2, 3].map { |number| tree(here, row: "O", number: number, variety_id: amber.id) }
     graft(limb(old[0], "A"), variety_id: beech.id)
-    limb(old[0], "B")
+    own = limb(old[0], "B")
     graft(limb(old[1], "A"), variety_id: beech.id)
-    lines = Vestry::Records::WoodOrder.new(here, 2026, Date.new(2026, 1, 10)).lines
-    expect(lines.first.sources.map(&:label)).to eq %w[O1 O3 G1]
+    named = -> { Vestry::Records::WoodOrder.new(Vestry::Records::Orchard[here.id], 2026, Date.new(2026, 1, 10))
+      .lines.first.sources.map(&:label) }
+    expect([named.call, named.call]).to eq [%w[O1 O3 G1]] * 2
+    # What is stored of it goes with the limbs that are worked over and the trees that are taken away.
+    graft(own, variety_id: beech.id, grafted_on: Date.new(2025, 4, 20))
+    expect(named.call).to eq %w[O3 G1]
+    old[2].update(hidden_at: Time.now)
+    expect(named.call).to eq %w[G1]
   end
 
   it "finds a row by the number that an address says, in tens and not otherwise" do

@@ -25,7 +25,7 @@ class NearAnswers
   end
 
   # @return [String] the answer itself, in one line
-  def itself = told_whole(@before)
+  def whole = line_of(@before)
 
   # What is worth being asked: pairs of a fact's path and a value.
   #
@@ -39,13 +39,13 @@ class NearAnswers
   end
 
   # @return [String] what is other than in the answer itself where a fact has another value
-  def told(path, value)
+  def difference(path, value)
     now = answer(path, value)
-    return told_whole(now) if now.is_a?(String) || @before.is_a?(String)
+    return line_of(now) if now.is_a?(String) || @before.is_a?(String)
 
     was, is = leaves(@before), leaves(now)
     gone = (was.keys - is.keys).map { |key| [key, "gone"] }
-    short(is.reject { |key, each| was.key?(key) && plain(was[key]) == plain(each) }.to_a + gone)
+    joined(is.reject { |key, each| was.key?(key) && printed(was[key]) == printed(each) }.to_a + gone)
   end
 
   private
@@ -64,16 +64,16 @@ class NearAnswers
     e.message
   end
 
-  def told_whole(answer) = answer.is_a?(String) ? "refused: #{answer[0, LONGEST]}" : short(leaves(answer).to_a)
+  def line_of(answer) = answer.is_a?(String) ? "refused: #{answer[0, LONGEST]}" : joined(leaves(answer).to_a)
 
-  def short(pairs)
-    line = pairs.map { |key, value| "#{key}=#{plain(value)}" }.join(" ")
+  def joined(pairs)
+    line = pairs.map { |key, value| "#{key}=#{printed(value)}" }.join(" ")
     return "the same" if line.empty?
 
     line.size > LONGEST ? "#{line[0, LONGEST]}… #{pairs.size} #{Digest::MD5.hexdigest(line)[0, 8]}" : line
   end
 
-  def plain(value) = value.is_a?(Float) ? format("%.6g", value) : value.to_s
+  def printed(value) = value.is_a?(Float) ? format("%.6g", value) : value.to_s
 
   def leaves(value, at = "", all = {})
     case value

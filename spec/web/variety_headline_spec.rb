@@ -41,6 +41,19 @@ RSpec.describe "A variety's page" do
     expect(said).to include "1 limb is grafted with it"
   end
 
+  it "goes with what is seen, counted and taken away" do
+    grafts = Array.new(3) { graft(limb(tree(here)), variety_id: amber.id) }
+    expect(said).to include "3 limbs are grafted with it"
+    Vestry::Records::Visit.create(orchard_id: here.id, graft_id: grafts[0].id, seen_on: World::TODAY, verdict: "failed")
+    expect(said).to include "2 limbs are grafted with it"
+    Vestry::Records::Tally.create(orchard_id: here.id, graft_id: grafts[1].id, season: 2026, tallied_on: World::TODAY,
+                                  alive: false)
+    expect(said).to include "1 limb is grafted with it"
+    grafts[2].limb.tree.update(hidden_at: Time.now)
+    grafts[2].limb.update(hidden_at: Time.now)
+    expect(said).to include "stands nowhere here"
+  end
+
   it "says first that it may not be planned" do
     amber.update(protected: true, permission: nil)
     expect(said).to eq "Amber Pippin cannot be planned: protected, and no permission is recorded."

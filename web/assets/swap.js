@@ -23,8 +23,8 @@
       if (!fresh || !old) return;
       const part = document.importNode(fresh, true);
       // What was folded stays so.
-      const folds = old.querySelectorAll("details.folds");
-      part.querySelectorAll("details.folds").forEach((each, place) => { each.open = folds[place]?.open ?? each.open; });
+      const folds = old.querySelectorAll("details.narrow-folded");
+      part.querySelectorAll("details.narrow-folded").forEach((each, place) => { each.open = folds[place]?.open ?? each.open; });
       old.replaceWith(part);
     });
     if (!held?.isConnected && key) document.querySelector(key)?.focus({ preventScroll: true });

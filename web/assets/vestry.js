@@ -52,7 +52,7 @@ const foldCautions = () => {
 
 // On a narrow screen what is looked at late is folded.
 document.addEventListener("DOMContentLoaded", () => {
-  if (window.matchMedia("(max-width: 860px)").matches) document.querySelectorAll("details.folds").forEach((fold) => { fold.open = false; });
+  if (window.matchMedia("(max-width: 860px)").matches) document.querySelectorAll("details.narrow-folded").forEach((fold) => { fold.open = false; });
   if (window.matchMedia("(max-width: 640px)").matches) foldCautions();
   // What an address points at is in sight once the page has its shape; so is the first field that was refused.
   const pointed = /^#[\w-]+$/.test(location.hash) && document.getElementById(location.hash.slice(1));

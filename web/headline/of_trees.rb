@@ -6,7 +6,6 @@ module Vestry
       # What matters of a tree, a limb or a stripped trunk.
       module OfTrees
         # @param trees [Integer, nil] how many stand here, where it was counted already
-        # @param trees [Integer, nil] how many stand here, where that is known
         # @param found [Integer, nil] how many of them are as they are looked for
         def survey(trees: nil, found: nil)
           return "No tree here is all of that: ask for less at once." if found&.zero?

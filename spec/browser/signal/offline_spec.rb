@@ -1,14 +1,13 @@
 # frozen_string_literal: true
 
-require "puma"
-require "puma/server"
 require "tmpdir"
 require "vips"
 
 RSpec.describe "Grafting without signal", :keeps_pages do
+  include OwnLine
+
   let!(:here) { demo }
   let(:gus) { person("Gus Grafter", grafter: here) }
-  let(:port) { TCPServer.new("127.0.0.1", 0).then { |server| server.addr[1].tap { server.close } } }
 
   # All the day's pages in one answer keep a server busy for seconds: they are given where they are asked about.
   def without_pocket(app)
@@ -18,26 +17,7 @@ RSpec.describe "Grafting without signal", :keeps_pages do
   # The application on a port of its own, to be stopped and started as signal comes and goes.
   def serve(app = Vestry::Web::Stack.build)
     app = without_pocket(app) unless RSpec.current_example.metadata[:pocket]
-    @server = Puma::Server.new(app, nil, { min_threads: 1, max_threads: 5 })
-    @server.add_tcp_listener("127.0.0.1", port)
-    @server.run
-  end
-
-  def no_signal
-    @server.stop(true)
-    @server = nil
-  end
-
-  around do |example|
-    host, run = Capybara.app_host, Capybara.run_server
-    Capybara.run_server = false
-    Capybara.app_host = "http://127.0.0.1:#{port}"
-    # A session of its own: the others have a server that stays.
-    Capybara.using_session("without signal") { example.run }
-  ensure
-    Capybara.app_host = host
-    Capybara.run_server = run
-    @server&.stop(true)
+    serve_line app
   end
 
   # A short sheet, so that little has to be kept before signal goes.
@@ -82,7 +62,7 @@ RSpec.describe "Grafting without signal", :keeps_pages do
 
   it "logs five grafts without signal, closes the page, and finds each once when signal is back" do
     open_sheet
-    no_signal
+    cut_line
     sheet
     expect(page).to have_content("To carry")
     stubs.first(5).each_with_index do |limb, i|
@@ -107,7 +87,7 @@ RSpec.describe "Grafting without signal", :keeps_pages do
 
   it "keeps the answer to an exercise that was opened, and has it judged when signal is back" do
     visit "/o/maunder-hill/practice/seat?level=1&seed=7"
-    no_signal
+    cut_line
     find("summary", text: "In words").click
     fill_in "in", with: "41"
     click_button "Leave it so"
@@ -122,7 +102,7 @@ RSpec.describe "Grafting without signal", :keeps_pages do
 
   it "doubles nothing when the server dies between writing and answering" do
     open_sheet
-    no_signal
+    cut_line
     stubs.first(3).each { |limb| log(limb) }
     expect(page).to have_content("3 entries are kept")
 
@@ -136,7 +116,7 @@ RSpec.describe "Grafting without signal", :keeps_pages do
     click_button "Send now"
     expect(page).to have_content("2 entries are kept")
     expect(grafts.count).to eq 2
-    no_signal
+    cut_line
     serve
     click_button "Send now"
     expect(page).to have_no_css("#outbox")
@@ -145,7 +125,7 @@ RSpec.describe "Grafting without signal", :keeps_pages do
 
   it "loses nothing that is refused: it says why, and keeps it until it is thrown away" do
     open_sheet
-    no_signal
+    cut_line
     log(stubs.first, stub: "3 mm")
     log(stubs[1])
     expect(page).to have_content("2 entries are kept")
@@ -174,7 +154,7 @@ RSpec.describe "Grafting without signal", :keeps_pages do
      :pocket do
     visit "/o/maunder-hill/today"
     expect(page).to have_css("html[data-pocket]", wait: 60)
-    no_signal
+    cut_line
     due = Vestry::Records::Agenda.new(here, World::TODAY).due.reject(&:wound?).first.of
     { "survey" => "B12", "plan" => "Wood wanted", "wood" => "Wood 1", "slip" => "Apple", "slip/walk" => "A1",
       "graft/sheet" => "To carry", "tend" => "A2", "tend/grafts/#{due.id}" => due.limb.label, "tally" => "Row A",
@@ -196,7 +176,7 @@ RSpec.describe "Grafting without signal", :keeps_pages do
     last = here.trees_dataset.order(:row, :number).last
     visit "/o/maunder-hill/today"
     expect(page).to have_css("html[data-pocket]", wait: 60)
-    no_signal
+    cut_line
     visit "/o/maunder-hill/survey/trees/#{last.id}/limb"
     known = last.limbs.size
     2.times do |n|
@@ -237,7 +217,7 @@ RSpec.describe "Grafting without signal", :keeps_pages do
     expect(Vestry::Records::Photo.where(limb_id: limb.id).get(:taken_on)).to eq day
     visit "/o/maunder-hill/graft/stubs"
     expect(page).to have_css("html[data-kept='yes']", wait: 60)
-    no_signal
+    cut_line
     find("article.stop:not([hidden]) input[type=file]", visible: :all)
       .attach_file(picture(latitude: "50/1 36/1 9/1", longitude: "2/1 54/1 18/1"))
     expect(page).to have_content("Does #{limb.tree.label} stand there?")
@@ -261,7 +241,7 @@ RSpec.describe "Grafting without signal", :keeps_pages do
     limb = stubs.first
     visit "/o/maunder-hill/graft/stubs"
     expect(page).to have_css("html[data-kept='yes']", wait: 60)
-    no_signal
+    cut_line
     find("article.stop:not([hidden]) input[type=file]", visible: :all).attach_file(path)
     expect(page).to have_css("[data-outbox-line]", text: "1 waiting")
     kept = page.evaluate_async_script(<<~JS)
@@ -285,7 +265,7 @@ RSpec.describe "Grafting without signal", :keeps_pages do
     limb = stubs.first
     visit "/o/maunder-hill/graft/limbs/#{limb.id}"
     expect(page).to have_css("html[data-kept='yes']", wait: 60)
-    no_signal
+    cut_line
     visit "/o/maunder-hill/graft/limbs/#{limb.id}"
     path = File.join(Dir.mktmpdir, "stub.jpg")
     grey = Vips::Image.black(900, 700) + 150
@@ -309,7 +289,7 @@ RSpec.describe "Grafting without signal", :keeps_pages do
 
   it "keeps what waits when the session has ended, says so at the door, and sends it after signing in" do
     open_sheet
-    no_signal
+    cut_line
     log(stubs.first)
     expect(page).to have_content("1 entry is kept on this phone")
     Vestry::DB[:account_active_session_keys].delete

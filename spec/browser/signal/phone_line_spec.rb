@@ -1,39 +1,26 @@
 # frozen_string_literal: true
 
-require "puma"
-require "puma/server"
-
 # A phone whose session has ended, whose line is slow or hangs, whose pages are of another day.
 RSpec.describe "A phone and its line", :keeps_pages do
+  include OwnLine
+
   let!(:here) { demo }
   let(:gus) { person("Gus Grafter", grafter: here) }
-  let(:port) { TCPServer.new("127.0.0.1", 0).then { |server| server.addr[1].tap { server.close } } }
   let(:stack) { Vestry::Web::Stack.build }
   let(:stub) { Vestry::Records::DaySheet.new(here, World::TODAY, World::TODAY).cards.first.limb }
   # What is done with a request before it is answered.
   let(:line) { {} }
 
-  around do |example|
-    host, run = Capybara.app_host, Capybara.run_server
-    Capybara.run_server = false
-    Capybara.app_host = "http://127.0.0.1:#{port}"
-    Capybara.using_session("a phone") { example.run }
-  ensure
-    Capybara.app_host, Capybara.run_server = host, run
-    @held&.close
-    @server&.stop(true)
-  end
-
   before do
     page.current_window.resize_to(390, 844)
     @held = Queue.new
-    @server = Puma::Server.new(method(:carried), nil, { min_threads: 1, max_threads: 8 })
-    @server.add_tcp_listener("127.0.0.1", port)
-    @server.run
+    serve_line method(:carried), threads: 8
     sign_in gus
     visit "/o/maunder-hill/graft/limbs/#{stub.id}"
     expect(page).to have_css("html[data-kept='yes']", wait: 60)
   end
+
+  after { @held&.close }
 
   attr_reader :held
 
@@ -133,7 +120,7 @@ RSpec.describe "A phone and its line", :keeps_pages do
   it "shows under an address the row that was asked for, and no other" do
     visit "/o/maunder-hill/slip/walk?row=A"
     until_kept "/o/maunder-hill/slip/walk?row=A"
-    @server.stop(true)
+    cut_line
     visit "/o/maunder-hill/slip/walk?row=B"
     expect(page).to have_content("There is no signal, and this page is not among those that are kept here")
     visit "/o/maunder-hill/slip/walk?row=A"
@@ -154,7 +141,7 @@ RSpec.describe "A phone and its line", :keeps_pages do
       });
     JS
     expect(yesterday).to be true
-    @server.stop(true)
+    cut_line
     visit "/o/maunder-hill/graft/limbs/#{stub.id}"
     expect(page).to have_field("Day", with: (World::TODAY + 1).iso8601)
   end
