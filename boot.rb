@@ -99,16 +99,23 @@ module Vestry
       File.read(path) if File.file?(path)
     end
 
-    # A secret made on first use, in a file only its owner reads.
+    # A secret made on first use, in a file only its owner reads. The file appears with its whole text: of two processes
+    # that begin at once, neither reads the other's half.
     def secret_file(name)
       require "fileutils"
       require "securerandom"
       path = File.join(var, name)
+      return File.read(path) if File.file?(path)
+
       FileUtils.mkdir_p(var)
+      made = "#{path}.#{SecureRandom.hex(8)}"
       begin
-        File.open(path, File::WRONLY | File::CREAT | File::EXCL, 0o600) { |file| file.write(SecureRandom.hex(64)) }
+        File.write(made, SecureRandom.hex(64), perm: 0o600)
+        File.link(made, path)
       rescue Errno::EEXIST
         nil
+      ensure
+        FileUtils.rm_f(made)
       end
       File.read(path)
     end

@@ -57,7 +57,8 @@ RSpec.describe "What is typed is drawn" do
     expect(page).to have_css("#begun-year", text: "600 m above the sea")
     expect(find("#begun-year [aria-label^='Apple: bark slips']")["aria-label"]).not_to eq low
     fill_in "Latitude, °", with: "-41"
-    expect(page).to have_css("#begun-year svg > text:first-of-type", text: "May")
+    expect(page).to have_css("#begun-year svg > text:first-of-type", exact_text: "M")
+    expect(all("#begun-year svg > text").first(3).map(&:text)).to eq %w[M J J]
     fill_in "Latitude, °", with: "north of here"
     expect(page).to have_css("#begun-year", text: "Type its latitude")
   end

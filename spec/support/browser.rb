@@ -48,13 +48,29 @@ Capybara::Cuprite::Node.prepend(ClearOfTheBar)
 # A window is of its new size when its page says so: one that is opened at once would else be laid out for the old.
 module OfItsSize
   LOOKS = 200
+  DESK = [1280, 800].freeze
 
-  def resize_window_to(handle, width, height)
+  def resize_window_to(handle, *size)
     super
-    LOOKS.times { break if evaluate_script("innerWidth") == width }
+    @size = size
+    LOOKS.times { break if evaluate_script("innerWidth") == size.first }
   end
+
+  # Whatever size an example before this one left it at.
+  def at_a_desk! = (@size || DESK) == DESK || resize_window_to(current_window_handle, *DESK)
 end
 Capybara::Cuprite::Driver.prepend(OfItsSize)
+
+# What was pressed has been answered before another address is typed: a form that is sent in place would else be lost.
+module AnsweredFirst
+  SECONDS = 5
+
+  def visit(url)
+    browser.network.wait_for_idle(duration: 0.01, timeout: SECONDS)
+    super
+  end
+end
+Capybara::Cuprite::Driver.prepend(AnsweredFirst)
 
 RSpec.configure do |config|
   config.define_derived_metadata(file_path: %r{/spec/browser/}) { |metadata| metadata[:type] = :feature }
@@ -63,6 +79,7 @@ RSpec.configure do |config|
     Capybara.server = :puma, { Silent: true }
     Capybara.current_driver = example.metadata[:keeps_pages] ? :chromium_that_keeps : :chromium
     Capybara.default_max_wait_time = 15
+    page.driver.at_a_desk!
   end
   config.after(:each, type: :feature) { Capybara.use_default_driver }
 end

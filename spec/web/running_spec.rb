@@ -71,6 +71,23 @@ RSpec.describe "Watched over while it runs" do
       .and match(/^vestry_failures_total \d+$/).and match(/^vestry_request_milliseconds_total \d+$/)
   end
 
+  it "makes a secret once, whole, where another process makes it in the midst of that" do
+    Dir.mktmpdir do |folder|
+      allow(Vestry::Settings).to receive(:var).and_return(folder)
+      other = nil
+      allow(SecureRandom).to receive(:hex).and_wrap_original do |hex, length|
+        if length == 64 && other.nil?
+          other = ""
+          other = Vestry::Settings.secret_file("a-secret")
+        end
+        hex.call(length)
+      end
+      expect(Vestry::Settings.secret_file("a-secret")).to eq(other).and match(/\A\h{128}\z/)
+      expect(Dir.children(folder)).to eq ["a-secret"]
+      expect(File.stat("#{folder}/a-secret").mode & 0o777).to eq 0o600
+    end
+  end
+
   describe Vestry::Outside::SelfCheck do
     def found = described_class.all.to_h { |each| [each.what, each] }
 
