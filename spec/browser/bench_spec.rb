@@ -25,13 +25,13 @@ RSpec.describe "The bench" do
     x, y = middle("svg.bench-stub .bark")
     # To the right hand of the middle: ninety degrees from the upper side.
     pull(middle(".disc[data-index='1'] .stick"), [x + 190, y], steps: 8)
-    expect(find_field("Faces, °").value).to eq "-45 90"
+    expect(page).to have_field("Faces, °", with: "-45 90")
     now("document.querySelector('.disc[data-index=\"0\"]').focus()")
     page.driver.browser.keyboard.type(:Left, :Left)
-    expect(find_field("Faces, °").value).to eq "-55 90"
+    expect(page).to have_field("Faces, °", with: "-55 90")
     expect(find(".disc[data-index='0']")["aria-valuetext"]).to eq "-55 degrees from the upper side"
     page.driver.browser.keyboard.type("+")
-    expect(find_field("Stick across").value).to eq "7.5 mm"
+    expect(page).to have_field("Stick across", with: "7.5 mm")
     click_button "Log this graft"
     expect(page).to have_content("Aftercare")
     expect([made.faces.map(&:to_i), made.scion_mm.to_f]).to eq [[-55, 90], 7.5]
@@ -46,6 +46,6 @@ RSpec.describe "The bench" do
     expect(box("svg.bench-stub .bark")["width"]).to be < before
     select "Chip bud", from: "Method"
     expect(page).to have_no_css("svg.bench-stub").and have_css("#bench svg.side-cuts, #bench svg.cuts")
-    expect(find_field("Who").value).to eq "Orla Finch"
+    expect(page).to have_field("Who", with: "Orla Finch")
   end
 end

@@ -27,7 +27,7 @@ RSpec.describe "The orchard's grounds" do
     fill_in "Name", with: ""
     click_button "Keep these settings"
     expect(all(".field.wrong label").map(&:text)).to include("Name", "Latitude, °")
-    expect(find_field("Latitude, °").value).to eq "99"
+    expect(page).to have_field("Latitude, °", with: "99")
   end
 
   it "overrules a number from its working, with who and why, and takes it back" do
@@ -95,7 +95,7 @@ RSpec.describe "The orchard's grounds" do
     click_button "Close"
     press("/")
     press("2")
-    expect(find_field("find").value).to eq "2"
+    expect(page).to have_field("find", with: "2")
     find("h1.now").click
     press("6")
     expect(page).to have_css("[aria-current=page]", text: "Tend")

@@ -36,7 +36,7 @@ RSpec.describe "One limb, from survey to its first autumn" do
 
     follow "Log the graft"
     fill_in "Day", with: Date.new(2026, 5, 18)
-    expect(find_field("Who").value).to eq "Orla Finch"
+    expect(page).to have_field("Who", with: "Orla Finch")
     fill_in "Stub across", with: "5.4 cm"
     expect(page).to have_content("= 54 mm")
     choose "cleanly"

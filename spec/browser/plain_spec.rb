@@ -34,7 +34,7 @@ RSpec.describe "Without scripts, in inches, south of the equator" do
     click_button "Keep these limbs"
     expect(page).to have_css(".bad", text: "tall")
     expect(page).to have_content("2 limbs kept on A1")
-    expect(find_field("Limb lines").value).to eq "C e girth tall"
+    expect(page).to have_field("Limb lines", with: "C e girth tall")
     shot "limbs"
     click_link "Plan A1"
     shot "plan"

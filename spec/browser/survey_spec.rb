@@ -42,7 +42,7 @@ RSpec.describe "Surveying" do
     expect(page).to have_css(".reads .bad", text: "leaning")
     expect(page).to have_content("3 limbs kept on C7")
     # The good lines are kept; the bad one stays in the box, with its word chosen.
-    expect(find_field("Limb lines").value).to eq "C sw girth 190 from 880 up 50 leaning"
+    expect(page).to have_field("Limb lines", with: "C sw girth 190 from 880 up 50 leaning")
     chosen = page.evaluate_script("(() => { const box = document.activeElement; return [box.id, " \
                                   "box.value.slice(box.selectionStart, box.selectionEnd)]; })()")
     expect(chosen).to eq %w[lines leaning]
@@ -174,7 +174,7 @@ RSpec.describe "Surveying" do
     caliper = window_opened_by { find("#caliper-open").click }
     find("form[action$='/limbs'] [name=girth]").click
     within_window(caliper) { click_button "Send" }
-    expect(find("form[action$='/limbs'] [name=girth]").value).to eq "9.0 mm"
+    within("form[action$='/limbs']") { expect(page).to have_css("[name=girth]") { |field| field.value == "9.0 mm" } }
   end
 
   it "keeps a photo, stripped of where it was taken, and refuses what is not one" do

@@ -28,7 +28,7 @@ RSpec.describe "Turning a tree" do
     expect(page).to have_css("#drawing[data-from='#{(before + 30) % 360}']")
     mouse.up
     expect(now("[window.stayed, window.scrollY]")).to eq [true, 60]
-    expect(find_field("Notes").value).to eq "half typed"
+    expect(page).to have_field("Notes", with: "half typed")
     expect(page).to have_current_path("/o/maunder-hill/survey/trees/#{standing.id}?from=#{(before + 30) % 360}")
     # A key goes on from there, and the link pressed by keyboard keeps the focus.
     now("document.querySelector('[data-key=\",\"]').focus()")

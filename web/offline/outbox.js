@@ -160,7 +160,20 @@
       // No server: what is in the box stays there.
     }
     await show();
+    await tryLater(last !== null);
     return last;
+  };
+  // A poor line comes back without a word: what could not be sent is tried again by itself, less and less often.
+  const SOON = 5000;
+  const SELDOM = 300000;
+  let pause = SOON;
+  let trying = null;
+  const tryLater = async (carried) => {
+    clearTimeout(trying);
+    if (carried) pause = SOON;
+    if (!account || !(await all()).some((entry) => !entry.refused && !(entry.until > Date.now()))) { pause = SOON; return; }
+    trying = setTimeout(() => send(), pause);
+    pause = Math.min(pause * 2, SELDOM);
   };
   // Deeds that are held back are sent when their time has come.
   const later = async () => {

@@ -117,6 +117,15 @@ RSpec.describe "A phone and its line", :keeps_pages do
     end
   end
 
+  it "sends by itself what waits, once a line that refused carries again" do
+    line[:before] = ->(env) { raise Errno::ECONNRESET if env["PATH_INFO"] == "/token" }
+    log
+    expect(page).to have_css("#outbox", text: "1 entry is kept on this phone")
+    line.clear
+    expect(page).to have_no_css("#outbox")
+    expect(Vestry::Records::Graft.where(grafted_on: World::TODAY).select_map(:limb_id)).to eq [stub.id]
+  end
+
   it "shows under an address the row that was asked for, and no other" do
     visit "/o/maunder-hill/slip/walk?row=A"
     until_kept "/o/maunder-hill/slip/walk?row=A"
