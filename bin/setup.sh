@@ -18,7 +18,7 @@ fail() { printf '\nStopped: %s\n' "$1" >&2; [ -n "${2:-}" ] && printf 'What to d
 # Runs a step quietly; when it fails, shows the end of what it said.
 step() {
   local what="$1" remedy="$2"; shift 2
-  local log="$VAR/setup.log"
+  local log="${SETUP_LOG:-$VAR/setup.log}"
   if ! "$@" >"$log" 2>&1; then
     tail -n 25 "$log" >&2
     fail "$what did not work (all of it is in $log)" "$remedy"

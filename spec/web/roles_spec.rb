@@ -16,6 +16,9 @@ RSpec.describe "Who may go where" do
   # Addresses that name what the demo has none of.
   NOT_THERE = %r{nursery(\.pdf|/received)|members/999999|tries/999999|cuts/999999|promises/withdraw|match/keep|crew/fix}
 
+  # What only a steward reads.
+  STEWARDS = %r{/outbox|/people/door|/files/orchard/|/share/trees/\d+\z}
+
   # A few trees carry all that the addresses name; the rest of the orchard only makes its pages longer.
   def few_trees
     named = [*Vestry::DB[:wounds].select_map(:tree_id), *Vestry::DB[:photos].select_map(:tree_id),
@@ -91,8 +94,7 @@ RSpec.describe "Who may go where" do
     enter person("Vera Viewer", viewer: here)
     before = counts
     routes.each do |method, address, _|
-      stewards = address.match?(%r{/outbox|/people/door|/files/orchard/|/share/trees/\d+\z})
-      wanted = method == "GET" && !stewards ? [200, 302] : [403]
+      wanted = method == "GET" && !address.match?(STEWARDS) ? [200, 302] : [403]
       wanted = [200, 302] if address.end_with?("/leave")
       # What one practises is one's own; an answer with nothing in it is none.
       wanted = [200, 302, 404, 422] if address.include?("/practice")
@@ -115,9 +117,12 @@ RSpec.describe "Who may go where" do
     expect(%w[outbox door].map { |page| knock("GET", "/o/maunder-hill/people/#{page}") }).to eq [403, 403]
   end
 
-  it "lets a steward everywhere" do
+  # Pages that a viewer reads are opened by a steward wherever a link leads (every_page_spec).
+  it "lets a steward do everything, and read what a viewer may not" do
     enter person("Sue Steward", steward: here)
-    routes.reject { |_, address, _| address.end_with?("/leave") }.each do |method, address, _|
+    asked = routes.select { |method, address, _| method == "POST" || address.match?(STEWARDS) }
+    expect(asked.map(&:first).tally).to match("POST" => be > 80, "GET" => be > 3)
+    asked.reject { |_, address, _| address.end_with?("/leave") }.each do |method, address, _|
       status = knock(method, address)
       expect([method, address, status]).to(satisfy { [200, 302, 303, 422].include?(status) ||
                                                      (status == 404 && address.match?(NOT_THERE)) })
