@@ -38,16 +38,16 @@ module Vestry
         #   +reasons+
         def self.call(species:, needs_slip:, days:, ladder: false, slip: nil, season: nil, rulebook: Rulebook.shipped)
           ordered = days.sort_by { |day| day[:date] }
-          { days: ordered.map do |day|
-            Day.new(day, ordered, species, needs_slip, ladder, slip, season.to_h, rulebook).judged
+          { days: ordered.each_with_index.map do |day, place|
+            Day.new(day, ordered.drop(place + 1), species, needs_slip, ladder, slip, season.to_h, rulebook).judged
           end }
         end
 
         # One day, with all that speaks against it.
         class Day
-          def initialize(day, days, species, needs_slip, ladder, slip, season, rulebook)
+          def initialize(day, later, species, needs_slip, ladder, slip, season, rulebook)
             @day = day
-            @days = days
+            @later = later
             @species = species
             @needs_slip = needs_slip
             @ladder = ladder
@@ -101,9 +101,9 @@ module Vestry
 
           # What callus and bark in sap do not bear.
           def at_slip
-            frost = @days.find do |each|
-              each[:date] > @day[:date] && each[:date] <= @day[:date] + book("frost_days") && each[:min_c] < 0
-            end
+            last = @day[:date] + book("frost_days")
+            frost = @later.take_while { |each| each[:date] <= last }
+              .find { |each| each[:date] > @day[:date] && each[:min_c] < 0 }
             @marginal << { code: "day_frost", on: frost[:date], celsius: frost[:min_c] } if frost
             rate = Callus.call(species: @species, days: [@day], rulebook: @rulebook)[:daily].first
             least = book("callus_kinds").fetch(@species, book("callus_least"))
