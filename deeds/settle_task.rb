@@ -28,10 +28,13 @@ module Vestry
         end
       end
 
-      # Several alike: all of them, or none.
+      # Several alike: all of them, or none; in one order, so that two who settle the same wait once.
       #
       # @param chosen [Array] pairs of what a task is of, and its key
-      def self.all(chosen, what, **more) = DB.transaction { chosen.each { |of, key| call(of, key, what, **more) } }
+      def self.all(chosen, what, **more)
+        ordered = chosen.sort_by { |of, key| [of.class.name, of.id, key] }
+        DB.transaction { ordered.each { |of, key| call(of, key, what, **more) } }
+      end
 
       # Takes back what was settled.
       def self.undo(of, key, by:)

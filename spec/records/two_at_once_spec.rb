@@ -59,6 +59,22 @@ RSpec.describe "Two at once" do
     expect(kept).to include "first-look"
   end
 
+  it "settles several tasks while someone holds one of their grafts and then another, whatever their order" do
+    second = graft(limb(made.limb.tree, "Z"))
+    settled = nil
+    Vestry::DB.transaction do
+      made.locked
+      settled = Thread.new do
+        Vestry::Deeds::SettleTask.all([[second, "first-look"], [made, "first-look"]], "waived", by: "Gus", today: today,
+                                                                                               why: "seen by another")
+      end
+      until_waiting
+      second.locked
+    end
+    settled.value
+    expect(Vestry::Records::TaskDone.order(:graft_id).select_map(:graft_id)).to eq [made.id, second.id]
+  end
+
   it "reckons aftercare beside someone who changes one graft after the other, and waits for nobody" do
     second = graft(limb(made.limb.tree, "Z"))
     visit = lambda do |on|
