@@ -48,6 +48,17 @@ RSpec.describe "Beginning an orchard" do
       get "/o/long-acre/#{path}"
       expect([path, last_response.status]).to eq [path, 200]
     end
+    stations = %w[today survey plan wood slip graft tend tally].to_h do |path|
+      get "/o/long-acre/#{path}"
+      page = Nokogiri::HTML5(last_response.body)
+      [path, [page.at_css("h1.now").text[/\ANo tree stands here yet/], page.css(".docket a.go").map(&:text),
+              page.at_css("main svg.drawing")&.[]("aria-label").to_s[/\AAn example/]]]
+    end
+    expect(stations.values.map { |said, act, _| [said, act.map { |each| each.gsub(/\s+/, " ") }] }.uniq)
+      .to eq [["No tree stands here yet", ["Add trees"]]]
+    expect(stations.reject { |_, (_, _, drawn)| drawn }.keys).to eq %w[wood slip]
+    get "/o/long-acre/slip"
+    expect(last_response.body).to include("At 51° north, 0 m above the sea, bark slips between", "Mulberry")
     get "/o/long-acre/slip/walk"
     follow_redirect!
     expect(last_response.body).to include("There is no row to walk yet")

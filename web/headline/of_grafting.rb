@@ -6,6 +6,8 @@ module Vestry
       # What matters on a grafting day.
       module OfGrafting
         def graft
+          return "No tree stands here yet: stubs wait here for their day." if orchard.tree_count.zero?
+
           season = orchard.season.name_of(@today)
           ready = orchard.planned(:waiting, season).rows.select(&:complete?)
           return none_ready(season) if ready.empty?

@@ -10,6 +10,8 @@ module Vestry
           due = cellar.kept(season: order.season).find { |kept| kept.check_due <= @today }
           short = order.lines.find { |line| line.to_cut.positive? }
           return "#{due.bundle.code} (#{due.bundle.variety.name}) wants looking at: mould, shrivel, swelling." if due
+          return "No tree stands here yet: the wood that plans want is counted here." if orchard.tree_count.zero?
+
           if order.lines.empty?
             return "No stub is planned for #{order.season} with a variety yet: plan first, and the wood is counted " \
                    "here."
