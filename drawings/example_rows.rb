@@ -41,13 +41,15 @@ module Vestry
       # Round its trunk, no two trees alike.
       def limbs(tree)
         many = 4 + tree.id % 2
-        stand = tree.row == "A" ? TURNED.fetch(tree.id, %w[open]) : %w[open]
+        states = (tree.row == "A" && TURNED[tree.id]) || %w[open]
         Array.new(many) do |i|
-          aside = (tree.id * (i + 1) % 3 - 1) * 14
-          limb(("A".ord + i).chr, stand[i % stand.size], tree.id * 53 + i * 360.0 / many + aside,
-               LONG + ((tree.id + i) % 3 - 1) * 0.3)
+          limb(("A".ord + i).chr, states[i % states.size], tree.id * 53 + i * 360.0 / many + aside(tree, i + 1) * 14,
+               LONG + aside(tree, i) * 0.3)
         end
       end
+
+      # One of -1, 0 and 1.
+      def aside(tree, place) = (tree.id * place) % 3 - 1
 
       # Until its cut where it is worked, or was.
       def limb(tag, state, bearing, long)

@@ -137,11 +137,21 @@ RSpec.describe Vestry::Web::Headline do
   let(:stock) { limb(tree(here)) }
 
   it "says where to begin with an empty orchard" do
-    expect([line.survey, line.plan, line.graft, line.tend(Vestry::Records::Agenda.new(here, today))])
-      .to eq ["No tree stands here yet: add the first one.",
-              "No tree stands here yet: add trees under Survey, and their limbs.",
-              "No stub is ready to be grafted in 2026: plan limbs first, each with its cut, method and variety.",
-              "Nothing is due today."]
+    said = lambda do
+      headline = described_class.new(Vestry::Records::Orchard[here.id], today)
+      [headline.survey, headline.plan, headline.graft, headline.tend(Vestry::Records::Agenda.new(here, today)),
+       headline.tally([])]
+    end
+    expect(said.call).to eq ["No tree stands here yet: add the first one.",
+                             "No tree stands here yet: add trees under Survey, and their limbs.",
+                             "No tree stands here yet: stubs wait here for their day.",
+                             "No tree stands here yet: what each graft wants is told here.",
+                             "No tree stands here yet: grafts are counted here each autumn."]
+    stock
+    expect(said.call.drop(2)).to eq [
+      "No stub is ready to be grafted in 2026: plan limbs first, each with its cut, method and variety.",
+      "Nothing is due today.", "No graft stands to be counted."
+    ]
   end
 
   it "follows a limb from nothing decided to what is due" do
