@@ -160,6 +160,12 @@ module Vestry
       # The names of its rows, in order, as many as a page can offer.
       def rows = @rows ||= LooseIndexScan.values(trees_dataset.where(hidden_at: nil), :row, most: 400)
 
+      # The first tree of which no limb is surveyed.
+      def bare_tree = for_page(:bare_tree) { TreeQueries.bare_tree(self) }
+
+      # The tree to begin with where nothing can be planned yet: no limb is, and of this one none is surveyed.
+      def measured_first = (bare_tree if PlanQueries.planned_trees(self).zero?)
+
       def tree_count = @tree_count ||= trees_dataset.where(hidden_at: nil).count
 
       # How many rows each of its tables has.

@@ -73,7 +73,7 @@ module Vestry
         broken = BrokenLimbs.of(@orchard, @today)
         return matter("survey", 2, broken.map { |event| event.limb.tree_id }.uniq) if broken.any?
 
-        bare = TreeQueries.bare_tree(@orchard)
+        bare = @orchard.bare_tree
         bare && matter("survey", 6, [bare.id])
       end
 

@@ -17,9 +17,8 @@ module Vestry
         end
 
         def waiting_words(waiting, season)
-          if waiting.empty? && orchard.rows.empty?
-            return "No tree stands here yet: add trees under Survey, and their limbs."
-          end
+          begun = none_to_plan if waiting.empty?
+          return begun if begun
 
           failed = Records::PlanQueries.failed(orchard, orchard.season.name_of(@today))
           return failed_words(failed.map { |row| row.limb.label }) if failed.any?
@@ -29,6 +28,14 @@ module Vestry
           return unfinished_words(unfinished) if unfinished.any?
 
           waiting_in(*waiting.partition { |row| row.season >= season }, season)
+        end
+
+        # Where no limb can be planned yet.
+        def none_to_plan
+          return "No tree stands here yet: add trees under Survey, and their limbs." if orchard.tree_count.zero?
+
+          first = orchard.measured_first
+          first && "#{first.label} has no limbs surveyed yet: measure them, then say what becomes of each."
         end
 
         # @param old [Array<Records::PlanLimb>] planned for earlier seasons, and not worked

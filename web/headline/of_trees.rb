@@ -14,7 +14,7 @@ module Vestry
           return broken_words(broken) if broken.any?
 
           trees ||= orchard.tree_count
-          bare = Records::TreeQueries.bare_tree(orchard)
+          bare = orchard.bare_tree
           return "No tree stands here yet: add the first one." if trees.zero?
           return "#{bare.label} has no limbs surveyed yet; #{counted(trees, 'tree')} stand here." if bare
 
