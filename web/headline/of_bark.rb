@@ -36,8 +36,8 @@ module Vestry
         end
 
         def past_words(many)
-          "#{counted(many, 'stub')} #{many == 1 ? 'is' : 'are'} past #{many == 1 ? 'its' : 'their'} last sensible " \
-            "day: move #{many == 1 ? 'it' : 'them'} under Plan."
+          leading("#{counted(many, 'stub')} #{many == 1 ? 'is' : 'are'} past #{many == 1 ? 'its' : 'their'} last " \
+                  "sensible day: move #{many == 1 ? 'it' : 'them'} under Plan.", "To the plan", "plan", role: "steward")
         end
 
         def no_day_words(spring, board)

@@ -44,8 +44,9 @@ module Vestry
           open = rows.select { |row| row[:counted] < row[:grafts] }
           return "All #{total} grafts#{part} are counted this autumn." if open.empty?
 
-          "#{counted(open.sum { |row| row[:grafts] - row[:counted] }, 'graft')}#{part} still to count: begin with " \
-          "row #{open.first[:row]}."
+          first = open.first[:row]
+          leading("#{counted(open.sum { |row| row[:grafts] - row[:counted] }, 'graft')}#{part} still to count: begin " \
+                  "with row #{first}.", "Count row #{first}", "tally", "?row=#{Rack::Utils.escape(first)}")
         end
 
         # What a worked tree's winter wants.

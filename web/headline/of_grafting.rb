@@ -29,16 +29,17 @@ module Vestry
         def missed_words(rows)
           one = rows.size == 1
           following = [orchard.season_to_plan(@today), rows.map(&:season).max + 1].max
-          "#{number_word(rows.size)} #{one ? 'stub' : 'stubs'} on #{on_trees(rows)} #{one ? 'was' : 'were'} not " \
-            "grafted by #{one ? 'its' : 'their'} last sensible day: move #{one ? 'it' : 'them'} " \
-            "to #{following} under Plan."
+          leading("#{number_word(rows.size)} #{one ? 'stub' : 'stubs'} on #{on_trees(rows)} #{one ? 'was' : 'were'} " \
+                  "not grafted by #{one ? 'its' : 'their'} last sensible day: move #{one ? 'it' : 'them'} " \
+                  "to #{following} under Plan.", "To the plan", "plan", role: "steward")
         end
 
         def none_ready(season)
           return "No stub is waiting in #{season}: everything planned is grafted." if
             Records::GraftQueries.grafting_days(orchard, orchard.season.span(season)).any?
 
-          "No stub is ready to be grafted in #{season}: plan limbs first, each with its cut, method and variety."
+          leading("No stub is ready to be grafted in #{season}: plan limbs first, each with its cut, method and " \
+                  "variety.", "Plan a limb", "plan", role: "steward")
         end
 
         # From when what waits can be grafted, where some of it cannot be yet.

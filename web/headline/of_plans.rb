@@ -12,8 +12,9 @@ module Vestry
         end
 
         def short_words(short, season)
-          "#{short.variety.name} wants #{counted(short.shortage[:wanted], 'stick')} in #{season} " \
-            "and #{short.have.zero? ? 'none are' : "only #{short.have} are"} at hand or promised."
+          leading("#{short.variety.name} wants #{counted(short.shortage[:wanted], 'stick')} in #{season} " \
+                  "and #{short.have.zero? ? 'none are' : "only #{short.have} are"} at hand or promised.",
+                  "See what wood is missing", "wood")
         end
 
         def waiting_words(waiting, season)
@@ -21,7 +22,7 @@ module Vestry
           return begun if begun
 
           failed = Records::PlanQueries.failed(orchard, orchard.season.name_of(@today))
-          return failed_words(failed.map { |row| row.limb.label }) if failed.any?
+          return failed_words(failed.map(&:limb)) if failed.any?
           return "No limb waits to be worked in #{season}: choose a tree and mark its limbs." if waiting.empty?
 
           unfinished = waiting.reject(&:complete?)
@@ -35,7 +36,8 @@ module Vestry
           return "No tree stands here yet: add trees under Survey, and their limbs." if orchard.tree_count.zero?
 
           first = orchard.measured_first
-          first && "#{first.label} has no limbs surveyed yet: measure them, then say what becomes of each."
+          first && leading("#{first.label} has no limbs surveyed yet: measure them, then say what becomes of each.",
+                           "Measure the limbs of #{first.label}", "survey", "/trees/#{first.id}", role: "grafter")
         end
 
         # @param old [Array<Records::PlanLimb>] planned for earlier seasons, and not worked
@@ -52,10 +54,12 @@ module Vestry
             "method or variety: begin with #{rows.first.limb.label}."
         end
 
-        def failed_words(labels)
-          "#{listed_some(labels, 4)} #{labels.size == 1 ? 'was' : 'were'} lost, and nothing is decided of " \
-            "#{labels.size == 1 ? 'it' : 'them'} since: plan #{labels.size == 1 ? 'it' : 'them'} again, or give " \
-            "#{labels.size == 1 ? 'it' : 'them'} another role."
+        def failed_words(limbs)
+          it = limbs.one? ? "it" : "them"
+          leading("#{listed_some(limbs.map(&:label), 4)} #{limbs.one? ? 'was' : 'were'} lost, and nothing is decided " \
+                  "of #{it} since: plan #{it} again, or give #{it} another role.",
+                  "Plan #{limbs.first.label} again", "plan", "/trees/#{limbs.first.tree_id}?limb=#{limbs.first.id}",
+                  role: "steward")
         end
         private :short_words, :waiting_words, :waiting_in, :unfinished_words, :failed_words
 

@@ -16,22 +16,40 @@ module Vestry
           trees ||= orchard.tree_count
           bare = orchard.bare_tree
           return "No tree stands here yet: add the first one." if trees.zero?
-          return "#{bare.label} has no limbs surveyed yet; #{counted(trees, 'tree')} stand here." if bare
+          return bare_words(bare, trees) if bare
 
           open = trees - Records::PlanQueries.planned_trees(orchard)
-          return "All #{counted(trees, 'tree')} have a plan; the year's work is at Tend." if open.zero?
+          if open.zero?
+            return leading("All #{counted(trees, 'tree')} have a plan; the year's work is at Tend.", "What is due",
+                           "tend")
+          end
 
-          first = Records::PlanQueries.unplanned(orchard, most: 4).map(&:label)
-          first << "#{open - 4} more" if open > 4
-          "#{listed(first)} #{open == 1 ? 'has' : 'have'} no plan yet: choose a tree and read its limbs."
+          unplanned_words(open)
         end
+
+        def bare_words(bare, trees)
+          leading("#{bare.label} has no limbs surveyed yet; #{counted(trees, 'tree')} stand here.",
+                  "Measure the limbs of #{bare.label}", "survey", "/trees/#{bare.id}", role: "grafter")
+        end
+
+        # @param open [Integer] how many trees have no plan
+        def unplanned_words(open)
+          trees = Records::PlanQueries.unplanned(orchard, most: 4)
+          names = trees.map(&:label)
+          names << "#{open - 4} more" if open > 4
+          leading("#{listed(names)} #{open == 1 ? 'has' : 'have'} no plan yet: choose a tree and read its limbs.",
+                  "Plan #{trees.first.label}", "plan", "/trees/#{trees.first.id}", role: "steward")
+        end
+        private :bare_words, :unplanned_words
 
         # Limbs of which something is to be said after they broke.
         def broken_words(broken)
           first = broken.first
           more = broken.size > 1 ? ", and #{counted(broken.size - 1, 'limb')} more" : ""
-          "#{first.limb.label} #{Records::LimbEvent::KINDS.fetch(first.kind)} on #{day(first.happened_on)}#{more}: " \
-            "graft it, leave it to a branch, or renew it."
+          leading("#{first.limb.label} #{Records::LimbEvent::KINDS.fetch(first.kind)} on " \
+                  "#{day(first.happened_on)}#{more}: graft it, leave it to a branch, or renew it.",
+                  "Decide on #{first.limb.label}", "survey", "/trees/#{first.limb.tree_id}?limb=#{first.limb_id}",
+                  role: "grafter")
         end
 
         def tree(tree)

@@ -9,18 +9,25 @@ module Vestry
         def wood(order, cellar)
           due = cellar.kept(season: order.season).find { |kept| kept.check_due <= @today }
           short = order.lines.find { |line| line.to_cut.positive? }
-          return "#{due.bundle.code} (#{due.bundle.variety.name}) wants looking at: mould, shrivel, swelling." if due
+          return look_words(due.bundle) if due
           return "No tree stands here yet: the wood that plans want is counted here." if orchard.tree_count.zero?
 
-          if order.lines.empty?
-            return "No stub is planned for #{order.season} with a variety yet: plan first, and the wood is counted " \
-                   "here."
-          end
+          return none_planned_words(order.season) if order.lines.empty?
           unless short
             return "All the wood for #{order.season} is in store: #{counted(order.lines.sum(&:have), 'stick')}."
           end
 
           order.woken?(short.variety) ? woken_words(short) : to_cut_words(order, short)
+        end
+
+        def look_words(bundle)
+          leading("#{bundle.code} (#{bundle.variety.name}) wants looking at: mould, shrivel, swelling.",
+                  "Look at #{bundle.code}", "wood", "/bundles/#{bundle.id}")
+        end
+
+        def none_planned_words(season)
+          leading("No stub is planned for #{season} with a variety yet: plan first, and the wood is counted here.",
+                  "Plan trees first", "plan", role: "steward")
         end
 
         def to_cut_words(order, line)
@@ -29,8 +36,8 @@ module Vestry
             return "#{line.variety.name} wants #{wants}: its leafy wood is cut on the day of grafting."
           end
 
-          "#{line.variety.name} still wants #{wants}; wood is cut from #{day(order.window[:from])} " \
-            "to #{day(order.window[:to])}."
+          leading("#{line.variety.name} still wants #{wants}; wood is cut from #{day(order.window[:from])} " \
+                  "to #{day(order.window[:to])}.", "The cutting list", "wood", "/list")
         end
 
         # Too late to cut: what is missing of the stubs planned, and what of the reserve alone.
@@ -42,10 +49,10 @@ module Vestry
           end
 
           more = " for the stubs planned and #{reserve} of its reserve," if reserve.positive?
-          "#{line.variety.name} is short of #{counted(line.short_of_plans, 'stick')}#{more} and the wood has woken: " \
-          "find stored wood, or drop stubs."
+          leading("#{line.variety.name} is short of #{counted(line.short_of_plans, 'stick')}#{more} and the wood has " \
+                  "woken: find stored wood, or drop stubs.", "Order from elsewhere", "wood", "/nursery")
         end
-        private :woken_words, :to_cut_words
+        private :woken_words, :to_cut_words, :look_words, :none_planned_words
 
         def overdue(promises)
           "#{listed(promises.map { |each| each.variety.name }.uniq)}: not come yet, and wanted by " \

@@ -52,6 +52,9 @@ module Vestry
         end
 
         # The same station's page for another limb of the tree.
+        # What a headline asks for, where whoever reads it may do that.
+        def allowed(act) = (act if act && may?(act.role))
+
         def limb_address(tree, limb_id, from: query[:from], after: query[:after])
           here = %w[survey plan].include?(station) ? station : "survey"
           asked = { limb: limb_id, from: from, after: (after if station == "plan") }.compact

@@ -89,11 +89,12 @@ module Vestry
           waiting = orchard.planned(:waiting, season)
           past, open = waiting.rows.partition { |row| orchard.stub_windows(today).past?(row) }
           ready = open.select(&:complete?)
+          line = Headline.new(orchard, today)
           erb :"graft/day", locals: { planned: waiting, waiting: open, past: past, made: made, season: season,
                                       ready: ready,
                                       map: (OrchardView.walk(orchard, ready.map { |row| row.limb.tree },
                                                             here: ready.first.limb.tree) if ready.any?),
-                                      now: Headline.new(orchard, today).graft }
+                                      now: line.graft, act: line.act }
         end
 
         # A crew's day, in walking order: to be read on the phone or carried on paper.

@@ -9,7 +9,8 @@ module Vestry
 
         get "/" do
           view = PlanView.new(orchard, today, query)
-          erb :"plan/orchard", locals: { view: view, now: Headline.new(orchard, today).plan,
+          line = Headline.new(orchard, today)
+          erb :"plan/orchard", locals: { view: view, now: line.plan, act: line.act,
                                          map: OrchardView.new(orchard, query.slice(:x, :y, :w), today,
                                                               wanted: view.unfinished) }
         end

@@ -54,9 +54,9 @@ module Vestry
         end
 
         get "/" do
-          come_back = Records::RevisitList.new(orchard, today, windows)
+          come_back, said = Records::RevisitList.new(orchard, today, windows), line
           erb :"slip/orchard", locals: { windows: windows, spring: spring, board: board, come_back: come_back,
-                                         now: line.slip(spring, come_back, board) }
+                                         now: said.slip(spring, come_back, board), act: said.act }
         end
 
         get "/walk" do

@@ -133,7 +133,8 @@ module Vestry
         get "/" do
           view = OrchardView.new(orchard, query, today)
           asked = { (view.filters.empty? ? :trees : :found) => view.count }
-          erb :"survey/orchard", locals: { view: view, now: Headline.new(orchard, today).survey(**asked) }
+          line = Headline.new(orchard, today)
+          erb :"survey/orchard", locals: { view: view, now: line.survey(**asked), act: line.act }
         end
 
         # The trees in a window of the orchard, for the drawing as it is moved.

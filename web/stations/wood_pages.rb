@@ -109,9 +109,10 @@ module Vestry
         end
 
         get "/" do
-          cellar = orchard.wood_store(today)
+          cellar, said = orchard.wood_store(today), line
           erb :"wood/orchard", locals: { order: order, **ahead_of(season), cellar: cellar,
-                                         kept: cellar.kept(season: season), now: line.wood(order, cellar) }
+                                         kept: cellar.kept(season: season), now: said.wood(order, cellar),
+                                         act: said.act }
         end
 
         # To carry to the tree.
