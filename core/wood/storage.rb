@@ -13,6 +13,8 @@ module Vestry
             number :celsius, unit: "°C", least: -100
           end
           number :life_days, unit: "days", above: 0, most: 5000, optional: true, help: "of such wood at 1 °C"
+          time :ends_at, optional: true, help: "until when it lay there: past the last reading it is taken to have " \
+                                               "stayed as it was in the week before"
         end
 
         # Between two readings the temperature goes in a straight line; they are taken in order of time. Equivalent days
@@ -20,18 +22,53 @@ module Vestry
         # degrees. Warm degree-hours: the integral of what lies above 4.5 °C. It ages, and warmth wakes it: life left is
         # 1 - equivalent / life - warm / 3000.
         #
+        # A thermometer that fell silent more than a day before +ends_at+ does not keep wood young: from its last
+        # reading on the wood is taken to have lain at the mean of the week before.
+        #
         # @return [Hash] +equivalent_days+, +life_left_share+ (0..1), +warm_degree_hours+, +frozen+
-        #   (any reading below -2 °C), +gaps+ (+from+, +to+ and +hours+ of stretches without a reading) and +reasons+
-        def self.call(readings:, life_days: nil, rulebook: Rulebook.shipped)
+        #   (any reading below -2 °C), +gaps+ (+from+, +to+ and +hours+ of stretches without a reading), +silent_hours+
+        #   since the last one, and +reasons+
+        def self.call(readings:, life_days: nil, ends_at: nil, rulebook: Rulebook.shipped)
           book = ->(key) { rulebook.value("reckoning.storage.#{key}") }
           ordered = in_order(readings)
-          equivalent, warm = used(ordered, book)
-          left = [0.0, 1 - equivalent / (life_days || book["life_days"]) - warm / book["life_warm"]].max
-          frozen = ordered.any? { |each| each[:celsius] < book["frozen_c"] }
-          gaps = gaps(ordered, book["gap_hours"])
+          silence = silence(ordered, ends_at, book)
+          equivalent, warm = used(ordered + silence, book)
+          left = left(equivalent, warm, life_days || book["life_days"], book)
+          frozen, gaps = ordered.any? { |each| each[:celsius] < book["frozen_c"] }, gaps(ordered, book["gap_hours"])
           { equivalent_days: equivalent, life_left_share: left, warm_degree_hours: warm, frozen: frozen, gaps: gaps,
-            longest_gap_hours: gaps.map { |gap| gap[:hours] }.max || 0.0,
-            reasons: reasons(left, warm, frozen, gaps, ordered, book) }
+            longest_gap_hours: gaps.map { |gap| gap[:hours] }.max || 0.0, silent_hours: hours(silence),
+            reasons: reasons(left, warm, frozen, gaps, ordered, book) + silent(silence) }
+        end
+
+        def self.left(equivalent, warm, life_days, book)
+          [0.0, 1 - equivalent / life_days - warm / book["life_warm"]].max
+        end
+
+        # Two readings that nobody took, at the two ends of a silence; none without one.
+        def self.silence(ordered, ends_at, book)
+          last = ordered.last
+          return [] unless last && ends_at && (ends_at - last[:at]) / 3600.0 > book["gap_hours"] + Near::TOLERANCE
+
+          week = ordered.select { |each| each[:at] >= last[:at] - book["silence_days"] * 86_400 }
+          mean = mean_of(week)
+          [{ at: last[:at], celsius: mean }, { at: ends_at, celsius: mean }]
+        end
+
+        def self.hours(silence) = silence.empty? ? 0.0 : (silence.last[:at] - silence.first[:at]) / 3600.0
+
+        def self.silent(silence)
+          return [] if silence.empty?
+
+          [{ code: "storage_silent", hours: hours(silence), celsius: silence.first[:celsius] }]
+        end
+
+        # Over time, in a straight line from one reading to the next.
+        def self.mean_of(readings)
+          spans = readings.each_cons(2).map do |one, after|
+            [after[:at] - one[:at], (one[:celsius] + after[:celsius]) / 2.0]
+          end
+          all = spans.sum(&:first)
+          all.positive? ? spans.sum { |seconds, celsius| seconds * celsius } / all : readings.last[:celsius].to_f
         end
 
         # Days at 1 °C and degree-hours of warmth over all stretches.
@@ -97,7 +134,8 @@ module Vestry
         def self.too_warm(last, warm_c)
           { code: "storage_too_warm", celsius: last[:celsius] } if last[:celsius] > warm_c
         end
-        private_class_method :reasons, :spent, :too_warm, :in_order, :used, :breathed, :above, :gaps
+        private_class_method :silence, :left, :hours, :silent, :mean_of, :reasons, :spent, :too_warm, :in_order, :used,
+                             :breathed, :above, :gaps
       end
     end
   end

@@ -71,7 +71,8 @@ module Vestry
         (@aged ||= {})[[stays, life]] ||= begin
           readings = readings_of(bundle)
           [readings.first&.fetch(:at), readings.size > 1 ?
-           Core::Wood::Storage.call(readings: readings, life_days: life, rulebook: @orchard.rulebook) : nil]
+           Core::Wood::Storage.call(readings: readings, life_days: life, ends_at: @today.to_time,
+                                    rulebook: @orchard.rulebook) : nil]
         end
       end
 

@@ -242,6 +242,38 @@ RSpec.describe Vestry::Web::Headline do
       .to eq "A1 B moved before it can have knit: shade it and look at its seals today."
   end
 
+  it "tells one that moved too soon to be shaded while that helps, and later that nobody saw it take" do
+    made = graft(stock)
+    Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 4, 28),
+                                  buds: "leafing", callus: "none")
+    said = lambda do |day|
+      described_class.new(Vestry::Records::Orchard[here.id], day).limb(Vestry::Records::Limb[stock.id])
+    end
+    expect(said[today]).to eq "A1 A moved before callus can have knit: shade it and look at its seals."
+    expect(said[Date.new(2026, 10, 20)]).not_to include("moved before")
+  end
+
+  it "says of wood whose thermometer fell silent how it was taken to lie, and that its life is spent" do
+    kind, store = variety(here), Vestry::Records::Store.create(orchard_id: here.id, name: "Fridge")
+    bundle = Vestry::Records::Bundle.create(orchard_id: here.id, variety_id: kind.id, source: "row S",
+                                            cut_on: Date.new(2026, 1, 20))
+    Vestry::Records::Stick.add(bundle, Array.new(4))
+    Vestry::DB[:bundle_stays].insert(orchard_id: here.id, bundle_id: bundle.id, store_id: store.id,
+                                     since: Time.utc(2026, 1, 20))
+    Vestry::DB[:store_readings].multi_insert((0..30).map do |n|
+      { orchard_id: here.id, store_id: store.id, at: Time.utc(2026, 1, 20) + n * 86_400, celsius: 2 }
+    end)
+    said = lambda do |day|
+      headline = described_class.new(Vestry::Records::Orchard[here.id], day)
+      kept = Vestry::Records::WoodStore.new(headline.orchard, day).keep(Vestry::Records::Bundle[bundle.id])
+      silent = kept.advice.map { |each| headline.say(each)[/No reading for \d+ days/] }
+      [headline.bundle(kept)[/life is spent/], *silent]
+    end
+    expect(said[Date.new(2026, 2, 19)].compact).to eq []
+    expect(said[today].compact).to eq ["No reading for 88 days"]
+    expect(said[Date.new(2026, 9, 20)].compact).to eq ["life is spent", "No reading for 213 days"]
+  end
+
   it "counts the grafts of a tree that have become limbs" do
     report = lambda do |limbs, grafts|
       lines = Array.new(grafts) do |i|

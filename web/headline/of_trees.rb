@@ -190,15 +190,13 @@ module Vestry
         end
 
         def graft_words(graft, told)
-          fate = graft.fate
-          care = told.care
-          label = graft.limb.label
+          fate, label = graft.fate, graft.limb.label
+          due = told.care[:tasks].select { |each| %w[late open].include?(each[:status]) }
           if fate == "lost" then "#{label}, #{graft.variety.name}: #{say(told.answer.first)}"
-          elsif care[:state] == "false-start" then "#{label} moved before callus can have knit: shade it and look at " \
-                                                   "its seals."
+          elsif due.any? { |each| each[:rule] == "false-start" }
+            "#{label} moved before callus can have knit: shade it and look at its seals."
           else
-            task = care[:tasks].find { |each| %w[late open].include?(each[:status]) }
-            graft_stands(graft, fate, task)
+            graft_stands(graft, fate, due.first)
           end
         end
 

@@ -87,6 +87,9 @@ module Vestry
 
         def bundle(kept)
           words = "#{kept.bundle.code}: #{counted(kept.left, 'stick')} of #{kept.bundle.variety.name} left"
+          if kept.advice.any? { |each| each[:code] == "storage_spent" }
+            return "#{words}, and its life is spent: throw it out, or test every stick."
+          end
           return "#{words}; look at it now, for it is a month since anyone did." if kept.check_due <= @today
 
           kept.age ? "#{words}, with #{percent(kept.age[:life_left_share])} of its life." : "#{words}."

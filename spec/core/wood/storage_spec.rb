@@ -51,6 +51,20 @@ RSpec.describe "storage", :core do
     expect(gaps.map { |gap| gap[:hours] }).to eq [120.0, 48.0]
   end
 
+  it "goes on ageing where its thermometer fell silent, as warm as in the week before" do
+    told = [["2026-02-01", 1], ["2026-02-11", 1], ["2026-02-18", 11]]
+    readings = told.map { |at, celsius| { at: at, celsius: celsius } }
+    at = ->(ends_at) { reckon("storage", readings: readings, ends_at: ends_at) }
+    known = store(*told)
+    silent = at["2026-02-28"]
+    # Ten days at the mean of a straight line from 1 to 11 °C.
+    expect(silent[:equivalent_days] - known[:equivalent_days]).to be_within(1e-9).of(10 * Math.sqrt(2.5))
+    expect(silent[:warm_degree_hours] - known[:warm_degree_hours]).to be_within(1e-9).of(240 * 1.5)
+    expect(silent[:silent_hours]).to eq 240.0
+    expect(silent[:reasons].last).to eq(code: "storage_silent", hours: 240.0, celsius: 6.0)
+    expect([at["2026-02-19"], at["2026-02-01"]]).to all(include(known.merge(silent_hours: 0.0)))
+  end
+
   it "says what to do: use first, or that a day went unmeasured" do
     codes = ->(answer) { answer[:reasons].map { |each| each[:code] } }
     expect(codes[store(["2026-01-01", 1], ["2026-04-25", 1])]).to include("storage_use_first", "storage_gap")
