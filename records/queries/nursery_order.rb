@@ -16,15 +16,20 @@ module Vestry
         @order = order
       end
 
-      # Of varieties that no tree here carries.
+      # Of varieties that no limb here can throw.
       #
       # @return [Array<Line>]
       def lines
-        @lines ||= order.lines.select { |line| line.sources.empty? }.filter_map do |line|
-          sticks = line.to_cut - awaited_of(line.variety)
+        @lines ||= order.lines.filter_map do |line|
+          sticks = to_ask(line)
           Line.new(variety: line.variety, sticks: sticks, sizes: sizes(line)) if sticks.positive?
         end
       end
+
+      # How many sticks of a line are still to be asked for elsewhere; none where a tree here can throw them.
+      #
+      # @param line [WoodOrder::Line]
+      def to_ask(line) = line.sources.empty? ? [line.to_cut - awaited_of(line.variety), 0].max : 0
 
       # What is on its way, oldest first.
       #

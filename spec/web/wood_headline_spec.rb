@@ -6,14 +6,17 @@ RSpec.describe "The wood's headline" do
   let(:kind) { variety(here) }
 
   # A variety of which so many sticks lie in store, more than are planned or fewer.
-  def said(have, on: World::TODAY)
-    line = Vestry::Records::WoodOrder::Line.new(variety: kind, sticks: 3, reserve: 2, total: 5, have: have)
+  def said(have, on: World::TODAY, thrown_by: ["A1 A"])
+    line = Vestry::Records::WoodOrder::Line.new(variety: kind, sticks: 3, reserve: 2, total: 5, have: have,
+                                                anywhere: Struct.new(:found) { def of(_) = found }.new(thrown_by))
     order = Vestry::Records::WoodOrder.new(here, 2026, on)
     window = { from: Date.new(2025, 12, 10), to: Date.new(2026, 2, 20) }
     allow(order).to receive_messages(lines: [line], window: window)
     cellar = Struct.new(:kept) { def kept(season:) = season && [] }.new
     Vestry::Web::Headline.new(here, on).wood(order, cellar)
   end
+
+  before { tree(here) }
 
   it "tells what the stubs lack from what the reserve lacks" do
     expect(said(1)).to eq "Skylark Russet is short of 2 sticks for the stubs planned and 2 of its reserve, and the " \
@@ -23,6 +26,16 @@ RSpec.describe "The wood's headline" do
     expect(said(5)).to eq "All the wood for 2026 is in store: 5 sticks."
     expect(said(1, on: Date.new(2026, 2, 20)))
       .to eq "Skylark Russet still wants 4 sticks; wood is cut from 10 December to 20 February."
+  end
+
+  it "orders what no limb here can throw, and waits for what is on order" do
+    early = Date.new(2026, 2, 20)
+    expect(said(1, on: early, thrown_by: []))
+      .to eq "Skylark Russet still wants 4 sticks, and no limb here can throw it: order them by 20 February."
+    Vestry::Records::WoodPromise.create(orchard_id: here.id, variety_id: kind.id, season: 2026, sticks: 4,
+                                        source: "Exchange", ordered_on: early)
+    expect(said(1, on: early, thrown_by: []))
+      .to eq "Skylark Russet wants 4 sticks by 20 February, and they are on order."
   end
 
   it "cuts what never sleeps on the day, whenever that is" do

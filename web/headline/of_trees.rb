@@ -212,7 +212,7 @@ module Vestry
         def due_words(task)
           return "nothing is due" unless task
 
-          "#{task_title(task).downcase}#{',' if task[:status] == 'late'} #{say_due(task, day(task[:due_on]))}"
+          say_task_due(task, task_title(task).downcase)
         end
       end
     end

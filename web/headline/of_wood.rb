@@ -36,8 +36,19 @@ module Vestry
             return "#{line.variety.name} wants #{wants}: its leafy wood is cut on the day of grafting."
           end
 
+          return elsewhere_words(order, line) if line.sources.empty?
+
           leading("#{line.variety.name} still wants #{wants}; wood is cut from #{day(order.window[:from])} " \
                   "to #{day(order.window[:to])}.", "The cutting list", "wood", "/list")
+        end
+
+        # Of a variety that no limb here can throw.
+        def elsewhere_words(order, line)
+          asked, name, by = Records::NurseryOrder.new(orchard, order).to_ask(line), line.variety.name, order.window[:to]
+          words = asked.zero? ? "#{name} wants #{counted(line.to_cut, 'stick')} by #{day(by)}, and they are on order." :
+            "#{name} still wants #{counted(asked, 'stick')}, and no limb here can throw it: order " \
+            "#{asked == 1 ? 'it' : 'them'} by #{day(by)}."
+          leading(words, "Order from elsewhere", "wood", "/nursery")
         end
 
         # Too late to cut: what is missing of the stubs planned, and what of the reserve alone.
@@ -52,7 +63,7 @@ module Vestry
           leading("#{line.variety.name} is short of #{counted(line.short_of_plans, 'stick')}#{more} and the wood has " \
                   "woken: find stored wood, or drop stubs.", "Order from elsewhere", "wood", "/nursery")
         end
-        private :woken_words, :to_cut_words, :look_words, :none_planned_words
+        private :woken_words, :to_cut_words, :look_words, :none_planned_words, :elsewhere_words
 
         def overdue(promises)
           "#{listed(promises.map { |each| each.variety.name }.uniq)}: not come yet, and wanted by " \
@@ -78,12 +89,26 @@ module Vestry
           return "Nothing is to be cut for #{order.season}." if wanted.empty?
 
           sum, kinds = wanted.sum(&:to_cut), counted(wanted.size, "variety", "varieties")
-          return "#{counted(sum, 'stick')} to cut for #{order.season}, of #{kinds}." unless
-            wanted.any? { |line| order.woken?(line.variety) }
+          return cut_here_words(order, wanted) unless wanted.any? { |line| order.woken?(line.variety) }
 
           "#{counted(sum, 'stick')} of #{kinds} #{sum == 1 ? 'is' : 'are'} missing for #{order.season}, and the wood " \
             "has woken: find stored wood."
         end
+
+        # What is cut here, and what no limb here can throw.
+        def cut_here_words(order, wanted)
+          here, away = wanted.partition { |line| line.sources.any? }
+          sticks = ->(lines) { lines.sum(&:to_cut) }
+          kinds = counted(wanted.size, "variety", "varieties")
+          if here.empty?
+            return "#{counted(sticks[away], 'stick')} for #{order.season}, of #{kinds}, come from elsewhere: no limb " \
+                   "here can throw #{wanted.one? ? 'it' : 'them'}."
+          end
+
+          "#{counted(sticks[here], 'stick')} to cut for #{order.season}, of " \
+            "#{counted(here.size, 'variety', 'varieties')}#{"; #{sticks[away]} more come from elsewhere" if away.any?}."
+        end
+        private :cut_here_words
 
         def bundle(kept)
           words = "#{kept.bundle.code}: #{counted(kept.left, 'stick')} of #{kept.bundle.variety.name} left"

@@ -120,6 +120,9 @@ module Vestry
         def short_day(date) = date.strftime("%-d %b")
         # Until when a task is due, or since when it is late.
         def say_due(task, on = short_day(task[:due_on])) = "#{task[:status] == 'late' ? 'late since' : 'by'} #{on}"
+        def say_task_due(task, title)
+          "#{title}#{',' if task[:status] == 'late'} #{say_due(task, day(task[:due_on]))}"
+        end
         # A month and day as it is said: 5 May.
         def spoken_day(month_day) = month_day && Date.strptime("2024-#{month_day}", "%Y-%m-%d").strftime("%-d %B")
         def month_names(months) = months.map { |month| Date::ABBR_MONTHNAMES[month] }.join(", ")

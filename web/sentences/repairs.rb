@@ -80,14 +80,14 @@ module Vestry
           return "no hurry" if triage[:verdict] == "dress"
           return "next spring" if triage[:by].nil?
 
-          triage[:days_left].zero? ? "today" : "#{counted(triage[:days_left], 'day')}, until #{short_day(triage[:by])}"
+          triage[:days_left].zero? ? "today" : "#{counted(triage[:days_left], 'day')}, until #{day(triage[:by])}"
         end
 
         # One wound in a sentence: how it stands and what to do.
         def say_wound(told)
           wound = told.wound
           due = told.mending[:tasks].find { |task| %w[open late].include?(task[:status]) }
-          next_words = due ? " #{task_words(due)['title']}, #{say_due(due)}." : ""
+          next_words = due ? " #{say_task_due(due, task_words(due)['title'])}." : ""
           case told.mending[:state]
           when "lost" then "#{wound.label} is lost: no scion lives and it carries no leaf."
           when "mended" then "#{wound.label} was #{say_course_done(told.course).downcase} and needs nothing " \

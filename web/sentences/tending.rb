@@ -33,15 +33,15 @@ module Vestry
         def say_answer_regraft_now(r)
           "Dead. Bark slips until about #{day(r[:until])} and " \
           "there #{r[:sticks] == 1 ? 'is one stick' : "are #{r[:sticks]} sticks"} of it left: regraft now, a little " \
-          "lower. After that day: bud its regrowth from #{short_day(r[:from])}."
+          "lower. After that day: bud its regrowth from #{day(r[:from])}."
         end
         def say_answer_regraft_no_wood(r)
           "Dead. There is time for another graft until #{day(r[:until])}, but no stick of it is left: another " \
-          "variety's, or bud its regrowth from #{short_day(r[:from])}."
+          "variety's, or bud its regrowth from #{day(r[:from])}."
         end
         def say_answer_bud(r)
           "Dead, and no time for another graft this season: keep two or three of its shoots and bud them between " \
-          "#{short_day(r[:from])} and #{day(r[:until])}, or plan it for spring."
+          "#{day(r[:from])} and #{day(r[:until])}, or plan it for spring."
         end
         def say_answer_this_spring(_)
           "Dead. Plan it again for spring, a little lower, with wood that is cut while it sleeps."
