@@ -32,6 +32,16 @@ RSpec.describe "The variety of a graft that is logged" do
     expect(choices.select { |_, chosen| chosen }.keys).to match [/Perry Lantern/]
   end
 
+  it "is asked about where a graft stands on the limb already, and not where that one was lost" do
+    asked = -> { choices && last_response.body[/A graft of [^<]+ stands on it already/]&.gsub(/\s+/, " ") }
+    expect(asked.call).to be_nil
+    made = graft(stock, variety_id: planned.id, grafted_on: Date.new(2026, 4, 21))
+    expect(asked.call).to eq "A graft of Perry Lantern from 21 April stands on it already"
+    Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 5, 10),
+                                  verdict: "failed", buds: "dead")
+    expect(asked.call).to be_nil
+  end
+
   it "stays the planned one where the rulebook would refuse it" do
     stock.tree.update(species: "walnut")
     expect(choices.select { |_, chosen| chosen }.keys).to eq ["Perry Lantern (refused)"]
