@@ -18,8 +18,9 @@ class Sites
   SWAPS = { "<" => "<=", ">" => ">=", "<=" => "<", ">=" => ">", "==" => "!=", "!=" => "==", "&&" => "||", "||" => "&&",
             "+" => "-", "-" => "+" }.freeze
 
-  # What nobody sees changed: how many rows or letters are looked at at most, and what an exercise draws by chance.
-  CAP = /\b(?:MOST|SAMPLE|PAGE|KINDS|LONGEST)\w*\ =\ |\bmost:\ \d
+  # What nobody sees changed: how many rows or letters are looked at at most, how long a search goes on, the numbers of
+  # locks, and what an exercise draws by chance.
+  CAP = /\b(?:MOST|SAMPLE|PAGE|KINDS|LONGEST|ROUNDS|NODES|EXCHANGES|NUMBERS)\w*\ =\ |\bmost:\ \d
         |\.(?:first|last|limit|take)\(\d|\[0,\ \d+\]|%\ \d+\)\.zero\?/x
   UNSEEN = /\brand(?:om)?\b|\.rand\b|split\([^)]*, \d\)/
   private_constant :CAP, :UNSEEN
@@ -54,8 +55,17 @@ class Sites
   def operator(line, from, text, place)
     spaced = @tokens[place - 1][1] == :on_sp && @tokens[place + 1] && @tokens[place + 1][1] == :on_sp
     return unless SWAPS.key?(text) && spaced
+    # Whether a billionth is added or taken away, or a tie within it counts, is not seen.
+    return if @lines[line - 1].include?("Near::TOLERANCE") && !%w[&& || == !=].include?(text) &&
+              tolerance?(line, text, place)
 
     site(line, from, text, SWAPS[text], %w[&& ||].include?(text) ? "a condition" : "a comparison")
+  end
+
+  def tolerance?(line, text, place)
+    return true if %w[< <= > >=].include?(text)
+
+    @tokens[(place + 1)..(place + 3)].any? { |token| token[0][0] == line && token[2] == "Near" }
   end
 
   def word(line, from, text, place)

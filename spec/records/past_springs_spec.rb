@@ -10,6 +10,10 @@ RSpec.describe Vestry::Records::PastSprings do
     end
   end
 
+  def weather_day(day)
+    Vestry::DB[:weather_days].insert(orchard_id: here.id, day: day, min_c: 10, max_c: 10)
+  end
+
   def weather(today = World::TODAY) = Vestry::Records::SiteWeather.new(here, today)
 
   it "says when so much warmth had gathered in each spring, and how much had by a day" do
@@ -18,6 +22,24 @@ RSpec.describe Vestry::Records::PastSprings do
     expect(weather.reached(5, 100.0)).to eq [Date.new(2024, 2, 10), Date.new(2025, 2, 20)]
     expect(weather.usual_dd(5, "02-10")).to be_within(1e-9).of(75.0)
     expect(weather.reached(5, 1e6)).to eq []
+  end
+
+  it "foresees a variety's frost from the warmth of its bloom, where that begins before it ends" do
+    spring(2024)
+    spring(2025)
+    frost = ->(from, to) { weather.frost(variety(here, "Kind #{from} #{to}", bloom_from: from, bloom_to: to)) }
+    # Nine degrees a day above an apple's six.
+    expect(frost["02-05", "02-10"]).to include(base_c: 6,
+                                               from_dd: be_within(1e-9).of(45), to_dd: be_within(1e-9).of(90))
+    expect(frost["02-05", "02-05"]).to include(from_dd: be_within(1e-9).of(45), to_dd: be_within(1e-9).of(45))
+    expect([frost["02-10", "02-05"], frost[nil, nil]]).to eq [nil, nil]
+  end
+
+  it "takes a year as whole from more than 300 days on" do
+    days = ->(first, many) { (0...many).each { |n| weather_day(first + n) } }
+    days[Date.new(2023, 2, 1), 301]
+    days[Date.new(2024, 2, 1), 300]
+    expect(weather.whole_years.map(&:size)).to eq [301]
   end
 
   it "leaves out the present spring, and knows none of another orchard" do

@@ -70,6 +70,10 @@ RSpec.describe "Measuring in a picture", :core do
       expect([round[:a_mm], round[:b_mm]]).to all(be_within(0.2).of(50))
     end
 
+    it "measures three points, the fewest there are" do
+      expect(outline([[0, 0], [40, 0], [0, 30]])).to include(area_mm2: 600.0, a_mm: 50.0, perimeter_mm: 120.0)
+    end
+
     it "is the same wherever the marks begin and whichever way they go" do
       shape = [[0, 0], [30, -8], [64, 10], [40, 44], [6, 38]]
       [shape.rotate(2), shape.reverse].each do |other|
