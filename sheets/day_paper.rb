@@ -6,6 +6,9 @@ module Vestry
     class DayPaper
       CARD = 118
       PICTURE = 92
+      # How a stick is filled, so that what lies beneath its edge is seen, and all else is written.
+      STICK = "d0d0d0"
+      INK = "000000"
 
       # @param sheet [Records::DaySheet]
       # @param words [#length, #thickness, #method_name, #bearing, #day, #say_amount] how figures are said
@@ -103,24 +106,25 @@ module Vestry
         ].compact
       end
 
-      # The stub to its own scale, with its sticks; the upper side, or north, is up.
+      # The stub to its own scale, with its sticks, as it is drawn on its page; the upper side, or north, is up.
       def stub(page, card, top)
-        middle = [PICTURE / 2.0, top - PICTURE / 2.0]
-        radius = PICTURE / 2.0 - 16
-        o = card.place
-        scale = radius * 2 / o.stock_mm
+        middle, o = [PICTURE / 2.0, top - PICTURE / 2.0], card.place
+        drawn = Drawings::Stub.new(card.limb, stock_mm: o.stock_mm, faces: o.faces, upright: o.upright,
+                                              technique: card.row.technique)
+        times = (PICTURE / 2.0 - 16) / drawn.bark_radius
         page.line_width = 1
-        page.stroke_circle(middle, radius)
-        page.stroke_circle(middle, [radius - card.limb.bark_mm.to_f * scale, 3].max)
-        stick = [@orchard.rulebook.value("reckoning.wood.pencil") * scale / 2, 3].max
-        o.faces.each { |deg| page.fill_circle(around(middle, radius - 3, deg), stick) }
+        [drawn.bark_radius, drawn.wood_radius].each { |radius| page.stroke_circle(middle, radius * times) }
+        page.fill_color = STICK
+        drawn.sticks.each do |stick|
+          page.fill_and_stroke_circle(on_paper(drawn, stick, middle, times), stick[:r] * times)
+        end
+        page.fill_color = INK
         page.draw_text(o.upright ? "N" : "up", at: [middle[0] - 5, top - 9], size: 8)
       end
 
-      # A point on a circle, clockwise from its top.
-      def around(middle, radius, deg)
-        angle = deg * Math::PI / 180
-        [middle[0] + Math.sin(angle) * radius, middle[1] + Math.cos(angle) * radius]
+      # A place of the drawing, whose middle lies there; up is more on paper.
+      def on_paper(drawn, place, middle, times)
+        [middle[0] + (place[:x] - drawn.middle) * times, middle[1] - (place[:y] - drawn.middle) * times]
       end
     end
   end
