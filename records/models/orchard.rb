@@ -163,8 +163,8 @@ module Vestry
       # The first tree of which no limb is surveyed.
       def bare_tree = for_page(:bare_tree) { TreeQueries.bare_tree(self) }
 
-      # The tree to begin with where nothing can be planned yet: no limb is, and of this one none is surveyed.
-      def measured_first = (bare_tree if PlanQueries.planned_trees(self).zero?)
+      # The tree to begin with where nothing can be planned yet: no limb of any tree is surveyed.
+      def measured_first = (bare_tree unless TreeQueries.limbs?(self))
 
       def tree_count = @tree_count ||= trees_dataset.where(hidden_at: nil).count
 

@@ -39,6 +39,9 @@ module Vestry
           .order(:row, :number).limit(1).select_all(:trees).first
       end
 
+      # Whether a limb of any tree is surveyed.
+      def limbs?(orchard) = !DB[:limbs].where(orchard_id: orchard.id, hidden_at: nil).empty?
+
       # Trees whose limbs may be surveyed next: those without any first, then in walking order.
       #
       # @return [Array<Integer>] their ids

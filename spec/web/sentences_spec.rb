@@ -147,7 +147,11 @@ RSpec.describe Vestry::Web::Headline do
                              "No tree stands here yet: stubs wait here for their day.",
                              "No tree stands here yet: what each graft wants is told here.",
                              "No tree stands here yet: grafts are counted here each autumn."]
-    stock
+    first = tree(here)
+    expect(said.call[1]).to eq "A1 has no limbs surveyed yet: measure them, then say what becomes of each."
+    limb(first)
+    tree(here)
+    expect(said.call[1]).to eq "No limb waits to be worked in 2026: choose a tree and mark its limbs."
     expect(said.call.drop(2)).to eq [
       "No stub is ready to be grafted in 2026: plan limbs first, each with its cut, method and variety.",
       "Nothing is due today.", "No graft stands to be counted."
