@@ -209,6 +209,12 @@ RSpec.describe Vestry::Web::Headline do
       .to match [/\ATwo stubs are waiting on E3; .+; 12 more are past their last sensible day\.\z/, 0]
     expect(says[Date.new(2026, 8, 20)].graft)
       .to end_with("were not grafted by their last sensible day: move them to 2027 under Plan.")
+    # Each of them says so of itself, and before its time from when on.
+    one = place.planned(:stubs, 2026).rows.map(&:limb).find { |each| each.label == "A6 A" }
+    said = ->(day) { %i[limb bench].map { |of| says[day].public_send(of, Vestry::Records::Limb[one.id])[0, 60] } }
+    expect(said[last]).to match [/\AA6 A is to become Tollgate Amber in 2026: /, /\AA6 A, rind graft: 2 sticks /]
+    expect(said[last + 1]).to all(start_with("A6 A was to become Tollgate Amber in 2026"))
+    expect(said[Date.new(2026, 1, 20)].last).to match(/\AA6 A, rind graft, not before about \d+ April: 2 /)
   end
 
   it "counts each limb of a tree once: to be worked, later, grafted, or to be worked again" do

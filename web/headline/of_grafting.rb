@@ -26,12 +26,19 @@ module Vestry
 
         def on_trees(rows) = listed_some(rows.map { |each| each.limb.tree.label }.uniq, 5)
 
+        # The season to which stubs are moved that were not grafted in theirs.
+        def following(rows) = [orchard.season_to_plan(@today), rows.map(&:season).max + 1].max
+
+        def missed_limb_words(limb, planned)
+          "#{limb.label} was to become #{planned.variety.name} in #{planned.season}, and its last sensible day is " \
+            "over: move it to #{following([planned])} under Plan."
+        end
+
         def missed_words(rows)
           one = rows.size == 1
-          following = [orchard.season_to_plan(@today), rows.map(&:season).max + 1].max
           leading("#{number_word(rows.size)} #{one ? 'stub' : 'stubs'} on #{on_trees(rows)} #{one ? 'was' : 'were'} " \
                   "not grafted by #{one ? 'its' : 'their'} last sensible day: move #{one ? 'it' : 'them'} " \
-                  "to #{following} under Plan.", "To the plan", "plan", role: "steward")
+                  "to #{following(rows)} under Plan.", "To the plan", "plan", role: "steward")
         end
 
         def none_ready(season)
@@ -55,7 +62,7 @@ module Vestry
           "#{number_word(now).downcase} can be grafted now, the #{later.size == 1 ? 'other' : 'others'} " \
             "#{from.delete_prefix('can be grafted ')}"
         end
-        private :none_ready, :when_to_graft, :on_trees, :missed_words
+        private :none_ready, :when_to_graft, :on_trees, :missed_words, :missed_limb_words, :following
 
         def sheet(sheet)
           made = Records::GraftQueries.grafts(orchard, on: sheet.day).size
@@ -76,7 +83,12 @@ module Vestry
           planned = limb.planned
           return limb(limb) unless planned&.complete? && limb.graft.nil?
 
-          "#{limb.label}, #{method_name(planned.technique).downcase}: " \
+          windows = orchard.stub_windows(@today)
+          return missed_limb_words(limb, planned) if windows.past?(planned)
+
+          opens = windows.opens_on(planned)
+          "#{limb.label}, #{method_name(planned.technique).downcase}" \
+          "#{", not before about #{day(opens)}" if opens && opens > @today}: " \
           "#{counted(planned.sticks || 1, 'stick')} of #{planned.variety.name}, cut at #{length(planned.cut_mm)}. " \
           "Change what came out otherwise."
         end

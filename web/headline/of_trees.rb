@@ -98,6 +98,7 @@ module Vestry
           end
           return "#{limb.label} #{KEPT.fetch(planned.role)}." unless %w[work backup].include?(planned.role)
           return "#{limb.label} is to be worked; choose its cut, method and variety." unless planned.complete?
+          return missed_limb_words(limb, planned) if orchard.stub_windows(@today).past?(planned)
 
           "#{limb.label} is to become #{planned.variety.name} in #{planned.season}: cut " \
           "at #{length(planned.cut_mm)}, #{method_name(planned.technique).downcase}, " \
