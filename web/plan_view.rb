@@ -39,6 +39,9 @@ module Vestry
         @open_again ||= Records::PlanQueries.failed(@orchard, @orchard.season.name_of(@today), most: OPEN).map(&:limb)
       end
 
+      # Whether limbs of an earlier season wait.
+      def left_over? = waiting.any? { |row| row.season < season }
+
       def tree_label(id) = waiting.find { |row| row.limb.tree_id == id }.limb.tree.label
 
       def plans = @plans ||= Records::PlanQueries.plans_of(@orchard, trees)

@@ -65,6 +65,12 @@ module Vestry
       # Whether a planned limb was not grafted by its last sensible day, in this season or in an earlier one.
       def past?(row) = row.season < @current || (window_of(row)&.fetch(:closes_on) || @today) < @today
 
+      # Planned limbs, decided in full, that were not grafted by their last sensible day.
+      def missed = @missed ||= @orchard.planned(:waiting, @current).rows.select { |row| row.complete? && past?(row) }
+
+      # The season to which such limbs are moved.
+      def following(rows = missed) = [@orchard.season_to_plan(@today), rows.map(&:season).max.to_i + 1].max
+
       # Rows with no method, place or variety yet.
       def undecided
         planned.rows.count { |row| row.cut_mm.nil? || row.technique.nil? || row.variety_id.nil? }

@@ -6,13 +6,6 @@ RSpec.describe "Two at once" do
   let!(:made) { graft(limb(tree(here))) }
   let(:today) { World::TODAY }
 
-  # Until someone waits for a lock.
-  def until_waiting
-    waiting = Vestry::DB["SELECT count(*) AS n FROM pg_stat_activity WHERE wait_event_type = 'Lock' AND datname = " \
-                         "current_database()"]
-    Timeout.timeout(20) { Thread.pass until waiting.get(:n).positive? }
-  end
-
   def kept = Vestry::DB[:care_tasks].where(graft_id: made.id).select_order_map(:key)
 
   # Holds the first reckoning after its facts were read, does something, and lets it go on.

@@ -38,6 +38,15 @@ module World
 
   def demo = Slate.demo
 
+  # Until someone waits for a lock; also within a transaction, which would else go on seeing what it saw first.
+  def until_waiting
+    waiting = Vestry::DB["SELECT count(*) AS n FROM pg_stat_activity WHERE wait_event_type = 'Lock' AND datname = " \
+                         "current_database()"]
+    Timeout.timeout(20) do
+      Vestry::DB.run("SELECT pg_stat_clear_snapshot()") until waiting.get(:n).positive?
+    end
+  end
+
   PASSWORD = "a password for trials"
 
   def person(name = "Orla Finch", **roles)

@@ -87,8 +87,7 @@ RSpec.describe "Programs and their tools" do
     end
     begun.pop
     second = Thread.new { Vestry::Records::RepeatedRequest.answer(account, "k", [1]) { ["two", 201] } }
-    Thread.pass until Vestry::DB["SELECT count(*) AS n FROM pg_stat_activity WHERE wait_event_type = 'Lock' AND " \
-                                 "datname = current_database()"].get(:n).positive?
+    until_waiting
     go << true
     expect([first.value, second.value]).to eq [["one", 201], ["one", 201]]
   end

@@ -26,23 +26,22 @@ module Vestry
 
         def on_trees(rows) = listed_some(rows.map { |each| each.limb.tree.label }.uniq, 5)
 
-        # The season to which stubs are moved that were not grafted in theirs.
-        def following(rows) = [orchard.season_to_plan(@today), rows.map(&:season).max + 1].max
-
         def missed_limb_words(limb, planned)
+          to = orchard.stub_windows(@today).following([planned])
           "#{limb.label} was to become #{planned.variety.name} in #{planned.season}, and its last sensible day is " \
-            "over: move it to #{following([planned])} under Plan."
+            "over: move it to #{to} under Plan."
         end
 
         def missed_words(rows)
           one = rows.size == 1
           leading("#{number_word(rows.size)} #{one ? 'stub' : 'stubs'} on #{on_trees(rows)} #{one ? 'was' : 'were'} " \
                   "not grafted by #{one ? 'its' : 'their'} last sensible day: move #{one ? 'it' : 'them'} " \
-                  "to #{following(rows)} under Plan.", "To the plan", "plan", role: "steward")
+                  "to #{orchard.stub_windows(@today).following(rows)} under Plan.", "To the plan", "plan",
+                  role: "steward")
         end
 
         def none_ready(season)
-          return "No stub is waiting in #{season}: everything planned is grafted." if
+          return "No stub is left to be grafted in #{season}." if
             Records::GraftQueries.grafting_days(orchard, orchard.season.span(season)).any?
 
           leading("No stub is ready to be grafted in #{season}: plan limbs first, each with its cut, method and " \
@@ -62,7 +61,7 @@ module Vestry
           "#{number_word(now).downcase} can be grafted now, the #{later.size == 1 ? 'other' : 'others'} " \
             "#{from.delete_prefix('can be grafted ')}"
         end
-        private :none_ready, :when_to_graft, :on_trees, :missed_words, :missed_limb_words, :following
+        private :none_ready, :when_to_graft, :on_trees, :missed_words, :missed_limb_words
 
         def sheet(sheet)
           made = Records::GraftQueries.grafts(orchard, on: sheet.day).size

@@ -15,6 +15,13 @@ module Vestry
                                                               wanted: view.unfinished) }
         end
 
+        post "/missed" do
+          moved, to, stuck = Deeds::MoveMissed.call(orchard, by: actor, today: today)
+          notice "#{counted(moved, 'limb')} #{moved == 1 ? 'is' : 'are'} moved to #{to}." \
+                 "#{" #{listed_some(stuck, 4)} could not be: open each under Plan." if stuck.any?}"
+          redirect to("plan")
+        end
+
         # The orchard's drawing as it is moved.
         get "/window" do
           view = PlanView.new(orchard, today, query)

@@ -1,0 +1,37 @@
+# frozen_string_literal: true
+
+RSpec.describe Vestry::Deeds::MoveMissed do
+  let!(:here) { demo }
+
+  def move(day) = described_class.call(here, by: "Orla Finch", today: Date.iso8601(day))
+  def seasons = here.planned(:waiting, 2026).rows.map { |row| [row.limb.label, row.season, row.role] }
+
+  it "moves what was not grafted by its last sensible day to the season that is planned, once" do
+    waiting = seasons.map(&:first)
+    expect(move("2026-09-20")).to eq [14, 2027, []]
+    rows = here.planned(:stubs, 2027).rows.to_h { |row| [row.limb.label, [row.season, row.role]] }
+    expect(rows.values_at(*waiting).uniq).to eq [[2027, "work"]]
+    expect(move("2026-09-20").first).to eq 0
+  end
+
+  it "leaves what still has time, and keeps the others for a later season" do
+    expect(move("2026-06-20")).to eq [12, 2027, []]
+    expect(seasons.map { |label, *rest| [label[/\A\w+/], *rest] }.uniq).to eq [["E3", 2026, "work"]]
+    moved = Vestry::Records::PlanLimb.where(season: 2027, limb_id: here.trees_dataset.first(row: "A", number: 6).limbs
+      .map(&:id)).select_map(:role)
+    expect(moved.uniq).to eq ["later"]
+  end
+
+  it "waits for whoever moves one of them meanwhile, and moves it no further" do
+    one = here.planned(:waiting, 2026).rows.map(&:limb).find { |limb| limb.label == "A6 A" }
+    other = nil
+    Vestry::DB.transaction do
+      Vestry::Records::TreeQueries.hold([one.tree_id])
+      other = Thread.new { move("2026-09-20") }
+      until_waiting
+      Vestry::Deeds::MoveLimb.call(one, 2028, by: "Gus", first: 2027)
+    end
+    expect(other.value.first).to eq 13
+    expect(Vestry::Records::Limb[one.id].planned.season).to eq 2028
+  end
+end
