@@ -43,6 +43,15 @@ RSpec.describe "Questions asked of an orchard" do
     expect(asked).to eq [[[], []], [[made.id], [made.id]]]
   end
 
+  it "shows a tree from the season before its first graft, or from now, until four seasons ahead" do
+    shown = -> { Vestry::Records::TreeYears.new(stock.tree.refresh, World::TODAY).seasons.minmax }
+    expect(shown.call).to eq [2026, 2030]
+    graft(stock, grafted_on: Date.new(2026, 4, 21))
+    expect(shown.call).to eq [2025, 2030]
+    graft(limb(stock.tree, "B"), grafted_on: Date.new(2024, 4, 21))
+    expect(shown.call).to eq [2023, 2030]
+  end
+
   it "puts what is late before what is due, and leaves out a loss that was counted" do
     late = graft(stock, grafted_on: Date.new(2026, 5, 6))
     other = graft(limb(stock.tree, "B"), grafted_on: Date.new(2026, 4, 24))
