@@ -166,6 +166,9 @@ module Vestry
       # The tree to begin with where nothing can be planned yet: no limb of any tree is surveyed.
       def measured_first = (bare_tree unless TreeQueries.limbs?(self))
 
+      # Whether no tree stands here; asked of one row, where all would be counted.
+      def treeless? = for_page(:treeless) { trees_dataset.where(hidden_at: nil).empty? }
+
       def tree_count = @tree_count ||= trees_dataset.where(hidden_at: nil).count
 
       # How many rows each of its tables has.

@@ -68,7 +68,7 @@ module Vestry
       def matter(station, urgency, trees = []) = Matter.new(station: station, urgency: urgency, trees: trees)
 
       def survey
-        return matter("survey", 1) if @orchard.tree_count.zero?
+        return matter("survey", 1) if @orchard.treeless?
 
         broken = BrokenLimbs.of(@orchard, @today)
         return matter("survey", 2, broken.map { |event| event.limb.tree_id }.uniq) if broken.any?

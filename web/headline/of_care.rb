@@ -6,7 +6,7 @@ module Vestry
       # What matters of aftercare and of the autumn counts.
       module OfCare
         def tend(agenda)
-          return "No tree stands here yet: what each graft wants is told here." if orchard.tree_count.zero?
+          return "No tree stands here yet: what each graft wants is told here." if orchard.treeless?
           return "Nothing is due today#{next_words(agenda)}." if agenda.due_count.zero?
 
           late, first = agenda.late_count, agenda.most_pressing
@@ -35,7 +35,7 @@ module Vestry
         # @param part [String, nil] which rows these are, where they are not all
         def tally(rows, part: nil)
           total = rows.sum { |row| row[:grafts] }
-          return "No tree stands here yet: grafts are counted here each autumn." if orchard.tree_count.zero?
+          return "No tree stands here yet: grafts are counted here each autumn." if orchard.treeless?
           return "No graft stands to be counted." if total.zero?
 
           early = counting_opens(total, part)

@@ -6,7 +6,7 @@ module Vestry
       # What matters on a grafting day.
       module OfGrafting
         def graft
-          return "No tree stands here yet: stubs wait here for their day." if orchard.tree_count.zero?
+          return "No tree stands here yet: stubs wait here for their day." if orchard.treeless?
 
           season = orchard.season.name_of(@today)
           ready = orchard.planned(:waiting, season).rows.select(&:complete?)

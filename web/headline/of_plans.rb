@@ -33,7 +33,7 @@ module Vestry
 
         # Where no limb can be planned yet.
         def none_to_plan
-          return "No tree stands here yet: add trees under Survey, and their limbs." if orchard.tree_count.zero?
+          return "No tree stands here yet: add trees under Survey, and their limbs." if orchard.treeless?
 
           first = orchard.measured_first
           first && leading("#{first.label} has no limbs surveyed yet: measure them, then say what becomes of each.",

@@ -10,7 +10,7 @@ module Vestry
           due = cellar.kept(season: order.season).find { |kept| kept.check_due <= @today }
           short = order.lines.find { |line| line.to_cut.positive? }
           return look_words(due.bundle) if due
-          return "No tree stands here yet: the wood that plans want is counted here." if orchard.tree_count.zero?
+          return "No tree stands here yet: the wood that plans want is counted here." if orchard.treeless?
 
           return none_planned_words(order.season) if order.lines.empty?
           unless short
