@@ -12,12 +12,13 @@ module Vestry
         new(reading.values[:latitude], reading.wrong(:altitude) ? nil : reading.values[:altitude], today)
       end
 
-      def initialize(latitude, altitude, today)
+      # @param book [Core::Rulebook] the orchard's own, where there is one already
+      def initialize(latitude, altitude, today, book: Core::Rulebook.shipped)
         @latitude = latitude
         @altitude = altitude || 0.0
         @today = today
         @season = Core::Season.new(southern: latitude.negative?)
-        @book = Core::Rulebook.shipped
+        @book = book
       end
 
       def drawing
@@ -25,9 +26,12 @@ module Vestry
       end
 
       # When the work is, from the first kind's bark to the last one's.
-      def words
+      #
+      # @param units [String] in which the height is said
+      def words(units: "metric")
         from, to = spans.map { |each| each[1] }.min, spans.map(&:last).max
-        "At #{@latitude.abs.round}° #{@latitude.negative? ? 'south' : 'north'}, #{@altitude.round} m above the sea, " \
+        high = units == "imperial" ? "#{(@altitude * 1000 / Core::Measure::FOOT).round} ft" : "#{@altitude.round} m"
+        "At #{@latitude.abs.round}° #{@latitude.negative? ? 'south' : 'north'}, #{high} above the sea, " \
           "bark slips between #{from.strftime('%-d %B')} and #{to.strftime('%-d %B')}, by kind."
       end
 

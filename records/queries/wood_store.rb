@@ -70,10 +70,16 @@ module Vestry
         life = @orchard.rulebook.value_or_nil("species.#{bundle.variety.species}.wood_life")
         (@aged ||= {})[[stays, life]] ||= begin
           readings = readings_of(bundle)
-          [readings.first&.fetch(:at), readings.size > 1 ?
-           Core::Wood::Storage.call(readings: readings, life_days: life, ends_at: @today.to_time,
-                                    rulebook: @orchard.rulebook) : nil]
+          [readings.first&.fetch(:at), readings.size > 1 ? aged_by(readings, life) : nil]
         end
+      end
+
+      # How wood has aged until today that lay where these readings were taken.
+      #
+      # @param life_days [Float, nil] of such wood at 1 °C; the rulebook's where it is not known
+      def aged_by(readings, life_days = nil)
+        Core::Wood::Storage.call(readings: readings, life_days: life_days, ends_at: @today.to_time,
+                                 rulebook: @orchard.rulebook)
       end
 
       # Every bundle of the present season: what is stored, worked out.

@@ -59,6 +59,9 @@ RSpec.describe "Beginning an orchard" do
     expect(stations.reject { |_, (_, _, drawn)| drawn }.keys).to eq %w[wood slip]
     get "/o/long-acre/slip"
     expect(last_response.body).to include("At 51° north, 0 m above the sea, bark slips between", "Mulberry")
+    Vestry::Records::Orchard.first(slug: "long-acre").update(units: "imperial", altitude_m: 200)
+    get "/o/long-acre/slip"
+    expect(last_response.body).to include("At 51° north, 656 ft above the sea")
     get "/o/long-acre/slip/walk"
     follow_redirect!
     expect(last_response.body).to include("There is no row to walk yet")

@@ -39,6 +39,33 @@ RSpec.describe "The main button" do
     end
   end
 
+  it "leads from Today where Survey leads" do
+    on("2027-02-10")
+    enter person("Hanna Sorrel", steward: here)
+    expect([buttons("today"), buttons("survey")]).to eq [["Decide on D1 B"]] * 2
+  end
+
+  it "moves all that was missed with one press, and says of a second that none is left" do
+    on("2026-09-20")
+    enter person("Hanna Sorrel", steward: here)
+    said = Array.new(2) do
+      expect(send_to("/o/#{here.slug}/plan/missed")).to eq 302
+      follow_redirect!
+      Nokogiri::HTML5(last_response.body).at_css(".notice").text.strip
+    end
+    expect(said).to eq ["14 limbs are moved to 2027.", "None is left to be moved."]
+    get "/o/#{here.slug}/graft"
+    expect(last_response.body).not_to include("Past their last sensible day")
+  end
+
+  it "moves what is left of earlier seasons where the plan's headline asks for that" do
+    on("2028-05-18")
+    enter person("Hanna Sorrel", steward: here)
+    expect(buttons("plan")).to eq []
+    expect(Nokogiri::HTML5(last_response.body).css("aside.docket button.go").map { |each| each.text.split.join(" ") })
+      .to eq ["Move them to 2028"]
+  end
+
   it "offers nobody what they may not do" do
     on("2025-11-20")
     enter person("Vera Viewer", viewer: here)

@@ -282,6 +282,9 @@ RSpec.describe Vestry::Web::Headline do
     expect(said[Date.new(2026, 2, 19)].compact).to eq []
     expect(said[today].compact).to eq ["No reading for 88 days"]
     expect(said[Date.new(2026, 9, 20)].compact).to eq ["life is spent", "No reading for 213 days"]
+    # The page of the store it lies in says the same of it.
+    readings = store.readings(today)
+    expect(Vestry::Records::WoodStore.new(here, today).aged_by(readings)[:silent_hours]).to eq 88 * 24.0
   end
 
   it "counts the grafts of a tree that have become limbs" do

@@ -11,7 +11,9 @@ module Vestry
           def board = @board ||= Records::DayBoard.new(orchard, today, windows)
           def line = Headline.new(orchard, today)
           # For an orchard in which no tree stands yet.
-          def first_year = @first_year ||= FirstYear.new(orchard.latitude, orchard.altitude_m, today)
+          def first_year
+            @first_year ||= FirstYear.new(orchard.latitude, orchard.altitude_m, today, book: orchard.rulebook)
+          end
 
           # Every kind on one axis, from the biofix until the last bark closes, with the weather.
           def spring_drawing

@@ -16,12 +16,11 @@ module Vestry
           def act_of(matter, front)
             return graft_act(front) if matter.station == "graft"
 
-            words, path = ACTS.fetch(matter.station)
-            broken = matter.station == "survey" && Records::BrokenLimbs.of(orchard, today).first
-            return ["Decide on it", limb_address(broken.limb.tree, broken.limb_id)] if broken
+            act = matter.station == "survey" && Headline.new(orchard, today).tap(&:survey).act
+            return [act.words, to(act.station, act.path)] if act
 
-            bare = matter.station == "survey" && matter.trees.first
-            bare ? ["Measure its limbs", to("survey", "/trees/#{bare}")] : [words, to(matter.station, path)]
+            words, path = ACTS.fetch(matter.station)
+            [words, to(matter.station, path)]
           end
 
           # When today is no day, the button names the day that is.

@@ -46,7 +46,12 @@ module Vestry
                        "− #{age[:warm_degree_hours].round} ÷ #{storage_figure(:life_warm)} degree-hours of warmth",
                        rules: ["reckoning.storage.q10", life, "reckoning.storage.warm_c",
                                "reckoning.storage.life_warm"],
-                       notes: ["Measured since #{day(kept.measured_from.to_date)}."])
+                       notes: ["Measured since #{day(kept.measured_from.to_date)}.", *silence_note(age)])
+          end
+
+          # From when on it was not measured, but taken to be as it was.
+          def silence_note(age)
+            age[:reasons].select { |reason| reason[:code] == "storage_silent" }.map { |reason| say(reason) }
           end
 
           def storage_figure(name) = orchard.rulebook.value("reckoning.storage.#{name}")
