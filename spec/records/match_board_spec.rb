@@ -42,6 +42,13 @@ RSpec.describe Vestry::Records::MatchBoard do
     expect(stubs.map(&:sticks)).to eq [1, 1, 1, 1]
   end
 
+  it "counts a stick that is kept out of its method's range for no misfit" do
+    first = stub("A")
+    Vestry::Deeds::KeepBundle.lock(first, bundle([board.places.first.stub_mm * 1.6]).sticks.first, by: "Orla")
+    expect(board.places.first.given.map { |each| each.misfit_mm }).to eq [nil]
+    expect(board.whole).to include(misfit_mm: 0.0)
+  end
+
   it "says what to do for a stub that goes short, in the order of use" do
     stub("A")
     expect(board.ways(board.places.first).map { |way| way[:code] }).to eq ["match_more_wood"]

@@ -55,6 +55,13 @@ RSpec.describe Vestry::Deeds::MatchTable do
               ["B1", 120, 400, 0, 1000, Date.new(2025, 1, 13)]]
   end
 
+  it "takes a heading for a tree's name only where trees stand under it" do
+    guessed = ["Tree;Height\n;4\n", "Tree;Height\nA1;4\n"].map do |text|
+      bring("trees", text).layout.to_h["columns"].first&.fetch("field")
+    end
+    expect(guessed).to eq [nil, "row_number"]
+  end
+
   it "tells each line's fate by the file's own lines and headings, and writes nothing of a bad one" do
     tree(here, row: "A", number: 1)
     import = tell(bring("limbs", SURVEY.sub("25;95,5", "dick;95,5")))

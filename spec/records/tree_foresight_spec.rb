@@ -45,6 +45,11 @@ RSpec.describe Vestry::Records::TreeForesight do
     expect(ends.last).to be_within(0.02).of(2 / 3.0)
   end
 
+  it "finds nothing standing over grafts in a season in which none is made" do
+    plan = Vestry::Records::TreePlan.new(stock, today)
+    expect([2026, 2031].map { |season| plan.vigour(season)[:reasons].first[:above] }).to match [be_positive, 0.0]
+  end
+
   it "is blown out more often where gusts are stronger" do
     calm = pace.foresights["1"][:regrafts][:mean]
     Vestry::DB[:weather_days].multi_insert((1..5).map do |n|

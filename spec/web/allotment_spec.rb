@@ -83,6 +83,10 @@ RSpec.describe "The orchard's allotment" do
     expect(run.state).to eq "done"
     expect(run.answer["chosen"].select { |each| each["season"].zero? }.map { |each| each["limb"] })
       .to match_array rows.map(&:limb_id)
+    # Wood is taken to be had for what is settled, whether or not any lies in store.
+    Vestry::DB[:sticks].delete
+    asking = Vestry::Records::AllotmentInput.new(Vestry::Records::Orchard[here.id], today, "seasons" => 1, "more" => {})
+    expect(asking.question[:wood].map { |each| each[:sticks] }).to eq [3]
     Vestry::Records::CrewPlan.begin(here, today, [Struct.new(:row).new(rows[0])])
     expect(Vestry::Records::CrewPlan.settled(here, today).size).to eq 3
     expect(Vestry::Records::CrewPlan.settled(here, today + 2)).to be_empty
@@ -120,6 +124,9 @@ RSpec.describe "The orchard's allotment" do
     expect(wood.call[1]).to eq before + 7
     limb(tree(here, variety_id: amber.id), "A", girth_mm: 300)
     expect(wood.call.keys).to eq [0]
+    Vestry::DB[:sticks].delete
+    Vestry::Records::WoodPromise.dataset.delete
+    expect(wood.call[0]).to eq 0
   end
 
   it "is over where its reckoning breaks, and says so" do

@@ -68,6 +68,14 @@ RSpec.describe "The fields of every form", :database do
      *table(Vestry::Web::Contracts::Query::SCHEMA)]
   end
 
+  it "hold no more of a list than can be meant" do
+    most = { Vestry::Web::Contracts::BundleForm => [:checked, "look", 20],
+             Vestry::Web::Contracts::LogRepairForm => [:beside, 10, 40] }
+    expect(most.map do |form, (field, each, count)|
+      [count, count + 1].map { |size| form.schema.call(field => [each] * size).errors.to_h.key?(field) }
+    end).to eq [[false, true]] * 2
+  end
+
   it "are what is written of them" do
     forms
     Dry::Schema.load_extensions(:json_schema)

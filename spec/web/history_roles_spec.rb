@@ -47,6 +47,16 @@ RSpec.describe "Taking out of sight, and the changes that were made" do
                         "This takes 1 tree, 5 limbs, 3 grafts, 5 visits and 2 counts #{rest}"]
   end
 
+  it "tells of the facts that people know, and of none that only the machine needs" do
+    enter person("Sue Steward", steward: here)
+    tree = here.trees.first
+    Vestry::Deeds::Ledger.change(tree, { height_mm: tree.height_mm + 100, map_x: 1.5 }, by: "Sue Steward")
+    get "/o/#{here.slug}/history", kind: "trees", row: tree.id
+    told = Nokogiri::HTML(last_response.body).at_css("main").text
+    expect(told).to match(/height/i)
+    expect(told).not_to match(/\bid\b|map.x|version|client.key|orchard.id/i)
+  end
+
   it "is a steward's for all of them" do
     enter person("Sue Steward", steward: here)
     expect(rows.map { |kind, row| press("/history/#{kind}/#{row.id}/hide") }).to eq [302, 302, 302]

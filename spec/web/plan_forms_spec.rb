@@ -36,6 +36,21 @@ RSpec.describe "Forms of plan and wood, with what people mistype" do
     expect(board.page(1).first(board.short)).to all(have_attributes(short: be_positive))
   end
 
+  it "looks at a cut on the limb, however far off it the address says" do
+    limb = Vestry::Records::Limb[limb_id]
+    shown = [-5.0, 1.0, 1e9].map do |at|
+      Vestry::Web::PlanAdvice.new(limb, season: 2026, today: World::TODAY, at_mm: at).at_mm
+    end
+    expect(shown).to eq [1.0, 1.0, limb.length_mm - 1.0]
+  end
+
+  it "sends the drawing alone where it is moved, and the page around it where it is opened" do
+    %w[plan survey].each do |station|
+      get "/o/maunder-hill/#{station}/window?x=0&y=0&w=40"
+      expect([last_response.status, page.include?("<svg"), page.include?("<html")]).to eq [200, true, false]
+    end
+  end
+
   it "names what a role, a season and a share can be, and writes nothing" do
     expect(send_form("plan/limbs/#{limb_id}/role", role: "burn").status).to eq 422
     expect(page).to include("work, later, backup, nurse, renew, lift")

@@ -38,6 +38,20 @@ RSpec.describe "The wood's headline" do
       .to eq "Skylark Russet wants 4 sticks by 20 February, and they are on order."
   end
 
+  it "of what comes from elsewhere tells what is late first, then what is to be asked for, then what is on order" do
+    line = Struct.new(:sticks)
+    awaited = Struct.new(:wanted_by, :sticks, :variety, :source).new(Date.new(2026, 6, 1), 4, kind, "Exchange")
+    order = Vestry::Records::WoodOrder.new(here, 2026, World::TODAY)
+    said = lambda do |lines, waited|
+      nursery = Struct.new(:lines, :awaited, :order).new(lines, waited, order)
+      Vestry::Web::Headline.new(here, World::TODAY).nursery(nursery)
+    end
+    expect([said[[line.new(3), line.new(2)], [awaited]], said[[line.new(1)], []], said[[], [awaited]], said[[], []]])
+      .to eq ["5 sticks are to be asked for elsewhere, of 2 varieties.",
+              "1 stick is to be asked for elsewhere, of 1 variety.", "4 sticks are on order.",
+              "Nothing has to come from elsewhere for 2026."]
+  end
+
   it "cuts what never sleeps on the day, whenever that is" do
     kind.update(species: "citrus")
     expect(said(1)).to eq "Skylark Russet wants 4 sticks: its leafy wood is cut on the day of grafting."

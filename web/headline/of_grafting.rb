@@ -68,7 +68,7 @@ module Vestry
           if sheet.cards.empty?
             return "Nothing #{made.positive? ? 'more ' : ''}is to be grafted " \
                    "on #{day(sheet.day)}" \
-                   "#{": #{counted(made, 'graft')} #{made == 1 ? 'is' : 'are'} made" if made.positive?}."
+                   "#{": #{counted_are(made, 'graft')} made" if made.positive?}."
           end
 
           short = sheet.cards.count { |card| card.short.positive? }

@@ -45,7 +45,7 @@ module Vestry
           return "#{counted(old.size, 'limb')} left of earlier seasons: move them to #{season}." if rows.empty?
 
           more = "; #{old.size} more #{old.size == 1 ? 'is' : 'are'} left of earlier seasons" if old.any?
-          "#{counted(rows.size, 'limb')} #{rows.size == 1 ? 'is' : 'are'} decided and waiting for the knife " \
+          "#{counted_are(rows.size, 'limb')} decided and waiting for the knife " \
             "in #{season}#{more}."
         end
 
@@ -101,8 +101,8 @@ module Vestry
 
           trees, grafts, planned = places.values_at(:trees, :grafts, :planned)
           said = [("#{counted(trees, 'tree')} #{trees == 1 ? 'carries' : 'carry'} it" if trees.positive?),
-                  ("#{counted(grafts, 'limb')} #{grafts == 1 ? 'is' : 'are'} grafted with it" if grafts.positive?),
-                  ("#{counted(planned, 'limb')} #{planned == 1 ? 'is' : 'are'} to become it" if planned.positive?)]
+                  ("#{counted_are(grafts, 'limb')} grafted with it" if grafts.positive?),
+                  ("#{counted_are(planned, 'limb')} to become it" if planned.positive?)]
           said.none? ? "#{variety.name} stands nowhere here, and no limb is to become it." :
             "#{variety.name}: #{listed(said.compact)}."
         end

@@ -20,7 +20,8 @@ module Vestry
 
           open = trees - Records::PlanQueries.planned_trees(orchard)
           if open.zero?
-            return leading("All #{counted(trees, 'tree')} have a plan; the year's work is at Tend.", "What is due",
+            have = trees == 1 ? "The one tree here has" : "All #{trees} trees have"
+            return leading("#{have} a plan; the year's work is at Tend.", "What is due",
                            "tend")
           end
 
@@ -28,7 +29,7 @@ module Vestry
         end
 
         def bare_words(bare, trees)
-          leading("#{bare.label} has no limbs surveyed yet; #{counted(trees, 'tree')} stand here.",
+          leading("#{bare.label} has no limbs surveyed yet; #{counted(trees, 'tree')} #{trees == 1 ? 'stands' : 'stand'} here.",
                   "Measure the limbs of #{bare.label}", "survey", "/trees/#{bare.id}", role: "grafter")
         end
 

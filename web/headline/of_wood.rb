@@ -76,12 +76,12 @@ module Vestry
 
           wanted = nursery.lines
           if wanted.any?
-            return "#{counted(wanted.sum(&:sticks), 'stick')} are to be asked for elsewhere, of " \
+            return "#{counted_are(wanted.sum(&:sticks), 'stick')} to be asked for elsewhere, of " \
                    "#{counted(wanted.size, 'variety', 'varieties')}."
           end
 
           nursery.awaited.empty? ? "Nothing has to come from elsewhere for #{nursery.order.season}." :
-            "#{counted(nursery.awaited.sum(&:sticks), 'stick')} are on order."
+            "#{counted_are(nursery.awaited.sum(&:sticks), 'stick')} on order."
         end
 
         def cutting(order)

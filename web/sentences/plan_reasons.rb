@@ -160,7 +160,7 @@ module Vestry
         def say_stages_higher_cap(r) = "#{percent_up(r[:cap])} a season would do."
         def say_stages_fewer_do(r)
           "There are too few limbs to share " \
-          "out: #{counted(r[:seasons], 'season')} #{r[:seasons] == 1 ? 'is' : 'are'} " \
+          "out: #{counted_are(r[:seasons], 'season')} " \
           "enough."
         end
 

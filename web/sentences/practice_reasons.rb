@@ -148,10 +148,10 @@ module Vestry
             "#{percent(r[:cap])}: the tree starves."
         end
         def say_practice_no_wood(r)
-          "By the #{SPRINGS.fetch(r[:spring])} spring #{counted(r[:wanted], 'stick')} are planned, and there are " \
+          "By the #{SPRINGS.fetch(r[:spring])} spring #{counted_are(r[:wanted], 'stick')} planned, and there are " \
             "#{r[:have]}."
         end
-        def say_practice_no_braces(r) = "#{counted(r[:wanted], 'limb')} are tied, and there are ties for #{r[:have]}."
+        def say_practice_no_braces(r) = "#{counted_are(r[:wanted], 'limb')} tied, and there are ties for #{r[:have]}."
         def say_practice_nurse_early(r)
           "The nurse goes in year #{r[:year]}: before year #{r[:from]} the grafts do not carry " \
             "#{percent(r[:kept])} of the head, and the roots starve."

@@ -121,7 +121,7 @@ module Vestry
         def say_nurse_no_stub(_) = "No graft of this tree lives yet."
         def say_nurse_worked_later(_) = "It is to be worked itself."
         def say_nurse_waiting(r)
-          "#{counted(r[:stubs], 'limb')} #{r[:stubs] == 1 ? 'is' : 'are'} still to be worked or to take."
+          "#{counted_are(r[:stubs], 'limb')} still to be worked or to take."
         end
         def say_nurse_dead(r)
           "#{counted(r[:stubs], 'graft')} died and #{r[:stubs] == 1 ? 'is' : 'are'} to be made again."

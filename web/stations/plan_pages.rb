@@ -17,7 +17,7 @@ module Vestry
 
         post "/missed" do
           moved, to, stuck = Deeds::MoveMissed.call(orchard, by: actor, today: today)
-          told = [("#{counted(moved, 'limb')} #{moved == 1 ? 'is' : 'are'} moved to #{to}." if moved.positive?),
+          told = [("#{counted_are(moved, 'limb')} moved to #{to}." if moved.positive?),
                   ("#{listed_some(stuck, 4)} could not be moved: open each under Plan." if stuck.any?)].compact
           notice told.empty? ? "None is left to be moved." : told.join(" ")
           redirect to("plan")

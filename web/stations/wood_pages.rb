@@ -129,7 +129,8 @@ module Vestry
               made = Deeds::OrderWood.call(orchard, params["sticks"].to_h, season: season, source: params["source"],
                                            wanted_by: read_day(params["wanted_by"]), by: actor, today: today)
               sticks = made.sum(&:sticks)
-              notice "#{counted(sticks, 'stick')} of #{counted(made.size, 'variety', 'varieties')} are on order."
+              notice "#{counted(sticks, 'stick')} of #{counted(made.size, 'variety', 'varieties')} " \
+                     "#{sticks == 1 ? 'is' : 'are'} on order."
               to("wood", "/nursery")
             end
           end

@@ -452,6 +452,21 @@ RSpec.describe "The exercises", :core do
         .to include "limbs"
     end
 
+    it "ten-years wants the nurse until the autumn in which grafts that surely live carry the head, and no longer" do
+      # Shoots of 1800 mm, by what a fifth of the head is pushed, begin with 2.5 + 0.0095 x 1800 = 19.6 mm and gain 12
+      # a year: of 19.6, 31.6 and 43.6 the last is the first of which (mm / 48)^2 x 0.8 passes 0.45.
+      limbs = [{ id: "A", stub_mm: 48, most: 2, share: 0.8, windy: false }]
+      exercise = shown("ten-years", 9, 2).merge(limbs: limbs, take: 0.999, cap: 1.0, sticks: 9, sticks_a_winter: 9,
+                                                past: Array.new(3) { { minutes: 9000, gust: 1.0 } })
+      years = Vestry::Core::Practice::PlannedYears.new(exercise, Vestry::Core::Rulebook.shipped)
+      told = (2..5).to_h do |year|
+        plan = { limbs: [{ id: "A", spring: 1, sticks: 2, braced: false }], nurse_off: year }
+        late = years.costs(plan, plan).find { |each| each[:code] == "practice_nurse_late" }
+        [year, [years.faults(plan).map { |each| each[:code] }, late && late[:years]]]
+      end
+      expect(told).to eq(2 => [["practice_nurse_early"], nil], 3 => [[], nil], 4 => [[], 1], 5 => [[], 2])
+    end
+
     it "ten-years is never worth more than its best, and a choice that it names is worth what it says" do
       exercise = shown("ten-years", 9, 2)
       years = Vestry::Core::Practice::PlannedYears.new(exercise, Vestry::Core::Rulebook.shipped)
