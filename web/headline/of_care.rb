@@ -14,15 +14,16 @@ module Vestry
             return "#{first.label} moved before it can have knit: shade it and look at its seals today."
           end
 
-          "#{counted_are(agenda.due_count, 'task')} due#{", #{late} late" if late.positive?}: begin with #{first.label}, #{task_title(first.task).downcase}."
+          "#{counted_are(agenda.due_count, 'task')} due#{", #{late} late" if late.positive?}: begin with " \
+            "#{first.label}, #{task_title(first.task).downcase}."
         end
 
         # @param row [Records::CountRow]
         def tally_row(row)
           return "No graft stands in row #{row.name} to be counted." if row.lines.empty?
           if row.left.empty?
-            return row.size == 1 ? "The one graft in row #{row.name} is counted this autumn." :
-              "All #{row.size} grafts in row #{row.name} are counted this autumn."
+            return "#{all_of(row.size, 'graft')} in row #{row.name} #{row.size == 1 ? 'is' : 'are'} counted this " \
+                   "autumn."
           end
 
           counting_opens(row.size, " in row #{row.name}") ||
@@ -40,7 +41,7 @@ module Vestry
           return early if early
 
           open = rows.select { |row| row[:counted] < row[:grafts] }
-          return "All #{total} grafts#{part} are counted this autumn." if open.empty?
+          return "#{all_of(total, 'graft')}#{part} #{total == 1 ? 'is' : 'are'} counted this autumn." if open.empty?
 
           first = open.first[:row]
           leading("#{counted(open.sum { |row| row[:grafts] - row[:counted] }, 'graft')}#{part} still to count: begin " \

@@ -29,7 +29,8 @@ module Vestry
         end
 
         def bare_words(bare, trees)
-          leading("#{bare.label} has no limbs surveyed yet; #{counted(trees, 'tree')} #{trees == 1 ? 'stands' : 'stand'} here.",
+          stand = trees == 1 ? "stands" : "stand"
+          leading("#{bare.label} has no limbs surveyed yet; #{counted(trees, 'tree')} #{stand} here.",
                   "Measure the limbs of #{bare.label}", "survey", "/trees/#{bare.id}", role: "grafter")
         end
 
