@@ -275,8 +275,8 @@ RSpec.describe "The practice bench" do
   end
 
   it "takes a cut that goes right through, and none that is nothing, or of a stick that is none" do
-    sent = { %w[100 100] => 302, %w[0.1 0.1] => 302, %w[0 9] => 422, %w[9.1 9] => 422, %w[9 100.1] => 422, 
-%w[9 101] => 422 }
+    sent = { %w[100 100] => 302, %w[0.1 0.1] => 302, %w[0 9] => 422, %w[9.1 9] => 422, %w[9 100.1] => 422,
+             %w[9 101] => 422 }
     expect(sent.to_h { |typed, _| [typed, send_to("/o/#{here.slug}/practice/cuts", kind: "face", length: "60",
       depth: typed.first, across: typed.last)] }).to eq sent
     expect(last_response.body).to include("is less than the stick is thick, and a stick is up to 100 mm")
