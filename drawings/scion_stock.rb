@@ -59,7 +59,8 @@ module Vestry
 
       def spoken
         living = sticks.count { |stick| !stick[:dead] }
-        "A stub with #{sticks.size} sticks, #{living} living. What grows from a stick is kept; shoots from the stock " \
+        many = sticks.one? ? "one stick" : "#{sticks.size} sticks"
+        "A stub with #{many}, #{living} living. What grows from a stick is kept; shoots from the stock " \
           "below the cut: #{words}.#{" #{nurse} beside it is a nurse: its shoots stay." if nurse}"
       end
 

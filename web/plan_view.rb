@@ -46,16 +46,6 @@ module Vestry
 
       def plans = @plans ||= Records::PlanQueries.plans_of(@orchard, trees)
 
-      # How the wood there is can be made to do, in a sentence; nil when it cannot.
-      def stretch(line)
-        case line.shortage[:enough]
-        when "thin" then "One stick a stub instead of several saves #{line.shortage[:thin]}."
-        when "short_sticks" then "Cut to two buds, the wood gives #{line.shortage[:short_sticks]} sticks."
-        when "one_bud" then "Cut to one bud of 60 to 70 mm, the wood gives #{line.shortage[:one_bud]} sticks."
-        when "single_buds" then "Worked as single buds, it serves #{line.shortage[:single_buds]} places."
-        else "Nothing stretches it far enough: find more, or drop stubs."
-        end
-      end
 
       private
 

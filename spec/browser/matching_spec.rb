@@ -56,7 +56,7 @@ RSpec.describe "A table from elsewhere" do
     expect(page).to have_css "th", text: "2026-04-03"
     expect(page).to have_css "td", text: "least temperature 0.0 °C · greatest temperature 23.0 °C"
     click_button "Bring in 1 line"
-    expect(page).to have_content "are in."
+    expect(page).to have_content "is in."
     expect(Vestry::DB[:weather_days].select_map(%i[day min_c max_c])).to eq [[Date.new(2026, 4, 3), 0.0, 23.0]]
   end
 end

@@ -43,6 +43,17 @@ RSpec.describe Vestry::Web::Sentences do
     expect(said.map(&:last).join).not_to match(/\d\.\d{3,}|nil|NaN|\bmethods?\.\w/)
   end
 
+  it "says how far wood that is short is stretched, and with what" do
+    told = %w[thin short_sticks one_bud single_buds].zip([2, 1, 3, 1]).map do |way, number|
+      voice.say_stretched(enough: way, way.to_sym => number)
+    end
+    expect(told).to eq ["One stick a stub instead of several saves 2.", "Cut to two buds, the wood gives 1 stick.",
+                        "Cut to one bud, each about 65 mm long, the wood gives 3 sticks.",
+                        "Worked as single buds, it serves 1 place."]
+    expect(voice.say_stretched(enough: nil))
+      .to eq "Nothing stretches it far enough: find more, or drop stubs."
+  end
+
   it "says of a head what its quarters say" do
     say = lambda do |form, *bearings|
       limbs = bearings.map { |deg| { id: deg, share: 1.0 / bearings.size, bearing_deg: deg } }

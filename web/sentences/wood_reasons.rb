@@ -31,10 +31,26 @@ module Vestry
         def say_wood_swelling(r) = "Buds were swelling on #{day(r[:on])}: graft at once, or it is lost."
         def say_wood_frozen(r) = "It was frozen on #{day(r[:on])}: test before it is used."
 
+        # How wood that is short can be made to do.
+        #
+        # @param told [Hash] see Core::Plan::Shortage
+        def say_stretched(told)
+          sticks = told[told[:enough]&.to_sym]
+          case told[:enough]
+          when "thin" then "One stick a stub instead of several saves #{sticks}."
+          when "short_sticks" then "Cut to two buds, the wood gives #{counted(sticks, 'stick')}."
+          when "one_bud"
+            long = length(orchard.rulebook.value("reckoning.wood.one_bud"))
+            "Cut to one bud, each about #{long} long, the wood gives #{counted(sticks, 'stick')}."
+          when "single_buds" then "Worked as single buds, it serves #{counted(sticks, 'place')}."
+          else "Nothing stretches it far enough: find more, or drop stubs."
+          end
+        end
+
         # A scarce variety as a plan of two seasons.
         def say_multiplied(told, season)
           "Or multiply it: cut what is here to #{counted(told[:pieces], 'piece')} of one bud, set them on strong " \
-            "limbs this spring, and cut about #{told[:seasons].first} sticks of their shoots next winter" \
+            "limbs this spring, and cut about #{counted(told[:seasons].first, 'stick')} of their shoots next winter" \
             "#{"; enough in #{season + told[:enough_in]}" if told[:enough_in]}."
         end
 
