@@ -40,7 +40,10 @@ RSpec.describe "The bench" do
   it "draws what is typed: another method, more sticks, a thicker stub" do
     before = box("svg.bench-stub .bark")["width"]
     fill_in "Sticks", with: "3"
-    expect(page).to have_css(".disc", count: 3)
+    expect(page).to have_css(".disc", count: 3).and have_css(".sentence", text: "sticks facing")
+    fill_in "Sticks", with: "1"
+    expect(page).to have_css(".sentence", text: /(?<!s)\bstick facing/)
+    fill_in "Sticks", with: "3"
     fill_in "Stub across", with: "30 mm"
     expect(page).to have_css("svg.bench-stub desc", text: "30 mm across", visible: :all)
     expect(box("svg.bench-stub .bark")["width"]).to be < before

@@ -83,7 +83,10 @@
   let waiting = null;
   document.getElementById("log-form")?.addEventListener("input", (event) => {
     if (!["technique", "stub", "scion", "sticks", "faces"].includes(event.target.name)) return;
-    if (event.target.name === "sticks") field("faces").value = "";
+    if (event.target.name === "sticks") {
+      field("faces").value = "";
+      document.getElementById("stick-or-sticks").textContent = event.target.value === "1" ? "stick" : "sticks";
+    }
     clearTimeout(waiting);
     waiting = setTimeout(redraw, 180);
   });
