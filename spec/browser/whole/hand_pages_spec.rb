@@ -44,10 +44,11 @@ RSpec.describe "The pages that are used in the hand" do
 
   it "can be read on a phone that is held sideways, and on a tablet, with nothing lying over them" do
     tree = here.trees_dataset.first(row: "B", number: 1)
+    drawn = pages.grep(%r{/stubs|/limbs/\d+$|grafts|repair}) +
+            %W[survey survey/trees/#{tree.id} plan/trees/#{tree.id}]
     [[844, 390], [768, 1024]].each do |size|
       page.current_window.resize_to(*size)
-      found = (pages.grep(%r{/stubs|/limbs/\d+$|grafts|repair}) + %W[survey survey/trees/#{tree.id} 
-plan/trees/#{tree.id}]).to_h do |path|
+      found = drawn.to_h do |path|
         visit "/o/maunder-hill/#{path}"
         over = "[...document.querySelectorAll('.keep-bar, .verdicts')].map((each) => getComputedStyle(each).position)"
         [path, poor_letters(least: 12) + (size.last < 500 ? now(over) - ["static"] : [])]
