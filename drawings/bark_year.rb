@@ -17,7 +17,7 @@ module Vestry
       def rows
         @rows ||= @spans.each_with_index.map do |(name, from, to), i|
           days = [from, to].map { |day| day.strftime("%m-%d") }
-          YearRow.new(name: name, href: nil, y: top(i), bars: bars("slips", i, *days, y: 9, height: 16),
+          YearRow.new(name: short(name), href: nil, y: top(i), bars: bars("slips", i, *days, y: 9, height: 16),
                       spoken: "#{name}: bark slips #{[from, to].map { |day| day.strftime('%-d %B') }.join(' to ')}")
         end
       end

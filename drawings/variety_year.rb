@@ -20,7 +20,7 @@ module Vestry
         @rows ||= @varieties.each_with_index.map do |variety, i|
           bloom, harvest = [%i[bloom_from bloom_to], %i[harvest_from harvest_to]]
             .map { |names| names.map { |name| variety.public_send(name) } }
-          YearRow.new(name: variety.name, href: @href.call(variety), y: top(i),
+          YearRow.new(name: short(variety.name), href: @href.call(variety), y: top(i),
                       bars: bars("bloom", i, *bloom, y: 5) + bars("harvest", i, *harvest, y: 18),
                       spoken: "#{variety.name}: blooms #{spoken(bloom)}, picked #{spoken(harvest)}")
         end

@@ -12,6 +12,8 @@ module Vestry
       LEFT, NARROW_LEFT = 190.0, 128.0
       ROW = 34.0
       TOP = 30.0
+      # A letter of a name, on the mean.
+      LETTER = 7.4
       Bar = Struct.new(:kind, :x, :y, :width, :height, keyword_init: true)
       YearRow = Struct.new(:name, :href, :y, :bars, :spoken, keyword_init: true)
 
@@ -32,6 +34,12 @@ module Vestry
       end
 
       private
+
+      # A name as it fits before the months; it is spoken whole.
+      def short(name)
+        fits = ((@left - 4) / LETTER).floor
+        name.length > fits ? "#{name[0, fits - 1].rstrip}…" : name
+      end
 
       def month_width = (width - @left - 6) / 12
 
