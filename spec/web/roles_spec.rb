@@ -53,6 +53,29 @@ RSpec.describe "Who may go where" do
     last_response.status
   end
 
+  # What is sent by a press, with where it goes.
+  def presses(page)
+    page.css("main form[method=post]").select do |form|
+      form.at_css("button:not([type=button]), input[type=submit]") ||
+        (form["id"] && page.at_css("button[form='#{form['id']}']"))
+    end.flat_map do |form|
+      [form["action"], *form.css("button[formaction]").map { |button| button["formaction"] }].uniq
+    end.map { |address| address.sub(/\?.*/, "") }
+  end
+
+  # Presses of the page that was answered that this role may not send.
+  def refused_presses(address, *roles)
+    return [] unless last_response.status == 200 && last_response.media_type == "text/html"
+
+    opened = Nokogiri::HTML(last_response.body)
+    asked = presses(opened).map { |action| ["POST", action] } +
+            opened.css("main a[href^='/o/']").map { |link| ["GET", link["href"].sub(/[?#].*/, "")] }.uniq
+    asked.filter_map do |method, path|
+      needed = Vestry::Web::Roles.needed(method, path[%r{\A/o/[^/]+/([^/]+)}, 1], path)
+      [address, method, path] unless roles.include?(needed)
+    end
+  end
+
   it "finds routes to walk in every part" do
     expect(routes.map(&:last).uniq).to match_array Vestry::Web::OrchardRouter::STATIONS.keys
     expect(routes.size).to be > 30
@@ -94,7 +117,7 @@ RSpec.describe "Who may go where" do
     enter person("Vera Viewer", viewer: here)
     before = counts
     routes.each do |method, address, _|
-      wanted = method == "GET" && !address.match?(STEWARDS) ? [200, 302] : [403]
+      wanted = method == "GET" && !address.match?(STEWARDS) && !address.end_with?("/hide") ? [200, 302] : [403]
       wanted = [200, 302] if address.end_with?("/leave")
       # What one practises is one's own; an answer with nothing in it is none.
       wanted = [200, 302, 404, 422] if address.include?("/practice")
@@ -102,6 +125,7 @@ RSpec.describe "Who may go where" do
       next if address.end_with?("/leave")
 
       expect([method, address, wanted]).to(satisfy { wanted.include?(knock(method, address)) })
+      expect(refused_presses(address, "viewer")).to eq [] if method == "GET"
     end
     expect(counts).to eq before
   end
@@ -115,6 +139,18 @@ RSpec.describe "Who may go where" do
                                         address.end_with?("/course", "/files/orchard", "/wood/nursery")]
     end
     expect(%w[outbox door].map { |page| knock("GET", "/o/maunder-hill/people/#{page}") }).to eq [403, 403]
+  end
+
+  it "offers a grafter no press that would be refused" do
+    enter person("Gus Grafter", grafter: here)
+    decided = %w[plan varieties settings rulebook people wood repair files history]
+    pages = routes.filter_map do |method, address, name|
+      address if method == "GET" && decided.include?(name) && !address.match?(STEWARDS)
+    end
+    expect(pages.flat_map do |address|
+      knock("GET", address)
+      refused_presses(address, "viewer", "grafter")
+    end).to eq []
   end
 
   # Pages that a viewer reads are opened by a steward wherever a link leads (every_page_spec).

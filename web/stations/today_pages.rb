@@ -5,11 +5,13 @@ module Vestry
     module Stations
       # The front page of an orchard: what matters now, across its stations.
       class TodayPages < Base
-        # What the button of a matter says, and where it leads.
-        ACTS = { "survey" => ["Add trees", "/trees/new"], "tend" => ["Walk what is due", ""],
-                 "slip" => ["Test the bark", "/walk"], "wood" => ["See to the wood", ""],
-                 "plan" => ["Go on planning", ""],
-                 "tally" => ["Go on counting", ""] }.freeze
+        # What the button of a matter says, where it leads, and who may do it.
+        ACTS = { "survey" => ["Add trees", "/trees/new", "grafter"], "tend" => ["Walk what is due", "", "grafter"],
+                 "slip" => ["Test the bark", "/walk", "grafter"], "wood" => ["See to the wood", "", "grafter"],
+                 "plan" => ["Go on planning", "", "steward"], "tally" => ["Go on counting", "", "grafter"] }.freeze
+        # The same for those who look on.
+        LOOKS = { "survey" => "See the trees", "tend" => "See what is due", "slip" => "See the bark",
+                  "wood" => "See the wood", "plan" => "See the plans", "tally" => "See the count" }.freeze
 
         helpers do
           # @return [Array(String, String)] words and address
@@ -17,10 +19,10 @@ module Vestry
             return graft_act(front) if matter.station == "graft"
 
             act = matter.station == "survey" && Headline.new(orchard, today).tap(&:survey).act
-            return [act.words, to(act.station, act.path)] if act
+            words, path, role = act ? [act.words, act.path, act.role] : ACTS.fetch(matter.station)
+            return [LOOKS.fetch(matter.station), to(matter.station)] unless may?(role)
 
-            words, path = ACTS.fetch(matter.station)
-            [words, to(matter.station, path)]
+            [words, to(act ? act.station : matter.station, path)]
           end
 
           # When today is no day, the button names the day that is.
