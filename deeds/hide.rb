@@ -7,7 +7,7 @@ module Vestry
       KINDS = { "limbs" => "Limb", "grafts" => "Graft", "observations" => "Visit", "tallies" => "Tally",
                 "varieties" => "Variety", "trees" => "Tree",
                 "sites" => "Site", "photos" => "Photo", "wounds" => "Wound",
-                "picture_measures" => "PictureMeasure" }.freeze
+                "picture_measures" => "PictureMeasure", "wound_visits" => "WoundVisit" }.freeze
 
       # What would go: counts by kind, for saying so beforehand.
       def self.reach(row) = with_dependants(row).group_by { |each| each.class.table_name.to_s }.transform_values(&:size)
@@ -43,6 +43,7 @@ module Vestry
              when Records::Limb then row.parent || row.tree
              when Records::Graft then row.limb
              when Records::Visit, Records::Tally then row.graft
+             when Records::WoundVisit then row.wound
              when Records::PictureMeasure then row.photo
              when Records::Wound, Records::Site, Records::Photo then row.tree
              end

@@ -162,7 +162,8 @@ RSpec.describe "Writing through the interface for programs" do
     measure = Vestry::Deeds::MeasurePicture.add(Vestry::Records::Photo[photo["id"]],
                                                 Vestry::Deeds::MeasurePicture.figures(marks), by: "Orla Finch")
     { "picture_measures" => measure.id, "visits" => visit, "tallies" => tally, "photos" => photo["id"],
-      "wounds" => wound["id"], "sites" => site["id"],
+      "wound_visits" => Vestry::Records::WoundVisit.first(wound_id: wound["id"]).id, "wounds" => wound["id"],
+      "sites" => site["id"],
       "grafts" => graft["id"], "limbs" => limbs[1]["id"], "trees" => other,
       "varieties" => kind["id"] }.each do |name, id|
       expect(write(:delete, "#{name}/{id}", { why: "a trial" }, id: id)["hidden"]).not_to be_empty

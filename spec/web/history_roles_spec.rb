@@ -34,6 +34,33 @@ RSpec.describe "Taking out of sight, and the changes that were made" do
     expect(last_response.body).not_to include("Take this tree away")
   end
 
+  # The link of a page that takes something away, followed and pressed.
+  def take_away(page, label)
+    get "/o/#{here.slug}/#{page}"
+    link = Nokogiri::HTML(last_response.body).at_css("a[aria-label='#{label}']")["href"]
+    get link
+    expect(last_response.status).to eq 200
+    post link, authenticity_token: token
+  end
+
+  it "takes away a visit, a count and a look at a trunk that stand on the wrong one, and what they meant with them" do
+    enter person("Tam Reddaway", grafter: here)
+    graft = graft(limb(here.trees.first, "Z"))
+    before = graft.fate
+    Vestry::Deeds::RecordVisit.call(graft, { seen_on: World::TODAY, verdict: "failed" }, by: "Tam", today: World::TODAY)
+    expect(Vestry::Records::Graft[graft.id].fate).to eq "lost"
+    take_away("tend/grafts/#{graft.id}", "Take away the visit of 18 May")
+    expect([before, Vestry::Records::Graft[graft.id].fate].uniq.size).to eq 1
+
+    tally = Vestry::Records::Tally.in_sight.where(orchard_id: here.id).order(:id).last
+    take_away("tend/grafts/#{tally.graft_id}", "Take away the tally of #{tally.season}")
+    seen = Vestry::Records::WoundVisit.in_sight.where(orchard_id: here.id).order(:id).last
+    take_away("repair/#{seen.wound_id}", "Take away the visit of #{seen.seen_on.strftime('%-d %B')}")
+    expect([tally, seen].map { |row| row.reload.hidden? }).to eq [true, true]
+    get "/o/#{here.slug}/history"
+    expect(Nokogiri::HTML(last_response.body).text.squeeze(" ")).to include("look at a trunk")
+  end
+
   it "says what goes with each kind before it is taken away" do
     enter person("Sue Steward", steward: here)
     wound = Vestry::Records::Wound.first

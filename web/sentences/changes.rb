@@ -11,6 +11,7 @@ module Vestry
                  "plan_sites" => ["planned stretch", "planned stretches"],
                  "limb_events" => ["what happened to limb", "things that happened to limbs"],
                  "picture_measures" => ["measure in a picture", "measures in pictures"],
+                 "wound_visits" => ["look at a trunk", "looks at trunks"],
                  "wounds" => ["stripped trunk", "stripped trunks"],
                  "phenology_seen" => ["look at bark", "looks at bark"], "memberships" => %w[person people],
                  "wood_promises" => ["promise of wood", "promises of wood"],
