@@ -217,7 +217,10 @@ RSpec.describe "Tending" do
       person("Ines Wood", viewer: here)
       2.times { described_class.call(here, today: today) }
       expect(letters.map(&:first)).to eq %w[orla.finch@trial.example]
-      expect(Vestry::DB[:letters].get(:body)).to include("A1 A: First look, due 19 May")
+      list = "#{Vestry::Settings.address}/o/#{here.slug}/tend"
+      expect(Vestry::DB[:letters].get(:body))
+        .to include("A1 A: First look, due 19 May", "The whole list: #{list}\n",
+                    "To turn this letter off: #{list}/calendar")
       described_class.call(here, today: today + 1)
       expect(letters.size).to eq 2
       Vestry::Records::Membership.dataset.update(daily_letter: false)
