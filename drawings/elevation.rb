@@ -227,8 +227,8 @@ module Vestry
       def spoken(stand)
         limb = stand.limb
         words = ["#{say(limb.girth_mm || limb.wide_mm)} round",
-                 *(limb.leader ? ["the leader"] : ["points #{limb.bearing_deg.to_i} degrees",
-                                                   "rises #{limb.rise_deg.to_i} degrees"])]
+                 *(limb.leader ? ["the leader"] : ["points #{Spoken.counted(limb.bearing_deg.to_i, 'degree')}",
+                                                   "rises #{Spoken.counted(limb.rise_deg.to_i, 'degree')}"])]
         words << { "open" => "nothing decided", "lost" => "graft lost",
                    "grafted" => "grafted with #{stand.graft&.variety&.name}",
                    "coming" => "as it will be, grafted" }.fetch(stand.state, stand.state)

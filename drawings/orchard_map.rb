@@ -37,7 +37,8 @@ module Vestry
 
       def title
         "The orchard from above, north " \
-        "up: #{@trees.empty? ? "#{@heaps.sum { |heap| heap[:trees] }} trees, in heaps" : "#{@trees.size} trees"}"
+        "up: #{Spoken.counted(@trees.empty? ? @heaps.sum { |heap| heap[:trees] } : @trees.size, 'tree')}" \
+        "#{', in heaps' if @trees.empty?}"
       end
       def width = WIDTH.to_i
       def height = HEIGHT.to_i

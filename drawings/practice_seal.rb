@@ -49,7 +49,7 @@ module Vestry
         end
       end
 
-      def spoken = "A finished graft with #{@exercise[:sticks]} #{@exercise[:sticks] == 1 ? 'stick' : 'sticks'} and " \
+      def spoken = "A finished graft with #{Spoken.counted(@exercise[:sticks], 'stick')} and " \
                    "#{@exercise[:places].size} places that can be pressed."
 
       private

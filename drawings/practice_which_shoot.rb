@@ -68,7 +68,8 @@ module Vestry
       end
 
       def spoken
-        "A stub with #{@exercise[:sticks].size} sticks and #{@exercise[:shoots].size} shoots" \
+        "A stub with #{Spoken.counted(@exercise[:sticks].size, 'stick')} and " \
+          "#{Spoken.counted(@exercise[:shoots].size, 'shoot')}" \
           "#{', a nurse beside it' if @exercise[:nurse]}."
       end
 

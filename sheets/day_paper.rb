@@ -43,7 +43,7 @@ module Vestry
       def heading(page)
         page.text("#{@orchard.name}: #{@words.whole_day(@sheet.day)}", size: 18, style: :bold)
         page.text(@sheet.cards.empty? ? "Nothing is to be grafted on this day." :
-                  "#{@sheet.cards.size} stubs on #{@sheet.trees.size} trees, " \
+                  "#{@words.counted(@sheet.cards.size, 'stub')} on #{@words.counted(@sheet.trees.size, 'tree')}, " \
                   "about #{(@sheet.minutes / 60.0).round(1)} hours of work. Who: ______________________")
         page.move_down 6
       end

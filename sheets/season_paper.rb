@@ -119,7 +119,7 @@ module Vestry
         full = @orchard.trees_in_full(worked.keys.first(MOST_TREES)).sort_by { |tree| [tree.row, tree.number] }
         full.each { |tree| tree(page, tree, worked.fetch(tree.id)) }
         if worked.size > MOST_TREES
-          page.text("and #{worked.size - MOST_TREES} trees more; their pages are in the application")
+          page.text("and #{@words.counted(worked.size - MOST_TREES, 'tree')} more; their pages are in the application")
         end
       end
 

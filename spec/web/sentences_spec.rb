@@ -54,6 +54,12 @@ RSpec.describe Vestry::Web::Sentences do
       .to eq "Nothing stretches it far enough: find more, or drop stubs."
   end
 
+  it "says a figure of the rulebook with its unit, one of what is many" do
+    said = [[1, "sticks"], [2, "sticks"], [1, "times"], [[1, 3], "days"], [1, nil], [1.0, "share of the wound"]]
+    expect(said.map { |value, unit| voice.book_figure(value, unit) })
+      .to eq ["1 stick", "2 sticks", "1 time", "1 to 3 days", "1", "1 share of the wound"]
+  end
+
   it "says of a head what its quarters say" do
     say = lambda do |form, *bearings|
       limbs = bearings.map { |deg| { id: deg, share: 1.0 / bearings.size, bearing_deg: deg } }

@@ -65,6 +65,8 @@ module Vestry
         def book_figure(value, unit)
           kind, rest = unit.to_s.split(" ", 2)
           figures = Array(value).compact
+          return "1 #{unit.sub(/\A([a-z]+)s\b/, '\1')}" if figures == [1] && unit.to_s.match?(/\A[a-z]/)
+
           # A range, or a list of a year each.
           joint = figures.size > 3 ? ", " : " to "
           unless orchard.units == "imperial" && BOOK_UNITS.key?(kind) && figures.all?(Numeric)
