@@ -59,8 +59,8 @@ module Vestry
 
       def spoken
         living = sticks.count { |stick| !stick[:dead] }
-        "A stub with #{Spoken.counted(sticks.size, 'stick')}, #{living} living. What grows from a stick is kept; shoots from the stock " \
-          "below the cut: #{words}.#{" #{nurse} beside it is a nurse: its shoots stay." if nurse}"
+        "A stub with #{Spoken.counted(sticks.size, 'stick')}, #{living} living. What grows from a stick is kept; " \
+          "shoots from the stock below the cut: #{words}.#{" #{nurse} beside it is a nurse: its shoots stay." if nurse}"
       end
 
       private
