@@ -22,6 +22,19 @@ RSpec.describe Vestry::Records::CareSchedule do
     refresh
   end
 
+  it "holds from day to day, but where weather is kept of days that are still to come, and then tomorrow alone" do
+    weather = lambda do |forecast|
+      Vestry::DB[:weather_days].insert(orchard_id: here.id, day: today + 1, min_c: 4, max_c: 15, forecast: forecast)
+    end
+    tomorrow = -> { refresh && described_class.stale(here, today + 1).select_map(:graft_id) }
+    expect(tomorrow.call).to eq []
+    weather[true]
+    expect(tomorrow.call).to eq []
+    Vestry::DB[:weather_days].delete
+    weather[false]
+    expect(tomorrow.call).to eq [made.id]
+  end
+
   it "is reckoned again when a crash of the database has emptied what was kept" do
     refresh
     %i[care_tasks care_mark].each { |table| Vestry::DB[table].delete }

@@ -23,6 +23,16 @@ RSpec.describe "What the database itself refuses" do
     end
   end
 
+  it "says which column it refused, and what is allowed" do
+    refused = begin
+      tree(here, planted_year: 1600)
+    rescue Sequel::CheckConstraintViolation => e
+      e
+    end
+    expect(Vestry::Records::Archive::Limits.words(refused)).to eq [:planted_year, "is not 1700 to 2200"]
+    expect(Vestry::Records::Archive::Limits.words(RuntimeError.new("something else"))).to be_nil
+  end
+
   it "refuses a limb without any thickness, and two of a tag on one tree" do
     standing = tree(here)
     expect { limb(standing, girth_mm: nil) }.to raise_error(Sequel::CheckConstraintViolation)

@@ -95,6 +95,10 @@ RSpec.describe "A packed orchard that is not what it says" do
       end
       expect([field, faults]).to eq [field, [[field], [], [], [field]]]
     end
+    %w[slug name latitude longitude school].each do |field|
+      faults = Vestry::Records::Archive::OrchardFacts.send(:faults, ORCHARD_JSON.reject { |name, _| name == field })
+      expect([field, faults.map(&:first)]).to eq [field, [field]]
+    end
     expect(refusal(packed({ "schema" => "vestry-orchard-1" }))).to match(/is of the layout/)
     expect(refusal(packed({ "colour" => "green" }))).to match(/does not know colour/)
     expect(refusal(zip("orchard.json": "[1]"))).to match(/is not an object/)

@@ -24,6 +24,17 @@ RSpec.describe Vestry::Records::PastSprings do
     expect(weather.reached(5, 1e6)).to eq []
   end
 
+  it "takes a spring without gusts for an ordinary one" do
+    spring(2024)
+    years = -> { Vestry::Records::PastYears.new(Vestry::Records::Orchard[here.id], World::TODAY).weather_of("apple") }
+    expect(years.call.map(&:last)).to eq [1.0]
+    spring(2025)
+    { 2024 => 12.0, 2025 => 24.0 }.each do |year, gust|
+      Vestry::DB[:weather_days].where(day: Date.new(year, 5, 1)).update(gust_ms: gust)
+    end
+    expect(years.call.map(&:last)).to(satisfy { |calm, windy| calm < windy })
+  end
+
   it "foresees a variety's frost from the warmth of its bloom, where that begins before it ends" do
     spring(2024)
     spring(2025)

@@ -45,6 +45,12 @@ RSpec.describe Vestry::Records::TreeForesight do
     expect(ends.last).to be_within(0.02).of(2 / 3.0)
   end
 
+  it "has no role to offer a branch, and no reason" do
+    branch = limb(stock, "C1", parent_id: stock.limbs.last.id, bearing_deg: 200, girth_mm: 90)
+    plan = Vestry::Records::TreePlan.new(Vestry::Records::Tree[stock.id], today)
+    expect([plan.role(branch), plan.reasons(branch)]).to eq [nil, []]
+  end
+
   it "finds nothing standing over grafts in a season in which none is made" do
     plan = Vestry::Records::TreePlan.new(stock, today)
     expect([2026, 2031].map { |season| plan.vigour(season)[:reasons].first[:above] }).to match [be_positive, 0.0]

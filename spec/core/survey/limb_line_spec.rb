@@ -26,6 +26,7 @@ RSpec.describe Vestry::Core::Survey::LimbLine do
   it "wants no more than a tag and a thickness" do
     expect(values("A girth 180")).to eq(tag: "A", girth_mm: 180.0, typed: "180")
     expect(read("A ne long 2000")).to have_attributes(word: "A", why: /no thickness/)
+    expect(read("A across")).to have_attributes(word: "across", why: /wants a length/)
   end
 
   { "B girth abc" => ["girth abc", /not a length/], "B girth 0" => ["girth 0", /above zero/],

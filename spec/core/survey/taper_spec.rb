@@ -13,4 +13,11 @@ RSpec.describe Vestry::Core::Survey::Taper do
       expect(described_class.diameter(100, 1000, at, book)).to be_within(1e-9).of(mm)
     end
   end
+
+  it "finds the stretch of a limb that is between two thicknesses, from the fork where any thickness serves" do
+    expect(described_class.stretch(100, 0.07, 1000, [30, 80]).map { |at| at.round(6) }).to eq [285.714286, 1000.0]
+    expect(described_class.stretch(100, 0.07, 1000, [65, nil])).to match [0.0, be_within(1e-9).of(500)]
+    expect(described_class.stretch(100, 0.07, 1000, [65, 120])).to match [0.0, be_within(1e-9).of(500)]
+    expect(described_class.stretch(100, 0.07, 1000, [100, nil])).to be_nil
+  end
 end

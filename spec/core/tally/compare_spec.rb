@@ -12,6 +12,8 @@ RSpec.describe Vestry::Core::Tally::Compare do
     expect(told.values_at(:low, :high)).to match [be_within(1e-6).of(-0.039883), be_within(1e-6).of(0.539883)]
     # 2.5 squared over 400 x 15 x 25 / (1600 x 39).
     expect(told[:chi2]).to be_within(1e-9).of(2.6)
+    # One of each: (1 - 0.5) squared over 1 x 1 x 1 x 1 / (4 x 1).
+    expect(compare([1, 1, 0, 1])[:chi2]).to be_within(1e-9).of(1.0)
   end
 
   it "weighs like with like, and leaves out where one side is missing" do
