@@ -41,6 +41,7 @@
     const page = parse(await answer.text());
     if (mine !== asked && !deed) return false;
     replace(page, selectors);
+    if (page.title) document.title = page.title;
     if (!deed || answer.redirected) history.replaceState(null, "", deed ? answer.url : address);
     document.dispatchEvent(new CustomEvent("swapped"));
     return true;

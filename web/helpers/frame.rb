@@ -1,5 +1,7 @@
 # frozen_string_literal: true
 
+require "cgi/escape"
+
 module Vestry
   module Web
     module Helpers
@@ -20,6 +22,20 @@ module Vestry
         # The station whose window stands open: stripped trunks are looked after where grafts are.
         def shown_station = station == "repair" ? "tend" : station
         def page_name = STATIONS[station] || station.to_s.capitalize
+
+        # What a tab and a list of visited pages say: what the page is about, as its headline begins; a station's own
+        # page is the station.
+        #
+        # @param content [String] the page's HTML, whose letters are escaped
+        # @return [String] HTML
+        def page_title(content)
+          whole = orchard && request.path_info.length < 2 && request.query_string.empty?
+          about = content[%r{<h1[^>]*>(.*?)</h1>}m, 1] unless whole
+          text = CGI.unescapeHTML(about.to_s.gsub(/<[^>]*>/, "")).split.join(" ")
+          names = orchard ? [page_name, orchard.name] : ["Vestry"]
+          [text[/\A.+?(?=[:;.,?!](?: |\z)|\z)/], *names].compact.map { |each| Rack::Utils.escape_html(each) }
+            .join(" · ")
+        end
 
         def year_band
           windows = Records::YearWindows.of(orchard, today).map { |each| Drawings::YearBand::BandWindow.new(**each) }
