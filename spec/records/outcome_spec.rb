@@ -84,6 +84,14 @@ RSpec.describe "What came of it" do
       expect(told.foreseen.transform_values { |share| share.round(3) }).to eq(2025 => 0.51, 2026 => 0.56)
     end
 
+    it "has the years of what was made where no plan was kept" do
+      made("A", grafted_on: Date.new(2025, 4, 20), stub_mm: 60)
+      Vestry::Records::PlanLimb.dataset.delete
+      Vestry::Records::Plan.dataset.delete
+      told = described_class.new(Vestry::Records::Tree[apple.id], today)
+      expect(told.rows.map { |row| [row.season, row.planned, row.worked] }).to eq [[2025, [], %w[A]]]
+    end
+
     it "draws a past year by what was measured then, and a coming one grown on" do
       a = made("A", grafted_on: Date.new(2025, 4, 20), cut_mm: 800)
       count(a, 2025, growth_mm: 700)

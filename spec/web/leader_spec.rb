@@ -77,6 +77,9 @@ RSpec.describe "A leader as the stock itself" do
       .to eq [[3, "column leader: A1 has a leader already, A1 L"],
               [4, "column fork_mm: the trunk is the leader L there; its parent is L"],
               [5, "column leader: “maybe” is not yes or no"]]
+    # What was wrong before stays what is wrong; what names its parent, and the leader itself, are where they may be.
+    expect(read["A1,L,,1800,236,yes\nA1,D,,2100,wide,no\nA1,E,L,2200,90,no\n"].faults
+      .map { |fate| [fate.line, fate.fault] }).to match [[3, /\Acolumn girth_mm/]]
     read["A1,L,,1800,236,yes\nA1,A,,1200,180,\n"].write
     expect(owner.refresh.limbs.map { |limb| [limb.tag, limb.leader] }).to eq [["A", false], ["L", true]]
   end
