@@ -57,6 +57,18 @@ RSpec.describe "The pages that are used in the hand" do
     end
   end
 
+  it "draw on their own paper where someone has colours of their own" do
+    client = page.driver.browser.page
+    visit "/o/maunder-hill/survey/trees/#{here.trees_dataset.first(row: 'B', number: 1).id}"
+    paper = "getComputedStyle(document.querySelector('svg.elevation')).backgroundColor"
+    expect(now(paper)).to eq "rgba(0, 0, 0, 0)"
+    client.command("Emulation.setEmulatedMedia", features: [{ name: "forced-colors", value: "active" }])
+    expect(now(paper)).to eq now("getComputedStyle(document.querySelector('.year')).backgroundColor")
+    expect(now(paper).scan(/\d+/).map(&:to_i)).to all(be > 240)
+  ensure
+    client.command("Emulation.setEmulatedMedia", features: [])
+  end
+
   it "show the tree before what is said of it, and what it is cut by beside it" do
     page.current_window.resize_to(390, 844)
     tree = here.trees_dataset.first(row: "B", number: 1)
