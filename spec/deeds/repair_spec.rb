@@ -153,6 +153,17 @@ RSpec.describe "Repairing a stripped trunk" do
       .and(satisfy { |rules| (rules & %w[bridge seals support]).empty? })
   end
 
+  it "counts bare wood as covered from the day it was first covered or dressed, and not by being bridged" do
+    dress = lambda do |course, on|
+      Vestry::Deeds::LogRepair.call(Vestry::Records::Wound[wound.id], { repaired_on: on, course: course }, by: "Orla",
+                                    today: Date.new(2026, 5, 30))
+      Vestry::Records::Wound[wound.id].covered_on
+    end
+    days = [20, 25, 28].map { |day| Date.new(2026, 4, day) }
+    expect([dress["cut-back", days[0]], dress["dress", days[1]], dress["dress", days[2]]])
+      .to eq [nil, days[1], days[1]]
+  end
+
   it "settles a wound's tasks, puts one off with a reason, and takes back" do
     settle = ->(key, what, **more) { Vestry::Deeds::SettleTask.call(Vestry::Records::Wound[wound.id], key, what,
                                                                     by: "Orla", today: World::TODAY, **more) }

@@ -18,6 +18,7 @@ RSpec.describe Vestry::Deeds::TakeOnLimb do
     plan
     expect(take_on.hand).to eq "Tam"
     expect { take_on("Gus") }.to raise_error(Vestry::Deeds::Refused, /Tam took A1 A on/)
+    expect { take_on("Gus", mine: false) }.to raise_error(Vestry::Deeds::Refused, /Tam took A1 A on/)
     expect(take_on("Orla", mine: false, any: true).hand).to be_nil
     expect(take_on("Gus").hand).to eq "Gus"
   end
