@@ -8,7 +8,8 @@ module Vestry
     # with its drawing, and the trunks that were mended.
     class SeasonPaper
       MOST_TREES = 40
-      PICTURE = 150
+      # As large as lets a limb's tag be read, three to a page.
+      PICTURE = [285, 225].freeze
 
       # @param words [#length, #percent, #method_name, #day, #counted, #say] how figures are said
       # @param size [String] a4 or letter
@@ -125,12 +126,13 @@ module Vestry
 
       # The drawing beside a line for each graft.
       def tree(page, tree, made)
-        page.start_new_page if page.cursor < PICTURE + 30
+        wide, high = PICTURE
+        page.start_new_page if page.cursor < high + 14
         page.stroke_horizontal_rule
         page.move_down 4
         top = page.cursor
-        TreePicture.draw(page, tree, Drawings::DrawnLimb.all(tree), at: [0, top], wide: PICTURE, high: PICTURE)
-        page.bounding_box([PICTURE + 14, top], width: page.bounds.width - PICTURE - 14) do
+        TreePicture.draw(page, tree, Drawings::DrawnLimb.all(tree), at: [0, top], wide: wide, high: high)
+        page.bounding_box([wide + 14, top], width: page.bounds.width - wide - 14) do
           page.text("#{tree.label}", size: 13, style: :bold)
           made.sort_by { |graft| graft.limb.tag }.each do |graft|
             page.text("<b>#{graft.limb.tag}</b> " \
@@ -138,7 +140,7 @@ module Vestry
                       inline_format: true)
           end
         end
-        page.move_cursor_to([page.cursor, top - PICTURE].min - 8)
+        page.move_cursor_to([page.cursor, top - high].min - 8)
       end
 
       def fate(graft)
