@@ -2,12 +2,15 @@
 
 module Vestry
   module Drawings
-    # Words by which a drawing is read aloud.
+    # Counts in words, as a drawing is read aloud and as pages and sheets say them.
     module Spoken
       module_function
 
       # So many of a thing: "1 stick", "3 sticks".
-      def counted(number, one) = "#{number} #{number == 1 ? one : "#{one}s"}"
+      def counted(number, one, many = "#{one}s") = "#{grouped(number)} #{number == 1 ? one : many}"
+
+      # A long number in threes, with a narrow space that does not break.
+      def grouped(number) = number.abs < 10_000 ? number.to_s : number.to_s.gsub(/(?<=\d)(?=(?:\d{3})+\z)/, "\u202F")
     end
   end
 end

@@ -54,6 +54,11 @@ RSpec.describe Vestry::Web::Sentences do
       .to eq "Nothing stretches it far enough: find more, or drop stubs."
   end
 
+  it "counts one as one, and parts a long number in threes" do
+    told = [0, 1, 2, 9999, 20_000, 1_234_567].map { |number| voice.counted(number, "tree") }
+    expect(told).to eq ["0 trees", "1 tree", "2 trees", "9999 trees", "20\u202F000 trees", "1\u202F234\u202F567 trees"]
+  end
+
   it "says a figure of the rulebook with its unit, one of what is many" do
     said = [[1, "sticks"], [2, "sticks"], [1, "times"], [[1, 3], "days"], [1, nil], [1.0, "share of the wound"]]
     expect(said.map { |value, unit| voice.book_figure(value, unit) })

@@ -20,7 +20,7 @@ module Vestry
 
           open = trees - Records::PlanQueries.planned_trees(orchard)
           if open.zero?
-            have = trees == 1 ? "The one tree here has" : "All #{trees} trees have"
+            have = trees == 1 ? "The one tree here has" : "All #{counted(trees, 'tree')} have"
             return leading("#{have} a plan; the year's work is at Tend.", "What is due",
                            "tend")
           end

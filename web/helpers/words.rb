@@ -157,8 +157,8 @@ module Vestry
           Core::Rulebook.shipped.book("schools").dig("points", point, "choices", choice, "name")
             &.then { |name| in_own_units(name) } || choice
         end
-        def counted(number, one, many = "#{one}s") = "#{number} #{number == 1 ? one : many}"
-        def all_of(number, one) = number == 1 ? "The one #{one}" : "All #{number} #{one}s"
+        def counted(number, one, many = "#{one}s") = Drawings::Spoken.counted(number, one, many)
+        def all_of(number, one) = number == 1 ? "The one #{one}" : "All #{counted(number, one)}"
         def counted_are(number, one, many = "#{one}s") = "#{counted(number, one, many)} #{number == 1 ? 'is' : 'are'}"
 
         NUMBERS = %w[No One Two Three Four Five Six Seven Eight Nine Ten Eleven Twelve].freeze
