@@ -35,6 +35,12 @@ RSpec.describe Vestry::Records::CareSchedule do
     expect(tomorrow.call).to eq [made.id]
   end
 
+  it "is begun in the background once, while that is under way" do
+    job = Vestry::Deeds::Jobs::ReckonCare
+    expect(job).to receive(:enqueue).with(here.id, today.iso8601).once
+    2.times { job.begin(here, today) }
+  end
+
   it "is reckoned again when a crash of the database has emptied what was kept" do
     refresh
     %i[care_tasks care_mark].each { |table| Vestry::DB[table].delete }
