@@ -55,7 +55,7 @@ module Vestry
         end
 
         DB.transaction do
-          plan_limb.locked
+          plan_limb.in_use!
           if Records::StickLocks.for_stub(plan_limb).size >= (plan_limb.sticks || 1)
             raise Refused, stick: ["#{plan_limb.limb.label} has as many sticks kept for it as it takes"]
           end

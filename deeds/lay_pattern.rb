@@ -141,7 +141,7 @@ module Vestry
             Ledger.change(tree.plan, { superseded_at: Time.now.utc }, by: @pattern.by,
                           why: "planned anew with its rows")
           end
-          row = Ledger.add(Records::Plan, { orchard_id: @orchard.id, tree_id: tree.id, school: @school,
+          row = Ledger.add(Records::Plan, { **said_of(tree), orchard_id: @orchard.id, tree_id: tree.id, school: @school,
                                             seasons: way.count, purpose: @wish["purpose"] }, by: @pattern.by)
           standing.each { |old| @rows << blank(row).merge(old.values.slice(*NewVersion::KEPT)) }
           way.seasons.each_with_index { |limbs, index| limbs.each { |limb| work(row, plan, limb, index, notes) } }
@@ -149,6 +149,9 @@ module Vestry
             @rows << blank(row).merge(limb_id: limb.id, role: plan.role(limb), season: plan.first_season)
           end
         end
+
+        # Why a tree is changed, and what it is worth, is said of the tree, and stays when it is planned anew.
+        def said_of(tree) = tree.plan ? tree.plan.values.slice(:reasons, :old_worth, :new_worth) : {}
 
         def work(row, plan, limb, index, notes)
           outlook = plan.outlook(limb)
@@ -170,7 +173,7 @@ module Vestry
           { orchard_id: @orchard.id, plan_id: row.id, limb_id: nil, role: nil, season: nil, cut_mm: nil, technique: nil,
             variety_id: nil, sticks: nil, faces: [],
             against_reason: nil, stock_mm: nil, long_cut_mm: nil, headed_on: nil, headed_by: nil,
-            after_graft_on: nil }
+            after_graft_on: nil, hand: nil, undone_on: nil, undone_why: nil }
         end
 
       end

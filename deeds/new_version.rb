@@ -5,9 +5,11 @@ module Vestry
     # Begins a new version of a tree's plan: the old one is kept as it was, and the new one starts
     # from it.
     module NewVersion
+      # What is carried over of a plan, of a planned limb and of a planned stretch: all but which one it is.
+      KEPT_OF_PLAN = %i[orchard_id tree_id purpose school seasons cap reasons old_worth new_worth].freeze
       KEPT = %i[limb_id role season cut_mm technique variety_id sticks faces against_reason stock_mm long_cut_mm
-                headed_on headed_by after_graft_on].freeze
-      KEPT_OF_SITES = %i[site_id role season technique variety_id sticks].freeze
+                headed_on headed_by after_graft_on hand undone_on undone_why].freeze
+      KEPT_OF_SITES = %i[site_id role season technique variety_id sticks donor].freeze
 
       # @return [Records::Plan]
       # @raise [Refused] when there is no plan yet
@@ -16,18 +18,21 @@ module Vestry
           tree.locked
           old = tree.reload.plan or raise Refused, plan: ["#{tree.label} has no plan yet"]
           Ledger.change(old, { superseded_at: Time.now.utc }, by: by, why: why)
-          plan = Ledger.add(Records::Plan, old.values.slice(:orchard_id, :tree_id, :purpose, :school, :seasons, :cap),
-                            by: by, why: why)
-          old.plan_limbs.each do |row|
-            Records::PlanLimb.create(row.values.slice(*KEPT).merge(orchard_id: plan.orchard_id, plan_id: plan.id))
-          end
-          old.plan_sites.each do |row|
-            Records::PlanSite.create(row.values.slice(*KEPT_OF_SITES).merge(orchard_id: plan.orchard_id,
-              plan_id: plan.id))
-          end
+          plan = Ledger.add(Records::Plan, old.values.slice(*KEPT_OF_PLAN), by: by, why: why)
+          carry(old, plan)
           plan
         end
       end
+
+      # What is held for a planned limb, sticks and days, is held for it in the new version.
+      def self.carry(old, plan)
+        here = { orchard_id: plan.orchard_id, plan_id: plan.id }
+        old.plan_limbs.map(&:locked).each do |row|
+          Records::PlanLimb.create(row.values.slice(*KEPT).merge(here)).stand_for(row)
+        end
+        old.plan_sites.each { |row| Records::PlanSite.create(row.values.slice(*KEPT_OF_SITES).merge(here)) }
+      end
+      private_class_method :carry
     end
   end
 end

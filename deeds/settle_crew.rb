@@ -23,6 +23,7 @@ module Vestry
         raise Refused, day: ["#{SaidDay.of(day)} is gone by"] if day && day < today
 
         DB.transaction do
+          plan_limb.in_use!
           # Let go by hand, it is let go from a day that was begun as well.
           Records::CrewPlan.let_go(plan_limb) if day.nil?
           Records::CrewPlan.fix(plan_limb, day, by: by)

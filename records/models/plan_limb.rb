@@ -28,6 +28,24 @@ module Vestry
       # Whether its limb is to be worked again, decided since its latest graft was lost.
       def again?(graft, day = nil) = TreePlan::WORKED.include?(role) && graft.fate(day) == "lost" && !failed?(graft)
 
+      # What is held for another row of its limb, sticks and days, is held for this one.
+      def stand_for(other)
+        %i[stick_locks crew_fixed begun_sheets].each do |table|
+          DB[table].where(plan_limb_id: other.id).update(plan_limb_id: id)
+        end
+      end
+
+      # Locked as it is now.
+      #
+      # @return [PlanLimb]
+      # @raise [Missing] where its plan was begun anew meanwhile
+      def in_use!
+        current = locked
+        raise Missing, "its plan was begun anew" unless current && current.plan.superseded_at.nil?
+
+        current
+      end
+
       # What a plan says of a limb.
       def self.of(plan, limb) = first(plan_id: plan.id, limb_id: limb.id)
 

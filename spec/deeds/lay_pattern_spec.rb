@@ -55,11 +55,13 @@ RSpec.describe Vestry::Deeds::LayPattern do
                                    { role: "work", technique: "rind", cut: 700.0, practice: "single" },
                                  by: "Orla", season: 2025)
     graft(done.limbs.first, grafted_on: Date.new(2025, 4, 21))
+    done.reload.plan.update(reasons: Sequel.pg_jsonb(["frost"]), new_worth: 0.9)
     pattern = lay([done], replace: true)
     expect(told(pattern).values.first.first).to be true
     expect(done.reload.plans.size).to eq 2
     kept = done.plan.plan_limbs.find { |row| row.limb_id == done.limbs.first.id }
     expect(kept).to have_attributes(role: "work", season: 2025, cut_mm: 700)
+    expect([done.plan.reasons.to_a, done.plan.new_worth]).to eq [["frost"], 0.9]
   end
 
   it "goes on where it was broken off, each tree once" do

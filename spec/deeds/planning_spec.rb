@@ -106,6 +106,32 @@ RSpec.describe "Planning a tree" do
     expect(refusal { Vestry::Deeds::NewVersion.call(tree(here, number: 90), by: "Orla") }).to include(:plan)
   end
 
+  it "carries all that is known of a plan into its new version: why, what it is worth, who took a limb on, what is held" do
+    kind = variety(here)
+    row = decide("A", role: "work", technique: "rind", cut: 900.0, variety: kind.id, practice: "single")
+    site = Vestry::Records::Site.create(orchard_id: here.id, tree_id: standing.id, tag: "S1", at_mm: 700, bearing_deg: 90)
+    plan = standing.reload.plan
+    plan.update(reasons: Sequel.pg_jsonb(Vestry::Records::Plan::REASONS.keys.first(1)), old_worth: 0.4, new_worth: 0.9,
+                cap: 0.3, purpose: "cider")
+    row.update(hand: "Tam", undone_on: World::TODAY, undone_why: "rain")
+    Vestry::Records::PlanSite.create(orchard_id: here.id, plan_id: plan.id, site_id: site.id, role: "work", season: 2026,
+                                     technique: "approach", variety_id: kind.id, sticks: 1, donor: "the seedling")
+    bundle = Vestry::Records::Bundle.create(orchard_id: here.id, variety_id: kind.id, source: "row S",
+                                            cut_on: Date.new(2026, 1, 20))
+    Vestry::Records::Stick.add(bundle, [9.0])
+    Vestry::Deeds::KeepBundle.lock(row, bundle.sticks.first, by: "Orla")
+    Vestry::Deeds::SettleCrew.fix(row, World::TODAY + 2, by: "Orla", today: World::TODAY)
+    told = lambda do |each|
+      each.values.except(:id, :plan_id, :version, :created_at, :superseded_at)
+    end
+    before = [plan, *plan.plan_limbs, *plan.plan_sites].map { |each| told[each.refresh] }
+    Vestry::Deeds::NewVersion.call(standing, by: "Orla")
+    anew = standing.reload.plan
+    expect([anew, *anew.plan_limbs, *anew.plan_sites].map { |each| told[each] }).to eq before
+    expect(Vestry::Records::StickLocks.of(here)).to eq(bundle.sticks.first.id => anew.plan_limbs.first.id)
+    expect(Vestry::DB[:crew_fixed].select_map(:plan_limb_id)).to eq [anew.plan_limbs.first.id]
+  end
+
   it "plans a bare stretch, within what a side method works, and lets it go again" do
     site = Vestry::Records::Site.create(orchard_id: here.id, tree_id: standing.id, tag: "S1", at_mm: 700,
                                         bearing_deg: 90, diameter_mm: 120)

@@ -52,6 +52,28 @@ RSpec.describe "Two at once" do
     expect(kept).to include "first-look"
   end
 
+  it "keeps no stick and no day for a plan that is begun anew meanwhile" do
+    kind = made.variety
+    branch = limb(made.limb.tree, "B", bearing_deg: 200)
+    row = Vestry::Deeds::DecideLimb.call(branch, { role: "work", technique: "rind", cut: 700.0, variety: kind.id,
+                                                   practice: "single" }, by: "Orla", season: 2026)
+    bundle = Vestry::Records::Bundle.create(orchard_id: here.id, variety_id: kind.id, source: "row S",
+                                            cut_on: Date.new(2026, 1, 20))
+    Vestry::Records::Stick.add(bundle, [9.0])
+    tries = [-> { Vestry::Deeds::KeepBundle.lock(row, bundle.sticks.first, by: "Tam") },
+             -> { Vestry::Deeds::SettleCrew.fix(row, today + 1, by: "Tam", today: today) }]
+    waiting = nil
+    Vestry::DB.transaction do
+      Vestry::Deeds::NewVersion.call(branch.tree, by: "Orla")
+      waiting = tries.map do |try|
+        Thread.new { try.call }.tap { |thread| thread.report_on_exception = false }
+      end
+      until_waiting
+    end
+    expect(waiting.map { |thread| thread.value rescue $!.class }).to eq [Vestry::Records::Missing] * 2
+    expect([Vestry::DB[:stick_locks].count, Vestry::DB[:crew_fixed].count]).to eq [0, 0]
+  end
+
   it "settles several tasks while someone holds one of their grafts and then another, whatever their order" do
     second = graft(limb(made.limb.tree, "Z"))
     settled = nil
