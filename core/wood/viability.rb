@@ -11,11 +11,13 @@ module Vestry
         module_function
 
         # What is weighed is water: wood that lost 8 % of its weight in store is used now, and at 15 % it is in doubt.
+        # Between weighings of as many sticks what is lost is water; where sticks came or went in between, it begins
+        # anew from the next weighing, and what was lost before stays lost.
         # Of n sticks forced, m of which moved, (m + 1) / (n + 2) of the rest are expected to live (Laplace), and no
         # more is claimed of three.
         #
         # @param tests [Array<Hash>] in order, each +on+ and, where it was made, +cut+ (one of CUTS), +forced+ and
-        #   +forced_moved+, +weight_g+
+        #   +forced_moved+, +weight_g+ with +sticks+ (how many were weighed; nil where nobody knows)
         # @return [Array<Hash>] reasons, the gravest first
         def of(tests, rulebook: Rulebook.shipped)
           [forced(tests, rulebook), cut(tests), weight(tests, rulebook)].compact.sort_by.with_index do |reason, place|
@@ -42,9 +44,12 @@ module Vestry
 
         def weight(tests, rulebook)
           weighed = tests.select { |test| test[:weight_g] }
-          return if weighed.size < 2
+          same = weighed.chunk_while { |one, after| one[:sticks] == after[:sticks] }.select { |some| some.size > 1 }
+          return if same.empty?
 
-          lost = 1 - weighed.last[:weight_g] / weighed.map { |test| test[:weight_g] }.max
+          lost = 1 - same.inject(1.0) do |left, some|
+            left * some.last[:weight_g] / some.map { |each| each[:weight_g] }.max
+          end
           use, doubt = %w[dried_use dried_doubt].map { |figure| rulebook.value("reckoning.wood.#{figure}") }
           kind = Near.at_least?(lost, doubt) ? "doubt" : Near.at_least?(lost, use) ? "use" : "well"
           { code: "wood_dried_#{kind}", on: weighed.last[:on], lost: lost }

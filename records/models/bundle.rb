@@ -29,17 +29,22 @@ module Vestry
         DB[:bundle_stays].insert(orchard_id: orchard_id, bundle_id: id, store_id: store.id, since: since)
       end
 
-      # Has lain wherever another has.
+      # Has lain wherever another has, and was looked at whenever that was; what the other weighed is not its weight.
       def lie_with(other)
         other.stays.each { |stay| DB[:bundle_stays].insert(stay.except(:id).merge(bundle_id: id)) }
+        other.checks.reject(&:only_weighed?).each do |check|
+          facts = check.values.except(:id, :created_at, :weight_g, :weighed_sticks)
+          DB[:bundle_checks].insert(facts.merge(bundle_id: id))
+        end
       end
 
       # Notes what was found when it was looked at.
       #
       # @param tests [Hash] +cut+, +forced+, +forced_moved+ and +weight_g+, those that were made
       def note_check(found, on:, note:, by:, tests: {})
+        weighed = tests[:weight_g] && left
         DB[:bundle_checks].insert(orchard_id: orchard_id, bundle_id: id, seen_on: on, found: found, note: note,
-                                  seen_by: by, **tests)
+                                  seen_by: by, weighed_sticks: (weighed if weighed&.positive?), **tests)
       end
 
       # The day of the first graft that a stick of it is on.

@@ -106,16 +106,18 @@ RSpec.describe "Planning a tree" do
     expect(refusal { Vestry::Deeds::NewVersion.call(tree(here, number: 90), by: "Orla") }).to include(:plan)
   end
 
-  it "carries all that is known of a plan into its new version: why, what it is worth, who took a limb on, what is held" do
+  it "carries all that is known of a plan into its new version: why, its worth, who took a limb on, what is held" do
     kind = variety(here)
     row = decide("A", role: "work", technique: "rind", cut: 900.0, variety: kind.id, practice: "single")
-    site = Vestry::Records::Site.create(orchard_id: here.id, tree_id: standing.id, tag: "S1", at_mm: 700, bearing_deg: 90)
+    site = Vestry::Records::Site.create(orchard_id: here.id, tree_id: standing.id, tag: "S1", at_mm: 700,
+                                        bearing_deg: 90)
     plan = standing.reload.plan
     plan.update(reasons: Sequel.pg_jsonb(Vestry::Records::Plan::REASONS.keys.first(1)), old_worth: 0.4, new_worth: 0.9,
                 cap: 0.3, purpose: "cider")
     row.update(hand: "Tam", undone_on: World::TODAY, undone_why: "rain")
-    Vestry::Records::PlanSite.create(orchard_id: here.id, plan_id: plan.id, site_id: site.id, role: "work", season: 2026,
-                                     technique: "approach", variety_id: kind.id, sticks: 1, donor: "the seedling")
+    Vestry::Records::PlanSite.create(orchard_id: here.id, plan_id: plan.id, site_id: site.id, role: "work",
+                                     season: 2026, technique: "approach", variety_id: kind.id, sticks: 1,
+                                     donor: "the seedling")
     bundle = Vestry::Records::Bundle.create(orchard_id: here.id, variety_id: kind.id, source: "row S",
                                             cut_on: Date.new(2026, 1, 20))
     Vestry::Records::Stick.add(bundle, [9.0])

@@ -33,6 +33,19 @@ RSpec.describe "Testing stored wood" do
                              "sound, cut: green, 2 of 3 forced moved, 455 g")
   end
 
+  it "says nothing of water where sticks were taken between two weighings, and keeps what was found for a part" do
+    Vestry::Records::Stick.add(bundle, [9.0, 9.0, 9.0])
+    check(weight: "500")
+    check(found: "mould")
+    part = Vestry::Deeds::MoveSticks.split(bundle.reload, 2, by: "Orla")
+    expect(check(weight: "240")).not_to include("of its weight")
+    expect(check(weight: "200")).to include("It lost 17 % of its weight")
+    expect(Vestry::DB[:bundle_checks].where(bundle_id: part.id).select_map(%i[found weight_g weighed_sticks]))
+      .to eq [["mould", nil, nil]]
+    expect(Vestry::DB[:bundle_checks].where(bundle_id: bundle.id).order(:id).select_map(:weighed_sticks))
+      .to eq [4, nil, 2, 2]
+  end
+
   it "names what it cannot read, and keeps nothing of it" do
     expect(check(forced: "3")).to include("say how many were forced, and how many of them moved")
     expect(check(forced: "3", forced_moved: "4")).to include("how many of them moved")

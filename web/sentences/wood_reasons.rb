@@ -69,7 +69,7 @@ module Vestry
           "Set more sticks a stub, or other wood."
         end
         def say_wood_forced_all(r)
-          "All #{r[:forced]} forced sticks moved by #{day(r[:on])}: it lives."
+          "#{all_of(r[:forced], 'forced stick')} moved by #{day(r[:on])}: it lives."
         end
         def say_wood_dried_well(r) = "It lost #{percent(r[:lost])} of its weight: it is moist enough."
         def say_wood_dried_use(r) = "It lost #{percent(r[:lost])} of its weight: use it now, and pack it damper."

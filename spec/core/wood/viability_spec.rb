@@ -27,6 +27,17 @@ RSpec.describe "Whether stored wood still lives", :core do
     expect(codes({ weight_g: 500.0 })).to eq []
   end
 
+  it "takes no stick that went for water, and goes on from what was lost before" do
+    grams = ->(*pairs) { told(*pairs.map { |weight, sticks| { weight_g: weight, sticks: sticks } }) }
+    expect(grams[[500.0, 20], [250.0, 10]]).to eq []
+    expect(grams[[500.0, 20], [475.0, 20], [240.0, 10]].first).to include(code: "wood_dried_well",
+                                                                          lost: be_within(1e-9).of(0.05))
+    # A twentieth while there were twenty, and a tenth of the rest while there were ten.
+    expect(grams[[500.0, 20], [475.0, 20], [240.0, 10], [216.0, 10]].first)
+      .to include(code: "wood_dried_use", lost: be_within(1e-9).of(1 - 0.95 * 0.9))
+    expect(grams[[500.0, nil], [450.0, nil]].first).to include(code: "wood_dried_use")
+  end
+
   it "says the gravest first" do
     expect(codes({ weight_g: 500.0 }, { weight_g: 450.0, cut: "green", forced: 3, forced_moved: 0 }))
       .to eq %w[wood_forced_none wood_dried_use wood_cut_green]
