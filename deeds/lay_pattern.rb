@@ -141,8 +141,7 @@ module Vestry
             Ledger.change(tree.plan, { superseded_at: Time.now.utc }, by: @pattern.by,
                           why: "planned anew with its rows")
           end
-          row = Ledger.add(Records::Plan, { **said_of(tree), orchard_id: @orchard.id, tree_id: tree.id, school: @school,
-                                            seasons: way.count, purpose: @wish["purpose"] }, by: @pattern.by)
+          row = begun(tree, way.count)
           standing.each { |old| @rows << blank(row).merge(old.values.slice(*NewVersion::KEPT)) }
           way.seasons.each_with_index { |limbs, index| limbs.each { |limb| work(row, plan, limb, index, notes) } }
           (plan.nurses + plan.lifted + plan.renewed).reject { |limb| plan.decided?(limb) }.each do |limb|
@@ -151,7 +150,11 @@ module Vestry
         end
 
         # Why a tree is changed, and what it is worth, is said of the tree, and stays when it is planned anew.
-        def said_of(tree) = tree.plan ? tree.plan.values.slice(:reasons, :old_worth, :new_worth) : {}
+        def begun(tree, seasons)
+          said = tree.plan ? tree.plan.values.slice(:reasons, :old_worth, :new_worth) : {}
+          Ledger.add(Records::Plan, said.merge(orchard_id: @orchard.id, tree_id: tree.id, school: @school,
+                                               seasons: seasons, purpose: @wish["purpose"]), by: @pattern.by)
+        end
 
         def work(row, plan, limb, index, notes)
           outlook = plan.outlook(limb)

@@ -44,17 +44,19 @@ module Vestry
 
         def weight(tests, rulebook)
           weighed = tests.select { |test| test[:weight_g] }
-          same = weighed.chunk_while { |one, after| one[:sticks] == after[:sticks] }.select { |some| some.size > 1 }
-          return if same.empty?
-
-          lost = 1 - same.inject(1.0) do |left, some|
-            left * some.last[:weight_g] / some.map { |each| each[:weight_g] }.max
-          end
+          left = left(weighed) or return
+          lost = 1 - left
           use, doubt = %w[dried_use dried_doubt].map { |figure| rulebook.value("reckoning.wood.#{figure}") }
           kind = Near.at_least?(lost, doubt) ? "doubt" : Near.at_least?(lost, use) ? "use" : "well"
           { code: "wood_dried_#{kind}", on: weighed.last[:on], lost: lost }
         end
-        private_class_method :cut, :forced, :weight
+
+        # The share of its weight that it kept, while there were as many sticks; nil where it was not weighed twice so.
+        def left(weighed)
+          same = weighed.chunk_while { |one, after| one[:sticks] == after[:sticks] }.select { |some| some.size > 1 }
+          same.map { |some| some.last[:weight_g] / some.map { |each| each[:weight_g] }.max }.inject(:*)
+        end
+        private_class_method :cut, :forced, :weight, :left
       end
     end
   end
