@@ -16,6 +16,7 @@ module Vestry
         DB.transaction do
           at = Time.now.utc
           with_dependants(row).each { |each| Ledger.hide(each, by: by, why: why, at: at) }
+          MoveSticks.give_back(row, by: by) if row.is_a?(Records::Graft)
           row
         end
       end
@@ -31,6 +32,7 @@ module Vestry
           at = row.hidden_at
           Ledger.restore(row, by: by)
           hidden_with(row, at).each { |each| Ledger.restore(each, by: by) }
+          MoveSticks.take_again(row, by: by) if row.is_a?(Records::Graft)
           row
         end
       rescue Sequel::UniqueConstraintViolation

@@ -76,6 +76,26 @@ module Vestry
         sticks
       end
 
+      # A graft that was logged by mistake had no sticks: they lie in their bundles again.
+      def give_back(graft, by:)
+        Records::Stick.hold_on(graft).group_by(&:bundle).each do |bundle, sticks|
+          sticks.each { |stick| stick.update(graft_id: nil) }
+          Ledger.event(bundle, { "back" => sticks.size, "graft" => graft.id, "numbers" => sticks.map(&:number) },
+                       by: by)
+        end
+      end
+
+      # The same sticks again, those that nothing else was done with since.
+      def take_again(graft, by:)
+        Records::HistoryLog.given_back(graft).each do |bundle_id, numbers|
+          bundle = Records::Bundle[bundle_id]
+          sticks = Records::Stick.hold_here(bundle).select { |stick| numbers.include?(stick.number) }
+          sticks.each { |stick| stick.update(graft_id: graft.id) }
+          Records::StickLocks.free_sticks(sticks)
+          Ledger.event(bundle, { "used" => sticks.size, "graft" => graft.id }, by: by) if sticks.any?
+        end
+      end
+
       # Types diameters onto the sticks there are, in their order.
       def measure(bundle, diameters, by:)
         DB.transaction do

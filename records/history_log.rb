@@ -32,6 +32,15 @@ module Vestry
           .order(Sequel.desc(:id)).get(%i[who account_id])
       end
 
+      # Which sticks of which bundles a graft gave back when it was last taken away.
+      #
+      # @return [Hash{Integer=>Array<Integer>}] numbers of sticks by bundle
+      def given_back(graft)
+        DB[:history].where(orchard_id: graft.orchard_id, table_name: "bundles")
+          .where(Sequel.lit("after->>'graft' = ? AND after->'numbers' IS NOT NULL", graft.id.to_s))
+          .order(:id).select_map(%i[row_id after]).to_h { |bundle, after| [bundle, after["numbers"].to_a] }
+      end
+
       def line(orchard_id, table, row_id, action, who, why)
         { orchard_id: orchard_id, table_name: table.to_s, row_id: row_id, action: action, who: who, why: why }
       end

@@ -23,6 +23,9 @@ module Vestry
         where(bundle_id: bundle.id, left_for: "lent").order(:number).limit(most).for_update.all
       end
 
+      # Those on a graft, held in the same way.
+      def self.hold_on(graft) = where(graft_id: graft.id).order(:bundle_id, :number).for_update.all
+
       def self.left_in(bundle) = where(bundle_id: bundle.id).here.count
       def self.used_for?(graft) = !where(graft_id: graft.id).empty?
 

@@ -61,6 +61,22 @@ RSpec.describe "Taking out of sight, and the changes that were made" do
     expect(Nokogiri::HTML(last_response.body).text.squeeze(" ")).to include("look at a trunk")
   end
 
+  it "lays the sticks of a graft that is taken away in their bundle again, and takes them when it is brought back" do
+    kind = variety(here, "Trial Kind")
+    bundle = Vestry::Records::Bundle.create(orchard_id: here.id, variety_id: kind.id, source: "row S",
+                                            cut_on: Date.new(2026, 1, 20))
+    Vestry::Records::Stick.add(bundle, [8.0, 9.0, 10.0])
+    made = graft(limb(here.trees.first, "Y"), variety_id: kind.id)
+    Vestry::Deeds::MoveSticks.use(bundle, made, 2, by: "Tam")
+    on = -> { bundle.sticks_dataset.order(:number).select_map(:graft_id) }
+    Vestry::Deeds::Hide.call(made, by: "Tam")
+    expect(on.call).to eq [nil, nil, nil]
+    other = graft(limb(here.trees.first, "X", bearing_deg: 10), variety_id: kind.id, sticks: 1)
+    Vestry::Deeds::MoveSticks.use(bundle.refresh, other, 1, by: "Tam")
+    Vestry::Deeds::Hide.undo(made.refresh, by: "Tam")
+    expect(on.call).to eq [other.id, made.id, nil]
+  end
+
   it "says what goes with each kind before it is taken away" do
     enter person("Sue Steward", steward: here)
     wound = Vestry::Records::Wound.first
