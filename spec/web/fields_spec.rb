@@ -57,6 +57,17 @@ RSpec.describe "The fields of every form", :database do
     "#{tree::WHOLE.include?(column) ? 'a whole number' : 'a number'} from #{range.begin} to #{range.end}"
   end
 
+  # What a program writes that no page has a form for.
+  def writes
+    own = Vestry::Web::Api::Writes.all.reject do |write|
+      write.form.name.to_s.include?("Contracts") || write.form.schema.key_map.none?
+    end
+    own.flat_map do |write|
+      ["", "## #{write.verb.to_s.upcase} #{write.path}", "", "| field | needed | takes |", "|---|---|---|",
+       *table(write.form.schema, write.form.lengths, write.form.long)]
+    end
+  end
+
   def written
     heading = ["| field | needed | takes |", "|---|---|---|"]
     parts = forms.map do |form|
@@ -64,7 +75,7 @@ RSpec.describe "The fields of every form", :database do
     end
     ["# What each form takes", "", "A length is read in any unit, and held to what is likely here; what else a form " \
                                    "asks for stands with its fields.",
-     *parts.flatten, *files.flatten, "", "## What an address may ask for", "", *heading,
+     *parts.flatten, *files.flatten, *writes, "", "## What an address may ask for", "", *heading,
      *table(Vestry::Web::Contracts::Query::SCHEMA)]
   end
 

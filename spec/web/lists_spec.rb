@@ -33,6 +33,17 @@ RSpec.describe "A list on a page" do
   def list(account, path = "plan/cuts") = page(account, path)[/<table.*<\/table>/m]
   def tokens(html) = html.scan(/name="authenticity_token" value="([^"]*)"/).flatten
 
+  it "says that there are more trees to plan only where there are" do
+    more = [1, 2, 3].map do |page|
+      stub_const("Vestry::Web::PlanView::PAGE", page)
+      Vestry::Web::PlanView.new(Vestry::Records::Orchard[here.id], World::TODAY, {}).more?
+    end
+    tree(here)
+    stub_const("Vestry::Web::PlanView::PAGE", 1)
+    expect([more, Vestry::Web::PlanView.new(Vestry::Records::Orchard[here.id], World::TODAY, {}).more?])
+      .to eq [[false, false, false], true]
+  end
+
   it "carries the token of whoever looks, which their own session takes" do
     first = list(orla)
     second = list(bram)
