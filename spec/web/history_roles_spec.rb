@@ -105,6 +105,23 @@ RSpec.describe "Taking out of sight, and the changes that were made" do
     expect(rows.map { |kind, row| press("/history/#{kind}/#{row.id}/hide") }).to eq [302, 302, 302]
   end
 
+  it "leads to earlier changes where there are any, and shows each once" do
+    enter person("Sue Steward", steward: here)
+    tree = here.trees.first
+    [4100, 4200, 4300].each { |mm| Vestry::Deeds::Ledger.change(tree.refresh, { height_mm: mm }, by: "Sue Steward") }
+    all = lambda do |page|
+      stub_const("Vestry::Web::Admin::HistoryPages::PAGE", page)
+      get "/o/#{here.slug}/history", kind: "trees", row: tree.id
+      shown = Nokogiri::HTML(last_response.body)
+      [shown.css("main tbody tr").size, shown.at_css("main a[href*='before=']")&.[]("href")]
+    end
+    expect([3, 4].map(&all)).to eq [[3, nil], [3, nil]]
+    shown, older = all[2]
+    get older
+    # Of the same tree.
+    expect([shown, Nokogiri::HTML(last_response.body).css("main tbody tr").size]).to eq [2, 1]
+  end
+
   it "shows every change after a file was taken back, whatever kind it was" do
     enter person("Sue Steward", steward: here)
     files = { "trees" => "row,number,species\nZ,1,apple\n", "limbs" => "tree,tag,girth_mm,length_mm\nA1,Z,200,1500\n",

@@ -31,7 +31,9 @@ module Vestry
                                           limit: PAGE + 1)
           rows.first(PAGE).group_by { |row| row[:table_name] }
             .each { |table, all| names.of(table, all.map { |row| row[:row_id] }) }
-          erb :"history/list", locals: { rows: rows.first(PAGE), more: rows.size > PAGE && rows[PAGE - 1][:id] }
+          erb :"history/list", locals: { rows: rows.first(PAGE), more: rows.size > PAGE && rows[PAGE - 1][:id],
+                                         asked: params.slice("kind", "row").select { |_, said| said.is_a?(String) }
+                                           .transform_keys(&:to_sym) }
         end
 
         get "/:kind/:id/hide" do
