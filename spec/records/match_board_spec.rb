@@ -42,6 +42,33 @@ RSpec.describe Vestry::Records::MatchBoard do
     expect(stubs.map(&:sticks)).to eq [1, 1, 1, 1]
   end
 
+  it "keeps a stick only while its stub is to be worked in its season, and to become its variety" do
+    row = stub("A")
+    other = variety(here, "Evensong")
+    wood = bundle([9.0, 9.0])
+    keep = lambda do
+      Vestry::Deeds::KeepBundle.lock(row.refresh, wood.sticks.first, by: "Orla")
+      Vestry::Records::StickLocks.of(here).values
+    end
+    held = -> { [Vestry::Records::StickLocks.of(here).values, board.places.flat_map(&:given).count(&:locked)] }
+    anew = lambda do |**said|
+      Vestry::Deeds::DecideLimb.call(row.limb, { role: "work", technique: "four-flap", cut: 900.0, practice: "single",
+                                                 variety: kind.id, season: 2026, against_reason: "x" }.merge(said),
+                                     by: "Orla", season: 2026)
+    end
+    expect([keep.call, held.call]).to eq [[row.id], [[row.id], 1]]
+    [{ variety: other.id }, { season: 2027, role: "later" }, { role: "nurse" }].each do |said|
+      anew[**said]
+      expect([said, held.call]).to eq [said, [[], 0]]
+      anew.call
+    end
+    # And what is held no longer can be kept for another.
+    anew[variety: other.id]
+    second = stub("B")
+    Vestry::Deeds::KeepBundle.lock(second, wood.sticks.first, by: "Orla")
+    expect(Vestry::Records::StickLocks.of(here).values).to eq [second.id]
+  end
+
   it "counts a stick that is kept out of its method's range for no misfit" do
     first = stub("A")
     Vestry::Deeds::KeepBundle.lock(first, bundle([board.places.first.stub_mm * 1.6]).sticks.first, by: "Orla")
