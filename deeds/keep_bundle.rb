@@ -60,9 +60,6 @@ module Vestry
             raise Refused, stick: ["#{plan_limb.limb.label} has as many sticks kept for it as it takes"]
           end
 
-          # What it was kept for before may hold it no longer.
-          Records::StickLocks.free(stick.bundle.orchard, stick.id) unless
-            Records::StickLocks.of(stick.bundle.orchard).key?(stick.id)
           Records::StickLocks.add(plan_limb, stick, by: by)
         end
       rescue Sequel::UniqueConstraintViolation

@@ -9,21 +9,28 @@ module Vestry
 
       # @return [Hash{Integer=>Integer}] planned limb by stick
       def of(orchard)
-        rows = PlanQueries.in_use(orchard).where(role: TreePlan::WORKED).unordered
-          .select(Sequel[:plan_limbs][:id], Sequel[:plan_limbs][:variety_id], Sequel[:plan_limbs][:season])
-        held = DB[:stick_locks].where(Sequel[:stick_locks][:orchard_id] => orchard.id)
-          .join(rows.as(:rows), id: :plan_limb_id)
+        held(orchard).filter_map { |stick, row, season, cut| [stick, row] if orchard.season.name_of(cut) == season }.to_h
+      end
+
+      # Each that is held for a limb that is to become its variety, with the limb's season and the day it was cut.
+      def held(orchard)
+        limbs = PlanQueries.in_use(orchard).where(role: TreePlan::WORKED).unordered
+        DB[:stick_locks].join(limbs.as(:rows), id: :plan_limb_id)
           .join(:sticks, id: Sequel[:stick_locks][:stick_id])
           .join(:bundles, id: Sequel[:sticks][:bundle_id], variety_id: Sequel[:rows][:variety_id])
           .order(:stick_id).select_map(%i[stick_id plan_limb_id season cut_on])
-        held.filter_map { |stick, row, season, cut| [stick, row] if orchard.season.name_of(cut) == season }.to_h
       end
+      private_class_method :held
 
       # @return [Array<Integer>] of sticks
       def for_stub(plan_limb) = of(plan_limb.limb.orchard).filter_map { |stick, row| stick if row == plan_limb.id }
 
+      # What it was kept for before may hold it no longer.
+      #
       # @raise [Sequel::UniqueConstraintViolation] where the stick is kept for another
       def add(plan_limb, stick, by:)
+        orchard = stick.bundle.orchard
+        free(orchard, stick.id) unless of(orchard).key?(stick.id)
         DB[:stick_locks].insert(orchard_id: plan_limb.orchard_id, stick_id: stick.id, plan_limb_id: plan_limb.id,
                                 by: by)
       end
