@@ -9,7 +9,8 @@ module Vestry
 
       # @return [Hash{Integer=>Integer}] planned limb by stick
       def of(orchard)
-        held(orchard).filter_map { |stick, row, season, cut| [stick, row] if orchard.season.name_of(cut) == season }.to_h
+        seasons = orchard.season
+        held(orchard).filter_map { |stick, row, season, cut| [stick, row] if seasons.name_of(cut) == season }.to_h
       end
 
       # Each that is held for a limb that is to become its variety, with the limb's season and the day it was cut.
