@@ -14,13 +14,15 @@ module Vestry
         DB[:begun_sheets].where(orchard_id: orchard.id, day: day).select_hash(:plan_limb_id, :day)
       end
 
-      # Those settled to a day that is not past, by hand or on a sheet that was begun.
+      # Those settled to a day of their season that is not past, by hand or on a sheet that was begun.
       #
       # @return [Set<Integer>] numbers of planned limbs
       def self.settled(orchard, today)
-        [DB[:begun_sheets], DB[:crew_fixed]].flat_map do |set|
-          set.where(orchard_id: orchard.id).where { day >= today }.select_map(:plan_limb_id)
-        end.to_set
+        days = %i[begun_sheets crew_fixed].flat_map do |table|
+          DB[table].join(:plan_limbs, id: :plan_limb_id).where(Sequel[table][:orchard_id] => orchard.id)
+            .where { day >= today }.select_map(%i[plan_limb_id day season])
+        end
+        days.filter_map { |row, day, season| row if orchard.season.name_of(day) == season }.to_set
       end
 
       # These stubs stay on the day, whatever a later forecast says.

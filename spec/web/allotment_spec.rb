@@ -83,6 +83,10 @@ RSpec.describe "The orchard's allotment" do
     expect(run.state).to eq "done"
     expect(run.answer["chosen"].select { |each| each["season"].zero? }.map { |each| each["limb"] })
       .to match_array rows.map(&:limb_id)
+    # What was moved since is settled no longer.
+    rows[1].update(season: 2027)
+    expect(Vestry::Records::CrewPlan.settled(here, today)).to eq [rows[0].id, rows[2].id].to_set
+    rows[1].update(season: 2026)
     # Wood is taken to be had for what is settled, whether or not any lies in store.
     Vestry::DB[:sticks].delete
     asking = Vestry::Records::AllotmentInput.new(Vestry::Records::Orchard[here.id], today, "seasons" => 1, "more" => {})
