@@ -2,8 +2,8 @@
 
 module Vestry
   module Records
-    # Sticks that are kept by hand, each for one stub: while that is to be worked in the season that the stick was cut
-    # for, and to become its variety.
+    # Sticks that are kept by hand, each for one stub: while the stick is here, and the stub is to be worked in the
+    # season that it was cut for, and to become its variety.
     module StickLocks
       module_function
 
@@ -17,7 +17,7 @@ module Vestry
       def held(orchard)
         limbs = PlanQueries.in_use(orchard).where(role: TreePlan::WORKED).unordered
         DB[:stick_locks].join(limbs.as(:rows), id: :plan_limb_id)
-          .join(:sticks, id: Sequel[:stick_locks][:stick_id])
+          .join(Stick.here.as(:sticks), id: Sequel[:stick_locks][:stick_id])
           .join(:bundles, id: Sequel[:sticks][:bundle_id], variety_id: Sequel[:rows][:variety_id])
           .order(:stick_id).select_map(%i[stick_id plan_limb_id season cut_on])
       end

@@ -62,6 +62,10 @@ RSpec.describe Vestry::Records::MatchBoard do
       expect([said, held.call]).to eq [said, [[], 0]]
       anew.call
     end
+    # A stick that was thrown out is held for nobody, and another can be.
+    Vestry::Deeds::MoveSticks.send_off(wood, 2, "discarded", to: "split", on: today, by: "Orla")
+    expect(held.call).to eq [[], 0]
+    Vestry::DB[:sticks].update(left_for: nil, left_on: nil, left_to: nil)
     # And what is held no longer can be kept for another.
     anew[variety: other.id]
     second = stub("B")
