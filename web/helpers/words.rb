@@ -119,7 +119,9 @@ module Vestry
         def over?(day) = !told_on.nil? && day < told_on
         # The day on which it is said.
         def told_on = respond_to?(:today) ? today : @today
-        def short_day(date) = date.strftime("%-d %b")
+        def short_day(date) = date.strftime(this_year?(date) ? "%-d %b" : "%-d %b %Y")
+        # A day as it comes every year.
+        def yearly_day(date) = date.strftime("%-d %b")
         # Until when a task is due, or since when it is late.
         def say_due(task, on = short_day(task[:due_on])) = "#{task[:status] == 'late' ? 'late since' : 'by'} #{on}"
         def say_task_due(task, title)
