@@ -69,6 +69,17 @@ RSpec.describe "Wood" do
       expect(refusal { Vestry::Deeds::MoveSticks.split(bundle, 4, by: "Orla") }).to include(:count)
     end
 
+    it "goes onto a graft of its own variety that was made on the day it was cut, or later" do
+      bundle = make
+      made = graft(limb(tree(here), "G"), variety_id: bundle.variety_id, grafted_on: bundle.cut_on - 1)
+      use = -> { Vestry::Deeds::MoveSticks.use(bundle, made.refresh, 1, by: "Orla") }
+      expect(refusal(&use)[:bundle].first).to include("was cut on", "after the graft")
+      made.update(grafted_on: bundle.cut_on)
+      expect(use.call.size).to eq 1
+      made.update(variety_id: variety(here, "Evensong").id)
+      expect(refusal(&use)[:bundle].first).to include("the graft is Evensong")
+    end
+
     it "leaves one of two told when both take the last stick at once" do
       bundle = make(diameters: [9.0])
       told = Queue.new

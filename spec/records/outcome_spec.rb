@@ -84,6 +84,11 @@ RSpec.describe "What came of it" do
       expect(told.foreseen.transform_values { |share| share.round(3) }).to eq(2025 => 0.51, 2026 => 0.56)
     end
 
+    it "plans no season for a nurse limb" do
+      Vestry::Deeds::DecideLimb.call(limb(apple, "N"), { role: "nurse", season: 2028 }, by: "Orla", season: 2026)
+      expect(described_class.new(Vestry::Records::Tree[apple.id], today).rows).to eq []
+    end
+
     it "has the years of what was made where no plan was kept" do
       made("A", grafted_on: Date.new(2025, 4, 20), stub_mm: 60)
       Vestry::Records::PlanLimb.dataset.delete

@@ -171,6 +171,11 @@ RSpec.describe "The orchard's allotment" do
   it "names what cannot be asked, and is nobody else's" do
     expect(press("allotments", seasons: "9", hours: "-2", variety: amber.id)).to include("say how many more")
     expect([last_response.status, Vestry::Records::AllotmentRun.count]).to eq [422, 0]
+    begun = %w[0 1 4 5].map do |seasons|
+      press("allotments", seasons: seasons)
+      [last_response.status, Vestry::Records::AllotmentRun.count]
+    end
+    expect(begun).to eq [[422, 0], [200, 1], [200, 2], [422, 2]]
     run = asked
     other = orchard(name: "Other Hill")
     clear_cookies

@@ -81,10 +81,11 @@ RSpec.describe "The fields of every form", :database do
 
   it "hold no more of a list than can be meant" do
     most = { Vestry::Web::Contracts::BundleForm => [:checked, "look", 20],
-             Vestry::Web::Contracts::LogRepairForm => [:beside, 10, 40] }
+             Vestry::Web::Contracts::LogRepairForm => [:beside, 10, 40],
+             Vestry::Web::Contracts::PatternForm => [:rows, "A", 2000] }
     expect(most.map do |form, (field, each, count)|
       [count, count + 1].map { |size| form.schema.call(field => [each] * size).errors.to_h.key?(field) }
-    end).to eq [[false, true]] * 2
+    end).to eq [[false, true]] * 3
   end
 
   it "are what is written of them" do

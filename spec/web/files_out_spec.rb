@@ -189,7 +189,7 @@ RSpec.describe "Out of here and in again" do
     expect { Vestry::Deeds::ImportFile.begin(import) }.to raise_error(Vestry::Deeds::Refused)
     Vestry::Deeds::Jobs::ImportStep.new({}).run(import.id, "preview")
     get "/o/maunder-hill/files/#{import.id}"
-    expect(page).to include("All 20000 lines of t.csv can be read", "Its first lines")
+    expect(page).to include("All 20\u202F000 lines of t.csv can be read", "Its first lines")
   end
 
   it "finds no end of a cell that has none, and says so" do

@@ -274,6 +274,16 @@ RSpec.describe "The practice bench" do
     expect(words.size).to be > 25
   end
 
+  it "says how far apart sticks are set where there are several, and of one nothing" do
+    bench = Object.new.extend(Vestry::Web::Helpers::Words, Vestry::Web::Helpers::PracticeBench)
+    told = [1, 3].map do |sticks|
+      bench.send(:task_of_which_face, { sticks: sticks, width_mm: 9.0, apart_deg: 60, wind_from_deg: nil })
+    end
+    expect(told).to eq ["Pull 1 stick with faces 9 mm wide round the rim to where they lie flattest.",
+                        "Pull 3 sticks with faces 9 mm wide round the rim to where they lie flattest, at least 60° " \
+                        "apart."]
+  end
+
   it "takes a cut that goes right through, and none that is nothing, or of a stick that is none" do
     sent = { %w[100 100] => 302, %w[0.1 0.1] => 302, %w[0 9] => 422, %w[9.1 9] => 422, %w[9 100.1] => 422,
              %w[9 101] => 422 }

@@ -16,8 +16,8 @@ module Vestry
             return "by #{day(forecast[:p90])}#{' in ordinary years' if forecast[:basis] == 'calendar'}"
           end
 
-          "as likely as not by #{day(forecast[:p50])}; between #{short_day(forecast[:p10])} " \
-          "and #{short_day(forecast[:p90])}#{' in ordinary years' if forecast[:basis] == 'calendar'}"
+          "as likely as not by #{day(forecast[:p50])}; between #{yearly_day(forecast[:p10])} " \
+          "and #{yearly_day(forecast[:p90])}#{' in ordinary years' if forecast[:basis] == 'calendar'}"
         end
 
         def say_bark_reached(forecast, closes_on)
@@ -34,7 +34,7 @@ module Vestry
               "should slip since #{short_day(told.reached_on)}: test it"
           end
 
-          told.p50 ? "by #{short_day(told.p50)} (#{short_day(told.p10)} to #{short_day(told.p90)})" : "not known"
+          told.p50 ? "by #{short_day(told.p50)} (#{yearly_day(told.p10)} to #{yearly_day(told.p90)})" : "not known"
         end
 
         # Where a mild winter holds the buds back.

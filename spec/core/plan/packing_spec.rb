@@ -14,6 +14,11 @@ RSpec.describe Vestry::Core::Plan::Packing do
     expect([large.least(1.0), large.fewest(1.0), large.proved?(1.0)]).to eq [many, many, true]
   end
 
+  it "claims no more than is proved between the two" do
+    middling = described_class.new([0.4] * many)
+    expect([middling.least(1.0), middling.fewest(1.0), middling.proved?(1.0)]).to eq [many * 2 / 5, many / 2, false]
+  end
+
   it "packs into no season more than its cap, and every share once" do
     random = Random.new(3)
     shares = Array.new(9) { random.rand(0.05..0.5) }
