@@ -12,6 +12,9 @@ module Vestry
 
         Ledger.change(row, { headed_on: on, headed_by: by }, by: by)
       end
+
+      # It was not cut after all.
+      def self.undo(row, by:) = Ledger.change(row, { headed_on: nil, headed_by: nil }, by: by)
     end
   end
 end

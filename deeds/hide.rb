@@ -7,7 +7,12 @@ module Vestry
       KINDS = { "limbs" => "Limb", "grafts" => "Graft", "observations" => "Visit", "tallies" => "Tally",
                 "varieties" => "Variety", "trees" => "Tree",
                 "sites" => "Site", "photos" => "Photo", "wounds" => "Wound",
-                "picture_measures" => "PictureMeasure", "wound_visits" => "WoundVisit" }.freeze
+                "picture_measures" => "PictureMeasure", "wound_visits" => "WoundVisit",
+                "phenology_seen" => "PhenologySeen" }.freeze
+
+      # On which sticks are set.
+      SET = [Records::Graft, Records::Wound].freeze
+      private_constant :SET
 
       # What would go: counts by kind, for saying so beforehand.
       def self.reach(row) = with_dependants(row).group_by { |each| each.class.table_name.to_s }.transform_values(&:size)
@@ -16,7 +21,7 @@ module Vestry
         DB.transaction do
           at = Time.now.utc
           with_dependants(row).each { |each| Ledger.hide(each, by: by, why: why, at: at) }
-          MoveSticks.give_back(row, by: by) if row.is_a?(Records::Graft)
+          unmake(row, by)
           row
         end
       end
@@ -32,11 +37,22 @@ module Vestry
           at = row.hidden_at
           Ledger.restore(row, by: by)
           hidden_with(row, at).each { |each| Ledger.restore(each, by: by) }
-          MoveSticks.take_again(row, by: by) if row.is_a?(Records::Graft)
+          make_again(row, by)
           row
         end
       rescue Sequel::UniqueConstraintViolation
         raise Refused, hidden: ["another of that name stands there now: give it another name, or take it away first"]
+      end
+
+      # What was logged by mistake took no sticks, and cut nothing off.
+      def self.unmake(row, by)
+        MoveSticks.give_back(row, by: by) if SET.include?(row.class)
+        LogGraft.stand_again(row, by) if row.is_a?(Records::Graft)
+      end
+
+      def self.make_again(row, by)
+        MoveSticks.take_again(row, by: by) if SET.include?(row.class)
+        LogGraft.fell(row.limb, row, by) if row.is_a?(Records::Graft) && row.cut_mm
       end
 
       # What a row stands on, nearest first.
@@ -47,7 +63,7 @@ module Vestry
              when Records::Visit, Records::Tally then row.graft
              when Records::WoundVisit then row.wound
              when Records::PictureMeasure then row.photo
-             when Records::Wound, Records::Site, Records::Photo then row.tree
+             when Records::Wound, Records::Site, Records::Photo, Records::PhenologySeen then row.tree
              end
         on ? [on, *above(on)] : []
       end
@@ -64,7 +80,7 @@ module Vestry
       def self.below(row, hidden_at)
         row.hangs_on_it(hidden_at).flat_map { |each| [each, *below(each, hidden_at)] }
       end
-      private_class_method :with_dependants, :above, :hidden_with, :below
+      private_class_method :unmake, :make_again, :with_dependants, :above, :hidden_with, :below
     end
   end
 end

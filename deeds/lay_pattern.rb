@@ -115,7 +115,7 @@ module Vestry
 
         def kept?(row, tree)
           limb = tree.limbs.find { |each| each.id == row.limb_id }
-          limb && (limb.gone_on || (limb.graft && limb.graft.fate != "lost"))
+          limb && Records::PlanLimb.done_on?(limb)
         end
 
         def against(tree)

@@ -77,6 +77,29 @@ module Vestry
         end
       end
 
+      # Of a graft that is taken away: what was said to have gone with its limb's top stands again, but for what came
+      # off that day by itself, or by another graft.
+      def self.stand_again(graft, by)
+        up = cut_off_by(graft)
+        until up.empty?
+          up = up.select { |each| each.gone_on == graft.grafted_on && !Records::LimbEvent.taken_off?(each) }
+          up.each do |each|
+            Ledger.change(each, { gone_on: nil }, by: by, why: "the graft on #{graft.limb.tag} was taken away")
+          end
+          up = up.flat_map(&:children)
+        end
+      end
+
+      # What leaves its limb beyond its cut, and beyond no other's that was made that day.
+      def self.cut_off_by(graft)
+        return [] if graft.cut_mm.nil?
+
+        others = Records::Graft.made_on(graft.limb, graft.grafted_on).filter_map(&:cut_mm)
+        graft.limb.children.select do |each|
+          each.fork_mm >= graft.cut_mm && others.none? { |cut| each.fork_mm >= cut }
+        end
+      end
+
       # One that stood before anybody here wrote it down: its day may be a guess, before the day it is known since.
       def self.known_errors(values, today)
         return { known_since: [SaidDay.ahead(today)] } if values[:known_since] > today
@@ -132,7 +155,7 @@ module Vestry
         "#{name} works from #{Core::Measure.say(low, units)}#{" to #{Core::Measure.say(high, units)}" if high}; " \
           "this stub is #{Core::Measure.say(stub, units)}."
       end
-      private_class_method :against, :errors, :day_errors, :known_errors, :again!, :fell, :crowded, :out_of_season
+      private_class_method :against, :errors, :day_errors, :known_errors, :again!, :cut_off_by, :crowded, :out_of_season
     end
   end
 end

@@ -76,23 +76,26 @@ module Vestry
         sticks
       end
 
-      # A graft that was logged by mistake had no sticks: they lie in their bundles again.
-      def give_back(graft, by:)
-        Records::Stick.hold_on(graft).group_by(&:bundle).each do |bundle, sticks|
-          sticks.each { |stick| stick.update(graft_id: nil) }
-          Ledger.event(bundle, { "back" => sticks.size, "graft" => graft.id, "numbers" => sticks.map(&:number) },
-                       by: by)
+      # A graft or a bridge that was logged by mistake had no sticks: they lie in their bundles again.
+      #
+      # @param row [Records::Graft, Records::Wound]
+      def give_back(row, by:)
+        on = Records::Stick.set_on(row)
+        Records::Stick.hold_on(row).group_by(&:bundle).each do |bundle, sticks|
+          sticks.each { |stick| stick.update("#{on}_id": nil) }
+          Ledger.event(bundle, { "back" => sticks.size, on.to_s => row.id, "numbers" => sticks.map(&:number) }, by: by)
         end
       end
 
       # The same sticks again, those that nothing else was done with since.
-      def take_again(graft, by:)
-        Records::HistoryLog.given_back(graft).each do |bundle_id, numbers|
+      def take_again(row, by:)
+        on = Records::Stick.set_on(row)
+        Records::HistoryLog.given_back(row.orchard_id, on, row.id).each do |bundle_id, numbers|
           bundle = Records::Bundle[bundle_id]
           sticks = Records::Stick.hold_here(bundle).select { |stick| numbers.include?(stick.number) }
-          sticks.each { |stick| stick.update(graft_id: graft.id) }
+          sticks.each { |stick| stick.update("#{on}_id": row.id) }
           Records::StickLocks.free_sticks(sticks)
-          Ledger.event(bundle, { "used" => sticks.size, "graft" => graft.id }, by: by) if sticks.any?
+          Ledger.event(bundle, { "used" => sticks.size, on.to_s => row.id }, by: by) if sticks.any?
         end
       end
 

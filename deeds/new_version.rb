@@ -24,15 +24,40 @@ module Vestry
         end
       end
 
+      # An earlier version is the plan again, as a new one; what was grafted since, and what has come off, stays as it
+      # stands in the plan that it takes the place of.
+      #
+      # @param earlier [Records::Plan]
+      # @return [Records::Plan]
+      # @raise [Refused] where it is the plan in use
+      def self.again(tree, earlier, by:)
+        DB.transaction do
+          tree.locked
+          now = tree.reload.plan
+          raise Refused, plan: ["is the plan in use already"] if now.nil? || now.id == earlier.id
+
+          Ledger.change(now, { superseded_at: Time.now.utc }, by: by, why: "an earlier version is the plan again")
+          plan = Ledger.add(Records::Plan, earlier.values.slice(*KEPT_OF_PLAN), by: by)
+          carry(earlier, plan, now: now)
+          plan
+        end
+      end
+
       # What is held for a planned limb, sticks and days, is held for it in the new version.
-      def self.carry(old, plan)
+      #
+      # @param now [Records::Plan] the one whose place is taken
+      def self.carry(old, plan, now: old)
         here = { orchard_id: plan.orchard_id, plan_id: plan.id }
-        old.plan_limbs.map(&:locked).each do |row|
-          Records::PlanLimb.create(row.values.slice(*KEPT).merge(here)).stand_for(row)
+        stands = by_limb(now.plan_limbs.map(&:locked))
+        done = stands.select { |_, row| Records::PlanLimb.done_on?(row.limb) }
+        by_limb(old.plan_limbs).merge(done).each do |limb, row|
+          Records::PlanLimb.create(row.values.slice(*KEPT).merge(here)).stand_for(stands[limb])
         end
         old.plan_sites.each { |row| Records::PlanSite.create(row.values.slice(*KEPT_OF_SITES).merge(here)) }
       end
-      private_class_method :carry
+
+      def self.by_limb(rows) = rows.to_h { |row| [row.limb_id, row] }
+      private_class_method :carry, :by_limb
     end
   end
 end

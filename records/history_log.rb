@@ -32,12 +32,13 @@ module Vestry
           .order(Sequel.desc(:id)).get(%i[who account_id])
       end
 
-      # Which sticks of which bundles a graft gave back when it was last taken away.
+      # Which sticks of which bundles were given back when what they were set on was last taken away.
       #
+      # @param on [Symbol] :graft or :wound
       # @return [Hash{Integer=>Array<Integer>}] numbers of sticks by bundle
-      def given_back(graft)
-        DB[:history].where(orchard_id: graft.orchard_id, table_name: "bundles")
-          .where(Sequel.lit("after->>'graft' = ? AND after->'numbers' IS NOT NULL", graft.id.to_s))
+      def given_back(orchard_id, on, id)
+        DB[:history].where(orchard_id: orchard_id, table_name: "bundles")
+          .where(Sequel.lit("after->>? = ? AND after->'numbers' IS NOT NULL", on.to_s, id.to_s))
           .order(:id).select_map(%i[row_id after]).to_h { |bundle, after| [bundle, after["numbers"].to_a] }
       end
 

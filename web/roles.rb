@@ -6,6 +6,8 @@ module Vestry
     module Roles
       # Written by stewards alone: what decides rather than records.
       STEWARD_WRITES = %w[plan varieties settings rulebook people share].freeze
+      # What is recorded among a steward's decisions: whoever has the saw says that it was cut.
+      GRAFTER_RECORDS = %r{\A/o/[^/]+/plan/limbs/\d+/headed\z}
       # Decisions among what grafters write.
       STEWARD_DECIDES = [%r{\A/o/[^/]+/repair/\d+/course\z}, %r{\A/o/[^/]+/files/orchard\z},
                          %r{\A/o/[^/]+/wood/nursery\z}].freeze
@@ -28,6 +30,7 @@ module Vestry
         return "viewer" if reading || station == "practice" || path.end_with?("/people/leave")
 
         return "steward" if STEWARD_HIDES.match?(path)
+        return "grafter" if GRAFTER_RECORDS.match?(path)
 
         STEWARD_WRITES.include?(station) || STEWARD_DECIDES.any? { |pattern| pattern.match?(path) } ? "steward" :
           "grafter"

@@ -23,6 +23,7 @@ module Vestry
       # @raise [Missing]
       def changed_row(table, id) = ROWS.fetch(table).first(orchard_id: orchard_id, id: id) || raise(Missing)
 
+      def self.taken_off?(limb) = !in_sight.where(limb_id: limb.id, kind: "taken-off").empty?
       def self.of(limb) = in_sight.where(limb_id: limb.id).order(:happened_on, :id).all
     end
   end

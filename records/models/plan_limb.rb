@@ -29,7 +29,11 @@ module Vestry
       def again?(graft, day = nil) = TreePlan::WORKED.include?(role) && graft.fate(day) == "lost" && !failed?(graft)
 
       # What is held for another row of its limb, sticks and days, is held for this one.
+      #
+      # @param other [PlanLimb, nil]
       def stand_for(other)
+        return if other.nil?
+
         %i[stick_locks crew_fixed begun_sheets].each do |table|
           DB[table].where(plan_limb_id: other.id).update(plan_limb_id: id)
         end
@@ -45,6 +49,9 @@ module Vestry
 
         current
       end
+
+      # Whether a limb was worked and lives so, or has come off: what its plan says of it is past.
+      def self.done_on?(limb) = !limb.gone_on.nil? || (!limb.graft.nil? && limb.graft.fate != "lost")
 
       # What a plan says of a limb.
       def self.of(plan, limb) = first(plan_id: plan.id, limb_id: limb.id)

@@ -23,11 +23,17 @@ module Vestry
         where(bundle_id: bundle.id, left_for: "lent").order(:number).limit(most).for_update.all
       end
 
-      # Those on a graft, held in the same way.
-      def self.hold_on(graft) = where(graft_id: graft.id).order(:bundle_id, :number).for_update.all
+      # Where sticks are that were set, by the word for it.
+      SET_ON = { "Graft" => :graft, "Wound" => :wound }.freeze
+
+      # @param row [Graft, Wound]
+      def self.set_on(row) = SET_ON.fetch(row.class.name.split("::").last)
+
+      # Those on a graft or in a bridge, held in the same way.
+      def self.hold_on(row) = where("#{set_on(row)}_id": row.id).order(:bundle_id, :number).for_update.all
 
       def self.left_in(bundle) = where(bundle_id: bundle.id).here.count
-      def self.used_for?(graft) = !where(graft_id: graft.id).empty?
+      def self.used_for?(row) = !where("#{set_on(row)}_id": row.id).empty?
 
       # Into a bridge they go, and are here no more.
       def self.set_into(wound, sticks) = where(id: sticks.map(&:id)).update(wound_id: wound.id)

@@ -134,6 +134,23 @@ RSpec.describe "Planning a tree" do
     expect(Vestry::DB[:crew_fixed].select_map(:plan_limb_id)).to eq [anew.plan_limbs.first.id]
   end
 
+  it "plans by an earlier version again, but for what was grafted since and what has come off" do
+    decide("A", role: "work", technique: "rind", cut: 700.0, practice: "single")
+    decide("B", role: "nurse")
+    decide("C", role: "work", technique: "rind", cut: 700.0, practice: "single")
+    first = standing.reload.plan
+    Vestry::Deeds::NewVersion.call(standing, by: "Orla")
+    decide("A", role: "work", technique: "cleft", cut: 900.0, practice: "single", against_reason: "trial")
+    decide("B", role: "lift")
+    graft(limbs["A"], cut_mm: 900, technique: "cleft")
+    expect(refusal { Vestry::Deeds::NewVersion.again(standing, standing.reload.plan, by: "Orla") }).to include(:plan)
+    plan = Vestry::Deeds::NewVersion.again(standing, first, by: "Orla")
+    expect(standing.reload.plan.id).to eq plan.id
+    told = plan.plan_limbs.to_h { |row| [row.limb.tag, [row.role, row.technique]] }
+    expect(told).to include("A" => ["work", "cleft"], "B" => ["nurse", nil])
+    expect(standing.plans.size).to eq 3
+  end
+
   it "plans a bare stretch, within what a side method works, and lets it go again" do
     site = Vestry::Records::Site.create(orchard_id: here.id, tree_id: standing.id, tag: "S1", at_mm: 700,
                                         bearing_deg: 90, diameter_mm: 120)

@@ -83,6 +83,8 @@ RSpec.describe "Writing through the interface for programs" do
     planned = write(:post, "limbs/{id}/plan", { role: "work", cut: "1 m", long: true, technique: "rind",
                                                 variety: kind["id"], practice: "pair" }, id: limbs[0]["id"])
     write(:post, "limbs/{id}/headed", {}, id: limbs[0]["id"])
+    expect(write(:delete, "limbs/{id}/headed", {}, id: limbs[0]["id"])["headed_on"]).to be_nil
+    write(:post, "limbs/{id}/headed", {}, id: limbs[0]["id"])
     write(:post, "limbs/{id}/take-over", {}, id: branch["id"])
     write(:post, "limbs/{id}/plan", { role: "work", season: 2026, cut: "1 m", technique: "rind",
                                                 variety: kind["id"], practice: "pair", version: ask(:get,
@@ -94,6 +96,7 @@ RSpec.describe "Writing through the interface for programs" do
                    "long 2000 from 1000 up 50" }, id: other)
     expect(write(:post, "trees/{id}/pace", { seasons: 2 }, id: other)["seasons"]).to eq 2
     write(:post, "trees/{id}/versions", { why: "a wet year" }, id: other)
+    write(:post, "trees/{id}/versions/again", { plan: Vestry::Records::Plan.where(tree_id: other).min(:id) }, id: other)
     pattern = write(:post, "patterns", { rows: ["Z"], school: "waxed-rind", seasons: 2 })
     expect(ask(:get, "patterns/#{pattern['pattern']}")["trees"]).to eq 2
 
@@ -162,6 +165,7 @@ RSpec.describe "Writing through the interface for programs" do
     measure = Vestry::Deeds::MeasurePicture.add(Vestry::Records::Photo[photo["id"]],
                                                 Vestry::Deeds::MeasurePicture.figures(marks), by: "Orla Finch")
     { "picture_measures" => measure.id, "visits" => visit, "tallies" => tally, "photos" => photo["id"],
+      "phenology_seen" => Vestry::Records::PhenologySeen.first(tree_id: tree).id,
       "wound_visits" => Vestry::Records::WoundVisit.first(wound_id: wound["id"]).id, "wounds" => wound["id"],
       "sites" => site["id"],
       "grafts" => graft["id"], "limbs" => limbs[1]["id"], "trees" => other,

@@ -57,6 +57,12 @@ RSpec.describe "Taking out of sight, and the changes that were made" do
     seen = Vestry::Records::WoundVisit.in_sight.where(orchard_id: here.id).order(:id).last
     take_away("repair/#{seen.wound_id}", "Take away the visit of #{seen.seen_on.strftime('%-d %B')}")
     expect([tally, seen].map { |row| row.reload.hidden? }).to eq [true, true]
+    tree = here.trees_dataset.first(row: "B", number: 7)
+    bark = -> { Vestry::Records::PhenologySeen.of_day(tree, World::TODAY)&.slipping }
+    Vestry::Deeds::SeeStage.call(tree, stage: nil, slipping: false, on: World::TODAY, today: World::TODAY, by: "Tam")
+    expect(bark.call).to be false
+    take_away("slip/walk?row=B", "Take away what was seen of B7 on 18 May")
+    expect(bark.call).to be_nil
     get "/o/#{here.slug}/history"
     expect(Nokogiri::HTML(last_response.body).text.squeeze(" ")).to include("look at a trunk")
   end
@@ -75,6 +81,33 @@ RSpec.describe "Taking out of sight, and the changes that were made" do
     Vestry::Deeds::MoveSticks.use(bundle.refresh, other, 1, by: "Tam")
     Vestry::Deeds::Hide.undo(made.refresh, by: "Tam")
     expect(on.call).to eq [other.id, made.id, nil]
+    wound = Vestry::Records::Wound.create(orchard_id: here.id, tree_id: here.trees.first.id, girth_mm: 500,
+                                          found_on: World::TODAY, bark_left: 0.2, drying: true, cause: "teeth")
+    Vestry::Records::Stick.set_into(wound, [bundle.sticks_dataset.order(:number).last])
+    bridged = -> { bundle.sticks_dataset.order(:number).select_map(:wound_id).last }
+    expect([[Vestry::Deeds::Hide.call(wound, by: "Tam"), bridged.call].last,
+            [Vestry::Deeds::Hide.undo(wound.refresh, by: "Tam"), bridged.call].last]).to eq [nil, wound.id]
+  end
+
+  it "lets stand again what a graft was said to have cut off, but for what came off by itself" do
+    stock = limb(here.trees.first, "Y", length_mm: 2400)
+    above, beside, below = [["Y1", 1500], ["Y2", 1600], ["Y3", 300]].map do |tag, fork|
+      limb(stock.tree, tag, parent_id: stock.id, fork_mm: fork, girth_mm: 60, length_mm: 500, bearing_deg: 20)
+    end
+    twig = limb(stock.tree, "Y1A", parent_id: above.id, fork_mm: 100, girth_mm: 30, length_mm: 200, bearing_deg: 20)
+    day = Date.new(2026, 5, 6)
+    Vestry::Deeds::RecordLimbEvent.call(beside, { kind: "taken-off", happened_on: day }, by: "Tam", today: World::TODAY)
+    kind = here.varieties_in_sight.find { |each| each.species == "apple" }
+    made = Vestry::Deeds::LogGraft.call(stock.refresh, { grafted_on: day, technique: "rind", variety_id: kind.id,
+                                                         stub_mm: 60, cut_mm: 900, sticks: 2, grafter: "Tam",
+                                                         wrap: "stretch-tape", seal: "wax", cover: "wax-only",
+                                                         against_reason: "trial" }, by: "Tam", today: World::TODAY)
+    gone = -> { [above, twig, beside, below].map { |each| each.refresh.gone_on } }
+    expect(gone.call).to eq [day, day, day, nil]
+    Vestry::Deeds::Hide.call(made, by: "Tam")
+    expect(gone.call).to eq [nil, nil, day, nil]
+    Vestry::Deeds::Hide.undo(made.refresh, by: "Tam")
+    expect(gone.call).to eq [day, day, day, nil]
   end
 
   it "says what goes with each kind before it is taken away" do

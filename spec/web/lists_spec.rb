@@ -17,6 +17,7 @@ RSpec.describe "A list on a page" do
   let!(:orla) { person("Orla Finch", steward: here) }
   let!(:bram) { person("Bram Hale", steward: here) }
   let!(:tam) { person("Tam Reddaway", grafter: here) }
+  let!(:vera) { person("Vera Wood", viewer: here) }
 
   before { row.update(long_cut_mm: 1400) }
 
@@ -59,10 +60,20 @@ RSpec.describe "A list on a page" do
 
   it "offers each only what they may do, whoever looked first" do
     expect(list(orla)).to include("Done today")
-    expect(list(tam)).not_to include("Done today")
+    expect(list(vera)).not_to include("Done today")
     expect(list(bram)).to include("Done today")
-    Vestry::Records::Membership.first(account_id: orla.id).update(role: "grafter")
+    Vestry::Records::Membership.first(account_id: orla.id).update(role: "viewer")
     expect(list(orla)).not_to include("Done today")
+  end
+
+  it "lets whoever has the saw say that a limb is cut long, and that it is not" do
+    press = lambda do |**what|
+      browser(tam).post("/o/#{here.slug}/plan/limbs/#{heavy.id}/headed",
+                        authenticity_token: tokens(list(tam)).first, **what)
+      row.reload.headed_by
+    end
+    expect([press.call, list(tam).include?("Take back"), press.call(what: "undo"), list(tam).include?("Done today")])
+      .to eq ["Tam Reddaway", true, nil, true]
   end
 
   it "shows at once what was changed, in the orchard's units, and escapes what was typed" do

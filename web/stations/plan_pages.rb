@@ -72,6 +72,22 @@ module Vestry
           end
         end
 
+        # An earlier version is the plan again.
+        post "/trees/:id/versions/again" do
+          tree = orchard.tree!(params["id"])
+          earlier = Records::Plan.of_orchard!(orchard, params["plan"])
+          raise Records::Missing if earlier.tree_id != tree.id
+
+          back = to("plan", "/trees/#{tree.id}/versions")
+          attempt(->(e) { redirect_with("It is not taken up: #{e.words}.", back) }) do
+            once do
+              Deeds::NewVersion.again(tree, earlier, by: actor)
+              notice "That version is the plan again; the one before is kept."
+              to("plan", "/trees/#{tree.id}")
+            end
+          end
+        end
+
         get "/trees/:id/versions" do
           tree = orchard.tree!(params["id"])
           erb :"plan/versions", locals: { tree: tree, now: Headline.new(orchard, today).tree(tree) }
@@ -152,6 +168,10 @@ module Vestry
           attempt(->(e) { redirect_with(e.words, to("plan", "/cuts")) }) do
             limb = orchard.standing_limb!(params["id"])
             row = limb.planned or raise Records::Missing
+            if params["what"] == "undo"
+              Deeds::HeadBack.undo(row, by: actor)
+              next redirect to("plan", "/cuts")
+            end
             Deeds::HeadBack.call(row, on: today, by: actor, today: today)
             notice "#{limb.label} is cut long; on the grafting day it is cut back fresh to #{length(row.cut_mm)}."
             redirect to("plan", "/cuts")

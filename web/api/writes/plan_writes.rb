@@ -18,8 +18,14 @@ module Vestry
             { top_off_in: Deeds::TakeOver.call(on.limb, by: on.by, first: on.season) }
           end
 
-          post "limbs/{id}/headed", "Notes that a limb was cut long in winter", answers: "plan_limbs" do |on, _|
+          post "limbs/{id}/headed", "Notes that a limb was cut long in winter", page: "plan/limbs/1/headed",
+               answers: "plan_limbs" do |on, _|
             Deeds::HeadBack.call(on.planned, on: on.today, **on.who)
+          end
+
+          delete "limbs/{id}/headed", "Takes back that a limb was cut long in winter", page: "plan/limbs/1/headed",
+                 answers: "plan_limbs" do |on, _|
+            Deeds::HeadBack.undo(on.planned, by: on.by)
           end
 
           post "sites/{id}/plan", "Decides that a bare stretch takes a graft, or that it does not",
@@ -48,6 +54,14 @@ module Vestry
                 answers: "plans" do |on, v|
             Deeds::NamePlan.call(on.tree, purpose: v[:purpose], school: v[:school], by: on.by, reasons: v[:reasons],
                                 worths: v.slice(:old_worth, :new_worth))
+          end
+
+          post "trees/{id}/versions/again", "Takes an earlier version of a tree's plan up again, as a new one",
+               form: body { required(:plan).filled(:integer, gt?: 0) }, answers: "plans" do |on, v|
+            earlier = Records::Plan.of_orchard!(on.orchard, v[:plan])
+            raise Records::Missing if earlier.tree_id != on.tree.id
+
+            Deeds::NewVersion.again(on.tree, earlier, by: on.by)
           end
 
           post "trees/{id}/versions", "Begins a new version of a tree's plan; the old one is kept",
