@@ -52,12 +52,19 @@ module Vestry
         end
       end
 
-      # Trees of a variety with a limb that stands and is not to be worked.
+      # Trees of a variety with a limb that stands, was not worked over and is not to be.
       def carried_by_trees(ids)
-        worked = DB[:plan_limbs].join(:plans, id: :plan_id, superseded_at: nil).where(role: TreePlan::WORKED)
-          .where(Sequel[:plan_limbs][:limb_id] => Sequel[:limbs][:id])
-        limbs = DB[:limbs].where(tree_id: Sequel[:trees][:id], gone_on: nil).exclude(worked.select(1).exists)
-        having(ids, Tree.in_sight.where(orchard_id: @orchard.id).where(limbs.select(1).exists))
+        having(ids, Tree.in_sight.where(orchard_id: @orchard.id).where(limbs_as_they_grew.select(1).exists))
+      end
+
+      # Of the trees that are asked for.
+      def limbs_as_they_grew
+        limb = Sequel[:limbs][:id]
+        planned = DB[:plan_limbs].join(:plans, id: :plan_id, superseded_at: nil).where(role: TreePlan::WORKED)
+          .where(Sequel[:plan_limbs][:limb_id] => limb)
+        grafted = DB[:grafts].where(limb_id: limb, hidden_at: nil)
+        DB[:limbs].where(tree_id: Sequel[:trees][:id], gone_on: nil, hidden_at: nil)
+          .exclude(planned.select(1).exists).exclude(grafted.select(1).exists)
       end
 
       # Grafts that are limbs to cut from by now.

@@ -126,7 +126,14 @@ RSpec.describe "The orchard's allotment" do
     before = wood.call[1]
     Vestry::Records::WoodPromise.create(orchard_id: here.id, variety_id: amber.id, season: 2027, sticks: 7)
     expect(wood.call[1]).to eq before + 7
-    limb(tree(here, variety_id: amber.id), "A", girth_mm: 300)
+    old = limb(tree(here, variety_id: amber.id), "A", girth_mm: 300)
+    expect(wood.call.keys).to eq [0]
+    old.update(hidden_at: Time.now.utc)
+    expect(wood.call.keys).to eq [0, 1]
+    old.update(hidden_at: nil)
+    over = graft(old, variety_id: variety(here, "Evensong").id)
+    expect(wood.call.keys).to eq [0, 1]
+    over.update(hidden_at: Time.now.utc)
     expect(wood.call.keys).to eq [0]
     Vestry::DB[:sticks].delete
     Vestry::Records::WoodPromise.dataset.delete
