@@ -37,14 +37,20 @@ module Vestry
         end
       end
 
-      # @raise [Refused] when a stick of it was used before that day
+      # @raise [Refused] when a stick of it was used, or it was looked at, before that day
       def date(bundle, cut_on, by:, today:)
         raise Refused, cut_on: [SaidDay.ahead(today)] if cut_on > today
 
-        used = bundle.first_used_on
-        raise Refused, cut_on: ["is after a stick of it was grafted on #{SaidDay.of(used)}"] if used && used < cut_on
+        { "a stick of it was grafted" => bundle.first_used_on,
+          "it was looked at" => bundle.checks.map(&:seen_on).min }.each do |what, day|
+          raise Refused, cut_on: ["is after #{what} on #{SaidDay.of(day)}"] if day && day < cut_on
+        end
 
-        Ledger.change(bundle, { cut_on: cut_on }, by: by)
+        DB.transaction do
+          was, now = [bundle.cut_on, cut_on].map { |day| Outside::Clock.start_of(bundle.orchard.time_zone, day) }
+          bundle.lies_since(was, now)
+          Ledger.change(bundle, { cut_on: cut_on }, by: by)
+        end
       end
 
       # Keeps a stick for a stub: the match is made around it.

@@ -29,6 +29,17 @@ module Vestry
         DB[:bundle_stays].insert(orchard_id: orchard_id, bundle_id: id, store_id: store.id, since: since)
       end
 
+      # Where it was laid in as it was cut, it was laid in on the day that is said now; and nowhere before it.
+      #
+      # @param was [Time] when the day began on which it was said to be cut, and +now+ of the one that is said now
+      def lies_since(was, now)
+        *before, first = stays.select { |stay| stay[:since] == was || stay[:since] < now }
+        return if first.nil?
+
+        DB[:bundle_stays].where(id: before.map { |stay| stay[:id] }).delete
+        DB[:bundle_stays].where(id: first[:id]).update(since: now)
+      end
+
       # Has lain wherever another has, and was looked at whenever that was; what the other weighed is not its weight.
       def lie_with(other)
         other.stays.each { |stay| DB[:bundle_stays].insert(stay.except(:id).merge(bundle_id: id)) }

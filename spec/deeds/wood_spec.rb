@@ -39,6 +39,23 @@ RSpec.describe "Wood" do
       expect(Vestry::Records::Bundle.count).to eq 0
     end
 
+    it "lies where it was laid in from the day that is said of it, whichever that is" do
+      cellar, fridge = %w[Cellar Fridge].map { |name| Vestry::Deeds::KeepStore.open(here, name, by: "Orla") }
+      bundle = make(store: cellar.id, cut_on: Date.new(2026, 1, 16))
+      since = -> { bundle.stays.map { |stay| [stay[:store_id], stay[:since].to_date.to_s] } }
+      said = lambda do |day|
+        Vestry::Deeds::KeepBundle.date(bundle.refresh, Date.iso8601(day), by: "Orla", today: today)
+        since.call
+      end
+      expect(said["2026-01-10"]).to eq [[cellar.id, "2026-01-10"]]
+      expect(said["2026-01-20"]).to eq [[cellar.id, "2026-01-20"]]
+      Vestry::Deeds::KeepBundle.move(bundle, fridge.id, on: Date.new(2026, 2, 1), by: "Orla")
+      expect(said["2026-01-22"]).to eq [[cellar.id, "2026-01-22"], [fridge.id, "2026-02-01"]]
+      expect(said["2026-02-05"]).to eq [[fridge.id, "2026-02-05"]]
+      Vestry::Deeds::KeepBundle.check(bundle, "sound", on: Date.new(2026, 2, 8), note: nil, by: "Orla")
+      expect(refusal { said["2026-02-09"] }[:cut_on].first).to include("is after it was looked at on 8 February 2026")
+    end
+
     it "is made once for the same form" do
       key = SecureRandom.uuid
       expect([make(client_key: key).id, make(client_key: key).id].uniq.size).to eq 1
