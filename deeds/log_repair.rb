@@ -65,10 +65,10 @@ module Vestry
       # Whole shoots that went into it leave their bundle.
       def self.use(wound, bundle_id, count, by)
         bundle = wound.orchard.bundle!(bundle_id)
-        sticks = Records::Stick.hold_here(bundle, most: count)
-        raise Refused, shoots: ["#{bundle.code} has #{sticks.size} left"] if sticks.size < count
-
+        # Those that are held for a stub come last.
+        sticks = MoveSticks.hold(bundle, count, field: :shoots)
         Records::Stick.set_into(wound, sticks)
+        Records::StickLocks.free_sticks(sticks)
         Ledger.event(bundle, { "into a bridge" => count, "tree" => wound.tree.label }, by: by)
       end
       private_class_method :check, :set, :use, :at_bearing

@@ -14,9 +14,7 @@ module Vestry
       end
 
       # Those of a bundle that are here, in their order, held until the transaction ends.
-      #
-      # @param most [Integer, nil]
-      def self.hold_here(bundle, most: nil) = where(bundle_id: bundle.id).here.order(:number).limit(most).for_update.all
+      def self.hold_here(bundle) = where(bundle_id: bundle.id).here.order(:number).for_update.all
 
       # Those of a bundle that are lent, in the same way.
       def self.hold_lent(bundle, most:)
