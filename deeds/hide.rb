@@ -19,6 +19,8 @@ module Vestry
 
       def self.call(row, by:, why: nil)
         DB.transaction do
+          # Whoever logs on the same limb waits: first the limb, then what stands on it.
+          row.limb.locked if row.is_a?(Records::Graft)
           at = Time.now.utc
           with_dependants(row).each { |each| Ledger.hide(each, by: by, why: why, at: at) }
           unmake(row, by)
@@ -31,6 +33,7 @@ module Vestry
       # @raise [Refused] where what it stands on is out of sight itself, or its place is taken
       def self.undo(row, by:)
         DB.transaction do
+          row.limb.locked if row.is_a?(Records::Graft)
           hidden = above(row).map(&:locked).find(&:hidden_at)
           raise Refused, hidden: ["#{hidden.label} is out of sight itself: bring that back first"] if hidden
 
