@@ -21,6 +21,8 @@ module Vestry
         DB.transaction do
           # Whoever logs on the same limb waits: first the limb, then what stands on it.
           row.limb.locked if row.is_a?(Records::Graft)
+          next row if row.lock!.hidden?
+
           at = Time.now.utc
           with_dependants(row).each { |each| Ledger.hide(each, by: by, why: why, at: at) }
           unmake(row, by)
@@ -34,6 +36,8 @@ module Vestry
       def self.undo(row, by:)
         DB.transaction do
           row.limb.locked if row.is_a?(Records::Graft)
+          next row unless row.lock!.hidden?
+
           hidden = above(row).map(&:locked).find(&:hidden_at)
           raise Refused, hidden: ["#{hidden.label} is out of sight itself: bring that back first"] if hidden
 

@@ -74,6 +74,21 @@ RSpec.describe "Two at once" do
     expect([Vestry::DB[:stick_locks].count, Vestry::DB[:crew_fixed].count]).to eq [0, 0]
   end
 
+  it "takes a graft away once, and brings it back once, whoever else presses meanwhile" do
+    hides = -> { Vestry::DB[:history].where(table_name: "grafts", row_id: made.id).order(:id).select_map(:action) }
+    %i[call undo].each do |deed|
+      second = nil
+      Vestry::DB.transaction do
+        Vestry::Deeds::Hide.public_send(deed, made, by: "Orla")
+        other = Vestry::Records::Graft[made.id]
+        second = Thread.new { Vestry::Deeds::Hide.public_send(deed, other, by: "Tam") }
+        until_waiting
+      end
+      second.join
+    end
+    expect(hides.call).to eq %w[hide restore]
+  end
+
   it "settles several tasks while someone holds one of their grafts and then another, whatever their order" do
     second = graft(limb(made.limb.tree, "Z"))
     settled = nil
