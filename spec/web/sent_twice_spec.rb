@@ -57,6 +57,26 @@ RSpec.describe "A form sent twice" do
     expect(Vestry::DB[:bundles].count).to eq before + 1
   end
 
+  it "throws out, takes in and looks at a bundle once" do
+    left = -> { Vestry::Records::Bundle[bundle.id].left }
+    looks = -> { Vestry::DB[:bundle_checks].where(bundle_id: bundle.id).count }
+    had, seen = left.call, looks.call
+    { "away" => { "count" => "2", "to" => "split", "why" => "discarded" }, "receive" => { "count" => "5" },
+      "check" => { "found" => "sound" } }.each do |act, typed|
+      fields = form_of("wood/bundles/#{bundle.id}", "/#{act}").merge(typed)
+      expect(twice("wood/bundles/#{bundle.id}/#{act}", fields)).to all(match([302, %r{/wood/bundles/\d+\z}]))
+      expect(at_once("wood/bundles/#{bundle.id}/#{act}", fields).uniq).to eq [302]
+    end
+    expect([left.call, looks.call]).to eq [had + 3, seen + 1]
+  end
+
+  it "logs a cut on prunings once" do
+    fields = form_of("practice/cuts", "/cuts").merge("kind" => "face", "length" => "60")
+    expect(twice("practice/cuts", fields).uniq.size).to eq 1
+    expect(at_once("practice/cuts", fields).uniq).to eq [302]
+    expect(Vestry::DB[:practice_cuts].count).to eq 1
+  end
+
   it "begins one new version" do
     fields = form_of("plan/trees/#{tree.id}", "/versions").merge("why" => "another nurse")
     before = Vestry::DB[:plans].count

@@ -106,8 +106,10 @@ module Vestry
         post "/cuts" do
           attempt(->(e) { cut_log(errors: e.errors) }) do
             photo = params["photo"].is_a?(Hash) ? params["photo"][:tempfile] : nil
-            Deeds::Practise.log_cut(account, params["kind"].to_s, typed_cut, photo: photo, today: today)
-            redirect to("practice", "/cuts?kind=#{params['kind']}")
+            once do
+              Deeds::Practise.log_cut(account, params["kind"].to_s, typed_cut, photo: photo, today: today)
+              to("practice", "/cuts?kind=#{params['kind']}")
+            end
           end
         end
 

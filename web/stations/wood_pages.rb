@@ -84,9 +84,11 @@ module Vestry
           def with_bundle
             bundle = orchard.bundle!(params["id"])
             attempt(->(e) { one(orchard.bundle!(params["id"]), errors: e.errors, typed: params) }) do
-              words = yield bundle
-              notice words if words.is_a?(String)
-              redirect to("wood", "/bundles/#{bundle.id}")
+              once do
+                words = yield bundle
+                notice words if words.is_a?(String)
+                to("wood", "/bundles/#{bundle.id}")
+              end
             end
           end
 
