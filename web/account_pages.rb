@@ -161,9 +161,11 @@ module Vestry
       post "/begin" do
         reading = Contracts::OrchardSettingsForm.new(units: "metric").read(params, AccountPages.first_facts)
         try(reading, ->(wrong) { begin_page(wrong) }) do |v|
-          made = Deeds::BeginOrchard.call(Contracts::OrchardSettingsForm.facts(v), account: account)
-          notice "#{made.name} is begun, and you are its steward."
-          redirect "/o/#{made.slug}/today"
+          once do
+            made = Deeds::BeginOrchard.call(Contracts::OrchardSettingsForm.facts(v), account: account)
+            notice "#{made.name} is begun, and you are its steward."
+            "/o/#{made.slug}/today"
+          end
         end
       end
 

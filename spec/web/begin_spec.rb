@@ -24,6 +24,15 @@ RSpec.describe "Beginning an orchard" do
     expect(Vestry::Records::Membership.select_map(:role)).to eq %w[steward steward]
   end
 
+  it "begins one, however often its form is sent" do
+    get "/begin"
+    once = Nokogiri::HTML5(last_response.body).at_css("[name=once]")["value"]
+    fields = typed.merge(once: once, authenticity_token: token)
+    places = Array.new(2) { post("/begin", fields) && last_response.headers["location"] }
+    expect(places.uniq.size).to eq 1
+    expect(Vestry::Records::Orchard.select_map(:slug)).to eq ["long-acre"]
+  end
+
   it "names what is wrong at its field, keeps what was typed, and begins nothing" do
     begin_with(name: "", latitude: "95", longitude: "west", reach: "tall")
     expect(last_response.status).to eq 422
