@@ -70,6 +70,22 @@ RSpec.describe "A form sent twice" do
     expect([left.call, looks.call]).to eq [had + 3, seen + 1]
   end
 
+  it "adds a variety, a limb, a bare stretch and a store once, and leads to it however often it is sent" do
+    tables = %i[varieties limbs sites stores]
+    counts = -> { tables.map { |table| Vestry::DB[table].count } }
+    before = counts.call
+    survey = "survey/trees/#{tree.id}"
+    { "varieties" => ["varieties", { "name" => "New One", "species" => "apple" }],
+      "#{survey}/limbs" => [survey, { "tag" => "Q", "girth" => "200", "bearing" => "10" }],
+      "#{survey}/sites" => [survey, { "tag" => "S9", "at" => "700", "bearing" => "90" }],
+      "wood/stores" => ["wood", { "name" => "The new cellar" }] }.each do |action, (page, typed)|
+      fields = form_of(page, "/#{action[/\w+\z/]}").merge(typed)
+      expect([action, twice(action, fields).uniq.size]).to eq [action, 1]
+      expect([action, at_once(action, fields).uniq]).to eq [action, [302]]
+    end
+    expect(counts.call).to eq(before.map(&:succ))
+  end
+
   it "logs a cut on prunings once" do
     fields = form_of("practice/cuts", "/cuts").merge("kind" => "face", "length" => "60")
     expect(twice("practice/cuts", fields).uniq.size).to eq 1

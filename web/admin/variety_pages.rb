@@ -52,8 +52,10 @@ module Vestry
         post "/" do
           reading = read(Contracts::VarietyForm)
           try(reading, ->(wrong) { list(reading: wrong) }) do |v|
-            variety = Deeds::KeepVariety.call(orchard, Contracts::VarietyForm.to_row(v), by: actor)
-            redirect to("varieties", "/#{variety.id}")
+            once do
+              variety = Deeds::KeepVariety.call(orchard, Contracts::VarietyForm.to_row(v), by: actor)
+              to("varieties", "/#{variety.id}")
+            end
           end
         end
 

@@ -239,8 +239,10 @@ module Vestry
           tree = orchard.tree!(params["id"])
           reading = read(Contracts::NewSiteForm)
           try(reading, ->(wrong) { show(tree, nil, site: wrong) }) do |v|
-            Deeds::MarkSite.call(tree, Contracts::NewSiteForm.to_row(v), by: actor)
-            redirect to("survey", "/trees/#{tree.id}")
+            once do
+              Deeds::MarkSite.call(tree, Contracts::NewSiteForm.to_row(v), by: actor)
+              to("survey", "/trees/#{tree.id}")
+            end
           end
         end
 

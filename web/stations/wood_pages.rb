@@ -263,8 +263,7 @@ module Vestry
 
         post "/stores" do
           attempt(->(e) { redirect_with("The store's name #{e.words}.", to("wood")) }) do
-            store = Deeds::KeepStore.open(orchard, params["name"].to_s, by: actor)
-            redirect to("wood", "/stores/#{store.id}")
+            once { to("wood", "/stores/#{Deeds::KeepStore.open(orchard, params['name'].to_s, by: actor).id}") }
           end
         end
 
