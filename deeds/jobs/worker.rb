@@ -10,14 +10,30 @@ module Vestry
       # end while the others go on: whichever ends, all begin anew, with connections of their own.
       class Worker
         POLL_SECONDS = 5
-        # How long one waits before it begins anew, and for what it was doing to end.
+        # How long it waits before it begins anew, and for what it was doing to end.
         PAUSE = 3
         PATIENCE = 30
 
         def self.begin = new.tap(&:start)
 
+        # The queue's threads say of themselves, as they begin, that what ends them ends the process. In this group, to
+        # which the threads of its threads belong too, it does not.
+        GROUP = ThreadGroup.new
+        module EndsAlone
+          def abort_on_exception=(takes)
+            super(takes && !GROUP.equal?(group))
+          end
+        end
+        Thread.prepend(EndsAlone)
+        private_constant :GROUP, :EndsAlone
+
         # In a thread of its own.
-        def start = @thread = Thread.new { keep_working }
+        def start
+          @thread = Thread.new do
+            GROUP.add(Thread.current)
+            keep_working
+          end
+        end
 
         # Ends, once what is being done is done.
         def stop
@@ -45,22 +61,8 @@ module Vestry
         end
 
         def begin_locker
-          locker = Que::Locker.new(worker_priorities: [nil], poll_interval: POLL_SECONDS)
-          threads(locker).each do |thread|
-            # Each says of itself, as it begins, that it takes the process with it.
-            begun(thread)
-            thread.abort_on_exception = thread.report_on_exception = false
-          end
-          locker
-        end
-
-        # Waits until a thread has begun, which takes no longer than this, or it never will.
-        def begun(thread)
-          last = Process.clock_gettime(Process::CLOCK_MONOTONIC) + PATIENCE
-          until thread.abort_on_exception || !thread.alive?
-            break if Process.clock_gettime(Process::CLOCK_MONOTONIC) > last
-
-            sleep 0.01
+          Que::Locker.new(worker_priorities: [nil], poll_interval: POLL_SECONDS).tap do |locker|
+            threads(locker).each { |thread| thread.report_on_exception = false }
           end
         end
 
