@@ -78,7 +78,7 @@ RSpec.configure do |config|
     Capybara.app ||= Vestry::Web::Stack.build
     Capybara.server = :puma, { Silent: true }
     Capybara.current_driver = example.metadata[:keeps_pages] ? :chromium_that_keeps : :chromium
-    Capybara.default_max_wait_time = 15
+    Capybara.default_max_wait_time = 30
     page.driver.at_a_desk!
   end
   config.after(:each, type: :feature) { Capybara.use_default_driver }
