@@ -43,18 +43,18 @@ module Vestry
           "due #{item.task[:due_on].strftime('%-d %b')}#{' (late)' if item.task[:status] == 'late'}"
         end
         more = agenda.due_count - lines.size
-        [*lines, ("and #{more} more" if more.positive?), "", *where(orchard)].compact.join("\n")
+        [*lines, ("and #{more} more" if more.positive?), "", *addresses(orchard)].compact.join("\n")
       end
 
       # Where the list is, and where the letter is turned off; as addresses, where the pages have one.
-      def where(orchard)
+      def addresses(orchard)
         return ["The whole list is under Tend. This letter can be turned off there."] unless Settings.address
 
         tend = "#{Settings.address}/o/#{orchard.slug}/tend"
         ["The whole list: #{tend}", "To turn this letter off: #{tend}/calendar"]
       end
 
-      private_class_method :post, :body, :where
+      private_class_method :post, :body, :addresses
     end
   end
 end

@@ -14,11 +14,10 @@ module Vestry
         unless [*Records::Bundle::FINDINGS, (Records::Bundle::TESTED if tests.any?)].include?(found)
           raise Refused, found: ["is one of #{Records::Bundle::FINDINGS.join(', ')}"]
         end
-        raise Refused, on: ["is before it was cut on #{SaidDay.of(bundle.cut_on)}"] if on < bundle.cut_on
-
         raise Refused, forced: ["say how many were forced, and how many of them moved"] unless whole?(tests)
 
         DB.transaction do
+          since_cut(bundle.lock!, on)
           bundle.note_check(found, on: on, note: note, by: by, tests: tests)
           Ledger.event(bundle, { "found" => found, **tests.transform_keys(&:to_s) }, by: by)
         end
@@ -29,24 +28,28 @@ module Vestry
       end
 
       def move(bundle, store_id, on:, by:)
-        raise Refused, on: ["is before it was cut on #{SaidDay.of(bundle.cut_on)}"] if on < bundle.cut_on
-
         DB.transaction do
+          since_cut(bundle.lock!, on)
           MakeBundle.stay(bundle, bundle.orchard, store_id, on)
           Ledger.event(bundle, { "moved" => store_id }, by: by)
         end
+      end
+
+      def since_cut(bundle, day)
+        raise Refused, on: ["is before it was cut on #{SaidDay.of(bundle.cut_on)}"] if day < bundle.cut_on
       end
 
       # @raise [Refused] when a stick of it was used, or it was looked at, before that day
       def date(bundle, cut_on, by:, today:)
         raise Refused, cut_on: [SaidDay.ahead(today)] if cut_on > today
 
-        { "a stick of it was grafted" => bundle.first_used_on,
-          "it was looked at" => bundle.checks.map(&:seen_on).min }.each do |what, day|
-          raise Refused, cut_on: ["is after #{what} on #{SaidDay.of(day)}"] if day && day < cut_on
-        end
-
         DB.transaction do
+          Records::Stick.hold_here(bundle.lock!)
+          { "a stick of it was grafted" => bundle.first_used_on,
+            "it was looked at" => bundle.checks.map(&:seen_on).min }.each do |what, day|
+            raise Refused, cut_on: ["is after #{what} on #{SaidDay.of(day)}"] if day && day < cut_on
+          end
+
           was, now = [bundle.cut_on, cut_on].map { |day| Outside::Clock.start_of(bundle.orchard.time_zone, day) }
           bundle.lies_since(was, now)
           Ledger.change(bundle, { cut_on: cut_on }, by: by)
@@ -73,7 +76,7 @@ module Vestry
       end
 
       def unlock(orchard, stick_id) = Records::StickLocks.free(orchard, stick_id)
-      private_class_method :whole?
+      private_class_method :whole?, :since_cut
     end
   end
 end

@@ -30,7 +30,10 @@ module Vestry
       # @param earlier [Records::Plan]
       # @return [Records::Plan]
       # @raise [Refused] where it is the plan in use
+      # @raise [Records::Missing] where it is another tree's
       def self.again(tree, earlier, by:)
+        raise Records::Missing if earlier.tree_id != tree.id
+
         DB.transaction do
           tree.locked
           now = tree.reload.plan

@@ -134,12 +134,12 @@ module Vestry
         TreePicture.draw(page, tree, Drawings::DrawnLimb.all(tree), at: [0, top], wide: wide, high: high)
         page.bounding_box([wide + 14, top], width: page.bounds.width - wide - 14) do
           page.text("#{tree.label}", size: 13, style: :bold)
-          made.sort_by { |graft| graft.limb.tag }.each { |graft| page.text(told(graft), inline_format: true) }
+          made.sort_by { |graft| graft.limb.tag }.each { |graft| page.text(graft_words(graft), inline_format: true) }
         end
         page.move_cursor_to([page.cursor, top - high].min - 8)
       end
 
-      def told(graft)
+      def graft_words(graft)
         "<b>#{graft.limb.tag}</b>  #{graft.variety.name}, " \
           "#{@words.method_name(graft.technique).downcase}: #{fate(graft)}"
       end

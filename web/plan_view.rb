@@ -46,7 +46,6 @@ module Vestry
 
       def plans = @plans ||= Records::PlanQueries.plans_of(@orchard, trees)
 
-
       private
 
       def waiting = @orchard.planned(:waiting, season).rows

@@ -44,8 +44,7 @@ module Vestry
 
         def weight(tests, rulebook)
           weighed = tests.select { |test| test[:weight_g] }
-          left = left(weighed) or return
-          lost = 1 - left
+          lost = 1 - (left(weighed) or return)
           use, doubt = %w[dried_use dried_doubt].map { |figure| rulebook.value("reckoning.wood.#{figure}") }
           kind = Near.at_least?(lost, doubt) ? "doubt" : Near.at_least?(lost, use) ? "use" : "well"
           { code: "wood_dried_#{kind}", on: weighed.last[:on], lost: lost }

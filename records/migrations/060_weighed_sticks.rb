@@ -14,8 +14,10 @@ Sequel.migration do
         SELECT c.id, count(*) FROM bundle_checks c
         JOIN sticks s ON s.bundle_id = c.bundle_id
         LEFT JOIN grafts g ON g.id = s.graft_id
+        LEFT JOIN wounds w ON w.id = s.wound_id
         WHERE c.weight_g IS NOT NULL AND (s.left_on IS NULL OR s.left_on >= c.seen_on)
           AND (s.graft_id IS NULL OR g.grafted_on >= c.seen_on)
+          AND (s.wound_id IS NULL OR w.repaired_on >= c.seen_on)
         GROUP BY c.id
       ) there
       WHERE there.id = bundle_checks.id

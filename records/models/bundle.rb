@@ -53,7 +53,7 @@ module Vestry
       #
       # @param tests [Hash] +cut+, +forced+, +forced_moved+ and +weight_g+, those that were made
       def note_check(found, on:, note:, by:, tests: {})
-        weighed = tests[:weight_g] && left
+        weighed = tests[:weight_g] && Stick.hold_here(self).size
         DB[:bundle_checks].insert(orchard_id: orchard_id, bundle_id: id, seen_on: on, found: found, note: note,
                                   seen_by: by, weighed_sticks: (weighed if weighed&.positive?), **tests)
       end

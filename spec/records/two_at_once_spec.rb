@@ -167,6 +167,40 @@ RSpec.describe "Two at once" do
     expect(codes.sort).to eq [[here.id, "Wood 1"], [here.id, "Wood 2"], [other.id, "Wood 1"], [other.id, "Wood 2"]].sort
   end
 
+  it "dates a bundle by what was seen of it meanwhile" do
+    bundle = Vestry::Records::Bundle.create(orchard_id: here.id, variety_id: made.variety_id, source: "row S",
+                                            cut_on: today - 60)
+    date = lambda do
+      Vestry::Deeds::KeepBundle.date(Vestry::Records::Bundle[bundle.id], today - 5, by: "Tam", today: today)
+    rescue Vestry::Deeds::Refused => e
+      e.errors
+    end
+    late = nil
+    Vestry::DB.transaction do
+      Vestry::Deeds::KeepBundle.check(bundle, "sound", on: today - 20, note: nil, by: "Orla")
+      late = Thread.new(&date)
+      until_waiting
+    end
+    expect(late.value).to match(cut_on: [/is after it was looked at/])
+    expect(bundle.refresh.cut_on).to eq today - 60
+  end
+
+  it "takes an earlier version of a plan up again once, whoever else begins one meanwhile" do
+    standing = made.limb.tree
+    Vestry::Deeds::DecideLimb.call(limb(standing, "B", bearing_deg: 200), { role: "nurse" }, by: "Orla", season: 2026)
+    first = standing.reload.plan
+    Vestry::Deeds::NewVersion.call(standing, by: "Orla")
+    second = nil
+    Vestry::DB.transaction do
+      Vestry::Deeds::NewVersion.again(standing, first, by: "Orla")
+      second = Thread.new { Vestry::Deeds::NewVersion.call(Vestry::Records::Tree[standing.id], by: "Tam") }
+      until_waiting
+    end
+    expect(second.value.id).to eq standing.reload.plan.id
+    expect(standing.plans.count { |plan| plan.superseded_at.nil? }).to eq 1
+    expect(standing.plan.plan_limbs.map(&:role)).to eq %w[nurse]
+  end
+
   it "plans a lost stub again once, a little lower and not twice, and not where another graft was set meanwhile" do
     made.update(cut_mm: 900, lost_on: today, lost_cause: "failed")
     again = -> { Vestry::Deeds::Regraft.call(Vestry::Records::Graft[made.id], by: "Orla", today: today).cut_mm.to_f }

@@ -33,10 +33,10 @@ module Vestry
 
         # How wood that is short can be made to do.
         #
-        # @param told [Hash] see Core::Plan::Shortage
-        def say_stretched(told)
-          sticks = told[told[:enough]&.to_sym]
-          case told[:enough]
+        # @param shortage [Hash] see Core::Plan::Shortage
+        def say_stretched(shortage)
+          sticks = shortage[shortage[:enough]&.to_sym]
+          case shortage[:enough]
           when "thin" then "One stick a stub instead of several saves #{sticks}."
           when "short_sticks" then "Cut to two buds, the wood gives #{counted(sticks, 'stick')}."
           when "one_bud"
@@ -48,10 +48,10 @@ module Vestry
         end
 
         # A scarce variety as a plan of two seasons.
-        def say_multiplied(told, season)
-          "Or multiply it: cut what is here to #{counted(told[:pieces], 'piece')} of one bud, set them on strong " \
-            "limbs this spring, and cut about #{counted(told[:seasons].first, 'stick')} of their shoots next winter" \
-            "#{"; enough in #{season + told[:enough_in]}" if told[:enough_in]}."
+        def say_multiplied(more, season)
+          "Or multiply it: cut what is here to #{counted(more[:pieces], 'piece')} of one bud, set them on strong " \
+            "limbs this spring, and cut about #{counted(more[:seasons].first, 'stick')} of their shoots next winter" \
+            "#{"; enough in #{season + more[:enough_in]}" if more[:enough_in]}."
         end
 
         def say_wood_cut_green(r) = "Cut into on #{day(r[:on])}: green and moist, so it lives."

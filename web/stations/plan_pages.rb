@@ -76,8 +76,6 @@ module Vestry
         post "/trees/:id/versions/again" do
           tree = orchard.tree!(params["id"])
           earlier = Records::Plan.of_orchard!(orchard, params["plan"])
-          raise Records::Missing if earlier.tree_id != tree.id
-
           back = to("plan", "/trees/#{tree.id}/versions")
           attempt(->(e) { redirect_with("It is not taken up: #{e.words}.", back) }) do
             once do

@@ -58,10 +58,7 @@ module Vestry
 
           post "trees/{id}/versions/again", "Takes an earlier version of a tree's plan up again, as a new one",
                form: body { required(:plan).filled(:integer, gt?: 0) }, answers: "plans" do |on, v|
-            earlier = Records::Plan.of_orchard!(on.orchard, v[:plan])
-            raise Records::Missing if earlier.tree_id != on.tree.id
-
-            Deeds::NewVersion.again(on.tree, earlier, by: on.by)
+            Deeds::NewVersion.again(on.tree, Records::Plan.of_orchard!(on.orchard, v[:plan]), by: on.by)
           end
 
           post "trees/{id}/versions", "Begins a new version of a tree's plan; the old one is kept",
