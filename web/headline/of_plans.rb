@@ -71,7 +71,7 @@ module Vestry
 
           "#{counted(rows.size, 'cut')} for #{season} " \
           "on #{counted(rows.map { |row| row.limb.tree_id }.uniq.size, 'tree')}" \
-          "#{"; #{long} of them first cut long in winter" if long.positive?}."
+          "#{"; #{long} of them still to be cut long in winter" if long.positive?}."
         end
 
         # What could stand on a tree or along a row.
