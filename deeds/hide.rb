@@ -17,6 +17,9 @@ module Vestry
       # What would go: counts by kind, for saying so beforehand.
       def self.reach(row) = with_dependants(row).group_by { |each| each.class.table_name.to_s }.transform_values(&:size)
 
+      # Whether sticks lie in their bundle again when it goes.
+      def self.frees_sticks?(row) = SET.include?(row.class) && Records::Stick.used_for?(row)
+
       def self.call(row, by:, why: nil)
         DB.transaction do
           # Whoever logs on the same limb waits: first the limb, then what stands on it.

@@ -75,6 +75,15 @@ RSpec.describe "Taking out of sight, and the changes that were made" do
     made = graft(limb(here.trees.first, "Y"), variety_id: kind.id)
     Vestry::Deeds::MoveSticks.use(bundle, made, 2, by: "Tam")
     on = -> { bundle.sticks_dataset.order(:number).select_map(:graft_id) }
+    enter person("Sue Steward", steward: here)
+    said = lambda do
+      get "/o/#{here.slug}/history/grafts/#{made.id}/hide"
+      Nokogiri::HTML(last_response.body).text.split.join(" ").include?("Its sticks go back into their bundle.")
+    end
+    expect(said.call).to be true
+    Vestry::Deeds::MoveSticks.give_back(made, by: "Tam")
+    expect(said.call).to be false
+    Vestry::Deeds::MoveSticks.use(bundle.refresh, made, 2, by: "Tam")
     Vestry::Deeds::Hide.call(made, by: "Tam")
     expect(on.call).to eq [nil, nil, nil]
     other = graft(limb(here.trees.first, "X", bearing_deg: 10), variety_id: kind.id, sticks: 1)
