@@ -27,19 +27,29 @@ module Vestry
       NUMBER = %r{(\d+(?:[.,]\d+)?\s+\d+/\d+|\d+/\d+|\d+(?:[.,]\d+)?|[.,]\d+)}
       PART = /\G\s*#{NUMBER}\s*([a-z]+|["'″”′’])?/
       EXAMPLES = { "metric" => "220, 22 cm or 1.3 m", "imperial" => %(8 3/4, 8¾" or 4' 2") }.freeze
+      # The same for what is thin, as a stick or bark is, and up to how many mm that is.
+      EXAMPLES_OF_THIN = { "metric" => "8, 9.5 or 1.2 cm", "imperial" => %(3/8, 5/16" or 0.4) }.freeze
+      THIN_TO = 80
 
       attr_reader :mm, :typed
 
       # @param text [String] one or more numbers with units; a number without one is in mm
       #   (metric) or inches (imperial)
       # @param units [String] the orchard's: metric or imperial
+      # @param most [Numeric] how many mm it may be: what is thin has examples of its own
       # @return [Measure]
       # @raise [BadInput] when it cannot be read as a length
-      def self.parse(text, units: "metric", field: :measure)
-        new(read(text.to_s, units, field), text.to_s.strip)
+      def self.parse(text, units: "metric", field: :measure, most: Float::INFINITY)
+        new(read(text.to_s, units), text.to_s.strip)
+      rescue Unread => e
+        examples = most <= THIN_TO ? EXAMPLES_OF_THIN : EXAMPLES
+        raise BadInput.new(field, "#{e.message}; write it as #{examples.fetch(units)}")
       end
 
-      def self.read(text, units, field)
+      Unread = Class.new(StandardError)
+      private_constant :Unread
+
+      def self.read(text, units)
         sign, plain = signed(text)
         total = 0.0
         position = 0
@@ -48,15 +58,17 @@ module Vestry
         until plain[position..].to_s.strip.empty?
           part = PART.match(plain, position)
           # A number without a unit stands alone, or after feet as inches.
-          refuse(text, units, field) if part.nil? || (last && (last[2].nil? || (part[2].nil? && bare != INCH)))
+          refuse(text) if part.nil? || (last && (last[2].nil? || (part[2].nil? && bare != INCH)))
           worth = part[2] ? WORTH[part[2]] : bare
-          refuse(text, units, field) unless worth
-          total += number(part[1], text, units, field) * worth
+          refuse(text) unless worth
+          total += number(part[1], text) * worth
           bare = INCH if worth == 12 * INCH
           last = part
           position = part.end(0)
         end
-        refuse(text, units, field) if position.zero? || !total.finite? || total > Contract::FURTHEST_NUMBER
+        refuse(text) if position.zero?
+        raise Unread, "“#{text.strip[0, 40]}” is longer than anything here" unless total <= Contract::FURTHEST_NUMBER
+
         sign * total.round(6)
       end
       private_class_method :read
@@ -70,24 +82,23 @@ module Vestry
       end
       private_class_method :signed
 
-      def self.number(words, text, units, field)
+      def self.number(words, text)
         whole, fraction = words.include?("/") && words.include?(" ") ? words.split(/\s+/, 2) : [words, nil]
-        return ratio(whole, text, units, field) if whole.include?("/")
+        return ratio(whole, text) if whole.include?("/")
 
-        whole.tr(",", ".").to_f + (fraction ? ratio(fraction, text, units, field) : 0)
+        whole.tr(",", ".").to_f + (fraction ? ratio(fraction, text) : 0)
       end
       private_class_method :number
 
-      def self.ratio(words, text, units, field)
+      def self.ratio(words, text)
         over, under = words.split("/").map(&:to_f)
-        refuse(text, units, field) if under.zero?
+        refuse(text) if under.zero?
         over / under
       end
       private_class_method :ratio
 
-      def self.refuse(text, units, field)
-        shown = text.strip.empty? ? "nothing was typed" : "“#{text.strip[0, 40]}” is not a length"
-        raise BadInput.new(field, "#{shown}; write it as #{EXAMPLES.fetch(units)}")
+      def self.refuse(text)
+        raise Unread, text.strip.empty? ? "nothing was typed" : "“#{text.strip[0, 40]}” is not a length"
       end
       private_class_method :refuse
 

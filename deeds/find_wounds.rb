@@ -121,15 +121,19 @@ module Vestry
         "for #{tree.label}#{known ? ", surveyed at #{Core::Measure.say(known, units)}" : ''}: is that so?"
       end
 
+      WANTS_SHARE = "wants the share left alive after it: 10 %, none, quarter, third or half"
+      private_constant :WANTS_SHARE
+
       def share(text)
         rest = text.dup
+        refuse("“bark” #{WANTS_SHARE}") if rest.match?(/(?<=\s|\A)bark(?:\s+left)?\s*\z/i)
         said = rest.slice!(/(?<=\s|\A)bark\s+(?:left\s+)?(\S+(?:\s+%)?)/i)&.split(/\s+/)&.reject { |word| word
           .match?(/\A(bark|left)\z/i) }&.join or return [rest, nil]
         number = SHARES[said.downcase] || Float(said.delete("%").tr(",", "."), exception: false)&.then do |value|
           said.include?("%") || value > 1 ? value / 100 : value
         end
         unless number&.between?(0, 1)
-          refuse("“bark #{said[0, 20]}” wants the share left alive: 10 %, none, quarter, third or half")
+          refuse("“#{said[0, 20]}” is no share; bark #{WANTS_SHARE}")
         end
 
         [rest, number]

@@ -12,7 +12,7 @@ module Vestry
         tests = tests.compact
         found = Records::Bundle::TESTED if found.to_s.empty? && tests.any?
         unless [*Records::Bundle::FINDINGS, (Records::Bundle::TESTED if tests.any?)].include?(found)
-          raise Refused, found: ["is one of #{Records::Bundle::FINDINGS.join(', ')}"]
+          raise Refused, found: ["say what you find: #{Records::Bundle::FINDINGS.join(', ')}"]
         end
         raise Refused, forced: ["say how many were forced, and how many of them moved"] unless whole?(tests)
 

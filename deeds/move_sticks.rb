@@ -42,7 +42,7 @@ module Vestry
       # Lent sticks that came back, or more of the same that were received.
       def receive(bundle, count, by:)
         unless count.between?(1, MakeBundle::MOST)
-          raise Refused, count: ["is a whole number from 1 to #{MakeBundle::MOST}"]
+          raise Refused, count: ["say how many sticks, from 1 to #{MakeBundle::MOST}"]
         end
 
         DB.transaction do
@@ -117,7 +117,7 @@ module Vestry
 
       # So many sticks of a bundle, held until the transaction ends.
       def hold(bundle, count, first: [], field: :count)
-        raise Refused, field => ["is a whole number above 0"] unless count.positive?
+        raise Refused, field => ["say how many sticks, such as 3"] unless count.positive?
 
         # One at a time at a bundle, so that nobody counts what another is taking.
         bundle.locked

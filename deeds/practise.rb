@@ -19,7 +19,7 @@ module Vestry
       # @param own [Hash, nil] a limb's own numbers
       # @param rulebook [Core::Rulebook] of the orchard that it is done in
       # @return [Records::PracticeTry]
-      # @raise [Refused] with +answer+, for one that cannot be
+      # @raise [Refused] with the field of the exercise's contract, for one that cannot be
       def self.call(account, exercise, seed:, level:, answer:, today:, rulebook:, own: nil, client_key: nil)
         judged = judge(exercise, { seed: seed, level: level, answer: answer, **(own ? { own: own } : {}) }, rulebook)
         keep(account, { exercise: exercise, seed: seed, level: level },
@@ -56,7 +56,7 @@ module Vestry
       def self.judge(exercise, question, rulebook)
         EXERCISES.fetch(exercise).reckon(question, rulebook: rulebook)
       rescue Core::BadInput => e
-        raise Refused, answer: ["#{e.field.to_s.delete_prefix('answer.')}: #{e.allowed}"]
+        raise Refused, e.field.delete_prefix("answer.").to_sym => [e.allowed]
       end
 
       # Whether an orchard's stewards see it.

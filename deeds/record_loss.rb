@@ -9,7 +9,7 @@ module Vestry
       # @raise [Refused]
       def self.call(graft, on:, cause:, by:, today:, note: nil)
         errors = {}
-        errors[:lost_cause] = ["is one of #{CAUSES.join(', ')}"] unless CAUSES.include?(cause)
+        errors[:lost_cause] = ["choose what took it"] unless CAUSES.include?(cause)
         errors[:lost_on] = [SaidDay.ahead(today)] if on > today
         errors[:lost_on] = ["is before the graft was made, on #{SaidDay.of(graft.grafted_on)}"] if on < graft.grafted_on
         raise Refused, errors if errors.any?

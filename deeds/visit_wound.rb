@@ -37,11 +37,18 @@ module Vestry
             raise Refused, seen_on: ["is before scion #{row.number} was set, on #{SaidDay.of(row.set_on)}"]
           end
         end
-        if fates.empty? && values[:leaves].nil? && values[:note].to_s.strip.empty?
-          raise Refused, leaves: ["note the leaves, a scion's fate or a few words"]
-        end
+        return if values[:leaves] || values[:blossom_stripped] || !values[:note].to_s.strip.empty? ||
+          news?(wound, fates, day)
+
+        raise Refused, leaves: ["note the leaves, a scion's fate or a few words"]
       end
-      private_class_method :check
+
+      # That a dead scion is dead is known already.
+      def self.news?(wound, fates, day)
+        known = wound.fates_by(day)
+        fates.any? { |id, seen| seen[:fate] != "dead" || known[id] != "dead" }
+      end
+      private_class_method :check, :news?
     end
   end
 end

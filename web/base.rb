@@ -141,7 +141,7 @@ module Vestry
         #
         # @raise [Deeds::Refused]
         def typed_day(name)
-          read_day(params[name]) || raise(Deeds::Refused, name.to_sym => ["is a day, as 2026-02-14"])
+          read_day(params[name]) || raise(Deeds::Refused, name.to_sym => ["is a day, such as 2026-05-18"])
         end
 
         # Does a deed. When it refuses, the page is shown again with what is wrong, and an outbox is told why.

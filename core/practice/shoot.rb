@@ -88,7 +88,9 @@ module Vestry
           def judge(made, answer, rulebook)
             book = book(rulebook, "shoot")
             from, to = answer.values_at(:from_mm, :to_mm)
-            raise BadInput.new("answer.to_mm", "a number in mm above from_mm, #{from}") if to <= from
+            if to <= from
+              raise BadInput.new("answer.to_mm", "a number in mm beyond where it begins, at #{format('%g', from)}")
+            end
 
             shares = shares(made, answer, book)
             { score: shares.sum { |part, share| book["weights"].fetch(part) * share },

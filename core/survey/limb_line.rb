@@ -63,7 +63,7 @@ module Vestry
           tag, *words = DictatedLine.plain(line).split(/[\s,]+/)
           values = { tag: tag }
           unless tag&.match?(/\A[[:alnum:]]{1,12}\z/) && !WORDS.include?(tag.downcase)
-            raise Unread.new(tag.to_s, "a line begins with the limb's tag, letters and digits, up to 12")
+            raise Unread.new(tag.to_s[0, 40], "is no tag: a line begins with the limb's, letters and digits, up to 12")
           end
 
           take(words, values, units) until words.empty?

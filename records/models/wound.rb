@@ -18,6 +18,15 @@ module Vestry
 
       def label = tree.label
 
+      # How each set scion was last seen by a day.
+      #
+      # @return [Hash{Integer=>String}] alive or dead, by scion
+      def fates_by(day)
+        visits.select { |visit| visit.seen_on <= day }.each_with_object({}) do |visit, known|
+          visit.fates.each { |id, row| known[id] = row[:fate] }
+        end
+      end
+
       # Who looks after it.
       def person = tended_by || repaired_by
 

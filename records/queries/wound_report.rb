@@ -73,11 +73,7 @@ module Vestry
       end
 
       # How each set scion was last seen: alive, dead, or nil.
-      def fates
-        @fates ||= wound.visits.select { |visit| visit.seen_on <= today }.each_with_object({}) do |visit, known|
-          visit.fates.each { |id, row| known[id] = row[:fate] }
-        end
-      end
+      def fates = @fates ||= wound.fates_by(today)
 
       # How it stood by what was known at each look: its state, living scions, what they carried, its leaves.
       #

@@ -26,7 +26,7 @@ RSpec.describe "Repairing a stripped trunk" do
     expect(reads.first.values).to include(girth_mm: 558.8, bark_left: 0.0, buried: true)
     expect(reads[1..].map(&:why)).to match [/in a line above already/, /C11 is not a tree here/,
                                             /3.00 m round is not likely for C10, surveyed at 560 mm: is that so\?/,
-                                            /“bark lots” wants the share/, /“wibble” is neither/]
+                                            /“lots” is no share; bark wants the share/, /“wibble” is neither/]
     expect(%w[all half third quarter none].map { |word| read("C10 bark #{word}").first.values[:bark_left] })
       .to eq [1.0, 0.5, 1 / 3.0, 0.25, 0.0]
     expect(read("C10 girth 1.9m sure").first.values[:girth_mm]).to eq 1900

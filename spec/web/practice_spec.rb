@@ -119,10 +119,14 @@ RSpec.describe "The practice bench" do
     submit("to-wood", **typed.transform_keys(&:to_sym))
     expect(last_response.status).to eq 422
     expect(text).to include("“deep” is no number")
+    html = Nokogiri::HTML(last_response.body)
+    expect(html.at_css("#depth_1-wrong")).to be_truthy
+    expect(html.css("input[name^=depth_], input[name^=at_]").to_h { |each| each.to_h.values_at("name", "value") })
+      .to eq typed
     submit("to-wood", depth_1: "1", at_1: "0")
     expect([last_response.status, text]).to match [422, include("one for each flap")]
     submit("shoot", from: "300", to: "200", cuts: "")
-    expect([last_response.status, text]).to match [422, include("above from_mm")]
+    expect([last_response.status, text]).to match [422, include("beyond where it begins, at 300")]
     submit("which-shoot", cut: ["77"])
     expect([last_response.status, text]).to match [422, include("shoots that are drawn")]
     submit("shoot", from: "", to: "<b>", cuts: "x")

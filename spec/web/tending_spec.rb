@@ -125,7 +125,7 @@ RSpec.describe "The agenda" do
       last_response.status
     end
     expect(send_loss.call(lost_on: "soon", lost_cause: "pest")).to eq 422
-    expect(page).to include("a day, as 2026-08-09")
+    expect(page).to include("is a day, such as 2026-05-18")
     expect(send_loss.call(lost_on: "2026-05-10", lost_cause: "bored")).to eq 422
     expect(send_loss.call(lost_on: "2026-05-10", lost_cause: "browsed", lost_note: "<b>deer</b>"))
       .to be_between(302, 303)

@@ -49,10 +49,10 @@ RSpec.describe "Testing stored wood" do
   it "names what it cannot read, and keeps nothing of it" do
     expect(check(forced: "3")).to include("say how many were forced, and how many of them moved")
     expect(check(forced: "3", forced_moved: "4")).to include("how many of them moved")
-    expect(check(forced: "many", forced_moved: "1")).to include("is a number from 1 to 20")
-    expect(check(weight: "-4")).to include("is a number from 1 to 100000")
-    expect(check(cut: "blue")).to include("is one of green, dull, brown")
-    expect(check).to include("is one of sound, mould")
+    expect(check(forced: "many", forced_moved: "1")).to include("say how many were forced, from 1 to 20")
+    expect(check(weight: "-4")).to include("say its weight in g, from 1 to 100000")
+    expect(check(cut: "blue")).to include("choose what the shaving shows")
+    expect(check).to include("say what you find: sound, mould")
     expect(checks).to eq []
   end
 

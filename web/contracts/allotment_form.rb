@@ -7,7 +7,7 @@ module Vestry
       class AllotmentForm < Form
         params do
           required(:seasons).filled(:integer, gteq?: 1, lteq?: 4)
-          optional(:hours).filled(:float, gt?: 0.0, lteq?: 100_000.0)
+          optional(:hours).filled(:float, gt?: 0, lteq?: 100_000)
           optional(:variety).filled(:integer, gt?: 0)
           optional(:sticks).filled(:integer, gteq?: 1, lteq?: 10_000)
           optional(:late).maybe(:bool)

@@ -41,7 +41,7 @@ module Vestry
 
         def likely(word, place, units)
           low, high = Core::Rulebook.shipped.value("plausible.scion")
-          mm = Core::Measure.parse(word, units: units).mm
+          mm = Core::Measure.parse(word, units: units, most: high).mm
           return mm if Core::Near.within?(mm, low, high)
 
           raise Core::BadInput.new("",

@@ -70,8 +70,9 @@ module Vestry
           same = unchanged(typed, standing)
           # What stands was accepted before.
           errors = errors.except(*same.reject { |name| standing[name].to_s.strip.empty? })
-          FormResult.new(values: values.merge(exact.slice(*same)), errors: errors, typed: typed, form: standing,
-                      columns: self.class.columns, unchanged: same)
+          # What is wrong is no value: a page that draws what is typed draws the rest.
+          FormResult.new(values: values.merge(exact.slice(*same)).except(*errors.keys), errors: errors, typed: typed,
+                         form: standing, columns: self.class.columns, unchanged: same)
         end
 
         private
@@ -109,8 +110,8 @@ module Vestry
         end
 
         def read_length(typed, plausible)
-          mm = Core::Measure.parse(typed, units: units).mm
           low, high = Core::Rulebook.shipped.value("plausible.#{plausible}")
+          mm = Core::Measure.parse(typed, units: units, most: high).mm
           return mm if Core::Near.within?(mm, low, high)
 
           raise Core::BadInput.new("",

@@ -15,8 +15,8 @@ module Vestry
           optional(:condition).filled(:string, max_size?: 200)
           optional(:latitude).filled(Form::LATITUDE)
           optional(:longitude).filled(Form::LONGITUDE)
-          optional(:east).filled(:float, gteq?: -20_000.0, lteq?: 20_000.0)
-          optional(:north).filled(:float, gteq?: -20_000.0, lteq?: 20_000.0)
+          optional(:east).filled(:float, gteq?: -20_000, lteq?: 20_000)
+          optional(:north).filled(:float, gteq?: -20_000, lteq?: 20_000)
           optional(:notes).filled(:string, max_size?: 2000)
           optional(:version).filled(:integer)
         end

@@ -6,6 +6,9 @@ module Vestry
       # What three tests of stored wood came to, as they were typed.
       module WoodTests
         NUMBERS = { forced: 1..20, forced_moved: 0..20, weight: 1..100_000 }.freeze
+        ASKED = { forced: "how many were forced", forced_moved: "how many of them moved", weight: "its weight in g" }
+          .freeze
+        private_constant :ASKED
 
         module_function
 
@@ -16,7 +19,7 @@ module Vestry
           numbers = NUMBERS.to_h { |name, range| [name, number(name, typed[name.to_s].to_s.strip, range)] }
           cut = typed["cut"].to_s
           unless cut.empty? || Core::Wood::Viability::CUTS.include?(cut)
-            raise Deeds::Refused, cut: ["is one of #{Core::Wood::Viability::CUTS.join(', ')}"]
+            raise Deeds::Refused, cut: ["choose what the shaving shows"]
           end
 
           { cut: (cut unless cut.empty?), **numbers.slice(:forced, :forced_moved), weight_g: numbers[:weight] }
@@ -29,7 +32,7 @@ module Vestry
           return number if number && range.cover?(number)
 
           field = name == :weight ? :weight : :forced
-          raise Deeds::Refused, field => ["is a number from #{range.min} to #{range.max}"]
+          raise Deeds::Refused, field => ["say #{ASKED.fetch(name)}, from #{range.min} to #{range.max}"]
         end
         private_class_method :number
       end

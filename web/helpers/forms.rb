@@ -33,6 +33,25 @@ module Vestry
           end.sort.map { |_, id, words| [id, words] }
         end
 
+        # What stands in a field of a form that is written out: what was typed, where that form was refused.
+        #
+        # @param action [String] the form's address
+        # @param standing [Object] what else stands there
+        def typed_in(action, name, standing = nil)
+          sent_to?(action) && params.key?(name) ? params[name].to_s[0, Contracts::Form::MOST] : standing
+        end
+
+        # Whether a box of such a form is ticked, or one of its choices is taken.
+        def chosen_in(action, name, value, standing = nil) = typed_in(action, name, standing).to_s == value.to_s
+
+        # What is wrong with its fields, where it was this form that was refused.
+        def wrong_in(action, errors, *names)
+          words = sent_to?(action) ? errors.values_at(*names).compact.flatten : []
+          words.empty? ? "" : %(<p class="error">#{Rack::Utils.escape_html(words.join('; '))}</p>)
+        end
+
+        def sent_to?(action) = request.post? && request.path == action
+
         # The same for a form whose rows have no key of their own.
         def once_field = %(<input type="hidden" name="once" value="#{SecureRandom.uuid}">)
 

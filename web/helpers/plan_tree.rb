@@ -7,7 +7,7 @@ module Vestry
       module PlanTree
         def first_season = @first_season ||= orchard.season_to_plan(today)
 
-        def show(tree, limb, reading: nil, site: nil, site_reading: nil)
+        def show(tree, limb, reading: nil, site: nil, site_reading: nil, errors: {})
           advice = limb && advice_of(limb, reading)
           reading ||= Contracts::PlanLimbForm.blank(advice ? advice.current_values : {})
           line = Headline.new(orchard, today)
@@ -16,7 +16,8 @@ module Vestry
               locals: { tree: tree, limb: limb, advice: advice, reading: reading, plan: plan,
                         faults: plan.faults + wood_faults(plan), after: after_season(plan),
                         cap: params.key?("cap") ? @cap : tree.plan&.cap&.to_f,
-                        site: site, site_reading: site_reading, now: limb ? line.limb(limb) : line.tree(tree) }
+                        site: site, site_reading: site_reading, errors: errors,
+                        now: limb ? line.limb(limb) : line.tree(tree) }
         end
 
         # With the method and the sticks that were typed, or that the address asks for.

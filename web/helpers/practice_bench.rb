@@ -249,6 +249,18 @@ module Vestry
             "where you cut it to sticks of #{exercise[:buds_a_stick]} buds."
         end
 
+        # What stands in a field of an answer: what was typed, where it is shown again; else a number as it is.
+        def answered(name, standing)
+          return params[name].to_s[0, 8000] if request.post? && params.key?(name)
+
+          standing.is_a?(Numeric) ? format("%g", standing) : standing
+        end
+
+        # The boxes of an answer that are ticked.
+        def answered_boxes(name, standing)
+          request.post? ? Array(params[name]).map(&:to_i) : standing || []
+        end
+
         def said_between(range) = range.map { |mm| format("%g", mm) }.join(" to ")
 
         # @return [String] the drawing of an exercise, as it is answered and judged

@@ -53,7 +53,7 @@ module Vestry
 
         post "/trees/:id/purpose" do
           tree = orchard.tree!(params["id"])
-          attempt(->(e) { refuse(orchard.tree!(params["id"]), nil, e) }) do
+          attempt(->(e) { show(orchard.tree!(params["id"]), nil, errors: e.errors) }) do
             Deeds::NamePlan.call(tree, purpose: params["purpose"], school: params["school"], by: actor,
                                  reasons: Array(params["reasons"]).map(&:to_s), worths: Contracts::Worths.of(params))
             redirect to("plan", "/trees/#{tree.id}#why")

@@ -140,7 +140,7 @@ module Vestry
         post "/:name" do
           name, answer = params["name"], nil
           exercise!(name)
-          attempt(->(e) { bench(name, answer: answer, errors: e.errors) }) do
+          attempt(->(e) { bench(name, answer: answer, errors: Contracts::PracticeAnswer.errors(e.errors, params)) }) do
             answer = Contracts::PracticeAnswer.read(name, params)
             try = Deeds::Practise.call(account, name, **asked, answer: answer, own: own(name), today: today,
                                                       rulebook: orchard.rulebook, client_key: key_of_form)

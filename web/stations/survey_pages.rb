@@ -85,6 +85,8 @@ module Vestry
           #
           # @return [Array] those that could not be
           def keep_lines(tree, lines)
+            raise Deeds::Refused, lines: ["Type at least one limb, a line each."] if lines.reads.empty?
+
             sure = params["sure"] == "yes"
             rest = lines.rest(sure: sure)
             limbs = lines.keep(by: actor, today: today, sure: sure)

@@ -237,7 +237,7 @@ module Vestry
 
           typed = params.slice("lost_on", "lost_cause", "lost_note").transform_values { |value| value.to_s[0, 500] }
           reading = Contracts::FormResult.new(values: {}, errors: read_day(params["lost_on"]) ? {} :
-                                                 { lost_on: ["a day, as 2026-08-09"] }, typed: typed, form: {})
+                                                 { lost_on: ["is a day, such as 2026-05-18"] }, typed: typed, form: {})
           try(reading, ->(wrong) { show(graft, loss: wrong) }) do
             Deeds::RecordLoss.call(graft, on: read_day(params["lost_on"]), cause: params["lost_cause"].to_s,
                                    note: typed["lost_note"], by: actor, today: today)

@@ -22,11 +22,11 @@ module Vestry
                                              "fails one is thrown out." }
           end
 
-          def one(bundle, errors: {}, typed: {})
+          def one(bundle, errors: {})
             cellar = orchard.wood_store(today)
             kept = cellar.keep(bundle)
             erb :"wood/bundle", locals: { bundle: bundle, kept: kept, stores: cellar.stores, errors: errors,
-                                          drawn: drawn_sticks(bundle), typed: typed, now: line.bundle(kept) }
+                                          drawn: drawn_sticks(bundle), now: line.bundle(kept) }
           end
 
           # A bundle's sticks as they lie, each with where it goes or went.
@@ -83,7 +83,7 @@ module Vestry
           # Does something to a bundle; its page again when that is refused.
           def with_bundle
             bundle = orchard.bundle!(params["id"])
-            attempt(->(e) { one(orchard.bundle!(params["id"]), errors: e.errors, typed: params) }) do
+            attempt(->(e) { one(orchard.bundle!(params["id"]), errors: e.errors) }) do
               once do
                 words = yield bundle
                 notice words if words.is_a?(String)
@@ -207,7 +207,7 @@ module Vestry
 
         post "/bundles/:id/split" do
           bundle = orchard.bundle!(params["id"])
-          attempt(->(e) { one(orchard.bundle!(params["id"]), errors: e.errors, typed: params) }) do
+          attempt(->(e) { one(orchard.bundle!(params["id"]), errors: e.errors) }) do
             once do
               part = Deeds::MoveSticks.split(bundle, whole("count"), by: actor)
               notice "#{part.code} is split from #{bundle.code}."
@@ -234,7 +234,10 @@ module Vestry
         post "/bundles/:id/measure" do
           with_bundle do |bundle|
             run = Contracts::DiameterRun.read(params["diameters"].to_s[0, 4000], orchard.units)
-            raise Deeds::Refused, diameters: ["type at least one, as 8 9 9.5"] if run.empty?
+            if run.empty?
+              example = Core::Measure::EXAMPLES_OF_THIN.fetch(orchard.units)
+              raise Deeds::Refused, diameters: ["type at least one, as #{example}"]
+            end
 
             Deeds::MoveSticks.measure(bundle, run, by: actor) && "#{counted(run.size, 'stick')} measured."
           rescue Core::BadInput => e

@@ -34,8 +34,8 @@ RSpec.describe Vestry::Core::Survey::LimbLine do
     "B girth 220 up steep" => ["up steep", /degrees from -90 to 90/], "B girth 220 up 95" => ["up 95", /-90 to 90/],
     "B girth 220 flat q" => ["flat q", /compass/],
     "B girth 220 ne s" => ["s", /not a word/], "B girth" => ["girth", /wants a length/],
-    "girth 220" => ["girth", /begins with the limb's tag/],
-    "<b> girth 220" => ["<b>", /begins with the limb's tag/], "B girth 220 on" => ["on", /wants the tag/],
+    "girth 220" => ["girth", /is no tag: a line begins with the limb's/],
+    "<b> girth 220" => ["<b>", /is no tag: a line begins with the limb's/], "B girth 220 on" => ["on", /wants the tag/],
     "B girth 220 400" => ["400", /0 to 360/] }.each do |line, (word, why)|
     it "names the word it cannot read in #{line.inspect}" do
       expect(read(line)).to have_attributes(ok?: false, word: word, why: why)
