@@ -67,11 +67,16 @@ module Vestry
           position = part.end(0)
         end
         refuse(text) if position.zero?
-        raise Unread, "“#{text.strip[0, 40]}” is longer than anything here" unless total <= Contract::FURTHEST_NUMBER
-
-        sign * total.round(6)
+        sign * possible(total, text).round(6)
       end
       private_class_method :read
+
+      def self.possible(total, text)
+        return total if total <= Contract::FURTHEST_NUMBER
+
+        raise Unread, "“#{text.strip[0, 40]}” is longer than anything here"
+      end
+      private_class_method :possible
 
       # The sign, and the rest with its fractions written out.
       def self.signed(text)

@@ -12,7 +12,7 @@ module Vestry
         "°C" => [-40, 60], "days" => [0, 400], "day of the working year" => [0, 365], "weeks" => [0, 520],
         "hours" => [0, 168], "minutes" => [0, 600], "m/s" => [0.5, 60], "observations" => [0, 100],
         "points" => [-10, 10], "times" => [1, 20], "limbs" => [1, 50], "sticks" => [1, 12], "seasons" => [0, 20],
-        "people" => [1, 50], "reasons" => [1, 10]
+        "people" => [1, 50], "reasons" => [1, 10], "of the stock" => [0.05, 3]
       }.freeze
 
       module_function

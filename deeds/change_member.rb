@@ -2,7 +2,8 @@
 
 module Vestry
   module Deeds
-    # A member's role is changed, or they leave. An orchard always keeps one steward.
+    # A member's role is changed, or they leave. An orchard always keeps one steward. What they may no longer do is let
+    # go: links that let others in, limbs they took on and aftercare that was given to them.
     module ChangeMember
       # @param role [String, nil] nil when they leave
       # @raise [Refused] for the last steward
@@ -14,12 +15,26 @@ module Vestry
             raise Refused, role: ["#{member.known_as} is the last steward; make someone else a steward first"]
           end
 
+          let_go(orchard, member.known_as, role, by)
           role ? Ledger.change(member, { role: role }, by: by) : Ledger.hide(member, by: by, why: "left")
         end
       end
 
+      def self.let_go(orchard, name, role, by)
+        Records::Invite.revoke_those_of(orchard, name) unless role == "steward"
+        return if Records::Membership.enough?(role, "grafter")
+
+        why = role ? "#{name} is a #{role} now" : "#{name} left"
+        Records::PlanQueries.to_do(orchard).where(hand: name).each { |row| Ledger.change(row, { hand: nil }, by: by,
+                                                                                                             why: why) }
+        [Records::Graft, Records::Wound].each do |model|
+          model.in_sight.where(orchard_id: orchard.id, tended_by: name)
+            .each { |row| Ledger.change(row, { tended_by: nil }, by: by, why: why) }
+        end
+      end
+
       def self.stewards(orchard) = Records::Membership.stewards(orchard)
-      private_class_method :stewards
+      private_class_method :stewards, :let_go
     end
   end
 end

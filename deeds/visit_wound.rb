@@ -30,17 +30,19 @@ module Vestry
         raise Refused, seen_on: ["is before the wound was found, on #{SaidDay.of(wound.found_on)}"] if
           day < wound.found_on
 
-        fates.each_key do |id|
-          row = wound.seated.find { |each| each.id == id } or raise Refused,
-              fates: ["names a scion that is not of this bridge"]
-          if day < row.set_on
-            raise Refused, seen_on: ["is before scion #{row.number} was set, on #{SaidDay.of(row.set_on)}"]
-          end
-        end
+        fates.each_key { |id| check_scion(wound, id, day) }
         return if values[:leaves] || values[:blossom_stripped] || !values[:note].to_s.strip.empty? ||
           news?(wound, fates, day)
 
         raise Refused, leaves: ["note the leaves, a scion's fate or a few words"]
+      end
+
+      def self.check_scion(wound, id, day)
+        row = wound.seated.find { |each| each.id == id } or raise Refused,
+            fates: ["names a scion that is not of this bridge"]
+        return unless day < row.set_on
+
+        raise Refused, seen_on: ["is before scion #{row.number} was set, on #{SaidDay.of(row.set_on)}"]
       end
 
       # That a dead scion is dead is known already.
@@ -48,7 +50,7 @@ module Vestry
         known = wound.fates_by(day)
         fates.any? { |id, seen| seen[:fate] != "dead" || known[id] != "dead" }
       end
-      private_class_method :check, :news?
+      private_class_method :check, :check_scion, :news?
     end
   end
 end

@@ -68,7 +68,7 @@ module Vestry
       def across(stick) = stick.mm || @pencil_mm
       def widest = @widest ||= (@sticks.map { |stick| across(stick) }.max || @pencil_mm) * TIMES
       def cell = @cell ||= [widest + 12, LEAST_CELL].max
-      def per_row = (width / cell).floor
+      def per_row = [(width / cell).floor, 1].max
       def pitch = widest + LIFT + LABEL + NUMBER + 4
 
       def kind(stick)

@@ -83,10 +83,17 @@ module Vestry
             [{ code: "own_take", method: method, **mine.slice(:takes, :trials), take: take }] }
         end
 
+        # How what was tried did against the book; nil where by the book none of it ever takes.
+        def self.against_book(expected, known)
+          take, book = %i[take book].map do |what|
+            known.sum { |each| each[:trials] * expected[each[:method]][what] }
+          end
+          take / book if book.positive?
+        end
+
         # Those of a kin that nobody tried, by how the tried ones did against the book; every stub counts once.
         def self.others(expected, known, rulebook)
-          against = ->(what) { known.sum { |each| each[:trials] * expected[each[:method]][what] } }
-          ratio = against[:take] / against[:book]
+          ratio = against_book(expected, known) or return expected
           most = rulebook.value("reckoning.score.most_take")
           expected.transform_values.with_index do |each, place|
             next each if each[:tried]
@@ -196,7 +203,7 @@ module Vestry
           reasons << { code: prefers ? "school_prefers" : "school_other", method: method, school: school }
           prefers ? 1.0 : rulebook.value("reckoning.score.other_school").to_f
         end
-        private_class_method :takes, :pooled, :expected_of, :others, :score, :of_stock, :of_scion, :bars, :trapezoid,
+        private_class_method :takes, :pooled, :expected_of, :against_book, :others, :score, :of_stock, :of_scion, :bars, :trapezoid,
                              :range_reason, :scion_reason, :school_weight, :thin?
       end
     end

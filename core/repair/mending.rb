@@ -61,7 +61,8 @@ module Vestry
             @facts = facts
             @rulebook = rulebook
             @today = facts[:today]
-            @visits = facts[:visits].select { |each| each[:on] <= @today }.sort_by { |each| each[:on] }
+            @visits = facts[:visits].select { |each| each[:on] <= @today }
+              .sort_by.with_index { |each, place| [each[:on], place] }
             @season = Season.new(southern: facts[:southern])
           end
 

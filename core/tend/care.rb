@@ -110,7 +110,8 @@ module Vestry
         # @param graft [Hash] with its +counts+ and +lost_on+ in it
         # @param climate [Climate]
         def self.of(graft, observations, climate, done, school, today, rulebook)
-          Schedule.new(graft, observations.sort_by { |each| each[:on] }, climate, school, today, rulebook, done: done)
+          seen = observations.sort_by.with_index { |each, place| [each[:on], place] }
+          Schedule.new(graft, seen, climate, school, today, rulebook, done: done)
             .answer
         end
 

@@ -25,11 +25,11 @@ module Vestry
           lost_on: lost_on, day: day)
       end
 
-      # How many of its sticks live, by the last visit or count that says.
+      # How many of its sticks live, by the last visit or count that says; of two of one day, by the later.
       def living_sticks
         told = [*visits.map { |each| [each.seen_on, each.sticks_alive] },
-                *tallies.map { |each| [each.tallied_on, each.sticks_alive] }].select(&:last).max_by(&:first)
-        told ? told.last : sticks
+                *tallies.map { |each| [each.tallied_on, each.sticks_alive] }].select(&:last)
+        told.each_with_index.max_by { |(day, _), place| [day, place] }&.first&.last || sticks
       end
 
       # Where its stub is cut again if it was lost: a little lower, to fresh wood, and not into the fork.

@@ -22,6 +22,11 @@ module Vestry
         where(orchard_id: orchard.id, id: RowNumber.read(id), used_at: nil).update(revoked_at: now)
       end
 
+      # Takes back all that someone gave out and nobody used.
+      def self.revoke_those_of(orchard, name, now = Time.now.utc)
+        where(orchard_id: orchard.id, invited_by: name, used_at: nil, revoked_at: nil).update(revoked_at: now)
+      end
+
       # The invitation a link stands for, while it is good.
       def self.good(token, now = Time.now.utc)
         where(token_digest: digest(token), used_at: nil, revoked_at: nil).where { expires_at > now }.first

@@ -21,6 +21,12 @@ RSpec.describe Vestry::Core::RulebookOverrides, :core do
       .to eq [words]
   end
 
+  it "refuses what nothing can be divided by" do
+    expect(fault("species.apple.take", laid(0))).to include("from 0.02 to 1")
+    expect(fault("care.figures.recent_days", laid(0))).to include("from 1 to 365")
+    expect(fault("methods.four-flap.scion_works", laid([0.9, 4]))).to include("from 0.05 to 3")
+  end
+
   it "holds a pair to as many numbers, rising" do
     path = "plausible.girth"
     pair = book.value(path)

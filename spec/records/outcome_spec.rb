@@ -14,6 +14,17 @@ RSpec.describe "What came of it" do
   end
   def made(tag, **facts) = graft(limb(apple, tag, length_mm: 2400), **facts)
 
+  it "counts the living sticks by the last that says, and by the later of one day" do
+    pair = made("A", sticks: 3)
+    visit(pair, Date.new(2026, 6, 20), sticks_alive: 1)
+    visit(pair, Date.new(2026, 6, 20), sticks_alive: 2)
+    visit(pair, Date.new(2026, 6, 2), sticks_alive: 3)
+    visit(pair, Date.new(2026, 7, 2), buds: "swelling")
+    expect(Vestry::Records::Graft[pair.id].living_sticks).to eq 2
+    count(pair, 2026, sticks_alive: 0)
+    expect(Vestry::Records::Graft[pair.id].living_sticks).to eq 0
+  end
+
   describe Vestry::Records::Outcomes do
     def told(**only) = described_class.new(here, today, **only)
 

@@ -12,6 +12,13 @@ module Vestry
             erb :"people/members", locals: { members: members, invites: invites, errors: errors, link: link }
           end
 
+          # What stands in the name of someone who left.
+          def say_left(member)
+            open = Records::Agenda.new(orchard, today).people.fetch(member.known_as, 0)
+            "#{member.known_as} has left.#{" #{counted(open, 'task')} #{open == 1 ? 'stands' : 'stand'} in that name " \
+              'and can be given to somebody else under Tend.' if open.positive?}"
+          end
+
           # Whether a letter was sent, as far as a mail service is named or was.
           def letter_state(letter)
             return "; sent" if letter[:delivered_at]
@@ -74,6 +81,7 @@ module Vestry
             member = Deeds::ChangeMember.call(orchard, Records::RowNumber.read(params["id"]), leaving ? nil : role,
                                               by: actor)
             door_log("role", "#{member.known_as}: #{leaving ? 'leaves' : role}")
+            notice say_left(member) if leaving
             redirect to("people")
           end
         end

@@ -62,9 +62,7 @@ module Vestry
         # @param exact [Hash] the values behind what was rounded for showing, by field
         # @return [FormResult]
         def read(params, standing = {}, exact = {})
-          typed = params.to_h.to_h do |name, value|
-            [name.to_s, value.is_a?(String) ? plain(name.to_sym, value) : value]
-          end
+          typed = as_typed(params)
           result = call(typed.reject { |_, value| value.is_a?(String) && value.strip.empty? })
           values, errors = with_lengths(result.to_h, result.errors.to_h)
           same = unchanged(typed, standing)
@@ -76,6 +74,10 @@ module Vestry
         end
 
         private
+
+        def as_typed(params)
+          params.to_h.to_h { |name, value| [name.to_s, value.is_a?(String) ? plain(name.to_sym, value) : value] }
+        end
 
         # Signs that are not seen, and those that turn the direction of what follows, have no place in a field.
         UNSEEN = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f\u2028\u2029\u202a-\u202e\u2066-\u2069]/

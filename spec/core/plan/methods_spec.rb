@@ -127,6 +127,16 @@ RSpec.describe "methods" do
     expect(ranking(own: [{ method: "bark", takes: 0, trials: 0 }])).to eq ranking
   end
 
+  it "says nothing of what nobody tried, where the book has what was tried never take" do
+    book = Vestry::Core::Rulebook.shipped.overruled("methods.bark.take_factor" => { "value" => 0 },
+                                                    "methods.rind.take_factor" => { "value" => 0 },
+                                                    "methods.inlay.take_factor" => { "value" => 0 })
+    own = [{ method: "bark", takes: 3, trials: 4 }]
+    found = Vestry::Core.reckoning("methods")
+      .reckon({ stock_mm: 62, slipping: true, species: "apple", own: own }, rulebook: book)[:ranking]
+    expect(found.find { |each| each[:method] == "cleft" }[:expected_take]).to be_within(1e-9).of(0.855)
+  end
+
   it "refuses a species the rulebook does not know" do
     expect(refusal("methods", stock_mm: 62, slipping: true, species: "oak").message)
       .to match(/\Aspecies: one of apple,/)

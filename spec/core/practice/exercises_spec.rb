@@ -701,4 +701,11 @@ RSpec.describe "The exercises", :core do
       expect(today["2026-01-10", tries.first(1)]).to eq %w[where-to-cut hands right-way face line-up]
     end
   end
+
+  it "makes a limb by the book as it ships where an orchard's own figures leave no place for the cut" do
+    own = { "reckoning.practice_where_to_cut.base" => { "value" => [3, 3] } }
+    exercise = Vestry::Core.reckoning("practice-where-to-cut")
+      .reckon({ seed: 5, level: 4 }, rulebook: Vestry::Core::Rulebook.shipped.overruled(own))[:exercise]
+    expect(exercise[:base_diameter_mm]).to be_between(60, 130)
+  end
 end
