@@ -203,8 +203,8 @@ module Vestry
           reasons << { code: prefers ? "school_prefers" : "school_other", method: method, school: school }
           prefers ? 1.0 : rulebook.value("reckoning.score.other_school").to_f
         end
-        private_class_method :takes, :pooled, :expected_of, :against_book, :others, :score, :of_stock, :of_scion, :bars, :trapezoid,
-                             :range_reason, :scion_reason, :school_weight, :thin?
+        private_class_method :takes, :pooled, :expected_of, :against_book, :others, :score, :of_stock, :of_scion,
+                             :bars, :trapezoid, :range_reason, :scion_reason, :school_weight, :thin?
       end
     end
   end
