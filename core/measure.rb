@@ -119,6 +119,14 @@ module Vestry
         mm.abs >= 1000 ? "#{format('%.2f', mm / 1000.0)} m" : "#{mm.round} mm"
       end
 
+      # A length that is held to a range as it is said: its ends may be typed as they read.
+      #
+      # @return [Numeric, nil] mm within the range; nil where it is outside
+      def self.within(mm, low, high, units)
+        held = mm.clamp(low, high)
+        held if Near.equal?(held, mm) || say(held, units) == say(mm, units)
+      end
+
       # A length that nobody measured so finely: in whole inches, or as it is in mm.
       def self.say_about(mm, units)
         say(units == "imperial" ? (mm / INCH).round * INCH : mm, units)

@@ -34,6 +34,15 @@ RSpec.describe Vestry::Core::Measure do
     end
   end
 
+  it "holds a length to a range as it is said: its ends may be typed as they read, in either unit" do
+    expect(described_class.within(400.05, 3, 400, "imperial")).to eq 400
+    expect(described_class.within(9.525, 10, 500, "imperial")).to eq 10
+    expect(described_class.within(222.25, 3, 400, "imperial")).to eq 222.25
+    expect(described_class.within(405, 3, 400, "imperial")).to be_nil
+    expect(described_class.within(400.6, 3, 400, "metric")).to be_nil
+    expect(described_class.within(-5, 0, 60, "metric")).to be_nil
+  end
+
   it "says lengths in the orchard's own units" do
     expect([described_class.say(220.4), described_class.say(2400), described_class.say(222.25, "imperial"),
             described_class.say(1270, "imperial"), described_class.say(12.7, "imperial"), described_class.say(nil)])

@@ -42,7 +42,7 @@ module Vestry
         def likely(word, place, units)
           low, high = Core::Rulebook.shipped.value("plausible.scion")
           mm = Core::Measure.parse(word, units: units, most: high).mm
-          return mm if Core::Near.within?(mm, low, high)
+          held = Core::Measure.within(mm, low, high, units) and return held
 
           raise Core::BadInput.new("",
                                    "number #{place + 1}, “#{word}”, is #{Core::Measure.say(mm, units)}; last " \

@@ -114,7 +114,7 @@ module Vestry
         def read_length(typed, plausible)
           low, high = Core::Rulebook.shipped.value("plausible.#{plausible}")
           mm = Core::Measure.parse(typed, units: units, most: high).mm
-          return mm if Core::Near.within?(mm, low, high)
+          held = Core::Measure.within(mm, low, high, units) and return held
 
           raise Core::BadInput.new("",
                                    "#{Core::Measure.say(mm, units)} is not likely here; " \

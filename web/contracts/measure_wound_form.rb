@@ -44,7 +44,11 @@ module Vestry
           return { margins: run.faults.map { |fault| say_fault(fault) } } unless run.ok?
 
           low, high = Core::Rulebook.shipped.value("plausible.margin")
-          wild = run.readings.find { |each| each[:low_mm] < low || each[:high_mm] > high } or return {}
+          wild = run.readings.find do |each|
+            each.values_at(:low_mm, :high_mm).any? { |mm| Core::Measure.within(mm, low, high, units).nil? }
+          end
+          return {} unless wild
+
           say = ->(mm) { Core::Measure.say(mm, units) }
           { margins: ["#{say[wild[:low_mm]]} to #{say[wild[:high_mm]]} is not likely: from #{say[low]} to " \
                       "#{say[high]}; check the unit"] }

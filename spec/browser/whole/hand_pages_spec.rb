@@ -16,8 +16,8 @@ RSpec.describe "The pages that are used in the hand" do
        tally/grafts/#{due.id} repair/#{wound.id} repair/#{wound.id}/log survey/trees/#{card.tree.id}/limb]
   end
 
-  def each_page
-    pages.to_h do |path|
+  def each_page(of = pages)
+    of.to_h do |path|
       visit "/o/maunder-hill/#{path}"
       [path, yield]
     end
@@ -89,10 +89,10 @@ RSpec.describe "The pages that are used in the hand" do
     expect(page).to have_no_css(".turn span", text: seen).and have_css(".aside figure")
   end
 
-  it "stay within the width at twice the letters, and on a phone of 320 px" do
-    { 390 => "200%", 320 => "100%" }.each do |width, size|
+  it "stay within the width at twice the letters, at a desk too, and on a phone of 320 px" do
+    { 390 => "200%", 320 => "100%", 1280 => "200%" }.each do |width, size|
       page.current_window.resize_to(width, 844)
-      wide = each_page do
+      wide = each_page([*pages, "practice"]) do
         now("document.documentElement.style.fontSize = '#{size}', document.documentElement.scrollWidth")
       end
       expect(wide.select { |_, each| each > width }).to eq({})
