@@ -46,6 +46,8 @@ missing_packages() {
   [ -z "${OWN_SERVER:-}" ] || [ -x "$(pg_bin)/initdb" ] || echo postgresql
   [ -z "${PG_TOOLS:-}" ] || [ -x "$(pg_bin)/pg_dump" ] || echo postgresql-client
   [ -n "$(ldconfig -p 2>/dev/null | grep libvips.so)" ] || echo libvips42
+  # Names in Chinese, Japanese and Korean letters, on paper.
+  [ -f /usr/share/fonts/truetype/droid/DroidSansFallbackFull.ttf ] || echo fonts-droid-fallback
   local extra
   for extra in "$@"; do command -v "$extra" >/dev/null || echo "$extra"; done
 }

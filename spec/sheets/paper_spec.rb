@@ -54,6 +54,12 @@ RSpec.describe "Sheets on paper", :database do
     expect(broken.reject { |label, after| after.match?(/#{label}\s*,\s*continued/) }).to eq []
   end
 
+  it "has names in other letters than ours, Chinese and Korean ones among them" do
+    Vestry::Records::Variety.where(orchard_id: here.id).all.each { |kind| kind.update(name: "红玉 사과 Дул #{kind.id}") }
+    expect(text(pdf("graft/labels.pdf?on=#{World::TODAY}"))).to match(/红玉사과Дул\d/)
+    expect(text(pdf("graft/sheet.pdf?on=#{World::TODAY}"))).to match(/红玉사과Дул\d/)
+  end
+
   it "has a label for each stub, with what to scratch into a tag" do
     reader = pdf("graft/labels.pdf?on=#{World::TODAY}")
     expect(reader.page_count).to eq 1
