@@ -39,8 +39,10 @@ module Vestry
       end
 
       def spoken
-        "#{@log[:cuts].size} cuts, #{@log[:inside]} of them between #{say(@log[:from_mm])} and #{say(@log[:to_mm])}, " \
-          "steady and without daylight."
+        return "No cuts are measured yet." if @log[:cuts].empty?
+
+        "#{Spoken.counted(@log[:cuts].size, 'cut')}, #{@log[:inside]} of them between #{say(@log[:from_mm])} and " \
+          "#{say(@log[:to_mm])}, steady and without daylight."
       end
     end
   end

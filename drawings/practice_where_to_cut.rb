@@ -53,7 +53,9 @@ module Vestry
 
       def best = judged? ? x(@result[:best][:at_mm]) : nil
       def spoken
-        "A limb #{@limb[:length_mm]} mm long with #{@limb[:branches].size} forks, laid straight from its fork."
+        forks = @limb[:branches].size
+        "A limb #{Core::Measure.say(@limb[:length_mm], @units)} long with " \
+          "#{forks.zero? ? 'no forks' : Spoken.counted(forks, 'fork')}, laid straight from its fork."
       end
 
       private

@@ -54,10 +54,13 @@ module Vestry
       end
 
       def spoken
-        "#{@units == 'fruits' ? 'could carry' : 'safe to'} #{say(safe_now)} today#{", #{shoot_words}" if @shoot}"
+        "#{@units == 'fruits' ? 'could carry' : 'safe to'} #{carries_none? ? 'none' : say(safe_now)} today" \
+          "#{", #{shoot_words}" if @shoot}"
       end
 
       private
+
+      def carries_none? = @units == "fruits" && safe_now.floor.zero?
 
       def at(week)
         after = @curve.index { |each, _| each >= week } || @curve.size - 1

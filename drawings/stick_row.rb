@@ -17,7 +17,7 @@ module Vestry
       def svg = Template.render("stick_row", self)
       def width = WIDTH
       def height = ((shown - 1).clamp(0, MOST) / EACH + 1) * ACROSS + 2
-      def label = "#{@name}: #{@have} of #{Spoken.counted(@wanted, 'stick')}"
+      def label = "Sticks of #{@name}: #{@have}#{@wanted.zero? ? ', none wanted' : " of #{@wanted}"}"
       def shown = [[@wanted, @have].max, MOST].min
       def more = [@wanted, @have].max - shown
 

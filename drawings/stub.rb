@@ -40,9 +40,9 @@ module Vestry
 
       def description
         where = @faces.map do |deg|
-          @upright ? "#{deg.round} degrees from north" : "#{deg.round} degrees from the upper side"
+          @upright ? "#{deg.round % 360} degrees from north" : Spoken.on_leaning(deg)
         end
-        "#{@faces.size} #{@faces.size == 1 ? 'stick' : 'sticks'}: #{where.join(', ')}"
+        "#{Spoken.counted(@faces.size, 'stick')}: #{where.join(', ')}"
       end
 
       def sticks

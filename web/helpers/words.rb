@@ -89,6 +89,8 @@ module Vestry
         def hours(minutes) = format("%.1f", Core::Plan::WorkTime.hours(minutes))
         # Not quite all of it is never said to be all.
         def percent(share)
+          return "under 1 %" if share.positive? && (share * 100).round.zero?
+
           "#{share < 1 - Core::Near::TOLERANCE ? [(share * 100).round, 99].min : (share * 100).round} %"
         end
         # A day as it is said here: without its year where that is the present working year's, or plainly the nearest.
