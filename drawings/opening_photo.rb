@@ -7,7 +7,9 @@ module Vestry
       # @param view [Hash] see Core::Survey::FlatView
       # @param address [String] of the flat photo
       # @param words [String] what it shows
-      def initialize(view, address, words)
+      # @param units [String] metric or imperial, of its scale
+      def initialize(view, address, words, units:)
+        @units = units
         @view = view
         @address = address
         @words = words
@@ -18,8 +20,10 @@ module Vestry
       def svg = Template.render("opening_photo", self)
       def size = @view[:size_px]
       def edge = "#{Stroke.straight(@view[:marks_px])}Z"
-      # A scale of ten millimetres.
-      def ten = 10 * Core::Survey::FlatView::PX_PER_MM
+      # A scale of ten millimetres, or half an inch.
+      def scale_mm = @units == "imperial" ? Core::Measure::INCH / 2 : 10
+      def scale_px = scale_mm * Core::Survey::FlatView::PX_PER_MM
+      def scale_words = Core::Measure.say(scale_mm, @units)
     end
   end
 end

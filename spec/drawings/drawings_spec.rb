@@ -257,4 +257,13 @@ RSpec.describe "The drawings" do
     text, long = ruler[86.0, "imperial"]
     expect([text, long]).to match ["20 ft", be_within(1e-6).of(20 * 3.048)]
   end
+
+  it "draws the scale beside a stub's photo in the orchard's own unit" do
+    view = { size_px: 400, marks_px: [[10, 10], [200, 10], [100, 150]] }
+    drawn = ->(units) { Vestry::Drawings::OpeningPhoto.new(view, "/x", "the stub", units: units) }
+    long = %w[metric imperial].map { |units| drawn[units].svg.scan(/h([\d.]+)"/).flatten.map(&:to_f).uniq }
+    expect(%w[metric imperial].map { |units| drawn[units].svg[%r{>([^<]+)</text>}, 1] }).to eq ["10 mm", "1/2 in"]
+    expect(long.map(&:size)).to eq [1, 1]
+    expect(long[1][0] / long[0][0]).to be_within(1e-6).of(1.27)
+  end
 end

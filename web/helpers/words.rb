@@ -70,7 +70,8 @@ module Vestry
           # A range, or a list of a year each.
           joint = figures.size > 3 ? ", " : " to "
           unless orchard.units == "imperial" && BOOK_UNITS.key?(kind) && figures.all?(Numeric)
-            return [figures.join(joint), unit].compact.join(" ")
+            said = unit && unit.gsub(/(\d+) °C/) { warmth_named($1.to_f) }
+            return [figures.join(joint), said].compact.join(" ")
           end
 
           [figures.map { |figure| send(BOOK_UNITS.fetch(kind), figure) }.join(joint), rest].compact.join(" ")
