@@ -39,7 +39,8 @@ module Vestry
       # @param graft [Records::Graft]
       # @param seen [Hash{String=>String}] the last that was seen of each part
       # @param shoot_mm [Float, nil] the longest shoot seen so far
-      def initialize(graft, seen: {}, shoot_mm: nil, dead: [])
+      def initialize(graft, seen: {}, shoot_mm: nil, dead: [], id: nil)
+        @id = id
         @graft = graft
         @seen = AT_FIRST.merge(seen.compact)
         @shoot_mm = shoot_mm

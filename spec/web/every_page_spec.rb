@@ -62,6 +62,14 @@ RSpec.describe "Every page" do
       .flat_map { |text| text.scan(/.{0,60}(?:#{METRIC})/) }.uniq.first(3)
   end
 
+  # Names that stand twice on a page, so that a label leads to the wrong field, and links that lead nowhere.
+  def astray(html)
+    ids = html.css("[id]").map { |each| each["id"] }
+    [*ids.tally.select { |_, times| times > 1 }.keys.map { |id| "twice: #{id}" },
+     *html.css("label[for]").map { |each| each["for"] }.reject { |id| ids.include?(id) }.map { |id| "no field: #{id}" },
+     *html.css("a[href='']").map { |each| "no address: #{each['aria-label'] || each.text}" }].first(3)
+  end
+
   { "the north" => :north, "the south" => :south }.each do |words, which|
     it "opens, wherever a link in #{words} leads" do
       here = public_send(which)
@@ -70,7 +78,7 @@ RSpec.describe "Every page" do
         get address
         found << [address, last_response.status] unless [200, 302].include?(last_response.status)
         html&.tap do |opened|
-          amiss = programs_words(opened) + foreign_units(opened, address, here)
+          amiss = programs_words(opened) + foreign_units(opened, address, here) + astray(opened)
           found << [address, *amiss] if amiss.any?
         end
       rescue StandardError => e

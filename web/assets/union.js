@@ -72,7 +72,7 @@
   const high = Number(union.dataset.high);
   const most = Number(union.dataset.mm);
   const length = form.elements.longest_shoot;
-  const inches = form.querySelector("#f-longest_shoot")?.closest("[data-units]")?.dataset.units === "imperial";
+  const inches = form.querySelector("[name=longest_shoot]")?.closest("[data-units]")?.dataset.units === "imperial";
   const set = (mm) => {
     const held = Math.min(most, Math.max(0, Math.round(mm / 2) * 2));
     pull.setAttribute("transform", `translate(478 ${top - (held / most) * high})`);

@@ -55,6 +55,12 @@ module Vestry
         # The same for a form whose rows have no key of their own.
         def once_field = %(<input type="hidden" name="once" value="#{SecureRandom.uuid}">)
 
+        # Each field of a page has an id of its own, though two forms name theirs alike.
+        def field_id(name)
+          times = (@field_ids ||= Hash.new(0))[name] += 1
+          times == 1 ? "f-#{name}" : "f-#{name}-#{times}"
+        end
+
         # A field that stands in a sentence, its label for those who do not see where it stands.
         #
         # @param empty [String] what is shown while nothing is chosen or typed

@@ -70,12 +70,14 @@ module Vestry
           # A range, or a list of a year each.
           joint = figures.size > 3 ? ", " : " to "
           unless orchard.units == "imperial" && BOOK_UNITS.key?(kind) && figures.all?(Numeric)
-            said = unit && unit.gsub(/(\d+) °C/) { warmth_named($1.to_f) }
-            return [figures.join(joint), said].compact.join(" ")
+            return [figures.join(joint), unit && warmths_named(unit)].compact.join(" ")
           end
 
           [figures.map { |figure| send(BOOK_UNITS.fetch(kind), figure) }.join(joint), rest].compact.join(" ")
         end
+
+        # Warmth within a unit: "days at 1 °C".
+        def warmths_named(text) = text.gsub(/(\d+) °C/) { warmth_named($1.to_f) }
 
         def bearing(deg) = deg.nil? ? "–" : "#{COMPASS[((deg.to_f % 360) / 22.5).round % 16]} (#{deg.to_f.round}°)"
         # How far off, in whole metres or feet.
