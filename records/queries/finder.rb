@@ -2,14 +2,25 @@
 
 module Vestry
   module Records
-    # Finds by what people say: "C7" is a tree, "C7 B" a limb, "row C" a row, "Wood 3" a bundle, anything else a variety
-    # or a person, forgiving of spelling by the database's trigrams.
+    # Finds by what people say: "C7" is a tree, "C7 B" and "c7b" a limb, "row C" a row, "Wood 3" a bundle, "7" the trees
+    # of that number, "walnuts" a kind, anything else a variety, a store or a person, forgiving of spelling by the
+    # database's trigrams.
     class Finder
-      Found = Struct.new(:tree, :limb, :lacking, :bundle, :row, :varieties, :grafts, :trees, keyword_init: true)
-      BUNDLE = /\Awood\s*-?\s*(\d{1,9})\z/i
+      # @!attribute kinds [Array<String>] of stock that stand here; +numbered+ trees of that number, +trees+ those that
+      #   carry one of the varieties
+      Found = Struct.new(:tree, :limb, :lacking, :bundle, :row, :kinds, :numbered, :varieties, :stores, :grafts, :trees,
+                         keyword_init: true)
+      BUNDLE = /\A(?:wood|bundle)\s*-?\s*(\d{1,9})\z/i
       ROW = /\A(?:row\s+)?([[:alnum:]]{1,8})\z/i
       PLACE = /\A([[:alpha:]]{1,8})\s*-?\s*(\d{1,6})(?:\s+([[:alnum:]]{1,12}))?\z/
-      ALIKE = 0.25
+      # The same as it is asked for: a limb may follow without a space, or come first, as "limb A of C7".
+      ASKED = %r{\A(?:tree\s+|limb\s+)?([[:alpha:]]{1,8})\s*-?\s*(\d{1,6})
+                 (?:(?:\s*[/-]\s*|\s+)([[:alnum:]]{1,12})|([[:alpha:]][[:alnum:]]{0,11}))?\z}xi
+      LIMB_OF = /\A(?:limb\s+)?([[:alnum:]]{1,12})\s+(?:of|on)\s+(?:tree\s+)?(.+)\z/i
+      # How alike a name is taken for what was typed: a short word is like many.
+      ALIKE = 0.44
+      ALIKE_SHORT = 0.55
+      SHORT = 5
       MOST = 25
 
       # @return [Tree, nil] by its row and number as people say them
@@ -20,7 +31,7 @@ module Vestry
 
       def initialize(orchard) = @orchard = orchard
 
-      NONE = { varieties: [].freeze, grafts: [].freeze, trees: [].freeze }.freeze
+      NONE = %i[kinds numbered varieties stores grafts trees].to_h { |name| [name, [].freeze] }.freeze
       private_constant :NONE
 
       def find(words)
@@ -39,10 +50,11 @@ module Vestry
 
       # A tree, or a limb of it; a limb that is asked for and is not there is said, not passed over.
       def at_place(words)
-        place = PLACE.match(words) or return nil
+        place = ASKED.match(words.sub(LIMB_OF) { "#{$2} #{$1}" }) or return nil
         tree = tree_at(place[1], place[2].to_i) or return nil
-        limb = place[3] && tree.limbs_dataset.where(Sequel.function(:lower, :tag) => place[3].downcase).first
-        Found.new(tree: tree, limb: limb, lacking: (place[3] unless limb), **NONE)
+        tag = place[3] || place[4]
+        limb = tag && tree.limbs_dataset.where(Sequel.function(:lower, :tag) => tag.downcase).first
+        Found.new(tree: tree, limb: limb, lacking: (tag unless limb), **NONE)
       end
 
       def bundle(words)
@@ -52,8 +64,31 @@ module Vestry
       end
 
       def by_name(words)
+        found = Found.new(**NONE, row: row(words), kinds: kinds(words), numbered: numbered(words))
+        # One letter is in every name.
+        words.size < 2 ? found : named(found, words)
+      end
+
+      def named(found, words)
         varieties = alike(Variety.in_sight.where(orchard_id: @orchard.id), :name, words).all
-        Found.new(row: row(words), varieties: varieties, grafts: grafts(words, varieties), trees: carrying(varieties))
+        found.varieties, found.trees = varieties, carrying(varieties)
+        found.stores = alike(Store.in_sight.where(orchard_id: @orchard.id), :name, words).all
+        found.grafts = grafts(words, varieties)
+        found
+      end
+
+      # Kinds of stock that stand here, in the singular or the plural.
+      def kinds(words)
+        said = words.downcase
+        asked = [said, said.delete_suffix("s"), said.delete_suffix("es"), said.sub(/ies\z/, "y")]
+        @orchard.species.select { |kind| ([kind.tr("-", " "), *kind.split("-")] & asked).any? }
+      end
+
+      # The trees of a number, in whichever row.
+      def numbered(words)
+        return [] unless words.match?(/\A\d{1,6}\z/)
+
+        Tree.in_sight.where(orchard_id: @orchard.id, number: words.to_i).order(:row).limit(MOST).all
       end
 
       # A row, however its letter is written.
@@ -64,7 +99,8 @@ module Vestry
 
       def alike(dataset, column, words)
         likeness = Sequel.function(:word_similarity, words, column)
-        dataset.where { (likeness > ALIKE + 0.1) | Sequel.ilike(column, "%#{dataset.escape_like(words)}%") }
+        least = words.size > SHORT ? ALIKE : ALIKE_SHORT
+        dataset.where { (likeness >= least) | Sequel.ilike(column, "%#{dataset.escape_like(words)}%") }
           .order(Sequel.desc(likeness)).limit(MOST)
       end
 

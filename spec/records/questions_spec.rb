@@ -13,6 +13,38 @@ RSpec.describe "Questions asked of an orchard" do
     expect(found("A99999999999").tree).to be_nil
   end
 
+  it "finds a limb behind its tree without a space, before it, and by the word for it" do
+    stock
+    expect(["a1a", "A1-A", "a 1/a", "limb a1 a", "limb A of A1", "A on tree a1"].map { |words| found(words).limb&.id })
+      .to all(eq(stock.id))
+    expect(found("a1zz").to_h.slice(:limb, :lacking)).to eq(limb: nil, lacking: "zz")
+    expect(Vestry::Records::Finder.tree(here, "A1A")).to be_nil
+  end
+
+  it "finds trees by their number alone, kinds in the plural, stores, and a bundle by that word" do
+    stock
+    tree(here, row: "B", number: 1, species: "walnut")
+    tree(elsewhere, row: "Q", number: 1, species: "pear")
+    cellar = Vestry::Deeds::KeepStore.open(here, "Cold cellar", by: "Orla")
+    made = Vestry::Deeds::MakeBundle.call(here, { variety: variety(here, "Amber").id, source: "x", diameters: [8.0],
+                                                  cut_on: Date.new(2026, 1, 16),
+                                                  checked: Vestry::Deeds::MakeBundle::CHECKS.keys },
+                                          by: "Orla", today: World::TODAY)
+    expect(found("1").numbered.map(&:label)).to eq %w[A1 B1]
+    expect([found("Walnuts").kinds, found("apple").kinds, found("pears").kinds]).to eq [["walnut"], ["apple"], []]
+    expect(found("celar").stores.map(&:id)).to eq [cellar.id]
+    expect(found("bundle 1").bundle.id).to eq made.id
+    expect(found("a").to_h.slice(:row, :varieties, :stores, :grafts)).to eq(row: "A", varieties: [], stores: [],
+                                                                            grafts: [])
+  end
+
+  it "takes no short word for a name that is little like it" do
+    graft(stock, grafter: "Tam Reddaway")
+    variety(here, "Stonepit Perry")
+    expect([found("take").grafts, found("pear").varieties]).to eq [[], []]
+    expect(found("tam").grafts.size).to eq 1
+  end
+
   it "forgives spelling, and keeps to its own orchard" do
     variety(here, "Tollgate Amber")
     variety(elsewhere, "Tollgate Copper")

@@ -1,0 +1,29 @@
+# frozen_string_literal: true
+
+RSpec.describe Vestry::Web::FindPlaces do
+  def titles(words) = described_class.of(words).map(&:title)
+
+  it "finds a page by its title, and by what one does there" do
+    expect(titles("nursery")).to eq ["Order from elsewhere"]
+    expect(titles("Password")).to eq ["Your account"]
+    expect(titles("sheep")).to eq ["Stripped trunks"]
+    expect(titles("cleft")).to eq ["Cleft graft"]
+    expect(titles("latitude")).to eq ["Latitude and longitude"]
+    expect([titles("xx"), titles(""), titles("zzz")]).to eq [[], [], []]
+  end
+
+  it "names pages that are there" do
+    here = orchard
+    session = Rack::Test::Session.new(Vestry::Web::Stack.build)
+    session.get "/sign-in"
+    token = session.last_response.body[/name="authenticity_token" value="([^"]+)"/, 1]
+    session.post "/sign-in", login: person("Orla Finch", steward: here).email, password: World::PASSWORD,
+                             authenticity_token: token
+    wrong = described_class.all.map(&:path).uniq { |station, path| [station, path.to_s[/\A[^#]*/]] }
+      .reject do |station, path|
+        session.get(station ? "/o/#{here.slug}/#{station}#{path[/\A[^#]*/]}" : path)
+        [200, 302].include?(session.last_response.status)
+      end
+    expect(wrong).to eq []
+  end
+end
