@@ -24,6 +24,28 @@ RSpec.describe "Lists, and what is found" do
     expect(sizes.call).to eq given.sort.reverse
   end
 
+  it "sorts lengths in feet, inches and their fractions, and days of several years" do
+    here.update(units: "imperial")
+    row = here.trees_dataset.first(row: "A", number: 1)
+    girths = { "A" => 95, "B" => 320, "C" => 1250, "D" => 210, "E" => 9.5 }
+    made = girths.map do |tag, _|
+      graft(limb(row, "S#{tag}"), grafted_on: Date.new(2026, 4, 21) - { "A" => 0, "B" => 400, "C" => 170, "D" => 2,
+                                                                        "E" => 700 }[tag])
+    end
+    made.zip(girths.values) do |each, mm|
+      Vestry::Records::Tally.create(orchard_id: here.id, graft_id: each.id, season: 2026, tallied_on: World::TODAY,
+                                    alive: true, growth_mm: mm)
+    end
+    visit "/o/maunder-hill/tally?row=A"
+    tags = lambda do |heading|
+      click_button heading
+      column(0).filter_map { |label| label[/ S([A-E])$/, 1] }.join
+    end
+    expect(tags["Grafted"]).to eq "EBCDA"
+    expect(tags["Growth"]).to eq "EADBC"
+    expect(tags["Growth"]).to eq "CBDAE"
+  end
+
   it "goes back to the trees that were last looked for, until all are asked for again" do
     visit "/o/maunder-hill/survey"
     within("nav.facets") { click_link "planned" }

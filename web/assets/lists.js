@@ -5,12 +5,19 @@
 
   const MONTHS = ["jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec"];
   const WORTH = { m: 1000, ft: 304.8, in: 25.4 };
-  // What a cell is sorted by: a number with its unit, a day of the year, else its words.
+  const DAY = 86400000;
+  // What a cell is sorted by: its day, or a day as it comes every year; a number with its unit, else its words.
   const worth = (cell) => {
-    const text = cell?.textContent.trim() ?? "";
-    const day = text.match(/^(\d{1,2}) ([a-z]{3})[a-z]*(?: (\d{4}))?/i);
-    const month = day ? MONTHS.indexOf(day[2].toLowerCase()) : -1;
-    if (month >= 0) return [0, Number(day[3] ?? 0) * 400 + month * 31 + Number(day[1])];
+    const day = cell?.querySelector("time[datetime]");
+    if (day) return [0, Date.parse(day.dateTime) / DAY];
+    const text = cell?.textContent.trim().replace(/\s+/g, " ") ?? "";
+    const yearly = text.match(/^(\d{1,2}) ([a-z]{3})[a-z]*\b/i);
+    const month = yearly ? MONTHS.indexOf(yearly[2].toLowerCase()) : -1;
+    if (month >= 0) return [0, month * 31 + Number(yearly[1])];
+    // Feet, whole inches and their eighths: "3 ft 2 1/2 in", "8 3/4 in", "3/8 in".
+    const inches = text.match(/^(?:(\d+) ft )?(?:(\d+) )?(?:(\d+)\/(\d+) )?in\b/);
+    if (inches) return [0, WORTH.in * (12 * (inches[1] ?? 0) + Number(inches[2] ?? 0) + (inches[3] ?? 0) / (inches[4] ?? 1))];
+    if (text.startsWith("under 1 %")) return [0, 0.5];
     const number = text.match(/^(-?[\d.]+)\s*(mm|m|ft|in|%)?(?:[\s,]|$)/);
     if (number) return [0, Number(number[1]) * (WORTH[number[2]] ?? 1)];
     return text === "" || text === "–" ? [2, ""] : [1, text];

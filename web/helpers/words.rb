@@ -96,6 +96,11 @@ module Vestry
 
           "#{share < 1 - Core::Near::TOLERANCE ? [(share * 100).round, 99].min : (share * 100).round} %"
         end
+        # The same as a page's list has it, which is sorted by the day itself.
+        def timed(date, words = day(date))
+          date ? %(<time datetime="#{date.iso8601}">#{words}</time>) : words
+        end
+
         # A day as it is said here: without its year where that is the present working year's, or plainly the nearest.
         def day(date)
           return "–" if date.nil?
