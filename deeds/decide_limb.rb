@@ -11,7 +11,7 @@ module Vestry
       # @return [Records::PlanLimb]
       # @raise [Refused] when the cut cannot be made there, or does not suit the method unexplained, or
       #   the stock refuses the variety
-      def self.call(limb, values, by:, season:, version: nil)
+      def self.call(limb, values, by:, season:, version: nil, why: nil)
         raise Refused, role: ["#{limb.label} has come off"] if limb.gone_on
 
         DB.transaction do
@@ -19,7 +19,7 @@ module Vestry
           row = Records::PlanLimb.of(plan, limb)
           keep_done(limb)
           columns = columns(limb, values, row, season)
-          next Ledger.change(row, columns, by: by, version: version) if row
+          next Ledger.change(row, columns, by: by, version: version, why: why) if row
 
           Ledger.add(Records::PlanLimb, columns.merge(orchard_id: limb.orchard_id, plan_id: plan.id, limb_id: limb.id),
                      by: by)

@@ -92,8 +92,9 @@ module Vestry
           way, notes = way(plan)
           return told(tree, false, notes) unless way
 
-          write(tree, plan, way, standing, notes)
-          told(tree, true, notes, seasons: way.count)
+          was = tree.plan&.id
+          laid = write(tree, plan, way, standing, notes)
+          told(tree, true, notes, seasons: way.count, plan: laid.id, was: was)
         end
 
         # Writes what was laid, and its history.
@@ -147,6 +148,7 @@ module Vestry
           (plan.nurses + plan.lifted + plan.renewed).reject { |limb| plan.decided?(limb) }.each do |limb|
             @rows << blank(row).merge(limb_id: limb.id, role: plan.role(limb), season: plan.first_season)
           end
+          row
         end
 
         # Why a tree is changed, and what it is worth, is said of the tree, and stays when it is planned anew.

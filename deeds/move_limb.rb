@@ -9,14 +9,14 @@ module Vestry
       # @param season [Integer]
       # @param first [Integer] the season that is planned for now
       # @raise [Refused]
-      def self.call(limb, season, by:, first:)
+      def self.call(limb, season, by:, first:, why: nil)
         unless season.between?(first, first + FURTHEST)
           raise Refused, season: ["is from #{first} to #{first + FURTHEST}"]
         end
 
         row = limb.planned
         role = row&.role == "backup" ? "backup" : (season == first ? "work" : "later")
-        DecideLimb.call(limb, { role: role, season: season }, by: by, season: first)
+        DecideLimb.call(limb, { role: role, season: season }, by: by, season: first, why: why)
       end
     end
   end

@@ -37,11 +37,13 @@ module Vestry
         DB.transaction do
           tree.locked
           now = tree.reload.plan
-          raise Refused, plan: ["is the plan in use already"] if now.nil? || now.id == earlier.id
+          raise Refused, plan: ["is the plan in use already"] if now&.id == earlier.id
 
-          Ledger.change(now, { superseded_at: Time.now.utc }, by: by, why: "an earlier version is the plan again")
+          if now
+            Ledger.change(now, { superseded_at: Time.now.utc }, by: by, why: "an earlier version is the plan again")
+          end
           plan = Ledger.add(Records::Plan, earlier.values.slice(*KEPT_OF_PLAN), by: by)
-          carry(earlier, plan, now: now)
+          carry(earlier, plan, now: now || earlier)
           plan
         end
       end

@@ -32,6 +32,16 @@ module Vestry
           .order(Sequel.desc(:id)).get(%i[who account_id])
       end
 
+      # Rows whose last change these days was made for that reason, each with what it was before.
+      #
+      # @return [Hash{Integer=>Hash}]
+      def last_changed_for(orchard_id, table, why, days: 7, most: 2000)
+        latest = DB[:history].where(orchard_id: orchard_id).order(Sequel.desc(:id)).limit(most).from_self
+        latest.where(table_name: table.to_s).where { at > Sequel.date_sub(Sequel::CURRENT_TIMESTAMP, days: days) }
+          .distinct(:row_id).order(:row_id, Sequel.desc(:id)).from_self.where(action: "change", why: why)
+          .select_hash(:row_id, :before)
+      end
+
       # Which sticks of which bundles were given back when what they were set on was last taken away.
       #
       # @param on [Symbol] :graft or :wound

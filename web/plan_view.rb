@@ -42,6 +42,9 @@ module Vestry
       # Whether limbs of an earlier season wait.
       def left_over? = waiting.any? { |row| row.season < season }
 
+      # What was moved these days for it was not grafted in time, and may be moved back.
+      def moved_together = @moved_together ||= Records::PlanQueries.moved_for_missed(@orchard)
+
       def tree_label(id) = waiting.find { |row| row.limb.tree_id == id }.limb.tree.label
 
       def plans = @plans ||= Records::PlanQueries.plans_of(@orchard, trees)

@@ -21,6 +21,12 @@ module Vestry
       many_to_one :tree
       one_to_many :plan_limbs, conditions: { hidden_at: nil }
       one_to_many :plan_sites, conditions: { hidden_at: nil }
+
+      # Whether anything of it was decided otherwise since it was begun.
+      def changed_since_begun? = version > 1 || [*plan_limbs, *plan_sites].any? { |row| row.version > 1 }
+
+      # Whether a limb of it carries a graft of its time.
+      def worked? = plan_limbs.any? { |row| PlanLimb.done_on?(row.limb) }
     end
   end
 end

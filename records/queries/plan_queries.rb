@@ -66,6 +66,20 @@ module Vestry
           .select_map(Sequel[:plan_limbs][:limb_id])
       end
 
+      # Why a row was moved with all that were not grafted in their time.
+      MISSED = "not grafted by its last sensible day"
+
+      # Rows that were moved for it these days and are still to be done, each with what it was before.
+      #
+      # @return [Hash{PlanLimb=>Hash}]
+      def moved_for_missed(orchard)
+        before = HistoryLog.last_changed_for(orchard.id, :plan_limbs, MISSED)
+        return {} if before.empty?
+
+        to_do(orchard).where(Sequel[:plan_limbs][:id] => before.keys).eager(limb: :tree).all
+          .to_h { |row| [row, before.fetch(row.id).transform_keys(&:to_sym)] }
+      end
+
       def without_graft(orchard) = in_use(orchard).exclude(GraftQueries.standing_graft(orchard))
 
       # Whether a graft was made in a row's season or later, and after the one that was lost when it was decided.

@@ -14,6 +14,22 @@ RSpec.describe Vestry::Deeds::MoveMissed do
     expect(move("2026-09-20").first).to eq 0
   end
 
+  it "puts all of them back where they stood, but for what was decided otherwise since, and once" do
+    stood = seasons
+    move("2026-09-20")
+    other = here.planned(:stubs, 2027).rows.find { |row| row.limb.label == "A6 A" }.limb
+    Vestry::Deeds::MoveLimb.call(other, 2028, by: "Gus", first: 2027)
+    expect(described_class.back(here, by: "Orla Finch")).to eq 13
+    expect(seasons).to eq(stood.reject { |label, *| label == "A6 A" })
+    expect(described_class.back(here, by: "Orla Finch")).to eq 0
+    expect(Vestry::Records::Limb[other.id].planned.season).to eq 2028
+  end
+
+  it "puts them back once, though two do at the same moment" do
+    move("2026-09-20")
+    expect(Array.new(2) { Thread.new { described_class.back(here, by: "Orla Finch") } }.map(&:value).sort).to eq [0, 14]
+  end
+
   it "leaves what still has time, and keeps the others for a later season" do
     expect(move("2026-06-20")).to eq [12, 2027, []]
     expect(seasons.map { |label, *rest| [label[/\A\w+/], *rest] }.uniq).to eq [["E3", 2026, "work"]]

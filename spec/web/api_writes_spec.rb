@@ -99,6 +99,7 @@ RSpec.describe "Writing through the interface for programs" do
     write(:post, "trees/{id}/versions/again", { plan: Vestry::Records::Plan.where(tree_id: other).min(:id) }, id: other)
     pattern = write(:post, "patterns", { rows: ["Z"], school: "waxed-rind", seasons: 2 })
     expect(ask(:get, "patterns/#{pattern['pattern']}")["trees"]).to eq 2
+    expect(write(:post, "patterns/{id}/back", {}, id: pattern["pattern"])).to eq("stay" => [])
 
     bundle = write(:post, "bundles", { variety: kind["id"], tree: "A1", cut_on: "2026-02-14", count: 12, length: "200",
                                        checked: Vestry::Deeds::MakeBundle::CHECKS.keys })

@@ -154,12 +154,18 @@ module Vestry
           "A stick more of #{name} in #{season} is worth #{format('%.3f', each['price'])} of a head."
         end
 
+        def pattern_told(pattern)
+          erb :"plan/pattern_told", locals: { pattern: pattern, now: pattern_words(pattern) }
+        end
+
         def pattern_words(pattern)
           made = pattern.outcomes.count { |each| each["done"] }
           left = pattern.outcomes.size - made
           case pattern.state
           when "done"
-            rest = "; #{counted(left, 'tree')} could not be planned so, for reasons below" if left.positive?
+            rest = "; #{counted(left, 'tree')} #{left == 1 ? 'has' : 'have'} not, for reasons below" if left.positive?
+            return "No tree has a plan by this, for the reasons below." if made.zero?
+
             "#{counted(made, 'tree')} #{made == 1 ? 'has' : 'have'} a plan now#{rest}."
           when "failed" then "The planning broke off after #{counted(pattern.done, 'tree')}; what was planned stands."
           else "#{pattern.done} of #{counted(pattern.tree_ids.size, 'tree')} are planned so far."

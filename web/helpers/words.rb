@@ -173,6 +173,8 @@ module Vestry
         def all_of(number, one) = number == 1 ? "The one #{one}" : "All #{counted(number, one)}"
         def counted_are(number, one, many = "#{one}s") = "#{counted(number, one, many)} #{number == 1 ? 'is' : 'are'}"
 
+        def counted_were(number, one) = "#{counted(number, one)} #{number == 1 ? 'was' : 'were'}"
+
         NUMBERS = %w[No One Two Three Four Five Six Seven Eight Nine Ten Eleven Twelve].freeze
         # A number to open a sentence with.
         def with_article(name) = "#{name.match?(/\A[aeiou]/i) ? 'an' : 'a'} #{name}"

@@ -268,6 +268,7 @@ module Vestry
         end
 
         def say_pattern_gone(_) = "is no longer there"
+        def say_pattern_taken_back(_) = "was taken back"
         def say_pattern_no_limbs(_) = "no limb is surveyed: measure its limbs first"
         def say_pattern_has_plan(_) = "has a plan already, which was left as it is"
         def say_pattern_refused(r) = r[:words]

@@ -23,6 +23,13 @@ module Vestry
           redirect to("plan")
         end
 
+        post "/missed/back" do
+          back = Deeds::MoveMissed.back(orchard, by: actor)
+          notice back.positive? ? "#{counted_are(back, 'limb')} where #{back == 1 ? 'it' : 'they'} stood." :
+            "None is left to be moved back."
+          redirect to("plan")
+        end
+
         # The orchard's drawing as it is moved.
         get "/window" do
           view = PlanView.new(orchard, today, query)
@@ -246,7 +253,15 @@ module Vestry
         end
 
         get "/patterns/:id" do
-          erb :"plan/pattern_told", locals: { pattern: pattern!, now: pattern_words(pattern!) }
+          pattern_told(pattern!)
+        end
+
+        post "/patterns/:id/back" do
+          attempt(->(e) { with_words(e) { pattern_told(pattern!) } }) do
+            stayed = Deeds::UndoPattern.call(pattern!, by: actor)
+            notice "Taken back.#{" #{listed_some(stayed, 8)} stay: they were changed or worked since." if stayed.any?}"
+            redirect to("plan", "/patterns/#{params['id']}")
+          end
         end
 
         get "/patterns/:id/progress" do

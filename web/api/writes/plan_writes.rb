@@ -66,6 +66,10 @@ module Vestry
             Deeds::NewVersion.call(on.tree, by: on.by, why: v[:why])
           end
 
+          post "patterns/{id}/back", "Takes the planning of whole rows back; what was changed since stays" do |on|
+            { stay: Deeds::UndoPattern.call(on.orchard.pattern!(on.id), by: on.by) }
+          end
+
           post "patterns", "Plans whole rows in the background", form: Contracts::PatternForm do |on, v|
             Deeds::LayPattern.begin(on.orchard, v.slice(:variety, :school, :seasons, :purpose, :replace),
                                     Contracts::PatternForm.chosen(on.orchard, v), client_key: v[:client_key],
