@@ -12,6 +12,9 @@ module Vestry
       one_to_many :sticks, order: :number
       one_to_many :checks, class: "Vestry::Records::BundleCheck", order: %i[seen_on id]
 
+      # What was found by a day.
+      def checks_by(day) = checks.select { |check| check.seen_on <= day }
+
       ENDS = { "sealed" => "sealed with wax", "trimmed" => "left open, trimmed fresh later" }.freeze
       DIPS = { "bleach" => "weak bleach dip", "none" => "no dip" }.freeze
       PACKINGS = { "damp" => "barely damp wrap", "evergreen" => "evergreen sprig", "dry-bag" => "dry bag" }.freeze

@@ -141,7 +141,7 @@ module Vestry
 
       # What to do about it, worst first: codes with figures.
       def advice(bundle, age)
-        checks = bundle.checks.select { |check| check.seen_on <= @today }
+        checks = bundle.checks_by(@today)
         found = checks.reject { |check| check.found == Bundle::TESTED }.last
         told = found && found.found != "sound" ? [{ code: "wood_#{found.found}", on: found.seen_on }] : []
         told.concat(Core::Wood::Viability.of(checks.map(&:as_test), rulebook: @orchard.rulebook))
@@ -151,7 +151,7 @@ module Vestry
 
       # Monthly, from the day it was cut or last looked at.
       def check_due(bundle)
-        last = bundle.checks.map(&:seen_on).select { |day| day <= @today }.max || bundle.cut_on
+        last = bundle.checks_by(@today).map(&:seen_on).max || bundle.cut_on
         last + check_days
       end
 
