@@ -26,6 +26,11 @@ RSpec.describe "What travels" do
     expect(last_response.headers["cache-control"]).to eq "no-cache"
   end
 
+  it "asks whoever lists pages to list none" do
+    get "/robots.txt"
+    expect([last_response.status, last_response.body]).to eq [200, "User-agent: *\nDisallow: /\n"]
+  end
+
   it "compresses a page, but none whose address holds words that a stranger could choose" do
     enter person(steward: demo)
     ask "/o/maunder-hill/survey"
