@@ -29,6 +29,9 @@ module Vestry
           .map { |_, items| Stop.new(of: items.first.of, items: items) }.sort_by(&:place)
       end
 
+      # How many tasks are due besides those of this walk, which takes the most pressing.
+      def more = @agenda.due_count - stops.sum { |stop| stop.items.size }
+
       def here = stops[at]
       def following = stops.size > 1 ? stops[(at + 1) % stops.size] : nil
       def number = at + 1

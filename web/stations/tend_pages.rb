@@ -106,8 +106,9 @@ module Vestry
 
         # The same one at a time, for the hand that has the phone.
         get "/stops" do
-          items = Walk.new(orchard, agenda).stops.flat_map(&:items)
-          erb :"tend/stops", locals: { items: items, now: Headline.new(orchard, today).tend(agenda) }
+          walk = Walk.new(orchard, agenda)
+          erb :"tend/stops", locals: { items: walk.stops.flat_map(&:items), more: walk.more,
+                                       now: Headline.new(orchard, today).tend(agenda) }
         end
 
         # Done, waived or put off, one or many at once.
