@@ -111,6 +111,11 @@ module Vestry
         for_page(:planned, kind, season, variety) { PlannedRows.new(self, kind, season, variety: variety) }
       end
 
+      # Those of them that can still be set.
+      def stubs_in_time(season, today, variety: nil)
+        for_page(:stubs_in_time, season, today, variety) { StubsInTime.new(self, season, today, variety: variety) }
+      end
+
       # What took here, by the day taken to be today.
       def own_callus(today) = once(:own_callus, today) { OwnCallus.new(self, today) }
       def success(today) = once(:success, today) { OwnSuccess.new(self, today) }

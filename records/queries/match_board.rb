@@ -163,7 +163,7 @@ module Vestry
         complete.group_by(&:variety_id).transform_values { |all| all.size - MOST }.select { |_, more| more.positive? }
       end
 
-      def planned = @orchard.planned(:stubs, @season, variety: @variety)
+      def planned = @orchard.stubs_in_time(@season, @today, variety: @variety)
       def all_rows = @only || planned.rows
       def complete = @complete ||= all_rows.select(&:complete?)
 
@@ -205,7 +205,7 @@ module Vestry
       private_constant :FROM
 
       def stored
-        @stored ||= Derived.fetch(@orchard, "match #{@season}", @today, from: FROM) do |orchard|
+        @stored ||= Derived.fetch(@orchard, "match #{@season}", @today, from: planned.from(FROM)) do |orchard|
           MatchBoard.new(orchard, @season, @today).whole
         end
       end

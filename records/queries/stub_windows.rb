@@ -65,6 +65,15 @@ module Vestry
       # Whether a planned limb was not grafted by its last sensible day, in this season or in an earlier one.
       def past?(row) = row.season < @current || (window_of(row)&.fetch(:closes_on) || @today) < @today
 
+      # Which of the season's stubs no wood helps any more, for bark, heat or autumn came first.
+      #
+      # @return [Array<Integer>] planned limbs
+      def over
+        figures.filter_map do |id, each|
+          id if each[:window][:ends].reject { |name, _| name.to_s == "wood_ends_on" }.values.min < @today
+        end
+      end
+
       # Planned limbs, decided in full, that were not grafted by their last sensible day.
       def missed = @missed ||= @orchard.planned(:waiting, @current).rows.select { |row| row.complete? && past?(row) }
 

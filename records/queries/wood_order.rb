@@ -128,7 +128,7 @@ module Vestry
       #
       # @return [Array<Hash>] +name+ of the variety, +stubs+ and +sticks+, of those that want any
       def summer_buds
-        @summer_buds ||= Derived.fetch(@orchard, "summer buds #{@season}", @today, from: ORDER_FROM) do |orchard|
+        @summer_buds ||= stored("summer buds", ORDER_FROM) do |orchard|
           WoodOrder.new(orchard, @season, @today).buds_wanted
         end
       end
@@ -162,12 +162,16 @@ module Vestry
       private_constant :STIRRED_FROM
 
       def stirring
-        @stirring ||= Derived.fetch(@orchard, "stirring #{@season}", @today, from: STIRRED_FROM) do |orchard|
+        @stirring ||= stored("stirring", STIRRED_FROM) do |orchard|
           WoodOrder.new(orchard, @season, @today).stirred
         end
       end
 
-      def planned = @planned ||= @orchard.planned(:stubs, @season)
+      def stored(name, from, &worked_out)
+        Derived.fetch(@orchard, "#{name} #{@season}", @today, from: planned.from(from), &worked_out)
+      end
+
+      def planned = @planned ||= @orchard.stubs_in_time(@season, @today)
 
       # Varieties by name, each with its stubs, and how many there are of each kind: sticks to a stub,
       # method and kind of stock.
@@ -180,7 +184,7 @@ module Vestry
       end
 
       def reckoned
-        @reckoned ||= Derived.fetch(@orchard, "wood order #{@season}", @today, from: ORDER_FROM) do |orchard|
+        @reckoned ||= stored("wood order", ORDER_FROM) do |orchard|
           WoodOrder.new(orchard, @season, @today).wanted || {}
         end.then { |found| found.empty? ? nil : found }
       end

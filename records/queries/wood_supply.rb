@@ -70,7 +70,7 @@ module Vestry
       private
 
       def stored
-        @stored ||= Derived.fetch(@orchard, "wood supply #{@season}", @today, from: FROM) do |orchard|
+        @stored ||= Derived.fetch(@orchard, "wood supply #{@season}", @today, from: planned.from(FROM)) do |orchard|
           WoodSupply.new(orchard, @season, @today).whole
         end
       end
@@ -85,7 +85,7 @@ module Vestry
         { count: stubs.size, promised: promised, bundled: stored, shortage: shortage.except(:allotted) }
       end
 
-      def planned = @planned ||= @orchard.planned(:stubs, @season)
+      def planned = @planned ||= @orchard.stubs_in_time(@season, @today)
 
       def site_sticks
         @site_sticks ||= PlanSite.in_sight.where(Sequel[:plan_sites][:orchard_id] => @orchard.id, season: @season)

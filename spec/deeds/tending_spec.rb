@@ -46,7 +46,7 @@ RSpec.describe "Tending" do
       expect(Vestry::Records::Graft[made.id].fate).to eq "lost"
       described_class.undo(made, by: "Orla")
       expect(Vestry::Records::Graft[made.id].fate).to eq "waiting"
-      { { cause: "bored", on: today } => /one of/, { cause: "pest", on: today + 1 } => /future/,
+      { { cause: "bored", on: today } => /choose what took it/, { cause: "pest", on: today + 1 } => /future/,
         { cause: "pest", on: Date.new(2026, 4, 1) } => /before the graft/ }.each do |facts, words|
         expect { described_class.call(made, by: "Orla", today: today, **facts) }
           .to raise_error(Vestry::Deeds::Refused, words)

@@ -1,0 +1,48 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # The planned stubs of a season that can still be set, whatever wood there is: none whose bark has closed, that heat
+    # or autumn has overtaken. What wood is wanted for, and matched to, is these.
+    class StubsInTime
+      # @param variety [Integer, nil] those alone that are to become it
+      def initialize(orchard, season, today, variety: nil)
+        @orchard = orchard
+        @season = season
+        @today = today
+        @planned = orchard.planned(:stubs, season, variety: variety)
+      end
+
+      # @return [Array<PlanLimb>] in walking order, as PlannedRows has them
+      def rows = @rows ||= over.empty? ? @planned.rows : @planned.rows.reject { |row| over.include?(row.id) }
+      def of(ids) = @planned.of(ids - over)
+      def cut_off? = @planned.cut_off?
+
+      # What is stored of them follows from this too.
+      #
+      # @param tables [Array<String>]
+      # @return [Array<String>]
+      def from(tables) = late? ? tables | StubWindows::FROM : tables
+
+      private
+
+      def over = @over ||= late? ? StubWindows.new(@orchard, @today, season: @season).over : []
+
+      # Whether the time of some kind, or of some tree, is over this year; before, that of no stub is.
+      def late?
+        return @late unless @late.nil?
+
+        @late = @season == @orchard.season.name_of(@today) &&
+          (kinds.any? { |kind| days.regraft(kind) < @today } || closed_already?)
+      end
+
+      def closed_already?
+        this_year = @orchard.season.span(@season)
+        PhenologySeen.closings(@orchard, @today).any? { |_, _, on| this_year.cover?(on) }
+      end
+
+      def kinds = @orchard.species & Core::Rulebook.shipped.species_names
+      def days = @orchard.last_days(@today)
+    end
+  end
+end

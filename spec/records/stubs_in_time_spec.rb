@@ -1,0 +1,41 @@
+# frozen_string_literal: true
+
+# What wood is wanted for: the stubs that can still be set.
+RSpec.describe Vestry::Records::StubsInTime do
+  let!(:here) { demo }
+
+  def on(day) = described_class.new(Vestry::Records::Orchard[here.id], 2026, Date.iso8601(day))
+  def trees(day) = on(day).rows.map { |row| row.limb.tree.label }.tally
+  def supply(day) = Vestry::Records::WoodSupply.new(Vestry::Records::Orchard[here.id], 2026, Date.iso8601(day))
+
+  it "are all of the season while there is time, and those of other kinds once one kind's is over" do
+    expect(trees("2026-05-18")).to eq("A6" => 2, "B5" => 3, "B6" => 2, "C1" => 2, "C2" => 3, "E3" => 2)
+    expect(trees("2026-06-20")).to eq("E3" => 2)
+    expect(on("2026-06-20").of(here.planned(:stubs, 2026).rows.map(&:id)).map { |row| row.limb.tree.label }.uniq)
+      .to eq ["E3"]
+    expect(trees("2026-09-20")).to eq({})
+  end
+
+  it "leaves a later season's as they are" do
+    day = Date.new(2026, 9, 20)
+    expect(here.stubs_in_time(2027, day).rows.size).to eq here.planned(:stubs, 2027).rows.size
+  end
+
+  it "no wood is short of, matched to or ordered for stubs whose time is over" do
+    short = ->(day) { supply(day).lines.select(&:short?).map { |line| line.variety.name } }
+    expect([short["2026-05-18"], short["2026-06-20"]]).to eq [["Tollgate Amber"], []]
+    board = Vestry::Records::MatchBoard.new(Vestry::Records::Orchard[here.id], 2026, Date.new(2026, 6, 20))
+    expect(board.places.map { |place| place.row.limb.tree.label }.uniq).to eq ["E3"]
+    order = Vestry::Records::WoodOrder.new(Vestry::Records::Orchard[here.id], 2026, Date.new(2026, 6, 20))
+    expect(order.lines.map { |line| line.variety.name }).to eq ["Stonepit Perry"]
+  end
+
+  it "hears at once that the bark of one tree lifts no longer" do
+    before = supply("2026-05-18").lines.find { |line| line.variety.name == "Evensong" }.count
+    tree = here.trees_dataset.first(row: "B", number: 6)
+    Vestry::Deeds::SeeStage.call(tree, stage: "leaves", slipping: nil, closed: true, on: Date.new(2026, 5, 17),
+                                       by: "Orla", today: Date.new(2026, 5, 18))
+    expect(trees("2026-05-18").key?("B6")).to be false
+    expect(supply("2026-05-18").lines.find { |line| line.variety.name == "Evensong" }.count).to be < before
+  end
+end
