@@ -50,7 +50,7 @@ module Vestry
         ["repair", "", "Stripped trunks", "wound bridge repair sheep rabbit mice bark eaten"],
         ["practice", "", "Practice", "exercise bench learn"],
         [nil, "/scan", "Scan a label", "code camera"],
-        [nil, "/you", "Your account", "password sign in out second step key token program device"]
+        [nil, "/you", "Your sign-in", "account password sign in out second step key token program device"]
       ].freeze
       SHORTEST = 3
 

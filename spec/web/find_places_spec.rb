@@ -5,7 +5,7 @@ RSpec.describe Vestry::Web::FindPlaces do
 
   it "finds a page by its title, and by what one does there" do
     expect(titles("nursery")).to eq ["Order from elsewhere"]
-    expect(titles("Password")).to eq ["Your account"]
+    expect(titles("Password")).to eq ["Your sign-in"]
     expect(titles("sheep")).to eq ["Stripped trunks"]
     expect(titles("cleft")).to eq ["Cleft graft"]
     expect(titles("latitude")).to eq ["Latitude and longitude"]
