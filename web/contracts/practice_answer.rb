@@ -16,7 +16,7 @@ module Vestry
 
         module_function
 
-        # What the core will not take, by the form's fields.
+        # What the core will not take, by the form's fields; under +answer+ what is wrong with the whole.
         #
         # @param refused [Hash{Symbol=>Array<String>}] by the field's path in the core's contract
         # @param params [Hash] as they came
@@ -36,7 +36,8 @@ module Vestry
           return :"up_#{Array(params['cut'])[place.to_i]}" if name == "up"
 
           numbered = place && params.keys.grep(/\A#{name}_[A-Z0-9]+\z/).sort_by { |key| [key.size, key] }[place.to_i]
-          (numbered || (params.key?(name) ? name : list || path)).to_sym
+          [numbered, name, list].compact.map(&:to_sym)
+            .find { |each| params.key?(each.to_s) || CHOSEN.include?(each) } || :answer
         end
 
         # @return [Hash] as the exercise's contract takes it, not yet checked
