@@ -14,7 +14,7 @@ RSpec.describe "The walk" do
     agenda = Vestry::Records::Agenda.new(here, Date.new(2026, 6, 20))
     expect([agenda.due_count, agenda.due.size]).to eq [81, 62]
     get "/o/#{here.slug}/tend/stops"
-    expect(last_response.body).to include("and 19 more after these", "19 tasks are due after these.")
+    expect(last_response.body).to include('data-more="19"', "81 tasks", "19 tasks are due after these.")
     expect(last_response.body).not_to include "Every task that is due is done"
     get "/o/#{here.slug}/tend"
     expect(last_response.body.squeeze(" \n")).to include(", and 19 tasks more after these")

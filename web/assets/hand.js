@@ -23,7 +23,8 @@
   const show = (stop, { focus = true } = {}) => {
     stops.forEach((each) => { each.hidden = each !== stop; fold(each); });
     if (all) all.hidden = Boolean(stop);
-    count.textContent = stop ? `${walk.dataset.one} ${stops.indexOf(stop) + 1} of ${stops.length}` : `${stops.length} of ${stops.length}`;
+    const whole = stops.length + Number(walk.dataset.more ?? 0);
+    count.textContent = stop ? `${walk.dataset.one} ${stops.indexOf(stop) + 1} of ${whole}` : `${stops.length} of ${whole}`;
     window.scrollTo(0, 0);
     const head = (stop ?? all)?.querySelector("h2");
     if (focus && head) { head.tabIndex = -1; head.focus({ preventScroll: true }); }
