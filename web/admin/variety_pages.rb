@@ -86,7 +86,8 @@ module Vestry
           try(reading, ->(wrong) { one(variety, promise: wrong) }) do |v|
             once do
               Deeds::PromiseWood.call(variety, v, by: actor)
-              notice "#{counted(v[:sticks], 'stick')} of #{variety.name} are promised for #{v[:season]}."
+              notice "#{counted(v[:sticks], 'stick')} of #{variety.name} #{v[:sticks] == 1 ? 'is' : 'are'} promised " \
+                     "for #{v[:season]}."
               to("varieties", "/#{variety.id}")
             end
           end
