@@ -220,7 +220,8 @@ module Vestry
           with_bundle do |bundle|
             left = Deeds::MoveSticks.send_off(bundle, whole("count"), params["why"].to_s,
                                               to: params["to"].to_s.strip[0, 200], on: today, by: actor)
-            "#{counted(whole('count'), 'stick')} #{params['why']}; #{left.zero? ? 'none' : left} left in #{bundle.code}."
+            "#{counted(whole('count'), 'stick')} #{params['why']}; " \
+            "#{left.zero? ? 'none' : left} left in #{bundle.code}."
           end
         end
 
