@@ -65,7 +65,7 @@ module Vestry
         if values[:happened_on] && values[:happened_on] > values[:found_on]
           errors[:happened_on] = ["cannot be after it was found"]
         end
-        if values[:happened_on] && values[:happened_on] < values[:found_on] - 1100
+        if values[:happened_on] && values[:happened_on] < values[:found_on] << 36
           errors[:happened_on] = ["is more than three years before it was found"]
         end
         raise Refused, errors if errors.any?

@@ -23,7 +23,7 @@ module Vestry
 
       def line(limb)
         made, row = limb.graft, limb.planned
-        planned = row if row && row.role == "work" && row.variety && (made.nil? || row.again?(made))
+        planned = row if row && TreePlan::WORKED.include?(row.role) && row.variety && (made.nil? || row.again?(made))
         standing = made unless made&.fate(@today) == "lost"
         facts = standing ? { since: standing.grafted_on, state: standing.fate(@today) } :
           { state: made ? "lost" : "open" }

@@ -142,6 +142,22 @@ RSpec.describe Vestry::Deeds::Purge do
       expect([File.exist?(orphan), File.exist?(fresh)]).to eq [false, true]
     end
 
+    it "throws a few away where they are a tenth or more, and many where they are less than that" do
+      keep = lambda do |orphans, kept|
+        ids = Array.new(orphans + kept) { |i| "p#{i}" }
+        allow(Vestry::Outside::PhotoStore).to receive(:kept).and_return(ids.to_h { |id| [id, Time.now.utc - 9 * day] })
+        allow(Vestry::Records::Photo).to receive(:picture_ids).and_return(Set.new(ids.last(kept)))
+        gone = []
+        allow(Vestry::Outside::PhotoStore).to receive(:drop) { |id| gone << id }
+        described_class.photos
+        gone.size
+      rescue RuntimeError
+        :kept
+      end
+      expect([keep[10, 0], keep[11, 0], keep[11, 98], keep[11, 99], keep[20, 180], keep[21, 180]])
+        .to eq [10, :kept, :kept, 11, 20, :kept]
+    end
+
     it "throws none away where nearly all of them seem to be nobody's: the folder is another installation's" do
       20.times do |i|
         File.join(FileUtils.mkdir_p(File.join(@var, "photos")).first, "p#{i}")

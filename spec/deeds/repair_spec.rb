@@ -51,6 +51,8 @@ RSpec.describe "Repairing a stripped trunk" do
     expect(read("C10").first.why).to include "on the list already"
     expect { note("C10", found_on: World::TODAY + 1) }.to raise_error(Vestry::Deeds::Refused, /future/)
     expect { note("C10", happened_on: World::TODAY) }.to raise_error(Vestry::Deeds::Refused, /after it was found/)
+    expect { note("C10", happened_on: Date.new(2023, 1, 10)) }
+      .to raise_error(Vestry::Deeds::Refused, /more than three years before/)
   end
 
   it "judges by eye until it is measured" do

@@ -228,5 +228,27 @@ RSpec.describe "Tending" do
       described_class.call(here, today: Date.new(2026, 4, 21))
       expect(letters.size).to eq 2
     end
+
+    it "is wanted or not by each person alone" do
+      orla, tam = person("Orla Finch", steward: here), person("Tam Reddaway", grafter: here)
+      described_class.want(here, orla, false)
+      expect([orla, tam].map { |who| Vestry::Records::Membership.between(who, here).daily_letter }).to eq [false, true]
+      described_class.want(here, orla, true)
+      expect(Vestry::Records::Membership.between(orla, here).daily_letter).to be true
+    end
+
+    it "says how many more there are, where it does not list them all, and only then" do
+      person(steward: here)
+      body = -> { Vestry::DB[:letters].order(:id).last[:body] }
+      described_class.call(here, today: today)
+      due = Vestry::Records::Agenda.new(here, today).due_count
+      expect([due, body.call]).to match [be_between(1, 25), satisfy { |words| !words.include?(" more") }]
+      stub_const("#{described_class}::MOST_LINES", due)
+      described_class.call(here, today: today + 1)
+      expect(body.call).not_to include " more"
+      stub_const("#{described_class}::MOST_LINES", 0)
+      described_class.call(here, today: today + 2)
+      expect(body.call).to include "and #{Vestry::Records::Agenda.new(here, today + 2).due_count} more"
+    end
   end
 end

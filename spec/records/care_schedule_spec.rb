@@ -41,6 +41,18 @@ RSpec.describe Vestry::Records::CareSchedule do
     2.times { job.begin(here, today) }
   end
 
+  it "says how far it is in the background, and that it is done" do
+    runs = Vestry::Records::CareRuns
+    expect(runs.progress(here)).to eq(state: "done", done: 0, lines: 0)
+    other = orchard
+    [[here, 3], [other, 5]].each { |place, total| runs.begin(place, total) }
+    expect(runs.progress(here)).to eq(state: "running", done: 0, lines: 3)
+    made.update(cover: "film")
+    Vestry::Deeds::Jobs::ReckonCare.run(here.id, today.iso8601)
+    expect(runs.progress(here)).to include(state: "done", done: here.grafts_dataset.count)
+    expect(runs.progress(other)).to eq(state: "running", done: 0, lines: 5)
+  end
+
   it "is reckoned again when a crash of the database has emptied what was kept" do
     refresh
     %i[care_tasks care_mark].each { |table| Vestry::DB[table].delete }
