@@ -31,6 +31,15 @@ RSpec.describe "Planning and logging a graft" do
     expect(Vestry::Records::Graft.count).to eq 0
   end
 
+  it "says how many sticks a method has room for" do
+    told = lambda do |technique, sticks|
+      refused = refusal { log(technique: technique, sticks: sticks, stub_mm: 20.0, scion_mm: 20.0) }
+      refused.to_h.values.flatten.filter_map { |words| words[/has room for [^.]+/] }
+    end
+    expect([told["four-flap", 2], told["cleft", 3]]).to eq [["has room for one stick"], ["has room for 2 sticks"]]
+    expect([told["four-flap", 1], told["cleft", 2]]).to eq [[], []]
+  end
+
   it "takes in a graft that stood before the survey, with the day it is known since, and does not count it" do
     old = { grafted_on: Date.new(2019, 4, 1), technique: "rind", stub_mm: 20.0 }
     expect(refusal { log(**old, known_since: today + 1) }).to include(:known_since)

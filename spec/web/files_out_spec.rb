@@ -158,6 +158,10 @@ RSpec.describe "Out of here and in again" do
     expect(page).to include("<td>taken back</td>")
     expect { Vestry::Deeds::ImportFile.undo(import, by: "Orla") }
       .to raise_error(Vestry::Deeds::Refused, /taken back already/)
+    told = { "file" => "t.csv", "lines" => 2 }
+    expect(Vestry::DB[:history].where(table_name: "imports", row_id: import.id).order(:id).map do |line|
+      line.values_at(:action, :before, :after).map { |each| each.respond_to?(:to_h) && each ? each.to_h : each }
+    end).to eq [["add", nil, told], ["hide", told, nil]]
   end
 
   it "gives a program a key that is shown once and can be revoked" do

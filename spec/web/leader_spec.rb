@@ -56,6 +56,13 @@ RSpec.describe "A leader as the stock itself" do
     expect(@said).to include("has a leader already: L")
   end
 
+  it "may begin where a limb leaves the trunk, and not below it" do
+    lines("A ne girth 180 from 1800\nL leader girth 236 from 1799")
+    expect(leader).to be_nil
+    lines("L leader girth 236 from 1800")
+    expect(leader.fork_height_mm).to eq 1800
+  end
+
   it "is one too where two people add it at once" do
     two = Array.new(2) do |n|
       Thread.new do
