@@ -25,12 +25,9 @@ module Vestry
         return if Records::Membership.enough?(role, "grafter")
 
         why = role ? "#{name} is a #{role} now" : "#{name} left"
-        Records::PlanQueries.to_do(orchard).where(hand: name).each { |row| Ledger.change(row, { hand: nil }, by: by,
-                                                                                                             why: why) }
-        [Records::Graft, Records::Wound].each do |model|
-          model.in_sight.where(orchard_id: orchard.id, tended_by: name)
-            .each { |row| Ledger.change(row, { tended_by: nil }, by: by, why: why) }
-        end
+        Records::PlanQueries.taken_on(orchard, name).each { |row| Ledger.change(row, { hand: nil }, by: by, why: why) }
+        [Records::Graft, Records::Wound].flat_map { |model| model.tended(orchard, name) }
+          .each { |row| Ledger.change(row, { tended_by: nil }, by: by, why: why) }
       end
 
       def self.stewards(orchard) = Records::Membership.stewards(orchard)

@@ -23,7 +23,7 @@ module Vestry
           Records::TreeQueries.hold(some.map { |each| each["tree"] }.sort)
           still = held.outcomes.select { |each| each["done"] && some.any? { |one| one["tree"] == each["tree"] } }
           back, stay = still.partition { |each| taken_back?(each, by) }
-          held.update(outcome: Sequel.pg_jsonb(held.outcomes.map { |each| back.include?(each) ? undone(each) : each }))
+          held.update(outcome: held.outcomes.map { |each| back.include?(each) ? undone(each) : each })
           stay.map { |each| each["label"] }
         end
       end
@@ -31,7 +31,7 @@ module Vestry
       def self.undone(outcome) = outcome.merge("done" => false, "notes" => [{ "code" => "pattern_taken_back" }])
 
       def self.taken_back?(outcome, by)
-        plan = Records::Plan.in_sight.first(id: outcome["plan"], superseded_at: nil)
+        plan = Records::Plan.in_use(outcome["plan"])
         return false if plan.nil? || plan.changed_since_begun?
 
         earlier = outcome["was"] && Records::Plan[outcome["was"]]

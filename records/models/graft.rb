@@ -12,6 +12,9 @@ module Vestry
       one_to_many :tallies, order: :season, conditions: { hidden_at: nil }
       one_to_many :tasks_done, class: "Vestry::Records::TaskDone", conditions: { hidden_at: nil }
 
+      # Those whose aftercare was given to someone.
+      def self.tended(orchard, name) = in_sight.where(orchard_id: orchard.id, tended_by: name).order(:id).all
+
       # @return [Array<Graft>] those logged on a limb on that day, in the order they were logged
       def self.made_on(limb, day) = in_sight.where(limb_id: limb.id, grafted_on: day).order(:id).all
 

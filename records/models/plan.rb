@@ -22,6 +22,9 @@ module Vestry
       one_to_many :plan_limbs, conditions: { hidden_at: nil }
       one_to_many :plan_sites, conditions: { hidden_at: nil }
 
+      # The one of a number, while it is its tree's.
+      def self.in_use(id) = in_sight.first(id: id, superseded_at: nil)
+
       # Whether anything of it was decided otherwise since it was begun.
       def changed_since_begun? = version > 1 || [*plan_limbs, *plan_sites].any? { |row| row.version > 1 }
 

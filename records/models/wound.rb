@@ -27,6 +27,9 @@ module Vestry
         end
       end
 
+      # Those whose aftercare was given to someone.
+      def self.tended(orchard, name) = in_sight.where(orchard_id: orchard.id, tended_by: name).order(:id).all
+
       # Who looks after it.
       def person = tended_by || repaired_by
 

@@ -47,6 +47,9 @@ module Vestry
       # again first.
       def to_do(orchard) = without_graft(orchard).exclude(grafted_since(orchard))
 
+      # Those that someone took on.
+      def taken_on(orchard, name) = to_do(orchard).where(hand: name).all
+
       # Those that were worked as planned in a season or the one before it, were lost, and were not decided again since.
       # What has stood open for longer was let be.
       #
