@@ -45,6 +45,16 @@ RSpec.describe Vestry::Deeds::Purge do
     Vestry::Deeds::ImportFile.undo(newer.reload, by: "Orla")
   end
 
+  it "throws away what was worked out for days that are over" do
+    now = Time.utc(2026, 5, 18, 12)
+    { 8 => "2026-05-10", 7 => "2026-05-11", 0 => "2026-05-18" }.each_value do |on|
+      Vestry::DB[:derived].insert(orchard_id: here.id, what: "trial", day: on, revision: "x", result: "1")
+    end
+    described_class.derived(now)
+    expect(Vestry::DB[:derived].where(what: "trial").select_order_map(:day).map(&:iso8601))
+      .to eq %w[2026-05-11 2026-05-18]
+  end
+
   it "throws away background work that is over, and later what was given up" do
     rows = { 6 => :finished_at, 8 => :finished_at, 59 => :expired_at, 61 => :expired_at }
     rows.each do |days, column|

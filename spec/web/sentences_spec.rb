@@ -65,6 +65,15 @@ RSpec.describe Vestry::Web::Sentences do
       .to eq ["1 stick", "2 sticks", "1 time", "1 to 3 days", "1", "1 share of the wound"]
   end
 
+  it "says where a limb points by the nearest of sixteen points, and how many nurses are wanted" do
+    expect([0, 11, 12, 45, 200, 348, 349, 360, nil].map { |deg| voice.bearing(deg) })
+      .to eq ["N (0°)", "N (11°)", "NNE (12°)", "NE (45°)", "SSW (200°)", "NNW (348°)", "N (349°)", "N (360°)", "–"]
+    told = [[0, 1], [0, 2], [1, 2]].map { |have, wanted| voice.say(code: "plan_no_nurse", have: have, wanted: wanted) }
+    expect(told.map { |words| words[/\A[^.]+/] })
+      .to eq ["No nurse limb is kept; the school wants one", "No nurse limb is kept; the school wants two",
+              "Only 1 nurse limb is kept; the school wants two"]
+  end
+
   it "says of a head what its quarters say" do
     say = lambda do |form, *bearings|
       limbs = bearings.map { |deg| { id: deg, share: 1.0 / bearings.size, bearing_deg: deg } }
