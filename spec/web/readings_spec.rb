@@ -45,6 +45,7 @@ RSpec.describe "What forms make of what is typed" do
       dip = described_class.new(orchard, {})
       expect(dip.say(1000)).to eq "1000 ml, about 1 jug"
       expect(dip.say(3)).to eq "3.0 ml"
+      expect([dip.say(99.4), dip.say(100)].map { |words| words[/\A[\d.]+ ml/] }).to eq ["99.4 ml", "100 ml"]
       expect(dip.say(275)).to eq "275 ml, about 1 cup and 1 tablespoon and 2 teaspoons"
       expect(described_class.new(orchard(units: "imperial"), {}).measures.keys).to include("quart")
     end

@@ -1,11 +1,30 @@
 # frozen_string_literal: true
 
+require "nokogiri"
+require "rack/test"
+
 RSpec.describe "Forms of a stripped trunk" do
   it "keep whether the blossom was stripped: not, where nothing is said" do
     form = Vestry::Web::Contracts::VisitWoundForm
     seen = { seen_on: World::TODAY }
     expect([{ blossom_stripped: true }, { blossom_stripped: false }, {}]
       .map { |more| form.to_row(seen.merge(more))[:blossom_stripped] }).to eq [true, false, false]
+  end
+
+  it "begin with pins or a binding, as the school fixes scions" do
+    fixed = %w[covered-inlay waxed-rind].map do |school|
+      here = orchard(school: school)
+      wound = Vestry::Records::Wound.create(orchard_id: here.id, tree_id: tree(here).id, girth_mm: 300, cause: "teeth",
+                                            found_on: World::TODAY)
+      session = Rack::Test::Session.new(Vestry::Web::Stack.build)
+      session.get "/sign-in"
+      token = session.last_response.body[/name="authenticity_token" value="([^"]+)"/, 1]
+      session.post "/sign-in", login: person("Orla #{school}", steward: here).email, password: World::PASSWORD,
+                               authenticity_token: token
+      session.get "/o/#{here.slug}/repair/#{wound.id}/log"
+      Nokogiri::HTML(session.last_response.body).at_css("[name=fixing][checked]")&.[]("value")
+    end
+    expect(fixed).to eq %w[pins bound]
   end
 
   it "take bearings in degrees from 0 to 360 and as points of the compass" do
