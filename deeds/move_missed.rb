@@ -22,16 +22,12 @@ module Vestry
       # @return [Integer] how many
       def self.back(orchard, by:)
         DB.transaction do
-          Records::TreeQueries.hold(moved(orchard).keys.map { |row| row.limb.tree_id }.uniq)
+          moved = -> { Records::PlanQueries.moved_for_missed(orchard) }
+          Records::TreeQueries.hold(moved.call.keys.map { |row| row.limb.tree_id }.uniq)
           # Whoever put some back meanwhile is done now.
-          moved(orchard).each { |row, before| Ledger.change(row, before, by: by, why: "moved back") }.size
+          moved.call.each { |row, before| Ledger.change(row, before, by: by, why: "moved back") }.size
         end
       end
-
-      # The limbs that were moved so these days, each with what it was before.
-      #
-      # @return [Hash{Records::PlanLimb=>Hash}]
-      def self.moved(orchard) = Records::PlanQueries.moved_for_missed(orchard)
 
       def self.windows(orchard, today) = Records::Orchard.with_pk!(orchard.id).stub_windows(today)
       def self.missed(orchard, today) = windows(orchard, today).missed

@@ -5,15 +5,13 @@ module Vestry
     # Takes the planning of whole rows back: a tree that had a plan before has it again, any other has none. A tree
     # whose plan was changed since, or whose limbs were worked where there is no earlier plan to hold them, stays.
     module UndoPattern
-      SLICE = 40
-
       # @return [Array<String>] labels of trees that stay
       # @raise [Refused] while it is under way
       def self.call(pattern, by:)
         raise Refused, pattern: ["is still under way: wait for its end"] unless pattern.over?
 
         laid = pattern.outcomes.select { |each| each["done"] && each["plan"] }
-        laid.each_slice(SLICE).flat_map { |some| slice(pattern, some, by) }
+        laid.each_slice(LayPattern::SLICE).flat_map { |some| slice(pattern, some, by) }
       end
 
       # A slice and the word of it are written together; of two who take back at once one waits, and finds it done.

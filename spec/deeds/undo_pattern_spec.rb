@@ -39,6 +39,14 @@ RSpec.describe Vestry::Deeds::UndoPattern do
     expect(planned.reload.plans.size).to eq 3
   end
 
+  it "lets a version be the plan again where there is none in use" do
+    none = grown
+    laid = lay(none).outcomes[0]["plan"]
+    back(Vestry::Records::Pattern.order(:id).last)
+    Vestry::Deeds::NewVersion.again(Vestry::Records::Tree[none.id], Vestry::Records::Plan[laid], by: "Orla")
+    expect(plan(none).plan_limbs.map { |row| row.limb.tag }.sort).to eq %w[A B C]
+  end
+
   it "leaves what was changed or worked since, and says which" do
     changed, worked, quiet = grown, grown, grown
     pattern = lay(changed, worked, quiet)

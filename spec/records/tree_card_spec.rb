@@ -7,7 +7,9 @@ RSpec.describe Vestry::Records::TreeCard do
   let(:kind) { variety(here, "Amber") }
   let(:today) { Date.new(2026, 9, 1) }
 
-  def told = described_class.new(Vestry::Records::Tree[apple.id], today).lines.to_h { |line| [line.tag, line.to_h] }
+  def lines_by_tag
+    described_class.new(Vestry::Records::Tree[apple.id], today).lines.to_h { |line| [line.tag, line.to_h] }
+  end
 
   def decide(limb, role, season)
     Vestry::Deeds::DecideLimb.call(limb, { role: role, technique: "rind", cut: 700.0, practice: "pair",
@@ -26,11 +28,11 @@ RSpec.describe Vestry::Records::TreeCard do
     { took => "took", lost => "failed", again => "failed" }.each { |each, verdict| visit[each, verdict] }
     { again => ["later", 2027], now => ["work", 2026], later => ["later", 2028] }
       .each { |each, (role, season)| decide(Vestry::Records::Limb[each.id], role, season) }
-    expect(told.transform_values { |line| line.values_at(:state, :season, :variety) })
+    expect(lines_by_tag.transform_values { |line| line.values_at(:state, :season, :variety) })
       .to eq("A" => ["waiting", nil, "Amber"], "B" => ["took", nil, "Amber"], "C" => ["lost", nil, nil],
              "D" => ["planned", 2027, "Amber"], "E" => ["planned", 2026, "Amber"], "F" => ["planned", 2028, "Amber"],
              "G" => ["open", nil, nil])
-    expect(told.transform_values { |line| line[:since] }.compact).to eq("A" => Date.new(2026, 4, 21),
+    expect(lines_by_tag.transform_values { |line| line[:since] }.compact).to eq("A" => Date.new(2026, 4, 21),
                                                                         "B" => Date.new(2026, 4, 21))
   end
 end

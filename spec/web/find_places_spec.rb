@@ -1,6 +1,12 @@
 # frozen_string_literal: true
 
+require "rack/test"
+
 RSpec.describe Vestry::Web::FindPlaces do
+  include Rack::Test::Methods
+
+  let(:app) { Vestry::Web::Stack.build }
+
   def titles(words) = described_class.of(words).map(&:title)
 
   it "finds a page by its title, and by what one does there" do
@@ -14,15 +20,11 @@ RSpec.describe Vestry::Web::FindPlaces do
 
   it "names pages that are there" do
     here = orchard
-    session = Rack::Test::Session.new(Vestry::Web::Stack.build)
-    session.get "/sign-in"
-    token = session.last_response.body[/name="authenticity_token" value="([^"]+)"/, 1]
-    session.post "/sign-in", login: person("Orla Finch", steward: here).email, password: World::PASSWORD,
-                             authenticity_token: token
+    enter person("Orla Finch", steward: here)
     wrong = described_class.all.map(&:path).uniq { |station, path| [station, path.to_s[/\A[^#]*/]] }
       .reject do |station, path|
-        session.get(station ? "/o/#{here.slug}/#{station}#{path[/\A[^#]*/]}" : path)
-        [200, 302].include?(session.last_response.status)
+        get(station ? "/o/#{here.slug}/#{station}#{path[/\A[^#]*/]}" : path)
+        [200, 302].include?(last_response.status)
       end
     expect(wrong).to eq []
   end

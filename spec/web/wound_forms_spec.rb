@@ -4,6 +4,10 @@ require "nokogiri"
 require "rack/test"
 
 RSpec.describe "Forms of a stripped trunk" do
+  include Rack::Test::Methods
+
+  let(:app) { Vestry::Web::Stack.build }
+
   it "keep whether the blossom was stripped: not, where nothing is said" do
     form = Vestry::Web::Contracts::VisitWoundForm
     seen = { seen_on: World::TODAY }
@@ -16,13 +20,10 @@ RSpec.describe "Forms of a stripped trunk" do
       here = orchard(school: school)
       wound = Vestry::Records::Wound.create(orchard_id: here.id, tree_id: tree(here).id, girth_mm: 300, cause: "teeth",
                                             found_on: World::TODAY)
-      session = Rack::Test::Session.new(Vestry::Web::Stack.build)
-      session.get "/sign-in"
-      token = session.last_response.body[/name="authenticity_token" value="([^"]+)"/, 1]
-      session.post "/sign-in", login: person("Orla #{school}", steward: here).email, password: World::PASSWORD,
-                               authenticity_token: token
-      session.get "/o/#{here.slug}/repair/#{wound.id}/log"
-      Nokogiri::HTML(session.last_response.body).at_css("[name=fixing][checked]")&.[]("value")
+      clear_cookies
+      enter person("Orla #{school}", steward: here)
+      get "/o/#{here.slug}/repair/#{wound.id}/log"
+      Nokogiri::HTML(last_response.body).at_css("[name=fixing][checked]")&.[]("value")
     end
     expect(fixed).to eq %w[pins bound]
   end

@@ -24,7 +24,8 @@
     stops.forEach((each) => { each.hidden = each !== stop; fold(each); });
     if (all) all.hidden = Boolean(stop);
     const whole = stops.length + Number(walk.dataset.more ?? 0);
-    count.textContent = stop ? `${walk.dataset.one} ${stops.indexOf(stop) + 1} of ${whole}` : `${stops.length} of ${whole}`;
+    const at = stop ? `${walk.dataset.one} ${stops.indexOf(stop) + 1}` : stops.length;
+    count.textContent = `${at} of ${whole}`;
     window.scrollTo(0, 0);
     const head = (stop ?? all)?.querySelector("h2");
     if (focus && head) { head.tabIndex = -1; head.focus({ preventScroll: true }); }

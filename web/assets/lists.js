@@ -16,7 +16,10 @@
     if (month >= 0) return [0, month * 31 + Number(yearly[1])];
     // Feet, whole inches and their eighths: "3 ft 2 1/2 in", "8 3/4 in", "3/8 in".
     const inches = text.match(/^(?:(\d+) ft )?(?:(\d+) )?(?:(\d+)\/(\d+) )?in\b/);
-    if (inches) return [0, WORTH.in * (12 * (inches[1] ?? 0) + Number(inches[2] ?? 0) + (inches[3] ?? 0) / (inches[4] ?? 1))];
+    if (inches) {
+      const [feet, whole, over, under] = inches.slice(1).map((each) => Number(each ?? 0));
+      return [0, WORTH.ft * feet + WORTH.in * (whole + (under ? over / under : 0))];
+    }
     if (text.startsWith("under 1 %")) return [0, 0.5];
     const number = text.match(/^(-?[\d.]+)\s*(mm|m|ft|in|%)?(?:[\s,]|$)/);
     if (number) return [0, Number(number[1]) * (WORTH[number[2]] ?? 1)];
