@@ -18,11 +18,24 @@ module Vestry
           plan = plan_of(limb, by)
           row = Records::PlanLimb.of(plan, limb)
           keep_done(limb)
+          Ledger.restore(row, by: by) if row&.hidden?
           columns = columns(limb, values, row, season)
           next Ledger.change(row, columns, by: by, version: version, why: why) if row
 
           Ledger.add(Records::PlanLimb, columns.merge(orchard_id: limb.orchard_id, plan_id: plan.id, limb_id: limb.id),
                      by: by)
+        end
+      end
+
+      # Leaves a limb undecided again: its plan says nothing of it.
+      #
+      # @raise [Refused]
+      def self.leave(limb, by:)
+        DB.transaction do
+          limb.tree.locked
+          keep_done(limb)
+          row = limb.planned
+          row && Ledger.hide(row.locked, by: by, why: "undecided again")
         end
       end
 

@@ -36,7 +36,7 @@ module Vestry
       # Brings back the row, and what was hidden with it.
       #
       # @raise [Refused] where what it stands on is out of sight itself, or its place is taken
-      def self.undo(row, by:)
+      def self.undo(row, by:, why: nil)
         DB.transaction do
           row.limb.locked if row.is_a?(Records::Graft)
           next row unless row.lock!.hidden?
@@ -45,8 +45,7 @@ module Vestry
           raise Refused, hidden: ["#{hidden.label} is out of sight itself: bring that back first"] if hidden
 
           at = row.hidden_at
-          Ledger.restore(row, by: by)
-          hidden_with(row, at).each { |each| Ledger.restore(each, by: by) }
+          [row, *hidden_with(row, at)].each { |each| Ledger.restore(each, by: by, why: why) }
           make_again(row, by)
           row
         end

@@ -18,8 +18,8 @@ module Vestry
 
         DB.transaction do
           since_cut(bundle.lock!, on)
-          bundle.note_check(found, on: on, note: note, by: by, tests: tests)
-          Ledger.event(bundle, { "found" => found, **tests.transform_keys(&:to_s) }, by: by)
+          check = bundle.note_check(found, on: on, note: note, by: by, tests: tests)
+          Ledger.event(bundle, { "found" => found, "check" => check, **tests.transform_keys(&:to_s) }, by: by)
         end
       end
 
@@ -30,8 +30,8 @@ module Vestry
       def move(bundle, store_id, on:, by:)
         DB.transaction do
           since_cut(bundle.lock!, on)
-          MakeBundle.stay(bundle, bundle.orchard, store_id, on)
-          Ledger.event(bundle, { "moved" => store_id }, by: by)
+          stay = MakeBundle.stay(bundle, bundle.orchard, store_id, on)
+          Ledger.event(bundle, { "moved" => store_id, "stay" => stay }, by: by)
         end
       end
 

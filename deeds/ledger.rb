@@ -45,6 +45,22 @@ module Vestry
         raise
       end
 
+      # Puts back what one change did to a row, where it still stands so.
+      #
+      # @param line [Hash] of history
+      # @return [Boolean] whether it did
+      def put_back(row, line, by:, why:)
+        columns = line[:before].to_h.keys | line[:after].to_h.keys
+        DB.transaction do
+          current = row.locked
+          stands = told(current.values.slice(*columns.map(&:to_sym))).transform_keys(&:to_s)
+          next false unless stands == line[:after].to_h
+
+          change(current, columns.to_h { |column| [column.to_sym, line[:before].to_h[column]] }, by: by, why: why)
+          true
+        end
+      end
+
       # Whoever wrote first hears of it too, with both values.
       def tell_the_first(conflict, by)
         row = conflict.row

@@ -33,8 +33,8 @@ module Vestry
         raise Refused, on: ["is before it was cut on #{SaidDay.of(bundle.cut_on)}"] if on < bundle.cut_on
 
         DB.transaction do
-          hold(bundle, count).each { |stick| stick.update(left_for: why, left_on: on, left_to: to) }
-          Ledger.event(bundle, { why => count, "to" => to }, by: by)
+          going = hold(bundle, count).each { |stick| stick.update(left_for: why, left_on: on, left_to: to) }
+          Ledger.event(bundle, { why => count, "to" => to, "numbers" => going.map(&:number) }, by: by)
           left(bundle)
         end
       end
@@ -49,8 +49,8 @@ module Vestry
           bundle.locked
           back = Records::Stick.hold_lent(bundle, most: count)
           back.each { |stick| stick.update(left_for: nil, left_on: nil, left_to: nil) }
-          Records::Stick.add(bundle, Array.new(count - back.size)) if count > back.size
-          Ledger.event(bundle, { "received" => count }, by: by)
+          new = count > back.size ? Records::Stick.add(bundle, Array.new(count - back.size)) : []
+          Ledger.event(bundle, { "received" => count, "numbers" => (new if back.empty?) }.compact, by: by)
           left(bundle)
         end
       end

@@ -6,6 +6,16 @@ module Vestry
     module HistoryLog
       module_function
 
+      # All that is written meanwhile is one deed.
+      #
+      # @param deed [String] a uuid
+      def as_one(deed)
+        before, Thread.current[:vestry_deed] = Thread.current[:vestry_deed], deed
+        yield
+      ensure
+        Thread.current[:vestry_deed] = before
+      end
+
       # @param table [Symbol, String]
       # @param before [Hash, nil] plain values, and +after+ too
       def add(orchard_id:, table:, row_id:, action:, who:, before: nil, after: nil, why: nil)
@@ -53,7 +63,8 @@ module Vestry
       end
 
       def line(orchard_id, table, row_id, action, who, why)
-        { orchard_id: orchard_id, table_name: table.to_s, row_id: row_id, action: action, who: who, why: why }
+        { orchard_id: orchard_id, table_name: table.to_s, row_id: row_id, action: action, who: who, why: why,
+          deed: Thread.current[:vestry_deed] }
       end
 
       def json(values) = values && Sequel.pg_jsonb(values)

@@ -10,6 +10,10 @@ module Vestry
   module Web
     # What every page shares: escaping, the frame, forms, errors that keep what was typed.
     class Base < Sinatra::Base
+      UUID = /\A[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}\z/
+      # Words and offers that the next page carries, once.
+      ONCE = %w[notice undo].freeze
+
       # The installation was not told where people find it, so it gives nobody an address of its own.
       class NoAddress < StandardError; end
 
@@ -26,7 +30,8 @@ module Vestry
       set :method_override, false
       set :absolute_redirects, false
 
-      helpers Helpers::Frame, Helpers::Words, Helpers::Forms, Helpers::Workings, Helpers::Pictures, Sentences
+      helpers Helpers::Frame, Helpers::Words, Helpers::Forms, Helpers::Workings, Helpers::Pictures, Sentences,
+              Helpers::Undoing
 
       helpers do
         # An address that leaves this page: on paper, in a letter, in someone's calendar.
@@ -59,6 +64,16 @@ module Vestry
           carried = request.cookies["notice"]
           response.delete_cookie("notice", path: "/") if @said || carried
           [env["vestry.notice"], @said, carried&.scrub("?")].compact.join(" ")
+        end
+
+        # What was done last, where it can be undone: lines of history.
+        def undo_lines
+          deed = request.cookies["undo"]
+          response.delete_cookie("undo", path: "/") if deed
+          return [] unless orchard && deed.to_s.match?(UUID)
+
+          lines = Records::HistoryQueries.of_deed(orchard, deed)
+          Deeds::UndoDeed.offered?(lines, account) ? lines : []
         end
 
         # The paper that is asked for, else the orchard's own.
@@ -188,7 +203,7 @@ module Vestry
 
       # A page that still stands is not made again. One with a word for its reader is for once alone.
       before do
-        next unless (request.get? || request.head?) && !request.cookies.key?("notice")
+        next unless (request.get? || request.head?) && ONCE.none? { |name| request.cookies.key?(name) }
 
         tag = PageTag.of(env, today, station) or next
         headers "cache-control" => "private, no-cache"
@@ -200,6 +215,16 @@ module Vestry
         response.headers.delete("etag") unless response.status == 304
         response.headers.delete("cache-control") if response.headers["cache-control"] == "private, no-cache" &&
           response.status != 304
+      end
+
+      # What was done can be undone from the page that follows.
+      after do
+        next unless request.post? && orchard && account && [302, 303].include?(response.status) && !wants_receipt?
+
+        lines = Records::HistoryQueries.of_deed(orchard, env["vestry.deed"])
+        next unless Deeds::UndoDeed.offered?(lines, account)
+
+        response.set_cookie("undo", value: env["vestry.deed"], path: "/", httponly: true, same_site: :lax)
       end
 
       # A deed that was done sends the browser on; an outbox gets a receipt that names it.

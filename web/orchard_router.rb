@@ -62,7 +62,15 @@ module Vestry
         end
 
         env["PATH_INFO"] = place[3] || "/"
-        env["vestry.orchard"].with_current(reading: %w[GET HEAD].include?(env["REQUEST_METHOD"])) { station.call(env) }
+        in_orchard(env) { station.call(env) }
+      end
+
+      # What a request writes is one deed.
+      def in_orchard(env, &station)
+        orchard = env["vestry.orchard"]
+        return orchard.with_current(reading: true, &station) if %w[GET HEAD].include?(env["REQUEST_METHOD"])
+
+        Records::HistoryLog.as_one(env["vestry.deed"] = SecureRandom.uuid) { orchard.with_current(&station) }
       end
 
       # Reading on is no offence; trying to write is noted.

@@ -103,9 +103,10 @@ module Vestry
         body.close if body.respond_to?(:close)
       end
 
-      # A request like the one that came, for another page: a notice waits for the page that is looked at.
+      # A request like the one that came, for another page: what is for once waits for the page that is looked at.
       def asked(path, query)
-        cookies = @env["HTTP_COOKIE"].to_s.split(/;\s*/).reject { |pair| pair.start_with?("notice=") }.join("; ")
+        once = Base::ONCE.map { |name| "#{name}=" }
+        cookies = @env["HTTP_COOKIE"].to_s.split(/;\s*/).reject { |pair| pair.start_with?(*once) }.join("; ")
         @env.reject { |name, _| name.start_with?("rack.request.", "sinatra.", "HTTP_IF_") }
           .merge("REQUEST_METHOD" => "GET", "SCRIPT_NAME" => "", "PATH_INFO" => path, "QUERY_STRING" => query,
                  "REQUEST_URI" => query.empty? ? path : "#{path}?#{query}", "HTTP_COOKIE" => cookies)

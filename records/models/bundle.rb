@@ -61,6 +61,16 @@ module Vestry
                                   seen_by: by, weighed_sticks: (weighed if weighed&.positive?), **tests)
       end
 
+      # What was found never was.
+      #
+      # @return [Boolean]
+      def drop_check(id) = DB[:bundle_checks].where(bundle_id: pk, id: id).delete == 1
+
+      # It was not moved, where it was not moved on since.
+      #
+      # @return [Boolean]
+      def drop_stay(id) = stays.last&.fetch(:id) == id && DB[:bundle_stays].where(id: id).delete == 1
+
       # The day of the first graft that a stick of it is on.
       def first_used_on
         Graft.where(id: Stick.where(bundle_id: id).exclude(graft_id: nil).select(:graft_id)).min(:grafted_on)

@@ -61,7 +61,7 @@ module Vestry
       def across_mm = girth_mm ? girth_mm.to_f / Math::PI : Math.sqrt(wide_mm.to_f * narrow_mm.to_f)
 
       # The limb's place in the plan in use.
-      def planned = tree.plan && plan_limbs_dataset.first(plan_id: tree.plan.id)
+      def planned = tree.plan && plan_limbs_dataset.first(plan_id: tree.plan.id, hidden_at: nil)
 
       # The graft that stands on it now: the latest.
       def graft = grafts.last

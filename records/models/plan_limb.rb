@@ -45,7 +45,7 @@ module Vestry
       # @raise [Missing] where its plan was begun anew meanwhile
       def in_use!
         current = locked
-        raise Missing, "its plan was begun anew" unless current && current.plan.superseded_at.nil?
+        raise Missing, "its plan was begun anew" unless current && !current.hidden? && current.plan.superseded_at.nil?
 
         current
       end
@@ -53,7 +53,7 @@ module Vestry
       # Whether a limb was worked and lives so, or has come off: what its plan says of it is past.
       def self.done_on?(limb) = !limb.gone_on.nil? || (!limb.graft.nil? && limb.graft.fate != "lost")
 
-      # What a plan says of a limb.
+      # What a plan says of a limb, out of sight or not: there is one row of each.
       def self.of(plan, limb) = first(plan_id: plan.id, limb_id: limb.id)
 
       # Many new ones at once: each names the same columns.

@@ -36,15 +36,42 @@ module Vestry
       # Into a bridge they go, and are here no more.
       def self.set_into(wound, sticks) = where(id: sticks.map(&:id)).update(wound_id: wound.id)
 
+      # Those that left lie in their bundle again: all of them, or none.
+      #
+      # @return [Boolean]
+      def self.lie_again(bundle, numbers, why)
+        gone = where(bundle_id: bundle.id, number: numbers, left_for: why)
+        gone.count == numbers.size && gone.update(left_for: nil, left_on: nil, left_to: nil).positive?
+      end
+
+      # Those that came by mistake never did: all of them, or none.
+      #
+      # @return [Boolean]
+      def self.never_came(bundle, numbers)
+        came = where(bundle_id: bundle.id, number: numbers).here
+        kept = DB[:stick_locks].where(stick_id: came.select(:id))
+        came.count == numbers.size && kept.empty? && came.delete.positive?
+      end
+
+      # All of one bundle go into another, numbered on.
+      def self.join(from, into)
+        last = where(bundle_id: into.id).max(:number).to_i
+        where(bundle_id: from.id).order(:number).each_with_index do |stick, i|
+          stick.update(bundle_id: into.id, number: last + i + 1)
+        end
+      end
+
       # More of a bundle, numbered on.
       #
       # @param diameters [Array<Float, nil>] one for each
+      # @return [Array<Integer>] their numbers
       def self.add(bundle, diameters)
         last = where(bundle_id: bundle.id).max(:number).to_i
         multi_insert(diameters.each_with_index.map do |mm, i|
           { orchard_id: bundle.orchard_id, bundle_id: bundle.id, number: last + i + 1, diameter_mm: mm }
         end)
         bundle.associations.delete(:sticks)
+        Array.new(diameters.size) { |i| last + i + 1 }
       end
 
       def here? = graft_id.nil? && left_for.nil? && wound_id.nil?

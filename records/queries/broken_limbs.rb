@@ -29,7 +29,8 @@ module Vestry
       # A plan in use says what becomes of it.
       def decided
         DB[:plan_limbs].join(:plans, id: :plan_id, superseded_at: nil)
-          .where(Sequel[:plan_limbs][:limb_id] => Sequel[:event][:limb_id]).select(1)
+          .where(Sequel[:plan_limbs][:limb_id] => Sequel[:event][:limb_id],
+                 Sequel[:plan_limbs][:hidden_at] => nil).select(1)
       end
 
       def grafted

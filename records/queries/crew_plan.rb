@@ -19,8 +19,9 @@ module Vestry
       # @return [Set<Integer>] numbers of planned limbs
       def self.settled(orchard, today)
         days = %i[begun_sheets crew_fixed].flat_map do |table|
-          DB[table].join(:plan_limbs, id: :plan_limb_id).where(Sequel[table][:orchard_id] => orchard.id)
-            .where { day >= today }.select_map(%i[plan_limb_id day season])
+          DB[table].join(:plan_limbs, id: :plan_limb_id, hidden_at: nil)
+            .where(Sequel[table][:orchard_id] => orchard.id).where { day >= today }
+            .select_map(%i[plan_limb_id day season])
         end
         days.filter_map { |row, day, season| row if orchard.season.name_of(day) == season }.to_set
       end

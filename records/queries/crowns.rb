@@ -87,7 +87,8 @@ module Vestry
 
       def plans
         @plans ||= DB[:plan_limbs].join(:plans, id: :plan_id, superseded_at: nil)
-          .where(Sequel[:plans][:hidden_at] => nil, Sequel[:plans][:tree_id] => @tree_ids)
+          .where(Sequel[:plans][:hidden_at] => nil, Sequel[:plan_limbs][:hidden_at] => nil,
+                 Sequel[:plans][:tree_id] => @tree_ids)
           .select(:limb_id, :role, :cut_mm).as_hash(:limb_id)
       end
     end

@@ -19,6 +19,45 @@ module Vestry
         end
       end
 
+      # What one deed wrote, in the order in which it did.
+      #
+      # @param deed [String] a uuid
+      # @return [Array<Hash>] lines of history
+      def of_deed(orchard, deed) = of_deeds(orchard, [deed]).fetch(deed, [])
+
+      # @param deeds [Array<String>]
+      # @return [Hash{String=>Array<Hash>}] lines of history by deed
+      def of_deeds(orchard, deeds)
+        DB[:history].where(orchard_id: orchard.id, deed: deeds).order(:id).all.group_by { |line| line[:deed] }
+      end
+
+      # Which of some deeds wrote the last that is told of all their rows.
+      #
+      # @param deeds [Hash{String=>Array<Hash>}] lines of history by deed
+      # @return [Hash{String=>Array<Hash>}] those
+      def untouched(orchard, deeds)
+        rows = deeds.values.flatten.map { |line| line.values_at(:table_name, :row_id) }.uniq
+        last = DB[:history].where(orchard_id: orchard.id, %i[table_name row_id] => rows)
+          .group_by(:table_name, :row_id).select_hash(%i[table_name row_id], Sequel.function(:max, :id).as(:last))
+        deeds.select do |_, lines|
+          ends = lines.last[:id]
+          lines.all? { |line| last[line.values_at(:table_name, :row_id)] <= ends }
+        end
+      end
+
+      # Whether nothing is told of a row but that it came.
+      def told_once?(row)
+        DB[:history].where(orchard_id: row.orchard_id, table_name: row.class.table_name.to_s, row_id: row.id).count == 1
+      end
+
+      # Whether what a person may do here was changed since a line of history.
+      #
+      # @param member [Membership]
+      def role_changed_since?(member, line_id)
+        !DB[:history].where(orchard_id: member.orchard_id, table_name: "memberships", row_id: member.id)
+          .where { id > line_id }.empty?
+      end
+
       # Changes after one that is known, oldest first.
       def after(orchard, id, limit:)
         DB[:history].where(orchard_id: orchard.id).where(Sequel[:id] > id).order(:id).limit(limit).all

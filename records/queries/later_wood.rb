@@ -61,7 +61,7 @@ module Vestry
       def limbs_as_they_grew
         limb = Sequel[:limbs][:id]
         planned = DB[:plan_limbs].join(:plans, id: :plan_id, superseded_at: nil).where(role: TreePlan::WORKED)
-          .where(Sequel[:plan_limbs][:limb_id] => limb)
+          .where(Sequel[:plan_limbs][:limb_id] => limb, Sequel[:plan_limbs][:hidden_at] => nil)
         grafted = DB[:grafts].where(limb_id: limb, hidden_at: nil)
         DB[:limbs].where(tree_id: Sequel[:trees][:id], gone_on: nil, hidden_at: nil)
           .exclude(planned.select(1).exists).exclude(grafted.select(1).exists)

@@ -33,7 +33,7 @@ module EveryRoute
             "repair" => Vestry::Records::Wound.first.id, "wounds" => Vestry::Records::Wound.first.id,
             "orchard" => packed, "events" => event.id, "allotments" => allotted.id, "invites" => 1,
             "members" => 999_999, "tries" => 999_999, "cuts" => 999_999,
-            "measures" => measure.id }
+            "measures" => measure.id, "deeds" => "0f8fad5b-d9cb-469f-a165-70867728950e" }
     Vestry::Web::OrchardRouter::STATIONS.flat_map do |name, station|
       %w[GET POST].flat_map do |method|
         (station.routes[method] || []).map do |route, *|

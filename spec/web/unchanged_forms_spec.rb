@@ -7,6 +7,7 @@ require "rack/test"
 # rounded for showing, in either unit.
 RSpec.describe "A form sent back unchanged" do
   include Rack::Test::Methods
+  include FormFields
 
   let(:app) { Vestry::Web::Stack.build }
 
@@ -16,26 +17,6 @@ RSpec.describe "A form sent back unchanged" do
   def facts
     TABLES.to_h do |table|
       [table, Vestry::DB[table].order(Sequel.lit("1, 2")).all.map { |row| row.transform_values(&:to_s) }]
-    end
-  end
-
-  # What a browser would send of a form.
-  def fields(form)
-    form.css("input, select, textarea").each_with_object({}) do |each, sent|
-      name = each["name"] or next
-      if %w[submit button image file].include?(each["type"]) ||
-        (%w[checkbox radio].include?(each["type"]) && each["checked"].nil?)
-        next
-      end
-
-      value = case each.name
-              when "select" then (each.at_css("option[selected]") || each.at_css("option"))&.then do |option|
-                option["value"] || option.text
-              end
-              when "textarea" then each.text.delete_prefix("\n")
-              else each["value"] || (each["type"] == "checkbox" ? "on" : "")
-              end
-      name.end_with?("[]") ? (sent[name.delete_suffix("[]")] ||= []) << value : sent[name] = value
     end
   end
 

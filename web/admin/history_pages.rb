@@ -8,19 +8,21 @@ module Vestry
         PAGE = 50
 
         helpers do
-          def names = @names ||= Records::RowNames.new(orchard)
-
-          # What was changed: "limb A3 B".
-          def changed_row(row)
-            called = names.of(row[:table_name], [row[:row_id]])[row[:row_id]]
-            "#{row_words(row[:table_name])} #{called}".strip
+          # Deeds of these lines that their reader is offered to undo, by the line that ends each here.
+          #
+          # @return [Hash{Integer=>Array<Hash>}]
+          def undo_of(rows)
+            deeds = Records::HistoryQueries.of_deeds(orchard, rows.filter_map { |row| row[:deed] }.uniq)
+              .select { |_, lines| Deeds::UndoDeed.offered?(lines, account) }
+            Records::HistoryQueries.untouched(orchard, deeds)
+              .to_h { |deed, lines| [rows.find { |row| row[:deed] == deed }[:id], lines] }
           end
 
           # The facts that a change tells of, but for those that only the machine needs.
           def changed_facts(row)
             facts = (row[:before] || {}).keys | (row[:after] || {}).keys
             filled = facts.select { |name| [row[:before], row[:after]].any? { |side| !side.to_h[name].nil? } }
-            filled - %w[id orchard_id import_id map_x map_y client_key version]
+            filled - %w[id orchard_id import_id map_x map_y client_key version check stay]
           end
         end
 
@@ -32,8 +34,20 @@ module Vestry
           rows.first(PAGE).group_by { |row| row[:table_name] }
             .each { |table, all| names.of(table, all.map { |row| row[:row_id] }) }
           erb :"history/list", locals: { rows: rows.first(PAGE), more: rows.size > PAGE && rows[PAGE - 1][:id],
+                                         undo: undo_of(rows.first(PAGE)),
                                          asked: params.slice("kind", "row").select { |_, said| said.is_a?(String) }
                                            .transform_keys(&:to_sym) }
+        end
+
+        # What a person did, put back as it was before; and on to where it was done.
+        post "/deeds/:id/undo" do
+          page = params["back"].to_s
+          back = page.match?(%r{\A/o/#{Regexp.escape(orchard.slug)}(/|\?|\z)}) ? page : to("history")
+          attempt(->(e) { redirect_with("It was not undone: #{e.words}.", back) }) do
+            Deeds::UndoDeed.call(orchard, params["id"].to_s[UUID] || raise(Records::Missing),
+                                 member: Records::Membership.between(account, orchard))
+            redirect back
+          end
         end
 
         get "/:kind/:id/hide" do

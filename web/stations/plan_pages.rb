@@ -128,11 +128,12 @@ module Vestry
           attempt(->(e) { refuse_limb(e) }) do
             limb = orchard.standing_limb!(params["id"])
             role = params["role"].to_s
-            unless Records::PlanLimb::ROLES.include?(role)
+            unless ["none", *Records::PlanLimb::ROLES].include?(role)
               raise Deeds::Refused, role: ["is one of #{Records::PlanLimb::ROLES.join(', ')}"]
             end
 
-            Deeds::DecideLimb.call(limb, { role: role }, by: actor, season: first_season)
+            role == "none" ? Deeds::DecideLimb.leave(limb, by: actor) :
+              Deeds::DecideLimb.call(limb, { role: role }, by: actor, season: first_season)
             redirect "#{limb_address(limb.tree, limb.id)}#roles"
           end
         end

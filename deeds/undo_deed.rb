@@ -1,0 +1,139 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # Undoes what one form did: each fact that it changed is again as it was, what it added leaves sight, what it took
+    # away is back. For who did it, for a day, and while everything stands as it left it.
+    module UndoDeed
+      WHYS = %w[undone done\ again].freeze
+      HOURS = 24
+      # Tables whose rows are put back by their own columns, and their models.
+      MODELS = Hide::KINDS.merge("orchards" => "Orchard", "plans" => "Plan", "plan_limbs" => "PlanLimb",
+                                 "plan_sites" => "PlanSite", "limb_events" => "LimbEvent",
+                                 "wood_promises" => "WoodPromise", "bundles" => "Bundle").freeze
+      # Facts that say who comes in, and where it lies.
+      APART = %w[second_factor slug hidden_at].freeze
+      # What is written down of a bundle when its sticks go into a graft: they come back with the graft.
+      STICKS = %w[used back].freeze
+      private_constant :HOURS, :MODELS, :APART, :STICKS
+
+      # @param lines [Array<Hash>] of history, all of one deed
+      # @param account [Records::Account]
+      # @return [Boolean] whether that person is offered to undo it
+      def self.offered?(lines, account, now: Time.now.utc)
+        lines = told(lines)
+        lines.any? && lines.all? { |line| line[:account_id] == account.id && possible?(line, lines) } &&
+          lines.last[:at] > now - (HOURS * 3600)
+      end
+
+      # Whether what it did was itself to undo something.
+      def self.undone?(lines) = lines.any? { |line| line[:why] == WHYS.first }
+
+      # @param member [Records::Membership] who did it
+      # @return [Array<Hash>] the lines that were undone
+      # @raise [Refused] where it is not theirs to undo, or not any longer
+      # @raise [Records::Missing] where nobody did such a thing here
+      def self.call(orchard, deed, member:)
+        lines = Records::HistoryQueries.of_deed(orchard, deed)
+        raise Records::Missing if lines.empty?
+
+        unless offered?(lines, member.account) && !Records::HistoryQueries.role_changed_since?(member, lines.last[:id])
+          raise Refused, deed: ["it is not there to be undone any more"]
+        end
+
+        why = undone?(lines) ? WHYS.last : WHYS.first
+        DB.transaction { back(orchard, told(lines), member.known_as, why) }
+        lines
+      rescue Sequel::UniqueConstraintViolation
+        raise Refused, deed: ["something else stands in its place now"]
+      end
+
+      # What was changed and added, the last first; then what went out of sight, as it went.
+      def self.back(orchard, lines, by, why)
+        away, written = lines.partition { |line| line[:action] == "hide" }
+        # Undoing writes from the last to the first.
+        away.reverse! if lines.any? { |line| WHYS.include?(line[:why]) }
+        (written.reverse + away).each do |line|
+          row = row(orchard, line)
+          done = case line[:action]
+                 when "change" then change_back(row, line, by, why)
+                 when "hide" then appear(row, by, why)
+                 else leave(row, by, why)
+                 end
+          raise Refused, deed: ["#{called(row)} was changed since"] unless done
+        end
+      end
+
+      def self.row(orchard, line)
+        return orchard if line[:table_name] == "orchards"
+
+        Records.const_get(MODELS.fetch(line[:table_name])).of_orchard!(orchard, line[:row_id])
+      end
+
+      def self.change_back(row, line, by, why)
+        return UndoWood.call(row, line, by: by, why: why) if UndoWood.knows?(line)
+
+        Ledger.put_back(row, line, by: by, why: why)
+      end
+
+      # What was added leaves sight, unless something hangs on it meanwhile.
+      def self.leave(row, by, why)
+        return true if row.locked.hidden_at
+        return end_plan(row, by, why) if row.is_a?(Records::Plan)
+        return UndoWood.untie(row, by: by, why: why) if row.is_a?(Records::Bundle)
+        return Ledger.hide(row.locked, by: by, why: why) && true unless Hide::KINDS.key?(row.class.table_name.to_s)
+
+        Hide.reach(row).values.sum == 1 && Hide.call(row, by: by, why: why) && true
+      end
+
+      def self.appear(row, by, why)
+        return true unless row.locked.hidden_at
+        return Ledger.restore(row.locked, by: by, why: why) && true unless Hide::KINDS.key?(row.class.table_name.to_s)
+
+        Hide.undo(row, by: by, why: why) && true
+      end
+
+      # A plan that was begun by mistake, while it holds nothing.
+      def self.end_plan(plan, by, why)
+        return false if plan.superseded_at || plan.plan_limbs(reload: true).any? || plan.plan_sites(reload: true).any?
+
+        Ledger.change(plan, { superseded_at: Time.now.utc }, by: by, why: why) && true
+      end
+
+      def self.possible?(line, lines)
+        return false unless MODELS.key?(line[:table_name])
+        return apart?(line) if line[:action] == "change"
+        return false if line.values_at(:table_name, :action) == %w[bundles hide]
+
+        # A version of a plan takes over what is held for the one before: it is taken back from the list of versions.
+        !(line[:table_name] == "plans" && lines.any? { |each| each[:table_name] == "plans" && each != line })
+      end
+
+      def self.apart?(line)
+        return UndoWood.knows?(line) if line[:before].nil?
+
+        (line[:before].keys & APART).empty? && (line[:after].to_h.keys & APART).empty?
+      end
+
+      # Without what only tells of a row that comes or goes in the same deed: of its sticks, or of what hangs on it.
+      def self.told(lines)
+        come = lines.reject { |line| line[:action] == "change" }.map { |line| line.values_at(:table_name, :row_id) }
+        grafts = come.any? { |table, _| table == "grafts" }
+        lines.reject do |line|
+          next unless line[:action] == "change" && line[:before].nil?
+
+          come.include?(line.values_at(:table_name, :row_id)) ||
+            (grafts && line[:table_name] == "bundles" && (line[:after].to_h.keys & STICKS).any?)
+        end
+      end
+
+      def self.called(row)
+        own = %i[label code name].find { |name| row.respond_to?(name) }
+        return row.public_send(own) if own
+
+        called(row.public_send(%i[limb graft wound tree photo variety].find { |name| row.respond_to?(name) }))
+      end
+      private_class_method :back, :row, :change_back, :leave, :appear, :end_plan, :possible?, :apart?, :told, :called
+    end
+  end
+end
