@@ -78,10 +78,13 @@ module Vestry
       end
 
       def tend
-        return nil if agenda.due_count.zero?
+        return nurses_off if agenda.due_count.zero?
 
         matter("tend", agenda.late_count.positive? ? 1 : 3, agenda.due.map { |item| item.tree.id }.uniq)
       end
+
+      # Nurse limbs that have done their work press nobody.
+      def nurses_off = Nurses.off(@orchard, @today).any? ? matter("tend", 5) : nil
 
       def grafting
         ready = waiting.select(&:complete?)

@@ -1,5 +1,6 @@
 # frozen_string_literal: true
 
+require "nokogiri"
 require "rack/test"
 
 RSpec.describe "The walk" do
@@ -33,5 +34,23 @@ RSpec.describe "The walk" do
     here.update(school: "waxed-rind")
     get "/o/#{here.slug}/slip/walk", row: "W"
     expect(last_response.body).not_to include "75 mm"
+  end
+
+  it "sends nobody to bark that cannot lift yet, or lifts no longer" do
+    here = orchard
+    [%w[apple A], %w[apple A]].each { |species, row| tree(here, row: row, species: species) }
+    enter person(steward: here)
+    said = lambda do |day|
+      allow(Vestry::Outside::Clock).to receive(:today).and_return(Date.parse(day))
+      get "/o/#{here.slug}/slip/walk", row: "A"
+      Nokogiri::HTML(last_response.body).at_css("h1").text
+    end
+    expect(said["2026-01-10"]).to match(/\ARow A: bark is not likely to lift before \d+ April; walk it/)
+    expect(said["2026-05-10"]).to eq "Row A: 2 trees not seen to slip yet; begin with A1."
+    expect(said["2026-08-10"]).to eq "Row A: bark lifts no longer; 2 trees were never seen to slip this year."
+    Vestry::Deeds::SeeStage.call(here.trees.first, stage: "blossom", slipping: true, on: Date.new(2026, 5, 9),
+                                                   today: Date.new(2026, 8, 10), by: "Orla")
+    expect(said["2026-08-10"]).to eq "Row A: bark lifts no longer; 1 tree was never seen to slip this year."
+    expect(said["2026-05-10"]).to eq "Row A: 1 tree not seen to slip yet; begin with A2."
   end
 end

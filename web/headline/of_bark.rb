@@ -50,14 +50,32 @@ module Vestry
         end
         private :untested_words, :past_words, :no_day_words, :next_spring_words
 
-        def walk(row, forecasts)
-          seen = forecasts.count { |each| each.seen.any? { |look| look.seen_on == @today } }
-          left = forecasts.reject(&:lifted?)
+        # @param told [Array<Records::BarkForecast::TreeBark>] of the row's trees
+        # @param spring [Records::BarkForecast]
+        def walk(row, told, spring)
+          left = told.reject(&:lifted?)
           return "Row #{row}: every tree was seen to slip." if left.empty?
 
-          "Row #{row}: #{counted(left.size, 'tree')} not seen to slip " \
-          "yet#{seen.positive? ? ", #{seen} looked at today" : ''}; begin with #{left.first.tree.label}."
+          still = left.reject { |each| closed?(each, spring) }
+          return too_late(row, left.size) if still.empty?
+
+          soonest = still.map { |each| each.reached_on || each.p10 || @today }.min
+          soonest > @today ? "Row #{row}: bark is not likely to lift before #{day(soonest)}; walk it from then on." :
+            to_test(row, still, told.count { |each| each.seen.last&.seen_on == @today })
         end
+
+        def closed?(told, spring) = told.closed_on || spring.closes_on(told.tree.species) < @today
+
+        def to_test(row, still, seen)
+          "Row #{row}: #{counted(still.size, 'tree')} not seen to slip " \
+            "yet#{seen.positive? ? ", #{seen} looked at today" : ''}; begin with #{still.first.tree.label}."
+        end
+
+        def too_late(row, trees)
+          "Row #{row}: bark lifts no longer; #{counted(trees, 'tree')} #{trees == 1 ? 'was' : 'were'} never " \
+            "seen to slip this year."
+        end
+        private :closed?, :to_test, :too_late
 
         def crew(plan)
           first = plan.days.find { |each| each.stubs.any? }

@@ -7,7 +7,7 @@ module Vestry
       module OfCare
         def tend(agenda)
           return "No tree stands here yet: what each graft wants is told here." if orchard.treeless?
-          return "Nothing is due today#{next_words(agenda)}." if agenda.due_count.zero?
+          return idle(agenda) if agenda.due_count.zero?
 
           late, first = agenda.late_count, agenda.most_pressing
           if first.task[:rule] == "false-start"
@@ -69,6 +69,14 @@ module Vestry
         def task_title(task) = orchard.rulebook.task(task[:rule])["title"]
 
         private
+
+        # With nothing due, a nurse limb that has done its work comes off.
+        def idle(agenda)
+          off = Records::Nurses.off(orchard, @today)
+          return "Nothing is due today#{next_words(agenda)}." if off.empty?
+
+          "Nothing else is due today: nurse #{off.one? ? 'limb' : 'limbs'} #{listed_some(off, 4)} can come off."
+        end
 
         # That it is too early to count, and from when it is not.
         def counting_opens(total, part)

@@ -39,7 +39,7 @@ module Vestry
 
             erb :"slip/walk", locals: { row: row, told: spring.of_trees(trees), wrong: wrong, rows: orchard.rows,
                                         come_back: Records::RevisitList.new(orchard, today, windows),
-                                        now: line.walk(row, spring.of_trees(trees)) }
+                                        now: line.walk(row, spring.of_trees(trees), spring) }
           end
 
           def weather_page(errors: {})
