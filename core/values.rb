@@ -49,6 +49,17 @@ module Vestry
         nil
       end
 
+      # The pound of 1959.
+      POUND_KG = 0.45359237
+
+      # A weight as people write it: 3.5, 3,5 kg, 12 lb.
+      #
+      # @return [Float, nil] kg, to the gram
+      def kilograms(text)
+        number, unit = text.to_s.scrub("?").strip.match(/\A(.*?)\s*(kg|lbs?)?\.?\z/im).captures
+        number(number)&.then { |weight| (weight * (unit.to_s.match?(/\Al/i) ? POUND_KG : 1)).round(3) }
+      end
+
       # A time written as 2026-05-18 09:30, with or without its zone.
       #
       # @return [Array(Time, Boolean), nil] the time as if it were UTC where it names no zone, and whether it names one

@@ -9,6 +9,8 @@ module Vestry
         MINUTES = /(?<min>#{NUMBER})\s*['′’]?(?:\s*(?<sec>#{NUMBER})\s*["″”]?)?/
         PARTS = /\A(?<sign>[-−+])?\s*(?<deg>#{NUMBER})\s*°?(?:\s*#{MINUTES})?\s*(?<side>[NSEW])?\z/i
 
+        HEIGHT = /\A(?<n>[-−+]?[\d., ]*\d)\s*(?<unit>m|metres?|meters?|ft|feet|foot|['′’])?\.?\z/i
+
         module_function
 
         # 50.6, -50,6, 52 06 N, 2°54'30" W: in degrees.
@@ -34,6 +36,16 @@ module Vestry
           return named.to_f if named
 
           Values.number(text.to_s.delete("°"))&.then { |degrees| degrees if degrees.between?(0, 360) }
+        end
+
+        # 120, 120 m, 1 800 m, -3,5 m, 5,900 ft, 400 feet: above the sea, in m.
+        #
+        # @return [Float, nil] nil where it cannot be read
+        def height(text)
+          parts = HEIGHT.match(text.to_s.strip) or return nil
+          digits = parts["n"].gsub(/[ ,](?=\d{3}(?!\d))/, "").tr(",−", ".-")
+          metres = Float(digits, exception: false) or return nil
+          parts["unit"].to_s.match?(/\Af|['′’]/i) ? metres * Measure::FOOT / 1000 : metres
         end
 
         # A side belongs to its own axis, and does not stand beside a sign.

@@ -53,7 +53,7 @@ RSpec.describe "What is typed is drawn" do
     fill_in "Latitude, °", with: "52"
     expect(page).to have_css("#begun-year", text: "At 52° north, 0 m above the sea")
     low = find("#begun-year [aria-label^='Apple: bark slips']")["aria-label"]
-    fill_in "Height above the sea, m", with: "600"
+    fill_in "Height above the sea", with: "1970 ft"
     expect(page).to have_css("#begun-year", text: "600 m above the sea")
     expect(find("#begun-year [aria-label^='Apple: bark slips']")["aria-label"]).not_to eq low
     fill_in "Latitude, °", with: "-41"

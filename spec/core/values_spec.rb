@@ -29,4 +29,10 @@ RSpec.describe Vestry::Core::Values do
     expect(["now", "2026-02-14", "2026-02-30 08:30", "2026-02-14 25:00", "2026-02-14 08:61", "14.02.2026 08:30",
             "infinity", "08:30"].map { |text| described_class.moment(text) }).to all(be_nil)
   end
+
+  it "reads a weight in kilograms or pounds" do
+    expect(["3.5", "3,5 kg", " 4KG ", "12 lb", "1 lb.", "12 lbs", "0"].map { |text| described_class.kilograms(text) })
+      .to eq [3.5, 3.5, 4.0, 5.443, 0.454, 5.443, 0.0]
+    expect(["", "kg", "3 stone", "3 g", "a lb", nil].map { |text| described_class.kilograms(text) }).to all(be_nil)
+  end
 end

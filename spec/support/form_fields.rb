@@ -2,6 +2,8 @@
 
 # What a browser would send of a form that nobody touched.
 module FormFields
+  module_function
+
   # @param form [Nokogiri::XML::Element]
   # @return [Hash{String=>Object}]
   def fields(form)

@@ -14,7 +14,8 @@ RSpec.describe "Who may go where" do
   def routes = every_route(here)
 
   # Addresses that name what the demo has none of.
-  NOT_THERE = %r{nursery(\.pdf|/received)|members/999999|history/deeds/|tries/999999|cuts/999999|promises/withdraw|match/keep|crew/fix|
+  NOT_THERE = %r{nursery(\.pdf|/received)|members/999999|history/deeds/|
+                 tries/999999|cuts/999999|promises/withdraw|match/keep|crew/fix|
                  versions/again}x
 
   # What only a steward reads.

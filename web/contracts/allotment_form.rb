@@ -5,6 +5,8 @@ module Vestry
     module Contracts
       # What an allotment is asked with: so many seasons, the hours there are, and perhaps more wood.
       class AllotmentForm < Form
+        numbers hours: "h", sticks: "sticks"
+
         params do
           required(:seasons).filled(:integer, gteq?: 1, lteq?: 4)
           optional(:hours).filled(:float, gt?: 0, lteq?: 100_000)

@@ -7,6 +7,7 @@ module Vestry
       class BundleForm < Form
         lengths length: "stick"
         columns length_mm: :length, variety_id: :variety
+        numbers count: "sticks"
 
         params do
           required(:variety).filled(:integer, gt?: 0)

@@ -18,6 +18,9 @@ module Vestry
           Dry::Types["nominal.float"].constructor { |typed| Core::Survey::Place.degrees(typed, most: most) || typed }
         end
 
+        # Above the sea, in m or feet.
+        HEIGHT = Dry::Types["nominal.float"].constructor { |typed| Core::Survey::Place.height(typed) || typed }
+
         option :units, default: -> { "metric" }
 
         class << self
@@ -31,6 +34,12 @@ module Vestry
           def columns(names = nil)
             @columns = names if names
             @columns || {}
+          end
+
+          # The fields that hold a number of something, each with the word that people write behind it.
+          def numbers(fields = nil)
+            @numbers = fields if fields
+            @numbers || {}
           end
 
           # Fields that hold more than a few paragraphs, and how many characters each may have.
@@ -76,7 +85,20 @@ module Vestry
         private
 
         def as_typed(params)
-          params.to_h.to_h { |name, value| [name.to_s, value.is_a?(String) ? plain(name.to_sym, value) : value] }
+          params.to_h.to_h do |name, value|
+            [name.to_s, value.is_a?(String) ? number(name.to_sym, plain(name.to_sym, value)) : value]
+          end
+        end
+
+        # What people write behind a number.
+        BEHIND = { "°" => /°|deg(ree)?s?/, "h" => /h|hrs?|hours?/, "min" => /min(ute)?s?/, "m" => /m|met(re|er)s?/,
+                   "sticks" => /sticks?/ }.freeze
+        private_constant :BEHIND
+
+        # "45°", "6 hours": the number alone.
+        def number(name, value)
+          word = self.class.numbers[name] or return value
+          value.sub(/(?<=\d)\s*(?:#{BEHIND.fetch(word)})\.?\s*\z/i, "")
         end
 
         # Signs that are not seen, and those that turn the direction of what follows, have no place in a field.

@@ -7,6 +7,7 @@ module Vestry
       class LimbEventForm < Form
         lengths left: "fork"
         columns left_mm: :left, rise_deg: :rise
+        numbers rise: "°"
 
         params do
           required(:kind).filled(:string, included_in?: Records::LimbEvent::KINDS.keys)

@@ -6,6 +6,7 @@ module Vestry
       # The graft as it was made.
       class LogGraftForm < Form
         lengths stub: "stub", scion: "scion", cut: "cut"
+        numbers minutes: "min", sticks: "sticks"
 
         params do
           required(:grafted_on).filled(Form::DAY)

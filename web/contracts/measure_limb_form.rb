@@ -10,6 +10,7 @@ module Vestry
         columns girth_mm: :girth, wide_mm: :girth, narrow_mm: :girth, length_mm: :length, fork_mm: :fork,
                 bearing_deg: :bearing, rise_deg: :rise, flat_deg: :flat, outer_mm: :outer, outer_at_mm: :outer_at,
                 bark_mm: :bark_thickness, thickness_typed: :girth, length_typed: :length, leader: :leader
+        numbers rise: "°"
 
         params do
           required(:girth).filled(:string)

@@ -6,6 +6,7 @@ module Vestry
       # A limb by form: a tag and a thickness, and what else is known.
       class NewLimbForm < Form
         lengths girth: "girth", length: "length", fork: "fork"
+        numbers rise: "°"
 
         params do
           required(:tag).filled(:string, format?: /\A[[:alnum:]]{1,12}\z/)

@@ -16,11 +16,13 @@ module Vestry
             wind_from_deg: values[:wind_from] && values[:wind_from].round % 360, reach_mm: values[:reach] }
         end
 
+        numbers declination: "°"
+
         params do
           required(:name).filled(:string, max_size?: Records::Orchard::LONGEST_NAME)
           required(:latitude).filled(Form::LATITUDE)
           required(:longitude).filled(Form::LONGITUDE)
-          optional(:altitude).filled(:float, gteq?: -500, lteq?: 6000)
+          optional(:altitude).filled(Form::HEIGHT, gteq?: -500, lteq?: 6000)
           optional(:declination).filled(:float, gteq?: -180, lteq?: 180)
           required(:time_zone).filled(:string, included_in?: Records::Orchard.time_zones)
           required(:grazing).filled(:string, included_in?: Records::Orchard::GRAZING)

@@ -5,6 +5,8 @@ module Vestry
     module Contracts
       # Wood that is to come.
       class PromiseForm < Form
+        numbers sticks: "sticks"
+
         params do
           required(:season).filled(:integer, gteq?: 1990, lteq?: 2200)
           required(:sticks).filled(:integer, gteq?: 1, lteq?: 100_000)

@@ -8,6 +8,7 @@ module Vestry
         lengths growth: "shoot", above: "thickness", below: "thickness", open_a: "wound", open_b: "wound"
         columns growth_mm: :growth, above_mm: :above, below_mm: :below, open_a_mm: :open_a, open_b_mm: :open_b,
                 angle_deg: :angle, crop_kg: :crop
+        numbers angle: "°", sticks_alive: "sticks"
 
         params do
           required(:tallied_on).filled(Form::DAY)
@@ -27,14 +28,12 @@ module Vestry
           optional(:client_key).filled(:string, :uuid_v4?)
         end
 
-        rule(:crop) { key.failure("kilograms, as 3.5, from 0 to 500") if key? && TallyForm.kilograms(value).nil? }
+        rule(:crop) do
+          key.failure("kilograms, as 3.5, or 8 lb, from 0 to 500 kg") if key? && TallyForm.kilograms(value).nil?
+        end
 
         # @return [Float, nil]
-        def self.kilograms(text)
-          Float(text.to_s.strip.sub(/\s*kg\z/i, "").tr(",", "."), exception: false)&.then do |kg|
-            kg if kg.between?(0, 500)
-          end
-        end
+        def self.kilograms(text) = Core::Values.kilograms(text)&.then { |kg| kg if kg.between?(0, 500) }
 
         # @param by [String] who counted
         def self.to_row(v, by:)

@@ -9,6 +9,7 @@ module Vestry
         # Columns that are named as their fields are, and are not rounded for showing.
         SAME = %i[row number species form rootstock planted_year condition notes].freeze
         columns height_mm: :height, trunk_girth_mm: :trunk_girth, variety_id: :variety, x_m: :east, y_m: :north
+        numbers east: "m", north: "m"
 
         params(TreeKind) do
           required(:number).filled(:integer, gteq?: 1, lteq?: 100_000)

@@ -15,4 +15,11 @@ RSpec.describe Vestry::Core::Survey::Place do
       .to all(be_nil)
     expect(["2.9 N", "-2.9 W", "+2.9 E", "180.5"].map { |text| longitude(text) }).to all(be_nil)
   end
+
+  it "reads a height above the sea in metres or feet" do
+    expect(["120", "120 m", "1 800 m", "-3,5 m", "5,900 ft", "400 feet", "100'", "0"]
+      .map { |text| described_class.height(text)&.round(2) })
+      .to eq [120.0, 120.0, 1800.0, -3.5, 1798.32, 121.92, 30.48, 0.0]
+    expect(["high", "", "12 km", "m", "1.2.3 m", "- m", nil].map { |text| described_class.height(text) }).to all(be_nil)
+  end
 end

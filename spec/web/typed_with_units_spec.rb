@@ -1,0 +1,47 @@
+# frozen_string_literal: true
+
+require "nokogiri"
+require "rack/test"
+
+# A number is read with the word that people write behind it.
+RSpec.describe "Numbers with their units" do
+  include Rack::Test::Methods
+
+  let(:app) { Vestry::Web::Stack.build }
+  let(:here) { orchard }
+  let(:base) { "/o/#{here.slug}" }
+  let(:one) { limb(tree(here)) }
+
+  before { enter person("Orla Finch", steward: here) }
+
+  it "are read in counts, events, settings and promises" do
+    made = graft(one)
+    send_to("#{base}/tally/grafts/#{made.id}", tallied_on: "2026-05-17", alive: "true", growth: "40 cm",
+                                               angle: "45°", crop: "12 lb", sticks_alive: "2 sticks")
+    expect(Vestry::Records::Tally.first.values.slice(:angle_deg, :crop_kg, :sticks_alive).transform_values(&:to_f))
+      .to eq(angle_deg: 45.0, crop_kg: 5.443, sticks_alive: 2.0)
+    send_to("#{base}/survey/limbs/#{one.id}/events", kind: "tied-down", happened_on: "2026-05-17", rise: "20 degrees",
+                                                     left: "")
+    expect(one.reload.rise_deg).to eq 20
+    send_to("#{base}/varieties/#{here.varieties.first.id}/promises", season: "2027", sticks: "12 sticks", source: "Low")
+    expect(Vestry::Records::WoodPromise.first.sticks).to eq 12
+  end
+
+  it "are read in the settings, where a height is in metres or feet, and shown in the orchard's own" do
+    settings = lambda do |**more|
+      get "#{base}/settings"
+      form = Nokogiri::HTML(last_response.body).css("form").find { |each| each["action"] == "#{base}/settings" }
+      post "#{base}/settings", FormFields.fields(form).merge(more.transform_keys(&:to_s))
+      last_response.status
+    end
+    expect(settings[altitude: "5,900 ft", declination: "-1.5°"]).to eq 302
+    expect(here.reload.values.slice(:altitude_m, :declination_deg).transform_values { |value| value.to_f.round(2) })
+      .to eq(altitude_m: 1798.32, declination_deg: -1.5)
+    expect(settings[units: "imperial"]).to eq 302
+    expect(here.reload.altitude_m.round(2)).to eq 1798.32
+    get "#{base}/settings"
+    expect(Nokogiri::HTML(last_response.body).at_css("[name=altitude]")["value"]).to eq "5900 ft"
+    expect([settings[altitude: "up the hill"], last_response.body]).to match [422, /is a height in m or ft, such as/]
+    expect([settings[altitude: "40,000 ft"], last_response.body]).to match [422, /is 6000 m or less/]
+  end
+end
