@@ -32,7 +32,16 @@ module Vestry
         from, to = spans.map { |each| each[1] }.min, spans.map(&:last).max
         high = units == "imperial" ? "#{(@altitude * 1000 / Core::Measure::FOOT).round} ft" : "#{@altitude.round} m"
         "At #{@latitude.abs.round}° #{@latitude.negative? ? 'south' : 'north'}, #{high} above the sea, " \
-          "bark slips between #{from.strftime('%-d %B')} and #{to.strftime('%-d %B')}, by kind."
+          "bark slips between #{from.strftime('%-d %B')} and #{to.strftime('%-d %B')}, by kind.#{without_winters}"
+      end
+
+      # Where no winter sets the year, its calendar says little; empty where one does.
+      def without_winters
+        least = @book.value("site.winters_from")
+        return "" if @latitude.abs >= least
+
+        " Nearer the equator than #{least}° no winter sets the year: these dates say little. Go by what a test cut says, " \
+          "and by the rains."
       end
 
       private

@@ -25,6 +25,18 @@ RSpec.describe "The agenda" do
     get("/o/maunder-hill/tend").body[/<select id="#{name}".*?<\/select>/m].scan(/value="([^"]+)"/).flatten
   end
 
+  it "says of a graft that is left to knit when it is looked at first, and of an old one that nobody knows" do
+    stock = tree(here, row: "Z", number: 1, species: "walnut")
+    made = graft(limb(stock), variety_id: variety(here, "Late Shell", species: "walnut").id,
+                              grafted_on: World::TODAY - 27)
+    head = lambda do |day|
+      allow(Vestry::Outside::Clock).to receive(:today).and_return(day)
+      get("/o/maunder-hill/tend/grafts/#{made.id}").body[%r{<h1[^>]*>(.*?)</h1>}m, 1].squeeze(" \n").tr("\n", " ")
+    end
+    expect(head[World::TODAY]).to match(/\AZ1 A, grafted with Late Shell on 21 April, is left to knit: first look f/)
+    expect(head[World::TODAY + 300]).to end_with "nobody has seen yet that it took: look as you pass."
+  end
+
   it "settles many at once, or none of them" do
     three = ticks.first(3)
     expect(settle(tasks: [*three.first(2), "graft:999999:first-look"], what: "done")).to eq 404

@@ -199,15 +199,23 @@ module Vestry
           elsif due.any? { |each| each[:rule] == "false-start" }
             "#{label} moved before callus can have knit: shade it and look at its seals."
           else
-            graft_stands(graft, fate, due.first)
+            graft_stands(graft, fate, due.first, told.care[:tasks].find { |each| each[:status] == "ahead" &&
+                                                                                 each[:rule] == "first-look" })
           end
         end
 
         # Nobody says what a limb is before it is known to have taken.
-        def graft_stands(graft, fate, task)
+        #
+        # @param look [Hash, nil] the first look, where it is to come
+        def graft_stands(graft, fate, task, look)
           label, name, since = graft.limb.label, graft.variety.name, day(graft.grafted_on)
           return "#{label} is #{name} since #{since}: #{due_words(task)}." if fate == "took"
           return "#{label}, grafted with #{name} on #{since}: #{due_words(task)}." if task
+
+          if look
+            return "#{label}, grafted with #{name} on #{since}, is left to knit: first look from " \
+                   "#{day(look[:opens_on])}."
+          end
 
           "#{label} was grafted with #{name} on #{since}, and nobody has seen yet that it took: look as you pass."
         end

@@ -1,0 +1,11 @@
+# frozen_string_literal: true
+
+# The year of an orchard by its place alone.
+RSpec.describe Vestry::Web::FirstYear do
+  def words(latitude) = described_class.new(latitude, 10, Date.new(2026, 5, 18)).words
+
+  it "says where no winter sets the year that its dates say little" do
+    expect([0.0, 5.0, -22.9].map { |at| words(at) }).to all(include("no winter sets the year", "test cut"))
+    expect([23.0, 50.6, -43.2].map { |at| words(at) }).to all(satisfy { |text| !text.include?("winter") })
+  end
+end
