@@ -12,6 +12,7 @@ module Vestry
     autoload :Reckoning, "#{__dir__}/reckoning"
     autoload :Rulebook, "#{__dir__}/rulebook"
     autoload :RulebookRanges, "#{__dir__}/rulebook_ranges"
+    autoload :RulebookProse, "#{__dir__}/rulebook_prose"
     autoload :RulebookCheck, "#{__dir__}/rulebook_check"
     autoload :RulebookOverrides, "#{__dir__}/rulebook_overrides"
     autoload :Season, "#{__dir__}/season"

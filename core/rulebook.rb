@@ -118,8 +118,16 @@ module Vestry
       # @return [Hash] +title+, +does+, +why+ and when
       # @raise [KeyError]
       def task(name)
-        TASKS.each { |file| book(file).fetch("rules")[name]&.then { |rule| return rule } }
+        TASKS.each { |file| rules(file)[name]&.then { |rule| return rule } }
         raise KeyError, "no task #{name}"
+      end
+
+      # The rules of aftercare of grafts (care) or of stripped trunks (repair), with the figures that hold here.
+      #
+      # @return [Hash{String=>Hash}] by name
+      def rules(file)
+        (@rules ||= {})[file] ||= book(file).fetch("rules").transform_values { |rule| RulebookProse.rule(rule, self) }
+          .freeze
       end
 
       # Growing seasons without fruit, its own first, by the practice.

@@ -196,13 +196,21 @@ module Vestry
       end
 
       def rules(file)
-        @book.book(file).fetch("rules").each do |name, rule|
+        @book.book(file).fetch("rules").each do |name, written|
+          rule = filled(file, name, written) or next
           fault("#{file}.#{name}", "lacks its words") unless %w[title does why].all? { |word| rule[word].is_a?(String) }
           days = rule.values_at("opens", "due", "closes")
           unless days.all?(Integer) && days == days.sort
             fault("#{file}.#{name}", "does not open, fall due and close in that order")
           end
         end
+      end
+
+      def filled(file, name, rule)
+        RulebookProse.rule(rule, @book)
+      rescue KeyError => e
+        fault("#{file}.#{name}", "names a figure that is not there: #{e.message}")
+        nil
       end
 
       def materials

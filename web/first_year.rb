@@ -40,8 +40,8 @@ module Vestry
         least = @book.value("site.winters_from")
         return "" if @latitude.abs >= least
 
-        " Nearer the equator than #{least}° no winter sets the year: these dates say little. Go by what a test cut says, " \
-          "and by the rains."
+        " Nearer the equator than #{least}° no winter sets the year: these dates say little. Go by what a test cut " \
+          "says, and by the rains."
       end
 
       private

@@ -30,8 +30,8 @@ module Vestry
         "loose" => "the wrap was seen loose", "biting" => "the tape was seen biting",
         "snapped" => "a shoot was seen snapped", "pests" => "pests were seen", "fruit-seen" => "fruit was seen",
         "stock-seen" => "stock shoots were seen", "heat" => "the first heat", "gale" => "a gale", "frost" => "frost",
-        "drought" => "it had been dry for three weeks", "callused" => "callus was seen",
-        "joined" => "callus all round, six weeks on", "waking" => "buds wake in spring",
+        "drought" => "it had been dry for {care.figures.dry_days}", "callused" => "callus was seen",
+        "joined" => "callus all round, {care.figures.approach_days} on", "waking" => "buds wake in spring",
         "closed" => "the stub has all but closed", "scaffold" => "it carries itself as a limb",
         "last-regraft" => "the last day for another graft", "last-bud" => "the last day for a bud"
       }.freeze
@@ -52,16 +52,19 @@ module Vestry
           return "By the #{r[:basis] == 'calendar' ? 'calendar' : 'season'} here, from #{day(r[:on])}."
         end
 
-        "#{r[:days].zero? ? 'At once' : "#{counted(r[:days], 'day')} after"} #{EVENTS.fetch(r[:after])} " \
+        "#{r[:days].zero? ? 'At once' : "#{counted(r[:days], 'day')} after"} #{event_words(r[:after])} " \
         "on #{day(r[:on])}#{BASES.fetch(r[:basis])}."
       end
+
+      # What a task hangs on.
+      def event_words(name) = Core::RulebookProse.fill(EVENTS.fetch(name), orchard.rulebook)
 
       def say_care_when(r)
         point = Core::Rulebook.shipped.book("schools").dig("points", r[:point], "name")
         "#{point}: #{choice_name(r[:point], r[:choice])}."
       end
 
-      def say_care_why(r) = Core::Rulebook.shipped.task(r[:rule])["why"]
+      def say_care_why(r) = orchard.rulebook.task(r[:rule])["why"]
       def say_care_answered(r) = "Seen at the visit of #{day(r[:on])}."
       def say_care_put_off(r) = "Put off on #{day(r[:on])} until #{day(r[:until])}#{": #{r[:why]}" if r[:why]}."
 

@@ -8,7 +8,7 @@ module Vestry
       module Steps
         # Words in braces that stand for a number of minutes and not for a length.
         CLOCK = "clock"
-        PLACE = /\{([a-z_]+)\}/
+        PLACE = /\{([a-z_.]+)\}/
 
         module_function
 
@@ -47,6 +47,7 @@ module Vestry
           words.gsub(PLACE) do
             name = Regexp.last_match(1)
             next rulebook.value("species.#{species}.clock").to_s if name == CLOCK
+            next RulebookProse.say(rulebook.entry(name)) if name.include?(".")
 
             yield figures.fetch(name.to_sym)
           end

@@ -68,7 +68,7 @@ module Vestry
 
           # The answer of the reckoning, over one trunk's facts.
           def answer
-            rules = Tend::Rules.new(@rulebook.book("repair").fetch("rules"), done: @facts[:done], today: @today,
+            rules = Tend::Rules.new(@rulebook.rules("repair"), done: @facts[:done], today: @today,
                                     event: method(:event), fact: method(:fact), needed: method(:needed?),
                                     answered: method(:answered))
             { tasks: rules.tasks, state: state, knit_on: knit&.fetch(:on), knit_basis: knit&.fetch(:basis), dead: dead }

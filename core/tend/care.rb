@@ -126,7 +126,7 @@ module Vestry
 
           # The answer of the reckoning, over one graft's facts.
           def answer
-            rules = Rules.new(@rulebook.book("care").fetch("rules"), done: @done, today: @today,
+            rules = Rules.new(@rulebook.rules("care"), done: @done, today: @today,
                               event: method(:event), fact: method(:fact), needed: method(:needed?),
                               answered: method(:answered))
             tasks = rules.tasks

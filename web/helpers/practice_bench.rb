@@ -43,7 +43,7 @@ module Vestry
             caution: "One draw, the blade away from you, both arms still.",
             asks: "Draw the blade through a stick, flat and in one.",
             rule: "Cut off about a thumb below a bud, on the side that the bud is not. From half of the stick at its " \
-                  "thin end to nothing, 50 to 70 mm long, and flat."
+                  "thin end to nothing, {lengths_mm} mm long, and flat."
           ),
           "bridge" => Words.new(
             name: "Bridging a trunk", done: "Set them so",
@@ -79,8 +79,8 @@ module Vestry
             name: "How far in", done: "Leave it so",
             caution: "Push with the thumb behind the stick, never against an edge.",
             asks: "Slide a stick down behind the bark, and no further.",
-            rule: "As far down as leaves 3 to 8 mm of cut face above the rim, and never further than the bark was " \
-                  "opened."
+            rule: "As far down as leaves {showing_mm} mm of cut face above the rim, and never further than the " \
+                  "bark was opened."
           ),
           "seal" => Words.new(
             name: "Every opening", done: "Wax these",
@@ -151,6 +151,11 @@ module Vestry
           opened = " The bark is opened no further than you see." if exercise[:slit_mm] < exercise[:face_mm]
           "Pull the stick down. #{said_between(exercise[:showing_mm])} mm of its cut face are to stand above the " \
             "rim.#{opened}"
+        end
+
+        # What an exercise teaches, with the figures by which this one is judged.
+        def exercise_rule(name, exercise)
+          in_own_units(exercise_words(name).rule.gsub(/\{(\w+)\}/) { said_between(exercise.fetch($1.to_sym)) })
         end
 
         def task_of_where_to_cut(exercise)

@@ -46,6 +46,9 @@ module Vestry
           "#{mm.round(places).to_s.delete_suffix('.0')} mm"
         end
 
+        # A figure of the rulebook as people say it: "ten days".
+        def book_words(path) = Core::RulebookProse.say(orchard.rulebook.entry(path))
+
         # Lengths that stand in the rulebook's prose, as this orchard says them: "150-200 mm" and "about 25 mm".
         def in_own_units(text)
           return text unless orchard.units == "imperial"

@@ -117,8 +117,14 @@ module Vestry
         end
         def say_kind_warm(r)
           "#{species_name(r[:species])} knits only in warmth: wait for days near its best" \
-          "#{r[:bag] ? ', and put a bag over the union: it adds some three degrees' : ', under the bag'}."
+          "#{r[:bag] ? ", and put a bag over the union: it adds some #{bag_warms}" : ', under the bag'}."
         end
+        # How much warmer it is under a bag.
+        def bag_warms
+          degrees = orchard.rulebook.value("care.figures.cover_warms").fetch("foil-and-bag")
+          "#{Core::Measure.degrees_summed(degrees, orchard.units)} °#{orchard.units == 'imperial' ? 'F' : 'C'}"
+        end
+
         def say_large_branches(r)
           return "No branch of it is #{range(r)} thick: see whether one can be grown." if r[:tags].empty?
 

@@ -7,8 +7,9 @@ module Vestry
       module Tending
         def say_answer_false_start(r)
           "Still on probation: buds moved before callus can have knit (about #{day(r[:knit_on])}), and leaves alone " \
-          "prove nothing. Callus does, or a shoot a hand long at two looks ten days apart. Shade it, close every " \
-          "opening, cut nothing off, and look again within a week."
+          "prove nothing. Callus does, or a shoot a hand long at two looks " \
+          "#{book_words('care.figures.probation')} apart. Shade it, close every opening, cut nothing off, and look " \
+          "again within a week."
         end
         def say_answer_knitting(r)
           "Not knit yet#{r[:share] ? " by its temperatures (#{percent(r[:share])} of the way)" : ''}: leave it " \
