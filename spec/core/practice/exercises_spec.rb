@@ -123,7 +123,7 @@ RSpec.describe "The exercises", :core do
     book = Vestry::Core::Rulebook.shipped.book("steps")
     kind = Vestry::Core::Rulebook.shipped.book("methods").fetch(exercise[:method]).fetch("cuts")
     all = [*book["ready"], *book["kinds"].fetch(kind), *book["binding"]].map { |step| step["does"] }
-    patterns = all.map { |does| /\A#{Regexp.escape(does).gsub(/\\\{\w+\\\}/, '.*')}\z/ }
+    patterns = all.map { |does| /\A#{Regexp.escape(does).gsub(/\\\{[\w.\\]+?\\\}/, ".*")}\z/ }
     exercise[:steps].sort_by { |step| patterns.index { |pattern| pattern.match?(step[:does]) } }
       .map { |step| step[:id] }
   end
