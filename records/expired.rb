@@ -25,6 +25,7 @@ module Vestry
       def requests(answers:, counts:)
         DB[:repeated_requests].where { created_at < answers }.delete
         DB[:door_counts].where { expires_at < counts }.delete
+        DB[:typed_forms].where { created_at < answers }.delete
       end
 
       # Files that were never brought in, and the text of those that were: what they wrote stays, and is no longer taken

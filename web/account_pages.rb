@@ -22,6 +22,18 @@ module Vestry
           end
         end
 
+        # Fields as a form sends them: pairs of a name and a word.
+        def flat(fields, within = nil)
+          fields.flat_map do |name, value|
+            named = within ? "#{within}[#{name}]" : name
+            case value
+            when Hash then flat(value, named)
+            when Array then value.map { |each| ["#{named}[]", each.to_s] }
+            else [[named, value.to_s]]
+            end
+          end
+        end
+
         def begin_page(reading) = erb(:"front/begin", locals: { reading: reading, year: FirstYear.of(reading, today) })
 
         def join(invite, errors = {}, typed = {})
@@ -100,6 +112,19 @@ module Vestry
       end
 
       get("/you") { you }
+
+      # What was sent after a session had ended.
+      get "/typed/:id" do
+        typed = Records::TypedForm.of(account, params["id"]) || redirect("/")
+        sent = flat(typed[:fields].to_h)
+        erb :"front/typed", locals: { typed: typed, sent: sent, shown: sent.reject { |name, value|
+          value.strip.empty? || name.match?(/version|client_key/) } }
+      end
+
+      post "/typed/:id/leave" do
+        Records::TypedForm.drop(account, params["id"])
+        redirect "/"
+      end
 
       # A key for a program, shown once.
       post "/you/tokens" do

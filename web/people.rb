@@ -71,6 +71,7 @@ module Vestry
         before_verify_login_change_email { no_letters("/you") unless Settings.address }
         logout_redirect "/sign-in"
         require_login_redirect "/sign-in"
+        active_sessions_redirect "/sign-in"
         change_password_redirect "/you"
         change_login_redirect "/you"
         verify_login_change_redirect "/"

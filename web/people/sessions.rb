@@ -11,6 +11,9 @@ module Vestry
         STAYS = 30 * DAY
         LONGEST = 90 * DAY
 
+        # What people type into: an orchard's forms, and their own.
+        TYPED = %r{\A/(o/|begin\z)}
+
         # A session is looked up with every request, and written down as used once a minute: a page that
         # only reads need not write.
         def currently_active_session?
@@ -23,10 +26,27 @@ module Vestry
         # Several requests of one page may find at once that the session is over. Each answers with a cookie, and the
         # last one counts: they all keep the form's token, or the sign-in page that is shown would not be taken.
         def no_longer_active_session
-          token = session[:csrf]
+          token, wanted = session[:csrf], wanted_again
           super
         ensure
           session[:csrf] = token if token
+          session["wanted"] = wanted if wanted
+        end
+
+        # Where they go on once they are in again: to what they had typed, or to the page that was asked for.
+        def wanted_again
+          return request.fullpath if request.get? && request.path.start_with?("/o/") &&
+            request.env["HTTP_ACCEPT"].to_s.include?("text/html")
+
+          typed_form&.then { |id| "/typed/#{id}" }
+        end
+
+        # What a form of theirs brought waits until they are in again; a phone keeps its own.
+        def typed_form
+          return if !request.post? || request.env["HTTP_ACCEPT"].to_s.include?("application/json") ||
+            !request.path.match?(TYPED)
+
+          Records::TypedForm.keep(session_value, request.fullpath, request.POST)
         end
 
         def add_active_session
