@@ -4,6 +4,8 @@ module Vestry
   module Web
     # What lies outside any orchard: the way in, one's own page, and the reading of a typed measure.
     class AccountPages < Base
+      # What a form says besides what was typed.
+      UNSHOWN = %w[version client_key what].freeze
       OPEN = %r{\A/(join/|nothing-here|demo/|calendar/|tree/)}
 
       before do
@@ -117,8 +119,9 @@ module Vestry
       get "/typed/:id" do
         typed = Records::TypedForm.of(account, params["id"]) || redirect("/")
         sent = flat(typed[:fields].to_h)
-        erb :"front/typed", locals: { typed: typed, sent: sent, shown: sent.reject { |name, value|
-          value.strip.empty? || name.match?(/version|client_key/) } }
+        shown = sent.reject { |name, value| value.strip.empty? || UNSHOWN.include?(name) }
+        part = Helpers::Frame::STATIONS[typed[:path].split("/")[3]]
+        erb :"front/typed", locals: { typed: typed, sent: sent, shown: shown, part: part }
       end
 
       post "/typed/:id/leave" do
