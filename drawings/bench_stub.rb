@@ -54,9 +54,11 @@ module Vestry
         @faces.each_with_index.map do |deg, i|
           x, y = around(deg, rim)
           { deg: deg.round, x: x, y: y, label: @labels[i] || "stick #{i + 1}",
-            spoken: "#{@labels[i] || "stick #{i + 1}"} at #{deg.round} degrees from #{top_words}" }
+            at: at(deg), spoken: "#{@labels[i] || "stick #{i + 1}"}: #{at(deg)}" }
         end
       end
+
+      def at(deg) = @upright ? "#{deg.round} degrees from north" : Spoken.on_leaning(deg)
 
       # Rays in the wood, as a saw leaves them.
       def rays

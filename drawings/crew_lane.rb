@@ -22,7 +22,10 @@ module Vestry
       def svg = Template.render("crew_lane", self)
       def height = HEIGHT
       def open = share(@capacity)
-      def label = "#{@title}: #{@blocks.map { |block| "#{block[:name]} #{block[:minutes].round} minutes" }.join(', ')}"
+      def label
+        told = @blocks.map { |block| "#{block[:name]} #{block[:minutes].round} minutes" }
+        "#{@title}: #{told.empty? ? 'nothing' : told.join(', ')}"
+      end
 
       def blocks
         from = 0.0

@@ -32,7 +32,7 @@ module Vestry
       def shaved_words = @thin.call(@f[:flaps][:depth_mm])
       def kind = @f[:kind]
       def figure(name) = @f[name]
-      def title = "The cuts of the #{technique.tr('-', ' ')}, to scale: long face #{say(@f[:face])}"
+      def title = "The cuts of the #{Spoken.method_name(technique)}, to scale: long face #{say(@f[:face])}"
 
       # Pixels a mm, so that the stick's cut end fills the height.
       def scale = @scale ||= (height - 70) / (@f[:face] + 45)

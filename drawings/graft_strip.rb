@@ -22,7 +22,8 @@ module Vestry
       def svg = Template.render("graft_strip", self)
       def height = HEIGHT
       def label
-        "From #{day(@from)} to #{day(@to)}: #{@events.map { |each| "#{day(each.on)} #{each.words}" }.join('; ')}"
+        told = @events.map { |each| "#{spoken_day(each.on)} #{each.words}" }
+        "What was done and is due, from #{spoken_day(@from)} to #{spoken_day(@to)}: #{told.empty? ? 'nothing' : told.join('; ')}"
       end
       def today_at = place(@today)
       def knit = @knit && [place(@knit[0]), [place(@knit[1]) - place(@knit[0]), 0.5].max]
@@ -50,6 +51,8 @@ module Vestry
       end
 
       def day(date) = date.strftime("%-d %b")
+      # With its year, where the strip runs over more than one.
+      def spoken_day(date) = date.strftime(@from.year == @to.year ? "%-d %b" : "%-d %b %Y")
       def place(date) = ((date - @from).to_f / (@to - @from) * 100).clamp(0, 100).round(2)
     end
   end

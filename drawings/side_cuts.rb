@@ -29,7 +29,7 @@ module Vestry
       def svg = Template.render("side_cuts", self)
       def width = WIDTH
       def height = HEIGHT
-      def title = "The cuts of the #{@technique.tr('-', ' ')}, to scale: #{@say.call(long)} long"
+      def title = "The cuts of the #{Spoken.method_name(@technique)}, to scale: #{@say.call(long)} long"
       def kind = @f[:kind]
 
       # How long the cut is, in mm.

@@ -20,6 +20,11 @@ module Vestry
         "#{turn.abs} degrees #{turn.positive? ? 'right' : 'left'} of the upper side"
       end
 
+      # A method by its name: "rind graft".
+      def method_name(technique)
+        (Core::Rulebook.shipped.method_fact(technique, "name") || technique.tr("-", " ")).downcase
+      end
+
       # A long number in threes, with a narrow space that does not break.
       def grouped(number) = number.abs < 10_000 ? number.to_s : number.to_s.gsub(/(?<=\d)(?=(?:\d{3})+\z)/, "\u202F")
     end

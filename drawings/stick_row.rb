@@ -17,7 +17,15 @@ module Vestry
       def svg = Template.render("stick_row", self)
       def width = WIDTH
       def height = ((shown - 1).clamp(0, MOST) / EACH + 1) * ACROSS + 2
-      def label = "Sticks of #{@name}: #{@have}#{@wanted.zero? ? ', none wanted' : " of #{@wanted}"}"
+      def label = "Sticks of #{@name}: #{words}"
+
+      # "11 of 19" wanted are here; more than are wanted are no part of them.
+      def words
+        return "#{@have}, none wanted" if @wanted.zero?
+
+        @have > @wanted ? "#{@have}, #{@wanted} wanted" : "#{@have} of #{@wanted}"
+      end
+
       def shown = [[@wanted, @have].max, MOST].min
       def more = [@wanted, @have].max - shown
 

@@ -29,7 +29,7 @@ RSpec.describe "The bench" do
     now("document.querySelector('.disc[data-index=\"0\"]').focus()")
     page.driver.browser.keyboard.type(:Left, :Left)
     expect(page).to have_field("Faces, °", with: "-55 90")
-    expect(find(".disc[data-index='0']")["aria-valuetext"]).to eq "-55 degrees from the upper side"
+    expect(find(".disc[data-index='0']")["aria-valuetext"]).to eq "55 degrees left of the upper side"
     page.driver.browser.keyboard.type("+")
     expect(page).to have_field("Stick across", with: "7.5 mm")
     click_button "Log this graft"

@@ -65,7 +65,8 @@ RSpec.describe "Drawings that are worked in" do
       expect([up[:x], right[:y]]).to all(be_within(0.01).of(described_class::MIDDLE))
       expect([up[:y] < described_class::MIDDLE, right[:x] > described_class::MIDDLE]).to eq [true, true]
       expect([up[:label], right[:label]]).to eq ["W2·1", "stick 2"]
-      expect(up[:spoken]).to eq "W2·1 at 0 degrees from upper side"
+      expect([up, right].map { |disc| disc[:spoken] })
+        .to eq ["W2·1: on the upper side", "stick 2: 90 degrees right of the upper side"]
     end
 
     it "has wind on an upright stub alone" do

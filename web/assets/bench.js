@@ -4,6 +4,12 @@
   const parts = (text) => new DOMParser().parseFromString(text, "text/html");
   const field = (name) => document.querySelector(`#log-form [name=${name}]`);
   const whole = (degrees, upright) => (upright ? ((degrees % 360) + 360) % 360 : ((degrees + 540) % 360) - 180);
+  // Where a stick sits, as Drawings::Spoken says it.
+  const spoken = (degrees, upright) => {
+    if (upright) return `${degrees} degrees from north`;
+    if (degrees === 0 || Math.abs(degrees) === 180) return `on the ${degrees === 0 ? "upper" : "under"} side`;
+    return `${Math.abs(degrees)} degrees ${degrees > 0 ? "right" : "left"} of the upper side`;
+  };
 
   const bind = () => {
     const svg = document.querySelector("#bench svg.bench-stub");
@@ -21,7 +27,7 @@
       disc.dataset.deg = rounded;
       disc.setAttribute("transform", `translate(${middle + Math.sin(turn) * rim} ${middle - Math.cos(turn) * rim})`);
       disc.setAttribute("aria-valuenow", rounded);
-      disc.setAttribute("aria-valuetext", `${rounded} degrees from ${upright ? "north" : "the upper side"}`);
+      disc.setAttribute("aria-valuetext", spoken(rounded, upright));
     };
     const say = () => { field("faces").value = discs.map((disc) => disc.dataset.deg).join(" "); };
     const size = (px) => {
