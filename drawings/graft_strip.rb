@@ -23,7 +23,8 @@ module Vestry
       def height = HEIGHT
       def label
         told = @events.map { |each| "#{spoken_day(each.on)} #{each.words}" }
-        "What was done and is due, from #{spoken_day(@from)} to #{spoken_day(@to)}: #{told.empty? ? 'nothing' : told.join('; ')}"
+        "What was done and is due, from #{spoken_day(@from)} to #{spoken_day(@to)}: " \
+          "#{told.empty? ? 'nothing' : told.join('; ')}"
       end
       def today_at = place(@today)
       def knit = @knit && [place(@knit[0]), [place(@knit[1]) - place(@knit[0]), 0.5].max]
