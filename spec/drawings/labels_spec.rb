@@ -3,7 +3,8 @@
 # What drawings say to those who do not see them.
 RSpec.describe "The words of drawings" do
   it "give a strip over two years its years, and one of a year none" do
-    seen = [Vestry::Drawings::GraftStrip::Event.new(on: Date.new(2026, 5, 30), kind: "due", words: "take the fruit off")]
+    seen = [Vestry::Drawings::GraftStrip::Event.new(on: Date.new(2026, 5, 30), kind: "due", 
+words: "take the fruit off")]
     strip = lambda do |from|
       Vestry::Drawings::GraftStrip.new(from, Date.new(2026, 11, 5), today: Date.new(2026, 5, 18), events: seen).label
     end
