@@ -10,7 +10,8 @@ module Vestry
       def self.call(orchard, member_id, role, by:)
         DB.transaction do
           orchard.locked
-          member = orchard.member!(member_id)
+          # Whoever takes something on meanwhile waits, and finds that they may no longer.
+          member = orchard.member!(member_id).locked
           if member.role == "steward" && role != "steward" && stewards(orchard) == 1
             raise Refused, role: ["#{member.known_as} is the last steward; make someone else a steward first"]
           end

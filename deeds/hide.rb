@@ -17,8 +17,10 @@ module Vestry
       # What would go: counts by kind, for saying so beforehand.
       def self.reach(row) = with_dependants(row).group_by { |each| each.class.table_name.to_s }.transform_values(&:size)
 
-      # Whether sticks lie in their bundle again when it goes.
-      def self.frees_sticks?(row) = SET.include?(row.class) && Records::Stick.used_for?(row)
+      # Whether sticks lie in their bundle again when it goes, and what hangs on it.
+      def self.frees_sticks?(row)
+        with_dependants(row).any? { |each| SET.include?(each.class) && Records::Stick.used_for?(each) }
+      end
 
       def self.call(row, by:, why: nil)
         DB.transaction do
@@ -27,8 +29,9 @@ module Vestry
           next row if row.lock!.hidden?
 
           at = Time.now.utc
-          with_dependants(row).each { |each| Ledger.hide(each, by: by, why: why, at: at) }
-          unmake(row, by)
+          going = with_dependants(row).each { |each| Ledger.hide(each, by: by, why: why, at: at) }
+          going.each { |each| MoveSticks.give_back(each, by: by) if SET.include?(each.class) }
+          LogGraft.stand_again(row, by) if row.is_a?(Records::Graft)
           row
         end
       end
@@ -45,23 +48,13 @@ module Vestry
           raise Refused, hidden: ["#{hidden.label} is out of sight itself: bring that back first"] if hidden
 
           at = row.hidden_at
-          [row, *hidden_with(row, at)].each { |each| Ledger.restore(each, by: by, why: why) }
-          make_again(row, by)
+          back = [row, *hidden_with(row, at)].each { |each| Ledger.restore(each, by: by, why: why) }
+          back.each { |each| MoveSticks.take_again(each, by: by) if SET.include?(each.class) }
+          LogGraft.fell(row.limb, row, by) if row.is_a?(Records::Graft) && row.cut_mm
           row
         end
       rescue Sequel::UniqueConstraintViolation
         raise Refused, hidden: ["another of that name stands there now: give it another name, or take it away first"]
-      end
-
-      # What was logged by mistake took no sticks, and cut nothing off.
-      def self.unmake(row, by)
-        MoveSticks.give_back(row, by: by) if SET.include?(row.class)
-        LogGraft.stand_again(row, by) if row.is_a?(Records::Graft)
-      end
-
-      def self.make_again(row, by)
-        MoveSticks.take_again(row, by: by) if SET.include?(row.class)
-        LogGraft.fell(row.limb, row, by) if row.is_a?(Records::Graft) && row.cut_mm
       end
 
       # What a row stands on, nearest first.
@@ -89,7 +82,7 @@ module Vestry
       def self.below(row, hidden_at)
         row.hangs_on_it(hidden_at).flat_map { |each| [each, *below(each, hidden_at)] }
       end
-      private_class_method :unmake, :make_again, :with_dependants, :above, :hidden_with, :below
+      private_class_method :with_dependants, :above, :hidden_with, :below
     end
   end
 end

@@ -9,11 +9,15 @@ module Vestry
       DAYS = 14
 
       # @return [String] the token for the link; it is shown once and not kept
+      # @raise [Refused] where whoever invites is no steward any more
       def self.call(orchard, role:, name:, by:, now: Time.now.utc)
         token = SecureRandom.urlsafe_base64(24)
-        Records::Invite.create(orchard_id: orchard.id, token_digest: Records::Invite.digest(token), role: role,
-                               name: name, invited_by: by,
-                               expires_at: now + DAYS * 86_400)
+        DB.transaction do
+          raise Refused, role: ["is a steward's to give"] unless Records::Membership.still?(orchard.id, by, "steward")
+
+          Records::Invite.create(orchard_id: orchard.id, token_digest: Records::Invite.digest(token), role: role,
+                                 name: name, invited_by: by, expires_at: now + DAYS * 86_400)
+        end
         token
       end
 

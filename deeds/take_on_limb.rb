@@ -11,6 +11,10 @@ module Vestry
       # @raise [Refused] where nothing is planned, it was grafted, or somebody else took it on
       def self.call(limb, by:, mine:, any: false)
         DB.transaction do
+          if mine && !Records::Membership.still?(limb.orchard_id, by, "grafter")
+            raise Refused, hand: ["#{by} no longer grafts here"]
+          end
+
           row = limb.planned&.locked or raise Refused, hand: ["#{limb.label} is not to be worked"]
           raise Refused, hand: ["#{limb.label} is not to be worked"] unless row.complete? && limb.graft.nil?
           raise Refused, hand: ["#{row.hand} took #{limb.label} on"] if row.hand && row.hand != by && !(any && !mine)

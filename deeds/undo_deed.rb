@@ -118,7 +118,7 @@ module Vestry
       # Without what only tells of a row that comes or goes in the same deed: of its sticks, or of what hangs on it.
       def self.told(lines)
         come = lines.reject { |line| line[:action] == "change" }.map { |line| line.values_at(:table_name, :row_id) }
-        grafts = come.any? { |table, _| table == "grafts" }
+        grafts = come.any? { |table, _| %w[grafts wounds].include?(table) }
         lines.reject do |line|
           next unless line[:action] == "change" && line[:before].nil?
 

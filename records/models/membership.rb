@@ -40,6 +40,14 @@ module Vestry
         mine - stewards.where(orchard_id: mine).exclude(account_id: account.id).select_map(:orchard_id)
       end
 
+      # Whether whoever goes by a name here still may so much: nobody changes that until the transaction ends.
+      #
+      # @param name [String] as known here; one that nobody has is no member's
+      def self.still?(orchard_id, name, role)
+        member = where(orchard_id: orchard_id, known_as: name).for_share.first
+        member.nil? || (!member.hidden? && enough?(member.role, role))
+      end
+
       # Someone's own in an orchard.
       def self.between(account, orchard) = in_sight.first(orchard_id: orchard.id, account_id: account.id)
 

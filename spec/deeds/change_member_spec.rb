@@ -54,4 +54,34 @@ RSpec.describe Vestry::Deeds::ChangeMember do
     expect(Vestry::DB[:history].where(table_name: "plan_limbs", row_id: waits.planned.id).order(:id).last)
       .to include(who: "Orla Finch", why: "Ann Sedge is a viewer now")
   end
+
+  # Ann is let go while she does what is in the block: she waits, and finds it so.
+  def let_go_meanwhile
+    member = Vestry::Records::Membership.between(ann, here)
+    told = nil
+    Vestry::DB.transaction do
+      change(ann, nil)
+      hers = Thread.new do
+        yield
+        "done"
+      rescue Vestry::Deeds::Refused => e
+        e.words
+      end
+      until_waiting
+      told = hers
+    end
+    expect(member.reload.hidden?).to be true
+    told.value
+  end
+
+  it "lets nobody take a limb on, or let others in, at the moment in which they are let go" do
+    stub = taken_on("A")
+    Vestry::Deeds::TakeOnLimb.call(stub, by: "Ann Sedge", mine: false)
+    again = -> { Vestry::Deeds::TakeOnLimb.call(Vestry::Records::Limb[stub.id], by: "Ann Sedge", mine: true) }
+    expect(let_go_meanwhile(&again)).to match(/Ann Sedge no longer grafts here/)
+    expect(Vestry::Records::Limb[stub.id].planned.hand).to be_nil
+    Vestry::Deeds::InvitePerson.accept(invited("Orla Finch"), account: ann)
+    expect(let_go_meanwhile { invited("Ann Sedge") }).to match(/is a steward's to give/)
+    expect(Vestry::Records::Invite.where(invited_by: "Ann Sedge").count).to eq 0
+  end
 end

@@ -67,6 +67,23 @@ RSpec.describe "Taking out of sight, and the changes that were made" do
     expect(Nokogiri::HTML(last_response.body).text.squeeze(" ")).to include("look at a trunk")
   end
 
+  it "lays the sticks of a limb's and a tree's grafts in their bundle too, and takes them when they are brought back" do
+    bundle = Vestry::Records::Bundle.create(orchard_id: here.id, variety_id: variety(here, "Trial Kind").id,
+                                            source: "row S", cut_on: Date.new(2026, 1, 20))
+    Vestry::Records::Stick.add(bundle, [8.0, 9.0, 10.0])
+    stock = here.trees.first
+    made = graft(limb(stock, "Y"), variety_id: bundle.variety_id)
+    Vestry::Deeds::MoveSticks.use(bundle, made, 2, by: "Tam")
+    on = -> { bundle.sticks_dataset.exclude(graft_id: nil).select_map(:graft_id) }
+    [made.limb, stock].each do |row|
+      expect(Vestry::Deeds::Hide.frees_sticks?(row.refresh)).to be true
+      Vestry::Deeds::Hide.call(row, by: "Tam")
+      expect(on.call).to eq []
+      Vestry::Deeds::Hide.undo(row.refresh, by: "Tam")
+      expect(on.call).to eq [made.id, made.id]
+    end
+  end
+
   it "lays the sticks of a graft that is taken away in their bundle again, and takes them when it is brought back" do
     kind = variety(here, "Trial Kind")
     bundle = Vestry::Records::Bundle.create(orchard_id: here.id, variety_id: kind.id, source: "row S",

@@ -60,7 +60,9 @@ module Vestry
           end
           outside_address("/")
           door_log("invited", "#{name.empty? ? 'someone' : name} as a #{role}")
-          show(link: outside_address("/join/#{Deeds::InvitePerson.call(orchard, role: role, name: name, by: actor)}"))
+          attempt(->(e) { show(errors: { role: e.words }) }) do
+            show(link: outside_address("/join/#{Deeds::InvitePerson.call(orchard, role: role, name: name, by: actor)}"))
+          end
         end
 
         post "/invites/:id/revoke" do
