@@ -47,14 +47,17 @@ module Vestry
           hidden = above(row).map(&:locked).find(&:hidden_at)
           raise Refused, hidden: ["#{hidden.label} is out of sight itself: bring that back first"] if hidden
 
-          at = row.hidden_at
-          back = [row, *hidden_with(row, at)].each { |each| Ledger.restore(each, by: by, why: why) }
-          back.each { |each| MoveSticks.take_again(each, by: by) if SET.include?(each.class) }
-          LogGraft.fell(row.limb, row, by) if row.is_a?(Records::Graft) && row.cut_mm
+          bring_back(row, by, why)
           row
         end
       rescue Sequel::UniqueConstraintViolation
         raise Refused, hidden: ["another of that name stands there now: give it another name, or take it away first"]
+      end
+
+      def self.bring_back(row, by, why)
+        back = [row, *hidden_with(row, row.hidden_at)].each { |each| Ledger.restore(each, by: by, why: why) }
+        back.each { |each| MoveSticks.take_again(each, by: by) if SET.include?(each.class) }
+        LogGraft.fell(row.limb, row, by) if row.is_a?(Records::Graft) && row.cut_mm
       end
 
       # What a row stands on, nearest first.
@@ -82,7 +85,7 @@ module Vestry
       def self.below(row, hidden_at)
         row.hangs_on_it(hidden_at).flat_map { |each| [each, *below(each, hidden_at)] }
       end
-      private_class_method :with_dependants, :above, :hidden_with, :below
+      private_class_method :bring_back, :with_dependants, :above, :hidden_with, :below
     end
   end
 end
