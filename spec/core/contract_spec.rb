@@ -90,4 +90,12 @@ RSpec.describe Vestry::Core::Contract do
   it "refuses anything but an object" do
     expect { contract.check([1]) }.to raise_error(Vestry::Core::BadInput, /\Ainput: a JSON object/)
   end
+
+
+  it "is each reckoning's own: by its name, with a line of what it is for" do
+    Vestry::Core::RECKONINGS.each_key do |name|
+      told = Vestry::Core.reckoning(name).contract
+      expect([name, told.name, told.summary.include?(" ")]).to eq [name, name, true]
+    end
+  end
 end

@@ -27,4 +27,12 @@ RSpec.describe Vestry::Deeds::DecideLimb do
     season_of({ role: "later", season: 2031 })
     expect(season_of({ role: "nurse" }, now: 2028)).to eq 2031
   end
+
+
+  it "keeps a role where a method is said without a place to cut, and a place without a method" do
+    [{ technique: "rind" }, { cut: 700.0 }].each do |half|
+      expect(season_of({ role: "work", season: 2026, **half })).to eq 2026
+      expect(fork.reload.planned.values.slice(:technique, :cut_mm, :stock_mm).values).to all(be_nil)
+    end
+  end
 end

@@ -93,4 +93,13 @@ RSpec.describe Vestry::Deeds::LayPattern do
         .to raise_error(Vestry::Deeds::Refused)
     end
   end
+
+
+  it "keeps places and thicknesses to the tenth of a millimetre" do
+    stock = grown
+    lay([stock])
+    told = stock.reload.plan.plan_limbs.flat_map { |row| [row.cut_mm, row.stock_mm] }.compact
+    expect(told.map(&:to_f)).to eq(told.map { |mm| mm.to_f.round(1) })
+    expect(told).not_to be_empty
+  end
 end

@@ -56,4 +56,30 @@ RSpec.describe Vestry::Deeds::Ledger do
     expect(here.limb!(standing.id).id).to eq standing.id
     expect(history.map { |each| each[:action] }).to eq %w[hide restore]
   end
+
+
+  it "takes a list that is the same for the same, and one that is not for another" do
+    Vestry::Deeds::DecideLimb.call(standing, { role: "nurse" }, by: "Orla Finch", season: 2026)
+    row = standing.reload.planned
+    described_class.change(row, { faces: [-45.0, 45.0] }, by: "Orla Finch")
+    lines = history.size
+    described_class.change(row.reload, { faces: [-45, 45.0] }, by: "Orla Finch")
+    expect([history.size, row.reload.version]).to eq [lines, 2]
+    described_class.change(row, { faces: [-45.0, 40.0] }, by: "Orla Finch")
+    expect(row.reload.faces.map(&:to_f)).to eq [-45.0, 40.0]
+  end
+
+  it "finds what was sent at the same moment by another, within a deed that goes on" do
+    key = SecureRandom.uuid
+    facts = { orchard_id: here.id, tree_id: standing.tree_id, seen_on: World::TODAY, slipping: true,
+              seen_by: "Orla Finch", client_key: key }
+    first = described_class.add(Vestry::Records::PhenologySeen, facts, by: "Orla Finch")
+    # As it is looked for before the other has written, and after.
+    allow(Vestry::Records::PhenologySeen).to receive(:sent_as).and_return(nil, first)
+    Vestry::DB.transaction do
+      expect(described_class.add(Vestry::Records::PhenologySeen, facts, by: "Orla Finch")).to eq first
+      described_class.change(standing, { girth_mm: 240 }, by: "Orla Finch")
+    end
+    expect(standing.reload.girth_mm).to eq 240
+  end
 end

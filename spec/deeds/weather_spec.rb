@@ -100,4 +100,14 @@ RSpec.describe "Weather" do
     expect(Standins::Weather::Seeded.new("tern-flat").day(today)).not_to eq feed.day(today)
     expect((1..10).any? { |i| feed.forecast(today + i, today) != feed.day(today + i) }).to be true
   end
+
+
+  it "replaces a forecast by what was measured, what was measured by a later measure, and neither by a forecast" do
+    keep = lambda do |least, forecast|
+      Vestry::Records::SiteWeather.keep(here, [{ day: today, min_c: least, max_c: 12, forecast: forecast }])
+      days.get(%i[min_c forecast]).then { |c, told| [c.to_f, told] }
+    end
+    expect([keep[1, true], keep[2, true], keep[3, false], keep[4, true], keep[5, false]])
+      .to eq [[1.0, true], [2.0, true], [3.0, false], [3.0, false], [5.0, false]]
+  end
 end

@@ -212,4 +212,29 @@ RSpec.describe "Wood" do
         .to include(:found)
     end
   end
+
+
+  it "types as many diameters as there are sticks, and no more" do
+    bundle = make(diameters: nil, count: 3)
+    Vestry::Deeds::MoveSticks.measure(bundle, [8.0, 9.0, 10.0], by: "Orla")
+    expect(bundle.sticks_dataset.order(:number).select_map(:diameter_mm)).to eq [8, 9, 10]
+    expect(refusal { Vestry::Deeds::MoveSticks.measure(bundle, [8.0] * 4, by: "Orla") })
+      .to eq(diameters: ["4 are typed, and 3 sticks are left"])
+  end
+
+  it "tells of sticks that a graft takes again, and of none where none are left to take" do
+    bundle = make
+    made = graft(limb(tree(here)), variety_id: kind.id, grafted_on: Date.new(2026, 2, 1))
+    Vestry::Deeds::MoveSticks.use(bundle, made, 2, by: "Orla")
+    told = lambda do
+      before = Vestry::DB[:history].max(:id)
+      Vestry::Deeds::MoveSticks.take_again(made, by: "Orla")
+      Vestry::DB[:history].where { id > before }.select_map(:after)
+    end
+    Vestry::Deeds::MoveSticks.give_back(made, by: "Orla")
+    expect(told.call).to eq [{ "used" => 2, "graft" => made.id }]
+    Vestry::Deeds::MoveSticks.give_back(made, by: "Orla")
+    Vestry::Deeds::MoveSticks.send_off(bundle, 5, "discarded", to: "dry", on: today, by: "Orla")
+    expect(told.call).to eq []
+  end
 end

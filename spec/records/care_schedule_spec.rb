@@ -22,6 +22,19 @@ RSpec.describe Vestry::Records::CareSchedule do
     refresh
   end
 
+  it "knows of a graft that was counted dead that it is to be worked again" do
+    Vestry::Records::Tally.create(orchard_id: here.id, graft_id: made.id, season: 2026, tallied_on: today, alive: false)
+    later = today + 1
+    refresh(later)
+    before = kept
+    kind = here.varieties_dataset.first
+    Vestry::Deeds::DecideLimb.call(Vestry::Records::Limb[stock.id],
+                                   { role: "work", technique: "rind", cut: 450.0, practice: "pair", variety: kind.id,
+                                     against_reason: "so", season: 2027 }, by: "Orla", season: 2027)
+    refresh(later)
+    expect([before, kept].map { |keys| keys.grep(/regraft|plan/).any? }).to eq [true, false]
+  end
+
   it "holds from day to day, but where weather is kept of days that are still to come, and then tomorrow alone" do
     weather = lambda do |forecast|
       Vestry::DB[:weather_days].insert(orchard_id: here.id, day: today + 1, min_c: 4, max_c: 15, forecast: forecast)

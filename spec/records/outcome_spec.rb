@@ -166,4 +166,15 @@ RSpec.describe "What came of it" do
       expect(row.call.lines.map(&:id)).not_to include lost.id
     end
   end
+
+
+  it "counts what was seen on the very day, and not what is seen the day after" do
+    taken, sql = made("T"), Vestry::Records::GraftOutcomeSql
+    visit(taken, today, verdict: "took")
+    told = lambda do |on|
+      sql.beside(Vestry::DB[:grafts].where(Sequel[:grafts][:id] => taken.id), today: on)
+        .select(sql.took.as(:took)).get(:took)
+    end
+    expect([told[today - 1], told[today]]).to eq [nil, true]
+  end
 end

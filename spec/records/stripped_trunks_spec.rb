@@ -49,4 +49,17 @@ RSpec.describe Vestry::Records::StrippedTrunks do
     expect(said[World::TODAY].uniq).to eq [[false, false]]
     expect(said[Date.new(2026, 1, 10)].uniq).to eq [[false, false]]
   end
+
+
+  it "numbers the places of scions from one on, before any is set" do
+    here.update(units: "metric")
+    bare = wound(9, bark_left: nil)
+    [0, 90, 180, 270].each do |bearing|
+      Vestry::DB[:wound_margins].insert(orchard_id: here.id, wound_id: bare.id, bearing_deg: bearing, low_mm: 100,
+                                        high_mm: 200)
+    end
+    places = Vestry::Records::WoundReport.new(bare.reload, today).places
+    expect(places.map { |each| each[:number] }).to eq (1..places.size).to_a
+    expect(places.size).to be > 3
+  end
 end

@@ -23,6 +23,11 @@ RSpec.describe Vestry::Records::TreeFile do
     end
   end
 
+  it "refuses a part of a whole, and names the first that is wrong with a line" do
+    expect(faults("trees", "row,number,species\nA,1.5,apple\nA,2,apple\n"))
+      .to eq [[2, "column number: 1.5 is not a whole number"]]
+  end
+
   it "names line and column of what cannot be" do
     tree(here, row: "A", number: 1)
     lines = ["row,number,species,x_m", "A,1,apple,", "B,x,apple,", "B,2,apple,9999999", "B,3,apple,1", "B,3,apple,1",

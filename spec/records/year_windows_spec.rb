@@ -8,4 +8,11 @@ RSpec.describe Vestry::Records::YearWindows do
     expect(aftercare).to eq [grafting.last + 1, tally.first - 1]
     expect([grafting.first < grafting.last, aftercare.first < aftercare.last]).to eq [true, true]
   end
+
+
+  it "counts no further than the working year" do
+    here = demo
+    tally = described_class.of(here, World::TODAY).find { |each| each[:name] == "Tally" }
+    expect(tally.values_at(:from, :to)).to eq [Date.new(2026, 9, 15), Date.new(2026, 10, 31)]
+  end
 end

@@ -127,4 +127,24 @@ RSpec.describe "The interface for programs" do
     ask(:get, "/nothing")
     expect(status).to eq 404
   end
+
+
+  it "asks for a key in all that it describes, but for the description itself" do
+    open = description["paths"].flat_map do |path, methods|
+      methods.reject { |_, told| told.is_a?(Hash) && told["security"].nil? || told["security"] != [] }.map { path }
+    end
+    expect(open).to eq ["/openapi.json"]
+  end
+
+
+  it "reads a table a page at a time, to its end" do
+    pages, after = [], nil
+    loop do
+      told = ask(:get, "/orchards/maunder-hill/varieties?limit=4#{"&after=#{after}" if after}")
+      pages << told["items"].size
+      after = told["next"] or break
+    end
+    expect(pages).to eq [4, 4, 2]
+    expect(pages.sum).to eq here.varieties_dataset.where(hidden_at: nil).count
+  end
 end

@@ -28,4 +28,12 @@ RSpec.describe Vestry::Web::FindPlaces do
       end
     expect(wrong).to eq []
   end
+
+
+  it "looks for names of two letters, and for none of one" do
+    here = orchard
+    kind = variety(here, "Ax")
+    found = ->(words) { Vestry::Records::Finder.new(here).find(words).varieties.to_a }
+    expect([found["Ax"], found["A"]]).to eq [[kind], []]
+  end
 end

@@ -144,4 +144,15 @@ RSpec.describe "The agenda" do
     get "/o/maunder-hill/tend/grafts/#{graft.id}"
     expect(page).to include("Lost on 10 May: browsed.", "&lt;b&gt;deer")
   end
+
+
+  it "shows what falls due on the last day of a span, and nothing after it" do
+    agenda = lambda do |within|
+      Vestry::Records::Agenda.new(here, World::TODAY, within: within).due.map { |each| each.task[:due_on] }
+    end
+    last = agenda[7].max
+    days = (last - World::TODAY).to_i
+    expect(days).to be_between(1, 7)
+    expect([agenda[days].max, agenda[days - 1].max < last]).to eq [last, true]
+  end
 end

@@ -1,0 +1,64 @@
+# frozen_string_literal: true
+
+require "nokogiri"
+require "rack/test"
+
+# What is said of plans as they are made, and of stubs as their time comes.
+RSpec.describe "Words of planning" do
+  include Rack::Test::Methods
+
+  let(:app) { Vestry::Web::Stack.build }
+
+  def planned(here, species)
+    stock = tree(here, species: species)
+    kind = variety(here, "Trial #{species}", species: species)
+    Vestry::Deeds::DecideLimb.call(limb(stock), { role: "work", technique: "rind", cut: 800.0, practice: "pair",
+                                                  variety: kind.id, against_reason: "so", season: 2026 },
+                                   by: "Orla", season: 2026)
+  end
+
+  def head(path)
+    get path
+    Nokogiri::HTML(last_response.body).at_css("h1").text.split.join(" ")
+  end
+
+  it "tell of the stub that can be grafted now, and of the other or the others to come" do
+    here = orchard(latitude: 64.5)
+    enter person("Orla Finch", steward: here)
+    %w[peach apple].each { |species| planned(here, species) }
+    expect(head("/o/#{here.slug}/graft"))
+      .to match(/\ATwo stubs are waiting on A1 and A2; one can be grafted now, the other from about \d+ May\.\z/)
+    planned(here, "pear")
+    expect(head("/o/#{here.slug}/graft")).to include "one can be grafted now, the others from about"
+  end
+
+  it "tell how many trees of whole rows have a plan, and how many have not" do
+    here = orchard
+    enter person("Orla Finch", steward: here)
+    kind = variety(here)
+    grown = tree(here)
+    [0, 90, 180].each_with_index { |at, i| limb(grown, "ABC"[i], bearing_deg: at, rise_deg: 50) }
+    lay = lambda do |*trees|
+      Vestry::Deeds::LayPattern.begin(here, { variety: kind.id, school: "waxed-rind", seasons: 2 }, trees.map(&:id),
+                                      by: "Orla", today: Date.new(2026, 2, 1)).reload
+    end
+    expect(head("/o/#{here.slug}/plan/patterns/#{lay[grown].id}")).to eq "1 tree has a plan now."
+    other = tree(here)
+    limb(other, "A", rise_deg: 50)
+    more = tree(here)
+    [0, 90, 180].each_with_index { |at, i| limb(more, "ABC"[i], bearing_deg: at, rise_deg: 50) }
+    bare = tree(here)
+    expect(head("/o/#{here.slug}/plan/patterns/#{lay[more, bare].id}"))
+      .to eq "1 tree has a plan now; 1 tree has not, for reasons below."
+  end
+
+  it "tell how thick a stick the chosen method wants, and not another's" do
+    stub = limb(tree(orchard))
+    wanted = lambda do |technique|
+      Vestry::Web::PlanAdvice.new(stub, season: 2026, today: World::TODAY, technique: technique, at_mm: 800.0)
+        .scion_wanted
+    end
+    expect(wanted["rind"]).to eq [6.0, 12.0]
+    expect(wanted["inlay"]).to eq [8.0, 14.0]
+  end
+end
