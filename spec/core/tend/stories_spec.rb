@@ -300,6 +300,11 @@ RSpec.describe "The stories of grafts", :core do
     counts = [{ on: "2026-10-10", alive: true }, { on: "2028-10-12", alive: true }]
     tallies = told({ today: "2028-10-20", counts: counts, observations: [TOOK] }).grep(/^tally/)
     expect(tallies).to eq ["tally 09-15 10-30 11-29 done", "tally:2028 09-15 10-30 11-29 done"]
+    first = lambda do |on|
+      told({ today: "2026-10-20", counts: [{ on: on, alive: true }], observations: [TOOK] }).grep(/^tally/)
+    end
+    expect([first["2026-09-14"], first["2026-09-15"]])
+      .to eq [["tally 09-15 10-30 11-29 open"], ["tally 09-15 10-30 11-29 done"]]
   end
 
   it "fruit in its second summer" do
