@@ -83,9 +83,8 @@ RSpec.describe "Undoing what was just done" do
     there_and_back("/rulebook/entry/site.browse.sheep", value: "1250", why: "as we found")
   end
 
-  it "takes back what was decided: a first role with its plan, another role, none, a place to cut" do
+  it "takes back what was decided: a first role with its plan, none, a place to cut, what it is for" do
     there_and_back("/plan/limbs/#{first.id}/role", role: "nurse")
-    there_and_back("/plan/limbs/#{first.id}/role", role: "work")
     there_and_back("/plan/limbs/#{first.id}/role", role: "none")
     expect(first.reload.planned).to be_nil
     there_and_back("/plan/limbs/#{first.id}", role: "work", season: "2026", technique: "rind", cut: "700", sticks: "2",
