@@ -66,6 +66,9 @@ module Vestry
           [env["vestry.notice"], @said, carried&.scrub("?")].compact.join(" ")
         end
 
+        # A page that has its own way to take back what was done on it offers no other.
+        def own_way_back! = env["vestry.deed"] = nil
+
         # What was done last, where it can be undone: lines of history.
         def undo_lines
           deed = request.cookies["undo"]
@@ -219,7 +222,8 @@ module Vestry
 
       # What was done can be undone from the page that follows.
       after do
-        next unless request.post? && orchard && account && [302, 303].include?(response.status) && !wants_receipt?
+        next unless request.post? && env["vestry.deed"] && account && [302, 303].include?(response.status) &&
+          !wants_receipt?
 
         lines = Records::HistoryQueries.of_deed(orchard, env["vestry.deed"])
         next unless Deeds::UndoDeed.offered?(lines, account)

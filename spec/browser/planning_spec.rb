@@ -152,4 +152,26 @@ RSpec.describe "Planning trees" do
     expect(page).to have_content("Haulier to Evensong")
     expect(plan_of(tree).values.map { |row| row.variety&.name }.compact.uniq).to eq ["Evensong"]
   end
+
+
+  it "takes a role back where it was pressed, in place, and gives it again" do
+    apple = standing("B", 7)
+    limb = apple.limbs.first
+    visit "/o/maunder-hill/plan/trees/#{apple.id}?limb=#{limb.id}"
+    find("#roles").click_button "nurse"
+    expect(page).to have_css("form.undo", text: "Planned limb B7 #{limb.tag}, new.")
+    expect(plan_of(apple)[limb.tag].role).to eq "nurse"
+    find("form.undo").click_button "Undo"
+    expect(page).to have_css("form.undo", text: "Do it again")
+    expect(page).to have_css("#roles button[aria-pressed=false]", text: "nurse")
+    expect(page).to have_current_path(/limb=#{limb.id}/)
+    expect(apple.reload.plan).to be_nil
+    find("form.undo").click_button "Do it again"
+    expect(page).to have_css("#roles button[aria-pressed=true]", text: "nurse")
+    find("#roles").click_button "undecided"
+    expect(page).to have_no_css("#roles button[aria-pressed=true]")
+    expect(plan_of(apple)).to eq({})
+    visit "/o/maunder-hill/plan/trees/#{apple.id}?limb=#{limb.id}"
+    expect(page).to have_css("#roles button", text: "nurse").and have_no_css("form.undo")
+  end
 end

@@ -16,6 +16,7 @@ module Vestry
         end
 
         post "/missed" do
+          own_way_back!
           moved, to, stuck = Deeds::MoveMissed.call(orchard, by: actor, today: today)
           told = [("#{counted_are(moved, 'limb')} moved to #{to}." if moved.positive?),
                   ("#{listed_some(stuck, 4)} could not be moved: open each under Plan." if stuck.any?)].compact
@@ -24,6 +25,7 @@ module Vestry
         end
 
         post "/missed/back" do
+          own_way_back!
           back = Deeds::MoveMissed.back(orchard, by: actor)
           notice back.positive? ? "#{counted_are(back, 'limb')} where #{back == 1 ? 'it' : 'they'} stood." :
             "None is left to be moved back."
@@ -240,6 +242,7 @@ module Vestry
         post "/allotments/:id/accept" do
           run = allotment!
           attempt(->(e) { redirect_with("#{e.words}.", to("plan", "/allotments/#{run.id}")) }) do
+            own_way_back!
             count = Deeds::AllotOrchard.accept(run, by: actor, limbs: limbs_to_accept)
             notice "#{counted(count, 'limb')} moved to the seasons that were chosen."
             redirect to("plan", "/allotments/#{run.id}")
@@ -248,6 +251,7 @@ module Vestry
 
         post "/allotments/:id/back" do
           run = allotment!
+          own_way_back!
           stayed = Deeds::AllotOrchard.take_back(run, by: actor)
           notice "Taken back.#{" #{listed(stayed)} stay: they were moved since." if stayed.any?}"
           redirect to("plan", "/allotments/#{run.id}")
