@@ -69,6 +69,11 @@ module Vestry
         # A page that has its own way to take back what was done on it offers no other.
         def own_way_back! = env["vestry.deed"] = nil
 
+        # Whether what this request did can be undone.
+        def undo_offered?
+          Deeds::UndoDeed.offered?(Records::HistoryQueries.of_deed(orchard, env["vestry.deed"]), account)
+        end
+
         # What was done last, where it can be undone: lines of history.
         def undo_lines
           deed = request.cookies["undo"]
@@ -222,11 +227,8 @@ module Vestry
 
       # What was done can be undone from the page that follows.
       after do
-        next unless request.post? && env["vestry.deed"] && account && [302, 303].include?(response.status) &&
-          !wants_receipt?
-
-        lines = Records::HistoryQueries.of_deed(orchard, env["vestry.deed"])
-        next unless Deeds::UndoDeed.offered?(lines, account)
+        next unless request.post? && env["vestry.deed"] && account && [302, 303].include?(response.status)
+        next unless undo_offered?
 
         response.set_cookie("undo", value: env["vestry.deed"], path: "/", httponly: true, same_site: :lax)
       end

@@ -23,8 +23,6 @@ module Vestry
           "#{deed_rows(lines)}, #{Sentences::Changes::HOW.fetch(action)}"
         end
 
-        private
-
         # The rows that a deed is about: what it added, else what it wrote first.
         def deed_rows(lines)
           added = lines.select { |line| line[:action] == "add" }
