@@ -29,6 +29,7 @@
     ArrowLeft: () => limb(-1),
     ArrowRight: () => limb(1),
     w: toggleWorking,
+    u: () => press("[data-key='u']"),
     "?": () => { const list = document.querySelector("#keys"); if (!list) return false; if (list.open) list.close(); else list.showModal(); return true; },
   };
   document.addEventListener("keydown", (event) => {

@@ -31,6 +31,9 @@ const kept = (url) => KEPT.some((pattern) => pattern.test(url.pathname));
 // A page that was sent somewhere else (to sign in, say) is not that page.
 const sound = (answer) => answer.ok && !answer.redirected && (answer.headers.get("content-type") || "").startsWith("text/html");
 
+// A word for the reader, and the way to undo what was just done, are for once: a page is kept without them.
+const ONCE = /<p class="notice"[^]*?<\/p>|<form class="undo"[^]*?<\/form>/g;
+
 // A page is kept with the moment at which it came.
 const HELD = "x-held-since";
 // What was asked for before somebody signed out is not kept after it.
@@ -38,7 +41,7 @@ let signedOut = 0;
 const store = async (address, html, at, since) => {
   if (since !== signedOut) return;
   const pages = await caches.open(PAGES);
-  await pages.put(address, new Response(html, { headers: { "content-type": "text/html; charset=utf-8", "content-security-policy": POLICY, [HELD]: String(at) } }));
+  await pages.put(address, new Response(html.replace(ONCE, ""), { headers: { "content-type": "text/html; charset=utf-8", "content-security-policy": POLICY, [HELD]: String(at) } }));
 };
 // Where a label leads, for one that is scanned without signal.
 const lead = async (address, to, since) => {

@@ -314,4 +314,21 @@ RSpec.describe "Grafting without signal", :keeps_pages do
                                       "caches.has('vestry-pages-2').then(done), 500);")
     expect(left).to be false
   end
+
+
+  it "keeps no word that was for once, and no way to undo what was done long ago" do
+    open_sheet
+    limb = stubs.first
+    deed = SecureRandom.uuid
+    Vestry::Records::HistoryLog.as_one(deed) do
+      Vestry::Deeds::MeasureLimb.call(limb.reload, { bark_mm: 4 }, by: "Gus Grafter")
+    end
+    { "notice" => "Said once.", "undo" => deed }.each { |name, value| page.driver.set_cookie(name, value) }
+    visit "/o/maunder-hill/graft/limbs/#{limb.id}/cuts"
+    expect(page).to have_content("Said once.").and have_button("Undo")
+    cut_line
+    visit "/o/maunder-hill/graft/limbs/#{limb.id}/cuts"
+    expect(page).to have_css("h1", text: limb.label)
+    expect(page).to have_no_content("Said once.").and have_no_button("Undo")
+  end
 end
