@@ -53,4 +53,18 @@ RSpec.describe "The walk" do
     expect(said["2026-08-10"]).to eq "Row A: bark lifts no longer; 1 tree was never seen to slip this year."
     expect(said["2026-05-10"]).to eq "Row A: 1 tree not seen to slip yet; begin with A2."
   end
+
+
+  it "says on the pages that rest on it from when on the weather is missing" do
+    here = demo
+    enter person("Orla Finch", steward: here)
+    said = lambda do |page|
+      get "/o/maunder-hill/slip#{page}"
+      Nokogiri::HTML(last_response.body).at_css("main").text.squeeze(" \n").scan(/The weather is known[^.]*\./)
+    end
+    expect([said[""], said["/crew"], said["/weather"]]).to eq [[], [], ["The weather is known to 17 May."]]
+    Vestry::DB[:weather_days].where { day > Date.new(2026, 4, 20) }.delete
+    late = ["The weather is known only to 20 April: forecasts rest on past years since then."]
+    expect([said[""], said["/crew"], said["/weather"]]).to eq [late] * 3
+  end
 end

@@ -101,8 +101,15 @@ module Vestry
           last = orchard.weather(@today).known_to
           return "No weather is kept here yet: bring in a station's record." unless last
 
-          last >= @today - 2 ? "The weather is known to #{day(last)}." :
-            "The weather is known only to #{day(last)}: forecasts rest on past years since then."
+          weather_late || "The weather is known to #{day(last)}."
+        end
+
+        # That the weather of the last days is missing, where it once was known; nil where it is there.
+        def weather_late
+          last = orchard.weather(@today).known_to
+          return if last.nil? || last >= @today - 2
+
+          "The weather is known only to #{day(last)}: forecasts rest on past years since then."
         end
 
         private
