@@ -169,7 +169,7 @@ RSpec.describe "Planning trees" do
     # The way there by the keys.
     page.send_keys "u"
     expect(page).to have_css("#roles button[aria-pressed=true]", text: "nurse")
-    find("#roles").click_button "undecided"
+    find("#roles").click_button "none"
     expect(page).to have_no_css("#roles button[aria-pressed=true]")
     expect(plan_of(apple)).to eq({})
     visit "/o/maunder-hill/plan/trees/#{apple.id}?limb=#{limb.id}"
