@@ -42,10 +42,20 @@ module Vestry
         end
 
         why = undone?(lines) ? WHYS.last : WHYS.first
-        DB.transaction { back(orchard, told(lines), member.known_as, why) }
+        settled(orchard, lines) { back(orchard, told(lines), member.known_as, why) }
         lines
       rescue Sequel::UniqueConstraintViolation
         raise Refused, deed: ["something else stands in its place now"]
+      end
+
+      # Trees that were moved are drawn where they stood.
+      def self.settled(orchard, lines)
+        moved = lines.any? { |line| line[:table_name] == "trees" && line[:action] == "change" }
+        DB.transaction do
+          Records::Places.hold(orchard) if moved
+          yield
+          Records::Places.settle(orchard) if moved
+        end
       end
 
       # What was changed and added, the last first; then what went out of sight, as it went.
@@ -106,13 +116,15 @@ module Vestry
         return false if line.values_at(:table_name, :action) == %w[bundles hide]
 
         # A version of a plan takes over what is held for the one before: it is taken back from the list of versions.
-        !(line[:table_name] == "plans" && lines.any? { |each| each[:table_name] == "plans" && each != line })
+        !(line[:table_name] == "plans" && lines.any? { |each| each[:table_name] == "plans" &&
+                                                              each[:row_id] != line[:row_id] })
       end
 
       def self.apart?(line)
         return UndoWood.knows?(line) if line[:before].nil?
 
-        (line[:before].keys & APART).empty? && (line[:after].to_h.keys & APART).empty?
+        # The day on which wood was cut moves where it lay too.
+        line[:table_name] != "bundles" && ((line[:before].keys | line[:after].to_h.keys) & APART).empty?
       end
 
       # Without what only tells of a row that comes or goes in the same deed: of its sticks, or of what hangs on it.
@@ -133,7 +145,8 @@ module Vestry
 
         called(row.public_send(%i[limb graft wound tree photo variety].find { |name| row.respond_to?(name) }))
       end
-      private_class_method :back, :row, :change_back, :leave, :appear, :end_plan, :possible?, :apart?, :told, :called
+      private_class_method :settled, :back, :row, :change_back, :leave, :appear, :end_plan, :possible?, :apart?, :told,
+                           :called
     end
   end
 end

@@ -79,6 +79,8 @@ RSpec.describe "Undoing what was just done" do
     there_and_back("/survey/limbs/#{first.id}", **as_shown("/survey/limbs/#{first.id}",
                                                            page: "/survey/trees/#{stock.id}?limb=#{first.id}",
                                                            "girth" => "25 cm", "bearing" => "NE", "damage" => "torn"))
+    there_and_back("/survey/trees/#{stock.id}", **as_shown("/survey/trees/#{stock.id}", "east" => "12",
+                                                           "north" => "30"))
     there_and_back("/settings", **as_shown("/settings", "name" => "Another", "reach" => "2 m"))
     there_and_back("/varieties/#{kind.id}", name: "Skylark", species: "apple", bloom_from: "1 May", bloom_to: "9 May")
     there_and_back("/rulebook/entry/site.browse.sheep", value: "1250", why: "as we found")
@@ -92,6 +94,17 @@ RSpec.describe "Undoing what was just done" do
                                               variety: kind.id.to_s, practice: "pair")
     expect(first.reload.planned.role).to eq "work"
     there_and_back("/plan/trees/#{stock.id}/purpose", purpose: "to eat", school: "waxed-rind")
+  end
+
+  it "takes back what was decided of a whole tree: its pace, a season, a branch that takes over" do
+    whole = tree(here, number: 7)
+    trunk = limb(whole, "A", rise_deg: 60, length_mm: 3000)
+    limb(whole, "B", bearing_deg: 120, rise_deg: 55)
+    limb(whole, "C", bearing_deg: 240, rise_deg: 55)
+    branch = limb(whole, "A1", parent_id: trunk.id, fork_mm: 700, girth_mm: 150, bearing_deg: 30, rise_deg: 50)
+    there_and_back("/plan/trees/#{whole.id}/pace", seasons: "2")
+    there_and_back("/plan/limbs/#{trunk.id}/season", season: "2028")
+    there_and_back("/plan/limbs/#{branch.id}/take-over")
   end
 
   it "takes back what was recorded: limbs, a graft with its sticks, a visit, a count, a look at bark, what happened" do
