@@ -10,10 +10,6 @@ module Vestry
   module Web
     # What every page shares: escaping, the frame, forms, errors that keep what was typed.
     class Base < Sinatra::Base
-      UUID = /\A[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}\z/
-      # Words and offers that the next page carries, once.
-      ONCE = %w[notice undo].freeze
-
       # The installation was not told where people find it, so it gives nobody an address of its own.
       class NoAddress < StandardError; end
 
@@ -64,24 +60,6 @@ module Vestry
           carried = request.cookies["notice"]
           response.delete_cookie("notice", path: "/") if @said || carried
           [env["vestry.notice"], @said, carried&.scrub("?")].compact.join(" ")
-        end
-
-        # A page that has its own way to take back what was done on it offers no other.
-        def own_way_back! = env["vestry.deed"] = nil
-
-        # Whether what this request did can be undone.
-        def undo_offered?
-          Deeds::UndoDeed.offered?(Records::HistoryQueries.of_deed(orchard, env["vestry.deed"]), account)
-        end
-
-        # What was done last, where it can be undone: lines of history.
-        def undo_lines
-          deed = request.cookies["undo"]
-          response.delete_cookie("undo", path: "/") if deed
-          return [] unless orchard && deed.to_s.match?(UUID)
-
-          lines = Records::HistoryQueries.of_deed(orchard, deed)
-          Deeds::UndoDeed.offered?(lines, account) ? lines : []
         end
 
         # The paper that is asked for, else the orchard's own.
@@ -211,7 +189,8 @@ module Vestry
 
       # A page that still stands is not made again. One with a word for its reader is for once alone.
       before do
-        next unless (request.get? || request.head?) && ONCE.none? { |name| request.cookies.key?(name) }
+        once = Helpers::Undoing::ONCE.any? { |name| request.cookies.key?(name) }
+        next if once || !(request.get? || request.head?)
 
         tag = PageTag.of(env, today, station) or next
         headers "cache-control" => "private, no-cache"
@@ -226,12 +205,7 @@ module Vestry
       end
 
       # What was done can be undone from the page that follows.
-      after do
-        next unless request.post? && env["vestry.deed"] && account && [302, 303].include?(response.status)
-        next unless undo_offered?
-
-        response.set_cookie("undo", value: env["vestry.deed"], path: "/", httponly: true, same_site: :lax)
-      end
+      after { carry_undo if request.post? && [302, 303].include?(response.status) }
 
       # A deed that was done sends the browser on; an outbox gets a receipt that names it.
       after do

@@ -105,7 +105,7 @@ module Vestry
 
       # A request like the one that came, for another page: what is for once waits for the page that is looked at.
       def asked(path, query)
-        once = Base::ONCE.map { |name| "#{name}=" }
+        once = Helpers::Undoing::ONCE.map { |name| "#{name}=" }
         cookies = @env["HTTP_COOKIE"].to_s.split(/;\s*/).reject { |pair| pair.start_with?(*once) }.join("; ")
         @env.reject { |name, _| name.start_with?("rack.request.", "sinatra.", "HTTP_IF_") }
           .merge("REQUEST_METHOD" => "GET", "SCRIPT_NAME" => "", "PATH_INFO" => path, "QUERY_STRING" => query,

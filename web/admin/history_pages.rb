@@ -44,7 +44,7 @@ module Vestry
           page = params["back"].to_s
           back = page.match?(%r{\A/o/#{Regexp.escape(orchard.slug)}(/|\?|\z)}) ? page : to("history")
           attempt(->(e) { redirect_with("It was not undone: #{e.words}.", back) }) do
-            undone = Deeds::UndoDeed.call(orchard, params["id"].to_s[UUID] || raise(Records::Missing),
+            undone = Deeds::UndoDeed.call(orchard, params["id"].to_s[Helpers::Undoing::UUID] || raise(Records::Missing),
                                           member: Records::Membership.between(account, orchard))
             # Where it cannot be done again, that it is undone is said in words.
             notice "Undone: #{deed_rows(undone)}." unless undo_offered?

@@ -5,6 +5,35 @@ module Vestry
     module Helpers
       # What was done last, and the way to undo it, on the page that follows; what was changed, by name.
       module Undoing
+        UUID = /\A[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}\z/
+        # Words and offers that the next page carries, once.
+        ONCE = %w[notice undo].freeze
+
+        # A page that has its own way to take back what was done on it offers no other.
+        def own_way_back! = env["vestry.deed"] = nil
+
+        # Whether what this request did can be undone.
+        def undo_offered?
+          Deeds::UndoDeed.offered?(Records::HistoryQueries.of_deed(orchard, env["vestry.deed"]), account)
+        end
+
+        # The next page offers to undo what this request did.
+        def carry_undo
+          return unless env["vestry.deed"] && account && undo_offered?
+
+          response.set_cookie("undo", value: env["vestry.deed"], path: "/", httponly: true, same_site: :lax)
+        end
+
+        # What was done last, where it can be undone: lines of history.
+        def undo_lines
+          deed = request.cookies["undo"]
+          response.delete_cookie("undo", path: "/") if deed
+          return [] unless orchard && deed.to_s.match?(UUID)
+
+          lines = Records::HistoryQueries.of_deed(orchard, deed)
+          Deeds::UndoDeed.offered?(lines, account) ? lines : []
+        end
+
         def names = @names ||= Records::RowNames.new(orchard)
 
         # What was changed: "limb A3 B".
