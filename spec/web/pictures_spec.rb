@@ -56,6 +56,14 @@ RSpec.describe "Measured in a picture" do
     expect(JSON.parse(Nokogiri::HTML(last_response.body).at("[data-marks]")["data-marks"])["points"].size).to eq 4
   end
 
+  it "takes as many measures of one picture as are made on it, up to five" do
+    send_picture([{ what: "opening", **marks }] * 5)
+    expect([last_response.status, measures.size]).to eq [302, 5]
+    send_picture([{ what: "opening", **marks }] * 6)
+    expect([last_response.status, measures.size]).to eq [422, 5]
+    expect(text).to include "The marks cannot be read."
+  end
+
   it "corrects the marks of the version that was seen, and of no other" do
     send_picture([{ what: "stub", **marks }])
     measure = measures.first
