@@ -119,6 +119,13 @@ module Vestry
         mm.abs >= 1000 ? "#{format('%.2f', mm / 1000.0)} m" : "#{mm.round} mm"
       end
 
+      # A height or a way over ground, in whole metres or feet.
+      #
+      # @param to [Integer] places, as Float#round takes them: -1 for tens of feet
+      def self.say_metres(metres, units, to: 0)
+        units == "imperial" ? "#{(metres * 1000 / FOOT).round(to).to_i} ft" : "#{metres.round} m"
+      end
+
       # A length that is held to a range as it is said: its ends may be typed as they read.
       #
       # @return [Numeric, nil] mm within the range; nil where it is outside

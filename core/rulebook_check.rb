@@ -130,6 +130,7 @@ module Vestry
           fault("steps.kinds.#{kind}", "has a step without words") unless all.all? { |step| step["does"].is_a?(String) }
         end
         all_choices(@book.book("steps"))
+        figures_of_steps
       end
 
       def all_choices(book)
@@ -204,6 +205,11 @@ module Vestry
             fault("#{file}.#{name}", "does not open, fall due and close in that order")
           end
         end
+      end
+
+      def figures_of_steps
+        book = @book.book("steps")
+        [book["ready"], book["binding"], *book["kinds"].values].flatten.each { |step| filled("steps", step["does"], step) }
       end
 
       def filled(file, name, rule)

@@ -45,20 +45,17 @@ module Vestry
         raise
       end
 
-      # Puts back what one change did to a row, where it still stands so.
+      # What a row's facts were before one change, where they still stand as that left them.
       #
+      # @param row [Sequel::Model] as it is now
       # @param line [Hash] of history
-      # @return [Boolean] whether it did
-      def put_back(row, line, by:, why:)
+      # @return [Hash, nil] columns; nil where they were changed since
+      def before(row, line)
         columns = line[:before].to_h.keys | line[:after].to_h.keys
-        DB.transaction do
-          current = row.locked
-          stands = told(current.values.slice(*columns.map(&:to_sym))).transform_keys(&:to_s)
-          next false unless stands == line[:after].to_h
+        stands = told(row.values.slice(*columns.map(&:to_sym))).transform_keys(&:to_s)
+        return unless stands == line[:after].to_h
 
-          change(current, columns.to_h { |column| [column.to_sym, line[:before].to_h[column]] }, by: by, why: why)
-          true
-        end
+        columns.to_h { |column| [column.to_sym, line[:before].to_h[column]] }
       end
 
       # Whoever wrote first hears of it too, with both values.

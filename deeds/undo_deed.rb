@@ -21,7 +21,7 @@ module Vestry
       # @param account [Records::Account]
       # @return [Boolean] whether that person is offered to undo it
       def self.offered?(lines, account, now: Time.now.utc)
-        lines = told(lines)
+        lines = own_lines(lines)
         lines.any? && lines.all? { |line| line[:account_id] == account.id && possible?(line, lines) } &&
           lines.last[:at] > now - (HOURS * 3600)
       end
@@ -37,25 +37,36 @@ module Vestry
         lines = Records::HistoryQueries.of_deed(orchard, deed)
         raise Records::Missing if lines.empty?
 
-        unless offered?(lines, member.account) && !Records::HistoryQueries.role_changed_since?(member, lines.last[:id])
-          raise Refused, deed: ["it is not there to be undone any more"]
+        DB.transaction do
+          may!(lines, member.locked)
+          hold_trees(orchard, lines)
+          back(orchard, own_lines(lines), member.known_as, undone?(lines) ? WHYS.last : WHYS.first)
         end
-
-        why = undone?(lines) ? WHYS.last : WHYS.first
-        settled(orchard, lines) { back(orchard, told(lines), member.known_as, why) }
         lines
       rescue Sequel::UniqueConstraintViolation
         raise Refused, deed: ["something else stands in its place now"]
       end
 
-      # Trees that were moved are drawn where they stood.
-      def self.settled(orchard, lines)
-        moved = lines.any? { |line| line[:table_name] == "trees" && line[:action] == "change" }
-        DB.transaction do
-          Records::Places.hold(orchard) if moved
-          yield
-          Records::Places.settle(orchard) if moved
-        end
+      # What a person may do here does not change meanwhile.
+      def self.may!(lines, member)
+        return if offered?(lines, member.account) &&
+          !Records::HistoryQueries.role_changed_since?(member, lines.last[:id])
+
+        raise Refused, deed: ["it is not there to be undone any more"]
+      end
+
+      # Whoever decides or measures on the same trees waits: they hold the tree first, too.
+      def self.hold_trees(orchard, lines)
+        rows = own_lines(lines).reject { |line| line[:table_name] == "orchards" }.map { |line| row(orchard, line) }
+        trees = rows.filter_map { |row| tree_id(row) }
+        Records::TreeQueries.hold(trees.uniq) if trees.any?
+      end
+
+      def self.tree_id(row)
+        return row.is_a?(Records::Tree) ? row.id : row.tree_id if row.is_a?(Records::Tree) || row.respond_to?(:tree_id)
+
+        on = %i[plan graft wound photo limb].find { |name| row.respond_to?(name) }
+        on && tree_id(row.public_send(on))
       end
 
       # What was changed and added, the last first; then what went out of sight, as it went.
@@ -82,15 +93,25 @@ module Vestry
 
       def self.change_back(row, line, by, why)
         return UndoWood.call(row, line, by: by, why: why) if UndoWood.knows?(line)
+        return false if worked?(row)
 
-        Ledger.put_back(row, line, by: by, why: why)
+        facts = Ledger.before(row.locked, line) or return false
+        case line[:table_name]
+        when "limbs" then MeasureLimb.call(row, facts, by: by, why: why)
+        when "trees" then CorrectTree.call(row, facts, by: by, why: why)
+        else Ledger.change(row, facts, by: by, why: why)
+        end
       end
+
+      # What was worked as it was decided stays so.
+      def self.worked?(row) = row.is_a?(Records::PlanLimb) && Records::PlanLimb.done_on?(Records::Limb[row.limb_id])
 
       # What was added leaves sight, unless something hangs on it meanwhile.
       def self.leave(row, by, why)
         return true if row.locked.hidden_at
         return end_plan(row, by, why) if row.is_a?(Records::Plan)
         return UndoWood.untie(row, by: by, why: why) if row.is_a?(Records::Bundle)
+        return false if worked?(row)
         return Ledger.hide(row.locked, by: by, why: why) && true unless Hide::KINDS.key?(row.class.table_name.to_s)
 
         Hide.reach(row).values.sum == 1 && Hide.call(row, by: by, why: why) && true
@@ -128,7 +149,7 @@ module Vestry
       end
 
       # Without what only tells of a row that comes or goes in the same deed: of its sticks, or of what hangs on it.
-      def self.told(lines)
+      def self.own_lines(lines)
         come = lines.reject { |line| line[:action] == "change" }.map { |line| line.values_at(:table_name, :row_id) }
         grafts = come.any? { |table, _| %w[grafts wounds].include?(table) }
         lines.reject do |line|
@@ -145,8 +166,8 @@ module Vestry
 
         called(row.public_send(%i[limb graft wound tree photo variety].find { |name| row.respond_to?(name) }))
       end
-      private_class_method :settled, :back, :row, :change_back, :leave, :appear, :end_plan, :possible?, :apart?, :told,
-                           :called
+      private_class_method :may!, :hold_trees, :tree_id, :worked?, :back, :row, :change_back, :leave, :appear,
+                           :end_plan, :possible?, :apart?, :own_lines, :called
     end
   end
 end

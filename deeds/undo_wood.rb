@@ -29,7 +29,7 @@ module Vestry
         DB.transaction do
           bundle.parent&.locked
           held = bundle.locked
-          next false unless held.sticks.all?(&:here?) && Records::HistoryQueries.told_once?(held)
+          next false unless held.sticks.all?(&:here?) && Records::HistoryQueries.only_added?(held)
 
           bundle.parent ? Records::Stick.join(held, bundle.parent) : Records::StickLocks.free_sticks(held.sticks)
           Ledger.hide(held, by: by, why: why) && true

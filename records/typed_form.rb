@@ -7,8 +7,8 @@ module Vestry
       # So many of one person, and so many characters of each.
       MOST = 5
       LONGEST = 200_000
-      # What belongs to a session or a page, and not to what was typed.
-      WITHOUT = %w[authenticity_token once].freeze
+      # What belongs to a session, and not to what was typed.
+      WITHOUT = %w[authenticity_token].freeze
 
       module_function
 

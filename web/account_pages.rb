@@ -5,7 +5,7 @@ module Vestry
     # What lies outside any orchard: the way in, one's own page, and the reading of a typed measure.
     class AccountPages < Base
       # What a form says besides what was typed.
-      UNSHOWN = %w[version client_key what].freeze
+      UNSHOWN = %w[version client_key once what].freeze
       OPEN = %r{\A/(join/|nothing-here|demo/|calendar/|tree/)}
 
       before do
@@ -21,18 +21,6 @@ module Vestry
             day = Outside::Clock.today(orchard.time_zone, set: demo_day)
             Door.new(orchard: orchard, map: OrchardView.new(orchard, {}, day).map,
                      words: Headline.new(orchard, day).front.first)
-          end
-        end
-
-        # Fields as a form sends them: pairs of a name and a word.
-        def flat(fields, within = nil)
-          fields.flat_map do |name, value|
-            named = within ? "#{within}[#{name}]" : name
-            case value
-            when Hash then flat(value, named)
-            when Array then value.map { |each| ["#{named}[]", each.to_s] }
-            else [[named, value.to_s]]
-            end
           end
         end
 
@@ -118,7 +106,7 @@ module Vestry
       # What was sent after a session had ended.
       get "/typed/:id" do
         typed = Records::TypedForm.of(account, params["id"]) || redirect("/")
-        sent = flat(typed[:fields].to_h)
+        sent = URI.decode_www_form(Rack::Utils.build_nested_query(typed[:fields].to_h))
         shown = sent.reject { |name, value| value.strip.empty? || UNSHOWN.include?(name) }
         part = Helpers::Frame::STATIONS[typed[:path].split("/")[3]]
         erb :"front/typed", locals: { typed: typed, sent: sent, shown: shown, part: part }

@@ -30,7 +30,7 @@ module Vestry
       # @param units [String] in which the height is said
       def words(units: "metric")
         from, to = spans.map { |each| each[1] }.min, spans.map(&:last).max
-        high = units == "imperial" ? "#{(@altitude * 1000 / Core::Measure::FOOT).round} ft" : "#{@altitude.round} m"
+        high = Core::Measure.say_metres(@altitude, units)
         "At #{@latitude.abs.round}° #{@latitude.negative? ? 'south' : 'north'}, #{high} above the sea, " \
           "bark slips between #{from.strftime('%-d %B')} and #{to.strftime('%-d %B')}, by kind.#{without_winters}"
       end

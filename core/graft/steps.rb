@@ -8,7 +8,7 @@ module Vestry
       module Steps
         # Words in braces that stand for a number of minutes and not for a length.
         CLOCK = "clock"
-        PLACE = /\{([a-z_.]+)\}/
+        PLACE = /\{([a-z_]+)\}/
 
         module_function
 
@@ -44,10 +44,9 @@ module Vestry
         end
 
         def filled(words, figures, species, rulebook)
-          words.gsub(PLACE) do
+          RulebookProse.fill(words, rulebook).gsub(PLACE) do
             name = Regexp.last_match(1)
             next rulebook.value("species.#{species}.clock").to_s if name == CLOCK
-            next RulebookProse.say(rulebook.entry(name)) if name.include?(".")
 
             yield figures.fetch(name.to_sym)
           end

@@ -46,7 +46,7 @@ module Vestry
       end
 
       # Whether nothing is told of a row but that it came.
-      def told_once?(row)
+      def only_added?(row)
         DB[:history].where(orchard_id: row.orchard_id, table_name: row.class.table_name.to_s, row_id: row.id).count == 1
       end
 

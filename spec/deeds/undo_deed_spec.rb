@@ -105,4 +105,35 @@ RSpec.describe Vestry::Deeds::UndoDeed do
     expect(told).to match_array %i[undone refused]
     expect([one.reload.girth_mm, one.version]).to eq [230, 3]
   end
+
+
+  it "holds its trees: what is decided at the same moment finds the plan ended, or keeps it from ending" do
+    decide = ->(limb) { Vestry::Deeds::DecideLimb.call(limb, { role: "nurse" }, by: "Orla Finch", season: 2026) }
+    name = deed { decide[one] }
+    two = limb(stock.reload, "B", bearing_deg: 200)
+    told = nil
+    Vestry::DB.transaction do
+      decide[two]
+      told = Thread.new do
+        undo(name)
+        :undone
+      rescue Vestry::Deeds::Refused
+        :refused
+      end
+      until_waiting
+    end
+    expect(told.value).to eq :refused
+    expect(stock.reload.plan.plan_limbs.map { |row| row.limb.tag }).to match_array %w[A B]
+  end
+
+  it "leaves what was decided of a limb that was worked since, and a measure that can stand no longer" do
+    name = deed { Vestry::Deeds::DecideLimb.call(one, { role: "nurse" }, by: "Orla Finch", season: 2026) }
+    graft(one)
+    expect { undo(name) }.to raise_error(Vestry::Deeds::Refused, /A1 A was changed since/)
+    two = limb(stock.reload, "B", bearing_deg: 200, fork_mm: 1400)
+    lower = deed { Vestry::Deeds::MeasureLimb.call(two, { fork_mm: 800 }, by: "Orla Finch") }
+    limb(stock, "L", leader: true, fork_mm: 1000, bearing_deg: 10, rise_deg: 85)
+    expect { undo(lower) }.to raise_error(Vestry::Deeds::Refused)
+    expect(two.reload.fork_mm).to eq 800
+  end
 end

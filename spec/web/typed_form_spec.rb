@@ -67,7 +67,7 @@ RSpec.describe "A form that comes after its session has ended" do
     expect(kept.count).to eq 0
     enter orla
     typed_late(tasks: %w[a b], sticks: { "3" => "12" }, photo: Rack::Test::UploadedFile.new(__FILE__), once: "k")
-    expect(kept.get(:fields).to_h).to eq("tasks" => %w[a b], "sticks" => { "3" => "12" })
+    expect(kept.get(:fields).to_h).to eq("tasks" => %w[a b], "sticks" => { "3" => "12" }, "once" => "k")
     6.times do
       enter orla
       typed_late(lines: "A n girth 210")

@@ -11,15 +11,10 @@ module Vestry
                                                Contracts::OrchardSettingsForm.blank(current_values) }
           end
 
-          # With its unit, which is the orchard's.
-          def height_above_sea
-            metres = orchard.altitude_m
-            orchard.units == "imperial" ? "#{(metres * 1000 / Core::Measure::FOOT).round} ft" : "#{metres.round} m"
-          end
-
           def current_values
             { name: orchard.name, latitude: orchard.latitude, longitude: orchard.longitude,
-              altitude: height_above_sea, declination: orchard.declination_deg,
+              altitude: Core::Measure.say_metres(orchard.altitude_m, orchard.units),
+              declination: orchard.declination_deg,
               time_zone: orchard.time_zone, grazing: orchard.grazing,
               wind_from: orchard.wind_from_deg, reach: length(orchard.reach_mm), units: orchard.units,
               school: orchard.school, weather_place: orchard.weather_place, weather_url: orchard.weather_url,

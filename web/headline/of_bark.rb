@@ -50,10 +50,10 @@ module Vestry
         end
         private :untested_words, :past_words, :no_day_words, :next_spring_words
 
-        # @param told [Array<Records::BarkForecast::TreeBark>] of the row's trees
+        # @param barks [Array<Records::BarkForecast::TreeBark>] of the row's trees
         # @param spring [Records::BarkForecast]
-        def walk(row, told, spring)
-          left = told.reject(&:lifted?)
+        def walk(row, barks, spring)
+          left = barks.reject(&:lifted?)
           return "Row #{row}: every tree was seen to slip." if left.empty?
 
           still = left.reject { |each| closed?(each, spring) }
@@ -61,10 +61,10 @@ module Vestry
 
           soonest = still.map { |each| each.reached_on || each.p10 || @today }.min
           soonest > @today ? "Row #{row}: bark is not likely to lift before #{day(soonest)}; walk it from then on." :
-            to_test(row, still, told.count { |each| each.seen.last&.seen_on == @today })
+            to_test(row, still, barks.count { |each| each.seen.last&.seen_on == @today })
         end
 
-        def closed?(told, spring) = told.closed_on || spring.closes_on(told.tree.species) < @today
+        def closed?(bark, spring) = bark.closed_on || spring.closes_on(bark.tree.species) < @today
 
         def to_test(row, still, seen)
           "Row #{row}: #{counted(still.size, 'tree')} not seen to slip " \

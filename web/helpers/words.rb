@@ -83,15 +83,8 @@ module Vestry
         def warmths_named(text) = text.gsub(/(\d+) °C/) { warmth_named($1.to_f) }
 
         def bearing(deg) = deg.nil? ? "–" : "#{COMPASS[((deg.to_f % 360) / 22.5).round % 16]} (#{deg.to_f.round}°)"
-        # A height above the sea, as round as it is meant.
-        def say_height(metres, units)
-          units == "imperial" ? "#{(metres * 1000 / Core::Measure::FOOT).round(-1)} ft" : "#{metres.round} m"
-        end
-
         # How far off, in whole metres or feet.
-        def say_away(metres)
-          orchard.units == "imperial" ? "#{(metres * 1000 / Core::Measure::INCH / 12).round} ft" : "#{metres.round} m"
-        end
+        def say_away(metres) = Core::Measure.say_metres(metres, orchard.units)
         # The nearest of the eight winds, in a word.
         def compass_words(deg)
           %w[north north-east east south-east south south-west west north-west][((deg % 360) / 45.0).round % 8]
