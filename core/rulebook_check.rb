@@ -209,7 +209,8 @@ module Vestry
 
       def figures_of_steps
         book = @book.book("steps")
-        [book["ready"], book["binding"], *book["kinds"].values].flatten.each { |step| filled("steps", step["does"], step) }
+        [book["ready"], book["binding"], *book["kinds"].values].flatten
+          .each { |step| filled("steps", step["does"], step) }
       end
 
       def filled(file, name, rule)

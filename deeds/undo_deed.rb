@@ -63,7 +63,8 @@ module Vestry
       end
 
       def self.tree_id(row)
-        return row.is_a?(Records::Tree) ? row.id : row.tree_id if row.is_a?(Records::Tree) || row.respond_to?(:tree_id)
+        return row.id if row.is_a?(Records::Tree)
+        return row.tree_id if row.respond_to?(:tree_id)
 
         on = %i[plan graft wound photo limb].find { |name| row.respond_to?(name) }
         on && tree_id(row.public_send(on))
