@@ -126,6 +126,13 @@ module Vestry
         units == "imperial" ? "#{(metres * 1000 / FOOT).round(to).to_i} ft" : "#{metres.round} m"
       end
 
+      # A weight of fruit: kilograms, or pounds to the tenth.
+      #
+      # @param kilos [Numeric]
+      def self.say_crop(kilos, units)
+        units == "imperial" ? "#{format('%g', (kilos / Values::POUND_KG).round(1))} lb" : "#{format('%g', kilos)} kg"
+      end
+
       # A length that is held to a range as it is said: its ends may be typed as they read.
       #
       # @return [Numeric, nil] mm within the range; nil where it is outside

@@ -143,7 +143,7 @@ module Vestry
       end
 
       def self.against(limb, values, at, stock)
-        misfit = LogGraft.misfit(limb, technique: values[:technique], stub_mm: stock) || dead_there(limb, at)
+        misfit = SoundGraft.misfit(limb, technique: values[:technique], stub_mm: stock) || dead_there(limb, at)
         return misfit if misfit
 
         found = Records::CoreInputs.cut_point(limb, values[:technique])

@@ -56,6 +56,20 @@ module Vestry
         end
       end
 
+      # It was labelled wrongly: it is of another variety, and so is what was split from it and what was set of it.
+      #
+      # @return [Array<Records::Graft>] those that are corrected with it
+      def variety(bundle, variety, by:)
+        DB.transaction do
+          bundle.hold_grafts
+          parts = bundle.hold_parts
+          grafts = bundle.hold_grafts
+          (parts + grafts).each { |row| Ledger.change(row, { variety_id: variety.id }, by: by, why: "#{bundle.code} "             "was labelled wrongly") }
+          parts.each { |part| Records::StickLocks.free_sticks(part.sticks) } unless bundle.variety_id == variety.id
+          grafts
+        end
+      end
+
       # Keeps a stick for a stub: the match is made around it.
       def lock(plan_limb, stick, by:)
         raise Refused, stick: ["#{stick.label} is no longer there"] unless stick.here?

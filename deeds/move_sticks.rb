@@ -57,23 +57,28 @@ module Vestry
 
       # Takes sticks for a graft: those kept for its limb, then the next.
       #
+      # @param first [Array<Integer>, nil] sticks that are taken before others; nil for those kept for its limb
       # @raise [Refused] when the bundle has fewer, or was cut after the graft, or is of another variety
-      def use(bundle, graft, count, by:)
+      def use(bundle, graft, count, by:, first: nil)
+        fits!(bundle, graft)
+        planned = graft.limb.planned if first.nil?
+        first ||= planned ? Records::StickLocks.for_stub(planned) : []
+        sticks = hold(bundle, count, first: first, field: :bundle)
+        sticks.each { |stick| stick.update(graft_id: graft.id) }
+        Records::StickLocks.free_sticks(sticks)
+        Records::StickLocks.free_stub(planned) if planned
+        Ledger.event(bundle, { "used" => count, "graft" => graft.id }, by: by)
+        sticks
+      end
+
+      # @raise [Refused] when the bundle was cut after the graft, or is of another variety
+      def fits!(bundle, graft)
         if bundle.variety_id != graft.variety_id
           raise Refused, bundle: ["#{bundle.code} is #{bundle.variety.name}; the graft is #{graft.variety.name}"]
         end
         if bundle.cut_on > graft.grafted_on
           raise Refused, bundle: ["#{bundle.code} was cut on #{SaidDay.of(bundle.cut_on)}, after the graft"]
         end
-
-        planned = graft.limb.planned
-        kept = planned ? Records::StickLocks.for_stub(planned) : []
-        sticks = hold(bundle, count, first: kept, field: :bundle)
-        sticks.each { |stick| stick.update(graft_id: graft.id) }
-        Records::StickLocks.free_sticks(sticks)
-        Records::StickLocks.free_stub(planned) if planned
-        Ledger.event(bundle, { "used" => count, "graft" => graft.id }, by: by)
-        sticks
       end
 
       # A graft or a bridge that was logged by mistake had no sticks: they lie in their bundles again.

@@ -12,6 +12,13 @@ module Vestry
       one_to_many :sticks, order: :number
       one_to_many :checks, class: "Vestry::Records::BundleCheck", order: %i[seen_on id]
 
+      # The ids of itself and of what was split from it, of those parts too.
+      def parts
+        found = [id]
+        found += (split = Bundle.where(parent_id: split || found).exclude(id: found).select_map(:id)) until split == []
+        found
+      end
+
       # What was found by a day.
       def checks_by(day) = checks.select { |check| check.seen_on <= day }
 
@@ -26,6 +33,14 @@ module Vestry
       def code = "Wood #{number}"
       def from = tree ? tree.label : source
       def left = sticks.count(&:here?)
+      # Itself and what was split from it, held until the transaction ends; a part is younger than its whole.
+      def hold_parts = Bundle.where(id: parts).order(:id).for_update.all
+      # The grafts in sight that were set of any of them, held in the same way.
+      def hold_grafts
+        set = Stick.where(bundle_id: parts).exclude(graft_id: nil).select(:graft_id)
+        Graft.in_sight.where(id: set).order(:id).for_update.all
+      end
+
       def stays = DB[:bundle_stays].where(bundle_id: id, orchard_id: orchard_id).order(:since).all
       # Lies in a store from a moment on.
       def lay_in(store, since)

@@ -12,6 +12,13 @@ module Vestry
       one_to_many :tallies, order: :season, conditions: { hidden_at: nil }
       one_to_many :tasks_done, class: "Vestry::Records::TaskDone", conditions: { hidden_at: nil }
 
+      one_to_many :set_sticks, class: "Vestry::Records::Stick", order: %i[bundle_id number]
+
+      # Of which its sticks are.
+      #
+      # @return [Array<Bundle>]
+      def bundles = set_sticks.map(&:bundle).uniq
+
       # Those whose aftercare was given to someone.
       def self.tended(orchard, name) = in_sight.where(orchard_id: orchard.id, tended_by: name).order(:id).all
 

@@ -98,15 +98,32 @@ module Vestry
         [{ on: graft.grafted_on, kind: :grafted, row: graft },
          *graft.visits.map { |each| { on: each.seen_on, kind: :visited, row: each } },
          *graft.tasks_done.map { |each| { on: each.done_on, kind: :settled, row: each } },
-         *graft.tallies.map { |each| { on: each.tallied_on, kind: :tallied, row: each } }]
+         *graft.tallies.map { |each| { on: each.tallied_on, kind: :tallied, row: each } },
+         *([{ on: graft.lost_on, kind: :lost, row: graft }] if graft.lost_on)]
       end
 
       # Everything that happened to a limb, in order.
+      # What is known of a stripped trunk, in order: each +on+, +kind+, +who+ and +row+.
+      #
+      # @param verdicts [Array<Hash>] of its visits, as WoundReport tells them
+      def story_of_wound(wound, verdicts)
+        day = wound.repaired_on
+        events = [*([{ on: wound.happened_on, kind: :happened }] if wound.happened_on),
+                  { on: wound.found_on, kind: :found },
+                  *([{ on: wound.covered_on, kind: :covered }] if wound.covered_on),
+                  *wound.seated.group_by(&:set_on).map { |on, rows|
+                    { on: on, kind: :set, row: rows, who: (wound.repaired_by if on == day) } },
+                  *([{ on: day, kind: :repaired, who: wound.repaired_by }] if day && wound.seated.empty?),
+                  *wound.tasks_done.map { |each| { on: each.done_on, kind: :settled, row: each, who: each.done_by } },
+                  *verdicts.map { |each| { on: each[:on], kind: :visited, row: each, who: each[:visit].seen_by } }]
+        events.each_with_index.sort_by { |event, place| [event[:on], place] }.map(&:first)
+      end
+
       def story(limb)
         events = [{ on: limb.surveyed_on, kind: :surveyed, row: limb },
                   *LimbEvent.of(limb).map { |event| { on: event.happened_on, kind: :happened, row: event } },
                   *limb.grafts.flat_map { |graft| story_of_graft(graft) }]
-        order = %i[surveyed happened grafted visited settled tallied]
+        order = %i[surveyed happened grafted visited settled tallied lost]
         events.sort_by { |event| [event[:on], order.index(event[:kind]), event[:row].id] }
       end
     end

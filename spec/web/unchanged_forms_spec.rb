@@ -51,7 +51,9 @@ RSpec.describe "A form sent back unchanged" do
                                          long_cut_mm: long, stock_mm: 60.4, sticks: 2,
                                          faces: Sequel.pg_array([-45, 45], :numeric), against_reason: "so")
       end
-      made = graft(first, grafted_on: Date.new(2026, 4, 21))
+      made = graft(first, grafted_on: Date.new(2026, 4, 21), stub_mm: 57.3, stub_typed: "57.3", scion_mm: 8.7,
+                          cut_mm: 601.7, faces: Sequel.pg_array([-45.5, 45], :numeric), minutes: 17.4, perch: true,
+                          bark_slip: "clean", conditions: "dry")
       Vestry::Records::Tally.create(orchard_id: here.id, graft_id: made.id, season: 2026, tallied_on: World::TODAY,
                                     alive: true, growth_mm: 1237, above_mm: 12.7, below_mm: 14.3, open_a_mm: 41.3,
                                     open_b_mm: 33.9, angle_deg: 22.5, crop_kg: 3.456, tallied_by: "Tam Reddaway")
@@ -73,6 +75,7 @@ RSpec.describe "A form sent back unchanged" do
       resend("#{base}/settings", "#{base}/settings")
       resend("#{base}/varieties/#{kind.id}", "#{base}/varieties/#{kind.id}")
       resend("#{base}/tally/grafts/#{made.id}", "#{base}/tally/grafts/#{made.id}")
+      resend("#{base}/graft/grafts/#{made.id}", "#{base}/graft/grafts/#{made.id}")
       resend("#{base}/repair/#{wound.id}", "#{base}/repair/#{wound.id}")
       resend("#{base}/repair/#{wound.id}", "#{base}/repair/#{wound.id}/places")
       resend("#{base}/slip/crew", "#{base}/slip/crew/day")

@@ -80,7 +80,7 @@
     const mine = asked;
     const query = new URLSearchParams();
     ["technique", "stub", "scion", "sticks", "faces"].forEach((name) => { if (field(name)?.value) query.set(name, field(name).value); });
-    const answer = await fetch(`${form.getAttribute("action")}/bench?${query}`).catch(() => null);
+    const answer = await fetch(`${form.dataset.bench}?${query}`).catch(() => null);
     if (!answer || !answer.ok || mine !== asked) return;
     const fresh = parts(await answer.text()).querySelector("#bench");
     if (fresh) document.getElementById("bench").replaceWith(document.importNode(fresh, true));

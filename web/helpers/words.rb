@@ -18,6 +18,7 @@ module Vestry
         def thickness(mm)
           orchard.units == "imperial" ? length(mm) : "#{(mm.to_f * 2).round / 2.0}".delete_suffix(".0") + " mm"
         end
+        def crop(kilos) = Core::Measure.say_crop(kilos, orchard.units)
         def area(mm2)
           return "#{(mm2 / Core::Measure::INCH**2).round(1)} sq in" if orchard.units == "imperial"
 

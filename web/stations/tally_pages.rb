@@ -25,7 +25,7 @@ module Vestry
 
             lengths = TALLIED_LENGTHS.to_h { |field| [field, tally[:"#{field}_mm"]&.then { |mm| length(mm) }] }
             { tallied_on: tally.tallied_on.iso8601, alive: tally.alive.to_s, **lengths,
-              angle: tally.angle_deg&.to_i, crop: tally.crop_kg && format("%g kg", tally.crop_kg),
+              angle: tally.angle_deg&.to_i, crop: tally.crop_kg && crop(tally.crop_kg),
               **tally.values.slice(:sticks_alive, :waist, :breakage, :note, :version) }
           end
 

@@ -26,6 +26,7 @@ module Vestry
             cellar = orchard.wood_store(today)
             kept = cellar.keep(bundle)
             erb :"wood/bundle", locals: { bundle: bundle, kept: kept, stores: cellar.stores, errors: errors,
+                                          varieties: orchard.varieties_in_sight,
                                           drawn: drawn_sticks(bundle), now: line.bundle(kept) }
           end
 
@@ -249,6 +250,15 @@ module Vestry
         post "/bundles/:id/move" do
           with_bundle do |bundle|
             Deeds::KeepBundle.move(bundle, whole("store"), on: today, by: actor) && "#{bundle.code} is moved."
+          end
+        end
+
+        # A label that was wrong.
+        post "/bundles/:id/variety" do
+          with_bundle do |bundle|
+            variety = Contracts::Form.named(orchard, :variety, params["variety"])
+            grafts = Deeds::KeepBundle.variety(bundle, variety, by: actor)
+            "#{bundle.code} is #{variety.name}#{", and so are #{counted(grafts.size, 'graft')} of it" if grafts.any?}."
           end
         end
 

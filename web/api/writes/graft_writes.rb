@@ -8,6 +8,13 @@ module Vestry
         class GraftWrites < Writes
           page "graft"
 
+          put "grafts/{id}", "Corrects a graft that was logged; what is left out is not known",
+              form: Contracts::CorrectGraftForm, answers: "grafts" do |on, v|
+            Deeds::CorrectGraft.call(on.graft, Contracts::CorrectGraftForm.to_row(on.reading, on.orchard),
+                                     bundle: Contracts::LogGraftForm.named(on.orchard, :bundle, v[:bundle]),
+                                     version: v[:version], **on.who)
+          end
+
           post "limbs/{id}/grafts", "Logs a graft; what is left out is as it was planned",
                form: Contracts::LogGraftForm,
                 answers: "grafts" do |on, v|

@@ -65,6 +65,12 @@ module Vestry
             Deeds::KeepBundle.date(on.bundle, v[:cut_on], **on.who)
           end
 
+          put "bundles/{id}/variety", "Corrects a bundle's label, and with it the grafts that were set of it",
+              form: body { required(:variety).filled(:integer, gt?: 0) }, answers: "bundles" do |on, v|
+            Deeds::KeepBundle.variety(on.bundle, Contracts::Form.named(on.orchard, :variety, v[:variety]), by: on.by)
+            on.bundle.reload
+          end
+
           post "plan_limbs/{id}/sticks", "Keeps a stick for a planned limb",
                form: body { required(:stick).filled(:integer, gt?: 0) } do |on, v|
             Deeds::KeepBundle.lock(on.planned_limb, on.orchard.stick!(v[:stick]), by: on.by)

@@ -1,0 +1,92 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # What speaks against a graft as it is told: the rulebook, which may be overruled with a reason, and what cannot be.
+    module SoundGraft
+      module_function
+
+      # What the rulebook says against it, in a sentence or two; nil where nothing.
+      def against(limb, values)
+        return if values[:known_since]
+
+        words = [misfit(limb, values), crowded(limb, values), out_of_season(limb, values)].compact
+        words.empty? ? nil : words.join(" ")
+      end
+
+      # @raise [Refused] by field
+      def check(limb, values, against, today)
+        errors = errors(limb, values, against, today)
+        raise Refused, errors if errors.any?
+      end
+
+      def errors(limb, values, against, today)
+        found = values[:known_since] ? known_errors(values, today) : day_errors(limb, values[:grafted_on], today)
+        if against && values[:against_reason].to_s.strip.empty?
+          found[:against_reason] = ["#{against} It can be kept with a reason."]
+        end
+        if limb.orchard.rulebook.method_fact(values[:technique], "donor") && values[:donor].to_s.strip.empty?
+          found[:donor] = ["say which rooted plant it is joined to"]
+        end
+        found
+      end
+
+      # One that stood before anybody here wrote it down: its day may be a guess, before the day it is known since.
+      def known_errors(values, today)
+        return { known_since: [SaidDay.ahead(today)] } if values[:known_since] > today
+        return {} unless values[:grafted_on] > values[:known_since]
+
+        { known_since: ["is before the day of the graft, which may be a guess but is not later"] }
+      end
+
+      def day_errors(limb, day, today)
+        if day > today
+          { grafted_on: [SaidDay.ahead(today)] }
+        elsif day < limb.surveyed_on
+          { grafted_on: ["is before the limb was surveyed on #{SaidDay.of(limb.surveyed_on)}; a graft is dated that " \
+                         "day or later"] }
+        else
+          {}
+        end
+      end
+
+      # Why the day is an unlikely one for the method, in a sentence; nil when it is not.
+      def out_of_season(limb, values)
+        species, book = limb.tree.species, limb.orchard.rulebook
+        return nil unless Core::Rulebook.shipped.species_names.include?(species)
+
+        early, late = Core::Slip::UsualDays.of(species, values[:technique], values[:grafted_on], limb.orchard.season,
+                                               latitude_deg: limb.orchard.latitude,
+                                               altitude_m: limb.orchard.altitude_m, rulebook: book)
+        return nil if values[:grafted_on].between?(early, late)
+
+        "#{book.book('methods')[values[:technique]]['name']} is made here between #{early.strftime('%-d %B')} " \
+        "and #{late.strftime('%-d %B')}; #{values[:grafted_on].strftime('%-d %B')} is out of season."
+      end
+
+      # Why there are too many sticks, in a sentence; nil where there are not.
+      def crowded(limb, values)
+        book = limb.orchard.rulebook
+        most = book.value("methods.#{values[:technique]}.most_sticks")
+        return nil if values[:sticks].to_i <= most
+
+        "#{book.book('methods')[values[:technique]]['name']} has room " \
+        "for #{most == 1 ? 'one stick' : "#{most} sticks"}."
+      end
+
+      # Why the method does not fit the stub, in a sentence; nil when it does.
+      def misfit(limb, values)
+        method = values.fetch(:technique)
+        low, high = limb.orchard.rulebook.value("methods.#{method}.stock_works")
+        stub = values.fetch(:stub_mm)
+        return nil if Core::Near.at_least?(stub, low) && (high.nil? || Core::Near.at_most?(stub, high))
+
+        name = limb.orchard.rulebook.book("methods")[method]["name"]
+        units = limb.orchard.units
+        "#{name} works from #{Core::Measure.say(low, units)}#{" to #{Core::Measure.say(high, units)}" if high}; " \
+          "this stub is #{Core::Measure.say(stub, units)}."
+      end
+      private_class_method :errors, :known_errors, :day_errors, :out_of_season, :crowded
+    end
+  end
+end
