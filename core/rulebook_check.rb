@@ -129,8 +129,16 @@ module Vestry
         @book.book("steps").fetch("kinds").each do |kind, all|
           fault("steps.kinds.#{kind}", "has a step without words") unless all.all? { |step| step["does"].is_a?(String) }
         end
+        kinds_of_steps(@book.book("steps"), kinds)
         all_choices(@book.book("steps"))
         figures_of_steps
+      end
+
+      # What steps are limited to are kinds of cut that there are, or the list of them that set a stick.
+      def kinds_of_steps(book, kinds)
+        named = book.values_at("ready", "binding").flatten.filter_map { |step| step["kinds"] } - ["sticks"]
+        ([*named, book.fetch("sticks")].flatten.uniq - kinds)
+          .each { |kind| fault("steps", "is limited to #{kind}, which is no kind of cut") }
       end
 
       def all_choices(book)

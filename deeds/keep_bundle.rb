@@ -59,12 +59,16 @@ module Vestry
       # It was labelled wrongly: it is of another variety, and so is what was split from it and what was set of it.
       #
       # @return [Array<Records::Graft>] those that are corrected with it
+      # @raise [Refused] without a variety
       def variety(bundle, variety, by:)
+        raise Refused, variety: ["say of which variety it is"] if variety.nil?
+
         DB.transaction do
           bundle.hold_grafts
           parts = bundle.hold_parts
           grafts = bundle.hold_grafts
-          (parts + grafts).each { |row| Ledger.change(row, { variety_id: variety.id }, by: by, why: "#{bundle.code} "             "was labelled wrongly") }
+          why = "#{bundle.code} was labelled wrongly"
+          (parts + grafts).each { |row| Ledger.change(row, { variety_id: variety.id }, by: by, why: why) }
           parts.each { |part| Records::StickLocks.free_sticks(part.sticks) } unless bundle.variety_id == variety.id
           grafts
         end

@@ -60,7 +60,6 @@ module Vestry
 
         # Kinds whose stick lies under bark.
         UNDER_BARK = %w[slit side-slit panel].freeze
-        private_constant :UNDER_BARK
 
         # A longer face holds better; a thick stick has the wood for it.
         def face(scion_mm, book)
@@ -70,7 +69,8 @@ module Vestry
 
         def under_bark(kind, technique, face, scion_mm, rulebook)
           book = ->(key) { rulebook.value("reckoning.cuts.#{key}") }
-          return { bevel: book["bevel"], shoulder: book["shoulder"].sum / 2.0, panel: scion_mm, slit: face } if
+          return { bevel: book["bevel"], shoulder: book["shoulder"].sum / 2.0, panel: scion_mm,
+                   slit: [face - book["panel_short"], face / 2].max } if
             kind == "panel"
 
           { bevel: book["bevel"], slit: face * 0.9,

@@ -11,6 +11,7 @@ module Vestry
           list :stubs do
             name :method, -> { Rulebook.shipped.method_names }
             number :stub_mm, unit: "mm", above: 0
+            name :species, -> { Rulebook.shipped.species_names }, optional: true
             integer :sticks, above: 0, most: 12, default: 1
           end
           name :school, -> { Rulebook.shipped.school_names }
@@ -21,29 +22,50 @@ module Vestry
         #
         # @return [Hash] +items+, each with +item+ (a material's name), +amount+ and +unit+
         def self.call(stubs:, school:, rulebook: Rulebook.shipped)
-          names = rulebook.materials(school)
+          brought = rulebook.materials(school)
+          leafy = rulebook.book("materials").fetch("evergreen")
           spare = 1 + rulebook.value("materials.use.spare")
-          items = names.map do |name|
+          items = (brought | leafy).map do |name|
             unit = rulebook.book("materials").dig("items", name, "unit")
-            amount = stubs.sum(0.0) { |stub| of(name, stub, rulebook) } * spare
+            using = stubs.select { |stub| used?(name, stub, brought, leafy, rulebook) }
+            amount = using.sum(0.0) { |stub| of(name, stub, rulebook) } * spare
             { item: name, unit: unit, amount: unit == "piece" ? piece(name, amount, stubs, rulebook) : amount }
           end
           { items: items.reject { |each| each[:amount].zero? } }
+        end
+
+        # Whether a graft takes it: by the practice or its kind, and by what its method makes.
+        def self.used?(name, stub, brought, leafy, rulebook)
+          return false unless brought.include?(name) ||
+            (leafy.include?(name) && stub[:species] && rulebook.evergreen?(stub[:species]))
+
+          cuts = rulebook.method_fact(stub[:method], "cuts")
+          case rulebook.book("materials").dig("items", name, "only")
+          when "sticks" then !Figures::FACELESS.include?(cuts)
+          when "ends" then Figures::AT_END.include?(cuts)
+          when "bark" then Figures::UNDER_BARK.include?(cuts)
+          when "flaps" then cuts == "flaps"
+          else true
+          end
         end
 
         def self.of(name, stub, rulebook)
           use = ->(key) { rulebook.value("materials.use.#{key}") }
           case name
           when "stretch-tape", "film" then tape(name, stub, use)
-          when "grafting-wax", "sealing-paste" then (Math::PI * stub[:stub_mm]**2 / 400 +
+          when "grafting-wax", "sealing-paste" then (cut_face(stub, rulebook) +
                                                      stub[:sticks] * use["seal_stick"]) * use["seal_area"]
           when "wood-glue" then stub[:sticks] * use["glue"]
           when "foil" then stub[:stub_mm] * Math::PI / 10 + use["foil_over"]
           when "pins" then stub[:sticks] * use["pins"]
-          when "bands" then rulebook.method_fact(stub[:method], "flaps") ? 1 : 0
-          when "labels", "ties", "bag", "perch", "brace" then 1
+          when "bands", "labels", "ties", "bag", "perch", "brace" then 1
           else 0
           end
+        end
+
+        # The end of a stub in cm²; what goes into the side leaves none.
+        def self.cut_face(stub, rulebook)
+          Figures::AT_END.include?(rulebook.method_fact(stub[:method], "cuts")) ? Math::PI * stub[:stub_mm]**2 / 400 : 0
         end
 
         def self.tape(name, stub, use)
@@ -57,7 +79,7 @@ module Vestry
           tool = rulebook.book("materials").dig("items", name, "tool")
           tool ? [stubs.size, 1].min : Near.ceil(amount)
         end
-        private_class_method :of, :tape, :piece
+        private_class_method :used?, :of, :cut_face, :tape, :piece
       end
     end
   end

@@ -21,9 +21,10 @@ module Vestry
         # @yieldreturn [String] as it is said
         def of(technique, figures, stub_mm:, species:, school:, rulebook: Rulebook.shipped, &say)
           kind = rulebook.method_fact(technique, "cuts")
-          leafy = rulebook.evergreen?(species)
-          steps = suited(kind, stub_mm, school, rulebook).select { |step| [nil, leafy].include?(step["evergreen"]) }
-          steps.map do |step|
+          flags = { "evergreen" => rulebook.evergreen?(species),
+                    "shows" => rulebook.method_fact(technique, "shows_face") == true }
+          steps = suited(kind, stub_mm, school, rulebook)
+          steps.select { |step| flags.all? { |name, value| [nil, value].include?(step[name]) } }.map do |step|
             { does: filled(step["does"], figures, species, rulebook, &say), second: step["second"] == true,
               clock: step["clock"] }
           end
@@ -35,13 +36,15 @@ module Vestry
         def suited(kind, stub_mm, school, rulebook)
           book = rulebook.book("steps")
           own = book.fetch("kinds").fetch(kind)
-          binding = book.fetch("binds_itself").include?(kind) ? [] : book.fetch("binding")
           size = stub_mm >= rulebook.value("reckoning.cuts.thick") ? "thick" : "thin"
-          (book.fetch("ready") + own + binding).select do |step|
-            [nil, size].include?(step["size"]) && (step["kinds"].nil? || step["kinds"].include?(kind)) &&
+          (book.fetch("ready") + own + book.fetch("binding")).select do |step|
+            [nil, size].include?(step["size"]) && (step["kinds"].nil? || kinds(step, book).include?(kind)) &&
               (step["when"] || {}).all? { |point, wanted| wanted.include?(rulebook.practice(point, school)) }
           end
         end
+
+        # The kinds of cut that a step is limited to, also by the name of their list.
+        def kinds(step, book) = step["kinds"].is_a?(String) ? book.fetch(step["kinds"]) : step["kinds"]
 
         def filled(words, figures, species, rulebook)
           RulebookProse.fill(words, rulebook).gsub(PLACE) do
@@ -51,7 +54,7 @@ module Vestry
             yield figures.fetch(name.to_sym)
           end
         end
-        private_class_method :suited, :filled
+        private_class_method :suited, :kinds, :filled
       end
     end
   end

@@ -7,7 +7,7 @@ module Vestry
       # face begins to dry and with which it is closed.
       module Order
         extend Exercise
-        METHODS = %w[rind bark inlay flap-four cleft whip].freeze
+        METHODS = %w[rind bark inlay four-flap cleft whip-and-tongue].freeze
         KINDS = %w[apple pear plum cherry walnut chestnut].freeze
         CLOCK = %w[starts stops].freeze
         private_constant :METHODS, :KINDS, :CLOCK

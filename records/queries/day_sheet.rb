@@ -112,11 +112,11 @@ module Vestry
       def used_up(cards)
         return [] if cards.empty?
 
-        Core::Graft::Materials.reckon({ school: @orchard.school,
-                                        stubs: cards.map { |card| { method: card.row.technique,
-                                                                    stub_mm: card.place.stock_mm, sticks: card.row
-                                                                      .sticks || 1 } } }, rulebook: @orchard
-                                                                        .rulebook)[:items]
+        stubs = cards.map do |card|
+          { method: card.row.technique, stub_mm: card.place.stock_mm, sticks: card.row.sticks || 1,
+            species: card.limb.tree.species }
+        end
+        Core::Graft::Materials.reckon({ school: @orchard.school, stubs: stubs }, rulebook: @orchard.rulebook)[:items]
       end
 
       def carried(cards)

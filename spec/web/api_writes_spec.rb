@@ -112,6 +112,8 @@ RSpec.describe "Writing through the interface for programs" do
     store = write(:post, "stores", { name: "The cellar" })
     write(:post, "bundles/{id}/stays", { store: store["id"] }, id: bundle["id"])
     write(:put, "bundles/{id}/cut-on", { cut_on: "2026-02-12" }, id: bundle["id"])
+    renamed = write(:put, "bundles/{id}/variety", { variety: kind["id"] }, id: bundle["id"])
+    expect(renamed["variety_id"]).to eq kind["id"]
     expect(write(:post, "stores/{id}/readings", { csv: "at,celsius\n2026-03-01 08:00,1.5\n2026-03-02 08:00,2\n" },
                  id: store["id"])["new"]).to eq 2
     stick = Vestry::Records::Stick.where(bundle_id: bundle["id"]).first.id
@@ -126,11 +128,12 @@ RSpec.describe "Writing through the interface for programs" do
     write(:post, "plan_limbs/{id}/day", { day: "2026-05-20" }, id: row)
 
     write(:post, "limbs/{id}/undone", { why: "rain" }, id: limbs[0]["id"])
-    graft = write(:post, "limbs/{id}/grafts", { grafted_on: "2026-05-18", technique: "rind", variety: kind["id"],
-                                                stub: "5.5 cm", sticks: 2, grafter: "Hanna Sorrel",
-                                                wrap: "stretch-tape", seal: "wax", cover: "wax-only",
-                                                bundle: bundle["id"] }, id: limbs[0]["id"])
+    made = { grafted_on: "2026-05-18", technique: "rind", variety: kind["id"], stub: "5.5 cm", sticks: 2,
+             grafter: "Hanna Sorrel", wrap: "stretch-tape", seal: "wax", cover: "wax-only", bundle: bundle["id"] }
+    graft = write(:post, "limbs/{id}/grafts", made, id: limbs[0]["id"])
     expect(Vestry::Records::Stick.where(graft_id: graft["id"]).count).to eq 2
+    right = write(:put, "grafts/{id}", made.merge(stub: "6 cm", sticks: 1, version: 1), id: graft["id"])
+    expect([right["stub_mm"].to_f, Vestry::Records::Stick.where(graft_id: graft["id"]).count]).to eq [60.0, 1]
     write(:post, "grafts/{id}/visits", { seen_on: "2026-05-18", buds: "asleep", fruit: false }, id: graft["id"])
     write(:post, "grafts/{id}/tasks", { key: "slit-tape", what: "waived" }, id: graft["id"])
     write(:delete, "grafts/{id}/tasks", { key: "slit-tape" }, id: graft["id"])

@@ -63,8 +63,8 @@ RSpec.describe "A graft that was logged" do
     seen = { orchard_id: here.id, graft_id: made.id }
     Vestry::Records::Visit.create(seen_on: Date.new(2026, 5, 2), buds: "leafing", sticks_alive: 1, seen_by: "Tam Ley",
                                   **seen)
-    Vestry::Records::TaskDone.create(key: "slit-tape:1", what: "waived", why: "it rained.", done_on: Date.new(2026, 5, 3),
-                                     done_by: "Wim Oake", **seen)
+    Vestry::Records::TaskDone.create(key: "slit-tape:1", what: "waived", why: "it rained.",
+                                     done_on: Date.new(2026, 5, 3), done_by: "Wim Oake", **seen)
     Vestry::Records::Tally.create(season: 2026, tallied_on: Date.new(2026, 10, 3), alive: true, growth_mm: 900,
                                   above_mm: 14, below_mm: 52, waist: true, angle_deg: 40, crop_kg: 2.5,
                                   tallied_by: "Ines Marl", **seen)

@@ -27,8 +27,10 @@ module Vestry
         # How it was finished, and what the day was like.
         def story_of_finish(graft)
           done = [choice_name("wrap", graft.wrap), choice_name("seal", graft.seal),
-                  "cover: #{choice_name('cover', graft.cover)}", LIFTED[graft.bark_slip], ("braced" if graft.brace), ("a perch for birds" if graft.perch)]
-          [whole_sentence(done), ("Weather: #{graft.conditions.chomp('.')}." if graft.conditions)].compact.join(" ")
+                  "cover: #{choice_name('cover', graft.cover)}", LIFTED[graft.bark_slip],
+                  ("braced" if graft.brace), ("a perch for birds" if graft.perch)]
+          weather = graft.conditions && "Weather: #{graft.conditions.chomp('.')}."
+          [whole_sentence(done), weather].compact.join(" ")
         end
 
         def story_of_visit(visit)
@@ -36,12 +38,11 @@ module Vestry
         end
 
         def story_of_task(row)
-          what = row.what == "put-off" ? "put off until #{short_day(row.until_on)}" : TASKS_SAID.fetch(row.what, row.what)
-          [task_words({ rule: row.key.split(":").first })["title"], ": ", what, (", #{row.why.chomp('.')}" if row.why),
-           "."].join
+          what = { "put-off" => "put off until #{short_day(row.until_on) if row.until_on}",
+                   "waived" => "left out" }.fetch(row.what, row.what)
+          why = row.why && ", #{row.why.chomp('.')}"
+          "#{task_words({ rule: row.key.split(':').first })['title']}: #{what}#{why}."
         end
-        TASKS_SAID = { "waived" => "left out" }.freeze
-        private_constant :TASKS_SAID
 
         def story_of_count(tally)
           return "Autumn tally: lost#{", #{tally.breakage.chomp('.')}" if tally.breakage}." unless tally.alive
@@ -58,7 +59,7 @@ module Vestry
           done = [(choice_name("wrap", wound.wrap) if wound.wrap),
                   (choice_name("seal", wound.seal) if wound.seal),
                   Contracts::LogRepairForm::FIXINGS[wound.fixing], LIFTED[wound.bark_slip]]
-          [whole_sentence(done), wound.conditions].compact.join(" ")
+          [whole_sentence(done), whole_sentence([wound.conditions&.chomp(".")])].compact.join(" ")
         end
 
         def story_of_wound_visit(wound, visit)

@@ -31,6 +31,70 @@ RSpec.describe Vestry::Core::Graft::Figures do
     expect(steps.values.flatten.join).not_to match(/[{}]/)
   end
 
+  describe "the steps of" do
+    def steps(technique, species: "apple", school: "waxed-rind")
+      figures = of(technique, stub: 40.0, scion: 10.0)
+      Vestry::Core::Graft::Steps.of(technique, figures, stub_mm: 40.0, species: species, school: school) do |mm|
+        "#{mm.round} mm"
+      end.map { |step| step[:does] }
+    end
+
+    def at(list, words) = list.index { |does| does.match?(words) }
+
+    in_side = %w[side-bark tongued-side shield-bud chip-bud approach]
+    buds = %w[shield-bud chip-bud]
+    schools = Vestry::Core::Rulebook.shipped.school_names
+
+    it "what is set into the side speak of no stub that is cut, and those of a bud or an approach of no stick" do
+      schools.each do |school|
+        expect(in_side.flat_map { |name| steps(name, school: school).grep(/\bstub\b|perch/i) }).to eq []
+        expect([*buds, "approach"].flat_map { |name| steps(name, school: school).grep(/\bsticks?\b(?!'s own size)/) }
+          .reject { |does| does.include?("bud stick") }).to eq []
+      end
+    end
+
+    it "every method end by a label, and none binds twice" do
+      expect(Vestry::Core::Rulebook.shipped.stub_methods.reject { |name| at(steps(name), /\ALabel it/) }).to eq []
+      expect(Vestry::Core::Rulebook.shipped.stub_methods.reject { |name| steps(name).grep(/\A(Bind|Tie) /).size == 1 })
+        .to eq []
+    end
+
+    it "a summer bud take this summer's wood, cut on the day, and not what lay in store" do
+      expect(steps("shield-bud").join(" ")).to match(/this summer's growth on the day.*keep the stalks/)
+      expect(buds.flat_map { |name| steps(name).grep(/sealed in store|sealed end|lowest bud/) }).to eq []
+    end
+
+    it "green wood speak of no store, and put a bag over it whatever the school" do
+      schools.each do |school|
+        green = steps("rind", species: "citrus", school: school)
+        expect(green.grep(/in store|sealed end|Nothing over it/)).to eq []
+        expect(green.grep(/\ABag over the sticks.*three weeks/).size).to eq 1
+      end
+    end
+
+    it "bark grafts cut the stick last, as is said of them" do
+      %w[bark rind side-bark].each do |name|
+        list = steps(name)
+        expect([at(list, /Cut the stick last/), at(list, /(Slit|slit) the bark straight down/),
+                at(list, /Cut the long face/), at(list, /\ALift/)]).to eq(
+                  [at(list, /Cut the stick last/), at(list, /(Slit|slit) the bark straight down/),
+                   at(list, /Cut the long face/), at(list, /\ALift/)].compact.sort)
+      end
+    end
+
+    it "a rind graft leave 5 mm of its face in sight, and those of a bark graft none" do
+      expect(steps("rind").grep(/until 5 mm of the face is left in sight/).size).to eq 1
+      expect(steps("bark").grep(/until the top of the face meets the rim/).size).to eq 1
+    end
+
+    it "an inlay cut the panel 12 mm shorter than the stick's face" do
+      figures = of("inlay", scion: 10.0)
+      expect(figures[:face] - figures[:slit]).to eq 12
+      expect(steps("inlay").join(" ")).to include("12 mm shorter than the stick's face")
+      expect(steps("inlay").grep(/Cut the stick last/)).to eq []
+    end
+  end
+
   it "cuts a longer face on a thicker stick, within what can be cut true" do
     faces = [4, 6, 8, 10, 12, 14, 20].map { |scion| of("rind", scion: scion.to_f)[:face] }
     expect(faces).to eq faces.sort
