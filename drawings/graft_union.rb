@@ -28,7 +28,8 @@ module Vestry
       LOOKS = { %w[wax-check reseal] => %w[seal],
                 %w[first-look callus-look false-start approach-look open-if-still] => %w[buds callus],
                 %w[blind-buds bud-look bud-head after-frost] => %w[buds],
-                %w[stock-shoots stock-shoots-later stock-shoots-now insurance-bud regraft-bud] => %w[stock_shoots],
+                %w[stock-shoots stock-shoots-later stock-shoots-beside stock-shoots-now
+                   insurance-bud regraft-bud] => %w[stock_shoots],
                 %w[slit-tape slit-now rewrap bud-tie] => %w[wrap], %w[aphids pests-treat] => %w[pests],
                 %w[shorten brace tie-wire choose brace-look brace-after-year cut-to-bud bud-shoot after-gale
                    thin-ring no-fruit fruit-off] => %w[buds] }

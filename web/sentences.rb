@@ -96,11 +96,11 @@ module Vestry
       # Where a stick's cambium comes to lie against a split stub's.
       def say_meets(meets, face_mm)
         lean = "leaned by #{meets[:lean_deg]}°, #{thickness(meets[:leaned_mm])} of #{thickness(face_mm)} meet even " \
-               "where the eye is #{thickness(meets[:eye_mm])} out"
+               "where the eye is #{thin(meets[:eye_mm])} out"
         return "Flush at the outer bark, cambium lies on cambium; #{lean}." if meets[:flush] == 1
 
         where = meets[:offset_mm].positive? ? "outside" : "inside"
-        depth = thickness(meets[:offset_mm].abs)
+        depth = thin(meets[:offset_mm].abs)
         "Flush at the outer bark, the stick's cambium lies #{depth} #{where} the stub's, and nothing meets. Set it " \
           "#{depth} further #{where == 'outside' ? 'in' : 'out'}; #{lean}."
       end

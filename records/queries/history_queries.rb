@@ -107,16 +107,21 @@ module Vestry
       #
       # @param verdicts [Array<Hash>] of its visits, as WoundReport tells them
       def story_of_wound(wound, verdicts)
-        day = wound.repaired_on
-        events = [*([{ on: wound.happened_on, kind: :happened }] if wound.happened_on),
-                  { on: wound.found_on, kind: :found },
-                  *([{ on: wound.covered_on, kind: :covered }] if wound.covered_on),
-                  *wound.seated.group_by(&:set_on).map { |on, rows|
-                    { on: on, kind: :set, row: rows, who: (wound.repaired_by if on == day) } },
-                  *([{ on: day, kind: :repaired, who: wound.repaired_by }] if day && wound.seated.empty?),
+        events = [{ on: wound.happened_on, kind: :happened }, { on: wound.found_on, kind: :found },
+                  { on: wound.covered_on, kind: :covered }, *repairs(wound),
                   *wound.tasks_done.map { |each| { on: each.done_on, kind: :settled, row: each, who: each.done_by } },
                   *verdicts.map { |each| { on: each[:on], kind: :visited, row: each, who: each[:visit].seen_by } }]
-        events.each_with_index.sort_by { |event, place| [event[:on], place] }.map(&:first)
+        events.select { |event| event[:on] }.each_with_index.sort_by { |event, place| [event[:on], place] }.map(&:first)
+      end
+
+      # The days on which scions were set; or the one on which it was mended without.
+      def repairs(wound)
+        day = wound.repaired_on
+        return [{ on: day, kind: :repaired, who: wound.repaired_by }] if wound.seated.empty?
+
+        wound.seated.group_by(&:set_on).map do |on, rows|
+          { on: on, kind: :set, row: rows, who: (wound.repaired_by if on == day) }
+        end
       end
 
       def story(limb)

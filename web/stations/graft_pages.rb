@@ -72,11 +72,10 @@ module Vestry
             shown = { stub: graft.stub_mm, cut: graft.cut_mm }.compact.transform_values { |mm| length(mm) }
             shown[:scion] = thickness(graft.scion_mm) if graft.scion_mm
             [{ **graft.values.slice(:technique, :sticks, :grafter, :wrap, :seal, :cover, :bark_slip, :donor,
-                                    :conditions, :against_reason, :version),
+                                    :conditions, :against_reason, :version, :perch, :brace),
                grafted_on: graft.grafted_on.iso8601, known_since: graft.known_since&.iso8601,
                variety: graft.variety_id, bundle: graft.bundles.first&.id,
-               faces: Contracts::LogGraftForm.shown(graft.faces), minutes: graft.minutes&.round,
-               perch: graft.perch ? "true" : nil, brace: graft.brace ? "true" : nil, **shown },
+               faces: Contracts::LogGraftForm.shown(graft.faces), minutes: graft.minutes&.round, **shown },
              { stub: graft.stub_mm, cut: graft.cut_mm, scion: graft.scion_mm, minutes: graft.minutes }]
           end
 

@@ -1,0 +1,43 @@
+# frozen_string_literal: true
+
+# A bud is tied and not waxed, bagged or taped for the summer; an approach keeps both its roots, and its cord is slit as
+# the stock above is cut.
+RSpec.describe "The care of a bud and of an approach graft", :core do
+  def keys(method, species, school, from, observations)
+    (0..400).step(20).flat_map do |days|
+      today = Date.iso8601(from) + days
+      seen = observations.select { |each| each[:on] <= today.iso8601 }
+      reckon("care", { graft: { grafted_on: from, method: method, species: species, sticks: 1, wrap: "stretch-tape",
+                                seal: "wax", cover: "foil-and-bag" },
+                       observations: seen, school: school, today: today.iso8601 })[:tasks].map { |task| task[:rule] }
+    end.uniq
+  end
+
+  sleeps = [{ on: "2026-08-24", leaf_stalk: "falls" }, { on: "2027-05-02", buds: "leafing", longest_shoot_mm: 90 }]
+  knits = [{ on: "2026-06-01", buds: "leafing", callus: "full", verdict: "took", longest_shoot_mm: 90 }]
+
+  Vestry::Core::Rulebook.shipped.school_names.each do |school|
+    %w[shield-bud chip-bud].each do |method|
+      it "of a #{method} by #{school} says nothing of wax, bag or summer tape" do
+        %w[apple citrus].each do |species|
+          told = keys(method, species, school, "2026-08-05", sleeps)
+          expect(told & %w[wax-check slit-tape uncover let-light-in uncover-autumn shade evergreen-shade stock-shoots
+                           stock-shoots-later first-look]).to eq []
+          expect(told).to include("bud-look", "bud-tie", "bud-head", "stock-shoots-beside")
+        end
+      end
+    end
+
+    it "of an approach graft by #{school} slits its cord once, and bags no plant that keeps its leaves and roots" do
+      told = keys("approach", "citrus", school, "2026-05-01", knits)
+      expect(told & %w[slit-tape uncover let-light-in uncover-autumn shade evergreen-shade evergreen-light]).to eq []
+      expect(told).to include("donor-water", "approach-head", "stock-shoots-beside", "wax-check")
+    end
+  end
+
+  it "of a stub is as it was" do
+    told = keys("rind", "citrus", "covered-inlay", "2026-05-01", knits)
+    expect(told).to include("slit-tape", "evergreen-shade", "evergreen-light", "uncover", "stock-shoots")
+    expect(told).not_to include("stock-shoots-beside")
+  end
+end
