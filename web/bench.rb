@@ -21,7 +21,10 @@ module Vestry
         @reading.shown(:technique).then { |name| known.include?(name) ? name : @orchard.rulebook.end_methods.first }
       end
 
-      def stub_mm = length(:stub) || planned_mm || 40.0
+      def stub_mm
+        length(:stub) || Core::Plan::Methods.drawn_stock(technique, planned_mm, @orchard.rulebook)
+      end
+
       def scion_mm = length(:scion) || @given.first&.diameter_mm&.to_f || wanted || pencil
       def count = @reading.shown(:sticks).to_i.clamp(1, 5)
       def labels = @given.map(&:label)

@@ -116,6 +116,18 @@ module Vestry
           { works: works.map { |each| each * times }, ideal: ideal.map { |each| each * times } }
         end
 
+        # A stock to draw a method on: a young shoot for a bud, else what was measured, or a limb as most are.
+        #
+        # @param measured_mm [Float, nil]
+        # @return [Float]
+        def self.drawn_stock(method, measured_mm, rulebook)
+          if rulebook.works_at?(method, "shoot")
+            return rulebook.value("reckoning.wood.pencil").to_f.clamp(*rulebook.value("methods.#{method}.stock_works"))
+          end
+
+          (measured_mm || rulebook.value("reckoning.cuts.usual_stock")).to_f
+        end
+
         # Whether the stock is so thin that the method wants a stick of its own size.
         def self.thin?(method, stock_mm, rulebook)
           below = rulebook.value_or_nil("methods.#{method}.thin_below")

@@ -182,7 +182,8 @@ module Vestry
           advice = PlanAdvice.new(limb, today: today, season: orchard.season_to_plan(today),
                                   technique: params["technique"])
           erb :"graft/cuts", locals: { limb: limb, advice: advice, sticks: cut_sticks(limb, advice),
-                                       stub: length_in("stub") || advice.stock_mm || 40.0,
+                                       stub: length_in("stub") || Core::Plan::Methods
+                                         .drawn_stock(advice.technique, advice.stock_mm, orchard.rulebook),
                                        now: Headline.new(orchard, today).cutting_now(limb, advice) }
         end
 

@@ -62,6 +62,12 @@ RSpec.describe "methods" do
     expect(found[:score]).to be_within(1e-6).of(90)
   end
 
+  it "draws a bud on a shoot as thick as a pencil, and others on what was measured, or on a limb as most are" do
+    drawn = ->(method, measured) { described_class.drawn_stock(method, measured, Vestry::Core::Rulebook.shipped) }
+    expect(%w[shield-bud chip-bud].flat_map { |method| [drawn[method, 60.0], drawn[method, nil]] }).to eq [9.0] * 4
+    expect([drawn["rind", 61.5], drawn["rind", nil], drawn["approach", nil]]).to eq [61.5, 40.0, 40.0]
+  end
+
   it "weighs the school, and caps what is expected" do
     expect(score("inlay", school: "waxed-rind")[:score]).to be_within(1e-6).of(81)
     expect(score("approach", stock_mm: 20)[:expected_take]).to be_within(1e-9).of(0.945)
