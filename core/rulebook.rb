@@ -76,6 +76,15 @@ module Vestry
       def stub_methods = @stub_methods ||= method_names.reject { |name| method_fact(name, "place") == "trunk" }
       # Whether a method is made there: at the end of a stub, the side of what stays, a young shoot or a trunk.
       def works_at?(name, place) = [method_fact(name, "place"), method_fact(name, "also_at")].include?(place)
+      # Whether the head is cut off above what is set by a method; at the side, in a shoot and beside a donor it stays.
+      #
+      # @param method [String, nil] nil where none is chosen yet
+      def heads?(method) = method.nil? || method_fact(method, "place") == "end"
+
+      # Whether a method is set with sticks that lay in store; a bud of summer is cut on the day, and what is joined to
+      # a rooted plant takes none.
+      def stored_wood?(method) = method.nil? || !(method_fact(method, "donor") || method_fact(method, "fresh_wood"))
+
       # The methods that work the end of a cut stub.
       def end_methods = @end_methods ||= method_names.select { |name| works_at?(name, "end") }
       # The methods that work a bare stretch.

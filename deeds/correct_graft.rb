@@ -48,10 +48,10 @@ module Vestry
 
       # Where it is cut elsewhere, or on another day, other limbs went with the top.
       def self.cut_again(was, now, by)
-        return if was.cut_mm == now.cut_mm && was.grafted_on == now.grafted_on
+        return if was.head_cut_mm == now.head_cut_mm && was.grafted_on == now.grafted_on
 
         LogGraft.stand_again(was, by)
-        LogGraft.fell(was.limb.reload, now, by) if now.cut_mm
+        LogGraft.fell(was.limb.reload, now, by) if now.head_cut_mm
       end
 
       def self.settle_wood(was, now, bundle, by)

@@ -88,7 +88,7 @@ module Vestry
       end
 
       def self.long_cut(limb, values)
-        return nil unless values[:long]
+        return nil unless values[:long] && limb.orchard.rulebook.heads?(values[:technique])
 
         long = values[:long_cut] || Core::Plan::LongCut.at(values[:cut], limb.length_mm, limb.orchard.rulebook)
         units = limb.orchard.units

@@ -57,7 +57,7 @@ module Vestry
       def self.bring_back(row, by, why)
         back = [row, *hidden_with(row, row.hidden_at)].each { |each| Ledger.restore(each, by: by, why: why) }
         back.each { |each| MoveSticks.take_again(each, by: by) if SET.include?(each.class) }
-        LogGraft.fell(row.limb, row, by) if row.is_a?(Records::Graft) && row.cut_mm
+        LogGraft.fell(row.limb, row, by) if row.is_a?(Records::Graft) && row.head_cut_mm
       end
 
       # What a row stands on, nearest first.

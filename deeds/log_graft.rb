@@ -25,7 +25,7 @@ module Vestry
           next graft if Records::Stick.used_for?(graft)
 
           MoveSticks.use(bundle, graft, graft.sticks, by: by) if bundle
-          fell(limb, graft, by) if graft.cut_mm
+          fell(limb, graft, by) if graft.head_cut_mm
           graft
         end
       end
@@ -48,7 +48,7 @@ module Vestry
 
       # What grew beyond the cut went with it.
       def self.fell(limb, graft, by)
-        gone = limb.children.select { |each| each.gone_on.nil? && each.fork_mm >= graft.cut_mm }
+        gone = limb.children.select { |each| each.gone_on.nil? && each.fork_mm >= graft.head_cut_mm }
         until gone.empty?
           gone.each do |each|
             Ledger.change(each, { gone_on: graft.grafted_on }, by: by, why: "cut off with limb #{limb.tag}")
@@ -72,11 +72,11 @@ module Vestry
 
       # What leaves its limb beyond its cut, and beyond no other's that was made that day.
       def self.cut_off_by(graft)
-        return [] if graft.cut_mm.nil?
+        return [] if graft.head_cut_mm.nil?
 
-        others = Records::Graft.made_on(graft.limb, graft.grafted_on).filter_map(&:cut_mm)
+        others = Records::Graft.made_on(graft.limb, graft.grafted_on).filter_map(&:head_cut_mm)
         graft.limb.children.select do |each|
-          each.fork_mm >= graft.cut_mm && others.none? { |cut| each.fork_mm >= cut }
+          each.fork_mm >= graft.head_cut_mm && others.none? { |cut| each.fork_mm >= cut }
         end
       end
 

@@ -80,7 +80,7 @@ module Vestry
 
         whole = limb[:length_mm]&.to_f
         return ["is more than the #{say(limb, whole)} that stood"] if whole && left > whole
-        return nil unless (graft = living(limb)) && graft.cut_mm && left >= graft.cut_mm
+        return nil unless (graft = living(limb)) && graft.head_cut_mm && left >= graft.head_cut_mm
 
         ["is above its cut at #{say(limb, graft.cut_mm)}: what broke there is the graft's own; record a visit"]
       end

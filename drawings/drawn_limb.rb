@@ -8,9 +8,10 @@ module Vestry
     # How a limb stands in a drawing: its role, where it is or will be cut, what sits on it.
     # +coming+ marks one drawn as it will be once it is worked; +falls+ one that comes off with the
     # limb it grows from; +gone+ one that will have been lifted.
+    # +seat_mm+ is where something is set into its side, and its head stays on.
     # +shoot_mm+ is how far a graft reaches, and +thick_mm+ how thick it was counted above its union.
     DrawnLimb = Struct.new(:limb, :role, :cut_mm, :graft, :fate, :shoot_mm, :thick_mm, :falls, :coming, :gone,
-                           :stick_count, keyword_init: true) do
+                           :stick_count, :seat_mm, keyword_init: true) do
       # Every limb of a tree that still stands.
       #
       # @param proposed [Hash{Integer=>Float}] cuts by limb id that are not yet decided
@@ -83,7 +84,8 @@ module Vestry
       # Whether what it grows from has come off by then.
       def self.fallen?(stand, stands)
         under = stands[stand.limb.parent_id] or return false
-        under.gone || fallen?(under, stands) || ((under.coming || under.graft) && stand.limb.fork_mm >= under.cut_mm)
+        off = (under.coming || under.graft) && under.cut_mm
+        under.gone || fallen?(under, stands) || (off && stand.limb.fork_mm >= under.cut_mm)
       end
 
       # From the facts of a limb, its plan and its latest graft.
@@ -93,15 +95,31 @@ module Vestry
       def self.of(limb, planned: limb.planned, graft: limb.graft, cut_mm: nil, after: nil, year: 9999)
         stand = new(limb: limb, role: planned&.role,
                     **(graft ? of_graft(graft, year) : { stick_count: planned&.sticks || 1 }),
-                    cut_mm: (graft&.cut_mm || (after && planned&.cut_mm) || cut_mm ||
-                             (planned if CUT_ROLES.include?(planned&.role))&.cut_mm)&.to_f)
+                    cut_mm: cut_of(graft, planned, cut_mm, after)&.to_f,
+                    seat_mm: seat_of(graft, planned)&.to_f)
         after && graft.nil? && planned&.season && planned.season <= after ? stand.come(planned) : stand
       end
+
+      # Where it is or will be cut off: by its graft, else as it is proposed or planned. What is set into its side
+      # cuts nothing off.
+      def self.cut_of(graft, planned, proposed, after)
+        return graft.head_cut_mm if graft&.cut_mm
+
+        (after && planned&.head_cut_mm) || proposed ||
+          (planned if CUT_ROLES.include?(planned&.role))&.head_cut_mm
+      end
+
+      # Where something is set into its side while its head stays on.
+      def self.seat_of(graft, planned)
+        row = graft&.cut_mm ? graft : planned
+        row.cut_mm if row && row.head_cut_mm.nil?
+      end
+      private_class_method :cut_of, :seat_of
 
       # The same once its work is done.
       def come(planned)
         case planned.role
-        when "work", "backup", "later" then self.coming = !cut_mm.nil?
+        when "work", "backup", "later" then self.coming = !(cut_mm || seat_mm).nil?
         when "lift" then cut_mm ? self.coming = true : self.gone = true
         when "renew" then self.coming = !cut_mm.nil?
         end

@@ -200,13 +200,21 @@ module Vestry
         ends = placed.length_mm
         cut = stand.cut_mm&.clamp(0, ends)
         made = (stand.graft || stand.coming) && cut
-        sat = made && stand.worked? ? sticks(stand, placed, cut, name) : []
+        sat = stand.worked? ? set_on(stand, placed, made, name) : []
         Branch.new(**wood(stand, placed, made || ends, name), **limb_facts(stand), label: nil, sticks: sat,
                    leaf: made || stand.falls ? nil : leaf(stand, placed, name),
                    beyond: stand.coming && cut ? Stroke.branch(*stretch(placed, cut, ends, name)) : nil,
                    twigs: made ? [] : twigs(placed, name), cut: (tick(placed, cut, name) if to_cut?(stand) && cut),
-                   leader: sat[sat.size / 2]&.fetch(:tip) || at(placed, made || ends, name),
+                   leader: (sat[sat.size / 2]&.fetch(:tip) if made) || at(placed, made || ends, name),
                    damage: stand.limb.damage && tick(placed, ends * 0.06, name, 1.1))
+      end
+
+      # What sits on its stub, or in its side while the head stays on.
+      def set_on(stand, placed, made, name)
+        return sticks(stand, placed, made, name) if made
+
+        seat = (stand.graft || stand.coming) && stand.seat_mm
+        seat ? sticks(stand, placed, seat.clamp(0, placed.length_mm), name, turned: ASIDE) : []
       end
 
       # Whether it stands and is to be cut.

@@ -35,14 +35,25 @@ module Vestry
       def middle = SIZE / 2 - 8
       def bark_radius = ROUND
       def wood_radius = [ROUND - Records::CoreInputs.bark(@limb, 2 * ROUND / @scale) * @scale, 4].max
-      def title = "The stub of #{@limb.label}, #{@upright ? 'from above' : 'seen along the limb'}"
+      def title
+        what = Core::Rulebook.shipped.heads?(@technique) ? "The stub of" : "Where it is set on"
+        "#{what} #{@limb.label}, #{@upright ? 'from above' : 'seen along the limb'}"
+      end
+
       def top_words = @upright ? "N" : "upper side"
 
       def description
         where = @faces.map do |deg|
           @upright ? "#{deg.round % 360} degrees from north" : Spoken.on_leaning(deg)
         end
-        "#{Spoken.counted(@faces.size, 'stick')}: #{where.join(', ')}"
+        "#{set_words}: #{where.join(', ')}"
+      end
+
+      def set_words
+        book = Core::Rulebook.shipped
+        return "The rooted plant" if @technique && book.method_fact(@technique, "donor")
+
+        Spoken.counted(@faces.size, @technique && book.works_at?(@technique, "shoot") ? "bud" : "stick")
       end
 
       def sticks

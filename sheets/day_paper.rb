@@ -34,6 +34,7 @@ module Vestry
 
       # The sticks that go on a stub, or that there are none.
       def wood_words(card)
+        own = @words.own_wood(card.row.technique) and return own
         return "none matched#{" (short of #{card.short})" if card.short.positive?}" if card.given.empty?
 
         given = card.given.map { |each| "#{each.stick.label} #{@words.thickness(each.diameter_mm)}" }
@@ -95,10 +96,11 @@ module Vestry
       def lines(card)
         o = card.place
         [
-          "Points #{@words.bearing(card.limb.bearing_deg)}. Cut #{@words.length(o.at_mm)} from the " \
-          "fork, #{@words.about_length(o.height_mm)} up; #{@words.thickness(o.stock_mm)} thick " \
+          "Points #{@words.bearing(card.limb.bearing_deg)}. " \
+          "#{@words.place_words(card.row.technique).capitalize} #{@words.length(o.at_mm)} from the fork, " \
+          "#{@words.about_length(o.height_mm)} up; #{@words.thickness(o.stock_mm)} thick " \
           "there#{", back from #{@words.length(card.row.long_cut_mm)}" if card.row.long_cut_mm}.",
-          "#{@words.method_name(card.row.technique)}, #{o.stick_count} #{o.stick_count == 1 ? 'stick' : 'sticks'}: " \
+          "#{@words.method_name(card.row.technique)}, #{@words.set_words(card.row.technique, o.stick_count)}: " \
           "#{wood_words(card)}.",
           ("Tape: #{card.colour}." if card.colour),
           ("Mind: #{card.cautions.join(', ')}." if card.cautions.any?),

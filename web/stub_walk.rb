@@ -6,7 +6,7 @@ module Vestry
     # logged when all goes to plan.
     class StubWalk
       # One stub of the walk.
-      Stop = Struct.new(:card, :sticks, :fields, :way_on, :figures, keyword_init: true) do
+      Stop = Struct.new(:card, :sticks, :fields, :way_on, :figures, :scion_mm, keyword_init: true) do
         def limb = card.limb
       end
 
@@ -26,6 +26,7 @@ module Vestry
         @stops ||= cards.each_with_index.map do |card, i|
           planned = PlannedGraft.new(card.limb, card.given.map(&:stick), @today, by: @by, say: @say)
           Stop.new(card: card, sticks: planned.sticks, fields: planned.fields.compact, figures: figures(card),
+                   scion_mm: scion_mm(card),
                    way_on: cards[i + 1] && way_on(card, cards[i + 1]))
         end
       end
@@ -48,10 +49,10 @@ module Vestry
 
       # The next stub, how far it is and whether a ladder goes with one.
       #
-      # @return [Hash] +label+, +metres+ (0 on the same tree), +bearing_deg+ and +ladder+
+      # @return [Hash] +label+, +same+ (on the same tree), +metres+, +bearing_deg+ and +ladder+
       def way_on(card, following)
         east, north = %i[map_x map_y].map { |axis| following.tree[axis] - card.tree[axis] }
-        { label: following.limb.label, metres: Math.hypot(east, north),
+        { label: following.limb.label, same: following.tree.id == card.tree.id, metres: Math.hypot(east, north),
           bearing_deg: Math.atan2(east, north) * 180 / Math::PI % 360, ladder: following.cautions.include?("ladder") }
       end
     end

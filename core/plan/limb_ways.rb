@@ -17,7 +17,7 @@ module Vestry
         def of(limb, species:, cover:, rulebook:)
           long = !limb[:taper] && limb[:length_mm] > rulebook.value("reckoning.large.guess_from")
           [*([{ code: "limb_only" }] if limb[:only]), *trained(limb, rulebook), *large(limb, rulebook),
-           *kind(species, cover, rulebook), *([{ code: "limb_taper" }] if long)]
+           *kind(species, cover, rulebook, limb[:donor]), *([{ code: "limb_taper" }] if long)]
         end
 
         # An arm on a wall comes back in seasons, not years: it is cut near the trunk.
@@ -43,15 +43,21 @@ module Vestry
            { code: "large_side", mm: mm }, { code: "large_ring", mm: mm, sticks: ring, seasons: seasons }]
         end
 
-        def kind(species, cover, rulebook)
+        def kind(species, cover, rulebook, donor)
           facts = rulebook.book("species").dig("names", species) || {}
           warm = rulebook.value("reckoning.graft_day.callus_kinds").key?(species)
           [*([{ code: "kind_bleeds", days: rulebook.value("reckoning.graft_day.bleed_days") }] if facts["bleeds"]),
-           *([{ code: "kind_evergreen", night_c: rulebook.value("reckoning.graft_day.evergreen_night"),
-                days: rulebook.value("care.figures.evergreen_shade") }] if rulebook.evergreen?(species)),
+           *(evergreen(rulebook, donor) if rulebook.evergreen?(species)),
            *([{ code: "kind_warm", species: species, bag: cover != "foil-and-bag" }] if warm)]
         end
-        private_class_method :trained, :large, :kind
+        # A plant that keeps its leaves and its roots wants no bag.
+        def evergreen(rulebook, donor)
+          night = rulebook.value("reckoning.graft_day.evergreen_night")
+          return [{ code: "kind_evergreen_joined", night_c: night }] if donor
+
+          [{ code: "kind_evergreen", night_c: night, days: rulebook.value("care.figures.evergreen_shade") }]
+        end
+        private_class_method :trained, :large, :kind, :evergreen
       end
     end
   end

@@ -11,6 +11,8 @@ module Vestry
         TWIGS = 10
         # Less than so many pixels above its end is within its twigs.
         CROWN_LEAST, CROWN_TWIGS = 26, 6
+        # How far what is set into a limb's side leans away from it, in radians.
+        ASIDE = -0.7
         # Straight up on the sheet.
         UP = -Math::PI / 2
 
@@ -69,7 +71,8 @@ module Vestry
         def spurs? = @tree.form == "wall-trained"
 
         # The sticks on a stub, and the longest shoot seen so far, both to scale.
-        def sticks(stand, placed, cut, name)
+        # @param turned [Float] radians by which they lean away from the limb's own way
+        def sticks(stand, placed, cut, name, turned: 0.0)
           top = at(placed, cut, name)
           heading = Stroke.heading(at(placed, [cut - 120, 0].max, name), top)
           wide = placed.thickness(cut) * scale * 0.7
@@ -77,7 +80,7 @@ module Vestry
           (0...count).map do |i|
             aside = count == 1 ? 0.0 : (i / (count - 1.0) - 0.5)
             foot = [top[0] - Math.sin(heading) * wide * aside, top[1] + Math.cos(heading) * wide * aside]
-            stick(stand, foot, heading + aside * 0.5, i, name)
+            stick(stand, foot, heading + turned + aside * 0.5, i, name)
           end
         end
 

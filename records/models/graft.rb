@@ -42,12 +42,15 @@ module Vestry
         told.each_with_index.max_by { |(day, _), place| [day, place] }&.first&.last || sticks
       end
 
+      # Where its limb was cut off for it; nil where the head stayed on.
+      def head_cut_mm = (cut_mm if Core::Rulebook.shipped.heads?(technique))
+
       # Where its stub is cut again if it was lost: a little lower, to fresh wood, and not into the fork.
       #
       # @return [Float, nil] mm from the fork; nil where it is not known where it was cut, or it was no cut stub
       def fresh_cut_mm
         book = orchard.rulebook
-        return unless cut_mm && book.works_at?(technique, "end")
+        return unless head_cut_mm
 
         [cut_mm.to_f - book.value("reckoning.regraft.lower"), book.value("reckoning.cut.clearance").to_f].max
       end

@@ -15,6 +15,9 @@ module Vestry
       # Whether everything the grafting day needs has been chosen.
       def complete? = !(cut_mm.nil? || technique.nil? || variety_id.nil? || sticks.nil?)
 
+      # Where its limb is cut off for it; nil where the head stays on.
+      def head_cut_mm = (cut_mm if !TreePlan::WORKED.include?(role) || Core::Rulebook.shipped.heads?(technique))
+
       # Whether it was worked as it says, was lost, and was not decided again since.
       #
       # @param graft [Graft, nil] the latest of its limb

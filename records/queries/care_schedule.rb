@@ -235,7 +235,8 @@ module Vestry
 
         def grafts
           @grafts ||= (@whole ? of_ids : looked_after).all
-            .each { |row| row.update(headed: !row[:cut_mm].nil?, trained: row[:form] == "wall-trained") }
+            .each { |row| row.update(headed: !row[:cut_mm].nil? && Core::Rulebook.shipped.heads?(row[:technique]),
+                               trained: row[:form] == "wall-trained") }
         end
 
         def of_ids

@@ -73,15 +73,19 @@ module Vestry
       # @return [Array(String, Float)] its state in a drawing's words, and where it is or will be cut
       def standing(limb)
         grafted = grafts[limb.id]
-        return [grafted[:lost] ? "lost" : "grafted", grafted[:cut_mm]&.to_f] if grafted
+        return [grafted[:lost] ? "lost" : "grafted", head_cut(grafted)] if grafted
 
         planned = @by ? nil : plans[limb.id]
-        [planned ? planned[:role] : "open", planned && planned[:cut_mm]&.to_f]
+        [planned ? planned[:role] : "open", planned && head_cut(planned)]
       end
+
+      # What is set into the side cuts nothing off.
+      def head_cut(row) = (row[:cut_mm]&.to_f if Core::Rulebook.shipped.heads?(row[:technique]))
 
       def grafts
         @grafts ||= GraftQueries.latest_grafts(@orchard.id, within: @tree_ids, by: @by)
-          .select(Sequel[:limbs][:id], Sequel[:latest][:cut_mm], GraftOutcomeSql.lost(as: :latest).as(:lost))
+          .select(Sequel[:limbs][:id], Sequel[:latest][:cut_mm], Sequel[:latest][:technique],
+                  GraftOutcomeSql.lost(as: :latest).as(:lost))
           .as_hash(:id)
       end
 
@@ -89,7 +93,7 @@ module Vestry
         @plans ||= DB[:plan_limbs].join(:plans, id: :plan_id, superseded_at: nil)
           .where(Sequel[:plans][:hidden_at] => nil, Sequel[:plan_limbs][:hidden_at] => nil,
                  Sequel[:plans][:tree_id] => @tree_ids)
-          .select(:limb_id, :role, :cut_mm).as_hash(:limb_id)
+          .select(:limb_id, :role, :cut_mm, :technique).as_hash(:limb_id)
       end
     end
   end

@@ -98,8 +98,14 @@ module Vestry
         place = CutPlace.new(at_mm: outlook.at_mm, height_mm: outlook.height_mm, stock_mm: outlook.stock_mm,
                           faces: outlook.faces, upright: outlook.upright?, stick_count: outlook.stick_count)
         Card.new(row: row, place: place, given: sticks ? sticks.given : [],
-                 short: sticks ? sticks.short : (row.sticks || 1), cautions: cautions(row, outlook),
+                 short: short(row, sticks), cautions: cautions(row, outlook),
                  colour: colours[row.variety_id])
+      end
+
+      def short(row, sticks)
+        return 0 unless @orchard.rulebook.stored_wood?(row.technique)
+
+        sticks ? sticks.short : (row.sticks || 1)
       end
 
       def cautions(row, outlook)

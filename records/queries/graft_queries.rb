@@ -18,7 +18,7 @@ module Vestry
         made = DB[:grafts].where(Sequel[:grafts][:limb_id] => Sequel[:limbs][:id], hidden_at: nil)
         made = made.where(Sequel[:grafted_on] <= by) if by
         latest = made.order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(1)
-          .select(:id, :lost_on, :cut_mm, :variety_id)
+          .select(:id, :lost_on, :cut_mm, :technique, :variety_id)
         limbs = DB[:limbs].where(Sequel[:limbs][:orchard_id] => orchard_id)
         limbs = limbs.where(tree_id: within) if within
         GraftOutcomeSql.beside(limbs.cross_join(latest.lateral.as(:latest)), as: :latest)

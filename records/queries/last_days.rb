@@ -24,9 +24,11 @@ module Vestry
       #
       # @return [Range<Date>]
       def budding(species, from = @today)
-        ripe = @orchard.season.next_day(@book.value("care.calendar.late-summer"), from)
-        [ripe, regraft(species, from) + 1].max..bud(from)
+        [ripe_buds(from), regraft(species, from) + 1].max..bud(from)
       end
+
+      # The day from which this summer's buds are ripe.
+      def ripe_buds(from = @today) = @orchard.season.next_day(@book.value("care.calendar.late-summer"), from)
 
       private
 

@@ -40,8 +40,12 @@ module Vestry
       # place to cut.
       def cut_list(orchard, season)
         to_do(orchard).where(Sequel[:plan_limbs][:season] => season)
-          .where(Sequel.|({ role: %w[lift renew] }, Sequel.&({ role: %w[work backup later] }, Sequel.~(cut_mm: nil))))
+          .where(Sequel.|({ role: %w[lift renew] }, Sequel.&({ role: %w[work backup later] }, Sequel.~(cut_mm: nil),
+                                                             Sequel.|({ technique: nil }, { technique: heading }))))
       end
+
+      # The methods that cut the head off.
+      def heading = Core::Rulebook.shipped.then { |book| book.method_names.select { |name| book.heads?(name) } }
 
       # Rows of plans in use whose limbs carry no living graft, in walking order. One whose graft was lost is decided
       # again first.

@@ -135,7 +135,10 @@ module Vestry
       # Whether it is kinder cut long in winter: why, or nil.
       #
       # @param share [Float] of the head that goes with it
-      def heavy(share) = Core::Plan::LongCut.heavy(stock_mm, share, @book)
+      def heavy(share) = (Core::Plan::LongCut.heavy(stock_mm, share, @book) if heads?)
+
+      # Whether the head is cut off above it.
+      def heads? = @book.heads?(technique)
 
       # Where it would be cut long: beyond the place, and on the limb.
       def long_cut_mm = at_mm && Core::Plan::LongCut.at(at_mm, limb.length_mm, @book)

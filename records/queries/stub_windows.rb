@@ -169,11 +169,15 @@ module Vestry
       def window(species, bark, row)
         slip = @book.value("methods.#{row.technique}.needs_slip")
         closes = [@own_spring.closes_on(species), bark.closed_on].compact.min
-        Core::Slip::Window.call(species: species, opens_on: slip ? bark.opens_on || closes : @own_spring.biofix,
+        opens = slip ? bark.opens_on || closes : @own_spring.biofix
+        opens = [opens, ripe_buds].max if @book.method_fact(row.technique, "fresh_wood")
+        Core::Slip::Window.call(species: species, opens_on: opens,
                                 bark_closes_on: slip ? closes : nil, heat_on: @own_spring.heat_on,
                                 wood_ends_on: wood_ends_on(row.variety_id), first_frost_on: @own_spring.first_frost_on,
                                 kind: Core::Slip::Window.kind(row.technique, @book), rulebook: @book)
       end
+
+      def ripe_buds = @orchard.last_days(@today).ripe_buds(@orchard.season.span(@season).begin)
 
       # The day by which the best bundle of a variety is spent, at the pace of its latest days.
       def wood_ends_on(variety_id)

@@ -3,7 +3,7 @@
 module Vestry
   module Records
     # The planned stubs of a season that can still be set, whatever wood there is: none whose bark has closed, that heat
-    # or autumn has overtaken. What wood is wanted for, and matched to, is these.
+    # or autumn has overtaken, or that takes no wood from a store. What wood is wanted for, and matched to, is these.
     class StubsInTime
       # @param variety [Integer, nil] those alone that are to become it
       def initialize(orchard, season, today, variety: nil)
@@ -14,8 +14,13 @@ module Vestry
       end
 
       # @return [Array<PlanLimb>] in walking order, as PlannedRows has them
-      def rows = @rows ||= over.empty? ? @planned.rows : @planned.rows.reject { |row| over.include?(row.id) }
-      def of(ids) = @planned.of(ids - over)
+      def rows = @rows ||= stored_wood(@planned.rows).reject { |row| over.include?(row.id) }
+      def of(ids) = stored_wood(@planned.of(ids - over))
+
+      # Those whose buds are cut on the day, from this summer's growth.
+      def fresh
+        @planned.rows.select { |row| row.technique && @orchard.rulebook.method_fact(row.technique, "fresh_wood") }
+      end
       def cut_off? = @planned.cut_off?
 
       # What is stored of them follows from this too.
@@ -25,6 +30,8 @@ module Vestry
       def from(tables) = late? ? tables | StubWindows::FROM : tables
 
       private
+
+      def stored_wood(rows) = rows.select { |row| @orchard.rulebook.stored_wood?(row.technique) }
 
       def over = @over ||= late? ? StubWindows.new(@orchard, @today, season: @season).over : []
 

@@ -73,7 +73,13 @@ module Vestry
         before = (work + lifted + renewed).uniq.select do |limb|
           limb.graft.nil? && season(limb) < season && season != first_season
         end
-        removed((before + cut_in(season)).uniq) - removed(before)
+        removed(headed((before + cut_in(season)).uniq)) - removed(headed(before))
+      end
+
+      # Whether its head is cut off: what is set into its side leaves it on.
+      def heads?(limb)
+        @orchard.rulebook.heads?(limb.graft ? limb.graft.technique :
+                                 (outlook(limb).technique if WORKED.include?(role(limb))))
       end
 
       def removed_by_season = seasons_touched.to_h { |season| [season, taken(season)] }
@@ -89,8 +95,9 @@ module Vestry
       # @param off [Array<Limb>] limbs lifted or headed back by then
       def kept(season, made: work.select { |limb| season(limb) <= season }.to_h { |limb| [limb, season(limb)] },
                off: (lifted + renewed).select { |limb| limb.graft.nil? && season(limb) <= season })
-        gone = removed((made.keys + off + grafted).uniq)
-        back = grafted.sum { |limb| share(limb) * regrown(limb, season) } + made.sum do |limb, worked|
+        made = made.select { |limb, _| heads?(limb) }
+        gone = removed((made.keys + off + headed(grafted)).uniq)
+        back = headed(grafted).sum { |limb| share(limb) * regrown(limb, season) } + made.sum do |limb, worked|
           worked < season ? share(limb) * outlook(limb).stub_take * regrow(season - worked) : 0.0
         end
         (1 - gone + back).clamp(0.0, 1.0)
@@ -162,7 +169,8 @@ module Vestry
       def ways(limb)
         facts = { diameter_mm: outlook(limb).stock_mm || CoreInputs.section(limb)[:diameter_mm],
                   length_mm: limb.length_mm.to_f, taper: !limb.outer_mm.nil?, branches: branches(limb),
-                  only: only?(limb), trained: @tree.trained?, shoot_mm: ordinary_mm }
+                  only: only?(limb), trained: @tree.trained?, shoot_mm: ordinary_mm,
+                  donor: @orchard.rulebook.method_fact(outlook(limb).technique, "donor") == true }
         Core::Plan::LimbWays.of(facts, species: @tree.species,
                                        cover: @orchard.rulebook.practice("cover", @school), rulebook: @orchard.rulebook)
       end
@@ -191,8 +199,11 @@ module Vestry
       # Limbs of the trunk that keep their old wood once a season's cuts are made.
       def staying(season)
         cut = (work + lifted + renewed).uniq.select { |limb| limb.graft.nil? && season(limb) <= season }
-        @limbs.reject { |limb| limb.parent_id || limb.graft || cut.include?(limb) }
+        @limbs.reject { |limb| limb.parent_id || headed([limb] & (cut + grafted)).any? }
       end
+
+      # Those of some limbs whose heads are cut off.
+      def headed(limbs) = limbs.select { |limb| heads?(limb) }
 
       # Of the head that stood before the work, what a limb carries with its branches.
       def share_left(limb) = @head[:shares].fetch(limb.id)

@@ -32,6 +32,11 @@ module Vestry
 
       def sticks_a_shoot = reckoned ? reckoned[:sticks_per_shoot] : 0
       def stick_mm = @orchard.stick_mm
+      # What is budded with this summer's growth, cut on the day: how many buds of each variety.
+      #
+      # @return [Hash{Variety=>Integer}]
+      def fresh = planned.fresh.select(&:variety).group_by(&:variety).transform_values(&:size)
+
       def undecided = planned.rows.count { |row| row.variety_id.nil? }
 
       # The dormant window here: from the calendar's day to the first past spring in which buds
@@ -222,7 +227,7 @@ module Vestry
 
       # Planned stubs by what stands on them now. A graft at the side leaves the head on.
       def coming_off
-        @coming_off ||= planned.rows.select { |row| row.cut_mm && @book.end_methods.include?(row.technique) }
+        @coming_off ||= planned.rows.select { |row| row.technique && row.head_cut_mm }
           .group_by { |row| row.limb.variety_id || row.limb.tree.variety_id }
       end
 

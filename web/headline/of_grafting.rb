@@ -88,7 +88,8 @@ module Vestry
           opens = windows.opens_on(planned)
           "#{limb.label}, #{method_name(planned.technique).downcase}" \
           "#{", not before about #{day(opens)}" if opens && opens > @today}: " \
-          "#{counted(planned.sticks || 1, 'stick')} of #{planned.variety.name}, cut at #{length(planned.cut_mm)}. " \
+          "#{set_words(planned.technique, planned.sticks || 1)} of #{planned.variety.name}, " \
+          "#{place_words(planned.technique)} at #{length(planned.cut_mm)}. " \
           "Change what came out otherwise."
         end
 

@@ -102,9 +102,9 @@ module Vestry
           return "#{limb.label} is to be worked; choose its cut, method and variety." unless planned.complete?
           return missed_limb_words(limb, planned) if orchard.stub_windows(@today).past?(planned)
 
-          "#{limb.label} is to become #{planned.variety.name} in #{planned.season}: cut " \
-          "at #{length(planned.cut_mm)}, #{method_name(planned.technique).downcase}, " \
-          "#{counted(planned.sticks, 'stick')}."
+          "#{limb.label} is to become #{planned.variety.name} in #{planned.season}: " \
+          "#{place_words(planned.technique)} at #{length(planned.cut_mm)}, " \
+          "#{method_name(planned.technique).downcase}, #{set_words(planned.technique, planned.sticks)}."
         end
         private :decided_words
 
@@ -112,7 +112,8 @@ module Vestry
         def cut_at(limb, advice, share)
           return limb(limb) unless advice.stock_mm
 
-          "#{limb.label} cut at #{length(advice.at_mm)} from the fork: #{length(advice.stock_mm)} thick " \
+          "#{limb.label} #{place_words(advice.technique)} at #{length(advice.at_mm)} from the fork: " \
+          "#{length(advice.stock_mm)} thick " \
           "there, #{counted(advice.sticks[:count], 'stick')}, and #{percent(share)} of the head comes off."
         end
 

@@ -20,7 +20,7 @@ module Vestry
         # As it was set: method, wood, and who.
         def story_of_set(graft)
           [method_name(graft.technique).downcase, set_wood(graft), ("beside #{graft.donor}" if graft.donor),
-           ("cut #{length(graft.cut_mm)} from the fork" if graft.cut_mm),
+           ("#{place_words(graft.technique)} #{length(graft.cut_mm)} from the fork" if graft.cut_mm),
            "by #{graft.grafter}"].compact.join(", ")
         end
 

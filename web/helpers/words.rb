@@ -143,6 +143,23 @@ module Vestry
         def spoken_day(month_day) = month_day && Date.strptime("2024-#{month_day}", "%Y-%m-%d").strftime("%-d %B")
         def month_names(months) = months.map { |month| Date::ABBR_MONTHNAMES[month] }.join(", ")
         def method_name(technique) = Core::Rulebook.shipped.book("methods").dig(technique, "name") || technique
+        # What is done at a limb's place: its head is cut off there, or stays on.
+        def place_words(technique) = orchard.rulebook.heads?(technique) ? "cut" : "set"
+        # How much is set: sticks, a bud, or a rooted plant.
+        def set_words(technique, count)
+          return counted(count, "bud") if orchard.rulebook.works_at?(technique, "shoot")
+
+          orchard.rulebook.method_fact(technique, "donor") ? "a rooted plant" : counted(count, "stick")
+        end
+
+        # What is set without a stored stick; nil where it is one.
+        def own_wood(technique)
+          book = orchard.rulebook
+          return "the rooted plant beside it" if book.method_fact(technique, "donor")
+
+          "buds of this summer's growth, cut on the day" if book.method_fact(technique, "fresh_wood")
+        end
+
         # What was set where: sticks on a stub, a bud in a shoot, or a rooted plant beside it.
         def say_set(graft)
           book, across = orchard.rulebook, length(graft.stub_mm)

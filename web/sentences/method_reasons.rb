@@ -50,6 +50,8 @@ module Vestry
             "One: #{length(r[:wood_mm])} of wood has no room for a pair."
         end
         def say_sticks_ring(r)
+          return "One stick, for there is room for no more." if r[:count] == 1
+
           "A ring of #{r[:count]}: one to each hand's breadth round #{length(r[:wood_mm])} of wood."
         end
 

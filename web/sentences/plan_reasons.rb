@@ -115,6 +115,10 @@ module Vestry
           "cut the leaves off and keep their stalks; graft when nights stay above #{warmth(r[:night_c])}; bag it, " \
           "and shade the bag for #{counted(r[:days] / 7, 'week')}."
         end
+        def say_kind_evergreen_joined(r)
+          "Evergreen: no winter's sleep to count from, so its days are the calendar's. Join it when nights stay " \
+          "above #{warmth(r[:night_c])}; the plant beside it keeps its leaves and its roots."
+        end
         def say_kind_warm(r)
           "#{species_name(r[:species])} knits only in warmth: wait for days near its best" \
           "#{r[:bag] ? ", and put a bag over the union: it adds some #{bag_warms}" : ', under the bag'}."

@@ -63,7 +63,8 @@ RSpec.describe "methods" do
   end
 
   it "draws a bud on a shoot as thick as a pencil, and others on what was measured, or on a limb as most are" do
-    drawn = ->(method, measured) { Vestry::Core::Plan::Methods.drawn_stock(method, measured, Vestry::Core::Rulebook.shipped) }
+    book = Vestry::Core::Rulebook.shipped
+    drawn = ->(method, measured) { Vestry::Core::Plan::Methods.drawn_stock(method, measured, book) }
     expect(%w[shield-bud chip-bud].flat_map { |method| [drawn[method, 60.0], drawn[method, nil]] }).to eq [9.0] * 4
     expect([drawn["rind", 61.5], drawn["rind", nil], drawn["approach", nil]]).to eq [61.5, 40.0, 40.0]
   end

@@ -1,0 +1,83 @@
+# frozen_string_literal: true
+
+require "nokogiri"
+require "rack/test"
+
+# A method at the side, a bud and a plant joined alongside cut no head off: nothing that is planned, drawn, weighed or
+# logged of them says that it does.
+RSpec.describe "A limb whose head stays on" do
+  include Rack::Test::Methods
+
+  let(:app) { Vestry::Web::Stack.build }
+  let(:here) { orchard }
+  let(:kind) { variety(here) }
+  let(:stock) { tree(here) }
+
+  def html = Nokogiri::HTML(last_response.body).tap { |page| page.css("script, style").remove }
+  def open(page) = get("/o/#{here.slug}/#{page}")
+  def said(css = "main") = html.css(css).xpath(".//text()").map(&:text).join(" ").gsub(/[[:space:]]+/, " ")
+
+  def plan(technique, tag = "A", girth: 230, species: "apple", at: 600.0)
+    where = tree(here, species: species)
+    Vestry::Deeds::DecideLimb.call(limb(where, "Z", bearing_deg: 200), { role: "nurse" }, by: "Orla", season: 2026)
+    limb(where, tag, girth_mm: girth).tap do |stem|
+      own = variety(here, "Of #{technique}", species: species)
+      Vestry::Deeds::DecideLimb.call(stem, { role: "work", technique: technique, cut: at, variety: own.id, season: 2026,
+                                             practice: "single", long: true, against_reason: "it stands so" },
+                                     by: "Orla", season: 2026)
+    end
+  end
+
+  { "side-bark" => 300, "tongued-side" => 110, "approach" => 80, "chip-bud" => 60 }.each do |technique, girth|
+    it "by #{technique} is told so on its plan and its card, and is on no list of what to saw" do
+      stem = plan(technique, girth: girth)
+      enter person("Orla Finch", steward: here)
+      open "plan/trees/#{stem.tree_id}?limb=#{stem.id}"
+      expect(said("h1")).to match(/set at 600 mm/)
+      expect(said(".docket")).to include("Set at 600 mm", "Stays on")
+      expect(said(".docket")).not_to match(/Removes|cut long|Undercut|closes in|If nothing takes/)
+      expect(stem.planned.long_cut_mm).to be_nil
+      open "plan/cuts"
+      expect(said).not_to include(stem.label)
+      open "graft/stubs"
+      expect(said("#stub-#{stem.id}")).to include("set at 600 mm")
+      expect(said("#stub-#{stem.id}")).not_to include("saw at")
+      expect(Vestry::Records::TreePlan.new(stem.tree, World::TODAY).taken(2026)).to eq 0
+      child = limb(stem.tree, "A1", parent_id: stem.id, fork_mm: 900, girth_mm: 60)
+      made = Vestry::Deeds::LogGraft.call(stem, { grafted_on: World::TODAY, technique: technique, cut_mm: 600.0,
+                                                  variety_id: stem.planned.variety_id, stub_mm: 20.0, sticks: 1,
+                                                  grafter: "Orla", wrap: "film", seal: "wax", cover: "tape-only",
+                                                  donor: "the pot", against_reason: "it stands so" },
+                                          by: "Orla", today: World::TODAY)
+      expect(child.reload.gone_on).to be_nil
+      drawn = Vestry::Drawings::DrawnLimb.of(stem.reload)
+      expect([drawn.cut_mm, drawn.seat_mm, drawn.state]).to eq [nil, 600.0, "grafted"]
+      expect(made.fresh_cut_mm).to be_nil
+    end
+  end
+
+  it "is sawn where a stub is wanted" do
+    stem = plan("rind")
+    enter person("Orla Finch", steward: here)
+    open "plan/trees/#{stem.tree_id}?limb=#{stem.id}"
+    expect(said(".docket")).to include("Cut at 600 mm", "Removes", "Undercut", "closes in")
+    open "graft/stubs"
+    expect(said("#stub-#{stem.id}")).to include("saw at 600 mm")
+    expect(Vestry::Records::TreePlan.new(stem.tree, World::TODAY).taken(2026)).to be > 0.1
+  end
+
+  it "wants no stored wood for a plant alongside, nor for a bud of summer, which waits for ripe buds" do
+    joined, bud, stub = plan("approach", girth: 80), plan("shield-bud", girth: 60), plan("rind")
+    enter person("Orla Finch", steward: here)
+    open "wood/list"
+    expect(html.css("tbody tr th").map { |each| each.text.strip }).to eq ["Of rind"]
+    expect(said("#fresh-buds")).to include("1 bud of Of shield-bud, cut from this summer's growth on the day")
+    windows = here.stub_windows(World::TODAY)
+    expect(windows.opens_on(bud.planned)).to eq Date.new(2026, 8, 1)
+    expect(windows.opens_on(stub.planned)).to be < World::TODAY
+    open "graft/sheet"
+    expect(said).to include("Wood the rooted plant beside it")
+    expect(html.css("h3").map(&:text).join).to include(joined.label)
+    expect(html.css("h3").map(&:text).join).not_to include(bud.label)
+  end
+end
