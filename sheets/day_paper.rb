@@ -96,16 +96,21 @@ module Vestry
       def lines(card)
         o = card.place
         [
-          "Points #{@words.bearing(card.limb.bearing_deg)}. " \
-          "#{@words.place_words(card.row.technique).capitalize} #{@words.length(o.at_mm)} from the fork, " \
-          "#{@words.about_length(o.height_mm)} up; #{@words.thickness(o.stock_mm)} thick " \
-          "there#{", back from #{@words.length(card.row.long_cut_mm)}" if card.row.long_cut_mm}.",
+          "Points #{@words.bearing(card.limb.bearing_deg)}. #{place(card)}.",
           "#{@words.method_name(card.row.technique)}, #{@words.set_words(card.row.technique, o.stick_count)}: " \
           "#{wood_words(card)}.",
           ("Tape: #{card.colour}." if card.colour),
           ("Mind: #{card.cautions.join(', ')}." if card.cautions.any?),
           "Done  [  ]   stub ______   stick ______   bark: clean / reluctant / none   by ______"
         ].compact
+      end
+
+      # Where it is cut or set.
+      def place(card)
+        o, long = card.place, card.row.long_cut_mm
+        "#{@words.place_words(card.row.technique).capitalize} #{@words.length(o.at_mm)} from the fork, " \
+          "#{@words.about_length(o.height_mm)} up; #{@words.thickness(o.stock_mm)} thick " \
+          "there#{", back from #{@words.length(long)}" if long}"
       end
 
       # The stub to its own scale, with its sticks, as it is drawn on its page; the upper side, or north, is up.

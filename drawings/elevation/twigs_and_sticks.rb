@@ -76,13 +76,14 @@ module Vestry
           top = at(placed, cut, name)
           heading = Stroke.heading(at(placed, [cut - 120, 0].max, name), top)
           wide = placed.thickness(cut) * scale * 0.7
-          count = stand.stick_count
-          (0...count).map do |i|
-            aside = count == 1 ? 0.0 : (i / (count - 1.0) - 0.5)
+          asides(stand.stick_count).each_with_index.map do |aside, i|
             foot = [top[0] - Math.sin(heading) * wide * aside, top[1] + Math.cos(heading) * wide * aside]
             stick(stand, foot, heading + turned + aside * 0.5, i, name)
           end
         end
+
+        # From one side of the middle to the other.
+        def asides(count) = count == 1 ? [0.0] : Array.new(count) { |i| i / (count - 1.0) - 0.5 }
 
         def stick(stand, foot, lean, index, name)
           lean += (UP - lean) * 0.35

@@ -97,10 +97,7 @@ module Vestry
                off: (lifted + renewed).select { |limb| limb.graft.nil? && season(limb) <= season })
         made = made.select { |limb, _| heads?(limb) }
         gone = removed((made.keys + off + headed(grafted)).uniq)
-        back = headed(grafted).sum { |limb| share(limb) * regrown(limb, season) } + made.sum do |limb, worked|
-          worked < season ? share(limb) * outlook(limb).stub_take * regrow(season - worked) : 0.0
-        end
-        (1 - gone + back).clamp(0.0, 1.0)
+        (1 - gone + grown_back(season, made)).clamp(0.0, 1.0)
       end
 
       def vigour(season, stubs: work.count { |limb| season(limb) == season }, kept: kept(season))
@@ -235,6 +232,13 @@ module Vestry
         return made.merge(take: limb.graft.fate == "lost" ? 0.0 : 1.0, sticks: limb.graft.sticks) if limb.graft
 
         outlook(limb).then { |o| made.merge(take: o.stub_take, sticks: o.stick_count, minutes: o.minutes) }
+      end
+
+      # What grafts have grown back of the head by a season.
+      def grown_back(season, made)
+        headed(grafted).sum { |limb| share(limb) * regrown(limb, season) } + made.sum do |limb, worked|
+          worked < season ? share(limb) * outlook(limb).stub_take * regrow(season - worked) : 0.0
+        end
       end
 
       def regrown(limb, season)

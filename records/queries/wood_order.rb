@@ -65,6 +65,13 @@ module Vestry
       def woken?(variety = nil) = @today > window[:to] && !leafy?(variety)
       def leafy?(variety) = !variety.nil? && @book.evergreen?(variety.species)
 
+      # Whether any of its wood is of a kind that sleeps, and is cut asleep; while nothing is wanted, of any that stands
+      # here.
+      def sleeps?
+        kinds = lines.empty? ? @orchard.species : lines.map { |each| each.variety.species }
+        kinds.empty? || kinds.any? { |kind| !@book.evergreen?(kind) }
+      end
+
       # The day of each past spring by which buds had begun to stir, over the species wanted: what is stored, worked
       # out.
       #

@@ -42,6 +42,7 @@ RSpec.describe Vestry::Deeds::SurveyLimbs do
     expect(doubts(girth_mm: 210.0, fork_mm: 4100.0)).to eq ["leaving at 4.10 m, where A1 is 4.00 m high"]
     expect(doubts(girth_mm: 210.0, length_mm: 61_000.0)).to eq ["a length of 61.00 m"]
     expect(doubts(girth_mm: 501.0, leader: true)).to eq []
+    expect(doubts(girth_mm: stem.girth_mm.to_f, parent: "A")).to eq []
     expect(doubts(girth_mm: 260.0, parent: "a")).to eq ["B thicker than A, which it grows from"]
     expect(doubts(wide_mm: 90.0, narrow_mm: 80.0, parent: "A").size).to eq 1
   end

@@ -33,6 +33,14 @@ RSpec.describe Vestry::Records::OwnCallus do
     expect(figures(Date.new(2024, 5, 18))).to eq({})
   end
 
+  it "learns nothing where a day of the weather is missing on the way" do
+    seen(2024, none: 13, some: 15)
+    seen(2025, none: 13, some: 15)
+    expect(figures["apple"]).to include(seen: 2)
+    Vestry::DB[:weather_days].where(day: Date.new(2025, 5, 4)).delete
+    expect(figures["apple"]).to include(seen: 1)
+  end
+
   it "moves the day a union has knit here, on every page the same, and not where the steward said another" do
     2.times { |n| 3.times { seen(2024 + n, none: 15, some: 17) } }
     made = graft(limb(tree(here), "A"), grafted_on: Date.new(2026, 4, 20))

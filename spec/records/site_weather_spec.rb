@@ -20,6 +20,20 @@ RSpec.describe Vestry::Records::SiteWeather do
     expect(usual(here)).to eq 17
   end
 
+  it "takes a past spring whose first days are kept, and so many of them" do
+    here = orchard
+    keep = lambda do |year, days|
+      Vestry::DB[:weather_days].multi_insert(Array.new(days) do |n|
+        { orchard_id: here.id, day: Date.new(year, 2, 1) + n, min_c: 4, max_c: 12 }
+      end)
+    end
+    keep[2023, 119]
+    keep[2024, 120]
+    keep[2025, 260]
+    expect(described_class.new(here, today).past.years.map { |spring| [spring.first[:date].year, spring.size] })
+      .to eq [[2024, 120], [2025, 240]]
+  end
+
   it "has summer from November to March in the south" do
     south = orchard(name: "Tern Flat", slug: "tern-flat", latitude: -43.2)
     { "2024-11-01" => 11, "2025-03-31" => 19, "2025-04-01" => 30, "2025-10-31" => 31 }

@@ -42,7 +42,7 @@ RSpec.describe "A limb whose head stays on" do
       open "graft/stubs"
       expect(said("#stub-#{stem.id}")).to include("set at 600 mm")
       expect(said("#stub-#{stem.id}")).not_to include("saw at")
-      expect(Vestry::Records::TreePlan.new(stem.tree, World::TODAY).taken(2026)).to eq 0
+      expect(Vestry::Records::TreePlan.new(Vestry::Records::Tree[stem.tree_id], World::TODAY).taken(2026)).to eq 0
       child = limb(stem.tree, "A1", parent_id: stem.id, fork_mm: 900, girth_mm: 60)
       made = Vestry::Deeds::LogGraft.call(stem, { grafted_on: World::TODAY, technique: technique, cut_mm: 600.0,
                                                   variety_id: stem.planned.variety_id, stub_mm: 20.0, sticks: 1,
@@ -63,7 +63,7 @@ RSpec.describe "A limb whose head stays on" do
     expect(said(".docket")).to include("Cut at 600 mm", "Removes", "Undercut", "closes in")
     open "graft/stubs"
     expect(said("#stub-#{stem.id}")).to include("saw at 600 mm")
-    expect(Vestry::Records::TreePlan.new(stem.tree, World::TODAY).taken(2026)).to be > 0.1
+    expect(Vestry::Records::TreePlan.new(Vestry::Records::Tree[stem.tree_id], World::TODAY).taken(2026)).to be > 0.1
   end
 
   it "wants no stored wood for a plant alongside, nor for a bud of summer, which waits for ripe buds" do

@@ -95,8 +95,8 @@ module Vestry
         def pests_said(visit) = { "none" => "no pests", "other" => "other pests" }.fetch(visit.pests, visit.pests)
 
         def counted_parts(tally)
-          ["alive", ("#{counted(tally.sticks_alive, 'stick')} alive" if tally.sticks_alive),
-           ("grew #{length(tally.growth_mm)}" if tally.growth_mm),
+          ["alive", ("grew #{length(tally.growth_mm)}" if tally.growth_mm),
+           ("#{counted(tally.sticks_alive, 'stick')} alive" if tally.sticks_alive),
            ("#{thickness(tally.above_mm)} thick above the union" if tally.above_mm),
            ("#{thickness(tally.below_mm)} below it" if tally.below_mm), ("a waist at the union" if tally.waist),
            ("wound #{length(tally.open_a_mm)}\u00a0×\u00a0#{length(tally.open_b_mm)}" if tally.open_a_mm),

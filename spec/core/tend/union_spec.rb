@@ -84,6 +84,7 @@ RSpec.describe "cause", :core do
   it "tells the stick from the stub and from the day" do
     expect(cause(mates_took: 1)[:causes].map { |each| each[:cause] }).to eq %w[stick]
     expect(cause(day_took: 6, day_failed: 1)[:causes].map { |each| each[:cause] }).to eq %w[stub]
+    expect(cause(day_took: 2, day_failed: 2)[:causes]).to eq []
     expect(cause(day_took: 1, day_failed: 5)[:causes].map { |each| each[:cause] }).to eq %w[day]
     expect(cause(wood_life_left: 0.3, wood_warm_hours: 900)[:causes].first).to include(cause: "wood")
   end
