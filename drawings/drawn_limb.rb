@@ -111,8 +111,9 @@ module Vestry
 
       # Where something is set into its side while its head stays on.
       def self.seat_of(graft, planned)
-        row = graft&.cut_mm ? graft : planned
-        row.cut_mm if row && row.head_cut_mm.nil?
+        return graft.cut_mm || 0 if graft && !Core::Rulebook.shipped.heads?(graft.technique)
+
+        planned.cut_mm if graft.nil? && planned && planned.head_cut_mm.nil?
       end
       private_class_method :cut_of, :seat_of
 

@@ -210,6 +210,7 @@ module Vestry
           case point
           when "kind" then kind
           when "evergreen" then @rulebook.evergreen?(@graft[:species]) ? "yes" : "no"
+          when "filled" then @graft[:filled] ? "yes" : "no"
           when "trained" then @graft[:trained] ? "yes" : "no"
           when "several-sticks" then @graft[:sticks] > 1 ? "yes" : "no"
           when "braced" then @graft[:brace] ? "yes" : "no"

@@ -204,7 +204,7 @@ module Vestry
                    :cover, :sticks, :brace, :cut_mm, :stub_mm, :form, :grafter, Sequel[:grafts][:tended_by], :lost_on,
                    :species, :row, :number, :tag].freeze
         # What care follows from, beside visits and what was done.
-        ASKED = %i[grafted_on technique species wrap seal cover sticks brace headed trained planned_again].freeze
+        ASKED = %i[grafted_on technique species wrap seal cover sticks brace headed filled trained planned_again].freeze
         SEEN = %i[seen_on buds leaf_stalk callus longest_shoot_mm verdict seal_state wrap_state stock_shoots
                   pests snapped fruit].freeze
         COUNTED = %i[tallied_on alive open_a_mm open_b_mm above_mm sticks_alive].freeze
@@ -235,8 +235,14 @@ module Vestry
 
         def grafts
           @grafts ||= (@whole ? of_ids : looked_after).all
-            .each { |row| row.update(headed: !row[:cut_mm].nil? && Core::Rulebook.shipped.heads?(row[:technique]),
-                               trained: row[:form] == "wall-trained") }
+            .each { |row| row.update(trained: row[:form] == "wall-trained", **where_set(row)) }
+        end
+
+        # On a stub, into a limb whose head stays on for now, or into a bare stretch whose head stays.
+        def where_set(row)
+          heads = Core::Rulebook.shipped.heads?(row[:technique])
+          { headed: heads && !row[:cut_mm].nil?,
+            filled: row[:cut_mm].nil? && Core::Rulebook.shipped.site_methods.include?(row[:technique]) }
         end
 
         def of_ids

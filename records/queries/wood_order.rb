@@ -170,7 +170,7 @@ module Vestry
       end
 
       # What the days on which buds stirred follow from, besides the orchard and the day.
-      STIRRED_FROM = %w[weather_days plans plan_limbs limbs trees grafts varieties].freeze
+      STIRRED_FROM = %w[weather_days plans plan_limbs plan_sites sites limbs trees grafts varieties].freeze
       private_constant :STIRRED_FROM
 
       def stirring
@@ -188,12 +188,18 @@ module Vestry
       # Varieties by name, each with its stubs, and how many there are of each kind: sticks to a stub,
       # method and kind of stock.
       def by_variety
-        @by_variety ||= planned.rows.select(&:variety).group_by(&:variety).sort_by { |variety, _| variety.name }
-          .map do |variety, all|
-            [variety, all, all.group_by { |row| [row.sticks || 1, row.technique, row.limb.tree.species, row.hand] }
-              .transform_values(&:size)]
+        @by_variety ||= begin
+          stubs, sites = [planned.rows, bare_stretches].map { |rows| rows.select(&:variety).group_by(&:variety) }
+          (stubs.keys | sites.keys).sort_by(&:name).map do |variety|
+            of_stubs = stubs.fetch(variety, [])
+            kinds = of_stubs.map { |row| [row.sticks || 1, row.technique, row.limb.tree.species, row.hand] } +
+              sites.fetch(variety, []).map { |row| [row.sticks, row.technique, row.site.tree.species, nil] }
+            [variety, of_stubs, kinds.tally]
           end
+        end
       end
+
+      def bare_stretches = PlannedSites.of_season(@orchard, @season)
 
       def reckoned
         @reckoned ||= stored("wood order", ORDER_FROM) do |orchard|
@@ -201,7 +207,7 @@ module Vestry
         end.then { |found| found.empty? ? nil : found }
       end
       # What the reserve follows from, besides the orchard and the day.
-      ORDER_FROM = %w[plans plan_limbs limbs trees grafts observations tallies varieties].freeze
+      ORDER_FROM = %w[plans plan_limbs plan_sites sites limbs trees grafts observations tallies varieties].freeze
       private_constant :ORDER_FROM
 
       def line(variety, all, kinds)

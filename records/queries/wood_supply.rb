@@ -64,7 +64,7 @@ module Vestry
       def cut_until = order.window[:to]
 
       # What the supply follows from, besides its orchard and day.
-      FROM = %w[plans plan_limbs plan_sites limbs trees grafts observations tallies varieties bundles sticks
+      FROM = %w[plans plan_limbs plan_sites sites limbs trees grafts observations tallies varieties bundles sticks
                 wood_promises].freeze
 
       private
@@ -88,10 +88,7 @@ module Vestry
       def planned = @planned ||= @orchard.stubs_in_time(@season, @today)
 
       def site_sticks
-        @site_sticks ||= PlanSite.in_sight.where(Sequel[:plan_sites][:orchard_id] => @orchard.id, season: @season)
-          .join(:plans, id: :plan_id, superseded_at: nil)
-                                 .group(Sequel[:plan_sites][:variety_id]).select_hash(Sequel[:plan_sites][:variety_id],
-                                   Sequel.function(:sum, Sequel[:plan_sites][:sticks]).as(:sticks))
+        @site_sticks ||= PlannedSites.sticks(@orchard, @season)
       end
 
       # Sticks that lie in bundles.

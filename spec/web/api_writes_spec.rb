@@ -179,6 +179,9 @@ RSpec.describe "Writing through the interface for programs" do
       expect([name, last_response.status]).to eq [name, 404]
       expect(write(:post, "#{name}/{id}/restore", {}, id: id)["id"]).to eq id
     end
+    filled = write(:post, "sites/{id}/grafts", made.except(:bundle).merge(technique: "side-bark", stub: "15 cm",
+                                                                          sticks: 1), id: site["id"])
+    expect(here.graft!(filled["id"]).limb.tag).to eq "S"
     expect(done.uniq).to match_array(Vestry::Web::Api::Writes.all.map { |each| [each.verb, each.path] })
   end
 

@@ -5,6 +5,8 @@ module Vestry
     module Stations
       # The grafting day: what waits, and the log.
       class GraftPages < Base
+        register Corrections, BareStretches
+
         helpers do
           def show(limb, reading = nil)
             reading ||= asked_reading(limb)
@@ -59,26 +61,6 @@ module Vestry
               [[also.id, "#{also.code} #{also.variety.name}"], *options] : options
           end
 
-          # A graft that was logged, to be corrected where it was mistaken.
-          def correct(graft, reading = Contracts::CorrectGraftForm.blank(logged(graft).first))
-            erb :"graft/correct", locals: { graft: graft, limb: graft.limb, reading: reading,
-                                            bench: Bench.new(graft.limb, reading),
-                                            now: "Put right what was logged of #{graft.limb.label}: " \
-                                                 "what it was stays in the history." }
-          end
-
-          # What the form holds of it, and the figures behind what is rounded there.
-          def logged(graft)
-            shown = { stub: graft.stub_mm, cut: graft.cut_mm }.compact.transform_values { |mm| length(mm) }
-            shown[:scion] = thickness(graft.scion_mm) if graft.scion_mm
-            [{ **graft.values.slice(:technique, :sticks, :grafter, :wrap, :seal, :cover, :bark_slip, :donor,
-                                    :conditions, :against_reason, :version, :perch, :brace),
-               grafted_on: graft.grafted_on.iso8601, known_since: graft.known_since&.iso8601,
-               variety: graft.variety_id, bundle: graft.bundles.first&.id,
-               faces: Contracts::LogGraftForm.shown(graft.faces), minutes: graft.minutes&.round, **shown },
-             { stub: graft.stub_mm, cut: graft.cut_mm, scion: graft.scion_mm, minutes: graft.minutes }]
-          end
-
           def limb_upright?(limb) = Records::CoreInputs.upright?(limb)
 
           def different(limb, wrong: nil)
@@ -123,7 +105,7 @@ module Vestry
           ready = open.select(&:complete?)
           line = Headline.new(orchard, today)
           erb :"graft/day", locals: { planned: waiting, waiting: open, past: past, made: made, season: season,
-                                      ready: ready,
+                                      ready: ready, sites: Records::PlannedSites.waiting(orchard, season),
                                       map: (OrchardView.walk(orchard, ready.map { |row| row.limb.tree },
                                                             here: ready.first.limb.tree) if ready.any?),
                                       now: line.graft, act: line.act }
@@ -225,19 +207,6 @@ module Vestry
           limb = orchard.limb!(params["id"])
           bench = Bench.new(limb, asked_reading(limb), given: given(limb))
           erb :"graft/bench", layout: false, locals: { limb: limb, bench: bench }
-        end
-
-        get("/grafts/:id") { correct(orchard.graft!(params["id"])) }
-
-        post "/grafts/:id" do
-          graft = orchard.graft!(params["id"])
-          reading = read(Contracts::CorrectGraftForm, *logged(graft))
-          try(reading, ->(wrong) { correct(graft, wrong) }) do |v|
-            Deeds::CorrectGraft.call(graft, Contracts::CorrectGraftForm.to_row(reading, orchard), by: actor,
-                                     today: today, version: v[:version],
-                                     bundle: Contracts::LogGraftForm.named(orchard, :bundle, v[:bundle]))
-            redirect_with("What was logged is corrected.", to("tend", "/grafts/#{graft.id}"))
-          end
         end
 
         post "/limbs/:id" do

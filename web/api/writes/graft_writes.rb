@@ -8,6 +8,12 @@ module Vestry
         class GraftWrites < Writes
           page "graft"
 
+          post "sites/{id}/grafts", "Logs a graft set into a bare stretch, which is a limb from then on",
+               form: Contracts::FillSiteForm, answers: "grafts" do |on, v|
+            Deeds::FillSite.call(on.site, Contracts::FillSiteForm.to_row(on.reading, on.orchard),
+                                 bundle: Contracts::LogGraftForm.named(on.orchard, :bundle, v[:bundle]), **on.who)
+          end
+
           put "grafts/{id}", "Corrects a graft that was logged; what is left out is not known",
               form: Contracts::CorrectGraftForm, answers: "grafts" do |on, v|
             Deeds::CorrectGraft.call(on.graft, Contracts::CorrectGraftForm.to_row(on.reading, on.orchard),

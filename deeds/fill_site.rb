@@ -1,0 +1,38 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # Records a graft that was set into a bare stretch: what grows from it is a limb, which begins there.
+    module FillSite
+      # @param values [Hash] columns of a graft, without a place on a limb
+      # @param bundle [Records::Bundle, nil] the one its stick was taken from
+      # @return [Records::Graft]
+      # @raise [Refused] as when a graft on a limb is logged
+      # @raise [Records::Missing] where the stretch is filled, or taken away
+      def self.call(site, values, by:, today:, bundle: nil)
+        DB.transaction do
+          site.tree.locked
+          same = Records::Graft.sent_as(site.orchard_id, values[:client_key]) and next same
+          raise Records::Missing if site.locked.hidden_at
+
+          limb = Ledger.add(Records::Limb, limb(site, values), by: by,
+                            why: "a graft set into the bare stretch #{site.tag}")
+          graft = LogGraft.call(limb, values.merge(cut_mm: nil), by: by, today: today, bundle: bundle)
+          Ledger.hide(site, by: by, why: "it carries a graft now")
+          graft
+        end
+      end
+
+      # As thick and as long as the stick that was set.
+      def self.limb(site, values)
+        book = site.orchard.rulebook
+        stick = values[:scion_mm] || book.value("reckoning.wood.pencil")
+        { orchard_id: site.orchard_id, tree_id: site.tree_id, parent_id: site.limb_id, tag: site.tag,
+          fork_mm: site.at_mm, bearing_deg: site.bearing_deg, rise_deg: book.value("reckoning.cuts.site_rise"),
+          girth_mm: (stick.to_f * Math::PI).round(1), length_mm: site.orchard.stick_mm,
+          surveyed_on: values[:grafted_on] }
+      end
+      private_class_method :limb
+    end
+  end
+end

@@ -1,0 +1,113 @@
+# frozen_string_literal: true
+
+require "nokogiri"
+require "rack/test"
+
+# A bare stretch of trunk from the survey to the autumn count.
+RSpec.describe "A bare stretch" do
+  include Rack::Test::Methods
+  include FormFields
+
+  let(:app) { Vestry::Web::Stack.build }
+  let(:here) { orchard }
+  let(:stock) { tree(here) }
+  let(:kind) { variety(here) }
+  let(:base) { "/o/#{here.slug}" }
+
+  def html = Nokogiri::HTML(last_response.body).tap { |page| page.css("script, style").remove }
+  def said(css = "main") = html.css(css).xpath(".//text()").map(&:text).join(" ").gsub(/[[:space:]]+/, " ")
+  def open(page) = get("#{base}/#{page}")
+
+  def form(action) = html.css("form[method=post]").find { |each| each["action"] == "#{base}/#{action}" }
+
+  def send(page, action, more)
+    open page
+    post "#{base}/#{action}", fields(form(action)).merge(more)
+  end
+
+  def planned
+    limb(stock, "B", bearing_deg: 200)
+    site = Vestry::Deeds::MarkSite.call(stock, { tag: "S", at_mm: 700.0, bearing_deg: 90.0 }, by: "Orla")
+    Vestry::Deeds::DecideSite.call(site, { role: "work", technique: "side-bark", variety: kind.id }, by: "Orla",
+                                   season: 2026)
+    site
+  end
+
+  it "is planned, listed, grafted, and is a limb that is looked after and counted" do
+    site = planned
+    enter person("Orla Finch", steward: here)
+    open "plan/trees/#{stock.id}"
+    expect(html.css("a").map { |each| each["href"] }).to include "#{base}/graft/sites/#{site.id}"
+    open "graft"
+    expect(said("#bare + ul")).to match(/A1 S , 700 mm up the trunk: side bark graft of Skylark Russet/)
+    open "wood/list"
+    expect(html.at_css("tbody tr td").text.strip).to eq "1"
+    send("graft/sites/#{site.id}", "graft/sites/#{site.id}", "stub" => "150 mm", "scion" => "9 mm")
+    expect([last_response.status, said(".error")]).to eq [302, ""]
+    grown = Vestry::Records::Limb.first(tree_id: stock.id, tag: "S")
+    expect(grown.values.slice(:fork_mm, :bearing_deg, :rise_deg, :surveyed_on, :gone_on))
+      .to eq(fork_mm: 700, bearing_deg: 90, rise_deg: 45, surveyed_on: World::TODAY, gone_on: nil)
+    expect(grown.graft.values.slice(:technique, :stub_mm, :cut_mm)).to eq(technique: "side-bark", stub_mm: 150,
+                                                                          cut_mm: nil)
+    expect(site.reload).to be_hidden
+    follow_redirect!
+    expect(said("h1")).to include "A1 S"
+    open "graft"
+    expect(html.css("#bare")).to be_empty
+    open "survey/trees/#{stock.id}"
+    expect([last_response.status, html.css("svg a[href$='limb=#{grown.id}'], a[href$='limb=#{grown.id}']").empty?])
+      .to eq [200, false]
+    open "tally/grafts/#{grown.graft.id}"
+    expect(last_response.status).to eq 200
+  end
+
+  it "never has the head above it taken off" do
+    site = planned
+    made = Vestry::Deeds::FillSite.call(site, { technique: "side-bark", grafted_on: Date.new(2026, 5, 1),
+                                                stub_mm: 150.0, variety_id: kind.id, sticks: 1, grafter: "Orla", wrap: "stretch-tape",
+                                                seal: "wax", cover: "wax-only", faces: [] },
+                                        by: "Orla", today: World::TODAY)
+    Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 6, 10),
+                                  buds: "leafing", callus: "full", verdict: "took", seen_by: "Orla")
+    rules = ->(graft, day) { Vestry::Records::CoreInputs.care(graft, day)[:tasks].map { |task| task[:rule] } }
+    expect(rules[made, Date.new(2026, 7, 1)]).to include("slit-tape")
+    expect(rules[made, Date.new(2026, 7, 1)]).not_to include("side-weaken")
+    side = graft(limb(stock, "C", girth_mm: 300), technique: "side-bark", sticks: 1, grafted_on: Date.new(2026, 5, 1))
+    Vestry::Records::Visit.create(orchard_id: here.id, graft_id: side.id, seen_on: Date.new(2026, 6, 10),
+                                  buds: "leafing", callus: "full", verdict: "took", seen_by: "Orla")
+    expect(rules[side, Date.new(2026, 7, 1)]).to include("side-weaken")
+  end
+
+  it "refuses a method that is set on a stub, keeps what was typed, and is filled once" do
+    site = planned
+    enter person("Orla Finch", grafter: here)
+    send("graft/sites/#{site.id}", "graft/sites/#{site.id}", "stub" => "150 mm", "technique" => "rind",
+                                                             "conditions" => "still")
+    expect([last_response.status, said(".error").include?("is one that works a side")]).to eq [422, true]
+    expect(html.at_css("[name=conditions]")["value"]).to eq "still"
+    open "graft/sites/#{site.id}"
+    typed = fields(form("graft/sites/#{site.id}")).merge("stub" => "150 mm")
+    2.times do
+      post "#{base}/graft/sites/#{site.id}", typed
+      expect(last_response.status).to eq 302
+    end
+    expect(Vestry::Records::Graft.count).to eq 1
+    post "#{base}/graft/sites/#{site.id}", typed.merge("client_key" => SecureRandom.uuid)
+    expect(last_response.status).to eq 404
+    open "graft/sites/#{site.id}"
+    expect(last_response.status).to eq 404
+  end
+
+  it "is bare again, and planned as it was, when the graft on it is undone at once" do
+    site = planned
+    enter person("Orla Finch", grafter: here)
+    send("graft/sites/#{site.id}", "graft/sites/#{site.id}", "stub" => "150 mm")
+    follow_redirect!
+    back = html.at_css("form[action$='/undo']")
+    post back["action"], fields(back)
+    expect([site.reload.hidden_at, Vestry::Records::Graft.in_sight.count,
+            Vestry::Records::Limb.in_sight.where(tag: "S").count]).to eq [nil, 0, 0]
+    open "graft"
+    expect(html.css("#bare").size).to eq 1
+  end
+end
