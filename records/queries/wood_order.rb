@@ -189,17 +189,18 @@ module Vestry
       # method and kind of stock.
       def by_variety
         @by_variety ||= begin
-          stubs, sites = [planned.rows, bare_stretches].map { |rows| rows.select(&:variety).group_by(&:variety) }
+          stubs, sites = [planned.rows, PlannedSites.of_season(@orchard, @season)]
+            .map { |rows| rows.select(&:variety).group_by(&:variety) }
           (stubs.keys | sites.keys).sort_by(&:name).map do |variety|
-            of_stubs = stubs.fetch(variety, [])
-            kinds = of_stubs.map { |row| [row.sticks || 1, row.technique, row.limb.tree.species, row.hand] } +
-              sites.fetch(variety, []).map { |row| [row.sticks, row.technique, row.site.tree.species, nil] }
-            [variety, of_stubs, kinds.tally]
+            of_stubs, of_sites = [stubs, sites].map { |each| each.fetch(variety, []) }
+            [variety, of_stubs, (of_stubs.map { |row| kind_of_stub(row) } + of_sites.map { |row| kind_of_site(row) })
+              .tally]
           end
         end
       end
 
-      def bare_stretches = PlannedSites.of_season(@orchard, @season)
+      def kind_of_stub(row) = [row.sticks || 1, row.technique, row.limb.tree.species, row.hand]
+      def kind_of_site(row) = [row.sticks, row.technique, row.site.tree.species, nil]
 
       def reckoned
         @reckoned ||= stored("wood order", ORDER_FROM) do |orchard|

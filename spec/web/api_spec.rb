@@ -123,6 +123,8 @@ RSpec.describe "The interface for programs" do
     expect([ask(:post, "/reckon/nothing")["status"], ask(:post, "/reckon/section", "{")["title"],
             ask(:post, "/reckon/section", "[1]")["title"]]).to eq [404, "the body is not JSON",
                 "a JSON object is wanted"]
+    expect(ask(:post, "/reckon/section", "\"\xff\"".b).values_at("status", "title"))
+      .to eq [400, "the body is not UTF-8 text"]
     expect(ask(:get, "/reckon")["reckonings"]).to eq Vestry::Core::RECKONINGS.keys
     ask(:get, "/nothing")
     expect(status).to eq 404

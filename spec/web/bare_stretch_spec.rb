@@ -63,10 +63,9 @@ RSpec.describe "A bare stretch" do
 
   it "never has the head above it taken off" do
     site = planned
-    made = Vestry::Deeds::FillSite.call(site, { technique: "side-bark", grafted_on: Date.new(2026, 5, 1),
-                                                stub_mm: 150.0, variety_id: kind.id, sticks: 1, grafter: "Orla", wrap: "stretch-tape",
-                                                seal: "wax", cover: "wax-only", faces: [] },
-                                        by: "Orla", today: World::TODAY)
+    values = { technique: "side-bark", grafted_on: Date.new(2026, 5, 1), stub_mm: 150.0, variety_id: kind.id, sticks: 1,
+               grafter: "Orla", wrap: "stretch-tape", seal: "wax", cover: "wax-only", faces: [] }
+    made = Vestry::Deeds::FillSite.call(site, values, by: "Orla", today: World::TODAY)
     Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 6, 10),
                                   buds: "leafing", callus: "full", verdict: "took", seen_by: "Orla")
     rules = ->(graft, day) { Vestry::Records::CoreInputs.care(graft, day)[:tasks].map { |task| task[:rule] } }

@@ -155,6 +155,8 @@ RSpec.describe "Forms of plan and wood, with what people mistype" do
   end
 
   it "reckons a dip in the orchard's own measures, and says what cannot be read" do
+    get "/o/maunder-hill/wood/dip"
+    expect(page[/id="d-target"[^>]+value="([^"]*)"/, 1] || page[/value="([^"]*)"[^>]*id="d-target"/, 1]).to eq "0.5"
     get "/o/maunder-hill/wood/dip?way=make&total=2&total_in=jug&target=0.2&strength=4.5"
     expect(page).to include("88.9 ml, about 6 tablespoons")
     get "/o/maunder-hill/wood/dip?way=make&total=2&total_in=jug&target=9&strength=4.5"

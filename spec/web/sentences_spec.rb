@@ -112,6 +112,11 @@ RSpec.describe Vestry::Web::Sentences do
     expect(voice.say_day_slip(likely: 0.4)).to eq "Bark slips with 40 % likelihood."
   end
 
+  it "says for how many days no thermometer told anything" do
+    said = [24.0, 72.0, 90.0].map { |hours| voice.say_storage_silent({ hours: hours, celsius: 6.0 })[/\A[^:]+/] }
+    expect(said).to eq ["No reading for 1 day", "No reading for 3 days", "No reading for 4 days"]
+  end
+
   it "asks for no more of a season than what would do" do
     asked = [0.28, 0.29, 0.57, 0.2801, 1.0 / 3].map { |share| voice.say_stages_higher_cap(cap: share)[/\d+/].to_i }
     expect(asked).to eq [28, 29, 57, 29, 34]

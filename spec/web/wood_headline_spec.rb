@@ -28,6 +28,18 @@ RSpec.describe "The wood's headline" do
       .to eq "Skylark Russet still wants 4 sticks; wood is cut from 10 December to 20 February."
   end
 
+  it "counts what the list wants once it is too late to cut, one as one" do
+    line = ->(have) { Vestry::Records::WoodOrder::Line.new(variety: kind, sticks: 3, total: 3, have: have) }
+    said = lambda do |*lines|
+      order = Vestry::Records::WoodOrder.new(here, 2026, World::TODAY)
+      allow(order).to receive_messages(lines: lines, window: { to: Date.new(2026, 2, 20) })
+      Vestry::Web::Headline.new(here, World::TODAY).cutting(order)
+    end
+    expect(said[line[2]]).to start_with "1 stick of 1 variety is missing for 2026"
+    expect(said[line[0], line[1]]).to start_with "5 sticks of 2 varieties are missing for 2026"
+    expect(said[line[3]]).to eq "Nothing is to be cut for 2026."
+  end
+
   it "orders what no limb here can throw, and waits for what is on order" do
     early = Date.new(2026, 2, 20)
     expect(said(1, on: early, thrown_by: []))

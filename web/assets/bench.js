@@ -75,7 +75,7 @@
   let asked = 0;
   const redraw = async () => {
     const form = document.getElementById("log-form");
-    if (!form) return;
+    if (!form?.dataset.bench) return;
     asked += 1;
     const mine = asked;
     const query = new URLSearchParams();
@@ -90,7 +90,7 @@
   document.getElementById("log-form")?.addEventListener("input", (event) => {
     if (!["technique", "stub", "scion", "sticks", "faces"].includes(event.target.name)) return;
     if (event.target.name === "sticks") {
-      field("faces").value = "";
+      if (field("faces")) field("faces").value = "";
       document.getElementById("stick-or-sticks").textContent = event.target.value === "1" ? "stick" : "sticks";
     }
     clearTimeout(waiting);

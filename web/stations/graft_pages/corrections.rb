@@ -15,6 +15,12 @@ module Vestry
                                                    "what it was stays in the history." }
             end
 
+            def put_right(graft, reading, values)
+              Deeds::CorrectGraft.call(graft, Contracts::CorrectGraftForm.to_row(reading, orchard), by: actor,
+                                       today: today, version: values[:version],
+                                       bundle: Contracts::LogGraftForm.named(orchard, :bundle, values[:bundle]))
+            end
+
             # What the form holds of it, and the figures behind what is rounded there.
             def logged(graft)
               shown = { stub: graft.stub_mm, cut: graft.cut_mm }.compact.transform_values { |mm| length(mm) }
@@ -37,9 +43,7 @@ module Vestry
               graft = orchard.graft!(params["id"])
               reading = read(Contracts::CorrectGraftForm, *logged(graft))
               try(reading, ->(wrong) { correct(graft, wrong) }) do |v|
-                Deeds::CorrectGraft.call(graft, Contracts::CorrectGraftForm.to_row(reading, orchard), by: actor,
-                                         today: today, version: v[:version],
-                                         bundle: Contracts::LogGraftForm.named(orchard, :bundle, v[:bundle]))
+                put_right(graft, reading, v)
                 redirect_with("What was logged is corrected.", to("tend", "/grafts/#{graft.id}"))
               end
             end
