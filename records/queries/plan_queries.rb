@@ -39,9 +39,23 @@ module Vestry
       # Everything to be sawn for a season: limbs lifted and headed back, and those to be worked with a
       # place to cut.
       def cut_list(orchard, season)
-        to_do(orchard).where(Sequel[:plan_limbs][:season] => season)
+        to_do(orchard).where(Sequel[:plan_limbs][:season] => season).exclude(sawn(orchard, season))
           .where(Sequel.|({ role: %w[lift renew] }, Sequel.&({ role: %w[work backup later] }, Sequel.~(cut_mm: nil),
                                                              Sequel.|({ technique: nil }, { technique: heading }))))
+      end
+
+      # Limbs to be lifted or headed back in a season that were cut in it, or lost what was to be cut.
+      def sawn(orchard, season)
+        cut = LimbEvent.in_sight.where(Sequel[:limb_events][:orchard_id] => orchard.id,
+                                       kind: ["taken-off", *LimbEvent::SHORTER])
+          .where(Sequel[:happened_on] >= orchard.season.span(season).begin)
+        { role: %w[lift renew], Sequel[:plan_limbs][:limb_id] => cut.select(:limb_id) }
+      end
+
+      # Whether anything of it was.
+      def sawn_any?(orchard, season)
+        in_use = PlanLimb.in_sight.where(plan_id: plans_in_use(orchard).select(Sequel[:plans][:id]), season: season)
+        !in_use.where(sawn(orchard, season)).empty?
       end
 
       # The methods that cut the head off.

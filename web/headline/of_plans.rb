@@ -67,11 +67,17 @@ module Vestry
         def cuts(season)
           rows = orchard.planned(:cuts, season).rows
           long = rows.count { |row| row.long_cut_mm && row.headed_on.nil? }
-          return "Nothing is to be sawn for #{season} yet: give limbs a role and a place to cut." if rows.empty?
+          return nothing_sawn_words(season) if rows.empty?
 
           "#{counted(rows.size, 'cut')} for #{season} " \
           "on #{counted(rows.map { |row| row.limb.tree_id }.uniq.size, 'tree')}" \
           "#{"; #{long} of them still to be cut long in winter" if long.positive?}."
+        end
+
+        def nothing_sawn_words(season)
+          return "All that was to be sawn for #{season} is done." if Records::PlanQueries.sawn_any?(orchard, season)
+
+          "Nothing is to be sawn for #{season} yet: give limbs a role and a place to cut."
         end
 
         # What could stand on a tree or along a row.

@@ -220,7 +220,7 @@ module Vestry
           try(reading, ->(wrong) { show(limb.tree, orchard.limb!(limb.id), happened: wrong) }) do |v|
             event = Deeds::RecordLimbEvent.call(limb, Contracts::LimbEventForm.to_row(v), by: actor, today: today)
             notice "#{limb.label} #{Records::LimbEvent::KINDS.fetch(event.kind)}: the tree is drawn as it stands now."
-            redirect limb_address(limb.tree, limb.id)
+            redirect params["from"] == "cuts" ? to("plan", "/cuts") : limb_address(limb.tree, limb.id)
           end
         end
 
