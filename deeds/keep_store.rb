@@ -21,6 +21,16 @@ module Vestry
         raise Refused, name: ["#{name.strip} is a store already"]
       end
 
+      # What it is called, and by what its thermometer is asked; none where its readings are brought in.
+      #
+      # @param values [Hash] +name+ and +thermometer+, those that were changed
+      # @raise [Refused] where another is called so; Conflict when someone else changed it
+      def correct(store, values, by:, version: nil)
+        values.empty? ? store : Ledger.change(store, values, by: by, version: version)
+      rescue Sequel::UniqueConstraintViolation
+        raise Refused, name: ["#{values[:name]} is a store already"]
+      end
+
       # Readings from a file: time and temperature, in any order. All of it, or none.
       #
       # @return [Hash] +read+, +new+ and +gaps+ (hours, longest first)

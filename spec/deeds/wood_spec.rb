@@ -163,6 +163,16 @@ RSpec.describe "Wood" do
 
     def bring(text, unit: "celsius") = Vestry::Deeds::KeepStore.read_file(store, text, unit: unit, by: "Orla")
 
+    it "is called otherwise, and asked by its thermometer's name, which no other's name is taken for" do
+      Vestry::Deeds::KeepStore.open(here, "Cellar", by: "Orla")
+      keep = ->(values, **more) { Vestry::Deeds::KeepStore.correct(store, values, by: "Orla", **more) }
+      expect(keep[{ name: "Scion fridge", thermometer: "fridge-2" }].values)
+        .to include(name: "Scion fridge", thermometer: "fridge-2", version: 2)
+      expect(Vestry::Records::Store.with_thermometer.map(&:name)).to eq ["Scion fridge"]
+      expect(refusal { keep[{ name: "Cellar" }] }).to eq(name: ["Cellar is a store already"])
+      expect { keep[{ name: "Fridge" }, version: 1] }.to raise_error(Vestry::Deeds::Conflict)
+    end
+
     it "reads a log in any order, tells its gaps, and takes the same again without doubling" do
       log = "at,celsius\n2026-02-03 06:00,1.5\n2026-02-01T00:00Z,1\n2026-02-01T03:00Z,\"2\"\n"
       expect(bring(log)).to include(read: 3, new: 3, longest_gap_hours: 51.0)

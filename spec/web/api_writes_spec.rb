@@ -110,6 +110,8 @@ RSpec.describe "Writing through the interface for programs" do
       .to eq("left" => 1)
     expect(write(:post, "bundles/{id}/received", { count: 2 }, id: part["id"])).to eq("left" => 3)
     store = write(:post, "stores", { name: "The cellar" })
+    expect(write(:put, "stores/{id}", { name: "The old cellar", thermometer: "cellar-1" }, id: store["id"]))
+      .to include("name" => "The old cellar", "thermometer" => "cellar-1")
     write(:post, "bundles/{id}/stays", { store: store["id"] }, id: bundle["id"])
     write(:put, "bundles/{id}/cut-on", { cut_on: "2026-02-12" }, id: bundle["id"])
     renamed = write(:put, "bundles/{id}/variety", { variety: kind["id"] }, id: bundle["id"])

@@ -52,6 +52,16 @@ RSpec.describe "The web around every page" do
     expect([last_response.status, last_response.body]).to match [404, /Nothing is kept at this address/]
   end
 
+  it "steps the demo's day by as many as are pressed" do
+    from = Vestry::Outside::Clock.today("Europe/London")
+    { "10" => 10, "-1" => -1, "9999" => 366 }.each do |step, days|
+      clear_cookies
+      enter person("Stepping #{step.delete('-')}", steward: here)
+      send_to("/demo/day", step: step)
+      expect([step, rack_mock_session.cookie_jar["demo_day"]]).to eq [step, (from + days).iso8601]
+    end
+  end
+
   it "finds nothing of another orchard's" do
     other = orchard
     Vestry::Records::Membership.create(orchard_id: other.id, account_id: Vestry::Records::Account.first.id,

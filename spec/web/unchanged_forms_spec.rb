@@ -12,7 +12,7 @@ RSpec.describe "A form sent back unchanged" do
   let(:app) { Vestry::Web::Stack.build }
 
   TABLES = %i[orchards trees limbs varieties plans plan_limbs plan_sites sites grafts tallies observations bundles
-              wounds wound_margins bridge_scions history crew_days].freeze
+              stores wounds wound_margins bridge_scions history crew_days].freeze
 
   def facts
     TABLES.to_h do |table|
@@ -79,6 +79,8 @@ RSpec.describe "A form sent back unchanged" do
       resend("#{base}/repair/#{wound.id}", "#{base}/repair/#{wound.id}")
       resend("#{base}/repair/#{wound.id}", "#{base}/repair/#{wound.id}/places")
       resend("#{base}/slip/crew", "#{base}/slip/crew/day")
+      store = Vestry::Deeds::KeepStore.open(here, "Cold  cellar", thermometer: "cellar-1", by: "Orla Finch")
+      resend("#{base}/wood/stores/#{store.id}", "#{base}/wood/stores/#{store.id}/called")
     end
   end
 

@@ -21,6 +21,21 @@ RSpec.describe "The walk" do
     expect(last_response.body.squeeze(" \n")).to include(", and 19 tasks more after these")
   end
 
+  it "goes on to the stop that comes after" do
+    here = demo
+    enter person(steward: here)
+    get "/o/#{here.slug}/tend"
+    seen = Array.new(3) do
+      page = Nokogiri::HTML(last_response.body)
+      on = page.css("a[data-swap=main]").find { |link| link.text.start_with?("On to") }
+      get on["href"]
+      [page.at_css("main").text[/Stop (\d+) of/, 1].to_i, on.text.delete_prefix("On to ").strip,
+       Nokogiri::HTML(last_response.body).at_css("main").text[/Stop (\d+) of/, 1].to_i]
+    end
+    expect(seen.map { |from, _, to| to - from }).to eq [1, 1, 1]
+    expect(seen.map { |_, label, _| label }.uniq.size).to eq 3
+  end
+
   it "says how long a new shoot is to be, by the kinds on the row" do
     here = orchard(school: "covered-inlay")
     tree(here, row: "W", species: "walnut")

@@ -67,10 +67,10 @@ module Vestry
             above: Drawings::FromAbove.new(tree, stands, **options) }
         end
 
-        # The same station's page for another limb of the tree.
         # What a headline asks for, where whoever reads it may do that.
         def allowed(act) = (act if act && may?(act.role))
 
+        # The same station's page for another limb of the tree.
         def limb_address(tree, limb_id, from: query[:from], after: query[:after])
           here = %w[survey plan].include?(station) ? station : "survey"
           asked = { limb: limb_id, from: from, after: (after if station == "plan") }.compact

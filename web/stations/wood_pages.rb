@@ -75,11 +75,13 @@ module Vestry
             sticks_drawing(sticks, "The sticks as they are typed") if sticks.any?
           end
 
-          def store_page(store, errors: {})
+          def store_page(store, errors: {}, reading: Contracts::StoreForm.blank(called(store)))
             readings = store.readings(today)
-            erb :"wood/store", locals: { store: store, readings: readings, errors: errors,
+            erb :"wood/store", locals: { store: store, readings: readings, errors: errors, reading: reading,
                                          now: line.store(store, readings) }
           end
+
+          def called(store) = store.values.slice(:name, :thermometer, :version)
 
           # Does something to a bundle; its page again when that is refused.
           def with_bundle
@@ -282,6 +284,16 @@ module Vestry
         end
 
         get("/stores/:id") { store_page(orchard.store!(params["id"])) }
+
+        # What it is called, and by what its thermometer is asked.
+        post "/stores/:id/called" do
+          store = orchard.store!(params["id"])
+          reading = read(Contracts::StoreForm, called(store))
+          try(reading, ->(wrong) { store_page(orchard.store!(params["id"]), reading: wrong) }) do |v|
+            Deeds::KeepStore.correct(store, Contracts::StoreForm.to_row(reading), by: actor, version: v[:version])
+            redirect to("wood", "/stores/#{store.id}")
+          end
+        end
 
         post "/stores/:id" do
           store = orchard.store!(params["id"])

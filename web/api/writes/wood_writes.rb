@@ -85,6 +85,11 @@ module Vestry
             Deeds::KeepStore.open(on.orchard, v[:name], by: on.by)
           end
 
+          put "stores/{id}", "Says anew what a store is called, and by what its thermometer is asked",
+              form: Contracts::StoreForm, answers: "stores" do |on, v|
+            Deeds::KeepStore.correct(on.store, Contracts::StoreForm.to_row(on.reading), by: on.by, version: v[:version])
+          end
+
           READINGS = body(long: { csv: 5_000_000 }) do
             required(:csv).filled(:string); optional(:unit).filled(:string, included_in?: Deeds::KeepStore::UNITS)
           end
