@@ -61,6 +61,22 @@ RSpec.describe "A bare stretch" do
     expect(last_response.status).to eq 200
   end
 
+  it "is as thick as it was measured, which its method has to work and its log begins with" do
+    limb(stock, "B", bearing_deg: 200)
+    enter person("Orla Finch", steward: here)
+    send("survey/trees/#{stock.id}", "survey/trees/#{stock.id}/sites", "tag" => "S", "bearing" => "NE",
+                                                                        "at" => "70 cm", "thick" => "30 mm")
+    site = Vestry::Records::Site.first(tag: "S")
+    expect(site.diameter_mm).to eq 30
+    send("plan/trees/#{stock.id}", "plan/sites/#{site.id}", "role" => "work", "technique" => "side-bark",
+                                                            "variety" => kind.id.to_s)
+    expect(said(".error")).to include "works from 40 mm to 250 mm; it is 30 mm thick there"
+    send("plan/trees/#{stock.id}", "plan/sites/#{site.id}", "role" => "work", "technique" => "tongued-side",
+                                                            "variety" => kind.id.to_s)
+    open "graft/sites/#{site.id}"
+    expect(html.at_css("[name=stub]")["value"]).to eq "30 mm"
+  end
+
   it "never has the head above it taken off" do
     site = planned
     values = { technique: "side-bark", grafted_on: Date.new(2026, 5, 1), stub_mm: 150.0, variety_id: kind.id, sticks: 1,
