@@ -18,6 +18,7 @@ module Vestry
                     "s" => 180, "ssw" => 202.5, "sw" => 225, "wsw" => 247.5, "w" => 270, "wnw" => 292.5, "nw" => 315,
                     "nnw" => 337.5 }.freeze
         LENGTHS = { "girth" => :girth_mm, "long" => :length_mm, "from" => :fork_mm }.freeze
+        BARKS = %w[smooth rough].freeze
         STRAIGHT = { "straight" => "straight", "bent" => "bent", "crooked" => "crooked" }.freeze
         # Words that say all of it themselves.
         PLAIN = { **STRAIGHT.transform_values { |word| { straight: word }.freeze },
@@ -167,7 +168,7 @@ module Vestry
         end
 
         def self.bark(word, words, values, units)
-          if %w[smooth rough].include?(words.first&.downcase)
+          if BARKS.include?(words.first&.downcase)
             values[:bark] = words.shift.downcase
           else
             values[:bark_mm] = length(word, words, units)

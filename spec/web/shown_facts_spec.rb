@@ -24,6 +24,26 @@ RSpec.describe "A form that corrects what is known" do
     expect(value(page, "length")).to include "2400"
   end
 
+  it "shows how rough its bark is, where it was measured twice and where it is unsound, and puts it right" do
+    branch = limb(tree(here), bark: "rough", outer_mm: 40, outer_at_mm: 1800,
+                              unsound_mm: Sequel.pg_array([600, 900], :numeric))
+    page = "/o/#{here.slug}/survey/trees/#{branch.tree_id}?limb=#{branch.id}"
+    get page
+    facts = Nokogiri::HTML(last_response.body).css("dl.facts > div").to_h do |pair|
+      %w[dt dd].map { |part| pair.at_css("> #{part}").text.gsub(/\s+/, " ").strip }
+    end
+    expect(facts).to include("Bark" => "rough", "Further out" => "40 mm across, 1.80 m from the fork",
+                             "Unsound" => "600 mm to 900 mm from the fork")
+    form = Nokogiri::HTML(last_response.body).css("form").find do |each|
+      each["action"] == "/o/#{here.slug}/survey/limbs/#{branch.id}"
+    end
+    thick = ->(stem) { Vestry::Records::CoreInputs.bark(stem.reload, 60.0) }
+    before = thick[branch]
+    post form["action"], FormFields.fields(form).merge("bark" => "smooth")
+    expect([last_response.status, branch.reload.bark]).to eq [302, "smooth"]
+    expect(before / thick[branch]).to be_within(1e-6).of(1.6)
+  end
+
   it "shows the share of bark that is left in per cent" do
     wound = Vestry::Records::Wound.create(orchard_id: here.id, tree_id: tree(here).id, found_on: World::TODAY,
                                           girth_mm: 500, bark_left: 0.2, drying: true, cause: "teeth")

@@ -40,7 +40,7 @@ RSpec.describe "A form sent back unchanged" do
       stock = tree(here, trunk_girth_mm: 503.7, height_mm: 4013.2)
       kind = variety(here, bloom_from: "04-20", bloom_to: "05-01", notes: "two\nlines")
       first = limb(stock, "A", girth_mm: 600, thickness_typed: "60", length_mm: 2404, length_typed: nil, fork_mm: 913.3,
-                   bearing_deg: 22.5, rise_deg: 41.25, flat_deg: 33.3, bark_mm: 2.5)
+                   bearing_deg: 22.5, rise_deg: 41.25, flat_deg: 33.3, bark_mm: 2.5, bark: "rough")
       oval = limb(stock, "B", girth_mm: nil, wide_mm: 81.3, narrow_mm: 70.7, thickness_typed: "81 x 70",
                   bearing_deg: 181.5)
       plain = limb(stock, "C", girth_mm: 231.7, bearing_deg: 271)

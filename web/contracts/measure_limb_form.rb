@@ -18,6 +18,7 @@ module Vestry
           optional(:fork).filled(:string)
           optional(:bearing).filled(Form::BEARING)
           optional(:rise).filled(:integer, gteq?: -90, lteq?: 90)
+          optional(:bark).filled(:string, included_in?: Core::Survey::LimbLine::BARKS)
           optional(:straight).filled(:string, included_in?: Core::Survey::LimbLine::STRAIGHT.values)
           optional(:leader).filled(:bool)
           optional(:flat).filled(Form::BEARING)
@@ -55,7 +56,8 @@ module Vestry
                             length_typed: reading.typed["length"], fork_mm: values[:fork],
                             bearing_deg: values[:bearing] && values[:bearing] % 360, rise_deg: values[:rise],
                             flat_deg: values[:flat] && values[:flat] % 360, bark_mm: values[:bark_thickness],
-                            leader: values[:leader] || false, straight: values[:straight], damage: values[:damage],
+                            leader: values[:leader] || false, bark: values[:bark],
+                            straight: values[:straight], damage: values[:damage],
                             outer_mm: values[:outer], outer_at_mm: values[:outer_at] })
         end
         private_class_method :unsound, :measured

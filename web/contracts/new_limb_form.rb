@@ -16,6 +16,7 @@ module Vestry
           optional(:fork).filled(:string)
           optional(:bearing).filled(Form::BEARING)
           optional(:rise).filled(:integer, gteq?: -90, lteq?: 90)
+          optional(:bark).filled(:string, included_in?: Core::Survey::LimbLine::BARKS)
           optional(:straight).filled(:string, included_in?: Core::Survey::LimbLine::STRAIGHT.values)
           optional(:leader).filled(:bool)
           optional(:thicker_known).filled(:bool)
@@ -26,7 +27,7 @@ module Vestry
           { tag: values[:tag], girth_mm: values[:girth], typed: reading.typed["girth"], parent: values[:parent],
             length_mm: values[:length], fork_mm: values[:fork],
             bearing_deg: values[:bearing] && values[:bearing] % 360, rise_deg: values[:rise],
-            straight: values[:straight], leader: values[:leader] }
+            bark: values[:bark], straight: values[:straight], leader: values[:leader] }
         end
       end
     end

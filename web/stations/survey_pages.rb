@@ -40,7 +40,8 @@ module Vestry
                length: as_typed(limb.length_typed, limb[:length_mm]) || kept[:length_mm], fork: kept[:fork_mm],
                bearing: limb[:bearing_deg]&.to_i, rise: limb[:rise_deg]&.to_i, flat: limb.flat_deg&.to_i,
                leader: limb.leader,
-               bark_thickness: (length(limb.bark_mm) if limb.bark_mm), straight: limb.straight, damage: limb.damage,
+               bark_thickness: (length(limb.bark_mm) if limb.bark_mm), bark: limb.bark, straight: limb.straight,
+               damage: limb.damage,
                version: limb.version, **along(limb) }
           end
 
