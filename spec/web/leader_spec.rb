@@ -31,6 +31,15 @@ RSpec.describe "A leader as the stock itself" do
     expect(last_response.body).to include("the trunk itself above there")
   end
 
+  it "is sawn at a height up the trunk, and not so far from a fork" do
+    lines("A ne girth 180 from 1200\nL leader girth 260 from 1200")
+    Vestry::Deeds::DecideLimb.call(leader, { role: "work", technique: "rind", cut: 500.0, practice: "single",
+                                             variety: variety(here).id, against_reason: "it stands so" },
+                                   by: "Orla", season: 2026)
+    get "/o/#{here.slug}/graft/stubs"
+    expect(Nokogiri::HTML(last_response.body).at_css("p.saw").text.gsub(/\s+/, " ")).to eq "saw at 1.70 m up the trunk"
+  end
+
   it "neither draws the head to a side nor is a nurse, and is cut like a limb above its nurses" do
     lines("A ne girth 180 from 800\nL leader girth 236 from 900\nL1 on L across 30 from 900\nL2 on L across 30 " \
           "from 1100")
