@@ -3,40 +3,60 @@
 module Vestry
   module Deeds
     # Logs what was done to a wounded trunk: a bridge, stocks inarched, a stem cut below, a wound dressed.
-    # Scions set later, for those that died, are logged the same way.
+    # Scions set later, for those that died, are logged the same way. A stem that is cut takes off what stood above.
     module LogRepair
       # @param values [Hash] +repaired_on+, +course+, +wrap+, +seal+, +fixing+, +bark_slip+, +conditions+, and for a
       #   bridge or
       #   inarching +scions+ (each +bearing_deg+, perhaps +thickness_mm+) and perhaps +bundle+ (id) of whole shoots with
-      # +shoots+ used
+      # +shoots+ used; where a stem was cut, +left_mm+ of it above the soil, else as CutStem takes it
       # @return [Records::Wound]
       # @raise [Refused]
       def self.call(wound, values, by:, today:)
+        values = values.merge(left_mm: values[:left_mm] || CutStem.usual(wound, values[:course]))
         check(wound, values, today)
         DB.transaction do
+          wound.tree.locked
           wound = wound.locked
-          facts = values.slice(:wrap, :seal, :fixing, :bark_slip, :conditions).merge(repaired_by: by)
-          Ledger.change(wound, facts.merge(repaired_on: wound.repaired_on || values[:repaired_on],
-                                           course: values[:course], covered_on: wound.covered_on ||
-                                           (values[:repaired_on] if values[:course] == "dress")), by: by)
+          first = wound.repaired_on.nil?
+          Ledger.change(wound, facts(wound, values, by), by: by)
           set(wound, values, by) if values[:scions]
-          use(wound, values[:bundle], values[:shoots], by) if values[:bundle] && values[:shoots].to_i.positive?
+          cut(wound, values, by, today) if first && cut?(values)
+          use(wound, values, by)
           wound.refresh
         end
       end
 
+      def self.facts(wound, values, by)
+        dressed = values[:repaired_on] if values[:course] == "dress"
+        { **values.slice(:wrap, :seal, :fixing, :bark_slip, :conditions, :course), repaired_by: by,
+          repaired_on: wound.repaired_on || values[:repaired_on], covered_on: wound.covered_on || dressed }
+      end
+
+      def self.cut?(values) = Core::Repair::Mending::CUT.include?(values[:course])
+      def self.cut(wound, values, by, today)
+        CutStem.call(wound, left_mm: values[:left_mm], day: values[:repaired_on],
+                            grafted: values[:course] == "stump-graft", by: by, today: today)
+      end
+
       def self.check(wound, values, today)
-        errors = {}
-        day = values[:repaired_on]
-        errors[:repaired_on] = [SaidDay.ahead(today)] if day > today
-        found = wound.found_on
-        errors[:repaired_on] = ["is before the wound was found, on #{SaidDay.of(found)}"] if day < found
-        grown = %w[bridge inarch].include?(values[:course])
-        if values[:course] == "bridge" && !wound.measured?
-          errors[:scions] = ["measure the margins first: each scion is cut for its own gap"]
-        end
-        errors[:scions] ||= ["say which were set"] if grown && values[:scions].to_a.empty?
+        errors = { repaired_on: day_error(wound, values[:repaired_on], today), scions: scions_error(wound, values),
+                   left: (CutStem.wrong(values[:left_mm], grafted: values[:course] == "stump-graft") if cut?(values)) }
+        errors = errors.compact.transform_values { |why| [why] }
         raise Refused, errors if errors.any?
+      end
+
+      def self.day_error(wound, day, today)
+        return SaidDay.ahead(today) if day > today
+
+        "is before the wound was found, on #{SaidDay.of(wound.found_on)}" if day < wound.found_on
+      end
+
+      def self.scions_error(wound, values)
+        if values[:course] == "bridge" && !wound.measured?
+          return "measure the margins first: each scion is cut for its own gap"
+        end
+
+        "say which were set" if %w[bridge inarch].include?(values[:course]) && values[:scions].to_a.empty?
       end
 
       def self.set(wound, values, by)
@@ -63,15 +83,18 @@ module Vestry
       end
 
       # Whole shoots that went into it leave their bundle.
-      def self.use(wound, bundle_id, count, by)
-        bundle = wound.orchard.bundle!(bundle_id)
+      def self.use(wound, values, by)
+        count = values[:shoots].to_i
+        return unless values[:bundle] && count.positive?
+
+        bundle = wound.orchard.bundle!(values[:bundle])
         # Those that are held for a stub come last.
         sticks = MoveSticks.hold(bundle, count, field: :shoots)
         Records::Stick.set_into(wound, sticks)
         Records::StickLocks.free_sticks(sticks)
         Ledger.event(bundle, { "into a bridge" => count, "tree" => wound.tree.label }, by: by)
       end
-      private_class_method :check, :set, :use, :at_bearing
+      private_class_method :facts, :cut?, :cut, :check, :day_error, :scions_error, :set, :use, :at_bearing
     end
   end
 end

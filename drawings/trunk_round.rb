@@ -23,8 +23,9 @@ module Vestry
       def title = "The trunk of #{@label} at the wound, from above"
       def description
         "#{(@shape.girdled_share * 100).round} per cent of the girth is " \
-        "bare; #{@places.size} #{@places.size == 1 ? 'scion' : 'scions'}."
+        "bare#{"; #{@places.size} #{set_in}#{'s' unless @places.one?}" if @places.any?}."
       end
+      def set_in = @places.any? { |place| place[:stock] } ? "stock" : "scion"
       def compass
         { "N" => 0, "E" => 90, "S" => 180, "W" => 270 }.map { |name, deg| { name: name, at: around(deg, middle - 10) } }
       end

@@ -21,7 +21,7 @@ module Vestry
       # @param girth [Float] mm
       # @param margins [Array<Hash>] readings
       # @param places [Array<Hash>] scions: +number+, +bearing_deg+, +gap_mm+, +length_mm+, +low_mm+, +high_mm+, and
-      #   perhaps +row+ and +fate+
+      #   perhaps +row+, +fate+ and +stock+ (rooted in the soil)
       # @param units [String]
       # @param handles [Boolean] whether margins and scions can be taken hold of
       def initialize(label, girth:, margins:, places: [], units: "metric", seat_mm: 45.0, handles: false, width: WIDE)
@@ -137,7 +137,7 @@ module Vestry
         at = x(place[:bearing_deg])
         top, foot = y(place[:high_mm] + @seat), y(place[:low_mm] - @seat)
         Bar.new(number: place[:number], state: state(place), path: bowed(at, top, foot), x: at, seats: [top, foot],
-                text: say(place[:length_mm]), tx: at, ty: top - 7, bearing: place[:bearing_deg],
+                text: place[:stock] ? "" : say(place[:length_mm]), tx: at, ty: top - 7, bearing: place[:bearing_deg],
                 spoken: spoken(place))
       end
 
@@ -150,8 +150,10 @@ module Vestry
       end
 
       def spoken(place)
-        "Scion #{place[:number]} at #{place[:bearing_deg].round} degrees, #{say(place[:length_mm])} " \
-          "long#{", #{SPOKEN.fetch(state(place))}" unless state(place) == 'planned'}."
+        what = place[:stock] ? "Stock" : "Scion"
+        ["#{what} #{place[:number]} at #{place[:bearing_deg].round} degrees",
+         ("#{say(place[:length_mm])} long" unless place[:stock]),
+         (SPOKEN.fetch(state(place)) unless state(place) == "planned")].compact.join(", ").concat(".")
       end
 
       SPOKEN = { "alive" => "alive", "dead" => "dead", "set" => "set, not looked at yet" }.freeze

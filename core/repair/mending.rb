@@ -9,6 +9,8 @@ module Vestry
         extend Reckoning
 
         COURSES = %w[dress bridge inarch cut-back stump-graft].freeze
+        # Those that cut the stem across below its wound.
+        CUT = %w[cut-back stump-graft].freeze
         CAUSES = %w[teeth strimmer sun frost other].freeze
         LEAVES = %w[full thin none].freeze
         FATES = %w[alive dead].freeze
@@ -45,7 +47,8 @@ module Vestry
           date :today
         end
 
-        # @return [Hash] +tasks+ as of aftercare, +state+ (bare, covered, knitting, holding, failing, mended, lost),
+        # @return [Hash] +tasks+ as of aftercare, +state+ (bare, covered, knitting, unseen, holding, failing,
+        #   mended, lost),
         #   +knit_on+, +knit_basis+
         #   and +dead+ (ids of scions last seen dead)
         def self.call(rulebook: Rulebook.shipped, **facts) = Schedule.new(facts, rulebook).answer
@@ -88,7 +91,7 @@ module Vestry
           def dead = fates.select { |_, (fate, _)| fate == "dead" }.keys
 
           def state
-            if %w[dress cut-back stump-graft].include?(@facts[:course])
+            if ["dress", *CUT].include?(@facts[:course])
               return repaired? || @facts[:course] == "dress" && @facts[:covered_on] ? "mended" : bare
             end
             return bare unless repaired?
@@ -96,7 +99,7 @@ module Vestry
               fates.any?
               return "lost"
             end
-            return "knitting" if fates.empty? && @today < knit[:on]
+            return @today < knit[:on] ? "knitting" : "unseen" if fates.empty?
 
             carried = @facts[:carried]
             carried.nil? || Near.at_least?(carried, @rulebook.value("reckoning.bridge.alive_share")) ? "holding" :

@@ -13,12 +13,14 @@ module Vestry
         PlacedLimb = Struct.new(:id, :parent, :base, :tip, :base_mm, :tip_mm, :length_mm, keyword_init: true) do
           # The point +mm+ along it.
           def at(mm)
-            share = length_mm.zero? ? 0.0 : (mm / length_mm).clamp(0.0, 1.0)
-            base.zip(tip).map { |from, to| from + (to - from) * share }
+            base.zip(tip).map { |from, to| from + (to - from) * share(mm) }
           end
 
           # Its thickness there, in mm.
-          def thickness(mm) = base_mm + (tip_mm - base_mm) * (mm / length_mm).clamp(0.0, 1.0)
+          def thickness(mm) = base_mm + (tip_mm - base_mm) * share(mm)
+
+          # How far along it that is; a trunk whose leader begins at the soil has no length.
+          def share(mm) = length_mm.zero? ? 0.0 : (mm / length_mm).clamp(0.0, 1.0)
         end
 
         attr_reader :limbs, :trunk

@@ -47,25 +47,32 @@ module Vestry
       end
 
       # What is done about it: as decided, else as advised.
-      def course
-        wound.course || { "dress" => "dress", "advised" => "bridge", "needed" => "bridge" }
-          .fetch(triage[:verdict], triage[:verdict])
+      def course = wound.course || advised
+      # The course that its verdict comes to.
+      def advised
+        { "advised" => "bridge", "needed" => "bridge" }.fetch(triage[:verdict], triage[:verdict])
       end
       def repaired? = !past(wound.repaired_on).nil?
       def settled? = Core::Repair::Mending.settled?(mending[:state])
 
-      # Where scions go: those planned by hand, else as reckoned; each with its own gap and length.
+      # Where scions go: those planned by hand, else as reckoned; each with its own gap and length. Where no bridge
+      # is set, only what stands in the trunk already.
       #
+      # @param course [String] what is done about it
       # @return [Array<Hash>] +number+, +bearing_deg+, +gap_mm+, +length_mm+, +low_mm+, +high_mm+, +row+ (nil while
-      #   reckoned)
-      def places
-        return reckoned_places if wound.scions.empty?
+      #   reckoned), and +stock+ of one that is rooted
+      def places(course = self.course)
+        return wound.seated.map { |row| place(row) } unless course == "bridge"
 
-        wound.scions.map do |row|
-          at = wound.scion_at(row.bearing_deg.to_f)
-          at = at.merge(gap_mm: row.gap_mm.to_f, length_mm: row.length_mm.to_f) if row.set_on && row.length_mm
-          at.merge(number: row.number, row: row, fate: fates[row.id])
-        end
+        wound.scions.empty? ? reckoned_places : wound.scions.map { |row| place(row) }
+      end
+
+      # One row's place. A stock stands in the soil and is as long as it grew.
+      def place(row)
+        at = wound.scion_at(row.bearing_deg.to_f)
+        at = at.merge(low_mm: 0.0, stock: true) if course == "inarch"
+        at = at.merge(gap_mm: row.gap_mm.to_f, length_mm: row.length_mm.to_f) if row.set_on && row.length_mm
+        at.merge(number: row.number, row: row, fate: fates[row.id])
       end
 
       def reckoned_places
@@ -146,6 +153,11 @@ module Vestry
         !Tree.in_sight.where(orchard_id: @orchard.id, variety_id: kind).exclude(id: wound.tree_id).empty? ||
           !GraftQueries.standing_grafts(@orchard).where(Sequel[:grafts][:variety_id] => kind).empty?
       end
+
+      # The stump that its own wood was set on, as it stands in the survey.
+      #
+      # @return [Limb, nil]
+      def stump = (wound.tree.standing_leader if course == "stump-graft" && repaired?)
 
       def past(day) = day && day <= today ? day : nil
       def seen(visit)

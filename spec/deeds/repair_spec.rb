@@ -158,6 +158,39 @@ RSpec.describe "Repairing a stripped trunk" do
       .and(satisfy { |rules| (rules & %w[bridge seals support]).empty? })
   end
 
+  it "takes off what stood above where a stem is cut, and sets the stump up as the trunk to log its graft on" do
+    apple.update(height_mm: 2400)
+    low, high = limb(apple, "A", fork_mm: 150), limb(apple, "B", fork_mm: 900)
+    limb(apple, "C", parent_id: high.id, fork_mm: 300)
+    trunk = limb(apple, "L", leader: true, fork_mm: 1200)
+    measure([[0, 200, 320], [90, 200, 320], [180, 260, 300], [270, 240, 330]]
+      .map { |at, bottom, top| { bearing_deg: at.to_f, low_mm: bottom.to_f, high_mm: top.to_f } })
+    day = Date.new(2026, 4, 20)
+    cut = ->(**more) { Vestry::Deeds::LogRepair.call(wound, { repaired_on: day, course: "stump-graft" }.merge(more),
+                                                     by: "Orla", today: World::TODAY) }
+    expect { cut.call(left_mm: 0.0) }.to raise_error(Vestry::Deeds::Refused, /stands above the soil/)
+    2.times { cut.call }
+    rows = Vestry::Records::Limb.where(tree_id: apple.id).order(:tag).all
+    expect(rows.map { |row| [row.tag, row.gone_on] })
+      .to eq [["A", nil], ["B", day], ["C", day], ["L", day], ["S", nil]]
+    expect(rows.last.values.values_at(:leader, :fork_mm, :length_mm, :girth_mm, :surveyed_on).map { |v| v.is_a?(
+      BigDecimal) ? v.to_f : v }).to eq [true, 0.0, 200.0, 560.0, day]
+    expect([told.stump&.tag, told.stump&.across_mm&.round, apple.reload.height_mm, low.reload.gone_on])
+      .to eq ["S", 178, nil, nil]
+    expect([trunk, high].map { |row| Vestry::Records::LimbEvent.where(limb_id: row.id).select_map(%i[kind left_mm]) })
+      .to eq [[["headed", 0]], [["headed", 0]]]
+  end
+
+  it "keeps of a leader what is below the cut, and asks how high a stump stands that nobody measured" do
+    trunk = limb(apple, "L", leader: true, fork_mm: 100, length_mm: 1900)
+    day = Date.new(2026, 4, 20)
+    cut = ->(**more) { Vestry::Deeds::LogRepair.call(wound, { repaired_on: day, course: "stump-graft" }.merge(more),
+                                                     by: "Orla", today: World::TODAY) }
+    expect { cut.call }.to raise_error(Vestry::Deeds::Refused, /how high the stump stands/)
+    cut.call(left_mm: 250.0)
+    expect([trunk.reload.gone_on, trunk.length_mm.to_f, told.stump&.tag]).to eq [nil, 150.0, "L"]
+  end
+
   it "counts bare wood as covered from the day it was first covered or dressed, and not by being bridged" do
     dress = lambda do |course, on|
       Vestry::Deeds::LogRepair.call(Vestry::Records::Wound[wound.id], { repaired_on: on, course: course }, by: "Orla",

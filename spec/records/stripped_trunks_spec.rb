@@ -50,6 +50,24 @@ RSpec.describe Vestry::Records::StrippedTrunks do
     expect(said[Date.new(2026, 1, 10)].uniq).to eq [[false, false]]
   end
 
+  it "has places to be set on a trunk that is bridged, and on no other" do
+    bare = wound(9, bark_left: nil, course: "bridge")
+    [0, 90, 180, 270].each do |bearing|
+      Vestry::DB[:wound_margins].insert(orchard_id: here.id, wound_id: bare.id, bearing_deg: bearing, low_mm: 100,
+                                        high_mm: 200)
+    end
+    told_of = lambda do |course|
+      bare.update(course: course)
+      Vestry::Records::WoundReport.new(Vestry::Records::Wound[bare.id], today).places
+    end
+    Vestry::Records::BridgeScion.create(orchard_id: here.id, wound_id: bare.id, number: 1, bearing_deg: 30)
+    expect(%w[bridge dress inarch cut-back stump-graft].to_h { |course| [course, told_of[course].size] })
+      .to eq("bridge" => 1, "dress" => 0, "inarch" => 0, "cut-back" => 0, "stump-graft" => 0)
+    Vestry::Records::BridgeScion.create(orchard_id: here.id, wound_id: bare.id, number: 2, bearing_deg: 90,
+                                        set_on: today)
+    expect(told_of["inarch"].map { |each| each.values_at(:number, :low_mm, :high_mm, :stock) })
+      .to eq [[2, 0.0, 200.0, true]]
+  end
 
   it "numbers the places of scions from one on, before any is set" do
     here.update(units: "metric")

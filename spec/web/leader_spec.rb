@@ -21,6 +21,12 @@ RSpec.describe "A leader as the stock itself" do
 
   before { enter person(steward: here) }
 
+  it "may begin at the soil, as a stump does, and is drawn" do
+    lines("S leader girth 70 long 150 from 0")
+    get "/o/#{here.slug}/survey/trees/#{owner.id}"
+    expect([last_response.status, last_response.body]).to match [200, include("Limb S: 70 mm round, the leader")]
+  end
+
   it "is read from a line, stands upright on the trunk, and is as long as the tree is high above it" do
     lines("A ne girth 180 from 1200\nL leader girth 236 from 1800")
     expect([leader.rise_deg, leader.fork_height_mm, leader.length_mm, leader.tip_height_mm, leader.unmeasured])

@@ -28,6 +28,87 @@ RSpec.describe "Forms of a stripped trunk" do
     expect(fixed).to eq %w[pins bound]
   end
 
+  context "with a trunk that is bare all round" do
+    let(:here) { orchard }
+    let(:stem) { tree(here, trunk_girth_mm: 90) }
+    let(:wound) do
+      bare = Vestry::Records::Wound.create(orchard_id: here.id, tree_id: stem.id, girth_mm: 90, cause: "teeth",
+                                           found_on: World::TODAY - 40)
+      [0, 90, 180, 270].each do |bearing|
+        Vestry::DB[:wound_margins].insert(orchard_id: here.id, wound_id: bare.id, bearing_deg: bearing, low_mm: 150,
+                                          high_mm: 250)
+      end
+      bare
+    end
+
+    def said(path = "repair/#{wound.id}")
+      get "/o/#{here.slug}/#{path}"
+      @page = Nokogiri::HTML(last_response.body)
+      @page.css("script, style, option").remove
+      @page.text.gsub(/\s+/, " ")
+    end
+
+    def log(**fields)
+      said("repair/#{wound.id}/log")
+      post "/o/#{here.slug}/repair/#{wound.id}/log",
+           { authenticity_token: token, repaired_on: (World::TODAY - 30).iso8601 }.merge(fields)
+    end
+
+    before { enter person("Orla", steward: here) }
+
+    it "are told of scions where it is bridged, of stocks where they are inarched, of neither else" do
+      said
+      words = { "dress" => [false, false], "bridge" => [true, false], "inarch" => [false, true],
+                "cut-back" => [false, false], "stump-graft" => [false, false] }.to_h do |course, _|
+        wound.update(course: course)
+        text = said
+        [course, [text.include?("The scions, in order round the trunk"), text.include?("How a stock is inarched")]]
+      end
+      expect(words).to eq("dress" => [false, false], "bridge" => [true, false], "inarch" => [false, true],
+                          "cut-back" => [false, false], "stump-graft" => [false, false])
+    end
+
+    it "say that nobody has looked at stocks that should have knit, and list them" do
+      wound.update(course: "inarch")
+      log(course: "inarch", bearings: "20 140")
+      text = said
+      expect(text).to include("its stocks should have knit by", "nobody has looked at them since",
+                              "The stocks, in order round the trunk", "Stock 1 at 20 degrees, set, not looked at yet.")
+      expect(text).not_to match(/A1 holds|to be set|Log another scion/)
+      expect(@page.css("table.scions tbody tr").size).to eq 2
+    end
+
+    it "lead from a stem that was cut to the log of the graft on its stump, which is followed there" do
+      own = variety(here, "Amber")
+      stem.update(variety_id: own.id)
+      limb(stem, "A", fork_mm: 600)
+      wound.update(course: "stump-graft")
+      log(course: "stump-graft", left: "0")
+      expect(Nokogiri::HTML(last_response.body).text).to include "a stick is set on a stump that stands above the soil"
+      log(course: "stump-graft", left: "140")
+      expect(said).to include "log its graft on S, that it is followed."
+      link = @page.at_xpath("//a[normalize-space()='Log the graft on the stump']")["href"]
+      stump = Vestry::Records::Limb.first(tree_id: stem.id, tag: "S")
+      page = "graft/limbs/#{stump.id}"
+      expect([link, stump.length_mm.to_i])
+        .to eq ["/o/#{here.slug}/#{page}?grafted_on=#{World::TODAY - 30}&variety=#{own.id}", 140]
+      get link
+      asked = Nokogiri::HTML(last_response.body)
+      shown = asked.at_css("[name=variety] option[selected]").text
+      expect([asked.at_css("[name=grafted_on]")["value"], shown])
+        .to match [(World::TODAY - 30).iso8601, /Amber/]
+      get "/o/#{here.slug}/#{page}?grafted_on=never&variety=999999999999999999999x"
+      expect(last_response.status).to eq 200
+      said(page)
+      post "/o/#{here.slug}/#{page}", authenticity_token: token, grafted_on: (World::TODAY - 30).iso8601,
+                 variety: own.id, technique: "bark", cut: "140", stub: "29", sticks: "2", grafter: "Orla",
+                 wrap: "stretch-tape", seal: "wax", cover: "tape-only", client_key: SecureRandom.uuid
+      expect(Vestry::Records::Graft.where(limb_id: stump.id).count).to eq 1
+      expect(said).to include "its graft is followed on S."
+      expect(said("survey/trees/#{stem.id}")).to include "Limb S"
+    end
+  end
+
   it "take bearings in degrees from 0 to 360 and as points of the compass" do
     form = Vestry::Web::Contracts::LogRepairForm
     expect(form.bearings("0, NE;90° 360")).to eq [0.0, 45.0, 90.0, 0.0]

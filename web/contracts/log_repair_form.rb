@@ -5,6 +5,8 @@ module Vestry
     module Contracts
       # A repair as it was done.
       class LogRepairForm < Form
+        lengths left: "fork"
+        columns left_mm: :left
         FIXINGS = { "pins" => "pins or nails", "bound" => "bound round", "wedged" => "wedged alone" }.freeze
 
         params do
@@ -21,6 +23,8 @@ module Vestry
           optional(:bark_slip).filled(:string, included_in?: %w[clean reluctant none])
           optional(:bundle).filled(:integer, gt?: 0)
           optional(:shoots).filled(:integer, gteq?: 0, lteq?: 60)
+          # How high the stump stands, where a stem was cut.
+          optional(:left).filled(:string)
           optional(:conditions).filled(:string, max_size?: 500)
           optional(:client_key).filled(:string, :uuid_v4?)
         end

@@ -124,22 +124,33 @@ module Vestry
 
         # Where each stripped trunk has its scions.
         def all_repaired(reports)
-          failing = reports.select { |each| %w[failing lost].include?(each.mending[:state]) }
-          if failing.any?
-            return "#{listed(failing.map { |each| each.wound.label })} #{failing.size == 1 ? 'is' : 'are'} failing: " \
-                   "set new scions while bark slips."
-          end
+          failing = reports.select { |each| each.mending[:state] == "failing" }
+          return failing_words(failing) if failing.any?
 
+          ["Every stripped trunk is repaired#{how_they_stand(reports)}.", next_of_repaired(reports)].compact.join(" ")
+        end
+
+        def failing_words(failing)
+          anew = failing.map { |each| scions_or_stocks(each.course) }.uniq.sort.join(" and ")
+          "#{listed(failing.map { |each| each.wound.label })} #{failing.size == 1 ? 'is' : 'are'} failing: " \
+            "set new #{anew} while bark slips."
+        end
+
+        def how_they_stand(reports)
           holding = reports.count { |each| each.mending[:state] == "holding" }
-          hold = "; #{holding} of #{reports.size} #{holding == 1 ? 'holds' : 'hold'}" if holding.positive?
-          "Every stripped trunk is repaired#{hold}. #{next_of_repaired(reports)}"
+          lost = reports.select { |each| each.mending[:state] == "lost" }.map { |each| each.wound.label }
+          [("#{holding} of #{reports.size} #{holding == 1 ? 'holds' : 'hold'}" if holding.positive?),
+           ("#{listed(lost)} #{lost.one? ? 'is' : 'are'} lost" if lost.any?)].compact.map { |words| "; #{words}" }.join
         end
 
         # What is longest due at any of them.
         def next_of_repaired(reports)
           report, task = reports.flat_map { |each| each.mending[:tasks].map { |task| [each, task] } }
             .select { |_, task| %w[open late].include?(task[:status]) }.min_by { |_, task| task[:due_on] }
-          return "Look at each scion at its next visit." unless task
+          unless task
+            open = reports.select { |each| each.wound.seated.any? && each.mending[:state] != "lost" }
+            return open.any? ? "Look at the #{scions_or_stocks(open.first.course)} at the next visit." : nil
+          end
 
           "#{report.wound.label}: #{due_words(task)}."
         end

@@ -16,11 +16,14 @@ module Vestry
         CAUSES = { "teeth" => "teeth", "strimmer" => "a strimmer or a mower", "sun" => "sun",
                    "frost" => "a frost crack", "other" => "something else" }.freeze
         STANDS = { "bare" => "not covered yet", "covered" => "covered, waiting", "knitting" => "knitting",
+                   "unseen" => "not looked at yet",
                    "holding" => "holds", "failing" => "failing", "mended" => "mended", "lost" => "lost" }.freeze
 
         def say_verdict(verdict) = VERDICTS.fetch(verdict)
         def say_course(course) = COURSES.fetch(course)
         def say_course_done(course) = DONE.fetch(course)
+        # What is set into a trunk, in the plural.
+        def scions_or_stocks(course) = course == "inarch" ? "stocks" : "scions"
         def say_stands(state) = STANDS.fetch(state)
 
         def say_triage_dress(r)
@@ -85,23 +88,58 @@ module Vestry
 
         # One wound in a sentence: how it stands and what to do.
         def say_wound(told)
-          wound = told.wound
           due = told.mending[:tasks].find { |task| %w[open late].include?(task[:status]) }
           next_words = due ? " #{say_task_due(due, task_words(due)['title'])}." : ""
-          case told.mending[:state]
-          when "lost" then "#{wound.label} is lost: no scion lives and it carries no leaf."
-          when "mended" then "#{wound.label} was #{say_course_done(told.course).downcase} and needs nothing " \
-                             "more#{next_words.empty? ? '.' : " but this.#{next_words}"}"
-          when "holding", "failing"
-            "#{wound.label} #{told.mending[:state] == 'holding' ? 'holds' : 'is failing'}: #{told.living.size} " \
-            "of #{told.wound.seated.size} #{told.course == 'inarch' ? 'stocks' : 'scions'} " \
-            "live#{told.carried ? ", and they carry #{percent(told.carried)} of the wound" : ''}.#{next_words}"
-          when "knitting" then "#{wound.label}: its scions should have knit " \
-                               "by #{day(told.mending[:knit_on])}.#{next_words}"
-          else "#{wound.label} has lost bark from #{percent(told.share)} of its " \
-               "girth: #{say_verdict(told.triage[:verdict])}, #{say_time_left(told.triage)}.#{next_words}"
+          state = told.mending[:state]
+          case state
+          when "lost" then "#{told.wound.label} is lost: no scion lives and it carries no leaf."
+          when "mended" then mended_words(told, next_words)
+          when "holding", "failing" then "#{carried_words(told)}#{next_words}"
+          when "knitting", "unseen" then "#{knit_words(told)}#{next_words}"
+          else "#{stripped_words(told)}#{next_words}"
           end
         end
+
+        def carried_words(told)
+          holds = told.mending[:state] == "holding" ? "holds" : "is failing"
+          "#{told.wound.label} #{holds}: #{told.living.size} of #{told.wound.seated.size} " \
+            "#{scions_or_stocks(told.course)} " \
+            "live#{told.carried ? ", and they carry #{percent(told.carried)} of the wound" : ''}."
+        end
+
+        def knit_words(told)
+          since = ", and nobody has looked at them since" if told.mending[:state] == "unseen"
+          "#{told.wound.label}: its #{scions_or_stocks(told.course)} should have knit " \
+            "by #{day(told.mending[:knit_on])}#{since}."
+        end
+
+        def stripped_words(told)
+          "#{told.wound.label} has lost bark from #{percent(told.share)} of its " \
+            "girth: #{say_verdict(told.triage[:verdict])}, #{say_time_left(told.triage)}.#{decided_otherwise(told)}"
+        end
+
+        # What was decided about it, where that is not what is advised.
+        def decided_otherwise(told)
+          return "" if [nil, told.advised].include?(told.wound.course)
+
+          " It was decided otherwise: #{say_course(told.wound.course)}."
+        end
+
+        # A stump's graft is followed where every graft is.
+        def mended_words(told, next_words)
+          done = "#{told.wound.label} was #{say_course_done(told.course).downcase}"
+          if told.stump
+            graft = told.stump.grafts.empty? ? "log its graft on #{told.stump.tag}, that it is followed" :
+              "its graft is followed on #{told.stump.tag}"
+            return "#{done}: #{graft}.#{next_words}"
+          end
+
+          return "#{done} and needs nothing more but this.#{next_words}" unless next_words.empty?
+
+          ahead = told.mending[:tasks].select { |task| task[:status] == "ahead" }.min_by { |task| task[:opens_on] }
+          "#{done} and needs nothing #{ahead ? "until #{short_day(ahead[:opens_on])}" : 'more'}."
+        end
+        private :carried_words, :knit_words, :stripped_words, :mended_words, :decided_otherwise
 
         def task_words(task) = orchard.rulebook.task(task[:rule])
 

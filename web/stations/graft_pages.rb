@@ -17,7 +17,7 @@ module Vestry
 
           # The form as it is filled in, with what the address asks for in place of it.
           def asked_reading(limb)
-            asked = %i[technique stub scion cut sticks faces].to_h { |name| [name, params[name]] }
+            asked = %i[grafted_on variety technique stub scion cut sticks faces].to_h { |name| [name, params[name]] }
             Contracts::LogGraftForm.blank(current_values(limb).merge(asked.reject { |_, value| value.to_s.empty? }))
           end
 

@@ -39,7 +39,9 @@ module Vestry
           def log(wound, reading: nil)
             told = Records::WoundReport.new(wound, today)
             practice = ->(point) { orchard.rulebook.practice(point, orchard.school) }
+            usual = Deeds::CutStem.usual(wound, "stump-graft")
             blank = Contracts::LogRepairForm.blank(repaired_on: today.iso8601, course: told.course,
+                                               left: usual && length(usual),
                                                wrap: practice.call("wrap"), seal: practice.call("seal"),
                                                fixing: practice.call("fixing") == "pins" ? "pins" : "bound",
                                                bark_slip: "clean")
@@ -138,8 +140,9 @@ module Vestry
           wound = wound!
           reading = read(Contracts::LogRepairForm)
           try(reading, ->(wrong) { log(wound, reading: wrong) }) do |v|
-            scions = Contracts::LogRepairForm.set(v, Records::WoundReport.new(wound, today).places, orchard.units)
-            Deeds::LogRepair.call(wound, v.merge(scions: scions), by: actor, today: today)
+            scions = Contracts::LogRepairForm.set(v, Records::WoundReport.new(wound, today).places(v[:course]),
+                                                  orchard.units)
+            Deeds::LogRepair.call(wound, v.merge(scions: scions, left_mm: v[:left]), by: actor, today: today)
             notice "#{say_course_done(v[:course])} on #{wound.label}: what it needs next is below."
             redirect to("repair", "/#{wound.id}")
           end

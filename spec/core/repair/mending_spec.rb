@@ -54,6 +54,14 @@ RSpec.describe "mending", :core do
     expect([lost[:state], keys(lost, "open", "late")]).to eq ["lost", []]
   end
 
+  it "neither holds nor fails while nobody has looked at what was set" do
+    states = %w[2026-05-10 2026-05-11 2027-06-20].map do |day|
+      mending(day, repaired_on: "2026-04-20", visits: [{ on: "2026-05-01", leaves: "full" }])[:state]
+    end
+    expect(states).to eq %w[knitting unseen unseen]
+    expect(Vestry::Core::Repair::Mending.settled?("unseen")).to be false
+  end
+
   it "asks for another scion from the day one was seen dead, and while all live for none" do
     look = ->(on, *fates) { { on: on, scions: fates.each_with_index.map { |fate, i| { id: i + 1, fate: fate } } } }
     base = { covered_on: "2026-01-21", repaired_on: "2026-04-20" }

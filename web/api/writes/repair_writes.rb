@@ -38,8 +38,8 @@ module Vestry
 
           post "wounds/{id}/repairs", "Logs what was done to a wound", form: Contracts::LogRepairForm,
                answers: "wounds" do |on, v|
-            Deeds::LogRepair.call(on.wound, v.merge(scions: Contracts::LogRepairForm.set(v,
-              Records::WoundReport.new(on.wound, on.today).places, on.orchard.units)), **on.who)
+            Deeds::LogRepair.call(on.wound, v.merge(left_mm: v[:left], scions: Contracts::LogRepairForm.set(v,
+              Records::WoundReport.new(on.wound, on.today).places(v[:course]), on.orchard.units)), **on.who)
           end
 
           post "wounds/{id}/visits", "Records a look at a wound, and the fate of its scions",

@@ -23,9 +23,11 @@ module Vestry
           end
 
           def carried_working(told)
+            one = scions_or_stocks(told.course).delete_suffix("s")
+            part = "the part of the bare girth within half of #{length(told.figures[:spacing_mm])} of a living #{one}"
+            part = "the part that lives, as no margin is measured" unless told.wound.measured?
             Working.of(percent(told.carried),
-                       "the part of the bare girth within half of #{length(told.figures[:spacing_mm])} of a living " \
-                       "scion: #{counted(told.living.size, 'scion')} of #{told.wound.seated.size}",
+                       "#{part}: #{counted(told.living.size, one)} of #{told.wound.seated.size}",
                        rules: %w[reckoning.bridge.spacing reckoning.bridge.alive_share])
           end
         end
