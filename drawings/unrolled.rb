@@ -14,6 +14,10 @@ module Vestry
       # So much bark is drawn above and below the wound, in mm.
       BARK = 70.0
       SCION_MM = 9.0
+      # No taller than this for its width, however thin the stem.
+      TALLEST = 1.15
+      # Between two marks of the compass there is room for both names.
+      NAME = 34.0
       Bar = Struct.new(:number, :state, :path, :x, :seats, :text, :tx, :ty, :bearing, :spoken, keyword_init: true)
 
       attr_reader :girth, :margins
@@ -37,7 +41,7 @@ module Vestry
         low, high = @shape.extent || [60.0, 200.0]
         @bottom = [low - BARK, -25.0].min
         @top = high + BARK
-        @scale = (@width - LEFT - 14) / girth
+        @scale = [(@width - LEFT - 14) / girth, @width * TALLEST / (@top - @bottom)].min
       end
 
       def svg = Template.render("unrolled", self)
@@ -63,7 +67,7 @@ module Vestry
       def compass
         { 0 => "N", 45 => "NE", 90 => "E", 135 => "SE", 180 => "S", 225 => "SW", 270 => "W", 315 => "NW", 360 => "N" }
           .map do |deg, name|
-          { x: x(deg), name: name, main: (deg % 90).zero? }
+          { x: x(deg), name: (name if (deg % 90).zero? || @girth * @scale / 8 >= NAME), main: (deg % 90).zero? }
         end
       end
 
@@ -113,7 +117,9 @@ module Vestry
       end
 
       def ruler
-        mm, words = @units == "imperial" ? [25.4 * 4, "4 in"] : [100.0, "100 mm"]
+        steps = @units == "imperial" ? [4, 2, 1].to_h { |inches| [25.4 * inches, "#{inches} in"] } :
+          [100, 50, 20].to_h { |mm| [mm.to_f, "#{mm} mm"] }
+        mm, words = steps.find { |long, _| long <= @girth } || steps.to_a.last
         { x: right - mm * @scale, width: mm * @scale, text: words }
       end
 
@@ -135,7 +141,7 @@ module Vestry
 
       def bar(place)
         at = x(place[:bearing_deg])
-        top, foot = y(place[:high_mm] + @seat), y(place[:low_mm] - @seat)
+        top, foot = y(place[:high_mm] + @seat), y([place[:low_mm] - @seat, @bottom].max)
         Bar.new(number: place[:number], state: state(place), path: bowed(at, top, foot), x: at, seats: [top, foot],
                 text: place[:stock] ? "" : say(place[:length_mm]), tx: at, ty: top - 7, bearing: place[:bearing_deg],
                 spoken: spoken(place))

@@ -31,6 +31,30 @@ RSpec.describe "The drawings of wounds, stubs and rates" do
       end
     end
 
+    it "is no taller than a page for a thin stem, and names what there is room for" do
+      ring = margins([0, 150, 260], [90, 140, 300], [180, 120, 280], [270, 150, 250])
+      [20, 80, 300].product([described_class::WIDE, described_class::NARROW], %w[metric imperial])
+        .each do |girth, width, units|
+        drawing = unrolled(ring, girth: girth, width: width, units: units)
+        expect(drawing.height).to be <= width * described_class::TALLEST + 91
+        expect((drawing.x(180) - drawing.x(0)) / drawing.scale).to be_within(1e-6).of(girth / 2.0)
+        expect(drawing.ruler[:x]).to be_between(0, drawing.right - 20)
+      end
+      names = ->(girth) { unrolled(ring, girth: girth).compass.filter_map { |mark| mark[:name] } }
+      expect([names[80], names[300].size]).to eq [%w[N E S W N], 9]
+    end
+
+    it "stands a stock in the soil and up to its seat above the wound, and within the sheet" do
+      ring = margins([0, 150, 260], [180, 120, 280])
+      stock = { number: 1, bearing_deg: 90.0, gap_mm: 135.0, length_mm: 230.0, low_mm: 0.0, high_mm: 270.0, fate: nil,
+                row: Struct.new(:set_on).new(World::TODAY), stock: true }
+      drawing = described_class.new("A4", girth: 300.0, margins: ring, places: [stock])
+      bar = drawing.bars.first
+      expect([bar.text, bar.spoken]).to eq ["", "Stock 1 at 90 degrees, set, not looked at yet."]
+      expect(bar.seats[1]).to be_between(drawing.soil, drawing.height - 44)
+      expect(bar.seats[0]).to be_within(0.1).of(drawing.y(270 + 45))
+    end
+
     it "shows each stretch by itself, and one across north in two pieces" do
       expect(unrolled(margins(*TWO)).openings.size).to eq 2
       across = unrolled(margins([60, 100, 100], [300, 100, 100], [0, 40, 240])).openings
