@@ -6,15 +6,17 @@ module Vestry
     module MeasureLimb
       # @param values [Hash] columns of a limb
       # @return [Records::Limb]
-      # @raise [Refused] where it would leave the trunk above the leader, or be a second one
+      # @raise [Refused] where it would leave the trunk above the leader, or be a second one, or be all bark
       def self.call(limb, values, by:, version: nil, why: nil)
         DB.transaction do
           check(limb, values) if (values.keys & PLACED).any?
+          check_bark(limb, values) if (values.keys & THICK).any?
           Ledger.change(limb, values, by: by, version: version, why: why)
         end
       end
 
       PLACED = %i[fork_mm leader].freeze
+      THICK = %i[girth_mm wide_mm narrow_mm bark_mm].freeze
 
       # Against the tree as it is while nobody else writes to it.
       def self.check(limb, values)
@@ -27,7 +29,13 @@ module Vestry
         why = BesideLeader.wrong(limb.tree, facts, others)
         raise Refused, fork: [why] if why
       end
-      private_class_method :check
+
+      def self.check_bark(limb, values)
+        most = Core::Survey::Section.too_much_bark(limb.values.merge(values.slice(*THICK))) or return
+        say = Core::Measure.say_thin(most, limb.orchard.units)
+        raise Refused, bark_thickness: ["leaves no wood: below #{say}, half the thickness of #{limb.tag}"]
+      end
+      private_class_method :check, :check_bark
     end
   end
 end

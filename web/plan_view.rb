@@ -49,6 +49,12 @@ module Vestry
 
       def plans = @plans ||= Records::PlanQueries.plans_of(@orchard, trees)
 
+      # What is planned for the limbs of a tree that stand.
+      def planned(tree)
+        @standing ||= Records::Limb.standing_ids(trees).to_set
+        plans[tree.id]&.of_standing(@standing).to_a
+      end
+
       private
 
       def waiting = @orchard.planned(:waiting, season).rows

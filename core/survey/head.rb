@@ -110,7 +110,7 @@ module Vestry
         end
 
         def first_thought(limb, limbs, lowest_mm, rulebook)
-          if Near.at_most?(limb[:tip_height_mm], lowest_mm) && lowest_mm.positive?
+          if eaten?(limb, lowest_mm) && !limbs.all? { |each| eaten?(each, lowest_mm) }
             { role: "lift", reasons: [{ code: "head_under_browse", tip_height_mm: limb[:tip_height_mm],
                                         lowest_mm: lowest_mm }] }
           elsif (rival = crowding(limb, limbs, rulebook))
@@ -123,6 +123,9 @@ module Vestry
             { role: "nurse", reasons: [{ code: "head_no_cut", conflict: limb[:conflict] }] }
           end
         end
+
+        # Whether animals reach all of it. A head that they reach all of is not lifted off its tree.
+        def eaten?(limb, lowest_mm) = lowest_mm.positive? && Near.at_most?(limb[:tip_height_mm], lowest_mm)
 
         # A larger limb that points the same way from about the same height.
         def crowding(limb, limbs, rulebook)
@@ -138,7 +141,7 @@ module Vestry
         end
 
         def radians(degrees) = degrees * Math::PI / 180
-        private_class_method :pull, :first_thought, :crowding, :choose_nurses, :nurses, :away?, :radians
+        private_class_method :pull, :first_thought, :crowding, :choose_nurses, :nurses, :away?, :eaten?, :radians
       end
     end
   end

@@ -68,7 +68,7 @@ module Vestry
           end
 
           take(words, values, units) until words.empty?
-          check(values)
+          check(values, units)
           Read.new(number: number, text: line, tag: tag, values: values)
         rescue Unread => e
           Read.new(number: number, text: line, tag: tag&.match?(/\A[[:alnum:]]{1,12}\z/) ? tag : nil, word: e.word,
@@ -197,10 +197,12 @@ module Vestry
           value % 360
         end
 
-        def self.check(values)
+        def self.check(values, units)
           unless values[:girth_mm] || values[:wide_mm]
             raise Unread.new(values[:tag], "has no thickness; say girth 220 or across 70")
           end
+          most = Section.too_much_bark(values)
+          raise Unread.new("bark", "leaves no wood: below #{Measure.say_thin(most, units)}, half its thickness") if most
           return unless values[:leader] && (values[:parent] || values[:bearing_deg])
 
           raise Unread.new("leader", "is the trunk itself, and neither points anywhere nor grows on a limb")

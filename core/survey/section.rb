@@ -27,13 +27,28 @@ module Vestry
         # @raise [BadInput] when the bark leaves no wood
         def self.call(girth_mm: nil, diameter_mm: nil, diameters_mm: nil, bark_mm: 0.0, rulebook: nil)
           diameter, girth = measure(girth_mm, diameter_mm, diameters_mm)
-          wood = diameter - 2 * bark_mm
-          unless wood.positive?
-            raise BadInput.new(:bark_mm, "a number in mm below #{(diameter / 2).floor(1)}, half the diameter")
-          end
+          most = bark_below(diameter, bark_mm)
+          raise BadInput.new(:bark_mm, "a number in mm below #{most}, half the diameter") if most
 
-          { diameter_mm: diameter, girth_mm: girth, wood_diameter_mm: wood, area_mm2: Math::PI * diameter**2 / 4 }
+          { diameter_mm: diameter, girth_mm: girth, wood_diameter_mm: diameter - 2 * bark_mm,
+            area_mm2: Math::PI * diameter**2 / 4 }
         end
+
+        # Whether bark leaves no wood in a limb.
+        #
+        # @param limb [Hash] +bark_mm+, and +girth_mm+ or +wide_mm+ and +narrow_mm+, in mm; any may be missing
+        # @return [Float, nil] mm that its bark must be thinner than, where it is not
+        def self.too_much_bark(limb)
+          girth, wide, narrow, bark = limb.values_at(:girth_mm, :wide_mm, :narrow_mm, :bark_mm).map { |mm| mm&.to_f }
+          return nil unless bark && (girth || (wide && narrow))
+
+          bark_below(measure(girth, nil, [wide, narrow]).first, bark)
+        end
+
+        def self.bark_below(diameter, bark)
+          (diameter / 2).floor(1) unless (diameter - 2 * bark).positive?
+        end
+        private_class_method :bark_below
 
         def self.measure(girth, diameter, diameters)
           return [girth / Math::PI, girth] if girth

@@ -34,6 +34,7 @@ module Vestry
 
       # Those of a tree that stand.
       def self.standing(tree_id) = where(tree_id: tree_id, gone_on: nil, hidden_at: nil).all
+      def self.standing_ids(trees) = where(tree_id: trees.map(&:id), gone_on: nil, hidden_at: nil).select_map(:id)
 
       def label = "#{tree.label} #{tag}"
 
@@ -66,11 +67,12 @@ module Vestry
       # The graft that stands on it now: the latest.
       def graft = grafts.last
 
-      # Height of the fork above the ground, in mm, by way of the limbs it grows from.
+      # Height of the fork above the ground, in mm, by way of the limbs it grows from; a limb that hangs to the ground
+      # lies on it.
       def fork_height_mm
         return fork_mm.to_f unless parent
 
-        parent.fork_height_mm + fork_mm.to_f * Math.sin(parent.rise_deg * Math::PI / 180)
+        [parent.fork_height_mm + fork_mm.to_f * Math.sin(parent.rise_deg * Math::PI / 180), 0.0].max
       end
 
       # Height of a place on it, in mm; nil where there is none.

@@ -28,6 +28,11 @@ module Vestry
       # Whether anything of it was decided otherwise since it was begun.
       def changed_since_begun? = version > 1 || [*plan_limbs, *plan_sites].any? { |row| row.version > 1 }
 
+      # What is planned for limbs that stand; those that came off have no part in the work any more.
+      #
+      # @param standing [Enumerable<Integer>] the limbs that stand
+      def of_standing(standing) = plan_limbs.select { |row| standing.include?(row.limb_id) }
+
       # Whether a limb of it carries a graft of its time.
       def worked? = plan_limbs.any? { |row| PlanLimb.done_on?(row.limb) }
     end

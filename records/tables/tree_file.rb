@@ -230,6 +230,9 @@ module Vestry
         unless facts["girth_mm"] || (facts["wide_mm"] && facts["narrow_mm"])
           return "has no thickness: give girth_mm, or wide_mm and narrow_mm"
         end
+        most = Core::Survey::Section.too_much_bark(facts.transform_keys(&:to_sym))
+        return "column bark_mm: leaves no wood: below #{most}, half its thickness" if most
+
         if facts["surveyed_on"] && !date?(facts["surveyed_on"])
           return "column surveyed_on: “#{facts['surveyed_on']}” is not a date as YYYY-MM-DD"
         end

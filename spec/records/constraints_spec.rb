@@ -23,6 +23,17 @@ RSpec.describe "What the database itself refuses" do
     end
   end
 
+  it "refuses a limb whose bark leaves no wood, and says what is allowed" do
+    standing = tree(here)
+    refused = [{ girth_mm: 60, bark_mm: 10 }, { girth_mm: nil, wide_mm: 20, narrow_mm: 20, bark_mm: 10 }].map do |facts|
+      Vestry::DB.transaction(savepoint: true) { limb(standing, "B", **facts) }
+    rescue Sequel::CheckConstraintViolation => e
+      e.message[/constraint "(\w+)"/, 1]
+    end
+    expect(refused).to eq %w[wood_under_bark wood_under_bark]
+    expect(limb(standing, "C", girth_mm: 63, bark_mm: 10).bark_mm).to eq 10
+  end
+
   it "says which column it refused, and what is allowed" do
     refused = begin
       tree(here, planted_year: 1600)

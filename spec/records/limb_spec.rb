@@ -16,4 +16,13 @@ RSpec.describe Vestry::Records::Limb do
     expect(plain.length_mm.to_f)
       .to be_within(1).of(100 * Vestry::Core::Rulebook.shipped.value("reckoning.assumed.length_diameters"))
   end
+
+  it "lets a limb that hangs to the ground, and what grows on it, lie there" do
+    low = limb(tree(orchard), "A", fork_mm: 200, rise_deg: -30, length_mm: 3000)
+    on_it = [300, 2000].map do |at|
+      limb(low.tree, "B#{at}", parent_id: low.id, fork_mm: at, rise_deg: -90)
+    end
+    expect(on_it.map { |each| each.fork_height_mm.round }).to eq [50, 0]
+    expect([low, *on_it].map(&:tip_height_mm)).to all(be >= 0)
+  end
 end

@@ -47,6 +47,14 @@ RSpec.describe Vestry::Records::TreeFile do
                  [6, /from itself/], [7, /400 is not from 0 to 360/]]
   end
 
+  it "refuses bark that leaves no wood, with the line, and takes a little less" do
+    tree(here, row: "A", number: 1)
+    lines = ["tree,tag,girth_mm,wide_mm,narrow_mm,bark_mm", "A1,A,220,,,40", "A1,B,,40,10,10", "A1,C,220,,,35",
+             "A1,D,,40,10,9"]
+    expect(faults("limbs", "#{lines.join("\n")}\n"))
+      .to match [[2, "column bark_mm: leaves no wood: below 35.0, half its thickness"], [3, /bark_mm: .* below 10/]]
+  end
+
   it "reads waypoints as trees at their place" do
     point = ->(lat, inside) { %(<wpt lat="#{lat}" lon="-2.9">#{inside}</wpt>) }
     points = [point["50.6001", "<name>C 7</name><type>Pear</type>"], point["50.6", "<name>gate</name>"]]

@@ -44,6 +44,23 @@ RSpec.describe "A form that corrects what is known" do
     expect(before / thick[branch]).to be_within(1e-6).of(1.6)
   end
 
+  it "asks again for bark or a girth that would leave no wood, and keeps nothing of it" do
+    branch = limb(tree(here), girth_mm: 220, bark_mm: 5)
+    get "/o/#{here.slug}/survey/trees/#{branch.tree_id}?limb=#{branch.id}"
+    form = Nokogiri::HTML(last_response.body).css("form").find do |each|
+      each["action"] == "/o/#{here.slug}/survey/limbs/#{branch.id}"
+    end
+    send_with = lambda do |typed|
+      post form["action"], FormFields.fields(form).merge(typed)
+      [last_response.status, last_response.body[/leaves no wood: below [^,]+, half the thickness of A/],
+       *branch.reload.values.values_at(:girth_mm, :bark_mm).map(&:to_i)]
+    end
+    expect([send_with["bark_thickness" => "40"], send_with["girth" => "30"]])
+      .to eq [[422, "leaves no wood: below 35.0 mm, half the thickness of A", 220, 5],
+              [422, "leaves no wood: below 4.7 mm, half the thickness of A", 220, 5]]
+    expect(send_with["bark_thickness" => "34"].values_at(0, 3)).to eq [302, 34]
+  end
+
   it "shows the share of bark that is left in per cent" do
     wound = Vestry::Records::Wound.create(orchard_id: here.id, tree_id: tree(here).id, found_on: World::TODAY,
                                           girth_mm: 500, bark_left: 0.2, drying: true, cause: "teeth")

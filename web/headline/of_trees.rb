@@ -55,7 +55,7 @@ module Vestry
         end
 
         def tree(tree)
-          planned = tree.plan ? tree.plan.plan_limbs : []
+          planned = tree.plan ? tree.plan.of_standing(tree.standing_limbs.map(&:id)) : []
           return "#{tree.label} has no limbs yet: measure the first one." if tree.standing_limbs.empty?
           if tree.wounds.any? && (bare = Records::TreePlan.new(tree, @today).bare_trunk)
             return "#{tree.label}: #{say(bare).then { |words| words[0].downcase + words[1..] }}"

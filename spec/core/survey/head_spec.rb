@@ -38,6 +38,14 @@ RSpec.describe Vestry::Core::Survey::Head do
     expect(roles["D"][:reasons].first[:code]).to eq "head_under_browse"
   end
 
+  it "does not lift a whole head off its tree, where animals reach all of it" do
+    low = %w[A B].map.with_index { |id, i| limb(id, bearing_deg: i * 180, share: 0.5, tip_height_mm: 1000 + i) }
+    roles = lambda do |lowest|
+      described_class.candidates(low, lowest_mm: lowest, nurses: 0).values.map { |each| each[:role] }
+    end
+    expect([roles[1300], roles[1001], roles[1000]]).to eq [%w[work work], %w[work work], %w[lift work]]
+  end
+
   it "takes for a nurse what points away from where the others lean by a right angle, and nothing nearer" do
     role = lambda do |deg|
       limbs = [limb("A", bearing_deg: 60, share: 0.4), limb("B", bearing_deg: 120, share: 0.4),

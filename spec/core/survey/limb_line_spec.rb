@@ -36,10 +36,16 @@ RSpec.describe Vestry::Core::Survey::LimbLine do
     "B girth 220 ne s" => ["s", /not a word/], "B girth" => ["girth", /wants a length/],
     "girth 220" => ["girth", /is no tag: a line begins with the limb's/],
     "<b> girth 220" => ["<b>", /is no tag: a line begins with the limb's/], "B girth 220 on" => ["on", /wants the tag/],
+    "B across 20 bark 10" => ["bark", /leaves no wood: below 10.0 mm, half its thickness/],
+    "B across 40x10 bark 12" => ["bark", /below 10.0 mm/], "B bark 40 girth 220" => ["bark", /below 35.0 mm/],
     "B girth 220 400" => ["400", /0 to 360/] }.each do |line, (word, why)|
     it "names the word it cannot read in #{line.inspect}" do
       expect(read(line)).to have_attributes(ok?: false, word: word, why: why)
     end
+  end
+
+  it "takes bark that leaves wood under it" do
+    expect(values("B across 20 bark 9.9")).to include(bark_mm: 9.9)
   end
 
   it "lets the other lines stand" do
