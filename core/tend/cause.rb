@@ -52,10 +52,17 @@ module Vestry
             @climate = Climate.new(facts[:weather], rulebook)
           end
 
-          # Every sign that speaks, in the order of the job.
-          def all = [*wood, *weather, *hands, *mates].compact
+          # Every sign that speaks, in the order of the job. How it was grafted says nothing of one that grew on.
+          def all = [*(of_grafting unless grown_on?), *weather, *hands].compact
 
           private
+
+          # Whether it had grown, and lived through its first summer.
+          def grown_on?
+            @facts[:had_grown] && @facts[:failed_on] > @facts[:grafted_on] + figure("first_summer")
+          end
+
+          def of_grafting = [*wood, cold, *joint, *mates]
 
           def figure(name) = @rulebook.value("cause.figures.#{name}")
 
@@ -69,11 +76,11 @@ module Vestry
 
           def weather
             from, to = @facts.values_at(:grafted_on, :failed_on)
-            hot = @climate.heat(from, to)
+            hot = @climate.heat(grown_on? ? to - figure("heat_before") : from, to)
             gale = @facts[:had_grown] && @climate.gale(from, to, within: @rulebook.task("after-gale")["closes"])
             frost = @facts[:had_grown] && @climate.frost(from, to, within: @rulebook.task("after-frost")["closes"])
             dry = @climate.dry(from, to)
-            [cold, hot && { sign: "hot-days", on: hot }, hot && %w[foil-and-bag film].include?(@facts[:cover]) ?
+            [hot && { sign: "hot-days", on: hot }, hot && %w[foil-and-bag film].include?(@facts[:cover]) ?
              { sign: "hot-cover" } : nil,
              gale ? { sign: "gale", on: gale } : nil, frost ? { sign: "frost", on: frost } : nil,
              dry && { sign: "dry-spell", on: dry }]
@@ -88,10 +95,15 @@ module Vestry
             { sign: "cold", share: knit[:share], days: (knit[:on] - ordinary).to_i }
           end
 
-          def hands
+          # How bark lifted, and how the joint was kept shut.
+          def joint
             [{ "reluctant" => { sign: "bark-reluctant" }, "none" => { sign: "bark-none" } }[@facts[:bark_slip]],
-             ({ sign: "seal-cracked" } if @facts[:seal_cracked]), ({ sign: "wrap-loose" } if @facts[:wrap_loose]),
-             ({ sign: "tape-biting" } if @facts[:tape_biting]), ({ sign: "pests" } if @facts[:pests]),
+             ({ sign: "seal-cracked" } if @facts[:seal_cracked])]
+          end
+
+          def hands
+            [({ sign: "wrap-loose" } if @facts[:wrap_loose]), ({ sign: "tape-biting" } if @facts[:tape_biting]),
+             ({ sign: "pests" } if @facts[:pests]),
              ({ sign: "in-reach" } if @facts[:in_reach] && @facts[:had_grown])]
           end
 

@@ -169,16 +169,32 @@ module Vestry
         graft.outcome(today)[:lost_on]
       end
 
-      # Likely causes, ranked.
+      # Whether somebody said by what it was lost.
+      def known_loss? = !graft.lost_on.nil? && !%w[failed unknown].include?(graft.lost_cause)
+
+      # Likely causes, ranked; nil while it stands, or where its cause is known.
       def causes
         died = lost_on or return nil
+        return nil if known_loss?
+
         Core::Tend::Cause.reckon(
           { species: @species, grafted_on: graft.grafted_on, failed_on: died,
-            weather: @orchard.weather(today).days(graft.grafted_on - 30, died), bark_slip: graft.bark_slip,
+            weather: weather_of(died), bark_slip: graft.bark_slip,
             cover: graft.cover, in_reach: in_reach?, **wood, **seen_by(died), **day_mates },
           rulebook: @book
         )
       end
+
+      # Days from before it was made and up to its end; of one that stood for years those of its first and of its last.
+      def weather_of(died)
+        weather, made = @orchard.weather(today), graft.grafted_on - 30
+        return weather.days(made, died) if died - made <= 2 * SEASONS
+
+        weather.days(made, made + SEASONS) + weather.days(died - SEASONS, died)
+      end
+      # So many days hold all that a cause is looked for in.
+      SEASONS = 400
+      private_constant :SEASONS
 
       # What a visit can have seen that speaks for a cause.
       SIGNS = {

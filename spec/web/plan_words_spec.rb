@@ -32,6 +32,33 @@ RSpec.describe "Words of planning" do
     expect(head("/o/#{here.slug}/graft")).to include "one can be grafted now, the others from about"
   end
 
+  it "are of the tree where the limb that an address names has come off" do
+    here = orchard
+    enter person("Orla Finch", steward: here)
+    stock = tree(here)
+    off, on = limb(stock, "A"), limb(stock, "B", bearing_deg: 180)
+    Vestry::Deeds::TakeOff.call(off, on: World::TODAY, today: World::TODAY, by: "Orla Finch")
+    said = [off, on].map { |each| head("/o/#{here.slug}/plan/trees/#{stock.id}?limb=#{each.id}") }
+    expect(said).to eq ["A1 has no plan: choose a limb to be worked.",
+                        "A1 B has nothing decided: work it, keep it or lift it."]
+  end
+
+  it "count a limb that came off no more among what is planned" do
+    here = orchard
+    enter person("Orla Finch", steward: here)
+    stock = tree(here)
+    nurse, kept, = limb(stock, "A"), limb(stock, "B", bearing_deg: 180), limb(stock, "C", bearing_deg: 90)
+    [nurse, kept].each { |each| Vestry::Deeds::DecideLimb.call(each, { role: "nurse" }, by: "Orla", season: 2026) }
+    page = "/o/#{here.slug}/plan/trees/#{stock.id}"
+    nurses = lambda do
+      get "/o/#{here.slug}/plan"
+      Nokogiri::HTML(last_response.body).at_css("td[data-title=nurse]").text
+    end
+    expect([head(page), nurses.call]).to match [/2 nurse limbs kept/, "2"]
+    Vestry::Deeds::TakeOff.call(nurse, on: World::TODAY, today: World::TODAY, by: "Orla Finch")
+    expect([head(page), nurses.call]).to match [/1 nurse limb kept/, "1"]
+  end
+
   it "tell how many trees of whole rows have a plan, and how many have not" do
     here = orchard
     enter person("Orla Finch", steward: here)

@@ -43,7 +43,7 @@ module Vestry
           tree = orchard.tree!(params["id"])
           attempt(->(e) { refuse(tree, nil, e) }) do
             read_cap
-            show(tree, tree.limbs.find { |limb| limb.id == query[:limb] })
+            show(tree, tree.standing_limbs.find { |limb| limb.id == query[:limb] })
           end
         end
 

@@ -81,6 +81,30 @@ RSpec.describe "cause", :core do
     expect(cause(weather: gale)[:causes]).to eq []
   end
 
+  it "looks for nothing in the grafting of one that grew through its first summer" do
+    of_grafting = { wood_life_left: 0.3, wood_warm_hours: 900, bark_slip: "none", seal_cracked: true, moved_early: true,
+                    day_failed: 5, mates_took: 1, weather: days(46, 1, 33) }
+    signs = lambda do |failed_on, grown|
+      cause(**of_grafting, failed_on: failed_on, had_grown: grown)[:causes]
+        .flat_map { |each| each[:evidence].map { |sign| sign[:sign] } }.sort
+    end
+    # 150 days after the day it was made.
+    all = signs["2026-09-17", true]
+    expect(all).to include("old-wood", "warm-wood", "false-start", "bark-none", "seal-cracked", "hot-days",
+                           "day-failed", "stub-mates-live")
+    expect(signs["2026-09-18", true]).to eq []
+    expect(signs["2028-09-18", false]).to eq all
+  end
+
+  it "looks for heat in the three weeks before what grew on was seen dead" do
+    hot = ->(on) { [{ date: on, min_c: 15, max_c: 36 }] }
+    heat = lambda do |on|
+      cause(weather: hot[on], had_grown: true, failed_on: "2028-07-31", cover: "film")[:causes]
+        .map { |each| each[:cause] }
+    end
+    expect(%w[2028-07-09 2028-07-10 2028-07-31].map(&heat)).to eq [[], %w[heat], %w[heat]]
+  end
+
   it "tells the stick from the stub and from the day" do
     expect(cause(mates_took: 1)[:causes].map { |each| each[:cause] }).to eq %w[stick]
     expect(cause(day_took: 6, day_failed: 1)[:causes].map { |each| each[:cause] }).to eq %w[stub]
