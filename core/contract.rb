@@ -14,10 +14,10 @@ module Vestry
     #   CONTRACT.check("stub_mm" => 64)  # => {stub_mm: 64.0}
     class Contract
       # How far a number may go where its field says nothing narrower: past anything met in an orchard, and
-      # near enough that squares and products of such numbers stay finite.
+      # near enough that squares and products of such numbers stay finite. Minutes are also those of a crew in a year.
       FURTHEST = {
         "mm" => 100_000, "mm²" => 1e9, "°C" => 100, "degree-days" => 20_000, "degree-hours" => 1e6, "m/s" => 150,
-        "weeks" => 5200, "minutes" => 100_000, "hours" => 24, "ml" => 1e9, "g" => 1e6, "mm a season" => 1000
+        "weeks" => 5200, "minutes" => 1e9, "hours" => 24, "ml" => 1e9, "g" => 1e6, "mm a season" => 1000
       }.freeze
       # The same for a number without a unit, for the entries of a list, and for the characters of a text.
       FURTHEST_NUMBER = 1e9

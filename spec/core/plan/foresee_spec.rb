@@ -22,6 +22,11 @@ RSpec.describe "foresee", :core do
     expect(told([stub(1), stub(2, season: 1)], seed: 2)[:all_took]).not_to eq one[:all_took]
   end
 
+  it "takes the minutes of a large crew over a year in which bark slips all through" do
+    year = { minutes: 200 * 24 * 60 * 366, gust: 1.0 }
+    expect(told([stub(1, minutes: 30)], years: [year], mean: 1.0)[:put_off].values.uniq).to eq [0.0]
+  end
+
   it "counts a stub as old wood until its season, and by its regrowth after" do
     sure = told([stub(1, season: 2, share: 0.4)], mean: 1.0, old: { share: 0.6, lifts: [{ share: 0.1, season: 1 }] })
     means = sure[:seasons].map { |season| season[:living][:mean].round(6) }
