@@ -122,8 +122,8 @@ module Vestry
             case name
             when "found" then [@facts[:found_on], "fact"]
             when "covered" then @facts[:covered_on] && [@facts[:covered_on], "fact"]
-            when "slips" then [[@facts[:slips_on], @facts[:found_on]].max, @facts[:slips_on] < @facts[:found_on] ?
-                               "already" : "expected"]
+            when "slips"
+              [[slips_on, @facts[:found_on]].max, slips_on < @facts[:found_on] ? "already" : "expected"]
             when "repaired" then @facts[:repaired_on] && [@facts[:repaired_on], "fact"]
             when "knit" then knit && [knit[:on], knit[:basis]]
             when "scion-died" then fates.select { |_, (fate, _)| fate == "dead" }.values.map(&:last).max&.then do |day|
@@ -134,6 +134,15 @@ module Vestry
             when "second-spring" then @facts[:repaired_on] &&
               [@season.next_day(@rulebook.value("care.calendar.spring"), event("winter").first), "calendar"]
             end
+          end
+
+          # Once it was repaired, that of the spring of its repair: what is done as bark slips is not asked for again every
+          # year.
+          def slips_on
+            latest = repaired? ? @facts[:repaired_on] + @rulebook.value("reckoning.bridge.own_spring") : nil
+            day = @facts[:slips_on]
+            day <<= 12 while latest && day > latest
+            day
           end
 
           def fact(point)

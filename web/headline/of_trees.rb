@@ -158,7 +158,7 @@ module Vestry
         def to_repair(open, first)
           left = first.triage[:days_left]
           "#{listed(open.map { |each| each.wound.label }.first(4))} #{open.size == 1 ? 'waits' : 'wait'} for " \
-            "repair: #{first.wound.label} first, #{percent(first.share)} of it is bare" \
+            "repair: #{"#{first.wound.label} first, " unless open.one?}#{percent(first.share)} of it is bare" \
             "#{", with #{counted(left, 'day')} left" if left}."
         end
 

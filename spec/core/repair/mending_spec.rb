@@ -54,6 +54,18 @@ RSpec.describe "mending", :core do
     expect([lost[:state], keys(lost, "open", "late")]).to eq ["lost", []]
   end
 
+  it "strips the blossom in the spring of the repair, and not again every spring" do
+    strip = lambda do |repaired_on, slips_on|
+      answer = mending("2027-04-20", repaired_on: repaired_on, slips_on: slips_on)
+      answer[:tasks].find { |task| task[:key] == "strip-blossom" }&.values_at(:opens_on, :status)
+        &.map(&:to_s)
+    end
+    expect([strip["2026-04-20", "2026-04-15"], strip["2026-04-20", "2027-04-16"], strip["2026-02-10", "2028-04-15"],
+            strip["2026-08-19", "2027-04-16"], strip["2026-08-18", "2027-04-16"]])
+      .to eq [%w[2026-04-08 passed], %w[2026-04-09 passed], %w[2026-04-08 passed], %w[2027-04-09 open],
+              %w[2026-04-09 passed]]
+  end
+
   it "neither holds nor fails while nobody has looked at what was set" do
     states = %w[2026-05-10 2026-05-11 2027-06-20].map do |day|
       mending(day, repaired_on: "2026-04-20", visits: [{ on: "2026-05-01", leaves: "full" }])[:state]
