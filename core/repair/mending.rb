@@ -136,8 +136,8 @@ module Vestry
             end
           end
 
-          # Once it was repaired, that of the spring of its repair: what is done as bark slips is not asked for again every
-          # year.
+          # Once it was repaired, that of the spring of its repair: what is done as bark slips is not asked for again
+          # every year.
           def slips_on
             latest = repaired? ? @facts[:repaired_on] + @rulebook.value("reckoning.bridge.own_spring") : nil
             day = @facts[:slips_on]

@@ -74,6 +74,27 @@ RSpec.describe "Two at once" do
     expect([Vestry::DB[:stick_locks].count, Vestry::DB[:crew_fixed].count]).to eq [0, 0]
   end
 
+  it "cuts a stem once, and sets up one stump, whoever else logs it meanwhile" do
+    stem = tree(here, number: 7, trunk_girth_mm: 90)
+    top = limb(stem, "A", fork_mm: 600)
+    wound = Vestry::Records::Wound.create(orchard_id: here.id, tree_id: stem.id, girth_mm: 90, cause: "teeth",
+                                          found_on: today - 30)
+    log = lambda do
+      Vestry::Deeds::LogRepair.call(Vestry::Records::Wound[wound.id],
+                                    { repaired_on: today - 10, course: "stump-graft", left_mm: 150.0 },
+                                    by: "Orla", today: today)
+    end
+    second = nil
+    Vestry::DB.transaction do
+      log.call
+      second = Thread.new(&log)
+      until_waiting
+    end
+    second.join
+    standing = Vestry::Records::Limb.standing(stem.id)
+    expect([standing.map(&:tag), Vestry::Records::LimbEvent.where(limb_id: top.id).count]).to eq [["S"], 1]
+  end
+
   it "takes a graft away once, and brings it back once, whoever else presses meanwhile" do
     hides = -> { Vestry::DB[:history].where(table_name: "grafts", row_id: made.id).order(:id).select_map(:action) }
     %i[call undo].each do |deed|
