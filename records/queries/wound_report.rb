@@ -52,6 +52,7 @@ module Vestry
       def advised
         { "advised" => "bridge", "needed" => "bridge" }.fetch(triage[:verdict], triage[:verdict])
       end
+      def decided_otherwise? = !wound.course.nil? && wound.course != advised
       def repaired? = !past(wound.repaired_on).nil?
       def settled? = Core::Repair::Mending.settled?(mending[:state])
 

@@ -68,6 +68,15 @@ RSpec.describe "Forms of a stripped trunk" do
                           "cut-back" => [false, false], "stump-graft" => [false, false])
     end
 
+    it "tell, with what is advised, what was decided otherwise, on its page and in the list" do
+      lines = %w[dress cut-back].to_h do |course|
+        wound.update(course: course)
+        [course, [said[/It was decided otherwise: [^.]+/], said("repair")[/start again; decided: clean and cover it/]]]
+      end
+      expect(lines).to eq("dress" => ["It was decided otherwise: clean and cover it",
+                                      "start again; decided: clean and cover it"], "cut-back" => [nil, nil])
+    end
+
     it "say that nobody has looked at stocks that should have knit, and list them" do
       wound.update(course: "inarch")
       log(course: "inarch", bearings: "20 140")

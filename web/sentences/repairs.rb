@@ -120,9 +120,7 @@ module Vestry
 
         # What was decided about it, where that is not what is advised.
         def decided_otherwise(told)
-          return "" if [nil, told.advised].include?(told.wound.course)
-
-          " It was decided otherwise: #{say_course(told.wound.course)}."
+          told.decided_otherwise? ? " It was decided otherwise: #{say_course(told.course)}." : ""
         end
 
         # A stump's graft is followed where every graft is.
