@@ -19,6 +19,8 @@ module Vestry
         tree = wound.tree
         tree.standing_limbs.select { |limb| limb.parent_id.nil? && limb.surveyed_on <= day }
           .each { |limb| cut(limb, left_mm, day, by, today) }
+        tree.sites.select { |site| site.limb_id.nil? && site.at_mm >= left_mm }
+          .each { |site| Ledger.hide(site, by: by, why: "the stem was cut below it") }
         Ledger.change(tree, { height_mm: nil }, by: by) if tree.height_mm && tree.height_mm > left_mm
         stump(tree, wound, left_mm, day, by) if grafted && tree.standing_leader.nil?
       end
@@ -59,7 +61,8 @@ module Vestry
       end
 
       def self.free?(tree, tag)
-        tree.limb_ids_by_tag.keys.none? { |each| each.casecmp?(tag) } && !tree.limb_tag_taken?(tag)
+        tree.limb_ids_by_tag.keys.none? { |each| each.casecmp?(tag) } && !tree.limb_tag_taken?(tag) &&
+          !tree.tag_taken?(tag)
       end
       private_class_method :cut, :stump, :free?
     end

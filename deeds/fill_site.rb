@@ -8,12 +8,12 @@ module Vestry
       # @param bundle [Records::Bundle, nil] the one its stick was taken from
       # @return [Records::Graft]
       # @raise [Refused] as when a graft on a limb is logged
-      # @raise [Records::Missing] where the stretch is filled, or taken away
+      # @raise [Records::Missing] where the stretch is filled, taken away, or gone with its limb
       def self.call(site, values, by:, today:, bundle: nil)
         DB.transaction do
           site.tree.locked
           same = Records::Graft.sent_as(site.orchard_id, values[:client_key]) and next same
-          raise Records::Missing if site.locked.hidden_at
+          raise Records::Missing if site.locked.hidden_at || !site.stands?
 
           limb = Ledger.add(Records::Limb, limb(site, values), by: by,
                             why: "a graft set into the bare stretch #{site.tag}")

@@ -144,7 +144,7 @@ module Vestry
       # Bare stretches that could take a graft in the side.
       def sites
         standing = @stands.map { |stand| stand.limb.id }
-        @tree.sites.select { |site| site.limb_id.nil? || standing.include?(site.limb_id) }.map do |site|
+        @tree.standing_sites.select { |site| site.limb_id.nil? || standing.include?(site.limb_id) }.map do |site|
           drawn_site(site)
         end
       end

@@ -132,7 +132,8 @@ module Vestry
       def standing_limb!(id) = limb!(id).tap { |limb| raise Missing if limb.gone_on }
       def graft!(id) = find!(:grafts, id)
       def variety!(id) = find!(:varieties, id)
-      def site!(id) = find!(:sites, id)
+      # One whose limb has not come off.
+      def site!(id) = find!(:sites, id).tap { |site| raise Missing unless site.stands? }
       def bundle!(id) = find!(:bundles, id)
       def store!(id) = find!(:stores, id)
       def wound!(id) = find!(:wounds, id)

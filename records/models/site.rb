@@ -8,6 +8,13 @@ module Vestry
       many_to_one :orchard
       many_to_one :tree
       many_to_one :limb
+
+      # Whether the limb it is on stands, and reaches so far.
+      def stands?
+        return true unless limb
+
+        limb.gone_on.nil? && !limb.hidden? && (limb[:length_mm].nil? || at_mm <= limb[:length_mm])
+      end
     end
   end
 end

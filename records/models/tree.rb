@@ -30,6 +30,7 @@ module Vestry
 
       # Its limbs that have not come off.
       def standing_limbs = limbs.reject(&:gone_on)
+      def standing_sites = sites.select(&:stands?)
 
       # The tags of its limbs, and which limb each is.
       #

@@ -19,7 +19,7 @@ module Vestry
         @trees ||= begin
           seen = SEEN.transform_values { |columns| ->(all) { all.select(*columns) } }
           @orchard.trees_dataset.where(id: @ids, hidden_at: nil)
-            .eager(:sites, plan: :plan_limbs, limbs: { grafts: seen }).as_hash(:id)
+            .eager(sites: :limb, plan: :plan_limbs, limbs: { grafts: seen }).as_hash(:id)
         end
       end
     end

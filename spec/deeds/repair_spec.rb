@@ -165,6 +165,9 @@ RSpec.describe "Repairing a stripped trunk" do
     trunk = limb(apple, "L", leader: true, fork_mm: 1200)
     measure([[0, 200, 320], [90, 200, 320], [180, 260, 300], [270, 240, 330]]
       .map { |at, bottom, top| { bearing_deg: at.to_f, low_mm: bottom.to_f, high_mm: top.to_f } })
+    sites = { "T1" => 150.0, "T2" => 700.0 }.map do |tag, at|
+      Vestry::Deeds::MarkSite.call(apple, { tag: tag, at_mm: at, bearing_deg: 90.0 }, by: "Orla")
+    end
     day = Date.new(2026, 4, 20)
     cut = ->(**more) { Vestry::Deeds::LogRepair.call(wound, { repaired_on: day, course: "stump-graft" }.merge(more),
                                                      by: "Orla", today: World::TODAY) }
@@ -175,6 +178,7 @@ RSpec.describe "Repairing a stripped trunk" do
       .to eq [["A", nil], ["B", day], ["C", day], ["L", day], ["S", nil]]
     expect(rows.last.values.values_at(:leader, :fork_mm, :length_mm, :girth_mm, :surveyed_on).map { |v| v.is_a?(
       BigDecimal) ? v.to_f : v }).to eq [true, 0.0, 200.0, 560.0, day]
+    expect(sites.map { |site| site.reload.hidden? }).to eq [false, true]
     expect([told.stump&.tag, told.stump&.across_mm&.round, apple.reload.height_mm, low.reload.gone_on])
       .to eq ["S", 178, nil, nil]
     expect([trunk, high].map { |row| Vestry::Records::LimbEvent.where(limb_id: row.id).select_map(%i[kind left_mm]) })

@@ -61,6 +61,33 @@ RSpec.describe "A bare stretch" do
     expect(last_response.status).to eq 200
   end
 
+  it "goes with the limb that it is on, or with the end of it, and comes back with it" do
+    branch = limb(stock, "B", bearing_deg: 200, length_mm: 2000)
+    site = Vestry::Deeds::MarkSite.call(stock, { tag: "S", at_mm: 700.0, bearing_deg: 90.0, limb_id: branch.id },
+                                        by: "Orla")
+    Vestry::Deeds::DecideSite.call(site, { role: "work", technique: "side-bark", variety: kind.id }, by: "Orla",
+                                   season: 2026)
+    enter person("Orla Finch", steward: here)
+    seen = lambda do
+      open "graft"
+      listed = html.css("#bare").any?
+      open "wood/list"
+      wanted = html.at_css("tbody tr td")&.text.to_s.strip
+      open "survey/trees/#{stock.id}"
+      [listed, wanted == "1", said.include?("Bare stretches"), get("#{base}/graft/sites/#{site.id}").status]
+    end
+    change = lambda do |facts|
+      branch.update(facts)
+      seen.call
+    end
+    here_it_is, gone = [true, true, true, 200], [false, false, false, 404]
+    expect([seen.call, change[gone_on: World::TODAY], change[gone_on: nil], change[length_mm: 650],
+            change[length_mm: 700]]).to eq [here_it_is, gone, here_it_is, gone, here_it_is]
+    branch.update(gone_on: World::TODAY)
+    expect { Vestry::Deeds::FillSite.call(site.reload, {}, by: "Orla", today: World::TODAY) }
+      .to raise_error(Vestry::Records::Missing)
+  end
+
   it "is as thick as it was measured, which its method has to work and its log begins with" do
     limb(stock, "B", bearing_deg: 200)
     enter person("Orla Finch", steward: here)
