@@ -70,7 +70,7 @@ RSpec.describe "A stripped trunk" do
     click_button "Record it, the rest live"
     expect(page).to have_css("svg.unrolled.wide g.scion.alive", count: 8)
       .and have_css("svg.unrolled.wide g.scion.dead", count: 1)
-    expect(page).to have_css(".tasks li.open", text: "Set a new scion for one that died")
+    expect(page).to have_css(".tasks li.open", text: "Set another for one that died")
     click_link "Log another scion"
     find("label.choice", text: "beside the dead 4").click
     click_button "Log it"

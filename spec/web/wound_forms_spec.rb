@@ -87,6 +87,20 @@ RSpec.describe "Forms of a stripped trunk" do
       expect(@page.css("table.scions tbody tr").size).to eq 2
     end
 
+    it "ask for whole shoots where scions are cut of them, and for none where rooted stocks are set" do
+      Vestry::Records::Bundle.create(orchard_id: here.id, variety_id: variety(here).id, source: "its own top",
+                                     cut_on: World::TODAY - 100, length_mm: 900, whole_shoots: true)
+                             .then do |bundle|
+        Vestry::DB[:sticks].insert(orchard_id: here.id, bundle_id: bundle.id, number: 1, diameter_mm: 9)
+      end
+      asked = %w[bridge inarch].map do |course|
+        wound.update(course: course)
+        said("repair/#{wound.id}/log")
+        %w[bundle shoots].map { |name| @page.css("[name=#{name}]").size }
+      end
+      expect(asked).to eq [[1, 1], [0, 0]]
+    end
+
     it "lead from a stem that was cut to the log of the graft on its stump, which is followed there" do
       own = variety(here, "Amber")
       stem.update(variety_id: own.id)
