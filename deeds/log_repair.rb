@@ -56,7 +56,7 @@ module Vestry
           return "measure the margins first: each scion is cut for its own gap"
         end
 
-        "say which were set" if %w[bridge inarch].include?(values[:course]) && values[:scions].to_a.empty?
+        "say which were set" if Core::Repair::Mending::BRIDGED.include?(values[:course]) && values[:scions].to_a.empty?
       end
 
       def self.set(wound, values, by)

@@ -12,10 +12,6 @@ module Vestry
                    plan_only_limb plan_no_nurse plan_long_shoots plan_overtopped plan_nurse_too_strong
                    plan_all_arms plan_strong_high plan_weak_low plan_many_varieties plan_doubtful plan_delayed].freeze
 
-        # Courses by which a trunk comes to feed its roots again.
-        BRIDGED = %w[bridge inarch].freeze
-        private_constant :BRIDGED
-
         module_function
 
         # @param limbs [Array<Hash>] each with +id+, +tag+, +role+ (or nil), +share+ (0..1), +season+,
@@ -52,7 +48,10 @@ module Vestry
         def stripped(wounds, limbs, rulebook)
           return [] if limbs.all? { |each| each[:gone] || each[:grafted] }
 
-          open = wounds.select { |each| BRIDGED.include?(each[:course]) && !Repair::Mending.settled?(each[:state]) }
+          mending = Repair::Mending
+          open = wounds.select do |each|
+            mending::BRIDGED.include?(each[:course]) && !mending.settled?(each[:state])
+          end
           share = open.map { |each| each[:share] }.max
           return [] unless share && Near.at_least?(share, rulebook.value("reckoning.bridge.needed"))
 

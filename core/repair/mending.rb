@@ -9,6 +9,8 @@ module Vestry
         extend Reckoning
 
         COURSES = %w[dress bridge inarch cut-back stump-graft].freeze
+        # Those that set scions or stocks into the trunk, by which it comes to feed its roots again.
+        BRIDGED = %w[bridge inarch].freeze
         # Those that cut the stem across below its wound.
         CUT = %w[cut-back stump-graft].freeze
         CAUSES = %w[teeth strimmer sun frost other].freeze

@@ -188,13 +188,13 @@ module Vestry
       # Days from before it was made and up to its end; of one that stood for years those of its first and of its last.
       def weather_of(died)
         weather, made = @orchard.weather(today), graft.grafted_on - 30
-        return weather.days(made, died) if died - made <= 2 * SEASONS
+        return weather.days(made, died) if died - made <= 2 * WEATHER_DAYS
 
-        weather.days(made, made + SEASONS) + weather.days(died - SEASONS, died)
+        weather.days(made, made + WEATHER_DAYS) + weather.days(died - WEATHER_DAYS, died)
       end
       # So many days hold all that a cause is looked for in.
-      SEASONS = 400
-      private_constant :SEASONS
+      WEATHER_DAYS = 400
+      private_constant :WEATHER_DAYS
 
       # What a visit can have seen that speaks for a cause.
       SIGNS = {

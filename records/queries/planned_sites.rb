@@ -7,13 +7,6 @@ module Vestry
       # How many of them a page lists.
       MOST = 200
 
-      # As Site#stands? has it.
-      STANDS = Sequel.|({ Sequel[:sites][:limb_id] => nil },
-                        Sequel.&({ Sequel[:limbs][:gone_on] => nil, Sequel[:limbs][:hidden_at] => nil },
-                                 Sequel.|({ Sequel[:limbs][:length_mm] => nil },
-                                          Sequel[:sites][:at_mm] <= Sequel[:limbs][:length_mm])))
-      private_constant :STANDS
-
       module_function
 
       # Those of a season or left over from an earlier one.
@@ -43,7 +36,7 @@ module Vestry
           .join(:plans, { id: :plan_id, superseded_at: nil }).join(:sites, { id: Sequel[:plan_sites][:site_id],
                                                                               hidden_at: nil })
           .join(:trees, { id: Sequel[:sites][:tree_id], hidden_at: nil })
-          .left_join(:limbs, { id: Sequel[:sites][:limb_id] }).where(STANDS)
+          .left_join(:limbs, { id: Sequel[:sites][:limb_id] }).where(Site::STANDS)
           .order(Sequel[:trees][:row], Sequel[:trees][:number], Sequel[:sites][:tag])
           .eager(:variety, site: %i[tree limb])
       end

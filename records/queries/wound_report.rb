@@ -63,13 +63,13 @@ module Vestry
       # @return [Array<Hash>] +number+, +bearing_deg+, +gap_mm+, +length_mm+, +low_mm+, +high_mm+, +row+ (nil while
       #   reckoned), and +stock+ of one that is rooted
       def places(course = self.course)
-        return wound.seated.map { |row| place(row) } unless course == "bridge"
+        return wound.seated.map { |row| place(row, course) } unless course == "bridge"
 
-        wound.scions.empty? ? reckoned_places : wound.scions.map { |row| place(row) }
+        wound.scions.empty? ? reckoned_places : wound.scions.map { |row| place(row, course) }
       end
 
       # One row's place. A stock stands in the soil and is as long as it grew.
-      def place(row)
+      def place(row, course)
         at = wound.scion_at(row.bearing_deg.to_f)
         at = at.merge(low_mm: 0.0, stock: true) if course == "inarch"
         at = at.merge(gap_mm: row.gap_mm.to_f, length_mm: row.length_mm.to_f) if row.set_on && row.length_mm

@@ -95,6 +95,29 @@ RSpec.describe "Two at once" do
     expect([standing.map(&:tag), Vestry::Records::LimbEvent.where(limb_id: top.id).count]).to eq [["S"], 1]
   end
 
+  it "fills a bare stretch once, whoever else sets a graft into it meanwhile" do
+    site = Vestry::Deeds::MarkSite.call(made.limb.tree, { tag: "N", at_mm: 700.0, bearing_deg: 90.0 }, by: "Orla")
+    fill = lambda do
+      Vestry::Deeds::FillSite.call(Vestry::Records::Site[site.id],
+                                   { grafted_on: today, technique: "side-bark", variety_id: made.variety_id,
+                                     stub_mm: 150.0, sticks: 1, grafter: "Orla", wrap: "stretch-tape", seal: "wax",
+                                     cover: "tape-only", client_key: SecureRandom.uuid },
+                                   by: "Orla", today: today)
+    end
+    second = nil
+    Vestry::DB.transaction do
+      fill.call
+      second = Thread.new do
+        fill.call
+      rescue Vestry::Records::Missing => e
+        e
+      end
+      until_waiting
+    end
+    expect(second.value).to be_a Vestry::Records::Missing
+    expect(Vestry::Records::Limb.where(tree_id: site.tree_id, tag: "N").count).to eq 1
+  end
+
   it "takes a graft away once, and brings it back once, whoever else presses meanwhile" do
     hides = -> { Vestry::DB[:history].where(table_name: "grafts", row_id: made.id).order(:id).select_map(:action) }
     %i[call undo].each do |deed|

@@ -51,7 +51,7 @@ module Vestry
 
         # The same, for what is done with scions; nil for what is not.
         def self.set(values, places, units)
-          %w[bridge inarch].include?(values[:course]) ? scions(values, places, units) : nil
+          Core::Repair::Mending::BRIDGED.include?(values[:course]) ? scions(values, places, units) : nil
         end
 
         def self.bearings(text, field: :bearings)

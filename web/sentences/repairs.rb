@@ -22,8 +22,9 @@ module Vestry
         def say_verdict(verdict) = VERDICTS.fetch(verdict)
         def say_course(course) = COURSES.fetch(course)
         def say_course_done(course) = DONE.fetch(course)
-        # What is set into a trunk, in the plural.
-        def scions_or_stocks(course) = course == "inarch" ? "stocks" : "scions"
+        # What is set into a trunk, by what is done about it.
+        def scion_or_stock(course) = course == "inarch" ? "stock" : "scion"
+        def scions_or_stocks(course) = "#{scion_or_stock(course)}s"
         def say_stands(state) = STANDS.fetch(state)
 
         def say_triage_dress(r)
@@ -93,38 +94,38 @@ module Vestry
           state = told.mending[:state]
           case state
           when "lost" then "#{told.wound.label} is lost: no scion lives and it carries no leaf."
-          when "mended" then mended_words(told, next_words)
-          when "holding", "failing" then "#{carried_words(told)}#{next_words}"
-          when "knitting", "unseen" then "#{knit_words(told)}#{next_words}"
-          else "#{stripped_words(told)}#{next_words}"
+          when "mended" then say_mended(told, next_words)
+          when "holding", "failing" then "#{say_repair_result(told)}#{next_words}"
+          when "knitting", "unseen" then "#{say_waiting_to_knit(told)}#{next_words}"
+          else "#{say_unrepaired(told)}#{next_words}"
           end
         end
 
-        def carried_words(told)
+        def say_repair_result(told)
           holds = told.mending[:state] == "holding" ? "holds" : "is failing"
           "#{told.wound.label} #{holds}: #{told.living.size} of #{told.wound.seated.size} " \
             "#{scions_or_stocks(told.course)} " \
             "live#{told.carried ? ", and they carry #{percent(told.carried)} of the wound" : ''}."
         end
 
-        def knit_words(told)
+        def say_waiting_to_knit(told)
           since = ", and nobody has looked at them since" if told.mending[:state] == "unseen"
           "#{told.wound.label}: its #{scions_or_stocks(told.course)} should have knit " \
             "by #{day(told.mending[:knit_on])}#{since}."
         end
 
-        def stripped_words(told)
+        def say_unrepaired(told)
           "#{told.wound.label} has lost bark from #{percent(told.share)} of its " \
-            "girth: #{say_verdict(told.triage[:verdict])}, #{say_time_left(told.triage)}.#{decided_otherwise(told)}"
+            "girth: #{say_verdict(told.triage[:verdict])}, #{say_time_left(told.triage)}.#{say_overruled(told)}"
         end
 
         # What was decided about it, where that is not what is advised.
-        def decided_otherwise(told)
+        def say_overruled(told)
           told.decided_otherwise? ? " It was decided otherwise: #{say_course(told.course)}." : ""
         end
 
         # A stump's graft is followed where every graft is.
-        def mended_words(told, next_words)
+        def say_mended(told, next_words)
           done = "#{told.wound.label} was #{say_course_done(told.course).downcase}"
           if told.stump
             graft = told.stump.grafts.empty? ? "log its graft on #{told.stump.tag}, that it is followed" :
@@ -137,7 +138,7 @@ module Vestry
           ahead = told.mending[:tasks].select { |task| task[:status] == "ahead" }.min_by { |task| task[:opens_on] }
           "#{done} and needs nothing #{ahead ? "until #{short_day(ahead[:opens_on])}" : 'more'}."
         end
-        private :carried_words, :knit_words, :stripped_words, :mended_words, :decided_otherwise
+        private :say_repair_result, :say_waiting_to_knit, :say_unrepaired, :say_mended, :say_overruled
 
         def task_words(task) = orchard.rulebook.task(task[:rule])
 

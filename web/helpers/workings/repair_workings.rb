@@ -23,7 +23,7 @@ module Vestry
           end
 
           def carried_working(told)
-            one = scions_or_stocks(told.course).delete_suffix("s")
+            one = scion_or_stock(told.course)
             part = "the part of the bare girth within half of #{length(told.figures[:spacing_mm])} of a living #{one}"
             part = "the part that lives, as no margin is measured" unless told.wound.measured?
             Working.of(percent(told.carried),
