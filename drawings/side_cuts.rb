@@ -46,11 +46,12 @@ module Vestry
           Caption.new(x: x, y: 292, words: words, anchor: "middle")
         end + [Caption.new(x: STEMS[0] - 12, y: from + px(long) / 2, words: @say.call(long), anchor: "end")]
       end
-      WORDS = { "side-slit" => ["the stick", "the slit, head left on", "slid down behind the bark"],
-                "side-tongue" => ["the stick", "the tongue, head left on", "locked together"],
-                "shield" => ["bud and shield", "the T, through the bark", "tied, bud left free"],
+      # Short enough to stand side by side on a phone.
+      WORDS = { "side-slit" => ["the stick", "the slit", "behind the bark"],
+                "side-tongue" => ["the stick", "the tongue", "locked together"],
+                "shield" => ["bud and shield", "the T in the bark", "tied, bud free"],
                 "chip" => ["bud and chip", "the notch", "tied over all but the bud"],
-                "approach" => ["the donor, rooted", "the stock, rooted", "face to face, bound"] }.freeze
+                "approach" => ["rooted donor", "rooted stock", "face to face, bound"] }.freeze
 
       private
 

@@ -4,7 +4,7 @@ module Vestry
   module Records
     # Bare stretches that plans in use want filled, in walking order.
     module PlannedSites
-      # How many of them a page lists.
+      # How many of them the day's page lists.
       MOST = 200
 
       module_function
@@ -17,7 +17,7 @@ module Vestry
       end
 
       # Those of just one season.
-      def of_season(orchard, season) = of(orchard).where(Sequel[:plan_sites][:season] => season).limit(MOST).all
+      def of_season(orchard, season) = of(orchard).where(Sequel[:plan_sites][:season] => season).all
 
       # What a plan in use says of one; nil where it says nothing.
       def planned(site) = of(site.orchard).first(site_id: site.id)

@@ -12,9 +12,22 @@ module Vestry
               planned = Records::PlannedSites.planned(site)
               reading ||= Contracts::FillSiteForm.blank(fields_of_site(site, planned))
               erb :"graft/site", locals: { site: site, tree: site.tree, planned: planned, reading: reading,
-                                           limb: limb_to_be(site),
+                                           limb: limb_to_be(site), cuts: cuts_of_site(site, reading),
                                            now: "#{site.tree.label} #{site.tag}: one stick in the side of the bare " \
                                                 "stretch. No head is cut off." }
+            end
+
+            # The method that is drawn, on a stock as thick as it is there, and what is cut for it.
+            def cuts_of_site(site, reading)
+              book = orchard.rulebook
+              technique = book.site_methods.find { |name| name == reading.shown(:technique).to_s } ||
+                book.site_methods.first
+              stock = Core::Plan::Methods.drawn_stock(technique, site.diameter_mm, book)
+              stick = book.value("reckoning.wood.pencil").to_f
+              bark = Records::CoreInputs.bark(site.limb || limb_to_be(site), stock)
+              { technique: technique, stub_mm: stock, scion_mm: stick,
+                figures: Core::Graft::Figures.of(technique, stub_mm: stock, scion_mm: stick, bark_mm: bark,
+                                                            rulebook: book) }
             end
 
             # As it was planned, by the school's practice.
