@@ -30,8 +30,11 @@ module Vestry
         raise Refused, fork: [why] if why
       end
 
+      # Against the limb as it is while nobody else measures it.
       def self.check_bark(limb, values)
-        most = Core::Survey::Section.too_much_bark(limb.values.merge(values.slice(*THICK))) or return
+        limb.tree.locked
+        standing = limb.locked or return
+        most = Core::Survey::Section.too_much_bark(standing.values.merge(values.slice(*THICK))) or return
         say = Core::Measure.say_thin(most, limb.orchard.units)
         raise Refused, bark_thickness: ["leaves no wood: below #{say}, half the thickness of #{limb.tag}"]
       end

@@ -95,6 +95,21 @@ RSpec.describe "Two at once" do
     expect([standing.map(&:tag), Vestry::Records::LimbEvent.where(limb_id: top.id).count]).to eq [["S"], 1]
   end
 
+  it "refuses bark that leaves no wood in a limb that somebody measures thinner meanwhile" do
+    measured = limb(made.limb.tree, "T", girth_mm: 300)
+    second = nil
+    Vestry::DB.transaction do
+      Vestry::Deeds::MeasureLimb.call(measured, { girth_mm: 60.0 }, by: "Orla")
+      second = Thread.new do
+        Vestry::Deeds::MeasureLimb.call(Vestry::Records::Limb[measured.id], { bark_mm: 20.0 }, by: "Tam")
+      rescue Vestry::Deeds::Refused => e
+        e.errors
+      end
+      until_waiting
+    end
+    expect(second.value).to match(bark_thickness: [/leaves no wood/])
+  end
+
   it "fills a bare stretch once, whoever else sets a graft into it meanwhile" do
     site = Vestry::Deeds::MarkSite.call(made.limb.tree, { tag: "N", at_mm: 700.0, bearing_deg: 90.0 }, by: "Orla")
     fill = lambda do
