@@ -166,6 +166,9 @@ module Vestry
       def schools
         points = @book.book("schools").fetch("points")
         points.each do |point, facts|
+          (Array(facts["kinds"]) - Graft::Kind::ALL).each do |kind|
+            fault("schools.#{point}", "is for #{kind}, which is no kind of graft")
+          end
           facts.fetch("choices").each { |choice, words| fault("schools.#{point}.#{choice}",
               "has no reason") unless reason?(words["why"]) }
         end
@@ -195,7 +198,7 @@ module Vestry
         ((rule["needs"] || []) - Tend::GraftLife::STATES).each do |state|
           fault("care.#{name}", "needs #{state}, which is no state of a graft")
         end
-        (Array(rule.dig("when", "kind")) - Tend::GraftLife::KINDS).each do |kind|
+        (Array(rule.dig("when", "kind")) - Graft::Kind::ALL).each do |kind|
           fault("care.#{name}", "is for #{kind}, which is no kind of graft")
         end
         answer = rule["answered-by"]

@@ -52,8 +52,7 @@ module Vestry
       # As the school does it.
       def practice
         said = ->(point) { @orchard.rulebook.practice(point, @orchard.school) }
-        { wrap: said["wrap"], seal: said["seal"], cover: said["cover"],
-          perch: (said["perch"] == "yes" ? "true" : nil) }
+        { wrap: said["wrap"], seal: said["seal"], cover: said["cover"], perch: ("true" if said["perch"] == "yes") }
       end
     end
   end

@@ -26,7 +26,6 @@ module Vestry
         # How it can stand.
         STATES = %w[knitting false-start callused sleeping waiting late growing failed].freeze
         # What kinds of graft are followed differently.
-        KINDS = %w[stub side bud approach].freeze
 
         # @param graft [Hash] with its +counts+ and +lost_on+ in it
         # @param observations [Array<Hash>] visits, in order
@@ -217,19 +216,18 @@ module Vestry
           when "time-left" then time_left? ? "yes" : "no"
           when "planned-again" then @graft[:planned_again] ? "yes" : "no"
           when "too-young" then seasons <= @rulebook.fruitless_seasons(@school) ? "yes" : "no"
-          else @graft[point.to_sym] || @rulebook.practice(point, @school)
+          else practised(point)
           end
         end
 
-        # How it is followed: on a stub, in the side of what stays, a bud, or joined to a rooted plant.
-        def kind
-          method = @graft[:method]
-          return "bud" if @rulebook.works_at?(method, "shoot")
-          return "approach" if @rulebook.method_fact(method, "donor")
+        # As it was finished, else as the school does it; nil where its kind knows no such thing.
+        def practised(point)
+          return unless Graft::Kind.asks?(kind, point, @rulebook)
 
-          @rulebook.method_fact(method, "place") == "side" &&
-            (!@graft[:headed] || @rulebook.method_fact(method, "also_at").nil?) ? "side" : "stub"
+          @graft[point.to_sym] || @rulebook.practice(point, @school)
         end
+
+        def kind = @kind ||= Graft::Kind.of(@graft[:method], headed: @graft[:headed], rulebook: @rulebook)
 
         # Growing seasons so far, the first its own.
         def seasons = @season.name_of(@today) - @season.name_of(@graft[:grafted_on]) + 1

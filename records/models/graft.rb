@@ -42,6 +42,14 @@ module Vestry
         told.each_with_index.max_by { |(day, _), place| [day, place] }&.first&.last || sticks
       end
 
+      # How it was finished.
+      #
+      # @param point [Symbol] wrap, seal, cover or perch
+      # @return [String, Boolean, nil] nil where its kind knows no such thing
+      def finish(point)
+        public_send(point) if Core::Graft::Kind.finishes(technique, headed: !head_cut_mm.nil?).include?(point.to_s)
+      end
+
       # Where its limb was cut off for it; nil where the head stayed on.
       def head_cut_mm = (cut_mm if Core::Rulebook.shipped.heads?(technique))
 

@@ -46,7 +46,7 @@ module Vestry
       #
       # @return [Array(Date, Date)]
       def knit_span
-        offset = @book.value("care.figures.cover_warms").fetch(graft.cover, 0).to_f
+        offset = @book.value("care.figures.cover_warms").fetch(graft.finish(:cover), 0).to_f
         @orchard.weather(today).climate(graft.grafted_on - 1).knit_span(@species, graft.grafted_on, today,
                                                                         offset_c: offset)
       end
@@ -180,7 +180,7 @@ module Vestry
         Core::Tend::Cause.reckon(
           { species: @species, grafted_on: graft.grafted_on, failed_on: died,
             weather: weather_of(died), bark_slip: graft.bark_slip,
-            cover: graft.cover, in_reach: in_reach?, **wood, **seen_by(died), **day_mates },
+            cover: graft.finish(:cover), in_reach: in_reach?, **wood, **seen_by(died), **day_mates },
           rulebook: @book
         )
       end

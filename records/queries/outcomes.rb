@@ -135,9 +135,15 @@ module Vestry
           variety: row[:variety], grafter: row[:grafter],
           season: @orchard.season.name_of(row[:grafted_on]),
           week: "from #{(row[:grafted_on] - row[:grafted_on].cwday + 1).strftime('%-d %b')}",
-          stub: size(row[:stub_mm].to_f), wrap: book.book("schools")
-            .dig("points", "wrap", "choices", row[:wrap], "name"),
-          wood: wood_age(row), weather: warmth(row[:grafted_on]) }
+          stub: size(row[:stub_mm].to_f), wrap: wrap(row), wood: wood_age(row), weather: warmth(row[:grafted_on]) }
+      end
+
+      # What it was bound with; nil where its kind is tied.
+      def wrap(row)
+        book = Core::Rulebook.shipped
+        return unless Core::Graft::Kind.finishes(row[:technique], rulebook: book).include?("wrap")
+
+        book.book("schools").dig("points", "wrap", "choices", row[:wrap], "name")
       end
 
       def size(mm)

@@ -21,6 +21,17 @@ RSpec.describe "The bench" do
                                     grafted_on: World::TODAY)
   end
 
+  it "asks of another method what that one knows" do
+    expect(page).to have_field("Wrap").and have_field("Perch for birds").and have_no_field("Joined to the rooted plant")
+    select "Approach graft", from: "Method"
+    expect(page).to have_no_field("Wrap").and have_field("Seal").and have_no_field("Cover")
+      .and have_field("Joined to the rooted plant")
+    select "Shield bud", from: "Method"
+    expect(page).to have_no_field("Seal").and have_no_field("Perch for birds").and have_field("Braced")
+    select "Rind graft", from: "Method"
+    expect(page).to have_field("Wrap").and have_field("Cover")
+  end
+
   it "takes a face from where the disc was pulled to, and a size from its edge; keys do the same" do
     x, y = middle("svg.bench-stub .bark")
     # To the right hand of the middle: ninety degrees from the upper side.

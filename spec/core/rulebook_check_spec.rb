@@ -68,6 +68,11 @@ RSpec.describe Vestry::Core::RulebookCheck do
     end
   end
 
+  it "finds a point of practice that is limited to a kind of graft that is none" do
+    expect(book("schools") { |s| s["points"]["seal"]["kinds"] << "graftling" }.faults)
+      .to eq ["schools.seal: is for graftling, which is no kind of graft"]
+  end
+
   it "finds a school that chooses what is not there, and a task that closes before it is due" do
     expect(book("schools") { |s| s["schools"]["film-wrap"]["choices"]["wrap"] = "string" }.faults.first)
       .to include("chooses string at wrap")

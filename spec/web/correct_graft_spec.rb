@@ -40,6 +40,39 @@ RSpec.describe "A graft that was logged" do
     expect(made.reload.values.slice(:stub_mm, :brace)).to eq(stub_mm: 60, brace: true)
   end
 
+  it "is asked and told of a bud no wrap, seal, cover or perch, and none is kept" do
+    shoot = limb(tree(here), "B", girth_mm: 40)
+    enter person("Orla Finch", grafter: here)
+    bud = "/o/#{here.slug}/graft/limbs/#{shoot.id}"
+    get "#{bud}?technique=chip-bud"
+    unasked = html.css("[data-methods]").select { |part| part.key?("hidden") }.flat_map { |part| part.css("[name]") }
+    expect(unasked.map { |each| each["name"] }).to eq %w[wrap seal cover perch donor]
+    sent = fields(html.at_css("#log-form")).merge("variety" => variety(here).id.to_s, "technique" => "chip-bud",
+                                                  "stub" => "12 mm", "sticks" => "1", "perch" => "true",
+                                                  "grafted_on" => World::TODAY.iso8601, "faces" => "",
+                                                  "against_reason" => "late wood")
+    post bud, sent
+    expect([last_response.status, said(".error")]).to eq [302, ""]
+    logged = shoot.reload.graft
+    expect(logged.values.slice(:wrap, :seal, :cover, :perch)).to eq(wrap: nil, seal: nil, cover: nil, perch: false)
+    get "/o/#{here.slug}/tend/grafts/#{logged.id}"
+    expect(html.css("legend").map(&:text) & %w[Seal Wrap Tie]).to eq %w[Tie]
+    post bud, sent.except("wrap").merge("technique" => "rind", "stub" => "40 mm", "client_key" => SecureRandom.uuid)
+    expect([last_response.status, said(".error")]).to eq [422, "is wanted"]
+  end
+
+  it "keeps what its kind does not know where it is sent back as it stands" do
+    old = graft(limb(tree(here), "C", girth_mm: 40), technique: "chip-bud", stub_mm: 12, sticks: 1, perch: true,
+                                                     against_reason: "late wood")
+    enter person("Orla Finch", grafter: here)
+    get "/o/#{here.slug}/graft/grafts/#{old.id}"
+    expect { post "/o/#{here.slug}/graft/grafts/#{old.id}", fields(html.at_css("#log-form")) }
+      .not_to(change { old.reload.values })
+    expect(last_response.status).to eq 302
+    get "/o/#{here.slug}/tally/limbs/#{old.limb_id}"
+    expect(said("main")).not_to include("wax", "Bound", "perch")
+  end
+
   it "keeps what was typed where it cannot be so, and says why at its field" do
     enter person("Orla Finch", steward: here)
     send_with("stub" => "12 mm", "conditions" => "rain")

@@ -86,6 +86,11 @@
     if (fresh) document.getElementById("bench").replaceWith(document.importNode(fresh, true));
     bind();
   };
+  // What a method does not know is not asked.
+  document.getElementById("log-form")?.addEventListener("change", ({ target }) => {
+    if (target.name !== "technique") return;
+    document.querySelectorAll("#log-form [data-methods]").forEach((part) => { part.hidden = !part.dataset.methods.split(" ").includes(target.value); });
+  });
   let waiting = null;
   document.getElementById("log-form")?.addEventListener("input", (event) => {
     if (!["technique", "stub", "scion", "sticks", "faces"].includes(event.target.name)) return;

@@ -20,7 +20,9 @@ module Vestry
             row = reading.changed({ **as_said(v), variety_id: named(orchard, :variety, v[:variety]).id,
                                     stub_mm: v[:stub], stub_typed: reading.typed["stub"].to_s, scion_mm: v[:scion],
                                     cut_mm: v[:cut], faces: v[:faces] ? read_faces(v[:faces], v[:sticks]) : [],
-                                    perch: v[:perch] || false, brace: v[:brace] || false })
+                                    brace: v[:brace] || false, **finish(v) })
+            # What its kind does not know stays as it was written down.
+            row = row.except(*(Core::Graft::Kind::FINISH.map(&:to_sym) - finished(v[:technique])))
             # Where so many sit that nobody said where.
             row.key?(:sticks) && !row.key?(:faces) ? row.merge(faces: []) : row
           end
@@ -29,7 +31,7 @@ module Vestry
 
           # What may be left out, and is not known then.
           OPTIONAL = %i[minutes bark_slip donor conditions against_reason known_since].freeze
-          SAID = %i[grafted_on technique sticks grafter wrap seal cover].freeze
+          SAID = %i[grafted_on technique sticks grafter].freeze
           private_constant :OPTIONAL, :SAID
 
           def as_said(v) = v.slice(*SAID).merge(OPTIONAL.to_h { |name| [name, v[name]] })

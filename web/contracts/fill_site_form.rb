@@ -20,10 +20,10 @@ module Vestry
                                               "#{Core::Rulebook.shipped.site_methods.join(' or ')}"]
           end
 
-          { **v.slice(:technique, :minutes, :wrap, :seal, :cover, :bark_slip, :conditions, :against_reason, :client_key,
-                      :known_since, :grafted_on, :sticks, :grafter),
+          { **v.slice(:technique, :minutes, :bark_slip, :conditions, :against_reason, :client_key, :known_since,
+                      :grafted_on, :sticks, :grafter), **finish(v),
             variety_id: named(orchard, :variety, v[:variety]).id, stub_mm: v[:stub],
-            stub_typed: reading.typed["stub"].to_s, scion_mm: v[:scion], faces: [], perch: v[:perch] || false,
+            stub_typed: reading.typed["stub"].to_s, scion_mm: v[:scion], faces: [],
             brace: v[:brace] || false }
         end
       end

@@ -19,9 +19,9 @@ module Vestry
           optional(:bundle).filled(:integer, gt?: 0)
           required(:sticks).filled(:integer, gteq?: 1, lteq?: 12)
           required(:grafter).filled(:string, max_size?: 80)
-          required(:wrap).filled(:string, included_in?: Core::Tend::Care.choices("wrap"))
-          required(:seal).filled(:string, included_in?: Core::Tend::Care.choices("seal"))
-          required(:cover).filled(:string, included_in?: Core::Tend::Care.choices("cover"))
+          optional(:wrap).filled(:string, included_in?: Core::Tend::Care.choices("wrap"))
+          optional(:seal).filled(:string, included_in?: Core::Tend::Care.choices("seal"))
+          optional(:cover).filled(:string, included_in?: Core::Tend::Care.choices("cover"))
           optional(:perch).filled(:bool)
           optional(:brace).filled(:bool)
           optional(:bark_slip).filled(:string, included_in?: %w[clean reluctant none])
@@ -35,26 +35,43 @@ module Vestry
           optional(:client_key).filled(:string, :uuid_v4?)
         end
 
+        # How it is finished, as far as its kind knows such a thing.
+        FINISH = %i[wrap seal cover].freeze
+
+        rule(:technique, *FINISH) do
+          (LogGraftForm.finished(values[:technique]) & FINISH).each do |point|
+            key(point).failure("is wanted") if values[point].nil?
+          end
+        end
+
         class << self
+          # The points of practice that are asked for a method.
+          def finished(technique) = Core::Graft::Kind.finishes(technique).map(&:to_sym)
+
           # What was not typed is as it was planned.
           #
           # @raise [Deeds::Refused]
           def to_row(reading, limb)
             v = reading.values
             planned = limb.planned
-            { **v.slice(:minutes, :wrap, :seal, :cover, :bark_slip, :donor, :conditions, :against_reason, :client_key,
-                        :again, :known_since),
+            { **v.slice(:minutes, :bark_slip, :donor, :conditions, :against_reason, :client_key, :again, :known_since),
+              **finish(v),
               grafted_on: v[:grafted_on], technique: v[:technique],
               variety_id: named(limb.orchard, :variety, v[:variety]).id, stub_mm: v[:stub],
               stub_typed: reading.typed["stub"].to_s, scion_mm: v[:scion], cut_mm: v[:cut] || planned&.cut_mm,
-              sticks: v[:sticks], faces: faces(v, planned), grafter: v[:grafter], perch: v[:perch] || false,
-              brace: v[:brace] || false }
+              sticks: v[:sticks], faces: faces(v, planned), grafter: v[:grafter], brace: v[:brace] || false }
           end
 
           # Faces as a form shows them.
           def shown(faces) = faces.to_a.map(&:to_i).join(" ")
 
           private
+
+          def finish(v)
+            asked = finished(v[:technique])
+            { **FINISH.to_h { |point| [point, (v[point] if asked.include?(point))] },
+              perch: (asked.include?(:perch) && v[:perch]) || false }
+          end
 
           # Where each stick sits, in degrees.
           def faces(v, planned)

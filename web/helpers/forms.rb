@@ -70,6 +70,18 @@ module Vestry
                                                       required: false, **facts }).strip
         end
 
+        # For which of the methods that can be chosen a part of a form is asked: the others hide it.
+        #
+        # @param point [String] a practice point of how a graft is finished, or +donor+
+        # @return [String] attributes
+        def only_methods(methods, chosen, point)
+          asked = methods.select do |method|
+            point == "donor" ? orchard.rulebook.method_fact(method, "donor") :
+              Core::Graft::Kind.finishes(method).include?(point)
+          end
+          %( data-methods="#{asked.join(' ')}"#{' hidden' unless asked.include?(chosen)})
+        end
+
         # @param pictured [Hash, nil] +what+ is measured, +limb+ of which, and +other+, the field that takes what lies
         #   across it: the figure may come from a picture
         def field(reading, name, label, kind: :text, **facts)

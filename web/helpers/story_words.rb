@@ -26,9 +26,11 @@ module Vestry
 
         # How it was finished, and what the day was like.
         def story_of_finish(graft)
-          done = [choice_name("wrap", graft.wrap), choice_name("seal", graft.seal),
-                  "cover: #{choice_name('cover', graft.cover)}", LIFTED[graft.bark_slip],
-                  ("braced" if graft.brace), ("a perch for birds" if graft.perch)]
+          wrap, seal, cover = %w[wrap seal cover].map do |point|
+            graft.finish(point)&.then { |choice| choice_name(point, choice) }
+          end
+          done = [wrap, seal, ("cover: #{cover}" if cover), LIFTED[graft.bark_slip], ("braced" if graft.brace),
+                  ("a perch for birds" if graft.finish(:perch))].compact
           weather = graft.conditions && "Weather: #{graft.conditions.chomp('.')}."
           [whole_sentence(done), weather].compact.join(" ")
         end

@@ -143,6 +143,13 @@ module Vestry
         def spoken_day(month_day) = month_day && Date.strptime("2024-#{month_day}", "%Y-%m-%d").strftime("%-d %B")
         def month_names(months) = months.map { |month| Date::ABBR_MONTHNAMES[month] }.join(", ")
         def method_name(technique) = Core::Rulebook.shipped.book("methods").dig(technique, "name") || technique
+        # What is measured across where a method sets.
+        def across_words(technique)
+          return "Stub" if orchard.rulebook.heads?(technique)
+
+          orchard.rulebook.works_at?(technique, "shoot") ? "Shoot" : "Limb"
+        end
+
         # What is done at a limb's place: its head is cut off there, or stays on.
         def place_words(technique) = orchard.rulebook.heads?(technique) ? "cut" : "set"
         # How much is set: sticks, a bud, or a rooted plant.

@@ -1,0 +1,44 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Core
+    module Graft
+      # How a graft is finished and followed: on a stub, in the side of what stays, a bud, or joined to a rooted plant.
+      module Kind
+        ALL = %w[stub side bud approach].freeze
+        # The points of practice by which a graft is finished.
+        FINISH = %w[wrap seal cover perch].freeze
+
+        module_function
+
+        # @param method [String]
+        # @param headed [Boolean] whether it stands on a stub, the limb above it cut off: what some methods set into a
+        #   side can also stand on
+        # @return [String]
+        def of(method, headed: true, rulebook: Rulebook.shipped)
+          return "bud" if rulebook.works_at?(method, "shoot")
+          return "approach" if rulebook.method_fact(method, "donor")
+
+          rulebook.method_fact(method, "place") == "side" && !(headed && rulebook.method_fact(method, "also_at")) ?
+            "side" : "stub"
+        end
+
+        # Whether a practice point is decided for a graft of a kind: a bud has its tie and no wrap, seal or cover.
+        #
+        # @param point [String] a practice point
+        def asks?(kind, point, rulebook = Rulebook.shipped)
+          kinds = rulebook.book("schools").fetch("points").dig(point, "kinds")
+          kinds.nil? || kinds.include?(kind)
+        end
+
+        # Those by which a graft of a method is finished.
+        #
+        # @return [Array<String>] some of FINISH
+        def finishes(method, headed: true, rulebook: Rulebook.shipped)
+          kind = of(method, headed: headed, rulebook: rulebook)
+          FINISH.select { |point| asks?(kind, point, rulebook) }
+        end
+      end
+    end
+  end
+end
