@@ -165,13 +165,7 @@ module Vestry
 
       def schools
         points = @book.book("schools").fetch("points")
-        points.each do |point, facts|
-          (Array(facts["kinds"]) - Graft::Kind::ALL).each do |kind|
-            fault("schools.#{point}", "is for #{kind}, which is no kind of graft")
-          end
-          facts.fetch("choices").each { |choice, words| fault("schools.#{point}.#{choice}",
-              "has no reason") unless reason?(words["why"]) }
-        end
+        points.each { |point, facts| point_of_practice(point, facts) }
         @book.book("schools").fetch("schools").each do |name, school|
           (points.keys - school.fetch("choices").keys).each { |point| fault("schools.#{name}",
             "does not choose at #{point}") }
@@ -182,6 +176,15 @@ module Vestry
           (school.fetch("prefers") - @book.method_names).each do |method|
             fault("schools.#{name}", "prefers #{method}, which is not a method")
           end
+        end
+      end
+
+      def point_of_practice(point, facts)
+        (Array(facts["kinds"]) - Graft::Kind::ALL).each do |kind|
+          fault("schools.#{point}", "is for #{kind}, which is no kind of graft")
+        end
+        facts.fetch("choices").each do |choice, words|
+          fault("schools.#{point}.#{choice}", "has no reason") unless reason?(words["why"])
         end
       end
 

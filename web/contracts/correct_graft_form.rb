@@ -20,9 +20,8 @@ module Vestry
             row = reading.changed({ **as_said(v), variety_id: named(orchard, :variety, v[:variety]).id,
                                     stub_mm: v[:stub], stub_typed: reading.typed["stub"].to_s, scion_mm: v[:scion],
                                     cut_mm: v[:cut], faces: v[:faces] ? read_faces(v[:faces], v[:sticks]) : [],
-                                    brace: v[:brace] || false, **finish(v) })
-            # What its kind does not know stays as it was written down.
-            row = row.except(*(Core::Graft::Kind::FINISH.map(&:to_sym) - finished(v[:technique])))
+                                    **finish(v) })
+            row = known(row, v[:technique])
             # Where so many sit that nobody said where.
             row.key?(:sticks) && !row.key?(:faces) ? row.merge(faces: []) : row
           end
@@ -34,7 +33,12 @@ module Vestry
           SAID = %i[grafted_on technique sticks grafter].freeze
           private_constant :OPTIONAL, :SAID
 
-          def as_said(v) = v.slice(*SAID).merge(OPTIONAL.to_h { |name| [name, v[name]] })
+          # What a method's kind does not know stays as it was written down.
+          def known(row, technique) = row.except(*(Core::Graft::Kind::FINISH.map(&:to_sym) - finished(technique)))
+
+          def as_said(v)
+            v.slice(*SAID).merge(OPTIONAL.to_h { |name| [name, v[name]] }, brace: v[:brace] || false)
+          end
         end
       end
     end
