@@ -111,7 +111,7 @@ module Vestry
     module Graft
       autoload :Figures, "#{__dir__}/graft/figures"
       autoload :Flaps, "#{__dir__}/graft/flaps"
-      autoload :Kind, "#{__dir__}/graft/kind"
+      autoload :GraftKind, "#{__dir__}/graft/graft_kind"
       autoload :Materials, "#{__dir__}/graft/materials"
       autoload :Steps, "#{__dir__}/graft/steps"
       autoload :Tape, "#{__dir__}/graft/tape"

@@ -180,7 +180,7 @@ module Vestry
       end
 
       def point_of_practice(point, facts)
-        (Array(facts["kinds"]) - Graft::Kind::ALL).each do |kind|
+        (Array(facts["kinds"]) - Graft::GraftKind::ALL).each do |kind|
           fault("schools.#{point}", "is for #{kind}, which is no kind of graft")
         end
         facts.fetch("choices").each do |choice, words|
@@ -201,7 +201,7 @@ module Vestry
         ((rule["needs"] || []) - Tend::GraftLife::STATES).each do |state|
           fault("care.#{name}", "needs #{state}, which is no state of a graft")
         end
-        (Array(rule.dig("when", "kind")) - Graft::Kind::ALL).each do |kind|
+        (Array(rule.dig("when", "kind")) - Graft::GraftKind::ALL).each do |kind|
           fault("care.#{name}", "is for #{kind}, which is no kind of graft")
         end
         answer = rule["answered-by"]

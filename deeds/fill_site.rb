@@ -15,12 +15,20 @@ module Vestry
           same = Records::Graft.sent_as(site.orchard_id, values[:client_key]) and next same
           raise Records::Missing if site.locked.hidden_at || !site.stands?
 
-          limb = Ledger.add(Records::Limb, limb(site, values), by: by,
-                            why: "a graft set into the bare stretch #{site.tag}")
+          limb = grown(site, limb(site, values), by)
           graft = LogGraft.call(limb, values.merge(cut_mm: nil), by: by, today: today, bundle: bundle)
           Ledger.hide(site, by: by, why: "it carries a graft now")
           graft
         end
+      end
+
+      # Where one died there before, its limb goes on.
+      def self.grown(site, facts, by)
+        why = "a graft set into the bare stretch #{site.tag}"
+        before = site.grown_before
+        return Ledger.add(Records::Limb, facts, by: by, why: why) unless before
+
+        Ledger.change(before, { **facts.slice(:girth_mm, :length_mm), gone_on: nil }, by: by, why: why)
       end
 
       # As thick and as long as the stick that was set.
@@ -32,7 +40,7 @@ module Vestry
           girth_mm: (stick.to_f * Math::PI).round(1), length_mm: site.orchard.stick_mm,
           surveyed_on: values[:grafted_on] }
       end
-      private_class_method :limb
+      private_class_method :limb, :grown
     end
   end
 end

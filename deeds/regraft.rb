@@ -2,10 +2,10 @@
 
 module Vestry
   module Deeds
-    # Puts a failed stub back into the plan, and so onto the list of wood and the days to come: a little
-    # lower, to fresh wood, with what stood there before unless something else is decided.
+    # Puts a failed graft back into the plan, and so onto the list of wood and the days to come, with what stood there
+    # before unless something else is decided: a stub a little lower, to fresh wood.
     module Regraft
-      # @return [Records::PlanLimb]
+      # @return [Records::PlanLimb, Records::PlanSite] a bare stretch's where it was set into one, which is bare again
       # @raise [Refused]
       def self.call(graft, by:, today:, cause: nil)
         raise Refused, graft: ["has not failed: record the visit that found it dead first"] unless graft.fate == "lost"
@@ -17,28 +17,46 @@ module Vestry
           unless graft.lost_on
             RecordLoss.call(graft, on: lost_on(graft, today), cause: cause || "failed", by: by, today: today)
           end
-          DecideLimb.call(limb, values(graft, today), by: by, season: season(graft.orchard, limb.tree.species, today))
-          limb.reload.planned
+          graft.filled? ? fill_again(graft, today, by) : work_again(limb, graft, today, by)
         end
       end
 
-      # This season while there is time, else the next.
-      def self.season(orchard, species, today)
-        last = orchard.last_days(today).regraft(species)
-        this = orchard.season.name_of(today)
-        today <= last && orchard.season_to_plan(today) == this ? this : this + 1
+      def self.work_again(limb, graft, today, by)
+        DecideLimb.call(limb, values(graft, today), by: by, season: season(graft, today))
+        limb.reload.planned
       end
 
+      def self.fill_again(graft, today, by)
+        wanted = season(graft, today)
+        site = BareAgain.call(graft, on: today, by: by)
+        DecideSite.call(site, { role: "work", technique: graft.technique, variety: graft.variety_id }, by: by,
+                                                                                                       season: wanted)
+      end
+
+      # This season while there is time, else the next.
+      def self.season(graft, today)
+        orchard = graft.orchard
+        days, this = orchard.last_days(today), orchard.season.name_of(today)
+        return today <= days.bud ? this : this + 1 if graft.kind == "bud"
+
+        today <= days.regraft(graft.limb.tree.species) && orchard.season_to_plan(today) == this ? this : this + 1
+      end
+
+      # Why it is planned where the rulebook would not have it.
+      REASONS = { "stub" => "worked again, lower on the same stub", "side" => "another beside the one that died",
+                  "bud" => "budded again", "approach" => "joined again" }.freeze
+      private_constant :REASONS
+
       def self.values(graft, today)
-        { role: "work", season: season(graft.orchard, graft.limb.tree.species, today), technique: graft.technique,
+        { role: "work", season: season(graft, today), technique: graft.technique,
           variety: graft.variety_id, cut: graft.fresh_cut_mm || graft.cut_mm&.to_f,
-          against_reason: "worked again, lower on the same stub" }.compact
+          against_reason: REASONS.fetch(graft.kind) }.compact
       end
 
       def self.lost_on(graft, today)
         graft.outcome(today)[:lost_on] || today
       end
-      private_class_method :values, :lost_on
+      private_class_method :values, :lost_on, :work_again, :fill_again
     end
   end
 end

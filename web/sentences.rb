@@ -26,7 +26,8 @@ module Vestry
         "slips" => "bark slips",
         "repaired" => "the repair", "scion-died" => "a scion was seen dead",
         "second-spring" => "fruit sets in the second spring",
-        "too-late" => "its regrowth can be budded", "cracked" => "the seal was seen cracked",
+        "too-late" => "its regrowth can be budded",
+        "rebud" => "another bud can be set", "cracked" => "the seal was seen cracked",
         "loose" => "the wrap was seen loose", "biting" => "the tape was seen biting",
         "snapped" => "a shoot was seen snapped", "pests" => "pests were seen", "fruit-seen" => "fruit was seen",
         "stock-seen" => "stock shoots were seen", "heat" => "the first heat", "gale" => "a gale", "frost" => "frost",
@@ -86,7 +87,7 @@ module Vestry
 
       STATES = {
         "knitting" => "knitting", "false-start" => "moved too soon, on probation",
-        "callused" => "has knit and sleeps", "sleeping" => "a living bud, asleep until spring",
+        "callused" => "has knit and sleeps", "sleeping" => "a living bud, asleep",
         "waiting" => "should have knit; waiting to move",
         "late" => "late, nothing moving", "growing" => "growing", "failed" => "failed"
       }.freeze

@@ -9,60 +9,123 @@ module Vestry
 
         # @param seen [Hash] the latest visit, as care takes it
         # @param care [Hash] what care says with it
-        # @param patience_on [Date]
         # @param slip [Hash] +slips+ (bark lifts now), +ahead+ (it will, this season), +sticks+ (of its variety at hand)
         # @param regraft_until [Date] the last sensible day for another graft
-        # @param budding [Range<Date>] in which its regrowth can be budded
+        # @param budding [Range<Date>] in which its regrowth can be budded, or a bud be set again
         # @param planned [Integer, nil] the season for which its limb is decided to be worked again
         # @param safe_mm [Float, nil] how long its shoot may be unbraced
         # @return [Array<Hash>] reasons, what it means first
-        def of(seen, care:, patience_on:, slip:, regraft_until:, budding:, today:, planned: nil, safe_mm: nil)
+        def of(seen, care:, slip:, regraft_until:, budding:, today:, planned: nil, safe_mm: nil)
+          kind = care[:kind]
           if care[:state] == "failed"
-            return [planned ? { code: "answer_planned", season: planned } : dead(slip, regraft_until, budding, today)]
+            return [planned ? { code: "answer_planned", season: planned } :
+                              dead(kind, slip, regraft_until, budding, today)]
           end
 
-          [meaning(seen, care, patience_on, today), *asides(seen, care, safe_mm)].compact
+          [meaning(kind, seen, care, today), *asides(kind, seen, care, safe_mm)].compact
         end
 
-        def meaning(seen, care, patience_on, today)
+        def meaning(kind, seen, care, today)
+          return { code: seen[:snapped] ? "answer_snapped" : "answer_growing" } if care[:state] == "growing"
+
+          case kind
+          when "bud" then of_bud(seen, care, today)
+          when "approach" then of_approach(seen, care)
+          else of_stick(kind, seen, care, today)
+          end
+        end
+
+        def of_stick(kind, seen, care, today)
+          side = kind == "side"
           case care[:state]
           when "false-start" then { code: "answer_false_start", knit_on: care[:knit_on] }
-          when "growing" then { code: seen[:snapped] ? "answer_snapped" : "answer_growing" }
           when "knitting" then { code: "answer_knitting", knit_on: care[:knit_on], share: care[:knit_share] }
-          when "callused" then { code: "answer_callused" }
-          when "sleeping" then { code: "answer_sleeping" }
-          else still(seen, patience_on, today)
+          when "callused" then { code: side ? "answer_side_callused" : "answer_callused" }
+          else
+            return { code: "answer_swelling" } if seen[:buds] == "swelling"
+            return { code: "answer_wait", until: care[:patience_on] } if today < care[:patience_on]
+
+            { code: side ? "answer_side_late" : "answer_open_it" }
           end
         end
 
-        def still(seen, patience_on, today)
-          return { code: "answer_swelling" } if seen[:buds] == "swelling"
-
-          today < patience_on ? { code: "answer_wait", until: patience_on } : { code: "answer_open_it" }
+        # A bud sleeps until the spring after it was set.
+        def of_bud(seen, care, today)
+          woken = today >= care[:waking_on]
+          { code: bud_code(GraftLife::MOVING.include?(seen[:buds]), care[:state], woken), knit_on: care[:knit_on] }
         end
 
-        def dead(slip, regraft_until, budding, today)
-          return { code: "answer_this_spring" } if slip[:ahead]
+        def bud_code(moving, state, woken)
+          return woken ? "answer_bud_wakes" : "answer_bud_early" if moving
+          return "answer_bud_slow" if woken
+
+          { "sleeping" => "answer_sleeping", "knitting" => "answer_bud_knitting" }.fetch(state, "answer_bud_unseen")
+        end
+
+        # Whatever its leaves do, for they are fed by the donor's root: only callus tells.
+        def of_approach(seen, care)
+          { code: approach_code(seen, care), knit_on: care[:knit_on] }
+        end
+
+        def approach_code(seen, care)
+          return "answer_joined" if (open_rules(care) & APPROACH_CUTS).any?
+          return "answer_approach_late" if care[:state] == "late" && seen[:callus] == "none"
+
+          { "callused" => "answer_joining", "knitting" => "answer_approach_knitting" }
+            .fetch(care[:state], "answer_approach_wait")
+        end
+
+        # What parts a joined plant from its donor.
+        APPROACH_CUTS = %w[approach-half approach-off approach-head].freeze
+        private_constant :APPROACH_CUTS
+
+        # What becomes of a dead one: a stub is cut lower, another is set beside one in a side, a bud has its own days,
+        # and a plant alongside is joined again.
+        def dead(kind, slip, regraft_until, budding, today)
+          return dead_bud(budding, today) if kind == "bud"
+          return { code: AGAIN.fetch(kind)["spring"] } if slip[:ahead]
 
           if slip[:slips] && today <= regraft_until
-            return { code: slip[:sticks].positive? ? "answer_regraft_now" : "answer_regraft_no_wood",
-                     until: regraft_until, sticks: slip[:sticks], from: budding.begin }
+            code = kind == "approach" || slip[:sticks].positive? ? "now" : "no_wood"
+            return { code: AGAIN.fetch(kind)[code], until: regraft_until, sticks: slip[:sticks],
+                     from: budding.begin }
           end
+          return { code: AGAIN.fetch(kind)["later"] } unless kind == "stub"
 
           { code: today <= budding.end ? "answer_bud" : "answer_spring", from: [budding.begin, today].max,
             until: budding.end }
         end
 
-        def asides(seen, care, safe_mm)
-          open = care[:tasks].select { |task| %w[open late].include?(task[:status]) }.map { |task| task[:rule] }
+        AGAIN = { "stub" => { "spring" => "answer_this_spring", "now" => "answer_regraft_now",
+                              "no_wood" => "answer_regraft_no_wood" },
+                  "side" => { "spring" => "answer_beside_spring", "now" => "answer_beside_now",
+                              "no_wood" => "answer_beside_no_wood", "later" => "answer_beside_later" },
+                  "approach" => { "spring" => "answer_rejoin_spring", "now" => "answer_rejoin_now",
+                                  "later" => "answer_rejoin_spring" } }.freeze
+        private_constant :AGAIN
+
+        def dead_bud(budding, today)
+          return { code: "answer_rebud_later", from: budding.begin, until: budding.end } if today < budding.begin
+
+          { code: today <= budding.end ? "answer_rebud" : "answer_rebud_next", until: budding.end }
+        end
+
+        def open_rules(care)
+          care[:tasks].select { |task| %w[open late].include?(task[:status]) }.map { |task| task[:rule] }
+        end
+
+        def asides(kind, seen, care, safe_mm)
+          open = open_rules(care)
           long = safe_mm && (seen[:longest_shoot_mm] || 0) > safe_mm
-          [*mended(seen), *uncovered(open), ("answer_shorten" if long), ("answer_choose" if open.include?("choose")),
+          [*mended(kind, seen), *uncovered(open), ("answer_shorten" if long),
+           ("answer_choose" if open.include?("choose")),
            ("answer_brace" if open.include?("brace") && !long), *cleaned(seen, open)].compact
             .map { |code| { code: code, mm: safe_mm } }
         end
 
-        def mended(seen)
-          [("answer_reseal" if %w[cracked gone].include?(seen[:seal])), ("answer_slit" if seen[:wrap] == "biting"),
+        def mended(kind, seen)
+          slit = Graft::GraftKind.asks?(kind, "wrap") ? "answer_slit" : "answer_untie"
+          [("answer_reseal" if %w[cracked gone].include?(seen[:seal])), (slit if seen[:wrap] == "biting"),
            ("answer_rewrap" if seen[:wrap] == "loose")]
         end
 
@@ -75,7 +138,8 @@ module Vestry
            ("answer_pests" if seen[:pests] && seen[:pests] != "none"),
            ("answer_fruit" if seen[:fruit] && open.include?("fruit-off"))]
         end
-        private_class_method :meaning, :still, :dead, :asides, :mended, :uncovered, :cleaned
+        private_class_method :meaning, :of_stick, :of_bud, :bud_code, :of_approach, :approach_code, :dead, :dead_bud,
+                             :open_rules, :asides, :mended, :uncovered, :cleaned
       end
     end
   end

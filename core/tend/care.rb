@@ -74,12 +74,17 @@ module Vestry
         def self.choices(point) = Rulebook.shipped.book("schools").dig("points", point, "choices").keys
 
         # Whether a visit shows that a graft took: someone says so, it is in leaf once callus can have
-        # knit, or its shoot is a hand long.
+        # knit, or its shoot is a hand long. What is joined to a rooted plant grows on that one's root: of it only what
+        # someone says.
         #
         # @param visit [Hash] as the contract's observations
         # @param knit_on [Date]
-        def self.took?(visit, knit_on, rulebook = Rulebook.shipped)
-          visit[:verdict] == "took" || (visit[:on] >= knit_on && visit[:buds] == "leafing") ||
+        # @param kind [String] of Graft::GraftKind
+        def self.took?(visit, knit_on, kind: "stub", rulebook: Rulebook.shipped)
+          return true if visit[:verdict] == "took"
+          return false if kind == "approach"
+
+          (visit[:on] >= knit_on && visit[:buds] == "leafing") ||
             (visit[:longest_shoot_mm] || 0) >= rulebook.value("care.figures.hand")
         end
 
@@ -98,8 +103,9 @@ module Vestry
         # @return [Hash] +tasks+, each with +key+, +rule+, +opens_on+, +due_on+, +closes_on+, +status+
         #   (ahead, open, late, passed, done, waived) and +reasons+, in order of their due day;
         #   +state+ (knitting, false-start, callused, sleeping, waiting, late, growing, failed), +knit_on+,
-        # +knit_basis+, +knit_share+
-        #   and +valid_until+: nothing but each task's own days changes this answer until after it
+        #   +knit_basis+, +knit_share+, +patience_on+ (until when nothing need move), +waking_on+ (of a bud: when it
+        #   wakes), +kind+ (of Graft::GraftKind) and +valid_until+: nothing but each task's own days
+        #   changes this answer until after it
         def self.call(graft:, today:, observations: [], counts: [], lost_on: nil, weather: [], done: [], school: nil,
                       rulebook: Rulebook.shipped)
           of(graft.merge(counts: counts, lost_on: lost_on), observations, Climate.new(weather, rulebook), done, school,
@@ -132,6 +138,7 @@ module Vestry
                               answered: method(:answered))
             tasks = rules.tasks
             { tasks: tasks, state: state, knit_on: knit[:on], knit_basis: knit[:basis], knit_share: knit[:share],
+              patience_on: patience_on, waking_on: (waking.first if kind == "bud"), kind: kind,
               valid_until: valid_until(tasks, rules.told_next) }
           end
 

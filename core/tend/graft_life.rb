@@ -15,7 +15,7 @@ module Vestry
                    "hand" => :hand, "failed" => :failed, "too-late" => :too_late, "moved" => :moved,
                    "spring" => :spring, "autumn" => :autumn, "winter" => :winter, "heat" => :heat, "gale" => :gale,
                    "frost" => :frost, "drought" => :drought, "snapped" => :snapped, "fruit-seen" => :fruit_seen,
-                   "callused" => :callused, "joined" => :joined, "waking" => :waking,
+                   "callused" => :callused, "joined" => :joined, "waking" => :waking, "rebud" => :rebud,
                    "closed" => :closed, "scaffold" => :scaffold,
                    "last-regraft" => :last_regraft, "last-bud" => :last_bud,
                    **SEEN.to_h { |name, point| [name, [:last_seen, *point]] } }.freeze
@@ -25,7 +25,6 @@ module Vestry
                     "stock-shoots" => %i[stock_shoots] }.freeze
         # How it can stand.
         STATES = %w[knitting false-start callused sleeping waiting late growing failed].freeze
-        # What kinds of graft are followed differently.
 
         # @param graft [Hash] with its +counts+ and +lost_on+ in it
         # @param observations [Array<Hash>] visits, in order
@@ -50,7 +49,7 @@ module Vestry
             elsif moved_early_on then "false-start"
             elsif sleeping? then "sleeping"
             elsif @today < knit[:on] then "knitting"
-            elsif callused_on && !moving? then "callused"
+            elsif callused_on && (kind == "approach" || !moving?) then "callused"
             elsif @today < patience_on then "waiting"
             else
               "late"
@@ -68,7 +67,7 @@ module Vestry
           return true if outcome[:took]
 
           moved_early_on ? Care.proven?(@observations, @rulebook) :
-            @observations.any? { |each| Care.took?(each, knit[:on], @rulebook) }
+            @observations.any? { |each| Care.took?(each, knit[:on], kind: kind, rulebook: @rulebook) }
         end
 
         CALLUSED = %w[some full].freeze
@@ -87,7 +86,10 @@ module Vestry
             (!callused_on.nil? && @today >= knit[:on] && !moving?)
         end
 
+        # What is joined to a rooted plant is in leaf by that one's root.
         def moved_early_on
+          return if kind == "approach"
+
           first = @observations.find { |each| MOVING.include?(each[:buds]) }
           first[:on] if first && first[:on] < knit[:on] && !%w[some full].include?(first[:callus])
         end
@@ -97,7 +99,10 @@ module Vestry
                                   offset_c: @rulebook.value("care.figures.cover_warms").fetch(fact("cover"), 0).to_f)
         end
 
-        def patience_on = knit[:on] + species_figure("knit_margin")
+        # Until when nothing need move: a bud sleeps through its first winter.
+        def patience_on
+          kind == "bud" ? waking.first + closing("bud-head") : knit[:on] + species_figure("knit_margin")
+        end
 
         # The day an event fell or is expected, and how that is known.
         def event(name) = @events.fetch(name) { @events[name] = send(*EVENTS.fetch(name)) }
@@ -125,6 +130,17 @@ module Vestry
 
           day = [failed_on, next_calendar("late-summer"), (regraft_until + 1 if time_left?)].compact.max
           day <= bud_until ? [day, "calendar"] : nil
+        end
+
+        # When a dead bud is set again: while buds are ripe and can knit, in the season in which it was found dead.
+        def rebud
+          return nil if failed_on.nil?
+
+          year = @season.year_start(failed_on)
+          ripe, last = %w[late-summer last-bud].map { |name| @season.next_day(calendar(name), year) }
+          last = bud_until if year == @season.year_start(@graft[:grafted_on])
+          day = [failed_on, ripe].max
+          day <= last ? [day, "calendar"] : nil
         end
 
         # The last sensible days of its season for another graft, and for a bud on its regrowth.
@@ -222,12 +238,12 @@ module Vestry
 
         # As it was finished, else as the school does it; nil where its kind knows no such thing.
         def practised(point)
-          return unless Graft::Kind.asks?(kind, point, @rulebook)
+          return unless Graft::GraftKind.asks?(kind, point, @rulebook)
 
           @graft[point.to_sym] || @rulebook.practice(point, @school)
         end
 
-        def kind = @kind ||= Graft::Kind.of(@graft[:method], headed: @graft[:headed], rulebook: @rulebook)
+        def kind = @kind ||= Graft::GraftKind.of(@graft[:method], headed: @graft[:headed], rulebook: @rulebook)
 
         # Growing seasons so far, the first its own.
         def seasons = @season.name_of(@today) - @season.name_of(@graft[:grafted_on]) + 1

@@ -47,8 +47,14 @@ module Vestry
       # @param point [Symbol] wrap, seal, cover or perch
       # @return [String, Boolean, nil] nil where its kind knows no such thing
       def finish(point)
-        public_send(point) if Core::Graft::Kind.finishes(technique, headed: !head_cut_mm.nil?).include?(point.to_s)
+        public_send(point) if Core::Graft::GraftKind.finishes(technique, headed: !head_cut_mm.nil?).include?(point.to_s)
       end
+
+      # Whether it was set into a bare stretch: its limb began with it.
+      def filled? = Core::Graft::GraftKind.filled?(technique, cut_mm)
+
+      # How it is followed: on a stub, in a side, a bud, or joined to a rooted plant.
+      def kind = Core::Graft::GraftKind.of(technique, headed: !head_cut_mm.nil?)
 
       # Where its limb was cut off for it; nil where the head stayed on.
       def head_cut_mm = (cut_mm if Core::Rulebook.shipped.heads?(technique))

@@ -15,6 +15,16 @@ module Vestry
                                  Sequel.|({ Sequel[:limbs][:length_mm] => nil },
                                           Sequel[:sites][:at_mm] <= Sequel[:limbs][:length_mm])))
 
+      # The one that a limb began in, out of sight since.
+      def self.filled_by(limb)
+        exclude(hidden_at: nil).where(tree_id: limb.tree_id, tag: limb.tag, at_mm: limb.fork_mm).order(:id).last
+      end
+
+      # The limb that grew in it until its graft died.
+      #
+      # @return [Limb, nil]
+      def grown_before = Limb.in_sight.exclude(gone_on: nil).first(tree_id: tree_id, tag: tag)
+
       # Whether the limb it is on stands, and reaches so far.
       def stands?
         return true unless limb

@@ -242,7 +242,7 @@ module Vestry
         def where_set(row)
           heads = Core::Rulebook.shipped.heads?(row[:technique])
           { headed: heads && !row[:cut_mm].nil?,
-            filled: row[:cut_mm].nil? && Core::Rulebook.shipped.site_methods.include?(row[:technique]) }
+            filled: Core::Graft::GraftKind.filled?(row[:technique], row[:cut_mm]) }
         end
 
         def of_ids

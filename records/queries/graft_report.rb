@@ -17,7 +17,7 @@ module Vestry
 
       def care = @care ||= CoreInputs.care(graft, today)
       def seen = @seen ||= visits.last
-      def patience_on = care[:knit_on] + @book.value("species.#{@species}.knit_margin")
+      def patience_on = care[:patience_on]
       def last_days = @last_days ||= @orchard.last_days(today)
       def budding = last_days.budding(@species, year_of_regraft)
 
@@ -55,9 +55,9 @@ module Vestry
       def answer
         return [] unless seen || lost_on
 
-        told = Core::Tend::Answer.of(seen ? CoreInputs.visit(seen) : {}, care: care, patience_on: patience_on,
-                                     slip: slip, regraft_until: last_days.regraft(@species, year_of_regraft),
-                                     budding: budding, planned: planned_again,
+        told = Core::Tend::Answer.of(seen ? CoreInputs.visit(seen) : {}, care: care, slip: slip,
+                                     regraft_until: last_days.regraft(@species, year_of_regraft), budding: budding,
+                                     planned: planned_again,
                                      safe_mm: shoot_mm && wind[:safe_length_mm], today: today)
         seen && UNDECIDED.include?(told.first&.fetch(:code)) ? told + [odds] : told
       end

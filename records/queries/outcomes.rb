@@ -141,7 +141,7 @@ module Vestry
       # What it was bound with; nil where its kind is tied.
       def wrap(row)
         book = Core::Rulebook.shipped
-        return unless Core::Graft::Kind.finishes(row[:technique], rulebook: book).include?("wrap")
+        return unless Core::Graft::GraftKind.finishes(row[:technique], rulebook: book).include?("wrap")
 
         book.book("schools").dig("points", "wrap", "choices", row[:wrap], "name")
       end

@@ -18,7 +18,7 @@ RSpec.describe "One answer" do
     days = here.last_days(on)
     tasks = report.care[:tasks].map { |task| task[:rule] } & %w[regraft regraft-bud]
     headline = Vestry::Web::Headline.new(here, on).limb(Vestry::Records::Limb[made.limb_id])
-    { answer: report.answer.first[:code], tasks: tasks, season: Vestry::Deeds::Regraft.season(here, "apple", on),
+    { answer: report.answer.first[:code], tasks: tasks, season: Vestry::Deeds::Regraft.season(made, on),
       now: on <= days.regraft("apple"), bud: on <= days.bud, headline: headline }
   end
 

@@ -184,6 +184,10 @@ RSpec.describe "Writing through the interface for programs" do
     filled = write(:post, "sites/{id}/grafts", made.except(:bundle).merge(technique: "side-bark", stub: "15 cm",
                                                                           sticks: 1), id: site["id"])
     expect(here.graft!(filled["id"]).limb.tag).to eq "S"
+    write(:put, "grafts/{id}/loss", { lost_on: "2026-05-18", lost_cause: "unknown" }, id: filled["id"])
+    expect(ask(:post, "grafts/#{filled['id']}/regraft")["errors"]).to eq("graft" => ["was set into a bare stretch"])
+    expect(write(:post, "grafts/{id}/bare-again", {}, id: filled["id"])["technique"]).to eq "side-bark"
+    expect(here.site!(site["id"]).tag).to eq "S"
     expect(done.uniq).to match_array(Vestry::Web::Api::Writes.all.map { |each| [each.verb, each.path] })
   end
 

@@ -152,4 +152,29 @@ RSpec.describe "A bare stretch" do
     open "graft"
     expect(html.css("#bare").size).to eq 1
   end
+
+  it "is bare again where its graft dies, is planned and filled again, and its limb goes on" do
+    site = planned
+    values = { technique: "side-bark", grafted_on: Date.new(2026, 4, 20), stub_mm: 150.0, variety_id: kind.id,
+               sticks: 1, grafter: "Orla", wrap: "film", seal: "wax", cover: "wax-only", faces: [] }
+    made = Vestry::Deeds::FillSite.call(site, values, by: "Orla", today: World::TODAY)
+    grown = made.limb
+    Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: World::TODAY, verdict: "failed",
+                                  seen_by: "Orla")
+    enter person("Orla Finch", grafter: here)
+    open "tend/grafts/#{made.id}"
+    expect(said).to include "beside it"
+    expect(said).not_to match(/Cut back|regrowth|lower/)
+    post "#{base}/tend/grafts/#{made.id}/regraft", fields(form("tend/grafts/#{made.id}/regraft"))
+    follow_redirect!
+    expect(said(".notice")).to match(/A1 S is a bare stretch again, and is to be filled again in 202\d with Skylark/)
+    expect([site.reload.hidden_at, grown.reload.gone_on]).to eq [nil, World::TODAY]
+    open "graft/sites/#{site.id}"
+    again = fields(form("graft/sites/#{site.id}")).merge("stub" => "150 mm", "client_key" => SecureRandom.uuid)
+    post "#{base}/graft/sites/#{site.id}", again
+    expect(last_response.status).to eq 302
+    expect([site.reload.hidden?, grown.reload.gone_on, grown.grafts_dataset.count]).to eq [true, nil, 2]
+    open "tally/limbs/#{grown.id}"
+    expect(said.scan(/Grafted with/).size).to eq 2
+  end
 end

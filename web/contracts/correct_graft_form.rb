@@ -34,7 +34,7 @@ module Vestry
           private_constant :OPTIONAL, :SAID
 
           # What a method's kind does not know stays as it was written down.
-          def known(row, technique) = row.except(*(Core::Graft::Kind::FINISH.map(&:to_sym) - finished(technique)))
+          def known(row, technique) = row.except(*(Core::Graft::GraftKind::FINISH.map(&:to_sym) - finished(technique)))
 
           def as_said(v)
             v.slice(*SAID).merge(OPTIONAL.to_h { |name| [name, v[name]] }, brace: v[:brace] || false)

@@ -46,7 +46,7 @@ module Vestry
 
         class << self
           # The points of practice that are asked for a method.
-          def finished(technique) = Core::Graft::Kind.finishes(technique).map(&:to_sym)
+          def finished(technique) = Core::Graft::GraftKind.finishes(technique).map(&:to_sym)
 
           # What was not typed is as it was planned.
           #

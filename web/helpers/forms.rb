@@ -77,7 +77,7 @@ module Vestry
         def only_methods(methods, chosen, point)
           asked = methods.select do |method|
             point == "donor" ? orchard.rulebook.method_fact(method, "donor") :
-              Core::Graft::Kind.finishes(method).include?(point)
+              Core::Graft::GraftKind.finishes(method).include?(point)
           end
           %( data-methods="#{asked.join(' ')}"#{' hidden' unless asked.include?(chosen)})
         end

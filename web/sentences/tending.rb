@@ -21,6 +21,48 @@ module Vestry
           "It has knit and sleeps. Close it again as it was and look every fortnight; it stays until the leaves " \
           "fall. From the tenth week set a bud into its regrowth as insurance."
         end
+        def say_answer_side_callused(_)
+          "It has knit and sleeps. Leave it bound and look every fortnight; it stays until the leaves fall."
+        end
+        def say_answer_side_late(_)
+          "Late. Leave it bound and scratch the stick: green and moist, it lives and is waited for; brown and dry, " \
+          "it is dead."
+        end
+        def say_answer_bud_knitting(r)
+          "Not knit yet: leave it tied, and touch its leaf stalk about #{day(r[:knit_on])}."
+        end
+        def say_answer_bud_unseen(_)
+          "A bud that lives sleeps until spring. While its leaf stalk is on, touch it: it falls and the bud is " \
+          "plump, alive; dry and clinging, dead. After leaf fall it shows when buds swell."
+        end
+        def say_answer_bud_early(_)
+          "It moves before its spring. Leave the stock above it on; callus, or a shoot a hand long, shows that it " \
+          "lives."
+        end
+        def say_answer_bud_wakes(_) = "It wakes: head the stock above it now, if that is not done."
+        def say_answer_bud_slow(_)
+          "It should wake now. Head the stock above it, if that is not done: a plump bud is waited for, a brown and " \
+          "shrunken one is dead."
+        end
+        def say_answer_approach_knitting(r)
+          "Not knit yet: leave it tied until about #{day(r[:knit_on])}, and keep the donor watered."
+        end
+        def say_answer_approach_wait(_)
+          "Its leaves prove nothing, for the donor's root feeds them: look for callus along both sides, and keep the " \
+          "donor watered."
+        end
+        def say_answer_approach_late(_)
+          "Late, with no callus to be seen: see whether the faces still touch. Where they do not, part them, and " \
+          "join fresh faces a little higher."
+        end
+        def say_answer_joining(_)
+          "Callus shows. Keep it tied and the donor watered: it is cut half through when callus is all round and " \
+          "#{book_words('care.figures.approach_days')} are over."
+        end
+        def say_answer_joined(_)
+          "It has joined. The donor is cut half through, a week later off, and then the stock above it, as its " \
+          "tasks say."
+        end
         def say_answer_sleeping(_)
           "The bud has knit and lives. It sleeps until spring; tie off, and head the stock above it as it swells."
         end
@@ -47,12 +89,44 @@ module Vestry
         def say_answer_this_spring(_)
           "Dead. Plan it again for spring, a little lower, with wood that is cut while it sleeps."
         end
+        def say_answer_beside_now(r)
+          "Dead. Bark slips until about #{day(r[:until])} and " \
+          "there #{r[:sticks] == 1 ? 'is one stick' : "are #{r[:sticks]} sticks"} of it left: set another a hand's " \
+          "breadth beside it, into fresh bark."
+        end
+        def say_answer_beside_no_wood(r)
+          "Dead. There is time for another beside it until #{day(r[:until])}, but no stick of it is left: another " \
+          "variety's, or plan it for spring."
+        end
+        def say_answer_beside_spring(_)
+          "Dead. Plan another beside it for spring, with wood that is cut while it sleeps."
+        end
+        def say_answer_beside_later(_)
+          "Dead, and no time for another this season: plan one beside it for spring, and cut wood for it in winter."
+        end
+        def say_answer_rejoin_now(r)
+          "Dead. If its donor lives, part the two and join fresh faces a little higher by #{day(r[:until])}; else " \
+          "plan it for spring with another plant."
+        end
+        def say_answer_rejoin_spring(_) = "Dead. Plan it again for spring, with a donor that is well rooted by then."
+        def say_answer_rebud(r)
+          "Dead. Set another bud into the same shoot, on its other side, or into another shoot, by #{day(r[:until])}."
+        end
+        def say_answer_rebud_later(r)
+          "Dead. Keep the shoot, and bud it again between #{day(r[:from])} and #{day(r[:until])}."
+        end
+        def say_answer_rebud_next(_)
+          "Dead, and too late for another bud this season: keep the shoot, and bud it again next summer."
+        end
         def say_answer_planned(r) = "Dead. It is planned again for #{r[:season]}."
         def say_answer_spring(_)
           "Dead, and too late even for a bud: plan it again for spring, and cut wood for it in winter."
         end
         def say_answer_reseal(_) = "Mend the seal today: a stick dries through a crack in days."
         def say_answer_slit(_) = "The tape bites: slit it lengthwise on the side away from the stick, today."
+        def say_answer_untie(_)
+          "The tie bites: cut it on the side away from what was set, today; where it has not knit yet, tie it again."
+        end
         def say_answer_rewrap(_) = "Bind it again without moving the stick."
         def say_answer_light(_) = "Let light in, a little more at each visit, on dull days first."
         def say_answer_uncover(_) = "Take the cover off on a dull day."

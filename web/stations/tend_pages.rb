@@ -253,6 +253,11 @@ module Vestry
             row = Deeds::Regraft.call(graft, by: actor, today: today,
                                       cause: Deeds::RecordLoss::CAUSES.include?(params["lost_cause"]) ?
                                       params["lost_cause"] : nil)
+            if row.is_a?(Records::PlanSite)
+              notice "#{graft.limb.label} is a bare stretch again, and is to be filled again in #{row.season}" \
+                     "#{row.variety ? " with #{row.variety.name}" : ''}."
+              redirect to("plan", "/trees/#{graft.limb.tree_id}")
+            end
             notice "#{graft.limb.label} is to be worked again in #{row.season}, #{place_words(row.technique)} " \
                    "at #{length(row.cut_mm)}#{row.variety ? " with #{row.variety.name}" : ''}. #{wood_words(row)}"
             redirect to("plan", "/trees/#{graft.limb.tree_id}?limb=#{graft.limb_id}")

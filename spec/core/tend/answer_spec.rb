@@ -3,22 +3,65 @@
 RSpec.describe Vestry::Core::Tend::Answer, :core do
   DAY = Date.new(2026, 5, 20)
 
-  def answer(state, seen = {}, slip: { slips: true, sticks: 2 }, today: DAY, open: [], safe_mm: nil)
-    care = { state: state, knit_on: Date.new(2026, 5, 12), knit_share: 0.6,
+  def answer(state, seen = {}, slip: { slips: true, sticks: 2 }, today: DAY, open: [], safe_mm: nil, kind: "stub")
+    care = { state: state, knit_on: Date.new(2026, 5, 12), knit_share: 0.6, kind: kind,
+             patience_on: Date.new(2026, 5, 26), waking_on: Date.new(2027, 3, 15),
              tasks: open.map { |rule| { rule: rule, status: "open" } } }
-    described_class.of(seen, care: care, patience_on: Date.new(2026, 5, 26), slip: slip,
-                       regraft_until: Date.new(2026, 7, 5), budding: Date.new(2026, 8, 1)..Date.new(2026, 9, 7),
-                       safe_mm: safe_mm, today: today)
+    described_class.of(seen, care: care, slip: slip, regraft_until: Date.new(2026, 7, 5),
+                       budding: Date.new(2026, 8, 1)..Date.new(2026, 9, 7), safe_mm: safe_mm, today: today)
   end
 
   def codes(...) = answer(...).map { |each| each[:code] }
 
   it "says what each state means" do
-    expect(%w[false-start knitting growing callused sleeping].map { |state| codes(state).first })
-      .to eq %w[answer_false_start answer_knitting answer_growing answer_callused answer_sleeping]
+    expect(%w[false-start knitting growing callused].map { |state| codes(state).first })
+      .to eq %w[answer_false_start answer_knitting answer_growing answer_callused]
     expect(codes("growing", { snapped: true })).to eq %w[answer_snapped]
     expect([codes("waiting"), codes("late", {}, today: DAY + 10),
             codes("waiting", { buds: "swelling" })]).to eq [%w[answer_wait], %w[answer_open_it], %w[answer_swelling]]
+  end
+
+  it "opens no wrap but that of a stub" do
+    expect(%w[late callused].map { |state| codes(state, {}, today: DAY + 10, kind: "side").first })
+      .to eq %w[answer_side_late answer_side_callused]
+    expect(answer("waiting", kind: "side").first).to eq(code: "answer_wait", until: Date.new(2026, 5, 26))
+  end
+
+  it "lets a bud sleep until spring, and has the stock headed then" do
+    told = ->(state, seen = {}, on = Date.new(2026, 8, 30)) { codes(state, seen, today: on, kind: "bud").first }
+    spring = [Date.new(2027, 3, 14), Date.new(2027, 3, 15)]
+    expect(%w[knitting waiting late sleeping].map { |state| told[state] })
+      .to eq %w[answer_bud_knitting answer_bud_unseen answer_bud_unseen answer_sleeping]
+    expect(spring.map { |on| told["sleeping", {}, on] }).to eq %w[answer_sleeping answer_bud_slow]
+    expect(spring.map { |on| told["sleeping", { buds: "swelling" }, on] }).to eq %w[answer_bud_early answer_bud_wakes]
+    expect([told["false-start", { buds: "leafing" }], told["growing"]]).to eq %w[answer_bud_early answer_growing]
+  end
+
+  it "takes a plant alongside by its callus alone, and parts it from its donor when its tasks say so" do
+    told = ->(state, seen = {}, **more) { codes(state, seen, kind: "approach", **more).first }
+    expect([told["knitting"], told["waiting", { buds: "leafing" }], told["callused", { callus: "some" }]])
+      .to eq %w[answer_approach_knitting answer_approach_wait answer_joining]
+    expect([told["late", { callus: "none" }], told["waiting", { callus: "none" }], told["late"]])
+      .to eq %w[answer_approach_late answer_approach_wait answer_approach_wait]
+    expect(%w[approach-half approach-off approach-head].map { |rule| told["callused", {}, open: [rule]] }.uniq)
+      .to eq %w[answer_joined]
+  end
+
+  it "says of each kind how it is made again" do
+    dead = ->(kind, slip, on = DAY) { codes("failed", { buds: "dead" }, slip: slip, today: on, kind: kind).first }
+    slips, bare, ahead, closed = { slips: true, sticks: 2 }, { slips: true, sticks: 0 }, { ahead: true, sticks: 2 },
+      { slips: false, sticks: 2 }
+    expect([slips, bare, ahead, closed].map { |slip| dead["side", slip] })
+      .to eq %w[answer_beside_now answer_beside_no_wood answer_beside_spring answer_beside_later]
+    expect([slips, bare, ahead, closed].map { |slip| dead["approach", slip] })
+      .to eq %w[answer_rejoin_now answer_rejoin_now answer_rejoin_spring answer_rejoin_spring]
+    expect([[8, 1], [9, 7], [9, 8], [7, 31]].map { |month, day| dead["bud", slips, Date.new(2026, month, day)] })
+      .to eq %w[answer_rebud answer_rebud answer_rebud_next answer_rebud_later]
+  end
+
+  it "slits the wrap of a stub, and eases the tie of a bud" do
+    expect([codes("growing", { wrap: "biting" }), codes("growing", { wrap: "biting" }, kind: "bud")])
+      .to eq [%w[answer_growing answer_slit], %w[answer_growing answer_untie]]
   end
 
   it "says so to the last day, and not the day after" do

@@ -76,7 +76,40 @@ RSpec.describe "At the tree", :core do
     answer = reckon("care", graft: { grafted_on: "2026-08-20", method: "chip-bud", species: "apple" },
                             observations: [{ on: "2026-09-10", buds: "dead", leaf_stalk: "clings" }],
                             today: "2026-09-10")
-    expect([answer[:state], answer[:tasks].map { |task| task[:rule] }]).to eq ["failed", ["regraft-spring"]]
+    expect([answer[:state], answer[:tasks].map { |task| task[:rule] }]).to eq ["failed", ["bud-spring"]]
+  end
+
+  it "a bud found dead is set again in the season in which that is seen" do
+    on = lambda do |day|
+      answer = reckon("care", graft: { grafted_on: "2026-08-05", method: "chip-bud", species: "apple" },
+                              observations: [{ on: day, verdict: "failed" }], today: day)
+      answer[:tasks].select { |task| task[:rule] == "rebud" }
+                    .map { |task| task.values_at(:opens_on, :closes_on).map(&:iso8601) }
+    end
+    expect(on["2026-08-25"]).to eq [%w[2026-08-25 2026-10-02]]
+    expect(on["2026-09-08"]).to eq []
+    expect(on["2027-05-10"]).to eq [%w[2027-08-01 2027-09-08]]
+  end
+
+  it "a dead side graft has another set beside it, and a dead plant alongside is joined again" do
+    rules = lambda do |method|
+      reckon("care", graft: { grafted_on: "2026-04-28", method: method, species: "apple", headed: false },
+                     observations: [{ on: "2026-05-28", verdict: "failed" }], today: "2026-05-28")[:tasks]
+        .map { |task| task[:rule] }
+    end
+    expect(rules["side-bark"]).to eq %w[beside beside-spring]
+    expect(rules["approach"]).to eq %w[rejoin beside-spring]
+    expect(rules["rind"]).to eq %w[regraft regraft-bud regraft-spring]
+  end
+
+  it "a plant alongside has not taken by its leaves, which the donor's root feeds, nor by a long shoot" do
+    told = lambda do |seen|
+      reckon("care", graft: { grafted_on: "2026-05-01", method: "approach", species: "apple" },
+                     observations: [{ on: "2026-05-12", **seen }], today: "2026-06-20")[:state]
+    end
+    expect([told[{ buds: "leafing" }], told[{ longest_shoot_mm: 400 }], told[{ verdict: "took" }]])
+      .to eq %w[late late growing]
+    expect(told[{ buds: "leafing", callus: "some" }]).to eq "callused"
   end
 
   describe "a chip bud" do

@@ -52,10 +52,24 @@ module Vestry
             Deeds::RecordLoss.undo(on.graft, by: on.by)
           end
 
-          post "grafts/{id}/regraft", "Puts a failed stub back into the plan",
-               form: body { optional(:lost_cause).filled(:string, included_in?: Deeds::RecordLoss::CAUSES) },
-               answers: "plan_limbs" do |on, v|
+          AGAIN = body { optional(:lost_cause).filled(:string, included_in?: Deeds::RecordLoss::CAUSES) }
+          # @return [Records::PlanLimb, Records::PlanSite]
+          WORK_AGAIN = lambda do |on, v, filled|
+            if on.graft.filled? != filled
+              raise Deeds::Refused, graft: ["was#{' not' if filled} set into a bare stretch"]
+            end
+
             Deeds::Regraft.call(on.graft, cause: v[:lost_cause], **on.who)
+          end
+
+          post "grafts/{id}/regraft", "Puts a failed stub back into the plan", form: AGAIN,
+                                                                               answers: "plan_limbs" do |on, v|
+            WORK_AGAIN.call(on, v, false)
+          end
+
+          post "grafts/{id}/bare-again", "A bare stretch whose graft failed is bare again, and in the plan",
+               form: AGAIN, answers: "plan_sites" do |on, v|
+            WORK_AGAIN.call(on, v, true)
           end
 
           HANDS = body { optional(:to).filled(:string, max_size?: 80) }

@@ -1,6 +1,6 @@
 # frozen_string_literal: true
 
-RSpec.describe Vestry::Core::Graft::Kind, :core do
+RSpec.describe Vestry::Core::Graft::GraftKind, :core do
   it "tells stub, side, bud and plant alongside apart, and what is set into a side from what stands on a stub" do
     kinds = { "rind" => "stub", "cleft" => "stub", "side-bark" => "side", "shield-bud" => "bud", "chip-bud" => "bud",
               "approach" => "approach" }

@@ -4,7 +4,7 @@ module Vestry
   module Core
     module Graft
       # How a graft is finished and followed: on a stub, in the side of what stays, a bud, or joined to a rooted plant.
-      module Kind
+      module GraftKind
         ALL = %w[stub side bud approach].freeze
         # The points of practice by which a graft is finished.
         FINISH = %w[wrap seal cover perch].freeze
@@ -21,6 +21,13 @@ module Vestry
 
           rulebook.method_fact(method, "place") == "side" && !(headed && rulebook.method_fact(method, "also_at")) ?
             "side" : "stub"
+        end
+
+        # Whether one was set into a bare stretch, and so into no limb's place.
+        #
+        # @param cut_mm [Numeric, nil] at what place of its limb
+        def filled?(method, cut_mm, rulebook = Rulebook.shipped)
+          cut_mm.nil? && rulebook.site_methods.include?(method)
         end
 
         # Whether a practice point is decided for a graft of a kind: a bud has its tie and no wrap, seal or cover.
