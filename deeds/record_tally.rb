@@ -8,6 +8,7 @@ module Vestry
       # @raise [Refused] when the day cannot be right, or the wound is wider than the stub
       def self.call(graft, values, by:, today:, version: nil)
         DayOfGraft.check(graft, :tallied_on, values[:tallied_on], today)
+        check_growth(graft, values)
         season = season(graft, values[:tallied_on])
         DB.transaction do
           graft.locked
@@ -27,6 +28,13 @@ module Vestry
         [graft.orchard.season_to_count(day), graft.orchard.season.name_of(graft.grafted_on)].max
       end
 
+      # A bud that lives sleeps through its first autumn, and has grown nothing.
+      def self.check_growth(graft, values)
+        return unless values[:alive] && values[:growth_mm].nil? && graft.kind != "bud"
+
+        raise Refused, growth_mm: ["is missing; how long the longest shoot grew this season"]
+      end
+
       def self.check_wound(graft, values)
         a, b = values.values_at(:open_a_mm, :open_b_mm)
         said = Core::Measure.say(graft.stub_mm, graft.orchard.units)
@@ -36,7 +44,7 @@ module Vestry
         errors[:open_b_mm] = ["is measured across the longest width, so it cannot be the larger"] if a && b && b > a
         raise Refused, errors if errors.any?
       end
-      private_class_method :season, :check_wound
+      private_class_method :season, :check_growth, :check_wound
     end
   end
 end

@@ -19,6 +19,8 @@ module Vestry
                    "stock_shoots" => "none", "pests" => "none" }.freeze
       WORDS = { "buds" => "buds", "callus" => "callus", "seal" => "seal", "wrap" => "tape",
                 "stock_shoots" => "stock shoots", "pests" => "leaf" }.freeze
+      # What binds one that is not taped.
+      TIED = { "bud" => "tie", "approach" => "cord" }.freeze
       SAID = { "full" => "all round" }.freeze
       # Where a part's words stand.
       LABELS = { "buds" => [348, 170], "callus" => [348, 356], "seal" => [348, 300], "wrap" => [348, 424],
@@ -30,7 +32,7 @@ module Vestry
                 %w[blind-buds bud-look bud-head after-frost] => %w[buds],
                 %w[stock-shoots stock-shoots-later stock-shoots-beside stock-shoots-now
                    insurance-bud regraft-bud] => %w[stock_shoots],
-                %w[slit-tape slit-now rewrap bud-tie] => %w[wrap], %w[aphids pests-treat] => %w[pests],
+                %w[slit-tape slit-now rewrap bud-tie untie] => %w[wrap], %w[aphids pests-treat] => %w[pests],
                 %w[shorten brace tie-wire choose brace-look brace-after-year cut-to-bud bud-shoot after-gale
                    thin-ring no-fruit fruit-off] => %w[buds] }
         .flat_map { |rules, parts| rules.map { |rule| [rule, parts] } }.to_h.freeze
@@ -52,7 +54,8 @@ module Vestry
       def svg = Template.render("graft_union", self)
       def title = "The graft on #{@graft.limb.label} as it should look today"
       def last(part) = @seen.fetch(part)
-      def half = [[@graft.stub_mm.to_f * TIMES / 2, 40].max, 105].min
+      # Beside a stem there is room for what is set.
+      def half = (@graft.stub_mm.to_f * TIMES / 2).clamp(40, kind == "stub" ? 105 : 78)
       def left = MIDDLE - half
       def right = MIDDLE + half
 
@@ -71,20 +74,15 @@ module Vestry
           dead: @dead.include?(place) }
       end
 
-      def words(part) = WORDS.fetch(part)
+      def words(part) = part == "wrap" ? TIED.fetch(kind, WORDS["wrap"]) : WORDS.fetch(part)
       def said(state) = SAID.fetch(state, state)
 
-      # A stub's, that of a bud in the side of a young shoot, whose head stands on, or that of a rooted plant's stem
-      # bound to the side of one.
-      def kind
-        book = @orchard.rulebook
-        return "approach" if book.method_fact(@graft.technique, "donor")
-
-        book.works_at?(@graft.technique, "shoot") ? "bud" : "stub"
-      end
+      # A stub's; that of a stick in the side of a limb or of a bud in a young shoot, whose heads stand on; or that of a
+      # rooted plant's stem bound to the side of one.
+      def kind = @kind ||= @graft.kind
 
       # Where a part's words stand, and where their line leads.
-      def label(part) = [*LABELS.fetch(part), *leads.fetch(part)]
+      def label(part) = [*(kind == "side" && part == "buds" ? [348, 130] : LABELS.fetch(part)), *leads.fetch(part)]
 
       def leads
         far = sticks.last
@@ -93,7 +91,8 @@ module Vestry
           **BESIDE.fetch(kind, {}).transform_values { |aside, y| [right + aside, y] } }
       end
       # Where the lines lead to beside a stem, by how far they are right of it.
-      BESIDE = { "bud" => { "buds" => [30, 250], "callus" => [-20, 366], "seal" => [2, 236], "wrap" => [4, 392] },
+      BESIDE = { "bud" => { "buds" => [30, 250], "callus" => [-20, 366], "wrap" => [4, 392] },
+                 "side" => { "buds" => [48, 216], "callus" => [-22, 362], "seal" => [12, 304], "wrap" => [4, 398] },
                  "approach" => { "buds" => [56, 132], "callus" => [8, 300], "seal" => [22, 218],
                                  "wrap" => [32, 350] } }.freeze
       private_constant :BESIDE

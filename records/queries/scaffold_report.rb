@@ -81,11 +81,11 @@ module Vestry
       end
 
       # A graft's own wood where it was measured; else what its limb had, times what a graft of that age has ordinarily
-      # grown back, and nothing where it was lost.
+      # grown back, and nothing where it was lost. Beside one in its side the head stands on.
       def section_of(limb)
         graft = limb.graft
         whole = Math::PI * CoreInputs.section(limb)[:diameter_mm]**2 / 4
-        return whole unless graft && graft.grafted_on <= @today
+        return whole unless graft && graft.grafted_on <= @today && (graft.kind == "stub" || graft.filled?)
         return 0.0 if graft.fate == "lost"
 
         age = @orchard.season.name_of(@today) - @orchard.season.name_of(graft.grafted_on)

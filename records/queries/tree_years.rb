@@ -68,11 +68,13 @@ module Vestry
 
       def season(graft) = @orchard.season.name_of(graft.grafted_on)
 
-      # The graft that stands on each limb by a season's end.
+      # The graft for which each limb was cut off that stands on it by a season's end; beside one in its side the head
+      # stands on.
       def by_limb(year)
         (@by_limb ||= {})[year] ||= @tree.standing_limbs
           .to_h { |limb| [limb, limb.grafts.select { |graft| graft.grafted_on <= @today &&
-                                                     season(graft) <= year }.last] }.compact
+                                                     season(graft) <= year }.last] }
+          .compact.select { |_, graft| @orchard.rulebook.heads?(graft.technique) }
       end
 
       def kept(by_then) = 1 - @plan.removed(by_then.keys)

@@ -123,6 +123,16 @@ RSpec.describe "Planning and logging a graft" do
     expect(Vestry::Records::Tally.select_map(%i[season growth_mm])).to eq [[2026, 950]]
   end
 
+  it "counts a bud that sleeps without growth, and nothing else" do
+    autumn = Date.new(2026, 10, 10)
+    tally = ->(made) { Vestry::Deeds::RecordTally.call(made, { tallied_on: autumn, alive: true }, by: "Orla",
+                                                       today: autumn) }
+    made = log
+    expect(refusal { tally[made] }).to include(:growth_mm)
+    bud = graft(limb(made.limb.tree, "Z"), technique: "chip-bud", sticks: 1, grafted_on: Date.new(2026, 8, 10))
+    expect(tally[bud].values.slice(:alive, :growth_mm)).to eq(alive: true, growth_mm: nil)
+  end
+
   it "counts an autumn's growth for its summer, also in winter, and the next one's apart" do
     made = log
     tally = ->(day, growth) { Vestry::Deeds::RecordTally.call(made, { tallied_on: day, alive: true, growth_mm: growth },

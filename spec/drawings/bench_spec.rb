@@ -111,11 +111,12 @@ RSpec.describe "Drawings that are worked in" do
       expect(texts["imperial", nil]).to eq ["0", "2 in", "4 in", "6 in", "8 in"]
     end
 
-    it "draws a bud in the side of a shoot whose head stands on, with the same parts to be pressed" do
+    it "draws a bud in the side of a shoot whose head stands on, its tie and no seal" do
       bud = graft(limb(one.tree, "Z"), technique: "chip-bud", sticks: 1, stub_mm: 12, scion_mm: 7)
       drawn = svg(described_class.new(bud, seen: { "buds" => "swelling" }).svg)
       expect(drawn.xpath("//*[@data-part]").map { |part| part["data-part"] })
-        .to match_array [*described_class::PARTS.keys, "shoot"]
+        .to match_array [*described_class::PARTS.keys - %w[seal], "shoot"]
+      expect(drawn.at_xpath("//*[@data-part='wrap']")["data-words"]).to eq "tie"
       expect(drawn.xpath("//*[@data-stick]").size).to eq 1
       # Its stem runs out of the picture at both ends; a stub's ends below its sticks.
       stems = [bud, made].map do |each|
@@ -124,6 +125,20 @@ RSpec.describe "Drawings that are worked in" do
       expect(stems).to match [/ 505L\S+ 30M/, / 505V338/]
       states = drawn.xpath("//*[@data-part='buds']//*[@data-state]").map { |each| each["data-state"] }.uniq
       expect(states).to match_array described_class::PARTS["buds"]
+    end
+
+    it "draws a stick in the side of a limb whose head stands on, with every part to be pressed" do
+      side = graft(limb(one.tree, "Y"), technique: "side-bark", sticks: 1, stub_mm: 73)
+      drawn = svg(described_class.new(side, seen: { "buds" => "leafing" }).svg)
+      expect(drawn.xpath("//*[@data-part]").map { |part| part["data-part"] })
+        .to match_array [*described_class::PARTS.keys, "shoot"]
+      expect(drawn.at_xpath("//*[contains(@class, 'stub')]")["d"]).to match(/ 505L\S+ 30M/)
+      expect(drawn.at_xpath("//*[@data-part='wrap']")["data-words"]).to eq "tape"
+      states = ->(part) { drawn.xpath("//*[@data-part='#{part}']//*[@data-state]").flat_map { |each|
+        each["data-state"].split } }
+      described_class::PARTS.slice("buds", "callus", "seal", "wrap").each do |part, all|
+        expect([part, states[part].uniq]).to match [part, match_array(all)]
+      end
     end
 
     it "draws an approach graft as the donor's stem, on its own foot, against the stem it is joined to" do

@@ -46,7 +46,7 @@ RSpec.describe "A graft that was logged" do
     bud = "/o/#{here.slug}/graft/limbs/#{shoot.id}"
     get "#{bud}?technique=chip-bud"
     unasked = html.css("[data-methods]").select { |part| part.key?("hidden") }.flat_map { |part| part.css("[name]") }
-    expect(unasked.map { |each| each["name"] }).to eq %w[wrap seal cover perch donor]
+    expect(unasked.map { |each| each["name"] }).to eq %w[bark_slip bark_slip bark_slip wrap seal cover perch donor]
     sent = fields(html.at_css("#log-form")).merge("variety" => variety(here).id.to_s, "technique" => "chip-bud",
                                                   "stub" => "12 mm", "sticks" => "1", "perch" => "true",
                                                   "grafted_on" => World::TODAY.iso8601, "faces" => "",

@@ -56,6 +56,27 @@ RSpec.describe "A limb whose head stays on" do
     end
   end
 
+  it "has its old head whole through its years, and no stub to close" do
+    stock = tree(here)
+    stem = limb(stock, "A", girth_mm: 230)
+    Vestry::Deeds::DecideLimb.call(limb(stock, "Z", bearing_deg: 200), { role: "nurse" }, by: "Orla", season: 2026)
+    balance = -> { Vestry::Records::ScaffoldReport.new(Vestry::Records::Tree[stock.id], World::TODAY).balance }
+    bare = balance.call
+    made = graft(stem, technique: "side-bark", sticks: 1, grafted_on: Date.new(2025, 4, 25))
+    Vestry::Deeds::RecordTally.call(made, { tallied_on: Date.new(2025, 10, 10), alive: true, growth_mm: 200.0,
+                                            above_mm: 14.0, tallied_by: "Orla" }, by: "Orla", today: World::TODAY)
+    enter person("Orla Finch", steward: here)
+    open "tally/trees/#{stock.id}"
+    expect(said(".docket")).to match(/The head that stands: 100 % of the old one in 2025, foreseen 100 %/)
+    expect(said(".docket")).not_to include "stub"
+    expect(balance.call).to eq bare
+    open "tally/limbs/#{stem.id}"
+    expect(said).to include "1 stick in a limb of 60 mm"
+    expect(said).not_to include "The stub"
+    open "tally/grafts/#{made.id}"
+    expect(html.css("[name=open_a]")).to be_empty
+  end
+
   it "is sawn where a stub is wanted" do
     stem = plan("rind")
     enter person("Orla Finch", steward: here)

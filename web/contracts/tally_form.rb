@@ -42,12 +42,6 @@ module Vestry
             crop_kg: v[:crop] && kilograms(v[:crop]), sticks_alive: v[:sticks_alive], waist: v[:waist] == true,
             breakage: v[:breakage], note: v[:note], tallied_by: by, client_key: v[:client_key] }
         end
-
-        rule(:growth, :alive) do
-          if values[:alive] && values[:growth].nil?
-            key(:growth).failure("is missing; how long the longest shoot grew this season")
-          end
-        end
       end
     end
   end

@@ -70,15 +70,21 @@ module Vestry
                                                       required: false, **facts }).strip
         end
 
+        # What else is asked of some methods alone.
+        ASKED_OF = { "donor" => ->(book, method) { book.method_fact(method, "donor") },
+                     "bark" => ->(book, method) { book.value("methods.#{method}.needs_slip") },
+                     "buds" => ->(book, method) { book.works_at?(method, "shoot") },
+                     "sticks" => ->(book, method) { !book.works_at?(method, "shoot") } }.freeze
+
         # For which of the methods that can be chosen a part of a form is asked: the others hide it.
         #
-        # @param point [String] a practice point of how a graft is finished, or +donor+
+        # @param point [String] a practice point of how a graft is finished, or one of ASKED_OF
         # @return [String] attributes
         def only_methods(methods, chosen, point)
-          asked = methods.select do |method|
-            point == "donor" ? orchard.rulebook.method_fact(method, "donor") :
-              Core::Graft::GraftKind.finishes(method).include?(point)
+          asked_of = ASKED_OF.fetch(point) do
+            ->(_, method) { Core::Graft::GraftKind.finishes(method).include?(point) }
           end
+          asked = methods.select { |method| asked_of.call(orchard.rulebook, method) }
           %( data-methods="#{asked.join(' ')}"#{' hidden' unless asked.include?(chosen)})
         end
 

@@ -167,13 +167,19 @@ module Vestry
           "buds of this summer's growth, cut on the day" if book.method_fact(technique, "fresh_wood")
         end
 
+        def side_of(graft)
+          return "on a stub of" unless graft.kind == "side"
+
+          graft.filled? ? "in a bare stretch of" : "in a limb of"
+        end
+
         # What was set where: sticks on a stub, a bud in a shoot, or a rooted plant beside it.
         def say_set(graft)
           book, across = orchard.rulebook, length(graft.stub_mm)
           return "a bud in a shoot of #{across}" if book.works_at?(graft.technique, "shoot")
           return "a rooted plant beside a stem of #{across}" if book.method_fact(graft.technique, "donor")
 
-          "#{counted(graft.sticks, 'stick')} on a stub of #{across}"
+          "#{counted(graft.sticks, 'stick')} #{side_of(graft)} #{across}"
         end
 
         # What a limb carries, and since when.

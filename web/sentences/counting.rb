@@ -6,8 +6,12 @@ module Vestry
       # Words for what came of it: limbs, rates, and no more than the numbers bear.
       module Counting
         def say_scaffold_unmeasured(_) = "Its thickness was not measured yet."
-        def say_scaffold_is_limb(r) = "It is a limb: its own wood has #{percent(r[:share])} of the stub's section."
-        def say_scaffold_grows(r) = "Still a graft: its own wood has #{percent(r[:share])} of the stub's section."
+        def say_scaffold_is_limb(r)
+          "It is a limb: its own wood has #{percent(r[:share])} of the section it stands on."
+        end
+        def say_scaffold_grows(r)
+          "Still a graft: its own wood has #{percent(r[:share])} of the section it stands on."
+        end
         def say_scaffold_pinched(_) = "A waist shows at the union: brace it, and look whether tape bites."
         def say_scaffold_spread(r) = "Rises #{r[:angle_deg].round}°: spread it or tie it down this winter."
         def say_scaffold_lift(r)
