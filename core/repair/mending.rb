@@ -50,7 +50,7 @@ module Vestry
         end
 
         # @return [Hash] +tasks+ as of aftercare, +state+ (bare, covered, knitting, unseen, holding, failing,
-        #   mended, lost),
+        #   mended, cut, lost),
         #   +knit_on+, +knit_basis+
         #   and +dead+ (ids of scions last seen dead)
         def self.call(rulebook: Rulebook.shipped, **facts) = Schedule.new(facts, rulebook).answer
@@ -58,7 +58,7 @@ module Vestry
         # Whether a trunk needs nothing more to live, or nothing helps it.
         #
         # @param state [String] as +call+ answers it
-        def self.settled?(state) = %w[mended holding lost].include?(state)
+        def self.settled?(state) = %w[mended cut holding lost].include?(state)
 
         # One wound's facts, and what follows from them.
         class Schedule
@@ -93,15 +93,16 @@ module Vestry
           def dead = fates.select { |_, (fate, _)| fate == "dead" }.keys
 
           def state
-            if ["dress", *CUT].include?(@facts[:course])
-              return repaired? || @facts[:course] == "dress" && @facts[:covered_on] ? "mended" : bare
+            case @facts[:course]
+            when *CUT then repaired? ? "cut" : bare
+            when "dress" then repaired? || @facts[:covered_on] ? "mended" : bare
+            else repaired? ? of_scions : bare
             end
-            return bare unless repaired?
-            if last_leaves == "none" && @today >= knit[:on] && fates.values.none? { |fate, _| fate == "alive" } &&
-              fates.any?
-              return "lost"
-            end
+          end
+
+          def of_scions
             return @today < knit[:on] ? "knitting" : "unseen" if fates.empty?
+            return "lost" if last_leaves == "none" && @today >= knit[:on] && dead.size == fates.size
 
             carried = @facts[:carried]
             carried.nil? || Near.at_least?(carried, @rulebook.value("reckoning.bridge.alive_share")) ? "holding" :

@@ -85,12 +85,15 @@ module Vestry
       def section_of(limb)
         graft = limb.graft
         whole = Math::PI * CoreInputs.section(limb)[:diameter_mm]**2 / 4
-        return whole unless graft && graft.grafted_on <= @today && (graft.kind == "stub" || graft.filled?)
+        return whole unless graft && stands_for?(graft)
         return 0.0 if graft.fate == "lost"
 
         age = @orchard.season.name_of(@today) - @orchard.season.name_of(graft.grafted_on)
         lines.find { |line| line.limb.id == limb.id }&.section_mm2 || whole * Core::Tally::Growth.share(age, @book)
       end
+
+      # Whether it is all that stands of its limb.
+      def stands_for?(graft) = graft.grafted_on <= @today && (graft.kind == "stub" || graft.filled?)
     end
   end
 end

@@ -153,7 +153,7 @@ RSpec.describe "Repairing a stripped trunk" do
   it "dresses and cuts back without scions, and follows each" do
     Vestry::Deeds::LogRepair.call(wound, { repaired_on: Date.new(2026, 4, 20), course: "cut-back" }, by: "Orla",
                                   today: World::TODAY)
-    expect([told.mending[:state], told.course, told.carried, told.settled?]).to eq ["mended", "cut-back", nil, true]
+    expect([told.mending[:state], told.course, told.carried, told.settled?]).to eq ["cut", "cut-back", nil, true]
     expect(told.mending[:tasks].map { |task| task[:rule] }).to include("choose-shoot", "guard")
       .and(satisfy { |rules| (rules & %w[bridge seals support]).empty? })
   end

@@ -127,7 +127,15 @@ RSpec.describe "Forms of a stripped trunk" do
                  variety: own.id, technique: "bark", cut: "140", stub: "29", sticks: "2", grafter: "Orla",
                  wrap: "stretch-tape", seal: "wax", cover: "tape-only", client_key: SecureRandom.uuid
       expect(Vestry::Records::Graft.where(limb_id: stump.id).count).to eq 1
-      expect(said).to include "its graft is followed on S."
+      expect(said).to include("its graft is followed on S.", "its stem is cut")
+      set = Vestry::Records::Graft.first(limb_id: stump.id)
+      seen = lambda do |verdict, days|
+        Vestry::Records::Visit.create(orchard_id: here.id, graft_id: set.id, seen_on: World::TODAY - days,
+                                      verdict: verdict, seen_by: "Orla")
+        said
+      end
+      expect(seen["took", 1]).to include "its graft on S took."
+      expect(seen["failed", 0]).to include "its graft on S was lost."
       expect(said("survey/trees/#{stem.id}")).to include "Limb S"
     end
   end

@@ -17,7 +17,8 @@ module Vestry
                    "frost" => "a frost crack", "other" => "something else" }.freeze
         STANDS = { "bare" => "not covered yet", "covered" => "covered, waiting", "knitting" => "knitting",
                    "unseen" => "not looked at yet",
-                   "holding" => "holds", "failing" => "failing", "mended" => "mended", "lost" => "lost" }.freeze
+                   "holding" => "holds", "failing" => "failing", "mended" => "mended", "cut" => "its stem is cut",
+                   "lost" => "lost" }.freeze
 
         def say_verdict(verdict) = VERDICTS.fetch(verdict)
         def say_course(course) = COURSES.fetch(course)
@@ -94,7 +95,7 @@ module Vestry
           state = told.mending[:state]
           case state
           when "lost" then "#{told.wound.label} is lost: no scion lives and it carries no leaf."
-          when "mended" then say_mended(told, next_words)
+          when "mended", "cut" then say_mended(told, next_words)
           when "holding", "failing" then "#{say_repair_result(told)}#{next_words}"
           when "knitting", "unseen" then "#{say_waiting_to_knit(told)}#{next_words}"
           else "#{say_unrepaired(told)}#{next_words}"
@@ -124,21 +125,25 @@ module Vestry
           told.decided_otherwise? ? " It was decided otherwise: #{say_course(told.course)}." : ""
         end
 
+        def say_on_stump(stump)
+          graft = stump.graft or return "log its graft on #{stump.tag}, that it is followed"
+
+          { "took" => "its graft on #{stump.tag} took", "lost" => "its graft on #{stump.tag} was lost" }
+            .fetch(graft.fate, "its graft is followed on #{stump.tag}")
+        end
+
         # A stump's graft is followed where every graft is.
         def say_mended(told, next_words)
           done = "#{told.wound.label} was #{say_course_done(told.course).downcase}"
-          if told.stump
-            graft = told.stump.grafts.empty? ? "log its graft on #{told.stump.tag}, that it is followed" :
-              "its graft is followed on #{told.stump.tag}"
-            return "#{done}: #{graft}.#{next_words}"
-          end
+          return "#{done}: #{say_on_stump(told.stump)}.#{next_words}" if told.stump
 
           return "#{done} and needs nothing more but this.#{next_words}" unless next_words.empty?
 
           ahead = told.mending[:tasks].select { |task| task[:status] == "ahead" }.min_by { |task| task[:opens_on] }
           "#{done} and needs nothing #{ahead ? "until #{short_day(ahead[:opens_on])}" : 'more'}."
         end
-        private :say_repair_result, :say_waiting_to_knit, :say_unrepaired, :say_mended, :say_overruled
+        private :say_repair_result, :say_waiting_to_knit, :say_unrepaired, :say_mended, :say_on_stump,
+                :say_overruled
 
         def task_words(task) = orchard.rulebook.task(task[:rule])
 
