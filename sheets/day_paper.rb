@@ -24,7 +24,10 @@ module Vestry
         Paper.print(@size, title: "#{@orchard.name}, #{@words.whole_day(@sheet.day)}") do |page|
           heading(page)
           load(page)
-          @sheet.trees.each { |tree, cards| tree(page, tree, cards) }
+          @sheet.trees.each do |tree, cards|
+            tree(page, tree, cards)
+            @sheet.sites(tree).each { |row| site(page, tree, row) }
+          end
           page.number_pages("#{@orchard.name}, #{@words.whole_day(@sheet.day)}   <page> of <total>", at: [0, -14],
                             align: :right, size: 8)
         end
@@ -85,6 +88,17 @@ module Vestry
         below = page.cursor
         stub(page, card, top)
         page.move_cursor_to([below, top - PICTURE].min - 8)
+      end
+
+      # A bare stretch has no stub to be drawn.
+      def site(page, tree, row)
+        go_on(page, tree) if page.cursor < CARD / 2
+        page.indent(PICTURE + 12) do
+          page.text("#{tree.label} #{row.site.tag}  #{row.variety&.name}", style: :bold, size: 12)
+          page.text(@words.say_site(row))
+          page.text("Done  [  ]   across ______   stick ______   bark: clean / reluctant / none   by ______")
+        end
+        page.move_down 8
       end
 
       # The rest of a tree on another page, which says whose it is.

@@ -28,6 +28,11 @@ module Vestry
       # @return [Array<Array(Tree, Array<Card>)>]
       def trees = laid.trees
 
+      # The bare stretches of a day's tree that are to be filled: they are set with its stubs.
+      #
+      # @return [Array<PlanSite>]
+      def sites(tree) = waiting_sites.fetch(tree.id, [])
+
       # @return [Array<Hash>] +item+, +amount+, +unit+
       def materials = laid.materials
 
@@ -115,12 +120,22 @@ module Vestry
         found
       end
 
+      def waiting_sites
+        @waiting_sites ||= PlannedSites.waiting(@orchard, plan.windows.season, trees: tree_ids)
+          .group_by { |row| row.site.tree_id }
+      end
+
       def used_up(cards)
         return [] if cards.empty?
 
         stubs = cards.map do |card|
           { method: card.row.technique, stub_mm: card.place.stock_mm, sticks: card.row.sticks || 1,
             species: card.limb.tree.species }
+        end
+        stubs += waiting_sites.values.flatten.map do |row|
+          { method: row.technique, stub_mm: Core::Plan::Methods.drawn_stock(row.technique, row.site.diameter_mm&.to_f,
+                                                                            @orchard.rulebook),
+            sticks: row.sticks || 1, species: row.site.tree.species }
         end
         Core::Graft::Materials.reckon({ school: @orchard.school, stubs: stubs }, rulebook: @orchard.rulebook)[:items]
       end

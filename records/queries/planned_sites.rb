@@ -11,9 +11,11 @@ module Vestry
 
       # Those of a season or left over from an earlier one.
       #
+      # @param trees [Array<Integer>, nil] those of these alone
       # @return [Array<PlanSite>] each with its site, that site's tree, and its variety
-      def waiting(orchard, season)
-        of(orchard).where(role: "work").where(Sequel[:plan_sites][:season] <= season).limit(MOST).all
+      def waiting(orchard, season, trees: nil)
+        rows = of(orchard).where(role: "work").where(Sequel[:plan_sites][:season] <= season).limit(MOST)
+        (trees ? rows.where(Sequel[:sites][:tree_id] => trees) : rows).all
       end
 
       # Those of just one season.

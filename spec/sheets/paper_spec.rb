@@ -30,6 +30,24 @@ RSpec.describe "Sheets on paper", :database do
     expect(read.scan("Done[]").size).to eq 14
   end
 
+  it "carries a bare stretch with the stubs of its tree, and what it takes, on the page as on paper" do
+    tree = here.trees_dataset.first(row: "A", number: 6)
+    sheet = -> { Vestry::Records::DaySheet.new(Vestry::Records::Orchard[here.id], World::TODAY, World::TODAY) }
+    tape = -> { sheet.call.materials.find { |each| each[:item] == "stretch-tape" }[:amount] }
+    without = tape.call
+    [[tree, "N"], [here.trees_dataset.first(row: "B", number: 1), "M"]].each do |where, tag|
+      site = Vestry::Deeds::MarkSite.call(where, { tag: tag, at_mm: 700.0, bearing_deg: 90.0, diameter_mm: 120 },
+                                          by: "Orla")
+      Vestry::Deeds::DecideSite.call(site, { role: "work", technique: "side-bark" }, by: "Orla", season: 2026)
+    end
+    read = text(pdf("graft/sheet.pdf?on=#{World::TODAY}"))
+    expect(read).to words("A6 N", "A bare stretch 700 mm up the trunk, facing E (90°): side bark graft, 1 stick.")
+    expect(read).not_to words("B1 M")
+    get "/o/maunder-hill/graft/sheet?on=#{World::TODAY}"
+    expect(last_response.body).to include("A6 N: no variety yet", "No head is cut off.")
+    expect(tape.call).to be > without
+  end
+
   it "fits A4 and Letter, and breaks no card over two pages" do
     a4, letter = pdf("graft/sheet.pdf?on=#{World::TODAY}"), pdf("graft/sheet.pdf?on=#{World::TODAY}&paper=letter")
     expect(a4.pages.first.attributes[:MediaBox].map(&:round)).to eq [0, 0, 595, 842]

@@ -152,6 +152,14 @@ module Vestry
 
         # What is done at a limb's place: its head is cut off there, or stays on.
         def place_words(technique) = orchard.rulebook.heads?(technique) ? "cut" : "set"
+        # A bare stretch that is to be filled: where it is, and what is set there.
+        def say_site(row)
+          site = row.site
+          "A bare stretch #{length(site.at_mm)} #{site.limb ? "along #{site.limb.tag}" : 'up the trunk'}, facing " \
+            "#{bearing(site.bearing_deg)}: #{method_name(row.technique).downcase}, " \
+            "#{set_words(row.technique, row.sticks || 1)}. No head is cut off."
+        end
+
         # How much is set: sticks, a bud, or a rooted plant.
         def set_words(technique, count)
           return counted(count, "bud") if orchard.rulebook.works_at?(technique, "shoot")
