@@ -17,16 +17,17 @@ module Vestry
         end
       end
 
-      # The one that was filled; another of its kind where that is not on record.
+      # The stretch that was filled, in sight again; another of its kind where that is not on record.
+      #
+      # @return [Records::Site]
       def self.site(limb, graft, by)
         filled = Records::Site.filled_by(limb)
-        return Ledger.restore(filled, by: by, why: "its graft died") if filled
+        return Ledger.restore(filled, by: by, why: "no graft stands in it") if filled
 
         Ledger.add(Records::Site, { orchard_id: limb.orchard_id, tree_id: limb.tree_id, limb_id: limb.parent_id,
                                     tag: limb.tag, at_mm: limb.fork_mm, bearing_deg: limb.bearing_deg,
                                     diameter_mm: graft.stub_mm }, by: by)
       end
-      private_class_method :site
     end
   end
 end

@@ -15,11 +15,16 @@ module Vestry
       private_constant :SET
 
       # What would go: counts by kind, for saying so beforehand.
-      def self.reach(row) = with_dependants(row).group_by { |each| each.class.table_name.to_s }.transform_values(&:size)
+      def self.reach(row)
+        with_dependants(first_of(row)).group_by { |each| each.class.table_name.to_s }.transform_values(&:size)
+      end
+
+      # Whether nothing hangs on it.
+      def self.alone?(row) = (with_dependants(first_of(row)) - [first_of(row), row]).empty?
 
       # Whether sticks lie in their bundle again when it goes, and what hangs on it.
       def self.frees_sticks?(row)
-        with_dependants(row).any? { |each| SET.include?(each.class) && Records::Stick.used_for?(each) }
+        with_dependants(first_of(row)).any? { |each| SET.include?(each.class) && Records::Stick.used_for?(each) }
       end
 
       def self.call(row, by:, why: nil)
@@ -27,6 +32,7 @@ module Vestry
           # Whoever logs on the same limb waits: first the limb, then what stands on it.
           row.limb.locked if row.is_a?(Records::Graft)
           next row if row.lock!.hidden?
+          next bare(row, by, why) unless first_of(row) == row
 
           at = Time.now.utc
           going = with_dependants(row).each { |each| Ledger.hide(each, by: by, why: why, at: at) }
@@ -34,6 +40,16 @@ module Vestry
           LogGraft.stand_again(row, by) if row.is_a?(Records::Graft)
           row
         end
+      end
+
+      # What goes with a row, and goes first: the limb that began with a graft set into a bare stretch goes with it.
+      def self.first_of(row) = row.is_a?(Records::Graft) && row.limb.began_with?(row) ? row.limb : row
+
+      # The stretch that such a graft was set into is bare again.
+      def self.bare(graft, by, why)
+        call(graft.limb, by: by, why: why)
+        BareAgain.site(graft.limb, graft, by)
+        graft.refresh
       end
 
       # Brings back the row, and what was hidden with it.
@@ -57,6 +73,8 @@ module Vestry
       def self.bring_back(row, by, why)
         back = [row, *hidden_with(row, row.hidden_at)].each { |each| Ledger.restore(each, by: by, why: why) }
         back.each { |each| MoveSticks.take_again(each, by: by) if SET.include?(each.class) }
+        back.grep(Records::Graft).select(&:filled?).filter_map { |graft| Records::Site.bare_at(graft.limb) }
+          .each { |site| Ledger.hide(site, by: by, why: "it carries a graft now") }
         LogGraft.fell(row.limb, row, by) if row.is_a?(Records::Graft) && row.head_cut_mm
       end
 
@@ -85,7 +103,7 @@ module Vestry
       def self.below(row, hidden_at)
         row.hangs_on_it(hidden_at).flat_map { |each| [each, *below(each, hidden_at)] }
       end
-      private_class_method :bring_back, :with_dependants, :above, :hidden_with, :below
+      private_class_method :first_of, :bare, :bring_back, :with_dependants, :above, :hidden_with, :below
     end
   end
 end

@@ -115,7 +115,7 @@ module Vestry
         return false if worked?(row)
         return Ledger.hide(row.locked, by: by, why: why) && true unless Hide::KINDS.key?(row.class.table_name.to_s)
 
-        Hide.reach(row).values.sum == 1 && Hide.call(row, by: by, why: why) && true
+        Hide.alone?(row) && Hide.call(row, by: by, why: why) && true
       end
 
       def self.appear(row, by, why)

@@ -67,6 +67,9 @@ module Vestry
       # The graft that stands on it now: the latest.
       def graft = grafts.last
 
+      # Whether it is there by that graft alone, which was set into a bare stretch.
+      def began_with?(graft) = graft.filled? && gone_on.nil? && grafts_dataset.select_map(:id) == [graft.id]
+
       # Height of the fork above the ground, in mm, by way of the limbs it grows from; a limb that hangs to the ground
       # lies on it.
       def fork_height_mm

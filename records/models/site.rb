@@ -20,6 +20,9 @@ module Vestry
         exclude(hidden_at: nil).where(tree_id: limb.tree_id, tag: limb.tag, at_mm: limb.fork_mm).order(:id).last
       end
 
+      # The one in sight that is where a limb began.
+      def self.bare_at(limb) = in_sight.first(tree_id: limb.tree_id, tag: limb.tag, at_mm: limb.fork_mm)
+
       # The limb that grew in it until its graft died.
       #
       # @return [Limb, nil]

@@ -177,4 +177,22 @@ RSpec.describe "A bare stretch" do
     open "tally/limbs/#{grown.id}"
     expect(said.scan(/Grafted with/).size).to eq 2
   end
+
+  it "is bare again where its graft was logged by mistake and is taken away, and filled where that is taken back" do
+    site = planned
+    values = { technique: "side-bark", grafted_on: Date.new(2026, 4, 20), stub_mm: 150.0, variety_id: kind.id,
+               sticks: 1, grafter: "Orla", wrap: "film", seal: "wax", cover: "wax-only", faces: [] }
+    made = Vestry::Deeds::FillSite.call(site, values, by: "Orla", today: World::TODAY)
+    stands = -> { [site.reload.hidden?, made.limb.reload.hidden?, made.reload.hidden?] }
+    expect(Vestry::Deeds::Hide.reach(made)).to eq("limbs" => 1, "grafts" => 1)
+    Vestry::Deeds::Hide.call(made, by: "Orla")
+    expect(stands.call).to eq [false, true, true]
+    expect { Vestry::Deeds::Hide.undo(made.reload, by: "Orla") }
+      .to raise_error(Vestry::Deeds::Refused, /bring that back/)
+    Vestry::Deeds::Hide.undo(made.limb.reload, by: "Orla")
+    expect(stands.call).to eq [true, false, false]
+    another = graft(made.limb, technique: "side-bark", cut_mm: nil)
+    Vestry::Deeds::Hide.call(another, by: "Orla")
+    expect(stands.call).to eq [true, false, false]
+  end
 end
