@@ -110,9 +110,12 @@ module Vestry
                                   rulebook: @book)[:diameters_mm].last
       end
 
+      # How much of the stub of a living graft is closed; where none was cut, nothing is open.
       def closed(limb)
         graft = grafted(limb)
-        graft && graft.fate(@today) == "took" ? CoreInputs.closure(graft)[:closed_share] : nil
+        return unless graft && graft.fate(@today) == "took"
+
+        graft.kind == "stub" ? CoreInputs.closure(graft)[:closed_share] : 1.0
       end
     end
   end

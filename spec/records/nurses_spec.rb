@@ -17,6 +17,20 @@ RSpec.describe Vestry::Records::Nurses do
     expect(nurses_on(World::TODAY)).to eq [["N", World::TODAY]]
   end
 
+  it "waits for stubs to close where the practice does, and for nothing beside a graft in a side" do
+    Vestry::Deeds::Overrule.call(here, "practice.nurse-off", "closed", why: "as we do it", by: "Orla",
+                                                                        today: World::TODAY)
+    Vestry::Deeds::DecideLimb.call(nurse, { role: "nurse" }, by: "Orla", season: 2026)
+    open_stub = lambda do |technique|
+      made = graft(limb(stock, technique[0].upcase), technique: technique, grafted_on: Date.new(2024, 5, 1), sticks: 1)
+      Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2024, 7, 1),
+                                    verdict: "took", seen_by: "Orla")
+      told = described_class.new(Vestry::Records::Orchard[here.id], World::TODAY).all.first
+      told.reasons.map { |each| each[:code] }.include?("nurse_open")
+    end
+    expect([open_stub["side-bark"], open_stub["rind"]]).to eq [false, true]
+  end
+
   it "speaks of none that has come off" do
     Vestry::Deeds::DecideLimb.call(nurse, { role: "nurse" }, by: "Orla", season: 2026)
     graft(limb(stock, "A"), grafted_on: World::TODAY - 30)
