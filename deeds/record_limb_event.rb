@@ -111,8 +111,14 @@ module Vestry
           values[:left_mm].zero? ? come_off([limb], values, write, why) : lengthen(limb, values[:left_mm], write, why)
           beyond = limb.children.select { |each| each.fork_mm >= values[:left_mm] }
           come_off(beyond, values, write, why)
-          lose(limb, values, write)
+          lose(limb, values, write) unless limb.gone_on || stays_below?(limb, values[:left_mm])
         end
+      end
+
+      # What was set into its side lower down stands on, and what is its own wood is none of its limb's.
+      def self.stays_below?(limb, left)
+        graft = living(limb) or return true
+        graft.filled? || (graft.head_cut_mm.nil? && !graft.cut_mm.nil? && graft.cut_mm <= left)
       end
 
       def self.lengthen(limb, mm, write, why) = write.call(limb, { length_mm: mm, length_typed: nil }, why)
@@ -137,7 +143,7 @@ module Vestry
       def self.living(limb) = limb.graft&.then { |graft| graft unless graft.fate == "lost" }
       def self.say(limb, mm) = Core::Measure.say(mm, limb.orchard.units)
       private_class_method :errors, :changed, :plain, :off_errors, :standing, :shorter, :longer, :day_errors, :change,
-                           :lengthen, :come_off, :lose, :living, :say
+                           :stays_below?, :lengthen, :come_off, :lose, :living, :say
     end
   end
 end

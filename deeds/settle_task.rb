@@ -22,6 +22,7 @@ module Vestry
           Ledger.hide(settled, by: by) if settled&.what == "put-off"
           next settled if settled && settled.what != "put-off"
 
+          HeadAbove.call(of, key, by: by, today: today) if what == "done"
           Ledger.add(Records::TaskDone, { orchard_id: of.orchard_id, **owner(of), key: key, what: what, done_on: today,
                                           done_by: by, why: why,
                                           until_on: what == "put-off" ? until_on : nil }, by: by)
@@ -38,8 +39,11 @@ module Vestry
 
       # Takes back what was settled.
       def self.undo(of, key, by:)
-        row = Records::TaskDone.settled(owner(of), key)
-        row && Ledger.hide(row, by: by)
+        DB.transaction do
+          row = Records::TaskDone.settled(owner(of), key) or next
+          HeadAbove.undo(of, key, by: by) if row.what == "done"
+          Ledger.hide(row, by: by)
+        end
       end
 
       def self.tasks(of, today)

@@ -59,6 +59,21 @@ module Vestry
       # Where its limb was cut off for it; nil where the head stayed on.
       def head_cut_mm = (cut_mm if Core::Rulebook.shipped.heads?(technique))
 
+      # Whether it is what its limb ends in: it stands on a stub, or the head above it was cut off since.
+      #
+      # @param day [Date, nil] what came later is not heard
+      def ends_limb?(day = nil)
+        Core::Rulebook.shipped.heads?(technique) || headings.any? { |event| day.nil? || event.happened_on <= day }
+      end
+
+      # What took the head off above it, down to a snag.
+      def headings
+        return [] unless cut_mm
+
+        most = cut_mm + orchard.rulebook.value("reckoning.cuts.snag_most")
+        @headings ||= LimbEvent.shortened(limb, from: grafted_on, to_mm: cut_mm..most)
+      end
+
       # Where its stub is cut again if it was lost: a little lower, to fresh wood, and not into the fork.
       #
       # @return [Float, nil] mm from the fork; nil where it is not known where it was cut, or it was no cut stub

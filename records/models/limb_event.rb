@@ -24,6 +24,16 @@ module Vestry
       def changed_row(table, id) = ROWS.fetch(table).first(orchard_id: orchard_id, id: id) || raise(Missing)
 
       def self.taken_off?(limb) = !in_sight.where(limb_id: limb.id, kind: "taken-off").empty?
+      # What left so much of it since a day.
+      #
+      # @param to_mm [Range<Numeric>]
+      def self.shortened(limb, from:, to_mm:)
+        in_sight.where(limb_id: limb.id, kind: SHORTER, left_mm: to_mm).where { happened_on >= from }.all
+      end
+
+      # One that was recorded with a task: as long as it stands.
+      def self.noted(limb, note) = in_sight.where(limb_id: limb.id, kind: "headed", note: note).order(:id).last
+
       def self.of(limb) = in_sight.where(limb_id: limb.id).order(:happened_on, :id).all
     end
   end

@@ -13,8 +13,11 @@ module Vestry
       def of(orchard, today)
         latest(orchard, (today - PATIENCE)..today).from_self(alias: :event).exclude(decided.exists)
           .exclude(grafted.exists).exclude(gone.exists).order(Sequel.desc(:happened_on), Sequel.desc(:id))
-          .eager(limb: :tree).all
+          .eager(limb: [:tree, { grafts: %i[visits tallies] }]).all.reject { |event| grows_on?(event.limb) }
       end
+
+      # What lives in its side is what becomes of it.
+      def grows_on?(limb) = limb.graft && limb.graft.fate != "lost"
 
       def latest(orchard, days)
         LimbEvent.in_sight.where(orchard_id: orchard.id, kind: LimbEvent::SHORTER, happened_on: days)
@@ -37,7 +40,7 @@ module Vestry
         DB[:grafts].where(Sequel[:grafts][:limb_id] => Sequel[:event][:limb_id], Sequel[:grafts][:hidden_at] => nil)
           .where(Sequel[:grafts][:grafted_on] >= Sequel[:event][:happened_on]).select(1)
       end
-      private_class_method :latest, :gone, :decided, :grafted
+      private_class_method :grows_on?, :latest, :gone, :decided, :grafted
     end
   end
 end

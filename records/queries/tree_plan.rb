@@ -78,8 +78,9 @@ module Vestry
 
       # Whether its head is cut off: what is set into its side leaves it on.
       def heads?(limb)
-        @orchard.rulebook.heads?(limb.graft ? limb.graft.technique :
-                                 (outlook(limb).technique if WORKED.include?(role(limb))))
+        return limb.graft.ends_limb? if limb.graft
+
+        @orchard.rulebook.heads?((outlook(limb).technique if WORKED.include?(role(limb))))
       end
 
       def removed_by_season = seasons_touched.to_h { |season| [season, taken(season)] }

@@ -1,0 +1,36 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Deeds
+    # The head that is cut off above what was set below it, when the task that asks for it is done: the limb ends there
+    # from then on, and what left it above is off.
+    module HeadAbove
+      # @param of [Records::Graft, Records::Wound] what the task is of
+      def self.call(of, key, by:, today:)
+        return unless heads?(of, key) && of.cut_mm
+
+        left = (of.cut_mm + of.orchard.rulebook.value("reckoning.cuts.snag")).to_f
+        limb = of.limb
+        return if limb.gone_on || limb[:length_mm]&.<=(left)
+
+        RecordLimbEvent.call(limb, { kind: "headed", happened_on: [today, limb.surveyed_on].max, left_mm: left,
+                                     note: note(key) }, by: by, today: today)
+      end
+
+      # @raise [Refused] where what it changed was changed since
+      def self.undo(of, key, by:)
+        return unless heads?(of, key)
+
+        event = Records::LimbEvent.noted(of.limb, note(key))
+        TakeBackEvent.call(event, by: by) if event
+      end
+
+      def self.heads?(of, key)
+        of.is_a?(Records::Graft) && of.orchard.rulebook.rules("care").dig(key[/\A[^:]+/], "heads")
+      end
+
+      def self.note(key) = Core::Rulebook.shipped.rules("care").fetch(key[/\A[^:]+/])["title"]
+      private_class_method :heads?, :note
+    end
+  end
+end
