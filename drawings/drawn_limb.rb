@@ -103,7 +103,7 @@ module Vestry
       # Where it is or will be cut off: by its graft, else as it is proposed or planned. What is set into its side
       # cuts nothing off.
       def self.cut_of(graft, planned, proposed, after)
-        return graft.head_cut_mm if graft&.cut_mm
+        return graft.cut_off_at_mm if graft&.cut_mm
 
         (after && planned&.head_cut_mm) || proposed ||
           (planned if CUT_ROLES.include?(planned&.role))&.head_cut_mm

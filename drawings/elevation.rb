@@ -211,10 +211,10 @@ module Vestry
 
       # What sits on its stub, or in its side while the head stays on.
       def set_on(stand, placed, made, name)
-        return sticks(stand, placed, made, name) if made
-
         seat = (stand.graft || stand.coming) && stand.seat_mm
-        seat ? sticks(stand, placed, seat.clamp(0, placed.length_mm), name, turned: ASIDE) : []
+        return sticks(stand, placed, seat.clamp(0, made || placed.length_mm), name, turned: ASIDE) if seat
+
+        made ? sticks(stand, placed, made, name) : []
       end
 
       # Whether it stands and is to be cut.

@@ -59,11 +59,20 @@ module Vestry
       # Where its limb was cut off for it; nil where the head stayed on.
       def head_cut_mm = (cut_mm if Core::Rulebook.shipped.heads?(technique))
 
-      # Whether it is what its limb ends in: it stands on a stub, or the head above it was cut off since.
+      # Whether it was set into a side and lost: its limb is as if it had not been.
+      def nothing? = !lost_on.nil? && !Core::Rulebook.shipped.heads?(technique)
+
+      # Whether the head is off above it: it stands on a stub, or below one, or the head was cut off since.
       #
       # @param day [Date, nil] what came later is not heard
       def ends_limb?(day = nil)
-        Core::Rulebook.shipped.heads?(technique) || headings.any? { |event| day.nil? || event.happened_on <= day }
+        Core::Rulebook.shipped.heads?(technique) || !cut_off_at_mm.nil? ||
+          headings.any? { |event| day.nil? || event.happened_on <= day }
+      end
+
+      # Where its limb ends in a stub, by it or by one that was made before it; nil where the head stands.
+      def cut_off_at_mm
+        head_cut_mm || limb.grafts.select { |each| each.grafted_on <= grafted_on }.filter_map(&:head_cut_mm).last
       end
 
       # What took the head off above it, down to a snag.

@@ -225,7 +225,7 @@ module Vestry
         def each
           known = Core::Rulebook.shipped.species_names
           grafts.each do |graft|
-            yield graft, (known.include?(graft[:species]) && !graft[:worked_over] ? care(graft) : nil)
+            yield graft, (known.include?(graft[:species]) && !graft[:worked_over] ? still_wanted(graft) : nil)
           end
         end
 
@@ -253,7 +253,8 @@ module Vestry
         # Those alone that are in sight, made by today, on a limb that stands.
         def looked_after
           of_ids.where(Sequel[:grafts][:hidden_at] => nil, Sequel[:trees][:hidden_at] => nil, gone_on: nil)
-            .where(Sequel[:grafted_on] <= @today).select_append(GraftQueries.worked_over(by: @today).as(:worked_over))
+            .where(Sequel[:grafted_on] <= @today).select_append(GraftQueries.worked_over(by: @today).as(:worked_over),
+                                                              GraftQueries.made_again(by: @today).as(:made_again))
         end
 
         def observations
@@ -291,6 +292,12 @@ module Vestry
         def again
           @again ||= PlanQueries.to_be_worked(@orchard, grafts.select { |graft| looks_lost?(graft) }
             .map { |graft| graft[:limb_id] })
+        end
+
+        # Of one that was lost and was followed by another nothing is wanted any more.
+        def still_wanted(graft)
+          told = care(graft)
+          told unless graft[:made_again] && told.answer[:state] == "failed"
         end
 
         def looks_lost?(graft)

@@ -17,11 +17,17 @@ module Vestry
       def latest_grafts(orchard_id, within: nil, by: nil)
         made = DB[:grafts].where(Sequel[:grafts][:limb_id] => Sequel[:limbs][:id], hidden_at: nil)
         made = made.where(Sequel[:grafted_on] <= by) if by
-        latest = made.order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(1)
+        latest = made.order(nothing, Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(1)
           .select(:id, :lost_on, :cut_mm, :technique, :variety_id)
         limbs = DB[:limbs].where(Sequel[:limbs][:orchard_id] => orchard_id)
         limbs = limbs.where(tree_id: within) if within
         GraftOutcomeSql.beside(limbs.cross_join(latest.lateral.as(:latest)), as: :latest)
+      end
+
+      # What was set into a side, was lost, and so came to nothing: Graft#nothing?, as SQL.
+      def nothing
+        Sequel.&(Sequel.~(lost_on: nil), Sequel.~(technique: Core::Rulebook.shipped.method_names
+          .select { |name| Core::Rulebook.shipped.heads?(name) }))
       end
 
       # Grafts that were made and are not lost: their limbs are not worked again.
@@ -61,16 +67,34 @@ module Vestry
       LIMBS_A_TREE = 10
       private_constant :LIMBS_A_TREE
 
-      # Whether a later graft was made on the limb of one; of two on a day the one that was written down later is.
+      # Whether the limb of one was cut anew for a later graft; of two on a day the one that was written down later is.
+      # One that is set beside it, on the same stub and in the same season, or lower down in the side, leaves it
+      # standing.
       #
       # @param by [Date] later ones are not asked about
       def worked_over(by:)
         mine, later = Sequel[:grafts], Sequel[:later]
+        ends = Core::Rulebook.shipped.method_names.select { |name| Core::Rulebook.shipped.heads?(name) }
+        beside = Sequel.&(Sequel.function(:abs, later[:cut_mm] - mine[:cut_mm]) <= 1,
+                          later[:grafted_on] - mine[:grafted_on] <= BESIDE_DAYS)
+        stands = Sequel.case([[{ mine[:technique] => ends }, beside]], later[:cut_mm] >= mine[:cut_mm])
+        made_after(by).where(later[:technique] => ends)
+          .exclude(Sequel.function(:coalesce, stands, false)).select(1).exists
+      end
+      # Two on one stub within so many days stand beside each other: later it is the same one, made again.
+      BESIDE_DAYS = 120
+      private_constant :BESIDE_DAYS
+
+      # Whether any later graft was made on its limb.
+      def made_again(by:) = made_after(by).select(1).exists
+
+      def made_after(by)
+        mine, later = Sequel[:grafts], Sequel[:later]
         same_day = Sequel.&({ later[:grafted_on] => mine[:grafted_on] }, later[:id] > mine[:id])
         DB[mine.as(:later)].where(later[:limb_id] => mine[:limb_id], later[:hidden_at] => nil)
           .where(later[:grafted_on] <= by).where(Sequel.|(later[:grafted_on] > mine[:grafted_on], same_day))
-          .select(1).exists
       end
+      private_class_method :made_after
 
       # Grafts that were made in a span and by a day, with what became of them.
       def of_span(orchard, span, by:, most: 5000)

@@ -148,7 +148,7 @@ RSpec.describe Vestry::Records::CareSchedule do
   end
 
   it "leaves out what was worked over, what is gone, and what is too old" do
-    again = graft(stock, grafted_on: Date.new(2026, 5, 10))
+    again = graft(stock, grafted_on: Date.new(2026, 5, 10), cut_mm: 560)
     gone = graft(limb(stock.tree, "G", gone_on: today))
     old = graft(limb(stock.tree, "O"), grafted_on: Date.new(2023, 4, 1))
     hidden = graft(limb(stock.tree, "H"), hidden_at: Time.now)

@@ -1,0 +1,62 @@
+# frozen_string_literal: true
+
+# More grafts than one on a limb: what stands beside another is followed with it, and what is made over it ends it.
+RSpec.describe "Several grafts on a limb" do
+  let(:here) { orchard }
+  let(:stem) { limb(tree(here), "A", girth_mm: 230, length_mm: 2000) }
+  let(:spring) { Date.new(2026, 4, 25) }
+
+  def set(technique, cut, on)
+    graft(stem, technique: technique, cut_mm: cut, grafted_on: on, sticks: 1)
+  end
+
+  # Which of them are looked after on a day.
+  def followed(grafts, on)
+    Vestry::Records::CareSchedule.begin_again
+    Vestry::Records::CareSchedule.refresh(Vestry::Records::Orchard[here.id], on)
+    ids = Vestry::DB[:care_states].exclude(state: nil).select_map(:graft_id)
+    grafts.map { |each| ids.include?(each.id) }
+  end
+
+  def lost(made, on) = Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: on,
+                                                     verdict: "failed", seen_by: "Orla")
+
+  it "follows each of two that were set on one stub, and the last of two that cut it anew" do
+    first = set("bark", 600, spring)
+    beside = set("bark", 600, spring + 20)
+    expect(followed([first, beside], spring + 40)).to eq [true, true]
+    lower = set("bark", 560, spring + 45)
+    expect(followed([first, beside, lower], spring + 50)).to eq [false, false, true]
+    again = set("bark", 560, spring + 400)
+    expect(followed([lower, again], spring + 410)).to eq [false, true]
+  end
+
+  it "follows a stick that sleeps and the bud that is set below it as insurance, on the stub that is there" do
+    stick = set("rind", 600, spring)
+    bud = set("chip-bud", 300, Date.new(2026, 8, 10))
+    expect(followed([stick, bud], Date.new(2026, 8, 20))).to eq [true, true]
+    expect([stem.reload.graft.id, bud.ends_limb?, stick.ends_limb?]).to eq [bud.id, true, true]
+    drawn = Vestry::Drawings::DrawnLimb.of(stem)
+    expect([drawn.cut_mm, drawn.seat_mm]).to eq [600, 300]
+    bud.update(lost_on: Date.new(2026, 8, 30), lost_cause: "failed")
+    expect(stem.reload.graft.id).to eq stick.id
+    latest = Vestry::Records::GraftQueries.latest_grafts(here.id).select_map(Sequel[:latest][:id])
+    expect(latest).to eq [stick.id]
+  end
+
+  it "follows the bud by which a lost stick is made good, and the stick no more; the head stays off" do
+    stick = set("rind", 600, spring)
+    lost(stick, spring + 60)
+    expect(followed([stick], Date.new(2026, 8, 1))).to eq [true]
+    bud = set("chip-bud", 300, Date.new(2026, 8, 10))
+    expect(followed([stick, bud], Date.new(2026, 8, 20))).to eq [false, true]
+    expect(Vestry::Drawings::DrawnLimb.of(stem.reload).cut_mm).to eq 600
+    expect(Vestry::Records::TreePlan.new(Vestry::Records::Tree[stem.tree_id], World::TODAY).heads?(stem)).to be true
+  end
+
+  it "ends what stands in the side of a limb that is cut below it, and leaves what stands lower" do
+    low, high = set("side-bark", 300, spring), set("side-bark", 900, spring)
+    stub = set("bark", 600, spring + 10)
+    expect(followed([low, high, stub], spring + 20)).to eq [true, false, true]
+  end
+end
