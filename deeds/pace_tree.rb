@@ -11,24 +11,33 @@ module Vestry
       # @return [Records::TreePace::Way]
       # @raise [Refused] when this many seasons cannot be made
       def self.call(tree, count, by:, today:, cap: nil)
-        plan = Records::TreePlan.new(tree, today)
-        pace = Records::TreePace.new(plan, cap: cap)
-        way = pace.any? && pace.ways.find { |each| each.count == count && each.feasible }
-        raise Refused, pace: ["cannot be done in #{count} #{count == 1 ? 'season' : 'seasons'} here"] unless way
-
-        first = plan.first_season
         DB.transaction do
-          way.seasons.each_with_index do |limbs, index|
-            limbs.each { |limb| settle(limb, { role: plan.role(limb) == "backup" ? "backup" :
-                                               (index.zero? ? "work" : "later"), season: first +
-                                                 index }.merge(place(plan, limb)), by) }
-          end
+          # As it is decided by now, and while nobody decides anything else.
+          tree = tree.locked
+          plan = Records::TreePlan.new(tree, today)
+          way = way(plan, count, cap)
+          spread(plan, way, by)
           (plan.nurses + plan.lifted + plan.renewed).reject { |limb| plan.decided?(limb) }.each do |limb|
-            settle(limb, { role: plan.role(limb), season: first }, by)
+            settle(limb, { role: plan.role(limb), season: plan.first_season }, by)
           end
           Ledger.change(tree.reload.plan, { seasons: count, cap: cap }, by: by)
+          way
         end
-        way
+      end
+
+      def self.way(plan, count, cap)
+        pace = Records::TreePace.new(plan, cap: cap)
+        found = pace.any? && pace.ways.find { |each| each.count == count && each.feasible }
+        found || raise(Refused, pace: ["cannot be done in #{count} #{count == 1 ? 'season' : 'seasons'} here"])
+      end
+
+      def self.spread(plan, way, by)
+        way.seasons.each_with_index do |limbs, index|
+          limbs.each do |limb|
+            role = plan.role(limb) == "backup" ? "backup" : (index.zero? ? "work" : "later")
+            settle(limb, { role: role, season: plan.first_season + index, **place(plan, limb) }, by)
+          end
+        end
       end
 
       # Where and how, for a limb about which that is still open.
@@ -42,7 +51,7 @@ module Vestry
       def self.settle(limb, values, by)
         DecideLimb.call(limb, values, by: by, season: values[:season])
       end
-      private_class_method :settle, :place
+      private_class_method :way, :spread, :settle, :place
     end
   end
 end

@@ -34,7 +34,7 @@ RSpec.describe Vestry::Deeds::PaceTree do
     expect(planned.values.select { |role, _| role == "later" }.map(&:last).uniq).to eq [2027]
     expect(planned.values.map(&:first)).to include "nurse"
     expect(Vestry::Records::PlanLimb.first(limb_id: first.id))
-      .to have_attributes(technique: "rind", variety_id: kind.id)
+      .to have_attributes(technique: "rind", variety_id: kind.id, cut_mm: 700)
     expect(standing.reload.plan.seasons).to eq 2
     # Where and how is decided with it, where that was open and there is a place.
     open = Vestry::Records::PlanLimb.in_sight.where(role: %w[work later]).exclude(limb_id: first.id).all

@@ -95,6 +95,24 @@ RSpec.describe "Two at once" do
     expect([standing.map(&:tag), Vestry::Records::LimbEvent.where(limb_id: top.id).count]).to eq [["S"], 1]
   end
 
+  it "spreads a tree over seasons as somebody decides it meanwhile" do
+    standing = tree(here, number: 9)
+    limbs = { "A" => 0, "B" => 90, "C" => 180, "D" => 270 }
+      .map { |tag, bearing| limb(standing, tag, bearing_deg: bearing, rise_deg: 50) }
+    second = nil
+    Vestry::DB.transaction do
+      Vestry::Deeds::DecideLimb.call(limbs.first, { role: "work", technique: "rind", cut: 700.0,
+                                                    variety: made.variety_id }, by: "Orla", season: 2026)
+      second = Thread.new do
+        Vestry::Deeds::PaceTree.call(Vestry::Records::Tree[standing.id], 2, by: "Tam", today: today)
+      end
+      until_waiting
+    end
+    second.join
+    expect(Vestry::Records::PlanLimb.first(limb_id: limbs.first.id).cut_mm).to eq 700
+    expect(Vestry::Records::PlanLimb.in_sight.count).to eq 4
+  end
+
   it "refuses bark that leaves no wood in a limb that somebody measures thinner meanwhile" do
     measured = limb(made.limb.tree, "T", girth_mm: 300)
     second = nil

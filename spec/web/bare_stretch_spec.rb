@@ -102,6 +102,7 @@ RSpec.describe "A bare stretch" do
                                                             "variety" => kind.id.to_s)
     open "graft/sites/#{site.id}"
     expect(html.at_css("[name=stub]")["value"]).to eq "30 mm"
+    expect(said(".sheet .steps")).to include "tongue"
   end
 
   it "never has the head above it taken off" do

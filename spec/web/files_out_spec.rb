@@ -132,6 +132,10 @@ RSpec.describe "Out of here and in again" do
     expect(page.lines.first).to start_with "key,tree,parent,tag,fork_mm"
     get "/o/maunder-hill/files/tables/letters.csv"
     expect(last_response.status).to eq 404
+    # What a spreadsheet would carry out is text to it.
+    variety(here, "=1+1")
+    get "/o/maunder-hill/files/tables/varieties.csv"
+    expect(page.lines.grep(/1\+1/).first).to start_with "'=1+1"
     # One whose place nobody measured is drawn by its row and number, and not told as if it were known.
     tree(here, row: "Y", number: 1)
     get "/o/maunder-hill/files/trees.geojson"

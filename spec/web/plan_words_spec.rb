@@ -32,6 +32,17 @@ RSpec.describe "Words of planning" do
     expect(head("/o/#{here.slug}/graft")).to include "one can be grafted now, the others from about"
   end
 
+  it "tell of what is left of earlier seasons beside what waits in this one" do
+    here = orchard
+    row = planned(here, "apple")
+    voice = Vestry::Web::Headline.new(here, World::TODAY)
+    told = ->(now, old) { voice.send(:waiting_in, now, old, 2026) }
+    expect(told[[], [row]]).to eq "1 limb left of earlier seasons: move them to 2026."
+    expect(told[[row], [row]])
+      .to eq "1 limb is decided and waiting for the knife in 2026; 1 more is left of earlier seasons."
+    expect(told[[row], []]).to eq "1 limb is decided and waiting for the knife in 2026."
+  end
+
   it "are of the tree where the limb that an address names has come off" do
     here = orchard
     enter person("Orla Finch", steward: here)

@@ -112,6 +112,11 @@ RSpec.describe Vestry::Web::Sentences do
     expect(voice.say_day_slip(likely: 0.4)).to eq "Bark slips with 40 % likelihood."
   end
 
+  it "says one and all" do
+    expect([1, 2].map { |many| voice.all_of(many, "stub") }).to eq ["The one stub", "All 2 stubs"]
+    expect([1, 2].map { |many| voice.counted_are(many, "limb") }).to eq ["1 limb is", "2 limbs are"]
+  end
+
   it "says for how many days no thermometer told anything" do
     said = [24.0, 72.0, 90.0].map { |hours| voice.say_storage_silent({ hours: hours, celsius: 6.0 })[/\A[^:]+/] }
     expect(said).to eq ["No reading for 1 day", "No reading for 3 days", "No reading for 4 days"]

@@ -29,5 +29,7 @@ RSpec.describe "A drawing as a file" do
     end
     expect(page("/o/#{here.slug}/survey?drawing=40").status).to eq 404
     expect(page("/o/#{here.slug}/settings?drawing=0").status).to eq 404
+    # No drawing is looked for in what was not found.
+    expect(page("/o/#{here.slug}/survey/trees/999999?drawing=1").body).to include "<h1"
   end
 end
