@@ -12,6 +12,8 @@ module Vestry
           limb = graft.limb
           limb.tree.locked
           limb = limb.locked
+          next site(limb, graft, by) if limb.gone_on
+
           Ledger.change(limb, { gone_on: on }, by: by, why: "its graft died, and the stretch is bare again")
           site(limb, graft, by)
         end
@@ -21,6 +23,7 @@ module Vestry
       #
       # @return [Records::Site]
       def self.site(limb, graft, by)
+        bare = Records::Site.bare_at(limb) and return bare
         filled = Records::Site.filled_by(limb)
         return Ledger.restore(filled, by: by, why: "no graft stands in it") if filled
 

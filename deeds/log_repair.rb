@@ -12,11 +12,11 @@ module Vestry
       # @return [Records::Wound]
       # @raise [Refused]
       def self.call(wound, values, by:, today:)
-        values = values.merge(left_mm: values[:left_mm] || CutStem.usual(wound, values[:course]))
-        check(wound, values, today)
         DB.transaction do
           wound.tree.locked
           wound = wound.locked
+          values = values.merge(left_mm: values[:left_mm] || CutStem.usual(wound, values[:course]))
+          check(wound, values, today)
           first = wound.repaired_on.nil?
           Ledger.change(wound, facts(wound, values, by), by: by)
           set(wound, values, by) if values[:scions]

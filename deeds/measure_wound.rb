@@ -9,12 +9,10 @@ module Vestry
       # @param readings [Array<Hash>, nil] margins; nil leaves them
       # @raise [Refused, Conflict]
       def self.call(wound, values, readings, by:, version: nil)
-        bridged = wound.seated.map(&:set_on).min
-        if readings && bridged && changed?(wound, readings)
-          raise Refused, margins: ["were bridged on #{SaidDay.of(bridged)}: a new wound is another one"]
-        end
-
         DB.transaction do
+          # As it is while nobody else sets, places or measures there.
+          wound = wound.locked
+          check(wound, readings) if readings
           row = Ledger.change(wound, values, by: by, version: version)
           next row if readings.nil? || !changed?(wound, readings)
 
@@ -24,10 +22,17 @@ module Vestry
         end
       end
 
+      def self.check(wound, readings)
+        bridged = wound.seated.map(&:set_on).min
+        return unless bridged && changed?(wound, readings)
+
+        raise Refused, margins: ["were bridged on #{SaidDay.of(bridged)}: a new wound is another one"]
+      end
+
       def self.changed?(wound, readings)
         wound.margins.map(&:values) != readings.map { |each| each.values_at(:bearing_deg, :low_mm, :high_mm) }
       end
-      private_class_method :changed?
+      private_class_method :check, :changed?
     end
   end
 end

@@ -10,8 +10,10 @@ module Vestry
       # @param bearings [Array<Float>, nil] nil goes back to the reckoned places
       # @raise [Refused]
       def self.call(wound, bearings, by:)
-        check(wound, bearings) if bearings
         DB.transaction do
+          # As it is while nobody else sets, places or measures there.
+          wound = wound.locked
+          check(wound, bearings) if bearings
           wound.planned.each { |row| Ledger.hide(row, by: by) }
           wound.associations.delete(:scions)
           next if bearings.nil?
@@ -23,7 +25,6 @@ module Vestry
                                                bearing_deg: bearing, gap_mm: at[:gap_mm], length_mm: at[:length_mm] },
                        by: by)
           end
-          wound.associations.delete(:scions)
         end
       end
 

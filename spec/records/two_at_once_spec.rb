@@ -95,6 +95,63 @@ RSpec.describe "Two at once" do
     expect([standing.map(&:tag), Vestry::Records::LimbEvent.where(limb_id: top.id).count]).to eq [["S"], 1]
   end
 
+  def bridged
+    Vestry::Records::Wound.create(orchard_id: here.id, tree_id: made.limb.tree_id, girth_mm: 600, cause: "teeth",
+                                  found_on: today - 30)
+      .tap { |wound| Vestry::Deeds::MeasureWound.call(wound, {}, margins(100), by: "Orla") }
+  end
+
+  def margins(low)
+    [0, 90, 180, 270].map { |at| { bearing_deg: at.to_f, low_mm: low.to_f, high_mm: low + 120.0 } }
+  end
+
+  # What the second of two says who act on a wound at once.
+  def after(wound, first, second)
+    told = nil
+    Vestry::DB.transaction do
+      first.call(Vestry::Records::Wound[wound.id])
+      told = Thread.new do
+        second.call(Vestry::Records::Wound[wound.id])
+      rescue Vestry::Deeds::Refused => e
+        e.errors
+      end
+      until_waiting
+    end
+    told.value
+  end
+
+  it "places the scions of a bridge as the last of two did, and refuses margins of what is bridged meanwhile" do
+    wound = bridged
+    place = ->(*bearings) { ->(row) { Vestry::Deeds::PlaceScions.call(row, bearings, by: "Orla") } }
+    after(wound, place[10.0, 100.0], place[20.0, 110.0, 200.0])
+    expect(wound.reload.planned.map { |row| row.bearing_deg.to_i }).to eq [20, 110, 200]
+    set = lambda do |row|
+      Vestry::Deeds::LogRepair.call(row, { repaired_on: today, course: "bridge", scions: [{ bearing_deg: 20.0 }] },
+                                    by: "Orla", today: today)
+    end
+    again = ->(row) { Vestry::Deeds::MeasureWound.call(row, {}, margins(90), by: "Tam") }
+    expect(after(wound, set, again)).to match(margins: [/were bridged/])
+    expect(after(wound, set, place[20.0])).to match(bearings: [/set there already/])
+  end
+
+  it "has a bare stretch bare again once, whoever else plans it again" do
+    site = Vestry::Deeds::MarkSite.call(made.limb.tree, { tag: "N", at_mm: 700.0, bearing_deg: 90.0 }, by: "Orla")
+    graft = Vestry::Deeds::FillSite.call(site, { grafted_on: today - 20, technique: "side-bark", stub_mm: 150.0,
+                                                 variety_id: made.variety_id, sticks: 1, grafter: "Orla" },
+                                         by: "Orla", today: today)
+    Vestry::Records::Visit.create(orchard_id: here.id, graft_id: graft.id, seen_on: today, verdict: "failed",
+                                  seen_by: "Orla")
+    again = -> { Vestry::Deeds::Regraft.call(Vestry::Records::Graft[graft.id], by: "Orla", today: today) }
+    second = nil
+    Vestry::DB.transaction do
+      again.call
+      second = Thread.new(&again)
+      until_waiting
+    end
+    second.value
+    expect([Vestry::Records::Site.in_sight.count, Vestry::Records::PlanSite.in_sight.count]).to eq [1, 1]
+  end
+
   it "spreads a tree over seasons as somebody decides it meanwhile" do
     standing = tree(here, number: 9)
     limbs = { "A" => 0, "B" => 90, "C" => 180, "D" => 270 }
