@@ -63,6 +63,17 @@ module Vestry
         standing_grafts(orchard).where(Sequel[:grafts][:variety_id] => variety_id).exclude(worked_over(by: today))
           .join(:limbs, id: Sequel[:grafts][:limb_id], gone_on: nil, hidden_at: nil)
       end
+      # What else lives on a limb beside one of its grafts.
+      #
+      # @return [Array<Graft>]
+      def beside(graft, today)
+        return [] if graft.limb.grafts.size < 2
+
+        standing_grafts(graft.orchard).where(Sequel[:grafts][:limb_id] => graft.limb_id)
+          .exclude(Sequel[:grafts][:id] => graft.id).exclude(worked_over(by: today)).order(:grafted_on, :id)
+          .select_all(:grafts).all
+      end
+
       # So many grafts are looked at for each tree that is wanted.
       LIMBS_A_TREE = 10
       private_constant :LIMBS_A_TREE

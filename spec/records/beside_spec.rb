@@ -35,6 +35,10 @@ RSpec.describe "Several grafts on a limb" do
     stick = set("rind", 600, spring)
     bud = set("chip-bud", 300, Date.new(2026, 8, 10))
     expect(followed([stick, bud], Date.new(2026, 8, 20))).to eq [true, true]
+    others = [stick, bud].map do |one|
+      Vestry::Records::GraftQueries.beside(Vestry::Records::Graft[one.id], Date.new(2026, 8, 20)).map(&:id)
+    end
+    expect(others).to eq [[bud.id], [stick.id]]
     expect([stem.reload.graft.id, bud.ends_limb?, stick.ends_limb?]).to eq [bud.id, true, true]
     drawn = Vestry::Drawings::DrawnLimb.of(stem)
     expect([drawn.cut_mm, drawn.seat_mm]).to eq [600, 300]

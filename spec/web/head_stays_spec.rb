@@ -77,6 +77,19 @@ RSpec.describe "A limb whose head stays on" do
     expect(html.css("[name=open_a]")).to be_empty
   end
 
+  it "shows every graft that lives on a limb, each with the way to the others" do
+    stem = limb(tree(here), "A", girth_mm: 230)
+    one = graft(stem, grafted_on: Date.new(2026, 4, 20))
+    other = graft(stem, grafted_on: Date.new(2026, 4, 28), variety_id: variety(here, "<i>Odd</i>").id)
+    enter person("Orla Finch", steward: here)
+    open "tend/grafts/#{one.id}"
+    expect(said(".docket dl")).to include "Beside it <i>Odd</i>, 28 April"
+    open "survey/trees/#{stem.tree_id}?limb=#{stem.id}"
+    expect(said(".docket")).to include "Beside it: Skylark Russet, 20 April"
+    expect(html.css(".docket a").map { |each| each["href"] })
+      .to include("/o/#{here.slug}/tend/grafts/#{one.id}", "/o/#{here.slug}/tend/grafts/#{other.id}")
+  end
+
   it "is sawn where a stub is wanted" do
     stem = plan("rind")
     enter person("Orla Finch", steward: here)

@@ -175,6 +175,12 @@ module Vestry
           "buds of this summer's growth, cut on the day" if book.method_fact(technique, "fresh_wood")
         end
 
+        # A graft by its variety and day, with the way to it.
+        def graft_link(graft)
+          %(<a href="#{to('tend', "/grafts/#{graft.id}")}">#{Rack::Utils.escape_html(graft.variety.name)}, ) +
+            "#{Rack::Utils.escape_html(day(graft.grafted_on))}</a>"
+        end
+
         def side_of(graft)
           return "on a stub of" unless graft.kind == "side"
 
