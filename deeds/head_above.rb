@@ -11,11 +11,15 @@ module Vestry
 
         left = (of.cut_mm + of.orchard.rulebook.value("reckoning.cuts.snag")).to_f
         limb = of.limb
-        return if limb.gone_on || limb[:length_mm]&.<=(left)
+        ends = [limb[:length_mm], of.cut_off_at_mm].compact.min
+        return if limb.gone_on || (ends && ends <= left)
 
         RecordLimbEvent.call(limb, { kind: "headed", happened_on: [today, limb.surveyed_on].max, left_mm: left,
                                      note: note(key) }, by: by, today: today)
       end
+
+      # Whoever measures or decides on the tree waits: a limb's events hold that first, too.
+      def self.hold(of, key) = (of.limb.tree.locked if heads?(of, key))
 
       # @raise [Refused] where what it changed was changed since
       def self.undo(of, key, by:)

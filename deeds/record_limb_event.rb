@@ -111,13 +111,12 @@ module Vestry
           values[:left_mm].zero? ? come_off([limb], values, write, why) : lengthen(limb, values[:left_mm], write, why)
           beyond = limb.children.select { |each| each.fork_mm >= values[:left_mm] }
           come_off(beyond, values, write, why)
-          lose(limb, values, write) unless limb.gone_on || stays_below?(limb, values[:left_mm])
+          lose(limb, values, write) { |graft| stays?(graft, values[:left_mm]) } unless limb.gone_on
         end
       end
 
-      # What was set into its side lower down stands on, and what is its own wood is none of its limb's.
-      def self.stays_below?(limb, left)
-        graft = living(limb) or return true
+      # What was set into its side lower down stands on, and what is the limb itself goes with its end alone.
+      def self.stays?(graft, left)
         graft.filled? || (graft.head_cut_mm.nil? && !graft.cut_mm.nil? && graft.cut_mm <= left)
       end
 
@@ -132,18 +131,24 @@ module Vestry
         end
       end
 
-      # A graft beyond what is left is lost with it.
+      # Grafts beyond what is left are lost with it.
+      #
+      # @yieldparam graft [Records::Graft] a living one
+      # @yieldreturn [Boolean] whether it stays
       def self.lose(limb, values, write)
-        graft = living(limb) or return
-        write.call(graft, { lost_on: [values[:happened_on], graft.grafted_on].max,
-                            lost_cause: LOSSES.fetch(values[:kind]),
-                            lost_note: "the limb #{Records::LimbEvent::KINDS.fetch(values[:kind])} below it" }, nil)
+        limb.grafts.each do |graft|
+          next if graft.fate == "lost" || (block_given? && yield(graft))
+
+          write.call(graft, { lost_on: [values[:happened_on], graft.grafted_on].max,
+                              lost_cause: LOSSES.fetch(values[:kind]),
+                              lost_note: "the limb #{Records::LimbEvent::KINDS.fetch(values[:kind])} below it" }, nil)
+        end
       end
 
       def self.living(limb) = limb.graft&.then { |graft| graft unless graft.fate == "lost" }
       def self.say(limb, mm) = Core::Measure.say(mm, limb.orchard.units)
       private_class_method :errors, :changed, :plain, :off_errors, :standing, :shorter, :longer, :day_errors, :change,
-                           :stays_below?, :lengthen, :come_off, :lose, :living, :say
+                           :stays?, :lengthen, :come_off, :lose, :living, :say
     end
   end
 end

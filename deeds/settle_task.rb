@@ -16,6 +16,7 @@ module Vestry
 
         check_put_off(until_on, why, today) if what == "put-off"
         DB.transaction do
+          HeadAbove.hold(of, key) if what == "done"
           of.locked
           settled = Records::TaskDone.settled(owner(of), key)
           # What was put off may be done after all, or put off once more.

@@ -48,6 +48,19 @@ RSpec.describe Vestry::Deeds::HeadAbove do
     expect([short.reload.length_mm, Vestry::Records::LimbEvent.where(limb_id: short.id).count]).to eq [210, 0]
   end
 
+  it "takes the stick with it that stands on the stub above" do
+    stub = limb(stem.tree, "D", girth_mm: 230, length_mm: 2000)
+    stick = graft(stub, technique: "rind", sticks: 1, grafted_on: Date.new(2026, 4, 25), cut_mm: 600)
+    bud, near = [300, 590].map do |at|
+      graft(stub, technique: "chip-bud", sticks: 1, grafted_on: Date.new(2026, 8, 10), cut_mm: at)
+    end
+    spring = Date.new(2027, 3, 25)
+    Vestry::Deeds::SettleTask.call(near, "bud-head", "done", by: "Orla", today: spring)
+    expect(Vestry::Records::LimbEvent.count).to eq 0
+    Vestry::Deeds::SettleTask.call(bud, "bud-head", "done", by: "Orla", today: spring)
+    expect([stick, near, bud].map { |each| each.reload.lost_on }).to eq [spring, spring, nil]
+  end
+
   it "leaves a graft in a side where the limb is headed or breaks above it, and loses it where it breaks below" do
     head(701.0)
     expect(stands).to eq ["took", false, 701, today]
