@@ -31,6 +31,14 @@ module Vestry
         in_sight.where(limb_id: limb.id, kind: SHORTER, left_mm: to_mm).where { happened_on >= from }.all
       end
 
+      # When limbs were last headed back.
+      #
+      # @return [Hash{Integer=>Date}] by the limb's id
+      def self.headed(limbs, by:)
+        in_sight.where(limb_id: limbs, kind: "headed").where { happened_on <= by }
+          .select_hash_groups(:limb_id, :happened_on).transform_values(&:max)
+      end
+
       # One that was recorded with a task: as long as it stands.
       def self.noted(limb, note) = in_sight.where(limb_id: limb.id, kind: "headed", note: note).order(:id).last
 

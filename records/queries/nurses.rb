@@ -33,12 +33,14 @@ module Vestry
           new(fresh, today).all.select { |each| each.action == "off" }.map { |each| each.limb.label }
         end
       end
-      FROM = %w[plans plan_limbs limbs trees grafts observations tallies].freeze
+      FROM = %w[plans plan_limbs limbs limb_events trees grafts observations tallies].freeze
       private_constant :FROM
 
       private
 
-      def rows
+      def rows = @rows ||= read
+
+      def read
         found = PlanQueries.in_use(@orchard).where(role: "nurse").limit(MOST)
         found = found.where(Sequel[:limbs][:tree_id] => @within) if @within
         found.eager(limb: { tree: [{ limbs: { grafts: %i[visits tallies] } }, { plan: :plan_limbs }] }).all
@@ -62,7 +64,14 @@ module Vestry
         others = (limbs - worked - [limb]).reject(&:parent_id)
         { nurse_share: shares.fetch(limb.id), kept_other: others.sum { |each| shares.fetch(each.id) }.clamp(0.0, 1.0),
           stubs: worked.map { |each| stub(each, shares.fetch(each.id)) },
-          seasons_since: @orchard.season.name_of(@today) - @orchard.season.name_of(since), **practised(worked) }
+          seasons_since: @orchard.season.name_of(@today) - @orchard.season.name_of(since),
+          shortened: shortened?(limb, since), **practised(worked) }
+      end
+
+      # Whether it was headed back this season, since its tree was worked.
+      def shortened?(limb, since)
+        @headed ||= LimbEvent.headed(rows.map(&:limb_id), by: @today)
+        @headed[limb.id]&.>=([since, @orchard.season.year_start(@today)].max) || false
       end
 
       # How long the practice lets it stand, and whether for the stubs to close.

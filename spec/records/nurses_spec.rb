@@ -31,6 +31,24 @@ RSpec.describe Vestry::Records::Nurses do
     expect([open_stub["side-bark"], open_stub["rind"]]).to eq [false, true]
   end
 
+  it "is to be shortened until it was this season, once whoever presses, and again in the next" do
+    Vestry::Deeds::DecideLimb.call(nurse, { role: "nurse" }, by: "Orla", season: 2026)
+    nurse.update(length_mm: 1800)
+    made = graft(limb(stock, "A"), grafted_on: World::TODAY - 60)
+    Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: World::TODAY - 5, verdict: "took",
+                                  seen_by: "Orla")
+    told = ->(on) { described_class.new(Vestry::Records::Orchard[here.id], on).all.first.action }
+    expect(told[World::TODAY]).to eq "shorten"
+    2.times do
+      Vestry::Deeds::ShortenNurse.call(nurse.reload, on: World::TODAY, today: World::TODAY, by: "Orla")
+    end
+    expect(nurse.reload.length_mm).to eq 1206
+    expect([told[World::TODAY - 1], told[World::TODAY], told[World::TODAY + 365]]).to eq %w[shorten keep shorten]
+    nurse.update(length_mm: nil)
+    expect { Vestry::Deeds::ShortenNurse.call(nurse, on: World::TODAY, today: World::TODAY, by: "Orla") }
+      .to raise_error(Vestry::Deeds::Refused, /no measured length/)
+  end
+
   it "speaks of none that has come off" do
     Vestry::Deeds::DecideLimb.call(nurse, { role: "nurse" }, by: "Orla", season: 2026)
     graft(limb(stock, "A"), grafted_on: World::TODAY - 30)

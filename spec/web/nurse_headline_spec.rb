@@ -26,4 +26,24 @@ RSpec.describe "A nurse limb that can come off" do
     expect(head("today")).not_to include "come off"
     expect(head("tend")).to match(/\ANothing is due today; next is H\d/)
   end
+
+  it "is shortened where the list advises that, and is not asked for again" do
+    hill = orchard
+    stock = tree(hill)
+    nurse = limb(stock, "N", bearing_deg: 200, girth_mm: 150, length_mm: 1800)
+    Vestry::Deeds::DecideLimb.call(nurse, { role: "nurse" }, by: "Orla", season: 2026)
+    made = graft(limb(stock, "A"), grafted_on: World::TODAY - 60)
+    Vestry::Records::Visit.create(orchard_id: hill.id, graft_id: made.id, seen_on: World::TODAY - 5, verdict: "took",
+                                  seen_by: "Orla")
+    enter person("Orla Finch", grafter: hill)
+    get "/o/#{hill.slug}/tend/nurses"
+    form = Nokogiri::HTML(last_response.body).at_css("form[action$='/limbs/#{nurse.id}/shortened']")
+    sent = form.css("input").to_h { |input| [input["name"], input["value"]] }
+    post form["action"], sent
+    follow_redirect!
+    said = Nokogiri::HTML(last_response.body)
+    expect(said.at_css(".notice").text).to include "A1 N is shortened to about 1.21 m"
+    expect(said.at_css("tbody tr td:nth-of-type(3)").text).to include("Keep it", "It was shortened this season.")
+    expect(said.css("form[action$='/shortened']")).to be_empty
+  end
 end

@@ -191,7 +191,11 @@ module Vestry
         end
 
         def say_nurse_off(_) = "Take it off now, while the tree rests or in dry weather."
-        def say_nurse_shorten(_) = "Shorten it by a third, so that the grafts get the light."
+        def say_nurse_shorten(_)
+          "Shorten it by about #{percent(orchard.rulebook.value('reckoning.nurse.shorten'))}, so that the grafts get " \
+            "the light."
+        end
+        def say_nurse_shortened(_) = "It was shortened this season."
         def say_nurse_keep(_) = "Keep it: it feeds the roots."
         def say_nurse_no_stub(_) = "No graft of this tree lives yet."
         def say_nurse_worked_later(_) = "It is to be worked itself."

@@ -185,6 +185,16 @@ module Vestry
           end
         end
 
+        # As much shorter as was advised; what is left can be measured again.
+        post "/limbs/:id/shortened" do
+          limb = orchard.limb!(params["id"])
+          attempt(->(e) { redirect_with("#{limb.label} #{e.words}.", to("tend", "/nurses")) }) do
+            left = Deeds::ShortenNurse.call(limb, on: typed_day("on"), today: today, by: actor).left_mm
+            notice "#{limb.label} is shortened to about #{about_length(left)}: measure it again where that is not so."
+            redirect to("tend", "/nurses")
+          end
+        end
+
         get("/grafts/:id") { show(orchard.graft!(params["id"])) }
 
         # Which is scion and which is stock.

@@ -33,6 +33,13 @@ RSpec.describe "nurse", :core do
     expect(codes(nurse_of(stub(20), stub(20)))).to eq %w[nurse_little_leaf nurse_shorten]
   end
 
+  it "is shortened once a season, and kept from then on" do
+    young = nurse_of(stub(60), seasons_since: 0, shortened: true)
+    expect([young[:action], codes(young)]).to eq ["keep", %w[nurse_young nurse_shortened nurse_keep]]
+    ripe = nurse_of(stub(45), stub(42), shortened: true)
+    expect([ripe[:action], codes(ripe)]).to eq ["off", %w[nurse_off]]
+  end
+
   it "waits for no stub that was given up, but for one that lives" do
     expect(nurse_of(stub(60), stub(0, "waived"))[:action]).to eq "off"
     expect(nurse_of(stub(0, "waived"), kept_other: 0.6)).to include(action: "keep")
