@@ -39,7 +39,7 @@ module Vestry
           held = holds(after, stubs, seasons_since, worked_later, least_seasons, closed, rulebook)
           held << { code: "nurse_no_stub" } unless alive
           action = held.empty? ? "off" : (alive && !shortened ? "shorten" : "keep")
-          held << { code: "nurse_shortened" } if shortened && action == "keep"
+          held.unshift({ code: "nurse_shortened" }) if shortened && action == "keep"
           { action: action, kept_after: after, reasons: held + [{ code: "nurse_#{action}", share: nurse_share }] }
         end
 

@@ -35,7 +35,7 @@ RSpec.describe "nurse", :core do
 
   it "is shortened once a season, and kept from then on" do
     young = nurse_of(stub(60), seasons_since: 0, shortened: true)
-    expect([young[:action], codes(young)]).to eq ["keep", %w[nurse_young nurse_shortened nurse_keep]]
+    expect([young[:action], codes(young)]).to eq ["keep", %w[nurse_shortened nurse_young nurse_keep]]
     ripe = nurse_of(stub(45), stub(42), shortened: true)
     expect([ripe[:action], codes(ripe)]).to eq ["off", %w[nurse_off]]
   end
