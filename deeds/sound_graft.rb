@@ -28,7 +28,16 @@ module Vestry
         if limb.orchard.rulebook.method_fact(values[:technique], "donor") && values[:donor].to_s.strip.empty?
           found[:donor] = ["say which rooted plant it is joined to"]
         end
-        found
+        found.merge(place_errors(limb, values))
+      end
+
+      # Where it is set lies on its limb; what a graft before it has grown may reach further.
+      def place_errors(limb, values)
+        at, ends = values[:cut_mm], limb[:length_mm]
+        return {} if at.nil? || ends.nil? || at <= ends
+        return {} if limb.grafts.any? { |each| each.grafted_on < values[:grafted_on] }
+
+        { cut: ["is beyond its end: #{limb.label} is #{Core::Measure.say(ends, limb.orchard.units)} long"] }
       end
 
       # One that stood before anybody here wrote it down: its day may be a guess, before the day it is known since.
@@ -86,7 +95,7 @@ module Vestry
         "#{name} works from #{Core::Measure.say(low, units)}#{" to #{Core::Measure.say(high, units)}" if high}; " \
           "this stub is #{Core::Measure.say(stub, units)}."
       end
-      private_class_method :errors, :known_errors, :day_errors, :out_of_season, :crowded
+      private_class_method :errors, :place_errors, :known_errors, :day_errors, :out_of_season, :crowded
     end
   end
 end

@@ -61,6 +61,22 @@ RSpec.describe "A graft that was logged" do
     expect([last_response.status, said(".error")]).to eq [422, "is wanted"]
   end
 
+  it "is made on its limb, and not beyond its end" do
+    stem = limb(tree(here), "E", girth_mm: 230, length_mm: 1500)
+    enter person("Orla Finch", grafter: here)
+    log = lambda do |cut|
+      get "/o/#{here.slug}/graft/limbs/#{stem.id}?technique=rind"
+      post "/o/#{here.slug}/graft/limbs/#{stem.id}", fields(html.at_css("#log-form"))
+        .merge("variety" => variety(here, "Of #{cut}").id.to_s, "technique" => "rind", "stub" => "50 mm", "cut" => cut,
+               "sticks" => "1", "faces" => "", "grafted_on" => World::TODAY.iso8601, "wrap" => "film", "seal" => "wax",
+               "cover" => "tape-only", "grafter" => "Orla")
+      [last_response.status, said(".error")]
+    end
+    expect(log["1501 mm"]).to match [422, /is beyond its end: A1 E is 1.50 m long/]
+    expect(html.at_css("[name=cut]")["value"]).to eq "1501 mm"
+    expect(log["1500 mm"]).to eq [302, ""]
+  end
+
   it "keeps what its kind does not know where it is sent back as it stands" do
     old = graft(limb(tree(here), "C", girth_mm: 40), technique: "chip-bud", stub_mm: 12, sticks: 1, perch: true,
                                                      against_reason: "late wood")
