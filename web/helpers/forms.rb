@@ -74,7 +74,10 @@ module Vestry
         ASKED_OF = { "donor" => ->(book, method) { book.method_fact(method, "donor") },
                      "bark" => ->(book, method) { book.value("methods.#{method}.needs_slip") },
                      "buds" => ->(book, method) { book.works_at?(method, "shoot") },
-                     "sticks" => ->(book, method) { !book.works_at?(method, "shoot") } }.freeze
+                     "sticks" => lambda { |book, method|
+                       !book.works_at?(method, "shoot") && !book.method_fact(method, "donor")
+                     },
+                     "wood" => ->(book, method) { !book.method_fact(method, "donor") } }.freeze
 
         # For which of the methods that can be chosen a part of a form is asked: the others hide it.
         #
