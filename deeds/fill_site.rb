@@ -28,7 +28,9 @@ module Vestry
         before = site.grown_before
         return Ledger.add(Records::Limb, facts, by: by, why: why) unless before
 
-        Ledger.change(before, { **facts.slice(:girth_mm, :length_mm), gone_on: nil }, by: by, why: why)
+        Ledger.restore(before, by: by, why: why) if before.hidden?
+        Ledger.change(before, { **facts.except(:orchard_id, :tree_id, :tag), gone_on: nil,
+                                surveyed_on: [before.surveyed_on, facts[:surveyed_on]].min }, by: by, why: why)
       end
 
       # As thick and as long as the stick that was set.

@@ -16,21 +16,24 @@ module Vestry
         calendar = Icalendar::Calendar.new
         calendar.prodid = "-//Vestry//Agenda//EN"
         calendar.append_custom_property("X-WR-CALNAME", "#{orchard.name}: what is due")
+        voice = Headline.new(orchard, today)
         Records::Agenda.new(orchard, today, person: mine).calendar.each do |item|
-          calendar.add_event(event(orchard, item, base))
+          calendar.add_event(event(orchard, item, base, voice))
         end
         calendar.to_ical
       end
 
       # A day's event takes no time of the day away. It was told when something of its graft was last recorded; each
       # record is one revision more.
-      def self.event(orchard, item, base)
+      #
+      # @param voice [#task_words]
+      def self.event(orchard, item, base, voice)
         kind = item.wound? ? "wound" : "graft"
         Icalendar::Event.new.tap do |event|
           event.uid = "#{kind}-#{item.of.id}-#{item.task[:key]}@#{orchard.slug}.vestry"
           on(event, item.task[:due_on])
           as_recorded(event, item.of)
-          say(event, item.label, orchard.rulebook.task(item.task[:rule]))
+          say(event, item.label, voice.task_words(item.task))
           page = item.wound? ? "repair" : "tend/grafts"
           event.url = "#{base}/o/#{orchard.slug}/#{page}/#{item.of.id}" if base
         end

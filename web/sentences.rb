@@ -65,7 +65,7 @@ module Vestry
         "#{point}: #{choice_name(r[:point], r[:choice])}."
       end
 
-      def say_care_why(r) = orchard.rulebook.task(r[:rule])["why"]
+      def say_care_why(r) = in_own_units(orchard.rulebook.task(r[:rule])["why"])
       def say_care_answered(r) = "Seen at the visit of #{day(r[:on])}."
       def say_care_put_off(r) = "Put off on #{day(r[:on])} until #{day(r[:until])}#{": #{r[:why]}" if r[:why]}."
 

@@ -60,10 +60,12 @@ module Vestry
       # The limb's diameter at a place on it, by the same taper the cut point uses.
       def diameter_at(limb, at_mm)
         base = section(limb)[:diameter_mm]
-        measured = outer(limb) or
-          return Core::Survey::Taper.diameter(base, limb.length_mm, at_mm, limb.orchard.rulebook)
+        # Beyond its end, where a graft has grown on, it is taken to be as thick as there.
+        at = [at_mm.to_f, limb.length_mm.to_f].min
+        measured = outer(limb) or return Core::Survey::Taper.diameter(base, limb.length_mm, at, limb.orchard.rulebook)
 
-        base - (base - measured[:diameter_mm]) / measured[:at_mm] * at_mm.to_f
+        [base - (base - measured[:diameter_mm]) / measured[:at_mm] * at,
+         limb.orchard.rulebook.value("reckoning.cut.thinnest").to_f].max
       end
 
       # Where along a limb each method for the end of a stub suits its thickness, and where best.

@@ -23,10 +23,10 @@ module Vestry
       # The one in sight that is where a limb began.
       def self.bare_at(limb) = in_sight.first(tree_id: limb.tree_id, tag: limb.tag, at_mm: limb.fork_mm)
 
-      # The limb that grew in it until its graft died.
+      # The limb of its name that is none now: its graft died, or it was taken away.
       #
       # @return [Limb, nil]
-      def grown_before = Limb.in_sight.exclude(gone_on: nil).first(tree_id: tree_id, tag: tag)
+      def grown_before = Limb.exclude(gone_on: nil, hidden_at: nil).first(tree_id: tree_id, tag: tag)
 
       # Whether the limb it is on stands, and reaches so far.
       def stands?

@@ -215,7 +215,9 @@ module Vestry
 
       def seen_by(day)
         visits = graft.visits.select { |each| each.seen_on <= day }
-        SIGNS.transform_values { |sign| visits.any? { |visit| sign.call(visit, self) } }
+        # What is joined to a rooted plant moves and grows by that one's root.
+        signs = graft.kind == "approach" ? SIGNS.except(:moved_early, :had_grown) : SIGNS
+        signs.transform_values { |sign| visits.any? { |visit| sign.call(visit, self) } }
       end
 
       # How the wood had lain until it was used.

@@ -192,8 +192,11 @@ RSpec.describe "A bare stretch" do
       .to raise_error(Vestry::Deeds::Refused, /bring that back/)
     Vestry::Deeds::Hide.undo(made.limb.reload, by: "Orla")
     expect(stands.call).to eq [true, false, false]
+    Vestry::Deeds::Hide.call(made.reload, by: "Orla")
+    again = Vestry::Deeds::FillSite.call(site.reload, values, by: "Orla", today: World::TODAY)
+    expect([again.limb_id, again.id == made.id, made.limb.reload.hidden?]).to eq [made.limb_id, false, false]
     another = graft(made.limb, technique: "side-bark", cut_mm: nil)
     Vestry::Deeds::Hide.call(another, by: "Orla")
-    expect(stands.call).to eq [true, false, false]
+    expect([site.reload.hidden?, again.reload.hidden?, again.limb.reload.hidden?]).to eq [true, false, false]
   end
 end

@@ -145,7 +145,11 @@ module Vestry
         private :say_repair_result, :say_waiting_to_knit, :say_unrepaired, :say_mended, :say_on_stump,
                 :say_overruled
 
-        def task_words(task) = orchard.rulebook.task(task[:rule])
+        # A task's rule, its sentences in the orchard's own units.
+        def task_words(task)
+          rule = orchard.rulebook.task(task[:rule])
+          rule.merge(rule.slice("title", "does", "why").transform_values { |words| in_own_units(words) })
+        end
 
         # The day by which a task stands in a list: from when it can be done, else by when.
         def task_day(task) = task[:status] == "ahead" ? task[:opens_on] : task[:due_on]
