@@ -63,13 +63,12 @@ module Vestry
         [TREES * rows / [orchard.tree_count, 1].max, ROWS].max
       end
 
-      # The latest graft on each standing limb that is not recorded as lost.
+      # The grafts that stand on limbs that stand, and are not recorded as lost.
       def self.standing(orchard)
-        latest = DB[:grafts].where(Sequel[:grafts][:limb_id] => Sequel[:limbs][:id], hidden_at: nil)
-          .order(Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(1)
         DB[:trees].where(Sequel[:trees][:orchard_id] => orchard.id, Sequel[:trees][:hidden_at] => nil)
           .join(:limbs, tree_id: :id, gone_on: nil, hidden_at: nil)
-                  .cross_join(latest.lateral.as(:grafts)).where(Sequel[:grafts][:lost_on] => nil)
+          .join(:grafts, limb_id: Sequel[:limbs][:id], hidden_at: nil, lost_on: nil)
+          .exclude(GraftQueries.worked_over)
       end
 
       # @param season [Integer] the one to be counted
@@ -107,7 +106,7 @@ module Vestry
       # Those that are counted, or lived when last seen.
       def read
         rows = GraftOutcomeSql.beside(self.class.standing(@orchard).where(Sequel[:trees][:row] => @name))
-          .order(Sequel[:trees][:number], Sequel[:limbs][:tag]).limit(MOST)
+          .order(Sequel[:trees][:number], Sequel[:limbs][:tag], Sequel[:grafts][:id]).limit(MOST)
         rows.select(Sequel[:grafts][:id], Sequel[:trees][:number], Sequel[:limbs][:tag], counted.as(:counted),
                     GraftOutcomeSql.lost.as(:lost)).all.filter_map do |row|
           Line.new(id: row[:id], label: "#{@name}#{row[:number]} #{row[:tag]}",

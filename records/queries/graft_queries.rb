@@ -82,8 +82,8 @@ module Vestry
       # One that is set beside it, on the same stub and in the same season, or lower down in the side, leaves it
       # standing.
       #
-      # @param by [Date] later ones are not asked about
-      def worked_over(by:)
+      # @param by [Date, nil] later ones are not asked about
+      def worked_over(by: nil)
         mine, later = Sequel[:grafts], Sequel[:later]
         ends = Core::Rulebook.shipped.method_names.select { |name| Core::Rulebook.shipped.heads?(name) }
         beside = Sequel.&(Sequel.function(:abs, later[:cut_mm] - mine[:cut_mm]) <= 1,
@@ -102,8 +102,9 @@ module Vestry
       def made_after(by)
         mine, later = Sequel[:grafts], Sequel[:later]
         same_day = Sequel.&({ later[:grafted_on] => mine[:grafted_on] }, later[:id] > mine[:id])
-        DB[mine.as(:later)].where(later[:limb_id] => mine[:limb_id], later[:hidden_at] => nil)
-          .where(later[:grafted_on] <= by).where(Sequel.|(later[:grafted_on] > mine[:grafted_on], same_day))
+        made = DB[mine.as(:later)].where(later[:limb_id] => mine[:limb_id], later[:hidden_at] => nil)
+        made = made.where(later[:grafted_on] <= by) if by
+        made.where(Sequel.|(later[:grafted_on] > mine[:grafted_on], same_day))
       end
       private_class_method :made_after
 

@@ -25,7 +25,10 @@ RSpec.describe "Several grafts on a limb" do
     first = set("bark", 600, spring)
     beside = set("bark", 600, spring + 20)
     expect(followed([first, beside], spring + 40)).to eq [true, true]
+    rows = -> { Vestry::Records::CountRow.new(here, "A", 2026).lines.map(&:id) }
+    expect(rows.call).to match_array [first.id, beside.id]
     lower = set("bark", 560, spring + 45)
+    expect(rows.call).to eq [lower.id]
     expect(followed([first, beside, lower], spring + 50)).to eq [false, false, true]
     again = set("bark", 560, spring + 400)
     expect(followed([lower, again], spring + 410)).to eq [false, true]
