@@ -20,6 +20,7 @@ module Vestry
           graft.limb.locked
           was = graft.locked
           values = checked(was, values, today) if (values.keys & WEIGHED).any?
+          check_place(was, values) if values.key?(:cut_mm)
           now = values.any? ? Ledger.change(was, values, by: by, version: version) : was
           cut_again(was, now, by)
           settle_wood(was, now, bundle, by)
@@ -33,6 +34,11 @@ module Vestry
         SoundGraft.check(was.limb, told, against, today)
         before_the_rest(was, told[:grafted_on])
         values.merge(against_reason: against && told[:against_reason])
+      end
+
+      def self.check_place(was, values)
+        wrong = SoundGraft.place_errors(was.limb, was.values.merge(values))
+        raise Refused, wrong if wrong.any?
       end
 
       # Whatever is recorded of a graft came after it.
@@ -64,7 +70,7 @@ module Vestry
         MoveSticks.give_back(now, by: by) if set.any?
         MoveSticks.use(bundle, now, now.sticks, by: by, first: set.map(&:id)) if bundle
       end
-      private_class_method :checked, :before_the_rest, :cut_again, :settle_wood
+      private_class_method :checked, :check_place, :before_the_rest, :cut_again, :settle_wood
     end
   end
 end

@@ -32,6 +32,8 @@ module Vestry
       end
 
       # Where it is set lies on its limb; what a graft before it has grown may reach further.
+      #
+      # @return [Hash{Symbol=>Array<String>}] none where it does
       def place_errors(limb, values)
         at, ends = values[:cut_mm], limb[:length_mm]
         return {} if at.nil? || ends.nil? || at <= ends
@@ -95,7 +97,7 @@ module Vestry
         "#{name} works from #{Core::Measure.say(low, units)}#{" to #{Core::Measure.say(high, units)}" if high}; " \
           "this stub is #{Core::Measure.say(stub, units)}."
       end
-      private_class_method :errors, :place_errors, :known_errors, :day_errors, :out_of_season, :crowded
+      private_class_method :errors, :known_errors, :day_errors, :out_of_season, :crowded
     end
   end
 end

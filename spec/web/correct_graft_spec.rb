@@ -75,6 +75,10 @@ RSpec.describe "A graft that was logged" do
     expect(log["1501 mm"]).to match [422, /is beyond its end: A1 E is 1.50 m long/]
     expect(html.at_css("[name=cut]")["value"]).to eq "1501 mm"
     expect(log["1500 mm"]).to eq [302, ""]
+    set = "/o/#{here.slug}/graft/grafts/#{stem.reload.graft.id}"
+    get set
+    post set, fields(html.at_css("#log-form")).merge("cut" => "1501 mm")
+    expect([last_response.status, said(".error")]).to match [422, /is beyond its end/]
   end
 
   it "keeps what its kind does not know where it is sent back as it stands" do
