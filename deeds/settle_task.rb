@@ -11,9 +11,7 @@ module Vestry
       # @param until_on [Date, nil] for what is put off
       # @raise [Refused]
       def self.call(of, key, what, by:, today:, why: nil, until_on: nil)
-        raise Refused, key: ["is not a task here"] unless tasks(of, today).any? { |each| each[:key] == key }
-        raise Refused, what: ["is done, waived or put off"] unless WHATS.include?(what)
-
+        check(of, key, what, today)
         check_put_off(until_on, why, today) if what == "put-off"
         DB.transaction do
           HeadAbove.hold(of, key) if what == "done"
@@ -28,6 +26,11 @@ module Vestry
                                           done_by: by, why: why,
                                           until_on: what == "put-off" ? until_on : nil }, by: by)
         end
+      end
+
+      def self.check(of, key, what, today)
+        raise Refused, key: ["is not a task here"] unless tasks(of, today).any? { |each| each[:key] == key }
+        raise Refused, what: ["is done, waived or put off"] unless WHATS.include?(what)
       end
 
       # Several alike: all of them, or none; in one order, so that two who settle the same wait once.
@@ -62,7 +65,7 @@ module Vestry
         errors[:why] = ["say why it is put off"] if why.to_s.strip.empty?
         raise Refused, errors if errors.any?
       end
-      private_class_method :tasks, :owner, :check_put_off
+      private_class_method :check, :tasks, :owner, :check_put_off
     end
   end
 end

@@ -108,10 +108,12 @@ module Vestry
         rows = GraftOutcomeSql.beside(self.class.standing(@orchard).where(Sequel[:trees][:row] => @name))
           .order(Sequel[:trees][:number], Sequel[:limbs][:tag], Sequel[:grafts][:id]).limit(MOST)
         rows.select(Sequel[:grafts][:id], Sequel[:trees][:number], Sequel[:limbs][:tag], counted.as(:counted),
-                    GraftOutcomeSql.lost.as(:lost)).all.filter_map do |row|
-          Line.new(id: row[:id], label: "#{@name}#{row[:number]} #{row[:tag]}",
-                   counted: row[:counted]) if row[:counted] || !row[:lost]
-        end
+                    GraftOutcomeSql.lost.as(:lost)).all.select { |row| row[:counted] || !row[:lost] }
+            .map { |row| line(row) }
+      end
+
+      def line(row)
+        Line.new(id: row[:id], label: "#{@name}#{row[:number]} #{row[:tag]}", counted: row[:counted])
       end
 
       def counted = DB[:tallies].where(graft_id: Sequel[:grafts][:id], hidden_at: nil, season: @season).select(1).exists

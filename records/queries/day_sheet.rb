@@ -132,12 +132,13 @@ module Vestry
           { method: card.row.technique, stub_mm: card.place.stock_mm, sticks: card.row.sticks || 1,
             species: card.limb.tree.species }
         end
-        stubs += waiting_sites.values.flatten.map do |row|
-          { method: row.technique, stub_mm: Core::Plan::Methods.drawn_stock(row.technique, row.site.diameter_mm&.to_f,
-                                                                            @orchard.rulebook),
-            sticks: row.sticks || 1, species: row.site.tree.species }
-        end
+        stubs += waiting_sites.values.flatten.map { |row| site_as_stub(row) }
         Core::Graft::Materials.reckon({ school: @orchard.school, stubs: stubs }, rulebook: @orchard.rulebook)[:items]
+      end
+
+      def site_as_stub(row)
+        stock = Core::Plan::Methods.drawn_stock(row.technique, row.site.diameter_mm&.to_f, @orchard.rulebook)
+        { method: row.technique, stub_mm: stock, sticks: row.sticks || 1, species: row.site.tree.species }
       end
 
       def carried(cards)

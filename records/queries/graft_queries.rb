@@ -26,9 +26,11 @@ module Vestry
 
       # What was set into a side, was lost, and so came to nothing: Graft#nothing?, as SQL.
       def nothing
-        Sequel.&(Sequel.~(lost_on: nil), Sequel.~(technique: Core::Rulebook.shipped.method_names
-          .select { |name| Core::Rulebook.shipped.heads?(name) }))
+        Sequel.&(Sequel.~(lost_on: nil), Sequel.~(technique: heading))
       end
+
+      # The methods for which a head is cut off.
+      def heading = Core::Rulebook.shipped.method_names.select { |name| Core::Rulebook.shipped.heads?(name) }
 
       # Grafts that were made and are not lost: their limbs are not worked again.
       def standing_grafts(orchard)
@@ -85,11 +87,10 @@ module Vestry
       # @param by [Date, nil] later ones are not asked about
       def worked_over(by: nil)
         mine, later = Sequel[:grafts], Sequel[:later]
-        ends = Core::Rulebook.shipped.method_names.select { |name| Core::Rulebook.shipped.heads?(name) }
         beside = Sequel.&(Sequel.function(:abs, later[:cut_mm] - mine[:cut_mm]) <= 1,
                           later[:grafted_on] - mine[:grafted_on] <= BESIDE_DAYS)
-        stands = Sequel.case([[{ mine[:technique] => ends }, beside]], later[:cut_mm] >= mine[:cut_mm])
-        made_after(by).where(later[:technique] => ends)
+        stands = Sequel.case([[{ mine[:technique] => heading }, beside]], later[:cut_mm] >= mine[:cut_mm])
+        made_after(by).where(later[:technique] => heading)
           .exclude(Sequel.function(:coalesce, stands, false)).select(1).exists
       end
       # Two on one stub within so many days stand beside each other: later it is the same one, made again.
@@ -106,7 +107,7 @@ module Vestry
         made = made.where(later[:grafted_on] <= by) if by
         made.where(Sequel.|(later[:grafted_on] > mine[:grafted_on], same_day))
       end
-      private_class_method :made_after
+      private_class_method :made_after, :nothing, :heading
 
       # Grafts that were made in a span and by a day, with what became of them.
       def of_span(orchard, span, by:, most: 5000)
