@@ -81,6 +81,9 @@ module Vestry
       # @param method [String, nil] nil where none is chosen yet
       def heads?(method) = method.nil? || method_fact(method, "place") == "end"
 
+      # The methods for which the head is cut off.
+      def heading_methods = @heading_methods ||= method_names.select { |name| heads?(name) }
+
       # Whether a method is set with sticks that lay in store; a bud of summer is cut on the day, and what is joined to
       # a rooted plant takes none.
       def stored_wood?(method) = method.nil? || !(method_fact(method, "donor") || method_fact(method, "fresh_wood"))

@@ -5,6 +5,9 @@ module Vestry
     # The head that is cut off above what was set below it, when the task that asks for it is done: the limb ends there
     # from then on, and what left it above is off.
     module HeadAbove
+      # What is said of it in the limb's story.
+      NOTE = "above what was set below it"
+
       # @param of [Records::Graft, Records::Wound] what the task is of
       def self.call(of, key, by:, today:)
         return unless heads?(of, key) && of.cut_mm
@@ -15,7 +18,7 @@ module Vestry
         return if limb.gone_on || (ends && ends <= left)
 
         RecordLimbEvent.call(limb, { kind: "headed", happened_on: [today, limb.surveyed_on].max, left_mm: left,
-                                     note: note(key) }, by: by, today: today)
+                                     note: NOTE }, by: by, today: today)
       end
 
       # Whoever measures or decides on the tree waits: a limb's events hold that first, too.
@@ -25,7 +28,7 @@ module Vestry
       def self.undo(of, key, by:)
         return unless heads?(of, key)
 
-        event = Records::LimbEvent.noted(of.limb, note(key))
+        event = of.headings.select { |each| each.note == NOTE }.last
         TakeBackEvent.call(event, by: by) if event
       end
 
@@ -33,8 +36,7 @@ module Vestry
         of.is_a?(Records::Graft) && of.orchard.rulebook.rules("care").dig(key[/\A[^:]+/], "heads")
       end
 
-      def self.note(key) = Core::Rulebook.shipped.rules("care").fetch(key[/\A[^:]+/])["title"]
-      private_class_method :heads?, :note
+      private_class_method :heads?
     end
   end
 end

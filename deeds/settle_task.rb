@@ -44,6 +44,8 @@ module Vestry
       # Takes back what was settled.
       def self.undo(of, key, by:)
         DB.transaction do
+          HeadAbove.hold(of, key)
+          of.locked
           row = Records::TaskDone.settled(owner(of), key) or next
           HeadAbove.undo(of, key, by: by) if row.what == "done"
           Ledger.hide(row, by: by)

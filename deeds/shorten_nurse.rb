@@ -12,9 +12,9 @@ module Vestry
           limb = limb.locked
           raise Refused, happened_on: ["has no measured length to be shortened"] unless limb[:length_mm]
 
-          # Pressed twice, it is shortened once.
+          # Pressed twice, it is shortened once; and once a season, from however old a page.
           said = Records::LimbEvent.noted(limb, NOTE)
-          next said if said&.happened_on == on
+          next said if said && said.happened_on >= limb.orchard.season.year_start(on)
 
           RecordLimbEvent.call(limb, { kind: "headed", happened_on: on, left_mm: left(limb), note: NOTE }, by: by,
                                                                                                    today: today)

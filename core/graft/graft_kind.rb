@@ -12,10 +12,11 @@ module Vestry
         module_function
 
         # @param method [String]
-        # @param headed [Boolean] whether it stands on a stub, the limb above it cut off: what some methods set into a
-        #   side can also stand on
+        # @param headed [Boolean, nil] whether it stands on a stub, the limb above it cut off, on which some methods for
+        #   a side can stand too; nil where it is as its method has it
         # @return [String]
-        def of(method, headed: true, rulebook: Rulebook.shipped)
+        def of(method, headed: nil, rulebook: Rulebook.shipped)
+          headed = rulebook.heads?(method) if headed.nil?
           return "bud" if rulebook.works_at?(method, "shoot")
           return "approach" if rulebook.method_fact(method, "donor")
 
@@ -41,7 +42,7 @@ module Vestry
         # Those by which a graft of a method is finished.
         #
         # @return [Array<String>] some of FINISH
-        def finishes(method, headed: true, rulebook: Rulebook.shipped)
+        def finishes(method, headed: nil, rulebook: Rulebook.shipped)
           kind = of(method, headed: headed, rulebook: rulebook)
           FINISH.select { |point| asks?(kind, point, rulebook) }
         end

@@ -83,26 +83,26 @@ module Vestry
         # and a plant alongside is joined again.
         def dead(kind, slip, regraft_until, budding, today)
           return dead_bud(budding, today) if kind == "bud"
-          return { code: AGAIN.fetch(kind)["spring"] } if slip[:ahead]
+          return { code: MADE_AGAIN.fetch(kind)["spring"] } if slip[:ahead]
 
           if slip[:slips] && today <= regraft_until
             code = kind == "approach" || slip[:sticks].positive? ? "now" : "no_wood"
-            return { code: AGAIN.fetch(kind)[code], until: regraft_until, sticks: slip[:sticks],
+            return { code: MADE_AGAIN.fetch(kind)[code], until: regraft_until, sticks: slip[:sticks],
                      from: budding.begin }
           end
-          return { code: AGAIN.fetch(kind)["later"] } unless kind == "stub"
+          return { code: MADE_AGAIN.fetch(kind)["later"] } unless kind == "stub"
 
           { code: today <= budding.end ? "answer_bud" : "answer_spring", from: [budding.begin, today].max,
             until: budding.end }
         end
 
-        AGAIN = { "stub" => { "spring" => "answer_this_spring", "now" => "answer_regraft_now",
+        MADE_AGAIN = { "stub" => { "spring" => "answer_this_spring", "now" => "answer_regraft_now",
                               "no_wood" => "answer_regraft_no_wood" },
                   "side" => { "spring" => "answer_beside_spring", "now" => "answer_beside_now",
                               "no_wood" => "answer_beside_no_wood", "later" => "answer_beside_later" },
                   "approach" => { "spring" => "answer_rejoin_spring", "now" => "answer_rejoin_now",
                                   "later" => "answer_rejoin_spring" } }.freeze
-        private_constant :AGAIN
+        private_constant :MADE_AGAIN
 
         def dead_bud(budding, today)
           return { code: "answer_rebud_later", from: budding.begin, until: budding.end } if today < budding.begin

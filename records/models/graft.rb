@@ -47,25 +47,25 @@ module Vestry
       # @param point [Symbol] wrap, seal, cover or perch
       # @return [String, Boolean, nil] nil where its kind knows no such thing
       def finish(point)
-        public_send(point) if Core::Graft::GraftKind.finishes(technique, headed: !head_cut_mm.nil?).include?(point.to_s)
+        public_send(point) if Core::Graft::GraftKind.asks?(kind, point.to_s)
       end
 
       # Whether it was set into a bare stretch: its limb began with it.
       def filled? = Core::Graft::GraftKind.filled?(technique, cut_mm)
 
       # How it is followed: on a stub, in a side, a bud, or joined to a rooted plant.
-      def kind = Core::Graft::GraftKind.of(technique, headed: !head_cut_mm.nil?)
+      def kind = Core::Graft::GraftKind.of(technique)
 
       # Where its limb was cut off for it; nil where the head stayed on.
       def head_cut_mm = (cut_mm if Core::Rulebook.shipped.heads?(technique))
 
       # Whether it was set into a side and lost: its limb is as if it had not been.
-      def nothing? = !lost_on.nil? && !Core::Rulebook.shipped.heads?(technique)
+      def lost_in_side? = !lost_on.nil? && !Core::Rulebook.shipped.heads?(technique)
 
       # Whether the head is off above it: it stands on a stub, or below one, or the head was cut off since.
       #
       # @param day [Date, nil] what came later is not heard
-      def ends_limb?(day = nil)
+      def head_off?(day = nil)
         Core::Rulebook.shipped.heads?(technique) || !cut_off_at_mm.nil? ||
           headings.any? { |event| day.nil? || event.happened_on <= day }
       end

@@ -253,8 +253,9 @@ module Vestry
         # Those alone that are in sight, made by today, on a limb that stands.
         def looked_after
           of_ids.where(Sequel[:grafts][:hidden_at] => nil, Sequel[:trees][:hidden_at] => nil, gone_on: nil)
-            .where(Sequel[:grafted_on] <= @today).select_append(GraftQueries.worked_over(by: @today).as(:worked_over),
-                                                              GraftQueries.made_again(by: @today).as(:made_again))
+            .where(Sequel[:grafted_on] <= @today)
+            .select_append(GraftsOfLimb.worked_over(@orchard, by: @today).as(:worked_over),
+                           GraftsOfLimb.made_again(by: @today).as(:made_again))
         end
 
         def observations

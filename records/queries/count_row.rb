@@ -68,7 +68,7 @@ module Vestry
         DB[:trees].where(Sequel[:trees][:orchard_id] => orchard.id, Sequel[:trees][:hidden_at] => nil)
           .join(:limbs, tree_id: :id, gone_on: nil, hidden_at: nil)
           .join(:grafts, limb_id: Sequel[:limbs][:id], hidden_at: nil, lost_on: nil)
-          .exclude(GraftQueries.worked_over)
+          .exclude(GraftsOfLimb.worked_over(orchard))
       end
 
       # @param season [Integer] the one to be counted

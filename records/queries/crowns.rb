@@ -73,7 +73,7 @@ module Vestry
       # @return [Array(String, Float)] its state in a drawing's words, and where it is or will be cut
       def standing(limb)
         grafted = grafts[limb.id]
-        return [grafted[:lost] ? "lost" : "grafted", head_cut(grafted)] if grafted
+        return [grafted[:lost] ? "lost" : "grafted", grafted[:cut_off_at_mm]&.to_f] if grafted
 
         planned = @by ? nil : plans[limb.id]
         [planned ? planned[:role] : "open", planned && head_cut(planned)]
@@ -84,7 +84,7 @@ module Vestry
 
       def grafts
         @grafts ||= GraftQueries.latest_grafts(@orchard.id, within: @tree_ids, by: @by)
-          .select(Sequel[:limbs][:id], Sequel[:latest][:cut_mm], Sequel[:latest][:technique],
+          .select(Sequel[:limbs][:id], Sequel[:latest][:cut_off_at_mm],
                   GraftOutcomeSql.lost(as: :latest).as(:lost))
           .as_hash(:id)
       end

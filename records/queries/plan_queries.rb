@@ -59,7 +59,7 @@ module Vestry
       end
 
       # The methods that cut the head off.
-      def heading = Core::Rulebook.shipped.then { |book| book.method_names.select { |name| book.heads?(name) } }
+      def heading = Core::Rulebook.shipped.heading_methods
 
       # Rows of plans in use whose limbs carry no living graft, in walking order. One whose graft was lost is decided
       # again first.

@@ -93,7 +93,7 @@ module Vestry
       end
 
       # Whether it is all that stands of its limb.
-      def stands_for?(graft) = graft.grafted_on <= @today && (graft.ends_limb?(@today) || graft.filled?)
+      def stands_for?(graft) = graft.grafted_on <= @today && (graft.head_off?(@today) || graft.filled?)
     end
   end
 end

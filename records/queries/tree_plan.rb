@@ -78,7 +78,7 @@ module Vestry
 
       # Whether its head is cut off: what is set into its side leaves it on.
       def heads?(limb)
-        return limb.graft.ends_limb? if limb.graft
+        return limb.graft.head_off? if limb.graft
 
         @orchard.rulebook.heads?((outlook(limb).technique if WORKED.include?(role(limb))))
       end

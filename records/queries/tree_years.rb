@@ -74,7 +74,7 @@ module Vestry
         (@by_limb ||= {})[year] ||= @tree.standing_limbs
           .to_h { |limb| [limb, limb.grafts.select { |graft| graft.grafted_on <= @today &&
                                                      season(graft) <= year }.last] }
-          .compact.select { |_, graft| graft.ends_limb?(@orchard.season.span(year).max) }
+          .compact.select { |_, graft| graft.head_off?(@orchard.season.span(year).max) }
       end
 
       def kept(by_then) = 1 - @plan.removed(by_then.keys)

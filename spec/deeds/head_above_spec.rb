@@ -16,7 +16,7 @@ RSpec.describe Vestry::Deeds::HeadAbove do
 
   def stands
     row = Vestry::Records::Graft[made.id]
-    [row.fate, row.ends_limb?, row.limb.length_mm, branch.reload.gone_on]
+    [row.fate, row.head_off?, row.limb.length_mm, branch.reload.gone_on]
   end
 
   def head(left) = Vestry::Deeds::RecordLimbEvent.call(stem, { kind: "headed", happened_on: today, left_mm: left },

@@ -27,6 +27,8 @@ RSpec.describe "Several grafts on a limb" do
     expect(followed([first, beside], spring + 40)).to eq [true, true]
     rows = -> { Vestry::Records::CountRow.new(here, "A", 2026).lines.map(&:id) }
     expect(rows.call).to match_array [first.id, beside.id]
+    counted = Vestry::Records::GraftQueries.limbs_of(first.variety, spring + 40)
+    expect(counted).to eq 1
     lower = set("bark", 560, spring + 45)
     expect(rows.call).to eq [lower.id]
     expect(followed([first, beside, lower], spring + 50)).to eq [false, false, true]
@@ -39,12 +41,15 @@ RSpec.describe "Several grafts on a limb" do
     bud = set("chip-bud", 300, Date.new(2026, 8, 10))
     expect(followed([stick, bud], Date.new(2026, 8, 20))).to eq [true, true]
     others = [stick, bud].map do |one|
-      Vestry::Records::GraftQueries.beside(Vestry::Records::Graft[one.id], Date.new(2026, 8, 20)).map(&:id)
+      Vestry::Records::GraftsOfLimb.beside(Vestry::Records::Graft[one.id], Date.new(2026, 8, 20)).map(&:id)
     end
     expect(others).to eq [[bud.id], [stick.id]]
-    expect([stem.reload.graft.id, bud.ends_limb?, stick.ends_limb?]).to eq [bud.id, true, true]
+    expect([stem.reload.graft.id, bud.head_off?, stick.head_off?]).to eq [bud.id, true, true]
     drawn = Vestry::Drawings::DrawnLimb.of(stem)
     expect([drawn.cut_mm, drawn.seat_mm]).to eq [600, 300]
+    # Seen from above it ends there, too.
+    crown = Vestry::Records::Crowns.of(here, [stem.tree_id]).fetch(stem.tree_id).first
+    expect(Math.hypot(*crown.cut) / Math.hypot(*crown.to)).to be_within(1e-9).of(600 / 2000.0)
     bud.update(lost_on: Date.new(2026, 8, 30), lost_cause: "failed")
     expect(stem.reload.graft.id).to eq stick.id
     latest = Vestry::Records::GraftQueries.latest_grafts(here.id).select_map(Sequel[:latest][:id])

@@ -6,6 +6,23 @@ RSpec.describe "Two at once" do
   let!(:made) { graft(limb(tree(here))) }
   let(:today) { World::TODAY }
 
+  # What the second of two says who act at once, while the first has not ended yet.
+  def after(first, second = first)
+    told = nil
+    Vestry::DB.transaction do
+      first.call
+      told = Thread.new do
+        second.call
+      rescue Vestry::Deeds::Refused => e
+        e.errors
+      rescue Vestry::Records::Missing => e
+        e
+      end
+      until_waiting
+    end
+    told.value
+  end
+
   def kept = Vestry::DB[:care_tasks].where(graft_id: made.id).select_order_map(:key)
 
   # Holds the first reckoning after its facts were read, does something, and lets it go on.
@@ -84,13 +101,7 @@ RSpec.describe "Two at once" do
                                     { repaired_on: today - 10, course: "stump-graft", left_mm: 150.0 },
                                     by: "Orla", today: today)
     end
-    second = nil
-    Vestry::DB.transaction do
-      log.call
-      second = Thread.new(&log)
-      until_waiting
-    end
-    second.join
+    after(log)
     standing = Vestry::Records::Limb.standing(stem.id)
     expect([standing.map(&:tag), Vestry::Records::LimbEvent.where(limb_id: top.id).count]).to eq [["S"], 1]
   end
@@ -105,33 +116,19 @@ RSpec.describe "Two at once" do
     [0, 90, 180, 270].map { |at| { bearing_deg: at.to_f, low_mm: low.to_f, high_mm: low + 120.0 } }
   end
 
-  # What the second of two says who act on a wound at once.
-  def after(wound, first, second)
-    told = nil
-    Vestry::DB.transaction do
-      first.call(Vestry::Records::Wound[wound.id])
-      told = Thread.new do
-        second.call(Vestry::Records::Wound[wound.id])
-      rescue Vestry::Deeds::Refused => e
-        e.errors
-      end
-      until_waiting
-    end
-    told.value
-  end
-
   it "places the scions of a bridge as the last of two did, and refuses margins of what is bridged meanwhile" do
     wound = bridged
     place = ->(*bearings) { ->(row) { Vestry::Deeds::PlaceScions.call(row, bearings, by: "Orla") } }
-    after(wound, place[10.0, 100.0], place[20.0, 110.0, 200.0])
+    on = ->(deed) { -> { deed.call(Vestry::Records::Wound[wound.id]) } }
+    after(on[place[10.0, 100.0]], on[place[20.0, 110.0, 200.0]])
     expect(wound.reload.planned.map { |row| row.bearing_deg.to_i }).to eq [20, 110, 200]
     set = lambda do |row|
       Vestry::Deeds::LogRepair.call(row, { repaired_on: today, course: "bridge", scions: [{ bearing_deg: 20.0 }] },
                                     by: "Orla", today: today)
     end
     again = ->(row) { Vestry::Deeds::MeasureWound.call(row, {}, margins(90), by: "Tam") }
-    expect(after(wound, set, again)).to match(margins: [/were bridged/])
-    expect(after(wound, set, place[20.0])).to match(bearings: [/set there already/])
+    expect(after(on[set], on[again])).to match(margins: [/were bridged/])
+    expect(after(on[set], on[place[20.0]])).to match(bearings: [/set there already/])
   end
 
   it "has a bare stretch bare again once, whoever else plans it again" do
@@ -142,47 +139,54 @@ RSpec.describe "Two at once" do
     Vestry::Records::Visit.create(orchard_id: here.id, graft_id: graft.id, seen_on: today, verdict: "failed",
                                   seen_by: "Orla")
     again = -> { Vestry::Deeds::Regraft.call(Vestry::Records::Graft[graft.id], by: "Orla", today: today) }
-    second = nil
-    Vestry::DB.transaction do
-      again.call
-      second = Thread.new(&again)
-      until_waiting
-    end
-    second.value
+    after(again)
     expect([Vestry::Records::Site.in_sight.count, Vestry::Records::PlanSite.in_sight.count]).to eq [1, 1]
+  end
+
+  it "takes a head off once when its task is done, and puts it back once, whoever else presses" do
+    stem = limb(made.limb.tree, "H", girth_mm: 230, length_mm: 2000)
+    side = graft(stem, technique: "side-bark", sticks: 1, cut_mm: 500, grafted_on: Date.new(2026, 4, 25))
+    Vestry::Records::Visit.create(orchard_id: here.id, graft_id: side.id, seen_on: Date.new(2026, 7, 1),
+                                  verdict: "took", seen_by: "Orla")
+    winter, row = Date.new(2027, 1, 20), -> { Vestry::Records::Graft[side.id] }
+    after(-> { Vestry::Deeds::SettleTask.call(row.call, "side-off", "done", by: "Orla", today: winter) })
+    events = Vestry::Records::LimbEvent.in_sight
+    expect([events.count, stem.reload.length_mm, Vestry::Records::TaskDone.in_sight.count]).to eq [1, 520, 1]
+    after(-> { Vestry::Deeds::SettleTask.undo(row.call, "side-off", by: "Orla") })
+    expect([events.count, stem.reload.length_mm, Vestry::Records::TaskDone.in_sight.count]).to eq [0, 2000, 0]
+  end
+
+  it "shortens a nurse limb once a season, whoever else presses" do
+    nurse = limb(made.limb.tree, "N", length_mm: 1800)
+    shorten = lambda do |on|
+      -> { Vestry::Deeds::ShortenNurse.call(Vestry::Records::Limb[nurse.id], on: on, today: on, by: "Orla") }
+    end
+    after(shorten[today])
+    shorten[today + 30].call
+    expect([nurse.reload.length_mm, Vestry::Records::LimbEvent.count]).to eq [1206, 1]
+    shorten[today + 365].call
+    expect(Vestry::Records::LimbEvent.count).to eq 2
   end
 
   it "spreads a tree over seasons as somebody decides it meanwhile" do
     standing = tree(here, number: 9)
     limbs = { "A" => 0, "B" => 90, "C" => 180, "D" => 270 }
       .map { |tag, bearing| limb(standing, tag, bearing_deg: bearing, rise_deg: 50) }
-    second = nil
-    Vestry::DB.transaction do
+    decide = lambda do
       Vestry::Deeds::DecideLimb.call(limbs.first, { role: "work", technique: "rind", cut: 700.0,
                                                     variety: made.variety_id }, by: "Orla", season: 2026)
-      second = Thread.new do
-        Vestry::Deeds::PaceTree.call(Vestry::Records::Tree[standing.id], 2, by: "Tam", today: today)
-      end
-      until_waiting
     end
-    second.join
+    after(decide, -> { Vestry::Deeds::PaceTree.call(Vestry::Records::Tree[standing.id], 2, by: "Tam", today: today) })
     expect(Vestry::Records::PlanLimb.first(limb_id: limbs.first.id).cut_mm).to eq 700
     expect(Vestry::Records::PlanLimb.in_sight.count).to eq 4
   end
 
   it "refuses bark that leaves no wood in a limb that somebody measures thinner meanwhile" do
     measured = limb(made.limb.tree, "T", girth_mm: 300)
-    second = nil
-    Vestry::DB.transaction do
-      Vestry::Deeds::MeasureLimb.call(measured, { girth_mm: 60.0 }, by: "Orla")
-      second = Thread.new do
-        Vestry::Deeds::MeasureLimb.call(Vestry::Records::Limb[measured.id], { bark_mm: 20.0 }, by: "Tam")
-      rescue Vestry::Deeds::Refused => e
-        e.errors
-      end
-      until_waiting
+    measure = lambda do |facts|
+      -> { Vestry::Deeds::MeasureLimb.call(Vestry::Records::Limb[measured.id], facts, by: "Orla") }
     end
-    expect(second.value).to match(bark_thickness: [/leaves no wood/])
+    expect(after(measure[{ girth_mm: 60.0 }], measure[{ bark_mm: 20.0 }])).to match(bark_thickness: [/leaves no wood/])
   end
 
   it "fills a bare stretch once, whoever else sets a graft into it meanwhile" do
@@ -194,17 +198,7 @@ RSpec.describe "Two at once" do
                                      cover: "tape-only", client_key: SecureRandom.uuid },
                                    by: "Orla", today: today)
     end
-    second = nil
-    Vestry::DB.transaction do
-      fill.call
-      second = Thread.new do
-        fill.call
-      rescue Vestry::Records::Missing => e
-        e
-      end
-      until_waiting
-    end
-    expect(second.value).to be_a Vestry::Records::Missing
+    expect(after(fill)).to be_a Vestry::Records::Missing
     expect(Vestry::Records::Limb.where(tree_id: site.tree_id, tag: "N").count).to eq 1
   end
 

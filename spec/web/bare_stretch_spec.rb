@@ -33,6 +33,12 @@ RSpec.describe "A bare stretch" do
     site
   end
 
+  def filled(site, on: Date.new(2026, 4, 20))
+    Vestry::Deeds::FillSite.call(site, { technique: "side-bark", grafted_on: on, stub_mm: 150.0, variety_id: kind.id,
+                                         sticks: 1, grafter: "Orla", wrap: "stretch-tape", seal: "wax",
+                                         cover: "wax-only", faces: [] }, by: "Orla", today: World::TODAY)
+  end
+
   it "is planned, listed, grafted, and is a limb that is looked after and counted" do
     site = planned
     enter person("Orla Finch", steward: here)
@@ -107,9 +113,7 @@ RSpec.describe "A bare stretch" do
 
   it "never has the head above it taken off" do
     site = planned
-    values = { technique: "side-bark", grafted_on: Date.new(2026, 5, 1), stub_mm: 150.0, variety_id: kind.id, sticks: 1,
-               grafter: "Orla", wrap: "stretch-tape", seal: "wax", cover: "wax-only", faces: [] }
-    made = Vestry::Deeds::FillSite.call(site, values, by: "Orla", today: World::TODAY)
+    made = filled(site, on: Date.new(2026, 5, 1))
     Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 6, 10),
                                   buds: "leafing", callus: "full", verdict: "took", seen_by: "Orla")
     rules = ->(graft, day) { Vestry::Records::CoreInputs.care(graft, day)[:tasks].map { |task| task[:rule] } }
@@ -156,9 +160,7 @@ RSpec.describe "A bare stretch" do
 
   it "is bare again where its graft dies, is planned and filled again, and its limb goes on" do
     site = planned
-    values = { technique: "side-bark", grafted_on: Date.new(2026, 4, 20), stub_mm: 150.0, variety_id: kind.id,
-               sticks: 1, grafter: "Orla", wrap: "film", seal: "wax", cover: "wax-only", faces: [] }
-    made = Vestry::Deeds::FillSite.call(site, values, by: "Orla", today: World::TODAY)
+    made = filled(site)
     grown = made.limb
     Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: World::TODAY, verdict: "failed",
                                   seen_by: "Orla")
@@ -181,9 +183,7 @@ RSpec.describe "A bare stretch" do
 
   it "is bare again where its graft was logged by mistake and is taken away, and filled where that is taken back" do
     site = planned
-    values = { technique: "side-bark", grafted_on: Date.new(2026, 4, 20), stub_mm: 150.0, variety_id: kind.id,
-               sticks: 1, grafter: "Orla", wrap: "film", seal: "wax", cover: "wax-only", faces: [] }
-    made = Vestry::Deeds::FillSite.call(site, values, by: "Orla", today: World::TODAY)
+    made = filled(site)
     stands = -> { [site.reload.hidden?, made.limb.reload.hidden?, made.reload.hidden?] }
     expect(Vestry::Deeds::Hide.reach(made)).to eq("limbs" => 1, "grafts" => 1)
     Vestry::Deeds::Hide.call(made, by: "Orla")
@@ -193,7 +193,7 @@ RSpec.describe "A bare stretch" do
     Vestry::Deeds::Hide.undo(made.limb.reload, by: "Orla")
     expect(stands.call).to eq [true, false, false]
     Vestry::Deeds::Hide.call(made.reload, by: "Orla")
-    again = Vestry::Deeds::FillSite.call(site.reload, values, by: "Orla", today: World::TODAY)
+    again = filled(site.reload)
     expect([again.limb_id, again.id == made.id, made.limb.reload.hidden?]).to eq [made.limb_id, false, false]
     another = graft(made.limb, technique: "side-bark", cut_mm: nil)
     Vestry::Deeds::Hide.call(another, by: "Orla")

@@ -1,0 +1,79 @@
+# frozen_string_literal: true
+
+module Vestry
+  module Records
+    # Several grafts of one limb: which of them stand, which the limb was cut anew for, and where it ends.
+    module GraftsOfLimb
+      MINE, LATER = Sequel[:grafts], Sequel[:later]
+      private_constant :MINE, :LATER
+
+      module_function
+
+      # The graft of a limb, Limb#graft as SQL: beside a dataset of limbs.
+      #
+      # @param by [Date, nil] on those made by then alone
+      def latest(by: nil)
+        made = DB[:grafts].where(MINE[:limb_id] => Sequel[:limbs][:id], hidden_at: nil)
+        made = made.where(Sequel[:grafted_on] <= by) if by
+        made.order(lost_in_side, Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(1)
+          .select(:id, :lost_on, :variety_id, cut_off_at.as(:cut_off_at_mm))
+      end
+
+      # What else lives on a limb beside one of its grafts.
+      #
+      # @return [Array<Graft>]
+      def beside(graft, today)
+        return [] if graft.limb.grafts.size < 2
+
+        GraftQueries.standing_grafts(graft.orchard).where(MINE[:limb_id] => graft.limb_id)
+          .exclude(MINE[:id] => graft.id).exclude(worked_over(graft.orchard, by: today))
+          .order(:grafted_on, :id).select_all(:grafts).all
+      end
+
+      # Whether the limb of one was cut anew for a later graft; of two on a day the one that was written down later is.
+      # One that is set beside it, on the same stub and in the same season, or lower down in the side, leaves it
+      # standing.
+      #
+      # @param by [Date, nil] later ones are not asked about
+      def worked_over(orchard, by: nil)
+        stands = Sequel.case([[{ MINE[:technique] => heading }, same_stub(orchard.rulebook)]],
+                             LATER[:cut_mm] >= MINE[:cut_mm])
+        made_after(by).where(LATER[:technique] => heading)
+          .exclude(Sequel.function(:coalesce, stands, false)).select(1).exists
+      end
+
+      # Whether any later graft was made on its limb.
+      def made_again(by:) = made_after(by).select(1).exists
+
+      # Where a limb ends in a stub, by its graft or by one that was made before it: Graft#cut_off_at_mm, as SQL.
+      def cut_off_at = Sequel.case([[{ MINE[:technique] => heading }, MINE[:cut_mm]]], stub_before)
+
+      # What was set into a side and is recorded as lost: Graft#lost_in_side?, as SQL.
+      def lost_in_side = Sequel.&(Sequel.~(lost_on: nil), Sequel.~(technique: heading))
+
+      def heading = Core::Rulebook.shipped.heading_methods
+
+      def same_stub(book)
+        mm, days = %w[mm days].map { |unit| book.value("reckoning.regraft.beside_#{unit}") }
+        Sequel.&(Sequel.function(:abs, LATER[:cut_mm] - MINE[:cut_mm]) <= mm,
+                 LATER[:grafted_on] - MINE[:grafted_on] <= days)
+      end
+
+      def made_after(by)
+        same_day = Sequel.&({ LATER[:grafted_on] => MINE[:grafted_on] }, LATER[:id] > MINE[:id])
+        made = DB[MINE.as(:later)].where(LATER[:limb_id] => MINE[:limb_id], LATER[:hidden_at] => nil)
+        made = made.where(LATER[:grafted_on] <= by) if by
+        made.where(Sequel.|(LATER[:grafted_on] > MINE[:grafted_on], same_day))
+      end
+
+      def stub_before
+        stub = Sequel[:stub]
+        DB[MINE.as(:stub)].where(stub[:limb_id] => MINE[:limb_id], stub[:hidden_at] => nil,
+                                 stub[:technique] => heading)
+          .where(stub[:grafted_on] <= MINE[:grafted_on]).exclude(stub[:cut_mm] => nil)
+          .order(Sequel.desc(stub[:grafted_on]), Sequel.desc(stub[:id])).limit(1).select(stub[:cut_mm])
+      end
+      private_class_method :cut_off_at, :lost_in_side, :heading, :same_stub, :made_after, :stub_before
+    end
+  end
+end
