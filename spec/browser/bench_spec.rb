@@ -26,10 +26,16 @@ RSpec.describe "The bench" do
     select "Approach graft", from: "Method"
     expect(page).to have_no_field("Wrap").and have_field("Seal").and have_no_field("Cover")
       .and have_field("Joined to the rooted plant")
+    expect(page).to have_field("Limb across").and have_css("[data-many]", exact_text: "plants")
+      .and have_css(".sentence > [data-methods]", exact_text: "set")
     select "Shield bud", from: "Method"
+    expect(page).to have_field("Shoot across").and have_css("[data-many]", exact_text: "buds")
+      .and have_css(".sentence > [data-methods]", exact_text: "set")
     expect(page).to have_no_field("Seal").and have_no_field("Perch for birds").and have_field("Braced")
     select "Rind graft", from: "Method"
-    expect(page).to have_field("Wrap").and have_field("Cover")
+    expect(page).to have_field("Wrap").and have_field("Cover").and have_field("Stub across")
+    expect(page).to have_css("[data-many]", exact_text: "sticks")
+      .and have_css(".sentence > [data-methods]", exact_text: "cut")
   end
 
   it "takes a face from where the disc was pulled to, and a size from its edge; keys do the same" do

@@ -90,13 +90,15 @@
   document.getElementById("log-form")?.addEventListener("change", ({ target }) => {
     if (target.name !== "technique") return;
     document.querySelectorAll("#log-form [data-methods]").forEach((part) => { part.hidden = !part.dataset.methods.split(" ").includes(target.value); });
+    const across = document.querySelector("#log-form [data-across]");
+    if (across) across.querySelector("label").textContent = `${JSON.parse(across.dataset.across)[target.value]} across`;
   });
   let waiting = null;
   document.getElementById("log-form")?.addEventListener("input", (event) => {
     if (!["technique", "stub", "scion", "sticks", "faces"].includes(event.target.name)) return;
     if (event.target.name === "sticks") {
       if (field("faces")) field("faces").value = "";
-      document.getElementById("stick-or-sticks").textContent = event.target.value === "1" ? "stick" : "sticks";
+      document.querySelectorAll("#log-form [data-many]").forEach((word) => { word.textContent = event.target.value === "1" ? word.dataset.one : word.dataset.many; });
     }
     clearTimeout(waiting);
     waiting = setTimeout(redraw, 180);

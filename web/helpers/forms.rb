@@ -77,6 +77,8 @@ module Vestry
                      "sticks" => lambda { |book, method|
                        !book.works_at?(method, "shoot") && !book.method_fact(method, "donor")
                      },
+                     "stub" => ->(book, method) { book.heads?(method) },
+                     "whole" => ->(book, method) { !book.heads?(method) },
                      "wood" => ->(book, method) { !book.method_fact(method, "donor") } }.freeze
 
         # For which of the methods that can be chosen a part of a form is asked: the others hide it.
