@@ -17,7 +17,7 @@ RSpec.describe "Stub by stub, in the hand" do
   end
 
   # What is kept goes out at once, not after the moment in which it can be undone.
-  def no_holding = now("document.querySelectorAll('[data-hold]').forEach((form) => { form.dataset.hold = '0.1'; })")
+  def no_holding = now("document.querySelectorAll('[data-hold]').forEach((form) => { form.dataset.hold = '0.001'; })")
   def press(label) = find("button[aria-label='#{label}']").click
   def scrolled = now("[window.scrollY, document.documentElement.scrollHeight > window.innerHeight]")
 

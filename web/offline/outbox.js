@@ -139,11 +139,13 @@
   };
 
   // In order; stops at the first that finds no server, and goes on past one that is refused.
+  let began = 0;
   const sendAll = async () => {
     let last = null;
     const work = async () => {
+      began = Date.now();
       // What can still be undone waits its time.
-      const waiting = (await all()).filter((entry) => !entry.refused && !(entry.until > Date.now()));
+      const waiting = (await all()).filter((entry) => !entry.refused && !(entry.until > began));
       if (waiting.length === 0) return;
       const key = await token();
       if (!key) return;
@@ -160,25 +162,24 @@
       // No server: what is in the box stays there.
     }
     await show();
-    await tryLater(last !== null);
+    await planNext({ tried: true, carried: last !== null });
     return last;
   };
-  // A poor line comes back without a word: what could not be sent is tried again by itself, less and less often.
+  // When the next round is: as soon as the first deed that was held back is due; and what a round could not send is tried
+  // again, less and less often, for a poor line comes back without a word.
   const SOON = 5000;
   const SELDOM = 300000;
   let pause = SOON;
-  let trying = null;
-  const tryLater = async (carried) => {
-    clearTimeout(trying);
-    if (carried) pause = SOON;
-    if (!account || !(await all()).some((entry) => !entry.refused && !(entry.until > Date.now()))) { pause = SOON; return; }
-    trying = setTimeout(() => send(), pause);
-    pause = Math.min(pause * 2, SELDOM);
-  };
-  // Deeds that are held back are sent when their time has come.
-  const later = async () => {
-    const held = (await all()).map((entry) => entry.until).filter((until) => until > Date.now());
-    if (held.length) setTimeout(() => send().then(later), Math.min(...held) - Date.now() + 50);
+  let timer = null;
+  const planNext = async ({ tried = false, carried = false } = {}) => {
+    const waiting = account ? (await all()).filter((entry) => !entry.refused) : [];
+    const held = waiting.filter((entry) => entry.until > began).map((entry) => Math.max(0, entry.until - Date.now()) + 50);
+    const left = held.length < waiting.length;
+    if (carried || !left) pause = SOON;
+    clearTimeout(timer);
+    if (waiting.length === 0) return;
+    timer = setTimeout(() => send(), Math.min(left ? pause : SELDOM, ...held));
+    if (tried && left) pause = Math.min(pause * 2, SELDOM);
   };
   // One round after another: a deed put in while a round is under way goes with the next.
   let round = Promise.resolve(null);
@@ -211,7 +212,7 @@
         if (key) key.value = crypto.randomUUID();
         form.dispatchEvent(new CustomEvent("kept", { bubbles: true, detail: entry }));
         await show();
-        later();
+        await planNext();
         return;
       }
       // Answered at once, whatever the line does: it is kept, and being sent.
@@ -369,5 +370,5 @@
   window.vestryOutbox = { drop, keepPhoto };
 
   atTheDoor();
-  show().then(again).then(() => send()).then(later);
+  show().then(again).then(() => send());
 })();
