@@ -31,12 +31,16 @@ module Vestry
         end
       end
 
+      # Whether each stub that the day still has was left.
+      def over? = stops.empty? && @sheet.cards.any?
+
       # A key under which a phone remembers which of them it has logged.
       def key = "#{@orchard.slug}:#{@sheet.day.iso8601}"
 
       private
 
-      def cards = @sheet.cards
+      # What was left undone on the day is past, though it stays in the plan.
+      def cards = @cards ||= @sheet.cards.reject { |card| card.row.undone_on == @sheet.day }
 
       def scion_mm(card)
         card.given.first&.diameter_mm&.to_f || @orchard.rulebook.value("reckoning.wood.pencil").to_f

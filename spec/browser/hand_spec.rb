@@ -152,12 +152,55 @@ RSpec.describe "Stub by stub, in the hand" do
     expect(grafts.count).to eq 0
   end
 
-  it "says when all are done, and comes back to the first that was left open" do
+  # What is left to do on the walk: the first stub alone.
+  def leave_the_rest
+    stubs.drop(1).each { |limb| Vestry::Deeds::LeaveUndone.call(limb.planned, "weather", by: "Orla", on: World::TODAY) }
+  end
+
+  it "says when all are done, and has a stub again whose graft was taken back" do
+    leave_the_rest
     open_walk
-    now("localStorage.setItem(Object.keys(localStorage).find((key) => key.startsWith('walk:')) ?? " \
-        "`walk:${document.documentElement.dataset.account}:${document.querySelector('.hand-walk').dataset.key}`, " \
-        "JSON.stringify([...document.querySelectorAll('article.stop')].map((stub) => stub.id)))")
-    visit current_path
+    no_holding
+    press "Set: #{stubs.first.label}"
+    click_button "cleanly"
     expect(page).to have_css(".all-set h2", text: "All of them").and have_link("The day's sheet")
+    expect(page).to have_css("[data-outbox-line]", text: "1 sent")
+    visit current_path
+    expect(page).to have_no_css("article.stop")
+    Vestry::Deeds::Hide.call(grafts.first, by: "Orla")
+    visit current_path
+    expect(page).to have_css("article.stop h2", text: stubs.first.label)
+  end
+
+  it "has a stub again when what was refused is thrown away" do
+    leave_the_rest
+    limb = stubs.first
+    open_walk
+    no_holding
+    press "Set: #{limb.label}"
+    find("#stub-#{limb.id} [name=stub]").set("3 mm")
+    click_button "cleanly"
+    expect(page).to have_css(".all-set h2", text: "All of them")
+    click_button "Throw away Graft on #{limb.label}"
+    expect(page).to have_css("article.stop h2", text: limb.label)
+    expect(grafts.count).to eq 0
+    press "Leave #{limb.label}"
+    click_button "no time"
+    expect(page).to have_css(".all-set h2", text: "All of them").and have_css("[data-outbox-line]", text: "1 sent")
+    visit current_path
+    expect(page).to have_css(".all-set h2", text: "All of them")
+  end
+
+  it "steps from what was typed, whatever its unit" do
+    open_walk
+    limb = stubs.first
+    press "Set: #{limb.label}"
+    stub = find("#stub-#{limb.id} [name=stub]")
+    stub.set("2,5 cm")
+    press "Stub of #{limb.label} larger"
+    expect(stub.value).to eq "26 mm"
+    stub.set("thick")
+    press "Stub of #{limb.label} smaller"
+    expect(stub.value).to eq "thick"
   end
 end

@@ -55,6 +55,22 @@ RSpec.describe "A limb by holding the phone along it" do
     expect(limbs).to eq [["A", 140, nil, nil]]
   end
 
+  it "steps the girth in the orchard's units, from a limb's common one" do
+    girth = -> { find("#h-girth").value }
+    step = ->(way) { find("button[aria-label='Girth #{way}']").click }
+    visit "/o/maunder-hill/survey/trees/#{tree.id}/limb"
+    step.call("larger")
+    expect(girth.call).to eq "101"
+    find("#h-girth").set("38 cm")
+    step.call("smaller")
+    expect(girth.call).to eq "379"
+    Vestry::Deeds::SettleOrchard.call(here, { units: "imperial" }, by: "Orla")
+    visit current_path
+    step.call("larger")
+    step.call("larger")
+    expect(girth.call).to eq "4 1/8"
+  end
+
   it "keeps the limb once, however often its answer was lost" do
     visit "/o/maunder-hill/survey/trees/#{tree.id}/limb"
     find("#h-girth").set("140")

@@ -108,8 +108,15 @@ RSpec.describe "A stripped trunk" do
       mouse = page.driver.browser.mouse
       mouse.move(x: x, y: y).down.move(x: x + dx / 2.0, y: y + dy / 2.0).move(x: x + dx, y: y + dy).up
     end
+    # What was typed otherwise stays as it was typed.
+    fill_in "Margins, a reading a line", with: "N closed\n90 10 cm to 200.5\nse 99.5 to 180"
+    expect(page).to have_css("svg.unrolled.narrow circle.grip", count: 4)
+    click_button "Eight readings to drag"
+    expect(page).to have_css("svg.unrolled.narrow circle.grip", count: 14)
     drag.call("svg.unrolled.narrow circle[data-bearing=\"90.0\"][data-edge=high]", 0, -30)
-    expect(page).to have_field("Margins, a reading a line", with: /^e 100 to 2[4-9]\d$/)
+    typed = find_field("Margins, a reading a line").value.split("\n")
+    expect(typed.values_at(0, 2, 3)).to eq ["N closed", "se 99.5 to 180", "ne 100 to 200"]
+    expect(typed[1]).to match(/\Ae 100 to 2[2-9]\d\z/)
     click_button "Keep these measures"
     expect(page).to have_css("svg.unrolled.narrow g.scion.planned", count: 10)
     was = find("table.scions tbody tr:nth-child(3) td:nth-child(2)").text

@@ -36,6 +36,26 @@ RSpec.describe "Touching the union" do
                                     stock_shoots: nil, pests: nil, longest_shoot_mm: nil)
   end
 
+  it "is under the hand again after a visit was undone" do
+    press "callus", 2
+    click_button "Record this visit"
+    expect(page).to have_css("#answer .answer")
+    find("form.undo").click_button "Undo"
+    expect(page).to have_no_css("#answer .answer", text: "knit")
+    press "buds"
+    expect(part("buds")["aria-label"]).to eq "buds asleep"
+    click_button "Record this visit"
+    expect(page).to have_css("#answer")
+    expect(seen).to have_attributes(callus: nil, buds: "asleep")
+  end
+
+  it "follows what is typed in words" do
+    find("summary", text: "In words").click
+    fill_in "Longest shoot", with: "12 cm"
+    find_field("Longest shoot").send_keys(:tab)
+    expect(page).to have_css(".pull[aria-valuenow='120']")
+  end
+
   it "comes round to not looked at, by keys as by hand" do
     now("document.querySelector('.part[data-part=wrap]').focus()")
     keys = page.driver.browser.keyboard

@@ -63,10 +63,12 @@
     said.textContent = `${kept} is kept on this phone.`;
   });
 
-  // Steps of the girth: whole units, from nothing measured on.
+  // Steps of the girth, from a limb's common one where nothing was measured.
+  const COMMON = "100 mm";
   document.querySelectorAll(".limb-by-hand [data-by]").forEach((each) => each.addEventListener("click", () => {
     const field = each.parentElement.querySelector("input");
-    const now = parseFloat(field.value);
-    field.value = String(Math.max(1, (Number.isNaN(now) ? 100 : now) + Number(each.dataset.by)));
+    const stepped = window.vestrySteps.step(field.value.trim() || COMMON, each.parentElement.dataset.units, Number(each.dataset.by));
+    // The label says the unit.
+    field.value = stepped.replace(/ (mm|in)$/, "");
   }));
 })();

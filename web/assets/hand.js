@@ -4,16 +4,20 @@
   const walk = document.querySelector(".hand-walk");
   if (!walk) return;
   const stops = [...walk.querySelectorAll("article.stop")];
+  const { made } = document.documentElement.dataset;
   const all = walk.querySelector(".all-set");
   const count = document.getElementById("stop-count");
   const bar = walk.querySelector(".undo-bar");
   const key = `walk:${document.documentElement.dataset.account}:${walk.dataset.key}`;
-  const past = () => { try { return JSON.parse(localStorage.getItem(key) ?? "[]"); } catch { return []; } };
-  const remember = (ids) => { try { localStorage.setItem(key, JSON.stringify(ids)); } catch { /* A phone that keeps nothing asks again. */ } };
+  // What was done at a stop, by its id: the key of what was kept, and when the page was made on which it was done.
+  const done = () => { try { return JSON.parse(localStorage.getItem(key) ?? "{}"); } catch { return {}; } };
+  const remember = (all) => { try { localStorage.setItem(key, JSON.stringify(all)); } catch { /* A phone that keeps nothing asks again. */ } };
+  const past = () => Object.keys(done());
   // Walks of other days are over.
   try {
     Object.keys(localStorage).filter((each) => each.startsWith("walk:") && each.slice(-10) < walk.dataset.key.slice(-10)).forEach((each) => localStorage.removeItem(each));
   } catch { /* Nothing is kept here. */ }
+  const forget = (id) => { const all = done(); delete all[id]; remember(all); };
   const waits = () => stops.filter((stop) => !past().includes(stop.id));
 
   const fold = (stop) => stop.querySelectorAll("[data-panel]").forEach((panel) => {
@@ -53,17 +57,6 @@
     if (step) change(step);
   });
 
-  // Whole millimetres, or eighths of an inch.
-  const eighths = (n) => {
-    const gcd = (a, b) => (b ? gcd(b, a % b) : a);
-    const [whole, part] = [Math.floor(n / 8), n % 8];
-    const by = gcd(part, 8);
-    return `${[whole || null, part ? `${part / by}/${8 / by}` : null].filter(Boolean).join(" ")} in`;
-  };
-  const inEighths = (text) => {
-    const [, whole, up, down] = text.match(/^(\d+(?:\.\d+)?(?![\d/]))?\s*(?:(\d+)\/(\d+))?/) ?? [];
-    return Math.round(((Number(whole ?? 0)) + (up ? Number(up) / Number(down) : 0)) * 8);
-  };
   const change = (button) => {
     const stepper = button.closest(".stepper");
     const field = stepper.querySelector("input");
@@ -73,8 +66,7 @@
       // Faces as they were planned are those of so many sticks; for another number they are left open.
       const faces = stepper.closest("form").querySelector("[name=faces]");
       if (faces) faces.disabled = field.value !== field.defaultValue;
-    } else if (stepper.dataset.units === "imperial") field.value = eighths(Math.max(1, inEighths(field.value) + by));
-    else field.value = `${Math.max(1, (by > 0 ? Math.floor : Math.ceil)(parseFloat(field.value) || 0) + by)} mm`;
+    } else field.value = window.vestrySteps.step(field.value, stepper.dataset.units, by);
   };
 
   // From the stub before to this one, where both were set on this walk and not an hour lies between.
@@ -95,13 +87,13 @@
     clearTimeout(timer);
     bar.hidden = true;
     if (!(await window.vestryOutbox.drop(entry.id))) return;
-    remember(past().filter((id) => id !== stop.id));
+    forget(stop.id);
     show(stop);
   };
   walk.addEventListener("kept", ({ target, detail: entry }) => {
     const stop = target.closest("article");
     last = Date.now();
-    remember([...new Set([...past(), stop.id])]);
+    remember({ ...done(), [stop.id]: { key: entry.key, made } });
     show(after(stop));
     const words = target.dataset.words ?? new URLSearchParams(entry.body).get("what");
     bar.querySelector("span").textContent = `${stop.dataset.label} ${stop.dataset[words] ?? words}.`;
@@ -135,8 +127,26 @@
   document.addEventListener("pointerdown", wake);
   wake();
 
-  if (stops.length) {
+  // A page that was made since a stop was done, and has it still, says that it is to do: what was sent was taken back, or
+  // was refused. While it waits to be sent the stop is past.
+  const look = async () => {
+    const kept = await window.vestryOutbox?.keys() ?? [];
+    Object.entries(done()).forEach(([id, { key: sent, made: then }]) => {
+      if (kept.includes(sent)) remember({ ...done(), [id]: { key: sent, made } });
+      else if (then !== made) forget(id);
+    });
+  };
+  const begin = () => {
+    if (!stops.length) return;
     const asked = stops.find((stop) => `#${stop.id}` === location.hash && waits().includes(stop));
     show(asked ?? waits()[0] ?? null, { focus: false });
-  }
+  };
+  begin();
+  // The outbox comes after this page's own script.
+  window.addEventListener("load", () => look().then(() => { if (!stops.some((stop) => !stop.hidden && waits().includes(stop))) begin(); }));
+  // What was refused and thrown away is to do again.
+  document.addEventListener("dropped", ({ detail: entry }) => {
+    const [id] = Object.entries(done()).find(([, each]) => each.key === entry.key) ?? [];
+    if (id) { forget(id); begin(); }
+  });
 })();

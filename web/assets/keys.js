@@ -13,9 +13,10 @@
   };
   // The limb before or after the chosen one.
   const limb = (step) => {
-    const all = [...document.querySelectorAll("svg.elevation a.tag")].sort((a, b) => a.textContent.trim().localeCompare(b.textContent.trim()));
+    const all = [...document.querySelectorAll("svg.elevation a.tag")].sort((a, b) => a.textContent.trim().localeCompare(b.textContent.trim(), undefined, { numeric: true }));
     if (all.length === 0) return false;
-    const at = all.findIndex((each) => each.classList.contains("chosen"));
+    const chosen = all.findIndex((each) => each.classList.contains("chosen"));
+    const at = chosen < 0 && step < 0 ? 0 : chosen;
     location.assign(all[(at + step + all.length) % all.length].getAttribute("href"));
     return true;
   };

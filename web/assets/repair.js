@@ -13,22 +13,23 @@
   const figures = (svg) => ({ scale: Number(svg.dataset.scale), soil: Number(svg.dataset.soil), left: Number(svg.dataset.left), girth: Number(svg.dataset.girth) });
   const spot = (svg, event) => new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.getScreenCTM().inverse());
 
-  // Each reading as drawn, with the closed ones as they are typed.
-  const written = (svg) => {
+  // Where a typed line was read; the bearings of all that are typed.
+  const bearing = (typed) => {
+    const word = typed.trim().split(/\s+/)[0].toLowerCase();
+    const named = Object.keys(names).find((key) => names[key] === word);
+    return named === undefined ? parseFloat(word) % 360 : Number(named);
+  };
+  const lines = () => run.value.split(/\n|;|,(?!\d)/).map((each) => each.trim()).filter(Boolean);
+
+  // The typed run with one reading as it was dragged: every other line stays as it was typed.
+  const written = (svg, at) => {
     const { scale, soil } = figures(svg);
-    const open = new Map();
-    svg.querySelectorAll("circle.reading").forEach((each) => {
-      const at = Number(each.dataset.bearing);
-      open.set(at, { ...open.get(at), [each.dataset.edge]: (soil - Number(each.getAttribute("cy"))) / scale });
-    });
-    const closed = run.value.split(/\n|;|,(?!\d)/).map((each) => each.trim()).filter((each) => /\s(closed|bark|alive)$/i.test(each));
-    const lines = [...open].map(([at, edge]) => [at, line(at, edge.low, edge.high)]);
-    closed.forEach((each) => {
-      const word = each.split(/\s+/)[0].toLowerCase();
-      const at = Number(Object.keys(names).find((key) => names[key] === word) ?? parseFloat(word));
-      if (!open.has(at)) lines.push([at, `${names[at] ?? at} closed`]);
-    });
-    return lines.sort((a, b) => a[0] - b[0]).map((each) => each[1]).join("\n");
+    const edge = (which) => (soil - Number(svg.querySelector(`circle.reading[data-bearing="${at}"][data-edge="${which}"]`).getAttribute("cy"))) / scale;
+    const dragged = line(Number(at), edge("low"), edge("high"));
+    const typed = lines();
+    const place = typed.findIndex((each) => bearing(each) === Number(at));
+    if (place < 0) typed.push(dragged); else typed[place] = dragged;
+    return typed.join("\n");
   };
 
   let held = null;
@@ -57,7 +58,7 @@
     if (!held) return;
     const { svg, grip, scion, shift } = held;
     held = null;
-    if (grip) { run.value = written(svg); told(); return; }
+    if (grip) { run.value = written(svg, grip.dataset.bearing); told(); return; }
     const places = document.querySelector("#places input[name=bearings]");
     if (!places || Math.abs(shift || 0) < 2) return;
     const { scale, girth: round } = figures(svg);
@@ -77,7 +78,10 @@
     eight.hidden = false;
     eight.addEventListener("click", () => {
       if (!girth.value) return girth.focus();
-      run.value = [0, 45, 90, 135, 180, 225, 270, 315].map((at) => line(at, 100, 200)).join("\n");
+      const typed = lines();
+      const there = typed.map(bearing);
+      const missing = [0, 45, 90, 135, 180, 225, 270, 315].filter((at) => !there.includes(at));
+      run.value = [...typed, ...missing.map((at) => line(at, 100, 200))].join("\n");
       return told();
     });
   }

@@ -14,8 +14,8 @@
       const mine = asked;
       const body = new URLSearchParams(new FormData(form));
       body.set("what", "echo");
-      const answer = await fetch(form.dataset.echo, { method: "POST", body });
-      if (!answer.ok || mine !== asked) return;
+      const answer = await fetch(form.dataset.echo, { method: "POST", body }).catch(() => null);
+      if (!answer?.ok || mine !== asked) return;
       const page = parts(await answer.text());
       // The tree as it would be stands in the main drawing, and what was read beside the lines.
       const typed = page.querySelector("svg.elevation");
@@ -64,7 +64,9 @@
   const progress = document.querySelector("[data-progress]");
   if (progress) {
     const ask = async () => {
-      const answer = await fetch(progress.dataset.progress);
+      const answer = await fetch(progress.dataset.progress).catch(() => null);
+      // A line that fails for a moment is asked again, a server that is in trouble too.
+      if (!answer || answer.status >= 500) { setTimeout(ask, 3000); return; }
       if (!answer.ok) return;
       const now = await answer.json();
       const bar = progress.querySelector("progress");
@@ -98,8 +100,8 @@
       asked += 1;
       const mine = asked;
       const wanted = { ...view };
-      const answer = await fetch(`${figure.dataset.window}?${query()}`);
-      if (!answer.ok || mine !== asked) return;
+      const answer = await fetch(`${figure.dataset.window}?${query()}`).catch(() => null);
+      if (!answer?.ok || mine !== asked) return;
       const page = parts(await answer.text());
       const marks = document.importNode(page.querySelector("g.marks"), true);
       map.querySelector(".marks").replaceWith(marks);

@@ -13,6 +13,10 @@
     return null;
   };
 
+  // What scripts are bound to as a page is opened: where such a thing would be changed for another, the page is opened.
+  const BOUND = "form[data-offline], form[data-photo], form[data-echo], [data-pictured], [data-marks], [data-progress], [data-choose], #union, #unrolled, #log-form, .hand-walk, .practising, svg.viewport, svg.rose, svg.rise";
+  const boundIn = (selectors) => selectors.split(",").some((selector) => document.querySelector(selector)?.querySelector(BOUND));
+
   // Puts parts of another page in place of those here.
   const replace = (page, selectors) => {
     const held = document.activeElement;
@@ -33,6 +37,7 @@
   // Fetches a page and puts its parts in place of those here; what was asked for before is forgotten. A deed is asked
   // for with its form's fields, and answered by the page it leads to, or by its own page with what is wrong.
   const swap = async (address, selectors, deed) => {
+    if (!deed && boundIn(selectors)) { location.assign(address); return true; }
     asked += 1;
     const mine = asked;
     const answer = await fetch(address, deed).catch(() => null);
@@ -57,7 +62,7 @@
   // A form whose answer is shown in place; where nothing answers, it is sent as any form is.
   document.addEventListener("submit", async (event) => {
     const form = event.target.closest("form[data-swap]");
-    if (!form || event.defaultPrevented) return;
+    if (!form || event.defaultPrevented || boundIn(form.dataset.swap)) return;
     event.preventDefault();
     const fields = new FormData(form);
     if (event.submitter?.name) fields.append(event.submitter.name, event.submitter.value);

@@ -73,15 +73,19 @@
   const most = Number(union.dataset.mm);
   const length = form.elements.longest_shoot;
   const inches = form.querySelector("[name=longest_shoot]")?.closest("[data-units]")?.dataset.units === "imperial";
-  const set = (mm) => {
-    const held = Math.min(most, Math.max(0, Math.round(mm / 2) * 2));
+  const measured = (mm) => {
+    const held = Math.min(most, Math.max(0, mm));
     pull.setAttribute("transform", `translate(478 ${top - (held / most) * high})`);
     pull.classList.remove("unseen");
     pull.dataset.mm = held;
-    length.value = inches ? `${Math.round((held / 25.4) * 8) / 8} in` : `${held} mm`;
     pull.parentNode.querySelector(".say").textContent = length.value;
     pull.setAttribute("aria-valuenow", held);
     pull.setAttribute("aria-valuetext", length.value);
+  };
+  const set = (mm) => {
+    const held = Math.min(most, Math.max(0, Math.round(mm / 2) * 2));
+    length.value = inches ? `${Math.round((held / 25.4) * 8) / 8} in` : `${held} mm`;
+    measured(held);
     mean();
   };
   const point = (event) => new DOMPoint(event.clientX, event.clientY).matrixTransform(union.getScreenCTM().inverse());
@@ -95,8 +99,21 @@
     set(Number(pull.dataset.mm || 0) + by);
   });
 
-  form.addEventListener("change", () => { union.querySelectorAll(".part").forEach(show); mean(); });
-  union.querySelectorAll(".part").forEach(show);
+  // Sticks and shoot as the fields have them; where those say nothing, as they were drawn.
+  const follow = () => {
+    const gone = dead.value.split(" ").filter(Boolean);
+    if (gone.length) {
+      union.querySelectorAll(".stick-of").forEach((each) => {
+        each.classList.toggle("is-dead", gone.includes(each.dataset.stick));
+        each.setAttribute("aria-pressed", each.classList.contains("is-dead"));
+      });
+    }
+    const mm = window.vestrySteps.read(length.value, inches ? "imperial" : "metric");
+    if (mm !== null) measured(mm);
+    union.querySelectorAll(".part").forEach(show);
+  };
+  form.addEventListener("change", () => { follow(); mean(); });
+  follow();
   // With the drawing beside it, the words are folded; what was refused stands open.
   const words = form.querySelector(".in-words");
   if (window.matchMedia("(min-width: 861px)").matches && !words.hasAttribute("data-wrong")) words.open = false;

@@ -19,6 +19,35 @@ document.addEventListener("alpine:init", () => {
   }));
 });
 
+// Steps of a length: whole millimetres, or eighths of an inch, from whatever was typed, with its unit or the orchard's.
+window.vestrySteps = (() => {
+  const WORTH = { mm: 1, cm: 10, m: 1000, in: 25.4, "\"": 25.4, ft: 304.8, "'": 304.8 };
+  const LENGTH = /^(?:(\d+(?:[.,]\d+)?|[.,]\d+)(?![\d/.,]))?\s*(?:(\d+)\/(\d+))?\s*(mm|cm|m|in|ft|"|')?$/i;
+  const gcd = (a, b) => (b ? gcd(b, a % b) : a);
+  const inches = (eighths) => {
+    const [whole, part] = [Math.floor(eighths / 8), eighths % 8];
+    const by = gcd(part, 8);
+    return `${[whole || null, part ? `${part / by}/${8 / by}` : null].filter(Boolean).join(" ")} in`;
+  };
+  // @returns the length in mm; null for what is no length
+  const read = (text, units) => {
+    const [, whole, over, under, unit] = text.trim().match(LENGTH) ?? [];
+    if (whole === undefined && over === undefined) return null;
+    const number = Number((whole ?? "0").replace(",", ".")) + (over ? Number(over) / Number(under) : 0);
+    return number * WORTH[(unit ?? (units === "imperial" ? "in" : "mm")).toLowerCase()];
+  };
+  // @returns the next length up or down, at least a step long; what is no length stays as it was typed
+  const step = (text, units, by) => {
+    const mm = text.trim() === "" ? 0 : read(text, units);
+    if (mm === null || !Number.isFinite(mm)) return text;
+    const size = units === "imperial" ? 25.4 / 8 : 1;
+    // What lies between two steps goes to the next one.
+    const steps = Math.max(1, (by > 0 ? Math.floor : Math.ceil)(Math.round((mm / size) * 1000) / 1000) + by);
+    return units === "imperial" ? inches(steps) : `${steps} mm`;
+  };
+  return { read, step };
+})();
+
 // Alpine comes when a measure is first typed into: a page that is only read does without it.
 document.addEventListener("focusin", function fetchAlpine({ target }) {
   if (!target.closest("[x-data]")) return;
@@ -61,9 +90,9 @@ document.addEventListener("DOMContentLoaded", () => {
   window.addEventListener("load", () => setTimeout(() => { history.scrollRestoration = "auto"; }));
 
   // A press that comes back to the same page leaves the hand where it was.
-  document.querySelectorAll("form[data-stay]").forEach((form) => form.addEventListener("submit", () => {
-    sessionStorage.setItem("stay", JSON.stringify({ page: location.pathname, y: window.scrollY, at: Date.now() }));
-  }));
+  document.addEventListener("submit", ({ target }) => {
+    if (target.matches("form[data-stay]")) sessionStorage.setItem("stay", JSON.stringify({ page: location.pathname, y: window.scrollY, at: Date.now() }));
+  });
   const stay = JSON.parse(sessionStorage.getItem("stay") || "null");
   sessionStorage.removeItem("stay");
   if (stay && stay.page === location.pathname && Date.now() - stay.at < 20000) {
@@ -82,6 +111,11 @@ const toToday = (within) => within.querySelectorAll(".scroll").forEach((scroll) 
 });
 document.addEventListener("toggle", ({ target }) => { if (target.open) toToday(target); }, true);
 document.addEventListener("DOMContentLoaded", () => toToday(document));
+// What came in place of a part of the page has the same shape.
+document.addEventListener("swapped", () => {
+  if (window.matchMedia("(max-width: 640px)").matches) foldCautions();
+  toToday(document);
+});
 
 // The demo's day: picked, or pulled along the year.
 document.addEventListener("DOMContentLoaded", () => {
@@ -119,3 +153,23 @@ document.addEventListener("DOMContentLoaded", () => {
   put();
   window.addEventListener("resize", put);
 });
+
+// A form that is gone back to carries the key of what was sent with it. Sent again as it was, it is the same deed and is
+// done once; with something changed it is another, and gets a key of its own.
+document.addEventListener("submit", ({ target: form, submitter }) => {
+  const keys = [...form.querySelectorAll("input[type=hidden][name=client_key], input[type=hidden][name=once]")];
+  if (keys.length === 0) return;
+  const said = [...new FormData(form)].filter(([name]) => !["authenticity_token", "client_key", "once"].includes(name))
+    .map(([name, value]) => `${name}=${value instanceof File ? `${value.name} ${value.size}` : value}`).concat(submitter?.name ? `${submitter.name}=${submitter.value}` : []).join("\n");
+  // As many as a person goes back over.
+  const MOST = 20;
+  try {
+    let sent = JSON.parse(sessionStorage.getItem("sent") ?? "[]");
+    keys.forEach((key) => {
+      const before = sent.find(([each]) => each === key.value);
+      if (before && before[1] !== said) key.value = crypto.randomUUID();
+      sent = [...sent.filter(([each]) => each !== key.value), [key.value, said]].slice(-MOST);
+    });
+    sessionStorage.setItem("sent", JSON.stringify(sent));
+  } catch { /* A browser that keeps nothing sends what the page says. */ }
+}, true);

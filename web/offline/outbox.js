@@ -85,7 +85,11 @@
       const drop = document.createElement("button");
       drop.type = "button";
       drop.textContent = `Throw away ${entry.label}`;
-      drop.addEventListener("click", async () => { await remove(entry.id); show(); });
+      drop.addEventListener("click", async () => {
+        await remove(entry.id);
+        document.dispatchEvent(new CustomEvent("dropped", { detail: entry }));
+        show();
+      });
       parts.push(words, look, drop);
     });
     bar.replaceChildren(...parts);
@@ -285,11 +289,22 @@
     const form = [...document.querySelectorAll("form[data-offline]")].find((each) => each.getAttribute("action") === entry.url);
     if (!form) return;
     const typed = new URLSearchParams(entry.body);
+    // What the page itself says anew, whatever was sent.
+    const OF_THE_PAGE = ["authenticity_token", "version"];
+    const fill = () => {
+      for (const control of form.elements) {
+        if (!control.name || OF_THE_PAGE.includes(control.name) || control.matches("button, [type=file]")) continue;
+        if (["checkbox", "radio"].includes(control.type)) control.checked = typed.getAll(control.name).includes(control.value);
+        else if (typed.has(control.name)) control.value = typed.get(control.name);
+      }
+    };
+    fill();
+    // What is drawn beside the fields follows them, and changes none of them.
     for (const control of form.elements) {
-      if (!control.name || control.type === "hidden" && control.name !== "client_key") continue;
-      if (["checkbox", "radio"].includes(control.type)) control.checked = typed.getAll(control.name).includes(control.value);
-      else if (typed.has(control.name)) control.value = typed.get(control.name);
+      if (!control.name || control.type === "hidden" || control.matches("button, [type=file]")) continue;
+      ["input", "change"].forEach((kind) => control.dispatchEvent(new Event(kind, { bubbles: true })));
     }
+    fill();
     form.dataset.refused = String(id);
     const why = document.createElement("p");
     why.className = "error";
@@ -367,7 +382,9 @@
     await show();
     await send();
   };
-  window.vestryOutbox = { drop, keepPhoto };
+  // The keys of what waits here, or was refused.
+  const keys = async () => (await all()).map((entry) => entry.key);
+  window.vestryOutbox = { drop, keepPhoto, keys };
 
   atTheDoor();
   show().then(again).then(() => send());

@@ -174,4 +174,27 @@ RSpec.describe "A phone and its line", :keeps_pages do
     expect(Vestry::Records::Graft.where(limb_id: stub.id, grafted_on: World::TODAY).select_map(:conditions))
       .to eq ["still, 14 degrees"]
   end
+
+  it "has what was pressed on a drawing again, too, when a visit was refused" do
+    graft = Vestry::Records::Agenda.new(here, World::TODAY).due.map(&:of)
+      .find { |each| each.is_a?(Vestry::Records::Graft) && each.kind == "stub" && each.sticks == 2 }
+    visit "/o/maunder-hill/tend/grafts/#{graft.id}"
+    line[:before] = ->(env) { raise Errno::ECONNRESET if env["PATH_INFO"] == "/token" }
+    find("#union .stick-of[data-stick='2']").click
+    find("summary", text: "In words").click if page.has_no_field?("Longest shoot", wait: 0)
+    fill_in "Longest shoot", with: "90 m"
+    find("#visit-form .keep-bar button:last-child").click
+    expect(page).to have_css("#outbox", text: "1 entry is kept")
+    line[:before] = nil
+    click_button "Send now"
+    expect(page).to have_content("was not taken: longest shoot")
+    click_link "Open its form, as it was typed"
+    expect(page).to have_css("#visit-form .error[role=alert]", text: "It was not taken")
+    expect(page).to have_css("#union .stick-of.is-dead", count: 1)
+    fill_in "Longest shoot", with: "90 mm"
+    find("#visit-form .keep-bar button:last-child").click
+    expect(page).to have_css("#answer")
+    expect(Vestry::Records::Visit.where(graft_id: graft.id).order(:id).last)
+      .to have_attributes(sticks_alive: 1, longest_shoot_mm: 90)
+  end
 end
