@@ -190,17 +190,26 @@ module Vestry
 
       def care
         %w[care repair].each { |file| rules(file) }
+        (@book.book("care").fetch("rules").keys & @book.book("repair").fetch("rules").keys).each do |name|
+          fault("repair.#{name}", "is called as a rule of care is")
+        end
         @book.book("care").fetch("rules").each { |name, rule| known_words(name, rule) }
+        @book.book("repair").fetch("rules").each do |name, rule|
+          known("repair.#{name}", rule, Repair::Mending::EVENTS.keys, Repair::Mending::STATES, "a wound")
+        end
+      end
+
+      # What a rule hangs on, and the states that it needs, are there.
+      def known(where, rule, events, states, of)
+        (rule.values_at("after", "until", "by", "waits-for").compact - events).each do |event|
+          fault(where, "hangs on #{event}, which is no event")
+        end
+        ((rule["needs"] || []) - states).each { |state| fault(where, "needs #{state}, which is no state of #{of}") }
       end
 
       # What a rule of aftercare hangs on, needs and asks for is there.
       def known_words(name, rule)
-        rule.values_at("after", "until", "by").compact.each do |event|
-          fault("care.#{name}", "hangs on #{event}, which is no event") unless Tend::GraftLife::EVENTS.key?(event)
-        end
-        ((rule["needs"] || []) - Tend::GraftLife::STATES).each do |state|
-          fault("care.#{name}", "needs #{state}, which is no state of a graft")
-        end
+        known("care.#{name}", rule, Tend::GraftLife::EVENTS.keys, Tend::GraftLife::STATES, "a graft")
         (Array(rule.dig("when", "kind")) - Graft::GraftKind::ALL).each do |kind|
           fault("care.#{name}", "is for #{kind}, which is no kind of graft")
         end

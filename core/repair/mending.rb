@@ -16,6 +16,12 @@ module Vestry
         CAUSES = %w[teeth strimmer sun frost other].freeze
         LEAVES = %w[full thin none].freeze
         FATES = %w[alive dead].freeze
+        STATES = %w[bare covered knitting unseen holding failing mended cut lost].freeze
+        # What its rules hang on, and what says when that was.
+        EVENTS = { "found" => :found, "covered" => :covered, "slips" => :slips, "closes" => :closes,
+                   "sleeps" => :sleeps, "repaired" => :repaired, "knit" => :knitted, "scion-died" => :died,
+                   "slips-again" => :slips_again, "autumn" => :autumn, "winter" => :winter,
+                   "second-spring" => :second_spring }.freeze
 
         contract "mending", "What a wounded trunk needs, from when, by when, and how it stands" do
           name :course, COURSES
@@ -25,7 +31,9 @@ module Vestry
           date :found_on
           date :covered_on, optional: true
           date :repaired_on, optional: true
-          date :slips_on, help: "bark slips from about this day"
+          date :slips_on, help: "bark slips from about this day, this season"
+          date :closes_on, optional: true, help: "and until this"
+          date :next_slips_on, optional: true, help: "and from this day in the next season"
           name :wrap, -> { Tend::Care.choices("wrap") }, optional: true, help: "else the school's"
           flag :southern, default: false
           list :visits, default: [].freeze do
@@ -49,10 +57,8 @@ module Vestry
           date :today
         end
 
-        # @return [Hash] +tasks+ as of aftercare, +state+ (bare, covered, knitting, unseen, holding, failing,
-        #   mended, cut, lost),
-        #   +knit_on+, +knit_basis+
-        #   and +dead+ (ids of scions last seen dead)
+        # @return [Hash] +tasks+ as of aftercare, +state+ (of STATES), +knit_on+, +knit_basis+ and +dead+ (ids of scions
+        #   last seen dead)
         def self.call(rulebook: Rulebook.shipped, **facts) = Schedule.new(facts, rulebook).answer
 
         # Whether a trunk needs nothing more to live, or nothing helps it.
@@ -121,32 +127,72 @@ module Vestry
               .knit(@facts[:species], @facts[:repaired_on], @today)
           end
 
-          def event(name)
-            case name
-            when "found" then [@facts[:found_on], "fact"]
-            when "covered" then @facts[:covered_on] && [@facts[:covered_on], "fact"]
-            when "slips"
-              [[slips_on, @facts[:found_on]].max, slips_on < @facts[:found_on] ? "already" : "expected"]
-            when "repaired" then @facts[:repaired_on] && [@facts[:repaired_on], "fact"]
-            when "knit" then knit && [knit[:on], knit[:basis]]
-            when "scion-died" then fates.select { |_, (fate, _)| fate == "dead" }.values.map(&:last).max&.then do |day|
-              [day, "seen"]
-            end
-            when "autumn", "winter" then [@season.next_day(@rulebook.value("care.calendar.#{name}"),
-                @facts[:repaired_on] || @facts[:found_on]), "calendar"]
-            when "second-spring" then @facts[:repaired_on] &&
-              [@season.next_day(@rulebook.value("care.calendar.spring"), event("winter").first), "calendar"]
-            end
+          def event(name) = send(EVENTS.fetch(name))
+          def found = [@facts[:found_on], "fact"]
+          def covered = @facts[:covered_on] && [@facts[:covered_on], "fact"]
+          def repaired = @facts[:repaired_on] && [@facts[:repaired_on], "fact"]
+          def knitted = knit && [knit[:on], knit[:basis]]
+          def died = died_on && [died_on, "seen"]
+          def slips_again = died_on && [slips_after(died_on), "expected"]
+          def closes = closes_on && [closes_on, "expected"]
+          def autumn = from_calendar("autumn")
+          def winter = from_calendar("winter")
+
+          def slips
+            [[slips_on, @facts[:found_on]].max, slips_on < @facts[:found_on] ? "already" : "expected"]
           end
 
-          # Once it was repaired, that of the spring of its repair: what is done as bark slips is not asked for again
-          # every year.
+          def sleeps = sleeps_on&.then { |day| [day, day == @facts[:found_on] ? "fact" : "calendar"] }
+
+          def from_calendar(name)
+            [@season.next_day(@rulebook.value("care.calendar.#{name}"), @facts[:repaired_on] || @facts[:found_on]),
+             "calendar"]
+          end
+
+          def second_spring
+            spring = @rulebook.value("care.calendar.spring")
+            @facts[:repaired_on] && [@season.next_day(spring, winter.first), "calendar"]
+          end
+
+          # When bark slips next for what is not repaired yet. Once it was repaired, that of the spring of its repair:
+          # what is done as bark slips is not asked for again every year.
           def slips_on
-            latest = repaired? ? @facts[:repaired_on] + @rulebook.value("reckoning.bridge.own_spring") : nil
+            return slips_after(@today) unless repaired?
+
+            latest = @facts[:repaired_on] + @rulebook.value("reckoning.bridge.own_spring")
             day = @facts[:slips_on]
-            day <<= 12 while latest && day > latest
+            day <<= 12 while day > latest
             day
           end
+
+          # The opening of the first season in which bark closes no earlier than a day; other years' as this one's.
+          def slips_after(day)
+            opens, closes = @facts.values_at(:slips_on, :closes_on)
+            return opens unless closes
+            return @facts[:next_slips_on] || opens if day > closes
+
+            opens, closes = opens << 12, closes << 12 while closes << 12 >= day
+            opens
+          end
+
+          # Until when what waits for bark can be done; nil where nobody knows.
+          def closes_on
+            closes = @facts[:closes_on] or return
+            slips_on == @facts[:next_slips_on] ? closes >> 12 : closes
+          end
+
+          # From when its wood sleeps and can be saved before bark slips; nil where it was found awake.
+          def sleeps_on
+            return unless asleep?
+
+            fallen = @season.next_day(@rulebook.value("care.calendar.leaf-fall"), slips_on << 12)
+            [fallen, @facts[:found_on]].max
+          end
+
+          def asleep? = @facts[:found_on] < slips_on
+
+          # When the last of its dead scions was first seen dead.
+          def died_on = fates.select { |_, (fate, _)| fate == "dead" }.values.map(&:last).max
 
           def fact(point)
             case point
@@ -155,7 +201,7 @@ module Vestry
             when "half" then Near.at_least?(@facts[:girdled_share], @rulebook.value("reckoning.bridge.needed")) ?
               "yes" : "no"
             when "leaves" then last_leaves || "unseen"
-            when "asleep" then @facts[:found_on] < @facts[:slips_on] ? "yes" : "no"
+            when "asleep" then asleep? ? "yes" : "no"
             else @facts[point.to_sym] || @rulebook.practice(point, @facts[:school])
             end
           end

@@ -19,6 +19,7 @@ module Vestry
           date :opens_on, help: "bark slips from about this day, this season"
           date :closes_on, help: "and until this"
           date :next_opens_on, help: "and from this day in the next season"
+          date :found_on, optional: true, help: "the day from which a stem is given to be cut; else today"
           date :today
         end
 
@@ -29,10 +30,10 @@ module Vestry
         #   +days_left+ and +reasons+
         def self.call(girdled_share:, girth_mm:, opens_on:, closes_on:, next_opens_on:, today:, root_bark: true,
                       buried: false, below_union: false, elsewhere: false, drying: false, covered: false,
-                      rulebook: Rulebook.shipped)
+                      found_on: nil, rulebook: Rulebook.shipped)
           verdict = verdict(girdled_share, girth_mm, root_bark, below_union && !elsewhere, rulebook)
           slips = today >= opens_on && today <= closes_on
-          by = last_day(verdict, closes_on, today, rulebook)
+          by = last_day(verdict, closes_on, today, found_on || today, rulebook)
           reasons = [{ code: "triage_#{verdict.tr('-', '_')}", share: girdled_share, girth_mm: girth_mm,
                        diameter_mm: girth_mm / Math::PI },
                      *first(verdict, buried || (!root_bark && verdict != "dress"), below_union && !elsewhere)]
@@ -58,12 +59,12 @@ module Vestry
 
         # A ring that is not bridged this season lives on what the roots have stored; half a ring can
         # wait a year, though no one should want it to.
-        def self.last_day(verdict, closes_on, today, rulebook)
+        def self.last_day(verdict, closes_on, today, found_on, rulebook)
           case verdict
           when "needed", "inarch" then closes_on >= today ? closes_on : nil
           when "advised" then closes_on >= today ? closes_on : closes_on >> 12
           when "stump-graft" then closes_on >= today ? closes_on : nil
-          when "cut-back" then today + rulebook.value("reckoning.bridge.cut_back_days")
+          when "cut-back" then found_on + rulebook.value("reckoning.bridge.cut_back_days")
           end
         end
 

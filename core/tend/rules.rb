@@ -5,9 +5,10 @@ module Vestry
     module Tend
       # Rules of aftercare laid over what happened. A rule hangs on an event (after), opens, falls due
       # and closes so many days from it; "when" limits it to facts, "needs" to states, "every" repeats
-      # it until another event; "by" ends it with one; "answered-by" a visit that says what was asked; "dated" ones come
-      # again with each event of their kind; "yearly" ones on the same day each year, for so many "years" or until
-      # another event, told so many days "ahead". What a person did, waived or put off stays theirs.
+      # it until another event; "by" ends it with one; "waits-for" counts its days from another event that comes
+      # later; "answered-by" is a visit that says what was asked; "dated" ones come again with each event of their
+      # kind; "yearly" ones on the same day each year, for so many "years" or until another event, told so many days
+      # "ahead". What a person did, waived or put off stays theirs.
       class Rules
         MOST_ROUNDS = 30
         # Years for which a yearly rule is looked at; of those gone by without it, the last is told.
@@ -117,10 +118,14 @@ module Vestry
 
         # When it opens, falls due and closes: no later than what ends it.
         def days(rule, day)
+          day = start(rule, day)
           opens, due, closes = rule.values_at("opens", "due", "closes").map { |days| day + days }
           last = last_day(rule)
           last ? [opens, [due, last].min, [closes, last].min] : [opens, due, closes]
         end
+
+        # The day it is counted from: that of its event, or of one that it waits for.
+        def start(rule, day) = [day, rule["waits-for"] && @event.call(rule["waits-for"])&.first].compact.max
 
         def last_day(rule) = rule["by"] && @event.call(rule["by"])&.first
         def put_off(key) = @done[key]&.then { |off| off if off[:what] == "put-off" && off[:until] }
@@ -144,12 +149,20 @@ module Vestry
         end
 
         def reasons(name, rule, day, basis)
-          list = [{ code: "care_after", after: rule["after"], on: day, basis: basis, days: rule["due"] }]
+          list = [{ code: "care_after", **since(rule, day, basis), days: rule["due"] }]
           (rule["when"] || {}).each_key do |point|
             list << { code: "care_when", point: point, choice: @fact.call(point) } if Rulebook.shipped.point_names
               .include?(point)
           end
           list << { code: "care_why", rule: name }
+        end
+
+        # What its days are counted from, and whence that is known.
+        def since(rule, day, basis)
+          on = start(rule, day)
+          return { after: rule["after"], on: day, basis: basis } if on == day
+
+          { after: rule["waits-for"], on: on, basis: @event.call(rule["waits-for"]).last }
         end
 
         def suits?(rule) = (rule["when"] || {}).all? { |point, wanted| wanted.include?(@fact.call(point)) }

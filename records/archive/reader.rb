@@ -40,6 +40,7 @@ module Vestry
           at_once do
             Tables.all.each { |table| read_table(table) if @files.has?("#{table.name}.csv") }
             read_history if @files.has?("history.csv")
+            TaskDone.rename(DB[:tasks_done].where(orchard_id: @orchard.id))
             read_photos
             Places.settle(@orchard)
           end

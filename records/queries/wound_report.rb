@@ -42,7 +42,8 @@ module Vestry
                                                   elsewhere: wound.below_union && elsewhere?,
                                                   drying: wound.drying,
                                                   covered: !wound.covered_on.nil?, opens_on: opens_on,
-                                                  closes_on: closes_on, next_opens_on: next_opens_on, today: today },
+                                                  closes_on: closes_on, next_opens_on: next_opens_on,
+                                                  found_on: wound.found_on, today: today },
                                                 rulebook: @book)
       end
 
@@ -139,7 +140,8 @@ module Vestry
         @mending ||= Core::Repair::Mending.reckon(
           { course: course, cause: wound.cause, species: wound.tree.species, girdled_share: share,
             found_on: wound.found_on, covered_on: past(wound.covered_on), repaired_on: past(wound.repaired_on),
-            slips_on: opens_on, wrap: wound.wrap, southern: @orchard.southern?,
+            slips_on: opens_on, closes_on: closes_on, next_slips_on: next_opens_on,
+            wrap: wound.wrap, southern: @orchard.southern?,
             visits: wound.visits.map { |visit| seen(visit) }, weather: weather, carried: carried,
             done: wound.tasks_done.map { |each| { key: each.key, on: each.done_on, what: each.what,
                                                   until: each.until_on, why: each.why } }, school: @orchard.school,

@@ -57,6 +57,10 @@ RSpec.describe Vestry::Core::RulebookCheck do
     "care" => { ->(c) { c["rules"]["tally"]["after"] = "payday" } => "care.tally: hangs on payday, which is no event",
                 ->(c) { c["rules"]["tally"]["needs"] = ["happy"] } => "care.tally: needs happy, which is no state",
                 ->(c) { c["rules"]["tally"]["answered-by"] = "song" } => "care.tally: is answered by song" },
+    "repair" => { ->(r) { r["rules"]["seals"]["after"] = "payday" } => "repair.seals: hangs on payday, which is no",
+                  ->(r) { r["rules"]["dig"]["needs"] = ["happy"] } => "repair.dig: needs happy, which is no state",
+                  ->(r) { r["rules"]["whitewash"] = r["rules"]["dig"] } =>
+                    "repair.whitewash: is called as a rule of care is" },
     "reckoning" => { ->(r) { r["union"]["fruit_g"]["value"].delete("fig") } =>
                        "reckoning.union.fruit_g: says nothing of fig" },
     "compatibility" => { ->(c) { c["pairs"]["plum"].delete("plum") } => "compatibility.plum.plum: is missing" }

@@ -127,6 +127,14 @@ RSpec.describe Vestry::Records::Archive do
     expect(read.varieties.map(&:name)).to include("Skylark Russet")
   end
 
+  it "knows a task of a stripped trunk by the name that it had in files of earlier years" do
+    read_changed("tasks.csv") do |text|
+      "#{text}A1 D 2025-04-21,whitewash,2025-08-12,done,Orla,\n,whitewash,2026-11-02,done,Orla,C10 2026-01-19\n"
+    end
+    expect(Vestry::DB[:tasks_done].where(Sequel.like(:key, "whitewash%")).order(:done_on).select_map(:key))
+      .to eq %w[whitewash whitewash-trunk]
+  end
+
   it "refuses rows that do not belong together, though each is there" do
     expect { read_changed("limbs.csv") { |text| text.sub(/^D1 A1,D1,D1 A,/, "D1 A1,D1,A1 A,") } }
       .to raise_error(described_class::Unreadable, /limbs.csv: a line's tree and parent do not belong together/)

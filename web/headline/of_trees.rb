@@ -156,10 +156,15 @@ module Vestry
         end
 
         def to_repair(open, first)
-          left = first.triage[:days_left]
           "#{listed(open.map { |each| each.wound.label }.first(4))} #{open.size == 1 ? 'waits' : 'wait'} for " \
             "repair: #{"#{first.wound.label} first, " unless open.one?}#{percent(first.share)} of it is bare" \
-            "#{", with #{counted(left, 'day')} left" if left}."
+            "#{left_words(first.triage)}."
+        end
+
+        def left_words(triage)
+          left = triage[:days_left] or return
+
+          left.negative? ? ", #{say_time_left(triage)}" : ", with #{counted(left, 'day')} left"
         end
 
         # Each limb is counted once.

@@ -85,6 +85,8 @@ module Vestry
           return "no hurry" if triage[:verdict] == "dress"
           return "next spring" if triage[:by].nil?
 
+          return "late since #{day(triage[:by])}" if triage[:days_left].negative?
+
           triage[:days_left].zero? ? "today" : "#{counted(triage[:days_left], 'day')}, until #{day(triage[:by])}"
         end
 
@@ -117,7 +119,13 @@ module Vestry
 
         def say_unrepaired(told)
           "#{told.wound.label} has lost bark from #{percent(told.share)} of its " \
-            "girth: #{say_verdict(told.triage[:verdict])}, #{say_time_left(told.triage)}.#{say_overruled(told)}"
+            "girth: #{say_verdict(told.triage[:verdict])}#{say_urgency(told)}.#{say_overruled(told)}"
+        end
+
+        # How long there is for it; nothing is said to have time beside what is due.
+        def say_urgency(told)
+          due = told.mending[:tasks].any? { |task| %w[open late].include?(task[:status]) }
+          due && told.triage[:verdict] == "dress" ? "" : ", #{say_time_left(told.triage)}"
         end
 
         # What was decided about it, where that is not what is advised.
@@ -143,7 +151,7 @@ module Vestry
           "#{done} and needs nothing #{ahead ? "until #{short_day(ahead[:opens_on])}" : 'more'}."
         end
         private :say_repair_result, :say_waiting_to_knit, :say_unrepaired, :say_mended, :say_on_stump,
-                :say_overruled
+                :say_overruled, :say_urgency
 
         # A task's rule, its sentences in the orchard's own units.
         def task_words(task)

@@ -45,7 +45,10 @@ module Vestry
                                                wrap: practice.call("wrap"), seal: practice.call("seal"),
                                                fixing: practice.call("fixing") == "pins" ? "pins" : "bound",
                                                bark_slip: "clean")
-            erb :"repair/log", locals: { wound: wound, told: told, tree: wound.tree, reading: reading || blank,
+            reading ||= blank
+            # What was typed stays of the course that it was typed for, whatever was decided meanwhile.
+            course = Records::Wound::COURSES.find { |each| each == reading.shown(:course) } || told.course
+            erb :"repair/log", locals: { wound: wound, told: told, tree: wound.tree, reading: reading, course: course,
                                          now: say_wound(told) }
           end
 

@@ -16,7 +16,7 @@ RSpec.describe "mending", :core do
     answer = mending("2026-01-20")
     expect(answer[:state]).to eq "bare"
     expect(keys(answer, "open")).to eq %w[cover save-wood dig]
-    expect(dates(answer, "bridge")).to eq %w[04-15 04-22 05-20]
+    expect(dates(mending("2026-01-20", closes_on: "2026-06-20"), "bridge")).to eq %w[04-15 04-22 06-20]
     expect(dates(answer, "strip-blossom")).to eq %w[04-08 04-22 05-25]
   end
 
@@ -94,6 +94,67 @@ RSpec.describe "mending", :core do
               [Date.new(2026, 4, 16), "already"]]
   end
 
+  # This season's bark as it is known on a day, and the next season's.
+  def barks(day)
+    year = Date.parse(day).then { |date| date.month > 10 ? date.year + 1 : date.year }
+    { slips_on: "#{year}-04-15", closes_on: "#{year}-06-20", next_slips_on: "#{year + 1}-04-18" }
+  end
+
+  def told(day, found, key, **more)
+    task = mending(day, found_on: found, **barks(day), **more)[:tasks].find { |each| each[:key] == key }
+    task && [task[:status], *task.values_at(:opens_on, :due_on, :closes_on).map(&:iso8601)]
+  end
+
+  it "is told to set no bridge while bark is closed, but from the day on which it slips again" do
+    expect(told("2026-06-20", "2026-06-01", "bridge")).to eq %w[late 2026-06-01 2026-06-08 2026-06-20]
+    expect(told("2026-06-21", "2026-06-01", "bridge")).to eq %w[ahead 2027-04-18 2027-04-25 2027-06-20]
+    expect(told("2026-09-22", "2026-09-20", "bridge")).to eq %w[ahead 2027-04-18 2027-04-25 2027-06-20]
+    expect(told("2026-11-10", "2026-09-20", "bridge")).to eq %w[ahead 2027-04-15 2027-04-22 2027-06-20]
+    expect(told("2026-09-22", "2026-09-20", "strip-blossom")).to eq %w[ahead 2027-04-11 2027-04-25 2027-05-28]
+    expect(%w[inarch stump-graft].map { |course| told("2026-09-22", "2026-09-20", course, course: course)[1] })
+      .to eq %w[2027-04-18 2027-04-18]
+  end
+
+  it "saves the wood while it sleeps: from the fall of the leaves, or at once, until bark slips" do
+    expect(told("2026-09-22", "2026-09-20", "save-wood")).to eq %w[ahead 2026-11-05 2026-11-08 2026-12-15]
+    expect(told("2026-01-20", "2026-01-20", "save-wood")).to eq %w[open 2026-01-20 2026-01-23 2026-03-01]
+    expect(told("2026-04-14", "2026-04-14", "save-wood")).to eq %w[open 2026-04-14 2026-04-15 2026-04-15]
+    expect(told("2026-05-02", "2026-05-01", "save-wood")).to be_nil
+    expect([told("2026-05-02", "2026-05-01", "save-buds", course: "stump-graft"),
+            told("2026-09-22", "2026-09-20", "save-buds", course: "stump-graft")]
+      .map { |each| each&.first }).to eq ["open", nil]
+  end
+
+  it "asks to cut a stem until it is cut, and for one of its shoots only then" do
+    cut = { course: "cut-back", cause: "sun" }
+    expect(told("2027-09-20", "2026-05-01", "cut-below", **cut)).to eq %w[late 2026-05-01 2026-05-22 2028-04-30]
+    expect(told("2026-09-20", "2026-05-01", "choose-shoot", **cut)).to be_nil
+    expect(told("2026-09-20", "2026-05-01", "choose-shoot", **cut, repaired_on: "2026-05-03"))
+      .to eq %w[late 2026-07-17 2026-09-15 2026-11-14]
+  end
+
+  it "looks in autumn at what was set, and at nothing where nothing was" do
+    autumn = ->(**more) { told("2026-10-01", "2026-01-20", "fates-autumn", **more)&.first }
+    expect([autumn[], autumn[covered_on: "2026-01-21"], autumn[repaired_on: "2026-04-20"]]).to eq [nil, nil, "open"]
+  end
+
+  it "sets another for one that died when bark slips again" do
+    dead = lambda do |on, day|
+      seen = [{ on: on, scions: [{ id: 1, fate: "dead" }, { id: 2, fate: "alive" }] }]
+      told(day, "2026-01-20", "set-again:#{on}", repaired_on: "2026-04-20", visits: seen)
+    end
+    expect(dead["2026-06-10", "2026-06-12"]).to eq %w[open 2026-06-10 2026-06-17 2026-07-01]
+    expect(dead["2026-09-30", "2026-10-01"]).to eq %w[ahead 2027-04-18 2027-04-25 2027-05-09]
+    expect(dead["2026-09-30", "2027-04-20"]).to eq %w[open 2027-04-15 2027-04-22 2027-05-06]
+    # Once, and not every spring.
+    expect(dead["2026-09-30", "2028-04-20"]).to eq %w[passed 2027-04-15 2027-04-22 2027-05-06]
+    expect(dead["2026-06-10", "2027-04-20"]).to eq %w[passed 2026-06-10 2026-06-17 2026-07-01]
+    task = mending("2026-10-01", found_on: "2026-01-20", **barks("2026-10-01"), repaired_on: "2026-04-20",
+                   visits: [{ on: "2026-09-30", scions: [{ id: 1, fate: "dead" }] }])[:tasks]
+      .find { |each| each[:rule] == "set-again" }
+    expect(task[:reasons].first).to include(after: "slips-again", on: Date.new(2027, 4, 18), days: 7)
+  end
+
   it "knits by the temperatures where they are known" do
     cold = (0..40).map { |i| { date: (Date.new(2026, 4, 20) + i).iso8601, min_c: 6, max_c: 17 } }
     expect(mending("2026-06-01", repaired_on: "2026-04-20", weather: cold))
@@ -101,9 +162,9 @@ RSpec.describe "mending", :core do
   end
 
   it "plants and sets stocks where no root bark lives, and cuts a thin stem below" do
-    inarch = mending("2026-01-20", course: "inarch")
+    inarch = mending("2026-01-20", course: "inarch", closes_on: "2026-06-20")
     expect(keys(inarch, "open")).to include "plant-stocks"
-    expect(dates(inarch, "inarch")).to eq %w[04-15 04-25 05-20]
+    expect(dates(inarch, "inarch")).to eq %w[04-15 04-25 06-20]
     cut = mending("2026-01-20", course: "cut-back")
     expect(keys(cut, "open")).to eq %w[save-wood cut-below]
     expect(mending("2026-03-01", course: "cut-back", repaired_on: "2026-02-01")[:state]).to eq "cut"
@@ -113,9 +174,9 @@ RSpec.describe "mending", :core do
   it "prevents the same again by its cause, in the south too" do
     by = ->(cause, **more) { mending("2026-01-20", cause: cause, course: "dress", repaired_on: "2026-01-20",
                                      **more)[:tasks].map { |task| task[:key] } & %w[guard guard-autumn clean-foot
-                                       whitewash] }
+                                       whitewash-trunk] }
     expect(%w[teeth strimmer sun other].map { |cause| by.call(cause).sort })
-      .to eq [%w[clean-foot guard guard-autumn], %w[clean-foot], %w[whitewash], []]
+      .to eq [%w[clean-foot guard guard-autumn], %w[clean-foot], %w[whitewash-trunk], []]
     south = mending("2026-10-20", southern: true, repaired_on: "2026-10-20", found_on: "2026-07-20",
                     slips_on: "2026-10-15")
     expect(dates(south, "fates-autumn")).to eq %w[03-15 04-29 05-29]

@@ -31,6 +31,14 @@ RSpec.describe "triage", :core do
     expect([safe[:verdict], codes(safe), safe[:by]]).to eq ["cut-back", %w[triage_cut_back], Date.new(2026, 2, 22)]
   end
 
+  it "gives a stem that is cut back three weeks from the day it was found, however often it is asked" do
+    left = lambda do |day, **more|
+      triage(0.9, girth: 80, today: day, **more).values_at(:by, :days_left)
+    end
+    expect([left["2026-02-10", found_on: "2026-02-01"], left["2026-03-01", found_on: "2026-02-01"], left["2026-02-10"]])
+      .to eq [[Date.new(2026, 2, 22), 12], [Date.new(2026, 2, 22), -7], [Date.new(2026, 3, 3), 21]]
+  end
+
   it "never cuts a stem of 28 mm back to live wood where none lives, and never loses its variety" do
     answer = triage(1.0, girth: 88, root_bark: false, below_union: true)
     expect(answer[:verdict]).to eq "inarch"
