@@ -133,7 +133,8 @@ module Vestry
           def repaired = @facts[:repaired_on] && [@facts[:repaired_on], "fact"]
           def knitted = knit && [knit[:on], knit[:basis]]
           def died = died_on && [died_on, "seen"]
-          def slips_again = died_on && [slips_after(died_on), "expected"]
+          # While the trunk fails there is another spring for it, and another.
+          def slips_again = died_on && [slips_after(state == "failing" ? @today : died_on), "expected"]
           def closes = closes_on && [closes_on, "expected"]
           def autumn = from_calendar("autumn")
           def winter = from_calendar("winter")
