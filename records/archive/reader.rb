@@ -40,15 +40,20 @@ module Vestry
           at_once do
             Tables.all.each { |table| read_table(table) if @files.has?("#{table.name}.csv") }
             read_history if @files.has?("history.csv")
-            TaskDone.rename(DB[:tasks_done].where(orchard_id: @orchard.id))
             read_photos
-            Places.settle(@orchard)
+            settle
           end
           unless @files.has?("history.csv")
             DB[:history].insert(orchard_id: @orchard.id, table_name: "orchards", row_id: @orchard.id, action: "add",
                                 who: "import", after: Sequel.pg_jsonb({ "name" => @orchard.name }))
           end
           @orchard
+        end
+
+        # What was read, in the words and places of now.
+        def settle
+          TaskDone.rename(DB[:tasks_done].where(orchard_id: @orchard.id))
+          Places.settle(@orchard)
         end
 
         # Two that come at once under one name: the second is refused.

@@ -140,14 +140,16 @@ module Vestry
         @mending ||= Core::Repair::Mending.reckon(
           { course: course, cause: wound.cause, species: wound.tree.species, girdled_share: share,
             found_on: wound.found_on, covered_on: past(wound.covered_on), repaired_on: past(wound.repaired_on),
-            slips_on: opens_on, closes_on: closes_on, next_slips_on: next_opens_on,
-            wrap: wound.wrap, southern: @orchard.southern?,
+            wrap: wound.wrap, southern: @orchard.southern?, **bark_days,
             visits: wound.visits.map { |visit| seen(visit) }, weather: weather, carried: carried,
             done: wound.tasks_done.map { |each| { key: each.key, on: each.done_on, what: each.what,
                                                   until: each.until_on, why: each.why } }, school: @orchard.school,
             today: today }, rulebook: @book
         )
       end
+
+      # When bark slips and closes, as its care reads it.
+      def bark_days = { slips_on: opens_on, closes_on: closes_on, next_slips_on: next_opens_on }
 
       # Whether its variety stands on another tree, by itself or grafted.
       def elsewhere?
