@@ -20,7 +20,7 @@ module Vestry
         "grafted" => "it was grafted", "knit" => "callus has knit",
         "patience" => "callus has knit and a margin has passed",
         "leafed" => "leaves show", "hand" => "shoots reach a hand", "autumn" => "growth stops",
-        "winter" => "the leaves are off",
+        "winter" => "the leaves are off", "before-winter" => "growth stops",
         "spring" => "fruit sets in the second spring", "failed" => "it was seen dead",
         "moved" => "buds were seen moving", "found" => "it was found", "covered" => "it was covered",
         "slips" => "bark slips", "slips-again" => "bark slips again", "closes" => "bark closes",
@@ -50,7 +50,7 @@ module Vestry
       end
 
       def say_care_after(r)
-        if %w[autumn winter spring].include?(r[:after])
+        if %w[autumn winter spring before-winter].include?(r[:after])
           return "By the #{r[:basis] == 'calendar' ? 'calendar' : 'season'} here, from #{day(r[:on])}."
         end
 

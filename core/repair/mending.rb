@@ -21,6 +21,7 @@ module Vestry
         EVENTS = { "found" => :found, "covered" => :covered, "slips" => :slips, "closes" => :closes,
                    "sleeps" => :sleeps, "repaired" => :repaired, "knit" => :knitted, "scion-died" => :died,
                    "slips-again" => :slips_again, "autumn" => :autumn, "winter" => :winter,
+                   "before-winter" => :before_winter,
                    "second-spring" => :second_spring }.freeze
 
         contract "mending", "What a wounded trunk needs, from when, by when, and how it stands" do
@@ -138,6 +139,8 @@ module Vestry
           def closes = closes_on && [closes_on, "expected"]
           def autumn = from_calendar("autumn")
           def winter = from_calendar("winter")
+          # What was found, or repaired, while there is still time before the snow is seen to before that winter.
+          def before_winter = from_calendar("autumn", back: @rulebook.value("reckoning.bridge.before_snow"))
 
           def slips
             [[slips_on, @facts[:found_on]].max, slips_on < @facts[:found_on] ? "already" : "expected"]
@@ -145,9 +148,10 @@ module Vestry
 
           def sleeps = sleeps_on&.then { |day| [day, day == @facts[:found_on] ? "fact" : "calendar"] }
 
-          def from_calendar(name)
-            [@season.next_day(@rulebook.value("care.calendar.#{name}"), @facts[:repaired_on] || @facts[:found_on]),
-             "calendar"]
+          # @param back [Integer] so many days from what was found or repaired it may lie behind
+          def from_calendar(name, back: 0)
+            from = (@facts[:repaired_on] || @facts[:found_on]) - back
+            [@season.next_day(@rulebook.value("care.calendar.#{name}"), from), "calendar"]
           end
 
           def second_spring

@@ -15,7 +15,7 @@ RSpec.describe "mending", :core do
   it "begins with cover, sound bark and saved wood" do
     answer = mending("2026-01-20")
     expect(answer[:state]).to eq "bare"
-    expect(keys(answer, "open")).to eq %w[cover save-wood dig]
+    expect(keys(answer, "open")).to eq %w[cover keep-off save-wood dig]
     expect(dates(mending("2026-01-20", closes_on: "2026-06-20"), "bridge")).to eq %w[04-15 04-22 06-20]
     expect(dates(answer, "strip-blossom")).to eq %w[04-08 04-22 05-25]
   end
@@ -133,6 +133,16 @@ RSpec.describe "mending", :core do
       .to eq %w[late 2026-07-17 2026-09-15 2026-11-14]
   end
 
+  it "keeps off at once what stripped it, and before each winter that there is time for" do
+    guards = ->(day, found, **more) { %w[keep-off guard-autumn].map { |key| told(day, found, key, **more)&.first(2) } }
+    expect(guards["2026-01-20", "2026-01-20"]).to eq [%w[open 2026-01-20], %w[ahead 2026-10-15]]
+    expect(guards["2026-09-22", "2026-09-22"]).to eq [%w[open 2026-09-22], %w[ahead 2026-10-15]]
+    expect(guards["2026-12-13", "2026-12-13"][1]).to eq %w[late 2026-10-15]
+    expect(guards["2026-12-15", "2026-12-15"][1]).to eq %w[ahead 2027-10-15]
+    expect(guards["2026-04-21", "2026-04-01", repaired_on: "2026-04-20"][0]).to be_nil
+    expect(guards["2026-04-21", "2026-04-01", cause: "sun"]).to eq [nil, nil]
+  end
+
   it "looks in autumn at what was set, and at nothing where nothing was" do
     autumn = ->(**more) { told("2026-10-01", "2026-01-20", "fates-autumn", **more)&.first }
     expect([autumn[], autumn[covered_on: "2026-01-21"], autumn[repaired_on: "2026-04-20"]]).to eq [nil, nil, "open"]
@@ -169,7 +179,7 @@ RSpec.describe "mending", :core do
     expect(keys(inarch, "open")).to include "plant-stocks"
     expect(dates(inarch, "inarch")).to eq %w[04-15 04-25 06-20]
     cut = mending("2026-01-20", course: "cut-back")
-    expect(keys(cut, "open")).to eq %w[save-wood cut-below]
+    expect(keys(cut, "open")).to eq %w[keep-off save-wood cut-below]
     expect(mending("2026-03-01", course: "cut-back", repaired_on: "2026-02-01")[:state]).to eq "cut"
     expect(mending("2026-01-22", course: "dress", covered_on: "2026-01-21")[:state]).to eq "mended"
   end
