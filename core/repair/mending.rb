@@ -20,7 +20,7 @@ module Vestry
         # What its rules hang on, and what says when that was.
         EVENTS = { "found" => :found, "covered" => :covered, "slips" => :slips, "closes" => :closes,
                    "sleeps" => :sleeps, "repaired" => :repaired, "knit" => :knitted, "scion-died" => :died,
-                   "slips-again" => :slips_again, "autumn" => :autumn, "winter" => :winter,
+                   "slips-again" => :slips_again, "slips-next" => :slips_next, "autumn" => :autumn, "winter" => :winter,
                    "before-winter" => :before_winter,
                    "second-spring" => :second_spring }.freeze
 
@@ -136,6 +136,8 @@ module Vestry
           def died = died_on && [died_on, "seen"]
           # While the trunk fails there is another spring for it, and another.
           def slips_again = died_on && [slips_after(state == "failing" ? @today : died_on), "expected"]
+          # This spring's, or the next, and not before it was last looked at.
+          def slips_next = [[slips_after(@today), @visits.last&.fetch(:on)].compact.max, "expected"]
           def closes = closes_on && [closes_on, "expected"]
           def autumn = from_calendar("autumn")
           def winter = from_calendar("winter")
@@ -206,6 +208,7 @@ module Vestry
             when "half" then Near.at_least?(@facts[:girdled_share], @rulebook.value("reckoning.bridge.needed")) ?
               "yes" : "no"
             when "leaves" then last_leaves || "unseen"
+            when "dead" then dead.any? ? "yes" : "no"
             when "asleep" then asleep? ? "yes" : "no"
             else @facts[point.to_sym] || @rulebook.practice(point, @facts[:school])
             end

@@ -106,9 +106,19 @@ module Vestry
 
         def say_repair_result(told)
           holds = told.mending[:state] == "holding" ? "holds" : "is failing"
-          "#{told.wound.label} #{holds}: #{told.living.size} of #{told.wound.seated.size} " \
-            "#{scions_or_stocks(told.course)} " \
-            "live#{told.carried ? ", and they carry #{percent(told.carried)} of the wound" : ''}."
+          set, living = told.wound.seated.size, told.living.size
+          return "#{told.wound.label} #{holds}: #{say_single(told, living)}." if set == 1
+
+          "#{told.wound.label} #{holds}: #{living} of #{set} #{scions_or_stocks(told.course)} live" \
+            "#{", and #{living == 1 ? 'it carries' : 'they carry'} #{percent(told.carried)} of the wound" if
+              told.carried && living.positive?}."
+        end
+
+        def say_single(told, living)
+          what = "its #{scion_or_stock(told.course)}"
+          return "#{what} is dead" if living.zero?
+
+          "#{what} lives#{", and carries #{percent(told.carried)} of the wound" if told.carried}"
         end
 
         def say_waiting_to_knit(told)
@@ -150,7 +160,7 @@ module Vestry
           ahead = told.mending[:tasks].select { |task| task[:status] == "ahead" }.min_by { |task| task[:opens_on] }
           "#{done} and needs nothing #{ahead ? "until #{short_day(ahead[:opens_on])}" : 'more'}."
         end
-        private :say_repair_result, :say_waiting_to_knit, :say_unrepaired, :say_mended, :say_on_stump,
+        private :say_repair_result, :say_single, :say_waiting_to_knit, :say_unrepaired, :say_mended, :say_on_stump,
                 :say_overruled, :say_urgency
 
         # A task's rule, its sentences in the orchard's own units.

@@ -147,6 +147,7 @@ module Vestry
                           "trained" => "where it is trained to a wall",
                           "kind" => { "stub" => "on a stub", "side" => "in the side of what stays", "bud" => "a bud",
                                       "approach" => "joined to a rooted plant" },
+                          "dead" => { "yes" => "where one has died", "no" => "where none has died" },
                           "half" => "where half the girth or more is bare",
                           "asleep" => { "yes" => "found before bark slips", "no" => "found once it had woken" } }.freeze
 

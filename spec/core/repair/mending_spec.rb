@@ -143,6 +143,17 @@ RSpec.describe "mending", :core do
     expect(guards["2026-04-21", "2026-04-01", cause: "sun"]).to eq [nil, nil]
   end
 
+  it "asks for more beside what lives, where that carries too little" do
+    more = lambda do |day, seen_on, carried, *fates|
+      seen = [{ on: seen_on, scions: fates.each_with_index.map { |fate, i| { id: i, fate: fate } } }]
+      told(day, "2026-01-20", "set-more", repaired_on: "2026-04-20", visits: seen, carried: carried)
+    end
+    expect(more["2026-06-02", "2026-06-01", 0.2, "alive"]).to eq %w[open 2026-06-01 2026-06-08 2026-07-16]
+    expect(more["2026-09-20", "2026-06-01", 0.2, "alive"]).to eq %w[ahead 2027-04-18 2027-04-25 2027-06-02]
+    expect(more["2026-06-02", "2026-06-01", 0.5, "alive"]).to be_nil
+    expect(more["2026-06-02", "2026-06-01", 0.2, "alive", "dead"]).to be_nil
+  end
+
   it "looks in autumn at what was set, and at nothing where nothing was" do
     autumn = ->(**more) { told("2026-10-01", "2026-01-20", "fates-autumn", **more)&.first }
     expect([autumn[], autumn[covered_on: "2026-01-21"], autumn[repaired_on: "2026-04-20"]]).to eq [nil, nil, "open"]
