@@ -22,15 +22,31 @@ module Vestry
         #
         # @param forecast [Hash] with +reached_on+, +p10+, +p50+ and +p90+
         # @param cut_on [Date] of the last cut that did not lift
-        # @return [Hash] the same, no sooner than the day after
-        def not_before(forecast, cut_on, rulebook)
+        # @return [Hash] the same, no sooner than the day after; reached again once it is as likely as not since
+        def not_before(forecast, cut_on, today, rulebook)
           soonest = cut_on + 1
           return forecast unless [forecast[:reached_on], forecast[:p10]].compact.any? { |date| date < soonest }
 
           even, late = rulebook.value("reckoning.slip.after_no")
           dates = forecast[:reached_on] ? [soonest, soonest + even, soonest + late] :
             forecast.values_at(:p10, :p50, :p90).map { |date| [date, soonest].max }
+          if forecast[:reached_on] && dates[1] <= today
+            return forecast.merge(reached_on: dates[1], p10: nil, p50: nil, p90: nil)
+          end
+
           forecast.merge(reached_on: nil, p10: dates[0], p50: dates[1], p90: dates[2], basis: "seen")
+        end
+
+        # The last day on which a tree's bark lifts: the one before it was seen to lift no longer, else by its kind and
+        # place, and not within so many days of one on which it lifted.
+        #
+        # @param usual [Date] of its kind
+        # @param lifted_on [Date, nil] the last day on which it was seen to lift
+        # @param closed_on [Date, nil] on which it was seen to lift no longer, since then
+        def closes(usual, lifted_on, closed_on, rulebook)
+          return closed_on - 1 if closed_on
+
+          [usual, lifted_on && lifted_on + rulebook.value("reckoning.slip.lifts_on")].compact.max
         end
 
         # In dry soil bark comes later: by so many days, or where it had come by the weather less long ago than that,

@@ -5,10 +5,11 @@ module Vestry
     # This spring's bark, tree by tree: when it slips or is likely to, learned from the weather,
     # from what was seen here, and from each tree's habit.
     class BarkForecast
-      # +closed_on+ is the day on which its bark was seen to lift no longer; +lifted_on+ the first on which it was seen
-      # to lift, by a test cut or under the knife.
+      # +lifted_on+ is the first day on which its bark was seen to lift, by a test cut or under the knife; +closed_on+
+      # the day on which it was seen to lift no longer, and not to lift since; +closes_on+ the last day on which it
+      # lifts, by all that is known.
       TreeBark = Struct.new(:tree, :threshold_dd, :accumulated_dd, :reached_on, :p10, :p50, :p90, :basis, :seen,
-                            :closed_on, :lifted_on, keyword_init: true) do
+                            :closed_on, :lifted_on, :closes_on, keyword_init: true) do
         # The day from which it can be worked: seen, reached, or as likely as not.
         def opens_on = reached_on || p50
         def lifted? = !lifted_on.nil?
@@ -118,14 +119,16 @@ module Vestry
           .where(seen_on: (biofix - 60)..@today).order(:seen_on, :id).all.group_by(&:tree_id)
       end
 
-      # A graft that was logged with bark that lifted cleanly proves it: the first such day this season, by tree.
+      # A graft that was logged with bark that lifted cleanly proves it: the first and the last such day this season, by
+      # tree.
       #
-      # @return [Hash{Integer=>Date}]
+      # @return [Hash{Integer=>Array(Date, Date)}]
       def lifted_at_work(tree_ids)
         Graft.in_sight.where(Sequel[:grafts][:orchard_id] => @orchard.id, bark_slip: "clean",
                              grafted_on: biofix..@today)
           .join(:limbs, id: :limb_id, tree_id: tree_ids).unordered.group(:tree_id)
-          .select_hash(:tree_id, Sequel.function(:min, :grafted_on).as(:first))
+          .select_hash(:tree_id, [Sequel.function(:min, :grafted_on).as(:first),
+                                  Sequel.function(:max, :grafted_on).as(:last)])
       end
 
       # The usual first day of a spell of heat, in the year after the biofix; nil where none was measured.
@@ -153,24 +156,33 @@ module Vestry
 
       private
 
-      # @param worked_on [Date, nil] of a graft that shows its bark lifted
-      def of_tree(tree, seen, worked_on)
+      # @param worked [Array<Date>, nil] the first and the last graft that shows its bark lifted
+      def of_tree(tree, seen, worked)
         unless Core::Rulebook.shipped.species_names.include?(tree.species)
           return TreeBark.new(tree: tree, seen: [], basis: "unknown")
         end
 
-        lifted_on = [seen.find(&:slipping)&.seen_on, worked_on].compact.min
-        TreeBark.new(tree: tree, seen: seen, closed_on: seen.find(&:closed)&.seen_on, lifted_on: lifted_on,
-                     **told_of(tree, seen, lifted_on))
+        lifted = [*seen.select(&:slipping).map(&:seen_on), *worked].minmax
+        closed_on = closed_since(seen, lifted.last)
+        TreeBark.new(tree: tree, seen: seen, closed_on: closed_on, lifted_on: lifted.first,
+                     closes_on: Core::Slip::BarkDates.closes(closes_on(tree.species), lifted.last, closed_on, @book),
+                     **told_of(tree, seen, lifted.first))
+      end
+
+      # The first look, after the last at which it lifted, that found it fast: one that says so, or a cut that did not
+      # lift any more.
+      def closed_since(seen, lifted_on)
+        seen.find do |each|
+          lifted_on ? each.seen_on > lifted_on && (each.closed || each.slipping == false) : each.closed
+        end&.seen_on
       end
 
       # Its forecast, or what was seen where that says more.
       def told_of(tree, seen, lifted_on)
         told = forecasts[:trees][tree.id] || of_species(tree.species)
         return told.merge(reached_on: lifted_on, p10: nil, p50: nil, p90: nil, basis: "seen") if lifted_on
-        return told unless seen.last && seen.last.slipping == false
-
-        Core::Slip::BarkDates.not_before(told, seen.last.seen_on, @book)
+        cut_on = seen.reverse.find { |each| each.slipping == false }&.seen_on
+        cut_on ? Core::Slip::BarkDates.not_before(told, cut_on, @today, @book) : told
       end
 
       # What is dear of it: every species, and every tree with a habit of its own.

@@ -112,8 +112,8 @@ module Vestry
       def slip
         @slip ||= begin
           spring = @orchard.bark_forecast(today)
-          opens = spring.of_trees([graft.limb.tree]).first.opens_on
-          closes = spring.closes_on(@species)
+          bark = spring.of_trees([graft.limb.tree]).first
+          opens, closes = bark.opens_on, bark.closes_on || spring.closes_on(@species)
           sticks = @orchard.wood_store(today).for_stubs(season: @orchard.season.name_of(today))
             .select { |bundle| bundle.variety_id == graft.variety_id }.sum(&:left)
           { slips: !opens.nil? && today >= opens && today <= closes, sticks: sticks,

@@ -168,7 +168,7 @@ module Vestry
       # The last sensible day of a stub: the one that every page reads.
       def window(species, bark, row)
         slip = @book.value("methods.#{row.technique}.needs_slip")
-        closes = [@own_spring.closes_on(species), bark.closed_on].compact.min
+        closes = bark.closes_on || @own_spring.closes_on(species)
         opens = slip ? bark.opens_on || closes : @own_spring.biofix
         opens = [opens, ripe_buds].max if @book.method_fact(row.technique, "fresh_wood")
         Core::Slip::Window.call(species: species, opens_on: opens,

@@ -172,7 +172,7 @@ module Vestry
 
       # This season's bark, or the coming one's where the wound was found after it had closed.
       def opens_on = bark&.opens_on || usual_opening(today)
-      def closes_on = @spring.closes_on(wound.tree.species)
+      def closes_on = bark&.closes_on || @spring.closes_on(wound.tree.species)
       def next_opens_on = usual_opening(today >> 12)
 
       private

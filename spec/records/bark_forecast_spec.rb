@@ -89,6 +89,31 @@ RSpec.describe Vestry::Records::BarkForecast do
     expect(spring.lifted_at_work([first.id])).to eq({})
   end
 
+  it "remembers a cut that did not lift, whatever was looked at since, and takes bark to have come in time" do
+    usual = told(first, Date.new(2026, 5, 20)).reached_on
+    see(first, usual + 5, false)
+    see(first, usual + 7, nil)
+    expect(told(first, usual + 7)).to have_attributes(reached_on: nil, p10: usual + 6, p50: usual + 9)
+    expect(told(first, usual + 9)).to have_attributes(reached_on: usual + 9, lifted_on: nil, basis: "calendar")
+  end
+
+  it "closes a tree's bark by what was seen of it: not yet, or at last" do
+    closes = spring(Date.new(2026, 5, 20)).closes_on("apple")
+    see(first, closes - 20, true)
+    expect(told(first, closes)).to have_attributes(closes_on: closes, closed_on: nil)
+    see(first, closes + 2, true)
+    expect(told(first, closes + 2)).to have_attributes(closes_on: closes + 9, closed_on: nil, lifted_on: closes - 20)
+    see(first, closes + 4, false)
+    expect(told(first, closes + 5)).to have_attributes(closes_on: closes + 3, closed_on: closes + 4)
+    # Its second growth.
+    see(first, closes + 30, true)
+    expect(told(first, closes + 30)).to have_attributes(closes_on: closes + 37, closed_on: nil)
+    graft(limb(other), grafted_on: closes + 3, bark_slip: "clean")
+    expect(told(other, closes + 4).closes_on).to eq closes + 10
+    see(other, closes - 9, false)
+    expect(told(other, closes - 8).closed_on).to be_nil
+  end
+
   it "learns the orchard's own warmth, midway between the last cut that did not lift and the first that did" do
     springs
     [[2024, 160, 4], [2025, 160, 2]].each do |year, dd, a_day|

@@ -54,7 +54,10 @@ module Vestry
         # @param spring [Records::BarkForecast]
         def walk(row, barks, spring)
           left = barks.reject(&:lifted?)
-          return "Row #{row}: every tree was seen to slip." if left.empty?
+          if left.empty?
+            over = barks.all? { |each| closed?(each, spring) }
+            return "Row #{row}: #{over ? 'bark lifts no longer' : 'every tree was seen to slip'}."
+          end
 
           still = left.reject { |each| closed?(each, spring) }
           return too_late(row, left.size) if still.empty?
@@ -64,7 +67,7 @@ module Vestry
             to_test(row, still, barks.count { |each| each.seen.last&.seen_on == @today })
         end
 
-        def closed?(bark, spring) = bark.closed_on || spring.closes_on(bark.tree.species) < @today
+        def closed?(bark, spring) = bark.closed_on || (bark.closes_on || spring.closes_on(bark.tree.species)) < @today
 
         def to_test(row, still, seen)
           "Row #{row}: #{counted(still.size, 'tree')} not seen to slip " \

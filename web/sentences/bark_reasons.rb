@@ -29,12 +29,19 @@ module Vestry
 
         def say_tree(told)
           return "no forecast for its kind" if told.basis == "unknown"
+          return "lifts no longer, seen #{short_day(told.closed_on)}" if told.closed_on
+          return say_tree_closed(told) if told.closes_on < today
           if told.reached_on
             return told.basis == "seen" ? "slips, seen #{short_day(told.reached_on)}" :
               "should slip since #{short_day(told.reached_on)}: test it"
           end
 
           told.p50 ? "by #{short_day(told.p50)} (#{yearly_day(told.p10)} to #{yearly_day(told.p90)})" : "not known"
+        end
+
+        def say_tree_closed(told)
+          about = "closed about #{short_day(told.closes_on)}"
+          told.lifted_on ? "slipped, seen #{short_day(told.lifted_on)}, and #{about}" : about
         end
 
         # Where a mild winter holds the buds back.

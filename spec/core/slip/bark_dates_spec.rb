@@ -13,13 +13,28 @@ RSpec.describe Vestry::Core::Slip::BarkDates do
 
   it "believes a cut that did not lift against the reckoning, and leaves alone what it does not speak against" do
     ahead = { reached_on: nil, p10: today + 2, p50: today + 6, p90: today + 9, basis: "weather" }
-    expect(described_class.not_before(ahead, today, book)).to eq ahead
-    expect(described_class.not_before(ahead, today + 1, book)).to eq ahead
-    expect(described_class.not_before(ahead, today + 5, book))
+    expect(described_class.not_before(ahead, today, today + 5, book)).to eq ahead
+    expect(described_class.not_before(ahead, today + 1, today + 5, book)).to eq ahead
+    expect(described_class.not_before(ahead, today + 5, today + 5, book))
       .to include(p10: today + 6, p50: today + 6, p90: today + 9, basis: "seen")
     come = { reached_on: today - 3, p10: nil, p50: nil, p90: nil, basis: "weather" }
-    expect(described_class.not_before(come, today, book))
+    expect(described_class.not_before(come, today, today + 3, book))
       .to eq(reached_on: nil, p10: today + 1, p50: today + 4, p90: today + 9, basis: "seen")
+  end
+
+  it "takes bark that did not lift to have come once it is as likely as not since" do
+    come = { reached_on: today - 3, p10: nil, p50: nil, p90: nil, basis: "weather" }
+    expect(described_class.not_before(come, today, today + 4, book))
+      .to eq(reached_on: today + 4, p10: nil, p50: nil, p90: nil, basis: "weather")
+    ahead = { reached_on: nil, p10: today - 3, p50: today + 3, p90: today + 9, basis: "weather" }
+    expect(described_class.not_before(ahead, today, today + 4, book)).to include(reached_on: nil, p50: today + 3)
+  end
+
+  it "closes bark by its kind, and no sooner than a week after it lifted, unless it was seen to lift no more" do
+    closes = ->(lifted, closed) { described_class.closes(today, lifted, closed, book) }
+    expect([closes[nil, nil], closes[today - 8, nil], closes[today - 6, nil], closes[today + 3, nil],
+            closes[today - 30, today - 2], closes[today + 1, today + 3]])
+      .to eq [today, today, today + 1, today + 10, today - 3, today + 2]
   end
 
   it "puts off bark in dry soil: what is to come, and what came in the last days" do
