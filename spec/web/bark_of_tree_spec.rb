@@ -63,6 +63,15 @@ RSpec.describe "The bark of one tree" do
       .to match ["slipped, seen #{said(opens)}, and closed about #{said(closes + 7)}", /lifts no longer/, /\ANo stub/]
   end
 
+  it "does not speak of a row as closed while one of its trees slips" do
+    late = tree(here, row: plum.row, number: plum.number + 1, species: "plum")
+    see(closes, slipping: true)
+    expect(told(closes + 2)[1]).to eq "Row A: 1 tree slips yet; 1 tree was never seen to slip this year, and closed."
+    Vestry::Deeds::SeeStage.call(late, stage: "green", slipping: true, on: closes + 2, today: closes + 2, by: "Orla")
+    expect(told(closes + 9)[1]).to eq "Row A: every tree was seen to slip."
+    expect(told(closes + 10)[1]).to eq "Row A: bark lifts no longer."
+  end
+
   it "is looked for again some days after it did not lift" do
     see(opens + 3, slipping: false)
     expect(told(opens + 4).first).to match(/\Aby #{said(opens + 7)} /)

@@ -60,7 +60,7 @@ module Vestry
           end
 
           still = left.reject { |each| closed?(each, spring) }
-          return too_late(row, left.size) if still.empty?
+          return too_late(row, left.size, barks.count { |each| !closed?(each, spring) }) if still.empty?
 
           soonest = still.map { |each| each.reached_on || each.p10 || @today }.min
           soonest > @today ? "Row #{row}: bark is not likely to lift before #{day(soonest)}; walk it from then on." :
@@ -74,9 +74,12 @@ module Vestry
             "yet#{seen.positive? ? ", #{seen} looked at today" : ''}; begin with #{still.first.tree.label}."
         end
 
-        def too_late(row, trees)
-          "Row #{row}: bark lifts no longer; #{counted(trees, 'tree')} #{trees == 1 ? 'was' : 'were'} never " \
-            "seen to slip this year."
+        # @param slipping [Integer] how many of the row's trees slip yet
+        def too_late(row, trees, slipping)
+          never = "#{counted(trees, 'tree')} #{trees == 1 ? 'was' : 'were'} never seen to slip this year"
+          return "Row #{row}: bark lifts no longer; #{never}." if slipping.zero?
+
+          "Row #{row}: #{counted(slipping, 'tree')} #{slipping == 1 ? 'slips' : 'slip'} yet; #{never}, and closed."
         end
         private :closed?, :to_test, :too_late
 
