@@ -24,7 +24,7 @@ module Vestry
         "spring" => "fruit sets in the second spring", "failed" => "it was seen dead",
         "moved" => "buds were seen moving", "found" => "it was found", "covered" => "it was covered",
         "slips" => "bark slips", "slips-again" => "bark slips again", "slips-next" => "bark slips",
-        "closes" => "bark closes",
+        "closes" => "bark closes", "closes-again" => "bark closes",
         "sleeps" => "its wood can be cut asleep",
         "repaired" => "the repair", "scion-died" => "a scion was seen dead",
         "second-spring" => "fruit sets in the second spring",

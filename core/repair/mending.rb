@@ -20,8 +20,8 @@ module Vestry
         # What its rules hang on, and what says when that was.
         EVENTS = { "found" => :found, "covered" => :covered, "slips" => :slips, "closes" => :closes,
                    "sleeps" => :sleeps, "repaired" => :repaired, "knit" => :knitted, "scion-died" => :died,
-                   "slips-again" => :slips_again, "slips-next" => :slips_next, "autumn" => :autumn, "winter" => :winter,
-                   "before-winter" => :before_winter,
+                   "slips-again" => :slips_again, "closes-again" => :closes_again, "slips-next" => :slips_next,
+                   "autumn" => :autumn, "winter" => :winter, "before-winter" => :before_winter,
                    "second-spring" => :second_spring }.freeze
 
         contract "mending", "What a wounded trunk needs, from when, by when, and how it stands" do
@@ -134,11 +134,14 @@ module Vestry
           def repaired = @facts[:repaired_on] && [@facts[:repaired_on], "fact"]
           def knitted = knit && [knit[:on], knit[:basis]]
           def died = died_on && [died_on, "seen"]
+          def slips_again = died_on && [slips_after(again_from), "expected"]
           # While the trunk fails there is another spring for it, and another.
-          def slips_again = died_on && [slips_after(state == "failing" ? @today : died_on), "expected"]
+          def again_from = state == "failing" ? @today : died_on
+          def closing(day) = bark_season(day).last&.then { |closes| [closes, "expected"] }
           # This spring's, or the next, and not before it was last looked at.
           def slips_next = [[slips_after(@today), @visits.last&.fetch(:on)].compact.max, "expected"]
-          def closes = closes_on && [closes_on, "expected"]
+          def closes = closing(@today)
+          def closes_again = died_on && closing(again_from)
           def autumn = from_calendar("autumn")
           def winter = from_calendar("winter")
           # What was found, or repaired, while there is still time before the snow is seen to before that winter.
@@ -172,20 +175,17 @@ module Vestry
             day
           end
 
-          # The opening of the first season in which bark closes no earlier than a day; other years' as this one's.
-          def slips_after(day)
+          # The opening of the first season in which bark closes no earlier than a day.
+          def slips_after(day) = bark_season(day).first
+
+          # When bark slips and closes in that season; other years' as this one's. No closing where nobody knows one.
+          def bark_season(day)
             opens, closes = @facts.values_at(:slips_on, :closes_on)
-            return opens unless closes
-            return @facts[:next_slips_on] || opens if day > closes
+            return [opens, nil] unless closes
+            return [@facts[:next_slips_on] || opens, closes >> 12] if day > closes
 
             opens, closes = opens << 12, closes << 12 while closes << 12 >= day
-            opens
-          end
-
-          # Until when what waits for bark can be done; nil where nobody knows.
-          def closes_on
-            closes = @facts[:closes_on] or return
-            slips_on == @facts[:next_slips_on] ? closes >> 12 : closes
+            [opens, closes]
           end
 
           # From when its wood sleeps and can be saved before bark slips; nil where it was found awake.

@@ -54,13 +54,13 @@ module Vestry
         # @param spring [Records::BarkForecast]
         def walk(row, barks, spring)
           left = barks.reject(&:lifted?)
+          slipping = barks.count { |each| !closed?(each, spring) }
           if left.empty?
-            over = barks.all? { |each| closed?(each, spring) }
-            return "Row #{row}: #{over ? 'bark lifts no longer' : 'every tree was seen to slip'}."
+            return "Row #{row}: #{slipping.zero? ? 'bark lifts no longer' : 'every tree was seen to slip'}."
           end
 
           still = left.reject { |each| closed?(each, spring) }
-          return too_late(row, left.size, barks.count { |each| !closed?(each, spring) }) if still.empty?
+          return too_late(row, left.size, slipping) if still.empty?
 
           soonest = still.map { |each| each.reached_on || each.p10 || @today }.min
           soonest > @today ? "Row #{row}: bark is not likely to lift before #{day(soonest)}; walk it from then on." :

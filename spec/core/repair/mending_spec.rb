@@ -47,7 +47,7 @@ RSpec.describe "mending", :core do
     base = { covered_on: "2026-01-21", repaired_on: "2026-04-20" }
     holds = mending("2026-06-02", **base, visits: seen.call("full", %w[alive alive dead]), carried: 0.66)
     expect([holds[:state], holds[:dead], dates(holds, "set-again:2026-06-01")])
-      .to eq ["holding", [3], %w[06-01 06-08 07-16]]
+      .to eq ["holding", [3], %w[06-01 06-08 10-29]]
     expect(mending("2026-06-02", **base, visits: seen.call("thin", %w[alive dead dead]), carried: 0.33)[:state])
       .to eq "failing"
     lost = mending("2026-06-02", **base, visits: seen.call("none", %w[dead dead dead]), carried: 0.0)
@@ -148,8 +148,8 @@ RSpec.describe "mending", :core do
       seen = [{ on: seen_on, scions: fates.each_with_index.map { |fate, i| { id: i, fate: fate } } }]
       told(day, "2026-01-20", "set-more", repaired_on: "2026-04-20", visits: seen, carried: carried)
     end
-    expect(more["2026-06-02", "2026-06-01", 0.2, "alive"]).to eq %w[open 2026-06-01 2026-06-08 2026-07-16]
-    expect(more["2026-09-20", "2026-06-01", 0.2, "alive"]).to eq %w[ahead 2027-04-18 2027-04-25 2027-06-02]
+    expect(more["2026-06-02", "2026-06-01", 0.2, "alive"]).to eq %w[open 2026-06-01 2026-06-08 2026-06-20]
+    expect(more["2026-09-20", "2026-06-01", 0.2, "alive"]).to eq %w[ahead 2027-04-18 2027-04-25 2027-06-20]
     expect(more["2026-06-02", "2026-06-01", 0.5, "alive"]).to be_nil
     expect(more["2026-06-02", "2026-06-01", 0.2, "alive", "dead"]).to be_nil
   end
@@ -164,12 +164,12 @@ RSpec.describe "mending", :core do
       seen = [{ on: on, scions: [{ id: 1, fate: "dead" }, { id: 2, fate: "alive" }] }]
       told(day, "2026-01-20", "set-again:#{on}", repaired_on: "2026-04-20", visits: seen)
     end
-    expect(dead["2026-06-10", "2026-06-12"]).to eq %w[open 2026-06-10 2026-06-17 2026-07-25]
-    expect(dead["2026-09-30", "2026-10-01"]).to eq %w[ahead 2027-04-18 2027-04-25 2027-06-02]
-    expect(dead["2026-09-30", "2027-04-20"]).to eq %w[open 2027-04-15 2027-04-22 2027-05-30]
+    expect(dead["2026-06-10", "2026-06-12"]).to eq %w[open 2026-06-10 2026-06-17 2026-06-20]
+    expect(dead["2026-09-30", "2026-10-01"]).to eq %w[ahead 2027-04-18 2027-04-25 2027-06-20]
+    expect(dead["2026-09-30", "2027-04-20"]).to eq %w[open 2027-04-15 2027-04-22 2027-06-20]
     # Once, and not every spring.
-    expect(dead["2026-09-30", "2028-04-20"]).to eq %w[passed 2027-04-15 2027-04-22 2027-05-30]
-    expect(dead["2026-06-10", "2027-04-20"]).to eq %w[passed 2026-06-10 2026-06-17 2026-07-25]
+    expect(dead["2026-09-30", "2028-04-20"]).to eq %w[passed 2027-04-15 2027-04-22 2027-06-20]
+    expect(dead["2026-06-10", "2027-04-20"]).to eq %w[passed 2026-06-10 2026-06-17 2026-06-20]
     failing = mending("2028-04-20", found_on: "2026-01-20", **barks("2028-04-20"), repaired_on: "2026-04-20",
                       carried: 0.0, visits: [{ on: "2026-09-30", scions: [{ id: 1, fate: "dead" }] }])
     expect(keys(failing, "open")).to include "set-again:2026-09-30"
