@@ -55,9 +55,7 @@ module Vestry
         def walk(row, barks, spring)
           left = barks.reject(&:lifted?)
           slipping = barks.count { |each| !closed?(each, spring) }
-          if left.empty?
-            return "Row #{row}: #{slipping.zero? ? 'bark lifts no longer' : 'every tree was seen to slip'}."
-          end
+          return all_seen(row, slipping) if left.empty?
 
           still = left.reject { |each| closed?(each, spring) }
           return too_late(row, left.size, slipping) if still.empty?
@@ -65,6 +63,10 @@ module Vestry
           soonest = still.map { |each| each.reached_on || each.p10 || @today }.min
           soonest > @today ? "Row #{row}: bark is not likely to lift before #{day(soonest)}; walk it from then on." :
             to_test(row, still, barks.count { |each| each.seen.last&.seen_on == @today })
+        end
+
+        def all_seen(row, slipping)
+          "Row #{row}: #{slipping.zero? ? 'bark lifts no longer' : 'every tree was seen to slip'}."
         end
 
         def closed?(bark, spring) = bark.closed_on || (bark.closes_on || spring.closes_on(bark.tree.species)) < @today
@@ -81,7 +83,7 @@ module Vestry
 
           "Row #{row}: #{counted(slipping, 'tree')} #{slipping == 1 ? 'slips' : 'slip'} yet; #{never}, and closed."
         end
-        private :closed?, :to_test, :too_late
+        private :all_seen, :closed?, :to_test, :too_late
 
         def crew(plan)
           first = plan.days.find { |each| each.stubs.any? }
