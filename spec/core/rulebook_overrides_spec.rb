@@ -12,6 +12,12 @@ RSpec.describe Vestry::Core::RulebookOverrides, :core do
     expect(fault("practice.wrap", laid("film"))).to be_nil
   end
 
+  it "reads yes and no as a person types them" do
+    said = ->(typed) { described_class.new(book).read("methods.cleft.needs_slip", typed) }
+    expect(%w[yes true no false].map(&said)).to eq [true, true, false, false]
+    expect { said["maybe"] }.to raise_error(Vestry::Core::BadInput, /is yes or no/)
+  end
+
   it "holds a number to its range, each of its ends within" do
     low, high = book.entry("species.apple.take").range
     expect([low, high].map { |value| fault("species.apple.take", laid(value)) }).to eq [nil, nil]

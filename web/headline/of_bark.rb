@@ -60,9 +60,7 @@ module Vestry
           still = left.reject { |each| closed?(each, spring) }
           return too_late(row, left.size, slipping) if still.empty?
 
-          soonest = still.map { |each| each.reached_on || each.p10 || @today }.min
-          soonest > @today ? "Row #{row}: bark is not likely to lift before #{day(soonest)}; walk it from then on." :
-            to_test(row, still, barks.count { |each| each.seen.last&.seen_on == @today })
+          to_test(row, still, barks.count { |each| each.seen.last&.seen_on == @today })
         end
 
         def all_seen(row, slipping)
@@ -72,6 +70,11 @@ module Vestry
         def closed?(bark, spring) = bark.closed_on || (bark.closes_on || spring.closes_on(bark.tree.species)) < @today
 
         def to_test(row, still, seen)
+          soonest = still.map { |each| each.reached_on || each.p10 || @today }.min
+          if soonest > @today
+            return "Row #{row}: bark is not likely to lift before #{day(soonest)}; walk it from then on."
+          end
+
           "Row #{row}: #{counted(still.size, 'tree')} not seen to slip " \
             "yet#{seen.positive? ? ", #{seen} looked at today" : ''}; begin with #{still.first.tree.label}."
         end

@@ -697,6 +697,9 @@ RSpec.describe "The exercises", :core do
       expect(today["2026-06-15", southern: true].first(2)).to eq %w[shoot where-to-cut]
       tries = [try("2026-01-10", true), try("2026-01-14", false, exercise: "which-shoot")]
       expect(today["2026-01-15", tries].first(2)).to eq %w[which-shoot shoot]
+      # What is due comes before what was never tried, whatever the season asks for.
+      expect(today["2026-01-15", 
+[try("2026-01-10", true, exercise: "which-shoot")]].first(2)).to eq %w[which-shoot shoot]
       expect(today["2026-01-14", tries]).to eq %w[shoot where-to-cut hands right-way face]
       expect(today["2026-01-10", tries.first(1)]).to eq %w[where-to-cut hands right-way face line-up]
     end

@@ -13,6 +13,13 @@ RSpec.describe Vestry::Core::Repair::MarginRun, :core do
                                 { bearing_deg: 270.0, low_mm: 80.0, high_mm: 200.0 }]
   end
 
+  it "closes bark half way up the nearest wound, and at the soil where there is none" do
+    closed = ->(text) { read(text).readings.find { |each| each[:bearing_deg] == 90 }.values_at(:low_mm, :high_mm) }
+    expect(closed["n 100 to 300, e closed, s 10 to 30, nw 1 to 3"]).to eq [200.0, 200.0]
+    expect(closed["e closed, se 10 to 30, n 100 to 300"]).to eq [20.0, 20.0]
+    expect(closed["n closed, e closed, w closed"]).to eq [0.0, 0.0]
+  end
+
   it "reads degrees all the way round, and no further" do
     at = ->(word) { read("#{word} 1 to 2, 10 1 to 2, 100 1 to 2") }
     expect(%w[0 359.5 360 45°].map { |word| at[word].readings.map { |each| each[:bearing_deg] } - [10.0, 100.0] })
