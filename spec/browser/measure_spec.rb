@@ -112,6 +112,16 @@ RSpec.describe "Measuring in a picture" do
     end
   end
 
+  it "says so where a file is no picture, and not any more once one is" do
+    visit "/o/#{here.slug}/tally/grafts/#{grafted.id}"
+    words = Tempfile.new(["list", ".jpg"]).tap { |file| File.write(file.path, "no picture") }
+    find("[data-pictured='opening'] input[type=file]", visible: :all).attach_file(words.path)
+    expect(page).to have_css("[data-pictured='opening'] .error[role=alert]", text: "is no picture")
+    find("[data-pictured='opening'] input[type=file]", visible: :all).attach_file(picture(20))
+    expect(page).to have_css("dialog.measuring")
+    expect(page).to have_no_css(".no-picture")
+  end
+
   it "is moved by a thumb on a phone, and leaves all as it was where it is left" do
     page.current_window.resize_to(390, 844)
     visit "/o/#{here.slug}/tally/grafts/#{grafted.id}"

@@ -196,8 +196,14 @@
     const [input, units] = [field.querySelector("input:not([type=file]), textarea"), field.dataset.units];
     // Some fields want a number alone.
     const typed = (mm) => !field.dataset.plain ? say(mm, units) : units === "imperial" ? (mm / 25.4).toFixed(2) : String(Math.round(mm));
+    field.querySelector(".no-picture")?.remove();
     let picture;
-    try { picture = await small(file); } catch { return; }
+    try { picture = await small(file); } catch {
+      const words = made("p", { className: "error no-picture", textContent: "That file is no picture that this browser can open: take a photo, or choose another." });
+      words.setAttribute("role", "alert");
+      field.append(words);
+      return;
+    }
     const state = {};
     const dialog = made("dialog", { className: "measuring", "aria-label": `${name} in a picture` });
     const leave = made("button", { type: "button", textContent: "Leave it" });
