@@ -82,7 +82,8 @@
     const query = new URLSearchParams();
     ["technique", "stub", "scion", "sticks", "faces"].forEach((name) => { if (field(name)?.value) query.set(name, field(name).value); });
     const answer = await fetch(`${form.dataset.bench}?${query}`).catch(() => null);
-    if (!answer || !answer.ok || mine !== asked) return;
+    if (mine !== asked) return;
+    if (!answer?.ok) { window.vestryStale(document.getElementById("bench"), answer); return; }
     const fresh = parts(await answer.text()).querySelector("#bench");
     if (fresh) document.getElementById("bench").replaceWith(document.importNode(fresh, true));
     bind();

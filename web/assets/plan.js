@@ -44,7 +44,7 @@
         wanted = null;
         const chosen = (name) => document.querySelector(`input[name=${name}]:checked`)?.value || "";
         const answer = await fetch(`${slider.dataset.place}?at=${at}&technique=${chosen("technique") || slider.dataset.technique}&practice=${chosen("practice")}`).catch(() => null);
-        if (!answer || !answer.ok) continue;
+        if (!answer?.ok) { window.vestryStale(document.getElementById("place"), answer); continue; }
         const page = parts(await answer.text());
         if (wanted !== null) continue;
         // The figures, the stub, the scores and the sentence change together; what is open stays open.

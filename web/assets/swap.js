@@ -71,24 +71,46 @@
     if (!done) { form.removeAttribute("data-swap"); form.requestSubmit(event.submitter); }
   });
 
+  // A question that is drawn as it is typed is answered in place, and where nobody answers it keeps what was typed.
+  document.addEventListener("submit", async (event) => {
+    const form = event.target.closest("form[data-draws][method=get]");
+    if (!form || event.defaultPrevented) return;
+    event.preventDefault();
+    const page = await draw(form);
+    // What could not be read is said at its field, on its own page.
+    if (page?.querySelector("form[data-draws] .error")) { form.submit(); return; }
+    const { hash } = new URL(form.action);
+    if (page) history.replaceState(null, "", `${form.dataset.draws}?${fieldsOf(form)}${hash}`);
+    if (hash) document.querySelector(hash)?.scrollIntoView();
+  });
+
   // What is typed is drawn: a form's fields go to the page that draws them, as they change. Tokens stay at home, and so
   // do long notes, which draw nothing and would not fit an address.
   const LONGEST = 1500;
   const HOME = ["authenticity_token", "client_key", "version"];
   const waits = new WeakMap();
+  const fieldsOf = (form) => new URLSearchParams([...new FormData(form)].filter(([name, value]) => !HOME.includes(name) && typeof value === "string" && value.length <= LONGEST));
+  // @returns the page that answered; null where none did, or something was typed since
+  const draw = async (form) => {
+    clearTimeout(waits.get(form)?.timer);
+    const turn = (waits.get(form)?.turn ?? 0) + 1;
+    waits.set(form, { turn });
+    const answer = await fetch(`${form.dataset.draws}?${fieldsOf(form)}`).catch(() => null);
+    if (waits.get(form).turn !== turn) return null;
+    if (!answer?.ok) {
+      form.dataset.drawn.split(",").forEach((selector) => window.vestryStale(document.querySelector(selector), answer));
+      return null;
+    }
+    const page = parse(await answer.text());
+    replace(page, form.dataset.drawn);
+    document.dispatchEvent(new CustomEvent("swapped"));
+    return page;
+  };
   document.addEventListener("input", ({ target }) => {
     const form = target.closest?.("form[data-draws]");
     if (!form) return;
     clearTimeout(waits.get(form)?.timer);
-    const turn = (waits.get(form)?.turn ?? 0) + 1;
-    const draw = async () => {
-      const fields = [...new FormData(form)].filter(([name, value]) => !HOME.includes(name) && typeof value === "string" && value.length <= LONGEST);
-      const answer = await fetch(`${form.dataset.draws}?${new URLSearchParams(fields)}`).catch(() => null);
-      if (!answer?.ok || waits.get(form).turn !== turn) return;
-      replace(parse(await answer.text()), form.dataset.drawn);
-      document.dispatchEvent(new CustomEvent("swapped"));
-    };
-    waits.set(form, { turn, timer: setTimeout(draw, 200) });
+    waits.set(form, { turn: (waits.get(form)?.turn ?? 0) + 1, timer: setTimeout(() => draw(form), 200) });
   });
 
   // The tree turned by pulling it: a step of fifteen degrees for every so many pixels.

@@ -28,7 +28,9 @@
       const fields = new URLSearchParams(new FormData(form));
       fields.delete("client_key");
       const answer = await fetch(form.getAttribute("action").replace(/visits$/, "meaning"), { method: "POST", body: fields }).catch(() => null);
-      if (!answer || !answer.ok || mine !== asked) return;
+      // What an earlier press meant is not what this one means.
+      if (mine !== asked) return;
+      if (!answer?.ok) { document.getElementById("meaning").replaceChildren(); return; }
       const fresh = parts(await answer.text()).querySelector("#meaning");
       if (fresh) document.getElementById("meaning").replaceChildren(...document.importNode(fresh, true).childNodes);
     }, 60);

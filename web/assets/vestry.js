@@ -48,6 +48,21 @@ window.vestrySteps = (() => {
   return { read, step };
 })();
 
+// Where nobody answers, what was worked out for other figures than those of now says so; a fresh part in its place
+// does not.
+window.vestryStale = (part, answer) => {
+  // What was refused as it is being typed is no silence.
+  if (answer && answer.status < 500) return;
+  if (!part || part.classList.contains("stale")) return;
+  part.classList.add("stale");
+  if (part.matches("h1")) return;
+  const words = document.createElement("p");
+  words.className = "straw stale-words";
+  words.setAttribute("role", "status");
+  words.textContent = "There is no answer now: this is of what stood here before.";
+  part.prepend(words);
+};
+
 // Alpine comes when a measure is first typed into: a page that is only read does without it.
 document.addEventListener("focusin", function fetchAlpine({ target }) {
   if (!target.closest("[x-data]")) return;

@@ -315,6 +315,19 @@
     why.scrollIntoView({ block: "center" });
   };
 
+  // Without signal the page of a stub is that of the plan: what was asked for is written into its form.
+  const unasked = document.getElementById("not-as-asked");
+  const asked = unasked && document.querySelector("form[data-offline]#log-form");
+  if (asked) {
+    new URLSearchParams(location.search).forEach((value, name) => {
+      const control = asked.elements[name];
+      if (!control || (control.options && ![...control.options].some((each) => each.value === value))) return;
+      control.value = value;
+      if (control.matches?.("select, input")) ["input", "change"].forEach((kind) => control.dispatchEvent(new Event(kind, { bubbles: true })));
+    });
+    unasked.textContent = "There is no signal. What you asked for is written into the form; the rest of this page is of what was planned.";
+  }
+
   // A page that was kept on another day: a day nobody touched is that of the phone now.
   const made = document.documentElement.dataset.made;
   const midnight = (time) => new Date(time.getFullYear(), time.getMonth(), time.getDate());

@@ -81,12 +81,23 @@ const fromNetwork = async (request, patience) => {
 
 const said = (words) => new Response(`<!doctype html><html lang=en><meta charset=utf-8><meta name=viewport content="width=device-width, initial-scale=1"><title>Vestry</title><link rel=stylesheet href=/vestry.css><main class="page wide"><h1 class=now>${words}</h1><p>Go back to the day's sheet or what is due: the day's pages are kept here.</p></main></html>`, { status: 503, headers: { "content-type": "text/html; charset=utf-8" } });
 
+// A page of a stub that is kept as planned, where something else was asked of it: it says that it is not of that.
+const NOT_AS_ASKED = '<p class="straw" id="not-as-asked" role="alert">There is no signal. This page is of what was planned, and not of what you asked for.</p>';
+const asPlanned = async (kept) => {
+  const html = (await kept.text()).replace(OPENING, () => OPENING + NOT_AS_ASKED);
+  return new Response(html, { headers: kept.headers });
+};
+
 const page = async (request) => {
   const pages = await caches.open(PAGES);
-  const anyhow = WHATEVER_ASKED.some((pattern) => pattern.test(new URL(request.url).pathname));
-  const known = (await pages.match(request.url)) || (anyhow && (await pages.match(request.url, { ignoreSearch: true }))) || null;
+  const { pathname, search } = new URL(request.url);
+  const exact = await pages.match(request.url);
+  const anyhow = !exact && WHATEVER_ASKED.some((pattern) => pattern.test(pathname)) ? await pages.match(request.url, { ignoreSearch: true }) : null;
+  const otherwise = Boolean(anyhow && search && pathname.includes("/graft/"));
+  const known = exact || (otherwise ? await asPlanned(anyhow) : anyhow) || null;
   try {
-    const hasten = known && IN_HAND.some((pattern) => pattern.test(new URL(request.url).pathname));
+    // What is not as it was asked for is no answer to a line that is slow.
+    const hasten = known && !otherwise && IN_HAND.some((pattern) => pattern.test(new URL(request.url).pathname));
     return await fromNetwork(request, hasten ? PATIENCE : LONGEST);
   } catch (trouble) {
     if (known) return known;

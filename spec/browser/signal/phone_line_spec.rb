@@ -136,6 +136,39 @@ RSpec.describe "A phone and its line", :keeps_pages do
     expect(page).to have_content("A1")
   end
 
+  it "says where a stub's page is of the plan and not of what was asked, and writes that into its form" do
+    page_of = "/o/maunder-hill/graft/limbs/#{stub.id}"
+    ["", "/cuts", "/different"].each do |each|
+      visit "#{page_of}#{each}"
+      until_kept "#{page_of}#{each}"
+    end
+    cut_line
+    visit "#{page_of}/cuts?technique=cleft&stub=33mm"
+    expect(page).to have_css("#not-as-asked", text: "This page is of what was planned")
+    visit "#{page_of}/cuts"
+    expect(page).to have_css("h1.now").and have_no_css("#not-as-asked")
+    visit "#{page_of}?technique=cleft&stub=33+mm&sticks=1"
+    expect(page).to have_css("#not-as-asked", text: "What you asked for is written into the form")
+    expect(%w[technique stub sticks].map { |name| now("document.querySelector('#log-form [name=#{name}]').value") })
+      .to eq ["cleft", "33 mm", "1"]
+  end
+
+  it "dims what it cannot work out any more, and keeps what was typed" do
+    visit "/o/maunder-hill/graft/limbs/#{stub.id}/different"
+    until_kept "/o/maunder-hill/graft/limbs/#{stub.id}/different"
+    fill_in "It tore, so far below the cut", with: "90 mm"
+    expect(page).to have_css("#what-now .answer").and have_no_css(".stale")
+    line[:before] = ->(env) { raise Errno::ECONNRESET if env["PATH_INFO"].end_with?("/different") }
+    choose "will not lift"
+    click_button "What now?"
+    expect(page).to have_css("#what-now.stale .stale-words", text: "this is of what stood here before")
+    expect(page).to have_field("It tore, so far below the cut", with: "90 mm").and have_checked_field("will not lift")
+    line.clear
+    click_button "What now?"
+    expect(page).to have_css("#what-now .answer").and have_no_css(".stale")
+    expect(page).to have_current_path(/lifts=no/)
+  end
+
   it "writes the day it is, and not the day on which the page was kept" do
     visit "/o/maunder-hill/graft/limbs/#{stub.id}"
     made = page.evaluate_script("document.documentElement.dataset.made")
