@@ -47,6 +47,14 @@ RSpec.describe Vestry::Deeds::UndoPattern do
     expect(plan(none).plan_limbs.map { |row| row.limb.tag }.sort).to eq %w[A B C]
   end
 
+  it "knows a plan that was changed since it was begun, by itself or by one of its limbs" do
+    trees = Array.new(3) { grown }
+    lay(*trees)
+    plan(trees[1]).update(version: 2)
+    plan(trees[2]).plan_limbs.last.update(version: 2)
+    expect(trees.map { |tree| plan(tree).changed_since_begun? }).to eq [false, true, true]
+  end
+
   it "leaves what was changed or worked since, and says which" do
     changed, worked, quiet = grown, grown, grown
     pattern = lay(changed, worked, quiet)

@@ -21,6 +21,17 @@ RSpec.describe "Wood" do
 
   def left(bundle) = Vestry::Deeds::MoveSticks.left(bundle)
 
+  it "is ordered to come today at the soonest" do
+    order = lambda do |wanted_by|
+      refusal do
+        Vestry::Deeds::OrderWood.call(here, { kind.id.to_s => "5" }, season: 2026, source: "A nursery",
+                                                                     wanted_by: wanted_by, by: "Orla", today: today)
+      end
+    end
+    expect([order[today - 1], order[today], order[nil]]).to eq [{ wanted_by: ["is before today"] }, nil, nil]
+    expect(Vestry::Records::WoodPromise.order(:id).select_map(:wanted_by)).to eq [today, nil]
+  end
+
   describe "making a bundle" do
     it "counts its sticks and their sizes" do
       expect(make.sticks.map { |stick| stick.diameter_mm.to_f }).to eq [8, 9, 9.5, 11, 8]
