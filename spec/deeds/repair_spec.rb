@@ -188,8 +188,8 @@ RSpec.describe "Repairing a stripped trunk" do
   it "takes a tree's height away with the stem, and not that of one no higher than its stump" do
     kept = [200, 201].map do |mm|
       apple.update(height_mm: mm)
-      Vestry::Deeds::CutStem.call(Vestry::Records::Wound[wound.id], left_mm: 200.0, day: Date.new(2026, 4, 20), grafted: false, by: "Orla",
-                                         today: World::TODAY)
+      Vestry::Deeds::CutStem.call(Vestry::Records::Wound[wound.id], left_mm: 200.0, day: Date.new(2026, 4, 20),
+                                                                    grafted: false, by: "Orla", today: World::TODAY)
       apple.reload.height_mm
     end
     expect(kept).to eq [200, nil]
@@ -197,8 +197,9 @@ RSpec.describe "Repairing a stripped trunk" do
 
   it "notes a trunk that was stripped on the day it was found, or up to three years before" do
     on = World::TODAY
-    noted = ->(happened_on) { note("C10 bark none", happened_on: happened_on, found_on: on).each { |each|
- each.delete } }
+    noted = lambda do |happened_on|
+      note("C10 bark none", happened_on: happened_on, found_on: on).each(&:delete)
+    end
     expect([on, on << 36].map { |day| noted[day].size }).to eq [1, 1]
     expect { noted[on + 1] }.to raise_error(Vestry::Deeds::Refused, /after it was found/)
     expect { noted[(on << 36) - 1] }.to raise_error(Vestry::Deeds::Refused, /three years before/)
