@@ -147,9 +147,32 @@ module Vestry
                           "trained" => "where it is trained to a wall",
                           "kind" => { "stub" => "on a stub", "side" => "in the side of what stays", "bud" => "a bud",
                                       "approach" => "joined to a rooted plant" },
+                          "filled" => "not in a bare stretch", "evergreen" => "on a kind that keeps its leaves",
                           "dead" => { "yes" => "where one has died", "no" => "where none has died" },
                           "half" => "where half the girth or more is bare",
                           "asleep" => { "yes" => "found before bark slips", "no" => "found once it had woken" } }.freeze
+
+        # When a rule of care asks for its task, in a few words.
+        #
+        # @param rule [Hash] as it stands in the rulebook
+        def say_rule_days(rule)
+          event = event_words(rule["waits-for"] || rule["after"])
+          opens, closes = rule.values_at("opens", "closes").map do |days|
+            days.zero? ? "the day" : "#{counted(days.abs, 'day')} #{days.negative? ? 'before' : 'after'}"
+          end
+          opens = opens.delete_suffix(" after") if closes.end_with?(" after")
+          ["from #{opens} to #{closes} #{event}", *say_rule_rounds(rule),
+           *rule["by"]&.then { |name| "until #{event_words(name)} at the latest" }].join(", ")
+        end
+
+        # How often it comes again, and until when.
+        def say_rule_rounds(rule)
+          last = rule["until"]&.then { |name| " until #{event_words(name)}" }
+          return "every #{counted(rule['every'], 'day')}#{last}" if rule["every"]
+
+          "every year#{last || rule['years']&.then { |years| " for #{counted(years, 'year')}" }}" if rule["yearly"]
+        end
+        private :say_rule_rounds
 
         # What a rule is limited to, in a few words.
         def say_limit_to(point, choices)
