@@ -10,7 +10,13 @@
   const bar = walk.querySelector(".undo-bar");
   const key = `walk:${document.documentElement.dataset.account}:${walk.dataset.key}`;
   // What was done at a stop, by its id: the key of what was kept, and when the page was made on which it was done.
-  const done = () => { try { return JSON.parse(localStorage.getItem(key) ?? "{}"); } catch { return {}; } };
+  const done = () => {
+    try {
+      const all = JSON.parse(localStorage.getItem(key) ?? "{}");
+      // Ids alone, as they were remembered before, tell nothing.
+      return Array.isArray(all) ? {} : all;
+    } catch { return {}; }
+  };
   const remember = (all) => { try { localStorage.setItem(key, JSON.stringify(all)); } catch { /* A phone that keeps nothing asks again. */ } };
   const past = () => Object.keys(done());
   // Walks of other days are over.
