@@ -174,7 +174,9 @@ document.addEventListener("DOMContentLoaded", () => {
 document.addEventListener("submit", ({ target: form, submitter }) => {
   const keys = [...form.querySelectorAll("input[type=hidden][name=client_key], input[type=hidden][name=once]")];
   if (keys.length === 0) return;
-  const said = [...new FormData(form)].filter(([name]) => !["authenticity_token", "client_key", "once"].includes(name))
+  // What is secret is kept nowhere.
+  const left = ["authenticity_token", "client_key", "once", ...[...form.querySelectorAll("[type=password]")].map((field) => field.name)];
+  const said = [...new FormData(form)].filter(([name]) => !left.includes(name))
     .map(([name, value]) => `${name}=${value instanceof File ? `${value.name} ${value.size}` : value}`).concat(submitter?.name ? `${submitter.name}=${submitter.value}` : []).join("\n");
   // As many as a person goes back over.
   const MOST = 20;

@@ -87,7 +87,7 @@ module Vestry
 
           partnered = fit.select { |line| line.partner_need != "needed" || line.partners.any? }
           "#{counted(fit.size, 'variety', 'varieties')} of the register #{fit.size == 1 ? 'lives' : 'live'} " \
-          "on #{title}#{partner_words(partnered.size) unless partnered.size == fit.size}."
+          "on #{title}#{partner_words(partnered.size, fit.size) unless partnered.size == fit.size}."
         end
 
         def varieties(all)
@@ -115,7 +115,9 @@ module Vestry
 
         private
 
-        def partner_words(count)
+        def partner_words(count, all)
+          return "; #{all == 1 ? 'it has' : 'they have'} no partner in bloom within reach" if count.zero?
+
           "; #{counted(count, 'of them has', 'of them have')} a partner in bloom within reach"
         end
       end
