@@ -236,7 +236,8 @@
     panel.show();
   };
 
-  document.querySelectorAll("[data-pictured]").forEach((field) => {
+  const bindFields = () => document.querySelectorAll("[data-pictured]:not([data-bound])").forEach((field) => {
+    field.dataset.bound = "yes";
     const file = made("input", { type: "file", accept: "image/*", hidden: true });
     // A card's frame with something round in it; beside it, where there is room, in words.
     const sign = drawn("svg", { viewBox: "0 0 24 24", width: "22", height: "22", "aria-hidden": "true" });
@@ -250,6 +251,8 @@
     });
     field.append(button, file);
   });
+  bindFields();
+  document.addEventListener("swapped", bindFields);
 
   // A picture that is kept, with its marks, to be looked at and corrected.
   document.querySelectorAll("[data-marks]").forEach(async (place) => {

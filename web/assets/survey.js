@@ -4,7 +4,8 @@
   const parts = (text) => new DOMParser().parseFromString(text, "text/html");
 
   // Limb lines, read by the server as they are typed.
-  document.querySelectorAll("form[data-echo]").forEach((form) => {
+  const bindLines = () => document.querySelectorAll("form[data-echo]:not([data-bound-echo])").forEach((form) => {
+    form.dataset.boundEcho = "yes";
     const area = form.querySelector("textarea");
     const echo = form.dataset.into ? document.querySelector(form.dataset.into) : form.querySelector(".echo");
     let waiting = null;
@@ -25,6 +26,8 @@
     };
     form.addEventListener("input", () => { clearTimeout(waiting); waiting = setTimeout(read, 300); });
   });
+  bindLines();
+  document.addEventListener("swapped", bindLines);
 
   // The word that could not be read, chosen where it stands.
   document.querySelectorAll("textarea[data-select]").forEach((area) => {
@@ -40,7 +43,8 @@
     rose: { turn: (value) => `rotate(${value})`, from: (x, y) => Math.round((Math.atan2(x, -y) * 180) / Math.PI + 360) % 360 },
     rise: { turn: (value) => `rotate(${-value} -40 20)`, from: (x, y) => Math.round((Math.atan2(20 - y, x + 40) * 180) / Math.PI) },
   };
-  document.querySelectorAll("svg.rose, svg.rise").forEach((svg) => {
+  const bindNeedles = () => document.querySelectorAll("svg.rose:not([data-bound]), svg.rise:not([data-bound])").forEach((svg) => {
+    svg.dataset.bound = "yes";
     const kind = needles[svg.classList.contains("rose") ? "rose" : "rise"];
     const slider = document.getElementById(svg.dataset.for);
     // Nothing was pointed until a hand has: an empty field has no needle.
@@ -59,6 +63,8 @@
     svg.addEventListener("pointerdown", (event) => { svg.setPointerCapture(event.pointerId); point(event); });
     svg.addEventListener("pointermove", (event) => { if (event.buttons) point(event); });
   });
+  bindNeedles();
+  document.addEventListener("swapped", bindNeedles);
 
   // A file on its way in: how far it is.
   const progress = document.querySelector("[data-progress]");
@@ -80,8 +86,10 @@
   }
 
   // The orchard: dragged, scrolled, pinched, or moved by keys; what comes into view is sent for.
-  const map = document.querySelector("svg.orchard-map.viewport");
-  if (map) {
+  const bindMap = () => {
+    const map = document.querySelector("svg.orchard-map.viewport:not([data-bound])");
+    if (!map) return;
+    map.dataset.bound = "yes";
     const figure = map.closest("figure");
     const view = { x: Number(map.dataset.x), y: Number(map.dataset.y), span: Number(map.dataset.span) };
     let drawn = { ...view };
@@ -141,5 +149,7 @@
       moved();
       event.preventDefault();
     });
-  }
+  };
+  bindMap();
+  document.addEventListener("swapped", bindMap);
 })();

@@ -14,7 +14,7 @@
   };
 
   // What scripts are bound to as a page is opened: where such a thing would be changed for another, the page is opened.
-  const BOUND = "form[data-offline], form[data-photo], form[data-echo], [data-pictured], [data-marks], [data-progress], [data-choose], #union, #unrolled, #log-form, .hand-walk, .practising, svg.viewport, svg.rose, svg.rise";
+  const BOUND = "[data-marks], [data-progress], [data-choose], #union, #unrolled, #log-form, .hand-walk, .practising";
   const boundIn = (selectors) => selectors.split(",").some((selector) => document.querySelector(selector)?.querySelector(BOUND));
 
   // Puts parts of another page in place of those here.

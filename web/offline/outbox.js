@@ -189,7 +189,12 @@
   let round = Promise.resolve(null);
   const send = () => { round = round.then(sendAll, sendAll); return round; };
 
-  document.querySelectorAll("form[data-offline]").forEach((form) => {
+  // What is there as the page opens, and what comes in its place.
+  const bind = (selector, bound) => document.querySelectorAll(`${selector}:not([data-bound])`).forEach((form) => {
+    form.dataset.bound = "yes";
+    bound(form);
+  });
+  const offline = (form) => {
     // A kept page may be used again: each opening is a deed of its own.
     const key = form.querySelector("input[name=client_key]");
     if (key && !form.querySelector(".error")) key.value = crypto.randomUUID();
@@ -247,7 +252,7 @@
         }
       }
     });
-  });
+  };
 
   // A photo, made small here, kept with the deeds and sent once.
   const LONGEST_SIDE = 1600;
@@ -261,7 +266,7 @@
     return (await new Promise((done) => canvas.toBlob(done, "image/jpeg", 0.82))) ?? file;
   };
   const dayOf = (moment) => new Date(moment - new Date(moment).getTimezoneOffset() * 60000).toISOString().slice(0, 10);
-  document.querySelectorAll("form[data-photo]").forEach((form) => form.querySelector("[type=file]").addEventListener("change", async ({ target }) => {
+  const photographed = (form) => form.querySelector("[type=file]").addEventListener("change", async ({ target }) => {
     const file = target.files[0];
     if (!file) return;
     const fields = new FormData(form);
@@ -279,7 +284,10 @@
     await show();
     await send();
     setTimeout(() => { words.textContent = "Photo"; }, 3000);
-  }));
+  });
+  const bindAll = () => { bind("form[data-offline]", offline); bind("form[data-photo]", photographed); };
+  bindAll();
+  document.addEventListener("swapped", bindAll);
 
   // A deed that was refused comes back into its form with everything that was typed, and why.
   const again = async () => {
