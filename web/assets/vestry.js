@@ -49,7 +49,7 @@ window.vestrySteps = (() => {
 })();
 
 // Where nobody answers, what was worked out for other figures than those of now says so; a fresh part in its place
-// does not.
+// does not. It lies over the part, so that nothing moves under the hand.
 window.vestryStale = (part, answer) => {
   // What was refused as it is being typed is no silence.
   if (answer && answer.status < 500) return;
