@@ -112,8 +112,9 @@ module Vestry
       def slip
         @slip ||= begin
           spring = @orchard.bark_forecast(today)
-          bark = spring.of_trees([graft.limb.tree]).first
-          opens, closes = bark.opens_on, bark.closes_on || spring.closes_on(@species)
+          opens = spring.of_trees([graft.limb.tree]).first.opens_on
+          # That of the kind, as the last day for another graft is, which the agenda reads too.
+          closes = spring.closes_on(@species)
           sticks = @orchard.wood_store(today).for_stubs(season: @orchard.season.name_of(today))
             .select { |bundle| bundle.variety_id == graft.variety_id }.sum(&:left)
           { slips: !opens.nil? && today >= opens && today <= closes, sticks: sticks,

@@ -30,7 +30,7 @@ RSpec.describe "The bark of one tree" do
   end
 
   # What the walk's page says of it, the walk's headline, and what the crew can set.
-  def told(day)
+  def pages_on(day)
     on(day)
     get "/o/#{here.slug}/slip/walk"
     walk = Nokogiri::HTML(last_response.body)
@@ -43,39 +43,40 @@ RSpec.describe "The bark of one tree" do
 
   it "says that it slips until it closes, and that it lifts no longer from the day on which it was seen so" do
     see(opens, slipping: true)
-    expect(told(opens)).to match ["slips, seen #{said(opens)}", /every tree was seen to slip/, /\AToday: 1 stub/]
+    expect(pages_on(opens)).to match ["slips, seen #{said(opens)}", /every tree was seen to slip/, /\AToday: 1 stub/]
     see(opens + 9, slipping: false)
-    expect(told(opens + 9))
+    expect(pages_on(opens + 9))
       .to match ["lifts no longer, seen #{said(opens + 9)}", /: bark lifts no longer\.\z/, /will not fit|No stub waits/]
     see(opens + 12, slipping: true)
-    expect(told(opens + 12).first).to eq "slips, seen #{said(opens)}"
+    expect(pages_on(opens + 12).first).to eq "slips, seen #{said(opens)}"
     see(opens + 20, closed: true)
-    expect(told(opens + 20).first).to eq "lifts no longer, seen #{said(opens + 20)}"
+    expect(pages_on(opens + 20).first).to eq "lifts no longer, seen #{said(opens + 20)}"
   end
 
   it "is over a week after it last lifted, and not by the calendar alone" do
     see(opens, slipping: true)
     see(closes, slipping: true)
     # A Friday; bark lifts until the Sunday.
-    expect(told(closes + 5)).to match ["slips, seen #{said(opens)}", /was seen to slip/, /\AToday: 1 stub/]
-    expect(told(closes + 7).first).to eq "slips, seen #{said(opens)}"
-    expect(told(closes + 8))
+    expect(pages_on(closes + 5)).to match ["slips, seen #{said(opens)}", /was seen to slip/, /\AToday: 1 stub/]
+    expect(pages_on(closes + 7).first).to eq "slips, seen #{said(opens)}"
+    expect(pages_on(closes + 8))
       .to match ["slipped, seen #{said(opens)}, and closed about #{said(closes + 7)}", /lifts no longer/, /\ANo stub/]
   end
 
   it "does not speak of a row as closed while one of its trees slips" do
     late = tree(here, row: plum.row, number: plum.number + 1, species: "plum")
     see(closes, slipping: true)
-    expect(told(closes + 2)[1]).to eq "Row A: 1 tree slips yet; 1 tree was never seen to slip this year, and closed."
+    expect(pages_on(closes + 2)[1])
+      .to eq "Row A: 1 tree slips yet; 1 tree was never seen to slip this year, and closed."
     Vestry::Deeds::SeeStage.call(late, stage: "green", slipping: true, on: closes + 2, today: closes + 2, by: "Orla")
-    expect(told(closes + 9)[1]).to eq "Row A: every tree was seen to slip."
-    expect(told(closes + 10)[1]).to eq "Row A: bark lifts no longer."
+    expect(pages_on(closes + 9)[1]).to eq "Row A: every tree was seen to slip."
+    expect(pages_on(closes + 10)[1]).to eq "Row A: bark lifts no longer."
   end
 
   it "is looked for again some days after it did not lift" do
     see(opens + 3, slipping: false)
-    expect(told(opens + 4).first).to match(/\Aby #{said(opens + 7)} /)
-    expect(told(opens + 8).first).to eq "should slip since #{said(opens + 7)}: test it"
-    expect(told(closes + 1).first).to eq "closed about #{said(closes)}"
+    expect(pages_on(opens + 4).first).to match(/\Aby #{said(opens + 7)} /)
+    expect(pages_on(opens + 8).first).to eq "should slip since #{said(opens + 7)}: test it"
+    expect(pages_on(closes + 1).first).to eq "closed about #{said(closes)}"
   end
 end

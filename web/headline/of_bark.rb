@@ -67,7 +67,7 @@ module Vestry
           "Row #{row}: #{slipping.zero? ? 'bark lifts no longer' : 'every tree was seen to slip'}."
         end
 
-        def closed?(bark, spring) = bark.closed_on || (bark.closes_on || spring.closes_on(bark.tree.species)) < @today
+        def closed?(bark, spring) = (bark.closes_on || spring.closes_on(bark.tree.species)) < @today
 
         def to_test(row, still, seen)
           soonest = still.map { |each| each.reached_on || each.p10 || @today }.min

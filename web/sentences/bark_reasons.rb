@@ -39,9 +39,10 @@ module Vestry
           told.p50 ? "by #{short_day(told.p50)} (#{yearly_day(told.p10)} to #{yearly_day(told.p90)})" : "not known"
         end
 
-        def say_tree_closed(told)
-          about = "closed about #{short_day(told.closes_on)}"
-          told.lifted_on ? "slipped, seen #{short_day(told.lifted_on)}, and #{about}" : about
+        # @param bark [Records::BarkForecast::TreeBark]
+        def say_tree_closed(bark)
+          about = "closed about #{short_day(bark.closes_on)}"
+          bark.lifted_on ? "slipped, seen #{short_day(bark.lifted_on)}, and #{about}" : about
         end
 
         # Where a mild winter holds the buds back.

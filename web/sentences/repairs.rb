@@ -107,18 +107,19 @@ module Vestry
         def say_repair_result(told)
           holds = told.mending[:state] == "holding" ? "holds" : "is failing"
           set, living = told.wound.seated.size, told.living.size
-          return "#{told.wound.label} #{holds}: #{say_single(told, living)}." if set == 1
+          return "#{told.wound.label} #{holds}: #{say_only_scion(told, living)}." if set == 1
 
           "#{told.wound.label} #{holds}: #{living} of #{set} #{scions_or_stocks(told.course)} live" \
             "#{", and #{living == 1 ? 'it carries' : 'they carry'} #{percent(told.carried)} of the wound" if
               told.carried && living.positive?}."
         end
 
-        def say_single(told, living)
-          what = "its #{scion_or_stock(told.course)}"
+        # @param report [Records::WoundReport] of a wound with one scion
+        def say_only_scion(report, living)
+          what = "its #{scion_or_stock(report.course)}"
           return "#{what} is dead" if living.zero?
 
-          "#{what} lives#{", and carries #{percent(told.carried)} of the wound" if told.carried}"
+          "#{what} lives#{", and carries #{percent(report.carried)} of the wound" if report.carried}"
         end
 
         def say_waiting_to_knit(told)
@@ -133,9 +134,11 @@ module Vestry
         end
 
         # How long there is for it; nothing is said to have time beside what is due.
-        def say_urgency(told)
-          due = told.mending[:tasks].any? { |task| %w[open late].include?(task[:status]) }
-          due && told.triage[:verdict] == "dress" ? "" : ", #{say_time_left(told.triage)}"
+        #
+        # @param report [Records::WoundReport]
+        def say_urgency(report)
+          due = report.mending[:tasks].any? { |task| %w[open late].include?(task[:status]) }
+          due && report.triage[:verdict] == "dress" ? "" : ", #{say_time_left(report.triage)}"
         end
 
         # What was decided about it, where that is not what is advised.
@@ -160,7 +163,7 @@ module Vestry
           ahead = told.mending[:tasks].select { |task| task[:status] == "ahead" }.min_by { |task| task[:opens_on] }
           "#{done} and needs nothing #{ahead ? "until #{short_day(ahead[:opens_on])}" : 'more'}."
         end
-        private :say_repair_result, :say_single, :say_waiting_to_knit, :say_unrepaired, :say_mended, :say_on_stump,
+        private :say_repair_result, :say_only_scion, :say_waiting_to_knit, :say_unrepaired, :say_mended, :say_on_stump,
                 :say_overruled, :say_urgency
 
         # A task's rule, its sentences in the orchard's own units.

@@ -192,17 +192,22 @@ RSpec.describe "A phone and its line", :keeps_pages do
     expect(page).to have_field("Day", with: (World::TODAY + 1).iso8601)
   end
 
+  # The line carries again: what waited is sent, is refused, and its form is opened as it was typed.
+  def open_refused(why, form)
+    expect(page).to have_css("#outbox", text: "1 entry is kept")
+    line[:before] = nil
+    click_button "Send now"
+    expect(page).to have_content("was not taken: #{why}")
+    click_link "Open its form, as it was typed"
+    expect(page).to have_css("#{form} .error[role=alert]", text: "It was not taken")
+  end
+
   it "opens a deed that was refused with everything that was typed, and why" do
     line[:before] = ->(env) { raise Errno::ECONNRESET if env["PATH_INFO"] == "/token" }
     fill_in "Weather", with: "still, 14 degrees"
     fill_in "Stub across", with: "3 mm"
     find("button", text: "Log this graft").click
-    expect(page).to have_css("#outbox", text: "1 entry is kept")
-    line[:before] = nil
-    click_button "Send now"
-    expect(page).to have_content("was not taken: against reason")
-    click_link "Open its form, as it was typed"
-    expect(page).to have_css("form .error[role=alert]", text: "It was not taken")
+    open_refused "against reason", "form"
     expect([find_field("Weather").value, find_field("Stub across").value]).to eq ["still, 14 degrees", "3 mm"]
     fill_in "Stub across", with: "50 mm"
     find("button", text: "Log this graft").click
@@ -221,12 +226,7 @@ RSpec.describe "A phone and its line", :keeps_pages do
     find("summary", text: "In words").click if page.has_no_field?("Longest shoot", wait: 0)
     fill_in "Longest shoot", with: "90 m"
     find("#visit-form .keep-bar button:last-child").click
-    expect(page).to have_css("#outbox", text: "1 entry is kept")
-    line[:before] = nil
-    click_button "Send now"
-    expect(page).to have_content("was not taken: longest shoot")
-    click_link "Open its form, as it was typed"
-    expect(page).to have_css("#visit-form .error[role=alert]", text: "It was not taken")
+    open_refused "longest shoot", "#visit-form"
     expect(page).to have_css("#union .stick-of.is-dead", count: 1)
     fill_in "Longest shoot", with: "90 mm"
     find("#visit-form .keep-bar button:last-child").click

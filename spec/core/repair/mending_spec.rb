@@ -100,41 +100,43 @@ RSpec.describe "mending", :core do
     { slips_on: "#{year}-04-15", closes_on: "#{year}-06-20", next_slips_on: "#{year + 1}-04-18" }
   end
 
-  def told(day, found, key, **more)
+  def task_on(day, found, key, **more)
     task = mending(day, found_on: found, **barks(day), **more)[:tasks].find { |each| each[:key] == key }
     task && [task[:status], *task.values_at(:opens_on, :due_on, :closes_on).map(&:iso8601)]
   end
 
   it "is told to set no bridge while bark is closed, but from the day on which it slips again" do
-    expect(told("2026-06-20", "2026-06-01", "bridge")).to eq %w[late 2026-06-01 2026-06-08 2026-06-20]
-    expect(told("2026-06-21", "2026-06-01", "bridge")).to eq %w[ahead 2027-04-18 2027-04-25 2027-06-20]
-    expect(told("2026-09-22", "2026-09-20", "bridge")).to eq %w[ahead 2027-04-18 2027-04-25 2027-06-20]
-    expect(told("2026-11-10", "2026-09-20", "bridge")).to eq %w[ahead 2027-04-15 2027-04-22 2027-06-20]
-    expect(told("2026-09-22", "2026-09-20", "strip-blossom")).to eq %w[ahead 2027-04-11 2027-04-25 2027-05-28]
-    expect(%w[inarch stump-graft].map { |course| told("2026-09-22", "2026-09-20", course, course: course)[1] })
+    expect(task_on("2026-06-20", "2026-06-01", "bridge")).to eq %w[late 2026-06-01 2026-06-08 2026-06-20]
+    expect(task_on("2026-06-21", "2026-06-01", "bridge")).to eq %w[ahead 2027-04-18 2027-04-25 2027-06-20]
+    expect(task_on("2026-09-22", "2026-09-20", "bridge")).to eq %w[ahead 2027-04-18 2027-04-25 2027-06-20]
+    expect(task_on("2026-11-10", "2026-09-20", "bridge")).to eq %w[ahead 2027-04-15 2027-04-22 2027-06-20]
+    expect(task_on("2026-09-22", "2026-09-20", "strip-blossom")).to eq %w[ahead 2027-04-11 2027-04-25 2027-05-28]
+    expect(%w[inarch stump-graft].map { |course| task_on("2026-09-22", "2026-09-20", course, course: course)[1] })
       .to eq %w[2027-04-18 2027-04-18]
   end
 
   it "saves the wood while it sleeps: from the fall of the leaves, or at once, until bark slips" do
-    expect(told("2026-09-22", "2026-09-20", "save-wood")).to eq %w[ahead 2026-11-05 2026-11-08 2026-12-15]
-    expect(told("2026-01-20", "2026-01-20", "save-wood")).to eq %w[open 2026-01-20 2026-01-23 2026-03-01]
-    expect(told("2026-04-14", "2026-04-14", "save-wood")).to eq %w[open 2026-04-14 2026-04-15 2026-04-15]
-    expect(told("2026-05-02", "2026-05-01", "save-wood")).to be_nil
-    expect([told("2026-05-02", "2026-05-01", "save-buds", course: "stump-graft"),
-            told("2026-09-22", "2026-09-20", "save-buds", course: "stump-graft")]
+    expect(task_on("2026-09-22", "2026-09-20", "save-wood")).to eq %w[ahead 2026-11-05 2026-11-08 2026-12-15]
+    expect(task_on("2026-01-20", "2026-01-20", "save-wood")).to eq %w[open 2026-01-20 2026-01-23 2026-03-01]
+    expect(task_on("2026-04-14", "2026-04-14", "save-wood")).to eq %w[open 2026-04-14 2026-04-15 2026-04-15]
+    expect(task_on("2026-05-02", "2026-05-01", "save-wood")).to be_nil
+    expect([task_on("2026-05-02", "2026-05-01", "save-buds", course: "stump-graft"),
+            task_on("2026-09-22", "2026-09-20", "save-buds", course: "stump-graft")]
       .map { |each| each&.first }).to eq ["open", nil]
   end
 
   it "asks to cut a stem until it is cut, and for one of its shoots only then" do
     cut = { course: "cut-back", cause: "sun" }
-    expect(told("2027-09-20", "2026-05-01", "cut-below", **cut)).to eq %w[late 2026-05-01 2026-05-22 2028-04-30]
-    expect(told("2026-09-20", "2026-05-01", "choose-shoot", **cut)).to be_nil
-    expect(told("2026-09-20", "2026-05-01", "choose-shoot", **cut, repaired_on: "2026-05-03"))
+    expect(task_on("2027-09-20", "2026-05-01", "cut-below", **cut)).to eq %w[late 2026-05-01 2026-05-22 2028-04-30]
+    expect(task_on("2026-09-20", "2026-05-01", "choose-shoot", **cut)).to be_nil
+    expect(task_on("2026-09-20", "2026-05-01", "choose-shoot", **cut, repaired_on: "2026-05-03"))
       .to eq %w[late 2026-07-17 2026-09-15 2026-11-14]
   end
 
   it "keeps off at once what stripped it, and before each winter that there is time for" do
-    guards = ->(day, found, **more) { %w[keep-off guard-autumn].map { |key| told(day, found, key, **more)&.first(2) } }
+    guards = lambda do |day, found, **more|
+      %w[keep-off guard-autumn].map { |key| task_on(day, found, key, **more)&.first(2) }
+    end
     expect(guards["2026-01-20", "2026-01-20"]).to eq [%w[open 2026-01-20], %w[ahead 2026-10-15]]
     expect(guards["2026-09-22", "2026-09-22"]).to eq [%w[open 2026-09-22], %w[ahead 2026-10-15]]
     expect(guards["2026-12-13", "2026-12-13"][1]).to eq %w[late 2026-10-15]
@@ -146,7 +148,7 @@ RSpec.describe "mending", :core do
   it "asks for more beside what lives, where that carries too little" do
     more = lambda do |day, seen_on, carried, *fates|
       seen = [{ on: seen_on, scions: fates.each_with_index.map { |fate, i| { id: i, fate: fate } } }]
-      told(day, "2026-01-20", "set-more", repaired_on: "2026-04-20", visits: seen, carried: carried)
+      task_on(day, "2026-01-20", "set-more", repaired_on: "2026-04-20", visits: seen, carried: carried)
     end
     expect(more["2026-06-02", "2026-06-01", 0.2, "alive"]).to eq %w[open 2026-06-01 2026-06-08 2026-06-20]
     expect(more["2026-09-20", "2026-06-01", 0.2, "alive"]).to eq %w[ahead 2027-04-18 2027-04-25 2027-06-20]
@@ -155,14 +157,14 @@ RSpec.describe "mending", :core do
   end
 
   it "looks in autumn at what was set, and at nothing where nothing was" do
-    autumn = ->(**more) { told("2026-10-01", "2026-01-20", "fates-autumn", **more)&.first }
+    autumn = ->(**more) { task_on("2026-10-01", "2026-01-20", "fates-autumn", **more)&.first }
     expect([autumn[], autumn[covered_on: "2026-01-21"], autumn[repaired_on: "2026-04-20"]]).to eq [nil, nil, "open"]
   end
 
   it "sets another for one that died when bark slips again" do
     dead = lambda do |on, day|
       seen = [{ on: on, scions: [{ id: 1, fate: "dead" }, { id: 2, fate: "alive" }] }]
-      told(day, "2026-01-20", "set-again:#{on}", repaired_on: "2026-04-20", visits: seen)
+      task_on(day, "2026-01-20", "set-again:#{on}", repaired_on: "2026-04-20", visits: seen)
     end
     expect(dead["2026-06-10", "2026-06-12"]).to eq %w[open 2026-06-10 2026-06-17 2026-06-20]
     expect(dead["2026-09-30", "2026-10-01"]).to eq %w[ahead 2027-04-18 2027-04-25 2027-06-20]
