@@ -230,7 +230,7 @@ RSpec.describe "A phone and its line", :keeps_pages do
     expect(page).to have_css("#union .stick-of.is-dead", count: 1)
     fill_in "Longest shoot", with: "90 mm"
     find("#visit-form .keep-bar button:last-child").click
-    expect(page).to have_css("#answer")
+    expect(page).to have_css("#answer", text: "What the visit of 18 May means")
     expect(Vestry::Records::Visit.where(graft_id: graft.id).order(:id).last)
       .to have_attributes(sticks_alive: 1, longest_shoot_mm: 90)
   end
