@@ -45,7 +45,7 @@ RSpec.describe "Touching the union" do
     press "buds"
     expect(part("buds")["aria-label"]).to eq "buds asleep"
     click_button "Record this visit"
-    expect(page).to have_css("#answer")
+    expect(page).to have_css("#answer", text: "What the visit of 18 May means")
     expect(seen).to have_attributes(callus: nil, buds: "asleep")
   end
 
