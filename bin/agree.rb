@@ -17,6 +17,8 @@ found = Hash.new { |all, what| all[what] = [] }
 WAITS = %w[answer_wait answer_knitting answer_swelling answer_callused answer_false_start].freeze
 LOST = %w[answer_regraft_now answer_regraft_no_wood answer_bud answer_spring answer_this_spring answer_planned].freeze
 AGAIN = %w[regraft regraft-bud].freeze
+TOO_LATE = %w[answer_bud answer_spring answer_beside_later].freeze
+NOW = %w[regraft].freeze
 SPRING = %w[regraft-spring].freeze
 LIVING = %w[choose shorten brace tie-wire uncover no-fruit fruit-off let-light-in].freeze
 
@@ -35,6 +37,7 @@ def disagreements(graft, today, due, rules, waiting)
   told << "#{answer} beside #{asked}" if answer == "answer_planned" && asked.any?
   told << "#{answer} beside #{rules & LIVING}" if LOST.include?(answer) && (rules & LIVING).any?
   fate = graft.fate(today)
+  told << "#{answer} beside #{rules & NOW}" if TOO_LATE.include?(answer) && (rules & NOW).any?
   told << "#{answer} of one that #{fate}" if LOST.include?(answer) && fate == "took"
   latest = graft.limb.graft&.id == graft.id
   if latest && fate == "lost" && waiting.include?(graft.limb_id) != (answer == "answer_planned")

@@ -96,7 +96,9 @@ module Vestry
       end
 
       # Something that happened to a row and changed none of its own columns.
-      def event(row, told, by:) = note(row, "change", nil, told, by, nil)
+      #
+      # @param before [Hash, nil] what it was before, where that can be put back
+      def event(row, told, by:, before: nil, why: nil) = note(row, "change", before, told, by, why)
 
       def note(row, action, before, after, by, why)
         Records::HistoryLog.add(orchard_id: orchard_id(row), table: row.class.table_name, row_id: row.id,

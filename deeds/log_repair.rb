@@ -92,7 +92,8 @@ module Vestry
         sticks = MoveSticks.hold(bundle, count, field: :shoots)
         Records::Stick.set_into(wound, sticks)
         Records::StickLocks.free_sticks(sticks)
-        Ledger.event(bundle, { "into a bridge" => count, "tree" => wound.tree.label }, by: by)
+        Ledger.event(bundle, { "into a bridge" => count, "tree" => wound.tree.label,
+                               "numbers" => sticks.map(&:number) }, by: by)
       end
       private_class_method :facts, :cut?, :cut, :check, :day_error, :scions_error, :set, :use, :at_bearing
     end

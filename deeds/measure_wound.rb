@@ -16,10 +16,17 @@ module Vestry
           row = Ledger.change(wound, values, by: by, version: version)
           next row if readings.nil? || !changed?(wound, readings)
 
+          before = told(wound.margins)
           wound.replace_margins(readings)
-          Ledger.event(wound, { "margins" => Core::Repair::MarginRun.say(readings).tr("\n", ",") }, by: by)
+          Ledger.event(wound, told(readings), before: before, by: by)
           wound.refresh
         end
+      end
+
+      # As they are called out, and to the tenth of a millimetre.
+      def self.told(margins)
+        { "margins" => Core::Repair::MarginRun.say(margins).tr("\n", ","),
+          "readings" => Records::Wound.plain_margins(margins) }
       end
 
       def self.check(wound, readings)
@@ -32,7 +39,7 @@ module Vestry
       def self.changed?(wound, readings)
         wound.margins.map(&:values) != readings.map { |each| each.values_at(:bearing_deg, :low_mm, :high_mm) }
       end
-      private_class_method :check, :changed?
+      private_class_method :told, :check, :changed?
     end
   end
 end

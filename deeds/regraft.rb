@@ -13,12 +13,21 @@ module Vestry
         limb = graft.limb
         raise Refused, graft: ["stands on a limb that is gone"] if limb.gone_on
 
+        beside!(graft, today)
         DB.transaction do
           unless graft.lost_on
             RecordLoss.call(graft, on: lost_on(graft, today), cause: cause || "failed", by: by, today: today)
           end
           graft.filled? ? fill_again(graft, today, by) : work_again(limb, graft, today, by)
         end
+      end
+
+      # A stub on which another lives is not cut back, and a limb that was grafted again is that one's.
+      def self.beside!(graft, today)
+        other = graft.living_mate(today) || graft.followed_by(today) or return
+
+        raise Refused, graft: ["is not to be made again: #{other.variety.name} of #{SaidDay.of(other.grafted_on)} " \
+                               "stands in its place"]
       end
 
       def self.work_again(limb, graft, today, by)
@@ -39,7 +48,8 @@ module Vestry
         days, this = orchard.last_days(today), orchard.season.name_of(today)
         return today <= days.bud ? this : this + 1 if graft.kind == "bud"
 
-        today <= days.regraft(graft.limb.tree.species) && orchard.season_to_plan(today) == this ? this : this + 1
+        last = days.regraft(graft.limb.tree_id, graft.limb.tree.species)
+        today <= last && orchard.season_to_plan(today) == this ? this : this + 1
       end
 
       # Why it is planned where the rulebook would not have it.
@@ -56,7 +66,7 @@ module Vestry
       def self.lost_on(graft, today)
         graft.outcome(today)[:lost_on] || today
       end
-      private_class_method :values, :lost_on, :work_again, :fill_again
+      private_class_method :beside!, :values, :lost_on, :work_again, :fill_again
     end
   end
 end

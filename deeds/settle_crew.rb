@@ -12,10 +12,14 @@ module Vestry
         return if Core::Near.equal?(stands.hours, hours) && stands.grafters == grafters
 
         DB.transaction do
+          Records::AdvisoryLock.hold(:crew, orchard.id)
+          before = Records::CrewPlan.said_of(orchard, day)
           Records::CrewPlan.keep_day(orchard, day, hours: hours, grafters: grafters)
-          Ledger.event(orchard, { "crew" => day.iso8601, "hours" => hours, "grafters" => grafters }, by: by)
+          Ledger.event(orchard, told(day, hours: hours.to_f, grafters: grafters), before: told(day, **before), by: by)
         end
       end
+
+      def told(day, hours:, grafters:) = { "crew" => day.iso8601, "hours" => hours, "grafters" => grafters }
 
       # @param day [Date, nil] nil lets it go again
       # @raise [Refused] for a day gone by
@@ -24,12 +28,16 @@ module Vestry
 
         DB.transaction do
           plan_limb.in_use!
+          # Let go from a day that was begun, it does not come back onto its sheet.
+          before = { "day" => Records::CrewPlan.fixed_day(plan_limb)&.iso8601 } unless
+            day.nil? && Records::CrewPlan.begun?(plan_limb)
           # Let go by hand, it is let go from a day that was begun as well.
           Records::CrewPlan.let_go(plan_limb) if day.nil?
           Records::CrewPlan.fix(plan_limb, day, by: by)
-          Ledger.event(plan_limb, { "day" => day&.iso8601 }, by: by)
+          Ledger.event(plan_limb, { "day" => day&.iso8601 }, before: before, by: by)
         end
       end
+      private_class_method :told
     end
   end
 end

@@ -10,7 +10,8 @@ module Vestry
       # Tables whose rows are put back by their own columns, and their models.
       MODELS = Hide::KINDS.merge("orchards" => "Orchard", "plans" => "Plan", "plan_limbs" => "PlanLimb",
                                  "plan_sites" => "PlanSite", "limb_events" => "LimbEvent",
-                                 "wood_promises" => "WoodPromise", "bundles" => "Bundle").freeze
+                                 "wood_promises" => "WoodPromise", "bundles" => "Bundle",
+                                 "bridge_scions" => "BridgeScion").freeze
       # Facts that say who comes in, and where it lies.
       APART = %w[second_factor slug hidden_at].freeze
       # What is written down of a bundle when its sticks go into a graft: they come back with the graft.
@@ -95,6 +96,7 @@ module Vestry
       def self.change_back(row, line, by, why)
         return UndoWood.call(row, line, by: by, why: why) if UndoWood.knows?(line)
         return false if worked?(row)
+        return UndoEvent.call(row, line, by: by, why: why) if UndoEvent.knows?(line)
 
         facts = Ledger.before(row.locked, line) or return false
         case line[:table_name]
@@ -104,8 +106,13 @@ module Vestry
         end
       end
 
-      # What was worked as it was decided stays so.
-      def self.worked?(row) = row.is_a?(Records::PlanLimb) && Records::PlanLimb.done_on?(Records::Limb[row.limb_id])
+      # What was worked as it was decided stays so, and a scion that was looked at since.
+      def self.worked?(row)
+        case row
+        when Records::PlanLimb then Records::PlanLimb.done_on?(Records::Limb[row.limb_id])
+        when Records::BridgeScion then row.looked_at?
+        end
+      end
 
       # What was added leaves sight, unless something hangs on it meanwhile.
       def self.leave(row, by, why)

@@ -38,13 +38,15 @@ module Vestry
 
       # What each kind of deed names in its line, and how it is undone.
       STEPS = { "lent" => :lie_again, "discarded" => :lie_again, "received" => :go_again, "check" => :unfind,
-                "stay" => :lie_before }.freeze
-      private_constant :STEPS
+                "stay" => :lie_before, "into a bridge" => :out_of_bridge }.freeze
+      # What can be undone only where history says which sticks.
+      NUMBERED = %w[lent discarded received].push("into a bridge").freeze
+      private_constant :STEPS, :NUMBERED
 
       def step(line)
         after = line[:after].to_h
         name = STEPS.keys.find { |key| after.key?(key) }
-        STEPS[name] if name && (!%w[lent discarded received].include?(name) || after["numbers"])
+        STEPS[name] if name && (!NUMBERED.include?(name) || after["numbers"])
       end
 
       def lie_again(bundle, after)
@@ -53,6 +55,7 @@ module Vestry
       end
 
       def go_again(bundle, after) = Records::Stick.never_came(bundle, after["numbers"])
+      def out_of_bridge(bundle, after) = Records::Stick.never_set(bundle, after["numbers"])
       def unfind(bundle, after) = bundle.drop_check(after["check"])
       def lie_before(bundle, after) = bundle.drop_stay(after["stay"])
       private_class_method :step

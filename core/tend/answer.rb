@@ -12,15 +12,12 @@ module Vestry
         # @param slip [Hash] +slips+ (bark lifts now), +ahead+ (it will, this season), +sticks+ (of its variety at hand)
         # @param regraft_until [Date] the last sensible day for another graft
         # @param budding [Range<Date>] in which its regrowth can be budded, or a bud be set again
-        # @param planned [Integer, nil] the season for which its limb is decided to be worked again
+        # @param instead [Hash, nil] a reason: what stands in the place of one that was lost, or is decided for it
         # @param safe_mm [Float, nil] how long its shoot may be unbraced
         # @return [Array<Hash>] reasons, what it means first
-        def of(seen, care:, slip:, regraft_until:, budding:, today:, planned: nil, safe_mm: nil)
+        def of(seen, care:, slip:, regraft_until:, budding:, today:, instead: nil, safe_mm: nil)
           kind = care[:kind]
-          if care[:state] == "failed"
-            return [planned ? { code: "answer_planned", season: planned } :
-                              dead(kind, slip, regraft_until, budding, today)]
-          end
+          return [instead || dead(kind, slip, regraft_until, budding, today)] if care[:state] == "failed"
 
           [meaning(kind, seen, care, today), *asides(kind, seen, care, safe_mm)].compact
         end

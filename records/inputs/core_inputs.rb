@@ -151,7 +151,7 @@ module Vestry
       #
       # @return [Array<Hash>] see Core::Plan::AfterBreak
       def after_break(limb, today)
-        last = limb.orchard.last_days(today).regraft(limb.tree.species)
+        last = limb.orchard.last_days(today).regraft(limb.tree_id, limb.tree.species)
         left = limb.length_mm.to_f
         Core::Plan::AfterBreak.ways(
           diameter_mm: diameter_at(limb, left), left_mm: left, days_left: last && (last - today).to_i,

@@ -8,6 +8,12 @@ module Vestry
       many_to_one :orchard
       many_to_one :wound
       many_to_one :bundle
+
+      # Whether a visit in sight says how it fares.
+      def looked_at?
+        !DB[:scion_fates].where(orchard_id: orchard_id, scion_id: id)
+          .where(visit_id: WoundVisit.in_sight.where(wound_id: wound_id).select(:id)).empty?
+      end
     end
   end
 end

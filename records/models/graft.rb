@@ -62,6 +62,43 @@ module Vestry
       # Whether it was set into a side and lost: its limb is as if it had not been.
       def lost_in_side? = !lost_on.nil? && !Core::Rulebook.shipped.heads?(technique)
 
+      # Whether another speaks for its limb: it was lost in a side, or from a stub on which another lives.
+      def set_aside? = lost_in_side? || !living_mate.nil?
+
+      # What lives on the same stub, where it was lost itself.
+      #
+      # @param day [Date, nil] what came later is not heard
+      # @return [Graft, nil] the latest
+      def living_mate(day = nil)
+        others = limb.grafts.select { |each| each.on_stub_of?(self) && (day.nil? || each.grafted_on <= day) }
+        return if others.empty? || fate(day) != "lost"
+
+        others.reverse.find { |each| each.fate(day) != "lost" }
+      end
+
+      # The first that was made on its limb after it.
+      #
+      # @return [Graft, nil]
+      def followed_by(day)
+        limb.grafts.find do |each|
+          each.grafted_on <= day && ([each.grafted_on, each.id] <=> [grafted_on, id]).positive?
+        end
+      end
+
+      # Whether it is another that was set on the same stub, within a season.
+      def on_stub_of?(other)
+        return false if id == other.id || [self, other].any? { |each| each.head_cut_mm.nil? }
+
+        mm, days = Graft.one_stub
+        Core::Near.within?((cut_mm - other.cut_mm).to_f, -mm, mm) &&
+          (grafted_on - other.grafted_on).abs <= days
+      end
+
+      # How far apart, in mm and days, two may be that stand on one stub.
+      def self.one_stub
+        %w[mm days].map { |unit| Core::Rulebook.shipped.value("reckoning.regraft.beside_#{unit}") }
+      end
+
       # Whether the head is off above it: it stands on a stub, or below one, or the head was cut off since.
       #
       # @param day [Date, nil] what came later is not heard

@@ -65,7 +65,10 @@ module Vestry
       def planned = tree.plan && plan_limbs_dataset.first(plan_id: tree.plan.id, hidden_at: nil)
 
       # The graft that stands on it now: the latest, but for what was set beside one and came to nothing.
-      def graft = grafts.reject(&:lost_in_side?).last || grafts.last
+      def graft
+        last = grafts.last
+        grafts.size < 2 ? last : grafts.reject(&:set_aside?).last || last
+      end
 
       # Whether it is there by that graft alone, which was set into a bare stretch.
       def began_with?(graft) = graft.filled? && gone_on.nil? && grafts_dataset.select_map(:id) == [graft.id]

@@ -139,11 +139,11 @@ module Vestry
       def wound!(id) = find!(:wounds, id)
       def stick!(id) = find!(:sticks, id)
 
-      # The season whose work can still be planned: the present one until bark has closed on the last kind here.
+      # The season whose work can still be planned: the present one until bark has closed on the last kind here, and on
+      # the last tree that is seen to lift beyond it.
       def season_to_plan(today)
         once(:season_to_plan, today) do
-          spring = bark_forecast(today)
-          closes = spring.species.map { |each| spring.closes_on(each) }.max
+          closes = bark_forecast(today).closes_last
           season.name_of(today) + (closes && today > closes ? 1 : 0)
         end
       end

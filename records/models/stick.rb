@@ -44,6 +44,14 @@ module Vestry
         gone.count == numbers.size && gone.update(left_for: nil, left_on: nil, left_to: nil).positive?
       end
 
+      # Those that were set into a bridge lie in their bundle again: all of them, or none.
+      #
+      # @return [Boolean]
+      def self.never_set(bundle, numbers)
+        set = where(bundle_id: bundle.id, number: numbers).exclude(wound_id: nil)
+        set.count == numbers.size && set.update(wound_id: nil).positive?
+      end
+
       # Those that came by mistake never did: all of them, or none.
       #
       # @return [Boolean]

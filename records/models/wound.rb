@@ -51,6 +51,15 @@ module Vestry
         @margins = rows.map { |row| row.slice(:bearing_deg, :low_mm, :high_mm).transform_values(&:to_f) }
       end
 
+      # Margins as numbers alone, and back.
+      #
+      # @return [Array<Array<Float>>] bearing, lower and upper margin
+      def self.plain_margins(margins)
+        margins.map { |each| each.values_at(:bearing_deg, :low_mm, :high_mm).map { |one| one.to_f.round(2) } }
+      end
+
+      def self.margins_of(plain) = plain.map { |each| %i[bearing_deg low_mm high_mm].zip(each).to_h }
+
       # @param readings [Array<Hash>] +bearing_deg+, +low_mm+ and +high_mm+
       def replace_margins(readings)
         DB[:wound_margins].where(orchard_id: orchard_id, wound_id: id).delete

@@ -49,6 +49,28 @@ module Vestry
         trees.map { |tree| @of_trees.fetch(tree.id) }
       end
 
+      # The last day on which bark lifts, of those of some trees that were looked at or grafted this season: the others
+      # have their kind's.
+      #
+      # @param species_of [Hash{Integer=>String}] trees, by their number
+      # @return [Hash{Integer=>Date}]
+      def closings_of(species_of)
+        known = species_of.select { |_, species| Core::Rulebook.shipped.species_names.include?(species) }
+        seen, worked = seen(known.keys), lifted_at_work(known.keys)
+        known.slice(*seen.keys, *worked.keys).to_h do |tree, species|
+          lifted = lifted_days(seen.fetch(tree, []), worked[tree])
+          [tree, closes_after(species, lifted.last, closed_since(seen.fetch(tree, []), lifted.last))]
+        end
+      end
+
+      # The last day on which bark lifts on any tree here: that of the last kind, or later while a tree is seen to lift.
+      #
+      # @return [Date, nil] nil without a known kind
+      def closes_last
+        closes = species.map { |kind| closes_on(kind) }.max
+        closes && @today > closes ? [closes, *late_closings].max : closes
+      end
+
       # How much of the winter its buds have slept through, and from when warmth counts.
       #
       # @return [Hash] see SiteWeather#chill
@@ -143,6 +165,19 @@ module Vestry
         observations.group_by { |each| each[:species] }.transform_values { |all| all.map { |each| each[:dd] } }
       end
 
+      # The last days of those trees that were seen to lift these days.
+      #
+      # @return [Array<Date>]
+      def lately_lifting
+        days = (@today - @book.value("reckoning.slip.lifts_on"))..@today
+        looks = PhenologySeen.in_sight.where(orchard_id: @orchard.id, slipping: true, seen_on: days)
+        made = Graft.in_sight.where(Sequel[:grafts][:orchard_id] => @orchard.id, bark_slip: "clean", grafted_on: days)
+          .join(:limbs, id: :limb_id)
+        trees = Tree.where(orchard_id: @orchard.id, hidden_at: nil)
+          .where(id: looks.select(:tree_id).union(made.unordered.select(Sequel[:limbs][:tree_id]), from_self: true))
+        closings_of(trees.select_hash(:id, :species)).values
+      end
+
       # What is stored, worked out.
       def reckoned
         { species: species.to_h { |kind| [kind, reckon(kind, threshold(kind))] },
@@ -162,11 +197,25 @@ module Vestry
           return TreeBark.new(tree: tree, seen: [], basis: "unknown")
         end
 
-        lifted = [*seen.select(&:slipping).map(&:seen_on), *worked].minmax
+        lifted = lifted_days(seen, worked)
         closed_on = closed_since(seen, lifted.last)
         TreeBark.new(tree: tree, seen: seen, closed_on: closed_on, lifted_on: lifted.first,
-                     closes_on: Core::Slip::BarkDates.closes(closes_on(tree.species), lifted.last, closed_on, @book),
+                     closes_on: closes_after(tree.species, lifted.last, closed_on),
                      **told_of(tree, seen, lifted.first))
+      end
+
+      # The first and the last day on which its bark was seen to lift.
+      def lifted_days(seen, worked) = [*seen.select(&:slipping).map(&:seen_on), *worked].minmax
+
+      def late_closings
+        @late_closings ||= Derived.fetch(@orchard, "late bark", @today,
+                                         from: %w[weather_days phenology_seen trees limbs grafts]) do |orchard|
+          BarkForecast.new(orchard, @today).lately_lifting
+        end
+      end
+
+      def closes_after(species, lifted_on, closed_on)
+        Core::Slip::BarkDates.closes(closes_on(species), lifted_on, closed_on, @book)
       end
 
       # The first look, after the last at which it lifted, that found it fast: one that says so, or a cut that did not

@@ -202,9 +202,10 @@ module Vestry
 
         COLUMNS = [Sequel[:grafts][:id], Sequel[:grafts][:orchard_id], :limb_id, :grafted_on, :technique, :wrap, :seal,
                    :cover, :sticks, :brace, :cut_mm, :stub_mm, :form, :grafter, Sequel[:grafts][:tended_by], :lost_on,
-                   :species, :row, :number, :tag].freeze
+                   :species, :tree_id, :row, :number, :tag].freeze
         # What care follows from, beside visits and what was done.
-        ASKED = %i[grafted_on technique species wrap seal cover sticks brace headed filled trained planned_again].freeze
+        ASKED = %i[grafted_on technique species wrap seal cover sticks brace headed filled trained planned_again
+                   regraft_until bud_until].freeze
         SEEN = %i[seen_on buds leaf_stalk callus longest_shoot_mm verdict seal_state wrap_state stock_shoots
                   pests snapped fruit].freeze
         COUNTED = %i[tallied_on alive open_a_mm open_b_mm above_mm sticks_alive].freeze
@@ -254,8 +255,7 @@ module Vestry
         def looked_after
           of_ids.where(Sequel[:grafts][:hidden_at] => nil, Sequel[:trees][:hidden_at] => nil, gone_on: nil)
             .where(Sequel[:grafted_on] <= @today)
-            .select_append(GraftsOfLimb.worked_over(@orchard, by: @today).as(:worked_over),
-                           GraftsOfLimb.made_again(by: @today).as(:made_again))
+            .select_append(GraftsOfLimb.worked_over(@orchard, by: @today).as(:worked_over))
         end
 
         def observations
@@ -295,10 +295,16 @@ module Vestry
             .map { |graft| graft[:limb_id] })
         end
 
+        # Of those something else stands in whose place: they were followed, or another lives on their stub.
+        def instead
+          @instead ||= GraftsOfLimb.several(grafts.select { |graft| looks_lost?(graft) }.map { |graft| graft[:id] })
+            .select { |graft| graft.followed_by(@today) || graft.living_mate(@today) }.to_set(&:id)
+        end
+
         # Of one that was lost and was followed by another nothing is wanted any more.
         def still_wanted(graft)
           told = care(graft)
-          told unless graft[:made_again] && told.answer[:state] == "failed"
+          told unless !@whole && told.answer[:state] == "failed" && instead.include?(graft[:id])
         end
 
         def looks_lost?(graft)
@@ -308,10 +314,17 @@ module Vestry
 
         def care(graft)
           lost = graft[:lost_on]
-          graft[:planned_again] = again.include?(graft[:limb_id])
+          graft.update(what_is_next(graft))
           seen, counted, settled = observations[graft[:id]], counts[graft[:id]], done[graft[:id]]
           @told[[graft.values_at(*ASKED), counted && graft[:stub_mm], lost, seen, counted, settled]] ||=
             CareAnswer.new(reckoned(graft, seen || [], counted || [], settled || []), span)
+        end
+
+        # What is decided where it was lost, and until when it could be made again or budded.
+        def what_is_next(graft)
+          tree, species, made = graft.values_at(:tree_id, :species, :grafted_on)
+          { planned_again: again.include?(graft[:limb_id]) || instead.include?(graft[:id]),
+            regraft_until: last_days.regraft(tree, species, made), bud_until: last_days.bud(made) }
         end
 
         # Today, and the last day on which what is reckoned now can hold: with weather kept beyond today, which is
@@ -321,15 +334,17 @@ module Vestry
           @span ||= [@today, later.empty? ? @today + HOLDS : @today]
         end
 
-        def last_days(graft)
-          days = @orchard.last_days(@today)
-          { regraft_until: days.regraft(graft[:species], graft[:grafted_on]), bud_until: days.bud(graft[:grafted_on]) }
+        # Read anew where something may have been written since the orchard was: what is reckoned here is stored.
+        def last_days
+          @last_days ||= (@orchard.reading? ? @orchard.last_days(@today) :
+            LastDays.new(@orchard, @today, BarkForecast.new(@orchard, @today)))
+            .tap { |days| days.know(grafts.to_h { |graft| graft.values_at(:tree_id, :species) }) }
         end
 
         def reckoned(graft, seen, counted, settled)
           visits = seen.map { |row| CoreInputs.visit(SEEN.zip(row).to_h) }
           counts = counted.map { |row| %i[on alive open_a_mm open_b_mm above_mm sticks_alive].zip(row).to_h }
-          Core::Tend::Care.of({ **graft.slice(*ASKED - [:technique]), method: graft[:technique], **last_days(graft),
+          Core::Tend::Care.of({ **graft.slice(*ASKED - [:technique]), method: graft[:technique],
                                 **Core::Tally::Scaffold.since(graft[:stub_mm], counts, rulebook: @book),
                                 southern: @orchard.southern?, lost_on: graft[:lost_on],
                                 counts: counts.map { |each| each.slice(:on, :alive) } }, visits, climate,

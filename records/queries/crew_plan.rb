@@ -36,10 +36,28 @@ module Vestry
       def self.let_go(plan_limb) = DB[:begun_sheets].where(plan_limb_id: plan_limb.id).delete
 
       # The hours and hands of a day, as said by hand.
+      #
+      # @return [Hash] +hours+ and +grafters+, nil where nobody said
+      def self.said_of(orchard, day)
+        DB[:crew_days].where(orchard_id: orchard.id, day: day).select(:hours, :grafters).first ||
+          { hours: nil, grafters: nil }
+      end
+
+      # @param hours [Float, nil] nil leaves the day to the ordinary
       def self.keep_day(orchard, day, hours:, grafters:)
+        return DB[:crew_days].where(orchard_id: orchard.id, day: day).delete if hours.nil?
+
         DB[:crew_days].insert_conflict(target: %i[orchard_id day], update: { hours: hours, grafters: grafters })
           .insert(orchard_id: orchard.id, day: day, hours: hours, grafters: grafters)
       end
+
+      # The day to which a stub is settled by hand.
+      #
+      # @return [Date, nil]
+      def self.fixed_day(plan_limb) = DB[:crew_fixed].where(plan_limb_id: plan_limb.id).get(:day)
+
+      # Whether it stands on the sheet of a day that was begun.
+      def self.begun?(plan_limb) = !DB[:begun_sheets].where(plan_limb_id: plan_limb.id).empty?
 
       # Settles a stub to a day by hand, and to none where it is nil.
       def self.fix(plan_limb, day, by:)

@@ -25,6 +25,11 @@ module Vestry
         Sequel.function(:coalesce, Sequel.|(recorded, said), false)
       end
 
+      # The same of one graft, asked for by itself: where there is only one, nothing is read.
+      def lost_of(as: :grafts, today: nil)
+        DB.from(visits(as, today).as(:visited), counts(as, today).as(:counted)).select(lost(as: as, today: today))
+      end
+
       # Whether it was ever seen or counted as living: what took and was blown out later took, and was lost.
       def took = Sequel.function(:coalesce, Sequel.|(Sequel[:visited][:took], Sequel[:counted][:lived]), false)
 

@@ -19,7 +19,8 @@ module Vestry
       def seen = @seen ||= visits.last
       def patience_on = care[:patience_on]
       def last_days = @last_days ||= @orchard.last_days(today)
-      def budding = last_days.budding(@species, year_of_regraft)
+      def budding = last_days.budding(@graft.limb.tree_id, @species, year_of_regraft)
+      def regraft_until = last_days.regraft(@graft.limb.tree_id, @species, year_of_regraft)
 
       # What was seen last of each part that a visit looks at; what mends or grows is older than its last word.
       #
@@ -56,8 +57,8 @@ module Vestry
         return [] unless seen || lost_on
 
         told = Core::Tend::Answer.of(seen ? CoreInputs.visit(seen) : {}, care: care, slip: slip,
-                                     regraft_until: last_days.regraft(@species, year_of_regraft), budding: budding,
-                                     planned: planned_again,
+                                     regraft_until: regraft_until, budding: budding,
+                                     instead: instead,
                                      safe_mm: shoot_mm && wind[:safe_length_mm], today: today)
         seen && UNDECIDED.include?(told.first&.fetch(:code)) ? told + [odds] : told
       end
@@ -65,10 +66,18 @@ module Vestry
       # A day of the season in which it could be made again: its own, or the one that has begun since.
       def year_of_regraft = [graft.grafted_on, @orchard.season.year_start(today)].max
 
-      # For which season its limb is to be worked again, where that was decided since it was lost.
-      def planned_again
-        row = graft.limb.planned if care[:state] == "failed"
-        row.season if row&.again?(graft, today)
+      # What stands in the place of one that was lost, or is decided for it.
+      #
+      # @return [Hash, nil] a reason
+      def instead
+        return unless care[:state] == "failed"
+
+        mate, later = graft.living_mate(today), graft.followed_by(today)
+        return { code: "answer_mate", variety: mate.variety.name, on: mate.grafted_on } if mate
+        return { code: "answer_followed", variety: later.variety.name, on: later.grafted_on } if later
+
+        row = graft.limb.planned
+        { code: "answer_planned", season: row.season } if row&.again?(graft, today)
       end
 
       # While one waits, how likely it lives by what was seen, and what the next look would make of that. One that has
@@ -111,14 +120,12 @@ module Vestry
       # Whether bark lifts on its tree, until when, and how much wood of its variety there is.
       def slip
         @slip ||= begin
-          spring = @orchard.bark_forecast(today)
-          opens = spring.of_trees([graft.limb.tree]).first.opens_on
-          # That of the kind, as the last day for another graft is, which the agenda reads too.
-          closes = spring.closes_on(@species)
+          bark = @orchard.bark_forecast(today).of_trees([graft.limb.tree]).first
+          opens, closes = bark.opens_on, bark.closes_on
           sticks = @orchard.wood_store(today).for_stubs(season: @orchard.season.name_of(today))
             .select { |bundle| bundle.variety_id == graft.variety_id }.sum(&:left)
           { slips: !opens.nil? && today >= opens && today <= closes, sticks: sticks,
-            ahead: opens.nil? ? today < closes : today < opens }
+            ahead: today <= closes && (opens.nil? || today < opens) }
         end
       end
 

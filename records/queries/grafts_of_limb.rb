@@ -4,8 +4,8 @@ module Vestry
   module Records
     # Several grafts of one limb: which of them stand, which the limb was cut anew for, and where it ends.
     module GraftsOfLimb
-      MINE, LATER = Sequel[:grafts], Sequel[:later]
-      private_constant :MINE, :LATER
+      MINE, LATER, MATE = Sequel[:grafts], Sequel[:later], Sequel[:mate]
+      private_constant :MINE, :LATER, :MATE
 
       module_function
 
@@ -15,7 +15,7 @@ module Vestry
       def latest(by: nil)
         made = DB[:grafts].where(MINE[:limb_id] => Sequel[:limbs][:id], hidden_at: nil)
         made = made.where(Sequel[:grafted_on] <= by) if by
-        made.order(lost_in_side, Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(1)
+        made.order(set_aside(by), Sequel.desc(:grafted_on), Sequel.desc(:id)).limit(1)
           .select(:id, :lost_on, :variety_id, cut_off_at.as(:cut_off_at_mm))
       end
 
@@ -42,11 +42,43 @@ module Vestry
           .exclude(Sequel.function(:coalesce, stands, false)).select(1).exists
       end
 
-      # Whether any later graft was made on its limb.
-      def made_again(by:) = made_after(by).select(1).exists
+      # Those of some grafts beside which others are on their limb, with all that is told of those.
+      #
+      # @param ids [Array<Integer>]
+      # @return [Array<Graft>]
+      def several(ids)
+        return [] if ids.empty?
+
+        other = DB[MINE.as(:later)].where(LATER[:limb_id] => MINE[:limb_id], LATER[:hidden_at] => nil)
+          .exclude(LATER[:id] => MINE[:id])
+        Graft.where(MINE[:id] => ids).where(other.select(1).exists)
+          .eager(:visits, :tallies, limb: { grafts: %i[visits tallies] }).all
+      end
 
       # Where a limb ends in a stub, by its graft or by one that was made before it: Graft#cut_off_at_mm, as SQL.
       def cut_off_at = Sequel.case([[{ MINE[:technique] => heading }, MINE[:cut_mm]]], stub_before)
+
+      # Graft#set_aside?, as SQL, in a look at all grafts of one limb.
+      def set_aside(by)
+        several = Sequel.function(:count).*.over > 1
+        Sequel.|(lost_in_side, Sequel.case([[several, Sequel.&(GraftOutcomeSql.lost_of(today: by), lives_beside(by))]],
+                                           false))
+      end
+
+      # Whether another lives on the same stub.
+      def lives_beside(by)
+        mates = DB[MINE.as(:mate)].where(MATE[:limb_id] => MINE[:limb_id], MATE[:hidden_at] => nil,
+                                         MATE[:technique] => heading, MINE[:technique] => heading)
+          .exclude(MATE[:id] => MINE[:id]).where(one_stub)
+        mates = mates.where(MATE[:grafted_on] <= by) if by
+        mates.exclude(GraftOutcomeSql.lost_of(as: :mate, today: by)).select(1).exists
+      end
+
+      def one_stub
+        mm, days = Graft.one_stub
+        Sequel.&(Sequel.function(:abs, MATE[:cut_mm] - MINE[:cut_mm]) <= mm,
+                 Sequel.function(:abs, MATE[:grafted_on] - MINE[:grafted_on]) <= days)
+      end
 
       # What was set into a side and is recorded as lost: Graft#lost_in_side?, as SQL.
       def lost_in_side = Sequel.&(Sequel.~(lost_on: nil), Sequel.~(technique: heading))
@@ -73,7 +105,8 @@ module Vestry
           .where(stub[:grafted_on] <= MINE[:grafted_on]).exclude(stub[:cut_mm] => nil)
           .order(Sequel.desc(stub[:grafted_on]), Sequel.desc(stub[:id])).limit(1).select(stub[:cut_mm])
       end
-      private_class_method :cut_off_at, :lost_in_side, :heading, :same_stub, :made_after, :stub_before
+      private_class_method :cut_off_at, :set_aside, :lives_beside, :one_stub, :lost_in_side,
+                           :heading, :same_stub, :made_after, :stub_before
     end
   end
 end

@@ -4,17 +4,51 @@ module Vestry
   module Records
     # The last sensible days of a season: for another graft on a failed stub, and for a bud on its regrowth. Whatever
     # speaks of them reads them here, and they come from the same reckoning as every stub's window.
+    #
+    # A tree is asked about by its number and its kind. What was seen of its own bark counts in the season that runs: in
+    # every other the last day is its kind's.
     class LastDays
-      def initialize(orchard, today)
+      def initialize(orchard, today, spring = orchard.bark_forecast(today))
         @orchard = orchard
         @today = today
-        @spring = orchard.bark_forecast(today)
+        @spring = spring
         @book = orchard.rulebook
+        @closings = {}
       end
 
+      # Reads what was seen of some trees' bark, so that it is not asked for one by one.
+      #
+      # @param species_of [Hash{Integer=>String}] trees, by their number
+      def know(species_of)
+        new = species_of.except(*@closings.keys)
+        return if new.empty?
+
+        @closings.update(new.transform_values { nil }, @spring.closings_of(new))
+      end
+
+      # Of a tree.
+      #
       # @param from [Date] a day of the season that is asked about
       # @return [Date]
-      def regraft(species, from = @today) = in_season((@regraft ||= {})[species] ||= regraft_now(species), from)
+      def regraft(tree, species, from = @today)
+        return of_kind(species, from) unless this_season?(from)
+
+        know(tree => species)
+        closes_on = @closings[tree]
+        closes_on ? regraft_by(closes_on) : of_kind(species, from)
+      end
+
+      # Of a kind as a whole.
+      #
+      # @return [Date]
+      def of_kind(species, from = @today)
+        in_season((@of_kind ||= {})[species] ||= regraft_by(@spring.closes_on(species)), from)
+      end
+
+      # Of the last kind, or tree, here.
+      #
+      # @return [Date, nil] nil where no known kind stands
+      def anywhere = @spring.closes_last&.then { |closes_on| regraft_by(closes_on) }
 
       # @return [Date] a bud needs neither bark that slips nor a cool summer
       def bud(from = @today) = in_season(@bud ||= bud_now, from)
@@ -23,8 +57,8 @@ module Vestry
       # for another graft.
       #
       # @return [Range<Date>]
-      def budding(species, from = @today)
-        [ripe_buds(from), regraft(species, from) + 1].max..bud(from)
+      def budding(tree, species, from = @today)
+        [ripe_buds(from), regraft(tree, species, from) + 1].max..bud(from)
       end
 
       # The day from which this summer's buds are ripe.
@@ -32,8 +66,8 @@ module Vestry
 
       private
 
-      def regraft_now(species)
-        Core::Slip::Window.call(species: species, opens_on: @spring.biofix, bark_closes_on: @spring.closes_on(species),
+      def regraft_by(bark_closes_on)
+        Core::Slip::Window.call(species: nil, opens_on: @spring.biofix, bark_closes_on: bark_closes_on,
                                 heat_on: @spring.heat_on, first_frost_on: @spring.first_frost_on,
                                 rulebook: @book)[:closes_on]
       end
@@ -42,6 +76,8 @@ module Vestry
         Core::Slip::Window.call(species: nil, opens_on: @spring.biofix, first_frost_on: @spring.first_frost_on,
                                 kind: "bud", rulebook: @book)[:closes_on]
       end
+
+      def this_season?(from) = @orchard.season.name_of(from) == @orchard.season.name_of(@today)
 
       # The same day of another season's year.
       def in_season(day, from)

@@ -9,6 +9,8 @@ module Vestry
       MOST = 600
       # So many stand on a page.
       PAGE = 60
+      # So many sticks are offered for a stub beside those that are matched to it.
+      CHOICES = 24
       MatchedStub = Struct.new(:row, :stub_mm, :given, :short, keyword_init: true)
       Given = Struct.new(:stick, :diameter_mm, :misfit_mm, :locked, keyword_init: true)
 
@@ -58,8 +60,16 @@ module Vestry
       # @return [Hash{Variety=>Integer}]
       def beyond = Variety.where(id: stored[:beyond].keys).order(:name).to_h { |kind| [kind, stored[:beyond][kind.id]] }
 
-      # Sticks that could be kept by hand for a variety's stubs: its own, where none is kept for another.
-      def choices(variety_id) = of_variety.fetch(variety_id, []).reject { |stick| locks.key?(stick.id) }
+      # Sticks that could be kept by hand for a stub: of its variety, and kept for none; the best fitting first.
+      def choices(row)
+        free(row.variety_id).min_by(CHOICES) do |mm, _|
+          misfit = Core::Wood::Match.misfit(row.technique, stub_mm(row), mm, @orchard.rulebook)
+          [misfit ? 0 : 1, misfit || (mm - stub_mm(row)).abs]
+        end.flat_map(&:last).first(CHOICES)
+      end
+
+      # How many there are in all.
+      def choice_count(row) = free(row.variety_id).sum { |_, same| same.size }
 
       # Where sticks go, by the match or by hand.
       #
@@ -215,6 +225,12 @@ module Vestry
 
       def misfit(row, stick)
         Core::Wood::Match.misfit(row.technique, stub_mm(row), thickness(stick), @orchard.rulebook)
+      end
+
+      # Sticks of a variety that are kept for no stub, by thickness.
+      def free(variety_id)
+        (@free ||= {})[variety_id] ||= of_variety.fetch(variety_id, []).reject { |stick| locks.key?(stick.id) }
+          .group_by { |stick| thickness(stick) }
       end
 
       def of_variety = @of_variety ||= sticks.group_by { |stick| stick.bundle.variety_id }

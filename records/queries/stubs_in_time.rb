@@ -40,7 +40,7 @@ module Vestry
         return @late unless @late.nil?
 
         @late = @season == @orchard.season.name_of(@today) &&
-          (kinds.any? { |kind| days.regraft(kind) < @today } || closed_already?)
+          (kinds.any? { |kind| days.of_kind(kind) < @today } || closed_already?)
       end
 
       def closed_already?

@@ -55,7 +55,7 @@ module Vestry
       def bark
         @bark ||= begin
           opens = forecasts.filter_map { |each| each[:reached_on] || each[:p10] }.min
-          closes = spring.species.map { |species| spring.closes_on(species) }.max
+          closes = spring.closes_last
           opens && closes && closes >= opens ? [opens, closes] :
             %w[slip_from slip_to].map { |name| @season.next_day(@book.value("site.calendar.#{name}"), start) }
         end
@@ -67,8 +67,7 @@ module Vestry
       # From when bark is likely to slip to the last day on which a graft still makes sense on any tree here.
       def grafting
         opens, closes = bark
-        last = LastDays.new(@orchard, @today)
-        to = spring.species.map { |species| last.regraft(species) }.max || closes
+        to = @orchard.last_days(@today).anywhere || closes
         window("graft", "Grafting", opens, to >= opens ? to : closes)
       end
 

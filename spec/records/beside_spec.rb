@@ -66,6 +66,66 @@ RSpec.describe "Several grafts on a limb" do
     expect(Vestry::Records::TreePlan.new(Vestry::Records::Tree[stem.tree_id], World::TODAY).heads?(stem)).to be true
   end
 
+  # What is said of a graft and its limb on a day: the answer, what its page and the agenda ask, and the limb's graft.
+  def said(made, on)
+    report = Vestry::Records::GraftReport.new(Vestry::Records::Graft[made.id], on)
+    agenda = Vestry::Records::Agenda.new(Vestry::Records::Orchard[here.id], on)
+    open = report.care[:tasks].select { |task| %w[open late].include?(task[:status]) }.map { |task| task[:key] }
+    asked = agenda.due.select { |item| item.of.id == made.id }.map { |item| item.task[:key] }
+    expect(asked).to match_array open
+    [report.answer.first&.fetch(:code), asked.grep(/regraft/), Vestry::Records::Limb[stem.id].graft.id]
+  end
+
+  def again(made, on) = Vestry::Deeds::Regraft.call(Vestry::Records::Graft[made.id], by: "Orla", today: on)
+
+  it "cuts no stub back on which another lives, and says so; when that one dies too, it is worked again" do
+    first, beside = set("bark", 600, spring), set("bark", 600, spring)
+    expect(said(beside, spring + 20).last).to eq beside.id
+    lost(beside, spring + 25)
+    expect(said(beside, spring + 26)).to eq ["answer_mate", [], first.id]
+    headline = Vestry::Web::Headline.new(Vestry::Records::Orchard[here.id], spring + 26)
+    expect(headline.limb(Vestry::Records::Limb[stem.id])).not_to include "Dead"
+    expect { again(beside, spring + 26) }.to raise_error(Vestry::Deeds::Refused, /not to be made again/)
+    lost(first, spring + 30)
+    expect(said(beside, spring + 31)).to match ["answer_regraft_no_wood", [/regraft/], beside.id]
+    expect(said(first, spring + 31)).to eq ["answer_followed", [], beside.id]
+    expect { again(first, spring + 31) }.to raise_error(Vestry::Deeds::Refused, /not to be made again/)
+    expect(again(beside, spring + 31).cut_mm).to eq 540
+  end
+
+  it "asks nothing more of one that was followed, on its page either" do
+    first = set("bark", 600, spring)
+    lost(first, spring + 25)
+    expect(said(first, spring + 26)).to match ["answer_regraft_no_wood", [/regraft/], first.id]
+    lower = set("bark", 540, spring + 27)
+    expect(said(first, spring + 28)).to eq ["answer_followed", [], lower.id]
+  end
+
+  # Two or three on a limb, by method, cut, day and fate.
+  def histories
+    one = %w[bark chip-bud].product([600, 600.5, 560], [0, 20, 300], %i[lives seen told])
+    seed = Random.new(7)
+    Array.new(90) { Array.new(seed.rand(2..3)) { one.sample(random: seed) }.sort_by { |each| each[2] } }
+  end
+
+  it "has the same graft stand for a limb in Ruby and in SQL, whatever befell them" do
+    said = histories.map do |grafts|
+      branch = limb(stem.tree, "L#{Vestry::Records::Limb.max(:id)}", bearing_deg: 90)
+      grafts.each do |technique, cut, days, fate|
+        made = graft(branch, technique: technique, cut_mm: cut, grafted_on: spring + days,
+                             **(fate == :told ? { lost_on: spring + days + 30, lost_cause: "failed" } : {}))
+        lost(made, spring + days + 30) if fate == :seen
+      end
+      branch.id
+    end
+    latest = Vestry::Records::GraftQueries.latest_grafts(here.id)
+      .select_map([Sequel[:limbs][:id].as(:limb), Sequel[:latest][:id].as(:graft)]).to_h
+    ruby = said.to_h { |id| [id, Vestry::Records::Limb[id].graft.id] }
+    expect(latest.slice(*said)).to eq ruby
+    last = Vestry::DB[:grafts].group(:limb_id).select_hash(:limb_id, Sequel.function(:max, :id).as(:last))
+    expect(ruby.count { |id, stands| stands != last[id] }).to be > 10
+  end
+
   it "ends what stands in the side of a limb that is cut below it, and leaves what stands lower" do
     low, high = set("side-bark", 300, spring), set("side-bark", 900, spring)
     stub = set("bark", 600, spring + 10)

@@ -97,6 +97,20 @@ RSpec.describe Vestry::Records::CareSchedule do
       end,
       "that this was none" => -> { Vestry::Records::PhenologySeen.first(closed: true).update(closed: false,
                                                                                             stage: "leaves") },
+      "bark of its tree that was seen to lift" => lambda do
+        Vestry::Records::PhenologySeen.create(orchard_id: here.id, tree_id: stock.tree_id, seen_on: today,
+                                              seen_by: "Orla", slipping: true)
+      end,
+      "a graft under which it lifted" => lambda do
+        under = graft(limb(stock.tree, "W"), grafted_on: today, bark_slip: "clean")
+        Vestry::DB[:care_states].where(graft_id: under.id).delete
+      end,
+      "a visit to another on its limb" => lambda do
+        mate = graft(stock, grafted_on: today)
+        refresh
+        Vestry::Records::Visit.create(orchard_id: here.id, graft_id: mate.id, seen_on: today, buds: "asleep")
+        Vestry::DB[:care_states].where(graft_id: mate.id).delete
+      end,
       "a school" => -> { here.update(school: "film-wrap") }
     }
     changes.each do |name, change|
@@ -109,7 +123,7 @@ RSpec.describe Vestry::Records::CareSchedule do
     Vestry::DB[:weather_days].insert(orchard_id: here.id, day: today + 1, min_c: 5, max_c: 9, forecast: true)
     here.reload.update(name: "Elsewhere")
     Vestry::Records::PhenologySeen.create(orchard_id: here.id, tree_id: stock.tree_id, seen_on: today, seen_by: "Orla",
-                                          slipping: true)
+                                          stage: "leaves")
     expect(stale).to eq []
     expect(Vestry::DB[:care_states].where(graft_id: other.id).count).to eq 1
   end
@@ -117,7 +131,7 @@ RSpec.describe Vestry::Records::CareSchedule do
   it "names every table whose triggers say that it is out of date" do
     marking = Vestry::DB[<<~SQL].select_map(:relname).uniq
       SELECT pg_class.relname::text FROM pg_trigger JOIN pg_class ON pg_class.oid = tgrelid
-        JOIN pg_proc ON pg_proc.oid = tgfoid WHERE NOT tgisinternal AND prosrc LIKE '%care_states%'
+        JOIN pg_proc ON pg_proc.oid = tgfoid WHERE NOT tgisinternal AND prosrc ~ 'care_(states|of_tree|of_limb)'
     SQL
     expect(marking - ["orchards"]).to match_array described_class::FROM
   end

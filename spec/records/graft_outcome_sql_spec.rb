@@ -36,8 +36,12 @@ RSpec.describe Vestry::Records::GraftOutcomeSql, :database do
     counts = all.zip(ids).select { |each, _| each[:counted] }.map do |each, id|
       { orchard_id: here.id, graft_id: id, season: 2021, tallied_on: from + each[:counted], alive: each[:alive] }
     end
-    Vestry::DB[:observations].multi_insert(seen)
-    Vestry::DB[:tallies].multi_insert(counts)
+    # All on one limb: each would have the care of all the others reckoned anew.
+    Vestry::DB.transaction do
+      Vestry::DB.run("SET LOCAL vestry.new_orchard = '#{here.id}'")
+      Vestry::DB[:observations].multi_insert(seen)
+      Vestry::DB[:tallies].multi_insert(counts)
+    end
     [nil, from + 15, from + 25].each do |day|
       told = described_class.beside(Vestry::DB[:grafts], today: day)
         .select_map([Sequel[:grafts][:id], described_class.lost(today: day).as(:lost), described_class.took.as(:took)])

@@ -31,6 +31,18 @@ RSpec.describe Vestry::Records::MatchBoard do
     expect([thin.sticks, thick.sticks]).to eq [1, 1]
   end
 
+  it "offers for a stub the sticks that fit it best, and none that is kept for another" do
+    row, other = stub("A"), stub("B")
+    stock = board.places.first.stub_mm
+    sizes = (0...40).map { |step| (stock * (1.075 + (step * 0.005))).round(2) }
+    wood = bundle(sizes.reverse + [3.0])
+    kept = wood.sticks.find { |stick| (stick.diameter_mm - sizes[3]).abs < 0.01 }
+    Vestry::Deeds::KeepBundle.lock(other.refresh, kept, by: "Orla")
+    offered = board.choices(row).map { |stick| stick.diameter_mm.to_f }
+    expect(offered).to eq((sizes.first(25) - [sizes[3]]))
+    expect(board.choice_count(row)).to eq 40
+  end
+
   it "drops the same stubs as the season's supply, and serves another only with wood that fits none of those" do
     stubs = [80, 110, 95, 70].each_with_index.map { |girth, i| stub(%w[A B C D][i], technique: "cleft", girth: girth) }
     bundle([8.0, 8.0])

@@ -19,12 +19,12 @@ RSpec.describe "One answer" do
     tasks = report.care[:tasks].map { |task| task[:rule] } & %w[regraft regraft-bud]
     headline = Vestry::Web::Headline.new(here, on).limb(Vestry::Records::Limb[made.limb_id])
     { answer: report.answer.first[:code], tasks: tasks, season: Vestry::Deeds::Regraft.season(made, on),
-      now: on <= days.regraft("apple"), bud: on <= days.bud, headline: headline }
+      now: on <= days.of_kind("apple"), bud: on <= days.bud, headline: headline }
   end
 
   it "graft again, bud or wait: the answer, the agenda, the headline and the plan agree on every day of a season" do
     days = here.last_days(Date.new(2026, 6, 1))
-    last, bud = days.regraft("apple"), days.bud
+    last, bud = days.of_kind("apple"), days.bud
     expect([last, bud]).to match [be_between(Date.new(2026, 5, 25), Date.new(2026, 7, 20)),
                                   be_between(Date.new(2026, 8, 20), Date.new(2026, 10, 1))]
     { last => ["answer_regraft_no_wood", %w[regraft regraft-bud], 2026, "There is time for another graft"],
@@ -37,6 +37,55 @@ RSpec.describe "One answer" do
         expect(found[:headline]).to include words
       end
     end
+  end
+
+  # The answer's code, the tasks and the season of another graft, as they are stored before and after a look.
+  def asked_again(on)
+    agenda = Vestry::Records::Agenda.new(Vestry::Records::Orchard[here.id], on)
+    open = agenda.due.select { |item| item.of.id == made.id }
+    { answer: graft_report(on).answer.first[:code],
+      tasks: open.map { |item| item.task[:rule] } & %w[regraft regraft-bud],
+      until: open.find { |item| item.task[:rule] == "regraft" }&.task&.fetch(:closes_on),
+      season: Vestry::Deeds::Regraft.season(Vestry::Records::Graft[made.id], on) }
+  end
+
+  def looked(on, **seen)
+    Vestry::Records::PhenologySeen.create(orchard_id: here.id, tree_id: standing.id, seen_on: on, seen_by: "Orla",
+                                          **seen)
+  end
+
+  it "goes by the bark of its own tree: found fast before its kind's day, or seen to lift beyond it" do
+    last = here.last_days(Date.new(2026, 6, 1)).of_kind("apple")
+    fast = last - 6
+    dead(fast - 1)
+    now = { answer: "answer_regraft_no_wood", tasks: %w[regraft], until: last, season: 2026 }
+    expect(asked_again(fast)).to eq now
+    look = looked(fast, closed: true, slipping: false)
+    expect(asked_again(fast)).to eq(answer: "answer_bud", tasks: [], until: nil, season: 2027)
+    # Another tree of its kind has its kind's day, which this look moves by a little.
+    other = graft(limb(tree(here), "A"), grafted_on: Date.new(2026, 4, 20))
+    Vestry::Records::Visit.create(orchard_id: here.id, graft_id: other.id, seen_on: fast, buds: "dead",
+                                  verdict: "failed")
+    expect(graft_report(fast).class.new(other, fast).answer.first[:code]).to eq "answer_regraft_no_wood"
+    look.update(hidden_at: Time.now)
+    expect(asked_again(fast)).to eq now
+  end
+
+  it "is made again while bark is seen to lift, by a look or under the knife" do
+    kind = here.last_days(Date.new(2026, 6, 1)).of_kind("apple")
+    lifts_on = here.rulebook.value("reckoning.slip.lifts_on")
+    dead(kind - 9)
+    later = ->(on) { { answer: "answer_regraft_no_wood", tasks: %w[regraft], until: on + lifts_on, season: 2026 } }
+    late = { answer: "answer_bud", tasks: [], until: nil, season: 2027 }
+    expect(asked_again(kind + 1)).to eq late
+    look = looked(kind + 1, slipping: true)
+    expect(asked_again(kind + 1)).to eq later[kind + 1]
+    look.update(slipping: nil)
+    expect(asked_again(kind + 1)).to eq late
+    beside = graft(limb(standing, "B"), grafted_on: kind, bark_slip: "clean")
+    expect(asked_again(kind + 1)).to eq later[kind]
+    beside.update(bark_slip: "reluctant")
+    expect(asked_again(kind + 1)).to eq late
   end
 
   # For which seasons a limb waits to be grafted, and whether it is open since it was lost; its row says the same.
@@ -82,7 +131,7 @@ RSpec.describe "One answer" do
     dead(Date.new(2026, 6, 1))
     days = here.last_days(Date.new(2027, 3, 1))
     { Date.new(2026, 12, 20) => "answer_this_spring", Date.new(2027, 2, 20) => "answer_this_spring",
-      days.regraft("apple") => "answer_regraft_no_wood", days.regraft("apple") + 1 => "answer_bud",
+      days.of_kind("apple") => "answer_regraft_no_wood", days.of_kind("apple") + 1 => "answer_bud",
       days.bud + 1 => "answer_spring" }.each do |on, code|
       expect([on, graft_report(on).answer.first[:code]]).to eq [on, code]
     end

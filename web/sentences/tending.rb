@@ -118,6 +118,11 @@ module Vestry
         def say_answer_rebud_next(_)
           "Dead, and too late for another bud this season: keep the shoot, and bud it again next summer."
         end
+        def say_answer_mate(r)
+          "Dead, but #{r[:variety]} of #{day(r[:on])} stands on the same stub: take the dead sticks out, and cut " \
+            "nothing back."
+        end
+        def say_answer_followed(r) = "Dead. The limb was grafted again on #{day(r[:on])}, with #{r[:variety]}."
         def say_answer_planned(r) = "Dead. It is planned again for #{r[:season]}."
         def say_answer_spring(_)
           "Dead, and too late even for a bud: plan it again for spring, and cut wood for it in winter."
