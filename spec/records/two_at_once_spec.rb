@@ -56,6 +56,21 @@ RSpec.describe "Two at once" do
       .to raise_error(Sequel::UniqueConstraintViolation)
   end
 
+  it "reckons aftercare anew where bark was seen to lift no longer while it was reckoned, on any tree of its kind" do
+    other = tree(here, number: 40)
+    told = nil
+    held do
+      told = Thread.new do
+        Vestry::Records::PhenologySeen.create(orchard_id: here.id, tree_id: other.id, seen_on: today, seen_by: "Tam",
+                                              closed: true)
+      end
+      until_waiting
+    end
+    told.join
+    Vestry::Records::CareSchedule.refresh(Vestry::Records::Orchard[here.id], today)
+    expect(Vestry::Records::CareSchedule).to have_received(:keep).with([made.id], any_args).twice
+  end
+
   it "records what was seen while aftercare is reckoned, where both have to work out the spring first" do
     reckoned = nil
     Vestry::DB.transaction do
