@@ -25,6 +25,7 @@ module Vestry
             number :minutes, unit: "minutes", least: 0, default: 0.0, help: "that it takes to work"
             flag :needs_slip, default: true, help: "whether it waits for days on which bark slips"
             number :shoot_mm, unit: "mm", least: 0, help: "of its first year"
+            flag :headed, default: false, help: "its old wood is off already: it was worked before, and lost"
             list :wind, item(:number, least: 0, most: 1), size: 2, default: [0.0, 0.0].freeze,
                                                            help: "chance to be blown out in its first and second season"
           end
@@ -64,11 +65,11 @@ module Vestry
         # one's own hand is the same for all of its stubs. A stub takes where one of its sticks does. A living one is
         # blown out in its first and second season by its wind. What failed or was blown out is worked again in the next
         # season, its sticks taking takes_factor times as often, +tries+ times at most. Its share is old wood until it
-        # is worked, and comes back by Regrowth from the season it was last worked in; the crop as Projection has it.
-        # Where past years are given, each season of a run is one of them: its stubs are worked in order while its
-        # minutes last, less those of other trees, and the rest are put off to the next; gusts are that year's. What is
-        # worked again needs its wood, and waits a season where there is none. The same seed draws the same years and
-        # the same luck for a stub of the same id, so that plans are compared alike.
+        # is worked, unless it is headed already, and comes back by Regrowth from the season it was last worked in; the
+        # crop as Projection has it. Where past years are given, each season of a run is one of them: its stubs are
+        # worked in order while its minutes last, less those of other trees, and the rest are put off to the next; gusts
+        # are that year's. What is worked again needs its wood, and waits a season where there is none. The same seed
+        # draws the same years and the same luck for a stub of the same id, so that plans are compared alike.
         #
         # @return [Hash] +seasons+, each +season+, +living+ and +crop+ with +p10+, +p50+, +p90+ (nearest rank) and
         #   +mean+; +regrafts+ and +put_off+ (how often a stub is, for want of days) with the same, and the

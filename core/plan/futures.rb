@@ -193,7 +193,7 @@ module Vestry
         def stand(state, season, course)
           since, stub = state.since, state.stub
           upto = [since && state.upto || season, season, @seasons].min
-          return course.keep(upto, stub[:share]) unless since
+          return stub[:headed] || course.keep(upto, stub[:share]) unless since
 
           [since, 0].max.upto(upto - 1) { |each| course.add(each, stub, each - since) }
         end

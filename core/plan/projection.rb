@@ -20,6 +20,7 @@ module Vestry
               integer :stubs, least: 0, default: 1
               integer :sticks, least: 0, default: 1, help: "on all of its stubs together"
               number :minutes, unit: "minutes", least: 0, default: 0.0
+              flag :headed, default: false, help: "its old wood is off already: it was worked before, and lost"
             end
             list :lifts, longest: 500, default: [].freeze do
               number :share, least: 0, most: 1
@@ -36,8 +37,8 @@ module Vestry
           end
         end
 
-        # A limb counts with its whole share until the season it is cut. From then on its share
-        # comes back by age, times the chance that its stub takes, and what has come back bears by
+        # A limb counts with its whole share until the season it is cut, unless it is headed already. From then on its
+        # share comes back by age, times the chance that its stub takes, and what has come back bears by
         # age. Shares are of the head, and of its full crop, as it stood before the work.
         # What was measured in a season stands in place of what is reckoned for it.
         #
@@ -76,7 +77,8 @@ module Vestry
 
         def self.row(plan, season, assumed, seen)
           done, lifted = plan.values_at(:work, :lifts).map { |all| all.select { |each| each[:season] <= season } }
-          old = [1 - share(done) - share(lifted), 0.0].max
+          cut = plan[:work].select { |each| each[:headed] || each[:season] <= season }
+          old = [1 - share(cut) - share(lifted), 0.0].max
           grown, crop = grown(done, season, assumed)
           { season: season, canopy: seen ? seen[:canopy] : old + grown, old: old, grown: grown,
             crop: seen&.dig(:crop) || old + crop, **taken(done, lifted, season), measured: !seen.nil? }
@@ -86,7 +88,8 @@ module Vestry
         def self.taken(done, lifted, season)
           now, lifts = [done, lifted].map { |all| all.select { |each| each[:season] == season } }
           sticks, stubs, minutes = %i[sticks stubs minutes].map { |what| now.sum { |each| each[what] } }
-          { removed: share(now) + share(lifts), sticks: sticks, stubs: stubs, hours: WorkTime.hours(minutes) }
+          { removed: share(now.reject { |each| each[:headed] }) + share(lifts), sticks: sticks, stubs: stubs,
+            hours: WorkTime.hours(minutes) }
         end
 
         def self.share(all) = all.sum(0.0) { |each| each[:share] }

@@ -15,9 +15,9 @@ module Vestry
         module_function
 
         # @param limbs [Array<Hash>] each with +id+, +tag+, +role+ (or nil), +share+ (0..1), +season+,
-        #   +gone+, +grafted+; for one to be worked also +compatibility+ ({value, why, delayed}),
-        #   +variety+, +unpermitted+ (protected, with no permission recorded), +length_mm+,
-        #   +cut_mm+, +conflict+ (limits without a place to cut), +stock_then_mm+, +stock_now_mm+,
+        #   +gone+, +grafted+, and +again+ where that was lost and it is to be worked again; for one to be worked also
+        #   +compatibility+ ({value, why, delayed}), +variety+, +unpermitted+ (protected, with no permission recorded),
+        #   +length_mm+, +cut_mm+, +conflict+ (limits without a place to cut), +stock_then_mm+, +stock_now_mm+,
         #   +overdue+ (its season is over)
         # @param nurses_wanted [Integer] by the school
         # @param cap [Float, nil] the most of the head one season may take
@@ -149,7 +149,7 @@ module Vestry
         def about(limb, rulebook)
           named = { limb: limb[:id], tag: limb[:tag] }
           return [{ code: "plan_limb_gone", **named }] if limb[:gone] && !limb[:grafted] && WORKED.include?(limb[:role])
-          return [] if limb[:gone] || limb[:grafted] || !WORKED.include?(limb[:role])
+          return [] if limb[:gone] || (limb[:grafted] && !limb[:again]) || !WORKED.include?(limb[:role])
 
           kin(limb, named) + place(limb, named, rulebook) +
             (limb[:overdue] ? [{ code: "plan_overdue", **named, season: limb[:season] }] : [])

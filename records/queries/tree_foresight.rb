@@ -84,18 +84,20 @@ module Vestry
 
       # One that was made is known, and one that was lost is gone.
       def stub(work, shoots)
-        limb = @plan.limbs.find { |each| each.id == work[:id] }
-        return made(work, limb) if limb.graft
+        limb = limb_of(work)
+        return made(work, limb) if limb.graft && !work[:headed]
 
         outlook = @plan.outlook(limb)
         return unless outlook.stock_mm
 
-        { id: work[:id], group: group(limb, outlook.technique), season: work[:season],
-          share: work[:share], stub_mm: outlook.stock_mm, sticks: [work[:sticks], 1].max, wind: wind(outlook.technique),
+        { **work.slice(:id, :season, :share, :headed), group: group(limb, outlook.technique),
+          stub_mm: outlook.stock_mm, sticks: [work[:sticks], 1].max, wind: wind(outlook.technique),
           minutes: outlook.minutes.to_f, wood: @plan.planned(limb)&.variety_id,
           needs_slip: @book.value("methods.#{outlook.technique}.needs_slip"),
-          shoot_mm: shoots ? shoots[work[:season]] : @plan.shoot_mm(limb) }
+          shoot_mm: shoots&.at(work[:season]) || @plan.shoot_mm(limb) }
       end
+
+      def limb_of(work) = @plan.limbs.find { |each| each.id == work[:id] }
 
       def made(work, limb)
         return if work[:take].zero?

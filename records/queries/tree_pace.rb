@@ -18,8 +18,10 @@ module Vestry
         @cap = cap
       end
 
-      def any? = @plan.any? && work.any?
-      def work = @plan.work
+      def any? = @plan.any? && @plan.work.any?
+
+      # What is to be shared out over the seasons: what is worked again takes nothing of the head.
+      def work = @plan.fresh_work
 
       # @return [Array<Way>]
       def ways = @ways ||= (1..[MOST_SEASONS, work.size].min).map { |count| way(count) }

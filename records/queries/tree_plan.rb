@@ -38,8 +38,14 @@ module Vestry
         @outlooks[limb.id] ||= StubAdvice.new(limb, planned: @planned[limb.id], school: @school, today: @today)
       end
 
-      # Limbs still to be worked, that carry no graft yet.
-      def work = @work ||= @limbs.select { |limb| WORKED.include?(role(limb)) && limb.graft.nil? }
+      # Limbs still to be worked: that carry no graft yet, or are decided again since theirs was lost.
+      def work = @work ||= @limbs.select { |limb| WORKED.include?(role(limb)) && (limb.graft.nil? || again?(limb)) }
+
+      # Those of them whose head is still on.
+      def fresh_work = work.reject(&:graft)
+
+      # Whether its graft was lost and it is to be worked again.
+      def again?(limb) = !limb.graft.nil? && @planned[limb.id]&.again?(limb.graft, @today) == true
       def nurses = @limbs.select { |limb| role(limb) == "nurse" }
       def lifted = @limbs.select { |limb| role(limb) == "lift" }
       def renewed = @limbs.select { |limb| role(limb) == "renew" }
@@ -61,18 +67,17 @@ module Vestry
           .reckon({ limbs: sections, cuts: limbs.map { |limb| { limb: limb.id, at_mm: cut_mm(limb) } } })[:removed]
       end
 
-      # Cut in a season: worked, lifted or headed back in it.
+      # Cut in a season: worked, lifted or headed back in it. What is worked again has its head off.
       def cut_in(season)
-        (work + lifted + renewed).uniq.select do |limb|
-          limb.graft.nil? && (season(limb) == season || (season(limb) < season && season == first_season))
-        end
+        cut.select { |limb| season(limb) == season || (season(limb) < season && season == first_season) }
       end
+
+      # All that are cut for the first time.
+      def cut = (work + lifted + renewed).uniq.select { |limb| limb.graft.nil? }
 
       # What a season takes.
       def taken(season)
-        before = (work + lifted + renewed).uniq.select do |limb|
-          limb.graft.nil? && season(limb) < season && season != first_season
-        end
+        before = cut.select { |limb| season(limb) < season && season != first_season }
         removed(headed((before + cut_in(season)).uniq)) - removed(headed(before))
       end
 
@@ -85,8 +90,7 @@ module Vestry
 
       def removed_by_season = seasons_touched.to_h { |season| [season, taken(season)] }
       def seasons_touched
-        (work + lifted + renewed).select { |limb| limb.graft.nil? }.map { |limb| [season(limb), first_season].max }.uniq
-          .sort
+        cut.map { |limb| [season(limb), first_season].max }.uniq.sort
       end
 
       # The head that feeds the roots once a season's cuts are made. What was or will be grafted
@@ -125,10 +129,10 @@ module Vestry
       # what was cut before it, so that nothing counts twice.
       #
       # @param seasons [Hash{Integer=>Integer}] a season by limb id, counted from the first
-      def projected(name, seasons = work.to_h { |limb| [limb.id, [season(limb) - first_season, 0].max] })
+      def projected(name, seasons = work.to_h { |limb| [limb.id, to_come(limb)] })
         when_cut = lambda do |limb|
           limb.graft ? @orchard.season.name_of(limb.graft.grafted_on) - first_season :
-          seasons.fetch(limb.id) { [season(limb) - first_season, 0].max }
+            seasons.fetch(limb.id) { to_come(limb) }
         end
         shares = taken_beyond((grafted + work + lifted).uniq.sort_by.with_index do |limb, place|
           [when_cut[limb], place]
@@ -137,6 +141,9 @@ module Vestry
         { name: name, lifts: lifts.map { |limb| { share: shares[limb], season: when_cut[limb] } },
           work: stubs.map { |limb| projected_limb(limb, shares[limb], when_cut[limb]) } }
       end
+
+      # In how many seasons from the first it is worked.
+      def to_come(limb) = [season(limb) - first_season, 0].max
 
       # What is wrong with the plan, worst first.
       def faults
@@ -196,8 +203,8 @@ module Vestry
 
       # Limbs of the trunk that keep their old wood once a season's cuts are made.
       def staying(season)
-        cut = (work + lifted + renewed).uniq.select { |limb| limb.graft.nil? && season(limb) <= season }
-        @limbs.reject { |limb| limb.parent_id || headed([limb] & (cut + grafted)).any? }
+        off = cut.select { |limb| season(limb) <= season }
+        @limbs.reject { |limb| limb.parent_id || headed([limb] & (off + grafted)).any? }
       end
 
       # Those of some limbs whose heads are cut off.
@@ -229,8 +236,11 @@ module Vestry
       end
 
       def projected_limb(limb, share, season)
-        made = { id: limb.id, share: share, season: season }
-        return made.merge(take: limb.graft.fate == "lost" ? 0.0 : 1.0, sticks: limb.graft.sticks) if limb.graft
+        again = again?(limb)
+        made = { id: limb.id, share: share, season: again ? to_come(limb) : season, headed: again }
+        if limb.graft && !again
+          return made.merge(take: limb.graft.fate == "lost" ? 0.0 : 1.0, sticks: limb.graft.sticks)
+        end
 
         outlook(limb).then { |o| made.merge(take: o.stub_take, sticks: o.stick_count, minutes: o.minutes) }
       end
@@ -255,14 +265,15 @@ module Vestry
       def fact(limb)
         row = @planned[limb.id]
         facts = { id: limb.id, tag: limb.tag, parent: limb.parent_id, role: row&.role, share: shares[limb.id],
-                  season: row&.season, gone: false,
-                  grafted: !limb.graft.nil?, length_mm: limb.length_mm.to_f,
+                  season: row&.season, gone: false, **grafted_fact(limb), length_mm: limb.length_mm.to_f,
                   above: row&.role == "lift" && !row.cut_mm.nil? }
         return facts unless row && WORKED.include?(row.role)
 
         facts.merge(overdue: !row.season.nil? && row.season < first_season, **variety_facts(row.variety),
                     **cut_facts(limb, row))
       end
+
+      def grafted_fact(limb) = { grafted: !limb.graft.nil?, again: again?(limb) }
 
       def variety_facts(variety)
         return { variety: nil } unless variety

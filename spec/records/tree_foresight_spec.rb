@@ -34,15 +34,20 @@ RSpec.describe Vestry::Records::TreeForesight do
     expect(all.values).to all(be_between(0.6, 1.0))
   end
 
-  it "counts a graft that was made as known, and one that was lost as gone" do
-    made = graft(stock.limbs.first, grafted_on: Date.new(2025, 4, 20))
+  it "counts a graft that was made as known, and one that was lost as gone until it is decided again" do
+    made = graft(stock.limbs.first, grafted_on: Date.new(2026, 4, 20), cut_mm: 700)
     before = pace.foresights["standing"]
-    made.update(lost_on: Date.new(2025, 7, 1), lost_cause: "unknown")
+    made.update(lost_on: Date.new(2026, 5, 10), lost_cause: "unknown")
     lost = pace.foresights["standing"]
     ends = [before, lost].map { |told| told[:seasons].last[:living][:p90] }
     expect(ends.first).to be_within(1e-6).of(1.0)
     # A third of the head is gone with it.
     expect(ends.last).to be_within(0.02).of(2 / 3.0)
+    Vestry::Deeds::DecideLimb.call(Vestry::Records::Limb[made.limb_id], { role: "work", technique: "rind", cut: 640.0,
+                                                                          variety: amber.id, season: 2027 },
+                                   by: "Orla", season: 2026)
+    living = pace.foresights["standing"][:seasons].map { |each| each[:living][:p90] }
+    expect([living[0], living[9]]).to match [be < 0.7, be_within(0.05).of(1.0)]
   end
 
   it "has no role to offer a branch, and no reason" do

@@ -139,6 +139,15 @@ RSpec.describe "foresee", :core do
     expect([0, 2, 8, 100].map { |sticks| came_to[sticks: sticks] }).to(satisfy { |each| each == each.sort })
   end
 
+  it "counts no old wood of a stub that is headed already" do
+    living = [false, true].map do |headed|
+      told([stub(1, season: 1, headed: headed)], mean: 1.0, strength: 1e6, old: { share: 0.8 })[:seasons]
+        .map { |each| each[:living][:mean] }
+    end
+    expect(living.map(&:first)).to match [be_within(1e-9).of(1.0), be_within(1e-9).of(0.8)]
+    expect(living[0].drop(1)).to eq living[1].drop(1)
+  end
+
   it "refuses a stub of no group, and no stub" do
     expect(refusal("foresee", groups: group(0.7, 8), stubs: [stub(1, group: "pear")]).field).to eq "stubs[0].group"
     expect(refusal("foresee", groups: group(0.7, 8), stubs: []).field).to eq "stubs"

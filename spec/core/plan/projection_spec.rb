@@ -43,6 +43,13 @@ RSpec.describe "projection", :core do
     expect(rows[0][:canopy]).to be_within(1e-12).of(0.6 + 0.4 * 0.12)
   end
 
+  it "counts no old wood of a limb that is headed already, and takes nothing of it" do
+    rows = project([{ **limb(0.4, 2), take: 1.0, headed: true }])[:seasons]
+    expect(rows.first(4).map { |row| row[:canopy].round(9) }).to eq [0.6, 0.6, 0.608, 0.648]
+    expect(rows.map { |row| row[:removed] }.sum).to eq 0.0
+    expect(rows[2][:stubs]).to eq 1
+  end
+
   it "refuses to take more than the whole head, and two plans of a name" do
     expect(refusal("projection", plans: [{ name: "p", work: [limb(0.7, 0), { **limb(0.4, 1), id: "b" }] }]).field)
       .to eq "plans[0].work"

@@ -1,0 +1,78 @@
+# frozen_string_literal: true
+
+# A limb whose graft was lost and which is decided again is work of its plan: it waits for its season, takes nothing of
+# the head any more, and comes back from then on.
+RSpec.describe "A limb that is worked again" do
+  let(:here) { orchard }
+  let(:today) { Date.new(2026, 12, 10) }
+  let(:stock) { tree(here) }
+  let!(:limbs) do
+    { "A" => 0, "B" => 90, "C" => 180, "D" => 270 }.map do |tag, bearing|
+      limb(stock, tag, bearing_deg: bearing, girth_mm: 250, length_mm: 2400)
+    end
+  end
+  let!(:kind) { variety(here) }
+
+  before do
+    [0, 3].each do |at|
+      Vestry::Deeds::DecideLimb.call(limbs[at], { role: "nurse" }, by: "Orla", season: 2026)
+    end
+    [1, 2].each { |at| decide(limbs[at], season: 2026) }
+    @took = graft(limbs[1], grafted_on: Date.new(2026, 4, 20), cut_mm: 900, variety_id: kind.id)
+    @lost = graft(limbs[2], grafted_on: Date.new(2026, 4, 20), cut_mm: 900, variety_id: kind.id)
+    Vestry::Records::Visit.create(orchard_id: here.id, graft_id: @took.id, seen_on: Date.new(2026, 8, 1),
+                                  verdict: "took")
+    Vestry::Deeds::RecordLoss.call(@lost, on: Date.new(2026, 8, 1), cause: "failed", by: "Orla", today: today)
+  end
+
+  def decide(limb, **said)
+    Vestry::Deeds::DecideLimb.call(Vestry::Records::Limb[limb.id],
+                                   { role: "work", technique: "rind", cut: 900, variety: kind.id, practice: "pair",
+                                     against_reason: "for trial" }.merge(said), by: "Orla", season: 2026)
+  end
+
+  def again = decide(limbs[2], season: 2027, cut: 840)
+  def plan = Vestry::Records::TreePlan.new(Vestry::Records::Tree[stock.id], today)
+
+  it "is no work while nothing is decided since, and work in its season from then on" do
+    expect(plan.work.map(&:tag)).to eq []
+    again
+    expect([plan.work.map(&:tag), plan.fresh_work, plan.seasons, plan.taken(2027)]).to eq [%w[C], [], [2027], 0.0]
+    decide(limbs[0], season: 2027, cut: 800)
+    expect([plan.work.map(&:tag), plan.fresh_work.map(&:tag)]).to eq [%w[A C], %w[A]]
+    expect(plan.taken(2027)).to be_within(1e-9).of(plan.share(limbs[0]))
+    expect(plan.cut_in(2027).map(&:tag)).to eq %w[A]
+  end
+
+  # Its head is off since 2026, and a quarter of the tree: by the figures of the rulebook.
+  it "drives the roots' shoots as one more stub, and is foreseen from its season on without its old wood" do
+    before = plan.projected("standing")[:work].to_h { |each| [each[:id], each] }
+    expect(before[limbs[2].id]).to include(season: -1, take: 0.0, headed: false)
+    again
+    told = plan
+    work = told.projected("standing")[:work].to_h { |each| [each[:id], each] }
+    expect(work[limbs[1].id]).to include(season: -1, take: 1.0, headed: false)
+    expect(work[limbs[2].id]).to include(season: 0, headed: true, share: before[limbs[2].id][:share])
+    share, take = work[limbs[2].id].values_at(:share, :take)
+    rows = Vestry::Records::TreePace.new(told).projections["standing"][:seasons]
+    kept = 1 - work.values.sum { |each| each[:share] }
+    took = work[limbs[1].id][:share]
+    grown = [0.12, 0.32].zip([0.02, 0.12]).map { |older, young| kept + (took * older) + (share * take * young) }
+    expect(rows.first(2).map { |row| row[:canopy] }).to match(grown.map { |each| be_within(1e-9).of(each) })
+    expect(rows.first(2).map { |row| [row[:removed], row[:stubs]] }).to eq [[0.0, 1], [0.0, 0]]
+    push = 1 / (told.kept(2027) + 0.04)
+    expect(told.vigour(2027)[:push]).to be_within(1e-9).of(push)
+    expect(Vestry::Records::TreePace.new(told).ways).to eq []
+    future = Vestry::Records::TreePace.new(told).foresights["standing"]
+    expect(future[:seasons].first[:living][:p90]).to be < rows.first[:old] + 0.4
+    expect(future[:seasons].last[:living][:p50]).to be > future[:seasons].first[:living][:p50] + (share / 2)
+  end
+
+  it "is put right where its variety or its cut is wrong, and late where its season went by" do
+    again
+    faults = -> { plan.faults.map { |each| each.values_at(:code, :tag) } }
+    expect(faults[].map(&:last).compact).to eq []
+    Vestry::Records::PlanLimb.where(limb_id: limbs[2].id).update(season: 2026, after_graft_on: Date.new(2026, 8, 2))
+    expect(faults[]).to include ["plan_overdue", "C"]
+  end
+end
