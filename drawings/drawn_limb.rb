@@ -10,8 +10,9 @@ module Vestry
     # limb it grows from; +gone+ one that will have been lifted.
     # +seat_mm+ is where something is set into its side, and its head stays on.
     # +shoot_mm+ is how far a graft reaches, and +thick_mm+ how thick it was counted above its union.
+    # +again_mm+ is where one is cut back whose graft was lost and which is decided again.
     DrawnLimb = Struct.new(:limb, :role, :cut_mm, :graft, :fate, :shoot_mm, :thick_mm, :falls, :coming, :gone,
-                           :stick_count, :seat_mm, keyword_init: true) do
+                           :stick_count, :seat_mm, :again_mm, keyword_init: true) do
       # Every limb of a tree that still stands.
       #
       # @param proposed [Hash{Integer=>Float}] cuts by limb id that are not yet decided
@@ -93,11 +94,15 @@ module Vestry
       # @param cut_mm [Float, nil] a cut that is proposed and not yet decided
       # @param year [Integer] of what was counted later nothing is drawn
       def self.of(limb, planned: limb.planned, graft: limb.graft, cut_mm: nil, after: nil, year: 9999)
+        again = graft && planned&.again?(graft)
+        due = after && planned&.season && planned.season <= after
+        # What was lost is not there any more once it is worked again.
+        graft = nil if again && due
         stand = new(limb: limb, role: planned&.role,
                     **(graft ? of_graft(graft, year) : { stick_count: planned&.sticks || 1 }),
-                    cut_mm: cut_of(graft, planned, cut_mm, after)&.to_f,
-                    seat_mm: seat_of(graft, planned)&.to_f)
-        after && graft.nil? && planned&.season && planned.season <= after ? stand.come(planned) : stand
+                    cut_mm: cut_of(graft, planned, cut_mm, after)&.to_f, seat_mm: seat_of(graft, planned)&.to_f,
+                    again_mm: (planned.head_cut_mm&.to_f if again && graft))
+        due && graft.nil? ? stand.come(planned) : stand
       end
 
       # Where it is or will be cut off: by its graft, else as it is proposed or planned. What is set into its side
@@ -125,6 +130,13 @@ module Vestry
         when "renew" then self.coming = !cut_mm.nil?
         end
         self
+      end
+
+      # Where it is still to be cut off; nil where it is not.
+      def to_cut_mm
+        return if falls || coming
+
+        graft ? again_mm : cut_mm
       end
 
       # Whether sticks sit on its end.

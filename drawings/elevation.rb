@@ -204,7 +204,7 @@ module Vestry
         Branch.new(**wood(stand, placed, made || ends, name), **limb_facts(stand), label: nil, sticks: sat,
                    leaf: made || stand.falls ? nil : leaf(stand, placed, name),
                    beyond: stand.coming && cut ? Stroke.branch(*stretch(placed, cut, ends, name)) : nil,
-                   twigs: made ? [] : twigs(placed, name), cut: (tick(placed, cut, name) if to_cut?(stand) && cut),
+                   twigs: made ? [] : twigs(placed, name), cut: to_cut(stand, placed, name),
                    leader: (sat[sat.size / 2]&.fetch(:tip) if made) || at(placed, made || ends, name),
                    damage: stand.limb.damage && tick(placed, ends * 0.06, name, 1.1))
       end
@@ -217,8 +217,11 @@ module Vestry
         made ? sticks(stand, placed, made, name) : []
       end
 
-      # Whether it stands and is to be cut.
-      def to_cut?(stand) = !stand.falls && !stand.graft && !stand.coming
+      # A tick where it is to be cut.
+      def to_cut(stand, placed, name)
+        at = stand.to_cut_mm&.clamp(0, placed.length_mm)
+        tick(placed, at, name) if at
+      end
 
       # A limb as it stands, up to where it ends.
       def wood(stand, placed, ends, name)
@@ -237,7 +240,8 @@ module Vestry
         words = ["#{say(limb.girth_mm || limb.wide_mm)} round",
                  *(limb.leader ? ["the leader"] : ["points #{Spoken.counted(limb.bearing_deg.to_i, 'degree')}",
                                                    "rises #{Spoken.counted(limb.rise_deg.to_i, 'degree')}"])]
-        words << { "open" => "nothing decided", "lost" => "graft lost",
+        words << { "open" => "nothing decided",
+                   "lost" => stand.again_mm ? "graft lost, to be worked again" : "graft lost",
                    "grafted" => "grafted with #{stand.graft&.variety&.name}",
                    "coming" => "as it will be, grafted" }.fetch(stand.state, stand.state)
         words << @faults[stand.limb.id] if @faults[stand.limb.id]

@@ -105,7 +105,7 @@ module Vestry
         ends = (stand.graft || stand.coming) && stand.cut_mm ? [stand.cut_mm, placed.length_mm].min : placed.length_mm
         outline = Stroke.branch([sheet(placed.base), sheet(placed.at(ends))],
                                 [0.0, ends].map { |mm| [placed.thickness(mm) * scale, 1.4].max })
-        cut = stand.cut_mm && !stand.graft && !stand.coming && !stand.falls ? cut_tick(placed, stand.cut_mm) : nil
+        cut = stand.to_cut_mm&.then { |mm| cut_tick(placed, mm) }
         Spoke.new(id: stand.limb.id, tag: stand.limb.tag, state: stand.state, outline: outline, cut: cut,
                   chosen: stand.limb.id == @chosen,
                   leader: sheet(placed.at(ends)))

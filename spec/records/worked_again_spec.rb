@@ -68,6 +68,21 @@ RSpec.describe "A limb that is worked again" do
     expect(future[:seasons].last[:living][:p50]).to be > future[:seasons].first[:living][:p50] + (share / 2)
   end
 
+  it "is drawn as lost with a tick where it is cut back, and grafted anew from its season on" do
+    drawn = lambda do |**way|
+      Vestry::Drawings::DrawnLimb.all(Vestry::Records::Tree[stock.id], **way).find { |each| each.limb.tag == "C" }
+    end
+    at = %i[state cut_mm to_cut_mm coming fate]
+    expect(at.map { |name| drawn[].public_send(name) }).to eq ["lost", 900.0, nil, nil, "lost"]
+    again
+    expect(at.map { |name| drawn[].public_send(name) }).to eq ["lost", 900.0, 840.0, nil, "lost"]
+    expect(at.map { |name| drawn[after: 2027].public_send(name) }).to eq ["coming", 840.0, nil, true, nil]
+    expect(drawn[year: 2030, now: 2026].shoot_mm).to be > 300
+    limbs = Vestry::Drawings::DrawnLimb.all(Vestry::Records::Tree[stock.id])
+    svg = Vestry::Drawings::Elevation.new(Vestry::Records::Tree[stock.id], limbs).svg
+    expect(svg).to include "graft lost, to be worked again"
+  end
+
   it "is put right where its variety or its cut is wrong, and late where its season went by" do
     again
     faults = -> { plan.faults.map { |each| each.values_at(:code, :tag) } }
