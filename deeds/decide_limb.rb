@@ -167,7 +167,7 @@ module Vestry
       BROKEN = { "clearance" => "too near the fork", "browse" => "within reach of the animals",
                  "reach" => "above your reach", "diameter" => "a diameter the method does not work",
                  "nurse" => "too near the nurse below it", "branches" => "too near a branch's fork",
-                 "unsound" => "in unsound wood" }.freeze
+                 "unsound" => "in unsound wood", "stub" => "not clear of the stub that died" }.freeze
       private_constant :BROKEN
 
       # The limits that a place, to the millimetre, does not keep.

@@ -60,6 +60,9 @@ module Vestry
         from && to ? [share(from.to_f), share(to.to_f) - share(from.to_f)] : nil
       end
 
+      # What was cut off it and died back: where it begins.
+      def gone = @limb.graft&.cut_off_at_mm&.then { |mm| share(mm.to_f) }
+
       # Branches that grow from it.
       def forks
         @limb.standing_children.map { |child| { at: share(child.fork_mm.to_f), tag: child.tag } }

@@ -7,8 +7,8 @@ module Vestry
       #
       # A limb is taken to taper evenly: d(s) = d0 - k s, with s mm from the fork. Each limit
       # (clear of the fork, a diameter the method works, above the grazing line, within reach, above a nurse
-      # that stays) holds on one stretch of the limb; the cut lies where all of them hold, and in none of the
-      # gaps that branches' forks and unsound wood leave in it.
+      # that stays, below a stub that died) holds on one stretch of the limb; the cut lies where all of them hold, and
+      # in none of the gaps that branches' forks and unsound wood leave in it.
       module CutPoint
         extend Reckoning
 
@@ -26,6 +26,8 @@ module Vestry
           name :method, -> { Rulebook.shipped.stub_methods }
           number :lowest_mm, unit: "mm", least: 0, optional: true, help: "height the cut must be above"
           number :highest_mm, unit: "mm", least: 0, optional: true, help: "height the cut must be below"
+          number :stub_mm, unit: "mm", above: 0, optional: true,
+                           help: "its highest fresh wood, where a stub on it died; from the fork"
           list :branches, default: [].freeze, help: "that grow from it" do
             number :fork_at_mm, unit: "mm", least: 0, help: "from its own fork"
             number :diameter_mm, unit: "mm", above: 0
@@ -44,7 +46,8 @@ module Vestry
         #   of limits, or of gaps, that leave no place
         # @raise [BadInput] on +measured+ when the limb would not taper
         def self.call(base_diameter_mm:, length_mm:, fork_height_mm:, rise_deg:, method:, measured: nil,
-                      lowest_mm: nil, highest_mm: nil, branches: [], unsound: [], rulebook: Rulebook.shipped)
+                      lowest_mm: nil, highest_mm: nil, stub_mm: nil, branches: [], unsound: [],
+                      rulebook: Rulebook.shipped)
           taper = taper(base_diameter_mm, length_mm, measured, rulebook)
           works = rulebook.value("methods.#{method}.stock_works")
           climb = Math.sin(rise_deg * Math::PI / 180)
@@ -53,7 +56,8 @@ module Vestry
             "diameter" => [works[1] ? (base_diameter_mm - works[1]) / taper : 0.0,
                            (base_diameter_mm - works[0]) / taper],
             "browse" => above(lowest_mm, fork_height_mm, climb),
-            "reach" => below(highest_mm, fork_height_mm, climb), **nurses(branches, length_mm, rulebook)
+            "reach" => below(highest_mm, fork_height_mm, climb), **nurses(branches, length_mm, rulebook),
+            **(stub_mm ? { "stub" => [0.0, stub_mm] } : {})
           }
           limits = stretches.map { |name, stretch| limit(name, stretch, length_mm) }
           answer(limits, gaps(branches, unsound, rulebook), ideal(method, rulebook),

@@ -23,9 +23,16 @@ module Vestry
           { base_diameter_mm: section(limb)[:diameter_mm], length_mm: limb.length_mm.to_f,
             measured: outer(limb), fork_height_mm: limb.fork_height_mm, rise_deg: limb.rise_deg.to_f, method: technique,
             lowest_mm: limb.tree.trained? ? nil : lowest(orchard), highest_mm: orchard.reach_mm.to_f,
-            branches: branches(limb), unsound: unsound(limb) }, rulebook: orchard.rulebook
+            stub_mm: fresh_to(limb), branches: branches(limb), unsound: unsound(limb) }, rulebook: orchard.rulebook
         )
         limb.tree.trained? && found[:feasible] ? near_trunk(limb, found) : found
+      end
+
+      # Up to where its wood is fresh, on a limb that was cut off for a graft that died.
+      def fresh_to(limb)
+        at = limb.graft&.cut_off_at_mm or return
+
+        [at.to_f - limb.orchard.rulebook.value("reckoning.regraft.lower"), 1.0].max if limb.graft.fate == "lost"
       end
 
       # The arm of a wall-trained tree is cut as near the trunk as it can be: what grows is tied to its wire.

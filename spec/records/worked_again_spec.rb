@@ -83,6 +83,18 @@ RSpec.describe "A limb that is worked again" do
     expect(svg).to include "graft lost, to be worked again"
   end
 
+  it "is cut in the fresh wood that is left of its stub, and nowhere beyond it" do
+    spot = -> { Vestry::Records::CoreInputs.cut_point(Vestry::Records::Limb[limbs[2].id], "rind") }
+    expect(spot[].values_at(:feasible, :to_mm)).to eq [true, 840.0]
+    expect(Vestry::Records::CoreInputs.cut_point(Vestry::Records::Limb[limbs[0].id], "rind")[:to_mm]).to be > 1200
+    @lost.update(cut_mm: 600)
+    expect(spot[].values_at(:feasible, :conflict)).to eq [false, %w[browse stub]]
+    words = Object.new.extend(Vestry::Web::Sentences).say_conflict(%w[browse stub])
+    expect(words).to include "above the animals and the mower and fresh wood below the stub that died cannot hold"
+    @lost.refresh.update(lost_on: nil, lost_cause: nil)
+    expect(spot[][:to_mm]).to be > 1200
+  end
+
   it "is put right where its variety or its cut is wrong, and late where its season went by" do
     again
     faults = -> { plan.faults.map { |each| each.values_at(:code, :tag) } }

@@ -295,19 +295,21 @@ module Vestry
           "browse" => "the limb is nowhere above what the animals reach",
           "reach" => "the limb is nowhere within your reach",
           "nurse" => "the nurse on it stands too high", "branches" => "its forks leave no room for a cut",
-          "unsound" => "its sound wood leaves no room for a cut"
+          "unsound" => "its sound wood leaves no room for a cut",
+          "stub" => "its stub is too short to be cut back to fresh wood"
         }.freeze
 
         LIMITS = { "clearance" => "clear of the fork", "diameter" => "a diameter the method works",
                    "browse" => "above the animals and the mower", "reach" => "within reach",
-                   "nurse" => "above its nurse" }.freeze
+                   "nurse" => "above its nurse", "stub" => "fresh wood below the stub that died" }.freeze
 
         WAYS_OUT = {
           "clearance" => "cut a side branch instead", "diameter" => "choose another method",
           "browse" => "guard the graft, or keep the limb as a nurse",
           "reach" => "work from a platform, or graft a lower side branch",
           "nurse" => "keep a lower nurse", "branches" => "graft one of its branches",
-          "unsound" => "graft a sound branch, or renew the limb"
+          "unsound" => "graft a sound branch, or renew the limb",
+          "stub" => "bud a shoot that grows below it, or renew the limb"
         }.freeze
 
         def say_conflict(names)

@@ -42,6 +42,15 @@ RSpec.describe "cut-point" do
     expect(reckon("cut-point", limb.merge(rise_deg: 0, fork_height_mm: 1500))[:feasible]).to be true
   end
 
+  it "stays in fresh wood below a stub that died, and says where there is none" do
+    free = reckon("cut-point", limb)
+    below = reckon("cut-point", limb.merge(stub_mm: free[:from_mm] + 20))
+    expect(below.values_at(:from_mm, :to_mm)).to eq [free[:from_mm], free[:from_mm] + 20]
+    expect(below[:limits].last).to eq(name: "stub", from_mm: 0.0, to_mm: free[:from_mm] + 20)
+    none = reckon("cut-point", limb.merge(stub_mm: free[:from_mm] - 20))
+    expect(none.values_at(:feasible, :conflict)).to eq [false, %w[browse stub]]
+  end
+
   it "always cuts inside every limit" do
     sizes = PropCheck::Generators.tuple(PropCheck::Generators.choose(20..200), PropCheck::Generators.choose(300..6000),
                                         PropCheck::Generators.choose(-40..90))
