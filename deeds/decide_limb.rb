@@ -56,7 +56,7 @@ module Vestry
 
       def self.columns(limb, values, row, season)
         kept = timing(values, row, season)
-        return kept.merge(long_cut_mm: nil) unless %w[work backup later].include?(values[:role])
+        return kept.merge(uncut(values, row)) unless Records::TreePlan::WORKED.include?(values[:role])
 
         if values.key?(:variety)
           kept = kept.merge(variety_id: values[:variety] &&
@@ -65,6 +65,12 @@ module Vestry
         return kept unless values[:technique] && values[:cut]
 
         kept.merge(cut(limb, values), after_lost(limb))
+      end
+
+      # Where it was to be cut for a graft is not where it comes off, or is headed back.
+      def self.uncut(values, row)
+        off = %w[lift renew].include?(values[:role])
+        { long_cut_mm: nil, **(off && row&.technique ? { cut_mm: nil, stock_mm: nil } : {}) }
       end
 
       # What is decided with a place to cut is decided knowing what was lost there.
@@ -187,8 +193,8 @@ module Vestry
 
         "; #{Core::Measure.say(found[:from_mm], units)} to #{Core::Measure.say(found[:to_mm], units)} is clear"
       end
-      private_class_method :columns, :cut, :timing, :long_cut, :check_cut, :against, :keep_done, :broken, :inside,
-                           :after_lost, :dead_there, :clear_words
+      private_class_method :columns, :uncut, :cut, :timing, :long_cut, :check_cut, :against, :keep_done, :broken,
+                           :inside, :after_lost, :dead_there, :clear_words
     end
   end
 end

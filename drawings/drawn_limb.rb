@@ -10,9 +10,9 @@ module Vestry
     # limb it grows from; +gone+ one that will have been lifted.
     # +seat_mm+ is where something is set into its side, and its head stays on.
     # +shoot_mm+ is how far a graft reaches, and +thick_mm+ how thick it was counted above its union.
-    # +again_mm+ is where one is cut back whose graft was lost and which is decided again.
+    # +anew+ says that its graft was lost and something else is decided since, and +again_mm+ where it is cut for that.
     DrawnLimb = Struct.new(:limb, :role, :cut_mm, :graft, :fate, :shoot_mm, :thick_mm, :falls, :coming, :gone,
-                           :stick_count, :seat_mm, :again_mm, keyword_init: true) do
+                           :stick_count, :seat_mm, :again_mm, :anew, keyword_init: true) do
       # Every limb of a tree that still stands.
       #
       # @param proposed [Hash{Integer=>Float}] cuts by limb id that are not yet decided
@@ -94,14 +94,14 @@ module Vestry
       # @param cut_mm [Float, nil] a cut that is proposed and not yet decided
       # @param year [Integer] of what was counted later nothing is drawn
       def self.of(limb, planned: limb.planned, graft: limb.graft, cut_mm: nil, after: nil, year: 9999)
-        again = graft && planned&.again?(graft)
+        anew = graft && planned&.anew?(graft)
         due = after && planned&.season && planned.season <= after
-        # What was lost is not there any more once it is worked again.
-        graft = nil if again && due
+        # What was lost is not there any more once that is done.
+        graft = nil if anew && due
         stand = new(limb: limb, role: planned&.role,
                     **(graft ? of_graft(graft, year) : { stick_count: planned&.sticks || 1 }),
                     cut_mm: cut_of(graft, planned, cut_mm, after)&.to_f, seat_mm: seat_of(graft, planned)&.to_f,
-                    again_mm: (planned.head_cut_mm&.to_f if again && graft))
+                    anew: anew, again_mm: (planned.head_cut_mm&.to_f if anew && graft))
         due && graft.nil? ? stand.come(planned) : stand
       end
 
@@ -144,7 +144,7 @@ module Vestry
 
       # The word that names its state: the style sheet and the text equivalent both use it.
       def state
-        return "lost" if fate == "lost"
+        return anew && %w[lift renew].include?(role) ? role : "lost" if fate == "lost"
         return "grafted" if graft
         return "coming" if coming && worked?
 

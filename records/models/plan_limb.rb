@@ -31,6 +31,9 @@ module Vestry
       # Whether its limb is to be worked again, decided since its latest graft was lost.
       def again?(graft, day = nil) = TreePlan::WORKED.include?(role) && graft.fate(day) == "lost" && !failed?(graft)
 
+      # Whether something else is done with its limb, decided since its latest graft was lost.
+      def anew?(graft) = again?(graft) || (%w[lift renew].include?(role) && graft.fate == "lost")
+
       # What is held for another row of its limb, sticks and days, is held for this one.
       #
       # @param other [PlanLimb, nil]

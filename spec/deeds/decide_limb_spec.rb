@@ -28,6 +28,23 @@ RSpec.describe Vestry::Deeds::DecideLimb do
     expect(season_of({ role: "nurse" }, now: 2028)).to eq 2031
   end
 
+  it "takes off, and heads back, no limb at the place where it was to be grafted" do
+    kind = variety(fork.orchard)
+    cut = lambda do |role|
+      described_class.call(fork, { role: role }, by: "Orla", season: 2026)
+      fork.reload.planned.cut_mm&.to_f
+    end
+    work = -> { described_class.call(fork, { role: "work", technique: "rind", cut: 900.0, variety: kind.id },
+                                     by: "Orla", season: 2026) }
+    work.call
+    expect([cut["nurse"], cut["work"], cut["nurse"], cut["lift"]]).to eq [900.0, 900.0, 900.0, nil]
+    work.call
+    expect(cut["renew"]).to be_nil
+    # What takes over says where the top above it comes off.
+    branch = limb(fork.tree, "A1", parent_id: fork.id, fork_mm: 500, bearing_deg: 90, girth_mm: 100)
+    Vestry::Deeds::TakeOver.call(branch, by: "Orla", first: 2026)
+    expect(cut["lift"]).to be > 500
+  end
 
   it "keeps a role where a method is said without a place to cut, and a place without a method" do
     [{ technique: "rind" }, { cut: 700.0 }].each do |half|

@@ -83,6 +83,14 @@ RSpec.describe "A limb that is worked again" do
     expect(svg).to include "graft lost, to be worked again"
   end
 
+  it "is drawn as lifted where that is decided since, and is gone from its season on" do
+    Vestry::Deeds::DecideLimb.call(Vestry::Records::Limb[limbs[2].id], { role: "lift" }, by: "Orla", season: 2027)
+    drawn = lambda do |**way|
+      Vestry::Drawings::DrawnLimb.all(Vestry::Records::Tree[stock.id], **way).find { |each| each.limb.tag == "C" }
+    end
+    expect([drawn[].state, drawn[].cut_mm, drawn[after: 2027]]).to eq ["lift", 900.0, nil]
+  end
+
   it "is cut in the fresh wood that is left of its stub, and nowhere beyond it" do
     spot = -> { Vestry::Records::CoreInputs.cut_point(Vestry::Records::Limb[limbs[2].id], "rind") }
     expect(spot[].values_at(:feasible, :to_mm)).to eq [true, 840.0]
