@@ -90,6 +90,8 @@ module Vestry
         wanted = values[:season] || row&.season || season
         wanted = [wanted, season + 1].max if values[:role] == "later" && !values[:season]
         wanted = season if values[:role] == "work" && row&.role == "later" && !values[:season]
+        # What comes off, or is headed back, waits for no season that went by.
+        wanted = [wanted, season].max if %w[lift renew].include?(values[:role]) && !values[:season]
         { role: values[:role], season: wanted }
       end
 
@@ -163,11 +165,11 @@ module Vestry
 
       # The stub of a graft that was lost is cut back to fresh wood.
       def self.dead_there(limb, at)
-        lost = limb.graft
-        return unless lost&.fresh_cut_mm && at > lost.cut_mm - Core::Near::TOLERANCE
+        fresh = Records::CoreInputs.fresh_to(limb)
+        return if fresh.nil? || Core::Near.at_most?(at.round, fresh.ceil)
 
-        "the graft of #{SaidDay.of(lost.grafted_on)} died there: cut lower " \
-          "than #{Core::Measure.say(lost.cut_mm, limb.orchard.units)}, to fresh wood"
+        "the graft of #{SaidDay.of(limb.graft.grafted_on)} died there: cut at " \
+          "#{Core::Measure.say(fresh, limb.orchard.units)} or lower, to fresh wood"
       end
 
       BROKEN = { "clearance" => "too near the fork", "browse" => "within reach of the animals",

@@ -144,7 +144,7 @@ module Vestry
 
       # The word that names its state: the style sheet and the text equivalent both use it.
       def state
-        return anew && %w[lift renew].include?(role) ? role : "lost" if fate == "lost"
+        return anew && !Records::TreePlan::WORKED.include?(role) ? role : "lost" if fate == "lost"
         return "grafted" if graft
         return "coming" if coming && worked?
 

@@ -32,7 +32,7 @@ module Vestry
             flag :trained, default: false, help: "on a tree trained to a wall"
             flag :headed, default: true, help: "it stands on a stub: the limb above it was cut off"
             flag :filled, default: false, help: "it is set into a bare stretch, and no head above it is to come off"
-            flag :planned_again, default: false, help: "it was lost, and its limb is decided to be worked again"
+            flag :planned_again, default: false, help: "it was lost, and decided since, or another is there"
             date :regraft_until, optional: true, help: "last sensible day to make it again; else by the calendar"
             date :closed_on, optional: true, help: "since when its stub has all but closed"
             date :scaffold_on, optional: true, help: "since when it carries itself as a limb"

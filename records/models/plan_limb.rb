@@ -22,17 +22,17 @@ module Vestry
       #
       # @param graft [Graft, nil] the latest of its limb
       def failed?(graft = limb.graft)
-        return false unless graft && season && graft.fate == "lost"
+        return false unless graft && season && TreePlan::WORKED.include?(role) && graft.fate == "lost"
 
         graft.grafted_on >= graft.orchard.season.span(season).begin &&
           (after_graft_on.nil? || graft.grafted_on > after_graft_on)
       end
 
       # Whether its limb is to be worked again, decided since its latest graft was lost.
-      def again?(graft, day = nil) = TreePlan::WORKED.include?(role) && graft.fate(day) == "lost" && !failed?(graft)
+      def again?(graft, day = nil) = TreePlan::WORKED.include?(role) && anew?(graft, day)
 
-      # Whether something else is done with its limb, decided since its latest graft was lost.
-      def anew?(graft) = again?(graft) || (%w[lift renew].include?(role) && graft.fate == "lost")
+      # Whether it says what becomes of its limb since the latest graft of that was lost: worked again, or another role.
+      def anew?(graft, day = nil) = graft.fate(day) == "lost" && !failed?(graft)
 
       # What is held for another row of its limb, sticks and days, is held for this one.
       #

@@ -289,9 +289,9 @@ module Vestry
           end
         end
 
-        # Limbs that are to be worked again, of those on which something looks lost.
+        # Limbs of which something is decided since, of those on which something looks lost.
         def again
-          @again ||= PlanQueries.to_be_worked(@orchard, grafts.select { |graft| looks_lost?(graft) }
+          @again ||= PlanQueries.decided_anew(@orchard, grafts.select { |graft| looks_lost?(graft) }
             .map { |graft| graft[:limb_id] })
         end
 

@@ -77,14 +77,13 @@ module Vestry
           .where(grafted_since(orchard)).limit(most).eager(limb: %i[tree grafts]).all
       end
 
-      # Which of some limbs are to be worked and carry no living graft: of one that was lost, decided since.
+      # Of which limbs, whose grafts were lost, something is decided since: PlanLimb#anew? says the same of one.
       #
       # @return [Array<Integer>]
-      def to_be_worked(orchard, limb_ids)
+      def decided_anew(orchard, limb_ids)
         return [] if limb_ids.empty?
 
-        to_do(orchard).where(role: TreePlan::WORKED, Sequel[:plan_limbs][:limb_id] => limb_ids)
-          .select_map(Sequel[:plan_limbs][:limb_id])
+        to_do(orchard).where(Sequel[:plan_limbs][:limb_id] => limb_ids).select_map(Sequel[:plan_limbs][:limb_id])
       end
 
       # Why a row was moved with all that were not grafted in their time.
@@ -108,7 +107,8 @@ module Vestry
       def grafted_since(orchard)
         start = orchard.season.span(0).begin
         DB[:grafts].where(Sequel.lit(<<~SQL, start.year, start.month)).select(1).exists
-          grafts.limb_id = plan_limbs.limb_id AND grafts.hidden_at IS NULL
+          plan_limbs.role IN ('work', 'later', 'backup')
+            AND grafts.limb_id = plan_limbs.limb_id AND grafts.hidden_at IS NULL
             AND grafts.grafted_on >= make_date(plan_limbs.season + ?, ?, 1)
             AND (plan_limbs.after_graft_on IS NULL OR grafts.grafted_on > plan_limbs.after_graft_on)
         SQL

@@ -4,7 +4,7 @@
 RSpec.describe "One answer" do
   let(:here) { orchard }
   let(:standing) { tree(here) }
-  let!(:made) { graft(limb(standing, "A"), grafted_on: Date.new(2026, 4, 20)) }
+  let!(:made) { graft(limb(standing, "A"), grafted_on: Date.new(2026, 4, 20), cut_mm: 900) }
 
   def graft_report(on) = Vestry::Records::GraftReport.new(Vestry::Records::Graft[made.id], on)
   def dead(on)
@@ -116,7 +116,7 @@ RSpec.describe "One answer" do
     expect(stands(other)).to eq [[2026, 2027], nil]
     lose(other, Date.new(2026, 4, 20), Date.new(2026, 5, 20), 900)
     expect(stands(other)).to eq [[], "open"]
-    expect { decide(other, 2026, 900) }.to raise_error(Vestry::Deeds::Refused, /died there: cut lower than 900 mm/)
+    expect { decide(other, 2026, 900) }.to raise_error(Vestry::Deeds::Refused, /died there: cut at 840 mm or lower/)
     decide(other, 2026, 840)
     expect(stands(other)).to eq [[2026, 2027], nil]
     Vestry::Deeds::NewVersion.call(standing.refresh, by: "Orla")
@@ -135,10 +135,10 @@ RSpec.describe "One answer" do
       days.bud + 1 => "answer_spring" }.each do |on, code|
       expect([on, graft_report(on).answer.first[:code]]).to eq [on, code]
     end
-    decide(made.limb, 2027, 580)
+    decide(made.limb, 2027, 840)
     expect(graft_report(Date.new(2027, 5, 1)).answer).to eq [{ code: "answer_planned", season: 2027 }]
     expect(Vestry::Web::Headline.new(here, Date.new(2027, 5, 1)).limb(Vestry::Records::Limb[made.limb_id]))
-      .to include "is to become", "in 2027: cut at 580 mm"
+      .to include "is to become", "in 2027: cut at 840 mm"
   end
 
   it "asks for nothing more of a lost graft whose limb is planned again: its page, the agenda and the answer" do
@@ -152,7 +152,7 @@ RSpec.describe "One answer" do
     end
     expect(asked[lost_on]).to eq [%w[regraft], %w[regraft]]
     expect(asked[winter]).to eq [%w[regraft-spring], %w[regraft-spring]]
-    decide(made.limb, 2027, 580)
+    decide(made.limb, 2027, 840)
     expect([asked[winter], asked[Date.new(2027, 1, 5)]]).to eq [[[], []], [[], []]]
     expect(graft_report(winter).answer).to eq [{ code: "answer_planned", season: 2027 }]
     # Another part for the limb, and it is asked for again.

@@ -91,6 +91,25 @@ RSpec.describe "A limb that is worked again" do
     expect([drawn[].state, drawn[].cut_mm, drawn[after: 2027]]).to eq ["lift", 900.0, nil]
   end
 
+  # What its graft's page, the agenda and the headline say of it, and whether it is on the season's cut list.
+  def said
+    report = Vestry::Records::GraftReport.new(Vestry::Records::Graft[@lost.id], today)
+    fresh = Vestry::Records::Orchard[here.id]
+    asked = Vestry::Records::Agenda.new(fresh, today).due.select { |item| item.of.id == @lost.id }
+    [report.answer.first[:code], asked.map { |item| item.task[:rule] },
+     Vestry::Web::Headline.new(fresh, today).limb(Vestry::Records::Limb[limbs[2].id]),
+     Vestry::Records::PlanQueries.cut_list(here, 2027).select_map(Sequel[:plan_limbs][:limb_id]).include?(limbs[2].id)]
+  end
+
+  it "asks for no other graft of a limb that is to come off, or has another role, since: everybody says which" do
+    expect(said).to match ["answer_this_spring", %w[regraft-spring], /Dead\. Plan it again/, false]
+    { "lift" => [/is to come off/, true], "renew" => [/is headed back/, true],
+      "nurse" => [/is kept as a nurse/, false] }.each do |role, (words, sawn)|
+      Vestry::Deeds::DecideLimb.call(Vestry::Records::Limb[limbs[2].id], { role: role }, by: "Orla", season: 2027)
+      expect(said).to match ["answer_decided", [], words, sawn]
+    end
+  end
+
   it "is cut in the fresh wood that is left of its stub, and nowhere beyond it" do
     spot = -> { Vestry::Records::CoreInputs.cut_point(Vestry::Records::Limb[limbs[2].id], "rind") }
     expect(spot[].values_at(:feasible, :to_mm)).to eq [true, 840.0]

@@ -84,7 +84,7 @@ module Vestry
         # @param told [Records::GraftReport, nil] of its graft, where the page has read it already
         def limb(limb, told: nil)
           graft, planned = limb.graft, limb.planned
-          if graft && !planned&.again?(graft, @today)
+          if graft && !planned&.anew?(graft, @today)
             return graft_words(graft, told&.graft&.id == graft.id ? told : Records::GraftReport.new(graft, @today))
           end
 

@@ -123,6 +123,7 @@ module Vestry
             "nothing back."
         end
         def say_answer_followed(r) = "Dead. The limb was grafted again on #{day(r[:on])}, with #{r[:variety]}."
+        def say_answer_decided(r) = "Dead. The limb #{Headline::KEPT.fetch(r[:role])}."
         def say_answer_planned(r) = "Dead. It is planned again for #{r[:season]}."
         def say_answer_spring(_)
           "Dead, and too late even for a bud: plan it again for spring, and cut wood for it in winter."
@@ -147,7 +148,7 @@ module Vestry
 
         CIRCUMSTANCES = { "several-sticks" => "several sticks on the stub",
                           "time-left" => "while there is time for another graft",
-                          "planned-again" => "until it is planned again",
+                          "planned-again" => "until its limb is decided again",
                           "too-young" => "while the union is too young for fruit", "braced" => "where it is braced",
                           "trained" => "where it is trained to a wall",
                           "kind" => { "stub" => "on a stub", "side" => "in the side of what stays", "bud" => "a bud",
