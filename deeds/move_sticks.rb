@@ -18,6 +18,7 @@ module Vestry
                                                                  :length_mm, :whole_shoots, :ends, :dip, :packing,
                                                                  :cut_by).merge(parent_id: bundle.id), by: by,
                                                                  why: "split from #{bundle.code}")
+          Ledger.event(bundle, { "split" => count, "part" => part.id, "numbers" => moving.map(&:number) }, by: by)
           moving.each_with_index { |stick, i| stick.update(bundle_id: part.id, number: i + 1) }
           part.lie_with(bundle)
           part

@@ -38,7 +38,7 @@ module Vestry
 
       # What each kind of deed names in its line, and how it is undone.
       STEPS = { "lent" => :lie_again, "discarded" => :lie_again, "received" => :go_again, "check" => :unfind,
-                "stay" => :lie_before, "into a bridge" => :out_of_bridge }.freeze
+                "stay" => :lie_before, "into a bridge" => :out_of_bridge, "split" => :whole_again }.freeze
       # What can be undone only where history says which sticks.
       NUMBERED = %w[lent discarded received].push("into a bridge").freeze
       private_constant :STEPS, :NUMBERED
@@ -55,6 +55,12 @@ module Vestry
       end
 
       def go_again(bundle, after) = Records::Stick.never_came(bundle, after["numbers"])
+      # Its sticks lie in it again under their own numbers, while the part that was split off holds all of them.
+      def whole_again(bundle, after)
+        part = Records::Bundle.of_orchard!(bundle.orchard, after["part"]).locked
+        Records::Stick.put_back(part, bundle, after["numbers"])
+      end
+
       def out_of_bridge(bundle, after) = Records::Stick.never_set(bundle, after["numbers"])
       def unfind(bundle, after) = bundle.drop_check(after["check"])
       def lie_before(bundle, after) = bundle.drop_stay(after["stay"])

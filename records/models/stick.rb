@@ -61,6 +61,18 @@ module Vestry
         came.count == numbers.size && kept.empty? && came.delete.positive?
       end
 
+      # All that were split off a bundle lie in it again, as they were numbered there.
+      #
+      # @return [Boolean]
+      def self.put_back(part, bundle, numbers)
+        own = where(bundle_id: part.id).order(:number).all
+        taken = where(bundle_id: bundle.id, number: numbers)
+        return false unless own.size == numbers.size && own.all?(&:here?) && taken.empty?
+
+        own.zip(numbers) { |stick, number| stick.update(bundle_id: bundle.id, number: number) }
+        true
+      end
+
       # All of one bundle go into another, numbered on.
       def self.join(from, into)
         last = where(bundle_id: into.id).max(:number).to_i

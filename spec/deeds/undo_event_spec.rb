@@ -94,6 +94,21 @@ RSpec.describe Vestry::Deeds::UndoEvent do
     expect(offered?(undone)).to be false
   end
 
+  it "puts sticks that were split off back under their own numbers, while none of them went anywhere" do
+    wood = shoots
+    numbers = -> { wood.sticks_dataset.order(:number).select_map(%i[id number]) }
+    before = numbers.call
+    off = ->(count) { deed { Vestry::Deeds::MoveSticks.split(wood, count, by: "Orla Finch") } }
+    one, two = off[1], off[2]
+    undo(two)
+    undo(one)
+    expect(numbers.call).to eq before
+    again = off[1]
+    part = Vestry::Records::Bundle.order(:id).last
+    Vestry::Deeds::MoveSticks.send_off(part, 1, "lent", to: "next door", on: today, by: "Orla Finch")
+    refuse(again)
+  end
+
   it "leaves a bridge of which a scion was looked at since" do
     measure
     bridged = mend("bridge", scions: [{ bearing_deg: 90.0 }])
