@@ -118,7 +118,8 @@ module Vestry
       def self.seat_of(graft, planned)
         return graft.cut_mm || 0 if graft && !Core::Rulebook.shipped.heads?(graft.technique)
 
-        planned.cut_mm if graft.nil? && planned && planned.head_cut_mm.nil?
+        worked = graft.nil? && Records::TreePlan::WORKED.include?(planned&.role)
+        planned.cut_mm if worked && planned.head_cut_mm.nil?
       end
       private_class_method :cut_of, :seat_of
 
@@ -139,8 +140,11 @@ module Vestry
         graft ? again_mm : cut_mm
       end
 
-      # Whether sticks sit on its end.
-      def worked? = !graft.nil? || (coming && %w[work backup later].include?(role))
+      # Whether sticks sit on its end: not those of a graft that was lost, where the limb has another role since.
+      def worked?
+        to_be = Records::TreePlan::WORKED.include?(role)
+        graft ? !anew || to_be : coming && to_be
+      end
 
       # The word that names its state: the style sheet and the text equivalent both use it.
       def state

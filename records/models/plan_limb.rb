@@ -15,8 +15,21 @@ module Vestry
       # Whether everything the grafting day needs has been chosen.
       def complete? = !(cut_mm.nil? || technique.nil? || variety_id.nil? || sticks.nil?)
 
-      # Where its limb is cut off for it; nil where the head stays on.
-      def head_cut_mm = (cut_mm if !TreePlan::WORKED.include?(role) || Core::Rulebook.shipped.heads?(technique))
+      # Where its limb is cut off for it; nil where the head stays on, and where all of it comes off at its fork. What
+      # is headed back without a place of its own is by the usual share of its length.
+      def head_cut_mm
+        case role
+        when "nurse" then nil
+        when "renew" then cut_mm || PlanLimb.headed_back_mm(limb)
+        when "lift" then cut_mm
+        else cut_mm if Core::Rulebook.shipped.heads?(technique)
+        end
+      end
+
+      # Where a limb is headed back to throw shoots.
+      #
+      # @return [Float] mm from its fork
+      def self.headed_back_mm(limb) = limb.length_mm.to_f * limb.orchard.rulebook.value("reckoning.wood.head_to")
 
       # Whether it was worked as it says, was lost, and was not decided again since.
       #

@@ -230,7 +230,10 @@ module Vestry
       end
 
       def cut_mm(limb)
-        return @planned[limb.id]&.cut_mm.to_f if role(limb) == "lift"
+        case role(limb)
+        when "lift" then return @planned[limb.id]&.cut_mm.to_f
+        when "renew" then return (@planned[limb.id]&.cut_mm || PlanLimb.headed_back_mm(limb)).to_f
+        end
 
         limb.graft&.cut_mm&.to_f || outlook(limb).at_mm || 0.0
       end

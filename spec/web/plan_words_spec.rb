@@ -22,6 +22,32 @@ RSpec.describe "Words of planning" do
     Nokogiri::HTML(last_response.body).at_css("h1").text.split.join(" ")
   end
 
+  it "tell of a limb what its role asks for: nothing of a graft where none is to be made" do
+    here = orchard
+    enter person("Orla Finch", steward: here)
+    planned(here, "apple")
+    branch = Vestry::Records::Limb.first
+    page = lambda do |role|
+      Vestry::Deeds::DecideLimb.call(branch.reload, { role: role }, by: "Orla", season: 2026)
+      get "/o/#{here.slug}/plan/trees/#{branch.tree_id}?limb=#{branch.id}"
+      Nokogiri::HTML(last_response.body).at_css(".docket").text.split.join(" ")
+    end
+    expect(page["work"]).to match(/Trial apple, 2026 .*Cut at ?800 mm from the fork.*Log the graft/)
+    back = (branch.length_mm / 2).round
+    { "nurse" => [/Carries ?\d+ % of the head/], "lift" => [/Comes off ?at its fork/, /Removes ?\d+ %/],
+      "renew" => [/Headed back ?to #{Vestry::Core::Measure.say(back)} from its fork/, /Removes ?\d+ %/] }
+      .each do |role, words|
+      docket = page[role]
+      expect(docket).to(satisfy { |text| words.all? { |each| text.match?(each) } })
+      expect(docket).not_to match(/Cut at|Trial apple|Log the graft|Sticks stub takes|Becomes/)
+    end
+    get "/o/#{here.slug}/plan/cuts"
+    row = Nokogiri::HTML(last_response.body).at_css("tbody tr").text.split.join(" ")
+    expect(row).to include "head it back to #{Vestry::Core::Measure.say(back)}: it throws wood for next year"
+    drawn = Vestry::Drawings::DrawnLimb.all(Vestry::Records::Tree[branch.tree_id]).first
+    expect(drawn.to_cut_mm).to eq branch.length_mm / 2
+  end
+
   it "tell of the stub that can be grafted now, and of the other or the others to come" do
     here = orchard(latitude: 64.5)
     enter person("Orla Finch", steward: here)
