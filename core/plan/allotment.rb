@@ -22,6 +22,7 @@ module Vestry
               integer :sticks, least: 0, most: 12, default: 1
               number :minutes, unit: "minutes", least: 0, default: 0.0
               key :variety, optional: true
+              flag :headed, default: false, help: "its head is off already: working it takes nothing more"
               integer :fixed, least: 0, most: 59, optional: true, help: "the season it is to be worked in"
             end
           end

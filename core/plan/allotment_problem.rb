@@ -6,7 +6,8 @@ module Vestry
       # An orchard's limbs, what each is worth in each season, and the limits that they share.
       class AllotmentProblem
         MINUTES = "minutes"
-        # +values+ by season; +uses+ of each shared limit by season, as [limit, amount].
+        # +share+ is what working it takes of its head; +values+ by season; +uses+ of each shared limit by season, as
+        # [limit, amount].
         Choice = Struct.new(:place, :tree, :id, :share, :values, :uses, :fixed, keyword_init: true) do
           # There is one of each: a key by its place, not by all that it holds.
           def hash = place.hash
@@ -94,7 +95,8 @@ module Vestry
           grown = Regrowth.call(stub_mm: limb[:stub_mm], shoot_mm: limb[:shoot_mm], seasons: @horizon + 1,
                                 rulebook: @rulebook)[:shares]
           worth = tree[:worth] * limb[:share] * limb[:take]
-          Choice.new(place: place, tree: at, id: limb[:id], share: limb[:share].to_f, fixed: limb[:fixed],
+          taken = limb[:headed] ? 0.0 : limb[:share].to_f
+          Choice.new(place: place, tree: at, id: limb[:id], share: taken, fixed: limb[:fixed],
                    values: Array.new(@seasons) { |season| season > @horizon ? 0.0 : worth * grown[@horizon - season] },
                    uses: Array.new(@seasons) { |season| uses(limb, season) })
         end

@@ -80,6 +80,7 @@ module Vestry
       # and what is settled to a day stays in its season, whatever it comes to.
       def cap(plan, limbs)
         said = plan.tree.plan&.cap || @orchard.rulebook.value("reckoning.allot.cap")
+        limbs = limbs.reject { |each| each[:headed] }
         settled = limbs.select { |each| each[:fixed] }.group_by { |each| each[:fixed] }.values
         together = settled.map { |few| few.sum { |each| each[:share] } }
         [said.to_f, *limbs.map { |each| each[:share] }, *together].max.clamp(0.0, 1.0)
@@ -88,7 +89,8 @@ module Vestry
       def limb(plan, row)
         limb = plan.limbs.find { |each| each.id == row.limb_id }
         outlook = plan.outlook(limb)
-        { id: row.limb_id, share: plan.share(limb).clamp(0.0, 1.0), stub_mm: outlook.stock_mm,
+        { id: row.limb_id, share: plan.share(limb).clamp(0.0, 1.0), headed: plan.again?(limb),
+          stub_mm: outlook.stock_mm,
           shoot_mm: plan.shoot_mm(limb), take: outlook.stub_take, sticks: row.sticks, minutes: outlook.minutes,
           variety: row.variety_id, fixed: settled.include?(row.id) ? row.season - first : nil }
       end

@@ -216,7 +216,7 @@ module Vestry
         have = available.fetch(variety.id, 0)
         Line.new(variety: variety, **figures.slice(:sticks, :reserve, :total, :shoots), have: have, **rates(kinds),
                  diameters: diameters(all), anywhere: sources,
-                 coming_off: coming_off.fetch(variety.id, []).map(&:limb))
+                 coming_off: coming_off.fetch(variety.id, []).map(&:limb).reject { |limb| limb.graft&.head_off? })
       end
 
       # The chance of a single stick, least and most, and the stubs that it was seen on.
@@ -239,9 +239,11 @@ module Vestry
         end.sort_by(&:from_mm)
       end
 
-      # Planned stubs by what stands on them now. A graft at the side leaves the head on.
+      # Limbs that are sawn in the season, for a graft or without, by what stands on them now. A graft at the side
+      # leaves the head on.
       def coming_off
-        @coming_off ||= planned.rows.select { |row| row.technique && row.head_cut_mm }
+        @coming_off ||= @orchard.planned(:cuts, @season).rows
+          .reject { |row| TreePlan::WORKED.include?(row.role) && row.technique.nil? }
           .group_by { |row| row.limb.variety_id || row.limb.tree.variety_id }
       end
 

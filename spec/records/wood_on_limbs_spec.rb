@@ -45,12 +45,21 @@ RSpec.describe "Wood and tape" do
                                                { role: "work", variety: beech.id }, by: "Orla", season: 2026)
       planned.this.update(technique: way, cut_mm: at, sticks: 1)
     end
+    # What comes off whole, or is headed back, is sawn too; a stub whose graft was lost has no head to take from.
+    { "L" => "lift", "R" => "renew", "N" => "nurse" }.each do |tag, role|
+      Vestry::Deeds::DecideLimb.call(limb(old, tag), { role: role }, by: "Orla", season: 2026)
+    end
+    stub = limb(old, "S")
+    graft(stub, variety_id: beech.id, grafted_on: Date.new(2025, 4, 20), cut_mm: 700, lost_on: Date.new(2025, 7, 1),
+                lost_cause: "failed")
+    Vestry::Deeds::DecideLimb.call(stub, { role: "work", variety: beech.id, technique: "rind", cut: 640,
+                                           against_reason: "again" }, by: "Orla", season: 2026)
     other = Vestry::Deeds::DecideLimb.call(limb(tree(here), "A"), { role: "work", variety: amber.id }, by: "Orla",
                                                                                                        season: 2026)
     other.this.update(technique: "rind", cut_mm: 600, sticks: 1)
     lines = Vestry::Records::WoodOrder.new(here, 2026, Date.new(2026, 1, 10)).lines
     expect(lines.to_h { |line| [line.variety.name, line.offered.map(&:label)] })
-      .to eq("Amber" => ["#{old.label} A"], "Beech" => ["#{old.label} D"])
+      .to eq("Amber" => %w[A L R].map { |tag| "#{old.label} #{tag}" }, "Beech" => ["#{old.label} D"])
     200.times { bundle(Date.new(2026, 1, 8)) }
     stored = Vestry::Records::WoodOrder.new(Vestry::Records::Orchard[here.id], 2026, Date.new(2026, 1, 10)).lines
     expect(stored.find { |line| line.variety.name == "Amber" }.offered).to eq []

@@ -68,6 +68,16 @@ RSpec.describe "A limb that is worked again" do
     expect(future[:seasons].last[:living][:p50]).to be > future[:seasons].first[:living][:p50] + (share / 2)
   end
 
+  it "is allotted as a limb of which nothing more comes off" do
+    again
+    decide(limbs[0], season: 2027, cut: 800)
+    asked = Vestry::Records::AllotmentInput.new(Vestry::Records::Orchard[here.id], today, { "seasons" => 2 }).question
+    tree = asked[:trees].first
+    expect(tree[:limbs].to_h { |each| [each[:id], each[:headed]] }).to eq(limbs[0].id => false, limbs[2].id => true)
+    fresh = tree[:limbs].find { |each| !each[:headed] }[:share]
+    expect(tree[:cap]).to eq [here.rulebook.value("reckoning.allot.cap"), fresh].max
+  end
+
   it "is drawn as lost with a tick where it is cut back, and grafted anew from its season on" do
     drawn = lambda do |**way|
       Vestry::Drawings::DrawnLimb.all(Vestry::Records::Tree[stock.id], **way).find { |each| each.limb.tag == "C" }

@@ -113,4 +113,16 @@ RSpec.describe "allotment", :core do
     late = [{ id: 1, cap: 1, limbs: [limb("A", 0.3, 60, fixed: 5)] }]
     expect(refusal("allotment", one_tree(trees: late)).field).to eq "trees"
   end
+
+  it "counts a limb whose head is off already for nothing under the cap, and for as much in worth" do
+    asked = one_tree(wood: wood(4), seasons: 1, minutes: [600])
+    free = asked[:trees].first[:limbs].map { |each| %w[A B].include?(each[:id]) ? each.merge(headed: true) : each }
+    told = [asked, asked.merge(trees: [asked[:trees].first.merge(limbs: free)])]
+      .map { |each| reckon("allotment", each) }
+    expect(told.map { |each| each[:chosen].map { |one| one[:limb] }.sort }.last).to eq %w[A B C D]
+    expect(told.first[:chosen].size).to eq 2
+    # The same choice is worth the same.
+    all = asked.merge(trees: [asked[:trees].first.merge(cap: 1.0)])
+    expect(told.last[:value]).to be_within(1e-9).of(reckon("allotment", all)[:value])
+  end
 end
