@@ -94,6 +94,7 @@ module Vestry
       # @param cut_mm [Float, nil] a cut that is proposed and not yet decided
       # @param year [Integer] of what was counted later nothing is drawn
       def self.of(limb, planned: limb.planned, graft: limb.graft, cut_mm: nil, after: nil, year: 9999)
+        planned = nil if came_off?(planned)
         anew = graft && planned&.anew?(graft)
         due = after && planned&.season && planned.season <= after
         # What was lost is not there any more once that is done.
@@ -104,6 +105,9 @@ module Vestry
                     anew: anew, again_mm: (planned.head_cut_mm&.to_f if anew && graft))
         due && graft.nil? ? stand.come(planned) : stand
       end
+
+      # Whether what was to come off above what takes over has.
+      def self.came_off?(planned) = planned&.role == "lift" && !planned.sawn_on.nil?
 
       # Where it is or will be cut off: by its graft, else as it is proposed or planned. What is set into its side
       # cuts nothing off.
@@ -121,7 +125,7 @@ module Vestry
         worked = graft.nil? && Records::TreePlan::WORKED.include?(planned&.role)
         planned.cut_mm if worked && planned.head_cut_mm.nil?
       end
-      private_class_method :cut_of, :seat_of
+      private_class_method :came_off?, :cut_of, :seat_of
 
       # The same once its work is done.
       def come(planned)

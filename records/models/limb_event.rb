@@ -12,6 +12,16 @@ module Vestry
       # Those that leave less of the limb than stood, and want a word on what becomes of it.
       SHORTER = %w[broken died-back headed].freeze
 
+      # Those by which wood comes off.
+      OFF = ["taken-off", *SHORTER].freeze
+
+      # On which day wood of a limb first came off since a day.
+      #
+      # @return [Date, nil]
+      def self.off_since(limb_id, day)
+        in_sight.where(limb_id: limb_id, kind: OFF).where { happened_on >= day }.min(:happened_on)
+      end
+
       # What it changed, as it is kept beside it.
       def self.kept(changes) = Sequel.pg_jsonb(changes)
 

@@ -15,9 +15,20 @@ module Vestry
       # Whether everything the grafting day needs has been chosen.
       def complete? = !(cut_mm.nil? || technique.nil? || variety_id.nil? || sticks.nil?)
 
-      # Where its limb is cut off for it; nil where the head stays on, and where all of it comes off at its fork. What
-      # is headed back without a place of its own is by the usual share of its length.
+      # When a limb that is to come off, or to be headed back, was cut in its season, or lost what was to be cut.
+      #
+      # @return [Date, nil]
+      def sawn_on
+        return unless season && %w[lift renew].include?(role)
+
+        @sawn_on ||= LimbEvent.off_since(limb_id, limb.orchard.season.span(season).begin)
+      end
+
+      # Where its limb is cut off for it; nil where the head stays on, where all of it comes off at its fork, and where
+      # it was sawn. What is headed back without a place of its own is by the usual share of its length.
       def head_cut_mm
+        return if sawn_on
+
         case role
         when "nurse" then nil
         when "renew" then cut_mm || PlanLimb.headed_back_mm(limb)

@@ -44,10 +44,10 @@ module Vestry
                                                              Sequel.|({ technique: nil }, { technique: heading }))))
       end
 
-      # Limbs to be lifted or headed back in a season that were cut in it, or lost what was to be cut.
+      # Limbs to be lifted or headed back in a season that were cut in it, or lost what was to be cut: PlanLimb#sawn_on
+      # says the same of one.
       def sawn(orchard, season)
-        cut = LimbEvent.in_sight.where(Sequel[:limb_events][:orchard_id] => orchard.id,
-                                       kind: ["taken-off", *LimbEvent::SHORTER])
+        cut = LimbEvent.in_sight.where(Sequel[:limb_events][:orchard_id] => orchard.id, kind: LimbEvent::OFF)
           .where(Sequel[:happened_on] >= orchard.season.span(season).begin)
         { role: %w[lift renew], Sequel[:plan_limbs][:limb_id] => cut.select(:limb_id) }
       end

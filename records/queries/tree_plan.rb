@@ -47,12 +47,13 @@ module Vestry
       # Whether its graft was lost and it is to be worked again.
       def again?(limb) = !limb.graft.nil? && @planned[limb.id]&.again?(limb.graft, @today) == true
       def nurses = @limbs.select { |limb| role(limb) == "nurse" }
-      def lifted = @limbs.select { |limb| role(limb) == "lift" }
-      def renewed = @limbs.select { |limb| role(limb) == "renew" }
+      def lifted = to_saw("lift")
+      def renewed = to_saw("renew")
       def grafted = @limbs.select(&:graft)
       def seasons = work.map { |limb| season(limb) }.uniq.sort
 
-      # What each limb takes with it when it is cut where it is planned, or best cut.
+      # What each limb takes with it when it is cut where it is planned, or best cut; all that it carries where it is
+      # not.
       def share(limb) = shares.fetch(limb.id)
       def shares = @shares ||= @limbs.to_h { |limb| [limb.id, removed([limb])] }
 
@@ -192,6 +193,9 @@ module Vestry
 
       private
 
+      # Those that are still to come off, or to be headed back.
+      def to_saw(role) = @limbs.select { |limb| role(limb) == role && @planned[limb.id]&.sawn_on.nil? }
+
       # Where its trunk was stripped, as Soundness takes it.
       def wounds
         @wounds ||= @tree.wounds.select { |wound| wound.found_on <= @today }.map do |wound|
@@ -230,12 +234,17 @@ module Vestry
       end
 
       def cut_mm(limb)
-        case role(limb)
-        when "lift" then return @planned[limb.id]&.cut_mm.to_f
-        when "renew" then return (@planned[limb.id]&.cut_mm || PlanLimb.headed_back_mm(limb)).to_f
-        end
+        return unworked_cut_mm(limb) unless WORKED.include?(role(limb)) || limb.graft
 
         limb.graft&.cut_mm&.to_f || outlook(limb).at_mm || 0.0
+      end
+
+      # Where what is not worked is cut; at its fork where all of it counts.
+      def unworked_cut_mm(limb)
+        row = @planned[limb.id]
+        return 0.0 if row&.sawn_on
+
+        { "lift" => row&.cut_mm, "renew" => row&.cut_mm || PlanLimb.headed_back_mm(limb) }[role(limb)].to_f
       end
 
       def projected_limb(limb, share, season)

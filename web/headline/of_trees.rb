@@ -98,7 +98,7 @@ module Vestry
                    "in #{planned.season}" \
                    "#{planned.variety ? ", to become #{planned.variety.name}" : '; choose its variety by then'}."
           end
-          return "#{limb.label} #{KEPT.fetch(planned.role)}." unless %w[work backup].include?(planned.role)
+          return "#{limb.label} #{kept_words(planned)}." unless %w[work backup].include?(planned.role)
           return "#{limb.label} is to be worked; choose its cut, method and variety." unless planned.complete?
           return missed_limb_words(limb, planned) if orchard.stub_windows(@today).past?(planned)
 
@@ -106,7 +106,14 @@ module Vestry
           "#{place_words(planned.technique)} at #{length(planned.cut_mm)}, " \
           "#{method_name(planned.technique).downcase}, #{set_words(planned.technique, planned.sticks)}."
         end
-        private :decided_words
+        # What a limb that is not worked is kept for, or what was done to it.
+        def kept_words(planned)
+          day = planned.sawn_on or return KEPT.fetch(planned.role)
+
+          planned.role == "lift" ? "was to come off, and was sawn on #{day(day)}; what is left stands" :
+            "was headed back on #{day(day)}: it throws wood for next year's grafts"
+        end
+        private :decided_words, :kept_words
 
         # A cut that is being moved along its limb, and not decided.
         def cut_at(limb, advice, share)
