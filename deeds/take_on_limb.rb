@@ -16,7 +16,7 @@ module Vestry
           end
 
           row = limb.planned&.locked or raise Refused, hand: ["#{limb.label} is not to be worked"]
-          raise Refused, hand: ["#{limb.label} is not to be worked"] unless row.complete? && limb.graft.nil?
+          raise Refused, hand: ["#{limb.label} is not to be worked"] if mine && !(row.complete? && row.waits?)
           raise Refused, hand: ["#{row.hand} took #{limb.label} on"] if row.hand && row.hand != by && !(any && !mine)
 
           Ledger.change(row, { hand: mine ? by : nil }, by: by)

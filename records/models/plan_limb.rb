@@ -58,6 +58,9 @@ module Vestry
       # Whether it says what becomes of its limb since the latest graft of that was lost: worked again, or another role.
       def anew?(graft, day = nil) = graft.fate(day) == "lost" && !failed?(graft)
 
+      # Whether its limb waits to be worked: it carries no graft, or is to be worked again.
+      def waits? = TreePlan::WORKED.include?(role) && (limb.graft.nil? || again?(limb.graft))
+
       # What is held for another row of its limb, sticks and days, is held for this one.
       #
       # @param other [PlanLimb, nil]

@@ -68,6 +68,18 @@ RSpec.describe "A limb that is worked again" do
     expect(future[:seasons].last[:living][:p50]).to be > future[:seasons].first[:living][:p50] + (share / 2)
   end
 
+  it "can be taken on, found different, left undone and set, as one that was never grafted" do
+    on = ->(mine) { Vestry::Deeds::TakeOnLimb.call(Vestry::Records::Limb[limbs[2].id], by: "Orla", mine: mine) }
+    expect { on[true] }.to raise_error(Vestry::Deeds::Refused, /not to be worked/)
+    again
+    expect(on[true].hand).to eq "Orla"
+    line = Vestry::Web::Headline.new(Vestry::Records::Orchard[here.id], Date.new(2027, 5, 2))
+    expect(line.bench(Vestry::Records::Limb[limbs[2].id])).to include "rind graft", "at 840 mm. Change what came out"
+    Vestry::Deeds::DecideLimb.call(Vestry::Records::Limb[limbs[2].id], { role: "nurse" }, by: "Orla", season: 2027)
+    expect { on[true] }.to raise_error(Vestry::Deeds::Refused, /not to be worked/)
+    expect(on[false].hand).to be_nil
+  end
+
   it "is allotted as a limb of which nothing more comes off" do
     again
     decide(limbs[0], season: 2027, cut: 800)
