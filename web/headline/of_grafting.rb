@@ -80,7 +80,7 @@ module Vestry
         # What is set next, in one breath.
         def bench(limb)
           planned = limb.planned
-          return limb(limb) unless planned&.complete? && planned.waits?
+          return limb(limb) unless planned && planned.complete? && planned.waits?
 
           windows = orchard.stub_windows(@today)
           return missed_limb_words(limb, planned) if windows.past?(planned)
