@@ -46,6 +46,15 @@ RSpec.describe Vestry::Deeds::DecideLimb do
     expect(cut["lift"]).to be > 500
   end
 
+  it "leaves what somebody else grafted since the limb was read, and writes of a look no more than it was told" do
+    fork.grafts
+    graft(Vestry::Records::Limb[fork.id])
+    expect { season_of({ role: "nurse" }) }.to raise_error(Vestry::Deeds::Refused, /was grafted on 21 April 2026/)
+    seen = Vestry::Deeds::SeeStage.call(fork.tree, stage: "green", slipping: nil, on: World::TODAY,
+                                                   today: World::TODAY, by: "Orla")
+    expect(seen.values.slice(:closed, :bleeds, :slipping)).to eq(closed: false, bleeds: false, slipping: nil)
+  end
+
   it "keeps a role where a method is said without a place to cut, and a place without a method" do
     [{ technique: "rind" }, { cut: 700.0 }].each do |half|
       expect(season_of({ role: "work", season: 2026, **half })).to eq 2026

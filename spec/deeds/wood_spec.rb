@@ -165,6 +165,9 @@ RSpec.describe "Wood" do
       expect(refusal { Vestry::Deeds::KeepBundle.date(used, Date.new(2026, 2, 21), by: "Orla",
                                                       today: today) }[:cut_on].first)
                                                         .to include("grafted on 20 February 2026")
+      # On the day on which it was first used it can have been cut.
+      Vestry::Deeds::KeepBundle.date(used, Date.new(2026, 2, 20), by: "Orla", today: today)
+      expect(used.refresh.cut_on).to eq Date.new(2026, 2, 20)
       expect(Vestry::Records::Graft.count).to eq 1
     end
   end

@@ -13,6 +13,12 @@ RSpec.describe Vestry::Records::VarietyFit do
 
   def line(of = kind) = described_class.new(here, [standing], World::TODAY).line(of)
 
+  it "knows no overlap of two blooms where one has no end" do
+    open_end = variety(here, "Open", bloom_from: "05-10")
+    expect([[kind, other], [kind, open_end], [open_end, kind]].map { |pair| described_class.overlap(*pair) })
+      .to eq [4, nil, nil]
+  end
+
   it "finds partners within reach and none beyond it" do
     expect(line.partners).to eq []
     far = tree(here, variety_id: other.id, map_x: 41, map_y: 0)
