@@ -44,6 +44,8 @@ RSpec.describe "Words of planning" do
     get "/o/#{here.slug}/plan/cuts"
     row = Nokogiri::HTML(last_response.body).at_css("tbody tr").text.split.join(" ")
     expect(row).to include "head it back to #{Vestry::Core::Measure.say(back)}: it throws wood for next year"
+    up = Vestry::Records::Limb.first.height_at(back).round(-1) / 1000.0
+    expect(row).to include format("%.2f m", up)
     drawn = Vestry::Drawings::DrawnLimb.all(Vestry::Records::Tree[branch.tree_id]).first
     expect(drawn.to_cut_mm).to eq branch.length_mm / 2
     Vestry::Deeds::RecordLimbEvent.call(branch, { kind: "headed", happened_on: Date.new(2026, 2, 3),
