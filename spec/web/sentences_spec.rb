@@ -127,6 +127,11 @@ RSpec.describe Vestry::Web::Sentences do
     expect(asked).to eq [28, 29, 57, 29, 34]
   end
 
+  it "says why a stub has a pair of sticks, or one though a pair was wanted" do
+    said = [2, 1].map { |count| voice.say_sticks_pair(count: count, wood_mm: 38.0) }
+    expect(said).to eq ["A pair: there is room for two on 38 mm of wood.", "One: 38 mm of wood has no room for a pair."]
+  end
+
   it "says a conflict in words, with a way out" do
     expect(voice.say_conflict(["browse"]))
       .to eq "No place to cut: the limb is nowhere above what the animals reach. What would help: guard the graft, " \

@@ -37,6 +37,14 @@ RSpec.describe "The agenda" do
     expect(head[World::TODAY + 300]).to end_with "nobody has seen yet that it took: look as you pass."
   end
 
+  it "leads from each graft that is due to the one after it, and from the last to none" do
+    due = Vestry::Records::Agenda.new(here, World::TODAY).due.map(&:of).grep(Vestry::Records::Graft).uniq(&:id)
+    leads = lambda do |graft|
+      get("/o/maunder-hill/tend/grafts/#{graft.id}").body[/Record, and on to\s+([^<]+?)</, 1]&.split&.join(" ")
+    end
+    expect([due[0], due[1], due.last].map(&leads)).to eq [due[1].limb.label, due[2].limb.label, nil]
+  end
+
   it "settles many at once, or none of them" do
     three = ticks.first(3)
     expect(settle(tasks: [*three.first(2), "graft:999999:first-look"], what: "done")).to eq 404
