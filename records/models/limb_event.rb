@@ -15,11 +15,18 @@ module Vestry
       # Those by which wood comes off.
       OFF = ["taken-off", *SHORTER].freeze
 
-      # On which day wood of a limb first came off since a day.
+      # Those by which wood came off a planned limb since a day, written down since its role was decided: a storm that
+      # broke it before is not what was decided then.
       #
-      # @return [Date, nil]
-      def self.off_since(limb_id, day)
-        in_sight.where(limb_id: limb_id, kind: OFF).where { happened_on >= day }.min(:happened_on)
+      # @param limb [Integer, Sequel::SQL::QualifiedIdentifier] its number, and +row+ that of its plan's row
+      # @return [Sequel::Dataset]
+      def self.off_since(day, limb:, row:)
+        decided = DB[:history].where(Sequel[:history][:orchard_id] => Sequel[:limb_events][:orchard_id],
+                                     table_name: "plan_limbs", row_id: row)
+          .where(Sequel.lit("history.after->>'role' IS NOT NULL")).select { max(Sequel[:history][:at]) }
+        in_sight.where(limb_id: limb, kind: OFF).where(Sequel[:happened_on] >= day)
+          .where(Sequel[:limb_events][:created_at] >= Sequel.function(:coalesce, decided,
+                                                                      Sequel.lit("'-infinity'::timestamptz")))
       end
 
       # What it changed, as it is kept beside it.

@@ -21,7 +21,8 @@ module Vestry
       def sawn_on
         return unless season && %w[lift renew].include?(role)
 
-        @sawn_on ||= LimbEvent.off_since(limb_id, limb.orchard.season.span(season).begin)
+        @sawn_on ||= LimbEvent.off_since(limb.orchard.season.span(season).begin, limb: limb_id, row: id)
+          .min(:happened_on)
       end
 
       # Where its limb is cut off for it; nil where the head stays on, where all of it comes off at its fork, and where

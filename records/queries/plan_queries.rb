@@ -47,9 +47,9 @@ module Vestry
       # Limbs to be lifted or headed back in a season that were cut in it, or lost what was to be cut: PlanLimb#sawn_on
       # says the same of one.
       def sawn(orchard, season)
-        cut = LimbEvent.in_sight.where(Sequel[:limb_events][:orchard_id] => orchard.id, kind: LimbEvent::OFF)
-          .where(Sequel[:happened_on] >= orchard.season.span(season).begin)
-        { role: %w[lift renew], Sequel[:plan_limbs][:limb_id] => cut.select(:limb_id) }
+        row = Sequel[:plan_limbs]
+        cut = LimbEvent.off_since(orchard.season.span(season).begin, limb: row[:limb_id], row: row[:id])
+        Sequel.&({ row[:role] => %w[lift renew] }, cut.select(1).exists)
       end
 
       # Whether anything of it was.

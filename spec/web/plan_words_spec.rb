@@ -56,6 +56,12 @@ RSpec.describe "Words of planning" do
     expect(drawn.map { |each| [each.state, each.to_cut_mm] }).to eq [["renew", nil]]
     plan = Vestry::Records::TreePlan.new(Vestry::Records::Tree[branch.tree_id], World::TODAY)
     expect([plan.renewed, plan.seasons_touched]).to eq [[], []]
+    listed = -> { Vestry::Records::PlanQueries.cut_list(here, 2026).select_map(Sequel[:plan_limbs][:id]) }
+    row = branch.planned
+    expect([row.sawn_on, listed.call]).to eq [Date.new(2026, 2, 3), []]
+    # What was written down before that was decided is not what it asks for.
+    Vestry::DB[:limb_events].update(created_at: Time.now - 86_400)
+    expect([Vestry::Records::PlanLimb[row.id].sawn_on, listed.call]).to eq [nil, [row.id]]
   end
 
   it "tell of the stub that can be grafted now, and of the other or the others to come" do
