@@ -18,6 +18,14 @@ RSpec.describe Vestry::Web::PlannedGraft do
     fields.merge(chosen).except("authenticity_token", "client_key", "minutes", "then").reject { |_, value| value == "" }
   end
 
+  it "draws the bench of a stub whose size cannot be read as thick as it was planned" do
+    row = Vestry::Records::PlanQueries.stubs_of(here, 2026).all.find(&:complete?)
+    reading = Vestry::Web::Contracts::FormResult.new(values: {}, errors: {}, form: {},
+                                                     typed: { "stub" => "thick", "technique" => row.technique })
+    planned = Vestry::Records::CoreInputs.diameter_at(row.limb, row.cut_mm)
+    expect(Vestry::Web::Bench.new(row.limb, reading).stub_mm).to be_within(1e-6).of(planned)
+  end
+
   it "fills the log of every stub of the day alike at the bench and on the walk" do
     get "/o/maunder-hill/graft/stubs"
     walk = Nokogiri::HTML(last_response.body)

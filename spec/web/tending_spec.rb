@@ -163,4 +163,14 @@ RSpec.describe "The agenda" do
     expect(days).to be_between(1, 7)
     expect([agenda[days].max, agenda[days - 1].max < last]).to eq [last, true]
   end
+
+  it "shows a trunk's tasks that fall due on the last day of a span" do
+    trunks = lambda do |within|
+      Vestry::Records::Agenda.new(here, World::TODAY, within: within).due.select(&:wound?)
+        .map { |each| each.task[:due_on] }
+    end
+    coming = trunks[nil].select { |day| day > World::TODAY }.min
+    days = (coming - World::TODAY).to_i
+    expect([trunks[days].include?(coming), trunks[days - 1].include?(coming)]).to eq [true, false]
+  end
 end
