@@ -23,7 +23,7 @@ module Vestry
         end
       end
 
-      # As they are called out, and to the tenth of a millimetre.
+      # As they are called out, and as they are kept.
       def self.told(margins)
         { "margins" => Core::Repair::MarginRun.say(margins).tr("\n", ","),
           "readings" => Records::Wound.plain_margins(margins) }

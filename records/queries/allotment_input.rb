@@ -89,7 +89,7 @@ module Vestry
       def limb(plan, row)
         limb = plan.limbs.find { |each| each.id == row.limb_id }
         outlook = plan.outlook(limb)
-        { id: row.limb_id, share: plan.share(limb).clamp(0.0, 1.0), headed: plan.again?(limb),
+        { id: row.limb_id, share: plan.share(limb).clamp(0.0, 1.0), headed: !plan.fresh?(limb),
           stub_mm: outlook.stock_mm,
           shoot_mm: plan.shoot_mm(limb), take: outlook.stub_take, sticks: row.sticks, minutes: outlook.minutes,
           variety: row.variety_id, fixed: settled.include?(row.id) ? row.season - first : nil }

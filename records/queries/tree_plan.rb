@@ -42,14 +42,17 @@ module Vestry
       def work = @work ||= @limbs.select { |limb| WORKED.include?(role(limb)) && (limb.graft.nil? || again?(limb)) }
 
       # Those of them whose head is still on.
-      def fresh_work = work.reject(&:graft)
+      def fresh_work = work.select { |limb| fresh?(limb) }
 
       # Whether its graft was lost and it is to be worked again.
       def again?(limb) = !limb.graft.nil? && @planned[limb.id]&.again?(limb.graft, @today) == true
+
+      # Whether it is as if nothing had been grafted on it: what was lost in its side left its head on.
+      def fresh?(limb) = limb.graft.nil? || (again?(limb) && !limb.graft.head_off?)
       def nurses = @limbs.select { |limb| role(limb) == "nurse" }
       def lifted = to_saw("lift")
       def renewed = to_saw("renew")
-      def grafted = @limbs.select(&:graft)
+      def grafted = @limbs.reject { |limb| fresh?(limb) }
       def seasons = work.map { |limb| season(limb) }.uniq.sort
 
       # What each limb takes with it when it is cut where it is planned, or best cut; all that it carries where it is
@@ -74,7 +77,7 @@ module Vestry
       end
 
       # All that are cut for the first time.
-      def cut = (work + lifted + renewed).uniq.select { |limb| limb.graft.nil? }
+      def cut = (work + lifted + renewed).uniq.reject { |limb| limb.graft&.head_off? }
 
       # What a season takes.
       def taken(season)
@@ -84,7 +87,7 @@ module Vestry
 
       # Whether its head is cut off: what is set into its side leaves it on.
       def heads?(limb)
-        return limb.graft.head_off? if limb.graft
+        return limb.graft.head_off? unless fresh?(limb)
 
         @orchard.rulebook.heads?((outlook(limb).technique if WORKED.include?(role(limb))))
       end
@@ -100,7 +103,7 @@ module Vestry
       # @param made [Hash{Limb=>Integer}] limbs worked by then, each with its season
       # @param off [Array<Limb>] limbs lifted or headed back by then
       def kept(season, made: work.select { |limb| season(limb) <= season }.to_h { |limb| [limb, season(limb)] },
-               off: (lifted + renewed).select { |limb| limb.graft.nil? && season(limb) <= season })
+               off: (cut & (lifted + renewed)).select { |limb| season(limb) <= season })
         made = made.select { |limb, _| heads?(limb) }
         gone = removed((made.keys + off + headed(grafted)).uniq)
         (1 - gone + grown_back(season, made)).clamp(0.0, 1.0)
@@ -131,16 +134,19 @@ module Vestry
       #
       # @param seasons [Hash{Integer=>Integer}] a season by limb id, counted from the first
       def projected(name, seasons = work.to_h { |limb| [limb.id, to_come(limb)] })
-        when_cut = lambda do |limb|
-          limb.graft ? @orchard.season.name_of(limb.graft.grafted_on) - first_season :
-            seasons.fetch(limb.id) { to_come(limb) }
-        end
+        when_cut = ->(limb) { season_cut(limb, seasons) }
         shares = taken_beyond((grafted + work + lifted).uniq.sort_by.with_index do |limb, place|
           [when_cut[limb], place]
         end)
         lifts, stubs = shares.keys.partition { |limb| !limb.graft && role(limb) == "lift" }
         { name: name, lifts: lifts.map { |limb| { share: shares[limb], season: when_cut[limb] } },
           work: stubs.map { |limb| projected_limb(limb, shares[limb], when_cut[limb]) } }
+      end
+
+      # In which season from the first it is cut, or was.
+      def season_cut(limb, seasons)
+        fresh?(limb) ? seasons.fetch(limb.id) { to_come(limb) } :
+          @orchard.season.name_of(limb.graft.grafted_on) - first_season
       end
 
       # In how many seasons from the first it is worked.
@@ -234,9 +240,11 @@ module Vestry
       end
 
       def cut_mm(limb)
-        return unworked_cut_mm(limb) unless WORKED.include?(role(limb)) || limb.graft
+        made = limb.graft unless fresh?(limb)
+        return made.cut_mm.to_f if made && made.cut_mm && (made.head_off? || WORKED.include?(role(limb)))
+        return unworked_cut_mm(limb) unless WORKED.include?(role(limb))
 
-        limb.graft&.cut_mm&.to_f || outlook(limb).at_mm || 0.0
+        outlook(limb).at_mm || 0.0
       end
 
       # Where what is not worked is cut; at its fork where all of it counts.
@@ -249,7 +257,7 @@ module Vestry
 
       def projected_limb(limb, share, season)
         again = again?(limb)
-        made = { id: limb.id, share: share, season: again ? to_come(limb) : season, headed: again }
+        made = { id: limb.id, share: share, season: again ? to_come(limb) : season, headed: again && !fresh?(limb) }
         if limb.graft && !again
           return made.merge(take: limb.graft.fate == "lost" ? 0.0 : 1.0, sticks: limb.graft.sticks)
         end

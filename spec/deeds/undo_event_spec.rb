@@ -44,7 +44,7 @@ RSpec.describe Vestry::Deeds::UndoEvent do
 
   def placed = fresh.scions.map { |row| [row.number, row.bearing_deg.to_f, row.set_on&.day] }
 
-  it "puts margins back to the tenth of a millimetre, and forth" do
+  it "puts margins back as they were measured, and forth" do
     first, second = measure, measure(run(low: 70, high: 300))
     undone = undo(second)
     expect(fresh.margins).to eq exact

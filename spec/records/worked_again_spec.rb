@@ -80,6 +80,17 @@ RSpec.describe "A limb that is worked again" do
     expect(on[false].hand).to be_nil
   end
 
+  it "is worked as for the first time where what was lost was set into its side, and its head is on" do
+    @lost.update(technique: "side-bark", lost_on: Date.new(2026, 8, 1))
+    again
+    told = plan
+    expect([told.work.map(&:tag), told.fresh_work.map(&:tag), told.cut_in(2027).map(&:tag)]).to eq [%w[C]] * 3
+    expect(told.taken(2027)).to be_within(1e-9).of(told.share(limbs[2]))
+    expect(told.projected("standing")[:work].last).to include(id: limbs[2].id, season: 0, headed: false)
+    expect(told.kept(2026)).to be > told.kept(2027) + (told.share(limbs[2]) / 2)
+    expect(Vestry::Records::TreePace.new(told).ways.map(&:count)).to eq [1]
+  end
+
   it "is allotted as a limb of which nothing more comes off" do
     again
     decide(limbs[0], season: 2027, cut: 800)
