@@ -11,6 +11,7 @@ module Vestry
     module PictureShrinker
       SCRIPT = File.join(__dir__, "shrink_picture.rb")
       MOST_PIXELS = 30_000_000
+      # Of the processor's time; by the clock as often again, for a host that serves others too.
       MOST_SECONDS = 20
       # Of address space: the decoder's libraries take a third of it.
       MOST_MEMORY = 1536 * 1024 * 1024
@@ -65,7 +66,7 @@ module Vestry
       # @return [Process::Status, nil] nil where it was ended
       def wait(child)
         watching = Process.detach(child)
-        return watching.value if watching.join(MOST_SECONDS)
+        return watching.value if watching.join(MOST_SECONDS * 2)
 
         Process.kill("KILL", child)
         watching.join
