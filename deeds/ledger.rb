@@ -98,7 +98,8 @@ module Vestry
       # Something that happened to a row and changed none of its own columns.
       #
       # @param before [Hash, nil] what it was before, where that can be put back
-      def event(row, told, by:, before: nil, why: nil) = note(row, "change", before, told, by, why)
+      # @param facts [Hash] what is so since
+      def event(row, facts, by:, before: nil, why: nil) = note(row, "change", before, facts, by, why)
 
       def note(row, action, before, after, by, why)
         Records::HistoryLog.add(orchard_id: orchard_id(row), table: row.class.table_name, row_id: row.id,

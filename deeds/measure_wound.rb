@@ -16,15 +16,15 @@ module Vestry
           row = Ledger.change(wound, values, by: by, version: version)
           next row if readings.nil? || !changed?(wound, readings)
 
-          before = told(wound.margins)
+          before = facts(wound.margins)
           wound.replace_margins(readings)
-          Ledger.event(wound, told(readings), before: before, by: by)
+          Ledger.event(wound, facts(readings), before: before, by: by)
           wound.refresh
         end
       end
 
       # As they are called out, and as they are kept.
-      def self.told(margins)
+      def self.facts(margins)
         { "margins" => Core::Repair::MarginRun.say(margins).tr("\n", ","),
           "readings" => Records::Wound.plain_margins(margins) }
       end
@@ -39,7 +39,7 @@ module Vestry
       def self.changed?(wound, readings)
         wound.margins.map(&:values) != readings.map { |each| each.values_at(:bearing_deg, :low_mm, :high_mm) }
       end
-      private_class_method :told, :check, :changed?
+      private_class_method :facts, :check, :changed?
     end
   end
 end

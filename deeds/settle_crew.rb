@@ -15,11 +15,11 @@ module Vestry
           Records::AdvisoryLock.hold(:crew, orchard.id)
           before = Records::CrewPlan.said_of(orchard, day)
           Records::CrewPlan.keep_day(orchard, day, hours: hours, grafters: grafters)
-          Ledger.event(orchard, told(day, hours: hours.to_f, grafters: grafters), before: told(day, **before), by: by)
+          Ledger.event(orchard, facts(day, hours: hours.to_f, grafters: grafters), before: facts(day, **before), by: by)
         end
       end
 
-      def told(day, hours:, grafters:) = { "crew" => day.iso8601, "hours" => hours, "grafters" => grafters }
+      def facts(day, hours:, grafters:) = { "crew" => day.iso8601, "hours" => hours, "grafters" => grafters }
 
       # @param day [Date, nil] nil lets it go again
       # @raise [Refused] for a day gone by
@@ -37,7 +37,7 @@ module Vestry
           Ledger.event(plan_limb, { "day" => day&.iso8601 }, before: before, by: by)
         end
       end
-      private_class_method :told
+      private_class_method :facts
     end
   end
 end

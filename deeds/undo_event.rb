@@ -41,13 +41,13 @@ module Vestry
 
       def crew_day(orchard, before, after, _)
         day = Date.iso8601(after["crew"])
-        return false unless Records::CrewPlan.said_of(orchard, day) == said(after)
+        return false unless Records::CrewPlan.said_of(orchard, day) == hours_of(after)
 
-        Records::CrewPlan.keep_day(orchard, day, **said(before))
+        Records::CrewPlan.keep_day(orchard, day, **hours_of(before))
         true
       end
 
-      def said(told) = { hours: told["hours"]&.to_f, grafters: told["grafters"] }
+      def hours_of(facts) = { hours: facts["hours"]&.to_f, grafters: facts["grafters"] }
 
       def stub_day(plan_limb, before, after, by)
         return false if Records::CrewPlan.fixed_day(plan_limb)&.iso8601 != after["day"]

@@ -40,7 +40,7 @@ module Vestry
       STEPS = { "lent" => :lie_again, "discarded" => :lie_again, "received" => :go_again, "check" => :unfind,
                 "stay" => :lie_before, "into a bridge" => :out_of_bridge, "split" => :whole_again }.freeze
       # What can be undone only where history says which sticks.
-      NUMBERED = %w[lent discarded received].push("into a bridge").freeze
+      NUMBERED = ['lent', 'discarded', 'received', "into a bridge"].freeze
       private_constant :STEPS, :NUMBERED
 
       def step(line)

@@ -10,9 +10,10 @@ module Vestry
     # limb it grows from; +gone+ one that will have been lifted.
     # +seat_mm+ is where something is set into its side, and its head stays on.
     # +shoot_mm+ is how far a graft reaches, and +thick_mm+ how thick it was counted above its union.
-    # +anew+ says that its graft was lost and something else is decided since, and +again_mm+ where it is cut for that.
+    # +decided_since+ says that its graft was lost and something else is decided since, and +again_mm+ where it is cut
+    # for that.
     DrawnLimb = Struct.new(:limb, :role, :cut_mm, :graft, :fate, :shoot_mm, :thick_mm, :falls, :coming, :gone,
-                           :stick_count, :seat_mm, :again_mm, :anew, keyword_init: true) do
+                           :stick_count, :seat_mm, :again_mm, :decided_since, keyword_init: true) do
       # Every limb of a tree that still stands.
       #
       # @param proposed [Hash{Integer=>Float}] cuts by limb id that are not yet decided
@@ -95,14 +96,14 @@ module Vestry
       # @param year [Integer] of what was counted later nothing is drawn
       def self.of(limb, planned: limb.planned, graft: limb.graft, cut_mm: nil, after: nil, year: 9999)
         planned = nil if came_off?(planned)
-        anew = graft && planned&.anew?(graft)
+        decided_since = graft && planned&.decided_since?(graft)
         due = after && planned&.season && planned.season <= after
         # What was lost is not there any more once that is done.
-        graft = nil if anew && due
+        graft = nil if decided_since && due
         stand = new(limb: limb, role: planned&.role,
                     **(graft ? of_graft(graft, year) : { stick_count: planned&.sticks || 1 }),
                     cut_mm: cut_of(graft, planned, cut_mm, after)&.to_f, seat_mm: seat_of(graft, planned)&.to_f,
-                    anew: anew, again_mm: (planned.head_cut_mm&.to_f if anew && graft))
+                    decided_since: decided_since, again_mm: (planned.head_cut_mm&.to_f if decided_since && graft))
         due && graft.nil? ? stand.come(planned) : stand
       end
 
@@ -147,12 +148,12 @@ module Vestry
       # Whether sticks sit on its end: not those of a graft that was lost, where the limb has another role since.
       def worked?
         to_be = Records::TreePlan::WORKED.include?(role)
-        graft ? !anew || to_be : coming && to_be
+        graft ? !decided_since || to_be : coming && to_be
       end
 
       # The word that names its state: the style sheet and the text equivalent both use it.
       def state
-        return anew && !Records::TreePlan::WORKED.include?(role) ? role : "lost" if fate == "lost"
+        return decided_since && !Records::TreePlan::WORKED.include?(role) ? role : "lost" if fate == "lost"
         return "grafted" if graft
         return "coming" if coming && worked?
 

@@ -60,8 +60,15 @@ module Vestry
         from && to ? [share(from.to_f), share(to.to_f) - share(from.to_f)] : nil
       end
 
-      # What was cut off it and died back: where it begins.
-      def gone = @limb.graft&.cut_off_at_mm&.then { |mm| share(mm.to_f) }
+      # What was cut off it: where that begins, its width, and its middle where there is room for words.
+      def gone
+        at = @limb.graft&.cut_off_at_mm&.then { |mm| share(mm.to_f) } or return
+
+        [at, (100 - at).round(3), ((at + 100) / 2 if at < WORDED)]
+      end
+      # Beyond so much of its length there is no room for words.
+      WORDED = 88
+      private_constant :WORDED
 
       # Branches that grow from it.
       def forks

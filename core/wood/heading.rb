@@ -27,6 +27,12 @@ module Vestry
           { limbs: taken.map { |limb| limb[:id] }, shoots: thrown, short: [shoots - thrown, 0].max }
         end
 
+        # Where a limb is headed back when nobody says.
+        #
+        # @param length_mm [Numeric] of the limb
+        # @return [Float] mm from its fork
+        def at(length_mm, rulebook) = length_mm.to_f * rulebook.value("reckoning.wood.head_to")
+
         def fit(limbs, reach_mm, rulebook)
           least = rulebook.value("reckoning.wood.head_least")
           limbs.select { |limb| Near.at_least?(limb[:diameter_mm], least) }.sort_by do |limb|

@@ -30,9 +30,7 @@ module Vestry
 
       # Up to where its wood is fresh, on a limb that was cut off for a graft that died.
       def fresh_to(limb)
-        at = limb.graft&.cut_off_at_mm or return
-
-        [at.to_f - limb.orchard.rulebook.value("reckoning.regraft.lower"), 1.0].max if limb.graft.fate == "lost"
+        limb.graft.fresh_to_mm if limb.graft&.fate == "lost"
       end
 
       # The arm of a wall-trained tree is cut as near the trunk as it can be: what grows is tied to its wire.

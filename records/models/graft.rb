@@ -120,14 +120,20 @@ module Vestry
         @headings ||= LimbEvent.shortened(limb, from: grafted_on, to_mm: cut_mm..most)
       end
 
-      # Where its stub is cut again if it was lost: a little lower, to fresh wood, and not into the fork.
+      # Up to where wood is fresh below the stub that its limb ends in, where what was set there died.
+      #
+      # @return [Float, nil] mm from the fork; nil where the head stands
+      def fresh_to_mm
+        at = cut_off_at_mm or return
+
+        [at.to_f - orchard.rulebook.value("reckoning.regraft.lower"), 1.0].max
+      end
+
+      # Where its stub is cut again if it was lost: to fresh wood, and not into the fork.
       #
       # @return [Float, nil] mm from the fork; nil where it is not known where it was cut, or it was no cut stub
       def fresh_cut_mm
-        book = orchard.rulebook
-        return unless head_cut_mm
-
-        [cut_mm.to_f - book.value("reckoning.regraft.lower"), book.value("reckoning.cut.clearance").to_f].max
+        [fresh_to_mm, orchard.rulebook.value("reckoning.cut.clearance").to_f].max if head_cut_mm
       end
 
       # @return [String] took, lost or waiting

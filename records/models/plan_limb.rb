@@ -41,7 +41,7 @@ module Vestry
       # Where a limb is headed back to throw shoots.
       #
       # @return [Float] mm from its fork
-      def self.headed_back_mm(limb) = limb.length_mm.to_f * limb.orchard.rulebook.value("reckoning.wood.head_to")
+      def self.headed_back_mm(limb) = Core::Wood::Heading.at(limb.length_mm, limb.orchard.rulebook)
 
       # Whether it was worked as it says, was lost, and was not decided again since.
       #
@@ -54,10 +54,10 @@ module Vestry
       end
 
       # Whether its limb is to be worked again, decided since its latest graft was lost.
-      def again?(graft, day = nil) = TreePlan::WORKED.include?(role) && anew?(graft, day)
+      def again?(graft, day = nil) = TreePlan::WORKED.include?(role) && decided_since?(graft, day)
 
       # Whether it says what becomes of its limb since the latest graft of that was lost: worked again, or another role.
-      def anew?(graft, day = nil) = graft.fate(day) == "lost" && !failed?(graft)
+      def decided_since?(graft, day = nil) = graft.fate(day) == "lost" && !failed?(graft)
 
       # Whether its limb waits to be worked: it carries no graft, or is to be worked again.
       def waits? = TreePlan::WORKED.include?(role) && (limb.graft.nil? || again?(limb.graft))

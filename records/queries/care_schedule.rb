@@ -291,7 +291,7 @@ module Vestry
 
         # Limbs of which something is decided since, of those on which something looks lost.
         def again
-          @again ||= PlanQueries.decided_anew(@orchard, grafts.select { |graft| looks_lost?(graft) }
+          @again ||= PlanQueries.decided_since_loss(@orchard, grafts.select { |graft| looks_lost?(graft) }
             .map { |graft| graft[:limb_id] })
         end
 

@@ -77,10 +77,10 @@ module Vestry
         return { code: "answer_followed", variety: later.variety.name, on: later.grafted_on } if later
 
         row = graft.limb.planned
-        return unless row&.anew?(graft, today)
+        return unless row&.decided_since?(graft, today)
 
         row.again?(graft, today) ? { code: "answer_planned", season: row.season } :
-          { code: "answer_decided", role: row.role }
+          { code: "answer_decided", role: row.role, sawn_on: row.sawn_on }
       end
 
       # While one waits, how likely it lives by what was seen, and what the next look would make of that. One that has

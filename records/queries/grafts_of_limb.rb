@@ -35,8 +35,8 @@ module Vestry
       # standing.
       #
       # @param by [Date, nil] later ones are not asked about
-      def worked_over(orchard, by: nil)
-        stands = Sequel.case([[{ MINE[:technique] => heading }, same_stub(orchard.rulebook)]],
+      def worked_over(_orchard, by: nil)
+        stands = Sequel.case([[{ MINE[:technique] => heading }, one_stub(LATER)]],
                              LATER[:cut_mm] >= MINE[:cut_mm])
         made_after(by).where(LATER[:technique] => heading)
           .exclude(Sequel.function(:coalesce, stands, false)).select(1).exists
@@ -69,27 +69,22 @@ module Vestry
       def lives_beside(by)
         mates = DB[MINE.as(:mate)].where(MATE[:limb_id] => MINE[:limb_id], MATE[:hidden_at] => nil,
                                          MATE[:technique] => heading, MINE[:technique] => heading)
-          .exclude(MATE[:id] => MINE[:id]).where(one_stub)
+          .exclude(MATE[:id] => MINE[:id]).where(one_stub(MATE))
         mates = mates.where(MATE[:grafted_on] <= by) if by
         mates.exclude(GraftOutcomeSql.lost_of(as: :mate, today: by)).select(1).exists
       end
 
-      def one_stub
+      # Graft#on_stub_of?, as SQL, for two that cut the head off.
+      def one_stub(other)
         mm, days = Graft.one_stub
-        Sequel.&(Sequel.function(:abs, MATE[:cut_mm] - MINE[:cut_mm]) <= mm,
-                 Sequel.function(:abs, MATE[:grafted_on] - MINE[:grafted_on]) <= days)
+        Sequel.&(Sequel.function(:abs, other[:cut_mm] - MINE[:cut_mm]) <= mm,
+                 Sequel.function(:abs, other[:grafted_on] - MINE[:grafted_on]) <= days)
       end
 
       # What was set into a side and is recorded as lost: Graft#lost_in_side?, as SQL.
       def lost_in_side = Sequel.&(Sequel.~(lost_on: nil), Sequel.~(technique: heading))
 
       def heading = Core::Rulebook.shipped.heading_methods
-
-      def same_stub(book)
-        mm, days = %w[mm days].map { |unit| book.value("reckoning.regraft.beside_#{unit}") }
-        Sequel.&(Sequel.function(:abs, LATER[:cut_mm] - MINE[:cut_mm]) <= mm,
-                 LATER[:grafted_on] - MINE[:grafted_on] <= days)
-      end
 
       def made_after(by)
         same_day = Sequel.&({ LATER[:grafted_on] => MINE[:grafted_on] }, LATER[:id] > MINE[:id])
@@ -106,7 +101,7 @@ module Vestry
           .order(Sequel.desc(stub[:grafted_on]), Sequel.desc(stub[:id])).limit(1).select(stub[:cut_mm])
       end
       private_class_method :cut_off_at, :set_aside, :lives_beside, :one_stub, :lost_in_side,
-                           :heading, :same_stub, :made_after, :stub_before
+                           :heading, :made_after, :stub_before
     end
   end
 end

@@ -77,10 +77,11 @@ module Vestry
           .where(grafted_since(orchard)).limit(most).eager(limb: %i[tree grafts]).all
       end
 
-      # Of which limbs, whose grafts were lost, something is decided since: PlanLimb#anew? says the same of one.
+      # Of which limbs, whose grafts were lost, something is decided since: PlanLimb#decided_since? says the same of
+      # one.
       #
       # @return [Array<Integer>]
-      def decided_anew(orchard, limb_ids)
+      def decided_since_loss(orchard, limb_ids)
         return [] if limb_ids.empty?
 
         to_do(orchard).where(Sequel[:plan_limbs][:limb_id] => limb_ids).select_map(Sequel[:plan_limbs][:limb_id])

@@ -85,6 +85,12 @@ RSpec.describe "Several grafts on a limb" do
     expect(said(beside, spring + 26)).to eq ["answer_mate", [], first.id]
     headline = Vestry::Web::Headline.new(Vestry::Records::Orchard[here.id], spring + 26)
     expect(headline.limb(Vestry::Records::Limb[stem.id])).not_to include "Dead"
+    # The dead one's own page is headed by what became of it, and the other's by that one.
+    heads = [first, beside].map do |each|
+      headline.one_graft(Vestry::Records::Graft[each.id],
+                         Vestry::Records::GraftReport.new(Vestry::Records::Graft[each.id], spring + 26))
+    end
+    expect(heads).to match [a_string_matching(/first look/), a_string_including("take the dead sticks out")]
     expect { again(beside, spring + 26) }.to raise_error(Vestry::Deeds::Refused, /not to be made again/)
     lost(first, spring + 30)
     expect(said(beside, spring + 31)).to match ["answer_regraft_no_wood", [/regraft/], beside.id]

@@ -6,23 +6,6 @@ RSpec.describe "Two at once" do
   let!(:made) { graft(limb(tree(here))) }
   let(:today) { World::TODAY }
 
-  # What the second of two says who act at once, while the first has not ended yet.
-  def after(first, second = first)
-    told = nil
-    Vestry::DB.transaction do
-      first.call
-      told = Thread.new do
-        second.call
-      rescue Vestry::Deeds::Refused => e
-        e.errors
-      rescue Vestry::Records::Missing => e
-        e
-      end
-      until_waiting
-    end
-    told.value
-  end
-
   def kept = Vestry::DB[:care_tasks].where(graft_id: made.id).select_order_map(:key)
 
   # Holds the first reckoning after its facts were read, does something, and lets it go on.
@@ -116,7 +99,7 @@ RSpec.describe "Two at once" do
                                     { repaired_on: today - 10, course: "stump-graft", left_mm: 150.0 },
                                     by: "Orla", today: today)
     end
-    after(log)
+    second_of_two(log)
     standing = Vestry::Records::Limb.standing(stem.id)
     expect([standing.map(&:tag), Vestry::Records::LimbEvent.where(limb_id: top.id).count]).to eq [["S"], 1]
   end
@@ -135,15 +118,15 @@ RSpec.describe "Two at once" do
     wound = bridged
     place = ->(*bearings) { ->(row) { Vestry::Deeds::PlaceScions.call(row, bearings, by: "Orla") } }
     on = ->(deed) { -> { deed.call(Vestry::Records::Wound[wound.id]) } }
-    after(on[place[10.0, 100.0]], on[place[20.0, 110.0, 200.0]])
+    second_of_two(on[place[10.0, 100.0]], on[place[20.0, 110.0, 200.0]])
     expect(wound.reload.planned.map { |row| row.bearing_deg.to_i }).to eq [20, 110, 200]
     set = lambda do |row|
       Vestry::Deeds::LogRepair.call(row, { repaired_on: today, course: "bridge", scions: [{ bearing_deg: 20.0 }] },
                                     by: "Orla", today: today)
     end
     again = ->(row) { Vestry::Deeds::MeasureWound.call(row, {}, margins(90), by: "Tam") }
-    expect(after(on[set], on[again])).to match(margins: [/were bridged/])
-    expect(after(on[set], on[place[20.0]])).to match(bearings: [/set there already/])
+    expect(second_of_two(on[set], on[again])).to match(margins: [/were bridged/])
+    expect(second_of_two(on[set], on[place[20.0]])).to match(bearings: [/set there already/])
   end
 
   it "has a bare stretch bare again once, whoever else plans it again" do
@@ -154,7 +137,7 @@ RSpec.describe "Two at once" do
     Vestry::Records::Visit.create(orchard_id: here.id, graft_id: graft.id, seen_on: today, verdict: "failed",
                                   seen_by: "Orla")
     again = -> { Vestry::Deeds::Regraft.call(Vestry::Records::Graft[graft.id], by: "Orla", today: today) }
-    after(again)
+    second_of_two(again)
     expect([Vestry::Records::Site.in_sight.count, Vestry::Records::PlanSite.in_sight.count]).to eq [1, 1]
   end
 
@@ -164,10 +147,10 @@ RSpec.describe "Two at once" do
     Vestry::Records::Visit.create(orchard_id: here.id, graft_id: side.id, seen_on: Date.new(2026, 7, 1),
                                   verdict: "took", seen_by: "Orla")
     winter, row = Date.new(2027, 1, 20), -> { Vestry::Records::Graft[side.id] }
-    after(-> { Vestry::Deeds::SettleTask.call(row.call, "side-off", "done", by: "Orla", today: winter) })
+    second_of_two(-> { Vestry::Deeds::SettleTask.call(row.call, "side-off", "done", by: "Orla", today: winter) })
     events = Vestry::Records::LimbEvent.in_sight
     expect([events.count, stem.reload.length_mm, Vestry::Records::TaskDone.in_sight.count]).to eq [1, 520, 1]
-    after(-> { Vestry::Deeds::SettleTask.undo(row.call, "side-off", by: "Orla") })
+    second_of_two(-> { Vestry::Deeds::SettleTask.undo(row.call, "side-off", by: "Orla") })
     expect([events.count, stem.reload.length_mm, Vestry::Records::TaskDone.in_sight.count]).to eq [0, 2000, 0]
   end
 
@@ -176,7 +159,7 @@ RSpec.describe "Two at once" do
     shorten = lambda do |on|
       -> { Vestry::Deeds::ShortenNurse.call(Vestry::Records::Limb[nurse.id], on: on, today: on, by: "Orla") }
     end
-    after(shorten[today])
+    second_of_two(shorten[today])
     shorten[today + 30].call
     expect([nurse.reload.length_mm, Vestry::Records::LimbEvent.count]).to eq [1206, 1]
     shorten[today + 365].call
@@ -191,7 +174,8 @@ RSpec.describe "Two at once" do
       Vestry::Deeds::DecideLimb.call(limbs.first, { role: "work", technique: "rind", cut: 700.0,
                                                     variety: made.variety_id }, by: "Orla", season: 2026)
     end
-    after(decide, -> { Vestry::Deeds::PaceTree.call(Vestry::Records::Tree[standing.id], 2, by: "Tam", today: today) })
+    pace = -> { Vestry::Deeds::PaceTree.call(Vestry::Records::Tree[standing.id], 2, by: "Tam", today: today) }
+    second_of_two(decide, pace)
     expect(Vestry::Records::PlanLimb.first(limb_id: limbs.first.id).cut_mm).to eq 700
     expect(Vestry::Records::PlanLimb.in_sight.count).to eq 4
   end
@@ -201,7 +185,8 @@ RSpec.describe "Two at once" do
     measure = lambda do |facts|
       -> { Vestry::Deeds::MeasureLimb.call(Vestry::Records::Limb[measured.id], facts, by: "Orla") }
     end
-    expect(after(measure[{ girth_mm: 60.0 }], measure[{ bark_mm: 20.0 }])).to match(bark_thickness: [/leaves no wood/])
+    told = second_of_two(measure[{ girth_mm: 60.0 }], measure[{ bark_mm: 20.0 }])
+    expect(told).to match(bark_thickness: [/leaves no wood/])
   end
 
   it "fills a bare stretch once, whoever else sets a graft into it meanwhile" do
@@ -213,7 +198,7 @@ RSpec.describe "Two at once" do
                                      cover: "tape-only", client_key: SecureRandom.uuid },
                                    by: "Orla", today: today)
     end
-    expect(after(fill)).to be_a Vestry::Records::Missing
+    expect(second_of_two(fill)).to be_a Vestry::Records::Missing
     expect(Vestry::Records::Limb.where(tree_id: site.tree_id, tag: "N").count).to eq 1
   end
 

@@ -84,11 +84,18 @@ module Vestry
         # @param told [Records::GraftReport, nil] of its graft, where the page has read it already
         def limb(limb, told: nil)
           graft, planned = limb.graft, limb.planned
-          if graft && !planned&.anew?(graft, @today)
+          if graft && !planned&.decided_since?(graft, @today)
             return graft_words(graft, told&.graft&.id == graft.id ? told : Records::GraftReport.new(graft, @today))
           end
 
           decided_words(limb, planned)
+        end
+
+        # What matters about a graft: its limb's, unless another stands for that.
+        #
+        # @param told [Records::GraftReport]
+        def one_graft(graft, told)
+          graft.limb.graft&.id == graft.id ? limb(graft.limb, told: told) : graft_words(graft, told)
         end
 
         def decided_words(limb, planned)
@@ -98,7 +105,9 @@ module Vestry
                    "in #{planned.season}" \
                    "#{planned.variety ? ", to become #{planned.variety.name}" : '; choose its variety by then'}."
           end
-          return "#{limb.label} #{kept_words(planned)}." unless %w[work backup].include?(planned.role)
+          unless %w[work backup].include?(planned.role)
+            return "#{limb.label} #{say_unworked(planned.role, planned.sawn_on)}."
+          end
           return "#{limb.label} is to be worked; choose its cut, method and variety." unless planned.complete?
           return missed_limb_words(limb, planned) if orchard.stub_windows(@today).past?(planned)
 
@@ -106,14 +115,7 @@ module Vestry
           "#{place_words(planned.technique)} at #{length(planned.cut_mm)}, " \
           "#{method_name(planned.technique).downcase}, #{set_words(planned.technique, planned.sticks)}."
         end
-        # What a limb that is not worked is kept for, or what was done to it.
-        def kept_words(planned)
-          day = planned.sawn_on or return KEPT.fetch(planned.role)
-
-          planned.role == "lift" ? "was to come off, and was sawn on #{day(day)}; what is left stands" :
-            "was headed back on #{day(day)}: it throws wood for next year's grafts"
-        end
-        private :decided_words, :kept_words
+        private :decided_words
 
         # A cut that is being moved along its limb, and not decided.
         def cut_at(limb, advice, share)
@@ -123,9 +125,6 @@ module Vestry
           "#{length(advice.stock_mm)} thick " \
           "there, #{counted(advice.sticks[:count], 'stick')}, and #{percent(share)} of the head comes off."
         end
-
-        KEPT = { "nurse" => "is kept as a nurse: it feeds the roots and calms the grafts",
-                 "renew" => "is headed back, to throw wood for next year's grafts", "lift" => "is to come off" }.freeze
 
         private
 

@@ -260,6 +260,20 @@ module Vestry
         end
         def say_beside_weaker(r) = "grows more weakly than #{r[:other]}: give it the upper limbs"
 
+        UNWORKED = { "nurse" => "is kept as a nurse: it feeds the roots and calms the grafts",
+                     "renew" => "is headed back, to throw wood for next year's grafts",
+                     "lift" => "is to come off" }.freeze
+
+        # What a limb that is not worked is kept for, or what was done to it.
+        #
+        # @param sawn_on [Date, nil]
+        def say_unworked(role, sawn_on)
+          return UNWORKED.fetch(role) unless sawn_on
+
+          role == "lift" ? "was to come off, and was sawn on #{day(sawn_on)}; what is left stands" :
+            "was headed back on #{day(sawn_on)}: it throws wood for next year's grafts"
+        end
+
         def say_break_leave(r)
           "Leave it: cut back clean to the branch at #{length(r[:branch_mm])}, which leads on by itself."
         end
