@@ -201,7 +201,7 @@ module Vestry
 
       # What a rule hangs on, and the states that it needs, are there.
       def known(where, rule, events, states, of)
-        (rule.values_at("after", "until", "by", "waits-for").compact - events).each do |event|
+        (rule.values_at("after", "until", "by", "waits-for", "known").compact - events).each do |event|
           fault(where, "hangs on #{event}, which is no event")
         end
         ((rule["needs"] || []) - states).each { |state| fault(where, "needs #{state}, which is no state of #{of}") }

@@ -56,7 +56,8 @@ module Vestry
         took = care[:state] == "false-start" ?
           Core::Tend::Care.proven?([*graft.visits.map { |each| Records::CoreInputs.visit(each) }, visit],
                                    graft.orchard.rulebook) :
-          Core::Tend::Care.took?(visit, care[:knit_on], kind: care[:kind], rulebook: graft.orchard.rulebook)
+          Core::Tend::Care.took?(visit, care[:knit_on], **care.slice(:kind, :parted_on),
+                                 rulebook: graft.orchard.rulebook)
         took ? "took" : nil
       end
       private_class_method :found, :which_died

@@ -8,18 +8,26 @@ module Vestry
       # @return [Records::PlanLimb, Records::PlanSite] a bare stretch's where it was set into one, which is bare again
       # @raise [Refused]
       def self.call(graft, by:, today:, cause: nil)
-        raise Refused, graft: ["has not failed: record the visit that found it dead first"] unless graft.fate == "lost"
-
-        limb = graft.limb
-        raise Refused, graft: ["stands on a limb that is gone"] if limb.gone_on
-
-        beside!(graft, today)
         DB.transaction do
+          graft = held(graft)
+          if graft.fate != "lost"
+            raise Refused, graft: ["has not failed: record the visit that found it dead first"]
+          end
+          raise Refused, graft: ["stands on a limb that is gone"] if graft.limb.gone_on
+
+          beside!(graft, today)
           unless graft.lost_on
             RecordLoss.call(graft, on: lost_on(graft, today), cause: cause || "failed", by: by, today: today)
           end
-          graft.filled? ? fill_again(graft, today, by) : work_again(limb, graft, today, by)
+          graft.filled? ? fill_again(graft, today, by) : work_again(graft.limb, graft, today, by)
         end
+      end
+
+      # Whoever logs a graft on its limb, or a visit to it or to one beside it, at the same moment is waited for.
+      def self.held(graft)
+        graft.limb.tree.locked
+        limb = graft.limb.locked
+        limb.grafts.each(&:lock!).find { |each| each.id == graft.id } || graft.locked
       end
 
       # A stub on which another lives is not cut back, and a limb that was grafted again is that one's.
@@ -66,7 +74,7 @@ module Vestry
       def self.lost_on(graft, today)
         graft.outcome(today)[:lost_on] || today
       end
-      private_class_method :beside!, :values, :lost_on, :work_again, :fill_again
+      private_class_method :held, :beside!, :values, :lost_on, :work_again, :fill_again
     end
   end
 end

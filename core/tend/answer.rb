@@ -14,12 +14,13 @@ module Vestry
         # @param budding [Range<Date>] in which its regrowth can be budded, or a bud be set again
         # @param instead [Hash, nil] a reason: what stands in the place of one that was lost, or is decided for it
         # @param safe_mm [Float, nil] how long its shoot may be unbraced
+        # @param hand_mm [Float] a shorter shoot is not shortened, for it does not feed itself yet
         # @return [Array<Hash>] reasons, what it means first
-        def of(seen, care:, slip:, regraft_until:, budding:, today:, instead: nil, safe_mm: nil)
+        def of(seen, care:, slip:, regraft_until:, budding:, today:, instead: nil, safe_mm: nil, hand_mm: 0)
           kind = care[:kind]
           return [instead || dead(kind, slip, regraft_until, budding, today)] if care[:state] == "failed"
 
-          [meaning(kind, seen, care, today), *asides(kind, seen, care, safe_mm)].compact
+          [meaning(kind, seen, care, today), *asides(seen, care, safe_mm, hand_mm)].compact
         end
 
         def meaning(kind, seen, care, today)
@@ -66,6 +67,7 @@ module Vestry
 
         def approach_code(seen, care)
           return "answer_joined" if (open_rules(care) & APPROACH_CUTS).any?
+          return "answer_parted" if care[:parted_on]
           return "answer_approach_late" if care[:state] == "late" && seen[:callus] == "none"
 
           { "callused" => "answer_joining", "knitting" => "answer_approach_knitting" }
@@ -111,32 +113,42 @@ module Vestry
           care[:tasks].select { |task| %w[open late].include?(task[:status]) }.map { |task| task[:rule] }
         end
 
-        def asides(kind, seen, care, safe_mm)
+        # What the last visit saw is answered as long as its task is open.
+        def asides(seen, care, safe_mm, hand_mm)
           open = open_rules(care)
-          long = safe_mm && (seen[:longest_shoot_mm] || 0) > safe_mm
-          [*mended(kind, seen), *uncovered(open), ("answer_shorten" if long),
+          long = too_long(seen, care, safe_mm, hand_mm)
+          [*ASIDES.filter_map { |code, rules| code if (rules & open).any? }, *long,
            ("answer_choose" if open.include?("choose")),
-           ("answer_brace" if open.include?("brace") && !long), *cleaned(seen, open)].compact
+           ("answer_brace" if open.include?("brace") && long.nil?), *cleaned(seen, open)].compact
             .map { |code| { code: code, mm: safe_mm } }
         end
 
-        def mended(kind, seen)
-          slit = Graft::GraftKind.asks?(kind, "wrap") ? "answer_slit" : "answer_untie"
-          [("answer_reseal" if %w[cracked gone].include?(seen[:seal])), (slit if seen[:wrap] == "biting"),
-           ("answer_rewrap" if seen[:wrap] == "loose")]
-        end
+        ASIDES = { "answer_reseal" => %w[reseal], "answer_slit" => %w[slit-now], "answer_untie" => %w[untie],
+                   "answer_rewrap" => %w[rewrap], "answer_light" => %w[let-light-in],
+                   "answer_uncover" => %w[uncover] }.freeze
+        # Those that ask for what a visit saw much of.
+        STOCK = %w[stock-shoots-now stock-shoots stock-shoots-later stock-shoots-beside year-stock-shoots].freeze
+        PESTS = %w[pests-treat aphids year-pests].freeze
+        FRUIT = %w[fruit-off no-fruit].freeze
+        private_constant :ASIDES, :STOCK, :PESTS, :FRUIT
 
-        def uncovered(open)
-          [("answer_light" if open.include?("let-light-in")), ("answer_uncover" if open.include?("uncover"))]
+        # A shoot that was seen longer than is safe, until it was held; one below a hand feeds nothing yet and is not
+        # cut.
+        def too_long(seen, care, safe_mm, hand_mm)
+          mm = seen[:longest_shoot_mm] || 0
+          return unless safe_mm && mm > safe_mm && mm >= hand_mm
+          return if care[:held_on] && seen[:on] && care[:held_on] >= seen[:on]
+
+          safe_mm < hand_mm ? "answer_tie" : "answer_shorten"
         end
 
         def cleaned(seen, open)
-          [("answer_stock" if seen[:stock_shoots] == "many"),
-           ("answer_pests" if seen[:pests] && seen[:pests] != "none"),
-           ("answer_fruit" if seen[:fruit] && open.include?("fruit-off"))]
+          [("answer_stock" if seen[:stock_shoots] == "many" && (STOCK & open).any?),
+           ("answer_pests" if seen[:pests] && seen[:pests] != "none" && (PESTS & open).any?),
+           ("answer_fruit" if seen[:fruit] && (FRUIT & open).any?)]
         end
         private_class_method :meaning, :of_stick, :of_bud, :bud_code, :of_approach, :approach_code, :dead, :dead_bud,
-                             :open_rules, :asides, :mended, :uncovered, :cleaned
+                             :open_rules, :asides, :too_long, :cleaned
       end
     end
   end

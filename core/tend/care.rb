@@ -31,12 +31,15 @@ module Vestry
             flag :brace, default: false
             flag :trained, default: false, help: "on a tree trained to a wall"
             flag :headed, default: true, help: "it stands on a stub: the limb above it was cut off"
+            flag :head_off, default: false, help: "the head was taken off above it since"
             flag :filled, default: false, help: "it is set into a bare stretch, and no head above it is to come off"
             flag :planned_again, default: false, help: "it was lost, and decided since, or another is there"
-            date :regraft_until, optional: true, help: "last sensible day to make it again; else by the calendar"
+            date :regraft_until, optional: true,
+                                 help: "last sensible day, this season, to make it again; else by the calendar"
             date :closed_on, optional: true, help: "since when its stub has all but closed"
             date :scaffold_on, optional: true, help: "since when it carries itself as a limb"
-            date :bud_until, optional: true, help: "last sensible day to bud its regrowth; else by the calendar"
+            date :bud_until, optional: true,
+                             help: "last sensible day, this season, to bud its regrowth; else by the calendar"
           end
           list :observations, default: [].freeze, help: "visits to the graft" do
             date :on
@@ -75,14 +78,19 @@ module Vestry
 
         # Whether a visit shows that a graft took: someone says so, it is in leaf once callus can have
         # knit, or its shoot is a hand long. What is joined to a rooted plant grows on that one's root: of it only what
-        # someone says.
+        # someone says, or that it goes on moving when it was cut from that one for as long as a false start lasts.
         #
         # @param visit [Hash] as the contract's observations
         # @param knit_on [Date]
         # @param kind [String] of Graft::GraftKind
-        def self.took?(visit, knit_on, kind: "stub", rulebook: Rulebook.shipped)
+        # @param parted_on [Date, nil] when it was cut from its donor
+        def self.took?(visit, knit_on, kind: "stub", parted_on: nil, rulebook: Rulebook.shipped)
           return true if visit[:verdict] == "took"
-          return false if kind == "approach"
+
+          if kind == "approach"
+            return !parted_on.nil? && GraftLife::MOVING.include?(visit[:buds]) &&
+                   visit[:on] >= parted_on + rulebook.value("care.figures.probation")
+          end
 
           (visit[:on] >= knit_on && visit[:buds] == "leafing") ||
             (visit[:longest_shoot_mm] || 0) >= rulebook.value("care.figures.hand")
@@ -104,8 +112,9 @@ module Vestry
         #   (ahead, open, late, passed, done, waived) and +reasons+, in order of their due day;
         #   +state+ (knitting, false-start, callused, sleeping, waiting, late, growing, failed), +knit_on+,
         #   +knit_basis+, +knit_share+, +patience_on+ (until when nothing need move), +waking_on+ (of a bud: when it
-        #   wakes), +kind+ (of Graft::GraftKind) and +valid_until+: nothing but each task's own days
-        #   changes this answer until after it
+        #   wakes), +kind+ (of Graft::GraftKind), +parted_on+ (of an approach: when its donor was cut off),
+        #   +held_on+ (when its shoots were last shortened or braced) and +valid_until+: nothing but each task's own
+        #   days changes this answer until after it
         def self.call(graft:, today:, observations: [], counts: [], lost_on: nil, weather: [], done: [], school: nil,
                       rulebook: Rulebook.shipped)
           of(graft.merge(counts: counts, lost_on: lost_on), observations, Climate.new(weather, rulebook), done, school,
@@ -126,11 +135,6 @@ module Vestry
         class Schedule < GraftLife
           FAR = 3650
 
-          def initialize(*facts, done:)
-            super(*facts)
-            @done = done
-          end
-
           # The answer of the reckoning, over one graft's facts.
           def answer
             rules = Rules.new(@rulebook.rules("care"), done: @done, today: @today,
@@ -139,6 +143,8 @@ module Vestry
             tasks = rules.tasks
             { tasks: tasks, state: state, knit_on: knit[:on], knit_basis: knit[:basis], knit_share: knit[:share],
               patience_on: patience_on, waking_on: (waking.first if kind == "bud"), kind: kind,
+              parted_on: (parted_on if kind == "approach"),
+              held_on: %w[shorten brace].filter_map { |name| done_on(name) }.max,
               valid_until: valid_until(tasks, rules.told_next) }
           end
 

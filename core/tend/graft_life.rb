@@ -17,7 +17,9 @@ module Vestry
                    "frost" => :frost, "drought" => :drought, "snapped" => :snapped, "fruit-seen" => :fruit_seen,
                    "callused" => :callused, "joined" => :joined, "waking" => :waking, "rebud" => :rebud,
                    "closed" => :closed, "scaffold" => :scaffold,
-                   "last-regraft" => :last_regraft, "last-bud" => :last_bud,
+                   "last-regraft" => :last_regraft, "last-bud" => :last_bud, "again" => :again,
+                   "again-next" => :again_next, "bud-next" => :bud_next, "lost-winter" => :lost_winter,
+                   "parted" => :parted,
                    **SEEN.to_h { |name, point| [name, [:last_seen, *point]] } }.freeze
         # What a visit or a count can answer, by the points that answer it.
         ANSWERS = { "count" => nil, "look" => %i[buds callus verdict], "stalk" => %i[leaf_stalk verdict],
@@ -29,8 +31,10 @@ module Vestry
         # @param graft [Hash] with its +counts+ and +lost_on+ in it
         # @param observations [Array<Hash>] visits, in order
         # @param climate [Climate]
-        def initialize(graft, observations, climate, school, today, rulebook)
+        # @param done [Array<Hash>] what a person did, waived or put off
+        def initialize(graft, observations, climate, school, today, rulebook, done: [])
           @graft = graft
+          @done = done
           @observations = observations.select { |each| each[:on] <= today }
           @climate = climate
           @school = school
@@ -66,8 +70,9 @@ module Vestry
         def took?
           return true if outcome[:took]
 
-          moved_early_on ? Care.proven?(@observations, @rulebook) :
-            @observations.any? { |each| Care.took?(each, knit[:on], kind: kind, rulebook: @rulebook) }
+          moved_early_on ? Care.proven?(@observations, @rulebook) : @observations.any? do |each|
+            Care.took?(each, knit[:on], kind: kind, parted_on: parted_on, rulebook: @rulebook)
+          end
         end
 
         CALLUSED = %w[some full].freeze
@@ -111,9 +116,15 @@ module Vestry
         def knitted = [knit[:on], knit[:basis]]
         def patience = [patience_on, knit[:basis]]
 
+        # Not expected within so many days of a look that saw it asleep.
         def leafed
           seen { |each| each[:buds] == "leafing" && each[:on] >= knit[:on] || each[:verdict] == "took" } ||
-            [knit[:on] + figure("leafed_after_knit"), "expected"]
+            [[knit[:on], *asleep_on].max + figure("leafed_after_knit"), "expected"]
+        end
+
+        def asleep_on
+          last = @observations.reverse.find { |each| each[:buds] }
+          last[:on] if last && last[:buds] == "asleep"
         end
 
         def hand
@@ -124,34 +135,56 @@ module Vestry
         def failed = failed_on && [failed_on, "seen"]
         def moved = moved_early_on && [moved_early_on, "seen"]
 
+        # From when another is made in the season in which it was found dead: one of an earlier season waits for spring.
+        def again
+          return nil if failed_on.nil?
+
+          older? && failed_on < spring_after ? [spring_after, "calendar"] : [failed_on, "seen"]
+        end
+
+        # The spring after that season.
+        def again_next = failed_on && [spring_after >> 12, "calendar"]
+
         # When its regrowth is budded: after the last day for another graft, when buds are ripe, while a bud can knit.
         def too_late
           return nil if failed_on.nil?
 
-          day = [failed_on, next_calendar("late-summer"), (regraft_until + 1 if time_left?)].compact.max
-          day <= bud_until ? [day, "calendar"] : nil
+          bud_again([failed_on, (then_of(regraft_until) + 1 if time_left?)].compact.max)
         end
 
         # When a dead bud is set again: while buds are ripe and can knit, in the season in which it was found dead.
-        def rebud
+        def rebud = failed_on && bud_again(failed_on)
+
+        def bud_again(from)
+          day = [from, in_failing_season("late-summer")].max
+          day <= then_of(bud_until) ? [day, "calendar"] : nil
+        end
+
+        # The summer after that season.
+        def bud_next = failed_on && [in_failing_season("late-summer") >> 12, "calendar"]
+
+        # The winter in which another is planned: the one that was not over, of one of an earlier season, else the next.
+        def lost_winter
           return nil if failed_on.nil?
 
-          year = @season.year_start(failed_on)
-          ripe, last = %w[late-summer last-bud].map { |name| @season.next_day(calendar(name), year) }
-          last = bud_until if year == @season.year_start(@graft[:grafted_on])
-          day = [failed_on, ripe].max
-          day <= last ? [day, "calendar"] : nil
+          winter = in_failing_season("winter")
+          over = older? ? failed_on >= spring_after : failed_on > winter
+          [over ? winter >> 12 : winter, "calendar"]
         end
 
-        # The last sensible days of its season for another graft, and for a bud on its regrowth.
-        def regraft_until
-          @graft[:regraft_until] || RegraftDay.last(@season, @graft[:grafted_on], @rulebook)
-        end
-        def bud_until
-          @graft[:bud_until] || @season.next_day(calendar("last-bud"), @season.year_start(@graft[:grafted_on]))
-        end
+        def in_failing_season(name) = @season.next_day(calendar(name), @season.year_start(failed_on))
+        def spring_after = in_failing_season("again")
+        def older? = @season.name_of(failed_on) > @season.name_of(@graft[:grafted_on])
+
+        # The last sensible days for another graft, and for a bud on its regrowth, of the season that runs.
+        def regraft_until = @graft[:regraft_until] || RegraftDay.last(@season, at_hand, @rulebook)
+        def bud_until = @graft[:bud_until] || @season.next_day(calendar("last-bud"), @season.year_start(at_hand))
         def last_regraft = [regraft_until, "calendar"]
         def last_bud = [bud_until, "calendar"]
+        def at_hand = [@graft[:grafted_on], @season.year_start(@today)].max
+
+        # The same day in the season in which it was found dead.
+        def then_of(day) = day >> 12 * (@season.name_of(failed_on) - @season.name_of(at_hand))
 
         def callused = callused_on && [callused_on, "seen"]
 
@@ -159,6 +192,15 @@ module Vestry
         def joined
           full = @observations.find { |each| each[:callus] == "full" }&.fetch(:on)
           full && [[full, @graft[:grafted_on] + figure("approach_days")].max, "seen"]
+        end
+
+        # When an approach graft was cut from its donor.
+        def parted = parted_on && [parted_on, "fact"]
+        def parted_on = done_on("approach-off")
+
+        # When a task was done by a person.
+        def done_on(rule)
+          @done.find { |each| each[:key].split(":").first == rule && (each[:what] || "done") == "done" }&.fetch(:on)
         end
 
         # Since when its stub has all but closed, and since when it carries itself as a limb.
@@ -219,21 +261,40 @@ module Vestry
           found && [found[:on], "seen"]
         end
 
-        def time_left? = failed_on.nil? || failed_on <= regraft_until
+        def time_left? = failed_on.nil? || failed_on <= then_of(regraft_until)
 
         def fact(point)
           case point
           when "kind" then kind
           when "evergreen" then @rulebook.evergreen?(@graft[:species]) ? "yes" : "no"
-          when "filled" then @graft[:filled] ? "yes" : "no"
-          when "trained" then @graft[:trained] ? "yes" : "no"
-          when "several-sticks" then @graft[:sticks] > 1 ? "yes" : "no"
-          when "braced" then @graft[:brace] ? "yes" : "no"
-          when "time-left" then time_left? ? "yes" : "no"
-          when "planned-again" then @graft[:planned_again] ? "yes" : "no"
-          when "too-young" then seasons <= @rulebook.fruitless_seasons(@school) ? "yes" : "no"
+          when *TOLD.keys then send(TOLD[point]) ? "yes" : "no"
           else practised(point)
           end
+        end
+
+        # What holds of it or does not.
+        TOLD = { "filled" => :filled?, "trained" => :trained?, "several-sticks" => :several_sticks?,
+                 "braced" => :braced?, "time-left" => :time_left?, "planned-again" => :planned_again?,
+                 "too-young" => :too_young?, "head-off" => :head_off?, "on-donor" => :on_donor?,
+                 "first-summer" => :first_summer?, "fruit-asked" => :fruit_asked? }.freeze
+        private_constant :TOLD
+
+        def filled? = @graft[:filled]
+        def trained? = @graft[:trained]
+        def several_sticks? = @graft[:sticks] > 1
+        def braced? = @graft[:brace]
+        def planned_again? = @graft[:planned_again]
+        def head_off? = @graft[:head_off]
+        def too_young? = seasons <= @rulebook.fruitless_seasons(@school)
+        def on_donor? = parted_on.nil?
+        def first_summer? = event("leafed").first < event("winter").first
+
+        # Whether its fruit is asked for already, by the second spring.
+        def fruit_asked?
+          rule = @rulebook.task("no-fruit")
+          days = rule.values_at("opens", "closes").map { |each| event("spring").first + each }
+          rule["when"]["fruit"].include?(practised("fruit")) && done_on("no-fruit").nil? &&
+            event("fruit-seen")&.first&.between?(*days)
         end
 
         # As it was finished, else as the school does it; nil where its kind knows no such thing.

@@ -8,7 +8,8 @@ module Vestry
       # it until another event; "by" ends it with one; "waits-for" counts its days from another event that comes
       # later; "answered-by" is a visit that says what was asked; "dated" ones come again with each event of their
       # kind; "yearly" ones on the same day each year, for so many "years" or until another event, told so many days
-      # "ahead". What a person did, waived or put off stays theirs.
+      # "ahead", and "once" done or waived no more; "known" names the event before which nobody knew of it, and from
+      # which it has as many days. What a person did, waived or put off stays theirs.
       class Rules
         MOST_ROUNDS = 30
         # Years for which a yearly rule is looked at; of those gone by without it, the last is told.
@@ -62,7 +63,16 @@ module Vestry
           tasks = years_of(rule, day).map do |on|
             task(on == day ? name : "#{name}:#{(on + rule["due"]).year}", name, rule, on, basis)
           end
+          tasks = until_settled(tasks) if rule["once"]
           tasks.select.with_index { |each, place| each[:status] != "passed" || place == tasks.size - 1 }
+        end
+
+        SETTLED = %w[done waived].freeze
+        private_constant :SETTLED
+
+        def until_settled(tasks)
+          ended = tasks.index { |task| SETTLED.include?(task[:status]) }
+          ended ? tasks.first(ended + 1) : tasks
         end
 
         # The days on which it comes, as far as they are told.
@@ -120,9 +130,14 @@ module Vestry
         def days(rule, day)
           day = start(rule, day)
           opens, due, closes = rule.values_at("opens", "due", "closes").map { |days| day + days }
+          if (known = known_on(rule))
+            opens, due = [opens, known].max, [due, [known + (due - opens), closes].min].max
+          end
           last = last_day(rule)
           last ? [opens, [due, last].min, [closes, last].min] : [opens, due, closes]
         end
+
+        def known_on(rule) = rule["known"] && @event.call(rule["known"])&.first
 
         # The day it is counted from: that of its event, or of one that it waits for.
         def start(rule, day) = [day, rule["waits-for"] && @event.call(rule["waits-for"])&.first].compact.max

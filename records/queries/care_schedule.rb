@@ -204,8 +204,8 @@ module Vestry
                    :cover, :sticks, :brace, :cut_mm, :stub_mm, :form, :grafter, Sequel[:grafts][:tended_by], :lost_on,
                    :species, :tree_id, :row, :number, :tag].freeze
         # What care follows from, beside visits and what was done.
-        ASKED = %i[grafted_on technique species wrap seal cover sticks brace headed filled trained planned_again
-                   regraft_until bud_until].freeze
+        ASKED = %i[grafted_on technique species wrap seal cover sticks brace headed head_off filled trained
+                   planned_again regraft_until bud_until].freeze
         SEEN = %i[seen_on buds leaf_stalk callus longest_shoot_mm verdict seal_state wrap_state stock_shoots
                   pests snapped fruit].freeze
         COUNTED = %i[tallied_on alive open_a_mm open_b_mm above_mm sticks_alive].freeze
@@ -248,7 +248,8 @@ module Vestry
 
         def of_ids
           DB[:grafts].where(Sequel[:grafts][:id] => @ids).join(:limbs, id: Sequel[:grafts][:limb_id])
-            .join(:trees, id: Sequel[:limbs][:tree_id]).select(*COLUMNS)
+            .join(:trees, id: Sequel[:limbs][:tree_id])
+            .select(*COLUMNS, GraftsOfLimb.head_off(@today, @book.value("reckoning.cuts.snag_most")).as(:head_off))
         end
 
         # Those alone that are in sight, made by today, on a limb that stands.
@@ -322,9 +323,10 @@ module Vestry
 
         # What is decided where it was lost, and until when it could be made again or budded.
         def what_is_next(graft)
-          tree, species, made = graft.values_at(:tree_id, :species, :grafted_on)
+          tree, species = graft.values_at(:tree_id, :species)
+          at_hand = [graft[:grafted_on], @orchard.season.year_start(@today)].max
           { planned_again: again.include?(graft[:limb_id]) || instead.include?(graft[:id]),
-            regraft_until: last_days.regraft(tree, species, made), bud_until: last_days.bud(made) }
+            regraft_until: last_days.regraft(tree, species, at_hand), bud_until: last_days.bud(at_hand) }
         end
 
         # Today, and the last day on which what is reckoned now can hold: with weather kept beyond today, which is

@@ -58,10 +58,13 @@ module Vestry
 
         told = Core::Tend::Answer.of(seen ? CoreInputs.visit(seen) : {}, care: care, slip: slip,
                                      regraft_until: regraft_until, budding: budding,
-                                     instead: instead,
-                                     safe_mm: shoot_mm && wind[:safe_length_mm], today: today)
+                                     instead: instead, hand_mm: @book.value("care.figures.hand"),
+                                     safe_mm: (wind[:safe_length_mm] if shoot_mm && in_leaf?), today: today)
         seen && UNDECIDED.include?(told.first&.fetch(:code)) ? told + [odds] : told
       end
+
+      # Whether the leaves of the summer in which it was last looked at are still on: bare wood is no sail.
+      def in_leaf? = seen.nil? || today < @orchard.season.next_day(@book.value("care.calendar.leaf-fall"), seen.seen_on)
 
       # A day of the season in which it could be made again: its own, or the one that has begun since.
       def year_of_regraft = [graft.grafted_on, @orchard.season.year_start(today)].max
@@ -79,12 +82,18 @@ module Vestry
         row = graft.limb.planned
         return unless row&.decided_since?(graft, today)
 
-        row.again?(graft, today) ? { code: "answer_planned", season: row.season } :
+        row.again?(graft, today) ? planned_again(row) :
           { code: "answer_decided", role: row.role, sawn_on: row.sawn_on }
       end
 
+      def planned_again(row)
+        { code: row.complete? && @orchard.stub_windows(today).past?(row) ? "answer_missed" : "answer_planned",
+          season: row.season }
+      end
+
       # While one waits, how likely it lives by what was seen, and what the next look would make of that. One that has
-      # knit may sleep until the leaves fall: of it nothing is told by when its buds move.
+      # knit may sleep until the leaves fall: of it nothing is told by when its buds move. One that moved and whose buds
+      # are then dead is called dead, however likely it was to live.
       UNDECIDED = %w[answer_wait answer_swelling answer_knitting answer_false_start].freeze
       private_constant :UNDECIDED
 
@@ -94,10 +103,10 @@ module Vestry
       # @return [Hash] a reason: +alive+ now, and what it would be on +on+ with buds as +better+ and +worse+ say
       def odds
         moved = %w[swelling leafing].include?(seen_so_far[:buds])
-        better, worse = moved ? %w[leafing dead] : %w[swelling asleep]
-        again = ->(buds) { alive(look_again_on, { **seen_so_far, buds: buds }) }
+        better, worse = moved ? "leafing" : "swelling", ("asleep" unless moved)
+        again = ->(buds) { buds && alive(look_again_on, { **seen_so_far, buds: buds }) }
         { code: "answer_odds", alive: alive(seen.seen_on, seen_so_far), on: look_again_on, better: better,
-          worse: worse, if_better: again[better], if_worse: again[worse] }
+          worse: worse, if_better: again[better], if_worse: again[worse] }.compact
       end
 
       # By Core::Practice::Read, with the time until its patience ends as the time in which its buds move: a living

@@ -58,6 +58,22 @@ module Vestry
       # Where a limb ends in a stub, by its graft or by one that was made before it: Graft#cut_off_at_mm, as SQL.
       def cut_off_at = Sequel.case([[{ MINE[:technique] => heading }, MINE[:cut_mm]]], stub_before)
 
+      # Graft#head_off? by a day, as SQL.
+      #
+      # @param most [Numeric] how long a snag is, in mm
+      def head_off(by, most)
+        Sequel.case([[{ MINE[:technique] => heading }, true]],
+                    Sequel.|(headings(by, most).select(1).exists, Sequel.~(stub_before => nil)))
+      end
+
+      # Graft#headings, as SQL.
+      def headings(by, most)
+        on, left = Sequel[:limb_events][:happened_on], Sequel[:limb_events][:left_mm]
+        LimbEvent.dataset.where(Sequel[:limb_events][:limb_id] => MINE[:limb_id], hidden_at: nil,
+                                kind: LimbEvent::SHORTER)
+          .where((on >= MINE[:grafted_on]) & (on <= by) & (left >= MINE[:cut_mm]) & (left <= MINE[:cut_mm] + most))
+      end
+
       # Graft#set_aside?, as SQL, in a look at all grafts of one limb.
       def set_aside(by)
         several = Sequel.function(:count).*.over > 1
@@ -100,7 +116,7 @@ module Vestry
           .where(stub[:grafted_on] <= MINE[:grafted_on]).exclude(stub[:cut_mm] => nil)
           .order(Sequel.desc(stub[:grafted_on]), Sequel.desc(stub[:id])).limit(1).select(stub[:cut_mm])
       end
-      private_class_method :cut_off_at, :set_aside, :lives_beside, :one_stub, :lost_in_side,
+      private_class_method :cut_off_at, :headings, :set_aside, :lives_beside, :one_stub, :lost_in_side,
                            :heading, :made_after, :stub_before
     end
   end

@@ -62,7 +62,9 @@ module Vestry
       end
 
       # The day from which this summer's buds are ripe.
-      def ripe_buds(from = @today) = @orchard.season.next_day(@book.value("care.calendar.late-summer"), from)
+      def ripe_buds(from = @today)
+        @orchard.season.next_day(@book.value("care.calendar.late-summer"), @orchard.season.year_start(from))
+      end
 
       private
 

@@ -346,7 +346,16 @@ RSpec.describe "Two at once" do
       until_waiting
       graft(Vestry::Records::Limb[made.limb_id], grafted_on: today, cut_mm: fresh)
     end
-    expect(late.value).to match(role: [/and stands; what was done stays in the plan/])
+    expect(late.value).to match(graft: [/is not to be made again: .+ stands in its place/])
+  end
+
+  it "does not plan a dead stub again whose neighbour is found alive at the same moment" do
+    beside = graft(made.limb, grafted_on: made.grafted_on, cut_mm: made.cut_mm)
+    [made, beside].each { |each| each.update(lost_on: today - 1, lost_cause: "failed") }
+    here_again = -> { Vestry::Deeds::RecordLoss.undo(Vestry::Records::Graft[beside.id], by: "Orla") }
+    again = -> { Vestry::Deeds::Regraft.call(Vestry::Records::Graft[made.id], by: "Orla", today: today) }
+    expect(second_of_two(here_again, again)).to match(graft: [/is not to be made again/])
+    expect(Vestry::Records::PlanLimb.where(limb_id: made.limb_id).count).to eq 0
   end
 
   it "puts an allotted limb back only where nobody moved it meanwhile, and accepts each move once" do

@@ -222,26 +222,41 @@ module Vestry
           elsif due.any? { |each| each[:rule] == "false-start" }
             "#{label} moved before callus can have knit: shade it and look at its seals."
           else
-            graft_stands(graft, fate, due.first, told.care[:tasks].find { |each| each[:status] == "ahead" &&
-                                                                                 each[:rule] == "first-look" })
+            graft_stands(graft, fate, due.first, told.care)
           end
         end
 
         # Nobody says what a limb is before it is known to have taken.
         #
-        # @param look [Hash, nil] the first look, where it is to come
-        def graft_stands(graft, fate, task, look)
+        # @param care [Hash]
+        def graft_stands(graft, fate, task, care)
           label, name, since = graft.limb.label, graft.variety.name, day(graft.grafted_on)
           return "#{label} is #{name} since #{since}: #{due_words(task)}." if fate == "took"
           return "#{label}, grafted with #{name} on #{since}: #{due_words(task)}." if task
 
-          if look
-            return "#{label}, grafted with #{name} on #{since}, is left to knit: first look from " \
-                   "#{day(look[:opens_on])}."
-          end
-
-          "#{label} was grafted with #{name} on #{since}, and nobody has seen yet that it took: look as you pass."
+          "#{label}, grafted with #{name} on #{since}, #{how_it_stands(care)}: #{ahead_words(care)}."
         end
+
+        def how_it_stands(care)
+          return "was cut from its donor" if care[:parted_on]
+          return "shows callus and knits on" if care[:kind] == "approach" && care[:state] == "callused"
+
+          { "knitting" => "is left to knit", "callused" => "has knit and sleeps",
+            "sleeping" => "has knit and sleeps until spring",
+            "false-start" => "moved too soon and is not safe yet" }.fetch(care[:state], "has not been seen to take")
+        end
+
+        # What comes next, with its day.
+        def ahead_words(care)
+          task = care[:tasks].select { |each| each[:status] == "ahead" }.min_by { |each| each[:opens_on] }
+          return "look as you pass" unless task && WAITED_FOR.include?(care[:state])
+
+          "#{task_title(task).downcase} from #{day(task[:opens_on])}"
+        end
+
+        # How one stands of which something is still to be seen, and nothing today.
+        WAITED_FOR = %w[knitting callused sleeping false-start waiting].freeze
+        private_constant :WAITED_FOR
 
         def due_words(task)
           return "nothing is due" unless task

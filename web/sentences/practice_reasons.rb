@@ -5,16 +5,15 @@ module Vestry
     module Sentences
       # What was right and wrong with an answer to an exercise.
       module PracticeReasons
-        BUDS_SEEN = { "swelling" => "moving", "asleep" => "still asleep", "leafing" => "in leaf",
-                      "dead" => "with dead buds" }.freeze
+        BUDS_SEEN = { "swelling" => "moving", "asleep" => "still asleep", "leafing" => "in leaf" }.freeze
         SPRINGS = { 1 => "first", 2 => "second", 3 => "third" }.freeze
         private_constant :BUDS_SEEN, :SPRINGS
 
         # How likely a graft lives, and what another look would make of that.
         def say_answer_odds(r)
           "By what was seen it lives with a likelihood of #{percent(r[:alive])}. Seen on #{day(r[:on])}, " \
-            "#{BUDS_SEEN.fetch(r[:better])} it would be #{percent(r[:if_better])}, #{BUDS_SEEN.fetch(r[:worse])} " \
-            "#{percent(r[:if_worse])}."
+            "#{BUDS_SEEN.fetch(r[:better])} it would be #{percent(r[:if_better])}" \
+            "#{", #{BUDS_SEEN.fetch(r[:worse])} #{percent(r[:if_worse])}" if r[:worse]}."
         end
 
         def say_practice_green(r)

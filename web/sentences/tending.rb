@@ -59,6 +59,10 @@ module Vestry
           "Callus shows. Keep it tied and the donor watered: it is cut half through when callus is all round and " \
           "#{book_words('care.figures.approach_days')} are over."
         end
+        def say_answer_parted(_)
+          "Its donor is off. Leaves that stay fresh for #{book_words('care.figures.probation')} show that it lives " \
+          "from the stock."
+        end
         def say_answer_joined(_)
           "It has joined. The donor is cut half through, a week later off, and then the stock above it, as its " \
           "tasks say."
@@ -125,6 +129,10 @@ module Vestry
         def say_answer_followed(r) = "Dead. The limb was grafted again on #{day(r[:on])}, with #{r[:variety]}."
         def say_answer_decided(r) = "Dead. The limb #{say_unworked(r[:role], r[:sawn_on])}."
         def say_answer_planned(r) = "Dead. It is planned again for #{r[:season]}."
+        def say_answer_missed(r)
+          "Dead. It was planned again for #{r[:season]}, and its last sensible day is over: move it to " \
+          "#{r[:season] + 1} under Plan."
+        end
         def say_answer_spring(_)
           "Dead, and too late even for a bud: plan it again for spring, and cut wood for it in winter."
         end
@@ -140,6 +148,10 @@ module Vestry
           "About #{safe_length(r[:mm])} of shoot is safe in this site's gusts at its age: brace it, or shorten it to " \
           "that."
         end
+        def say_answer_tie(r)
+          "Only #{safe_length(r[:mm])} of shoot is safe in this site's gusts at its age, and less than a hand does " \
+          "not feed itself: brace it."
+        end
         def say_answer_choose(_) = "Choose the strongest well-placed shoot on each stick, and pinch its rivals."
         def say_answer_brace(_) = "Brace it: tie the strongest shoot in two places."
         def say_answer_stock(_) = "Rub off the stock shoots; follow each to where it leaves the wood."
@@ -149,6 +161,8 @@ module Vestry
         CIRCUMSTANCES = { "several-sticks" => "several sticks on the stub",
                           "time-left" => "while there is time for another graft",
                           "planned-again" => "until its limb is decided again",
+                          "head-off" => "while the head stands above it", "on-donor" => "while its donor stands",
+                          "first-summer" => "in its first summer", "fruit-asked" => "where it is not asked yet",
                           "too-young" => "while the union is too young for fruit", "braced" => "where it is braced",
                           "trained" => "where it is trained to a wall",
                           "kind" => { "stub" => "on a stub", "side" => "in the side of what stays", "bud" => "a bud",
@@ -176,7 +190,10 @@ module Vestry
           last = rule["until"]&.then { |name| " until #{event_words(name)}" }
           return "every #{counted(rule['every'], 'day')}#{last}" if rule["every"]
 
-          "every year#{last || rule['years']&.then { |years| " for #{counted(years, 'year')}" }}" if rule["yearly"]
+          return unless rule["yearly"]
+
+          "every year#{last || rule['years']&.then { |years| " for #{counted(years, 'year')}" }}" \
+            "#{' until it is done' if rule['once']}"
         end
         private :say_rule_rounds
 

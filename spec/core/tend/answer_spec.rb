@@ -3,12 +3,14 @@
 RSpec.describe Vestry::Core::Tend::Answer, :core do
   DAY = Date.new(2026, 5, 20)
 
-  def answer(state, seen = {}, slip: { slips: true, sticks: 2 }, today: DAY, open: [], safe_mm: nil, kind: "stub")
-    care = { state: state, knit_on: Date.new(2026, 5, 12), knit_share: 0.6, kind: kind,
+  def answer(state, seen = {}, slip: { slips: true, sticks: 2 }, today: DAY, open: [], safe_mm: nil, kind: "stub",
+             hand_mm: 0, **more)
+    care = { **more, state: state, knit_on: Date.new(2026, 5, 12), knit_share: 0.6, kind: kind,
              patience_on: Date.new(2026, 5, 26), waking_on: Date.new(2027, 3, 15),
              tasks: open.map { |rule| { rule: rule, status: "open" } } }
     described_class.of(seen, care: care, slip: slip, regraft_until: Date.new(2026, 7, 5),
-                       budding: Date.new(2026, 8, 1)..Date.new(2026, 9, 7), safe_mm: safe_mm, today: today)
+                       budding: Date.new(2026, 8, 1)..Date.new(2026, 9, 7), safe_mm: safe_mm, hand_mm: hand_mm,
+                       today: today)
   end
 
   def codes(...) = answer(...).map { |each| each[:code] }
@@ -60,7 +62,8 @@ RSpec.describe Vestry::Core::Tend::Answer, :core do
   end
 
   it "slits the wrap of a stub, and eases the tie of a bud" do
-    expect([codes("growing", { wrap: "biting" }), codes("growing", { wrap: "biting" }, kind: "bud")])
+    expect([codes("growing", { wrap: "biting" }, open: %w[slit-now]),
+            codes("growing", { wrap: "biting" }, kind: "bud", open: %w[untie])])
       .to eq [%w[answer_growing answer_slit], %w[answer_growing answer_untie]]
   end
 
@@ -81,9 +84,32 @@ RSpec.describe Vestry::Core::Tend::Answer, :core do
       .to eq(code: "answer_bud", from: Date.new(2026, 8, 1), until: Date.new(2026, 9, 7))
   end
 
+  it "lets what a visit saw rest when its task is done, and asks for no more than the tasks do" do
+    seen = { seal: "gone", wrap: "biting", stock_shoots: "many", pests: "aphids", fruit: true }
+    expect(codes("growing", seen)).to eq %w[answer_growing]
+    expect(%w[stock-shoots stock-shoots-later year-stock-shoots].map { |rule|
+ codes("growing", seen, open: [rule]) }.uniq)
+      .to eq [%w[answer_growing answer_stock]]
+    expect(codes("growing", { fruit: true }, open: %w[no-fruit])).to eq %w[answer_growing answer_fruit]
+  end
+
+  it "asks for a brace alone where less than a hand is safe, and for neither below a hand or once it was held" do
+    long = ->(mm, **more) { codes("growing", { longest_shoot_mm: mm, on: DAY }, hand_mm: 150, **more) }
+    expect([long[149, safe_mm: 60.0], long[150, safe_mm: 60.0], long[150, safe_mm: 149.0], long[151, safe_mm: 150.0]])
+      .to eq [%w[answer_growing], %w[answer_growing answer_tie], %w[answer_growing answer_tie],
+              %w[answer_growing answer_shorten]]
+    expect([DAY - 1, DAY].map { |on| long[400, safe_mm: 200.0, held_on: on].last })
+      .to eq %w[answer_shorten answer_growing]
+  end
+
+  it "says of a plant alongside that its donor is off" do
+    expect(codes("callused", { callus: "full" }, kind: "approach", parted_on: DAY)).to eq %w[answer_parted]
+  end
+
   it "adds what else was seen, and what is open" do
     expect(codes("growing", { seal: "gone", wrap: "biting", longest_shoot_mm: 600, stock_shoots: "many",
-                              pests: "aphids", fruit: true }, open: %w[let-light-in uncover choose brace fruit-off]))
+                              pests: "aphids", fruit: true },
+                 open: %w[reseal slit-now let-light-in uncover choose brace stock-shoots-now pests-treat fruit-off]))
       .to eq %w[answer_growing answer_reseal answer_slit answer_light answer_uncover answer_choose answer_brace
                 answer_stock answer_pests answer_fruit]
     expect(codes("growing", { seal: "sound", wrap: "sound", longest_shoot_mm: 599, stock_shoots: "some", pests: "none",

@@ -86,9 +86,9 @@ RSpec.describe "At the tree", :core do
       answer[:tasks].select { |task| task[:rule] == "rebud" }
                     .map { |task| task.values_at(:opens_on, :closes_on).map(&:iso8601) }
     end
-    expect(on["2026-08-25"]).to eq [%w[2026-08-25 2026-10-02]]
+    expect(on["2026-08-25"]).to eq [%w[2026-08-25 2026-09-07]]
     expect(on["2026-09-08"]).to eq []
-    expect(on["2027-05-10"]).to eq [%w[2027-08-01 2027-09-08]]
+    expect(on["2027-05-10"]).to eq [%w[2027-08-01 2027-09-07]]
   end
 
   it "a dead side graft has another set beside it, and a dead plant alongside is joined again" do
@@ -100,6 +100,117 @@ RSpec.describe "At the tree", :core do
     expect(rules["side-bark"]).to eq %w[beside beside-spring]
     expect(rules["approach"]).to eq %w[rejoin beside-spring]
     expect(rules["rind"]).to eq %w[regraft regraft-bud regraft-spring]
+  end
+
+  # The rules that ask for another in the place of one that died, by what is asked on a day.
+  AGAIN = %w[regraft beside rejoin rebud regraft-bud regraft-spring beside-spring bud-spring again-this-spring
+             bud-this-summer].freeze
+
+  def asked_again(made, died, day, **facts)
+    answer = reckon("care", graft: { grafted_on: made, species: "apple", headed: false, **facts },
+                            observations: [{ on: died, verdict: "failed" }], today: day)
+    open(answer) & AGAIN
+  end
+
+  it "one that nobody made again is asked for in each season's own way, until something is decided of its limb" do
+    years = { "2026-05-28" => %w[regraft], "2026-07-14" => [], "2026-08-10" => %w[regraft-bud], "2026-09-08" => [],
+              "2026-11-14" => [], "2026-11-15" => %w[regraft-spring], "2027-04-14" => %w[regraft-spring],
+              "2027-04-15" => %w[again-this-spring], "2027-07-05" => %w[again-this-spring], "2027-07-06" => [],
+              "2027-08-01" => %w[bud-this-summer], "2027-09-07" => %w[bud-this-summer], "2027-09-08" => [],
+              "2027-11-15" => %w[regraft-spring], "2028-05-01" => %w[again-this-spring],
+              "2028-08-20" => %w[bud-this-summer], "2030-05-01" => %w[again-this-spring] }
+    told = years.keys.to_h do |day|
+      [day, asked_again("2026-04-28", "2026-05-28", day, method: "rind", headed: true)]
+    end
+    expect(told).to eq years
+    decided = years.keys.flat_map do |day|
+      asked_again("2026-04-28", "2026-05-28", day, method: "rind", headed: true, planned_again: true)
+    end
+    expect(decided).to eq []
+  end
+
+  it "one of an earlier season that dies is planned while it sleeps, made in spring, and not before" do
+    told = ->(died, day) { asked_again("2024-04-28", died, day, method: "rind", headed: true) }
+    expect(%w[2027-02-15 2027-04-14 2027-04-15 2027-06-01].map { |day| told["2027-02-15", day] })
+      .to eq [%w[regraft-spring], %w[regraft-spring], %w[regraft], %w[]]
+    expect(%w[2027-05-16 2027-06-30 2027-08-10 2027-12-01].map { |day| told["2027-05-16", day] })
+      .to eq [%w[regraft], %w[regraft], %w[regraft-bud], %w[regraft-spring]]
+    # Nobody knew of it in November: it has its month from the day on which it was seen.
+    late = reckon("care", graft: { grafted_on: "2024-04-28", method: "rind", species: "apple" },
+                          observations: [{ on: "2027-02-15", verdict: "failed" }], today: "2027-02-15")
+    expect(late[:tasks].find { |task| task[:rule] == "regraft-spring" }.values_at(:opens_on, :due_on, :closes_on))
+      .to eq(%w[2027-02-15 2027-03-17 2027-04-14].map { |day| Date.iso8601(day) })
+  end
+
+  it "a dead bud is set again each summer, and what is beside or alongside planned each winter and spring" do
+    bud = ->(day) { asked_again("2026-08-05", "2026-08-25", day, method: "shield-bud") }
+    expect(%w[2026-08-25 2026-09-07 2026-09-08 2026-12-01 2027-08-01 2027-09-08 2028-08-01].map { |day| bud[day] })
+      .to eq [%w[rebud], %w[rebud], [], %w[bud-spring], %w[bud-this-summer], [], %w[bud-this-summer]]
+    side = ->(day) { asked_again("2026-04-28", "2026-07-28", day, method: "side-bark") }
+    expect(%w[2026-07-28 2026-12-01 2027-05-01 2027-08-01 2027-12-01].map { |day| side[day] })
+      .to eq [[], %w[beside-spring], %w[again-this-spring], [], %w[beside-spring]]
+  end
+
+  it "what is once done or waived is not asked again: another year, or the head that is off" do
+    side = lambda do |day, **more|
+      graft = { grafted_on: "2026-04-28", method: "side-bark", species: "apple", headed: false,
+                **more.slice(:head_off) }
+      open(reckon("care", graft: graft, observations: [{ on: "2027-05-20", buds: "leafing", verdict: "took" }],
+                          today: day, **more.slice(:done))).grep(/side-off/)
+    end
+    # It took in its second summer: its first winter is over.
+    expect([side["2027-12-20"], side["2028-12-20"], side["2029-12-20"]]).to eq [%w[side-off], %w[side-off], []]
+    expect(side["2027-12-20", head_off: true]).to eq []
+    waived = [{ key: "side-off:2028", on: "2027-12-21", what: "waived" }]
+    expect(side["2028-12-20", done: waived]).to eq []
+  end
+
+  it "a plant alongside lives from the stock when it goes on growing without its donor, which is watered no more" do
+    told = lambda do |day, *more, off: true|
+      done = off ? [{ key: "approach-off", on: "2026-07-09" }] : []
+      reckon("care", graft: { grafted_on: "2026-05-10", method: "approach", species: "apple", headed: false },
+                     observations: [{ on: "2026-06-20", callus: "full", buds: "leafing" }, *more], done: done,
+                     today: day)
+    end
+    watered = [told["2026-07-20", off: false], told["2026-07-20"]].map do |each|
+      each[:tasks].any? { |task| task[:rule] == "donor-water" }
+    end
+    expect(watered).to eq [true, false]
+    expect(%w[2026-07-18 2026-07-19].map { |day| open(told[day]).include?("parted-look") }).to eq [false, true]
+    fresh = ->(on) { told["2026-08-01", { on: on, buds: "leafing" }][:state] }
+    expect([fresh["2026-07-18"], fresh["2026-07-19"]]).to eq %w[callused growing]
+    expect(told["2026-08-01", { on: "2026-07-30", buds: "leafing" }, off: false][:state]).to eq "callused"
+  end
+
+  it "a plant alongside that shows no callus in time is looked at once more" do
+    late = lambda do |day, seen|
+      open(reckon("care", graft: { grafted_on: "2026-05-10", method: "approach", species: "apple", headed: false },
+                          observations: [seen], today: day)) & %w[approach-look approach-look-again]
+    end
+    expect(late["2026-06-20", { on: "2026-06-01", callus: "none" }]).to eq %w[approach-look-again]
+    expect(late["2026-06-20", { on: "2026-06-20", callus: "none" }]).to eq []
+    expect(late["2026-06-20", { on: "2026-06-01", callus: "some" }]).to eq []
+  end
+
+  it "is given light by leaves: one that was seen asleep is left closed, and a second summer asks for none" do
+    light = lambda do |day, visits|
+      open(care_on(day, visits, cover: "foil-and-bag")) & %w[let-light-in uncover]
+    end
+    expect(light[22, {}]).to eq %w[let-light-in]
+    expect(light[22, { 21 => { buds: "asleep" } }]).to eq []
+    expect(light[30, { 21 => { buds: "asleep", callus: "some" } }]).to eq []
+    expect(light[45, { 24 => { buds: "leafing" }, 44 => { longest_shoot_mm: 160 } }])
+      .to eq %w[let-light-in uncover]
+    expect(light[400, { 21 => { buds: "asleep", callus: "some" }, 395 => { buds: "leafing" } }]).to eq []
+  end
+
+  it "fruit is asked off once: as the second spring asks, or where that is done, as it was seen" do
+    fruit = lambda do |done|
+      open(reckon("care", graft: { grafted_on: "2026-04-20", method: "rind", species: "apple" }, school: "waxed-rind",
+                          observations: [{ on: "2026-05-20", verdict: "took" }, { on: "2027-06-01", fruit: true }],
+                          done: done, today: "2027-06-02")) & %w[no-fruit fruit-off]
+    end
+    expect([fruit[[]], fruit[[{ key: "no-fruit", on: "2027-05-20" }]]]).to eq [%w[no-fruit], %w[fruit-off]]
   end
 
   it "a plant alongside has not taken by its leaves, which the donor's root feeds, nor by a long shoot" do
