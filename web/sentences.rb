@@ -29,8 +29,8 @@ module Vestry
         "repaired" => "the repair", "scion-died" => "a scion was seen dead",
         "second-spring" => "fruit sets in the second spring",
         "too-late" => "its regrowth can be budded",
-        "rebud" => "another bud can be set", "again" => "it was seen dead, or that spring",
-        "lost-winter" => "that winter, seen dead", "again-next" => "the spring after it was seen dead",
+        "rebud" => "another bud can be set", "again" => "it was seen dead, of an older one in spring",
+        "lost-winter" => "the winter after it was seen dead", "again-next" => "the spring after it was seen dead",
         "bud-next" => "the summer after it was seen dead", "parted" => "its donor was cut off",
         "cracked" => "the seal was seen cracked",
         "loose" => "the wrap was seen loose", "biting" => "the tape was seen biting",
@@ -39,7 +39,9 @@ module Vestry
         "drought" => "it had been dry for {care.figures.dry_days}", "callused" => "callus was seen",
         "joined" => "callus all round, {care.figures.approach_days} on", "waking" => "buds wake in spring",
         "closed" => "the stub has all but closed", "scaffold" => "it carries itself as a limb",
-        "last-regraft" => "the last day for another graft", "last-bud" => "the last day for a bud"
+        "last-regraft" => "the last day for another graft", "last-bud" => "the last day for a bud",
+        "last-regraft-now" => "the last day for another graft that year",
+        "last-bud-now" => "the last day for a bud that year"
       }.freeze
       BASES = {
         "fact" => "", "seen" => " (seen)", "expected" => " (expected)", "weather" => " (by the weather kept here)",

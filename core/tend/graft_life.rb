@@ -17,7 +17,8 @@ module Vestry
                    "frost" => :frost, "drought" => :drought, "snapped" => :snapped, "fruit-seen" => :fruit_seen,
                    "callused" => :callused, "joined" => :joined, "waking" => :waking, "rebud" => :rebud,
                    "closed" => :closed, "scaffold" => :scaffold,
-                   "last-regraft" => :last_regraft, "last-bud" => :last_bud, "again" => :again,
+                   "last-regraft" => :last_regraft, "last-bud" => :last_bud,
+                   "last-regraft-now" => :last_regraft_now, "last-bud-now" => :last_bud_now, "again" => :again,
                    "again-next" => :again_next, "bud-next" => :bud_next, "lost-winter" => :lost_winter,
                    "parted" => :parted,
                    **SEEN.to_h { |name, point| [name, [:last_seen, *point]] } }.freeze
@@ -179,8 +180,11 @@ module Vestry
         # The last sensible days for another graft, and for a bud on its regrowth, of the season that runs.
         def regraft_until = @graft[:regraft_until] || RegraftDay.last(@season, at_hand, @rulebook)
         def bud_until = @graft[:bud_until] || @season.next_day(calendar("last-bud"), @season.year_start(at_hand))
-        def last_regraft = [regraft_until, "calendar"]
-        def last_bud = [bud_until, "calendar"]
+        # Those of the season in which it was found dead, and of the season that runs.
+        def last_regraft = [failed_on ? then_of(regraft_until) : regraft_until, "calendar"]
+        def last_bud = [failed_on ? then_of(bud_until) : bud_until, "calendar"]
+        def last_regraft_now = [regraft_until, "calendar"]
+        def last_bud_now = [bud_until, "calendar"]
         def at_hand = [@graft[:grafted_on], @season.year_start(@today)].max
 
         # The same day in the season in which it was found dead.

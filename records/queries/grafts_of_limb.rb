@@ -58,12 +58,13 @@ module Vestry
       # Where a limb ends in a stub, by its graft or by one that was made before it: Graft#cut_off_at_mm, as SQL.
       def cut_off_at = Sequel.case([[{ MINE[:technique] => heading }, MINE[:cut_mm]]], stub_before)
 
-      # Graft#head_off? by a day, as SQL.
+      # Whether no more than a snag stands above one: the head was cut off for it or since, or it sits so close below a
+      # stub.
       #
       # @param most [Numeric] how long a snag is, in mm
       def head_off(by, most)
-        Sequel.case([[{ MINE[:technique] => heading }, true]],
-                    Sequel.|(headings(by, most).select(1).exists, Sequel.~(stub_before => nil)))
+        close = Sequel.function(:coalesce, stub_before - MINE[:cut_mm] <= most, false)
+        Sequel.case([[{ MINE[:technique] => heading }, true]], Sequel.|(headings(by, most).select(1).exists, close))
       end
 
       # Graft#headings, as SQL.

@@ -165,4 +165,42 @@ RSpec.describe "One answer" do
     Vestry::Deeds::RecordLoss.call(made, on: on, cause: "blown-out", by: "Orla", today: on)
     expect(graft_report(on).answer.first[:code]).to eq "answer_bud"
   end
+
+  # What is said and asked of one that was lost and of which nothing is decided.
+  MADE_NOW = %w[answer_regraft_now answer_regraft_no_wood answer_beside_now answer_beside_no_wood answer_rejoin_now
+                answer_rebud].freeze
+  NOW_TASKS = %w[regraft beside rejoin rebud again-this-spring bud-this-summer].freeze
+  PLAN_TASKS = %w[regraft-spring beside-spring bud-spring].freeze
+  BUD_TASKS = %w[regraft-bud bud-this-summer].freeze
+
+  def asked_of(one, on)
+    report = Vestry::Records::GraftReport.new(Vestry::Records::Graft[one.id], on)
+    open = report.care[:tasks].select { |task| %w[open late].include?(task[:status]) }.map { |task| task[:rule] }
+    [report.answer.first[:code], open & (NOW_TASKS + PLAN_TASKS + BUD_TASKS)]
+  end
+
+  # Nothing is asked that the answer calls too late, and what it says can be done now is asked for.
+  def disagree?(code, asked)
+    case code
+    when *MADE_NOW then (asked & NOW_TASKS).empty?
+    when "answer_bud" then (asked - BUD_TASKS - PLAN_TASKS).any?
+    when /spring|later|next/ then (asked & (NOW_TASKS - ["again-this-spring"])).any?
+    else asked.any?
+    end
+  end
+
+  { "rind" => "2026-05-28", "side-bark" => "2026-05-28", "approach" => "2026-06-02",
+    "shield-bud" => "2026-08-25" }.each do |method, died|
+    it "says of a #{method} that died what its tasks ask, through two years in which nobody decides" do
+      bud = method == "shield-bud"
+      one = graft(limb(standing, "Q"), technique: method, cut_mm: 700, sticks: 1, cover: bud ? nil : "wax-only",
+                                       grafted_on: bud ? Date.new(2026, 8, 5) : Date.new(2026, 4, 25))
+      Vestry::Records::Visit.create(orchard_id: here.id, graft_id: one.id, seen_on: Date.iso8601(died), buds: "dead",
+                                    verdict: "failed")
+      days = (0..100).map { |week| Date.iso8601(died) + 7 * week }
+      told = days.map { |on| [on, *asked_of(one, on)] }
+      expect(told.select { |_, code, asked| disagree?(code, asked) }).to eq []
+      expect(told.flat_map(&:last).uniq.size).to be >= 2
+    end
+  end
 end

@@ -84,7 +84,7 @@ RSpec.describe "Questions asked of an orchard" do
     expect(shown.call).to eq [2023, 2030]
   end
 
-  it "puts what is late before what is due, and leaves out a loss that was counted" do
+  it "puts what is late before what is due, and of a loss that was counted asks for another" do
     late = graft(stock, grafted_on: Date.new(2026, 5, 6))
     other = graft(limb(stock.tree, "B"), grafted_on: Date.new(2026, 4, 24))
     gone = graft(limb(stock.tree, "C"), grafted_on: Date.new(2025, 4, 24))
@@ -92,7 +92,7 @@ RSpec.describe "Questions asked of an orchard" do
                                   tallied_on: Date.new(2025, 10, 1), alive: false)
     agenda = Vestry::Records::Agenda.new(here, World::TODAY)
     expect(agenda.due.map { |item| [item.of.id, item.task[:rule], item.task[:status]] })
-      .to eq [[late.id, "wax-check", "late"], [other.id, "first-look", "open"]]
+      .to eq [[late.id, "wax-check", "late"], [gone.id, "again-this-spring", "late"], [other.id, "first-look", "open"]]
     expect(agenda.ahead.map { |item| item.of.id }).not_to include gone.id
   end
 

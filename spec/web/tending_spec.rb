@@ -34,7 +34,7 @@ RSpec.describe "The agenda" do
       get("/o/maunder-hill/tend/grafts/#{made.id}").body[%r{<h1[^>]*>(.*?)</h1>}m, 1].squeeze(" \n").tr("\n", " ")
     end
     expect(head[World::TODAY]).to match(/\AZ1 A, grafted with Late Shell on 21 April, is left to knit: first look f/)
-    expect(head[World::TODAY + 300]).to end_with "nobody has seen yet that it took: look as you pass."
+    expect(head[World::TODAY + 300]).to end_with "has not been seen to take: look as you pass."
   end
 
   it "leads from each graft that is due to the one after it, and from the last to none" do

@@ -248,11 +248,15 @@ module Vestry
 
         # What comes next, with its day.
         def ahead_words(care)
-          task = care[:tasks].select { |each| each[:status] == "ahead" }.min_by { |each| each[:opens_on] }
-          return "look as you pass" unless task && WAITED_FOR.include?(care[:state])
+          return "look as you pass" unless WAITED_FOR.include?(care[:state])
 
-          "#{task_title(task).downcase} from #{day(task[:opens_on])}"
+          ahead = care[:tasks].select { |each| each[:status] == "ahead" }
+          looks = care[:state] == "knitting" ? ahead.select { |each| looked_for?(each) } : []
+          task = (looks.any? ? looks : ahead).min_by { |each| each[:opens_on] }
+          task ? "#{task_title(task).downcase} from #{day(task[:opens_on])}" : "look as you pass"
         end
+
+        def looked_for?(task) = ![nil, "count"].include?(orchard.rulebook.task(task[:rule])["answered-by"])
 
         # How one stands of which something is still to be seen, and nothing today.
         WAITED_FOR = %w[knitting callused sleeping false-start waiting].freeze

@@ -170,7 +170,7 @@ RSpec.describe "The stories of grafts", :core do
       "failed temperature 2026-05-04",
       "regraft 05-30 06-09 07-05 open",
       "regraft-bud 08-01 08-22 09-07 ahead",
-      "regraft-spring 11-15 12-15 04-14 ahead"
+      "regraft-spring 11-15 02-13 04-14 ahead"
     ]
   end
 
@@ -179,7 +179,7 @@ RSpec.describe "The stories of grafts", :core do
                                                       { on: "2026-08-09", buds: "dead", verdict: "failed" }] })).to eq [
       "failed calendar 2026-05-11",
       "regraft-bud 08-09 08-30 09-07 open",
-      "regraft-spring 11-15 12-15 04-14 ahead"
+      "regraft-spring 11-15 02-13 04-14 ahead"
     ]
   end
 
