@@ -204,6 +204,9 @@ module Vestry
         (rule.values_at("after", "until", "by", "waits-for", "known").compact - events).each do |event|
           fault(where, "hangs on #{event}, which is no event")
         end
+        (Array(rule["unless"]) - @book.book(where.split(".").first).fetch("rules").keys).each do |name|
+          fault(where, "is not asked where #{name} is, which is no rule")
+        end
         ((rule["needs"] || []) - states).each { |state| fault(where, "needs #{state}, which is no state of #{of}") }
       end
 

@@ -132,12 +132,12 @@ module Vestry
         FRUIT = %w[fruit-off no-fruit].freeze
         private_constant :ASIDES, :STOCK, :PESTS, :FRUIT
 
-        # A shoot that was seen longer than is safe, until it was held; one below a hand feeds nothing yet and is not
-        # cut.
+        # A shoot that was seen longer than is safe, until it was shortened, where it is not braced; one below a hand
+        # feeds nothing yet and is not cut.
         def too_long(seen, care, safe_mm, hand_mm)
           mm = seen[:longest_shoot_mm] || 0
           return unless safe_mm && mm > safe_mm && mm >= hand_mm
-          return if care[:held_on] && seen[:on] && care[:held_on] >= seen[:on]
+          return if care[:braced] || (care[:shortened_on] && seen[:on] && care[:shortened_on] >= seen[:on])
 
           safe_mm < hand_mm ? "answer_tie" : "answer_shorten"
         end

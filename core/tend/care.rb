@@ -113,8 +113,8 @@ module Vestry
         #   +state+ (knitting, false-start, callused, sleeping, waiting, late, growing, failed), +knit_on+,
         #   +knit_basis+, +knit_share+, +patience_on+ (until when nothing need move), +waking_on+ (of a bud: when it
         #   wakes), +kind+ (of Graft::GraftKind), +parted_on+ (of an approach: when its donor was cut off),
-        #   +held_on+ (when its shoots were last shortened or braced) and +valid_until+: nothing but each task's own
-        #   days changes this answer until after it
+        #   +shortened_on+ (when its shoots were last shortened), +braced+ and +valid_until+: nothing but each task's
+        #   own days changes this answer until after it
         def self.call(graft:, today:, observations: [], counts: [], lost_on: nil, weather: [], done: [], school: nil,
                       rulebook: Rulebook.shipped)
           of(graft.merge(counts: counts, lost_on: lost_on), observations, Climate.new(weather, rulebook), done, school,
@@ -144,7 +144,7 @@ module Vestry
             { tasks: tasks, state: state, knit_on: knit[:on], knit_basis: knit[:basis], knit_share: knit[:share],
               patience_on: patience_on, waking_on: (waking.first if kind == "bud"), kind: kind,
               parted_on: (parted_on if kind == "approach"),
-              held_on: %w[shorten brace].filter_map { |name| done_on(name) }.max,
+              shortened_on: %w[shorten long-shoot].filter_map { |name| done_on(name) }.max, braced: braced?,
               valid_until: valid_until(tasks, rules.told_next) }
           end
 

@@ -20,7 +20,7 @@ module Vestry
                    "last-regraft" => :last_regraft, "last-bud" => :last_bud,
                    "last-regraft-now" => :last_regraft_now, "last-bud-now" => :last_bud_now, "again" => :again,
                    "again-next" => :again_next, "bud-next" => :bud_next, "lost-winter" => :lost_winter,
-                   "parted" => :parted,
+                   "parted" => :parted, "long-seen" => :long_seen,
                    **SEEN.to_h { |name, point| [name, [:last_seen, *point]] } }.freeze
         # What a visit or a count can answer, by the points that answer it.
         ANSWERS = { "count" => nil, "look" => %i[buds callus verdict], "stalk" => %i[leaf_stalk verdict],
@@ -239,6 +239,12 @@ module Vestry
         def snapped = flagged(:snapped)
         def fruit_seen = flagged(:fruit)
 
+        # When a shoot was last seen that is a sail in its first summer.
+        def long_seen
+          last = @observations.reverse.find { |each| each[:longest_shoot_mm] } or return
+          [last[:on], "seen"] if last[:longest_shoot_mm] > figure("shorten") && last[:on] < event("winter").first
+        end
+
         def weather(day) = day && [day, "weather"]
         # So long after it a task is still open: the event is not forgotten before.
         def closing(rule) = @rulebook.task(rule)["closes"]
@@ -280,26 +286,21 @@ module Vestry
         TOLD = { "filled" => :filled?, "trained" => :trained?, "several-sticks" => :several_sticks?,
                  "braced" => :braced?, "time-left" => :time_left?, "planned-again" => :planned_again?,
                  "too-young" => :too_young?, "head-off" => :head_off?, "on-donor" => :on_donor?,
-                 "first-summer" => :first_summer?, "fruit-asked" => :fruit_asked? }.freeze
+                 "first-summer" => :first_summer? }.freeze
         private_constant :TOLD
 
         def filled? = @graft[:filled]
         def trained? = @graft[:trained]
         def several_sticks? = @graft[:sticks] > 1
-        def braced? = @graft[:brace]
+        # Until the brace is off again.
+        def braced?
+          (@graft[:brace] || %w[brace brace-after-year].any? { |rule| done_on(rule) }) && done_on("brace-off").nil?
+        end
         def planned_again? = @graft[:planned_again]
         def head_off? = @graft[:head_off]
         def too_young? = seasons <= @rulebook.fruitless_seasons(@school)
         def on_donor? = parted_on.nil?
         def first_summer? = event("leafed").first < event("winter").first
-
-        # Whether its fruit is asked for already, by the second spring.
-        def fruit_asked?
-          rule = @rulebook.task("no-fruit")
-          days = rule.values_at("opens", "closes").map { |each| event("spring").first + each }
-          rule["when"]["fruit"].include?(practised("fruit")) && done_on("no-fruit").nil? &&
-            event("fruit-seen")&.first&.between?(*days)
-        end
 
         # As it was finished, else as the school does it; nil where its kind knows no such thing.
         def practised(point)

@@ -9,7 +9,8 @@ module Vestry
       # later; "answered-by" is a visit that says what was asked; "dated" ones come again with each event of their
       # kind; "yearly" ones on the same day each year, for so many "years" or until another event, told so many days
       # "ahead", and "once" done or waived no more; "known" names the event before which nobody knew of it, and from
-      # which it has as many days. What a person did, waived or put off stays theirs.
+      # which it has as many days; "unless" names other rules that ask for the same: it is not asked while one of those
+      # is open, nor where one was settled since its event. What a person did, waived or put off stays theirs.
       class Rules
         MOST_ROUNDS = 30
         # Years for which a yearly rule is looked at; of those gone by without it, the last is told.
@@ -35,7 +36,10 @@ module Vestry
 
         # @return [Array<Hash>] each +key+, +rule+, +opens_on+, +due_on+, +closes_on+, +status+ (ahead, open,
         #   late, passed, done, waived) and +reasons+, in order of their due day
-        def tasks = @rules.flat_map { |name, rule| tasks_of(name, rule) }.sort_by { |task| [task[:due_on], task[:key]] }
+        def tasks
+          all = @rules.flat_map { |name, rule| tasks_of(name, rule) }
+          all.reject { |task| stood_in_for?(task, all) }.sort_by { |task| [task[:due_on], task[:key]] }
+        end
 
         # The first day on which another yearly task is told; nil where none is to come.
         def told_next = @told_next
@@ -91,6 +95,24 @@ module Vestry
         end
 
         def tell_later(opens_on, ahead) = @told_next = [@told_next, opens_on - ahead].compact.min
+
+        TO_DO = %w[ahead open late].freeze
+        NOW = %w[open late].freeze
+        private_constant :TO_DO, :NOW
+
+        # Whether another task asks for the same now, or was settled since what this one hangs on.
+        def stood_in_for?(task, all)
+          rule = @rules[task[:rule]]
+          return false unless rule["unless"] && TO_DO.include?(task[:status])
+
+          since = @event.call(rule["after"]).first
+          all.any? do |other|
+            rule["unless"].include?(other[:rule]) &&
+              (NOW.include?(other[:status]) || (SETTLED.include?(other[:status]) && settled_on(other) >= since))
+          end
+        end
+
+        def settled_on(task) = (@done[task[:key]] || task[:reasons].first).fetch(:on)
 
         def settled?(name) = @done.keys.any? { |key| key.split(":").first == name }
 

@@ -210,7 +210,31 @@ RSpec.describe "At the tree", :core do
                           observations: [{ on: "2026-05-20", verdict: "took" }, { on: "2027-06-01", fruit: true }],
                           done: done, today: "2027-06-02")) & %w[no-fruit fruit-off]
     end
-    expect([fruit[[]], fruit[[{ key: "no-fruit", on: "2027-05-20" }]]]).to eq [%w[no-fruit], %w[fruit-off]]
+    done = %w[2027-05-20 2027-05-31 2027-06-01].map { |on| fruit[[{ key: "no-fruit", on: on }]] }
+    expect([fruit[[]], *done]).to eq [%w[no-fruit], %w[fruit-off], %w[fruit-off], []]
+  end
+
+  it "asks once for one thing: tape that bites, stock shoots that were seen, a shoot that grew on" do
+    told = lambda do |day, visits, done = []|
+      open(reckon("care", graft: { grafted_on: "2026-04-20", method: "rind", species: "apple", wrap: "stretch-tape" },
+                          school: "waxed-rind", today: day, done: done,
+                          observations: [{ on: "2026-05-18", buds: "leafing", verdict: "took" }, *visits]))
+    end
+    biting = [{ on: "2026-07-10", wrap: "biting" }]
+    slit = ->(done = []) { told["2026-07-12", biting, done] & %w[slit-tape slit-now] }
+    expect([slit[], slit[[{ key: "slit-now:2026-07-10", on: "2026-07-11" }]],
+            told["2026-07-12", []] & %w[slit-tape slit-now]]).to eq [%w[slit-now], [], %w[slit-tape]]
+    many = ->(on, day) { told[day, [{ on: on, stock_shoots: "many" }]] & %w[stock-shoots-later stock-shoots-now] }
+    expect([many["2026-05-20", "2026-05-22"], many["2026-05-26", "2026-05-26"]])
+      .to eq [%w[stock-shoots-now], %w[stock-shoots-later]]
+    long = lambda do |mm, *done|
+      told["2026-08-04", [{ on: "2026-08-01", longest_shoot_mm: mm }],
+           done.map { |key, on| { key: key, on: on } }] & %w[shorten long-shoot]
+    end
+    expect([long[601], long[601, ["shorten", "2026-07-01"]], long[600, ["shorten", "2026-07-01"]],
+            long[601, ["shorten", "2026-08-01"]]]).to eq [%w[shorten], %w[long-shoot], [], []]
+    braced = [["shorten", "2026-07-01"], ["brace", "2026-07-20"]]
+    expect(long[900, *braced]).to eq []
   end
 
   it "a plant alongside has not taken by its leaves, which the donor's root feeds, nor by a long shoot" do
