@@ -183,7 +183,12 @@ module Vestry
           end
           opens = opens.delete_suffix(" after") if closes.end_with?(" after")
           ["from #{opens} to #{closes} #{event}", *say_rule_rounds(rule),
-           *rule["by"]&.then { |name| "until #{event_words(name)} at the latest" }].join(", ")
+           *rule["by"]&.then { |name| "until #{event_words(name)} at the latest" }, *say_rule_unless(rule)].join(", ")
+        end
+
+        def say_rule_unless(rule)
+          titles = (rule["unless"] || []).map { |name| Core::Rulebook.shipped.task(name)["title"].downcase }.uniq
+          "not where “#{titles.join('” or “')}” asks for it" if titles.any?
         end
 
         # How often it comes again, and until when.
@@ -196,7 +201,7 @@ module Vestry
           "every year#{last || rule['years']&.then { |years| " for #{counted(years, 'year')}" }}" \
             "#{' until it is done' if rule['once']}"
         end
-        private :say_rule_rounds
+        private :say_rule_rounds, :say_rule_unless
 
         # What a rule is limited to, in a few words.
         def say_limit_to(point, choices)

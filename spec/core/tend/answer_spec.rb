@@ -93,7 +93,7 @@ RSpec.describe Vestry::Core::Tend::Answer, :core do
     expect(codes("growing", { fruit: true }, open: %w[no-fruit])).to eq %w[answer_growing answer_fruit]
   end
 
-  it "asks for a brace alone where less than a hand is safe, and for neither below a hand or once it was shortened or braced" do
+  it "asks for a brace alone where less than a hand is safe, and for nothing below a hand or once it was held" do
     long = ->(mm, **more) { codes("growing", { longest_shoot_mm: mm, on: DAY }, hand_mm: 150, **more) }
     expect([long[149, safe_mm: 60.0], long[150, safe_mm: 60.0], long[150, safe_mm: 149.0], long[151, safe_mm: 150.0]])
       .to eq [%w[answer_growing], %w[answer_growing answer_tie], %w[answer_growing answer_tie],
