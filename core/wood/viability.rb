@@ -25,6 +25,11 @@ module Vestry
           end
         end
 
+        # Whether it is taken as dead: of the sticks that were forced last, none moved.
+        #
+        # @param tests [Array<Hash>] in order
+        def dead?(tests) = tests.reverse.find { |test| test[:forced] }&.fetch(:forced_moved) == 0
+
         GRAVE = %w[wood_forced_none wood_cut_brown wood_dried_doubt wood_forced_some wood_cut_dull
                    wood_dried_use].freeze
         private_constant :GRAVE

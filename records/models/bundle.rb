@@ -22,6 +22,14 @@ module Vestry
       # What was found by a day.
       def checks_by(day) = checks.select { |check| check.seen_on <= day }
 
+      # Whether it is taken as dead by what was found by a day.
+      def dead?(day) = Core::Wood::Viability.dead?(checks_by(day).map(&:as_test))
+
+      # The last word on how it looks, and not what a test alone says.
+      #
+      # @return [BundleCheck, nil]
+      def last_look(day) = checks_by(day).reject { |check| check.found == TESTED }.last
+
       ENDS = { "sealed" => "sealed with wax", "trimmed" => "left open, trimmed fresh later" }.freeze
       DIPS = { "bleach" => "weak bleach dip", "none" => "no dip" }.freeze
       PACKINGS = { "damp" => "barely damp wrap", "evergreen" => "evergreen sprig", "dry-bag" => "dry bag" }.freeze

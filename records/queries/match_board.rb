@@ -211,7 +211,8 @@ module Vestry
       def used = @used ||= (stored[:pairs].map { |pair| pair[:stick] } + locks.keys).to_set
 
       # What the match of a season follows from, besides its orchard and day.
-      FROM = %w[plans plan_limbs limbs trees grafts observations tallies varieties bundles sticks stick_locks].freeze
+      FROM = %w[plans plan_limbs limbs trees grafts observations tallies varieties bundles bundle_checks sticks
+                stick_locks].freeze
       private_constant :FROM
 
       def stored

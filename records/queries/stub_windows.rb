@@ -106,8 +106,8 @@ module Vestry
       end
 
       # What they follow from, besides the orchard and the day.
-      FROM = %w[plans plan_limbs limbs trees grafts observations tallies varieties weather_days phenology_seen bundles
-                sticks bundle_stays stores store_readings].freeze
+      FROM = %w[plans plan_limbs limbs trees grafts observations tallies varieties weather_days phenology_seen
+                bundles bundle_checks sticks bundle_stays stores store_readings].freeze
 
       protected
 
@@ -181,7 +181,7 @@ module Vestry
 
       # The day by which the best bundle of a variety is spent, at the pace of its latest days.
       def wood_ends_on(variety_id)
-        @wood_ends ||= @orchard.wood_store(@today).kept(season: @season).select(&:age)
+        @wood_ends ||= @orchard.wood_store(@today).kept(season: @season).select { |kept| kept.age && !kept.dead? }
           .group_by { |kept| kept.bundle.variety_id }.transform_values do |all|
           all.map { |kept| spent_on(kept) }.max
         end

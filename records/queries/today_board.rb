@@ -102,7 +102,7 @@ module Vestry
       end
 
       def wood
-        return matter("wood", 2) if cellar.kept(season: order.season).any? { |kept| kept.check_due <= @today }
+        return matter("wood", 2) if cellar.kept(season: order.season).any? { |kept| kept.due?(@today) }
         return nil if order.lines.none? { |line| line.to_cut.positive? }
 
         matter("wood", order.window[:from] <= @today && @today <= order.window[:to] ? 3 : 5)

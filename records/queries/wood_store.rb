@@ -4,10 +4,23 @@ module Vestry
   module Records
     # The wood in store: which bundles there are, how each has aged, and when to look at it again.
     class WoodStore
-      StoredBundle = Struct.new(:bundle, :left, :age, :measured_from, :advice, :check_due, keyword_init: true)
+      StoredBundle = Struct.new(:bundle, :left, :age, :measured_from, :advice, :check_due, :over, keyword_init: true) do
+        # Whether nothing is left of its life, as its store's thermometer tells.
+        def spent? = told?("storage_spent")
+        # Whether it is taken as dead by a test.
+        def dead? = told?("wood_forced_none")
+        # Whether a graft may still be made of it.
+        def lasts? = !over && !spent? && !dead?
+        # Whether it is to be looked at by a day.
+        def due?(day) = lasts? && check_due <= day
+
+        private def told?(code) = advice.any? { |each| each[:code] == code }
+      end
 
       # So many bundles of a season are looked at.
       MOST = 2000
+      # So many that were left over are told.
+      LEFT_OVER = 24
 
       def initialize(orchard, today)
         @orchard = orchard
@@ -28,25 +41,28 @@ module Vestry
         empty ? all : filled
       end
 
-      # Those that may be cut up for stubs: shoots kept whole for a bridge are left out.
-      def for_stubs(season:) = bundles(season: season).reject(&:whole_shoots)
+      # Those that may be cut up for stubs: shoots kept whole for a bridge are left out, and what is taken as dead.
+      def for_stubs(season:) = alive(season: season).reject(&:whole_shoots)
+
+      # Those that are not taken as dead.
+      def alive(season:) = bundles(season: season).reject { |bundle| bundle.dead?(@today) }
 
       # Some sticks that are here and may be cut up for stubs, without reading all the others.
       #
       # @param ids [Array<Integer>]
       def sticks(ids, season:)
         Stick.here.where(id: ids, bundle_id: cut_for(season).exclude(:whole_shoots).select(:id))
-          .eager(bundle: :variety).all
+          .eager(bundle: %i[variety checks]).all.reject { |stick| stick.bundle.dead?(@today) }
       end
 
       # The days on which bundles with sticks left fall due to be looked at, without reading them.
       def checks_due
-        season = @orchard.season.name_of(@today)
-        last = DB[:bundle_checks].where(Sequel[:bundle_checks][:bundle_id] => Sequel[:bundles][:id])
-          .where(Sequel[:seen_on] <= @today).select { max(:seen_on) }
-        cut_for(season).where(Stick.here.where(Sequel[:sticks][:bundle_id] => Sequel[:bundles][:id]).select(1).exists)
-          .select(Sequel.function(:coalesce, last, :cut_on).as(:looked_on)).distinct
-          .map { |row| row[:looked_on] + check_days }
+        found = last_check(:found) { |checks| checks.exclude(found: Bundle::TESTED) }
+        moved = last_check(:forced_moved) { |checks| checks.exclude(forced: nil) }
+        with_sticks(cut_for(@orchard.season.name_of(@today)).where(Sequel[:cut_on] >= wanted_from))
+          .exclude(Sequel.function(:coalesce, moved, 1) => 0)
+          .select(Sequel.function(:coalesce, last_check(:seen_on), :cut_on).as(:looked_on), found.as(:found)).distinct
+          .map { |row| row[:looked_on] + days_on(row[:found]) }.uniq
       end
 
       # @return [Array<StoredBundle>]
@@ -55,8 +71,36 @@ module Vestry
       def keep(bundle)
         from, aged = age(bundle)
         StoredBundle.new(bundle: bundle, left: bundle.left, age: aged, measured_from: from,
-                         advice: advice(bundle, aged),
-                 check_due: check_due(bundle))
+                         advice: advice(bundle, aged), check_due: check_due(bundle),
+                         over: bundle.cut_on < wanted_from)
+      end
+
+      # From which day on wood was cut that is still grafted with: that of this season until no bark lifts any more, and
+      # then what was cut since, as a bud's.
+      def wanted_from
+        @wanted_from ||= begin
+          start = season_start(@orchard.season.name_of(@today))
+          closes = @orchard.bark_forecast(@today).closes_last
+          closes && @today > closes ? [start, closes + 1].max : start
+        end
+      end
+
+      # Bundles with sticks that were left over, the latest first.
+      #
+      # @return [Array<Bundle>]
+      def left_over
+        with_sticks(Bundle.in_sight.where(orchard_id: @orchard.id)).where(Sequel[:cut_on] < wanted_from)
+          .order(Sequel.desc(:cut_on), Sequel.desc(:id)).limit(LEFT_OVER).eager(:variety, :sticks).all
+      end
+
+      # Stores in which no stick lies.
+      #
+      # @return [Array<Store>]
+      def empty_stores
+        here = Stick.here.where(Sequel[:sticks][:bundle_id] => Sequel[:bundle_stays][:bundle_id])
+        filled = DB[:bundle_stays].where(orchard_id: @orchard.id).where(here.select(1).exists)
+          .distinct(:bundle_id).order(:bundle_id, Sequel.desc(:since)).from_self.select_map(:store_id)
+        stores.reject { |store| filled.include?(store.id) }
       end
 
       # Since when a bundle was measured, and how it has aged; nils where it was not. Those that lay together have
@@ -91,6 +135,10 @@ module Vestry
       def season_start(season) = @orchard.season.span(season).begin
 
       private
+
+      def with_sticks(bundles)
+        bundles.where(Stick.here.where(Sequel[:sticks][:bundle_id] => Sequel[:bundles][:id]).select(1).exists)
+      end
 
       # All of a season, and those with sticks left.
       def read(season)
@@ -141,21 +189,32 @@ module Vestry
 
       # What to do about it, worst first: codes with figures.
       def advice(bundle, age)
-        checks = bundle.checks_by(@today)
-        found = checks.reject { |check| check.found == Bundle::TESTED }.last
+        found = bundle.last_look(@today)
         told = found && found.found != "sound" ? [{ code: "wood_#{found.found}", on: found.seen_on }] : []
-        told.concat(Core::Wood::Viability.of(checks.map(&:as_test), rulebook: @orchard.rulebook))
-        told.concat(age ? age[:reasons] : [{ code: "wood_unmeasured" }])
-        told
+        tests = Core::Wood::Viability.of(bundle.checks_by(@today).map(&:as_test), rulebook: @orchard.rulebook)
+        # That it is dead comes before how it looked.
+        told = bundle.dead?(@today) ? tests + told : told + tests
+        told + (age ? age[:reasons] : [{ code: "wood_unmeasured" }])
       end
 
-      # Monthly, from the day it was cut or last looked at.
+      # Monthly, from the day it was cut or last looked at; sooner where something was found wrong.
       def check_due(bundle)
+        looked = bundle.last_look(@today)
         last = bundle.checks_by(@today).map(&:seen_on).max || bundle.cut_on
-        last + check_days
+        last + days_on(looked&.found)
       end
 
-      def check_days = @orchard.rulebook.value("reckoning.wood.check_days")
+      def days_on(found)
+        @orchard.rulebook.value("reckoning.wood.#{[nil, 'sound'].include?(found) ? 'check_days' : 'check_days_wrong'}")
+      end
+
+      # Something of the last check of a bundle, of those that are asked about.
+      def last_check(column)
+        checks = DB[:bundle_checks].where(Sequel[:bundle_checks][:bundle_id] => Sequel[:bundles][:id])
+          .where(Sequel[:seen_on] <= @today)
+        checks = yield checks if block_given?
+        checks.order(Sequel.desc(:seen_on), Sequel.desc(Sequel[:bundle_checks][:id])).limit(1).select(column)
+      end
     end
   end
 end

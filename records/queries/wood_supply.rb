@@ -64,8 +64,8 @@ module Vestry
       def cut_until = order.window[:to]
 
       # What the supply follows from, besides its orchard and day.
-      FROM = %w[plans plan_limbs plan_sites sites limbs trees grafts observations tallies varieties bundles sticks
-                wood_promises].freeze
+      FROM = %w[plans plan_limbs plan_sites sites limbs trees grafts observations tallies varieties bundles
+                bundle_checks sticks wood_promises].freeze
 
       private
 

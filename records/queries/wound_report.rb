@@ -127,7 +127,7 @@ module Vestry
 
       # Each whole shoot in the store that lives on this tree, with its bundle.
       def whole_shoots
-        bundles = @orchard.wood_store(today).bundles(season: @orchard.season.name_of(today))
+        bundles = @orchard.wood_store(today).alive(season: @orchard.season.name_of(today))
         bundles.select { |bundle| bundle.whole_shoots && suits?(bundle) }
           .flat_map { |bundle| bundle.sticks.select(&:here?).map { |stick| [stick, bundle] } }
       end

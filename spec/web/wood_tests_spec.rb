@@ -63,4 +63,61 @@ RSpec.describe "Testing stored wood" do
     expect(last_response.body).to include "#{bundle.code} is moved."
     expect(Vestry::DB[:bundle_stays].where(bundle_id: bundle.id, store_id: cellar.id).count).to eq 1
   end
+
+  # What is asked of wood, by its own page, the shelf, today's page and the year band.
+  def store(day = World::TODAY) = Vestry::Records::WoodStore.new(Vestry::Records::Orchard[here.id], day)
+  def kept(day = World::TODAY) = store(day).kept(season: 2026).first
+  def said(day = World::TODAY) = Vestry::Web::Headline.new(here, day).bundle(kept(day))
+
+  it "looks again in a week at what was found wrong, and says why" do
+    found = World::TODAY - 8
+    look = ->(what, on) { Vestry::Deeds::KeepBundle.check(bundle.reload, what, on: on, note: nil, by: "Orla") }
+    look["shrivelled", found]
+    expect([kept.check_due, store.checks_due]).to eq [found + 7, [found + 7]]
+    expect(said).to end_with "look whether it mended, for something was found wrong on 10 May."
+    look["sound", found + 1]
+    expect([kept.check_due, store.checks_due, kept.due?(World::TODAY)]).to eq [found + 31, [found + 31], false]
+  end
+
+  it "takes wood of which nothing forced moved as dead: it is no stock, serves no stub and is not looked at" do
+    stub = limb(tree(here))
+    Vestry::Deeds::DecideLimb.call(stub, { role: "work", technique: "rind", cut: 700.0, practice: "single",
+                                           variety: bundle.variety_id, season: 2026 }, by: "Orla", season: 2026)
+    stock = lambda do
+      [Vestry::Records::WoodOrder.new(Vestry::Records::Orchard[here.id], 2026, World::TODAY).lines.sum(&:have),
+       Vestry::Records::MatchBoard.new(Vestry::Records::Orchard[here.id], 2026, World::TODAY).short]
+    end
+    force = lambda do |moved, on|
+      Vestry::Deeds::KeepBundle.check(bundle.reload, nil, on: on, note: nil, by: "Orla",
+                                                          tests: { forced: 3, forced_moved: moved })
+    end
+    expect(stock.call).to eq [1, 0]
+    force[0, World::TODAY - 60]
+    expect(stock.call).to eq [0, 1]
+    expect([kept.due?(World::TODAY), store.checks_due]).to eq [false, []]
+    expect(said).to eq "Wood 1: 1 stick of Skylark Russet left, and none that was forced moved: throw it out, unless " \
+                       "another lot moves."
+    force[1, World::TODAY - 40]
+    expect([stock.call, kept.due?(World::TODAY)]).to eq [[1, 0], true]
+  end
+
+  it "counts as left over what no graft wants any more, and names the stores in which nothing lies" do
+    cellar, shed = %w[Cellar Shed].map { |name| Vestry::Deeds::KeepStore.open(here, name, by: "Orla") }
+    Vestry::Deeds::KeepBundle.move(bundle, cellar.id, on: World::TODAY - 90, by: "Orla")
+    closes = here.bark_forecast(World::TODAY).closes_last || tree(here).then do
+      Vestry::Records::Orchard[here.id].bark_forecast(World::TODAY).closes_last
+    end
+    told = [closes, closes + 1].map do |day|
+      all = store(day)
+      [all.left_over.map(&:code), all.checks_due.any?, all.keep(bundle.reload).due?(day), all.empty_stores.map(&:name)]
+    end
+    expect(told).to eq [[[], true, true, ["Shed"]], [["Wood 1"], false, false, ["Shed"]]]
+    expect(Vestry::Web::Headline.new(here, closes + 1).bundle(store(closes + 1).keep(bundle)))
+      .to eq "Wood 1: 1 stick of Skylark Russet left over, and no graft wants it any more: throw it out."
+    # What is cut for late summer's buds is not.
+    bundle.update(cut_on: closes + 1)
+    expect(store(closes + 1).left_over).to eq []
+    get "/o/#{here.slug}/wood"
+    expect([last_response.status, shed.name]).to eq [200, "Shed"]
+  end
 end

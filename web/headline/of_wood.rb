@@ -7,7 +7,7 @@ module Vestry
       module OfWood
         # What the wood wants today.
         def wood(order, cellar)
-          due = cellar.kept(season: order.season).find { |kept| kept.check_due <= @today }
+          due = cellar.kept(season: order.season).find { |kept| kept.due?(@today) }
           short = order.lines.find { |line| line.to_cut.positive? }
           return look_words(due.bundle) if due
           return "No tree stands here yet: the wood that plans want is counted here." if orchard.treeless?
@@ -110,12 +110,23 @@ module Vestry
         end
         private :cut_here_words
 
+        def look_now_words(bundle)
+          looked = bundle.last_look(@today)
+          return "look at it now, for it is a month since anyone did." if looked.nil? || looked.found == "sound"
+
+          "look whether it mended, for something was found wrong on #{day(looked.seen_on)}."
+        end
+        private :look_now_words
+
         def bundle(kept)
           words = "#{kept.bundle.code}: #{counted(kept.left, 'stick')} of #{kept.bundle.variety.name} left"
-          if kept.advice.any? { |each| each[:code] == "storage_spent" }
-            return "#{words}, and its life is spent: throw it out, or test every stick."
+          if kept.over && kept.left.positive?
+            them = kept.left == 1 ? "it" : "them"
+            return "#{words} over, and no graft wants #{them} any more: throw #{them} out."
           end
-          return "#{words}; look at it now, for it is a month since anyone did." if kept.check_due <= @today
+          return "#{words}, and none that was forced moved: throw it out, unless another lot moves." if kept.dead?
+          return "#{words}, and its life is spent: throw it out, or test every stick." if kept.spent?
+          return "#{words}; #{look_now_words(kept.bundle)}" if kept.due?(@today)
 
           kept.age ? "#{words}, with #{percent(kept.age[:life_left_share])} of its life." : "#{words}."
         end

@@ -139,6 +139,14 @@ module Vestry
         def say_task_due(task, title)
           "#{title}#{',' if task[:status] == 'late'} #{say_due(task, day(task[:due_on]))}"
         end
+        # When stored wood is looked at again; nothing of what nobody wants any more.
+        #
+        # @param kept [Records::WoodStore::StoredBundle]
+        def look_words(kept)
+          return "" unless kept.lasts?
+
+          kept.due?(today) ? "; look at it now" : "; look by #{short_day(kept.check_due)}"
+        end
         # A month and day as it is said: 5 May.
         def spoken_day(month_day) = month_day && Date.strptime("2024-#{month_day}", "%Y-%m-%d").strftime("%-d %B")
         def month_names(months) = months.map { |month| Date::ABBR_MONTHNAMES[month] }.join(", ")
