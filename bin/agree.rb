@@ -15,10 +15,11 @@ found = Hash.new { |all, what| all[what] = [] }
 
 # Answers that say to wait, and tasks that say it is lost; answers that say it is lost, and tasks for one that lives.
 WAITS = %w[answer_wait answer_knitting answer_swelling answer_callused answer_false_start].freeze
-LOST = %w[answer_regraft_now answer_regraft_no_wood answer_bud answer_spring answer_this_spring answer_planned].freeze
-AGAIN = %w[regraft regraft-bud].freeze
+LOST = %w[answer_regraft_now answer_regraft_no_wood answer_bud answer_spring answer_this_spring answer_planned
+          answer_missed].freeze
+AGAIN = %w[regraft regraft-bud again-this-spring bud-this-summer].freeze
 TOO_LATE = %w[answer_bud answer_spring answer_beside_later].freeze
-NOW = %w[regraft].freeze
+NOW = %w[regraft again-this-spring].freeze
 SPRING = %w[regraft-spring].freeze
 LIVING = %w[choose shorten brace tie-wire uncover no-fruit fruit-off let-light-in].freeze
 
@@ -34,13 +35,14 @@ def disagreements(graft, today, due, rules, waiting)
   answer = report.answer.first&.fetch(:code)
   told << "#{answer} beside #{rules & AGAIN}" if WAITS.include?(answer) && (rules & AGAIN).any?
   asked = rules & (AGAIN + SPRING)
-  told << "#{answer} beside #{asked}" if answer == "answer_planned" && asked.any?
+  told << "#{answer} beside #{asked}" if %w[answer_planned answer_missed].include?(answer) && asked.any?
   told << "#{answer} beside #{rules & LIVING}" if LOST.include?(answer) && (rules & LIVING).any?
   fate = graft.fate(today)
   told << "#{answer} beside #{rules & NOW}" if TOO_LATE.include?(answer) && (rules & NOW).any?
   told << "#{answer} of one that #{fate}" if LOST.include?(answer) && fate == "took"
   latest = graft.limb.graft&.id == graft.id
-  if latest && fate == "lost" && waiting.include?(graft.limb_id) != (answer == "answer_planned")
+  planned = %w[answer_planned answer_missed].include?(answer)
+  if latest && fate == "lost" && waiting.include?(graft.limb_id) != planned
     told << "#{answer}, and #{'not ' unless waiting.include?(graft.limb_id)}among the stubs that wait"
   end
   headline = Web::Headline.new(graft.orchard, today).limb(graft.limb) if latest

@@ -98,10 +98,10 @@ module Vestry
 
       # The address of another look: moved by shares of the window, nearer or further.
       def query(east: 0, north: 0, times: 1, **other)
-        wide = window[2] - window[0]
-        at = { x: ((window[0] + window[2]) / 2 + east * wide).round(1),
-               y: ((window[1] + window[3]) / 2 + north * wide / 2).round(1), w: (wide * times).round(1) }
-        Rack::Utils.build_query(filters.merge(at).merge(other))
+        west, south, far_east, far_north = window
+        wide = far_east - west
+        at = { x: (west + far_east) / 2 + east * wide, y: (south + far_north) / 2 + north * wide / 2, w: wide * times }
+        Rack::Utils.build_query(filters.merge(at.transform_values { |mm| mm.round(1) }).merge(other))
       end
 
       # Whether a part is looked at; else all of it is in the window.

@@ -20,12 +20,17 @@ module Vestry
         return nil if orchard.nil? || WITHOUT.include?(station)
 
         request = Rack::Request.new(env)
-        facts = [RELEASE, request.fullpath, request.get_header("HTTP_ACCEPT"), today.iso8601, account.id, account.name,
-                 account.name_in(orchard), env["vestry.role"], account.orchards.map { |each| [each.slug, each.name] },
-                 Records::RepeatedRequest.latest(account), orchard.id, orchard.version, orchard.revisions.to_a,
+        facts = [RELEASE, request.fullpath, request.get_header("HTTP_ACCEPT"), today.iso8601, *of_account(account),
+                 account.name_in(orchard), env["vestry.role"], orchard.id, orchard.version, orchard.revisions.to_a,
                  env["rack.session"][:csrf]]
         Digest::SHA256.hexdigest(JSON.generate(facts))[0, 40]
       end
+
+      def of_account(account)
+        [account.id, account.name, account.orchards.map { |each| [each.slug, each.name] },
+         Records::RepeatedRequest.latest(account)]
+      end
+      private_class_method :of_account
     end
   end
 end

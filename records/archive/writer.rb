@@ -23,8 +23,7 @@ module Vestry
             name_rows
             yield "orchard.json", ->(io) { io << JSON.pretty_generate(facts) << "\n" }
             Tables.all.each { |table| yield "#{table.name}.csv", ->(io) { copy(table, io) } }
-            yield "history.csv", ->(io) { DB.copy_table(DB["SELECT * FROM (#{history}) h"], format: :csv,
-                                                        options: "HEADER") { |line| io << line } }
+            yield "history.csv", ->(io) { copy_history(io) }
             photos { |name, content| yield name, content }
           end
         ensure
@@ -55,6 +54,10 @@ module Vestry
         end
 
         private
+
+        def copy_history(io)
+          DB.copy_table(DB["SELECT * FROM (#{history}) h"], format: :csv, options: "HEADER") { |line| io << line }
+        end
 
         # A table after those by which its rows are called.
         def naming(table) = [*named_by(table).flat_map { |_, file| naming(Tables.named(file)) }, table].uniq

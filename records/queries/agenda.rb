@@ -152,15 +152,18 @@ module Vestry
         @wounds ||= @orchard.stripped_trunks(@today).all
         return [] if @person && @wounds.none? { |told| told.wound.person == @person }
 
-        @wounds.flat_map do |told|
-          next [] if (@person && told.wound.person != @person) || (@row && told.wound.tree.row != @row)
-
-          told.mending[:tasks].select { |task| wanted.call(task) &&
-                                        (@within.nil? || task[:due_on] <= @today + @within) }.map do |task|
-            Item.new(of: told.wound, task: task, label: told.wound.label, person: told.wound.person,
-                     place: [told.wound.tree.row, told.wound.tree.number, ""])
-          end
+        @wounds.select { |told| asked_about?(told.wound) }.flat_map do |told|
+          told.mending[:tasks].select { |task| wanted.call(task) && soon?(task) }
+            .map { |task| wound_item(told.wound, task) }
         end
+      end
+
+      def asked_about?(wound) = (@person.nil? || wound.person == @person) && (@row.nil? || wound.tree.row == @row)
+      def soon?(task) = @within.nil? || task[:due_on] <= @today + @within
+
+      def wound_item(wound, task)
+        Item.new(of: wound, task: task, label: wound.label, person: wound.person,
+                 place: [wound.tree.row, wound.tree.number, ""])
       end
     end
   end

@@ -104,20 +104,14 @@ module Vestry
       end
 
       def headings(names)
-        missing = NEEDED.fetch(@kind) - names
-        if missing.any?
-          raise Unreadable, "The heading lacks #{missing.join(', ')}. It has #{names.compact.join(', ')}; columns " \
-                            "are #{KNOWN.fetch(@kind).join(', ')}."
-        end
+        known, said = KNOWN.fetch(@kind), names.compact
+        missing, strange = NEEDED.fetch(@kind) - said, said.reject(&:empty?) - known
+        are = "columns are #{known.join(', ')}."
+        raise Unreadable, "The heading lacks #{missing.join(', ')}. It has #{said.join(', ')}; #{are}" if missing.any?
+        raise Unreadable, "The heading has #{strange.first(4).join(', ')}, which is not known; #{are}" if strange.any?
 
-        strange = names.compact.reject(&:empty?) - KNOWN.fetch(@kind)
-        if strange.any?
-          raise Unreadable, "The heading has #{strange.first(4).join(', ')}, which is not known; columns " \
-                            "are #{KNOWN.fetch(@kind).join(', ')}."
-        end
-        if names.compact.uniq.size < names.compact.size
-          raise Unreadable, "The heading names #{names.tally.find { |_, count| count > 1 }.first} twice."
-        end
+        twice = said.tally.find { |_, count| count > 1 }
+        raise Unreadable, "The heading names #{twice.first} twice." if twice
       end
 
       def fate(row, line)
@@ -319,16 +313,20 @@ module Vestry
       def point_fates(points)
         points.map do |point|
           name = point.name.to_s.strip
-          row, number = name.match(/\A([[:alpha:]]{1,8})[\s-]*(\d{1,6})\z/)&.captures
-          facts = { "row" => row, "number" => number&.to_i,
-                    "species" => point.species.to_s.strip.then { |kind| kind.empty? ? "apple" : kind },
-                    "variety" => point.variety }.compact
-          fault = row ? nil : "the name “#{name[0, 30]}” is not a row and a number, such as C7"
+          facts = point_facts(point, name)
+          fault = facts.key?("row") ? nil : "the name “#{name[0, 30]}” is not a row and a number, such as C7"
           { "latitude" => point.latitude, "longitude" => point.longitude }.each do |column, said|
             facts[column], fault = number(column, said.to_s, fault)
           end
           trees_fate(facts, point.line, fault)
         end
+      end
+
+      def point_facts(point, name)
+        row, number = name.match(/\A([[:alpha:]]{1,8})[\s-]*(\d{1,6})\z/)&.captures
+        kind = point.species.to_s.strip
+        { "row" => row, "number" => number&.to_i, "species" => kind.empty? ? "apple" : kind,
+          "variety" => point.variety }.compact
       end
     end
   end

@@ -75,14 +75,16 @@ module Vestry
           result = call(typed.reject { |_, value| value.is_a?(String) && value.strip.empty? })
           values, errors = with_lengths(result.to_h, result.errors.to_h)
           same = unchanged(typed, standing)
-          # What stands was accepted before.
-          errors = errors.except(*same.reject { |name| standing[name].to_s.strip.empty? })
+          errors = errors.except(*stood(same, standing))
           # What is wrong is no value: a page that draws what is typed draws the rest.
           FormResult.new(values: values.merge(exact.slice(*same)).except(*errors.keys), errors: errors, typed: typed,
                          form: standing, columns: self.class.columns, unchanged: same)
         end
 
         private
+
+        # What is sent back as it stood was accepted before.
+        def stood(same, standing) = same.reject { |name| standing[name].to_s.strip.empty? }
 
         def as_typed(params)
           params.to_h.to_h do |name, value|
