@@ -28,12 +28,14 @@ module Vestry
 
       # Which parts a rule of aftercare is about.
       LOOKS = { %w[wax-check reseal] => %w[seal],
-                %w[first-look callus-look false-start approach-look open-if-still] => %w[buds callus],
-                %w[blind-buds bud-look bud-head after-frost] => %w[buds],
-                %w[stock-shoots stock-shoots-later stock-shoots-beside stock-shoots-now
-                   insurance-bud regraft-bud] => %w[stock_shoots],
-                %w[slit-tape slit-now rewrap bud-tie untie] => %w[wrap], %w[aphids pests-treat] => %w[pests],
-                %w[shorten brace tie-wire choose brace-look brace-after-year cut-to-bud bud-shoot after-gale
+                %w[first-look callus-look false-start approach-look approach-look-again
+                   open-if-still] => %w[buds callus],
+                %w[blind-buds bud-look bud-head after-frost parted-look] => %w[buds],
+                %w[stock-shoots stock-shoots-later stock-shoots-beside stock-shoots-now year-stock-shoots
+                   insurance-bud regraft-bud bud-this-summer] => %w[stock_shoots],
+                %w[slit-tape slit-now rewrap bud-tie untie year-ties] => %w[wrap],
+                %w[aphids pests-treat year-pests] => %w[pests],
+                %w[shorten long-shoot brace tie-wire choose brace-look brace-after-year cut-to-bud bud-shoot after-gale
                    thin-ring no-fruit fruit-off] => %w[buds] }
         .flat_map { |rules, parts| rules.map { |rule| [rule, parts] } }.to_h.freeze
 
