@@ -206,12 +206,15 @@ module Vestry
 
       # How the head of a tree is shared out, by limb id.
       def canopy(limbs)
-        return nil if limbs.empty?
+        limbs.empty? ? nil : Core::Survey::Canopy.reckon({ limbs: canopy_limbs(limbs) })
+      end
 
-        Core::Survey::Canopy.reckon({ limbs: limbs.map { |limb| { id: limb.id, parent: limb.parent_id,
-                                                                  diameter_mm: section(limb)[:diameter_mm],
-                                                                  fork_at_mm: limb.parent_id ? limb.fork_mm.to_f :
-                                                                  0.0 } } })
+      # Limbs as the canopy takes them.
+      def canopy_limbs(limbs)
+        limbs.map do |limb|
+          { id: limb.id, parent: limb.parent_id, diameter_mm: section(limb)[:diameter_mm],
+            fork_at_mm: limb.parent_id ? limb.fork_mm.to_f : 0.0 }
+        end
       end
 
       # What the survey of a tree tells: shares, balance, and what each limb offers itself for.

@@ -232,12 +232,7 @@ module Vestry
         end
       end
 
-      def sections
-        @sections ||= @limbs.map do |limb|
-          { id: limb.id, parent: limb.parent_id, diameter_mm: CoreInputs.section(limb)[:diameter_mm],
-            fork_at_mm: limb.parent_id ? limb.fork_mm.to_f : 0.0 }
-        end
-      end
+      def sections = @sections ||= CoreInputs.canopy_limbs(@limbs)
 
       def cut_mm(limb)
         made = limb.graft unless fresh?(limb)

@@ -60,9 +60,7 @@ module Vestry
       def foresee
         curve = @orchard.rulebook.value("reckoning.projection.regrow")
         measured.keys.to_h do |year|
-          by_then = by_limb(year)
-          [year, kept(by_then) + by_then.sum { |limb, graft| @plan.share(limb) * (curve[[year - season(graft),
-            curve.size - 1].min] || 0) }]
+          [year, head_of(year) { |graft| curve[[year - season(graft), curve.size - 1].min] || 0 }]
         end
       end
 
@@ -71,19 +69,44 @@ module Vestry
       # The graft for which each limb was cut off that stands on it by a season's end; beside one in its side the head
       # stands on.
       def by_limb(year)
-        (@by_limb ||= {})[year] ||= @tree.standing_limbs
+        (@by_limb ||= {})[year] ||= standing(year)
           .to_h { |limb| [limb, limb.grafts.select { |graft| graft.grafted_on <= @today &&
                                                      season(graft) <= year }.last] }
           .compact.select { |_, graft| graft.head_off?(@orchard.season.span(year).max) }
       end
 
-      def kept(by_then) = 1 - @plan.removed(by_then.keys)
+      # The limbs that stood when the first graft was made: the old head is theirs, whatever came off since.
+      def old_limbs
+        @old_limbs ||= begin
+          begun = @orchard.season.span(grafts.map { |graft| season(graft) }.min).begin
+          there = @tree.limbs.select { |limb| limb.gone_on.nil? || limb.gone_on >= begun }
+          there.select { |limb| limb.parent.nil? || there.include?(limb.parent) }
+        end
+      end
 
-      def canopy(year)
-        return nil unless @plan.any?
+      # Those of them that stood at a season's end.
+      def standing(year)
+        ended = @orchard.season.span(year).max
+        old_limbs.select { |limb| limb.gone_on.nil? || limb.gone_on > ended }
+      end
 
+      def canopy(year) = (head_of(year) { |graft| grown(graft, year) } if @plan.any?)
+
+      # What is left of the old head in a season, with what its grafts have grown back of what was cut off for them.
+      #
+      # @yield [Graft] the share of that which it has grown
+      def head_of(year)
         by_then = by_limb(year)
-        kept(by_then) + by_then.sum { |limb, graft| @plan.share(limb) * grown(graft, year) }
+        cuts = by_then.map { |limb, graft| cut(limb, graft.cut_mm) }
+        off = (old_limbs - standing(year)).map { |limb| cut(limb, 0) }
+        1 - removed(cuts + off) + by_then.values.zip(cuts).sum { |graft, one| removed([one]) * yield(graft) }
+      end
+
+      def cut(limb, at_mm) = { limb: limb.id, at_mm: at_mm.to_f }
+
+      def removed(cuts)
+        @sections ||= CoreInputs.canopy_limbs(old_limbs)
+        Core::Survey::Canopy.reckon({ limbs: @sections, cuts: cuts })[:removed]
       end
 
       def grown(graft, year)

@@ -95,6 +95,26 @@ RSpec.describe "What came of it" do
       expect(told.foreseen.transform_values { |share| share.round(3) }).to eq(2025 => 0.51, 2026 => 0.56)
     end
 
+    it "leaves the years gone by as they were when a nurse limb comes off" do
+      a = made("A", grafted_on: Date.new(2025, 4, 20), stub_mm: 60)
+      nurse = limb(apple, "N")
+      limb(apple, "O")
+      [[2025, 20], [2026, 42]].each { |year, above| count(a, year, above_mm: above) }
+      head = -> { described_class.new(Vestry::Records::Tree[apple.id], today) }
+      was = head.call.measured.transform_values { |share| share.round(6) }
+      # Two of three limbs alike stood in both.
+      expect(was).to match(2025 => be_within(1e-3).of(2 / 3.0 + 1 / 27.0), 
+2026 => be_within(1e-3).of(2 / 3.0 + 0.49 / 3))
+      foreseen = head.call.foreseen
+      nurse.update(gone_on: Date.new(2026, 12, 20))
+      expect(head.call.measured.transform_values { |share| share.round(6) }).to eq was
+      expect(head.call.foreseen).to eq foreseen
+      # Of the season in which it came off it is no part any more.
+      nurse.update(gone_on: Date.new(2026, 3, 20))
+      expect(head.call.measured.transform_values { |share| share.round(6) })
+        .to match(2025 => was[2025], 2026 => be_within(1e-6).of(was[2026] - 1 / 3.0))
+    end
+
     it "plans no season for a nurse limb" do
       Vestry::Deeds::DecideLimb.call(limb(apple, "N"), { role: "nurse", season: 2028 }, by: "Orla", season: 2026)
       expect(described_class.new(Vestry::Records::Tree[apple.id], today).rows).to eq []
