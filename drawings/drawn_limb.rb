@@ -37,14 +37,17 @@ module Vestry
         season = tree.orchard.season
         return grown(all(tree, after: year), tree, year) if year > now
 
-        stood = tree.limbs.select do |limb|
-          season.name_of(limb.surveyed_on) <= year + 1 && (limb.gone_on.nil? || season.name_of(limb.gone_on) > year)
-        end
-        stood.map do |limb|
+        stood(tree, year, season).map do |limb|
           graft = limb.grafts.select { |each| season.name_of(each.grafted_on) <= year }.last
           stand = of(limb, planned: nil, graft: graft, year: year)
           stand.fate = (graft.fate(season.span(year).max) == "lost" ? "lost" : "took") if graft
           stand
+        end
+      end
+
+      def self.stood(tree, year, season)
+        Records::LimbEvent.limbs_on(tree, season.span(year).max).select do |limb|
+          season.name_of(limb.surveyed_on) <= year + 1 && (limb.gone_on.nil? || season.name_of(limb.gone_on) > year)
         end
       end
 
@@ -126,7 +129,7 @@ module Vestry
         worked = graft.nil? && Records::TreePlan::WORKED.include?(planned&.role)
         planned.cut_mm if worked && planned.head_cut_mm.nil?
       end
-      private_class_method :came_off?, :cut_of, :seat_of
+      private_class_method :stood, :came_off?, :cut_of, :seat_of
 
       # The same once its work is done.
       def come(planned)

@@ -56,6 +56,30 @@ module Vestry
           .select_hash_groups(:limb_id, :happened_on).transform_values(&:max)
       end
 
+      # The limbs of a tree with the measures they had at the end of a day: what happened to them since is undone. They
+      # are to be looked at and not saved.
+      #
+      # @return [Array<Limb>]
+      def self.limbs_on(tree, day)
+        by_id = Tree[tree.id].limbs.to_h { |limb| [limb.id, limb] }
+        since(by_id.keys, day).flat_map { |event| event.changes.to_a }.each do |change|
+          next unless change["table"] == "limbs" && MEASURED.include?(change["column"])
+
+          by_id[change["id"]]&.values&.store(change["column"].to_sym, change["was"])
+        end
+        by_id.values
+      end
+
+      # What happened to limbs after a day, the latest first.
+      def self.since(limbs, day)
+        in_sight.where(limb_id: limbs).where { happened_on > day }
+          .order(Sequel.desc(:happened_on), Sequel.desc(:id)).all
+      end
+
+      # What of a limb an event measures anew.
+      MEASURED = %w[length_mm rise_deg].freeze
+      private_constant :MEASURED
+
       # One that was recorded with a task: as long as it stands.
       def self.noted(limb, note) = in_sight.where(limb_id: limb.id, kind: "headed", note: note).order(:id).last
 

@@ -140,6 +140,25 @@ RSpec.describe "What came of it" do
       expect([year.call(2024), year.call(2025), year.call(2026)]).to eq [[[nil, nil]], [[a.id, 700]], [[a.id, 1250]]]
       expect(year.call(2031).first.last).to be > 1250
     end
+
+    it "draws a past year's limb as long and as steep as it was, whatever broke or was tied down since" do
+      long = limb(apple, "L", length_mm: 2400, rise_deg: 45)
+      later = Date.new(2027, 1, 5)
+      on = lambda do |day, **facts|
+        Vestry::Deeds::RecordLimbEvent.call(Vestry::Records::Limb[long.id], { happened_on: day, **facts }, by: "Orla",
+                                            today: later)
+      end
+      on[Date.new(2026, 2, 10), kind: "broken", left_mm: 1500.0]
+      on[Date.new(2026, 11, 20), kind: "tied-down", rise_deg: 10]
+      on[Date.new(2026, 12, 1), kind: "headed", left_mm: 900.0]
+      drawn = lambda do |season|
+        one = Vestry::Drawings::DrawnLimb.all(Vestry::Records::Tree[apple.id], year: season, now: 2028)
+          .find { |stand| stand.limb.tag == "L" }.limb
+        [one.length_mm.to_f, one.rise_deg.to_f]
+      end
+      expect([2025, 2026, 2027].map(&drawn)).to eq [[2400.0, 45.0], [1500.0, 45.0], [900.0, 10.0]]
+      expect(Vestry::Records::Limb[long.id].length_mm).to eq 900
+    end
   end
 
   it "learns how fast grafts grow back, and gives way slowly" do
