@@ -35,6 +35,17 @@ RSpec.describe "The care of a bud and of an approach graft", :core do
     end
   end
 
+  it "asks after a gale and in heat where they harm: no sleeping bud for its seat, no bark under its head for lime" do
+    weather = Array.new(60) { |i| { date: (Date.new(2026, 8, 1) + i).iso8601, min_c: 12, max_c: 32, gust_ms: 20 } }
+    told = lambda do |method, seen, **graft|
+      reckon("care", { graft: { grafted_on: "2026-08-01", method: method, species: "apple", **graft }, weather: weather,
+                       observations: [{ on: "2026-08-20", **seen }], today: "2026-09-20" })[:tasks]
+        .map { |task| task[:rule] } & %w[after-gale whitewash]
+    end
+    expect([told["chip-bud", { leaf_stalk: "falls" }], told["side-bark", { verdict: "took" }, headed: false],
+            told["rind", { verdict: "took" }]]).to eq [[], %w[after-gale], %w[whitewash after-gale]]
+  end
+
   it "of a stub is as it was" do
     told = keys("rind", "citrus", "covered-inlay", "2026-05-01", knits)
     expect(told).to include("slit-tape", "evergreen-shade", "evergreen-light", "uncover", "stock-shoots")
