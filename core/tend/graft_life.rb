@@ -169,8 +169,7 @@ module Vestry
           return nil if failed_on.nil?
 
           winter = in_failing_season("winter")
-          over = older? ? failed_on >= spring_after : failed_on > winter
-          [over ? winter >> 12 : winter, "calendar"]
+          [older? && failed_on < spring_after ? winter : winter >> 12, "calendar"]
         end
 
         def in_failing_season(name) = @season.next_day(calendar(name), @season.year_start(failed_on))
