@@ -97,9 +97,9 @@ module Vestry
       #
       # @return [Array<Store>]
       def empty_stores
-        here = Stick.here.where(Sequel[:sticks][:bundle_id] => Sequel[:bundle_stays][:bundle_id])
-        filled = DB[:bundle_stays].where(orchard_id: @orchard.id).where(here.select(1).exists)
-          .distinct(:bundle_id).order(:bundle_id, Sequel.desc(:since)).from_self.select_map(:store_id)
+        there = with_sticks(Bundle.in_sight.where(orchard_id: @orchard.id)).select(:id)
+        filled = DB[:bundle_stays].where(orchard_id: @orchard.id, bundle_id: there).distinct(:bundle_id)
+          .order(:bundle_id, Sequel.desc(:since)).from_self.select_map(:store_id)
         stores.reject { |store| filled.include?(store.id) }
       end
 

@@ -225,12 +225,12 @@ RSpec.describe "Wood" do
       expect(kept.call.age[:equivalent_days]).to be_within(1e-6).of(32.0 + 1.5 / Math.log(2.5) + 10 * 2.5)
     end
 
-    it "asks to be looked at monthly, and says what was found" do
+    it "asks to be looked at monthly, in a week where something is wrong, and says what was found" do
       bundle = make
       cellar = -> { Vestry::Records::WoodStore.new(here, today).keep(Vestry::Records::Bundle[bundle.id]) }
       expect(cellar.call.check_due).to eq Date.new(2026, 2, 15)
       Vestry::Deeds::KeepBundle.check(bundle, "swelling", on: today, note: "two of them", by: "Tam")
-      expect(cellar.call).to have_attributes(check_due: today + 30)
+      expect(cellar.call).to have_attributes(check_due: today + 7)
       expect(cellar.call.advice.first[:code]).to eq "wood_swelling"
       expect(refusal { Vestry::Deeds::KeepBundle.check(bundle, "fine", on: today, note: nil, by: "Tam") })
         .to include(:found)

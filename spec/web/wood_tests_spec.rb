@@ -117,7 +117,12 @@ RSpec.describe "Testing stored wood" do
     # What is cut for late summer's buds is not.
     bundle.update(cut_on: closes + 1)
     expect(store(closes + 1).left_over).to eq []
+    bundle.update(cut_on: Date.new(2025, 1, 20))
     get "/o/#{here.slug}/wood"
-    expect([last_response.status, shed.name]).to eq [200, "Shed"]
+    hints = Nokogiri::HTML(last_response.body).css("p.hint").map { |each| each.text.split.join(" ") }
+    expect(hints).to include("Left over, to be thrown out: Wood 1 (Skylark Russet, 1)", "Empty: Shed",
+                             "With nothing for 2026: Cellar")
+    bundle.update(hidden_at: Time.now)
+    expect(store.empty_stores.map(&:id)).to eq [cellar.id, shed.id]
   end
 end
