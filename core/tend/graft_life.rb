@@ -276,17 +276,17 @@ module Vestry
           case point
           when "kind" then kind
           when "evergreen" then @rulebook.evergreen?(@graft[:species]) ? "yes" : "no"
-          when *TOLD.keys then send(TOLD[point]) ? "yes" : "no"
+          when *CONDITIONS.keys then send(CONDITIONS[point]) ? "yes" : "no"
           else practised(point)
           end
         end
 
         # What holds of it or does not.
-        TOLD = { "filled" => :filled?, "trained" => :trained?, "several-sticks" => :several_sticks?,
+        CONDITIONS = { "filled" => :filled?, "trained" => :trained?, "several-sticks" => :several_sticks?,
                  "braced" => :braced?, "time-left" => :time_left?, "planned-again" => :planned_again?,
                  "too-young" => :too_young?, "head-off" => :head_off?, "on-donor" => :on_donor?,
                  "first-summer" => :first_summer? }.freeze
-        private_constant :TOLD
+        private_constant :CONDITIONS
 
         def filled? = @graft[:filled]
         def trained? = @graft[:trained]

@@ -25,10 +25,11 @@ RSpec.describe "Planning trees" do
 
     moved = before.first.first
     find("button[aria-label='#{moved} to 2027']").click
-    expect(page).to have_css(".column[data-season='2027'] " \
-                             ".token[data-limb='#{apple.limbs.find { |limb| limb.tag == moved }.id}']")
+    token = ".token[data-limb='#{apple.limbs.find { |limb| limb.tag == moved }.id}']"
+    expect(page).to have_css(".column[data-season='2027'] #{token}")
     expect(plan_of(apple)[moved]).to have_attributes(role: "later", season: 2027)
     find("button[aria-label='#{moved} to 2026']").click
+    expect(page).to have_css(".column[data-season='2026'] #{token}")
 
     expect(page).to have_no_css("svg.elevation .tag.coming")
     click_link "after 2027"
