@@ -36,6 +36,9 @@ module Vestry
         start > date ? start << 12 : start
       end
 
+      # A day of the working year that runs: the day something was made, where that was in it.
+      def at_hand(made_on, today) = [made_on, year_start(today)].max
+
       # The season a grafting day belongs to, named by the year its spring falls in.
       #
       # @return [Integer]

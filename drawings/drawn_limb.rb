@@ -47,7 +47,7 @@ module Vestry
 
       def self.stood(tree, year, season)
         Records::LimbEvent.limbs_on(tree, season.span(year).max).select do |limb|
-          season.name_of(limb.surveyed_on) <= year + 1 && (limb.gone_on.nil? || season.name_of(limb.gone_on) > year)
+          season.name_of(limb.surveyed_on) <= year + 1 && limb.outlasted?(year)
         end
       end
 

@@ -184,7 +184,7 @@ module Vestry
         def last_bud = [failed_on ? then_of(bud_until) : bud_until, "calendar"]
         def last_regraft_now = [regraft_until, "calendar"]
         def last_bud_now = [bud_until, "calendar"]
-        def at_hand = [@graft[:grafted_on], @season.year_start(@today)].max
+        def at_hand = @season.at_hand(@graft[:grafted_on], @today)
 
         # The same day in the season in which it was found dead.
         def then_of(day) = day >> 12 * (@season.name_of(failed_on) - @season.name_of(at_hand))

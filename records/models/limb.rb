@@ -32,6 +32,9 @@ module Vestry
       # Those that grow from it and have not come off.
       def standing_children = children.reject { |each| each.gone_on || each.hidden? }
 
+      # Whether it still stood at the end of a season.
+      def outlasted?(season) = gone_on.nil? || orchard.season.name_of(gone_on) > season
+
       # Those of a tree that stand.
       def self.standing(tree_id) = where(tree_id: tree_id, gone_on: nil, hidden_at: nil).all
       def self.standing_ids(trees) = where(tree_id: trees.map(&:id), gone_on: nil, hidden_at: nil).select_map(:id)

@@ -324,7 +324,7 @@ module Vestry
         # What is decided where it was lost, and until when it could be made again or budded.
         def what_is_next(graft)
           tree, species = graft.values_at(:tree_id, :species)
-          at_hand = [graft[:grafted_on], @orchard.season.year_start(@today)].max
+          at_hand = @orchard.season.at_hand(graft[:grafted_on], @today)
           { planned_again: again.include?(graft[:limb_id]) || instead.include?(graft[:id]),
             regraft_until: last_days.regraft(tree, species, at_hand), bud_until: last_days.bud(at_hand) }
         end

@@ -67,7 +67,7 @@ module Vestry
       def in_leaf? = seen.nil? || today < @orchard.season.next_day(@book.value("care.calendar.leaf-fall"), seen.seen_on)
 
       # A day of the season in which it could be made again: its own, or the one that has begun since.
-      def year_of_regraft = [graft.grafted_on, @orchard.season.year_start(today)].max
+      def year_of_regraft = @orchard.season.at_hand(graft.grafted_on, today)
 
       # What stands in the place of one that was lost, or is decided for it.
       #
@@ -87,8 +87,10 @@ module Vestry
       end
 
       def planned_again(row)
-        { code: row.complete? && @orchard.stub_windows(today).past?(row) ? "answer_missed" : "answer_planned",
-          season: row.season }
+        windows = @orchard.stub_windows(today)
+        return { code: "answer_planned", season: row.season } unless row.complete? && windows.past?(row)
+
+        { code: "answer_missed", season: row.season, to: windows.following([row]) }
       end
 
       # While one waits, how likely it lives by what was seen, and what the next look would make of that. One that has

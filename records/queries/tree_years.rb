@@ -85,10 +85,7 @@ module Vestry
       end
 
       # Those of them that stood at a season's end.
-      def standing(year)
-        ended = @orchard.season.span(year).max
-        old_limbs.select { |limb| limb.gone_on.nil? || limb.gone_on > ended }
-      end
+      def standing(year) = old_limbs.select { |limb| limb.outlasted?(year) }
 
       def canopy(year) = (head_of(year) { |graft| grown(graft, year) } if @plan.any?)
 

@@ -6,15 +6,15 @@ module Vestry
     class WoodStore
       StoredBundle = Struct.new(:bundle, :left, :age, :measured_from, :advice, :check_due, :over, keyword_init: true) do
         # Whether nothing is left of its life, as its store's thermometer tells.
-        def spent? = told?("storage_spent")
+        def spent? = advised?("storage_spent")
         # Whether it is taken as dead by a test.
-        def dead? = told?("wood_forced_none")
-        # Whether a graft may still be made of it.
-        def lasts? = !over && !spent? && !dead?
+        def dead? = advised?("wood_forced_none")
+        # Whether a graft may still be made of it; of what is spent by its thermometer every stick is tested.
+        def lasts? = !over && !dead?
         # Whether it is to be looked at by a day.
         def due?(day) = lasts? && check_due <= day
 
-        private def told?(code) = advice.any? { |each| each[:code] == code }
+        private def advised?(code) = advice.any? { |each| each[:code] == code }
       end
 
       # So many bundles of a season are looked at.

@@ -64,6 +64,23 @@ RSpec.describe Vestry::Deeds::HeadAbove do
     expect([stick, near, bud].map { |each| each.reload.lost_on }).to eq [spring, spring, nil]
   end
 
+  it "is told of many at once as of one: headed above, at, and below what was set, and far above it" do
+    most = here.rulebook.value("reckoning.cuts.snag_most")
+    [nil, 499.0, 500.0, 700.0, 701.0, 900.0].each_with_index do |left, place|
+      one = limb(stem.tree, "S#{place}", length_mm: 2000)
+      side = graft(one, technique: "side-bark", sticks: 1, grafted_on: Date.new(2026, 4, 25), cut_mm: 500)
+      if left
+        Vestry::Records::LimbEvent.create(orchard_id: here.id, limb_id: one.id, kind: "headed", left_mm: left,
+                                          happened_on: today, by: "Orla", changes: Sequel.pg_jsonb([]))
+      end
+      said = [today - 1, today].map do |day|
+        Vestry::Records::Graft.where(id: side.id)
+          .get(Vestry::Records::GraftsOfLimb.head_off(day, most).as(:off))
+      end
+      expect([left, *said]).to eq [left, *[today - 1, today].map { |day| side.reload.head_off?(day) }]
+    end
+  end
+
   it "leaves a graft in a side where the limb is headed or breaks above it, and loses it where it breaks below" do
     head(701.0)
     expect(stands).to eq ["took", false, 701, today]

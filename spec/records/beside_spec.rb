@@ -87,7 +87,7 @@ RSpec.describe "Several grafts on a limb" do
     expect(headline.limb(Vestry::Records::Limb[stem.id])).not_to include "Dead"
     # The dead one's own page is headed by what became of it, and the other's by that one.
     heads = [first, beside].map do |each|
-      headline.one_graft(Vestry::Records::Graft[each.id],
+      headline.of_graft(Vestry::Records::Graft[each.id],
                          Vestry::Records::GraftReport.new(Vestry::Records::Graft[each.id], spring + 26))
     end
     expect(heads).to match [a_string_matching(/first look/), a_string_including("take the dead sticks out")]

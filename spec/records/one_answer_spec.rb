@@ -141,6 +141,16 @@ RSpec.describe "One answer" do
       .to include "is to become", "in 2027: cut at 840 mm"
   end
 
+  it "moves what was planned again and missed to one season, on its page and in its limb's headline" do
+    dead(Date.new(2026, 6, 1))
+    decide(made.limb, 2027, 840)
+    [Date.new(2027, 8, 1), Date.new(2028, 8, 1)].each do |on|
+      to = graft_report(on).answer.first.fetch(:to)
+      headline = Vestry::Web::Headline.new(here, on).limb(Vestry::Records::Limb[made.limb_id])
+      expect([graft_report(on).answer.first[:code], headline[/move it to (\d+)/, 1].to_i]).to eq ["answer_missed", to]
+    end
+  end
+
   it "asks for nothing more of a lost graft whose limb is planned again: its page, the agenda and the answer" do
     lost_on, winter = Date.new(2026, 6, 1), Date.new(2026, 12, 1)
     dead(lost_on)

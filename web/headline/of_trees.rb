@@ -81,11 +81,12 @@ module Vestry
           "#{(photo.limb || photo.tree).label} on #{day(photo.taken_on)}: #{measured_words(measure)}."
         end
 
-        # @param told [Records::GraftReport, nil] of its graft, where the page has read it already
-        def limb(limb, told: nil)
+        # @param report [Records::GraftReport, nil] of its graft, where the page has read it already
+        def limb(limb, report: nil)
           graft, planned = limb.graft, limb.planned
           if graft && !planned&.decided_since?(graft, @today)
-            return graft_words(graft, told&.graft&.id == graft.id ? told : Records::GraftReport.new(graft, @today))
+            return graft_words(graft, report&.graft&.id == graft.id ? report :
+              Records::GraftReport.new(graft, @today))
           end
 
           decided_words(limb, planned)
@@ -93,9 +94,9 @@ module Vestry
 
         # What matters about a graft: its limb's, unless another stands for that.
         #
-        # @param told [Records::GraftReport]
-        def one_graft(graft, told)
-          graft.limb.graft&.id == graft.id ? limb(graft.limb, told: told) : graft_words(graft, told)
+        # @param report [Records::GraftReport]
+        def of_graft(graft, report)
+          graft.limb.graft&.id == graft.id ? limb(graft.limb, report: report) : graft_words(graft, report)
         end
 
         def decided_words(limb, planned)
@@ -215,14 +216,14 @@ module Vestry
           nurses.zero? ? "; no nurse limb is kept" : ", #{counted(nurses, 'nurse limb')} kept"
         end
 
-        def graft_words(graft, told)
+        def graft_words(graft, report)
           fate, label = graft.fate, graft.limb.label
-          due = told.care[:tasks].select { |each| %w[late open].include?(each[:status]) }
-          if fate == "lost" then "#{label}, #{graft.variety.name}: #{say(told.answer.first)}"
+          due = report.care[:tasks].select { |each| %w[late open].include?(each[:status]) }
+          if fate == "lost" then "#{label}, #{graft.variety.name}: #{say(report.answer.first)}"
           elsif due.any? { |each| each[:rule] == "false-start" }
             "#{label} moved before callus can have knit: shade it and look at its seals."
           else
-            graft_stands(graft, fate, due.first, told.care)
+            graft_stands(graft, fate, due.first, report.care)
           end
         end
 

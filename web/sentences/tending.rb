@@ -131,7 +131,7 @@ module Vestry
         def say_answer_planned(r) = "Dead. It is planned again for #{r[:season]}."
         def say_answer_missed(r)
           "Dead. It was planned again for #{r[:season]}, and its last sensible day is over: move it to " \
-          "#{r[:season] + 1} under Plan."
+          "#{r[:to]} under Plan."
         end
         def say_answer_spring(_)
           "Dead, and too late even for a bud: plan it again for spring, and cut wood for it in winter."

@@ -33,7 +33,7 @@ module Vestry
                                            .blank(seen_on: today.iso8601), loss: loss || Contracts::Form
                                              .blank(lost_on: (told.lost_on || today).iso8601,
                                                     lost_cause: graft.lost_cause), now: Headline.new(orchard, today)
-                                                      .one_graft(graft, told) }
+                                                      .of_graft(graft, told) }
           end
 
           # Its season from its day to leaf fall.
