@@ -15,8 +15,8 @@ found = Hash.new { |all, what| all[what] = [] }
 
 # Answers that say to wait, and tasks that say it is lost; answers that say it is lost, and tasks for one that lives.
 WAITS = %w[answer_wait answer_knitting answer_swelling answer_callused answer_false_start].freeze
-LOST = %w[answer_regraft_now answer_regraft_no_wood answer_bud answer_spring answer_this_spring answer_planned
-          answer_missed].freeze
+LOST = %w[answer_regraft_now answer_regraft_no_wood answer_regraft_soon answer_bud answer_spring answer_this_spring
+          answer_planned answer_missed].freeze
 AGAIN = %w[regraft regraft-bud again-this-spring bud-this-summer].freeze
 TOO_LATE = %w[answer_bud answer_spring answer_beside_later].freeze
 NOW = %w[regraft again-this-spring].freeze

@@ -135,6 +135,7 @@ module Vestry
       autoload :Climate, "#{__dir__}/tend/climate"
       autoload :Fruit, "#{__dir__}/tend/fruit"
       autoload :GraftLife, "#{__dir__}/tend/graft_life"
+      autoload :Leaf, "#{__dir__}/tend/leaf"
       autoload :Nurse, "#{__dir__}/tend/nurse"
       autoload :StockShoots, "#{__dir__}/tend/stock_shoots"
       autoload :RegraftDay, "#{__dir__}/tend/regraft_day"

@@ -44,15 +44,15 @@ module Vestry
         # whatever the day is like.
         #
         # @return [Hash] +days+, each +date+, +stubs+ (ids in order), +minutes+, +capacity+ and +verdict+: the worst for
-        #   any of its stubs; and +missed+ (ids) with +missed_reasons+
+        #   any of its stubs; +later+ (ids), for which there is time after those days; and +missed+ (ids) with
+        #   +missed_reasons+
         def self.call(stubs:, days:, fixed: [], rulebook: nil)
-          ids = stubs.to_h { |stub| [stub[:id], stub] }
-          held = fixed.select { |each| ids.key?(each[:id]) }.group_by { |each| each[:date] }
-            .transform_values { |all| all.map { |each| ids[each[:id]] } }
+          held = held(stubs, fixed)
           open = in_order(stubs - held.values.flatten(1))
           planned = days.sort_by { |day| day[:date] }.map { |day| fill(day, open, held.fetch(day[:date], [])) }
-          missed = open + held.except(*days.map { |day| day[:date] }).values.flatten(1)
-          { days: planned, missed: missed.map { |stub| stub[:id] },
+          later, short = open.partition { |stub| later?(stub, days) }
+          missed = short + held.except(*days.map { |day| day[:date] }).values.flatten(1)
+          { days: planned, missed: missed.map { |stub| stub[:id] }, later: later.map { |stub| stub[:id] },
             missed_reasons: missed.map { |stub| why(stub, days) } }
         end
 
@@ -83,6 +83,13 @@ module Vestry
           dates.sum(0.0) { |date| usual_hours(date, rulebook) } * 60 * rulebook.value("reckoning.crew.grafters")
         end
 
+        # @return [Hash{Date=>Array<Hash>}] the stubs that are fixed to each day
+        def self.held(stubs, fixed)
+          ids = stubs.to_h { |stub| [stub[:id], stub] }
+          fixed.select { |each| ids.key?(each[:id]) }.group_by { |each| each[:date] }
+            .transform_values { |all| all.map { |each| ids[each[:id]] } }
+        end
+
         # The soonest closing first, and among equals as they are walked to.
         def self.in_order(stubs)
           stubs.sort_by.with_index do |stub, i|
@@ -102,6 +109,12 @@ module Vestry
           open.replace(left)
           { date: day[:date], stubs: chosen.map { |stub| stub[:id] }, minutes: used, capacity: capacity,
             verdict: chosen.map { |stub| verdict(day, stub) }.max_by { |each| VERDICTS.index(each) } || day[:verdict] }
+        end
+
+        # Whether its window is open yet after the last of the days.
+        def self.later?(stub, days)
+          last = days.map { |day| day[:date] }.max
+          !last.nil? && stub[:closes_on] > last && stub[:closes_on] >= stub[:opens_on]
         end
 
         def self.open?(day, stub)
@@ -124,7 +137,7 @@ module Vestry
                  end
           { code: code, id: stub[:id], opens_on: stub[:opens_on], closes_on: stub[:closes_on], minutes: stub[:minutes] }
         end
-        private_class_method :in_order, :fill, :open?, :verdict, :why
+        private_class_method :held, :in_order, :fill, :open?, :later?, :verdict, :why
       end
     end
   end

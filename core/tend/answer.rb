@@ -9,7 +9,9 @@ module Vestry
 
         # @param seen [Hash] the latest visit, as care takes it
         # @param care [Hash] what care says with it
-        # @param slip [Hash] +slips+ (bark lifts now), +ahead+ (it will, this season), +sticks+ (of its variety at hand)
+        # @param slip [Hash] +slips+ (bark lifts now), +ahead+ (it will, this season) and perhaps +opens_on+;
+        #   +sticks+ (of its variety, at hand and not wanted by stubs that wait), +wanted+ (there are some, and all
+        #   are), +woken+ (none can be cut any more) and +leafy+ (its wood is cut on the day)
         # @param regraft_until [Date] the last sensible day for another graft
         # @param budding [Range<Date>] in which its regrowth can be budded, or a bud be set again
         # @param instead [Hash, nil] a reason: what stands in the place of one that was lost, or is decided for it
@@ -82,25 +84,32 @@ module Vestry
         # and a plant alongside is joined again.
         def dead(kind, slip, regraft_until, budding, today)
           return dead_bud(budding, today) if kind == "bud"
-          return { code: MADE_AGAIN.fetch(kind)["spring"] } if slip[:ahead]
+          return { code: MADE_AGAIN.fetch(kind)["spring"], **slip.slice(:leafy) } if slip[:ahead] && !slip[:woken]
 
-          if slip[:slips] && today <= regraft_until
-            code = kind == "approach" || slip[:sticks].positive? ? "now" : "no_wood"
-            return { code: MADE_AGAIN.fetch(kind)[code], until: regraft_until, sticks: slip[:sticks],
-                     from: budding.begin }
+          if (slip[:slips] || slip[:ahead]) && today <= regraft_until
+            return again(kind, slip, regraft_until).merge(from: budding.begin)
           end
           return { code: MADE_AGAIN.fetch(kind)["later"] } unless kind == "stub"
 
-          { code: today <= budding.end ? "answer_bud" : "answer_spring", from: [budding.begin, today].max,
+          { code: today <= budding.end ? "answer_bud" : "answer_spring", from: (budding.begin if today < budding.begin),
             until: budding.end }
         end
 
+        # While bark slips, or soon will.
+        def again(kind, slip, regraft_until)
+          wood = kind == "approach" || slip[:sticks].positive?
+          code = wood ? "now" : "no_wood"
+          { code: MADE_AGAIN.fetch(kind)[slip[:slips] ? code : "soon"], until: regraft_until, sticks: slip[:sticks],
+            opens: (slip[:opens_on] unless slip[:slips]), wanted: (slip[:wanted] unless wood) }.compact
+        end
+
         MADE_AGAIN = { "stub" => { "spring" => "answer_this_spring", "now" => "answer_regraft_now",
-                              "no_wood" => "answer_regraft_no_wood" },
+                              "soon" => "answer_regraft_soon", "no_wood" => "answer_regraft_no_wood" },
                   "side" => { "spring" => "answer_beside_spring", "now" => "answer_beside_now",
-                              "no_wood" => "answer_beside_no_wood", "later" => "answer_beside_later" },
+                              "soon" => "answer_beside_soon", "no_wood" => "answer_beside_no_wood",
+                              "later" => "answer_beside_later" },
                   "approach" => { "spring" => "answer_rejoin_spring", "now" => "answer_rejoin_now",
-                                  "later" => "answer_rejoin_spring" } }.freeze
+                                  "soon" => "answer_rejoin_soon", "later" => "answer_rejoin_spring" } }.freeze
         private_constant :MADE_AGAIN
 
         def dead_bud(budding, today)

@@ -166,13 +166,21 @@ module Vestry
           def valid_until(tasks, told_next)
             return @today if knit[:basis] == "temperature-so-far" && @today <= patience_on
 
-            turns = [knit[:on], patience_on, *event("winter")&.first, *told_next, @season.next_day("11-01", @today)]
-              .map { |day| day - 1 }
+            turns = [knit[:on], patience_on, *event("winter")&.first, *told_next, @season.next_day("11-01", @today),
+                     *weather_turns].map { |day| day - 1 }
             turns += tasks.select { |task| task[:key].match?(/:\d+\z/) && %w[ahead open late].include?(task[:status]) }
               .map do |task|
               task[:closes_on]
             end
             turns.select { |day| day >= @today }.min || @today + FAR
+          end
+
+          # When leaf comes on or is down, a dry spell that lasts asks for water again, and weather harms it no more.
+          def weather_turns
+            return [] unless young?
+
+            [*Leaf.turns(@today, @season, @rulebook), *event("drought")&.first&.+(figure("soak_days")),
+             @graft[:grafted_on] + figure("young_days") + 1]
           end
         end
         private_constant :Schedule

@@ -24,6 +24,7 @@ module Vestry
           flag :tape_biting, default: false
           flag :pests, default: false
           flag :in_reach, default: false, help: "of what grazes there"
+          flag :southern, default: false, help: "south of the equator"
           integer :mates_took, least: 0, default: 0, help: "other sticks on the same stub"
           integer :mates_failed, least: 0, default: 0
           integer :day_took, least: 0, default: 0, help: "other stubs of the same day"
@@ -78,12 +79,19 @@ module Vestry
             from, to = @facts.values_at(:grafted_on, :failed_on)
             hot = @climate.heat(grown_on? ? to - figure("heat_before") : from, to)
             gale = @facts[:had_grown] && @climate.gale(from, to, within: @rulebook.task("after-gale")["closes"])
-            frost = @facts[:had_grown] && @climate.frost(from, to, within: @rulebook.task("after-frost")["closes"])
+            frost = @facts[:had_grown] && frost(from, to)
             dry = @climate.dry(from, to)
             [hot && { sign: "hot-days", on: hot }, hot && %w[foil-and-bag film].include?(@facts[:cover]) ?
              { sign: "hot-cover" } : nil,
              gale ? { sign: "gale", on: gale } : nil, frost ? { sign: "frost", on: frost } : nil,
              dry && { sign: "dry-spell", on: dry }]
+          end
+
+          def frost(from, to)
+            season = Season.new(southern: @facts[:southern])
+            @climate.frost(from, to, within: @rulebook.task("after-frost")["closes"]) do |date|
+              @rulebook.evergreen?(@facts[:species]) || Leaf.soft?(date, season, @rulebook)
+            end
           end
 
           # Callus behind what the species' ordinary days would have given it.

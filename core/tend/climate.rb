@@ -55,12 +55,19 @@ module Vestry
         end
 
         # The last frost hard enough to kill soft growth.
-        def frost(from, today, within:)
-          last("frost", [from, today - within].max, today) { |day| day[:min_c] && day[:min_c] <= @figures["frost_c"] }
+        #
+        # @yieldparam date [Date]
+        # @yieldreturn [Boolean] whether there was soft growth on that day; without a block there was on all of them
+        def frost(from, today, within:, &soft)
+          found = between("frost", [from, today - within].max, today) do |day|
+            day[:min_c] && day[:min_c] <= @figures["frost_c"]
+          end
+          soft ? found.reverse_each.find(&soft) : found.last
         end
 
         # The day on which it had been dry for too long, where it still is: the days before it, taken
-        # together, brought less rain than wets the roots. nil where it is not, or rain is not known.
+        # together, brought less rain than wets the roots; +from+ where it was dry already then. nil where it is not, or
+        # rain is not known.
         def dry(from, today)
           return nil unless rain_known?
 
@@ -69,7 +76,7 @@ module Vestry
           first = ends
           first -= 1 while first >= span - 1 && parched?(first, span)
           start = first + 1
-          start <= ends && @dates[start] >= from ? @dates[start] : nil
+          start <= ends && @dates[ends] >= from ? [@dates[start], from].max : nil
         end
 
         private
@@ -88,11 +95,13 @@ module Vestry
           found if found && found <= today
         end
 
-        def last(name, from, today, &test)
+        def last(name, from, today, &test) = between(name, from, today, &test).last
+
+        def between(name, from, today, &test)
           dates = marked(name, &test)
+          first = dates.bsearch_index { |date| date >= from } || dates.size
           after = dates.bsearch_index { |date| date > today } || dates.size
-          found = after.positive? ? dates[after - 1] : nil
-          found if found && found >= from
+          dates[first...after] || NONE
         end
 
         def by_temperature(species, made_on, today, offset, times = 1)

@@ -223,7 +223,13 @@ module Vestry
           young? && weather(@climate.gale(@graft[:grafted_on] + 1, @today, within: closing("after-gale")))
         end
 
-        def drought = young? && weather(@climate.dry(@graft[:grafted_on], @today))
+        # A dry spell while leaf is on; while it lasts it is told anew whenever the last soak is used up.
+        def drought
+          return unless young? && (evergreen? || Leaf.year_of(@today, @season, @rulebook))
+
+          dry, soak = @climate.dry(@graft[:grafted_on], @today), figure("soak_days")
+          weather(dry && dry + (@today - dry).to_i / soak * soak)
+        end
 
         # Whether weather can still harm it more than the limb it stands on.
         def young? = @today - @graft[:grafted_on] <= figure("young_days")
@@ -231,8 +237,12 @@ module Vestry
         def frost
           return unless young?
 
-          from = @observations.find { |each| MOVING.include?(each[:buds]) }&.fetch(:on)
-          from && weather(@climate.frost(from, @today, within: closing("after-frost")))
+          moved = @observations.select { |each| MOVING.include?(each[:buds]) }.map { |each| each[:on] }
+          return if moved.empty?
+
+          weather(@climate.frost(moved.first, @today, within: closing("after-frost")) do |date|
+            evergreen? || Leaf.soft?(date, @season, @rulebook, moved: moved)
+          end)
         end
 
         def snapped = flagged(:snapped)
@@ -275,7 +285,7 @@ module Vestry
         def fact(point)
           case point
           when "kind" then kind
-          when "evergreen" then @rulebook.evergreen?(@graft[:species]) ? "yes" : "no"
+          when "evergreen" then evergreen? ? "yes" : "no"
           when *CONDITIONS.keys then send(CONDITIONS[point]) ? "yes" : "no"
           else practised(point)
           end
@@ -288,6 +298,7 @@ module Vestry
                  "first-summer" => :first_summer? }.freeze
         private_constant :CONDITIONS
 
+        def evergreen? = @rulebook.evergreen?(@graft[:species])
         def filled? = @graft[:filled]
         def trained? = @graft[:trained]
         def several_sticks? = @graft[:sticks] > 1

@@ -278,7 +278,7 @@ module Vestry
 
         # Where no past spring gets there, or none is kept, the calendar stands in.
         told[:reached_on] || told[:p50] ? told.merge(basis: "weather") :
-          told.merge(by_calendar(species).slice(:p10, :p50, :p90, :basis))
+          told.merge(by_calendar(species).slice(:reached_on, :p10, :p50, :p90, :basis))
       end
 
       # Whether weather was told for this spring too long ago to go on.

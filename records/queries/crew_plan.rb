@@ -118,6 +118,11 @@ module Vestry
         answer[:missed_reasons].filter_map { |reason| by_id[reason[:id]]&.then { |stub| [stub, reason] } }
       end
 
+      # Those that have no place in these days, and time after them.
+      #
+      # @return [Array<StubWindows::StubWindow>] soonest closing first
+      def later = @later ||= by_id.values_at(*answer[:later]).compact
+
       # Those whose window opens after the days that are planned: there is no hurry yet.
       #
       # @return [Array<StubWindows::StubWindow>] soonest opening first
@@ -127,7 +132,7 @@ module Vestry
 
       # What is stored, worked out.
       #
-      # @return [Hash] +days+, +missed_reasons+, +fixed+
+      # @return [Hash] +days+, +missed_reasons+, +later+, +fixed+
       def reckoned
         told = Core::Slip::Crew.call(stubs: open_stubs, days: crew_days,
                                      fixed: fixed.map { |id, day| { id: id, date: day } })
@@ -135,7 +140,7 @@ module Vestry
         days = told[:days].map do |day|
           own.fetch(day[:date]).except(:kinds).merge(day, known: @board.dates.include?(day[:date]))
         end
-        { days: days, missed_reasons: told[:missed_reasons], fixed: fixed.keys }
+        { days: days, missed_reasons: told[:missed_reasons], later: told[:later], fixed: fixed.keys }
       end
 
       private

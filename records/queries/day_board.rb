@@ -20,9 +20,8 @@ module Vestry
       # @return [Array<Line>]
       def lines
         @lines ||= kinds.map do |species, needs_slip|
-          told = @windows.spring.of_species(species)
           answer = Core::Slip::GraftDay.call(species: species, needs_slip: needs_slip, ladder: true, days: forecast,
-                                             slip: told.slice(:reached_on, :p10, :p50, :p90),
+                                             slip: @windows.bark(species),
                                              season: @windows.span(species, needs_slip),
                                              rulebook: @orchard.rulebook)
           Line.new(species: species, needs_slip: needs_slip, days: answer[:days])

@@ -131,16 +131,21 @@ module Vestry
 
       def seen_so_far = last_seen.slice("buds", "callus").transform_keys(&:to_sym).compact
 
-      # Whether bark lifts on its tree, until when, and how much wood of its variety there is.
+      # Whether bark lifts on its tree, from when and until when, and what wood of its variety is free.
       def slip
         @slip ||= begin
           bark = @orchard.bark_forecast(today).of_trees([graft.limb.tree]).first
           opens, closes = bark.opens_on, bark.closes_on
-          sticks = @orchard.wood_store(today).for_stubs(season: @orchard.season.name_of(today))
-            .select { |bundle| bundle.variety_id == graft.variety_id }.sum(&:left)
-          { slips: !opens.nil? && today >= opens && today <= closes, sticks: sticks,
-            ahead: today <= closes && (opens.nil? || today < opens) }
+          { slips: !opens.nil? && today >= opens && today <= closes, opens_on: opens,
+            ahead: today <= closes && (opens.nil? || today < opens), **free_wood }
         end
+      end
+
+      def free_wood
+        supply = @orchard.wood_supply(@orchard.season.name_of(today), today)
+        stored, free = supply.in_store(graft.variety_id)
+        { sticks: free, wanted: stored.positive? && free.zero?, woken: !supply.to_come?(graft.variety),
+          leafy: supply.leafy?(graft.variety) }
       end
 
       def weeks = (today - graft.grafted_on).to_i / 7.0
@@ -202,7 +207,8 @@ module Vestry
         Core::Tend::Cause.reckon(
           { species: @species, grafted_on: graft.grafted_on, failed_on: died,
             weather: weather_of(died), bark_slip: graft.bark_slip,
-            cover: graft.finish(:cover), in_reach: in_reach?, **wood, **seen_by(died), **day_mates },
+            cover: graft.finish(:cover), in_reach: in_reach?, southern: @orchard.southern?, **wood,
+            **seen_by(died), **day_mates },
           rulebook: @book
         )
       end

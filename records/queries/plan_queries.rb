@@ -52,10 +52,10 @@ module Vestry
         Sequel.&({ row[:role] => %w[lift renew] }, cut.select(1).exists)
       end
 
-      # Whether anything of it was.
+      # Whether anything of it was, or was grafted.
       def sawn_any?(orchard, season)
         in_use = PlanLimb.in_sight.where(plan_id: plans_in_use(orchard).select(Sequel[:plans][:id]), season: season)
-        !in_use.where(sawn(orchard, season)).empty?
+        !in_use.where(Sequel.|(sawn(orchard, season), grafted_since(orchard))).empty?
       end
 
       # The methods that cut the head off.

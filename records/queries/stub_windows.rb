@@ -59,6 +59,16 @@ module Vestry
           closes_on: closes || dormant[:closes_on] }
       end
 
+      # When bark slips on the first tree of a kind on which a stub waits; where none does, by its species.
+      #
+      # @return [Hash] +reached_on+, +p10+, +p50+, +p90+
+      def bark(species)
+        waiting = ahead? ? [] : figures.values.select { |each|
+ each[:bark] && each[:species] == species && !each[:late] }
+        waiting.min_by { |each| each[:window][:opens_on] }&.fetch(:bark) ||
+          @spring.of_species(species).slice(:reached_on, :p10, :p50, :p90)
+      end
+
       # The first day on which a planned limb can be grafted; nil where it is not known.
       def opens_on(row) = window_of(row)&.fetch(:opens_on)
 
@@ -98,7 +108,8 @@ module Vestry
 
       # What is stored of each stub, worked out.
       #
-      # @return [Hash{Integer=>Hash}] by planned limb: +species+, +needs_slip+, +late+, +minutes+, and the window
+      # @return [Hash{Integer=>Hash}] by planned limb: +species+, +needs_slip+, +bark+ (when it slips, where it must),
+      #   +late+, +minutes+, and the window
       def reckoned
         rows = planned.rows.select { |row| ready?(row) }
         forecasts = of_trees(rows)
@@ -160,7 +171,7 @@ module Vestry
         species = row.limb.tree.species
         needs_slip = @book.value("methods.#{row.technique}.needs_slip")
         window = window(species, bark, row)
-        { species: species, needs_slip: needs_slip, window: window,
+        { species: species, needs_slip: needs_slip, window: window, bark: (bark.dates if needs_slip),
           minutes: StubAdvice.new(row.limb, planned: row, today: @today).minutes,
           late: needs_slip && (window[:closes_on] < @today || !window[:open]) }
       end

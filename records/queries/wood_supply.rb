@@ -56,6 +56,16 @@ module Vestry
       # Those that are short for good: what is missing cannot be cut any more.
       def wanting = lines.select { |line| line.short? && !to_come?(line.variety) }
 
+      # Sticks of a variety that lie in bundles, and those of them that nothing that waits wants.
+      #
+      # @return [Array(Integer, Integer)]
+      def in_store(variety_id)
+        stored = bundled.fetch(variety_id, 0)
+        wanted = stored.zero? ? 0 : site_sticks.fetch(variety_id, 0) +
+          planned.rows.sum { |row| row.variety_id == variety_id ? row.sticks || 1 : 0 }
+        [stored, [stored - wanted, 0].max]
+      end
+
       # Whether what is missing can still be cut, or ordered: while it sleeps, or on the day where it never does.
       #
       # @param variety [Variety, nil] else of what sleeps

@@ -214,6 +214,17 @@ RSpec.describe Vestry::Records::BarkForecast do
     expect(visits[on].map { |visit| [visit.told.tree.id, visit.on] }).to match [[other.id, be > on]]
   end
 
+  it "goes by the calendar, and past its day, where no spring was ever warm enough" do
+    [2023, 2024, 2025].each { |year| weather("#{year}-02-01", "#{year}-09-30", 6) }
+    weather("2026-02-01", "2026-05-10", 6)
+    first
+    # Its ordinary day of 2026 (see above), on the day before it and from it on.
+    usual = Date.new(2026, 4, 16)
+    expect([usual - 1, usual, usual + 20].map { |on|
+ spring(on).of_species("apple").values_at(:reached_on, :p50, :basis) })
+      .to eq [[nil, usual, "calendar"], [usual, nil, "calendar"], [usual, nil, "calendar"]]
+  end
+
   it "goes by the calendar where the weather fell silent before the spring" do
     here = orchard
     tree(here)

@@ -29,7 +29,7 @@ RSpec.describe "One answer" do
                                   be_between(Date.new(2026, 8, 20), Date.new(2026, 10, 1))]
     { last => ["answer_regraft_no_wood", %w[regraft regraft-bud], 2026, "There is time for another graft"],
       last + 1 => ["answer_bud", %w[regraft-bud], 2027, "bud them between"],
-      bud => ["answer_bud", %w[regraft-bud], 2027, "bud them between"],
+      bud => ["answer_bud", %w[regraft-bud], 2027, "bud them by"],
       bud + 1 => ["answer_spring", [], 2027, "plan it again for spring"] }.each do |on, (code, tasks, season, words)|
       Vestry::DB.transaction(rollback: :always, savepoint: true) do
         found = said(on)
@@ -194,7 +194,7 @@ RSpec.describe "One answer" do
     case code
     when *MADE_NOW then (asked & NOW_TASKS).empty?
     when "answer_bud" then (asked - BUD_TASKS - PLAN_TASKS).any?
-    when /spring|later|next/ then (asked & (NOW_TASKS - ["again-this-spring"])).any?
+    when /spring|later|next|soon/ then (asked & (NOW_TASKS - ["again-this-spring"])).any?
     else asked.any?
     end
   end

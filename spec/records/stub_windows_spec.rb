@@ -46,6 +46,24 @@ RSpec.describe Vestry::Records::StubWindows do
     expect([over.season, [bud, late, following].map { |row| over.past?(row) }]).to eq [2027, [true, true, false]]
   end
 
+  it "tells of a day by the bark of the trees on which stubs wait" do
+    planned("A", 2026)
+    on = Date.new(2026, 4, 20)
+    Vestry::DB[:weather_days].multi_insert((0..9).map { |i| { orchard_id: here.id, day: on + i, min_c: 9.0, max_c: 18.0,
+                                                              forecast: true } })
+    board = -> { Vestry::Records::DayBoard.new(Vestry::Records::Orchard[here.id], on, windows(on)) }
+    verdicts = -> { board.call.lines.flat_map(&:days).to_h { |day| [day[:date], day[:verdict]] } }
+    expect(verdicts.call[on]).to eq "good"
+    Vestry::Deeds::SeeStage.call(standing, stage: nil, slipping: false, on: on, today: on, by: "Orla")
+    opens = windows(on).stubs.first.window[:opens_on]
+    expect(opens).to be > on
+    expect(verdicts.call.select { |_, verdict| verdict != "wait" }.keys.min).to eq opens
+    # Another tree of its kind, on which nothing waits, tells nothing.
+    tree(here)
+    expect(verdicts.call[on]).to eq "wait"
+    expect(headline(on).graft).to include "can be grafted from about #{opens.day} April"
+  end
+
   it "leaves no day of this year open for what waits for the next" do
     planned("A", 2027)
     told = windows(Date.new(2026, 8, 10))

@@ -16,10 +16,17 @@ module Vestry
           windows = orchard.stub_windows(@today)
           stubs = windows.stubs
           return next_spring_words(windows) if windows.ahead? && stubs.any?
-          return "#{stubs.any? ? 'Every tree with a stub waiting slips' : 'No stub waits'}; #{next_good}." if next_good
+          return no_stub_words(spring) if stubs.empty?
+          return "Every tree with a stub waiting slips; #{next_good}." if next_good
 
           past = stubs.count(&:late)
-          past.positive? ? past_words(past) : no_day_words(spring, board)
+          past.positive? ? past_words(past) : no_day_words(board)
+        end
+
+        def no_stub_words(spring)
+          return "No stub waits to be grafted." if spring.species.any?
+
+          "No tree stands here yet: when bark slips is told for the kinds that stand here."
         end
 
         def next_spring_words(windows)
@@ -30,9 +37,9 @@ module Vestry
         end
 
         def untested_words(due, next_good)
-          names = listed_some(due.map { |visit| visit.told.tree.label }, 4)
-          "#{counted(due.size, 'tree')} should slip and #{due.size == 1 ? 'was' : 'were'} not " \
-            "tested: #{names}#{"; #{next_good}" if next_good}."
+          trees, names = counted(due.size, "tree"), listed_some(due.map { |visit| visit.told.tree.label }, 4)
+          "#{trees} should slip by now and #{due.one? ? 'was' : 'were'} not seen to: test the bark of #{names}" \
+            "#{"; #{next_good}" if next_good}."
         end
 
         def past_words(many)
@@ -40,15 +47,11 @@ module Vestry
                   "sensible day: move #{many == 1 ? 'it' : 'them'} under Plan.", "To the plan", "plan", role: "steward")
         end
 
-        def no_day_words(spring, board)
-          if spring.species.empty?
-            return "No tree stands here yet: when bark slips is told for the kinds that stand here."
-          end
-
+        def no_day_words(board)
           board.any? ? "No day of the forecast is good for grafting: wait, and look again tomorrow." :
             "No forecast is known here: go by the sky and the bark, or bring in a weather file."
         end
-        private :untested_words, :past_words, :no_day_words, :next_spring_words
+        private :no_stub_words, :untested_words, :past_words, :no_day_words, :next_spring_words
 
         # @param barks [Array<Records::BarkForecast::TreeBark>] of the row's trees
         # @param spring [Records::BarkForecast]
@@ -99,6 +102,7 @@ module Vestry
         end
 
         def none_in_time(plan)
+          return later_words(plan.later) if plan.later.any?
           return "No stub waits to be grafted." if plan.ahead.empty?
 
           opens, days = day(plan.ahead.first.window[:opens_on]), Records::CrewPlan::DAYS
@@ -106,7 +110,14 @@ module Vestry
 
           "None of #{plan.ahead.size} stubs can be set in these #{days} days: the first opens about #{opens}."
         end
-        private :none_in_time
+
+        # Those for which these days have no place.
+        def later_words(later)
+          stubs = later.one? ? "the stub that waits" : "the #{later.size} stubs that wait"
+          closes = later.map { |stub| stub.window[:closes_on] }.min
+          "No day of these #{Records::CrewPlan::DAYS} suits #{stubs}: there is time until #{day(closes)}."
+        end
+        private :none_in_time, :later_words
 
         def weather
           last = orchard.weather(@today).known_to

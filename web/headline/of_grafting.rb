@@ -41,12 +41,13 @@ module Vestry
         end
 
         def none_ready(season)
-          return "No stub is left to be grafted in #{season}." if
-            Records::GraftQueries.grafting_days(orchard, orchard.season.span(season)).any?
+          return "No stub is left to be grafted in #{season}." if grafted_in?(season)
 
           leading("No stub is ready to be grafted in #{season}: plan limbs first, each with its cut, method and " \
                   "variety.", "Plan a limb", "plan", role: "steward")
         end
+
+        def grafted_in?(season) = Records::GraftQueries.grafting_days(orchard, orchard.season.span(season)).any?
 
         # From when what waits can be grafted, where some of it cannot be yet.
         def when_to_graft(rows)
@@ -61,7 +62,7 @@ module Vestry
           "#{number_word(now).downcase} can be grafted now, the #{later.size == 1 ? 'other' : 'others'} " \
             "#{from.delete_prefix('can be grafted ')}"
         end
-        private :none_ready, :when_to_graft, :on_trees, :missed_words, :missed_limb_words
+        private :none_ready, :grafted_in?, :when_to_graft, :on_trees, :missed_words, :missed_limb_words
 
         def sheet(sheet)
           made = Records::GraftQueries.grafts(orchard, on: sheet.day).size

@@ -23,12 +23,23 @@ module Vestry
 
           failed = Records::PlanQueries.failed(orchard, orchard.season.name_of(@today))
           return failed_words(failed.map(&:limb)) if failed.any?
-          return "No limb waits to be worked in #{season}: choose a tree and mark its limbs." if waiting.empty?
+          return none_waits_words(season) if waiting.empty?
 
           unfinished = waiting.reject(&:complete?)
           return unfinished_words(unfinished) if unfinished.any?
 
           waiting_in(*waiting.partition { |row| row.season >= season }, season)
+        end
+
+        # So many seasons on it is looked for what waits.
+        SEASONS_ON = 5
+
+        def none_waits_words(season)
+          later = orchard.planned(:waiting, season + SEASONS_ON).rows
+          return "No limb waits to be worked in #{season}: choose a tree and mark its limbs." if later.empty?
+
+          soonest, rows = later.group_by(&:season).min
+          "No limb is left for #{season}; #{rows.size == 1 ? 'one waits' : "#{rows.size} wait"} for #{soonest}."
         end
 
         # Where no limb can be planned yet.
@@ -61,7 +72,7 @@ module Vestry
                   "Plan #{limbs.first.label} again", "plan", "/trees/#{limbs.first.tree_id}?limb=#{limbs.first.id}",
                   role: "steward")
         end
-        private :short_words, :waiting_words, :waiting_in, :unfinished_words, :failed_words
+        private :short_words, :waiting_words, :none_waits_words, :waiting_in, :unfinished_words, :failed_words
 
         # What the saw has to do.
         def cuts(season)

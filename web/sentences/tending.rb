@@ -83,34 +83,55 @@ module Vestry
           "lower. After that day: bud its regrowth from #{day(r[:from])}."
         end
         def say_answer_regraft_no_wood(r)
-          "Dead. There is time for another graft until #{day(r[:until])}, but no stick of it is left: another " \
+          "Dead. There is time for another graft until #{day(r[:until])}, but #{no_stick(r)}: another " \
           "variety's, or bud its regrowth from #{day(r[:from])}."
         end
+        def say_answer_regraft_soon(r)
+          "Dead. Its bark slips #{from_about(r)}; until #{day(r[:until])} it can be grafted again, a little lower: " \
+            "#{sticks_left(r)}."
+        end
+        def sticks_left(r)
+          return "#{no_stick(r)}, take another variety's" unless r[:sticks].positive?
+
+          r[:sticks] == 1 ? "one stick of it is left" : "#{r[:sticks]} sticks of it are left"
+        end
+        def from_about(r) = r[:opens] ? "from about #{day(r[:opens])}" : "later this spring"
+        def no_stick(r)
+          r[:wanted] ? "all its sticks are wanted by stubs that wait" : "no stick of it is left"
+        end
         def say_answer_bud(r)
-          "Dead, and no time for another graft this season: keep two or three of its shoots and bud them between " \
-          "#{day(r[:from])} and #{day(r[:until])}, or plan it for spring."
+          days = r[:from] ? "between #{day(r[:from])} and #{day(r[:until])}" : "by #{day(r[:until])}"
+          "Dead, and no time for another graft this season: keep two or three of its shoots and bud them #{days}, or " \
+          "plan it for spring."
         end
-        def say_answer_this_spring(_)
-          "Dead. Plan it again for spring, a little lower, with wood that is cut while it sleeps."
+        def say_answer_this_spring(r)
+          "Dead. Plan it again for spring, a little lower, with #{wood_of_season(r)}."
         end
+        def wood_of_season(r) = r[:leafy] ? "leafy wood that is cut on the day" : "wood that is cut while it sleeps"
         def say_answer_beside_now(r)
           "Dead. Bark slips until about #{day(r[:until])} and " \
           "there #{r[:sticks] == 1 ? 'is one stick' : "are #{r[:sticks]} sticks"} of it left: set another a hand's " \
           "breadth beside it, into fresh bark."
         end
         def say_answer_beside_no_wood(r)
-          "Dead. There is time for another beside it until #{day(r[:until])}, but no stick of it is left: another " \
+          "Dead. There is time for another beside it until #{day(r[:until])}, but #{no_stick(r)}: another " \
           "variety's, or plan it for spring."
         end
-        def say_answer_beside_spring(_)
-          "Dead. Plan another beside it for spring, with wood that is cut while it sleeps."
+        def say_answer_beside_soon(r)
+          "Dead. Its bark slips #{from_about(r)}; until #{day(r[:until])} another can be set beside it: " \
+            "#{sticks_left(r)}."
         end
+        def say_answer_beside_spring(r) = "Dead. Plan another beside it for spring, with #{wood_of_season(r)}."
         def say_answer_beside_later(_)
           "Dead, and no time for another this season: plan one beside it for spring, and cut wood for it in winter."
         end
         def say_answer_rejoin_now(r)
           "Dead. If its donor lives, part the two and join fresh faces a little higher by #{day(r[:until])}; else " \
           "plan it for spring with another plant."
+        end
+        def say_answer_rejoin_soon(r)
+          "Dead. Its bark slips #{from_about(r)}: join it again then, with a donor that is well rooted, by " \
+          "#{day(r[:until])}."
         end
         def say_answer_rejoin_spring(_) = "Dead. Plan it again for spring, with a donor that is well rooted by then."
         def say_answer_rebud(r)

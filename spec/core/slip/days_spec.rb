@@ -97,9 +97,22 @@ RSpec.describe "window, graft-day and crew", :core do
       answer = crew(stubs, [day("2026-04-21")])
       expect(answer[:days].first[:stubs]).to eq %w[a b]
       expect(answer[:missed_reasons].to_h { |each| [each[:id], each[:code]] })
-        .to eq("c" => "crew_no_time", "shut" => "crew_never_open", "late" => "crew_no_day")
+        .to eq("c" => "crew_no_time", "shut" => "crew_never_open")
+      expect(answer[:later]).to eq %w[late]
       expect(crew([stub("a", "2026-04-21")], [day("2026-04-21", verdict: "wait")])[:missed_reasons].first[:code])
         .to eq "crew_all_wait"
+    end
+
+    it "misses none that has time after the last of its days" do
+      stubs = [stub("a", "2026-04-22"), stub("b", "2026-04-23"), stub("c", "2026-04-22", minutes: 200)]
+      answer = crew(stubs, [day("2026-04-21", verdict: "wait"), day("2026-04-22", verdict: "wait")])
+      expect(answer.values_at(:missed, :later)).to eq [%w[a c], %w[b]]
+      # One that is settled to a day that is not planned is missed, whatever time it has.
+      answer = crew(stubs, [day("2026-04-22")], fixed: [{ id: "b", date: "2026-04-24" }])
+      expect(answer.values_at(:missed, :later)).to eq [%w[c b], []]
+      expect(crew([stub("shut", "2026-05-01", opens: "2026-05-02")], [day("2026-04-22")]).values_at(:missed, :later))
+        .to eq [%w[shut], []]
+      expect(crew(stubs, []).values_at(:missed, :later)).to eq [%w[a c b], []]
     end
 
     it "reckons again round what is fixed" do
@@ -121,7 +134,7 @@ RSpec.describe "window, graft-day and crew", :core do
         end
         answer = crew(stubs, days)
         placed = answer[:days].flat_map { |each| each[:stubs] }
-        expect((placed + answer[:missed]).sort).to eq (0...20).to_a
+        expect((placed + answer[:missed] + answer[:later]).sort).to eq (0...20).to_a
         answer[:days].each { |each| expect(each[:minutes]).to be <= each[:capacity] + 1e-9 }
         more = crew(stubs, days.map { |each| each.merge(grafters: each[:grafters] + 3) })
         expect(more[:missed].size).to be <= answer[:missed].size

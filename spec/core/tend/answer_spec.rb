@@ -82,13 +82,31 @@ RSpec.describe Vestry::Core::Tend::Answer, :core do
                                          from: Date.new(2026, 8, 1))
     expect(answer("failed", slip: { slips: false, sticks: 2 }).first)
       .to eq(code: "answer_bud", from: Date.new(2026, 8, 1), until: Date.new(2026, 9, 7))
+    expect(answer("failed", slip: { slips: false, sticks: 2 }, today: Date.new(2026, 8, 1)).first)
+      .to eq(code: "answer_bud", from: nil, until: Date.new(2026, 9, 7))
+  end
+
+  it "waits for bark that is to come, with the wood there is once none can be cut any more" do
+    told = lambda do |kind = "stub", on: Date.new(2026, 4, 3), **slip|
+      answer("failed", kind: kind, today: on, slip: { ahead: true, sticks: 2, **slip }).first
+    end
+    opens = { until: Date.new(2026, 7, 5), from: Date.new(2026, 8, 1), opens: Date.new(2026, 4, 17) }
+    expect([told[], told[woken: false, leafy: true]])
+      .to eq [{ code: "answer_this_spring" }, { code: "answer_this_spring", leafy: true }]
+    expect(%w[stub side approach].map { |kind| told[kind, woken: true, opens_on: opens[:opens]] })
+      .to eq(%w[answer_regraft_soon answer_beside_soon answer_rejoin_soon]
+        .map { |code| { code: code, sticks: 2, **opens } })
+    expect(told[woken: true, opens_on: opens[:opens], sticks: 0, wanted: true])
+      .to eq(code: "answer_regraft_soon", sticks: 0, wanted: true, **opens)
+    expect([told[woken: true, on: Date.new(2026, 7, 5)], told[woken: true, on: Date.new(2026, 7, 6)]]
+      .map { |each| each[:code] }).to eq %w[answer_regraft_soon answer_bud]
   end
 
   it "lets what a visit saw rest when its task is done, and asks for no more than the tasks do" do
     seen = { seal: "gone", wrap: "biting", stock_shoots: "many", pests: "aphids", fruit: true }
     expect(codes("growing", seen)).to eq %w[answer_growing]
-    expect(%w[stock-shoots stock-shoots-later year-stock-shoots].map { |rule|
- codes("growing", seen, open: [rule]) }.uniq)
+    expect(%w[stock-shoots stock-shoots-later year-stock-shoots].map { |rule| codes("growing", seen, open: [rule]) }
+      .uniq)
       .to eq [%w[answer_growing answer_stock]]
     expect(codes("growing", { fruit: true }, open: %w[no-fruit])).to eq %w[answer_growing answer_fruit]
   end

@@ -77,6 +77,12 @@ RSpec.describe Vestry::Core::Tend::Climate, :core do
               .to eq [START + 12, START + 12, nil, nil]
   end
 
+  it "tells the last of those frosts that found soft growth" do
+    cold = climate(days: { 12 => { min_c: -2.0 }, 14 => { min_c: -3.0 }, 15 => { min_c: 1.0 } })
+    soft = ->(days) { cold.frost(START, START + 16, within: 7) { |date| days.include?((date - START).to_i) } }
+    expect([soft[[12, 14]], soft[[12, 13]], soft[[15]]]).to eq [START + 14, START + 12, nil]
+  end
+
   describe "a dry spell" do
     def dry(rain, today = 59, from: 0)
       described_class.new(rain.each_with_index.map { |mm, i| { date: START + i, min_c: 6.0, max_c: 17.0,
@@ -91,9 +97,9 @@ RSpec.describe Vestry::Core::Tend::Climate, :core do
       expect([dry(rain, 47), dry([4.0] * 60), dry([0.4] * 60), dry([0.5] * 60)]).to eq [nil, nil, START + 20, nil]
     end
 
-    it "ends with rain, and is not told of before the graft, or where rain is not known" do
+    it "ends with rain, begins no sooner than the graft, and is not told of where rain is not known" do
       expect(dry([0.0] * 40 + [12.0] + [0.0] * 10, 50)).to be_nil
-      expect(dry([0.0] * 60, 59, from: 30)).to be_nil
+      expect([dry([0.0] * 60, 59, from: 30), dry([0.0] * 60, 59, from: 60)]).to eq [START + 30, nil]
       expect(dry([nil] * 60)).to be_nil
     end
   end

@@ -336,6 +336,40 @@ RSpec.describe "The stories of grafts", :core do
     ]
   end
 
+  # The tasks of a rule on some days of one that took.
+  def asked(rule, days, weather:, observations: [TOOK], done: [], graft: self.class.graft)
+    days.map do |today|
+      reckon("care", { graft: graft, school: "waxed-rind", observations: observations, done: done, today: today,
+                       weather: days(weather) })[:tasks].select { |task| task[:rule] == rule }
+        .map { |task| [task[:key].split(":").last, task[:status]] }
+    end
+  end
+
+  it "frost asks for a look while growth is soft, and for none of a sleeping one" do
+    # On 4 November, on the 6th, on 9 April, on the 10th.
+    frosts = [[198, 9, 19], [1, -3, 8], [1, 2, 8], [1, -3, 8], [153, 1, 8], [1, -6, 8], [1, -3, 8], [20, 3, 12]]
+    expect(asked("after-frost", %w[2026-11-05 2026-11-07 2026-11-20 2027-04-09 2027-04-12], weather: frosts))
+      .to eq [[%w[2026-11-04 open]], [%w[2026-11-04 open]], [], [], [%w[2027-04-10 open]]]
+    # Seen to leaf sooner, or a kind that keeps its leaves.
+    early = [TOOK, { on: "2027-04-02", buds: "leafing" }]
+    expect(asked("after-frost", %w[2027-04-10], weather: frosts.first(6), observations: early))
+      .to eq [[%w[2027-04-09 open]]]
+    expect(asked("after-frost", %w[2026-11-07], weather: frosts, graft: self.class.graft(species: "citrus")))
+      .to eq [[%w[2026-11-06 open]]]
+  end
+
+  it "a dry spell asks for water again each fortnight while it lasts and leaf is on" do
+    dry = [[71, 9, 19, { rain_mm: 3 }], [60, 11, 24, { rain_mm: 0 }]]
+    expect(asked("water", %w[2026-07-16 2026-07-17 2026-07-30 2026-07-31 2026-08-13 2026-08-14], weather: dry))
+      .to eq [[], [%w[2026-07-17 open]], [%w[2026-07-17 late]], [%w[2026-07-31 open]], [%w[2026-07-31 late]],
+              [%w[2026-08-14 open]]]
+    watered = [{ key: "water:2026-07-17", on: "2026-07-21", what: "done" }]
+    expect(asked("water", %w[2026-07-22 2026-08-05], weather: dry, done: watered))
+      .to eq [[%w[2026-07-17 done]], [%w[2026-07-31 late]]]
+    winter = [[200, 9, 19, { rain_mm: 3 }], [140, 1, 8, { rain_mm: 0 }]]
+    expect(asked("water", %w[2026-12-20 2027-03-14 2027-03-15], weather: winter).map(&:size)).to eq [0, 0, 1]
+  end
+
   it "frost in May" do
     expect(told({ today: "2026-05-23", weather: [[31, 9, 19], [1, -3, 10], [2, 5, 14]], observations: [TOOK] })).to eq [
       "growing temperature 2026-05-03",

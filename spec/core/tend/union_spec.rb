@@ -81,6 +81,14 @@ RSpec.describe "cause", :core do
     expect(cause(weather: gale)[:causes]).to eq []
   end
 
+  it "takes frost for a cause of what grew while growth was soft" do
+    frost = ->(on, **more) {
+ cause(weather: [{ date: on, min_c: -5, max_c: 6 }], had_grown: true, **more)[:causes].any? }
+    expect([frost["2026-05-20", failed_on: "2026-05-28"], frost["2027-02-20", failed_on: "2027-02-28"],
+            frost["2026-11-20", failed_on: "2026-11-28", southern: true],
+            frost["2026-05-20", failed_on: "2026-05-28", southern: true]]).to eq [true, false, true, false]
+  end
+
   it "looks for nothing in the grafting of one that grew through its first summer" do
     of_grafting = { wood_life_left: 0.3, wood_warm_hours: 900, bark_slip: "none", seal_cracked: true, moved_early: true,
                     day_failed: 5, mates_took: 1, weather: days(46, 1, 33) }
