@@ -39,8 +39,9 @@ RSpec.describe Vestry::Web::Sentences do
                          first_frost_on: "2026-12-12" }.merge(field => "2026-06-01"))[:reasons]
     end
     stub = { method: "rind", opens_on: "2026-04-20", closes_on: "2026-04-25", minutes: 60 }
-    crew = [[{ closes_on: "2026-04-01" }, {}], [{ closes_on: "2026-04-20" }, {}], [{ closes_on: "2026-04-21" }, { verdict: "wait" }],
-            [{ closes_on: "2026-04-21" }, { hours: 0 }]].flat_map do |late, day|
+    soon = { closes_on: "2026-04-21" }
+    crew = [[{ closes_on: "2026-04-01" }, {}], [{ closes_on: "2026-04-20" }, {}], [soon, { verdict: "wait" }],
+            [soon, { hours: 0 }]].flat_map do |late, day|
       reckon("crew", stubs: [stub.merge(id: 1, **late)],
              days: [{ date: "2026-04-21", hours: 4, grafters: 1, **day }])[:missed_reasons]
     end
