@@ -215,7 +215,8 @@ module Vestry
 
         def spring = [@season.next_day(calendar("spring"), event("winter").first), "calendar"]
         def autumn = [next_calendar("autumn"), "calendar"]
-        def winter = [next_calendar("winter"), "calendar"]
+        # The first winter that finds a summer's growth on it.
+        def winter = [next_calendar("winter", @graft[:grafted_on] + figure("winter_after")), "calendar"]
 
         def heat = weather(@climate.heat(@graft[:grafted_on], @today))
 
@@ -326,7 +327,7 @@ module Vestry
 
         def figure(name) = @rulebook.value("care.figures.#{name}")
         def calendar(name) = @rulebook.value("care.calendar.#{name}")
-        def next_calendar(name) = @season.next_day(calendar(name), @graft[:grafted_on])
+        def next_calendar(name, from = @graft[:grafted_on]) = @season.next_day(calendar(name), from)
         def species_figure(name) = @rulebook.value("species.#{@graft[:species]}.#{name}")
       end
     end

@@ -35,7 +35,7 @@ module Vestry
         end
 
         # @return [Array<Hash>] each +key+, +rule+, +opens_on+, +due_on+, +closes_on+, +status+ (ahead, open,
-        #   late, passed, done, waived) and +reasons+, in order of their due day
+        #   late, passed, done, waived), +reasons+ and, of what is done or waived, +settled_on+; in order of their due day
         def tasks
           all = @rules.flat_map { |name, rule| tasks_of(name, rule) }
           all.reject { |task| stood_in_for?(task, all) }.sort_by { |task| [task[:due_on], task[:key]] }
@@ -108,11 +108,9 @@ module Vestry
           since = @event.call(rule["after"]).first
           all.any? do |other|
             rule["unless"].include?(other[:rule]) &&
-              (NOW.include?(other[:status]) || (SETTLED.include?(other[:status]) && settled_on(other) >= since))
+              (NOW.include?(other[:status]) || (SETTLED.include?(other[:status]) && other[:settled_on] >= since))
           end
         end
-
-        def settled_on(task) = (@done[task[:key]] || task[:reasons].first).fetch(:on)
 
         def settled?(name) = @done.keys.any? { |key| key.split(":").first == name }
 
@@ -125,11 +123,10 @@ module Vestry
 
             task = task("#{name}:#{round}", name, rule, day, basis)
             tasks << task
-            finished = settled_for_good?(task[:key]) ? @done[task[:key]] : nil
-            finished ||= { on: task[:reasons].first[:on] } if task[:status] == "done"
+            finished = task[:settled_on]
             break unless finished || (task[:status] == "passed" && round < MOST_ROUNDS)
 
-            day = (finished ? finished[:on] : task[:closes_on]) + rule["every"] - rule["opens"]
+            day = (finished || task[:closes_on]) + rule["every"] - rule["opens"]
           end
           @needed.call(rule) ? tasks : tasks.select { |each| @done[each[:key]] }
         end
@@ -145,7 +142,8 @@ module Vestry
           seen = seen(key, rule, day)
           reasons = [{ code: "care_answered", on: seen }, *reasons] if seen
           { key: key, rule: name, opens_on: opens, due_on: due, closes_on: closes,
-            status: seen ? "done" : status(key, opens, due, closes), reasons: reasons }
+            status: seen ? "done" : status(key, opens, due, closes), reasons: reasons,
+            **{ settled_on: seen || settled_for_good(key)&.fetch(:on) }.compact }
         end
 
         # When it opens, falls due and closes: no later than what ends it.
@@ -169,16 +167,16 @@ module Vestry
 
         # The day on which what it asks was seen; nil where it was not.
         def seen(key, rule, day)
-          return nil unless rule["answered-by"] && !settled_for_good?(key)
+          return nil unless rule["answered-by"] && !settled_for_good(key)
 
           on = @answered.call(rule["answered-by"], day + rule["opens"])
           on unless on && rule["yearly"] && on >= (day >> 12) + rule["opens"]
         end
 
-        def settled_for_good?(key) = @done[key] && @done[key][:what] != "put-off"
+        def settled_for_good(key) = @done[key]&.then { |each| each if each[:what] != "put-off" }
 
         def status(key, opens, due, closes)
-          return @done[key][:what] if settled_for_good?(key)
+          return @done[key][:what] if settled_for_good(key)
           return "ahead" if @today < opens
           return "open" if @today <= due
 

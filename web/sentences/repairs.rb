@@ -172,8 +172,8 @@ module Vestry
           rule.merge(rule.slice("title", "does", "why").transform_values { |words| in_own_units(words) })
         end
 
-        # The day by which a task stands in a list: from when it can be done, else by when.
-        def task_day(task) = task[:status] == "ahead" ? task[:opens_on] : task[:due_on]
+        # The day by which a task stands in a list: when it was settled, else from when it can be done, or by when.
+        def task_day(task) = task[:settled_on] || (task[:status] == "ahead" ? task[:opens_on] : task[:due_on])
 
         # Days for which what is settled or passed by is still shown among the tasks of today.
         STILL_SHOWN = 60

@@ -51,7 +51,7 @@ module Vestry
           def strip_task(task)
             kind = { "done" => "done", "waived" => "done", "ahead" => "ahead", "passed" => nil }
               .fetch(task[:status], "due") or return nil
-            strip_event(kind == "ahead" ? task[:opens_on] : task[:due_on], task_words(task)["title"].downcase, kind)
+            strip_event(task_day(task), task_words(task)["title"].downcase, kind)
           end
 
           def strip_event(on, words, kind) = Drawings::GraftStrip::Event.new(on: on, words: words, kind: kind)

@@ -358,6 +358,14 @@ RSpec.describe "The stories of grafts", :core do
       .to eq [[%w[2026-11-06 open]]]
   end
 
+  it "leaves what is set just before a winter until it has grown" do
+    told = lambda do |day|
+      facts = { graft: self.class.graft(grafted_on: day), today: "2026-12-20", school: "waxed-rind" }
+      reckon("care", facts)[:tasks].select { |task| task[:rule] == "thin-ring" }.map { |task| task[:opens_on].iso8601 }
+    end
+    expect([told["2026-10-16"], told["2026-10-17"]]).to eq [%w[2026-12-15], %w[2027-12-15]]
+  end
+
   it "a dry spell asks for water again each fortnight while it lasts and leaf is on" do
     dry = [[71, 9, 19, { rain_mm: 3 }], [60, 11, 24, { rain_mm: 0 }]]
     expect(asked("water", %w[2026-07-16 2026-07-17 2026-07-30 2026-07-31 2026-08-13 2026-08-14], weather: dry))
