@@ -46,6 +46,7 @@ module Vestry
             end
           end
           weather :weather, default: [].freeze, help: "days from the day of the repair"
+          weather :earlier, default: [].freeze, help: "days of earlier years, for those to come"
           number :carried, least: 0, most: 1, optional: true, help: "share of the wound that living scions carry"
           list :done, default: [].freeze, help: "what a person did, waived or put off" do
             text :key
@@ -124,7 +125,7 @@ module Vestry
           def knit
             return nil unless @facts[:repaired_on]
 
-            @knit ||= Tend::Climate.new(@facts[:weather], @rulebook)
+            @knit ||= Tend::Climate.new(@facts[:weather], @rulebook, earlier: -> { @facts[:earlier] || [] })
               .knit(@facts[:species], @facts[:repaired_on], @today)
           end
 

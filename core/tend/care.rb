@@ -61,6 +61,7 @@ module Vestry
           end
           date :lost_on, optional: true, help: "a loss that was recorded"
           weather :weather, default: [].freeze, help: "days from the grafting day"
+          weather :earlier, default: [].freeze, help: "days of earlier years, for those to come"
           list :done, default: [].freeze, help: "what a person did or waived" do
             text :key
             date :on
@@ -109,17 +110,16 @@ module Vestry
         end
 
         # @return [Hash] +tasks+, each with +key+, +rule+, +opens_on+, +due_on+, +closes_on+, +status+
-        #   (ahead, open, late, passed, done, waived), +reasons+ and +settled_on+ where it is done or waived, in order of
-        #   their due day;
-        #   +state+ (knitting, false-start, callused, sleeping, waiting, late, growing, failed), +knit_on+,
+        #   (ahead, open, late, passed, done, waived), +reasons+ and +settled_on+ where it is done or waived, in order
+        #   of their due day; +state+ (knitting, false-start, callused, sleeping, waiting, late, growing, failed), +knit_on+,
         #   +knit_basis+, +knit_share+, +patience_on+ (until when nothing need move), +waking_on+ (of a bud: when it
         #   wakes), +kind+ (of Graft::GraftKind), +parted_on+ (of an approach: when its donor was cut off),
         #   +shortened_on+ (when its shoots were last shortened), +braced+ and +valid_until+: nothing but each task's
         #   own days changes this answer until after it
-        def self.call(graft:, today:, observations: [], counts: [], lost_on: nil, weather: [], done: [], school: nil,
-                      rulebook: Rulebook.shipped)
-          of(graft.merge(counts: counts, lost_on: lost_on), observations, Climate.new(weather, rulebook), done, school,
-             today, rulebook)
+        def self.call(graft:, today:, observations: [], counts: [], lost_on: nil, weather: [], earlier: [], done: [],
+                      school: nil, rulebook: Rulebook.shipped)
+          of(graft.merge(counts: counts, lost_on: lost_on), observations,
+             Climate.new(weather, rulebook, earlier: -> { earlier }), done, school, today, rulebook)
         end
 
         # The same over weather that was read once for many grafts.

@@ -9,7 +9,9 @@ module Vestry
         NONE = [].freeze
 
         # @param days [Array<Hash>] in any order, each +date+, +min_c+, +max_c+ and perhaps +rain_mm+ and +gust_ms+
-        def initialize(days, rulebook)
+        # @param earlier [#call] the days of earlier years, read when they are first asked for
+        def initialize(days, rulebook, earlier: -> { NONE })
+          @earlier = earlier
           @days = days.sort_by { |day| day[:date] }
           @dates = @days.map { |day| day[:date] }
           @rulebook = rulebook
@@ -19,8 +21,9 @@ module Vestry
 
         def any? = @days.any?
 
-        # The day a union's callus has knit: by the temperatures since it was made, carried on at the
-        # pace of the last fortnight where they are not in yet, and by the calendar where none is known.
+        # The day a union's callus has knit: by the temperatures since it was made, where they are not in yet carried on
+        # by those of the same days of earlier years, or at the pace of the last fortnight where there are none; and by
+        # the calendar where none is known.
         #
         # @param offset_c [Float] what a cover adds
         # @return [Hash] +on+, +basis+ (temperature, temperature-so-far, calendar), +share+ of the way (nil by calendar)
@@ -115,22 +118,48 @@ module Vestry
           at = (start...ends).find { |i| Near.at_least?(gathered += units[i], wanted) }
           return { on: @dates[at], basis: "temperature", share: 1.0 } if at
 
-          carried_on(units, start, ends, wanted, gathered)
-        end
-
-        # At the pace of the latest days.
-        def carried_on(units, start, ends, wanted, gathered)
           recent = [@figures["recent_days"], ends - start].min
           pace = (ends - recent...ends).sum { |i| units[i] } / recent
-          return nil unless pace.positive?
-
-          { on: @dates[ends - 1] + Near.ceil((wanted - gathered) / pace), basis: "temperature-so-far",
-            share: gathered / wanted }
+          on = carried_on(@dates[ends - 1], wanted - gathered, pace, usual_units(species, offset))
+          on && { on: on, basis: "temperature-so-far", share: gathered / wanted }
         end
+
+        # So many days are looked ahead.
+        LOOKED_AHEAD = 400
+        private_constant :LOOKED_AHEAD
+
+        # @param usual [Hash{Date=>Float}, nil] of days to come; where a day is in no earlier year, +pace+ stands for it
+        # @return [Date, nil] when so many units more are gathered
+        def carried_on(from, wanted, pace, usual)
+          return pace.positive? ? from + Near.ceil(wanted / pace) : nil unless usual
+
+          (1..LOOKED_AHEAD).each do |days|
+            wanted -= usual[from + days] || pace
+            return from + days if wanted <= Near::TOLERANCE
+          end
+          nil
+        end
+
+        # Years back that say what a day is like.
+        YEARS_BACK = 12
+
+        # What the same day of earlier years gave on the average, reckoned when first asked for; nil without any.
+        def usual_units(species, offset)
+          return if earlier_days.empty?
+
+          limits = limits(species)
+          (@usual_units ||= {})[[limits, offset]] ||= Hash.new do |known, date|
+            same = (1..YEARS_BACK).filter_map { |years| earlier_days[date << 12 * years] }
+            known[date] = same.any? ? same.sum { |day| Slip::Callus.of_day(day, limits, offset) } / same.size : nil
+          end
+        end
+
+        def earlier_days = @earlier_days ||= @earlier.call.to_h { |day| [day[:date], day] }
+        def limits(species) = @rulebook.value("species.#{species}.callus_limits").map(&:to_f)
 
         # Callus units of each day by its place, reckoned when first asked for.
         def units(species, offset)
-          limits = @rulebook.value("species.#{species}.callus_limits").map(&:to_f)
+          limits = limits(species)
           @units[[limits, offset]] ||= Hash.new { |known, i| known[i] = Slip::Callus.of_day(@days[i], limits, offset) }
         end
       end

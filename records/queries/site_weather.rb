@@ -58,7 +58,19 @@ module Vestry
       #
       # @return [Core::Tend::Climate]
       def climate(from)
-        (@climates ||= {})[from] ||= Core::Tend::Climate.new(days(from), @orchard.own_callus(@today).rulebook)
+        (@climates ||= {})[from] ||= Core::Tend::Climate.new(days(from), @orchard.own_callus(@today).rulebook,
+                                                             earlier: -> { all_days })
+      end
+
+      # The same days of earlier years.
+      #
+      # @param many [Integer] days from a day on
+      # @return [Array<Hash>]
+      def earlier(from, many)
+        (1..Core::Tend::Climate::YEARS_BACK).flat_map do |years|
+          first = from << 12 * years
+          all_days.select { |day| day[:date].between?(first, first + many - 1) }
+        end
       end
 
       # Today and the ten days after it, as forecast; today as measured where it was.

@@ -34,6 +34,26 @@ RSpec.describe "care" do
         knit_on: Date.new(2026, 5, 6))
   end
 
+  it "looks ahead by the same days of earlier years, where there are some" do
+    day = ->(on, min, max) { { date: on.iso8601, min_c: min, max_c: max } }
+    weather = Array.new(5) { |i| day[Date.new(2026, 4, 20) + i, 2, 9] }
+    # At this pace by far too late; at that of the years before, half of it of 2025 and half of 2024 (see above).
+    pace = care("2026-04-25", weather: weather)[:knit_on]
+    mild = [2024, 2025].flat_map { |year| Array.new(60) { |i| day[Date.new(year, 4, 20) + i, 6, 17] } }
+    told = care("2026-04-25", weather: weather, earlier: mild)
+    expect(told).to include(knit_basis: "temperature-so-far",
+                            knit_on: be_between(Date.new(2026, 5, 8), Date.new(2026, 5, 12)))
+    expect(pace).to be > told[:knit_on] + 20
+    # Warmth of one of two years counts half, and a day that is in none goes by the pace.
+    cold = Array.new(60) { |i| day[Date.new(2024, 4, 20) + i, -20, -10] } + mild.last(60)
+    expect(care("2026-04-25", weather: weather, earlier: cold)[:knit_on]).to be > told[:knit_on] + 12
+    gap = mild.reject { |each| each[:date].end_with?("-05-01", "-05-02") }
+    expect(care("2026-04-25", weather: weather, earlier: gap)[:knit_on]).to be > told[:knit_on]
+    # Its own year, and later ones, are none of the earlier.
+    own = mild.map { |each| each.merge(date: (Date.iso8601(each[:date]) >> 24).iso8601) }
+    expect(care("2026-04-25", weather: weather, earlier: own.first(60))[:knit_on]).to eq pace
+  end
+
   it "sounds an alarm when buds move before callus can have knit" do
     answer = care("2026-05-02", observations: [{ on: "2026-05-01", buds: "swelling" }])
     expect(answer[:state]).to eq "false-start"

@@ -360,7 +360,8 @@ RSpec.describe "The stories of grafts", :core do
 
   it "leaves what is set just before a winter until it has grown" do
     told = lambda do |day|
-      facts = { graft: self.class.graft(grafted_on: day), today: "2026-12-20", school: "waxed-rind" }
+      facts = { graft: self.class.graft(grafted_on: day), today: "2026-12-20", school: "waxed-rind",
+                observations: [{ on: "2026-12-16", verdict: "took" }] }
       reckon("care", facts)[:tasks].select { |task| task[:rule] == "thin-ring" }.map { |task| task[:opens_on].iso8601 }
     end
     expect([told["2026-10-16"], told["2026-10-17"]]).to eq [%w[2026-12-15], %w[2027-12-15]]
