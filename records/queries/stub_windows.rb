@@ -72,6 +72,9 @@ module Vestry
       # The first day on which a planned limb can be grafted; nil where it is not known.
       def opens_on(row) = window_of(row)&.fetch(:opens_on)
 
+      # Whether it needs bark that slips, and that of its tree was not seen to yet.
+      def untested?(row) = figure_of(row).to_h.then { |each| !each[:bark].nil? && !each[:lifted] }
+
       # Whether a planned limb was not grafted by its last sensible day, in this season or in an earlier one.
       def past?(row) = row.season < @current || (window_of(row)&.fetch(:closes_on) || @today) < @today
 
@@ -109,7 +112,7 @@ module Vestry
       # What is stored of each stub, worked out.
       #
       # @return [Hash{Integer=>Hash}] by planned limb: +species+, +needs_slip+, +bark+ (when it slips, where it must),
-      #   +late+, +minutes+, and the window
+      #   +lifted+ (that of its tree was seen to), +late+, +minutes+, and the window
       def reckoned
         rows = planned.rows.select { |row| ready?(row) }
         forecasts = of_trees(rows)
@@ -139,9 +142,8 @@ module Vestry
       end
 
       # The windows of a planned limb's own season.
-      def window_of(row)
-        (row.season == @season ? self : of_season(row.season)).figures.dig(row.id, :window)
-      end
+      def window_of(row) = figure_of(row)&.fetch(:window)
+      def figure_of(row) = (row.season == @season ? self : of_season(row.season)).figures[row.id]
 
       def of_season(season) = (@of_season ||= {})[season] ||= StubWindows.new(@orchard, @today, season: season)
 
@@ -172,6 +174,7 @@ module Vestry
         needs_slip = @book.value("methods.#{row.technique}.needs_slip")
         window = window(species, bark, row)
         { species: species, needs_slip: needs_slip, window: window, bark: (bark.dates if needs_slip),
+          lifted: bark.lifted?,
           minutes: StubAdvice.new(row.limb, planned: row, today: @today).minutes,
           late: needs_slip && (window[:closes_on] < @today || !window[:open]) }
       end

@@ -53,7 +53,7 @@ module Vestry
 
       # @return [Array<Matter>]
       def matters
-        @matters ||= [survey, tend, grafting, bark, wood, plan, tally].compact.sort_by.with_index do |each, place|
+        @matters ||= [survey, tend, bark, grafting, wood, plan, tally].compact.sort_by.with_index do |each, place|
           [each.urgency, place]
         end
       end

@@ -11,7 +11,7 @@ RSpec.describe "Words of planning" do
 
   def planned(here, species)
     stock = tree(here, species: species)
-    kind = variety(here, "Trial #{species}", species: species)
+    kind = here.varieties_dataset.first(species: species) || variety(here, "Trial #{species}", species: species)
     Vestry::Deeds::DecideLimb.call(limb(stock), { role: "work", technique: "rind", cut: 800.0, practice: "pair",
                                                   variety: kind.id, against_reason: "so", season: 2026 },
                                    by: "Orla", season: 2026)
@@ -64,14 +64,40 @@ RSpec.describe "Words of planning" do
     expect([Vestry::Records::PlanLimb[row.id].sawn_on, listed.call]).to eq [nil, [row.id]]
   end
 
-  it "tell of the stub that can be grafted now, and of the other or the others to come" do
+  it "tell of the stub that can be grafted, of those whose bark is to be tested first, and of the others to come" do
     here = orchard(latitude: 64.5)
     enter person("Orla Finch", steward: here)
-    %w[peach apple].each { |species| planned(here, species) }
-    expect(head("/o/#{here.slug}/graft"))
-      .to match(/\ATwo stubs are waiting on A1 and A2; one can be grafted now, the other from about \d+ May\.\z/)
+    trees = %w[peach apple].map { |species| planned(here, species).limb.tree }
+    told = -> { head("/o/#{here.slug}/graft")[/; (.*)\.\z/, 1].sub(/\d+ May/, "a day") }
+    lifts = lambda do |tree|
+      Vestry::Deeds::SeeStage.call(tree, stage: nil, slipping: true, on: World::TODAY, today: World::TODAY, by: "Orla")
+    end
+    expect(told.call).to eq "one can be grafted once its bark is seen to slip, the other from about a day"
     planned(here, "pear")
-    expect(head("/o/#{here.slug}/graft")).to include "one can be grafted now, the others from about"
+    expect(told.call).to eq "one can be grafted once its bark is seen to slip, the others from about a day"
+    lifts[trees.first]
+    expect(told.call).to eq "one can be grafted now, the others from about a day"
+    again = planned(here, "peach").limb.tree
+    expect(told.call).to eq "one can be grafted now, one once its bark is seen to slip, the others from about a day"
+    lifts[again]
+    expect(told.call).to eq "two can be grafted now, the others from about a day"
+  end
+
+  it "tell of what waits for its bark alone, and of what is to be logged" do
+    here = orchard
+    enter person("Orla Finch", steward: here)
+    trees = Array.new(3) { planned(here, "apple").limb.tree }
+    told = lambda do |*lifted|
+      lifted.each do |tree|
+        Vestry::Deeds::SeeStage.call(tree, stage: nil, slipping: true, on: World::TODAY, today: World::TODAY, 
+by: "Orla")
+      end
+      head("/o/#{here.slug}/graft")[/; (.*)\.\z/, 1]
+    end
+    expect(told[]).to eq "graft each once its bark is seen to slip"
+    expect(told[trees[0]]).to eq "one can be grafted now, two once their bark is seen to slip"
+    expect(told[trees[1]]).to eq "two can be grafted now, one once its bark is seen to slip"
+    expect(told[trees[2]]).to eq "log each one as soon as it is set"
   end
 
   it "tell of what is left of earlier seasons beside what waits in this one" do

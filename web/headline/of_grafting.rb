@@ -49,20 +49,29 @@ module Vestry
 
         def grafted_in?(season) = Records::GraftQueries.grafting_days(orchard, orchard.season.span(season)).any?
 
-        # From when what waits can be grafted, where some of it cannot be yet.
+        # What of all that waits can be grafted now, what once its bark was tested, and from when the rest can be.
         def when_to_graft(rows)
           windows = orchard.stub_windows(@today)
-          later = rows.filter_map { |row| windows.opens_on(row) }.select { |opens| opens > @today }
-          return "log each one as soon as it is set" if later.empty?
+          later, due = rows.partition { |row| (opens = windows.opens_on(row)) && opens > @today }
+          untested, now = due.partition { |row| windows.untested?(row) }
+          return all_due(now, untested) if later.empty?
 
-          from = "can be grafted from about #{day(later.min)}"
-          now = rows.size - later.size
-          return "#{rows.size == 1 ? 'it' : 'the first'} #{from}" if now.zero?
+          from = "from about #{day(later.map { |row| windows.opens_on(row) }.min)}"
+          return "#{rows.one? ? 'it' : 'the first'} can be grafted #{from}" if due.empty?
 
-          "#{number_word(now).downcase} can be grafted now, the #{later.size == 1 ? 'other' : 'others'} " \
-            "#{from.delete_prefix('can be grafted ')}"
+          told = { now => "now", untested => "once #{untested.one? ? 'its' : 'their'} bark is seen to slip" }
+            .filter_map { |some, words| "#{number_word(some.size).downcase} #{words}" if some.any? }
+          "#{told.join(', ').sub(' ', ' can be grafted ')}, the #{later.one? ? 'other' : 'others'} #{from}"
         end
-        private :none_ready, :grafted_in?, :when_to_graft, :on_trees, :missed_words, :missed_limb_words
+
+        def all_due(now, untested)
+          return "log each one as soon as it is set" if untested.empty?
+          return "graft each once its bark is seen to slip" if now.empty?
+
+          "#{number_word(now.size).downcase} can be grafted now, #{number_word(untested.size).downcase} once " \
+            "#{untested.one? ? 'its' : 'their'} bark is seen to slip"
+        end
+        private :none_ready, :grafted_in?, :when_to_graft, :all_due, :on_trees, :missed_words, :missed_limb_words
 
         def sheet(sheet)
           made = Records::GraftQueries.grafts(orchard, on: sheet.day).size
