@@ -22,6 +22,7 @@ module Vestry
         told = DB[:tallies].where(orchard_id: orchard.id, hidden_at: nil, season: season).select(:graft_id)
         standing(orchard).unordered.where(Sequel[:trees][:row] => names(orchard, page))
           .left_join(told.as(:told), graft_id: Sequel[:grafts][:id])
+                         .where(Sequel.|(Sequel.~(Sequel[:told][:graft_id] => nil), living))
                          .group(Sequel[:trees][:row]).select(Sequel[:trees][:row],
                                                              Sequel.function(:count, Sequel.lit("*")).as(:grafts),
                                                              Sequel.function(:count, Sequel[:told][:graft_id])
@@ -45,7 +46,7 @@ module Vestry
       # @return [Array<Integer>]
       def self.left_trees(orchard, season, most: 400)
         told = DB[:tallies].where(orchard_id: orchard.id, hidden_at: nil, season: season).select(:graft_id)
-        standing(orchard).unordered.exclude(Sequel[:grafts][:id] => told).distinct.limit(most)
+        standing(orchard).unordered.exclude(Sequel[:grafts][:id] => told).where(living).distinct.limit(most)
           .select_map(Sequel[:trees][:id])
       end
 
@@ -70,6 +71,10 @@ module Vestry
           .join(:grafts, limb_id: Sequel[:limbs][:id], hidden_at: nil, lost_on: nil)
           .exclude(GraftsOfLimb.worked_over(orchard))
       end
+
+      # Those that lived when last seen.
+      def self.living = Sequel.~(GraftOutcomeSql.lost_of_many)
+      private_class_method :living
 
       # @param season [Integer] the one to be counted
       def initialize(orchard, name, season)

@@ -30,6 +30,15 @@ module Vestry
         DB.from(visits(as, today).as(:visited), counts(as, today).as(:counted)).select(lost(as: as, today: today))
       end
 
+      # The same of each of many, of which few were ever said to be dead: of the others nothing more is read.
+      def lost_of_many(as: :grafts)
+        dead = [DB[:observations].where(graft_id: Sequel[as][:id], hidden_at: nil)
+          .where(Sequel.|({ verdict: "failed" }, { buds: "dead" })),
+                DB[:tallies].where(graft_id: Sequel[as][:id], hidden_at: nil, alive: false)]
+        said = dead.map { |words| words.select(1).exists }.reduce(:|)
+        Sequel.case([[said, lost_of(as: as)]], Sequel.~(Sequel[as][:lost_on] => nil))
+      end
+
       # Whether it was ever seen or counted as living: what took and was blown out later took, and was lost.
       def took = Sequel.function(:coalesce, Sequel.|(Sequel[:visited][:took], Sequel[:counted][:lived]), false)
 

@@ -55,6 +55,8 @@ RSpec.describe Vestry::Records::GraftOutcomeSql, :database do
       expect(differ.first(3)).to eq []
       next if day
 
+      expect(Vestry::DB[:grafts].where(id: ids).select_map([:id, described_class.lost_of_many.as(:lost)]).to_h)
+        .to eq told.slice(*ids).transform_values(&:first)
       expect(described_class.tally(Vestry::DB[:grafts].where(id: ids)))
         .to eq(lost: told.slice(*ids).values.count(&:first),
                took: told.slice(*ids).values.count { |lost, took| took && !lost })

@@ -200,8 +200,17 @@ RSpec.describe "What came of it" do
         .to eq [[first.id, false], [second.id, true]]
       visit(first, Date.new(2026, 6, 1), verdict: "failed")
       expect(row.call.lines.map(&:id)).to eq [second.id]
+      # Its row, the rows together and the trees that are left say the same.
+      told = -> { [*described_class.all(here, 2026).first.values_at(:grafts, :counted),
+                   described_class.left_trees(here, 2026)] }
+      expect(told.call).to eq [1, 1, []]
       visit(first, Date.new(2026, 7, 1), buds: "leafing")
+      expect(told.call).to eq [2, 1, [first.limb.tree_id]]
       expect(described_class.all(here, 2026)).to eq [{ row: "A", grafts: 2, counted: 1 }]
+      count(first, 2025, alive: false, tallied_on: Date.new(2026, 7, 2))
+      expect([told.call, row.call.size]).to eq [[1, 1, []], 1]
+      count(first, 2026, alive: false, tallied_on: Date.new(2026, 10, 2))
+      expect([told.call, row.call.size]).to eq [[2, 2, []], 2]
       expect(row.call.lines.map(&:id)).not_to include lost.id
     end
   end
