@@ -54,8 +54,14 @@ module Vestry
 
       # Whether anything of it was, or was grafted.
       def sawn_any?(orchard, season)
-        in_use = PlanLimb.in_sight.where(plan_id: plans_in_use(orchard).select(Sequel[:plans][:id]), season: season)
-        !in_use.where(Sequel.|(sawn(orchard, season), grafted_since(orchard))).empty?
+        grafted_any?(orchard, season) || !of_season(orchard, season).where(sawn(orchard, season)).empty?
+      end
+
+      # Whether a limb that was planned for a season was grafted.
+      def grafted_any?(orchard, season) = !of_season(orchard, season).where(grafted_since(orchard)).empty?
+
+      def of_season(orchard, season)
+        PlanLimb.in_sight.where(plan_id: plans_in_use(orchard).select(Sequel[:plans][:id]), season: season)
       end
 
       # The methods that cut the head off.

@@ -41,13 +41,12 @@ module Vestry
         end
 
         def none_ready(season)
-          return "No stub is left to be grafted in #{season}." if grafted_in?(season)
+          return "No stub is left to be grafted in #{season}." if
+            Records::GraftQueries.grafting_days(orchard, orchard.season.span(season)).any?
 
           leading("No stub is ready to be grafted in #{season}: plan limbs first, each with its cut, method and " \
                   "variety.", "Plan a limb", "plan", role: "steward")
         end
-
-        def grafted_in?(season) = Records::GraftQueries.grafting_days(orchard, orchard.season.span(season)).any?
 
         # What of all that waits can be grafted now, what once its bark was tested, and from when the rest can be.
         def when_to_graft(rows)
@@ -71,7 +70,7 @@ module Vestry
           "#{number_word(now.size).downcase} can be grafted now, #{number_word(untested.size).downcase} once " \
             "#{untested.one? ? 'its' : 'their'} bark is seen to slip"
         end
-        private :none_ready, :grafted_in?, :when_to_graft, :all_due, :on_trees, :missed_words, :missed_limb_words
+        private :none_ready, :when_to_graft, :all_due, :on_trees, :missed_words, :missed_limb_words
 
         def sheet(sheet)
           made = Records::GraftQueries.grafts(orchard, on: sheet.day).size

@@ -26,7 +26,7 @@ module Vestry
         end
 
         def none_planned_words(season)
-          return "No stub of #{season} wants wood any more." if grafted_in?(season)
+          return "No stub of #{season} wants wood any more." if Records::PlanQueries.grafted_any?(orchard, season)
 
           leading("No stub is planned for #{season} with a variety yet: plan first, and the wood is counted here.",
                   "Plan trees first", "plan", role: "steward")
