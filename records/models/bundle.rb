@@ -22,8 +22,14 @@ module Vestry
       # What was found by a day.
       def checks_by(day) = checks.select { |check| check.seen_on <= day }
 
-      # Whether it is taken as dead by what was found by a day.
-      def dead?(day) = Core::Wood::Viability.dead?(checks_by(day).map(&:as_test))
+      # Whether it is taken as dead: by what was found by a day, or because leafy wood keeps no longer.
+      def dead?(day) = Core::Wood::Viability.dead?(checks_by(day).map(&:as_test)) || withered?(day)
+
+      # Whether it is leafy wood that was kept beyond its life.
+      def withered?(day)
+        species, book = variety.species, orchard.rulebook
+        book.evergreen?(species) && day - cut_on > book.value("species.#{species}.wood_life")
+      end
 
       # The last word on how it looks, and not what a test alone says.
       #

@@ -77,7 +77,7 @@ module Vestry
         { id: stub.row.id, method: stub.row.technique, opens_on: stub.window[:opens_on],
           closes_on: stub.window[:closes_on], minutes: stub.minutes.to_f,
           tree: format("%s%06d", stub.tree.row, stub.tree.number), row: stub.tree.row, variety: stub.row.variety.name,
-          kind: DayBoard.kind(stub.tree.species, stub.needs_slip) }
+          kind: DayBoard.kind(stub.tree.species, stub.kind) }
       end
 
       # @param held [Boolean] a sheet that was begun keeps its stubs

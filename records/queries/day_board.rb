@@ -2,10 +2,11 @@
 
 module Vestry
   module Records
-    # The coming days for each species that has stubs waiting, for methods that need slipping bark
-    # and those that do not.
+    # The coming days for each species that has stubs waiting, for methods that need slipping bark, for those that do
+    # not, and for buds.
     class DayBoard
-      Line = Struct.new(:species, :needs_slip, :days, keyword_init: true)
+      # +kind+ is one of Core::Slip::Window::KINDS.
+      Line = Struct.new(:species, :kind, :days, keyword_init: true)
 
       # @param windows [StubWindows]
       def initialize(orchard, today, windows)
@@ -19,12 +20,11 @@ module Vestry
 
       # @return [Array<Line>]
       def lines
-        @lines ||= kinds.map do |species, needs_slip|
-          answer = Core::Slip::GraftDay.call(species: species, needs_slip: needs_slip, ladder: true, days: forecast,
-                                             slip: @windows.bark(species),
-                                             season: @windows.span(species, needs_slip),
+        @lines ||= kinds.map do |species, kind|
+          answer = Core::Slip::GraftDay.call(species: species, needs_slip: kind == "slip", ladder: true, days: forecast,
+                                             slip: @windows.bark(species), season: @windows.span(species, kind),
                                              rulebook: @orchard.rulebook)
-          Line.new(species: species, needs_slip: needs_slip, days: answer[:days])
+          Line.new(species: species, kind: kind, days: answer[:days])
         end
       end
 
@@ -34,12 +34,12 @@ module Vestry
       def verdicts(date)
         lines.filter_map do |line|
           day = line.days.find { |each| each[:date] == date }
-          day && { kind: DayBoard.kind(line.species, line.needs_slip), verdict: day[:verdict] }
+          day && { kind: DayBoard.kind(line.species, line.kind), verdict: day[:verdict] }
         end
       end
 
-      # One name for a kind of stock and whether the method needs bark that slips.
-      def self.kind(species, needs_slip) = "#{species}, #{needs_slip ? 'at slip' : 'without slip'}"
+      # One name for a kind of stock and of method.
+      def self.kind(species, kind) = "#{species}, #{kind}"
 
       # The best that a day is for any kind: it has to wait when it has to for all.
       def verdict(date)
@@ -54,7 +54,7 @@ module Vestry
       def kinds
         return @windows.kinds if @windows.kinds.any?
 
-        @windows.spring.species.flat_map { |species| [[species, true], [species, false]] }
+        @windows.spring.species.flat_map { |species| [[species, "slip"], [species, "no-slip"]] }
       end
     end
   end

@@ -18,10 +18,12 @@ module Vestry
       def visits
         waiting = @windows.stubs.select { |stub| stub.needs_slip && !stub.late }
         @visits ||= waiting.group_by { |stub| stub.tree.id }.filter_map do |_, stubs|
-          told = stubs.first.told
-          next if told.lifted?
+          untested = stubs.reject(&:lifted)
+          next if untested.empty?
 
-          Revisit.new(told: told, on: day(told), stubs: stubs.size)
+          told, opens = stubs.first.told, untested.map { |stub| stub.window[:opens_on] }.min
+          Revisit.new(told: told, on: untested.any? { |stub| stub.kind == "slip" } ? day(told) : [day(told), opens].max,
+                      stubs: stubs.size)
         end.sort_by { |visit| [visit.on, visit.told.tree.row, visit.told.tree.number] }
       end
 

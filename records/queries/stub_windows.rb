@@ -5,7 +5,8 @@ module Vestry
     # The season's stubs with the days between which each can be grafted, what closes it, and how
     # long it takes.
     class StubWindows
-      StubWindow = Struct.new(:row, :window, :minutes, :needs_slip, :told, :late, keyword_init: true) do
+      StubWindow = Struct.new(:row, :window, :minutes, :kind, :needs_slip, :lifted, :told, :late,
+                              keyword_init: true) do
         def tree = row.limb.tree
       end
 
@@ -35,36 +36,35 @@ module Vestry
       # @param ids [Array<Integer>]
       def of(ids) = of_rows(planned.of(ids))
 
-      # Of which kinds of stock they are, and whether their methods need bark that slips.
+      # Of which kinds of stock they are, and of which kinds their methods: see Core::Slip::Window::KINDS.
       #
-      # @return [Array<Array(String, Boolean)>]
+      # @return [Array<Array(String, String)>]
       def kinds
-        figures.values.map { |each| each.values_at(:species, :needs_slip) }.uniq
-          .sort_by { |species, slip| [species, slip ? 0 : 1] }
+        figures.values.map { |each| each.values_at(:species, :kind) }.uniq
+          .sort_by { |species, kind| [species, Core::Slip::Window::KINDS.index(kind)] }
       end
 
-      # Between which days methods of a kind make sense: those of the stubs that wait, else the species' own. When bark
-      # opens is its forecast's to say.
+      # Between which days methods of a kind make sense: those of the stubs that wait, else the species' own.
       #
       # @return [Hash] +opens_on+ [Date, nil], +closes_on+
-      def span(species, needs_slip)
+      def span(species, kind)
         # What waits for a later spring is no reason to graft in this year.
-        mine = ahead? ? [] : windows_of(species, needs_slip)
-        closes = mine.map { |window| window[:closes_on] }.max
-        return { opens_on: nil, closes_on: closes || @spring.closes_on(species) } if needs_slip
+        mine = ahead? ? [] : windows_of(species, kind)
+        opens, closes = mine.map { |window| window[:opens_on] }.min, mine.map { |window| window[:closes_on] }.max
+        return { opens_on: opens, closes_on: closes || @spring.closes_on(species) } if kind == "slip"
 
         dormant = Core::Slip::Window.call(species: species, opens_on: @spring.biofix, kind: "bud", rulebook: @book,
                                           first_frost_on: @spring.first_frost_on)
-        { opens_on: mine.map { |window| window[:opens_on] }.min || dormant[:opens_on],
-          closes_on: closes || dormant[:closes_on] }
+        { opens_on: opens || dormant[:opens_on], closes_on: closes || dormant[:closes_on] }
       end
 
       # When bark slips on the first tree of a kind on which a stub waits; where none does, by its species.
       #
       # @return [Hash] +reached_on+, +p10+, +p50+, +p90+
       def bark(species)
-        waiting = ahead? ? [] : figures.values.select { |each|
- each[:bark] && each[:species] == species && !each[:late] }
+        waiting = ahead? ? [] : figures.values.select do |each|
+          each.values_at(:kind, :species, :late) == ["slip", species, false]
+        end
         waiting.min_by { |each| each[:window][:opens_on] }&.fetch(:bark) ||
           @spring.of_species(species).slice(:reached_on, :p10, :p50, :p90)
       end
@@ -111,8 +111,8 @@ module Vestry
 
       # What is stored of each stub, worked out.
       #
-      # @return [Hash{Integer=>Hash}] by planned limb: +species+, +needs_slip+, +bark+ (when it slips, where it must),
-      #   +lifted+ (that of its tree was seen to), +late+, +minutes+, and the window
+      # @return [Hash{Integer=>Hash}] by planned limb: +species+, +kind+ (of its method), +needs_slip+, +bark+ (when it slips,
+      #   where it must), +lifted+ (that of its tree was seen to), +late+, +minutes+, and the window
       def reckoned
         rows = planned.rows.select { |row| ready?(row) }
         forecasts = of_trees(rows)
@@ -147,8 +147,8 @@ module Vestry
 
       def of_season(season) = (@of_season ||= {})[season] ||= StubWindows.new(@orchard, @today, season: season)
 
-      def windows_of(species, needs_slip)
-        figures.values.select { |each| each.values_at(:species, :needs_slip) == [species, needs_slip] }
+      def windows_of(species, kind)
+        figures.values.select { |each| each.values_at(:species, :kind) == [species, kind] }
           .map { |each| each[:window] }
       end
 
@@ -165,30 +165,46 @@ module Vestry
         forecasts = of_trees(rows)
         rows.map do |row|
           StubWindow.new(row: row, told: forecasts.fetch(row.limb.tree_id),
-                   **figures.fetch(row.id).slice(:window, :minutes, :needs_slip, :late))
+                   **figures.fetch(row.id).slice(:window, :minutes, :kind, :needs_slip, :lifted, :late))
         end.sort_by.with_index { |each, place| [each.window[:closes_on], place] }
       end
 
       def figure(row, bark)
-        species = row.limb.tree.species
+        species, kind = row.limb.tree.species, Core::Slip::Window.kind(row.technique, @book)
         needs_slip = @book.value("methods.#{row.technique}.needs_slip")
-        window = window(species, bark, row)
-        { species: species, needs_slip: needs_slip, window: window, bark: (bark.dates if needs_slip),
-          lifted: bark.lifted?,
+        window = window(species, bark, row, kind)
+        { species: species, kind: kind, needs_slip: needs_slip, window: window, bark: (bark.dates if needs_slip),
+          lifted: lifted?(bark, row, window),
           minutes: StubAdvice.new(row.limb, planned: row, today: @today).minutes,
           late: needs_slip && (window[:closes_on] < @today || !window[:open]) }
       end
 
       # The last sensible day of a stub: the one that every page reads.
-      def window(species, bark, row)
-        slip = @book.value("methods.#{row.technique}.needs_slip")
+      def window(species, bark, row, kind)
+        opens, closes = barks_days(species, bark, row, kind)
+        Core::Slip::Window.call(species: species, opens_on: opens, bark_closes_on: closes, heat_on: @own_spring.heat_on,
+                                wood_ends_on: (wood_ends_on(row.variety_id) if @book.stored_wood?(row.technique)),
+                                first_frost_on: @own_spring.first_frost_on, kind: kind, rulebook: @book)
+      end
+
+      # From when it can be set, and until when bark lets it; nil where bark does not count.
+      def barks_days(species, bark, row, kind)
+        return [ripe_buds, second_close(bark)] if summer?(row)
+        return [@own_spring.biofix, nil] unless kind == "slip"
+
         closes = bark.closes_on || @own_spring.closes_on(species)
-        opens = slip ? bark.opens_on || closes : @own_spring.biofix
-        opens = [opens, ripe_buds].max if @book.method_fact(row.technique, "fresh_wood")
-        Core::Slip::Window.call(species: species, opens_on: opens,
-                                bark_closes_on: slip ? closes : nil, heat_on: @own_spring.heat_on,
-                                wood_ends_on: wood_ends_on(row.variety_id), first_frost_on: @own_spring.first_frost_on,
-                                kind: Core::Slip::Window.kind(row.technique, @book), rulebook: @book)
+        [bark.opens_on || closes, closes]
+      end
+
+      # A shield is slid under bark that slips a second time, once this summer's buds are ripe: what was seen of it
+      # before says nothing of that.
+      def summer?(row) = @book.method_fact(row.technique, "fresh_wood")
+      def second_close(bark) = bark.closed_on && bark.closed_on > ripe_buds ? bark.closed_on - 1 : nil
+
+      def lifted?(bark, row, window)
+        return bark.lifted? unless summer?(row)
+
+        bark.seen.any? { |each| each.slipping && each.seen_on >= window[:opens_on] }
       end
 
       def ripe_buds = @orchard.last_days(@today).ripe_buds(@orchard.season.span(@season).begin)

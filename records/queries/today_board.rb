@@ -103,9 +103,11 @@ module Vestry
 
       def wood
         return matter("wood", 2) if cellar.kept(season: order.season).any? { |kept| kept.due?(@today) }
-        return nil if order.lines.none? { |line| line.to_cut.positive? }
+        wanted = order.lines.select { |line| line.to_cut.positive? }
+        return nil if wanted.empty?
 
-        matter("wood", order.window[:from] <= @today && @today <= order.window[:to] ? 3 : 5)
+        asleep = wanted.any? { |line| !order.leafy?(line.variety) }
+        matter("wood", asleep && @today.between?(order.window[:from], order.window[:to]) ? 3 : 5)
       end
 
       def plan

@@ -7,8 +7,8 @@ module Vestry
       StoredBundle = Struct.new(:bundle, :left, :age, :measured_from, :advice, :check_due, :over, keyword_init: true) do
         # Whether nothing is left of its life, as its store's thermometer tells.
         def spent? = advised?("storage_spent")
-        # Whether it is taken as dead by a test.
-        def dead? = advised?("wood_forced_none")
+        # Whether it is taken as dead.
+        def dead? = advised?("wood_forced_none") || advised?("wood_withered")
         # Whether a graft may still be made of it; of what is spent by its thermometer every stick is tested.
         def lasts? = !over && !dead?
         # Whether it is to be looked at by a day.
@@ -60,7 +60,7 @@ module Vestry
         found = last_check(:found) { |checks| checks.exclude(found: Bundle::TESTED) }
         moved = last_check(:forced_moved) { |checks| checks.exclude(forced: nil) }
         with_sticks(cut_for(@orchard.season.name_of(@today)).where(Sequel[:cut_on] >= wanted_from))
-          .exclude(Sequel.function(:coalesce, moved, 1) => 0)
+          .exclude(Sequel.function(:coalesce, moved, 1) => 0).exclude(kept_too_long)
           .select(Sequel.function(:coalesce, last_check(:seen_on), :cut_on).as(:looked_on), found.as(:found)).distinct
           .map { |row| row[:looked_on] + days_on(row[:found]) }.uniq
       end
@@ -111,7 +111,7 @@ module Vestry
         stays = stays_of(bundle).map { |stay| stay.values_at(:store_id, :since) }
         return [nil, nil] if stays.empty?
 
-        life = @orchard.rulebook.value_or_nil("species.#{bundle.variety.species}.wood_life")
+        life = life_of(bundle.variety.species)
         (@aged ||= {})[[stays, life]] ||= begin
           readings = readings_of(bundle)
           [readings.first&.fetch(:at), readings.size > 1 ? aged_by(readings, life) : nil]
@@ -193,8 +193,25 @@ module Vestry
         told = found && found.found != "sound" ? [{ code: "wood_#{found.found}", on: found.seen_on }] : []
         tests = Core::Wood::Viability.of(bundle.checks_by(@today).map(&:as_test), rulebook: @orchard.rulebook)
         # That it is dead comes before how it looked.
-        told = bundle.dead?(@today) ? tests + told : told + tests
+        told = bundle.dead?(@today) ? withered(bundle) + tests + told : told + tests
         told + (age ? age[:reasons] : [{ code: "wood_unmeasured" }])
+      end
+
+      def withered(bundle)
+        return [] unless bundle.withered?(@today)
+
+        [{ code: "wood_withered", days: life_of(bundle.variety.species), kept: (@today - bundle.cut_on).to_i }]
+      end
+
+      def life_of(species) = @orchard.rulebook.value_or_nil("species.#{species}.wood_life")
+
+      # Leafy wood that was kept beyond its life, of a dataset of bundles.
+      def kept_too_long
+        kinds = Core::Rulebook.shipped.species_names.select { |species| @orchard.rulebook.evergreen?(species) }
+        kinds.map do |species|
+          { variety_id: Variety.where(orchard_id: @orchard.id, species: species).select(:id) }
+            .then { |of_kind| Sequel.&(of_kind, Sequel[:cut_on] < @today - life_of(species).floor) }
+        end.reduce(:|)
       end
 
       # Monthly, from the day it was cut or last looked at; sooner where something was found wrong.

@@ -67,8 +67,8 @@ RSpec.describe Vestry::Records::StubWindows do
   it "leaves no day of this year open for what waits for the next" do
     planned("A", 2027)
     told = windows(Date.new(2026, 8, 10))
-    expect(told.span("apple", true)[:closes_on]).to eq told.spring.closes_on("apple")
-    expect(told.span("apple", true)[:closes_on]).to be < Date.new(2026, 8, 10)
+    expect(told.span("apple", "slip")[:closes_on]).to eq told.spring.closes_on("apple")
+    expect(told.span("apple", "slip")[:closes_on]).to be < Date.new(2026, 8, 10)
   end
 
   it "hurries no crew before the first opens, and says when that is" do
@@ -97,5 +97,90 @@ RSpec.describe Vestry::Records::StubWindows do
     told = [autumn, Date.new(2027, 4, 20)].map { |day| headline(day).match(board[day]) }
     expect(told).to match [/\ANo wood for 2027 is in store yet: .* by \d+ \w+ 2027\.\z/,
                            "No wood for 2027 is in store."]
+  end
+end
+
+# A shield bud is slid under bark that slips a second time, when the buds of this summer are ripe.
+RSpec.describe Vestry::Records::StubWindows, "of shield buds" do
+  let(:here) { orchard }
+  let(:standing) { tree(here, species: "plum") }
+  let(:kind) { variety(here, "Wren Plum", species: "plum") }
+  let(:ripe) { Date.new(2026, 8, 1) }
+
+  def decide(tag, technique, **more)
+    Vestry::Deeds::DecideLimb.call(limb(standing, tag, girth_mm: 45), { role: "work", technique: technique, cut: 600.0,
+                                                                        practice: "single", variety: kind.id,
+                                                                        season: 2026, **more },
+                                   by: "Orla", season: 2026)
+  end
+
+  def place = Vestry::Records::Orchard[here.id]
+  def windows(day) = described_class.new(place, day)
+  def only(day) = windows(day).stubs.first
+
+  def look(day, **seen)
+    Vestry::Deeds::SeeStage.call(standing, stage: nil, on: day, today: day, by: "Orla", **{ slipping: nil }.merge(seen))
+  end
+
+  def verdicts(day)
+    Vestry::DB[:weather_days].where(orchard_id: here.id).delete
+    Vestry::DB[:weather_days].multi_insert((0..9).map { |i| { orchard_id: here.id, day: day + i, min_c: 9.0,
+                                                              max_c: 18.0, forecast: true } })
+    board = Vestry::Records::DayBoard.new(place, day, windows(day))
+    board.lines.to_h { |line| [line.kind, line.days.map { |each| each[:verdict] }.uniq] }
+  end
+
+  it "last from ripe buds to the last day for a bud, whatever bark did in spring" do
+    decide("A", "shield-bud")
+    last = place.last_days(ripe).bud
+    [Date.new(2026, 4, 20), Date.new(2026, 6, 20), ripe, last].each do |day|
+      stub = only(day)
+      expect([day, *stub.window.values_at(:opens_on, :closes_on, :open), stub.late])
+        .to eq [day, ripe, last, true, false]
+    end
+    look(Date.new(2026, 6, 10), slipping: false, closed: true)
+    expect(only(Date.new(2026, 6, 20)).window[:closes_on]).to eq last
+    expect(windows(last + 1).missed.map(&:limb_id)).to eq [standing.limbs.first.id]
+  end
+
+  it "close on the day before bark was found fast in late summer, and the fallback needs no slip" do
+    %w[shield-bud chip-bud].zip(%w[A B]).each { |technique, tag| decide(tag, technique) }
+    look(Date.new(2026, 8, 12), closed: true)
+    chip, stub = windows(Date.new(2026, 8, 12)).stubs.sort_by { |each| each.row.technique }
+    expect(chip.window[:closes_on]).to eq place.last_days(ripe).bud
+    expect([stub.window[:closes_on], stub.late]).to eq [Date.new(2026, 8, 11), true]
+    expect(windows(Date.new(2026, 8, 12)).fallback(stub).map { |each| each[:method] }).to include "chip-bud"
+  end
+
+  it "ask for their bark when they open, and not in spring" do
+    decide("A", "shield-bud")
+    visits = ->(day) { Vestry::Records::RevisitList.new(place, day, windows(day)).visits.map(&:on) }
+    expect([visits[Date.new(2026, 4, 28)], visits[ripe]]).to eq [[ripe], [ripe]]
+    look(Date.new(2026, 4, 28), slipping: true)
+    expect([visits[Date.new(2026, 4, 29)], windows(Date.new(2026, 4, 29)).untested?(only(Date.new(2026, 4, 29)).row)])
+      .to eq [[ripe], true]
+    look(ripe + 1, slipping: true)
+    expect([visits[ripe + 1], windows(ripe + 1).untested?(only(ripe + 1).row)]).to eq [[], false]
+    # Beside a graft at slip the tree is tested in spring.
+    decide("B", "whip-and-tongue")
+    decide("C", "three-flap")
+    expect(visits[Date.new(2026, 4, 20)]).to eq [Date.new(2026, 4, 20)]
+  end
+
+  it "have days of their own: none before they open is good for them" do
+    decide("A", "shield-bud")
+    expect([verdicts(Date.new(2026, 5, 1)), verdicts(ripe)]).to eq [{ "bud" => %w[wait] }, { "bud" => %w[good] }]
+    decide("C", "three-flap")
+    expect(verdicts(Date.new(2026, 5, 1))).to include("slip" => include("good"), "bud" => %w[wait])
+    expect(verdicts(Date.new(2026, 7, 10))).to eq("slip" => %w[wait], "bud" => %w[wait])
+  end
+
+  it "want neither stored wood nor a saw" do
+    decide("A", "shield-bud")
+    day = Date.new(2026, 1, 10)
+    board, line = Vestry::Records::TodayBoard.new(place, day), Vestry::Web::Headline.new(place, day)
+    expect([line.wood(board.order, board.cellar), line.cuts(2026)])
+      .to eq ["1 bud for 2026: cut on the day from this summer's growth, and nothing is stored.",
+              "What waits in 2026 is set without a saw."]
   end
 end

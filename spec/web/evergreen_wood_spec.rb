@@ -32,6 +32,43 @@ RSpec.describe "The wood of evergreens" do
     expect(%w[wood wood/list].map { |page| said(here, page) }.join).not_to match(/fully asleep|while the trees sleep/)
   end
 
+  it "comes after what is cut asleep: in winter that is to be cut" do
+    here = orchard
+    planned(here, "citrus")
+    winter = Date.new(2026, 1, 10)
+    told = lambda do
+      place = Vestry::Records::Orchard[here.id]
+      board = Vestry::Records::TodayBoard.new(place, winter)
+      [Vestry::Web::Headline.new(place, winter).wood(board.order, board.cellar),
+       board.matters.find { |matter| matter.station == "wood" }.urgency]
+    end
+    expect(told.call).to match [/\AOf citrus wants \d sticks?: its leafy wood is cut on the day of grafting\.\z/, 5]
+    planned(here, "pear")
+    expect(told.call).to match [/\AOf pear still wants /, 3]
+  end
+
+  it "is taken as dead once it was kept longer than such wood keeps, and is no stock then" do
+    here = orchard
+    planned(here, "citrus")
+    cut = Date.new(2026, 1, 10)
+    bundle = Vestry::Deeds::MakeBundle.call(here, { variety: here.varieties_dataset.first.id, source: "a neighbour",
+                                                    cut_on: cut, count: 4, length_mm: 180.0, ends: "sealed",
+                                                    checked: Vestry::Deeds::MakeBundle::CHECKS.keys.map(&:to_s) },
+                                            by: "Orla", today: cut)
+    store = ->(on) { Vestry::Records::WoodStore.new(Vestry::Records::Orchard[here.id], on) }
+    told = lambda do |on|
+      kept = store[on].kept(season: 2026).first
+      [kept.dead?, kept.due?(on), store[on].checks_due.any? { |day| day <= on }, store[on].for_stubs(season: 2026).size]
+    end
+    expect([cut + 75, cut + 76].map(&told)).to eq [[false, true, true, 1], [true, false, false, 0]]
+    enter person("Orla Finch", steward: here)
+    expect(said(here, "wood/bundles/#{bundle.id}"))
+      .to include("Leafy wood keeps 75 days at most, and this was cut 128 days ago: take it as dead")
+    # What sleeps keeps as its store's thermometer says.
+    here.varieties_dataset.update(species: "apple")
+    expect(told[cut + 76]).to eq [false, true, true, 1]
+  end
+
   it "leaves the window of winter to what sleeps beside it" do
     here = orchard
     planned(here, "citrus")

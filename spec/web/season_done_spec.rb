@@ -49,6 +49,11 @@ RSpec.describe Vestry::Web::Headline, "where a season's work is done", :database
     opened = Date.new(2026, 5, 16)
     Vestry::Deeds::SeeStage.call(standing, stage: nil, slipping: false, on: opened, today: opened, by: "Orla")
     expect(said[:slip]).to eq "1 tree should slip by now and was not seen to: test the bark of A1."
+    # On a day on which it need not be.
+    Vestry::Deeds::SeeStage.call(standing, stage: nil, slipping: false, on: today, today: today, by: "Orla")
+    expect(said[:slip]).to eq "Test the bark of A1 from 24 May on: it was not seen to slip yet."
+    Vestry::Deeds::SeeStage.call(standing, stage: nil, slipping: true, on: today, today: today, by: "Orla")
+    expect(said[:slip]).to eq "No forecast is known here: go by the sky and the bark, or bring in a weather file."
   end
 
   it "tells the crew how long there is time, where no day of theirs suits" do

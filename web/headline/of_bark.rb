@@ -17,6 +17,7 @@ module Vestry
           stubs = windows.stubs
           return next_spring_words(windows) if windows.ahead? && stubs.any?
           return no_stub_words(spring) if stubs.empty?
+          return again_words(come_back.days.first) if come_back.visits.any?
           return "Every tree with a stub waiting slips; #{next_good}." if next_good
 
           past = stubs.count(&:late)
@@ -42,6 +43,13 @@ module Vestry
             "#{"; #{next_good}" if next_good}."
         end
 
+        # Those that were not seen to slip, and on which there is no hurry today.
+        def again_words((from, visits))
+          "Test the bark of #{listed_some(visits.map { |visit|
+ visit.told.tree.label }, 4)} from #{day(from)} on: it was " \
+            "not seen to slip yet."
+        end
+
         def past_words(many)
           leading("#{counted(many, 'stub')} #{many == 1 ? 'is' : 'are'} past #{many == 1 ? 'its' : 'their'} last " \
                   "sensible day: move #{many == 1 ? 'it' : 'them'} under Plan.", "To the plan", "plan", role: "steward")
@@ -51,7 +59,7 @@ module Vestry
           board.any? ? "No day of the forecast is good for grafting: wait, and look again tomorrow." :
             "No forecast is known here: go by the sky and the bark, or bring in a weather file."
         end
-        private :no_stub_words, :untested_words, :past_words, :no_day_words, :next_spring_words
+        private :no_stub_words, :untested_words, :again_words, :past_words, :no_day_words, :next_spring_words
 
         # @param barks [Array<Records::BarkForecast::TreeBark>] of the row's trees
         # @param spring [Records::BarkForecast]

@@ -88,6 +88,9 @@ module Vestry
         def nothing_sawn_words(season)
           return "All that was to be sawn for #{season} is done." if Records::PlanQueries.sawn_any?(orchard, season)
 
+          return "What waits in #{season} is set without a saw." if orchard.planned(:stubs, 
+season).rows.any?(&:complete?)
+
           "Nothing is to be sawn for #{season} yet: give limbs a role and a place to cut."
         end
 

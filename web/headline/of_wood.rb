@@ -8,11 +8,11 @@ module Vestry
         # What the wood wants today.
         def wood(order, cellar)
           due = cellar.kept(season: order.season).find { |kept| kept.due?(@today) }
-          short = order.lines.find { |line| line.to_cut.positive? }
+          short = first_to_cut(order)
           return look_words(due.bundle) if due
           return "No tree stands here yet: the wood that plans want is counted here." if orchard.treeless?
 
-          return none_planned_words(order.season) if order.lines.empty?
+          return order.fresh.any? ? fresh_words(order) : none_planned_words(order.season) if order.lines.empty?
           unless short
             return "All the wood for #{order.season} is in store: #{counted(order.lines.sum(&:have), 'stick')}."
           end
@@ -20,9 +20,20 @@ module Vestry
           order.woken?(short.variety) ? woken_words(short) : to_cut_words(order, short)
         end
 
+        # What is cut asleep comes before what is cut on the day.
+        def first_to_cut(order)
+          order.lines.select { |line| line.to_cut.positive? }.min_by { |line| order.leafy?(line.variety) ? 1 : 0 }
+        end
+
         def look_words(bundle)
           leading("#{bundle.code} (#{bundle.variety.name}) wants looking at: mould, shrivel, swelling.",
                   "Look at #{bundle.code}", "wood", "/bundles/#{bundle.id}")
+        end
+
+        # Where buds alone are planned.
+        def fresh_words(order)
+          buds = counted(order.fresh.values.sum, "bud")
+          "#{buds} for #{order.season}: cut on the day from this summer's growth, and nothing is stored."
         end
 
         def none_planned_words(season)
@@ -65,7 +76,8 @@ module Vestry
           leading("#{line.variety.name} is short of #{counted(line.short_of_plans, 'stick')}#{more} and the wood has " \
                   "woken: find stored wood, or drop stubs.", "Order from elsewhere", "wood", "/nursery")
         end
-        private :woken_words, :to_cut_words, :look_words, :none_planned_words, :elsewhere_words
+        private :first_to_cut, :fresh_words, :woken_words, :to_cut_words, :look_words, :none_planned_words, 
+:elsewhere_words
 
         def overdue(promises)
           "#{listed(promises.map { |each| each.variety.name }.uniq)}: not come yet, and wanted by " \

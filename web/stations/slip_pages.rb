@@ -10,6 +10,8 @@ module Vestry
           def spring = windows.spring
           def board = @board ||= Records::DayBoard.new(orchard, today, windows)
           def line = Headline.new(orchard, today)
+          # What a day is told for.
+          def method_kind(kind) = { "slip" => "at slip", "no-slip" => "needs no slip", "bud" => "budding" }.fetch(kind)
           # For an orchard in which no tree stands yet.
           def first_year
             @first_year ||= FirstYear.new(orchard.latitude, orchard.altitude_m, today, book: orchard.rulebook)
