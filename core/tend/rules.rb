@@ -35,7 +35,8 @@ module Vestry
         end
 
         # @return [Array<Hash>] each +key+, +rule+, +opens_on+, +due_on+, +closes_on+, +status+ (ahead, open,
-        #   late, passed, done, waived), +reasons+ and, of what is done or waived, +settled_on+; in order of their due day
+        #   late, passed, done, waived), +reasons+ and, of what is done or waived, +settled_on+; in order of their
+        #   due day
         def tasks
           all = @rules.flat_map { |name, rule| tasks_of(name, rule) }
           all.reject { |task| stood_in_for?(task, all) }.sort_by { |task| [task[:due_on], task[:key]] }

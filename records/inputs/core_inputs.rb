@@ -90,9 +90,9 @@ module Vestry
       end
 
       # @param today [Date, nil] then what took here by this day is weighed in
-      def methods(limb, stock_mm, scion_mm: nil, slipping: true, today: nil)
+      def methods(limb, stock_mm, scion_mm: nil, slipping: true, today: nil, place: "end")
         asked = method_question(limb, stock_mm, slipping: slipping, today: today)
-        Core::Plan::Methods.reckon({ **asked, scion_mm: scion_mm }, rulebook: limb.orchard.rulebook)
+        Core::Plan::Methods.reckon({ **asked, scion_mm: scion_mm, place: place }, rulebook: limb.orchard.rulebook)
       end
 
       # What the ranking of methods asks about a stub, but for the stick.

@@ -99,20 +99,21 @@ module Vestry
       end
 
       # What can be done in place of a method whose time has gone by, when the bark will not be ready or
-      # the wood will not wait for it: the best methods at this size that need no slip; nil while it has not.
+      # the wood will not wait for it: the best methods at this size that need no slip and whose own time has not, a bud's
+      # place taken by a bud; nil while its own has not.
       def fallback(stub)
         return nil unless stub.late
 
         row = stub.row
-        CoreInputs.methods(row.limb, CoreInputs.diameter_at(row.limb, row.cut_mm.to_f), slipping: false,
-                           today: @today)[:ranking]
-                    .reject { |each| each[:blocked] || each[:score].zero? }.first(2)
+        CoreInputs.methods(row.limb, CoreInputs.diameter_at(row.limb, row.cut_mm.to_f), slipping: false, today: @today,
+                           place: stub.kind == "bud" ? "shoot" : "end")[:ranking]
+                    .select { |each| stands_in?(each, stub) }.first(2)
       end
 
       # What is stored of each stub, worked out.
       #
-      # @return [Hash{Integer=>Hash}] by planned limb: +species+, +kind+ (of its method), +needs_slip+, +bark+ (when it slips,
-      #   where it must), +lifted+ (that of its tree was seen to), +late+, +minutes+, and the window
+      # @return [Hash{Integer=>Hash}] by planned limb: +species+, +kind+ (of its method), +needs_slip+, +bark+ (when it
+      #   slips, where it must), +lifted+ (that of its tree was seen to), +late+, +minutes+, and the window
       def reckoned
         rows = planned.rows.select { |row| ready?(row) }
         forecasts = of_trees(rows)
@@ -169,27 +170,34 @@ module Vestry
         end.sort_by.with_index { |each, place| [each.window[:closes_on], place] }
       end
 
+      def stands_in?(each, stub)
+        return false if each[:blocked] || each[:score].zero?
+
+        kind = Core::Slip::Window.kind(each[:method], @book)
+        window(stub.tree.species, stub.told, each[:method], stub.row.variety_id, kind)[:closes_on] >= @today
+      end
+
       def figure(row, bark)
         species, kind = row.limb.tree.species, Core::Slip::Window.kind(row.technique, @book)
         needs_slip = @book.value("methods.#{row.technique}.needs_slip")
-        window = window(species, bark, row, kind)
+        window = window(species, bark, row.technique, row.variety_id, kind)
         { species: species, kind: kind, needs_slip: needs_slip, window: window, bark: (bark.dates if needs_slip),
-          lifted: lifted?(bark, row, window),
+          lifted: lifted?(bark, row.technique, window),
           minutes: StubAdvice.new(row.limb, planned: row, today: @today).minutes,
           late: needs_slip && (window[:closes_on] < @today || !window[:open]) }
       end
 
       # The last sensible day of a stub: the one that every page reads.
-      def window(species, bark, row, kind)
-        opens, closes = barks_days(species, bark, row, kind)
+      def window(species, bark, method, variety_id, kind)
+        opens, closes = opening_and_closing(species, bark, method, kind)
         Core::Slip::Window.call(species: species, opens_on: opens, bark_closes_on: closes, heat_on: @own_spring.heat_on,
-                                wood_ends_on: (wood_ends_on(row.variety_id) if @book.stored_wood?(row.technique)),
+                                wood_ends_on: (wood_ends_on(variety_id) if @book.stored_wood?(method)),
                                 first_frost_on: @own_spring.first_frost_on, kind: kind, rulebook: @book)
       end
 
       # From when it can be set, and until when bark lets it; nil where bark does not count.
-      def barks_days(species, bark, row, kind)
-        return [ripe_buds, second_close(bark)] if summer?(row)
+      def opening_and_closing(species, bark, method, kind)
+        return [ripe_buds, second_close(bark)] if summer?(method)
         return [@own_spring.biofix, nil] unless kind == "slip"
 
         closes = bark.closes_on || @own_spring.closes_on(species)
@@ -198,11 +206,11 @@ module Vestry
 
       # A shield is slid under bark that slips a second time, once this summer's buds are ripe: what was seen of it
       # before says nothing of that.
-      def summer?(row) = @book.method_fact(row.technique, "fresh_wood")
+      def summer?(method) = @book.method_fact(method, "fresh_wood")
       def second_close(bark) = bark.closed_on && bark.closed_on > ripe_buds ? bark.closed_on - 1 : nil
 
-      def lifted?(bark, row, window)
-        return bark.lifted? unless summer?(row)
+      def lifted?(bark, method, window)
+        return bark.lifted? unless summer?(method)
 
         bark.seen.any? { |each| each.slipping && each.seen_on >= window[:opens_on] }
       end

@@ -184,3 +184,28 @@ RSpec.describe Vestry::Records::StubWindows, "of shield buds" do
               "What waits in 2026 is set without a saw."]
   end
 end
+
+RSpec.describe Vestry::Records::StubWindows, "what stands in for a stub that is late" do
+  let(:here) { orchard }
+  let(:kind) { variety(here) }
+
+  it "is set without slip, and has its own time yet" do
+    stem = limb(tree(here), "A", girth_mm: 130)
+    { stem => "rind", limb(stem.tree, "B", girth_mm: 50) => "chip-bud" }.each do |each, technique|
+      Vestry::Deeds::DecideLimb.call(each, { role: "work", technique: technique, cut: 700.0, practice: "single",
+                                             variety: kind.id, season: 2026, against_reason: "so" },
+                                     by: "Orla", season: 2026)
+    end
+    told = lambda do |day|
+      windows = described_class.new(Vestry::Records::Orchard[here.id], day)
+      windows.fallback(windows.stubs.find { |stub| stub.row.limb_id == stem.id })&.map { |each| each[:method] }
+    end
+    closes = Vestry::Records::Orchard[here.id].last_days(Date.new(2026, 6, 1)).of_kind("apple")
+    expect(told[closes]).to be_nil
+    expect(told[closes + 1]).to include("cleft")
+    # Too few weeks are left to harden before frost, by the calendar on 20 October.
+    weeks = here.rulebook.value("reckoning.slip.harden_weeks")
+    last = Date.new(2026, 10, 20) - (weeks * 7).ceil
+    expect([told[last], told[last + 1]]).to match [include("cleft"), []]
+  end
+end
