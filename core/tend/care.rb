@@ -112,8 +112,8 @@ module Vestry
         # @return [Hash] +tasks+, each with +key+, +rule+, +opens_on+, +due_on+, +closes_on+, +status+
         #   (ahead, open, late, passed, done, waived), +reasons+ and +settled_on+ where it is done or waived, in order
         #   of their due day; +state+ (knitting, false-start, callused, sleeping, waiting, late, growing, failed),
-        #   +knit_on+, +knit_basis+, +knit_share+, +patience_on+ (until when nothing need move), +waking_on+ (of a bud: when it
-        #   wakes), +kind+ (of Graft::GraftKind), +parted_on+ (of an approach: when its donor was cut off),
+        #   +knit_on+, +knit_basis+, +knit_share+, +patience_on+ (until when nothing need move), +waking_on+ (of a bud:
+        #   when it wakes), +kind+ (of Graft::GraftKind), +parted_on+ (of an approach: when its donor was cut off),
         #   +shortened_on+ (when its shoots were last shortened), +braced+ and +valid_until+: nothing but each task's
         #   own days changes this answer until after it
         def self.call(graft:, today:, observations: [], counts: [], lost_on: nil, weather: [], earlier: [], done: [],
