@@ -25,6 +25,8 @@ module Vestry
           flag :pests, default: false
           flag :in_reach, default: false, help: "of what grazes there"
           flag :southern, default: false, help: "south of the equator"
+          number :latitude_deg, unit: "degrees", least: -90, most: 90, optional: true, help: "for when shoots push"
+          number :altitude_m, unit: "m", optional: true
           integer :mates_took, least: 0, default: 0, help: "other sticks on the same stub"
           integer :mates_failed, least: 0, default: 0
           integer :day_took, least: 0, default: 0, help: "other stubs of the same day"
@@ -90,9 +92,11 @@ module Vestry
           def frost(from, to)
             season = Season.new(southern: @facts[:southern])
             @climate.frost(from, to, within: @rulebook.task("after-frost")["closes"]) do |date|
-              @rulebook.evergreen?(@facts[:species]) || Leaf.soft?(date, season, @rulebook)
+              Leaf.soft?(date, @facts[:species], season, @rulebook, place: place)
             end
           end
+
+          def place = @facts[:latitude_deg] && [@facts[:latitude_deg], @facts[:altitude_m] || 0]
 
           # Callus behind what the species' ordinary days would have given it.
           def cold

@@ -242,7 +242,7 @@ module Vestry
           return if moved.empty?
 
           weather(@climate.frost(moved.first, @today, within: closing("after-frost")) do |date|
-            evergreen? || Leaf.soft?(date, @season, @rulebook, moved: moved)
+            Leaf.soft?(date, @graft[:species], @season, @rulebook, place: place, moved: moved)
           end)
         end
 
@@ -299,6 +299,7 @@ module Vestry
                  "first-summer" => :first_summer? }.freeze
         private_constant :CONDITIONS
 
+        def place = @graft[:latitude_deg] && [@graft[:latitude_deg], @graft[:altitude_m] || 0]
         def evergreen? = @rulebook.evergreen?(@graft[:species])
         def filled? = @graft[:filled]
         def trained? = @graft[:trained]

@@ -17,14 +17,23 @@ module Vestry
           wakes..falls if date >= wakes
         end
 
-        # Whether a frost finds soft growth: from the day on which buds were seen to move, or shoots push in an ordinary
-        # year, until leaves are down.
+        # Whether a frost finds soft growth: from the day on which buds were seen to move, or bark opens in an ordinary
+        # year at such a place, until leaves are down.
         #
+        # @param place [Array(Numeric, Numeric), nil] degrees of latitude and metres above the sea; the calendar without
         # @param moved [Array<Date>] days on which its buds were seen to move
-        def soft?(date, season, rulebook, moved: [])
+        def soft?(date, species, season, rulebook, place: nil, moved: [])
+          return true if rulebook.evergreen?(species)
+
           year = year_of(date, season, rulebook) or return false
-          date >= [season.next_day(rulebook.value("care.calendar.pushing"), year.begin),
-                   *moved.select { |day| year.cover?(day) }].min
+          date >= [pushing(year.begin, species, season, rulebook, place), *moved.select { |day| year.cover?(day) }].min
+        end
+
+        def pushing(wakes, species, season, rulebook, place)
+          return season.next_day(rulebook.value("care.calendar.pushing"), wakes) unless place
+
+          opens = Slip::Closing.opens_day(species, place[0], place[1], rulebook)
+          [season.bark_day(opens.round + 1, wakes), wakes].max
         end
 
         # The next days on which leaf comes on or is down.

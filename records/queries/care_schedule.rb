@@ -348,7 +348,8 @@ module Vestry
           counts = counted.map { |row| %i[on alive open_a_mm open_b_mm above_mm sticks_alive].zip(row).to_h }
           Core::Tend::Care.of({ **graft.slice(*ASKED - [:technique]), method: graft[:technique],
                                 **Core::Tally::Scaffold.since(graft[:stub_mm], counts, rulebook: @book),
-                                southern: @orchard.southern?, lost_on: graft[:lost_on],
+                                southern: @orchard.southern?, latitude_deg: @orchard.latitude,
+                                altitude_m: @orchard.altitude_m, lost_on: graft[:lost_on],
                                 counts: counts.map { |each| each.slice(:on, :alive) } }, visits, climate,
                               settled.map { |row| %i[key on what until why].zip(row).to_h }, @orchard.school, @today,
                               @book)

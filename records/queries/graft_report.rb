@@ -207,7 +207,8 @@ module Vestry
         Core::Tend::Cause.reckon(
           { species: @species, grafted_on: graft.grafted_on, failed_on: died,
             weather: weather_of(died), bark_slip: graft.bark_slip,
-            cover: graft.finish(:cover), in_reach: in_reach?, southern: @orchard.southern?, **wood,
+            cover: graft.finish(:cover), in_reach: in_reach?, southern: @orchard.southern?,
+            latitude_deg: @orchard.latitude, altitude_m: @orchard.altitude_m, **wood,
             **seen_by(died), **day_mates },
           rulebook: @book
         )

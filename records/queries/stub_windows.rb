@@ -99,8 +99,8 @@ module Vestry
       end
 
       # What can be done in place of a method whose time has gone by, when the bark will not be ready or
-      # the wood will not wait for it: the best methods at this size that need no slip and whose own time has not, a bud's
-      # place taken by a bud; nil while its own has not.
+      # the wood will not wait for it: the best methods at this size that need no slip and whose own time has not, a
+      # bud's place taken by a bud; nil while its own has not.
       def fallback(stub)
         return nil unless stub.late
 

@@ -111,7 +111,8 @@ RSpec.describe Vestry::Records::CareSchedule do
         Vestry::Records::Visit.create(orchard_id: here.id, graft_id: mate.id, seen_on: today, buds: "asleep")
         Vestry::DB[:care_states].where(graft_id: mate.id).delete
       end,
-      "a school" => -> { here.update(school: "film-wrap") }
+      "a school" => -> { here.update(school: "film-wrap") },
+      "how high it lies" => -> { here.update(altitude_m: 300) }
     }
     changes.each do |name, change|
       refresh

@@ -354,6 +354,12 @@ RSpec.describe "The stories of grafts", :core do
     early = [TOOK, { on: "2027-04-02", buds: "leafing" }]
     expect(asked("after-frost", %w[2027-04-10], weather: frosts.first(6), observations: early))
       .to eq [[%w[2027-04-09 open]]]
+    # Further north they push later: at 64 degrees not before the middle of May.
+    late = [[395, 9, 19], [1, -3, 8], [20, 9, 19]]
+    asked_at = lambda do |latitude|
+      asked("after-frost", %w[2027-05-21], weather: late, graft: self.class.graft(latitude_deg: latitude))[0]
+    end
+    expect([asked_at[44], asked_at[72]]).to eq [[%w[2027-05-20 open]], []]
     expect(asked("after-frost", %w[2026-11-07], weather: frosts, graft: self.class.graft(species: "citrus")))
       .to eq [[%w[2026-11-06 open]]]
   end
