@@ -2,7 +2,7 @@
 
 # How high an orchard lies moves when its bark opens and closes, and so what its grafts need.
 Sequel.migration do
-  rules = lambda { |columns|
+  rules = ->(columns) {
     fresh, gone = %w[fresh gone].map { |side| columns.map { |column| "#{side}.#{column}" }.join(", ") }
     <<~SQL
       CREATE OR REPLACE FUNCTION care_by_rules() RETURNS trigger LANGUAGE plpgsql AS $$

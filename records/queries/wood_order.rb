@@ -32,10 +32,13 @@ module Vestry
 
       def sticks_a_shoot = reckoned ? reckoned[:sticks_per_shoot] : 0
       def stick_mm = @orchard.stick_mm
-      # What is budded with this summer's growth, cut on the day: how many buds of each variety.
+      # What is budded with a summer's growth, cut on the day: how many buds of each variety; this summer's too, while
+      # the next season is planned for.
       #
       # @return [Hash{Variety=>Integer}]
-      def fresh = planned.fresh.select(&:variety).group_by(&:variety).transform_values(&:size)
+      def fresh
+        @fresh ||= (this_summers + planned.fresh).select(&:variety).group_by(&:variety).transform_values(&:size)
+      end
 
       def undecided = planned.rows.count { |row| row.variety_id.nil? }
 
@@ -184,6 +187,13 @@ module Vestry
       end
 
       def planned = @planned ||= @orchard.stubs_in_time(@season, @today)
+
+      def this_summers
+        now = @orchard.season.name_of(@today)
+        return [] unless now < @season
+
+        @orchard.stubs_in_time(now, @today).fresh.reject { |row| @orchard.stub_windows(@today).past?(row) }
+      end
 
       # Varieties by name, each with its stubs, and how many there are of each kind: sticks to a stub,
       # method and kind of stock.

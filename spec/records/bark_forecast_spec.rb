@@ -220,8 +220,8 @@ RSpec.describe Vestry::Records::BarkForecast do
     first
     # Its ordinary day of 2026 (see above), on the day before it and from it on.
     usual = Date.new(2026, 4, 16)
-    expect([usual - 1, usual, usual + 20].map { |on|
- spring(on).of_species("apple").values_at(:reached_on, :p50, :basis) })
+    told = ->(on) { spring(on).of_species("apple").values_at(:reached_on, :p50, :basis) }
+    expect([usual - 1, usual, usual + 20].map(&told))
       .to eq [[nil, usual, "calendar"], [usual, nil, "calendar"], [usual, nil, "calendar"]]
   end
 

@@ -103,8 +103,8 @@ RSpec.describe "What came of it" do
       head = -> { described_class.new(Vestry::Records::Tree[apple.id], today) }
       was = head.call.measured.transform_values { |share| share.round(6) }
       # Two of three limbs alike stood in both.
-      expect(was).to match(2025 => be_within(1e-3).of(2 / 3.0 + 1 / 27.0), 
-2026 => be_within(1e-3).of(2 / 3.0 + 0.49 / 3))
+      expect(was).to match(2025 => be_within(1e-3).of(2 / 3.0 + 1 / 27.0),
+                           2026 => be_within(1e-3).of(2 / 3.0 + 0.49 / 3))
       foreseen = head.call.foreseen
       nurse.update(gone_on: Date.new(2026, 12, 20))
       expect(head.call.measured.transform_values { |share| share.round(6) }).to eq was

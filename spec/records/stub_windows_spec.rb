@@ -180,8 +180,26 @@ RSpec.describe Vestry::Records::StubWindows, "of shield buds" do
     day = Date.new(2026, 1, 10)
     board, line = Vestry::Records::TodayBoard.new(place, day), Vestry::Web::Headline.new(place, day)
     expect([line.wood(board.order, board.cellar), line.cuts(2026)])
-      .to eq ["1 bud for 2026: cut on the day from this summer's growth, and nothing is stored.",
+      .to eq ["1 bud by 2026: cut on the day from that summer's growth, and nothing is stored.",
               "What waits in 2026 is set without a saw."]
+  end
+
+  it "wait for their day, and are left of no earlier season, while the next is planned for" do
+    decide("A", "shield-bud")
+    decide("B", "chip-bud", season: 2027)
+    told = lambda do |day|
+      line, order = Vestry::Web::Headline.new(place, day), Vestry::Records::WoodOrder.new(place, 2027, day)
+      [line.plan, order.fresh.transform_keys(&:name)]
+    end
+    closes = place.bark_forecast(ripe).closes_last
+    expect(closes).to be < ripe - 20
+    expect(told[closes + 1]).to eq ["1 limb has its day this year yet; 1 more is decided for 2027.",
+                                    { "Wren Plum" => 1 }]
+    last = place.last_days(ripe).bud
+    expect(told[last + 1]).to eq ["1 limb is decided and waiting for the knife in 2027; 1 more is left of earlier " \
+                                  "seasons.", {}]
+    decide("C", "shield-bud")
+    expect(told[ripe].first).to eq "2 limbs have their day this year yet; 1 more is decided for 2027."
   end
 end
 

@@ -89,8 +89,8 @@ RSpec.describe "Words of planning" do
     trees = Array.new(3) { planned(here, "apple").limb.tree }
     told = lambda do |*lifted|
       lifted.each do |tree|
-        Vestry::Deeds::SeeStage.call(tree, stage: nil, slipping: true, on: World::TODAY, today: World::TODAY, 
-by: "Orla")
+        Vestry::Deeds::SeeStage.call(tree, stage: nil, slipping: true, on: World::TODAY, today: World::TODAY,
+                                           by: "Orla")
       end
       head("/o/#{here.slug}/graft")[/; (.*)\.\z/, 1]
     end
@@ -104,9 +104,10 @@ by: "Orla")
     here = orchard
     row = planned(here, "apple")
     voice = Vestry::Web::Headline.new(here, World::TODAY)
-    told = ->(now, old) { voice.send(:waiting_in, now, old, 2026) }
-    expect(told[[], [row]]).to eq "1 limb left of earlier seasons: move them to 2026."
-    expect(told[[row], [row]])
+    old = Vestry::Records::PlanLimb[planned(here, "apple").id].set(season: 2025)
+    told = ->(now, before) { voice.send(:waiting_in, now, before, 2026) }
+    expect(told[[], [old]]).to eq "1 limb left of earlier seasons: move them to 2026."
+    expect(told[[row], [old]])
       .to eq "1 limb is decided and waiting for the knife in 2026; 1 more is left of earlier seasons."
     expect(told[[row], []]).to eq "1 limb is decided and waiting for the knife in 2026."
   end

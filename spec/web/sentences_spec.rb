@@ -136,9 +136,8 @@ RSpec.describe Vestry::Web::Sentences do
     expect(voice.say_conflict(["browse"]))
       .to eq "No place to cut: the limb is nowhere above what the animals reach. What would help: guard the graft, " \
              "or keep the limb as a nurse."
-    expect(voice.say_conflict(%w[browse 
-reach])).to include("above the animals and the mower and within reach cannot hold together",
-        ", or ")
+    expect(voice.say_conflict(%w[browse reach]))
+      .to include("above the animals and the mower and within reach cannot hold together", ", or ")
   end
 
   it "says figures in the orchard's own units" do

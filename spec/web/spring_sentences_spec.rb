@@ -75,8 +75,8 @@ RSpec.describe Vestry::Web::Sentences do
     expect(voice.say_bark_forecast(reached_on: day, basis: "seen")).to include("(seen)")
     expect(voice.say_bark_forecast(p10: day - 5, p50: day, p90: day + 5, basis: "weather"))
       .to eq "as likely as not by 10 April 2026; between 5 Apr and 15 Apr"
-    expect(voice.say_bark_forecast(p10: day, p50: day, p90: day, 
-basis: "calendar")).to eq "by 10 April 2026 in ordinary years"
+    expect(voice.say_bark_forecast(p10: day, p50: day, p90: day, basis: "calendar"))
+      .to eq "by 10 April 2026 in ordinary years"
     expect(voice.say_bark_forecast({ basis: "weather" })).to eq "not known"
   end
 

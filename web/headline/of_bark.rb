@@ -45,9 +45,8 @@ module Vestry
 
         # Those that were not seen to slip, and on which there is no hurry today.
         def again_words((from, visits))
-          "Test the bark of #{listed_some(visits.map { |visit|
- visit.told.tree.label }, 4)} from #{day(from)} on: it was " \
-            "not seen to slip yet."
+          trees = listed_some(visits.map { |visit| visit.told.tree.label }, 4)
+          "Test the bark of #{trees} from #{day(from)} on: it was not seen to slip yet."
         end
 
         def past_words(many)

@@ -53,11 +53,22 @@ module Vestry
 
         # @param old [Array<Records::PlanLimb>] planned for earlier seasons, and not worked
         def waiting_in(rows, old, season)
+          missed, due = old.partition { |row| orchard.stub_windows(@today).past?(row) }
+          return later_this_year(due, rows, missed, season) if due.any?
           return "#{counted(old.size, 'limb')} left of earlier seasons: move them to #{season}." if rows.empty?
 
-          more = "; #{old.size} more #{old.size == 1 ? 'is' : 'are'} left of earlier seasons" if old.any?
-          "#{counted_are(rows.size, 'limb')} decided and waiting for the knife " \
-            "in #{season}#{more}."
+          "#{counted_are(rows.size, 'limb')} decided and waiting for the knife in #{season}#{left_behind(missed)}."
+        end
+
+        # Buds are set after bark has closed, when the next season is planned for.
+        def later_this_year(due, rows, missed, season)
+          more = "; #{rows.size} more #{rows.one? ? 'is' : 'are'} decided for #{season}" if rows.any?
+          "#{counted(due.size, 'limb')} #{due.one? ? 'has its' : 'have their'} day this year yet" \
+            "#{more}#{left_behind(missed)}."
+        end
+
+        def left_behind(rows)
+          "; #{rows.size} more #{rows.one? ? 'is' : 'are'} left of earlier seasons" if rows.any?
         end
 
         def unfinished_words(rows)
@@ -72,7 +83,8 @@ module Vestry
                   "Plan #{limbs.first.label} again", "plan", "/trees/#{limbs.first.tree_id}?limb=#{limbs.first.id}",
                   role: "steward")
         end
-        private :short_words, :waiting_words, :none_waits_words, :waiting_in, :unfinished_words, :failed_words
+        private :short_words, :waiting_words, :none_waits_words, :waiting_in, :later_this_year, :left_behind,
+                :unfinished_words, :failed_words
 
         # What the saw has to do.
         def cuts(season)
@@ -88,8 +100,8 @@ module Vestry
         def nothing_sawn_words(season)
           return "All that was to be sawn for #{season} is done." if Records::PlanQueries.sawn_any?(orchard, season)
 
-          return "What waits in #{season} is set without a saw." if orchard.planned(:stubs, 
-season).rows.any?(&:complete?)
+          waits = orchard.planned(:stubs, season).rows.any?(&:complete?)
+          return "What waits in #{season} is set without a saw." if waits
 
           "Nothing is to be sawn for #{season} yet: give limbs a role and a place to cut."
         end

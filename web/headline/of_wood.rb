@@ -33,7 +33,7 @@ module Vestry
         # Where buds alone are planned.
         def fresh_words(order)
           buds = counted(order.fresh.values.sum, "bud")
-          "#{buds} for #{order.season}: cut on the day from this summer's growth, and nothing is stored."
+          "#{buds} by #{order.season}: cut on the day from that summer's growth, and nothing is stored."
         end
 
         def none_planned_words(season)
@@ -76,8 +76,8 @@ module Vestry
           leading("#{line.variety.name} is short of #{counted(line.short_of_plans, 'stick')}#{more} and the wood has " \
                   "woken: find stored wood, or drop stubs.", "Order from elsewhere", "wood", "/nursery")
         end
-        private :first_to_cut, :fresh_words, :woken_words, :to_cut_words, :look_words, :none_planned_words, 
-:elsewhere_words
+        private :first_to_cut, :fresh_words, :woken_words, :to_cut_words, :look_words, :none_planned_words,
+                :elsewhere_words
 
         def overdue(promises)
           "#{listed(promises.map { |each| each.variety.name }.uniq)}: not come yet, and wanted by " \

@@ -65,9 +65,8 @@ module Vestry
           "None of #{r[:forced]} forced sticks had moved on #{day(r[:on])}: take it as dead unless another lot moves."
         end
         def say_wood_withered(r)
-          "Leafy wood keeps #{counted(r[:days].round, 
-'day')} at most, and this was cut #{r[:kept]} days ago: take it " \
-          "as dead, and cut fresh wood on the day of grafting."
+          "Leafy wood keeps #{counted(r[:days].round, 'day')} at most, and this was cut #{r[:kept]} days ago: " \
+          "take it as dead, and cut fresh wood on the day of grafting."
         end
         def say_wood_forced_some(r)
           "#{r[:moved]} of #{r[:forced]} forced sticks moved by #{day(r[:on])}: some #{percent(r[:live])} may live. " \

@@ -82,8 +82,9 @@ RSpec.describe "cause", :core do
   end
 
   it "takes frost for a cause of what grew while growth was soft" do
-    frost = ->(on, **more) {
- cause(weather: [{ date: on, min_c: -5, max_c: 6 }], had_grown: true, **more)[:causes].any? }
+    frost = lambda do |on, **more|
+      cause(weather: [{ date: on, min_c: -5, max_c: 6 }], had_grown: true, **more)[:causes].any?
+    end
     expect([frost["2026-05-20", failed_on: "2026-05-28"], frost["2027-02-20", failed_on: "2027-02-28"],
             frost["2026-11-20", failed_on: "2026-11-28", southern: true],
             frost["2026-05-20", failed_on: "2026-05-28", southern: true]]).to eq [true, false, true, false]
