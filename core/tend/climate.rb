@@ -118,10 +118,14 @@ module Vestry
           at = (start...ends).find { |i| Near.at_least?(gathered += units[i], wanted) }
           return { on: @dates[at], basis: "temperature", share: 1.0 } if at
 
-          recent = [@figures["recent_days"], ends - start].min
-          pace = (ends - recent...ends).sum { |i| units[i] } / recent
-          on = carried_on(@dates[ends - 1], wanted - gathered, pace, usual_units(species, offset))
+          on = carried_on(@dates[ends - 1], wanted - gathered, pace(units, start, ends), usual_units(species, offset))
           on && { on: on, basis: "temperature-so-far", share: gathered / wanted }
+        end
+
+        # Of the latest days.
+        def pace(units, start, ends)
+          recent = [@figures["recent_days"], ends - start].min
+          (ends - recent...ends).sum { |i| units[i] } / recent
         end
 
         # So many days are looked ahead.

@@ -58,8 +58,8 @@ module Vestry
         known = species_of.select { |_, species| Core::Rulebook.shipped.species_names.include?(species) }
         seen, worked = seen(known.keys), lifted_at_work(known.keys)
         known.slice(*seen.keys, *worked.keys).to_h do |tree, species|
-          lifted = lifted_days(seen.fetch(tree, []), worked[tree])
-          [tree, closes_after(species, lifted.last, closed_since(seen.fetch(tree, []), lifted.last))]
+          last = last_of_spring(species, lifted_days(seen.fetch(tree, []), worked[tree]))
+          [tree, closes_after(species, last, closed_since(seen.fetch(tree, []), last))]
         end
       end
 
@@ -198,14 +198,21 @@ module Vestry
         end
 
         lifted = lifted_days(seen, worked)
-        closed_on = closed_since(seen, lifted.last)
+        last = last_of_spring(tree.species, lifted)
+        closed_on = closed_since(seen, last)
         TreeBark.new(tree: tree, seen: seen, closed_on: closed_on, lifted_on: lifted.first,
-                     closes_on: closes_after(tree.species, lifted.last, closed_on),
-                     **told_of(tree, seen, lifted.first))
+                     closes_on: closes_after(tree.species, last, closed_on), **told_of(tree, seen, lifted.first))
       end
 
-      # The first and the last day on which its bark was seen to lift.
-      def lifted_days(seen, worked) = [*seen.select(&:slipping).map(&:seen_on), *worked].minmax
+      # The days on which its bark was seen to lift.
+      def lifted_days(seen, worked) = [*seen.select(&:slipping).map(&:seen_on), *worked].sort
+
+      # The last of them, but for those of late summer: where bark closes before, it slips a second time then, and has
+      # closed all the same.
+      def last_of_spring(species, days)
+        second = @orchard.season.next_day(@book.value("care.calendar.late-summer"), biofix)
+        (closes_on(species) < second ? days.take_while { |day| day < second } : days).last
+      end
 
       def late_closings
         @late_closings ||= Derived.fetch(@orchard, "late bark", @today,
@@ -350,14 +357,19 @@ module Vestry
           .filter_map { |(tree, kind, _), seen| observation(tree, kind, seen) }.freeze
       end
 
-      # Midway between the last cut that did not lift and the first that did.
+      # Midway between the last cut that did not lift and the first that did. Where none was made before, bark may have
+      # slipped for long by then: it tells something where that is sooner than the kind's figure alone. What lifts after
+      # its kind has closed lifts a second time.
       def observation(tree, species, seen)
-        first = seen.find { |_, _, _, slipping| slipping } or return nil
-        before = seen.take_while { |each| !each.equal?(first) }.last
-        return nil unless Core::Rulebook.shipped.species_names.include?(species)
+        return unless Core::Rulebook.shipped.species_names.include?(species)
 
+        seen = seen.take_while { |_, _, on, _| on <= closed_in(species, on) }
+        first = seen.find { |_, _, _, slipping| slipping } or return
+        before = seen.take_while { |each| !each.equal?(first) }.last
         dd = [before, first].compact.map { |each| @weather.gathered(base(species), each[2], portions(species)) }
-        dd.any?(&:nil?) ? nil : { tree: tree, species: species, dd: dd.sum / dd.size }
+        return if dd.any?(&:nil?) || (before.nil? && dd.first >= @book.value("species.#{species}.slip_dd"))
+
+        { tree: tree, species: species, dd: dd.sum / dd.size }
       end
     end
   end

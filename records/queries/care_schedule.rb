@@ -346,13 +346,16 @@ module Vestry
         def reckoned(graft, seen, counted, settled)
           visits = seen.map { |row| CoreInputs.visit(SEEN.zip(row).to_h) }
           counts = counted.map { |row| %i[on alive open_a_mm open_b_mm above_mm sticks_alive].zip(row).to_h }
-          Core::Tend::Care.of({ **graft.slice(*ASKED - [:technique]), method: graft[:technique],
+          Core::Tend::Care.of({ **graft.slice(*ASKED - [:technique]), **place, method: graft[:technique],
                                 **Core::Tally::Scaffold.since(graft[:stub_mm], counts, rulebook: @book),
-                                southern: @orchard.southern?, latitude_deg: @orchard.latitude,
-                                altitude_m: @orchard.altitude_m, lost_on: graft[:lost_on],
+                                lost_on: graft[:lost_on],
                                 counts: counts.map { |each| each.slice(:on, :alive) } }, visits, climate,
                               settled.map { |row| %i[key on what until why].zip(row).to_h }, @orchard.school, @today,
                               @book)
+        end
+
+        def place
+          @place ||= { southern: @orchard.southern?, latitude_deg: @orchard.latitude, altitude_m: @orchard.altitude_m }
         end
       end
       private_constant :Facts

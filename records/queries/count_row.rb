@@ -19,14 +19,18 @@ module Vestry
       #
       # @return [Array<Hash>] +row+, +grafts+, +counted+
       def self.all(orchard, season, page: 1)
-        told = DB[:tallies].where(orchard_id: orchard.id, hidden_at: nil, season: season).select(:graft_id)
+        told = Sequel[:told][:graft_id]
+        of_page(orchard, season, page).where(Sequel.|(Sequel.~(told => nil), living)).group(Sequel[:trees][:row])
+          .select(Sequel[:trees][:row], Sequel.function(:count, Sequel.lit("*")).as(:grafts),
+                  Sequel.function(:count, told).as(:counted))
+          .order(Sequel[:trees][:row]).all
+      end
+
+      # Standing grafts of a page's rows, beside what was counted of them this season.
+      def self.of_page(orchard, season, page)
+        counts = DB[:tallies].where(orchard_id: orchard.id, hidden_at: nil, season: season).select(:graft_id)
         standing(orchard).unordered.where(Sequel[:trees][:row] => names(orchard, page))
-          .left_join(told.as(:told), graft_id: Sequel[:grafts][:id])
-                         .where(Sequel.|(Sequel.~(Sequel[:told][:graft_id] => nil), living))
-                         .group(Sequel[:trees][:row]).select(Sequel[:trees][:row],
-                                                             Sequel.function(:count, Sequel.lit("*")).as(:grafts),
-                                                             Sequel.function(:count, Sequel[:told][:graft_id])
-                                                               .as(:counted)).order(Sequel[:trees][:row]).all
+          .left_join(counts.as(:told), graft_id: Sequel[:grafts][:id])
       end
 
       # The day from which the grafts of the season that is counted are counted: growth has stopped.
@@ -74,7 +78,7 @@ module Vestry
 
       # Those that lived when last seen.
       def self.living = Sequel.~(GraftOutcomeSql.lost_of_many)
-      private_class_method :living
+      private_class_method :living, :of_page
 
       # @param season [Integer] the one to be counted
       def initialize(orchard, name, season)

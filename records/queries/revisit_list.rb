@@ -16,15 +16,8 @@ module Vestry
 
       # @return [Array<Revisit>] soonest first, in walking order within a day
       def visits
-        waiting = @windows.stubs.select { |stub| stub.needs_slip && !stub.late }
-        @visits ||= waiting.group_by { |stub| stub.tree.id }.filter_map do |_, stubs|
-          untested = stubs.reject(&:lifted)
-          next if untested.empty?
-
-          told, opens = stubs.first.told, untested.map { |stub| stub.window[:opens_on] }.min
-          Revisit.new(told: told, on: untested.any? { |stub| stub.kind == "slip" } ? day(told) : [day(told), opens].max,
-                      stubs: stubs.size)
-        end.sort_by { |visit| [visit.on, visit.told.tree.row, visit.told.tree.number] }
+        @visits ||= waiting.group_by { |stub| stub.tree.id }.filter_map { |_, stubs| revisit(stubs) }
+          .sort_by { |visit| [visit.on, visit.told.tree.row, visit.told.tree.number] }
       end
 
       # So many days are told of.
@@ -39,6 +32,18 @@ module Vestry
       def due = visits.select { |visit| visit.on <= @today }
 
       private
+
+      def waiting = @windows.stubs.select { |stub| stub.needs_slip && !stub.late }
+
+      # When to come back to a tree; a shield's bark is that of late summer.
+      def revisit(stubs)
+        untested = stubs.reject(&:lifted)
+        return if untested.empty?
+
+        told, opens = stubs.first.told, untested.map { |stub| stub.window[:opens_on] }.min
+        spring = untested.any? { |stub| stub.kind == "slip" }
+        Revisit.new(told: told, on: spring ? day(told) : [day(told), opens].max, stubs: stubs.size)
+      end
 
       def day(told)
         cut_on = told.seen.reverse.find { |seen| seen.slipping == false }&.seen_on

@@ -207,7 +207,13 @@ module Vestry
       # A shield is slid under bark that slips a second time, once this summer's buds are ripe: what was seen of it
       # before says nothing of that.
       def summer?(method) = @book.method_fact(method, "fresh_wood")
-      def second_close(bark) = bark.closed_on && bark.closed_on > ripe_buds ? bark.closed_on - 1 : nil
+      def second_close(bark)
+        since = bark.seen.select { |each| each.seen_on >= ripe_buds }
+        fast = since.reverse.take_while { |each| !each.slipping }.reverse
+          .find { |each| each.closed || each.slipping == false }
+        fast && fast.seen_on - 1
+      end
+
 
       def lifted?(bark, method, window)
         return bark.lifted? unless summer?(method)

@@ -58,9 +58,8 @@ module Vestry
       # The days on which bundles with sticks left fall due to be looked at, without reading them.
       def checks_due
         found = last_check(:found) { |checks| checks.exclude(found: Bundle::TESTED) }
-        moved = last_check(:forced_moved) { |checks| checks.exclude(forced: nil) }
-        with_sticks(cut_for(@orchard.season.name_of(@today)).where(Sequel[:cut_on] >= wanted_from))
-          .exclude(Sequel.function(:coalesce, moved, 1) => 0).exclude(kept_too_long)
+        wanted = cut_for(@orchard.season.name_of(@today)).where(Sequel[:cut_on] >= wanted_from)
+        with_sticks(wanted).exclude(taken_as_dead)
           .select(Sequel.function(:coalesce, last_check(:seen_on), :cut_on).as(:looked_on), found.as(:found)).distinct
           .map { |row| row[:looked_on] + days_on(row[:found]) }.uniq
       end
@@ -205,7 +204,13 @@ module Vestry
 
       def life_of(species) = @orchard.rulebook.value_or_nil("species.#{species}.wood_life")
 
-      # Leafy wood that was kept beyond its life, of a dataset of bundles.
+      # Of a dataset of bundles those of which Bundle#dead? says so.
+      def taken_as_dead
+        moved = last_check(:forced_moved) { |checks| checks.exclude(forced: nil) }
+        Sequel.|({ Sequel.function(:coalesce, moved, 1) => 0 }, kept_too_long)
+      end
+
+      # Leafy wood that was kept beyond its life.
       def kept_too_long
         kinds = Core::Rulebook.shipped.species_names.select { |species| @orchard.rulebook.evergreen?(species) }
         kinds.map do |species|

@@ -141,7 +141,7 @@ module Vestry
           { course: course, cause: wound.cause, species: wound.tree.species, girdled_share: share,
             found_on: wound.found_on, covered_on: past(wound.covered_on), repaired_on: past(wound.repaired_on),
             wrap: wound.wrap, southern: @orchard.southern?, **bark_days,
-            visits: wound.visits.map { |visit| seen(visit) }, weather: weather, earlier: earlier, carried: carried,
+            visits: wound.visits.map { |visit| seen(visit) }, **weather, carried: carried,
             done: wound.tasks_done.map { |each| { key: each.key, on: each.done_on, what: each.what,
                                                   until: each.until_on, why: each.why } }, school: @orchard.school,
             today: today }, rulebook: @book
@@ -168,8 +168,10 @@ module Vestry
       def seen(visit)
         { on: visit.seen_on, leaves: visit.leaves, scions: visit.fates.map { |id, row| { id: id, fate: row[:fate] } } }
       end
-      def weather = wound.repaired_on ? @spring.weather.days(wound.repaired_on).first(LOOKED_AT) : []
-      def earlier = wound.repaired_on ? @spring.weather.earlier(wound.repaired_on, LOOKED_AT) : []
+      def weather
+        on = wound.repaired_on or return {}
+        { weather: @spring.weather.days(on).first(LOOKED_AT), earlier: @spring.weather.earlier(on, LOOKED_AT) }
+      end
 
       # So many days on from a repair are looked at, of its own year and of earlier ones.
       LOOKED_AT = 120

@@ -125,9 +125,41 @@ RSpec.describe Vestry::Records::BarkForecast do
     expect(spring.of_species("apple")[:threshold_dd]).to be_within(1e-6).of(expected)
   end
 
+  it "learns nothing of when bark opens from a first look late in spring, or from one after it closed" do
+    springs
+    learned = -> { spring.of_species("apple")[:threshold_dd] }
+    # 120 are gathered on 1 March at 4 a day: seen to slip then, it may have come before.
+    see(first, Date.new(2024, 3, 1), true)
+    expect(learned.call).to eq 120.0
+    see(other, Date.new(2024, 2, 28), true)
+    expect(learned.call).to be_within(1e-6).of((2 * 120 + 28 * 4) / 3.0)
+    # It lifts a second time in late summer.
+    see(third = tree(here), Date.new(2025, 6, 20), false)
+    see(third, Date.new(2025, 8, 1), true)
+    expect(learned.call).to be_within(1e-6).of((2 * 120 + 28 * 4) / 3.0)
+  end
+
+  it "closes in its time whatever lifts in late summer, and later for what lifts before" do
+    first
+    closes = spring(Date.new(2026, 8, 2)).closes_on("apple")
+    [[Date.new(2026, 7, 31), true], [Date.new(2026, 8, 1), false]].each do |on, later|
+      Vestry::DB.transaction(rollback: :always, savepoint: true) do
+        see(first, on, true)
+        expect([on, spring(on + 1).closes_last > closes, told(first, on + 1).closes_on > closes])
+          .to eq [on, later, later]
+      end
+    end
+    # Far in the north the first slip lasts into August.
+    north = orchard(latitude: 68.0)
+    late = tree(north)
+    see(late, Date.new(2026, 8, 20), true)
+    told = described_class.new(Vestry::Records::Orchard[north.id], Date.new(2026, 8, 21))
+    expect(told.of_trees([late]).first.closes_on).to be > told.closes_on("apple")
+  end
+
   it "knows that a tree was written down as of another kind since" do
     springs
-    [2024, 2025].each { |year| see(first, Date.new(year, 3, 20), true) }
+    [2024, 2025].each { |year| [[4, 8], [4, 10]].each { |day| see(first, Date.new(year, *day), day == [4, 10]) } }
     learned = spring.of_species("apple")[:threshold_dd]
     Vestry::DB[:trees].where(id: first.id).update(species: "pear")
     tree(here)
@@ -137,8 +169,10 @@ RSpec.describe Vestry::Records::BarkForecast do
   it "learns a tree's habit: a late tree is expected later than its kind" do
     springs
     [2024, 2025].each do |year|
-      see(first, Date.new(year, 3, 20), true)
-      see(other, Date.new(year, 4, 10), true)
+      { first => [3, 20], other => [4, 10] }.each do |each, day|
+        see(each, Date.new(year, *day) - 2, false)
+        see(each, Date.new(year, *day), true)
+      end
     end
     expect(told(other).p50).to be > told(first).p50
     expect(told(tree(here)).p50).to be_between(told(first).p50, told(other).p50)

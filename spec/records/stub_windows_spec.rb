@@ -149,7 +149,14 @@ RSpec.describe Vestry::Records::StubWindows, "of shield buds" do
     chip, stub = windows(Date.new(2026, 8, 12)).stubs.sort_by { |each| each.row.technique }
     expect(chip.window[:closes_on]).to eq place.last_days(ripe).bud
     expect([stub.window[:closes_on], stub.late]).to eq [Date.new(2026, 8, 11), true]
+    # That it was fast in June, or lifts again, is another thing.
+    look(Date.new(2026, 6, 20), slipping: false)
+    expect(windows(Date.new(2026, 8, 12)).stubs.map { |each| each.window[:closes_on] }.min)
+      .to eq Date.new(2026, 8, 11)
     expect(windows(Date.new(2026, 8, 12)).fallback(stub).map { |each| each[:method] }).to include "chip-bud"
+    look(Date.new(2026, 8, 20), slipping: true)
+    again = windows(Date.new(2026, 8, 20)).stubs.map { |each| each.window[:closes_on] }
+    expect(again.min).to be > Date.new(2026, 8, 20)
   end
 
   it "ask for their bark when they open, and not in spring" do

@@ -14,13 +14,18 @@ module Vestry
           return "#{species_name(species)} bark slips next, as likely as not by #{day(told[:p50])}." if told
 
           windows = orchard.stub_windows(@today)
-          stubs = windows.stubs
-          return next_spring_words(windows) if windows.ahead? && stubs.any?
-          return no_stub_words(spring) if stubs.empty?
+          return next_spring_words(windows) if windows.ahead? && windows.stubs.any?
+          return no_stub_words(spring) if windows.stubs.empty?
+
+          when_all_tested(windows, come_back, board, next_good)
+        end
+
+        # Of stubs that wait, where no bark is to be tested today.
+        def when_all_tested(windows, come_back, board, next_good)
           return again_words(come_back.days.first) if come_back.visits.any?
           return "Every tree with a stub waiting slips; #{next_good}." if next_good
 
-          past = stubs.count(&:late)
+          past = windows.stubs.count(&:late)
           past.positive? ? past_words(past) : no_day_words(board)
         end
 
@@ -58,7 +63,8 @@ module Vestry
           board.any? ? "No day of the forecast is good for grafting: wait, and look again tomorrow." :
             "No forecast is known here: go by the sky and the bark, or bring in a weather file."
         end
-        private :no_stub_words, :untested_words, :again_words, :past_words, :no_day_words, :next_spring_words
+        private :when_all_tested, :no_stub_words, :untested_words, :again_words, :past_words, :no_day_words,
+                :next_spring_words
 
         # @param barks [Array<Records::BarkForecast::TreeBark>] of the row's trees
         # @param spring [Records::BarkForecast]

@@ -58,19 +58,21 @@ module Vestry
           from = "from about #{day(later.map { |row| windows.opens_on(row) }.min)}"
           return "#{rows.one? ? 'it' : 'the first'} can be grafted #{from}" if due.empty?
 
-          told = { now => "now", untested => "once #{untested.one? ? 'its' : 'their'} bark is seen to slip" }
+          "#{some_due(now, untested)}, the #{later.one? ? 'other' : 'others'} #{from}"
+        end
+
+        def some_due(now, untested)
+          { now => "now", untested => "once #{untested.one? ? 'its' : 'their'} bark is seen to slip" }
             .filter_map { |some, words| "#{number_word(some.size).downcase} #{words}" if some.any? }
-          "#{told.join(', ').sub(' ', ' can be grafted ')}, the #{later.one? ? 'other' : 'others'} #{from}"
+            .join(", ").sub(" ", " can be grafted ")
         end
 
         def all_due(now, untested)
           return "log each one as soon as it is set" if untested.empty?
-          return "graft each once its bark is seen to slip" if now.empty?
 
-          "#{number_word(now.size).downcase} can be grafted now, #{number_word(untested.size).downcase} once " \
-            "#{untested.one? ? 'its' : 'their'} bark is seen to slip"
+          now.empty? ? "graft each once its bark is seen to slip" : some_due(now, untested)
         end
-        private :none_ready, :when_to_graft, :all_due, :on_trees, :missed_words, :missed_limb_words
+        private :none_ready, :when_to_graft, :all_due, :some_due, :on_trees, :missed_words, :missed_limb_words
 
         def sheet(sheet)
           made = Records::GraftQueries.grafts(orchard, on: sheet.day).size
