@@ -366,10 +366,16 @@ module Vestry
         seen = seen.take_while { |_, _, on, _| on <= closed_in(species, on) }
         first = seen.find { |_, _, _, slipping| slipping } or return
         before = seen.take_while { |each| !each.equal?(first) }.last
-        dd = [before, first].compact.map { |each| @weather.gathered(base(species), each[2], portions(species)) }
-        return if dd.any?(&:nil?) || (before.nil? && dd.first >= @book.value("species.#{species}.slip_dd"))
+        dd = between(species, *[before, first].compact.map { |each| each[2] })
+        dd && { tree: tree, species: species, dd: dd }
+      end
 
-        { tree: tree, species: species, dd: dd.sum / dd.size }
+      # The warmth midway between a cut that did not lift and one that did; of one that did alone what it tells.
+      def between(species, *days)
+        dd = days.map { |on| @weather.gathered(base(species), on, portions(species)) }
+        return if dd.any?(&:nil?) || (dd.one? && dd.first >= @book.value("species.#{species}.slip_dd"))
+
+        dd.sum / dd.size
       end
     end
   end
