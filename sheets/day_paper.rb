@@ -37,7 +37,7 @@ module Vestry
 
       # The sticks that go on a stub, or that there are none.
       def wood_words(card)
-        own = @words.own_wood(card.row.technique) and return own
+        own = @words.own_wood(card) and return own
         return "none matched#{" (short of #{card.short})" if card.short.positive?}" if card.given.empty?
 
         given = card.given.map { |each| "#{each.stick.label} #{@words.thickness(each.diameter_mm)}" }

@@ -108,7 +108,9 @@ module Vestry
       end
 
       def short(row, sticks)
-        return 0 unless @orchard.rulebook.stored_wood?(row.technique)
+        book = @orchard.rulebook
+        # What is missing of leafy wood is cut on the day.
+        return 0 if !book.stored_wood?(row.technique) || book.evergreen?(row.variety.species)
 
         sticks ? sticks.short : (row.sticks || 1)
       end

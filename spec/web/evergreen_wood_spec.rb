@@ -69,6 +69,19 @@ RSpec.describe "The wood of evergreens" do
     expect(told[cut + 76]).to eq [false, true, true, 1]
   end
 
+  it "is short on no day's sheet: it is cut on the day" do
+    here = orchard(latitude: 36.0)
+    planned(here, "citrus")
+    planned(here, "fig")
+    Vestry::DB[:weather_days].multi_insert((0..9).map { |i| { orchard_id: here.id, day: World::TODAY + i, min_c: 16.0,
+                                                              max_c: 24.0, forecast: true } })
+    enter person("Orla Finch", steward: here)
+    cards = Vestry::Records::DaySheet.new(Vestry::Records::Orchard[here.id], World::TODAY, World::TODAY).cards
+    expect(cards.to_h { |card| [card.tree.species, card.short] }).to eq("citrus" => 0, "fig" => 1)
+    expect(said(here, "graft/sheet")).to include("1 stub without all its sticks", "Wood leafy wood, cut on the day",
+                                                 "short of 1")
+  end
+
   it "leaves the window of winter to what sleeps beside it" do
     here = orchard
     planned(here, "citrus")

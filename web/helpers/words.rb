@@ -176,11 +176,14 @@ module Vestry
         end
 
         # What is set without a stored stick; nil where it is one.
-        def own_wood(technique)
+        #
+        # @param card [Records::DaySheet::Card]
+        def own_wood(card)
           book = orchard.rulebook
-          return "the rooted plant beside it" if book.method_fact(technique, "donor")
+          return "the rooted plant beside it" if book.method_fact(card.row.technique, "donor")
+          return "buds of this summer's growth, cut on the day" if book.method_fact(card.row.technique, "fresh_wood")
 
-          "buds of this summer's growth, cut on the day" if book.method_fact(technique, "fresh_wood")
+          "leafy wood, cut on the day" if card.given.empty? && book.evergreen?(card.row.variety.species)
         end
 
         # A graft by its variety and day, with the way to it.
