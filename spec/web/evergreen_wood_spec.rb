@@ -78,7 +78,7 @@ RSpec.describe "The wood of evergreens" do
     enter person("Orla Finch", steward: here)
     cards = Vestry::Records::DaySheet.new(Vestry::Records::Orchard[here.id], World::TODAY, World::TODAY).cards
     expect(cards.to_h { |card| [card.tree.species, card.short] }).to eq("citrus" => 0, "fig" => 1)
-    expect(said(here, "graft/sheet")).to include("1 stub without all its sticks", "Wood leafy wood, cut on the day",
+    expect(said(here, "graft/sheet")).to include("1 stub without all its sticks", "Woodleafy wood, cut on the day",
                                                  "short of 1")
   end
 
