@@ -56,7 +56,7 @@ RSpec.describe Vestry::Deeds::Purge do
   end
 
   it "throws away background work that is over, and later what was given up" do
-    rows = { 6 => :finished_at, 8 => :finished_at, 59 => :expired_at, 61 => :expired_at }
+    rows = { 6 => :finished_at, 8 => :finished_at, 59 => :expired_at, 60 => :expired_at }
     rows.each do |days, column|
       Vestry::DB[:que_jobs].insert(job_class: "Old#{days}", job_schema_version: 2, column => Time.now.utc - days * day)
     end

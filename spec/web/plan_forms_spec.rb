@@ -58,6 +58,7 @@ RSpec.describe "Forms of plan and wood, with what people mistype" do
     expect(page).to include("from 2026 to 2035")
     ["0", "-5", "101", "1e9", "half"].each do |cap|
       expect([cap, send_form("plan/trees/#{apple.id}/pace", seasons: 2, cap: cap).status]).to eq [cap, 422]
+      expect([cap, page]).to match [cap, include("is a share from 1 to 100 %")]
     end
     expect(send_form("plan/trees/#{apple.id}/pace", seasons: "99").status).to eq 422
     expect(Vestry::Records::Plan.where(tree_id: apple.id).count).to eq 0
@@ -78,6 +79,8 @@ RSpec.describe "Forms of plan and wood, with what people mistype" do
   it "takes a share as per cent, with a comma or a sign" do
     expect(send_form("plan/trees/#{apple.id}/pace", seasons: 2, cap: "45,5 %").status).to be_between(302, 303)
     expect(apple.reload.plan.cap.to_f).to be_within(1e-9).of(0.455)
+    expect(send_form("plan/trees/#{apple.id}/pace", seasons: 2, cap: "100").status).to be_between(302, 303)
+    expect(apple.reload.plan.cap.to_f).to eq 1.0
   end
 
   it "escapes what was typed into a name, a purpose and a reason" do

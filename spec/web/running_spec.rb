@@ -67,8 +67,20 @@ RSpec.describe "Watched over while it runs" do
     get "/api/orchards/none"
     after = (get "/metrics").body
     expect(after[/^vestry_requests_total\{status="4xx"\} (\d+)/, 1].to_i).to be > before
-    expect(after).to match(/^vestry_jobs_waiting \d+$/).and match(/^vestry_jobs_failed \d+$/)
+    expect(after).to match(/^vestry_jobs_waiting 0$/).and match(/^vestry_jobs_failed 0$/)
       .and match(/^vestry_failures_total \d+$/).and match(/^vestry_request_milliseconds_total \d+$/)
+  end
+
+  it "counts background work by what waits, and what failed and is tried again" do
+    allow(Vestry::Settings).to receive(:metrics_key).and_return("a key for trials")
+    row = { job_class: "Trial", job_schema_version: 2 }
+    past, ahead = Time.now.utc - 60, Time.now.utc + 3600
+    Vestry::DB[:que_jobs].multi_insert([{ **row, run_at: past, error_count: 0 }, { **row, run_at: past, error_count: 0 },
+                                        { **row, run_at: ahead, error_count: 0 }, { **row, run_at: ahead, error_count: 1 }])
+    header "Authorization", "Bearer a key for trials"
+    expect((get "/metrics").body.scan(/^vestry_jobs_\w+ \d+$/)).to eq ["vestry_jobs_waiting 2", "vestry_jobs_failed 1"]
+  ensure
+    Vestry::DB[:que_jobs].delete
   end
 
   it "makes a secret once, whole, where another process makes it in the midst of that" do

@@ -52,10 +52,16 @@ RSpec.describe "The web around every page" do
     expect([last_response.status, last_response.body]).to match [404, /Nothing is kept at this address/]
   end
 
+  it "says so where a form cannot be taken apart" do
+    post "/sign-in", "login=%", "CONTENT_TYPE" => "application/x-www-form-urlencoded"
+    expect([last_response.status, last_response.body])
+      .to match [400, include("what was sent with it, cannot be read")]
+  end
+
   it "steps the demo's day by as many as are pressed" do
     allow(Vestry::Settings).to receive(:demo?).and_return(true)
     from = Vestry::Outside::Clock.today("Europe/London")
-    { "10" => 10, "-1" => -1, "9999" => 366 }.each do |step, days|
+    { "10" => 10, "-1" => -1, "9999" => 366, "-999" => -366 }.each do |step, days|
       clear_cookies
       enter person("Stepping #{step.delete('-')}", steward: here)
       send_to("/demo/day", step: step)

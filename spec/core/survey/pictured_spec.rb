@@ -134,4 +134,21 @@ RSpec.describe "Measuring in a picture", :core do
         .to eq "points"
     end
   end
+
+  it "lies flat as it is, to a scale, beside a ruler that is held askew" do
+    # A picture from straight on, five pixels to a millimetre and turned by 30 degrees; the ruler of 50 mm turned too.
+    turn = 30 * Math::PI / 180
+    seen = ->((x, y)) {
+ [400 + 5 * (x * Math.cos(turn) - y * Math.sin(turn)), 300 + 5 * (x * Math.sin(turn) + y * Math.cos(turn))] }
+    points = [[0.0, 0.0], [20.0, 0.0], [20.0, 35.0]]
+    flat = Vestry::Core::Survey::FlatView.of({ ruler: [[0.0, -10.0], [40.0, -40.0]].map(&seen), ruler_mm: 50.0,
+                                               points: points.map(&seen) }, side_mm: 60)
+    one, other, third = flat[:marks_px]
+    expect([far(one, other), far(other, third), far(one, third)].map { |px| (px / 4).round(6) })
+      .to eq [20.0, 35.0, Math.hypot(20, 35).round(6)]
+    # Neither mirrored nor out of the square.
+    cross = (other[0] - one[0]) * (third[1] - one[1]) - (other[1] - one[1]) * (third[0] - one[0])
+    expect([cross.positive?, flat[:size_px], flat[:marks_px].flatten.all? { |px| px.between?(0, 240) }])
+      .to eq [true, 240, true]
+  end
 end
