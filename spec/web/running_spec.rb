@@ -75,8 +75,10 @@ RSpec.describe "Watched over while it runs" do
     allow(Vestry::Settings).to receive(:metrics_key).and_return("a key for trials")
     row = { job_class: "Trial", job_schema_version: 2 }
     past, ahead = Time.now.utc - 60, Time.now.utc + 3600
-    Vestry::DB[:que_jobs].multi_insert([{ **row, run_at: past, error_count: 0 }, { **row, run_at: past, error_count: 0 },
-                                        { **row, run_at: ahead, error_count: 0 }, { **row, run_at: ahead, error_count: 1 }])
+    Vestry::DB[:que_jobs].multi_insert([{ **row, run_at: past, error_count: 0 },
+                                        { **row, run_at: past, error_count: 0 },
+                                        { **row, run_at: ahead, error_count: 0 },
+                                        { **row, run_at: ahead, error_count: 1 }])
     header "Authorization", "Bearer a key for trials"
     expect((get "/metrics").body.scan(/^vestry_jobs_\w+ \d+$/)).to eq ["vestry_jobs_waiting 2", "vestry_jobs_failed 1"]
   ensure

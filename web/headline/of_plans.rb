@@ -98,10 +98,9 @@ module Vestry
         end
 
         def nothing_sawn_words(season)
-          return "All that was to be sawn for #{season} is done." if Records::PlanQueries.sawn_any?(orchard, season)
-
           waits = orchard.planned(:stubs, season).rows.any?(&:complete?)
           return "What waits in #{season} is set without a saw." if waits
+          return "All that was to be sawn for #{season} is done." if Records::PlanQueries.sawn_any?(orchard, season)
 
           "Nothing is to be sawn for #{season} yet: give limbs a role and a place to cut."
         end

@@ -138,8 +138,9 @@ RSpec.describe "Measuring in a picture", :core do
   it "lies flat as it is, to a scale, beside a ruler that is held askew" do
     # A picture from straight on, five pixels to a millimetre and turned by 30 degrees; the ruler of 50 mm turned too.
     turn = 30 * Math::PI / 180
-    seen = ->((x, y)) {
- [400 + 5 * (x * Math.cos(turn) - y * Math.sin(turn)), 300 + 5 * (x * Math.sin(turn) + y * Math.cos(turn))] }
+    seen = lambda do |(x, y)|
+      [400 + 5 * (x * Math.cos(turn) - y * Math.sin(turn)), 300 + 5 * (x * Math.sin(turn) + y * Math.cos(turn))]
+    end
     points = [[0.0, 0.0], [20.0, 0.0], [20.0, 35.0]]
     flat = Vestry::Core::Survey::FlatView.of({ ruler: [[0.0, -10.0], [40.0, -40.0]].map(&seen), ruler_mm: 50.0,
                                                points: points.map(&seen) }, side_mm: 60)
