@@ -29,7 +29,7 @@ module Vestry
       # Standing grafts of a page's rows, beside what was counted of them this season.
       def self.of_page(orchard, season, page)
         counts = DB[:tallies].where(orchard_id: orchard.id, hidden_at: nil, season: season).select(:graft_id)
-        standing(orchard).unordered.where(Sequel[:trees][:row] => names(orchard, page))
+        standing(orchard, season).unordered.where(Sequel[:trees][:row] => names(orchard, page))
           .left_join(counts.as(:told), graft_id: Sequel[:grafts][:id])
       end
 
@@ -50,7 +50,7 @@ module Vestry
       # @return [Array<Integer>]
       def self.left_trees(orchard, season, most: 400)
         told = DB[:tallies].where(orchard_id: orchard.id, hidden_at: nil, season: season).select(:graft_id)
-        standing(orchard).unordered.exclude(Sequel[:grafts][:id] => told).where(living).distinct.limit(most)
+        standing(orchard, season).unordered.exclude(Sequel[:grafts][:id] => told).where(living).distinct.limit(most)
           .select_map(Sequel[:trees][:id])
       end
 
@@ -68,11 +68,12 @@ module Vestry
         [TREES * rows / [orchard.tree_count, 1].max, ROWS].max
       end
 
-      # The grafts that stand on limbs that stand, and are not recorded as lost.
-      def self.standing(orchard)
+      # The grafts that stand on limbs that stand, are not recorded as lost, and were made before a season was over.
+      def self.standing(orchard, season)
         DB[:trees].where(Sequel[:trees][:orchard_id] => orchard.id, Sequel[:trees][:hidden_at] => nil)
           .join(:limbs, tree_id: :id, gone_on: nil, hidden_at: nil)
           .join(:grafts, limb_id: Sequel[:limbs][:id], hidden_at: nil, lost_on: nil)
+          .where(Sequel[:grafts][:grafted_on] < orchard.season.span(season).end)
           .exclude(GraftsOfLimb.worked_over(orchard))
       end
 
@@ -114,7 +115,7 @@ module Vestry
 
       # Those that are counted, or lived when last seen.
       def read
-        rows = GraftOutcomeSql.beside(self.class.standing(@orchard).where(Sequel[:trees][:row] => @name))
+        rows = GraftOutcomeSql.beside(self.class.standing(@orchard, @season).where(Sequel[:trees][:row] => @name))
           .order(Sequel[:trees][:number], Sequel[:limbs][:tag], Sequel[:grafts][:id]).limit(MOST)
         rows.select(Sequel[:grafts][:id], Sequel[:trees][:number], Sequel[:limbs][:tag], counted.as(:counted),
                     GraftOutcomeSql.lost.as(:lost)).all.select { |row| row[:counted] || !row[:lost] }

@@ -213,6 +213,15 @@ RSpec.describe "What came of it" do
       expect([told.call, row.call.size]).to eq [[2, 2, []], 2]
       expect(row.call.lines.map(&:id)).not_to include lost.id
     end
+
+    it "leaves out what was made after the season's last day" do
+      autumn, winter = made("A", grafted_on: Date.new(2026, 10, 31)), made("B", grafted_on: Date.new(2026, 11, 1))
+      of = ->(season) { [described_class.new(here, "A", season).lines.map(&:id), described_class.all(here, season)] }
+      expect([of[2026], of[2027]])
+        .to eq [[[autumn.id], [{ row: "A", grafts: 1, counted: 0 }]],
+                [[autumn.id, winter.id], [{ row: "A", grafts: 2, counted: 0 }]]]
+      expect(described_class.left_trees(here, 2025)).to eq []
+    end
   end
 
 
