@@ -25,7 +25,7 @@ module Vestry
       # @return [Float]
       def busy(tree, season)
         minutes = PlanQueries.walked_before(tree, season).sum(0.0) do |technique, sticks, count|
-          next 0.0 unless @book.value("methods.#{technique}.needs_slip")
+          next 0.0 unless Core::Slip::Window.kind(technique, @book) == "slip"
 
           Core::Plan::WorkTime.minutes(technique, sticks || 1, nil, @book) * count
         end

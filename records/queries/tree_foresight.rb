@@ -93,7 +93,7 @@ module Vestry
         { **work.slice(:id, :season, :share, :headed), group: group(limb, outlook.technique),
           stub_mm: outlook.stock_mm, sticks: [work[:sticks], 1].max, wind: wind(outlook.technique),
           minutes: outlook.minutes.to_f, wood: @plan.planned(limb)&.variety_id,
-          needs_slip: @book.value("methods.#{outlook.technique}.needs_slip"),
+          needs_slip: Core::Slip::Window.kind(outlook.technique, @book) == "slip",
           shoot_mm: shoots&.at(work[:season]) || @plan.shoot_mm(limb) }
       end
 

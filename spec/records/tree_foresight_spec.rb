@@ -132,6 +132,17 @@ RSpec.describe Vestry::Records::TreeForesight do
       end
       # Three stubs of the nearer tree alone, some twenty minutes each, in whole hours.
       expect(question[:busy]).to eq [60.0, 0.0, 0.0]
+      # Buds of late summer take none of the spring's.
+      Vestry::Records::PlanLimb.where(limb_id: near.limbs_dataset.select(:id)).update(technique: "shield-bud")
+      expect(question[:busy]).to eq [0.0, 0.0, 0.0]
+    end
+
+    it "asks of a bud of late summer whether it takes, and not when bark slips in spring" do
+      spring(2025)
+      told = -> { question[:stubs].map { |stub| stub[:needs_slip] } }
+      expect(told.call.uniq).to eq [true]
+      Vestry::Records::PlanLimb.where(technique: "rind").update(technique: "shield-bud")
+      expect(told.call).to include(false)
     end
 
     it "takes of a variety that stands nowhere the sticks that are over, and what young grafts give" do
