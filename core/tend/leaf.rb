@@ -29,6 +29,11 @@ module Vestry
           date >= [pushing(year.begin, species, season, rulebook, place), *moved.select { |day| year.cover?(day) }].min
         end
 
+        # The day on which shoots push in an ordinary year.
+        #
+        # @param wakes [Date] when that year's buds swell, which they do not do before
+        # @param place [Array(Numeric, Numeric), nil] as soft? takes it
+        # @return [Date]
         def pushing(wakes, species, season, rulebook, place)
           return season.next_day(rulebook.value("care.calendar.pushing"), wakes) unless place
 
