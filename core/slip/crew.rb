@@ -44,13 +44,13 @@ module Vestry
         # whatever the day is like.
         #
         # @return [Hash] +days+, each +date+, +stubs+ (ids in order), +minutes+, +capacity+ and +verdict+: the worst for
-        #   any of its stubs; +later+ (ids), for which there is time after those days; and +missed+ (ids) with
+        #   any of its stubs; +later+ (ids), for which there is time enough after those days; and +missed+ (ids) with
         #   +missed_reasons+
-        def self.call(stubs:, days:, fixed: [], rulebook: nil)
+        def self.call(stubs:, days:, fixed: [], rulebook: Rulebook.shipped)
           held = held(stubs, fixed)
           open = in_order(stubs - held.values.flatten(1))
           planned = days.sort_by { |day| day[:date] }.map { |day| fill(day, open, held.fetch(day[:date], [])) }
-          later, short = open.partition { |stub| later?(stub, days) }
+          later, short = open.partition { |stub| later?(stub, days, rulebook) }
           missed = short + held.except(*days.map { |day| day[:date] }).values.flatten(1)
           { days: planned, missed: missed.map { |stub| stub[:id] }, later: later.map { |stub| stub[:id] },
             missed_reasons: missed.map { |stub| why(stub, days) } }
@@ -111,10 +111,10 @@ module Vestry
             verdict: chosen.map { |stub| verdict(day, stub) }.max_by { |each| VERDICTS.index(each) } || day[:verdict] }
         end
 
-        # Whether its window is open yet after the last of the days.
-        def self.later?(stub, days)
-          last = days.map { |day| day[:date] }.max
-          !last.nil? && stub[:closes_on] > last && stub[:closes_on] >= stub[:opens_on]
+        # Whether its window is open for long enough after the last of the days.
+        def self.later?(stub, days, rulebook)
+          last = days.map { |day| day[:date] }.max or return false
+          stub[:closes_on] > [last, stub[:opens_on] - 1].max + rulebook.value("reckoning.crew.leeway")
         end
 
         def self.open?(day, stub)

@@ -134,7 +134,7 @@ module Vestry
       #
       # @return [Hash] +days+, +missed_reasons+, +later+, +fixed+
       def reckoned
-        told = Core::Slip::Crew.call(stubs: open_stubs, days: crew_days,
+        told = Core::Slip::Crew.call(stubs: open_stubs, days: crew_days, rulebook: @book,
                                      fixed: fixed.map { |id, day| { id: id, date: day } })
         own = crew_days.to_h { |day| [day[:date], day] }
         days = told[:days].map do |day|

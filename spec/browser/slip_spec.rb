@@ -16,7 +16,7 @@ RSpec.describe "Slip" do
   it "walks a row on the phone, one tap a tree, and the list of whom to come back to follows" do
     page.current_window.resize_to(390, 844)
     visit "/o/maunder-hill/slip"
-    expect(page).to have_css("h1.now", text: "should slip and were not tested")
+    expect(page).to have_css("h1.now", text: "should slip by now and were not seen to: test the bark")
     within("section[aria-labelledby='back-h']") { expect(page).to have_link("B5").and have_link("B6") }
     visit "/o/maunder-hill/slip/walk?row=B"
     expect(page).to have_content("The school's sign is in blossom")

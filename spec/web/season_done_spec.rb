@@ -56,11 +56,28 @@ RSpec.describe Vestry::Web::Headline, "where a season's work is done", :database
     expect(said[:slip]).to eq "No forecast is known here: go by the sky and the bark, or bring in a weather file."
   end
 
-  it "tells the crew how long there is time, where no day of theirs suits" do
-    decide("A", 2026)
-    (0..13).each { |i| Vestry::Deeds::SettleCrew.day(here, today + i, hours: 0.0, grafters: 2.0, by: "Orla") }
-    expect(said[:crew]).to match(/\ANo day of these 14 suits the stub that waits: there is time until \d+ June\.\z/)
-    decide("B", 2026)
-    expect(said[:crew]).to match(/\ANo day of these 14 suits the 2 stubs that wait: there is time until \d+ June\.\z/)
+  context "when nobody has time for a fortnight" do
+    let(:closes) { Vestry::Records::Orchard[here.id].last_days(Date.new(2026, 6, 1)).of_kind("apple") }
+
+    before do
+      decide("A", 2026)
+      (0..13).each { |i| Vestry::Deeds::SettleCrew.day(here, today + i, hours: 0.0, grafters: 2.0, by: "Orla") }
+    end
+
+    context "with more than a week after it" do
+      let(:today) { Vestry::Records::Orchard[here.id].last_days(Date.new(2026, 6, 1)).of_kind("apple") - 21 }
+
+      it "tells the crew how long there is time" do
+        expect(said[:crew]).to eq "No day of these 14 suits the stub that waits: there is time until #{closes.day} June."
+        decide("B", 2026)
+        expect(said[:crew]).to eq "No day of these 14 suits the 2 stubs that wait: there is time until #{closes.day} June."
+      end
+    end
+
+    context "with a week after it" do
+      let(:today) { Vestry::Records::Orchard[here.id].last_days(Date.new(2026, 6, 1)).of_kind("apple") - 20 }
+
+      it("says that it will not fit") { expect(said[:crew]).to eq "1 stub will not fit in the days planned." }
+    end
   end
 end

@@ -10,6 +10,14 @@ module Vestry
           def spring = windows.spring
           def board = @board ||= Records::DayBoard.new(orchard, today, windows)
           def line = Headline.new(orchard, today)
+          # From when a stub can be set: its bark is tested first where that is not known.
+          def from_when(stub)
+            opens = stub.window[:opens_on]
+            return short_day(opens) if opens > today || (stub.kind == "slip" && !stub.told.slips?)
+
+            stub.needs_slip && !stub.lifted ? "once tested" : "now"
+          end
+
           # What a day is told for.
           def method_kind(kind) = { "slip" => "at slip", "no-slip" => "needs no slip", "bud" => "budding" }.fetch(kind)
           # For an orchard in which no tree stands yet.

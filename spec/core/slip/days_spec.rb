@@ -104,7 +104,7 @@ RSpec.describe "window, graft-day and crew", :core do
     end
 
     it "misses none that has time after the last of its days" do
-      stubs = [stub("a", "2026-04-22"), stub("b", "2026-04-23"), stub("c", "2026-04-22", minutes: 200)]
+      stubs = [stub("a", "2026-04-29"), stub("b", "2026-04-30"), stub("c", "2026-04-29", minutes: 200)]
       answer = crew(stubs, [day("2026-04-21", verdict: "wait"), day("2026-04-22", verdict: "wait")])
       expect(answer.values_at(:missed, :later)).to eq [%w[a c], %w[b]]
       # One that is settled to a day that is not planned is missed, whatever time it has.
@@ -112,6 +112,9 @@ RSpec.describe "window, graft-day and crew", :core do
       expect(answer.values_at(:missed, :later)).to eq [%w[c b], []]
       expect(crew([stub("shut", "2026-05-01", opens: "2026-05-02")], [day("2026-04-22")]).values_at(:missed, :later))
         .to eq [%w[shut], []]
+      # A week of its own window.
+      soon = %w[a b].zip(%w[2026-05-08 2026-05-09]).map { |id, closes| stub(id, closes, opens: "2026-05-02") }
+      expect(crew(soon, [day("2026-04-22")]).values_at(:missed, :later)).to eq [%w[a], %w[b]]
       expect(crew(stubs, []).values_at(:missed, :later)).to eq [%w[a c b], []]
     end
 
