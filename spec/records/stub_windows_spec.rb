@@ -203,8 +203,8 @@ RSpec.describe Vestry::Records::StubWindows, "of shield buds" do
     expect(told[closes + 1]).to eq ["1 limb has its day this year yet; 1 more is decided for 2027.",
                                     { "Wren Plum" => 1 }]
     last = place.last_days(ripe).bud
-    expect(told[last + 1]).to eq ["1 limb is decided and waiting for the knife in 2027; 1 more is left of earlier " \
-                                  "seasons.", {}]
+    expect(told[last + 1]).to eq ["1 limb is decided and waiting for the knife in 2027; 1 more is past its last " \
+                                  "sensible day.", {}]
     decide("C", "shield-bud")
     expect(told[ripe].first).to eq "2 limbs have their day this year yet; 1 more is decided for 2027."
   end

@@ -100,16 +100,27 @@ RSpec.describe "Words of planning" do
     expect(told[trees[2]]).to eq "log each one as soon as it is set"
   end
 
-  it "tell of what is left of earlier seasons beside what waits in this one" do
+  it "tell of what is past its last sensible day beside what waits" do
     here = orchard
-    row = planned(here, "apple")
-    voice = Vestry::Web::Headline.new(here, World::TODAY)
-    old = Vestry::Records::PlanLimb[planned(here, "apple").id].set(season: 2025)
-    told = ->(now, before) { voice.send(:waiting_in, now, before, 2026) }
-    expect(told[[], [old]]).to eq "1 limb left of earlier seasons: move them to 2026."
-    expect(told[[row], [old]])
-      .to eq "1 limb is decided and waiting for the knife in 2026; 1 more is left of earlier seasons."
-    expect(told[[row], []]).to eq "1 limb is decided and waiting for the knife in 2026."
+    row, old, other = Array.new(3) { planned(here, "apple") }
+    told = lambda do |*rows, on: World::TODAY|
+      place = Vestry::Records::Orchard[here.id]
+      Vestry::Web::Headline.new(place, on).send(:waiting_in, rows, place.season_to_plan(on))
+    end
+    [old, other].each { |each| each.update(season: 2025) }
+    expect([told[old], told[old, other]])
+      .to eq ["1 limb was not grafted by its last sensible day: move it to 2026.",
+              "2 limbs were not grafted by their last sensible day: move them to 2026."]
+    expect([told[row, old], told[row, old, other]])
+      .to eq ["1 limb is decided and waiting for the knife in 2026; 1 more is past its last sensible day.",
+              "1 limb is decided and waiting for the knife in 2026; 2 more are past their last sensible day."]
+    expect(told[row]).to eq "1 limb is decided and waiting for the knife in 2026."
+    # The same of this season's, while another kind slips on.
+    tree(here, species: "walnut")
+    closes = Vestry::Records::Orchard[here.id].last_days(Date.new(2026, 6, 1)).of_kind("apple")
+    expect([told[row, on: closes], told[row, on: closes + 1]])
+      .to eq ["1 limb is decided and waiting for the knife in 2026.",
+              "1 limb was not grafted by its last sensible day: move it to 2027."]
   end
 
   it "are of the tree where the limb that an address names has come off" do

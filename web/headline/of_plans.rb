@@ -28,7 +28,7 @@ module Vestry
           unfinished = waiting.reject(&:complete?)
           return unfinished_words(unfinished) if unfinished.any?
 
-          waiting_in(*waiting.partition { |row| row.season >= season }, season)
+          waiting_in(waiting, season)
         end
 
         # So many seasons on it is looked for what waits.
@@ -51,24 +51,33 @@ module Vestry
                            "Measure the limbs of #{first.label}", "survey", "/trees/#{first.id}", role: "grafter")
         end
 
-        # @param old [Array<Records::PlanLimb>] planned for earlier seasons, and not worked
-        def waiting_in(rows, old, season)
-          missed, due = old.partition { |row| orchard.stub_windows(@today).past?(row) }
-          return later_this_year(due, rows, missed, season) if due.any?
-          return "#{counted(old.size, 'limb')} left of earlier seasons: move them to #{season}." if rows.empty?
+        # @param rows [Array<Records::PlanLimb>] decided in full, of this season or of earlier ones
+        def waiting_in(rows, season)
+          missed, rest = rows.partition { |row| orchard.stub_windows(@today).past?(row) }
+          ahead, due = rest.partition { |row| row.season >= season }
+          return later_this_year(due, ahead, missed, season) if due.any?
+          return missed_in_plan(missed) if ahead.empty?
 
-          "#{counted_are(rows.size, 'limb')} decided and waiting for the knife in #{season}#{left_behind(missed)}."
+          "#{counted_are(ahead.size, 'limb')} decided and waiting for the knife in #{season}#{left_behind(missed)}."
         end
 
         # Buds are set after bark has closed, when the next season is planned for.
-        def later_this_year(due, rows, missed, season)
-          more = "; #{rows.size} more #{rows.one? ? 'is' : 'are'} decided for #{season}" if rows.any?
+        def later_this_year(due, ahead, missed, season)
+          more = "; #{ahead.size} more #{ahead.one? ? 'is' : 'are'} decided for #{season}" if ahead.any?
           "#{counted(due.size, 'limb')} #{due.one? ? 'has its' : 'have their'} day this year yet" \
             "#{more}#{left_behind(missed)}."
         end
 
+        def missed_in_plan(rows)
+          was, its, it = rows.one? ? %w[was its it] : %w[were their them]
+          "#{counted(rows.size, 'limb')} #{was} not grafted by #{its} last sensible day: move #{it} to " \
+            "#{orchard.stub_windows(@today).following(rows)}."
+        end
+
         def left_behind(rows)
-          "; #{rows.size} more #{rows.one? ? 'is' : 'are'} left of earlier seasons" if rows.any?
+          return if rows.empty?
+
+          "; #{rows.size} more #{rows.one? ? 'is past its' : 'are past their'} last sensible day"
         end
 
         def unfinished_words(rows)
@@ -83,8 +92,8 @@ module Vestry
                   "Plan #{limbs.first.label} again", "plan", "/trees/#{limbs.first.tree_id}?limb=#{limbs.first.id}",
                   role: "steward")
         end
-        private :short_words, :waiting_words, :none_waits_words, :waiting_in, :later_this_year, :left_behind,
-                :unfinished_words, :failed_words
+        private :short_words, :waiting_words, :none_waits_words, :waiting_in, :later_this_year, :missed_in_plan,
+                :left_behind, :unfinished_words, :failed_words
 
         # What the saw has to do.
         def cuts(season)
