@@ -5,7 +5,8 @@ module Vestry
     # The trees with stubs waiting whose bark was not seen to slip yet, and when to come back to each: while there is
     # time to graft them.
     class RevisitList
-      Revisit = Struct.new(:told, :on, :stubs, keyword_init: true)
+      # +buds+ where it is the bark of late summer alone that is waited for.
+      Revisit = Struct.new(:told, :on, :stubs, :buds, keyword_init: true)
 
       # @param windows [StubWindows]
       def initialize(orchard, today, windows)
@@ -42,7 +43,7 @@ module Vestry
 
         told, opens = stubs.first.told, untested.map { |stub| stub.window[:opens_on] }.min
         spring = untested.any? { |stub| stub.kind == "slip" }
-        Revisit.new(told: told, on: spring ? day(told) : [day(told), opens].max, stubs: stubs.size)
+        Revisit.new(told: told, on: spring ? day(told) : [day(told), opens].max, stubs: stubs.size, buds: !spring)
       end
 
       def day(told)

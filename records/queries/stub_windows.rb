@@ -214,7 +214,6 @@ module Vestry
         fast && fast.seen_on - 1
       end
 
-
       def lifted?(bark, method, window)
         return bark.lifted? unless summer?(method)
 

@@ -174,6 +174,23 @@ RSpec.describe Vestry::Records::StubWindows, "of shield buds" do
     expect(visits[Date.new(2026, 4, 20)]).to eq [Date.new(2026, 4, 20)]
   end
 
+  it "send whoever walks their row to the bark, when it slips a second time" do
+    decide("A", "shield-bud")
+    look(Date.new(2026, 4, 28), slipping: true)
+    said = lambda do |day|
+      told, come_back = windows(day).spring, Vestry::Records::RevisitList.new(place, day, windows(day))
+      line = Vestry::Web::Headline.new(place, day)
+      [line.slip(told, come_back, Vestry::Records::DayBoard.new(place, day, windows(day))),
+       line.walk("A", told.of_trees(place.trees_of_row("A", most: 9)), told, come_back)]
+    end
+    expect(said[ripe - 1]).to eq ["Test the bark of A1 from 1 August on: it was not seen to slip yet.",
+                                  "Row A: bark lifts no longer."]
+    expect(said[ripe]).to eq ["1 tree should slip by now and was not seen to: test the bark of A1.",
+                              "Row A: test the bark of A1 again: buds wait until it slips a second time."]
+    look(ripe, slipping: true)
+    expect(said[ripe].last).to eq "Row A: A1 slips a second time."
+  end
+
   it "have days of their own: none before they open is good for them" do
     decide("A", "shield-bud")
     expect([verdicts(Date.new(2026, 5, 1)), verdicts(ripe)]).to eq [{ "bud" => %w[wait] }, { "bud" => %w[good] }]

@@ -68,22 +68,37 @@ module Vestry
 
         # @param barks [Array<Records::BarkForecast::TreeBark>] of the row's trees
         # @param spring [Records::BarkForecast]
-        def walk(row, barks, spring)
+        # @param come_back [Records::RevisitList]
+        def walk(row, barks, spring, come_back)
+          buds = come_back.due.select { |visit| visit.buds && visit.told.tree.row == row }
+          return buds_words(row, buds) if buds.any?
+
           left = barks.reject(&:lifted?)
-          slipping = barks.count { |each| !closed?(each, spring) }
-          return all_seen(row, slipping) if left.empty?
+          return all_seen(row, barks, spring) if left.empty?
 
           still = left.reject { |each| closed?(each, spring) }
-          return too_late(row, left.size, slipping) if still.empty?
+          return too_late(row, left.size, barks.count { |each| !closed?(each, spring) }) if still.empty?
 
           to_test(row, still, barks.count { |each| each.seen.last&.seen_on == @today })
         end
 
-        def all_seen(row, slipping)
-          "Row #{row}: #{slipping.zero? ? 'bark lifts no longer' : 'every tree was seen to slip'}."
+        def buds_words(row, visits)
+          trees = listed_some(visits.map { |visit| visit.told.tree.label }, 4)
+          "Row #{row}: test the bark of #{trees} again: buds wait until it slips a second time."
         end
 
-        def closed?(bark, spring) = (bark.closes_on || spring.closes_on(bark.tree.species)) < @today
+        def all_seen(row, barks, spring)
+          return "Row #{row}: every tree was seen to slip." unless barks.all? { |each| closed?(each, spring) }
+
+          second = barks.select { |each| each.seen.last&.slipping && each.seen.last.seen_on > closing(each, spring) }
+          return "Row #{row}: bark lifts no longer." if second.empty?
+
+          "Row #{row}: #{listed_some(second.map { |each| each.tree.label }, 4)} " \
+            "#{second.one? ? 'slips' : 'slip'} a second time."
+        end
+
+        def closed?(bark, spring) = closing(bark, spring) < @today
+        def closing(bark, spring) = bark.closes_on || spring.closes_on(bark.tree.species)
 
         def to_test(row, still, seen)
           soonest = still.map { |each| each.reached_on || each.p10 || @today }.min
@@ -102,7 +117,7 @@ module Vestry
 
           "Row #{row}: #{counted(slipping, 'tree')} #{slipping == 1 ? 'slips' : 'slip'} yet; #{never}, and closed."
         end
-        private :all_seen, :closed?, :to_test, :too_late
+        private :buds_words, :all_seen, :closed?, :closing, :to_test, :too_late
 
         def crew(plan)
           first = plan.days.find { |each| each.stubs.any? }

@@ -47,9 +47,9 @@ module Vestry
             trees = orchard.trees_of_row(row, most: 200)
             raise Records::Missing if trees.empty?
 
-            erb :"slip/walk", locals: { row: row, told: spring.of_trees(trees), wrong: wrong, rows: orchard.rows,
-                                        come_back: Records::RevisitList.new(orchard, today, windows),
-                                        now: line.walk(row, spring.of_trees(trees), spring) }
+            told, come_back = spring.of_trees(trees), Records::RevisitList.new(orchard, today, windows)
+            erb :"slip/walk", locals: { row: row, told: told, wrong: wrong, rows: orchard.rows, come_back: come_back,
+                                        now: line.walk(row, told, spring, come_back) }
           end
 
           def weather_page(errors: {})
