@@ -76,10 +76,10 @@ module Vestry
           left = barks.reject(&:lifted?)
           return all_seen(row, barks, spring) if left.empty?
 
-          still = left.reject { |each| closed?(each, spring) }
-          return too_late(row, left.size, barks.count { |each| !closed?(each, spring) }) if still.empty?
+          still, shut = left.partition { |each| !closed?(each, spring) }
+          return too_late(row, shut.size, barks.count { |each| !closed?(each, spring) }) if still.empty?
 
-          to_test(row, still, barks.count { |each| each.seen.last&.seen_on == @today })
+          to_test(row, still, barks)
         end
 
         def buds_words(row, visits)
@@ -100,12 +100,13 @@ module Vestry
         def closed?(bark, spring) = closing(bark, spring) < @today
         def closing(bark, spring) = bark.closes_on || spring.closes_on(bark.tree.species)
 
-        def to_test(row, still, seen)
+        def to_test(row, still, barks)
           soonest = still.map { |each| each.reached_on || each.p10 || @today }.min
           if soonest > @today
             return "Row #{row}: bark is not likely to lift before #{day(soonest)}; walk it from then on."
           end
 
+          seen = barks.count { |each| each.seen.last&.seen_on == @today }
           "Row #{row}: #{counted(still.size, 'tree')} not seen to slip " \
             "yet#{seen.positive? ? ", #{seen} looked at today" : ''}; begin with #{still.first.tree.label}."
         end
