@@ -56,9 +56,12 @@ module Vestry
       def answer
         return [] unless seen || lost_on
 
-        told = Core::Tend::Answer.of(seen ? CoreInputs.visit(seen) : {}, care: care, slip: slip,
+        # What there is to make it again with is asked of one that is lost, and of which nothing is decided.
+        other = instead
+        again = care[:state] == "failed" && other.nil?
+        told = Core::Tend::Answer.of(seen ? CoreInputs.visit(seen) : {}, care: care, slip: again ? slip : {},
                                      regraft_until: regraft_until, budding: budding,
-                                     instead: instead, hand_mm: @book.value("care.figures.hand"),
+                                     instead: other, hand_mm: @book.value("care.figures.hand"),
                                      safe_mm: (wind[:safe_length_mm] if shoot_mm && in_leaf?), today: today)
         seen && UNDECIDED.include?(told.first&.fetch(:code)) ? told + [odds] : told
       end
