@@ -52,7 +52,8 @@ module Vestry
       # @param ids [Array<Integer>]
       def sticks(ids, season:)
         Stick.here.where(id: ids, bundle_id: cut_for(season).exclude(:whole_shoots).select(:id))
-          .eager(bundle: %i[variety checks]).all.reject { |stick| stick.bundle.dead?(@today) }
+          .eager(bundle: %i[variety checks]).all
+          .each { |stick| stick.bundle.associations[:orchard] = @orchard }.reject { |stick| stick.bundle.dead?(@today) }
       end
 
       # The days on which bundles with sticks left fall due to be looked at, without reading them.
@@ -142,6 +143,7 @@ module Vestry
       # All of a season, and those with sticks left.
       def read(season)
         all = cut_for(season).order(:cut_on, :id).eager(:variety, :tree, :checks, :sticks).limit(MOST).all
+        all.each { |bundle| bundle.associations[:orchard] = @orchard }
         [all, all.select { |bundle| bundle.left.positive? }]
       end
 

@@ -204,7 +204,7 @@ RSpec.describe Vestry::Records::StubWindows, "of shield buds" do
     day = Date.new(2026, 1, 10)
     board, line = Vestry::Records::TodayBoard.new(place, day), Vestry::Web::Headline.new(place, day)
     expect([line.wood(board.order, board.cellar), line.cuts(2026)])
-      .to eq ["1 bud by 2026: cut on the day from that summer's growth, and nothing is stored.",
+      .to eq ["1 bud is planned: cut on the day from the summer's growth, and nothing is stored.",
               "What waits in 2026 is set without a saw."]
   end
 

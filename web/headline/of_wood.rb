@@ -32,8 +32,8 @@ module Vestry
 
         # Where buds alone are planned.
         def fresh_words(order)
-          buds = counted(order.fresh.values.sum, "bud")
-          "#{buds} by #{order.season}: cut on the day from that summer's growth, and nothing is stored."
+          buds = counted_are(order.fresh.values.sum, "bud")
+          "#{buds} planned: cut on the day from the summer's growth, and nothing is stored."
         end
 
         def none_planned_words(season)
