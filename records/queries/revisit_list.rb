@@ -6,7 +6,10 @@ module Vestry
     # time to graft them.
     class RevisitList
       # +buds+ where it is the bark of late summer alone that is waited for.
-      Revisit = Struct.new(:told, :on, :stubs, :buds, keyword_init: true)
+      Revisit = Struct.new(:told, :on, :stubs, :buds, keyword_init: true) do
+        # Whether it was tested this season, and did not lift.
+        def in_vain? = told.seen.any? { |each| each.slipping == false }
+      end
 
       # @param windows [StubWindows]
       def initialize(orchard, today, windows)

@@ -49,9 +49,15 @@ RSpec.describe Vestry::Web::Headline, "where a season's work is done", :database
     opened = Date.new(2026, 5, 16)
     Vestry::Deeds::SeeStage.call(standing, stage: nil, slipping: false, on: opened, today: opened, by: "Orla")
     expect(said[:slip]).to eq "1 tree should slip by now and was not seen to: test the bark of A1."
-    # On a day on which it need not be.
+    # On a day on which it need not be, and while another kind is to slip later.
     Vestry::Deeds::SeeStage.call(standing, stage: nil, slipping: false, on: today, today: today, by: "Orla")
     expect(said[:slip]).to eq "Test the bark of A1 from 24 May on: it was not seen to slip yet."
+    late = tree(here, species: "pecan")
+    here.update(latitude: 61.0)
+    expect(Vestry::Records::Orchard[here.id].bark_forecast(today).of_species("pecan")[:p50])
+      .to be > Date.new(2026, 5, 25)
+    expect(said[:slip]).to eq "Test the bark of A1 from 24 May on: it was not seen to slip yet."
+    late.update(hidden_at: Time.now)
     Vestry::Deeds::SeeStage.call(standing, stage: nil, slipping: true, on: today, today: today, by: "Orla")
     expect(said[:slip]).to eq "No forecast is known here: go by the sky and the bark, or bring in a weather file."
   end

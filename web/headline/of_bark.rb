@@ -11,13 +11,21 @@ module Vestry
           return untested_words(come_back.due, next_good) if come_back.due.any?
 
           told, species = next_to_slip(spring)
-          return "#{species_name(species)} bark slips next, as likely as not by #{day(told[:p50])}." if told
+          return slips_next_words(told, species, come_back) if told
 
           windows = orchard.stub_windows(@today)
           return next_spring_words(windows) if windows.ahead? && windows.stubs.any?
           return no_stub_words(spring) if windows.stubs.empty?
 
           when_all_tested(windows, come_back, board, next_good)
+        end
+
+        # What slips next: a tree that did not lift when it was tested, or another kind.
+        def slips_next_words(told, species, come_back)
+          again = come_back.days.find { |on, visits| on < told[:p50] && visits.any?(&:in_vain?) }
+          return again_words([again[0], again[1].select(&:in_vain?)]) if again
+
+          "#{species_name(species)} bark slips next, as likely as not by #{day(told[:p50])}."
         end
 
         # Of stubs that wait, where no bark is to be tested today.
@@ -63,8 +71,8 @@ module Vestry
           board.any? ? "No day of the forecast is good for grafting: wait, and look again tomorrow." :
             "No forecast is known here: go by the sky and the bark, or bring in a weather file."
         end
-        private :when_all_tested, :no_stub_words, :untested_words, :again_words, :past_words, :no_day_words,
-                :next_spring_words
+        private :slips_next_words, :when_all_tested, :no_stub_words, :untested_words, :again_words, :past_words,
+                :no_day_words, :next_spring_words
 
         # @param barks [Array<Records::BarkForecast::TreeBark>] of the row's trees
         # @param spring [Records::BarkForecast]
