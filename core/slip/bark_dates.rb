@@ -49,6 +49,18 @@ module Vestry
           [usual, lifted_on && lifted_on + rulebook.value("reckoning.slip.lifts_on")].compact.max
         end
 
+        # The last day on which bark of late summer lifts: the one before it was found fast, with no look since at which
+        # it lifted.
+        #
+        # @param looks [Array<Hash>] in order, each +on+, +slipping+ (nil without a cut) and +closed+
+        # @param from [Date] from which it slips a second time: earlier looks say nothing of that
+        # @return [Date, nil] nil while it was not found fast
+        def closes_again(looks, from)
+          since = looks.select { |look| look[:on] >= from }.reverse.take_while { |look| !look[:slipping] }.reverse
+          fast = since.find { |look| look[:closed] || look[:slipping] == false }
+          fast && fast[:on] - 1
+        end
+
         # In dry soil bark comes later: by so many days, or where it had come by the weather less long ago than that,
         # not yet.
         #

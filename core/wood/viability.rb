@@ -30,6 +30,13 @@ module Vestry
         # @param tests [Array<Hash>] in order
         def dead?(tests) = tests.reverse.find { |test| test[:forced] }&.fetch(:forced_moved) == 0
 
+        # Whether it is leafy wood that was kept beyond its life: of kinds that never sleep, nothing keeps longer.
+        #
+        # @param days [Numeric] since it was cut
+        def withered?(species, days, rulebook)
+          rulebook.evergreen?(species) && days > rulebook.value("species.#{species}.wood_life")
+        end
+
         GRAVE = %w[wood_forced_none wood_cut_brown wood_dried_doubt wood_forced_some wood_cut_dull
                    wood_dried_use].freeze
         private_constant :GRAVE

@@ -26,10 +26,7 @@ module Vestry
       def dead?(day) = Core::Wood::Viability.dead?(checks_by(day).map(&:as_test)) || withered?(day)
 
       # Whether it is leafy wood that was kept beyond its life.
-      def withered?(day)
-        species, book = variety.species, orchard.rulebook
-        book.evergreen?(species) && day - cut_on > book.value("species.#{species}.wood_life")
-      end
+      def withered?(day) = Core::Wood::Viability.withered?(variety.species, day - cut_on, orchard.rulebook)
 
       # The last word on how it looks, and not what a test alone says.
       #

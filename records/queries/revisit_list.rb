@@ -8,7 +8,7 @@ module Vestry
       # +buds+ where it is the bark of late summer alone that is waited for.
       Revisit = Struct.new(:told, :on, :stubs, :buds, keyword_init: true) do
         # Whether it was tested this season, and did not lift.
-        def in_vain? = told.seen.any? { |each| each.slipping == false }
+        def did_not_lift? = told.seen.any? { |each| each.slipping == false }
       end
 
       # @param windows [StubWindows]

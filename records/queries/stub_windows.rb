@@ -197,7 +197,7 @@ module Vestry
 
       # From when it can be set, and until when bark lets it; nil where bark does not count.
       def opening_and_closing(species, bark, method, kind)
-        return [ripe_buds, second_close(bark)] if summer?(method)
+        return [ripe_buds, closes_again(bark)] if summer?(method)
         return [@own_spring.biofix, nil] unless kind == "slip"
 
         closes = bark.closes_on || @own_spring.closes_on(species)
@@ -207,11 +207,9 @@ module Vestry
       # A shield is slid under bark that slips a second time, once this summer's buds are ripe: what was seen of it
       # before says nothing of that.
       def summer?(method) = @book.method_fact(method, "fresh_wood")
-      def second_close(bark)
-        since = bark.seen.select { |each| each.seen_on >= ripe_buds }
-        fast = since.reverse.take_while { |each| !each.slipping }.reverse
-          .find { |each| each.closed || each.slipping == false }
-        fast && fast.seen_on - 1
+      def closes_again(bark)
+        looks = bark.seen.map { |each| { on: each.seen_on, slipping: each.slipping, closed: each.closed } }
+        Core::Slip::BarkDates.closes_again(looks, ripe_buds)
       end
 
       def lifted?(bark, method, window)

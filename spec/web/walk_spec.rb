@@ -69,6 +69,17 @@ RSpec.describe "The walk" do
     expect(said["2026-05-10"]).to eq "Row A: 1 tree not seen to slip yet; begin with A2."
   end
 
+  it "begins a row where the spring's page does: with a tree on which a stub waits" do
+    here = demo
+    enter person("Orla Finch", steward: here)
+    line = lambda do |page|
+      get "/o/maunder-hill/slip#{page}"
+      Nokogiri::HTML(last_response.body).at_css("h1").text
+    end
+    expect([line[""], line["/walk?row=B"], line["/walk?row=A"]])
+      .to match [include("test the bark of A6, B5, B6, C1 and C2"), end_with("begin with B5."),
+                 end_with("begin with A6.")]
+  end
 
   it "says on the pages that rest on it from when on the weather is missing" do
     here = demo

@@ -11,7 +11,7 @@ module Vestry
           return untested_words(come_back.due, next_good) if come_back.due.any?
 
           told, species = next_to_slip(spring)
-          return slips_next_words(told, species, come_back) if told
+          return next_bark_words(told, species, come_back) if told
 
           windows = orchard.stub_windows(@today)
           return next_spring_words(windows) if windows.ahead? && windows.stubs.any?
@@ -21,9 +21,9 @@ module Vestry
         end
 
         # What slips next: a tree that did not lift when it was tested, or another kind.
-        def slips_next_words(told, species, come_back)
-          again = come_back.days.find { |on, visits| on < told[:p50] && visits.any?(&:in_vain?) }
-          return again_words([again[0], again[1].select(&:in_vain?)]) if again
+        def next_bark_words(told, species, come_back)
+          again = come_back.days.find { |on, visits| on < told[:p50] && visits.any?(&:did_not_lift?) }
+          return again_words([again[0], again[1].select(&:did_not_lift?)]) if again
 
           "#{species_name(species)} bark slips next, as likely as not by #{day(told[:p50])}."
         end
@@ -71,7 +71,7 @@ module Vestry
           board.any? ? "No day of the forecast is good for grafting: wait, and look again tomorrow." :
             "No forecast is known here: go by the sky and the bark, or bring in a weather file."
         end
-        private :slips_next_words, :when_all_tested, :no_stub_words, :untested_words, :again_words, :past_words,
+        private :next_bark_words, :when_all_tested, :no_stub_words, :untested_words, :again_words, :past_words,
                 :no_day_words, :next_spring_words
 
         # @param barks [Array<Records::BarkForecast::TreeBark>] of the row's trees
@@ -87,7 +87,7 @@ module Vestry
           still, shut = left.partition { |each| !closed?(each, spring) }
           return too_late(row, shut.size, barks.count { |each| !closed?(each, spring) }) if still.empty?
 
-          to_test(row, still, barks)
+          to_test(row, still, barks, come_back.due.map { |visit| visit.told.tree.id })
         end
 
         def buds_words(row, visits)
@@ -108,15 +108,17 @@ module Vestry
         def closed?(bark, spring) = closing(bark, spring) < @today
         def closing(bark, spring) = bark.closes_on || spring.closes_on(bark.tree.species)
 
-        def to_test(row, still, barks)
+        # @param wanted [Array<Integer>] trees on which a stub waits for the look: one begins with those
+        def to_test(row, still, barks, wanted)
           soonest = still.map { |each| each.reached_on || each.p10 || @today }.min
           if soonest > @today
             return "Row #{row}: bark is not likely to lift before #{day(soonest)}; walk it from then on."
           end
 
           seen = barks.count { |each| each.seen.last&.seen_on == @today }
+          first = still.find { |each| wanted.include?(each.tree.id) } || still.first
           "Row #{row}: #{counted(still.size, 'tree')} not seen to slip " \
-            "yet#{seen.positive? ? ", #{seen} looked at today" : ''}; begin with #{still.first.tree.label}."
+            "yet#{seen.positive? ? ", #{seen} looked at today" : ''}; begin with #{first.tree.label}."
         end
 
         # @param slipping [Integer] how many of the row's trees slip yet

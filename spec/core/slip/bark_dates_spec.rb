@@ -68,4 +68,16 @@ RSpec.describe Vestry::Core::Slip::BarkDates do
     expect(habits.transform_values { |_, dd| dd.round(6) }).to eq(1 => -5.0, 2 => (20 / 3.0).round(6), 3 => 0.0)
     expect(habits.transform_values(&:first)).to eq(1 => "apple", 2 => "apple", 3 => "pear")
   end
+
+  it "closes again on the day before it was found fast in late summer" do
+    from = Date.new(2026, 8, 1)
+    look = ->(day, slipping = nil, closed = false) { { on: from + day, slipping: slipping, closed: closed } }
+    told = ->(*looks) { described_class.closes_again(looks, from)&.-(from)&.to_i }
+    # Fast in June, on the very day, by a cut, by its word; looked at without a cut.
+    expect([told[], told[look[-40, false, true]], told[look[0, false]], told[look[3, nil, true]], told[look[5]]])
+      .to eq [nil, nil, -1, 2, nil]
+    # Twice; lifting since; fast again after that.
+    expect([told[look[3, false], look[9, false]], told[look[3, false], look[9, true]],
+            told[look[3, false], look[9, true], look[12], look[14, nil, true]]]).to eq [2, nil, 13]
+  end
 end

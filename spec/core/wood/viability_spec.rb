@@ -42,4 +42,11 @@ RSpec.describe "Whether stored wood still lives", :core do
     expect(codes({ weight_g: 500.0 }, { weight_g: 450.0, cut: "green", forced: 3, forced_moved: 0 }))
       .to eq %w[wood_forced_none wood_dried_use wood_cut_green]
   end
+
+  it "takes leafy wood as dead beyond its life, and what sleeps not by its days alone" do
+    book = Vestry::Core::Rulebook.shipped
+    told = ->(species, days) { Vestry::Core::Wood::Viability.withered?(species, days, book) }
+    expect([told["citrus", 75], told["citrus", 76], told["mango", 10], told["mango", 11], told["apple", 400]])
+      .to eq [false, true, false, true, false]
+  end
 end
