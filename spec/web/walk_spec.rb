@@ -79,6 +79,7 @@ RSpec.describe "The walk" do
     expect([line[""], line["/walk?row=B"], line["/walk?row=A"]])
       .to match [include("test the bark of A6, B5, B6, C1 and C2"), end_with("begin with B5."),
                  end_with("begin with A6.")]
+    expect(Nokogiri::HTML(last_response.body).css(".tree-walk h2").first.text).to start_with "A6"
   end
 
   it "says on the pages that rest on it from when on the weather is missing" do

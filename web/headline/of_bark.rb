@@ -87,7 +87,7 @@ module Vestry
           still, shut = left.partition { |each| !closed?(each, spring) }
           return too_late(row, shut.size, barks.count { |each| !closed?(each, spring) }) if still.empty?
 
-          to_test(row, still, barks, come_back.due.map { |visit| visit.told.tree.id })
+          to_test(row, still, barks, come_back)
         end
 
         def buds_words(row, visits)
@@ -108,17 +108,21 @@ module Vestry
         def closed?(bark, spring) = closing(bark, spring) < @today
         def closing(bark, spring) = bark.closes_on || spring.closes_on(bark.tree.species)
 
-        # @param wanted [Array<Integer>] trees on which a stub waits for the look: one begins with those
-        def to_test(row, still, barks, wanted)
+        # One begins where a stub waits for the look.
+        def to_test(row, still, barks, come_back)
           soonest = still.map { |each| each.reached_on || each.p10 || @today }.min
           if soonest > @today
             return "Row #{row}: bark is not likely to lift before #{day(soonest)}; walk it from then on."
           end
 
           seen = barks.count { |each| each.seen.last&.seen_on == @today }
-          first = still.find { |each| wanted.include?(each.tree.id) } || still.first
           "Row #{row}: #{counted(still.size, 'tree')} not seen to slip " \
-            "yet#{seen.positive? ? ", #{seen} looked at today" : ''}; begin with #{first.tree.label}."
+            "yet#{seen.positive? ? ", #{seen} looked at today" : ''}; begin with #{first_of(still, come_back).label}."
+        end
+
+        def first_of(barks, come_back)
+          wanted = come_back.due.map { |visit| visit.told.tree.id }
+          (barks.find { |each| wanted.include?(each.tree.id) } || barks.first).tree
         end
 
         # @param slipping [Integer] how many of the row's trees slip yet
@@ -128,7 +132,7 @@ module Vestry
 
           "Row #{row}: #{counted(slipping, 'tree')} #{slipping == 1 ? 'slips' : 'slip'} yet; #{never}, and closed."
         end
-        private :buds_words, :all_seen, :closed?, :closing, :to_test, :too_late
+        private :buds_words, :all_seen, :closed?, :closing, :to_test, :first_of, :too_late
 
         def crew(plan)
           first = plan.days.find { |each| each.stubs.any? }
