@@ -83,7 +83,7 @@ module Vestry
       end
 
       def count_pages
-        rows = Records::CountRow.all(@orchard, @orchard.season_to_count(@today), page: 1)
+        rows = Records::CountRow.all(@orchard, @today)
         rows.select { |row| row[:counted] < row[:grafts] }.first(MOST)
           .map { |row| "tally?#{Rack::Utils.build_query(row: row[:row])}" }
       end

@@ -18,6 +18,23 @@ module Vestry
           pace = [(1 - left) / since, 1.0 / rulebook.value("reckoning.storage.life_days")].max
           today + [(worth / pace).floor, 0].max
         end
+
+        # Where no thermometer tells: as if it had lain just above freezing all along.
+        #
+        # @return [Date]
+        def unmeasured_on(species, cut_on, rulebook)
+          cut_on + (life_of(species, rulebook) * (1 - rulebook.value("reckoning.slip.spent_at"))).floor
+        end
+
+        # The day after which such wood no longer lives at all.
+        #
+        # @return [Date]
+        def keeps_until(species, cut_on, rulebook) = cut_on + life_of(species, rulebook).floor
+
+        # In days just above freezing.
+        def life_of(species, rulebook)
+          rulebook.value_or_nil("species.#{species}.wood_life") || rulebook.value("reckoning.storage.life_days")
+        end
       end
     end
   end

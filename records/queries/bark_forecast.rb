@@ -180,6 +180,7 @@ module Vestry
 
       # What is stored, worked out.
       def reckoned
+        @weather.read_ahead
         { species: species.to_h { |kind| [kind, reckon(kind, threshold(kind))] },
           closes: species.to_h { |kind| [kind, closing_day(kind)] },
           trees: Core::Slip::BarkDates.habits(observations, @book)

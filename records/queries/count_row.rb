@@ -11,14 +11,27 @@ module Vestry
       ROWS = 6
       # Grafts to a page of one row.
       PAGE = 100
+      # So many trees that are left are shown.
+      MOST_TREES = 400
       Line = Struct.new(:id, :label, :counted, keyword_init: true)
 
       attr_reader :name, :lines
 
-      # The rows of a page with grafts in them, and how many of those are counted this season.
+      # What follows from no other tables is stored.
+      FROM = %w[trees limbs grafts observations tallies].freeze
+      private_constant :FROM
+
+      # The rows of a page with grafts in them, and how many of those are counted in the season that is counted.
       #
       # @return [Array<Hash>] +row+, +grafts+, +counted+
-      def self.all(orchard, season, page: 1)
+      def self.all(orchard, today, page: 1)
+        season = orchard.season_to_count(today)
+        Derived.fetch(orchard, "rows to count #{season}, #{page}", today, from: FROM) do |fresh|
+          counted_rows(fresh, season, page)
+        end
+      end
+
+      def self.counted_rows(orchard, season, page)
         told = Sequel[:told][:graft_id]
         of_page(orchard, season, page).where(Sequel.|(Sequel.~(told => nil), living)).group(Sequel[:trees][:row])
           .select(Sequel[:trees][:row], Sequel.function(:count, Sequel.lit("*")).as(:grafts),
@@ -45,13 +58,18 @@ module Vestry
         today.between?(from, from + orchard.rulebook.task("tally")["closes"])
       end
 
-      # Trees with grafts that stand and are not counted this season, the first few hundred.
+      # Trees with grafts that stand and are not counted in that season, the first few hundred.
       #
       # @return [Array<Integer>]
-      def self.left_trees(orchard, season, most: 400)
+      def self.left_trees(orchard, today)
+        season = orchard.season_to_count(today)
+        Derived.fetch(orchard, "trees to count #{season}", today, from: FROM) { |fresh| uncounted_trees(fresh, season) }
+      end
+
+      def self.uncounted_trees(orchard, season)
         told = DB[:tallies].where(orchard_id: orchard.id, hidden_at: nil, season: season).select(:graft_id)
-        standing(orchard, season).unordered.exclude(Sequel[:grafts][:id] => told).where(living).distinct.limit(most)
-          .select_map(Sequel[:trees][:id])
+        standing(orchard, season).unordered.exclude(Sequel[:grafts][:id] => told).where(living).distinct
+          .limit(MOST_TREES).select_map(Sequel[:trees][:id])
       end
 
       # How many pages of rows there are.
@@ -79,7 +97,7 @@ module Vestry
 
       # Those that lived when last seen.
       def self.living = Sequel.~(GraftOutcomeSql.lost_of_many)
-      private_class_method :living, :of_page
+      private_class_method :living, :of_page, :counted_rows, :uncounted_trees
 
       # @param season [Integer] the one to be counted
       def initialize(orchard, name, season)

@@ -48,11 +48,26 @@ module Vestry
 
       # @return [Array<Hash>] +date+, +min_c+, +max_c+, +rain_mm+, +gust_ms+, in order
       def days(from, to = @today)
+        return read(from, to) unless @all_days
+
+        first = @all_days.bsearch_index { |day| day[:date] >= from } || @all_days.size
+        after = @all_days.bsearch_index { |day| day[:date] > to } || @all_days.size
+        @all_days[first...after]
+      end
+
+      # Reads all of them in one question, for whoever asks for many stretches.
+      #
+      # @return [SiteWeather] itself
+      def read_ahead = tap { all_days }
+
+      def read(from, to)
         measured(from, to).order(:day).select_map(%i[day min_c max_c rain_mm gust_ms])
           .map do |day, min, max, rain, gust|
           { date: day, min_c: min, max_c: max, rain_mm: rain, gust_ms: gust }
         end
       end
+
+      private :read
 
       # The same as grafts live through it.
       #
@@ -209,7 +224,7 @@ module Vestry
         DB[:weather_days].where(orchard_id: @orchard.id, forecast: false, day: from..[to, @today].min).where(BELIEVABLE)
       end
 
-      def all_days = @all_days ||= days(Date.new(1990, 1, 1))
+      def all_days = @all_days ||= read(Date.new(1990, 1, 1), @today)
 
       # Each past spring's days from the biofix on, oldest first.
       def past_springs

@@ -61,7 +61,7 @@ module Vestry
       def today_is = board.dates.include?(@today) ? board.verdict(@today) : nil
 
       # The rows that are counted in autumn, and how far.
-      def count_rows = @count_rows ||= CountRow.all(@orchard, @orchard.season_to_count(@today))
+      def count_rows = @count_rows ||= CountRow.all(@orchard, @today)
 
       private
 

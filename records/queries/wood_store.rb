@@ -5,11 +5,11 @@ module Vestry
     # The wood in store: which bundles there are, how each has aged, and when to look at it again.
     class WoodStore
       StoredBundle = Struct.new(:bundle, :left, :age, :measured_from, :advice, :check_due, :over, keyword_init: true) do
-        # Whether nothing is left of its life, as its store's thermometer tells.
-        def spent? = advised?("storage_spent")
+        # Whether nothing is left of its life, as its store's thermometer tells, or by its age alone.
+        def spent? = advised?("storage_spent") || advised?("wood_outlived")
         # Whether it is taken as dead.
         def dead? = advised?("wood_forced_none") || advised?("wood_withered")
-        # Whether a graft may still be made of it; of what is spent by its thermometer every stick is tested.
+        # Whether a graft may still be made of it; of what is spent every stick is tested.
         def lasts? = !over && !dead?
         # Whether it is to be looked at by a day.
         def due?(day) = lasts? && check_due <= day
@@ -195,7 +195,17 @@ module Vestry
         tests = Core::Wood::Viability.of(bundle.checks_by(@today).map(&:as_test), rulebook: @orchard.rulebook)
         # That it is dead comes before how it looked.
         told = bundle.dead?(@today) ? withered(bundle) + tests + told : told + tests
-        told + (age ? age[:reasons] : [{ code: "wood_unmeasured" }])
+        told + (age ? age[:reasons] : unmeasured(bundle))
+      end
+
+      # Of what no thermometer tells, it is said how long it keeps at best; leafy wood has its own word.
+      def unmeasured(bundle)
+        species = bundle.variety.species
+        last = Core::Wood::Spent.keeps_until(species, bundle.cut_on, @orchard.rulebook)
+        return [] if bundle.withered?(@today)
+        return [{ code: "wood_unmeasured", until: last }] if @today <= last
+
+        [{ code: "wood_outlived", days: (last - bundle.cut_on).to_i, kept: (@today - bundle.cut_on).to_i }]
       end
 
       def withered(bundle)

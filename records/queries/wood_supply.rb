@@ -4,7 +4,7 @@ module Vestry
   module Records
     # The sticks a season's plans want, beside the sticks there are or will be, by variety.
     class WoodSupply
-      Line = Struct.new(:variety, :count, :promised, :bundled, :shortage, :planned, keyword_init: true) do
+      Line = Struct.new(:variety, :count, :wanted, :promised, :bundled, :shortage, :planned, keyword_init: true) do
         def short? = shortage[:short].positive?
         def have = promised + bundled
         # The planned limbs that become it.
@@ -60,10 +60,8 @@ module Vestry
       #
       # @return [Array(Integer, Integer)]
       def in_store(variety_id)
-        stored = bundled.fetch(variety_id, 0)
-        wanted = stored.zero? ? 0 : site_sticks.fetch(variety_id, 0) +
-          planned.rows.sum { |row| row.variety_id == variety_id ? row.sticks || 1 : 0 }
-        [stored, [stored - wanted, 0].max]
+        found = stored[:lines][variety_id] or return [0, 0]
+        [found[:bundled], [found[:bundled] - found[:wanted], 0].max]
       end
 
       # Whether what is missing can still be cut, or ordered: while it sleeps, or on the day where it never does.
@@ -89,10 +87,12 @@ module Vestry
 
       def line(id, stubs)
         promised, stored = promises.fetch(id, 0), bundled.fetch(id, 0)
-        have = [promised + stored - site_sticks.fetch(id, 0), 0].max
+        of_sites = site_sticks.fetch(id, 0)
+        have = [promised + stored - of_sites, 0].max
         shortage = Core::Plan::Shortage.of(stubs: stubs.map { |each| self.class.stub(each, @orchard, @today) },
                                            have: have, stick_mm: @orchard.stick_mm, rulebook: @orchard.rulebook)
-        { count: stubs.size, promised: promised, bundled: stored, shortage: shortage.except(:allotted) }
+        { count: stubs.size, wanted: of_sites + stubs.sum { |row| row.sticks || 1 }, promised: promised,
+          bundled: stored, shortage: shortage.except(:allotted) }
       end
 
       def planned = @planned ||= @orchard.stubs_in_time(@season, @today)

@@ -201,12 +201,13 @@ RSpec.describe "What came of it" do
       visit(first, Date.new(2026, 6, 1), verdict: "failed")
       expect(row.call.lines.map(&:id)).to eq [second.id]
       # Its row, the rows together and the trees that are left say the same.
-      told = -> { [*described_class.all(here, 2026).first.values_at(:grafts, :counted),
-                   described_class.left_trees(here, 2026)] }
+      autumn = Date.new(2026, 10, 20)
+      told = -> { [*described_class.all(here, autumn).first.values_at(:grafts, :counted),
+                   described_class.left_trees(here, autumn)] }
       expect(told.call).to eq [1, 1, []]
       visit(first, Date.new(2026, 7, 1), buds: "leafing")
       expect(told.call).to eq [2, 1, [first.limb.tree_id]]
-      expect(described_class.all(here, 2026)).to eq [{ row: "A", grafts: 2, counted: 1 }]
+      expect(described_class.all(here, autumn)).to eq [{ row: "A", grafts: 2, counted: 1 }]
       count(first, 2025, alive: false, tallied_on: Date.new(2026, 7, 2))
       expect([told.call, row.call.size]).to eq [[1, 1, []], 1]
       count(first, 2026, alive: false, tallied_on: Date.new(2026, 10, 2))
@@ -216,11 +217,13 @@ RSpec.describe "What came of it" do
 
     it "leaves out what was made after the season's last day" do
       autumn, winter = made("A", grafted_on: Date.new(2026, 10, 31)), made("B", grafted_on: Date.new(2026, 11, 1))
-      of = ->(season) { [described_class.new(here, "A", season).lines.map(&:id), described_class.all(here, season)] }
+      of = lambda do |season|
+        [described_class.new(here, "A", season).lines.map(&:id), described_class.all(here, Date.new(season, 10, 20))]
+      end
       expect([of[2026], of[2027]])
         .to eq [[[autumn.id], [{ row: "A", grafts: 1, counted: 0 }]],
                 [[autumn.id, winter.id], [{ row: "A", grafts: 2, counted: 0 }]]]
-      expect(described_class.left_trees(here, 2025)).to eq []
+      expect(described_class.left_trees(here, Date.new(2025, 10, 20))).to eq []
     end
   end
 

@@ -79,6 +79,35 @@ RSpec.describe "Testing stored wood" do
     expect([kept.check_due, store.checks_due, kept.due?(World::TODAY)]).to eq [found + 31, [found + 31], false]
   end
 
+  it "says how long wood keeps of which no thermometer tells, and that it is spent after that" do
+    cut = bundle.cut_on
+    life = here.rulebook.value("species.apple.wood_life").to_i
+    say = ->(on) { Vestry::Web::Headline.new(here, on).say(kept(on).advice.last) }
+    last = cut + life
+    expect(say[last]).to eq "No thermometer tells how it was kept; just above freezing it keeps until " \
+                            "#{last.strftime('%-d %B')}."
+    expect([said(last), said(last + 1)])
+      .to match [/look at it now/, /left, and its life is spent: throw it out, or test every stick\.\z/]
+    expect(say[last + 1]).to eq "It was cut #{life + 1} days ago, and even just above freezing such wood keeps " \
+                                "#{life}: cut into every stick before it is set."
+  end
+
+  it "asks for every bundle that is due, the oldest by name" do
+    due = ->(on) { store(on).kept(season: 2026).select { |each| each.due?(on) }.map(&:bundle) }
+    other = Vestry::Deeds::MakeBundle.call(here, { variety: bundle.variety_id, source: "a neighbour", count: 2,
+                                                   cut_on: bundle.cut_on + 1, length_mm: 180.0, ends: "sealed",
+                                                   checked: Vestry::Deeds::MakeBundle::CHECKS.keys.map(&:to_s) },
+                                           by: "Orla", today: World::TODAY)
+    expect(due[World::TODAY].map(&:id)).to eq [bundle.id, other.id]
+    told = lambda do
+      order = Vestry::Records::WoodOrder.new(Vestry::Records::Orchard[here.id], 2026, World::TODAY)
+      Vestry::Web::Headline.new(here, World::TODAY).wood(order, store).to_s
+    end
+    expect(told.call).to eq "Wood 1 (Skylark Russet) and 1 more bundle want looking at: mould, shrivel, swelling."
+    Vestry::Deeds::KeepBundle.check(bundle, "sound", on: World::TODAY, note: nil, by: "Orla")
+    expect(told.call).to start_with "Wood 2 (Skylark Russet) wants looking at"
+  end
+
   it "takes wood of which nothing forced moved as dead: it is no stock, serves no stub and is not looked at" do
     stub = limb(tree(here))
     Vestry::Deeds::DecideLimb.call(stub, { role: "work", technique: "rind", cut: 700.0, practice: "single",

@@ -7,9 +7,9 @@ module Vestry
       module OfWood
         # What the wood wants today.
         def wood(order, cellar)
-          due = cellar.kept(season: order.season).find { |kept| kept.due?(@today) }
+          due = cellar.kept(season: order.season).select { |kept| kept.due?(@today) }
           short = first_to_cut(order)
-          return look_words(due.bundle) if due
+          return look_words(due.map(&:bundle)) if due.any?
           return "No tree stands here yet: the wood that plans want is counted here." if orchard.treeless?
 
           return order.fresh.any? ? fresh_words(order) : none_planned_words(order.season) if order.lines.empty?
@@ -25,9 +25,12 @@ module Vestry
           order.lines.select { |line| line.to_cut.positive? }.min_by { |line| order.leafy?(line.variety) ? 1 : 0 }
         end
 
-        def look_words(bundle)
-          leading("#{bundle.code} (#{bundle.variety.name}) wants looking at: mould, shrivel, swelling.",
-                  "Look at #{bundle.code}", "wood", "/bundles/#{bundle.id}")
+        # Where several are due, the one that was longest in store leads.
+        def look_words(bundles)
+          bundle = bundles.first
+          more = " and #{counted(bundles.size - 1, 'more bundle')}" if bundles.size > 1
+          leading("#{bundle.code} (#{bundle.variety.name})#{more} #{more ? 'want' : 'wants'} looking at: mould, " \
+                  "shrivel, swelling.", "Look at #{bundle.code}", "wood", "/bundles/#{bundle.id}")
         end
 
         # Where buds alone are planned.

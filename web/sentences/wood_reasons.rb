@@ -23,7 +23,13 @@ module Vestry
 
         def say_storage_gap(r) = "#{r[:hours].round} hours without a reading: what happened then is not known."
 
-        def say_wood_unmeasured(_) = "No thermometer tells how it was kept."
+        def say_wood_unmeasured(r)
+          "No thermometer tells how it was kept; just above freezing it keeps until #{day(r[:until])}."
+        end
+        def say_wood_outlived(r)
+          "It was cut #{r[:kept]} days ago, and even just above freezing such wood keeps #{r[:days]}: cut into every " \
+            "stick before it is set."
+        end
         def say_wood_mould(r)
           "Mould was found on #{day(r[:on])}: wipe, dry off, pack drier, and throw out what is soft."
         end

@@ -47,13 +47,13 @@ module Vestry
 
           pages = Records::CountRow.pages(orchard)
           page = query.fetch(:page, 1).clamp(1, pages)
-          rows = Records::CountRow.all(orchard, season, page: page)
+          rows = Records::CountRow.all(orchard, today, page: page)
           part = " in rows #{rows.first[:row]} to #{rows.last[:row]}" if pages > 1 && rows.any?
           shown, line = asked_season || season, Headline.new(orchard, today)
           erb :"tally/rows", locals: { rows: rows, page: page, pages: pages, shown: shown,
                                        years: [season, *years].uniq.sort,
                                        map: OrchardView.new(orchard, query.slice(:x, :y, :w), today, season: shown,
-                                                            wanted: Records::CountRow.left_trees(orchard, season)),
+                                                            wanted: Records::CountRow.left_trees(orchard, today)),
                                        now: line.tally(rows, part: part), act: line.act }
         end
 

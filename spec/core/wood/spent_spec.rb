@@ -17,4 +17,14 @@ RSpec.describe Vestry::Core::Wood::Spent do
     expect(days(1.0, 30)).to eq ((1 - book.value("reckoning.slip.spent_at")) * whole).floor
     expect([days(0.1, 30), days(0.0, 30)]).to eq [0, 0]
   end
+
+  it "takes wood of which no thermometer tells as if it had lain just above freezing, each kind for its own life" do
+    cut = Date.new(2026, 1, 10)
+    lives = %w[apple plum].map { |kind| book.value("species.#{kind}.wood_life") }
+    expect(%w[apple plum].map { |kind| described_class.keeps_until(kind, cut, book) })
+      .to eq(lives.map { |days| cut + days })
+    worth = 1 - book.value("reckoning.slip.spent_at")
+    expect(described_class.unmeasured_on("plum", cut, book)).to eq cut + (lives.last * worth).floor
+    expect(lives.first).to be > lives.last
+  end
 end
