@@ -196,6 +196,7 @@ module Vestry
         @book.book("care").fetch("rules").each { |name, rule| known_words(name, rule) }
         @book.book("repair").fetch("rules").each do |name, rule|
           known("repair.#{name}", rule, Repair::Mending::EVENTS.keys, Repair::Mending::STATES, "a wound")
+          answered("repair.#{name}", rule, Repair::Mending::ANSWERS)
         end
       end
 
@@ -216,10 +217,13 @@ module Vestry
         (Array(rule.dig("when", "kind")) - Graft::GraftKind::ALL).each do |kind|
           fault("care.#{name}", "is for #{kind}, which is no kind of graft")
         end
-        answer = rule["answered-by"]
-        return if answer.nil? || Tend::GraftLife::ANSWERS.key?(answer)
+        answered("care.#{name}", rule, Tend::GraftLife::ANSWERS)
+      end
 
-        fault("care.#{name}", "is answered by #{answer}, which nothing says")
+      # What answers a rule is something that is said.
+      def answered(where, rule, answers)
+        answer = rule["answered-by"]
+        fault(where, "is answered by #{answer}, which nothing says") unless answer.nil? || answers.key?(answer)
       end
 
       def rules(file)

@@ -26,7 +26,8 @@ module Vestry
         "slips" => "bark slips", "slips-again" => "bark slips again", "slips-next" => "bark slips",
         "closes" => "bark closes", "closes-again" => "bark closes",
         "sleeps" => "its wood can be cut asleep",
-        "repaired" => "the repair", "scion-died" => "a scion was seen dead",
+        "repaired" => "the repair", "scion-died" => "a scion was seen dead", "set-later" => "others were set",
+        "knit-later" => "callus should have knit what was set since", "autumn-later" => "the autumn after that",
         "second-spring" => "fruit sets in the second spring",
         "too-late" => "its regrowth can be budded",
         "rebud" => "another bud can be set", "again" => "it was seen dead, of an older one in spring",
@@ -75,6 +76,7 @@ module Vestry
 
       def say_care_why(r) = in_own_units(orchard.rulebook.task(r[:rule])["why"])
       def say_care_answered(r) = "Seen at the visit of #{day(r[:on])}."
+      def say_care_set(r) = "Set on #{day(r[:on])}."
       def say_care_put_off(r) = "Put off on #{day(r[:on])} until #{day(r[:until])}#{": #{r[:why]}" if r[:why]}."
 
       # An amount of a material, rounded as it is bought.

@@ -20,9 +20,12 @@ module Vestry
         # What its rules hang on, and what says when that was.
         EVENTS = { "found" => :found, "covered" => :covered, "slips" => :slips, "closes" => :closes,
                    "sleeps" => :sleeps, "repaired" => :repaired, "knit" => :knitted, "scion-died" => :died,
+                   "set-later" => :set_later, "knit-later" => :knit_later, "autumn-later" => :autumn_later,
                    "slips-again" => :slips_again, "closes-again" => :closes_again, "slips-next" => :slips_next,
                    "autumn" => :autumn, "winter" => :winter, "before-winter" => :before_winter,
                    "second-spring" => :second_spring }.freeze
+        # What answers a rule: a look at scions, as many set as died, or any that were set.
+        ANSWERS = { "fates" => :looked_on, "replaced" => :replaced_on, "set" => :set_from }.freeze
 
         contract "mending", "What a wounded trunk needs, from when, by when, and how it stands" do
           name :course, COURSES
@@ -47,6 +50,10 @@ module Vestry
           end
           weather :weather, default: [].freeze, help: "days from the day of the repair"
           weather :earlier, default: [].freeze, help: "days of earlier years, for those to come"
+          list :set, default: [].freeze, help: "each scion or stock in the trunk" do
+            key :id
+            date :on
+          end
           number :carried, least: 0, most: 1, optional: true, help: "share of the wound that living scions carry"
           list :done, default: [].freeze, help: "what a person did, waived or put off" do
             text :key
@@ -59,8 +66,8 @@ module Vestry
           date :today
         end
 
-        # @return [Hash] +tasks+ as of aftercare, +state+ (of STATES), +knit_on+, +knit_basis+ and +dead+ (ids of scions
-        #   last seen dead)
+        # @return [Hash] +tasks+ as of aftercare, +state+ (of STATES), +knit_on+ and +knit_basis+ of what was set last,
+        #   +dead+ (ids of scions last seen dead) and +unseen+ (of those set that nobody has looked at)
         def self.call(rulebook: Rulebook.shipped, **facts) = Schedule.new(facts, rulebook).answer
 
         # Whether a trunk needs nothing more to live, or nothing helps it.
@@ -84,7 +91,8 @@ module Vestry
             rules = Tend::Rules.new(@rulebook.rules("repair"), done: @facts[:done], today: @today,
                                     event: method(:event), fact: method(:fact), needed: method(:needed?),
                                     answered: method(:answered))
-            { tasks: rules.tasks, state: state, knit_on: knit&.fetch(:on), knit_basis: knit&.fetch(:basis), dead: dead }
+            { tasks: rules.tasks, state: state, knit_on: knit_last&.fetch(:on), knit_basis: knit_last&.fetch(:basis),
+              dead: dead, unseen: unseen }
           end
 
           private
@@ -92,13 +100,22 @@ module Vestry
           def repaired? = !@facts[:repaired_on].nil? && @facts[:repaired_on] <= @today
           def last_leaves = @visits.reverse.find { |each| each[:leaves] }&.fetch(:leaves)
 
-          # How each scion was last seen.
+          # How each scion was last seen, and since when.
           def fates
             @fates ||= @visits.each_with_object({}) do |visit, known|
-              visit[:scions].each { |each| known[each[:id]] = [each[:fate], visit[:on]] }
+              visit[:scions].each do |each|
+                known[each[:id]] = [each[:fate], visit[:on]] unless known[each[:id]]&.first == each[:fate]
+              end
             end
           end
           def dead = fates.select { |_, (fate, _)| fate == "dead" }.keys
+
+          def set = @set ||= @facts[:set].select { |each| each[:on] <= @today }
+          def unseen = set.map { |each| each[:id] } - fates.keys
+          # The days on which more were set than at first, in order.
+          def later
+            @later ||= repaired? ? set.map { |each| each[:on] }.select { |on| on > @facts[:repaired_on] }.sort : []
+          end
 
           def state
             case @facts[:course]
@@ -108,25 +125,45 @@ module Vestry
             end
           end
 
+          # What lives may hold; where it does not, what nobody has looked at may.
           def of_scions
-            return @today < knit[:on] ? "knitting" : "unseen" if fates.empty?
-            return "lost" if last_leaves == "none" && @today >= knit[:on] && dead.size == fates.size
+            return waiting if fates.empty?
+            return "holding" if carries?
+            return waiting if unseen.any?
 
-            carried = @facts[:carried]
-            carried.nil? || Near.at_least?(carried, @rulebook.value("reckoning.bridge.alive_share")) ? "holding" :
-              "failing"
+            last_leaves == "none" && @today >= knit[:on] && dead.size == fates.size ? "lost" : "failing"
           end
 
+          def waiting = @today < knit_last[:on] ? "knitting" : "unseen"
+          def carries?
+            carried = @facts[:carried]
+            dead.size < fates.size &&
+              (carried.nil? || Near.at_least?(carried, @rulebook.value("reckoning.bridge.alive_share")))
+          end
+
+          def answered(what, from) = send(ANSWERS.fetch(what), from)
+
           # The first look at its scions from a day on.
-          def answered(_, from) = @visits.find { |visit| visit[:on] >= from && visit[:scions].any? }&.fetch(:on)
+          def looked_on(from) = @visits.find { |visit| visit[:on] >= from && visit[:scions].any? }&.fetch(:on)
+
+          # The day by which one was set for each that died, since it was seen dead.
+          def replaced_on(from)
+            free = later.dup
+            pairs = died_days.map { |died| free.index { |on| on >= died }&.then { |place| free.delete_at(place) } }
+            [pairs.max, from].max if pairs.any? && pairs.all?
+          end
+
+          # The first day from one on, on which more were set.
+          def set_from(from) = later.find { |on| on >= from }
 
           def bare = @facts[:covered_on] ? "covered" : "bare"
 
-          def knit
-            return nil unless @facts[:repaired_on]
-
-            @knit ||= Tend::Climate.new(@facts[:weather], @rulebook, earlier: -> { @facts[:earlier] || [] })
-              .knit(@facts[:species], @facts[:repaired_on], @today)
+          def knit = @facts[:repaired_on] && knit_of(@facts[:repaired_on])
+          # Of what was set last.
+          def knit_last = later.any? ? knit_of(later.last) : knit
+          def knit_of(day)
+            @climate ||= Tend::Climate.new(@facts[:weather], @rulebook, earlier: -> { @facts[:earlier] || [] })
+            (@knit ||= {})[day] ||= @climate.knit(@facts[:species], day, @today)
           end
 
           def event(name) = send(EVENTS.fetch(name))
@@ -135,6 +172,9 @@ module Vestry
           def repaired = @facts[:repaired_on] && [@facts[:repaired_on], "fact"]
           def knitted = knit && [knit[:on], knit[:basis]]
           def died = died_on && [died_on, "seen"]
+          def set_later = later.any? ? [later.last, "fact"] : nil
+          def knit_later = set_later && [knit_last[:on], knit_last[:basis]]
+          def autumn_later = set_later && from_calendar("autumn", from: later.last)
           def slips_again = died_on && [slips_after(again_from), "expected"]
           # While the trunk fails there is another spring for it, and another.
           def again_from = state == "failing" ? @today : died_on
@@ -155,9 +195,8 @@ module Vestry
           def sleeps = sleeps_on&.then { |day| [day, day == @facts[:found_on] ? "fact" : "calendar"] }
 
           # @param back [Integer] so many days from what was found or repaired it may lie behind
-          def from_calendar(name, back: 0)
-            from = (@facts[:repaired_on] || @facts[:found_on]) - back
-            [@season.next_day(@rulebook.value("care.calendar.#{name}"), from), "calendar"]
+          def from_calendar(name, back: 0, from: @facts[:repaired_on] || @facts[:found_on])
+            [@season.next_day(@rulebook.value("care.calendar.#{name}"), from - back), "calendar"]
           end
 
           def second_spring
@@ -199,8 +238,15 @@ module Vestry
 
           def asleep? = @facts[:found_on] < slips_on
 
-          # When the last of its dead scions was first seen dead.
-          def died_on = fates.select { |_, (fate, _)| fate == "dead" }.values.map(&:last).max
+          # Found with its shoots in leaf: between the opening of bark, this year's or the last, and autumn.
+          def in_leaf?
+            opened = asleep? ? slips_on << 12 : slips_on
+            @facts[:found_on].between?(opened, @season.next_day(@rulebook.value("care.calendar.autumn"), opened) - 1)
+          end
+
+          # When each of its dead scions was first seen dead, in order.
+          def died_days = fates.values.filter_map { |fate, on| on if fate == "dead" }.sort
+          def died_on = died_days.last
 
           def fact(point)
             case point
@@ -210,7 +256,7 @@ module Vestry
               "yes" : "no"
             when "leaves" then last_leaves || "unseen"
             when "dead" then dead.any? ? "yes" : "no"
-            when "asleep" then asleep? ? "yes" : "no"
+            when "in-leaf" then in_leaf? ? "yes" : "no"
             else @facts[point.to_sym] || @rulebook.practice(point, @facts[:school])
             end
           end

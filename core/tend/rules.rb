@@ -3,14 +3,14 @@
 module Vestry
   module Core
     module Tend
-      # Rules of aftercare laid over what happened. A rule hangs on an event (after), opens, falls due
-      # and closes so many days from it; "when" limits it to facts, "needs" to states, "every" repeats
-      # it until another event; "by" ends it with one; "waits-for" counts its days from another event that comes
-      # later; "answered-by" is a visit that says what was asked; "dated" ones come again with each event of their
-      # kind; "yearly" ones on the same day each year, for so many "years" or until another event, told so many days
-      # "ahead", and "once" done or waived no more; "known" names the event before which nobody knew of it, and from
-      # which it has as many days; "unless" names other rules that ask for the same: it is not asked while one of those
-      # is open, nor where one was settled since its event. What a person did, waived or put off stays theirs.
+      # Rules of aftercare laid over what happened. A rule hangs on an event (after), opens, falls due and closes so
+      # many days from it; "when" limits it to facts, "needs" to states, "every" repeats it until another event; "by"
+      # ends it with one; "waits-for" counts its days from another event that comes later; "answered-by" is a visit
+      # that says what was asked, or what was set; "dated" ones come again with each event of their kind; "yearly"
+      # ones on the same day each year, for so many "years" or until another event, told so many days "ahead", and
+      # "once" done or waived no more; "known" names the event before which nobody knew of it, and from which it has
+      # as many days; "unless" names other rules that ask for the same: it is not asked while one of those is open,
+      # nor where one was settled since its event. What a person did, waived or put off stays theirs.
       class Rules
         MOST_ROUNDS = 30
         # Years for which a yearly rule is looked at; of those gone by without it, the last is told.
@@ -141,7 +141,7 @@ module Vestry
             reasons = [{ code: "care_put_off", on: off[:on], until: off[:until], why: off[:why] }, *reasons]
           end
           seen = seen(key, rule, day)
-          reasons = [{ code: "care_answered", on: seen }, *reasons] if seen
+          reasons = [{ code: answer_code(rule), on: seen }, *reasons] if seen
           { key: key, rule: name, opens_on: opens, due_on: due, closes_on: closes,
             status: seen ? "done" : status(key, opens, due, closes), reasons: reasons,
             **{ settled_on: seen || settled_for_good(key)&.fetch(:on) }.compact }
@@ -157,6 +157,9 @@ module Vestry
           last = last_day(rule)
           last ? [opens, [due, last].min, [closes, last].min] : [opens, due, closes]
         end
+
+        # By what was set, or by a visit.
+        def answer_code(rule) = %w[replaced set].include?(rule["answered-by"]) ? "care_set" : "care_answered"
 
         def known_on(rule) = rule["known"] && @event.call(rule["known"])&.first
 

@@ -103,7 +103,9 @@ module Vestry
         seen = wound.seated.select { |row| row.set_on <= today && fates.key?(row.id) }
         return nil if seen.empty?
 
-        return living.size / seen.size.to_f unless wound.measured?
+        # Those that were set at first were as many as it needs.
+        return living.size / [seen.count { |row| row.set_on == wound.repaired_on }, living.size, 1].max.to_f unless
+          wound.measured?
 
         shape.carried(living.map { |row| row.bearing_deg.to_f }, girth, figures[:spacing_mm])
       end
@@ -142,6 +144,7 @@ module Vestry
             found_on: wound.found_on, covered_on: past(wound.covered_on), repaired_on: past(wound.repaired_on),
             wrap: wound.wrap, southern: @orchard.southern?, **bark_days,
             visits: wound.visits.map { |visit| seen(visit) }, **weather, carried: carried,
+            set: wound.seated.map { |row| { id: row.id, on: row.set_on } },
             done: wound.tasks_done.map { |each| { key: each.key, on: each.done_on, what: each.what,
                                                   until: each.until_on, why: each.why } }, school: @orchard.school,
             today: today }, rulebook: @book
@@ -169,11 +172,12 @@ module Vestry
         { on: visit.seen_on, leaves: visit.leaves, scions: visit.fates.map { |id, row| { id: id, fate: row[:fate] } } }
       end
       def weather
-        on = wound.repaired_on or return {}
-        { weather: @spring.weather.days(on).first(LOOKED_AT), earlier: @spring.weather.earlier(on, LOOKED_AT) }
+        from = [wound.repaired_on, wound.seated.map(&:set_on).max].compact.uniq
+        { weather: from.flat_map { |on| @spring.weather.days(on, on + LOOKED_AT - 1) }.uniq.sort_by { |day| day[:date] },
+          earlier: from.flat_map { |on| @spring.weather.earlier(on, LOOKED_AT) }.uniq }
       end
 
-      # So many days on from a repair are looked at, of its own year and of earlier ones.
+      # So many days on from a repair, and from what was set last, are looked at, of their own year and of earlier ones.
       LOOKED_AT = 120
       private_constant :LOOKED_AT
 
@@ -181,6 +185,8 @@ module Vestry
       def opens_on = bark&.opens_on || usual_opening(today)
       def closes_on = bark&.closes_on || @spring.closes_on(wound.tree.species)
       def next_opens_on = usual_opening(today >> 12)
+      # From when a scion can be set: this season, or in the next once bark has closed.
+      def slips_from(day) = day > closes_on ? next_opens_on : opens_on
 
       private
 

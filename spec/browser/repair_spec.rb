@@ -70,11 +70,13 @@ RSpec.describe "A stripped trunk" do
     click_button "Record it, the rest live"
     expect(page).to have_css("svg.unrolled.wide g.scion.alive", count: 8)
       .and have_css("svg.unrolled.wide g.scion.dead", count: 1)
-    expect(page).to have_css(".tasks li.open", text: "Set another for one that died")
+    expect(page).to have_css(".tasks li.open", text: "Set another for each that died")
     click_link "Log another scion"
     find("label.choice", text: "beside the dead 4").click
     click_button "Log it"
     expect(page).to have_css("svg.unrolled.wide g.scion.set", minimum: 1)
+    expect(find(".now").text).to match(/C10 holds: 8 of 9 scions live, .*; 1 more is not looked at yet/)
+    expect(page).to have_no_css(".tasks li.open", text: "Set another for each that died")
 
     on(Date.new(2027, 5, 20))
     visit current_path

@@ -27,7 +27,7 @@ RSpec.describe "Rules of aftercare on their pages" do
       .to eq "from the day to 150 days after bark slips, until bark closes at the latest; bridge it"
     expect(when_of("repair", "Strip the blossom"))
       .to start_with "from 7 days before to 40 days after bark slips; where half the girth or more is bare"
-    expect(when_of("repair", "Set another for one that died"))
+    expect(when_of("repair", "Set another for each that died"))
       .to start_with "from the day to 150 days after bark slips again, until bark closes at the latest"
     expect(when_of("repair", "Look under the cover"))
       .to eq "from 7 days to 21 days after it was covered, every 14 days until bark slips"

@@ -140,10 +140,18 @@ module Vestry
         def failing_words(failing)
           anew = failing.map { |each| scions_or_stocks(each.course) }.uniq.sort.join(" and ")
           "#{listed(failing.map { |each| each.wound.label })} #{failing.size == 1 ? 'is' : 'are'} failing: " \
-            "set new #{anew} while bark slips."
+            "set new #{anew} #{when_bark_slips(failing)}."
         end
 
+        # Now, or from when on: of whichever slips first.
+        def when_bark_slips(reports)
+          opens_on = reports.map { |each| each.slips_from(@today) }.min
+          opens_on <= @today ? "while bark slips" : "when bark slips again, from about #{day(opens_on)}"
+        end
+
+        # Of those that are bridged or inarched, how many hold.
         def how_they_stand(reports)
+          reports = reports.select { |each| each.wound.seated.any? }
           holding = reports.count { |each| each.mending[:state] == "holding" }
           lost = reports.select { |each| each.mending[:state] == "lost" }.map { |each| each.wound.label }
           [("#{holding} of #{reports.size} #{holding == 1 ? 'holds' : 'hold'}" if holding.positive?),
@@ -163,10 +171,16 @@ module Vestry
         end
 
         def to_repair(open, first)
-          "#{listed(open.map { |each| each.wound.label }.first(4))} #{open.size == 1 ? 'waits' : 'wait'} for " \
+          trees = open.map { |each| each.wound.label }
+          trees = [*trees.first(NAMED), "#{trees.size - NAMED} more"] if trees.size > NAMED + 1
+          "#{listed(trees)} #{open.size == 1 ? 'waits' : 'wait'} for " \
             "repair: #{"#{first.wound.label} first, " unless open.one?}#{percent(first.share)} of it is bare" \
             "#{left_words(first.triage)}."
         end
+
+        # So many are called by name.
+        NAMED = 4
+        private_constant :NAMED
 
         def left_words(triage)
           left = triage[:days_left] or return

@@ -106,12 +106,13 @@ module Vestry
 
         def say_repair_result(told)
           holds = told.mending[:state] == "holding" ? "holds" : "is failing"
-          set, living = told.wound.seated.size, told.living.size
-          return "#{told.wound.label} #{holds}: #{say_only_scion(told, living)}." if set == 1
+          set, living, new = told.fates.size, told.living.size, told.mending[:unseen].size
+          since = "; #{new} more #{new == 1 ? 'is' : 'are'} not looked at yet" if new.positive?
+          return "#{told.wound.label} #{holds}: #{say_only_scion(told, living)}#{since}." if set == 1
 
           "#{told.wound.label} #{holds}: #{living} of #{set} #{scions_or_stocks(told.course)} live" \
             "#{", and #{living == 1 ? 'it carries' : 'they carry'} #{percent(told.carried)} of the wound" if
-              told.carried && living.positive?}."
+              told.carried && living.positive?}#{since}."
         end
 
         # @param report [Records::WoundReport] of a wound with one scion
@@ -124,7 +125,7 @@ module Vestry
 
         def say_waiting_to_knit(told)
           since = ", and nobody has looked at them since" if told.mending[:state] == "unseen"
-          "#{told.wound.label}: its #{scions_or_stocks(told.course)} should have knit " \
+          "#{told.wound.label}: its #{'new ' if told.fates.any?}#{scions_or_stocks(told.course)} should have knit " \
             "by #{day(told.mending[:knit_on])}#{since}."
         end
 

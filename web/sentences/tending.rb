@@ -192,7 +192,7 @@ module Vestry
                           "filled" => "not in a bare stretch", "evergreen" => "on a kind that keeps its leaves",
                           "dead" => { "yes" => "where one has died", "no" => "where none has died" },
                           "half" => "where half the girth or more is bare",
-                          "asleep" => { "yes" => "found before bark slips", "no" => "found once it had woken" } }.freeze
+                          "in-leaf" => { "yes" => "found in leaf, before autumn", "no" => "found out of leaf" } }.freeze
 
         # When a rule of care asks for its task, in a few words.
         #

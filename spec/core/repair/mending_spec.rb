@@ -84,6 +84,80 @@ RSpec.describe "mending", :core do
       .to eq ["set-again:2026-06-15"]
   end
 
+  # Three set on 20 April, and others on the days that are named; ids in order.
+  def bridge_on(day, later, *visits, carried: 0.6, **more)
+    set = [*["2026-04-20"] * 3, *later].each_with_index.map { |on, i| { id: i + 1, on: on } }
+    seen = visits.map do |on, fates|
+      { on: on, scions: fates.map { |id, alive| { id: id, fate: alive ? "alive" : "dead" } } }
+    end
+    mending(day, **barks(day), repaired_on: "2026-04-20", set: set, visits: seen, carried: carried, **more)
+  end
+  DEAD = { 1 => false, 2 => false, 3 => true }.freeze
+
+  it "asks no more for what was set anew: one for each that died, since it was seen dead" do
+    again = lambda do |day, later, *visits|
+      bridge_on(day, later, *visits)[:tasks].find { |task| task[:rule] == "set-again" }
+    end
+    said = ->(*facts) { again[*facts].values_at(:key, :status, :settled_on).map { |each| each&.to_s } }
+    look = ["2026-05-10", DEAD]
+    open = ["set-again:2026-05-10", "open", nil]
+    expect(said["2026-05-17", [], look]).to eq open
+    expect(said["2026-05-17", %w[2026-05-17], look]).to eq open
+    # One that was set before it died replaces none.
+    expect(said["2026-05-17", %w[2026-05-09 2026-05-17], look]).to eq open
+    done = said["2026-05-18", %w[2026-05-12 2026-05-17], look]
+    expect(done).to eq ["set-again:2026-05-10", "done", "2026-05-17"]
+    expect(again["2026-05-18", %w[2026-05-12 2026-05-17], look][:reasons].first)
+      .to eq(code: "care_set", on: Date.new(2026, 5, 17))
+    # Not from tomorrow's, and a look at the same dead ones is no other death.
+    expect(said["2026-05-16", %w[2026-05-12 2026-05-17], look][1]).to eq "open"
+    expect(said["2026-06-10", %w[2026-05-12 2026-05-17], look, ["2026-06-05", DEAD]]).to eq done
+    expect(said["2026-06-10", %w[2026-05-12 2026-05-17], look, ["2026-06-05", DEAD.merge(4 => false)]])
+      .to eq ["set-again:2026-06-05", "open", nil]
+  end
+
+  it "follows what was set later: its joints, its buds, whether it lives, and what holds it" do
+    told = lambda do |day, *visits|
+      bridge_on(day, %w[2026-05-12 2026-05-17], ["2026-05-10", DEAD], *visits)[:tasks]
+        .to_h { |task| [task[:key], [task[:status], task[:opens_on].strftime("%m-%d")]] }
+    end
+    knit = Date.new(2026, 5, 17) + Vestry::Core::Rulebook.shipped.value("species.apple.knit_days")
+    expect(told["2026-05-20"].slice("seals-later:2026-05-17", "later-fates:2026-05-17", "loosen-later:2026-05-17"))
+      .to eq("seals-later:2026-05-17" => %w[open 05-19],
+             "later-fates:2026-05-17" => ["ahead", knit.strftime("%m-%d")],
+             "loosen-later:2026-05-17" => %w[ahead 07-01])
+    expect(told[knit.iso8601]["later-fates:2026-05-17"].first).to eq "open"
+    expect(told[knit.iso8601, [knit.iso8601, { 4 => true, 5 => true }]]["later-fates:2026-05-17"].first).to eq "done"
+    # Buds are rubbed off as those of the first, while that is asked; of what is set in a later spring by itself.
+    expect(told["2026-06-01"].keys.grep(/rub-buds-later/)).to eq []
+    next_spring = bridge_on("2027-05-06", %w[2027-04-20], ["2026-10-10", { 1 => false, 2 => true, 3 => true }])
+    expect(keys(next_spring, "open").grep(/rub-buds/)).to eq ["rub-buds-later:1"]
+    expect(bridge_on("2026-05-20", [], ["2026-05-10", DEAD])[:tasks].map { |task| task[:rule] }.grep(/later/)).to eq []
+  end
+
+  it "does not call failing what was set anew and has not been looked at" do
+    state = lambda do |day, later, carried, *visits|
+      bridge_on(day, later, *visits, carried: carried).values_at(:state, :unseen)
+    end
+    look = ["2026-05-10", DEAD]
+    later = Date.new(2026, 5, 17) + Vestry::Core::Rulebook.shipped.value("species.apple.knit_days")
+    expect(state["2026-05-16", %w[2026-05-17], 0.3, look]).to eq ["failing", []]
+    expect(state["2026-05-17", %w[2026-05-17], 0.3, look]).to eq ["knitting", [4]]
+    expect(state[(later - 1).iso8601, %w[2026-05-17], 0.3, look]).to eq ["knitting", [4]]
+    expect(state[later.iso8601, %w[2026-05-17], 0.3, look]).to eq ["unseen", [4]]
+    expect(state[later.iso8601, %w[2026-05-17], 0.3, look, [later.iso8601, { 4 => false }]]).to eq ["failing", []]
+    expect(state["2026-05-17", %w[2026-05-17], 0.6, look]).to eq ["holding", [4]]
+    expect(bridge_on("2026-05-17", %w[2026-05-17], look)[:knit_on]).to eq later
+    # One looked at and dead, the rest not looked at: nothing is known of them yet.
+    expect(state["2026-05-12", [], 0.0, ["2026-05-10", { 1 => false }]]).to eq ["unseen", [2, 3]]
+  end
+
+  it "takes a cover off before winter that lies over what closes by itself" do
+    off = ->(**more) { task_on("2026-10-01", "2026-03-01", "uncover-trunk", covered_on: "2026-03-02", **more) }
+    expect(off[course: "dress"]).to eq %w[open 2026-09-15 2026-10-15 2026-11-29]
+    expect(off[]).to be_nil
+  end
+
   it "says whether bark slips already where the wound is found, or is only expected to" do
     basis = lambda do |found|
       bridge = mending(found, found_on: found)[:tasks].find { |task| task[:key] == "bridge" }
@@ -120,9 +194,12 @@ RSpec.describe "mending", :core do
     expect(task_on("2026-01-20", "2026-01-20", "save-wood")).to eq %w[open 2026-01-20 2026-01-23 2026-03-01]
     expect(task_on("2026-04-14", "2026-04-14", "save-wood")).to eq %w[open 2026-04-14 2026-04-15 2026-04-15]
     expect(task_on("2026-05-02", "2026-05-01", "save-wood")).to be_nil
-    expect([task_on("2026-05-02", "2026-05-01", "save-buds", course: "stump-graft"),
-            task_on("2026-09-22", "2026-09-20", "save-buds", course: "stump-graft")]
-      .map { |each| each&.first }).to eq ["open", nil]
+  end
+
+  it "saves the buds of what was found in leaf, between the opening of bark and autumn" do
+    saved = ->(day) { task_on(day, day, "save-buds", course: "stump-graft")&.first }
+    expect(%w[2026-04-14 2026-04-15 2026-06-20 2026-06-21 2026-09-14 2026-09-15 2026-11-10].map(&saved))
+      .to eq [nil, "open", "open", "open", "open", nil, nil]
   end
 
   it "asks to cut a stem until it is cut, and for one of its shoots only then" do
@@ -139,9 +216,13 @@ RSpec.describe "mending", :core do
     end
     expect(guards["2026-01-20", "2026-01-20"]).to eq [%w[open 2026-01-20], %w[ahead 2026-10-15]]
     expect(guards["2026-09-22", "2026-09-22"]).to eq [%w[open 2026-09-22], %w[ahead 2026-10-15]]
-    expect(guards["2026-12-13", "2026-12-13"][1]).to eq %w[late 2026-10-15]
+    # What nobody knew of is not late on the day on which it is found.
+    expect(guards["2026-12-13", "2026-12-13"][1]).to eq %w[open 2026-12-13]
+    expect(task_on("2026-11-20", "2026-11-20", "clean-foot")).to eq %w[open 2026-11-20 2026-11-29 2026-11-29]
     expect(guards["2026-12-15", "2026-12-15"][1]).to eq %w[ahead 2027-10-15]
     expect(guards["2026-04-21", "2026-04-01", repaired_on: "2026-04-20"][0]).to be_nil
+    # What closes by itself is as much in reach of it once it is covered.
+    expect(guards["2026-01-21", "2026-01-20", course: "dress", covered_on: "2026-01-20"][0]).to eq %w[open 2026-01-20]
     expect(guards["2026-04-21", "2026-04-01", cause: "sun"]).to eq [nil, nil]
   end
 

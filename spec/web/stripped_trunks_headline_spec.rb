@@ -1,0 +1,74 @@
+# frozen_string_literal: true
+
+# What the page of stripped trunks says first.
+RSpec.describe "The headline of stripped trunks" do
+  let(:here) { orchard }
+  let(:found_on) { Date.new(2026, 2, 20) }
+
+  def wound(number, **facts)
+    standing = tree(here, number: number)
+    Vestry::Records::Wound.create(orchard_id: here.id, tree_id: standing.id, girth_mm: 500, cause: "teeth",
+                                  found_on: found_on, bark_left: 0.0, **facts)
+  end
+
+  # Stocks set beside it on a day, and how each was seen on another.
+  def inarched(number, fates, set_on: Date.new(2026, 4, 20), seen_on: Date.new(2026, 5, 20))
+    wound(number, root_bark: false, course: "inarch", repaired_on: set_on, repaired_by: "Orla").tap do |row|
+      set(row, fates, set_on, seen_on)
+    end
+  end
+
+  def set(row, fates, set_on, seen_on)
+    stocks = fates.each_index.map do |place|
+      Vestry::Records::BridgeScion.create(orchard_id: here.id, wound_id: row.id, number: row.last_scion + 1,
+                                          bearing_deg: place * 90.0, set_on: set_on)
+    end
+    row.associations.delete(:scions)
+    seen = stocks.zip(fates).select(&:last).to_h { |stock, fate| [stock.id, { fate: fate }] }
+    return if seen.empty?
+
+    Vestry::Deeds::VisitWound.call(row, { seen_on: seen_on }, seen, by: "Orla", today: seen_on)
+  end
+
+  def told(row, on) = Vestry::Records::WoundReport.new(Vestry::Records::Wound[row.id], on)
+  def said(on)
+    place = Vestry::Records::Orchard[here.id]
+    Vestry::Web::Headline.new(place, on).repairs(place.stripped_trunks(on).all)
+  end
+
+  it "names four of those that wait, and counts the others; of five it names all" do
+    (1..5).each { |number| wound(number) }
+    expect(said(found_on)).to start_with "A1, A2, A3, A4 and A5 wait for repair: A1 first, "
+    wound(6)
+    expect(said(found_on)).to start_with "A1, A2, A3, A4 and 2 more wait for repair: A1 first, "
+  end
+
+  it "sends nobody to set new ones while bark is closed" do
+    row = inarched(1, %w[alive dead dead])
+    closes = told(row, Date.new(2026, 5, 25)).closes_on
+    expect(said(closes)).to eq "A1 is failing: set new stocks while bark slips."
+    opens = Vestry::Records::WoundReport.new(row, closes).next_opens_on
+    expect(said(closes + 1)).to eq "A1 is failing: set new stocks when bark slips again, from about " \
+                                   "#{opens.strftime('%-d %B %Y')}."
+  end
+
+  it "counts how many hold among those that were bridged or inarched alone" do
+    inarched(1, %w[alive alive])
+    inarched(2, %w[alive alive])
+    wound(3, course: "dress", covered_on: found_on, bark_left: 0.9)
+    expect(said(Date.new(2026, 5, 25))).to start_with "Every stripped trunk is repaired; 2 of 2 hold."
+  end
+
+  it "does not count against a trunk the dead stocks that were replaced" do
+    row = inarched(1, %w[alive dead dead])
+    carried = ->(on) { told(row, on).carried.round(2) }
+    expect(carried[Date.new(2026, 5, 25)]).to eq 0.33
+    set(row, %w[alive dead], Date.new(2026, 6, 1), Date.new(2026, 7, 1))
+    expect(carried[Date.new(2026, 6, 30)]).to eq 0.33
+    expect(carried[Date.new(2026, 7, 1)]).to eq 0.67
+    set(row, %w[alive alive], Date.new(2027, 4, 20), Date.new(2027, 6, 1))
+    expect(carried[Date.new(2027, 6, 1)]).to eq 1.0
+    say = Vestry::Web::Headline.new(here, Date.new(2026, 6, 2)).say_wound(told(row, Date.new(2026, 6, 2)))
+    expect(say).to start_with "A1: its new stocks should have knit by "
+  end
+end
