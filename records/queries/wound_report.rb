@@ -173,7 +173,8 @@ module Vestry
       end
       def weather
         from = [wound.repaired_on, wound.seated.map(&:set_on).max].compact.uniq
-        { weather: from.flat_map { |on| @spring.weather.days(on, on + LOOKED_AT - 1) }.uniq.sort_by { |day| day[:date] },
+        days = from.flat_map { |on| @spring.weather.days(on, on + LOOKED_AT - 1) }
+        { weather: days.uniq.sort_by { |day| day[:date] },
           earlier: from.flat_map { |on| @spring.weather.earlier(on, LOOKED_AT) }.uniq }
       end
 
