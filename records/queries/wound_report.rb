@@ -57,16 +57,17 @@ module Vestry
       def repaired? = !past(wound.repaired_on).nil?
       def settled? = Core::Repair::Mending.settled?(mending[:state])
 
-      # Where scions go: those planned by hand, else as reckoned; each with its own gap and length. Where no bridge
-      # is set, only what stands in the trunk already.
+      # Where scions go, in order round the trunk: those planned by hand, else as reckoned; each with its own gap and
+      # length. Where no bridge is set, only what stands in the trunk already.
       #
       # @param course [String] what is done about it
       # @return [Array<Hash>] +number+, +bearing_deg+, +gap_mm+, +length_mm+, +low_mm+, +high_mm+, +row+ (nil while
       #   reckoned), and +stock+ of one that is rooted
       def places(course = self.course)
-        return wound.seated.map { |row| place(row, course) } unless course == "bridge"
+        rows = course == "bridge" ? wound.scions : wound.seated
+        return reckoned_places if rows.empty? && course == "bridge"
 
-        wound.scions.empty? ? reckoned_places : wound.scions.map { |row| place(row, course) }
+        rows.sort_by { |row| [row.bearing_deg, row.number] }.map { |row| place(row, course) }
       end
 
       # One row's place. A stock stands in the soil and is as long as it grew.

@@ -71,12 +71,14 @@ RSpec.describe "A stripped trunk" do
     expect(page).to have_css("svg.unrolled.wide g.scion.alive", count: 8)
       .and have_css("svg.unrolled.wide g.scion.dead", count: 1)
     expect(page).to have_css(".tasks li.open", text: "Set another for each that died")
-    click_link "Log another scion"
+    find("a.go", text: "Set another for each that died").click
     find("label.choice", text: "beside the dead 4").click
     click_button "Log it"
     expect(page).to have_css("svg.unrolled.wide g.scion.set", minimum: 1)
     expect(find(".now").text).to match(/C10 holds: 8 of 9 scions live, .*; 1 more is not looked at yet/)
     expect(page).to have_no_css(".tasks li.open", text: "Set another for each that died")
+    expect(page).to have_link("Log another scion").and have_no_link("Set another for each that died")
+    expect(all("table.scions tbody th").map(&:text)).to eq %w[1 2 3 11 4 5 6 7 8 9 10]
 
     on(Date.new(2027, 5, 20))
     visit current_path
