@@ -147,10 +147,10 @@ module Vestry
           def looked_on(from) = @visits.find { |visit| visit[:on] >= from && visit[:scions].any? }&.fetch(:on)
 
           # The day by which one was set for each that died, since it was seen dead.
-          def replaced_on(from)
+          def replaced_on(_)
             free = later.dup
             pairs = died_days.map { |died| free.index { |on| on >= died }&.then { |place| free.delete_at(place) } }
-            [pairs.max, from].max if pairs.any? && pairs.all?
+            pairs.max if pairs.any? && pairs.all?
           end
 
           # The first day from one on, on which more were set.

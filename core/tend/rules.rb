@@ -173,7 +173,7 @@ module Vestry
         def seen(key, rule, day)
           return nil unless rule["answered-by"] && !settled_for_good(key)
 
-          on = @answered.call(rule["answered-by"], day + rule["opens"])
+          on = @answered.call(rule["answered-by"], start(rule, day) + rule["opens"])
           on unless on && rule["yearly"] && on >= (day >> 12) + rule["opens"]
         end
 

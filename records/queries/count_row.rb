@@ -17,7 +17,7 @@ module Vestry
 
       attr_reader :name, :lines
 
-      # What follows from no other tables is stored.
+      # What is stored of it follows from these, besides the orchard and the day.
       FROM = %w[trees limbs grafts observations tallies].freeze
       private_constant :FROM
 

@@ -25,14 +25,24 @@ module Vestry
         own = carrying.fetch(variety.id, [])
         return own if own.size == MOST
 
-        (own + GraftQueries.trees_to_cut_from(@orchard, variety.id, @today, most: MOST)).uniq(&:id).first(MOST)
+        (own + on_grafts(variety)).uniq(&:id).first(MOST)
       end
 
       private
 
       # What those that carry it on their own wood follow from.
       FROM = %w[varieties trees limbs grafts].freeze
-      private_constant :FROM
+      # What those that carry it on grafts follow from.
+      GRAFTS_FROM = (FROM + %w[observations tallies]).freeze
+      private_constant :FROM, :GRAFTS_FROM
+
+      def on_grafts(variety)
+        ids = Derived.fetch(@orchard, "grafted wood of #{variety.id}", @today, from: GRAFTS_FROM) do |fresh|
+          GraftQueries.trees_to_cut_from(fresh, variety.id, @today, most: MOST).map(&:id)
+        end
+        found = ids.empty? ? {} : Tree.where(id: ids).all.to_h { |tree| [tree.id, tree] }
+        found.values_at(*ids)
+      end
 
       # The first few of each variety, by id.
       def carrying

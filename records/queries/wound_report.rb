@@ -104,12 +104,12 @@ module Vestry
         seen = wound.seated.select { |row| row.set_on <= today && fates.key?(row.id) }
         return nil if seen.empty?
 
-        # Those that were set at first were as many as it needs.
-        return living.size / [seen.count { |row| row.set_on == wound.repaired_on }, living.size, 1].max.to_f unless
-          wound.measured?
-
-        shape.carried(living.map { |row| row.bearing_deg.to_f }, girth, figures[:spacing_mm])
+        wound.measured? ? shape.carried(living.map { |row| row.bearing_deg.to_f }, girth, figures[:spacing_mm]) :
+          living.size / needed(seen).to_f
       end
+
+      # Those that were set at first were as many as it needs.
+      def needed(seen) = [seen.count { |row| row.set_on == wound.repaired_on }, living.size, 1].max
 
       # The shoots kept whole for bridging that live on this tree, and which scion is cut from which.
       def shoots
@@ -144,12 +144,17 @@ module Vestry
           { course: course, cause: wound.cause, species: wound.tree.species, girdled_share: share,
             found_on: wound.found_on, covered_on: past(wound.covered_on), repaired_on: past(wound.repaired_on),
             wrap: wound.wrap, southern: @orchard.southern?, **bark_days,
-            visits: wound.visits.map { |visit| seen(visit) }, **weather, carried: carried,
-            set: wound.seated.map { |row| { id: row.id, on: row.set_on } },
-            done: wound.tasks_done.map { |each| { key: each.key, on: each.done_on, what: each.what,
-                                                  until: each.until_on, why: each.why } }, school: @orchard.school,
-            today: today }, rulebook: @book
+            **weather, carried: carried, **recorded, school: @orchard.school, today: today }, rulebook: @book
         )
+      end
+
+      # What was set, seen and settled.
+      def recorded
+        { set: wound.seated.map { |row| { id: row.id, on: row.set_on } },
+          visits: wound.visits.map { |visit| seen(visit) },
+          done: wound.tasks_done.map do |each|
+            { key: each.key, on: each.done_on, what: each.what, until: each.until_on, why: each.why }
+          end }
       end
 
       # When bark slips and closes, as its care reads it.

@@ -127,6 +127,8 @@ RSpec.describe "mending", :core do
              "later-fates:2026-05-17" => ["ahead", knit.strftime("%m-%d")],
              "loosen-later:2026-05-17" => %w[ahead 07-01])
     expect(told[knit.iso8601]["later-fates:2026-05-17"].first).to eq "open"
+    # A look before they can have knit says nothing of that.
+    expect(told[knit.iso8601, [(knit - 1).iso8601, { 4 => true }]]["later-fates:2026-05-17"].first).to eq "open"
     expect(told[knit.iso8601, [knit.iso8601, { 4 => true, 5 => true }]]["later-fates:2026-05-17"].first).to eq "done"
     # Buds are rubbed off as those of the first, while that is asked; of what is set in a later spring by itself.
     expect(told["2026-06-01"].keys.grep(/rub-buds-later/)).to eq []
