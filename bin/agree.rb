@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# Every graft and every limb of the demo on every day of a year: whoever is asked says the same. Prints what does not
-# agree, each once, with the first day and how often.
+# Every graft, limb and stripped trunk of the demo on every day of a year: whoever is asked says the same. Prints what
+# does not agree, each once, with the first day and how often.
 #   bin/agree [FIRST DAY [HOW MANY DAYS]]
 require_relative "../boot"
 
@@ -50,6 +50,29 @@ def disagreements(graft, today, due, rules, waiting)
   told
 end
 
+# What is done about a trunk, by its state, and what would be said of it in another.
+UNREPAIRED = %w[bare covered].freeze
+SET = %w[bridge inarch stump-graft cut-below set-again set-more].freeze
+
+# @param spring [Boolean] whether bark slips on its tree
+def trunk_disagreements(told, due, headline, listed, spring)
+  open = told.mending[:tasks].select { |task| %w[open late].include?(task[:status]) }
+  state, label = told.mending[:state], told.wound.label
+  found = []
+  found << "tasks: page #{open.map { |task| task[:key] } - due} agenda #{due - open.map { |task| task[:key] }}" if
+    open.map { |task| task[:key] }.sort != due.sort
+  early = told.mending[:tasks].select { |task| task[:opens_on] < told.wound.found_on && task[:status] == "late" }
+  found << "late on the day it was found: #{early.map { |task| task[:key] }}" if told.today == told.wound.found_on &&
+    early.any?
+  found << "headline “#{headline}” of one that is #{state}" if headline.match?(/holds|failing/) &&
+    !%w[holding failing].include?(state)
+  found << "the list has it wait for repair, its page is #{state}" if listed.match?(/#{label}\b.*wait/) &&
+    !UNREPAIRED.include?(state)
+  asked = open.map { |task| task[:rule] } & (SET - %w[cut-below])
+  found << "#{asked} while bark does not slip" if asked.any? && !spring
+  found
+end
+
 (0...many).each do |n|
   today = first + n
   orchard = Records::Orchard[orchard_id]
@@ -62,6 +85,19 @@ end
     said = headline[/\A(\d+) task/, 1].to_i
     found["headline: #{headline}, agenda #{agenda.due_count}"] << today if said.positive? && said != agenda.due_count
     waiting = orchard.planned(:waiting, orchard.season_to_plan(today)).rows.map(&:limb_id)
+    trunks = orchard.stripped_trunks(today).all
+    listed = Web::Headline.new(orchard, today).repairs(trunks)
+    by_wound = items.select(&:wound?).group_by { |item| item.of.id }
+    trunks.each do |told|
+      due = (by_wound[told.wound.id] || []).map { |item| item.task[:key] }
+      alone = Records::WoundReport.new(told.wound, today)
+      found["#{told.wound.label}: stored #{told.mending[:state]}, its page #{alone.mending[:state]}"] << today if
+        told.mending[:state] != alone.mending[:state]
+      spring = today.between?(alone.opens_on, alone.closes_on)
+      trunk_disagreements(alone, due, Web::Headline.new(orchard, today).say_wound(alone), listed, spring).each do |what|
+        found["trunk of #{told.wound.label}: #{what}"] << today
+      end
+    end
     by_graft = items.reject(&:wound?).group_by { |item| item.of.id }
     Records::Graft.in_sight.where(orchard_id: orchard_id).where { grafted_on <= today }.each do |graft|
       due = (by_graft[graft.id] || []).map { |item| item.task[:key] }
