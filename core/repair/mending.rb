@@ -228,9 +228,10 @@ module Vestry
             [opens, closes]
           end
 
-          # From when its wood sleeps and can be saved before bark slips; nil where it was found awake.
+          # From when its wood sleeps and can be saved before bark slips; nil where it was found awake, and of a kind
+          # that never sleeps, of which wood is cut on the day.
           def sleeps_on
-            return unless asleep?
+            return if evergreen? || !asleep?
 
             fallen = @season.next_day(@rulebook.value("care.calendar.leaf-fall"), slips_on << 12)
             [fallen, @facts[:found_on]].max
@@ -238,8 +239,12 @@ module Vestry
 
           def asleep? = @facts[:found_on] < slips_on
 
+          def evergreen? = @rulebook.evergreen?(@facts[:species])
+
           # Found with its shoots in leaf: between the opening of bark, this year's or the last, and autumn.
           def in_leaf?
+            return false if evergreen?
+
             opened = asleep? ? slips_on << 12 : slips_on
             @facts[:found_on].between?(opened, @season.next_day(@rulebook.value("care.calendar.autumn"), opened) - 1)
           end

@@ -16,6 +16,7 @@ module Vestry
           flag :elsewhere, default: false, help: "its variety stands on another tree too"
           flag :drying, default: false, help: "the bare wood is drying or cracked"
           flag :covered, default: false
+          flag :leafy, default: false, help: "of a kind that keeps its leaves: its wood is cut on the day"
           date :opens_on, help: "bark slips from about this day, this season"
           date :closes_on, help: "and until this"
           date :next_opens_on, help: "and from this day in the next season"
@@ -30,23 +31,24 @@ module Vestry
         #   +days_left+ and +reasons+
         def self.call(girdled_share:, girth_mm:, opens_on:, closes_on:, next_opens_on:, today:, root_bark: true,
                       buried: false, below_union: false, elsewhere: false, drying: false, covered: false,
-                      found_on: nil, rulebook: Rulebook.shipped)
+                      leafy: false, found_on: nil, rulebook: Rulebook.shipped)
           verdict = verdict(girdled_share, girth_mm, root_bark, below_union && !elsewhere, rulebook)
           slips = today >= opens_on && today <= closes_on
           by = last_day(verdict, closes_on, today, found_on || today, rulebook)
           reasons = [{ code: "triage_#{verdict.tr('-', '_')}", share: girdled_share, girth_mm: girth_mm,
                        diameter_mm: girth_mm / Math::PI },
-                     *first(verdict, buried || (!root_bark && verdict != "dress"), below_union && !elsewhere)]
+                     *first(verdict, buried || (!root_bark && verdict != "dress"), below_union && !elsewhere, leafy)]
           reasons << { code: covered || verdict == "cut-back" ? nil : "triage_cover", drying: drying }
-          reasons.concat(when_reasons(verdict, slips, opens_on, closes_on, next_opens_on, today))
+          reasons.concat(when_reasons(verdict, slips, opens_on, closes_on, next_opens_on, today, leafy))
           { verdict: verdict, rank: rank(verdict, slips, covered, drying), by: by, days_left: by && (by - today).to_i,
             reasons: reasons.select { |each| each[:code] } }
         end
 
         # What comes before the repair itself.
-        def self.first(verdict, dig, last_of_its_kind)
+        def self.first(verdict, dig, last_of_its_kind, leafy)
           [("triage_dig" if dig), ("triage_no_root" if verdict == "inarch"),
-           ("triage_save_wood" if last_of_its_kind && verdict != "dress")].compact.map { |code| { code: code } }
+           ((leafy ? "triage_leafy_wood" : "triage_save_wood") if last_of_its_kind && verdict != "dress")]
+            .compact.map { |code| { code: code } }
         end
 
         def self.verdict(share, girth_mm, root_bark, last_of_its_kind, rulebook)
@@ -77,10 +79,13 @@ module Vestry
           verdict == "advised" ? 3 : 2
         end
 
-        def self.when_reasons(verdict, slips, opens_on, closes_on, next_opens_on, today)
+        def self.when_reasons(verdict, slips, opens_on, closes_on, next_opens_on, today, leafy)
           return [] if %w[dress cut-back].include?(verdict)
           return [{ code: "triage_slips", closes_on: closes_on }] if slips
-          return [{ code: "triage_bark_ahead", opens_on: opens_on, days: (opens_on - today).to_i }] if today < opens_on
+          if today < opens_on
+            return [{ code: "triage_bark_ahead", opens_on: opens_on, days: (opens_on - today).to_i,
+                      **(leafy ? { leafy: true } : {}) }]
+          end
 
           [{ code: verdict == "advised" ? "triage_next_year" : "triage_too_late", opens_on: next_opens_on }]
         end

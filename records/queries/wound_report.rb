@@ -41,11 +41,14 @@ module Vestry
                                                   buried: wound.buried, below_union: wound.below_union,
                                                   elsewhere: wound.below_union && elsewhere?,
                                                   drying: wound.drying,
-                                                  covered: !wound.covered_on.nil?, opens_on: opens_on,
+                                                  covered: !wound.covered_on.nil?, leafy: leafy?, opens_on: opens_on,
                                                   closes_on: closes_on, next_opens_on: next_opens_on,
                                                   found_on: wound.found_on, today: today },
                                                 rulebook: @book)
       end
+
+      # Whether its wood never sleeps: it is cut on the day, and none is kept.
+      def leafy? = @book.evergreen?(wound.tree.species)
 
       # What is done about it: as decided, else as advised.
       def course = wound.course || advised

@@ -71,4 +71,19 @@ RSpec.describe "The headline of stripped trunks" do
     say = Vestry::Web::Headline.new(here, Date.new(2026, 6, 2)).say_wound(told(row, Date.new(2026, 6, 2)))
     expect(say).to start_with "A1: its new stocks should have knit by "
   end
+
+  it "has the scions of a kind that keeps its leaves cut on the day" do
+    reasons = lambda do |species|
+      row = wound(here.trees_dataset.count + 1, below_union: true)
+      row.tree.update(species: species)
+      report = told(row, found_on)
+      line = Vestry::Web::Headline.new(here, found_on)
+      [line.say_where_shoots_come_from(report), *report.triage[:reasons].map { |reason| line.say(reason) }].join(" ")
+    end
+    leafy, asleep = reasons["citrus"], reasons["apple"]
+    expect(leafy).to include("from its own top or a near kin on the day, their leaves off",
+                             "cut wood of its top on the day, and set it in the same hour")
+      .and match(/Bark slips about .*; its scions are cut on the day\./)
+    expect(asleep).to include("before it wakes", "Save wood from its top first", "have the scions cut by then")
+  end
 end

@@ -58,13 +58,17 @@ module Vestry
         def say_triage_save_wood(_)
           "Save wood from its top first, or the variety is gone: it stands on no other tree here."
         end
+        def say_triage_leafy_wood(_)
+          "It stands on no other tree here: cut wood of its top on the day, and set it in the same hour."
+        end
         def say_triage_cover(r)
           r[:drying] ? "The bare wood is drying: cover it today." :
             "Cover the bare wood, so that it does not dry and crack."
         end
         def say_triage_slips(r) = "Bark slips now; about #{short_day(r[:closes_on])} it closes."
         def say_triage_bark_ahead(r)
-          "Bark slips about #{short_day(r[:opens_on])}, in #{counted(r[:days], 'day')}; have the scions cut by then."
+          "Bark slips about #{short_day(r[:opens_on])}, in #{counted(r[:days], 'day')}; " \
+            "#{r[:leafy] ? 'its scions are cut on the day' : 'have the scions cut by then'}."
         end
         def say_triage_next_year(r) = "Bark has closed: bridge it next spring, from about #{day(r[:opens_on])}."
         def say_triage_too_late(r)
@@ -78,6 +82,13 @@ module Vestry
           stood = stood[0].upcase + stood[1..]
           each[:carried] ? "#{stood}: #{each[:living]} of #{each[:set]} live and carry #{percent(each[:carried])}." :
             "#{stood}."
+        end
+
+        def say_where_shoots_come_from(told)
+          return "Cut whole shoots from its own top or a near kin on the day, their leaves off." if told.leafy?
+
+          "Cut whole shoots from its own top before it wakes, or from a near kin, and keep them as a bundle of whole " \
+            "shoots."
         end
 
         # How long there is, in a few words.

@@ -204,6 +204,16 @@ RSpec.describe "mending", :core do
       .to eq [nil, "open", "open", "open", "open", nil, nil]
   end
 
+  it "saves no wood of a kind that never sleeps: it is cut on the day" do
+    saved = lambda do |day, species|
+      mending(day, found_on: day, **barks(day), species: species, course: "stump-graft")[:tasks]
+        .map { |task| task[:rule] } & %w[save-wood save-buds]
+    end
+    expect(%w[2026-01-20 2026-05-10 2026-11-10].map { |day| saved[day, "citrus"] }).to eq [[], [], []]
+    expect(%w[2026-01-20 2026-05-10 2026-11-10].map { |day| saved[day, "apple"] })
+      .to eq [%w[save-wood], %w[save-buds], %w[save-wood]]
+  end
+
   it "asks to cut a stem until it is cut, and for one of its shoots only then" do
     cut = { course: "cut-back", cause: "sun" }
     expect(task_on("2027-09-20", "2026-05-01", "cut-below", **cut)).to eq %w[late 2026-05-01 2026-05-22 2028-04-30]

@@ -60,6 +60,13 @@ RSpec.describe "triage", :core do
     expect(refusal("triage", BARK.merge(girdled_share: 1.1, girth_mm: 300, today: "2026-02-01")).field)
       .to eq "girdled_share"
   end
+
+  it "has the wood of what never sleeps cut on the day" do
+    told = ->(leafy, **more) { triage(0.8, leafy: leafy, **more)[:reasons].find { |each| each[:code] =~ /ahead/ } }
+    expect(told[true]).to eq told[false].merge(leafy: true)
+    last = ->(leafy) { codes(triage(0.8, leafy: leafy, below_union: true)) & %w[triage_save_wood triage_leafy_wood] }
+    expect([true, false].map(&last)).to eq [%w[triage_leafy_wood], %w[triage_save_wood]]
+  end
 end
 
 RSpec.describe "shoots", :core do
