@@ -50,26 +50,24 @@ def disagreements(graft, today, due, rules, waiting)
   told
 end
 
-# What is done about a trunk, by its state, and what would be said of it in another.
+# States of a trunk that waits for its repair, and tasks that slide something under its bark.
 UNREPAIRED = %w[bare covered].freeze
-SET = %w[bridge inarch stump-graft cut-below set-again set-more].freeze
+UNDER_BARK = %w[bridge inarch stump-graft set-again set-more].freeze
 
-# @param spring [Boolean] whether bark slips on its tree
-def trunk_disagreements(told, due, headline, listed, spring)
-  open = told.mending[:tasks].select { |task| %w[open late].include?(task[:status]) }
-  state, label = told.mending[:state], told.wound.label
+# @param slips [Boolean] whether bark slips on its tree
+def trunk_disagreements(report, due, headline, listed, slips)
+  open = report.mending[:tasks].select { |task| %w[open late].include?(task[:status]) }
+  state, keys = report.mending[:state], open.map { |task| task[:key] }
   found = []
-  found << "tasks: page #{open.map { |task| task[:key] } - due} agenda #{due - open.map { |task| task[:key] }}" if
-    open.map { |task| task[:key] }.sort != due.sort
-  early = told.mending[:tasks].select { |task| task[:opens_on] < told.wound.found_on && task[:status] == "late" }
-  found << "late on the day it was found: #{early.map { |task| task[:key] }}" if told.today == told.wound.found_on &&
-    early.any?
+  found << "tasks: page #{keys - due} agenda #{due - keys}" if keys.sort != due.sort
+  early = open.select { |task| task[:due_on] < report.wound.found_on }
+  found << "due before it was found: #{early.map { |task| task[:key] }}" if early.any?
   found << "headline “#{headline}” of one that is #{state}" if headline.match?(/holds|failing/) &&
     !%w[holding failing].include?(state)
-  found << "the list has it wait for repair, its page is #{state}" if listed.match?(/#{label}\b.*wait/) &&
-    !UNREPAIRED.include?(state)
-  asked = open.map { |task| task[:rule] } & (SET - %w[cut-below])
-  found << "#{asked} while bark does not slip" if asked.any? && !spring
+  found << "the list has it wait for repair, its page is #{state}" if !UNREPAIRED.include?(state) &&
+    listed.match?(/#{report.wound.label}\b.*wait/)
+  asked = open.map { |task| task[:rule] } & UNDER_BARK
+  found << "#{asked} while bark does not slip" if asked.any? && !slips
   found
 end
 
@@ -88,14 +86,16 @@ end
     trunks = orchard.stripped_trunks(today).all
     listed = Web::Headline.new(orchard, today).repairs(trunks)
     by_wound = items.select(&:wound?).group_by { |item| item.of.id }
-    trunks.each do |told|
-      due = (by_wound[told.wound.id] || []).map { |item| item.task[:key] }
-      alone = Records::WoundReport.new(told.wound, today)
-      found["#{told.wound.label}: stored #{told.mending[:state]}, its page #{alone.mending[:state]}"] << today if
-        told.mending[:state] != alone.mending[:state]
-      spring = today.between?(alone.opens_on, alone.closes_on)
-      trunk_disagreements(alone, due, Web::Headline.new(orchard, today).say_wound(alone), listed, spring).each do |what|
-        found["trunk of #{told.wound.label}: #{what}"] << today
+    trunks.each do |stored|
+      due = (by_wound[stored.wound.id] || []).map { |item| item.task[:key] }
+      report = Records::WoundReport.new(stored.wound, today)
+      state = report.mending[:state]
+      found["#{stored.wound.label}: stored #{stored.mending[:state]}, its page #{state}"] << today if
+        stored.mending[:state] != state
+      slips = today.between?(report.opens_on, report.closes_on)
+      headline = Web::Headline.new(orchard, today).say_wound(report)
+      trunk_disagreements(report, due, headline, listed, slips).each do |what|
+        found["trunk of #{report.wound.label}: #{what}"] << today
       end
     end
     by_graft = items.reject(&:wound?).group_by { |item| item.of.id }

@@ -26,6 +26,8 @@ module Vestry
                    "second-spring" => :second_spring }.freeze
         # What answers a rule: a look at scions, as many set as died, or any that were set.
         ANSWERS = { "fates" => :looked_on, "replaced" => :replaced_on, "set" => :set_from }.freeze
+        # Those of them that are a deed, and no visit.
+        DEEDS = %w[replaced set].freeze
 
         contract "mending", "What a wounded trunk needs, from when, by when, and how it stands" do
           name :course, COURSES
@@ -90,7 +92,7 @@ module Vestry
           def answer
             rules = Tend::Rules.new(@rulebook.rules("repair"), done: @facts[:done], today: @today,
                                     event: method(:event), fact: method(:fact), needed: method(:needed?),
-                                    answered: method(:answered))
+                                    answered: method(:answered), deeds: DEEDS)
             { tasks: rules.tasks, state: state, knit_on: knit_last&.fetch(:on), knit_basis: knit_last&.fetch(:basis),
               dead: dead, unseen: unseen }
           end

@@ -24,7 +24,8 @@ module Vestry
         # @param fact [#call] point => what holds
         # @param needed [#call] rule => whether its states hold
         # @param answered [#call] what a rule is answered by, and from which day => the day it was, or nil
-        def initialize(rules, done:, today:, event:, fact:, needed:, answered: ->(_, _) {})
+        # @param deeds [Array<String>] those of what answers rules that were done, and not seen at a visit
+        def initialize(rules, done:, today:, event:, fact:, needed:, answered: ->(_, _) {}, deeds: [])
           @rules = rules
           @done = done.to_h { |each| [each[:key], each] }
           @today = today
@@ -32,6 +33,7 @@ module Vestry
           @fact = fact
           @needed = needed
           @answered = answered
+          @deeds = deeds
         end
 
         # @return [Array<Hash>] each +key+, +rule+, +opens_on+, +due_on+, +closes_on+, +status+ (ahead, open,
@@ -158,8 +160,7 @@ module Vestry
           last ? [opens, [due, last].min, [closes, last].min] : [opens, due, closes]
         end
 
-        # By what was set, or by a visit.
-        def answer_code(rule) = %w[replaced set].include?(rule["answered-by"]) ? "care_set" : "care_answered"
+        def answer_code(rule) = @deeds.include?(rule["answered-by"]) ? "care_set" : "care_answered"
 
         def known_on(rule) = rule["known"] && @event.call(rule["known"])&.first
 

@@ -76,7 +76,8 @@ RSpec.describe "Wood and tape" do
     end
     took = ->(graft, **said) { Vestry::Records::Tally.create(orchard_id: here.id, graft_id: graft.id, season: 2024,
                                                              tallied_on: Date.new(2024, 10, 20), alive: true, **said) }
-    took[made[1, "2023-04-20"]]
+    first = made[1, "2023-04-20"]
+    took[first]
     took[made[2, "2023-04-20"], alive: false]
     made[3, "2023-04-20"]
     took[made[4, "2023-04-20", lost_on: Date.new(2025, 3, 1), lost_cause: "blown-out"]]
@@ -97,6 +98,8 @@ RSpec.describe "Wood and tape" do
     expect(named.call).to eq %w[O3 G1]
     old[2].update(hidden_at: Time.now)
     expect(named.call).to eq %w[G1]
+    took[first, season: 2025, tallied_on: Date.new(2025, 10, 20), alive: false]
+    expect(named.call).to eq []
   end
 
   it "finds a row by the number that an address says, in tens and not otherwise" do

@@ -30,7 +30,7 @@ RSpec.describe "The headline of stripped trunks" do
     Vestry::Deeds::VisitWound.call(row, { seen_on: seen_on }, seen, by: "Orla", today: seen_on)
   end
 
-  def told(row, on) = Vestry::Records::WoundReport.new(Vestry::Records::Wound[row.id], on)
+  def report(row, on) = Vestry::Records::WoundReport.new(Vestry::Records::Wound[row.id], on)
   def said(on)
     place = Vestry::Records::Orchard[here.id]
     Vestry::Web::Headline.new(place, on).repairs(place.stripped_trunks(on).all)
@@ -45,7 +45,7 @@ RSpec.describe "The headline of stripped trunks" do
 
   it "sends nobody to set new ones while bark is closed" do
     row = inarched(1, %w[alive dead dead])
-    closes = told(row, Date.new(2026, 5, 25)).closes_on
+    closes = report(row, Date.new(2026, 5, 25)).closes_on
     expect(said(closes)).to eq "A1 is failing: set new stocks while bark slips."
     opens = Vestry::Records::WoundReport.new(row, closes).next_opens_on
     expect(said(closes + 1)).to eq "A1 is failing: set new stocks when bark slips again, from about " \
@@ -61,14 +61,14 @@ RSpec.describe "The headline of stripped trunks" do
 
   it "does not count against a trunk the dead stocks that were replaced" do
     row = inarched(1, %w[alive dead dead])
-    carried = ->(on) { told(row, on).carried.round(2) }
+    carried = ->(on) { report(row, on).carried.round(2) }
     expect(carried[Date.new(2026, 5, 25)]).to eq 0.33
     set(row, %w[alive dead], Date.new(2026, 6, 1), Date.new(2026, 7, 1))
     expect(carried[Date.new(2026, 6, 30)]).to eq 0.33
     expect(carried[Date.new(2026, 7, 1)]).to eq 0.67
     set(row, %w[alive alive], Date.new(2027, 4, 20), Date.new(2027, 6, 1))
     expect(carried[Date.new(2027, 6, 1)]).to eq 1.0
-    say = Vestry::Web::Headline.new(here, Date.new(2026, 6, 2)).say_wound(told(row, Date.new(2026, 6, 2)))
+    say = Vestry::Web::Headline.new(here, Date.new(2026, 6, 2)).say_wound(report(row, Date.new(2026, 6, 2)))
     expect(say).to start_with "A1: its new stocks should have knit by "
   end
 
@@ -76,9 +76,9 @@ RSpec.describe "The headline of stripped trunks" do
     reasons = lambda do |species|
       row = wound(here.trees_dataset.count + 1, below_union: true)
       row.tree.update(species: species)
-      report = told(row, found_on)
+      wounded = report(row, found_on)
       line = Vestry::Web::Headline.new(here, found_on)
-      [line.say_where_shoots_come_from(report), *report.triage[:reasons].map { |reason| line.say(reason) }].join(" ")
+      [line.say_shoot_source(wounded), *wounded.triage[:reasons].map { |reason| line.say(reason) }].join(" ")
     end
     leafy, asleep = reasons["citrus"], reasons["apple"]
     expect(leafy).to include("from its own top or a near kin on the day, their leaves off",
