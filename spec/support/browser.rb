@@ -72,6 +72,20 @@ module AnsweredFirst
 end
 Capybara::Cuprite::Driver.prepend(AnsweredFirst)
 
+# A page replaced while its words were read, at the very end of the time to wait on a busy machine, is read again.
+module ReadAgain
+  def synchronize(...)
+    again ||= false
+    super
+  rescue Capybara::Cuprite::ObsoleteNode
+    raise if again || session.synchronized
+
+    again = true
+    retry
+  end
+end
+Capybara::Node::Document.prepend(ReadAgain)
+
 RSpec.configure do |config|
   config.define_derived_metadata(file_path: %r{/spec/browser/}) { |metadata| metadata[:type] = :feature }
   config.before(:each, type: :feature) do |example|
