@@ -71,6 +71,19 @@ def trunk_disagreements(report, due, headline, listed, slips)
   found
 end
 
+# Grafts that the counting asks about in autumn, beside those with a tally on the agenda.
+#
+# @param asked [Array<Integer>] by the agenda
+def count_disagreements(orchard, today, asked)
+  return [] unless Records::CountRow.open?(orchard, today)
+
+  season = orchard.season_to_count(today)
+  left = orchard.rows.flat_map { |row| Records::CountRow.new(orchard, row, season).left.map(&:id) }
+  label = ->(id) { Records::Graft[id].limb.label }
+  (left - asked).map { |id| "#{label[id]} is still to count, and not on the agenda" } +
+    (asked - left).map { |id| "#{label[id]} is on the agenda, and not to be counted" }
+end
+
 (0...many).each do |n|
   today = first + n
   orchard = Records::Orchard[orchard_id]
@@ -99,6 +112,8 @@ end
       end
     end
     by_graft = items.reject(&:wound?).group_by { |item| item.of.id }
+    tallies = by_graft.select { |_, list| list.any? { |item| item.task[:rule] == "tally" } }.keys
+    count_disagreements(orchard, today, tallies).each { |what| found[what] << today }
     Records::Graft.in_sight.where(orchard_id: orchard_id).where { grafted_on <= today }.each do |graft|
       due = (by_graft[graft.id] || []).map { |item| item.task[:key] }
       rules = (by_graft[graft.id] || []).map { |item| item.task[:rule] }

@@ -12,9 +12,9 @@ module Vestry
           limb = limb.locked
           raise Refused, happened_on: ["has no measured length to be shortened"] unless limb[:length_mm]
 
-          # Pressed twice, it is shortened once; and once a season, from however old a page.
-          said = Records::LimbEvent.noted(limb, NOTE)
-          next said if said && said.happened_on >= limb.orchard.season.year_start(on)
+          # Pressed twice, it is shortened once; and once for each growth, from however old a page.
+          said = Records::LimbEvent.last_headed(limb)
+          next said if said && Records::Nurses.shortened?(limb.orchard, said.happened_on, on)
 
           RecordLimbEvent.call(limb, { kind: "headed", happened_on: on, left_mm: left(limb), note: NOTE }, by: by,
                                                                                                    today: today)

@@ -36,8 +36,8 @@ module Vestry
 
       # From the day growth stops until it is counted.
       def counting?(graft)
-        graft.fate != "lost" && Records::CountRow.open?(@orchard, @today) && may?("grafter") &&
-          graft.tallies.none? { |row| row.season == @orchard.season_to_count(@today) }
+        Records::CountRow.open?(@orchard, @today) && may?("grafter") &&
+          Records::CountRow.waits?(graft, @orchard.season_to_count(@today))
       end
 
       def may?(role) = Records::Membership.enough?(@role, role)

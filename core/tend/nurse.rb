@@ -22,23 +22,24 @@ module Vestry
           number :seasons_since, least: 0, help: "the latest of them was worked"
           flag :worked_later, default: false, help: "the nurse is itself to be worked"
           number :least_seasons, least: 0, default: 1.0, help: "that it stands, by the school's practice"
-          flag :shortened, default: false, help: "it was shortened this season, since the latest of them was worked"
+          flag :shortened, default: false, help: "it was, in the growth that was last or since"
+          flag :growing, default: true, help: "shoots lengthen: a cut then holds it back, and one at rest drives it"
           number :closed, least: 0, most: 1, default: 1.0,
                           help: "share that the least closed stub has grown over, where the practice waits for it"
         end
 
         # What stays without it: the other old limbs, and of each living stub's share as much as the section of its
         # shoots is of the stub's. It comes off when a season is over, every stub lives or was given up, that is enough
-        # leaf, and it is not to be worked itself; it is shortened once a stub lives, once a season.
+        # leaf, and it is not to be worked itself; it is shortened once a stub lives, while shoots grow, once a season.
         #
         # @return [Hash] +action+ (keep, shorten, off), +kept_after+ (share of the head) and +reasons+: what holds it
         def self.call(nurse_share:, kept_other:, stubs:, seasons_since:, worked_later: false, least_seasons: 1.0,
-                      closed: 1.0, shortened: false, rulebook: Rulebook.shipped)
+                      closed: 1.0, shortened: false, growing: true, rulebook: Rulebook.shipped)
           after = kept_other + stubs.select { |stub| stub[:state] == "alive" }.sum(0.0) { |stub| regained(stub) }
           alive = stubs.any? { |stub| stub[:state] == "alive" }
           held = holds(after, stubs, seasons_since, worked_later, least_seasons, closed, rulebook)
           held << { code: "nurse_no_stub" } unless alive
-          action = held.empty? ? "off" : (alive && !shortened ? "shorten" : "keep")
+          action = held.empty? ? "off" : (alive && growing && !shortened ? "shorten" : "keep")
           held.unshift({ code: "nurse_shortened" }) if shortened && action == "keep"
           { action: action, kept_after: after, reasons: held + [{ code: "nurse_#{action}", share: nurse_share }] }
         end

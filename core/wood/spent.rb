@@ -23,13 +23,23 @@ module Vestry
         #
         # @return [Date]
         def unmeasured_on(species, cut_on, rulebook)
-          cut_on + (life_of(species, rulebook) * (1 - rulebook.value("reckoning.slip.spent_at"))).floor
+          cut_on + days_worth(species, rulebook)
         end
+
+        # The first day on which wood can be cut that is not spent by another.
+        #
+        # @return [Date]
+        def cut_from(species, until_on, rulebook) = until_on - days_worth(species, rulebook)
 
         # The day after which such wood no longer lives at all.
         #
         # @return [Date]
         def keeps_until(species, cut_on, rulebook) = cut_on + life_of(species, rulebook).floor
+
+        def days_worth(species, rulebook)
+          (life_of(species, rulebook) * (1 - rulebook.value("reckoning.slip.spent_at"))).floor
+        end
+        private_class_method :days_worth
 
         # In days just above freezing.
         def life_of(species, rulebook)

@@ -56,6 +56,9 @@ module Vestry
           .select_hash_groups(:limb_id, :happened_on).transform_values(&:max)
       end
 
+      # What headed a limb back last, whenever that was.
+      def self.last_headed(limb) = in_sight.where(limb_id: limb.id, kind: "headed").order(:happened_on, :id).last
+
       # The limbs of a tree with the measures they had at the end of a day: what happened to them since is undone. They
       # are to be looked at and not saved.
       #

@@ -3,7 +3,8 @@
 module Vestry
   module Records
     # The grafts of a row to be counted in an autumn, in walking order: those that lived when last seen,
-    # and those this autumn found dead.
+    # and those this autumn found dead. What an earlier count found to be a limb is counted by whoever likes to, and
+    # asked for no more.
     class CountRow
       MOST = 1000
       # Trees to a page of rows, and the least rows there.
@@ -13,7 +14,9 @@ module Vestry
       PAGE = 100
       # So many trees that are left are shown.
       MOST_TREES = 400
-      Line = Struct.new(:id, :label, :counted, keyword_init: true)
+      Line = Struct.new(:id, :label, :counted, :limb, keyword_init: true) do
+        def asked? = counted || !limb
+      end
 
       attr_reader :name, :lines
 
@@ -33,7 +36,8 @@ module Vestry
 
       def self.counted_rows(orchard, season, page)
         told = Sequel[:told][:graft_id]
-        of_page(orchard, season, page).where(Sequel.|(Sequel.~(told => nil), living)).group(Sequel[:trees][:row])
+        of_page(orchard, season, page).where(Sequel.|(Sequel.~(told => nil), asked(orchard, season)))
+          .group(Sequel[:trees][:row])
           .select(Sequel[:trees][:row], Sequel.function(:count, Sequel.lit("*")).as(:grafts),
                   Sequel.function(:count, told).as(:counted))
           .order(Sequel[:trees][:row]).all
@@ -68,8 +72,15 @@ module Vestry
 
       def self.uncounted_trees(orchard, season)
         told = DB[:tallies].where(orchard_id: orchard.id, hidden_at: nil, season: season).select(:graft_id)
-        standing(orchard, season).unordered.exclude(Sequel[:grafts][:id] => told).where(living).distinct
-          .limit(MOST_TREES).select_map(Sequel[:trees][:id])
+        standing(orchard, season).unordered.exclude(Sequel[:grafts][:id] => told).where(asked(orchard, season))
+          .distinct.limit(MOST_TREES).select_map(Sequel[:trees][:id])
+      end
+
+      # Whether a graft is still to be counted in a season.
+      def self.waits?(graft, season)
+        told = DB[:tallies].where(graft_id: graft.id, hidden_at: nil, season: season)
+        told.empty? && !standing(graft.orchard, season).unordered.where(Sequel[:grafts][:id] => graft.id)
+          .where(asked(graft.orchard, season)).empty?
       end
 
       # How many pages of rows there are.
@@ -95,9 +106,11 @@ module Vestry
           .exclude(GraftsOfLimb.worked_over(orchard))
       end
 
-      # Those that lived when last seen.
-      def self.living = Sequel.~(GraftOutcomeSql.lost_of_many)
-      private_class_method :living, :of_page, :counted_rows, :uncounted_trees
+      # Those that lived when last seen, and were no limb by an earlier count.
+      def self.asked(orchard, season)
+        Sequel.&(Sequel.~(GraftOutcomeSql.lost_of_many), Sequel.~(GraftOutcomeSql.limb(orchard.rulebook, season)))
+      end
+      private_class_method :asked, :of_page, :counted_rows, :uncounted_trees
 
       # @param season [Integer] the one to be counted
       def initialize(orchard, name, season)
@@ -108,11 +121,11 @@ module Vestry
       end
 
       def counted?(graft) = graft.tallies.any? { |tally| tally.season == @season }
-      def size = lines.size
-      def left = lines.reject(&:counted)
+      def asked = lines.select(&:asked?)
+      def left = asked.reject(&:counted)
 
       # In pages, for a row that is too long for one.
-      def pages = [(size / PAGE.to_f).ceil, 1].max
+      def pages = [(lines.size / PAGE.to_f).ceil, 1].max
 
       # The grafts of a page, with what was counted of them.
       def page(number)
@@ -126,7 +139,7 @@ module Vestry
       # The line to count next down the row from a graft, else the first that was passed over.
       def after(graft)
         at = lines.index { |each| each.id == graft.id } || -1
-        (lines.drop(at + 1) + lines.first(at + 1)).find { |each| !each.counted }
+        (lines.drop(at + 1) + lines.first(at + 1)).find { |each| each.asked? && !each.counted }
       end
 
       private
@@ -135,13 +148,17 @@ module Vestry
       def read
         rows = GraftOutcomeSql.beside(self.class.standing(@orchard, @season).where(Sequel[:trees][:row] => @name))
           .order(Sequel[:trees][:number], Sequel[:limbs][:tag], Sequel[:grafts][:id]).limit(MOST)
-        rows.select(Sequel[:grafts][:id], Sequel[:trees][:number], Sequel[:limbs][:tag], counted.as(:counted),
-                    GraftOutcomeSql.lost.as(:lost)).all.select { |row| row[:counted] || !row[:lost] }
-            .map { |row| line(row) }
+        rows.select(Sequel[:grafts][:id], Sequel[:trees][:number], Sequel[:limbs][:tag], *facts)
+            .all.select { |row| row[:counted] || !row[:lost] }.map { |row| line(row) }
+      end
+
+      def facts
+        [counted.as(:counted), GraftOutcomeSql.limb(@orchard.rulebook, @season).as(:limb),
+         GraftOutcomeSql.lost.as(:lost)]
       end
 
       def line(row)
-        Line.new(id: row[:id], label: "#{@name}#{row[:number]} #{row[:tag]}", counted: row[:counted])
+        Line.new(label: "#{@name}#{row[:number]} #{row[:tag]}", **row.slice(:id, :counted, :limb))
       end
 
       def counted = DB[:tallies].where(graft_id: Sequel[:grafts][:id], hidden_at: nil, season: @season).select(1).exists

@@ -42,6 +42,16 @@ module Vestry
       # Whether it was ever seen or counted as living: what took and was blown out later took, and was lost.
       def took = Sequel.function(:coalesce, Sequel.|(Sequel[:visited][:took], Sequel[:counted][:lived]), false)
 
+      # Whether a count of an earlier season found it to be a limb: Core::Tally::Scaffold.since, as SQL.
+      #
+      # @param season [Integer]
+      def limb(rulebook, season, as: :grafts)
+        enough = rulebook.value("reckoning.scaffold.limb_share") - Core::Near::TOLERANCE
+        wood = Sequel.function(:coalesce, :sticks_alive, 1) * Sequel[:above_mm] * Sequel[:above_mm]
+        DB[:tallies].where(graft_id: Sequel[as][:id], hidden_at: nil).where { Sequel[:tallies][:season] < season }
+          .where(wood >= Sequel[as][:stub_mm] * Sequel[as][:stub_mm] * enough).select(1).exists
+      end
+
       # How many of some grafts took and stand, and how many were lost; the rest wait.
       #
       # @param grafts [Sequel::Dataset]

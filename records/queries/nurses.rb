@@ -25,13 +25,21 @@ module Vestry
         @all ||= rows.filter_map { |row| nurse(row.limb) unless row.limb.gone_on }
       end
 
-      # Labels of those that can come off now: what is stored, worked out.
+      # Labels of those that can come off now and of those to be shortened: what is stored, worked out.
       #
-      # @return [Array<String>]
-      def self.off(orchard, today)
-        Derived.fetch(orchard, "nurses", today, from: FROM) do |fresh|
-          new(fresh, today).all.select { |each| each.action == "off" }.map { |each| each.limb.label }
+      # @return [Hash{String=>Array<String>}] +off+ and +shorten+
+      def self.to_cut(orchard, today)
+        Derived.fetch(orchard, "nurses to cut", today, from: FROM) do |fresh|
+          all = new(fresh, today).all.group_by(&:action)
+          %w[off shorten].to_h { |action| [action, all.fetch(action, []).map { |each| each.limb.label }] }
         end
+      end
+
+      # Whether a cut counts for the growth that runs or was last: one made at rest is of the growth that follows it.
+      #
+      # @param headed_on [Date, nil]
+      def self.shortened?(orchard, headed_on, today)
+        !headed_on.nil? && orchard.season.name_of(headed_on) >= orchard.season_to_count(today)
       end
       FROM = %w[plans plan_limbs limbs limb_events trees grafts observations tallies].freeze
       private_constant :FROM
@@ -65,13 +73,22 @@ module Vestry
         { nurse_share: shares.fetch(limb.id), kept_other: others.sum { |each| shares.fetch(each.id) }.clamp(0.0, 1.0),
           stubs: worked.map { |each| stub(each, shares.fetch(each.id)) },
           seasons_since: @orchard.season.name_of(@today) - @orchard.season.name_of(since),
-          shortened: shortened?(limb, since), **practised(worked) }
+          **held_back(limb), **practised(worked) }
       end
 
-      # Whether it was headed back this season, since its tree was worked.
-      def shortened?(limb, since)
+      def held_back(limb) = { shortened: shortened?(limb), growing: growing? }
+
+      def shortened?(limb)
         @headed ||= LimbEvent.headed(rows.map(&:limb_id), by: @today)
-        @headed[limb.id]&.>=([since, @orchard.season.year_start(@today)].max) || false
+        Nurses.shortened?(@orchard, @headed[limb.id], @today)
+      end
+
+      # From when it is in full leaf until growth has stopped.
+      def growing?
+        from, to = %w[spring autumn].map do |day|
+          @orchard.season.next_day(@book.value("care.calendar.#{day}"), @orchard.season.year_start(@today))
+        end
+        (from...to).cover?(@today)
       end
 
       # How long the practice lets it stand, and whether for the stubs to close.

@@ -221,21 +221,7 @@ module Vestry
       def ripe_buds = @orchard.last_days(@today).ripe_buds(@orchard.season.span(@season).begin)
 
       # The day by which the best bundle of a variety is spent, at the pace of its latest days.
-      def wood_ends_on(variety_id)
-        @wood_ends ||= @orchard.wood_store(@today).kept(season: @season).reject(&:dead?)
-          .group_by { |kept| kept.bundle.variety_id }.transform_values do |all|
-          all.map { |kept| spent_on(kept) }.max
-        end
-        @wood_ends[variety_id]
-      end
-
-      # Of what no thermometer tells, as if it had lain just above freezing.
-      def spent_on(kept)
-        bundle = kept.bundle
-        return Core::Wood::Spent.unmeasured_on(bundle.variety.species, bundle.cut_on, @book) unless kept.age
-
-        Core::Wood::Spent.on(kept.age[:life_left_share], kept.measured_from.to_date, @today, @book)
-      end
+      def wood_ends_on(variety_id) = @orchard.wood_store(@today).ends_on(season: @season)[variety_id]
     end
   end
 end

@@ -78,13 +78,13 @@ module Vestry
       end
 
       def tend
-        return nurses_off if agenda.due_count.zero?
+        return nurses_to_cut if agenda.due_count.zero?
 
         matter("tend", agenda.late_count.positive? ? 1 : 3, agenda.due.map { |item| item.tree.id }.uniq)
       end
 
-      # Nurse limbs that have done their work press nobody.
-      def nurses_off = Nurses.off(@orchard, @today).any? ? matter("tend", 5) : nil
+      # Nurse limbs press nobody.
+      def nurses_to_cut = Nurses.to_cut(@orchard, @today).values.any?(&:any?) ? matter("tend", 5) : nil
 
       def grafting
         ready = waiting.select(&:complete?)
@@ -106,8 +106,7 @@ module Vestry
         wanted = order.lines.select { |line| line.to_cut.positive? }
         return nil if wanted.empty?
 
-        asleep = wanted.any? { |line| !order.leafy?(line.variety) }
-        matter("wood", asleep && @today.between?(order.window[:from], order.window[:to]) ? 3 : 5)
+        matter("wood", wanted.any? { |line| order.cut_now?(line.variety) } ? 3 : 5)
       end
 
       def plan

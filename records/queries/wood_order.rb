@@ -42,30 +42,47 @@ module Vestry
 
       def undecided = planned.rows.count { |row| row.variety_id.nil? }
 
-      # The dormant window here: from the calendar's day to the first past spring in which buds
-      # began to stir.
+      # The days on which wood is cut here: from the calendar's day, or the first from which it keeps until the last
+      # sensible day of its kind, to the first past spring in which buds began to stir.
       #
+      # @param species [String, nil] whose wood, with what else that is wanted is cut from the same day on: it is one
+      #   round; else all that is wanted
       # @return [Hash] +from+, +to+, +by+ (weather or calendar), +years+
-      def window
-        @window ||= begin
-          start = @orchard.season.span(@season).begin
-          from = @orchard.season.next_day(@book.value("site.calendar.wood_from"), start)
-          days = stirring.map { |day| place_in(day, from) }
-          if days.empty?
-            { from: from, to: @orchard.season.next_day(@book.value("site.calendar.wood_to"), from), by: "calendar",
-              years: 0 }
-          else
-            { from: from, to: [days.min, from].max, latest: days.max, by: "weather",
-              years: stirring.map(&:year).uniq.size }
-          end
+      def window(species = nil)
+        (@windows ||= {})[species] ||= begin
+          own = dormant(species && [species])
+          round = sleeping_kinds.select { |kind| species && dormant([kind])[:from] == own[:from] }
+          round.empty? ? own : { **dormant(round | [species]), from: own[:from] }
         end
       end
+
+      # The windows of what is cut asleep, each with the lines of which it is.
+      #
+      # @return [Hash{Hash=>Array<Line>}]
+      def windows = lines.reject { |line| leafy?(line.variety) }.group_by { |line| window(line.variety.species) }
 
       # Whether its wood has woken: what is missing is found in a store, or not at all. What never sleeps is cut on the
       # day.
       #
-      # @param variety [Variety, nil] else of what sleeps
-      def woken?(variety = nil) = @today > window[:to] && !leafy?(variety)
+      # @param variety [Variety, nil] else of all that is wanted
+      def woken?(variety = nil) = @today > cut_until(variety) && !leafy?(variety)
+
+      # The day by which wood is cut.
+      #
+      # @param variety [Variety, nil] else that which comes next
+      def cut_until(variety = nil)
+        return window(variety.species)[:to] if variety
+
+        last = windows.keys.map { |each| each[:to] }
+        last.select { |day| day >= @today }.min || last.max || window[:to]
+      end
+
+      # Whether wood of a variety that sleeps is cut today.
+      def cut_now?(variety)
+        from, to = window(variety.species).values_at(:from, :to)
+        !leafy?(variety) && @today.between?(from, to)
+      end
+
       def leafy?(variety) = !variety.nil? && @book.evergreen?(variety.species)
 
       # Whether any of its wood is of a kind that sleeps, and is cut asleep; while nothing is wanted, of any that stands
@@ -78,16 +95,14 @@ module Vestry
       # The day of each past spring by which buds had begun to stir, over the species wanted: what is stored, worked
       # out.
       #
-      # @return [Array<Date>]
+      # @return [Hash{String=>Array<Date>}] by species
       def stirred
         species = (by_variety.map { |variety, *| variety.species }.uniq & Core::Rulebook.shipped.species_names)
         species = @orchard.species & Core::Rulebook.shipped.species_names if species.empty?
-        return [] if species.empty?
-
         weather = @orchard.weather(@today)
-        species.flat_map do |name|
-          weather.reached(@book.value("species.#{name}.slip_base"),
-                          @book.value("species.#{name}.slip_dd") * @book.value("reckoning.wood.stir_share"))
+        species.to_h do |name|
+          [name, weather.reached(@book.value("species.#{name}.slip_base"),
+                                 @book.value("species.#{name}.slip_dd") * @book.value("reckoning.wood.stir_share"))]
         end
       end
 
@@ -116,13 +131,13 @@ module Vestry
       # The days of the window that the practice cuts in: the middle of winter, or as late as it still sleeps.
       #
       # @return [Array(Date, Date)]
-      def cutting_days
+      def cutting_days(within = window)
         days = @book.value("reckoning.wood.cutting_days")
-        return [[window[:to] - days, window[:from]].max, window[:to]] if
-          @book.practice("wood-cut", @orchard.school) == "late"
+        from, to = within.values_at(:from, :to)
+        return [[to - days, from].max, to] if @book.practice("wood-cut", @orchard.school) == "late"
 
-        middle = window[:from] + (window[:to] - window[:from]).to_i / 2
-        [[middle - days / 2, window[:from]].max, [middle + days / 2, window[:to]].min]
+        middle = from + (to - from).to_i / 2
+        [[middle - days / 2, from].max, [middle + days / 2, to].min]
       end
 
       # What few sticks of a scarce variety come to when they are multiplied first.
@@ -171,6 +186,38 @@ module Vestry
         Core::Wood::Failures.least(chances.reduce { |all, one| Core::Wood::Failures.sum(all, one) },
                                    @book.value("reckoning.wood.confidence"))
       end
+
+      # @param kinds [Array<String>, nil] all that is wanted
+      def dormant(kinds)
+        first = @orchard.season.next_day(@book.value("site.calendar.wood_from"), season_start)
+        asleep = asleep_until(kinds, first)
+        { from: (kinds || sleeping_kinds).map { |kind| cut_from(kind, first, asleep[:to]) }.min || first, **asleep }
+      end
+
+      def asleep_until(kinds, first)
+        stirred = kinds ? stirring.values_at(*kinds).compact : stirring.values
+        days = stirred.flatten.map { |day| place_in(day, first) }
+        calendar = { to: @orchard.season.next_day(@book.value("site.calendar.wood_to"), first), by: "calendar" }
+        return { **calendar, years: 0 } if days.empty?
+
+        { to: [days.min, first].max, latest: days.max, by: "weather", years: stirred.flatten.map(&:year).uniq.size }
+      end
+
+      # Kinds whose wood is wanted, and sleeps.
+      def sleeping_kinds
+        @sleeping_kinds ||= by_variety.map { |variety, *| variety.species }.uniq
+          .reject { |kind| @book.evergreen?(kind) }
+      end
+
+      # What does not keep for so long is cut late: in the last days in which it sleeps, if not even they suffice.
+      def cut_from(species, first, to)
+        return first unless Core::Rulebook.shipped.species_names.include?(species)
+
+        keeps = Core::Wood::Spent.cut_from(species, @orchard.last_days(@today).of_kind(species, season_start), @book)
+        [[keeps, to - @book.value("reckoning.wood.cutting_days")].min, first].max
+      end
+
+      def season_start = @orchard.season.span(@season).begin
 
       # What the days on which buds stirred follow from, besides the orchard and the day.
       STIRRED_FROM = %w[weather_days plans plan_limbs plan_sites sites limbs trees grafts varieties].freeze

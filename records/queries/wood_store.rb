@@ -75,6 +75,22 @@ module Vestry
                          over: bundle.cut_on < wanted_from)
       end
 
+      # The day by which the best bundle of each variety is spent, at the pace of its latest days.
+      #
+      # @return [Hash{Integer=>Date}] by the variety's id
+      def ends_on(season:)
+        (@ends_on ||= {})[season] ||= kept(season: season).reject(&:dead?)
+          .group_by { |each| each.bundle.variety_id }.transform_values { |all| all.map { |each| spent_on(each) }.max }
+      end
+
+      # Varieties of which all that is in store is spent, and since when.
+      #
+      # @return [Hash{Variety=>Date}]
+      def spent(varieties, season:)
+        varieties.to_h { |variety| [variety, ends_on(season: season)[variety.id]] }
+          .select { |_, ends_on| ends_on && ends_on < @today }
+      end
+
       # From which day on wood was cut that is still grafted with: that of this season until no bark lifts any more, and
       # then what was cut since, as a bud's.
       def wanted_from
@@ -135,6 +151,14 @@ module Vestry
       def season_start(season) = @orchard.season.span(season).begin
 
       private
+
+      # Of what no thermometer tells, as if it had lain just above freezing.
+      def spent_on(kept)
+        bundle = kept.bundle
+        return Core::Wood::Spent.unmeasured_on(bundle.variety.species, bundle.cut_on, @orchard.rulebook) unless kept.age
+
+        Core::Wood::Spent.on(kept.age[:life_left_share], kept.measured_from.to_date, @today, @orchard.rulebook)
+      end
 
       def with_sticks(bundles)
         bundles.where(Stick.here.where(Sequel[:sticks][:bundle_id] => Sequel[:bundles][:id]).select(1).exists)

@@ -69,7 +69,7 @@ module Vestry
       # @param variety [Variety, nil] else of what sleeps
       def to_come?(variety = nil) = !order.woken?(variety)
       def leafy?(variety) = order.leafy?(variety)
-      def cut_until = order.window[:to]
+      def cut_until(variety = nil) = order.cut_until(variety)
 
       # What the supply follows from, besides its orchard and day.
       FROM = %w[plans plan_limbs plan_sites sites limbs trees grafts observations tallies varieties bundles

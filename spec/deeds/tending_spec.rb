@@ -194,12 +194,13 @@ RSpec.describe "Tending" do
     made
     Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 6, 20),
                                   verdict: "took")
-    expect(advice.call(Date.new(2026, 10, 1), "first-autumn")).to eq ["shorten"]
+    summer_and_autumn = [Date.new(2026, 7, 1), Date.new(2026, 10, 1)].flat_map { |on| advice.call(on, "first-autumn") }
+    expect(summer_and_autumn).to eq %w[shorten keep]
     Vestry::Records::Tally.create(orchard_id: here.id, graft_id: made.id, season: 2026, alive: true,
                                   tallied_on: Date.new(2026, 10, 1), above_mm: made.stub_mm)
     spring = Date.new(2027, 3, 1)
     told = %w[first-autumn second-year closed].map { |practice| advice.call(spring, practice).first }
-    expect(told).to eq %w[off shorten shorten]
+    expect(told).to eq %w[off keep keep]
     Vestry::Deeds::TakeOff.call(nurse, on: spring, today: spring, by: "Orla")
     expect([nurse.refresh.gone_on, advice.call(spring, "first-autumn")]).to eq [spring, []]
     expect { Vestry::Deeds::TakeOff.call(made.limb, on: spring, today: spring, by: "Orla") }

@@ -49,6 +49,32 @@ RSpec.describe Vestry::Records::Nurses do
       .to raise_error(Vestry::Deeds::Refused, /no measured length/)
   end
 
+  it "is shortened once while its tree is in leaf, whenever grafts were set and by whomever" do
+    Vestry::Deeds::DecideLimb.call(nurse, { role: "nurse" }, by: "Orla", season: 2026)
+    nurse.update(length_mm: 1800)
+    made = graft(limb(stock, "A"), grafted_on: Date.new(2026, 4, 20))
+    Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 6, 1),
+                                  verdict: "took", seen_by: "Orla")
+    told = lambda do |*day|
+      described_class.new(Vestry::Records::Orchard[here.id], Date.new(*day)).all.first.action
+    end
+    shorten = lambda do |*day|
+      on = Date.new(*day)
+      Vestry::Deeds::ShortenNurse.call(nurse.reload, on: on, today: on, by: "Orla")
+      nurse.reload.length_mm.to_f
+    end
+    expect([told[2026, 6, 3], shorten[2026, 6, 3], told[2026, 6, 3]]).to eq ["shorten", 1206, "keep"]
+    # Not in the winter after it, and in the next year once it is in leaf, whatever was grafted beside it meanwhile.
+    expect([told[2026, 11, 5], shorten[2026, 11, 5], told[2027, 3, 14]]).to eq ["keep", 1206, "keep"]
+    graft(limb(stock, "B"), grafted_on: Date.new(2027, 4, 28))
+    expect([told[2027, 5, 14], told[2027, 5, 15], shorten[2027, 5, 15], told[2027, 5, 15], told[2027, 9, 15]])
+      .to eq ["keep", "shorten", 808, "keep", "keep"]
+    # One headed back at rest counts for the growth that follows.
+    Vestry::Deeds::RecordLimbEvent.call(nurse.reload, { kind: "headed", happened_on: Date.new(2028, 1, 10),
+                                                        left_mm: 700 }, by: "Orla", today: Date.new(2028, 1, 10))
+    expect([told[2028, 6, 1], shorten[2028, 6, 1], told[2029, 6, 1]]).to eq ["keep", 700, "shorten"]
+  end
+
   it "speaks of none that has come off" do
     Vestry::Deeds::DecideLimb.call(nurse, { role: "nurse" }, by: "Orla", season: 2026)
     graft(limb(stock, "A"), grafted_on: World::TODAY - 30)

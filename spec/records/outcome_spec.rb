@@ -209,10 +209,51 @@ RSpec.describe "What came of it" do
       expect(told.call).to eq [2, 1, [first.limb.tree_id]]
       expect(described_class.all(here, autumn)).to eq [{ row: "A", grafts: 2, counted: 1 }]
       count(first, 2025, alive: false, tallied_on: Date.new(2026, 7, 2))
-      expect([told.call, row.call.size]).to eq [[1, 1, []], 1]
+      expect([told.call, row.call.asked.size]).to eq [[1, 1, []], 1]
       count(first, 2026, alive: false, tallied_on: Date.new(2026, 10, 2))
-      expect([told.call, row.call.size]).to eq [[2, 2, []], 2]
+      expect([told.call, row.call.asked.size]).to eq [[2, 2, []], 2]
       expect(row.call.lines.map(&:id)).not_to include lost.id
+    end
+
+    it "asks for no count of what an earlier one found to be a limb, and keeps what is counted all the same" do
+      grown, young = made("A", stub_mm: 50), made("B", stub_mm: 50)
+      told = lambda do |season|
+        row = described_class.new(here, "A", season)
+        [row.lines.size, row.left.map(&:id), described_class.all(here, Date.new(season, 10, 20)),
+         described_class.left_trees(here, Date.new(season, 10, 20)).size,
+         [grown, young].map { |graft| described_class.waits?(graft, season) }]
+      end
+      all = [grown.id, young.id]
+      expect(told[2026]).to eq [2, all, [{ row: "A", grafts: 2, counted: 0 }], 1, [true, true]]
+      count(grown, 2026, above_mm: 36, tallied_on: Date.new(2026, 10, 1))
+      count(young, 2026, above_mm: 35, tallied_on: Date.new(2026, 10, 1))
+      expect(told[2026]).to eq [2, [], [{ row: "A", grafts: 2, counted: 2 }], 0, [false, false]]
+      expect(told[2027]).to eq [2, [young.id], [{ row: "A", grafts: 1, counted: 0 }], 1, [false, true]]
+      expect(described_class.new(here, "A", 2027).after(grown).id).to eq young.id
+      count(grown, 2027, above_mm: 40, tallied_on: Date.new(2027, 10, 1))
+      expect(told[2027]).to eq [2, [young.id], [{ row: "A", grafts: 2, counted: 1 }], 1, [false, true]]
+      # Two sticks that live are two stems.
+      count(young, 2027, above_mm: 26, sticks_alive: 2, tallied_on: Date.new(2027, 10, 1))
+      expect(told[2028]).to eq [2, [], [], 0, [false, false]]
+    end
+
+    it "calls a limb by SQL what the aftercare calls one" do
+      rnd = Random.new(7)
+      book = here.rulebook
+      12.times do |n|
+        one = graft(limb(tree(here, number: n + 10)), stub_mm: 40 + rnd.rand(20))
+        counts = Array.new(1 + rnd.rand(3)) do |year|
+          { on: Date.new(2026 + year, 10, 1), above_mm: rnd.rand(5).zero? ? nil : 10 + rnd.rand(35),
+            sticks_alive: [nil, 1, 2, 0].sample(random: rnd) }
+        end
+        counts.each { |each| count(one, each[:on].year, tallied_on: each[:on], **each.except(:on)) }
+        (2026..2029).each do |season|
+          by_sql = Vestry::DB[:grafts].where(id: one.id)
+            .where(Vestry::Records::GraftOutcomeSql.limb(book, season)).any?
+          since = Vestry::Core::Tally::Scaffold.since(one.stub_mm.to_f, counts, rulebook: book)[:scaffold_on]
+          expect([season, counts, by_sql]).to eq [season, counts, !since.nil? && since.year < season]
+        end
+      end
     end
 
     it "leaves out what was made after the season's last day" do

@@ -44,6 +44,44 @@ RSpec.describe Vestry::Web::Headline, "where a season's work is done", :database
     )
   end
 
+  it "asks for no more plans where every tree has its own, and one that gives its wood is not asked to be surveyed" do
+    decide("A", 2026)
+    graft(Vestry::Records::Limb.first(tag: "A"), grafted_on: Date.new(2026, 5, 2), cut_mm: 700)
+    winter = Date.new(2027, 1, 20)
+    told = lambda do
+      here = Vestry::Records::Orchard[self.here.id]
+      line, board = described_class.new(here, winter), Vestry::Records::TodayBoard.new(here, winter)
+      [line.plan, line.graft, line.cuts(2027), line.wood(board.order, board.cellar), line.survey]
+    end
+    done = ["No limb waits to be worked in 2027: every tree has its plan.",
+            "No stub waits to be grafted in 2027: every tree has its plan.", "Nothing is to be sawn for 2027.",
+            "No stub of 2027 wants wood."]
+    expect(told.call).to eq [*done, "The one tree here has a plan; the year's work is at Tend."]
+    mother = tree(here, row: "M", variety_id: kind.id)
+    expect(told.call).to eq [
+      "No limb waits to be worked in 2027: choose a tree and mark its limbs.",
+      "No stub is ready to be grafted in 2027: plan limbs first, each with its cut, method and variety.",
+      "Nothing is to be sawn for 2027 yet: give limbs a role and a place to cut.",
+      "No stub is planned for 2027 with a variety yet: plan first, and the wood is counted here.",
+      "#{mother.label} has no limbs surveyed yet; 2 trees stand here."
+    ]
+    Vestry::Records::Bundle.create(orchard_id: here.id, variety_id: kind.id, number: 1, ends: "sealed",
+                                   tree_id: mother.id, cut_on: Date.new(2026, 1, 10), length_mm: 200)
+    expect(told.call).to eq [*done, "The one tree to be worked has a plan; the year's work is at Tend."]
+    limb(mother, "A")
+    expect(told.call.last).to eq "#{mother.label} has no plan yet: choose a tree and read its limbs."
+  end
+
+  it "says of the saw that what was not grafted in its time is moved first" do
+    decide("A", 2026)
+    line = described_class.new(Vestry::Records::Orchard[here.id], late = Date.new(2026, 8, 1))
+    expect([line.cuts(2027), line.plan]).to eq [
+      "Nothing is to be sawn for 2027 yet: move what was not grafted in its time.",
+      "1 limb was not grafted by its last sensible day: move it to 2027."
+    ]
+    expect(late).to be > Vestry::Records::Orchard[here.id].last_days(late).of_kind("apple")
+  end
+
   it "asks a tree to be tested again that did not lift when it was" do
     decide("A", 2026)
     opened = Date.new(2026, 5, 16)

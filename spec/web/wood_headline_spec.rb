@@ -12,7 +12,8 @@ RSpec.describe "The wood's headline" do
     order = Vestry::Records::WoodOrder.new(here, 2026, on)
     window = { from: Date.new(2025, 12, 10), to: Date.new(2026, 2, 20) }
     allow(order).to receive_messages(lines: [line], window: window)
-    cellar = Struct.new(:kept) { def kept(season:) = season && [] }.new
+    cellar = Vestry::Records::WoodStore.new(here, on)
+    allow(cellar).to receive(:kept).and_return([])
     Vestry::Web::Headline.new(here, on).wood(order, cellar)
   end
 
@@ -62,6 +63,54 @@ RSpec.describe "The wood's headline" do
       .to eq ["5 sticks are to be asked for elsewhere, of 2 varieties.",
               "1 stick is to be asked for elsewhere, of 1 variety.", "4 sticks are on order.",
               "Nothing has to come from elsewhere for 2026."]
+  end
+
+  it "tells what can be cut now before what has woken, and what is cut later last" do
+    line = lambda do |species|
+      Vestry::Records::WoodOrder::Line.new(variety: variety(here, "Best #{species}", species: species), sticks: 3,
+                                           total: 3, have: 0, anywhere: Struct.new(:found) { def of(_) = found }
+                                             .new(["A1"]))
+    end
+    lines = %w[apple citrus hazel walnut].map { |species| line[species] }
+    days = { "apple" => [[2025, 12, 10], [2026, 2, 1]], "walnut" => [[2026, 2, 27], [2026, 4, 3]],
+             "hazel" => [[2026, 1, 5], [2026, 2, 20]] }
+    order = Vestry::Records::WoodOrder.new(here, 2026, today = Date.new(2026, 2, 2))
+    allow(order).to receive(:lines).and_return(lines)
+    allow(order).to receive(:window) do |species|
+      %i[from to].zip(days.fetch(species, [[2025, 12, 10], [2026, 2, 1]]).map { |day| Date.new(*day) }).to_h
+    end
+    said = -> { Vestry::Web::Headline.new(here, today).wood(order, Vestry::Records::WoodStore.new(here, today)) }
+    told = []
+    4.times do
+      told << said.call
+      lines.delete_if { |each| told.last.start_with?("#{each.variety.name} ") }
+    end
+    expect(told).to eq [
+      "Best hazel still wants 3 sticks; wood is cut from 5 January to 20 February.",
+      "Best walnut still wants 3 sticks; wood is cut from 27 February to 3 April.",
+      "Best apple is short of 3 sticks and the wood has woken: find stored wood, or drop stubs.",
+      "Best citrus wants 3 sticks: its leafy wood is cut on the day of grafting."
+    ]
+  end
+
+  it "does not call spent wood wood in store" do
+    plum = variety(here, "Wren Plum", species: "plum")
+    Vestry::Deeds::DecideLimb.call(limb(tree(here, species: "plum", number: 7), "A"), { role: "work", technique: "rind",
+      cut: 700.0, variety: plum.id, sticks: 2, season: 2026 }, by: "Orla", season: 2026)
+    bundle = Vestry::Records::Bundle.create(orchard_id: here.id, variety_id: plum.id, number: 1, ends: "sealed",
+                                            cut_on: Date.new(2025, 12, 10), length_mm: 200, source: "elsewhere")
+    8.times { |n| Vestry::Records::Stick.create(orchard_id: here.id, bundle_id: bundle.id, number: n + 1) }
+    said = lambda do |on|
+      place = Vestry::Records::Orchard[here.id]
+      Vestry::Records::BundleCheck.create(orchard_id: here.id, bundle_id: bundle.id, seen_on: on, found: "sound",
+                                         seen_by: "Orla")
+      Vestry::Web::Headline.new(place, on).wood(Vestry::Records::WoodOrder.new(place, 2026, on),
+                                                Vestry::Records::WoodStore.new(place, on))
+    end
+    # 150 days just above freezing, less what is not worth a stub.
+    expect(said[Date.new(2026, 4, 16)]).to eq "All the wood for 2026 is in store: 8 sticks."
+    expect(said[Date.new(2026, 4, 17)])
+      .to eq "The wood of Wren Plum in store is spent since 16 April: find other wood, or move its stubs."
   end
 
   it "cuts what never sleeps on the day, whenever that is" do

@@ -20,13 +20,13 @@ module Vestry
 
         # @param row [Records::CountRow]
         def tally_row(row)
-          return "No graft stands in row #{row.name} to be counted." if row.lines.empty?
+          total = row.asked.size
+          return "No graft stands in row #{row.name} to be counted." if total.zero?
           if row.left.empty?
-            return "#{all_of(row.size, 'graft')} in row #{row.name} #{row.size == 1 ? 'is' : 'are'} counted this " \
-                   "autumn."
+            return "#{all_of(total, 'graft')} in row #{row.name} #{total == 1 ? 'is' : 'are'} counted this autumn."
           end
 
-          counting_opens(row.size, " in row #{row.name}") ||
+          counting_opens(total, " in row #{row.name}") ||
             "#{counted(row.left.size, 'graft')} in row #{row.name} still to count: begin with #{row.left.first.label}."
         end
 
@@ -70,12 +70,17 @@ module Vestry
 
         private
 
-        # With nothing due, a nurse limb that has done its work comes off.
+        # With nothing due, a nurse limb that has done its work comes off, and one that shades the grafts is shortened.
         def idle(agenda)
-          off = Records::Nurses.off(orchard, @today)
-          return "Nothing is due today#{next_words(agenda)}." if off.empty?
+          told = Records::Nurses.to_cut(orchard, @today).filter_map do |action, labels|
+            nurses_words(labels, action) if labels.any?
+          end
+          told.empty? ? "Nothing is due today#{next_words(agenda)}." : "Nothing else is due today: #{told.join('; ')}."
+        end
 
-          "Nothing else is due today: nurse #{off.one? ? 'limb' : 'limbs'} #{listed_some(off, 4)} can come off."
+        def nurses_words(labels, action)
+          what = { "off" => "can come off", "shorten" => "#{labels.one? ? 'is' : 'are'} to be shortened" }
+          "nurse #{labels.one? ? 'limb' : 'limbs'} #{listed_some(labels, 4)} #{what.fetch(action)}"
         end
 
         # That it is too early to count, and from when it is not.

@@ -44,6 +44,8 @@ module Vestry
           return "No stub is left to be grafted in #{season}." if
             Records::GraftQueries.grafting_days(orchard, orchard.season.span(season)).any?
 
+          return "No stub waits to be grafted in #{season}: every tree has its plan." if nothing_to_plan?(season)
+
           leading("No stub is ready to be grafted in #{season}: plan limbs first, each with its cut, method and " \
                   "variety.", "Plan a limb", "plan", role: "steward")
         end

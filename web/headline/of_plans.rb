@@ -36,11 +36,18 @@ module Vestry
 
         def none_waits_words(season)
           later = orchard.planned(:waiting, season + SEASONS_ON).rows
-          return "No limb waits to be worked in #{season}: choose a tree and mark its limbs." if later.empty?
+          return nothing_waits_words(season) if later.empty?
 
           soonest, rows = later.group_by(&:season).min
           "No limb is left for #{season}; #{rows.size == 1 ? 'one waits' : "#{rows.size} wait"} for #{soonest}."
         end
+
+        def nothing_waits_words(season)
+          "No limb waits to be worked in #{season}: " \
+            "#{all_planned? ? 'every tree has its plan' : 'choose a tree and mark its limbs'}."
+        end
+
+        def all_planned? = Records::PlanQueries.unplanned(orchard, most: 1).empty?
 
         # Where no limb can be planned yet.
         def none_to_plan
@@ -92,8 +99,8 @@ module Vestry
                   "Plan #{limbs.first.label} again", "plan", "/trees/#{limbs.first.tree_id}?limb=#{limbs.first.id}",
                   role: "steward")
         end
-        private :short_words, :waiting_words, :none_waits_words, :waiting_in, :later_this_year, :missed_in_plan,
-                :left_behind, :unfinished_words, :failed_words
+        private :short_words, :waiting_words, :none_waits_words, :nothing_waits_words, :all_planned?, :waiting_in,
+                :later_this_year, :missed_in_plan, :left_behind, :unfinished_words, :failed_words
 
         # What the saw has to do.
         def cuts(season)
@@ -111,8 +118,19 @@ module Vestry
           return "What waits in #{season} is set without a saw." if waits
           return "All that was to be sawn for #{season} is done." if Records::PlanQueries.sawn_any?(orchard, season)
 
-          "Nothing is to be sawn for #{season} yet: give limbs a role and a place to cut."
+          waiting = orchard.planned(:waiting, season).rows
+          left = waiting.any? && waiting.all?(&:complete?)
+          "Nothing is to be sawn for #{season}#{' yet' if waiting.any? || !all_planned?}" \
+            "#{left ? ': move what was not grafted in its time' : to_plan_words(waiting)}."
         end
+
+        def to_plan_words(waiting)
+          ": give limbs a role and a place to cut" if waiting.any? || !all_planned?
+        end
+        private :to_plan_words
+
+        # Whether every tree has its plan, and none of them a limb that waits for what is lacking.
+        def nothing_to_plan?(season) = all_planned? && orchard.planned(:waiting, season).rows.empty?
 
         # What could stand on a tree or along a row.
         def choices(title, lines)

@@ -18,14 +18,16 @@ module Vestry
           return "No tree stands here yet: add the first one." if trees.zero?
           return bare_words(bare, trees) if bare
 
-          open = trees - Records::PlanQueries.planned_trees(orchard)
-          if open.zero?
-            have = trees == 1 ? "The one tree here has" : "All #{counted(trees, 'tree')} have"
-            return leading("#{have} a plan; the year's work is at Tend.", "What is due",
-                           "tend")
-          end
+          planned, wood = Records::PlanQueries.planned_trees(orchard), Records::TreeQueries.wood_trees(orchard)
+          open = trees - planned - wood
+          open.positive? ? unplanned_words(open) : all_planned_words(planned, wood)
+        end
 
-          unplanned_words(open)
+        # @param wood [Integer] how many trees are there for their wood
+        def all_planned_words(planned, wood)
+          to_work = " to be worked" if wood.positive?
+          have = planned == 1 ? "The one tree#{to_work || ' here'} has" : "All #{planned} trees#{to_work} have"
+          leading("#{have} a plan; the year's work is at Tend.", "What is due", "tend")
         end
 
         def bare_words(bare, trees)
@@ -42,7 +44,7 @@ module Vestry
           leading("#{listed(names)} #{open == 1 ? 'has' : 'have'} no plan yet: choose a tree and read its limbs.",
                   "Plan #{trees.first.label}", "plan", "/trees/#{trees.first.id}", role: "steward")
         end
-        private :bare_words, :unplanned_words
+        private :bare_words, :unplanned_words, :all_planned_words
 
         # Limbs of which something is to be said after they broke.
         def broken_words(broken)

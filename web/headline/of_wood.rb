@@ -13,16 +13,27 @@ module Vestry
           return "No tree stands here yet: the wood that plans want is counted here." if orchard.treeless?
 
           return order.fresh.any? ? fresh_words(order) : none_planned_words(order.season) if order.lines.empty?
-          unless short
-            return "All the wood for #{order.season} is in store: #{counted(order.lines.sum(&:have), 'stick')}."
-          end
+          return in_store_words(order, cellar) unless short
 
           order.woken?(short.variety) ? woken_words(short) : to_cut_words(order, short)
         end
 
-        # What is cut asleep comes before what is cut on the day.
+        def in_store_words(order, cellar)
+          spent = cellar.spent(order.lines.map(&:variety), season: order.season)
+          return "All the wood for #{order.season} is in store: #{counted(order.lines.sum(&:have), 'stick')}." if
+            spent.empty?
+
+          "The wood of #{listed_some(spent.keys.map(&:name), 4)} in store is spent since #{day(spent.values.min)}: " \
+            "find other wood, or move #{spent.one? ? 'its' : 'their'} stubs."
+        end
+
+        # What is cut asleep comes before what is cut on the day, what can be cut before what has woken, and what can be
+        # cut first before the rest.
         def first_to_cut(order)
-          order.lines.select { |line| line.to_cut.positive? }.min_by { |line| order.leafy?(line.variety) ? 1 : 0 }
+          order.lines.select { |line| line.to_cut.positive? }.min_by.with_index do |line, place|
+            away = [order.leafy?(line.variety), order.woken?(line.variety)].map { |so| so ? 1 : 0 }
+            [*away, order.window(line.variety.species)[:from], place]
+          end
         end
 
         # Where several are due, the one that was longest in store leads.
@@ -42,6 +53,8 @@ module Vestry
         def none_planned_words(season)
           return "No stub of #{season} wants wood any more." if Records::PlanQueries.grafted_any?(orchard, season)
 
+          return "No stub of #{season} wants wood." if nothing_to_plan?(season)
+
           leading("No stub is planned for #{season} with a variety yet: plan first, and the wood is counted here.",
                   "Plan trees first", "plan", role: "steward")
         end
@@ -54,13 +67,15 @@ module Vestry
 
           return elsewhere_words(order, line) if line.sources.empty?
 
-          leading("#{line.variety.name} still wants #{wants}; wood is cut from #{day(order.window[:from])} " \
-                  "to #{day(order.window[:to])}.", "The cutting list", "wood", "/list")
+          from, to = order.window(line.variety.species).values_at(:from, :to)
+          leading("#{line.variety.name} still wants #{wants}; wood is cut from #{day(from)} to #{day(to)}.",
+                  "The cutting list", "wood", "/list")
         end
 
         # Of a variety that no limb here can throw.
         def elsewhere_words(order, line)
-          asked, name, by = Records::NurseryOrder.new(orchard, order).to_ask(line), line.variety.name, order.window[:to]
+          asked, name = Records::NurseryOrder.new(orchard, order).to_ask(line), line.variety.name
+          by = order.cut_until(line.variety)
           words = asked.zero? ? "#{name} wants #{counted(line.to_cut, 'stick')} by #{day(by)}, and they are on order." :
             "#{name} still wants #{counted(asked, 'stick')}, and no limb here can throw it: order " \
             "#{asked == 1 ? 'it' : 'them'} by #{day(by)}."
@@ -79,8 +94,8 @@ module Vestry
           leading("#{line.variety.name} is short of #{counted(line.short_of_plans, 'stick')}#{more} and the wood has " \
                   "woken: find stored wood, or drop stubs.", "Order from elsewhere", "wood", "/nursery")
         end
-        private :first_to_cut, :fresh_words, :woken_words, :to_cut_words, :look_words, :none_planned_words,
-                :elsewhere_words
+        private :first_to_cut, :in_store_words, :fresh_words, :woken_words, :to_cut_words, :look_words,
+                :none_planned_words, :elsewhere_words
 
         def overdue(promises)
           "#{listed(promises.map { |each| each.variety.name }.uniq)}: not come yet, and wanted by " \

@@ -266,8 +266,8 @@ module Vestry
 
         def say_nurse_off(_) = "Take it off now, while the tree rests or in dry weather."
         def say_nurse_shorten(_)
-          "Shorten it by about #{percent(orchard.rulebook.value('reckoning.nurse.shorten'))}, so that the grafts get " \
-            "the light."
+          "Shorten it by about #{percent(orchard.rulebook.value('reckoning.nurse.shorten'))}, in leaf and on a dry " \
+            "day, so that the grafts get the light."
         end
         def say_nurse_shortened(_) = "It was shortened this season."
         def say_nurse_keep(_) = "Keep it: it feeds the roots."

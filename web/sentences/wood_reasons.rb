@@ -102,7 +102,7 @@ module Vestry
         # @param supply [Records::WoodSupply]
         def say_wood_to_come(supply, variety)
           supply.leafy?(variety) ? "Its leafy wood is cut on the day of grafting." :
-            "Its wood is still to be cut or ordered, by #{day(supply.cut_until)}."
+            "Its wood is still to be cut or ordered, by #{day(supply.cut_until(variety))}."
         end
 
         def say_match_more_wood(r) = "Find #{counted(r[:sticks], 'stick')} more."

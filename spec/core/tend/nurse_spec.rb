@@ -33,6 +33,12 @@ RSpec.describe "nurse", :core do
     expect(codes(nurse_of(stub(20), stub(20)))).to eq %w[nurse_little_leaf nurse_shorten]
   end
 
+  it "is shortened while shoots grow, and not at rest" do
+    expect([true, false].map { |growing| nurse_of(stub(60), seasons_since: 0, growing: growing)[:action] })
+      .to eq %w[shorten keep]
+    expect(nurse_of(stub(45), stub(42), growing: false)[:action]).to eq "off"
+  end
+
   it "is shortened once a season, and kept from then on" do
     young = nurse_of(stub(60), seasons_since: 0, shortened: true)
     expect([young[:action], codes(young)]).to eq ["keep", %w[nurse_shortened nurse_young nurse_keep]]
