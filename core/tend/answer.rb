@@ -26,13 +26,19 @@ module Vestry
         end
 
         def meaning(kind, seen, care, today)
-          return { code: seen[:snapped] ? "answer_snapped" : "answer_growing" } if care[:state] == "growing"
+          return growing(seen, care) if care[:state] == "growing"
 
           case kind
           when "bud" then of_bud(seen, care, today)
           when "approach" then of_approach(seen, care)
           else of_stick(kind, seen, care, today)
           end
+        end
+
+        def growing(seen, care)
+          return { code: "answer_snapped" } if seen[:snapped]
+
+          { code: care[:limb] ? "answer_limb" : "answer_growing" }
         end
 
         def of_stick(kind, seen, care, today)
@@ -156,8 +162,8 @@ module Vestry
            ("answer_pests" if seen[:pests] && seen[:pests] != "none" && (PESTS & open).any?),
            ("answer_fruit" if seen[:fruit] && (FRUIT & open).any?)]
         end
-        private_class_method :meaning, :of_stick, :of_bud, :bud_code, :of_approach, :approach_code, :dead, :dead_bud,
-                             :open_rules, :asides, :too_long, :cleaned
+        private_class_method :meaning, :growing, :of_stick, :of_bud, :bud_code, :of_approach, :approach_code, :dead,
+                             :dead_bud, :open_rules, :asides, :too_long, :cleaned
       end
     end
   end

@@ -116,8 +116,8 @@ module Vestry
         #   of their due day; +state+ (knitting, false-start, callused, sleeping, waiting, late, growing, failed),
         #   +knit_on+, +knit_basis+, +knit_share+, +patience_on+ (until when nothing need move), +waking_on+ (of a bud:
         #   when it wakes), +kind+ (of Graft::GraftKind), +parted_on+ (of an approach: when its donor was cut off),
-        #   +shortened_on+ (when its shoots were last shortened), +braced+ and +valid_until+: nothing but each task's
-        #   own days changes this answer until after it
+        #   +shortened_on+ (when its shoots were last shortened), +braced+, +limb+ (whether it carries itself as one)
+        #   and +valid_until+: nothing but each task's own days changes this answer until after it
         def self.call(graft:, today:, observations: [], counts: [], lost_on: nil, weather: [], earlier: [], done: [],
                       school: nil, rulebook: Rulebook.shipped)
           of(graft.merge(counts: counts, lost_on: lost_on), observations,
@@ -148,6 +148,7 @@ module Vestry
               patience_on: patience_on, waking_on: (waking.first if kind == "bud"), kind: kind,
               parted_on: (parted_on if kind == "approach"),
               shortened_on: %w[shorten long-shoot].filter_map { |name| done_on(name) }.max, braced: braced?,
+              limb: limb?,
               valid_until: valid_until(tasks, rules.told_next) }
           end
 
@@ -163,6 +164,8 @@ module Vestry
             needs.include?("growing") && %w[knitting waiting].include?(state) ||
               needs.include?("waiting") && state == "knitting"
           end
+
+          def limb? = !scaffold.nil? && scaffold.first <= @today
 
           # Until the next day on which the state turns or another round begins; day by day while the
           # knitting still hangs on temperatures to come.

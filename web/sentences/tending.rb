@@ -73,6 +73,7 @@ module Vestry
         def say_answer_open_it(_)
           "Late. Open the wrap on one side: callus and plump bark, close it and wait; none and dry, it is dead."
         end
+        def say_answer_limb(_) = "It has taken, and carries itself as a limb: a look a year is enough."
         def say_answer_growing(_) = "It has taken. From now on wind takes more than failure does."
         def say_answer_snapped(_)
           "The stick lives, so this is no failure: cut the snapped shoot to a sound bud above the union, and go on."

@@ -19,6 +19,9 @@ RSpec.describe Vestry::Core::Tend::Answer, :core do
     expect(%w[false-start knitting growing callused].map { |state| codes(state).first })
       .to eq %w[answer_false_start answer_knitting answer_growing answer_callused]
     expect(codes("growing", { snapped: true })).to eq %w[answer_snapped]
+    expect([codes("growing", limb: true), codes("growing", { snapped: true }, limb: true),
+            codes("knitting", limb: true)])
+      .to eq [%w[answer_limb], %w[answer_snapped], %w[answer_knitting]]
     expect([codes("waiting"), codes("late", {}, today: DAY + 10),
             codes("waiting", { buds: "swelling" })]).to eq [%w[answer_wait], %w[answer_open_it], %w[answer_swelling]]
   end

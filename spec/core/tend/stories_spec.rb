@@ -276,6 +276,8 @@ RSpec.describe "The stories of grafts", :core do
     expect(open["2030-06-10"]).to eq []
     expect(open["2030-07-10"]).to eq ["yearly-look"]
     expect(open["2034-07-10"]).to eq ["yearly-look:2034"]
+    limb = ->(today) { reckon("care", { graft: graft, today: today, observations: seen })[:limb] }
+    expect(%w[2029-10-17 2029-10-18].map(&limb)).to eq [false, true]
     looked = { done: [{ key: "yearly-look:2034", on: "2034-07-02" }] }
     expect(open["2034-07-10", **looked]).to eq []
   end
