@@ -19,8 +19,8 @@ module Vestry
       EVENTS = {
         "grafted" => "it was grafted", "knit" => "callus has knit",
         "patience" => "callus has knit and a margin has passed",
-        "leafed" => "leaves show", "hand" => "shoots reach a hand", "autumn" => "growth stops",
-        "winter" => "the leaves are off", "before-winter" => "growth stops",
+        "leafed" => "leaves show", "pushing" => "shoots could push", "hand" => "shoots reach a hand",
+        "autumn" => "growth stops", "winter" => "the leaves are off", "before-winter" => "growth stops",
         "spring" => "fruit sets in the second spring", "failed" => "it was seen dead",
         "moved" => "buds were seen moving", "found" => "it was found", "covered" => "it was covered",
         "slips" => "bark slips", "slips-again" => "bark slips again", "slips-next" => "bark slips",

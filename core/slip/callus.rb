@@ -17,6 +17,9 @@ module Vestry
         SPAN_C, SPAN_UNITS = 1.0, 0.2
         private_constant :SPAN_C, :SPAN_UNITS
 
+        # Whether a kind knits in warmth alone, whatever the method: nothing is set on it while it sleeps.
+        def self.warm?(species, rulebook) = rulebook.value("reckoning.graft_day.callus_kinds").key?(species)
+
         # Hourly temperature is a cosine between the day's extremes, warmest at 15 h. The rate
         # at each hour is the beta function of Yin and others (1995), 1 at the best
         # temperature and 0 at and outside the limits; a day's units are the mean of its 24.

@@ -105,13 +105,19 @@ module Vestry
             frost = @later.take_while { |each| each[:date] <= last }
               .find { |each| each[:date] > @day[:date] && each[:min_c] < 0 }
             @marginal << { code: "day_frost", on: frost[:date], celsius: frost[:min_c] } if frost
+            slow
+          end
+
+          # Where callus would hardly grow.
+          def slow
             rate = Callus.call(species: @species, days: [@day], rulebook: @rulebook)[:daily].first
             least = book("callus_kinds").fetch(@species, book("callus_least"))
             @marginal << { code: "day_callus", rate: rate } if rate < least - Near::TOLERANCE
           end
 
-          # What fingers, blades and sleeping wood do not bear.
+          # What fingers, blades and sleeping wood do not bear; and what knits in warmth alone does not begin in cold.
           def asleep
+            slow if Callus.warm?(@species, @rulebook)
             night, most = book("cold")
             @wait << { code: "day_cold", celsius: @day[:max_c] } if Near.at_most?(@day[:max_c], most)
             return unless @day[:min_c] < night - Near::TOLERANCE

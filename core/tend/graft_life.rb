@@ -12,8 +12,8 @@ module Vestry
                  "pests" => [:pests, %w[aphids caterpillars other]] }.freeze
         # Every event that a rule of aftercare can hang on, and what tells its day: care.yml says of each what it is.
         EVENTS = { "grafted" => :grafted, "knit" => :knitted, "patience" => :patience, "leafed" => :leafed,
-                   "hand" => :hand, "failed" => :failed, "too-late" => :too_late, "moved" => :moved,
-                   "spring" => :spring, "autumn" => :autumn, "winter" => :winter, "heat" => :heat, "gale" => :gale,
+                   "hand" => :hand, "pushing" => :pushing, "failed" => :failed, "too-late" => :too_late,
+                   "moved" => :moved, "spring" => :spring, "autumn" => :autumn, "winter" => :winter, "heat" => :heat, "gale" => :gale,
                    "frost" => :frost, "drought" => :drought, "snapped" => :snapped, "fruit-seen" => :fruit_seen,
                    "callused" => :callused, "joined" => :joined, "waking" => :waking, "rebud" => :rebud,
                    "closed" => :closed, "scaffold" => :scaffold,
@@ -116,6 +116,14 @@ module Vestry
         def grafted = [@graft[:grafted_on], "fact"]
         def knitted = [knit[:on], knit[:basis]]
         def patience = [patience_on, knit[:basis]]
+
+        # What is made while its stock sleeps has nothing grow on it before shoots push in an ordinary year.
+        def pushing
+          made = @graft[:grafted_on]
+          year = Leaf.year_at_hand(made, @season, @rulebook)
+          pushed = Leaf.pushing(year.begin, @graft[:species], @season, @rulebook, place) unless evergreen?
+          pushed && pushed > made ? [pushed, "calendar"] : grafted
+        end
 
         # Not expected within so many days of a look that saw it asleep.
         def leafed

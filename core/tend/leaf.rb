@@ -12,9 +12,16 @@ module Vestry
         # @param season [Season]
         # @return [Range<Date>, nil] nil where trees are bare on that day
         def year_of(date, season, rulebook)
+          year = year_at_hand(date, season, rulebook)
+          year if date >= year.begin
+        end
+
+        # The same of the leaf that is on, or comes next.
+        #
+        # @return [Range<Date>]
+        def year_at_hand(date, season, rulebook)
           falls = season.next_day(rulebook.value("care.calendar.leaf-fall"), date)
-          wakes = season.next_day(rulebook.value("care.calendar.waking"), falls - 364)
-          wakes..falls if date >= wakes
+          season.next_day(rulebook.value("care.calendar.waking"), falls - 364)..falls
         end
 
         # Whether a frost finds soft growth: from the day on which buds were seen to move, or bark opens in an ordinary

@@ -198,10 +198,11 @@ module Vestry
       # From when it can be set, and until when bark lets it; nil where bark does not count.
       def opening_and_closing(species, bark, method, kind)
         return [ripe_buds, closes_again(bark)] if summer?(method)
-        return [@own_spring.biofix, nil] unless kind == "slip"
-
         closes = bark.closes_on || @own_spring.closes_on(species)
-        [bark.opens_on || closes, closes]
+        opens = bark.opens_on || closes
+        return [opens, closes] if kind == "slip"
+
+        [kind == "no-slip" && Core::Slip::Callus.warm?(species, @book) ? opens : @own_spring.biofix, nil]
       end
 
       # A shield is slid under bark that slips a second time, once this summer's buds are ripe: what was seen of it

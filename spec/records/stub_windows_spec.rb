@@ -16,6 +16,22 @@ RSpec.describe Vestry::Records::StubWindows do
     Vestry::Records::PlanLimb.where(limb_id: standing.limbs_dataset.first(tag: tag).id).first
   end
 
+  it "open for what knits in warmth alone when its bark does, whatever the method, and for the rest in winter" do
+    opens = lambda do |species|
+      grown = limb(tree(here, species: species, number: here.trees_dataset.count + 2), "A", girth_mm: 130)
+      kind = variety(here, "Best #{species}", species: species)
+      Vestry::Deeds::DecideLimb.call(grown, { role: "work", technique: "cleft", cut: 700.0, variety: kind.id,
+                                              season: 2026 }, by: "Orla", season: 2026)
+      stub = windows(Date.new(2026, 1, 20)).stubs.find { |each| each.row.limb_id == grown.id }
+      [stub.window[:opens_on], stub.told.opens_on, stub.needs_slip]
+    end
+    place = Vestry::Records::Orchard[here.id].bark_forecast(Date.new(2026, 1, 20))
+    expect(opens["cherry"].first).to eq place.biofix
+    window, bark, needs_slip = opens["walnut"]
+    expect([window, needs_slip]).to eq [bark, false]
+    expect(bark).to be > place.biofix + 60
+  end
+
   def windows(day) = described_class.new(Vestry::Records::Orchard[here.id], day)
   def headline(day) = Vestry::Web::Headline.new(Vestry::Records::Orchard[here.id], day)
 

@@ -47,6 +47,14 @@ RSpec.describe "window, graft-day and crew", :core do
       expect(judge(days({ min_c: 3, max_c: 8 })).first[:reasons].first[:code]).to eq "day_callus"
     end
 
+    it "minds cold that stops callus for what knits in warmth alone, whatever the method" do
+      cold = days({ min_c: 3, max_c: 12 })
+      codes = lambda do |species|
+        judge(cold, species: species, needs_slip: false).flat_map { |day| day[:reasons].map { |each| each[:code] } }
+      end
+      expect(%w[walnut persimmon apple fig].map(&codes)).to eq [%w[day_callus], %w[day_callus], [], []]
+    end
+
     it "waits outside the days between which such a method makes sense, and not on the first and last of them" do
       four = days({}, {}, {}, {})
       between = { opens_on: "2026-04-21", closes_on: "2026-04-22" }

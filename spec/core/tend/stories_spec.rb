@@ -183,12 +183,30 @@ RSpec.describe "The stories of grafts", :core do
     ]
   end
 
+  it "a cleft made in winter: nothing grows on it, and no tape bites, before shoots push" do
+    days = lambda do |on, **facts|
+      graft = self.class.graft(grafted_on: on, method: "cleft", species: "apple", wrap: "stretch-tape", **facts)
+      tasks = reckon("care", { graft: graft, today: "2026-04-11", school: "waxed-rind" })[:tasks]
+      tasks = reckon("care", { graft: graft, today: "2026-04-11", school: "film-wrap" })[:tasks] + tasks
+      %w[stock-shoots slit-tape].map { |rule| tasks.find { |task| task[:rule] == rule }&.fetch(:opens_on) }
+    end
+    pushed = Date.new(2026, 4, 10)
+    expect(days["2026-02-04"]).to eq [pushed + 14, pushed + 60]
+    expect(days["2025-11-20"]).to eq [pushed + 14, pushed + 60]
+    expect(days["2026-04-11"]).to eq [pushed + 15, pushed + 61]
+    # By the place, where that is known: later in the north, and later for what opens late.
+    place = { latitude_deg: 57, altitude_m: 0 }
+    expect(days["2026-02-04", **place][1]).to be > pushed + 60
+    expect(days["2026-02-04", **place, species: "walnut"][1]).to be > days["2026-02-04", **place][1]
+    expect(days["2026-02-04", species: "citrus"][1]).to eq Date.new(2026, 2, 4) + 60
+  end
+
   it "the southern hemisphere" do
     expect(told({ graft: self.class.graft(grafted_on: "2026-10-08", southern: true, method: "whip-and-tongue",
                                           sticks: 1, wrap: "film", cover: "film", seal: "glue-tip"),
                                           school: "film-wrap", today: "2026-10-10" })).to eq [
       "knitting calendar 2026-10-29",
-      "stock-shoots:1 10-22 10-26 11-05 ahead",
+      "stock-shoots:1 10-24 10-28 11-07 ahead",
       "first-look 10-29 11-05 11-26 ahead",
       "let-light-in 11-05 11-10 11-26 ahead",
       "open-if-still 11-12 11-17 12-12 ahead",
