@@ -13,7 +13,8 @@ module Vestry
         # Every event that a rule of aftercare can hang on, and what tells its day: care.yml says of each what it is.
         EVENTS = { "grafted" => :grafted, "knit" => :knitted, "patience" => :patience, "leafed" => :leafed,
                    "hand" => :hand, "pushing" => :pushing, "failed" => :failed, "too-late" => :too_late,
-                   "moved" => :moved, "spring" => :spring, "autumn" => :autumn, "winter" => :winter, "heat" => :heat, "gale" => :gale,
+                   "moved" => :moved, "spring" => :spring, "autumn" => :autumn, "winter" => :winter,
+                   "heat" => :heat, "gale" => :gale,
                    "frost" => :frost, "drought" => :drought, "snapped" => :snapped, "fruit-seen" => :fruit_seen,
                    "callused" => :callused, "joined" => :joined, "waking" => :waking, "rebud" => :rebud,
                    "closed" => :closed, "scaffold" => :scaffold,
