@@ -11,8 +11,8 @@ module Vestry
         plans_in_use(orchard).join(:trees, id: :tree_id, hidden_at: nil).get { count(:tree_id).distinct }
       end
       def unplanned(orchard, most:)
-        TreeQueries.without_wood_trees(orchard).exclude(id: plans_in_use(orchard).select(:tree_id))
-          .order(:row, :number).limit(most).all
+        Tree.in_sight.where(orchard_id: orchard.id).exclude(id: plans_in_use(orchard).select(:tree_id))
+          .exclude(TreeQueries.giving_wood).order(:row, :number).limit(most).all
       end
       def plans_in_use(orchard) = Plan.where(Sequel[:plans][:orchard_id] => orchard.id, superseded_at: nil)
 

@@ -31,23 +31,25 @@ module Vestry
       # The first tree, in walking order, of which no limb is surveyed: of one row, or among the latest
       # that were added.
       def bare_tree(orchard, row: nil)
-        trees = without_wood_trees(orchard)
+        trees = Tree.in_sight.where(orchard_id: orchard.id)
         trees = row ? trees.where(row: row) : trees.order(Sequel.desc(:id)).limit(LATEST)
         limb = DB[:limbs].where(Sequel[:limbs][:tree_id] => Sequel[:trees][:id], hidden_at: nil).limit(1)
           .select(Sequel.as(1, :one))
         trees.from_self(alias: :trees).left_join(limb.lateral.as(:limb), true).where(Sequel[:limb][:one] => nil)
-          .order(:row, :number).limit(1).select_all(:trees).first
+          .exclude(wood_cut).order(:row, :number).limit(1).select_all(:trees).first
       end
 
       # Trees that are there for their wood: some was cut from them, and no limb of them was ever surveyed.
       def giving_wood
-        tree, whose = Sequel[:trees][:id], :tree_id
-        limbs = DB[:limbs].where(Sequel[:limbs][whose] => tree, Sequel[:limbs][:hidden_at] => nil).select(1)
-        bundles = DB[:bundles].where(Sequel[:bundles][whose] => tree, Sequel[:bundles][:hidden_at] => nil).select(1)
-        Sequel.&(bundles.exists, Sequel.~(limbs.exists))
+        limbs = DB[:limbs].where(Sequel[:limbs][:tree_id] => Sequel[:trees][:id], Sequel[:limbs][:hidden_at] => nil)
+        Sequel.&(wood_cut, Sequel.~(limbs.select(1).exists))
       end
 
-      def without_wood_trees(orchard) = Tree.in_sight.where(orchard_id: orchard.id).exclude(giving_wood)
+      # Whether wood was cut from a tree.
+      def wood_cut
+        DB[:bundles].where(Sequel[:bundles][:tree_id] => Sequel[:trees][:id], Sequel[:bundles][:hidden_at] => nil)
+          .select(1).exists
+      end
 
       # How many of an orchard's trees those are.
       def wood_trees(orchard) = Tree.in_sight.where(orchard_id: orchard.id).where(giving_wood).count

@@ -64,9 +64,10 @@ module Vestry
 
         items("cutting-list", "What wood the season's plans want, with its reserve, and what is still to be cut",
               schema: { variety_id: whole, variety: text, planned: whole, reserve: whole, total: whole, in_store: whole,
-                        to_cut: whole, from: { type: "array", items: text } }) do |orchard, today, _|
+                        to_cut: whole, from: { type: "array", items: text }, cut_from: maybe("string"),
+                        cut_until: maybe("string") }) do |orchard, today, _|
           order = Records::WoodOrder.new(orchard, orchard.season_to_plan(today), today)
-          { items: order.lines.map { |line| wanted(line) }, next: nil }
+          { items: order.lines.map { |line| wanted(line, order) }, next: nil }
         end
 
         items("slip", "When the bark of each kind lifts and closes: seen, reached, or between which days",
@@ -118,9 +119,12 @@ module Vestry
             end
           end
 
-          def wanted(line)
+          # What never sleeps is cut on the day of grafting.
+          def wanted(line, order)
+            days = order.leafy?(line.variety) ? [] : order.window(line.variety.species).values_at(:from, :to)
             { variety_id: line.variety.id, variety: line.variety.name, planned: line.sticks, reserve: line.reserve,
-              total: line.total, in_store: line.have, to_cut: line.to_cut, from: line.sources.map(&:label) }
+              total: line.total, in_store: line.have, to_cut: line.to_cut, from: line.sources.map(&:label),
+              cut_from: iso(days[0]), cut_until: iso(days[1]) }
           end
 
           def bark(species, told, closes)
