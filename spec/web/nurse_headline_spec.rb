@@ -43,7 +43,7 @@ RSpec.describe "A nurse limb that can come off" do
     follow_redirect!
     said = Nokogiri::HTML(last_response.body)
     expect(said.at_css(".notice").text).to include "A1 N is shortened to about 1.21 m"
-    expect(said.at_css("tbody tr td:nth-of-type(3)").text).to include("Keep it", "It was shortened this season.")
+    expect(said.at_css("tbody tr td:nth-of-type(3)").text).to include("Keep it", "It was shortened already.")
     expect(said.css("form[action$='/shortened']")).to be_empty
   end
 end

@@ -270,7 +270,7 @@ module Vestry
           "Shorten it by about #{percent(orchard.rulebook.value('reckoning.nurse.shorten'))}, in leaf and on a dry " \
             "day, so that the grafts get the light."
         end
-        def say_nurse_shortened(_) = "It was shortened this season."
+        def say_nurse_shortened(_) = "It was shortened already."
         def say_nurse_keep(_) = "Keep it: it feeds the roots."
         def say_nurse_no_stub(_) = "No graft of this tree lives yet."
         def say_nurse_worked_later(_) = "It is to be worked itself."
