@@ -11,8 +11,9 @@ RSpec.describe "The autumn count" do
   it "goes down a row on the phone, and curves, rings and rates follow" do
     page.current_window.resize_to(390, 844)
     visit "/o/maunder-hill/tally?row=D"
-    expect(find(".now").text).to match(/grafts in row D still to count: begin with D1 A1\./)
-    click_link "Count from D1 A1"
+    # D1 A1 was found to be a limb by an earlier count: it is not asked for, and counted all the same.
+    expect(find(".now").text).to eq "3 grafts in row D still to count: begin with D1 C1."
+    find("a[aria-label='Count D1 A1']").click
     fill_in "Longest shoot this season", with: "55 cm"
     fill_in "Thick above the union", with: "52"
     fill_in "Open wound, longest", with: "90"
