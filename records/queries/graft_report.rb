@@ -93,7 +93,14 @@ module Vestry
         windows = @orchard.stub_windows(today)
         return { code: "answer_planned", season: row.season } unless row.complete? && windows.past?(row)
 
-        { code: "answer_missed", season: row.season, to: windows.following([row]) }
+        { code: "answer_missed", season: row.season, to: windows.following([row]), **regrowth_days }
+      end
+
+      # While the regrowth of its stub can still be budded this year, between which days.
+      def regrowth_days
+        return {} unless care[:kind] == "stub" && today <= budding.end
+
+        { from: (budding.begin if today < budding.begin), until: budding.end }.compact
       end
 
       # While one waits, how likely it lives by what was seen, and what the next look would make of that. One that has

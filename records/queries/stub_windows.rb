@@ -53,9 +53,15 @@ module Vestry
         opens, closes = mine.map { |window| window[:opens_on] }.min, mine.map { |window| window[:closes_on] }.max
         return { opens_on: opens, closes_on: closes || @spring.closes_on(species) } if kind == "slip"
 
-        dormant = Core::Slip::Window.call(species: species, opens_on: @spring.biofix, kind: "bud", rulebook: @book,
-                                          first_frost_on: @spring.first_frost_on)
+        dormant = Core::Slip::Window.call(species: species, opens_on: opens_at_rest(species, kind, @spring), kind: "bud",
+                                          rulebook: @book, first_frost_on: @spring.first_frost_on)
         { opens_on: opens || dormant[:opens_on], closes_on: closes || dormant[:closes_on] }
+      end
+
+      # From when methods that need no slip can be made: on what knits in warmth alone when bark opens.
+      def opens_at_rest(species, kind, spring, bark_opens = spring.of_species(species)[:p50])
+        warm = kind == "no-slip" && Core::Slip::Callus.warm?(species, @book)
+        (bark_opens if warm) || spring.biofix
       end
 
       # When bark slips on the first tree of a kind on which a stub waits; where none does, by its species.
@@ -200,9 +206,7 @@ module Vestry
         return [ripe_buds, closes_again(bark)] if summer?(method)
         closes = bark.closes_on || @own_spring.closes_on(species)
         opens = bark.opens_on || closes
-        return [opens, closes] if kind == "slip"
-
-        [kind == "no-slip" && Core::Slip::Callus.warm?(species, @book) ? opens : @own_spring.biofix, nil]
+        kind == "slip" ? [opens, closes] : [opens_at_rest(species, kind, @own_spring, opens), nil]
       end
 
       # A shield is slid under bark that slips a second time, once this summer's buds are ripe: what was seen of it

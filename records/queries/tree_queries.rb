@@ -33,10 +33,13 @@ module Vestry
       def bare_tree(orchard, row: nil)
         trees = Tree.in_sight.where(orchard_id: orchard.id)
         trees = row ? trees.where(row: row) : trees.order(Sequel.desc(:id)).limit(LATEST)
+        without_limbs(trees).exclude(wood_cut).order(:row, :number).limit(1).select_all(:trees).first
+      end
+
+      def without_limbs(trees)
         limb = DB[:limbs].where(Sequel[:limbs][:tree_id] => Sequel[:trees][:id], hidden_at: nil).limit(1)
           .select(Sequel.as(1, :one))
         trees.from_self(alias: :trees).left_join(limb.lateral.as(:limb), true).where(Sequel[:limb][:one] => nil)
-          .exclude(wood_cut).order(:row, :number).limit(1).select_all(:trees).first
       end
 
       # Trees that are there for their wood: some was cut from them, and no limb of them was ever surveyed.

@@ -149,6 +149,12 @@ RSpec.describe "One answer" do
       headline = Vestry::Web::Headline.new(here, on).limb(Vestry::Records::Limb[made.limb_id])
       expect([graft_report(on).answer.first[:code], headline[/move it to (\d+)/, 1].to_i]).to eq ["answer_missed", to]
     end
+    # Its regrowth can be budded meanwhile, as long as that has its days.
+    days = here.last_days(Date.new(2027, 7, 1)).budding(made.limb.tree_id, "apple")
+    words = ->(on) { Vestry::Web::Headline.new(here, on).say(graft_report(on).answer.first)[/under Plan.*/] }
+    expect([Date.new(2027, 7, 1), days.begin, days.end, days.end + 1].map(&words))
+      .to eq ["under Plan, or bud its regrowth between 1 August and #{days.end.day} September.",
+              *["under Plan, or bud its regrowth by #{days.end.day} September."] * 2, "under Plan."]
   end
 
   it "asks for nothing more of a lost graft whose limb is planned again: its page, the agenda and the answer" do

@@ -26,6 +26,10 @@ RSpec.describe Vestry::Records::StubWindows do
       [stub.window[:opens_on], stub.told.opens_on, stub.needs_slip]
     end
     place = Vestry::Records::Orchard[here.id].bark_forecast(Date.new(2026, 1, 20))
+    # And where none waits, as its kind's bark does.
+    span = ->(species, kind) { windows(Date.new(2026, 1, 20)).span(species, kind)[:opens_on] }
+    expect([span["apple", "no-slip"], span["walnut", "bud"], span["walnut", "no-slip"]])
+      .to eq [place.biofix, place.biofix, place.of_species("walnut")[:p50]]
     expect(opens["cherry"].first).to eq place.biofix
     window, bark, needs_slip = opens["walnut"]
     expect([window, needs_slip]).to eq [bark, false]

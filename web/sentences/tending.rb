@@ -100,8 +100,9 @@ module Vestry
         def no_stick(r)
           r[:wanted] ? "all its sticks are wanted by stubs that wait" : "no stick of it is left"
         end
+        def bud_days(r) = r[:from] ? "between #{day(r[:from])} and #{day(r[:until])}" : "by #{day(r[:until])}"
         def say_answer_bud(r)
-          days = r[:from] ? "between #{day(r[:from])} and #{day(r[:until])}" : "by #{day(r[:until])}"
+          days = bud_days(r)
           "Dead, and no time for another graft this season: keep two or three of its shoots and bud them #{days}, or " \
           "plan it for spring."
         end
@@ -152,8 +153,9 @@ module Vestry
         def say_answer_decided(r) = "Dead. The limb #{say_unworked(r[:role], r[:sawn_on])}."
         def say_answer_planned(r) = "Dead. It is planned again for #{r[:season]}."
         def say_answer_missed(r)
+          bud = ", or bud its regrowth #{bud_days(r)}" if r[:until]
           "Dead. It was planned again for #{r[:season]}, and its last sensible day is over: move it to " \
-          "#{r[:to]} under Plan."
+          "#{r[:to]} under Plan#{bud}."
         end
         def say_answer_spring(_)
           "Dead, and too late even for a bud: plan it again for spring, and cut wood for it in winter."
