@@ -53,8 +53,9 @@ module Vestry
         opens, closes = mine.map { |window| window[:opens_on] }.min, mine.map { |window| window[:closes_on] }.max
         return { opens_on: opens, closes_on: closes || @spring.closes_on(species) } if kind == "slip"
 
-        dormant = Core::Slip::Window.call(species: species, opens_on: opens_at_rest(species, kind, @spring), kind: "bud",
-                                          rulebook: @book, first_frost_on: @spring.first_frost_on)
+        from = opens_at_rest(species, kind, @spring)
+        dormant = Core::Slip::Window.call(species: species, opens_on: from, kind: "bud", rulebook: @book,
+                                          first_frost_on: @spring.first_frost_on)
         { opens_on: opens || dormant[:opens_on], closes_on: closes || dormant[:closes_on] }
       end
 
