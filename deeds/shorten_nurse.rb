@@ -14,7 +14,8 @@ module Vestry
 
           # Pressed twice, it is shortened once; and once for each growth, from however old a page.
           said = Records::LimbEvent.last_headed(limb)
-          next said if said && Records::Nurses.shortened?(limb.orchard, said.happened_on, on)
+          next said if said && Core::Tend::Nurse.shortened?(said.happened_on, on, limb.orchard.season,
+                                                            limb.orchard.rulebook)
 
           RecordLimbEvent.call(limb, { kind: "headed", happened_on: on, left_mm: left(limb), note: NOTE }, by: by,
                                                                                                    today: today)

@@ -44,6 +44,23 @@ module Vestry
           { action: action, kept_after: after, reasons: held + [{ code: "nurse_#{action}", share: nurse_share }] }
         end
 
+        # Whether a cut counts for the growth that runs or was last: one made at rest is of the growth that follows it.
+        #
+        # @param headed_on [Date, nil]
+        # @param season [Season]
+        def self.shortened?(headed_on, today, season, rulebook)
+          !headed_on.nil? &&
+            season.name_of(headed_on) >= season.name_counted(today, rulebook.value("care.calendar.waking"))
+        end
+
+        # Whether a cut holds it back: from full leaf until growth has stopped.
+        def self.growing?(today, season, rulebook)
+          from, to = %w[spring autumn].map do |day|
+            season.next_day(rulebook.value("care.calendar.#{day}"), season.year_start(today))
+          end
+          (from...to).cover?(today)
+        end
+
         def self.regained(stub)
           stub[:share] * [1.0, stub[:shoots_mm].sum { |mm| mm**2 } / stub[:stub_mm]**2].min
         end

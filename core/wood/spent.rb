@@ -26,10 +26,15 @@ module Vestry
           cut_on + days_worth(species, rulebook)
         end
 
-        # The first day on which wood can be cut that is not spent by another.
+        # The first day on which wood can be cut that is not spent by another; in its last days asleep, if not even
+        # they suffice.
         #
-        # @return [Date]
-        def cut_from(species, until_on, rulebook) = until_on - days_worth(species, rulebook)
+        # @param asleep [Range<Date>] the days on which it can be cut at all
+        # @return [Date] one of those
+        def cut_from(species, until_on, asleep, rulebook)
+          late = asleep.end - rulebook.value("reckoning.wood.cutting_days")
+          [[until_on - days_worth(species, rulebook), late].min, asleep.begin].max
+        end
 
         # The day after which such wood no longer lives at all.
         #

@@ -120,6 +120,8 @@ module Vestry
         @lines = read
       end
 
+      # Whether an earlier count found it to be a limb.
+      def limb?(graft) = lines.any? { |each| each.id == graft.id && each.limb }
       def counted?(graft) = graft.tallies.any? { |tally| tally.season == @season }
       def asked = lines.select(&:asked?)
       def left = asked.reject(&:counted)

@@ -37,8 +37,8 @@ module Vestry
       def awaited = @awaited ||= promises.where(received_on: nil).exclude(ordered_on: nil).order(:id).all
       def received = @received ||= promises.exclude(received_on: nil).order(:id).all
 
-      # By when it is wanted: before buds stir here.
-      def wanted_by = order.window[:to]
+      # By when it is wanted: before the buds of what is asked for stir here.
+      def wanted_by = lines.map { |line| order.cut_until(line.variety) }.min || order.cut_until
 
       private
 

@@ -35,12 +35,6 @@ module Vestry
         end
       end
 
-      # Whether a cut counts for the growth that runs or was last: one made at rest is of the growth that follows it.
-      #
-      # @param headed_on [Date, nil]
-      def self.shortened?(orchard, headed_on, today)
-        !headed_on.nil? && orchard.season.name_of(headed_on) >= orchard.season_to_count(today)
-      end
       FROM = %w[plans plan_limbs limbs limb_events trees grafts observations tallies].freeze
       private_constant :FROM
 
@@ -76,19 +70,10 @@ module Vestry
           **held_back(limb), **practised(worked) }
       end
 
-      def held_back(limb) = { shortened: shortened?(limb), growing: growing? }
-
-      def shortened?(limb)
+      def held_back(limb)
         @headed ||= LimbEvent.headed(rows.map(&:limb_id), by: @today)
-        Nurses.shortened?(@orchard, @headed[limb.id], @today)
-      end
-
-      # From when it is in full leaf until growth has stopped.
-      def growing?
-        from, to = %w[spring autumn].map do |day|
-          @orchard.season.next_day(@book.value("care.calendar.#{day}"), @orchard.season.year_start(@today))
-        end
-        (from...to).cover?(@today)
+        { shortened: Core::Tend::Nurse.shortened?(@headed[limb.id], @today, @orchard.season, @book),
+          growing: Core::Tend::Nurse.growing?(@today, @orchard.season, @book) }
       end
 
       # How long the practice lets it stand, and whether for the stubs to close.

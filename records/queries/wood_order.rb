@@ -73,8 +73,8 @@ module Vestry
       def cut_until(variety = nil)
         return window(variety.species)[:to] if variety
 
-        last = windows.keys.map { |each| each[:to] }
-        last.select { |day| day >= @today }.min || last.max || window[:to]
+        ends = windows.keys.map { |each| each[:to] }
+        ends.select { |day| day >= @today }.min || ends.max || window[:to]
       end
 
       # Whether wood of a variety that sleeps is cut today.
@@ -209,12 +209,11 @@ module Vestry
           .reject { |kind| @book.evergreen?(kind) }
       end
 
-      # What does not keep for so long is cut late: in the last days in which it sleeps, if not even they suffice.
+      # What does not keep for so long is cut late.
       def cut_from(species, first, to)
         return first unless Core::Rulebook.shipped.species_names.include?(species)
 
-        keeps = Core::Wood::Spent.cut_from(species, @orchard.last_days(@today).of_kind(species, season_start), @book)
-        [[keeps, to - @book.value("reckoning.wood.cutting_days")].min, first].max
+        Core::Wood::Spent.cut_from(species, @orchard.last_days(@today).of_kind(species, season_start), first..to, @book)
       end
 
       def season_start = @orchard.season.span(@season).begin

@@ -13,6 +13,8 @@ RSpec.describe "The autumn count" do
     visit "/o/maunder-hill/tally?row=D"
     # D1 A1 was found to be a limb by an earlier count: it is not asked for, and counted all the same.
     expect(find(".now").text).to eq "3 grafts in row D still to count: begin with D1 C1."
+    expect(find("tr", text: "D1 A1")).to have_content("2025: alive, and a limb")
+    expect(find("tr", text: "D1 C1")).to have_no_content("and a limb")
     find("a[aria-label='Count D1 A1']").click
     fill_in "Longest shoot this season", with: "55 cm"
     fill_in "Thick above the union", with: "52"

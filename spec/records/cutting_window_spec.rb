@@ -39,6 +39,15 @@ RSpec.describe Vestry::Records::WoodOrder, "when wood is cut" do
     expect(order.window("walnut").values_at(:from, :to, :by)).to eq [to - days, to, "calendar"]
   end
 
+  it "is by when an order is wanted, by what is asked for in it" do
+    apple, walnut = wanted("apple"), wanted("walnut")
+    Vestry::Records::WoodPromise.create(orchard_id: here.id, variety_id: apple.id, season: 2026, sticks: 40,
+                                        source: "Exchange", ordered_on: winter)
+    allow(told = order).to receive(:stirring).and_return(stirs)
+    nursery = Vestry::Records::NurseryOrder.new(here, told)
+    expect([nursery.lines.map { |line| line.variety.id }, nursery.wanted_by]).to eq [[walnut.id], Date.new(2026, 4, 3)]
+  end
+
   it "has woken by its own kind, and is cut by the day that comes next" do
     apple, walnut = wanted("apple"), wanted("walnut")
     on = lambda do |day|

@@ -78,7 +78,7 @@ RSpec.describe "The headline of stripped trunks" do
       row.tree.update(species: species)
       wounded = report(row, found_on)
       line = Vestry::Web::Headline.new(here, found_on)
-      [line.say_shoot_source(wounded), *wounded.triage[:reasons].map { |reason| line.say(reason) }].join(" ")
+      [line.say_where_shoots_are_cut(wounded), *wounded.triage[:reasons].map { |reason| line.say(reason) }].join(" ")
     end
     leafy, asleep = reasons["citrus"], reasons["apple"]
     expect(leafy).to include("from its own top or a near kin on the day, their leaves off",

@@ -47,7 +47,7 @@ module Vestry
             "#{all_planned? ? 'every tree has its plan' : 'choose a tree and mark its limbs'}."
         end
 
-        def all_planned? = Records::PlanQueries.unplanned(orchard, most: 1).empty?
+        def all_planned? = (@unplanned ||= Records::PlanQueries.unplanned(orchard, most: 1)).empty?
 
         # Where no limb can be planned yet.
         def none_to_plan

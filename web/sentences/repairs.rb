@@ -84,7 +84,7 @@ module Vestry
             "#{stood}."
         end
 
-        def say_shoot_source(told)
+        def say_where_shoots_are_cut(told)
           return "Cut whole shoots from its own top or a near kin on the day, their leaves off." if told.leafy?
 
           "Cut whole shoots from its own top before it wakes, or from a near kin, and keep them as a bundle of whole " \

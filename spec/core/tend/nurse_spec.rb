@@ -39,6 +39,23 @@ RSpec.describe "nurse", :core do
     expect(nurse_of(stub(45), stub(42), growing: false)[:action]).to eq "off"
   end
 
+  it "counts a cut for its own growth, or one at rest for the growth that follows" do
+    [[false, ->(day) { day }], [true, ->(day) { day >> 6 }]].each do |southern, here|
+      season = Vestry::Core::Season.new(southern: southern)
+      cut = lambda do |*days|
+        one, other = days.map { |day| here[Date.iso8601(day)] }
+        described(:shortened?, one, other, season)
+      end
+      expect([cut["2026-06-03", "2026-06-03"], cut["2026-06-03", "2027-03-10"], cut["2026-06-03", "2027-03-20"],
+              cut["2026-12-05", "2027-10-20"], cut["2026-12-05", "2028-03-20"]]).to eq [true, true, false, true, false]
+      grows = ->(day) { described(:growing?, here[Date.iso8601(day)], season) }
+      expect(%w[2026-05-14 2026-05-15 2026-09-14 2026-09-15].map(&grows)).to eq [false, true, true, false]
+    end
+    expect(described(:shortened?, nil, Date.new(2026, 6, 3), Vestry::Core::Season.new(southern: false))).to be false
+  end
+
+  def described(name, *given) = Vestry::Core::Tend::Nurse.public_send(name, *given, Vestry::Core::Rulebook.shipped)
+
   it "is shortened once a season, and kept from then on" do
     young = nurse_of(stub(60), seasons_since: 0, shortened: true)
     expect([young[:action], codes(young)]).to eq ["keep", %w[nurse_shortened nurse_young nurse_keep]]

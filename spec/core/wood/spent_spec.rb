@@ -1,6 +1,17 @@
 # frozen_string_literal: true
 
 RSpec.describe Vestry::Core::Wood::Spent do
+  it "cuts no earlier than what keeps until a day, as late as it sleeps where that is not enough, and asleep" do
+    asleep = Date.new(2025, 12, 10)..Date.new(2026, 3, 10)
+    from = lambda do |species, until_on|
+      described_class.cut_from(species, until_on, asleep, Vestry::Core::Rulebook.shipped)
+    end
+    # Walnut is worth a stub for 127 days, apple for 204; and four weeks are left to cut in.
+    expect([from["walnut", Date.new(2026, 6, 1)], from["walnut", Date.new(2026, 7, 10)],
+            from["walnut", Date.new(2026, 4, 1)], from["apple", Date.new(2026, 7, 3)]])
+      .to eq [Date.new(2026, 1, 25), Date.new(2026, 2, 10), asleep.begin, Date.new(2025, 12, 11)]
+  end
+
   let(:book) { Vestry::Core::Rulebook.shipped }
   let(:today) { Date.new(2026, 3, 1) }
 
