@@ -372,11 +372,24 @@
   }
 
   if ("serviceWorker" in navigator && window.isSecureContext && account) {
-    navigator.serviceWorker.register("/sw.js").then(() => navigator.serviceWorker.ready).then((ready) => {
+    // The worker is given up by the browser where one of its files does not come: it is asked for again, later each
+    // time, for as long as the page is open.
+    const LATEST = 60000;
+    const installed = async () => {
+      const registration = await navigator.serviceWorker.register("/sw.js");
+      if (registration.active) return registration.active;
+      const coming = registration.installing ?? registration.waiting;
+      const given = new Promise((done) => coming?.addEventListener("statechange", () => coming.state === "redundant" && done(null)));
+      return coming ? Promise.race([given, navigator.serviceWorker.ready.then((ready) => ready.active)]) : null;
+    };
+    const withWorker = async (wait = 2000) => {
+      const worker = await installed().catch(() => null);
+      if (!worker) { setTimeout(withWorker, wait, Math.min(2 * wait, LATEST)); return; }
       const links = [...document.querySelectorAll("a[data-keep]")].map((each) => each.href);
-      ready.active.postMessage({ keep: [location.href, ...links] });
-      fillPocket(ready.active);
-    }).catch(() => {});
+      worker.postMessage({ keep: [location.href, ...links] });
+      fillPocket(worker);
+    };
+    withWorker();
     navigator.serviceWorker.addEventListener("message", ({ data }) => {
       // Only now can the page be opened without signal.
       if (data.kept === location.href) document.documentElement.dataset.kept = "yes";

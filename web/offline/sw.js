@@ -18,8 +18,22 @@ const LONGEST = 25000;
 // Pages that are the same whatever is asked of them; any other answers under its own address alone.
 const WHATEVER_ASKED = [/\/graft\/limbs\/\d+(\/cuts|\/different)?$/, /\/tend\/grafts\/\d+$/];
 
+const pause = (time) => new Promise((done) => setTimeout(done, time));
+// What did not come over a poor line is asked for again, twice.
+const patiently = async (ask) => {
+  for (const time of [1000, 5000]) {
+    try { return await ask(); } catch (trouble) { await pause(time); }
+  }
+  return ask();
+};
+
 self.addEventListener("install", (event) => {
-  event.waitUntil(caches.open(SHELL).then((shell) => shell.addAll(FILES)).then(() => self.skipWaiting()));
+  const fill = async () => {
+    const shell = await caches.open(SHELL);
+    await Promise.all(FILES.map((file) => patiently(() => shell.add(file))));
+    await self.skipWaiting();
+  };
+  event.waitUntil(fill());
 });
 
 self.addEventListener("activate", (event) => {
@@ -133,13 +147,22 @@ self.addEventListener("fetch", (event) => {
   else if (ASSETS.test(url.pathname)) event.respondWith(asset(event.request));
 });
 
-// One after another, and patiently: nobody waits for these.
-const keep = async (addresses) => {
+// The page that is looked at first, which is told of when it is here; what it leads to one after another, as nobody
+// waits for it. What did not come and is not here at all is asked for once more.
+const keep = async (addresses, tell) => {
   const pages = await caches.open(PAGES);
-  for (const url of addresses.map((address) => new URL(address, self.location.origin))) {
-    if (url.origin !== self.location.origin || !kept(url) || age(await pages.match(url.href)) < LATELY) continue;
-    await fromNetwork(new Request(url.href), 20000).catch(() => null);
+  const ours = addresses.map((address) => new URL(address, self.location.origin)).filter((url) => url.origin === self.location.origin && kept(url));
+  const fetched = async (url) => {
+    if (age(await pages.match(url.href)) >= LATELY) await fromNetwork(new Request(url.href), 20000).catch(() => null);
+    return pages.match(url.href);
+  };
+  const missing = [];
+  for (const url of ours) {
+    if (!await fetched(url)) missing.push(url);
+    else if (url.href === addresses[0]) tell();
   }
+  if (missing.length > 0) await pause(5000);
+  for (const url of missing) if (await fetched(url) && url.href === addresses[0]) tell();
   await prune();
 };
 
@@ -168,7 +191,7 @@ const OPENING = '<main id="main" tabindex="-1">';
 const CLOSING = "</main>";
 
 self.addEventListener("message", (event) => {
-  if (event.data.keep) event.waitUntil(keep(event.data.keep).then(() => event.source?.postMessage({ kept: event.data.keep[0] })));
-  if (event.data.pocket) event.waitUntil(pocket(event.data.pocket).then((pages) => event.source?.postMessage({ pocketed: event.data.pocket, pages })).catch(() => {}));
+  if (event.data.keep) event.waitUntil(keep(event.data.keep, () => event.source?.postMessage({ kept: event.data.keep[0] })));
+  if (event.data.pocket) event.waitUntil(patiently(() => pocket(event.data.pocket)).then((pages) => event.source?.postMessage({ pocketed: event.data.pocket, pages })).catch(() => {}));
   if (event.data.forget) { signedOut += 1; event.waitUntil(caches.delete(PAGES)); }
 });

@@ -41,7 +41,7 @@ RSpec.describe "Grafting without signal", :keeps_pages do
     expect(page).to have_css("html[data-kept='yes']", wait: 60)
     wanted = all("a[data-keep]").size + 1
     kept = nil
-    600.times do
+    1200.times do
       kept = page.evaluate_async_script("const done = arguments[0]; caches.open('vestry-pages-2').then((store) => " \
                                         "store.keys()).then((keys) => done(keys.length));")
       break if kept >= wanted
@@ -83,6 +83,25 @@ RSpec.describe "Grafting without signal", :keeps_pages do
     expect(grafts.select_map(:limb_id)).to match_array stubs.first(5).map(&:id)
     visit "/o/maunder-hill/graft"
     expect(page).to have_content(stubs.first.label)
+  end
+
+  it "keeps the page that is looked at, though a file of the application does not come three times over" do
+    cut_line
+    refused = 0
+    inner = Vestry::Web::Stack.build
+    serve(lambda do |env|
+      # The worker asks for it as it is; a page asks with a digest.
+      next inner.call(env) unless env.values_at("PATH_INFO", "QUERY_STRING") == ["/measure.js", ""] && refused < 3
+
+      refused += 1
+      [503, {}, []]
+    end)
+    sheet
+    expect(page).to have_css("html[data-kept='yes']", wait: 60)
+    expect(refused).to eq 3
+    cut_line
+    sheet
+    expect(page).to have_content("To carry")
   end
 
   it "keeps the answer to an exercise that was opened, and has it judged when signal is back" do
