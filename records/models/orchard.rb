@@ -151,6 +151,11 @@ module Vestry
       # The season whose growth is counted on a day: the last summer's, until spring.
       def season_to_count(day) = season.name_counted(day, rulebook.value("care.calendar.waking"))
 
+      # The day from which a season's growth can be counted: it has stopped.
+      def count_opens(name)
+        season.next_day(rulebook.value("care.calendar.autumn"), season.span(name).begin)
+      end
+
       # Trees with their limbs, grafts and visits, few questions for many trees.
       def trees_in_full(ids)
         trees_dataset.where(id: ids, hidden_at: nil).eager(limbs: { grafts: %i[visits tallies] }).all

@@ -9,6 +9,14 @@ module Vestry
 
       # What was counted of a graft in a season.
       def self.of(graft, season) = in_sight.first(graft_id: graft.id, season: season)
+
+      # The same, of a graft whose counts are read, where it was counted since growth stopped.
+      def self.counted(graft, season)
+        graft.tallies.find { |each| each.season == season && !early?(graft.orchard, season, each.tallied_on) }
+      end
+
+      # Whether a season's growth still went on: what was measured then is no measure of it.
+      def self.early?(orchard, season, day) = day < orchard.count_opens(season)
     end
   end
 end

@@ -45,15 +45,19 @@ module Vestry
 
       # Standing grafts of a page's rows, beside what was counted of them this season.
       def self.of_page(orchard, season, page)
-        counts = DB[:tallies].where(orchard_id: orchard.id, hidden_at: nil, season: season).select(:graft_id)
+        counts = told(orchard, season).select(:graft_id)
         standing(orchard, season).unordered.where(Sequel[:trees][:row] => names(orchard, page))
           .left_join(counts.as(:told), graft_id: Sequel[:grafts][:id])
       end
 
       # The day from which the grafts of the season that is counted are counted: growth has stopped.
-      def self.opens_on(orchard, today)
-        orchard.season.next_day(orchard.rulebook.value("care.calendar.autumn"),
-                                orchard.season.span(orchard.season_to_count(today)).begin)
+      def self.opens_on(orchard, today) = orchard.count_opens(orchard.season_to_count(today))
+
+      # What was counted of a season since its growth stopped: what was measured before is measured again.
+      def self.told(orchard, season)
+        DB[:tallies].where(Sequel[:tallies][:orchard_id] => orchard.id, Sequel[:tallies][:hidden_at] => nil,
+                           Sequel[:tallies][:season] => season)
+          .where(Sequel[:tallies][:tallied_on] >= orchard.count_opens(season))
       end
 
       # Whether it is the time to: later it can be done, until buds swell, and nobody is sent to.
@@ -71,15 +75,15 @@ module Vestry
       end
 
       def self.uncounted_trees(orchard, season)
-        told = DB[:tallies].where(orchard_id: orchard.id, hidden_at: nil, season: season).select(:graft_id)
-        standing(orchard, season).unordered.exclude(Sequel[:grafts][:id] => told).where(asked(orchard, season))
+        counted = told(orchard, season).select(:graft_id)
+        standing(orchard, season).unordered.exclude(Sequel[:grafts][:id] => counted).where(asked(orchard, season))
           .distinct.limit(MOST_TREES).select_map(Sequel[:trees][:id])
       end
 
       # Whether a graft is still to be counted in a season.
       def self.waits?(graft, season)
-        told = DB[:tallies].where(graft_id: graft.id, hidden_at: nil, season: season)
-        told.empty? && !standing(graft.orchard, season).unordered.where(Sequel[:grafts][:id] => graft.id)
+        told(graft.orchard, season).where(graft_id: graft.id).empty? &&
+          !standing(graft.orchard, season).unordered.where(Sequel[:grafts][:id] => graft.id)
           .where(asked(graft.orchard, season)).empty?
       end
 
@@ -122,7 +126,7 @@ module Vestry
 
       # Whether an earlier count found it to be a limb.
       def limb?(graft) = lines.any? { |each| each.id == graft.id && each.limb }
-      def counted?(graft) = graft.tallies.any? { |tally| tally.season == @season }
+      def counted?(graft) = !Tally.counted(graft, @season).nil?
       def asked = lines.select(&:asked?)
       def left = asked.reject(&:counted)
 
@@ -163,7 +167,9 @@ module Vestry
         Line.new(label: "#{@name}#{row[:number]} #{row[:tag]}", **row.slice(:id, :counted, :limb))
       end
 
-      def counted = DB[:tallies].where(graft_id: Sequel[:grafts][:id], hidden_at: nil, season: @season).select(1).exists
+      def counted
+        self.class.told(@orchard, @season).where(graft_id: Sequel[:grafts][:id]).select(1).exists
+      end
     end
   end
 end

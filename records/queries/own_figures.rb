@@ -121,6 +121,7 @@ module Vestry
         @rows ||= counts.where(Sequel[:tallies][:season] < @orchard.season.name_of(@today))
           .order(Sequel.desc(Sequel[:tallies][:season]), Sequel.desc(Sequel[:tallies][:id])).limit(MOST)
           .select(*COLUMNS, *SIZES.map { |name| Sequel.cast(name, Float).as(name) }).all
+          .reject { |row| Tally.early?(@orchard, row[:season], row[:tallied_on]) }
       end
 
       def counts
@@ -130,7 +131,8 @@ module Vestry
                  Sequel[:grafts][:hidden_at] => nil, alive: true, species: Core::Rulebook.shipped.species_names)
       end
 
-      COLUMNS = [:graft_id, Sequel[:tallies][:season], :grafted_on, :tree_id, :species, :sticks_alive, :sticks].freeze
+      COLUMNS = [:graft_id, Sequel[:tallies][:season], :tallied_on, :grafted_on, :tree_id, :species, :sticks_alive,
+                 :sticks].freeze
       SIZES = %i[growth_mm above_mm open_a_mm stub_mm].freeze
       private_constant :COLUMNS, :SIZES
 

@@ -35,11 +35,12 @@ module Vestry
 
       # Shares by age in seasons.
       def seen(orchard)
-        rows = counts(orchard).select_map([Sequel[:tallies][:season], :grafted_on,
+        rows = counts(orchard).select_map([Sequel[:tallies][:season], :tallied_on, :grafted_on,
                                            *%i[above_mm stub_mm].map { |name| Sequel.cast(name, Float).as(name) },
                                            :sticks_alive])
-        rows.group_by { |year, on, *| year - orchard.season.name_of(on) }.transform_values do |all|
-          all.map { |_, _, above, stub, sticks| Core::Tally::Scaffold.grown_back(above, stub, sticks) }
+        grown = rows.reject { |year, day, *| Tally.early?(orchard, year, day) }
+        grown.group_by { |year, _, on, *| year - orchard.season.name_of(on) }.transform_values do |all|
+          all.map { |*, above, stub, sticks| Core::Tally::Scaffold.grown_back(above, stub, sticks) }
         end
       end
       private_class_method :counts, :seen

@@ -66,6 +66,37 @@ RSpec.describe "A day by a program" do
       .to eq([spring.of_species("apple")[:p50], spring.closes_on("apple")].map { |date| date&.iso8601 })
   end
 
+  it "is told what the front page and the pages of trees and limbs say" do
+    line = -> { Vestry::Web::Headline.new(Vestry::Records::Orchard[here.id], World::TODAY) }
+    front = line.call.front
+    told = client.call("get_today", **there)["items"]
+    expect(told.map { |each| each["words"] }).to eq(front.matters.map { |matter| front.words[matter.station] })
+    expect([told.first["words"], told.map { |each| each["urgency"] }]).to eq [front.first, front.matters.map(&:urgency)]
+    limb = Vestry::Records::Limb.where(orchard_id: here.id).order(:id).first
+    expect(client.call("get_limbs_id_answer", id: limb.id, **there))
+      .to eq("id" => limb.id, "label" => limb.label, "words" => line.call.limb(limb))
+    expect(client.call("get_trees_id_answer", id: limb.tree_id, **there)["words"]).to eq line.call.tree(limb.tree)
+    strange = limb(tree(orchard(name: "Elsewhere")))
+    expect([client.call("get_limbs_id_answer", id: strange.id, **there)["status"], client.last.code]).to eq [404, "404"]
+  end
+
+  it "answers the coming days, nurse limbs and what is to be counted as the pages do" do
+    days = client.call("get_days", **there)["items"]
+    board = Vestry::Records::DayBoard.new(here, World::TODAY, here.stub_windows(World::TODAY))
+    best = days.group_by { |each| each["day"] }
+      .transform_values { |each| (%w[good marginal wait] & each.map { |told| told["verdict"] }).first }
+    expect(best).to eq(board.dates.to_h { |date| [date.iso8601, board.verdict(date)] })
+    nurses = client.call("get_nurses", **there)["items"].group_by { |each| each["action"] }
+    expect(nurses.transform_values { |each| each.map { |nurse| nurse["label"] } }.slice("off", "shorten"))
+      .to eq(Vestry::Records::Nurses.to_cut(here, World::TODAY).reject { |_, labels| labels.empty? })
+    left = client.call("get_to_count", **there)["items"]
+    expect(left.map { |each| each["label"][/\A\w+/] }.uniq.size)
+      .to eq Vestry::Records::CountRow.left_trees(here, World::TODAY).size
+    early = { tallied_on: "2026-05-18", alive: true, growth: "3 cm" }
+    client.call("post_grafts_id_tallies", early, id: left.first["graft"], **there)
+    expect(client.call("get_to_count", **there)["items"]).to eq left
+  end
+
   it "is not sent again what it knows, and writes nothing over what it does not" do
     limb = client.call("get_limbs", limit: 1, **there)["items"].first["id"]
     client.call("get_limbs_id", id: limb, **there)

@@ -63,6 +63,11 @@ RSpec.describe "Writing through the interface for programs" do
                  id: kind["id"])["bloom_from"]).to be_nil
     promise = write(:post, "varieties/{id}/promises", { season: 2027, sticks: 40 }, id: kind["id"])
     write(:delete, "wood_promises/{id}", {}, id: promise["id"])
+    order = write(:post, "varieties/{id}/orders", { sticks: 12, source: "a nursery", wanted_by: "2026-06-01" },
+                  id: kind["id"])
+    expect(order).to include("sticks" => 12, "ordered_on" => "2026-05-18", "received_on" => nil)
+    expect(write(:put, "wood_promises/{id}/received", {}, id: order["id"])["received_on"]).to eq "2026-05-18"
+    expect(write(:delete, "wood_promises/{id}/received", {}, id: order["id"])["received_on"]).to be_nil
 
     tree, other = planted.map { |each| each["id"] }
     limbs = write(:post, "trees/{id}/lines",
@@ -72,8 +77,16 @@ RSpec.describe "Writing through the interface for programs" do
                                                 bearing: 45, rise: 50 }, id: tree)
     expect(write(:put, "limbs/{id}", { girth: "23 cm", length: "2.4 m", fork: "90 cm", bearing: 45, rise: 40,
                                        version: limbs[0]["version"] }, id: limbs[0]["id"])["girth_mm"]).to eq 230
-    expect(write(:post, "limbs/{id}/events", { kind: "tied-down", happened_on: "2026-05-18", rise: 20 },
-                 id: branch["id"])["kind"]).to eq "tied-down"
+    event = write(:post, "limbs/{id}/events", { kind: "tied-down", happened_on: "2026-05-18", rise: 20 },
+                  id: branch["id"])
+    expect([event["kind"], here.limb!(branch["id"]).rise_deg]).to eq ["tied-down", 20]
+    write(:delete, "limb_events/{id}", {}, id: event["id"])
+    expect(here.limb!(branch["id"]).rise_deg).to eq 50
+    shorter = write(:post, "limbs/{id}/shortened", { on: "2026-05-18" }, id: limbs[1]["id"])
+    expect(write(:post, "limbs/{id}/shortened", {}, id: limbs[1]["id"])["id"]).to eq shorter["id"]
+    facts = write(:put, "trees/{id}", { row: "z", number: 1, species: "apple", form: "bush", trunk_girth: "62 cm",
+                                        version: here.tree!(tree).version }, id: tree)
+    expect(facts["trunk_girth_mm"].to_f).to eq 620.0
     site = write(:post, "trees/{id}/sites", { tag: "S", at: "60 cm", bearing: 90 }, id: tree)
     picture = Base64.strict_encode64(Vips::Image.black(40, 30).write_to_buffer(".png"))
     photo = write(:post, "trees/{id}/photos", { image: picture, caption: "before", limb: limbs[0]["id"] }, id: tree)
@@ -97,6 +110,9 @@ RSpec.describe "Writing through the interface for programs" do
     expect(write(:post, "trees/{id}/pace", { seasons: 2 }, id: other)["seasons"]).to eq 2
     write(:post, "trees/{id}/versions", { why: "a wet year" }, id: other)
     write(:post, "trees/{id}/versions/again", { plan: Vestry::Records::Plan.where(tree_id: other).min(:id) }, id: other)
+    expect([write(:post, "missed"), write(:delete, "missed")])
+      .to match [{ "moved" => an_instance_of(Integer), "to" => an_instance_of(Integer), "stay" => [] },
+                 { "moved" => an_instance_of(Integer) }]
     pattern = write(:post, "patterns", { rows: ["Z"], school: "waxed-rind", seasons: 2 })
     expect(ask(:get, "patterns/#{pattern['pattern']}")["trees"]).to eq 2
     expect(write(:post, "patterns/{id}/back", {}, id: pattern["pattern"])).to eq("stay" => [])

@@ -17,11 +17,13 @@ module Vestry
 
         def address = "/orchards/{slug}/#{path}"
         def route = address.gsub(/\{(\w+)\}/, ':\1')
+        # Whether it is of one row, whose number stands in the address.
+        def of_one? = path.include?("{id}")
 
         # @param params [Hash] as they came
         # @return [Array(Hash, Hash)] what is asked, and what is wrong with it
         def read(params)
-          asked, wrong = {}, {}
+          asked, wrong = (of_one? ? { id: params["id"] } : {}), {}
           asks.each do |name, kind|
             text = params[name.to_s] or next
             value = text.is_a?(String) ? self.class::KINDS.fetch(kind)[:read].call(text) : nil

@@ -16,7 +16,12 @@ module Vestry
           # @param schema [Hash] of each item
           def items(path, summary, asks = {}, schema:, &finds)
             whole = object(items: { type: "array", items: object(**schema) }, next: { type: %w[integer null] })
-            list << Lookup.new(path: path, summary: summary, asks: asks, schema: JSON.parse(JSON.generate(whole)),
+            one(path, summary, asks, schema: whole, &finds)
+          end
+
+          # @param schema [Hash] of the whole answer
+          def one(path, summary, asks = {}, schema:, &finds)
+            list << Lookup.new(path: path, summary: summary, asks: asks, schema: JSON.parse(JSON.generate(schema)),
                                finds: finds)
           end
 
@@ -30,6 +35,26 @@ module Vestry
           def some(**properties) = { type: "array", items: object(**properties) }
         end
 
+        items("today", "What matters today, most pressing first, in the words of the front page",
+              schema: { station: text, urgency: whole, words: text,
+                        trees: { type: "array", items: whole } }) do |orchard, today, _|
+          front = Headline.new(orchard, today).front
+          { items: front.matters.map { |matter| { words: front.words.fetch(matter.station), **matter.to_h } },
+            next: nil }
+        end
+
+        ANSWER = { id: whole, label: text, words: text }.freeze
+        one("limbs/{id}/answer", "What there is to do or to know of a limb today, as its page says it",
+            schema: object(**ANSWER)) do |orchard, today, asked|
+          limb = orchard.limb!(asked[:id])
+          { id: limb.id, label: limb.label, words: Headline.new(orchard, today).limb(limb) }
+        end
+        one("trees/{id}/answer", "What there is to do or to know of a tree today, as its page says it",
+            schema: object(**ANSWER)) do |orchard, today, asked|
+          tree = orchard.tree!(asked[:id])
+          { id: tree.id, label: tree.label, words: Headline.new(orchard, today).tree(tree) }
+        end
+
         items("due", "What grafts and stripped trunks want today, most pressing first, 60 at a time",
               { who: :text, page: :whole },
               schema: { kind: text, id: whole, label: text, key: text, rule: text, title: text, due_on: day,
@@ -38,6 +63,14 @@ module Vestry
           found = Records::Agenda.new(orchard, today, person: asked[:who]).due(page: page)
           full = found.count { |item| !item.wound? } == Records::Agenda::PAGE
           { items: found.map { |item| due(orchard, item) }, next: full ? page + 1 : nil }
+        end
+
+        items("days", "What the coming days are for grafting, by kind of tree and of method: good, marginal or to wait",
+              schema: { day: day, species: text, kind: { type: "string", enum: Core::Slip::Window::KINDS },
+                        verdict: { type: "string", enum: Core::Slip::Crew::VERDICTS },
+                        reasons: { type: "array", items: text } }) do |orchard, today, _|
+          board = Records::DayBoard.new(orchard, today, orchard.stub_windows(today))
+          { items: board.lines.flat_map { |line| days(line) }, next: nil }
         end
 
         items("sheet", "A crew's day: its stubs in walking order, each with its cut, its method and its sticks",
@@ -70,6 +103,20 @@ module Vestry
           { items: order.lines.map { |line| wanted(line, order) }, next: nil }
         end
 
+        items("nurses", "The nurse limbs of trees that were worked, and whether each is kept, shortened or taken off",
+              schema: { limb: whole, label: text, worked_on: day, kept_after: number,
+                        action: { type: "string", enum: %w[keep shorten off] } }) do |orchard, today, _|
+          { items: Records::Nurses.new(orchard, today).all.map { |each| nurse(each) }, next: nil }
+        end
+
+        items("to-count", "The grafts that the autumn count asks for and that are not counted, some rows to a page",
+              { page: :whole },
+              schema: { season: whole, row: text, graft: whole, label: text,
+                        opens_on: day }) do |orchard, today, asked|
+          page = asked.fetch(:page, 1).clamp(1, Records::CountRow.pages(orchard))
+          { items: to_count(orchard, today, page), next: page < Records::CountRow.pages(orchard) ? page + 1 : nil }
+        end
+
         items("slip", "When the bark of each kind lifts and closes: seen, reached, or between which days",
               schema: { species: text, reached_on: maybe("string"), early_on: maybe("string"),
                         likely_on: maybe("string"), late_on: maybe("string"), closes_on: maybe("string"),
@@ -99,6 +146,13 @@ module Vestry
               **item.task.slice(:key, :rule, :status), **dates(item.task, :due_on, :opens_on, :closes_on) }
           end
 
+          def days(line)
+            line.days.map do |each|
+              { day: iso(each[:date]), species: line.species, kind: line.kind, verdict: each[:verdict],
+                reasons: each[:reasons].map { |reason| reason[:code].to_s } }
+            end
+          end
+
           def card(card)
             { plan_limb: card.row.id, limb: card.limb.id, label: card.limb.label, variety_id: card.row.variety_id,
               variety: card.row.variety&.name, method: card.row.technique, cut_mm: card.place.at_mm,
@@ -125,6 +179,21 @@ module Vestry
             { variety_id: line.variety.id, variety: line.variety.name, planned: line.sticks, reserve: line.reserve,
               total: line.total, in_store: line.have, to_cut: line.to_cut, from: line.sources.map(&:label),
               cut_from: iso(days[0]), cut_until: iso(days[1]) }
+          end
+
+          def to_count(orchard, today, page)
+            season, opens = orchard.season_to_count(today), Records::CountRow.opens_on(orchard, today)
+            rows = Records::CountRow.all(orchard, today, page: page).select { |row| row[:counted] < row[:grafts] }
+            rows.flat_map do |row|
+              Records::CountRow.new(orchard, row[:row], season).left.map do |line|
+                { season: season, row: row[:row], graft: line.id, label: line.label, opens_on: iso(opens) }
+              end
+            end
+          end
+
+          def nurse(each)
+            { limb: each.limb.id, label: each.limb.label, worked_on: iso(each.since), action: each.action,
+              kept_after: each.kept_after }
           end
 
           def bark(species, told, closes)

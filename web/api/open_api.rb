@@ -73,7 +73,7 @@ module Vestry
 
         def asking(asked)
           with = asked.asks.to_h { |name, kind| [name.to_s, ["query", Lookup::KINDS.fetch(kind)[:type]]] }
-          operation(asked.summary, slug.merge(with), answer: asked.schema)
+          operation(asked.summary, (asked.of_one? ? one : slug).merge(with), answer: asked.schema)
         end
 
         def slug = { "slug" => %w[path string] }
@@ -87,8 +87,8 @@ module Vestry
           if write.many?
             row = { "type" => "object", "properties" => { "items" => { "type" => "array", "items" => row } } }
           end
-          operation(write.summary, parameters, body: form(write.form), answer: row || { "type" => "object" },
-                    made: write.made?).merge("description" => "Needs the role #{write.role}.")
+          operation(write.summary, parameters, body: noted(write, form(write.form)), made: write.made?,
+                    answer: row || { "type" => "object" }).merge("description" => "Needs the role #{write.role}.")
         end
 
         # A form's fields, from its rules.
@@ -106,6 +106,15 @@ module Vestry
           end
           told.delete("required") if told["required"].empty?
           told.merge("additionalProperties" => false)
+        end
+
+        # The same with what is said of single fields.
+        def noted(write, body)
+          body["properties"].each do |name, field|
+            said = [field["description"], FieldNotes.of(write, name)].compact
+            field["description"] = said.join("; ") if said.any?
+          end
+          body
         end
 
         def operation(summary, parameters = {}, body: nil, answer: { "type" => "object" }, kind: "application/json",
@@ -184,7 +193,7 @@ module Vestry
             .then { |each| each["enum"] ? each.merge("enum" => each["enum"] + [nil]) : each }.compact : told.compact
         end
         private_class_method :paths, :reckonings, :rows, :others, :one, :named, :asking, :slug, :paging, :writing,
-                             :form, :operation, :schemas, :row, :record, :field
+                             :form, :noted, :operation, :schemas, :row, :record, :field
       end
     end
   end

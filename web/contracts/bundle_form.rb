@@ -23,7 +23,8 @@ module Vestry
           optional(:packing).filled(:string, included_in?: Records::Bundle::PACKINGS.keys)
           optional(:store).filled(:integer, gt?: 0)
           optional(:cut_by).filled(:string, max_size?: 80)
-          optional(:checked).value(:array, max_size?: 20).each(:string, max_size?: 40)
+          optional(:checked).value(:array, max_size?: 20)
+            .each(:string, included_in?: Deeds::MakeBundle::CHECKS.keys.map(&:to_s))
           optional(:client_key).filled(:string, format?: /\A[0-9a-f-]{36}\z/)
         end
 

@@ -18,9 +18,17 @@ module Vestry
                                           now: Headline.new(orchard, today).limb(graft.limb) }
           end
 
+          # What was counted of this season. In autumn what was measured before growth stopped is none of it.
+          def counted_now(graft)
+            said = graft.tallies.find { |each| each.season == season }
+            said if said && (before_autumn? || !Records::Tally.early?(orchard, season, said.tallied_on))
+          end
+
+          def before_autumn? = today < Records::CountRow.opens_on(orchard, today)
+
           # This season's tally, if it was begun; else an empty one.
           def current_values(graft)
-            tally = graft.tallies.find { |each| each.season == season }
+            tally = counted_now(graft)
             return { tallied_on: today.iso8601, alive: "true" } unless tally
 
             lengths = TALLIED_LENGTHS.to_h { |field| [field, tally[:"#{field}_mm"]&.then { |mm| length(mm) }] }
@@ -30,7 +38,7 @@ module Vestry
           end
 
           # A count of this season that is corrected keeps what nobody touched.
-          def corrected?(graft) = graft.tallies.any? { |each| each.season == season }
+          def corrected?(graft) = !counted_now(graft).nil?
 
           def one_row(row)
             erb :"tally/row", locals: { row: row, page: query.fetch(:page, 1).clamp(1, row.pages),

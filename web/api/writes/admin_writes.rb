@@ -46,6 +46,28 @@ module Vestry
             Deeds::PromiseWood.call(on.variety, v, by: on.by)
           end
 
+          ORDER = body do
+            required(:sticks).filled(:integer, gteq?: 1, lteq?: Deeds::OrderWood::MOST_STICKS)
+            required(:source).filled(:string, max_size?: 200)
+            optional(:wanted_by).filled(Contracts::Form::DAY)
+          end
+
+          post "varieties/{id}/orders", "Notes wood that was ordered elsewhere for the season that is planned",
+               page: "wood/nursery", form: ORDER, answers: "wood_promises" do |on, v|
+            Deeds::OrderWood.call(on.orchard, { on.variety.id => v[:sticks] }, season: on.season, source: v[:source],
+                                  wanted_by: v[:wanted_by], **on.who).first
+          end
+
+          put "wood_promises/{id}/received", "Notes that wood that was ordered came today",
+              page: "wood/nursery/received", answers: "wood_promises" do |on, _|
+            Deeds::OrderWood.receive(on.orchard.wood_promise!(on.id), on: on.today, by: on.by)
+          end
+
+          delete "wood_promises/{id}/received", "It did not come after all", page: "wood/nursery/received",
+                 answers: "wood_promises" do |on, _|
+            Deeds::OrderWood.receive(on.orchard.wood_promise!(on.id), on: nil, by: on.by)
+          end
+
           delete "wood_promises/{id}", "Withdraws a promise of wood" do |on, _|
             Deeds::PromiseWood.withdraw(on.orchard, on.id, by: on.by)
           end

@@ -14,6 +14,15 @@ module Vestry
             Deeds::DecideLimb.call(on.limb, v, by: on.by, version: v[:version], season: on.season)
           end
 
+          post "missed", "Moves every limb that missed its last sensible day to the season that follows" do |on, _|
+            moved, to, stuck = Deeds::MoveMissed.call(on.orchard, **on.who)
+            { moved: moved, to: to, stay: stuck }
+          end
+
+          delete "missed", "Moves limbs that were moved so back again" do |on, _|
+            { moved: Deeds::MoveMissed.back(on.orchard, by: on.by) }
+          end
+
           post "limbs/{id}/take-over", "Lets a side branch take over from the limb it grows from" do |on, _|
             { top_off_in: Deeds::TakeOver.call(on.limb, by: on.by, first: on.season) }
           end

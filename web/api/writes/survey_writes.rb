@@ -14,6 +14,12 @@ module Vestry
             Deeds::AddTrees.call(on.orchard, Contracts::NewTreesForm.to_row(v, on.orchard), by: on.by)
           end
 
+          put "trees/{id}", "Corrects what is known of a tree; what is left out is not known",
+              form: Contracts::TreeFactsForm, answers: "trees" do |on, v|
+            Deeds::CorrectTree.call(on.tree, Contracts::TreeFactsForm.to_row(on.reading, on.orchard), by: on.by,
+                                    version: v[:version])
+          end
+
           LINES = body(long: { lines: Deeds::LimbLines::MOST }) do
             required(:lines).filled(:string); optional(:sure).filled(:bool)
           end
@@ -47,6 +53,10 @@ module Vestry
           post "limbs/{id}/events", "Records what happened to a limb", form: Contracts::LimbEventForm,
                answers: "limb_events" do |on, v|
             Deeds::RecordLimbEvent.call(on.limb, Contracts::LimbEventForm.to_row(v), **on.who)
+          end
+
+          delete "limb_events/{id}", "Takes back what was recorded of a limb, and what it changed" do |on, _|
+            Deeds::TakeBackEvent.call(Records::LimbEvent.of_orchard!(on.orchard, on.id), by: on.by)
           end
 
           post "trees/{id}/sites", "Marks a bare stretch that could take a graft in its side",

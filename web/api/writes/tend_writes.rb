@@ -72,6 +72,11 @@ module Vestry
             WORK_AGAIN.call(on, v, true)
           end
 
+          post "limbs/{id}/shortened", "Notes that a nurse limb was shortened as is advised: once for each growth",
+               form: body { optional(:on).filled(Contracts::Form::DAY) }, answers: "limb_events" do |on, v|
+            Deeds::ShortenNurse.call(on.limb, on: v[:on] || on.today, **on.who)
+          end
+
           HANDS = body { optional(:to).filled(:string, max_size?: 80) }
           put("grafts/{id}/hands", "Gives a graft's aftercare to someone; without a name, back to whoever made it",
               form: HANDS) do |on, v|
