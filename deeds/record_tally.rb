@@ -9,6 +9,7 @@ module Vestry
       def self.call(graft, values, by:, today:, version: nil)
         DayOfGraft.check(graft, :tallied_on, values[:tallied_on], today)
         check_growth(graft, values)
+        DayOfGraft.check_shoot(graft, :growth_mm, values[:growth_mm], values[:tallied_on])
         season = season(graft, values[:tallied_on])
         DB.transaction do
           graft.locked

@@ -12,6 +12,7 @@ module Vestry
           raise Refused, sticks_alive: ["is at most #{graft.sticks}, as many as were set"]
         end
 
+        DayOfGraft.check_shoot(graft, :longest_shoot_mm, values[:longest_shoot_mm], values[:seen_on])
         values = which_died(graft, values)
         values = values.merge(buds: "dead") if values[:leaf_stalk] == "clings" && values[:buds].nil?
         DB.transaction do

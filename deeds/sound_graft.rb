@@ -56,6 +56,8 @@ module Vestry
         elsif day < limb.surveyed_on
           { grafted_on: ["is before the limb was surveyed on #{SaidDay.of(limb.surveyed_on)}; a graft is dated that " \
                          "day or later"] }
+        elsif limb.gone_on && day > limb.gone_on
+          { grafted_on: ["is after #{limb.label} came off on #{SaidDay.of(limb.gone_on)}"] }
         else
           {}
         end

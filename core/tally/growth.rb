@@ -29,6 +29,14 @@ module Vestry
           curve[age.clamp(0, curve.size - 1)]
         end
 
+        # The longest that a shoot can have grown in so many days since its graft was made.
+        #
+        # @param days [Integer] from 0
+        # @return [Float] mm
+        def longest(days, rulebook)
+          (rulebook.value("plausible.shoot_begun") + days * rulebook.value("plausible.shoot_daily")).to_f
+        end
+
         # How far a graft reaches: its last year's growth, and of each before it what was left when its leader was cut
         # back in winter.
         #

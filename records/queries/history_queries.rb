@@ -128,9 +128,14 @@ module Vestry
         events = [{ on: limb.surveyed_on, kind: :surveyed, row: limb },
                   *LimbEvent.of(limb).map { |event| { on: event.happened_on, kind: :happened, row: event } },
                   *limb.grafts.flat_map { |graft| story_of_graft(graft) }]
-        order = %i[surveyed happened grafted visited settled tallied lost]
+        # With what it grew from, where nothing is told of itself that day.
+        gone = limb.gone_on
+        events << { on: gone, kind: :gone, row: limb } if gone && events.none? { |event| off?(event, gone) }
+        order = %i[surveyed happened grafted visited settled tallied lost gone]
         events.sort_by { |event| [event[:on], order.index(event[:kind]), event[:row].id] }
       end
+
+      def off?(event, on) = event[:kind] == :happened && event[:on] == on && LimbEvent::OFF.include?(event[:row].kind)
     end
   end
 end

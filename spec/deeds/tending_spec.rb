@@ -86,6 +86,47 @@ RSpec.describe "Tending" do
     end
   end
 
+  it "takes no look, count or graft of a day after its limb came off" do
+    made
+    stock.update(gone_on: Date.new(2026, 5, 4))
+    at = ->(day) { { seen_on: day, buds: "asleep" } }
+    expect { Vestry::Deeds::RecordVisit.call(made, at[Date.new(2026, 5, 5)], by: "Orla", today: today) }
+      .to raise_error(Vestry::Deeds::Refused, /is after A1 A came off on 4 May 2026/)
+    expect(Vestry::Deeds::RecordVisit.call(made, at[Date.new(2026, 5, 4)], by: "Orla", today: today).buds)
+      .to eq "asleep"
+    values = { technique: "rind", variety_id: made.variety_id, stub_mm: 60, cut_mm: 700, sticks: 2, faces: [],
+               grafter: "Orla", wrap: "stretch-tape", seal: "wax", cover: "wax-only", grafted_on: Date.new(2026, 5, 5) }
+    log = ->(**more) { Vestry::Deeds::LogGraft.call(stock.reload, values.merge(more), by: "Orla", today: today) }
+    expect { log[] }.to raise_error(Vestry::Deeds::Refused, /is after A1 A came off/)
+    expect(log[grafted_on: Date.new(2026, 5, 4)].grafted_on).to eq Date.new(2026, 5, 4)
+  end
+
+  describe "how long a shoot is" do
+    let(:set) { Date.new(2026, 4, 21) }
+
+    def seen(mm, on, of = made)
+      Vestry::Deeds::RecordVisit.call(of, { seen_on: on, longest_shoot_mm: mm }, by: "Orla", today: on)
+    end
+
+    # A graft of 21 April: 100 mm that day, and 50 mm more with each day.
+    it "is no more than can have grown since, at a look and at a count" do
+      expect { seen(3000, set) }.to raise_error(Vestry::Deeds::Refused, /more than a shoot grows in 0 days, 100 mm/)
+      expect { seen(201, set + 2) }.to raise_error(Vestry::Deeds::Refused, /2 days, 200 mm at most: check the unit/)
+      expect(seen(200, set + 2).longest_shoot_mm).to eq 200
+      expect { count(1700, set + 31) }
+        .to raise_error(Vestry::Deeds::Refused) { |e| expect(e.errors.keys).to eq [:growth_mm] }
+      expect(count(1600, set + 31).growth_mm).to eq 1600
+      old = graft(limb(tree(here, number: 9)), grafted_on: set << 12)
+      expect(seen(3000, set, old).longest_shoot_mm).to eq 3000
+      donor = graft(limb(tree(here, number: 10)), grafted_on: set, technique: "approach")
+      expect(seen(900, set + 1, donor).longest_shoot_mm).to eq 900
+    end
+
+    def count(mm, on)
+      Vestry::Deeds::RecordTally.call(made, { tallied_on: on, alive: true, growth_mm: mm }, by: "Orla", today: on)
+    end
+  end
+
   describe "what a visit means" do
     def visit(on = today, **facts)
       Vestry::Records::Visit.create({ orchard_id: here.id, graft_id: made.id, seen_on: on }.merge(facts))

@@ -134,6 +134,41 @@ RSpec.describe "Words of planning" do
                         "A1 B has nothing decided: work it, keep it or lift it."]
   end
 
+  it "say of a limb that came off that it did, and nothing else" do
+    here = orchard
+    enter person("Orla Finch", steward: here)
+    stock = tree(here)
+    off, worked = limb(stock, "A"), limb(stock, "B", bearing_deg: 180)
+    Vestry::Deeds::DecideLimb.call(off, { role: "work" }, by: "Orla", season: 2026)
+    made = graft(worked, grafted_on: Date.new(2025, 4, 20))
+    Vestry::Deeds::RecordLoss.call(made, on: Date.new(2026, 1, 5), cause: "blown-out", by: "Orla", today: World::TODAY)
+    [off, worked].each do |each|
+      Vestry::Deeds::TakeOff.call(each.reload, on: World::TODAY, today: World::TODAY, by: "Orla Finch")
+    end
+    words = ->(limb, day) { Vestry::Web::Headline.new(here, day).limb(Vestry::Records::Limb[limb.id]) }
+    expect([words[off, World::TODAY], words[worked, World::TODAY], words[off, World::TODAY - 1]])
+      .to eq ["A1 A came off on 18 May.", "A1 B, Skylark Russet since 20 April 2025, came off on 18 May.",
+              "A1 A is to be worked; choose its cut, method and variety."]
+    expect(%W[tally/limbs/#{off.id} graft/limbs/#{off.id} graft/limbs/#{off.id}/cuts graft/limbs/#{off.id}/different]
+      .map { |path| head("/o/#{here.slug}/#{path}") }.uniq).to eq ["A1 A came off on 18 May."]
+  end
+
+  it "tell in a limb's story that it came off with what it grew from" do
+    here = orchard
+    enter person("Orla Finch", steward: here)
+    stock = limb(tree(here))
+    branch = limb(stock.tree, "A1", parent_id: stock.id, fork_mm: 1200, girth_mm: 90)
+    bare = limb(stock.tree, "B", bearing_deg: 180)
+    set = Date.new(2026, 5, 4)
+    Vestry::Deeds::LogGraft.fell(stock, graft(stock, cut_mm: 800, grafted_on: set), "Orla Finch")
+    bare.update(gone_on: set)
+    story = lambda do |limb|
+      get "/o/#{here.slug}/tally/limbs/#{limb.id}"
+      Nokogiri::HTML(last_response.body).css(".story li.gone").map { |line| line.text.split.join(" ") }
+    end
+    expect([branch, bare, stock].map(&story)).to eq [["4 May It came off with A."], ["4 May It came off."], []]
+  end
+
   it "count a limb that came off no more among what is planned" do
     here = orchard
     enter person("Orla Finch", steward: here)

@@ -6,6 +6,7 @@ module Vestry
       # What was seen at a visit. At least one thing must have been.
       class VisitForm < Form
         lengths longest_shoot: "shoot"
+        columns longest_shoot_mm: :longest_shoot
         numbers sticks_alive: "sticks"
 
         params do

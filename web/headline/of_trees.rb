@@ -86,6 +86,8 @@ module Vestry
         # @param report [Records::GraftReport, nil] of its graft, where the page has read it already
         def limb(limb, report: nil)
           graft, planned = limb.graft, limb.planned
+          return gone_words(limb, graft) if gone?(limb)
+
           if graft && !planned&.decided_since?(graft, @today)
             return graft_words(graft, report&.graft&.id == graft.id ? report :
               Records::GraftReport.new(graft, @today))
@@ -99,6 +101,14 @@ module Vestry
         # @param report [Records::GraftReport]
         def of_graft(graft, report)
           graft.limb.graft&.id == graft.id ? limb(graft.limb, report: report) : graft_words(graft, report)
+        end
+
+        def gone?(limb) = !limb.gone_on.nil? && limb.gone_on <= @today
+
+        # Of a limb that is no more there is nothing to do.
+        def gone_words(limb, graft)
+          "#{limb.label}#{", #{graft.variety.name} since #{day(graft.grafted_on)}," if graft} came off on " \
+            "#{day(limb.gone_on)}."
         end
 
         def decided_words(limb, planned)
@@ -118,7 +128,7 @@ module Vestry
           "#{place_words(planned.technique)} at #{length(planned.cut_mm)}, " \
           "#{method_name(planned.technique).downcase}, #{set_words(planned.technique, planned.sticks)}."
         end
-        private :decided_words
+        private :decided_words, :gone_words, :gone?
 
         # A cut that is being moved along its limb, and not decided.
         def cut_at(limb, advice, share)

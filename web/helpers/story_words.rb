@@ -52,6 +52,13 @@ module Vestry
           "Autumn tally: #{counted_parts(tally).compact.join(', ')}."
         end
 
+        # Where what it grew from was cut below it or came off that day, it went with that.
+        def story_of_gone(limb)
+          from, on = limb.parent, limb.gone_on
+          with = from && (from.gone_on == on || from.grafts.any? { |graft| graft.grafted_on == on })
+          "It came off#{" with #{from.tag}" if with}."
+        end
+
         def story_of_loss(graft)
           "Lost: #{loss_name(graft.lost_cause).downcase}."
         end

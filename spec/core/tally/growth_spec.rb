@@ -17,7 +17,11 @@ RSpec.describe Vestry::Core::Tally::Growth do
       .to eq [curve[0], curve[0], curve[-1], curve[-1]]
   end
 
-  it "counts the seasons that are left at the pace of the last year" do
+  it "knows no shoot longer than it can have grown" do
+    expect([0, 1, 30, 120].map { |days| described_class.longest(days, book) }).to eq [100.0, 150.0, 1600.0, 6100.0]
+  end
+
+  it "holds the last figure at the pace of the last year" do
     keep = book.value("reckoning.scaffold.keep")
     expect(described_class.seasons_left(1000.0, [400.0], book)).to eq ((1000 - 400 * keep) / (400 * keep)).ceil
     expect(described_class.seasons_left(100.0, [400.0, 500.0], book)).to eq 0
