@@ -11,7 +11,7 @@ module Vestry
       INK = "000000"
 
       # @param sheet [Records::DaySheet]
-      # @param words [#length, #thickness, #method_name, #bearing, #day, #say_amount] how figures are said
+      # @param words [#length, #thickness, #method_name, #bearing, #day, #say_material] how figures are said
       # @param size [String] a4 or letter
       def initialize(sheet, orchard, words, size: "a4")
         @sheet = sheet
@@ -56,14 +56,13 @@ module Vestry
         return if @sheet.cards.empty?
 
         page.text("To carry", size: 12, style: :bold)
-        names = @orchard.rulebook.book("materials").fetch("items")
-        things = @sheet.materials.map { |each| "#{@words.say_amount(each)} #{names.dig(each[:item], 'name')}" }
+        things = @sheet.materials.map { |each| @words.say_material(each).join(" ") }
         page.text(things.join("; "))
         if @sheet.bundles.any?
           wood = @sheet.bundles.map { |bundle, count| "#{bundle.code} #{bundle.variety.name} (#{count})" }
           page.text("Wood: #{wood.join('; ')}")
         end
-        %w[knife saw ladder].each do |name|
+        @sheet.day_cautions.each do |name|
           @orchard.rulebook.book("cautions")[name].then { |each| page.text("<b>#{each['title']}.</b> #{each['text']}",
             inline_format: true, size: 9) }
         end

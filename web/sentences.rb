@@ -88,6 +88,12 @@ module Vestry
         end
       end
 
+      # The same with its name: 18 perch canes.
+      def say_material(item)
+        names = orchard.rulebook.book("materials").dig("items", item[:item])
+        [say_amount(item), (names["many"] unless item[:amount] == 1) || names["name"]]
+      end
+
       UNMEASURED = {
         length_mm: "length: where to cut is a guess until it is measured",
         fork_mm: "where it leaves: heights and the animals' reach are guesses",

@@ -33,6 +33,17 @@ module Vestry
       # @return [Array<PlanSite>]
       def sites(tree) = waiting_sites.fetch(tree.id, [])
 
+      # What is said of how the day can hurt: of every day, and of what is carried.
+      #
+      # @return [Array<String>] names of cautions
+      def day_cautions
+        carried = materials.map { |each| each[:item] }
+        [*ALWAYS_SAID, *SAID_OF.filter_map { |name, item| name if carried.include?(item) }]
+      end
+      ALWAYS_SAID = %w[knife ladder saw].freeze
+      SAID_OF = { "wax" => "grafting-wax", "pins" => "pins" }.freeze
+      private_constant :ALWAYS_SAID, :SAID_OF
+
       # @return [Array<Hash>] +item+, +amount+, +unit+
       def materials = laid.materials
 

@@ -48,6 +48,19 @@ RSpec.describe "Sheets on paper", :database do
     expect(tape.call).to be > without
   end
 
+  it "says how the day can hurt as the page does: of what is carried, too" do
+    said = lambda do
+      get "/o/maunder-hill/graft/sheet?on=#{World::TODAY}"
+      page = Nokogiri::HTML5(last_response.body).css(".fold-caution .caution b").map { |each| each.text.delete(". ") }
+      read = text(pdf("graft/sheet.pdf?on=#{World::TODAY}"))
+      [page, %w[Knife. Ladder. Saw. Hotwax. Pinsandnails.].select { |title| read.include?(title) }]
+    end
+    expect(said.call).to eq [%w[Knife Ladder Saw Hotwax], %w[Knife. Ladder. Saw. Hotwax.]]
+    here.update(school: "covered-inlay")
+    Vestry::Records::Plan.where(orchard_id: here.id).update(school: "covered-inlay")
+    expect(said.call).to eq [%w[Knife Ladder Saw Pinsandnails], %w[Knife. Ladder. Saw. Pinsandnails.]]
+  end
+
   it "fits A4 and Letter, and breaks no card over two pages" do
     a4, letter = pdf("graft/sheet.pdf?on=#{World::TODAY}"), pdf("graft/sheet.pdf?on=#{World::TODAY}&paper=letter")
     expect(a4.pages.first.attributes[:MediaBox].map(&:round)).to eq [0, 0, 595, 842]
