@@ -19,9 +19,11 @@ RSpec.describe "A nurse limb that can come off" do
     day = Date.new(2028, 2, 29)
     allow(Vestry::Outside::Clock).to receive(:today).and_return(day)
     enter person("Orla Finch", steward: here)
+    limb = here.trees_dataset.first(row: "H", number: 1).limbs_dataset.first(tag: "A")
+    page = "plan/trees/#{limb.tree_id}?limb=#{limb.id}"
+    expect(head(page)).to eq "H1 A was kept as a nurse and can come off now: the grafts carry the tree."
     expect([head("tend/nurses"), head("tend"), head("today")])
       .to eq ["H1 A can come off now.", *["Nothing else is due today: nurse limb H1 A can come off."] * 2]
-    limb = here.trees_dataset.first(row: "H", number: 1).limbs_dataset.first(tag: "A")
     Vestry::Deeds::TakeOff.call(limb, on: day, today: day, by: "Orla Finch")
     expect(head("today")).not_to include "come off"
     expect(head("tend")).to match(/\ANothing is due today; next is H\d/)

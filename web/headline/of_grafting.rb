@@ -65,7 +65,7 @@ module Vestry
 
         def some_due(now, untested)
           { now => "now", untested => "once #{untested.one? ? 'its' : 'their'} bark is seen to slip" }
-            .filter_map { |some, words| "#{number_word(some.size).downcase} #{words}" if some.any? }
+            .filter_map { |some, words| "#{some.size} #{words}" if some.any? }
             .join(", ").sub(" ", " can be grafted ")
         end
 

@@ -105,6 +105,19 @@ module Vestry
 
         def gone?(limb) = !limb.gone_on.nil? && limb.gone_on <= @today
 
+        # A nurse that has something to be done to it now, as the list of them says; what else is decided, as it is.
+        def unworked_words(limb, planned)
+          return say_unworked(planned.role, planned.sawn_on) unless planned.role == "nurse"
+
+          action, = Records::Nurses.to_cut(orchard, @today).find { |_, labels| labels.include?(limb.label) }
+          NURSE_NOW.fetch(action) { say_unworked(planned.role, planned.sawn_on) }
+        end
+
+        NURSE_NOW = { "off" => "was kept as a nurse and can come off now: the grafts carry the tree",
+                      "shorten" => "is kept as a nurse, and is to be shortened now, so that the grafts get the " \
+                                   "light" }.freeze
+        private_constant :NURSE_NOW
+
         # Of a limb that is no more there is nothing to do.
         def gone_words(limb, graft)
           "#{limb.label}#{", #{graft.variety.name} since #{day(graft.grafted_on)}," if graft} came off on " \
@@ -118,9 +131,7 @@ module Vestry
                    "in #{planned.season}" \
                    "#{planned.variety ? ", to become #{planned.variety.name}" : '; choose its variety by then'}."
           end
-          unless %w[work backup].include?(planned.role)
-            return "#{limb.label} #{say_unworked(planned.role, planned.sawn_on)}."
-          end
+          return "#{limb.label} #{unworked_words(limb, planned)}." unless %w[work backup].include?(planned.role)
           return "#{limb.label} is to be worked; choose its cut, method and variety." unless planned.complete?
           return missed_limb_words(limb, planned) if orchard.stub_windows(@today).past?(planned)
 
@@ -128,7 +139,7 @@ module Vestry
           "#{place_words(planned.technique)} at #{length(planned.cut_mm)}, " \
           "#{method_name(planned.technique).downcase}, #{set_words(planned.technique, planned.sticks)}."
         end
-        private :decided_words, :gone_words, :gone?
+        private :decided_words, :unworked_words, :gone_words, :gone?
 
         # A cut that is being moved along its limb, and not decided.
         def cut_at(limb, advice, share)
