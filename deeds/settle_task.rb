@@ -31,6 +31,20 @@ module Vestry
       def self.check(of, key, what, today)
         raise Refused, key: ["is not a task here"] unless tasks(of, today).any? { |each| each[:key] == key }
         raise Refused, what: ["is done, waived or put off"] unless WHATS.include?(what)
+
+        said_elsewhere(of, key) if what == "done"
+      end
+
+      # What a press says nothing of, and is done where it is written down.
+      ELSEWHERE = { "plan" => "is done by planning it again", "count" => "is done by counting it",
+                    "set" => "is done by logging what was set" }.freeze
+      private_constant :ELSEWHERE
+
+      def self.said_elsewhere(of, key)
+        rule = of.orchard.rulebook.task(key.split(":").first)
+        by = Core::Tend::Rules.done_by(rule) or return
+        place = of.is_a?(Records::Graft) ? of.limb.label : of.label
+        raise Refused, what: ["#{place}, #{rule['title'].downcase}: this #{ELSEWHERE.fetch(by)}"]
       end
 
       # Several alike: all of them, or none; in one order, so that two who settle the same wait once.

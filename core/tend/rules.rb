@@ -18,6 +18,17 @@ module Vestry
         # Days ahead from which a yearly task is told again.
         YEARLY_AHEAD = 90
 
+        # What a task is done by, where pressing that it is done would leave nothing of it on record: its limb is
+        # planned again, it is counted, or what was set is logged.
+        #
+        # @param rule [Hash] as written in a rulebook
+        # @return [String, nil] plan, count or set
+        def self.done_by(rule)
+          rule.dig("when", "planned-again") ? "plan" : DONE_BY[rule["answered-by"]]
+        end
+        DONE_BY = { "count" => "count", "replaced" => "set", "set" => "set" }.freeze
+        private_constant :DONE_BY
+
         # @param rules [Hash{String=>Hash}] by name, as written in a rulebook
         # @param done [Array<Hash>] each +key+, +on+, +what+ (done, waived, put-off) and +until+
         # @param event [#call] name => [day, basis], or nil where it has not come

@@ -86,6 +86,20 @@ RSpec.describe "Tending" do
     end
   end
 
+  it "is done with a dead graft by planning it again, and with the count by counting, not by saying so" do
+    lose_it
+    settle = ->(key, what, on) { Vestry::Deeds::SettleTask.call(made, key, what, by: "Orla", today: on) }
+    key = told.care[:tasks].find { |task| task[:rule] == "regraft" }[:key]
+    expect { settle[key, "done", today] }
+      .to raise_error(Vestry::Deeds::Refused, /A1 A, regraft or rescue: this is done by planning it again/)
+    expect(settle[key, "waived", today].what).to eq "waived"
+    Vestry::Records::Visit.where(graft_id: made.id).delete
+    autumn = Date.new(2026, 9, 20)
+    Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: today, verdict: "took")
+    count = told(autumn).care[:tasks].find { |task| task[:rule] == "tally" }[:key]
+    expect { settle[count, "done", autumn] }.to raise_error(Vestry::Deeds::Refused, /this is done by counting it/)
+  end
+
   it "takes no look, count or graft of a day after its limb came off" do
     made
     stock.update(gone_on: Date.new(2026, 5, 4))

@@ -80,7 +80,7 @@ RSpec.describe "The fields of every form", :database do
   end
 
   it "hold no more of a list than can be meant" do
-    most = { Vestry::Web::Contracts::BundleForm => [:checked, "look", 20],
+    most = { Vestry::Web::Contracts::BundleForm => [:checked, "growth", 20],
              Vestry::Web::Contracts::LogRepairForm => [:beside, 10, 40],
              Vestry::Web::Contracts::PatternForm => [:rows, "A", 2000] }
     expect(most.map do |form, (field, each, count)|

@@ -37,6 +37,24 @@ RSpec.describe "The agenda" do
     expect(head[World::TODAY + 300]).to end_with "has not been seen to take: look as you pass."
   end
 
+  it "leads to where a dead graft is planned again instead of asking whether that was done" do
+    hill = orchard(name: "Barrow", slug: "barrow")
+    made = graft(limb(tree(hill)), grafted_on: World::TODAY - 30)
+    Vestry::Records::Visit.create(orchard_id: hill.id, graft_id: made.id, seen_on: World::TODAY - 2, buds: "dead",
+                                  verdict: "failed")
+    clear_cookies
+    enter person("Hanna Sorrel", steward: hill)
+    acts = lambda do |path, where|
+      get "/o/#{hill.slug}/#{path}"
+      Nokogiri::HTML(page).css("#{where} a, #{where} button").map { |each| [each.text.strip, each["href"]] }
+    end
+    way = ["Plan it again", "/o/#{hill.slug}/tend/grafts/#{made.id}"]
+    expect([acts["tend", ".walk-acts"], acts["tend/stops", "article.stop .thumb"], acts["tend", "td.settle"]])
+      .to match [[way, anything, anything], [["Not today", nil], way, anything], [way]]
+    get way[1]
+    expect(page).to include "Plan it again: plan, wood and day"
+  end
+
   it "leads from each graft that is due to the one after it, and from the last to none" do
     due = Vestry::Records::Agenda.new(here, World::TODAY).due.map(&:of).grep(Vestry::Records::Graft).uniq(&:id)
     leads = lambda do |graft|
