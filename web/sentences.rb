@@ -22,7 +22,8 @@ module Vestry
         "leafed" => "leaves show", "pushing" => "shoots could push", "hand" => "shoots reach a hand",
         "autumn" => "growth stops", "winter" => "the leaves are off", "before-winter" => "growth stops",
         "spring" => "fruit sets in the second spring", "failed" => "it was seen dead",
-        "moved" => "buds were seen moving", "found" => "it was found", "covered" => "it was covered",
+        "moved" => "buds were seen moving", "shaded" => "it had been shaded for {care.figures.shade_days}",
+        "found" => "it was found", "covered" => "it was covered",
         "slips" => "bark slips", "slips-again" => "bark slips again", "slips-next" => "bark slips",
         "closes" => "bark closes", "closes-again" => "bark closes",
         "sleeps" => "its wood can be cut asleep",
@@ -65,6 +66,10 @@ module Vestry
         "#{r[:days].zero? ? 'At once' : "#{counted(r[:days], 'day')} after"} #{event_words(r[:after])} " \
         "on #{day(r[:on])}#{BASES.fetch(r[:basis])}."
       end
+
+      # Of what comes again.
+      def say_care_again(r) = "#{counted(r[:days], 'day')} after it was last seen to, on #{day(r[:on])}."
+      def say_care_missed(r) = "Again, as it was not done by #{day(r[:on])}."
 
       # What a task hangs on.
       def event_words(name) = Core::RulebookProse.fill(EVENTS.fetch(name), orchard.rulebook)

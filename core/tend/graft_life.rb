@@ -13,8 +13,8 @@ module Vestry
         # Every event that a rule of aftercare can hang on, and what tells its day: care.yml says of each what it is.
         EVENTS = { "grafted" => :grafted, "knit" => :knitted, "patience" => :patience, "leafed" => :leafed,
                    "hand" => :hand, "pushing" => :pushing, "failed" => :failed, "too-late" => :too_late,
-                   "moved" => :moved, "spring" => :spring, "autumn" => :autumn, "winter" => :winter,
-                   "heat" => :heat, "gale" => :gale,
+                   "moved" => :moved, "shaded" => :shaded, "spring" => :spring, "autumn" => :autumn,
+                   "winter" => :winter, "heat" => :heat, "gale" => :gale,
                    "frost" => :frost, "drought" => :drought, "snapped" => :snapped, "fruit-seen" => :fruit_seen,
                    "callused" => :callused, "joined" => :joined, "waking" => :waking, "rebud" => :rebud,
                    "closed" => :closed, "scaffold" => :scaffold,
@@ -144,6 +144,7 @@ module Vestry
 
         def failed = failed_on && [failed_on, "seen"]
         def moved = moved_early_on && [moved_early_on, "seen"]
+        def shaded = moved_early_on && [moved_early_on + figure("shade_days"), "seen"]
 
         # From when another is made in the season in which it was found dead: one of an earlier season waits for spring.
         def again

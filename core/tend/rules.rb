@@ -128,26 +128,27 @@ module Vestry
 
         def settled?(name) = @done.keys.any? { |key| key.split(":").first == name }
 
-        # Each round opens a fixed time after the last was done, until the season is over.
+        # Each round opens a fixed time after the last was done, or when that has passed undone, until the season is
+        # over.
         def repeated(name, rule, day, basis)
           last = @event.call(rule.fetch("until"))&.first or return []
           tasks = []
           (1..).each do |round|
             break if day + rule["opens"] > last
 
-            task = task("#{name}:#{round}", name, rule, day, basis)
-            tasks << task
+            tasks << (task = task("#{name}:#{round}", name, rule, day, basis, before: tasks.last))
             finished = task[:settled_on]
             break unless finished || (task[:status] == "passed" && round < MOST_ROUNDS)
 
-            day = (finished || task[:closes_on]) + rule["every"] - rule["opens"]
+            day = (finished ? finished + rule["every"] : task[:closes_on] + 1) - rule["opens"]
           end
           @needed.call(rule) ? tasks : tasks.select { |each| @done[each[:key]] }
         end
 
-        def task(key, name, rule, day, basis)
+        # @param before [Hash, nil] the round before it
+        def task(key, name, rule, day, basis, before: nil)
           opens, due, closes = days(rule, day)
-          reasons = reasons(name, rule, day, basis)
+          reasons = [before ? again(rule, before) : after(rule, day, basis), *reasons(name, rule)]
           if (off = put_off(key))
             opens, due, closes = off[:until], [due, off[:until]].max,
               [closes, off[:until] + (rule["closes"] - rule["due"])].max
@@ -199,8 +200,17 @@ module Vestry
           @today <= closes ? "late" : "passed"
         end
 
-        def reasons(name, rule, day, basis)
-          list = [{ code: "care_after", **since(rule, day, basis), days: rule["due"] }]
+        def after(rule, day, basis) = { code: "care_after", **since(rule, day, basis), days: rule["due"] }
+
+        # Of a later round: from when the one before was seen to, or that it was not.
+        def again(rule, before)
+          return { code: "care_missed", on: before[:closes_on] } unless before[:settled_on]
+
+          { code: "care_again", on: before[:settled_on], days: rule["every"] + rule["due"] - rule["opens"] }
+        end
+
+        def reasons(name, rule)
+          list = []
           (rule["when"] || {}).each_key do |point|
             list << { code: "care_when", point: point, choice: @fact.call(point) } if Rulebook.shipped.point_names
               .include?(point)

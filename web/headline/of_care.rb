@@ -23,7 +23,7 @@ module Vestry
           total = row.asked.size
           return "No graft stands in row #{row.name} to be counted." if total.zero?
           if row.left.empty?
-            return "#{all_of(total, 'graft')} in row #{row.name} #{total == 1 ? 'is' : 'are'} counted this autumn."
+            return "#{all_of(total, 'graft')} in row #{row.name} #{were_counted(total)}."
           end
 
           counting_opens(total, " in row #{row.name}") ||
@@ -41,7 +41,7 @@ module Vestry
           return early if early
 
           open = rows.select { |row| row[:counted] < row[:grafts] }
-          return "#{all_of(total, 'graft')}#{part} #{total == 1 ? 'is' : 'are'} counted this autumn." if open.empty?
+          return "#{all_of(total, 'graft')}#{part} #{were_counted(total)}." if open.empty?
 
           first = open.first[:row]
           leading("#{counted(open.sum { |row| row[:grafts] - row[:counted] }, 'graft')}#{part} still to count: begin " \
@@ -81,6 +81,15 @@ module Vestry
         def nurses_words(labels, action)
           what = { "off" => "can come off", "shorten" => "#{labels.one? ? 'is' : 'are'} to be shortened" }
           "nurse #{labels.one? ? 'limb' : 'limbs'} #{listed_some(labels, 4)} #{what.fetch(action)}"
+        end
+
+        # From winter on, autumn is the last one.
+        def were_counted(total)
+          winter = orchard.season.next_day(orchard.rulebook.value("care.calendar.winter"),
+                                           Records::CountRow.opens_on(orchard, @today))
+          return "#{total == 1 ? 'is' : 'are'} counted this autumn" if @today < winter
+
+          "#{total == 1 ? 'was' : 'were'} counted last autumn"
         end
 
         # That it is too early to count, and from when it is not.

@@ -60,21 +60,26 @@ module Vestry
           from = "from about #{day(later.map { |row| windows.opens_on(row) }.min)}"
           return "#{rows.one? ? 'it' : 'the first'} can be grafted #{from}" if due.empty?
 
-          "#{some_due(now, untested)}, the #{later.one? ? 'other' : 'others'} #{from}"
+          "#{some_due(now, untested, rows.size)}, the #{later.one? ? 'other' : 'others'} #{from}"
         end
 
-        def some_due(now, untested)
+        # @param many [Integer] how many there are in all
+        def some_due(now, untested, many)
           { now => "now", untested => "once #{untested.one? ? 'its' : 'their'} bark is seen to slip" }
-            .filter_map { |some, words| "#{some.size} #{words}" if some.any? }
+            .filter_map { |some, words| "#{written(some.size, of: many)} #{words}" if some.any? }
             .join(", ").sub(" ", " can be grafted ")
         end
+
+        # In words, where all numbers of the sentence are.
+        def written(number, of:) = number_word(of) == of.to_s ? number.to_s : number_word(number).downcase
 
         def all_due(now, untested)
           return "log each one as soon as it is set" if untested.empty?
 
-          now.empty? ? "graft each once its bark is seen to slip" : some_due(now, untested)
+          now.empty? ? "graft each once its bark is seen to slip" :
+            some_due(now, untested, now.size + untested.size)
         end
-        private :none_ready, :when_to_graft, :all_due, :some_due, :on_trees, :missed_words, :missed_limb_words
+        private :none_ready, :when_to_graft, :all_due, :some_due, :written, :on_trees, :missed_words, :missed_limb_words
 
         def sheet(sheet)
           made = Records::GraftQueries.grafts(orchard, on: sheet.day).size

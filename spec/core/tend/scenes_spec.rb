@@ -20,7 +20,7 @@ RSpec.describe "At the tree", :core do
     visits = { 6 => { buds: "leafing", callus: "none" }, 27 => { buds: "leafing", callus: "none" } }
     answer = care_on(28, visits)
     expect(answer[:state]).to eq "false-start"
-    expect(answer[:tasks].map { |task| task.values_at(:rule, :status) }).to include %w[false-start ahead]
+    expect(answer[:tasks].map { |task| task.values_at(:rule, :status) }).to include %w[false-start late]
     expect(open(answer)).not_to include("choose", "aphids")
     expect(care_on(34, visits.merge(33 => { buds: "leafing", callus: "some" }))[:state]).to eq "growing"
     hand = { buds: "leafing", longest_shoot_mm: 160 }

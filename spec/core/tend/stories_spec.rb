@@ -30,10 +30,25 @@ RSpec.describe "The stories of grafts", :core do
       "wax-check 04-22 04-25 05-04 late",
       "false-start:1 05-01 05-03 05-08 open",
       "first-look 05-18 05-25 06-15 ahead",
+      "probation-look:1 06-12 06-19 07-03 ahead",
       "slit-tape 06-19 07-19 08-18 ahead",
       "tally 09-15 10-30 11-29 ahead",
       "whitewash-winter 10-15 11-14 12-24 ahead"
     ]
+  end
+
+  it "moves too soon, and is not looked at for weeks: it is shaded no more, and looked at by and by" do
+    moved = { on: "2026-05-01", buds: "swelling", callus: "none" }
+    asked = lambda do |day, *looks|
+      told({ today: day, weather: [[14, 4, 12]], observations: [moved, *looks] }).grep(/false-start:|probation/)
+        .grep(/open|late/).map { |line| line.split.values_at(0, -1).join(" ") }
+    end
+    # Weeks of shade, the last of which begins within six of when buds moved; a look every three weeks from then on.
+    expect([asked["2026-06-08"], asked["2026-06-11"], asked["2026-06-18"], asked["2026-08-10"]])
+      .to eq [["false-start:5 late"], ["false-start:6 open"], ["probation-look:1 open"], ["probation-look:3 late"]]
+    expect(asked["2026-06-20", { on: "2026-06-19", buds: "leafing", callus: "none" }]).to eq []
+    expect(asked["2026-07-10", { on: "2026-06-19", buds: "leafing", callus: "none" }]).to eq ["probation-look:2 open"]
+    expect(asked["2026-07-04", { on: "2026-06-19", callus: "full" }]).to eq []
   end
 
   it "nothing moves for seven weeks, and then it takes" do
@@ -86,11 +101,12 @@ RSpec.describe "The stories of grafts", :core do
       "aphids 05-30 06-09 07-19 passed",
       "shorten 06-07 06-21 08-06 passed",
       "choose 06-10 06-24 07-22 passed",
-      "stock-shoots-later:2 07-01 07-08 07-22 passed",
+      "stock-shoots-later:2 06-18 06-25 07-09 passed",
+      "stock-shoots-later:3 07-10 07-17 07-31 passed",
       "slit-tape 06-19 07-19 08-18 passed",
-      "stock-shoots-later:3 08-05 08-12 08-26 passed",
+      "stock-shoots-later:4 08-01 08-08 08-22 passed",
+      "stock-shoots-later:5 08-23 08-30 09-13 late",
       "slit-now:2026-09-02 09-02 09-02 09-16 late",
-      "stock-shoots-later:4 09-09 09-16 09-30 ahead",
       "label-look 09-15 10-30 12-14 ahead",
       "tally 09-15 10-30 11-29 ahead",
       "whitewash-winter 10-15 11-14 12-24 ahead",
@@ -131,9 +147,10 @@ RSpec.describe "The stories of grafts", :core do
       "stock-shoots-later:1 05-25 06-01 06-15 passed",
       "aphids 05-28 06-07 07-17 late",
       "choose 06-08 06-22 07-20 late",
+      "stock-shoots-later:2 06-16 06-23 07-07 passed",
       "shorten 06-20 07-04 08-19 late",
-      "stock-shoots-later:2 06-29 07-06 07-20 late",
       "after-gale:2026-07-07 07-07 07-09 07-17 open",
+      "stock-shoots-later:3 07-08 07-15 07-29 open",
       "slit-tape 06-19 07-19 08-18 open",
       "label-look 09-15 10-30 12-14 ahead",
       "tally 09-15 10-30 11-29 ahead",
@@ -153,8 +170,8 @@ RSpec.describe "The stories of grafts", :core do
       "aphids 05-28 06-07 07-17 late",
       "shorten 06-05 06-19 08-04 late",
       "choose 06-08 06-22 07-20 late",
+      "stock-shoots-later:2 06-16 06-23 07-07 late",
       "water:2026-06-24 06-24 06-27 07-15 late",
-      "stock-shoots-later:2 06-29 07-06 07-20 open",
       "slit-tape 06-19 07-19 08-18 open",
       "label-look 09-15 10-30 12-14 ahead",
       "tally 09-15 10-30 11-29 ahead",
@@ -266,8 +283,8 @@ RSpec.describe "The stories of grafts", :core do
       "aphids 05-30 06-09 07-19 late",
       "cut-to-bud:2026-06-21 06-21 06-23 07-05 open",
       "choose 06-10 06-24 07-22 open",
+      "stock-shoots-later:2 06-18 06-25 07-09 open",
       "shorten 06-21 07-05 08-20 open",
-      "stock-shoots-later:2 07-01 07-08 07-22 ahead",
       "slit-tape 06-19 07-19 08-18 open",
       "label-look 09-15 10-30 12-14 ahead",
       "tally 09-15 10-30 11-29 ahead",
@@ -334,15 +351,19 @@ RSpec.describe "The stories of grafts", :core do
       "growing calendar 2026-05-11",
       "stock-shoots:1 05-04 05-08 05-18 passed",
       "first-look 05-11 05-18 06-08 done",
-      "stock-shoots:2 06-01 06-05 06-15 passed",
+      "stock-shoots:2 05-19 05-23 06-02 passed",
+      "stock-shoots:3 06-03 06-07 06-17 passed",
       "aphids 05-30 06-09 07-19 passed",
       "uncover 06-07 06-11 06-21 passed",
       "brace 06-07 06-17 07-22 passed",
+      "stock-shoots:4 06-18 06-22 07-02 passed",
       "choose 06-10 06-24 07-22 passed",
-      "stock-shoots:3 06-29 07-03 07-13 passed",
+      "stock-shoots:5 07-03 07-07 07-17 passed",
       "slit-tape 06-19 07-19 08-18 passed",
-      "stock-shoots:4 07-27 07-31 08-10 passed",
-      "stock-shoots:5 08-24 08-28 09-07 passed",
+      "stock-shoots:6 07-18 07-22 08-01 passed",
+      "stock-shoots:7 08-02 08-06 08-16 passed",
+      "stock-shoots:8 08-17 08-21 08-31 passed",
+      "stock-shoots:9 09-01 09-05 09-15 passed",
       "label-look 09-15 10-30 12-14 passed",
       "tally 09-15 10-30 11-29 passed",
       "whitewash-winter 10-15 11-14 12-24 passed",
