@@ -68,6 +68,7 @@ module Vestry
       end
 
       # Of what comes again.
+      def say_care_yearly(r) = "Each year since #{day(r[:on])}: #{event_words(r[:after])}."
       def say_care_again(r) = "#{counted(r[:days], 'day')} after it was last seen to, on #{day(r[:on])}."
       def say_care_missed(r) = "Again, as it was not done by #{day(r[:on])}."
 

@@ -79,14 +79,20 @@ module Vestry
         # The first under its own name, later ones with their year; what was passed by in earlier years is let be.
         def yearly(name, rule, day, basis)
           tasks = years_of(rule, day).map do |on|
-            task(on == day ? name : "#{name}:#{(on + rule["due"]).year}", name, rule, on, basis)
+            next task(name, name, rule, day, basis) if on == day
+
+            each_year = { code: "care_yearly", after: rule["after"], on: day }
+            task("#{name}:#{(on + rule["due"]).year}", name, rule, on, basis,
+                 because: SEASONS.include?(rule["after"]) ? nil : each_year)
           end
           tasks = until_settled(tasks) if rule["once"]
           tasks.select.with_index { |each, place| each[:status] != "passed" || place == tasks.size - 1 }
         end
 
+        # Events that come each year by themselves.
+        SEASONS = %w[autumn winter spring waking].freeze
         SETTLED = %w[done waived].freeze
-        private_constant :SETTLED
+        private_constant :SEASONS, :SETTLED
 
         def until_settled(tasks)
           ended = tasks.index { |task| SETTLED.include?(task[:status]) }
@@ -136,7 +142,7 @@ module Vestry
           (1..).each do |round|
             break if day + rule["opens"] > last
 
-            tasks << (task = task("#{name}:#{round}", name, rule, day, basis, before: tasks.last))
+            tasks << (task = task("#{name}:#{round}", name, rule, day, basis, because: again(rule, tasks.last)))
             finished = task[:settled_on]
             break unless finished || (task[:status] == "passed" && round < MOST_ROUNDS)
 
@@ -145,10 +151,10 @@ module Vestry
           @needed.call(rule) ? tasks : tasks.select { |each| @done[each[:key]] }
         end
 
-        # @param before [Hash, nil] the round before it
-        def task(key, name, rule, day, basis, before: nil)
+        # @param because [Hash, nil] the reason for its days, where that is not its event alone
+        def task(key, name, rule, day, basis, because: nil)
           opens, due, closes = days(rule, day)
-          reasons = [before ? again(rule, before) : after(rule, day, basis), *reasons(name, rule)]
+          reasons = [because || after(rule, day, basis), *reasons(name, rule)]
           if (off = put_off(key))
             opens, due, closes = off[:until], [due, off[:until]].max,
               [closes, off[:until] + (rule["closes"] - rule["due"])].max
@@ -203,7 +209,10 @@ module Vestry
         def after(rule, day, basis) = { code: "care_after", **since(rule, day, basis), days: rule["due"] }
 
         # Of a later round: from when the one before was seen to, or that it was not.
+        #
+        # @param before [Hash, nil] the round before it
         def again(rule, before)
+          return if before.nil?
           return { code: "care_missed", on: before[:closes_on] } unless before[:settled_on]
 
           { code: "care_again", on: before[:settled_on], days: rule["every"] + rule["due"] - rule["opens"] }

@@ -51,6 +51,19 @@ RSpec.describe "The stories of grafts", :core do
     expect(asked["2026-07-04", { on: "2026-06-19", callus: "full" }]).to eq []
   end
 
+  it "says of each round and year what it hangs on" do
+    reasons = lambda do |today, rule, **facts|
+      reckon("care", graft: self.class.graft(**facts), school: "waxed-rind", today: today,
+                     observations: [TOOK])[:tasks].select { |task| task[:rule] == rule }.to_h do |task|
+        [task[:key], task[:reasons].first.values_at(:code, :on).map(&:to_s)]
+      end
+    end
+    expect(reasons["2026-07-01", "stock-shoots-later"])
+      .to eq("stock-shoots-later:1" => %w[care_after 2026-05-18], "stock-shoots-later:2" => %w[care_missed 2026-06-15])
+    looks = reasons["2030-07-10", "yearly-look", scaffold_on: "2028-10-20"].values
+    expect(looks.uniq).to eq [%w[care_yearly 2028-10-20]]
+  end
+
   it "nothing moves for seven weeks, and then it takes" do
     expect(told({ today: "2026-06-10", weather: MILD,
                   observations: [{ on: "2026-05-20", buds: "asleep", callus: "some" },
