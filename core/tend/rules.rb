@@ -73,17 +73,17 @@ module Vestry
 
           # What comes again is told apart by its day.
           rule["every"] ? repeated(name, rule, day, basis) :
-            [task(rule["dated"] ? "#{name}:#{day.iso8601}" : name, name, rule, day, basis)]
+            [task(rule["dated"] ? "#{name}:#{day.iso8601}" : name, name, rule, day, after(rule, day, basis))]
         end
 
         # The first under its own name, later ones with their year; what was passed by in earlier years is let be.
         def yearly(name, rule, day, basis)
           tasks = years_of(rule, day).map do |on|
-            next task(name, name, rule, day, basis) if on == day
+            next task(name, name, rule, day, after(rule, day, basis)) if on == day
 
-            each_year = { code: "care_yearly", after: rule["after"], on: day }
-            task("#{name}:#{(on + rule["due"]).year}", name, rule, on, basis,
-                 because: SEASONS.include?(rule["after"]) ? nil : each_year)
+            task("#{name}:#{(on + rule["due"]).year}", name, rule, on,
+                 SEASONS.include?(rule["after"]) ? after(rule, on, basis) :
+                   { code: "care_yearly", after: rule["after"], on: day })
           end
           tasks = until_settled(tasks) if rule["once"]
           tasks.select.with_index { |each, place| each[:status] != "passed" || place == tasks.size - 1 }
@@ -139,22 +139,29 @@ module Vestry
         def repeated(name, rule, day, basis)
           last = @event.call(rule.fetch("until"))&.first or return []
           tasks = []
-          (1..).each do |round|
-            break if day + rule["opens"] > last
-
-            tasks << (task = task("#{name}:#{round}", name, rule, day, basis, because: again(rule, tasks.last)))
-            finished = task[:settled_on]
-            break unless finished || (task[:status] == "passed" && round < MOST_ROUNDS)
-
-            day = (finished ? finished + rule["every"] : task[:closes_on] + 1) - rule["opens"]
+          because = after(rule, day, basis)
+          while day && day + rule["opens"] <= last
+            tasks << task("#{name}:#{tasks.size + 1}", name, rule, day, because)
+            day, because = following(rule, tasks)
           end
           @needed.call(rule) ? tasks : tasks.select { |each| @done[each[:key]] }
         end
 
-        # @param because [Hash, nil] the reason for its days, where that is not its event alone
-        def task(key, name, rule, day, basis, because: nil)
+        # From what day the round after those there are is reckoned, and why; nil where none is to come yet.
+        def following(rule, tasks)
+          on, closes = tasks.last.values_at(:settled_on, :closes_on)
+          if on
+            [on + rule["every"] - rule["opens"],
+             { code: "care_again", on: on, days: rule["every"] + rule["due"] - rule["opens"] }]
+          elsif tasks.last[:status] == "passed" && tasks.size < MOST_ROUNDS
+            [closes + 1 - rule["opens"], { code: "care_missed", on: closes }]
+          end
+        end
+
+        # @param because [Hash] the reason for its days
+        def task(key, name, rule, day, because)
           opens, due, closes = days(rule, day)
-          reasons = [because || after(rule, day, basis), *reasons(name, rule)]
+          reasons = [because, *reasons(name, rule)]
           if (off = put_off(key))
             opens, due, closes = off[:until], [due, off[:until]].max,
               [closes, off[:until] + (rule["closes"] - rule["due"])].max
@@ -207,16 +214,6 @@ module Vestry
         end
 
         def after(rule, day, basis) = { code: "care_after", **since(rule, day, basis), days: rule["due"] }
-
-        # Of a later round: from when the one before was seen to, or that it was not.
-        #
-        # @param before [Hash, nil] the round before it
-        def again(rule, before)
-          return if before.nil?
-          return { code: "care_missed", on: before[:closes_on] } unless before[:settled_on]
-
-          { code: "care_again", on: before[:settled_on], days: rule["every"] + rule["due"] - rule["opens"] }
-        end
 
         def reasons(name, rule)
           list = []
