@@ -189,7 +189,7 @@ module Vestry
         # @return [Array(String, String), nil] address and words
         def task_done_at(of, words)
           case Core::Tend::Rules.done_by(words)
-          when "plan" then [to("tend", "/grafts/#{of.id}"), "Plan it again"]
+          when "plan" then [to("tend", "/grafts/#{of.id}#again"), "Plan it again"]
           when "count" then [to("tally", "/grafts/#{of.id}"), "Count it"]
           when "set" then [to("repair", "/#{of.id}/log"), "Log it"]
           end
