@@ -29,14 +29,14 @@ RSpec.describe "A table from elsewhere" do
     select "apple", from: "“Holzapfel” is"
     expect(page).to have_css("#unit-2").and have_no_css("#unit-1")
     click_button "Read it so"
-    expect(page).to have_content "All 2 lines of wiese.csv can be read; nothing is written yet."
+    expect(page).to have_content "Both lines of wiese.csv can be read; nothing is written yet."
     expect(page).to have_css "td", text: "species apple · trunk girth 880 mm · “am Weg”"
     click_button "Match its columns anew"
     expect(page).to have_select("unit-2", selected: "cm")
     select "nothing of use", from: "holds-3"
     click_button "Read it so"
     click_button "Bring in 2 lines"
-    expect(page).to have_content "All 2 lines of wiese.csv are in."
+    expect(page).to have_content "Both lines of wiese.csv are in."
     expect(here.trees_dataset.order(:number).select_map(%i[row number species trunk_girth_mm notes]))
       .to eq [["H", 1, "apple", 880, nil], ["H", 2, "apple", 700, nil]]
     click_button "Take it back"

@@ -135,7 +135,7 @@ RSpec.describe "Surveying" do
       expect(page).to have_css("td", text: "is added", count: 2)
       expect(here.trees_dataset.count).to eq 0
       click_button "Bring in 2 lines"
-      expect(page).to have_css("h1.now", text: "All 2 lines of trees.csv are in")
+      expect(page).to have_css("h1.now", text: "Both lines of trees.csv are in")
 
       limbs = File.join(folder, "limbs.csv")
       File.write(limbs, "tree,tag,parent,girth_mm,bearing_deg\nF1,A,,210,90\nF1,A1,A,80,120\n")
@@ -144,7 +144,7 @@ RSpec.describe "Surveying" do
       choose "limbs"
       click_button "Read it"
       click_button "Bring in 2 lines"
-      expect(page).to have_css("h1.now", text: "All 2 lines of limbs.csv are in")
+      expect(page).to have_css("h1.now", text: "Both lines of limbs.csv are in")
     end
     side = here.trees_dataset.first(number: 1).limbs.find { |each| each.tag == "A1" }
     expect(side.parent.tag).to eq "A"

@@ -113,7 +113,7 @@ RSpec.describe Vestry::Web::Sentences do
   end
 
   it "says one and all" do
-    expect([1, 2].map { |many| voice.all_of(many, "stub") }).to eq ["The one stub", "All 2 stubs"]
+    expect([1, 2].map { |many| voice.all_of(many, "stub") }).to eq ["The one stub", "Both stubs"]
     expect([1, 2].map { |many| voice.counted_are(many, "limb") }).to eq ["1 limb is", "2 limbs are"]
   end
 

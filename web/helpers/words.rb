@@ -227,7 +227,10 @@ module Vestry
             &.then { |name| in_own_units(name) } || choice
         end
         def counted(number, one, many = "#{one}s") = Drawings::Spoken.counted(number, one, many)
-        def all_of(number, one) = number == 1 ? "The one #{one}" : "All #{counted(number, one)}"
+        def all_of(number, one)
+          { 1 => "The one #{one}", 2 => "Both #{one}s" }.fetch(number) { "All #{counted(number, one)}" }
+        end
+
         def counted_are(number, one, many = "#{one}s") = "#{counted(number, one, many)} #{number == 1 ? 'is' : 'are'}"
 
         def counted_were(number, one) = "#{counted(number, one)} #{number == 1 ? 'was' : 'were'}"
