@@ -37,7 +37,7 @@ module Vestry
 
       # What a press says nothing of, and is done where it is written down.
       ELSEWHERE = { "plan" => "is done by planning it again", "count" => "is done by counting it",
-                    "set" => "is done by logging what was set" }.freeze
+                    "set" => "is done by logging what was set", "look" => "is done by saying what was seen" }.freeze
       private_constant :ELSEWHERE
 
       def self.said_elsewhere(of, key)

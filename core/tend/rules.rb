@@ -19,14 +19,18 @@ module Vestry
         YEARLY_AHEAD = 90
 
         # What a task is done by, where pressing that it is done would leave nothing of it on record: its limb is
-        # planned again, it is counted, or what was set is logged.
+        # planned again, it is counted, what was set is logged, or it is said what was seen. A limb that grows may be
+        # looked at and nothing be said of it.
         #
         # @param rule [Hash] as written in a rulebook
-        # @return [String, nil] plan, count or set
+        # @return [String, nil] plan, count, set or look
         def self.done_by(rule)
-          rule.dig("when", "planned-again") ? "plan" : DONE_BY[rule["answered-by"]]
+          return "plan" if rule.dig("when", "planned-again")
+
+          DONE_BY[rule["answered-by"]] unless rule["needs"] == ["growing"]
         end
-        DONE_BY = { "count" => "count", "replaced" => "set", "set" => "set" }.freeze
+        DONE_BY = { "count" => "count", "replaced" => "set", "set" => "set", "look" => "look", "stalk" => "look",
+                    "callus" => "look", "fates" => "look" }.freeze
         private_constant :DONE_BY
 
         # @param rules [Hash{String=>Hash}] by name, as written in a rulebook

@@ -22,16 +22,20 @@ RSpec.describe "The walk of what is due" do
 
   it "brings the next one by one press, without a page: done, or not today" do
     now("window.stayed = true")
-    click_button "Did it"
-    expect(page).to have_content("A2 E: first look is done.")
-    expect(settled).to have_attributes(what: "done", done_by: "Orla Finch")
+    # A look is done by saying what was seen.
+    expect(page).to have_link("Looked", class: "go").and have_no_button("Did it")
+    click_button "Not today"
+    expect(page).to have_content("A2 E: first look is put off.")
     click_button "Undo the last"
     expect(page).to have_content("A2 E: taken back.").and have_css(".walk-card .what b", exact_text: "First look")
     expect(page).to have_no_button("Undo the last")
-    click_button "Did it"
+    click_button "Not today"
     # Something else is due there still, and comes next.
-    expect(page).to have_css(".walk-card .what b", text: /\A(?!First look)/)
+    expect(page).to have_css(".walk-card .what b", text: "Shade what moved too soon")
     expect([now("window.stayed"), stop]).to eq [true, "A2 E"]
+    click_button "Did it"
+    expect(page).to have_content("A2 E: shade what moved too soon is done.")
+    expect(settled).to have_attributes(what: "done", done_by: "Orla Finch")
     onward = find_link(text: /\AOn to/).text.delete_prefix("On to ")
     click_link "On to #{onward}"
     expect(page).to have_css(".walk-card h2 a", exact_text: onward)

@@ -100,6 +100,16 @@ RSpec.describe "Tending" do
     expect { settle[count, "done", autumn] }.to raise_error(Vestry::Deeds::Refused, /this is done by counting it/)
   end
 
+  it "is looked at by saying what was seen; a limb that grows may be looked at and nothing be said" do
+    look = told(Date.new(2026, 5, 20)).care[:tasks].find { |task| task[:rule] == "first-look" }[:key]
+    settle = ->(what) { Vestry::Deeds::SettleTask.call(made, look, what, by: "Orla", today: Date.new(2026, 5, 20)) }
+    expect { settle["done"] }.to raise_error(Vestry::Deeds::Refused, /this is done by saying what was seen/)
+    expect(settle["waived"].what).to eq "waived"
+    by = ->(rule) { Vestry::Core::Tend::Rules.done_by(Vestry::Core::Rulebook.shipped.task(rule)) }
+    expect(%w[bud-look approach-look first-fates yearly-look wax-check set-again again-this-spring tally].map(&by))
+      .to eq ["look", "look", "look", nil, nil, "set", "plan", "count"]
+  end
+
   it "takes no look, count or graft of a day after its limb came off" do
     made
     stock.update(gone_on: Date.new(2026, 5, 4))

@@ -51,7 +51,7 @@ RSpec.describe "A count before growth has stopped" do
       get "/o/#{here.slug}/tally/grafts/#{made.id}"
       form = Nokogiri::HTML5(last_response.body).at_css("form[data-offline^='Count']")
       [form.at_css("[name=growth]")["value"].to_s, form.at_css("[name=tallied_on]")["value"],
-       form.text.include?("Growth goes on until about 15 September")]
+       form.text.split.join(" ").include?("Growth goes on until about 15 September")]
     end
     expect(page[Date.new(2026, 5, 18)]).to eq ["", "2026-05-18", true]
     count(Date.new(2026, 5, 18))

@@ -192,6 +192,8 @@ module Vestry
           when "plan" then [to("tend", "/grafts/#{of.id}#again"), "Plan it again"]
           when "count" then [to("tally", "/grafts/#{of.id}"), "Count it"]
           when "set" then [to("repair", "/#{of.id}/log"), "Log it"]
+          when "look"
+            [of.is_a?(Records::Wound) ? to("repair", "/#{of.id}") : to("tend", "/grafts/#{of.id}"), "Looked"]
           end
         end
 
