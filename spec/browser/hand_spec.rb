@@ -87,6 +87,7 @@ RSpec.describe "Stub by stub, in the hand" do
       expect(page).to have_css("article.stop:not([hidden]) a.go")
       press["Not today"]
       expect(page).to have_css("#stop-count", text: "task #{n + 2} of")
+      expect(page).to have_css(".undo-bar", text: /\A#{items[n].label}: .* is put off till tomorrow\./)
     end
     press["Did it"]
     expect(page).to have_css("#stop-count", text: "task #{elsewhere + 2} of")

@@ -102,7 +102,7 @@
     remember({ ...done(), [stop.id]: { key: entry.key, made } });
     show(after(stop));
     const words = target.dataset.words ?? new URLSearchParams(entry.body).get("what");
-    bar.querySelector("span").textContent = `${stop.dataset.label} ${stop.dataset[words] ?? words}.`;
+    bar.querySelector("span").textContent = `${stop.dataset.label} ${stop.getAttribute(`data-${words}`) ?? words}.`;
     bar.querySelector("button").onclick = () => undo(entry, stop);
     bar.hidden = false;
     clearTimeout(timer);
