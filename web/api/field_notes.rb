@@ -38,7 +38,9 @@ module Vestry
           "sites/{id}/grafts" => { "faces" => "where each stick sits, in degrees: −45 45" },
           "grafts/{id}" => { "faces" => "where each stick sits, in degrees: −45 45" },
           "grafts/{id}/visits" => { "dead_sticks" => "the numbers of those that died: 1 3" },
-          "grafts/{id}/tasks" => { "key" => "as /due names it" },
+          "grafts/{id}/tasks" => { "key" => "as /due names it",
+                                   "what" => "planning again, counting and judging looks are done where they are " \
+                                             "written, and not here" },
           "wounds/{id}/tasks" => { "key" => "as /due names it" },
           "patterns" => { "trees" => "labels of single trees: A3 B4" },
           "wounds" => { "lines" => "a tree to a line, and what bark is left of the round: Z1 bark 30%" },
