@@ -14,6 +14,14 @@ RSpec.describe "projection", :core do
     expect(rows[9][:crop]).to be_within(1e-12).of(0.96)
   end
 
+  it "is back in the season of the last work where hardly anything was cut, and comes to less by what is lifted" do
+    little = project([limb(0.02, 0), limb(0.02, 1)])
+    expect(little[:totals][:canopy_back]).to eq 1
+    lifted = reckon("projection", plans: [{ name: "p", work: [limb(0.5, 0, take: 0.8)],
+                                            lifts: [{ id: "l", share: 0.2, season: 1 }] }])[:plans].first
+    expect(lifted[:totals][:comes_to]).to be_within(1e-12).of(1 - 0.5 - 0.2 + 0.5 * 0.8)
+  end
+
   it "lets old limbs crop until they are cut, and bears two seasons later on nut trees" do
     slow = project([limb(0.5, 0), limb(0.5, 2)])
     expect(slow[:seasons].map { |row| row[:old] }).to eq [0.5, 0.5, 0, 0, 0, 0, 0, 0, 0, 0]
