@@ -18,7 +18,7 @@ RSpec.describe "projection", :core do
     little = project([limb(0.02, 0), limb(0.02, 1)])
     expect(little[:totals][:canopy_back]).to eq 1
     lifted = reckon("projection", plans: [{ name: "p", work: [limb(0.5, 0, take: 0.8)],
-                                            lifts: [{ id: "l", share: 0.2, season: 1 }] }])[:plans].first
+                                            lifts: [{ share: 0.2, season: 1 }] }])[:plans].first
     expect(lifted[:totals][:comes_to]).to be_within(1e-12).of(1 - 0.5 - 0.2 + 0.5 * 0.8)
   end
 
