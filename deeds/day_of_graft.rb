@@ -14,11 +14,12 @@ module Vestry
         end
       end
 
-      # No shoot is longer than it can have grown since. One that grew on a donor's roots grew before.
+      # No shoot is longer than it can have grown since. One that grew on a donor's roots grew before, and of a graft
+      # that stood before it was written down the day may be a guess.
       #
       # @param mm [Numeric, nil]
       def self.check_shoot(graft, field, mm, day)
-        return if mm.nil? || graft.kind == "approach"
+        return if mm.nil? || graft.kind == "approach" || graft.known_since
 
         days = (day - graft.grafted_on).to_i
         most = Core::Tally::Growth.longest(days, Core::Rulebook.shipped)

@@ -31,6 +31,17 @@ RSpec.describe "Tending" do
       expect(Vestry::Records::StubWindows.new(fresh, today).stubs.map { |stub| stub.row.id }).to eq [row.id]
     end
 
+    it "sets a bud again this summer while buds can be set, and next summer after that" do
+      seasons = { Date.new(2026, 8, 20) => 2026, Date.new(2026, 11, 20) => 2027 }.keys.map.with_index do |day, n|
+        bud = graft(limb(tree(here, number: 20 + n)), technique: "shield-bud", sticks: 1,
+                                                      grafted_on: Date.new(2026, 7, 28))
+        Vestry::Records::Visit.create(orchard_id: here.id, graft_id: bud.id, seen_on: day - 1, leaf_stalk: "clings",
+                                      buds: "dead", verdict: "failed")
+        described_class.call(Vestry::Records::Graft[bud.id], by: "Orla", today: day).season
+      end
+      expect(seasons).to eq [2026, 2027]
+    end
+
     it "waits for next season when this one is over, and refuses what has not failed" do
       expect { regraft }.to raise_error(Vestry::Deeds::Refused, /has not failed/)
       lose_it(Date.new(2026, 8, 9))
@@ -143,7 +154,8 @@ RSpec.describe "Tending" do
       old = graft(limb(tree(here, number: 9)), grafted_on: set << 12)
       expect(seen(3000, set, old).longest_shoot_mm).to eq 3000
       donor = graft(limb(tree(here, number: 10)), grafted_on: set, technique: "approach")
-      expect(seen(900, set + 1, donor).longest_shoot_mm).to eq 900
+      guessed = graft(limb(tree(here, number: 11)), grafted_on: set, known_since: set)
+      expect([donor, guessed].map { |each| seen(900, set + 1, each).longest_shoot_mm }).to eq [900, 900]
     end
 
     def count(mm, on)
