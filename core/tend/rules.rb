@@ -4,14 +4,14 @@ module Vestry
   module Core
     module Tend
       # Rules of aftercare laid over what happened. A rule hangs on an event (after), opens, falls due and closes so
-      # many days from it; "when" limits it to facts, "needs" to states, "every" repeats it until another event, so many
-      # days after it was done, or at once where it passed undone; "by" ends it with one; "waits-for" counts its days
-      # from another event that comes later; "answered-by" is a visit that says what was asked, or what was set; "dated"
-      # ones come again with each event of their kind; "yearly" ones on the same day each year, for so many "years" or
-      # until another event, told so many days "ahead", and "once" done or waived no more; "known" names the event before
-      # which nobody knew of it, and from which it has as many days; "unless" names other rules that ask for the same: it
-      # is not asked while one of those is open, nor where one was settled since its event. What a person did, waived or
-      # put off stays theirs.
+      # many days from it; "when" limits it to facts, "needs" to states, "every" repeats it until another event, so
+      # many days after it was done, or at once where it passed undone; "by" ends it with one; "waits-for" counts its
+      # days from another event that comes later; "answered-by" is a visit that says what was asked, or what was set;
+      # "dated" ones come again with each event of their kind; "yearly" ones on the same day each year, for so many
+      # "years" or until another event, told so many days "ahead", and "once" done or waived no more; "known" names
+      # the event before which nobody knew of it, and from which it has as many days; "unless" names other rules that
+      # ask for the same: it is not asked while one of those is open, nor where one was settled since its event. What
+      # a person did, waived or put off stays theirs.
       class Rules
         MOST_ROUNDS = 30
         # Years for which a yearly rule is looked at; of those gone by without it, the last is told.
