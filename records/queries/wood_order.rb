@@ -175,6 +175,11 @@ module Vestry
         end
       end
 
+      # Kinds whose wood is wanted, and sleeps: what is stored, worked out.
+      def kinds_asleep
+        by_variety.map { |variety, *| variety.species }.uniq.reject { |kind| @book.evergreen?(kind) }
+      end
+
       private
 
       # How many stubs of some kinds fail at most, in nine years of ten.
@@ -203,10 +208,10 @@ module Vestry
         { to: [days.min, first].max, latest: days.max, by: "weather", years: stirred.flatten.map(&:year).uniq.size }
       end
 
-      # Kinds whose wood is wanted, and sleeps.
       def sleeping_kinds
-        @sleeping_kinds ||= by_variety.map { |variety, *| variety.species }.uniq
-          .reject { |kind| @book.evergreen?(kind) }
+        @sleeping_kinds ||= stored("kinds asleep", ORDER_FROM) do |orchard|
+          WoodOrder.new(orchard, @season, @today).kinds_asleep
+        end
       end
 
       # What does not keep for so long is cut late.
