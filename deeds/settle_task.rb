@@ -32,7 +32,7 @@ module Vestry
         raise Refused, key: ["is not a task here"] unless tasks(of, today).any? { |each| each[:key] == key }
         raise Refused, what: ["is done, waived or put off"] unless WHATS.include?(what)
 
-        said_elsewhere(of, key) if what == "done"
+        refuse_bare_word(of, key) if what == "done"
       end
 
       # What a press says nothing of, and is done where it is written down.
@@ -40,7 +40,7 @@ module Vestry
                     "set" => "is done by logging what was set", "look" => "is done by saying what was seen" }.freeze
       private_constant :ELSEWHERE
 
-      def self.said_elsewhere(of, key)
+      def self.refuse_bare_word(of, key)
         rule = of.orchard.rulebook.task(key.split(":").first)
         by = Core::Tend::Rules.done_by(rule) or return
         place = of.is_a?(Records::Graft) ? of.limb.label : of.label

@@ -27,7 +27,7 @@ module Vestry
       set :absolute_redirects, false
 
       helpers Helpers::Frame, Helpers::Words, Helpers::Forms, Helpers::Workings, Helpers::Pictures, Sentences,
-              Helpers::Undoing, Helpers::StoryWords
+              Helpers::Undoing, Helpers::StoryWords, Helpers::TaskPages
 
       helpers do
         # An address that leaves this page: on paper, in a letter, in someone's calendar.

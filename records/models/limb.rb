@@ -32,6 +32,9 @@ module Vestry
       # Those that grow from it and have not come off.
       def standing_children = children.reject { |each| each.gone_on || each.hidden? }
 
+      # Whether it had come off by a day.
+      def gone_by?(day) = !gone_on.nil? && gone_on <= day
+
       # Whether it still stood at the end of a season.
       def outlasted?(season) = gone_on.nil? || orchard.season.name_of(gone_on) > season
 

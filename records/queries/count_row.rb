@@ -45,7 +45,7 @@ module Vestry
 
       # Standing grafts of a page's rows, beside what was counted of them this season.
       def self.of_page(orchard, season, page)
-        counts = told(orchard, season).select(:graft_id)
+        counts = autumn_counts(orchard, season).select(:graft_id)
         standing(orchard, season).unordered.where(Sequel[:trees][:row] => names(orchard, page))
           .left_join(counts.as(:told), graft_id: Sequel[:grafts][:id])
       end
@@ -54,7 +54,7 @@ module Vestry
       def self.opens_on(orchard, today) = orchard.count_opens(orchard.season_to_count(today))
 
       # What was counted of a season since its growth stopped: what was measured before is measured again.
-      def self.told(orchard, season)
+      def self.autumn_counts(orchard, season)
         DB[:tallies].where(Sequel[:tallies][:orchard_id] => orchard.id, Sequel[:tallies][:hidden_at] => nil,
                            Sequel[:tallies][:season] => season)
           .where(Sequel[:tallies][:tallied_on] >= orchard.count_opens(season))
@@ -75,14 +75,14 @@ module Vestry
       end
 
       def self.uncounted_trees(orchard, season)
-        counted = told(orchard, season).select(:graft_id)
+        counted = autumn_counts(orchard, season).select(:graft_id)
         standing(orchard, season).unordered.exclude(Sequel[:grafts][:id] => counted).where(asked(orchard, season))
           .distinct.limit(MOST_TREES).select_map(Sequel[:trees][:id])
       end
 
       # Whether a graft is still to be counted in a season.
       def self.waits?(graft, season)
-        told(graft.orchard, season).where(graft_id: graft.id).empty? &&
+        autumn_counts(graft.orchard, season).where(graft_id: graft.id).empty? &&
           !standing(graft.orchard, season).unordered.where(Sequel[:grafts][:id] => graft.id)
           .where(asked(graft.orchard, season)).empty?
       end
@@ -168,7 +168,7 @@ module Vestry
       end
 
       def counted
-        self.class.told(@orchard, @season).where(graft_id: Sequel[:grafts][:id]).select(1).exists
+        self.class.autumn_counts(@orchard, @season).where(graft_id: Sequel[:grafts][:id]).select(1).exists
       end
     end
   end

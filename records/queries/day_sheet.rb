@@ -37,12 +37,11 @@ module Vestry
       #
       # @return [Array<String>] names of cautions
       def day_cautions
-        carried = materials.map { |each| each[:item] }
-        [*ALWAYS_SAID, *SAID_OF.filter_map { |name, item| name if carried.include?(item) }]
+        things = @orchard.rulebook.book("materials").fetch("items")
+        ALWAYS_SAID | materials.filter_map { |each| things.dig(each[:item], "caution") }
       end
       ALWAYS_SAID = %w[knife ladder saw].freeze
-      SAID_OF = { "wax" => "grafting-wax", "pins" => "pins" }.freeze
-      private_constant :ALWAYS_SAID, :SAID_OF
+      private_constant :ALWAYS_SAID
 
       # @return [Array<Hash>] +item+, +amount+, +unit+
       def materials = laid.materials

@@ -35,6 +35,13 @@ module Vestry
         end
       end
 
+      # One of them, whatever is kept of a long list of them.
+      #
+      # @return [NurseLimb, nil]
+      def self.of_limb(limb, today)
+        new(limb.orchard, today, within: limb.tree_id).all.find { |each| each.limb.id == limb.id }
+      end
+
       FROM = %w[plans plan_limbs limbs limb_events trees grafts observations tallies].freeze
       private_constant :FROM
 

@@ -97,14 +97,14 @@ RSpec.describe "Stub by stub, in the hand" do
     no_holding
     press["Did it"]
     expect(page).to have_css("[data-outbox-line]", text: "#{elsewhere + 1} sent", wait: 20)
-    expect(done.where(what: "done").select_map(%i[graft_id key])).to eq [told(items[elsewhere])]
+    expect(done.where(what: "done").select_map(%i[graft_id key])).to eq [graft_and_key(items[elsewhere])]
     press["Not today"]
     expect(page).to have_css("[data-outbox-line]", text: "#{elsewhere + 2} sent")
     expect(done.where(what: "put-off", until_on: World::TODAY + 1).select_map(%i[graft_id key]))
-      .to include told(items[elsewhere + 1])
+      .to include graft_and_key(items[elsewhere + 1])
   end
 
-  def told(item) = [item.of.id, item.task[:key]]
+  def graft_and_key(item) = [item.of.id, item.task[:key]]
 
   it "draws a set of cuts for each stick that goes to a stub, within the width, before what goes wrong" do
     card = sheet.cards.find { |each| each.given.map(&:diameter_mm).uniq.size > 1 }

@@ -24,24 +24,29 @@ module Vestry
           "bearing" => "degrees from north, or a compass point such as NE",
           "known_since" => "the day on which it was learned of, where it was made long before"
         }.freeze
+        DIAMETERS = "one after another, in their order: 8 9 9.5, or 3 × 8 mm"
+        SET = { "faces" => "where each stick sits, in degrees: −45 45" }.freeze
+        SETTLED = { "key" => "as /due names it",
+                    "what" => "planning again, counting, setting scions and judging looks are done where they are " \
+                              "written, and not here" }.freeze
+        private_constant :DIAMETERS, :SET, :SETTLED
+
         OF = {
           "trees" => { "first" => "the first number of the row, or the only one", "last" => "the last number" },
           "trees/{id}/lines" => { "lines" => "a limb to a line: A ne girth 220 long 2400 from 900 up 40, and of a " \
                                              "branch A1 on A girth 120" },
           "trees/{id}/limbs" => { "parent" => "the tag of the limb it grows from", "rise" => "degrees above level" },
           "trees/{id}/sites" => { "limb" => "the id of the limb it is on; without one, on the trunk" },
-          "bundles" => { "diameters" => "one after another, in their order: 8 9 9.5, or 3 × 8 mm",
+          "bundles" => { "diameters" => DIAMETERS,
                          "tree" => "the label of the tree it was cut from, as A1",
                          "checked" => Deeds::MakeBundle::CHECKS.map { |name, words| "#{name}: #{words}" }.join("; ") },
-          "bundles/{id}/diameters" => { "diameters" => "one after another, in their order: 8 9 9.5, or 3 × 8 mm" },
-          "limbs/{id}/grafts" => { "faces" => "where each stick sits, in degrees: −45 45" },
-          "sites/{id}/grafts" => { "faces" => "where each stick sits, in degrees: −45 45" },
-          "grafts/{id}" => { "faces" => "where each stick sits, in degrees: −45 45" },
+          "bundles/{id}/diameters" => { "diameters" => DIAMETERS },
+          "limbs/{id}/grafts" => SET,
+          "sites/{id}/grafts" => SET,
+          "grafts/{id}" => SET,
           "grafts/{id}/visits" => { "dead_sticks" => "the numbers of those that died: 1 3" },
-          "grafts/{id}/tasks" => { "key" => "as /due names it",
-                                   "what" => "planning again, counting and judging looks are done where they are " \
-                                             "written, and not here" },
-          "wounds/{id}/tasks" => { "key" => "as /due names it" },
+          "grafts/{id}/tasks" => SETTLED,
+          "wounds/{id}/tasks" => SETTLED,
           "patterns" => { "trees" => "labels of single trees: A3 B4" },
           "wounds" => { "lines" => "a tree to a line, and what bark is left of the round: Z1 bark 30%" },
           "wounds/{id}" => { "margins" => "a bearing to a line, and from where to where it is bare: 90 100-180" },

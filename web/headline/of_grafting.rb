@@ -98,7 +98,7 @@ module Vestry
         # What is set next, in one breath.
         def bench(limb)
           planned = limb.planned
-          return limb(limb) unless planned && planned.complete? && planned.waits? && !gone?(limb)
+          return limb(limb) unless planned && planned.complete? && planned.waits? && !limb.gone_by?(@today)
 
           windows = orchard.stub_windows(@today)
           return missed_limb_words(limb, planned) if windows.past?(planned)
@@ -112,14 +112,14 @@ module Vestry
         end
 
         def cutting_now(limb, advice)
-          return limb(limb) if gone?(limb)
+          return limb(limb) if limb.gone_by?(@today)
 
           "#{limb.label}, #{method_name(advice.technique).downcase}: " \
           "#{orchard.rulebook.book('methods')[advice.technique]['for']}."
         end
 
         def different(limb, found)
-          return limb(limb) if gone?(limb)
+          return limb(limb) if limb.gone_by?(@today)
           return "#{limb.label}: say what you found, and the card answers." unless found.asked?
           return "#{limb.label}: no method suits it as it is; cut lower, or leave it as a nurse." unless found.best
 

@@ -86,7 +86,7 @@ module Vestry
         # @param report [Records::GraftReport, nil] of its graft, where the page has read it already
         def limb(limb, report: nil)
           graft, planned = limb.graft, limb.planned
-          return gone_words(limb, graft) if gone?(limb)
+          return gone_words(limb, graft) if limb.gone_by?(@today)
 
           if graft && !planned&.decided_since?(graft, @today)
             return graft_words(graft, report&.graft&.id == graft.id ? report :
@@ -103,14 +103,11 @@ module Vestry
           graft.limb.graft&.id == graft.id ? limb(graft.limb, report: report) : graft_words(graft, report)
         end
 
-        def gone?(limb) = !limb.gone_on.nil? && limb.gone_on <= @today
-
         # A nurse that has something to be done to it now, as the list of them says; what else is decided, as it is.
         def unworked_words(limb, planned)
           return say_unworked(planned.role, planned.sawn_on) unless planned.role == "nurse"
 
-          action, = Records::Nurses.to_cut(orchard, @today).find { |_, labels| labels.include?(limb.label) }
-          NURSE_NOW.fetch(action) { say_unworked(planned.role, planned.sawn_on) }
+          NURSE_NOW.fetch(Records::Nurses.of_limb(limb, @today)&.action) { say_unworked(planned.role, planned.sawn_on) }
         end
 
         NURSE_NOW = { "off" => "was kept as a nurse and can come off now: the grafts carry the tree",
@@ -139,7 +136,7 @@ module Vestry
           "#{place_words(planned.technique)} at #{length(planned.cut_mm)}, " \
           "#{method_name(planned.technique).downcase}, #{set_words(planned.technique, planned.sticks)}."
         end
-        private :decided_words, :unworked_words, :gone_words, :gone?
+        private :decided_words, :unworked_words, :gone_words
 
         # A cut that is being moved along its limb, and not decided.
         def cut_at(limb, advice, share)

@@ -184,19 +184,6 @@ module Vestry
           rule.merge(rule.slice("title", "does", "why").transform_values { |words| in_own_units(words) })
         end
 
-        # Where a task is done that is not done by pressing so, and what leads there.
-        #
-        # @return [Array(String, String), nil] address and words
-        def task_done_at(of, words)
-          case Core::Tend::Rules.done_by(words)
-          when "plan" then [to("tend", "/grafts/#{of.id}#again"), "Plan it again"]
-          when "count" then [to("tally", "/grafts/#{of.id}"), "Count it"]
-          when "set" then [to("repair", "/#{of.id}/log"), "Log it"]
-          when "look"
-            [of.is_a?(Records::Wound) ? to("repair", "/#{of.id}") : to("tend", "/grafts/#{of.id}"), "Looked"]
-          end
-        end
-
         # The day by which a task stands in a list: when it was settled, else from when it can be done, or by when.
         def task_day(task) = task[:settled_on] || (task[:status] == "ahead" ? task[:opens_on] : task[:due_on])
 
