@@ -130,8 +130,8 @@ module Vestry
                   *limb.grafts.flat_map { |graft| story_of_graft(graft) }]
         # With what it grew from, where nothing is told of itself that day.
         gone = limb.gone_on
-        events << { on: gone, kind: :gone, row: limb } if gone && events.none? { |event| off?(event, gone) }
-        order = %i[surveyed happened grafted visited settled tallied lost gone]
+        events << { on: gone, kind: :came_off, row: limb } if gone && events.none? { |event| off?(event, gone) }
+        order = %i[surveyed happened grafted visited settled tallied lost came_off]
         events.sort_by { |event| [event[:on], order.index(event[:kind]), event[:row].id] }
       end
 

@@ -164,7 +164,7 @@ RSpec.describe "Words of planning" do
     bare.update(gone_on: set)
     story = lambda do |limb|
       get "/o/#{here.slug}/tally/limbs/#{limb.id}"
-      Nokogiri::HTML(last_response.body).css(".story li.gone").map { |line| line.text.split.join(" ") }
+      Nokogiri::HTML(last_response.body).css(".story li.came_off").map { |line| line.text.split.join(" ") }
     end
     expect([branch, bare, stock].map(&story)).to eq [["4 May It came off with A."], ["4 May It came off."], []]
   end
