@@ -24,7 +24,8 @@ module Vestry
       # @raise [KeyError] when the book has no such entry
       def read(path, typed, laid: {})
         value = practice?(path) ? typed : parse(@book.entry(path).value, typed.to_s.strip)
-        words = kind_fault(path, value) || whole_fault(laid, laid.merge(path => { "value" => value }))
+        words = kind_fault(path, value)
+        words ||= whole_fault(laid, laid.merge(path => { "value" => value })) unless ships?(path, value) && laid.empty?
         raise BadInput.new("value", words) if words
 
         value
@@ -62,6 +63,8 @@ module Vestry
         practice?(path) ? choice_fault(path, value) : value_fault(@book.entry(path), value)
       end
 
+      def ships?(path, value) = !practice?(path) && @book.value(path) == value
+
       # What is wrong with the book that was not before: an ideal range outside the working one, days out of order.
       def new_fault(before, after) = (@book.overruled(after).faults - @book.overruled(before).faults).first
 
@@ -72,11 +75,20 @@ module Vestry
       def parse(shipped, typed)
         case shipped
         when Numeric then number(typed)
-        when Array then typed.split(/\s*(?:,\s|;|\bto\b|\s)\s*/).reject(&:empty?).map { |part| number(part) }
+        when Array then list(shipped, typed)
         when true, false then YES_OR_NO.fetch(typed, typed)
         else typed
         end
       end
+
+      # "20 to 110", "34, 28, 22", or "from 30" where the one that ships has no end.
+      def list(shipped, typed)
+        numbers = typed.delete_prefix("from ").split(/\s*(?:,\s|;|\bto\b|\s)\s*/).reject(&:empty?)
+          .map { |part| number(part) }
+        open_ended?(shipped) && numbers.size == 1 ? [*numbers, nil] : numbers
+      end
+
+      def open_ended?(list) = list.last.nil?
 
       def number(typed)
         value = Float(typed.tr(",", "."), exception: false) or return typed
@@ -91,8 +103,7 @@ module Vestry
       def value_fault(entry, value)
         case entry.value
         when Numeric then in_range?(entry, value) ? nil : "is a number#{said_range(entry)}"
-        when Array then list?(entry, value) ? nil : "is #{entry.value.size} numbers that rise, such as " \
-                                                     "#{entry.value.join(' to ')}#{said_range(entry, ', each')}"
+        when Array then list?(entry, value) ? nil : list_words(entry)
         when true, false then [true, false].include?(value) ? nil : "is yes or no"
         when /\A\d\d-\d\d\z/ then month_and_day?(value) ? nil : "is a month and day as MM-DD"
         else "cannot be overruled"
@@ -113,8 +124,18 @@ module Vestry
       end
 
       def list?(entry, value)
-        value.is_a?(Array) && value.size == entry.value.size && value.all? { |each| in_range?(entry, each) } &&
-          value == value.sort
+        return false unless value.is_a?(Array) && value.size == entry.value.size
+
+        numbers = open_ended?(entry.value) && open_ended?(value) ? value[0..-2] : value
+        numbers.all? { |each| in_range?(entry, each) } && (numbers == numbers.sort || !rises?(entry))
+      end
+
+      # A range does, and what grows by the year. A tolerance that narrows with the level falls.
+      def rises?(entry) = entry.value.compact == entry.value.compact.sort
+
+      def list_words(entry)
+        "is #{entry.value.size} numbers#{' that rise' if rises?(entry)}, such as " \
+          "#{RulebookProse.figures(entry.value)}#{said_range(entry, ', each')}"
       end
     end
   end

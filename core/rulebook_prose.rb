@@ -26,7 +26,20 @@ module Vestry
       #
       # @param entry [Rulebook::Entry]
       def say(entry)
-        entry.unit == "days" ? spell_days(entry.value) : "#{Array(entry.value).join(' to ')} #{entry.unit}"
+        entry.unit == "days" ? spell_days(entry.value) : "#{figures(entry.value)} #{entry.unit}"
+      end
+
+      # Numbers as they are read: a span "25 to 150", a list of a level or a year each "34, 28, 22", by name "jug: 1000".
+      #
+      # @param value [Numeric, String, Boolean, Array, Hash]
+      # @yield [Numeric] each number, to be said in a way of one's own
+      def figures(value, &number)
+        case value
+        when Hash then value.map { |name, each| "#{name}: #{figures(each, &number)}" }.join("; ")
+        when Array then list(value, &number)
+        when Numeric then (number ? number.call(value) : value).to_s
+        else value.to_s
+        end
       end
 
       def spell_days(days)
@@ -35,8 +48,15 @@ module Vestry
         "#{SPELLED[number] || number} #{unit}#{'s' unless number == 1}"
       end
 
+      def list(values, &number)
+        return "from #{figures(values.first, &number)}" if values.size == 2 && values.last.nil?
+
+        said = values.map { |each| figures(each, &number) }
+        said.join(values.size == 2 && values.none?(Array) ? " to " : ", ")
+      end
+
       def days(facts, book) = book.value(facts["figure"]).to_i + facts.fetch("plus", 0)
-      private_class_method :spell_days, :days
+      private_class_method :spell_days, :list, :days
     end
   end
 end

@@ -6,6 +6,18 @@ RSpec.describe Vestry::Core::RulebookOverrides, :core do
   def laid(value, **more) = { "value" => value, "why" => "measured", "who" => "Orla", "on" => "2026-01-01" }.merge(more)
   def fault(path, entry) = book.override_fault({ path => entry })
 
+  # Where a figure stands in the files, by their own shape.
+  def paths_of_figures
+    below = lambda do |path, node|
+      next [path] if node.is_a?(Hash) && node.key?("value")
+
+      node.is_a?(Hash) ? node.flat_map { |key, inside| below["#{path}.#{key}", inside] } : []
+    end
+    species = book.species_names.product(book.book("species").fetch("figures").keys)
+      .map { |name, figure| "species.#{name}.#{figure}" }
+    species + %w[methods care repair cause reckoning site plausible].flat_map { |name| below[name, book.book(name)] }
+  end
+
   it "lets what fits its entry be laid" do
     expect(book.override_fault({})).to be_nil
     expect(fault("species.apple.take", laid(0.8))).to be_nil
@@ -44,6 +56,24 @@ RSpec.describe Vestry::Core::RulebookOverrides, :core do
     [[pair.last, pair.first], [pair.first], [*pair, pair.last + 1], pair.first, %w[a b], nil].each do |value|
       expect([value, fault(path, laid(value))]).to eq [value, words]
     end
+  end
+
+  it "reads every figure that may be overruled as it is shown, and lets it stand" do
+    shown = paths_of_figures.map { |path| book.entry(path) }
+      .select { |entry| entry.range || [true, false].include?(entry.value) }
+    expect(shown.size).to be > 500
+    read = shown.to_h do |entry|
+      typed = { true => "yes", false => "no" }.fetch(entry.value) { Vestry::Core::RulebookProse.figures(entry.value) }
+      [entry.path, described_class.new(book).read(entry.path, typed)]
+    end
+    expect(read).to eq(shown.to_h { |entry| [entry.path, entry.value] })
+  end
+
+  it "lets what narrows from level to level fall, and wants as many" do
+    path = "reckoning.practice_right_way.lean"
+    expect(described_class.new(book).read(path, "30, 25, 20, 15, 10")).to eq [30, 25, 20, 15, 10]
+    expect(fault(path, laid([30, 25])))
+      .to eq "#{path}: is 5 numbers, such as 34, 28, 22, 17, 13, each from 0 to 90 (degrees)"
   end
 
   it "reads what is typed as the kind that ships, by commas or points, and says of the same fault the same" do

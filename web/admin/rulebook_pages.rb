@@ -33,13 +33,16 @@ module Vestry
             entry ? said(entry.value) : orchard.rulebook.practice(path.delete_prefix("practice."), orchard.school)
           end
 
-          # A value as it is read: a range, a list by name, a number.
+          # A value as it is read, and typed: a range, a list, one by name, a number.
           def said(value)
-            case value
-            when Hash then value.map { |name, each| "#{name}: #{Array(each).join(', ')}" }.join("; ")
-            when Array then value.compact.join(" to ")
-            else value.to_s
-            end
+            [true, false].include?(value) ? (value ? "yes" : "no") : Core::RulebookProse.figures(value)
+          end
+
+          # A value in the unit in which the book keeps it and in which it is overruled, and in this orchard's beside it.
+          def with_unit(value, unit)
+            kept = [said(value), unit].compact.join(" ")
+            here = book_figure(value, unit)
+            unit && kept != here && orchard.units == "imperial" ? "#{kept} (#{here})" : kept
           end
 
           # What an entry is called: its place in the book, in words.

@@ -67,17 +67,13 @@ module Vestry
         private_constant :BOOK_UNITS
 
         def book_figure(value, unit)
+          return "1 #{unit.sub(/\A([a-z]+)s\b/, '\1')}" if value == 1 && unit.to_s.match?(/\A[a-z]/)
+
           kind, rest = unit.to_s.split(" ", 2)
-          figures = Array(value).compact
-          return "1 #{unit.sub(/\A([a-z]+)s\b/, '\1')}" if figures == [1] && unit.to_s.match?(/\A[a-z]/)
+          own = BOOK_UNITS[kind] if orchard.units == "imperial"
+          return [Core::RulebookProse.figures(value), unit && warmths_named(unit)].compact.join(" ") unless own
 
-          # A range, or a list of a year each.
-          joint = figures.size > 3 ? ", " : " to "
-          unless orchard.units == "imperial" && BOOK_UNITS.key?(kind) && figures.all?(Numeric)
-            return [figures.join(joint), unit && warmths_named(unit)].compact.join(" ")
-          end
-
-          [figures.map { |figure| send(BOOK_UNITS.fetch(kind), figure) }.join(joint), rest].compact.join(" ")
+          [Core::RulebookProse.figures(value) { |figure| send(own, figure) }, rest].compact.join(" ")
         end
 
         # Warmth within a unit: "days at 1 °C".
