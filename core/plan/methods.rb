@@ -128,6 +128,15 @@ module Vestry
           (measured_mm || rulebook.value("reckoning.cuts.usual_stock")).to_f
         end
 
+        # How well a stock suits a method.
+        #
+        # @param stock_mm [Numeric] across
+        # @return [Float] 1 inside its ideal range, falling to 0 at the ends of its working range and beyond
+        def self.stock_fit(method, stock_mm, rulebook)
+          trapezoid(stock_mm, rulebook.value("methods.#{method}.stock_works"),
+                    rulebook.value_or_nil("methods.#{method}.stock_ideal")) || 0.0
+        end
+
         # Whether the stock is so thin that the method wants a stick of its own size.
         def self.thin?(method, stock_mm, rulebook)
           below = rulebook.value_or_nil("methods.#{method}.thin_below")

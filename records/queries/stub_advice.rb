@@ -151,8 +151,22 @@ module Vestry
         @orchard.success(@today).of(limb.tree.species, technique, hand: planned&.hand)[:stick]
       end
 
+      # The first method of the school's that suits the wood where the limb would be cut for it; where none does, the one
+      # that suits it best.
       def best
-        @best ||= in_order.find { |each| CoreInputs.cut_point(limb, each)[:feasible] } || in_order.first
+        @best ||= in_order.find { |each| fit(each) >= @book.value("reckoning.cut.fits_from") } ||
+          in_order.each_with_index.max_by { |each, place| [fit(each), -place] }.first
+      end
+
+      # How well a method suits the wood at its own place on the limb; not at all where that is the limb's very tip.
+      #
+      # @return [Float] 0 to 1; below 0 where it has no place
+      def fit(technique)
+        cut = CoreInputs.cut_point(limb, technique)
+        return -1.0 unless cut[:feasible]
+
+        tip = limb.length_mm * (1 - @book.value("reckoning.cut.takes_least"))
+        cut[:at_mm] > tip ? 0.0 : Core::Plan::Methods.stock_fit(technique, cut[:diameter_mm], @book)
       end
 
       # The methods as the school would think of them: its own first; of flaps as many as it makes on such wood; and

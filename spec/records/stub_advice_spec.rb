@@ -1,0 +1,20 @@
+# frozen_string_literal: true
+
+# Which method is proposed for a limb, and so where it is cut.
+RSpec.describe Vestry::Records::StubAdvice do
+  # A scaffold of 73 mm at its fork, which thins to 22 mm over 1829 mm, within reach and out of the sheep's.
+  def proposed(school, **facts)
+    here = orchard(school: school, grazing: "sheep")
+    advice = described_class.new(limb(tree(here), "A", girth_mm: 229, length_mm: 1829, **facts), planned: nil)
+    [advice.technique, advice.stock_mm.round, advice.at_mm.round]
+  end
+
+  it "takes the school's first method that suits the wood, and none that only the limb's tip would do for" do
+    # A whip works up to 22 mm, which is this limb's tip, and there not well; flaps are best on its tip. A cleft suits
+    # from 26 to 60 mm, and lies where it is above what browses.
+    expect(proposed("film-wrap").first).to eq "cleft"
+    expect(proposed("film-wrap")[1]).to be_between(26, 60)
+    expect(proposed("film-wrap")[2]).to be < 1829 * 0.9
+    expect(proposed("film-wrap", girth_mm: 63, length_mm: 1500).first).to eq "whip-and-tongue"
+  end
+end
