@@ -152,10 +152,12 @@ module Vestry
       end
 
       # The first method of the school's that suits the wood where the limb would be cut for it; where none does, the one
-      # that suits it best.
+      # that suits it best. What leaves the head on comes last.
       def best
-        @best ||= in_order.find { |each| fit(each) >= @book.value("reckoning.cut.fits_from") } ||
-          in_order.each_with_index.max_by { |each, place| [fit(each), -place] }.first
+        @best ||= in_order.partition { |each| @book.heads?(each) }.flatten(1).then do |methods|
+          methods.find { |each| fit(each) >= @book.value("reckoning.cut.fits_from") } ||
+            methods.each_with_index.max_by { |each, place| [fit(each), -place] }.first
+        end
       end
 
       # How well a method suits the wood at its own place on the limb; not at all where that is the limb's very tip.

@@ -24,13 +24,13 @@ module Vestry
       def work = @plan.fresh_work
 
       # @return [Array<Way>]
-      def ways = @ways ||= (1..[MOST_SEASONS, work.size].min).map { |count| way(count) }
+      def ways = @ways ||= (1..most).map { |count| way(count) }
 
       # The most seasons up to a wished number that can be kept.
       #
       # @return [Way, nil]
       def nearest(wished)
-        [wished, MOST_SEASONS, work.size].min.downto(1).lazy.map { |count| way(count) }.find(&:feasible)
+        [wished, most].min.downto(1).lazy.map { |count| way(count) }.find(&:feasible)
       end
 
       # Many futures of each way, by the same names as the projections.
@@ -72,6 +72,9 @@ module Vestry
 
       private
 
+      # No more seasons than there are limbs whose heads come off: what is set in a side is set beside those.
+      def most = work.count { |limb| @plan.taken_by(limb).positive? }.clamp([work.size, 1].min, MOST_SEASONS)
+
       # Each way as a projection takes it, with the first-year shoots of its seasons.
       def named_plans
         @named_plans ||= ways.select(&:feasible).map do |way|
@@ -92,12 +95,12 @@ module Vestry
         seasons = answer[:seasons].map { |ids| ids.map { |id| work.find { |limb| limb.id == id } } }
         Way.new(count: count, feasible: true, seasons: seasons, removed: answer[:removed], reasons: [],
                 shoots: shoots(seasons),
-                leans: seasons.map { |limbs| Core::Survey::Head.balance(limbs.map { |limb| { share: @plan.share(limb),
+                leans: seasons.map { |limbs| Core::Survey::Head.balance(limbs.map { |limb| { share: @plan.taken_by(limb),
                   bearing_deg: limb.leans_to_deg } }, rulebook: @orchard.rulebook)[:lean] })
       end
 
       def stages(count, cap)
-        Core::Plan::Stages.reckon({ limbs: work.map { |limb| { id: limb.id, share: @plan.share(limb),
+        Core::Plan::Stages.reckon({ limbs: work.map { |limb| { id: limb.id, share: @plan.taken_by(limb),
                                                                bearing_deg: limb.leans_to_deg, height_mm: limb
                                                                  .tip_height_mm } },
                                     cap: cap.clamp(0.0, 1.0), seasons_max: count }, rulebook: @orchard.rulebook)
@@ -114,7 +117,7 @@ module Vestry
       # So much that this many seasons are needed and none takes much over its even part; never
       # more than the steward allows.
       def cap_of(count)
-        shares = work.map { |limb| @plan.share(limb) }
+        shares = work.map { |limb| @plan.taken_by(limb) }
         even = [shares.sum / count * @orchard.rulebook.value("reckoning.pace.over_even"), shares.max].max
         wanted = count == 1 ? [shares.sum, 1.0].min : [even, shares.sum / (count - 1) * 0.999].min.clamp(0.0, 1.0)
         [wanted, @cap || 1.0].min

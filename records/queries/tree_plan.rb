@@ -60,6 +60,9 @@ module Vestry
       def share(limb) = shares.fetch(limb.id)
       def shares = @shares ||= @limbs.to_h { |limb| [limb.id, removed([limb])] }
 
+      # The same as it is taken on the grafting day: nothing by a method that leaves the head on.
+      def taken_by(limb) = heads?(limb) ? share(limb) : 0.0
+
       # What a limb takes with it when it is cut at a place that is only looked at.
       def share_cut_at(limb, at_mm)
         Core::Survey::Canopy.reckon({ limbs: sections, cuts: [{ limb: limb.id, at_mm: at_mm.to_f }] })[:removed]
@@ -104,9 +107,8 @@ module Vestry
       # @param off [Array<Limb>] limbs lifted or headed back by then
       def kept(season, made: work.select { |limb| season(limb) <= season }.to_h { |limb| [limb, season(limb)] },
                off: (cut & (lifted + renewed)).select { |limb| season(limb) <= season })
-        made = made.select { |limb, _| heads?(limb) }
-        gone = removed((made.keys + off + headed(grafted)).uniq)
-        (1 - gone + grown_back(season, made)).clamp(0.0, 1.0)
+        gone = removed((headed(made.keys) + off + headed(grafted)).uniq)
+        (1 - gone + grown_back(season, made, off)).clamp(0.0, 1.0)
       end
 
       def vigour(season, stubs: work.count { |limb| season(limb) == season }, kept: kept(season))
@@ -261,20 +263,35 @@ module Vestry
       end
 
       # What grafts have grown back of the head by a season.
-      def grown_back(season, made)
-        headed(grafted).sum { |limb| share(limb) * regrown(limb, season) } + made.sum do |limb, worked|
-          worked < season ? share(limb) * outlook(limb).stub_take * regrow(season - worked) : 0.0
+      def grown_back(season, made, off)
+        was = headed(grafted).sum { |limb| share(limb) * regrown(limb, season) }
+        was + made.group_by(&:last).select { |worked, _| worked < season }.sum do |worked, limbs|
+          shoot = driven(worked, made, off)
+          headed(limbs.map(&:first)).sum do |limb|
+            outlook(limb).then { |o| share(limb) * o.stub_take * back(o.stock_mm, shoot, season - worked) }
+          end
         end
       end
 
       def regrown(limb, season)
-        limb.graft.fate == "lost" ? 0.0 : regrow(season - @orchard.season.name_of(limb.graft.grafted_on))
+        return 0.0 if limb.graft.fate == "lost"
+
+        back(limb.graft.stub_mm.to_f, ordinary_mm, season - @orchard.season.name_of(limb.graft.grafted_on))
       end
 
-      def regrow(age)
-        @orchard.rulebook.value("reckoning.projection.regrow").then do |figures|
-          figures[age.clamp(0, figures.size - 1)]
-        end
+      # The first-year shoots of a season in which some of these limbs are worked.
+      def driven(season, made, off)
+        fed = kept(season, made: made.select { |_, worked| worked <= season },
+                           off: off.select { |limb| season(limb) <= season })
+        vigour(season, stubs: made.count { |_, worked| worked == season }, kept: fed)[:shoot_mm]
+      end
+
+      # Of what a stub carried, what stands on it again so many summers after it was grafted.
+      def back(stub_mm, shoot_mm, summers)
+        return 0.0 unless stub_mm&.positive? && summers.positive?
+
+        Core::Plan::Regrowth.reckon({ stub_mm: stub_mm, shoot_mm: shoot_mm, seasons: summers },
+                                    rulebook: @orchard.rulebook)[:shares].last
       end
 
       def fact(limb)

@@ -34,6 +34,26 @@ RSpec.describe Vestry::Records::TreeForesight do
     expect(all.values).to all(be_between(0.6, 1.0))
   end
 
+  it "says the same of what feeds the roots in the second season as the futures do of what has grown back" do
+    Vestry::Deeds::DecideLimb.call(stock.limbs.last, { role: "nurse" }, by: "Orla", season: 2026)
+    plan = pace.plan
+    a, b = stock.limbs.first(2)
+    # Three limbs alike. A's stub stands at 700 mm of its 2400; what feeds it sets its shoot, and the shoot its foot.
+    stub = 220 / Math::PI * (1 - 0.7 * 700 / 2400)
+    shoot = 450 / (2 / 3.0 + 0.04)
+    back = ((2.5 + 0.0095 * shoot) / stub)**2
+    expect(plan.kept(2027)).to be_within(1e-6).of(1 / 3.0 + plan.outlook(a).stub_take * back / 3)
+    expect([plan.share(a), plan.share(b)].map { |share| share.round(6) }).to eq [0.333333] * 2
+  end
+
+  it "takes nothing of the head, season by season and way by way, where a graft in the side leaves it on" do
+    Vestry::Deeds::DecideLimb.call(stock.limbs.last, { role: "nurse" }, by: "Orla", season: 2026)
+    Vestry::Deeds::DecideLimb.call(stock.limbs[1], { role: "work", technique: "side-bark", cut: 620.0,
+                                                     variety: amber.id, season: 2027 }, by: "Orla", season: 2026)
+    expect(pace.ways.map { |way| [way.feasible, way.removed.map { |share| share.round(2) }] }).to eq [[true, [0.33]]]
+    expect(pace.plan.removed_by_season.values.map { |share| share.round(2) }).to eq [0.33, 0.0]
+  end
+
   it "counts a graft that was made as known, and one that was lost as gone until it is decided again" do
     made = graft(stock.limbs.first, grafted_on: Date.new(2026, 4, 20), cut_mm: 700)
     before = pace.foresights["standing"]
