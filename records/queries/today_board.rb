@@ -113,7 +113,17 @@ module Vestry
         open = @orchard.planned(:waiting, @orchard.season_to_plan(@today)).rows.reject(&:complete?)
         short = @orchard.wood_supply(@orchard.season_to_plan(@today), @today).wanting.any?
         open += PlanQueries.failed(@orchard, @orchard.season.name_of(@today), most: MOST_TREES)
-        open.any? || short ? matter("plan", 4, open.map { |row| row.limb.tree_id }.uniq.first(MOST_TREES)) : nil
+        return first_plan unless open.any? || short
+
+        matter("plan", 4, open.map { |row| row.limb.tree_id }.uniq.first(MOST_TREES))
+      end
+
+      # Where limbs are measured and nothing was ever decided of one.
+      def first_plan
+        return nil if !TreeQueries.limbs?(@orchard) || PlanQueries.planned_trees(@orchard).positive? ||
+                      @orchard.grafts_dataset.any?
+
+        matter("plan", 6, PlanQueries.unplanned(@orchard, most: MOST_TREES).map(&:id))
       end
 
       def tally

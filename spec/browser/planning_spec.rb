@@ -14,7 +14,7 @@ RSpec.describe "Planning trees" do
     visit "/o/maunder-hill/plan/trees/#{apple.id}"
     within("section[aria-labelledby='pace-h']") do
       expect(all("svg.decade").size).to eq 3
-      expect(page).to have_content("Crop forgone").and have_content("Least head")
+      expect(page).to have_content("Crop forgone").and have_content("Least head, in autumn")
       click_button "Choose 2 seasons"
     end
     expect(page).to have_content("B7 is to be changed over 2 seasons")

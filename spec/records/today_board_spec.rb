@@ -22,6 +22,16 @@ RSpec.describe Vestry::Records::TodayBoard do
     expect(described_class.new(empty, World::TODAY).matters.map(&:station)).to eq ["survey"]
   end
 
+  it "leads from measured limbs to the first plan, and asks for no other where one was made" do
+    begun = orchard
+    one = limb(tree(begun))
+    told = described_class.new(begun, World::TODAY).matters
+    expect(told.map { |matter| [matter.station, matter.trees] }).to eq [["plan", [one.tree_id]]]
+    limb(tree(begun), "A", bearing_deg: 10)
+    Vestry::Deeds::DecideLimb.call(one, { role: "nurse" }, by: "Orla", season: 2026)
+    expect(described_class.new(Vestry::Records::Orchard[begun.id], World::TODAY).matters).to eq []
+  end
+
   it "marks the trees that a matter is about" do
     slip = board.matters.find { |matter| matter.station == "slip" }
     expect(Vestry::Records::Tree.where(id: slip.trees).map(&:label)).to contain_exactly("A6", "B5", "B6", "C1", "C2")
