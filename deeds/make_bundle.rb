@@ -17,7 +17,7 @@ module Vestry
 
       # @param values [Hash] +variety+ (id), +tree+ (a label, own wood) or +source+ (from elsewhere), +cut_on+,
       #   +count+ or +diameters+ (mm), +length_mm+, +whole_shoots+, +ends+, +dip+, +packing+, +store+ (id),
-      #   +cut_by+, +checked+ (names of CHECKS), +client_key+
+      #   +cut_by+, +checked+ (names of CHECKS), +client_key+, +promise+ (id of the order that it came by)
       # @return [Records::Bundle]
       # @raise [Refused]
       def self.call(orchard, values, by:, today:)
@@ -33,6 +33,7 @@ module Vestry
 
           Records::Stick.add(bundle, values[:diameters] || Array.new(values[:count]))
           stay(bundle, orchard, values[:store], values[:cut_on]) if values[:store]
+          OrderWood.came(orchard.wood_promise!(values[:promise]), variety, on: today, by: by) if values[:promise]
           bundle
         end
       end

@@ -40,6 +40,17 @@ module Vestry
 
         Ledger.change(promise, { received_on: on }, by: by)
       end
+
+      # It came, and its bundle is tied: once.
+      #
+      # @raise [Refused]
+      def came(promise, variety, on:, by:)
+        current = promise.locked
+        raise Refused, variety: ["is not what was ordered there"] unless current.variety_id == variety.id
+        raise Refused, variety: ["came on #{SaidDay.of(current.received_on)} already: it is tied"] if current.received_on
+
+        receive(current, on: on, by: by)
+      end
       private_class_method :count
     end
   end

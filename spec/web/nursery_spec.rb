@@ -50,10 +50,50 @@ RSpec.describe "Wood from elsewhere" do
     expect(text).to include("Skylark Russet", "3 sticks", "pencil thick", "20 December 2026", "To Low Mere")
 
     send_to("#{nursery}/received", promise: promise.id)
-    expect(last_response.headers["location"]).to end_with("/wood/bundles/new?variety=#{kind.id}")
+    expect(last_response.headers["location"]).to end_with("/wood/nursery")
     expect([promise.reload.received_on, supply.lines.first.promised]).to eq [World::TODAY, 0]
     send_to("#{nursery}/received", promise: promise.id, back: "yes")
     expect(supply.lines.first.promised).to eq 3
+  end
+
+  # What is sent to tie a bundle, by the form that the order leads to.
+  def form_of(promise)
+    get nursery
+    expect(page).to include("/wood/bundles/new?promise=#{promise.id}")
+    get "/o/#{here.slug}/wood/bundles/new?promise=#{promise.id}"
+    html = Nokogiri::HTML5(page)
+    typed = html.css(".bundle-form input:not([type=radio]):not([type=checkbox])").to_h { |each| [each["name"], each["value"]] }
+    { **typed.compact, "variety" => html.at_css("select[name=variety] option[selected]")["value"],
+      "checked" => Vestry::Deeds::MakeBundle::CHECKS.keys.map(&:to_s) }.except("authenticity_token")
+  end
+
+  it "is tied as it was ordered, from whom it came, and has come when its bundle is tied" do
+    order("3")
+    promise = Vestry::Records::WoodPromise.first
+    form = form_of(promise)
+    expect(form.slice("source", "count", "variety"))
+      .to eq("source" => "Low Mere", "count" => "3", "variety" => kind.id.to_s)
+    expect(promise.reload.received_on).to be_nil
+    2.times { expect(send_to("/o/#{here.slug}/wood/bundles", **form.transform_keys(&:to_sym))).to be_between(302, 303) }
+    bundle = Vestry::Records::Bundle.first
+    expect([Vestry::Records::Bundle.count, bundle.source, bundle.sticks.size, promise.reload.received_on])
+      .to eq [1, "Low Mere", 3, World::TODAY]
+    send_to("/o/#{here.slug}/wood/bundles", **form.transform_keys(&:to_sym), client_key: SecureRandom.uuid)
+    expect([last_response.status, page.include?("came on 18 May 2026 already")]).to eq [422, true]
+    expect(Vestry::Records::Bundle.count).to eq 1
+  end
+
+  it "is tied once by two at once" do
+    order("3")
+    promise = Vestry::Records::WoodPromise.first
+    tie = lambda do
+      Vestry::Deeds::MakeBundle.call(Vestry::Records::Orchard[here.id],
+                                     { variety: kind.id, source: "Low Mere", cut_on: World::TODAY, count: 3,
+                                       promise: promise.id, checked: Vestry::Deeds::MakeBundle::CHECKS.keys.map(&:to_s) },
+                                     by: "Orla", today: World::TODAY)
+    end
+    expect(second_of_two(tie)).to eq(variety: ["came on 18 May 2026 already: it is tied"])
+    expect([Vestry::Records::Bundle.count, Vestry::Records::Stick.count]).to eq [1, 3]
   end
 
   it "says what is wrong and keeps what was typed" do

@@ -39,6 +39,7 @@ module Vestry
           "trees/{id}/sites" => { "limb" => "the id of the limb it is on; without one, on the trunk" },
           "bundles" => { "diameters" => DIAMETERS,
                          "tree" => "the label of the tree it was cut from, as A1",
+                         "promise" => "the id of the order that it came by, in wood_promises",
                          "checked" => Deeds::MakeBundle::CHECKS.map { |name, words| "#{name}: #{words}" }.join("; ") },
           "bundles/{id}/diameters" => { "diameters" => DIAMETERS },
           "limbs/{id}/grafts" => SET,

@@ -25,6 +25,7 @@ module Vestry
           optional(:cut_by).filled(:string, max_size?: 80)
           optional(:checked).value(:array, max_size?: 20)
             .each(:string, included_in?: Deeds::MakeBundle::CHECKS.keys.map(&:to_s))
+          optional(:promise).filled(:integer, gt?: 0)
           optional(:client_key).filled(:string, format?: /\A[0-9a-f-]{36}\z/)
         end
 

@@ -12,7 +12,7 @@ module Vestry
 
           def make(reading: nil)
             reading ||= Contracts::BundleForm.blank(variety: params["variety"], cut_on: today.iso8601, cut_by: actor,
-                                                tree: params["tree"],
+                                                tree: params["tree"], **ordered,
                                                 ends: orchard.rulebook.practice("wood-ends", orchard.school),
                                                 dip: orchard.rulebook.practice("wood-dip", orchard.school),
                                                 packing: orchard.rulebook.practice("wood-packing", orchard.school),
@@ -20,6 +20,14 @@ module Vestry
             erb :"wood/make", locals: { reading: reading, stores: orchard.wood_store(today).stores,
                                         now: "Judge the wood first, then count and tie it: five looks, and what " \
                                              "fails one is thrown out." }
+          end
+
+          # What is known of a bundle whose wood was ordered.
+          def ordered
+            return {} unless params["promise"]
+
+            promise = orchard.wood_promise!(params["promise"])
+            { promise: promise.id, variety: promise.variety_id, source: promise.source, count: promise.sticks }
           end
 
           def one(bundle, errors: {})
@@ -144,9 +152,8 @@ module Vestry
         post "/nursery/received" do
           promise = orchard.wood_promise!(params["promise"])
           attempt(->(e) { redirect_with(e.words, to("wood", "/nursery")) }) do
-            back = params["back"] == "yes"
-            Deeds::OrderWood.receive(promise, on: (today unless back), by: actor)
-            redirect back ? to("wood", "/nursery") : to("wood", "/bundles/new?variety=#{promise.variety_id}")
+            Deeds::OrderWood.receive(promise, on: (today unless params["back"] == "yes"), by: actor)
+            redirect to("wood", "/nursery")
           end
         end
 
