@@ -29,7 +29,7 @@ module Vestry
             unit = rulebook.book("materials").dig("items", name, "unit")
             using = stubs.select { |stub| used?(name, stub, brought, leafy, rulebook) }
             amount = using.sum(0.0) { |stub| of(name, stub, rulebook) } * spare
-            { item: name, unit: unit, amount: unit == "piece" ? piece(name, amount, stubs, rulebook) : amount }
+            { item: name, unit: unit, amount: unit == "piece" ? piece(name, amount, using, rulebook) : amount }
           end
           { items: items.reject { |each| each[:amount].zero? } }
         end
@@ -45,6 +45,7 @@ module Vestry
           when "ends" then Figures::AT_END.include?(cuts)
           when "bark" then Figures::UNDER_BARK.include?(cuts)
           when "flaps" then cuts == "flaps"
+          when "split" then cuts == "cleft" && stub[:stub_mm] >= rulebook.value("reckoning.cuts.thick")
           else true
           end
         end
@@ -74,10 +75,10 @@ module Vestry
                     passes: 2)[:length_mm] / 1000
         end
 
-        # One of a tool serves the day.
-        def self.piece(name, amount, stubs, rulebook)
+        # One of a tool serves the day, where something is made with it.
+        def self.piece(name, amount, using, rulebook)
           tool = rulebook.book("materials").dig("items", name, "tool")
-          tool ? [stubs.size, 1].min : Near.ceil(amount)
+          tool ? [using.size, 1].min : Near.ceil(amount)
         end
         private_class_method :used?, :of, :cut_face, :tape, :piece
       end

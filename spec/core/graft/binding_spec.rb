@@ -44,4 +44,15 @@ RSpec.describe "tape, flaps and materials", :core do
     expect(covered).to include("foil", "bag", "pins")
     expect(reckon("materials", stubs: [], school: "waxed-rind")[:items]).to eq []
   end
+
+  it "carries a tool where something is made with it: pins' hammer for bark, what cleaves for a stub that is sawn" do
+    items = lambda do |method, stub_mm, school|
+      answer = Vestry::Core::Graft::Materials.reckon({ stubs: [{ method: method, stub_mm: stub_mm }], school: school })
+      answer[:items].to_h { |each| each.values_at(:item, :amount) }
+    end
+    expect([["cleft", 35.0], ["cleft", 25.0], ["cleft", 24.0], ["bark", 60.0]]
+      .map { |method, mm| items[method, mm, "film-wrap"]["cleaving-knife"] }).to eq [1, 1, nil, nil]
+    expect([["bark", 60.0], ["cleft", 35.0]].map { |method, mm| items[method, mm, "covered-inlay"]["hammer"] })
+      .to eq [1, nil]
+  end
 end
