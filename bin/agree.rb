@@ -21,7 +21,7 @@ AGAIN = %w[regraft regraft-bud again-this-spring bud-this-summer].freeze
 TOO_LATE = %w[answer_bud answer_spring answer_beside_later].freeze
 NOW = %w[regraft again-this-spring].freeze
 SPRING = %w[regraft-spring].freeze
-LIVING = %w[choose shorten brace tie-wire uncover no-fruit fruit-off let-light-in].freeze
+LIVING = %w[choose shorten brace tie-wire uncover no-fruit fruit-off let-light-in free-buds].freeze
 
 def contradicts?(headline, fate)
   fate == "lost" ? headline.match?(/\btook\b/i) : headline.match?(/was lost|failed/i)

@@ -140,6 +140,7 @@ module Vestry
 
         ASIDES = { "answer_reseal" => %w[reseal], "answer_slit" => %w[slit-now], "answer_untie" => %w[untie],
                    "answer_rewrap" => %w[rewrap], "answer_light" => %w[let-light-in],
+                   "answer_free_buds" => %w[free-buds],
                    "answer_uncover" => %w[uncover] }.freeze
         # Those that ask for what a visit saw much of.
         STOCK = %w[stock-shoots-now stock-shoots stock-shoots-later stock-shoots-beside year-stock-shoots].freeze

@@ -41,6 +41,19 @@ RSpec.describe "Stub by stub, in the hand" do
     expect([one.technique, one.variety_id]).to eq [card.row.technique, card.row.variety_id]
   end
 
+  it "asks how bark lifted of what goes under bark alone" do
+    one = stubs.first
+    Vestry::Records::PlanLimb.first(limb_id: one.id).update(technique: "cleft", sticks: 1)
+    open_walk
+    no_holding
+    expect(page).to have_css("article.stop h2", text: one.label)
+    press "Set: #{one.label}"
+    expect(page).to have_no_content("How did the bark lift?")
+    click_button "It is set"
+    expect(page).to have_css("[data-outbox-line]", text: "1 sent", wait: 60)
+    expect(grafts.select_map([:limb_id, :technique, :bark_slip])).to eq [[one.id, "cleft", nil]]
+  end
+
   it "begins within 110 px, with letters in its drawing of 14 px or more, and keeps every target 44 px high" do
     open_walk
     expect(box("article.stop:not([hidden]) h2")["top"]).to be <= 110

@@ -98,8 +98,8 @@ RSpec.describe "What a school brings" do
               rulebook.materials(school)]
     end.transpose
     expect(sticks).to eq [3, 1, 1]
-    expect(tasks.map { |each| each & %w[wax-check uncover let-light-in slit-tape] })
-      .to eq [%w[wax-check slit-tape], %w[uncover slit-tape], %w[let-light-in]]
+    expect(tasks.map { |each| each & %w[wax-check uncover let-light-in free-buds slit-tape] })
+      .to eq [%w[wax-check slit-tape], %w[uncover slit-tape], %w[free-buds]]
     expect(materials.map { |each| each & %w[grafting-wax foil film pins] })
       .to eq [%w[grafting-wax], %w[foil pins], %w[film]]
   end

@@ -81,6 +81,8 @@ module Vestry
                      "whole" => ->(book, method) { !book.heads?(method) },
                      "wood" => ->(book, method) { !book.method_fact(method, "donor") } }.freeze
 
+        def asked_of?(point, method) = ASKED_OF.fetch(point).call(orchard.rulebook, method)
+
         # For which of the methods that can be chosen a part of a form is asked: the others hide it.
         #
         # @param point [String] a practice point of how a graft is finished, or one of ASKED_OF

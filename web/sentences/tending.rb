@@ -167,6 +167,7 @@ module Vestry
         end
         def say_answer_rewrap(_) = "Bind it again without moving the stick."
         def say_answer_light(_) = "Let light in, a little more at each visit, on dull days first."
+        def say_answer_free_buds(_) = "Slit the film over a bud that pushes under it and does not come through."
         def say_answer_uncover(_) = "Take the cover off on a dull day."
         def say_answer_shorten(r)
           "About #{safe_length(r[:mm])} of shoot is safe in this site's gusts at its age: brace it, or shorten it to " \

@@ -132,9 +132,10 @@ RSpec.describe Vestry::Core::Tend::Answer, :core do
   it "adds what else was seen, and what is open" do
     expect(codes("growing", { seal: "gone", wrap: "biting", longest_shoot_mm: 600, stock_shoots: "many",
                               pests: "aphids", fruit: true },
-                 open: %w[reseal slit-now let-light-in uncover choose brace stock-shoots-now pests-treat fruit-off]))
-      .to eq %w[answer_growing answer_reseal answer_slit answer_light answer_uncover answer_choose answer_brace
-                answer_stock answer_pests answer_fruit]
+                 open: %w[reseal slit-now let-light-in free-buds uncover choose brace stock-shoots-now pests-treat
+                          fruit-off]))
+      .to eq %w[answer_growing answer_reseal answer_slit answer_light answer_free_buds answer_uncover answer_choose
+                answer_brace answer_stock answer_pests answer_fruit]
     expect(codes("growing", { seal: "sound", wrap: "sound", longest_shoot_mm: 599, stock_shoots: "some", pests: "none",
                               fruit: true })).to eq %w[answer_growing]
   end
