@@ -39,26 +39,18 @@ module Vestry
       end
 
       def self.work_again(limb, graft, today, by)
-        DecideLimb.call(limb, values(graft, today), by: by, season: season(graft, today))
+        DecideLimb.call(limb, values(graft, today), by: by, season: season_again(graft, today))
         limb.reload.planned
       end
 
       def self.fill_again(graft, today, by)
-        wanted = season(graft, today)
+        wanted = season_again(graft, today)
         site = BareAgain.call(graft, on: today, by: by)
         DecideSite.call(site, { role: "work", technique: graft.technique, variety: graft.variety_id }, by: by,
                                                                                                        season: wanted)
       end
 
-      # This season while there is time, else the next.
-      def self.season(graft, today)
-        orchard = graft.orchard
-        days, this = orchard.last_days(today), orchard.season.name_of(today)
-        return today <= days.bud ? this : this + 1 if graft.kind == "bud"
-
-        last = days.regraft(graft.limb.tree_id, graft.limb.tree.species)
-        today <= last && orchard.season_to_plan(today) == this ? this : this + 1
-      end
+      def self.season_again(graft, today) = graft.orchard.last_days(today).season_again(graft)
 
       # Why it is planned where the rulebook would not have it.
       REASONS = { "stub" => "worked again, lower on the same stub", "side" => "another beside the one that died",
@@ -66,7 +58,7 @@ module Vestry
       private_constant :REASONS
 
       def self.values(graft, today)
-        { role: "work", season: season(graft, today), technique: graft.technique,
+        { role: "work", season: season_again(graft, today), technique: graft.technique,
           variety: graft.variety_id, cut: graft.fresh_cut_mm || graft.cut_mm&.to_f,
           against_reason: REASONS.fetch(graft.kind) }.compact
       end
@@ -74,7 +66,7 @@ module Vestry
       def self.lost_on(graft, today)
         graft.outcome(today)[:lost_on] || today
       end
-      private_class_method :held, :beside!, :values, :lost_on, :work_again, :fill_again
+      private_class_method :held, :beside!, :values, :lost_on, :work_again, :fill_again, :season_again
     end
   end
 end

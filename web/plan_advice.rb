@@ -22,10 +22,17 @@ module Vestry
       # The lengths behind what the form rounds for showing.
       def exact = { cut: at_mm, long_cut: planned&.long_cut_mm&.to_f }.compact
 
+      # The season that is decided; where what was set then died, the one in which it can be made again.
+      def season
+        return limb.orchard.last_days(@today).season_again(limb.graft) if planned&.failed?(limb.graft)
+
+        planned&.season || @season
+      end
+
       # What the form shows before anything is typed.
       def current_values
         units = limb.orchard.units
-        { role: planned&.role || "work", season: planned&.season || @season, technique: technique,
+        { role: planned&.role || "work", season: season, technique: technique,
           practice: plainest(practice),
           cut: at_mm && Core::Measure.say(at_mm, units), variety: planned&.variety_id,
           against_reason: planned&.against_reason,

@@ -61,6 +61,18 @@ module Vestry
         [ripe_buds(from), regraft(tree, species, from) + 1].max..bud(from)
       end
 
+      # In which season a graft that died is made again: this one while there is time, else the next.
+      #
+      # @param graft [Graft]
+      # @return [Integer]
+      def season_again(graft)
+        this = @orchard.season.name_of(@today)
+        return @today <= bud ? this : this + 1 if graft.kind == "bud"
+
+        last = regraft(graft.limb.tree_id, graft.limb.tree.species)
+        @today <= last && @orchard.season_to_plan(@today) == this ? this : this + 1
+      end
+
       # The day from which this summer's buds are ripe.
       def ripe_buds(from = @today)
         @orchard.season.next_day(@book.value("care.calendar.late-summer"), @orchard.season.year_start(from))

@@ -36,6 +36,22 @@ RSpec.describe "Forms of plan and wood, with what people mistype" do
     expect(board.page(1).first(board.short)).to all(have_attributes(short: be_positive))
   end
 
+  it "offers the season in which a stub that died can be made again" do
+    limb = Vestry::Records::Limb[limb_id]
+    made = graft(limb, grafted_on: Date.new(2026, 4, 21), lost_on: Date.new(2026, 5, 10), lost_cause: "failed")
+    plan = limb.tree.plan || Vestry::Records::Plan.create(orchard_id: here.id, tree_id: limb.tree_id)
+    row = Vestry::Records::PlanLimb.of(plan, limb) ||
+      Vestry::Records::PlanLimb.create(orchard_id: here.id, plan_id: plan.id, limb_id: limb_id, role: "work",
+                                       season: 2026)
+    row.update(role: "work", season: 2026, technique: "rind", cut_mm: 600, sticks: 2, variety_id: made.variety_id,
+               hidden_at: nil, after_graft_on: nil)
+    offered = [World::TODAY, Date.new(2026, 7, 20)].map do |day|
+      fresh = Vestry::Records::Limb[limb_id]
+      Vestry::Web::PlanAdvice.new(fresh, season: 2026, today: day).current_values[:season]
+    end
+    expect(offered).to eq [2026, 2027]
+  end
+
   it "looks at a cut on the limb, however far off it the address says" do
     limb = Vestry::Records::Limb[limb_id]
     shown = [-5.0, 1.0, 1e9].map do |at|
