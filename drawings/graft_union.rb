@@ -19,8 +19,9 @@ module Vestry
                    "stock_shoots" => "none", "pests" => "none" }.freeze
       WORDS = { "buds" => "buds", "callus" => "callus", "seal" => "seal", "wrap" => "tape",
                 "stock_shoots" => "stock shoots", "pests" => "leaf" }.freeze
-      # What binds one that is not taped.
+      # What binds one that is not taped: by its kind, and by its wrap.
       TIED = { "bud" => "tie", "approach" => "cord" }.freeze
+      WRAPPED = { "film" => "film" }.freeze
       SAID = { "full" => "all round" }.freeze
       # Where a part's words stand.
       LABELS = { "buds" => [348, 170], "callus" => [348, 356], "seal" => [348, 300], "wrap" => [348, 424],
@@ -35,11 +36,14 @@ module Vestry
                    insurance-bud regraft-bud bud-this-summer] => %w[stock_shoots],
                 %w[slit-tape slit-now rewrap bud-tie untie year-ties] => %w[wrap],
                 %w[aphids pests-treat year-pests] => %w[pests],
-                %w[shorten long-shoot brace tie-wire choose brace-look brace-after-year cut-to-bud bud-shoot after-gale
-                   thin-ring no-fruit fruit-off] => %w[buds] }
+                %w[shorten long-shoot brace tie-wire choose brace-look brace-after-year cut-to-bud bud-shoot free-buds
+                   after-gale thin-ring no-fruit fruit-off] => %w[buds] }
         .flat_map { |rules, parts| rules.map { |rule| [rule, parts] } }.to_h.freeze
 
       def self.looked_at(rule) = LOOKS.fetch(rule, PARTS.keys)
+
+      # What a graft is bound with, in a word.
+      def self.bound_with(graft) = TIED[graft.kind] || WRAPPED.fetch(graft.wrap, WORDS["wrap"])
 
       # @param graft [Records::Graft]
       # @param seen [Hash{String=>String}] the last that was seen of each part
@@ -76,7 +80,7 @@ module Vestry
           dead: @dead.include?(place) }
       end
 
-      def words(part) = part == "wrap" ? TIED.fetch(kind, WORDS["wrap"]) : WORDS.fetch(part)
+      def words(part) = part == "wrap" ? GraftUnion.bound_with(@graft) : WORDS.fetch(part)
       def said(state) = SAID.fetch(state, state)
 
       # A stub's; that of a stick in the side of a limb or of a bud in a young shoot, whose heads stand on; or that of a

@@ -93,13 +93,17 @@ module Vestry
 
         def seen_parts(visit)
           [("buds #{visit.buds}" if visit.buds), STALKS[visit.leaf_stalk],
-           ("callus #{visit.callus}" if visit.callus),
+           (none_or(visit.callus, "callus", "callus #{visit.callus}") if visit.callus),
            ("longest shoot #{length(visit.longest_shoot_mm)}" if visit.longest_shoot_mm),
            ("#{counted(visit.sticks_alive, 'stick')} alive" if visit.sticks_alive),
            ("a shoot snapped" if visit.snapped), ("seal #{visit.seal_state}" if visit.seal_state),
-           ("tape #{visit.wrap_state}" if visit.wrap_state), (pests_said(visit) if visit.pests),
-           ("#{visit.stock_shoots} stock shoots" if visit.stock_shoots), ("fruit" if visit.fruit)]
+           ("#{Drawings::GraftUnion.bound_with(visit.graft)} #{visit.wrap_state}" if visit.wrap_state),
+           (pests_said(visit) if visit.pests),
+           (none_or(visit.stock_shoots, "stock shoots", "#{visit.stock_shoots} stock shoots") if visit.stock_shoots),
+           ("fruit" if visit.fruit)]
         end
+
+        def none_or(state, what, words) = state == "none" ? "no #{what}" : words
 
         def pests_said(visit) = { "none" => "no pests", "other" => "other pests" }.fetch(visit.pests, visit.pests)
 
