@@ -46,7 +46,8 @@ module Vestry
         # What each limb of the trunk offers itself for.
         #
         # @param limbs [Array<Hash>] +id+, +share+, +bearing_deg+, +fork_height_mm+, +tip_height_mm+,
-        #   +cuttable+ (whether some preferred method finds a place), +conflict+ (limits that fail), +damaged+
+        #   +cuttable+ (whether some method finds a place), +own+ (whether that is one of the school's; it is where
+        #   that is not said), +conflict+ (limits that fail), +damaged+
         # @param lowest_mm [Numeric] what animals reach
         # @param nurses [Integer] how many nurse limbs are wanted
         # @return [Hash] id => { +role+, +reasons+ }
@@ -116,7 +117,7 @@ module Vestry
           elsif (rival = crowding(limb, limbs, rulebook))
             { role: "lift", reasons: [{ code: "head_crowds", other: rival[:id] }] }
           elsif limb[:cuttable]
-            reasons = [{ code: "head_cuttable", share: limb[:share] }]
+            reasons = [{ code: "head_cuttable", share: limb[:share], own: limb.fetch(:own, true) }]
             reasons << { code: "head_damaged" } if limb[:damaged]
             { role: "work", reasons: reasons }
           else

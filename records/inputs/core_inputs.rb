@@ -235,12 +235,10 @@ module Vestry
       end
 
       def head_limb(limb, share)
-        prefers = limb.orchard.rulebook.book("schools").dig("schools", limb.orchard.school, "prefers")
-        cuts = prefers.map { |technique| cut_point(limb, technique) }
+        advice = StubAdvice.new(limb, planned: nil, school: limb.tree.plan&.school)
         { id: limb.id, share: share, bearing_deg: limb.leans_to_deg, fork_height_mm: limb.fork_height_mm,
-          tip_height_mm: limb.tip_height_mm,
-          cuttable: cuts.any? { |cut| cut[:feasible] }, conflict: cuts
-            .find { |cut| !cut[:feasible] }&.fetch(:conflict) || [], damaged: !limb.damage.nil? }
+          tip_height_mm: limb.tip_height_mm, cuttable: advice.cut[:feasible], own: advice.preferred?,
+          conflict: advice.cut[:conflict], damaged: !limb.damage.nil? }
       end
 
       def figure_limb(limb)

@@ -27,6 +27,9 @@ module Vestry
       # The method asked for, else the planned one, else the best that finds a place on the limb.
       def technique = @technique ||= @asked || planned&.technique || best
 
+      # Whether the method is one of the school's own.
+      def preferred? = prefers.include?(technique)
+
       def cut = @cut ||= CoreInputs.cut_point(limb, technique)
 
       # The place planned for this method, else the preferred one.
@@ -151,14 +154,17 @@ module Vestry
         @orchard.success(@today).of(limb.tree.species, technique, hand: planned&.hand)[:stick]
       end
 
-      # The first method of the school's that suits the wood where the limb would be cut for it; where none does, the one
-      # that suits it best. What leaves the head on comes last.
+      # The first method of the school's that suits the wood where the limb would be cut for it; where none does, that
+      # which suits it best. What leaves the head on comes last.
       def best
         @best ||= in_order.partition { |each| @book.heads?(each) }.flatten(1).then do |methods|
           methods.find { |each| fit(each) >= @book.value("reckoning.cut.fits_from") } ||
-            methods.each_with_index.max_by { |each, place| [fit(each), -place] }.first
+            methods.each_with_index.max_by { |each, place| [fit(each), wrong_size?(each) ? 0 : 1, -place] }.first
         end
       end
+
+      # What another method could do is no reason that a limb cannot be cut.
+      def wrong_size?(technique) = CoreInputs.cut_point(limb, technique)[:conflict].include?("diameter")
 
       # How well a method suits the wood at its own place on the limb; not at all where that is the limb's very tip.
       #
@@ -171,10 +177,11 @@ module Vestry
         cut[:at_mm] > tip ? 0.0 : Core::Plan::Methods.stock_fit(technique, cut[:diameter_mm], @book)
       end
 
+      def prefers = @book.book("schools").dig("schools", @school, "prefers") || []
+
       # The methods as the school would think of them: its own first; of flaps as many as it makes on such wood; and
       # while it grafts on sleeping stock, those first that need no slip.
       def in_order
-        prefers = @book.book("schools").dig("schools", @school, "prefers") || []
         all = prefers + (@book.end_methods - prefers)
         all = flaps_in_order(all)
         @book.practice("season", @school) == "dormant" ?

@@ -17,4 +17,17 @@ RSpec.describe Vestry::Records::StubAdvice do
     expect(proposed("film-wrap")[2]).to be < 1829 * 0.9
     expect(proposed("film-wrap", girth_mm: 63, length_mm: 1500).first).to eq "whip-and-tongue"
   end
+
+  it "offers a limb for work by any method, and says alike on every page why it has no place for one" do
+    here = orchard(school: "film-wrap", grazing: "none", reach_mm: 2400)
+    stock = tree(here, height_mm: 9000)
+    low, high = [2000, 2600].map do |fork|
+      limb(stock, "L#{fork}", girth_mm: 360, length_mm: 3600, fork_mm: fork, rise_deg: 60, bearing_deg: fork / 10)
+    end
+    offered = Vestry::Records::TreePlan.new(Vestry::Records::Tree[stock.id], World::TODAY)
+    told = [low, high].map { |one| [offered.role(one), *offered.reasons(one).first.values_at(:code, :own, :conflict)] }
+    expect(told).to eq [["work", "head_cuttable", false, nil], ["nurse", "head_no_cut", nil, ["reach"]]]
+    expect([low, high].map { |one| offered.outlook(one).then { |o| [o.technique, o.cut[:conflict]] } })
+      .to eq [["bark", []], ["cleft", ["reach"]]]
+  end
 end

@@ -9,7 +9,10 @@ module Vestry
           "Ends #{about_length(r[:tip_height_mm])} up, where the animals reach (#{about_length(r[:lowest_mm])})."
         end
         def say_head_crowds(r) = "Crowds #{r[:other_tag] || 'a larger limb'}: same side, same height."
-        def say_head_cuttable(r) = "Can be cut for the school's own methods; carries #{percent(r[:share])} of the head."
+        def say_head_cuttable(r)
+          "Can be cut#{r[:own] ? " for the school's own methods" : ', though not for a method of the school\'s'}; " \
+            "carries #{percent(r[:share])} of the head."
+        end
         def say_head_damaged(_) = "It is damaged: cut below the damage, or lift it."
         def say_head_nurse(r)
           "Low (ends #{about_length(r[:tip_height_mm])} up) and carries #{percent(r[:share])}: enough to feed the " \
@@ -21,7 +24,7 @@ module Vestry
         end
         def say_head_only_limb(r) = say_limb_only(r)
         def say_head_no_cut(r)
-          "No place to cut: #{r[:conflict].map { |name| CONFLICTS.fetch(name) }.first}. It can feed the roots."
+          "#{say_conflict(r[:conflict])} Till then it can feed the roots."
         end
 
         def say_plan_all_lifted(r)
