@@ -93,11 +93,16 @@ module Vestry
 
         # Why a deed was not taken, for the outbox.
         def refusal(errors)
-          content_type :json
-          JSON.generate(key: params["client_key"],
-                        refused: errors.map { |name, words| "#{name.to_s.tr('_', ' ')}: #{Array(words).join('; ')}" }
-                          .join(". "))
+          refusal_in(errors.map { |name, words| "#{name.to_s.tr('_', ' ')}: #{Array(words).join('; ')}" }.join(". "))
         end
+
+        def refusal_in(words)
+          content_type :json
+          JSON.generate(key: params["client_key"], refused: words)
+        end
+
+        # A page that says only why there is no other; an outbox is told in a line.
+        def only_words(words) = wants_receipt? ? refusal_in(words) : erb(:"front/missing", locals: { words: words })
 
         # A task done, waived, put off or taken back, as pressed.
         def settle_task(of)
@@ -236,7 +241,7 @@ module Vestry
 
       error Records::Missing do
         status 404
-        erb :"front/missing", locals: { words: "There is no such thing in this orchard." }
+        only_words "There is no such thing in this orchard#{' any more' if wants_receipt?}."
       end
 
       # What the database itself holds out, where no form did: said in its words.
@@ -247,9 +252,9 @@ module Vestry
                                         path: Stack::RequestLog.shape(request.path_info))
         end
         status 422
-        erb :"front/missing", locals: { words: column ? "It was not kept: #{column.to_s.tr('_', ' ')} #{words}." :
-                                        "It was not kept: it does not go with what is in the records. Go back, look " \
-                                        "at it again, and send it once more." }
+        only_words column ? "It was not kept: #{column.to_s.tr('_', ' ')} #{words}." :
+                     "It was not kept: it does not go with what is in the records. Go back, look at it again, and " \
+                       "send it once more."
       end
 
       error Outside::PhotoStore::Away do
@@ -265,9 +270,7 @@ module Vestry
                              "sets VESTRY_HOST." }
       end
 
-      not_found do
-        erb :"front/missing", locals: { words: "Nothing is kept at this address." }
-      end
+      not_found { only_words "Nothing is kept at this address." }
 
       # Said without asking the records for anything.
       error(*Stack::Steady::LOST) { halt(*Stack::Steady.answer(env)) }

@@ -59,6 +59,21 @@ RSpec.describe "Receipts for a phone's outbox" do
     expect(Vestry::Records::Graft.where(client_key: key).count).to eq 0
   end
 
+  it "says of what was taken away meanwhile, and of what no form held out, why it is not taken" do
+    told = JSON.parse(send_deed({ client_key: key, buds: "leafing", seen_on: "2026-05-18" },
+                                path: "tend/grafts/999999/visits").body)
+    expect([last_response.status, told]).to eq [404, { "key" => key,
+                                                       "refused" => "There is no such thing in this orchard any more." }]
+    expect(JSON.parse(send_deed({ client_key: key }, path: "tend/nothing").body)["key"]).to eq key
+  end
+
+  it "tells a role that was lost from a token of another session" do
+    clear_cookies
+    enter person("Vera Viewer", viewer: here)
+    expect([send_deed(deed).status, last_response.headers["vestry-refused"]]).to eq [403, "role"]
+    expect([send_deed(deed, with: "guess").status, last_response.headers["vestry-refused"]]).to eq [403, nil]
+  end
+
   it "answers a plain form as before" do
     get "/o/maunder-hill/graft/limbs/#{stub.limb_id}"
     post "/o/maunder-hill/graft/limbs/#{stub.limb_id}", deed.merge(authenticity_token: token)

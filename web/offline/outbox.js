@@ -137,12 +137,26 @@
     } else headers["content-type"] = "application/x-www-form-urlencoded";
     // A picture takes longer on a poor line than words do.
     const answer = await ask(entry.url, { method: "POST", redirect: "manual", headers, body }, entry.photo ? PATIENCE * 8 : PATIENCE);
-    if (!(answer.headers.get("content-type") || "").startsWith("application/json")) return null;
+    if (!(answer.headers.get("content-type") || "").startsWith("application/json")) return unanswered(answer);
     const told = await answer.json();
     return told.key === entry.key ? told : null;
   };
 
-  // In order; stops at the first that finds no server, and goes on past one that is refused.
+  // What an answer means that is no receipt: what will never be taken, what broke for this one alone, else that the line
+  // does not carry.
+  const NEVER = {
+    400: "it cannot be read",
+    403: "it is not yours to do there any more: ask a steward",
+    404: "there is no such place any more, or you are not of its orchard",
+    413: "it is more than can be taken",
+  };
+  const unanswered = (answer) => {
+    if (answer.status === 500) return { later: true };
+    if (answer.status === 403 && !answer.headers.get("vestry-refused")) return null;
+    return NEVER[answer.status] ? { refused: `${NEVER[answer.status]}.` } : null;
+  };
+
+  // In order; stops at the first that finds no server, and goes on past one that is refused or that breaks.
   let began = 0;
   const sendAll = async () => {
     let last = null;
@@ -156,6 +170,7 @@
       for (const entry of waiting) {
         const told = await post(entry, key);
         if (!told) return;
+        if (told.later) continue;
         if (told.refused) await put({ ...entry, refused: told.refused });
         else { await remove(entry.id); last = told; sent(1); }
       }

@@ -159,6 +159,19 @@ RSpec.describe "Grafting without signal", :keeps_pages do
     expect(page).to have_no_css("#outbox")
   end
 
+  it "goes past what the desk took away meanwhile, and says so" do
+    open_sheet
+    cut_line
+    stubs.first(2).each { |limb| log(limb) }
+    expect(page).to have_content("2 entries are kept")
+    Vestry::Deeds::Hide.call(stubs.first, by: "Orla", why: "measured twice")
+    serve
+    click_button "Send now"
+    expect(page).to have_content("Graft on #{stubs.first.label} was not taken: There is no such thing in this " \
+                                 "orchard any more.")
+    expect(grafts.select_map(:limb_id)).to eq [stubs[1].id]
+  end
+
   it "sends straight away with signal, and shows at its field what is wrong" do
     log(stubs.first, stub: "3 mm")
     expect(page).to have_content("It can be kept with a reason")
