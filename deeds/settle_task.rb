@@ -29,7 +29,9 @@ module Vestry
       end
 
       def self.check(of, key, what, today)
-        raise Refused, key: ["is not a task here"] unless tasks(of, today).any? { |each| each[:key] == key }
+        unless tasks(of, today).any? { |each| each[:key] == key }
+          raise Refused, key: ["That is not asked of it, or not any more: nothing is to be done."]
+        end
         raise Refused, what: ["is done, waived or put off"] unless WHATS.include?(what)
 
         refuse_bare_word(of, key) if what == "done"

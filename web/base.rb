@@ -93,8 +93,12 @@ module Vestry
 
         # Why a deed was not taken, for the outbox.
         def refusal(errors)
-          refusal_in(errors.map { |name, words| "#{name.to_s.tr('_', ' ')}: #{Array(words).join('; ')}" }.join(". "))
+          refusal_in(errors.map { |name, words| told_of(name, Array(words).join("; ")).chomp(".") }
+            .join(". ").concat("."))
         end
+
+        # A sentence stands for itself; a few words are those of their field.
+        def told_of(name, words) = words.match?(/\A[[:upper:]“]/) ? words : "#{name.to_s.tr('_', ' ')}: #{words}"
 
         def refusal_in(words)
           content_type :json

@@ -152,8 +152,7 @@ RSpec.describe "Grafting without signal", :keeps_pages do
     expect(page).to have_content("2 entries are kept")
     serve
     click_button "Send now"
-    expect(page).to have_content("Graft on #{stubs.first.label} was not taken: against reason: Rind graft works " \
-                                 "from 25 mm")
+    expect(page).to have_content("Graft on #{stubs.first.label} was not taken: Rind graft works from 25 mm")
     expect(grafts.select_map(:limb_id)).to eq [stubs[1].id]
     click_button "Throw away Graft on #{stubs.first.label}"
     expect(page).to have_no_css("#outbox")

@@ -207,7 +207,7 @@ RSpec.describe "A phone and its line", :keeps_pages do
     fill_in "Weather", with: "still, 14 degrees"
     fill_in "Stub across", with: "3 mm"
     find("button", text: "Log this graft").click
-    open_refused "against reason", "form"
+    open_refused "Rind graft works from 25 mm", "form"
     expect([find_field("Weather").value, find_field("Stub across").value]).to eq ["still, 14 degrees", "3 mm"]
     fill_in "Stub across", with: "50 mm"
     find("button", text: "Log this graft").click
