@@ -20,6 +20,18 @@ RSpec.describe "Repairing a stripped trunk" do
                                            scions: scions }.merge(more), by: "Orla", today: World::TODAY)
   end
 
+  it "takes it that sound bark was found where it was measured down to it, and not where it goes on below the soil" do
+    asked = ->(day) { told(day).mending[:tasks].find { |task| task[:key] == "dig" }[:status] }
+    day = Date.new(2026, 1, 22)
+    Vestry::Deeds::MeasureWound.call(wound, { buried: true }, MARGINS, by: "Orla", today: day)
+    expect(asked[day]).to eq "open"
+    Vestry::Deeds::MeasureWound.call(wound, { buried: true }, MARGINS, by: "Gus", today: day)
+    expect(asked[day]).to eq "open"
+    Vestry::Deeds::MeasureWound.call(wound, { buried: false }, MARGINS, by: "Tam", today: day)
+    expect(asked[day]).to eq "done"
+    expect(wound.tasks_done_dataset.select_map([:key, :done_by])).to eq [["dig", "Tam"]]
+  end
+
   it "reads a line for each tree, in the orchard's units" do
     reads = read("C10 girth 22 in bark none buried\n\nC10\nC11\nC10 girth 3 m\nC10 bark lots\nC10 wibble")
     expect(reads.map(&:number)).to eq [1, 3, 4, 5, 6, 7]

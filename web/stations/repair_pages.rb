@@ -94,7 +94,7 @@ module Vestry
           reading = read(Contracts::MeasureWoundForm, current_values(wound))
           try(reading, ->(wrong) { show(wound, reading: wrong) }) do |v|
             row, margins = Contracts::MeasureWoundForm.to_row(reading, wound.tree, orchard.units)
-            Deeds::MeasureWound.call(wound, row, margins, by: actor, version: v[:version])
+            Deeds::MeasureWound.call(wound, row, margins, by: actor, version: v[:version], today: today)
             notice "The wound of #{wound.label} is measured."
             redirect to("repair", "/#{wound.id}")
           end

@@ -16,7 +16,7 @@ module Vestry
           put "wounds/{id}", "Measures a wound: its girth, its margins, how it lies", form: Contracts::MeasureWoundForm,
                 answers: "wounds" do |on, v|
             row, margins = Contracts::MeasureWoundForm.to_row(on.reading, on.wound.tree, on.orchard.units)
-            Deeds::MeasureWound.call(on.wound, row, margins, by: on.by, version: v[:version])
+            Deeds::MeasureWound.call(on.wound, row, margins, version: v[:version], **on.who)
           end
 
           put "wounds/{id}/course", "Decides what is done about a wound", page: "repair/1/course",
