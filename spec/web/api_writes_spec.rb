@@ -61,6 +61,14 @@ RSpec.describe "Writing through the interface for programs" do
     kind = write(:post, "varieties", { name: "Long Meadow", species: "apple", bloom_from: "20 Apr", bloom_to: "1 May" })
     expect(write(:put, "varieties/{id}", { name: "Long Meadow", species: "apple", notes: "keeps till March" },
                  id: kind["id"])["bloom_from"]).to be_nil
+    blooms = [1, 2].map do
+      deed = ask(:get, "changes?after=#{Vestry::DB[:history].max(:id) - 1}")["items"].last["deed"]
+      expect(write(:post, "deeds/{id}/undo", {}, id: deed)).to eq("undone" => 1)
+      Vestry::Records::Variety[kind["id"]].bloom_from
+    end
+    expect(blooms).to eq ["04-20", nil]
+    ask(:post, "deeds/no-such/undo")
+    expect(last_response.status).to eq 404
     promise = write(:post, "varieties/{id}/promises", { season: 2027, sticks: 40 }, id: kind["id"])
     write(:delete, "wood_promises/{id}", {}, id: promise["id"])
     order = write(:post, "varieties/{id}/orders", { sticks: 12, source: "a nursery", wanted_by: "2026-06-01" },

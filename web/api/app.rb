@@ -144,14 +144,22 @@ module Vestry
             reading = write.form.new(units: orchard.units).read(as_typed(body))
             raise Problem.new(422, "some fields cannot be taken", reading.errors) unless reading.ok?
 
-            made = while_matching(write) { orchard.with_current { write.deed.call(sender(reading), reading.values) } }
+            made = as_one_deed(write) { write.deed.call(sender(reading), reading.values) }
             answer(told(write, made), status: write.made? ? 201 : 200)
           rescue Deeds::Refused => e
             raise Problem.new(e.is_a?(Deeds::Conflict) ? 409 : 422, "it was refused", reading.with(e.errors).errors)
           end
 
+          # What a write does is one deed in the history, which can be undone whole.
+          def as_one_deed(write, &deed)
+            while_matching(write) do
+              Records::HistoryLog.as_one(SecureRandom.uuid) { orchard.with_current(&deed) }
+            end
+          end
+
           def sender(reading)
-            Sender.new(orchard: orchard, by: account.name_in(orchard), today: today, id: params["id"], reading: reading)
+            Sender.new(orchard: orchard, member: Records::Membership.between(account, orchard),
+                       by: account.name_in(orchard), today: today, id: params["id"], reading: reading)
           end
 
           def refuse_strange(names, fields)

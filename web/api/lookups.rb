@@ -130,7 +130,7 @@ module Vestry
         items("changes", "What was changed, oldest first, after a change that is known",
               { after: :whole, limit: :whole },
               schema: { id: whole, table: text, row: whole, action: text, at: { type: "string", format: "date-time" },
-                        who: maybe("string") }) do |orchard, _today, asked|
+                        who: maybe("string"), deed: maybe("string") }) do |orchard, _today, asked|
           limit = asked.fetch(:limit, 100).clamp(1, 200)
           rows = Records::HistoryQueries.after(orchard, asked.fetch(:after, 0), limit: limit + 1)
           shown = rows.first(limit)
@@ -205,7 +205,7 @@ module Vestry
 
           def change(row)
             { id: row[:id], table: row[:table_name], row: row[:row_id], action: row[:action], at: row[:at].iso8601,
-              who: row[:who] }
+              who: row[:who], deed: row[:deed] }
           end
 
           def dates(task, *names) = names.to_h { |name| [name, iso(task[name])] }

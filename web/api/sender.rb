@@ -5,12 +5,14 @@ module Vestry
     module Api
       # Who writes, into which orchard, about which of its rows: what a deed wants beside the body.
       class Sender
-        attr_reader :orchard, :by, :today, :id, :reading
+        attr_reader :orchard, :by, :today, :id, :reading, :member
 
+        # @param member [Records::Membership] who they are there
         # @param id [String, nil] the row in the address
         # @param reading [Contracts::FormResult] the body, read
-        def initialize(orchard:, by:, today:, id:, reading:)
+        def initialize(orchard:, member:, by:, today:, id:, reading:)
           @orchard = orchard
+          @member = member
           @by = by
           @today = today
           @id = id

@@ -9,6 +9,13 @@ module Vestry
           page "history"
           WHY = body { optional(:why).filled(:string, max_size?: 500) }
 
+          post "deeds/{id}/undo", "Undoes whole what one request did: for a day, and for who did it; that is a " \
+                                  "deed of its own, and undone in turn does it again",
+               page: "history/deeds/1/undo" do |on, _|
+            deed = on.id.to_s[Helpers::Undoing::UUID] || raise(Records::Missing)
+            { undone: Deeds::UndoDeed.call(on.orchard, deed, member: on.member).size }
+          end
+
           Deeds::Hide::KINDS.each_key do |kind|
             name = Records::Archive::Tables.of(kind).name
             page = "history/#{kind}/1/hide"
