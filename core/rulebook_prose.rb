@@ -29,7 +29,8 @@ module Vestry
         entry.unit == "days" ? spell_days(entry.value) : "#{figures(entry.value)} #{entry.unit}"
       end
 
-      # Numbers as they are read: a span "25 to 150", a list of a level or a year each "34, 28, 22", by name "jug: 1000".
+      # Numbers as they are read: a span "25 to 150", a list of a level or a year each "34, 28, 22", or by
+      # name "jug: 1000".
       #
       # @param value [Numeric, String, Boolean, Array, Hash]
       # @yield [Numeric] each number, to be said in a way of one's own

@@ -47,7 +47,8 @@ module Vestry
       def came(promise, variety, on:, by:)
         current = promise.locked
         raise Refused, variety: ["is not what was ordered there"] unless current.variety_id == variety.id
-        raise Refused, variety: ["came on #{SaidDay.of(current.received_on)} already: it is tied"] if current.received_on
+        came_on = current.received_on
+        raise Refused, variety: ["came on #{SaidDay.of(came_on)} already: it is tied"] if came_on
 
         receive(current, on: on, by: by)
       end

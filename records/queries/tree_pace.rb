@@ -95,8 +95,13 @@ module Vestry
         seasons = answer[:seasons].map { |ids| ids.map { |id| work.find { |limb| limb.id == id } } }
         Way.new(count: count, feasible: true, seasons: seasons, removed: answer[:removed], reasons: [],
                 shoots: shoots(seasons),
-                leans: seasons.map { |limbs| Core::Survey::Head.balance(limbs.map { |limb| { share: @plan.taken_by(limb),
-                  bearing_deg: limb.leans_to_deg } }, rulebook: @orchard.rulebook)[:lean] })
+                leans: seasons.map { |limbs| lean(limbs) })
+      end
+
+      # By how much what a season takes of the head leans to one side.
+      def lean(limbs)
+        taken = limbs.map { |limb| { share: @plan.taken_by(limb), bearing_deg: limb.leans_to_deg } }
+        Core::Survey::Head.balance(taken, rulebook: @orchard.rulebook)[:lean]
       end
 
       def stages(count, cap)

@@ -62,7 +62,8 @@ RSpec.describe "Wood from elsewhere" do
     expect(page).to include("/wood/bundles/new?promise=#{promise.id}")
     get "/o/#{here.slug}/wood/bundles/new?promise=#{promise.id}"
     html = Nokogiri::HTML5(page)
-    typed = html.css(".bundle-form input:not([type=radio]):not([type=checkbox])").to_h { |each| [each["name"], each["value"]] }
+    typed = html.css(".bundle-form input:not([type=radio]):not([type=checkbox])")
+      .to_h { |each| [each["name"], each["value"]] }
     { **typed.compact, "variety" => html.at_css("select[name=variety] option[selected]")["value"],
       "checked" => Vestry::Deeds::MakeBundle::CHECKS.keys.map(&:to_s) }.except("authenticity_token")
   end
@@ -89,7 +90,7 @@ RSpec.describe "Wood from elsewhere" do
     tie = lambda do
       Vestry::Deeds::MakeBundle.call(Vestry::Records::Orchard[here.id],
                                      { variety: kind.id, source: "Low Mere", cut_on: World::TODAY, count: 3,
-                                       promise: promise.id, checked: Vestry::Deeds::MakeBundle::CHECKS.keys.map(&:to_s) },
+                                       promise: promise.id, checked: Vestry::Deeds::MakeBundle::CHECKS.keys },
                                      by: "Orla", today: World::TODAY)
     end
     expect(second_of_two(tie)).to eq(variety: ["came on 18 May 2026 already: it is tied"])

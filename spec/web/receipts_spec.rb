@@ -62,8 +62,8 @@ RSpec.describe "Receipts for a phone's outbox" do
   it "says of what was taken away meanwhile, and of what no form held out, why it is not taken" do
     told = JSON.parse(send_deed({ client_key: key, buds: "leafing", seen_on: "2026-05-18" },
                                 path: "tend/grafts/999999/visits").body)
-    expect([last_response.status, told]).to eq [404, { "key" => key,
-                                                       "refused" => "There is no such thing in this orchard any more." }]
+    why = "There is no such thing in this orchard any more."
+    expect([last_response.status, told]).to eq [404, { "key" => key, "refused" => why }]
     expect(JSON.parse(send_deed({ client_key: key }, path: "tend/nothing").body)["key"]).to eq key
   end
 

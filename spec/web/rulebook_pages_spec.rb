@@ -23,7 +23,8 @@ RSpec.describe "The rulebook's pages" do
       row(here, "methods", "stock works").tap { clear_cookies }
     end
     expect(told)
-      .to eq [["25 to 150 mm", "Below 25 mm the bark will not open without tearing; above 150 mm the stub seldom closes."],
+      .to eq [["25 to 150 mm",
+               "Below 25 mm the bark will not open without tearing; above 150 mm the stub seldom closes."],
               ["25 to 150 mm (1 in to 5 7/8 in)",
                "Below 1 in the bark will not open without tearing; above 5 7/8 in the stub seldom closes."]]
   end

@@ -38,7 +38,7 @@ module Vestry
             [true, false].include?(value) ? (value ? "yes" : "no") : Core::RulebookProse.figures(value)
           end
 
-          # A value in the unit in which the book keeps it and in which it is overruled, and in this orchard's beside it.
+          # A value in the unit in which the book keeps it and it is overruled, and in this orchard's beside it.
           def with_unit(value, unit)
             kept = [said(value), unit].compact.join(" ")
             here = book_figure(value, unit)
