@@ -31,11 +31,16 @@ module Vestry
                                                               whole_shoots: values[:whole_shoots] || false), by: by)
           next bundle if bundle.sticks.any?
 
-          Records::Stick.add(bundle, values[:diameters] || Array.new(values[:count]))
-          stay(bundle, orchard, values[:store], values[:cut_on]) if values[:store]
+          fill(bundle, orchard, values)
           OrderWood.came(orchard.wood_promise!(values[:promise]), variety, on: today, by: by) if values[:promise]
           bundle
         end
+      end
+
+      # Its sticks, and where it lies.
+      def self.fill(bundle, orchard, values)
+        Records::Stick.add(bundle, values[:diameters] || Array.new(values[:count]))
+        stay(bundle, orchard, values[:store], values[:cut_on]) if values[:store]
       end
 
       def self.look(orchard, values, today)
@@ -81,7 +86,7 @@ module Vestry
 
       def self.of_checks(checked) = (CHECKS.keys - checked.map(&:to_sym)).map { |name| "It #{CHECKS[name]}." }
       def self.blank?(text) = text.to_s.strip.empty?
-      private_class_method :of_variety, :of_tree, :of_day, :of_count, :of_source, :of_checks, :blank?
+      private_class_method :fill, :of_variety, :of_tree, :of_day, :of_count, :of_source, :of_checks, :blank?
 
       def self.find(orchard, id)
         orchard.variety!(id)

@@ -264,13 +264,15 @@ module Vestry
 
       # What grafts have grown back of the head by a season.
       def grown_back(season, made, off)
-        was = headed(grafted).sum { |limb| share(limb) * regrown(limb, season) }
-        was + made.group_by(&:last).select { |worked, _| worked < season }.sum do |worked, limbs|
-          shoot = driven(worked, made, off)
-          headed(limbs.map(&:first)).sum do |limb|
-            outlook(limb).then { |o| share(limb) * o.stub_take * back(o.stock_mm, shoot, season - worked) }
+        headed(grafted).sum { |limb| share(limb) * regrown(limb, season) } +
+          made.group_by(&:last).select { |worked, _| worked < season }.sum do |worked, limbs|
+            expected(headed(limbs.map(&:first)), driven(worked, made, off), season - worked)
           end
-        end
+      end
+
+      # What is expected to stand again on limbs, so many summers after they were worked.
+      def expected(limbs, shoot_mm, summers)
+        limbs.sum { |limb| outlook(limb).then { |o| share(limb) * o.stub_take * back(o.stock_mm, shoot_mm, summers) } }
       end
 
       def regrown(limb, season)
