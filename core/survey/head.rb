@@ -47,7 +47,7 @@ module Vestry
         #
         # @param limbs [Array<Hash>] +id+, +share+, +bearing_deg+, +fork_height_mm+, +tip_height_mm+,
         #   +cuttable+ (whether some method finds a place), +own+ (whether that is one of the school's; it is where
-        #   that is not said), +conflict+ (limits that fail), +damaged+
+        #   that is not said), +stock_mm+ (there), +conflict+ (limits that fail), +damaged+
         # @param lowest_mm [Numeric] what animals reach
         # @param nurses [Integer] how many nurse limbs are wanted
         # @return [Hash] id => { +role+, +reasons+ }
@@ -116,13 +116,19 @@ module Vestry
                                         lowest_mm: lowest_mm }] }
           elsif (rival = crowding(limb, limbs, rulebook))
             { role: "lift", reasons: [{ code: "head_crowds", other: rival[:id] }] }
-          elsif limb[:cuttable]
+          elsif limb[:cuttable] && !large?(limb, rulebook)
             reasons = [{ code: "head_cuttable", share: limb[:share], own: limb.fetch(:own, true) }]
             reasons << { code: "head_damaged" } if limb[:damaged]
             { role: "work", reasons: reasons }
           else
-            { role: "nurse", reasons: [{ code: "head_no_cut", conflict: limb[:conflict] }] }
+            { role: "nurse", reasons: [limb[:cuttable] ? { code: "head_large", mm: limb[:stock_mm] } :
+              { code: "head_no_cut", conflict: limb[:conflict] }] }
           end
+        end
+
+        # A stub that the school has no method for, and that stays open for years.
+        def large?(limb, rulebook)
+          !limb.fetch(:own, true) && limb[:stock_mm] > rulebook.value("reckoning.large.from") + Near::TOLERANCE
         end
 
         # Whether animals reach all of it. A head that they reach all of is not lifted off its tree.
@@ -142,7 +148,7 @@ module Vestry
         end
 
         def radians(degrees) = degrees * Math::PI / 180
-        private_class_method :pull, :first_thought, :crowding, :choose_nurses, :nurses, :away?, :eaten?, :radians
+        private_class_method :pull, :first_thought, :crowding, :choose_nurses, :nurses, :away?, :eaten?, :large?, :radians
       end
     end
   end

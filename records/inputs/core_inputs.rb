@@ -238,7 +238,7 @@ module Vestry
         advice = StubAdvice.new(limb, planned: nil, school: limb.tree.plan&.school)
         { id: limb.id, share: share, bearing_deg: limb.leans_to_deg, fork_height_mm: limb.fork_height_mm,
           tip_height_mm: limb.tip_height_mm, cuttable: advice.cut[:feasible], own: advice.preferred?,
-          conflict: advice.cut[:conflict], damaged: !limb.damage.nil? }
+          stock_mm: advice.stock_mm, conflict: advice.cut[:conflict], damaged: !limb.damage.nil? }
       end
 
       def figure_limb(limb)

@@ -18,7 +18,7 @@ RSpec.describe "One answer" do
     days = here.last_days(on)
     tasks = report.care[:tasks].map { |task| task[:rule] } & %w[regraft regraft-bud]
     headline = Vestry::Web::Headline.new(here, on).limb(Vestry::Records::Limb[made.limb_id])
-    { answer: report.answer.first[:code], tasks: tasks, season: Vestry::Deeds::Regraft.season(made, on),
+    { answer: report.answer.first[:code], tasks: tasks, season: made.orchard.last_days(on).season_again(made),
       now: on <= days.of_kind("apple"), bud: on <= days.bud, headline: headline }
   end
 
@@ -46,7 +46,7 @@ RSpec.describe "One answer" do
     { answer: graft_report(on).answer.first[:code],
       tasks: open.map { |item| item.task[:rule] } & %w[regraft regraft-bud],
       until: open.find { |item| item.task[:rule] == "regraft" }&.task&.fetch(:closes_on),
-      season: Vestry::Deeds::Regraft.season(Vestry::Records::Graft[made.id], on) }
+      season: Vestry::Records::Graft[made.id].then { |graft| graft.orchard.last_days(on).season_again(graft) } }
   end
 
   def looked(on, **seen)

@@ -13,6 +13,10 @@ module Vestry
           "Can be cut#{r[:own] ? " for the school's own methods" : ', though not for a method of the school\'s'}; " \
             "carries #{percent(r[:share])} of the head."
         end
+        def say_head_large(r)
+          "Where it can be cut it is #{thickness(r[:mm])} thick: work its branches first, or set a graft in its side. " \
+            "Till then it can feed the roots."
+        end
         def say_head_damaged(_) = "It is damaged: cut below the damage, or lift it."
         def say_head_nurse(r)
           "Low (ends #{about_length(r[:tip_height_mm])} up) and carries #{percent(r[:share])}: enough to feed the " \

@@ -62,6 +62,15 @@ RSpec.describe Vestry::Core::Survey::Head do
       .to eq(role: "lift", reasons: [{ code: "head_crowds", other: "A" }])
   end
 
+  it "offers a stub for work that the school has no method for, unless it is wider than a hand is long" do
+    told = [125.0, 126.0].map do |mm|
+      Vestry::Core::Survey::Head.candidates([limb("A", own: false, stock_mm: mm), limb("B", bearing_deg: 180)],
+                                            lowest_mm: 1500, nurses: 0)["A"]
+    end
+    expect(told.map { |each| [each[:role], each[:reasons].first.values_at(:code, :own, :mm)] })
+      .to eq [["work", ["head_cuttable", false, nil]], ["nurse", ["head_large", nil, 126.0]]]
+  end
+
   it "keeps a limb that cannot be cut, and says why; and never keeps them all" do
     limbs = [limb("A", cuttable: false, conflict: %w[browse reach]), limb("B", bearing_deg: 180)]
     roles = described_class.candidates(limbs, lowest_mm: 1300, nurses: 2)
