@@ -148,7 +148,8 @@ module Vestry
         end
 
         def radians(degrees) = degrees * Math::PI / 180
-        private_class_method :pull, :first_thought, :crowding, :choose_nurses, :nurses, :away?, :eaten?, :large?, :radians
+        private_class_method :pull, :first_thought, :crowding, :choose_nurses, :nurses, :away?, :eaten?, :large?,
+                             :radians
       end
     end
   end

@@ -41,7 +41,7 @@ module Vestry
 
       private
 
-      def high?(row) = row.limb.fork_height_mm > @orchard.reach_mm.to_f
+      def high?(row) = @orchard.beyond_reach?(row.limb.fork_height_mm)
     end
   end
 end

@@ -133,7 +133,7 @@ module Vestry
       end
 
       def ladder? = Core::Plan::WorkTime.ladder?(height_mm, @book)
-      def out_of_reach? = (height_mm || 0) > @orchard.reach_mm
+      def out_of_reach? = @orchard.beyond_reach?(height_mm)
 
       # Whether it is kinder cut long in winter: why, or nil.
       #

@@ -30,4 +30,10 @@ RSpec.describe Vestry::Records::StubAdvice do
     expect([low, high].map { |one| offered.outlook(one).then { |o| [o.technique, o.cut[:conflict]] } })
       .to eq [["bark", []], ["cleft", ["reach"]]]
   end
+
+  it "is within reach where it is cut as high as the hand reaches, to the tenth of a millimetre that is kept" do
+    here = orchard(reach_mm: 2438.4)
+    told = [2438.45, 2440].map { |high| here.beyond_reach?(high) }
+    expect([*told, here.beyond_reach?(nil)]).to eq [false, true, false]
+  end
 end

@@ -14,8 +14,8 @@ module Vestry
             "carries #{percent(r[:share])} of the head."
         end
         def say_head_large(r)
-          "Where it can be cut it is #{thickness(r[:mm])} thick: work its branches first, or set a graft in its side. " \
-            "Till then it can feed the roots."
+          "Where it can be cut it is #{thickness(r[:mm])} thick: work its branches first, or set a graft in its " \
+            "side. Till then it can feed the roots."
         end
         def say_head_damaged(_) = "It is damaged: cut below the damage, or lift it."
         def say_head_nurse(r)
