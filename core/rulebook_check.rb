@@ -217,7 +217,15 @@ module Vestry
         (Array(rule.dig("when", "kind")) - Graft::GraftKind::ALL).each do |kind|
           fault("care.#{name}", "is for #{kind}, which is no kind of graft")
         end
+        logged("care.#{name}", rule)
         answered("care.#{name}", rule, Tend::GraftLife::ANSWERS)
+      end
+
+      # What a rule asks to be logged is a method that works a shoot.
+      def logged(where, rule)
+        method = rule["logs"]
+        fault(where, "logs #{method}, which sets no bud") unless method.nil? || @book.method_names.include?(method) &&
+          @book.works_at?(method, "shoot")
       end
 
       # What answers a rule is something that is said.

@@ -71,11 +71,15 @@ module Vestry
         early, late = Core::Slip::UsualDays.of(species, values[:technique], values[:grafted_on], limb.orchard.season,
                                                latitude_deg: limb.orchard.latitude,
                                                altitude_m: limb.orchard.altitude_m, rulebook: book)
+        late = [late, last_bud(limb, values[:grafted_on])].max if book.works_at?(values[:technique], "shoot")
         return nil if values[:grafted_on].between?(early, late)
 
         "#{book.book('methods')[values[:technique]]['name']} is made here between #{early.strftime('%-d %B')} " \
         "and #{late.strftime('%-d %B')}; #{values[:grafted_on].strftime('%-d %B')} is out of season."
       end
+
+      # Until when a bud is asked for, whose bark may have closed long before.
+      def last_bud(limb, on) = limb.orchard.last_days(on).bud
 
       # Why there are too many sticks, in a sentence; nil where there are not.
       def crowded(limb, values)
@@ -99,7 +103,7 @@ module Vestry
         "#{name} works from #{Core::Measure.say(low, units)}#{" to #{Core::Measure.say(high, units)}" if high}; " \
           "this stub is #{Core::Measure.say(stub, units)}."
       end
-      private_class_method :errors, :known_errors, :day_errors, :out_of_season, :crowded
+      private_class_method :errors, :known_errors, :day_errors, :out_of_season, :last_bud, :crowded
     end
   end
 end

@@ -9,9 +9,9 @@ module Vestry
       # days from another event that comes later; "answered-by" is a visit that says what was asked, or what was set;
       # "dated" ones come again with each event of their kind; "yearly" ones on the same day each year, for so many
       # "years" or until another event, told so many days "ahead", and "once" done or waived no more; "known" names
-      # the event before which nobody knew of it, and from which it has as many days; "unless" names other rules that
-      # ask for the same: it is not asked while one of those is open, nor where one was settled since its event. What
-      # a person did, waived or put off stays theirs.
+      # the event before which nobody knew of it, and from which it has as many days; "logs" is the method by which what
+      # it asks for is logged; "unless" names other rules that ask for the same: it is not asked while one of those is
+      # open, nor where one was settled since its event. What a person did, waived or put off stays theirs.
       class Rules
         MOST_ROUNDS = 30
         # Years for which a yearly rule is looked at; of those gone by without it, the last is told.
@@ -20,12 +20,13 @@ module Vestry
         YEARLY_AHEAD = 90
 
         # What a task is done by, where pressing that it is done would leave nothing of it on record: its limb is
-        # planned again, it is counted, what was set is logged, or it is said what was seen. A limb that grows may be
+        # planned again, it is counted, what was set is logged (as a graft, or in its trunk), or it is said what was seen. A limb that grows may be
         # looked at and nothing be said of it.
         #
         # @param rule [Hash] as written in a rulebook
-        # @return [String, nil] plan, count, set or look
+        # @return [String, nil] log, plan, count, set or look
         def self.done_by(rule)
+          return "log" if rule["logs"]
           return "plan" if rule.dig("when", "planned-again")
 
           DONE_BY[rule["answered-by"]] unless rule["needs"] == ["growing"]

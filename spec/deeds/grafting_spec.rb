@@ -63,6 +63,18 @@ RSpec.describe "Planning and logging a graft" do
     expect(log(stub_mm: 60.0, against_reason: "left over").against_reason).to be_nil
   end
 
+  it "takes a bud until the last day on which one is asked for, though bark closed long before" do
+    here = orchard(latitude: 38.5, altitude_m: 60)
+    one = limb(tree(here, species: "apricot"), "A", surveyed_on: Date.new(2026, 1, 10))
+    last = here.last_days(Date.new(2026, 8, 10)).bud
+    expect(last).to eq Date.new(2026, 9, 15)
+    against = lambda do |on|
+      Vestry::Deeds::SoundGraft.against(one, { technique: "chip-bud", grafted_on: on, stub_mm: 9, sticks: 1 })
+    end
+    expect([Date.new(2026, 8, 10), last].map(&against)).to eq [nil, nil]
+    expect(against[last + 1]).to include "and 15 September; 16 September is out of season"
+  end
+
   it "asks about a day out of season, and keeps it with a reason" do
     expect(refusal { log(grafted_on: Date.new(2026, 1, 20)) }[:against_reason].first)
       .to include("20 January is out of season", "kept with a reason")

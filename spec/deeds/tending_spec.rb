@@ -117,8 +117,9 @@ RSpec.describe "Tending" do
     expect { settle["done"] }.to raise_error(Vestry::Deeds::Refused, /this is done by saying what was seen/)
     expect(settle["waived"].what).to eq "waived"
     by = ->(rule) { Vestry::Core::Tend::Rules.done_by(Vestry::Core::Rulebook.shipped.task(rule)) }
-    expect(%w[bud-look approach-look first-fates yearly-look wax-check set-again again-this-spring tally].map(&by))
-      .to eq ["look", "look", "look", nil, nil, "set", "plan", "count"]
+    expect(%w[bud-look approach-look first-fates yearly-look wax-check set-again again-this-spring tally regraft-bud
+              rebud].map(&by))
+      .to eq ["look", "look", "look", nil, nil, "set", "plan", "count", "log", "log"]
   end
 
   it "takes no look, count or graft of a day after its limb came off" do

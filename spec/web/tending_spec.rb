@@ -191,4 +191,25 @@ RSpec.describe "The agenda" do
     days = (coming - World::TODAY).to_i
     expect([trunks[days].include?(coming), trunks[days - 1].include?(coming)]).to eq [true, false]
   end
+
+  it "leads from a bud that is asked for to its log, as a bud in a young shoot" do
+    day = Date.new(2026, 8, 20)
+    allow(Vestry::Outside::Clock).to receive(:today).and_return(day)
+    made = graft(limb(tree(orchard)))
+    Vestry::Records::Visit.create(orchard_id: made.orchard_id, graft_id: made.id, seen_on: Date.new(2026, 8, 10),
+                                  verdict: "failed", seen_by: "Orla")
+    clear_cookies
+    enter person("Greta", steward: made.orchard)
+    address = "/o/#{made.orchard.slug}/graft/limbs/#{made.limb_id}?technique=chip-bud&sticks=1&stub=9+mm"
+    told = ["tend", "tend/stops", "tend/grafts/#{made.id}"].map do |page|
+      get "/o/#{made.orchard.slug}/#{page}"
+      Nokogiri::HTML5(last_response.body).css("main a").select { |link| link.text.strip == "Log it" }
+        .map { |link| link["href"] }.uniq
+    end
+    expect(told).to eq [[address]] * 3
+    get address
+    form = Nokogiri::HTML5(last_response.body)
+    expect([form.at_css("[name=technique] option[selected]")["value"], form.at_css("[name=stub]")["value"]])
+      .to eq ["chip-bud", "9 mm"]
+  end
 end
