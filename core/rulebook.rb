@@ -90,6 +90,8 @@ module Vestry
 
       # The methods that work the end of a cut stub.
       def end_methods = @end_methods ||= method_names.select { |name| works_at?(name, "end") }
+      # The methods that work a young shoot.
+      def shoot_methods = @shoot_methods ||= method_names.select { |name| works_at?(name, "shoot") }
       # The methods that work a bare stretch.
       def site_methods = @site_methods ||= method_names.select { |name| method_fact(name, "site") }
 

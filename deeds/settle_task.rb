@@ -39,7 +39,8 @@ module Vestry
 
       # What a press says nothing of, and is done where it is written down.
       ELSEWHERE = { "plan" => "is done by planning it again", "count" => "is done by counting it",
-                    "log" => "is done by logging it", "set" => "is done by logging what was set", "look" => "is done by saying what was seen" }.freeze
+                    "log" => "is done by logging it", "set" => "is done by logging what was set",
+                    "look" => "is done by saying what was seen" }.freeze
       private_constant :ELSEWHERE
 
       def self.refuse_bare_word(of, key)

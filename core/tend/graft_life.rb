@@ -225,8 +225,15 @@ module Vestry
 
         def spring = [@season.next_day(calendar("spring"), event("winter").first), "calendar"]
         def autumn = [next_calendar("autumn"), "calendar"]
-        # The first winter that finds a summer's growth on it.
-        def winter = [next_calendar("winter", @graft[:grafted_on] + figure("winter_after")), "calendar"]
+        # The first winter that finds a summer's growth on it: a bud sleeps through one that comes before.
+        def winter
+          from = kind == "bud" ? grown_on || event("waking").first : @graft[:grafted_on] + figure("winter_after")
+          [next_calendar("winter", from), "calendar"]
+        end
+
+        def grown_on
+          @observations.find { |each| each[:buds] == "leafing" || each[:longest_shoot_mm].to_f.positive? }&.fetch(:on)
+        end
 
         def heat = weather(@climate.heat(@graft[:grafted_on], @today))
 

@@ -20,8 +20,8 @@ module Vestry
         YEARLY_AHEAD = 90
 
         # What a task is done by, where pressing that it is done would leave nothing of it on record: its limb is
-        # planned again, it is counted, what was set is logged (as a graft, or in its trunk), or it is said what was seen. A limb that grows may be
-        # looked at and nothing be said of it.
+        # planned again, it is counted, what was set is logged (as a graft, or in its trunk), or it is said what was
+        # seen. A limb that grows may be looked at and nothing be said of it.
         #
         # @param rule [Hash] as written in a rulebook
         # @return [String, nil] log, plan, count, set or look

@@ -59,11 +59,13 @@ module Vestry
       def cut_off_at = Sequel.case([[{ MINE[:technique] => heading }, MINE[:cut_mm]]], stub_before)
 
       # Whether no more than a snag stands above one: the head was cut off for it or since, or it sits so close below a
-      # stub.
+      # stub. Above a bud below a stub whose graft died stands the shoot that it is in.
       #
       # @param most [Numeric] how long a snag is, in mm
       def head_off(by, most)
         close = Sequel.function(:coalesce, stub_before - MINE[:cut_mm] <= most, false)
+        close = Sequel.&(close, Sequel.|(Sequel.~(MINE[:technique] => Core::Rulebook.shipped.shoot_methods),
+                                         living_stub(by)))
         Sequel.case([[{ MINE[:technique] => heading }, true]], Sequel.|(headings(by, most).select(1).exists, close))
       end
 
@@ -110,15 +112,22 @@ module Vestry
         made.where(Sequel.|(LATER[:grafted_on] > MINE[:grafted_on], same_day))
       end
 
-      def stub_before
+      def stub_before = last_stub.select(Sequel[:stub][:cut_mm])
+
+      # Whether what was set on that stub was not lost.
+      def living_stub(by)
+        last_stub.select(Sequel.~(GraftOutcomeSql.lost_of(as: :stub, today: by)))
+      end
+
+      def last_stub
         stub = Sequel[:stub]
         DB[MINE.as(:stub)].where(stub[:limb_id] => MINE[:limb_id], stub[:hidden_at] => nil,
                                  stub[:technique] => heading)
           .where(stub[:grafted_on] <= MINE[:grafted_on]).exclude(stub[:cut_mm] => nil)
-          .order(Sequel.desc(stub[:grafted_on]), Sequel.desc(stub[:id])).limit(1).select(stub[:cut_mm])
+          .order(Sequel.desc(stub[:grafted_on]), Sequel.desc(stub[:id])).limit(1)
       end
       private_class_method :cut_off_at, :headings, :set_aside, :lives_beside, :one_stub, :lost_in_side,
-                           :heading, :made_after, :stub_before
+                           :heading, :made_after, :stub_before, :living_stub, :last_stub
     end
   end
 end

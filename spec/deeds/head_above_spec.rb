@@ -60,6 +60,12 @@ RSpec.describe Vestry::Deeds::HeadAbove do
       Vestry::Records::CoreInputs.care(each, spring)[:tasks].any? { |task| task[:rule] == "bud-head" }
     end
     expect(asked).to eq [true, false]
+    # Where that stick died, a bud near it is in a shoot that grew since.
+    Vestry::DB.transaction(rollback: :always, savepoint: true) do
+      stick.update(lost_on: Date.new(2026, 6, 20), lost_cause: "failed")
+      told = Vestry::Records::CoreInputs.care(near, spring)[:tasks].map { |task| task[:rule] }
+      expect(told).to include("bud-head").and(satisfy { |rules| (rules & %w[year-one-shoot brace-after-year]).empty? })
+    end
     Vestry::Deeds::SettleTask.call(bud, "bud-head", "done", by: "Orla", today: spring)
     expect([stick, near, bud].map { |each| each.reload.lost_on }).to eq [spring, spring, nil]
   end
