@@ -31,7 +31,7 @@ module Vestry
       LOOKS = { %w[wax-check reseal] => %w[seal],
                 %w[first-look callus-look false-start approach-look approach-look-again
                    open-if-still] => %w[buds callus],
-                %w[blind-buds bud-look bud-head after-frost parted-look] => %w[buds],
+                %w[blind-buds bud-look bud-growth bud-head after-frost parted-look] => %w[buds],
                 %w[stock-shoots stock-shoots-later stock-shoots-beside stock-shoots-now year-stock-shoots
                    insurance-bud regraft-bud bud-this-summer] => %w[stock_shoots],
                 %w[slit-tape slit-now rewrap bud-tie untie year-ties] => %w[wrap],

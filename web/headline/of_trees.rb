@@ -277,7 +277,7 @@ module Vestry
           return "shows callus and knits on" if care[:kind] == "approach" && care[:state] == "callused"
 
           { "knitting" => "is left to knit", "callused" => "has knit and sleeps",
-            "sleeping" => "has knit and sleeps until spring",
+            "sleeping" => "has knit and sleeps until it wakes in spring",
             "false-start" => "moved too soon and is not safe yet" }.fetch(care[:state], "has not been seen to take")
         end
 

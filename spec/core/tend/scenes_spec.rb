@@ -268,6 +268,16 @@ RSpec.describe "At the tree", :core do
       expect(rules & %w[open-if-still first-look choose shorten brace]).to eq []
     end
 
+    it "is looked at when it should grow, until it was seen to, and tended as a limb from the winter after" do
+      touched = { 16 => { leaf_stalk: "falls" } }
+      # Buds wake on 15 March, 217 days on, and are looked at from a month later.
+      expect([246, 247, 252].map { |day| open(bud(day, touched)).include?("bud-growth") }).to eq [false, true, true]
+      grown = touched.merge(260 => { buds: "leafing", longest_shoot_mm: 90 })
+      expect(open(bud(265, grown))).not_to include "bud-growth"
+      # In February of its first winter, and of its second.
+      expect([190, 190 + 365].map { |day| open(bud(day, grown)).include?("year-one-shoot") }).to eq [false, true]
+    end
+
     it "sleeps until spring as well where callus was seen, and is headed then" do
       seen = { 28 => { buds: "asleep", callus: "some" } }
       expect(bud(40, seen)[:state]).to eq "sleeping"
