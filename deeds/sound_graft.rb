@@ -65,21 +65,23 @@ module Vestry
 
       # Why the day is an unlikely one for the method, in a sentence; nil when it is not.
       def out_of_season(limb, values)
-        species, book = limb.tree.species, limb.orchard.rulebook
-        return nil unless Core::Rulebook.shipped.species_names.include?(species)
+        return nil unless Core::Rulebook.shipped.species_names.include?(limb.tree.species)
 
-        early, late = Core::Slip::UsualDays.of(species, values[:technique], values[:grafted_on], limb.orchard.season,
-                                               latitude_deg: limb.orchard.latitude,
-                                               altitude_m: limb.orchard.altitude_m, rulebook: book)
-        late = [late, last_bud(limb, values[:grafted_on])].max if book.works_at?(values[:technique], "shoot")
-        return nil if values[:grafted_on].between?(early, late)
+        method, on = values.values_at(:technique, :grafted_on)
+        early, late = usual_days(limb, method, on)
+        return nil if on.between?(early, late)
 
-        "#{book.book('methods')[values[:technique]]['name']} is made here between #{early.strftime('%-d %B')} " \
-        "and #{late.strftime('%-d %B')}; #{values[:grafted_on].strftime('%-d %B')} is out of season."
+        "#{limb.orchard.rulebook.book('methods')[method]['name']} is made here between #{early.strftime('%-d %B')} " \
+          "and #{late.strftime('%-d %B')}; #{on.strftime('%-d %B')} is out of season."
       end
 
-      # Until when a bud is asked for, whose bark may have closed long before.
-      def last_bud(limb, on) = limb.orchard.last_days(on).bud
+      # Those of a bud last until it is asked for no more, though bark may have closed long before.
+      def usual_days(limb, method, on)
+        here = limb.orchard
+        early, late = Core::Slip::UsualDays.of(limb.tree.species, method, on, here.season, latitude_deg: here.latitude,
+                                               altitude_m: here.altitude_m, rulebook: here.rulebook)
+        [early, here.rulebook.works_at?(method, "shoot") ? [late, here.last_days(on).bud].max : late]
+      end
 
       # Why there are too many sticks, in a sentence; nil where there are not.
       def crowded(limb, values)
@@ -103,7 +105,7 @@ module Vestry
         "#{name} works from #{Core::Measure.say(low, units)}#{" to #{Core::Measure.say(high, units)}" if high}; " \
           "this stub is #{Core::Measure.say(stub, units)}."
       end
-      private_class_method :errors, :known_errors, :day_errors, :out_of_season, :last_bud, :crowded
+      private_class_method :errors, :known_errors, :day_errors, :out_of_season, :usual_days, :crowded
     end
   end
 end
