@@ -98,6 +98,8 @@ RSpec.describe "Words of planning" do
     expect(told[trees[0]]).to eq "one can be grafted now, two once their bark is seen to slip"
     expect(told[trees[1]]).to eq "two can be grafted now, one once its bark is seen to slip"
     expect(told[trees[2]]).to eq "log each one as soon as it is set"
+    trees.drop(1).each { |tree| tree.limbs.first.planned.update(role: "nurse") }
+    expect(told[]).to eq "log it as soon as it is set"
   end
 
   it "tell of what is past its last sensible day beside what waits" do

@@ -74,9 +74,10 @@ module Vestry
         def written(number, of:) = number_word(of) == of.to_s ? number.to_s : number_word(number).downcase
 
         def all_due(now, untested)
-          return "log each one as soon as it is set" if untested.empty?
+          one = now.size + untested.size == 1
+          return "log #{one ? 'it' : 'each one'} as soon as it is set" if untested.empty?
 
-          now.empty? ? "graft each once its bark is seen to slip" :
+          now.empty? ? "graft #{one ? 'it' : 'each'} once its bark is seen to slip" :
             some_due(now, untested, now.size + untested.size)
         end
         private :none_ready, :when_to_graft, :all_due, :some_due, :written, :on_trees, :missed_words, :missed_limb_words
