@@ -26,7 +26,15 @@ module Vestry
       #
       # @param entry [Rulebook::Entry]
       def say(entry)
-        entry.unit == "days" ? spell_days(entry.value) : "#{figures(entry.value)} #{entry.unit}"
+        entry.unit == "days" ? spell_days(entry.value) : with_unit(figures(entry.value), entry.unit)
+      end
+
+      # @param said [String] a number, or some
+      # @param unit [String, nil] "day of the working year" stands round its number
+      def with_unit(said, unit)
+        return unit.sub("day", "day #{said}") if unit.to_s.start_with?("day of ")
+
+        [said, unit].compact.join(" ")
       end
 
       # Numbers as they are read: a span "25 to 150", a list of a level or a year each "34, 28, 22", or by

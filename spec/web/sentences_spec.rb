@@ -61,10 +61,12 @@ RSpec.describe Vestry::Web::Sentences do
 
   it "says a figure of the rulebook with its unit, one of what is many" do
     said = [[1, "sticks"], [2, "sticks"], [1, "times"], [[1, 3], "days"], [1, nil], [1.0, "share of the wound"],
-            [[34, 28, 22], "degrees"], [[[3, 4], [6, 9]], "shoots"], [[30, nil], "mm"], [{ "jug" => 1000 }, "ml"]]
+            [[34, 28, 22], "degrees"], [[[3, 4], [6, 9]], "shoots"], [[30, nil], "mm"], [{ "jug" => 1000 }, "ml"],
+            [56, "day of the working year"]]
     expect(said.map { |value, unit| voice.book_figure(value, unit) })
       .to eq ["1 stick", "2 sticks", "1 time", "1 to 3 days", "1", "1 share of the wound",
-                  "34, 28, 22 degrees", "3 to 4, 6 to 9 shoots", "from 30 mm", "jug: 1000 ml"]
+                  "34, 28, 22 degrees", "3 to 4, 6 to 9 shoots", "from 30 mm", "jug: 1000 ml",
+                  "day 56 of the working year"]
   end
 
   it "says where a limb points by the nearest of sixteen points, and how many nurses are wanted" do

@@ -40,7 +40,7 @@ module Vestry
 
           # A value in the unit in which the book keeps it and it is overruled, and in this orchard's beside it.
           def with_unit(value, unit)
-            kept = [said(value), unit].compact.join(" ")
+            kept = Core::RulebookProse.with_unit(said(value), unit)
             here = book_figure(value, unit)
             unit && kept != here && orchard.units == "imperial" ? "#{kept} (#{here})" : kept
           end

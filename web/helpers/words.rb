@@ -71,9 +71,10 @@ module Vestry
 
           kind, rest = unit.to_s.split(" ", 2)
           own = BOOK_UNITS[kind] if orchard.units == "imperial"
-          return [Core::RulebookProse.figures(value), unit && warmths_named(unit)].compact.join(" ") unless own
+          prose = Core::RulebookProse
+          return prose.with_unit(prose.figures(value), unit && warmths_named(unit)) unless own
 
-          [Core::RulebookProse.figures(value) { |figure| send(own, figure) }, rest].compact.join(" ")
+          prose.with_unit(prose.figures(value) { |figure| send(own, figure) }, rest)
         end
 
         # Warmth within a unit: "days at 1 °C".
