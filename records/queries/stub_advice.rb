@@ -30,7 +30,7 @@ module Vestry
       # Whether the method is one of the school's own.
       def preferred? = prefers.include?(technique)
 
-      def cut = @cut ||= CoreInputs.cut_point(limb, technique)
+      def cut = @cut ||= place(technique)
 
       # The place planned for this method, else the preferred one.
       def at_mm
@@ -158,23 +158,32 @@ module Vestry
       # which suits it best. What leaves the head on comes last.
       def best
         @best ||= in_order.partition { |each| @book.heads?(each) }.flatten(1).then do |methods|
-          methods.find { |each| fit(each) >= @book.value("reckoning.cut.fits_from") } ||
-            methods.each_with_index.max_by { |each, place| [fit(each), wrong_size?(each) ? 0 : 1, -place] }.first
+          methods.find { |each| fit(each) >= @book.value("reckoning.cut.fits_from") && !tip?(each) } ||
+            methods.each_with_index.max_by { |each, place| [*worth(each), -place] }.first
         end
       end
 
-      # What another method could do is no reason that a limb cannot be cut.
-      def wrong_size?(technique) = CoreInputs.cut_point(limb, technique)[:conflict].include?("diameter")
+      # What is short of the tip comes before what suits well there; and that another size is wanted is no reason that
+      # a limb cannot be cut.
+      def worth(technique)
+        fits = fit(technique)
+        [tip?(technique) ? 0.0 : fits, fits, place(technique)[:conflict].include?("diameter") ? 0 : 1]
+      end
 
-      # How well a method suits the wood at its own place on the limb; not at all where that is the limb's very tip.
+      def place(technique) = (@places ||= {})[technique] ||= CoreInputs.cut_point(limb, technique)
+
+      # How well a method suits the wood at its own place on the limb.
       #
       # @return [Float] 0 to 1; below 0 where it has no place
       def fit(technique)
-        cut = CoreInputs.cut_point(limb, technique)
-        return -1.0 unless cut[:feasible]
+        place(technique)[:feasible] ? Core::Plan::Methods.stock_fit(technique, place(technique)[:diameter_mm], @book) :
+          -1.0
+      end
 
-        tip = limb.length_mm * (1 - @book.value("reckoning.cut.takes_least"))
-        cut[:at_mm] > tip ? 0.0 : Core::Plan::Methods.stock_fit(technique, cut[:diameter_mm], @book)
+      # Whether that place is the limb's very tip, where a cut takes no head off.
+      def tip?(technique)
+        place(technique)[:feasible] &&
+          place(technique)[:at_mm] > limb.length_mm * (1 - @book.value("reckoning.cut.takes_least"))
       end
 
       def prefers = @book.book("schools").dig("schools", @school, "prefers") || []

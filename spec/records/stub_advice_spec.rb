@@ -16,6 +16,8 @@ RSpec.describe Vestry::Records::StubAdvice do
     expect(proposed("film-wrap")[1]).to be_between(26, 60)
     expect(proposed("film-wrap")[2]).to be < 1829 * 0.9
     expect(proposed("film-wrap", girth_mm: 63, length_mm: 1500).first).to eq "whip-and-tongue"
+    # Where all but the tip is within the sheep's reach, what suits the tip.
+    expect(proposed("film-wrap", girth_mm: 230, length_mm: 1000, fork_mm: 600).first).to eq "four-flap"
   end
 
   it "offers a limb for work by any method, and says alike on every page why it has no place for one" do
