@@ -161,7 +161,7 @@ module Vestry
           "Dead, and too late even for a bud: plan it again for spring, and cut wood for it in winter."
         end
         def say_answer_reseal(_) = "Mend the seal today: a stick dries through a crack in days."
-        def say_answer_slit(_) = "The tape bites: slit it lengthwise on the side away from the stick, today."
+        def say_answer_slit(_) = "The wrap bites: slit it lengthwise on the side away from the stick, today."
         def say_answer_untie(_)
           "The tie bites: cut it on the side away from what was set, today; where it has not knit yet, tie it again."
         end
