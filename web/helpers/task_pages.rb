@@ -19,6 +19,12 @@ module Vestry
           end
         end
 
+        # The same, where that is another page than the task's own.
+        def task_done_off_page(of, words)
+          at = task_done_at(of, words)
+          at unless at.nil? || at.first.sub(/#.*/, "") == task_page(of)
+        end
+
         # Where another is logged on a graft's limb, into a young shoot of it.
         def log_address(graft, method)
           shoot = Core::Plan::Methods.drawn_stock(method, nil, orchard.rulebook)
