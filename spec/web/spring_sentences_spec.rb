@@ -69,6 +69,16 @@ RSpec.describe Vestry::Web::Sentences do
     expect(voice.say(code: "plan_over_cap", tag: nil, season: 2027, share: 0.5, cap: 0.4)).to include("2027 takes 50 %")
   end
 
+  it "says why a spring is told by the calendar: no weather, too few springs, or a kind that keeps its leaves" do
+    voice.extend(Vestry::Web::Helpers::Workings::WoodWorkings)
+    told = [["apple", nil], ["apple", 61.7], ["citrus", nil]].map do |kind, sum|
+      voice.why_ordinary(kind, { accumulated_dd: sum, threshold_dd: 180.0 })
+    end
+    expect(told).to eq ["no weather is kept of these days",
+                        "this spring has come to 62 of 180; the past springs that are kept are fewer than four, or " \
+                        "none came to that", "a kind that keeps its leaves has no winter's sleep to count from"]
+  end
+
   it "says a spring as it stands: come, likely, or by ordinary dates" do
     day = Date.new(2026, 4, 10)
     expect(voice.say_bark_forecast(reached_on: day, basis: "weather")).to eq "slips since 10 April 2026"

@@ -8,7 +8,7 @@ module Vestry
         module WoodWorkings
           def slip_working(species, told, spring)
             if told[:basis] == "calendar"
-              return Working.of("By the ordinary dates of the rulebook", "no weather is kept for this spring",
+              return Working.of("By the ordinary dates of the rulebook", why_ordinary(species, told),
                                 rules: ["species.#{species}.slip_opens"])
             end
 
@@ -21,6 +21,17 @@ module Vestry
                                "reckoning.slip.first_guess"],
                        notes: ["Each past spring kept here is run on from today, with the forecast first; the dates " \
                                "are when a tenth, half and nine tenths of them get there."])
+          end
+
+          # Why a spring is told by the calendar.
+          def why_ordinary(species, told)
+            return "a kind that keeps its leaves has no winter's sleep to count from" if
+              orchard.rulebook.evergreen?(species)
+            return "no weather is kept of these days" unless told[:accumulated_dd]
+
+            "this spring has come to #{degree_days(told[:accumulated_dd]).to_i} of " \
+              "#{degree_days(told[:threshold_dd])}; the past springs that are kept are fewer than " \
+              "#{number_word(orchard.rulebook.value('reckoning.slip.least_years').to_i).downcase}, or none came to that"
           end
 
           def reserve_working(line)
