@@ -76,7 +76,8 @@ RSpec.describe Vestry::Web::Sentences do
     end
     expect(told).to eq ["no weather is kept of these days",
                         "this spring has come to 62 of 180 degree-days; the past springs that are kept are fewer " \
-                        "than four, or none came to that", "a kind that keeps its leaves has no winter's sleep to count from"]
+                        "than four, or none came to that",
+                        "a kind that keeps its leaves has no winter's sleep to count from"]
   end
 
   it "says a spring as it stands: come, likely, or by ordinary dates" do
