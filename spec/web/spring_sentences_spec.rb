@@ -88,6 +88,10 @@ RSpec.describe Vestry::Web::Sentences do
       .to eq "as likely as not by 10 April 2026; between 5 Apr and 15 Apr"
     expect(voice.say_bark_forecast(p10: day, p50: day, p90: day, basis: "calendar"))
       .to eq "by 10 April 2026 in ordinary years"
+    expect(voice.say_bark_forecast(reached_on: day, basis: "calendar"))
+      .to eq "slips since 10 April 2026, in an ordinary year"
+    expect(voice.say_bark_forecast(reached_on: day, basis: "calendar", accumulated_dd: 90.2, threshold_dd: 180.0))
+      .to eq "slips since 10 April 2026 in an ordinary year; this one has come to 90 of 180 degree-days: test it"
     expect(voice.say_bark_forecast({ basis: "weather" })).to eq "not known"
   end
 

@@ -24,7 +24,15 @@ module Vestry
           since = day(forecast[:reached_on])
           return "slipped from #{since}, and closed about #{day(closes_on)}" if closes_on && closes_on < today
 
+          return say_bark_behind(forecast, since) if forecast[:basis] == "calendar" && forecast[:accumulated_dd]
+
           "slips since #{since}#{{ 'calendar' => ', in an ordinary year', 'seen' => ' (seen)' }[forecast[:basis]]}"
+        end
+
+        # By the calendar it has come, and by this spring's own warmth not yet.
+        def say_bark_behind(forecast, since)
+          "slips since #{since} in an ordinary year; this one has come to " \
+            "#{degree_days(forecast[:accumulated_dd]).to_i} of #{degree_days(forecast[:threshold_dd])}: test it"
         end
 
         def say_tree(told)
