@@ -176,4 +176,21 @@ RSpec.describe "Planning trees" do
     visit "/o/maunder-hill/plan/trees/#{apple.id}?limb=#{limb.id}"
     expect(page).to have_css("#roles button", text: "nurse").and have_no_css("form.undo")
   end
+
+  it "has room beside the rule for a cut in feet and inches, at a desk and on a phone" do
+    here = orchard(units: "imperial", reach_mm: 3000)
+    long = limb(tree(here, height_mm: 6000), "A", length_mm: 4500, girth_mm: 420, rise_deg: 10, fork_mm: 2000)
+    sign_in person("Greta", steward: here)
+    room = [[1280, 800], [390, 844]].map do |size|
+      page.current_window.resize_to(*size)
+      visit "/o/#{here.slug}/plan/trees/#{long.tree_id}?limb=#{long.id}"
+      expect(page).to have_css(".at-cut", text: "12 ft")
+      # As long as it comes to be while it is pulled.
+      right = now("(() => { const cut = document.querySelector('.at-cut'); cut.textContent = '12 ft 10 7/8 in'; " \
+                  "const words = document.createRange(); words.selectNodeContents(cut); " \
+                  "return words.getBoundingClientRect().right; })()")
+      box(".rule")["right"] - right
+    end
+    expect(room).to all(be >= 0)
+  end
 end

@@ -155,6 +155,23 @@ RSpec.describe "Words of planning" do
       .map { |path| head("/o/#{here.slug}/#{path}") }.uniq).to eq ["A1 A came off on 18 May."]
   end
 
+  it "tell in a limb's story what was not there as not there, and of film as film" do
+    here = orchard
+    enter person("Orla Finch", steward: here)
+    seen = { callus: "none", stock_shoots: "none", wrap_state: "sound" }
+    told = %w[film stretch-tape].map do |wrap|
+      made = graft(limb(tree(here)), wrap: wrap)
+      Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: World::TODAY, seen_by: "Orla",
+                                    **seen)
+      get "/o/#{here.slug}/tend/grafts/#{made.id}"
+      html = Nokogiri::HTML(last_response.body)
+      [html.css(".story li.visited").text.split.join(" ")[/No callus.*stock shoots/],
+       html.at_css("#union .part[data-part=wrap]")["aria-label"]]
+    end
+    expect(told).to eq [["No callus, film sound, no stock shoots", "film not looked at"],
+                        ["No callus, tape sound, no stock shoots", "tape not looked at"]]
+  end
+
   it "tell in a limb's story that it came off with what it grew from" do
     here = orchard
     enter person("Orla Finch", steward: here)
