@@ -59,6 +59,7 @@ module Vestry
       autoload :Methods, "#{__dir__}/plan/methods"
       autoload :Packing, "#{__dir__}/plan/packing"
       autoload :Projection, "#{__dir__}/plan/projection"
+      autoload :ProposedMethod, "#{__dir__}/plan/proposed_method"
       autoload :Regrowth, "#{__dir__}/plan/regrowth"
       autoload :Shortage, "#{__dir__}/plan/shortage"
       autoload :Soundness, "#{__dir__}/plan/soundness"

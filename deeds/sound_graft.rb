@@ -75,12 +75,11 @@ module Vestry
           "and #{late.strftime('%-d %B')}; #{on.strftime('%-d %B')} is out of season."
       end
 
-      # Those of a bud last until it is asked for no more, though bark may have closed long before.
       def usual_days(limb, method, on)
-        here = limb.orchard
-        early, late = Core::Slip::UsualDays.of(limb.tree.species, method, on, here.season, latitude_deg: here.latitude,
-                                               altitude_m: here.altitude_m, rulebook: here.rulebook)
-        [early, here.rulebook.works_at?(method, "shoot") ? [late, here.last_days(on).bud].max : late]
+        here, book = limb.orchard, limb.orchard.rulebook
+        Core::Slip::UsualDays.of(limb.tree.species, method, on, here.season, latitude_deg: here.latitude,
+                                 altitude_m: here.altitude_m, rulebook: book,
+                                 last_bud: (here.last_days(on).bud if book.works_at?(method, "shoot")))
       end
 
       # Why there are too many sticks, in a sentence; nil where there are not.

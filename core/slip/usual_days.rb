@@ -9,12 +9,15 @@ module Vestry
 
         # @param on [Date] a day of the year that is asked about
         # @param season [Season]
+        # @param last_bud [Date, nil] until when a bud is asked for, which may be long after bark closed
         # @return [Array(Date, Date)]
-        def of(species, method, on, season, latitude_deg:, altitude_m:, rulebook:)
+        def of(species, method, on, season, latitude_deg:, altitude_m:, rulebook:, last_bud: nil)
           days = ->(name) { rulebook.value("reckoning.season.#{name}") }
           opens, closes = slipping(species, on, season, latitude_deg: latitude_deg, altitude_m: altitude_m,
                                    rulebook: rulebook)
-          return [opens - days["before_slip"], closes + days["buds_after"]] if rulebook.works_at?(method, "shoot")
+          if rulebook.works_at?(method, "shoot")
+            return [opens - days["before_slip"], [closes + days["buds_after"], last_bud].compact.max]
+          end
 
           slip = rulebook.value("methods.#{method}.needs_slip")
           [slip ? opens - days["before_slip"] : season.bark_day(1, on) - days["dormant_before"],

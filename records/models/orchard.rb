@@ -177,8 +177,12 @@ module Vestry
       # The tree to begin with where nothing can be planned yet: no limb of any tree is surveyed.
       def measured_first = (bare_tree unless TreeQueries.limbs?(self))
 
-      # Whether a place is above the ladder's reach; a cut as high as that, kept to a tenth of a millimetre, is not.
-      def beyond_reach?(height_mm) = (height_mm || 0) > reach_mm.to_f + 1
+      # What a length is kept to, in mm: a cut at the very height of the reach may lie so far above it.
+      KEPT_TO = 0.1
+      private_constant :KEPT_TO
+
+      # Whether a place is above the ladder's reach.
+      def beyond_reach?(height_mm) = (height_mm || 0) > reach_mm.to_f + KEPT_TO
 
       # Whether no tree stands here; asked of one row, where all would be counted.
       def treeless? = for_page(:treeless) { trees_dataset.where(hidden_at: nil).empty? }

@@ -154,37 +154,13 @@ module Vestry
         @orchard.success(@today).of(limb.tree.species, technique, hand: planned&.hand)[:stick]
       end
 
-      # The first method of the school's that suits the wood where the limb would be cut for it; where none does, that
-      # which suits it best. What leaves the head on comes last.
       def best
-        @best ||= in_order.partition { |each| @book.heads?(each) }.flatten(1).then do |methods|
-          methods.find { |each| fit(each) >= @book.value("reckoning.cut.fits_from") && !tip?(each) } ||
-            methods.each_with_index.max_by { |each, place| [*worth(each), -place] }.first
+        @best ||= Core::Plan::ProposedMethod.of(in_order, length_mm: limb.length_mm.to_f, rulebook: @book) do |method|
+          place(method)
         end
       end
 
-      # What is short of the tip comes before what suits well there; and that another size is wanted is no reason that
-      # a limb cannot be cut.
-      def worth(technique)
-        fits = fit(technique)
-        [tip?(technique) ? 0.0 : fits, fits, place(technique)[:conflict].include?("diameter") ? 0 : 1]
-      end
-
-      def place(technique) = (@places ||= {})[technique] ||= CoreInputs.cut_point(limb, technique)
-
-      # How well a method suits the wood at its own place on the limb.
-      #
-      # @return [Float] 0 to 1; below 0 where it has no place
-      def fit(technique)
-        place(technique)[:feasible] ? Core::Plan::Methods.stock_fit(technique, place(technique)[:diameter_mm], @book) :
-          -1.0
-      end
-
-      # Whether that place is the limb's very tip, where a cut takes no head off.
-      def tip?(technique)
-        place(technique)[:feasible] &&
-          place(technique)[:at_mm] > limb.length_mm * (1 - @book.value("reckoning.cut.takes_least"))
-      end
+      def place(method) = (@places ||= {})[method] ||= CoreInputs.cut_point(limb, method)
 
       def prefers = @book.book("schools").dig("schools", @school, "prefers") || []
 

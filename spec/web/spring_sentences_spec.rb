@@ -72,7 +72,7 @@ RSpec.describe Vestry::Web::Sentences do
   it "says why a spring is told by the calendar: no weather, too few springs, or a kind that keeps its leaves" do
     voice.extend(Vestry::Web::Helpers::Workings::WoodWorkings)
     told = [["apple", nil], ["apple", 61.7], ["citrus", nil]].map do |kind, sum|
-      voice.why_ordinary(kind, { accumulated_dd: sum, threshold_dd: 180.0 })
+      voice.calendar_reason(kind, { accumulated_dd: sum, threshold_dd: 180.0 })
     end
     expect(told).to eq ["no weather is kept of these days",
                         "this spring has come to 62 of 180 degree-days; the past springs that are kept are fewer " \

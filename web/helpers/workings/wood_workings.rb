@@ -8,7 +8,7 @@ module Vestry
         module WoodWorkings
           def slip_working(species, told, spring)
             if told[:basis] == "calendar"
-              return Working.of("By the ordinary dates of the rulebook", why_ordinary(species, told),
+              return Working.of("By the ordinary dates of the rulebook", calendar_reason(species, told),
                                 rules: ["species.#{species}.slip_opens"])
             end
 
@@ -24,7 +24,7 @@ module Vestry
           end
 
           # Why a spring is told by the calendar.
-          def why_ordinary(species, told)
+          def calendar_reason(species, told)
             return "a kind that keeps its leaves has no winter's sleep to count from" if
               orchard.rulebook.evergreen?(species)
             return "no weather is kept of these days" unless told[:accumulated_dd]
