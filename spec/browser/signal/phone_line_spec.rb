@@ -29,6 +29,9 @@ RSpec.describe "A phone and its line", :keeps_pages do
     return [503, {}, []] if env["PATH_INFO"].end_with?("/graft/pocket")
 
     line[:before]&.call(env)
+    instead = line[:instead]&.call(env)
+    return instead if instead
+
     stack.call(env).tap { line[:after]&.call(env) }
   end
 
@@ -115,6 +118,27 @@ RSpec.describe "A phone and its line", :keeps_pages do
       expect(Vestry::Records::Graft.where(grafted_on: World::TODAY).select_order_map(:limb_id))
         .to eq cards.map { |card| card.limb.id }.sort
     end
+  end
+
+  it "goes past a deed that breaks or is too large, keeps it, and sends the others" do
+    other = Vestry::Records::DaySheet.new(here, World::TODAY, World::TODAY).cards[1].limb
+    line[:before] = ->(env) { raise Errno::ECONNRESET if env["PATH_INFO"] == "/token" }
+    log
+    visit "/o/maunder-hill/graft/limbs/#{other.id}"
+    log
+    expect(page).to have_css("#outbox", text: "2 entries are kept")
+    status = 500
+    line[:before] = nil
+    line[:instead] = lambda do |env|
+      [status, { "content-type" => "text/html" }, ["broken"]] if env["REQUEST_METHOD"] == "POST" &&
+        env["PATH_INFO"].end_with?("/limbs/#{stub.id}")
+    end
+    click_button "Send now"
+    expect(page).to have_css("#outbox", text: "1 entry is kept")
+    expect(Vestry::Records::Graft.where(grafted_on: World::TODAY).select_map(:limb_id)).to eq [other.id]
+    status = 413
+    click_button "Send now"
+    expect(page).to have_content("was not taken: it is more than can be taken.")
   end
 
   it "sends by itself what waits, once a line that refused carries again" do
