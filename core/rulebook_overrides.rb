@@ -8,7 +8,8 @@ module Vestry
       FIELDS = %w[value why who on].freeze
       LONGEST = 500
       # Entries that books of former years had: laid over, they cover nothing and do no harm.
-      RETIRED = %w[reckoning.closure.rate reckoning.nurse.shorten_after].freeze
+      RETIRED = %w[reckoning.closure.rate reckoning.nurse.shorten_after
+                   reckoning.projection.learn_strength].freeze
       YES_OR_NO = { "true" => true, "yes" => true, "false" => false, "no" => false }.freeze
 
       # @param book [Rulebook] as it ships

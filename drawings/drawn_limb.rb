@@ -68,16 +68,29 @@ module Vestry
           stick_count: [counts.filter_map(&:sticks_alive).last || graft.sticks, 1].max }
       end
 
-      # Shoots as long as what was cut, times what has grown back by then.
+      # As thick as they will have grown by then, and as long, of what was cut, as they are thick, of their stubs.
       def self.grown(stands, tree, year)
-        curve = Records::OwnGrowth.curve(tree.orchard)
         stands.each do |stand|
           next unless stand.worked? && stand.fate != "lost" && stand.cut_mm
 
-          made = stand.graft ? tree.orchard.season.name_of(stand.graft.grafted_on) : stand.limb.planned&.season || year
-          share = Math.sqrt(curve[(year - made).clamp(0, curve.size - 1)])
-          stand.shoot_mm = [stand.shoot_mm.to_f, (stand.limb.length_mm.to_f - stand.cut_mm) * share].max
+          made, limb = regrown(stand, tree, year)
+          told = Core::Plan::Regrowth.at(year - made, limb, rulebook: tree.orchard.rulebook)
+          off = stand.limb.length_mm.to_f - stand.cut_mm
+          stand.shoot_mm = [stand.shoot_mm.to_f, off * Math.sqrt(told[:share])].max
+          thick = [told[:diameter_mm], limb[:stub_mm]].min / Math.sqrt(stand.stick_count)
+          stand.thick_mm = [stand.thick_mm.to_f, thick].max
         end
+      end
+
+      # Since when it grows back, and into what, as Regrowth takes it.
+      def self.regrown(stand, tree, year)
+        if stand.graft
+          return [tree.orchard.season.name_of(stand.graft.grafted_on), Records::CoreInputs.regrowth(stand.graft)]
+        end
+
+        [stand.limb.planned&.season || year,
+         { stub_mm: Records::CoreInputs.diameter_at(stand.limb, stand.cut_mm),
+           shoot_mm: Core::Plan::Vigour.ordinary(tree.species, tree.orchard.rulebook) }]
       end
 
       def self.falls?(stand, stands)
@@ -129,7 +142,7 @@ module Vestry
         worked = graft.nil? && Records::TreePlan::WORKED.include?(planned&.role)
         planned.cut_mm if worked && planned.head_cut_mm.nil?
       end
-      private_class_method :stood, :came_off?, :cut_of, :seat_of
+      private_class_method :stood, :came_off?, :cut_of, :seat_of, :regrown
 
       # The same once its work is done.
       def come(planned)

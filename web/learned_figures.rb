@@ -43,6 +43,7 @@ module Vestry
 
       # What each is called, of what it is seen, and how it is said.
       GROWN = { "reckoning.closure.fed" => ["What a cut face closes in a season", "graft", :thin],
+                "reckoning.regrowth.ring" => ["What a year adds to a graft, on each side", "graft", :thin],
                 "reckoning.union.thickens" => ["How thick a shoot's foot is, for a %<stretch>s of it", "shoot", :foot],
                 "ordinary" => ["a year's shoot without the push of a cut", "tree", :length],
                 "wood_life" => ["days that cut wood lives at %<cold>s", "test", :whole] }.freeze

@@ -25,6 +25,7 @@ module Vestry
             number :minutes, unit: "minutes", least: 0, default: 0.0, help: "that it takes to work"
             flag :needs_slip, default: true, help: "whether it waits for days on which bark slips"
             number :shoot_mm, unit: "mm", least: 0, help: "of its first year"
+            list :measured, longest: 200, default: [].freeze, help: "what was counted of it", &Regrowth::READINGS
             flag :headed, default: false, help: "its old wood is off already: it was worked before, and lost"
             list :wind, item(:number, least: 0, most: 1), size: 2, default: [0.0, 0.0].freeze,
                                                            help: "chance to be blown out in its first and second season"

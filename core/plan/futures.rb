@@ -103,8 +103,9 @@ module Vestry
         # What lives and bears of it by its age.
         def grown(stub, later, rulebook)
           bearing = rulebook.value("reckoning.projection.bearing")
-          living = Regrowth.call(**stub.slice(:stub_mm, :shoot_mm), seasons: @seasons - [stub[:season], 0].min,
-                                 rulebook: rulebook)[:shares].map { |share| share * stub[:share] }
+          back = Regrowth.call(**stub.slice(:stub_mm, :shoot_mm, :measured), rulebook: rulebook,
+                               seasons: @seasons - [stub[:season], 0].min)[:shares]
+          living = back.map { |share| share * stub[:share] }
           { living: living,
             crop: living.each_with_index.map { |share, age| share * Projection.at(bearing, age - later) } }
         end

@@ -21,6 +21,10 @@ module Vestry
               integer :sticks, least: 0, default: 1, help: "on all of its stubs together"
               number :minutes, unit: "minutes", least: 0, default: 0.0
               flag :headed, default: false, help: "its old wood is off already: it was worked before, and lost"
+              number :stub_mm, unit: "mm", above: 0, optional: true,
+                               help: "thickness where it is cut; without it the rulebook's curve stands for its years"
+              number :shoot_mm, unit: "mm", least: 0, default: 0.0, help: "of its first year"
+              list :measured, longest: 200, default: [].freeze, help: "what was counted of it", &Regrowth::READINGS
             end
             list :lifts, longest: 500, default: [].freeze do
               number :share, least: 0, most: 1
@@ -38,8 +42,9 @@ module Vestry
         end
 
         # A limb counts with its whole share until the season it is cut, unless it is headed already. From then on its
-        # share comes back by age, times the chance that its stub takes, and what has come back bears by
-        # age. Shares are of the head, and of its full crop, as it stood before the work.
+        # share comes back as Regrowth says, by age alone where its thickness is not said, times the chance that its stub
+        # takes, and what has come back bears by age. Shares are of the head, and of its full crop, as it stood before
+        # the work.
         # What was measured in a season stands in place of what is reckoned for it.
         #
         # @return [Hash] +plans+, each with +name+, +seasons+ (+season+, +canopy+, +old+, +grown+,
@@ -54,12 +59,12 @@ module Vestry
             raise BadInput.new("plans", "plans of different names")
           end
 
-          assumed = { regrow: rulebook.value("reckoning.projection.regrow"),
+          assumed = { regrow: rulebook.value("reckoning.projection.regrow"), rulebook: rulebook,
                       bearing: rulebook.value("reckoning.projection.bearing"),
                       later: nut ? rulebook.value("reckoning.projection.nut_later") : 0,
                       back_at: rulebook.value("reckoning.projection.back_at") }
           { plans: plans.each_with_index.map { |plan, place| run(plan, place, seasons, measured, assumed) },
-            assumed: assumed }
+            assumed: assumed.except(:rulebook) }
         end
 
         def self.run(plan, place, seasons, measured, assumed)
@@ -98,10 +103,18 @@ module Vestry
         def self.grown(done, season, assumed)
           grown = done.map do |each|
             age = season - each[:season]
-            [age, each[:share] * each[:take] * at(assumed[:regrow], age)]
+            [age, each[:share] * each[:take] * back(each, age, assumed)]
           end
           [grown.sum(0.0) { |_, canopy| canopy },
            grown.sum { |age, canopy| canopy * at(assumed[:bearing], age - assumed[:later]) }]
+        end
+
+        # The share of itself that is back.
+        def self.back(limb, age, assumed)
+          return at(assumed[:regrow], age) unless limb[:stub_mm]
+
+          Regrowth.at(age, { shoot_mm: 0.0, **limb.slice(:stub_mm, :shoot_mm, :measured) },
+                      rulebook: assumed[:rulebook])[:share]
         end
 
         # By age in seasons; the last figure holds from then on, and nothing is borne before the first.
@@ -109,7 +122,7 @@ module Vestry
 
         def self.totals(rows, plan, back_at)
           comes_to = comes_to(**plan.slice(:work, :lifts))
-          back = ->(what) { back(rows, plan[:work], what, back_at * comes_to) }
+          back = ->(what) { first_with(rows, plan[:work], what, back_at * comes_to) }
           sums = %i[crop sticks stubs hours].to_h { |what| [what, rows.sum { |row| row[what] }] }
           { **sums.slice(:crop), forgone: rows.sum { |row| 1 - row[:crop] }, **sums.except(:crop),
             comes_to: comes_to, lowest_canopy: rows.map { |row| row[:canopy] }.min,
@@ -122,11 +135,11 @@ module Vestry
         end
 
         # The first season, from the last work on, with as much of the head or the crop.
-        def self.back(rows, work, what, wanted)
+        def self.first_with(rows, work, what, wanted)
           last = work.map { |each| each[:season] }.max || 0
           rows.find { |row| row[:season] >= last && Near.at_least?(row[what], wanted) }&.fetch(:season)
         end
-        private_class_method :run, :row, :taken, :share, :grown, :totals, :comes_to, :back
+        private_class_method :run, :row, :taken, :share, :grown, :totals, :comes_to, :back, :first_with
       end
     end
   end

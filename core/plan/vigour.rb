@@ -33,6 +33,14 @@ module Vestry
           figures = { shoot_mm: shoot, kept: kept, stubs: stubs, above: above, largest_kept: largest_kept }
           { push: push, shoot_mm: shoot, reasons: codes.map { |code| { code: code, **figures } } }
         end
+
+        # A year's shoot of an unpruned tree of a kind.
+        #
+        # @param species [String]
+        # @return [Float] mm
+        def self.ordinary(species, rulebook)
+          rulebook.value("reckoning.vigour.ordinary").fetch(species, contract.field(:ordinary_mm).default).to_f
+        end
       end
     end
   end

@@ -3,31 +3,9 @@
 module Vestry
   module Core
     module Tally
-      # How fast grafts grow back what was cut, as learned from the counts.
+      # How far grafts have grown, and until when they have the length again that was cut.
       module Growth
         module_function
-
-        # By age in seasons, what was counted weighed with the first figures.
-        #
-        # @param first [Array<Float>] shares by age, as the rulebook has them
-        # @param seen [Hash{Integer=>Array<Float>}] shares counted, by age
-        # @return [Array<Float>] as long as the first
-        def learned(first, seen, rulebook)
-          weight = rulebook.value("reckoning.projection.learn_strength").to_f
-          first.each_with_index.map do |share, age|
-            counted = seen.fetch(age, [])
-            (counted.sum + weight * share) / (counted.size + weight)
-          end
-        end
-
-        # The share that a graft of an age has grown back; the last figure holds from then on.
-        #
-        # @param age [Integer] in seasons
-        # @return [Float]
-        def share(age, rulebook)
-          curve = rulebook.value("reckoning.projection.regrow")
-          curve[age.clamp(0, curve.size - 1)]
-        end
 
         # The longest that a shoot can have grown in so many days since its graft was made.
         #

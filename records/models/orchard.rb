@@ -156,6 +156,9 @@ module Vestry
         season.next_day(rulebook.value("care.calendar.autumn"), season.span(name).begin)
       end
 
+      # The last season that has stopped growing by a day.
+      def season_grown(day) = season.name_of(day).then { |name| day < count_opens(name) ? name - 1 : name }
+
       # Trees with their limbs, grafts and visits, few questions for many trees.
       def trees_in_full(ids)
         trees_dataset.where(id: ids, hidden_at: nil).eager(limbs: { grafts: %i[visits tallies] }).all

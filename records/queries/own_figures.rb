@@ -3,7 +3,8 @@
 module Vestry
   module Records
     # Figures of the rulebook as an orchard's own seasons before this one tell them: how fast cut faces close, how thick
-    # a first-year shoot is at its foot, how long it grows for the push of its roots, and how long cut wood lives.
+    # a first-year shoot is at its foot, what a year adds to a graft, how long a shoot grows for the push of its roots,
+    # and how long cut wood lives.
     class OwnFigures
       # The latest so many counts, and trees of which shoots are learned.
       MOST, TREES = 1500, 200
@@ -21,7 +22,8 @@ module Vestry
       # @return [Hash{String=>Hash}] path of the rulebook => Core::Tally::Learned's answer, where anything was seen; a
       #   figure by kind has the kind behind its path
       def all
-        @all ||= { "reckoning.closure.fed" => closing, "reckoning.union.thickens" => foot, **shoots, **wood }.compact
+        @all ||= { "reckoning.closure.fed" => closing, "reckoning.union.thickens" => foot,
+                   "reckoning.regrowth.ring" => ring, **shoots, **wood }.compact
       end
 
       # What is used of it, as it is laid over the rulebook; not where the steward has said another.
@@ -73,6 +75,17 @@ module Vestry
         seen = long.map { |row| [row[:season], (row[:above_mm] - thinnest) / row[:growth_mm]] }
         figure("reckoning.union.thickens", seen.select { |_, thickens| thickens.positive? })
       end
+
+      # A year's wood of each graft, from its last two autumns.
+      def ring
+        figure("reckoning.regrowth.ring", of_grafts { |row| row[:above_mm]&.positive? }.filter_map do |all|
+          wide = Core::Plan::Regrowth.ring(all.map { |row| { season: row[:season], mm: across(row) } })
+          [all.last[:season], wide] if wide
+        end)
+      end
+
+      # As one stick of the section of all.
+      def across(row) = row[:above_mm] * Math.sqrt([row[:sticks_alive] || 1, 1].max)
 
       # By kind: what the longest shoots of the first year come to without the push of what was cut.
       def shoots

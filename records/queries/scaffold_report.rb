@@ -80,16 +80,22 @@ module Vestry
         Line.new(limb: limb, graft: graft, tally: tally, section_mm2: section, closure: closure, told: told)
       end
 
-      # A graft's own wood where it was measured; else what its limb had, times what a graft of that age has ordinarily
-      # grown back, and nothing where it was lost. Beside one in its side the head stands on.
+      # A graft's own wood where it was measured; else what one of its stub and age is expected to have, and nothing
+      # where it was lost. Beside one in its side the head stands on.
       def section_of(limb)
         graft = limb.graft
         whole = Math::PI * CoreInputs.section(limb)[:diameter_mm]**2 / 4
         return whole unless graft && stands_for?(graft)
         return 0.0 if graft.fate == "lost"
 
-        age = @orchard.season.name_of(@today) - @orchard.season.name_of(graft.grafted_on)
-        lines.find { |line| line.limb.id == limb.id }&.section_mm2 || whole * Core::Tally::Growth.share(age, @book)
+        lines.find { |line| line.limb.id == limb.id }&.section_mm2 || expected_of(graft)
+      end
+
+      # Grown by the end of the last season that has ended.
+      def expected_of(graft)
+        age = @orchard.season_grown(@today) - @orchard.season.name_of(graft.grafted_on)
+        stub = CoreInputs.regrowth(graft)
+        Core::Plan::Regrowth.at(age, stub, rulebook: @book)[:share] * Core::Tally::Scaffold.section(stub[:stub_mm], 1)
       end
 
       # Whether it is all that stands of its limb.

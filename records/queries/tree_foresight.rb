@@ -10,8 +10,7 @@ module Vestry
       private_constant :SEASONS
 
       # @param plan [TreePlan]
-      # @param named [Array<Array(Hash, Array)>] each a plan as Core::Plan::Projection takes it, and the first-year
-      #   shoots of its seasons, or nil for those of the tree's own plan
+      # @param named [Array<Hash>] each a plan as Core::Plan::Projection takes it
       def initialize(plan, named, nut:)
         @plan = plan
         @orchard = plan.orchard
@@ -22,24 +21,22 @@ module Vestry
 
       # @return [Hash{String=>Hash}] by the plans' names
       def all
-        @named.to_h do |plan, shoots|
-          [plan[:name], foreseen(plan, shoots)]
-        end.compact
+        @named.to_h { |plan| [plan[:name], foreseen(plan)] }.compact
       end
 
       private
 
       # What is stored under the very question, from which alone it follows: it is the same for whoever asks.
-      def foreseen(plan, shoots)
-        asked = question(plan, shoots)
+      def foreseen(plan)
+        asked = question(plan)
         return nil if asked[:stubs].empty?
 
         name = "foresee #{Digest::SHA256.hexdigest(asked.to_s)[0, 24]}"
         Derived.fetch(@orchard, name, @plan.today, from: []) { Core::Plan::Foresee.reckon(asked, rulebook: @book) }
       end
 
-      def question(plan, shoots)
-        stubs = plan[:work].filter_map { |work| stub(work, shoots) }
+      def question(plan)
+        stubs = plan[:work].filter_map { |work| stub(work) }
         groups = groups(stubs)
         { groups: groups, stubs: stubs, old: old(plan),
           regraft: { tries: figure("tries"), takes_factor: figure("takes_factor") }, nut: @nut,
@@ -83,18 +80,17 @@ module Vestry
       def figure(name) = @book.value("reckoning.foresee.#{name}")
 
       # One that was made is known, and one that was lost is gone.
-      def stub(work, shoots)
+      def stub(work)
         limb = limb_of(work)
         return made(work, limb) if limb.graft && !work[:headed]
 
         outlook = @plan.outlook(limb)
         return unless outlook.stock_mm
 
-        { **work.slice(:id, :season, :share, :headed), group: group(limb, outlook.technique),
-          stub_mm: outlook.stock_mm, sticks: [work[:sticks], 1].max, wind: wind(outlook.technique),
+        { **work.slice(:id, :season, :share, :headed, :stub_mm, :shoot_mm), group: group(limb, outlook.technique),
+          sticks: [work[:sticks], 1].max, wind: wind(outlook.technique),
           minutes: outlook.minutes.to_f, wood: @plan.planned(limb)&.variety_id,
-          needs_slip: Core::Slip::Window.kind(outlook.technique, @book) == "slip",
-          shoot_mm: shoots&.at(work[:season]) || @plan.shoot_mm(limb) }
+          needs_slip: Core::Slip::Window.kind(outlook.technique, @book) == "slip" }
       end
 
       def limb_of(work) = @plan.limbs.find { |each| each.id == work[:id] }
@@ -102,9 +98,8 @@ module Vestry
       def made(work, limb)
         return if work[:take].zero?
 
-        { id: work[:id], group: "made", wood: limb.graft.variety_id, season: work[:season],
-          share: work[:share], sticks: 1, wind: [0.0, 0.0],
-          stub_mm: limb.graft.stub_mm.to_f, shoot_mm: @plan.ordinary_mm }
+        { **work.slice(:id, :season, :share, :stub_mm, :shoot_mm, :measured), group: "made", sticks: 1,
+          wind: [0.0, 0.0], wood: limb.graft.variety_id }
       end
 
       # Stubs of a method and a kind share one chance, those that somebody took on with that hand's.

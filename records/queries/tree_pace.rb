@@ -45,12 +45,9 @@ module Vestry
       # @return [Hash{String=>Hash}]
       def projections
         @projections ||= begin
-          plans = named_plans.map(&:first)
-          plans.empty? ? {} : Core::Plan::Projection.reckon({ plans: plans, nut: nut? },
-                                                            rulebook: OwnGrowth.rulebook(@orchard))[:plans]
-                                                              .to_h do |each|
-            [each[:name], each]
-          end
+          told = named_plans.empty? ? [] : Core::Plan::Projection.reckon({ plans: named_plans, nut: nut? },
+                                                                         rulebook: @orchard.rulebook)[:plans]
+          told.to_h { |each| [each[:name], each] }
         end
       end
 
@@ -75,12 +72,12 @@ module Vestry
       # No more seasons than there are limbs whose heads come off: what is set in a side is set beside those.
       def most = work.count { |limb| @plan.taken_by(limb).positive? }.clamp([work.size, 1].min, MOST_SEASONS)
 
-      # Each way as a projection takes it, with the first-year shoots of its seasons.
+      # Each way as a projection takes it.
       def named_plans
         @named_plans ||= ways.select(&:feasible).map do |way|
           seasons = way.seasons.each_with_index.flat_map { |limbs, at| limbs.map { |limb| [limb.id, at] } }.to_h
-          [@plan.projected(way.count.to_s, seasons), way.shoots]
-        end + (@plan.decided_any? ? [[@plan.projected("standing"), nil]] : [])
+          @plan.projected(way.count.to_s, seasons, shoots: way.shoots)
+        end + (@plan.decided_any? ? [@plan.projected("standing")] : [])
       end
 
       def way(count)

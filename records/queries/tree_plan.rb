@@ -125,24 +125,21 @@ module Vestry
       def shoot_mm(limb) = (@shoots ||= {})[season(limb)] ||= vigour(season(limb))[:shoot_mm]
 
       # A year's shoot of an unpruned tree of this kind.
-      def ordinary_mm
-        @orchard.rulebook.value("reckoning.vigour.ordinary").fetch(@tree.species,
-                                                                   Core::Plan::Vigour.contract.field(:ordinary_mm)
-                                                                     .default).to_f
-      end
+      def ordinary_mm = Core::Plan::Vigour.ordinary(@tree.species, @orchard.rulebook)
 
       # The tree as the ten-season comparison takes it. Each limb counts with what it takes beyond
       # what was cut before it, so that nothing counts twice.
       #
       # @param seasons [Hash{Integer=>Integer}] a season by limb id, counted from the first
-      def projected(name, seasons = work.to_h { |limb| [limb.id, to_come(limb)] })
+      # @param shoots [Array<Float>, nil] first-year shoots of these seasons; nil for those of the tree's own plan
+      def projected(name, seasons = work.to_h { |limb| [limb.id, to_come(limb)] }, shoots: nil)
         when_cut = ->(limb) { season_cut(limb, seasons) }
         shares = taken_beyond((grafted + work + lifted).uniq.sort_by.with_index do |limb, place|
           [when_cut[limb], place]
         end)
         lifts, stubs = shares.keys.partition { |limb| !limb.graft && role(limb) == "lift" }
         { name: name, lifts: lifts.map { |limb| { share: shares[limb], season: when_cut[limb] } },
-          work: stubs.map { |limb| projected_limb(limb, shares[limb], when_cut[limb]) } }
+          work: stubs.map { |limb| projected_limb(limb, shares[limb], when_cut[limb], shoots) } }
       end
 
       # In which season from the first it is cut, or was.
@@ -252,14 +249,21 @@ module Vestry
         { "lift" => row&.cut_mm, "renew" => row&.cut_mm || PlanLimb.headed_back_mm(limb) }[role(limb)].to_f
       end
 
-      def projected_limb(limb, share, season)
+      def projected_limb(limb, share, season, shoots)
         again = again?(limb)
         made = { id: limb.id, share: share, season: again ? to_come(limb) : season, headed: again && !fresh?(limb) }
         if limb.graft && !again
-          return made.merge(take: limb.graft.fate == "lost" ? 0.0 : 1.0, sticks: limb.graft.sticks)
+          return made.merge(take: limb.graft.fate == "lost" ? 0.0 : 1.0, sticks: limb.graft.sticks,
+                            **CoreInputs.regrowth(limb.graft))
         end
 
-        outlook(limb).then { |o| made.merge(take: o.stub_take, sticks: o.stick_count, minutes: o.minutes) }
+        made.merge(to_come_back(limb, shoots&.at(made[:season])))
+      end
+
+      def to_come_back(limb, shoot_mm)
+        outlook = outlook(limb)
+        { take: outlook.stub_take, sticks: outlook.stick_count, minutes: outlook.minutes,
+          stub_mm: outlook.stock_mm || CoreInputs.section(limb)[:diameter_mm], shoot_mm: shoot_mm || shoot_mm(limb) }
       end
 
       # What grafts have grown back of the head by a season.
@@ -278,7 +282,8 @@ module Vestry
       def regrown(limb, season)
         return 0.0 if limb.graft.fate == "lost"
 
-        back(limb.graft.stub_mm.to_f, ordinary_mm, season - @orchard.season.name_of(limb.graft.grafted_on))
+        Core::Plan::Regrowth.at(season - 1 - @orchard.season.name_of(limb.graft.grafted_on),
+                                CoreInputs.regrowth(limb.graft), rulebook: @orchard.rulebook)[:share]
       end
 
       # The first-year shoots of a season in which some of these limbs are worked.
@@ -290,10 +295,10 @@ module Vestry
 
       # Of what a stub carried, what stands on it again so many summers after it was grafted.
       def back(stub_mm, shoot_mm, summers)
-        return 0.0 unless stub_mm&.positive? && summers.positive?
+        return 0.0 unless stub_mm
 
-        Core::Plan::Regrowth.reckon({ stub_mm: stub_mm, shoot_mm: shoot_mm, seasons: summers },
-                                    rulebook: @orchard.rulebook)[:shares].last
+        Core::Plan::Regrowth.at(summers - 1, { stub_mm: stub_mm, shoot_mm: shoot_mm },
+                                rulebook: @orchard.rulebook)[:share]
       end
 
       def fact(limb)

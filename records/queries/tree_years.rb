@@ -26,7 +26,7 @@ module Vestry
       # measured and as was foreseen.
       def rows = @rows ||= read
 
-      # What the rulebook's years foresaw for the same grafts.
+      # What was to be foreseen of the same grafts, by the size of their stubs and a first year's shoot.
       def foreseen = @foreseen ||= @plan.any? ? foresee : {}
 
       # The share of the old head that stands at the end of each counted season: what was left, and
@@ -58,10 +58,15 @@ module Vestry
       end
 
       def foresee
-        curve = @orchard.rulebook.value("reckoning.projection.regrow")
         measured.keys.to_h do |year|
-          [year, head_of(year) { |graft| curve[[year - season(graft), curve.size - 1].min] || 0 }]
+          [year, head_of(year) { |graft| to_be_grown(graft, year) }]
         end
+      end
+
+      # Without what was counted of it.
+      def to_be_grown(graft, year)
+        Core::Plan::Regrowth.at(year - season(graft), CoreInputs.regrowth(graft).except(:measured),
+                                rulebook: @orchard.rulebook)[:share]
       end
 
       def season(graft) = @orchard.season.name_of(graft.grafted_on)

@@ -36,11 +36,11 @@ RSpec.describe "A count before growth has stopped" do
   it "is nothing that figures are learned from" do
     count(Date.new(2026, 5, 18))
     after = Date.new(2027, 2, 1)
-    book = Vestry::Core::Rulebook.shipped.value("reckoning.projection.regrow")
-    expect(Vestry::Records::OwnGrowth.curve(here)).to eq book
+    regrown = -> { Vestry::Records::CoreInputs.regrowth(Vestry::Records::Graft[made.id])[:measured] }
+    expect(regrown.call).to eq []
     expect(Vestry::Records::OwnFigures.new(here, after).all).to eq({})
     Vestry::Records::Tally.where(graft_id: made.id).update(tallied_on: autumn)
-    expect(Vestry::Records::OwnGrowth.curve(here)).not_to eq book
+    expect(regrown.call).to match [{ season: 1, mm: 9.0 }]
     expect(Vestry::Records::OwnFigures.new(here, after).all).not_to be_empty
   end
 

@@ -44,6 +44,24 @@ RSpec.describe Vestry::Records::OwnFigures do
     expect([foot[:seen], shoot[:seen]]).to eq [2, 2]
   end
 
+  it "learns what a year adds to a graft, from its last two autumns" do
+    set = counted(2024, above_mm: 12)
+    again = lambda do |season, mm, sticks = 1|
+      Vestry::Records::Tally.create(orchard_id: here.id, graft_id: set.id, season: season, alive: true,
+                                    tallied_on: Date.new(season, 10, 20), sticks_alive: sticks, above_mm: mm)
+    end
+    expect(figures["reckoning.regrowth.ring"]).to be_nil
+    again[2025, 32]
+    told = figures["reckoning.regrowth.ring"]
+    # 20 mm more is 10 on each side; the book's 6 counts as six.
+    expect(told).to include(book: 6.0, seen: 1, years: 1)
+    expect(told[:own]).to be_within(1e-9).of((6 * 6 + 10) / 7.0)
+    # Four sticks of 8 mm have the section of one of 16: it has lost wood, and has laid on none.
+    set.tallies_dataset.where(season: 2025).update(above_mm: 8, sticks_alive: 4)
+    again[2026, 10]
+    expect(figures(Date.new(2027, 5, 1))["reckoning.regrowth.ring"][:own]).to be_within(1e-9).of(36 / 7.0)
+  end
+
   it "lays what tells the years better than the book over it, wherever it is used, and not what the steward said" do
     [2023, 2024, 2025].each { |year| 3.times { counted(year, growth_mm: 900, above_mm: 20.5, open_a_mm: 44) } }
     expect(learn).to be true

@@ -203,16 +203,20 @@ RSpec.describe "Rows that many pages show" do
     Vestry::DB[:weather_days].where(orchard_id: here.id, day: Date.new(2025, 5, 28)).update(gust_ms: 30)
     expect(gale.call).to eq Date.new(2025, 5, 28)
 
-    curve = -> { Vestry::Records::OwnGrowth.curve(afresh) }
-    first = curve.call
+    grown = lambda do
+      told = Vestry::Records::TreeYears.new(Vestry::Records::Tree[made.limb.tree_id], Date.new(2027, 5, 1))
+      seen = told.plan.projected("p")[:work].flat_map { |each| each[:measured].to_a }
+      [told.measured[2025], seen.sum { |each| each[:mm] }]
+    end
+    expect(grown.call).to eq [nil, 0]
     Vestry::DB[:tallies].insert(orchard_id: here.id, graft_id: made.id, season: 2025, tallied_on: Date.new(2025, 10, 4),
                                 alive: true, above_mm: 55, tallied_by: "Tam")
-    fast = curve.call
-    expect(fast[0]).to be > first[0]
+    fast = grown.call
+    expect(fast).to match [be_positive, 55.0]
     Vestry::DB[:tallies].where(graft_id: made.id).update(above_mm: 8)
-    expect(curve.call[0]).to be < fast[0]
+    expect(grown.call).to match [be < fast[0], 8.0]
     made.update(hidden_at: Time.now.utc)
-    expect(curve.call).to eq first
+    expect(grown.call).to eq [nil, 0]
   end
 
   it "reckons stripped trunks anew after anything seen of them or done to them" do

@@ -57,7 +57,11 @@ RSpec.describe "A limb that is worked again" do
     rows = Vestry::Records::TreePace.new(told).projections["standing"][:seasons]
     kept = 1 - work.values.sum { |each| each[:share] }
     took = work[limbs[1].id][:share]
-    grown = [0.12, 0.32].zip([0.02, 0.12]).map { |older, young| kept + (took * older) + (share * take * young) }
+    # By the section of a shoot at its foot, 6 mm more on each side every year, against that of its stub.
+    back = lambda do |limb, age|
+      [((2.5 + 0.0095 * work[limb.id][:shoot_mm] + 12 * age) / work[limb.id][:stub_mm])**2, 1].min
+    end
+    grown = [0, 1].map { |n| kept + (took * back[limbs[1], n + 1]) + (share * take * back[limbs[2], n]) }
     expect(rows.first(2).map { |row| row[:canopy] }).to match(grown.map { |each| be_within(1e-9).of(each) })
     expect(rows.first(2).map { |row| [row[:removed], row[:stubs]] }).to eq [[0.0, 1], [0.0, 0]]
     push = 1 / (told.kept(2027) + 0.04)

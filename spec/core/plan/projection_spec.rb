@@ -30,6 +30,16 @@ RSpec.describe "projection", :core do
     expect(walnut.index(&:positive?)).to eq 4
   end
 
+  it "brings a limb back by the size of its stub and its first shoot where they are said, and by what was counted" do
+    canopy = lambda do |**more|
+      project([limb(1.0, 0, **more)])[:seasons].first(3).map { |row| row[:canopy].round(4) }
+    end
+    # 2.5 + 0.0095 x 900 = 11.05 mm, and 12 mm more every season, on 60 and on 23.05 mm.
+    expect(canopy[stub_mm: 60, shoot_mm: 900]).to eq [0.0339, 0.1476, 0.3413]
+    expect(canopy[stub_mm: 23.05, shoot_mm: 900]).to eq [0.2298, 1.0, 1.0]
+    expect(canopy[stub_mm: 60, shoot_mm: 900, measured: [{ season: 1, mm: 30 }]]).to eq [0.0339, 0.25, 0.49]
+  end
+
   it "trades crop for time: the slower way never falls as low, and comes back later" do
     fast = project([limb(0.4, 0), limb(0.4, 0)])[:totals]
     slow = project([limb(0.4, 0), { **limb(0.4, 1), id: "b" }])[:totals]
