@@ -42,9 +42,9 @@ module Vestry
         end
 
         # A limb counts with its whole share until the season it is cut, unless it is headed already. From then on its
-        # share comes back as Regrowth says, by age alone where its thickness is not said, times the chance that its stub
-        # takes, and what has come back bears by age. Shares are of the head, and of its full crop, as it stood before
-        # the work.
+        # share comes back as Regrowth says (by age alone where its thickness is not said), times the chance that its
+        # stub takes, and what has come back bears by age. Shares are of the head, and of its full crop, as it stood
+        # before the work.
         # What was measured in a season stands in place of what is reckoned for it.
         #
         # @return [Hash] +plans+, each with +name+, +seasons+ (+season+, +canopy+, +old+, +grown+,
