@@ -68,29 +68,11 @@ module Vestry
           stick_count: [counts.filter_map(&:sticks_alive).last || graft.sticks, 1].max }
       end
 
-      # As thick as they will have grown by then, and as long, of what was cut, as they are thick, of their stubs.
+      # The same stands once they have grown until a year.
       def self.grown(stands, tree, year)
         stands.each do |stand|
-          next unless stand.worked? && stand.fate != "lost" && stand.cut_mm
-
-          made, limb = regrown(stand, tree, year)
-          told = Core::Plan::Regrowth.at(year - made, limb, rulebook: tree.orchard.rulebook)
-          off = stand.limb.length_mm.to_f - stand.cut_mm
-          stand.shoot_mm = [stand.shoot_mm.to_f, off * Math.sqrt(told[:share])].max
-          thick = [told[:diameter_mm], limb[:stub_mm]].min / Math.sqrt(stand.stick_count)
-          stand.thick_mm = [stand.thick_mm.to_f, thick].max
+          stand.grow(year, tree) if stand.worked? && stand.fate != "lost" && stand.cut_mm
         end
-      end
-
-      # Since when it grows back, and into what, as Regrowth takes it.
-      def self.regrown(stand, tree, year)
-        if stand.graft
-          return [tree.orchard.season.name_of(stand.graft.grafted_on), Records::CoreInputs.regrowth(stand.graft)]
-        end
-
-        [stand.limb.planned&.season || year,
-         { stub_mm: Records::CoreInputs.diameter_at(stand.limb, stand.cut_mm),
-           shoot_mm: Core::Plan::Vigour.ordinary(tree.species, tree.orchard.rulebook) }]
       end
 
       def self.falls?(stand, stands)
@@ -142,7 +124,7 @@ module Vestry
         worked = graft.nil? && Records::TreePlan::WORKED.include?(planned&.role)
         planned.cut_mm if worked && planned.head_cut_mm.nil?
       end
-      private_class_method :stood, :came_off?, :cut_of, :seat_of, :regrown
+      private_class_method :stood, :came_off?, :cut_of, :seat_of
 
       # The same once its work is done.
       def come(planned)
@@ -152,6 +134,25 @@ module Vestry
         when "renew" then self.coming = !cut_mm.nil?
         end
         self
+      end
+
+      # As thick as it will have grown by a year, and as long, of what was cut, as it is thick, of its stub.
+      def grow(year, tree)
+        since, stub = regrowth(tree)
+        told = Core::Plan::Regrowth.at(year - (since || year), stub, rulebook: tree.orchard.rulebook)
+        self.shoot_mm = [shoot_mm.to_f, cut_off_mm * Math.sqrt(told[:share])].max
+        self.thick_mm = [thick_mm.to_f, [told[:diameter_mm], stub[:stub_mm]].min / Math.sqrt(stick_count)].max
+      end
+
+      # How much of its length comes off or came off.
+      def cut_off_mm = limb.length_mm.to_f - cut_mm
+
+      # Since when it grows back, and into what, as Regrowth takes it.
+      def regrowth(tree)
+        return [tree.orchard.season.name_of(graft.grafted_on), Records::CoreInputs.regrowth(graft)] if graft
+
+        [limb.planned&.season, { stub_mm: Records::CoreInputs.diameter_at(limb, cut_mm),
+                                 shoot_mm: Core::Plan::Vigour.ordinary(tree.species, tree.orchard.rulebook) }]
       end
 
       # Where it is still to be cut off; nil where it is not.

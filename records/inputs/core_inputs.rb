@@ -31,17 +31,18 @@ module Vestry
       # A graft as Regrowth takes it: its stub, an ordinary first shoot of its kind, and what was counted of it when its
       # seasons had grown.
       def regrowth(graft)
-        orchard = graft.orchard
-        made = orchard.season.name_of(graft.grafted_on)
-        seen = graft.tallies.select do |tally|
-          tally.alive && tally.above_mm&.positive? && !Tally.early?(orchard, tally.season, tally.tallied_on)
-        end
-        { stub_mm: graft.stub_mm.to_f, shoot_mm: Core::Plan::Vigour.ordinary(graft.limb.tree.species, orchard.rulebook),
-          measured: seen.map { |tally| { season: [tally.season - made, 0].max, mm: as_one(tally) } } }
+        made = graft.orchard.season.name_of(graft.grafted_on)
+        { stub_mm: graft.stub_mm.to_f,
+          shoot_mm: Core::Plan::Vigour.ordinary(graft.limb.tree.species, graft.orchard.rulebook),
+          measured: grown(graft).map { |tally| { season: [tally.season - made, 0].max, mm: tally.across_mm } } }
       end
 
-      # As thick as one stick of all their section.
-      def as_one(tally) = tally.above_mm.to_f * Math.sqrt([tally.sticks_alive || 1, 1].max)
+      # The counts of a living graft's wood in which nothing was still growing.
+      def grown(graft)
+        graft.tallies.select do |tally|
+          tally.across_mm && !Tally.early?(graft.orchard, tally.season, tally.tallied_on)
+        end
+      end
 
       # Up to where its wood is fresh, on a limb that was cut off for a graft that died.
       def fresh_to(limb)

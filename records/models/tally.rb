@@ -15,6 +15,13 @@ module Vestry
         graft.tallies.find { |each| each.season == season && !early?(graft.orchard, season, each.tallied_on) }
       end
 
+      # Its wood as thick as one stick of the section of all; nil where none lives or none was measured.
+      #
+      # @return [Float, nil] mm
+      def across_mm
+        above_mm.to_f * Math.sqrt([sticks_alive || 1, 1].max) if alive && above_mm&.positive?
+      end
+
       # Whether a season's growth still went on: what was measured then is no measure of it.
       def self.early?(orchard, season, day) = day < orchard.count_opens(season)
     end
