@@ -38,6 +38,12 @@
     const glass = made("canvas", { className: "magnifier", width: 150, height: 150, hidden: true });
     const frame = made("div", { className: "pictured" }, canvas, svg, glass);
     const [cardLine, edge] = [drawn("path", { class: "card-line" }), drawn("path", { class: "edge-line" })];
+    // Marks that lie where they were laid out, and that nobody has put anywhere: nothing is measured by them.
+    const unset = new Set();
+    const layOut = (of, count) => {
+      [...unset].filter((each) => each.startsWith(of)).forEach((each) => unset.delete(each));
+      for (let n = 0; n < count; n++) unset.add(of + n);
+    };
     svg.append(cardLine, edge);
     const path = (points, closed) => points.map(([x, y], i) => `${i ? "L" : "M"}${x} ${y}`).join("") + (closed ? "Z" : "");
 
@@ -49,6 +55,7 @@
       svg.querySelectorAll(".mark").forEach((mark) => {
         const [x, y] = state[mark.dataset.of][mark.dataset.n];
         mark.setAttribute("transform", `translate(${x} ${y})`);
+        mark.classList.toggle("unset", unset.has(mark.dataset.of + mark.dataset.n));
       });
       changed();
     };
@@ -67,6 +74,7 @@
     };
     const put = (of, n, [x, y]) => {
       state[of][n] = [Math.min(width, Math.max(0, Math.round(x * 10) / 10)), Math.min(height, Math.max(0, Math.round(y * 10) / 10))];
+      unset.delete(of + n);
       show();
     };
     const add = (of, n, name) => {
@@ -80,6 +88,8 @@
         mark.focus({ preventScroll: true });
         const [x, y] = at(event);
         taken = [state[of][n][0] - x, state[of][n][1] - y];
+        // One that is taken hold of and left where it is, is right there.
+        put(of, n, state[of][n]);
         magnify(state[of][n]);
       });
       mark.addEventListener("pointermove", (event) => {
@@ -121,24 +131,37 @@
       const round = (count, from = 0) => Array.from({ length: count }, (_, i) => [x + r * Math.cos(from + (i * 2 * Math.PI) / count), y + r * Math.sin(from + (i * 2 * Math.PI) / count)]);
       state.kind = kind;
       state.points = kind === "outline" ? round(COUNTS.outline) : kind === "oval" ? [[x - r, y], [x + r, y], [x, y - r], [x, y + r]] : [[x - r, y], [x + r, y]];
+      layOut("points", COUNTS[kind]);
     };
     const onCard = (corners) => {
       delete state.ruler;
       delete state.ruler_mm;
+      layOut("ruler", 0);
+      layOut("corners", corners ? 0 : 4);
       Object.assign(state, { corners: corners ?? [[0.3, 0.68], [0.6, 0.68], [0.6, 0.88], [0.3, 0.88]].map(([u, v]) => [u * width, v * height]), width_mm: card[0], height_mm: card[1] });
     };
     const onRuler = (mm) => {
       ["corners", "width_mm", "height_mm"].forEach((name) => delete state[name]);
       Object.assign(state, { ruler: [[width * 0.25, height * 0.8], [width * 0.75, height * 0.8]], ruler_mm: mm });
+      layOut("corners", 0);
+      layOut("ruler", 2);
     };
     const find = () => globalThis.measuringCard?.find(canvas.getContext("2d").getImageData(0, 0, width, height)) ?? null;
     if (!state.points) { fresh(FIRST[what] ?? "length"); onCard(null); }
     lay();
-    return { frame, canvas, lay, fresh, onCard, onRuler, find, units };
+    return { frame, canvas, lay, fresh, onCard, onRuler, find, units, unset };
+  };
+
+  // Which marks are still to be set.
+  const waits = (unset) => {
+    const [scale, edge] = [[...unset].filter((each) => !each.startsWith("points")).length, [...unset].filter((each) => each.startsWith("points")).length];
+    const told = [scale && `${scale} of the ${[...unset].some((each) => each.startsWith("ruler")) ? "known length" : "card"}`, edge && `${edge} on the edge`].filter(Boolean);
+    return `Still to set: ${told.join(", ")}.`;
   };
 
   // What is said of the marks as they stand.
-  const words = (state, what, units, astray) => {
+  const words = (state, what, units, astray, unset) => {
+    if (unset.size) return { told: null, text: waits(unset) };
     const told = globalThis.pictured.measure(state);
     if (!told) return { told: null, text: state.corners ? "The card's corners go round as a clock does, none across another." : "Set the two ends of the known length." };
     const { mm, error, across } = figure(what, state.kind, told);
@@ -164,7 +187,7 @@
     const take = made("button", { type: "button", className: "go", textContent: "Take this" });
     const show = () => {
       state.mark_px = markPx(work.canvas, thumb);
-      const now = words(state, what, units, astray);
+      const now = words(state, what, units, astray, work.unset);
       said.textContent = now.text;
       doubts.hidden = !now.doubts?.length;
       doubts.textContent = (now.doubts ?? []).join(" ");

@@ -314,6 +314,10 @@ RSpec.describe "Grafting without signal", :keeps_pages do
     end.write_to_file(path)
     find("[data-pictured='stub'] input[type=file]", visible: :all).attach_file(path)
     expect(page).to have_css("dialog.measuring", text: "The card was found")
+    # Nothing is measured by marks that nobody has set.
+    expect(page).to have_css(".told", text: "Still to set: 4 on the edge.")
+    expect(page).to have_button("Take this", disabled: true)
+    4.times { |n| pull(middle(".marking .points[data-n='#{n}'] .ring"), middle(".marking .points[data-n='#{n}'] .ring")) }
     said = find("dialog.measuring .told").text[/\d+ mm/]
     click_button "Take this"
     expect(page).to have_field("Stub across", with: said)
