@@ -18,9 +18,9 @@ module Vestry
       def of(ids) = stored_wood(@planned.of(ids - over))
 
       # Those whose buds are cut on the day, from this summer's growth.
-      def fresh
-        @planned.rows.select { |row| row.technique && @orchard.rulebook.method_fact(row.technique, "fresh_wood") }
-      end
+      def fresh = by_a("fresh_wood")
+      # Those that are joined to a rooted plant.
+      def joined = by_a("donor").reject { |row| over.include?(row.id) }
       def cut_off? = @planned.cut_off?
 
       # What is stored of them follows from this too.
@@ -30,6 +30,11 @@ module Vestry
       def from(tables) = late? ? tables | StubWindows::FROM : tables
 
       private
+
+      # By methods of which a fact is true.
+      def by_a(fact)
+        @planned.rows.select { |row| row.technique && @orchard.rulebook.method_fact(row.technique, fact) }
+      end
 
       def stored_wood(rows) = rows.select { |row| @orchard.rulebook.stored_wood?(row.technique) }
 

@@ -40,6 +40,11 @@ module Vestry
         @fresh ||= (this_summers + planned.fresh).select(&:variety).group_by(&:variety).transform_values(&:size)
       end
 
+      # What is to be joined to a rooted plant, by its variety.
+      #
+      # @return [Hash{Variety=>Array<PlanLimb>}]
+      def joined = @joined ||= planned.joined.select(&:variety).group_by(&:variety)
+
       def undecided = planned.rows.count { |row| row.variety_id.nil? }
 
       # The days on which wood is cut here: from the calendar's day, or the first from which it keeps until the last

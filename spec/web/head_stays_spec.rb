@@ -106,6 +106,10 @@ RSpec.describe "A limb whose head stays on" do
     open "wood/list"
     expect(html.css("tbody tr th").map { |each| each.text.strip }).to eq ["Of rind"]
     expect(said("#fresh-buds")).to include("1 bud of Of shield-bud, cut from this summer's growth on the day")
+    expect(said(".note")).to include("Rooted plants: one of Of approach, for #{joined.label}.")
+    open "plan/trees/#{joined.tree_id}?limb=#{joined.id}"
+    expect(said("#place")).to include("Takes a rooted plant")
+    expect(said("#place")).not_to include("best face")
     windows = here.stub_windows(World::TODAY)
     expect(windows.opens_on(bud.planned)).to eq Date.new(2026, 8, 1)
     expect(windows.opens_on(stub.planned)).to be < World::TODAY
@@ -113,5 +117,8 @@ RSpec.describe "A limb whose head stays on" do
     expect(said).to include("Wood the rooted plant beside it")
     expect(html.css("h3").map(&:text).join).to include(joined.label)
     expect(html.css("h3").map(&:text).join).not_to include(bud.label)
+    [bud, stub].each { |limb| Vestry::Deeds::DecideLimb.call(limb, { role: "nurse" }, by: "Orla", season: 2026) }
+    open "wood"
+    expect(said).to include("1 rooted plant is wanted, of Of approach: no wood is stored for it.")
   end
 end

@@ -12,7 +12,7 @@ module Vestry
           return look_words(due.map(&:bundle)) if due.any?
           return "No tree stands here yet: the wood that plans want is counted here." if orchard.treeless?
 
-          return order.fresh.any? ? fresh_words(order) : none_planned_words(order.season) if order.lines.empty?
+          return no_sticks_words(order) if order.lines.empty?
           return in_store_words(order, cellar) unless short
 
           order.woken?(short.variety) ? woken_words(short) : to_cut_words(order, short)
@@ -44,10 +44,18 @@ module Vestry
                   "shrivel, swelling.", "Look at #{bundle.code}", "wood", "/bundles/#{bundle.id}")
         end
 
-        # Where buds alone are planned.
-        def fresh_words(order)
-          buds = counted_are(order.fresh.values.sum, "bud")
-          "#{buds} planned: cut on the day from the summer's growth, and nothing is stored."
+        # Where nothing is planned that is set with a stick.
+        def no_sticks_words(order)
+          buds, plants = order.fresh.values.sum, order.joined.values.sum(&:size)
+          return none_planned_words(order.season) if buds.zero? && plants.zero?
+          return joined_words(order, plants) if buds.zero?
+
+          "#{counted_are(buds, 'bud')} planned: cut on the day from the summer's growth, and nothing is stored."
+        end
+
+        def joined_words(order, plants)
+          "#{counted_are(plants, 'rooted plant')} wanted, of #{listed_some(order.joined.keys.map(&:name), 4)}: no " \
+            "wood is stored for #{plants == 1 ? 'it' : 'them'}."
         end
 
         def none_planned_words(season)
@@ -94,8 +102,8 @@ module Vestry
           leading("#{line.variety.name} is short of #{counted(line.short_of_plans, 'stick')}#{more} and the wood has " \
                   "woken: find stored wood, or drop stubs.", "Order from elsewhere", "wood", "/nursery")
         end
-        private :first_to_cut, :in_store_words, :fresh_words, :woken_words, :to_cut_words, :look_words,
-                :none_planned_words, :elsewhere_words
+        private :first_to_cut, :in_store_words, :no_sticks_words, :joined_words, :woken_words, :to_cut_words,
+                :look_words, :none_planned_words, :elsewhere_words
 
         def overdue(promises)
           "#{listed(promises.map { |each| each.variety.name }.uniq)}: not come yet, and wanted by " \
