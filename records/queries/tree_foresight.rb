@@ -24,6 +24,9 @@ module Vestry
         @named.to_h { |plan| [plan[:name], foreseen(plan)] }.compact
       end
 
+      # Whether there are past years here that a season can be like.
+      def past_years? = springs[:years].any?
+
       private
 
       # What is stored under the very question, from which alone it follows: it is the same for whoever asks.

@@ -36,9 +36,10 @@ module Vestry
       # Many futures of each way, by the same names as the projections.
       #
       # @return [Hash{String=>Hash}] see Core::Plan::Foresee
-      def foresights
-        @foresights ||= TreeForesight.new(@plan, named_plans, nut: nut?).all
-      end
+      def foresights = @foresights ||= foresight.all
+
+      # Whether the seasons of those futures are past years here; without any, no day is lost and no gust is known.
+      def past_years? = foresight.past_years?
 
       # Ten seasons each way, by the number of seasons as text, and as the plan stands ("standing").
       #
@@ -68,6 +69,8 @@ module Vestry
       end
 
       private
+
+      def foresight = @foresight ||= TreeForesight.new(@plan, named_plans, nut: nut?)
 
       # No more seasons than there are limbs whose heads come off: what is set in a side is set beside those.
       def most = work.count { |limb| @plan.taken_by(limb).positive? }.clamp([work.size, 1].min, MOST_SEASONS)

@@ -157,6 +157,22 @@ module Vestry
 
         # What is done at a limb's place: its head is cut off there, or stays on.
         def place_words(technique) = orchard.rulebook.heads?(technique) ? "cut" : "set"
+        # A day as it may be typed: of the north's year, half a year on in the south.
+        #
+        # @param month_day [String] "MM-DD"
+        def example_day(month_day) = yearly_day(orchard.season.next_day(month_day, today))
+
+        # The orchard's own place as a latitude and a longitude may be typed.
+        #
+        # @return [Array(String, String)]
+        def example_place
+          [[orchard.latitude, %w[N S]], [orchard.longitude, %w[E W]]].map do |degrees, sides|
+            whole, minutes = (degrees.to_f.abs * 60).round.divmod(60)
+            side = sides[degrees.to_f.negative? ? 1 : 0]
+            "#{degrees.to_f.round(1)} or #{whole} #{format('%02d', minutes)} #{side}"
+          end
+        end
+
         # A bare stretch that is to be filled: where it is, and what is set there.
         def say_site(row)
           site = row.site

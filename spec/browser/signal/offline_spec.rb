@@ -317,7 +317,7 @@ RSpec.describe "Grafting without signal", :keeps_pages do
     # Nothing is measured by marks that nobody has set.
     expect(page).to have_css(".told", text: "Still to set: 4 on the edge.")
     expect(page).to have_button("Take this", disabled: true)
-    4.times { |n| pull(middle(".marking .points[data-n='#{n}'] .ring"), middle(".marking .points[data-n='#{n}'] .ring")) }
+    4.times { |n| middle(".marking .points[data-n='#{n}'] .ring").then { |at| pull(at, at) } }
     said = find("dialog.measuring .told").text[/\d+ mm/]
     click_button "Take this"
     expect(page).to have_field("Stub across", with: said)
