@@ -59,10 +59,11 @@ module Vestry
         { opens_on: opens || dormant[:opens_on], closes_on: closes || dormant[:closes_on] }
       end
 
-      # From when methods that need no slip can be made: on what knits in warmth alone when bark opens.
-      def opens_at_rest(species, kind, spring, bark_opens = spring.of_species(species)[:p50])
-        warm = kind == "no-slip" && Core::Slip::Callus.warm?(species, @book)
-        (bark_opens if warm) || spring.biofix
+      # From when methods that need no slip can be made: on what knits in warmth alone when bark opens, and so where a
+      # rooted plant is joined, for both grow then.
+      def opens_at_rest(species, kind, spring, bark_opens = spring.of_species(species)[:p50], method: nil)
+        grows = kind == "no-slip" && (Core::Slip::Callus.warm?(species, @book) || @book.method_fact(method, "donor"))
+        (bark_opens if grows) || spring.biofix
       end
 
       # When bark slips on the first tree of a kind on which a stub waits; where none does, by its species.
@@ -207,7 +208,7 @@ module Vestry
         return [ripe_buds, closes_again(bark)] if summer?(method)
         closes = bark.closes_on || @own_spring.closes_on(species)
         opens = bark.opens_on || closes
-        kind == "slip" ? [opens, closes] : [opens_at_rest(species, kind, @own_spring, opens), nil]
+        kind == "slip" ? [opens, closes] : [opens_at_rest(species, kind, @own_spring, opens, method: method), nil]
       end
 
       # A shield is slid under bark that slips a second time, once this summer's buds are ripe: what was seen of it

@@ -113,6 +113,9 @@ RSpec.describe "A limb whose head stays on" do
     windows = here.stub_windows(World::TODAY)
     expect(windows.opens_on(bud.planned)).to eq Date.new(2026, 8, 1)
     expect(windows.opens_on(stub.planned)).to be < World::TODAY
+    # A plant is joined when both grow, with the bark, and not while the stock is bare.
+    bark = here.bark_forecast(World::TODAY).of_trees([Vestry::Records::Tree[joined.tree_id]]).first
+    expect(windows.opens_on(joined.planned)).to eq bark.opens_on
     open "graft/sheet"
     expect(said).to include("Wood the rooted plant beside it")
     expect(html.css("h3").map(&:text).join).to include(joined.label)
