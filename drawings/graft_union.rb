@@ -32,8 +32,8 @@ module Vestry
                 %w[first-look callus-look false-start approach-look approach-look-again
                    open-if-still] => %w[buds callus],
                 %w[blind-buds bud-look bud-growth bud-head after-frost parted-look] => %w[buds],
-                %w[stock-shoots stock-shoots-later stock-shoots-beside stock-shoots-now year-stock-shoots
-                   insurance-bud regraft-bud bud-this-summer] => %w[stock_shoots],
+                %w[stock-shoots stock-shoots-later stock-shoots-beside stock-shoots-parted stock-shoots-now
+                   year-stock-shoots insurance-bud regraft-bud bud-this-summer] => %w[stock_shoots],
                 %w[slit-tape slit-now rewrap bud-tie untie year-ties] => %w[wrap],
                 %w[aphids pests-treat year-pests] => %w[pests],
                 %w[shorten long-shoot brace tie-wire choose brace-look brace-after-year cut-to-bud bud-shoot free-buds

@@ -143,7 +143,8 @@ module Vestry
                    "answer_free_buds" => %w[free-buds],
                    "answer_uncover" => %w[uncover] }.freeze
         # Those that ask for what a visit saw much of.
-        STOCK = %w[stock-shoots-now stock-shoots stock-shoots-later stock-shoots-beside year-stock-shoots].freeze
+        STOCK = %w[stock-shoots-now stock-shoots stock-shoots-later stock-shoots-beside stock-shoots-parted
+                   year-stock-shoots].freeze
         PESTS = %w[pests-treat aphids year-pests].freeze
         FRUIT = %w[fruit-off no-fruit].freeze
         private_constant :ASIDES, :STOCK, :PESTS, :FRUIT

@@ -3,13 +3,14 @@
 # A bud is tied and not waxed, bagged or taped for the summer; an approach keeps both its roots, and its cord is slit as
 # the stock above is cut.
 RSpec.describe "The care of a bud and of an approach graft", :core do
-  def keys(method, species, school, from, observations)
+  def keys(method, species, school, from, observations, done: [])
     (0..400).step(20).flat_map do |days|
       today = Date.iso8601(from) + days
       seen = observations.select { |each| each[:on] <= today.iso8601 }
       reckon("care", { graft: { grafted_on: from, method: method, species: species, sticks: 1, wrap: "stretch-tape",
                                 seal: "wax", cover: "foil-and-bag" },
-                       observations: seen, school: school, today: today.iso8601 })[:tasks].map { |task| task[:rule] }
+                       observations: seen, school: school, today: today.iso8601,
+                       done: done.select { |each| each[:on] <= today.iso8601 } })[:tasks].map { |task| task[:rule] }
     end.uniq
   end
 
@@ -31,7 +32,14 @@ RSpec.describe "The care of a bud and of an approach graft", :core do
     it "of an approach graft by #{school} slits its cord once, and bags no plant that keeps its leaves and roots" do
       told = keys("approach", "citrus", school, "2026-05-01", knits)
       expect(told & %w[slit-tape uncover let-light-in uncover-autumn shade evergreen-shade evergreen-light]).to eq []
-      expect(told).to include("donor-water", "approach-head", "stock-shoots-beside", "wax-check")
+      expect(told).to include("donor-water", "approach-head", "wax-check")
+    end
+
+    it "of an approach graft by #{school} lets the stock's shoots be until its donor is off" do
+      rubbed = lambda do |done|
+        keys("approach", "apple", school, "2026-05-01", knits, done: done).grep(/\Astock-shoots/)
+      end
+      expect([rubbed[[]], rubbed[[{ key: "approach-off:1", on: "2026-07-01" }]]]).to eq [[], %w[stock-shoots-parted]]
     end
   end
 
