@@ -30,7 +30,7 @@ module Vestry
       # Which parts a rule of aftercare is about.
       LOOKS = { %w[wax-check reseal] => %w[seal],
                 %w[first-look callus-look false-start approach-look approach-look-again
-                   open-if-still] => %w[buds callus],
+                   open-if-still moving-look] => %w[buds callus],
                 %w[blind-buds bud-look bud-growth bud-head after-frost parted-look] => %w[buds],
                 %w[stock-shoots stock-shoots-later stock-shoots-beside stock-shoots-parted stock-shoots-now
                    year-stock-shoots insurance-bud regraft-bud bud-this-summer] => %w[stock_shoots],

@@ -37,7 +37,8 @@ module Vestry
         "cracked" => "the seal was seen cracked",
         "loose" => "the wrap was seen loose", "biting" => "the tape was seen biting",
         "snapped" => "a shoot was seen snapped", "pests" => "pests were seen", "fruit-seen" => "fruit was seen",
-        "stock-seen" => "stock shoots were seen", "long-seen" => "a shoot was seen too long for its age",
+        "stock-seen" => "stock shoots were seen", "moving-seen" => "its buds were seen to move",
+        "long-seen" => "a shoot was seen too long for its age",
         "heat" => "the first heat", "gale" => "a gale", "frost" => "frost",
         "drought" => "it had been dry for {care.figures.dry_days}", "callused" => "callus was seen",
         "joined" => "callus all round, {care.figures.approach_days} on", "waking" => "buds wake in spring",
@@ -114,7 +115,13 @@ module Vestry
         "late" => "late, nothing moving", "growing" => "growing", "failed" => "failed"
       }.freeze
 
-      def say_state(state) = STATES.fetch(state)
+      # @param care [Hash] see Core::Tend::Care
+      def say_state(care)
+        state = care[:state]
+        return "has knit, and stands on its donor's root" if state == "callused" && care[:kind] == "approach"
+
+        care[:moving] && %w[waiting late].include?(state) ? "moving; not seen to have taken yet" : STATES.fetch(state)
+      end
 
       # Where a stick's cambium comes to lie against a split stub's.
       def say_meets(meets, face_mm)

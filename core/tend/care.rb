@@ -116,8 +116,9 @@ module Vestry
         #   of their due day; +state+ (knitting, false-start, callused, sleeping, waiting, late, growing, failed),
         #   +knit_on+, +knit_basis+, +knit_share+, +patience_on+ (until when nothing need move), +waking_on+ (of a bud:
         #   when it wakes), +kind+ (of Graft::GraftKind), +parted_on+ (of an approach: when its donor was cut off),
-        #   +shortened_on+ (when its shoots were last shortened), +braced+, +limb+ (whether it carries itself as one)
-        #   and +valid_until+: nothing but each task's own days changes this answer until after it
+        #   +moving+ (whether its buds moved when they were last looked at), +shortened_on+ (when its shoots were last
+        #   shortened), +braced+, +limb+ (whether it carries itself as one) and +valid_until+: nothing but each task's
+        #   own days changes this answer until after it
         def self.call(graft:, today:, observations: [], counts: [], lost_on: nil, weather: [], earlier: [], done: [],
                       school: nil, rulebook: Rulebook.shipped)
           of(graft.merge(counts: counts, lost_on: lost_on), observations,
@@ -146,7 +147,7 @@ module Vestry
             tasks = rules.tasks
             { tasks: tasks, state: state, knit_on: knit[:on], knit_basis: knit[:basis], knit_share: knit[:share],
               patience_on: patience_on, waking_on: (waking.first if kind == "bud"), kind: kind,
-              parted_on: (parted_on if kind == "approach"),
+              parted_on: (parted_on if kind == "approach"), moving: moving?,
               shortened_on: %w[shorten long-shoot].filter_map { |name| done_on(name) }.max, braced: braced?,
               limb: limb?,
               valid_until: valid_until(tasks, rules.told_next) }

@@ -8,7 +8,8 @@ module Vestry
         MOVING = %w[swelling leafing].freeze
         # What a visit asks for by what it saw last: the point it looked at, and the words that ask for work.
         SEEN = { "cracked" => [:seal, %w[cracked gone]], "loose" => [:wrap, %w[loose]],
-                 "biting" => [:wrap, %w[biting]], "stock-seen" => [:stock_shoots, %w[many]],
+                 "biting" => [:wrap, %w[biting]], "moving-seen" => [:buds, MOVING],
+                 "stock-seen" => [:stock_shoots, %w[many]],
                  "pests" => [:pests, %w[aphids caterpillars other]] }.freeze
         # Every event that a rule of aftercare can hang on, and what tells its day: care.yml says of each what it is.
         EVENTS = { "grafted" => :grafted, "knit" => :knitted, "patience" => :patience, "leafed" => :leafed,
@@ -313,7 +314,7 @@ module Vestry
         CONDITIONS = { "filled" => :filled?, "trained" => :trained?, "several-sticks" => :several_sticks?,
                  "braced" => :braced?, "time-left" => :time_left?, "planned-again" => :planned_again?,
                  "too-young" => :too_young?, "head-off" => :head_off?, "on-donor" => :on_donor?,
-                 "first-summer" => :first_summer? }.freeze
+                 "first-summer" => :first_summer?, "moving" => :moving? }.freeze
         private_constant :CONDITIONS
 
         def place = @graft[:latitude_deg] && [@graft[:latitude_deg], @graft[:altitude_m] || 0]

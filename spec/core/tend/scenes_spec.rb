@@ -41,6 +41,25 @@ RSpec.describe "At the tree", :core do
     expect(care_on(90, visits.merge(80 => { buds: "leafing", callus: "full" }))[:state]).to eq "growing"
   end
 
+  it "buds that swell in time: let be for a week, then looked at whether they grow on, and nothing is opened" do
+    visits = { 16 => { buds: "swelling", callus: "some" } }
+    answer = care_on(17, visits)
+    expect(answer.slice(:state, :moving)).to eq(state: "waiting", moving: true)
+    expect(days(answer, "moving-look")).to eq [GRAFTED + 23, GRAFTED + 25]
+    late = care_on(45, visits)
+    expect(late[:state]).to eq "late"
+    expect(open(late)).to include("moving-look")
+    expect(late[:tasks].map { |task| task[:rule] }).not_to include "open-if-still"
+    # Seen swelling again it is looked at again; seen to have stopped, opened; in leaf, it has taken.
+    looked = ->(seen) { care_on(46, visits.merge(45 => seen)) }
+    expect(days(looked[{ buds: "swelling" }], "moving-look")).to eq [GRAFTED + 52, GRAFTED + 54]
+    stopped = looked[{ buds: "asleep" }]
+    expect(stopped[:moving]).to be false
+    expect(open(stopped) & %w[moving-look]).to eq []
+    leaves = looked[{ buds: "leafing" }]
+    expect([leaves[:state], leaves[:tasks].any? { |task| task[:rule] == "moving-look" }]).to eq ["growing", false]
+  end
+
   it "a gale before the leaves asks for a look too" do
     windy = weather(20).each { |day| day[:gust_ms] = day[:date] == "2026-05-08" ? 22 : 4 }
     answer = reckon("care", graft: { grafted_on: "2026-04-20", method: "rind", species: "apple" }, weather: windy,
