@@ -17,7 +17,8 @@ module Vestry
                    "moved" => :moved, "shaded" => :shaded, "spring" => :spring, "autumn" => :autumn,
                    "winter" => :winter, "heat" => :heat, "gale" => :gale,
                    "frost" => :frost, "drought" => :drought, "snapped" => :snapped, "fruit-seen" => :fruit_seen,
-                   "callused" => :callused, "joined" => :joined, "waking" => :waking, "rebud" => :rebud,
+                   "callused" => :callused, "joined" => :joined, "halved" => :halved, "waking" => :waking,
+                   "rebud" => :rebud,
                    "closed" => :closed, "scaffold" => :scaffold,
                    "last-regraft" => :last_regraft, "last-bud" => :last_bud,
                    "last-regraft-now" => :last_regraft_now, "last-bud-now" => :last_bud_now, "again" => :again,
@@ -208,13 +209,24 @@ module Vestry
           full && [[full, @graft[:grafted_on] + figure("approach_days")].max, "seen"]
         end
 
+        # When its donor was cut half through, or that was left out; else when the time for it is over.
+        def halved
+          return unless event("joined")
+
+          done = settled_on("approach-half")
+          done ? [done, "fact"] : [event("joined").first + closing("approach-half"), "expected"]
+        end
+
         # When an approach graft was cut from its donor.
         def parted = parted_on && [parted_on, "fact"]
         def parted_on = done_on("approach-off")
 
         # When a task was done by a person.
-        def done_on(rule)
-          @done.find { |each| each[:key].split(":").first == rule && (each[:what] || "done") == "done" }&.fetch(:on)
+        def done_on(rule) = settled_on(rule, %w[done])
+
+        # When it was done or left out.
+        def settled_on(rule, ways = %w[done waived])
+          @done.find { |each| each[:key].split(":").first == rule && ways.include?(each[:what] || "done") }&.fetch(:on)
         end
 
         # Since when its stub has all but closed, and since when it carries itself as a limb.

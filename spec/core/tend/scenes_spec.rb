@@ -312,9 +312,22 @@ RSpec.describe "At the tree", :core do
     expect(open(care_on(22, [], **joined))).to include "approach-look"
     early = care_on(60, [], **joined)[:tasks].map { |task| task[:rule] }
     expect(early).not_to include("approach-half", "open-if-still")
-    full = care_on(44, { 30 => { callus: "full" } }, **joined)
-    expect(%w[approach-half approach-off approach-head].map { |rule| days(full, rule).first })
-      .to eq [GRAFTED + 42, GRAFTED + 49, GRAFTED + 56]
+    told = lambda do |day, did = {}|
+      reckon("care", graft: { grafted_on: GRAFTED.iso8601, **joined }, weather: weather(day + 1), school: "waxed-rind",
+                     observations: [{ on: (GRAFTED + 30).iso8601, callus: "full" }],
+                     done: did.map { |key, (on, what)| { key: key, on: (GRAFTED + on).iso8601, what: what || "done" } },
+                     today: (GRAFTED + day).iso8601)
+    end
+    cuts = %w[approach-half approach-off approach-head]
+    asked = ->(*facts) { open(told[*facts]) & cuts }
+    # One after the other: half, a week on the rest, and then the stock, however late the first is done.
+    expect([asked[44], asked[52], asked[54, { "approach-half" => [50] }], asked[57, { "approach-half" => [50] }]])
+      .to eq [%w[approach-half], %w[approach-half], [], %w[approach-off]]
+    off = { "approach-half" => [50], "approach-off" => [58] }
+    expect([asked[60, off], asked[63, off]]).to eq [[], %w[approach-head]]
+    # Left out, or left undone until its time was over, it is cut off all the same.
+    expect([asked[60, { "approach-half" => [50, "waived"] }], asked[62], asked[63]])
+      .to eq [%w[approach-off], [], %w[approach-off]]
   end
 
   it "follows a side graft: the head stays, and is weakened when the graft grows" do
