@@ -48,8 +48,10 @@ module Vestry
       # @param graft [Records::Graft]
       # @param seen [Hash{String=>String}] the last that was seen of each part
       # @param shoot_mm [Float, nil] the longest shoot seen so far
-      def initialize(graft, seen: {}, shoot_mm: nil, dead: [], id: nil)
+      # @param parted [Boolean] what was joined to a rooted plant was cut from it
+      def initialize(graft, seen: {}, shoot_mm: nil, dead: [], parted: false, id: nil)
         @id = id
+        @parted = parted
         @graft = graft
         @seen = AT_FIRST.merge(seen.compact)
         @shoot_mm = shoot_mm
@@ -58,6 +60,9 @@ module Vestry
       end
 
       def svg = Template.render("graft_union", self)
+      def parted? = @parted
+      # Whether the stock ends above what is joined to it.
+      def headed? = @graft.head_off?
       def title = "The graft on #{@graft.limb.label} as it should look today"
       def last(part) = @seen.fetch(part)
       # Beside a stem there is room for what is set.

@@ -119,6 +119,8 @@ module Vestry
       # @param care [Hash] see Core::Tend::Care
       def say_state(care)
         state = care[:state]
+        unsure = !%w[growing failed].include?(state)
+        return "cut from its donor; not known yet to live alone" if care[:parted_on] && unsure
         return "has knit, and stands on its donor's root" if state == "callused" && care[:kind] == "approach"
 
         care[:moving] && %w[waiting late].include?(state) ? "moving; not seen to have taken yet" : STATES.fetch(state)

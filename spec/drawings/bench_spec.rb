@@ -99,6 +99,18 @@ RSpec.describe "Drawings that are worked in" do
         .to match_array [*described_class::PARTS.keys, "shoot"]
     end
 
+    it "of a rooted plant stands on its root until it is cut off, under the stock's head until that is" do
+      joined = graft(limb(tree(here), "J", girth_mm: 90), technique: "approach", sticks: 1, stub_mm: 28, cut_mm: 500)
+      words = lambda do |**told|
+        svg(described_class.new(joined, **told).svg).xpath("//*[@class='of']").map(&:text).grep(/donor/).first
+      end
+      ends = -> { svg(described_class.new(joined).svg).at_xpath("//*[@class='stub']")["d"][/L([\d.]+) (30|240)/, 2] }
+      expect([words[], words[parted: true]]).to eq ["the donor, rooted", "the donor, cut off"]
+      expect(ends.call).to eq "30"
+      allow(joined).to receive(:head_off?).and_return(true)
+      expect(ends.call).to eq "240"
+    end
+
     it "measures a shoot up a scale that is read at sight, in one unit" do
       texts = lambda do |units, shoot_mm|
         made.orchard.units = units

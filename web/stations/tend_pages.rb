@@ -37,6 +37,14 @@ module Vestry
           end
 
           # Its season from its day to leaf fall.
+          # The union as it was seen last.
+          #
+          # @param report [Records::GraftReport]
+          def union_drawing(graft, report, **more)
+            Drawings::GraftUnion.new(graft, seen: report.last_seen, shoot_mm: report.shoot_mm,
+                                     dead: report.gone_sticks, parted: !report.care[:parted_on].nil?, **more).svg
+          end
+
           def graft_strip(graft, report)
             from = graft.grafted_on
             ends = orchard.season.next_day(orchard.rulebook.value("care.calendar.leaf-fall"), [from, today].max)
