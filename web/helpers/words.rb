@@ -173,6 +173,11 @@ module Vestry
           end
         end
 
+        # What a role has done to a limb.
+        ROLE_DEEDS = { "work" => "worked", "later" => "worked", "backup" => "worked as a backup",
+                       "nurse" => "kept as a nurse", "renew" => "headed back for wood", "lift" => "lifted" }.freeze
+        def role_deed(role) = ROLE_DEEDS.fetch(role)
+
         # A bare stretch that is to be filled: where it is, and what is set there.
         def say_site(row)
           site = row.site
