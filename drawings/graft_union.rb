@@ -37,7 +37,7 @@ module Vestry
                 %w[slit-tape slit-now rewrap bud-tie untie year-ties] => %w[wrap],
                 %w[aphids pests-treat year-pests] => %w[pests],
                 %w[shorten long-shoot brace tie-wire choose brace-look brace-after-year cut-to-bud bud-shoot free-buds
-                   after-gale thin-ring no-fruit fruit-off] => %w[buds] }
+                   after-gale after-gale-bud thin-ring no-fruit fruit-off] => %w[buds] }
         .flat_map { |rules, parts| rules.map { |rule| [rule, parts] } }.to_h.freeze
 
       def self.looked_at(rule) = LOOKS.fetch(rule, PARTS.keys)

@@ -26,9 +26,9 @@ module Vestry
                    "parted" => :parted, "long-seen" => :long_seen,
                    **SEEN.to_h { |name, point| [name, [:last_seen, *point]] } }.freeze
         # What a visit or a count can answer, by the points that answer it.
-        ANSWERS = { "count" => nil, "look" => %i[buds callus verdict], "stalk" => %i[leaf_stalk verdict],
-                    "callus" => %i[callus verdict], "seal" => %i[seal], "wrap" => %i[wrap], "pests" => %i[pests],
-                    "stock-shoots" => %i[stock_shoots] }.freeze
+        ANSWERS = { "count" => nil, "look" => %i[buds callus verdict], "taking" => %i[buds callus verdict],
+                    "stalk" => %i[leaf_stalk verdict], "callus" => %i[callus verdict], "seal" => %i[seal],
+                    "wrap" => %i[wrap], "pests" => %i[pests], "stock-shoots" => %i[stock_shoots] }.freeze
         # How it can stand.
         STATES = %w[knitting false-start callused sleeping waiting late growing failed].freeze
 
@@ -297,8 +297,12 @@ module Vestry
           names = ANSWERS.fetch(what)
           return counts.map { |each| each[:on] }.select { |on| on >= from && on <= @today }.min unless names
 
-          @observations.find { |each| each[:on] >= from && names.any? { |name| each[name] } }&.fetch(:on)
+          later = @observations.find { |each| each[:on] >= from && names.any? { |name| each[name] } }&.fetch(:on)
+          later || (taken_on if what == "taking")
         end
+
+        # The last visit to one that is known to have taken: it says all that a first look asks.
+        def taken_on = took? ? @observations.last&.fetch(:on) : nil
 
         # The latest word on something, when it asks for work.
         def last_seen(name, values)
@@ -326,7 +330,7 @@ module Vestry
         CONDITIONS = { "filled" => :filled?, "trained" => :trained?, "several-sticks" => :several_sticks?,
                  "braced" => :braced?, "time-left" => :time_left?, "planned-again" => :planned_again?,
                  "too-young" => :too_young?, "head-off" => :head_off?, "on-donor" => :on_donor?,
-                 "first-summer" => :first_summer?, "moving" => :moving? }.freeze
+                 "first-summer" => :first_summer?, "moving" => :moving?, "slit" => :slit? }.freeze
         private_constant :CONDITIONS
 
         def place = @graft[:latitude_deg] && [@graft[:latitude_deg], @graft[:altitude_m] || 0]
@@ -342,6 +346,8 @@ module Vestry
         def head_off? = @graft[:head_off]
         def too_young? = seasons <= @rulebook.fruitless_seasons(@school)
         def on_donor? = parted_on.nil?
+        # Whether what held it was let go.
+        def slit? = %w[slit-tape slit-now bud-tie untie approach-head].any? { |rule| done_on(rule) }
         def first_summer? = event("leafed").first < event("winter").first
 
         # As it was finished, else as the school does it; nil where its kind knows no such thing.

@@ -31,8 +31,8 @@ module Vestry
 
           DONE_BY[rule["answered-by"]] unless rule["needs"] == ["growing"]
         end
-        DONE_BY = { "count" => "count", "replaced" => "set", "set" => "set", "look" => "look", "stalk" => "look",
-                    "callus" => "look", "fates" => "look" }.freeze
+        DONE_BY = { "count" => "count", "replaced" => "set", "set" => "set", "look" => "look", "taking" => "look",
+                    "stalk" => "look", "callus" => "look", "fates" => "look" }.freeze
         private_constant :DONE_BY
 
         # @param rules [Hash{String=>Hash}] by name, as written in a rulebook
@@ -75,11 +75,17 @@ module Vestry
           last = last_day(rule)
           return [] if last && last < day + rule["opens"]
 
-          return yearly(name, rule, day, basis) if rule["yearly"]
+          tasks = all_of(name, rule, day, basis)
+          # Once its states are over, what was settled of it stays told, and nothing more is asked.
+          @needed.call(rule) ? tasks : tasks.select { |each| settled_for_good(each[:key]) }
+        end
 
-          # What comes again is told apart by its day.
-          rule["every"] ? repeated(name, rule, day, basis) :
-            [task(rule["dated"] ? "#{name}:#{day.iso8601}" : name, name, rule, day, after(rule, day, basis))]
+        # What comes again is told apart by its day.
+        def all_of(name, rule, day, basis)
+          return yearly(name, rule, day, basis) if rule["yearly"]
+          return repeated(name, rule, day, basis) if rule["every"]
+
+          [task(rule["dated"] ? "#{name}:#{day.iso8601}" : name, name, rule, day, after(rule, day, basis))]
         end
 
         # The first under its own name, later ones with their year; what was passed by in earlier years is let be.
@@ -150,7 +156,7 @@ module Vestry
             tasks << task("#{name}:#{tasks.size + 1}", name, rule, day, because)
             day, because = following(rule, tasks)
           end
-          @needed.call(rule) ? tasks : tasks.select { |each| @done[each[:key]] }
+          tasks
         end
 
         # From what day the round after those there are is reckoned, and why; nil where none is to come yet.

@@ -188,6 +188,7 @@ module Vestry
                           "planned-again" => "until its limb is decided again",
                           "head-off" => "while the head stands above it", "on-donor" => "while its donor stands",
                           "first-summer" => "in its first summer",
+                          "slit" => "where its tie was not slit",
                           "moving" => { "yes" => "where its buds move", "no" => "where none of its buds moves" },
                           "too-young" => "while the union is too young for fruit",
                           "braced" => { "yes" => "where it is braced", "no" => "where it is not braced" },

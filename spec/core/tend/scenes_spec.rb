@@ -60,6 +60,39 @@ RSpec.describe "At the tree", :core do
     expect([leaves[:state], leaves[:tasks].any? { |task| task[:rule] == "moving-look" }]).to eq ["growing", false]
   end
 
+  # What is asked on a day with what was done by then, each by its key.
+  def asked(day, visits, done = {}, **graft)
+    seen = visits.select { |after,| after <= day }.map { |after, told| { on: (GRAFTED + after).iso8601, **told } }
+    reckon("care", graft: { grafted_on: GRAFTED.iso8601, method: "rind", species: "apple", **graft },
+                   observations: seen, weather: weather(day + 1), school: "waxed-rind",
+                   done: done.map { |key, after| { key: key, on: (GRAFTED + after).iso8601 } },
+                   today: (GRAFTED + day).iso8601)[:tasks]
+      .select { |task| %w[open late].include?(task[:status]) }.map { |task| task[:rule] }
+  end
+
+  it "of a dead stick nothing is mended, whatever was mended of it before" do
+    seal = "reseal:#{GRAFTED + 10}"
+    dead = { 10 => { seal: "cracked", buds: "asleep" }, 45 => { seal: "cracked", buds: "dead", verdict: "failed" } }
+    expect([asked(11, dead), asked(46, dead, { seal => 11 })]).to match [include("reseal"), include("regraft")]
+    expect(asked(46, dead, { seal => 11 })).not_to include("reseal")
+  end
+
+  it "what holds it is bound again until it was slit, or grows; what sleeps is left bound" do
+    loose = ->(seen = {}) { { 30 => { wrap: "loose", **seen } } }
+    expect([asked(31, loose[]), asked(31, loose[], { "slit-now:#{GRAFTED + 20}" => 20 }),
+            asked(31, loose[{ verdict: "took", buds: "leafing" }])].map { |rules| rules.include?("rewrap") })
+      .to eq [true, false, false]
+    tape = { wrap: "stretch-tape" }
+    callus = { 35 => { callus: "some", buds: "asleep" } }
+    expect([asked(70, {}, **tape), asked(70, callus, **tape)].map { |rules| rules.include?("slit-tape") })
+      .to eq [true, false]
+  end
+
+  it "one that was seen to take before its first look is not looked at for the first time" do
+    took = { 13 => { verdict: "took", buds: "leafing", callus: "full", longest_shoot_mm: 60 } }
+    expect([asked(16, {}), asked(16, took)].map { |rules| rules.include?("first-look") }).to eq [true, false]
+  end
+
   it "a gale before the leaves asks for a look too" do
     windy = weather(20).each { |day| day[:gust_ms] = day[:date] == "2026-05-08" ? 22 : 4 }
     answer = reckon("care", graft: { grafted_on: "2026-04-20", method: "rind", species: "apple" }, weather: windy,
@@ -219,7 +252,7 @@ RSpec.describe "At the tree", :core do
     expect(light[22, { 21 => { buds: "asleep" } }]).to eq []
     expect(light[30, { 21 => { buds: "asleep", callus: "some" } }]).to eq []
     expect(light[45, { 24 => { buds: "leafing" }, 44 => { longest_shoot_mm: 160 } }])
-      .to eq %w[let-light-in uncover]
+      .to eq %w[uncover]
     expect(light[400, { 21 => { buds: "asleep", callus: "some" }, 395 => { buds: "leafing" } }]).to eq []
   end
 
