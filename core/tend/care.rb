@@ -156,14 +156,14 @@ module Vestry
           private
 
           # A rule that names states holds in those; any other holds until the graft is lost.
-          # What a growing graft needs is shown ahead while it may still take.
+          # What a growing graft needs is told ahead while it may still take, and asked once it was seen to.
           def needed?(rule)
             needs = rule["needs"]
             return state != "failed" unless needs
             return true if needs.include?(state)
 
-            needs.include?("growing") && %w[knitting waiting].include?(state) ||
-              needs.include?("waiting") && state == "knitting"
+            :ahead if needs.include?("growing") && %w[knitting waiting].include?(state) ||
+                      needs.include?("waiting") && state == "knitting"
           end
 
           def limb? = !scaffold.nil? && scaffold.first <= @today
@@ -174,12 +174,18 @@ module Vestry
             return @today if knit[:basis] == "temperature-so-far" && @today <= patience_on
 
             turns = [knit[:on], patience_on, *event("winter")&.first, *told_next, @season.next_day("11-01", @today),
-                     *weather_turns].map { |day| day - 1 }
+                     *weather_turns, *not_yet(tasks)].map { |day| day - 1 }
             turns += tasks.select { |task| task[:key].match?(/:\d+\z/) && %w[ahead open late].include?(task[:status]) }
               .map do |task|
               task[:closes_on]
             end
             turns.select { |day| day >= @today }.min || @today + FAR
+          end
+
+          # When what is told ahead would open, and is not asked yet.
+          def not_yet(tasks)
+            tasks.select { |task| task[:status] == "ahead" && needed?(@rulebook.task(task[:rule])) == :ahead }
+              .map { |task| task[:opens_on] }
           end
 
           # When leaf comes on or is down, a dry spell that lasts asks for water again, and weather harms it no more.

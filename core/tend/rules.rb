@@ -39,7 +39,7 @@ module Vestry
         # @param done [Array<Hash>] each +key+, +on+, +what+ (done, waived, put-off) and +until+
         # @param event [#call] name => [day, basis], or nil where it has not come
         # @param fact [#call] point => what holds
-        # @param needed [#call] rule => whether its states hold
+        # @param needed [#call] rule => whether its states hold, or :ahead where it is to be told before they do
         # @param answered [#call] what a rule is answered by, and from which day => the day it was, or nil
         # @param deeds [Array<String>] those of what answers rules that were done, and not seen at a visit
         def initialize(rules, done:, today:, event:, fact:, needed:, answered: ->(_, _) {}, deeds: [])
@@ -75,9 +75,16 @@ module Vestry
           last = last_day(rule)
           return [] if last && last < day + rule["opens"]
 
-          tasks = all_of(name, rule, day, basis)
-          # Once its states are over, what was settled of it stays told, and nothing more is asked.
-          @needed.call(rule) ? tasks : tasks.select { |each| settled_for_good(each[:key]) }
+          told(rule, all_of(name, rule, day, basis))
+        end
+
+        # Once its states are over, what was settled of it stays told, and nothing more is asked; what is only to be
+        # told ahead is not asked either.
+        def told(rule, tasks)
+          needed = @needed.call(rule)
+          return tasks if needed == true
+
+          tasks.select { |each| settled_for_good(each[:key]) || (needed == :ahead && each[:status] == "ahead") }
         end
 
         # What comes again is told apart by its day.

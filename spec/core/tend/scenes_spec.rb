@@ -246,9 +246,10 @@ RSpec.describe "At the tree", :core do
 
   it "is given light by leaves: one that was seen asleep is left closed, and a second summer asks for none" do
     light = lambda do |day, visits|
-      open(care_on(day, visits, cover: "foil-and-bag")) & %w[let-light-in uncover]
+      open(care_on(day, visits, cover: "foil-and-bag")) & %w[let-light-in uncover first-look]
     end
-    expect(light[22, {}]).to eq %w[let-light-in]
+    # Nobody has seen a leaf yet: that is looked for first.
+    expect([light[22, {}], light[26, { 24 => { buds: "leafing" } }]]).to eq [%w[first-look], %w[let-light-in]]
     expect(light[22, { 21 => { buds: "asleep" } }]).to eq []
     expect(light[30, { 21 => { buds: "asleep", callus: "some" } }]).to eq []
     expect(light[45, { 24 => { buds: "leafing" }, 44 => { longest_shoot_mm: 160 } }])
