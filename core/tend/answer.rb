@@ -48,12 +48,14 @@ module Vestry
           when "knitting" then { code: "answer_knitting", knit_on: care[:knit_on], share: care[:knit_share] }
           when "callused" then { code: side ? "answer_side_callused" : "answer_callused" }
           else
-            return { code: "answer_swelling" } if seen[:buds] == "swelling"
+            return { code: swelling_code(care) } if seen[:buds] == "swelling"
             return { code: "answer_wait", until: care[:patience_on] } if today < care[:patience_on]
 
             { code: side ? "answer_side_late" : "answer_open_it" }
           end
         end
+
+        def swelling_code(care) = care[:state] == "late" ? "answer_swelling_late" : "answer_swelling"
 
         # A bud sleeps until the spring after it was set.
         def of_bud(seen, care, today)
@@ -164,7 +166,7 @@ module Vestry
            ("answer_pests" if seen[:pests] && seen[:pests] != "none" && (PESTS & open).any?),
            ("answer_fruit" if seen[:fruit] && (FRUIT & open).any?)]
         end
-        private_class_method :meaning, :growing, :of_stick, :of_bud, :bud_code, :of_approach, :approach_code, :dead,
+        private_class_method :meaning, :growing, :of_stick, :swelling_code, :of_bud, :bud_code, :of_approach, :approach_code, :dead,
                              :dead_bud, :open_rules, :asides, :too_long, :cleaned
       end
     end

@@ -17,6 +17,10 @@ module Vestry
         end
         def say_answer_wait(r) = "It should have knit, and nothing moves yet. Patience until #{day(r[:until])}."
         def say_answer_swelling(_) = "It is moving at the right time. Leave it alone for another week."
+        def say_answer_swelling_late(_)
+          "It moves, though late. Leave it alone for another week, and see whether it grows on."
+        end
+
         def say_answer_callused(_)
           "It has knit and sleeps. Close it again as it was and look every fortnight; it stays until the leaves " \
           "fall. From the tenth week set a bud into its regrowth as insurance."

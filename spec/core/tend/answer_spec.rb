@@ -23,7 +23,8 @@ RSpec.describe Vestry::Core::Tend::Answer, :core do
             codes("knitting", limb: true)])
       .to eq [%w[answer_limb], %w[answer_snapped], %w[answer_knitting]]
     expect([codes("waiting"), codes("late", {}, today: DAY + 10),
-            codes("waiting", { buds: "swelling" })]).to eq [%w[answer_wait], %w[answer_open_it], %w[answer_swelling]]
+            codes("waiting", { buds: "swelling" }), codes("late", { buds: "swelling" })])
+      .to eq [%w[answer_wait], %w[answer_open_it], %w[answer_swelling], %w[answer_swelling_late]]
   end
 
   it "opens no wrap but that of a stub" do
