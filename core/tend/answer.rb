@@ -166,8 +166,8 @@ module Vestry
            ("answer_pests" if seen[:pests] && seen[:pests] != "none" && (PESTS & open).any?),
            ("answer_fruit" if seen[:fruit] && (FRUIT & open).any?)]
         end
-        private_class_method :meaning, :growing, :of_stick, :swelling_code, :of_bud, :bud_code, :of_approach, :approach_code, :dead,
-                             :dead_bud, :open_rules, :asides, :too_long, :cleaned
+        private_class_method :meaning, :growing, :of_stick, :swelling_code, :of_bud, :bud_code, :of_approach,
+                             :approach_code, :dead, :dead_bud, :open_rules, :asides, :too_long, :cleaned
       end
     end
   end
