@@ -87,6 +87,11 @@ RSpec.describe "A packed orchard that is not what it says" do
     end
     expect([7, "", "x" * 101].map { |place| refusal(packed({ "weather_place" => place })) })
       .to all(match(/\Aorchard.json: weather_place /))
+    longest = Vestry::Records::Orchard::LONGEST_NAME
+    named = ["", " ", "Q", "x" * longest, "x" * (longest + 1)].map do |name|
+      Vestry::Records::Archive::OrchardFacts.send(:faults, ORCHARD_JSON.merge("name" => name)).size
+    end
+    expect(named).to eq [1, 1, 0, 0, 1]
     # A step past each end; the ends themselves are taken.
     { "latitude" => [-90, 90, 0.5], "longitude" => [-180, 180, 0.5], "altitude_m" => [-500, 6000, 1],
       "declination_deg" => [-180, 180, 0.5], "wind_from_deg" => [0, 359, 1] }.each do |field, (least, most, step)|

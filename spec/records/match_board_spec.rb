@@ -43,6 +43,16 @@ RSpec.describe Vestry::Records::MatchBoard do
     expect(board.choice_count(row)).to eq 40
   end
 
+  it "keeps as many sticks for a stub as it takes, and no more" do
+    row = stub("A")
+    wood = bundle([9.0, 9.0, 9.0]).sticks
+    row.update(sticks: 2)
+    wood.first(2).each { |stick| Vestry::Deeds::KeepBundle.lock(row.refresh, stick, by: "Orla") }
+    expect { Vestry::Deeds::KeepBundle.lock(row.refresh, wood.last, by: "Orla") }
+      .to raise_error(Vestry::Deeds::Refused, /as many sticks/)
+    expect(Vestry::DB[:stick_locks].count).to eq 2
+  end
+
   it "drops the same stubs as the season's supply, and serves another only with wood that fits none of those" do
     stubs = [80, 110, 95, 70].each_with_index.map { |girth, i| stub(%w[A B C D][i], technique: "cleft", girth: girth) }
     bundle([8.0, 8.0])

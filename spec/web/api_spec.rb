@@ -38,6 +38,15 @@ RSpec.describe "The interface for programs" do
     expect(ask(:get, "/openapi.json", token: nil)).to eq JSON.parse(JSON.generate(description))
   end
 
+  it "says of a field what it is in its own form, and else what it is anywhere" do
+    told = lambda do |path, name|
+      properties = description["paths"]["/orchards/{slug}/#{path}"]["post"]["requestBody"].to_s
+      properties[/"#{name}"=>\{.*?"description"=>"([^"]*)"/, 1]
+    end
+    expect([told["bundles", "diameters"], told["bundles", "variety"], told["patterns", "trees"]])
+      .to match [include("one after another"), include("the id of one of varieties"), include("labels of single trees")]
+  end
+
   it "answers every documented reading, by its schema, a page at a time" do
     schemas = description["components"]["schemas"]
     Vestry::Records::Archive::Rows::NAMES.each do |name|

@@ -29,6 +29,17 @@ RSpec.describe "The rulebook's pages" do
                "Below 1 in the bark will not open without tearing; above 5 7/8 in the stub seldom closes."]]
   end
 
+  it "names an entry by its kind, its method or its place in the book" do
+    here = orchard
+    enter person("Orla", steward: here)
+    names = %w[species.apple.slip_dd methods.whip-and-tongue.take_factor].map do |path|
+      get "/o/#{here.slug}/rulebook/entry/#{path}"
+      Nokogiri::HTML5(last_response.body).at_css("main").text.gsub(/\s+/, " ")
+    end
+    expect(names).to match [include("Species › Apple › warmth to slip"),
+                            include("Methods › Whip-and-tongue graft › take factor")]
+  end
+
   it "takes a list that falls from level to level as its page shows it" do
     here = orchard
     enter person("Orla", steward: here)

@@ -19,6 +19,20 @@ RSpec.describe Vestry::Core::Plan::Packing do
     expect([middling.least(1.0), middling.fewest(1.0), middling.proved?(1.0)]).to eq [many * 2 / 5, many / 2, false]
   end
 
+  it "takes as few seasons as every way of sharing them out shows" do
+    random = Random.new(11)
+    40.times do
+      # Of few sizes, so that many sets fill a season alike.
+      shares = Array.new(random.rand(1..6)) { random.rand(1..5) / 10.0 }
+      few = (1..shares.size).find do |count|
+        (0...count).to_a.repeated_permutation(shares.size).any? do |seasons|
+          (0...count).all? { |one| shares.zip(seasons).sum { |share, at| at == one ? share : 0.0 } <= 0.5 + 1e-9 }
+        end
+      end
+      expect([shares, described_class.new(shares).fewest(0.5)]).to eq [shares, few]
+    end
+  end
+
   it "packs into no season more than its cap, and every share once" do
     random = Random.new(3)
     shares = Array.new(9) { random.rand(0.05..0.5) }
