@@ -45,9 +45,9 @@ RSpec.describe "Words by number" do
     expect(said.choices("A1", lines[["needed", []], ["needed", %w[one]], ["none", []]]))
       .to eq "3 varieties of the register live on A1; 2 of them have a partner in bloom within reach."
     expect(said.choices("A1", lines[["needed", []]]))
-      .to eq "1 variety of the register lives on A1; it has no partner in bloom within reach."
+      .to eq "1 variety of the register lives on A1; it has no known partner in bloom within reach."
     expect(said.choices("A1", lines[["needed", []], ["needed", []]]))
-      .to eq "2 varieties of the register live on A1; they have no partner in bloom within reach."
+      .to eq "2 varieties of the register live on A1; they have no known partner in bloom within reach."
   end
 
   it "keeps files for good by their digest, for a while without, and no page and nothing that is missing" do

@@ -168,7 +168,7 @@ module Vestry
         private
 
         def partner_words(count, all)
-          return "; #{all == 1 ? 'it has' : 'they have'} no partner in bloom within reach" if count.zero?
+          return "; #{all == 1 ? 'it has' : 'they have'} no known partner in bloom within reach" if count.zero?
 
           "; #{counted(count, 'of them has', 'of them have')} a partner in bloom within reach"
         end
