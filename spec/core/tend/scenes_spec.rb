@@ -61,10 +61,10 @@ RSpec.describe "At the tree", :core do
   end
 
   # What is asked on a day with what was done by then, each by its key.
-  def asked(day, visits, done = {}, **graft)
+  def asked(day, visits, done = {}, school: "waxed-rind", **graft)
     seen = visits.select { |after,| after <= day }.map { |after, told| { on: (GRAFTED + after).iso8601, **told } }
     reckon("care", graft: { grafted_on: GRAFTED.iso8601, method: "rind", species: "apple", **graft },
-                   observations: seen, weather: weather(day + 1), school: "waxed-rind",
+                   observations: seen, weather: weather(day + 1), school: school,
                    done: done.map { |key, after| { key: key, on: (GRAFTED + after).iso8601 } },
                    today: (GRAFTED + day).iso8601)[:tasks]
       .select { |task| %w[open late].include?(task[:status]) }.map { |task| task[:rule] }
@@ -86,6 +86,22 @@ RSpec.describe "At the tree", :core do
     callus = { 35 => { callus: "some", buds: "asleep" } }
     expect([asked(70, {}, **tape), asked(70, callus, **tape)].map { |rules| rules.include?("slit-tape") })
       .to eq [true, false]
+  end
+
+  it "the shoots into which a sleeping stick's insurance is budded are not rubbed off" do
+    callus = { 35 => { callus: "some", buds: "asleep" } }
+    rubbed = ->(day, seen) { asked(day, seen, school: "covered-inlay") & %w[stock-shoots insurance-bud] }
+    expect([rubbed[70, {}], rubbed[70, callus]]).to eq [%w[stock-shoots], %w[insurance-bud]]
+  end
+
+  it "a bud is not untied before it can have knit" do
+    tied = lambda do |days, celsius|
+      set = Date.new(2026, 8, 20)
+      since = Array.new(days + 1) { |i| { date: (set + i).iso8601, min_c: celsius - 4, max_c: celsius + 4 } }
+      reckon("care", graft: { grafted_on: set.iso8601, method: "chip-bud", species: "apple" }, weather: since,
+                     today: (set + days).iso8601)[:tasks].find { |task| task[:rule] == "bud-tie" }&.fetch(:status)
+    end
+    expect([tied[24, 18], tied[24, 6]]).to eq ["open", nil]
   end
 
   it "one that was seen to take before its first look is not looked at for the first time" do
