@@ -119,6 +119,11 @@ RSpec.describe "A limb whose head stays on" do
     open "graft/sheet"
     expect(said).to include("Wood the rooted plant beside it")
     expect(html.css("h3").map(&:text).join).to include(joined.label)
+    open "graft/stubs"
+    # In the hand it is asked which plant it is joined to, of what is joined to one.
+    asked = [joined, stub].map { |limb| html.css("#stub-#{limb.id} input[name=donor][required]").size }
+    expect([asked, html.at_css("#stub-#{joined.id} .stepper label").text]).to eq [[1, 0], "Limb"]
+    open "graft/sheet"
     expect(html.css("h3").map(&:text).join).not_to include(bud.label)
     [bud, stub].each { |limb| Vestry::Deeds::DecideLimb.call(limb, { role: "nurse" }, by: "Orla", season: 2026) }
     open "wood"
