@@ -126,7 +126,12 @@ RSpec.describe "A limb whose head stays on" do
     open "graft/sheet"
     expect(html.css("h3").map(&:text).join).not_to include(bud.label)
     [bud, stub].each { |limb| Vestry::Deeds::DecideLimb.call(limb, { role: "nurse" }, by: "Orla", season: 2026) }
+    Vestry::Deeds::DecideLimb.call(limb(tree(here), "Z", girth_mm: 80),
+                                   { role: "later", technique: "approach", cut: 600.0, season: 2027,
+                                     variety: variety(here, "Of next year").id, practice: "single" },
+                                   by: "Orla", season: 2026)
     open "wood"
+    expect(said).to include("one of Of next year", "Raise or order it this year.")
     expect(said).to include("1 rooted plant is wanted, of Of approach: no wood is stored for it.")
   end
 end
