@@ -145,8 +145,7 @@ module Vestry
                               event: method(:event), fact: method(:fact), needed: method(:needed?),
                               answered: method(:answered))
             tasks = rules.tasks
-            { tasks: tasks, state: state, knit_on: knit[:on], knit_basis: knit[:basis], knit_share: knit[:share],
-              patience_on: patience_on, waking_on: (waking.first if kind == "bud"), kind: kind,
+            { tasks: tasks, state: state, **knitting, waking_on: (waking.first if kind == "bud"), kind: kind,
               parted_on: (parted_on if kind == "approach"), moving: moving?,
               shortened_on: %w[shorten long-shoot].filter_map { |name| done_on(name) }.max, braced: braced?,
               limb: limb?,
@@ -154,6 +153,10 @@ module Vestry
           end
 
           private
+
+          def knitting
+            { knit_on: knit[:on], knit_basis: knit[:basis], knit_share: knit[:share], patience_on: patience_on }
+          end
 
           # A rule that names states holds in those; any other holds until the graft is lost.
           # What a growing graft needs is told ahead while it may still take, and asked once it was seen to.
