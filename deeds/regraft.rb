@@ -3,7 +3,7 @@
 module Vestry
   module Deeds
     # Puts a failed graft back into the plan, and so onto the list of wood and the days to come, with what stood there
-    # before unless something else is decided: a stub a little lower, to fresh wood.
+    # before unless something else is decided: a stub a little lower, to fresh wood; a joined plant a little higher.
     module Regraft
       # @return [Records::PlanLimb, Records::PlanSite] a bare stretch's where it was set into one, which is bare again
       # @raise [Refused]
@@ -59,7 +59,7 @@ module Vestry
 
       def self.values(graft, today)
         { role: "work", season: season_again(graft, today), technique: graft.technique,
-          variety: graft.variety_id, cut: graft.fresh_cut_mm || graft.cut_mm&.to_f,
+          variety: graft.variety_id, cut: graft.fresh_cut_mm || graft.rejoined_mm || graft.cut_mm&.to_f,
           against_reason: REASONS.fetch(graft.kind) }.compact
       end
 

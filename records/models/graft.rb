@@ -136,6 +136,17 @@ module Vestry
         [fresh_to_mm, orchard.rulebook.value("reckoning.cut.clearance").to_f].max if head_cut_mm
       end
 
+      # Where a plant that is joined is joined again if it was lost: on fresh bark a little higher, while the limb is so
+      # long.
+      #
+      # @return [Float, nil] mm from the fork; nil of any other graft
+      def rejoined_mm
+        return unless kind == "approach" && cut_mm
+
+        higher = cut_mm + orchard.rulebook.value("reckoning.regraft.higher")
+        (limb.length_mm && higher < limb.length_mm ? higher : cut_mm).to_f
+      end
+
       # @return [String] took, lost or waiting
       def fate(day = nil) = outcome(day)[:state]
     end

@@ -78,6 +78,15 @@ RSpec.describe "Several grafts on a limb" do
 
   def again(made, on) = Vestry::Deeds::Regraft.call(Vestry::Records::Graft[made.id], by: "Orla", today: on)
 
+  it "joins a plant that died again above its old faces, and never beyond the limb's end" do
+    [[600, 720.0], [2390, 2390.0]].each do |at, again_at|
+      joined = graft(limb(tree(here), "Z", girth_mm: 90), technique: "approach", sticks: 1, grafted_on: spring,
+                                                          cut_mm: at, stub_mm: 24)
+      lost(joined, spring + 25)
+      expect([at, again(joined, spring + 26).cut_mm]).to eq [at, again_at]
+    end
+  end
+
   it "cuts no stub back on which another lives, and says so; when that one dies too, it is worked again" do
     first, beside = set("bark", 600, spring), set("bark", 600, spring)
     expect(said(beside, spring + 20).last).to eq beside.id
