@@ -23,7 +23,7 @@ module Vestry
 
         # The day a union's callus has knit: by the temperatures since it was made, where they are not in yet carried on
         # by those of the same days of earlier years, or at the pace of the last fortnight where there are none; and by
-        # the calendar where none is known.
+        # the calendar where none is known, or too many days in a row are not.
         #
         # @param offset_c [Float] what a cover adds
         # @return [Hash] +on+, +basis+ (temperature, temperature-so-far, calendar), +share+ of the way (nil by calendar)
@@ -108,24 +108,50 @@ module Vestry
         end
 
         def by_temperature(species, made_on, today, offset, times = 1)
-          start = @dates.bsearch_index { |date| date >= made_on } or return nil
-          ends = (@dates.bsearch_index { |date| date > today } || @dates.size)
-          return nil if start >= ends
-
-          units = units(species, offset)
+          span = places(made_on, today) or return nil
+          units, usual = units(species, offset), usual_units(species, offset)
           wanted = @rulebook.value("species.#{species}.callus_units") * times
-          gathered = 0.0
-          at = (start...ends).find { |i| Near.at_least?(gathered += units[i], wanted) }
-          return { on: @dates[at], basis: "temperature", share: 1.0 } if at
+          upto, gathered = gather(made_on, span, wanted, units, usual)
+          return if gathered.nil?
+          return { on: upto, basis: "temperature", share: 1.0 } if Near.at_least?(gathered, wanted)
 
-          on = carried_on(@dates[ends - 1], wanted - gathered, pace(units, start, ends), usual_units(species, offset))
+          on = carried_on(upto, wanted - gathered, pace(units, span), usual)
           on && { on: on, basis: "temperature-so-far", share: gathered / wanted }
         end
 
+        # Where the days from one to another stand; nil where there are none.
+        def places(from, upto)
+          first = @dates.bsearch_index { |date| date >= from } or return nil
+          after = @dates.bsearch_index { |date| date > upto } || @dates.size
+          first...after if first < after
+        end
+
+        # How many units were gathered until so many were, or until the last day there is.
+        #
+        # @return [Array(Date, Float)] nil for the units where too much of it is silent
+        def gather(made_on, span, wanted, units, usual)
+          gathered, before = 0.0, made_on - 1
+          span.each do |i|
+            silent = silence(before, before = @dates[i], usual, units[i]) or return [before, nil]
+            gathered += silent + units[i]
+            break if Near.at_least?(gathered, wanted)
+          end
+          [before, gathered]
+        end
+
+        # What the days between two gave of which nothing is known: as much as the same days of earlier years, or as the
+        # day after them; nil where they are too many to tell.
+        def silence(from, upto, usual, after)
+          days = (from + 1...upto).to_a
+          return if days.size > @figures["silent_days"]
+
+          days.sum(0.0) { |date| (usual && usual[date]) || after }
+        end
+
         # Of the latest days.
-        def pace(units, start, ends)
-          recent = [@figures["recent_days"], ends - start].min
-          (ends - recent...ends).sum { |i| units[i] } / recent
+        def pace(units, span)
+          recent = span.last([@figures["recent_days"], span.size].min)
+          recent.sum { |i| units[i] } / recent.size
         end
 
         # So many days are looked ahead.

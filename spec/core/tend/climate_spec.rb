@@ -50,6 +50,20 @@ RSpec.describe Vestry::Core::Tend::Climate, :core do
       expect(frozen.knit("apple", START, START + 8)[:on]).to eq usual
     end
 
+    it "is guessed over some days of which nothing is known, and by the calendar over many" do
+      whole = climate(60).knit("apple", START, START + 59)
+      days = climate(60).instance_variable_get(:@days)
+      without = lambda do |gap|
+        described_class.new(days.reject { |day| gap.cover?(day[:date]) }, BOOK).knit("apple", START, START + 59)
+      end
+      short, long, late = [START + 4..START + 10, START + 2..START + 20, START - 1..START + 15].map(&without)
+      expect([short[:basis], (short[:on] - whole[:on]).abs <= 2]).to eq ["temperature", true]
+      expect([long, late].map { |told| told.slice(:basis, :on) })
+        .to eq [{ basis: "calendar", on: START + BOOK.value("species.apple.knit_days") }] * 2
+      # What is asked before the silence is over is carried on from where it began.
+      expect(without[START + 6..START + 59][:basis]).to eq "temperature-so-far"
+    end
+
     it "comes sooner under a cover, and does not see beyond today" do
       warm, bare = climate.knit("apple", START, START + 59, offset_c: 3.0), climate.knit("apple", START, START + 59)
       expect(warm[:on]).to be < bare[:on]
