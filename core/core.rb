@@ -100,6 +100,7 @@ module Vestry
       autoload :DayOfWeather, "#{__dir__}/slip/day_of_weather"
       autoload :DegreeDays, "#{__dir__}/slip/degree_days"
       autoload :Forecast, "#{__dir__}/slip/forecast"
+      autoload :Gaps, "#{__dir__}/slip/gaps"
       autoload :GraftDay, "#{__dir__}/slip/graft_day"
       autoload :LateSpring, "#{__dir__}/slip/late_spring"
       autoload :StationDays, "#{__dir__}/slip/station_days"

@@ -143,7 +143,7 @@ module Vestry
         # day after them; nil where they are too many to tell.
         def silence(from, upto, usual, after)
           days = (from + 1...upto).to_a
-          return if days.size > @figures["silent_days"]
+          return if days.size > Slip::Gaps.most(@rulebook)
 
           days.sum(0.0) { |date| (usual && usual[date]) || after }
         end

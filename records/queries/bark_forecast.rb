@@ -289,12 +289,13 @@ module Vestry
           told.merge(by_calendar(species).slice(:reached_on, :p10, :p50, :p90, :basis))
       end
 
-      # Whether weather was told for this spring too long ago to go on.
+      # Whether weather was told for this spring too long ago to go on, or with too long a gap in it.
       def silent?
         return @silent if defined?(@silent)
 
         latest = @weather.days(biofix - 30).map { |day| day[:date] }.max
-        @silent = @today > biofix + silent_days && (latest.nil? || latest < @today - silent_days)
+        @silent = @today > biofix + silent_days && (latest.nil? || latest < @today - silent_days) ||
+                  Core::Slip::Gaps.broken?(@weather.days(biofix), biofix, @book)
       end
 
       def silent_days = @book.value("reckoning.slip.silent_days")
@@ -333,7 +334,8 @@ module Vestry
       # From the biofix on, or from when buds have slept enough; before it, nothing has gathered yet.
       def this_spring(species)
         from = chill(species)[:on] || @today
-        days = (@this_spring ||= @weather.days(biofix)).drop_while { |day| day[:date] < from }
+        @this_spring ||= Core::Slip::Gaps.filled(@weather.days(biofix), @book)
+        days = @this_spring.drop_while { |day| day[:date] < from }
         days.empty? ? [{ date: [@today, biofix - 1].max, min_c: -60.0, max_c: -60.0 }] : days
       end
 

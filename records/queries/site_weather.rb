@@ -4,7 +4,7 @@ module Vestry
   module Records
     # An orchard's daily weather, as the reckonings take it. What lies after +today+ is not seen.
     class SiteWeather
-      # A year with fewer days than this after the biofix tells nothing of its spring.
+      # A year with fewer days than this after the biofix, or with a long gap in so many, tells nothing of its spring.
       LEAST_DAYS = 120
       # How long after the biofix a spring is followed.
       SPRING_DAYS = 240
@@ -212,7 +212,7 @@ module Vestry
       def gather(base_c, day, portions)
         from = chill(portions, day)[:on] || day
         spring = (@springs ||= {})[[base_c, from]] ||= begin
-          span = days(from, from + 299)
+          span = Core::Slip::Gaps.filled(days(from, from + 299), @orchard.rulebook)
           sums = PastSprings.running(base_c, span)
           span.each_with_index.to_h { |each, i| [each[:date], [sums[i], i + 1]] }
         end
@@ -232,9 +232,18 @@ module Vestry
         springs = all_days.group_by { |each| season.name_of(each[:date]) }
           .reject { |name, _| name >= season.name_of(@today) }.sort.map do |_, days|
           from = season.bark_day(1, days.first[:date])
-          days.select { |each| each[:date] >= from && each[:date] < from + SPRING_DAYS }
+          [from, days.select { |each| each[:date] >= from && each[:date] < from + SPRING_DAYS }]
         end
-        springs.select { |spring| spring.size >= LEAST_DAYS }
+        springs.filter_map { |from, days| whole_spring(from, days) }
+      end
+
+      # Its days, with short gaps filled; nil where too few are known, or too many in a row are not while bark opens.
+      def whole_spring(from, days)
+        return if days.size < LEAST_DAYS
+        return if Core::Slip::Gaps.broken?(days.take_while { |day| day[:date] < from + LEAST_DAYS }, from,
+                                           @orchard.rulebook)
+
+        Core::Slip::Gaps.filled(days, @orchard.rulebook)
       end
     end
   end

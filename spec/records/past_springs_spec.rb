@@ -24,6 +24,17 @@ RSpec.describe Vestry::Records::PastSprings do
     expect(weather.reached(5, 1e6)).to eq []
   end
 
+  it "goes on over a week that nobody measured, and leaves a spring out of which much is missing" do
+    [2023, 2024, 2025].each { |year| spring(year) }
+    lost = ->(year, days) { Vestry::DB[:weather_days].where(day: days.map { |n| Date.new(year, 2, 1) + n }).delete }
+    lost[2024, 3..8]
+    lost[2025, 3..30]
+    expect(weather.reached(5, 100.0)).to eq [Date.new(2023, 2, 10), Date.new(2024, 2, 10)]
+    # One that begins late says nothing of when bark opened either.
+    lost[2023, 0..30]
+    expect(weather.reached(5, 100.0)).to eq [Date.new(2024, 2, 10)]
+  end
+
   it "takes a spring without gusts for an ordinary one" do
     spring(2024)
     years = -> { Vestry::Records::PastYears.new(Vestry::Records::Orchard[here.id], World::TODAY).weather_of("apple") }
