@@ -55,6 +55,11 @@ module Vestry
         # @param sticks [Integer, nil] that live
         def section(above_mm, sticks) = Math::PI * above_mm**2 / 4 * (sticks || 1)
 
+        # How thick one stick of that section is, in mm.
+        #
+        # @param sticks [Integer, nil] that live
+        def as_one(above_mm, sticks) = above_mm * Math.sqrt([sticks || 1, 1].max)
+
         # What of its stub's section that is, 0..1: how much of the limb has grown back.
         def grown_back(above_mm, stub_mm, sticks) = [section(above_mm, sticks) / (Math::PI * stub_mm**2 / 4), 1.0].min
 

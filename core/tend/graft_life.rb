@@ -74,9 +74,11 @@ module Vestry
         def took?
           return true if outcome[:took]
 
-          moved_early_on ? Care.proven?(@observations, @rulebook) : @observations.any? do |each|
-            Care.took?(each, knit[:on], kind: kind, parted_on: parted_on, rulebook: @rulebook)
-          end
+          moved_early_on ? Care.proven?(@observations, @rulebook) : @observations.any? { |each| grown?(each) }
+        end
+
+        def grown?(visit)
+          Care.took?(visit, knit[:on], kind: kind, parted_on: parted_on, rulebook: @rulebook)
         end
 
         CALLUSED = %w[some full].freeze
@@ -301,8 +303,12 @@ module Vestry
           later || (taken_on if what == "taking")
         end
 
-        # The last visit to one that is known to have taken: it says all that a first look asks.
-        def taken_on = took? ? @observations.last&.fetch(:on) : nil
+        # The first visit that saw a living graft take: it says all that a first look asks.
+        def taken_on
+          return unless took?
+
+          (@observations.find { |each| each[:verdict] == "took" || grown?(each) } || @observations.last)&.fetch(:on)
+        end
 
         # The latest word on something, when it asks for work.
         def last_seen(name, values)

@@ -122,6 +122,18 @@ module Vestry
 
       def southern? = latitude.negative?
 
+      # By how many hours the clock of its time zone goes before the sun at its place, or behind it; nil where that is
+      # no more than clocks do.
+      #
+      # @param day [Date]
+      # @return [Integer, nil]
+      def clock_off(day)
+        noon = Time.utc(day.year, day.month, day.day, 12)
+        hours = TZInfo::Timezone.get(time_zone).period_for(noon).utc_total_offset / 3600.0
+        off = (hours - longitude / 15 + 12) % 24 - 12
+        off.abs.round if off.abs > rulebook.value("plausible.zone_hours")
+      end
+
       def season = SEASONS.fetch(southern?)
       SEASONS = [true, false].to_h { |southern| [southern, Core::Season.new(southern: southern)] }.freeze
 

@@ -19,7 +19,7 @@ module Vestry
       #
       # @return [Float, nil] mm
       def across_mm
-        above_mm.to_f * Math.sqrt([sticks_alive || 1, 1].max) if alive && above_mm&.positive?
+        Core::Tally::Scaffold.as_one(above_mm.to_f, sticks_alive) if alive && above_mm&.positive?
       end
 
       # Whether a season's growth still went on: what was measured then is no measure of it.

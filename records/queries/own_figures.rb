@@ -84,8 +84,7 @@ module Vestry
         end)
       end
 
-      # As one stick of the section of all.
-      def across(row) = row[:above_mm] * Math.sqrt([row[:sticks_alive] || 1, 1].max)
+      def across(row) = Core::Tally::Scaffold.as_one(row[:above_mm], row[:sticks_alive])
 
       # By kind: what the longest shoots of the first year come to without the push of what was cut.
       def shoots

@@ -72,8 +72,8 @@ module Vestry
           "tasks say."
         end
         def say_answer_sleeping(_)
-          "The bud has knit and lives. It sleeps until spring: its tie comes off, and the stock is headed above it as " \
-          "it swells."
+          "The bud has knit and lives. It sleeps until spring: its tie comes off, and the stock is headed above it " \
+          "as it swells."
         end
         def say_answer_open_it(_)
           "Late. Open the wrap on one side: callus and plump bark, close it and wait; none and dry, it is dead."
