@@ -21,14 +21,24 @@ module Vestry
           end
 
           def vigour_working(plan, season, vigour)
-            kept, stubs = plan.kept(season), plan.work.count { |limb| plan.season(limb) == season }
-            share = orchard.rulebook.value("reckoning.vigour.stub_share")
-            ordinary = Core::Plan::Vigour.contract.field(:ordinary_mm).default
+            stubs = plan.work.count { |limb| plan.season(limb) == season }
             Working.of(length(vigour[:shoot_mm]),
-                       "#{length(ordinary)} ÷ (#{format('%.2f', kept)} kept + #{share} × #{counted(stubs, 'stub')}) " \
-                       "= #{length(vigour[:shoot_mm])}",
+                       "#{length(plan.ordinary_mm)} #{push_words(plan.kept(season), stubs)} = " \
+                       "#{length(vigour[:shoot_mm])}",
                        rules: %w[reckoning.vigour.stub_share reckoning.vigour.least_kept reckoning.vigour.most_push
                                  reckoning.vigour.long_shoot], notes: vigour[:reasons].map { |reason| say(reason) })
+          end
+
+          # By what an ordinary shoot is pushed: the roots fed the whole head, and feed what is left.
+          def push_words(kept, stubs)
+            share, least, most = %w[stub_share least_kept most_push].map do |name|
+              orchard.rulebook.value("reckoning.vigour.#{name}")
+            end
+            fed = "#{format('%.2f', kept)} kept + #{share} × #{counted(stubs, 'stub')}"
+            part = kept + share * stubs
+            return "× #{most}, the most, for 1 ÷ (#{fed}) is more" if 1 / [part, least].max > most
+
+            part < least ? "÷ #{least}, the least, for #{fed} is less" : "÷ (#{fed})"
           end
 
           def cut_range_working(cut)
