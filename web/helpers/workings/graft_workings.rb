@@ -15,10 +15,15 @@ module Vestry
                        ["species.#{species}.callus_limits", "species.#{species}.callus_units"])
           end
 
+          # As exactly as what is cubed has to be said.
+          def cubed(mm)
+            orchard.units == "imperial" ? format("%.3f in", mm / Core::Measure::INCH) : format("%.1f mm", mm)
+          end
+
           def wind_working(told)
             wind = told.wind
             Working.of(safe_length(wind[:safe_length_mm]),
-                       "#{format('%.1f', wind[:strength_mpa])} MPa × π × (#{thickness(told.base_mm)})³ ÷ 32 " \
+                       "#{format('%.1f', wind[:strength_mpa])} MPa × π × (#{cubed(told.base_mm)})³ ÷ 32 " \
                        "= #{format('%.2f', wind[:resisting_nm])} N m at the union, #{told.weeks.round} weeks old and " \
                        "held by #{percent(told.hold)}; that " \
                        "over #{orchard.rulebook.value('reckoning.union.wind_safety')} against the wind on a leafy " \
