@@ -15,13 +15,14 @@ RSpec.describe "Workings" do
     Nokogiri::HTML5(last_response.body).css(".formula").map { |each| each.text.gsub(/[[:space:]]+/, " ").strip }
   end
 
-  # A tree of so many even limbs, some of them to be worked.
+  # A tree of so many even limbs, some of them to be worked and the others nurses.
   def planned(species, limbs, worked)
     stock = tree(here, species: species)
-    %w[A B C D].first(limbs).each_with_index.map { |tag, i| limb(stock, tag, girth_mm: 200, bearing_deg: i * 90) }
-      .first(worked).each do |each|
-        Vestry::Deeds::DecideLimb.call(each, { role: "work", season: 2026 }, by: "Orla", season: 2026)
-      end
+    %w[A B C D].first(limbs).each_with_index do |tag, i|
+      role = i < worked ? { role: "work", season: 2026 } : { role: "nurse" }
+      Vestry::Deeds::DecideLimb.call(limb(stock, tag, girth_mm: 200, bearing_deg: i * 90), role, by: "Orla",
+                                                                                                 season: 2026)
+    end
     stock
   end
 
