@@ -10,10 +10,17 @@ module Vestry
       # Entries that books of former years had: laid over, they cover nothing and do no harm.
       RETIRED = %w[reckoning.closure.rate reckoning.nurse.shorten_after
                    reckoning.projection.learn_strength].freeze
+      # Entries that hold in every orchard, for whatever is typed or compared anywhere is held to them.
+      FIXED = /\A(plausible|reckoning\.regraft\.beside_)/
       YES_OR_NO = { "true" => true, "yes" => true, "false" => false, "no" => false }.freeze
 
       # @param book [Rulebook] as it ships
       def initialize(book) = @book = book
+
+      # Whether an entry is the same in every orchard.
+      #
+      # @param path [String]
+      def self.fixed?(path) = path.match?(FIXED)
 
       # A value as a person types it.
       #
@@ -21,9 +28,11 @@ module Vestry
       # @param typed [String]
       # @param laid [Hash{String=>Hash}] what the orchard has laid over the book already
       # @return [Object] of the kind of the one that ships
-      # @raise [BadInput] on +value+, when it cannot be laid
+      # @raise [BadInput] on +value+, when it cannot be laid, or is the same in every orchard
       # @raise [KeyError] when the book has no such entry
       def read(path, typed, laid: {})
+        raise BadInput.new("value", "holds in every orchard, and is not overruled") if self.class.fixed?(path)
+
         value = practice?(path) ? typed : parse(@book.entry(path).value, typed.to_s.strip)
         words = kind_fault(path, value)
         words ||= whole_fault(laid, laid.merge(path => { "value" => value })) unless ships?(path, value) && laid.empty?

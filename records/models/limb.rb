@@ -102,7 +102,7 @@ module Vestry
         tree.height_mm - fork_mm
       end
 
-      def assumed(name) = Core::Rulebook.shipped.value("reckoning.assumed.#{name}")
+      def assumed(name) = orchard.rulebook.value("reckoning.assumed.#{name}")
     end
   end
 end

@@ -40,6 +40,21 @@ RSpec.describe "The rulebook's pages" do
                             include("Methods › Whip-and-tongue graft › take factor")]
   end
 
+  it "offers no other value for what holds in every orchard" do
+    here = orchard
+    enter person("Orla", steward: here)
+    forms = %w[plausible.girth reckoning.assumed.rise].map do |path|
+      get "/o/#{here.slug}/rulebook/entry/#{path}"
+      Nokogiri::HTML5(last_response.body).css("form.narrow").size
+    end
+    expect(forms).to eq [0, 1]
+    expect(send_to("/o/#{here.slug}/rulebook/entry/plausible.girth", value: "2, 9", why: "so")).to eq 422
+    # What is assumed of a limb that was not measured is the orchard's own.
+    bare = limb(tree(here), "A", rise_deg: nil)
+    here.update(overrides: Sequel.pg_jsonb("reckoning.assumed.rise" => { "value" => 30, "why" => "they hang" }))
+    expect(Vestry::Records::Limb[bare.id].rise_deg).to eq 30
+  end
+
   it "takes a list that falls from level to level as its page shows it" do
     here = orchard
     enter person("Orla", steward: here)
