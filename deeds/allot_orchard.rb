@@ -33,7 +33,8 @@ module Vestry
       def write(run, today:)
         return unless run.advance("waiting", state: "running")
 
-        answer = answer(Records::AllotmentInput.new(run.orchard, today, run.wish.to_h)) { run.update(done: 1) }
+        input = Records::AllotmentInput.new(run.orchard, today, run.wish.to_h)
+        answer = answer(input, run.orchard.rulebook) { run.update(done: 1) }
         run.answered(answer)
       rescue Core::BadInput, Sequel::DatabaseError => e
         run.fail_with(e)
@@ -43,16 +44,16 @@ module Vestry
       end
 
       # @yield where the solver is asked for better
-      def answer(input)
+      def answer(input, rulebook)
         question = input.question
         nothing = { "chosen" => [], "value" => 0, "bound" => 0, "gap" => 0, "binding" => [], "standing" => 0 }
         return nothing if question[:trees].empty?
 
-        told = Core::Plan::Allotment.solved(question) do |problem|
+        told = Core::Plan::Allotment.solved(question, rulebook: rulebook) do |problem|
           yield
           Outside::AllotmentSolver.call(problem, seconds: SOLVER_SECONDS)
         end
-        stands = Core::Plan::Allotment.worth_of(question, input.standing)
+        stands = Core::Plan::Allotment.worth_of(question, input.standing, rulebook: rulebook)
         told.slice(:value, :bound, :gap, :binding, :exact).transform_keys(&:to_s)
           .merge("chosen" => told[:chosen].map { |each| each.slice(:limb, :season) }, "standing" => stands,
                  "first" => input.first, "late_share" => (input.late_share if input.late?))

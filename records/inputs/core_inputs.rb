@@ -222,7 +222,15 @@ module Vestry
 
       # How the head of a tree is shared out, by limb id.
       def canopy(limbs)
-        limbs.empty? ? nil : Core::Survey::Canopy.reckon({ limbs: canopy_limbs(limbs) })
+        limbs.empty? ? nil : canopy_of(canopy_limbs(limbs), [], limbs.first.orchard)
+      end
+
+      # The same with some of them cut.
+      #
+      # @param limbs [Array<Hash>] as canopy_limbs has them
+      # @param cuts [Array<Hash>] +limb+ and +at_mm+
+      def canopy_of(limbs, cuts, orchard)
+        Core::Survey::Canopy.reckon({ limbs: limbs, cuts: cuts }, rulebook: orchard.rulebook)
       end
 
       # Limbs as the canopy takes them.

@@ -65,13 +65,13 @@ module Vestry
 
       # What a limb takes with it when it is cut at a place that is only looked at.
       def share_cut_at(limb, at_mm)
-        Core::Survey::Canopy.reckon({ limbs: sections, cuts: [{ limb: limb.id, at_mm: at_mm.to_f }] })[:removed]
+        CoreInputs.canopy_of(sections, [{ limb: limb.id, at_mm: at_mm.to_f }], @orchard)[:removed]
       end
 
       # The share of the head that cutting these limbs takes, each branch once.
       def removed(limbs)
-        (@removed ||= {})[limbs.map(&:id)] ||= Core::Survey::Canopy
-          .reckon({ limbs: sections, cuts: limbs.map { |limb| { limb: limb.id, at_mm: cut_mm(limb) } } })[:removed]
+        (@removed ||= {})[limbs.map(&:id)] ||= CoreInputs
+          .canopy_of(sections, limbs.map { |limb| { limb: limb.id, at_mm: cut_mm(limb) } }, @orchard)[:removed]
       end
 
       # Cut in a season: worked, lifted or headed back in it. What is worked again has its head off.

@@ -108,7 +108,7 @@ module Vestry
 
       def removed(cuts)
         @sections ||= CoreInputs.canopy_limbs(old_limbs)
-        Core::Survey::Canopy.reckon({ limbs: @sections, cuts: cuts })[:removed]
+        CoreInputs.canopy_of(@sections, cuts, @orchard)[:removed]
       end
 
       def grown(graft, year)

@@ -88,4 +88,24 @@ RSpec.describe "The house" do
     end
     expect(bare).to eq []
   end
+
+  # A figure that an orchard overrules or has learned would else hold on one page and not on another.
+  it "asks the core with the orchard's own rulebook wherever it reads figures" do
+    asked = Dir[File.join(root, "core/**/*.rb")].flat_map do |file|
+      text = File.read(file)
+      names = text.scan(/def self\.(\w+)\([^)]*rulebook: Rulebook\.shipped/m).flatten
+      names << "reckon" if text.include?("extend Reckoning")
+      names.map { |name| "#{File.basename(file, '.rb').split('_').map(&:capitalize).join}.#{name}" }
+    end
+    expect(asked.size).to be > 40
+    calls = Dir[File.join(root, "{records,deeds,web,drawings,sheets}/**/*.rb")].flat_map do |file|
+      text = File.read(file)
+      text.enum_for(:scan, /\b([A-Z]\w+)\s*\.(\w+)(\((?:[^()]|\g<3>)*\))/).filter_map do
+        "#{file.delete_prefix(root)} #{$1}.#{$2}" if asked.include?("#{$1}.#{$2}") && !$3.include?("book")
+      end
+    end
+    # Some read no figure that can be overruled; pictures are measured alike everywhere, and sticks of practice are
+    # nobody's.
+    expect(calls.grep_v(%r{/measure_picture\.rb |/practice| (?:GraftKind|Section|Bloom)\.})).to eq []
+  end
 end
