@@ -58,15 +58,16 @@ module Vestry
           { diameter_mm: told[:diameters_mm].last, share: told[:shares].last }
         end
 
-        # A year's wood on each side, by the last two readings; nil where there are no two.
+        # A year's wood on each side, by the last two readings; nil where there are no two, or where it lost wood
+        # between them, as one does whose sticks were thinned.
         #
         # @param measured [Array<Hash>] +season+ and +mm+, in order
-        # @return [Float, nil] mm, never less than nothing
+        # @return [Float, nil] mm
         def self.ring(measured)
           before, last = measured.last(2)
-          return unless last && last[:season] > before[:season]
+          return unless last && last[:season] > before[:season] && last[:mm] > before[:mm]
 
-          [(last[:mm] - before[:mm]) / (last[:season] - before[:season]) / 2.0, 0.0].max
+          (last[:mm] - before[:mm]) / (last[:season] - before[:season]) / 2.0
         end
 
         # By the readings about a season; nil before the first.
