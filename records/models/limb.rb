@@ -102,7 +102,8 @@ module Vestry
         tree.height_mm - fork_mm
       end
 
-      def assumed(name) = orchard.rulebook.value("reckoning.assumed.#{name}")
+      # By the orchard's own figures; while a new row is filled in, it may have no orchard yet.
+      def assumed(name) = (orchard_id ? orchard.rulebook : Core::Rulebook.shipped).value("reckoning.assumed.#{name}")
     end
   end
 end
