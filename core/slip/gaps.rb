@@ -13,6 +13,8 @@ module Vestry
         # @param days [Array<Hash>] +date+, +min_c+, +max_c+, in order
         # @return [Array<Hash>]
         def filled(days, rulebook)
+          return days if days.empty? || whole?(days)
+
           most = most(rulebook)
           days.each_cons(2).flat_map { |one, other| [one, *between(one, other, most)] } + days.last(1)
         end
@@ -22,12 +24,18 @@ module Vestry
         # @param days [Array<Hash>] in order
         # @param from [Date]
         def broken?(days, from, rulebook)
+          return false if days.empty?
+
           most = most(rulebook)
-          [from - 1, *days.map { |day| day[:date] }].each_cons(2).any? { |one, other| (other - one).to_i - 1 > most }
+          return days.first[:date].jd - from.jd > most if whole?(days)
+
+          [from.jd - 1, *days.map { |day| day[:date].jd }].each_cons(2).any? { |one, other| other - one - 1 > most }
         end
 
         # So many missing in a row are guessed from those about them.
         def most(rulebook) = rulebook.value("reckoning.slip.gap_days")
+
+        def whole?(days) = days.last[:date].jd - days.first[:date].jd < days.size
 
         def between(one, other, most)
           missing = (other[:date] - one[:date]).to_i - 1
@@ -38,7 +46,7 @@ module Vestry
             { date: one[:date] + n, min_c: along[:min_c], max_c: along[:max_c], rain_mm: nil, gust_ms: nil }
           end
         end
-        private_class_method :between
+        private_class_method :whole?, :between
       end
     end
   end

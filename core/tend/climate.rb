@@ -109,13 +109,13 @@ module Vestry
 
         def by_temperature(species, made_on, today, offset, times = 1)
           span = places(made_on, today) or return nil
-          units, usual = units(species, offset), usual_units(species, offset)
+          units = units(species, offset)
           wanted = @rulebook.value("species.#{species}.callus_units") * times
-          upto, gathered = gather(made_on, span, wanted, units, usual)
+          upto, gathered = gather(made_on, span, wanted, units) { usual_units(species, offset) }
           return if gathered.nil?
           return { on: upto, basis: "temperature", share: 1.0 } if Near.at_least?(gathered, wanted)
 
-          on = carried_on(upto, wanted - gathered, pace(units, span), usual)
+          on = carried_on(upto, wanted - gathered, pace(units, span), usual_units(species, offset))
           on && { on: on, basis: "temperature-so-far", share: gathered / wanted }
         end
 
@@ -128,8 +128,17 @@ module Vestry
 
         # How many units were gathered until so many were, or until the last day there is.
         #
+        # @yieldreturn [Hash, nil] what days of earlier years gave, where days are missing
         # @return [Array(Date, Float)] nil for the units where too much of it is silent
-        def gather(made_on, span, wanted, units, usual)
+        def gather(made_on, span, wanted, units)
+          return gather_over_gaps(made_on, span, wanted, units, yield) if gaps?(made_on, span)
+
+          gathered = 0.0
+          at = span.find { |i| Near.at_least?(gathered += units[i], wanted) }
+          [@dates[at || span.end - 1], gathered]
+        end
+
+        def gather_over_gaps(made_on, span, wanted, units, usual)
           gathered, before = 0.0, made_on - 1
           span.each do |i|
             silent = silence(before, before = @dates[i], usual, units[i]) or return [before, nil]
@@ -138,6 +147,9 @@ module Vestry
           end
           [before, gathered]
         end
+
+        # Whether a day is missing between one and the last of some.
+        def gaps?(from, span) = @dates[span.end - 1].jd - from.jd >= span.size
 
         # What the days between two gave of which nothing is known: as much as the same days of earlier years, or as the
         # day after them; nil where they are too many to tell.
@@ -150,7 +162,7 @@ module Vestry
 
         # Of the latest days.
         def pace(units, span)
-          recent = span.last([@figures["recent_days"], span.size].min)
+          recent = ([span.end - @figures["recent_days"], span.begin].max...span.end)
           recent.sum { |i| units[i] } / recent.size
         end
 
