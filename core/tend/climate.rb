@@ -149,7 +149,11 @@ module Vestry
         end
 
         # Whether a day is missing between one and the last of some.
-        def gaps?(from, span) = @dates[span.end - 1].jd - from.jd >= span.size
+        def gaps?(from, span)
+          @numbers ||= @dates.map(&:jd)
+          @numbers[span.begin] != from.jd ||
+            (span.begin + 1...span.end).any? { |i| @numbers[i] - @numbers[i - 1] > 1 }
+        end
 
         # What the days between two gave of which nothing is known: as much as the same days of earlier years, or as the
         # day after them; nil where they are too many to tell.
