@@ -32,7 +32,7 @@ module Vestry
           foot = foot(shoot_mm, rulebook)
           ring = ring_mm || rulebook.value("reckoning.regrowth.ring")
           seen = measured.sort_by { |each| each[:season] }
-          diameters = Array.new(seasons) { |season| measured(season, seen, ring) || foot + 2 * ring * season }
+          diameters = Array.new(seasons) { |season| by_readings(season, seen, ring) || foot + 2 * ring * season }
           { diameters_mm: diameters, shares: diameters.map { |mm| share(mm, stub_mm) } }
         end
 
@@ -71,13 +71,13 @@ module Vestry
         end
 
         # By the readings about a season; nil before the first.
-        def self.measured(season, seen, ring)
+        def self.by_readings(season, seen, ring)
           before = seen.reverse.find { |each| each[:season] <= season } or return
           after = seen.find { |each| each[:season] > season }
           ring = after ? (after[:mm] - before[:mm]) / (after[:season] - before[:season]) / 2.0 : ring(seen) || ring
           before[:mm] + 2 * ring * (season - before[:season])
         end
-        private_class_method :measured
+        private_class_method :by_readings
       end
     end
   end

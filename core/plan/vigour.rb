@@ -24,7 +24,7 @@ module Vestry
         #   the grafts are overtopped, one nurse is too strong, or all is well
         def self.call(kept:, stubs:, ordinary_mm: 450.0, above: 0.0, largest_kept: 0.0, rulebook: Rulebook.shipped)
           book = ->(key) { rulebook.value("reckoning.vigour.#{key}") }
-          push = [book["most_push"], 1 / [book["least_kept"], kept + book["stub_share"] * stubs].max].min.to_f
+          push = push(kept, stubs, rulebook)
           shoot = ordinary_mm * push
           codes = [("vigour_keep_more" if shoot > book["long_shoot"] + Near::TOLERANCE),
                    ("vigour_overtopped" if above > book["above_most"] + Near::TOLERANCE),
@@ -34,6 +34,27 @@ module Vestry
           { push: push, shoot_mm: shoot, reasons: codes.map { |code| { code: code, **figures } } }
         end
 
+        # How hard the roots push, in times the ordinary.
+        def self.push(kept, stubs, rulebook)
+          { "most" => rulebook.value("reckoning.vigour.most_push"),
+            "least" => 1 / rulebook.value("reckoning.vigour.least_kept") }
+            .fetch(bound(kept, stubs, rulebook)) { 1 / fed(kept, stubs, rulebook) }.to_f
+        end
+
+        # Which bound of the rulebook's that is, where it is one.
+        #
+        # @return [String, nil] most (no shoot is pushed harder) or least (roots feed no less)
+        def self.bound(kept, stubs, rulebook)
+          most, least = %w[most_push least_kept].map { |name| rulebook.value("reckoning.vigour.#{name}") }
+          fed = fed(kept, stubs, rulebook)
+          return "most" if 1 / [least, fed].max > most
+
+          "least" if fed < least
+        end
+
+        # What the roots feed, in heads: what stays, and what the stubs take up.
+        def self.fed(kept, stubs, rulebook) = kept + rulebook.value("reckoning.vigour.stub_share") * stubs
+
         # A year's shoot of an unpruned tree of a kind.
         #
         # @param species [String]
@@ -41,6 +62,7 @@ module Vestry
         def self.ordinary(species, rulebook)
           rulebook.value("reckoning.vigour.ordinary").fetch(species, contract.field(:ordinary_mm).default).to_f
         end
+        private_class_method :push, :fed
       end
     end
   end

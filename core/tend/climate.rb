@@ -111,57 +111,27 @@ module Vestry
           span = places(made_on, today) or return nil
           units = units(species, offset)
           wanted = @rulebook.value("species.#{species}.callus_units") * times
-          upto, gathered = gather(made_on, span, wanted, units) { usual_units(species, offset) }
-          return if gathered.nil?
-          return { on: upto, basis: "temperature", share: 1.0 } if Near.at_least?(gathered, wanted)
+          # The first day that is known stands for those before it.
+          gathered = units[span.begin] * (whole_days[span.begin][:date] - made_on).to_i
+          at = span.find { |i| Near.at_least?(gathered += units[i], wanted) }
+          upto = at || span.end - 1
+          return if Slip::Gaps.broken?(whole_days[span.begin..upto], made_on, @rulebook)
 
-          on = carried_on(upto, wanted - gathered, pace(units, span), usual_units(species, offset))
+          on = whole_days[upto][:date]
+          return { on: on, basis: "temperature", share: 1.0 } if at
+
+          on = carried_on(on, wanted - gathered, pace(units, span), usual_units(species, offset))
           on && { on: on, basis: "temperature-so-far", share: gathered / wanted }
         end
 
-        # Where the days from one to another stand; nil where there are none.
+        # Days with the short gaps between them filled: a union knits on over them.
+        def whole_days = @whole_days ||= Slip::Gaps.filled(@days, @rulebook)
+
+        # Where the days from one to another stand among those; nil where there are none.
         def places(from, upto)
-          first = @dates.bsearch_index { |date| date >= from } or return nil
-          after = @dates.bsearch_index { |date| date > upto } || @dates.size
+          first = whole_days.bsearch_index { |day| day[:date] >= from } or return nil
+          after = whole_days.bsearch_index { |day| day[:date] > upto } || whole_days.size
           first...after if first < after
-        end
-
-        # How many units were gathered until so many were, or until the last day there is.
-        #
-        # @yieldreturn [Hash, nil] what days of earlier years gave, where days are missing
-        # @return [Array(Date, Float)] nil for the units where too much of it is silent
-        def gather(made_on, span, wanted, units)
-          return gather_over_gaps(made_on, span, wanted, units, yield) if gaps?(made_on, span)
-
-          gathered = 0.0
-          at = span.find { |i| Near.at_least?(gathered += units[i], wanted) }
-          [@dates[at || span.end - 1], gathered]
-        end
-
-        def gather_over_gaps(made_on, span, wanted, units, usual)
-          gathered, before = 0.0, made_on - 1
-          span.each do |i|
-            silent = silence(before, before = @dates[i], usual, units[i]) or return [before, nil]
-            gathered += silent + units[i]
-            break if Near.at_least?(gathered, wanted)
-          end
-          [before, gathered]
-        end
-
-        # Whether a day is missing between one and the last of some.
-        def gaps?(from, span)
-          @numbers ||= @dates.map(&:jd)
-          @numbers[span.begin] != from.jd ||
-            (span.begin + 1...span.end).any? { |i| @numbers[i] - @numbers[i - 1] > 1 }
-        end
-
-        # What the days between two gave of which nothing is known: as much as the same days of earlier years, or as the
-        # day after them; nil where they are too many to tell.
-        def silence(from, upto, usual, after)
-          days = (from + 1...upto).to_a
-          return if days.size > Slip::Gaps.most(@rulebook)
-
-          days.sum(0.0) { |date| (usual && usual[date]) || after }
         end
 
         # Of the latest days.
@@ -206,7 +176,9 @@ module Vestry
         # Callus units of each day by its place, reckoned when first asked for.
         def units(species, offset)
           limits = limits(species)
-          @units[[limits, offset]] ||= Hash.new { |known, i| known[i] = Slip::Callus.of_day(@days[i], limits, offset) }
+          @units[[limits, offset]] ||= Hash.new do |known, i|
+            known[i] = Slip::Callus.of_day(whole_days[i], limits, offset)
+          end
         end
       end
     end

@@ -75,12 +75,12 @@ module Vestry
           last = last_day(rule)
           return [] if last && last < day + rule["opens"]
 
-          told(rule, all_of(name, rule, day, basis))
+          in_need(rule, all_of(name, rule, day, basis))
         end
 
         # Once its states are over, what was settled of it stays told, and nothing more is asked; what is only to be
         # told ahead is not asked either.
-        def told(rule, tasks)
+        def in_need(rule, tasks)
           needed = @needed.call(rule)
           return tasks if needed == true
 

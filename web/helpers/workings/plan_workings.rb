@@ -35,10 +35,11 @@ module Vestry
               orchard.rulebook.value("reckoning.vigour.#{name}")
             end
             fed = "#{format('%.2f', kept)} kept + #{share} × #{counted(stubs, 'stub')}"
-            part = kept + share * stubs
-            return "× #{most}, the most, for 1 ÷ (#{fed}) is more" if 1 / [part, least].max > most
-
-            part < least ? "÷ #{least}, the least, for #{fed} is less" : "÷ (#{fed})"
+            case Core::Plan::Vigour.bound(kept, stubs, orchard.rulebook)
+            when "most" then "× #{most}, the most, for 1 ÷ (#{fed}) is more"
+            when "least" then "÷ #{least}, the least, for #{fed} is less"
+            else "÷ (#{fed})"
+            end
           end
 
           def cut_range_working(cut)
