@@ -111,17 +111,24 @@ module Vestry
           span = places(made_on, today) or return nil
           units = units(species, offset)
           wanted = @rulebook.value("species.#{species}.callus_units") * times
-          # The first day that is known stands for those before it.
-          gathered = units[span.begin] * (whole_days[span.begin][:date] - made_on).to_i
-          at = span.find { |i| Near.at_least?(gathered += units[i], wanted) }
-          upto = at || span.end - 1
+          upto, gathered = gather(made_on, span, wanted, units)
           return if Slip::Gaps.broken?(whole_days[span.begin..upto], made_on, @rulebook)
 
           on = whole_days[upto][:date]
-          return { on: on, basis: "temperature", share: 1.0 } if at
+          return { on: on, basis: "temperature", share: 1.0 } if Near.at_least?(gathered, wanted)
 
           on = carried_on(on, wanted - gathered, pace(units, span), usual_units(species, offset))
           on && { on: on, basis: "temperature-so-far", share: gathered / wanted }
+        end
+
+        # Where so many units were gathered, or the last day there is, and how many were by then.
+        #
+        # @return [Array(Integer, Float)]
+        def gather(made_on, span, wanted, units)
+          # The first day that is known stands for those before it.
+          gathered = units[span.begin] * (whole_days[span.begin][:date] - made_on).to_i
+          at = span.find { |i| Near.at_least?(gathered += units[i], wanted) }
+          [at || span.end - 1, gathered]
         end
 
         # Days with the short gaps between them filled: a union knits on over them.
