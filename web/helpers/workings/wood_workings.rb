@@ -12,7 +12,7 @@ module Vestry
                                 rules: ["species.#{species}.slip_opens"])
             end
 
-            Working.of("#{degree_days(forecast[:accumulated_dd]).to_i} of #{degree_days(told[:threshold_dd])} " \
+            Working.of("#{degree_days(told[:accumulated_dd]).to_i} of #{degree_days(told[:threshold_dd])} " \
                        "above #{warmth_named(orchard.rulebook.value("species.#{species}.slip_base"))} " \
                        "since #{short_day(spring.biofix)}",
                        "the species' figure, weighed with what was seen here: " \
@@ -29,7 +29,7 @@ module Vestry
               orchard.rulebook.evergreen?(species)
             return "no weather is kept of these days" unless forecast[:accumulated_dd]
 
-            "this spring has come to #{degree_days(told[:accumulated_dd]).to_i} of " \
+            "this spring has come to #{degree_days(forecast[:accumulated_dd]).to_i} of " \
               "#{degree_days(forecast[:threshold_dd])}; the past springs that are kept are fewer than " \
               "#{number_word(orchard.rulebook.value('reckoning.slip.least_years').to_i).downcase}, or none came to that"
           end
