@@ -42,8 +42,7 @@ module Vestry
       # One plan is begun, whoever presses first.
       def self.plan_of(limb, by)
         tree = limb.tree.locked
-        tree.plan || Ledger.add(Records::Plan, { orchard_id: limb.orchard_id, tree_id: tree.id,
-                                                 school: limb.orchard.school }, by: by)
+        tree.plan || Ledger.add(Records::Plan, { orchard_id: limb.orchard_id, tree_id: tree.id }, by: by)
       end
 
       def self.keep_done(limb)

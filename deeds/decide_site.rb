@@ -10,8 +10,7 @@ module Vestry
       def self.call(site, values, by:, season:, version: nil)
         DB.transaction do
           tree = site.tree.locked
-          plan = tree.plan || Ledger.add(Records::Plan, { orchard_id: site.orchard_id, tree_id: tree.id,
-                                                          school: site.orchard.school }, by: by)
+          plan = tree.plan || Ledger.add(Records::Plan, { orchard_id: site.orchard_id, tree_id: tree.id }, by: by)
           row = Records::PlanSite.of(plan, site)
           next row && (row.hidden? || Ledger.hide(row, by: by)) && nil if values[:role] == "none"
 

@@ -154,9 +154,12 @@ module Vestry
         # Why a tree is changed, and what it is worth, is said of the tree, and stays when it is planned anew.
         def begun(tree, seasons)
           said = tree.plan ? tree.plan.values.slice(:reasons, :old_worth, :new_worth) : {}
-          Ledger.add(Records::Plan, said.merge(orchard_id: @orchard.id, tree_id: tree.id, school: @school,
+          Ledger.add(Records::Plan, said.merge(orchard_id: @orchard.id, tree_id: tree.id, school: own_school,
                                                seasons: seasons, purpose: @wish["purpose"]), by: @pattern.by)
         end
+
+        # A plan that goes by the orchard's school follows the orchard.
+        def own_school = (@school unless @school == @orchard.school)
 
         def work(row, plan, limb, index, notes)
           outlook = plan.outlook(limb)

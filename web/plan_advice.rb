@@ -9,7 +9,7 @@ module Vestry
       def initialize(limb, season:, today:, technique: nil, practice: nil, at_mm: nil)
         super(limb, planned: limb.planned,
               technique: (technique if limb.orchard.rulebook.stub_methods.include?(technique)),
-              practice: (practice if Core::Plan::Sticks::PRACTICES.include?(practice)), school: limb.tree.plan&.school,
+              practice: (practice if Core::Plan::Sticks::PRACTICES.include?(practice)),
               at_mm: at_mm&.clamp(1.0, limb.length_mm.to_f - 1), today: today)
         @season = season
       end

@@ -51,7 +51,7 @@ module Vestry
 
       # As the school does it.
       def practice
-        said = ->(point) { @orchard.rulebook.practice(point, @orchard.school) }
+        said = @limb.tree.method(:practice)
         { wrap: said["wrap"], seal: said["seal"], cover: said["cover"], perch: ("true" if said["perch"] == "yes") }
       end
     end

@@ -13,6 +13,7 @@ module Vestry
             number :stub_mm, unit: "mm", above: 0
             name :species, -> { Rulebook.shipped.species_names }, optional: true
             integer :sticks, above: 0, most: 12, default: 1
+            name :school, -> { Rulebook.shipped.school_names }, optional: true
           end
           name :school, -> { Rulebook.shipped.school_names }
         end
@@ -20,24 +21,28 @@ module Vestry
         # Tape by the helix it makes; the rest by the stub, the stick or the area to be closed, as the
         # rulebook says. Whole things are rounded up after the spare is added.
         #
+        # @param school [String] of the stubs that name none of their own
         # @return [Hash] +items+, each with +item+ (a material's name), +amount+ and +unit+
         def self.call(stubs:, school:, rulebook: Rulebook.shipped)
-          brought = rulebook.materials(school)
-          leafy = rulebook.book("materials").fetch("evergreen")
-          spare = 1 + rulebook.value("materials.use.spare")
-          items = (brought | leafy).map do |name|
-            unit = rulebook.book("materials").dig("items", name, "unit")
-            using = stubs.select { |stub| used?(name, stub, brought, leafy, rulebook) }
-            amount = using.sum(0.0) { |stub| of(name, stub, rulebook) } * spare
-            { item: name, unit: unit, amount: unit == "piece" ? piece(name, amount, using, rulebook) : amount }
-          end
-          { items: items.reject { |each| each[:amount].zero? } }
+          stubs = stubs.map { |stub| stub.merge(school: stub[:school] || school) }
+          brought = stubs.map { |stub| stub[:school] }.uniq.to_h { |each| [each, rulebook.materials(each)] }
+          names = brought.values.flatten | rulebook.book("materials").fetch("evergreen")
+          { items: names.map { |name| item(name, stubs, brought, rulebook) }.reject { |each| each[:amount].zero? } }
+        end
+
+        # How much of one material all of them take.
+        def self.item(name, stubs, brought, rulebook)
+          unit = rulebook.book("materials").dig("items", name, "unit")
+          using = stubs.select { |stub| used?(name, stub, brought.fetch(stub[:school]), rulebook) }
+          amount = using.sum(0.0) { |stub| of(name, stub, rulebook) } * (1 + rulebook.value("materials.use.spare"))
+          { item: name, unit: unit, amount: unit == "piece" ? piece(name, amount, using, rulebook) : amount }
         end
 
         # Whether a graft takes it: by the practice or its kind, and by what its method makes.
-        def self.used?(name, stub, brought, leafy, rulebook)
+        def self.used?(name, stub, brought, rulebook)
           return false unless brought.include?(name) ||
-            (leafy.include?(name) && stub[:species] && rulebook.evergreen?(stub[:species]))
+            (rulebook.book("materials").fetch("evergreen").include?(name) && stub[:species] &&
+             rulebook.evergreen?(stub[:species]))
 
           cuts = rulebook.method_fact(stub[:method], "cuts")
           case rulebook.book("materials").dig("items", name, "only")
@@ -80,7 +85,7 @@ module Vestry
           tool = rulebook.book("materials").dig("items", name, "tool")
           tool ? [using.size, 1].min : Near.ceil(amount)
         end
-        private_class_method :used?, :of, :cut_face, :tape, :piece
+        private_class_method :item, :used?, :of, :cut_face, :tape, :piece
       end
     end
   end

@@ -114,7 +114,7 @@ module Vestry
       # What the ranking of methods asks about a stub, but for the stick.
       def method_question(limb, stock_mm, slipping:, today: nil)
         orchard, species = limb.orchard, limb.tree.species
-        { stock_mm: stock_mm, slipping: slipping, species: species, school: orchard.school,
+        { stock_mm: stock_mm, slipping: slipping, species: species, school: limb.tree.school,
           own: today ? orchard.success(today).by_method(species) : [] }
       end
 
@@ -135,7 +135,7 @@ module Vestry
         orchard = limb.orchard
         Core::Plan::Sticks.reckon(
           { wood_diameter_mm: [stock_mm - 2 * bark(limb, stock_mm), 1.0].max, **face_facts(limb),
-            practice: practice || stick_practice(orchard, orchard.school, stock_mm, method), method: method },
+            practice: practice || stick_practice(orchard, limb.tree.school, stock_mm, method), method: method },
           rulebook: orchard.rulebook
         )
       end
@@ -247,7 +247,7 @@ module Vestry
         canopy = canopy(limbs) or return nil
         main = limbs.reject(&:parent_id).map { |limb| head_limb(limb, canopy[:shares][limb.id]) }
         orchard = tree.orchard
-        nurses = nurses_wanted(orchard, main.size, orchard.school)
+        nurses = nurses_wanted(orchard, main.size, tree.school)
         { shares: canopy[:shares],
           candidates: Core::Survey::Head.candidates(main, lowest_mm: tree.form == "wall-trained" ? 0 :
                                                     orchard.browse_mm, nurses: nurses, rulebook: orchard.rulebook) }
@@ -259,7 +259,7 @@ module Vestry
       end
 
       def head_limb(limb, share)
-        advice = StubAdvice.new(limb, planned: nil, school: limb.tree.plan&.school)
+        advice = StubAdvice.new(limb, planned: nil)
         { id: limb.id, share: share, bearing_deg: limb.leans_to_deg, fork_height_mm: limb.fork_height_mm,
           tip_height_mm: limb.tip_height_mm, cuttable: advice.cut[:feasible], own: advice.preferred?,
           stock_mm: advice.stock_mm, conflict: advice.cut[:conflict], damaged: !limb.damage.nil? }

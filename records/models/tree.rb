@@ -28,6 +28,12 @@ module Vestry
         !Site.in_sight.where(tree_id: id, tag: tag).empty? || !limbs_dataset.where(tag: tag).empty?
       end
 
+      # The school by which it is worked and looked after: its plan's own, else the orchard's.
+      def school = plan&.school || orchard.school
+
+      # What is done on it at a practice point.
+      def practice(point) = orchard.rulebook.practice(point, school)
+
       # Its limbs that have not come off.
       def standing_limbs = limbs.reject(&:gone_on)
       def standing_sites = sites.select(&:stands?)

@@ -202,10 +202,10 @@ module Vestry
 
         COLUMNS = [Sequel[:grafts][:id], Sequel[:grafts][:orchard_id], :limb_id, :grafted_on, :technique, :wrap, :seal,
                    :cover, :sticks, :brace, :cut_mm, :stub_mm, :form, :grafter, Sequel[:grafts][:tended_by], :lost_on,
-                   :species, :tree_id, :row, :number, :tag].freeze
+                   :species, Sequel[:limbs][:tree_id], :row, :number, :tag].freeze
         # What care follows from, beside visits and what was done.
         ASKED = %i[grafted_on technique species wrap seal cover sticks brace headed head_off filled trained
-                   planned_again regraft_until bud_until].freeze
+                   planned_again regraft_until bud_until school].freeze
         SEEN = %i[seen_on buds leaf_stalk callus longest_shoot_mm verdict seal_state wrap_state stock_shoots
                   pests snapped fruit].freeze
         COUNTED = %i[tallied_on alive open_a_mm open_b_mm above_mm sticks_alive].freeze
@@ -236,7 +236,10 @@ module Vestry
 
         def grafts
           @grafts ||= (@whole ? of_ids : looked_after).all
-            .each { |row| row.update(trained: row[:form] == "wall-trained", **where_set(row)) }
+            .each do |row|
+              row.update(school: row[:school] || @orchard.school, trained: row[:form] == "wall-trained",
+                         **where_set(row))
+            end
         end
 
         # On a stub, into a limb whose head stays on for now, or into a bare stretch whose head stays.
@@ -249,7 +252,9 @@ module Vestry
         def of_ids
           DB[:grafts].where(Sequel[:grafts][:id] => @ids).join(:limbs, id: Sequel[:grafts][:limb_id])
             .join(:trees, id: Sequel[:limbs][:tree_id])
-            .select(*COLUMNS, GraftsOfLimb.head_off(@today, @book.value("reckoning.cuts.snag_most")).as(:head_off))
+            .left_join(:plans, tree_id: Sequel[:trees][:id], superseded_at: nil)
+            .select(*COLUMNS, Sequel[:plans][:school],
+                    GraftsOfLimb.head_off(@today, @book.value("reckoning.cuts.snag_most")).as(:head_off))
         end
 
         # Those alone that are in sight, made by today, on a limb that stands.
@@ -346,11 +351,11 @@ module Vestry
         def reckoned(graft, seen, counted, settled)
           visits = seen.map { |row| CoreInputs.visit(SEEN.zip(row).to_h) }
           counts = counted.map { |row| %i[on alive open_a_mm open_b_mm above_mm sticks_alive].zip(row).to_h }
-          Core::Tend::Care.of({ **graft.slice(*ASKED - [:technique]), **place, method: graft[:technique],
+          Core::Tend::Care.of({ **graft.slice(*ASKED - %i[technique school]), **place, method: graft[:technique],
                                 **Core::Tally::Scaffold.since(graft[:stub_mm], counts, rulebook: @book),
                                 lost_on: graft[:lost_on],
                                 counts: counts.map { |each| each.slice(:on, :alive) } }, visits, climate,
-                              settled.map { |row| %i[key on what until why].zip(row).to_h }, @orchard.school, @today,
+                              settled.map { |row| %i[key on what until why].zip(row).to_h }, graft[:school], @today,
                               @book)
         end
 

@@ -142,7 +142,7 @@ module Vestry
 
         stubs = cards.map do |card|
           { method: card.row.technique, stub_mm: card.place.stock_mm, sticks: card.row.sticks || 1,
-            species: card.limb.tree.species }
+            species: card.limb.tree.species, school: card.limb.tree.school }
         end
         stubs += waiting_sites.values.flatten.map { |row| site_as_stub(row) }
         Core::Graft::Materials.reckon({ school: @orchard.school, stubs: stubs }, rulebook: @orchard.rulebook)[:items]
@@ -150,7 +150,8 @@ module Vestry
 
       def site_as_stub(row)
         stock = Core::Plan::Methods.drawn_stock(row.technique, row.site.diameter_mm&.to_f, @orchard.rulebook)
-        { method: row.technique, stub_mm: stock, sticks: row.sticks || 1, species: row.site.tree.species }
+        { method: row.technique, stub_mm: stock, sticks: row.sticks || 1, species: row.site.tree.species,
+          school: row.site.tree.school }
       end
 
       def carried(cards)

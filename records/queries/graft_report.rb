@@ -199,7 +199,7 @@ module Vestry
         (0..[(weeks + 26).ceil, 52].max).step(4).map { |week| [week.to_f, fruit(week)[:could_carry].to_f] }
       end
 
-      def none_for = @book.fruitless_seasons(@orchard.school)
+      def none_for = @book.fruitless_seasons(graft.limb.tree.school)
 
       # When it was found dead; nil while it stands.
       def lost_on

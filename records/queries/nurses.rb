@@ -15,10 +15,16 @@ module Vestry
         @today = today
         @within = within
         @book = orchard.rulebook
-        @practice = @book.practice("nurse-off", orchard.school)
       end
 
-      attr_reader :practice
+      # When they come off by the schools of their trees: one practice, as a rule.
+      #
+      # @return [Array<String>] choices at the point "nurse-off", the commonest first; the orchard's own where no nurse
+      #   stands
+      def practices
+        by = all.group_by { |each| each.limb.tree.practice("nurse-off") }.sort_by { |_, some| -some.size }.map(&:first)
+        by.any? ? by : [@book.practice("nurse-off", @orchard.school)]
+      end
 
       # @return [Array<NurseLimb>] in walking order
       def all
@@ -74,7 +80,7 @@ module Vestry
         { nurse_share: shares.fetch(limb.id), kept_other: others.sum { |each| shares.fetch(each.id) }.clamp(0.0, 1.0),
           stubs: worked.map { |each| stub(each, shares.fetch(each.id)) },
           seasons_since: @orchard.season.name_of(@today) - @orchard.season.name_of(since),
-          **held_back(limb), **practised(worked) }
+          **held_back(limb), **practised(limb, worked) }
       end
 
       def held_back(limb)
@@ -84,8 +90,8 @@ module Vestry
       end
 
       # How long the practice lets it stand, and whether for the stubs to close.
-      def practised(worked)
-        seasons, waits = STANDS.fetch(@practice, [1, false])
+      def practised(nurse, worked)
+        seasons, waits = STANDS.fetch(nurse.tree.practice("nurse-off"), [1, false])
         { least_seasons: seasons, closed: waits ? worked.filter_map { |each| closed(each) }.min || 0.0 : 1.0 }
       end
 

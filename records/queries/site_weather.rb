@@ -84,7 +84,7 @@ module Vestry
       def earlier(from, many)
         (1..Core::Tend::Climate::YEARS_BACK).flat_map do |years|
           first = from << 12 * years
-          all_days.select { |day| day[:date].between?(first, first + many - 1) }
+          read_ahead.days(first, first + many - 1)
         end
       end
 

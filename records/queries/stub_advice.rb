@@ -9,7 +9,7 @@ module Vestry
 
       # @param planned [PlanLimb, nil]
       # @param technique [String, nil] one to look at in place of the planned or best
-      # @param school [String, nil] the plan's own, in place of the orchard's
+      # @param school [String, nil] one to look at in place of the tree's
       # @param at_mm [Float, nil] a place to look at in place of the planned or preferred
       # @param today [Date, nil] then what took here by this day is weighed in
       def initialize(limb, planned:, technique: nil, practice: nil, school: nil, at_mm: nil, today: nil)
@@ -19,7 +19,7 @@ module Vestry
         @book = @orchard.rulebook
         @asked = technique
         @practice = practice
-        @school = school || @orchard.school
+        @school = school || limb.tree.school
         @asked_at = at_mm
         @today = today
       end

@@ -130,7 +130,7 @@ module Vestry
         (@wind ||= {})[technique] ||= begin
           gust = @orchard.weather(@plan.today).gust_to_expect / @book.value("care.figures.gale_ms")
           held = @book.value("reckoning.union.bark_hold") / Core::Tend::Union.hold(technique, 0.0, @book)
-          figure("wind").fetch(@book.practice("shoots", @orchard.school))
+          figure("wind").fetch(@plan.tree.practice("shoots"))
             .map { |share| (share * held * (gust**2).clamp(0.25, 4)).clamp(0.0, 0.9) }
         end
       end

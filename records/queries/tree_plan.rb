@@ -18,7 +18,7 @@ module Vestry
         @orchard = tree.orchard
         @today = today
         @limbs = tree.standing_limbs
-        @school = school || tree.plan&.school || @orchard.school
+        @school = school || tree.school
         @planned = planned.to_h { |each| [each.limb_id, each] }
         @head = CoreInputs.head(tree)
         @outlooks = {}

@@ -147,7 +147,7 @@ module Vestry
           { course: course, cause: wound.cause, species: wound.tree.species, girdled_share: share,
             found_on: wound.found_on, covered_on: past(wound.covered_on), repaired_on: past(wound.repaired_on),
             wrap: wound.wrap, southern: @orchard.southern?, **bark_days,
-            **weather, carried: carried, **recorded, school: @orchard.school, today: today }, rulebook: @book
+            **weather, carried: carried, **recorded, school: wound.tree.school, today: today }, rulebook: @book
         )
       end
 

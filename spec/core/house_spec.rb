@@ -12,11 +12,12 @@ RSpec.describe "The house" do
 
   closed.each do |room, others|
     it "keeps #{room} from naming #{others.join(', ')}" do
+      names = others.to_h { |other| [other, /(?<![\w:"'])#{other}::|(?<![\w"'])Vestry::#{other}::/] }
       named = Dir[File.join(root, room, "**/*.rb")].flat_map do |path|
         File.readlines(path).reject { |line| line.strip.start_with?("#") }
           .flat_map do |line|
-            others.select { |other| line.match?(/(?<![\w:"'])#{other}::|(?<![\w"'])Vestry::#{other}::/) }
-              .map { |other| "#{path.delete_prefix("#{root}/")}: #{other}" }
+            names.select { |_, pattern| line.match?(pattern) }
+              .map { |other, _| "#{path.delete_prefix("#{root}/")}: #{other}" }
           end
       end
       expect(named).to eq []

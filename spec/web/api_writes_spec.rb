@@ -111,7 +111,9 @@ RSpec.describe "Writing through the interface for programs" do
                                                 variety: kind["id"], practice: "pair", version: ask(:get,
                                                   "plan_limbs/#{planned['id']}")["version"] }, id: limbs[0]["id"])
     write(:post, "sites/{id}/plan", { role: "work", technique: "side-bark" }, id: site["id"])
-    write(:put, "trees/{id}/plan", { purpose: "a family tree" }, id: tree)
+    schools = [{ purpose: "a family tree", school: "film-wrap" }, { purpose: "a family tree" }, { school: nil }]
+      .map { |said| write(:put, "trees/{id}/plan", said, id: tree)["school"] }
+    expect(schools).to eq ["film-wrap", "film-wrap", nil]
     write(:post, "trees/{id}/lines",
           { lines: "A ne girth 220 long 2400 from 900 up 40\nB w girth 200 long 2200 from 1000 up 50\nC s girth 180 " \
                    "long 2000 from 1000 up 50" }, id: other)

@@ -20,6 +20,18 @@ RSpec.describe "Why a tree is changed" do
 
   let(:amber) { variety(here, "Amber") }
 
+  it "and its school are said on one form: the orchard's is nobody's choice, and sent back unchanged it stays so" do
+    page = say(school: "")
+    chosen = -> { page.at_css("#f-school option[selected]") }
+    expect([chosen.call["value"], chosen.call.text]).to eq ["", "as the orchard: Waxed rind"]
+    expect(page.text.squeeze(" \n")).to match(/by the Waxed rind school, as the orchard is/)
+    page = say(school: "covered-inlay")
+    expect(chosen.call["value"]).to eq "covered-inlay"
+    expect(page.text.squeeze(" \n")).to match(/by the Covered inlay school\./)
+    here.update(school: "film-wrap")
+    expect(say(school: "weld").at_css("#f-school option[selected]")["value"]).to eq "covered-inlay"
+  end
+
   def say(**fields)
     get "/o/#{here.slug}/plan/trees/#{stock.id}"
     post "/o/#{here.slug}/plan/trees/#{stock.id}/purpose", { purpose: "", school: "waxed-rind" }.merge(fields)

@@ -98,6 +98,7 @@ module Vestry
           end
           told["properties"].each do |name, field|
             field.delete("not")
+            field["enum"] |= [nil] if field["enum"] && Array(field["type"]).include?("null")
             if form.lengths.key?(name.to_sym)
               field.replace("type" => %w[string number],
                             "description" => "a length: 220, 22 cm, 8 3/4 in; a bare number is in the orchard's own " \

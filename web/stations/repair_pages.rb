@@ -38,7 +38,7 @@ module Vestry
 
           def log(wound, reading: nil)
             told = Records::WoundReport.new(wound, today)
-            practice = ->(point) { orchard.rulebook.practice(point, orchard.school) }
+            practice = wound.tree.method(:practice)
             usual = Deeds::CutStem.usual(wound, "stump-graft")
             blank = Contracts::LogRepairForm.blank(repaired_on: today.iso8601, course: told.course,
                                                left: usual && length(usual),

@@ -45,6 +45,20 @@ RSpec.describe "tape, flaps and materials", :core do
     expect(reckon("materials", stubs: [], school: "waxed-rind")[:items]).to eq []
   end
 
+  it "finishes a stub of a tree that has a school of its own by that one" do
+    stub = { method: "rind", stub_mm: 60, sticks: 2 }
+    amounts = lambda do |school, *stubs|
+      reckon("materials", stubs: stubs, school: school)[:items].to_h { |each| each.values_at(:item, :amount) }
+    end
+    own, other = amounts["waxed-rind", stub], amounts["covered-inlay", stub]
+    mixed = amounts["waxed-rind", stub, stub.merge(school: "covered-inlay")]
+    %w[grafting-wax wood-glue foil].each do |name|
+      expect(mixed.fetch(name)).to be_within(1e-9).of(own.fetch(name, 0) + other.fetch(name, 0))
+    end
+    expect([own.key?("foil"), other.key?("grafting-wax")]).to eq [false, false]
+    expect(amounts["covered-inlay", stub.merge(school: "waxed-rind")]).to eq own
+  end
+
   it "carries a tool where something is made with it: pins' hammer for bark, what cleaves for a stub that is sawn" do
     items = lambda do |method, stub_mm, school|
       answer = Vestry::Core::Graft::Materials.reckon({ stubs: [{ method: method, stub_mm: stub_mm }], school: school })

@@ -58,11 +58,12 @@ module Vestry
                        notes: row[:reasons].map { |reason| say(reason) })
           end
 
-          def sticks_working(sticks)
+          # @param school [String] of the tree
+          def sticks_working(sticks, school)
             Working.of(counted(sticks[:count], "stick"), (sticks[:bearings_deg] ||
                                                           sticks[:clock_deg]).map { |deg| "#{deg.round}°" }.join(", "),
                        rules: %w[reckoning.sticks.ring_spacing reckoning.sticks.upright_from],
-                       notes: sticks[:reasons].map { |reason| say(reason) }, practice: "sticks")
+                       notes: sticks[:reasons].map { |reason| say(reason) }, practice: "sticks", school: school)
           end
         end
       end

@@ -32,7 +32,7 @@ module Vestry
 
             # As it was planned, by the school's practice.
             def fields_of_site(site, planned)
-              said = ->(point) { orchard.rulebook.practice(point, orchard.school) }
+              said = site.tree.method(:practice)
               { grafted_on: today.iso8601, technique: planned&.technique || orchard.rulebook.site_methods.first,
                 variety: planned&.variety_id, sticks: planned&.sticks || 1, grafter: actor, wrap: said["wrap"],
                 seal: said["seal"], cover: said["cover"],
