@@ -70,7 +70,15 @@ module Vestry
 
         # @return [Hash] +tasks+ as of aftercare, +state+ (of STATES), +knit_on+ and +knit_basis+ of what was set last,
         #   +dead+ (ids of scions last seen dead) and +unseen+ (of those set that nobody has looked at)
-        def self.call(rulebook: Rulebook.shipped, **facts) = Schedule.new(facts, rulebook).answer
+        def self.call(weather:, earlier:, rulebook: Rulebook.shipped, **facts)
+          of(facts, Tend::Climate.new(weather, rulebook, earlier: -> { earlier }), rulebook)
+        end
+
+        # The same over weather that was read already.
+        #
+        # @param facts [Hash] of the contract, all but the weather
+        # @param climate [Tend::Climate] of the days from the repair on
+        def self.of(facts, climate, rulebook) = Schedule.new(facts, climate, rulebook).answer
 
         # Whether a trunk needs nothing more to live, or nothing helps it.
         #
@@ -79,8 +87,9 @@ module Vestry
 
         # One wound's facts, and what follows from them.
         class Schedule
-          def initialize(facts, rulebook)
+          def initialize(facts, climate, rulebook)
             @facts = facts
+            @climate = climate
             @rulebook = rulebook
             @today = facts[:today]
             @visits = facts[:visits].select { |each| each[:on] <= @today }
@@ -164,7 +173,6 @@ module Vestry
           # Of what was set last.
           def knit_last = later.any? ? knit_of(later.last) : knit
           def knit_of(day)
-            @climate ||= Tend::Climate.new(@facts[:weather], @rulebook, earlier: -> { @facts[:earlier] || [] })
             (@knit ||= {})[day] ||= @climate.knit(@facts[:species], day, @today)
           end
 

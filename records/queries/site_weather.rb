@@ -73,8 +73,15 @@ module Vestry
       #
       # @return [Core::Tend::Climate]
       def climate(from)
-        (@climates ||= {})[from] ||= Core::Tend::Climate.new(days(from), @orchard.own_callus(@today).rulebook,
-                                                             earlier: -> { all_days })
+        (@climates ||= {})[from] ||= climate_of(days(from), earlier: -> { all_days })
+      end
+
+      # Some days as unions live through them, at the pace at which callus was seen to knit here.
+      #
+      # @param days [Array<Hash>]
+      # @param earlier [#call] the days of earlier years
+      def climate_of(days, earlier:)
+        Core::Tend::Climate.new(days, @orchard.own_callus(@today).rulebook, earlier: earlier)
       end
 
       # The same days of earlier years.

@@ -143,11 +143,11 @@ module Vestry
       end
 
       def mending
-        @mending ||= Core::Repair::Mending.reckon(
-          { course: course, cause: wound.cause, species: wound.tree.species, girdled_share: share,
+        @mending ||= Core::Repair::Mending.of(
+          { course: course, cause: wound.cause, species: wound.tree.species, girdled_share: share.to_f,
             found_on: wound.found_on, covered_on: past(wound.covered_on), repaired_on: past(wound.repaired_on),
-            wrap: wound.wrap, southern: @orchard.southern?, **bark_days,
-            **weather, carried: carried, **recorded, school: wound.tree.school, today: today }, rulebook: @book
+            wrap: wound.wrap, southern: @orchard.southern?, **bark_days, carried: carried&.to_f, **recorded,
+            school: wound.tree.school, today: today }, climate, @book
         )
       end
 
@@ -180,11 +180,11 @@ module Vestry
       def seen(visit)
         { on: visit.seen_on, leaves: visit.leaves, scions: visit.fates.map { |id, row| { id: id, fate: row[:fate] } } }
       end
-      def weather
+      def climate
         from = [wound.repaired_on, wound.seated.map(&:set_on).max].compact.uniq
-        days = from.flat_map { |on| @spring.weather.days(on, on + LOOKED_AT - 1) }
-        { weather: days.uniq.sort_by { |day| day[:date] },
-          earlier: from.flat_map { |on| @spring.weather.earlier(on, LOOKED_AT) }.uniq }
+        read = ->(&ask) { from.flat_map(&ask).uniq { |day| day[:date] } }
+        @spring.weather.climate_of(read.call { |on| @spring.weather.days(on, on + LOOKED_AT - 1) },
+                                   earlier: -> { read.call { |on| @spring.weather.earlier(on, LOOKED_AT) } })
       end
 
       # So many days on from a repair, and from what was set last, are looked at, of their own year and of earlier ones.
