@@ -68,11 +68,19 @@ module Vestry
       end
 
       def gathered(species, from, upto)
-        days = weather.select { |day| day[:date] >= from && day[:date] < upto }
         return 0.0 if upto <= from
-        return nil if days.size < (upto - from).to_i
 
-        Core::Slip::Callus.call(species: species, days: days, rulebook: @orchard.rulebook)[:units]
+        first, after = [from, upto].map { |on| weather.bsearch_index { |day| day[:date] >= on } || weather.size }
+        return nil if after - first < (upto - from).to_i
+
+        units(species)[first...after].sum(0.0)
+      end
+
+      # Of each day that is known.
+      def units(species)
+        (@units ||= {})[species] ||= Core::Slip::Callus.daily(
+          weather, @orchard.rulebook.value("species.#{species}.callus_limits").map(&:to_f), 0.0
+        )
       end
 
       def weather = @weather ||= @orchard.weather(@today).days(rows.map { |row| row[:grafted_on] }.min || @today)

@@ -188,8 +188,8 @@ module Vestry
         from, to = usual_dd(base, variety.bloom_from), usual_dd(base, variety.bloom_to)
         return nil unless from && to && to >= from
 
-        history = years.map { |year| year.map { |each| each.slice(:date, :min_c, :max_c) } }
-        Core::Plan::FrostStages.of(species: variety.species, base_c: base, from_dd: from, to_dd: to, history: history,
+        @cold ||= years.map { |year| year.map { |each| each.slice(:date, :min_c, :max_c) } }
+        Core::Plan::FrostStages.of(species: variety.species, base_c: base, from_dd: from, to_dd: to, history: @cold,
                                    rulebook: @orchard.rulebook).merge(base_c: base, from_dd: from, to_dd: to)
       end
 
@@ -239,7 +239,8 @@ module Vestry
         springs = all_days.group_by { |each| season.name_of(each[:date]) }
           .reject { |name, _| name >= season.name_of(@today) }.sort.map do |_, days|
           from = season.bark_day(1, days.first[:date])
-          [from, days.select { |each| each[:date] >= from && each[:date] < from + SPRING_DAYS }]
+          after = from + SPRING_DAYS
+          [from, days.select { |each| each[:date] >= from && each[:date] < after }]
         end
         springs.filter_map { |from, days| whole_spring(from, days) }
       end
