@@ -122,15 +122,8 @@ build_assets() {
   fi
 }
 
-# Room in Ruby's heap for a hundred pages between one sweep and the next. What runs for minutes and has a machine to itself
-# takes three times that (half a gigabyte in all): its sweeps are a sixth of its time else.
+# Room in Ruby's heap for a hundred pages between one sweep and the next.
 roomy_ruby() {
-  if [ "${1:-}" = most ]; then
-    export RUBY_GC_HEAP_INIT_SLOTS=3000000 RUBY_GC_HEAP_FREE_SLOTS_MIN_RATIO=0.65 RUBY_GC_HEAP_FREE_SLOTS_GOAL_RATIO=0.75
-    export RUBY_GC_HEAP_FREE_SLOTS_MAX_RATIO=0.9 RUBY_GC_MALLOC_LIMIT=256000000 RUBY_GC_MALLOC_LIMIT_MAX=512000000
-    export RUBY_GC_OLDMALLOC_LIMIT=512000000 RUBY_GC_OLDMALLOC_LIMIT_MAX=1000000000
-    return
-  fi
   export RUBY_GC_HEAP_INIT_SLOTS=1200000 RUBY_GC_HEAP_FREE_SLOTS_MIN_RATIO=0.4 RUBY_GC_MALLOC_LIMIT=64000000 RUBY_GC_OLDMALLOC_LIMIT=128000000
 }
 
