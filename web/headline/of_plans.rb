@@ -12,8 +12,8 @@ module Vestry
         end
 
         def short_words(short, season)
-          leading("#{short.variety.name} wants #{counted(short.shortage[:wanted], 'stick')} in #{season} " \
-                  "and #{short.have.zero? ? 'none are' : "only #{short.have} are"} at hand or promised.",
+          leading("What is planned for #{season} takes #{counted(short.shortage[:wanted], 'stick')} of " \
+                  "#{short.variety.name}, and #{short.have.zero? ? 'none are' : "only #{short.have} are"} at hand or promised.",
                   "See what wood is missing", "wood")
         end
 

@@ -290,7 +290,7 @@ module Vestry
         def say_nurse_dead(r)
           "#{counted(r[:stubs], 'graft')} died and #{r[:stubs] == 1 ? 'is' : 'are'} to be made again."
         end
-        def say_nurse_young(r) = "It stands #{counted(r[:seasons].ceil, 'season')} after the latest graft."
+        def say_nurse_young(r) = "It is to stand for #{counted(r[:seasons].ceil, 'season')} after the latest graft."
         def say_nurse_open(r) = "The least closed stub is #{percent(r[:closed])} closed."
         def say_nurse_little_leaf(r)
           "Without it #{percent(r[:kept])} of the head would feed the roots; #{percent(r[:wanted])} is enough."
