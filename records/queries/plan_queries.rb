@@ -14,6 +14,14 @@ module Vestry
         Tree.in_sight.where(orchard_id: orchard.id).exclude(id: plans_in_use(orchard).select(:tree_id))
           .exclude(TreeQueries.giving_wood).order(:row, :number).limit(most).all
       end
+
+      # Trees that are worked by another school than the orchard's, in walking order.
+      #
+      # @return [Array<Tree>]
+      def of_own_school(orchard)
+        own = plans_in_use(orchard).exclude(school: nil).exclude(school: orchard.school)
+        Tree.in_sight.where(orchard_id: orchard.id, id: own.select(:tree_id)).order(:row, :number).all
+      end
       def plans_in_use(orchard) = Plan.where(Sequel[:plans][:orchard_id] => orchard.id, superseded_at: nil)
 
       # Planned limbs to be worked in a season or left over from an earlier one, with no living graft.

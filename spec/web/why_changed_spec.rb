@@ -28,6 +28,10 @@ RSpec.describe "Why a tree is changed" do
     page = say(school: "covered-inlay")
     expect(chosen.call["value"]).to eq "covered-inlay"
     expect(page.text.squeeze(" \n")).to match(/by the Covered inlay school\./)
+    settings = -> { Nokogiri::HTML(get("/o/#{here.slug}/settings").body).text.split.join(" ") }
+    expect(settings.call).to include("#{stock.label} goes by a school of its own, as its plan says.")
+    here.update(school: "covered-inlay")
+    expect(settings.call).not_to include("of its own, as")
     here.update(school: "film-wrap")
     expect(say(school: "weld").at_css("#f-school option[selected]")["value"]).to eq "covered-inlay"
   end
