@@ -249,6 +249,15 @@ module Vestry
           end
         end
 
+        # All photos of a tree or a limb, a year at a time.
+        get "/trees/:id/photos" do
+          tree = orchard.tree!(params["id"])
+          limb = tree.limbs.find { |each| each.id == query[:limb] }
+          photos = Records::TreePhotos.new(tree, limb: limb)
+          year = photos.years.key?(query[:year]) ? query[:year] : photos.years.keys.first
+          erb :"survey/photos_of_year", locals: { tree: tree, limb: limb, photos: photos, year: year }
+        end
+
         post "/trees/:id/photos" do
           tree = orchard.tree!(params["id"])
           limb = params["limb"].to_s.empty? ? nil : orchard.limb!(params["limb"])
