@@ -2,8 +2,8 @@
 
 module Vestry
   module Records
-    # The photos of a tree, or of one of its limbs, the latest first: a page shows some, and a page of their own those of
-    # a year.
+    # The photos of a tree, or of one of its limbs, the latest first: a page shows some, and a page of their own those
+    # of a year.
     class TreePhotos
       # So many fit beside what else a page says of a tree.
       LATEST = 12

@@ -37,7 +37,7 @@ RSpec.describe "Photos of many years" do
     expect(page.css(".years a").map { |each| [each.text, each["aria-current"]] })
       .to eq [%w[2025 page], ["2024", nil], ["2023", nil]]
     page = open_page("survey/trees/#{stock.id}/photos#{page.css('.years a').last['href']}")
-    expect(captions(page)).to eq (1..5).map { |day| "#{day} May 2023" }
+    expect(captions(page)).to eq((1..5).map { |day| "#{day} May 2023" })
   end
 
   it "of one limb are its own alone, and what nobody took is nothing" do
