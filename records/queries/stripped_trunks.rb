@@ -6,8 +6,8 @@ module Vestry
     class StrippedTrunks
       MOST = 300
       # What they follow from, besides the orchard and the day.
-      FROM = %w[trees limbs grafts observations tallies weather_days phenology_seen tasks_done wounds wound_margins
-                bridge_scions wound_visits scion_fates].freeze
+      FROM = %w[trees plans limbs grafts observations tallies weather_days phenology_seen tasks_done wounds
+                wound_margins bridge_scions wound_visits scion_fates].freeze
 
       def initialize(orchard, today)
         @orchard = orchard
@@ -57,7 +57,7 @@ module Vestry
       def wounds
         @wounds ||= begin
           found = Wound.in_sight.where(orchard_id: @orchard.id).where(Sequel[:found_on] <= @today)
-            .order(Sequel.desc(:found_on), :id).limit(MOST).eager(:tree, :scions, :visits, :tasks_done).all
+            .order(Sequel.desc(:found_on), :id).limit(MOST).eager({ tree: :plan }, :scions, :visits, :tasks_done).all
           Wound.read_margins(found)
           WoundVisit.read_fates(found.flat_map(&:visits))
           found

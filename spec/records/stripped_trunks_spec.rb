@@ -34,6 +34,16 @@ RSpec.describe Vestry::Records::StrippedTrunks do
     expect(told.map { |each| each.share.round(1) }).to eq [1.0, 0.9]
   end
 
+  it "is worked out anew once its tree goes by another school, whose wraps need no slitting" do
+    bridged = wound(1, bark_left: 0.1, found_on: today - 60, course: "bridge", repaired_on: today - 40)
+    Vestry::DB[:bridge_scions].insert(orchard_id: here.id, wound_id: bridged.id, number: 1, bearing_deg: 0,
+                                      set_on: today - 40)
+    slit = -> { told.first.mending[:tasks].map { |task| task[:rule] }.include?("loosen") }
+    expect(slit.call).to be true
+    Vestry::Records::Plan.create(orchard_id: here.id, tree_id: bridged.tree_id, school: "film-wrap")
+    expect(slit.call).to be false
+  end
+
   it "has a bare trunk mended before its head is planned, says the plan and the headline, until it holds" do
     place = demo
     wounds = Vestry::Records::Wound.where(orchard_id: place.id).order(:id).all
