@@ -71,4 +71,24 @@ RSpec.describe "A tree's school" do
     Vestry::Deeds::NewVersion.call(fresh(apple), by: "Orla", why: nil)
     expect(stale.call).to eq [ids.first]
   end
+
+  it "is asked for once for all trees of a season" do
+    asked = lambda do
+      place = fresh(here)
+      before = Vestry::Records::QueryCount.so_far
+      place.with_current(reading: true) do
+        Vestry::Records::StubWindows.new(place, Date.new(2026, 4, 1), season: 2026).reckoned
+      end
+      Vestry::Records::QueryCount.so_far - before
+    end
+    work = lambda do |limb|
+      Vestry::Deeds::DecideLimb.call(limb, { role: "work", technique: "rind", cut: 600.0, variety: kind.id }, by: "Orla",
+                                     season: 2026)
+    end
+    work.call(branch)
+    # What is worked out anew after a change is asked for by the first.
+    one = 2.times.map { asked.call }.last
+    5.times { work.call(limb(tree(here, species: "apple"), "A", girth_mm: 220, length_mm: 2600)) }
+    expect(2.times.map { asked.call }.last).to eq one
+  end
 end
