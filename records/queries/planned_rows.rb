@@ -35,7 +35,7 @@ module Vestry
       private
 
       def read(of)
-        of.limit(KINDS.fetch(@kind)).eager(:variety, limb: [{ tree: :plan }, { parent: { parent: :parent } }]).all
+        of.limit(KINDS.fetch(@kind)).eager(:variety, limb: [:tree, { parent: { parent: :parent } }]).all
       end
 
       def set = @variety ? of_kind.where(Sequel[:plan_limbs][:variety_id] => @variety) : of_kind

@@ -40,7 +40,7 @@ module Vestry
           .join(:trees, { id: Sequel[:sites][:tree_id], hidden_at: nil })
           .left_join(:limbs, { id: Sequel[:sites][:limb_id] }).where(Site::STANDS)
           .order(Sequel[:trees][:row], Sequel[:trees][:number], Sequel[:sites][:tag])
-          .eager(:variety, site: [{ tree: :plan }, :limb])
+          .eager(:variety, site: %i[tree limb])
       end
       private_class_method :of
     end

@@ -57,7 +57,7 @@ module Vestry
       def wounds
         @wounds ||= begin
           found = Wound.in_sight.where(orchard_id: @orchard.id).where(Sequel[:found_on] <= @today)
-            .order(Sequel.desc(:found_on), :id).limit(MOST).eager({ tree: :plan }, :scions, :visits, :tasks_done).all
+            .order(Sequel.desc(:found_on), :id).limit(MOST).eager(:tree, :scions, :visits, :tasks_done).all
           Wound.read_margins(found)
           WoundVisit.read_fates(found.flat_map(&:visits))
           found

@@ -82,8 +82,8 @@ RSpec.describe "A tree's school" do
       Vestry::Records::QueryCount.so_far - before
     end
     work = lambda do |limb|
-      Vestry::Deeds::DecideLimb.call(limb, { role: "work", technique: "rind", cut: 600.0, variety: kind.id }, by: "Orla",
-                                     season: 2026)
+      Vestry::Deeds::DecideLimb.call(limb, { role: "work", technique: "rind", cut: 600.0, variety: kind.id },
+                                     by: "Orla", season: 2026)
     end
     work.call(branch)
     # What is worked out anew after a change is asked for by the first.
