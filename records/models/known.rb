@@ -3,8 +3,7 @@
 module Vestry
   module Records
     # Columns whose words the rulebook owns: one that it does not know, or knows no more, reads as another, so that a
-    # page
-    # shows the rest.
+    # page shows the rest.
     module Known
       # @param column [Symbol]
       # @param otherwise [Object] what it reads as then; asked for when it is a proc

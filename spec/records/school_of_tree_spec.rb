@@ -22,6 +22,15 @@ RSpec.describe "A tree's school" do
     expect(go_by("").school).to eq "covered-inlay"
   end
 
+  it "is the orchard's where its own is one that the rulebook does not know, to its page and to care" do
+    here.update(school: "film-wrap")
+    told = -> { Vestry::Records::CareSchedule.care(fresh(graft(branch, variety: kind, wrap: "film")), World::TODAY) }
+    first = told.call
+    Vestry::DB[:plans].where(id: go_by("film-wrap").plan.id).update(school: "weld")
+    expect([fresh(apple).school, told.call[:tasks].map { |task| task[:rule] }])
+      .to eq ["film-wrap", first[:tasks].map { |task| task[:rule] }]
+  end
+
   it "is that of a plan which is begun by deciding a limb: none of its own" do
     Vestry::Deeds::DecideLimb.call(branch, { role: "nurse" }, by: "Orla", season: 2026)
     expect(fresh(apple).plan.school).to be_nil
