@@ -29,7 +29,10 @@ module Vestry
       end
 
       # The school by which it is worked and looked after: its plan's own, else the orchard's.
-      def school = plan&.school || orchard.school
+      def school = Tree.school(plan&.school, orchard)
+
+      # @param own [String, nil] what its plan names; a word that the rulebook does not know is none
+      def self.school(own, orchard) = Core::Rulebook.shipped.school_names.find { |name| name == own } || orchard.school
 
       # What is done on it at a practice point.
       def practice(point) = orchard.rulebook.practice(point, school)

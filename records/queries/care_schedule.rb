@@ -236,11 +236,11 @@ module Vestry
 
         def grafts
           @grafts ||= (@whole ? of_ids : looked_after).all
-            .each { |row| row.update(school: school(row), trained: row[:form] == "wall-trained", **where_set(row)) }
+            .each do |row|
+              row.update(school: Tree.school(row[:school], @orchard), trained: row[:form] == "wall-trained",
+                         **where_set(row))
+            end
         end
-
-        # As Tree#school has it.
-        def school(row) = Core::Rulebook.shipped.school_names.find { |name| name == row[:school] } || @orchard.school
 
         # On a stub, into a limb whose head stays on for now, or into a bare stretch whose head stays.
         def where_set(row)

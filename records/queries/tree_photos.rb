@@ -15,7 +15,8 @@ module Vestry
       end
 
       def latest = @latest ||= rows.limit(LATEST).all
-      def more? = latest.size == LATEST && rows.count > LATEST
+      def count = years.values.sum
+      def more? = latest.size == LATEST && count > LATEST
 
       # How many were taken in which year, the latest first.
       #

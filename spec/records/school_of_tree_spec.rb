@@ -81,6 +81,13 @@ RSpec.describe "A tree's school" do
     expect(stale.call).to eq [ids.first]
   end
 
+  it "is said of the plan that is in use, also where a new version is begun just then" do
+    go_by("")
+    second_of_two(-> { Vestry::Deeds::NewVersion.call(fresh(apple), by: "Orla") },
+                  -> { Vestry::Deeds::NamePlan.call(fresh(apple), purpose: nil, school: "film-wrap", by: "Tam") })
+    expect([apple.plans_dataset.count, fresh(apple).school]).to eq [2, "film-wrap"]
+  end
+
   it "is asked for once for all trees of a season" do
     asked = lambda do
       place = fresh(here)

@@ -112,8 +112,8 @@ RSpec.describe "Writing through the interface for programs" do
                                                   "plan_limbs/#{planned['id']}")["version"] }, id: limbs[0]["id"])
     write(:post, "sites/{id}/plan", { role: "work", technique: "side-bark" }, id: site["id"])
     schools = [{ purpose: "a family tree", school: "film-wrap" }, { purpose: "a family tree" }, { school: nil }]
-      .map { |said| write(:put, "trees/{id}/plan", said, id: tree)["school"] }
-    expect(schools).to eq ["film-wrap", "film-wrap", nil]
+      .map { |said| write(:put, "trees/{id}/plan", said, id: tree).values_at("school", "purpose") }
+    expect(schools.transpose).to eq [["film-wrap", "film-wrap", nil], ["a family tree"] * 3]
     write(:post, "trees/{id}/lines",
           { lines: "A ne girth 220 long 2400 from 900 up 40\nB w girth 200 long 2200 from 1000 up 50\nC s girth 180 " \
                    "long 2000 from 1000 up 50" }, id: other)

@@ -36,6 +36,16 @@ RSpec.describe "Why a tree is changed" do
     expect(say(school: "weld").at_css("#f-school option[selected]")["value"]).to eq "covered-inlay"
   end
 
+  it "is not said back by a form that was opened before somebody else said otherwise" do
+    seen = stock.reload.plan.version
+    say(school: "covered-inlay", version: seen)
+    page = say(school: "", version: seen)
+    expect([page.css(".error").map(&:text), stock.reload.plan.school])
+      .to match [[a_string_including("covered-inlay")], "covered-inlay"]
+    say(school: "", version: page.at_css("form[action$='/purpose'] input[name=version]")["value"])
+    expect(stock.reload.plan.school).to be_nil
+  end
+
   def say(**fields)
     get "/o/#{here.slug}/plan/trees/#{stock.id}"
     post "/o/#{here.slug}/plan/trees/#{stock.id}/purpose", { purpose: "", school: "waxed-rind" }.merge(fields)

@@ -64,7 +64,8 @@ module Vestry
           tree = orchard.tree!(params["id"])
           attempt(->(e) { show(orchard.tree!(params["id"]), nil, errors: e.errors) }) do
             Deeds::NamePlan.call(tree, purpose: params["purpose"], school: params["school"], by: actor,
-                                 reasons: Array(params["reasons"]).map(&:to_s), worths: Contracts::Worths.of(params))
+                                 reasons: Array(params["reasons"]).map(&:to_s), worths: Contracts::Worths.of(params),
+                                 version: Integer(params["version"].to_s, 10, exception: false))
             redirect to("plan", "/trees/#{tree.id}#why")
           end
         end

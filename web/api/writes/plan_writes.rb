@@ -57,12 +57,14 @@ module Vestry
             optional(:reasons).array(:string, included_in?: Records::Plan::REASONS.keys)
             optional(:old_worth).filled(:float, gteq?: 0.0, lteq?: 1.0)
             optional(:new_worth).filled(:float, gteq?: 0.0, lteq?: 1.0)
+            optional(:version).filled(:integer)
           end
 
           put "trees/{id}/plan", "Says what a tree's plan is for, and by which school: null for the orchard's",
               form: PURPOSE, answers: "plans" do |on, v|
             Deeds::NamePlan.call(on.tree, purpose: v[:purpose], school: (v[:school].to_s if v.key?(:school)), by: on.by,
-                                 reasons: v[:reasons], worths: v.slice(:old_worth, :new_worth))
+                                 reasons: v[:reasons], worths: v.slice(:old_worth, :new_worth),
+                                 version: v[:version])
           end
 
           post "trees/{id}/versions/again", "Takes an earlier version of a tree's plan up again, as a new one",
