@@ -19,6 +19,21 @@ RSpec.describe "Bad input is answered at its field" do
     end
   end
 
+  it "moves nothing under the thumb when what was typed is no length" do
+    visit "/o/maunder-hill/survey/trees/#{bare.tree_id}?limb=#{bare.id}"
+    find("summary", text: "Measure again").click
+    place = "arguments[0].getBoundingClientRect().top + scrollY"
+    top = -> { page.evaluate_script(place, find_button("Keep these measures")) }
+    before = top.call
+    fill_in "Girth", with: "214 mm"
+    expect(page).to have_css("output", text: "= 214 mm")
+    fill_in "Length", with: "abc"
+    fill_in "measured at", with: "a hand and a half"
+    expect(page).to have_css("output", text: "“abc” is not a length; write it as 220, 22 cm or 1.3 m")
+    expect(page).to have_css("output", text: "“a hand and a half” is not a length")
+    expect(top.call).to eq before
+  end
+
   it "brings the field that was refused into sight on a phone" do
     page.current_window.resize_to(390, 844)
     visit "/o/maunder-hill/survey/trees/#{bare.tree_id}"

@@ -6,16 +6,18 @@ document.addEventListener("alpine:init", () => {
   // Says how a typed length was understood, as the server reads it.
   window.Alpine.data("echo", () => ({
     understood: "",
+    tone: "",
     async read(event) {
       const text = event.target.value.trim();
-      if (text === "") { this.understood = ""; return; }
+      if (text === "") { this.say("", ""); return; }
       const units = this.$root.dataset.units;
       const answer = await fetch(`/measure?units=${units}&text=${encodeURIComponent(text)}`).catch(() => null);
       // Without signal nobody can say; what was typed stands.
-      if (!answer) { this.understood = ""; return; }
+      if (!answer) { this.say("", ""); return; }
       const words = await answer.text();
-      if (event.target.value.trim() === text) this.understood = answer.ok ? `= ${words}` : words;
+      if (event.target.value.trim() === text) this.say(answer.ok ? `= ${words}` : words, answer.ok ? "" : "unread");
     },
+    say(words, tone) { this.understood = words; this.tone = tone; },
   }));
 });
 
