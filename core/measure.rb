@@ -119,6 +119,16 @@ module Vestry
         mm.abs >= 1000 ? "#{format('%.2f', mm / 1000.0)} m" : "#{mm.round} mm"
       end
 
+      # How thick a limb is, as it was measured: by a tape round it, or across both ways.
+      #
+      # @param limb [#[]] with +:girth_mm+, or +:wide_mm+ and +:narrow_mm+
+      # @return [String] such as "220 mm round"
+      def self.say_thickness(limb, units = "metric")
+        return "#{say(limb[:girth_mm], units)} round" if limb[:girth_mm]
+
+        "#{[limb[:wide_mm], limb[:narrow_mm]].map { |mm| say(mm, units) }.uniq.join(' × ')} across"
+      end
+
       # A height or a way over ground, in whole metres or feet.
       #
       # @param to [Integer] places, as Float#round takes them: -1 for tens of feet
@@ -131,6 +141,14 @@ module Vestry
       # @param kilos [Numeric]
       def self.say_crop(kilos, units)
         units == "imperial" ? "#{format('%g', (kilos / Values::POUND_KG).round(1))} lb" : "#{format('%g', kilos)} kg"
+      end
+
+      # A light weight: whole grams, or ounces to the tenth.
+      #
+      # @param grams [Numeric]
+      def self.say_grams(grams, units)
+        ounce = Values::POUND_KG * 1000 / 16
+        units == "imperial" ? "#{format('%g', (grams / ounce).round(1))} oz" : "#{grams.round} g"
       end
 
       # A length that is held to a range as it is said: its ends may be typed as they read.

@@ -60,6 +60,15 @@ module Vestry
         number(number)&.then { |weight| (weight * (unit.to_s.match?(/\Al/i) ? POUND_KG : 1)).round(3) }
       end
 
+      # A light weight as people write it: 455, 455 g, 1.2 kg, 12.5 oz.
+      #
+      # @return [Float, nil] g, to the tenth
+      def grams(text)
+        number, unit = text.to_s.scrub("?").strip.match(/\A(.*?)\s*(g|kg|oz|lbs?)?\.?\z/im).captures
+        worth = { "kg" => 1000.0, "oz" => POUND_KG * 1000 / 16, "lb" => POUND_KG * 1000, "lbs" => POUND_KG * 1000 }
+        number(number)&.then { |weight| (weight * worth.fetch(unit.to_s.downcase, 1)).round(1) }
+      end
+
       # A time written as 2026-05-18 09:30, with or without its zone.
       #
       # @return [Array(Time, Boolean), nil] the time as if it were UTC where it names no zone, and whether it names one

@@ -237,15 +237,21 @@ module Vestry
 
       def spoken(stand)
         limb = stand.limb
-        words = ["#{say(limb.girth_mm || limb.wide_mm)} round",
-                 *(limb.leader ? ["the leader"] : ["points #{Spoken.counted(limb.bearing_deg.to_i, 'degree')}",
-                                                   "rises #{Spoken.counted(limb.rise_deg.to_i, 'degree')}"])]
+        words = [Core::Measure.say_thickness(limb, @orchard.units), *spoken_lie(limb)]
         words << { "open" => "nothing decided",
                    "lost" => stand.again_mm ? "graft lost, to be worked again" : "graft lost",
                    "grafted" => "grafted with #{stand.graft&.variety&.name}",
                    "coming" => "as it will be, grafted" }.fetch(stand.state, stand.state)
         words << @faults[stand.limb.id] if @faults[stand.limb.id]
         words.join(", ")
+      end
+
+      # Which way a limb lies, where that was measured.
+      def spoken_lie(limb)
+        return ["the leader"] if limb.leader
+
+        [limb.measured?(:bearing_deg) ? "points #{Spoken.counted(limb.bearing_deg.to_i, 'degree')}" : "bearing not measured",
+         limb.measured?(:rise_deg) ? "rises #{Spoken.counted(limb.rise_deg.to_i, 'degree')}" : "rise not measured"]
       end
     end
   end

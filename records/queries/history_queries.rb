@@ -102,7 +102,6 @@ module Vestry
          *([{ on: graft.lost_on, kind: :lost, row: graft }] if graft.lost_on)]
       end
 
-      # Everything that happened to a limb, in order.
       # What is known of a stripped trunk, in order: each +on+, +kind+, +who+ and +row+.
       #
       # @param verdicts [Array<Hash>] of its visits, as WoundReport tells them
@@ -124,6 +123,7 @@ module Vestry
         end
       end
 
+      # Everything that happened to a limb, in order.
       def story(limb)
         events = [{ on: limb.surveyed_on, kind: :surveyed, row: limb },
                   *LimbEvent.of(limb).map { |event| { on: event.happened_on, kind: :happened, row: event } },

@@ -29,7 +29,7 @@ module Vestry
       # How many sticks of a line are still to be asked for elsewhere; none where a tree here can throw them.
       #
       # @param line [WoodOrder::Line]
-      def to_ask(line) = line.sources.empty? ? [line.to_cut - awaited_of(line.variety), 0].max : 0
+      def to_ask(line) = line.sources.empty? ? line.to_find : 0
 
       # What is on its way, oldest first.
       #
@@ -43,13 +43,6 @@ module Vestry
       private
 
       def promises = WoodPromise.in_sight.where(orchard_id: @orchard.id, season: order.season).eager(:variety)
-
-      # Promised for the season in any way, and not here yet.
-      def awaited_of(variety)
-        @sums ||= promises.where(received_on: nil).group(:variety_id)
-          .select_hash(:variety_id, Sequel.function(:sum, :sticks).as(:sum))
-        @sums.fetch(variety.id, 0)
-      end
 
       def sizes(line)
         [line.diameters.map(&:from_mm).min, line.diameters.map(&:to_mm).max] if line.diameters.any?

@@ -106,7 +106,7 @@ module Vestry
         wanted = order.lines.select { |line| line.to_cut.positive? }
         return nil if wanted.empty?
 
-        matter("wood", wanted.any? { |line| order.cut_now?(line.variety) } ? 3 : 5)
+        matter("wood", wanted.any? { |line| line.to_find.positive? && order.cut_now?(line.variety) } ? 3 : 5)
       end
 
       def plan

@@ -7,14 +7,18 @@ module Vestry
     # back a year ahead.
     class WoodOrder
       Line = Struct.new(:variety, :sticks, :reserve, :total, :shoots, :have, :success, :trials, :diameters,
-                        :anywhere, :coming_off, keyword_init: true) do
+                        :anywhere, :coming_off, :promised, :ordered, keyword_init: true) do
         # Trees to cut it from, looked for where they are asked about.
         def sources = @sources ||= anywhere.of(variety)
         def to_cut = [total - have, 0].max
+        # What is neither in store nor to come: of what no tree here can throw, whatever is promised comes; else only
+        # what was ordered, for a promise may be of wood to be cut here.
+        def to_find = [to_cut - coming, 0].max
+        def coming = promised.to_i.zero? ? 0 : (sources.empty? ? promised : ordered)
         # Without the reserve.
-        def short_of_plans = [sticks - have, 0].max
+        def short_of_plans = [sticks - have - coming, 0].max
         # Planned limbs that carry it and are sawn off themselves: their shoots are wood for the cutting.
-        def offered = to_cut.positive? ? coming_off : []
+        def offered = to_find.positive? ? coming_off : []
       end
       WantedSticks = Struct.new(:label, :tree_id, :limb_id, :technique, :stub_mm, :from_mm, :to_mm, :sticks,
                           keyword_init: true)
@@ -150,7 +154,7 @@ module Vestry
       # @param line [Line]
       # @return [Hash, nil] see Core::Wood::Multiply; nil where there is wood enough, a tree to cut from, or no stick
       def multiplied(line)
-        return nil unless line.to_cut.positive? && line.sources.empty?
+        return nil unless line.to_find.positive? && line.sources.empty?
 
         species = line.variety.species
         return nil unless Core::Rulebook.shipped.species_names.include?(species)
@@ -281,9 +285,11 @@ module Vestry
         figures = reckoned[:names].find { |each| each[:name] == variety.name }
         have = available.fetch(variety.id, 0)
         Line.new(variety: variety, **figures.slice(:sticks, :reserve, :total, :shoots), have: have, **rates(kinds),
-                 diameters: diameters(all), anywhere: sources,
+                 diameters: diameters(all), anywhere: sources, **coming.of(variety.id),
                  coming_off: coming_off.fetch(variety.id, []).map(&:limb).reject { |limb| limb.graft&.head_off? })
       end
+
+      def coming = @coming ||= WoodPromise.coming(@orchard, @season)
 
       # The chance of a single stick, least and most, and the stubs that it was seen on.
       def rates(kinds)

@@ -111,9 +111,7 @@ module Vestry
 
       # Wood that is to come: what came lies in bundles.
       def promises
-        @promises ||= WoodPromise.in_sight.where(orchard_id: @orchard.id, season: @season, received_on: nil)
-          .group(:variety_id)
-          .select_hash(:variety_id, Sequel.function(:sum, :sticks).as(:sticks))
+        @promises ||= WoodPromise.coming(@orchard, @season).promised
       end
     end
   end

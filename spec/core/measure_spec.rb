@@ -49,6 +49,13 @@ RSpec.describe Vestry::Core::Measure do
       .to eq ["220 mm", "2.40 m", "8 3/4 in", "4 ft 2 in", "1/2 in", "–"]
   end
 
+  it "says how thick a limb is as it was measured: round it, or across" do
+    round, flat = { girth_mm: 220, wide_mm: nil, narrow_mm: nil }, { girth_mm: nil, wide_mm: 64.0, narrow_mm: 58.0 }
+    said = [round, flat, flat.merge(narrow_mm: 64.0)].map { |limb| described_class.say_thickness(limb) }
+    expect(said).to eq ["220 mm round", "64 mm × 58 mm across", "64 mm across"]
+    expect(described_class.say_thickness({ wide_mm: 63.5, narrow_mm: 63.5 }, "imperial")).to eq "2 1/2 in across"
+  end
+
   it "says what is thinner than an inch in sixteenths, as sticks are sold and called" do
     said = %w[7/16 15/16 1/16 3/8 0.98 1.0 1.06 -5/16 0].map do |inches|
       described_class.say(Rational(inches) * 25.4r, "imperial")

@@ -30,6 +30,12 @@ RSpec.describe Vestry::Core::Values do
             "infinity", "08:30"].map { |text| described_class.moment(text) }).to all(be_nil)
   end
 
+  it "reads a light weight in grams or ounces" do
+    expect(["455", "455 g", "1,2 kg", "12.5 OZ", "1 lb", "2 lbs."].map { |text| described_class.grams(text) })
+      .to eq [455.0, 455.0, 1200.0, 354.4, 453.6, 907.2]
+    expect(["", "g", "3 stone", "an oz", nil].map { |text| described_class.grams(text) }).to all(be_nil)
+  end
+
   it "reads a weight in kilograms or pounds" do
     expect(["3.5", "3,5 kg", " 4KG ", "12 lb", "1 lb.", "12 lbs", "0"].map { |text| described_class.kilograms(text) })
       .to eq [3.5, 3.5, 4.0, 5.443, 0.454, 5.443, 0.0]

@@ -68,6 +68,27 @@ RSpec.describe "Wood from elsewhere" do
       "checked" => Vestry::Deeds::MakeBundle::CHECKS.keys.map(&:to_s) }.except("authenticity_token")
   end
 
+  it "is no longer missing on the page of the wood, nor on the list to carry, once it is on order" do
+    wood, wanted = "/o/#{here.slug}/wood", asked_for
+    read = ->(path = wood) { (get path) && page.gsub(/\s+/, " ") }
+    expect(read[]).to include("<b>#{wanted} sticks</b> missing: find stored wood.")
+    order((wanted - 1).to_s)
+    expect(read[]).to include("<b>#{wanted - 1} sticks</b> to come", "<b>1 stick</b> missing: find stored wood.")
+    order("1")
+    expect(read[]).to include("<b>#{wanted} sticks</b> to come", "#{wanted} sticks, on order and not come yet: ask")
+    expect(read[]).not_to include("missing: find stored wood")
+    expect(read["#{wood}/list"])
+      .to include("Nothing is to be cut for #{season}: the #{wanted} sticks still wanted are to come",
+                  "<b>0</b>; #{wanted} to come")
+  end
+
+  it "counts limbs of the season after, whose variety nobody chose, as planned" do
+    Vestry::Records::PlanLimb.first(limb_id: stock.id).update(season: season + 1, variety_id: nil)
+    get "/o/#{here.slug}/wood"
+    expect(page.gsub(/\s+/, " "))
+      .to include("1 limb is to be worked in #{season + 1}, with no variety yet: its wood is counted once it has one.")
+  end
+
   it "is tied as it was ordered, from whom it came, and has come when its bundle is tied" do
     order("3")
     promise = Vestry::Records::WoodPromise.first

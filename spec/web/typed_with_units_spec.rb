@@ -44,4 +44,20 @@ RSpec.describe "Numbers with their units" do
     expect([settings[altitude: "up the hill"], last_response.body]).to match [422, /is a height in m or ft, such as/]
     expect([settings[altitude: "40,000 ft"], last_response.body]).to match [422, /is 6000 m or less/]
   end
+  it "are read of how far a tree stands from the corner, in metres or feet, and shown in the orchard's own" do
+    facts = "#{base}/survey/trees/#{one.tree_id}"
+    shown = lambda do
+      get facts
+      Nokogiri::HTML(last_response.body).css("form").find { |each| each["action"] == facts }
+    end
+    send_to(facts, **FormFields.fields(shown.call).transform_keys(&:to_sym), east: "12 m", north: "40 ft")
+    expect(one.tree.reload.values.values_at(:x_m, :y_m).map { |m| m.round(3) }).to eq [12.0, 12.192]
+    here.update(units: "imperial")
+    form = shown.call
+    expect(%w[east north].map { |name| form.at_css("[name=#{name}]")["value"] }).to eq ["39.4 ft", "40 ft"]
+    send_to(facts, **FormFields.fields(form).transform_keys(&:to_sym))
+    expect(one.tree.reload.values.values_at(:x_m, :y_m).map { |m| m.round(3) }).to eq [12.0, 12.192]
+    send_to(facts, **FormFields.fields(form).transform_keys(&:to_sym), east: "over there")
+    expect(last_response.body).to include("is a way over ground in m or ft, such as 12 m or 40 ft")
+  end
 end

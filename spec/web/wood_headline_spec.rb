@@ -8,7 +8,8 @@ RSpec.describe "The wood's headline" do
   # A variety of which so many sticks lie in store, more than are planned or fewer.
   def said(have, on: World::TODAY, thrown_by: ["A1 A"])
     line = Vestry::Records::WoodOrder::Line.new(variety: kind, sticks: 3, reserve: 2, total: 5, have: have,
-                                                anywhere: Struct.new(:found) { def of(_) = found }.new(thrown_by))
+                                                anywhere: Struct.new(:found) { def of(_) = found }.new(thrown_by),
+                                                **Vestry::Records::WoodPromise.coming(here, 2026).of(kind.id))
     order = Vestry::Records::WoodOrder.new(here, 2026, on)
     window = { from: Date.new(2025, 12, 10), to: Date.new(2026, 2, 20) }
     allow(order).to receive_messages(lines: [line], window: window)
@@ -49,6 +50,23 @@ RSpec.describe "The wood's headline" do
                                         source: "Exchange", ordered_on: early)
     expect(said(1, on: early, thrown_by: []))
       .to eq "Skylark Russet wants 4 sticks by 20 February, and they are on order."
+    expect(said(1, thrown_by: []))
+      .to eq "Skylark Russet wants 4 sticks, on order and not come yet: ask after them, for the wood has woken."
+    expect(said(0, on: early, thrown_by: []))
+      .to eq "Skylark Russet still wants 1 stick, and no limb here can throw it: order it by 20 February."
+  end
+
+  it "counts what was ordered against what is to be cut here, and what is only promised against nothing" do
+    early = Date.new(2026, 2, 20)
+    promise = Vestry::Records::WoodPromise.create(orchard_id: here.id, variety_id: kind.id, season: 2026, sticks: 3,
+                                                  source: "A1")
+    expect(said(1, on: early)).to start_with "Skylark Russet still wants 4 sticks; wood is cut"
+    promise.update(ordered_on: early)
+    expect(said(1, on: early)).to start_with "Skylark Russet still wants 1 stick; wood is cut"
+    expect(said(1)).to eq "Skylark Russet has its wood for the stubs planned; 1 stick of its reserve is missing, and " \
+                          "the wood has woken."
+    promise.update(received_on: early)
+    expect(said(1)).to start_with "Skylark Russet is short of 2 sticks for the stubs planned and 2 of its reserve"
   end
 
   it "of what comes from elsewhere tells what is late first, then what is to be asked for, then what is on order" do

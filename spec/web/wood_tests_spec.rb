@@ -46,11 +46,18 @@ RSpec.describe "Testing stored wood" do
       .to eq [4, nil, 2, 2]
   end
 
+  it "takes a weight in ounces, and says it so where the orchard has inches" do
+    here.update(units: "imperial")
+    expect(check(weight: "16 oz")).to include("16 oz, by")
+    expect(check(weight: "455 g")).to include("It lost 0 % of its weight", "16 oz, by")
+    expect(Vestry::DB[:bundle_checks].order(:id).select_map(:weight_g).map(&:to_f)).to eq [453.6, 455.0]
+  end
+
   it "names what it cannot read, and keeps nothing of it" do
     expect(check(forced: "3")).to include("say how many were forced, and how many of them moved")
     expect(check(forced: "3", forced_moved: "4")).to include("how many of them moved")
     expect(check(forced: "many", forced_moved: "1")).to include("say how many were forced, from 1 to 20")
-    expect(check(weight: "-4")).to include("say its weight in g, from 1 to 100000")
+    expect(check(weight: "-4")).to include("say its weight in g, or such as 12 oz, from 1 to 100000 g")
     expect(check(cut: "blue")).to include("choose what the shaving shows")
     expect(check).to include("say what you find: sound, mould")
     expect(checks).to eq []

@@ -18,7 +18,7 @@ module Vestry
           Dry::Types["nominal.float"].constructor { |typed| Core::Survey::Place.degrees(typed, most: most) || typed }
         end
 
-        # Above the sea, in m or feet.
+        # Above the sea, or a way over ground, in m or feet.
         HEIGHT = Dry::Types["nominal.float"].constructor { |typed| Core::Survey::Place.height(typed) || typed }
 
         option :units, default: -> { "metric" }
@@ -93,7 +93,7 @@ module Vestry
         end
 
         # What people write behind a number.
-        BEHIND = { "°" => /°|deg(ree)?s?/, "h" => /h|hrs?|hours?/, "min" => /min(ute)?s?/, "m" => /m|met(re|er)s?/,
+        BEHIND = { "°" => /°|deg(ree)?s?/, "h" => /h|hrs?|hours?/, "min" => /min(ute)?s?/,
                    "sticks" => /sticks?/ }.freeze
         private_constant :BEHIND
 

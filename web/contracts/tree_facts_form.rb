@@ -9,15 +9,14 @@ module Vestry
         # Columns that are named as their fields are, and are not rounded for showing.
         SAME = %i[row number species form rootstock planted_year condition notes].freeze
         columns height_mm: :height, trunk_girth_mm: :trunk_girth, variety_id: :variety, x_m: :east, y_m: :north
-        numbers east: "m", north: "m"
 
         params(TreeKind) do
           required(:number).filled(:integer, gteq?: 1, lteq?: 100_000)
           optional(:condition).filled(:string, max_size?: 200)
           optional(:latitude).filled(Form::LATITUDE)
           optional(:longitude).filled(Form::LONGITUDE)
-          optional(:east).filled(:float, gteq?: -20_000, lteq?: 20_000)
-          optional(:north).filled(:float, gteq?: -20_000, lteq?: 20_000)
+          optional(:east).filled(Form::HEIGHT, gteq?: -20_000, lteq?: 20_000)
+          optional(:north).filled(Form::HEIGHT, gteq?: -20_000, lteq?: 20_000)
           optional(:notes).filled(:string, max_size?: 2000)
           optional(:version).filled(:integer)
         end
@@ -30,7 +29,12 @@ module Vestry
         def self.current_values(tree, say)
           { **tree.values.slice(*SAME, :latitude, :longitude, :version), variety: tree.variety_id,
             height: tree.height_mm && say[tree.height_mm], trunk_girth: tree.trunk_girth_mm && say[tree.trunk_girth_mm],
-            east: tree.x_m, north: tree.y_m }
+            east: away(tree.x_m, tree.orchard.units), north: away(tree.y_m, tree.orchard.units) }
+        end
+
+        # A way over ground, to the tenth of a foot where the orchard has feet.
+        def self.away(metres, units)
+          metres && units == "imperial" ? "#{format('%g', (metres * 1000 / Core::Measure::FOOT).round(1))} ft" : metres
         end
 
         # Columns of a tree: those that were changed.

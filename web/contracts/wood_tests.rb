@@ -6,8 +6,8 @@ module Vestry
       # What three tests of stored wood came to, as they were typed.
       module WoodTests
         NUMBERS = { forced: 1..20, forced_moved: 0..20, weight: 1..100_000 }.freeze
-        ASKED = { forced: "how many were forced", forced_moved: "how many of them moved", weight: "its weight in g" }
-          .freeze
+        ASKED = { forced: "how many were forced", forced_moved: "how many of them moved",
+                  weight: "its weight in g, or such as 12 oz" }.freeze
         private_constant :ASKED
 
         module_function
@@ -28,11 +28,12 @@ module Vestry
         def number(name, said, range)
           return if said.empty?
 
-          number = name == :weight ? Core::Values.number(said) : Integer(said, 10, exception: false)
+          number = name == :weight ? Core::Values.grams(said) : Integer(said, 10, exception: false)
           return number if number && range.cover?(number)
 
           field = name == :weight ? :weight : :forced
-          raise Deeds::Refused, field => ["say #{ASKED.fetch(name)}, from #{range.min} to #{range.max}"]
+          limits = "from #{range.min} to #{range.max}#{' g' if name == :weight}"
+          raise Deeds::Refused, field => ["say #{ASKED.fetch(name)}, #{limits}"]
         end
         private_class_method :number
       end

@@ -15,6 +15,8 @@ module Vestry
           return no_sticks_words(order) if order.lines.empty?
           return in_store_words(order, cellar) unless short
 
+          return on_order_words(order, short) if short.to_find.zero?
+
           order.woken?(short.variety) ? woken_words(short) : to_cut_words(order, short)
         end
 
@@ -27,11 +29,11 @@ module Vestry
             "find other wood, or move #{spent.one? ? 'its' : 'their'} stubs."
         end
 
-        # What is cut asleep comes before what is cut on the day, what can be cut before what has woken, and what can be
-        # cut first before the rest.
+        # What nobody was asked for comes before what is on its way, what is cut asleep before what is cut on the day,
+        # what can be cut before what has woken, and what can be cut first before the rest.
         def first_to_cut(order)
           order.lines.select { |line| line.to_cut.positive? }.min_by.with_index do |line, place|
-            away = [order.leafy?(line.variety), order.woken?(line.variety)].map { |so| so ? 1 : 0 }
+            away = [line.to_find.zero?, order.leafy?(line.variety), order.woken?(line.variety)].map { |so| so ? 1 : 0 }
             [*away, order.window(line.variety.species)[:from], place]
           end
         end
@@ -68,7 +70,7 @@ module Vestry
         end
 
         def to_cut_words(order, line)
-          wants = counted(line.to_cut, "stick")
+          wants = counted(line.to_find, "stick")
           if order.leafy?(line.variety)
             return "#{line.variety.name} wants #{wants}: its leafy wood is cut on the day of grafting."
           end
@@ -82,17 +84,25 @@ module Vestry
 
         # Of a variety that no limb here can throw.
         def elsewhere_words(order, line)
-          asked, name = Records::NurseryOrder.new(orchard, order).to_ask(line), line.variety.name
-          by = order.cut_until(line.variety)
-          words = asked.zero? ? "#{name} wants #{counted(line.to_cut, 'stick')} by #{day(by)}, and they are on order." :
-            "#{name} still wants #{counted(asked, 'stick')}, and no limb here can throw it: order " \
-            "#{asked == 1 ? 'it' : 'them'} by #{day(by)}."
+          leading("#{line.variety.name} still wants #{counted(line.to_find, 'stick')}, and no limb here can throw " \
+                  "it: order #{line.to_find == 1 ? 'it' : 'them'} by #{day(order.cut_until(line.variety))}.",
+                  "Order from elsewhere", "wood", "/nursery")
+        end
+
+        # All that is wanted and not in store is to come.
+        def on_order_words(order, line)
+          wants, by = "#{line.variety.name} wants #{counted(line.to_cut, 'stick')}", order.cut_until(line.variety)
+          how = line.ordered.to_i >= line.to_cut ? "on order" : "promised"
+          it, they = line.to_cut == 1 ? ["it", "it is"] : ["them", "they are"]
+          words = order.woken?(line.variety) ?
+            "#{wants}, #{how} and not come yet: ask after #{it}, for the wood has woken." :
+            "#{wants} by #{day(by)}, and #{they} #{how}."
           leading(words, "Order from elsewhere", "wood", "/nursery")
         end
 
         # Too late to cut: what is missing of the stubs planned, and what of the reserve alone.
         def woken_words(line)
-          reserve = line.to_cut - line.short_of_plans
+          reserve = line.to_find - line.short_of_plans
           if line.short_of_plans.zero?
             return "#{line.variety.name} has its wood for the stubs planned; #{counted(reserve, 'stick')} of its " \
                    "reserve #{reserve == 1 ? 'is' : 'are'} missing, and the wood has woken."
@@ -103,7 +113,7 @@ module Vestry
                   "woken: find stored wood, or drop stubs.", "Order from elsewhere", "wood", "/nursery")
         end
         private :first_to_cut, :in_store_words, :no_sticks_words, :joined_words, :woken_words, :to_cut_words,
-                :look_words, :none_planned_words, :elsewhere_words
+                :look_words, :none_planned_words, :elsewhere_words, :on_order_words
 
         def overdue(promises)
           "#{listed(promises.map { |each| each.variety.name }.uniq)}: not come yet, and wanted by " \
@@ -125,20 +135,28 @@ module Vestry
         end
 
         def cutting(order)
-          wanted = order.lines.select { |line| line.to_cut.positive? }
-          return "Nothing is to be cut for #{order.season}." if wanted.empty?
+          wanted = order.lines.select { |line| line.to_find.positive? }
+          return nothing_to_cut_words(order) if wanted.empty?
 
-          sum, kinds = wanted.sum(&:to_cut), counted(wanted.size, "variety", "varieties")
+          sum, kinds = wanted.sum(&:to_find), counted(wanted.size, "variety", "varieties")
           return cut_here_words(order, wanted) unless wanted.any? { |line| order.woken?(line.variety) }
 
           "#{counted(sum, 'stick')} of #{kinds} #{sum == 1 ? 'is' : 'are'} missing for #{order.season}, and the wood " \
             "has woken: find stored wood."
         end
 
+        def nothing_to_cut_words(order)
+          coming = order.lines.sum { |line| [line.to_cut, line.coming].min }
+          return "Nothing is to be cut for #{order.season}." if coming.zero?
+
+          "Nothing is to be cut for #{order.season}: the #{counted(coming, 'stick')} still wanted " \
+            "#{coming == 1 ? 'is' : 'are'} to come."
+        end
+
         # What is cut here, and what no limb here can throw.
         def cut_here_words(order, wanted)
           here, away = wanted.partition { |line| line.sources.any? }
-          sticks = ->(lines) { lines.sum(&:to_cut) }
+          sticks = ->(lines) { lines.sum(&:to_find) }
           kinds = counted(wanted.size, "variety", "varieties")
           if here.empty?
             return "#{counted(sticks[away], 'stick')} for #{order.season}, of #{kinds}, come from elsewhere: no limb " \

@@ -8,6 +8,7 @@ module Vestry
         COMPASS = %w[N NNE NE ENE E ESE SE SSE S SSW SW WSW W WNW NW NNW].freeze
 
         def length(mm) = Core::Measure.say(mm, orchard.units)
+        def thick(limb) = Core::Measure.say_thickness(limb, orchard.units)
         def about_length(mm, units = orchard.units) = Core::Measure.say_about(mm, units)
         # What a shoot may reach: never more than was reckoned, to the centimetre or the inch.
         def safe_length(mm)
@@ -81,6 +82,8 @@ module Vestry
         def warmths_named(text) = text.gsub(/(\d+) °C/) { warmth_named($1.to_f) }
 
         def bearing(deg) = deg.nil? ? "–" : "#{COMPASS[((deg.to_f % 360) / 22.5).round % 16]} (#{deg.to_f.round}°)"
+        # Where a stick sits about its stub: upright by the compass, leaning by its upper side.
+        def sits(deg, upright) = upright ? "facing #{bearing(deg % 360)}" : Drawings::Spoken.on_leaning(deg)
         # How far off, in whole metres or feet.
         def say_away(metres) = Core::Measure.say_metres(metres, orchard.units)
         # The nearest of the eight winds, in a word.

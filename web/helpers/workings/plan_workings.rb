@@ -22,7 +22,7 @@ module Vestry
 
           def vigour_working(plan, season, vigour)
             stubs = plan.work.count { |limb| plan.season(limb) == season }
-            Working.of(length(vigour[:shoot_mm]),
+            Working.of(about_length(vigour[:shoot_mm]),
                        "#{length(plan.ordinary_mm)} #{push_words(plan.kept(season), stubs)} = " \
                        "#{length(vigour[:shoot_mm])}",
                        rules: %w[reckoning.vigour.stub_share reckoning.vigour.least_kept reckoning.vigour.most_push
@@ -60,8 +60,8 @@ module Vestry
 
           # @param school [String] of the tree
           def sticks_working(sticks, school)
-            Working.of(counted(sticks[:count], "stick"), (sticks[:bearings_deg] ||
-                                                          sticks[:clock_deg]).map { |deg| "#{deg.round}°" }.join(", "),
+            places = (sticks[:bearings_deg] || sticks[:clock_deg]).map { |deg| sits(deg, sticks.key?(:bearings_deg)) }
+            Working.of(counted(sticks[:count], "stick"), "Set #{places.join('; ')}.",
                        rules: %w[reckoning.sticks.ring_spacing reckoning.sticks.upright_from],
                        notes: sticks[:reasons].map { |reason| say(reason) }, practice: "sticks", school: school)
           end
