@@ -250,8 +250,10 @@ module Vestry
       def spoken_lie(limb)
         return ["the leader"] if limb.leader
 
-        [limb.measured?(:bearing_deg) ? "points #{Spoken.counted(limb.bearing_deg.to_i, 'degree')}" : "bearing not measured",
-         limb.measured?(:rise_deg) ? "rises #{Spoken.counted(limb.rise_deg.to_i, 'degree')}" : "rise not measured"]
+        { bearing_deg: "points", rise_deg: "rises" }.map do |fact, verb|
+          limb.measured?(fact) ? "#{verb} #{Spoken.counted(limb[fact].to_i, 'degree')}" :
+            "#{fact.to_s.delete_suffix('_deg')} not measured"
+        end
       end
     end
   end
