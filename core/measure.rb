@@ -143,6 +143,16 @@ module Vestry
         units == "imperial" ? "#{format('%g', (kilos / Values::POUND_KG).round(1))} lb" : "#{format('%g', kilos)} kg"
       end
 
+      # A length that may be finer than a sixteenth of an inch, which is said in parts of a hundred or a thousand then.
+      #
+      # @param mm [Numeric]
+      def self.say_fine(mm, units)
+        return say(mm, units) unless units == "imperial" && mm.nonzero? && mm.abs < INCH / 16
+
+        inches = mm / INCH
+        "#{format('%g', inches.round(inches.abs < 0.01 ? 3 : 2))} in"
+      end
+
       # A light weight: whole grams, or ounces to the tenth.
       #
       # @param grams [Numeric]

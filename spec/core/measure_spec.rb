@@ -49,6 +49,12 @@ RSpec.describe Vestry::Core::Measure do
       .to eq ["220 mm", "2.40 m", "8 3/4 in", "4 ft 2 in", "1/2 in", "–"]
   end
 
+  it "says what is finer than a sixteenth of an inch in parts of a hundred" do
+    expect([0.15, 0.5, 1.0, -0.5, 1.6, 12.0, 0].map { |mm| described_class.say_fine(mm, "imperial") })
+      .to eq ["0.006 in", "0.02 in", "0.04 in", "-0.02 in", "1/16 in", "1/2 in", "0 in"]
+    expect(described_class.say_fine(12, "metric")).to eq "12 mm"
+  end
+
   it "says how thick a limb is as it was measured: round it, or across" do
     round, flat = { girth_mm: 220, wide_mm: nil, narrow_mm: nil }, { girth_mm: nil, wide_mm: 64.0, narrow_mm: 58.0 }
     said = [round, flat, flat.merge(narrow_mm: 64.0)].map { |limb| described_class.say_thickness(limb) }

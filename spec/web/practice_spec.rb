@@ -278,6 +278,16 @@ RSpec.describe "The practice bench" do
     expect(words.size).to be > 25
   end
 
+  it "draws and says its exercises in inches where the orchard has them" do
+    here.update(units: "imperial")
+    drawn = %w[face to-wood line-up hands shoot bridge seat where-to-cut].to_h do |name|
+      get "/o/#{here.slug}/practice/#{name}?seed=5&level=1"
+      drawing = Nokogiri::HTML(last_response.body).at_css("main svg.drawing")
+      [name, [drawing.to_s[/\d mm\b/], drawing.to_s[/\d in\b/]].map { |found| !found.nil? }]
+    end
+    expect(drawn).to eq drawn.transform_values { [false, true] }
+  end
+
   it "says how far apart sticks are set where there are several, and of one nothing" do
     bench = Object.new.extend(Vestry::Web::Helpers::Words, Vestry::Web::Helpers::PracticeBench)
     told = [1, 3].map do |sticks|

@@ -275,7 +275,7 @@ module Vestry
             steps = exercise[:steps].map { |step| step.merge(does: in_own_units(step[:does])) }
             exercise = exercise.merge(steps: steps)
           end
-          DRAWINGS.fetch(name).call.new(exercise, result: result, **units, **(answer || {})).svg
+          in_own_units(DRAWINGS.fetch(name).call.new(exercise, result: result, **units, **(answer || {})).svg)
         end
 
         CUTS = { "face" => "Long face", "wedge" => "Wedge", "tongue" => "Tongue" }.freeze

@@ -8,6 +8,7 @@ module Vestry
         COMPASS = %w[N NNE NE ENE E ESE SE SSE S SSW SW WSW W WNW NW NNW].freeze
 
         def length(mm) = Core::Measure.say(mm, orchard.units)
+        def fine_length(mm) = Core::Measure.say_fine(mm, orchard.units)
         def thick(limb) = Core::Measure.say_thickness(limb, orchard.units)
         def about_length(mm, units = orchard.units) = Core::Measure.say_about(mm, units)
         # What a shoot may reach: never more than was reckoned, to the centimetre or the inch.
@@ -57,13 +58,13 @@ module Vestry
 
           text.gsub(/(\d+)-(\d+) mm/) { |_| "#{about_length($1.to_f, 'imperial').delete_suffix(' in')}-" \
                                            "#{about_length($2.to_f, 'imperial')}" }
-            .gsub(/(\d+)(?= to \d+ mm)/) { length($1.to_f).delete_suffix(" in") }
-            .gsub(/(\d+(?:\.\d+)?) mm/) { length($1.to_f) }
+            .gsub(/(\d+(?:\.\d+)?)(?= to \d+(?:\.\d+)? mm)/) { fine_length($1.to_f).delete_suffix(" in") }
+            .gsub(/(\d+(?:\.\d+)?) mm/) { fine_length($1.to_f) }
         end
 
         # What a figure of the rulebook is said as: a length, a warmth or a wind in the orchard's units, anything else
         # as it stands there.
-        BOOK_UNITS = { "mm" => :length, "°C" => :warmth_named, "m/s" => :wind_speed,
+        BOOK_UNITS = { "mm" => :fine_length, "m" => :say_away, "°C" => :warmth_named, "m/s" => :wind_speed,
                        "degree-days" => :degree_days }.freeze
         private_constant :BOOK_UNITS
 
@@ -82,6 +83,7 @@ module Vestry
         def warmths_named(text) = text.gsub(/(\d+) °C/) { warmth_named($1.to_f) }
 
         def bearing(deg) = deg.nil? ? "–" : "#{COMPASS[((deg.to_f % 360) / 22.5).round % 16]} (#{deg.to_f.round}°)"
+        def light_weight(grams) = Core::Measure.say_grams(grams.to_f, orchard.units)
         # Where a stick sits about its stub: upright by the compass, leaning by its upper side.
         def sits(deg, upright) = upright ? "facing #{bearing(deg % 360)}" : Drawings::Spoken.on_leaning(deg)
         # How far off, in whole metres or feet.
