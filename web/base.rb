@@ -85,6 +85,12 @@ module Vestry
           upload.values_at("tempfile", "filename")
         end
 
+        # A file of rows as it was sent, no more of it than says that it is too large, and what it was called.
+        def sent_table(name = "file")
+          file, called = sent(name)
+          [file && file.read(Deeds::ImportFile::MOST_BYTES + 1).to_s, called]
+        end
+
         # Whether this came from a phone's outbox, which waits for a receipt.
         def wants_receipt?
           request.post? && request.env["HTTP_ACCEPT"].to_s.include?("application/json") &&

@@ -100,7 +100,7 @@ module Vestry
           branch = tag&.match?(/\A[[:alpha:]]\z/) && number&.to_s&.match?(/\A\d\z/) && on&.downcase == "on"
           branch ? ["#{tag}#{number}", *words.drop(2)] : words
         end
-        private_class_method :unpunctuated, :compass, :numbers, :run, :number?, :scaled?, :value, :total, :joined_tag
+        private_class_method :unpunctuated, :numbers, :run, :number?, :scaled?, :value, :total, :joined_tag
       end
     end
   end

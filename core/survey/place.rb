@@ -28,11 +28,11 @@ module Vestry
           value if value.abs <= most
         end
 
-        # SW, NNE, 225, 22,5: in degrees from north.
+        # SW, NNE, south, north-east, 225, 22,5: in degrees from north.
         #
         # @return [Float, nil] 0 to 360; nil where it cannot be read
         def bearing(text)
-          named = LimbLine::COMPASS[text.to_s.strip.downcase]
+          named = LimbLine::COMPASS[DictatedLine.compass(text.to_s.strip.downcase)]
           return named.to_f if named
 
           Values.number(text.to_s.delete("°"))&.then { |degrees| degrees if degrees.between?(0, 360) }

@@ -53,7 +53,8 @@ module Vestry
 
         # Line => what it is called: its key, or what it points at.
         def labels
-          cells = @keyed ? ['"key"'] : @columns.keys.first(2).map { |column| "\"#{@table.header(column)}\"" }
+          named = @columns.first(2).reject { |_, kind| kind == "number" }.map(&:first)
+          cells = @keyed ? ['"key"'] : named.map { |column| "\"#{@table.header(column)}\"" }
           DB["SELECT line, concat_ws(' ', #{cells.join(', ')}) AS label FROM in_#{@table.name} ORDER BY line"]
             .map do |row|
             row.values_at(:line, :label)

@@ -14,7 +14,10 @@ module Vestry
       CLOCK = /(\d{1,2}):(\d{2})(?::\d{2}(?:\.\d+)?)?\s*([AaPp])?\.?[Mm]?\.?/
       TREE = %r{\A\s*([[:alpha:]]{1,8})[\s./-]*(\d{1,6})\s*\z}
       LIMB = %r{\A\s*([[:alpha:]]{1,8}[\s.-]?\d{1,6})[\s./:-]*([[:alpha:]][[:alnum:]]{0,11})\s*\z}
-      private_constant :NAMED, :CLOCK
+      # How many mm each is that a length is kept in; and a length that is written in parts, or in feet and inches.
+      LENGTHS = { "length_mm" => 1, "length_m" => 1000.0 }.freeze
+      PARTS = %r{\d\s*/\s*\d|[¼½¾⅛⅜⅝⅞⅓⅔]|\d\s*(?:ft|feet|foot|['′’])\.?\s*\d}i
+      private_constant :NAMED, :CLOCK, :LENGTHS, :PARTS
 
       # @param comma [Boolean] whether a comma is a number's point, and a point parts its thousands
       def initialize(layout, comma:)
@@ -47,6 +50,8 @@ module Vestry
 
       def read_number(name, said)
         measure = @layout.field(name).measure
+        return length(name, said) if LENGTHS.key?(measure) && said.match?(PARTS)
+
         figure, own = said.match(/\A([-+−]?[\d.,\s']*\d)\s*([[:alpha:]"°\/]+)?\z/)&.captures
         number = figure && Core::Values.number(pointed(figure)) or raise UnreadCell, "“#{said[0, 30]}” is not a number"
         return plain(number) unless measure
@@ -54,6 +59,16 @@ module Vestry
         unit = own ? TableWords.unit(own) : @layout.columns[@layout.place(name)]["unit"]
         worth = TableWords.worth(measure)[unit] or raise UnreadCell, "“#{said[0, 30]}” is in no unit that is known"
         plain((number + TableWords.before(unit)) * worth)
+      end
+
+      # A length in parts: 8 3/4, 30-1/2, 4' 6".
+      def length(name, said)
+        own = said.match?(/[[:alpha:]"″”'′’]/)
+        typed = said.gsub(/(?<=\d)-(?=\d+\/\d)/, " ")
+        mm = Core::Measure.parse(own ? typed : "#{typed} #{@layout.unit(name)}").mm
+        plain(mm / LENGTHS.fetch(@layout.field(name).measure))
+      rescue Core::BadInput => e
+        raise UnreadCell, e.allowed
       end
 
       def read_bearing(_name, said)

@@ -27,7 +27,7 @@ module Vestry
           text = bytes.dup.force_encoding("Windows-1252").encode("UTF-8", invalid: :replace, undef: :replace)
         end
         raise Unreadable, "It is empty." if text.strip.empty?
-        raise Unreadable, "It is not a text file." if text.include?("\u0000")
+        raise Unreadable, "It is not a text file; save a sheet as CSV first." if text.include?("\u0000")
 
         text.gsub(/\r\n?/, "\n")
       end

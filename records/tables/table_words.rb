@@ -44,10 +44,17 @@ module Vestry
       # What a field is called without the unit at its end.
       def own(field) = plain(field.sub(/_(mm|m|c|ms|deg)\z/, ""))
 
-      # @return [String, nil] which of some words another language's word means
+      # @return [String, nil] which of some words another language's word means, or one of more than one, or a method's
+      #   name as it is said here
       def word(text, choices)
         said = plain(text)
-        choices.find { |choice| plain(choice) == said } || (choices & WORDS.fetch(said, [])).first
+        forms = [said, said.sub(/ies\z/, "y"), said.delete_suffix("es"), said.delete_suffix("s"),
+                 said.sub(/ (graft|grafting|bud|budding)\z/, "")].uniq
+        forms.each do |form|
+          found = choices.find { |choice| plain(choice) == form } || (choices & WORDS.fetch(form, [])).first
+          return found if found
+        end
+        nil
       end
 
       # @return [Hash{String=>Float}] what one of each unit is worth

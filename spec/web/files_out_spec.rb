@@ -208,6 +208,26 @@ RSpec.describe "Out of here and in again" do
       .to raise_error(Vestry::Deeds::Refused)
   end
 
+  it "says of a file that is empty or is no text what it is, and of a cell that cannot be read what stands there" do
+    bring = lambda do |bytes, kind = "trees"|
+      get "/o/#{here.slug}/files"
+      post "/o/#{here.slug}/files", kind: kind, authenticity_token: token,
+        file: Rack::Test::UploadedFile.new(StringIO.new(bytes), "text/csv", original_filename: "sheet.csv")
+      follow_redirect! if last_response.redirect?
+      last_response.body.gsub(/\s+/, " ")
+    end
+    get "/o/#{here.slug}/files"
+    post "/o/#{here.slug}/files", kind: "trees", authenticity_token: token
+    expect(last_response.body).to include("Choose a file first.")
+    expect(bring[""]).to include("It is empty.")
+    expect(bring["PK\x03\x04\x00\x00"]).to include("It is not a text file; save a sheet as CSV first.")
+    bring["Tree,Limb,Girth (in),Direction\n#{tree(here).label},A,8 3/4,South\nZ9,B,ten,W\n", "limbs"]
+    form = Nokogiri::HTML(last_response.body).css("form").find { |each| each["action"].to_s.end_with?("/layout") }
+    post form["action"], FormFields.fields(form)
+    follow_redirect! if last_response.redirect?
+    expect(last_response.body.gsub(/\s+/, " ")).to include("girth 222 mm", "girth “ten”", "“ten” is not a number")
+  end
+
   it "takes a steward's tables from a steward alone" do
     file = -> { Rack::Test::UploadedFile.new(StringIO.new("name,species\nNew One,apple\n"), "text/csv",
                                              original_filename: "v.csv") }

@@ -46,8 +46,10 @@ module Vestry
             end.join(" · ")
           end
 
-          # A figure as it is kept, in this orchard's own units.
+          # A figure as it is kept, in this orchard's own units; what could not be read, as it stands there.
           def figure(measure, said)
+            return "“#{said}”" if measure && Core::Values.number(said).nil?
+
             case measure
             when "length_mm" then length(said.to_f)
             when "length_m" then say_away(said.to_f)
@@ -71,12 +73,10 @@ module Vestry
 
         post "/" do
           attempt(->(e) { show(errors: e.errors) }) do
-            file, name = sent("file")
+            bytes, name = sent_table
             kind = params["kind"] == "table" ? params["table"].to_s : params["kind"].to_s
             may_bring(kind)
-            import = Deeds::ImportFile.preview(orchard, kind, name, file&.read(Deeds::ImportFile::MOST_BYTES + 1),
-                                               by: actor,
-                                            today: today)
+            import = Deeds::ImportFile.preview(orchard, kind, name, bytes, by: actor, today: today)
             redirect to("files", "/#{import.id}")
           end
         end

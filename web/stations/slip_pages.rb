@@ -124,9 +124,8 @@ module Vestry
 
         post "/weather" do
           attempt(->(e) { weather_page(errors: e.errors) }) do
-            file, name = sent("file")
-            import = Deeds::ImportFile.preview(orchard, "station", name,
-                                               file&.read(Deeds::ImportFile::MOST_BYTES + 1), by: actor, today: today)
+            bytes, name = sent_table
+            import = Deeds::ImportFile.preview(orchard, "station", name, bytes, by: actor, today: today)
             redirect to("files", "/#{import.id}")
           end
         end
