@@ -9,8 +9,8 @@ module Vestry
 
         # @param seen [Hash] the latest visit, as care takes it
         # @param care [Hash] what care says with it
-        # @param slip [Hash] +slips+ (bark lifts now), +ahead+ (it will, this season) and perhaps +opens_on+;
-        #   +sticks+ (of its variety, at hand and not wanted by stubs that wait), +wanted+ (there are some, and all
+        # @param slip [Hash] +slips+ (bark lifts now, or another like it is made without), +ahead+ (it will, this season)
+        #   and perhaps +opens_on+; +at_rest+ (it needs no bark that slips); +sticks+ (of its variety, at hand and not wanted by stubs that wait), +wanted+ (there are some, and all
         #   are), +woken+ (none can be cut any more) and +leafy+ (its wood is cut on the day)
         # @param regraft_until [Date] the last sensible day for another graft
         # @param budding [Range<Date>] in which its regrowth can be budded, or a bud be set again
@@ -103,12 +103,13 @@ module Vestry
             until: budding.end }
         end
 
-        # While bark slips, or soon will.
+        # While bark slips, or another like it can be made without, or soon will.
         def again(kind, slip, regraft_until)
           wood = kind == "approach" || slip[:sticks].positive?
           code = wood ? "now" : "no_wood"
           { code: MADE_AGAIN.fetch(kind)[slip[:slips] ? code : "soon"], until: regraft_until, sticks: slip[:sticks],
-            opens: (slip[:opens_on] unless slip[:slips]), wanted: (slip[:wanted] unless wood) }.compact
+            opens: (slip[:opens_on] unless slip[:slips]), wanted: (slip[:wanted] unless wood),
+            at_rest: slip[:at_rest] }.compact
         end
 
         MADE_AGAIN = { "stub" => { "spring" => "answer_this_spring", "now" => "answer_regraft_now",

@@ -331,7 +331,8 @@ module Vestry
           tree, species = graft.values_at(:tree_id, :species)
           at_hand = @orchard.season.at_hand(graft[:grafted_on], @today)
           { planned_again: again.include?(graft[:limb_id]) || instead.include?(graft[:id]),
-            regraft_until: last_days.regraft(tree, species, at_hand), bud_until: last_days.bud(at_hand) }
+            regraft_until: last_days.regraft(tree, species, at_hand, technique: graft[:technique]),
+            bud_until: last_days.bud(at_hand) }
         end
 
         # Today, and the last day on which what is reckoned now can hold: with weather kept beyond today, which is

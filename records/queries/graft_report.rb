@@ -19,8 +19,8 @@ module Vestry
       def seen = @seen ||= visits.last
       def patience_on = care[:patience_on]
       def last_days = @last_days ||= @orchard.last_days(today)
-      def budding = last_days.budding(@graft.limb.tree_id, @species, year_of_regraft)
-      def regraft_until = last_days.regraft(@graft.limb.tree_id, @species, year_of_regraft)
+      def budding = last_days.budding(*again_where, technique: @graft.technique)
+      def regraft_until = last_days.regraft(*again_where, technique: @graft.technique)
 
       # What was seen last of each part that a visit looks at; what mends or grows is older than its last word.
       #
@@ -141,14 +141,27 @@ module Vestry
 
       def seen_so_far = last_seen.slice("buds", "callus").transform_keys(&:to_sym).compact
 
-      # Whether bark lifts on its tree, from when and until when, and what wood of its variety is free.
-      def slip
-        @slip ||= begin
-          bark = @orchard.bark_forecast(today).of_trees([graft.limb.tree]).first
-          opens, closes = bark.opens_on, bark.closes_on
-          { slips: !opens.nil? && today >= opens && today <= closes, opens_on: opens,
-            ahead: today <= closes && (opens.nil? || today < opens), **free_wood }
-        end
+      # Where it would be made again, and in which year.
+      def again_where = [@graft.limb.tree_id, @species, year_of_regraft]
+
+      # Whether another like it can be made now, from when and until when, and what wood of its variety is free.
+      def slip = @slip ||= free_wood.then { |wood| { **(needs_bark? ? bark_days : days_at_rest(wood)), **wood } }
+
+      def needs_bark? = Core::Slip::Window.kind(graft.technique, @book) != "no-slip"
+
+      def bark_days
+        bark = @orchard.bark_forecast(today).of_trees([graft.limb.tree]).first
+        opens, closes = bark.opens_on, bark.closes_on
+        { slips: !opens.nil? && today >= opens && today <= closes, opens_on: opens,
+          ahead: today <= closes && (opens.nil? || today < opens) }
+      end
+
+      # Of a method that needs no bark that slips; its wood may still be cut where none is at hand.
+      def days_at_rest(wood)
+        opens = @orchard.stub_windows(today).opens_at_rest(@species, "no-slip", @orchard.bark_forecast(today),
+                                                           method: graft.technique)
+        { slips: today.between?(opens, regraft_until), opens_on: opens, at_rest: true,
+          ahead: today < opens || (wood[:sticks].zero? && !wood[:woken] && today <= regraft_until) }
       end
 
       def free_wood

@@ -29,8 +29,11 @@ module Vestry
       # Of a tree.
       #
       # @param from [Date] a day of the season that is asked about
+      # @param technique [String, nil] by which it is made again: one that needs no bark that slips does not end when it
+      #   closes
       # @return [Date]
-      def regraft(tree, species, from = @today)
+      def regraft(tree, species, from = @today, technique: nil)
+        return in_season(@at_rest ||= window("no-slip"), from) if at_rest?(technique)
         return of_kind(species, from) unless this_season?(from)
 
         know(tree => species)
@@ -57,8 +60,8 @@ module Vestry
       # for another graft.
       #
       # @return [Range<Date>]
-      def budding(tree, species, from = @today)
-        [ripe_buds(from), regraft(tree, species, from) + 1].max..bud(from)
+      def budding(tree, species, from = @today, technique: nil)
+        [ripe_buds(from), regraft(tree, species, from, technique: technique) + 1].max..bud(from)
       end
 
       # In which season a graft that died is made again: this one while there is time, else the next.
@@ -69,7 +72,7 @@ module Vestry
         this = @orchard.season.name_of(@today)
         return @today <= bud ? this : this + 1 if graft.kind == "bud"
 
-        last = regraft(graft.limb.tree_id, graft.limb.tree.species)
+        last = regraft(graft.limb.tree_id, graft.limb.tree.species, technique: graft.technique)
         @today <= last && @orchard.season_to_plan(@today) == this ? this : this + 1
       end
 
@@ -80,15 +83,16 @@ module Vestry
 
       private
 
-      def regraft_by(bark_closes_on)
-        Core::Slip::Window.call(species: nil, opens_on: @spring.biofix, bark_closes_on: bark_closes_on,
-                                heat_on: @spring.heat_on, first_frost_on: @spring.first_frost_on,
-                                rulebook: @book)[:closes_on]
-      end
+      # Whether it is made on wood at rest as on wood that grows.
+      def at_rest?(technique) = !technique.nil? && Core::Slip::Window.kind(technique, @book) == "no-slip"
 
-      def bud_now
-        Core::Slip::Window.call(species: nil, opens_on: @spring.biofix, first_frost_on: @spring.first_frost_on,
-                                kind: "bud", rulebook: @book)[:closes_on]
+      def regraft_by(bark_closes_on) = window("slip", bark_closes_on: bark_closes_on)
+      def bud_now = window("bud")
+
+      # The last day of methods of a kind.
+      def window(kind, **bark)
+        Core::Slip::Window.call(species: nil, opens_on: @spring.biofix, heat_on: @spring.heat_on, kind: kind, **bark,
+                                first_frost_on: @spring.first_frost_on, rulebook: @book)[:closes_on]
       end
 
       def this_season?(from) = @orchard.season.name_of(from) == @orchard.season.name_of(@today)

@@ -118,7 +118,8 @@ module Vestry
       # @return [Hash, nil] see Core::Plan::BudFallback; nil once its days are over
       def bud_fallback(shoot_mm, season)
         species = limb.tree.species
-        days = @orchard.last_days(@today).budding(limb.tree_id, species, @orchard.season.span(season).begin)
+        days = @orchard.last_days(@today).budding(limb.tree_id, species, @orchard.season.span(season).begin,
+                                                  technique: technique)
         return nil if days.end < [@today, days.begin].max
 
         take = @orchard.success(@today).of(species, "chip-bud")[:stick]

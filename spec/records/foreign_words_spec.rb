@@ -37,7 +37,7 @@ RSpec.describe Vestry::Records::FigureReader do
     expect(%w[Cherries Apples peaches figs Kirsche].map { |said| words.word(said, species) })
       .to eq %w[cherry apple peach fig cherry]
     expect(methods.to_h { |name| [name, words.word(book.method_fact(name, "name"), methods)] })
-      .to eq methods.to_h { |name| [name, name] }
+      .to eq(methods.to_h { |name| [name, name] })
     expect([words.word("a tree", species), words.word("graft", methods)]).to eq [nil, nil]
   end
 end

@@ -14,6 +14,33 @@ RSpec.describe Vestry::Records::GraftReport do
     Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: day, **seen)
   end
 
+  # Bark of the kind closes before the summer is too far on for a new shoot to harden.
+  it "makes a dead cleft again until its own method's last day, and a rind graft while bark slips" do
+    here.update(latitude: 44.5, altitude_m: 120)
+    stub = made.limb
+    today = here.season.next_day("05-20", here.season.year_start(World::TODAY))
+    told = lambda do |technique|
+      made.update(technique: technique, grafted_on: today - 25, lost_on: today, lost_cause: "blown-out")
+      report = described_class.new(Vestry::Records::Graft[made.id], today)
+      allow(report).to receive(:free_wood).and_return(sticks: 2, wanted: false, woken: true, leafy: false)
+      [report.regraft_until, report.answer.first.fetch(:code), report.budding.begin]
+    end
+    pear = stub.tree.update(species: "pear")
+    slips = Vestry::Records::Orchard[here.id].bark_forecast(today).closes_on("pear")
+    expect(slips).to be < today
+    rind, cleft = %w[rind cleft].map(&told)
+    row = Vestry::Records::PlanLimb.create(
+      orchard_id: here.id, limb_id: limb(pear, "Q").id, role: "work", season: 2026, technique: "cleft", cut_mm: 700,
+      sticks: 1, plan_id: Vestry::Records::Plan.create(orchard_id: here.id, tree_id: pear.id).id,
+      variety_id: made.variety_id
+    )
+    window = Vestry::Records::Orchard[here.id].stub_windows(today).of([row.id]).first.window
+    expect(rind.first(2)).to eq [slips, "answer_bud"]
+    expect(cleft.first(2)).to eq [window[:closes_on], "answer_regraft_now"]
+    expect(cleft.first).to be > today
+    expect([rind.last, cleft.last].uniq).to eq [Vestry::Records::LastDays.new(here, today).ripe_buds]
+  end
+
   it "counts for a cause what the failing visit itself saw, and nothing that was seen later" do
     visit(Date.new(2026, 5, 12), verdict: "failed", buds: "dead", pests: "aphids", seal_state: "cracked")
     visit(Date.new(2026, 5, 14), buds: "dead", wrap_state: "biting")

@@ -285,7 +285,7 @@ RSpec.describe "The practice bench" do
       drawing = Nokogiri::HTML(last_response.body).at_css("main svg.drawing")
       [name, [drawing.to_s[/\d mm\b/], drawing.to_s[/\d in\b/]].map { |found| !found.nil? }]
     end
-    expect(drawn).to eq drawn.transform_values { [false, true] }
+    expect(drawn.values).to all(eq([false, true]))
   end
 
   it "says how far apart sticks are set where there are several, and of one nothing" do

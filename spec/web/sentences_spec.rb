@@ -157,6 +157,18 @@ RSpec.describe Vestry::Web::Sentences do
       .to eq ["N (0°)", "N (359°)", "SE (137°)", "–"]
   end
 
+  it "says until when another like it can be set, and of bark only where its method needs it" do
+    on = Date.new(2026, 6, 8)
+    of = { until: on, from: on, opens: on, sticks: 2 }
+    said = %i[say_answer_regraft_now say_answer_regraft_soon say_answer_beside_now say_answer_beside_soon
+              say_answer_rejoin_soon].to_h do |code|
+      [code, [{}, { at_rest: true }].map { |more| voice.send(code, { **of, **more }).match?(/bark slips/i) }]
+    end
+    expect(said.values).to all(eq([true, false]))
+    expect(voice.say_answer_regraft_now({ **of, at_rest: true }))
+      .to start_with "Dead. Another like it can be set until about 8 June and there are 2 sticks of it left: regraft now"
+  end
+
   it "says one as one and many as many" do
     day = Date.new(2026, 6, 8)
     said = [1, 2].map do |many|

@@ -84,16 +84,20 @@ module Vestry
           "The stick lives, so this is no failure: cut the snapped shoot to a sound bud above the union, and go on."
         end
         def say_answer_regraft_now(r)
-          "Dead. Bark slips until about #{day(r[:until])} and " \
-          "there #{r[:sticks] == 1 ? 'is one stick' : "are #{r[:sticks]} sticks"} of it left: regraft now, a little " \
-          "lower. After that day: bud its regrowth from #{day(r[:from])}."
+          "Dead. #{while_it_can(r)} and there #{r[:sticks] == 1 ? 'is one stick' : "are #{r[:sticks]} sticks"} of it " \
+          "left: regraft now, a little lower. After that day: bud its regrowth from #{day(r[:from])}."
+        end
+        # Until when it can be made again, and why until then.
+        def while_it_can(r)
+          r[:at_rest] ? "Another like it can be set until about #{day(r[:until])}" :
+            "Bark slips until about #{day(r[:until])}"
         end
         def say_answer_regraft_no_wood(r)
           "Dead. There is time for another graft until #{day(r[:until])}, but #{no_stick(r)}: another " \
           "variety's, or bud its regrowth from #{day(r[:from])}."
         end
         def say_answer_regraft_soon(r)
-          "Dead. Its bark slips #{from_about(r)}; until #{day(r[:until])} it can be grafted again, a little lower: " \
+          "Dead. #{once_it_can(r)}; until #{day(r[:until])} it can be grafted again, a little lower: " \
             "#{sticks_left(r)}."
         end
         def sticks_left(r)
@@ -101,6 +105,7 @@ module Vestry
 
           r[:sticks] == 1 ? "one stick of it is left" : "#{r[:sticks]} sticks of it are left"
         end
+        def once_it_can(r) = "#{r[:at_rest] ? 'Another like it can be set' : 'Its bark slips'} #{from_about(r)}"
         def from_about(r) = r[:opens] ? "from about #{day(r[:opens])}" : "later this spring"
         def no_stick(r)
           r[:wanted] ? "all its sticks are wanted by stubs that wait" : "no stick of it is left"
@@ -108,36 +113,35 @@ module Vestry
         def bud_days(r) = r[:from] ? "between #{day(r[:from])} and #{day(r[:until])}" : "by #{day(r[:until])}"
         def say_answer_bud(r)
           days = bud_days(r)
-          "Dead, and no time for another graft this season: keep two or three of its shoots and bud them #{days}, or " \
-          "plan it for spring."
+          "Dead, and the days for another like it are over this season: keep two or three of its shoots and bud them " \
+          "#{days}, or plan it for spring."
         end
         def say_answer_this_spring(r)
           "Dead. Plan it again for spring, a little lower, with #{wood_of_season(r)}."
         end
         def wood_of_season(r) = r[:leafy] ? "leafy wood that is cut on the day" : "wood that is cut while it sleeps"
         def say_answer_beside_now(r)
-          "Dead. Bark slips until about #{day(r[:until])} and " \
-          "there #{r[:sticks] == 1 ? 'is one stick' : "are #{r[:sticks]} sticks"} of it left: set another a hand's " \
-          "breadth beside it, into fresh bark."
+          "Dead. #{while_it_can(r)} and there #{r[:sticks] == 1 ? 'is one stick' : "are #{r[:sticks]} sticks"} of it " \
+          "left: set another a hand's breadth beside it, into fresh bark."
         end
         def say_answer_beside_no_wood(r)
           "Dead. There is time for another beside it until #{day(r[:until])}, but #{no_stick(r)}: another " \
           "variety's, or plan it for spring."
         end
         def say_answer_beside_soon(r)
-          "Dead. Its bark slips #{from_about(r)}; until #{day(r[:until])} another can be set beside it: " \
-            "#{sticks_left(r)}."
+          "Dead. #{once_it_can(r)}; until #{day(r[:until])} another can be set beside it: #{sticks_left(r)}."
         end
         def say_answer_beside_spring(r) = "Dead. Plan another beside it for spring, with #{wood_of_season(r)}."
         def say_answer_beside_later(_)
-          "Dead, and no time for another this season: plan one beside it for spring, and cut wood for it in winter."
+          "Dead, and the days for another like it are over this season: plan one beside it for spring, and cut wood " \
+          "for it in winter."
         end
         def say_answer_rejoin_now(r)
           "Dead. If its donor lives, part the two and join fresh faces a little higher by #{day(r[:until])}; else " \
           "plan it for spring with another plant."
         end
         def say_answer_rejoin_soon(r)
-          "Dead. Its bark slips #{from_about(r)}: join it again then, with a donor that is well rooted, by " \
+          "Dead. #{once_it_can(r)}: join it again then, with a donor that is well rooted, by " \
           "#{day(r[:until])}."
         end
         def say_answer_rejoin_spring(_) = "Dead. Plan it again for spring, with a donor that is well rooted by then."
