@@ -73,7 +73,7 @@ module Vestry
         return @today <= bud ? this : this + 1 if graft.kind == "bud"
 
         last = regraft(graft.limb.tree_id, graft.limb.tree.species, technique: graft.technique)
-        @today <= last && @orchard.season_to_plan(@today) == this ? this : this + 1
+        @today <= last ? this : this + 1
       end
 
       # The day from which this summer's buds are ripe.

@@ -166,7 +166,7 @@ RSpec.describe Vestry::Web::Sentences do
     end
     expect(said.values).to all(eq([true, false]))
     expect(voice.say_answer_regraft_now({ **of, at_rest: true }))
-      .to start_with "Dead. Another like it can be set until about 8 June and there are 2 sticks of it left: regraft now"
+      .to start_with "Dead. Another like it can be set until about 8 June 2026 and there are 2 sticks of it left:"
   end
 
   it "says one as one and many as many" do
