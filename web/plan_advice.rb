@@ -22,9 +22,12 @@ module Vestry
       # The lengths behind what the form rounds for showing.
       def exact = { cut: at_mm, long_cut: planned&.long_cut_mm&.to_f }.compact
 
+      # Whether what was set as it was planned then died, and nothing is decided since.
+      def failed? = planned&.failed?(limb.graft) || false
+
       # The season that is decided; where what was set then died, the one in which it can be made again.
       def season
-        return limb.orchard.last_days(@today).season_again(limb.graft) if planned&.failed?(limb.graft)
+        return limb.orchard.last_days(@today).season_again(limb.graft) if failed?
 
         planned&.season || @season
       end

@@ -10,9 +10,9 @@ module Vestry
         # @param seen [Hash] the latest visit, as care takes it
         # @param care [Hash] what care says with it
         # @param slip [Hash] +slips+ (bark lifts now, or another like it is made without), +ahead+ (it will, this
-        #   season) and perhaps +opens_on+; +at_rest+ (it needs no bark that slips); +sticks+ (of its variety, at hand and
-        #   not wanted by stubs that wait), +wanted+ (there are some, and all are), +woken+ (none can be cut any more) and
-        #   +leafy+ (its wood is cut on the day)
+        #   season) and perhaps +opens_on+; +at_rest+ (it needs no bark that slips); +sticks+ (of its variety, at
+        #   hand and not wanted by stubs that wait), +wanted+ (there are some, and all are), +woken+ (none can be cut
+        #   any more) and +leafy+ (its wood is cut on the day)
         # @param regraft_until [Date] the last sensible day for another graft
         # @param budding [Range<Date>] in which its regrowth can be budded, or a bud be set again
         # @param instead [Hash, nil] a reason: what stands in the place of one that was lost, or is decided for it

@@ -86,6 +86,9 @@ module Vestry
       # Whether a planned limb was not grafted by its last sensible day, in this season or in an earlier one.
       def past?(row) = row.season < @current || (window_of(row)&.fetch(:closes_on) || @today) < @today
 
+      # Whether one of this season or a later one can still be set in it, as far as that is known.
+      def in_time?(row) = row.season >= @current && (window_of(row)&.fetch(:closes_on) || @today - 1) >= @today
+
       # Which of the season's stubs no wood helps any more, for bark, heat or autumn came first.
       #
       # @return [Array<Integer>] planned limbs

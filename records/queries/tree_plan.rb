@@ -308,8 +308,12 @@ module Vestry
                   above: row&.role == "lift" && !row.cut_mm.nil? }
         return facts unless row && WORKED.include?(row.role)
 
-        facts.merge(overdue: !row.season.nil? && row.season < first_season, **variety_facts(row.variety),
-                    **cut_facts(limb, row))
+        facts.merge(overdue: overdue?(row), **variety_facts(row.variety), **cut_facts(limb, row))
+      end
+
+      # What needs no bark that slips can be set on while a later season is planned for.
+      def overdue?(row)
+        !row.season.nil? && row.season < first_season && !@orchard.stub_windows(@today).in_time?(row)
       end
 
       def grafted_fact(limb) = { grafted: !limb.graft.nil?, again: again?(limb) }

@@ -36,6 +36,17 @@ RSpec.describe Vestry::Records::StubWindows do
     expect(bark).to be > place.biofix + 60
   end
 
+  it "are no fault of their plan while a method that needs no bark can still be set, though a later season is planned" do
+    rows = [planned("A", 2026), planned("B", 2026, technique: "chip-bud")]
+    told = [Date.new(2026, 5, 20), Date.new(2026, 8, 20), autumn].map do |day|
+      place = Vestry::Records::Orchard[here.id]
+      faults = Vestry::Records::TreePlan.new(place.tree!(standing.id), day).faults
+      overdue = faults.filter_map { |each| each[:tag] if each[:code] == "plan_overdue" }
+      [place.season_to_plan(day), *rows.map { |row| overdue.include?(row.limb.tag) }]
+    end
+    expect(told).to eq [[2026, false, false], [2027, true, false], [2027, true, true]]
+  end
+
   def windows(day) = described_class.new(Vestry::Records::Orchard[here.id], day)
   def headline(day) = Vestry::Web::Headline.new(Vestry::Records::Orchard[here.id], day)
 

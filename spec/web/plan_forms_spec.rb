@@ -50,6 +50,17 @@ RSpec.describe "Forms of plan and wood, with what people mistype" do
       Vestry::Web::PlanAdvice.new(fresh, season: 2026, today: day).current_values[:season]
     end
     expect(offered).to eq [2026, 2027]
+    # Sent as it stands, it says that the limb is made again so; sent once more, nothing.
+    path = "/o/maunder-hill/plan/trees/#{limb.tree_id}?limb=#{limb_id}"
+    said = Array.new(2) do
+      get path
+      form = Nokogiri::HTML(page).css("form").find { |each| each["action"].end_with?("/plan/limbs/#{limb_id}") }
+      before = row.reload.version
+      post form["action"], { **FormFields.fields(form), "technique" => "rind" }
+      [form.at_css("button.keep").text, row.reload.version - before, row.failed?(made.reload)]
+    end
+    expect(said).to eq [["Plan it again so", 1, false], ["Keep this plan", 0, false]]
+    expect(row.values.slice(:season, :after_graft_on)).to eq(season: 2026, after_graft_on: made.grafted_on)
   end
 
   it "looks at a cut on the limb, however far off it the address says" do
