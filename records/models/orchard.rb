@@ -160,6 +160,15 @@ module Vestry
         end
       end
 
+      # The season whose stubs take their wood from a store now: the one that is planned for, or the present one while a
+      # stub of it, that needs no bark that slips, can still be set.
+      def season_of_wood(today)
+        once(:season_of_wood, today) do
+          this, following = season.name_of(today), season_to_plan(today)
+          following > this && stubs_in_time(this, today).rows.any? ? this : following
+        end
+      end
+
       # The season whose growth is counted on a day: the last summer's, until spring.
       def season_to_count(day) = season.name_counted(day, rulebook.value("care.calendar.waking"))
 

@@ -47,7 +47,7 @@ module Vestry
         @windows = orchard.stub_windows(today)
         @board = DayBoard.new(orchard, today, @windows)
         @revisits = RevisitList.new(orchard, today, @windows)
-        @order = WoodOrder.new(orchard, orchard.season_to_plan(today), today)
+        @order = WoodOrder.new(orchard, orchard.season_of_wood(today), today)
         @cellar = orchard.wood_store(today)
       end
 

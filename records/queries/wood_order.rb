@@ -14,6 +14,8 @@ module Vestry
         # What is neither in store nor to come: of what no tree here can throw, whatever is promised comes; else only
         # what was ordered, for a promise may be of wood to be cut here.
         def to_find = [to_cut - coming, 0].max
+        # Of what is wanted and not in store, what is on its way.
+        def to_come = to_cut - to_find
         def coming = promised.to_i.zero? ? 0 : (sources.empty? ? promised : ordered)
         # Without the reserve.
         def short_of_plans = [sticks - have - coming, 0].max

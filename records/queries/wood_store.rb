@@ -36,7 +36,7 @@ module Vestry
       end
 
       # Bundles of a season with sticks left, oldest first.
-      def bundles(season: @orchard.season_to_plan(@today), empty: false)
+      def bundles(season: @orchard.season_of_wood(@today), empty: false)
         all, filled = (@bundles ||= {})[season] ||= read(season)
         empty ? all : filled
       end

@@ -52,13 +52,19 @@ module Vestry
         measure = @layout.field(name).measure
         return length(name, said) if LENGTHS.key?(measure) && said.match?(PARTS)
 
-        figure, own = said.match(/\A([-+−]?[\d.,\s']*\d)\s*([[:alpha:]"°\/]+)?\z/)&.captures
-        number = figure && Core::Values.number(pointed(figure)) or raise UnreadCell, "“#{said[0, 30]}” is not a number"
+        number, own = figure(said)
         return plain(number) unless measure
 
         unit = own ? TableWords.unit(own) : @layout.columns[@layout.place(name)]["unit"]
         worth = TableWords.worth(measure)[unit] or raise UnreadCell, "“#{said[0, 30]}” is in no unit that is known"
         plain((number + TableWords.before(unit)) * worth)
+      end
+
+      # @return [Array(Float, String), Array(Float, nil)] a number, and the unit behind it
+      def figure(said)
+        digits, own = said.match(/\A([-+−]?[\d.,\s']*\d)\s*([[:alpha:]"°\/]+)?\z/)&.captures
+        number = digits && Core::Values.number(pointed(digits)) or raise UnreadCell, "“#{said[0, 30]}” is not a number"
+        [number, own]
       end
 
       # A length in parts: 8 3/4, 30-1/2, 4' 6".

@@ -36,7 +36,7 @@ RSpec.describe Vestry::Records::StubWindows do
     expect(bark).to be > place.biofix + 60
   end
 
-  it "are no fault of their plan while a method that needs no bark can still be set, though a later season is planned" do
+  it "are no fault of their plan while a method that needs no bark can be set, though a later season is planned" do
     rows = [planned("A", 2026), planned("B", 2026, technique: "chip-bud")]
     told = [Date.new(2026, 5, 20), Date.new(2026, 8, 20), autumn].map do |day|
       place = Vestry::Records::Orchard[here.id]

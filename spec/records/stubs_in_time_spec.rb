@@ -30,6 +30,21 @@ RSpec.describe Vestry::Records::StubsInTime do
     expect(order.lines.map { |line| line.variety.name }).to eq ["Stonepit Perry"]
   end
 
+  # The whips of E3 need no bark that slips.
+  it "wants wood of the season while one that needs no bark can still be set, though a later season is planned for" do
+    place = -> { Vestry::Records::Orchard[here.id] }
+    closed = place[].bark_forecast(World::TODAY).closes_last + 1
+    whip = place[].stub_windows(closed).stubs.find { |stub| stub.tree.label == "E3" }
+    # Whatever wood there is.
+    last = whip.window[:ends].except("wood_ends_on").values.min
+    expect([whip.row.technique, last > closed, place[].season_to_plan(closed)]).to eq ["whip-and-tongue", true, 2027]
+    expect([closed, last, last + 1].map { |day| place[].season_of_wood(day) }).to eq [2026, 2026, 2027]
+    store = Vestry::Records::WoodStore.new(place[], closed)
+    expect(store.bundles).to eq store.bundles(season: 2026)
+    whip.tree.limbs.filter_map(&:planned).each { |row| row.update(season: 2027) }
+    expect(place[].season_of_wood(closed)).to eq 2027
+  end
+
   it "hears at once that the bark of one tree lifts no longer" do
     before = supply("2026-05-18").lines.find { |line| line.variety.name == "Evensong" }.count
     tree = here.trees_dataset.first(row: "B", number: 6)

@@ -57,9 +57,9 @@ RSpec.describe "A day by a program" do
       .to eq(board.page(1).map { |place| [place.row.id, place.short] })
     order = Vestry::Records::WoodOrder.new(here, here.season_to_plan(World::TODAY), World::TODAY)
     listed = client.call("get_cutting_list", **there)["items"]
-    expect(listed.map { |each| each.values_at("variety", "to_cut", "cut_from", "cut_until") })
-      .to eq(order.lines.map { |line| [line.variety.name, line.to_cut, *order.window(line.variety.species)
-        .values_at(:from, :to).map(&:iso8601)] })
+    expect(listed.map { |each| each.values_at("variety", "to_come", "to_cut", "cut_from", "cut_until") })
+      .to eq(order.lines.map { |line| [line.variety.name, 0, [line.total - line.have, 0].max,
+                                       *order.window(line.variety.species).values_at(:from, :to).map(&:iso8601)] })
     bark = client.call("get_slip", **there)["items"].find { |each| each["species"] == "apple" }
     spring = here.bark_forecast(World::TODAY)
     expect(bark.values_at("likely_on", "closes_on"))

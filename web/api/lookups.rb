@@ -90,16 +90,16 @@ module Vestry
                         variety: maybe("string"), stub_mm: maybe("number"),
                         given: some(stick: whole, label: text, diameter_mm: maybe("number")),
                         short: whole }) do |orchard, today, asked|
-          board = Records::MatchBoard.new(orchard, orchard.season_to_plan(today), today)
+          board = Records::MatchBoard.new(orchard, orchard.season_of_wood(today), today)
           page = asked.fetch(:page, 1).clamp(1, board.pages)
           { items: board.page(page).map { |place| matched(place) }, next: page < board.pages ? page + 1 : nil }
         end
 
         items("cutting-list", "What wood the season's plans want, with its reserve, and what is still to be cut",
               schema: { variety_id: whole, variety: text, planned: whole, reserve: whole, total: whole, in_store: whole,
-                        to_cut: whole, from: { type: "array", items: text }, cut_from: maybe("string"),
+                        to_come: whole, to_cut: whole, from: { type: "array", items: text }, cut_from: maybe("string"),
                         cut_until: maybe("string") }) do |orchard, today, _|
-          order = Records::WoodOrder.new(orchard, orchard.season_to_plan(today), today)
+          order = Records::WoodOrder.new(orchard, orchard.season_of_wood(today), today)
           { items: order.lines.map { |line| wanted(line, order) }, next: nil }
         end
 
@@ -177,8 +177,8 @@ module Vestry
           def wanted(line, order)
             days = order.leafy?(line.variety) ? [] : order.window(line.variety.species).values_at(:from, :to)
             { variety_id: line.variety.id, variety: line.variety.name, planned: line.sticks, reserve: line.reserve,
-              total: line.total, in_store: line.have, to_cut: line.to_cut, from: line.sources.map(&:label),
-              cut_from: iso(days[0]), cut_until: iso(days[1]) }
+              total: line.total, in_store: line.have, to_come: line.to_come, to_cut: line.to_find,
+              from: line.sources.map(&:label), cut_from: iso(days[0]), cut_until: iso(days[1]) }
           end
 
           def to_count(orchard, today, page)

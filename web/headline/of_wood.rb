@@ -146,7 +146,7 @@ module Vestry
         end
 
         def nothing_to_cut_words(order)
-          coming = order.lines.sum { |line| [line.to_cut, line.coming].min }
+          coming = order.lines.sum(&:to_come)
           return "Nothing is to be cut for #{order.season}." if coming.zero?
 
           "Nothing is to be cut for #{order.season}: the #{counted(coming, 'stick')} still wanted " \

@@ -6,7 +6,7 @@ module Vestry
       # The wood: how much to cut, how it is judged and kept, and which stick goes where.
       class WoodPages < Base
         helpers do
-          def season = @season ||= orchard.season_to_plan(today)
+          def season = @season ||= orchard.season_of_wood(today)
           def line = Headline.new(orchard, today)
           def order(of = season) = Records::WoodOrder.new(orchard, of, today)
 
