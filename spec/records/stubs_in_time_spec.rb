@@ -41,6 +41,11 @@ RSpec.describe Vestry::Records::StubsInTime do
     expect([closed, last, last + 1].map { |day| place[].season_of_wood(day) }).to eq [2026, 2026, 2027]
     store = Vestry::Records::WoodStore.new(place[], closed)
     expect(store.bundles).to eq store.bundles(season: 2026)
+    # One of its two limbs is of a size that no stick here has.
+    allow(store).to receive_messages(kept: [], spent: {})
+    said = Vestry::Web::Headline.new(place[], closed).wood(Vestry::Records::WoodOrder.new(place[], 2026, closed), store)
+    expect([said.to_s, Vestry::Records::MatchBoard.new(place[], 2026, closed).short])
+      .to match [/\AThere is wood enough for 2026, \d+ sticks in store, but 1 stub has none that fits\./, 1]
     whip.tree.limbs.filter_map(&:planned).each { |row| row.update(season: 2027) }
     expect(place[].season_of_wood(closed)).to eq 2027
   end

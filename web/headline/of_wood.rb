@@ -22,11 +22,20 @@ module Vestry
 
         def in_store_words(order, cellar)
           spent = cellar.spent(order.lines.map(&:variety), season: order.season)
-          return "All the wood for #{order.season} is in store: #{counted(order.lines.sum(&:have), 'stick')}." if
-            spent.empty?
+          return fits_words(order) if spent.empty?
 
           "The wood of #{listed_some(spent.keys.map(&:name), 4)} in store is spent since #{day(spent.values.min)}: " \
             "find other wood, or move #{spent.one? ? 'its' : 'their'} stubs."
+        end
+
+        # There is enough of each variety; whether it fits is another thing.
+        def fits_words(order)
+          have = counted(order.lines.sum(&:have), "stick")
+          short = Records::MatchBoard.new(orchard, order.season, @today).short
+          return "All the wood for #{order.season} is in store: #{have}." if short.zero?
+
+          leading("There is wood enough for #{order.season}, #{have} in store, but #{counted(short, 'stub')} " \
+                  "#{short == 1 ? 'has' : 'have'} none that fits.", "Match sticks to stubs", "wood", "/match")
         end
 
         # What nobody was asked for comes before what is on its way, what is cut asleep before what is cut on the day,
@@ -113,7 +122,8 @@ module Vestry
                   "woken: find stored wood, or drop stubs.", "Order from elsewhere", "wood", "/nursery")
         end
         private :first_to_cut, :in_store_words, :no_sticks_words, :joined_words, :woken_words, :to_cut_words,
-                :look_words, :none_planned_words, :elsewhere_words, :on_order_words
+                :look_words, :none_planned_words, :elsewhere_words, :on_order_words,
+                :fits_words
 
         def overdue(promises)
           "#{listed(promises.map { |each| each.variety.name }.uniq)}: not come yet, and wanted by " \
