@@ -33,7 +33,7 @@ module Vestry
       #   closes
       # @return [Date]
       def regraft(tree, species, from = @today, technique: nil)
-        return in_season(@at_rest ||= window("no-slip"), from) if at_rest?(technique)
+        return in_season(at_rest, from) if at_rest?(technique)
         return of_kind(species, from) unless this_season?(from)
 
         know(tree => species)
@@ -46,6 +46,15 @@ module Vestry
       # @return [Date]
       def of_kind(species, from = @today)
         in_season((@of_kind ||= {})[species] ||= regraft_by(@spring.closes_on(species)), from)
+      end
+
+      # Whether a stub of the season that runs waits that can still be set without bark that slips, from wood of a store.
+      #
+      # @param season [Integer] it
+      def stubs_at_rest?(season)
+        @today <= at_rest && @orchard.planned(:stubs, season).rows.any? do |row|
+          at_rest?(row.technique) && @book.stored_wood?(row.technique)
+        end
       end
 
       # Of the last kind, or tree, here.
@@ -82,6 +91,9 @@ module Vestry
       end
 
       private
+
+      # Of methods that need no bark that slips.
+      def at_rest = @at_rest ||= window("no-slip")
 
       # Whether it is made on wood at rest as on wood that grows.
       def at_rest?(technique) = !technique.nil? && Core::Slip::Window.kind(technique, @book) == "no-slip"

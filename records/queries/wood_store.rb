@@ -91,13 +91,13 @@ module Vestry
           .select { |_, ends_on| ends_on && ends_on < @today }
       end
 
-      # From which day on wood was cut that is still grafted with: that of this season until no bark lifts any more, and
-      # then what was cut since, as a bud's.
+      # From which day on wood was cut that is still grafted with: that of this season until no bark lifts any more and
+      # no stub can be set without, and then what was cut since, as a bud's.
       def wanted_from
         @wanted_from ||= begin
-          start = season_start(@orchard.season.name_of(@today))
-          closes = @orchard.bark_forecast(@today).closes_last
-          closes && @today > closes ? [start, closes + 1].max : start
+          this = @orchard.season.name_of(@today)
+          start = season_start(this)
+          @orchard.season_of_wood(@today) > this ? [start, @orchard.bark_forecast(@today).closes_last + 1].max : start
         end
       end
 

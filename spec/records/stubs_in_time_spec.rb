@@ -41,6 +41,8 @@ RSpec.describe Vestry::Records::StubsInTime do
     expect([closed, last, last + 1].map { |day| place[].season_of_wood(day) }).to eq [2026, 2026, 2027]
     store = Vestry::Records::WoodStore.new(place[], closed)
     expect(store.bundles).to eq store.bundles(season: 2026)
+    expect([closed, last + 1].map { |day| Vestry::Records::WoodStore.new(place[], day).left_over.size })
+      .to match [0, be_positive]
     # One of its two limbs is of a size that no stick here has.
     allow(store).to receive_messages(kept: [], spent: {})
     said = Vestry::Web::Headline.new(place[], closed).wood(Vestry::Records::WoodOrder.new(place[], 2026, closed), store)
