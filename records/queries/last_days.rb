@@ -48,13 +48,14 @@ module Vestry
         in_season((@of_kind ||= {})[species] ||= regraft_by(@spring.closes_on(species)), from)
       end
 
-      # Whether a stub of the season that runs waits that can still be set without bark that slips, from wood of a store.
+      # The stubs of the season that runs that can still be set without bark that slips, from wood of a store.
       #
-      # @param season [Integer] it
-      def stubs_at_rest?(season)
-        @today <= at_rest && @orchard.planned(:stubs, season).rows.any? do |row|
-          at_rest?(row.technique) && @book.stored_wood?(row.technique)
-        end
+      # @return [Array<PlanLimb>]
+      def stubs_at_rest
+        return [] if @today > at_rest
+
+        @orchard.planned(:stubs, @orchard.season.name_of(@today)).rows
+          .select { |row| at_rest?(row.technique) && @book.stored_wood?(row.technique) }
       end
 
       # Of the last kind, or tree, here.

@@ -59,7 +59,8 @@ module Vestry
       # The days on which bundles with sticks left fall due to be looked at, without reading them.
       def checks_due
         found = last_check(:found) { |checks| checks.exclude(found: Bundle::TESTED) }
-        wanted = cut_for(@orchard.season.name_of(@today)).where(Sequel[:cut_on] >= wanted_from)
+        wanted = cut_for(@orchard.season.name_of(@today))
+          .where(Sequel.|(Sequel[:cut_on] >= wanted_from, { variety_id: wanted_at_rest }))
         with_sticks(wanted).exclude(taken_as_dead)
           .select(Sequel.function(:coalesce, last_check(:seen_on), :cut_on).as(:looked_on), found.as(:found)).distinct
           .map { |row| row[:looked_on] + days_on(row[:found]) }.uniq
@@ -72,7 +73,7 @@ module Vestry
         from, aged = age(bundle)
         StoredBundle.new(bundle: bundle, left: bundle.left, age: aged, measured_from: from,
                          advice: advice(bundle, aged), check_due: check_due(bundle),
-                         over: bundle.cut_on < wanted_from)
+                         over: over?(bundle))
       end
 
       # The day by which the best bundle of each variety is spent, at the pace of its latest days.
@@ -91,21 +92,30 @@ module Vestry
           .select { |_, ends_on| ends_on && ends_on < @today }
       end
 
-      # From which day on wood was cut that is still grafted with: that of this season until no bark lifts any more and
-      # no stub can be set without, and then what was cut since, as a bud's.
+      # From which day on wood was cut that is still grafted with: that of this season until no bark lifts any more, and
+      # then what was cut since, as a bud's.
       def wanted_from
         @wanted_from ||= begin
-          this = @orchard.season.name_of(@today)
-          start = season_start(this)
-          @orchard.season_of_wood(@today) > this ? [start, @orchard.bark_forecast(@today).closes_last + 1].max : start
+          start = season_start(@orchard.season.name_of(@today))
+          closed? ? [start, @orchard.bark_forecast(@today).closes_last + 1].max : start
         end
       end
+
+      def closed? = @orchard.season_to_plan(@today) > @orchard.season.name_of(@today)
+
+      # The varieties of stubs that can be set without bark that slips: their older wood is wanted while they wait.
+      def wanted_at_rest
+        @wanted_at_rest ||= closed? ? @orchard.last_days(@today).stubs_at_rest.filter_map(&:variety_id).uniq : []
+      end
+
+      def over?(bundle) = bundle.cut_on < wanted_from && !wanted_at_rest.include?(bundle.variety_id)
 
       # Bundles with sticks that were left over, the latest first.
       #
       # @return [Array<Bundle>]
       def left_over
         with_sticks(Bundle.in_sight.where(orchard_id: @orchard.id)).where(Sequel[:cut_on] < wanted_from)
+          .exclude(variety_id: wanted_at_rest)
           .order(Sequel.desc(:cut_on), Sequel.desc(:id)).limit(LEFT_OVER).eager(:variety, :sticks).all
       end
 

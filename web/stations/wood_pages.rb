@@ -123,9 +123,9 @@ module Vestry
 
         get "/" do
           cellar, said = orchard.wood_store(today), line
-          erb :"wood/orchard", locals: { order: order, **ahead_of(season), cellar: cellar,
-                                         kept: cellar.kept(season: season), now: said.wood(order, cellar),
-                                         act: said.act }
+          now = said.wood(order, cellar)
+          erb :"wood/orchard", locals: { order: order, **ahead_of(season), cellar: cellar, now: now, act: said.act,
+                                         kept: cellar.kept(season: season).reject(&:over) }
         end
 
         # To carry to the tree.
