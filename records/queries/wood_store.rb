@@ -59,11 +59,15 @@ module Vestry
       # The days on which bundles with sticks left fall due to be looked at, without reading them.
       def checks_due
         found = last_check(:found) { |checks| checks.exclude(found: Bundle::TESTED) }
-        wanted = cut_for(@orchard.season.name_of(@today))
-          .where(Sequel.|(Sequel[:cut_on] >= wanted_from, { variety_id: wanted_at_rest }))
-        with_sticks(wanted).exclude(taken_as_dead)
+        with_sticks(still_wanted).exclude(taken_as_dead)
           .select(Sequel.function(:coalesce, last_check(:seen_on), :cut_on).as(:looked_on), found.as(:found)).distinct
           .map { |row| row[:looked_on] + days_on(row[:found]) }.uniq
+      end
+
+      # Bundles of this season that a graft may still be made of.
+      def still_wanted
+        cut_for(@orchard.season.name_of(@today))
+          .where(Sequel.|(Sequel[:cut_on] >= wanted_from, { variety_id: wanted_at_rest }))
       end
 
       # @return [Array<StoredBundle>]
