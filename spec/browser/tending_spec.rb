@@ -11,6 +11,22 @@ RSpec.describe "Tending a graft" do
 
   before { sign_in person(steward: here) }
 
+  it "opens its list for paper, with nothing to fill in beside it, and shuts it again" do
+    visit "/o/maunder-hill/tend"
+    list = find("#as-a-list")
+    said = %w[beforeprint afterprint].map do |moment|
+      page.execute_script("dispatchEvent(new Event(arguments[0]))", moment)
+      list[:open].to_s
+    end
+    expect(said).to eq %w[true false]
+    page.driver.browser.page.command("Emulation.setEmulatedMedia", media: "print")
+    page.execute_script("dispatchEvent(new Event('beforeprint'))")
+    expect(page).to have_css("#as-a-list .agenda th[scope=row]", minimum: 5)
+    expect(page).to have_no_css(".walking > aside").and have_no_css("#as-a-list :is(input, select, button)")
+  ensure
+    page.driver.browser.page.command("Emulation.setEmulatedMedia", media: "")
+  end
+
   it "records a visit by tapping drawings, is told what it means, and sees the agenda change" do
     page.current_window.resize_to(390, 844)
     visit "/o/maunder-hill/tend"

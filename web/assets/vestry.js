@@ -171,6 +171,16 @@ document.addEventListener("DOMContentLoaded", () => {
   window.addEventListener("resize", put);
 });
 
+// On paper a list is open, and closed again after.
+addEventListener("beforeprint", () => document.querySelectorAll("details[data-printed]:not([open])").forEach((list) => {
+  list.open = true;
+  list.dataset.printed = "shut";
+}));
+addEventListener("afterprint", () => document.querySelectorAll("details[data-printed=shut]").forEach((list) => {
+  list.open = false;
+  list.dataset.printed = "";
+}));
+
 // A form that is gone back to carries the key of what was sent with it. Sent again as it was, it is the same deed and is
 // done once; with something changed it is another, and gets a key of its own.
 document.addEventListener("submit", ({ target: form, submitter }) => {
