@@ -83,6 +83,14 @@ module Vestry
         (on ? made.where(grafted_on: on) : made).eager(:variety, limb: :tree).all
       end
 
+      # The varieties that were set by some methods in a span of days.
+      #
+      # @return [Array<Integer>] their ids
+      def varieties_by(orchard, methods, days)
+        Graft.in_sight.where(orchard_id: orchard.id, technique: methods, grafted_on: days).distinct
+          .select_map(:variety_id)
+      end
+
       # How many limbs such grafts make.
       def limbs_of(variety, today)
         Derived.fetch(variety.orchard, "limbs of #{variety.id}", today,

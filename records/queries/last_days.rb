@@ -58,6 +58,17 @@ module Vestry
           .select { |row| at_rest?(row.technique) && @book.stored_wood?(row.technique) }
       end
 
+      # The varieties of these, and of what was grafted so this season: one that dies can be made again as long.
+      #
+      # @return [Array<Integer>] their ids
+      def varieties_at_rest
+        return [] if @today > at_rest
+
+        methods = @book.stub_methods.select { |method| at_rest?(method) && @book.stored_wood?(method) }
+        this = @orchard.season.span(@orchard.season.name_of(@today))
+        (stubs_at_rest.map(&:variety_id) + GraftQueries.varieties_by(@orchard, methods, this)).compact.uniq
+      end
+
       # Of the last kind, or tree, here.
       #
       # @return [Date, nil] nil where no known kind stands

@@ -102,7 +102,7 @@ module Vestry
       end
 
       def wood
-        return matter("wood", 2) if cellar.kept(season: order.season).any? { |kept| kept.due?(@today) }
+        return matter("wood", 2) if cellar.still_kept(order.season).any? { |kept| kept.due?(@today) }
         wanted = order.lines.select { |line| line.to_cut.positive? }
         return nil if wanted.empty?
 

@@ -73,6 +73,13 @@ module Vestry
       # @return [Array<StoredBundle>]
       def kept(**which) = (@kept ||= {})[which] ||= bundles(**which).map { |bundle| keep(bundle) }
 
+      # What lies in store for a season, and of the present one's what is wanted yet.
+      #
+      # @return [Array<StoredBundle>]
+      def still_kept(season)
+        [@orchard.season.name_of(@today), season].uniq.flat_map { |each| kept(season: each) }.reject(&:over)
+      end
+
       def keep(bundle)
         from, aged = age(bundle)
         StoredBundle.new(bundle: bundle, left: bundle.left, age: aged, measured_from: from,
@@ -107,9 +114,10 @@ module Vestry
 
       def closed? = @orchard.season_to_plan(@today) > @orchard.season.name_of(@today)
 
-      # The varieties of stubs that can be set without bark that slips: their older wood is wanted while they wait.
+      # The varieties whose older wood is wanted though no bark slips: of stubs that can be set without, and of this
+      # season's grafts that would be made again without.
       def wanted_at_rest
-        @wanted_at_rest ||= closed? ? @orchard.last_days(@today).stubs_at_rest.filter_map(&:variety_id).uniq : []
+        @wanted_at_rest ||= closed? ? @orchard.last_days(@today).varieties_at_rest : []
       end
 
       def over?(bundle) = bundle.cut_on < wanted_from && !wanted_at_rest.include?(bundle.variety_id)

@@ -58,6 +58,26 @@ RSpec.describe Vestry::Records::StubsInTime do
     expect(place[].season_of_wood(closed)).to eq 2027
   end
 
+  it "keeps wood of what was set without bark that slips, for it is made again as long where it dies" do
+    closed = Vestry::Records::Orchard[here.id].bark_forecast(World::TODAY).closes_last + 1
+    here.trees_dataset.where(row: "E").all.flat_map(&:limbs).filter_map(&:planned)
+      .each { |row| row.update(season: 2027) }
+    kind = here.varieties_dataset.first(name: "Evensong")
+    store = ->(day = closed) { Vestry::Records::WoodStore.new(Vestry::Records::Orchard[here.id], day) }
+    evensong = ->(all) { all.any? { |bundle| bundle.variety_id == kind.id } }
+    shelf = -> { evensong[store[].still_kept(2027).map(&:bundle)] }
+    expect([evensong[store[].left_over], shelf[]]).to eq [true, false]
+    made = graft(limb(here.trees_dataset.first(row: "A", number: 12), "Z"), technique: "cleft", variety_id: kind.id,
+                                                                             grafted_on: closed - 40)
+    expect([evensong[store[].left_over], shelf[], store[].checks_due.size]).to eq [false, true, 1]
+    made.update(technique: "rind")
+    expect([evensong[store[].left_over], shelf[]]).to eq [true, false]
+    made.update(technique: "cleft")
+    over = Vestry::Records::LastDays.new(Vestry::Records::Orchard[here.id], closed)
+      .regraft(made.limb.tree_id, "apple", technique: "cleft") + 1
+    expect(evensong[store[over].left_over]).to be true
+  end
+
   it "hears at once that the bark of one tree lifts no longer" do
     before = supply("2026-05-18").lines.find { |line| line.variety.name == "Evensong" }.count
     tree = here.trees_dataset.first(row: "B", number: 6)

@@ -7,7 +7,7 @@ module Vestry
       module OfWood
         # What the wood wants today.
         def wood(order, cellar)
-          due = cellar.kept(season: order.season).select { |kept| kept.due?(@today) }
+          due = cellar.still_kept(order.season).select { |kept| kept.due?(@today) }
           short = first_to_cut(order)
           return look_words(due.map(&:bundle)) if due.any?
           return "No tree stands here yet: the wood that plans want is counted here." if orchard.treeless?

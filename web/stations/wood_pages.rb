@@ -125,7 +125,7 @@ module Vestry
           cellar, said = orchard.wood_store(today), line
           now = said.wood(order, cellar)
           erb :"wood/orchard", locals: { order: order, **ahead_of(season), cellar: cellar, now: now, act: said.act,
-                                         kept: cellar.kept(season: season).reject(&:over) }
+                                         kept: cellar.still_kept(season) }
         end
 
         # To carry to the tree.
