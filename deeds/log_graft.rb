@@ -14,6 +14,8 @@ module Vestry
       def self.call(limb, values, by:, today:, bundle: nil)
         against = SoundGraft.against(limb, values)
         SoundGraft.check(limb, values, against, today)
+        # Read while it still waits: once it is grafted no stick is matched to it.
+        matched = bundle ? matched_to(limb, today) : []
 
         DB.transaction do
           # Two phones that log the same limb wait for each other.
@@ -24,11 +26,19 @@ module Vestry
             against_reason: against && values[:against_reason]), by: by)
           next graft if Records::Stick.used_for?(graft)
 
-          MoveSticks.use(bundle, graft, graft.sticks, by: by) if bundle
+          MoveSticks.use(bundle, graft, graft.sticks, by: by, matched: matched) if bundle
           fell(limb, graft, by) if graft.head_cut_mm
           graft
         end
       end
+
+      # The sticks that its card names.
+      def self.matched_to(limb, today)
+        row = limb.planned or return []
+        Records::MatchBoard.new(limb.orchard, row.season, today, only: [row]).places
+          .flat_map { |place| place.given.map { |each| each.stick } }
+      end
+      private_class_method :matched_to
 
       # A second graft on the same limb and day is more often the same one logged twice: it is asked about.
       #

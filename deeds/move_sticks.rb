@@ -56,21 +56,30 @@ module Vestry
         end
       end
 
-      # Takes sticks for a graft: those kept for its limb, then the next.
+      # Takes sticks for a graft: those kept for its limb, then those that were matched to it, then such as are as thick
+      # as its own was.
       #
       # @param first [Array<Integer>, nil] sticks that are taken before others; nil for those kept for its limb
+      # @param matched [Array<Records::Stick>] those its card named; they stand back where another thickness was typed
       # @raise [Refused] when the bundle has fewer, or was cut after the graft, or is of another variety
-      def use(bundle, graft, count, by:, first: nil)
+      def use(bundle, graft, count, by:, first: nil, matched: [])
         fits!(bundle, graft)
         planned = graft.limb.planned if first.nil?
         first ||= planned ? Records::StickLocks.for_stub(planned) : []
-        sticks = hold(bundle, count, first: first, field: :bundle)
+        first += matched.map(&:id) if as_thick?(graft, matched.first)
+        sticks = hold(bundle, count, first: first, field: :bundle, thick: graft.scion_mm&.to_f)
         sticks.each { |stick| stick.update(graft_id: graft.id) }
         Records::StickLocks.free_sticks(sticks)
         Records::StickLocks.free_stub(planned) if planned
         Ledger.event(bundle, { "used" => count, "graft" => graft.id }, by: by)
         sticks
       end
+
+      # Whether a stick is what was typed of a graft's, as near as a calliper in cold hands.
+      def as_thick?(graft, stick)
+        graft.scion_mm.nil? || stick&.diameter_mm.nil? || (stick.diameter_mm - graft.scion_mm).abs <= ALIKE_MM
+      end
+      ALIKE_MM = 0.5
 
       # @raise [Refused] when the bundle was cut after the graft, or is of another variety
       def fits!(bundle, graft)
@@ -121,8 +130,9 @@ module Vestry
 
       def left(bundle) = Records::Stick.left_in(bundle)
 
-      # So many sticks of a bundle, held until the transaction ends.
-      def hold(bundle, count, first: [], field: :count)
+      # So many sticks of a bundle, held until the transaction ends: some before the rest, and those that are nearest to
+      # a thickness before others, where one is known.
+      def hold(bundle, count, first: [], field: :count, thick: nil)
         raise Refused, field => ["say how many sticks, such as 3"] unless count.positive?
 
         # One at a time at a bundle, so that nobody counts what another is taking.
@@ -130,7 +140,8 @@ module Vestry
         locked = Records::StickLocks.of(bundle.orchard).keys
         here = Records::Stick.hold_here(bundle)
         sorted = here.sort_by do |stick|
-          [first.include?(stick.id) ? 0 : (locked.include?(stick.id) ? 2 : 1), stick.number]
+          [first.index(stick.id) || first.size, locked.include?(stick.id) ? 1 : 0,
+           thick && stick.diameter_mm ? (stick.diameter_mm - thick).abs : Float::INFINITY, stick.number]
         end
         return sorted.first(count) if sorted.size >= count
 

@@ -156,6 +156,39 @@ RSpec.describe "Wood" do
       expect(Vestry::Records::Graft.count).to eq 2
     end
 
+    it "are those that its card names, else as thick as the one that was set, and those kept by hand before all" do
+      bundle = make(diameters: [9.5, 9.5, 9.5, 8.0, 6.0, 6.5])
+      tags = %w[P Q R S]
+      tags.each_with_index do |tag, i|
+        limb(tree(here, number: 40 + i), tag, girth_mm: 40, length_mm: 1200)
+        Vestry::Deeds::DecideLimb.call(Vestry::Records::Limb.first(tag: tag),
+                                       { role: "work", technique: "whip-and-tongue", cut: 200.0, variety: kind.id,
+                                         practice: "single", season: 2026, against_reason: "for trial" },
+                                       by: "Orla", season: 2026)
+      end
+      on = Date.new(2026, 4, 2)
+      planned = ->(tag) { Vestry::Records::Limb.first(tag: tag).planned }
+      matched = lambda do |tag|
+        Vestry::Records::MatchBoard.new(here, 2026, on).places.find { |place| place.row.limb.tag == tag }
+          .given.map { |each| each.stick.number }
+      end
+      log = lambda do |tag, **more|
+        made = Vestry::Deeds::LogGraft.call(planned[tag].limb, { grafted_on: on, technique: "whip-and-tongue", sticks: 1,
+                                                                 variety_id: kind.id, stub_mm: 11, cut_mm: 200,
+                                                                 grafter: "Tam", against_reason: "trial", **more },
+                                            by: "Tam", today: on, bundle: bundle)
+        made.set_sticks.map(&:number)
+      end
+      expect(matched["P"]).to eq [4]
+      expect(log["P", scion_mm: 8.0]).to eq [4]
+      expect(matched["Q"]).not_to eq [6]
+      expect(log["Q", scion_mm: 6.4]).to eq [6]
+      Vestry::Deeds::KeepBundle.lock(planned["R"], Vestry::Records::Stick.first(bundle_id: bundle.id, number: 5),
+                                     by: "Orla")
+      expect(log["S", scion_mm: 6.0]).to eq [1]
+      expect(log["R", scion_mm: 9.5]).to eq [5]
+    end
+
     it "are of its variety, and were cut before it" do
       other = variety(here, "Evensong")
       expect(refusal { log(make(variety: other.id)) }[:bundle].first).to include("Evensong")
