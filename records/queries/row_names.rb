@@ -8,7 +8,9 @@ module Vestry
       # What a row hangs on is looked for in this order.
       HANGS_ON = %w[photo_id graft_id limb_id wound_id plan_limb_id site_id bundle_id visit_id tree_id plan_id
                     variety_id store_id].freeze
-      private_constant :HANGS_ON
+      # What events that are told of a row name by number.
+      EVENTS = { "bundles" => { "graft" => "grafts", "wound" => "wounds", "moved" => "stores" } }.freeze
+      private_constant :HANGS_ON, :EVENTS
 
       def initialize(orchard)
         @orchard = orchard
@@ -29,7 +31,7 @@ module Vestry
       # @return [String, nil] its table
       def table_of(table, column)
         file = Archive::Tables.of(table)&.refs&.fetch(column.to_sym, nil)
-        file && Archive::Tables.named(file).table.to_s
+        file ? Archive::Tables.named(file).table.to_s : EVENTS.dig(table, column)
       end
 
       private

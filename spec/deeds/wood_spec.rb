@@ -173,10 +173,9 @@ RSpec.describe "Wood" do
           .given.map { |each| each.stick.number }
       end
       log = lambda do |tag, **more|
-        made = Vestry::Deeds::LogGraft.call(planned[tag].limb, { grafted_on: on, technique: "whip-and-tongue", sticks: 1,
-                                                                 variety_id: kind.id, stub_mm: 11, cut_mm: 200,
-                                                                 grafter: "Tam", against_reason: "trial", **more },
-                                            by: "Tam", today: on, bundle: bundle)
+        values = { grafted_on: on, technique: "whip-and-tongue", sticks: 1, variety_id: kind.id, stub_mm: 11,
+                   cut_mm: 200, grafter: "Tam", against_reason: "trial", **more }
+        made = Vestry::Deeds::LogGraft.call(planned[tag].limb, values, by: "Tam", today: on, bundle: bundle)
         made.set_sticks.map(&:number)
       end
       expect(matched["P"]).to eq [4]

@@ -166,4 +166,27 @@ RSpec.describe "Undoing what was just done" do
     expect(last_response.body).to include("It was not undone: it is not there to be undone any more.")
     expect(first.reload.planned.role).to eq "nurse"
   end
+
+  it "is told in words: a graft that was logged is taken back, its loss as it was before" do
+    made = graft(limb(tree(here, number: 9)), wrap: "perishing-film", seal: "glue-tip")
+    get "/o/#{here.slug}/tend/grafts/#{made.id}"
+    post "/o/#{here.slug}/tend/grafts/#{made.id}/visits",
+         { authenticity_token: token, client_key: SecureRandom.uuid, seen_on: "2026-05-17", buds: "swelling" }
+    back = lambda do
+      follow_redirect! while last_response.redirect?
+      form = Nokogiri::HTML(last_response.body).at_css("form.undo")
+      post form["action"], FormFields.fields(form)
+      follow_redirect! while last_response.redirect?
+      Nokogiri::HTML(last_response.body).at_css("form.undo [role=status]").text
+    end
+    expect(back[]).to eq "Visit #{made.limb.label}, taken back."
+    get "/o/#{here.slug}/tend/grafts/#{made.id}"
+    post "/o/#{here.slug}/tend/grafts/#{made.id}/loss",
+         { authenticity_token: token, lost_on: "2026-05-17", lost_cause: "blown-out", lost_note: "" }
+    expect(back[]).to eq "Graft #{made.limb.label}, as before."
+    get "/o/#{here.slug}/history"
+    told = Nokogiri::HTML(last_response.body).css(".changes li").map { |line| line.text.split.join(" ") }
+    expect(told).to include("lost cause: – → blown out", "buds: swelling")
+    expect(told.grep(/lost note/)).to eq []
+  end
 end

@@ -46,7 +46,9 @@ module Vestry
         #
         # @param lines [Array<Hash>] of history, in order
         def deed_words(lines)
-          return "#{deed_rows(lines)}, as before" if Deeds::UndoDeed.undone?(lines)
+          if Deeds::UndoDeed.undone?(lines)
+            return "#{deed_rows(lines)}, #{lines.first[:action] == 'hide' ? 'taken back' : 'as before'}"
+          end
 
           action = lines.any? { |line| line[:action] == "add" } ? "add" : lines.first[:action]
           "#{deed_rows(lines)}, #{Sentences::Changes::HOW.fetch(action)}"

@@ -21,7 +21,8 @@ module Vestry
         FACTS = { "seen_on" => "day", "done_on" => "day", "tallied_on" => "day", "cut_mm" => "cut at",
                   "rise_deg" => "rise", "technique" => "method", "bark_slip" => "how the bark lifted",
                   "straight" => "straight wood", "stock_mm" => "stub", "scion_mm" => "stick",
-                  "lost_on" => "lost", "gone_on" => "gone since", "known_as" => "name" }.freeze
+                  "lost_on" => "lost", "after_graft_on" => "since the graft of", "gone_on" => "gone since",
+                  "known_as" => "name", "key" => "task" }.freeze
         UNITS = /_(mm|deg|on|id|c|m|ms)\z/.freeze
         private_constant :UNITS
 
@@ -54,10 +55,29 @@ module Vestry
 
         private
 
+        # A word of the rulebook as it is said; a task by its rule, whatever number stands behind that.
+        def worded(column, word)
+          case column
+          when "technique" then method_name(word)
+          when "wrap", "seal", "cover" then choice_name(column, word)
+          when "lost_cause" then loss_name(word)&.downcase
+          when "species" then species_name(word)
+          when "school" then school_name(word)
+          when "key" then task_title(word)
+          end
+        end
+
+        def task_title(key)
+          orchard.rulebook.task(key[/\A[^:]+/])["title"]
+        rescue KeyError
+          key
+        end
+
         def plain_value(table, column, value, names)
           to = names.table_of(table, column)
           return names.of(to, [value])[value] || "no longer here" if to && value.is_a?(Integer)
-          return method_name(value) if column == "technique"
+          said = worded(column, value) if value.is_a?(String)
+          return said if said
 
           case column
           when /_mm\z/ then length(value.to_f)
