@@ -15,7 +15,7 @@ module Vestry
         against = SoundGraft.against(limb, values)
         SoundGraft.check(limb, values, against, today)
         # Read while it still waits: once it is grafted no stick is matched to it.
-        matched = bundle ? matched_to(limb, today) : []
+        matched = bundle ? matched_to(limb, bundle, today) : []
 
         DB.transaction do
           # Two phones that log the same limb wait for each other.
@@ -32,9 +32,11 @@ module Vestry
         end
       end
 
-      # The sticks that its card names.
-      def self.matched_to(limb, today)
-        row = limb.planned or return []
+      # The sticks that its card names; where all of a bundle are alike, whichever come first are as good.
+      def self.matched_to(limb, bundle, today)
+        row = limb.planned
+        return [] if row.nil? || Records::Stick.alike?(bundle)
+
         Records::MatchBoard.new(limb.orchard, row.season, today, only: [row]).places
           .flat_map { |place| place.given.map { |each| each.stick } }
       end
