@@ -1,6 +1,6 @@
 # frozen_string_literal: true
 
-# Every graft, limb and stripped trunk of the demo on every day of a year: whoever is asked says the same. Prints what
+# Every graft, limb, stub that waits and stripped trunk of the demo on every day of a year: whoever is asked says the same. Prints what
 # does not agree, each once, with the first day and how often.
 #   bin/agree [FIRST DAY [HOW MANY DAYS]]
 require_relative "../boot"
@@ -84,6 +84,47 @@ def count_disagreements(orchard, today, asked)
     (asked - left).map { |id| "#{label[id]} is on the agenda, and not to be counted" }
 end
 
+# Answers by which another is made now, from sticks that lie there.
+MAKE_NOW = %w[answer_regraft_now answer_beside_now].freeze
+
+# What the plan, the windows and the wood say of this season's stubs that wait.
+def stub_disagreements(orchard, today)
+  season = orchard.season.name_of(today)
+  windows, later = orchard.stub_windows(today), orchard.season_to_plan(today) > season
+  rows = orchard.planned(:waiting, season).rows.select(&:complete?)
+  faults = rows.map { |row| row.limb.tree }.uniq(&:id).to_h do |tree|
+    [tree.id, Records::TreePlan.new(tree, today).faults.select { |each| each[:code] == "plan_overdue" }]
+  end
+  told = rows.filter_map do |row|
+    overdue = faults.fetch(row.limb.tree_id).any? { |each| each[:tag] == row.limb.tag }
+    past = later && windows.past?(row)
+    "#{row.limb.label} is #{'not ' unless past}past its last sensible day, and #{'no ' unless overdue}fault of its plan" if
+      overdue != past
+  end
+  wanted = orchard.stubs_in_time(season, today).rows.map(&:variety_id)
+  told + left_over(orchard, today).select { |bundle| wanted.include?(bundle.variety_id) }
+    .map { |bundle| "#{bundle.code} is left over, and a stub waits for its #{bundle.variety.name}" }
+end
+
+# This season's bundles that no graft is said to want any more.
+def left_over(orchard, today)
+  store = orchard.wood_store(today)
+  store.bundles(season: orchard.season.name_of(today)).select { |bundle| store.over?(bundle) }
+end
+
+# Of one that died: what its answer has it made from and when, beside the wood and the plan.
+def again_disagreements(graft, today, over)
+  report = Records::GraftReport.new(graft, today)
+  answer = report.answer.first or return []
+  return [] unless MAKE_NOW.include?(answer[:code])
+
+  season = graft.orchard.last_days(today).season_again(graft)
+  [("#{answer[:code]}, and planned again for #{season}" if season != graft.orchard.season.name_of(today)),
+   (if over.include?(graft.variety_id)
+      "#{answer[:code]} with #{answer[:sticks]} sticks, and its wood is left over"
+    end)].compact
+end
+
 (0...many).each do |n|
   today = first + n
   orchard = Records::Orchard[orchard_id]
@@ -111,13 +152,15 @@ end
         found["trunk of #{report.wound.label}: #{what}"] << today
       end
     end
+    stub_disagreements(orchard, today).each { |what| found[what] << today }
+    over = left_over(orchard, today).map(&:variety_id)
     by_graft = items.reject(&:wound?).group_by { |item| item.of.id }
     tallies = by_graft.select { |_, list| list.any? { |item| item.task[:rule] == "tally" } }.keys
     count_disagreements(orchard, today, tallies).each { |what| found[what] << today }
     Records::Graft.in_sight.where(orchard_id: orchard_id).where { grafted_on <= today }.each do |graft|
       due = (by_graft[graft.id] || []).map { |item| item.task[:key] }
       rules = (by_graft[graft.id] || []).map { |item| item.task[:rule] }
-      disagreements(graft, today, due, rules, waiting).each do |what|
+      (disagreements(graft, today, due, rules, waiting) + again_disagreements(graft, today, over)).each do |what|
         found["#{graft.limb.label} #{graft.grafted_on}: #{what}"] << today
       end
     end

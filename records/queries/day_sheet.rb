@@ -122,7 +122,7 @@ module Vestry
         # What is missing of leafy wood is cut on the day.
         return 0 if !book.stored_wood?(row.technique) || book.evergreen?(row.variety.species)
 
-        sticks ? sticks.short : (row.sticks || 1)
+        sticks ? sticks.short : row.sticks
       end
 
       def cautions(row, outlook)
@@ -141,7 +141,7 @@ module Vestry
         return [] if cards.empty?
 
         stubs = cards.map do |card|
-          { method: card.row.technique, stub_mm: card.place.stock_mm, sticks: card.row.sticks || 1,
+          { method: card.row.technique, stub_mm: card.place.stock_mm, sticks: card.row.sticks,
             species: card.limb.tree.species, school: card.limb.tree.school }
         end
         stubs += waiting_sites.values.flatten.map { |row| site_as_stub(row) }

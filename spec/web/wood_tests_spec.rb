@@ -33,6 +33,17 @@ RSpec.describe "Testing stored wood" do
                              "sound, cut: green, 2 of 3 forced moved, 455 g")
   end
 
+  it "tells of a bundle first how it looked, then its tests, then its age; and first that it is dead" do
+    advice = lambda do |found, **tests|
+      Vestry::Deeds::KeepBundle.check(bundle, found, tests: tests, on: World::TODAY, by: "Orla", note: nil)
+      Vestry::Records::WoodStore.new(here, World::TODAY).keep(bundle.reload).advice.map { |each| each[:code] }
+    end
+    told = advice["mould", cut: "dull"]
+    expect([told.first, told.last, told.size]).to match ["wood_mould", "wood_unmeasured", be >= 3]
+    dead = advice["shrivelled", forced: 3, forced_moved: 0]
+    expect([dead.first, dead.include?("wood_shrivelled")]).to eq ["wood_forced_none", true]
+  end
+
   it "says nothing of water where sticks were taken between two weighings, and keeps what was found for a part" do
     Vestry::Records::Stick.add(bundle, [9.0, 9.0, 9.0])
     check(weight: "500")
