@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# Every graft, limb, stub that waits and stripped trunk of the demo on every day of a year: whoever is asked says the same. Prints what
-# does not agree, each once, with the first day and how often.
+# Every graft, limb, stub that waits and stripped trunk of the demo on every day of a year: whoever is asked says the
+# same. Prints what does not agree, each once, with the first day and how often.
 #   bin/agree [FIRST DAY [HOW MANY DAYS]]
 require_relative "../boot"
 
@@ -98,8 +98,9 @@ def stub_disagreements(orchard, today)
   told = rows.filter_map do |row|
     overdue = faults.fetch(row.limb.tree_id).any? { |each| each[:tag] == row.limb.tag }
     past = later && windows.past?(row)
-    "#{row.limb.label} is #{'not ' unless past}past its last sensible day, and #{'no ' unless overdue}fault of its plan" if
-      overdue != past
+    next if overdue == past
+
+    "#{row.limb.label} is #{'not ' unless past}past its last day, and #{'no ' unless overdue}fault of its plan"
   end
   wanted = orchard.stubs_in_time(season, today).rows.map(&:variety_id)
   told + left_over(orchard, today).select { |bundle| wanted.include?(bundle.variety_id) }
