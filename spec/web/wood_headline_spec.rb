@@ -22,9 +22,9 @@ RSpec.describe "The wood's headline" do
 
   it "tells what the stubs lack from what the reserve lacks" do
     expect(said(1)).to eq "Skylark Russet is short of 2 sticks for the stubs planned and 2 of its reserve, and the " \
-                          "wood has woken: find stored wood, or drop stubs."
+                          "days of cutting are over: find stored wood, or drop stubs."
     expect(said(4)).to eq "Skylark Russet has its wood for the stubs planned; 1 stick of its reserve is missing, and " \
-                          "the wood has woken."
+                          "the days of cutting are over."
     expect(said(5)).to eq "All the wood for 2026 is in store: 5 sticks."
     expect(said(1, on: Date.new(2026, 2, 20)))
       .to eq "Skylark Russet still wants 4 sticks; wood is cut from 10 December to 20 February."
@@ -51,7 +51,8 @@ RSpec.describe "The wood's headline" do
     expect(said(1, on: early, thrown_by: []))
       .to eq "Skylark Russet wants 4 sticks by 20 February, and they are on order."
     expect(said(1, thrown_by: []))
-      .to eq "Skylark Russet wants 4 sticks, on order and not come yet: ask after them, for the wood has woken."
+      .to eq "Skylark Russet wants 4 sticks, on order and not come yet: ask after them, for the days of cutting are " \
+             "over."
     expect(said(0, on: early, thrown_by: []))
       .to eq "Skylark Russet still wants 1 stick, and no limb here can throw it: order it by 20 February."
   end
@@ -64,7 +65,7 @@ RSpec.describe "The wood's headline" do
     promise.update(ordered_on: early)
     expect(said(1, on: early)).to start_with "Skylark Russet still wants 1 stick; wood is cut"
     expect(said(1)).to eq "Skylark Russet has its wood for the stubs planned; 1 stick of its reserve is missing, and " \
-                          "the wood has woken."
+                          "the days of cutting are over."
     promise.update(received_on: early)
     expect(said(1)).to start_with "Skylark Russet is short of 2 sticks for the stubs planned and 2 of its reserve"
   end
@@ -106,7 +107,7 @@ RSpec.describe "The wood's headline" do
     expect(told).to eq [
       "Best hazel still wants 3 sticks; wood is cut from 5 January to 20 February.",
       "Best walnut still wants 3 sticks; wood is cut from 27 February to 3 April.",
-      "Best apple is short of 3 sticks and the wood has woken: find stored wood, or drop stubs.",
+      "Best apple is short of 3 sticks and the days of cutting are over: find stored wood, or drop stubs.",
       "Best citrus wants 3 sticks: its leafy wood is cut on the day of grafting."
     ]
   end

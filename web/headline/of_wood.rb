@@ -104,7 +104,7 @@ module Vestry
           how = line.ordered.to_i >= line.to_cut ? "on order" : "promised"
           it, they = line.to_cut == 1 ? ["it", "it is"] : ["them", "they are"]
           words = order.woken?(line.variety) ?
-            "#{wants}, #{how} and not come yet: ask after #{it}, for the wood has woken." :
+            "#{wants}, #{how} and not come yet: ask after #{it}, for the days of cutting are over." :
             "#{wants} by #{day(by)}, and #{they} #{how}."
           leading(words, "Order from elsewhere", "wood", "/nursery")
         end
@@ -114,12 +114,12 @@ module Vestry
           reserve = line.to_find - line.short_of_plans
           if line.short_of_plans.zero?
             return "#{line.variety.name} has its wood for the stubs planned; #{counted(reserve, 'stick')} of its " \
-                   "reserve #{reserve == 1 ? 'is' : 'are'} missing, and the wood has woken."
+                   "reserve #{reserve == 1 ? 'is' : 'are'} missing, and the days of cutting are over."
           end
 
           more = " for the stubs planned and #{reserve} of its reserve," if reserve.positive?
-          leading("#{line.variety.name} is short of #{counted(line.short_of_plans, 'stick')}#{more} and the wood has " \
-                  "woken: find stored wood, or drop stubs.", "Order from elsewhere", "wood", "/nursery")
+          leading("#{line.variety.name} is short of #{counted(line.short_of_plans, 'stick')}#{more} and the days of " \
+                  "cutting are over: find stored wood, or drop stubs.", "Order from elsewhere", "wood", "/nursery")
         end
         private :first_to_cut, :in_store_words, :no_sticks_words, :joined_words, :woken_words, :to_cut_words,
                 :look_words, :none_planned_words, :elsewhere_words, :on_order_words,
@@ -151,8 +151,8 @@ module Vestry
           sum, kinds = wanted.sum(&:to_find), counted(wanted.size, "variety", "varieties")
           return cut_here_words(order, wanted) unless wanted.any? { |line| order.woken?(line.variety) }
 
-          "#{counted(sum, 'stick')} of #{kinds} #{sum == 1 ? 'is' : 'are'} missing for #{order.season}, and the wood " \
-            "has woken: find stored wood."
+          "#{counted(sum, 'stick')} of #{kinds} #{sum == 1 ? 'is' : 'are'} missing for #{order.season}, and the days " \
+            "of cutting are over: find stored wood."
         end
 
         def nothing_to_cut_words(order)
