@@ -83,12 +83,13 @@ module Vestry
         (on ? made.where(grafted_on: on) : made).eager(:variety, limb: :tree).all
       end
 
-      # The varieties that were set by some methods in a span of days.
+      # What was grafted in a span of days, each kind of it once.
       #
-      # @return [Array<Integer>] their ids
-      def varieties_by(orchard, methods, days)
-        Graft.in_sight.where(orchard_id: orchard.id, technique: methods, grafted_on: days).distinct
-          .select_map(:variety_id)
+      # @return [Array<Array(Integer, String, String, Integer)>] tree, its species, method and variety
+      def kinds_made(orchard, days)
+        Graft.in_sight.where(Sequel[:grafts][:orchard_id] => orchard.id, grafted_on: days)
+          .join(:limbs, id: :limb_id).join(:trees, id: :tree_id).distinct
+          .select_map([:tree_id, :species, :technique, Sequel[:grafts][:variety_id]])
       end
 
       # How many limbs such grafts make.

@@ -51,22 +51,21 @@ module Vestry
       # The stubs of the season that runs that can still be set without bark that slips, from wood of a store.
       #
       # @return [Array<PlanLimb>]
-      def stubs_at_rest
-        return [] if @today > at_rest
+      def stubs_at_rest = @today > at_rest ? [] : from_store.select { |row| at_rest?(row.technique) }
 
-        @orchard.planned(:stubs, @orchard.season.name_of(@today)).rows
-          .select { |row| at_rest?(row.technique) && @book.stored_wood?(row.technique) }
-      end
-
-      # The varieties of these, and of what was grafted so this season: one that dies can be made again as long.
+      # The varieties of stubs that can still be set from wood of a store, and of what was grafted with it this season
+      # and can be made again as long: in a tree whose bark still lifts, or without.
       #
       # @return [Array<Integer>] their ids
-      def varieties_at_rest
-        return [] if @today > at_rest
-
-        methods = @book.stub_methods.select { |method| at_rest?(method) && @book.stored_wood?(method) }
+      def varieties_in_time
         this = @orchard.season.span(@orchard.season.name_of(@today))
-        (stubs_at_rest.map(&:variety_id) + GraftQueries.varieties_by(@orchard, methods, this)).compact.uniq
+        made = GraftQueries.kinds_made(@orchard, this).select { |*, technique, _| @book.stored_wood?(technique) }
+        all = made + from_store.map do |row|
+          [row.limb.tree_id, row.limb.tree.species, row.technique, row.variety_id]
+        end
+        know(all.to_h { |tree, species, *| [tree, species] })
+        all.select { |tree, species, technique, _| @today <= regraft(tree, species, technique: technique) }
+          .filter_map(&:last).uniq
       end
 
       # Of the last kind, or tree, here.
@@ -106,6 +105,12 @@ module Vestry
 
       # Of methods that need no bark that slips.
       def at_rest = @at_rest ||= window("no-slip")
+
+      # Stubs of the season that runs that are set with wood of a store.
+      def from_store
+        @from_store ||= @orchard.planned(:stubs, @orchard.season.name_of(@today)).rows
+          .select { |row| row.technique && @book.stored_wood?(row.technique) }
+      end
 
       # Whether it is made on wood at rest as on wood that grows.
       def at_rest?(technique) = !technique.nil? && Core::Slip::Window.kind(technique, @book) == "no-slip"

@@ -66,8 +66,7 @@ module Vestry
 
       # Bundles of this season that a graft may still be made of.
       def still_wanted
-        cut_for(@orchard.season.name_of(@today))
-          .where(Sequel.|(Sequel[:cut_on] >= wanted_from, { variety_id: wanted_at_rest }))
+        cut_for(@orchard.season.name_of(@today)).exclude(over)
       end
 
       # @return [Array<StoredBundle>]
@@ -103,31 +102,31 @@ module Vestry
           .select { |_, ends_on| ends_on && ends_on < @today }
       end
 
-      # From which day on wood was cut that is still grafted with: that of this season until no bark lifts any more, and
-      # then what was cut since, as a bud's.
-      def wanted_from
-        @wanted_from ||= begin
-          start = season_start(@orchard.season.name_of(@today))
-          closed? ? [start, @orchard.bark_forecast(@today).closes_last + 1].max : start
+      # From which day on wood of a kind was cut that is still grafted with: that of this season until bark of the kind
+      # lifts no more, and then what was cut since, as a bud's.
+      def wanted_from(species)
+        (@wanted_from ||= {})[species] ||= begin
+          last = last_day(species)
+          last && @today > last ? [this_season, last + 1].max : this_season
         end
       end
 
-      def closed? = @orchard.season_to_plan(@today) > @orchard.season.name_of(@today)
+      def this_season = @this_season ||= season_start(@orchard.season.name_of(@today))
 
-      # The varieties whose older wood is wanted though no bark slips: of stubs that can be set without, and of this
-      # season's grafts that would be made again without.
-      def wanted_at_rest
-        @wanted_at_rest ||= closed? ? @orchard.last_days(@today).varieties_at_rest : []
+      # The varieties whose older wood is wanted all the same: of stubs that can be set yet, and of what can be made
+      # again yet where it dies.
+      def still_to_set = @still_to_set ||= @orchard.last_days(@today).varieties_in_time
+
+      def over?(bundle)
+        bundle.cut_on < this_season ||
+          (bundle.cut_on < wanted_from(bundle.variety.species) && !still_to_set.include?(bundle.variety_id))
       end
-
-      def over?(bundle) = bundle.cut_on < wanted_from && !wanted_at_rest.include?(bundle.variety_id)
 
       # Bundles with sticks that were left over, the latest first.
       #
       # @return [Array<Bundle>]
       def left_over
-        with_sticks(Bundle.in_sight.where(orchard_id: @orchard.id)).where(Sequel[:cut_on] < wanted_from)
-          .exclude(variety_id: wanted_at_rest)
+        with_sticks(Bundle.in_sight.where(orchard_id: @orchard.id)).where(over)
           .order(Sequel.desc(:cut_on), Sequel.desc(:id)).limit(LEFT_OVER).eager(:variety, :sticks).all
       end
 
@@ -191,6 +190,21 @@ module Vestry
         all = cut_for(season).order(:cut_on, :id).eager(:variety, :tree, :checks, :sticks).limit(MOST).all
         all.each { |bundle| bundle.associations[:orchard] = @orchard }
         [all, all.select { |bundle| bundle.left.positive? }]
+      end
+
+      # The same of bundles in the database.
+      def over
+        kinds = Variety.where(orchard_id: @orchard.id).select_map(%i[species id]).group_by(&:first)
+          .select { |species, _| wanted_from(species) > this_season }
+        Sequel.|(Sequel[:cut_on] < this_season, *kinds.map do |species, all|
+          Sequel.&({ variety_id: all.map(&:last) - still_to_set }, Sequel[:cut_on] < wanted_from(species))
+        end)
+      end
+
+      # The last on which another graft of a kind makes sense; where it does not stand here, that of the last kind here.
+      def last_day(species)
+        stands = (@orchard.species & Core::Rulebook.shipped.species_names).include?(species)
+        stands ? @orchard.last_days(@today).of_kind(species) : @orchard.bark_forecast(@today).closes_last
       end
 
       def cut_for(season)

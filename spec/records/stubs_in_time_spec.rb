@@ -46,6 +46,9 @@ RSpec.describe Vestry::Records::StubsInTime do
       Vestry::Records::WoodStore.new(place[], day).left_over.map { |bundle| bundle.variety.name }.uniq.sort
     end
     expect([over[closed].include?("Skylark Russet"), over[last + 1] - over[closed]]).to eq [true, ["Stonepit Perry"]]
+    # Apples are over before walnuts are.
+    apples = place[].last_days(World::TODAY).of_kind("apple")
+    expect([over[apples], over[apples + 1] & ["Skylark Russet", "Stonepit Perry"]]).to eq [[], ["Skylark Russet"]]
     perry = store.bundles.find { |bundle| bundle.variety.name == "Stonepit Perry" }
     expect([store.keep(perry).over, store.checks_due.size]).to eq [false, 1]
     # One of its two limbs is of a size that no stick here has.
