@@ -147,7 +147,7 @@ module Vestry
       # Whether another like it can be made now, from when and until when, and what wood of its variety is free.
       def slip = @slip ||= free_wood.then { |wood| { **(needs_bark? ? bark_days : days_at_rest(wood)), **wood } }
 
-      def needs_bark? = Core::Slip::Window.kind(graft.technique, @book) != "no-slip"
+      def needs_bark? = !last_days.at_rest?(graft.technique)
 
       def bark_days
         bark = @orchard.bark_forecast(today).of_trees([graft.limb.tree]).first

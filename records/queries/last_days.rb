@@ -68,6 +68,12 @@ module Vestry
           .filter_map(&:last).uniq
       end
 
+      # Whether a method is made on wood at rest as on wood that grows; one that is not known is not.
+      def at_rest?(technique)
+        Core::Rulebook.shipped.method_names.include?(technique) &&
+          Core::Slip::Window.kind(technique, @book) == "no-slip"
+      end
+
       # Of the last kind, or tree, here.
       #
       # @return [Date, nil] nil where no known kind stands
@@ -111,9 +117,6 @@ module Vestry
         @from_store ||= @orchard.planned(:stubs, @orchard.season.name_of(@today)).rows
           .select { |row| row.technique && @book.stored_wood?(row.technique) }
       end
-
-      # Whether it is made on wood at rest as on wood that grows.
-      def at_rest?(technique) = !technique.nil? && Core::Slip::Window.kind(technique, @book) == "no-slip"
 
       def regraft_by(bark_closes_on) = window("slip", bark_closes_on: bark_closes_on)
       def bud_now = window("bud")
