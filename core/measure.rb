@@ -136,6 +136,13 @@ module Vestry
         units == "imperial" ? "#{(metres * 1000 / FOOT).round(to).to_i} ft" : "#{metres.round} m"
       end
 
+      # The same to the tenth, as it can be typed again.
+      def self.say_way(metres, units)
+        return "#{format('%g', metres.round(2))} m" unless units == "imperial"
+
+        "#{format('%g', (metres * 1000 / FOOT).round(1))} ft"
+      end
+
       # A weight of fruit: kilograms, or pounds to the tenth.
       #
       # @param kilos [Numeric]

@@ -66,8 +66,8 @@ module Vestry
         fits!(bundle, graft)
         planned = graft.limb.planned if first.nil?
         first ||= planned ? Records::StickLocks.for_stub(planned) : []
-        first += matched.map(&:id) if as_thick?(graft, matched.first)
-        sticks = hold(bundle, count, first: first, field: :bundle, thick: graft.scion_mm&.to_f)
+        named = as_thick?(graft, matched.first) ? matched.map(&:id) : []
+        sticks = hold(bundle, count, first: first, named: named, field: :bundle, thick: graft.scion_mm&.to_f)
         sticks.each { |stick| stick.update(graft_id: graft.id) }
         Records::StickLocks.free_sticks(sticks)
         Records::StickLocks.free_stub(planned) if planned
@@ -75,11 +75,12 @@ module Vestry
         sticks
       end
 
-      # Whether a stick is what was typed of a graft's, as near as a calliper in cold hands.
+      # Whether a stick is what was typed of a graft's.
       def as_thick?(graft, stick)
-        graft.scion_mm.nil? || stick&.diameter_mm.nil? || (stick.diameter_mm - graft.scion_mm).abs <= ALIKE_MM
+        return true if graft.scion_mm.nil? || stick&.diameter_mm.nil?
+
+        (stick.diameter_mm - graft.scion_mm).abs <= graft.orchard.rulebook.value("reckoning.wood.alike")
       end
-      ALIKE_MM = 0.5
 
       # @raise [Refused] when the bundle was cut after the graft, or is of another variety
       def fits!(bundle, graft)
@@ -130,18 +131,18 @@ module Vestry
 
       def left(bundle) = Records::Stick.left_in(bundle)
 
-      # So many sticks of a bundle, held until the transaction ends: some before the rest, and those that are nearest to
-      # a thickness before others, where one is known.
-      def hold(bundle, count, first: [], field: :count, thick: nil)
+      # So many sticks of a bundle, held until the transaction ends: some before the rest, then those that a card named,
+      # then those that are nearest to a thickness, where one is known; what is kept for other stubs last, whatever a
+      # card said before it was.
+      def hold(bundle, count, first: [], named: [], field: :count, thick: nil)
         raise Refused, field => ["say how many sticks, such as 3"] unless count.positive?
 
         # One at a time at a bundle, so that nobody counts what another is taking.
         bundle.locked
         locked = Records::StickLocks.of(bundle.orchard).keys
-        here = Records::Stick.hold_here(bundle)
-        sorted = here.sort_by do |stick|
-          [first.index(stick.id) || first.size, locked.include?(stick.id) ? 1 : 0,
-           thick && stick.diameter_mm ? (stick.diameter_mm - thick).abs : Float::INFINITY, stick.number]
+        wished = first + (named - locked)
+        sorted = Records::Stick.hold_here(bundle).sort_by do |stick|
+          [wished.index(stick.id) || wished.size, locked.include?(stick.id) ? 1 : 0, stick.off_by(thick), stick.number]
         end
         return sorted.first(count) if sorted.size >= count
 

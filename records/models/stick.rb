@@ -30,6 +30,9 @@ module Vestry
       # Those on a graft or in a bridge, held in the same way.
       def self.hold_on(row) = where("#{set_on(row)}_id": row.id).order(:bundle_id, :number).for_update.all
 
+      # How far it is from a thickness; further than any where either is not known.
+      def off_by(thick) = thick && diameter_mm ? (diameter_mm - thick).abs.to_f : Float::INFINITY
+
       # Whether those of a bundle that are here are all of one thickness, or of none that is known.
       def self.alike?(bundle) = where(bundle_id: bundle.id).here.distinct.limit(2).select_map(:diameter_mm).size < 2
       def self.left_in(bundle) = where(bundle_id: bundle.id).here.count

@@ -37,6 +37,11 @@ module Vestry
       def lines = @lines ||= by_variety.map { |variety, all, kinds| line(variety, all, kinds) }
 
       def sticks_a_shoot = reckoned ? reckoned[:sticks_per_shoot] : 0
+      # How many shoots what is still to be found of a line is cut from; nil where nothing is reckoned.
+      def shoots_to_find(line)
+        (line.to_find / sticks_a_shoot.to_f).ceil unless sticks_a_shoot.zero?
+      end
+
       def stick_mm = @orchard.stick_mm
       # What is budded with a summer's growth, cut on the day: how many buds of each variety; this summer's too, while
       # the next season is planned for.

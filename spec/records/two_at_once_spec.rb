@@ -379,4 +379,38 @@ RSpec.describe "Two at once" do
     expect(back.value).to eq [stub.label]
     expect(Vestry::Records::Limb[stub.id].planned.season).to eq 2030
   end
+
+  # What a card names is read before the bundle is held: meanwhile it is kept for another stub, or on another graft.
+  it "takes for a graft no stick that was kept for another stub, or used, after its card was read" do
+    kind = variety(here, "Two at once")
+    bundle = Vestry::Deeds::MakeBundle.call(
+      here, { variety: kind.id, source: "row S", cut_on: Date.new(2026, 1, 16), diameters: [9.5, 8.0, 8.0, 6.0],
+              checked: Vestry::Deeds::MakeBundle::CHECKS.keys }, by: "Orla", today: today
+    )
+    rows = %w[P Q].map do |tag|
+      each = limb(made.limb.tree, tag, girth_mm: 40, length_mm: 1200)
+      Vestry::Deeds::DecideLimb.call(each, { role: "work", technique: "whip-and-tongue", cut: 200.0, variety: kind.id,
+                                             practice: "single", season: 2026, against_reason: "for trial" },
+                                     by: "Orla", season: 2026)
+    end
+    places = Vestry::Records::MatchBoard.new(here, 2026, today).places
+    named = places.find { |place| place.row.id == rows.first.id }.given.first.stick
+    read, go = Queue.new, Queue.new
+    allow(Vestry::Deeds::BeginSheet).to receive(:call) { (read << true) && go.pop }
+    log = lambda do
+      limb = Vestry::Records::Limb[rows.first.limb_id]
+      Vestry::Deeds::LogGraft.call(limb, { grafted_on: today, technique: "whip-and-tongue", sticks: 1, cut_mm: 200,
+                                           variety_id: kind.id, stub_mm: 11, grafter: "Tam", against_reason: "trial",
+                                           scion_mm: named.diameter_mm },
+                                   by: "Tam", today: today, bundle: Vestry::Records::Bundle[bundle.id]).set_sticks
+    end
+    first = Thread.new { log.call }
+    read.pop
+    Vestry::Deeds::KeepBundle.lock(rows.last, Vestry::Records::Stick[named.id], by: "Orla")
+    go << true
+    taken = first.value
+    expect(taken.map(&:id)).not_to include(named.id)
+    expect(taken.map(&:diameter_mm)).to eq [named.diameter_mm]
+    expect(Vestry::Records::StickLocks.for_stub(rows.last)).to eq [named.id]
+  end
 end

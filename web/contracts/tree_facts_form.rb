@@ -29,12 +29,8 @@ module Vestry
         def self.current_values(tree, say)
           { **tree.values.slice(*SAME, :latitude, :longitude, :version), variety: tree.variety_id,
             height: tree.height_mm && say[tree.height_mm], trunk_girth: tree.trunk_girth_mm && say[tree.trunk_girth_mm],
-            east: away(tree.x_m, tree.orchard.units), north: away(tree.y_m, tree.orchard.units) }
-        end
-
-        # A way over ground, to the tenth of a foot where the orchard has feet.
-        def self.away(metres, units)
-          metres && units == "imperial" ? "#{format('%g', (metres * 1000 / Core::Measure::FOOT).round(1))} ft" : metres
+            east: tree.x_m && Core::Measure.say_way(tree.x_m, tree.orchard.units),
+            north: tree.y_m && Core::Measure.say_way(tree.y_m, tree.orchard.units) }
         end
 
         # Columns of a tree: those that were changed.
