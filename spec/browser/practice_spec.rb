@@ -77,6 +77,28 @@ RSpec.describe "Practising" do
     expect([find_field("depth_1").value, find_field("at_1").value]).to eq %w[0.70 3]
   end
 
+  it "pulls and turns in inches where the orchard has them" do
+    here.update(units: "imperial")
+    open_exercise("to-wood")
+    now("document.querySelector('.grip').focus()")
+    2.times { page.driver.browser.keyboard.type(:PageDown) }
+    expect(find(".grip", match: :first)["aria-valuetext"]).to include("0.06 inches deep")
+    find("summary", text: "In words").click
+    # Half a millimetre, as it lies at first, and two times as much.
+    expect(find_field("depth_1").value).to eq "0.06"
+    open_exercise("where-to-cut")
+    before = find_field("at").value.to_f * 25.4
+    now("document.querySelector('.slide').focus()")
+    4.times { page.driver.browser.keyboard.type(:Right) }
+    expect(find_field("at").value.to_f * 25.4).to be_within(0.1).of(before + 20)
+    fill_in "at", with: "12 1/2"
+    choose "from below, a third through"
+    choose "pare it off with the rim"
+    click_button "Saw it so"
+    expect(page).to have_css(".where-to-cut.judged")
+    expect(last_try.answer["at_mm"]).to eq 317.5
+  end
+
   it "turns, waxes and slides the others, each answer kept" do
     open_exercise("right-way")
     wrong = @exercise[:sticks].select { |stick| stick[:buds].sum { |bud| bud[:lean_deg] }.negative? }

@@ -49,12 +49,12 @@ RSpec.describe "Every page" do
 
   def programs_words(html) = html.css("main").text.scan(NO_WORDS).uniq
 
-  # What an orchard of inches says in other units; the rulebook's own figures and the practice bench's thin ones apart.
+  # What an orchard of inches says in other units; the rulebook's own figures apart.
   METRIC = /\d ?(?:mm|cm|m|km|°C|m\/s)\b/
 
   def foreign_units(html, address, here)
     return [] if here.units != "imperial" || !address.start_with?("/o/") ||
-                 address.match?(%r{/(?:rulebook|practice|history|files)\b})
+                 address.match?(%r{/(?:rulebook|history|files)\b})
 
     # A number may stand in bold, and its unit beside it.
     told = html.css("main").xpath(".//text()[not(ancestor::script or ancestor::style or ancestor::option)]").map(&:text)

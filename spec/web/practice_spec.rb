@@ -118,7 +118,7 @@ RSpec.describe "The practice bench" do
     typed = (1..wood[:flaps]).flat_map { |n| [["depth_#{n}", "deep"], ["at_#{n}", "90"]] }.to_h
     submit("to-wood", **typed.transform_keys(&:to_sym))
     expect(last_response.status).to eq 422
-    expect(text).to include("“deep” is no number")
+    expect(text).to include("“deep” is not a length; write it as 8, 9.5 or 1.2 cm")
     html = Nokogiri::HTML(last_response.body)
     expect(html.at_css("#depth_1-wrong")).to be_truthy
     expect(html.css("input[name^=depth_], input[name^=at_]").to_h { |each| each.to_h.values_at("name", "value") })
@@ -286,6 +286,22 @@ RSpec.describe "The practice bench" do
       [name, [drawing.to_s[/\d mm\b/], drawing.to_s[/\d in\b/]].map { |found| !found.nil? }]
     end
     expect(drawn.values).to all(eq([false, true]))
+  end
+
+  it "takes lengths in inches where its form was in inches, as fractions too, and shows them again as they were" do
+    here.update(units: "imperial")
+    shoot = exercise("shoot")
+    submit("shoot", from: "1/2", to: "15 3/4", cuts: "3.937 7.874", bud: %w[1 2], unit: "in")
+    expect(tries.last.answer.to_h).to include("from_mm" => 12.7, "to_mm" => 400.05)
+    expect(tries.last.answer["cuts"]).to match [be_within(0.01).of(100), be_within(0.01).of(200)]
+    submit("shoot", from: "soon", to: "15 3/4", cuts: "3.937", unit: "in")
+    expect([last_response.status, text]).to match [422, include("write it as 3/8, 5/16")]
+    html = Nokogiri::HTML(last_response.body)
+    expect(%w[to unit].map { |name| html.at_css("input[name=#{name}]")["value"] }).to eq ["15 3/4", "in"]
+    get "/o/#{here.slug}/practice/shoot?seed=5&level=2"
+    expect(Nokogiri::HTML(last_response.body).at_css("input[name=to]")["value"].to_f)
+      .to be_within(0.001).of(shoot[:length_mm] / 25.4)
+    expect(last_response.body.scan(/\bmm\b/)).to be_empty
   end
 
   it "says how far apart sticks are set where there are several, and of one nothing" do

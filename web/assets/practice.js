@@ -8,6 +8,16 @@
   const box = (name, value) => form.querySelector(`[name="${name}[]"][value="${value}"]`);
   const point = (event) => new DOMPoint(event.clientX, event.clientY).matrixTransform(drawing.getScreenCTM().inverse());
   const within = (number, least, most) => Math.min(most, Math.max(least, number));
+  // Lengths stand in the fields in the orchard's unit, and are mm in the drawing; where a fraction is, it counts.
+  const inches = field("unit")?.value === "in";
+  const unit = inches ? 25.4 : 1;
+  const number = (text) => {
+    const [, minus, whole, over, under] = text.match(/^\s*(-?)(?:(\d+)(?:\s+|-))?(\d+)\/(\d+)\s*$/) ?? [];
+    return under ? (minus ? -1 : 1) * (Number(whole ?? 0) + over / under) : Number(text.replace(",", "."));
+  };
+  const mmOf = (input) => number(input.value) * unit;
+  const written = (mm, digits) => (inches ? String(Number((mm / unit).toFixed(3))) : mm.toFixed(digits));
+  const said = (mm) => (inches ? `${(mm / unit).toFixed(2)} inches` : `${mm} mm`);
 
   // What is pulled follows the pointer that took it.
   const pulled = (grip, follow) => {
@@ -36,17 +46,17 @@
       const face = drawing.querySelector(`.face[data-face="${n}"]`);
       const [depth, turn] = [field(`depth_${n}`), field(`at_${n}`)];
       const show = () => {
-        const [deep, at] = [Number(depth.value.replace(",", ".")), Number(turn.value.replace(",", "."))];
+        const [deep, at] = [mmOf(depth), number(turn.value)];
         if (!Number.isFinite(deep) || !Number.isFinite(at)) return;
         outer.setAttribute("transform", `rotate(${at})`);
         face.setAttribute("transform", `rotate(${at})`);
         face.firstElementChild.setAttribute("transform", `translate(0 ${deep * scale})`);
         grip.setAttribute("transform", `translate(0 ${deep * scale - radius})`);
         grip.setAttribute("aria-valuenow", deep);
-        grip.setAttribute("aria-valuetext", `${deep} mm deep, turned to ${at}°`);
+        grip.setAttribute("aria-valuetext", `${said(deep)} deep, turned to ${at}°`);
       };
       const set = (deep, at) => {
-        depth.value = within(deep, 0, most).toFixed(2);
+        depth.value = written(within(deep, 0, most), 2);
         turn.value = Math.round(((at % 360) + 360) % 360);
         show();
       };
@@ -57,8 +67,7 @@
       });
       keyed(grip, { ArrowUp: [-0.05, 0], ArrowDown: [0.05, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1],
                     PageDown: [0.5, 0], PageUp: [-0.5, 0] },
-        ([deeper, round]) => set(Number(depth.value.replace(",", ".")) + deeper,
-                                 Number(turn.value.replace(",", ".")) + round));
+        ([deeper, round]) => set(mmOf(depth) + deeper, number(turn.value) + round));
       [depth, turn].forEach((each) => each.addEventListener("input", show));
       show();
     });
@@ -73,7 +82,7 @@
       const show = () => {
         shoot.classList.toggle("cut", tick.checked);
         shoot.setAttribute("aria-pressed", tick.checked);
-        const at = line.getPointAtLength((Number(up.value) || 0) * scale);
+        const at = line.getPointAtLength((mmOf(up) || 0) * scale);
         shoot.querySelector(".blade").setAttribute("transform", `translate(${at.x} ${at.y})`);
       };
       const toggle = () => { tick.checked = !tick.checked; show(); };
@@ -82,7 +91,7 @@
         if (event.key === "Enter" || event.key === " ") { event.preventDefault(); toggle(); }
       });
       keyed(shoot, { ArrowUp: 5, ArrowDown: -5 }, (by) => {
-        up.value = within((Number(up.value) || 0) + by, 0, Math.floor(line.getTotalLength() / scale));
+        up.value = written(within((mmOf(up) || 0) + by, 0, Math.floor(line.getTotalLength() / scale)), 0);
         show();
       });
       [tick, up].forEach((each) => each.addEventListener("input", show));
@@ -94,7 +103,7 @@
     const left = Number(drawing.dataset.left);
     const most = Number(drawing.dataset.mm);
     const cuts = field("cuts");
-    const all = () => cuts.value.split(/\s+/).map(Number).filter((mm) => mm > 0);
+    const all = () => cuts.value.split(/\s+/).map((text) => number(text) * unit).filter((mm) => mm > 0);
     const draw = () => {
       const group = drawing.querySelector(".cuts");
       group.replaceChildren(...all().map((mm) => {
@@ -108,7 +117,8 @@
     drawing.querySelectorAll(".wood, .older, .cuts").forEach((wood) => wood.addEventListener("click", (event) => {
       const mm = Math.round(point(event).x - left);
       const near = all().find((each) => Math.abs(each - mm) < 8);
-      cuts.value = (near ? all().filter((each) => each !== near) : [...all(), mm]).sort((a, b) => a - b).join(" ");
+      cuts.value = (near ? all().filter((each) => each !== near) : [...all(), mm]).sort((a, b) => a - b)
+        .map((each) => written(each, 0)).join(" ");
       draw();
     }));
     cuts.addEventListener("input", draw);
@@ -128,13 +138,16 @@
     drawing.querySelectorAll(".end").forEach((end) => {
       const typed = field(end.dataset.end);
       const show = () => {
-        end.setAttribute("transform", `translate(${left + Number(typed.value)} 0)`);
-        end.setAttribute("aria-valuenow", typed.value);
+        if (!Number.isFinite(mmOf(typed))) return;
+        end.setAttribute("transform", `translate(${left + mmOf(typed)} 0)`);
+        end.setAttribute("aria-valuenow", mmOf(typed));
+        end.setAttribute("aria-valuetext", said(Math.round(mmOf(typed))));
       };
-      const set = (mm) => { typed.value = within(Math.round(mm), 0, most); show(); };
+      const set = (mm) => { typed.value = written(within(Math.round(mm), 0, most), 0); show(); };
       pulled(end, ({ x }) => set(x - left));
-      keyed(end, { ArrowLeft: -2, ArrowRight: 2, PageDown: -20, PageUp: 20 }, (by) => set(Number(typed.value) + by));
+      keyed(end, { ArrowLeft: -2, ArrowRight: 2, PageDown: -20, PageUp: 20 }, (by) => set((mmOf(typed) || 0) + by));
       typed.addEventListener("input", show);
+      show();
     });
   };
 
@@ -156,25 +169,30 @@
 
   // What is slid along one axis, and perhaps leaned.
   const slid = () => drawing.querySelectorAll(".slide").forEach((slide) => {
-    const { axis, field: name, turn } = slide.dataset;
+    const { axis, field: name, turn, angle } = slide.dataset;
     const [per, least, most, step] = ["per", "least", "most", "step"].map((key) => Number(slide.dataset[key]));
     const [typed, lean, leans] = [field(name), turn && field(turn), slide.querySelector(".leans")];
-    const number = (input) => Number(input.value.replace(",", "."));
+    const read = angle ? (input) => number(input.value) : mmOf;
     let taken = null;
     const show = () => {
-      const mm = number(typed);
-      if (!Number.isFinite(mm)) return;
-      slide.setAttribute("transform", axis === "x" ? `translate(${mm * per} 0)` : `translate(0 ${mm * per})`);
-      slide.setAttribute("aria-valuenow", mm);
-      if (lean) leans.setAttribute("transform", `rotate(${number(lean)} ${leans.dataset.middle})`);
+      const now = read(typed);
+      if (!Number.isFinite(now)) return;
+      slide.setAttribute("transform", axis === "x" ? `translate(${now * per} 0)` : `translate(0 ${now * per})`);
+      slide.setAttribute("aria-valuenow", now);
+      slide.setAttribute("aria-valuetext", angle ? `${now}°` : said(Math.round(now * 10) / 10));
+      if (lean) leans.setAttribute("transform", `rotate(${number(lean.value)} ${leans.dataset.middle})`);
     };
-    const set = (mm) => { typed.value = String(Math.round(within(mm, least, most) * 10) / 10); show(); };
-    slide.addEventListener("pointerdown", (event) => { taken = { at: point(event)[axis], mm: number(typed) || 0 }; });
-    pulled(slide, (at) => set(taken.mm + (at[axis] - taken.at) / per));
+    const set = (to) => {
+      const tenths = Math.round(within(to, least, most) * 10) / 10;
+      typed.value = angle || !inches ? String(tenths) : written(tenths, 1);
+      show();
+    };
+    slide.addEventListener("pointerdown", (event) => { taken = { at: point(event)[axis], was: read(typed) || 0 }; });
+    pulled(slide, (at) => set(taken.was + (at[axis] - taken.at) / per));
     const along = axis === "x" ? { ArrowLeft: -step, ArrowRight: step } : { ArrowUp: -step, ArrowDown: step };
-    keyed(slide, along, (by) => set((number(typed) || 0) + by));
+    keyed(slide, along, (by) => set((read(typed) || 0) + by));
     if (lean) {
-      keyed(slide, { ArrowUp: 0.2, ArrowDown: -0.2 }, (by) => { lean.value = (number(lean) + by).toFixed(1); show(); });
+      keyed(slide, { ArrowUp: 0.2, ArrowDown: -0.2 }, (by) => { lean.value = (number(lean.value) + by).toFixed(1); show(); });
       lean.addEventListener("input", show);
     }
     typed.addEventListener("input", show);
@@ -208,20 +226,20 @@
   const placed = () => drawing.querySelectorAll(".placed").forEach((thing) => {
     const [right, up] = [field(thing.dataset.x), field(thing.dataset.y)];
     const show = () => {
-      const [x, y] = [Number(right.value), Number(up.value)];
+      const [x, y] = [mmOf(right), mmOf(up)];
       if (!Number.isFinite(x) || !Number.isFinite(y)) return;
       thing.setAttribute("transform", `translate(${x} ${-y})`);
       thing.setAttribute("aria-valuenow", x);
-      thing.setAttribute("aria-valuetext", `${x} mm right, ${y} mm up`);
+      thing.setAttribute("aria-valuetext", `${said(Math.round(x))} right, ${said(Math.round(y))} up`);
     };
     const set = (x, y) => {
-      right.value = Math.round(within(x, -260, 260));
-      up.value = Math.round(within(y, -260, 260));
+      right.value = written(Math.round(within(x, -260, 260)), 0);
+      up.value = written(Math.round(within(y, -260, 260)), 0);
       show();
     };
     pulled(thing, ({ x, y }) => set(x, -y));
     keyed(thing, { ArrowLeft: [-5, 0], ArrowRight: [5, 0], ArrowUp: [0, 5], ArrowDown: [0, -5] },
-      ([x, y]) => set(Number(right.value) + x, Number(up.value) + y));
+      ([x, y]) => set(mmOf(right) + x, mmOf(up) + y));
     [right, up].forEach((typed) => typed.addEventListener("input", show));
     show();
   });
@@ -233,9 +251,10 @@
     const [points, path] = [field("points"), drawing.querySelector(".cutting")];
     const side = () => form.querySelector("[name=side]:checked").value;
     let drawn = null;
+    const finely = (mm) => (inches ? written(mm, 2) : String(mm));
     const show = () => {
       const up = side() === "up";
-      const all = points.value.split(/\s+/).filter(Boolean).map((pair) => pair.split(":").map(Number))
+      const all = points.value.split(/\s+/).filter(Boolean).map((pair) => pair.split(":").map((text) => number(text) * unit))
         .sort((a, b) => a[0] - b[0]);
       const high = (deep) => up ? axis - half + deep * across : axis + half - deep * across;
       path.setAttribute("d", all.map(([at, deep], i) => `${i ? "L" : "M"}${left + at * along} ${high(deep)}`).join(""));
@@ -246,7 +265,7 @@
       const deep = within(up ? (y - axis + half) / across : (axis + half - y) / across, -19, 59);
       const last = drawn[drawn.length - 1];
       if (!last || Math.abs(last[0] - at) >= 0.4) drawn.push([Math.round(at * 10) / 10, Math.round(deep * 100) / 100]);
-      points.value = drawn.slice(0, 400).map((pair) => pair.join(":")).join(" ");
+      points.value = drawn.slice(0, 400).map(([along, into]) => `${finely(along)}:${finely(into)}`).join(" ");
       show();
     };
     drawing.addEventListener("pointerdown", (event) => {

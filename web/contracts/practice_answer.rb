@@ -46,33 +46,33 @@ module Vestry
 
         def read_to_wood(params) = { faces: (1..4).filter_map { |n| face(params, n) } }
         def read_right_way(params) = { turned: numbers(params, "turned"), **seconds(params) }
-        def read_seat(params) = { in_mm: number(params, "in") }
-        def read_line_up(params) = { in_mm: number(params, "in"), tilt_deg: number(params, "tilt") }
+        def read_seat(params) = { in_mm: length(params, "in") }
+        def read_line_up(params) = { in_mm: length(params, "in"), tilt_deg: number(params, "tilt") }
         def read_where_to_cut(params)
-          { at_mm: number(params, "at"), **%w[first torn].to_h { |name| [name.to_sym, params[name].to_s[0, 20]] } }
+          { at_mm: length(params, "at"), **%w[first torn].to_h { |name| [name.to_sym, params[name].to_s[0, 20]] } }
         end
         def read_bridge(params)
           { scions: (1..12).filter_map { |n| scion(params, n) }, turned: numbers(params, "turned"),
-            trim_mm: params["trim"].to_s.strip.empty? ? 0.0 : number(params, "trim") }
+            trim_mm: params["trim"].to_s.strip.empty? ? 0.0 : length(params, "trim") }
         end
 
         def scion(params, place)
           return nil unless params.key?("at_#{place}")
 
-          { bearing_deg: number(params, "at_#{place}") % 360, length_mm: number(params, "long_#{place}") }
+          { bearing_deg: number(params, "at_#{place}") % 360, length_mm: length(params, "long_#{place}") }
         end
 
         def read_face(params)
-          { base_mm: number(params, "base"), side: params["side"].to_s[0, 20],
-            points: params["points"].to_s[0, 8000].split.first(400).map { |pair| point(pair) } }
+          { base_mm: length(params, "base"), side: params["side"].to_s[0, 20],
+            points: params["points"].to_s[0, 8000].split.first(400).map { |pair| point(pair, params) } }
         end
 
-        def point(pair)
-          at, depth = pair.split(":", 2).map { |text| number_in("points", text) }
-          { at_mm: at, depth_mm: depth || wrong("points", pair, "write mm along and mm deep, such as 40:3") }
+        def point(pair, params)
+          at, depth = pair.split(":", 2).map { |text| length_in("points", text, params) }
+          { at_mm: at, depth_mm: depth || wrong("points", pair, "write how far along and how deep, such as 40:3") }
         end
 
-        def read_hands(params) = { x_mm: number(params, "x"), y_mm: number(params, "y") }
+        def read_hands(params) = { x_mm: length(params, "x"), y_mm: length(params, "y") }
         def read_order(params)
           clock = %w[starts stops].reject { |which| params[which].to_s.strip.empty? }
           { order: params["order"].to_s[0, 200].split.map { |id| whole_in("order", id) },
@@ -96,8 +96,8 @@ module Vestry
         def read_which_shoot(params) = { cuts: numbers(params, "cut").map { |id| cut(params, id) } }
 
         def read_shoot(params)
-          { from_mm: number(params, "from"), to_mm: number(params, "to"), buds: numbers(params, "bud"),
-            cuts: params["cuts"].to_s[0, 400].split.map { |mm| number_in("cuts", mm) } }
+          { from_mm: length(params, "from"), to_mm: length(params, "to"), buds: numbers(params, "bud"),
+            cuts: params["cuts"].to_s[0, 400].split.map { |text| length_in("cuts", text, params) } }
         end
 
         def seconds(params) = params["seconds"].to_s.empty? ? {} : { seconds: number(params, "seconds") }
@@ -105,12 +105,12 @@ module Vestry
         def face(params, place)
           return nil unless params.key?("depth_#{place}")
 
-          { at_deg: number(params, "at_#{place}") % 360, depth_mm: number(params, "depth_#{place}") }
+          { at_deg: number(params, "at_#{place}") % 360, depth_mm: length(params, "depth_#{place}") }
         end
 
         def cut(params, id)
           up = "up_#{id}"
-          { shoot: id, up_mm: params[up].to_s.strip.empty? ? 0.0 : number(params, up) }
+          { shoot: id, up_mm: params[up].to_s.strip.empty? ? 0.0 : length(params, up) }
         end
 
         # Boxes that were pressed.
@@ -120,6 +120,7 @@ module Vestry
         end
 
         def whole(params, name) = whole_in(name, params[name])
+        def length(params, name) = length_in(name, params[name], params)
         def number(params, name) = number_in(name, params[name])
 
         def whole_in(name, text)
@@ -128,6 +129,14 @@ module Vestry
 
         def number_in(name, text)
           Float(text.to_s[0, 20].tr(",", ".").strip, exception: false) || wrong(name, text, "write it as 12 or 1.4")
+        end
+
+        # A number without a unit is in the form's: mm, unless it says +in+.
+        def length_in(name, text, params)
+          units = params["unit"] == "in" ? "imperial" : "metric"
+          Core::Measure.parse(text.to_s[0, 20], units: units, field: name.to_sym, most: Core::Measure::THIN_TO).mm
+        rescue Core::BadInput => e
+          raise Deeds::Refused, name.to_sym => [e.allowed]
         end
 
         def wrong(name, text, how)

@@ -261,6 +261,14 @@ module Vestry
           standing.is_a?(Numeric) ? format("%g", standing) : standing
         end
 
+        # In what lengths stand in the fields of an answer.
+        def unit = orchard.units == "imperial" ? "in" : "mm"
+
+        # @return [String] a length as it stands in such a field
+        def in_unit(millimetres)
+          format("%g", unit == "in" ? (millimetres / Core::Measure::INCH).round(3) : millimetres)
+        end
+
         # The boxes of an answer that are ticked.
         def answered_boxes(name, standing)
           request.post? ? Array(params[name]).map(&:to_i) : standing || []
