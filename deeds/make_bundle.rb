@@ -46,7 +46,8 @@ module Vestry
       def self.look(orchard, values, today)
         variety = find(orchard, values[:variety])
         tree = values[:tree] && Records::Finder.tree(orchard, values[:tree])
-        errors = { variety: of_variety(variety), tree: of_tree(tree, values), cut_on: of_day(values[:cut_on], today),
+        errors = { variety: of_variety(variety), tree: of_tree(tree, variety, values),
+                   cut_on: of_day(values[:cut_on], today),
                    count: of_count(values[:count], values[:diameters].to_a), source: of_source(variety, tree, values),
                    checked: of_checks(values.fetch(:checked, [])) }
         [variety, tree, errors.transform_values { |words| Array(words) }.reject { |_, words| words.empty? }]
@@ -59,11 +60,19 @@ module Vestry
         "#{variety.name} is protected and no permission is recorded: record it in the register first"
       end
 
-      def self.of_tree(tree, values)
-        if values[:tree]
-          "#{values[:tree]} is not a tree here; write its row and number, as A3" unless tree
-        elsif blank?(values[:source]) then "say which tree it was cut from, or where it came from"
-        end
+      def self.of_tree(tree, variety, values)
+        return of_no_tree(values) unless tree
+        return if variety.nil? || Records::WoodSources.grows_on?(tree, variety)
+
+        carries = tree.variety ? "carries #{tree.variety.name}" : "is #{tree.species}"
+        "#{tree.label} #{carries}, and no #{variety.name} was grafted on it: say another tree or variety, or correct " \
+          "what the tree carries"
+      end
+
+      def self.of_no_tree(values)
+        return "#{values[:tree]} is not a tree here; write its row and number, as A3" if values[:tree]
+
+        "say which tree it was cut from, or where it came from" if blank?(values[:source])
       end
 
       def self.of_day(cut_on, today)
@@ -86,7 +95,8 @@ module Vestry
 
       def self.of_checks(checked) = (CHECKS.keys - checked.map(&:to_sym)).map { |name| "It #{CHECKS[name]}." }
       def self.blank?(text) = text.to_s.strip.empty?
-      private_class_method :fill, :of_variety, :of_tree, :of_day, :of_count, :of_source, :of_checks, :blank?
+      private_class_method :fill, :of_variety, :of_tree, :of_no_tree, :of_day, :of_count, :of_source, :of_checks,
+                           :blank?
 
       def self.find(orchard, id)
         orchard.variety!(id)

@@ -6,6 +6,21 @@ module Vestry
   module Records
     # The trees of an orchard from which wood of some varieties can be cut.
     class WoodSources
+      # Whether wood of a variety can have been cut from a tree: it is the tree's own, or was grafted there once; or
+      # nobody has said what the tree carries, and its stock bears it.
+      def self.grows_on?(tree, variety)
+        return true if tree.variety_id == variety.id
+        return true if tree.variety_id.nil? && borne?(tree, variety)
+
+        !Graft.in_sight.where(orchard_id: tree.orchard_id, variety_id: variety.id)
+          .where(limb_id: Limb.where(tree_id: tree.id).select(:id)).empty?
+      end
+
+      def self.borne?(tree, variety)
+        tree.orchard.rulebook.compatibility(tree.species, variety.species)["value"] != "refused"
+      end
+      private_class_method :borne?
+
       # So many trees of a variety are named.
       MOST = 6
       VIGOURS = { "strong" => 0, "middling" => 1, nil => 2, "weak" => 2 }.freeze

@@ -50,6 +50,19 @@ RSpec.describe "Wood" do
       expect(Vestry::Records::Bundle.count).to eq 0
     end
 
+    it "is of what grows on the tree it was cut from, by itself or grafted" do
+      amber, plum = variety(here, "Amber"), variety(here, "Sloe Bank", species: "plum")
+      own, unknown = tree(here), tree(here)
+      own.update(variety_id: amber.id)
+      from = ->(tree, kind) { refusal { make(source: nil, tree: tree.label, variety: kind.id) } }
+      expect([from[own, amber], from[unknown, amber], from[unknown, kind]]).to eq [nil, nil, nil]
+      expect(from[own, kind][:tree]).to eq ["A1 carries Amber, and no #{kind.name} was grafted on it: say another " \
+                                            "tree or variety, or correct what the tree carries"]
+      expect(from[unknown, plum][:tree].first).to start_with("A2 is apple, and no Sloe Bank was grafted on it")
+      graft(limb(own), variety_id: kind.id, grafted_on: Date.new(2024, 4, 20))
+      expect(from[own, kind]).to be_nil
+    end
+
     it "lies where it was laid in from the day that is said of it, whichever that is" do
       cellar, fridge = %w[Cellar Fridge].map { |name| Vestry::Deeds::KeepStore.open(here, name, by: "Orla") }
       bundle = make(store: cellar.id, cut_on: Date.new(2026, 1, 16))

@@ -127,8 +127,8 @@ RSpec.describe "Writing through the interface for programs" do
     expect(ask(:get, "patterns/#{pattern['pattern']}")["trees"]).to eq 2
     expect(write(:post, "patterns/{id}/back", {}, id: pattern["pattern"])).to eq("stay" => [])
 
-    bundle = write(:post, "bundles", { variety: kind["id"], tree: "A1", cut_on: "2026-02-14", count: 12, length: "200",
-                                       checked: Vestry::Deeds::MakeBundle::CHECKS.keys })
+    bundle = write(:post, "bundles", { variety: kind["id"], source: "row S", cut_on: "2026-02-14", count: 12,
+                                       length: "200", checked: Vestry::Deeds::MakeBundle::CHECKS.keys })
     write(:post, "bundles/{id}/checks", { found: Vestry::Records::Bundle::FINDINGS.first }, id: bundle["id"])
     expect(write(:post, "bundles/{id}/diameters", { diameters: "8 9 9.5" }, id: bundle["id"])).to eq("measured" => 3)
     part = write(:post, "bundles/{id}/splits", { count: 4 }, id: bundle["id"])

@@ -101,6 +101,14 @@ RSpec.describe "Forms of a stripped trunk" do
       expect(asked).to eq [[1, 1], [0, 0]]
     end
 
+    it "lead to the bundle that is wanted: whole shoots of the tree's own, cut from it" do
+      stem.update(variety_id: variety(here, "Amber").id)
+      said("wood/bundles/new?bridge=#{wound.id}")
+      fields = %w[whole_shoots tree variety].map { |name| @page.at_css("[name=#{name}]") }
+      expect([fields[0]["checked"].nil?, fields[1]["value"], fields[2].at_css("[selected]").text])
+        .to eq [false, stem.label, "Amber"]
+    end
+
     it "lead from a stem that was cut to the log of the graft on its stump, which is followed there" do
       own = variety(here, "Amber")
       stem.update(variety_id: own.id)

@@ -20,7 +20,11 @@ module Vestry
         # @return [Object] what to show in a field: what was typed, else what stands
         def shown(name) = typed.fetch(name.to_s) { form&.dig(name) }
 
-        def wrong(name) = errors[name]&.join("; ")
+        def wrong(name)
+          words = errors[name] or return nil
+
+          words.join(words.all? { |each| each.end_with?(".") } ? " " : "; ")
+        end
 
         # The same with more errors, such as those of a deed that refused. A deed speaks of
         # columns; here they are the fields that hold them.

@@ -12,7 +12,7 @@ module Vestry
 
           def make(reading: nil)
             reading ||= Contracts::BundleForm.blank(variety: params["variety"], cut_on: today.iso8601, cut_by: actor,
-                                                tree: params["tree"], **ordered,
+                                                tree: params["tree"], **ordered, **for_a_bridge,
                                                 ends: orchard.rulebook.practice("wood-ends", orchard.school),
                                                 dip: orchard.rulebook.practice("wood-dip", orchard.school),
                                                 packing: orchard.rulebook.practice("wood-packing", orchard.school),
@@ -20,6 +20,15 @@ module Vestry
             erb :"wood/make", locals: { reading: reading, stores: orchard.wood_store(today).stores,
                                         now: "Judge the wood first, then count and tie it: five looks, and what " \
                                              "fails one is thrown out." }
+          end
+
+          # What is known of a bundle that a stripped tree is to be bridged with.
+          def for_a_bridge
+            return {} unless params["bridge"]
+
+            wound = orchard.wound!(params["bridge"])
+            tree = wound.tree.variety_id ? { variety: wound.tree.variety_id.to_s, tree: wound.tree.label } : {}
+            { whole_shoots: true, **tree }
           end
 
           # What is known of a bundle whose wood was ordered.
