@@ -103,8 +103,9 @@ RSpec.describe "Forms of a stripped trunk" do
 
     it "lead to the bundle that is wanted: whole shoots of the tree's own, cut from it" do
       stem.update(variety_id: variety(here, "Amber").id)
-      said("wood/bundles/new?bridge=#{wound.id}")
-      fields = %w[whole_shoots tree variety].map { |name| @page.at_css("[name=#{name}]") }
+      get "/o/#{here.slug}/wood/bundles/new?bridge=#{wound.id}"
+      form = Nokogiri::HTML(last_response.body)
+      fields = %w[whole_shoots tree variety].map { |name| form.at_css("[name=#{name}]") }
       expect([fields[0]["checked"].nil?, fields[1]["value"], fields[2].at_css("[selected]").text])
         .to eq [false, stem.label, "Amber"]
     end
