@@ -18,10 +18,11 @@ module Vestry
           values = values.merge(left_mm: values[:left_mm] || CutStem.usual(wound, values[:course]))
           check(wound, values, today)
           first = wound.repaired_on.nil?
+          named = named(wound, values)
           Ledger.change(wound, facts(wound, values, by), by: by)
           set(wound, values, by) if values[:scions]
           cut(wound, values, by, today) if first && cut?(values)
-          use(wound, values, by)
+          use(wound, values, named, by)
           wound.refresh
         end
       end
@@ -82,20 +83,30 @@ module Vestry
         rows.select { |row| (row.bearing_deg.to_f - scion[:bearing_deg]).zero? }
       end
 
-      # Whole shoots that went into it leave their bundle.
-      def self.use(wound, values, by)
+      # The shoots of the bundle from which its scions were to be cut.
+      def self.named(wound, values)
+        return [] unless values[:bundle] && values[:course] == "bridge"
+
+        Records::WoundReport.new(wound, values[:repaired_on])
+          .shoots_at(values[:scions].map { |each| each[:bearing_deg].to_f })
+          .filter_map { |stick, bundle| stick.id if bundle.id == values[:bundle] }
+      end
+
+      # Whole shoots that went into it leave their bundle: those that its scions were to be cut from before others.
+      def self.use(wound, values, named, by)
         count = values[:shoots].to_i
         return unless values[:bundle] && count.positive?
 
         bundle = wound.orchard.bundle!(values[:bundle])
         # Those that are held for a stub come last.
-        sticks = MoveSticks.hold(bundle, count, field: :shoots)
+        sticks = MoveSticks.hold(bundle, count, field: :shoots, named: named)
         Records::Stick.set_into(wound, sticks)
         Records::StickLocks.free_sticks(sticks)
         Ledger.event(bundle, { "into a bridge" => count, "tree" => wound.tree.label,
                                "numbers" => sticks.map(&:number) }, by: by)
       end
-      private_class_method :facts, :cut?, :cut, :check, :day_error, :scions_error, :set, :use, :at_bearing
+      private_class_method :facts, :cut?, :cut, :check, :day_error, :scions_error, :set, :named, :use,
+                           :at_bearing
     end
   end
 end

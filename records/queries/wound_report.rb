@@ -117,8 +117,7 @@ module Vestry
       # The shoots kept whole for bridging that live on this tree, and which scion is cut from which.
       def shoots
         @shoots ||= begin
-          sticks = whole_shoots
-          long = sticks.map do |stick, bundle|
+          long = whole_shoots.map do |stick, bundle|
             { id: stick.id, length_mm: (bundle.length_mm || @orchard.stick_mm).to_f,
               diameter_mm: stick.diameter_mm&.to_f }
           end
@@ -126,16 +125,33 @@ module Vestry
           cut = Core::Repair::Shoots
             .reckon({ scions: wanted.map { |each| each.slice(:length_mm).merge(id: each[:number]) }, shoots: long },
                     rulebook: @book)
-          cut.merge(labels: sticks.to_h { |stick, bundle| [stick.id, "#{bundle.code}·#{stick.number}"] },
-                    wanted_mm: wanted.sum { |each| each[:length_mm] })
+          cut.merge(wanted_mm: wanted.sum { |each| each[:length_mm] })
         end
       end
 
       # Each whole shoot in the store that lives on this tree, with its bundle.
       def whole_shoots
-        bundles = @orchard.wood_store(today).alive(season: @orchard.season.name_of(today))
-        bundles.select { |bundle| bundle.whole_shoots && suits?(bundle) }
+        @whole_shoots ||= @orchard.wood_store(today).alive(season: @orchard.season.name_of(today))
+          .select { |bundle| bundle.whole_shoots && suits?(bundle) }
           .flat_map { |bundle| bundle.sticks.select(&:here?).map { |stick| [stick, bundle] } }
+      end
+
+      # The shoot that a scion is to be cut from, by the scion's number.
+      #
+      # @return [Array(Stick, Bundle), nil]
+      def shoot_of(number)
+        cut = shoots[:cuts].find { |each| each[:scions].include?(number) } or return nil
+
+        whole_shoots.find { |stick, _| stick.id == cut[:shoot] }
+      end
+
+      # The shoots that the scions at some bearings are to be cut from, each once.
+      #
+      # @param bearings [Array<Numeric>] in degrees
+      # @return [Array(Stick, Bundle)]
+      def shoots_at(bearings)
+        places.select { |place| bearings.include?(place[:bearing_deg].to_f) }
+          .filter_map { |place| shoot_of(place[:number]) }.uniq
       end
 
       def suits?(bundle)

@@ -32,6 +32,24 @@ RSpec.describe "Repairing a stripped trunk" do
     expect(wound.tasks_done_dataset.select_map([:key, :done_by])).to eq [["dig", "Tam"]]
   end
 
+  it "takes the shoots that its scions were to be cut from, and others only after those" do
+    measure
+    kind = variety(here)
+    bundle = Vestry::Records::Bundle.create(orchard_id: here.id, variety_id: kind.id, source: "its own top",
+                                            cut_on: Date.new(2026, 1, 25), length_mm: 900, whole_shoots: true)
+    # The first two are no use for a bridge: too thin, and too thick.
+    [3.0, 30.0, 9.0, 10.0, 11.0, 9.5, 8.0, 9.0].each_with_index do |mm, i|
+      Vestry::DB[:sticks].insert(orchard_id: here.id, bundle_id: bundle.id, number: i + 1, diameter_mm: mm)
+    end
+    on = Date.new(2026, 4, 20)
+    bearings = told(on).places.map { |place| place[:bearing_deg] }
+    wanted = told(on).shoots_at(bearings).map { |stick, _| stick.number }
+    expect(wanted).to all(be > 2)
+    expect(wanted.size).to be_between(1, 6)
+    log(bearings.map { |at| { bearing_deg: at } }, bundle: bundle.id, shoots: wanted.size)
+    expect(Vestry::Records::Stick.where(wound_id: wound.id).select_order_map(:number)).to eq wanted.sort
+  end
+
   it "reads a line for each tree, in the orchard's units" do
     reads = read("C10 girth 22 in bark none buried\n\nC10\nC11\nC10 girth 3 m\nC10 bark lots\nC10 wibble")
     expect(reads.map(&:number)).to eq [1, 3, 4, 5, 6, 7]

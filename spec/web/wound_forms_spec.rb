@@ -101,6 +101,21 @@ RSpec.describe "Forms of a stripped trunk" do
       expect(asked).to eq [[1, 1], [0, 0]]
     end
 
+    it "name the shoot of each scion, and begin with their bundle and how many go" do
+      bundle = Vestry::Records::Bundle.create(orchard_id: here.id, variety_id: variety(here).id, source: "its own top",
+                                              cut_on: World::TODAY - 100, length_mm: 900, whole_shoots: true)
+      [3, 9, 9, 9, 9].each_with_index do |mm, i|
+        Vestry::DB[:sticks].insert(orchard_id: here.id, bundle_id: bundle.id, number: i + 1, diameter_mm: mm)
+      end
+      wound.update(course: "bridge")
+      get "/o/#{here.slug}/repair/#{wound.id}/log"
+      form = Nokogiri::HTML(last_response.body)
+      named = form.css(".given .choice").map { |each| each.text[/from (Wood 1·\d), 9 mm/, 1] }
+      expect(named).to all(match(/·[2-5]/))
+      expect([form.at_css("[name=bundle] [selected]")["value"], form.at_css("[name=shoots]")["value"]])
+        .to eq [bundle.id.to_s, named.uniq.size.to_s]
+    end
+
     it "lead to the bundle that is wanted: whole shoots of the tree's own, cut from it" do
       stem.update(variety_id: variety(here, "Amber").id)
       get "/o/#{here.slug}/wood/bundles/new?bridge=#{wound.id}"

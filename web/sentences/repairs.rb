@@ -84,6 +84,11 @@ module Vestry
             "#{stood}."
         end
 
+        # A whole shoot by its bundle and number, and how thick it is where that is known.
+        def say_shoot(stick, bundle)
+          ["#{bundle.code}·#{stick.number}", (thickness(stick.diameter_mm) if stick.diameter_mm)].compact.join(", ")
+        end
+
         def say_where_shoots_are_cut(told)
           return "Cut whole shoots from its own top or a near kin on the day, their leaves off." if told.leafy?
 

@@ -44,12 +44,21 @@ module Vestry
                                                left: usual && length(usual),
                                                wrap: practice.call("wrap"), seal: practice.call("seal"),
                                                fixing: practice.call("fixing") == "pins" ? "pins" : "bound",
-                                               bark_slip: "clean")
+                                               bark_slip: "clean", **given(told))
             reading ||= blank
             # What was typed stays of the course that it was typed for, whatever was decided meanwhile.
             course = Records::Wound::COURSES.find { |each| each == reading.shown(:course) } || told.course
             erb :"repair/log", locals: { wound: wound, told: told, tree: wound.tree, reading: reading, course: course,
                                          now: say_wound(told) }
+          end
+
+          # The bundle that all the scions which are left to set are to be cut from, and how many shoots of it.
+          def given(told)
+            return {} unless told.course == "bridge" && told.wound.measured?
+
+            shoots = told.shoots_at(told.places.reject { |place| place[:row]&.set_on }.map { |each| each[:bearing_deg] })
+            bundles = shoots.map { |_, bundle| bundle.id }.uniq
+            bundles.one? ? { bundle: bundles.first, shoots: shoots.size } : {}
           end
 
           # The drawing of margins as they are typed or dragged, for a wound not kept yet.
