@@ -6,6 +6,7 @@ module Vestry
     class Stick < Sequel::Model(DB[:sticks])
       many_to_one :bundle
       many_to_one :graft
+      many_to_one :wound
 
       dataset_module do
         def here

@@ -114,6 +114,10 @@ RSpec.describe "Forms of a stripped trunk" do
       expect(named).to all(match(/·[2-5]/))
       expect([form.at_css("[name=bundle] [selected]")["value"], form.at_css("[name=shoots]")["value"]])
         .to eq [bundle.id.to_s, named.uniq.size.to_s]
+      log(course: "bridge", "scions[]": %w[1], bundle: bundle.id, shoots: 1)
+      gone = bundle.sticks.find(&:wound_id)
+      expect(gone.number).to eq named.first[/\d\z/].to_i
+      expect(said("wood/bundles/#{bundle.id}")).to include("#{gone.number} 9 mm in the bridge of #{stem.label}")
     end
 
     it "lead to the bundle that is wanted: whole shoots of the tree's own, cut from it" do

@@ -58,9 +58,15 @@ module Vestry
           def drawn_stick(stick, stub)
             Drawings::BundleSticks::BundleStick.new(
               number: stick.number, mm: stick.diameter_mm&.to_f, gone: !stick.here?,
-              for: stub || stick.graft&.limb&.label || stick.left_for,
-              href: stick.graft_id && to("tend", "/grafts/#{stick.graft_id}")
+              for: stub || stick.graft&.limb&.label || stick.wound&.label || stick.left_for, href: set_on(stick)
             )
+          end
+
+          # Where what a stick was set on is read of.
+          def set_on(stick)
+            return to("tend", "/grafts/#{stick.graft_id}") if stick.graft_id
+
+            stick.wound_id && to("repair", "/#{stick.wound_id}")
           end
 
           def sticks_drawing(all, title)
