@@ -114,11 +114,20 @@ module Vestry
       def bring(upload)
         upload.update(state: "bringing", done: 0)
         DB.transaction do
-          made = read(upload)
-          Records::Membership.create(orchard_id: made.id, account_id: upload.account_id, role: "steward")
+          made = handed_to(read(upload), upload.account_id)
           upload.update(state: "here", orchard_id: made.id, finished_at: Time.now.utc)
         end
         FileUtils.rm_f(upload.path)
+      end
+
+      # What was read has its steward, and what its seasons have taught, which is not packed with it.
+      #
+      # @param made [Records::Orchard]
+      # @return [Records::Orchard]
+      def handed_to(made, account_id)
+        Records::Membership.create(orchard_id: made.id, account_id: account_id, role: "steward")
+        LearnFigures.call(made, today: Outside::Clock.today(made.time_zone))
+        made
       end
 
       def read(upload, trial: false)

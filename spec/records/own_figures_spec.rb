@@ -83,6 +83,14 @@ RSpec.describe Vestry::Records::OwnFigures do
     expect(Vestry::Records::Orchard[here.id].rulebook.value("reckoning.union.thickens")).to eq 0.01
   end
 
+  it "learns at once from what is brought in with an orchard" do
+    [2023, 2024, 2025].each { |year| 3.times { counted(year, growth_mm: 800, above_mm: 20.5) } }
+    bringer = person("Bo Vane")
+    Vestry::Deeds::ImportOrchard.handed_to(here, bringer.id)
+    expect(Vestry::Records::Orchard[here.id].learned.keys).to include("reckoning.union.thickens")
+    expect(bringer.role_in(here)).to eq "steward"
+  end
+
   it "learns nothing that the rulebook would not let be said" do
     [2023, 2024, 2025].each { |year| 3.times { counted(year, growth_mm: 100, above_mm: 60) } }
     expect(figures["reckoning.union.thickens"]).to include(used: true, own: be > 0.05)

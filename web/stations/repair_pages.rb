@@ -56,7 +56,8 @@ module Vestry
           def given(told)
             return {} unless told.course == "bridge" && told.wound.measured?
 
-            shoots = told.shoots_at(told.places.reject { |place| place[:row]&.set_on }.map { |each| each[:bearing_deg] })
+            open = told.places.reject { |place| place[:row]&.set_on }
+            shoots = told.shoots_at(open.map { |place| place[:bearing_deg] })
             bundles = shoots.map { |_, bundle| bundle.id }.uniq
             bundles.one? ? { bundle: bundles.first, shoots: shoots.size } : {}
           end
