@@ -103,6 +103,7 @@ module Vestry
       autoload :Gaps, "#{__dir__}/slip/gaps"
       autoload :GraftDay, "#{__dir__}/slip/graft_day"
       autoload :LateSpring, "#{__dir__}/slip/late_spring"
+      autoload :OrdinaryDays, "#{__dir__}/slip/ordinary_days"
       autoload :StationDays, "#{__dir__}/slip/station_days"
       autoload :UsualDays, "#{__dir__}/slip/usual_days"
       autoload :WarmthProjection, "#{__dir__}/slip/warmth_projection"

@@ -121,6 +121,8 @@ module Vestry
       def success(today) = once(:success, today) { OwnSuccess.new(self, today) }
 
       def southern? = latitude.negative?
+      # Degrees of latitude, and metres above the sea.
+      def place = [latitude, altitude_m]
 
       # By how many hours the clock of its time zone goes before the sun at its place, or behind it; nil where that is
       # no more than clocks do.

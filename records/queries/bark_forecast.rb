@@ -268,7 +268,7 @@ module Vestry
         seen = @weather.usual(biofix) do |year|
           year.find { |day| late.cover?(day[:date].month) && day[:min_c].negative? }&.fetch(:date)
         end
-        seen || @orchard.season.next_day(@book.value("site.calendar.first_frost"), biofix)
+        seen || Core::Slip::OrdinaryDays.first_frost(biofix, @orchard.season, @orchard.place, @book)
       end
 
       def reckon(species, threshold)

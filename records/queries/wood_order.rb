@@ -218,10 +218,15 @@ module Vestry
       def asleep_until(kinds, first)
         stirred = kinds ? stirring.values_at(*kinds).compact : stirring.values
         days = stirred.flatten.map { |day| place_in(day, first) }
-        calendar = { to: @orchard.season.next_day(@book.value("site.calendar.wood_to"), first), by: "calendar" }
-        return { **calendar, years: 0 } if days.empty?
+        return { to: by_calendar(kinds || sleeping_kinds, first), by: "calendar", years: 0 } if days.empty?
 
         { to: [days.min, first].max, latest: days.max, by: "weather", years: stirred.flatten.map(&:year).uniq.size }
+      end
+
+      # Where no weather is known: until the first of these kinds wakes; of none, the calendar's day.
+      def by_calendar(kinds, first)
+        kinds.map { |kind| Core::Slip::OrdinaryDays.asleep_until(kind, first, @orchard.season, @orchard.place, @book) }
+          .min || @orchard.season.next_day(@book.value("site.calendar.wood_to"), first)
       end
 
       def sleeping_kinds

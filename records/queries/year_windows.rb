@@ -5,7 +5,8 @@ module Vestry
     # The orchard's own windows in its working year, one for each station of the work: when wood is cut, bark slips,
     # grafts are made and looked after, and the tally is taken. Where no tree stands yet they are the calendar's.
     class YearWindows
-      FROM = (CareSchedule::FROM + StrippedTrunks::FROM + %w[bundles sticks bundle_checks]).uniq.freeze
+      FROM = (CareSchedule::FROM + StrippedTrunks::FROM + %w[bundles sticks bundle_checks varieties sites plan_sites])
+        .uniq.freeze
       private_constant :FROM
 
       # @return [Array<Hash>] +station+, +name+, +kind+ (window, days or ticks), +from+, +to+, and where it fades in
@@ -34,9 +35,10 @@ module Vestry
       def start = @season.year_start(@today)
       def on(station, name, kind, day) = { station: station, name: name, kind: kind, from: day, to: day }
 
+      # As the wood's own page has it.
       def wood
-        from = @season.next_day(@book.value("site.calendar.wood_from"), start)
-        window("wood", "Wood to cut", from, @season.next_day(@book.value("site.calendar.wood_to"), from))
+        window("wood", "Wood to cut",
+               *WoodOrder.new(@orchard, @season.name_of(start), @today).window.values_at(:from, :to))
       end
 
       def window(station, name, from, to, sure: nil)

@@ -32,11 +32,29 @@ RSpec.describe Vestry::Records::WoodOrder, "when wood is cut" do
     expect(ends).to eq last
   end
 
-  it "is in the last days asleep where not even they suffice, as by a calendar that knows no kinds" do
+  it "is in the last days asleep where not even they suffice" do
     wanted("walnut")
     days = here.rulebook.value("reckoning.wood.cutting_days")
-    to = here.season.next_day(here.rulebook.value("site.calendar.wood_to"), winter)
-    expect(order.window("walnut").values_at(:from, :to, :by)).to eq [to - days, to, "calendar"]
+    early = Date.new(2026, 2, 1)
+    allow(told = order).to receive(:stirring).and_return("walnut" => [early])
+    expect(told.window("walnut").values_at(:from, :to, :by)).to eq [early - days, early, "weather"]
+  end
+
+  it "is by the latitude where no weather is known: later where bark opens late, and never while buds wake" do
+    kinds = %w[apple walnut].to_h { |species| [species, wanted(species)] }
+    until_on = lambda do |latitude|
+      here.update(latitude: latitude)
+      kinds.keys.to_h { |species| [species, order.window(species)[:to]] }
+    end
+    # Apple's bark opens on 14 April at 50 degrees and walnut's on 12 May, three days later for each degree; eight weeks
+    # before that buds stir.
+    expect(until_on[50]).to eq("apple" => Date.new(2026, 2, 20), "walnut" => Date.new(2026, 3, 17))
+    expect(until_on[61]["apple"]).to eq Date.new(2026, 3, 22)
+    expect(until_on[38]["apple"]).to eq Date.new(2026, 2, 20)
+    expect(until_on[33]["apple"]).to eq Date.new(2026, 2, 8)
+    band = Vestry::Records::YearWindows.of(Vestry::Records::Orchard[here.id], winter)
+      .find { |each| each[:station] == "wood" }
+    expect(band.values_at(:from, :to)).to eq order.window.values_at(:from, :to)
   end
 
   it "is by when an order is wanted, by what is asked for in it" do
