@@ -117,16 +117,19 @@ module Vestry
       # The shoots kept whole for bridging that live on this tree, and which scion is cut from which.
       def shoots
         @shoots ||= begin
-          long = whole_shoots.map do |stick, bundle|
-            { id: stick.id, length_mm: (bundle.length_mm || @orchard.stick_mm).to_f,
-              diameter_mm: stick.diameter_mm&.to_f }
-          end
-          wanted = places.reject { |each| each[:row]&.set_on }.select { |each| each[:gap_mm].positive? }
+          wanted = unset.select { |each| each[:gap_mm].positive? }
+          scions = wanted.map { |each| each.slice(:length_mm).merge(id: each[:number]) }
           cut = Core::Repair::Shoots
-            .reckon({ scions: wanted.map { |each| each.slice(:length_mm).merge(id: each[:number]) }, shoots: long },
-                    rulebook: @book)
+            .reckon({ scions: scions, shoots: whole_shoots.map { |each| measures(*each) } }, rulebook: @book)
           cut.merge(wanted_mm: wanted.sum { |each| each[:length_mm] })
         end
+      end
+
+      # Places whose scion is not set yet.
+      def unset = places.reject { |place| place[:row]&.set_on }
+
+      def measures(stick, bundle)
+        { id: stick.id, length_mm: (bundle.length_mm || @orchard.stick_mm).to_f, diameter_mm: stick.diameter_mm&.to_f }
       end
 
       # Each whole shoot in the store that lives on this tree, with its bundle.

@@ -56,8 +56,7 @@ module Vestry
           def given(told)
             return {} unless told.course == "bridge" && told.wound.measured?
 
-            open = told.places.reject { |place| place[:row]&.set_on }
-            shoots = told.shoots_at(open.map { |place| place[:bearing_deg] })
+            shoots = told.shoots_at(told.unset.map { |place| place[:bearing_deg] })
             bundles = shoots.map { |_, bundle| bundle.id }.uniq
             bundles.one? ? { bundle: bundles.first, shoots: shoots.size } : {}
           end
