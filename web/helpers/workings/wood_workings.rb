@@ -9,7 +9,9 @@ module Vestry
           def slip_working(species, told, spring)
             if told[:basis] == "calendar"
               return Working.of("By the ordinary dates of the rulebook", calendar_reason(species, told),
-                                rules: ["species.#{species}.slip_opens"])
+                                rules: ["species.#{species}.slip_opens", "species.#{species}.slip_latitude",
+                                        "reckoning.slip.opens_degree", "reckoning.slip.day_metres"],
+                                notes: moved_by_place(species))
             end
 
             Working.of("#{degree_days(told[:accumulated_dd]).to_i} of #{degree_days(told[:threshold_dd])} " \
@@ -21,6 +23,19 @@ module Vestry
                                "reckoning.slip.first_guess"],
                        notes: ["Each past spring kept here is run on from today, with the forecast first; the dates " \
                                "are when a tenth, half and nine tenths of them get there."])
+          end
+
+          # By how much the ordinary day of a kind's bark is moved to the orchard's place.
+          #
+          # @return [Array<String>] a sentence, or none
+          def moved_by_place(species)
+            book = orchard.rulebook
+            days = (Core::Slip::Closing.opens_day(species, *orchard.place, book) -
+                    book.value("species.#{species}.slip_opens")).round
+            return [] if days.zero?
+
+            ["At this latitude and height it comes #{counted(days.abs, 'day')} #{days.positive? ? 'later' : 'sooner'} " \
+             "than where that day was taken."]
           end
 
           # Why a spring is told by the calendar.
