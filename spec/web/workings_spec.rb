@@ -38,6 +38,17 @@ RSpec.describe "Workings" do
     expect(told).to be_within(0.02).of(ordinary / (kept + share * stubs) / 1000)
   end
 
+  it "of bark by the calendar say by how much the place moves its day" do
+    tree(here)
+    moved = [60, 40, 50].map do |latitude|
+      here.update(latitude: latitude, altitude_m: latitude == 40 ? 300 : 0)
+      get "/o/#{here.slug}/slip"
+      Nokogiri::HTML5(last_response.body).at_css("main").text[/it comes (\d+ days \w+) than where that day/, 1]
+    end
+    # Three days a degree, and a day for each thirty metres.
+    expect(moved).to eq ["30 days later", "20 days sooner", nil]
+  end
+
   it "of a first shoot say where it is driven no further" do
     expect(shoot_of(planned("apple", 4, 4)))
       .to match(/\A450 mm × 4, the most, for 1 ÷ \(0\.00 kept \+ 0\.04 × 4 stubs\) is more = 1\.80 m\z/)
