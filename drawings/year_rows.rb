@@ -9,7 +9,7 @@ module Vestry
       WIDE = 900.0
       NARROW = 358.0
       # Where the months begin.
-      LEFT, NARROW_LEFT = 190.0, 128.0
+      LEFT, NARROW_LEFT = 190.0, 138.0
       ROW = 34.0
       TOP = 30.0
       # A letter of a name, on the mean.

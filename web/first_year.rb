@@ -25,11 +25,13 @@ module Vestry
         Drawings::BarkYear.both(spans.map { |species, from, to| [kind(species), from, to] }, @season)
       end
 
-      # When the work is, from the first kind's bark to the last one's.
+      # When the work is, from the first kind's bark to the last one's; of those that keep their leaves bark may slip for
+      # most of the year, or never.
       #
       # @param units [String] in which the height is said
       def words(units: "metric")
-        from, to = spans.map { |each| each[1] }.min, spans.map(&:last).max
+        asleep = spans.reject { |species, *| @book.evergreen?(species) }
+        from, to = asleep.map { |each| each[1] }.min, asleep.map(&:last).max
         high = Core::Measure.say_metres(@altitude, units)
         "At #{@latitude.abs.round}° #{@latitude.negative? ? 'south' : 'north'}, #{high} above the sea, " \
           "bark slips between #{from.strftime('%-d %B')} and #{to.strftime('%-d %B')}, by kind.#{without_winters}"

@@ -113,7 +113,7 @@ module Vestry
         "knitting" => "knitting", "false-start" => "moved too soon, on probation",
         "callused" => "has knit and sleeps", "sleeping" => "a living bud, asleep",
         "waiting" => "should have knit; waiting to move",
-        "late" => "late, nothing moving", "growing" => "growing", "failed" => "failed"
+        "late" => "late, not seen to take", "growing" => "growing", "failed" => "failed"
       }.freeze
 
       # @param care [Hash] see Core::Tend::Care

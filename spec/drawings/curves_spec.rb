@@ -148,8 +148,8 @@ RSpec.describe "The curves and small drawings" do
         bloom_to: "05-22")], Vestry::Core::Season.new(southern: false))).css("svg")
       expect([desk, phone].map { |each| each["class"].split.last }).to eq %w[wide narrow]
       expect(phone.css("text").map(&:text).first(12).join).to eq "NDJFMAMJJASO"
-      month = (358 - 128 - 6) / 12.0
-      expect(phone.at_css("rect.bloom")["x"].to_f).to be_within(0.1).of(128 + (6 + 7 / 31.0) * month)
+      month = (358 - 138 - 6) / 12.0
+      expect(phone.at_css("rect.bloom")["x"].to_f).to be_within(0.1).of(138 + (6 + 7 / 31.0) * month)
     end
 
     it "draws no bar for what is not written down" do
