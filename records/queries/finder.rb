@@ -2,15 +2,17 @@
 
 module Vestry
   module Records
-    # Finds by what people say: "C7" is a tree, "C7 B" and "c7b" a limb, "row C" a row, "Wood 3" a bundle, "7" the trees
-    # of that number, "walnuts" a kind, anything else a variety, a store or a person, forgiving of spelling by the
-    # database's trigrams.
+    # Finds by what people say: "C7" is a tree, "C7 B" and "c7b" a limb, what is printed on a label its tree or limb,
+    # "row C" a row, "Wood 3" a bundle and "Wood 3·2" too, for one of its sticks, "7" the trees of that number,
+    # "walnuts" a kind, anything else a variety, a store or a person, forgiving of spelling by the database's trigrams.
     class Finder
       # @!attribute kinds [Array<String>] of stock that stand here; +numbered+ trees of that number, +trees+ those that
       #   carry one of the varieties
       Found = Struct.new(:tree, :limb, :lacking, :bundle, :row, :kinds, :numbered, :varieties, :stores, :grafts, :trees,
                          keyword_init: true)
-      BUNDLE = /\A(?:wood|bundle)\s*-?\s*(\d{1,9})\z/i
+      BUNDLE = /\A(?:wood|bundle)\s*-?\s*(\d{1,9})(?:\s*[·.\/]\s*\d{1,4})?\z/i
+      # So long a label's code is.
+      CODE = 9
       ROW = /\A(?:row\s+)?([[:alnum:]]{1,8})\z/i
       PLACE = /\A([[:alpha:]]{1,8})\s*-?\s*(\d{1,6})(?:\s+([[:alnum:]]{1,12}))?\z/
       # The same as it is asked for: a limb may follow without a space, or come first, as "limb A of C7".
@@ -35,7 +37,7 @@ module Vestry
       private_constant :NONE
 
       def find(words)
-        at_place(words) || bundle(words) || (words.empty? ? Found.new(**NONE) : by_name(words))
+        labelled(words) || at_place(words) || bundle(words) || (words.empty? ? Found.new(**NONE) : by_name(words))
       end
 
       # @return [Tree, nil] by its row, however it is written, and its number
@@ -47,6 +49,16 @@ module Vestry
       end
 
       private
+
+      # What a label's code leads to, which may begin as a tree's place does.
+      def labelled(words)
+        return nil unless Labelled.plain(words).size == CODE
+
+        case found = Labelled.find(words, [@orchard])
+        when Tree then Found.new(tree: found, **NONE)
+        when Limb then Found.new(tree: found.tree, limb: found, **NONE)
+        end
+      end
 
       # A tree, or a limb of it; a limb that is asked for and is not there is said, not passed over.
       def at_place(words)

@@ -21,6 +21,16 @@ RSpec.describe "Questions asked of an orchard" do
     expect(Vestry::Records::Finder.tree(here, "A1A")).to be_nil
   end
 
+  it "finds what is printed on a label, though it begins as a tree's place does" do
+    nine = tree(here, number: 9)
+    stock.tree.update(code: "A9WWAAYZ7")
+    stock.update(code: "B10TRE55H")
+    expect([found("A9WWAAYZ7"), found("a9wwaayz7")].map { |each| [each.tree&.id, each.limb, each.lacking] })
+      .to all(eq([stock.tree_id, nil, nil]))
+    expect(found("b1Otre55h").limb&.id).to eq stock.id
+    expect([found("A9").tree&.id, found("A9WWAAYZ8").lacking]).to eq [nine.id, "WWAAYZ8"]
+  end
+
   it "finds trees by their number alone, kinds in the plural, stores, and a bundle by that word" do
     stock
     tree(here, row: "B", number: 1, species: "walnut")
@@ -33,7 +43,7 @@ RSpec.describe "Questions asked of an orchard" do
     expect(found("1").numbered.map(&:label)).to eq %w[A1 B1]
     expect([found("Walnuts").kinds, found("apple").kinds, found("pears").kinds]).to eq [["walnut"], ["apple"], []]
     expect(found("celar").stores.map(&:id)).to eq [cellar.id]
-    expect(found("bundle 1").bundle.id).to eq made.id
+    expect(["bundle 1", "Wood 1·1", "wood 1.1"].map { |words| found(words).bundle&.id }).to all(eq(made.id))
     expect(found("a").to_h.slice(:row, :varieties, :stores, :grafts)).to eq(row: "A", varieties: [], stores: [],
                                                                             grafts: [])
   end
