@@ -11,12 +11,14 @@ module Vestry
       # @param scions [Array<Hash>, nil] +bearing_deg+ and +length_mm+, +turned+ the numbers of those turned round
       # @param trim_mm [Float] cut off both margins
       # @param result [Hash, nil] what that came to
-      def initialize(exercise, scions: nil, turned: [], trim_mm: 0.0, result: nil)
+      # @param units [String] in which heights are said
+      def initialize(exercise, scions: nil, turned: [], trim_mm: 0.0, result: nil, units: "metric")
         @exercise = exercise
         @scions = scions || Array.new(exercise[:count]) { |i| { bearing_deg: 20.0 + i * 25, length_mm: 0.0 } }
         @turned = turned
         @trim = trim_mm
         @result = result
+        @units = units
       end
 
       attr_reader :exercise
@@ -45,7 +47,13 @@ module Vestry
       def cut_line = Stroke.straight(margin(:high_mm))
       def up = UP
       def grip = margin(:high_mm).last
-      def heights = (0..500).step(100).map { |mm| { mm: mm, y: y(mm) } }
+      # Every hand's breadth up, and in which unit that is said.
+      def heights
+        return (0..500).step(100).map { |mm| { said: mm, y: y(mm) } } unless inches?
+
+        (0..20).step(4).map { |inches| { said: inches, y: y(inches * Core::Measure::INCH) } }
+      end
+      def unit = inches? ? "inches" : "mm"
 
       # Each with where it stands, how long it is drawn, and which way its buds lean.
       def scions
@@ -61,6 +69,7 @@ module Vestry
 
       private
 
+      def inches? = @units == "imperial"
       def y(mm) = GROUND - mm * UP
       def middle_mm = exercise[:wound].sum { |each| each[:low_mm] + each[:high_mm] } / (2.0 * exercise[:wound].size)
 

@@ -13,9 +13,11 @@ module Vestry
       # @param exercise [Hash] as Core::Practice::ToWood shows it
       # @param faces [Array<Hash>, nil] +at_deg+ and +depth_mm+, as they were cut
       # @param result [Hash, nil] what that came to
-      def initialize(exercise, faces: nil, result: nil)
+      # @param units [String] in which the strips are said
+      def initialize(exercise, faces: nil, result: nil, units: "metric")
         @exercise = exercise
         @result = result
+        @units = units
         @faces = (faces || begin_with).sort_by { |face| face[:at_deg] }
       end
 
@@ -45,13 +47,15 @@ module Vestry
         faces.each_index.map do |i|
           from, to = edge(i, 1), edge((i + 1) % faces.size, -1)
           to += 360 while to < from - 180
-          { path: arc(from, to), wrong: wrong.include?(i + 1), mm: along_rim(to - from),
+          { path: arc(from, to), wrong: wrong.include?(i + 1), said: said(along_rim(to - from)),
             at: on_rim((from + to) / 2, RADIUS + 26) }
         end
       end
 
       def arc(from, to) = Stroke.straight((0..8).map { |step| on_rim(from + (to - from) * step / 8.0, RADIUS + 5) })
-      def along_rim(degrees) = (degrees * Math::PI / 180 * @exercise[:scion_mm] / 2).round(1)
+      def along_rim(degrees) = degrees * Math::PI / 180 * @exercise[:scion_mm] / 2
+      # A width as it stands beside its strip.
+      def said(mm) = @units == "imperial" ? format("%.2f", mm / Core::Measure::INCH) : mm.round(1)
 
       # Where the faces' numbers stand.
       def numbers = faces.map { |face| on_rim(face[:at_deg], RADIUS * 0.6) }

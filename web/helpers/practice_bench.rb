@@ -126,7 +126,7 @@ module Vestry
 
         # What is to be done, with the figures of the exercise.
         def exercise_task(name, exercise)
-          send(:"task_of_#{name.tr('-', '_')}", exercise).gsub(/(\d) (?=%|mm\b)/, "\\1\u00A0")
+          in_own_units(send(:"task_of_#{name.tr('-', '_')}", exercise)).gsub(/(\d) (?=%|mm\b)/, "\\1\u00A0")
         end
 
         def task_of_to_wood(exercise)
@@ -263,10 +263,12 @@ module Vestry
 
         # In what lengths stand in the fields of an answer.
         def unit = orchard.units == "imperial" ? "in" : "mm"
+        def unit_word = unit == "in" ? "inches" : "mm"
 
+        # @param places [Integer] of an inch
         # @return [String] a length as it stands in such a field
-        def in_unit(millimetres)
-          format("%g", unit == "in" ? (millimetres / Core::Measure::INCH).round(3) : millimetres)
+        def in_unit(millimetres, places = 3)
+          format("%g", unit == "in" ? (millimetres / Core::Measure::INCH).round(places) : millimetres)
         end
 
         # The boxes of an answer that are ticked.
@@ -278,7 +280,7 @@ module Vestry
 
         # @return [String] the drawing of an exercise, as it is answered and judged
         def practice_drawing(name, exercise, answer = nil, result = nil)
-          units = name == "where-to-cut" ? { units: orchard.units } : {}
+          units = %w[where-to-cut bridge to-wood].include?(name) ? { units: orchard.units } : {}
           if name == "order"
             steps = exercise[:steps].map { |step| step.merge(does: in_own_units(step[:does])) }
             exercise = exercise.merge(steps: steps)
