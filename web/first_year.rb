@@ -25,7 +25,7 @@ module Vestry
         Drawings::BarkYear.both(spans.map { |species, from, to| [kind(species), from, to] }, @season)
       end
 
-      # When the work is, from the first kind's bark to the last one's; of those that keep their leaves bark may slip for
+      # When the work is, from the first kind's bark to the last one's; of kinds that keep their leaves it may slip for
       # most of the year, or never.
       #
       # @param units [String] in which the height is said

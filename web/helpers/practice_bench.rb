@@ -311,9 +311,10 @@ module Vestry
           return exercise_words(name).asks unless result
 
           first = result[:feedback].first
-          return say(first) if !result[:passed] || WHOLE.include?(first[:code])
+          words = in_own_units(say(first))
+          return words if !result[:passed] || WHOLE.include?(first[:code])
 
-          "Well enough, but for this: #{say(first)}"
+          "Well enough, but for this: #{words}"
         end
       end
     end

@@ -79,8 +79,8 @@ module Vestry
           "The margins are trimmed #{r[:mm].round} mm too little: dead bark carries nothing across."
         end
         def say_practice_bridge_cut_away(r) = "#{r[:mm].round} mm of sound bark are cut away with what is dead."
-        def say_practice_bridge_short(r) = "Scion #{r[:scion]} is #{r[:mm].round} mm short: it does not seat."
-        def say_practice_bridge_long(r) = "Scion #{r[:scion]} is #{r[:mm].round} mm long: it bows off the trunk."
+        def say_practice_bridge_short(r) = "Scion #{r[:scion]} is #{r[:mm].round} mm too short: it does not seat."
+        def say_practice_bridge_long(r) = "Scion #{r[:scion]} is #{r[:mm].round} mm too long: it bows off the trunk."
         def say_practice_bridge_uneven(_) = "They stand unevenly: what lies between the widest two starves."
         def say_practice_bridged(_) = "Evenly round, well seated, every bud upwards."
 

@@ -34,8 +34,8 @@ module Vestry
                     book.value("species.#{species}.slip_opens")).round
             return [] if days.zero?
 
-            ["At this latitude and height it comes #{counted(days.abs, 'day')} #{days.positive? ? 'later' : 'sooner'} " \
-             "than where that day was taken."]
+            ["At this latitude and height it comes #{counted(days.abs, 'day')} " \
+             "#{days.positive? ? 'later' : 'sooner'} than where that day was taken."]
           end
 
           # Why a spring is told by the calendar.
