@@ -49,6 +49,15 @@ module Vestry
       Unread = Class.new(StandardError)
       private_constant :Unread
 
+      # A bare number as people write it, with a fraction if it has one: "1 1/2", "½", "2,5".
+      #
+      # @return [Float, nil] nil for what is none
+      def self.figure(text)
+        text.to_s.match?(/[[:alpha:]"'″”′’]/) ? nil : read(text.to_s, "metric")
+      rescue Unread
+        nil
+      end
+
       def self.read(text, units)
         sign, plain = signed(text)
         total = 0.0

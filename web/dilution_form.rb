@@ -15,6 +15,11 @@ module Vestry
       # The measures this orchard's people have at hand, with what each holds in ml.
       def measures = { "ml" => 1.0 }.merge(@orchard.rulebook.value("reckoning.dip.measures_#{@orchard.units}"))
 
+      # In which measure an amount is typed: as it was chosen, else in what such an amount is measured with here.
+      def measure(name) = params["#{name}_in"] || USUAL.dig(@orchard.units, name) || "ml"
+      USUAL = { "imperial" => { "total" => "quart", "water" => "quart", "product" => "tablespoon" } }.freeze
+      private_constant :USUAL
+
       def way = %w[make mixed].include?(params["way"]) ? params["way"] : nil
       def shown(name, standing = nil) = params[name] || standing
 
@@ -39,10 +44,10 @@ module Vestry
       private
 
       def reckon
-        input = way == "make" ? { total_ml: amount("total"), target_percent: number("target", "strength wanted") } :
+        input = way == "make" ? { total_ml: amount("total"), target_percent: number("target") } :
           { product_ml: amount("product"), water_ml: amount("water") }
-        @answer = Core::Wood::Dilution.reckon(input.merge(product_percent: number("strength",
-          "the product's strength")), rulebook: @orchard.rulebook)
+        @answer = Core::Wood::Dilution.reckon(input.merge(product_percent: number("strength")),
+                                              rulebook: @orchard.rulebook)
       rescue Core::BadInput => e
         @error = [FIELDS.fetch(e.field.to_s, e.field), e.allowed]
       end
@@ -51,16 +56,14 @@ module Vestry
                  "product_percent" => "strength" }.freeze
       private_constant :FIELDS
 
-      def amount(name)
-        number(name, name) * measures.fetch(params["#{name}_in"], 1.0)
-      end
+      def amount(name) = number(name) * measures.fetch(measure(name), 1.0)
 
-      def number(name, words)
-        value = Float(params[name].to_s.strip.delete("%").tr(",", "."), exception: false)
-        return value if value&.finite?
-
-        raise Core::BadInput.new(name, params[name].to_s.strip.empty? ? "#{words}: nothing was typed" :
-                                 "“#{params[name].to_s[0, 20]}” is not a number")
+      # A number, with a fraction if it has one.
+      def number(name)
+        typed = params[name].to_s.delete("%").strip
+        Core::Measure.figure(typed) ||
+          raise(Core::BadInput.new(name, typed.empty? ? "Say how much, such as 2 or 1 1/2." :
+            "“#{typed[0, 20]}” is no number: write it as 2, 0.5 or 1 1/2."))
       end
     end
   end

@@ -49,5 +49,19 @@ RSpec.describe "What forms make of what is typed" do
       expect(dip.say(275)).to eq "275 ml, about 1 cup and 1 tablespoon and 2 teaspoons"
       expect(described_class.new(orchard(units: "imperial"), {}).measures.keys).to include("quart")
     end
+
+    it "is typed with fractions, in quarts and spoons where inches are measured in, and says what is no amount" do
+      asked = { "way" => "make", "target" => "0.5", "strength" => "4.5" }
+      typed = ->(more, units) { described_class.new(orchard(units: units), asked.merge(more)) }
+      # Nine parts of dip take one of product: a ninth of 1 1/2 quarts of 946.4 ml.
+      expect(typed[{ "total" => "1 1/2" }, "imperial"].answer[:product_ml]).to be_within(0.01).of(946.4 * 1.5 / 9)
+      expect(typed[{ "total" => "900" }, "metric"].answer[:product_ml]).to be_within(0.01).of(100)
+      expect(typed[{ "total" => "½", "total_in" => "cup" }, "imperial"].answer[:product_ml])
+        .to be_within(0.01).of(236.6 / 2 / 9)
+      expect(["", "two", "2 cm"].map { |total| typed[{ "total" => total }, "imperial"].error }).to eq [
+        ["total", "Say how much, such as 2 or 1 1/2."], ["total", "“two” is no number: write it as 2, 0.5 or 1 1/2."],
+        ["total", "“2 cm” is no number: write it as 2, 0.5 or 1 1/2."]
+      ]
+    end
   end
 end
