@@ -38,7 +38,7 @@ module Vestry
           left -= count * holds
           "#{count} #{name}#{'s' unless count == 1}" if count.positive?
         end
-        "#{exact}, about #{parts.join(' and ')}"
+        "#{exact}, about #{[parts[0..-2].join(', '), parts.last].reject(&:empty?).join(' and ')}"
       end
 
       private
@@ -49,7 +49,9 @@ module Vestry
         @answer = Core::Wood::Dilution.reckon(input.merge(product_percent: number("strength")),
                                               rulebook: @orchard.rulebook)
       rescue Core::BadInput => e
-        @error = [FIELDS.fetch(e.field.to_s, e.field), e.allowed]
+        # What the form itself read says what is wrong in a sentence; what is not likely is one of two kinds.
+        said = e.field.end_with?("_percent") ? "Write a strength from 0 to 100 %." : "Write how much, such as 2 or 1 1/2."
+        @error = [FIELDS.fetch(e.field, e.field), FIELDS.key?(e.field) ? said : e.allowed]
       end
 
       FIELDS = { "total_ml" => "total", "target_percent" => "target", "product_ml" => "product", "water_ml" => "water",

@@ -46,7 +46,7 @@ RSpec.describe "What forms make of what is typed" do
       expect(dip.say(1000)).to eq "1000 ml, about 1 jug"
       expect(dip.say(3)).to eq "3.0 ml"
       expect([dip.say(99.4), dip.say(100)].map { |words| words[/\A[\d.]+ ml/] }).to eq ["99.4 ml", "100 ml"]
-      expect(dip.say(275)).to eq "275 ml, about 1 cup and 1 tablespoon and 2 teaspoons"
+      expect(dip.say(275)).to eq "275 ml, about 1 cup, 1 tablespoon and 2 teaspoons"
       expect(described_class.new(orchard(units: "imperial"), {}).measures.keys).to include("quart")
     end
 
@@ -62,6 +62,10 @@ RSpec.describe "What forms make of what is typed" do
         ["total", "Say how much, such as 2 or 1 1/2."], ["total", "“two” is no number: write it as 2, 0.5 or 1 1/2."],
         ["total", "“2 cm” is no number: write it as 2, 0.5 or 1 1/2."]
       ]
+      expect([{ "total" => "-1" }, { "total" => "1", "strength" => "101" }, { "total" => "1", "target" => "-2" }]
+        .map { |more| typed[more, "metric"].error }).to eq [["total", "Write how much, such as 2 or 1 1/2."],
+                                                            ["strength", "Write a strength from 0 to 100 %."],
+                                                            ["target", "Write a strength from 0 to 100 %."]]
     end
   end
 end
