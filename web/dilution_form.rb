@@ -50,7 +50,8 @@ module Vestry
                                               rulebook: @orchard.rulebook)
       rescue Core::BadInput => e
         # What the form itself read says what is wrong in a sentence; what is not likely is one of two kinds.
-        said = e.field.end_with?("_percent") ? "Write a strength from 0 to 100 %." : "Write how much, such as 2 or 1 1/2."
+        said = e.field.end_with?("_percent") ? "Write a strength from 0 to 100 %." :
+          "Write how much, such as 2 or 1 1/2."
         @error = [FIELDS.fetch(e.field, e.field), FIELDS.key?(e.field) ? said : e.allowed]
       end
 
