@@ -27,21 +27,25 @@ module Vestry
       # ones; in ml alone where that would be far out.
       def say(millilitres)
         exact = "#{format(millilitres < 100 ? '%.1f' : '%.0f', millilitres)} ml"
-        least = measures.except("ml").values.min
-        left = (millilitres / least).round * least
-        if millilitres.zero? || (left - millilitres).abs > millilitres * @orchard.rulebook.value("reckoning.dip.near")
-          return exact
-        end
+        least = kitchen.last.last
+        near = (millilitres / least).round * least
+        far_out = (near - millilitres).abs > millilitres * @orchard.rulebook.value("reckoning.dip.near")
+        millilitres.zero? || far_out ? exact : "#{exact}, about #{in_measures(near)}"
+      end
 
-        parts = measures.except("ml").sort_by { |_, holds| -holds }.filter_map do |name, holds|
+      private
+
+      # What kitchens measure with, the largest first.
+      def kitchen = measures.except("ml").sort_by { |_, holds| -holds }
+
+      def in_measures(left)
+        parts = kitchen.filter_map do |name, holds|
           count = (left / holds + 0.001).floor
           left -= count * holds
           "#{count} #{name}#{'s' unless count == 1}" if count.positive?
         end
-        "#{exact}, about #{[parts[0..-2].join(', '), parts.last].reject(&:empty?).join(' and ')}"
+        [parts[0..-2].join(", "), parts.last].reject(&:empty?).join(" and ")
       end
-
-      private
 
       def reckon
         input = way == "make" ? { total_ml: amount("total"), target_percent: number("target") } :

@@ -44,4 +44,15 @@ RSpec.describe Vestry::Records::OwnHand do
     expect(hand("Wim").record).to eq(took: 0, lost: 1)
     expect(hand("Nobody").trials).to eq 0
   end
+
+  it "is a beginner's until ten grafts are counted" do
+    lost = lambda do |tag|
+      graft(limb(apple, tag), grafter: "Tam", grafted_on: Date.new(2025, 4, 20), lost_on: "2026-03-30",
+                              lost_cause: "failed")
+    end
+    ("A".."I").each(&lost)
+    expect([hand.trials, hand.beginner?]).to eq [9, true]
+    lost["J"]
+    expect([hand.trials, hand.beginner?]).to eq [10, false]
+  end
 end

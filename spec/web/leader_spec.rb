@@ -27,6 +27,16 @@ RSpec.describe "A leader as the stock itself" do
     expect([last_response.status, last_response.body]).to match [200, include("Limb S: 70 mm round, the leader")]
   end
 
+  it "may begin anew where the leader that stood is gone" do
+    lines("S leader girth 120 long 1 m from 2 m")
+    lines("T leader girth 120 long 1 m from 1.5 m")
+    expect(@said).to include("the trunk").and include("S")
+    expect(Vestry::Records::Limb.where(tree_id: owner.id, tag: "T").count).to eq 0
+    leader.update(gone_on: World::TODAY - 1)
+    lines("T leader girth 120 long 1 m from 1.5 m")
+    expect(Vestry::Records::Limb.where(tree_id: owner.id, tag: "T").count).to eq 1
+  end
+
   it "is read from a line, stands upright on the trunk, and is as long as the tree is high above it" do
     lines("A ne girth 180 from 1200\nL leader girth 236 from 1800")
     expect([leader.rise_deg, leader.fork_height_mm, leader.length_mm, leader.tip_height_mm, leader.unmeasured])

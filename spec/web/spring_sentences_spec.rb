@@ -51,6 +51,14 @@ RSpec.describe Vestry::Web::Sentences do
     stages + vigour + stored + board + windows + crew + flaps
   end
 
+  it "has bark slip on the day on which it closes, and closed on the next" do
+    said = [10, 11].map do |day|
+      voice.define_singleton_method(:today) { Date.new(2026, 7, day) }
+      voice.say_bark_reached({ reached_on: Date.new(2026, 4, 20), basis: "seen" }, Date.new(2026, 7, 10))
+    end
+    expect(said).to eq ["slips since 20 April (seen)", "slipped from 20 April, and closed about 10 July"]
+  end
+
   it "has a sentence for every reason of the plan, the wood and the spring" do
     said = reasons.map { |reason| [reason[:code], voice.say(reason)] }
     expect(said.map(&:first).uniq.size).to be > 26

@@ -17,6 +17,18 @@ RSpec.describe "A variety's page" do
     Nokogiri::HTML5(last_response.body).at_css("h1.now").text
   end
 
+  it "is no choice for a tree while it is protected and nobody permitted it" do
+    stock = tree(here)
+    variety(here, "Locked Sweeting", protected: true)
+    said = lambda do
+      get "/o/#{here.slug}/plan/trees/#{stock.id}/varieties"
+      Nokogiri::HTML5(last_response.body).at_css("h1.now").text
+    end
+    expect(said.call).to start_with("Nothing in the register lives on #{stock.label}")
+    amber
+    expect(said.call).to start_with("1 variety of the register lives on #{stock.label}")
+  end
+
   def planned(limb, season)
     plan = Vestry::Records::Plan.create(orchard_id: here.id, tree_id: limb.tree_id, purpose: "")
     Vestry::Records::PlanLimb.create(orchard_id: here.id, plan_id: plan.id, limb_id: limb.id, role: "work",
