@@ -41,8 +41,9 @@ module Vestry
       # @param faults [Hash{Integer=>String}] what is wrong with a limb's plan, by its id
       # @param stretch [Array(Float, Float), nil] where on the chosen limb it can be cut, in mm
       # @param height [Numeric] of the sheet
+      # @param reaches [Boolean] whether it is for those who work here: how high animals reach, and a hand
       def initialize(tree, stands, from_deg: 180, chosen: nil, href: ->(_) {}, faults: {}, stretch: nil,
-                     height: HEIGHT)
+                     height: HEIGHT, reaches: true)
         @tree = tree
         @orchard = tree.orchard
         @stands = stands
@@ -52,7 +53,11 @@ module Vestry
         @faults = faults
         @stretch = stretch
         @height = height.to_f
+        @reaches = reaches
       end
+
+      # The same for whoever looks at the tree and does not work on it, from where its limbs stand clearest.
+      def self.plain(tree, stands) = new(tree, stands, from_deg: clearest(tree, stands), reaches: false)
 
       def svg = Template.render("elevation", self)
 
@@ -111,6 +116,8 @@ module Vestry
       end
 
       def lines
+        return [] unless @reaches
+
         [line("browse", @orchard.browse_mm, @orchard.grazing == "none" ? nil : "#{@orchard.grazing} reach"),
          line("reach", @orchard.reach_mm.to_f, "your reach")].compact
       end
