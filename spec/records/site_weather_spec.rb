@@ -12,7 +12,8 @@ RSpec.describe Vestry::Records::SiteWeather do
   it "takes the middle of the strongest gusts of past summers, and none of winter's" do
     here = orchard
     expect(usual(here)).to be_nil
-    { "2023-05-01" => 12, "2023-09-30" => 14, "2024-06-10" => 20, "2024-07-10" => 21, "2025-08-01" => 17, "2025-08-02" => 9 }
+    { "2023-05-01" => 12, "2023-09-30" => 14, "2024-06-10" => 20, "2024-07-10" => 21, "2025-08-01" => 17,
+      "2025-08-02" => 9 }
       .each { |day, blown| gust(here, day, blown) }
     expect(usual(here)).to eq 17
     { "2023-04-30" => 33, "2024-10-01" => 34, "2025-01-10" => 35, "2025-12-24" => 36 }
