@@ -44,6 +44,19 @@ RSpec.describe "A form that corrects what is known" do
     expect(before / thick[branch]).to be_within(1e-6).of(1.6)
   end
 
+  it "keeps a stretch that is unsound from either end, and lets it be sound again" do
+    branch = limb(tree(here))
+    kept = lambda do |from, to|
+      get "/o/#{here.slug}/survey/trees/#{branch.tree_id}?limb=#{branch.id}"
+      form = Nokogiri::HTML(last_response.body).css("form").find do |each|
+        each["action"] == "/o/#{here.slug}/survey/limbs/#{branch.id}"
+      end
+      post form["action"], FormFields.fields(form).merge("unsound_from" => from, "unsound_to" => to)
+      branch.reload.unsound_mm.to_a.map(&:to_i)
+    end
+    expect([kept["90 cm", "600"], kept["900", "600"], kept["", ""]]).to eq [[600, 900], [600, 900], []]
+  end
+
   it "asks again for bark or a girth that would leave no wood, and keeps nothing of it" do
     branch = limb(tree(here), girth_mm: 220, bark_mm: 5)
     get "/o/#{here.slug}/survey/trees/#{branch.tree_id}?limb=#{branch.id}"

@@ -55,6 +55,29 @@ RSpec.describe "The agenda" do
     expect(Nokogiri::HTML(page).at_css("#again button").text).to eq "Plan it again: plan, wood and day"
   end
 
+  it "says of what is planned again whether there is wood for it" do
+    hill = orchard(name: "Barrow", slug: "barrow")
+    kind = variety(hill, "Amber")
+    clear_cookies
+    enter person("Hanna Sorrel", steward: hill)
+    said = %w[A B].map do |tag|
+      if tag == "B"
+        Vestry::Deeds::MakeBundle.call(hill, { variety: kind.id, source: "a neighbour", diameters: [7.0] * 20,
+                                               cut_on: World::TODAY - 90,
+                                               checked: Vestry::Deeds::MakeBundle::CHECKS.keys },
+                                       by: "Hanna", today: World::TODAY)
+      end
+      made = graft(limb(tree(hill)), grafted_on: World::TODAY - 30, variety_id: kind.id)
+      Vestry::Records::Visit.create(orchard_id: hill.id, graft_id: made.id, seen_on: World::TODAY - 2,
+                                    verdict: "failed")
+      get "/o/#{hill.slug}/tend/grafts/#{made.id}"
+      post "/o/#{hill.slug}/tend/grafts/#{made.id}/regraft", authenticity_token: token
+      follow_redirect!
+      page[/is to be worked again in 2026, [^<]+/][/There is [^.]+[.]/]
+    end
+    expect(said).to eq ["There is too little wood of it: see Wood.", "There is wood for it."]
+  end
+
   it "leads from each graft that is due to the one after it, and from the last to none" do
     due = Vestry::Records::Agenda.new(here, World::TODAY).due.map(&:of).grep(Vestry::Records::Graft).uniq(&:id)
     leads = lambda do |graft|
