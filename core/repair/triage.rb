@@ -82,13 +82,17 @@ module Vestry
         def self.when_reasons(verdict, slips, opens_on, closes_on, next_opens_on, today, leafy)
           return [] if %w[dress cut-back].include?(verdict)
           return [{ code: "triage_slips", closes_on: closes_on }] if slips
+          told = CALL_FOR_A_BRIDGE.include?(verdict) ? {} : { verdict: verdict }
           if today < opens_on
             return [{ code: "triage_bark_ahead", opens_on: opens_on, days: (opens_on - today).to_i,
-                      **(leafy ? { leafy: true } : {}) }]
+                      **(leafy ? { leafy: true } : {}), **told }]
           end
 
-          [{ code: verdict == "advised" ? "triage_next_year" : "triage_too_late", opens_on: next_opens_on }]
+          [{ code: verdict == "advised" ? "triage_next_year" : "triage_too_late", opens_on: next_opens_on, **told }]
         end
+        # Verdicts that call for a bridge; of any other a reason says which it is.
+        CALL_FOR_A_BRIDGE = %w[needed advised].freeze
+        private_constant :CALL_FOR_A_BRIDGE
         private_class_method :first, :verdict, :last_day, :rank, :when_reasons
       end
     end

@@ -86,4 +86,23 @@ RSpec.describe "The headline of stripped trunks" do
       .and match(/Bark slips about .*; its scions are cut on the day\./)
     expect(asleep).to include("before it wakes", "Save wood from its top first", "have the scions cut by then")
   end
+
+  it "names what has to be ready when bark slips, and what is done then, by what the trunk calls for" do
+    line = Vestry::Web::Headline.new(here, found_on)
+    ahead = { code: "triage_bark_ahead", opens_on: found_on + 30, days: 30 }
+    late = { code: "triage_too_late", opens_on: found_on + 300 }
+    said = [{}, { verdict: "inarch" }, { verdict: "stump-graft" }, { verdict: "stump-graft", leafy: true }]
+      .map { |more| line.say(ahead.merge(more))[/; (.+)\.\z/, 1] }
+    expect(said).to eq ["have the scions cut by then", "have the young stocks planted by then",
+                        "have its own wood cut by then", "its wood is cut on the day"]
+    expect([{}, { verdict: "inarch" }, { verdict: "stump-graft" }].map { |more| line.say(late.merge(more)) })
+      .to match [/ and bridge it from /, / and set young stocks into it from /, / and graft its stump from /]
+    report = ->(on) do
+      Vestry::Core.reckoning("triage").reckon({ girdled_share: 1.0, girth_mm: 400, root_bark: false, today: on,
+                                                opens_on: "2026-04-15", closes_on: "2026-06-20",
+                                                next_opens_on: "2027-04-15" })[:reasons].last
+    end
+    expect(report["2026-03-01"]).to include(code: "triage_bark_ahead", verdict: "inarch")
+    expect(report["2026-07-01"]).to include(code: "triage_too_late", verdict: "inarch")
+  end
 end

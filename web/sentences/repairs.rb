@@ -68,12 +68,25 @@ module Vestry
         def say_triage_slips(r) = "Bark slips now; about #{short_day(r[:closes_on])} it closes."
         def say_triage_bark_ahead(r)
           "Bark slips about #{short_day(r[:opens_on])}, in #{counted(r[:days], 'day')}; " \
-            "#{r[:leafy] ? 'its scions are cut on the day' : 'have the scions cut by then'}."
+            "#{say_ready_by_then(r)}."
         end
+
+        # What is at hand when bark slips, by what is set into the trunk then.
+        def say_ready_by_then(reason)
+          return "have the young stocks planted by then" if reason[:verdict] == "inarch"
+          return "its wood is cut on the day" if reason[:leafy] && reason[:verdict]
+          return "have its own wood cut by then" if reason[:verdict]
+
+          reason[:leafy] ? "its scions are cut on the day" : "have the scions cut by then"
+        end
+
+        # What is done when bark slips again.
+        SET_THEN = { "inarch" => "set young stocks into it", "stump-graft" => "graft its stump" }.freeze
+        private_constant :SET_THEN
         def say_triage_next_year(r) = "Bark has closed: bridge it next spring, from about #{day(r[:opens_on])}."
         def say_triage_too_late(r)
           "Bark has closed for this year, and such a tree may not see the next spring. Keep it covered, strip its " \
-          "blossom, and bridge it from about #{day(r[:opens_on])} if it lives."
+          "blossom, and #{SET_THEN.fetch(r[:verdict], 'bridge it')} from about #{day(r[:opens_on])} if it lives."
         end
 
         # How it stood at a look, in a few words.
