@@ -5,7 +5,7 @@ module Vestry
     # Adds limbs to a tree, from limb lines or a form: all of those given, or none.
     module SurveyLimbs
       COLUMNS = %i[tag girth_mm wide_mm narrow_mm length_mm fork_mm bearing_deg rise_deg flat_deg bark bark_mm straight
-                   damage leader].freeze
+                   damage leader outer_mm outer_at_mm].freeze
 
       # @param reads [Array<Hash>] each a limb's values, +parent+ by its tag
       # @return [Array<Records::Limb>]

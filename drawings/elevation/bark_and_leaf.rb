@@ -11,6 +11,8 @@ module Vestry
         # The washes of a whole head together cover so much of the rectangle it stands in.
         LEAF = 0.42
         BLOBS = 14
+        # What stands from the soil and is no longer than this, in mm, is a stump.
+        STUMP = 500.0
 
         private
 
@@ -44,12 +46,17 @@ module Vestry
 
         # Round washes along its outer part, together its share of the whole head's.
         def leaf(stand, placed, name)
+          return nil if stump?(stand.limb)
+
           share = own_shares.fetch(stand.limb.id, 0.0)
           r = Math.sqrt(share * LEAF * head_area / (BLOBS * Math::PI))
           return nil if r < 1.5
 
           (0...BLOBS).map { |i| blob(placed, name, i, r) }.join
         end
+
+        # What is left of a stem that was cut near the soil bears no leaf.
+        def stump?(limb) = limb.leader && limb.fork_mm.to_f.zero? && limb.length_mm.to_f < STUMP
 
         def blob(placed, name, index, radius)
           x, y = at(placed, placed.length_mm * (0.45 + 0.6 * index / BLOBS), name)

@@ -85,6 +85,7 @@ RSpec.describe Vestry::Web::Sentences do
     end
     expect(say.call("bush", 0, 90, 180, 270)).to include("even round the compass")
     expect(say.call("bush", 90, 270)).to include("leans nowhere, but is bare to the north and south")
+    expect(say.call("bush", nil)).to eq "What stands is the leader alone."
     expect(say.call("wall-trained", 90, 270)).to include("even along its wall")
     expect(say.call("bush", 90)).to include("leans E (90°): 100 % out of balance")
   end

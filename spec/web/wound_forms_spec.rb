@@ -141,13 +141,18 @@ RSpec.describe "Forms of a stripped trunk" do
       link = @page.at_xpath("//a[normalize-space()='Log the graft on the stump']")["href"]
       stump = Vestry::Records::Limb.first(tree_id: stem.id, tag: "S")
       page = "graft/limbs/#{stump.id}"
-      expect([link, stump.length_mm.to_i])
-        .to eq ["/o/#{here.slug}/#{page}?grafted_on=#{World::TODAY - 30}&variety=#{own.id}", 140]
+      # As thick where it was cut as at the wound, or hardly less: 90 mm round, 28 mm across.
+      expect([link[/\A[^?]+/], stump.length_mm.to_i, stump.outer_at_mm.to_i, stump.outer_mm.to_f])
+        .to match ["/o/#{here.slug}/#{page}", 140, 140, be_within(0.06).of(90 / Math::PI * 0.97)]
       get link
       asked = Nokogiri::HTML(last_response.body)
       shown = asked.at_css("[name=variety] option[selected]").text
-      expect([asked.at_css("[name=grafted_on]")["value"], shown])
-        .to match [(World::TODAY - 30).iso8601, /Amber/]
+      expect([*%w[grafted_on cut stub].map { |name| asked.at_css("[name=#{name}]")["value"] }, shown])
+        .to match [(World::TODAY - 30).iso8601, "140 mm", "28 mm", /Amber/]
+      expect(asked.at_css("[name=sticks]")["value"].to_i).to be >= 1
+      get "/o/#{here.slug}/survey/trees/#{stem.id}"
+      expect(last_response.body).to include "What stands is the leader alone."
+      expect(Nokogiri::HTML(last_response.body).css("svg.elevation .leaf")).to be_empty
       get "/o/#{here.slug}/#{page}?grafted_on=never&variety=999999999999999999999x"
       expect(last_response.status).to eq 200
       said(page)

@@ -35,6 +35,7 @@ module Vestry
 
           bare = balance[:bare]
           return "By the wood that stands, the head is even round the compass." if bare.empty?
+          return "What stands is the leader alone." if bare.size == 4
 
           "By the wood that stands, the head leans nowhere, but is bare to the #{listed(bare)}."
         end

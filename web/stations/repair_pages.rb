@@ -52,6 +52,14 @@ module Vestry
                                          now: say_wound(told) }
           end
 
+          # What is known of the graft on a stump before it is logged.
+          def on_stump(told)
+            stump, inputs = told.stump, Records::CoreInputs
+            across = inputs.diameter_at(stump, stump.length_mm)
+            { grafted_on: told.wound.repaired_on, variety: told.wound.tree.variety_id, cut: length(stump.length_mm),
+              stub: length(across), sticks: inputs.sticks(stump, across)[:count] }
+          end
+
           # The bundle that all the scions which are left to set are to be cut from, and how many shoots of it.
           def given(told)
             return {} unless told.course == "bridge" && told.wound.measured?
