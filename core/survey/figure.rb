@@ -27,7 +27,8 @@ module Vestry
 
         # @param trunk [Hash] +height_mm+ where the trunk ends, +base_mm+ and +top_mm+ thick
         # @param limbs [Array<Hash>] +id+, +parent+ (id or nil), +fork_mm+ (height on the trunk,
-        #   or distance along the parent), +bearing_deg+, +rise_deg+, +length_mm+, +diameter_mm+
+        #   or distance along the parent), +bearing_deg+, +rise_deg+, +length_mm+, +diameter_mm+, and +tip_mm+ where it
+        #   was measured further out too
         # @raise [BadInput] when limbs grow from each other in a ring
         def initialize(trunk:, limbs:, rulebook: Rulebook.shipped)
           @taper = rulebook.value("reckoning.cut.taper")
@@ -74,7 +75,7 @@ module Vestry
           tip = tip_point(base, facts)
           thick = facts[:diameter_mm].to_f
           @placed[id] = PlacedLimb.new(id: id, parent: facts[:parent], base: base, tip: tip, base_mm: thick,
-                                 tip_mm: thick * (1 - @taper), length_mm: distance(base, tip))
+                                 tip_mm: facts[:tip_mm] || thick * (1 - @taper), length_mm: distance(base, tip))
         end
 
         def base_point(facts, above)

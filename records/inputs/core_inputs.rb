@@ -267,7 +267,8 @@ module Vestry
 
       def figure_limb(limb)
         { id: limb.id, parent: limb.parent_id, fork_mm: limb.fork_mm.to_f, bearing_deg: limb.bearing_deg.to_f,
-          rise_deg: limb.rise_deg.to_f, length_mm: limb.length_mm.to_f, diameter_mm: section(limb)[:diameter_mm] }
+          rise_deg: limb.rise_deg.to_f, length_mm: limb.length_mm.to_f, diameter_mm: section(limb)[:diameter_mm],
+          tip_mm: outer(limb) && diameter_at(limb, limb.length_mm) }
       end
 
       # The trunk ends where its leader begins.

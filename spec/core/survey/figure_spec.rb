@@ -9,6 +9,13 @@ RSpec.describe Vestry::Core::Survey::Figure do
     { id: id, parent: nil, fork_mm: 1000, bearing_deg: 90, rise_deg: 30, length_mm: 2000, diameter_mm: 60 }.merge(facts)
   end
 
+  it "draws a limb as thick further out as it was measured there, else by the taper of most" do
+    taper = Vestry::Core::Rulebook.shipped.value("reckoning.cut.taper")
+    placed = figure(limb("A", tip_mm: nil), limb("B", tip_mm: 58.0)).limbs
+    expect(placed.map { |each| [0, 1000, 2000].map { |mm| each.thickness(mm) } })
+      .to match [[60.0, be_within(1e-9).of(60 - 30 * taper), be_within(1e-9).of(60 * (1 - taper))], [60.0, 59.0, 58.0]]
+  end
+
   it "ends a limb where trigonometry says" do
     tip = figure(limb("A")).limb("A").tip
     expect(tip.map { |v| v.round(6) }).to eq [(2000 * Math.cos(Math::PI / 6)).round(6), 0.0, 2000.0]
