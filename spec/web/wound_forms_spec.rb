@@ -129,6 +129,14 @@ RSpec.describe "Forms of a stripped trunk" do
         .to eq [false, stem.label, "Amber"]
     end
 
+    it "ask for margins until it is repaired, and not of a stem that is gone" do
+      Vestry::DB[:wound_margins].where(wound_id: wound.id).delete
+      wound.update(course: "cut-back")
+      expect(said).to include "Its margins are not measured yet. Call them out round the trunk"
+      log(course: "cut-back", left: "0")
+      expect(said).to include("Its margins were not measured.").and(satisfy { |text| !text.include?("Call them out") })
+    end
+
     it "lead from a stem that was cut to the log of the graft on its stump, which is followed there" do
       own = variety(here, "Amber")
       stem.update(variety_id: own.id)
