@@ -18,7 +18,7 @@ module Vestry
           values = values.merge(left_mm: values[:left_mm] || CutStem.usual(wound, values[:course]))
           check(wound, values, today)
           first = wound.repaired_on.nil?
-          named = named(wound, values)
+          named = named_shoots(wound, values)
           Ledger.change(wound, facts(wound, values, by), by: by)
           set(wound, values, by) if values[:scions]
           cut(wound, values, by, today) if first && cut?(values)
@@ -84,7 +84,7 @@ module Vestry
       end
 
       # The shoots of the bundle from which its scions were to be cut.
-      def self.named(wound, values)
+      def self.named_shoots(wound, values)
         return [] unless values[:bundle] && values[:course] == "bridge"
 
         Records::WoundReport.new(wound, values[:repaired_on])
@@ -105,8 +105,8 @@ module Vestry
         Ledger.event(bundle, { "into a bridge" => count, "tree" => wound.tree.label,
                                "numbers" => sticks.map(&:number) }, by: by)
       end
-      private_class_method :facts, :cut?, :cut, :check, :day_error, :scions_error, :set, :named, :use,
-                           :at_bearing
+      private_class_method :facts, :cut?, :cut, :check, :day_error, :scions_error, :set, :named_shoots,
+                           :use, :at_bearing
     end
   end
 end

@@ -5,7 +5,13 @@ RSpec.describe Vestry::Core::Measure do
     "4' 2\"" => 1270,
     "4 ft 2" => 1270, "1,5 m" => 1500, " 12MM " => 12, "½ in" => 12.7, "2 m 30 cm" => 2300,
     "-5" => -5 }.each do |typed, mm|
-    it "reads #{typed.inspect} as #{mm} mm" do
+    it "reads a bare number with its fraction, and nothing that has a unit" do
+    expect(["2", "1 1/2", "½", "2,5", " 3/4 ", "-1"].map { |text| described_class.figure(text) })
+      .to eq [2.0, 1.5, 0.5, 2.5, 0.75, -1.0]
+    expect(["", "two", "2 cm", "2\"", "1/0", "9" * 400, nil].map { |text| described_class.figure(text) }).to all(be_nil)
+  end
+
+  it "reads #{typed.inspect} as #{mm} mm" do
       expect(described_class.parse(typed).mm).to be_within(1e-6).of(mm)
     end
   end
