@@ -25,8 +25,9 @@ module Vestry
           [[late, opens - rulebook.value("site.awake_before")].min, from].max
         end
 
-        # The first frost of autumn: the calendar's, sooner by some days for each whole degree of latitude from where
-        # that was taken, and a day for so many metres.
+        # The first frost of autumn: the calendar's, sooner by some days for each whole degree of latitude beyond where
+        # that was taken, and a day for so many metres. Never later: nearer the equator frost comes late by the sea, and
+        # inland it does not.
         #
         # @param after [Date] the first such day on or after this one
         # @param season [Season]
@@ -37,7 +38,7 @@ module Vestry
           degrees = (latitude.abs - rulebook.value("site.calendar_latitude")).truncate
           sooner = degrees * rulebook.value("site.frost_degree") +
                    (altitude / rulebook.value("reckoning.slip.day_metres").to_f).truncate
-          season.next_day(rulebook.value("site.calendar.first_frost"), after) - sooner
+          season.next_day(rulebook.value("site.calendar.first_frost"), after) - [sooner, 0].max
         end
       end
     end

@@ -66,19 +66,19 @@ RSpec.describe "Wood, from a plan to a match" do
     visit "/o/maunder-hill/wood/dip"
     expect(page).to have_content("Never with acid or ammonia")
     fill_in "Dip wanted", with: "2"
-    find("select[aria-label='total is in']").select("jug")
+    find("select[aria-label='the dip is measured in']").select("jug")
     fill_in "Strength wanted, % of the active ingredient", with: "0.2"
     click_button "Reckon it", match: :first
     expect(page).to have_css(".answer", text: "88.9 ml")
     fill_in "Product put in", with: "2"
-    find("select[aria-label='product is in']").select("cup")
+    find("select[aria-label='the product is measured in']").select("cup")
     fill_in "Into so much water", with: "2"
-    find("select[aria-label='water is in']").select("jug")
+    find("select[aria-label='the water is measured in']").select("jug")
     within("section[aria-labelledby='mixed-h']") { click_button "Reckon it" }
     expect(page).to have_css(".answer", text: "0.90 %").and have_css(".answer", text: "Near enough")
     fill_in "Product put in", with: "lots"
     within("section[aria-labelledby='mixed-h']") { click_button "Reckon it" }
-    expect(page).to have_content("“lots” is not a number")
+    expect(page).to have_content("“lots” is no number: write it as 2, 0.5 or 1 1/2.")
   end
 
   it "shows how a store kept its wood, and takes in a log" do
