@@ -53,7 +53,7 @@ module Vestry
       end
 
       def arc(from, to) = Stroke.straight((0..8).map { |step| on_rim(from + (to - from) * step / 8.0, RADIUS + 5) })
-      def along_rim(degrees) = degrees * Math::PI / 180 * @exercise[:scion_mm] / 2
+      def along_rim(degrees) = [degrees * Math::PI / 180 * @exercise[:scion_mm] / 2, 0.0].max
       # A width as it stands beside its strip.
       def said(mm) = @units == "imperial" ? format("%.2f", mm / Core::Measure::INCH) : mm.round(1)
 

@@ -317,6 +317,20 @@ RSpec.describe "The practice bench" do
       .to be_within(0.006).of(shoot[:length_mm] / 25.4)
       end
 
+  it "draws no bark between faces that run into each other, and widths in the orchard's unit" do
+    asked = { seed: 5, level: 3 }
+    wood = Vestry::Deeds::Practise::EXERCISES.fetch("to-wood")
+    shown = wood.reckon(asked)[:exercise]
+    faces = Array.new(shown[:flaps]) { |i| { at_deg: i * 40.0, depth_mm: shown[:scion_mm] * 0.3 } }
+    result = wood.reckon({ **asked, answer: { faces: faces } })
+    said = %w[metric imperial].map do |units|
+      Vestry::Drawings::PracticeToWood.new(shown, faces: faces, result: result, units: units).strips
+                                      .map { |strip| strip[:said] }
+    end
+    expect([said[0].first, said[1].first]).to eq [0.0, "0.00"]
+    expect(said[1].last.to_f).to be_within(0.01).of(said[0].last / 25.4)
+  end
+
   it "says how far apart sticks are set where there are several, and of one nothing" do
     bench = Object.new.extend(Vestry::Web::Helpers::Words, Vestry::Web::Helpers::PracticeBench)
     told = [1, 3].map do |sticks|
