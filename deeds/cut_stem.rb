@@ -7,9 +7,7 @@ module Vestry
     module CutStem
       # The stump's tag, or the first of these with a number that is free.
       TAG = "S"
-      # So much of its thickness at the wound a stump has where it was cut, which is near by.
-      TOP = 0.97
-      private_constant :TAG, :TOP
+      private_constant :TAG
 
       # Within the transaction of the repair, the tree locked.
       #
@@ -58,10 +56,9 @@ module Vestry
 
       def self.stump(tree, wound, left_mm, day, by)
         tag = [TAG, *(2..99).map { |number| "#{TAG}#{number}" }].find { |each| free?(tree, each) }
-        girth = wound.girth_mm.to_f
-        SurveyLimbs.call(tree, [{ tag: tag, girth_mm: girth, length_mm: left_mm, fork_mm: 0, leader: true,
-                                  straight: "straight", outer_mm: (girth / Math::PI * TOP).round(1),
-                                  outer_at_mm: left_mm }], by: by, today: day)
+        SurveyLimbs.call(tree, [{ tag: tag, girth_mm: wound.girth_mm.to_f, length_mm: left_mm, fork_mm: 0, leader: true,
+                                  straight: "straight", outer_mm: wound.stump_top_mm, outer_at_mm: left_mm }],
+                         by: by, today: day)
       end
 
       def self.free?(tree, tag)

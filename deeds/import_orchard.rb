@@ -114,7 +114,7 @@ module Vestry
       def bring(upload)
         upload.update(state: "bringing", done: 0)
         DB.transaction do
-          made = handed_to(read(upload), upload.account_id)
+          made = finish(read(upload), upload.account_id)
           upload.update(state: "here", orchard_id: made.id, finished_at: Time.now.utc)
         end
         FileUtils.rm_f(upload.path)
@@ -124,7 +124,7 @@ module Vestry
       #
       # @param made [Records::Orchard]
       # @return [Records::Orchard]
-      def handed_to(made, account_id)
+      def finish(made, account_id)
         Records::Membership.create(orchard_id: made.id, account_id: account_id, role: "steward")
         LearnFigures.call(made, today: Outside::Clock.today(made.time_zone))
         made

@@ -75,6 +75,14 @@ module Vestry
       # @return [Array<Integer>]
       def self.open_tree_ids(orchard) = in_sight.where(orchard_id: orchard.id, repaired_on: nil).select_map(:tree_id)
 
+      # How thick a stump is at its top, where the stem was cut just below this wound.
+      #
+      # @return [Float] mm
+      def stump_top_mm
+        across = Core::Survey::Section.reckon({ girth_mm: girth_mm.to_f })[:diameter_mm]
+        (across * orchard.rulebook.value("reckoning.cut.stump_top")).round(1)
+      end
+
       def measured? = margins.any?
       def shape
         @shape ||= Core::Repair::WoundShape.new(margins)

@@ -11,8 +11,6 @@ module Vestry
       Found = Struct.new(:tree, :limb, :lacking, :bundle, :row, :kinds, :numbered, :varieties, :stores, :grafts, :trees,
                          keyword_init: true)
       BUNDLE = /\A(?:wood|bundle)\s*-?\s*(\d{1,9})(?:\s*[·.\/]\s*\d{1,4})?\z/i
-      # So long a label's code is.
-      CODE = 9
       ROW = /\A(?:row\s+)?([[:alnum:]]{1,8})\z/i
       PLACE = /\A([[:alpha:]]{1,8})\s*-?\s*(\d{1,6})(?:\s+([[:alnum:]]{1,12}))?\z/
       # The same as it is asked for: a limb may follow without a space, or come first, as "limb A of C7".
@@ -52,7 +50,7 @@ module Vestry
 
       # What a label's code leads to, which may begin as a tree's place does.
       def labelled(words)
-        return nil unless Labelled.plain(words).size == CODE
+        return nil unless Labelled.code?(words)
 
         case found = Labelled.find(words, [@orchard])
         when Tree then Found.new(tree: found, **NONE)

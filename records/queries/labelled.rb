@@ -7,7 +7,12 @@ module Vestry
       # As it may be typed off a label: small letters, and letters for the digits they look like.
       TAKEN_FOR = { "I" => "1", "L" => "1", "O" => "0", "U" => "V" }.freeze
 
+      # So long a code is.
+      LENGTH = 9
+
       module_function
+
+      def code?(words) = plain(words).size == LENGTH
 
       # @param code [String] as it stands in the address
       # @param orchards [Array<Orchard>]

@@ -128,10 +128,6 @@ module Vestry
       # Places whose scion is not set yet.
       def unset = places.reject { |place| place[:row]&.set_on }
 
-      def measures(stick, bundle)
-        { id: stick.id, length_mm: (bundle.length_mm || @orchard.stick_mm).to_f, diameter_mm: stick.diameter_mm&.to_f }
-      end
-
       # Each whole shoot in the store that lives on this tree, with its bundle.
       def whole_shoots
         @whole_shoots ||= @orchard.wood_store(today).alive(season: @orchard.season.name_of(today))
@@ -195,6 +191,15 @@ module Vestry
       # @return [Limb, nil]
       def stump = (wound.tree.standing_leader if course == "stump-graft" && repaired?)
 
+      # What is known of the graft on the stump before it is logged: where it was cut, how thick it is there, and how
+      # many sticks such a stub takes.
+      #
+      # @return [Hash] +cut_mm+, +stub_mm+, +sticks+
+      def stump_graft
+        across = CoreInputs.diameter_at(stump, stump.length_mm)
+        { cut_mm: stump.length_mm.to_f, stub_mm: across, sticks: CoreInputs.sticks(stump, across)[:count] }
+      end
+
       def past(day) = day && day <= today ? day : nil
       def seen(visit)
         { on: visit.seen_on, leaves: visit.leaves, scions: visit.fates.map { |id, row| { id: id, fate: row[:fate] } } }
@@ -218,6 +223,10 @@ module Vestry
       def slips_from(day) = day > closes_on ? next_opens_on : opens_on
 
       private
+
+      def measures(stick, bundle)
+        { id: stick.id, length_mm: (bundle.length_mm || @orchard.stick_mm).to_f, diameter_mm: stick.diameter_mm&.to_f }
+      end
 
       def bark = @bark ||= @spring.of_trees([wound.tree]).first
       # The ordinary day of its kind, by the place.

@@ -86,7 +86,7 @@ RSpec.describe Vestry::Records::OwnFigures do
   it "learns at once from what is brought in with an orchard" do
     [2023, 2024, 2025].each { |year| 3.times { counted(year, growth_mm: 800, above_mm: 20.5) } }
     bringer = person("Bo Vane")
-    Vestry::Deeds::ImportOrchard.handed_to(here, bringer.id)
+    Vestry::Deeds::ImportOrchard.finish(here, bringer.id)
     expect(Vestry::Records::Orchard[here.id].learned.keys).to include("reckoning.union.thickens")
     expect(bringer.role_in(here)).to eq "steward"
   end

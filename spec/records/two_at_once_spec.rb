@@ -129,6 +129,32 @@ RSpec.describe "Two at once" do
     expect(second_of_two(on[set], on[place[20.0]])).to match(bearings: [/set there already/])
   end
 
+  it "gives no shoot to two bridges that were to be cut from the same" do
+    wounds = [made.limb.tree, tree(here, number: 8)].map do |stem|
+      Vestry::Records::Wound.create(orchard_id: here.id, tree_id: stem.id, girth_mm: 600, cause: "teeth",
+                                    found_on: today - 30)
+        .tap { |wound| Vestry::Deeds::MeasureWound.call(wound, {}, margins(100), by: "Orla") }
+    end
+    bundle = Vestry::Records::Bundle.create(orchard_id: here.id, variety_id: made.variety_id, source: "its own top",
+                                            cut_on: today - 90, length_mm: 900, whole_shoots: true)
+    Vestry::Records::Stick.add(bundle, [9.0, 9.5])
+    named = wounds.map do |wound|
+      Vestry::Records::WoundReport.new(Vestry::Records::Wound[wound.id], today).then do |report|
+        [at = report.places.first[:bearing_deg].to_f, report.shoots_at([at]).map { |stick, _| stick.id }]
+      end
+    end
+    expect(named.map(&:last).uniq.size).to eq 1
+    log = wounds.zip(named).map do |wound, (at, _)|
+      lambda do
+        Vestry::Deeds::LogRepair.call(Vestry::Records::Wound[wound.id],
+                                      { repaired_on: today, course: "bridge", scions: [{ bearing_deg: at }],
+                                        bundle: bundle.id, shoots: 1 }, by: "Orla", today: today)
+      end
+    end
+    second_of_two(*log)
+    expect(Vestry::Records::Stick.where(bundle_id: bundle.id).select_order_map(:wound_id)).to eq wounds.map(&:id).sort
+  end
+
   it "has a bare stretch bare again once, whoever else plans it again" do
     site = Vestry::Deeds::MarkSite.call(made.limb.tree, { tag: "N", at_mm: 700.0, bearing_deg: 90.0 }, by: "Orla")
     graft = Vestry::Deeds::FillSite.call(site, { grafted_on: today - 20, technique: "side-bark", stub_mm: 150.0,

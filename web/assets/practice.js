@@ -8,14 +8,15 @@
   const box = (name, value) => form.querySelector(`[name="${name}[]"][value="${value}"]`);
   const point = (event) => new DOMPoint(event.clientX, event.clientY).matrixTransform(drawing.getScreenCTM().inverse());
   const within = (number, least, most) => Math.min(most, Math.max(least, number));
-  // Lengths stand in the fields in the orchard's unit, and are mm in the drawing; where a fraction is, it counts.
+  // Lengths stand in the fields in the orchard's unit, or in one that is typed, and are mm in the drawing.
   const inches = field("unit")?.value === "in";
   const unit = inches ? 25.4 : 1;
-  const number = (text) => {
-    const [, minus, whole, over, under] = text.match(/^\s*(-?)(?:(\d+)(?:\s+|-))?(\d+)\/(\d+)\s*$/) ?? [];
-    return under ? (minus ? -1 : 1) * (Number(whole ?? 0) + over / under) : Number(text.replace(",", "."));
+  const number = (text) => Number(text.replace(",", "."));
+  const mmIn = (text) => {
+    const mm = window.vestrySteps.read(text.trim().replace(/^-/, ""), inches ? "imperial" : "metric");
+    return mm === null ? NaN : mm * (text.trim().startsWith("-") ? -1 : 1);
   };
-  const mmOf = (input) => number(input.value) * unit;
+  const mmOf = (input) => mmIn(input.value);
   const written = (mm, digits) => (inches ? String(Number((mm / unit).toFixed(3))) : mm.toFixed(digits));
   const said = (mm) => (inches ? `${(mm / unit).toFixed(2)} inches` : `${mm} mm`);
 
@@ -67,7 +68,7 @@
       });
       keyed(grip, { ArrowUp: [-0.05, 0], ArrowDown: [0.05, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1],
                     PageDown: [0.5, 0], PageUp: [-0.5, 0] },
-        ([deeper, round]) => set(mmOf(depth) + deeper, number(turn.value) + round));
+        ([deeper, round]) => set((mmOf(depth) || 0) + deeper, number(turn.value) + round));
       [depth, turn].forEach((each) => each.addEventListener("input", show));
       show();
     });
@@ -103,7 +104,7 @@
     const left = Number(drawing.dataset.left);
     const most = Number(drawing.dataset.mm);
     const cuts = field("cuts");
-    const all = () => cuts.value.split(/\s+/).map((text) => number(text) * unit).filter((mm) => mm > 0);
+    const all = () => cuts.value.split(/\s+/).map(mmIn).filter((mm) => mm > 0);
     const draw = () => {
       const group = drawing.querySelector(".cuts");
       group.replaceChildren(...all().map((mm) => {
@@ -192,7 +193,10 @@
     const along = axis === "x" ? { ArrowLeft: -step, ArrowRight: step } : { ArrowUp: -step, ArrowDown: step };
     keyed(slide, along, (by) => set((read(typed) || 0) + by));
     if (lean) {
-      keyed(slide, { ArrowUp: 0.2, ArrowDown: -0.2 }, (by) => { lean.value = (number(lean.value) + by).toFixed(1); show(); });
+      keyed(slide, { ArrowUp: 0.2, ArrowDown: -0.2 }, (by) => {
+        lean.value = (number(lean.value) + by).toFixed(1);
+        show();
+      });
       lean.addEventListener("input", show);
     }
     typed.addEventListener("input", show);
@@ -239,7 +243,7 @@
     };
     pulled(thing, ({ x, y }) => set(x, -y));
     keyed(thing, { ArrowLeft: [-5, 0], ArrowRight: [5, 0], ArrowUp: [0, 5], ArrowDown: [0, -5] },
-      ([x, y]) => set(mmOf(right) + x, mmOf(up) + y));
+      ([x, y]) => set((mmOf(right) || 0) + x, (mmOf(up) || 0) + y));
     [right, up].forEach((typed) => typed.addEventListener("input", show));
     show();
   });
@@ -254,7 +258,7 @@
     const finely = (mm) => (inches ? written(mm, 2) : String(mm));
     const show = () => {
       const up = side() === "up";
-      const all = points.value.split(/\s+/).filter(Boolean).map((pair) => pair.split(":").map((text) => number(text) * unit))
+      const all = points.value.split(/\s+/).filter(Boolean).map((pair) => pair.split(":").map(mmIn))
         .sort((a, b) => a[0] - b[0]);
       const high = (deep) => up ? axis - half + deep * across : axis + half - deep * across;
       path.setAttribute("d", all.map(([at, deep], i) => `${i ? "L" : "M"}${left + at * along} ${high(deep)}`).join(""));

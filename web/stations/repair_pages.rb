@@ -44,7 +44,7 @@ module Vestry
                                                left: usual && length(usual),
                                                wrap: practice.call("wrap"), seal: practice.call("seal"),
                                                fixing: practice.call("fixing") == "pins" ? "pins" : "bound",
-                                               bark_slip: "clean", **given(told))
+                                               bark_slip: "clean", **shoots_wanted(told))
             reading ||= blank
             # What was typed stays of the course that it was typed for, whatever was decided meanwhile.
             course = Records::Wound::COURSES.find { |each| each == reading.shown(:course) } || told.course
@@ -52,16 +52,15 @@ module Vestry
                                          now: say_wound(told) }
           end
 
-          # What is known of the graft on a stump before it is logged.
-          def on_stump(told)
-            stump, inputs = told.stump, Records::CoreInputs
-            across = inputs.diameter_at(stump, stump.length_mm)
-            { grafted_on: told.wound.repaired_on, variety: told.wound.tree.variety_id, cut: length(stump.length_mm),
-              stub: length(across), sticks: inputs.sticks(stump, across)[:count] }
+          # What the log of the graft on a stump begins with.
+          def stump_graft_query(report)
+            set = report.stump_graft
+            { grafted_on: report.wound.repaired_on, variety: report.wound.tree.variety_id, cut: length(set[:cut_mm]),
+              stub: length(set[:stub_mm]), sticks: set[:sticks] }
           end
 
           # The bundle that all the scions which are left to set are to be cut from, and how many shoots of it.
-          def given(told)
+          def shoots_wanted(told)
             return {} unless told.course == "bridge" && told.wound.measured?
 
             shoots = told.shoots_at(told.unset.map { |place| place[:bearing_deg] })
