@@ -110,7 +110,7 @@ RSpec.describe "Forms of a stripped trunk" do
       wound.update(course: "bridge")
       get "/o/#{here.slug}/repair/#{wound.id}/log"
       form = Nokogiri::HTML(last_response.body)
-      named = form.css(".given .choice").map { |each| each.text[/from (Wood 1·\d), 9 mm/, 1] }
+      named = form.css(".given .choice").map { |each| each.text.squeeze(" \n")[/from\s+(Wood 1·\d)/, 1] }
       expect(named).to all(match(/·[2-5]/))
       expect([form.at_css("[name=bundle] [selected]")["value"], form.at_css("[name=shoots]")["value"]])
         .to eq [bundle.id.to_s, named.uniq.size.to_s]

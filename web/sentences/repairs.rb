@@ -98,8 +98,8 @@ module Vestry
         end
 
         # A whole shoot by its bundle and number, and how thick it is where that is known.
-        def say_shoot(stick, bundle)
-          ["#{bundle.code}·#{stick.number}", (thickness(stick.diameter_mm) if stick.diameter_mm)].compact.join(", ")
+        def say_shoot(stick)
+          [stick.label, (thickness(stick.diameter_mm) if stick.diameter_mm)].compact.join(", ")
         end
 
         def say_where_shoots_are_cut(told)
