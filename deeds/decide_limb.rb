@@ -88,10 +88,10 @@ module Vestry
       def self.timing(values, row, season)
         wanted = values[:season] || row&.season || season
         wanted = [wanted, season + 1].max if values[:role] == "later" && !values[:season]
-        wanted = season if values[:role] == "work" && row&.role == "later" && !values[:season]
+        wanted = season if values[:role] == "work" && row&.role_in(season) == "later" && !values[:season]
         # What comes off, or is headed back, waits for no season that went by.
         wanted = [wanted, season].max if %w[lift renew].include?(values[:role]) && !values[:season]
-        { role: values[:role], season: wanted }
+        { role: Records::Deferred.kept(row, values[:role], wanted, season), season: wanted }
       end
 
       def self.long_cut(limb, values)

@@ -14,7 +14,8 @@ module Vestry
           row = Records::PlanSite.of(plan, site)
           next row && (row.hidden? || Ledger.hide(row, by: by)) && nil if values[:role] == "none"
 
-          columns = { role: values[:role], season: values[:season] || season,
+          wanted = values[:season] || (values[:role] == "later" ? season + 1 : season)
+          columns = { role: Records::Deferred.kept(row, values[:role], wanted, season), season: wanted,
                       technique: technique!(site, values[:technique]),
                       variety_id: values[:variety] && DecideLimb.variety!(site.orchard, values[:variety], tree.species)
                         .id }

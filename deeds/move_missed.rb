@@ -2,18 +2,21 @@
 
 module Vestry
   module Deeds
-    # Moves every limb that was not grafted by its last sensible day to the season that follows.
+    # Moves every limb that was not grafted by its last sensible day to the season that follows, and what was to follow
+    # on its tree by as many.
     module MoveMissed
-      # @return [Array(Integer, Integer, Array<String>)] how many were moved, to which season, and labels of those that
-      #   could not be
+      # @return [Array(Integer, Integer, Array<String>, Integer)] how many were moved, to which season, labels of those
+      #   that could not be, and how many moved on with them
       def self.call(orchard, by:, today:)
         DB.transaction do
           Records::TreeQueries.hold(missed(orchard, today).map { |row| row.limb.tree_id }.uniq)
           # Whoever moved some meanwhile is done now.
           rows = missed(orchard, today)
-          to = windows(orchard, today).following(rows)
-          stuck = rows.reject { |row| moved?(row.limb, to, by, orchard.season_to_plan(today)) }
-          [rows.size - stuck.size, to, stuck.map { |row| row.limb.label }]
+          windows = windows(orchard, today)
+          shifts, behind, first = windows.moves_on(rows), windows.following_missed(rows), orchard.season_to_plan(today)
+          moved, stuck = [*rows, *behind].partition { |row| moved?(row, shifts.fetch(row.limb.tree_id), by, first) }
+          own = moved.count { |row| rows.include?(row) }
+          [own, windows.following(rows), stuck.map { |row| row.limb.label }, moved.size - own]
         end
       end
 
@@ -32,9 +35,9 @@ module Vestry
       def self.windows(orchard, today) = Records::Orchard.with_pk!(orchard.id).stub_windows(today)
       def self.missed(orchard, today) = windows(orchard, today).missed
 
-      def self.moved?(limb, to, by, first)
+      def self.moved?(row, shift, by, first)
         DB.transaction(savepoint: true) do
-          MoveLimb.call(limb, to, by: by, first: first, why: Records::PlanQueries::MISSED)
+          MoveLimb.call(row.limb, row.season + shift, by: by, first: first, why: Records::PlanQueries::MISSED)
         end
         true
       rescue Refused

@@ -19,13 +19,14 @@ module Vestry
       # @param proposed [Hash{Integer=>Float}] cuts by limb id that are not yet decided
       # @param after [Integer, nil] draws the tree as it will be once this season's work is done
       # @param year [Integer, nil] draws it as it stood at the end of a past season, or will by a coming one
-      def self.all(tree, proposed: {}, after: nil, year: nil, now: nil)
-        return in_year(tree, year, now) if year && year != now
+      # @param planning [Integer] the season that is planned for now
+      def self.all(tree, planning:, proposed: {}, after: nil, year: nil, now: nil)
+        return in_year(tree, year, now, planning) if year && year != now
 
         planned = (tree.plan&.plan_limbs || []).to_h { |each| [each.limb_id, each] }
         limbs = tree.standing_limbs
         stands = limbs.to_h do |limb|
-          [limb.id, of(limb, planned: planned[limb.id], cut_mm: proposed[limb.id], after: after)]
+          [limb.id, of(limb, planning: planning, planned: planned[limb.id], cut_mm: proposed[limb.id], after: after)]
         end
         stands.each_value { |stand| stand.falls = falls?(stand, stands) }
         after ? stands.values.reject { |stand| stand.gone || (stand.falls && fallen?(stand, stands)) } : stands.values
@@ -33,13 +34,13 @@ module Vestry
 
       # The past from what was measured by then; the years to come with what is planned, grown back at
       # the pace of grafts here.
-      def self.in_year(tree, year, now)
+      def self.in_year(tree, year, now, planning)
         season = tree.orchard.season
-        return grown(all(tree, after: year), tree, year) if year > now
+        return grown(all(tree, planning: planning, after: year), tree, year) if year > now
 
         stood(tree, year, season).map do |limb|
           graft = limb.grafts.select { |each| season.name_of(each.grafted_on) <= year }.last
-          stand = of(limb, planned: nil, graft: graft, year: year)
+          stand = of(limb, planning: planning, planned: nil, graft: graft, year: year)
           stand.fate = (graft.fate(season.span(year).max) == "lost" ? "lost" : "took") if graft
           stand
         end
@@ -92,13 +93,13 @@ module Vestry
       #
       # @param cut_mm [Float, nil] a cut that is proposed and not yet decided
       # @param year [Integer] of what was counted later nothing is drawn
-      def self.of(limb, planned: limb.planned, graft: limb.graft, cut_mm: nil, after: nil, year: 9999)
+      def self.of(limb, planning:, planned: limb.planned, graft: limb.graft, cut_mm: nil, after: nil, year: 9999)
         planned = nil if came_off?(planned)
         decided_since = graft && planned&.decided_since?(graft)
         due = after && planned&.season && planned.season <= after
         # What was lost is not there any more once that is done.
         graft = nil if decided_since && due
-        stand = new(limb: limb, role: planned&.role,
+        stand = new(limb: limb, role: planned&.role_in(planning),
                     **(graft ? of_graft(graft, year) : { stick_count: planned&.sticks || 1 }),
                     cut_mm: cut_of(graft, planned, cut_mm, after)&.to_f, seat_mm: seat_of(graft, planned)&.to_f,
                     decided_since: decided_since, again_mm: (planned.head_cut_mm&.to_f if decided_since && graft))

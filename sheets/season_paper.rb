@@ -131,7 +131,8 @@ module Vestry
         page.stroke_horizontal_rule
         page.move_down 4
         top = page.cursor
-        TreePicture.draw(page, tree, Drawings::DrawnLimb.all(tree), at: [0, top], wide: wide, high: high)
+        stands = Drawings::DrawnLimb.all(tree, planning: @orchard.season_to_plan(@today))
+        TreePicture.draw(page, tree, stands, at: [0, top], wide: wide, high: high)
         page.bounding_box([wide + 14, top], width: page.bounds.width - wide - 14) do
           page.text("#{tree.label}", size: 13, style: :bold)
           made.sort_by { |graft| graft.limb.tag }.each { |graft| page.text(graft_words(graft), inline_format: true) }

@@ -24,7 +24,7 @@ module Vestry
         Paper.print(@size, title: "#{@tree.orchard.name}, #{@tree.label}") do |page|
           heading(page)
           top = page.cursor - 6
-          high = TreePicture.draw(page, @tree, Drawings::DrawnLimb.all(@tree), at: [0, top],
+          high = TreePicture.draw(page, @tree, Drawings::DrawnLimb.all(@tree, planning: planning), at: [0, top],
                                   wide: page.bounds.width, high: picture_high(top))
           page.move_cursor_to(top - high - 10)
           limbs(page)
@@ -34,6 +34,8 @@ module Vestry
       end
 
       private
+
+      def planning = @tree.orchard.season_to_plan(@today)
 
       # What its limbs leave of the page, within bounds.
       def picture_high(room) = (room - 40 - [@card.lines.size, MOST_LINES].min * 15).clamp(220, 460)

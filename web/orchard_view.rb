@@ -45,9 +45,9 @@ module Vestry
       #
       # @param here [Records::Tree, nil] where one stands
       # @return [Drawings::OrchardMap]
-      def self.walk(orchard, trees, here: nil)
+      def self.walk(orchard, trees, today:, here: nil)
         trees = next_of(trees.uniq(&:id), here)
-        crowns = Records::Crowns.of(orchard, trees.map(&:id))
+        crowns = Records::Crowns.of(orchard, trees.map(&:id), planning: orchard.season_to_plan(today))
         states = trees.to_h { |tree| [tree.id, Records::Crowns.state_of(crowns.fetch(tree.id, []))] }
         Drawings::OrchardMap.new(around(trees.map(&:map_x), trees.map(&:map_y)), trees: trees, states: states,
           crowns: crowns, rows: row_names(trees), walk: trees.map(&:id), here: here&.id,
@@ -117,7 +117,8 @@ module Vestry
 
       def trees = @trees ||= Records::TreeWindow.new(orchard, @today, filters)
       def crowns
-        @crowns ||= Records::Crowns.of(orchard, drawn.map(&:id), by: @season && orchard.season.span(@season).max)
+        @crowns ||= Records::Crowns.of(orchard, drawn.map(&:id), planning: orchard.season_to_plan(@today),
+                                                                       by: @season && orchard.season.span(@season).max)
       end
       def drawn = @drawn ||= heaped? ? [] : trees.in(window)
       def heaps = heaped? ? trees.heaps(window, (window[2] - window[0]) / 40) : []

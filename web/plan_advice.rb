@@ -32,10 +32,13 @@ module Vestry
         planned&.season || @season
       end
 
+      # What is decided, as it is read now; nil where nothing is.
+      def role = planned&.role_in(@season)
+
       # What the form shows before anything is typed.
       def current_values
         units = limb.orchard.units
-        { role: planned&.role || "work", season: season, technique: technique,
+        { role: role || "work", season: season, technique: technique,
           practice: plainest(practice),
           cut: at_mm && Core::Measure.say(at_mm, units), variety: planned&.variety_id,
           against_reason: planned&.against_reason,

@@ -37,7 +37,7 @@ module Vestry
       def number = at + 1
 
       # The trees of the walk, drawn where they stand and joined.
-      def map = OrchardView.walk(@orchard, stops.map(&:tree), here: here&.tree)
+      def map = OrchardView.walk(@orchard, stops.map(&:tree), today: @agenda.today, here: here&.tree)
 
       private
 

@@ -5,6 +5,7 @@ module Vestry
     # What was decided for one limb: its role, and if it is worked, where and how.
     class PlanLimb < Sequel::Model(DB[:plan_limbs])
       include Row
+      include Deferred
       extend Known
       known(:technique) { Core::Rulebook.shipped.stub_methods }
       ROLES = %w[work later backup nurse renew lift].freeze

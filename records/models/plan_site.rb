@@ -5,6 +5,7 @@ module Vestry
     # What was decided for a bare stretch: a graft set in its side.
     class PlanSite < Sequel::Model(DB[:plan_sites])
       include Row
+      include Deferred
       extend Known
       known(:technique) { Core::Rulebook.shipped.method_names }
       many_to_one :plan

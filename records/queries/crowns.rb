@@ -11,9 +11,10 @@ module Vestry
         def end_point = %w[grafted lost].include?(state) && cut ? cut : to
       end
 
+      # @param planning [Integer] the season that is planned for now
       # @param by [Date, nil] grafts that were made later are not seen, nor what was planned
       # @return [Hash{Integer=>Array<CrownLimb>}] by tree; trees without limbs are missing
-      def self.of(orchard, tree_ids, by: nil) = new(orchard, tree_ids, by).all
+      def self.of(orchard, tree_ids, planning:, by: nil) = new(orchard, tree_ids, planning, by).all
 
       # How a tree stands by its limbs, as TreeQueries.tree_states says it.
       def self.state_of(limbs)
@@ -24,8 +25,9 @@ module Vestry
         states.all?("open") ? "open" : "planned"
       end
 
-      def initialize(orchard, tree_ids, by = nil)
+      def initialize(orchard, tree_ids, planning, by = nil)
         @orchard = orchard
+        @planning = planning
         @tree_ids = tree_ids
         @by = by
       end
@@ -76,7 +78,7 @@ module Vestry
         return [grafted[:lost] ? "lost" : "grafted", grafted[:cut_off_at_mm]&.to_f] if grafted
 
         planned = @by ? nil : plans[limb.id]
-        [planned ? planned[:role] : "open", planned && head_cut(planned)]
+        [planned ? Deferred.role(planned[:role], planned[:season], @planning) : "open", planned && head_cut(planned)]
       end
 
       # What is set into the side cuts nothing off.
@@ -93,7 +95,7 @@ module Vestry
         @plans ||= DB[:plan_limbs].join(:plans, id: :plan_id, superseded_at: nil)
           .where(Sequel[:plans][:hidden_at] => nil, Sequel[:plan_limbs][:hidden_at] => nil,
                  Sequel[:plans][:tree_id] => @tree_ids)
-          .select(:limb_id, :role, :cut_mm, :technique).as_hash(:limb_id)
+          .select(:limb_id, :role, :season, :cut_mm, :technique).as_hash(:limb_id)
       end
     end
   end

@@ -79,6 +79,16 @@ module Vestry
       # again first.
       def to_do(orchard) = without_graft(orchard).exclude(grafted_since(orchard))
 
+      # What is still to be done on some trees in seasons after one of each, nurses apart.
+      #
+      # @param seasons [Hash{Integer=>Integer}] by tree
+      # @return [Array<PlanLimb>]
+      def after(orchard, seasons)
+        to_do(orchard).exclude(role: "nurse")
+          .where(Sequel[:limbs][:tree_id] => seasons.keys).where(Sequel[:plan_limbs][:season] > seasons.values.min)
+          .eager(limb: :tree).all.select { |row| row.season > seasons.fetch(row.limb.tree_id) && row.sawn_on.nil? }
+      end
+
       # Those that someone took on.
       def taken_on(orchard, name) = to_do(orchard).where(hand: name).all
 

@@ -14,7 +14,7 @@ module Vestry
       # @param trees [Array<Integer>, nil] those of these alone
       # @return [Array<PlanSite>] each with its site, that site's tree, and its variety
       def waiting(orchard, season, trees: nil)
-        rows = of(orchard).where(role: "work").where(Sequel[:plan_sites][:season] <= season).limit(MOST)
+        rows = of(orchard).where(Sequel[:plan_sites][:season] <= season).limit(MOST)
         (trees ? rows.where(Sequel[:sites][:tree_id] => trees) : rows).all
       end
 

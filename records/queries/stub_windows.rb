@@ -104,6 +104,22 @@ module Vestry
       # The season to which such limbs are moved.
       def following(rows = missed) = [@orchard.season_to_plan(@today), rows.map(&:season).max.to_i + 1].max
 
+      # What the plans of such limbs' trees have for the seasons after theirs moves on with them, each by as many
+      # seasons as its tree's first: or one season would take what was shared out over two.
+      #
+      # @return [Hash{Integer=>Integer}] by how many, by tree
+      def moves_on(rows = missed)
+        to = following(rows)
+        first_missed(rows).transform_values { |season| to - season }
+      end
+
+      # @return [Array<PlanLimb>] what moves on so besides them
+      def following_missed(rows = missed)
+        return [] if rows.empty?
+
+        PlanQueries.after(@orchard, first_missed(rows)).reject { |row| rows.any? { |each| each.id == row.id } }
+      end
+
       # Rows with no method, place or variety yet.
       def undecided
         planned.rows.count { |row| row.cut_mm.nil? || row.technique.nil? || row.variety_id.nil? }
@@ -144,6 +160,9 @@ module Vestry
       end
 
       private
+
+      # The earliest season of such limbs, by tree.
+      def first_missed(rows) = rows.group_by { |row| row.limb.tree_id }.transform_values { |own| own.map(&:season).min }
 
       # Bark has closed and what needs it is past: a bud of this year may still wait.
       def season_at_work

@@ -31,7 +31,7 @@ module Vestry
       def decided_any? = @planned.any?
 
       # Decided, else as the limb offers itself. Branches go with their limb unless decided.
-      def role(limb) = @planned[limb.id]&.role || @head[:candidates][limb.id]&.fetch(:role)
+      def role(limb) = @planned[limb.id]&.role_in(first_season) || @head[:candidates][limb.id]&.fetch(:role)
       def reasons(limb) = @head[:candidates][limb.id]&.fetch(:reasons) || []
       def season(limb) = @planned[limb.id]&.season || first_season
       def outlook(limb)

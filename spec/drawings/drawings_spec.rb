@@ -8,7 +8,8 @@ RSpec.describe "The drawings" do
 
   def svg(text) = Nokogiri::XML(text) { |config| config.strict }
   def elevation(**options)
-    Vestry::Drawings::Elevation.new(standing.reload, Vestry::Drawings::DrawnLimb.all(standing), **options)
+    stands = Vestry::Drawings::DrawnLimb.all(standing.reload, planning: 2026)
+    Vestry::Drawings::Elevation.new(standing, stands, **options)
   end
   def numbers(path) = path.scan(/-?\d+(?:\.\d+)?/).map(&:to_f)
 
@@ -19,7 +20,8 @@ RSpec.describe "The drawings" do
   end
 
   it "are sound SVG, with a title and a description for those who do not see them" do
-    drawn = [elevation.svg, Vestry::Drawings::FromAbove.new(standing, Vestry::Drawings::DrawnLimb.all(standing)).svg,
+    stands = Vestry::Drawings::DrawnLimb.all(standing, planning: 2026)
+    drawn = [elevation.svg, Vestry::Drawings::FromAbove.new(standing, stands).svg,
              Vestry::Drawings::Stub.new(standing.limbs.first, stock_mm: 60.0, faces: [0, 120, 240], upright: true).svg]
     drawn.each { |text| expect(svg(text).at_xpath("//*[local-name()='title']").text).not_to be_empty }
     expect(svg(drawn[0]).at_xpath("//*[local-name()='desc']").text)
@@ -74,7 +76,7 @@ RSpec.describe "The drawings" do
 
     def drawn(from: 180, chosen: nil, faults: {}, stretch: nil)
       tree = Vestry::Records::Tree[standing.id]
-      stands = Vestry::Drawings::DrawnLimb.all(tree)
+      stands = Vestry::Drawings::DrawnLimb.all(tree, planning: 2026)
       { elevation: Vestry::Drawings::Elevation.new(tree, stands, from_deg: from, chosen: chosen, faults: faults,
           stretch: stretch, href: ->(id) { "?limb=#{id}" }),
         from_above: Vestry::Drawings::FromAbove.new(tree, stands, from_deg: from, chosen: chosen,
@@ -178,7 +180,8 @@ RSpec.describe "The drawings" do
     expect([branches["A"].cut.nil?, branches["A"].beyond.nil?, branches["A1"].outline.empty?,
             branches["A1"].beyond.nil?, branches["A1"].cut.nil?]).to eq [false, true, false, true, true]
     again = Vestry::Records::Tree[standing.id]
-    after = Vestry::Drawings::Elevation.new(again, Vestry::Drawings::DrawnLimb.all(again, after: 2026)).branches
+    stands = Vestry::Drawings::DrawnLimb.all(again, after: 2026, planning: 2026)
+    after = Vestry::Drawings::Elevation.new(again, stands).branches
       .to_h do |each|
       [each.tag, each]
     end

@@ -11,7 +11,7 @@ RSpec.describe Vestry::Drawings::DrawnLimb do
   end
 
   def states(**options)
-    described_class.all(Vestry::Records::Tree[standing.id], **options).to_h { |stand| [stand.limb.tag, stand.state] }
+    described_class.all(Vestry::Records::Tree[standing.id], planning: 2026, **options).to_h { |stand| [stand.limb.tag, stand.state] }
   end
 
   it "draws what is to be as it stands, until the drawing is of a later season" do
@@ -45,7 +45,7 @@ RSpec.describe Vestry::Drawings::DrawnLimb do
     open = limb(standing, "B")
     decide(decided, role: "work", cut_mm: 700)
     decide(open, role: "work")
-    cuts = described_class.all(Vestry::Records::Tree[standing.id], after: 2026,
+    cuts = described_class.all(Vestry::Records::Tree[standing.id], planning: 2026, after: 2026,
         proposed: { decided.id => 900.0, open.id => 900.0 })
              .to_h do |stand|
       [stand.limb.tag, stand.cut_mm]

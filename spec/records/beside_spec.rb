@@ -45,10 +45,10 @@ RSpec.describe "Several grafts on a limb" do
     end
     expect(others).to eq [[bud.id], [stick.id]]
     expect([stem.reload.graft.id, bud.head_off?, stick.head_off?]).to eq [bud.id, true, true]
-    drawn = Vestry::Drawings::DrawnLimb.of(stem)
+    drawn = Vestry::Drawings::DrawnLimb.of(stem, planning: 2026)
     expect([drawn.cut_mm, drawn.seat_mm]).to eq [600, 300]
     # Seen from above it ends there, too.
-    crown = Vestry::Records::Crowns.of(here, [stem.tree_id]).fetch(stem.tree_id).first
+    crown = Vestry::Records::Crowns.of(here, [stem.tree_id], planning: 2026).fetch(stem.tree_id).first
     expect(Math.hypot(*crown.cut) / Math.hypot(*crown.to)).to be_within(1e-9).of(600 / 2000.0)
     bud.update(lost_on: Date.new(2026, 8, 30), lost_cause: "failed")
     expect(stem.reload.graft.id).to eq stick.id
@@ -62,7 +62,7 @@ RSpec.describe "Several grafts on a limb" do
     expect(followed([stick], Date.new(2026, 8, 1))).to eq [true]
     bud = set("chip-bud", 300, Date.new(2026, 8, 10))
     expect(followed([stick, bud], Date.new(2026, 8, 20))).to eq [false, true]
-    expect(Vestry::Drawings::DrawnLimb.of(stem.reload).cut_mm).to eq 600
+    expect(Vestry::Drawings::DrawnLimb.of(stem.reload, planning: 2026).cut_mm).to eq 600
     expect(Vestry::Records::TreePlan.new(Vestry::Records::Tree[stem.tree_id], World::TODAY).heads?(stem)).to be true
   end
 

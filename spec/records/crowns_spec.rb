@@ -5,7 +5,7 @@ RSpec.describe Vestry::Records::Crowns do
   let(:stock) { tree(here) }
   let(:plan) { Vestry::Records::Plan.create(orchard_id: here.id, tree_id: stock.id) }
 
-  def crown = described_class.of(here, [stock.id]).fetch(stock.id).to_h { |limb| [limb.tag, limb] }
+  def crown = described_class.of(here, [stock.id], planning: 2026).fetch(stock.id).to_h { |limb| [limb.tag, limb] }
   def metres(point) = point.map { |side| side.round(3) }
 
   it "lays limbs out to bearing, and as long as they are from above" do
@@ -28,7 +28,8 @@ RSpec.describe Vestry::Records::Crowns do
     expect(metres(crown["A"].end_point)).to eq [0.6, 0]
     made.update(lost_on: Date.new(2026, 5, 20), lost_cause: Vestry::Deeds::RecordLoss::CAUSES.first)
     expect(crown["A"].state).to eq "lost"
-    drawn = Vestry::Drawings::DrawnLimb.all(Vestry::Records::Tree[stock.id]).to_h { |each| [each.limb.tag, each.state] }
+    drawn = Vestry::Drawings::DrawnLimb.all(Vestry::Records::Tree[stock.id], planning: 2026)
+      .to_h { |each| [each.limb.tag, each.state] }
     expect(crown.transform_values(&:state)).to eq drawn
   end
 
@@ -48,6 +49,6 @@ RSpec.describe Vestry::Records::Crowns do
 
   it "leaves out limbs that are gone, trees without limbs, and other orchards'" do
     limb(stock, "A", gone_on: Date.new(2026, 1, 1))
-    expect(described_class.of(here, [stock.id])).to eq({})
+    expect(described_class.of(here, [stock.id], planning: 2026)).to eq({})
   end
 end

@@ -136,7 +136,7 @@ RSpec.describe "What came of it" do
       count(a, 2025, growth_mm: 700)
       count(a, 2026, growth_mm: 900)
       standing = Vestry::Records::Tree[apple.id]
-      year = ->(season) { Vestry::Drawings::DrawnLimb.all(standing, year: season,
+      year = ->(season) { Vestry::Drawings::DrawnLimb.all(standing, year: season, planning: 2026,
                                                           now: 2026).map { |stand| [stand.graft&.id,
                                                             stand.shoot_mm&.round] } }
       # Of the first year's growth half was left in winter.
@@ -155,7 +155,7 @@ RSpec.describe "What came of it" do
       on[Date.new(2026, 11, 20), kind: "tied-down", rise_deg: 10]
       on[Date.new(2026, 12, 1), kind: "headed", left_mm: 900.0]
       drawn = lambda do |season|
-        one = Vestry::Drawings::DrawnLimb.all(Vestry::Records::Tree[apple.id], year: season, now: 2028)
+        one = Vestry::Drawings::DrawnLimb.all(Vestry::Records::Tree[apple.id], year: season, now: 2028, planning: 2026)
           .find { |stand| stand.limb.tag == "L" }.limb
         [one.length_mm.to_f, one.rise_deg.to_f]
       end

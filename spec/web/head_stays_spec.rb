@@ -50,7 +50,7 @@ RSpec.describe "A limb whose head stays on" do
                                                   donor: "the pot", against_reason: "it stands so" },
                                           by: "Orla", today: World::TODAY)
       expect(child.reload.gone_on).to be_nil
-      drawn = Vestry::Drawings::DrawnLimb.of(stem.reload)
+      drawn = Vestry::Drawings::DrawnLimb.of(stem.reload, planning: 2026)
       expect([drawn.cut_mm, drawn.seat_mm, drawn.state]).to eq [nil, 600.0, "grafted"]
       expect(made.fresh_cut_mm).to be_nil
     end

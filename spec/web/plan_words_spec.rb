@@ -46,13 +46,13 @@ RSpec.describe "Words of planning" do
     expect(row).to include "head it back to #{Vestry::Core::Measure.say(back)}: it throws wood for next year"
     up = Vestry::Records::Limb.first.height_at(back).round(-1) / 1000.0
     expect(row).to include format("%.2f m", up)
-    drawn = Vestry::Drawings::DrawnLimb.all(Vestry::Records::Tree[branch.tree_id]).first
+    drawn = Vestry::Drawings::DrawnLimb.all(Vestry::Records::Tree[branch.tree_id], planning: 2026).first
     expect(drawn.to_cut_mm).to eq branch.length_mm / 2
     Vestry::Deeds::RecordLimbEvent.call(branch, { kind: "headed", happened_on: Date.new(2026, 2, 3),
                                                   left_mm: back.to_f }, by: "Orla", today: World::TODAY)
     expect(page["renew"]).to match(/Sawn ?on 3 Feb.*Carries/)
     expect(Vestry::Web::Headline.new(here, World::TODAY).limb(branch.reload)).to include "was headed back on 3 Feb"
-    drawn = Vestry::Drawings::DrawnLimb.all(Vestry::Records::Tree[branch.tree_id])
+    drawn = Vestry::Drawings::DrawnLimb.all(Vestry::Records::Tree[branch.tree_id], planning: 2026)
     expect(drawn.map { |each| [each.state, each.to_cut_mm] }).to eq [["renew", nil]]
     plan = Vestry::Records::TreePlan.new(Vestry::Records::Tree[branch.tree_id], World::TODAY)
     expect([plan.renewed, plan.seasons_touched]).to eq [[], []]

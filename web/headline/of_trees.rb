@@ -121,14 +121,16 @@ module Vestry
             "#{day(limb.gone_on)}."
         end
 
+        def role_now(planned) = planned.role_in(orchard.season_to_plan(@today))
+
         def decided_words(limb, planned)
           return "#{limb.label} has nothing decided: work it, keep it or lift it." unless planned
-          if planned.role == "later"
+          if role_now(planned) == "later"
             return "#{limb.label} is kept now and worked " \
                    "in #{planned.season}" \
                    "#{planned.variety ? ", to become #{planned.variety.name}" : '; choose its variety by then'}."
           end
-          return "#{limb.label} #{unworked_words(limb, planned)}." unless %w[work backup].include?(planned.role)
+          return "#{limb.label} #{unworked_words(limb, planned)}." unless %w[work backup].include?(role_now(planned))
           return "#{limb.label} is to be worked; choose its cut, method and variety." unless planned.complete?
           return missed_limb_words(limb, planned) if orchard.stub_windows(@today).past?(planned)
 
@@ -136,7 +138,7 @@ module Vestry
           "#{place_words(planned.technique)} at #{length(planned.cut_mm)}, " \
           "#{method_name(planned.technique).downcase}, #{set_words(planned.technique, planned.sticks)}."
         end
-        private :decided_words, :unworked_words, :gone_words
+        private :role_now, :decided_words, :unworked_words, :gone_words
 
         # A cut that is being moved along its limb, and not decided.
         def cut_at(limb, advice, share)

@@ -42,8 +42,11 @@ module Vestry
           Drawings::YearBand.new(orchard.season, today, windows, current: shown_station)
         end
 
+        # A tree's limbs as they are drawn today.
+        def drawn(tree, **ways) = Drawings::DrawnLimb.all(tree, planning: orchard.season_to_plan(today), **ways)
+
         # The direction the tree is looked at from: as the address says, else whence its limbs stand clearest.
-        def looked_from(tree, stands = Drawings::DrawnLimb.all(tree))
+        def looked_from(tree, stands = drawn(tree))
           query[:from] || (@clearest ||= {})[tree.id] ||= Drawings::Elevation.clearest(tree, stands)
         end
 
@@ -59,8 +62,7 @@ module Vestry
         # @param height [Numeric] of the drawing from the side
         def tree_drawings(tree, chosen: nil, proposed: {}, after: nil, faults: {}, stretch: nil, year: nil,
                           height: Drawings::Elevation::HEIGHT)
-          stands = Drawings::DrawnLimb.all(tree, proposed: proposed, after: after, year: year,
-                                           now: orchard.season.name_of(today))
+          stands = drawn(tree, proposed: proposed, after: after, year: year, now: orchard.season.name_of(today))
           options = { from_deg: looked_from(tree, stands), chosen: chosen&.id, href: ->(id) { limb_address(tree, id) } }
           { elevation: Drawings::Elevation.new(tree, stands, faults: faults, stretch: stretch, height: height,
                                                    **options),

@@ -106,7 +106,7 @@ module Vestry
           line = Headline.new(orchard, today)
           erb :"graft/day", locals: { planned: waiting, waiting: open, past: past, made: made, season: season,
                                       ready: ready, sites: Records::PlannedSites.waiting(orchard, season),
-                                      map: (OrchardView.walk(orchard, ready.map { |row| row.limb.tree },
+                                      map: (OrchardView.walk(orchard, ready.map { |row| row.limb.tree }, today: today,
                                                             here: ready.first.limb.tree) if ready.any?),
                                       now: line.graft, act: line.act }
         end

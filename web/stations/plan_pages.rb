@@ -17,8 +17,9 @@ module Vestry
 
         post "/missed" do
           own_way_back!
-          moved, to, stuck = Deeds::MoveMissed.call(orchard, by: actor, today: today)
+          moved, to, stuck, behind = Deeds::MoveMissed.call(orchard, by: actor, today: today)
           told = [("#{counted_are(moved, 'limb')} moved to #{to}." if moved.positive?),
+                  ("#{counted_are(behind, 'limb')} moved on behind #{moved == 1 ? 'it' : 'them'}." if behind.positive?),
                   ("#{listed_some(stuck, 4)} could not be moved: open each under Plan." if stuck.any?)].compact
           notice told.empty? ? "None is left to be moved." : told.join(" ")
           redirect to("plan")

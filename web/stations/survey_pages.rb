@@ -77,7 +77,7 @@ module Vestry
               limb.associations.merge!(parent: parent, tree: tree, orchard: orchard, grafts: [])
               made[read.tag.upcase] = limb
             end
-            tree.standing_limbs.map { |limb| Drawings::DrawnLimb.of(limb) } + made.values.map do |limb|
+            drawn(tree) + made.values.map do |limb|
               Drawings::DrawnLimb.new(limb: limb, role: nil)
             end
           end

@@ -15,8 +15,8 @@ module Vestry
           end
 
           post "missed", "Moves every limb that missed its last sensible day to the season that follows" do |on, _|
-            moved, to, stuck = Deeds::MoveMissed.call(on.orchard, **on.who)
-            { moved: moved, to: to, stay: stuck }
+            moved, to, stuck, behind = Deeds::MoveMissed.call(on.orchard, **on.who)
+            { moved: moved, to: to, stay: stuck, moved_on: behind }
           end
 
           delete "missed", "Moves limbs that were moved so back again" do |on, _|
