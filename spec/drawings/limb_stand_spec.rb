@@ -11,7 +11,8 @@ RSpec.describe Vestry::Drawings::DrawnLimb do
   end
 
   def states(**options)
-    described_class.all(Vestry::Records::Tree[standing.id], planning: 2026, **options).to_h { |stand| [stand.limb.tag, stand.state] }
+    described_class.all(Vestry::Records::Tree[standing.id], planning: 2026, **options).to_h { |stand|
+ [stand.limb.tag, stand.state] }
   end
 
   it "draws what is to be as it stands, until the drawing is of a later season" do
