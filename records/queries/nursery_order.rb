@@ -35,6 +35,7 @@ module Vestry
       #
       # @return [Array<WoodPromise>]
       def awaited = @awaited ||= promises.where(received_on: nil).exclude(ordered_on: nil).order(:id).all
+      def overdue(today) = awaited.select { |promise| promise.wanted_by && promise.wanted_by < today }
       def received = @received ||= promises.exclude(received_on: nil).order(:id).all
 
       # By when it is wanted: before the buds of what is asked for stir here.

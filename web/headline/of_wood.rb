@@ -15,7 +15,7 @@ module Vestry
           return no_sticks_words(order) if order.lines.empty?
           return in_store_words(order, cellar) unless short
 
-          return on_order_words(order, short) if short.to_find.zero?
+          return awaited_words(order, short) if short.to_find.zero?
 
           order.woken?(short.variety) ? woken_words(short) : to_cut_words(order, short)
         end
@@ -39,10 +39,12 @@ module Vestry
         end
 
         # What nobody was asked for comes before what is on its way, what is cut asleep before what is cut on the day,
-        # what can be cut before what has woken, and what can be cut first before the rest.
+        # what can be cut before what has woken, but of what is on its way the reverse, and what can be cut first before
+        # the rest.
         def first_to_cut(order)
           order.lines.select { |line| line.to_cut.positive? }.min_by.with_index do |line, place|
-            away = [line.to_find.zero?, order.leafy?(line.variety), order.woken?(line.variety)].map { |so| so ? 1 : 0 }
+            coming = line.to_find.zero?
+            away = [coming, order.leafy?(line.variety), coming ^ order.woken?(line.variety)].map { |so| so ? 1 : 0 }
             [*away, order.window(line.variety.species)[:from], place]
           end
         end
@@ -98,6 +100,12 @@ module Vestry
                   "Order from elsewhere", "wood", "/nursery")
         end
 
+        # Of what is to come, what was wanted by a day gone by is spoken of before the rest.
+        def awaited_words(order, line)
+          late = Records::NurseryOrder.new(orchard, order).overdue(@today)
+          late.any? ? leading(overdue(late), "Order from elsewhere", "wood", "/nursery") : on_order_words(order, line)
+        end
+
         # All that is wanted and not in store is to come.
         def on_order_words(order, line)
           wants, by = "#{line.variety.name} wants #{counted(line.to_cut, 'stick')}", order.cut_until(line.variety)
@@ -122,16 +130,16 @@ module Vestry
                   "cutting are over: find stored wood, or drop stubs.", "Order from elsewhere", "wood", "/nursery")
         end
         private :first_to_cut, :in_store_words, :no_sticks_words, :joined_words, :woken_words, :to_cut_words,
-                :look_words, :none_planned_words, :elsewhere_words, :on_order_words,
+                :look_words, :none_planned_words, :elsewhere_words, :awaited_words, :on_order_words,
                 :fits_words
 
         def overdue(promises)
           "#{listed(promises.map { |each| each.variety.name }.uniq)}: not come yet, and wanted by " \
-            "#{day(promises.map(&:wanted_by).min)}."
+            "#{day(promises.map(&:wanted_by).min)}: ask after #{promises.sum(&:sticks) == 1 ? 'it' : 'them'}."
         end
 
         def nursery(nursery)
-          late = nursery.awaited.select { |each| each.wanted_by && each.wanted_by < @today }
+          late = nursery.overdue(@today)
           return overdue(late) if late.any?
 
           wanted = nursery.lines
