@@ -74,6 +74,18 @@ module Vestry
         end
       end
 
+      # Whether it holds whole shoots, which a bridge is cut from and no stub is given. Sticks that were kept for stubs
+      # are kept no more once they are shoots.
+      #
+      # @param whole [Boolean]
+      def shoots(bundle, whole, by:)
+        DB.transaction do
+          bundle.locked
+          Records::StickLocks.free_sticks(bundle.sticks) if whole
+          Ledger.change(bundle, { whole_shoots: whole }, by: by)
+        end
+      end
+
       # Keeps a stick for a stub: the match is made around it.
       def lock(plan_limb, stick, by:)
         raise Refused, stick: ["#{stick.label} is no longer there"] unless stick.here?

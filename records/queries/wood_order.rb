@@ -7,7 +7,7 @@ module Vestry
     # back a year ahead.
     class WoodOrder
       Line = Struct.new(:variety, :sticks, :reserve, :total, :shoots, :have, :success, :trials, :diameters,
-                        :anywhere, :coming_off, :promised, :ordered, keyword_init: true) do
+                        :anywhere, :coming_off, :promised, :ordered, :whole, keyword_init: true) do
         # Trees to cut it from, looked for where they are asked about.
         def sources = @sources ||= anywhere.of(variety)
         def to_cut = [total - have, 0].max
@@ -296,7 +296,7 @@ module Vestry
       def line(variety, all, kinds)
         figures = reckoned[:names].find { |each| each[:name] == variety.name }
         have = available.fetch(variety.id, 0)
-        Line.new(variety: variety, **figures.slice(:sticks, :reserve, :total, :shoots), have: have, **rates(kinds),
+        Line.new(variety: variety, **figures.slice(:sticks, :reserve, :total, :shoots), have: have, whole: whole.fetch(variety.id, 0), **rates(kinds),
                  diameters: diameters(all), anywhere: sources, **coming.of(variety.id),
                  coming_off: coming_off.fetch(variety.id, []).map(&:limb).reject { |limb| limb.graft&.head_off? })
       end
@@ -333,12 +333,10 @@ module Vestry
 
       def sources = @sources ||= WoodSources.new(@orchard, by_variety.map(&:first), @today)
 
-      def available
-        @available ||= @orchard.wood_store(@today).for_stubs(season: @season).group_by(&:variety_id)
-          .transform_values do |all|
-          all.sum(&:left)
-        end
-      end
+      def available = @available ||= left(@orchard.wood_store(@today).for_stubs(season: @season))
+      # Whole shoots, which no stub is given.
+      def whole = @whole ||= left(@orchard.wood_store(@today).shoots(season: @season))
+      def left(bundles) = bundles.group_by(&:variety_id).transform_values { |all| all.sum(&:left) }
 
       # Chance that a single stick takes, by the orchard's own record where it has one.
       def success(species, technique, hand = nil)

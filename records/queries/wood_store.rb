@@ -43,6 +43,7 @@ module Vestry
 
       # Those that may be cut up for stubs: shoots kept whole for a bridge are left out, and what is taken as dead.
       def for_stubs(season:) = alive(season: season).reject(&:whole_shoots)
+      def shoots(season:) = alive(season: season).select(&:whole_shoots)
 
       # Those that are not taken as dead.
       def alive(season:) = bundles(season: season).reject { |bundle| bundle.dead?(@today) }

@@ -30,6 +30,7 @@ RSpec.describe "What pages write, and what programs write" do
                   "/bundles/:id/move" => "post bundles/{id}/stays",
                   "/bundles/:id/receive" => "post bundles/{id}/received",
                   "/bundles/:id/split" => "post bundles/{id}/splits",
+                  "/bundles/:id/shoots" => "put bundles/{id}/shoots",
                   "/bundles/:id/variety" => "put bundles/{id}/variety", "/match/free" => "delete sticks/{id}/lock",
                   "/match/keep" => "post plan_limbs/{id}/sticks", "/nursery" => "post varieties/{id}/orders",
                   "/nursery/received" => "put wood_promises/{id}/received", "/stores" => "post stores",

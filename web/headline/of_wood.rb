@@ -195,7 +195,8 @@ module Vestry
         private :look_now_words
 
         def bundle(kept)
-          words = "#{kept.bundle.code}: #{counted(kept.left, 'stick')} of #{kept.bundle.variety.name} left"
+          words = "#{kept.bundle.code}: #{counted(kept.left, kept.bundle.whole_shoots ? 'whole shoot' : 'stick')} " \
+                  "of #{kept.bundle.variety.name} left"
           if kept.over && kept.left.positive?
             them = kept.left == 1 ? "it" : "them"
             return "#{words} over, and no graft wants #{them} any more: throw #{them} out."
@@ -226,6 +227,11 @@ module Vestry
         end
 
         def no_wood_yet(board)
+          if orchard.wood_store(@today).shoots(season: board.season).any?
+            return "Only whole shoots of #{board.season} lie in store, and no stub is given those: cut them up, or find " \
+                   "other wood."
+          end
+
           supply = orchard.wood_supply(board.season, @today)
           "No wood for #{board.season} is in store#{" yet: it is cut or ordered by #{day(supply.cut_until)}" if
             supply.to_come?}."

@@ -11,7 +11,8 @@ module Vestry
           def order(of = season) = Records::WoodOrder.new(orchard, of, today)
 
           def make(reading: nil)
-            reading ||= Contracts::BundleForm.blank(variety: params["variety"], cut_on: today.iso8601, cut_by: actor,
+            reading ||= Contracts::BundleForm.blank(variety: params["variety"], cut_on: today.iso8601,
+                                                cut_by: (actor unless params["promise"]),
                                                 tree: params["tree"], **ordered, **for_a_bridge,
                                                 ends: orchard.rulebook.practice("wood-ends", orchard.school),
                                                 dip: orchard.rulebook.practice("wood-dip", orchard.school),
@@ -274,6 +275,17 @@ module Vestry
         post "/bundles/:id/move" do
           with_bundle do |bundle|
             Deeds::KeepBundle.move(bundle, whole("store"), on: today, by: actor) && "#{bundle.code} is moved."
+          end
+        end
+
+        # Shoots that were cut up, or sticks that are none.
+        post "/bundles/:id/shoots" do
+          with_bundle do |bundle|
+            what = params["shoots"].to_s
+            raise Deeds::Refused, shoots: ["are shoots or sticks"] unless %w[shoots sticks].include?(what)
+
+            Deeds::KeepBundle.shoots(bundle, what == "shoots", by: actor)
+            "#{bundle.code} holds #{what == 'shoots' ? 'whole shoots' : 'sticks'}."
           end
         end
 

@@ -65,6 +65,12 @@ module Vestry
             Deeds::KeepBundle.date(on.bundle, v[:cut_on], **on.who)
           end
 
+          put "bundles/{id}/shoots", "Says whether a bundle holds whole shoots, which are no stub's",
+              form: body { required(:whole).filled(:bool) }, answers: "bundles" do |on, v|
+            Deeds::KeepBundle.shoots(on.bundle, v[:whole], by: on.by)
+            on.bundle.reload
+          end
+
           put "bundles/{id}/variety", "Corrects a bundle's label, and with it the grafts that were set of it",
               form: body { required(:variety).filled(:integer, gt?: 0) }, answers: "bundles" do |on, v|
             Deeds::KeepBundle.variety(on.bundle, Contracts::Form.named(on.orchard, :variety, v[:variety]), by: on.by)
