@@ -18,21 +18,23 @@ module Vestry
         # @param instead [Hash, nil] a reason: what stands in the place of one that was lost, or is decided for it
         # @param safe_mm [Float, nil] how long its shoot may be unbraced
         # @param hand_mm [Float] a shorter shoot is not shortened, for it does not feed itself yet
+        # @param asleep [Boolean] whether the leaves have fallen since it was made, and none have come since
         # @return [Array<Hash>] reasons, what it means first
-        def of(seen, care:, slip:, regraft_until:, budding:, today:, instead: nil, safe_mm: nil, hand_mm: 0)
+        def of(seen, care:, slip:, regraft_until:, budding:, today:, instead: nil, safe_mm: nil, hand_mm: 0,
+                    asleep: false)
           kind = care[:kind]
           return [instead || dead(kind, slip, regraft_until, budding, today)] if care[:state] == "failed"
 
-          [meaning(kind, seen, care, today), *asides(seen, care, safe_mm, hand_mm)].compact
+          [meaning(kind, seen, care, today, asleep), *asides(seen, care, safe_mm, hand_mm)].compact
         end
 
-        def meaning(kind, seen, care, today)
+        def meaning(kind, seen, care, today, asleep)
           return growing(seen, care) if care[:state] == "growing"
 
           case kind
           when "bud" then of_bud(seen, care, today)
           when "approach" then of_approach(seen, care)
-          else of_stick(kind, seen, care, today)
+          else undecided(seen, care, today, asleep) || of_stick(kind, seen, care, today)
           end
         end
 
@@ -40,6 +42,22 @@ module Vestry
           return { code: "answer_snapped" } if seen[:snapped]
 
           { code: care[:limb] ? "answer_limb" : "answer_growing" }
+        end
+
+        # Of one that should have knit, once what was to be waited for is past.
+        def undecided(seen, care, today, asleep)
+          return if care[:state] == "knitting"
+          return { code: "answer_unjudged" } if begun?(care, "unjudged", today)
+          return { code: "answer_asleep" } if asleep
+
+          { code: "answer_grows_on" } if seen[:buds] == "swelling" && begun?(care, "moving-look", today)
+        end
+
+        # Whether a rule's days have come, be they over or not, and nothing answered it.
+        def begun?(care, rule, today)
+          care[:tasks].any? do |task|
+            task[:rule] == rule && task[:opens_on] <= today && !%w[done waived].include?(task[:status])
+          end
         end
 
         def of_stick(kind, seen, care, today)
@@ -168,8 +186,8 @@ module Vestry
            ("answer_pests" if seen[:pests] && seen[:pests] != "none" && (PESTS & open).any?),
            ("answer_fruit" if seen[:fruit] && (FRUIT & open).any?)]
         end
-        private_class_method :meaning, :growing, :of_stick, :swelling_code, :of_bud, :bud_code, :of_approach,
-                             :approach_code, :dead, :dead_bud, :open_rules, :asides, :too_long, :cleaned
+        private_class_method :meaning, :growing, :undecided, :begun?, :of_stick, :swelling_code, :of_bud, :bud_code,
+                             :of_approach, :approach_code, :dead, :dead_bud, :open_rules, :asides, :too_long, :cleaned
       end
     end
   end

@@ -62,12 +62,21 @@ module Vestry
         told = Core::Tend::Answer.of(seen ? CoreInputs.visit(seen) : {}, care: care, slip: again ? slip : {},
                                      regraft_until: regraft_until, budding: budding,
                                      instead: other, hand_mm: @book.value("care.figures.hand"),
-                                     safe_mm: (wind[:safe_length_mm] if shoot_mm && in_leaf?), today: today)
+                                     safe_mm: (wind[:safe_length_mm] if shoot_mm && in_leaf?), asleep: asleep?,
+                                     today: today)
         seen && UNDECIDED.include?(told.first&.fetch(:code)) ? told + [odds] : told
       end
 
       # Whether the leaves of the summer in which it was last looked at are still on: bare wood is no sail.
       def in_leaf? = seen.nil? || today < @orchard.season.next_day(@book.value("care.calendar.leaf-fall"), seen.seen_on)
+
+      # Whether it sleeps with its tree since a summer that it was there in.
+      def asleep?
+        return false if @book.evergreen?(@species)
+
+        made, now = [graft.grafted_on, today].map { |day| Core::Tend::Leaf.year_at_hand(day, @orchard.season, @book) }
+        today < now.begin && made.end < now.end
+      end
 
       # A day of the season in which it could be made again: its own, or the one that has begun since.
       def year_of_regraft = @orchard.season.at_hand(graft.grafted_on, today)

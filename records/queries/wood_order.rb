@@ -296,7 +296,8 @@ module Vestry
       def line(variety, all, kinds)
         figures = reckoned[:names].find { |each| each[:name] == variety.name }
         have = available.fetch(variety.id, 0)
-        Line.new(variety: variety, **figures.slice(:sticks, :reserve, :total, :shoots), have: have, whole: whole.fetch(variety.id, 0), **rates(kinds),
+        Line.new(variety: variety, **figures.slice(:sticks, :reserve, :total, :shoots), have: have,
+                 whole: whole.fetch(variety.id, 0), **rates(kinds),
                  diameters: diameters(all), anywhere: sources, **coming.of(variety.id),
                  coming_off: coming_off.fetch(variety.id, []).map(&:limb).reject { |limb| limb.graft&.head_off? })
       end

@@ -41,6 +41,16 @@ RSpec.describe Vestry::Records::GraftReport do
     expect([rind.last, cleft.last].uniq).to eq [Vestry::Records::LastDays.new(here, today).ripe_buds]
   end
 
+  # Leaves fall in November and come in March by the calendar of aftercare.
+  it "says other things of one that was seen to move by the week, through its winter, and a spring later" do
+    made.update(grafted_on: Date.new(2026, 4, 20))
+    visit(Date.new(2026, 7, 16), buds: "swelling", callus: "some")
+    told = %w[2026-07-17 2026-07-24 2026-12-20 2027-06-20 2027-12-20].map do |day|
+      described_class.new(Vestry::Records::Graft[made.id], Date.iso8601(day)).answer.first[:code]
+    end
+    expect(told).to eq %w[answer_swelling_late answer_grows_on answer_asleep answer_unjudged answer_unjudged]
+  end
+
   it "counts for a cause what the failing visit itself saw, and nothing that was seen later" do
     visit(Date.new(2026, 5, 12), verdict: "failed", buds: "dead", pests: "aphids", seal_state: "cracked")
     visit(Date.new(2026, 5, 14), buds: "dead", wrap_state: "biting")

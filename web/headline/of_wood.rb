@@ -228,8 +228,8 @@ module Vestry
 
         def no_wood_yet(board)
           if orchard.wood_store(@today).shoots(season: board.season).any?
-            return "Only whole shoots of #{board.season} lie in store, and no stub is given those: cut them up, or find " \
-                   "other wood."
+            return "Only whole shoots of #{board.season} lie in store, and no stub is given those: cut them up, or " \
+                   "find other wood."
           end
 
           supply = orchard.wood_supply(board.season, @today)

@@ -21,6 +21,19 @@ module Vestry
           "It moves, though late. Leave it alone for another week, and see whether it grows on."
         end
 
+        def say_answer_grows_on(_)
+          "It was seen to move: see now whether it grows on. Leaves or a shoot, and it has taken; stopped or dried, " \
+          "look for callus."
+        end
+        def say_answer_asleep(_)
+          "It sleeps with its tree and was not seen to take. Scratch it where that must be known now: green and " \
+          "moist, it lives; brown and dry, it is dead. Spring shows it."
+        end
+        def say_answer_unjudged(_)
+          "A spring has come since, and nobody has seen that it took. Leaves or shoots from it, and it lives; dry, " \
+          "loose or black, it failed. Say which."
+        end
+
         def say_answer_callused(_)
           "It has knit and sleeps. Close it again as it was and look every fortnight; it stays until the leaves " \
           "fall. From the tenth week set a bud into its regrowth as insurance."

@@ -4,13 +4,13 @@ RSpec.describe Vestry::Core::Tend::Answer, :core do
   DAY = Date.new(2026, 5, 20)
 
   def answer(state, seen = {}, slip: { slips: true, sticks: 2 }, today: DAY, open: [], safe_mm: nil, kind: "stub",
-             hand_mm: 0, **more)
+             hand_mm: 0, asleep: false, tasks: [], **more)
     care = { **more, state: state, knit_on: Date.new(2026, 5, 12), knit_share: 0.6, kind: kind,
              patience_on: Date.new(2026, 5, 26), waking_on: Date.new(2027, 3, 15),
-             tasks: open.map { |rule| { rule: rule, status: "open" } } }
+             tasks: open.map { |rule| { rule: rule, status: "open", opens_on: today } } + tasks }
     described_class.of(seen, care: care, slip: slip, regraft_until: Date.new(2026, 7, 5),
                        budding: Date.new(2026, 8, 1)..Date.new(2026, 9, 7), safe_mm: safe_mm, hand_mm: hand_mm,
-                       today: today)
+                       asleep: asleep, today: today)
   end
 
   def codes(...) = answer(...).map { |each| each[:code] }
@@ -25,6 +25,28 @@ RSpec.describe Vestry::Core::Tend::Answer, :core do
     expect([codes("waiting"), codes("late", {}, today: DAY + 10),
             codes("waiting", { buds: "swelling" }), codes("late", { buds: "swelling" })])
       .to eq [%w[answer_wait], %w[answer_open_it], %w[answer_swelling], %w[answer_swelling_late]]
+  end
+
+  it "asks of one that moved whether it grows on, once its week has passed and until somebody looked" do
+    look = ->(status, opens) { [{ rule: "moving-look", status: status, opens_on: DAY + opens }] }
+    told = [look["ahead", 1], look["open", 0], look["passed", -60], look["done", -60]].map do |tasks|
+      codes("late", { buds: "swelling" }, tasks: tasks).first
+    end
+    expect(told).to eq %w[answer_swelling_late answer_grows_on answer_grows_on answer_swelling_late]
+    expect(codes("late", { buds: "asleep" }, today: DAY + 10, tasks: look["open", 0])).to eq %w[answer_open_it]
+  end
+
+  it "opens and waits for nothing while it sleeps with its tree, nor a spring later" do
+    expect(%w[waiting late callused false-start].flat_map { |state| codes(state, {}, asleep: true) }.uniq)
+      .to eq %w[answer_asleep]
+    expect(%w[knitting growing].map { |state| codes(state, {}, asleep: true).first })
+      .to eq %w[answer_knitting answer_growing]
+    expect(codes("late", {}, kind: "bud", asleep: true)).to eq %w[answer_bud_unseen]
+    later = %w[late passed].map { |status| [{ rule: "unjudged", status: status, opens_on: DAY }] }
+    expect(later.map { |tasks| codes("late", { buds: "swelling" }, tasks: tasks).first }.uniq)
+      .to eq %w[answer_unjudged]
+    ahead = [{ rule: "unjudged", status: "ahead", opens_on: DAY + 1 }]
+    expect(codes("late", {}, asleep: true, tasks: ahead)).to eq %w[answer_asleep]
   end
 
   it "opens no wrap but that of a stub" do
