@@ -14,9 +14,7 @@ module Vestry
           row = Records::PlanSite.of(plan, site)
           next row && (row.hidden? || Ledger.hide(row, by: by)) && nil if values[:role] == "none"
 
-          wanted = values[:season] || (values[:role] == "later" ? season + 1 : season)
-          columns = { role: Records::Deferred.kept(row, values[:role], wanted, season), season: wanted,
-                      technique: technique!(site, values[:technique]),
+          columns = { **timing(values, row, season), technique: technique!(site, values[:technique]),
                       variety_id: values[:variety] && DecideLimb.variety!(site.orchard, values[:variety], tree.species)
                         .id }
           Ledger.restore(row, by: by) if row&.hidden?
@@ -24,6 +22,12 @@ module Vestry
             Ledger.add(Records::PlanSite, columns.merge(orchard_id: site.orchard_id, plan_id: plan.id,
                                                         site_id: site.id), by: by)
         end
+      end
+
+      # One for later waits for a season after this one.
+      def self.timing(values, row, season)
+        wanted = values[:season] || (values[:role] == "later" ? season + 1 : season)
+        { role: Records::Deferred.kept(row, values[:role], wanted, season), season: wanted }
       end
 
       # Methods that set a stick in the side of standing wood.
@@ -41,7 +45,7 @@ module Vestry
         say = ->(mm) { Core::Measure.say(mm, site.orchard.units) }
         raise Refused, technique: ["works from #{say[low]} to #{say[high]}; it is #{say[site.diameter_mm]} thick there"]
       end
-      private_class_method :technique!
+      private_class_method :timing, :technique!
     end
   end
 end

@@ -12,11 +12,17 @@ module Vestry
           Records::TreeQueries.hold(missed(orchard, today).map { |row| row.limb.tree_id }.uniq)
           # Whoever moved some meanwhile is done now.
           rows = missed(orchard, today)
-          windows = windows(orchard, today)
-          shifts, behind, first = windows.moves_on(rows), windows.following_missed(rows), orchard.season_to_plan(today)
-          moved, stuck = [*rows, *behind].partition { |row| moved?(row, shifts.fetch(row.limb.tree_id), by, first) }
+          moved, stuck = move(rows, windows(orchard, today), by, orchard.season_to_plan(today))
           own = moved.count { |row| rows.include?(row) }
-          [own, windows.following(rows), stuck.map { |row| row.limb.label }, moved.size - own]
+          [own, windows(orchard, today).following(rows), stuck.map { |row| row.limb.label }, moved.size - own]
+        end
+      end
+
+      # @return [Array(Array<Records::PlanLimb>, Array<Records::PlanLimb>)] what could be moved, and what could not
+      def self.move(rows, windows, by, first)
+        shifts = windows.moves_on(rows)
+        [*rows, *windows.following_missed(rows)].partition do |row|
+          moved?(row, shifts.fetch(row.limb.tree_id), by, first)
         end
       end
 
@@ -43,7 +49,7 @@ module Vestry
       rescue Refused
         false
       end
-      private_class_method :windows, :missed, :moved?
+      private_class_method :move, :windows, :missed, :moved?
     end
   end
 end

@@ -124,6 +124,8 @@ module Vestry
         end
       end
 
+      def stands(tree) = Drawings::DrawnLimb.all(tree, planning: @orchard.season_to_plan(@today))
+
       # The drawing beside a line for each graft.
       def tree(page, tree, made)
         wide, high = PICTURE
@@ -131,8 +133,7 @@ module Vestry
         page.stroke_horizontal_rule
         page.move_down 4
         top = page.cursor
-        stands = Drawings::DrawnLimb.all(tree, planning: @orchard.season_to_plan(@today))
-        TreePicture.draw(page, tree, stands, at: [0, top], wide: wide, high: high)
+        TreePicture.draw(page, tree, stands(tree), at: [0, top], wide: wide, high: high)
         page.bounding_box([wide + 14, top], width: page.bounds.width - wide - 14) do
           page.text("#{tree.label}", size: 13, style: :bold)
           made.sort_by { |graft| graft.limb.tag }.each { |graft| page.text(graft_words(graft), inline_format: true) }

@@ -60,11 +60,14 @@ module Vestry
         other = instead
         again = care[:state] == "failed" && other.nil?
         told = Core::Tend::Answer.of(seen ? CoreInputs.visit(seen) : {}, care: care, slip: again ? slip : {},
-                                     regraft_until: regraft_until, budding: budding,
-                                     instead: other, hand_mm: @book.value("care.figures.hand"),
-                                     safe_mm: (wind[:safe_length_mm] if shoot_mm && in_leaf?), asleep: asleep?,
-                                     today: today)
+                                     regraft_until: regraft_until, budding: budding, instead: other, **standing)
         seen && UNDECIDED.include?(told.first&.fetch(:code)) ? told + [odds] : told
+      end
+
+      # How it stands on this day.
+      def standing
+        { hand_mm: @book.value("care.figures.hand"), asleep: asleep?, today: today,
+          safe_mm: (wind[:safe_length_mm] if shoot_mm && in_leaf?) }
       end
 
       # Whether the leaves of the summer in which it was last looked at are still on: bare wood is no sail.
