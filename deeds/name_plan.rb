@@ -9,7 +9,7 @@ module Vestry
       # @param reasons [Array<String>, nil] of Records::Plan::REASONS; nil leaves what was said
       # @param worths [Hash] +old_worth+ and +new_worth+, 0 to 1 or nil; those that are to be changed
       # @return [Records::Plan]
-      # @raise [Records::Missing] where there is no plan
+      # @raise [Refused] where there is no plan
       # @param version [Integer, nil] of the plan, as the person saw it
       # @raise [Conflict] where somebody said otherwise since
       def self.call(tree, purpose:, school:, by:, reasons: nil, worths: {}, version: nil)
@@ -19,7 +19,8 @@ module Vestry
         DB.transaction do
           tree.locked
           # A version that was begun meanwhile is the plan now.
-          plan = tree.reload.plan or raise Records::Missing
+          plan = tree.reload.plan or
+            raise Refused, purpose: ["#{tree.label} has no plan yet: it is begun with the first role of a limb"]
           Ledger.change(plan, { **said, school: own.fetch(school, plan.school), **worths }, by: by, version: version)
         end
       end

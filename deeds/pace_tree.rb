@@ -18,7 +18,7 @@ module Vestry
           way = way(plan, count, cap)
           spread(plan, way, by)
           (plan.nurses + plan.lifted + plan.renewed).reject { |limb| plan.decided?(limb) }.each do |limb|
-            settle(limb, { role: plan.role(limb), season: plan.first_season }, by)
+            settle(limb, { role: plan.role(limb), season: plan.first_season }, by, plan.first_season)
           end
           Ledger.change(tree.reload.plan, { seasons: count, cap: cap }, by: by)
           way
@@ -35,7 +35,8 @@ module Vestry
         way.seasons.each_with_index do |limbs, index|
           limbs.each do |limb|
             role = plan.role(limb) == "backup" ? "backup" : (index.zero? ? "work" : "later")
-            settle(limb, { role: role, season: plan.first_season + index, **place(plan, limb) }, by)
+            settle(limb, { role: role, season: plan.first_season + index, **place(plan, limb) }, by,
+                   plan.first_season)
           end
         end
       end
@@ -48,8 +49,8 @@ module Vestry
         { technique: outlook.technique, cut: outlook.at_mm, practice: outlook.practice }
       end
 
-      def self.settle(limb, values, by)
-        DecideLimb.call(limb, values, by: by, season: values[:season])
+      def self.settle(limb, values, by, first)
+        DecideLimb.call(limb, values, by: by, season: first)
       end
       private_class_method :way, :spread, :settle, :place
     end

@@ -39,15 +39,15 @@ module Vestry
       end
 
       def self.work_again(limb, graft, today, by)
-        DecideLimb.call(limb, values(graft, today), by: by, season: season_again(graft, today))
+        DecideLimb.call(limb, values(graft, today), by: by, season: limb.orchard.season_to_plan(today))
         limb.reload.planned
       end
 
       def self.fill_again(graft, today, by)
-        wanted = season_again(graft, today)
+        again = { role: "work", season: season_again(graft, today), technique: graft.technique,
+                  variety: graft.variety_id }
         site = BareAgain.call(graft, on: today, by: by)
-        DecideSite.call(site, { role: "work", technique: graft.technique, variety: graft.variety_id }, by: by,
-                                                                                                       season: wanted)
+        DecideSite.call(site, again, by: by, season: graft.orchard.season_to_plan(today))
       end
 
       def self.season_again(graft, today) = graft.orchard.last_days(today).season_again(graft)
