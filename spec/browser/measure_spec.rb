@@ -31,6 +31,10 @@ RSpec.describe "Measuring in a picture" do
     pull(from, seen(*at))
   end
 
+  def put_ruler(*ends)
+    ends.each_with_index { |at, n| pull(middle(".marking .ruler[data-n='#{n}'] .ring"), seen(*at)) }
+  end
+
   def measure(open_mm)
     find("[data-pictured='opening'] input[type=file]", visible: :all).attach_file(picture(open_mm))
     expect(page).to have_css("dialog.measuring", text: "The card was found")
@@ -110,6 +114,34 @@ RSpec.describe "Measuring in a picture" do
       wanted = [there[:a_mm], there[:mean_mm], error].map { |mm| be_within(1e-6 * mm).of(mm) }
       expect(here_told.values_at("a", "mean", "error")).to match wanted
     end
+  end
+
+  # A circle of 51 mm is two inches across.
+  it "says inches as the pages do, and asks for a known length in them" do
+    here.update(units: "imperial")
+    visit "/o/#{here.slug}/tally/grafts/#{grafted.id}"
+    measure(50.8)
+    expect(find("dialog.measuring .told").text).to match(%r{\A(1 7/8|2|2 1/8) in by (1 7/8|2|2 1/8) in ± \d/\d+ in\z})
+    select "a known length lies in it"
+    known = find("[aria-label='How long it is']")
+    expect(known.value).to eq "4 in"
+    put_ruler([380, 568], [620, 568])
+    known.set("2 3/8 in")
+    expect(find("dialog.measuring .told").text).to match(%r{\A(1 7/8|2|2 1/8) in by})
+    click_button "Take this"
+    expect(find_field("open_a").value).to match(%r{\A(1 7/8|2|2 1/8) in\z})
+  end
+
+  it "reads and says every length as the server does" do
+    visit "/o/#{here.slug}/tally/grafts/#{grafted.id}"
+    said = { 0 => "0 in", 1.5 => "1/16 in", 12.7 => "1/2 in", 25.4 => "1 in", 30.2 => "1 1/4 in", 914.4 => "3 ft",
+             942.975 => "3 ft 1 1/8 in", -38.1 => "-1 1/2 in" }
+    expect(said.keys.map { |mm| now("vestrySteps.say(#{mm}, 'imperial')") }).to eq said.values
+    expect(said.keys.map { |mm| Vestry::Core::Measure.say(mm, "imperial") }).to eq said.values
+    typed = ["3 ft 1 1/8 in", "5 1/2", "2 ft", "3'4\"", "x"].map(&:to_json)
+    expect(typed.map { |text| now("vestrySteps.read(#{text}, 'imperial')") })
+      .to match [be_within(0.01).of(942.98), be_within(0.01).of(139.7), be_within(0.01).of(609.6),
+                 be_within(0.01).of(1016), nil]
   end
 
   it "says so where a file is no picture, and not any more once one is" do

@@ -39,8 +39,8 @@
         disc.querySelector("text").setAttribute("y", -r - 7);
         put(disc, Number(disc.dataset.deg));
       });
-      const inches = field("scion").closest("[data-units]")?.dataset.units === "imperial";
-      field("scion").value = inches ? `${(mm / 25.4).toFixed(2)} in` : `${mm} mm`;
+      const units = field("scion").closest("[data-units]")?.dataset.units;
+      field("scion").value = units === "imperial" ? vestrySteps.say(mm, units) : `${mm} mm`;
     };
     const point = (event) => new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.getScreenCTM().inverse());
     discs.forEach((disc) => {

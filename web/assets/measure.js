@@ -20,7 +20,11 @@
   };
 
   // A length as the orchard says it.
-  const say = (mm, units) => units === "imperial" ? `${(mm / 25.4).toFixed(mm < 254 ? 2 : 1)} in` : `${mm < 20 ? mm.toFixed(1) : Math.round(mm)} mm`;
+  const say = (mm, units) => units === "imperial" || mm >= 20 ? vestrySteps.say(mm, units) : `${mm.toFixed(1)} mm`;
+  // The least that is said to be off, in mm: no finer than a length is said.
+  const LEAST = { imperial: 25.4 / 16, metric: 0.1 };
+  // A known length to begin with, in mm.
+  const KNOWN = { imperial: 4 * 25.4, metric: 100 };
 
   // What of a measure goes into a field.
   const figure = (what, kind, told) => {
@@ -167,7 +171,7 @@
     const { mm, error, across } = figure(what, state.kind, told);
     const size = across === undefined ? say(mm, units) : `${say(mm, units)} by ${say(across ?? 0, units)}`;
     const doubts = [told.askew > astray && "The picture is taken too much from the side to be trusted: stand straight before it.", state.ruler && "By a known length alone: only what lies along it is to be trusted."].filter(Boolean);
-    return { told, mm, error, across, text: `${size} ± ${say(Math.max(error, 0.1), units)}`, doubts };
+    return { told, mm, error, across, text: `${size} ± ${say(Math.max(error, LEAST[units]), units)}`, doubts };
   };
 
   const small = async (file) => {
@@ -196,15 +200,15 @@
     };
     const kinds = made("select", { className: "choice-of", "aria-label": "How it is marked" }, ...Object.entries(KINDS).map(([kind, text]) => made("option", { value: kind, textContent: text, selected: kind === state.kind })));
     kinds.addEventListener("change", () => { work.fresh(kinds.value); work.lay(); });
-    const long = made("input", { type: "text", inputMode: "decimal", value: state.ruler_mm ?? 100, "aria-label": "How long it is, mm", className: "short", hidden: !state.ruler });
+    const long = made("input", { type: "text", inputMode: "decimal", value: vestrySteps.say(state.ruler_mm ?? KNOWN[units], units), "aria-label": "How long it is", className: "short", hidden: !state.ruler });
     const by = made("select", { className: "choice-of", "aria-label": "What is known of its size" }, made("option", { value: "card", textContent: "the measuring card lies in it" }), made("option", { value: "ruler", textContent: "a known length lies in it" }));
     by.value = state.ruler ? "ruler" : "card";
     by.addEventListener("change", () => {
       long.hidden = by.value === "card";
-      if (by.value === "card") work.onCard(work.find()); else work.onRuler(Number(long.value.replace(",", ".")) || 100);
+      if (by.value === "card") work.onCard(work.find()); else work.onRuler(vestrySteps.read(long.value, units) || KNOWN[units]);
       work.lay();
     });
-    long.addEventListener("input", () => { const mm = Number(long.value.replace(",", ".")); if (mm > 0) { state.ruler_mm = mm; show(); } });
+    long.addEventListener("input", () => { const mm = vestrySteps.read(long.value, units); if (mm > 0) { state.ruler_mm = mm; show(); } });
     const side = made("div", { className: "marking-tools" }, made("h2", { textContent: name }), found, made("p", {}, by, " ", long), made("p", {}, kinds), said, doubts, made("p", { className: "act" }, take, " ", ...drop));
     return { side, show, found };
   };
@@ -218,7 +222,7 @@
     const { pictured: what, photos, limb, other, name, card, astray, thumb } = field.dataset;
     const [input, units] = [field.querySelector("input:not([type=file]), textarea"), field.dataset.units];
     // Some fields want a number alone.
-    const typed = (mm) => !field.dataset.plain ? say(mm, units) : units === "imperial" ? (mm / 25.4).toFixed(2) : String(Math.round(mm));
+    const typed = (mm) => !field.dataset.plain || units === "imperial" ? say(mm, units) : String(Math.round(mm));
     field.querySelector(".no-picture")?.remove();
     let picture;
     try { picture = await small(file); } catch {

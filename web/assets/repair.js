@@ -7,7 +7,7 @@
   const girth = document.getElementById("f-girth");
   const names = { 0: "n", 22.5: "nne", 45: "ne", 67.5: "ene", 90: "e", 112.5: "ese", 135: "se", 157.5: "sse", 180: "s", 202.5: "ssw", 225: "sw", 247.5: "wsw", 270: "w", 292.5: "wnw", 315: "nw", 337.5: "nnw" };
   const imperial = run?.closest("form").querySelector("[data-units]")?.dataset.units === "imperial";
-  const say = (mm) => (imperial ? `${(Math.round((mm / 25.4) * 8) / 8)}` : `${Math.round(mm)}`);
+  const say = (mm) => vestrySteps.say(mm, imperial ? "imperial" : "metric").replace(/ (mm|in)$/, "");
   const line = (at, low, high) => `${names[at] ?? at} ${high - low < 1 ? "closed" : `${say(low)} to ${say(high)}`}`;
   const told = () => run.dispatchEvent(new Event("input", { bubbles: true }));
   const figures = (svg) => ({ scale: Number(svg.dataset.scale), soil: Number(svg.dataset.soil), left: Number(svg.dataset.left), girth: Number(svg.dataset.girth) });

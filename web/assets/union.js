@@ -74,7 +74,7 @@
   const high = Number(union.dataset.high);
   const most = Number(union.dataset.mm);
   const length = form.elements.longest_shoot;
-  const inches = form.querySelector("[name=longest_shoot]")?.closest("[data-units]")?.dataset.units === "imperial";
+  const units = form.querySelector("[name=longest_shoot]")?.closest("[data-units]")?.dataset.units;
   const measured = (mm) => {
     const held = Math.min(most, Math.max(0, mm));
     pull.setAttribute("transform", `translate(478 ${top - (held / most) * high})`);
@@ -86,7 +86,7 @@
   };
   const set = (mm) => {
     const held = Math.min(most, Math.max(0, Math.round(mm / 2) * 2));
-    length.value = inches ? `${Math.round((held / 25.4) * 8) / 8} in` : `${held} mm`;
+    length.value = vestrySteps.say(held, units);
     measured(held);
     mean();
   };
@@ -110,7 +110,7 @@
         each.setAttribute("aria-pressed", each.classList.contains("is-dead"));
       });
     }
-    const mm = window.vestrySteps.read(length.value, inches ? "imperial" : "metric");
+    const mm = window.vestrySteps.read(length.value, units);
     if (mm !== null) measured(mm);
     union.querySelectorAll(".part").forEach(show);
   };

@@ -21,18 +21,31 @@ document.addEventListener("alpine:init", () => {
   }));
 });
 
-// Steps of a length: whole millimetres, or eighths of an inch, from whatever was typed, with its unit or the orchard's.
+// A length read, said, and taken a step on: whole millimetres, or eighths of an inch, from whatever was typed, with its
+// unit or the orchard's.
 window.vestrySteps = (() => {
   const WORTH = { mm: 1, cm: 10, m: 1000, in: 25.4, "\"": 25.4, ft: 304.8, "'": 304.8 };
   const LENGTH = /^(?:(\d+(?:[.,]\d+)?|[.,]\d+)(?![\d/.,]))?\s*(?:(\d+)\/(\d+))?\s*(mm|cm|m|in|ft|"|')?$/i;
   const gcd = (a, b) => (b ? gcd(b, a % b) : a);
-  const inches = (eighths) => {
-    const [whole, part] = [Math.floor(eighths / 8), eighths % 8];
-    const by = gcd(part, 8);
-    return `${[whole || null, part ? `${part / by}/${8 / by}` : null].filter(Boolean).join(" ")} in`;
+  const inches = (count, parts) => {
+    const [whole, part] = [Math.floor(count / parts), count % parts];
+    const by = gcd(part, parts);
+    return `${[whole || (part ? null : "0"), part ? `${part / by}/${parts / by}` : null].filter(Boolean).join(" ")} in`;
+  };
+  // @returns the length in words, as the pages say it: inches in eighths, below one in sixteenths, feet from three feet up
+  const say = (mm, units) => {
+    if (mm < 0) return `-${say(-mm, units)}`;
+    if (units !== "imperial") return `${Math.round(mm)} mm`;
+    const parts = mm < 25.4 ? 16 : 8;
+    const count = Math.round((mm / 25.4) * parts);
+    if (count < 36 * parts) return inches(count, parts);
+    const rest = count % (12 * parts);
+    return [`${Math.floor(count / (12 * parts))} ft`, rest && inches(rest, parts)].filter(Boolean).join(" ");
   };
   // @returns the length in mm; null for what is no length
   const read = (text, units) => {
+    const [, feet, rest] = text.trim().match(/^(\d+)\s*(?:ft|')\s*(\d.*)$/i) ?? [];
+    if (feet !== undefined) return ((more) => more === null ? null : Number(feet) * WORTH.ft + more)(read(rest, "imperial"));
     const [, whole, over, under, unit] = text.trim().match(LENGTH) ?? [];
     if (whole === undefined && over === undefined) return null;
     const number = Number((whole ?? "0").replace(",", ".")) + (over ? Number(over) / Number(under) : 0);
@@ -45,9 +58,9 @@ window.vestrySteps = (() => {
     const size = units === "imperial" ? 25.4 / 8 : 1;
     // What lies between two steps goes to the next one.
     const steps = Math.max(1, (by > 0 ? Math.floor : Math.ceil)(Math.round((mm / size) * 1000) / 1000) + by);
-    return units === "imperial" ? inches(steps) : `${steps} mm`;
+    return say(steps * size, units);
   };
-  return { read, step };
+  return { read, step, say };
 })();
 
 // Where nobody answers, what was worked out for other figures than those of now says so; a fresh part in its place
