@@ -14,7 +14,8 @@ orchard_id = Records::Orchard.called("maunder-hill").id
 found = Hash.new { |all, what| all[what] = [] }
 
 # Answers that say to wait, and tasks that say it is lost; answers that say it is lost, and tasks for one that lives.
-WAITS = %w[answer_wait answer_knitting answer_swelling answer_callused answer_false_start].freeze
+WAITS = %w[answer_wait answer_knitting answer_swelling answer_callused answer_false_start answer_grows_on answer_asleep
+           answer_unjudged].freeze
 LOST = %w[answer_regraft_now answer_regraft_no_wood answer_regraft_soon answer_bud answer_spring answer_this_spring
           answer_planned answer_missed].freeze
 AGAIN = %w[regraft regraft-bud again-this-spring bud-this-summer].freeze
@@ -126,6 +127,26 @@ def again_disagreements(graft, today, over)
     end)].compact
 end
 
+# Whether a limb that is to be worked waits now, or is kept for a coming season: by its headline, its tree's plan, both
+# drawings and the list of stubs that wait.
+def limb_disagreements(orchard, today, waiting)
+  planning = orchard.season_to_plan(today)
+  rows = Records::PlanQueries.to_do(orchard).where(role: %w[work later]).eager(limb: :tree).all
+  crowns = Records::Crowns.of(orchard, rows.map { |row| row.limb.tree_id }.uniq, planning: planning)
+  rows.group_by { |row| row.limb.tree }.flat_map do |tree, own|
+    plan = Records::TreePlan.new(tree, today)
+    drawn = Drawings::DrawnLimb.all(tree, planning: planning).to_h { |each| [each.limb.id, each.state] }
+    seen = crowns.fetch(tree.id, []).to_h { |each| [each.tag, each.state] }
+    own.reject { |row| row.limb.graft }.filter_map do |row|
+      limb = row.limb
+      told = { headline: Web::Headline.new(orchard, today).limb(limb).include?("kept now"),
+               plan: plan.role(limb) == "later", side: drawn[limb.id] == "later", above: seen[limb.tag] == "later",
+               waits: !waiting.include?(limb.id) }
+      "#{limb.label} of #{row.season}: kept for later by #{told.select { |_, so| so }.keys}" if told.values.uniq.size > 1
+    end
+  end
+end
+
 (0...many).each do |n|
   today = first + n
   orchard = Records::Orchard[orchard_id]
@@ -153,7 +174,9 @@ end
         found["trunk of #{report.wound.label}: #{what}"] << today
       end
     end
-    stub_disagreements(orchard, today).each { |what| found[what] << today }
+    (stub_disagreements(orchard, today) + limb_disagreements(orchard, today, waiting)).each do |what|
+      found[what] << today
+    end
     over = left_over(orchard, today).map(&:variety_id)
     by_graft = items.reject(&:wound?).group_by { |item| item.of.id }
     tallies = by_graft.select { |_, list| list.any? { |item| item.task[:rule] == "tally" } }.keys
