@@ -142,7 +142,8 @@ def limb_disagreements(orchard, today, waiting)
       told = { headline: Web::Headline.new(orchard, today).limb(limb).include?("kept now"),
                plan: plan.role(limb) == "later", side: drawn[limb.id] == "later", above: seen[limb.tag] == "later",
                waits: !waiting.include?(limb.id) }
-      "#{limb.label} of #{row.season}: kept for later by #{told.select { |_, so| so }.keys}" if told.values.uniq.size > 1
+      "#{limb.label} of #{row.season}: kept for later by #{told.select { |_, so|
+ so }.keys}" if told.values.uniq.size > 1
     end
   end
 end
