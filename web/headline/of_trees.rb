@@ -62,10 +62,20 @@ module Vestry
           if tree.wounds.any? && (bare = Records::TreePlan.new(tree, @today).bare_trunk)
             return "#{tree.label}: #{say(bare).then { |words| words[0].downcase + words[1..] }}"
           end
+          if (stump = unlogged_stump(tree))
+            return say_wound(stump)
+          end
           return "#{tree.label} has no plan: choose a limb to be worked." if planned.empty?
 
           "#{tree.label}: #{worked_words(tree, planned).join(', ')}#{nurse_words(planned)}."
         end
+
+        # A trunk that was cut to a stump and grafted there, of which no graft is logged.
+        def unlogged_stump(tree)
+          tree.wounds.map { |wound| Records::WoundReport.new(wound, @today) }
+            .find { |told| told.stump && told.stump.graft.nil? }
+        end
+        private :unlogged_stump
 
         # Which stripped trunk first.
         #
