@@ -98,7 +98,7 @@ def stub_disagreements(orchard, today)
   end
   told = rows.filter_map do |row|
     overdue = faults.fetch(row.limb.tree_id).any? { |each| each[:tag] == row.limb.tag }
-    past = later && windows.past?(row)
+    past = (later || row.season < season) && windows.past?(row)
     next if overdue == past
 
     "#{row.limb.label} is #{'not ' unless past}past its last day, and #{'no ' unless overdue}fault of its plan"

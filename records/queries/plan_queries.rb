@@ -6,13 +6,17 @@ module Vestry
     module PlanQueries
       module_function
 
-      # How many trees have a plan, and the first of those that have none, in walking order.
+      # How many trees have a plan, and the first of those that have none, in walking order: not those that are there
+      # for their wood, nor those on which a graft stands on every limb.
       def planned_trees(orchard)
         plans_in_use(orchard).join(:trees, id: :tree_id, hidden_at: nil).get { count(:tree_id).distinct }
       end
-      def unplanned(orchard, most:)
+      def unplanned(orchard, most:) = to_plan(orchard).order(:row, :number).limit(most).all
+      def unplanned_count(orchard) = to_plan(orchard).count
+
+      def to_plan(orchard)
         Tree.in_sight.where(orchard_id: orchard.id).exclude(id: plans_in_use(orchard).select(:tree_id))
-          .exclude(TreeQueries.giving_wood).order(:row, :number).limit(most).all
+          .exclude(TreeQueries.giving_wood).exclude(TreeQueries.grafted_whole(orchard))
       end
 
       # Trees that are worked by another school than the orchard's, in walking order.

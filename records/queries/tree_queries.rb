@@ -48,14 +48,20 @@ module Vestry
         Sequel.&(wood_cut, Sequel.~(limbs.select(1).exists))
       end
 
+      # Trees that have limbs, and a graft that stands on each.
+      def grafted_whole(orchard)
+        limbs = DB[:limbs].where(Sequel[:limbs][:tree_id] => Sequel[:trees][:id], Sequel[:limbs][:hidden_at] => nil,
+                                 Sequel[:limbs][:gone_on] => nil)
+        grafted = GraftQueries.standing_grafts(orchard).select(Sequel[:grafts][:limb_id])
+        bare = limbs.exclude(Sequel[:limbs][:id] => grafted)
+        Sequel.&(limbs.select(1).exists, Sequel.~(bare.select(1).exists))
+      end
+
       # Whether wood was cut from a tree.
       def wood_cut
         DB[:bundles].where(Sequel[:bundles][:tree_id] => Sequel[:trees][:id], Sequel[:bundles][:hidden_at] => nil)
           .select(1).exists
       end
-
-      # How many of an orchard's trees those are.
-      def wood_trees(orchard) = Tree.in_sight.where(orchard_id: orchard.id).where(giving_wood).count
 
       # Whether a limb of any tree is surveyed.
       def limbs?(orchard) = !DB[:limbs].where(orchard_id: orchard.id, hidden_at: nil).empty?

@@ -194,10 +194,16 @@ module Vestry
       # What is known of the graft on the stump before it is logged: where it was cut, how thick it is there, and how
       # many sticks such a stub takes.
       #
-      # @return [Hash] +cut_mm+, +stub_mm+, +sticks+
+      # @return [Hash] +cut_mm+, +stub_mm+, +technique+ (what suits so thick a stub best) and +sticks+
       def stump_graft
         across = CoreInputs.diameter_at(stump, stump.length_mm)
-        { cut_mm: stump.length_mm.to_f, stub_mm: across, sticks: CoreInputs.sticks(stump, across)[:count] }
+        { cut_mm: stump.length_mm.to_f, stub_mm: across, technique: stump_technique(across),
+          sticks: CoreInputs.sticks(stump, across)[:count] }
+      end
+
+      def stump_technique(across)
+        slips = wound.repaired_on.between?(opens_on, closes_on)
+        CoreInputs.methods(stump, across, slipping: slips, today: today)[:ranking].first&.fetch(:method)
       end
 
       def past(day) = day && day <= today ? day : nil

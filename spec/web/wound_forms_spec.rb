@@ -179,6 +179,34 @@ RSpec.describe "Forms of a stripped trunk" do
       expect(seen["failed", 0]).to include "its graft on S was lost."
       expect(said("survey/trees/#{stem.id}")).to include "Limb S"
     end
+
+    # A trunk of 191 mm is too thick for a bark graft, and one whose graft stands has nothing left to plan.
+    it "log the graft on a thick stump as the form begins, and speak of it on its tree's pages before and after" do
+      wound.update(course: "stump-graft", girth_mm: 600)
+      stem.update(variety_id: variety(here, "Amber").id)
+      log(course: "stump-graft", left: "300")
+      asked = "A1 was grafted on the stump: log its graft on S, that it is followed."
+      stump = Vestry::Records::Limb.first(tree_id: stem.id, tag: "S")
+      pages = ["survey/trees/#{stem.id}", "plan/trees/#{stem.id}", "graft/limbs/#{stump.id}", "repair/#{wound.id}"]
+      expect(pages.map { |page| said(page)[asked] }).to eq [asked] * 4
+      get @page.at_xpath("//a[normalize-space()='Log the graft on the stump']")["href"]
+      form = Nokogiri::HTML(last_response.body).css("form").find { |each| each.at_css("[name=technique]") }
+      fields = FormFields.fields(form)
+      post form["action"], fields
+      made = Vestry::Records::Graft.first(limb_id: stump.id)
+      expect(made).to have_attributes(stub_mm: be_within(1).of(185), technique: "inlay")
+      expect(said(pages.first)).to include "A1: 1 limb grafted."
+      limb(stem, "T", fork_mm: 100)
+      expect(said(pages.first)).to include "A1: 1 limb grafted; of 1 limb nothing is decided."
+    end
+
+    it "ask for no plan of a tree on whose every limb a graft stands" do
+      expect([stem.label, said("survey")[/A1 has no limbs surveyed yet/]]).to eq ["A1", "A1 has no limbs surveyed yet"]
+      set = graft(limb(stem, "S"))
+      expect(said("survey")).to include "No tree is left to be planned; the year's work is at Tend."
+      set.update(lost_on: World::TODAY, lost_cause: "failed")
+      expect(said("survey")).to include "A1 has no plan yet"
+    end
   end
 
   it "take bearings in degrees from 0 to 360 and as points of the compass" do

@@ -18,14 +18,16 @@ module Vestry
           return "No tree stands here yet: add the first one." if trees.zero?
           return bare_words(bare, trees) if bare
 
-          planned, wood = Records::PlanQueries.planned_trees(orchard), Records::TreeQueries.wood_trees(orchard)
-          open = trees - planned - wood
-          open.positive? ? unplanned_words(open) : all_planned_words(planned, wood)
+          planned, open = Records::PlanQueries.planned_trees(orchard), Records::PlanQueries.unplanned_count(orchard)
+          open.positive? ? unplanned_words(open) : all_planned_words(planned, trees - planned)
         end
 
-        # @param wood [Integer] how many trees are there for their wood
-        def all_planned_words(planned, wood)
-          to_work = " to be worked" if wood.positive?
+        # @param rest [Integer] how many trees are there for their wood, or carry a graft on each limb
+        def all_planned_words(planned, rest)
+          return leading("No tree is left to be planned; the year's work is at Tend.", "What is due", 
+"tend") if planned.zero?
+
+          to_work = " to be worked" if rest.positive?
           have = planned == 1 ? "The one tree#{to_work || ' here'} has" : "All #{planned} trees#{to_work} have"
           leading("#{have} a plan; the year's work is at Tend.", "What is due", "tend")
         end
@@ -65,9 +67,18 @@ module Vestry
           if (stump = unlogged_stump(tree))
             return say_wound(stump)
           end
-          return "#{tree.label} has no plan: choose a limb to be worked." if planned.empty?
+          return unplanned_tree(tree) if planned.empty?
 
           "#{tree.label}: #{worked_words(tree, planned).join(', ')}#{nurse_words(planned)}."
+        end
+
+        # A tree without a plan: what stands on it all the same, and what nothing is decided of.
+        def unplanned_tree(tree)
+          open = tree.standing_limbs.count { |limb| limb.graft.nil? }
+          return "#{tree.label} has no plan: choose a limb to be worked." if open == tree.standing_limbs.size
+
+          left = "; of #{counted(open, 'limb')} nothing is decided" if open.positive?
+          "#{tree.label}: #{worked_words(tree, []).join(', ')}#{left}."
         end
 
         # A trunk that was cut to a stump and grafted there, of which no graft is logged.
@@ -75,7 +86,7 @@ module Vestry
           tree.wounds.map { |wound| Records::WoundReport.new(wound, @today) }
             .find { |told| told.stump && told.stump.graft.nil? }
         end
-        private :unlogged_stump
+        private :unplanned_tree, :unlogged_stump
 
         # Which stripped trunk first.
         #
@@ -102,6 +113,9 @@ module Vestry
             return graft_words(graft, report&.graft&.id == graft.id ? report :
               Records::GraftReport.new(graft, @today))
           end
+
+          stump = unlogged_stump(limb.tree)
+          return say_wound(stump) if stump && stump.stump.id == limb.id
 
           decided_words(limb, planned)
         end

@@ -56,7 +56,7 @@ module Vestry
           def stump_graft_query(report)
             set = report.stump_graft
             { grafted_on: report.wound.repaired_on, variety: report.wound.tree.variety_id, cut: length(set[:cut_mm]),
-              stub: length(set[:stub_mm]), sticks: set[:sticks] }
+              stub: length(set[:stub_mm]), technique: set[:technique], sticks: set[:sticks] }.compact
           end
 
           # The bundle that all the scions which are left to set are to be cut from, and how many shoots of it.
