@@ -75,13 +75,25 @@ RSpec.describe "The wood's headline" do
     awaited = Struct.new(:wanted_by, :sticks, :variety, :source).new(Date.new(2026, 6, 1), 4, kind, "Exchange")
     order = Vestry::Records::WoodOrder.new(here, 2026, World::TODAY)
     said = lambda do |lines, waited|
-      nursery = Struct.new(:lines, :awaited, :order).new(lines, waited, order)
+      nursery = Vestry::Records::NurseryOrder.new(here, order)
+      allow(nursery).to receive_messages(lines: lines, awaited: waited)
       Vestry::Web::Headline.new(here, World::TODAY).nursery(nursery)
     end
     expect([said[[line.new(3), line.new(2)], [awaited]], said[[line.new(1)], []], said[[], [awaited]], said[[], []]])
       .to eq ["5 sticks are to be asked for elsewhere, of 2 varieties.",
               "1 stick is to be asked for elsewhere, of 1 variety.", "4 sticks are on order.",
               "Nothing has to come from elsewhere for 2026."]
+  end
+
+  it "asks after what was wanted by a day gone by before it speaks of what is still on its way" do
+    late = World::TODAY - 3
+    promise = Vestry::Records::WoodPromise.create(orchard_id: here.id, variety_id: kind.id, season: 2026, sticks: 5,
+                                                  source: "Exchange", ordered_on: late, wanted_by: World::TODAY)
+    expect(said(0, thrown_by: [])).to start_with "Skylark Russet wants 5 sticks, on order and not come yet"
+    promise.update(wanted_by: late)
+    expect(said(0, thrown_by: [])).to eq "Skylark Russet: not come yet, and wanted by 15 May: ask after them."
+    promise.update(received_on: World::TODAY)
+    expect(said(5, thrown_by: [])).to eq "All the wood for 2026 is in store: 5 sticks."
   end
 
   it "tells what can be cut now before what has woken, and what is cut later last" do
