@@ -26,6 +26,16 @@ module Vestry
           .min(:happened_on)
       end
 
+      # The season whose grafts the shoots of a limb that is headed back are for: the one after it was cut, or is to be.
+      #
+      # @param planning [Integer] the season that is planned for now
+      # @return [Integer, nil] nil for any other
+      def wood_for(planning)
+        return unless role == "renew"
+
+        (sawn_on ? limb.orchard.season.name_of(sawn_on) : [season, planning].compact.max) + 1
+      end
+
       # Where its limb is cut off for it; nil where the head stays on, where all of it comes off at its fork, and where
       # it was sawn. What is headed back without a place of its own is by the usual share of its length.
       def head_cut_mm

@@ -43,7 +43,11 @@ RSpec.describe "Words of planning" do
     end
     get "/o/#{here.slug}/plan/cuts"
     row = Nokogiri::HTML(last_response.body).at_css("tbody tr").text.split.join(" ")
-    expect(row).to include "head it back to #{Vestry::Core::Measure.say(back)}: it throws wood for next year"
+    expect(row).to include "head it back to #{Vestry::Core::Measure.say(back)}: it throws wood for the grafts of 2027"
+    told = ->(day) { Vestry::Web::Headline.new(here, day).limb(Vestry::Records::Limb[branch.id])[/(is|was) headed.*/] }
+    # One that is not sawn in its season is sawn in the next.
+    expect([World::TODAY, Date.new(2027, 2, 10)].map(&told))
+      .to eq([2027, 2028].map { |year| "is headed back, to throw wood for the grafts of #{year}." })
     up = Vestry::Records::Limb.first.height_at(back).round(-1) / 1000.0
     expect(row).to include format("%.2f m", up)
     drawn = Vestry::Drawings::DrawnLimb.all(Vestry::Records::Tree[branch.tree_id], planning: 2026).first
@@ -52,6 +56,10 @@ RSpec.describe "Words of planning" do
                                                   left_mm: back.to_f }, by: "Orla", today: World::TODAY)
     expect(page["renew"]).to match(/Sawn ?on 3 Feb.*Carries/)
     expect(Vestry::Web::Headline.new(here, World::TODAY).limb(branch.reload)).to include "was headed back on 3 Feb"
+    expect([World::TODAY, Date.new(2027, 5, 10), Date.new(2028, 2, 10)].map { |day|
+ told[day][/(: it throws|, and threw).*/] })
+      .to eq [": it throws wood for the grafts of 2027.", ": it throws wood for the grafts of 2027.",
+              ", and threw wood for the grafts of 2027."]
     drawn = Vestry::Drawings::DrawnLimb.all(Vestry::Records::Tree[branch.tree_id], planning: 2026)
     expect(drawn.map { |each| [each.state, each.to_cut_mm] }).to eq [["renew", nil]]
     plan = Vestry::Records::TreePlan.new(Vestry::Records::Tree[branch.tree_id], World::TODAY)

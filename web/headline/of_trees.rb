@@ -129,9 +129,12 @@ module Vestry
 
         # A nurse that has something to be done to it now, as the list of them says; what else is decided, as it is.
         def unworked_words(limb, planned)
-          return say_unworked(planned.role, planned.sawn_on) unless planned.role == "nurse"
+          planning = orchard.season_to_plan(@today)
+          told = say_unworked({ role: planned.role, sawn_on: planned.sawn_on, wood_for: planned.wood_for(planning),
+                                planning: planning })
+          return told unless planned.role == "nurse"
 
-          NURSE_NOW.fetch(Records::Nurses.of_limb(limb, @today)&.action) { say_unworked(planned.role, planned.sawn_on) }
+          NURSE_NOW.fetch(Records::Nurses.of_limb(limb, @today)&.action, told)
         end
 
         NURSE_NOW = { "off" => "was kept as a nurse and can come off now: the grafts carry the tree",

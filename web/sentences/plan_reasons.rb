@@ -268,17 +268,24 @@ module Vestry
         def say_beside_weaker(r) = "grows more weakly than #{r[:other]}: give it the upper limbs"
 
         UNWORKED = { "nurse" => "is kept as a nurse: it feeds the roots and calms the grafts",
-                     "renew" => "is headed back, to throw wood for next year's grafts",
                      "lift" => "is to come off" }.freeze
 
         # What a limb that is not worked is kept for, or what was done to it.
         #
-        # @param sawn_on [Date, nil]
-        def say_unworked(role, sawn_on)
-          return UNWORKED.fetch(role) unless sawn_on
+        # @param row [Hash] +role+ and +sawn_on+; of one that is headed back +wood_for+ (the season of the grafts that
+        #   its shoots are for) and +planning+ (the season that is planned for now)
+        def say_unworked(row)
+          return say_headed_back(**row.slice(:sawn_on, :wood_for, :planning)) if row[:role] == "renew"
+          return UNWORKED.fetch(row[:role]) unless row[:sawn_on]
 
-          role == "lift" ? "was to come off, and was sawn on #{day(sawn_on)}; what is left stands" :
-            "was headed back on #{day(sawn_on)}: it throws wood for next year's grafts"
+          "was to come off, and was sawn on #{day(row[:sawn_on])}; what is left stands"
+        end
+
+        def say_headed_back(sawn_on:, wood_for:, planning:)
+          return "is headed back, to throw wood for the grafts of #{wood_for}" unless sawn_on
+
+          throws = wood_for < planning ? ", and threw" : ": it throws"
+          "was headed back on #{day(sawn_on)}#{throws} wood for the grafts of #{wood_for}"
         end
 
         def say_break_leave(r)

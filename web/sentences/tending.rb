@@ -172,7 +172,7 @@ module Vestry
             "nothing back."
         end
         def say_answer_followed(r) = "Dead. The limb was grafted again on #{day(r[:on])}, with #{r[:variety]}."
-        def say_answer_decided(r) = "Dead. The limb #{say_unworked(r[:role], r[:sawn_on])}."
+        def say_answer_decided(r) = "Dead. The limb #{say_unworked(r)}."
         def say_answer_planned(r) = "Dead. It is planned again for #{r[:season]}."
         def say_answer_missed(r)
           bud = ", or bud its regrowth #{bud_days(r)}" if r[:until]
