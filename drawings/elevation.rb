@@ -249,7 +249,7 @@ module Vestry
                    "lost" => stand.again_mm ? "graft lost, to be worked again" : "graft lost",
                    "grafted" => "grafted with #{stand.graft&.variety&.name}",
                    "coming" => "as it will be, grafted" }.fetch(stand.state, stand.state)
-        words << @faults[stand.limb.id] if @faults[stand.limb.id]
+        words << @faults[stand.limb.id].chomp(".") if @faults[stand.limb.id]
         words.join(", ")
       end
 

@@ -121,7 +121,8 @@ RSpec.describe "Writing through the interface for programs" do
     write(:post, "trees/{id}/versions", { why: "a wet year" }, id: other)
     write(:post, "trees/{id}/versions/again", { plan: Vestry::Records::Plan.where(tree_id: other).min(:id) }, id: other)
     expect([write(:post, "missed"), write(:delete, "missed")])
-      .to match [{ "moved" => an_instance_of(Integer), "to" => an_instance_of(Integer), "stay" => [] },
+      .to match [{ "moved" => an_instance_of(Integer), "to" => an_instance_of(Integer), "stay" => [],
+                   "moved_on" => an_instance_of(Integer) },
                  { "moved" => an_instance_of(Integer) }]
     pattern = write(:post, "patterns", { rows: ["Z"], school: "waxed-rind", seasons: 2 })
     expect(ask(:get, "patterns/#{pattern['pattern']}")["trees"]).to eq 2

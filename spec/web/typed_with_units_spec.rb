@@ -41,6 +41,12 @@ RSpec.describe "Numbers with their units" do
     expect(here.reload.altitude_m.round(2)).to eq 1798.32
     get "#{base}/settings"
     expect(Nokogiri::HTML(last_response.body).at_css("[name=altitude]")["value"]).to eq "5900 ft"
+    # A bare number is in the unit that stands beside it: feet, and metres once those are chosen.
+    expect([settings[altitude: "5,200"], here.reload.altitude_m.round(2)]).to eq [302, 1584.96]
+    expect([settings[altitude: "150", units: "metric", reach: "2300"], here.reload.altitude_m, here.reach_mm])
+      .to eq [302, 150, 2300]
+    expect(settings[units: "imperial", reach: "96"]).to eq 302
+    expect(here.reload.reach_mm).to be_within(0.01).of(2438.4)
     expect([settings[altitude: "up the hill"], last_response.body]).to match [422, /is a height in m or ft, such as/]
     expect([settings[altitude: "40,000 ft"], last_response.body]).to match [422, /is 6000 m or less/]
   end
@@ -57,6 +63,9 @@ RSpec.describe "Numbers with their units" do
     expect(%w[east north].map { |name| form.at_css("[name=#{name}]")["value"] }).to eq ["39.4 ft", "40 ft"]
     send_to(facts, **FormFields.fields(form).transform_keys(&:to_sym))
     expect(one.tree.reload.values.values_at(:x_m, :y_m).map { |m| m.round(3) }).to eq [12.0, 12.192]
+    send_to(facts, **FormFields.fields(form).transform_keys(&:to_sym), east: "50", north: "12 m")
+    expect(one.tree.reload.values.values_at(:x_m, :y_m).map { |m| m.round(3) }).to eq [15.24, 12.0]
+    form = shown.call
     send_to(facts, **FormFields.fields(form).transform_keys(&:to_sym), east: "over there")
     expect(last_response.body).to include("is a way over ground in m or ft, such as 12 m or 40 ft")
   end

@@ -18,7 +18,7 @@ module Vestry
           Dry::Types["nominal.float"].constructor { |typed| Core::Survey::Place.degrees(typed, most: most) || typed }
         end
 
-        # Above the sea, or a way over ground, in m or feet.
+        # Above the sea, or a way over ground, with m or feet behind it, or in m.
         HEIGHT = Dry::Types["nominal.float"].constructor { |typed| Core::Survey::Place.height(typed) || typed }
 
         option :units, default: -> { "metric" }
@@ -28,6 +28,13 @@ module Vestry
           def lengths(fields = nil)
             @lengths = fields if fields
             @lengths || {}
+          end
+
+          # The fields that hold a height above the sea, or a way over ground: a bare number is in metres, or in feet
+          # where inches are measured in.
+          def ways(*fields)
+            @ways = fields if fields.any?
+            @ways || []
           end
 
           # The columns whose name differs from their field's.
@@ -88,9 +95,15 @@ module Vestry
 
         def as_typed(params)
           params.to_h.to_h do |name, value|
-            [name.to_s, value.is_a?(String) ? number(name.to_sym, plain(name.to_sym, value)) : value]
+            read = value.is_a?(String) ? number(name.to_sym, plain(name.to_sym, value)) : value
+            [name.to_s, self.class.ways.include?(name.to_sym) ? in_feet(read) : read]
           end
         end
+
+        BARE = /\A[-−+]?[\d., ]*\d\z/
+        private_constant :BARE
+
+        def in_feet(value) = units == "imperial" && value.to_s.strip.match?(BARE) ? "#{value.to_s.strip} ft" : value
 
         # What people write behind a number.
         BEHIND = { "°" => /°|deg(ree)?s?/, "h" => /h|hrs?|hours?/, "min" => /min(ute)?s?/,

@@ -6,7 +6,16 @@ module Vestry
       # An orchard's settings.
       class OrchardSettingsForm < Form
         lengths reach: "fork"
+        ways :altitude
         columns reach_mm: :reach, wind_from_deg: :wind_from, altitude_m: :altitude, declination_deg: :declination
+
+        # A bare number is in the unit that is chosen with it.
+        def read(params, standing = {}, exact = {})
+          chosen = params.to_h.transform_keys(&:to_s)["units"]
+          return super unless Core::Measure::UNITS.include?(chosen) && chosen != units
+
+          self.class.new(units: chosen).read(params, standing, exact)
+        end
 
         # What was read, as an orchard keeps it.
         def self.facts(values)

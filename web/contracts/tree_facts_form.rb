@@ -6,6 +6,7 @@ module Vestry
       # What is known of one tree, corrected where it is seen.
       class TreeFactsForm < Form
         lengths height: "height", trunk_girth: "trunk_girth"
+        ways :east, :north
         # Columns that are named as their fields are, and are not rounded for showing.
         SAME = %i[row number species form rootstock planted_year condition notes].freeze
         columns height_mm: :height, trunk_girth_mm: :trunk_girth, variety_id: :variety, x_m: :east, y_m: :north
