@@ -141,6 +141,8 @@ RSpec.describe "Writing through the interface for programs" do
       .to include("name" => "The old cellar", "thermometer" => "cellar-1")
     write(:post, "bundles/{id}/stays", { store: store["id"] }, id: bundle["id"])
     write(:put, "bundles/{id}/cut-on", { cut_on: "2026-02-12" }, id: bundle["id"])
+    shoots = [true, false].map { |whole| write(:put, "bundles/{id}/shoots", { whole: whole }, id: bundle["id"]) }
+    expect(shoots.map { |each| each["whole_shoots"] }).to eq [true, false]
     renamed = write(:put, "bundles/{id}/variety", { variety: kind["id"] }, id: bundle["id"])
     expect(renamed["variety_id"]).to eq kind["id"]
     expect(write(:post, "stores/{id}/readings", { csv: "at,celsius\n2026-03-01 08:00,1.5\n2026-03-02 08:00,2\n" },

@@ -22,7 +22,8 @@ module Vestry
           def changed_facts(row)
             facts = (row[:before] || {}).keys | (row[:after] || {}).keys
             filled = facts.select { |name| [row[:before], row[:after]].any? { |side| !side.to_h[name].nil? } }
-            filled - %w[id orchard_id import_id map_x map_y client_key version check stay readings part image marks area_mm2]
+            filled - %w[id orchard_id import_id map_x map_y client_key version check stay readings part image marks 
+area_mm2]
           end
         end
 
