@@ -7,16 +7,20 @@ module Vestry
       module_function
 
       # How many trees have a plan, and the first of those that have none, in walking order: not those that are there
-      # for their wood, nor those on which a graft stands on every limb.
+      # for their wood, nor those on whose every limb a graft was made.
       def planned_trees(orchard)
         plans_in_use(orchard).join(:trees, id: :tree_id, hidden_at: nil).get { count(:tree_id).distinct }
       end
       def unplanned(orchard, most:) = to_plan(orchard).order(:row, :number).limit(most).all
-      def unplanned_count(orchard) = to_plan(orchard).count
+      def unplanned_count(orchard, today)
+        Derived.fetch(orchard, "trees to plan", today, from: %w[trees limbs grafts plans bundles]) do
+          { count: to_plan(orchard).count }
+        end[:count]
+      end
 
       def to_plan(orchard)
         Tree.in_sight.where(orchard_id: orchard.id).exclude(id: plans_in_use(orchard).select(:tree_id))
-          .exclude(TreeQueries.giving_wood).exclude(TreeQueries.grafted_whole(orchard))
+          .exclude(TreeQueries.giving_wood).exclude(TreeQueries.grafted_whole)
       end
 
       # Trees that are worked by another school than the orchard's, in walking order.

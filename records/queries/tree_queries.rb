@@ -48,13 +48,12 @@ module Vestry
         Sequel.&(wood_cut, Sequel.~(limbs.select(1).exists))
       end
 
-      # Trees that have limbs, and a graft that stands on each.
-      def grafted_whole(orchard)
+      # Trees that have limbs, and a graft was made on each: what was lost of those is asked about by itself.
+      def grafted_whole
         limbs = DB[:limbs].where(Sequel[:limbs][:tree_id] => Sequel[:trees][:id], Sequel[:limbs][:hidden_at] => nil,
                                  Sequel[:limbs][:gone_on] => nil)
-        grafted = GraftQueries.standing_grafts(orchard).select(Sequel[:grafts][:limb_id])
-        bare = limbs.exclude(Sequel[:limbs][:id] => grafted)
-        Sequel.&(limbs.select(1).exists, Sequel.~(bare.select(1).exists))
+        made = DB[:grafts].where(Sequel[:grafts][:limb_id] => Sequel[:limbs][:id], Sequel[:grafts][:hidden_at] => nil)
+        Sequel.&(limbs.select(1).exists, Sequel.~(limbs.exclude(made.select(1).exists).select(1).exists))
       end
 
       # Whether wood was cut from a tree.

@@ -200,12 +200,14 @@ RSpec.describe "Forms of a stripped trunk" do
       expect(said(pages.first)).to include "A1: 1 limb grafted; of 1 limb nothing is decided."
     end
 
-    it "ask for no plan of a tree on whose every limb a graft stands" do
+    it "ask for no plan of a tree on whose every limb a graft was made" do
       expect([stem.label, said("survey")[/A1 has no limbs surveyed yet/]]).to eq ["A1", "A1 has no limbs surveyed yet"]
       set = graft(limb(stem, "S"))
       expect(said("survey")).to include "No tree is left to be planned; the year's work is at Tend."
-      set.update(lost_on: World::TODAY, lost_cause: "failed")
+      limb(stem, "T", fork_mm: 100)
       expect(said("survey")).to include "A1 has no plan yet"
+      Vestry::Deeds::Hide.call(set, by: "Orla")
+      expect(said("survey/trees/#{stem.id}")).to include "A1 has no plan: choose a limb to be worked."
     end
   end
 

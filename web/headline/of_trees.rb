@@ -18,11 +18,12 @@ module Vestry
           return "No tree stands here yet: add the first one." if trees.zero?
           return bare_words(bare, trees) if bare
 
-          planned, open = Records::PlanQueries.planned_trees(orchard), Records::PlanQueries.unplanned_count(orchard)
+          planned, open = Records::PlanQueries.planned_trees(orchard), 
+Records::PlanQueries.unplanned_count(orchard, @today)
           open.positive? ? unplanned_words(open) : all_planned_words(planned, trees - planned)
         end
 
-        # @param rest [Integer] how many trees are there for their wood, or carry a graft on each limb
+        # @param rest [Integer] how many trees are there for their wood, or were grafted on each limb
         def all_planned_words(planned, rest)
           return leading("No tree is left to be planned; the year's work is at Tend.", "What is due", 
 "tend") if planned.zero?
