@@ -44,16 +44,19 @@ module Vestry
 
       # Trees that are there for their wood: some was cut from them, and no limb of them was ever surveyed.
       def giving_wood
-        limbs = DB[:limbs].where(Sequel[:limbs][:tree_id] => Sequel[:trees][:id], Sequel[:limbs][:hidden_at] => nil)
-        Sequel.&(wood_cut, Sequel.~(limbs.select(1).exists))
+        Sequel.&(wood_cut, Sequel.~(surveyed_limbs.exists))
       end
 
       # Trees that have limbs, and a graft was made on each: what was lost of those is asked about by itself.
       def grafted_whole
-        limbs = DB[:limbs].where(Sequel[:limbs][:tree_id] => Sequel[:trees][:id], Sequel[:limbs][:hidden_at] => nil,
-                                 Sequel[:limbs][:gone_on] => nil)
+        limbs = surveyed_limbs.where(Sequel[:limbs][:gone_on] => nil)
         made = DB[:grafts].where(Sequel[:grafts][:limb_id] => Sequel[:limbs][:id], Sequel[:grafts][:hidden_at] => nil)
-        Sequel.&(limbs.select(1).exists, Sequel.~(limbs.exclude(made.select(1).exists).select(1).exists))
+        Sequel.&(limbs.exists, Sequel.~(limbs.exclude(made.select(1).exists).exists))
+      end
+
+      # The limbs of a tree that is asked about.
+      def surveyed_limbs
+        DB[:limbs].where(Sequel[:limbs][:tree_id] => Sequel[:trees][:id], Sequel[:limbs][:hidden_at] => nil).select(1)
       end
 
       # Whether wood was cut from a tree.
