@@ -87,12 +87,13 @@ module Vestry
       # again first.
       def to_do(orchard) = without_graft(orchard).exclude(grafted_since(orchard))
 
-      # What is still to be done on some trees in seasons after one of each, nurses apart.
+      # What is still to be worked or to come off on some trees in seasons after one of each: not what is headed back,
+      # for its wood is wanted when it was to be.
       #
       # @param seasons [Hash{Integer=>Integer}] by tree
       # @return [Array<PlanLimb>]
       def after(orchard, seasons)
-        to_do(orchard).exclude(role: "nurse")
+        to_do(orchard).where(role: [*TreePlan::WORKED, "lift"])
           .where(Sequel[:limbs][:tree_id] => seasons.keys).where(Sequel[:plan_limbs][:season] > seasons.values.min)
           .eager(limb: :tree).all.select { |row| row.season > seasons.fetch(row.limb.tree_id) && row.sawn_on.nil? }
       end

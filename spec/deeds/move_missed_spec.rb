@@ -72,10 +72,12 @@ RSpec.describe Vestry::Deeds::MoveMissed do
       expect(kept).to eq [[2027, "later"], [2028, "later"]]
     end
 
-    it "move on where they come off or are headed back, as that" do
-      Vestry::Deeds::DecideLimb.call(spare.first, { role: "lift", season: 2027 }, by: "Orla", season: 2026)
+    it "move on where they come off, as that, and are headed back when they were to be" do
+      %w[lift renew].each_with_index do |role, at|
+        Vestry::Deeds::DecideLimb.call(spare[at], { role: role, season: 2027 }, by: "Orla", season: 2026)
+      end
       move("2026-09-20")
-      expect(kept.first).to eq [2028, "lift"]
+      expect(kept).to eq [[2028, "lift"], [2027, "renew"]]
     end
   end
 end
