@@ -21,12 +21,13 @@ module Vestry
 
       module_function
 
+      # @param units [String] of bare numbers
       # @return [Array<ReadLine>] empty lines are passed over
-      def read(orchard, text)
+      def read(orchard, text, units: orchard.units)
         text.to_s.lines.first(MOST).each_with_index.filter_map do |line, index|
           next if line.strip.empty?
 
-          tree, values = line_of(orchard, line.strip)
+          tree, values = line_of(orchard, line.strip, units)
           ReadLine.new(number: index + 1, text: line.strip, tree: tree, values: values)
         rescue Core::BadInput => e
           ReadLine.new(number: index + 1, text: line.strip, why: e.allowed)
@@ -71,7 +72,7 @@ module Vestry
         raise Refused, errors if errors.any?
       end
 
-      def line_of(orchard, line)
+      def line_of(orchard, line, units)
         label, rest = line.split(/[\s,:]+/, 2)
         tree = Records::Finder
           .tree(orchard, label) or refuse("#{label} is not a tree here; write its row and number, as A3")
@@ -84,18 +85,18 @@ module Vestry
         rest, values[:bark_left] = share(rest)
         sure = rest.slice!(/(?<=\s|\A)sure(?=\s|,|\z)/i)
         MARKS.each { |word, name| values[name] = word != "rootless" if rest.slice!(/(?<=\s|\A)#{word}(?=\s|,|\z)/i) }
-        girth(tree, rest.gsub(/(?<=\s|\A),|,(?=\s|\z)/, " ").sub(/\bgirth\b/i, " ").strip, values, orchard, sure)
+        girth(tree, rest.gsub(/(?<=\s|\A),|,(?=\s|\z)/, " ").sub(/\bgirth\b/i, " ").strip, values, orchard, sure, units)
         [tree, values]
       end
 
       # What is left after the words is the girth; without it, the tree's own.
-      def girth(tree, said, values, orchard, sure)
+      def girth(tree, said, values, orchard, sure, units)
         if said.empty?
           values[:girth_mm] = tree.trunk_girth_mm or
             refuse("say the girth of the trunk, as #{GIRTH.fetch(orchard.units)}")
           return
         end
-        mm = Core::Measure.parse(said, units: orchard.units).mm
+        mm = Core::Measure.parse(said, units: units).mm
         plausible(tree, mm, orchard) unless sure && mm.positive?
         values.merge!(girth_mm: mm, girth_typed: said[0, 40])
       rescue Core::BadInput => e

@@ -8,14 +8,16 @@ module Vestry
       MOST = 20_000
 
       # @param text [String] a limb a line
-      def initialize(tree, text)
+      # @param units [String] of bare numbers
+      def initialize(tree, text, units: tree.orchard.units)
         @tree = tree
+        @units = units
         @text = text.to_s.scrub("?")[0, MOST]
       end
 
       # Every line as it was read.
       def reads
-        @reads ||= Core::Survey::LimbLine.read_all(@text, units: @tree.orchard.units,
+        @reads ||= Core::Survey::LimbLine.read_all(@text, units: @units,
             taken: @tree.limb_ids_by_tag.keys)
       end
 

@@ -76,8 +76,12 @@ module Vestry
         # What the address asks for behind its question mark, or a form repeats of it.
         def query = @query ||= Contracts::Query.read(params)
 
-        # The request's fields through a form's contract, in the orchard's units.
-        def read(form, standing = {}, exact = {}) = form.new(units: orchard.units).read(params, standing, exact)
+        # The units of bare numbers that were sent: those of the page they were typed on, which a phone may have kept
+        # while the orchard's were changed.
+        def typed_units = Core::Measure::UNITS.include?(params["page_units"]) ? params["page_units"] : orchard.units
+
+        # The request's fields through a form's contract, in the units they were typed in.
+        def read(form, standing = {}, exact = {}) = form.new(units: typed_units).read(params, standing, exact)
 
         # A file as it was sent: its content, and what it was called; nothing where none was.
         def sent(name)

@@ -5,7 +5,13 @@ module Vestry
     module Helpers
       # Fields that say what is allowed, keep what was typed, and show what is wrong beside it.
       module Forms
-        def csrf_field = %(<input type="hidden" name="authenticity_token" value="#{csrf_token}">)
+        # What every form sends besides: its token, and the units of the page it was typed on.
+        def csrf_field
+          %(<input type="hidden" name="authenticity_token" value="#{csrf_token}">#{units_field if orchard})
+        end
+
+        def units_field = %(<input type="hidden" name="page_units" value="#{orchard.units}">)
+        private :units_field
 
         # The session's own token, unmasked: one page asked for twice is the same to the byte, so that it can
         # carry an ETag. Pages are not compressed together with what a stranger can put into them.

@@ -78,7 +78,7 @@ module Vestry
 
           # A length typed into the address, in mm; nil where there is none, or none that can be read.
           def length_in(name)
-            params[name].to_s.strip.empty? ? nil : Core::Measure.parse(params[name].to_s[0, 40], units: orchard.units)
+            params[name].to_s.strip.empty? ? nil : Core::Measure.parse(params[name].to_s[0, 40], units: typed_units)
               .mm.then do |mm|
               mm if mm.positive?
             end

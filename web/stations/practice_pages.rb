@@ -68,7 +68,7 @@ module Vestry
           # Lengths are typed as everywhere here; nil where nothing was.
           def typed_mm(name)
             text = params[name].to_s[0, 40]
-            Core::Measure.parse(text, units: orchard.units).mm unless text.strip.empty?
+            Core::Measure.parse(text, units: typed_units).mm unless text.strip.empty?
           rescue Core::BadInput
             raise Deeds::Refused, name.to_sym => ["is a length, such as 62 mm"]
           end

@@ -70,8 +70,8 @@ module Vestry
 
           # The drawing of margins as they are typed or dragged, for a wound not kept yet.
           def echo(wound)
-            run = Core::Repair::MarginRun.read(params["margins"].to_s.scrub("?")[0, 4000], units: orchard.units)
-            girth = Core::Measure.parse(params["girth"].to_s[0, 40], units: orchard.units).mm
+            run = Core::Repair::MarginRun.read(params["margins"].to_s.scrub("?")[0, 4000], units: typed_units)
+            girth = Core::Measure.parse(params["girth"].to_s[0, 40], units: typed_units).mm
             girth = wound.girth_mm.to_f unless girth.positive?
             erb :"repair/echo", layout: false, locals: { wound: wound, run: run, girth: girth,
                 bridge: run.ok? && reckon(wound, run, girth) }
@@ -90,7 +90,7 @@ module Vestry
         get("/") { list }
 
         post "/" do
-          reads = Deeds::FindWounds.read(orchard, params["lines"].to_s.scrub("?")[0, 4000])
+          reads = Deeds::FindWounds.read(orchard, params["lines"].to_s.scrub("?")[0, 4000], units: typed_units)
           next erb(:"repair/reads", layout: false, locals: { reads: reads }) if params["what"] == "echo"
 
           reading = read(Contracts::NewWoundsForm)
@@ -109,7 +109,7 @@ module Vestry
 
           reading = read(Contracts::MeasureWoundForm, current_values(wound))
           try(reading, ->(wrong) { show(wound, reading: wrong) }) do |v|
-            row, margins = Contracts::MeasureWoundForm.to_row(reading, wound.tree, orchard.units)
+            row, margins = Contracts::MeasureWoundForm.to_row(reading, wound.tree, typed_units)
             Deeds::MeasureWound.call(wound, row, margins, by: actor, version: v[:version], today: today)
             notice "The wound of #{wound.label} is measured."
             redirect to("repair", "/#{wound.id}")
@@ -160,7 +160,7 @@ module Vestry
           reading = read(Contracts::LogRepairForm)
           try(reading, ->(wrong) { log(wound, reading: wrong) }) do |v|
             scions = Contracts::LogRepairForm.set(v, Records::WoundReport.new(wound, today).places(v[:course]),
-                                                  orchard.units)
+                                                  typed_units)
             Deeds::LogRepair.call(wound, v.merge(scions: scions, left_mm: v[:left]), by: actor, today: today)
             notice "#{say_course_done(v[:course])} on #{wound.label}: what it needs next is below."
             redirect to("repair", "/#{wound.id}")

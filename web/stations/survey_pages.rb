@@ -130,7 +130,7 @@ module Vestry
                                                   now: Headline.new(orchard, today).tree(tree) }
           end
 
-          def lines_of(tree) = Deeds::LimbLines.new(tree, params["lines"])
+          def lines_of(tree) = Deeds::LimbLines.new(tree, params["lines"], units: typed_units)
         end
 
         get "/" do
@@ -193,7 +193,7 @@ module Vestry
             # What could not be kept stays in the box, with the word that stopped it chosen.
             status 422
             tree = orchard.tree!(tree.id)
-            left = Deeds::LimbLines.new(tree, rest.map(&:text).join("\n"))
+            left = Deeds::LimbLines.new(tree, rest.map(&:text).join("\n"), units: typed_units)
             show(tree, nil, typed: rest.map(&:text).join("\n"), reads: left.judged, asked: left.doubts)
           end
         end

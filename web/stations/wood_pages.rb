@@ -260,7 +260,7 @@ module Vestry
 
         post "/bundles/:id/measure" do
           with_bundle do |bundle|
-            run = Contracts::DiameterRun.read(params["diameters"].to_s[0, 4000], orchard.units)
+            run = Contracts::DiameterRun.read(params["diameters"].to_s[0, 4000], typed_units)
             if run.empty?
               example = Core::Measure::EXAMPLES_OF_THIN.fetch(orchard.units)
               raise Deeds::Refused, diameters: ["type at least one, as #{example}"]
