@@ -26,9 +26,14 @@ module Vestry
           .min(:happened_on)
       end
 
-      # The season whose grafts the shoots of a limb that is headed back are for: the one after it was cut, or is to be.
+      # What is to be said of a limb that is not to be worked.
       #
       # @param planning [Integer] the season that is planned for now
+      # @return [Hash] +role+, +sawn_on+, +wood_for+ and +planning+
+      def unworked(planning) = { role: role, sawn_on: sawn_on, wood_for: wood_for(planning), planning: planning }
+
+      # The season whose grafts the shoots of a limb that is headed back are for: the one after it was cut, or is to be.
+      #
       # @return [Integer, nil] nil for any other
       def wood_for(planning)
         return unless role == "renew"

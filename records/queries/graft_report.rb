@@ -97,13 +97,8 @@ module Vestry
         row = graft.limb.planned
         return unless row&.decided_since?(graft, today)
 
-        row.again?(graft, today) ? planned_again(row) : decided(row)
-      end
-
-      def decided(row)
-        planning = @orchard.season_to_plan(today)
-        { code: "answer_decided", role: row.role, sawn_on: row.sawn_on, wood_for: row.wood_for(planning),
-          planning: planning }
+        row.again?(graft, today) ? planned_again(row) :
+          { code: "answer_decided", **row.unworked(@orchard.season_to_plan(today)) }
       end
 
       def planned_again(row)

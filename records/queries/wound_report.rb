@@ -130,8 +130,8 @@ module Vestry
 
       # Each whole shoot in the store that lives on this tree, with its bundle.
       def whole_shoots
-        @whole_shoots ||= @orchard.wood_store(today).alive(season: @orchard.season.name_of(today))
-          .select { |bundle| bundle.whole_shoots && suits?(bundle) }
+        @whole_shoots ||= @orchard.wood_store(today).shoots(season: @orchard.season.name_of(today))
+          .select { |bundle| suits?(bundle) }
           .flat_map { |bundle| bundle.sticks.select(&:here?).map { |stick| [stick, bundle] } }
       end
 

@@ -18,19 +18,21 @@ module Vestry
           return "No tree stands here yet: add the first one." if trees.zero?
           return bare_words(bare, trees) if bare
 
-          planned, open = Records::PlanQueries.planned_trees(orchard), 
-Records::PlanQueries.unplanned_count(orchard, @today)
+          planned = Records::PlanQueries.planned_trees(orchard)
+          open = Records::PlanQueries.unplanned_count(orchard, @today)
           open.positive? ? unplanned_words(open) : all_planned_words(planned, trees - planned)
         end
 
         # @param rest [Integer] how many trees are there for their wood, or were grafted on each limb
         def all_planned_words(planned, rest)
-          return leading("No tree is left to be planned; the year's work is at Tend.", "What is due", 
-"tend") if planned.zero?
+          leading("#{planned_words(planned, rest)}; the year's work is at Tend.", "What is due", "tend")
+        end
+
+        def planned_words(planned, rest)
+          return "No tree is left to be planned" if planned.zero?
 
           to_work = " to be worked" if rest.positive?
-          have = planned == 1 ? "The one tree#{to_work || ' here'} has" : "All #{planned} trees#{to_work} have"
-          leading("#{have} a plan; the year's work is at Tend.", "What is due", "tend")
+          planned == 1 ? "The one tree#{to_work || ' here'} has a plan" : "All #{planned} trees#{to_work} have a plan"
         end
 
         def bare_words(bare, trees)
@@ -47,7 +49,7 @@ Records::PlanQueries.unplanned_count(orchard, @today)
           leading("#{listed(names)} #{open == 1 ? 'has' : 'have'} no plan yet: choose a tree and read its limbs.",
                   "Plan #{trees.first.label}", "plan", "/trees/#{trees.first.id}", role: "steward")
         end
-        private :bare_words, :unplanned_words, :all_planned_words
+        private :bare_words, :unplanned_words, :all_planned_words, :planned_words
 
         # Limbs of which something is to be said after they broke.
         def broken_words(broken)
@@ -130,9 +132,7 @@ Records::PlanQueries.unplanned_count(orchard, @today)
 
         # A nurse that has something to be done to it now, as the list of them says; what else is decided, as it is.
         def unworked_words(limb, planned)
-          planning = orchard.season_to_plan(@today)
-          told = say_unworked({ role: planned.role, sawn_on: planned.sawn_on, wood_for: planned.wood_for(planning),
-                                planning: planning })
+          told = say_unworked(planned.unworked(orchard.season_to_plan(@today)))
           return told unless planned.role == "nurse"
 
           NURSE_NOW.fetch(Records::Nurses.of_limb(limb, @today)&.action, told)
