@@ -25,9 +25,8 @@ RSpec.describe "Numbers typed on a page of other measures" do
   end
 
   it "are inches where the page had inches: of a limb by form and by lines, a visit, a bundle and a trunk" do
-    expect(sent_late("survey/trees/#{stock.id}", "survey/trees/#{stock.id}/limbs", tag: "A", girth: "14", 
-bearing: "ne"))
-      .to eq 302
+    limb = { tag: "A", girth: "14", bearing: "ne" }
+    expect(sent_late("survey/trees/#{stock.id}", "survey/trees/#{stock.id}/limbs", **limb)).to eq 302
     expect(sent_late("survey/trees/#{stock.id}", "survey/trees/#{stock.id}/lines", lines: "B w girth 12")).to eq 302
     expect(Vestry::Records::Limb.order(:tag).select_map(:girth_mm).map { |mm| mm.to_f.round(1) }).to eq [355.6, 304.8]
     made = graft(Vestry::Records::Limb.first(tag: "A"))

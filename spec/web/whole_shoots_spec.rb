@@ -46,8 +46,8 @@ RSpec.describe "Whole shoots" do
 
   it "are sticks once they are corrected, which is undone in one press" do
     expect(correct("sticks")).to eq 302
-    expect(said("wood/bundles/#{bundle.id}")).to include("Wood 1 holds sticks.", 
-"Wood 1: 3 sticks of Skylark Russet left")
+    expect(said("wood/bundles/#{bundle.id}")).to include("Wood 1 holds sticks.",
+    "Wood 1: 3 sticks of Skylark Russet left")
     expect(said("wood")).not_to include("whole shoot")
     expect(said("wood/match")).to include("Every stub of 2026 has its sticks.")
     said("wood/bundles/#{bundle.id}")

@@ -7,6 +7,11 @@ module Vestry
       class HistoryPages < Base
         PAGE = 50
 
+        # Facts that only the machine needs.
+        MACHINES = %w[id orchard_id import_id map_x map_y client_key version check stay readings part image marks
+                      area_mm2].freeze
+        private_constant :MACHINES
+
         helpers do
           # Deeds of these lines that their reader is offered to undo, by the line that ends each here.
           #
@@ -22,8 +27,7 @@ module Vestry
           def changed_facts(row)
             facts = (row[:before] || {}).keys | (row[:after] || {}).keys
             filled = facts.select { |name| [row[:before], row[:after]].any? { |side| !side.to_h[name].nil? } }
-            filled - %w[id orchard_id import_id map_x map_y client_key version check stay readings part image marks 
-area_mm2]
+            filled - MACHINES
           end
         end
 
