@@ -37,17 +37,16 @@ RSpec.describe "Whole shoots" do
   end
 
   it "are said to be, on their bundle's page, beside what is wanted, and where sticks are matched" do
-    expect(said("wood/bundles/#{bundle.id}")).to include("Wood 1: 3 whole shoots of Skylark Russet left",
-                                                         "Left3 of 3 whole shoots",
-                                                         "no stub is given them")
+    expect(said("wood/bundles/#{bundle.id}"))
+      .to include("Wood 1: 3 whole shoots of Skylark Russet left", "Left3 of 3 whole shoots", "no stub is given them")
     expect(said("wood")).to include("0; and 3 whole shoots")
     expect(said("wood/match")).to include("Only whole shoots of 2026 lie in store, and no stub is given those")
   end
 
-  it "are sticks once they are corrected, which is undone in one press" do
+  it "are sticks once they are corrected, and shoots again; sent back unchanged it changes nothing" do
     expect(correct("sticks")).to eq 302
-    expect(said("wood/bundles/#{bundle.id}")).to include("Wood 1 holds sticks.",
-    "Wood 1: 3 sticks of Skylark Russet left")
+    expect(said("wood/bundles/#{bundle.id}"))
+      .to include("Wood 1 holds sticks.", "Wood 1: 3 sticks of Skylark Russet left")
     expect(said("wood")).not_to include("whole shoot")
     expect(said("wood/match")).to include("Every stub of 2026 has its sticks.")
     said("wood/bundles/#{bundle.id}")
