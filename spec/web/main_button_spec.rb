@@ -53,7 +53,7 @@ RSpec.describe "The main button" do
       follow_redirect!
       Nokogiri::HTML5(last_response.body).at_css(".notice").text.strip
     end
-    expect(said).to eq ["14 limbs are moved to 2027.", "None is left to be moved."]
+    expect(said).to eq ["14 limbs are moved to 2027. 7 limbs are moved on behind them.", "None is left to be moved."]
     get "/o/#{here.slug}/graft"
     expect(last_response.body).not_to include("Past their last sensible day")
   end
