@@ -11,16 +11,31 @@ module Vestry
       def planned_trees(orchard)
         plans_in_use(orchard).join(:trees, id: :tree_id, hidden_at: nil).get { count(:tree_id).distinct }
       end
-      def unplanned(orchard, most:) = to_plan(orchard).order(:row, :number).limit(most).all
-      def unplanned_count(orchard, today)
-        Derived.fetch(orchard, "trees to plan", today, from: %w[trees limbs grafts plans bundles]) do
-          { count: to_plan(orchard).count }
-        end[:count]
+      def unplanned(orchard, most:)
+        found = []
+        (0..).each do |step|
+          trees = without_plan(orchard).order(:row, :number).limit(STEP, step * STEP).all
+          whole = TreeQueries.grafted_whole(trees.map(&:id))
+          found.concat(trees.reject { |tree| whole.include?(tree.id) })
+          break if found.size >= most || trees.size < STEP
+        end
+        found.first(most)
       end
 
-      def to_plan(orchard)
+      # So many are looked through at a time.
+      STEP = 100
+      private_constant :STEP
+
+      def unplanned_count(orchard, today)
+        whole = Derived.fetch(orchard, "trees grafted whole", today, from: %w[trees limbs grafts plans]) do
+          { count: TreeQueries.grafted_whole(without_plan(orchard).select(:id)).size }
+        end
+        without_plan(orchard).count - whole[:count]
+      end
+
+      def without_plan(orchard)
         Tree.in_sight.where(orchard_id: orchard.id).exclude(id: plans_in_use(orchard).select(:tree_id))
-          .exclude(TreeQueries.giving_wood).exclude(TreeQueries.grafted_whole)
+          .exclude(TreeQueries.giving_wood)
       end
 
       # Trees that are worked by another school than the orchard's, in walking order.

@@ -47,11 +47,15 @@ module Vestry
         Sequel.&(wood_cut, Sequel.~(surveyed_limbs.exists))
       end
 
-      # Trees that have limbs, and a graft was made on each: what was lost of those is asked about by itself.
-      def grafted_whole
-        limbs = surveyed_limbs.where(Sequel[:limbs][:gone_on] => nil)
+      # Which of some trees have limbs, and on each of those a graft was made: what was lost of them is asked about by
+      # itself.
+      #
+      # @param ids [Array<Integer>, Sequel::Dataset]
+      # @return [Set<Integer>]
+      def grafted_whole(ids)
         made = DB[:grafts].where(Sequel[:grafts][:limb_id] => Sequel[:limbs][:id], Sequel[:grafts][:hidden_at] => nil)
-        Sequel.&(limbs.exists, Sequel.~(limbs.exclude(made.select(1).exists).exists))
+        DB[:limbs].where(tree_id: ids, hidden_at: nil, gone_on: nil).group(:tree_id)
+          .having { bool_and(made.select(1).exists) }.select_map(:tree_id).to_set
       end
 
       # The limbs of a tree that is asked about.
