@@ -89,12 +89,10 @@ module Vestry
       # Keeps a stick for a stub: the match is made around it.
       def lock(plan_limb, stick, by:)
         raise Refused, stick: ["#{stick.label} is no longer there"] unless stick.here?
-        unless stick.bundle.variety_id == plan_limb.variety_id
-          raise Refused, stick: ["#{stick.label} is #{stick.bundle.variety.name}"]
-        end
 
         DB.transaction do
           plan_limb.in_use!
+          fits!(plan_limb, stick, stick.bundle.locked)
           if Records::StickLocks.for_stub(plan_limb).size >= (plan_limb.sticks || 1)
             raise Refused, stick: ["#{plan_limb.limb.label} has as many sticks kept for it as it takes"]
           end
@@ -105,8 +103,16 @@ module Vestry
         raise Refused, stick: ["#{stick.label} is kept for another stub"]
       end
 
+      # @param bundle [Records::Bundle] as it is now, locked: what is corrected meanwhile waits
+      def fits!(plan_limb, stick, bundle)
+        unless bundle.variety_id == plan_limb.variety_id
+          raise Refused, stick: ["#{stick.label} is #{bundle.variety.name}"]
+        end
+        raise Refused, stick: ["#{stick.label} is a whole shoot, kept for a bridge"] if bundle.whole_shoots
+      end
+
       def unlock(orchard, stick_id) = Records::StickLocks.free(orchard, stick_id)
-      private_class_method :whole?, :since_cut
+      private_class_method :whole?, :since_cut, :fits!
     end
   end
 end

@@ -63,5 +63,24 @@ RSpec.describe "Whole shoots" do
     expect { correct("shoots") }.to change { Vestry::Records::StickLocks.for_stub(row).size }.from(1).to(0)
     expect(correct("twigs")).to eq 422
     expect(bundle.reload.whole_shoots).to be true
+    expect { Vestry::Deeds::KeepBundle.lock(row, bundle.sticks.first, by: "Orla") }
+      .to raise_error(Vestry::Deeds::Refused, /Wood 1·1 is a whole shoot, kept for a bridge/)
+  end
+
+  it "are kept for no stub by who presses while they are corrected" do
+    bundle.update(whole_shoots: false)
+    row = Vestry::Records::PlanLimb.first(limb_id: Vestry::Records::Limb.first(tag: "A").id)
+    other = nil
+    Vestry::DB.transaction do
+      Vestry::Deeds::KeepBundle.shoots(Vestry::Records::Bundle[bundle.id], true, by: "Orla")
+      other = Thread.new do
+        Vestry::Deeds::KeepBundle.lock(row, Vestry::Records::Stick.first(bundle_id: bundle.id), by: "Gus")
+      rescue Vestry::Deeds::Refused => e
+        e.words
+      end
+      until_waiting
+    end
+    expect(other.value).to match(/is a whole shoot/)
+    expect(Vestry::Records::StickLocks.for_stub(row)).to be_empty
   end
 end
