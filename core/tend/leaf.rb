@@ -24,6 +24,15 @@ module Vestry
           season.next_day(rulebook.value("care.calendar.waking"), falls - 364)..falls
         end
 
+        # Whether trees are bare on a day, and have been in leaf since another.
+        #
+        # @param since [Date]
+        # @param season [Season]
+        def fallen_since?(since, date, season, rulebook)
+          then_on, next_on = [since, date].map { |day| year_at_hand(day, season, rulebook) }
+          date < next_on.begin && then_on.end < next_on.end
+        end
+
         # Whether a frost finds soft growth: from the day on which buds were seen to move, or bark opens in an ordinary
         # year at such a place, until leaves are down.
         #

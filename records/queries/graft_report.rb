@@ -75,10 +75,8 @@ module Vestry
 
       # Whether it sleeps with its tree since a summer that it was there in.
       def asleep?
-        return false if @book.evergreen?(@species)
-
-        made, now = [graft.grafted_on, today].map { |day| Core::Tend::Leaf.year_at_hand(day, @orchard.season, @book) }
-        today < now.begin && made.end < now.end
+        !@book.evergreen?(@species) &&
+          Core::Tend::Leaf.fallen_since?(graft.grafted_on, today, @orchard.season, @book)
       end
 
       # A day of the season in which it could be made again: its own, or the one that has begun since.

@@ -44,7 +44,7 @@ module Vestry
                                                left: usual && length(usual),
                                                wrap: practice.call("wrap"), seal: practice.call("seal"),
                                                fixing: practice.call("fixing") == "pins" ? "pins" : "bound",
-                                               bark_slip: "clean", **shoots_wanted(told))
+                                               bark_slip: "clean", **bundle_of_shoots(told))
             reading ||= blank
             # What was typed stays of the course that it was typed for, whatever was decided meanwhile.
             course = Records::Wound::COURSES.find { |each| each == reading.shown(:course) } || told.course
@@ -60,10 +60,10 @@ module Vestry
           end
 
           # The bundle that all the scions which are left to set are to be cut from, and how many shoots of it.
-          def shoots_wanted(told)
-            return {} unless told.course == "bridge" && told.wound.measured?
+          def bundle_of_shoots(report)
+            return {} unless report.course == "bridge" && report.wound.measured?
 
-            shoots = told.shoots_at(told.unset.map { |place| place[:bearing_deg] })
+            shoots = report.shoots_at(report.unset.map { |place| place[:bearing_deg] })
             bundles = shoots.map { |_, bundle| bundle.id }.uniq
             bundles.one? ? { bundle: bundles.first, shoots: shoots.size } : {}
           end
