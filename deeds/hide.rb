@@ -71,11 +71,18 @@ module Vestry
       end
 
       def self.bring_back(row, by, why)
+        own_name_again(row, by, why) if row.is_a?(Records::Variety)
         back = [row, *hidden_with(row, row.hidden_at)].each { |each| Ledger.restore(each, by: by, why: why) }
         back.each { |each| MoveSticks.take_again(each, by: by) if SET.include?(each.class) }
         back.grep(Records::Graft).select(&:filled?).filter_map { |graft| Records::Site.bare_at(graft.limb) }
           .each { |site| Ledger.hide(site, by: by, why: "it carries a graft now") }
         LogGraft.fell(row.limb, row, by) if row.is_a?(Records::Graft) && row.head_cut_mm
+      end
+
+      # A name that was given up stands for itself again.
+      def self.own_name_again(variety, by, why)
+        Ledger.change(variety, { same_as_id: nil }, by: by, why: why)
+        variety.refresh
       end
 
       # What a row stands on, nearest first.
@@ -103,7 +110,7 @@ module Vestry
       def self.below(row, hidden_at)
         row.hangs_on_it(hidden_at).flat_map { |each| [each, *below(each, hidden_at)] }
       end
-      private_class_method :first_of, :bare, :bring_back, :with_dependants, :above, :hidden_with, :below
+      private_class_method :first_of, :bare, :bring_back, :own_name_again, :with_dependants, :above, :hidden_with, :below
     end
   end
 end

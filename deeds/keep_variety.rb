@@ -18,9 +18,8 @@ module Vestry
 
       def self.check(orchard, values, variety)
         errors = {}
-        if Records::Variety.name_taken?(orchard, values[:name], except: variety)
-          errors[:name] = ["#{values[:name]} is in the register already"]
-        end
+        other = Records::Variety.named(orchard, values[:name], except: variety)
+        errors[:name] = [taken(other)] if other
         { bloom: %i[bloom_from bloom_to], harvest: %i[harvest_from harvest_to] }.each_value do |from, to|
           errors[to] = ["both ends are wanted, or neither"] if values[from].nil? != values[to].nil?
         end
@@ -32,7 +31,15 @@ module Vestry
         end
         raise Refused, errors if errors.any?
       end
-      private_class_method :check
+
+      # Names are given once, and what is out of sight keeps its own.
+      def self.taken(other)
+        return "#{other.name} is another name of #{other.same_as.name} here" if other.same_as
+        return "#{other.name} is in the register already" unless other.hidden?
+
+        "#{other.name} was taken out of the register: bring it back where what was changed is listed"
+      end
+      private_class_method :check, :taken
     end
   end
 end

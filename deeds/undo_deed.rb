@@ -16,7 +16,9 @@ module Vestry
       APART = %w[second_factor slug hidden_at].freeze
       # What is written down of a bundle when its sticks go into a graft: they come back with the graft.
       STICKS = %w[used back].freeze
-      private_constant :HOURS, :MODELS, :APART, :STICKS
+      # What two names of a variety that become one change everywhere.
+      NAMED = %w[variety_id].freeze
+      private_constant :HOURS, :MODELS, :APART, :STICKS, :NAMED
 
       # @param lines [Array<Hash>] of history, all of one deed
       # @param account [Records::Account]
@@ -79,7 +81,7 @@ module Vestry
         (written.reverse + away).each do |line|
           row = row(orchard, line)
           done = case line[:action]
-                 when "change" then change_back(row, line, by, why)
+                 when "change" then !worked?(row, lines) && change_back(row, line, by, why)
                  when "hide" then appear(row, by, why)
                  else leave(row, by, why)
                  end
@@ -95,7 +97,6 @@ module Vestry
 
       def self.change_back(row, line, by, why)
         return UndoWood.call(row, line, by: by, why: why) if UndoWood.knows?(line)
-        return false if worked?(row)
         return UndoEvent.call(row, line, by: by, why: why) if UndoEvent.knows?(line)
 
         facts = Ledger.before(row.locked, line) or return false
@@ -106,10 +107,15 @@ module Vestry
         end
       end
 
-      # What was worked as it was decided stays so, and a scion that was looked at since.
-      def self.worked?(row)
+      # What was worked as it was decided stays so, and a scion that was looked at since. The name of a variety that
+      # leaves the register, or comes back, goes with all that has it.
+      #
+      # @param lines [Array<Hash>] of the same deed
+      def self.worked?(row, lines)
         case row
-        when Records::PlanLimb then Records::PlanLimb.done_on?(Records::Limb[row.limb_id])
+        when Records::PlanLimb
+          lines.none? { |line| line[:table_name] == "varieties" } &&
+            Records::PlanLimb.done_on?(Records::Limb[row.limb_id])
         when Records::BridgeScion then row.looked_at?
         end
       end
@@ -119,7 +125,7 @@ module Vestry
         return true if row.locked.hidden_at
         return end_plan(row, by, why) if row.is_a?(Records::Plan)
         return UndoWood.untie(row, by: by, why: why) if row.is_a?(Records::Bundle)
-        return false if worked?(row)
+        return false if worked?(row, [])
         return Ledger.hide(row.locked, by: by, why: why) && true unless Hide::KINDS.key?(row.class.table_name.to_s)
 
         Hide.alone?(row) && Hide.call(row, by: by, why: why) && true
@@ -152,8 +158,9 @@ module Vestry
       def self.apart?(line)
         return UndoWood.knows?(line) if line[:before].nil?
 
+        columns = line[:before].keys | line[:after].to_h.keys
         # The day on which wood was cut moves where it lay too.
-        line[:table_name] != "bundles" && ((line[:before].keys | line[:after].to_h.keys) & APART).empty?
+        (line[:table_name] != "bundles" || columns == NAMED) && (columns & APART).empty?
       end
 
       # Without what only tells of a row that comes or goes in the same deed: of its sticks, or of what hangs on it.

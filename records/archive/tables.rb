@@ -82,7 +82,7 @@ module Vestry
         # The orchard as it stands.
         def of_survey
           [
-            one("varieties", key: "t.name"),
+            one("varieties", key: "t.name", refs: { same_as_id: "varieties" }),
             one("trees", key: "t.row || CASE WHEN t.row ~ '[0-9]$' THEN '-' ELSE '' END || t.number",
                 refs: { variety_id: "varieties" }, without: %i[map_x map_y import_id]),
             one("limbs", key: "r_tree.key || ' ' || t.tag",

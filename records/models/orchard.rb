@@ -145,7 +145,12 @@ module Vestry
       # One that has not come off.
       def standing_limb!(id) = limb!(id).tap { |limb| raise Missing if limb.gone_on }
       def graft!(id) = find!(:grafts, id)
-      def variety!(id) = find!(:varieties, id)
+      # One by a name that was given up is the variety that name stands for.
+      def variety!(id)
+        find!(:varieties, id)
+      rescue Missing
+        find!(:varieties, Variety.of_orchard!(self, id).same_as_id || raise)
+      end
       # One whose limb has not come off.
       def site!(id) = find!(:sites, id).tap { |site| raise Missing unless site.stands? }
       def bundle!(id) = find!(:bundles, id)

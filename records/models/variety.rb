@@ -5,11 +5,34 @@ module Vestry
     class Variety < Sequel::Model(DB[:varieties])
       include Row
       many_to_one :orchard
+      # The variety that a name which was given up stands for.
+      many_to_one :same_as, class: self
 
-      # Whether another variety of an orchard has a name, however it is written.
-      def self.name_taken?(orchard, name, except: nil)
+      # Another variety of an orchard that has a name, however it is written, in sight or not.
+      #
+      # @return [Variety, nil]
+      def self.named(orchard, name, except: nil)
         same = where(orchard_id: orchard.id, Sequel.function(:lower, :name) => name.downcase)
-        !(except ? same.exclude(id: except.id) : same).empty?
+        (except ? same.exclude(id: except.id) : same).first
+      end
+
+      # As they are now, which nobody else changes until the transaction ends.
+      def self.hold(*varieties)
+        now = where(id: varieties.map(&:id)).order(:id).for_update.all.to_h { |each| [each.id, each] }
+        varieties.map { |each| now.fetch(each.id) }
+      end
+
+      # Names that were given up for it.
+      #
+      # @return [Array<String>]
+      def other_names = Variety.where(orchard_id: orchard_id, same_as_id: id).order(:name).select_map(:name)
+
+      # The register of an orchard; a name that was given up is of the one that it stands for.
+      #
+      # @return [Hash{String=>Integer}]
+      def self.by_name(orchard)
+        where(orchard_id: orchard.id).where(Sequel.|({ hidden_at: nil }, Sequel.~(same_as_id: nil)))
+          .select_map([:name, Sequel.function(:coalesce, :same_as_id, :id).as(:id)]).to_h
       end
 
       # @return [String, nil] the species of one of an orchard's

@@ -80,11 +80,18 @@ module Vestry
       end
 
       def named(found, words)
-        varieties = alike(Variety.in_sight.where(orchard_id: @orchard.id), :name, words).all
+        varieties = varieties(words)
         found.varieties, found.trees = varieties, carrying(varieties)
         found.stores = alike(Store.in_sight.where(orchard_id: @orchard.id), :name, words).all
         found.grafts = grafts(words, varieties)
         found
+      end
+
+      # By its name, or by one that was given up for it.
+      def varieties(words)
+        named = Variety.where(orchard_id: @orchard.id)
+          .where(Sequel.|({ hidden_at: nil }, Sequel.~(same_as_id: nil)))
+        alike(named, :name, words).all.map { |each| each.same_as || each }.uniq(&:id).reject(&:hidden?)
       end
 
       # Kinds of stock that stand here, in the singular or the plural.

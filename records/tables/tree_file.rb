@@ -154,7 +154,7 @@ module Vestry
           ["#{row}#{number}".upcase, id]
         end
       end
-      def known_varieties = @known_varieties ||= DB[:varieties].where(orchard_id: @orchard.id).select_hash(:name, :id)
+      def known_varieties = @known_varieties ||= Variety.by_name(@orchard)
       def seen = @seen ||= {}
 
       def trees_fate(facts, line, fault)

@@ -77,6 +77,11 @@ RSpec.describe "Writing through the interface for programs" do
     expect(write(:put, "wood_promises/{id}/received", {}, id: order["id"])["received_on"]).to eq "2026-05-18"
     expect(write(:delete, "wood_promises/{id}/received", {}, id: order["id"])["received_on"]).to be_nil
 
+    twin = write(:post, "varieties", { name: "Long Medow", species: "apple", vigour: "weak" })
+    expect(write(:put, "varieties/{id}/same-as", { same_as: kind["id"] }, id: twin["id"]))
+      .to include("id" => kind["id"], "vigour" => "weak")
+    expect(Vestry::Records::Variety[twin["id"]].same_as_id).to eq kind["id"]
+
     tree, other = planted.map { |each| each["id"] }
     limbs = write(:post, "trees/{id}/lines",
                   { lines: "A ne girth 220 long 2400 from 900 up 40\nB w girth 200 long 2200 from 1000 up 50" },

@@ -86,6 +86,30 @@ RSpec.describe "Undoing what was just done" do
     there_and_back("/rulebook/entry/site.browse.sheep", value: "1250", why: "as we found")
   end
 
+  it "makes two varieties of two names again, wherever they stood, what was worked since too" do
+    twin = variety(here, "Sky Russett", vigour: "weak")
+    stock.update(variety_id: kind.id)
+    Vestry::Deeds::DecideLimb.call(first, { role: "work", variety: kind.id }, by: "Orla Finch", season: 2026)
+    third = limb(stock, "C", bearing_deg: 300)
+    Vestry::Deeds::DecideLimb.call(third, { role: "work", variety: kind.id }, by: "Orla Finch", season: 2026)
+    graft(third, variety_id: kind.id)
+    get "#{base}/varieties/#{kind.id}"
+    expect(last_response.body.gsub(/\s+/, " ")).to include "1 tree, 2 grafts, 1 bundle and 2 planned limbs are of that"
+    there_and_back("/varieties/#{kind.id}/same-as", same_as: twin.id.to_s)
+    get "#{base}/varieties/#{kind.id}"
+    expect([last_response.status, last_response.location]).to match [302, %r{/varieties/#{twin.id}\z}]
+    follow_redirect!
+    expect(last_response.body).to include "Also called Skylark Russet here."
+  end
+
+  it "says at its field which variety another name cannot be" do
+    [["", "is wanted"], ["999", "register"], [kind.id.to_s, "another variety than itself"]].each do |typed, said|
+      variety(here, "Twin #{typed}")
+      expect(send_to("#{base}/varieties/#{kind.id}/same-as", same_as: typed)).to eq 422
+      expect(Nokogiri::HTML(last_response.body).css("details[open] .error").text).to include said
+    end
+  end
+
   it "takes back what was decided: a first role with its plan, none, a place to cut, what it is for" do
     there_and_back("/plan/limbs/#{first.id}/role", role: "nurse")
     there_and_back("/plan/limbs/#{first.id}/role", role: "none")

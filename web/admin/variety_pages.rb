@@ -36,9 +36,15 @@ module Vestry
             Contracts::VarietyForm.day(reading.shown(name)) unless reading.wrong(name)
           end
 
-          def one(variety, reading: nil, promise: nil)
+          # What another name of it can stand for: the others of its kind.
+          def others_of_its_kind(variety)
+            orchard.varieties_in_sight.select { |each| each.species == variety.species && each.id != variety.id }
+              .sort_by { |each| each.name.downcase }.map { |each| [each.id, each.name] }
+          end
+
+          def one(variety, reading: nil, promise: nil, same: nil)
             places = Records::GraftQueries.where_stands(variety, today)
-            erb :"varieties/one", locals: { variety: variety,
+            erb :"varieties/one", locals: { variety: variety, same: same || Contracts::SameVarietyForm.blank,
                                             reading: reading || Contracts::VarietyForm.blank(current_values(variety)),
                                             promise: promise || Contracts::PromiseForm
                                               .blank(season: orchard.season_to_plan(today)),
@@ -65,7 +71,25 @@ module Vestry
           partial :"varieties/year", all: year_of(read(Contracts::VarietyForm), orchard.variety!(params["id"]))
         end
 
-        get("/:id") { one(orchard.variety!(params["id"])) }
+        # By a name that was given up it is found where it is now.
+        get "/:id" do
+          variety = orchard.variety!(params["id"])
+          next redirect(to("varieties", "/#{variety.id}")) unless params["id"] == variety.id.to_s
+
+          one(variety)
+        end
+
+        # It is another of the register under a second name.
+        post "/:id/same-as" do
+          variety = orchard.variety!(params["id"])
+          reading = read(Contracts::SameVarietyForm)
+          try(reading, ->(wrong) { one(variety, same: wrong) }) do |v|
+            stays = Deeds::JoinVariety
+              .call(variety, Contracts::Form.named(orchard, :variety, v[:same_as], field: :same_as), by: actor)
+            notice "#{variety.name} is #{stays.name} from now on, wherever it stood."
+            redirect to("varieties", "/#{stays.id}")
+          end
+        end
 
         post "/:id" do
           variety = orchard.variety!(params["id"])

@@ -58,11 +58,12 @@ module Vestry
           # A row of the orchard's own that a field names by its number.
           #
           # @param kind [Symbol] variety or bundle
+          # @param field [Symbol] the one that names it
           # @raise [Deeds::Refused] when the orchard has no such row
-          def named(orchard, kind, id)
+          def named(orchard, kind, id, field: kind)
             id && orchard.public_send(:"#{kind}!", id)
           rescue Records::Missing
-            raise Deeds::Refused, kind => [kind == :variety ? "is not in this orchard's register" :
+            raise Deeds::Refused, field => [kind == :variety ? "is not in this orchard's register" :
                                            "is not one of this orchard's #{kind}s"]
           end
 

@@ -41,6 +41,12 @@ module Vestry
                                     version: v[:version])
           end
 
+          put "varieties/{id}/same-as", "Two names turn out to be one variety: what names this one names the other",
+              form: Contracts::SameVarietyForm, answers: "varieties" do |on, v|
+            Deeds::JoinVariety.call(on.variety, Contracts::Form.named(on.orchard, :variety, v[:same_as],
+                                                                      field: :same_as), by: on.by)
+          end
+
           post "varieties/{id}/promises", "Notes wood that is promised for a season", form: Contracts::PromiseForm,
                 answers: "wood_promises" do |on, v|
             Deeds::PromiseWood.call(on.variety, v, by: on.by)
