@@ -110,7 +110,8 @@ module Vestry
       def self.below(row, hidden_at)
         row.hangs_on_it(hidden_at).flat_map { |each| [each, *below(each, hidden_at)] }
       end
-      private_class_method :first_of, :bare, :bring_back, :own_name_again, :with_dependants, :above, :hidden_with, :below
+      private_class_method :first_of, :bare, :bring_back, :own_name_again, :with_dependants, :above, :hidden_with,
+                           :below
     end
   end
 end

@@ -11,7 +11,9 @@ RSpec.describe Vestry::Deeds::JoinVariety do
   let!(:bundle) do
     Vestry::Records::Bundle.create(orchard_id: here.id, variety_id: other.id, number: 1, cut_on: Date.new(2026, 1, 12))
   end
-  let!(:promise) { Vestry::Records::WoodPromise.create(orchard_id: here.id, variety_id: other.id, season: 2027, sticks: 5) }
+  let!(:promise) do
+    Vestry::Records::WoodPromise.create(orchard_id: here.id, variety_id: other.id, season: 2027, sticks: 5)
+  end
   let!(:planned) do
     second = limb(standing, "B", bearing_deg: 180)
     Vestry::Deeds::DecideLimb.call(second, { role: "work", variety: other.id }, by: "Orla", season: 2027)
