@@ -50,7 +50,8 @@ module Vestry
       def parse(text)
         start = text.lines.first(PREAMBLE + 10)
         delimiter = FileText::DELIMITERS.max_by { |each| evenness(start, each) }
-        table = CSV.new(text, col_sep: delimiter, field_size_limit: FileText::LONGEST_CELL)
+        # A sign for inches within a cell is no quotation.
+        table = CSV.new(text, col_sep: delimiter, field_size_limit: FileText::LONGEST_CELL, liberal_parsing: true)
         lines = []
         while (cells = table.shift)
           lines << [table.lineno, cells] unless cells.all? { |cell| cell.to_s.strip.empty? }
