@@ -62,7 +62,7 @@ module Vestry
 
       # @return [Array(Float, String), Array(Float, nil)] a number, and the unit behind it
       def figure(said)
-        digits, own = said.match(/\A([-+−]?[\d.,\s']*\d)\s*([[:alpha:]"°\/]+)?\z/)&.captures
+        digits, own = said.match(/\A([-+−]?[\d.,\s']*\d)\s*([[:alpha:]"″”'′’°\/]+)?\z/)&.captures
         number = digits && Core::Values.number(pointed(digits)) or raise UnreadCell, "“#{said[0, 30]}” is not a number"
         [number, own]
       end

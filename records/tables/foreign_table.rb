@@ -42,6 +42,11 @@ module Vestry
       # @return [Array<String>] all of a column's
       def cells(column) = rows.map { |_, cells| cells[column].to_s.strip }
 
+      # The unit that its heading says, or the line below that.
+      #
+      # @return [String, nil]
+      def unit_said(column) = TableWords.heading(headings[column]).last || units[column]
+
       # By which a table that looks like this one is known again.
       def fingerprint = Digest::SHA256.hexdigest(headings.map { |name| TableWords.plain(name) }.join("|"))
 

@@ -11,8 +11,8 @@ module Vestry
       end
 
       WORDS = { "row_number" => "tree, as B1", "limb_name" => "limb, as B1 C", "trunk_diameter_mm" => "trunk diameter",
-                "trunk_girth_mm" => "trunk girth", "fork_mm" => "height at its fork", "x_m" => "metres east",
-                "y_m" => "metres north", "min_c" => "least temperature", "max_c" => "greatest temperature",
+                "trunk_girth_mm" => "trunk girth", "fork_mm" => "height at its fork", "x_m" => "distance east",
+                "y_m" => "distance north", "min_c" => "least temperature", "max_c" => "greatest temperature",
                 "temperature_c" => "temperature through the day", "clock" => "time of day", "at" => "day and time",
                 "celsius" => "temperature", "flat_deg" => "flat side faces" }.freeze
       # Fields beside the table's own, and what follows from them.

@@ -80,6 +80,17 @@ RSpec.describe Vestry::Deeds::MatchTable do
       .to eq [["C7", "A", (Math::PI * 101.6).round, 914.4, 45], ["C7", "B", (Math::PI * 88.9).round, 1371.6, 270]]
   end
 
+  it "reads a table as people write it by hand, with signs for feet and inches, and says in which unit a heading is" do
+    variety(here, "Old Red")
+    import = bring("trees", "Block;Tree no;Kind;Sort;Around (in);Height (ft)\nN;1;apple;Old Red;31 1/2;14\n" \
+                            "N;2;apple;Old Red;30\";11' 6\"\nN;3;apple;Old Red;2';9'\nN;4;apple;Old Red;4″;10′\n")
+    expect(Vestry::Records::ForeignTable.new(import.content).unit_said(4)).to eq "in"
+    finish(tell(import, columns: { 4 => { "field" => "trunk_girth_mm", "unit" => "in" } }))
+    expect(Vestry::Records::Tree.where(orchard_id: here.id).order(:number)
+      .select_map(%i[row trunk_girth_mm height_mm]).map { |row, *mm| [row, *mm.map(&:to_f)] })
+      .to eq [["N", 800.1, 4267.2], ["N", 762.0, 3505.2], ["N", 609.6, 2743.2], ["N", 101.6, 3048.0]]
+  end
+
   it "parts B1 into row and number, and asks for words that it does not know" do
     import = bring("trees", "Standort;Obstart;Pflanzjahr;Stammumfang\nB1;Apfel;1998;88 cm\nB 2;Zwetschge;2001;0,7 m\n" \
                             "B-3;Holzapfel;;\n")
