@@ -14,7 +14,9 @@ module Vestry
                 "trunk_girth_mm" => "trunk girth", "fork_mm" => "height at its fork", "x_m" => "distance east",
                 "y_m" => "distance north", "min_c" => "least temperature", "max_c" => "greatest temperature",
                 "temperature_c" => "temperature through the day", "clock" => "time of day", "at" => "day and time",
-                "celsius" => "temperature", "flat_deg" => "flat side faces" }.freeze
+                "celsius" => "temperature", "flat_deg" => "flat side faces", "bark_mm" => "thickness of bark",
+                "wide_mm" => "widest across", "narrow_mm" => "narrowest across",
+                "bark" => "bark, smooth or rough" }.freeze
       # Fields beside the table's own, and what follows from them.
       BESIDE = { "trees" => %w[row_number trunk_diameter_mm], "limbs" => %w[limb_name row number diameter_mm],
                  "store_readings" => %w[day clock] }.freeze
@@ -82,7 +84,7 @@ module Vestry
       end
 
       def choices(kind)
-        said = { "straight" => %w[yes no], "leader" => %w[yes no] }
+        said = { "straight" => %w[yes no], "leader" => %w[yes no], "bark" => Core::Survey::LimbLine::BARKS }
         case kind
         when "trees" then { "species" => Core::Rulebook.shipped.species_names, "form" => Tree::FORMS }
         when "limbs" then said

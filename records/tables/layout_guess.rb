@@ -47,7 +47,7 @@ module Vestry
         when "row_number" then said.any? && said.all? { |cell| cell.match?(FigureReader::TREE) }
         when "limb_name" then said.any? && said.all? { |cell| cell.match?(FigureReader::LIMB) }
         when "at" then said.any? { |cell| cell.match?(/\d:\d/) && cell.match?(/\d[-\/.]\d/) }
-        else true
+        else @fields[name].type != "number" || said.empty? || said.any? { |cell| cell.match?(/\d/) }
         end
       end
 

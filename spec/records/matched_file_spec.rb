@@ -91,6 +91,17 @@ RSpec.describe Vestry::Deeds::MatchTable do
       .to eq [["N", 800.1, 4267.2], ["N", 762.0, 3505.2], ["N", 609.6, 2743.2], ["N", 101.6, 3048.0]]
   end
 
+  it "knows bark by its roughness from bark by its thickness" do
+    tree(here, row: "N", number: 1)
+    limb_table = "Tree,Limb,Round (cm),From ground (cm),Direction,Length (m),Bark\n"
+    rough = bring("limbs", "#{limb_table}N1,A,24,90,N,2.4,borkig\nN1,B,20,95,S,2.4,\n")
+    thick = bring("limbs", "#{limb_table}N1,C,24,90,N,2.4,4\n")
+    expect([rough, thick].map { |import| import.layout["columns"].last["field"] }).to eq %w[bark bark_mm]
+    expect(questions(thick)).to eq ["Say in what unit its thickness of bark is."]
+    finish(tell(rough))
+    expect(limbs.map { |limb| [limb.tag, limb.bark] }).to eq [["A", "rough"], ["B", nil]]
+  end
+
   it "parts B1 into row and number, and asks for words that it does not know" do
     import = bring("trees", "Standort;Obstart;Pflanzjahr;Stammumfang\nB1;Apfel;1998;88 cm\nB 2;Zwetschge;2001;0,7 m\n" \
                             "B-3;Holzapfel;;\n")
