@@ -15,8 +15,7 @@ module Vestry
                 "y_m" => "distance north", "min_c" => "least temperature", "max_c" => "greatest temperature",
                 "temperature_c" => "temperature through the day", "clock" => "time of day", "at" => "day and time",
                 "celsius" => "temperature", "flat_deg" => "flat side faces", "bark_mm" => "thickness of bark",
-                "wide_mm" => "widest across", "narrow_mm" => "narrowest across",
-                "bark" => "bark, smooth or rough" }.freeze
+                "wide_mm" => "widest across", "narrow_mm" => "narrowest across" }.freeze
       # Fields beside the table's own, and what follows from them.
       BESIDE = { "trees" => %w[row_number trunk_diameter_mm], "limbs" => %w[limb_name row number diameter_mm],
                  "store_readings" => %w[day clock] }.freeze
