@@ -19,11 +19,15 @@ module Vestry
         # @param safe_mm [Float, nil] how long its shoot may be unbraced
         # @param hand_mm [Float] a shorter shoot is not shortened, for it does not feed itself yet
         # @param asleep [Boolean] whether the leaves have fallen since it was made, and none have come since
+        # @param lost [String, nil] by what it was lost, where somebody said so
         # @return [Array<Hash>] reasons, what it means first
         def of(seen, care:, slip:, regraft_until:, budding:, today:, instead: nil, safe_mm: nil, hand_mm: 0,
-                    asleep: false)
+               asleep: false, lost: nil)
           kind = care[:kind]
-          return [instead || dead(kind, slip, regraft_until, budding, today)] if care[:state] == "failed"
+          if care[:state] == "failed"
+            told = instead || dead(kind, slip, regraft_until, budding, today)
+            return [lost ? { **told, lost: lost } : told]
+          end
 
           [meaning(kind, seen, care, today, asleep), *asides(seen, care, safe_mm, hand_mm)].compact
         end

@@ -60,7 +60,8 @@ module Vestry
         other = instead
         again = care[:state] == "failed" && other.nil?
         told = Core::Tend::Answer.of(seen ? CoreInputs.visit(seen) : {}, care: care, slip: again ? slip : {},
-                                     regraft_until: regraft_until, budding: budding, instead: other, **standing)
+                                     regraft_until: regraft_until, budding: budding, instead: other,
+                                     lost: (graft.lost_cause if known_loss?), **standing)
         seen && UNDECIDED.include?(told.first&.fetch(:code)) ? told + [odds] : told
       end
 

@@ -166,6 +166,8 @@ RSpec.describe Vestry::Web::Sentences do
       [code, [{}, { at_rest: true }].map { |more| voice.send(code, { **of, **more }).match?(/bark slips/i) }]
     end
     expect(said.values).to all(eq([true, false]))
+    expect(voice.say_answer_regraft_now({ **of, lost: "blown-out" })).to start_with "Blown out. Bark slips until"
+    expect(voice.say_answer_spring({ lost: "browsed" })).to start_with "Browsed off, and too late even for a bud"
     expect(voice.say_answer_regraft_now({ **of, at_rest: true }))
       .to start_with "Dead. Another like it can be set until about 8 June 2026 and there are 2 sticks of it left:"
   end
@@ -303,6 +305,10 @@ RSpec.describe Vestry::Web::Headline do
     expect(says.call).to eq "A1: 1 limb grafted, 1 to be worked again, 1 nurse limb kept."
     Vestry::Records::PlanLimb.where(limb_id: stubs[0].id).delete
     expect(says.call).to eq "A1: 1 limb grafted, 1 lost, 1 nurse limb kept."
+    Vestry::Records::PlanLimb.first(limb_id: stubs[1].id).update(role: "backup")
+    expect(says.call).to eq "A1: 1 limb grafted, 1 lost, 1 nurse limb kept; C, its backup, lives."
+    first.update(lost_on: nil, lost_cause: nil)
+    expect(says.call).to eq "A1: 2 limbs grafted, 1 nurse limb kept."
   end
 
   it "puts an alarm before everything else that is due" do

@@ -72,7 +72,8 @@ module Vestry
           end
           return unplanned_tree(tree) if planned.empty?
 
-          "#{tree.label}: #{worked_words(tree, planned).join(', ')}#{nurse_words(planned)}."
+          "#{tree.label}: #{worked_words(tree, planned).join(', ')}#{nurse_words(planned)}" \
+          "#{backup_words(tree, planned)}."
         end
 
         # A tree without a plan: what stands on it all the same, and what nothing is decided of.
@@ -162,7 +163,8 @@ module Vestry
           return "#{limb.label} is to be worked; choose its cut, method and variety." unless planned.complete?
           return missed_limb_words(limb, planned) if orchard.stub_windows(@today).past?(planned)
 
-          "#{limb.label} is to become #{planned.variety.name} in #{planned.season}: " \
+          "#{limb.label} is to become #{planned.variety.name} in #{planned.season}#{', as a backup' if
+            planned.role == 'backup'}: " \
           "#{place_words(planned.technique)} at #{length(planned.cut_mm)}, " \
           "#{method_name(planned.technique).downcase}, #{set_words(planned.technique, planned.sticks)}."
         end
@@ -278,6 +280,17 @@ module Vestry
         def nurse_words(planned)
           nurses = planned.count { |each| each.role == "nurse" }
           nurses.zero? ? "; no nurse limb is kept" : ", #{counted(nurses, 'nurse limb')} kept"
+        end
+
+        # Where a graft was lost, which of those that were set in case of that lives.
+        def backup_words(tree, planned)
+          spare = planned.select { |each| each.role == "backup" }.map(&:limb_id)
+          living, lost = tree.standing_limbs.select(&:graft).partition { |limb| limb.graft.fate != "lost" }
+          living = living.select { |limb| spare.include?(limb.id) }
+          return unless lost.any? && living.any?
+
+          "; #{listed(living.map(&:tag))}, #{living.size == 1 ? 'its backup' : 'its backups'}, " \
+            "#{living.size == 1 ? 'lives' : 'live'}"
         end
 
         def graft_words(graft, report)

@@ -97,8 +97,8 @@ module Vestry
           "The stick lives, so this is no failure: cut the snapped shoot to a sound bud above the union, and go on."
         end
         def say_answer_regraft_now(r)
-          "Dead. #{while_it_can(r)} and there #{r[:sticks] == 1 ? 'is one stick' : "are #{r[:sticks]} sticks"} of it " \
-          "left: regraft now, a little lower. After that day: bud its regrowth from #{day(r[:from])}."
+          "#{gone(r)}. #{while_it_can(r)} and there #{r[:sticks] == 1 ? 'is one stick' : "are #{r[:sticks]} sticks"} " \
+          "of it left: regraft now, a little lower. After that day: bud its regrowth from #{day(r[:from])}."
         end
         # Until when it can be made again, and why until then.
         def while_it_can(r)
@@ -106,11 +106,11 @@ module Vestry
             "Bark slips until about #{day(r[:until])}"
         end
         def say_answer_regraft_no_wood(r)
-          "Dead. There is time for another graft until #{day(r[:until])}, but #{no_stick(r)}: another " \
+          "#{gone(r)}. There is time for another graft until #{day(r[:until])}, but #{no_stick(r)}: another " \
           "variety's, or bud its regrowth from #{day(r[:from])}."
         end
         def say_answer_regraft_soon(r)
-          "Dead. #{once_it_can(r)}; until #{day(r[:until])} it can be grafted again, a little lower: " \
+          "#{gone(r)}. #{once_it_can(r)}; until #{day(r[:until])} it can be grafted again, a little lower: " \
             "#{sticks_left(r)}."
         end
         def sticks_left(r)
@@ -126,61 +126,64 @@ module Vestry
         def bud_days(r) = r[:from] ? "between #{day(r[:from])} and #{day(r[:until])}" : "by #{day(r[:until])}"
         def say_answer_bud(r)
           days = bud_days(r)
-          "Dead, and the days for another like it are over this season: keep two or three of its shoots and bud them " \
-          "#{days}, or plan it for spring."
+          "#{gone(r)}, and the days for another like it are over this season: where it throws shoots, keep two or " \
+          "three and bud them #{days}, or plan it for spring."
         end
         def say_answer_this_spring(r)
-          "Dead. Plan it again for spring, a little lower, with #{wood_of_season(r)}."
+          "#{gone(r)}. Plan it again for spring, a little lower, with #{wood_of_season(r)}."
         end
         def wood_of_season(r) = r[:leafy] ? "leafy wood that is cut on the day" : "wood that is cut while it sleeps"
         def say_answer_beside_now(r)
-          "Dead. #{while_it_can(r)} and there #{r[:sticks] == 1 ? 'is one stick' : "are #{r[:sticks]} sticks"} of it " \
-          "left: set another a hand's breadth beside it, into fresh bark."
+          "#{gone(r)}. #{while_it_can(r)} and there #{r[:sticks] == 1 ? 'is one stick' : "are #{r[:sticks]} sticks"} " \
+          "of it left: set another a hand's breadth beside it, into fresh bark."
         end
         def say_answer_beside_no_wood(r)
-          "Dead. There is time for another beside it until #{day(r[:until])}, but #{no_stick(r)}: another " \
+          "#{gone(r)}. There is time for another beside it until #{day(r[:until])}, but #{no_stick(r)}: another " \
           "variety's, or plan it for spring."
         end
         def say_answer_beside_soon(r)
-          "Dead. #{once_it_can(r)}; until #{day(r[:until])} another can be set beside it: #{sticks_left(r)}."
+          "#{gone(r)}. #{once_it_can(r)}; until #{day(r[:until])} another can be set beside it: #{sticks_left(r)}."
         end
-        def say_answer_beside_spring(r) = "Dead. Plan another beside it for spring, with #{wood_of_season(r)}."
-        def say_answer_beside_later(_)
-          "Dead, and the days for another like it are over this season: plan one beside it for spring, and cut wood " \
-          "for it in winter."
+        def say_answer_beside_spring(r) = "#{gone(r)}. Plan another beside it for spring, with #{wood_of_season(r)}."
+        def say_answer_beside_later(r)
+          "#{gone(r)}, and the days for another like it are over this season: plan one beside it for spring, and " \
+          "cut wood for it in winter."
         end
         def say_answer_rejoin_now(r)
-          "Dead. If its donor lives, part the two and join fresh faces a little higher by #{day(r[:until])}; else " \
-          "plan it for spring with another plant."
+          "#{gone(r)}. If its donor lives, part the two and join fresh faces a little higher by " \
+          "#{day(r[:until])}; else plan it for spring with another plant."
         end
         def say_answer_rejoin_soon(r)
-          "Dead. #{once_it_can(r)}: join it again then, with a donor that is well rooted, by " \
+          "#{gone(r)}. #{once_it_can(r)}: join it again then, with a donor that is well rooted, by " \
           "#{day(r[:until])}."
         end
-        def say_answer_rejoin_spring(_) = "Dead. Plan it again for spring, with a donor that is well rooted by then."
+        def say_answer_rejoin_spring(r)
+          "#{gone(r)}. Plan it again for spring, with a donor that is well rooted by then."
+        end
         def say_answer_rebud(r)
-          "Dead. Set another bud into the same shoot, on its other side, or into another shoot, by #{day(r[:until])}."
+          "#{gone(r)}. Set another bud into the same shoot, on its other side, or into another shoot, by " \
+            "#{day(r[:until])}."
         end
         def say_answer_rebud_later(r)
-          "Dead. Keep the shoot, and bud it again between #{day(r[:from])} and #{day(r[:until])}."
+          "#{gone(r)}. Keep the shoot, and bud it again between #{day(r[:from])} and #{day(r[:until])}."
         end
-        def say_answer_rebud_next(_)
-          "Dead, and too late for another bud this season: keep the shoot, and bud it again next summer."
+        def say_answer_rebud_next(r)
+          "#{gone(r)}, and too late for another bud this season: keep the shoot, and bud it again next summer."
         end
         def say_answer_mate(r)
-          "Dead, but #{r[:variety]} of #{day(r[:on])} stands on the same stub: take the dead sticks out, and cut " \
-            "nothing back."
+          "#{gone(r)}, but #{r[:variety]} of #{day(r[:on])} stands on the same stub: take the dead sticks out, and " \
+            "cut nothing back."
         end
-        def say_answer_followed(r) = "Dead. The limb was grafted again on #{day(r[:on])}, with #{r[:variety]}."
-        def say_answer_decided(r) = "Dead. The limb #{say_unworked(r)}."
-        def say_answer_planned(r) = "Dead. It is planned again for #{r[:season]}."
+        def say_answer_followed(r) = "#{gone(r)}. The limb was grafted again on #{day(r[:on])}, with #{r[:variety]}."
+        def say_answer_decided(r) = "#{gone(r)}. The limb #{say_unworked(r)}."
+        def say_answer_planned(r) = "#{gone(r)}. It is planned again for #{r[:season]}."
         def say_answer_missed(r)
           bud = ", or bud its regrowth #{bud_days(r)}" if r[:until]
-          "Dead. It was planned again for #{r[:season]}, and its last sensible day is over: move it to " \
+          "#{gone(r)}. It was planned again for #{r[:season]}, and its last sensible day is over: move it to " \
           "#{r[:to]} under Plan#{bud}."
         end
-        def say_answer_spring(_)
-          "Dead, and too late even for a bud: plan it again for spring, and cut wood for it in winter."
+        def say_answer_spring(r)
+          "#{gone(r)}, and too late even for a bud: plan it again for spring, and cut wood for it in winter."
         end
         def say_answer_reseal(_) = "Mend the seal today: a stick dries through a crack in days."
         def say_answer_slit(_) = "The wrap bites: slit it lengthwise on the side away from the stick, today."
@@ -265,6 +268,9 @@ module Vestry
 
         def cause_name(cause) = Core::Rulebook.shipped.book("cause").dig("causes", cause, "name")
         def loss_name(cause) = Core::Rulebook.shipped.book("cause").dig("losses", cause, "name")
+
+        # How it ended, where somebody said so.
+        def gone(r) = Core::Rulebook.shipped.book("cause").dig("losses", r[:lost], "gone") || "Dead"
 
         # A sign with its figures.
         def say_sign(sign)

@@ -110,6 +110,7 @@ RSpec.describe Vestry::Core::Tend::Answer, :core do
       .to eq(code: "answer_bud", from: Date.new(2026, 8, 1), until: Date.new(2026, 9, 7))
     expect(answer("failed", slip: { slips: false, sticks: 2 }, today: Date.new(2026, 8, 1)).first)
       .to eq(code: "answer_bud", from: nil, until: Date.new(2026, 9, 7))
+    expect(answer("failed", lost: "browsed").first).to include(code: "answer_regraft_now", lost: "browsed")
   end
 
   it "waits for bark that is to come, with the wood there is once none can be cut any more" do
