@@ -4,13 +4,13 @@ RSpec.describe Vestry::Core::Tend::Answer, :core do
   DAY = Date.new(2026, 5, 20)
 
   def answer(state, seen = {}, slip: { slips: true, sticks: 2 }, today: DAY, open: [], safe_mm: nil, kind: "stub",
-             hand_mm: 0, asleep: false, tasks: [], **more)
+             hand_mm: 0, asleep: false, tasks: [], lost: nil, **more)
     care = { **more, state: state, knit_on: Date.new(2026, 5, 12), knit_share: 0.6, kind: kind,
              patience_on: Date.new(2026, 5, 26), waking_on: Date.new(2027, 3, 15),
              tasks: open.map { |rule| { rule: rule, status: "open", opens_on: today } } + tasks }
     described_class.of(seen, care: care, slip: slip, regraft_until: Date.new(2026, 7, 5),
                        budding: Date.new(2026, 8, 1)..Date.new(2026, 9, 7), safe_mm: safe_mm, hand_mm: hand_mm,
-                       asleep: asleep, today: today)
+                       asleep: asleep, today: today, lost: lost)
   end
 
   def codes(...) = answer(...).map { |each| each[:code] }
