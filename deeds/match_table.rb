@@ -17,7 +17,7 @@ module Vestry
         return false if POINTS.include?(import.kind) || own?(import)
 
         table = Records::ForeignTable.new(import.content)
-        layout = Records::TableLayout.guess(import.kind, table)
+        layout = Records::TableLayout.of(import, Records::LayoutGuess.new(import.kind, table).facts)
         plain = own_fields?(table, layout)
         import.update(state: plain ? "reading" : "matching", layout: Records::ImportLayouts.json(layout.facts))
         !plain
@@ -34,7 +34,7 @@ module Vestry
         table = Records::ForeignTable.new(import.content)
         facts = Records::ImportLayouts.find(import.orchard_id, import.kind, table.fingerprint) or return false
         import.update(layout: Records::ImportLayouts.json(facts))
-        return false if Records::TableLayout.new(import.kind, facts).open_questions(table).any?
+        return false if Records::TableLayout.of(import, facts).open_questions(table).any?
 
         import.update(state: "reading")
       end
@@ -44,7 +44,7 @@ module Vestry
       # @raise [Refused] with what is still to be told
       def call(import, facts, today:)
         table = Records::ForeignTable.new(import.content)
-        layout = Records::TableLayout.new(import.kind, facts)
+        layout = Records::TableLayout.of(import, facts)
         import.update(layout: Records::ImportLayouts.json(layout.facts)) if import.state == "matching"
         open = layout.open_questions(table)
         raise Refused, layout: open if open.any?

@@ -34,9 +34,13 @@ module Vestry
       module_function
 
       # @param kind [String] trees, limbs, station, or a table's name
+      # @param register [Array<String>] the varieties that are known, where it names some
       # @return [Hash{String=>Field}] by name
-      def of(kind)
-        (headings(kind) + BESIDE.fetch(kind, [])).to_h { |name| [name, field(kind, name)] }
+      def of(kind, register: [])
+        fields = (headings(kind) + BESIDE.fetch(kind, [])).to_h { |name| [name, field(kind, name)] }
+        return fields unless fields.key?("variety") && register.any?
+
+        fields.merge("variety" => Column.new(name: "variety", type: "word", choices: register))
       end
 
       # @return [Array<Array<Array<String>>>] of each, one set of fields has to be there

@@ -47,7 +47,7 @@ module Vestry
         when "row_number" then said.any? && said.all? { |cell| cell.match?(FigureReader::TREE) }
         when "limb_name" then said.any? && said.all? { |cell| cell.match?(FigureReader::LIMB) }
         when "at" then said.any? { |cell| cell.match?(/\d:\d/) && cell.match?(/\d[-\/.]\d/) }
-        else @fields[name].type != "number" || said.empty? || said.any? { |cell| cell.match?(/\d/) }
+        else @fields[name].type != "number" || said.empty? || written?(column, name) || said.any?(/\d/)
         end
       end
 
@@ -61,8 +61,11 @@ module Vestry
 
       # A column called girth_mm says its unit; one called girth does not.
       def own_if_named(name, column)
-        own_unit(name) if @table.headings[column].to_s.downcase.strip == name
+        own_unit(name) if written?(column, name)
       end
+
+      # Whether a heading is a field's name as it is written here.
+      def written?(column, name) = @table.headings[column].to_s.downcase.strip == name
 
       def own_unit(name)
         { "celsius" => "c" }[name] || name[/_(mm|m|c|ms)\z/, 1]

@@ -14,7 +14,7 @@ module Vestry
         @orchard = orchard
         @kind = kind
         @table = ForeignTable.new(bytes)
-        @layout = TableLayout.new(kind, layout)
+        @layout = TableLayout.new(kind, layout, register: Variety.by_name(orchard).keys)
         @today = today
         @import = import
         @cell_faults = {}

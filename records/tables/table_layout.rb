@@ -9,12 +9,13 @@ module Vestry
       # So many of a column's words are asked about.
       MOST_WORDS = 60
 
-      attr_reader :columns, :order, :constants, :words
+      attr_reader :columns, :order, :constants, :words, :fields
 
       # @param facts [Hash] as JSON holds it: +columns+, a field and a unit or nothing for each; +order+ of days;
       #   +constants+ by field; +words+ by field
-      def initialize(kind, facts)
-        @fields = LayoutFields.of(kind)
+      # @param register [Array<String>] the varieties that are known
+      def initialize(kind, facts, register: [])
+        @fields = LayoutFields.of(kind, register: register)
         @kind = kind
         @columns = facts.fetch("columns", []).map do |column|
           column if column.is_a?(Hash) && @fields.key?(column["field"])
@@ -25,6 +26,13 @@ module Vestry
       end
 
       def self.guess(kind, table) = new(kind, LayoutGuess.new(kind, table).facts)
+
+      # As a file that waits to be matched is to be read.
+      #
+      # @param import [Import]
+      def self.of(import, facts = import.layout.to_h)
+        new(import.kind, facts, register: Variety.by_name(import.orchard).keys)
+      end
 
       def facts = { "columns" => columns, "order" => order, "constants" => constants, "words" => words }
 
@@ -99,7 +107,10 @@ module Vestry
       def wordless(table)
         places.keys.select { |name| field(name).choices }.flat_map do |name|
           (unknown_words(table, name) - words.fetch(name, {}).reject { |_, to| to.to_s.empty? }.keys).first(1)
-            .map { |said| "Say what “#{said[0, 40]}” is among #{words_of(name)}." }
+            .map do |said|
+              name == "variety" ? "Say which variety “#{said[0, 40]}” is, or write it into the register first." :
+                "Say what “#{said[0, 40]}” is among #{words_of(name)}."
+            end
         end
       end
 

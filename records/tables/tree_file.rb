@@ -154,7 +154,7 @@ module Vestry
           ["#{row}#{number}".upcase, id]
         end
       end
-      def known_varieties = @known_varieties ||= Variety.by_name(@orchard)
+      def known_varieties = @known_varieties ||= Variety.by_name(@orchard).transform_keys(&:downcase)
       def seen = @seen ||= {}
 
       def trees_fate(facts, line, fault)
@@ -167,7 +167,7 @@ module Vestry
         variety = facts.delete("variety")
         LineFate.new(line: line, label: label, fault: fault,
                  values: facts.transform_keys(&:to_sym).merge(orchard_id: @orchard.id,
-                                                              variety_id: variety && known_varieties[variety]))
+                                                              variety_id: variety && known_varieties[variety.downcase]))
       end
 
       def tree_fault(facts, label)
@@ -183,7 +183,7 @@ module Vestry
         unless Tree::FORMS.include?(facts["form"])
           return "column form: “#{facts['form']}” is not one of #{Tree::FORMS.join(', ')}"
         end
-        if facts["variety"] && !known_varieties.key?(facts["variety"])
+        if facts["variety"] && !known_varieties.key?(facts["variety"].downcase)
           return "column variety: “#{facts['variety']}” is not in the register"
         end
         return "#{label} stands here already" if known_trees.key?(label)

@@ -10,7 +10,7 @@ RSpec.describe Vestry::Deeds::MatchTable do
 
   def questions(import)
     table = Vestry::Records::ForeignTable.new(import.content)
-    Vestry::Records::TableLayout.new(import.kind, import.layout.to_h).open_questions(table)
+    Vestry::Records::TableLayout.of(import).open_questions(table)
   end
 
   # Said by hand over what was guessed.
@@ -89,6 +89,17 @@ RSpec.describe Vestry::Deeds::MatchTable do
     expect(Vestry::Records::Tree.where(orchard_id: here.id).order(:number)
       .select_map(%i[row trunk_girth_mm height_mm]).map { |row, *mm| [row, *mm.map(&:to_f)] })
       .to eq [["N", 800.1, 4267.2], ["N", 762.0, 3505.2], ["N", 609.6, 2743.2], ["N", 101.6, 3048.0]]
+  end
+
+  it "knows a variety however it is written, by a name that was given up too, and asks which it is where it does not" do
+    red, other = variety(here, "Old Barn Red"), variety(here, "Barn Apple")
+    Vestry::Deeds::JoinVariety.call(other, red, by: "Orla")
+    import = bring("trees", "Row,No,Kind,Sort\nN,1,apple,old barn red\nN,2,apple,Barn apple\nN,3,apple,Old Barn Redd\n" \
+                            "N,4,apple,\n")
+    expect(questions(import)).to eq ["Say which variety “Old Barn Redd” is, or write it into the register first."]
+    finish(tell(import, words: { "variety" => { "Old Barn Redd" => "Old Barn Red" } }))
+    expect(Vestry::Records::Tree.where(orchard_id: here.id).order(:number).select_map(:variety_id))
+      .to eq [red.id, red.id, red.id, nil]
   end
 
   it "knows bark by its roughness from bark by its thickness" do

@@ -63,7 +63,7 @@ module Vestry
           # How a table from elsewhere is to be read, with what is still to be told.
           def match_page(import, facts = import.layout.to_h, wrong: [])
             table = Records::ForeignTable.new(import.content)
-            layout = Records::TableLayout.new(import.kind, facts)
+            layout = Records::TableLayout.of(import, facts)
             erb :"files/match", locals: { import: import, table: table, layout: layout, wrong: wrong,
                                           open: layout.open_questions(table) }
           end
