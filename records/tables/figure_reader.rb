@@ -17,6 +17,8 @@ module Vestry
       # How many mm each is that a length is kept in; and a length that is written in parts, or in feet and inches.
       LENGTHS = { "length_mm" => 1, "length_m" => 1000.0 }.freeze
       PARTS = %r{\d\s*/\s*\d|[¼½¾⅛⅜⅝⅞⅓⅔]|\d\s*(?:ft|feet|foot|['′’])\.?\s*\d}i
+      # A unit behind a figure, in letters or as a sign.
+      UNIT = %r{[[:alpha:]"″”'′’°/]+\z}
       private_constant :NAMED, :CLOCK, :LENGTHS, :PARTS
 
       # @param comma [Boolean] whether a comma is a number's point, and a point parts its thousands

@@ -10,7 +10,8 @@ module Vestry
         def words = WORDS.fetch(name) { name.sub(/_(mm|m|c|ms|deg)\z/, "").tr("_", " ") }
       end
 
-      WORDS = { "row_number" => "tree, as B1", "limb_name" => "limb, as B1 C", "trunk_diameter_mm" => "trunk diameter",
+      WORDS = { "technique" => "method", "scion_mm" => "thickness of its sticks", "row_number" => "tree, as B1",
+                "limb_name" => "limb, as B1 C", "trunk_diameter_mm" => "trunk diameter",
                 "trunk_girth_mm" => "trunk girth", "fork_mm" => "height at its fork", "x_m" => "distance east",
                 "y_m" => "distance north", "min_c" => "least temperature", "max_c" => "greatest temperature",
                 "temperature_c" => "temperature through the day", "clock" => "time of day", "at" => "day and time",
