@@ -64,9 +64,9 @@ module Vestry
 
       # @return [Array(Float, String), Array(Float, nil)] a number, and the unit behind it
       def figure(said)
-        digits, own = said.match(/\A([-+−]?[\d.,\s']*\d)\s*([[:alpha:]"″”'′’°\/]+)?\z/)&.captures
+        digits, own = said.match(/\A([-+−]?[\d.,\s']*\d)\s*(#{UNIT}|\z)/)&.captures
         number = digits && Core::Values.number(pointed(digits)) or raise UnreadCell, "“#{said[0, 30]}” is not a number"
-        [number, own]
+        [number, (own unless own.empty?)]
       end
 
       # A length in parts: 8 3/4, 30-1/2, 4' 6".

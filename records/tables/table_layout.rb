@@ -96,7 +96,7 @@ module Vestry
       # Whether every figure of a column says its own unit.
       def self_measured?(table, column)
         said = table.cells(column).reject(&:empty?)
-        said.all? { |cell| TableWords.unit(cell[/[[:alpha:]"″”'′’°\/]+\z/]) || TableWords.unknown?(cell, "warmth") }
+        said.all? { |cell| TableWords.unit(cell[FigureReader::UNIT]) || TableWords.unknown?(cell, "warmth") }
       end
 
       def undated?(table)
