@@ -18,8 +18,8 @@ module Vestry
 
       def self.check(orchard, values, variety)
         errors = {}
-        other = Records::Variety.named(orchard, values[:name], except: variety)
-        errors[:name] = [taken(other)] if other
+        taken = taken(Records::Variety.named(orchard, values[:name], except: variety))
+        errors[:name] = [taken] if taken
         { bloom: %i[bloom_from bloom_to], harvest: %i[harvest_from harvest_to] }.each_value do |from, to|
           errors[to] = ["both ends are wanted, or neither"] if values[from].nil? != values[to].nil?
         end
@@ -34,6 +34,7 @@ module Vestry
 
       # Names are given once, and what is out of sight keeps its own.
       def self.taken(other)
+        return if other.nil?
         return "#{other.name} is another name of #{other.same_as.name} here" if other.same_as
         return "#{other.name} is in the register already" unless other.hidden?
 

@@ -155,6 +155,7 @@ module Vestry
         end
       end
       def known_varieties = @known_varieties ||= Variety.by_name(@orchard).transform_keys(&:downcase)
+      def variety_id(name) = name && known_varieties[name.downcase]
       def seen = @seen ||= {}
 
       def trees_fate(facts, line, fault)
@@ -167,7 +168,7 @@ module Vestry
         variety = facts.delete("variety")
         LineFate.new(line: line, label: label, fault: fault,
                  values: facts.transform_keys(&:to_sym).merge(orchard_id: @orchard.id,
-                                                              variety_id: variety && known_varieties[variety.downcase]))
+                                                              variety_id: variety_id(variety)))
       end
 
       def tree_fault(facts, label)
@@ -183,7 +184,7 @@ module Vestry
         unless Tree::FORMS.include?(facts["form"])
           return "column form: “#{facts['form']}” is not one of #{Tree::FORMS.join(', ')}"
         end
-        if facts["variety"] && !known_varieties.key?(facts["variety"].downcase)
+        if facts["variety"] && variety_id(facts["variety"]).nil?
           return "column variety: “#{facts['variety']}” is not in the register"
         end
         return "#{label} stands here already" if known_trees.key?(label)

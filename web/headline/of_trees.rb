@@ -72,8 +72,7 @@ module Vestry
           end
           return unplanned_tree(tree) if planned.empty?
 
-          "#{tree.label}: #{worked_words(tree, planned).join(', ')}#{nurse_words(planned)}" \
-          "#{backup_words(tree, planned)}."
+          "#{tree.label}: #{worked_words(tree, planned).join(', ')}#{kept_words(tree, planned)}."
         end
 
         # A tree without a plan: what stands on it all the same, and what nothing is decided of.
@@ -281,6 +280,9 @@ module Vestry
           nurses = planned.count { |each| each.role == "nurse" }
           nurses.zero? ? "; no nurse limb is kept" : ", #{counted(nurses, 'nurse limb')} kept"
         end
+
+        # What stands beside those that are worked: nurses, and what lives in place of one that was lost.
+        def kept_words(tree, planned) = "#{nurse_words(planned)}#{backup_words(tree, planned)}"
 
         # Where a graft was lost, which of those that were set in case of that lives.
         def backup_words(tree, planned)
