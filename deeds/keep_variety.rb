@@ -17,12 +17,9 @@ module Vestry
       end
 
       def self.check(orchard, values, variety)
-        errors = {}
+        errors = half_windows(values)
         taken = taken(Records::Variety.named(orchard, values[:name], except: variety))
         errors[:name] = [taken] if taken
-        { bloom: %i[bloom_from bloom_to], harvest: %i[harvest_from harvest_to] }.each_value do |from, to|
-          errors[to] = ["both ends are wanted, or neither"] if values[from].nil? != values[to].nil?
-        end
         unless Core::Rulebook.shipped.kin_names.include?(values[:species])
           errors[:species] = ["is one of #{Core::Rulebook.shipped.kin_names.join(', ')}"]
         end
@@ -30,6 +27,12 @@ module Vestry
           errors[:origin] = ["say where the wood comes from: whoever checks plant health will ask"]
         end
         raise Refused, errors if errors.any?
+      end
+
+      def self.half_windows(values)
+        [%i[bloom_from bloom_to], %i[harvest_from harvest_to]]
+          .select { |from, to| values[from].nil? != values[to].nil? }
+          .to_h { |_, to| [to, ["both ends are wanted, or neither"]] }
       end
 
       # Names are given once, and what is out of sight keeps its own.
@@ -40,7 +43,7 @@ module Vestry
 
         "#{other.name} was taken out of the register: bring it back where what was changed is listed"
       end
-      private_class_method :check, :taken
+      private_class_method :check, :half_windows, :taken
     end
   end
 end
