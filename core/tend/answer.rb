@@ -12,7 +12,7 @@ module Vestry
         # @param slip [Hash] +slips+ (bark lifts now, or another like it is made without), +ahead+ (it will, this
         #   season) and perhaps +opens_on+; +at_rest+ (it needs no bark that slips); +sticks+ (of its variety, at
         #   hand and not wanted by stubs that wait), +wanted+ (there are some, and all are), +woken+ (none can be cut
-        #   any more) and +leafy+ (its wood is cut on the day)
+        #   any more), +leafy+ (its wood is cut on the day) and perhaps +also+ (other limbs that lost a graft of it)
         # @param regraft_until [Date] the last sensible day for another graft
         # @param budding [Range<Date>] in which its regrowth can be budded, or a bud be set again
         # @param instead [Hash, nil] a reason: what stands in the place of one that was lost, or is decided for it
@@ -132,7 +132,7 @@ module Vestry
           code = wood ? "now" : "no_wood"
           { code: MADE_AGAIN.fetch(kind)[slip[:slips] ? code : "soon"], until: regraft_until, sticks: slip[:sticks],
             opens: (slip[:opens_on] unless slip[:slips]), wanted: (slip[:wanted] unless wood),
-            at_rest: slip[:at_rest] }.compact
+            at_rest: slip[:at_rest], also: (slip[:also] if wood && kind != "approach") }.compact
         end
 
         MADE_AGAIN = { "stub" => { "spring" => "answer_this_spring", "now" => "answer_regraft_now",

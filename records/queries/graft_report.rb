@@ -179,7 +179,16 @@ module Vestry
         supply = @orchard.wood_supply(@orchard.season.name_of(today), today)
         stored, free = supply.in_store(graft.variety_id)
         { sticks: free, wanted: stored.positive? && free.zero?, woken: !supply.to_come?(graft.variety),
-          leafy: supply.leafy?(graft.variety) }
+          leafy: supply.leafy?(graft.variety), **(free.positive? ? also_lost : {}) }
+      end
+
+      # Other limbs whose grafts of that variety were lost, and of which nothing is decided: the same sticks are told
+      # to them.
+      def also_lost
+        limbs = PlanQueries.failed(@orchard, @orchard.season.name_of(today)).map(&:limb)
+        others = limbs.reject { |limb| limb.id == graft.limb_id }
+          .select { |limb| limb.graft&.variety_id == graft.variety_id }
+        others.any? ? { also: others.map(&:label) } : {}
       end
 
       def weeks = (today - graft.grafted_on).to_i / 7.0

@@ -41,6 +41,30 @@ RSpec.describe Vestry::Records::WoodSupply, "and a stub that was lost" do
                                include("all its sticks are wanted by stubs that wait")]
   end
 
+  it "is told to each of two that were lost as what the other wants too, until one is decided" do
+    bundle(2)
+    on = Date.new(2026, 5, 10)
+    stubs = %w[Q R].map { |tag| limb(standing, tag) }
+    made = stubs.map do |each|
+      Vestry::Deeds::DecideLimb.call(each, { role: "work", variety: kind.id }, by: "Orla", season: 2026)
+      graft(each, variety_id: kind.id, grafted_on: Date.new(2026, 4, 20))
+    end
+    told = lambda do |graft|
+      here = Vestry::Records::Orchard[self.here.id]
+      answer = Vestry::Records::GraftReport.new(here.graft!(graft.id), on).answer.first
+      Vestry::Web::Headline.new(here, on).say(answer)
+    end
+    lose = ->(each) { Vestry::Deeds::RecordLoss.call(each, on: on, cause: "browsed", by: "Orla", today: on) }
+    lose[made.first]
+    expect(told[made.first]).to start_with "Browsed off. Bark slips until"
+    expect(told[made.first]).to include "there are 2 sticks of it left: regraft now"
+    lose[made.last]
+    expect(made.map { |each| told[each][/left, which .* too/] })
+      .to eq ["left, which #{stubs[1].label} wants too", "left, which #{stubs[0].label} wants too"]
+    Vestry::Deeds::DecideLimb.call(Vestry::Records::Limb[stubs.last.id], { role: "nurse" }, by: "Orla", season: 2026)
+    expect(told[made.first]).to include "there are 2 sticks of it left: regraft now"
+  end
+
   it "is told of with the day from which bark slips, once none can be cut any more" do
     kind
     dead(Date.new(2026, 6, 30))

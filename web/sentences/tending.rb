@@ -98,7 +98,8 @@ module Vestry
         end
         def say_answer_regraft_now(r)
           "#{gone(r)}. #{while_it_can(r)} and there #{r[:sticks] == 1 ? 'is one stick' : "are #{r[:sticks]} sticks"} " \
-          "of it left: regraft now, a little lower. After that day: bud its regrowth from #{day(r[:from])}."
+          "of it left#{also_lost(r)}: regraft now, a little lower. After that day: bud its regrowth from " \
+            "#{day(r[:from])}."
         end
         # Until when it can be made again, and why until then.
         def while_it_can(r)
@@ -116,7 +117,11 @@ module Vestry
         def sticks_left(r)
           return "#{no_stick(r)}, take another variety's" unless r[:sticks].positive?
 
-          r[:sticks] == 1 ? "one stick of it is left" : "#{r[:sticks]} sticks of it are left"
+          "#{r[:sticks] == 1 ? 'one stick of it is left' : "#{r[:sticks]} sticks of it are left"}#{also_lost(r)}"
+        end
+        # Who else is told of the same sticks.
+        def also_lost(r)
+          ", which #{listed_some(r[:also], 3)} #{r[:also].size == 1 ? 'wants' : 'want'} too" if r[:also]
         end
         def once_it_can(r) = "#{r[:at_rest] ? 'Another like it can be set' : 'Its bark slips'} #{from_about(r)}"
         def from_about(r) = r[:opens] ? "from about #{day(r[:opens])}" : "later this spring"
@@ -135,7 +140,7 @@ module Vestry
         def wood_of_season(r) = r[:leafy] ? "leafy wood that is cut on the day" : "wood that is cut while it sleeps"
         def say_answer_beside_now(r)
           "#{gone(r)}. #{while_it_can(r)} and there #{r[:sticks] == 1 ? 'is one stick' : "are #{r[:sticks]} sticks"} " \
-          "of it left: set another a hand's breadth beside it, into fresh bark."
+          "of it left#{also_lost(r)}: set another a hand's breadth beside it, into fresh bark."
         end
         def say_answer_beside_no_wood(r)
           "#{gone(r)}. There is time for another beside it until #{day(r[:until])}, but #{no_stick(r)}: another " \
