@@ -35,6 +35,14 @@ module Vestry
                 rulebook)
         end
 
+        # By how many days spring comes here after the one that the rulebook's days are of; negative where it comes before.
+        #
+        # @return [Integer]
+        def self.spring_later(species, latitude_deg, altitude_m, rulebook)
+          (opens_day(species, latitude_deg, altitude_m, rulebook) -
+            rulebook.value("species.#{species}.slip_opens")).round
+        end
+
         def self.moved(day, degree, species, latitude_deg, altitude_m, rulebook)
           away = latitude_deg.abs - rulebook.value("species.#{species}.slip_latitude")
           day + rulebook.value("reckoning.slip.#{degree}") * away +

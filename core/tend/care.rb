@@ -195,7 +195,7 @@ module Vestry
           def weather_turns
             return [] unless young?
 
-            [*Leaf.turns(@today, @season, @rulebook), *event("drought")&.first&.+(figure("soak_days")),
+            [*Leaf.turns(@today, @season, @rulebook, spring_later), *event("drought")&.first&.+(figure("soak_days")),
              @graft[:grafted_on] + figure("young_days") + 1]
           end
         end

@@ -125,7 +125,7 @@ module Vestry
         # What is made while its stock sleeps has nothing grow on it before shoots push in an ordinary year.
         def pushing
           made = @graft[:grafted_on]
-          year = Leaf.year_at_hand(made, @season, @rulebook)
+          year = Leaf.year_at_hand(made, @season, @rulebook, spring_later)
           pushed = Leaf.pushing(year.begin, @graft[:species], @season, @rulebook, place) unless evergreen?
           pushed && pushed > made ? [pushed, "calendar"] : grafted
         end
@@ -187,7 +187,7 @@ module Vestry
         end
 
         def in_failing_season(name) = @season.next_day(calendar(name), @season.year_start(failed_on))
-        def spring_after = in_failing_season("again")
+        def spring_after = in_failing_season("again") + spring_later
         def older? = @season.name_of(failed_on) > @season.name_of(@graft[:grafted_on])
 
         # The last sensible days for another graft, and for a bud on its regrowth, of the season that runs.
@@ -236,9 +236,19 @@ module Vestry
         def scaffold = @graft[:scaffold_on] && [@graft[:scaffold_on], "seen"]
 
         # The spring in which a sleeping bud wakes.
-        def waking = [@season.next_day(calendar("waking"), @graft[:grafted_on] + figure("approach_days")), "calendar"]
+        def waking
+          [@season.next_day(calendar("waking"), @graft[:grafted_on] + figure("approach_days")) + spring_later, "calendar"]
+        end
 
-        def spring = [@season.next_day(calendar("spring"), event("winter").first), "calendar"]
+        def spring
+          winter = event("winter").first
+          [[@season.next_day(calendar("spring"), winter) + spring_later, winter].max, "calendar"]
+        end
+
+        # By how many days spring comes later at its place than in the calendar; nothing where that is not known.
+        def spring_later
+          @spring_later ||= Leaf.later(@graft[:species], place, @rulebook)
+        end
         def autumn = [next_calendar("autumn"), "calendar"]
         # The first winter that finds a summer's growth on it: a bud sleeps through one that comes before.
         def winter
@@ -258,7 +268,7 @@ module Vestry
 
         # A dry spell while leaf is on; while it lasts it is told anew whenever the last soak is used up.
         def drought
-          return unless young? && (evergreen? || Leaf.year_of(@today, @season, @rulebook))
+          return unless young? && (evergreen? || Leaf.year_of(@today, @season, @rulebook, spring_later))
 
           dry, soak = @climate.dry(@graft[:grafted_on], @today), figure("soak_days")
           weather(dry && dry + (@today - dry).to_i / soak * soak)

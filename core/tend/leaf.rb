@@ -3,33 +3,42 @@
 module Vestry
   module Core
     module Tend
-      # When an ordinary year's leaf is on, by the calendar of aftercare.
+      # When an ordinary year's leaf is on, by the calendar of aftercare. +later+ is by how many days spring comes after
+      # the calendar's at a place.
       module Leaf
         module_function
+
+        # By how many days spring comes later for a kind at a place than in the calendar.
+        #
+        # @param place [Array(Numeric, Numeric), nil] degrees of latitude and metres above the sea
+        # @return [Integer] negative where it comes before; 0 where the place is not known, and of what has no winter
+        def later(species, place, rulebook)
+          place && !rulebook.evergreen?(species) ? Slip::Closing.spring_later(species, *place, rulebook) : 0
+        end
 
         # From when buds swell until leaves are down.
         #
         # @param season [Season]
         # @return [Range<Date>, nil] nil where trees are bare on that day
-        def year_of(date, season, rulebook)
-          year = year_at_hand(date, season, rulebook)
+        def year_of(date, season, rulebook, later = 0)
+          year = year_at_hand(date, season, rulebook, later)
           year if date >= year.begin
         end
 
         # The same of the leaf that is on, or comes next.
         #
         # @return [Range<Date>]
-        def year_at_hand(date, season, rulebook)
+        def year_at_hand(date, season, rulebook, later = 0)
           falls = season.next_day(rulebook.value("care.calendar.leaf-fall"), date)
-          season.next_day(rulebook.value("care.calendar.waking"), falls - 364)..falls
+          (season.next_day(rulebook.value("care.calendar.waking"), falls - 364) + later)..falls
         end
 
         # Whether trees are bare on a day, and have been in leaf since another.
         #
         # @param since [Date]
         # @param season [Season]
-        def fallen_since?(since, date, season, rulebook)
-          then_on, next_on = [since, date].map { |day| year_at_hand(day, season, rulebook) }
+        def fallen_since?(since, date, season, rulebook, later = 0)
+          then_on, next_on = [since, date].map { |day| year_at_hand(day, season, rulebook, later) }
           date < next_on.begin && then_on.end < next_on.end
         end
 
@@ -41,7 +50,7 @@ module Vestry
         def soft?(date, species, season, rulebook, place: nil, moved: [])
           return true if rulebook.evergreen?(species)
 
-          year = year_of(date, season, rulebook) or return false
+          year = year_of(date, season, rulebook, later(species, place, rulebook)) or return false
           date >= [pushing(year.begin, species, season, rulebook, place), *moved.select { |day| year.cover?(day) }].min
         end
 
@@ -60,8 +69,10 @@ module Vestry
         # The next days on which leaf comes on or is down.
         #
         # @return [Array<Date>] after +date+
-        def turns(date, season, rulebook)
-          %w[waking leaf-fall].map { |name| season.next_day(rulebook.value("care.calendar.#{name}"), date + 1) }
+        def turns(date, season, rulebook, later = 0)
+          { "waking" => later, "leaf-fall" => 0 }.map do |name, days|
+            season.next_day(rulebook.value("care.calendar.#{name}"), date + 1 - days) + days
+          end
         end
       end
     end

@@ -77,7 +77,8 @@ module Vestry
       # Whether it sleeps with its tree since a summer that it was there in.
       def asleep?
         !@book.evergreen?(@species) &&
-          Core::Tend::Leaf.fallen_since?(graft.grafted_on, today, @orchard.season, @book)
+          Core::Tend::Leaf.fallen_since?(graft.grafted_on, today, @orchard.season, @book,
+                                         Core::Tend::Leaf.later(@species, @orchard.place, @book))
       end
 
       # A day of the season in which it could be made again: its own, or the one that has begun since.

@@ -77,7 +77,7 @@ RSpec.describe "Six seasons of three trees" do
     pages(first)
     look(first, Date.new(2026, 5, 20), buds: "leafing", callus: "full", verdict: "took")
     count(first, 2026, above_mm: 11, open_mm: 40)
-    on Date.new(2027, 6, 10)
+    on Date.new(2027, 5, 10)
     expect(due(first)).to include("year-stock-shoots", "year-pests", "no-fruit", "year-ties")
     pages(first)
     on Date.new(2028, 2, 2)
