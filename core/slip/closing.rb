@@ -35,7 +35,8 @@ module Vestry
                 rulebook)
         end
 
-        # By how many days spring comes here after the one that the rulebook's days are of; negative where it comes before.
+        # By how many days spring comes here after the one that the rulebook's days are of; negative where it comes
+        # before.
         #
         # @return [Integer]
         def self.spring_later(species, latitude_deg, altitude_m, rulebook)

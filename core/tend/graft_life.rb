@@ -237,7 +237,8 @@ module Vestry
 
         # The spring in which a sleeping bud wakes.
         def waking
-          [@season.next_day(calendar("waking"), @graft[:grafted_on] + figure("approach_days")) + spring_later, "calendar"]
+          joined = @graft[:grafted_on] + figure("approach_days")
+          [@season.next_day(calendar("waking"), joined) + spring_later, "calendar"]
         end
 
         def spring
