@@ -294,6 +294,11 @@ RSpec.describe Vestry::Web::Headline do
       .to eq "A1: 3 limbs to be worked, none grafted yet, 1 nurse limb kept."
     row.delete
     stubs = Vestry::Records::Limb.where(tree_id: tree.id, tag: %w[B C]).order(:tag).all
+    # One of them is decided in full, and its last sensible day is over.
+    Vestry::Records::PlanLimb.first(limb_id: stubs[0].id)
+      .update(cut_mm: 600, technique: "rind", sticks: 2, variety_id: variety(here, "Late").id)
+    expect(described_class.new(here, Date.new(2026, 9, 1)).tree(Vestry::Records::Tree[tree.id]))
+      .to eq "A1: 1 limb to be worked, 1 not grafted in time, 1 nurse limb kept."
     first = graft(stubs[0])
     expect(says.call).to eq "A1: 1 limb grafted, 1 to be worked, 1 nurse limb kept."
     graft(stubs[1])

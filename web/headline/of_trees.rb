@@ -249,11 +249,13 @@ module Vestry
             .map.with_index { |(what, count), place| "#{place.zero? ? counted(count, 'limb') : count} #{what}" }
         end
 
-        # @return [Array(Array<Integer>, Array<Integer>)] limbs that are worked in the season that is planned, and later
+        # @return [Array<Array<Integer>>] limbs that are worked in the season that is planned, those that are worked
+        #   later, and those whose last sensible day is over
         def now_and_later(waiting)
-          waiting.select { |each| Records::TreePlan::WORKED.include?(each.role) }
+          now, later = waiting.select { |each| Records::TreePlan::WORKED.include?(each.role) }
             .partition { |each| (each.season || 0) <= orchard.season_to_plan(@today) }
-            .map { |rows| rows.map(&:limb_id) }
+          missed, now = now.partition { |each| each.complete? && orchard.stub_windows(@today).past?(each) }
+          [now, later, missed].map { |rows| rows.map(&:limb_id) }
         end
 
         # But for those that were lost and not decided again.
@@ -267,13 +269,14 @@ module Vestry
            "none grafted yet"].compact
         end
 
-        # @param work [Array<Integer>] limbs that are planned to be worked, and +later+ in a later season
-        def counted_once(tree, work, later)
+        # @param work [Array<Integer>] limbs that are planned to be worked, +later+ in a later season, +missed+ until a
+        #   day gone by
+        def counted_once(tree, work, later, missed)
           lost, living = tree.standing_limbs.select(&:graft).partition { |limb| limb.graft.fate == "lost" }
-          again = lost.count { |limb| (work + later).include?(limb.id) }
-          grafted = (lost + living).map(&:id)
-          { "grafted" => living.size, "to be worked" => (work - grafted).size,
-            "to be worked later" => (later - grafted).size, "to be worked again" => again, "lost" => lost.size - again }
+          again = lost.count { |limb| (work + later + missed).include?(limb.id) }
+          work, later, missed = [work, later, missed].map { |ids| (ids - (lost + living).map(&:id)).size }
+          { "grafted" => living.size, "to be worked" => work, "to be worked later" => later,
+            "not grafted in time" => missed, "to be worked again" => again, "lost" => lost.size - again }
         end
 
         def nurse_words(planned)
