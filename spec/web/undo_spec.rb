@@ -100,6 +100,8 @@ RSpec.describe "Undoing what was just done" do
     expect([last_response.status, last_response.location]).to match [302, %r{/varieties/#{twin.id}\z}]
     follow_redirect!
     expect(last_response.body).to include "Also called Skylark Russet here."
+    get "#{base}/find?q=Skylark"
+    expect(last_response.body.gsub(/\s+/, " ")).to include "Sky Russett</a></b>, apple, also called Skylark Russet"
   end
 
   it "says at its field which variety another name cannot be" do
