@@ -201,6 +201,14 @@ RSpec.describe "Wood" do
       expect(log["R", scion_mm: 9.5]).to eq [5]
     end
 
+    it "are those that its card names, where no thickness was typed of it" do
+      bundle = make(diameters: [9.5, 8.0])
+      named = bundle.sticks.find { |stick| stick.number == 2 }
+      made = graft(stock, variety_id: kind.id, sticks: 1, scion_mm: nil, grafted_on: Date.new(2026, 4, 2))
+      used = Vestry::Deeds::MoveSticks.use(bundle, made, 1, by: "Orla", first: [], matched: [named])
+      expect(used.map(&:number)).to eq [2]
+    end
+
     it "are of its variety, and were cut before it" do
       other = variety(here, "Evensong")
       expect(refusal { log(make(variety: other.id)) }[:bundle].first).to include("Evensong")
