@@ -13,6 +13,11 @@ Sequel.migration do
                      Sequel.lit("same_as_id IS NULL OR (hidden_at IS NOT NULL AND same_as_id <> id)"))
       add_index %i[orchard_id same_as_id], where: Sequel.~(same_as_id: nil), name: :varieties_given_up
     end
+    # What names a variety is counted on its page.
+    alter_table(:grafts) { add_index %i[orchard_id variety_id], name: :grafts_of_variety }
+    alter_table(:limbs) do
+      add_index %i[orchard_id variety_id], where: Sequel.~(variety_id: nil), name: :limbs_of_variety
+    end
     # Whoever wrote of that name meanwhile, and waited, wrote of the one that stays.
     run <<~SQL
       CREATE FUNCTION variety_that_stays() RETURNS trigger LANGUAGE plpgsql AS $$
@@ -34,6 +39,8 @@ Sequel.migration do
 
   down do
     run "DROP FUNCTION variety_that_stays() CASCADE"
+    alter_table(:limbs) { drop_index %i[orchard_id variety_id], name: :limbs_of_variety }
+    alter_table(:grafts) { drop_index %i[orchard_id variety_id], name: :grafts_of_variety }
     alter_table(:varieties) do
       drop_index %i[orchard_id same_as_id], name: :varieties_given_up
       drop_constraint(:given_up_names_are_out_of_sight)
