@@ -9,14 +9,21 @@ module Vestry
           return "No tree stands here yet: what each graft wants is told here." if orchard.treeless?
           return idle(agenda) if agenda.due_count.zero?
 
-          late, first = agenda.late_count, agenda.most_pressing
+          first = agenda.most_pressing
           if first.task[:rule] == "false-start"
             return "#{first.label} moved before it can have knit: shade it and look at its seals today."
           end
 
-          "#{counted_are(agenda.due_count, 'task')} due#{", #{late} late" if late.positive?}: begin with " \
-            "#{first.label}, #{task_title(first.task).downcase}."
+          "#{how_much_is_due(agenda.due_count, agenda.late_count)}: begin with #{first.label}, " \
+            "#{task_title(first.task).downcase}."
         end
+
+        # How much is due, and how much of it is late.
+        def how_much_is_due(due, late)
+          due == late ? "#{counted_are(late, 'task')} late" :
+            "#{counted_are(due, 'task')} due#{", #{late} late" if late.positive?}"
+        end
+        private :how_much_is_due
 
         # @param row [Records::CountRow]
         def tally_row(row)
