@@ -238,7 +238,7 @@ module Vestry
         # The spring in which a sleeping bud wakes.
         def waking
           joined = @graft[:grafted_on] + figure("approach_days")
-          [@season.next_day(calendar("waking"), joined) + spring_later, "calendar"]
+          [[@season.next_day(calendar("waking"), joined) + spring_later, joined].max, "calendar"]
         end
 
         def spring
