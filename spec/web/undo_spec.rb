@@ -100,6 +100,9 @@ RSpec.describe "Undoing what was just done" do
     expect([last_response.status, last_response.location]).to match [302, %r{/varieties/#{twin.id}\z}]
     follow_redirect!
     expect(last_response.body).to include "Also called Skylark Russet here."
+    get "#{base}/history"
+    first = Nokogiri::HTML(last_response.body).at_css(".changes tbody tr")
+    expect([first.text, first.css("button").map(&:text)]).to match [/variety Skylark Russet, changed/, ["Undo"]]
     get "#{base}/find?q=Skylark"
     expect(last_response.body.gsub(/\s+/, " ")).to include "Sky Russett</a></b>, apple, also called Skylark Russet"
   end
