@@ -23,4 +23,16 @@ RSpec.describe "The stubs that wait" do
     expect(later.at_css(".docket h2 a").text).to eq labels[1]
     expect(later.at_css(".now").text).to match(/\A13 stubs are waiting on .+; 1 more is past its last sensible day/)
   end
+
+  it "lead on one to the next: on the same tree, or so far to the next one" do
+    enter person(grafter: here)
+    stops = Nokogiri::HTML(get("/o/maunder-hill/graft/stubs").body).css("article.stop")
+    labels = stops.map { |stop| stop["data-label"] }
+    ways = stops.map { |stop| stop.at_css(".then")&.text.to_s.gsub(/\s+/, " ") }
+    expect(ways.map { |way| way[/then (\w+ \w+)/, 1] }).to eq [*labels.drop(1), nil]
+    same = labels.each_cons(2).map { |one, other| one.split.first == other.split.first }
+    expect(same.tally.keys).to contain_exactly(true, false)
+    expect(ways.first(same.size).map { |way| way.include?(", the same tree") }).to eq same
+    expect(ways.first(same.size).zip(same).reject(&:last).map(&:first)).to all(match(/, \d+ m to the \w+|beside/))
+  end
 end

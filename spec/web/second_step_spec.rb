@@ -122,6 +122,8 @@ RSpec.describe "A second step at sign-in" do
       clear_cookies
       enter tam
       expect([home, last_response.headers["location"]]).to eq [302, "/second-step"]
+      # No script reads what the next page says.
+      expect(last_response.headers["set-cookie"].to_s).to match(/notice=Trial[^\n]*httponly/i)
       get "/api/orchards/#{here.slug}", {}, "HTTP_AUTHORIZATION" => "Bearer #{key}"
       expect(last_response.status).to eq 403
       add_code
