@@ -281,6 +281,14 @@ RSpec.describe Vestry::Web::Headline do
     expect(said[Date.new(2026, 1, 20)].last).to match(/\AA6 A, rind graft, not before about \d+ April: 2 /)
   end
 
+  it "says on the front page when the next good day for grafting is, as a sentence of its own" do
+    place = demo
+    told = [15, 16].map do |day|
+      described_class.new(Vestry::Records::Orchard[place.id], Date.new(2026, 5, day)).front.words["graft"][/\. .+\z/]
+    end
+    expect(told).to eq [". The next good day is Saturday, 16 May.", ". Today is a good day."]
+  end
+
   it "counts each limb of a tree once: to be worked, later, grafted, or to be worked again" do
     tree = stock.tree
     says = -> { line.tree(Vestry::Records::Tree[tree.id]) }
