@@ -95,6 +95,8 @@ RSpec.describe "A day by a program" do
     early = { tallied_on: "2026-05-18", alive: true, growth: "3 cm" }
     client.call("post_grafts_id_tallies", early, id: left.first["graft"], **there)
     expect(client.call("get_to_count", **there)).to eq("items" => left, "next" => nil)
+    allow(Vestry::Records::CountRow).to receive(:pages).and_return(2)
+    expect([1, 2].map { |page| client.call("get_to_count", page: page, **there)["next"] }).to eq [2, nil]
   end
 
   it "is not sent again what it knows, and writes nothing over what it does not" do

@@ -33,6 +33,17 @@ RSpec.describe "The stubs that wait" do
     same = labels.each_cons(2).map { |one, other| one.split.first == other.split.first }
     expect(same.tally.keys).to contain_exactly(true, false)
     expect(ways.first(same.size).map { |way| way.include?(", the same tree") }).to eq same
-    expect(ways.first(same.size).zip(same).reject(&:last).map(&:first)).to all(match(/, \d+ m to the \w+|beside/))
+    apart = ways.first(same.size).zip(same, labels.each_cons(2)).reject { |_, one, _| one }
+    apart.each do |way, _, both|
+      at = both.map do |label|
+        row, number = label.match(/\A([A-Z]+)(\d+)/).captures
+        Vestry::Records::Tree.first(orchard_id: here.id, row: row, number: number.to_i).values.values_at(:map_x, :map_y)
+      end
+      east, north = at.transpose.map { |from, to| (to - from).to_f }
+      wind = %w[north north-east east south-east south south-west west north-west][
+        (Math.atan2(east, north) / Math::PI * 4).round % 8]
+      expect([way, way[/, (\d+) m to/, 1].to_i])
+        .to match [/ m to the #{wind}\b(?!-)/, be_within(1).of(Math.hypot(east, north))]
+    end
   end
 end

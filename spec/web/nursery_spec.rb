@@ -60,7 +60,11 @@ RSpec.describe "Wood from elsewhere" do
   def form_of(promise)
     get nursery
     expect(page).to include("/wood/bundles/new?promise=#{promise.id}")
+    cut_by = -> { Nokogiri::HTML(page).at_css("input[name=cut_by]")["value"].to_s }
+    get "/o/#{here.slug}/wood/bundles/new"
+    expect(cut_by.call).to eq "Orla Finch"
     get "/o/#{here.slug}/wood/bundles/new?promise=#{promise.id}"
+    expect(cut_by.call).to eq ""
     html = Nokogiri::HTML5(page)
     typed = html.css(".bundle-form input:not([type=radio]):not([type=checkbox])")
       .to_h { |each| [each["name"], each["value"]] }

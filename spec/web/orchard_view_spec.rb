@@ -8,6 +8,10 @@ RSpec.describe Vestry::Web::OrchardView do
     Rack::Utils.parse_query(view.query(**moved)).slice("x", "y", "w").transform_values(&:to_f)
   end
 
+  it "shows ten metres from its corner where no tree stands yet" do
+    expect(Vestry::Records::Places.extent(orchard)).to eq [[0.0, 0.0, 10.0, 10.0], 0]
+  end
+
   it "says of a walk that it shows a part, only where it does" do
     walk = ->(count) { described_class.walked(Array.new(count) { |i| Struct.new(:id).new(i) }) }
     most = described_class::MOST_WALKED
