@@ -22,6 +22,12 @@ RSpec.describe "projection", :core do
     expect(lifted[:totals][:comes_to]).to be_within(1e-12).of(1 - 0.5 - 0.2 + 0.5 * 0.8)
   end
 
+  it "refuses shares of more than the head, with what is lifted" do
+    asked = ->(lift) { { plans: [{ name: "p", work: [limb(0.6, 0)], lifts: [{ share: lift, season: 1 }] }] } }
+    expect(refusal("projection", asked[0.4])).to be_nil
+    expect(refusal("projection", asked[0.41]).field).to eq "plans[0].work"
+  end
+
   it "lets old limbs crop until they are cut, and bears two seasons later on nut trees" do
     slow = project([limb(0.5, 0), limb(0.5, 2)])
     expect(slow[:seasons].map { |row| row[:old] }).to eq [0.5, 0.5, 0, 0, 0, 0, 0, 0, 0, 0]
