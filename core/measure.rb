@@ -141,8 +141,8 @@ module Vestry
       # A height or a way over ground, in whole metres or feet.
       #
       # @param to [Integer] places, as Float#round takes them: -1 for tens of feet
-      def self.say_metres(metres, units, to: 0)
-        units == "imperial" ? "#{(metres * 1000 / FOOT).round(to).to_i} ft" : "#{metres.round} m"
+      def self.say_metres(metres, units)
+        units == "imperial" ? "#{(metres * 1000 / FOOT).round} ft" : "#{metres.round} m"
       end
 
       # The same to the tenth, as it can be typed again.
