@@ -139,8 +139,6 @@ module Vestry
       end
 
       # A height or a way over ground, in whole metres or feet.
-      #
-      # @param to [Integer] places, as Float#round takes them: -1 for tens of feet
       def self.say_metres(metres, units)
         units == "imperial" ? "#{(metres * 1000 / FOOT).round} ft" : "#{metres.round} m"
       end
