@@ -92,6 +92,7 @@ module Vestry
           way, notes = way(plan)
           return told(tree, false, notes) unless way
 
+          notes = [*notes, *lasting(tree)]
           was = tree.plan&.id
           laid = write(tree, plan, way, standing, notes)
           told(tree, true, notes, seasons: way.count, plan: laid.id, was: was)
@@ -125,6 +126,14 @@ module Vestry
 
           wrong = @variety && DecideLimb.against_variety(@orchard, @variety, tree.species)
           { "code" => "pattern_refused", "words" => wrong } if wrong
+        end
+
+        # What is to be known of the variety on this stock, where it does not simply last.
+        def lasting(tree)
+          pair = @variety ? @orchard.rulebook.compatibility(tree.species, @variety.species) : {}
+          return [] unless pair["value"] == "doubtful" || pair["delayed"]
+
+          [{ "code" => "pattern_lasting", "variety" => @variety.name, **pair.slice("value", "why", "delayed") }]
         end
 
         # The wished number of seasons, or the most that can be kept.

@@ -36,6 +36,20 @@ RSpec.describe Vestry::Deeds::LayPattern do
     expect(Vestry::DB[:history].where(table_name: "plan_limbs").count).to eq 9
   end
 
+  it "tells of each tree on whose stock the variety does not simply last" do
+    apple, pear, hawthorn = grown, grown(species: "pear"), grown(species: "hawthorn")
+    told = ->(pattern) { pattern.outcomes.to_h { |each| [each["tree"], each["notes"]] } }
+    doubtful = told[lay([apple, pear])]
+    expect(doubtful[apple.id]).to eq []
+    expect(doubtful[pear.id]).to match [include("code" => "pattern_lasting", "value" => "doubtful")]
+    say = Class.new { include Vestry::Web::Sentences }.new
+    expect(say.say(doubtful[pear.id].first.transform_keys(&:to_sym)))
+      .to eq "Skylark Russet on this stock is doubtful. A few varieties take and decline. " \
+             "Later: Starves after a few years."
+    lasting = told[lay([hawthorn], variety: variety(here, "Grey Pear", species: "pear").id)]
+    expect(lasting[hawthorn.id]).to match [include("value" => "workable", "delayed" => be_a(String))]
+  end
+
   it "tells tree by tree what it cannot do, and does the rest" do
     peach = variety(here, "Pit", species: "peach")
     plum, bare, decided, thin = grown(species: "plum"), tree(here), grown, tree(here)
@@ -43,7 +57,8 @@ RSpec.describe Vestry::Deeds::LayPattern do
     Vestry::Deeds::DecideLimb.call(decided.limbs.first, { role: "nurse" }, by: "Orla", season: 2026)
     good = grown(species: "peach")
     pattern = lay([plum, bare, decided, thin, good], variety: peach.id)
-    expect(told(pattern)).to include(plum.label => [true, []], bare.label => [false, ["pattern_no_limbs"]],
+    expect(told(pattern)).to include(plum.label => [true, ["pattern_lasting"]],
+                                     bare.label => [false, ["pattern_no_limbs"]],
                                      decided.label => [false, ["pattern_has_plan"]],
                                      thin.label => [false, ["pattern_refused"]], good.label => [true, []])
     expect(decided.reload.plan.plan_limbs.size).to eq 1

@@ -315,6 +315,10 @@ module Vestry
         def say_pattern_fewer_seasons(r)
           "in #{counted(r[:made], 'season')}, not #{r[:wished]}: it has too few limbs to share out"
         end
+        def say_pattern_lasting(r)
+          doubt = r[:value] == "doubtful" ? "is doubtful. #{r[:why]}" : "takes."
+          ["#{r[:variety]} on this stock #{doubt}", *("Later: #{r[:delayed]}" if r[:delayed])].join(" ")
+        end
         def say_pattern_no_cut(r) = "#{r[:tag]}: #{say_conflict(r[:conflict])}"
 
         CONFLICTS = {
