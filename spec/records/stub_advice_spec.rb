@@ -33,6 +33,14 @@ RSpec.describe Vestry::Records::StubAdvice do
       .to eq [["bark", []], ["cleft", ["reach"]]]
   end
 
+  it "names no place to cut long where it has none to cut" do
+    # All of it hangs within the reach of horses.
+    here = orchard(school: "film-wrap", grazing: "horses", reach_mm: 2400)
+    low = limb(tree(here), "A", girth_mm: 200, length_mm: 900, fork_mm: 500, rise_deg: 10)
+    advice = described_class.new(low, planned: nil)
+    expect([advice.at_mm, advice.stock_mm, advice.long_cut_mm]).to eq [nil, nil, nil]
+  end
+
   it "is within reach where it is cut as high as the hand reaches, to the tenth of a millimetre that is kept" do
     here = orchard(reach_mm: 2438.4)
     told = [2438.45, 2440].map { |high| here.beyond_reach?(high) }

@@ -298,6 +298,11 @@ RSpec.describe "The exercises", :core do
     end
   end
 
+  it "which-face asks after the wind from its fourth level on, and not before" do
+    blows = [1, 2, 3, 4, 5].map { |level| !shown("which-face", 1, level)[:wind_from_deg].nil? }
+    expect(blows).to eq [false, false, false, true, true]
+  end
+
   it "which-face says nothing against the flattest places there are" do
     (1..6).each do |seed|
       best = told("which-face", seed, 3, bearings_deg: ridges(shown("which-face", seed, 3)))[:best][:bearings_deg]
