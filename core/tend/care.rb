@@ -28,7 +28,7 @@ module Vestry
             name :cover, -> { Care.choices("cover") }, optional: true, help: "else the school's"
             integer :sticks, above: 0, most: 12, default: 1
             flag :southern, default: false, help: "south of the equator"
-            number :latitude_deg, unit: "degrees", least: -90, most: 90, optional: true, help: "for when shoots push"
+            number :latitude_deg, unit: "degrees", least: -90, most: 90, optional: true, help: "for when spring comes"
             number :altitude_m, unit: "m", optional: true
             flag :brace, default: false
             flag :trained, default: false, help: "on a tree trained to a wall"
