@@ -17,7 +17,8 @@ module Vestry
 
       # @param values [Hash] +variety+ (id), +tree+ (a label, own wood) or +source+ (from elsewhere), +cut_on+,
       #   +count+ or +diameters+ (mm), +length_mm+, +whole_shoots+, +ends+, +dip+, +packing+, +store+ (id),
-      #   +cut_by+, +checked+ (names of CHECKS), +client_key+, +promise+ (id of the order that it came by)
+      #   +laid_in+ (the day from which it lay there, where that is not the one on which it was cut), +cut_by+,
+      #   +checked+ (names of CHECKS), +client_key+, +promise+ (id of the order that it came by)
       # @return [Records::Bundle]
       # @raise [Refused]
       def self.call(orchard, values, by:, today:)
@@ -40,14 +41,14 @@ module Vestry
       # Its sticks, and where it lies.
       def self.fill(bundle, orchard, values)
         Records::Stick.add(bundle, values[:diameters] || Array.new(values[:count]))
-        stay(bundle, orchard, values[:store], values[:cut_on]) if values[:store]
+        stay(bundle, orchard, values[:store], values[:laid_in] || values[:cut_on]) if values[:store]
       end
 
       def self.look(orchard, values, today)
         variety = find(orchard, values[:variety])
         tree = values[:tree] && Records::Finder.tree(orchard, values[:tree])
         errors = { variety: of_variety(variety), tree: of_tree(tree, variety, values),
-                   cut_on: of_day(values[:cut_on], today),
+                   cut_on: of_day(values[:cut_on], today), laid_in: of_arrival(values, today),
                    count: of_count(values[:count], values[:diameters].to_a), source: of_source(variety, tree, values),
                    checked: of_checks(values.fetch(:checked, [])) }
         [variety, tree, errors.transform_values { |words| Array(words) }.reject { |_, words| words.empty? }]
@@ -79,6 +80,13 @@ module Vestry
         SaidDay.ahead(today) if cut_on > today
       end
 
+      def self.of_arrival(values, today)
+        day = values[:laid_in] or return
+        return "is before it was cut on #{SaidDay.of(values[:cut_on])}" if day < values[:cut_on]
+
+        of_day(day, today)
+      end
+
       def self.of_count(count, diameters)
         if count && diameters.any? && count != diameters.size
           "says #{count}, and #{diameters.size} diameters are typed"
@@ -95,8 +103,8 @@ module Vestry
 
       def self.of_checks(checked) = (CHECKS.keys - checked.map(&:to_sym)).map { |name| "It #{CHECKS[name]}." }
       def self.blank?(text) = text.to_s.strip.empty?
-      private_class_method :fill, :of_variety, :of_tree, :of_no_tree, :of_day, :of_count, :of_source, :of_checks,
-                           :blank?
+      private_class_method :fill, :of_variety, :of_tree, :of_no_tree, :of_day, :of_arrival, :of_count, :of_source,
+                           :of_checks, :blank?
 
       def self.find(orchard, id)
         orchard.variety!(id)

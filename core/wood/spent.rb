@@ -10,12 +10,12 @@ module Vestry
         # At the pace at which it has aged, and no slower than in an ordinary store.
         #
         # @param left [Float] the share of its life that is left
-        # @param measured_from [Date]
+        # @param since [Date] from when on it has aged
         # @return [Date] today or later
-        def on(left, measured_from, today, rulebook)
+        def on(left, since, today, rulebook)
           worth = left - rulebook.value("reckoning.slip.spent_at")
-          since = [(today - measured_from).to_i, 1].max
-          pace = [(1 - left) / since, 1.0 / rulebook.value("reckoning.storage.life_days")].max
+          days = [(today - since).to_i, 1].max
+          pace = [(1 - left) / days, 1.0 / rulebook.value("reckoning.storage.life_days")].max
           today + [(worth / pace).floor, 0].max
         end
 

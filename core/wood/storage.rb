@@ -13,6 +13,8 @@ module Vestry
             number :celsius, unit: "°C", least: -100
           end
           number :life_days, unit: "days", above: 0, most: 5000, optional: true, help: "of such wood at 1 °C"
+          time :starts_at, optional: true, help: "when it was cut: until its first reading it is taken to have lain " \
+                                                 "just above freezing"
           time :ends_at, optional: true, help: "until when it lay there: past the last reading it is taken to have " \
                                                "stayed as it was in the week before"
         end
@@ -23,25 +25,40 @@ module Vestry
         # 1 - equivalent / life - warm / 3000.
         #
         # A thermometer that fell silent more than a day before +ends_at+ does not keep wood young: from its last
-        # reading on the wood is taken to have lain at the mean of the week before.
+        # reading on the wood is taken to have lain at the mean of the week before. What was cut more than a day before
+        # its first reading is taken to have lain at 1 °C until then.
         #
         # @return [Hash] +equivalent_days+, +life_left_share+ (0..1), +warm_degree_hours+, +frozen+
         #   (any reading below -2 °C), +gaps+ (+from+, +to+ and +hours+ of stretches without a reading), +silent_hours+
-        #   since the last one, and +reasons+
-        def self.call(readings:, life_days: nil, ends_at: nil, rulebook: Rulebook.shipped)
+        #   since the last one, +unmeasured_hours+ before the first, and +reasons+
+        def self.call(readings:, life_days: nil, starts_at: nil, ends_at: nil, rulebook: Rulebook.shipped)
           book = ->(key) { rulebook.value("reckoning.storage.#{key}") }
           ordered = in_order(readings)
-          silence = silence(ordered, ends_at, book)
-          equivalent, warm = used(ordered + silence, book)
+          before, silence = before(ordered, starts_at, book), silence(ordered, ends_at, book)
+          equivalent, warm = used(before + ordered + silence, book)
           left = left(equivalent, warm, life_days || book["life_days"], book)
+          { equivalent_days: equivalent, life_left_share: left, warm_degree_hours: warm,
+            **found(ordered, left, warm, book), silent_hours: hours(silence), unmeasured_hours: hours(before) }
+            .tap { |told| told[:reasons] += silent(silence) + unmeasured(before) }
+        end
+
+        # What its thermometer saw besides, and what there is to say of it.
+        def self.found(ordered, left, warm, book)
           frozen, gaps = ordered.any? { |each| each[:celsius] < book["frozen_c"] }, gaps(ordered, book["gap_hours"])
-          { equivalent_days: equivalent, life_left_share: left, warm_degree_hours: warm, frozen: frozen, gaps: gaps,
-            longest_gap_hours: gaps.map { |gap| gap[:hours] }.max || 0.0, silent_hours: hours(silence),
-            reasons: reasons(left, warm, frozen, gaps, ordered, book) + silent(silence) }
+          { frozen: frozen, gaps: gaps, longest_gap_hours: gaps.map { |gap| gap[:hours] }.max || 0.0,
+            reasons: reasons(left, warm, frozen, gaps, ordered, book) }
         end
 
         def self.left(equivalent, warm, life_days, book)
           [0.0, 1 - equivalent / life_days - warm / book["life_warm"]].max
+        end
+
+        # Two readings that nobody took, from the cut to the first one.
+        def self.before(ordered, starts_at, book)
+          first = ordered.first
+          return [] unless first && starts_at && (first[:at] - starts_at) / 3600.0 > book["gap_hours"] + Near::TOLERANCE
+
+          [starts_at, first[:at]].map { |at| { at: at, celsius: book["at_c"] } }
         end
 
         # Two readings that nobody took, at the two ends of a silence; none without one.
@@ -61,6 +78,8 @@ module Vestry
 
           [{ code: "storage_silent", hours: hours(silence), celsius: silence.first[:celsius] }]
         end
+
+        def self.unmeasured(before) = before.empty? ? [] : [{ code: "storage_unmeasured", hours: hours(before) }]
 
         # Over time, in a straight line from one reading to the next.
         def self.mean_of(readings)
@@ -134,7 +153,7 @@ module Vestry
         def self.too_warm(last, warm_c)
           { code: "storage_too_warm", celsius: last[:celsius] } if last[:celsius] > warm_c
         end
-        private_class_method :silence, :left, :hours, :silent, :mean_of, :reasons, :spent, :too_warm, :in_order, :used,
+        private_class_method :before, :found, :unmeasured, :silence, :left, :hours, :silent, :mean_of, :reasons, :spent, :too_warm, :in_order, :used,
                              :breathed, :above, :gaps
       end
     end

@@ -150,17 +150,19 @@ module Vestry
         return [nil, nil] if stays.empty?
 
         life = life_of(bundle.variety.species)
-        (@aged ||= {})[[stays, life]] ||= begin
+        (@aged ||= {})[[stays, life, bundle.cut_on]] ||= begin
           readings = readings_of(bundle)
-          [readings.first&.fetch(:at), readings.size > 1 ? aged_by(readings, life) : nil]
+          cut_at = Outside::Clock.start_of(@orchard.time_zone, bundle.cut_on)
+          [readings.first&.fetch(:at), readings.size > 1 ? aged_by(readings, life, cut_at) : nil]
         end
       end
 
       # How wood has aged until today that lay where these readings were taken.
       #
       # @param life_days [Float, nil] of such wood at 1 °C; the rulebook's where it is not known
-      def aged_by(readings, life_days = nil)
-        Core::Wood::Storage.call(readings: readings, life_days: life_days, ends_at: @today.to_time,
+      # @param cut_at [Time, nil] since when it ages; with the first reading where that is not said
+      def aged_by(readings, life_days = nil, cut_at = nil)
+        Core::Wood::Storage.call(readings: readings, life_days: life_days, starts_at: cut_at, ends_at: @today.to_time,
                                  rulebook: @orchard.rulebook)
       end
 
@@ -179,7 +181,7 @@ module Vestry
         bundle = kept.bundle
         return Core::Wood::Spent.unmeasured_on(bundle.variety.species, bundle.cut_on, @orchard.rulebook) unless kept.age
 
-        Core::Wood::Spent.on(kept.age[:life_left_share], kept.measured_from.to_date, @today, @orchard.rulebook)
+        Core::Wood::Spent.on(kept.age[:life_left_share], bundle.cut_on, @today, @orchard.rulebook)
       end
 
       def with_sticks(bundles)

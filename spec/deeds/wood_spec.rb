@@ -32,6 +32,27 @@ RSpec.describe "Wood" do
     expect(Vestry::Records::WoodPromise.order(:id).select_map(:wanted_by)).to eq [today, nil]
   end
 
+  it "lies in a store from the day on which it came there, where that is not the day on which it was cut" do
+    fridge = Vestry::Deeds::KeepStore.open(here, "Fridge", by: "Orla")
+    since = ->(**more) { make(store: fridge.id, **more).stays.map { |stay| stay[:since].to_date } }
+    expect(since.call).to eq [Date.new(2026, 1, 16)]
+    expect(since.call(laid_in: today)).to eq [today]
+    expect(since.call(laid_in: Date.new(2026, 1, 16))).to eq [Date.new(2026, 1, 16)]
+    expect(refusal { make(store: fridge.id, laid_in: Date.new(2026, 1, 15)) })
+      .to eq(laid_in: ["is before it was cut on 16 January 2026"])
+    expect(refusal { make(store: fridge.id, laid_in: today + 1) }.keys).to eq [:laid_in]
+    # A warm fortnight before it came is none of its own.
+    [[20, 25.0], [30, 25.0], [46, 1.0], [58, 1.0]].each do |day, celsius|
+      Vestry::DB[:store_readings].insert(orchard_id: here.id, store_id: fridge.id, celsius: celsius,
+                                         at: Time.utc(2026, 1, 1) + day * 86_400)
+    end
+    kept = [nil, Date.new(2026, 2, 15)].map do |day|
+      made = make(store: fridge.id, **{ laid_in: day }.compact)
+      Vestry::Records::WoodStore.new(Vestry::Records::Orchard[here.id], today).aged(made).last[:equivalent_days]
+    end
+    expect(kept.last).to be < kept.first
+  end
+
   describe "making a bundle" do
     it "counts its sticks and their sizes" do
       expect(make.sticks.map { |stick| stick.diameter_mm.to_f }).to eq [8, 9, 9.5, 11, 8]

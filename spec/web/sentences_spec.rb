@@ -167,6 +167,7 @@ RSpec.describe Vestry::Web::Sentences do
     end
     expect(said.values).to all(eq([true, false]))
     expect(voice.say_answer_regraft_now({ **of, lost: "blown-out" })).to start_with "Blown out. Bark slips until"
+    expect(voice.say_storage_unmeasured({ hours: 720.0 })).to start_with "Nobody measured its first 30 days: it"
     expect(voice.say_answer_spring({ lost: "browsed" })).to start_with "Browsed off, and too late even for a bud"
     expect(voice.say_answer_regraft_now({ **of, at_rest: true }))
       .to start_with "Dead. Another like it can be set until about 8 June 2026 and there are 2 sticks of it left:"

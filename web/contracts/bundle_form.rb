@@ -22,6 +22,7 @@ module Vestry
           optional(:dip).filled(:string, included_in?: Records::Bundle::DIPS.keys)
           optional(:packing).filled(:string, included_in?: Records::Bundle::PACKINGS.keys)
           optional(:store).filled(:integer, gt?: 0)
+          optional(:laid_in).filled(Form::DAY)
           optional(:cut_by).filled(:string, max_size?: 80)
           optional(:checked).value(:array, max_size?: 20)
             .each(:string, included_in?: Deeds::MakeBundle::CHECKS.keys.map(&:to_s))

@@ -16,6 +16,11 @@ module Vestry
         def say_storage_was_warm(r)
           "It was warm for a while (#{degree_hours(r[:hours])}): look whether buds swell."
         end
+        def say_storage_unmeasured(r)
+          "Nobody measured its first #{counted((r[:hours] / 24).round, 'day')}: it is taken to have lain just above " \
+          "freezing until then."
+        end
+
         def say_storage_silent(r)
           "No reading for #{counted((r[:hours] / 24).round, 'day')}: it is taken to have lain at " \
             "#{warmth(r[:celsius])} since."

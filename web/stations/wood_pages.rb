@@ -37,7 +37,8 @@ module Vestry
             return {} unless params["promise"]
 
             promise = orchard.wood_promise!(params["promise"])
-            { promise: promise.id, variety: promise.variety_id, source: promise.source, count: promise.sticks }
+            { promise: promise.id, variety: promise.variety_id, source: promise.source, count: promise.sticks,
+              laid_in: today.iso8601 }
           end
 
           def one(bundle, errors: {})

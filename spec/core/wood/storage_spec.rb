@@ -70,4 +70,19 @@ RSpec.describe "storage", :core do
     expect(codes[store(["2026-01-01", 1], ["2026-04-25", 1])]).to include("storage_use_first", "storage_gap")
     expect(codes[store(["2026-01-01T00:00", 9], ["2026-01-01T10:00", 9])]).to eq ["storage_too_warm"]
   end
+
+  it "takes what was cut before its first reading to have lain just above freezing until then, from a day on" do
+    readings = %w[2026-02-10T00:00Z 2026-02-20T00:00Z].map { |at| { at: at, celsius: 1.0 } }
+    told = ->(cut) { reckon("storage", readings: readings, life_days: 100, starts_at: cut) }
+    soon = [nil, "2026-02-10T00:00Z", "2026-02-09T00:00Z"].map(&told)
+    expect(soon.map { |each| each.values_at(:equivalent_days, :unmeasured_hours) }).to all(eq([10.0, 0.0]))
+    long = told["2026-01-11T00:00Z"]
+    expect(long[:equivalent_days]).to be_within(1e-9).of(40)
+    expect(long[:life_left_share]).to be_within(1e-9).of(0.6)
+    expect(long[:reasons] - soon.first[:reasons]).to eq [{ code: "storage_unmeasured", hours: 720.0 }]
+    # After a silence at its end, too.
+    both = reckon("storage", readings: readings, life_days: 100, starts_at: "2026-01-11T00:00Z",
+                             ends_at: "2026-03-02T00:00Z")
+    expect(both.values_at(:equivalent_days, :unmeasured_hours, :silent_hours)).to eq [50.0, 720.0, 240.0]
+  end
 end

@@ -75,9 +75,10 @@ module Vestry
                        notes: ["Measured since #{day(kept.measured_from.to_date)}.", *silence_note(age)])
           end
 
-          # From when on it was not measured, but taken to be as it was.
+          # Until when and from when on it was not measured, and as what it was taken to be.
           def silence_note(age)
-            age[:reasons].select { |reason| reason[:code] == "storage_silent" }.map { |reason| say(reason) }
+            age[:reasons].select { |reason| %w[storage_unmeasured storage_silent].include?(reason[:code]) }
+              .map { |reason| say(reason) }
           end
 
           def storage_figure(name) = orchard.rulebook.value("reckoning.storage.#{name}")
