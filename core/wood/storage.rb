@@ -153,8 +153,8 @@ module Vestry
         def self.too_warm(last, warm_c)
           { code: "storage_too_warm", celsius: last[:celsius] } if last[:celsius] > warm_c
         end
-        private_class_method :before, :found, :unmeasured, :silence, :left, :hours, :silent, :mean_of, :reasons, :spent, :too_warm, :in_order, :used,
-                             :breathed, :above, :gaps
+        private_class_method :before, :found, :unmeasured, :silence, :left, :hours, :silent, :mean_of, :reasons, :spent,
+                             :too_warm, :in_order, :used, :breathed, :above, :gaps
       end
     end
   end
