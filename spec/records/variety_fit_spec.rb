@@ -23,6 +23,8 @@ RSpec.describe Vestry::Records::VarietyFit do
     expect(line.partners).to eq []
     far = tree(here, variety_id: other.id, map_x: 41, map_y: 0)
     expect(line.partners).to eq []
+    far.update(map_x: 40)
+    expect(line.partners.map(&:metres)).to eq [40.0]
     far.update(map_x: 39)
     expect(line.partners.map { |each| [each.variety.name, each.days, each.metres] }).to eq [["Evensong", 4, 39.0]]
     other.update(pollen: "none")
