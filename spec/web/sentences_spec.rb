@@ -78,6 +78,14 @@ RSpec.describe Vestry::Web::Sentences do
               "Only 1 nurse limb is kept; the school wants two"]
   end
 
+  it "says how much a bag warms in the orchard's own degrees" do
+    warm = { code: "kind_warm", species: "walnut", bag: true }
+    expect(voice.say(warm)).to end_with "put a bag over the union: it adds some 3 °C."
+    voice.orchard.units = "imperial"
+    expect(voice.say(warm)).to match(/it adds some 5\.?4? °F\.\z/)
+    expect(voice.say({ **warm, bag: false })).to end_with "near its best, under the bag."
+  end
+
   it "says of a head what its quarters say" do
     say = lambda do |form, *bearings|
       limbs = bearings.map { |deg| { id: deg, share: 1.0 / bearings.size, bearing_deg: deg } }
