@@ -41,7 +41,7 @@ module Vestry
         return "#{other.name} is another name of #{other.same_as.name} here" if other.same_as
         return "#{other.name} is in the register already" unless other.hidden?
 
-        "#{other.name} was taken out of the register: bring it back where what was changed is listed"
+        "#{other.name} was taken out of the register: bring it back under History"
       end
       private_class_method :check, :half_windows, :taken
     end

@@ -31,8 +31,10 @@ module Vestry
       #
       # @return [Hash{String=>Integer}]
       def self.by_name(orchard)
-        where(orchard_id: orchard.id).where(Sequel.|({ hidden_at: nil }, Sequel.~(same_as_id: nil)))
-          .select_map([:name, Sequel.function(:coalesce, :same_as_id, :id).as(:id)]).to_h
+        named = where(orchard_id: orchard.id).select_map(%i[name id same_as_id hidden_at])
+        here = named.reject(&:last).map { |each| each[1] }
+        named.to_h { |name, id, same_as| [name, here.include?(id) ? id : same_as] }
+          .select { |_, id| here.include?(id) }
       end
 
       # @return [String, nil] the species of one of an orchard's

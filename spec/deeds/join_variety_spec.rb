@@ -50,6 +50,10 @@ RSpec.describe Vestry::Deeds::JoinVariety do
     expect(here.variety!(other.id).id).to eq stays.id
     expect(Vestry::Records::Variety.by_name(here)).to eq("Skylark Russet" => stays.id, "Sky Russett" => stays.id)
     expect(Vestry::Records::Finder.new(here).find("Sky Russett").varieties.map(&:id)).to eq [stays.id]
+    # Once that one was taken away, neither name is of anything.
+    Vestry::Deeds::Hide.call(stays.refresh, by: "Orla")
+    expect(Vestry::Records::Variety.by_name(here)).to eq({})
+    expect { here.variety!(other.id) }.to raise_error(Vestry::Records::Missing)
   end
 
   it "keeps the name from being given again, and says what it is" do

@@ -301,7 +301,10 @@ RSpec.describe "At the tree", :core do
            done.map { |key, on| { key: key, on: on } }] & %w[shorten long-shoot]
     end
     expect([long[601], long[601, ["shorten", "2026-07-01"]], long[600, ["shorten", "2026-07-01"]],
-            long[601, ["shorten", "2026-08-01"]]]).to eq [%w[shorten], %w[long-shoot], [], []]
+            long[601, ["shorten", "2026-08-01"]]]).to eq [%w[long-shoot], %w[long-shoot], [], []]
+    # A shoot that is a hand long is let grow for a week.
+    hand = ->(day) { told[day, [{ on: "2026-08-01", longest_shoot_mm: 300 }]] & %w[shorten long-shoot] }
+    expect(%w[2026-08-07 2026-08-08].map(&hand)).to eq [[], %w[shorten]]
     braced = [["shorten", "2026-07-01"], ["brace", "2026-07-20"]]
     expect(long[900, *braced]).to eq []
   end
