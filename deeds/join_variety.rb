@@ -21,13 +21,19 @@ module Vestry
           variety, stays = Records::Variety.hold(variety, stays)
           check(variety, stays)
           why = "#{variety.name} is #{stays.name}"
-          Records::NamedVariety.hold(variety).each do |row, column|
-            Ledger.change(row, { column => stays.id }, by: by, why: why)
-          end
+          rename(variety, stays, by, why)
           stays = Ledger.change(stays, lacking(variety, stays), by: by, why: why)
           Ledger.hide(variety, by: by, why: why)
           Ledger.change(variety, { same_as_id: stays.id }, by: by, why: why)
           stays
+        end
+      end
+
+      def self.rename(variety, stays, by, why)
+        Records::NamedVariety.rename(variety, stays).each do |table, column, ids|
+          after = ids.to_h { |id| [id, { column => stays.id }] }
+          Records::HistoryLog.add_all(after, orchard_id: stays.orchard_id, table: table, action: "change", who: by,
+                                             before: { column => variety.id }, why: why)
         end
       end
 
@@ -45,7 +51,7 @@ module Vestry
         KNOWN.select { |fields| fields.all? { |field| stays[field].nil? } }.flatten
           .to_h { |field| [field, variety[field]] }.compact
       end
-      private_class_method :check, :lacking
+      private_class_method :rename, :check, :lacking
     end
   end
 end

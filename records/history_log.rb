@@ -26,10 +26,11 @@ module Vestry
       # Many of one kind.
       #
       # @param rows [Hash{Integer=>Hash, nil}] what each row is after it, by its number
-      def add_all(rows, orchard_id:, table:, action:, who:, why: nil)
+      # @param before [Hash, nil] what each of them was
+      def add_all(rows, orchard_id:, table:, action:, who:, before: nil, why: nil)
         rows.each_slice(1000) do |some|
           DB[:history].multi_insert(some.map do |id, after|
-            line(orchard_id, table, id, action, who, why).merge(after: json(after))
+            line(orchard_id, table, id, action, who, why).merge(before: json(before), after: json(after))
           end)
         end
       end

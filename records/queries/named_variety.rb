@@ -10,13 +10,27 @@ module Vestry
 
       module_function
 
-      # All of them, in sight or not, and the names that were given up for it; nobody else changes them until the
+      # All of them, in sight or not, and the names that were given up for it: nobody else changes them until the
       # transaction ends.
+      def hold(variety) = naming(variety).each { |rows, _| rows.order(:id).for_update.select_map(:id) }
+
+      # Has all of them name another.
       #
-      # @return [Array<Array(Sequel::Model, Symbol)>] each with the column that names it
-      def hold(variety)
-        named = MODELS.flat_map { |model| held(model, variety, :variety_id) }
-        named + held(Variety, variety, :same_as_id)
+      # @return [Array<Array(Symbol, Symbol, Array<Integer>)>] their table, the column that names it, and their numbers
+      def rename(variety, other)
+        naming(variety).filter_map do |rows, column|
+          ids = rows.order(:id).for_update.select_map(:id)
+          next if ids.empty?
+
+          rows.update(column => other.id, version: Sequel[:version] + 1)
+          [rows.model.table_name, column, ids]
+        end
+      end
+
+      # Their rows, by the column that names it.
+      def naming(variety)
+        rows = ->(model, column) { [model.where(:orchard_id => variety.orchard_id, column => variety.id), column] }
+        [*MODELS.map { |model| rows[model, :variety_id] }, rows[Variety, :same_as_id]]
       end
 
       # How many of each are in sight.
@@ -34,12 +48,7 @@ module Vestry
                                plan_id: Plan.where(superseded_at: nil).select(:id)).count
         end
       end
-
-      def held(model, variety, column)
-        model.where(:orchard_id => variety.orchard_id, column => variety.id).order(:id).for_update.all
-          .map { |row| [row, column] }
-      end
-      private_class_method :planned, :held
+      private_class_method :naming, :planned
     end
   end
 end
