@@ -71,7 +71,7 @@ module Vestry
       end
 
       def self.bring_back(row, by, why)
-        own_name_again(row, by, why) if row.is_a?(Records::Variety)
+        unmerge(row, by, why) if row.is_a?(Records::Variety)
         back = [row, *hidden_with(row, row.hidden_at)].each { |each| Ledger.restore(each, by: by, why: why) }
         back.each { |each| MoveSticks.take_again(each, by: by) if SET.include?(each.class) }
         back.grep(Records::Graft).select(&:filled?).filter_map { |graft| Records::Site.bare_at(graft.limb) }
@@ -79,8 +79,8 @@ module Vestry
         LogGraft.fell(row.limb, row, by) if row.is_a?(Records::Graft) && row.head_cut_mm
       end
 
-      # A name that was given up stands for itself again.
-      def self.own_name_again(variety, by, why)
+      # A variety that was merged into another stands for itself again.
+      def self.unmerge(variety, by, why)
         Ledger.change(variety, { same_as_id: nil }, by: by, why: why)
         variety.refresh
       end
@@ -110,7 +110,7 @@ module Vestry
       def self.below(row, hidden_at)
         row.hangs_on_it(hidden_at).flat_map { |each| [each, *below(each, hidden_at)] }
       end
-      private_class_method :first_of, :bare, :bring_back, :own_name_again, :with_dependants, :above, :hidden_with,
+      private_class_method :first_of, :bare, :bring_back, :unmerge, :with_dependants, :above, :hidden_with,
                            :below
     end
   end

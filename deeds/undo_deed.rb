@@ -16,9 +16,9 @@ module Vestry
       APART = %w[second_factor slug hidden_at].freeze
       # What is written down of a bundle when its sticks go into a graft: they come back with the graft.
       STICKS = %w[used back].freeze
-      # What two names of a variety that become one change everywhere.
-      NAMED = %w[variety_id].freeze
-      private_constant :HOURS, :MODELS, :APART, :STICKS, :NAMED
+      # The columns that merging two varieties changes everywhere.
+      MERGED = %w[variety_id].freeze
+      private_constant :HOURS, :MODELS, :APART, :STICKS, :MERGED
 
       # @param lines [Array<Hash>] of history, all of one deed
       # @param account [Records::Account]
@@ -107,8 +107,8 @@ module Vestry
         end
       end
 
-      # What was worked as it was decided stays so, and a scion that was looked at since. The name of a variety that
-      # leaves the register, or comes back, goes with all that has it.
+      # What was worked as it was decided stays so, and a scion that was looked at since. Merged varieties part
+      # with all that points at them.
       #
       # @param lines [Array<Hash>] of the same deed
       def self.worked?(row, lines)
@@ -160,7 +160,7 @@ module Vestry
 
         columns = line[:before].keys | line[:after].to_h.keys
         # The day on which wood was cut moves where it lay too.
-        (line[:table_name] != "bundles" || columns == NAMED) && (columns & APART).empty?
+        (line[:table_name] != "bundles" || columns == MERGED) && (columns & APART).empty?
       end
 
       # Without what only tells of a row that comes or goes in the same deed: of its sticks, or of what hangs on it.

@@ -145,7 +145,7 @@ module Vestry
       # One that has not come off.
       def standing_limb!(id) = limb!(id).tap { |limb| raise Missing if limb.gone_on }
       def graft!(id) = find!(:grafts, id)
-      # One by a name that was given up is the variety that name stands for.
+      # Instead of one that was merged, the one that is left.
       def variety!(id)
         find!(:varieties, id)
       rescue Missing

@@ -5,7 +5,7 @@ module Vestry
     class Variety < Sequel::Model(DB[:varieties])
       include Row
       many_to_one :orchard
-      # The variety that a name which was given up stands for.
+      # The variety that it was merged into.
       many_to_one :same_as, class: self
 
       # Another variety of an orchard that has a name, however it is written, in sight or not.
@@ -22,12 +22,12 @@ module Vestry
         varieties.map { |each| now.fetch(each.id) }
       end
 
-      # Names that were given up for it.
+      # Names of those that were merged into it.
       #
       # @return [Array<String>]
       def other_names = Variety.where(orchard_id: orchard_id, same_as_id: id).order(:name).select_map(:name)
 
-      # The register of an orchard; a name that was given up is of the one that it stands for.
+      # The register of an orchard; the name of one that was merged is of the one that is left.
       #
       # @return [Hash{String=>Integer}]
       def self.by_name(orchard)

@@ -87,7 +87,7 @@ module Vestry
         found
       end
 
-      # By its name, or by one that was given up for it.
+      # By its name, or by that of one that was merged into it.
       def varieties(words)
         named = Variety.where(orchard_id: @orchard.id)
           .where(Sequel.|({ hidden_at: nil }, Sequel.~(same_as_id: nil)))

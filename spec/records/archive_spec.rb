@@ -39,7 +39,7 @@ RSpec.describe Vestry::Records::Archive do
     Vestry::Records::Tree.create(orchard_id: here.id, row: "A1", number: 1, species: "apple",
                                  notes: "=1+1\nand a line more; é ü 柿")
     stays = here.varieties_dataset.order(:id).first(species: "apple")
-    Vestry::Deeds::JoinVariety.call(variety(here, "A Second Name"), stays, by: "Orla")
+    Vestry::Deeds::MergeVariety.call(variety(here, "A Second Name"), stays, by: "Orla")
     Vestry::Deeds::Hide.call(here.grafts.last, by: "Orla", why: "by mistake")
     graft(apple.limbs.first, grafted_on: here.grafts.first.grafted_on).tap do |twin|
       graft(apple.limbs.first, grafted_on: twin.grafted_on)

@@ -93,7 +93,7 @@ RSpec.describe Vestry::Deeds::MatchTable do
 
   it "knows a variety however it is written, by a name that was given up too, and asks which it is where it does not" do
     red, other = variety(here, "Old Barn Red"), variety(here, "Barn Apple")
-    Vestry::Deeds::JoinVariety.call(other, red, by: "Orla")
+    Vestry::Deeds::MergeVariety.call(other, red, by: "Orla")
     import = bring("trees", "Row,No,Kind,Sort\nN,1,apple,old barn red\nN,2,apple,Barn apple\n" \
                             "N,3,apple,Old Barn Redd\nN,4,apple,\n")
     expect(questions(import)).to eq ["Say which variety “Old Barn Redd” is, or write it into the register first."]

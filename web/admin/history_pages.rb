@@ -13,9 +13,8 @@ module Vestry
         private_constant :MACHINES
 
         helpers do
-          # Whether a deed took a name out of sight and put another in its place: to bring the name back undoes half of
-          # it.
-          def renamed?(lines) = lines.any? { |line| line[:after].to_h.key?("same_as_id") }
+          # Whether a deed merged two varieties: to bring back the one that is hidden undoes half of it.
+          def merged?(lines) = lines.any? { |line| line[:after].to_h.key?("same_as_id") }
 
           # Deeds of these lines that their reader is offered to undo, by the line that ends each here.
           #

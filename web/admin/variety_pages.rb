@@ -36,7 +36,7 @@ module Vestry
             Contracts::VarietyForm.day(reading.shown(name)) unless reading.wrong(name)
           end
 
-          # What another name of it can stand for: the others of its kind.
+          # Into which it can be merged: the others of its kind.
           def others_of_its_kind(variety)
             orchard.varieties_in_sight.select { |each| each.species == variety.species && each.id != variety.id }
               .sort_by { |each| each.name.downcase }.map { |each| [each.id, each.name] }
@@ -71,7 +71,7 @@ module Vestry
           partial :"varieties/year", all: year_of(read(Contracts::VarietyForm), orchard.variety!(params["id"]))
         end
 
-        # By a name that was given up it is found where it is now.
+        # One that was merged leads to the one that is left.
         get "/:id" do
           variety = orchard.variety!(params["id"])
           next redirect(to("varieties", "/#{variety.id}")) unless params["id"] == variety.id.to_s
@@ -79,15 +79,15 @@ module Vestry
           one(variety)
         end
 
-        # It is another of the register under a second name.
+        # Merges it into another.
         post "/:id/same-as" do
           variety = orchard.variety!(params["id"])
           reading = read(Contracts::SameVarietyForm)
           try(reading, ->(wrong) { one(variety, same: wrong) }) do |v|
-            stays = Deeds::JoinVariety
+            left = Deeds::MergeVariety
               .call(variety, Contracts::Form.named(orchard, :variety, v[:same_as], field: :same_as), by: actor)
-            notice "#{variety.name} is #{stays.name} from now on, wherever it stood."
-            redirect to("varieties", "/#{stays.id}")
+            notice "#{variety.name} is #{left.name} from now on, wherever it stood."
+            redirect to("varieties", "/#{left.id}")
           end
         end
 

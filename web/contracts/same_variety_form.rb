@@ -3,7 +3,7 @@
 module Vestry
   module Web
     module Contracts
-      # Which variety of the register another name stands for.
+      # Into which variety another is merged.
       class SameVarietyForm < Form
         params { required(:same_as).filled(:integer) }
       end

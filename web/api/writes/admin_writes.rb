@@ -43,7 +43,7 @@ module Vestry
 
           put "varieties/{id}/same-as", "Two names turn out to be one variety: what names this one names the other",
               form: Contracts::SameVarietyForm, answers: "varieties" do |on, v|
-            Deeds::JoinVariety.call(on.variety, Contracts::Form.named(on.orchard, :variety, v[:same_as],
+            Deeds::MergeVariety.call(on.variety, Contracts::Form.named(on.orchard, :variety, v[:same_as],
                                                                       field: :same_as), by: on.by)
           end
 

@@ -2,23 +2,22 @@
 
 module Vestry
   module Records
-    # The rows that name a variety.
-    module NamedVariety
+    # The rows that point at a variety.
+    module VarietyReferences
       # Trees first, as whoever decides on them holds them.
       MODELS = [Tree, Limb, PlanLimb, PlanSite, Graft, Bundle, WoodPromise].freeze
       private_constant :MODELS
 
       module_function
 
-      # All of them, in sight or not, and the names that were given up for it: nobody else changes them until the
-      # transaction ends.
-      def hold(variety) = naming(variety).each { |rows, _| rows.order(:id).for_update.select_map(:id) }
+      # Locks all of them, hidden or not, and the varieties that were merged into it, until the transaction ends.
+      def hold(variety) = references(variety).each { |rows, _| rows.order(:id).for_update.select_map(:id) }
 
-      # Has all of them name another.
+      # Points all of them at another.
       #
-      # @return [Array<Array(Symbol, Symbol, Array<Integer>)>] their table, the column that names it, and their numbers
-      def rename(variety, other)
-        naming(variety).filter_map do |rows, column|
+      # @return [Array<Array(Symbol, Symbol, Array<Integer>)>] their table, the column, and their ids
+      def repoint(variety, other)
+        references(variety).filter_map do |rows, column|
           ids = rows.order(:id).for_update.select_map(:id)
           next if ids.empty?
 
@@ -27,8 +26,8 @@ module Vestry
         end
       end
 
-      # Their rows, by the column that names it.
-      def naming(variety)
+      # Their datasets, each with its column.
+      def references(variety)
         rows = ->(model, column) { [model.where(:orchard_id => variety.orchard_id, column => variety.id), column] }
         [*MODELS.map { |model| rows[model, :variety_id] }, rows[Variety, :same_as_id]]
       end
@@ -48,7 +47,7 @@ module Vestry
                                plan_id: Plan.where(superseded_at: nil).select(:id)).count
         end
       end
-      private_class_method :naming, :planned
+      private_class_method :references, :planned
     end
   end
 end

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# Two names of the register turn out to be one variety.
-RSpec.describe Vestry::Deeds::JoinVariety do
+# Two varieties of the register turn out to be one.
+RSpec.describe Vestry::Deeds::MergeVariety do
   let(:here) { orchard }
   let!(:stays) { variety(here, "Skylark Russet", bloom_from: "05-01", bloom_to: "05-12") }
   let!(:other) { variety(here, "Sky Russett", vigour: "weak", bloom_from: "04-20", bloom_to: "05-02", pollen: "poor") }
@@ -19,18 +19,18 @@ RSpec.describe Vestry::Deeds::JoinVariety do
     Vestry::Deeds::DecideLimb.call(second, { role: "work", variety: other.id }, by: "Orla", season: 2027)
   end
 
-  def join(one = other, to = stays) = described_class.call(one, to, by: "Orla")
+  def merge(one = other, to = stays) = described_class.call(one, to, by: "Orla")
   def named = [standing, arm, made, bundle, promise, planned].map { |row| row.refresh.variety_id }.uniq
 
   def refused(...)
-    join(...)
+    merge(...)
     nil
   rescue Vestry::Deeds::Refused => e
     e.errors
   end
 
   it "has all that named the one name the other, and takes over what is known of the one alone" do
-    expect(join.id).to eq stays.id
+    expect(merge.id).to eq stays.id
     expect(named).to eq [stays.id]
     expect(stays.refresh.values).to include(bloom_from: "05-01", bloom_to: "05-12", vigour: "weak", pollen: "poor")
     expect(other.refresh).to be_hidden
@@ -39,14 +39,14 @@ RSpec.describe Vestry::Deeds::JoinVariety do
   end
 
   it "says of what was changed why" do
-    join
+    merge
     lines = Vestry::DB[:history].where(orchard_id: here.id, why: "Sky Russett is Skylark Russet")
     expect(lines.exclude(table_name: "varieties").select_order_map(:table_name))
       .to eq %w[bundles grafts limbs plan_limbs trees wood_promises]
   end
 
   it "finds the one that stays by the other's number, in a table's lines and where somebody looks for the name" do
-    join
+    merge
     expect(here.variety!(other.id).id).to eq stays.id
     expect(Vestry::Records::Variety.by_name(here)).to eq("Skylark Russet" => stays.id, "Sky Russett" => stays.id)
     expect(Vestry::Records::Finder.new(here).find("Sky Russett").varieties.map(&:id)).to eq [stays.id]
@@ -57,7 +57,7 @@ RSpec.describe Vestry::Deeds::JoinVariety do
   end
 
   it "keeps the name from being given again, and says what it is" do
-    join
+    merge
     expect { Vestry::Deeds::KeepVariety.call(here, { name: "sky russett", species: "apple" }, by: "Orla") }
       .to raise_error(Vestry::Deeds::Refused) { |e|
         expect(e.errors[:name].first).to eq "Sky Russett is another name of Skylark Russet here"
@@ -66,8 +66,8 @@ RSpec.describe Vestry::Deeds::JoinVariety do
 
   it "follows a second one" do
     third = variety(here, "Grey Skylark")
-    join
-    join(stays, third)
+    merge
+    merge(stays, third)
     expect(here.variety!(other.id).id).to eq third.id
     expect(named).to eq [third.id]
     expect(third.other_names).to eq ["Sky Russett", "Skylark Russet"]
@@ -76,13 +76,13 @@ RSpec.describe Vestry::Deeds::JoinVariety do
   it "refuses itself, another kind and what has left the register" do
     expect(refused(stays, stays)[:same_as].first).to include "than itself"
     expect(refused(other, variety(here, "Ferry Plum", species: "plum"))[:same_as].first).to include "another kind"
-    join
+    merge
     expect(refused(other, stays)[:same_as].first).to include "Sky Russett is out of the register"
     expect(refused(stays, other)[:same_as].first).to include "Sky Russett is out of the register"
   end
 
   it "stands for itself again when it is brought back" do
-    join
+    merge
     Vestry::Deeds::Hide.undo(other.refresh, by: "Orla")
     expect(here.variety!(other.id).id).to eq other.id
     expect([other.refresh.same_as_id, other.hidden?, other.version]).to eq [nil, false, 5]
@@ -96,18 +96,18 @@ RSpec.describe Vestry::Deeds::JoinVariety do
       limb_c = limb(standing, "C", bearing_deg: 270)
       logged = nil
       Vestry::DB.transaction do
-        join
+        merge
         logged = beside { graft(limb_c, variety_id: other.id) }
         until_waiting
       end
       expect(logged.value.refresh.variety_id).to eq stays.id
     end
 
-    it "joins them one way when two join them crosswise" do
+    it "merges them one way when two do it crosswise" do
       second = nil
       Vestry::DB.transaction do
-        join
-        second = beside { join(stays, other) }
+        merge
+        second = beside { merge(stays, other) }
         until_waiting
       end
       expect { second.value }.to raise_error(Vestry::Deeds::Refused)
