@@ -116,6 +116,9 @@ module Vestry
         for_page(:stubs_in_time, season, today, variety) { StubsInTime.new(self, season, today, variety: variety) }
       end
 
+      # Planned limbs whose grafts were lost, and of which nothing is decided since.
+      def lost_undecided(season) = for_page(:lost_undecided, season) { PlanQueries.failed(self, season) }
+
       # What took here, by the day taken to be today.
       def own_callus(today) = once(:own_callus, today) { OwnCallus.new(self, today) }
       def success(today) = once(:success, today) { OwnSuccess.new(self, today) }

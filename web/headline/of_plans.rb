@@ -22,7 +22,7 @@ module Vestry
           begun = none_to_plan if waiting.empty?
           return begun if begun
 
-          failed = Records::PlanQueries.failed(orchard, orchard.season.name_of(@today))
+          failed = orchard.lost_undecided(orchard.season.name_of(@today))
           return failed_words(failed.map(&:limb)) if failed.any?
           return none_waits_words(season) if waiting.empty?
 
