@@ -19,6 +19,19 @@ RSpec.describe "Bad input is answered at its field" do
     end
   end
 
+  it "reads what was typed and left before the page was ready to read it" do
+    visit "/o/maunder-hill/survey/trees/#{bare.tree_id}?limb=#{bare.id}"
+    find("summary", text: "Measure again").click
+    page.execute_script(<<~JS, find_field("Girth"))
+      const field = arguments[0];
+      field.focus();
+      field.value = "214 mm";
+      field.dispatchEvent(new Event("input", { bubbles: true }));
+      field.blur();
+    JS
+    expect(page).to have_css("output", text: "= 214 mm")
+  end
+
   it "moves nothing under the thumb when what was typed is no length" do
     visit "/o/maunder-hill/survey/trees/#{bare.tree_id}?limb=#{bare.id}"
     find("summary", text: "Measure again").click

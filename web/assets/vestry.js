@@ -84,8 +84,10 @@ document.addEventListener("focusin", function fetchAlpine({ target }) {
   document.removeEventListener("focusin", fetchAlpine);
   const script = document.createElement("script");
   script.src = "/alpine.js";
-  // What was typed meanwhile is read now.
-  script.addEventListener("load", () => { if (document.activeElement === target) target.dispatchEvent(new Event("input", { bubbles: true })); });
+  // What was typed meanwhile is read now, also where the hand has gone on to another field.
+  script.addEventListener("load", () => document.querySelectorAll("[x-data] input").forEach((field) => {
+    if (field === document.activeElement || field.value !== field.defaultValue) field.dispatchEvent(new Event("input", { bubbles: true }));
+  }));
   document.head.append(script);
 });
 
