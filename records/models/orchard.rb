@@ -148,9 +148,11 @@ module Vestry
       # One that has not come off.
       def standing_limb!(id) = limb!(id).tap { |limb| raise Missing if limb.gone_on }
       def graft!(id) = find!(:grafts, id)
+      # That very one, to be changed itself: not what it was merged into since.
+      def variety_itself!(id) = find!(:varieties, id)
       # Instead of one that was merged, the one that is left.
       def variety!(id)
-        find!(:varieties, id)
+        variety_itself!(id)
       rescue Missing
         find!(:varieties, Variety.of_orchard!(self, id).same_as_id || raise)
       end

@@ -81,6 +81,11 @@ RSpec.describe "Writing through the interface for programs" do
     expect(write(:put, "varieties/{id}/same-as", { same_as: kind["id"] }, id: twin["id"]))
       .to include("id" => kind["id"], "vigour" => "weak")
     expect(Vestry::Records::Variety[twin["id"]].same_as_id).to eq kind["id"]
+    # Sent again, it is of a variety that is no longer there, and of no other.
+    [["/same-as", { same_as: kind["id"] }], ["", { name: "Anew", species: "apple" }]].each do |path, fields|
+      ask(:put, "varieties/#{twin['id']}#{path}", fields)
+      expect([last_response.status, Vestry::Records::Variety[kind["id"]].name]).to eq [404, "Long Meadow"]
+    end
 
     tree, other = planted.map { |each| each["id"] }
     limbs = write(:post, "trees/{id}/lines",

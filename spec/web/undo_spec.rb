@@ -107,6 +107,16 @@ RSpec.describe "Undoing what was just done" do
     expect(last_response.body.gsub(/\s+/, " ")).to include "Sky Russett</a></b>, apple, also called Skylark Russet"
   end
 
+  it "sends no form of a variety that was merged meanwhile on to the one that is left" do
+    left, third = variety(here, "Sky Russett"), variety(here, "Evensong")
+    Vestry::Deeds::MergeVariety.call(kind, left, by: "Tam")
+    before = facts
+    sent = [["/same-as", { same_as: third.id.to_s }], ["/same-as", { same_as: left.id.to_s }],
+            ["", { name: "A new name", species: "apple", notes: "typed before", version: left.refresh.version.to_s }]]
+    expect(sent.map { |path, fields| send_to("#{base}/varieties/#{kind.id}#{path}", **fields) }).to eq [404] * 3
+    expect(other(before, facts)).to eq []
+  end
+
   it "says at its field which variety another name cannot be" do
     [["", "is wanted"], ["999", "register"], [kind.id.to_s, "another variety than itself"]].each do |typed, said|
       variety(here, "Twin #{typed}")

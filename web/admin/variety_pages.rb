@@ -79,9 +79,9 @@ module Vestry
           one(variety)
         end
 
-        # Merges it into another.
+        # Merges it into another. A form of one that was merged meanwhile is not sent on to what is left.
         post "/:id/same-as" do
-          variety = orchard.variety!(params["id"])
+          variety = orchard.variety_itself!(params["id"])
           reading = read(Contracts::SameVarietyForm)
           try(reading, ->(wrong) { one(variety, same: wrong) }) do |v|
             left = Deeds::MergeVariety
@@ -92,7 +92,7 @@ module Vestry
         end
 
         post "/:id" do
-          variety = orchard.variety!(params["id"])
+          variety = orchard.variety_itself!(params["id"])
           reading = read(Contracts::VarietyForm, current_values(variety))
           try(reading, ->(wrong) { one(variety, reading: wrong) }) do |v|
             Deeds::KeepVariety.call(orchard, reading.changed(Contracts::VarietyForm.to_row(v)), by: actor,

@@ -37,14 +37,15 @@ module Vestry
 
           put "varieties/{id}", "Writes anew what is known of a variety", form: Contracts::VarietyForm,
                answers: "varieties" do |on, v|
-            Deeds::KeepVariety.call(on.orchard, Contracts::VarietyForm.to_row(v), by: on.by, variety: on.variety,
+            Deeds::KeepVariety.call(on.orchard, Contracts::VarietyForm.to_row(v), by: on.by,
+                                    variety: on.orchard.variety_itself!(on.id),
                                     version: v[:version])
           end
 
           put "varieties/{id}/same-as", "Two names turn out to be one variety: what names this one names the other",
               form: Contracts::SameVarietyForm, answers: "varieties" do |on, v|
-            Deeds::MergeVariety.call(on.variety, Contracts::Form.named(on.orchard, :variety, v[:same_as],
-                                                                      field: :same_as), by: on.by)
+            into = Contracts::Form.named(on.orchard, :variety, v[:same_as], field: :same_as)
+            Deeds::MergeVariety.call(on.orchard.variety_itself!(on.id), into, by: on.by)
           end
 
           post "varieties/{id}/promises", "Notes wood that is promised for a season", form: Contracts::PromiseForm,
