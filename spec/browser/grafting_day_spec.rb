@@ -36,4 +36,19 @@ RSpec.describe "A grafting day on the phone" do
     expect(page).to have_content("Aftercare")
     expect(Vestry::Records::Graft.order(:id).last).to have_attributes(technique: "cleft", sticks: 2)
   end
+
+  it "answers above what is typed without moving it from under the thumb" do
+    visit "/o/maunder-hill/graft/sheet"
+    within("article.card", text: "A6 A: Tollgate Amber") { click_link "It turned out different" }
+    choice = find("label", text: "will not lift")
+    top = -> { page.evaluate_script("arguments[0].getBoundingClientRect().top", choice).round }
+    page.scroll_to(0, 0)
+    fill_in "It tore, so far below the cut", with: "6 cm"
+    before = top.call
+    expect(page).to have_css(".answer", text: "70 mm lower")
+    expect(top.call).to eq before
+    fill_in "It tore, so far below the cut", with: ""
+    expect(page).to have_no_css(".answer")
+    expect(top.call).to eq before
+  end
 end

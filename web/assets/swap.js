@@ -102,8 +102,14 @@
       return null;
     }
     const page = parse(await answer.text());
+    // The form stays under the hand: what stands above it grows upwards, and does not shrink.
+    const { top } = form.getBoundingClientRect();
+    const above = form.dataset.drawn.split(",").map((selector) => [selector, document.querySelector(selector)?.getBoundingClientRect()])
+      .filter(([, box]) => box && box.bottom <= top);
     replace(page, form.dataset.drawn);
     document.dispatchEvent(new CustomEvent("swapped"));
+    above.forEach(([selector, box]) => { document.querySelector(selector).style.minHeight = `${box.height}px`; });
+    scrollBy({ top: form.getBoundingClientRect().top - top, behavior: "instant" });
     return page;
   };
   document.addEventListener("input", ({ target }) => {
