@@ -15,7 +15,7 @@ module Vestry
         found = []
         (0..).each do |step|
           trees = without_plan(orchard).order(:row, :number).limit(STEP, step * STEP).all
-          whole = TreeQueries.grafted_whole(trees.map(&:id))
+          whole = TreeQueries.grafted_whole(trees.map(&:id)).select_map(:tree_id).to_set
           found.concat(trees.reject { |tree| whole.include?(tree.id) })
           break if found.size >= most || trees.size < STEP
         end
@@ -28,7 +28,7 @@ module Vestry
 
       def unplanned_count(orchard, today)
         whole = Derived.fetch(orchard, "trees grafted whole", today, from: %w[trees limbs grafts plans]) do
-          { count: TreeQueries.grafted_whole(without_plan(orchard).select(:id)).size }
+          { count: TreeQueries.grafted_whole(without_plan(orchard).select(:id)).select_map(:tree_id).size }
         end
         without_plan(orchard).count - whole[:count]
       end

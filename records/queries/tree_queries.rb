@@ -7,7 +7,7 @@ module Vestry
       module_function
 
       # Trees of an orchard in a state, as SQL over a dataset of them: trouble (a graft was lost
-      # and not made again), grafted, planned, or open.
+      # and not made again), grafted, planned, or open (no plan, and something to be planned).
       #
       # @param within [Array<Integer>, nil] ids of the only trees it is asked of
       def in_state(orchard_id, dataset, state, within: nil)
@@ -21,7 +21,7 @@ module Vestry
           dataset.where(id: GraftQueries.lost(orchard_id, within: within).select(Sequel[:limbs][:tree_id]))
         when "grafted" then dataset.where(id: grafted)
         when "planned" then dataset.where(id: planned).exclude(id: grafted)
-        when "open" then dataset.exclude(id: planned).exclude(id: grafted)
+        when "open" then to_be_planned(dataset.exclude(id: planned))
         else dataset
         end
       end
@@ -47,15 +47,21 @@ module Vestry
         Sequel.&(wood_cut, Sequel.~(surveyed_limbs.exists))
       end
 
+      # Trees without a plan of which something can be planned: not those that are there for their wood, nor those on
+      # whose every limb a graft was made.
+      def to_be_planned(unplanned)
+        unplanned.exclude(giving_wood).exclude(id: grafted_whole(unplanned.select(:id)))
+      end
+
       # Which of some trees have limbs, and on each of those a graft was made: what was lost of them is asked about by
       # itself.
       #
       # @param ids [Array<Integer>, Sequel::Dataset]
-      # @return [Set<Integer>]
+      # @return [Sequel::Dataset] their ids
       def grafted_whole(ids)
         made = DB[:grafts].where(Sequel[:grafts][:limb_id] => Sequel[:limbs][:id], Sequel[:grafts][:hidden_at] => nil)
         DB[:limbs].where(tree_id: ids, hidden_at: nil, gone_on: nil).group(:tree_id)
-          .having { bool_and(made.select(1).exists) }.select_map(:tree_id).to_set
+          .having { bool_and(made.select(1).exists) }.select(:tree_id)
       end
 
       # The limbs of a tree that is asked about.

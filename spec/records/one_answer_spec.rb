@@ -220,4 +220,18 @@ RSpec.describe "One answer" do
       expect(told.flat_map(&:last).uniq.size).to be >= 2
     end
   end
+
+  it "names the trees without a plan that its filter finds, one that was grafted in part among them" do
+    today = Date.new(2026, 6, 1)
+    limb(standing, "B")
+    graft(limb(tree(here, number: 2)))
+    bare = tree(here, number: 3)
+    headline = Vestry::Web::Headline.new(here, today)
+    found = Vestry::Records::TreeWindow.new(here, today, { state: "open" }).count
+    named = Vestry::Records::PlanQueries.unplanned(here, most: 9)
+    expect(named.map(&:id)).to eq [standing.id, bare.id]
+    expect(found).to eq 2
+    limb(bare)
+    expect(headline.survey).to include "#{standing.label} and #{bare.label} have no plan yet"
+  end
 end
