@@ -140,6 +140,7 @@ module Vestry
       autoload :GraftLife, "#{__dir__}/tend/graft_life"
       autoload :Leaf, "#{__dir__}/tend/leaf"
       autoload :Nurse, "#{__dir__}/tend/nurse"
+      autoload :SleepingBud, "#{__dir__}/tend/sleeping_bud"
       autoload :StockShoots, "#{__dir__}/tend/stock_shoots"
       autoload :RegraftDay, "#{__dir__}/tend/regraft_day"
       autoload :Rules, "#{__dir__}/tend/rules"

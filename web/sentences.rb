@@ -21,6 +21,7 @@ module Vestry
         "patience" => "callus has knit and a margin has passed",
         "leafed" => "leaves show", "pushing" => "shoots could push", "hand" => "shoots reach a hand",
         "autumn" => "growth stops", "winter" => "the leaves are off", "before-winter" => "growth stops",
+        "summer-over" => "growth stops",
         "spring" => "fruit sets in the second spring", "failed" => "it was seen dead",
         "moved" => "buds were seen moving", "shaded" => "it had been shaded for {care.figures.shade_days}",
         "found" => "it was found", "covered" => "it was covered",

@@ -176,8 +176,8 @@ module Vestry
           def valid_until(tasks, told_next)
             return @today if knit[:basis] == "temperature-so-far" && @today <= patience_on
 
-            turns = [knit[:on], patience_on, *event("winter")&.first, *told_next, @season.next_day("11-01", @today),
-                     *weather_turns, *not_yet(tasks)].map { |day| day - 1 }
+            turns = [knit[:on], patience_on, *(sleeps_until if kind == "bud"), *event("winter")&.first, *told_next,
+                     @season.next_day("11-01", @today), *weather_turns, *not_yet(tasks)].map { |day| day - 1 }
             turns += tasks.select { |task| task[:key].match?(/:\d+\z/) && %w[ahead open late].include?(task[:status]) }
               .map do |task|
               task[:closes_on]

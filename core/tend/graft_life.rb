@@ -18,7 +18,7 @@ module Vestry
                    "winter" => :winter, "heat" => :heat, "gale" => :gale,
                    "frost" => :frost, "drought" => :drought, "snapped" => :snapped, "fruit-seen" => :fruit_seen,
                    "callused" => :callused, "joined" => :joined, "halved" => :halved, "waking" => :waking,
-                   "rebud" => :rebud,
+                   "rebud" => :rebud, "summer-over" => :summer_over,
                    "closed" => :closed, "scaffold" => :scaffold,
                    "last-regraft" => :last_regraft, "last-bud" => :last_bud,
                    "last-regraft-now" => :last_regraft_now, "last-bud-now" => :last_bud_now, "again" => :again,
@@ -53,7 +53,7 @@ module Vestry
         def state
           @state ||=
             if failed_on then "failed"
-            elsif took? then "growing"
+            elsif took? && !asleep_yet? then "growing"
             elsif moved_early_on then "false-start"
             elsif sleeping? then "sleeping"
             elsif @today < knit[:on] then "knitting"
@@ -88,14 +88,22 @@ module Vestry
         def callused_on = @observations.find { |each| CALLUSED.include?(each[:callus]) }&.fetch(:on)
         # Whether its buds moved when they were last looked at.
         def moving? = MOVING.include?(@observations.reverse.find { |each| each[:buds] }&.fetch(:buds))
-        # A bud whose leaf stalk fell at a touch lives, and so does one that was seen to have knit. It sleeps until
-        # spring.
+        # A bud whose leaf stalk fell at a touch lives, and so does one that was seen to have knit, or was called alive.
+        # It sleeps until spring.
         def sleeping?
-          return false unless kind == "bud"
+          return false unless kind == "bud" && @today < sleeps_until
 
-          @observations.any? { |each| each[:leaf_stalk] == "falls" } ||
+          took? || @observations.any? { |each| each[:leaf_stalk] == "falls" } ||
             (!callused_on.nil? && @today >= knit[:on] && !moving?)
         end
+
+        # Whether it is a bud that was called alive before it was to wake, and nothing more is known of it.
+        def asleep_yet?
+          kind == "bud" && @today < sleeps_until && SleepingBud.asleep?(@observations, counts, waking.first)
+        end
+
+        # So long a living bud is looked for in spring.
+        def sleeps_until = waking.first + closing("bud-growth")
 
         # What is joined to a rooted plant is in leaf by that one's root.
         def moved_early_on
@@ -132,9 +140,16 @@ module Vestry
 
         # Not expected within so many days of a look that saw it asleep.
         def leafed
-          seen { |each| each[:buds] == "leafing" && each[:on] >= knit[:on] || each[:verdict] == "took" } ||
-            [[knit[:on], *asleep_on].max + figure("leafed_after_knit"), "expected"]
+          seen { |each| leaves?(each) } ||
+            [[kind == "bud" ? waking.first : knit[:on], *asleep_on].max + figure("leafed_after_knit"), "expected"]
         end
+
+        def leaves?(visit)
+          visit[:buds] == "leafing" && visit[:on] >= knit[:on] || visit[:verdict] == "took" && awake?(visit)
+        end
+
+        # Whether what is seen alive grows: a bud sleeps until spring.
+        def awake?(visit) = kind != "bud" || visit[:on] >= waking.first || SleepingBud.grew?(visit)
 
         def asleep_on
           last = @observations.reverse.find { |each| each[:buds] }
@@ -251,6 +266,10 @@ module Vestry
           @spring_later ||= Leaf.later(@graft[:species], place, @rulebook)
         end
         def autumn = [next_calendar("autumn"), "calendar"]
+        # The autumn after its first growth: a bud sleeps through one that comes before.
+        def summer_over
+          kind == "bud" ? [next_calendar("autumn", grown_on || event("waking").first), "calendar"] : event("autumn")
+        end
         # The first winter that finds a summer's growth on it: a bud sleeps through one that comes before.
         def winter
           from = kind == "bud" ? grown_on || event("waking").first : @graft[:grafted_on] + figure("winter_after")

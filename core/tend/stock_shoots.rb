@@ -8,15 +8,16 @@ module Vestry
         module_function
 
         # Of a dead graft two or three are kept, for buds or for another spring; by a school that lets them draw sap
-        # past the graft they stay until it has taken; else they go.
+        # past the graft they stay until it has taken; else they go. What a bud is set into feeds it until it grows.
         #
         # @param state [String] one of GraftLife::STATES
         # @param practice [String] the choice at the point stock-shoots
+        # @param kind [String] of Graft::GraftKind
         # @return [String] keep, leave or rub
-        def verdict(state, practice)
+        def verdict(state, practice, kind: "stub")
           return "keep" if state == "failed"
 
-          practice == "after-take" && state != "growing" ? "leave" : "rub"
+          state != "growing" && (practice == "after-take" || kind == "bud") ? "leave" : "rub"
         end
       end
     end

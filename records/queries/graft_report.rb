@@ -272,7 +272,7 @@ module Vestry
       # What a visit can have seen that speaks for a cause.
       SIGNS = {
         moved_early: ->(visit, report) { MOVING.include?(visit.buds) && visit.seen_on < report.care[:knit_on] },
-        had_grown: ->(visit, report) { visit.verdict == "took" || (visit.longest_shoot_mm || 0) > report.grown_mm },
+        had_grown: ->(visit, report) { report.seen_grown?(visit) },
         seal_cracked: ->(visit, _) { %w[cracked gone].include?(visit.seal_state) },
         wrap_loose: ->(visit, _) { visit.wrap_state == "loose" },
         tape_biting: ->(visit, _) { visit.wrap_state == "biting" },
@@ -283,6 +283,13 @@ module Vestry
 
       # How long a shoot is that grew, and did not only open its buds.
       def grown_mm = @book.value("cause.figures.grown")
+
+      # Whether a visit saw it grow: what took, and a bud not before it was to wake.
+      def seen_grown?(visit)
+        return true if (visit.longest_shoot_mm || 0) > grown_mm
+
+        visit.verdict == "took" && (care[:waking_on].nil? || visit.seen_on >= care[:waking_on])
+      end
 
       private
 

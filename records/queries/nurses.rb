@@ -111,11 +111,14 @@ module Vestry
         return "waiting" unless graft
 
         case graft.fate(@today)
-        when "took" then "alive"
+        when "took" then asleep?(graft) ? "waiting" : "alive"
         when "lost" then to_work?(limb) ? "dead" : "waived"
         else "waiting"
         end
       end
+
+      # A bud that sleeps feeds nothing yet.
+      def asleep?(graft) = graft.kind == "bud" && CoreInputs.care(graft, @today)[:state] == "sleeping"
 
       # Feet of its shoots as last counted; else as they would be after their first year and each since.
       def shoots(graft, stub_mm)

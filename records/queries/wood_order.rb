@@ -108,15 +108,13 @@ module Vestry
         kinds.empty? || kinds.any? { |kind| !@book.evergreen?(kind) }
       end
 
-      # The day of each past spring by which buds had begun to stir, over the species wanted: what is stored, worked
+      # The day of each past spring by which buds had begun to stir, over the kinds in question: what is stored, worked
       # out.
       #
       # @return [Hash{String=>Array<Date>}] by species
       def stirred
-        species = (by_variety.map { |variety, *| variety.species }.uniq & Core::Rulebook.shipped.species_names)
-        species = @orchard.species & Core::Rulebook.shipped.species_names if species.empty?
         weather = @orchard.weather(@today)
-        species.to_h do |name|
+        (kinds & Core::Rulebook.shipped.species_names).to_h do |name|
           [name, weather.reached(@book.value("species.#{name}.slip_base"),
                                  @book.value("species.#{name}.slip_dd") * @book.value("reckoning.wood.stir_share"))]
         end
@@ -191,12 +189,16 @@ module Vestry
         end
       end
 
-      # Kinds whose wood is wanted, and sleeps: what is stored, worked out.
-      def kinds_asleep
-        by_variety.map { |variety, *| variety.species }.uniq.reject { |kind| @book.evergreen?(kind) }
-      end
+      # Kinds in question whose wood sleeps: what is stored, worked out.
+      def kinds_asleep = kinds.reject { |kind| @book.evergreen?(kind) }
 
       private
+
+      # The kinds whose wood is wanted; where none is, those that stand here.
+      def kinds
+        wanted = by_variety.map { |variety, *| variety.species }.uniq
+        wanted.empty? ? @orchard.species : wanted
+      end
 
       # How many stubs of some kinds fail at most, in nine years of ten.
       def failures(kinds)

@@ -75,6 +75,23 @@ RSpec.describe Vestry::Records::Nurses do
     expect([told[2028, 6, 1], shorten[2028, 6, 1], told[2029, 6, 1]]).to eq ["keep", 700, "shorten"]
   end
 
+  it "is not held back for a bud that sleeps, whatever was said of it" do
+    Vestry::Deeds::DecideLimb.call(nurse, { role: "nurse" }, by: "Orla", season: 2026)
+    nurse.update(length_mm: 1800)
+    made = graft(limb(stock, "A"), technique: "chip-bud", sticks: 1, grafted_on: Date.new(2026, 8, 5))
+    Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 8, 24),
+                                  verdict: "took", leaf_stalk: "falls", seen_by: "Orla")
+    told = ->(*day) { described_class.new(Vestry::Records::Orchard[here.id], Date.new(*day)).all.first.action }
+    expect([told[2026, 9, 1], told[2027, 4, 10]]).to eq %w[keep keep]
+    headline = ->(*day) { Vestry::Web::Headline.new(here, Date.new(*day)).limb(Vestry::Records::Limb[made.limb_id]) }
+    expect(headline[2026, 8, 25]).to end_with "has knit and sleeps until it wakes in spring: tie off from 26 August."
+    expect(headline[2026, 9, 1]).to include "grafted with #{made.variety.name} on 5 August: tie off"
+    Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2027, 5, 2),
+                                  buds: "leafing", longest_shoot_mm: 300, seen_by: "Orla")
+    expect(told[2027, 6, 1]).to eq "shorten"
+    expect(headline[2027, 6, 1]).to include "is #{made.variety.name} since 5 August 2026"
+  end
+
   it "speaks of none that has come off" do
     Vestry::Deeds::DecideLimb.call(nurse, { role: "nurse" }, by: "Orla", season: 2026)
     graft(limb(stock, "A"), grafted_on: World::TODAY - 30)

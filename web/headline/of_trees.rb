@@ -314,7 +314,9 @@ module Vestry
         # @param care [Hash]
         def graft_stands(graft, fate, task, care)
           label, name, since = graft.limb.label, graft.variety.name, day(graft.grafted_on)
-          return "#{label} is #{name} since #{since}: #{due_words(task)}." if fate == "took"
+          if fate == "took" && care[:state] != "sleeping"
+            return "#{label} is #{name} since #{since}: #{due_words(task)}."
+          end
           return "#{label}, grafted with #{name} on #{since}: #{due_words(task)}." if task
 
           "#{label}, grafted with #{name} on #{since}, #{how_it_stands(care)}: #{ahead_words(care)}."
@@ -323,6 +325,8 @@ module Vestry
         def how_it_stands(care)
           return "was cut from its donor" if care[:parted_on]
           return "shows callus and knits on" if care[:kind] == "approach" && care[:state] == "callused"
+
+          return "has knit, and wakes now if it lives" if care[:state] == "sleeping" && @today >= care[:waking_on]
 
           { "knitting" => "is left to knit", "callused" => "has knit and sleeps",
             "sleeping" => "has knit and sleeps until it wakes in spring",

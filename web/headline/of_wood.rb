@@ -188,7 +188,8 @@ module Vestry
 
         def look_now_words(bundle)
           looked = bundle.last_look(@today)
-          return "look at it now, for it is a month since anyone did." if looked.nil? || looked.found == "sound"
+          return "look at it now, for nobody has yet." if looked.nil?
+          return "look at it now, for it is a month since anyone did." if looked.found == "sound"
 
           "look whether it mended, for something was found wrong on #{day(looked.seen_on)}."
         end

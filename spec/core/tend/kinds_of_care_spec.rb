@@ -29,6 +29,24 @@ RSpec.describe "The care of a bud and of an approach graft", :core do
       end
     end
 
+    it "of a bud that was called alive in its first autumn by #{school} lets it sleep until spring" do
+      bud = { grafted_on: "2026-08-05", method: "chip-bud", species: "apple", sticks: 1 }
+      said = [{ on: "2026-08-24", leaf_stalk: "falls", verdict: "took" }]
+      asked = lambda do |today, more = [], counts = []|
+        seen = [*said, *more].select { |each| each[:on] <= today }
+        answer = reckon("care", { graft: bud, observations: seen, counts: counts, school: school, today: today })
+        [answer[:state], answer[:tasks].select { |task| %w[open late].include?(task[:status]) }
+          .map { |task| task[:rule] } & %w[stock-shoots-beside shorten bud-growth bud-head bud-shoot]]
+      end
+      counted = [{ on: "2026-10-10", alive: true }]
+      expect([asked["2026-09-10"], asked["2026-10-20", [], counted], asked["2027-04-20", [], counted]])
+        .to eq [["sleeping", []], ["sleeping", []], ["sleeping", %w[bud-head bud-growth]]]
+      grows = [{ on: "2027-05-02", buds: "leafing", longest_shoot_mm: 90 }]
+      expect(asked["2027-05-18", grows]).to eq ["growing", %w[bud-shoot stock-shoots-beside]]
+      # Nobody came in spring: what was said of it stands.
+      expect(asked["2027-07-20"].first).to eq "growing"
+    end
+
     it "of an approach graft by #{school} slits its cord once, and bags no plant that keeps its leaves and roots" do
       told = keys("approach", "citrus", school, "2026-05-01", knits,
                   done: [{ key: "approach-off", on: "2026-07-01" }])
