@@ -123,7 +123,7 @@ module Vestry
         return graft.cut_mm || 0 if graft && !Core::Rulebook.shipped.heads?(graft.technique)
 
         worked = graft.nil? && Records::TreePlan::WORKED.include?(planned&.role)
-        planned.cut_mm if worked && planned.head_cut_mm.nil?
+        planned.place_mm if worked && planned.head_cut_mm.nil?
       end
       private_class_method :stood, :came_off?, :cut_of, :seat_of
 

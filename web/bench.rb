@@ -44,7 +44,7 @@ module Vestry
         nil
       end
 
-      def planned_mm = limb.planned&.cut_mm&.then { |mm| Records::CoreInputs.diameter_at(limb, mm) }
+      def planned_mm = limb.planned&.place_mm&.then { |mm| Records::CoreInputs.diameter_at(limb, mm) }
       def wanted
         range = Core::Plan::Methods.scion_range(technique, stub_mm, @orchard.rulebook) or return nil
         range[:ideal].sum / 2

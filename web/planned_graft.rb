@@ -40,7 +40,7 @@ module Vestry
       private
 
       def cut
-        at = @planned&.cut_mm or return {}
+        at = @planned&.place_mm or return {}
         { cut: @say.length(at), stub: @say.length(Records::CoreInputs.diameter_at(@limb, at)) }
       end
 

@@ -13,8 +13,12 @@ module Vestry
       many_to_one :limb
       many_to_one :variety
 
-      # Whether everything the grafting day needs has been chosen.
-      def complete? = !(cut_mm.nil? || technique.nil? || variety_id.nil? || sticks.nil?)
+      # Whether everything the grafting day needs has been chosen, on the limb as it stands.
+      def complete? = !(cut_mm.nil? || technique.nil? || variety_id.nil? || sticks.nil? || place_gone?)
+
+      # Whether its limb ends below the place by now: it broke, died back or was headed since, or was measured anew.
+      def place_gone? = !cut_mm.nil? && !limb.length_mm.nil? && cut_mm >= limb.length_mm
+      def place_mm = (cut_mm unless place_gone?)
 
       # When a limb that is to come off, or to be headed back, was cut in its season, or lost what was to be cut.
       #
@@ -48,9 +52,9 @@ module Vestry
 
         case role
         when "nurse" then nil
-        when "renew" then cut_mm || PlanLimb.headed_back_mm(limb)
-        when "lift" then cut_mm
-        else cut_mm if Core::Rulebook.shipped.heads?(technique)
+        when "renew" then place_mm || PlanLimb.headed_back_mm(limb)
+        when "lift" then place_mm
+        else place_mm if Core::Rulebook.shipped.heads?(technique)
         end
       end
 

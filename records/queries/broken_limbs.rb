@@ -29,11 +29,13 @@ module Vestry
           .exclude(Sequel[:limbs][:gone_on] => nil, Sequel[:limbs][:hidden_at] => nil).select(1)
       end
 
-      # A plan in use says what becomes of it.
+      # A plan in use says what becomes of it, at a place that still stands where it is to be worked.
       def decided
         DB[:plan_limbs].join(:plans, id: :plan_id, superseded_at: nil)
-          .where(Sequel[:plan_limbs][:limb_id] => Sequel[:event][:limb_id],
-                 Sequel[:plan_limbs][:hidden_at] => nil).select(1)
+          .join(:limbs, id: Sequel[:plan_limbs][:limb_id])
+          .where(Sequel[:plan_limbs][:limb_id] => Sequel[:event][:limb_id], Sequel[:plan_limbs][:hidden_at] => nil)
+          .where(Sequel.|(PlanQueries.place_stands, { Sequel[:plan_limbs][:cut_mm] => nil },
+                          Sequel.~(Sequel[:plan_limbs][:role] => TreePlan::WORKED))).select(1)
       end
 
       def grafted

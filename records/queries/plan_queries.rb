@@ -71,8 +71,14 @@ module Vestry
       # place to cut.
       def cut_list(orchard, season)
         to_do(orchard).where(Sequel[:plan_limbs][:season] => season).exclude(sawn(orchard, season))
-          .where(Sequel.|({ role: %w[lift renew] }, Sequel.&({ role: %w[work backup later] }, Sequel.~(cut_mm: nil),
+          .where(Sequel.|({ role: %w[lift renew] }, Sequel.&({ role: %w[work backup later] }, place_stands,
                                                              Sequel.|({ technique: nil }, { technique: heading }))))
+      end
+
+      # PlanLimb#place_gone? says of one that it is not so.
+      def place_stands
+        at, long = Sequel[:plan_limbs][:cut_mm], Sequel[:limbs][:length_mm]
+        Sequel.&(Sequel.~(at => nil), Sequel.|({ long => nil }, at < long))
       end
 
       # Limbs to be lifted or headed back in a season that were cut in it, or lost what was to be cut: PlanLimb#sawn_on

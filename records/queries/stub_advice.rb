@@ -43,7 +43,9 @@ module Vestry
       def kept_mm
         return unless planned && technique == planned.technique
 
-        planned.failed?(limb.graft) ? limb.graft.fresh_cut_mm : planned.cut_mm&.to_f
+        return limb.graft.fresh_cut_mm if planned.failed?(limb.graft)
+
+        planned.place_mm&.to_f
       end
 
       # Whether the practice is to graft low, near the fork.

@@ -120,11 +120,6 @@ module Vestry
         PlanQueries.after(@orchard, first_missed(rows)).reject { |row| rows.any? { |each| each.id == row.id } }
       end
 
-      # Rows with no method, place or variety yet.
-      def undecided
-        planned.rows.count { |row| row.cut_mm.nil? || row.technique.nil? || row.variety_id.nil? }
-      end
-
       # What can be done in place of a method whose time has gone by, when the bark will not be ready or
       # the wood will not wait for it: the best methods at this size that need no slip and whose own time has not, a
       # bud's place taken by a bud; nil while its own has not.

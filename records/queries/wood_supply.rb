@@ -18,7 +18,7 @@ module Vestry
 
       # A planned stub as the core takes it where wood is short: supply and match say the same of it.
       def self.stub(row, orchard, today)
-        across = row.cut_mm ? CoreInputs.diameter_at(row.limb, row.cut_mm.to_f) : row.limb.across_mm.to_f
+        across = row.place_mm ? CoreInputs.diameter_at(row.limb, row.place_mm.to_f) : row.limb.across_mm.to_f
         { id: row.id, sticks: row.sticks || 1, role: row.role, share: across**2, stock_mm: across,
           take: orchard.success(today).of(row.limb.tree.species, row.technique, hand: row.hand)[:stick] }
       end

@@ -159,6 +159,7 @@ module Vestry
                    "#{planned.variety ? ", to become #{planned.variety.name}" : '; choose its variety by then'}."
           end
           return "#{limb.label} #{unworked_words(limb, planned)}." unless %w[work backup].include?(role_now(planned))
+          return place_gone_words(limb, planned) if planned.place_gone?
           return "#{limb.label} is to be worked; choose its cut, method and variety." unless planned.complete?
           return missed_limb_words(limb, planned) if orchard.stub_windows(@today).past?(planned)
 
@@ -167,7 +168,12 @@ module Vestry
           "#{place_words(planned.technique)} at #{length(planned.cut_mm)}, " \
           "#{method_name(planned.technique).downcase}, #{set_words(planned.technique, planned.sticks)}."
         end
-        private :role_now, :decided_words, :unworked_words, :gone_words
+
+        def place_gone_words(limb, planned)
+          "#{limb.label} is #{length(limb.length_mm)} long now, and was to be worked at #{length(planned.cut_mm)}: " \
+            "choose its place again."
+        end
+        private :role_now, :decided_words, :unworked_words, :gone_words, :place_gone_words
 
         # A cut that is being moved along its limb, and not decided.
         def cut_at(limb, advice, share)

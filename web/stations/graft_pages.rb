@@ -212,7 +212,7 @@ module Vestry
         post "/limbs/:id" do
           limb = orchard.limb!(params["id"])
           # A cut that still reads as it was planned is the planned one, to the last half millimetre.
-          cut = limb.planned&.cut_mm
+          cut = limb.planned&.place_mm
           reading = read(Contracts::LogGraftForm, cut ? { cut: length(cut) } : {}, cut ? { cut: cut.to_f } : {})
           following = params["then"] == "next" ? next_stub(limb) : nil
           try(reading, ->(wrong) { show(limb, wrong) }) do |v|
