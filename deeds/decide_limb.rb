@@ -173,7 +173,8 @@ module Vestry
 
       BROKEN = { "clearance" => "too near the fork", "browse" => "within reach of the animals",
                  "reach" => "above your reach", "diameter" => "a diameter the method does not work",
-                 "nurse" => "too near the nurse below it", "branches" => "too near a branch's fork",
+                 "nurse" => "not clear above its nurse", "branches" => "too near a branch's fork",
+                 "grafted" => "below its branch that is grafted, or is to be",
                  "unsound" => "in unsound wood", "stub" => "not clear of the stub that died" }.freeze
       private_constant :BROKEN
 

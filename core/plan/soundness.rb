@@ -8,7 +8,7 @@ module Vestry
         WORKED = %w[work later backup].freeze
         # In the order a steward must deal with them.
         ORDER = %w[plan_all_lifted plan_nothing_worked plan_trunk_bare plan_refused plan_protected plan_limb_gone
-                   plan_cut_beyond plan_measured_anew plan_no_cut plan_overdue plan_over_cap
+                   plan_cut_beyond plan_comes_off plan_measured_anew plan_no_cut plan_overdue plan_over_cap
                    plan_only_limb plan_no_nurse plan_long_shoots plan_overtopped plan_nurse_too_strong
                    plan_all_arms plan_strong_high plan_weak_low plan_many_varieties plan_doubtful plan_delayed].freeze
 
@@ -18,7 +18,8 @@ module Vestry
         #   +gone+, +grafted+, and +again+ where that was lost and it is to be worked again; for one to be worked also
         #   +compatibility+ ({value, why, delayed}), +variety+, +unpermitted+ (protected, with no permission recorded),
         #   +length_mm+, +cut_mm+, +conflict+ (limits without a place to cut), +stock_then_mm+, +stock_now_mm+,
-        #   +overdue+ (its season is over)
+        #   +overdue+ (its season is over); and of any that stands on wood to be cut off +comes_off+: +with+ (the tag of
+        #   the limb that is cut below it), +cut_mm+ (nil where all of that one comes off) and +season+
         # @param nurses_wanted [Integer] by the school
         # @param cap [Float, nil] the most of the head one season may take
         # @param removed [Hash{Integer=>Float}] share of the head taken, by season
@@ -36,8 +37,8 @@ module Vestry
 
           found = stripped + whole(limbs, decided, nurses_wanted) + cap_faults(cap, removed, limbs)
           found.concat(driven(vigour, limbs, rulebook))
-          found.concat(decided.flat_map { |limb| about(limb, rulebook) }, family(limbs, few, rulebook),
-                       arms(limbs, trained))
+          found.concat(decided.flat_map { |limb| about(limb, rulebook) }, comes_off(limbs),
+                       family(limbs, few, rulebook), arms(limbs, trained))
           found.sort_by.with_index { |fault, place| [ORDER.index(fault[:code]), place] }
         end
 
@@ -155,6 +156,20 @@ module Vestry
             (limb[:overdue] ? [{ code: "plan_overdue", **named, season: limb[:season] }] : [])
         end
 
+        # What is to be worked, or lives there, on wood that is to be cut off; a nurse, where that is before any graft
+        # that it could feed.
+        def comes_off(limbs)
+          first = limbs.filter_map { |each| each[:season] if WORKED.include?(each[:role]) && !each[:grafted] }.min
+          limbs.select { |each| each[:comes_off] && !each[:gone] && lost_with?(each, first) }
+            .map { |each| { code: "plan_comes_off", limb: each[:id], tag: each[:tag], **each[:comes_off] } }
+        end
+
+        def lost_with?(limb, first)
+          return true if limb[:grafted] || WORKED.include?(limb[:role])
+
+          limb[:role] == "nurse" && limb[:comes_off][:season].to_i <= first.to_i
+        end
+
         def kin(limb, named)
           pair = limb[:compatibility]
           found = []
@@ -186,7 +201,7 @@ module Vestry
           [{ code: "plan_measured_anew", **named, was_mm: was, now_mm: is }]
         end
         private_class_method :whole, :only, :nurses, :many, :driven, :family, :misplaced, :arms, :cap_faults, :about,
-                             :kin, :place
+                             :kin, :place, :comes_off, :lost_with?
       end
     end
   end

@@ -7,8 +7,8 @@ module Vestry
       #
       # A limb is taken to taper evenly: d(s) = d0 - k s, with s mm from the fork. Each limit
       # (clear of the fork, a diameter the method works, above the grazing line, within reach, above a nurse
-      # that stays, below a stub that died) holds on one stretch of the limb; the cut lies where all of them hold, and
-      # in none of the gaps that branches' forks and unsound wood leave in it.
+      # that stays and a branch that is grafted, below a stub that died) holds on one stretch of the limb; the cut lies
+      # where all of them hold, and in none of the gaps that branches' forks and unsound wood leave in it.
       module CutPoint
         extend Reckoning
 
@@ -32,6 +32,7 @@ module Vestry
             number :fork_at_mm, unit: "mm", least: 0, help: "from its own fork"
             number :diameter_mm, unit: "mm", above: 0
             flag :nurse, default: false, help: "stays as a nurse"
+            flag :grafted, default: false, help: "carries a graft, or is to"
           end
           list :unsound, default: [].freeze, help: "bent, damaged or decayed stretches" do
             number :from_mm, unit: "mm", least: 0
@@ -56,7 +57,7 @@ module Vestry
             "diameter" => [works[1] ? (base_diameter_mm - works[1]) / taper : 0.0,
                            (base_diameter_mm - works[0]) / taper],
             "browse" => above(lowest_mm, fork_height_mm, climb),
-            "reach" => below(highest_mm, fork_height_mm, climb), **nurses(branches, length_mm, rulebook),
+            "reach" => below(highest_mm, fork_height_mm, climb), **kept(branches, length_mm, rulebook),
             **(stub_mm ? { "stub" => [0.0, stub_mm] } : {})
           }
           limits = stretches.map { |name, stretch| limit(name, stretch, length_mm) }
@@ -64,10 +65,13 @@ module Vestry
                  base: base_diameter_mm, taper: taper, fork: fork_height_mm, climb: climb)
         end
 
-        # Above the highest nurse that grows from it, by as much as it needs to be fed.
-        def self.nurses(branches, length, rulebook)
-          forks = branches.select { |each| each[:nurse] }.map { |each| each[:fork_at_mm] }
-          forks.empty? ? {} : { "nurse" => [forks.max + rulebook.value("reckoning.cut.above_nurse"), length] }
+        # Above the highest nurse that grows from it, by as much as it needs to be fed; and above the highest branch
+        # that is grafted, whose fork leaves its own gap.
+        def self.kept(branches, length, rulebook)
+          { nurse: rulebook.value("reckoning.cut.above_nurse"), grafted: 0.0 }.filter_map do |as, above|
+            highest = branches.select { |each| each[as] }.map { |each| each[:fork_at_mm] }.max
+            [as.to_s, [highest + above, length]] if highest
+          end.to_h
         end
 
         # Where no cut is made: about the forks of branches, and in unsound wood.
@@ -182,8 +186,7 @@ module Vestry
           pair.map { |each| each[:name] }
         end
         private_class_method :taper, :clearance, :ideal, :above, :below, :half_line, :limit, :answer, :conflict,
-                             :nurses,
-                             :gaps, :common, :nearest, :nowhere, :beside
+                             :kept, :gaps, :common, :nearest, :nowhere, :beside
       end
     end
   end

@@ -65,12 +65,20 @@ module Vestry
       # Above what grazes there and above the mower.
       def lowest(orchard) = [orchard.browse_mm, orchard.rulebook.value("reckoning.cut.above_mower")].max
 
-      # Branches of a limb that still stand, with those that its tree's plan keeps as nurses.
+      # Branches of a limb that still stand, with those that its tree's plan keeps as nurses, and those on which, or on
+      # a branch of which, a graft lives or is to be made.
       def branches(limb)
-        nurses = (limb.tree.plan&.plan_limbs || []).select { |row| row.role == "nurse" }.map(&:limb_id)
+        roles = (limb.tree.plan&.plan_limbs || []).to_h { |row| [row.limb_id, row.role] }
         limb.standing_children.map do |each|
-          { fork_at_mm: each.fork_mm.to_f, diameter_mm: section(each)[:diameter_mm], nurse: nurses.include?(each.id) }
+          { fork_at_mm: each.fork_mm.to_f, diameter_mm: section(each)[:diameter_mm], nurse: roles[each.id] == "nurse",
+            grafted: grafted?(each, roles) }
         end
+      end
+
+      def grafted?(limb, roles)
+        return true if TreePlan::WORKED.include?(roles[limb.id]) || (limb.graft && limb.graft.fate != "lost")
+
+        limb.standing_children.any? { |each| grafted?(each, roles) }
       end
 
       # Stretches that were found bent, damaged or decayed.

@@ -13,8 +13,10 @@ module Vestry
       many_to_one :limb
       many_to_one :variety
 
-      # Whether everything the grafting day needs has been chosen, on the limb as it stands.
-      def complete? = !(cut_mm.nil? || technique.nil? || variety_id.nil? || sticks.nil? || place_gone?)
+      # Whether everything the grafting day needs has been chosen, at a place that is there and stays.
+      def complete?
+        [cut_mm, technique, variety_id, sticks].none?(&:nil?) && !place_gone? && comes_off_with.nil?
+      end
 
       # Whether its limb ends below the place by now: it broke, died back or was headed since, or was measured anew.
       def place_gone? = !cut_mm.nil? && !limb.length_mm.nil? && cut_mm >= limb.length_mm
@@ -56,6 +58,39 @@ module Vestry
         when "lift" then place_mm
         else place_mm if Core::Rulebook.shipped.heads?(technique)
         end
+      end
+
+      # What is to be cut off below a limb: the one that it grows from, or one further down.
+      #
+      # @param planned [Hash{Integer=>PlanLimb}, nil] what is decided on its tree by limb, where that was read already
+      # @return [PlanLimb, nil] what is decided for that one
+      def self.cut_below(limb, planned = nil, seen = [])
+        under = limb.parent
+        return if under.nil? || seen.include?(under.id)
+
+        row = planned ? planned[under.id] : under.planned
+        row&.cuts_off?(limb) ? row : cut_below(under, planned, [*seen, under.id])
+      end
+      # The same of this one's limb.
+      def comes_off_with
+        return if limb.parent_id.nil?
+
+        @comes_off_with ||= [@cut_below ? @cut_below.call : PlanLimb.cut_below(limb)]
+        @comes_off_with.first
+      end
+
+      # Tells that, where it was read for many at once.
+      attr_writer :cut_below
+
+      # How it is cut, as what stands on it is told of it.
+      def cut_below_facts = { with: limb.tag, cut_mm: head_cut_mm&.to_f, season: season }
+
+      # Whether its limb is still to be cut, below where another leaves it.
+      def cuts_off?(branch)
+        return false if branch.fork_mm.nil? || sawn_on || (TreePlan::WORKED.include?(role) && !waits?)
+
+        at = head_cut_mm || (0.0 if role == "lift")
+        !at.nil? && branch.fork_mm >= at
       end
 
       # Where a limb is headed back to throw shoots.

@@ -75,6 +75,20 @@ module Vestry
                                                              Sequel.|({ technique: nil }, { technique: heading }))))
       end
 
+      # Which of some rows stand on wood that is to be cut off: PlanLimb#comes_off_with says the same of one.
+      #
+      # @param rows [Array<PlanLimb>]
+      # @return [Hash{Integer=>PlanLimb}] what is cut below each
+      def coming_off(orchard, rows)
+        branches = rows.select { |row| row.limb.parent_id }
+        return {} if branches.empty?
+
+        plans = plans_in_use(orchard).where(tree_id: branches.map { |row| row.limb.tree_id }.uniq)
+        planned = PlanLimb.in_sight.where(plan_id: plans.select(Sequel[:plans][:id]))
+          .eager(limb: { grafts: %i[visits tallies] }).as_hash(:limb_id)
+        branches.to_h { |row| [row.id, PlanLimb.cut_below(row.limb, planned)] }.compact
+      end
+
       # PlanLimb#place_gone? says of one that it is not so.
       def place_stands
         at, long = Sequel[:plan_limbs][:cut_mm], Sequel[:limbs][:length_mm]

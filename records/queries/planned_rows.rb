@@ -35,7 +35,10 @@ module Vestry
       private
 
       def read(of)
-        of.limit(KINDS.fetch(@kind)).eager(:variety, limb: [:tree, { parent: { parent: :parent } }]).all
+        rows = of.limit(KINDS.fetch(@kind)).eager(:variety, limb: [:tree, { parent: { parent: :parent } }]).all
+        told = nil
+        rows.each { |row| row.cut_below = -> { (told ||= PlanQueries.coming_off(@orchard, rows))[row.id] } }
+        @kind == :cuts ? rows.reject { |row| TreePlan::WORKED.include?(row.role) && row.comes_off_with } : rows
       end
 
       def set = @variety ? of_kind.where(Sequel[:plan_limbs][:variety_id] => @variety) : of_kind

@@ -7,8 +7,12 @@ module Vestry
       module OfPlans
         def plan
           season = orchard.season_to_plan(@today)
+          waiting = orchard.planned(:waiting, season).rows
+          falling = waiting.select(&:comes_off_with)
+          return falling_words(falling) if falling.any?
+
           short = orchard.wood_supply(season, @today).wanting.first
-          short ? short_words(short, season) : waiting_words(orchard.planned(:waiting, season).rows, season)
+          short ? short_words(short, season) : waiting_words(waiting, season)
         end
 
         def short_words(short, season)
@@ -93,6 +97,16 @@ module Vestry
             "method or variety: begin with #{rows.first.limb.label}."
         end
 
+        # What stands on wood that is to be cut off.
+        def falling_words(rows)
+          row = rows.first
+          more = rows.size > 1 ? ", and #{counted(rows.size - 1, 'limb')} more so" : ""
+          told = comes_off_words(row.comes_off_with.cut_below_facts)
+          leading("#{row.limb.label} is to be worked, but #{told}#{more}.",
+                  "Decide on #{row.limb.label}", "plan", "/trees/#{row.limb.tree_id}?limb=#{row.limb_id}",
+                  role: "steward")
+        end
+
         def failed_words(limbs)
           it = limbs.one? ? "it" : "them"
           leading("#{listed_some(limbs.map(&:label), 4)} #{limbs.one? ? 'was' : 'were'} lost, and nothing is decided " \
@@ -101,7 +115,7 @@ module Vestry
                   role: "steward")
         end
         private :short_words, :waiting_words, :none_waits_words, :nothing_waits_words, :all_planned?, :waiting_in,
-                :later_this_year, :missed_in_plan, :left_behind, :unfinished_words, :failed_words
+                :later_this_year, :missed_in_plan, :left_behind, :unfinished_words, :falling_words, :failed_words
 
         # What the saw has to do.
         def cuts(season)

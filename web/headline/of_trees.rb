@@ -160,6 +160,9 @@ module Vestry
           end
           return "#{limb.label} #{unworked_words(limb, planned)}." unless %w[work backup].include?(role_now(planned))
           return place_gone_words(limb, planned) if planned.place_gone?
+          if (with = planned.comes_off_with)
+            return "#{limb.label} is to be worked, but #{comes_off_words(with.cut_below_facts)}: choose one of the two."
+          end
           return "#{limb.label} is to be worked; choose its cut, method and variety." unless planned.complete?
           return missed_limb_words(limb, planned) if orchard.stub_windows(@today).past?(planned)
 

@@ -54,6 +54,16 @@ module Vestry
           "#{r[:tag]} is #{length(r[:length_mm])} long now; its cut was planned at #{length(r[:cut_mm])}. Choose the " \
           "place again."
         end
+        def say_plan_comes_off(r)
+          "#{r[:tag]} #{comes_off_words(r)}. Cut #{r[:with]} above it, or let #{r[:tag]} take over from it, or " \
+            "choose another limb."
+        end
+
+        # @param cut [Hash] +with+ (the tag of the limb that is cut below it), +cut_mm+ and +season+
+        def comes_off_words(cut)
+          "comes off with #{cut[:with]}, which is to be #{cut[:cut_mm] ? "cut at #{length(cut[:cut_mm])}, below it," :
+            'taken off'}#{" in #{cut[:season]}" if cut[:season]}"
+        end
         def say_plan_measured_anew(r)
           "#{r[:tag]} was measured anew: #{length(r[:was_mm])} at the cut when it was planned, #{length(r[:now_mm])} " \
           "now. Look at its method and sticks again."
@@ -326,20 +336,24 @@ module Vestry
           "diameter" => "the limb is nowhere of a diameter the method works",
           "browse" => "the limb is nowhere above what the animals reach",
           "reach" => "the limb is nowhere within your reach",
-          "nurse" => "the nurse on it stands too high", "branches" => "its forks leave no room for a cut",
+          "nurse" => "the nurse on it stands too high",
+          "grafted" => "a branch of it that is grafted, or is to be, stands too high",
+          "branches" => "its forks leave no room for a cut",
           "unsound" => "its sound wood leaves no room for a cut",
           "stub" => "its stub is too short to be cut back to fresh wood"
         }.freeze
 
         LIMITS = { "clearance" => "clear of the fork", "diameter" => "a diameter the method works",
                    "browse" => "above the animals and the mower", "reach" => "within reach",
-                   "nurse" => "above its nurse", "stub" => "fresh wood below the stub that died" }.freeze
+                   "nurse" => "above its nurse", "grafted" => "above its branch that is grafted, or is to be",
+                   "stub" => "fresh wood below the stub that died" }.freeze
 
         WAYS_OUT = {
           "clearance" => "cut a side branch instead", "diameter" => "choose another method",
           "browse" => "guard the graft, or keep the limb as a nurse",
           "reach" => "work from a platform, or graft a lower side branch",
-          "nurse" => "keep a lower nurse", "branches" => "graft one of its branches",
+          "nurse" => "keep a lower nurse", "grafted" => "let that branch take over from it",
+          "branches" => "graft one of its branches",
           "unsound" => "graft a sound branch, or renew the limb",
           "stub" => "bud a shoot that grows below it, or renew the limb"
         }.freeze

@@ -37,6 +37,18 @@ RSpec.describe "cut-point" do
     expect(answer[:to_mm]).to be_within(1e-6).of(300 / Math.sin(20 * Math::PI / 180))
   end
 
+  it "keeps above a branch that is grafted by what its fork needs, and above a nurse by what feeds it" do
+    branch = { fork_at_mm: 900, diameter_mm: 40 }
+    at = ->(**more) { reckon("cut-point", limb.merge(branches: [branch.merge(more)])) }
+    # As in the example above: that branch leaves below where it is 55 mm thick.
+    expect(at[grafted: true][:limits].last).to eq(name: "grafted", from_mm: 900, to_mm: 2600)
+    expect([at[grafted: true][:at_mm], at[][:at_mm]].map { |mm| mm.round(1) }).to eq [1160.7, 1160.7]
+    high = limb.merge(branches: [{ fork_at_mm: 1500, diameter_mm: 40, grafted: true }])
+    expect(reckon("cut-point", high)[:at_mm]).to be_between(1520, 1600)
+    expect(reckon("cut-point", limb.merge(branches: [branch.merge(fork_at_mm: 1800, grafted: true)])))
+      .to include(feasible: false, conflict: %w[reach grafted])
+  end
+
   it "takes a level limb as all within or all without" do
     expect(reckon("cut-point", limb.merge(rise_deg: 0))[:conflict]).to eq ["browse"]
     expect(reckon("cut-point", limb.merge(rise_deg: 0, fork_height_mm: 1500))[:feasible]).to be true
