@@ -114,13 +114,14 @@ module Vestry
         "knitting" => "knitting", "false-start" => "moved too soon, on probation",
         "callused" => "has knit and sleeps", "sleeping" => "a living bud, asleep",
         "waiting" => "should have knit; waiting to move",
-        "late" => "late, not seen to take", "growing" => "growing", "failed" => "failed"
+        "late" => "late, not seen to take", "growing" => "growing", "failed" => "failed",
+        "gone" => "gone with its limb"
       }.freeze
 
       # @param care [Hash] see Core::Tend::Care
       def say_state(care)
         state = care[:state]
-        unsure = !%w[growing failed].include?(state)
+        unsure = !%w[growing failed gone].include?(state)
         return "cut from its donor; not known yet to live alone" if care[:parted_on] && unsure
         return "has knit, and stands on its donor's root" if state == "callused" && care[:kind] == "approach"
 

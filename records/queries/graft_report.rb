@@ -15,7 +15,21 @@ module Vestry
         @species = graft.limb.tree.species
       end
 
-      def care = @care ||= CoreInputs.care(graft, today)
+      # What was not done on the day on which it went with its limb is past.
+      def care
+        @care ||= ended_on.nil? ? CoreInputs.care(graft, today) : past_care(CoreInputs.care(graft, ended_on))
+      end
+
+      # On which day its limb came off, or was cut anew for another graft; nil while it stands.
+      def ended_on
+        return @ended_on if defined?(@ended_on)
+
+        off = graft.limb.gone_on if graft.limb.gone_by?(today)
+        @ended_on = [off, GraftsOfLimb.worked_over_on(graft, today)].compact.min&.then do |day|
+          [day, graft.grafted_on].max
+        end
+      end
+
       def seen = @seen ||= visits.last
       def patience_on = care[:patience_on]
       def last_days = @last_days ||= @orchard.last_days(today)
@@ -54,7 +68,7 @@ module Vestry
 
       # What the last visit, or a loss that was recorded, means and what to do, as reasons; none without either.
       def answer
-        return [] unless seen || lost_on
+        return [] unless (seen || lost_on) && care[:state] != "gone"
 
         # What there is to make it again with is asked of one that is lost, and of which nothing is decided.
         other = instead
@@ -292,6 +306,12 @@ module Vestry
       end
 
       private
+
+      def past_care(care)
+        begun = care[:tasks].reject { |task| task[:status] == "ahead" }
+        { **care, state: care[:state] == "failed" ? "failed" : "gone",
+          tasks: begun.map { |task| %w[open late].include?(task[:status]) ? { **task, status: "passed" } : task } }
+      end
 
       def seen_by(day)
         visits = graft.visits.select { |each| each.seen_on <= day }

@@ -35,11 +35,21 @@ module Vestry
       # standing.
       #
       # @param by [Date, nil] later ones are not asked about
-      def worked_over(_orchard, by: nil)
+      def worked_over(_orchard, by: nil) = working_over(by).select(1).exists
+
+      # On which day the limb of one was cut anew for a later graft.
+      #
+      # @return [Date, nil]
+      def worked_over_on(graft, today)
+        return if graft.limb.grafts.size < 2
+
+        DB[:grafts].where(MINE[:id] => graft.id).get(working_over(today).select { min(LATER[:grafted_on]) })
+      end
+
+      def working_over(by)
         stands = Sequel.case([[{ MINE[:technique] => heading }, one_stub(LATER)]],
                              LATER[:cut_mm] >= MINE[:cut_mm])
-        made_after(by).where(LATER[:technique] => heading)
-          .exclude(Sequel.function(:coalesce, stands, false)).select(1).exists
+        made_after(by).where(LATER[:technique] => heading).exclude(Sequel.function(:coalesce, stands, false))
       end
 
       # Those of some grafts beside which others are on their limb, with all that is told of those.
@@ -126,7 +136,7 @@ module Vestry
           .where(stub[:grafted_on] <= MINE[:grafted_on]).exclude(stub[:cut_mm] => nil)
           .order(Sequel.desc(stub[:grafted_on]), Sequel.desc(stub[:id])).limit(1)
       end
-      private_class_method :cut_off_at, :headings, :set_aside, :lives_beside, :one_stub, :lost_in_side,
+      private_class_method :cut_off_at, :working_over, :headings, :set_aside, :lives_beside, :one_stub, :lost_in_side,
                            :heading, :made_after, :stub_before, :living_stub, :last_stub
     end
   end

@@ -157,7 +157,7 @@ RSpec.describe "Words of planning" do
     end
     words = ->(limb, day) { Vestry::Web::Headline.new(here, day).limb(Vestry::Records::Limb[limb.id]) }
     expect([words[off, World::TODAY], words[worked, World::TODAY], words[off, World::TODAY - 1]])
-      .to eq ["A1 A came off on 18 May.", "A1 B, Skylark Russet since 20 April 2025, came off on 18 May.",
+      .to eq ["A1 A came off on 18 May.", "A1 B, grafted with Skylark Russet on 20 April 2025, came off on 18 May.",
               "A1 A is to be worked; choose its cut, method and variety."]
     expect(%W[tally/limbs/#{off.id} graft/limbs/#{off.id} graft/limbs/#{off.id}/cuts graft/limbs/#{off.id}/different]
       .map { |path| head("/o/#{here.slug}/#{path}") }.uniq).to eq ["A1 A came off on 18 May."]

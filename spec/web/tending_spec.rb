@@ -37,6 +37,27 @@ RSpec.describe "The agenda" do
     expect(head[World::TODAY + 300]).to end_with "has not been seen to take: look as you pass."
   end
 
+  it "asks for nothing at a graft that went with its limb, or was cut off for another" do
+    stock = tree(here, row: "Z", number: 1)
+    made = graft(limb(stock), grafted_on: Date.new(2026, 4, 21), cut_mm: 1200)
+    Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: Date.new(2026, 5, 16),
+                                  verdict: "took", buds: "leafing", seen_by: "Orla")
+    told = lambda do
+      text = get("/o/maunder-hill/tend/grafts/#{made.id}").body
+      { head: text[%r{<h1[^>]*>(.*?)</h1>}m, 1].split.join(" "), wants: text.match?(/<li class="(?:late|open|ahead)"/),
+        visit: text.include?("Record this visit"), growing: text.include?("From now on wind") }
+    end
+    name = made.variety.name
+    expect(told.call).to include(wants: true, visit: true, growing: true)
+    settled = { wants: false, visit: false, growing: false }
+    Vestry::DB.transaction(rollback: :always, savepoint: true) do
+      made.limb.update(gone_on: World::TODAY)
+      expect(told.call).to eq(head: "Z1 A, #{name} since 21 April, came off on 18 May.", **settled)
+    end
+    graft(Vestry::Records::Limb[made.limb_id], grafted_on: World::TODAY, cut_mm: 600)
+    expect(told.call).to eq(head: "Z1 A, #{name} since 21 April, was cut off on 18 May, and grafted anew.", **settled)
+  end
+
   it "leads to where a dead graft is planned again instead of asking whether that was done" do
     hill = orchard(name: "Barrow", slug: "barrow")
     made = graft(limb(tree(hill)), grafted_on: World::TODAY - 30)

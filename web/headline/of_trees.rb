@@ -145,8 +145,13 @@ module Vestry
 
         # Of a limb that is no more there is nothing to do.
         def gone_words(limb, graft)
-          "#{limb.label}#{", #{graft.variety.name} since #{day(graft.grafted_on)}," if graft} came off on " \
-            "#{day(limb.gone_on)}."
+          "#{limb.label}#{"#{was_words(graft)}," if graft} came off on #{day(limb.gone_on)}."
+        end
+
+        # Nobody says what a limb is before it is known to have taken.
+        def was_words(graft)
+          name, made = graft.variety.name, day(graft.grafted_on)
+          graft.fate == "took" ? ", #{name} since #{made}" : ", grafted with #{name} on #{made}"
         end
 
         def role_now(planned) = planned.role_in(orchard.season_to_plan(@today))
@@ -176,7 +181,7 @@ module Vestry
           "#{limb.label} is #{length(limb.length_mm)} long now, and was to be worked at #{length(planned.cut_mm)}: " \
             "choose its place again."
         end
-        private :role_now, :decided_words, :unworked_words, :gone_words, :place_gone_words
+        private :role_now, :decided_words, :unworked_words, :gone_words, :was_words, :place_gone_words
 
         # A cut that is being moved along its limb, and not decided.
         def cut_at(limb, advice, share)
@@ -310,7 +315,9 @@ module Vestry
         def graft_words(graft, report)
           fate, label = graft.fate, graft.limb.label
           due = report.care[:tasks].select { |each| %w[late open].include?(each[:status]) }
-          if fate == "lost" then "#{label}, #{graft.variety.name}: #{say(report.answer.first)}"
+          if report.care[:state] == "gone"
+            "#{label}#{was_words(graft)}, was cut off on #{day(report.ended_on)}, and grafted anew."
+          elsif fate == "lost" then "#{label}, #{graft.variety.name}: #{say(report.answer.first)}"
           elsif due.any? { |each| each[:rule] == "false-start" }
             "#{label} moved before callus can have knit: shade it and look at its seals."
           else
@@ -318,8 +325,6 @@ module Vestry
           end
         end
 
-        # Nobody says what a limb is before it is known to have taken.
-        #
         # @param care [Hash]
         def graft_stands(graft, fate, task, care)
           label, name, since = graft.limb.label, graft.variety.name, day(graft.grafted_on)
