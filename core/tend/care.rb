@@ -176,7 +176,7 @@ module Vestry
           def valid_until(tasks, told_next)
             return @today if knit[:basis] == "temperature-so-far" && @today <= patience_on
 
-            turns = [knit[:on], patience_on, *(sleeps_until if kind == "bud"), *event("winter")&.first, *told_next,
+            turns = [*state_turns, *event("winter")&.first, *told_next,
                      @season.next_day("11-01", @today), *weather_turns, *not_yet(tasks)].map { |day| day - 1 }
             turns += tasks.select { |task| task[:key].match?(/:\d+\z/) && %w[ahead open late].include?(task[:status]) }
               .map do |task|
@@ -184,6 +184,8 @@ module Vestry
             end
             turns.select { |day| day >= @today }.min || @today + FAR
           end
+
+          def state_turns = [knit[:on], patience_on, *(sleeps_until if kind == "bud")]
 
           # When what is told ahead would open, and is not asked yet.
           def not_yet(tasks)

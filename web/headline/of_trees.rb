@@ -164,11 +164,7 @@ module Vestry
                    "#{planned.variety ? ", to become #{planned.variety.name}" : '; choose its variety by then'}."
           end
           return "#{limb.label} #{unworked_words(limb, planned)}." unless %w[work backup].include?(role_now(planned))
-          return place_gone_words(limb, planned) if planned.place_gone?
-          if (with = planned.comes_off_with)
-            return "#{limb.label} is to be worked, but #{comes_off_words(with.cut_below_facts)}: choose one of the two."
-          end
-          return "#{limb.label} is to be worked; choose its cut, method and variety." unless planned.complete?
+          return unready_words(limb, planned) unless planned.complete?
           return missed_limb_words(limb, planned) if orchard.stub_windows(@today).past?(planned)
 
           "#{limb.label} is to become #{planned.variety.name} in #{planned.season}#{', as a backup' if
@@ -177,11 +173,19 @@ module Vestry
           "#{method_name(planned.technique).downcase}, #{set_words(planned.technique, planned.sticks)}."
         end
 
-        def place_gone_words(limb, planned)
-          "#{limb.label} is #{length(limb.length_mm)} long now, and was to be worked at #{length(planned.cut_mm)}: " \
-            "choose its place again."
+        # What is to be worked, and something is to be chosen first.
+        def unready_words(limb, planned)
+          if planned.place_gone?
+            return "#{limb.label} is #{length(limb.length_mm)} long now, and was to be worked at " \
+                   "#{length(planned.cut_mm)}: choose its place again."
+          end
+          if (with = planned.comes_off_with)
+            return "#{limb.label} is to be worked, but #{comes_off_words(with.cut_below_facts)}: choose one of the two."
+          end
+
+          "#{limb.label} is to be worked; choose its cut, method and variety."
         end
-        private :role_now, :decided_words, :unworked_words, :gone_words, :was_words, :place_gone_words
+        private :role_now, :decided_words, :unworked_words, :gone_words, :was_words, :unready_words
 
         # A cut that is being moved along its limb, and not decided.
         def cut_at(limb, advice, share)
