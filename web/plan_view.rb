@@ -36,7 +36,7 @@ module Vestry
       #
       # @return [Array<Records::Limb>]
       def open_again
-        @open_again ||= Records::PlanQueries.failed(@orchard, @orchard.season.name_of(@today), most: OPEN).map(&:limb)
+        @open_again ||= @orchard.lost_undecided(@orchard.season.name_of(@today)).first(OPEN)
       end
 
       # Whether limbs of an earlier season wait.

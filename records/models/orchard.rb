@@ -117,7 +117,7 @@ module Vestry
       end
 
       # Planned limbs whose grafts were lost, and of which nothing is decided since.
-      def lost_undecided(season) = for_page(:lost_undecided, season) { PlanQueries.failed(self, season) }
+      def lost_undecided(season) = for_page(:lost_undecided, season) { PlanQueries.lost_undecided(self, season) }
 
       # What took here, by the day taken to be today.
       def own_callus(today) = once(:own_callus, today) { OwnCallus.new(self, today) }

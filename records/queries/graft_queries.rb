@@ -27,8 +27,21 @@ module Vestry
           .exclude(GraftOutcomeSql.lost)
       end
       # Whether one stands on the limb that is planned.
-      def standing_graft(orchard)
-        standing_grafts(orchard).where(Sequel[:grafts][:limb_id] => Sequel[:plan_limbs][:limb_id]).select(1).exists
+      def standing_graft(orchard, limb: Sequel[:plan_limbs][:limb_id])
+        standing_grafts(orchard).where(Sequel[:grafts][:limb_id] => limb).select(1).exists
+      end
+
+      # Those that were called dead on a day or later, whatever was said of them since.
+      #
+      # @param since [Date]
+      def called_dead(orchard, since)
+        dead = { observations: [:seen_on, Sequel.|({ verdict: "failed" }, { buds: "dead" })],
+                 tallies: [:tallied_on, { alive: false }] }.map do |words, (day, said)|
+          DB[words].where(orchard_id: orchard.id, hidden_at: nil).where(said).where(Sequel[day] >= since)
+            .select(:graft_id)
+        end
+        DB[:grafts].where(orchard_id: orchard.id, hidden_at: nil)
+          .where(Sequel.|(Sequel[:lost_on] >= since, *dead.map { |ids| { id: ids } }))
       end
 
       # What the grafts that stand on some trees are of: the latest on each limb, where it was not lost.

@@ -136,13 +136,20 @@ module Vestry
       # Those that someone took on.
       def taken_on(orchard, name) = to_do(orchard).where(hand: name).all
 
-      # Those that were worked as planned in a season or the one before it, were lost, and were not decided again since.
-      # What has stood open for longer was let be.
+      # Limbs whose graft was lost in a season or in the few before it, and of which nothing is decided since. What has
+      # stood open for longer was let be, as by aftercare.
       #
-      # @return [Array<PlanLimb>] in walking order, each with its limb, that limb's tree and its grafts
-      def failed(orchard, season, most: 100)
-        without_graft(orchard).where(role: TreePlan::WORKED, Sequel[:plan_limbs][:season] => (season - 1)..season)
-          .where(grafted_since(orchard)).limit(most).eager(limb: %i[tree grafts]).all
+      # @return [Array<Limb>] in walking order, each with its tree and its grafts
+      def lost_undecided(orchard, season, most: 100)
+        since = orchard.season.span(season - orchard.rulebook.task("again-this-spring")["years"]).begin
+        ids = Limb.join(:trees, id: Sequel[:limbs][:tree_id], hidden_at: nil)
+          .where(Sequel[:limbs][:id] => GraftQueries.called_dead(orchard, since).select(:limb_id),
+                 Sequel[:limbs][:hidden_at] => nil, gone_on: nil)
+          .exclude(GraftQueries.standing_graft(orchard, limb: Sequel[:limbs][:id]))
+          .order(Sequel[:trees][:row], Sequel[:trees][:number], Sequel[:limbs][:tag]).select_map(Sequel[:limbs][:id])
+        open = (ids - decided_since_loss(orchard, ids)).first(most)
+        limbs = Limb.where(id: open).eager(:tree, grafts: %i[visits tallies]).all.sort_by { |limb| open.index(limb.id) }
+        limbs.select { |limb| limb.graft && limb.graft.outcome[:lost_on] >= since }
       end
 
       # Of which limbs, whose grafts were lost, something is decided since: PlanLimb#decided_since? says the same of

@@ -112,10 +112,10 @@ module Vestry
       def plan
         open = @orchard.planned(:waiting, @orchard.season_to_plan(@today)).rows.reject(&:complete?)
         short = @orchard.wood_supply(@orchard.season_to_plan(@today), @today).wanting.any?
-        open += PlanQueries.failed(@orchard, @orchard.season.name_of(@today), most: MOST_TREES)
-        return first_plan unless open.any? || short
+        lost = @orchard.lost_undecided(@orchard.season.name_of(@today))
+        return first_plan unless open.any? || lost.any? || short
 
-        matter("plan", 4, open.map { |row| row.limb.tree_id }.uniq.first(MOST_TREES))
+        matter("plan", 4, [*open.map(&:limb), *lost].map(&:tree_id).uniq.first(MOST_TREES))
       end
 
       # Where limbs are measured and nothing was ever decided of one.

@@ -93,7 +93,7 @@ RSpec.describe "One answer" do
     waits = [2025, 2026, 2027].select do |year|
       Vestry::Records::PlanQueries.waiting_stubs(here, year).any? { |row| row.limb_id == limb.id }
     end
-    open = Vestry::Records::PlanQueries.failed(here, 2026).any? { |row| row.limb_id == limb.id }
+    open = Vestry::Records::PlanQueries.lost_undecided(here, 2026).any? { |each| each.id == limb.id }
     expect(Vestry::Records::Limb[limb.id].then { |each| each.planned.failed?(each.graft) }).to be open
     [waits, open ? "open" : nil]
   end
@@ -219,6 +219,21 @@ RSpec.describe "One answer" do
       expect(told.select { |_, code, asked| disagree?(code, asked) }).to eq []
       expect(told.flat_map(&:last).uniq.size).to be >= 2
     end
+  end
+
+  it "lists a lost graft of which nothing is decided as long as it is asked to be made again, planned or not" do
+    Vestry::Deeds::RecordLoss.call(made, on: Date.new(2026, 7, 20), cause: "blown-out", by: "Orla",
+                                         today: Date.new(2026, 7, 20))
+    days = %w[2026-07-20 2027-05-01 2028-05-01 2028-08-10 2029-05-01].map { |day| Date.iso8601(day) }
+    fresh = -> { Vestry::Records::Orchard[here.id] }
+    told = days.map do |day|
+      [fresh.call.lost_undecided(here.season.name_of(day)).map(&:tag),
+       graft_report(day).care[:tasks].any? { |task| %w[open late ahead].include?(task[:status]) }]
+    end
+    expect(told).to eq [*[[["A"], true]] * 4, [[], false]]
+    expect(Vestry::Web::Headline.new(fresh.call, days[1]).plan).to start_with "A1 A was lost, and nothing is decided of"
+    decide(made.limb, 2027, 600)
+    expect(fresh.call.lost_undecided(2027)).to eq []
   end
 
   it "names the trees without a plan that its filter finds, one that was grafted in part among them" do

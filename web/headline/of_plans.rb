@@ -27,7 +27,7 @@ module Vestry
           return begun if begun
 
           failed = orchard.lost_undecided(orchard.season.name_of(@today))
-          return failed_words(failed.map(&:limb)) if failed.any?
+          return failed_words(failed) if failed.any?
           return none_waits_words(season) if waiting.empty?
 
           unfinished = waiting.reject(&:complete?)

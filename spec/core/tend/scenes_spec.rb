@@ -180,13 +180,13 @@ RSpec.describe "At the tree", :core do
     open(answer) & AGAIN
   end
 
-  it "one that nobody made again is asked for in each season's own way, until something is decided of its limb" do
+  it "one that nobody made again is asked for in each season's own way, until something is decided of its limb, for two years" do
     years = { "2026-05-28" => %w[regraft], "2026-07-14" => [], "2026-08-10" => %w[regraft-bud], "2026-09-08" => [],
               "2026-11-14" => [], "2026-11-15" => %w[regraft-spring], "2027-04-14" => %w[regraft-spring],
               "2027-04-15" => %w[again-this-spring], "2027-07-05" => %w[again-this-spring], "2027-07-06" => [],
               "2027-08-01" => %w[bud-this-summer], "2027-09-07" => %w[bud-this-summer], "2027-09-08" => [],
               "2027-11-15" => %w[regraft-spring], "2028-05-01" => %w[again-this-spring],
-              "2028-08-20" => %w[bud-this-summer], "2030-05-01" => %w[again-this-spring] }
+              "2028-08-20" => %w[bud-this-summer], "2028-11-15" => [], "2029-05-01" => [] }
     told = years.keys.to_h do |day|
       [day, asked_again("2026-04-28", "2026-05-28", day, method: "rind", headed: true)]
     end
