@@ -31,9 +31,19 @@ module Vestry
         standing_grafts(orchard).where(Sequel[:grafts][:limb_id] => limb).select(1).exists
       end
 
-      # Those that were called dead on a day or later, whatever was said of them since.
+      # Limbs of which a graft was called dead on a day or later, and none lives.
       #
       # @param since [Date]
+      # @return [Array<Integer>] their ids, in walking order
+      def limbs_of_dead(orchard, since)
+        Limb.join(:trees, id: Sequel[:limbs][:tree_id], hidden_at: nil)
+          .where(Sequel[:limbs][:id] => called_dead(orchard, since).select(:limb_id),
+                 Sequel[:limbs][:hidden_at] => nil, gone_on: nil)
+          .exclude(standing_graft(orchard, limb: Sequel[:limbs][:id]))
+          .order(Sequel[:trees][:row], Sequel[:trees][:number], Sequel[:limbs][:tag]).select_map(Sequel[:limbs][:id])
+      end
+
+      # Grafts that were called dead on a day or later, whatever was said of them since.
       def called_dead(orchard, since)
         dead = { observations: [:seen_on, Sequel.|({ verdict: "failed" }, { buds: "dead" })],
                  tallies: [:tallied_on, { alive: false }] }.map do |words, (day, said)|

@@ -142,11 +142,7 @@ module Vestry
       # @return [Array<Limb>] in walking order, each with its tree and its grafts
       def lost_undecided(orchard, season, most: 100)
         since = orchard.season.span(season - orchard.rulebook.task("again-this-spring")["years"]).begin
-        ids = Limb.join(:trees, id: Sequel[:limbs][:tree_id], hidden_at: nil)
-          .where(Sequel[:limbs][:id] => GraftQueries.called_dead(orchard, since).select(:limb_id),
-                 Sequel[:limbs][:hidden_at] => nil, gone_on: nil)
-          .exclude(GraftQueries.standing_graft(orchard, limb: Sequel[:limbs][:id]))
-          .order(Sequel[:trees][:row], Sequel[:trees][:number], Sequel[:limbs][:tag]).select_map(Sequel[:limbs][:id])
+        ids = GraftQueries.limbs_of_dead(orchard, since)
         open = (ids - decided_since_loss(orchard, ids)).first(most)
         limbs = Limb.where(id: open).eager(:tree, grafts: %i[visits tallies]).all.sort_by { |limb| open.index(limb.id) }
         limbs.select { |limb| limb.graft && limb.graft.outcome[:lost_on] >= since }

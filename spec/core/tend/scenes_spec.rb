@@ -180,7 +180,7 @@ RSpec.describe "At the tree", :core do
     open(answer) & AGAIN
   end
 
-  it "one that nobody made again is asked for in each season's own way, until something is decided of its limb, for two years" do
+  it "one that nobody made again is asked for two years in each season's own way, until its limb is decided" do
     years = { "2026-05-28" => %w[regraft], "2026-07-14" => [], "2026-08-10" => %w[regraft-bud], "2026-09-08" => [],
               "2026-11-14" => [], "2026-11-15" => %w[regraft-spring], "2027-04-14" => %w[regraft-spring],
               "2027-04-15" => %w[again-this-spring], "2027-07-05" => %w[again-this-spring], "2027-07-06" => [],
