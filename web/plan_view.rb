@@ -36,7 +36,7 @@ module Vestry
       #
       # @return [Array<Records::Limb>]
       def open_again
-        @open_again ||= @orchard.lost_undecided(@orchard.season.name_of(@today)).first(OPEN)
+        @open_again ||= @orchard.lost_undecided(@today).first(OPEN)
       end
 
       # Whether limbs of an earlier season wait.

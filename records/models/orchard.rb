@@ -116,8 +116,8 @@ module Vestry
         for_page(:stubs_in_time, season, today, variety) { StubsInTime.new(self, season, today, variety: variety) }
       end
 
-      # Planned limbs whose grafts were lost, and of which nothing is decided since.
-      def lost_undecided(season) = for_page(:lost_undecided, season) { PlanQueries.lost_undecided(self, season) }
+      # Limbs whose grafts were lost, and of which nothing is decided since.
+      def lost_undecided(today) = for_page(:lost_undecided, today) { PlanQueries.lost_undecided(self, today) }
 
       # What took here, by the day taken to be today.
       def own_callus(today) = once(:own_callus, today) { OwnCallus.new(self, today) }

@@ -27,31 +27,41 @@ module Vestry
           .exclude(GraftOutcomeSql.lost)
       end
       # Whether one stands on the limb that is planned.
-      def standing_graft(orchard, limb: Sequel[:plan_limbs][:limb_id])
-        standing_grafts(orchard).where(Sequel[:grafts][:limb_id] => limb).select(1).exists
+      def standing_graft(orchard)
+        standing_grafts(orchard).where(Sequel[:grafts][:limb_id] => Sequel[:plan_limbs][:limb_id]).select(1).exists
       end
 
-      # Limbs of which a graft was called dead on a day or later, and none lives.
+      # Limbs of which a graft was called dead on a day or later, whatever was said or made since.
       #
       # @param since [Date]
       # @return [Array<Integer>] their ids, in walking order
       def limbs_of_dead(orchard, since)
-        Limb.join(:trees, id: Sequel[:limbs][:tree_id], hidden_at: nil)
-          .where(Sequel[:limbs][:id] => called_dead(orchard, since).select(:limb_id),
-                 Sequel[:limbs][:hidden_at] => nil, gone_on: nil)
-          .exclude(standing_graft(orchard, limb: Sequel[:limbs][:id]))
-          .order(Sequel[:trees][:row], Sequel[:trees][:number], Sequel[:limbs][:tag]).select_map(Sequel[:limbs][:id])
+        DB.from(called_dead(orchard, since).as(:dead)).join(:grafts, id: :graft_id, hidden_at: nil)
+          .join(:limbs, id: Sequel[:grafts][:limb_id], hidden_at: nil, gone_on: nil)
+          .join(:trees, id: Sequel[:limbs][:tree_id], hidden_at: nil)
+          .distinct.select(Sequel[:limbs][:id], :row, :number, :tag).from_self.order(:row, :number, :tag)
+          .select_map(:id)
       end
 
-      # Grafts that were called dead on a day or later, whatever was said of them since.
+      # Which of some limbs carry no living graft.
+      #
+      # @return [Array<Integer>]
+      def without_living(orchard, limb_ids)
+        return [] if limb_ids.empty?
+
+        limb_ids - standing_grafts(orchard).where(Sequel[:grafts][:limb_id] => limb_ids)
+          .select_map(Sequel[:grafts][:limb_id])
+      end
+
       def called_dead(orchard, since)
         dead = { observations: [:seen_on, Sequel.|({ verdict: "failed" }, { buds: "dead" })],
                  tallies: [:tallied_on, { alive: false }] }.map do |words, (day, said)|
           DB[words].where(orchard_id: orchard.id, hidden_at: nil).where(said).where(Sequel[day] >= since)
             .select(:graft_id)
         end
-        DB[:grafts].where(orchard_id: orchard.id, hidden_at: nil)
-          .where(Sequel.|(Sequel[:lost_on] >= since, *dead.map { |ids| { id: ids } }))
+        recorded = DB[:grafts].where(orchard_id: orchard.id).where(Sequel[:lost_on] >= since)
+          .select(Sequel[:id].as(:graft_id))
+        [*dead, recorded].reduce { |all, more| all.union(more, from_self: false) }
       end
 
       # What the grafts that stand on some trees are of: the latest on each limb, where it was not lost.

@@ -200,7 +200,7 @@ module Vestry
       # Other limbs whose grafts of that variety were lost, and of which nothing is decided: the same sticks are told
       # to them.
       def also_lost
-        limbs = @orchard.lost_undecided(@orchard.season.name_of(today))
+        limbs = @orchard.lost_undecided(today)
         others = limbs.reject { |limb| limb.id == graft.limb_id }
           .select { |limb| limb.graft&.variety_id == graft.variety_id }
         others.any? ? { also: others.map(&:label) } : {}

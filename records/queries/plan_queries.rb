@@ -136,16 +136,40 @@ module Vestry
       # Those that someone took on.
       def taken_on(orchard, name) = to_do(orchard).where(hand: name).all
 
-      # Limbs whose graft was lost in a season or in the few before it, and of which nothing is decided since. What has
+      # Limbs whose graft was lost this season or in the few before it, and of which nothing is decided since. What has
       # stood open for longer was let be, as by aftercare.
       #
       # @return [Array<Limb>] in walking order, each with its tree and its grafts
-      def lost_undecided(orchard, season, most: 100)
-        since = orchard.season.span(season - orchard.rulebook.task("again-this-spring")["years"]).begin
-        ids = GraftQueries.limbs_of_dead(orchard, since)
-        open = (ids - decided_since_loss(orchard, ids)).first(most)
-        limbs = Limb.where(id: open).eager(:tree, grafts: %i[visits tallies]).all.sort_by { |limb| open.index(limb.id) }
-        limbs.select { |limb| limb.graft && limb.graft.outcome[:lost_on] >= since }
+      def lost_undecided(orchard, today)
+        ids = Derived.fetch(orchard, "lost undecided", today,
+                            from: %w[trees limbs grafts observations tallies plans plan_limbs]) do
+          { limbs: first_lost(orchard, today).map(&:id) }
+        end[:limbs]
+        with_grafts(ids)
+      end
+
+      # So many are named.
+      MOST_LOST = 100
+      private_constant :MOST_LOST
+
+      def first_lost(orchard, today)
+        years = orchard.rulebook.task("again-this-spring")["years"]
+        since = orchard.season.span(orchard.season.name_of(today) - years).begin
+        GraftQueries.limbs_of_dead(orchard, since).each_slice(2 * MOST_LOST).with_object([]) do |ids, found|
+          found.concat(open_since(orchard, ids, since))
+          break found.first(MOST_LOST) if found.size >= MOST_LOST
+        end
+      end
+
+      # Those of some limbs whose graft was lost since a day, and of which nothing is decided since.
+      def open_since(orchard, ids, since)
+        open = GraftQueries.without_living(orchard, ids)
+        with_grafts(open - decided_since_loss(orchard, open))
+          .select { |limb| limb.graft && limb.graft.outcome[:lost_on] >= since }
+      end
+
+      def with_grafts(ids)
+        Limb.where(id: ids).eager(:tree, grafts: %i[visits tallies]).all.sort_by { |limb| ids.index(limb.id) }
       end
 
       # Of which limbs, whose grafts were lost, something is decided since: PlanLimb#decided_since? says the same of

@@ -112,7 +112,7 @@ module Vestry
       def plan
         open = @orchard.planned(:waiting, @orchard.season_to_plan(@today)).rows.reject(&:complete?)
         short = @orchard.wood_supply(@orchard.season_to_plan(@today), @today).wanting.any?
-        lost = @orchard.lost_undecided(@orchard.season.name_of(@today))
+        lost = @orchard.lost_undecided(@today)
         return first_plan unless open.any? || lost.any? || short
 
         matter("plan", 4, [*open.map(&:limb), *lost].map(&:tree_id).uniq.first(MOST_TREES))

@@ -26,7 +26,7 @@ module Vestry
           begun = none_to_plan if waiting.empty?
           return begun if begun
 
-          failed = orchard.lost_undecided(orchard.season.name_of(@today))
+          failed = orchard.lost_undecided(@today)
           return failed_words(failed) if failed.any?
           return none_waits_words(season) if waiting.empty?
 
