@@ -266,9 +266,12 @@ module Vestry
           @spring_later ||= Leaf.later(@graft[:species], place, @rulebook)
         end
         def autumn = [next_calendar("autumn"), "calendar"]
-        # The autumn after its first growth: a bud sleeps through one that comes before.
+        # The autumn of the summer in which it first grows: a bud sleeps through one that comes before.
         def summer_over
-          kind == "bud" ? [next_calendar("autumn", grown_on || event("waking").first), "calendar"] : event("autumn")
+          return event("autumn") unless kind == "bud"
+
+          leaf = Leaf.year_at_hand(grown_on || event("waking").first, @season, @rulebook, spring_later)
+          [next_calendar("autumn", leaf.begin), "calendar"]
         end
         # The first winter that finds a summer's growth on it: a bud sleeps through one that comes before.
         def winter

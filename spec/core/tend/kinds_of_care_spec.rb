@@ -73,6 +73,21 @@ RSpec.describe "The care of a bud and of an approach graft", :core do
             told["rind", { verdict: "took" }]]).to eq [[], %w[after-gale], %w[whitewash after-gale]]
   end
 
+  it "rubs off beside a bud while its first summer lasts, and not through a winter" do
+    rounds = lambda do |made, seen, days|
+      days.map do |today|
+        reckon("care", { graft: { grafted_on: made, method: "chip-bud", species: "apple", sticks: 1 },
+                         observations: [seen], school: "waxed-rind", today: today })[:tasks]
+          .any? { |task| task[:rule] == "stock-shoots-beside" && %w[open late].include?(task[:status]) }
+      end
+    end
+    spring = { on: "2027-05-02", buds: "leafing", longest_shoot_mm: 90 }
+    expect(rounds["2026-08-05", spring, %w[2027-05-18 2027-08-20 2027-12-01]]).to eq [true, true, false]
+    # One that moves in October has no summer left.
+    autumn = { on: "2026-10-05", buds: "leafing", longest_shoot_mm: 60 }
+    expect(rounds["2026-08-05", autumn, %w[2026-10-20 2027-01-10 2027-03-10]]).to eq [false, false, false]
+  end
+
   it "of a stub is as it was" do
     told = keys("rind", "citrus", "covered-inlay", "2026-05-01", knits)
     expect(told).to include("slit-tape", "evergreen-shade", "evergreen-light", "uncover", "stock-shoots")
