@@ -57,6 +57,13 @@ module Vestry
       def gone_unnamed = [graft.sticks - graft.living_sticks - dead_sticks.size, 0].max
       def visits = graft.visits.select { |each| each.seen_on <= today }
 
+      # Whether what it was set into still has its head: a bud's shoot, until that is cut off above it.
+      def head_on?
+        return !graft.head_off?(today) unless care[:kind] == "bud"
+
+        graft.headings.empty? && care[:tasks].none? { |task| task[:rule] == "bud-head" && task[:status] == "done" }
+      end
+
       # Between which days its callus is likely to have knit.
       #
       # @return [Array(Date, Date)]

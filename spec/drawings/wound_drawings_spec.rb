@@ -214,4 +214,20 @@ RSpec.describe "The drawings of wounds, stubs and rates" do
     expect(leave.css("path.bad").size).to eq 0
     expect(leave.css("text").map(&:text)).to include("leave until it has taken")
   end
+
+  it "stands what was set into a side in that side, under its head while that is on" do
+    drawn = ->(**facts) { svg(Vestry::Drawings::ScionStock.new(faces: [0.0], **facts).svg) }
+    words = ->(picture) { picture.css("text").map { |text| text.text.split.join(" ") } }
+    asleep = drawn[kind: "bud", head: true, grows: false, verdict: "leave"]
+    expect(words[asleep]).to include("bud: keep", "its head", "stays on", "leave until it grows")
+    expect([asleep.css("path.bad").size, asleep.css("path.shoot:not(.stock)").size, asleep.css("path.wax").size])
+      .to eq [0, 0, 0]
+    grows = drawn[kind: "bud", head: false, verdict: "rub"]
+    expect(words[grows] & ["its head", "stays on", "rub off"]).to eq ["rub off"]
+    expect(grows.css("path.shoot").size).to eq 1
+    expect(drawn[kind: "bud", verdict: "keep"].css("path.stick.dead").size).to eq 2
+    expect(words[drawn[kind: "approach", head: true, grows: false, verdict: "leave"]])
+      .to include("plant: keep", "leave until its donor is off")
+    expect(words[drawn[kind: "side", head: true]]).to include("stick: keep", "rub off")
+  end
 end

@@ -5,8 +5,11 @@ RSpec.describe "Shoots from the stock", :core do
     verdict = Vestry::Core::Tend::StockShoots.method(:verdict)
     expect(%w[knitting waiting growing].map { |state| verdict[state, "from-start"] }).to eq %w[rub rub rub]
     expect(%w[knitting late growing].map { |state| verdict[state, "after-take"] }).to eq %w[leave leave rub]
-    expect(%w[knitting sleeping growing].map { |state| verdict[state, "from-start", kind: "bud"] })
-      .to eq %w[leave leave rub]
+    %w[bud approach].each do |kind|
+      expect(%w[knitting sleeping growing].map { |state| verdict[state, "from-start", kind: kind] })
+        .to eq %w[leave leave rub]
+    end
+    expect(verdict["knitting", "from-start", kind: "side"]).to eq "rub"
     expect(%w[from-start after-take].map { |practice| verdict["failed", practice] }).to eq %w[keep keep]
   end
 end
