@@ -137,7 +137,7 @@ module Vestry
       def self.check_cut(limb, values)
         at = values[:cut]
         units = limb.orchard.units
-        if at >= limb.length_mm
+        if at >= limb.length_mm && !sawn_there?(limb, at)
           raise Refused, cut: ["is beyond the limb's end; it is #{Core::Measure.say(limb.length_mm, units)} long"]
         end
 
@@ -147,6 +147,12 @@ module Vestry
         raise Refused, cut: [against], against_reason: ["say why, and it is kept so"] if against && reason.empty?
 
         [stock, against && reason]
+      end
+
+      # Whether it is the place that is planned, at which the limb was sawn beforehand.
+      def self.sawn_there?(limb, at)
+        place = limb.planned&.place_mm
+        !place.nil? && Core::Near.within?(at.to_f, place.to_f, place.to_f)
       end
 
       def self.against(limb, values, at, stock)
@@ -196,7 +202,7 @@ module Vestry
         "; #{Core::Measure.say(found[:from_mm], units)} to #{Core::Measure.say(found[:to_mm], units)} is clear"
       end
       private_class_method :columns, :uncut, :cut, :timing, :long_cut, :check_cut, :against, :keep_done, :broken,
-                           :inside, :after_lost, :dead_there, :clear_words
+                           :inside, :after_lost, :dead_there, :clear_words, :sawn_there?
     end
   end
 end

@@ -170,6 +170,13 @@ module Vestry
           limb[:role] == "nurse" && limb[:comes_off][:season].to_i <= first.to_i
         end
 
+        # Whether a place lies beyond the end of its limb as that stands: one that was sawn there beforehand ends at it.
+        #
+        # @param cut_mm [Numeric] from the fork
+        def beyond?(cut_mm, length_mm, rulebook)
+          !Near.at_most?(cut_mm.to_f, length_mm.to_f + rulebook.value("reckoning.cut.as_sawn"))
+        end
+
         def kin(limb, named)
           pair = limb[:compatibility]
           found = []
@@ -191,7 +198,7 @@ module Vestry
           unless limb[:cut_mm]
             return limb[:conflict].to_a.any? ? [{ code: "plan_no_cut", **named, conflict: limb[:conflict] }] : []
           end
-          if limb[:cut_mm] >= limb[:length_mm]
+          if beyond?(limb[:cut_mm], limb[:length_mm], rulebook)
             return [{ code: "plan_cut_beyond", **named, cut_mm: limb[:cut_mm], length_mm: limb[:length_mm] }]
           end
 

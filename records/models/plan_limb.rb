@@ -19,8 +19,13 @@ module Vestry
       end
 
       # Whether its limb ends below the place by now: it broke, died back or was headed since, or was measured anew.
-      def place_gone? = !cut_mm.nil? && !limb.length_mm.nil? && cut_mm >= limb.length_mm
-      def place_mm = (cut_mm unless place_gone?)
+      def place_gone?
+        return false if cut_mm.nil? || limb.length_mm.nil?
+
+        Core::Plan::Soundness.beyond?(cut_mm, limb.length_mm, Core::Rulebook.shipped)
+      end
+      # Where it is cut, on the limb as it stands.
+      def place_mm = ([cut_mm, limb.length_mm].compact.min if cut_mm && !place_gone?)
 
       # When a limb that is to come off, or to be headed back, was cut in its season, or lost what was to be cut.
       #

@@ -92,7 +92,8 @@ module Vestry
       # PlanLimb#place_gone? says of one that it is not so.
       def place_stands
         at, long = Sequel[:plan_limbs][:cut_mm], Sequel[:limbs][:length_mm]
-        Sequel.&(Sequel.~(at => nil), Sequel.|({ long => nil }, at < long))
+        sawn = Core::Rulebook.shipped.value("reckoning.cut.as_sawn")
+        Sequel.&(Sequel.~(at => nil), Sequel.|({ long => nil }, at <= long + sawn))
       end
 
       # Limbs to be lifted or headed back in a season that were cut in it, or lost what was to be cut: PlanLimb#sawn_on

@@ -329,7 +329,7 @@ module Vestry
         at = row.cut_mm&.to_f
         { height_mm: outlook(limb).height_mm, cut_mm: at, conflict: at ? [] : outlook(limb).cut[:conflict],
           stock_then_mm: row.stock_mm&.to_f,
-          stock_now_mm: at && at < limb.length_mm ? CoreInputs.diameter_at(limb, at) : nil }
+          stock_now_mm: row.place_mm && CoreInputs.diameter_at(limb, row.place_mm) }
       end
 
       def gone_facts

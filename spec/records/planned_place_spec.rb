@@ -31,6 +31,23 @@ RSpec.describe "The place of a planned limb" do
     expect([row.complete?, row.place_mm.to_f, cuts, asked.call]).to eq [true, 600.0, 1, []]
   end
 
+  it "stands where the limb was sawn there beforehand, to the eighth of an inch" do
+    Vestry::Deeds::RecordLimbEvent.call(planned, { kind: "headed", happened_on: today, left_mm: 1498.6 },
+                                        by: "Orla", today: today)
+    expect([row.complete?, row.place_mm.to_f, cuts]).to eq [true, 1498.6, 1]
+    expect(Vestry::Records::TreePlan.new(Vestry::Records::Tree[standing.id], today).faults.map { |each| each[:code] })
+      .not_to include "plan_cut_beyond"
+    expect(Vestry::Records::BrokenLimbs.of(here, today)).to eq []
+    again = { role: "work", technique: "rind", variety: row.variety_id, cut: row.place_mm.to_f, season: 2026,
+              against_reason: "sawn in winter" }
+    expect { Vestry::Deeds::DecideLimb.call(row.limb, again, by: "Orla", season: 2026) }.not_to raise_error
+    made = Vestry::Deeds::LogGraft.call(row.limb, { grafted_on: today, technique: "rind", variety_id: row.variety_id,
+                                                    stub_mm: 50, cut_mm: row.place_mm, sticks: 2, grafter: "Orla",
+                                                    wrap: "stretch-tape", seal: "wax", cover: "wax-only" },
+                                        by: "Orla", today: today)
+    expect(made.cut_mm).to eq 1498.6
+  end
+
   describe "on a branch" do
     let!(:branch) { limb(standing, "A1", parent_id: planned.id, fork_mm: 900, girth_mm: 160) }
 

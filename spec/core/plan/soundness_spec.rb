@@ -81,7 +81,8 @@ RSpec.describe Vestry::Core::Plan::Soundness do
   it "tells of a tree that has changed since" do
     expect(codes(limb("A", "work", gone: true), limb("B", "nurse"))).to eq ["plan_limb_gone"]
     expect(codes(limb("A", "work", gone: true, grafted: true), limb("B", "nurse"))).to eq []
-    expect(codes(limb("A", "work", cut_mm: 2000.0), limb("B", "nurse"))).to eq ["plan_cut_beyond"]
+    expect(codes(limb("A", "work", cut_mm: 2005.0), limb("B", "nurse"))).to eq ["plan_cut_beyond"]
+    expect(codes(limb("A", "work", cut_mm: 2003.0), limb("B", "nurse"))).to eq []
     expect(codes(limb("A", "work", cut_mm: 600.0, stock_then_mm: 55.0, stock_now_mm: 62.0), limb("B", "nurse")))
       .to eq ["plan_measured_anew"]
     expect(codes(limb("A", "work", conflict: ["browse"]), limb("B", "nurse"))).to eq ["plan_no_cut"]
