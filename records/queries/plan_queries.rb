@@ -166,7 +166,7 @@ module Vestry
       def open_since(orchard, ids, since)
         open = GraftQueries.without_living(orchard, ids)
         with_grafts(open - decided_since_loss(orchard, open))
-          .select { |limb| limb.graft && limb.graft.outcome[:lost_on] >= since }
+          .select { |limb| limb.graft&.outcome&.fetch(:lost_on)&.>=(since) }
       end
 
       def with_grafts(ids)

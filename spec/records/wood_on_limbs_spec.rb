@@ -22,6 +22,17 @@ RSpec.describe "Wood and tape" do
     expect(in_season(2026, first)).to eq [first]
   end
 
+  it "is cut as long as what stands here sleeps, whether any is wanted yet or not" do
+    north = orchard(latitude: 61.2, longitude: 9.1, altitude_m: 180)
+    window = -> { Vestry::Records::WoodOrder.new(Vestry::Records::Orchard[north.id], 2026, Date.new(2026, 1, 10)).window }
+    bare = window.call[:to]
+    stub = limb(tree(north), "A")
+    none_wanted = window.call[:to]
+    Vestry::Deeds::DecideLimb.call(stub, { role: "work", variety: variety(north).id, cut: 900.0, technique: "rind",
+                                           against_reason: "so it is" }, by: "Orla", season: 2026)
+    expect([bare, none_wanted, window.call[:to]]).to eq [Date.new(2026, 2, 20), *[Date.new(2026, 3, 29)] * 2]
+  end
+
   it "gives each variety of a tree its own tape, grafted and planned, the same all over the orchard" do
     amber, beech, = kinds
     graft(limb(standing, "A"), variety_id: amber.id)
