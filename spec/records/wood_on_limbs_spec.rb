@@ -24,7 +24,9 @@ RSpec.describe "Wood and tape" do
 
   it "is cut as long as what stands here sleeps, whether any is wanted yet or not" do
     north = orchard(latitude: 61.2, longitude: 9.1, altitude_m: 180)
-    window = -> { Vestry::Records::WoodOrder.new(Vestry::Records::Orchard[north.id], 2026, Date.new(2026, 1, 10)).window }
+    window = lambda do
+      Vestry::Records::WoodOrder.new(Vestry::Records::Orchard[north.id], 2026, Date.new(2026, 1, 10)).window
+    end
     bare = window.call[:to]
     stub = limb(tree(north), "A")
     none_wanted = window.call[:to]

@@ -105,7 +105,8 @@ RSpec.describe "Testing stored wood" do
     expect(say[last]).to eq "No thermometer tells how it was kept; just above freezing it keeps until " \
                             "#{last.strftime('%-d %B')}."
     expect([said(last), said(last + 1)])
-      .to match [/look at it now, for nobody has yet/, /left, and its life is spent: throw it out, or test every stick\.\z/]
+      .to match [/look at it now, for nobody has yet/,
+                 /left, and its life is spent: throw it out, or test every stick\.\z/]
     expect(say[last + 1]).to eq "It was cut #{life + 1} days ago, and even just above freezing such wood keeps " \
                                 "#{life}: cut into every stick before it is set."
   end
