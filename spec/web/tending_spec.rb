@@ -53,6 +53,7 @@ RSpec.describe "The agenda" do
     Vestry::DB.transaction(rollback: :always, savepoint: true) do
       made.limb.update(gone_on: World::TODAY)
       expect(told.call).to eq(head: "Z1 A, #{name} since 21 April, came off on 18 May.", **settled)
+      expect(get("/o/maunder-hill/tend/grafts/#{made.id}/tidy")).to be_redirect
     end
     graft(Vestry::Records::Limb[made.limb_id], grafted_on: World::TODAY, cut_mm: 600)
     expect(told.call).to eq(head: "Z1 A, #{name} since 21 April, was cut off on 18 May, and grafted anew.", **settled)

@@ -208,8 +208,11 @@ module Vestry
         # Which is scion and which is stock.
         get "/grafts/:id/tidy" do
           graft = orchard.graft!(params["id"])
-          erb :"tend/tidy", locals: { graft: graft, limb: graft.limb, tree: graft.limb.tree,
-                                      told: Records::GraftReport.new(graft, today),
+          told = Records::GraftReport.new(graft, today)
+          # Nothing is tidied where it went with its limb.
+          redirect to("tend", "/grafts/#{graft.id}") if told.ended_on
+
+          erb :"tend/tidy", locals: { graft: graft, limb: graft.limb, tree: graft.limb.tree, told: told,
                                       now: Headline.new(orchard, today).limb(graft.limb) }
         end
 
