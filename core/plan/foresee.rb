@@ -76,7 +76,7 @@ module Vestry
         #   +mean+; +regrafts+ and +put_off+ (how often a stub is, for want of days) with the same, and the
         #   +regraft_sticks+ and +regraft_minutes+ that regrafts take; +all_took+, the share of runs in which every stub
         #   lives at the end; and +crop_back+ with +p10+, +p50+ and +p90+: the first season from the last work on with
-        #   nine tenths of the crop that the run comes to, nil where that is never
+        #   nine tenths of the crop that the run comes to, nil where that is never or no graft lives
         # @raise [BadInput] for a stub of no group
         def self.call(groups:, stubs:, old: nil, seasons: 10, regraft: nil, wood: [], years: [], busy: [], nut: false,
                       runs: 2000, seed: 1, rulebook: Rulebook.shipped)

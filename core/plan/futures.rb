@@ -206,8 +206,11 @@ module Vestry
           state.upto.nil? || state.upto >= @seasons
         end
 
-        # From the season on in which the last stub was first worked.
+        # From the season on in which the last stub was first worked; never where no graft lives at the end, although the
+        # old wood beside them bears what it bore.
         def back(course, states)
+          return unless states.any? { |state| state.since && lives?(state) }
+
           last = states.map { |state| state.first || state.stub[:season] }.push(0).max
           (last...@seasons).find { |season| Near.at_least?(course.crop[season], @back_at * course.living.last) }
         end

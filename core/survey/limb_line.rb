@@ -22,6 +22,7 @@ module Vestry
         STRAIGHT = { "straight" => "straight", "bent" => "bent", "crooked" => "crooked" }.freeze
         # Words that say all of it themselves.
         PLAIN = { **STRAIGHT.transform_values { |word| { straight: word }.freeze },
+                  **BARKS.to_h { |word| [word, { bark: word }.freeze] },
                   "leader" => { leader: true }.freeze }.freeze
         WORDS = (LENGTHS.keys + STRAIGHT.keys + %w[across up points flat on leader bark damage]).freeze
         # One as it is said, by the units of bare numbers.
@@ -63,10 +64,7 @@ module Vestry
         def self.read(line, units: "metric", number: 1)
           tag, *words = DictatedLine.plain(line).split(/[\s,]+/)
           values = { tag: tag }
-          unless tag&.match?(/\A[[:alnum:]]{1,12}\z/) && !WORDS.include?(tag.downcase)
-            raise Unread.new(tag.to_s[0, 40], "is no tag: a line begins with the limb's, letters and digits, up to 12")
-          end
-
+          check_tag(tag)
           take(words, values, units) until words.empty?
           check(values, units)
           Read.new(number: number, text: line, tag: tag, values: values)
@@ -83,6 +81,15 @@ module Vestry
             @word = word
             super(why)
           end
+        end
+
+        def self.check_tag(tag)
+          if WORDS.include?(tag.to_s.downcase)
+            raise Unread.new(tag, "is a word of these lines and no tag: a line begins with the limb's tag, such as B")
+          end
+          return if tag&.match?(/\A[[:alnum:]]{1,12}\z/)
+
+          raise Unread.new(tag.to_s[0, 40], "is no tag: a line begins with the limb's, letters and digits, up to 12")
         end
 
         def self.take(words, values, units)
@@ -222,7 +229,7 @@ module Vestry
           end.each { |read| known << read.tag.upcase if read.ok? }
         end
         private_class_method :take, :damage, :bare_bearing, :until_end, :length, :measure, :why_not, :across, :bark,
-                             :number, :bearing?, :bearing, :check, :parents
+                             :number, :bearing?, :bearing, :check, :check_tag, :parents
       end
     end
   end

@@ -18,6 +18,12 @@ RSpec.describe Vestry::Core::Survey::LimbLine do
       .to include(girth_mm: 222.25, length_mm: 2286.0, bearing_deg: 337.5)
   end
 
+  it "takes how the bark is by itself, and a damage that speaks of bark to its end" do
+    expect(values("A girth 180 up 40 rough")).to include(rise_deg: 40.0, bark: "rough")
+    expect(values("A girth 180 damage rough patch of bark")).to eq(tag: "A", girth_mm: 180.0, typed: "180",
+                                                                   damage: "rough patch of bark")
+  end
+
   it "knows the sixteen winds, each a step of twenty-two and a half degrees on" do
     winds = %w[n nne ne ene e ese se sse s ssw sw wsw w wnw nw nnw]
     expect(winds.map { |wind| values("A girth 180 #{wind}")[:bearing_deg] }).to eq Array.new(16) { |i| i * 22.5 }
@@ -34,7 +40,8 @@ RSpec.describe Vestry::Core::Survey::LimbLine do
     "B girth 220 up steep" => ["up steep", /degrees from -90 to 90/], "B girth 220 up 95" => ["up 95", /-90 to 90/],
     "B girth 220 flat q" => ["flat q", /compass/],
     "B girth 220 ne s" => ["s", /not a word/], "B girth" => ["girth", /wants a length/],
-    "girth 220" => ["girth", /is no tag: a line begins with the limb's/],
+    "girth 220" => ["girth", /is a word of these lines and no tag: a line begins with the limb's tag/],
+    "leader girth 220" => ["leader", /is a word of these lines and no tag/],
     "<b> girth 220" => ["<b>", /is no tag: a line begins with the limb's/], "B girth 220 on" => ["on", /wants the tag/],
     "B across 20 bark 10" => ["bark", /leaves no wood: below 10.0 mm, half its thickness/],
     "B across 40x10 bark 12" => ["bark", /below 10.0 mm/], "B bark 40 girth 220" => ["bark", /below 35.0 mm/],
