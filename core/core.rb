@@ -5,6 +5,7 @@
 module Vestry
   # The craft: reckonings over plain values, on Ruby's standard library alone.
   module Core
+    autoload :Apart, "#{__dir__}/apart"
     autoload :BadInput, "#{__dir__}/bad_input"
     autoload :Contract, "#{__dir__}/contract"
     autoload :Measure, "#{__dir__}/measure"

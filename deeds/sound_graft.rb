@@ -100,9 +100,8 @@ module Vestry
         return nil if Core::Near.at_least?(stub, low) && (high.nil? || Core::Near.at_most?(stub, high))
 
         name = limb.orchard.rulebook.book("methods")[method]["name"]
-        units = limb.orchard.units
-        "#{name} works from #{Core::Measure.say(low, units)}#{" to #{Core::Measure.say(high, units)}" if high}; " \
-          "this stub is #{Core::Measure.say(stub, units)}."
+        said, from, to = Core::Apart.say(stub, [low, high], limb.orchard.units)
+        "#{name} works from #{from}#{" to #{to}" if to}; this stub is #{said}."
       end
       private_class_method :errors, :known_errors, :day_errors, :out_of_season, :usual_days, :crowded
     end

@@ -206,8 +206,8 @@ module Vestry
           state.upto.nil? || state.upto >= @seasons
         end
 
-        # From the season on in which the last stub was first worked; never where no graft lives at the end, although the
-        # old wood beside them bears what it bore.
+        # From the season on in which the last stub was first worked; never where no graft lives at the end, although
+        # the old wood beside it bears what it bore.
         def back(course, states)
           return unless states.any? { |state| state.since && lives?(state) }
 

@@ -6,12 +6,12 @@ module Vestry
       # Why a method suits a limb or not, and how its sticks are set.
       module MethodReasons
         def say_stock_ideal(r) = "#{length(r[:mm])} is in the best range, #{range(r)}."
-        def say_stock_workable(r) = "#{length(r[:mm])} is workable; best from #{range(r)}."
-        def say_stock_outside(r) = "#{length(r[:mm])} is outside what it works, #{range(r)}."
+        def say_stock_workable(r) = apart(r) { |mm, range| "#{mm} is workable; best from #{range}." }
+        def say_stock_outside(r) = apart(r) { |mm, range| "#{mm} is outside what it works, #{range}." }
 
         def say_scion_ideal(r) = "A stick of #{length(r[:mm])} is in the best range, #{range(r)}."
-        def say_scion_workable(r) = "A stick of #{length(r[:mm])} is workable; best from #{range(r)}."
-        def say_scion_outside(r) = "A stick of #{length(r[:mm])} is outside what it works, #{range(r)}."
+        def say_scion_workable(r) = apart(r) { |mm, range| "A stick of #{mm} is workable; best from #{range}." }
+        def say_scion_outside(r) = apart(r) { |mm, range| "A stick of #{mm} is outside what it works, #{range}." }
         def say_scion_wanted(r) = "Wants sticks of #{range(r)}."
 
         PLACES = { "end" => "the end of a stub", "side" => "the side of what stays",
@@ -90,8 +90,13 @@ module Vestry
 
         private
 
-        def range(reason)
-          reason[:to_mm] ? "#{length(reason[:from_mm])} to #{length(reason[:to_mm])}" : "#{length(reason[:from_mm])} up"
+        def range(reason) = from_to(*reason.values_at(:from_mm, :to_mm).map { |mm| mm && length(mm) })
+        def from_to(from, to) = to ? "#{from} to #{to}" : "#{from} up"
+
+        # A length that is beyond a range, and the range, so that they read apart.
+        def apart(reason)
+          mm, *ends = Core::Apart.say(reason[:mm], reason.values_at(:from_mm, :to_mm), orchard.units)
+          yield mm, from_to(*ends)
         end
       end
     end
