@@ -171,8 +171,7 @@ module Vestry
       #
       # @param grams [Numeric]
       def self.say_grams(grams, units)
-        ounce = Values::POUND_KG * 1000 / 16
-        units == "imperial" ? "#{format('%g', (grams / ounce).round(1))} oz" : "#{grams.round} g"
+        units == "imperial" ? "#{format('%g', (grams / Values::OUNCE_G).round(1))} oz" : "#{grams.round} g"
       end
 
       # A length that is held to a range as it is said: its ends may be typed as they read.

@@ -51,6 +51,7 @@ module Vestry
 
       # The pound of 1959.
       POUND_KG = 0.45359237
+      OUNCE_G = POUND_KG * 1000 / 16
 
       # A weight as people write it: 3.5, 3,5 kg, 12 lb.
       #
@@ -65,7 +66,7 @@ module Vestry
       # @return [Float, nil] g, to the tenth
       def grams(text)
         number, unit = text.to_s.scrub("?").strip.match(/\A(.*?)\s*(g|kg|oz|lbs?)?\.?\z/im).captures
-        worth = { "kg" => 1000.0, "oz" => POUND_KG * 1000 / 16, "lb" => POUND_KG * 1000, "lbs" => POUND_KG * 1000 }
+        worth = { "kg" => 1000.0, "oz" => OUNCE_G, "lb" => POUND_KG * 1000, "lbs" => POUND_KG * 1000 }
         number(number)&.then { |weight| (weight * worth.fetch(unit.to_s.downcase, 1)).round(1) }
       end
 

@@ -11,7 +11,8 @@ module Vestry
       INK = "000000"
 
       # @param sheet [Records::DaySheet]
-      # @param words [#length, #thickness, #method_name, #bearing, #day, #say_material] how figures are said
+      # @param words [#length, #thickness, #method_name, #bearing, #day, #say_material, #mind_bleeding] how things are
+      #   said
       # @param size [String] a4 or letter
       def initialize(sheet, orchard, words, size: "a4")
         @sheet = sheet
@@ -113,9 +114,14 @@ module Vestry
           "#{@words.method_name(card.row.technique)}, #{@words.set_words(card.row.technique, o.stick_count)}: " \
           "#{wood_words(card)}.",
           ("Tape: #{card.colour}." if card.colour),
-          ("Mind: #{card.cautions.join(', ')}." if card.cautions.any?),
+          mind(card),
           "Done  [  ]   stub ______   stick ______   bark: clean / reluctant / none   by ______"
         ].compact
+      end
+
+      def mind(card)
+        said = [card.cautions.join(", "), @words.mind_bleeding(card.limb, card.row.technique)].compact.reject(&:empty?)
+        "Mind: #{said.join('; ')}." if said.any?
       end
 
       # Where it is cut or set.

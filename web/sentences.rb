@@ -88,13 +88,17 @@ module Vestry
       def say_care_set(r) = "Set on #{day(r[:on])}."
       def say_care_put_off(r) = "Put off on #{day(r[:on])} until #{day(r[:until])}#{": #{r[:why]}" if r[:why]}."
 
-      # An amount of a material, rounded as it is bought.
+      # What an orchard of feet carries a material in, and how much of its own unit that is. A drop of glue is told in
+      # ml everywhere, as its bottle is.
+      CARRIED = { "m" => ["ft", Core::Measure::FOOT / 1000], "cm" => ["in", Core::Measure::INCH / 10],
+                  "g" => ["oz", Core::Values::OUNCE_G] }.freeze
+
+      # An amount of a material, rounded up as it is bought.
       def say_amount(item)
-        case item[:unit]
-        when "piece" then item[:amount].to_i.to_s
-        when "m" then orchard.units == "imperial" ? "#{(item[:amount] / 0.3048).ceil} ft" : "#{item[:amount].ceil} m"
-        else "#{item[:amount].ceil} #{item[:unit]}"
-        end
+        return item[:amount].to_i.to_s if item[:unit] == "piece"
+
+        unit, holds = (CARRIED[item[:unit]] if orchard.units == "imperial") || [item[:unit], 1]
+        "#{(item[:amount] / holds).ceil} #{unit}"
       end
 
       # The same with its name: 18 perch canes.

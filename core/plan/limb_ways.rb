@@ -4,8 +4,7 @@ module Vestry
   module Core
     module Plan
       # What is to be minded about a limb before it is cut: that it is the only one, or trained to a wall, or thick;
-      # that
-      # its kind bleeds, or knits only in warmth.
+      # that its kind bleeds, or knits only in warmth.
       module LimbWays
         module_function
 
@@ -43,10 +42,17 @@ module Vestry
            { code: "large_side", mm: mm }, { code: "large_ring", mm: mm, sticks: ring, seasons: seasons }]
         end
 
+        # How many days before it is grafted a kind that bleeds is cut.
+        #
+        # @return [Numeric, nil] days; nil where the kind does not bleed
+        def bleed_days(species, rulebook)
+          rulebook.value("reckoning.graft_day.bleed_days") if rulebook.book("species").dig("names", species, "bleeds")
+        end
+
         def kind(species, cover, rulebook, donor)
-          facts = rulebook.book("species").dig("names", species) || {}
+          days = bleed_days(species, rulebook)
           warm = rulebook.value("reckoning.graft_day.callus_kinds").key?(species)
-          [*([{ code: "kind_bleeds", days: rulebook.value("reckoning.graft_day.bleed_days") }] if facts["bleeds"]),
+          [*([{ code: "kind_bleeds", days: days }] if days),
            *(evergreen(rulebook, donor) if rulebook.evergreen?(species)),
            *([{ code: "kind_warm", species: species, bag: cover != "foil-and-bag" }] if warm)]
         end

@@ -107,6 +107,15 @@ RSpec.describe Vestry::Web::Sentences do
       .to eq ["22 mph", "0.08 in", "Leave 3/8 to 1 in, about 1 in above; sticks of 6-8 in"]
   end
 
+  it "says what is beyond a range so that it does not read as if it were within" do
+    past = { mm: 24.7, from_mm: 25, to_mm: 150 }
+    expect(voice.say_stock_outside(past)).to eq "24.7 mm is outside what it works, 25.0 mm to 150.0 mm."
+    here.update(units: "imperial")
+    expect(voice.say_stock_workable(mm: 5.6, from_mm: 6, to_mm: nil)).to eq "7/32 in is workable; best from 1/4 in up."
+    expect(voice.say_scion_outside(mm: 12, from_mm: 4, to_mm: 8))
+      .to eq "A stick of 1/2 in is outside what it works, 3/16 in to 5/16 in."
+  end
+
   it "says when the crop is back, in the middle future and in eight of ten" do
     said = ->(low, middle, high) { voice.say_crop_back({ p10: low, p50: middle, p90: high }, 2026) }
     expect([said[3, 3.4, 3], said[2, 3, 5], said[4, 6, nil], said[nil, nil, nil]])

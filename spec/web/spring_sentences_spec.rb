@@ -109,5 +109,8 @@ RSpec.describe Vestry::Web::Sentences do
     here.update(units: "imperial")
     expect([voice.say_amount(unit: "m", amount: 3.0), voice.warmth(0), voice.thickness(12.7)])
       .to eq ["10 ft", "32 °F", "1/2 in"]
+    # 76 in are 193 cm, and 2 oz are 56.7 g; a bottle of glue is marked in ml there too.
+    expect([["cm", 192], ["g", 40], ["ml", 1.6]].map { |unit, amount| voice.say_amount(unit: unit, amount: amount) })
+      .to eq ["76 in", "2 oz", "2 ml"]
   end
 end

@@ -209,6 +209,15 @@ module Vestry
           "leafy wood, cut on the day" if card.given.empty? && book.evergreen?(card.row.variety.species)
         end
 
+        # What is minded at a stub, in sentences.
+        #
+        # @param card [Records::DaySheet::Card]
+        def minded(card)
+          said = card.cautions.map { |name| orchard.rulebook.book("cautions")[name]["text"] }
+          bleeding = mind_bleeding(card.limb, card.row.technique)
+          bleeding ? [*said, "#{bleeding.capitalize}."] : said
+        end
+
         # A graft by its variety and day, with the way to it.
         def graft_link(graft)
           %(<a href="#{to('tend', "/grafts/#{graft.id}")}">#{Rack::Utils.escape_html(graft.variety.name)}, ) +

@@ -122,10 +122,31 @@ module Vestry
           "season. " \
           "A new shoot tied to the arm's wire fills its place in #{counted(r[:seasons], 'season')}."
         end
-        def say_kind_bleeds(r)
-          "It bleeds: cut it some #{r[:days]} days before, or notch the trunk low on two sides, and graft when the " \
-          "cut " \
-          "is dry."
+        def say_kind_bleeds(r) = "#{bleeding(r[:days]).capitalize}."
+
+        def bleeding(days)
+          "it bleeds: cut it some #{days} days before, or notch the trunk low on two sides, and graft when the " \
+            "cut is dry"
+        end
+
+        # What is minded before a stub of a kind that bleeds is cut; nil where it does not, or where nothing is cut.
+        def mind_bleeding(limb, technique)
+          days = Core::Plan::LimbWays.bleed_days(limb.tree.species, orchard.rulebook)
+          bleeding(days) if days && orchard.rulebook.heads?(technique)
+        end
+
+        # By when a stub of a kind that bleeds is cut for its day, or what is done where that is over.
+        #
+        # @param stub [#row] of a crew's day
+        # @return [String, nil]
+        def cut_before(stub, date, today)
+          limb, technique = stub.row.limb, stub.row.technique
+          return unless mind_bleeding(limb, technique)
+
+          by = date - Core::Plan::LimbWays.bleed_days(limb.tree.species, orchard.rulebook)
+          return ", it bleeds: notch the trunk low on two sides" if by < today
+
+          ", to be cut by #{short_day(by)}, for it bleeds"
         end
         def say_kind_evergreen(r)
           "Evergreen: no winter's sleep to count from, so its days are the calendar's. Take leafy wood on the day, " \
