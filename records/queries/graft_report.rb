@@ -191,7 +191,7 @@ module Vestry
 
       # Of a method that needs no bark that slips; its wood may still be cut where none is at hand.
       def days_at_rest(wood)
-        opens = @orchard.stub_windows(today).opens_at_rest(@species, "no-slip", @orchard.bark_forecast(today),
+        opens = @orchard.stub_windows(today).opens_at_rest(@species, @orchard.bark_forecast(today),
                                                            method: graft.technique)
         { slips: today.between?(opens, regraft_until), opens_on: opens, at_rest: true,
           ahead: today < opens || (wood[:sticks].zero? && !wood[:woken] && today <= regraft_until) }

@@ -53,16 +53,16 @@ module Vestry
         opens, closes = mine.map { |window| window[:opens_on] }.min, mine.map { |window| window[:closes_on] }.max
         return { opens_on: opens, closes_on: closes || @spring.closes_on(species) } if kind == "slip"
 
-        from = opens_at_rest(species, kind, @spring)
+        from = opens_at_rest(species, @spring)
         dormant = Core::Slip::Window.call(species: species, opens_on: from, kind: "bud", rulebook: @book,
                                           first_frost_on: @spring.first_frost_on)
         { opens_on: opens || dormant[:opens_on], closes_on: closes || dormant[:closes_on] }
       end
 
-      # From when methods that need no slip can be made: on what knits in warmth alone when bark opens, and so where a
-      # rooted plant is joined, for both grow then.
-      def opens_at_rest(species, kind, spring, bark_opens = spring.of_species(species)[:p50], method: nil)
-        grows = kind == "no-slip" && (Core::Slip::Callus.warm?(species, @book) || @book.method_fact(method, "donor"))
+      # From when methods that need no slip can be made: on what knits in warmth alone when bark opens, a bud's chip as
+      # well as a stick, and so where a rooted plant is joined, for both grow then.
+      def opens_at_rest(species, spring, bark_opens = spring.of_species(species)[:p50], method: nil)
+        grows = Core::Slip::Callus.warm?(species, @book) || @book.method_fact(method, "donor")
         (bark_opens if grows) || spring.biofix
       end
 
@@ -225,7 +225,7 @@ module Vestry
         return [ripe_buds, closes_again(bark)] if summer?(method)
         closes = bark.closes_on || @own_spring.closes_on(species)
         opens = bark.opens_on || closes
-        kind == "slip" ? [opens, closes] : [opens_at_rest(species, kind, @own_spring, opens, method: method), nil]
+        kind == "slip" ? [opens, closes] : [opens_at_rest(species, @own_spring, opens, method: method), nil]
       end
 
       # A shield is slid under bark that slips a second time, once this summer's buds are ripe: what was seen of it
