@@ -244,6 +244,9 @@ RSpec.describe Vestry::Web::Headline do
     expect(line.limb(stock)).to eq "A1 A has nothing decided: work it, keep it or lift it."
     Vestry::Deeds::DecideLimb.call(stock, { role: "work" }, by: "Orla", season: 2026)
     expect(line.limb(here.limb!(stock.id))).to eq "A1 A is to be worked; choose its cut, method and variety."
+    expect(line.graft)
+      .to eq "No stub is ready to be grafted in 2026: A1 A still lacks a cut, a method or a variety."
+    expect(line.act.to_h).to include(station: "plan", path: "/trees/#{stock.tree_id}?limb=#{stock.id}")
     graft(stock)
     expect(line.limb(here.limb!(stock.id)))
       .to eq "A1 A, grafted with Skylark Russet on 21 April: first look by 19 May."

@@ -9,7 +9,8 @@ module Vestry
           return "No tree stands here yet: stubs wait here for their day." if orchard.treeless?
 
           season = orchard.season.name_of(@today)
-          ready = orchard.planned(:waiting, season).rows.select(&:complete?)
+          ready, lacking = orchard.planned(:waiting, season).rows.partition(&:complete?)
+          return lacking_words(season, lacking) if ready.empty? && lacking.any?
           return none_ready(season) if ready.empty?
 
           missed, waiting = ready.partition { |row| orchard.stub_windows(@today).past?(row) }
@@ -37,6 +38,14 @@ module Vestry
           leading("#{number_word(rows.size)} #{one ? 'stub' : 'stubs'} on #{on_trees(rows)} #{one ? 'was' : 'were'} " \
                   "not grafted by #{one ? 'its' : 'their'} last sensible day: move #{one ? 'it' : 'them'} " \
                   "to #{orchard.stub_windows(@today).following(rows)} under Plan.", "To the plan", "plan",
+                  role: "steward")
+        end
+
+        # Of stubs that are planned, and not in full.
+        def lacking_words(season, rows)
+          leading("No stub is ready to be grafted in #{season}: #{listed_some(rows.map { |row| row.limb.label }, 5)} " \
+                  "still #{rows.size == 1 ? 'lacks' : 'lack'} a cut, a method or a variety.", "To the plan",
+                  "plan", (rows.size == 1 ? "/trees/#{rows[0].limb.tree_id}?limb=#{rows[0].limb_id}" : ""),
                   role: "steward")
         end
 
