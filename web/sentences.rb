@@ -43,7 +43,7 @@ module Vestry
         "heat" => "the first heat", "gale" => "a gale", "frost" => "frost",
         "drought" => "it had been dry for {care.figures.dry_days}", "callused" => "callus was seen",
         "joined" => "callus all round, {care.figures.approach_days} on",
-        "halved" => "its donor was cut half through", "waking" => "buds wake in spring",
+        "halved" => "its donor was cut half through", "waking" => "the bud is to wake",
         "closed" => "the stub has all but closed", "scaffold" => "it carries itself as a limb",
         "last-regraft" => "the last day for another graft", "last-bud" => "the last day for a bud",
         "last-regraft-now" => "the last day for another graft that year",

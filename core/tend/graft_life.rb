@@ -250,10 +250,19 @@ module Vestry
         def closed = @graft[:closed_on] && [@graft[:closed_on], "seen"]
         def scaffold = @graft[:scaffold_on] && [@graft[:scaffold_on], "seen"]
 
-        # The spring in which a sleeping bud wakes.
+        # When a bud wakes: in the spring after it was set, or once it has joined where a shoot can still harden.
         def waking
           joined = @graft[:grafted_on] + figure("approach_days")
+          return [joined, "expected"] if wakes_at_once?(joined)
+
           [[@season.next_day(calendar("waking"), joined) + spring_later, joined].max, "calendar"]
+        end
+
+        # A bud of wood that slept in its store does not sleep again: one of this summer's growth does.
+        def wakes_at_once?(joined)
+          made = @graft[:grafted_on]
+          last = regraft_until >> 12 * (@season.name_of(made) - @season.name_of(at_hand))
+          joined <= last && !@rulebook.method_fact(@graft[:method], "fresh_wood")
         end
 
         def spring

@@ -47,6 +47,24 @@ RSpec.describe "The care of a bud and of an approach graft", :core do
       expect(asked["2027-07-20"].first).to eq "growing"
     end
 
+    it "of a chip of stored wood by #{school} heads its stock once it has joined, in the spring in which it was set" do
+      asked = lambda do |made, today, seen = [], method: "chip-bud"|
+        bud = { grafted_on: made, method: method, species: "apple", sticks: 1 }
+        answer = reckon("care", { graft: bud, observations: seen, school: school, today: today })
+        head = answer[:tasks].find { |task| task[:rule] == "bud-head" }
+        [answer[:state], answer[:waking_on].to_s, head && [head[:opens_on].to_s, head[:status]]]
+      end
+      callus = [{ on: "2026-05-28", callus: "full" }]
+      # Six weeks after the twentieth of April, and before the fifth of July.
+      expect(asked["2026-04-20", "2026-06-03", callus]).to eq ["sleeping", "2026-06-01", %w[2026-06-01 open]]
+      grows = [*callus, { on: "2026-06-20", buds: "leafing", longest_shoot_mm: 60 }]
+      expect(asked["2026-04-20", "2026-06-25", grows].first).to eq "growing"
+      # What would join too late to harden sleeps, and so does a shield of this summer's growth.
+      late = asked["2026-05-26", "2026-07-10"]
+      expect([late[1], asked["2026-04-20", "2026-06-03", callus, method: "shield-bud"][1]].map { |day| day[0, 4] })
+        .to eq %w[2027 2027]
+    end
+
     it "of an approach graft by #{school} slits its cord once, and bags no plant that keeps its leaves and roots" do
       told = keys("approach", "citrus", school, "2026-05-01", knits,
                   done: [{ key: "approach-off", on: "2026-07-01" }])
