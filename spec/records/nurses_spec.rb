@@ -92,6 +92,22 @@ RSpec.describe Vestry::Records::Nurses do
     expect(headline[2027, 6, 1]).to include "is #{made.variety.name} since 5 August 2026"
   end
 
+  it "is held back for a chip of stored wood in the summer in which it was set, once it was to wake" do
+    Vestry::Deeds::DecideLimb.call(nurse, { role: "nurse" }, by: "Orla", season: 2026)
+    nurse.update(length_mm: 1800)
+    made = graft(limb(stock, "A"), technique: "chip-bud", sticks: 1, grafted_on: Date.new(2026, 4, 20))
+    seen = lambda do |day, **more|
+      Vestry::Records::Visit.create(orchard_id: here.id, graft_id: made.id, seen_on: day, seen_by: "Orla", **more)
+    end
+    seen[Date.new(2026, 5, 4), leaf_stalk: "falls"]
+    line = Vestry::Web::Headline.new(here, Date.new(2026, 5, 5)).limb(Vestry::Records::Limb[made.limb_id])
+    expect(line).to end_with "has knit and sleeps until it wakes, from about 1 Jun: tie off from 11 May."
+    told = ->(*day) { described_class.new(Vestry::Records::Orchard[here.id], Date.new(*day)).all.first.action }
+    expect(told[2026, 6, 10]).to eq "keep"
+    seen[Date.new(2026, 6, 12), verdict: "took"]
+    expect(told[2026, 6, 14]).to eq "shorten"
+  end
+
   it "speaks of none that has come off" do
     Vestry::Deeds::DecideLimb.call(nurse, { role: "nurse" }, by: "Orla", season: 2026)
     graft(limb(stock, "A"), grafted_on: World::TODAY - 30)

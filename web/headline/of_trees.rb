@@ -340,6 +340,12 @@ module Vestry
           "#{label}, grafted with #{name} on #{since}, #{how_it_stands(care)}: #{ahead_words(care)}."
         end
 
+        # A bud of stored wood wakes in the summer in which it was set.
+        def wakes_words(on)
+          spring = orchard.season.name_of(on) > orchard.season.name_of(@today)
+          spring ? "wakes in spring" : "wakes, from about #{short_day(on)}"
+        end
+
         def how_it_stands(care)
           return "was cut from its donor" if care[:parted_on]
           return "shows callus and knits on" if care[:kind] == "approach" && care[:state] == "callused"
@@ -347,7 +353,7 @@ module Vestry
           return "has knit, and wakes now if it lives" if care[:state] == "sleeping" && @today >= care[:waking_on]
 
           { "knitting" => "is left to knit", "callused" => "has knit and sleeps",
-            "sleeping" => "has knit and sleeps until it wakes in spring",
+            "sleeping" => "has knit and sleeps until it #{wakes_words(care[:waking_on])}",
             "false-start" => "moved too soon and is not safe yet" }.fetch(care[:state], "has not been seen to take")
         end
 
