@@ -341,19 +341,20 @@ module Vestry
         end
 
         # A bud of stored wood wakes in the summer in which it was set.
-        def wakes_words(on)
-          spring = orchard.season.name_of(on) > orchard.season.name_of(@today)
-          spring ? "wakes in spring" : "wakes, from about #{short_day(on)}"
+        def bud_sleeps(wakes_on)
+          return "has knit, and wakes now if it lives" if @today >= wakes_on
+
+          spring = orchard.season.name_of(wakes_on) > orchard.season.name_of(@today)
+          "has knit and sleeps until it wakes#{spring ? ' in spring' : ", from about #{short_day(wakes_on)}"}"
         end
 
         def how_it_stands(care)
           return "was cut from its donor" if care[:parted_on]
           return "shows callus and knits on" if care[:kind] == "approach" && care[:state] == "callused"
 
-          return "has knit, and wakes now if it lives" if care[:state] == "sleeping" && @today >= care[:waking_on]
+          return bud_sleeps(care[:waking_on]) if care[:state] == "sleeping"
 
           { "knitting" => "is left to knit", "callused" => "has knit and sleeps",
-            "sleeping" => "has knit and sleeps until it #{wakes_words(care[:waking_on])}",
             "false-start" => "moved too soon and is not safe yet" }.fetch(care[:state], "has not been seen to take")
         end
 
