@@ -185,7 +185,8 @@ module Vestry
             turns.select { |day| day >= @today }.min || @today + FAR
           end
 
-          def state_turns = [knit[:on], patience_on, *(sleeps_until if kind == "bud")]
+          # What was written down of a later day turns it on that day.
+          def state_turns = [knit[:on], patience_on, *(sleeps_until if kind == "bud"), *told_later]
 
           # When what is told ahead would open, and is not asked yet.
           def not_yet(tasks)

@@ -106,6 +106,17 @@ RSpec.describe "The care of a bud and of an approach graft", :core do
     expect(rounds["2026-08-05", autumn, %w[2026-10-20 2027-01-10 2027-03-10]]).to eq [false, false, false]
   end
 
+  it "holds no longer than until the day of what was written down of a later one" do
+    until_day = lambda do |**more|
+      reckon("care", { graft: { grafted_on: "2026-05-02", method: "rind", species: "apple", sticks: 1 },
+                       school: "waxed-rind", today: "2026-06-10", observations: [], **more })[:valid_until]
+    end
+    seen = { on: "2026-06-12", buds: "leafing", callus: "full" }
+    expect([until_day[observations: [seen]], until_day[counts: [{ on: "2026-06-12", alive: true }]],
+            until_day[lost_on: "2026-06-12"], until_day[].>(Date.new(2026, 6, 11))])
+      .to eq [*[Date.new(2026, 6, 11)] * 3, true]
+  end
+
   it "of a stub is as it was" do
     told = keys("rind", "citrus", "covered-inlay", "2026-05-01", knits)
     expect(told).to include("slit-tape", "evergreen-shade", "evergreen-light", "uncover", "stock-shoots")
