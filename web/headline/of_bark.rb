@@ -139,10 +139,13 @@ module Vestry
           return none_in_time(plan) if first.nil? && plan.missed.empty?
           return "#{counted(plan.missed.size, 'stub')} will not fit in the days planned." if first.nil?
 
-          "#{first.date == @today ? 'Today' : first.date.strftime('%A')}: #{counted(first.stubs.size, 'stub')}, " \
+          "#{first.date == @today ? 'Today' : weekday(first.date)}: #{counted(first.stubs.size, 'stub')}, " \
           "beginning with #{first.stubs.first.row.limb.label}" \
           "#{plan.missed.any? ? "; #{counted(plan.missed.size, 'stub')} will not fit" : ''}."
         end
+
+        # A day of the week, which alone could be this week's or the next.
+        def weekday(date) = "#{date.strftime('%A')}, #{day(date)}"
 
         def none_in_time(plan)
           return later_words(plan.later) if plan.later.any?
@@ -160,7 +163,7 @@ module Vestry
           closes = later.map { |stub| stub.window[:closes_on] }.min
           "No day of these #{Records::CrewPlan::DAYS} suits #{stubs}: there is time until #{day(closes)}."
         end
-        private :none_in_time, :later_words
+        private :weekday, :none_in_time, :later_words
 
         def weather
           last = orchard.weather(@today).known_to
@@ -184,7 +187,7 @@ module Vestry
           good = board.lines.flat_map(&:days).select { |each| each[:verdict] == "good" }.map { |each| each[:date] }.min
           return nil unless good
 
-          good == @today ? "today is a good day" : "the next good day is #{good.strftime('%A')}, #{day(good)}"
+          good == @today ? "today is a good day" : "the next good day is #{weekday(good)}"
         end
 
         # The forecast that is reached first of those not reached yet, and its species.
