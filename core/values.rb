@@ -63,11 +63,13 @@ module Vestry
 
       # A light weight as people write it: 455, 455 g, 1.2 kg, 12.5 oz.
       #
+      # @param units [String] of a bare number: g (metric) or oz (imperial)
       # @return [Float, nil] g, to the tenth
-      def grams(text)
+      def grams(text, units: "metric")
         number, unit = text.to_s.scrub("?").strip.match(/\A(.*?)\s*(g|kg|oz|lbs?)?\.?\z/im).captures
-        worth = { "kg" => 1000.0, "oz" => OUNCE_G, "lb" => POUND_KG * 1000, "lbs" => POUND_KG * 1000 }
-        number(number)&.then { |weight| (weight * worth.fetch(unit.to_s.downcase, 1)).round(1) }
+        bare = units == "imperial" ? OUNCE_G : 1
+        worth = { "g" => 1, "kg" => 1000.0, "oz" => OUNCE_G, "lb" => POUND_KG * 1000, "lbs" => POUND_KG * 1000 }
+        number(number)&.then { |weight| (weight * worth.fetch(unit.to_s.downcase, bare)).round(1) }
       end
 
       # A time written as 2026-05-18 09:30, with or without its zone.

@@ -27,6 +27,21 @@ RSpec.describe "Numbers with their units" do
     expect(Vestry::Records::WoodPromise.first.sticks).to eq 12
   end
 
+  it "read a crop without one in kilograms, and in pounds where inches are measured in" do
+    form = Vestry::Web::Contracts::TallyForm
+    read = lambda do |typed, units|
+      told = form.new(units: units).read({ "tallied_on" => "2026-05-17", "alive" => "true", "crop" => typed })
+      told.errors[:crop] || form.to_row(told.values, by: "Orla")[:crop_kg]
+    end
+    expect(["12", "12 lb", "3.5 kg"].product(%w[metric imperial]).map { |typed, units| read[typed, units] })
+      .to eq [12.0, 5.443, 5.443, 5.443, 3.5, 3.5]
+    expect(%w[metric imperial].map { |units| read["many", units] })
+      .to eq [["kilograms, as 3.5, or 8 lb, from 0 to 500 kg"], ["pounds, as 8, or 3.5 kg, from 0 to 1,100 lb"]]
+    here.update(units: "imperial")
+    get "#{base}/tally/grafts/#{graft(one).id}"
+    expect(Nokogiri::HTML(last_response.body).at_css("main").text).to include "lb, or such as 3.5 kg"
+  end
+
   it "are read in the settings, where a height is in metres or feet, and shown in the orchard's own" do
     settings = lambda do |**more|
       get "#{base}/settings"

@@ -61,7 +61,9 @@ RSpec.describe "Testing stored wood" do
     here.update(units: "imperial")
     expect(check(weight: "16 oz")).to include("16 oz, by")
     expect(check(weight: "455 g")).to include("It lost 0 % of its weight", "16 oz, by")
-    expect(Vestry::DB[:bundle_checks].order(:id).select_map(:weight_g).map(&:to_f)).to eq [453.6, 455.0]
+    expect(check(weight: "16")).to include("16 oz, by")
+    expect(Vestry::DB[:bundle_checks].order(:id).select_map(:weight_g).map(&:to_f)).to eq [453.6, 455.0, 453.6]
+    expect(check(weight: "-4")).to include("say its weight in oz, or such as 340 g, from 1 to 100000 g")
   end
 
   it "names what it cannot read, and keeps nothing of it" do

@@ -37,6 +37,12 @@ module Vestry
             @ways || []
           end
 
+          # The fields that hold a weight: a bare number is in kilograms, or in pounds where inches are measured in.
+          def weights(*fields)
+            @weights = fields if fields.any?
+            @weights || []
+          end
+
           # The columns whose name differs from their field's.
           def columns(names = nil)
             @columns = names if names
@@ -97,14 +103,19 @@ module Vestry
         def as_typed(params)
           params.to_h.to_h do |name, value|
             read = value.is_a?(String) ? number(name.to_sym, plain(name.to_sym, value)) : value
-            [name.to_s, self.class.ways.include?(name.to_sym) ? in_feet(read) : read]
+            read = bare_in("ft", read) if self.class.ways.include?(name.to_sym)
+            read = bare_in("lb", read) if self.class.weights.include?(name.to_sym)
+            [name.to_s, read]
           end
         end
 
         BARE = /\A[-−+]?[\d., ]*\d\z/
         private_constant :BARE
 
-        def in_feet(value) = units == "imperial" && value.to_s.strip.match?(BARE) ? "#{value.to_s.strip} ft" : value
+        # Where inches are measured in, a bare number with its unit.
+        def bare_in(unit, value)
+          units == "imperial" && value.to_s.strip.match?(BARE) ? "#{value.to_s.strip} #{unit}" : value
+        end
 
         # What people write behind a number.
         BEHIND = { "°" => /°|deg(ree)?s?/, "h" => /h|hrs?|hours?/, "min" => /min(ute)?s?/,

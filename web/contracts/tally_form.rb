@@ -9,6 +9,7 @@ module Vestry
         columns growth_mm: :growth, above_mm: :above, below_mm: :below, open_a_mm: :open_a, open_b_mm: :open_b,
                 angle_deg: :angle, crop_kg: :crop
         numbers angle: "°", sticks_alive: "sticks"
+        weights :crop
 
         params do
           required(:tallied_on).filled(Form::DAY)
@@ -29,8 +30,12 @@ module Vestry
         end
 
         rule(:crop) do
-          key.failure("kilograms, as 3.5, or 8 lb, from 0 to 500 kg") if key? && TallyForm.kilograms(value).nil?
+          key.failure(WEIGHED.fetch(units)) if key? && TallyForm.kilograms(value).nil?
         end
+
+        WEIGHED = { "metric" => "kilograms, as 3.5, or 8 lb, from 0 to 500 kg",
+                    "imperial" => "pounds, as 8, or 3.5 kg, from 0 to 1,100 lb" }.freeze
+        private_constant :WEIGHED
 
         # @return [Float, nil]
         def self.kilograms(text) = Core::Values.kilograms(text)&.then { |kg| kg if kg.between?(0, 500) }

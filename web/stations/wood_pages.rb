@@ -228,7 +228,7 @@ module Vestry
         post "/bundles/:id/check" do
           with_bundle do |bundle|
             Deeds::KeepBundle.check(bundle, params["found"].to_s, on: today, note: params["note"].to_s.strip[0, 500],
-                by: actor, tests: Contracts::WoodTests.of(params)) && "#{bundle.code} is looked at."
+                by: actor, tests: Contracts::WoodTests.of(params, units: typed_units)) && "#{bundle.code} is looked at."
           end
         end
 
