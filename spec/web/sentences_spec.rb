@@ -247,6 +247,8 @@ RSpec.describe Vestry::Web::Headline do
     expect(line.graft)
       .to eq "No stub is ready to be grafted in 2026: A1 A still lacks a cut, a method or a variety."
     expect(line.act.to_h).to include(station: "plan", path: "/trees/#{stock.tree_id}?limb=#{stock.id}")
+    # Not in autumn, when nothing of it can be done in that season any more.
+    expect(described_class.new(here, Date.new(2026, 10, 9)).graft).not_to include "lacks"
     graft(stock)
     expect(line.limb(here.limb!(stock.id)))
       .to eq "A1 A, grafted with Skylark Russet on 21 April: first look by 19 May."

@@ -10,8 +10,7 @@ module Vestry
 
           season = orchard.season.name_of(@today)
           ready, lacking = orchard.planned(:waiting, season).rows.partition(&:complete?)
-          return lacking_words(season, lacking) if ready.empty? && lacking.any?
-          return none_ready(season) if ready.empty?
+          return none_ready(season, lacking) if ready.empty?
 
           missed, waiting = ready.partition { |row| orchard.stub_windows(@today).past?(row) }
           return missed_words(missed) if waiting.empty?
@@ -49,7 +48,9 @@ module Vestry
                   role: "steward")
         end
 
-        def none_ready(season)
+        # @param lacking [Array<PlanLimb>] those planned and not in full, who are asked for while they can still be set
+        def none_ready(season, lacking)
+          return lacking_words(season, lacking) if lacking.any? && orchard.season_to_plan(@today) == season
           return "No stub is left to be grafted in #{season}." if
             Records::GraftQueries.grafting_days(orchard, orchard.season.span(season)).any?
 
