@@ -120,7 +120,8 @@ module Vestry
       end
 
       def mind(card)
-        said = [card.cautions.join(", "), @words.mind_bleeding(card.limb, card.row.technique)].compact.reject(&:empty?)
+        bleeding = @words.mind_bleeding(card.limb, card.row.technique, seen: card.bleeds)
+        said = [card.cautions.join(", "), bleeding.to_s].reject(&:empty?)
         "Mind: #{said.join('; ')}." if said.any?
       end
 

@@ -10,13 +10,14 @@ module Vestry
 
         # @param limb [Hash] +length_mm+ and whether its +taper+ was measured; +diameter_mm+ where it would be cut;
         #   +branches+ on it, each +tag+ and +diameter_mm+; +only+
-        #   (the tree has no other); +trained+ (to a wall); +shoot_mm+, the first-year shoot to expect
+        #   (the tree has no other); +trained+ (to a wall); +shoot_mm+, the first-year shoot to expect;
+        #   +bleeds+ (its tree was seen to)
         # @param cover [String] the practice's
         # @return [Array<Hash>] codes with figures, what weighs most first; none for an ordinary limb
         def of(limb, species:, cover:, rulebook:)
           long = !limb[:taper] && limb[:length_mm] > rulebook.value("reckoning.large.guess_from")
           [*([{ code: "limb_only" }] if limb[:only]), *trained(limb, rulebook), *large(limb, rulebook),
-           *kind(species, cover, rulebook, limb[:donor]), *([{ code: "limb_taper" }] if long)]
+           *kind(species, cover, rulebook, limb[:donor], limb[:bleeds]), *([{ code: "limb_taper" }] if long)]
         end
 
         # An arm on a wall comes back in seasons, not years: it is cut near the trunk.
@@ -42,15 +43,18 @@ module Vestry
            { code: "large_side", mm: mm }, { code: "large_ring", mm: mm, sticks: ring, seasons: seasons }]
         end
 
-        # How many days before it is grafted a kind that bleeds is cut.
+        # How many days before it is grafted a stub that bleeds is cut.
         #
-        # @return [Numeric, nil] days; nil where the kind does not bleed
-        def bleed_days(species, rulebook)
-          rulebook.value("reckoning.graft_day.bleed_days") if rulebook.book("species").dig("names", species, "bleeds")
+        # @param seen [Boolean] whether its tree was seen to bleed when it was last looked at
+        # @return [Numeric, nil] days; nil where neither its kind bleeds nor its tree was seen to
+        def bleed_days(species, rulebook, seen: false)
+          return unless seen || rulebook.book("species").dig("names", species, "bleeds")
+
+          rulebook.value("reckoning.graft_day.bleed_days")
         end
 
-        def kind(species, cover, rulebook, donor)
-          days = bleed_days(species, rulebook)
+        def kind(species, cover, rulebook, donor, seen)
+          days = bleed_days(species, rulebook, seen: seen)
           warm = rulebook.value("reckoning.graft_day.callus_kinds").key?(species)
           [*([{ code: "kind_bleeds", days: days }] if days),
            *(evergreen(rulebook, donor) if rulebook.evergreen?(species)),

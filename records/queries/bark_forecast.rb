@@ -27,6 +27,11 @@ module Vestry
         @weather = orchard.weather(today)
       end
 
+      # Which of some trees were seen to bleed when they were last looked at.
+      #
+      # @return [Array<Integer>] their ids
+      def bleeding(trees) = seen(trees.map(&:id).uniq).select { |_, looks| looks.last.bleeds }.keys
+
       def season = @season ||= @orchard.season.name_of(@today)
       def biofix = @biofix ||= @orchard.season.bark_day(1, @today)
       def species = @orchard.species & Core::Rulebook.shipped.species_names

@@ -5,7 +5,7 @@ module Vestry
     # A crew's day: its stubs in walking order, each with its place, method, sticks and cautions, and
     # what the day uses up.
     class DaySheet
-      Card = Struct.new(:row, :place, :given, :short, :cautions, :colour, keyword_init: true) do
+      Card = Struct.new(:row, :place, :given, :short, :cautions, :colour, :bleeds, keyword_init: true) do
         def limb = row.limb
         def tree = row.limb.tree
       end
@@ -102,19 +102,20 @@ module Vestry
         tape = TapeColours.new(@orchard)
         colours = full.trees.transform_values { |tree| tape.of(tree) }
         sticks = board.places.to_h { |place| [place.row.id, place] }
-        cards = stubs.map { |stub| card(stub.row, sticks[stub.row.id], colours.fetch(stub.row.limb.tree_id)) }
+        cards = stubs.map { |stub| card(stub, sticks[stub.row.id], colours.fetch(stub.row.limb.tree_id)) }
           .sort_by { |each| [each.tree.row, each.tree.number, each.limb.tag] }
         trees = cards.group_by { |each| each.tree.id }.map { |id, all| [full.trees.fetch(id), all] }
         Laid.new(cards: cards, trees: trees, materials: used_up(cards), bundles: carried(cards))
       end
 
-      def card(row, sticks, colours)
+      def card(stub, sticks, colours)
+        row = stub.row
         outlook = StubAdvice.new(row.limb, planned: row)
         place = CutPlace.new(at_mm: outlook.at_mm, height_mm: outlook.height_mm, stock_mm: outlook.stock_mm,
                           faces: outlook.faces, upright: outlook.upright?, stick_count: outlook.stick_count)
         Card.new(row: row, place: place, given: sticks ? sticks.given : [],
                  short: short(row, sticks), cautions: cautions(row, outlook),
-                 colour: colours[row.variety_id])
+                 colour: colours[row.variety_id], bleeds: stub.told.bleeds?)
       end
 
       def short(row, sticks)

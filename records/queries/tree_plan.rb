@@ -181,7 +181,8 @@ module Vestry
         facts = { diameter_mm: outlook(limb).stock_mm || CoreInputs.section(limb)[:diameter_mm],
                   length_mm: limb.length_mm.to_f, taper: !limb.outer_mm.nil?, branches: branches(limb),
                   only: only?(limb), trained: @tree.trained?, shoot_mm: ordinary_mm,
-                  donor: @orchard.rulebook.method_fact(outlook(limb).technique, "donor") == true }
+                  donor: @orchard.rulebook.method_fact(outlook(limb).technique, "donor") == true,
+                  bleeds: bleeding.any? }
         Core::Plan::LimbWays.of(facts, species: @tree.species,
                                        cover: @orchard.rulebook.practice("cover", @school), rulebook: @orchard.rulebook)
       end
@@ -193,6 +194,7 @@ module Vestry
       end
 
       def only?(limb) = @limbs == [limb]
+      def bleeding = @bleeding ||= @orchard.bark_forecast(@today).bleeding([@tree])
 
       def nurses_wanted = CoreInputs.nurses_wanted(@orchard, @limbs.count { |limb| limb.parent_id.nil? }, @school)
 

@@ -34,6 +34,18 @@ RSpec.describe "A stub of a kind that bleeds" do
     expect(rows).to match("W1 A" => minded, "P2 A" => "")
   end
 
+  it "is minded on a tree of any kind that was seen to bleed when it was last looked at" do
+    stem = planned("plum", "cleft")
+    Vestry::Deeds::SeeStage.call(stem.tree, stage: nil, slipping: true, bleeds: true, on: World::TODAY,
+                                            today: World::TODAY, by: "Tam")
+    send_to("/o/#{here.slug}/slip/crew/fix", plan_limb: stem.planned.id, day: "2026-05-24")
+    at = "#{stem.tree.label} A"
+    expect(said("plan/cuts").at_css(".mind").text).to match minded
+    expect(said("plan/trees/#{stem.tree_id}?limb=#{stem.id}").text).to match minded
+    expect(said("slip/crew").at_css("[data-day='2026-05-24']").text).to match(/#{at}.*, to be cut by 19 May/m)
+    expect(said("graft/sheet?on=2026-05-24").at_css("article.card").text).to match minded
+  end
+
   it "is not where a bud is set, for nothing is cut then" do
     stem = planned("walnut", "chip-bud")
     voice = Class.new { include Vestry::Web::Sentences }.new

@@ -214,7 +214,7 @@ module Vestry
         # @param card [Records::DaySheet::Card]
         def minded(card)
           said = card.cautions.map { |name| orchard.rulebook.book("cautions")[name]["text"] }
-          bleeding = mind_bleeding(card.limb, card.row.technique)
+          bleeding = mind_bleeding(card.limb, card.row.technique, seen: card.bleeds)
           bleeding ? [*said, "#{bleeding.capitalize}."] : said
         end
 

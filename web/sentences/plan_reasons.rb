@@ -129,21 +129,23 @@ module Vestry
             "cut is dry"
         end
 
-        # What is minded before a stub of a kind that bleeds is cut; nil where it does not, or where nothing is cut.
-        def mind_bleeding(limb, technique)
-          days = Core::Plan::LimbWays.bleed_days(limb.tree.species, orchard.rulebook)
+        # What is minded before a stub that bleeds is cut; nil where it does not, or where nothing is cut.
+        #
+        # @param seen [Boolean] whether its tree was seen to bleed
+        def mind_bleeding(limb, technique, seen: false)
+          days = Core::Plan::LimbWays.bleed_days(limb.tree.species, orchard.rulebook, seen: seen)
           bleeding(days) if days && orchard.rulebook.heads?(technique)
         end
 
-        # By when a stub of a kind that bleeds is cut for its day, or what is done where that is over.
+        # By when a stub that bleeds is cut for its day, or what is done where that is over.
         #
-        # @param stub [#row] of a crew's day
+        # @param stub [#row, #told] of a crew's day
         # @return [String, nil]
         def cut_before(stub, date, today)
           limb, technique = stub.row.limb, stub.row.technique
-          return unless mind_bleeding(limb, technique)
+          return unless mind_bleeding(limb, technique, seen: stub.told.bleeds?)
 
-          by = date - Core::Plan::LimbWays.bleed_days(limb.tree.species, orchard.rulebook)
+          by = date - orchard.rulebook.value("reckoning.graft_day.bleed_days")
           return ", it bleeds: notch the trunk low on two sides" if by < today
 
           ", to be cut by #{short_day(by)}, for it bleeds"
