@@ -143,11 +143,6 @@ module Vestry
           !below.nil? && stock_mm < below - Near::TOLERANCE
         end
 
-        # Whether the stick's size is reckoned by the stock's.
-        def self.by_ratio?(method, stock_mm, rulebook)
-          rulebook.value_or_nil("methods.#{method}.measure") == "ratio" || thin?(method, stock_mm, rulebook)
-        end
-
         def self.score(method, asked, expected, rulebook)
           stock, reasons = of_stock(method, asked[:stock_mm], rulebook)
           scion, of_scion = of_scion(method, asked, rulebook)

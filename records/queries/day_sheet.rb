@@ -49,9 +49,6 @@ module Vestry
       # The bundles to carry, with how many sticks of each.
       def bundles = laid.bundles
 
-      # What will not be done for want of time or weather, from the crew's plan.
-      def planned? = !crew_day.nil?
-
       # The first day after this one that the crew's plan puts stubs on, and how many.
       #
       # @return [Array(Date, Integer), nil]
