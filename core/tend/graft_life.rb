@@ -264,8 +264,7 @@ module Vestry
 
         # A bud of wood that slept in its store does not sleep again: one of this summer's growth does.
         def wakes_at_once?(joined)
-          made = @graft[:grafted_on]
-          last = regraft_until >> 12 * (@season.name_of(made) - @season.name_of(at_hand))
+          last = RegraftDay.last(@season, @graft[:grafted_on], @rulebook)
           joined <= last && !@rulebook.method_fact(@graft[:method], "fresh_wood")
         end
 
