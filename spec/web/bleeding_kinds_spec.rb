@@ -62,6 +62,8 @@ RSpec.describe "A stub of a kind that bleeds" do
     expect(on.call).to match(/W1 A.*, to be cut by 19 May, for it bleeds/m)
     # A Sunday alone could be this week's or the next.
     expect(said("slip/crew").at_css("h1").text).to eq "Sunday, 24 May: 1 stub, beginning with W1 A."
+    send_to("/o/#{here.slug}/slip/crew/fix", plan_limb: stem.planned.id, day: (day = Date.new(2026, 5, 23)).iso8601)
+    expect(on.call).to match(/W1 A.*, to be cut by 18 May, for it bleeds/m)
     send_to("/o/#{here.slug}/slip/crew/fix", plan_limb: stem.planned.id, day: (day = Date.new(2026, 5, 22)).iso8601)
     expect(on.call).to match(/W1 A.*, it bleeds: notch the trunk low on two sides/m)
     expect(said("graft/sheet?on=#{day}").at_css("article.card").text).to match minded

@@ -60,7 +60,8 @@ RSpec.describe "The care of a bud and of an approach graft", :core do
       grows = [*callus, { on: "2026-06-20", buds: "leafing", longest_shoot_mm: 60 }]
       expect(asked["2026-04-20", "2026-06-25", grows].first).to eq "growing"
       # What would join too late to harden sleeps, and so does a shield of this summer's growth.
-      late = asked["2026-05-26", "2026-07-10"]
+      expect(asked["2026-05-24", "2026-07-10"][1]).to eq "2026-07-05"
+      late = asked["2026-05-25", "2026-07-10"]
       expect([late[1], asked["2026-04-20", "2026-06-03", callus, method: "shield-bud"][1]].map { |day| day[0, 4] })
         .to eq %w[2027 2027]
     end
