@@ -16,7 +16,7 @@ RSpec.describe "care" do
     expect(answer).to include(state: "knitting", knit_on: Date.new(2026, 5, 11), knit_basis: "calendar")
     expect(dates(answer, "wax-check")).to eq %w[2026-04-22 2026-04-25 2026-05-04]
     expect(dates(answer, "first-look")).to eq %w[2026-05-11 2026-05-18 2026-06-08]
-    expect(dates(answer, "slit-tape")).to eq %w[2026-06-19 2026-07-19 2027-02-14]
+    expect(dates(answer, "slit-tape")).to eq %w[2026-06-19 2026-07-19 2026-11-06]
     expect(dates(answer, "tally")).to eq %w[2026-09-15 2026-10-30 2026-11-29]
   end
 
