@@ -29,10 +29,7 @@ module Vestry
       end
 
       def self.finely(mm, step, units)
-        return "#{format("%.#{step}f", mm)} mm" unless units == "imperial"
-
-        whole, rest = (mm / Measure::INCH * step).round.divmod(step)
-        "#{[(whole if whole.positive? || rest.zero?), (Rational(rest, step) if rest.positive?)].compact.join(' ')} in"
+        units == "imperial" ? Measure.say_inches(mm, step) : "#{format("%.#{step}f", mm)} mm"
       end
       private_class_method :apart?, :finely
     end

@@ -206,8 +206,16 @@ module Vestry
       def self.say_thin(mm, units)
         return "#{format('%.1f', mm)} mm" unless units == "imperial"
 
-        whole, rest = (mm.abs / INCH * BLADE).round.divmod(BLADE)
-        "#{inches_and(whole, Rational(rest, BLADE))} in"
+        say_inches(mm, BLADE)
+      end
+
+      # A length in inches and their parts alone.
+      #
+      # @param parts [Integer] of an inch, such as 32
+      # @return [String]
+      def self.say_inches(mm, parts)
+        whole, rest = (mm.abs / INCH * parts).round.divmod(parts)
+        "#{inches_and(whole, Rational(rest, parts))} in"
       end
 
       # How many degrees of a thermometer there are to one of Celsius, and where its scale begins.

@@ -11,13 +11,14 @@ module Vestry
         # @param limb [Hash] +length_mm+ and whether its +taper+ was measured; +diameter_mm+ where it would be cut;
         #   +branches+ on it, each +tag+ and +diameter_mm+; +only+
         #   (the tree has no other); +trained+ (to a wall); +shoot_mm+, the first-year shoot to expect;
-        #   +bleeds+ (its tree was seen to)
+        #   the +method+ of its graft, where one is chosen; +donor+ (it joins a rooted plant); +bleeds+ (its tree was
+        #   seen to)
         # @param cover [String] the practice's
         # @return [Array<Hash>] codes with figures, what weighs most first; none for an ordinary limb
         def of(limb, species:, cover:, rulebook:)
           long = !limb[:taper] && limb[:length_mm] > rulebook.value("reckoning.large.guess_from")
           [*([{ code: "limb_only" }] if limb[:only]), *trained(limb, rulebook), *large(limb, rulebook),
-           *kind(species, cover, rulebook, limb[:donor], limb[:bleeds]), *([{ code: "limb_taper" }] if long)]
+           *kind(species, cover, rulebook, limb), *([{ code: "limb_taper" }] if long)]
         end
 
         # An arm on a wall comes back in seasons, not years: it is cut near the trunk.
@@ -45,19 +46,22 @@ module Vestry
 
         # How many days before it is grafted a stub that bleeds is cut.
         #
+        # @param method [String, nil] of its graft; nil while none is chosen
         # @param seen [Boolean] whether its tree was seen to bleed when it was last looked at
-        # @return [Numeric, nil] days; nil where neither its kind bleeds nor its tree was seen to
-        def bleed_days(species, rulebook, seen: false)
+        # @return [Numeric, nil] days; nil where neither its kind bleeds nor its tree was seen to, and where nothing is
+        #   cut
+        def bleed_days(species, method, rulebook, seen: false)
+          return unless rulebook.heads?(method)
           return unless seen || rulebook.book("species").dig("names", species, "bleeds")
 
           rulebook.value("reckoning.graft_day.bleed_days")
         end
 
-        def kind(species, cover, rulebook, donor, seen)
-          days = bleed_days(species, rulebook, seen: seen)
+        def kind(species, cover, rulebook, limb)
+          days = bleed_days(species, limb[:method], rulebook, seen: limb[:bleeds])
           warm = rulebook.value("reckoning.graft_day.callus_kinds").key?(species)
           [*([{ code: "kind_bleeds", days: days }] if days),
-           *(evergreen(rulebook, donor) if rulebook.evergreen?(species)),
+           *(evergreen(rulebook, limb[:donor]) if rulebook.evergreen?(species)),
            *([{ code: "kind_warm", species: species, bag: cover != "foil-and-bag" }] if warm)]
         end
         # A plant that keeps its leaves and its roots wants no bag.

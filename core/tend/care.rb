@@ -186,7 +186,7 @@ module Vestry
           end
 
           # What was written down of a later day turns it on that day.
-          def state_turns = [knit[:on], patience_on, *(sleeps_until if kind == "bud"), *told_later]
+          def state_turns = [knit[:on], patience_on, *(sleeps_until if kind == "bud"), *next_recorded_on]
 
           # When what is told ahead would open, and is not asked yet.
           def not_yet(tasks)

@@ -46,13 +46,13 @@ module Vestry
           @rulebook = rulebook
           @season = Season.new(southern: graft[:southern])
           @events = {}
-          @told = [*observations, *counts, *done].map { |each| each[:on] }.push(graft[:lost_on])
+          @recorded_on = [*observations, *counts, *done].map { |each| each[:on] }.push(graft[:lost_on])
         end
 
         private
 
         # The first day after this one of which something is written down.
-        def told_later = @told.select { |day| day && day > @today }.min
+        def next_recorded_on = @recorded_on.select { |day| day && day > @today }.min
 
         def state
           @state ||=

@@ -182,7 +182,7 @@ module Vestry
                   length_mm: limb.length_mm.to_f, taper: !limb.outer_mm.nil?, branches: branches(limb),
                   only: only?(limb), trained: @tree.trained?, shoot_mm: ordinary_mm,
                   donor: @orchard.rulebook.method_fact(outlook(limb).technique, "donor") == true,
-                  bleeds: bleeding.any? }
+                  method: outlook(limb).technique, bleeds: bleeding.any? }
         Core::Plan::LimbWays.of(facts, species: @tree.species,
                                        cover: @orchard.rulebook.practice("cover", @school), rulebook: @orchard.rulebook)
       end

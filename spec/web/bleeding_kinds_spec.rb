@@ -52,6 +52,7 @@ RSpec.describe "A stub of a kind that bleeds" do
     place = here
     voice.define_singleton_method(:orchard) { place }
     expect([voice.mind_bleeding(stem, "chip-bud"), voice.mind_bleeding(stem, "cleft")]).to match [nil, minded]
+    expect(said("plan/trees/#{stem.tree_id}?limb=#{stem.id}").text).not_to match minded
   end
 
   it "is minded on the day's sheet, on paper and stub by stub, and in the crew's days" do

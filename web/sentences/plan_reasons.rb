@@ -133,8 +133,11 @@ module Vestry
         #
         # @param seen [Boolean] whether its tree was seen to bleed
         def mind_bleeding(limb, technique, seen: false)
-          days = Core::Plan::LimbWays.bleed_days(limb.tree.species, orchard.rulebook, seen: seen)
-          bleeding(days) if days && orchard.rulebook.heads?(technique)
+          days = bleed_days(limb, technique, seen) and bleeding(days)
+        end
+
+        def bleed_days(limb, technique, seen)
+          Core::Plan::LimbWays.bleed_days(limb.tree.species, technique, orchard.rulebook, seen: seen)
         end
 
         # By when a stub that bleeds is cut for its day, or what is done where that is over.
@@ -142,10 +145,8 @@ module Vestry
         # @param stub [#row, #told] of a crew's day
         # @return [String, nil]
         def cut_before(stub, date, today)
-          limb, technique = stub.row.limb, stub.row.technique
-          return unless mind_bleeding(limb, technique, seen: stub.told.bleeds?)
-
-          by = date - orchard.rulebook.value("reckoning.graft_day.bleed_days")
+          days = bleed_days(stub.row.limb, stub.row.technique, stub.told.bleeds?) or return
+          by = date - days
           return ", it bleeds: notch the trunk low on two sides" if by < today
 
           ", to be cut by #{short_day(by)}, for it bleeds"
