@@ -10,6 +10,7 @@ module Vestry
     autoload :Contract, "#{__dir__}/contract"
     autoload :Measure, "#{__dir__}/measure"
     autoload :Near, "#{__dir__}/near"
+    autoload :Plausible, "#{__dir__}/plausible"
     autoload :Reckoning, "#{__dir__}/reckoning"
     autoload :Rulebook, "#{__dir__}/rulebook"
     autoload :RulebookRanges, "#{__dir__}/rulebook_ranges"

@@ -46,15 +46,15 @@ module Vestry
       def self.doubts(tree, values)
         parent = parent_of(tree, values)
         found = UNLIKELY.filter_map do |name, (range, words)|
-          next if values[name].nil? || Core::Near.within?(values[name], *Core::Rulebook.shipped.value(range))
+          next if values[name].nil? || Core::Plausible.likely?(range, values[name])
 
           "#{words} #{Core::Measure.say(values[name], tree.orchard.units)}"
         end
         found.concat(parent ? beside_parent(parent, values) : beside_trunk(tree, values))
       end
 
-      UNLIKELY = { girth_mm: ["plausible.girth", "a girth of"], length_mm: ["plausible.length", "a length of"],
-                   fork_mm: ["plausible.fork", "leaving at"] }.freeze
+      UNLIKELY = { girth_mm: ["girth", "a girth of"], length_mm: ["length", "a length of"],
+                   fork_mm: ["fork", "leaving at"] }.freeze
       private_constant :UNLIKELY
 
       def self.beside_parent(parent, values)

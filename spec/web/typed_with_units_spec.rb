@@ -62,6 +62,13 @@ RSpec.describe "Numbers with their units" do
       .to eq [302, 150, 2300]
     expect(settings[units: "imperial", reach: "96"]).to eq 302
     expect(here.reload.reach_mm).to be_within(0.01).of(2438.4)
+    # A reach of a few millimetres leaves no place to cut anywhere: what was left out is the unit.
+    expect(settings[reach: "8"]).to eq 422
+    expect(last_response.body).to include("8 in is not likely here", "If it is in feet, write 8 ft.")
+    expect([settings[units: "metric", reach: "2.6"], last_response.body])
+      .to match [422, /3 mm is not likely here; from 1.00 m to 15.00 m is allowed. If it is in metres, write 2.6 m./]
+    expect([settings[units: "metric", reach: "180"], last_response.body]).to match [422, /write 180 cm/]
+    expect([settings[units: "metric", reach: "3 cm"], last_response.body]).to match [422, /Check the unit/]
     expect([settings[altitude: "up the hill"], last_response.body]).to match [422, /is a height in m or ft, such as/]
     expect([settings[altitude: "40,000 ft"], last_response.body]).to match [422, /is 6000 m or less/]
   end

@@ -163,12 +163,25 @@ module Vestry
         def read_length(typed, plausible)
           low, high = Core::Rulebook.shipped.value("plausible.#{plausible}")
           mm = Core::Measure.parse(typed, units: units, most: high).mm
-          held = Core::Measure.within(mm, low, high, units) and return held
+          held = Core::Measure.within(mm, low, high, units)
+          return held if held && !Core::Plausible.slipped?(plausible, held)
 
           raise Core::BadInput.new("",
                                    "#{Core::Measure.say(mm, units)} is not likely here; " \
                                    "from #{Core::Measure.say(low, units)} to #{Core::Measure.say(high, units)} is " \
-                                   "allowed. Check the unit.")
+                                   "allowed. #{unit_meant(typed, low..high)}")
+        end
+
+        # A number without its unit that would be likely in a larger one: how it is written then.
+        LARGER = { "metric" => { "m" => "metres", "cm" => "centimetres" }, "imperial" => { "ft" => "feet" } }.freeze
+        private_constant :LARGER
+
+        def unit_meant(typed, range)
+          bare = typed.to_s.strip
+          unit, name = Core::Values.number(bare) && LARGER.fetch(units).find do |one, _|
+            range.cover?(Core::Measure.parse("#{bare} #{one}").mm)
+          end
+          unit ? "If it is in #{name}, write #{bare} #{unit}." : "Check the unit."
         end
       end
     end

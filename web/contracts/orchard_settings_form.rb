@@ -5,7 +5,7 @@ module Vestry
     module Contracts
       # An orchard's settings.
       class OrchardSettingsForm < Form
-        lengths reach: "fork"
+        lengths reach: "reach"
         ways :altitude
         columns reach_mm: :reach, wind_from_deg: :wind_from, altitude_m: :altitude, declination_deg: :declination
 
