@@ -100,14 +100,14 @@ module Vestry
       def wood
         now = @orchard.wood_supply(first, @today).lines.map do |line|
           { variety: line.variety.id, season: 0,
-            sticks: [line.have + @wish.fetch("more", {}).fetch(line.variety.id.to_s, 0),
+            sticks: [line.for_stubs + @wish.fetch("more", {}).fetch(line.variety.id.to_s, 0),
                      settled_sticks(line.variety.id, 0)].max }
         end
         now + (1...seasons).flat_map { |season| wood_of_later(season) }
       end
 
       def wood_of_later(season)
-        promised = @orchard.wood_supply(first + season, @today).lines.to_h { |line| [line.variety.id, line.have] }
+        promised = @orchard.wood_supply(first + season, @today).lines.to_h { |line| [line.variety.id, line.for_stubs] }
         scarce.map do |id|
           given = promised.fetch(id, 0) + later.given_by(later.young(id)).floor
           { variety: id, season: season, sticks: [given, settled_sticks(id, season)].max }

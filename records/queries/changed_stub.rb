@@ -105,7 +105,7 @@ module Vestry
       def dropped(line, own)
         others = line.stubs.reject { |each| each.id == planned.id }
           .map { |each| WoodSupply.stub(each, @orchard, @today) }
-        Core::Plan::Shortage.of(stubs: others, have: [line.have - own, 0].max, stick_mm: @orchard.stick_mm,
+        Core::Plan::Shortage.of(stubs: others, have: [line.for_stubs - own, 0].max, stick_mm: @orchard.stick_mm,
                                 rulebook: @book)[:drop]
       end
 

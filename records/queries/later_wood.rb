@@ -26,7 +26,7 @@ module Vestry
       # What is stored, worked out.
       def reckoned
         lines = @orchard.wood_supply(@season, @today).lines.to_h { |line| [line.variety.id, line] }
-        { over: lines.transform_values { |line| [line.have - line.shortage[:wanted], 0].max }, young: grown(lines),
+        { over: lines.transform_values { |line| [line.have - line.wanted, 0].max }, young: grown(lines),
           standing: carried_by_trees(lines.keys) | carried_by_grafts(lines.keys) }
       end
 

@@ -132,18 +132,28 @@ module Vestry
           .map { |each| { id: each.id, diameter_mm: thickness(each), variety: each.bundle.variety_id } }
           .group_by { |each| each[:variety] }
         rows.group_by(&:variety_id).flat_map do |variety, stubs|
-          in_turn(stubs, free.fetch(variety, []))
+          wood = free.fetch(variety, [])
+          in_turn(stubs, wood, [wood.size - for_sites(variety), 0].max)
         end
+      end
+
+      # Sticks in store that stay for bare stretches: those that no promised wood fills.
+      def for_sites(variety)
+        @site_sticks ||= PlannedSites.sticks(@orchard, @season)
+        @promised ||= WoodPromise.coming(@orchard, @season).promised
+        [@site_sticks.fetch(variety, 0) - @promised.fetch(variety, 0), 0].max
       end
 
       # Where there are too few sticks of a variety, those go first that the season's supply gives wood to; what fits
       # none of them goes to the others.
-      def in_turn(stubs, wood)
+      #
+      # @param most [Integer] how many of the sticks the stubs may have
+      def in_turn(stubs, wood, most)
         wanted = stubs.to_h { |row| [row.id, [(row.sticks || 1) - locked_to(row).size, 0].max] }
-        return match(stubs, wanted, wood) if wanted.values.sum <= wood.size
+        return match(stubs, wanted, wood) if wanted.values.sum <= most
 
-        first = match(stubs, allotted(stubs, wanted, wood.size), wood)
-        first + rest(stubs, wanted, wood, first)
+        first = match(stubs, allotted(stubs, wanted, most), wood)
+        first + rest(stubs, wanted, wood, first).first(most - first.size)
       end
 
       # What is still open, with what is left.
@@ -211,8 +221,8 @@ module Vestry
       def used = @used ||= (stored[:pairs].map { |pair| pair[:stick] } + locks.keys).to_set
 
       # What the match of a season follows from, besides its orchard and day.
-      FROM = %w[plans plan_limbs limbs trees grafts observations tallies varieties bundles bundle_checks sticks
-                stick_locks].freeze
+      FROM = %w[plans plan_limbs plan_sites sites limbs trees grafts observations tallies varieties bundles
+                bundle_checks sticks stick_locks wood_promises].freeze
       private_constant :FROM
 
       def stored

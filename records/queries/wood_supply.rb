@@ -4,9 +4,14 @@ module Vestry
   module Records
     # The sticks a season's plans want, beside the sticks there are or will be, by variety.
     class WoodSupply
-      Line = Struct.new(:variety, :count, :wanted, :promised, :bundled, :shortage, :planned, keyword_init: true) do
-        def short? = shortage[:short].positive?
+      Line = Struct.new(:variety, :count, :wanted, :for_sites, :promised, :bundled, :shortage, :planned,
+                        keyword_init: true) do
+        def short? = short.positive?
+        # How many are missing, for stubs and bare stretches.
+        def short = [wanted - have, 0].max
         def have = promised + bundled
+        # Those that the bare stretches leave to the stubs.
+        def for_stubs = shortage[:have]
         # The planned limbs that become it.
         def stubs = planned.rows.select { |row| row.variety_id == variety.id }
         # The first planned limbs to drop, in order.
@@ -45,8 +50,8 @@ module Vestry
       # none yet.
       def whole
         stubs = planned.rows.group_by(&:variety_id)
-        ids = Variety.where(orchard_id: @orchard.id, id: stubs.keys.compact | promises.keys | bundled.keys)
-          .select_map(:id)
+        wanted = stubs.keys.compact | site_sticks.keys.compact
+        ids = Variety.where(orchard_id: @orchard.id, id: wanted | promises.keys | bundled.keys).select_map(:id)
         { lines: ids.to_h { |id| [id, line(id, stubs.fetch(id, []))] }, unnamed: stubs.fetch(nil, []).size }
       end
 
@@ -91,7 +96,7 @@ module Vestry
         have = [promised + stored - of_sites, 0].max
         shortage = Core::Plan::Shortage.of(stubs: stubs.map { |each| self.class.stub(each, @orchard, @today) },
                                            have: have, stick_mm: @orchard.stick_mm, rulebook: @orchard.rulebook)
-        { count: stubs.size, wanted: of_sites + stubs.sum { |row| row.sticks || 1 }, promised: promised,
+        { count: stubs.size, wanted: of_sites + shortage[:wanted], for_sites: of_sites, promised: promised,
           bundled: stored, shortage: shortage.except(:allotted) }
       end
 

@@ -64,6 +64,31 @@ RSpec.describe Vestry::Records::MatchBoard do
     expect(stubs.map(&:sticks)).to eq [1, 1, 1, 1]
   end
 
+  it "leaves to the bare stretches their sticks, as the supply does, unless promised wood fills them" do
+    stub("A", technique: "cleft", girth: 110)
+    stub("B", technique: "cleft", girth: 80)
+    stretch = Vestry::Deeds::MarkSite.call(standing, { tag: "S1", at_mm: 700.0, bearing_deg: 90 }, by: "Orla")
+    Vestry::Deeds::DecideSite.call(stretch, { role: "work", technique: "side-bark", variety: kind.id, season: 2026 },
+                                   by: "Orla", season: 2026)
+    bundle([8.0, 8.0])
+    line = -> { Vestry::Records::Orchard[here.id].wood_supply(2026, today).lines.first }
+    served = -> { board.places.reject { |place| place.given.empty? }.map { |place| place.row.limb.tag } }
+    expect(line.call.to_h.slice(:wanted, :for_sites)).to eq(wanted: 3, for_sites: 1)
+    expect([line.call.have, line.call.for_stubs, line.call.short, line.call.to_drop.map { |row| row.limb.tag }])
+      .to eq [2, 1, 1, ["B"]]
+    expect(served.call).to eq ["A"]
+    Vestry::Deeds::PromiseWood.call(kind, { season: 2026, sticks: 1, source: "by post" }, by: "Orla")
+    expect([line.call.short, served.call]).to match [0, contain_exactly("A", "B")]
+  end
+
+  it "counts a variety that only bare stretches want" do
+    stretch = Vestry::Deeds::MarkSite.call(standing, { tag: "S1", at_mm: 700.0, bearing_deg: 90 }, by: "Orla")
+    Vestry::Deeds::DecideSite.call(stretch, { role: "work", technique: "side-bark", variety: kind.id, season: 2026 },
+                                   by: "Orla", season: 2026)
+    line = Vestry::Records::Orchard[here.id].wood_supply(2026, today).lines.first
+    expect([line.variety.id, line.count, line.wanted, line.short, line.shortage[:short]]).to eq [kind.id, 0, 1, 1, 0]
+  end
+
   it "keeps a stick only while its stub is to be worked in its season, and to become its variety" do
     row = stub("A")
     other = variety(here, "Evensong")

@@ -16,7 +16,7 @@ module Vestry
         end
 
         def short_words(short, season)
-          leading("What is planned for #{season} takes #{counted(short.shortage[:wanted], 'stick')} of " \
+          leading("What is planned for #{season} takes #{counted(short.wanted, 'stick')} of " \
                   "#{short.variety.name}, and #{short.have.zero? ? 'none are' : "only #{short.have} are"} " \
                   "at hand or promised.",
                   "See what wood is missing", "wood")

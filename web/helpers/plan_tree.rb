@@ -39,7 +39,7 @@ module Vestry
 
         def wood_fault(row, line)
           { code: "plan_short_wood", limb: row.limb_id, tag: row.limb.tag, variety: line.variety.name,
-            short: line.shortage[:short], drop: true, season: row.season }
+            short: line.short, drop: true, season: row.season }
         end
 
         # Shown again, with what a deed refused.

@@ -99,7 +99,7 @@ module Vestry
           "which-shoot" => Words.new(
             name: "Which shoot goes", done: "Cut these",
             caution: "Young shoots are rubbed off with a thumb; no knife beside a union.",
-            asks: "Trace the shoots of a June stub, and cut what grows from the stock.",
+            asks: "Trace the shoots of a stub in its first summer, and cut what grows from the stock.",
             rule: "What grows above the wax grew from a stick and stays. What leaves the bark below it goes, at its " \
                   "foot. A nurse is a limb of its own."
           )

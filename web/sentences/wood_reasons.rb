@@ -42,6 +42,14 @@ module Vestry
         def say_wood_swelling(r) = "Buds were swelling on #{day(r[:on])}: graft at once, or it is lost."
         def say_wood_frozen(r) = "It was frozen on #{day(r[:on])}: test before it is used."
 
+        # What the wood of a variety is wanted for.
+        #
+        # @param line [Records::WoodSupply::Line]
+        def wood_wanted_for(line)
+          of = { "stubs" => line.count, "bare stretches" => line.for_sites }.select { |_, count| count.positive? }
+          "its #{of.keys.join(' and ')}"
+        end
+
         # How wood that is short can be made to do.
         #
         # @param shortage [Hash] see Core::Plan::Shortage
