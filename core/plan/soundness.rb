@@ -28,16 +28,18 @@ module Vestry
         # @param few [Boolean] the school keeps to few varieties on a tree
         # @param wounds [Array<Hash>] where the trunk was stripped: +share+ of the girth, the +course+ that is taken,
         #   and +state+ as the mending reckoning has it
+        # @param stretches [Array<Hash>] bare stretches to be filled that stand on wood to be cut off: +limb+ (the id
+        #   of the one they are on), +tag+ and +comes_off+, as a limb has it
         # @return [Array<Hash>] +code+, +limb+ (an id, or nil for the whole tree) and figures
         def of(limbs:, nurses_wanted:, cap:, removed:, vigour:, few: false, trained: false, wounds: [],
-               rulebook: Rulebook.shipped)
+               stretches: [], rulebook: Rulebook.shipped)
           decided = limbs.select { |each| each[:role] }
           stripped = stripped(wounds, limbs, rulebook)
           return stripped if decided.empty?
 
           found = stripped + whole(limbs, decided, nurses_wanted) + cap_faults(cap, removed, limbs)
           found.concat(driven(vigour, limbs, rulebook))
-          found.concat(decided.flat_map { |limb| about(limb, rulebook) }, comes_off(limbs),
+          found.concat(decided.flat_map { |limb| about(limb, rulebook) }, comes_off(limbs), stretches_off(stretches),
                        family(limbs, few, rulebook), arms(limbs, trained))
           found.sort_by.with_index { |fault, place| [ORDER.index(fault[:code]), place] }
         end
@@ -164,6 +166,12 @@ module Vestry
             .map { |each| { code: "plan_comes_off", limb: each[:id], tag: each[:tag], **each[:comes_off] } }
         end
 
+        def stretches_off(stretches)
+          stretches.map do |each|
+            { code: "plan_comes_off", limb: each[:limb], tag: each[:tag], stretch: true, **each[:comes_off] }
+          end
+        end
+
         def lost_with?(limb, first)
           return true if limb[:grafted] || WORKED.include?(limb[:role])
 
@@ -208,7 +216,7 @@ module Vestry
           [{ code: "plan_measured_anew", **named, was_mm: was, now_mm: is }]
         end
         private_class_method :whole, :only, :nurses, :many, :driven, :family, :misplaced, :arms, :cap_faults, :about,
-                             :kin, :place, :comes_off, :lost_with?
+                             :kin, :place, :comes_off, :stretches_off, :lost_with?
       end
     end
   end

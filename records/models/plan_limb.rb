@@ -74,8 +74,18 @@ module Vestry
         return if under.nil? || seen.include?(under.id)
 
         row = planned ? planned[under.id] : under.planned
-        row&.cuts_off?(limb) ? row : cut_below(under, planned, [*seen, under.id])
+        row&.cuts_off_at?(limb.fork_mm) ? row : cut_below(under, planned, [*seen, under.id])
       end
+
+      # What is to be cut off below a place on a limb: that limb itself, or what is cut below it.
+      #
+      # @param at_mm [Numeric] from its fork
+      def self.cut_below_place(limb, at_mm, planned = nil)
+        row = planned ? planned[limb.id] : limb.planned
+        row&.cuts_off_at?(at_mm) ? row : cut_below(limb, planned)
+      end
+
+
       # The same of this one's limb.
       def comes_off_with
         return if limb.parent_id.nil?
@@ -90,12 +100,14 @@ module Vestry
       # How it is cut, as what stands on it is told of it.
       def cut_below_facts = { with: limb.tag, cut_mm: head_cut_mm&.to_f, season: season }
 
-      # Whether its limb is still to be cut, below where another leaves it.
-      def cuts_off?(branch)
-        return false if branch.fork_mm.nil? || sawn_on || (TreePlan::WORKED.include?(role) && !waits?)
+      # Whether its limb is still to be cut, below a place on it where another leaves it.
+      #
+      # @param at_mm [Numeric, nil] from its fork
+      def cuts_off_at?(at_mm)
+        return false if at_mm.nil? || sawn_on || (TreePlan::WORKED.include?(role) && !waits?)
 
         at = head_cut_mm || (0.0 if role == "lift")
-        !at.nil? && branch.fork_mm >= at
+        !at.nil? && at_mm >= at
       end
 
       # Where a limb is headed back to throw shoots.

@@ -12,6 +12,14 @@ module Vestry
       many_to_one :site
       many_to_one :variety
 
+      # What is to be cut off below it, limb or branch.
+      #
+      # @param planned [Hash{Integer=>PlanLimb}, nil] what is decided on its tree by limb, where that was read already
+      # @return [PlanLimb, nil]
+      def comes_off_with(planned = nil)
+        site.limb && PlanLimb.cut_below_place(site.limb, site.at_mm, planned)
+      end
+
       # What a plan says of a bare stretch.
       def self.of(plan, site) = first(plan_id: plan.id, site_id: site.id)
     end

@@ -159,7 +159,7 @@ module Vestry
                                  cap: @tree.plan&.cap&.to_f, removed: decided_any? ? removed_by_season : {},
                                  vigour: hardest,
                                  few: @orchard.rulebook.practice("varieties", @school) == "few",
-                                 trained: @tree.trained?, wounds: wounds,
+                                 trained: @tree.trained?, wounds: wounds, stretches: stretches_coming_off,
                                  rulebook: @orchard.rulebook)
       end
 
@@ -301,6 +301,14 @@ module Vestry
 
         Core::Plan::Regrowth.at(summers - 1, { stub_mm: stub_mm, shoot_mm: shoot_mm },
                                 rulebook: @orchard.rulebook)[:share]
+      end
+
+      # Bare stretches to be filled on wood that is to be cut off.
+      def stretches_coming_off
+        rows = @tree.plan ? @tree.plan.plan_sites.reject(&:hidden?) : []
+        rows.select { |row| row.site.stands? && !row.site.hidden? && row.comes_off_with(@planned) }.map do |row|
+          { limb: row.site.limb_id, tag: row.site.tag, comes_off: row.comes_off_with(@planned).cut_below_facts }
+        end
       end
 
       def fact(limb)

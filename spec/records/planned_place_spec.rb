@@ -89,6 +89,27 @@ RSpec.describe "The place of a planned limb" do
       end
     end
 
+    it "is none for a bare stretch either, on that limb or on a branch of it" do
+      stretch = lambda do |tag, on, at|
+        site = Vestry::Deeds::MarkSite.call(standing, { tag: tag, limb_id: on.id, at_mm: at, bearing_deg: 90 },
+                                            by: "Orla")
+        Vestry::Deeds::DecideSite.call(site, { role: "work", technique: "side-bark", season: 2026 }, by: "Orla",
+                                                                                                    season: 2026)
+      end
+      low, high, on_branch = stretch["S1", planned, 600.0], stretch["S2", planned, 610.0], stretch["S3", branch, 100.0]
+      decide(planned, cut: 609.6)
+      rows = [low, high, on_branch].map { |row| row.class[row.id] }
+      expect(rows.map { |row| row.comes_off_with&.limb_id }).to eq [nil, planned.id, planned.id]
+      told = faults.select { |each| each[:stretch] }
+      expect(told.map { |each| [each[:code], each[:tag], each[:limb]] })
+        .to match_array [["plan_comes_off", "S2", planned.id], ["plan_comes_off", "S3", branch.id]]
+      Vestry::Deeds::Hide.call(rows[1].site, by: "Orla")
+      expect(comes_off).to eq ["S3"]
+      # Where nothing is sawn off, the stretch stays.
+      Vestry::Deeds::DecideLimb.call(planned, { role: "nurse" }, by: "Orla", season: 2026)
+      expect(comes_off).to eq []
+    end
+
     it "is asked of a nurse only where it would be gone before it can feed a graft" do
       Vestry::Deeds::DecideLimb.call(branch, { role: "nurse" }, by: "Orla", season: 2026)
       decide(planned, cut: 609.6)

@@ -188,7 +188,13 @@ module Vestry
           site = row.site
           "A bare stretch #{length(site.at_mm)} #{site.limb ? "along #{site.limb.tag}" : 'up the trunk'}, facing " \
             "#{bearing(site.bearing_deg)}: #{method_name(row.technique).downcase}, " \
-            "#{set_words(row.technique, row.sticks || 1)}. No head is cut off."
+            "#{set_words(row.technique, row.sticks || 1)}. No head is cut off.#{stretch_off_words(row)}"
+        end
+
+        # That a bare stretch is to be filled, and what it is on is to be cut off.
+        def stretch_off_words(row)
+          with = row.comes_off_with
+          with ? " Not yet: #{row.site.tag} #{comes_off_words(with.cut_below_facts)}." : ""
         end
 
         # How much is set: sticks, a bud, or a rooted plant.

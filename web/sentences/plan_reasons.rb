@@ -55,6 +55,8 @@ module Vestry
           "place again."
         end
         def say_plan_comes_off(r)
+          return "#{r[:tag]} #{comes_off_words(r)}. Cut #{r[:with]} above it, or fill no stretch there." if r[:stretch]
+
           "#{r[:tag]} #{comes_off_words(r)}. Cut #{r[:with]} above it, or let #{r[:tag]} take over from it, or " \
             "choose another limb."
         end
