@@ -58,8 +58,11 @@ module Vestry
                                "Is this another graft?"]
       end
 
-      # What grew beyond the cut went with it.
+      # What grew beyond the cut went with it, and the bare stretches there.
       def self.fell(limb, graft, by)
+        Records::Site.on_wood_above(limb, graft.head_cut_mm).each do |site|
+          Ledger.hide(site, by: by, why: Records::Site::CUT_OFF)
+        end
         gone = limb.children.select { |each| each.gone_on.nil? && each.fork_mm >= graft.head_cut_mm }
         until gone.empty?
           gone.each do |each|
@@ -72,6 +75,7 @@ module Vestry
       # Of a graft that is taken away: what was said to have gone with its limb's top stands again, but for what came
       # off that day by itself, or by another graft.
       def self.stand_again(graft, by)
+        stretches_again(graft, by)
         up = cut_off_by(graft)
         until up.empty?
           up = up.select { |each| each.gone_on == graft.grafted_on && !Records::LimbEvent.taken_off?(each) }
@@ -79,6 +83,13 @@ module Vestry
             Ledger.change(each, { gone_on: nil }, by: by, why: "the graft on #{graft.limb.tag} was taken away")
           end
           up = up.flat_map(&:children)
+        end
+      end
+
+      def self.stretches_again(graft, by)
+        cuts = Records::Graft.made_on(graft.limb, graft.grafted_on).filter_map(&:head_cut_mm)
+        Records::Site.cut_off_from(graft.limb, graft.head_cut_mm, cuts.min).each do |site|
+          Ledger.restore(site, by: by, why: "the graft on #{graft.limb.tag} was taken away")
         end
       end
 
@@ -92,7 +103,7 @@ module Vestry
         end
       end
 
-      private_class_method :again!, :cut_off_by
+      private_class_method :again!, :cut_off_by, :stretches_again
     end
   end
 end

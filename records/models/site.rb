@@ -20,6 +20,26 @@ module Vestry
         exclude(hidden_at: nil).where(tree_id: limb.tree_id, tag: limb.tag, at_mm: limb.fork_mm).order(:id).last
       end
 
+      # Why one is out of sight whose wood came off when its limb was cut to be grafted.
+      CUT_OFF = "its wood was cut off for a graft"
+
+      # Those in sight that a cut takes off.
+      #
+      # @param at_mm [Numeric] where the limb is cut, from its fork
+      def self.on_wood_above(limb, at_mm) = in_sight.where(limb_id: limb.id) { self.at_mm >= at_mm }.all
+
+      # Those that went with a cut, up to where another that was made that day would have taken them.
+      #
+      # @param at_mm [Numeric, nil] where the limb was cut; nil where no head came off
+      # @param to_mm [Numeric, nil]
+      def self.cut_off_from(limb, at_mm, to_mm)
+        return [] if at_mm.nil?
+
+        gone = exclude(hidden_at: nil).where(limb_id: limb.id, tree_id: limb.tree_id) { self.at_mm >= at_mm }
+        gone = gone.where { self.at_mm < to_mm } if to_mm
+        gone.all.select { |site| HistoryLog.last_why(limb.orchard_id, :sites, site.id) == CUT_OFF }
+      end
+
       # The one in sight that is where a limb began.
       def self.bare_at(limb) = in_sight.first(tree_id: limb.tree_id, tag: limb.tag, at_mm: limb.fork_mm)
 

@@ -63,6 +63,27 @@ RSpec.describe Vestry::Deeds::CorrectGraft do
     expect([low, high].map { |each| each.reload.gone_on }).to eq([nil, Date.new(2026, 4, 22)])
   end
 
+  it "takes bare stretches with the top as well, and lets them stand again where it was cut higher, or not at all" do
+    low, high, away = [["S1", 300.0], ["S2", 900.0], ["S3", 950.0]].map do |tag, at|
+      Vestry::Deeds::MarkSite.call(made.limb.tree, { tag: tag, limb_id: made.limb_id, at_mm: at, bearing_deg: 90 },
+                                   by: "Orla")
+    end
+    Vestry::Deeds::Hide.call(away, by: "Orla", why: "marked by mistake")
+    standing = -> { [low, high, away].map { |site| Vestry::Records::Site[site.id].hidden? } }
+    cut = lambda do |at|
+      correct({ cut_mm: at }, row: made.reload)
+      standing.call
+    end
+    expect([cut[301.0], cut[300.0], cut[1000.0], cut[500.0]])
+      .to eq [[false, true, true], [true, true, true], [false, false, true], [false, true, true]]
+    Vestry::Deeds::Hide.call(made.refresh, by: "Orla")
+    expect(standing.call).to eq [false, false, true]
+    Vestry::Deeds::Hide.undo(made.refresh, by: "Orla")
+    expect(standing.call).to eq [false, true, true]
+    expect { Vestry::Deeds::FillSite.call(high.refresh, { grafted_on: World::TODAY }, by: "Orla", today: World::TODAY) }
+      .to raise_error Vestry::Records::Missing
+  end
+
   it "gives back the sticks it did not take, and takes those it did" do
     bundle = tie(made.variety, 4)
     Vestry::Deeds::MoveSticks.use(bundle, made, 2, by: "Orla Finch")
