@@ -63,12 +63,8 @@ module Vestry
         Records::Site.on_wood_above(limb, graft.head_cut_mm).each do |site|
           Ledger.hide(site, by: by, why: Records::Site::CUT_OFF)
         end
-        gone = limb.children.select { |each| each.gone_on.nil? && each.fork_mm >= graft.head_cut_mm }
-        until gone.empty?
-          gone.each do |each|
-            Ledger.change(each, { gone_on: graft.grafted_on }, by: by, why: "cut off with limb #{limb.tag}")
-          end
-          gone = gone.flat_map(&:standing_children)
+        limb.top_from(graft.head_cut_mm).each do |each|
+          Ledger.change(each, { gone_on: graft.grafted_on }, by: by, why: "cut off with limb #{limb.tag}")
         end
       end
 

@@ -32,6 +32,15 @@ module Vestry
       # Those that grow from it and have not come off.
       def standing_children = children.reject { |each| each.gone_on || each.hidden? }
 
+      # What comes off with its top: the limbs that leave it there, and those on them.
+      #
+      # @param at_mm [Numeric] where it is cut, from its fork
+      # @return [Array<Limb>]
+      def top_from(at_mm)
+        found = standing_children.select { |each| each.fork_mm >= at_mm }
+        found.flat_map { |each| [each, *each.top_from(0)] }
+      end
+
       # Whether it had come off by a day.
       def gone_by?(day) = !gone_on.nil? && gone_on <= day
 

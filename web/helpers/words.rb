@@ -197,6 +197,20 @@ module Vestry
           with ? " Not yet: #{row.site.tag} #{comes_off_words(with.cut_below_facts)}." : ""
         end
 
+        # What comes off with the top of a limb that is cut to be grafted; nil where nothing that is known does.
+        #
+        # @param at_mm [Numeric, nil] where it is cut; nil where no head comes off
+        def top_words(limb, at_mm)
+          return if at_mm.nil?
+
+          limbs = limb.top_from(at_mm)
+          living = limbs.select { |each| each.graft && each.graft.fate != "lost" }
+          grafted = living.map { |each| "the graft of #{each.graft.variety.name} on #{each.tag}" }
+          off = [*(limbs - living).map(&:tag), *grafted,
+                 *Records::Site.on_wood_above(limb, at_mm).map { |site| "the bare stretch #{site.tag}" }]
+          "Cut at #{length(at_mm)}, #{limb.tag} takes with it #{listed(off)}." if off.any?
+        end
+
         # How much is set: sticks, a bud, or a rooted plant.
         def set_words(technique, count)
           return counted(count, "bud") if orchard.rulebook.works_at?(technique, "shoot")
