@@ -62,6 +62,7 @@ RSpec.describe "Undoing what was just done" do
     expect(other(before, done)).not_to be_empty
     expect([path, undo_form&.text.to_s]).to match [path, /Undo/]
     press(undo_form)
+    expect([path, last_response.status]).to eq [path, 200]
     expect([path, other(before, facts), Nokogiri::HTML(last_response.body).css(".notice").text])
       .to eq [path, [], again ? "" : "Undone: bundle #{bundle.code}."]
     return expect([path, undo_form]).to eq [path, nil] unless again

@@ -56,7 +56,7 @@ module Vestry
                                           member: Records::Membership.between(account, orchard))
             # Where it cannot be done again, that it is undone is said in words.
             notice "Undone: #{deed_rows(undone)}." unless undo_offered?
-            redirect back
+            redirect page_left(back, undone)
           end
         end
 

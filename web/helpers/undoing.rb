@@ -42,6 +42,27 @@ module Vestry
           "#{row_words(line[:table_name])} #{called}".strip
         end
 
+        # Where the page of what a deed added stands in an address: its table, by the last word before its number.
+        PAGES = { "grafts" => "grafts", "trees" => "trees", "bundles" => "bundles", "varieties" => "varieties",
+                  "repair" => "wounds" }.freeze
+        private_constant :PAGES
+
+        # Where to go on when a deed is undone: back, unless that is the page of what it added, which is none now; then
+        # to where it is added.
+        #
+        # @param lines [Array<Hash>] those that were undone
+        def page_left(back, lines)
+          kind, id = back.match(%r{/([a-z]+)/(\d+)(?:\?.*)?\z})&.captures
+          gone = lines.any? do |line|
+            line[:action] == "add" && line[:table_name] == PAGES[kind] && line[:row_id] == id.to_i
+          end
+          return back unless gone
+          return back.sub(%r{\A(/o/[^/]+/[a-z]+).*}m, '\1') unless kind == "grafts"
+
+          limb = Records::Graft[id.to_i].limb
+          limb.hidden? || limb.gone_on ? to("graft") : to("graft", "/limbs/#{limb.id}")
+        end
+
         # What a deed did, by what it wrote first: "limb A3 B, changed"; several of one table are counted.
         #
         # @param lines [Array<Hash>] of history, in order
