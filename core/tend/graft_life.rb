@@ -398,7 +398,7 @@ module Vestry
         def too_young? = seasons <= @rulebook.fruitless_seasons(@school)
         def on_donor? = parted_on.nil?
         # Whether what held it was let go.
-        def slit? = %w[slit-tape slit-now bud-tie untie approach-head].any? { |rule| done_on(rule) }
+        def slit? = %w[slit-tape slit-now bud-tie untie approach-head approach-slit].any? { |rule| done_on(rule) }
         def first_summer? = event("leafed").first < event("winter").first
 
         # As it was finished, else as the school does it; nil where its kind knows no such thing.

@@ -381,6 +381,20 @@ RSpec.describe "At the tree", :core do
     # Left out, or left undone until its time was over, it is cut off all the same.
     expect([asked[60, { "approach-half" => [50, "waived"] }], asked[62], asked[63]])
       .to eq [%w[approach-off], [], %w[approach-off]]
+    # It is asked for until it is off, through the winter and the next summer; and so is the stock above it.
+    expect([asked[200], asked[400], asked[240, off]]).to eq [%w[approach-off], %w[approach-off], %w[approach-head]]
+  end
+
+  it "asks to slit the cord of an approach graft by itself where the head above was taken off before" do
+    asked = lambda do |head_off, day, did = []|
+      graft = { grafted_on: GRAFTED.iso8601, method: "approach", species: "apple", headed: false, head_off: head_off }
+      told = reckon("care", graft: graft, observations: [{ on: (GRAFTED + 30).iso8601, callus: "full" }],
+                            weather: weather(day + 1), school: "waxed-rind", today: (GRAFTED + day).iso8601,
+                            done: [{ key: "approach-off", on: (GRAFTED + 58).iso8601, what: "done" }, *did])
+      open(told) & %w[approach-head approach-slit]
+    end
+    slit = [{ key: "approach-slit", on: (GRAFTED + 66).iso8601, what: "done" }]
+    expect([asked[false, 64], asked[true, 64], asked[true, 70, slit]]).to eq [%w[approach-head], %w[approach-slit], []]
   end
 
   it "follows a side graft: the head stays, and is weakened when the graft grows" do
