@@ -10,8 +10,11 @@ module Vestry
       def self.call(graft, on:, cause:, by:, today:, note: nil)
         errors = {}
         errors[:lost_cause] = ["choose what took it"] unless CAUSES.include?(cause)
-        errors[:lost_on] = [SaidDay.ahead(today)] if on > today
-        errors[:lost_on] = ["is before the graft was made, on #{SaidDay.of(graft.grafted_on)}"] if on < graft.grafted_on
+        begin
+          DayOfGraft.check(graft, :lost_on, on, today)
+        rescue Refused => e
+          errors.merge!(e.errors)
+        end
         raise Refused, errors if errors.any?
 
         Ledger.change(graft, { lost_on: on, lost_cause: cause, lost_note: note }, by: by)

@@ -52,6 +52,16 @@ RSpec.describe "Tending" do
   end
 
   describe Vestry::Deeds::RecordLoss do
+    it "is of a day on which its limb still stood" do
+      stock.update(gone_on: Date.new(2026, 5, 10))
+      lose = lambda do |on|
+        described_class.call(Vestry::Records::Graft[made.id], on: on, cause: "blown-out", by: "Orla", today: today)
+      end
+      expect { lose[Date.new(2026, 5, 11)] }
+        .to raise_error(Vestry::Deeds::Refused, /is after #{stock.label} came off on 10 May/)
+      expect(lose[Date.new(2026, 5, 10)].lost_on).to eq Date.new(2026, 5, 10)
+    end
+
     it "keeps the cause, and takes it back" do
       described_class.call(made, on: today, cause: "blown-out", by: "Orla", today: today, note: "the gale")
       expect(Vestry::Records::Graft[made.id].fate).to eq "lost"

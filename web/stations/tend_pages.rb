@@ -31,7 +31,7 @@ module Vestry
             erb :"tend/graft", locals: { graft: graft, limb: graft.limb, tree: graft.limb.tree, told: told,
                                          care: told.care, reading: reading || Contracts::VisitForm
                                            .blank(seen_on: today.iso8601), loss: loss || Contracts::Form
-                                             .blank(lost_on: (told.lost_on || today).iso8601,
+                                             .blank(lost_on: (told.lost_on || graft.limb.gone_on || today).iso8601,
                                                     lost_cause: graft.lost_cause), now: Headline.new(orchard, today)
                                                       .of_graft(graft, told) }
           end
