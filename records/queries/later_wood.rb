@@ -38,7 +38,8 @@ module Vestry
       private_constant :FROM
 
       def stored
-        @stored ||= Derived.fetch(@orchard, "later wood #{@season}", @today, from: FROM) do |orchard|
+        named = "later wood #{@season} #{PlannedSites.turn(@orchard, @season, @today)}"
+        @stored ||= Derived.fetch(@orchard, named, @today, from: FROM) do |orchard|
           LaterWood.new(orchard, @season, @today).reckoned
         end
       end

@@ -139,7 +139,7 @@ module Vestry
 
       # Sticks in store that stay for bare stretches: those that no promised wood fills.
       def for_sites(variety)
-        @site_sticks ||= PlannedSites.sticks(@orchard, @season)
+        @site_sticks ||= PlannedSites.sticks(@orchard, @season, @today)
         @promised ||= WoodPromise.coming(@orchard, @season).promised
         [@site_sticks.fetch(variety, 0) - @promised.fetch(variety, 0), 0].max
       end
@@ -226,7 +226,8 @@ module Vestry
       private_constant :FROM
 
       def stored
-        @stored ||= Derived.fetch(@orchard, "match #{@season}", @today, from: planned.from(FROM)) do |orchard|
+        named = "match #{@season} #{PlannedSites.turn(@orchard, @season, @today)}"
+        @stored ||= Derived.fetch(@orchard, named, @today, from: planned.from(FROM)) do |orchard|
           MatchBoard.new(orchard, @season, @today).whole
         end
       end

@@ -18,8 +18,9 @@ module Vestry
         (trees ? rows.where(Sequel[:sites][:tree_id] => trees) : rows).all
       end
 
-      # Those of just one season.
-      def of_season(orchard, season) = of(orchard).where(Sequel[:plan_sites][:season] => season).all
+      # Those that want wood of a season: its own, and while it is planned those left over from earlier ones. When the
+      # bark of its season has closed, what was not filled waits for the next.
+      def wanting_wood(orchard, season, today) = wanting(orchard, season, today).all
 
       # What a plan in use says of one; nil where it says nothing.
       def planned(site) = of(site.orchard).first(site_id: site.id)
@@ -27,8 +28,8 @@ module Vestry
       # How many sticks they want of each variety.
       #
       # @return [Hash{Integer=>Integer}]
-      def sticks(orchard, season)
-        of(orchard).where(Sequel[:plan_sites][:season] => season).unordered.group(Sequel[:plan_sites][:variety_id])
+      def sticks(orchard, season, today)
+        wanting(orchard, season, today).unordered.group(Sequel[:plan_sites][:variety_id])
           .select_hash(Sequel[:plan_sites][:variety_id],
                        Sequel.function(:sum, Sequel[:plan_sites][:sticks]).as(:sticks))
       end
@@ -42,7 +43,20 @@ module Vestry
           .order(Sequel[:trees][:row], Sequel[:trees][:number], Sequel[:sites][:tag])
           .eager(:variety, site: %i[tree limb])
       end
-      private_class_method :of
+
+      # Whether a season is over for them, is planned for, or comes later: -1, 0 or 1. What is stored of their wood is
+      # stored under this.
+      def turn(orchard, season, today) = season <=> orchard.season_to_plan(today)
+
+      def wanting(orchard, season, today)
+        of_season = Sequel[:plan_sites][:season]
+        case turn(orchard, season, today)
+        when -1 then of(orchard).where(false)
+        when 0 then of(orchard).where(of_season <= season)
+        else of(orchard).where(of_season => season)
+        end
+      end
+      private_class_method :of, :wanting
     end
   end
 end

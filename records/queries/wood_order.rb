@@ -257,7 +257,8 @@ module Vestry
       end
 
       def stored(name, from, &worked_out)
-        Derived.fetch(@orchard, "#{name} #{@season}", @today, from: planned.from(from), &worked_out)
+        named = "#{name} #{@season} #{PlannedSites.turn(@orchard, @season, @today)}"
+        Derived.fetch(@orchard, named, @today, from: planned.from(from), &worked_out)
       end
 
       def planned = @planned ||= @orchard.stubs_in_time(@season, @today)
@@ -273,7 +274,7 @@ module Vestry
       # method and kind of stock.
       def by_variety
         @by_variety ||= begin
-          stubs, sites = [planned.rows, PlannedSites.of_season(@orchard, @season)]
+          stubs, sites = [planned.rows, PlannedSites.wanting_wood(@orchard, @season, @today)]
             .map { |rows| rows.select(&:variety).group_by(&:variety) }
           (stubs.keys | sites.keys).sort_by(&:name).map do |variety|
             of_stubs, of_sites = [stubs, sites].map { |each| each.fetch(variety, []) }

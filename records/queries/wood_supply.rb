@@ -83,7 +83,8 @@ module Vestry
       private
 
       def stored
-        @stored ||= Derived.fetch(@orchard, "wood supply #{@season}", @today, from: planned.from(FROM)) do |orchard|
+        named = "wood supply #{@season} #{PlannedSites.turn(@orchard, @season, @today)}"
+        @stored ||= Derived.fetch(@orchard, named, @today, from: planned.from(FROM)) do |orchard|
           WoodSupply.new(orchard, @season, @today).whole
         end
       end
@@ -103,7 +104,7 @@ module Vestry
       def planned = @planned ||= @orchard.stubs_in_time(@season, @today)
 
       def site_sticks
-        @site_sticks ||= PlannedSites.sticks(@orchard, @season)
+        @site_sticks ||= PlannedSites.sticks(@orchard, @season, @today)
       end
 
       # Sticks that lie in bundles.

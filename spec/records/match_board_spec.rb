@@ -81,6 +81,20 @@ RSpec.describe Vestry::Records::MatchBoard do
     expect([line.call.short, served.call]).to match [0, contain_exactly("A", "B")]
   end
 
+  it "counts a bare stretch that was not filled in its season while the next is planned, and once" do
+    stretch = Vestry::Deeds::MarkSite.call(standing, { tag: "S1", at_mm: 700.0, bearing_deg: 90 }, by: "Orla")
+    Vestry::Deeds::DecideSite.call(stretch, { role: "work", technique: "side-bark", variety: kind.id, season: 2026 },
+                                   by: "Orla", season: 2026)
+    wanted = lambda do |season, on|
+      Vestry::Records::Orchard[here.id].wood_supply(season, on).lines.sum { |line| line.wanted }
+    end
+    winter = Date.new(2027, 1, 10)
+    expect([wanted[2026, today], wanted[2027, today]]).to eq [1, 0]
+    expect([wanted[2026, winter], wanted[2027, winter], wanted[2028, winter]]).to eq [0, 1, 0]
+    order = Vestry::Records::WoodOrder.new(Vestry::Records::Orchard[here.id], 2027, winter)
+    expect(order.lines.map { |line| [line.variety.id, line.sticks] }).to eq [[kind.id, 1]]
+  end
+
   it "counts a variety that only bare stretches want" do
     stretch = Vestry::Deeds::MarkSite.call(standing, { tag: "S1", at_mm: 700.0, bearing_deg: 90 }, by: "Orla")
     Vestry::Deeds::DecideSite.call(stretch, { role: "work", technique: "side-bark", variety: kind.id, season: 2026 },
