@@ -64,8 +64,23 @@ module Vestry
           [row.limb.tree_id, row.limb.tree.species, row.technique, row.variety_id]
         end
         know(all.to_h { |tree, species, *| [tree, species] })
-        all.select { |tree, species, technique, _| @today <= regraft(tree, species, technique: technique) }
+        all.select { |tree, species, technique, _| @today <= last_from_store(tree, species, technique) }
           .filter_map(&:last).uniq
+      end
+
+      # Whether a method takes a bud of this summer's growth, cut on the day: a shield does, and a chip once the days are
+      # over on which what slept in its store is set.
+      #
+      # @param season [Integer] in which it is to be made
+      def summers_wood?(technique, season = this_season)
+        return true if @book.method_fact(technique, "fresh_wood")
+
+        season == this_season && @book.method_fact(technique, "kin") == "bud" && @today > at_rest
+      end
+
+      # Whether it takes a stick from a store, as it is made today or in a later season.
+      def stored_wood?(technique, season = this_season)
+        @book.stored_wood?(technique) && !(technique && summers_wood?(technique, season))
       end
 
       # Whether a method is made on wood at rest as on wood that grows; one that is not known is not.
@@ -109,13 +124,18 @@ module Vestry
 
       private
 
+      # The last day on which a stick of a store is set: a chip, which needs no bark that slips, is as a stick at rest.
+      def last_from_store(tree, species, technique)
+        @book.method_fact(technique, "kin") == "bud" ? at_rest : regraft(tree, species, technique: technique)
+      end
+
       # Of methods that need no bark that slips.
       def at_rest = @at_rest ||= window("no-slip")
 
       # Stubs of the season that runs that are set with wood of a store.
       def from_store
-        @from_store ||= @orchard.planned(:stubs, @orchard.season.name_of(@today)).rows
-          .select { |row| row.technique && @book.stored_wood?(row.technique) }
+        @from_store ||= @orchard.planned(:stubs, this_season).rows
+          .select { |row| row.technique && stored_wood?(row.technique) }
       end
 
       def regraft_by(bark_closes_on) = window("slip", bark_closes_on: bark_closes_on)
@@ -127,7 +147,8 @@ module Vestry
                                 first_frost_on: @spring.first_frost_on, rulebook: @book)[:closes_on]
       end
 
-      def this_season?(from) = @orchard.season.name_of(from) == @orchard.season.name_of(@today)
+      def this_season = @this_season ||= @orchard.season.name_of(@today)
+      def this_season?(from) = @orchard.season.name_of(from) == this_season
 
       # The same day of another season's year.
       def in_season(day, from)

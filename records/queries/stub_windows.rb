@@ -216,21 +216,24 @@ module Vestry
       def window(species, bark, method, variety_id, kind)
         opens, closes = opening_and_closing(species, bark, method, kind)
         Core::Slip::Window.call(species: species, opens_on: opens, bark_closes_on: closes, heat_on: @own_spring.heat_on,
-                                wood_ends_on: (wood_ends_on(variety_id) if @book.stored_wood?(method)),
+                                wood_ends_on: (wood_ends_on(variety_id) if @book.stored_wood?(method) && kind != "bud"),
                                 first_frost_on: @own_spring.first_frost_on, kind: kind, rulebook: @book)
       end
 
       # From when it can be set, and until when bark lets it; nil where bark does not count.
       def opening_and_closing(species, bark, method, kind)
-        return [ripe_buds, closes_again(bark)] if summer?(method)
+        if summer?(method)
+          return [ripe_buds, (closes_again(bark) if @book.value("methods.#{method}.needs_slip"))]
+        end
+
         closes = bark.closes_on || @own_spring.closes_on(species)
         opens = bark.opens_on || closes
         kind == "slip" ? [opens, closes] : [opens_at_rest(species, @own_spring, opens, method: method), nil]
       end
 
-      # A shield is slid under bark that slips a second time, once this summer's buds are ripe: what was seen of it
-      # before says nothing of that.
-      def summer?(method) = @book.method_fact(method, "fresh_wood")
+      # Buds of this summer's growth are set once they are ripe; a shield under bark that slips a second time, of which
+      # what was seen of it before says nothing.
+      def summer?(method) = @orchard.last_days(@today).summers_wood?(method, @season)
       def closes_again(bark)
         looks = bark.seen.map { |each| { on: each.seen_on, slipping: each.slipping, closed: each.closed } }
         Core::Slip::BarkDates.closes_again(looks, ripe_buds)

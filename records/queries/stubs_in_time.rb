@@ -18,7 +18,7 @@ module Vestry
       def of(ids) = stored_wood(@planned.of(ids - over))
 
       # Those whose buds are cut on the day, from this summer's growth.
-      def fresh = by_a("fresh_wood")
+      def fresh = @planned.rows.select { |row| row.technique && days.summers_wood?(row.technique, @season) }
       # Those that are joined to a rooted plant.
       def joined = by_a("donor").reject { |row| over.include?(row.id) }
       def cut_off? = @planned.cut_off?
@@ -36,7 +36,7 @@ module Vestry
         @planned.rows.select { |row| row.technique && @orchard.rulebook.method_fact(row.technique, fact) }
       end
 
-      def stored_wood(rows) = rows.select { |row| @orchard.rulebook.stored_wood?(row.technique) }
+      def stored_wood(rows) = rows.select { |row| days.stored_wood?(row.technique, @season) }
 
       def over = @over ||= late? ? StubWindows.new(@orchard, @today, season: @season).over : []
 

@@ -224,7 +224,8 @@ module Vestry
         def own_wood(card)
           book = orchard.rulebook
           return "the rooted plant beside it" if book.method_fact(card.row.technique, "donor")
-          return "buds of this summer's growth, cut on the day" if book.method_fact(card.row.technique, "fresh_wood")
+          summers = orchard.last_days(today).summers_wood?(card.row.technique, card.row.season)
+          return "buds of this summer's growth, cut on the day" if summers
 
           "leafy wood, cut on the day" if card.given.empty? && book.evergreen?(card.row.variety.species)
         end
