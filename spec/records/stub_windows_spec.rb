@@ -62,6 +62,28 @@ RSpec.describe Vestry::Records::StubWindows do
     expect(windows(Date.new(2026, 11, 2)).stubs.first.window).to eq stub.window
   end
 
+  it "give a chip its stored wood until sticks at rest are over, and this summer's buds once they are ripe" do
+    row = planned("A", 2026, technique: "chip-bud")
+    wood = Vestry::Deeds::MakeBundle.call(here, { variety: row.variety_id, source: "row S",
+                                                  cut_on: Date.new(2026, 1, 16), count: 2,
+                                                  checked: Vestry::Deeds::MakeBundle::CHECKS.keys },
+                                          by: "Orla", today: Date.new(2026, 1, 20))
+    told = lambda do |day|
+      place = Vestry::Records::Orchard[here.id]
+      stubs, store = place.stubs_in_time(2026, day), place.wood_store(day)
+      [stubs.rows.size, stubs.fresh.size, store.over?(wood), place.stub_windows(day).opens_on(row)]
+    end
+    bark, last = Vestry::Records::Orchard[here.id].then do |place|
+      [place.bark_forecast(World::TODAY).closes_on("apple"), place.last_days(World::TODAY).regraft(nil, "apple",
+                                                                                 technique: "cleft")]
+    end
+    expect(last).to be > bark
+    biofix = Vestry::Records::Orchard[here.id].bark_forecast(World::TODAY).biofix
+    expect([told[bark + 1], told[last]]).to eq [[1, 0, false, biofix]] * 2
+    # The eighth month begins with ripe buds.
+    expect(told[last + 1]).to eq [0, 1, true, Date.new(2026, 8, 1)]
+  end
+
   it "goes on with this year's while one of them can be set: a chip bud outlasts the bark" do
     bud, late = planned("A", 2026, technique: "chip-bud"), planned("B", 2026)
     following = planned("C", 2027)
