@@ -75,7 +75,7 @@ module Vestry
       def summers_wood?(technique, season = this_season)
         return true if @book.method_fact(technique, "fresh_wood")
 
-        season == this_season && @book.method_fact(technique, "kin") == "bud" && @today > at_rest
+        season == this_season && @book.method_fact(technique, "kin") == "bud" && @today > chips_from_store
       end
 
       # Whether it takes a stick from a store, as it is made today or in a later season.
@@ -124,10 +124,13 @@ module Vestry
 
       private
 
-      # The last day on which a stick of a store is set: a chip, which needs no bark that slips, is as a stick at rest.
+      # The last day on which wood of a store is set.
       def last_from_store(tree, species, technique)
-        @book.method_fact(technique, "kin") == "bud" ? at_rest : regraft(tree, species, technique: technique)
+        @book.method_fact(technique, "kin") == "bud" ? chips_from_store : regraft(tree, species, technique: technique)
       end
+
+      # The last day on which a chip is taken from stored wood: as a stick at rest, and not once this summer's are ripe.
+      def chips_from_store = @chips_from_store ||= [at_rest, ripe_buds - 1].min
 
       # Of methods that need no bark that slips.
       def at_rest = @at_rest ||= window("no-slip")
