@@ -116,9 +116,9 @@ module Vestry
       end
 
       def short(row, sticks)
-        book = @orchard.rulebook
         # What is missing of leafy wood is cut on the day.
-        return 0 if !@orchard.last_days(@today).stored_wood?(row.technique, row.season) || book.evergreen?(row.variety.species)
+        return 0 if !@orchard.last_days(@today).stored_wood?(row.technique, row.season) ||
+                    @orchard.rulebook.evergreen?(row.variety.species)
 
         sticks ? sticks.short : row.sticks
       end

@@ -68,8 +68,8 @@ module Vestry
           .filter_map(&:last).uniq
       end
 
-      # Whether a method takes a bud of this summer's growth, cut on the day: a shield does, and a chip once the days are
-      # over on which what slept in its store is set.
+      # Whether a method takes a bud of this summer's growth, cut on the day: a shield does, and a chip once the days
+      # are over on which what slept in its store is set.
       #
       # @param season [Integer] in which it is to be made
       def summers_wood?(technique, season = this_season)

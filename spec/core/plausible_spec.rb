@@ -2,7 +2,8 @@
 
 RSpec.describe Vestry::Core::Plausible do
   it "knows a length within its range, its ends with it" do
-    expect([20, 3000, 19, 3001].map { |girth| described_class.likely?("girth", girth) }).to eq [true, true, false, false]
+    expect([20, 3000, 19, 3001].map { |girth| described_class.likely?("girth", girth) })
+      .to eq [true, true, false, false]
   end
 
   it "doubts a branch that leaves within millimetres of its fork, where metres were meant, but not at the fork" do
