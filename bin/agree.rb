@@ -17,7 +17,7 @@ found = Hash.new { |all, what| all[what] = [] }
 WAITS = %w[answer_wait answer_knitting answer_swelling answer_callused answer_false_start answer_grows_on answer_asleep
            answer_unjudged].freeze
 LOST = %w[answer_regraft_now answer_regraft_no_wood answer_regraft_soon answer_bud answer_spring answer_this_spring
-          answer_planned answer_missed].freeze
+          answer_planned answer_missed answer_no_room].freeze
 AGAIN = %w[regraft regraft-bud again-this-spring bud-this-summer].freeze
 TOO_LATE = %w[answer_bud answer_spring answer_beside_later].freeze
 NOW = %w[regraft again-this-spring].freeze

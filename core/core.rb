@@ -46,6 +46,7 @@ module Vestry
       autoload :Bloom, "#{__dir__}/plan/bloom"
       autoload :ChangedCut, "#{__dir__}/plan/changed_cut"
       autoload :Chance, "#{__dir__}/plan/chance"
+      autoload :Recut, "#{__dir__}/plan/recut"
       autoload :Foresee, "#{__dir__}/plan/foresee"
       autoload :Futures, "#{__dir__}/plan/futures"
       autoload :Frost, "#{__dir__}/plan/frost"

@@ -15,6 +15,8 @@ module Vestry
           end
           raise Refused, graft: ["stands on a limb that is gone"] if graft.limb.gone_on
 
+          raise Refused, graft: ["stands too near the fork to be cut again"] if graft.no_room?
+
           beside!(graft, today)
           unless graft.lost_on
             RecordLoss.call(graft, on: lost_on(graft, today), cause: cause || "failed", by: by, today: today)

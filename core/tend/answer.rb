@@ -12,7 +12,8 @@ module Vestry
         # @param slip [Hash] +slips+ (bark lifts now, or another like it is made without), +ahead+ (it will, this
         #   season) and perhaps +opens_on+; +at_rest+ (it needs no bark that slips); +sticks+ (of its variety, at
         #   hand and not wanted by stubs that wait), +wanted+ (there are some, and all are), +woken+ (none can be cut
-        #   any more), +leafy+ (its wood is cut on the day) and perhaps +also+ (other limbs that lost a graft of it)
+        #   any more), +leafy+ (its wood is cut on the day) and perhaps +also+ (other limbs that lost a graft of it);
+        #   +no_room+: its stub is too near the fork to be cut again
         # @param regraft_until [Date] the last sensible day for another graft
         # @param budding [Range<Date>] in which its regrowth can be budded, or a bud be set again
         # @param instead [Hash, nil] a reason: what stands in the place of one that was lost, or is decided for it
@@ -115,6 +116,7 @@ module Vestry
         # and a plant alongside is joined again.
         def dead(kind, slip, regraft_until, budding, today)
           return dead_bud(budding, today) if kind == "bud"
+          return no_room(budding, today) if kind == "stub" && slip[:no_room]
           return { code: MADE_AGAIN.fetch(kind)["spring"], **slip.slice(:leafy) } if slip[:ahead] && !slip[:woken]
 
           if (slip[:slips] || slip[:ahead]) && today <= regraft_until
@@ -124,6 +126,13 @@ module Vestry
 
           { code: today <= budding.end ? "answer_bud" : "answer_spring", from: (budding.begin if today < budding.begin),
             until: budding.end }
+        end
+
+        # Its own shoots can be budded, this season or when their buds are ripe in the next.
+        def no_room(budding, today)
+          return { code: "answer_no_room" } if today > budding.end
+
+          { code: "answer_no_room", from: (budding.begin if today < budding.begin), until: budding.end }
         end
 
         # While bark slips, or another like it can be made without, or soon will.

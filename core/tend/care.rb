@@ -36,6 +36,7 @@ module Vestry
             flag :head_off, default: false, help: "the head was taken off above it since"
             flag :filled, default: false, help: "it is set into a bare stretch, and no head above it is to come off"
             flag :planned_again, default: false, help: "it was lost, and decided since, or another is there"
+            flag :no_room, default: false, help: "its stub is too near the fork to be cut again"
             date :regraft_until, optional: true,
                                  help: "last sensible day, this season, to make it again; else by the calendar"
             date :closed_on, optional: true, help: "since when its stub has all but closed"

@@ -379,7 +379,7 @@ module Vestry
 
         # What holds of it or does not.
         CONDITIONS = { "filled" => :filled?, "trained" => :trained?, "several-sticks" => :several_sticks?,
-                 "braced" => :braced?, "time-left" => :time_left?, "planned-again" => :planned_again?,
+                 "braced" => :braced?, "time-left" => :time_left?, "planned-again" => :planned_again?, "room" => :room?,
                  "too-young" => :too_young?, "head-off" => :head_off?, "on-donor" => :on_donor?,
                  "first-summer" => :first_summer?, "moving" => :moving?, "slit" => :slit? }.freeze
         private_constant :CONDITIONS
@@ -394,6 +394,7 @@ module Vestry
           (@graft[:brace] || %w[brace brace-after-year].any? { |rule| done_on(rule) }) && done_on("brace-off").nil?
         end
         def planned_again? = @graft[:planned_again]
+        def room? = !@graft[:no_room]
         def head_off? = @graft[:head_off]
         def too_young? = seasons <= @rulebook.fruitless_seasons(@school)
         def on_donor? = parted_on.nil?

@@ -124,17 +124,18 @@ module Vestry
       #
       # @return [Float, nil] mm from the fork; nil where the head stands
       def fresh_to_mm
-        at = cut_off_at_mm or return
-
-        [at.to_f - orchard.rulebook.value("reckoning.regraft.lower"), 1.0].max
+        at = cut_off_at_mm and Core::Plan::Recut.fresh_to(at, orchard.rulebook)
       end
 
       # Where its stub is cut again if it was lost: to fresh wood, and not into the fork.
       #
       # @return [Float, nil] mm from the fork; nil where it is not known where it was cut, or it was no cut stub
       def fresh_cut_mm
-        [fresh_to_mm, orchard.rulebook.value("reckoning.cut.clearance").to_f].max if head_cut_mm
+        Core::Plan::Recut.at(cut_off_at_mm, orchard.rulebook) if head_cut_mm
       end
+
+      # Whether its stub is too near the fork to be cut again.
+      def no_room? = !head_cut_mm.nil? && !Core::Plan::Recut.room?(cut_off_at_mm, orchard.rulebook)
 
       # Where a plant that is joined is joined again if it was lost: on fresh bark a little higher, while the limb is so
       # long.

@@ -205,7 +205,7 @@ module Vestry
                    :species, Sequel[:limbs][:tree_id], :row, :number, :tag].freeze
         # What care follows from, beside visits and what was done.
         ASKED = %i[grafted_on technique species wrap seal cover sticks brace headed head_off filled trained
-                   planned_again regraft_until bud_until school].freeze
+                   planned_again no_room regraft_until bud_until school].freeze
         SEEN = %i[seen_on buds leaf_stalk callus longest_shoot_mm verdict seal_state wrap_state stock_shoots
                   pests snapped fruit].freeze
         COUNTED = %i[tallied_on alive open_a_mm open_b_mm above_mm sticks_alive].freeze
@@ -245,7 +245,8 @@ module Vestry
         # On a stub, into a limb whose head stays on for now, or into a bare stretch whose head stays.
         def where_set(row)
           heads = Core::Rulebook.shipped.heads?(row[:technique])
-          { headed: heads && !row[:cut_mm].nil?,
+          headed = heads && !row[:cut_mm].nil?
+          { headed: headed, no_room: headed && !Core::Plan::Recut.room?(row[:cut_mm], @book),
             filled: Core::Graft::GraftKind.filled?(row[:technique], row[:cut_mm]) }
         end
 

@@ -31,6 +31,17 @@ RSpec.describe "Tending" do
       expect(Vestry::Records::StubWindows.new(fresh, today).stubs.map { |stub| stub.row.id }).to eq [row.id]
     end
 
+    it "refuses a stub too near the fork to be cut again, whose page and tasks say what else there is" do
+      made.update(cut_mm: 159)
+      lose_it
+      expect { regraft }.to raise_error(Vestry::Deeds::Refused, /too near the fork to be cut again/)
+      expect([codes, told.care[:tasks].map { |task| task[:rule] } & %w[regraft regraft-spring stub-spring]])
+        .to eq [%w[answer_no_room], %w[stub-spring]]
+      # A hand's breadth is left above the fork.
+      made.update(cut_mm: 160)
+      expect([codes.first, regraft.cut_mm]).to match [/\Aanswer_regraft/, 100]
+    end
+
     it "sets a bud again this summer while buds can be set, and next summer after that" do
       seasons = { Date.new(2026, 8, 20) => 2026, Date.new(2026, 11, 20) => 2027 }.keys.map.with_index do |day, n|
         bud = graft(limb(tree(here, number: 20 + n)), technique: "shield-bud", sticks: 1,

@@ -38,7 +38,7 @@ RSpec.describe "Rules of aftercare on their pages" do
       .to eq "from 14 days before to 61 days after fruit sets in the second spring, every year for 2 years"
     expect(when_of("care", "Plan it again for spring"))
       .to eq "from 30 days before to 120 days after the winter after it was seen dead, every year for 2 years until " \
-             "it is done; on a stub, until its limb is decided again"
+             "it is done; on a stub, until its limb is decided again, where its stub can be cut lower"
     expect(when_of("care", "Shade off")).to end_with "; on a stub or in the side of what stays, on a kind that keeps " \
                                                      "its leaves"
     expect(when_of("care", "The yearly look")).to end_with ", every year"

@@ -134,6 +134,11 @@ module Vestry
           "#{gone(r)}, and the days for another like it are over this season: where it throws shoots, keep two or " \
           "three and bud them #{days}, or plan it for spring."
         end
+        def say_answer_no_room(r)
+          buds = r[:until] ? bud_days(r) : "when their buds are ripe next summer"
+          "#{gone(r)}, and its stub is too near the fork to be cut again: where it throws shoots, keep two or three " \
+          "and bud them #{buds}, or decide under Plan what else becomes of the limb."
+        end
         def say_answer_this_spring(r)
           "#{gone(r)}. Plan it again for spring, a little lower, with #{wood_of_season(r)}."
         end
@@ -216,7 +221,10 @@ module Vestry
         CIRCUMSTANCES = { "several-sticks" => "several sticks on the stub",
                           "time-left" => "while there is time for another graft",
                           "planned-again" => "until its limb is decided again",
-                          "head-off" => "while the head stands above it", "on-donor" => "while its donor stands",
+                          "room" => { "yes" => "where its stub can be cut lower",
+                                      "no" => "where its stub is too near the fork to be cut again" },
+                          "head-off" => { "yes" => "where the head above it is off",
+                                          "no" => "while the head stands above it" }, "on-donor" => "while its donor stands",
                           "first-summer" => "in its first summer",
                           "slit" => "where its tie was not slit",
                           "moving" => { "yes" => "where its buds move", "no" => "where none of its buds moves" },

@@ -103,6 +103,16 @@ RSpec.describe Vestry::Core::Tend::Answer, :core do
     expect([on[9, 7, 2], on[9, 8, 2]]).to eq %w[answer_bud answer_spring]
   end
 
+  it "says of a stub too near the fork to be cut again when its own shoots can be budded, and never to graft it" do
+    told = lambda do |month, day, **more|
+      slip = { slips: true, sticks: 2, ahead: true, no_room: true }
+      answer("failed", { buds: "dead" }, slip: slip, today: Date.new(2026, month, day), **more).first
+    end
+    buds = { code: "answer_no_room", from: Date.new(2026, 8, 1), until: Date.new(2026, 9, 7) }
+    expect([told[5, 20], told[8, 2], told[9, 8]]).to eq [buds, { **buds, from: nil }, { code: "answer_no_room" }]
+    expect(told[5, 20, kind: "side"][:code]).to start_with "answer_beside"
+  end
+
   it "says regraft only while bark slips, and names every last day" do
     expect(answer("failed").first).to eq(code: "answer_regraft_now", until: Date.new(2026, 7, 5), sticks: 2,
                                          from: Date.new(2026, 8, 1))

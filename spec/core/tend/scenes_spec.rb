@@ -172,7 +172,7 @@ RSpec.describe "At the tree", :core do
 
   # The rules that ask for another in the place of one that died, by what is asked on a day.
   AGAIN = %w[regraft beside rejoin rebud regraft-bud regraft-spring beside-spring bud-spring again-this-spring
-             bud-this-summer].freeze
+             bud-this-summer stub-spring].freeze
 
   def asked_again(made, died, day, **facts)
     answer = reckon("care", graft: { grafted_on: made, species: "apple", headed: false, **facts },
@@ -195,6 +195,15 @@ RSpec.describe "At the tree", :core do
       asked_again("2026-04-28", "2026-05-28", day, method: "rind", headed: true, planned_again: true)
     end
     expect(decided).to eq []
+  end
+
+  it "one whose stub is too near the fork to be cut again is never asked to be, but to be decided, or budded" do
+    years = { "2026-05-28" => [], "2026-08-10" => %w[regraft-bud], "2026-11-15" => %w[stub-spring],
+              "2027-04-15" => [], "2027-08-01" => %w[bud-this-summer], "2027-11-15" => %w[stub-spring] }
+    told = years.keys.to_h do |day|
+      [day, asked_again("2026-04-28", "2026-05-28", day, method: "rind", headed: true, no_room: true)]
+    end
+    expect(told).to eq years
   end
 
   it "one of an earlier season that dies is planned while it sleeps, made in spring, and not before" do
