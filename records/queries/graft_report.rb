@@ -178,7 +178,11 @@ module Vestry
       def again_where = [@graft.limb.tree_id, @species, year_of_regraft]
 
       # Whether another like it can be made now, from when and until when, and what wood of its variety is free.
-      def slip = @slip ||= free_wood.then { |wood| { **(needs_bark? ? bark_days : days_at_rest(wood)), **wood, no_room: graft.no_room? } }
+      def slip
+        @slip ||= free_wood.then do |wood|
+          { **(needs_bark? ? bark_days : days_at_rest(wood)), **wood, no_room: graft.no_room? }
+        end
+      end
 
       def needs_bark? = !last_days.at_rest?(graft.technique)
 

@@ -75,8 +75,11 @@ module Vestry
       def summers_wood?(technique, season = this_season)
         return true if @book.method_fact(technique, "fresh_wood")
 
-        season == this_season && @book.method_fact(technique, "kin") == "bud" && @today > chips_from_store
+        @book.method_fact(technique, "kin") == "bud" && chips_of_summer?(season)
       end
+
+      # Whether the chips of a season are of this summer's buds by now.
+      def chips_of_summer?(season) = season == this_season && @today > chips_from_store
 
       # Whether it takes a stick from a store, as it is made today or in a later season.
       def stored_wood?(technique, season = this_season)

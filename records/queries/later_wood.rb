@@ -38,7 +38,7 @@ module Vestry
       private_constant :FROM
 
       def stored
-        named = "later wood #{@season} #{PlannedSites.turn(@orchard, @season, @today)}"
+        named = @orchard.stubs_in_time(@season, @today).stored_as("later wood")
         @stored ||= Derived.fetch(@orchard, named, @today, from: FROM) do |orchard|
           LaterWood.new(orchard, @season, @today).reckoned
         end

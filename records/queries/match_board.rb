@@ -226,7 +226,7 @@ module Vestry
       private_constant :FROM
 
       def stored
-        named = "match #{@season} #{PlannedSites.turn(@orchard, @season, @today)}"
+        named = planned.stored_as("match")
         @stored ||= Derived.fetch(@orchard, named, @today, from: planned.from(FROM)) do |orchard|
           MatchBoard.new(orchard, @season, @today).whole
         end

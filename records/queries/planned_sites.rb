@@ -44,8 +44,7 @@ module Vestry
           .eager(:variety, site: %i[tree limb])
       end
 
-      # Whether a season is over for them, is planned for, or comes later: -1, 0 or 1. What is stored of their wood is
-      # stored under this.
+      # Whether a season is over for them, is planned for, or comes later: -1, 0 or 1.
       def turn(orchard, season, today) = season <=> orchard.season_to_plan(today)
 
       def wanting(orchard, season, today)

@@ -23,6 +23,13 @@ module Vestry
       def joined = by_a("donor").reject { |row| over.include?(row.id) }
       def cut_off? = @planned.cut_off?
 
+      # Under what name a result is stored that follows from them: another once their chips take other wood, and once
+      # the season's bare stretches want theirs of the next.
+      def stored_as(name)
+        turn = PlannedSites.turn(@orchard, @season, @today)
+        "#{name} #{@season} #{turn}#{' summer' if days.chips_of_summer?(@season)}"
+      end
+
       # What is stored of them follows from this too.
       #
       # @param tables [Array<String>]

@@ -257,8 +257,7 @@ module Vestry
       end
 
       def stored(name, from, &worked_out)
-        named = "#{name} #{@season} #{PlannedSites.turn(@orchard, @season, @today)}"
-        Derived.fetch(@orchard, named, @today, from: planned.from(from), &worked_out)
+        Derived.fetch(@orchard, planned.stored_as(name), @today, from: planned.from(from), &worked_out)
       end
 
       def planned = @planned ||= @orchard.stubs_in_time(@season, @today)

@@ -83,7 +83,7 @@ module Vestry
       private
 
       def stored
-        named = "wood supply #{@season} #{PlannedSites.turn(@orchard, @season, @today)}"
+        named = planned.stored_as("wood supply")
         @stored ||= Derived.fetch(@orchard, named, @today, from: planned.from(FROM)) do |orchard|
           WoodSupply.new(orchard, @season, @today).whole
         end
