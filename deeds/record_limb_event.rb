@@ -108,7 +108,7 @@ module Vestry
         when "regrown" then lengthen(limb, values[:left_mm], write, why)
         when "taken-off" then come_off([limb], values, write, why)
         else
-          values[:left_mm].zero? ? come_off([limb], values, write, why) : lengthen(limb, values[:left_mm], write, why)
+          values[:left_mm].zero? ? come_off([limb], values, write, why) : shorten(limb, values[:left_mm], write, why)
           beyond = limb.children.select { |each| each.fork_mm >= values[:left_mm] }
           come_off(beyond, values, write, why)
           lose(limb, values, write) { |graft| stays?(graft, values[:left_mm]) } unless limb.gone_on
@@ -121,6 +121,11 @@ module Vestry
       end
 
       def self.lengthen(limb, mm, write, why) = write.call(limb, { length_mm: mm, length_typed: nil }, why)
+
+      # What is left of it is as thick as it was: it tapers by how long it grew.
+      def self.shorten(limb, mm, write, why)
+        write.call(limb, { length_mm: mm, length_typed: nil, whole_mm: limb.grown_mm }, why)
+      end
 
       # A limb, and all that grows on it.
       def self.come_off(limbs, values, write, why)
@@ -148,7 +153,7 @@ module Vestry
       def self.living(limb) = limb.graft&.then { |graft| graft unless graft.fate == "lost" }
       def self.say(limb, mm) = Core::Measure.say(mm, limb.orchard.units)
       private_class_method :errors, :changed, :plain, :off_errors, :standing, :shorter, :longer, :day_errors, :change,
-                           :stays?, :lengthen, :come_off, :lose, :living, :say
+                           :stays?, :lengthen, :shorten, :come_off, :lose, :living, :say
     end
   end
 end

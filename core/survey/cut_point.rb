@@ -17,6 +17,8 @@ module Vestry
         contract "cut-point", "Where a limb may be cut for a method, and where best" do
           number :base_diameter_mm, unit: "mm", above: 0, help: "at the fork"
           number :length_mm, unit: "mm", above: 0
+          number :whole_mm, unit: "mm", above: 0, optional: true,
+                            help: "how long it grew, where it was cut or broke since: by that it tapers"
           record :measured, optional: true, help: "a second diameter further out; else the usual taper" do
             number :at_mm, unit: "mm", above: 0, help: "from the fork"
             number :diameter_mm, unit: "mm", above: 0
@@ -45,11 +47,11 @@ module Vestry
         #   +diameter_mm+ and +height_mm+ there; +limits+, each with its own stretch or nil; +gaps+ inside
         #   them, each +from_mm+, +to_mm+ and +name+ (branches or unsound); and +conflict+, the names of a smallest set
         #   of limits, or of gaps, that leave no place
-        # @raise [BadInput] on +measured+ when the limb would not taper
-        def self.call(base_diameter_mm:, length_mm:, fork_height_mm:, rise_deg:, method:, measured: nil,
+        # @raise [BadInput] on +measured+ when the limb would not taper, on +whole_mm+ when more is left than grew
+        def self.call(base_diameter_mm:, length_mm:, fork_height_mm:, rise_deg:, method:, whole_mm: nil, measured: nil,
                       lowest_mm: nil, highest_mm: nil, stub_mm: nil, branches: [], unsound: [],
                       rulebook: Rulebook.shipped)
-          taper = taper(base_diameter_mm, length_mm, measured, rulebook)
+          taper = taper(base_diameter_mm, grown(length_mm, whole_mm), measured, rulebook)
           works = rulebook.value("methods.#{method}.stock_works")
           climb = Math.sin(rise_deg * Math::PI / 180)
           stretches = {
@@ -81,6 +83,13 @@ module Vestry
             half = clear * each[:diameter_mm]
             { name: "branches", from_mm: each[:fork_at_mm] - half, to_mm: each[:fork_at_mm] + half }
           end + unsound.map { |each| { name: "unsound", **each } }).sort_by { |gap| gap[:from_mm] }
+        end
+
+        def self.grown(length, whole)
+          return length if whole.nil?
+          raise BadInput.new("whole_mm", "#{length.round(1)} or more, for so much is left") if whole < length
+
+          whole
         end
 
         # The loss of diameter per mm of limb.

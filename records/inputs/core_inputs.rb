@@ -20,7 +20,7 @@ module Vestry
       def cut_point(limb, technique)
         orchard = limb.orchard
         found = Core::Survey::CutPoint.reckon(
-          { base_diameter_mm: section(limb)[:diameter_mm], length_mm: limb.length_mm.to_f,
+          { base_diameter_mm: section(limb)[:diameter_mm], length_mm: limb.length_mm.to_f, whole_mm: limb.grown_mm.to_f,
             measured: outer(limb), fork_height_mm: limb.fork_height_mm, rise_deg: limb.rise_deg.to_f, method: technique,
             lowest_mm: limb.tree.trained? ? nil : lowest(orchard), highest_mm: orchard.reach_mm.to_f,
             stub_mm: fresh_to(limb), branches: branches(limb), unsound: unsound(limb) }, rulebook: orchard.rulebook
@@ -91,7 +91,7 @@ module Vestry
         base = section(limb)[:diameter_mm]
         # Beyond its end, where a graft has grown on, it is taken to be as thick as there.
         at = [at_mm.to_f, limb.length_mm.to_f].min
-        measured = outer(limb) or return Core::Survey::Taper.diameter(base, limb.length_mm, at, limb.orchard.rulebook)
+        measured = outer(limb) or return Core::Survey::Taper.diameter(base, limb.grown_mm, at, limb.orchard.rulebook)
 
         [base - (base - measured[:diameter_mm]) / measured[:at_mm] * at,
          limb.orchard.rulebook.value("reckoning.cut.thinnest").to_f].max
@@ -104,7 +104,7 @@ module Vestry
         book = limb.orchard.rulebook
         base, length, measured = section(limb)[:diameter_mm], limb.length_mm.to_f, outer(limb)
         loss = measured ? (base - measured[:diameter_mm]) / measured[:at_mm] :
-          Core::Survey::Taper.loss(base, length, book)
+          Core::Survey::Taper.loss(base, limb.grown_mm, book)
         book.end_methods.to_h do |method|
           [method, %w[works ideal].to_h do |kind|
             range = book.value_or_nil("methods.#{method}.stock_#{kind}")
@@ -276,7 +276,7 @@ module Vestry
       def figure_limb(limb)
         { id: limb.id, parent: limb.parent_id, fork_mm: limb.fork_mm.to_f, bearing_deg: limb.bearing_deg.to_f,
           rise_deg: limb.rise_deg.to_f, length_mm: limb.length_mm.to_f, diameter_mm: section(limb)[:diameter_mm],
-          tip_mm: outer(limb) && diameter_at(limb, limb.length_mm) }
+          tip_mm: (outer(limb) || limb.whole_mm) && diameter_at(limb, limb.length_mm) }
       end
 
       # The trunk ends where its leader begins.

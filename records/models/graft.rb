@@ -112,6 +112,9 @@ module Vestry
         head_cut_mm || limb.grafts.select { |each| each.grafted_on <= grafted_on }.filter_map(&:head_cut_mm).last
       end
 
+      # Where that stub ends by now: its limb may have broken below it since.
+      def stub_end_mm = cut_off_at_mm && [cut_off_at_mm, limb[:length_mm]].compact.min
+
       # What took the head off above it, down to a snag.
       def headings
         return [] unless cut_mm
@@ -124,18 +127,18 @@ module Vestry
       #
       # @return [Float, nil] mm from the fork; nil where the head stands
       def fresh_to_mm
-        at = cut_off_at_mm and Core::Plan::Recut.fresh_to(at, orchard.rulebook)
+        at = stub_end_mm and Core::Plan::Recut.fresh_to(at, orchard.rulebook)
       end
 
       # Where its stub is cut again if it was lost: to fresh wood, and not into the fork.
       #
       # @return [Float, nil] mm from the fork; nil where it is not known where it was cut, or it was no cut stub
       def fresh_cut_mm
-        Core::Plan::Recut.at(cut_off_at_mm, orchard.rulebook) if head_cut_mm
+        Core::Plan::Recut.at(stub_end_mm, orchard.rulebook) if head_cut_mm
       end
 
       # Whether its stub is too near the fork to be cut again.
-      def no_room? = !head_cut_mm.nil? && !Core::Plan::Recut.room?(cut_off_at_mm, orchard.rulebook)
+      def no_room? = !head_cut_mm.nil? && !Core::Plan::Recut.room?(stub_end_mm, orchard.rulebook)
 
       # Where a plant that is joined is joined again if it was lost: on fresh bark a little higher, while the limb is so
       # long.

@@ -62,6 +62,9 @@ module Vestry
       def length_mm = super || above_fork || assumed("length_diameters") * (girth_mm ? girth_mm / Math::PI :
         narrow_mm || 60)
 
+      # How long it grew, by which it tapers: it may have been cut or broken since.
+      def grown_mm = [whole_mm, length_mm].compact.max
+
       # To which side it draws the head: the leader to none.
       def leans_to_deg = leader ? nil : bearing_deg.to_f
 

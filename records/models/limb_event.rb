@@ -80,7 +80,7 @@ module Vestry
       end
 
       # What of a limb an event measures anew.
-      MEASURED = %w[length_mm rise_deg].freeze
+      MEASURED = %w[length_mm whole_mm rise_deg].freeze
       private_constant :MEASURED
 
       # One that was recorded with a task: as long as it stands.

@@ -202,7 +202,8 @@ module Vestry
 
         COLUMNS = [Sequel[:grafts][:id], Sequel[:grafts][:orchard_id], :limb_id, :grafted_on, :technique, :wrap, :seal,
                    :cover, :sticks, :brace, :cut_mm, :stub_mm, :form, :grafter, Sequel[:grafts][:tended_by], :lost_on,
-                   :species, Sequel[:limbs][:tree_id], :row, :number, :tag].freeze
+                   :species, Sequel[:limbs][:tree_id],
+                   Sequel[:limbs][:length_mm].as(:limb_mm), :row, :number, :tag].freeze
         # What care follows from, beside visits and what was done.
         ASKED = %i[grafted_on technique species wrap seal cover sticks brace headed head_off filled trained
                    planned_again no_room regraft_until bud_until school].freeze
@@ -246,9 +247,12 @@ module Vestry
         def where_set(row)
           heads = Core::Rulebook.shipped.heads?(row[:technique])
           headed = heads && !row[:cut_mm].nil?
-          { headed: headed, no_room: headed && !Core::Plan::Recut.room?(row[:cut_mm], @book),
+          { headed: headed, no_room: headed && !room?(row),
             filled: Core::Graft::GraftKind.filled?(row[:technique], row[:cut_mm]) }
         end
+
+        # Graft#no_room? says of one that it has none.
+        def room?(row) = Core::Plan::Recut.room?(row.values_at(:cut_mm, :limb_mm).compact.min, @book)
 
         def of_ids
           DB[:grafts].where(Sequel[:grafts][:id] => @ids).join(:limbs, id: Sequel[:grafts][:limb_id])

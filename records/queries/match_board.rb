@@ -260,7 +260,7 @@ module Vestry
         row, limb = place.row, place.row.limb
         { technique: row.technique, stub_mm: place.stub_mm, cut_mm: row.cut_mm.to_f, short: place.short,
           given: place.given.size,
-          base_mm: CoreInputs.section(limb)[:diameter_mm], length_mm: limb.length_mm,
+          base_mm: CoreInputs.section(limb)[:diameter_mm], length_mm: limb.grown_mm,
           cut_point: -> { CoreInputs.cut_point(limb, row.technique) },
           asked: CoreInputs.method_question(limb, place.stub_mm, slipping: true, today: @today) }
       end

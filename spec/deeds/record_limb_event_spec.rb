@@ -30,6 +30,38 @@ RSpec.describe Vestry::Deeds::RecordLimbEvent do
     expect(Vestry::DB[:history].where(table_name: "limbs", row_id: stock.id).order(:id).last[:why]).to eq "broke"
   end
 
+  it "leaves what stands as thick as it was, however often it is shortened, and gives that back when taken back" do
+    inputs, base = Vestry::Records::CoreInputs, stock.girth_mm.to_f / Math::PI
+    # A limb loses seven tenths of its thickness along what it grew.
+    at = ->(mm, grown) { base * (1 - 0.7 * mm / grown) }
+    told = ->(mm) { inputs.diameter_at(Vestry::Records::Limb[stock.id], mm).round(6) }
+    expect(told[900]).to eq at[900, 2400].round(6)
+    happens("broken", left_mm: 1200.0)
+    first = Vestry::Records::LimbEvent.of(stock).last
+    expect([told[900], told[1200]]).to eq([at[900, 2400], at[1200, 2400]].map { |mm| mm.round(6) })
+    second = happens("headed", limb: Vestry::Records::Limb[stock.id], left_mm: 1000.0)
+    expect(told[900]).to eq at[900, 2400].round(6)
+    cut = inputs.cut_point(Vestry::Records::Limb[stock.id], "cleft")
+    expect([cut[:diameter_mm].round(6), cut[:to_mm] <= 1000]).to eq [at[cut[:at_mm], 2400].round(6), true]
+    happens("regrown", limb: Vestry::Records::Limb[stock.id], left_mm: 3000.0)
+    expect(told[900]).to eq at[900, 3000].round(6)
+    Vestry::Deeds::TakeBackEvent.call(Vestry::Records::LimbEvent.of(stock).last, by: "Tam")
+    [second, first].each { |event| Vestry::Deeds::TakeBackEvent.call(event.refresh, by: "Tam") }
+    expect(Vestry::Records::Limb[stock.id].values.slice(:length_mm, :whole_mm)).to eq(length_mm: 2400, whole_mm: nil)
+  end
+
+  it "has a stub that broke below its graft worked again below the break" do
+    stock.update(length_mm: 2400)
+    made = graft(stock, grafted_on: Date.new(2026, 4, 20), cut_mm: 1800)
+    happens("broken", left_mm: 1200.0)
+    lost = Vestry::Records::Graft[made.id]
+    expect([lost.fresh_to_mm, lost.fresh_cut_mm, lost.no_room?]).to eq [1140.0, 1140.0, false]
+    row = Vestry::Deeds::Regraft.call(lost, by: "Tam", today: today)
+    expect(row.cut_mm.to_f).to eq 1140.0
+    happens("broken", limb: Vestry::Records::Limb[stock.id], left_mm: 150.0)
+    expect(Vestry::Records::Graft[made.id].no_room?).to be true
+  end
+
   it "takes the whole limb off where nothing is left, and loses the grafts on it" do
     made = graft(stock, grafted_on: Date.new(2026, 4, 20), cut_mm: 700)
     happens("broken", left_mm: 0.0)

@@ -7,12 +7,13 @@ module Vestry
         # Workings of a cut, a plan and a method.
         module PlanWorkings
           def cut_working(limb, cut, technique)
-            section = Records::CoreInputs.section(limb)
+            section, measured = Records::CoreInputs.section(limb), Records::CoreInputs.outer(limb)
+            taper = measured ? "#{length(measured[:diameter_mm])} measured at #{length(measured[:at_mm])}" :
+              "losing #{percent(orchard.rulebook.value('reckoning.cut.taper'))} over #{length(limb.grown_mm)}"
             Working.of("#{length(cut[:at_mm])} from the fork",
-                       "#{length(section[:diameter_mm])} at the fork, " \
-                       "losing #{percent(orchard.rulebook.value('reckoning.cut.taper'))} over " \
-                       "#{length(limb.length_mm)}: #{length(cut[:diameter_mm])} thick at #{length(cut[:at_mm])}",
-                       rules: ["reckoning.cut.taper", "reckoning.cut.clearance_diameters",
+                       "#{length(section[:diameter_mm])} at the fork, #{taper}: #{length(cut[:diameter_mm])} thick " \
+                       "at #{length(cut[:at_mm])}",
+                       rules: [("reckoning.cut.taper" unless measured), "reckoning.cut.clearance_diameters",
                                "methods.#{technique}.stock_works",
                                ("methods.#{technique}.stock_ideal" if orchard.rulebook.known?("methods." \
                                  "#{technique}.stock_ideal")),

@@ -32,12 +32,14 @@ module Vestry
           end
 
           def place_working(limb, outlook)
-            base = Records::CoreInputs.section(limb)[:diameter_mm]
+            base, measured = Records::CoreInputs.section(limb)[:diameter_mm], Records::CoreInputs.outer(limb)
             share = orchard.rulebook.value("reckoning.cut.taper")
+            lost, over = measured ? ["(#{length(base)} − #{length(measured[:diameter_mm])})", measured[:at_mm]] :
+              ["#{share} × #{length(base)}", limb.grown_mm]
             Working.of(length(outlook.stock_mm),
-                       "#{length(base)} − #{share} × #{length(base)} × #{length(outlook.at_mm)} " \
-                       "÷ #{length(limb.length_mm)} = #{length(outlook.stock_mm)}",
-                       rules: ["reckoning.cut.taper"],
+                       "#{length(base)} − #{lost} × #{length(outlook.at_mm)} ÷ #{length(over)} " \
+                       "= #{length(outlook.stock_mm)}",
+                       rules: (["reckoning.cut.taper"] unless measured).to_a,
                        notes: ["Height: #{length(limb.fork_height_mm)} at the fork + #{length(outlook.at_mm)} × " \
                                "sin #{limb.rise_deg.to_i}° = #{length(outlook.height_mm)}."])
           end
