@@ -85,6 +85,7 @@ module Vestry
           end + unsound.map { |each| { name: "unsound", **each } }).sort_by { |gap| gap[:from_mm] }
         end
 
+        # How long the limb grew, by which it tapers.
         def self.grown(length, whole)
           return length if whole.nil?
           raise BadInput.new("whole_mm", "#{length.round(1)} or more, for so much is left") if whole < length
@@ -194,7 +195,7 @@ module Vestry
           end
           pair.map { |each| each[:name] }
         end
-        private_class_method :taper, :clearance, :ideal, :above, :below, :half_line, :limit, :answer, :conflict,
+        private_class_method :taper, :grown, :clearance, :ideal, :above, :below, :half_line, :limit, :answer, :conflict,
                              :kept, :gaps, :common, :nearest, :nowhere, :beside
       end
     end

@@ -24,6 +24,20 @@ RSpec.describe "A form that corrects what is known" do
     expect(value(page, "length")).to include "2400"
   end
 
+  it "shows what is left of how much grew, and by which it tapers where it is planned" do
+    branch = limb(tree(here), girth_mm: 314.16, length_mm: 1000, whole_mm: 2000)
+    get "/o/#{here.slug}/survey/trees/#{branch.tree_id}?limb=#{branch.id}"
+    expect(last_response.body.gsub(/<[^>]+>|\s+/, " ").squeeze(" ")).to include "1.00 m of the 2.00 m that grew"
+    plan = lambda do
+      get "/o/#{here.slug}/plan/trees/#{branch.tree_id}?limb=#{branch.id}"
+      last_response.body
+    end
+    expect(plan[]).to include("losing 70 % over 2.00 m", "÷ 2.00 m =")
+    branch.update(outer_mm: 60, outer_at_mm: 900)
+    expect(plan[]).to include("100 mm at the fork, 60 mm measured at 900 mm", "(100 mm − 60 mm) ×", "÷ 900 mm =")
+    expect(last_response.body).not_to include "losing 70 %"
+  end
+
   it "shows how rough its bark is, where it was measured twice and where it is unsound, and puts it right" do
     branch = limb(tree(here), bark: "rough", outer_mm: 40, outer_at_mm: 1800,
                               unsound_mm: Sequel.pg_array([600, 900], :numeric))

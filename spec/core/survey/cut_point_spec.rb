@@ -12,6 +12,15 @@ RSpec.describe "cut-point" do
       .to eq [311.145, 1711.296, 1160.714, 55.0, 2046.093]
   end
 
+  it "tapers by how long it grew where it was cut or broke since, and lies on what is left" do
+    whole = reckon("cut-point", limb)
+    left = whole[:at_mm] + 10
+    answer = reckon("cut-point", limb.merge(length_mm: left, whole_mm: limb[:length_mm]))
+    expect(answer.slice(:at_mm, :diameter_mm)).to eq whole.slice(:at_mm, :diameter_mm)
+    expect(answer[:to_mm]).to be <= left
+    expect(refusal("cut-point", limb.merge(whole_mm: limb[:length_mm] - 1)).field).to eq "whole_mm"
+  end
+
   it "follows a measured taper" do
     answer = reckon("cut-point", limb.merge(measured: { at_mm: 1000, diameter_mm: 55 }))
     expect(answer[:at_mm]).to be_within(1e-6).of(1000)

@@ -7,18 +7,22 @@ module Vestry
         # Workings of a cut, a plan and a method.
         module PlanWorkings
           def cut_working(limb, cut, technique)
-            section, measured = Records::CoreInputs.section(limb), Records::CoreInputs.outer(limb)
-            taper = measured ? "#{length(measured[:diameter_mm])} measured at #{length(measured[:at_mm])}" :
-              "losing #{percent(orchard.rulebook.value('reckoning.cut.taper'))} over #{length(limb.grown_mm)}"
+            measured = Records::CoreInputs.outer(limb)
             Working.of("#{length(cut[:at_mm])} from the fork",
-                       "#{length(section[:diameter_mm])} at the fork, #{taper}: #{length(cut[:diameter_mm])} thick " \
-                       "at #{length(cut[:at_mm])}",
+                       "#{taper_words(limb, measured)}: #{length(cut[:diameter_mm])} thick at #{length(cut[:at_mm])}",
                        rules: [("reckoning.cut.taper" unless measured), "reckoning.cut.clearance_diameters",
                                "methods.#{technique}.stock_works",
                                ("methods.#{technique}.stock_ideal" if orchard.rulebook.known?("methods." \
                                  "#{technique}.stock_ideal")),
                                "site.browse.#{orchard.grazing}"].compact,
                        notes: cut[:limits].map { |limit| say_limit(limit) })
+          end
+
+          # How a limb loses its thickness: by what was measured further out, else as limbs do.
+          def taper_words(limb, measured)
+            "#{length(Records::CoreInputs.section(limb)[:diameter_mm])} at the fork, " +
+              (measured ? "#{length(measured[:diameter_mm])} measured at #{length(measured[:at_mm])}" :
+                "losing #{percent(orchard.rulebook.value('reckoning.cut.taper'))} over #{length(limb.grown_mm)}")
           end
 
           def vigour_working(plan, season, vigour)

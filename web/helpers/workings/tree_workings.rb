@@ -31,14 +31,17 @@ module Vestry
                        notes: ["Leaf goes with the section of the wood that feeds it."])
           end
 
+          # How thick a limb is at its place, worked out.
+          def tapered(limb, outlook, measured)
+            base = length(Records::CoreInputs.section(limb)[:diameter_mm])
+            lost, over = measured ? ["(#{base} − #{length(measured[:diameter_mm])})", measured[:at_mm]] :
+              ["#{orchard.rulebook.value('reckoning.cut.taper')} × #{base}", limb.grown_mm]
+            "#{base} − #{lost} × #{length(outlook.at_mm)} ÷ #{length(over)} = #{length(outlook.stock_mm)}"
+          end
+
           def place_working(limb, outlook)
-            base, measured = Records::CoreInputs.section(limb)[:diameter_mm], Records::CoreInputs.outer(limb)
-            share = orchard.rulebook.value("reckoning.cut.taper")
-            lost, over = measured ? ["(#{length(base)} − #{length(measured[:diameter_mm])})", measured[:at_mm]] :
-              ["#{share} × #{length(base)}", limb.grown_mm]
-            Working.of(length(outlook.stock_mm),
-                       "#{length(base)} − #{lost} × #{length(outlook.at_mm)} ÷ #{length(over)} " \
-                       "= #{length(outlook.stock_mm)}",
+            measured = Records::CoreInputs.outer(limb)
+            Working.of(length(outlook.stock_mm), tapered(limb, outlook, measured),
                        rules: (["reckoning.cut.taper"] unless measured).to_a,
                        notes: ["Height: #{length(limb.fork_height_mm)} at the fork + #{length(outlook.at_mm)} × " \
                                "sin #{limb.rise_deg.to_i}° = #{length(outlook.height_mm)}."])
