@@ -12,6 +12,8 @@ module Vestry
       def self.call(site, values, by:, today:, bundle: nil)
         DB.transaction do
           site.tree.locked
+          # Whoever cuts that limb off meanwhile is waited for.
+          site.limb&.locked
           same = Records::Graft.sent_as(site.orchard_id, values[:client_key]) and next same
           raise Records::Missing if site.locked.hidden_at || !site.stands?
 

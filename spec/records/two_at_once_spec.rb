@@ -155,6 +155,43 @@ RSpec.describe "Two at once" do
     expect(Vestry::Records::Stick.where(bundle_id: bundle.id).select_order_map(:wound_id)).to eq wounds.map(&:id).sort
   end
 
+  it "fills no bare stretch on wood that is cut off for a graft meanwhile, and leaves no limb standing there" do
+    stem = limb(made.limb.tree, "H", length_mm: 2000)
+    site = Vestry::Deeds::MarkSite.call(stem.tree, { tag: "N", limb_id: stem.id, at_mm: 900.0, bearing_deg: 90.0 },
+                                        by: "Orla")
+    set = { grafted_on: today - 20, variety_id: made.variety_id, grafter: "Orla", wrap: "stretch-tape", seal: "wax",
+            cover: "wax-only" }
+    cut = lambda do
+      Vestry::Deeds::LogGraft.call(stem, set.merge(technique: "rind", stub_mm: 60.0, cut_mm: 700, sticks: 2),
+                                   by: "Orla", today: today)
+    end
+    fill = lambda do
+      Vestry::Deeds::FillSite.call(Vestry::Records::Site[site.id],
+                                   set.merge(technique: "side-bark", stub_mm: 60.0, sticks: 1), by: "Tam", today: today)
+    end
+    expect(second_of_two(cut, fill)).to be_a Vestry::Records::Missing
+    expect(Vestry::Records::Limb.where(tag: "N").count).to eq 0
+  end
+
+  it "takes off with its limb's top what was set into a bare stretch there meanwhile" do
+    stem = limb(made.limb.tree, "H", length_mm: 2000)
+    site = Vestry::Deeds::MarkSite.call(stem.tree, { tag: "N", limb_id: stem.id, at_mm: 900.0, bearing_deg: 90.0 },
+                                        by: "Orla")
+    set = { grafted_on: today - 20, variety_id: made.variety_id, grafter: "Orla", wrap: "stretch-tape", seal: "wax",
+            cover: "wax-only" }
+    fill = lambda do
+      Vestry::Deeds::FillSite.call(site, set.merge(technique: "side-bark", stub_mm: 60.0, sticks: 1), by: "Tam",
+                                                                                                      today: today)
+    end
+    cut = lambda do
+      Vestry::Deeds::LogGraft.call(Vestry::Records::Limb[stem.id],
+                                   set.merge(technique: "rind", stub_mm: 60.0, cut_mm: 700, sticks: 2), by: "Orla",
+                                                                                                        today: today)
+    end
+    second_of_two(fill, cut)
+    expect(Vestry::Records::Limb.where(tag: "N").get(:gone_on)).to eq today - 20
+  end
+
   it "has a bare stretch bare again once, whoever else plans it again" do
     site = Vestry::Deeds::MarkSite.call(made.limb.tree, { tag: "N", at_mm: 700.0, bearing_deg: 90.0 }, by: "Orla")
     graft = Vestry::Deeds::FillSite.call(site, { grafted_on: today - 20, technique: "side-bark", stub_mm: 150.0,
