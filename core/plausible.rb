@@ -16,7 +16,8 @@ module Vestry
       #
       # @param length [Numeric] mm
       def slipped?(name, length, rulebook: Rulebook.shipped)
-        name == "fork" && length.positive? && length < rulebook.value("plausible.fork_nearest")
+        nearest = rulebook.value_or_nil("plausible.#{name}_nearest")
+        !nearest.nil? && length.positive? && length < nearest
       end
     end
   end

@@ -15,7 +15,8 @@ module Vestry
           # Whoever cuts that limb off meanwhile is waited for.
           site.limb&.locked
           same = Records::Graft.sent_as(site.orchard_id, values[:client_key]) and next same
-          raise Records::Missing if site.locked.hidden_at || !site.stands?
+          site = site.locked
+          raise Records::Missing if site.hidden_at || !site.stands?
 
           limb = grown(site, limb(site, values), by)
           graft = LogGraft.call(limb, values.merge(cut_mm: nil), by: by, today: today, bundle: bundle)

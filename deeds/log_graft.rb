@@ -60,10 +60,7 @@ module Vestry
 
       # What grew beyond the cut went with it, and the bare stretches there.
       def self.fell(limb, graft, by)
-        Records::Site.on_wood_above(limb, graft.head_cut_mm).each do |site|
-          Ledger.hide(site, by: by, why: Records::Site::CUT_OFF)
-        end
-        limb.top_from(graft.head_cut_mm).each do |each|
+        [*limb.top_from(graft.head_cut_mm), *Records::Site.on_wood_above(limb, graft.head_cut_mm)].each do |each|
           Ledger.change(each, { gone_on: graft.grafted_on }, by: by, why: "cut off with limb #{limb.tag}")
         end
       end
@@ -71,35 +68,31 @@ module Vestry
       # Of a graft that is taken away: what was said to have gone with its limb's top stands again, but for what came
       # off that day by itself, or by another graft.
       def self.stand_again(graft, by)
-        stretches_again(graft, by)
-        up = cut_off_by(graft)
+        return if graft.head_cut_mm.nil?
+
+        went = went_with(graft)
+        Records::Site.gone_with(graft.limb, graft.grafted_on).each { |site| stand(site, graft, by) if went[site.at_mm] }
+        up = graft.limb.children.select { |each| went[each.fork_mm] }
         until up.empty?
           up = up.select { |each| each.gone_on == graft.grafted_on && !Records::LimbEvent.taken_off?(each) }
-          up.each do |each|
-            Ledger.change(each, { gone_on: nil }, by: by, why: "the graft on #{graft.limb.tag} was taken away")
-          end
+          up.each { |each| stand(each, graft, by) }
           up = up.flat_map(&:children)
         end
       end
 
-      def self.stretches_again(graft, by)
-        cuts = Records::Graft.made_on(graft.limb, graft.grafted_on).filter_map(&:head_cut_mm)
-        Records::Site.cut_off_from(graft.limb, graft.head_cut_mm, cuts.min).each do |site|
-          Ledger.restore(site, by: by, why: "the graft on #{graft.limb.tag} was taken away")
-        end
+      def self.stand(row, graft, by)
+        Ledger.change(row, { gone_on: nil }, by: by, why: "the graft on #{graft.limb.tag} was taken away")
       end
 
-      # What leaves its limb beyond its cut, and beyond no other's that was made that day.
-      def self.cut_off_by(graft)
-        return [] if graft.head_cut_mm.nil?
-
+      # Whether a place on its limb is beyond its cut, and beyond no other's that was made that day.
+      #
+      # @return [Proc] of mm from the fork
+      def self.went_with(graft)
         others = Records::Graft.made_on(graft.limb, graft.grafted_on).filter_map(&:head_cut_mm)
-        graft.limb.children.select do |each|
-          each.fork_mm >= graft.head_cut_mm && others.none? { |cut| each.fork_mm >= cut }
-        end
+        ->(at_mm) { at_mm >= graft.head_cut_mm && others.none? { |cut| at_mm >= cut } }
       end
 
-      private_class_method :again!, :cut_off_by, :stretches_again
+      private_class_method :again!, :stand, :went_with
     end
   end
 end

@@ -43,14 +43,6 @@ module Vestry
           .order(Sequel.desc(:id)).get(%i[who account_id])
       end
 
-      # Why a row was last changed, hidden or brought back.
-      #
-      # @return [String, nil]
-      def last_why(orchard_id, table, row_id)
-        DB[:history].where(orchard_id: orchard_id, table_name: table.to_s, row_id: row_id)
-          .order(Sequel.desc(:id)).get(:why)
-      end
-
       # Rows whose last change these days was made for that reason, each with what it was before.
       #
       # @return [Hash{Integer=>Hash}]

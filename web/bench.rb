@@ -25,6 +25,12 @@ module Vestry
         length(:stub) || Core::Plan::Methods.drawn_stock(technique, planned_mm, @orchard.rulebook)
       end
 
+      # Where its limb is cut off for it, as typed or planned; nil where the head stays on.
+      def head_cut_mm
+        book = @orchard.rulebook
+        (length(:cut, book.value("plausible.cut")) || limb.planned&.place_mm) if book.heads?(technique)
+      end
+
       def scion_mm = length(:scion) || @given.first&.diameter_mm&.to_f || wanted || pencil
       def count = @reading.shown(:sticks).to_i.clamp(1, 5)
       def labels = @given.map(&:label)
@@ -37,9 +43,9 @@ module Vestry
 
       private
 
-      def length(name)
+      def length(name, range = [2, 2000])
         mm = Core::Measure.parse(@reading.shown(name).to_s[0, 40], units: @orchard.units).mm
-        mm if mm.between?(2, 2000)
+        mm if mm.between?(*range)
       rescue Core::BadInput
         nil
       end

@@ -16,9 +16,12 @@ module Vestry
       #
       # @param planned [Hash{Integer=>PlanLimb}, nil] what is decided on its tree by limb, where that was read already
       # @return [PlanLimb, nil]
-      def comes_off_with(planned = nil)
+      def comes_off_with(planned = @decided&.call)
         site.limb && PlanLimb.cut_below_place(site.limb, site.at_mm, planned)
       end
+
+      # Tells what is decided on its tree, where it was read for many at once.
+      attr_writer :decided
 
       # What a plan says of a bare stretch.
       def self.of(plan, site) = first(plan_id: plan.id, site_id: site.id)

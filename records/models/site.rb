@@ -10,35 +10,24 @@ module Vestry
       many_to_one :limb
 
       # The same as +stands?+, asked of the database: of sites, with the limbs they are on where they are on one.
-      STANDS = Sequel.|({ Sequel[:sites][:limb_id] => nil },
-                        Sequel.&({ Sequel[:limbs][:gone_on] => nil, Sequel[:limbs][:hidden_at] => nil },
-                                 Sequel.|({ Sequel[:limbs][:length_mm] => nil },
-                                          Sequel[:sites][:at_mm] <= Sequel[:limbs][:length_mm])))
+      STANDS = Sequel.&({ Sequel[:sites][:gone_on] => nil },
+                        Sequel.|({ Sequel[:sites][:limb_id] => nil },
+                                 Sequel.&({ Sequel[:limbs][:gone_on] => nil, Sequel[:limbs][:hidden_at] => nil },
+                                          Sequel.|({ Sequel[:limbs][:length_mm] => nil },
+                                                   Sequel[:sites][:at_mm] <= Sequel[:limbs][:length_mm]))))
 
       # The one that a limb began in, out of sight since.
       def self.filled_by(limb)
         exclude(hidden_at: nil).where(tree_id: limb.tree_id, tag: limb.tag, at_mm: limb.fork_mm).order(:id).last
       end
 
-      # Why one is out of sight whose wood came off when its limb was cut to be grafted.
-      CUT_OFF = "its wood was cut off for a graft"
-
-      # Those in sight that a cut takes off.
+      # Those that a cut takes off.
       #
       # @param at_mm [Numeric] where the limb is cut, from its fork
-      def self.on_wood_above(limb, at_mm) = in_sight.where(limb_id: limb.id) { self.at_mm >= at_mm }.all
+      def self.on_wood_above(limb, at_mm) = in_sight.where(limb_id: limb.id, gone_on: nil) { self.at_mm >= at_mm }.all
 
-      # Those that went with a cut, up to where another that was made that day would have taken them.
-      #
-      # @param at_mm [Numeric, nil] where the limb was cut; nil where no head came off
-      # @param to_mm [Numeric, nil]
-      def self.cut_off_from(limb, at_mm, to_mm)
-        return [] if at_mm.nil?
-
-        gone = exclude(hidden_at: nil).where(limb_id: limb.id, tree_id: limb.tree_id) { self.at_mm >= at_mm }
-        gone = gone.where { self.at_mm < to_mm } if to_mm
-        gone.all.select { |site| HistoryLog.last_why(limb.orchard_id, :sites, site.id) == CUT_OFF }
-      end
+      # Those that went with the top of their limb on a day.
+      def self.gone_with(limb, day) = in_sight.where(limb_id: limb.id, gone_on: day).all
 
       # The one in sight that is where a limb began.
       def self.bare_at(limb) = in_sight.first(tree_id: limb.tree_id, tag: limb.tag, at_mm: limb.fork_mm)
@@ -48,9 +37,9 @@ module Vestry
       # @return [Limb, nil]
       def grown_before = Limb.exclude(gone_on: nil, hidden_at: nil).first(tree_id: tree_id, tag: tag)
 
-      # Whether the limb it is on stands, and reaches so far.
+      # Whether its wood was not cut off, and the limb it is on stands and reaches so far.
       def stands?
-        return true unless limb
+        return gone_on.nil? if gone_on || limb.nil?
 
         limb.gone_on.nil? && !limb.hidden? && (limb[:length_mm].nil? || at_mm <= limb[:length_mm])
       end

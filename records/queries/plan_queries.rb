@@ -83,10 +83,17 @@ module Vestry
         branches = rows.select { |row| row.limb.parent_id }
         return {} if branches.empty?
 
-        plans = plans_in_use(orchard).where(tree_id: branches.map { |row| row.limb.tree_id }.uniq)
-        planned = PlanLimb.in_sight.where(plan_id: plans.select(Sequel[:plans][:id]))
-          .eager(limb: { grafts: %i[visits tallies] }).as_hash(:limb_id)
+        planned = decided_on(orchard, branches.map { |row| row.limb.tree_id }.uniq)
         branches.to_h { |row| [row.id, PlanLimb.cut_below(row.limb, planned)] }.compact
+      end
+
+      # What is decided on some trees, by limb.
+      #
+      # @return [Hash{Integer=>PlanLimb}]
+      def decided_on(orchard, trees)
+        plans = plans_in_use(orchard).where(tree_id: trees)
+        PlanLimb.in_sight.where(plan_id: plans.select(Sequel[:plans][:id])).eager(limb: { grafts: %i[visits tallies] })
+          .as_hash(:limb_id)
       end
 
       # PlanLimb#place_gone? says of one that it is not so.

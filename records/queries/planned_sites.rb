@@ -15,7 +15,7 @@ module Vestry
       # @return [Array<PlanSite>] each with its site, that site's tree, and its variety
       def waiting(orchard, season, trees: nil)
         rows = of(orchard).where(Sequel[:plan_sites][:season] <= season).limit(MOST)
-        (trees ? rows.where(Sequel[:sites][:tree_id] => trees) : rows).all
+        read(orchard, trees ? rows.where(Sequel[:sites][:tree_id] => trees) : rows)
       end
 
       # Those that want wood of a season: its own, and while it is planned those left over from earlier ones. When the
@@ -55,7 +55,14 @@ module Vestry
         else of(orchard).where(of_season => season)
         end
       end
-      private_class_method :of, :wanting
+
+      # What is cut off below any of them is read once for all.
+      def read(orchard, rows)
+        found, decided = rows.all, nil
+        of_trees = -> { decided ||= PlanQueries.decided_on(orchard, found.map { |row| row.site.tree_id }.uniq) }
+        found.each { |row| row.decided = of_trees }
+      end
+      private_class_method :of, :wanting, :read
     end
   end
 end

@@ -305,9 +305,11 @@ module Vestry
 
       # Bare stretches to be filled on wood that is to be cut off.
       def stretches_coming_off
-        rows = @tree.plan ? @tree.plan.plan_sites.reject(&:hidden?) : []
-        rows.select { |row| row.site.stands? && !row.site.hidden? && row.comes_off_with(@planned) }.map do |row|
-          { limb: row.site.limb_id, tag: row.site.tag, comes_off: row.comes_off_with(@planned).cut_below_facts }
+        standing = @tree.standing_sites.map(&:id)
+        rows = @tree.plan ? @tree.plan.plan_sites.select { |row| !row.hidden? && standing.include?(row.site_id) } : []
+        rows.filter_map do |row|
+          with = row.comes_off_with(@planned)
+          { limb: row.site.limb_id, tag: row.site.tag, comes_off: with.cut_below_facts } if with
         end
       end
 

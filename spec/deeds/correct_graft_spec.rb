@@ -69,17 +69,19 @@ RSpec.describe Vestry::Deeds::CorrectGraft do
                                    by: "Orla")
     end
     Vestry::Deeds::Hide.call(away, by: "Orla", why: "marked by mistake")
-    standing = -> { [low, high, away].map { |site| Vestry::Records::Site[site.id].hidden? } }
+    standing = lambda do
+      [low, high, away].map { |site| Vestry::Records::Site[site.id].then { |row| row.stands? && !row.hidden? } }
+    end
     cut = lambda do |at|
       correct({ cut_mm: at }, row: made.reload)
       standing.call
     end
     expect([cut[301.0], cut[300.0], cut[1000.0], cut[500.0]])
-      .to eq [[false, true, true], [true, true, true], [false, false, true], [false, true, true]]
+      .to eq [[true, false, false], [false, false, false], [true, true, false], [true, false, false]]
     Vestry::Deeds::Hide.call(made.refresh, by: "Orla")
-    expect(standing.call).to eq [false, false, true]
+    expect(standing.call).to eq [true, true, false]
     Vestry::Deeds::Hide.undo(made.refresh, by: "Orla")
-    expect(standing.call).to eq [false, true, true]
+    expect(standing.call).to eq [true, false, false]
     expect { Vestry::Deeds::FillSite.call(high.refresh, { grafted_on: World::TODAY }, by: "Orla", today: World::TODAY) }
       .to raise_error Vestry::Records::Missing
   end

@@ -155,41 +155,36 @@ RSpec.describe "Two at once" do
     expect(Vestry::Records::Stick.where(bundle_id: bundle.id).select_order_map(:wound_id)).to eq wounds.map(&:id).sort
   end
 
-  it "fills no bare stretch on wood that is cut off for a graft meanwhile, and leaves no limb standing there" do
-    stem = limb(made.limb.tree, "H", length_mm: 2000)
-    site = Vestry::Deeds::MarkSite.call(stem.tree, { tag: "N", limb_id: stem.id, at_mm: 900.0, bearing_deg: 90.0 },
-                                        by: "Orla")
-    set = { grafted_on: today - 20, variety_id: made.variety_id, grafter: "Orla", wrap: "stretch-tape", seal: "wax",
-            cover: "wax-only" }
-    cut = lambda do
-      Vestry::Deeds::LogGraft.call(stem, set.merge(technique: "rind", stub_mm: 60.0, cut_mm: 700, sticks: 2),
+  describe "on a limb with a bare stretch" do
+    let(:stem) { limb(made.limb.tree, "H", length_mm: 2000) }
+    let!(:site) do
+      Vestry::Deeds::MarkSite.call(stem.tree, { tag: "N", limb_id: stem.id, at_mm: 900.0, bearing_deg: 90.0 }, by: "Orla")
+    end
+
+    def set(**facts)
+      { grafted_on: today - 20, variety_id: made.variety_id, grafter: "Orla", stub_mm: 60.0, wrap: "stretch-tape",
+        seal: "wax", cover: "wax-only" }.merge(facts)
+    end
+
+    def cut
+      Vestry::Deeds::LogGraft.call(Vestry::Records::Limb[stem.id], set(technique: "rind", cut_mm: 700, sticks: 2),
                                    by: "Orla", today: today)
     end
-    fill = lambda do
-      Vestry::Deeds::FillSite.call(Vestry::Records::Site[site.id],
-                                   set.merge(technique: "side-bark", stub_mm: 60.0, sticks: 1), by: "Tam", today: today)
-    end
-    expect(second_of_two(cut, fill)).to be_a Vestry::Records::Missing
-    expect(Vestry::Records::Limb.where(tag: "N").count).to eq 0
-  end
 
-  it "takes off with its limb's top what was set into a bare stretch there meanwhile" do
-    stem = limb(made.limb.tree, "H", length_mm: 2000)
-    site = Vestry::Deeds::MarkSite.call(stem.tree, { tag: "N", limb_id: stem.id, at_mm: 900.0, bearing_deg: 90.0 },
-                                        by: "Orla")
-    set = { grafted_on: today - 20, variety_id: made.variety_id, grafter: "Orla", wrap: "stretch-tape", seal: "wax",
-            cover: "wax-only" }
-    fill = lambda do
-      Vestry::Deeds::FillSite.call(site, set.merge(technique: "side-bark", stub_mm: 60.0, sticks: 1), by: "Tam",
-                                                                                                      today: today)
+    def fill
+      Vestry::Deeds::FillSite.call(Vestry::Records::Site[site.id], set(technique: "side-bark", sticks: 1), by: "Tam",
+                                                                                                          today: today)
     end
-    cut = lambda do
-      Vestry::Deeds::LogGraft.call(Vestry::Records::Limb[stem.id],
-                                   set.merge(technique: "rind", stub_mm: 60.0, cut_mm: 700, sticks: 2), by: "Orla",
-                                                                                                        today: today)
+
+    it "fills none on wood that is cut off for a graft meanwhile, and leaves no limb standing there" do
+      expect(second_of_two(method(:cut), method(:fill))).to be_a Vestry::Records::Missing
+      expect(Vestry::Records::Limb.where(tag: "N").count).to eq 0
     end
-    second_of_two(fill, cut)
-    expect(Vestry::Records::Limb.where(tag: "N").get(:gone_on)).to eq today - 20
+
+    it "takes off with its top what was set into it meanwhile" do
+      second_of_two(method(:fill), method(:cut))
+      expect(Vestry::Records::Limb.where(tag: "N").get(:gone_on)).to eq today - 20
+    end
   end
 
   it "has a bare stretch bare again once, whoever else plans it again" do

@@ -94,6 +94,31 @@ RSpec.describe "A bare stretch" do
       .to raise_error(Vestry::Records::Missing)
   end
 
+  it "says on every page that its wood is to be cut off, and the limb's log says what its top takes with it" do
+    stem = limb(stock, "B", bearing_deg: 200, length_mm: 2400)
+    limb(stock, "C", bearing_deg: 20)
+    twig = limb(stock, "B1", parent_id: stem.id, fork_mm: 1500, girth_mm: 90)
+    graft(twig, variety_id: kind.id)
+    site = Vestry::Deeds::MarkSite.call(stock, { tag: "S", limb_id: stem.id, at_mm: 1000.0, bearing_deg: 90.0 },
+                                        by: "Orla")
+    Vestry::Deeds::DecideSite.call(site, { role: "work", technique: "side-bark", variety: kind.id }, by: "Orla",
+                                   season: 2026)
+    enter person("Orla Finch", steward: here)
+    pages = ["plan/trees/#{stock.id}", "graft", "graft/sites/#{site.id}"]
+    off = /S comes off with B, which is to be cut at 900 mm, below it, in 2026/
+    told = -> { pages.map { |page| (open(page) && said).match?(off) } }
+    expect(told.call).to eq [false] * 3
+    Vestry::Deeds::DecideLimb.call(stem, { role: "work", technique: "rind", cut: 900.0, variety: kind.id,
+                                           season: 2026, against_reason: "B1 is not wanted" }, by: "Orla", season: 2026)
+    expect(told.call).to eq [true] * 3
+    # As it was planned, or as the address has it cut elsewhere.
+    taken = ->(query) { open("graft/limbs/#{stem.id}#{query}") && said[/Cut at [\d.]+ m?m, B takes with it [^.]+\./] }
+    grafted = "the graft of #{kind.name} on B1"
+    expect([taken[""], taken["?cut=1200"], taken["?cut=1600"], taken["?technique=tongued-side"]])
+      .to eq ["Cut at 900 mm, B takes with it #{grafted} and the bare stretch S.",
+              "Cut at 1.20 m, B takes with it #{grafted}.", nil, nil]
+  end
+
   it "is as thick as it was measured, which its method has to work and its log begins with" do
     limb(stock, "B", bearing_deg: 200)
     enter person("Orla Finch", steward: here)

@@ -150,10 +150,15 @@ RSpec.describe "Undoing what was just done" do
   it "takes back what was recorded: limbs, a graft with its sticks, a visit, a count, a look at bark, what happened" do
     there_and_back("/survey/trees/#{stock.id}/lines", lines: "C n girth 210 long 2000 from 1200\nC1 on C 60 girth 90",
                                                       what: "keep")
+    # With what comes off for it.
+    limb(stock, "A1", parent_id: first.id, fork_mm: 1400, girth_mm: 90)
+    stretch = Vestry::Deeds::MarkSite.call(stock, { tag: "S1", limb_id: first.id, at_mm: 1500.0, bearing_deg: 90.0 },
+                                           by: "Orla Finch")
     there_and_back("/graft/limbs/#{first.id}", grafted_on: "2026-05-17", technique: "rind", variety: kind.id.to_s,
                                                stub: "60", cut: "900", sticks: "2", bundle: bundle.id.to_s,
                                                wrap: "stretch-tape", seal: "wax", cover: "wax-only",
                                                grafter: "Orla Finch")
+    expect(stretch.refresh.gone_on).to eq Date.new(2026, 5, 17)
     there_and_back("/tend/grafts/#{made.id}/visits", seen_on: "2026-05-17", buds: "swelling")
     there_and_back("/tally/grafts/#{made.id}", tallied_on: "2026-05-17", alive: "no")
     there_and_back("/slip/trees/#{stock.id}/seen", slipping: "yes")
