@@ -158,7 +158,8 @@ RSpec.describe "Two at once" do
   describe "on a limb with a bare stretch" do
     let(:stem) { limb(made.limb.tree, "H", length_mm: 2000) }
     let!(:site) do
-      Vestry::Deeds::MarkSite.call(stem.tree, { tag: "N", limb_id: stem.id, at_mm: 900.0, bearing_deg: 90.0 }, by: "Orla")
+      Vestry::Deeds::MarkSite.call(stem.tree, { tag: "N", limb_id: stem.id, at_mm: 900.0, bearing_deg: 90.0 },
+                                   by: "Orla")
     end
 
     def set(**facts)
