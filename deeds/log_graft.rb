@@ -72,12 +72,13 @@ module Vestry
 
         went = went_with(graft)
         Records::Site.gone_with(graft.limb, graft.grafted_on).each { |site| stand(site, graft, by) if went[site.at_mm] }
-        up = graft.limb.children.select { |each| went[each.fork_mm] }
-        until up.empty?
-          up = up.select { |each| each.gone_on == graft.grafted_on && !Records::LimbEvent.taken_off?(each) }
-          up.each { |each| stand(each, graft, by) }
-          up = up.flat_map(&:children)
-        end
+        branches_again(graft.limb.children.select { |each| went[each.fork_mm] }, graft, by)
+      end
+
+      def self.branches_again(limbs, graft, by)
+        up = limbs.select { |each| each.gone_on == graft.grafted_on && !Records::LimbEvent.taken_off?(each) }
+        up.each { |each| stand(each, graft, by) }
+        branches_again(up.flat_map(&:children), graft, by) if up.any?
       end
 
       def self.stand(row, graft, by)
@@ -92,7 +93,7 @@ module Vestry
         ->(at_mm) { at_mm >= graft.head_cut_mm && others.none? { |cut| at_mm >= cut } }
       end
 
-      private_class_method :again!, :stand, :went_with
+      private_class_method :again!, :branches_again, :stand, :went_with
     end
   end
 end
