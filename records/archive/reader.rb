@@ -54,7 +54,6 @@ module Vestry
         def settle
           TaskDone.rename(DB[:tasks_done].where(orchard_id: @orchard.id))
           Places.settle(@orchard)
-          LimbEvent.tell_grown(@orchard)
         end
 
         # Two that come at once under one name: the second is refused.

@@ -48,19 +48,6 @@ module Vestry
         in_sight.where(limb_id: limb.id, kind: SHORTER, left_mm: to_mm).where { happened_on >= from }.all
       end
 
-      # Tells of limbs that were shortened how long they grew, by what the first such event changed, where that is not
-      # told.
-      def self.tell_grown(orchard)
-        first = in_sight.where(orchard_id: orchard.id, kind: SHORTER)
-          .join(Sequel.lit("jsonb_array_elements(limb_events.changes) change ON true"))
-          .where(Sequel.lit("change->>'column' = 'length_mm' AND change->>'was' IS NOT NULL"))
-          .distinct(:limb_id).order(:limb_id, :happened_on, Sequel[:limb_events][:id])
-          .select_map([:limb_id, Sequel.lit("(change->>'was')::numeric").as(:was)])
-        first.each do |limb, was|
-          DB[:limbs].where(id: limb, whole_mm: nil).where { length_mm < was }.update(whole_mm: was)
-        end
-      end
-
       # When limbs were last headed back.
       #
       # @return [Hash{Integer=>Date}] by the limb's id

@@ -50,18 +50,6 @@ RSpec.describe Vestry::Deeds::RecordLimbEvent do
     expect(Vestry::Records::Limb[stock.id].values.slice(:length_mm, :whole_mm)).to eq(length_mm: 2400, whole_mm: nil)
   end
 
-  it "is told of a limb that came in without how long it grew, by the first event that stands" do
-    happens("broken", left_mm: 1800.0)
-    happens("headed", limb: Vestry::Records::Limb[stock.id], left_mm: 1000.0)
-    other = limb(standing, "B", length_mm: 900)
-    Vestry::DB[:limbs].update(whole_mm: nil)
-    Vestry::Records::LimbEvent.tell_grown(here)
-    expect([stock, other].map { |each| each.reload.whole_mm&.to_i }).to eq [2400, nil]
-    Vestry::DB[:limbs].where(id: stock.id).update(whole_mm: 3000)
-    Vestry::Records::LimbEvent.tell_grown(here)
-    expect(stock.reload.whole_mm).to eq 3000
-  end
-
   it "has a stub that broke below its graft worked again below the break" do
     stock.update(length_mm: 2400)
     made = graft(stock, grafted_on: Date.new(2026, 4, 20), cut_mm: 1800)
