@@ -8,6 +8,7 @@ module Vestry
       # @param values [Hash] +role+, +season+; for a limb to be worked also +cut+ (mm from the fork),
       #   +technique+, +variety+ (id), +practice+, +long+ (cut long in winter), +against_reason+
       # @param season [Integer] the one to plan for, where none is given or kept
+      #   What is left out stays as it is decided.
       # @return [Records::PlanLimb]
       # @raise [Refused] when the cut cannot be made there, or does not suit the method unexplained, or
       #   the stock refuses the variety
@@ -61,9 +62,23 @@ module Vestry
           kept = kept.merge(variety_id: values[:variety] &&
                             variety!(limb.orchard, values[:variety], limb.tree.species).id)
         end
-        return kept unless values[:technique] && values[:cut]
+        placed = with_place(values, row)
+        placed ? kept.merge(cut(limb, placed), after_lost(limb)) : kept
+      end
 
-        kept.merge(cut(limb, values), after_lost(limb))
+      # What is said of the cut and of the method with what is decided of them already; nil where nothing is said.
+      #
+      # @raise [Refused] where one of the two is said without the other, and that is not decided either
+      def self.with_place(values, row)
+        return if values.values_at(:technique, :cut, :practice, :long, :long_cut).none?
+
+        decided = values[:cut] ? {} : { cut: row&.cut_mm&.to_f, against_reason: row&.against_reason,
+                                        long: row&.long_cut_mm && true, long_cut: row&.long_cut_mm&.to_f }
+        all = { technique: row&.technique, **decided }.compact.merge(values.compact)
+        raise Refused, cut: ["is missing: a method is kept with its place"] unless all[:cut]
+        raise Refused, technique: ["is missing: a place is kept with its method"] unless all[:technique]
+
+        all
       end
 
       # Where it was to be cut for a graft is not where it comes off, or is headed back.
@@ -201,7 +216,7 @@ module Vestry
 
         "; #{Core::Measure.say(found[:from_mm], units)} to #{Core::Measure.say(found[:to_mm], units)} is clear"
       end
-      private_class_method :columns, :uncut, :cut, :timing, :long_cut, :check_cut, :against, :keep_done, :broken,
+      private_class_method :columns, :uncut, :with_place, :cut, :timing, :long_cut, :check_cut, :against, :keep_done, :broken,
                            :inside, :after_lost, :dead_there, :clear_words, :sawn_there?
     end
   end

@@ -35,6 +35,11 @@ module Vestry
       # What is decided, as it is read now; nil where nothing is.
       def role = planned&.role_in(@season)
 
+      # Whether what the form shows of a limb is decided; a place or a method may be proposed alone.
+      def decided?
+        !planned.nil? && (at_mm.nil? || !kept_mm.nil? || !Records::TreePlan::WORKED.include?(planned.role))
+      end
+
       # What the form shows before anything is typed.
       def current_values
         units = limb.orchard.units

@@ -55,10 +55,27 @@ RSpec.describe Vestry::Deeds::DecideLimb do
     expect(seen.values.slice(:closed, :bleeds, :slipping)).to eq(closed: false, bleeds: false, slipping: nil)
   end
 
-  it "keeps a role where a method is said without a place to cut, and a place without a method" do
-    [{ technique: "rind" }, { cut: 700.0 }].each do |half|
-      expect(season_of({ role: "work", season: 2026, **half })).to eq 2026
-      expect(fork.reload.planned.values.slice(:technique, :cut_mm, :stock_mm).values).to all(be_nil)
+  it "refuses a method without a place, and a place without a method, where the other is not decided" do
+    halves = { cut: [{ technique: "rind" }, { practice: "pair" }, { long: true }], technique: [{ cut: 700.0 }] }
+    halves.each do |missing, said|
+      said.each do |half|
+        expect { season_of({ role: "work", season: 2026, **half }) }
+          .to raise_error(Vestry::Deeds::Refused) { |e| expect(e.errors.keys).to eq [missing] }
+      end
     end
+    expect(fork.reload.planned).to be_nil
+  end
+
+  it "changes the method at the place that is decided, or the place of the method, and leaves the rest" do
+    decided = lambda do |**said|
+      described_class.call(fork.reload, { role: "work", **said }, by: "Orla", season: 2026)
+      fork.reload.planned.then { |row| [row.technique, row.cut_mm.to_f, row.long_cut_mm&.to_f, row.sticks] }
+    end
+    expect(decided[technique: "rind", cut: 900.0, practice: "single", long: true, long_cut: 1200.0])
+      .to eq ["rind", 900.0, 1200.0, 1]
+    expect(decided[technique: "bark", practice: "pair"]).to eq ["bark", 900.0, 1200.0, 2]
+    expect(decided[season: 2026]).to eq ["bark", 900.0, 1200.0, 2]
+    # A place that is said anew is said whole.
+    expect(decided[cut: 950.0, practice: "single"]).to eq ["bark", 950.0, nil, 1]
   end
 end

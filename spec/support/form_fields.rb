@@ -7,7 +7,11 @@ module FormFields
   # @param form [Nokogiri::XML::Element]
   # @return [Hash{String=>Object}]
   def fields(form)
-    form.css("input, select, textarea").each_with_object({}) do |each, sent|
+    # One that stands elsewhere on the page names its form.
+    every = form.document.css("input, select, textarea").select do |each|
+      each["form"] ? each["form"] == form["id"] : each.ancestors.include?(form)
+    end
+    every.each_with_object({}) do |each, sent|
       name = each["name"] or next
       if %w[submit button image file].include?(each["type"]) ||
         (%w[checkbox radio].include?(each["type"]) && each["checked"].nil?)

@@ -56,11 +56,30 @@ RSpec.describe "Forms of plan and wood, with what people mistype" do
       get path
       form = Nokogiri::HTML(page).css("form").find { |each| each["action"].end_with?("/plan/limbs/#{limb_id}") }
       before = row.reload.version
-      post form["action"], { **FormFields.fields(form), "technique" => "rind" }
+      post form["action"], FormFields.fields(form)
       [form.at_css("button.keep").text, row.reload.version - before, row.failed?(made.reload)]
     end
     expect(said).to eq [["Plan it again so", 1, false], ["Keep this plan", 0, false]]
     expect(row.values.slice(:season, :after_graft_on)).to eq(season: 2026, after_graft_on: made.grafted_on)
+  end
+
+  it "keeps the place and the method that it proposes where a limb was decided without, and misses a place taken out" do
+    limb = Vestry::Records::Limb[limb_id]
+    send_form("plan/limbs/#{limb_id}/role", role: "lift")
+    send_form("plan/limbs/#{limb_id}/role", role: "work")
+    row = limb.reload.planned
+    expect(row.cut_mm).to be_nil
+    sent = lambda do |**typed|
+      get "/o/maunder-hill/plan/trees/#{limb.tree_id}?limb=#{limb_id}"
+      form = Nokogiri::HTML(page).css("form").find { |each| each["action"].end_with?("/plan/limbs/#{limb_id}") }
+      shown = FormFields.fields(form)
+      post form["action"], { **shown, **typed }
+      [last_response.status, shown["technique"]]
+    end
+    status, shown = sent.call
+    expect([status, row.reload.technique, row.cut_mm.nil?]).to eq [302, shown, false]
+    expect { expect(sent.call("cut" => " ").first).to eq 422 }.not_to(change { row.reload.values })
+    expect(Nokogiri::HTML(page).css(".error").text).to include "is missing"
   end
 
   it "looks at a cut on the limb, however far off it the address says" do

@@ -27,6 +27,16 @@ module Vestry
                                practice: asked["practice"] || params["practice"], season: first_season)
         end
 
+        # What was typed of a limb. A form that found no place for its method says nothing of either.
+        #
+        # @raise [Deeds::Refused] where a place was shown and taken out, or another method was chosen without one
+        def typed_place(values, advice)
+          return values if values[:cut] || !Records::TreePlan::WORKED.include?(values[:role])
+          raise Deeds::Refused, cut: ["is missing"] if advice.at_mm || values[:technique] != advice.technique
+
+          values.except(:technique, :practice, :long, :long_cut)
+        end
+
         # Stubs of the season planned for whose wood does not reach, as faults of the plan.
         def wood_faults(plan)
           rows = plan.work.filter_map { |limb| plan.planned(limb) }.select { |row| row.season == plan.first_season }
