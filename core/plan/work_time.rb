@@ -36,8 +36,11 @@ module Vestry
           { times: (weight + shares.sum) / (weight + shares.size), stubs: shares.size }
         end
 
-        # Whether it is out of reach from the ground.
-        def ladder?(height_mm, rulebook) = (height_mm || 0) > rulebook.value("reckoning.hours.from_ground")
+        # Whether it is out of reach from the ground, by more than a height is known.
+        def ladder?(height_mm, rulebook)
+          (height_mm || 0) > rulebook.value("reckoning.hours.from_ground") +
+            rulebook.value("reckoning.hours.height_known")
+        end
       end
     end
   end

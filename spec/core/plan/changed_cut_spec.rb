@@ -23,6 +23,6 @@ RSpec.describe Vestry::Core::Plan::WorkTime do
       .map { |path| book.value(path) }
     ground = book.value("reckoning.hours.from_ground")
     told = ->(sticks, height) { described_class.minutes("rind", sticks, height, book) }
-    expect([told[1, nil], told[3, ground], told[3, ground + 1]]).to eq [own, own + 2 * more, own + 2 * more + ladder]
+    expect([told[1, nil], told[3, ground], told[3, ground + 11]]).to eq [own, own + 2 * more, own + 2 * more + ladder]
   end
 end

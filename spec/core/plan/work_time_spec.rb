@@ -13,6 +13,12 @@ RSpec.describe Vestry::Core::Plan::WorkTime do
     expect(pace(*[1.5] * 10_000)[:times]).to be_within(0.001).of(1.5)
   end
 
+  it "asks for a ladder where a stub is above the eyes by more than its height is known" do
+    expect([nil, 1799.6, 1800.0, 1800.1, 1810.0, 1811.0].map { |mm| described_class.ladder?(mm, book) })
+      .to eq [false, false, false, false, false, true]
+    expect([1800.1, 1811.0].map { |mm| described_class.minutes("inlay", 1, mm, book) }).to eq [35, 43]
+  end
+
   it "leaves out what was a pause, or was pressed afterwards" do
     expect(pace(0.1, 9)).to eq(times: 1.0, stubs: 0)
     expect(pace(0.25, 4)[:stubs]).to eq 2
