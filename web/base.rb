@@ -103,9 +103,11 @@ module Vestry
 
         # Why a deed was not taken, for the outbox.
         def refusal(errors)
-          refusal_in(errors.map { |name, words| told_of(name, Array(words).join("; ")).chomp(".") }
-            .join(". ").concat("."))
+          refusal_in(errors.map { |name, words| ended(told_of(name, Array(words).join("; "))) }.join(" "))
         end
+
+        # A question ends as it was asked.
+        def ended(words) = words.match?(/[.?!]\z/) ? words : "#{words}."
 
         # A sentence stands for itself; a few words are those of their field.
         def told_of(name, words) = words.match?(/\A[[:upper:]“]/) ? words : "#{name.to_s.tr('_', ' ')}: #{words}"

@@ -49,6 +49,12 @@ RSpec.describe "Receipts for a phone's outbox" do
     expect(Vestry::Records::Graft.where(client_key: key).count).to eq 0
   end
 
+  it "asks as a question what the hand is to settle" do
+    send_deed(deed)
+    told = JSON.parse(send_deed(deed.merge(client_key: SecureRandom.uuid)).body)["refused"]
+    expect(told).to match(/was logged on that day already: .+ by Gus\. Is this another graft\?\z/)
+  end
+
   it "gives none without a token, nor to someone signed out, nor to a viewer" do
     expect(send_deed(deed, with: "guess").status).to eq 403
     clear_cookies
