@@ -101,9 +101,11 @@ module Vestry
           end
 
           short = sheet.cards.count { |card| card.short.positive? }
+          left = sheet.cards.count { |card| card.row.undone_on == sheet.day }
           "#{counted(sheet.cards.size, 'stub')} on #{counted(sheet.trees.size, 'tree')} for #{day(sheet.day)}, " \
           "about #{hours(sheet.minutes)} hours of " \
-          "work#{"; #{counted(short, 'stub')} without all #{short == 1 ? 'its' : 'their'} sticks" if short.positive?}."
+          "work#{"; #{counted(short, 'stub')} without all #{short == 1 ? 'its' : 'their'} sticks" if short.positive?}" \
+          "#{"; #{counted(left, 'stub')} left that day" if left.positive?}."
         end
 
         # What is set next, in one breath.
