@@ -47,7 +47,8 @@ RSpec.describe "A grafting day" do
     expect(Vestry::Records::PlanLimb[row.id]).to have_attributes(role: "work", undone_on: today,
         undone_why: "bark tore")
     expect(Vestry::DB[:crew_fixed].count).to eq 0
-    said = ->(day) { Vestry::Web::Headline.new(here, today).sheet(sheet(day)) }
+    sheet = ->(day) { Vestry::Records::DaySheet.new(here, today, day) }
+    said = ->(day) { Vestry::Web::Headline.new(here, today).sheet(sheet[day]) }
     expect([today, today + 1].map { |day| said[day][/; 1 stub left that day/] }).to eq ["; 1 stub left that day", nil]
   end
 
