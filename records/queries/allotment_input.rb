@@ -56,7 +56,7 @@ module Vestry
 
       def trees
         @trees ||= planned.values.group_by { |row| row.limb.tree_id }.map do |id, rows|
-          plan = TreePlan.new(in_full.fetch(id), @today)
+          plan = TreePlan.new(in_full.fetch(id), @today).as_decided
           limbs = rows.map { |row| limb(plan, row) }
           { id: id, worth: (plan.tree.plan&.new_worth || 1).to_f, limbs: limbs, cap: cap(plan, limbs) }
         end

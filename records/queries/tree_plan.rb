@@ -13,13 +13,15 @@ module Vestry
       # @param today [Date]
       # @param school [String, nil] in place of the plan's own
       # @param planned [Array<PlanLimb>] what is decided, in place of the plan in use
-      def initialize(tree, today, school: nil, planned: tree.plan&.plan_limbs || [])
+      # @param standing [Array<Integer>] limbs, by id, that stand as they are while nothing is decided of them
+      def initialize(tree, today, school: nil, planned: tree.plan&.plan_limbs || [], standing: [])
         @tree = tree
         @orchard = tree.orchard
         @today = today
         @limbs = tree.standing_limbs
         @school = school || tree.school
         @planned = planned.to_h { |each| [each.limb_id, each] }
+        @standing = standing
         @head = CoreInputs.head(tree)
         @outlooks = {}
       end
@@ -30,8 +32,23 @@ module Vestry
       def decided?(limb) = @planned.key?(limb.id)
       def decided_any? = @planned.any?
 
+      # The same once anything is decided: the other limbs stand as they are, and are neither worked nor taken off.
+      #
+      # @param looked_at [Limb, nil] one that counts with the role it offers itself for all the same
+      # @return [TreePlan] this one, where there is no other limb
+      def as_decided(looked_at = nil)
+        (@as_decided ||= {})[looked_at&.id] ||= begin
+          rest = decided_any? ? @limbs.reject { |limb| decided?(limb) || limb.id == looked_at&.id }.map(&:id) : []
+          rest == @standing ? self :
+            TreePlan.new(@tree, @today, school: @school, planned: @planned.values, standing: rest)
+        end
+      end
+
       # Decided, else as the limb offers itself. Branches go with their limb unless decided.
-      def role(limb) = @planned[limb.id]&.role_in(first_season) || @head[:candidates][limb.id]&.fetch(:role)
+      def role(limb)
+        @planned[limb.id]&.role_in(first_season) ||
+          (@head[:candidates][limb.id]&.fetch(:role) unless @standing.include?(limb.id))
+      end
       def reasons(limb) = @head[:candidates][limb.id]&.fetch(:reasons) || []
       def season(limb) = @planned[limb.id]&.season || first_season
       def outlook(limb)
@@ -156,8 +173,8 @@ module Vestry
         return [] unless any?
 
         Core::Plan::Soundness.of(limbs: @limbs.map { |limb| fact(limb) } + gone_facts, nurses_wanted: nurses_wanted,
-                                 cap: @tree.plan&.cap&.to_f, removed: decided_any? ? removed_by_season : {},
-                                 vigour: hardest,
+                                 cap: @tree.plan&.cap&.to_f,
+                                 removed: decided_any? ? as_decided.removed_by_season : {}, vigour: hardest,
                                  few: @orchard.rulebook.practice("varieties", @school) == "few",
                                  trained: @tree.trained?, wounds: wounds, stretches: stretches_coming_off,
                                  rulebook: @orchard.rulebook)
@@ -172,7 +189,11 @@ module Vestry
       end
 
       # The season whose shoots are driven hardest; nil while nothing is decided.
-      def hardest = decided_any? ? seasons.map { |each| vigour(each) }.max_by { |each| each[:shoot_mm] } : nil
+      def hardest
+        return unless decided_any?
+
+        as_decided.then { |it| it.seasons.map { |each| it.vigour(each) }.max_by { |each| each[:shoot_mm] } }
+      end
 
       # What is to be minded about a limb before it is cut.
       #

@@ -11,7 +11,7 @@ module Vestry
         @tree = tree
         @today = today
         @orchard = tree.orchard
-        @plan = TreePlan.new(tree, today)
+        @plan = TreePlan.new(tree, today).as_decided
       end
 
       attr_reader :plan

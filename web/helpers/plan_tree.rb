@@ -14,7 +14,7 @@ module Vestry
           plan = Records::TreePlan.new(tree, today)
           erb limb ? :"plan/limb" : :"plan/tree",
               locals: { tree: tree, limb: limb, advice: advice, reading: reading, plan: plan,
-                        faults: plan.faults + wood_faults(plan), after: after_season(plan),
+                        faults: plan.faults + wood_faults(plan), after: after_season(plan.as_decided),
                         cap: params.key?("cap") ? @cap : tree.plan&.cap&.to_f,
                         site: site, site_reading: site_reading, errors: errors,
                         now: limb ? line.limb(limb) : line.tree(tree) }
