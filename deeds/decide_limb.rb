@@ -216,8 +216,8 @@ module Vestry
 
         "; #{Core::Measure.say(found[:from_mm], units)} to #{Core::Measure.say(found[:to_mm], units)} is clear"
       end
-      private_class_method :columns, :uncut, :with_place, :cut, :timing, :long_cut, :check_cut, :against, :keep_done, :broken,
-                           :inside, :after_lost, :dead_there, :clear_words, :sawn_there?
+      private_class_method :columns, :uncut, :with_place, :cut, :timing, :long_cut, :check_cut, :against, :keep_done,
+                           :broken, :inside, :after_lost, :dead_there, :clear_words, :sawn_there?
     end
   end
 end
