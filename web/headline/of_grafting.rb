@@ -100,13 +100,23 @@ module Vestry
                    "#{": #{counted_are(made, 'graft')} made" if made.positive?}."
           end
 
-          short = sheet.cards.count { |card| card.short.positive? }
-          left = sheet.cards.count { |card| card.row.undone_on == sheet.day }
           "#{counted(sheet.cards.size, 'stub')} on #{counted(sheet.trees.size, 'tree')} for #{day(sheet.day)}, " \
-          "about #{hours(sheet.minutes)} hours of " \
-          "work#{"; #{counted(short, 'stub')} without all #{short == 1 ? 'its' : 'their'} sticks" if short.positive?}" \
-          "#{"; #{counted(left, 'stub')} left that day" if left.positive?}."
+            "about #{hours(sheet.minutes)} hours of work#{without_sticks(sheet)}#{left_undone(sheet)}."
         end
+
+        # Stubs of a day for which the wood does not reach.
+        def without_sticks(sheet)
+          short = sheet.cards.count { |card| card.short.positive? }
+          "; #{counted(short, 'stub')} without all #{short == 1 ? 'its' : 'their'} sticks" if short.positive?
+        end
+
+        # Stubs that were left undone on their day.
+        def left_undone(sheet)
+          left = sheet.cards.count { |card| card.row.undone_on == sheet.day }
+          "; #{counted(left, 'stub')} left that day" if left.positive?
+        end
+
+        private :without_sticks, :left_undone
 
         # What is set next, in one breath.
         def bench(limb)
