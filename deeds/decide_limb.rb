@@ -6,9 +6,9 @@ module Vestry
     # grafted and lives stays as it was done.
     module DecideLimb
       # @param values [Hash] +role+, +season+; for a limb to be worked also +cut+ (mm from the fork),
-      #   +technique+, +variety+ (id), +practice+, +long+ (cut long in winter), +against_reason+
+      #   +technique+, +variety+ (id), +practice+, +long+ (cut long in winter), +against_reason+; what is left out
+      #   stays as it is decided
       # @param season [Integer] the one to plan for, where none is given or kept
-      #   What is left out stays as it is decided.
       # @return [Records::PlanLimb]
       # @raise [Refused] when the cut cannot be made there, or does not suit the method unexplained, or
       #   the stock refuses the variety

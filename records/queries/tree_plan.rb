@@ -14,7 +14,9 @@ module Vestry
       # @param school [String, nil] in place of the plan's own
       # @param planned [Array<PlanLimb>] what is decided, in place of the plan in use
       # @param standing [Array<Integer>] limbs, by id, that stand as they are while nothing is decided of them
-      def initialize(tree, today, school: nil, planned: tree.plan&.plan_limbs || [], standing: [])
+      # @param head [Hash, nil] see CoreInputs.head, where it is known
+      def initialize(tree, today, school: nil, planned: tree.plan&.plan_limbs || [], standing: [],
+                     head: CoreInputs.head(tree))
         @tree = tree
         @orchard = tree.orchard
         @today = today
@@ -22,7 +24,7 @@ module Vestry
         @school = school || tree.school
         @planned = planned.to_h { |each| [each.limb_id, each] }
         @standing = standing
-        @head = CoreInputs.head(tree)
+        @head = head
         @outlooks = {}
       end
 
@@ -37,11 +39,11 @@ module Vestry
       # @param looked_at [Limb, nil] one that counts with the role it offers itself for all the same
       # @return [TreePlan] this one, where there is no other limb
       def as_decided(looked_at = nil)
-        (@as_decided ||= {})[looked_at&.id] ||= begin
-          rest = decided_any? ? @limbs.reject { |limb| decided?(limb) || limb.id == looked_at&.id }.map(&:id) : []
-          rest == @standing ? self :
-            TreePlan.new(@tree, @today, school: @school, planned: @planned.values, standing: rest)
-        end
+        rest = decided_any? ? @limbs.reject { |limb| decided?(limb) || limb.id == looked_at&.id }.map(&:id) : []
+        return self if rest == @standing
+
+        (@as_decided ||= {})[rest] ||= TreePlan.new(@tree, @today, school: @school, planned: @planned.values,
+                                                    standing: rest, head: @head)
       end
 
       # Decided, else as the limb offers itself. Branches go with their limb unless decided.
