@@ -8,8 +8,8 @@ module Vestry
         WORKED = %w[work later backup].freeze
         # In the order a steward must deal with them.
         ORDER = %w[plan_all_lifted plan_nothing_worked plan_trunk_bare plan_refused plan_protected plan_limb_gone
-                   plan_cut_beyond plan_comes_off plan_measured_anew plan_no_cut plan_overdue plan_over_cap
-                   plan_only_limb plan_no_nurse plan_long_shoots plan_overtopped plan_nurse_too_strong
+                   plan_cut_beyond plan_comes_off plan_top_stays plan_measured_anew plan_no_cut plan_overdue
+                   plan_over_cap plan_only_limb plan_no_nurse plan_long_shoots plan_overtopped plan_nurse_too_strong
                    plan_all_arms plan_strong_high plan_weak_low plan_many_varieties plan_doubtful plan_delayed].freeze
 
         module_function
@@ -19,7 +19,9 @@ module Vestry
         #   +compatibility+ ({value, why, delayed}), +variety+, +unpermitted+ (protected, with no permission recorded),
         #   +length_mm+, +cut_mm+, +conflict+ (limits without a place to cut), +stock_then_mm+, +stock_now_mm+,
         #   +overdue+ (its season is over); and of any that stands on wood to be cut off +comes_off+: +with+ (the tag of
-        #   the limb that is cut below it), +cut_mm+ (nil where all of that one comes off) and +season+
+        #   the limb that is cut below it), +cut_mm+ (nil where all of that one comes off) and +season+; of one whose
+        #   top is to come off and cannot yet +stays+: +heir+ (the tag of the branch that takes over) and +state+ (gone,
+        #   lost, unworked or waiting)
         # @param nurses_wanted [Integer] by the school
         # @param cap [Float, nil] the most of the head one season may take
         # @param removed [Hash{Integer=>Float}] share of the head taken, by season
@@ -40,7 +42,7 @@ module Vestry
           found = stripped + whole(limbs, decided, nurses_wanted) + cap_faults(cap, removed, limbs)
           found.concat(driven(vigour, limbs, rulebook))
           found.concat(decided.flat_map { |limb| about(limb, rulebook) }, comes_off(limbs), stretches_off(stretches),
-                       family(limbs, few, rulebook), arms(limbs, trained))
+                       tops(decided), family(limbs, few, rulebook), arms(limbs, trained))
           found.sort_by.with_index { |fault, place| [ORDER.index(fault[:code]), place] }
         end
 
@@ -166,6 +168,13 @@ module Vestry
             .map { |each| { code: "plan_comes_off", limb: each[:id], tag: each[:tag], **each[:comes_off] } }
         end
 
+        # A top comes off once what takes over below it lives and grows.
+        def tops(limbs)
+          limbs.select { |each| each[:stays] && !each[:gone] }.map do |each|
+            { code: "plan_top_stays", limb: each[:id], tag: each[:tag], season: each[:season], **each[:stays] }
+          end
+        end
+
         def stretches_off(stretches)
           stretches.map do |each|
             { code: "plan_comes_off", limb: each[:limb], tag: each[:tag], stretch: true, **each[:comes_off] }
@@ -216,7 +225,7 @@ module Vestry
           [{ code: "plan_measured_anew", **named, was_mm: was, now_mm: is }]
         end
         private_class_method :whole, :only, :nurses, :many, :driven, :family, :misplaced, :arms, :cap_faults, :about,
-                             :kin, :place, :comes_off, :stretches_off, :lost_with?
+                             :kin, :place, :comes_off, :stretches_off, :tops, :lost_with?
       end
     end
   end

@@ -40,8 +40,23 @@ module Vestry
       # What is to be said of a limb that is not to be worked.
       #
       # @param planning [Integer] the season that is planned for now
-      # @return [Hash] +role+, +sawn_on+, +wood_for+ and +planning+
-      def unworked(planning) = { role: role, sawn_on: sawn_on, wood_for: wood_for(planning), planning: planning }
+      # @return [Hash] +role+, +sawn_on+, +wood_for+, +planning+ and what #top_stays says
+      def unworked(planning)
+        { role: role, sawn_on: sawn_on, wood_for: wood_for(planning), planning: planning, **top_stays(planning).to_h }
+      end
+
+      # Why the top of a limb is not to come off yet, above the branch that is to take over from it.
+      #
+      # @param planning [Integer] the season that is planned for now
+      # @return [Hash, nil] +heir+, the branch's tag, and +state+: gone, lost, or once its season is planned for
+      #   unworked or waiting; nil where nothing speaks against it
+      def top_stays(planning)
+        branch = taken_over_by or return
+
+        state = heir_state(branch)
+        { heir: branch.tag, state: state } unless state == "took" ||
+                                                  (%w[unworked waiting].include?(state) && season.to_i > planning)
+      end
 
       # The season whose grafts the shoots of a limb that is headed back are for: the one after it was cut, or is to be.
       #
@@ -96,6 +111,25 @@ module Vestry
 
       # Tells that, where it was read for many at once.
       attr_writer :cut_below
+
+      # The branch next below where the top of its limb is to come off, which was to be grafted and take over.
+      #
+      # @return [Limb, nil]
+      def taken_over_by
+        return unless role == "lift" && cut_mm && sawn_on.nil?
+
+        below = limb.children.select { |each| !each.hidden? && each.fork_mm && each.fork_mm < cut_mm }.max_by(&:fork_mm)
+        below if below && (below.graft || below.gone_on || TreePlan::WORKED.include?(below.planned&.role))
+      end
+
+      # What became of the graft by which a branch takes over.
+      def heir_state(branch)
+        return "gone" if branch.gone_on
+        return "unworked" if branch.graft.nil? || branch.planned&.again?(branch.graft)
+
+        branch.graft.fate
+      end
+      private :taken_over_by, :heir_state
 
       # How it is cut, as what stands on it is told of it.
       def cut_below_facts = { with: limb.tag, cut_mm: head_cut_mm&.to_f, season: season }

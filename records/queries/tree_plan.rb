@@ -341,7 +341,8 @@ module Vestry
         facts = { id: limb.id, tag: limb.tag, parent: limb.parent_id, role: row&.role, share: shares[limb.id],
                   season: row&.season, gone: false, **grafted_fact(limb), length_mm: limb.length_mm.to_f,
                   above: row&.role == "lift" && !row.cut_mm.nil?,
-                  comes_off: PlanLimb.cut_below(limb, @planned)&.cut_below_facts }
+                  comes_off: PlanLimb.cut_below(limb, @planned)&.cut_below_facts,
+                  stays: row&.top_stays(first_season) }
         return facts unless row && WORKED.include?(row.role)
 
         facts.merge(overdue: overdue?(row), **variety_facts(row.variety), **cut_facts(limb, row))

@@ -241,4 +241,23 @@ RSpec.describe "Words of planning" do
     expect(wanted["rind"]).to eq [6.0, 12.0]
     expect(wanted["inlay"]).to eq [8.0, 14.0]
   end
+
+  it "tell of a top that comes off above what takes over that it stays on while nothing lives there" do
+    here = orchard
+    enter person("Orla Finch", steward: here)
+    old = limb(tree(here), "D", girth_mm: 220)
+    branch = limb(old.tree, "D1", parent_id: old.id, fork_mm: 500, bearing_deg: 0, girth_mm: 90, length_mm: 900)
+    Vestry::Deeds::TakeOver.call(branch, by: "Orla", first: 2026)
+    listed = lambda do
+      Vestry::DB[:plan_limbs].where(limb_id: old.id).update(season: 2026)
+      get "/o/#{here.slug}/plan/cuts"
+      Nokogiri::HTML(last_response.body).css("td.mind").text.split.join(" ")
+    end
+    expect(listed.call).to include "leave it on for now: it comes off above D1, which is not grafted yet"
+    graft(branch, grafted_on: Date.new(2026, 4, 20), cut_mm: 300, lost_on: Date.new(2026, 5, 10), lost_cause: "failed")
+    expect(listed.call).to include "it comes off above D1, where the graft died"
+    get "/o/#{here.slug}/plan/trees/#{old.tree_id}"
+    expect(Nokogiri::HTML(last_response.body).text.split.join(" "))
+      .to include "D is to come off in 2026 above D1, where the graft died: leave its top on until a graft grows there"
+  end
 end

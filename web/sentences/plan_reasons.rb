@@ -66,6 +66,18 @@ module Vestry
           "comes off with #{cut[:with]}, which is to be #{cut[:cut_mm] ? "cut at #{length(cut[:cut_mm])}, below it," :
             'taken off'}#{" in #{cut[:season]}" if cut[:season]}"
         end
+        def say_plan_top_stays(r)
+          "#{r[:tag]} is to come off#{" in #{r[:season]}" if r[:season]} #{top_stays_words(r)}: leave its top on " \
+            "until a graft grows there, or decide it again."
+        end
+
+        STAYS = { "gone" => "which came off itself", "lost" => "where the graft died",
+                  "unworked" => "which is not grafted yet", "waiting" => "which is not known to have taken" }.freeze
+        private_constant :STAYS
+
+        # @param told [Hash] +heir+ and +state+, as PlanLimb#top_stays has them
+        def top_stays_words(told) = "above #{told[:heir]}, #{STAYS.fetch(told[:state])}"
+
         def say_plan_measured_anew(r)
           "#{r[:tag]} was measured anew: #{length(r[:was_mm])} at the cut when it was planned, #{length(r[:now_mm])} " \
           "now. Look at its method and sticks again."
@@ -312,6 +324,7 @@ module Vestry
         #   its shoots are for) and +planning+ (the season that is planned for now)
         def say_unworked(row)
           return say_headed_back(**row.slice(:sawn_on, :wood_for, :planning)) if row[:role] == "renew"
+          return "#{UNWORKED.fetch(row[:role])} #{top_stays_words(row)}: leave its top on" if row[:heir]
           return UNWORKED.fetch(row[:role]) unless row[:sawn_on]
 
           "was to come off, and was sawn on #{day(row[:sawn_on])}; what is left stands"

@@ -119,4 +119,12 @@ RSpec.describe Vestry::Core::Plan::Soundness do
     expect(codes(limb("A", "work", grafted: true))).to eq []
     expect(codes(limb("A", "work"), limb("B", "nurse"))).to eq []
   end
+
+  it "leaves a top on while what takes over below it does not live, and says nothing of one that is gone" do
+    top = limb("D", "lift", above: true, stays: { heir: "D1", state: "lost" })
+    told = faults(top, limb("A", "work"), limb("B", "nurse")).select { |each| each[:code] == "plan_top_stays" }
+    expect(told).to eq [{ code: "plan_top_stays", limb: "D".ord, tag: "D", season: 2027, heir: "D1", state: "lost" }]
+    expect(codes(top.merge(gone: true), limb("A", "work"), limb("B", "nurse"))).not_to include "plan_top_stays"
+    expect(codes(top.merge(stays: nil), limb("A", "work"), limb("B", "nurse"))).not_to include "plan_top_stays"
+  end
 end
