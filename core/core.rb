@@ -70,6 +70,7 @@ module Vestry
       autoload :StagesSearch, "#{__dir__}/plan/stages_search"
       autoload :StickChoice, "#{__dir__}/plan/stick_choice"
       autoload :Sticks, "#{__dir__}/plan/sticks"
+      autoload :TopOff, "#{__dir__}/plan/top_off"
       autoload :Vigour, "#{__dir__}/plan/vigour"
       autoload :WorkTime, "#{__dir__}/plan/work_time"
       autoload :Worth, "#{__dir__}/plan/worth"

@@ -62,23 +62,33 @@ module Vestry
           kept = kept.merge(variety_id: values[:variety] &&
                             variety!(limb.orchard, values[:variety], limb.tree.species).id)
         end
-        placed = with_place(values, row)
+        placed = with_place(limb, values, row)
         placed ? kept.merge(cut(limb, placed), after_lost(limb)) : kept
       end
 
-      # What is said of the cut and of the method with what is decided of them already; nil where nothing is said.
+      # What is said of the place with what is decided of it already; nil where nothing is said.
       #
-      # @raise [Refused] where one of the two is said without the other, and that is not decided either
-      def self.with_place(values, row)
-        return if values.values_at(:technique, :cut, :practice, :long, :long_cut).none?
+      # @raise [Refused] where a cut or a method is said without the other, and that is not decided either
+      def self.with_place(limb, values, row)
+        said = values.slice(:technique, :cut, :practice, :long, :long_cut)
+        return if said.empty?
 
-        decided = values[:cut] ? {} : { cut: row&.cut_mm&.to_f, against_reason: row&.against_reason,
-                                        long: row&.long_cut_mm && true, long_cut: row&.long_cut_mm&.to_f }
-        all = { technique: row&.technique, **decided }.compact.merge(values.compact)
+        all = { **(row ? decided_place(limb, row) : {}), **said, against_reason: reason(values, row) }.compact
         raise Refused, cut: ["is missing: a method is kept with its place"] unless all[:cut]
         raise Refused, technique: ["is missing: a place is kept with its method"] unless all[:technique]
 
         all
+      end
+
+      def self.decided_place(limb, row)
+        practice = Records::StubAdvice.new(limb, planned: row).practice if row.sticks
+        { technique: row.technique, cut: row.cut_mm&.to_f, long: !row.long_cut_mm.nil?,
+          long_cut: row.long_cut_mm&.to_f, practice: practice }
+      end
+
+      # Why a place or a method is kept against the rulebook is said of that one alone.
+      def self.reason(values, row)
+        values.fetch(:against_reason) { row&.against_reason unless values[:technique] || values[:cut] }
       end
 
       # Where it was to be cut for a graft is not where it comes off, or is headed back.
@@ -216,8 +226,8 @@ module Vestry
 
         "; #{Core::Measure.say(found[:from_mm], units)} to #{Core::Measure.say(found[:to_mm], units)} is clear"
       end
-      private_class_method :columns, :uncut, :with_place, :cut, :timing, :long_cut, :check_cut, :against, :keep_done,
-                           :broken, :inside, :after_lost, :dead_there, :clear_words, :sawn_there?
+      private_class_method :columns, :uncut, :with_place, :decided_place, :reason, :cut, :timing, :long_cut, :check_cut,
+                           :against, :keep_done, :broken, :inside, :after_lost, :dead_there, :clear_words, :sawn_there?
     end
   end
 end

@@ -12,7 +12,8 @@ module Vestry
                                         role: ["#{branch.tag} grows from the trunk; only a side branch can take over"]
         raise Refused, role: ["#{parent.tag} has come off"] if parent.gone_on || parent.hidden?
 
-        at = above(branch)
+        at = Core::Plan::TopOff.at(branch.fork_mm, Records::CoreInputs.section(branch)[:diameter_mm],
+                                   branch.orchard.rulebook)
         if at >= parent.length_mm
           raise Refused, role: ["#{branch.tag} leaves #{parent.tag} at its very end; there is no top to take off"]
         end
@@ -26,14 +27,6 @@ module Vestry
         end
         off
       end
-
-      # Clear of the branch's own fork.
-      def self.above(branch)
-        section = Records::CoreInputs.section(branch)[:diameter_mm]
-        book = branch.orchard.rulebook
-        branch.fork_mm.to_f + [book.value("reckoning.cut.clearance"), section].max
-      end
-      private_class_method :above
     end
   end
 end

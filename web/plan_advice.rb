@@ -36,7 +36,7 @@ module Vestry
       def role = planned&.role_in(@season)
 
       # Whether what the form shows of a limb is decided; a place or a method may be proposed alone.
-      def decided?
+      def place_decided?
         !planned.nil? && (at_mm.nil? || !kept_mm.nil? || !Records::TreePlan::WORKED.include?(planned.role))
       end
 

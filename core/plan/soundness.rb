@@ -8,7 +8,7 @@ module Vestry
         WORKED = %w[work later backup].freeze
         # In the order a steward must deal with them.
         ORDER = %w[plan_all_lifted plan_nothing_worked plan_trunk_bare plan_refused plan_protected plan_limb_gone
-                   plan_cut_beyond plan_comes_off plan_top_stays plan_measured_anew plan_no_cut plan_overdue
+                   plan_cut_beyond plan_comes_off plan_lift_waits plan_measured_anew plan_no_cut plan_overdue
                    plan_over_cap plan_only_limb plan_no_nurse plan_long_shoots plan_overtopped plan_nurse_too_strong
                    plan_all_arms plan_strong_high plan_weak_low plan_many_varieties plan_doubtful plan_delayed].freeze
 
@@ -20,8 +20,8 @@ module Vestry
         #   +length_mm+, +cut_mm+, +conflict+ (limits without a place to cut), +stock_then_mm+, +stock_now_mm+,
         #   +overdue+ (its season is over); and of any that stands on wood to be cut off +comes_off+: +with+ (the tag of
         #   the limb that is cut below it), +cut_mm+ (nil where all of that one comes off) and +season+; of one whose
-        #   top is to come off and cannot yet +stays+: +heir+ (the tag of the branch that takes over) and +state+ (gone,
-        #   lost, unworked or waiting)
+        #   top is not to come off yet +waits_for+: +branch+ (the tag of the one that takes over) and its +state+, as
+        #   TopOff has it
         # @param nurses_wanted [Integer] by the school
         # @param cap [Float, nil] the most of the head one season may take
         # @param removed [Hash{Integer=>Float}] share of the head taken, by season
@@ -42,7 +42,7 @@ module Vestry
           found = stripped + whole(limbs, decided, nurses_wanted) + cap_faults(cap, removed, limbs)
           found.concat(driven(vigour, limbs, rulebook))
           found.concat(decided.flat_map { |limb| about(limb, rulebook) }, comes_off(limbs), stretches_off(stretches),
-                       tops(decided), family(limbs, few, rulebook), arms(limbs, trained))
+                       lifts_waiting(decided), family(limbs, few, rulebook), arms(limbs, trained))
           found.sort_by.with_index { |fault, place| [ORDER.index(fault[:code]), place] }
         end
 
@@ -169,9 +169,9 @@ module Vestry
         end
 
         # A top comes off once what takes over below it lives and grows.
-        def tops(limbs)
-          limbs.select { |each| each[:stays] && !each[:gone] }.map do |each|
-            { code: "plan_top_stays", limb: each[:id], tag: each[:tag], season: each[:season], **each[:stays] }
+        def lifts_waiting(limbs)
+          limbs.select { |each| each[:waits_for] && !each[:gone] }.map do |each|
+            { code: "plan_lift_waits", limb: each[:id], tag: each[:tag], season: each[:season], **each[:waits_for] }
           end
         end
 
@@ -225,7 +225,7 @@ module Vestry
           [{ code: "plan_measured_anew", **named, was_mm: was, now_mm: is }]
         end
         private_class_method :whole, :only, :nurses, :many, :driven, :family, :misplaced, :arms, :cap_faults, :about,
-                             :kin, :place, :comes_off, :stretches_off, :tops, :lost_with?
+                             :kin, :place, :comes_off, :stretches_off, :lifts_waiting, :lost_with?
       end
     end
   end

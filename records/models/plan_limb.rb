@@ -33,29 +33,32 @@ module Vestry
       def sawn_on
         return unless season && %w[lift renew].include?(role)
 
-        @sawn_on ||= LimbEvent.off_since(limb.orchard.season.span(season).begin, limb: limb_id, row: id)
-          .min(:happened_on)
+        @sawn_on ||= [LimbEvent.off_since(limb.orchard.season.span(season).begin, limb: limb_id, row: id)
+          .min(:happened_on)]
+        @sawn_on.first
       end
+
+      # Tells that it was not, where that was read for many at once.
+      def not_sawn = @sawn_on = [nil]
 
       # What is to be said of a limb that is not to be worked.
       #
       # @param planning [Integer] the season that is planned for now
-      # @return [Hash] +role+, +sawn_on+, +wood_for+, +planning+ and what #top_stays says
+      # @return [Hash] +role+, +season+, +sawn_on+, +wood_for+, +planning+ and +waits_for+, as #lift_waits has it
       def unworked(planning)
-        { role: role, sawn_on: sawn_on, wood_for: wood_for(planning), planning: planning, **top_stays(planning).to_h }
+        { role: role, season: season, sawn_on: sawn_on, wood_for: wood_for(planning), planning: planning,
+          waits_for: lift_waits(planning) }
       end
 
-      # Why the top of a limb is not to come off yet, above the branch that is to take over from it.
+      # What the top of its limb waits for before it comes off: that the branch which takes over below it lives.
       #
       # @param planning [Integer] the season that is planned for now
-      # @return [Hash, nil] +heir+, the branch's tag, and +state+: gone, lost, or once its season is planned for
-      #   unworked or waiting; nil where nothing speaks against it
-      def top_stays(planning)
+      # @return [Hash, nil] +branch+ (a tag) and its +state+, see Core::Plan::TopOff; nil where it waits for nothing
+      def lift_waits(planning)
         branch = taken_over_by or return
 
-        state = heir_state(branch)
-        { heir: branch.tag, state: state } unless state == "took" ||
-                                                  (%w[unworked waiting].include?(state) && season.to_i > planning)
+        state = branch_state(branch)
+        { branch: branch.tag, state: state } if Core::Plan::TopOff.waits?(state, due: season.to_i <= planning)
       end
 
       # The season whose grafts the shoots of a limb that is headed back are for: the one after it was cut, or is to be.
@@ -112,24 +115,28 @@ module Vestry
       # Tells that, where it was read for many at once.
       attr_writer :cut_below
 
-      # The branch next below where the top of its limb is to come off, which was to be grafted and take over.
+      # Tells what is decided on its tree, by limb, where that was read for many at once.
+      attr_writer :decided
+
+      # The branch that leaves its limb next below where the top is to come off, and was grafted or is to be.
       #
       # @return [Limb, nil]
       def taken_over_by
         return unless role == "lift" && cut_mm && sawn_on.nil?
 
         below = limb.children.select { |each| !each.hidden? && each.fork_mm && each.fork_mm < cut_mm }.max_by(&:fork_mm)
-        below if below && (below.graft || below.gone_on || TreePlan::WORKED.include?(below.planned&.role))
+        below if below && (below.graft || below.gone_on || TreePlan::WORKED.include?(decided_of(below)&.role))
       end
 
-      # What became of the graft by which a branch takes over.
-      def heir_state(branch)
+      def branch_state(branch)
         return "gone" if branch.gone_on
-        return "unworked" if branch.graft.nil? || branch.planned&.again?(branch.graft)
+        return "unworked" if branch.graft.nil? || decided_of(branch)&.again?(branch.graft)
 
         branch.graft.fate
       end
-      private :taken_over_by, :heir_state
+
+      def decided_of(branch) = @decided ? @decided.call[branch.id] : branch.planned
+      private :taken_over_by, :branch_state, :decided_of
 
       # How it is cut, as what stands on it is told of it.
       def cut_below_facts = { with: limb.tag, cut_mm: head_cut_mm&.to_f, season: season }

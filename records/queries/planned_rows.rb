@@ -35,11 +35,26 @@ module Vestry
       private
 
       def read(of)
-        rows = of.limit(KINDS.fetch(@kind)).eager(:variety, limb: [:tree, { parent: { parent: :parent } }]).all
-        told = nil
-        rows.each { |row| row.cut_below = -> { (told ||= PlanQueries.coming_off(@orchard, rows))[row.id] } }
+        rows = of.limit(KINDS.fetch(@kind)).eager(:variety, limb: [:tree, { parent: { parent: :parent } }, *beside]).all
+        tell_many(rows)
         @kind == :cuts ? rows.reject { |row| TreePlan::WORKED.include?(row.role) && row.comes_off_with } : rows
       end
+
+      # What each would ask alone is read for all of them, once it is asked.
+      def tell_many(rows)
+        below = decided = nil
+        rows.each do |row|
+          row.cut_below = -> { (below ||= PlanQueries.coming_off(@orchard, rows))[row.id] }
+          row.decided = -> { decided ||= PlanQueries.decided_on(@orchard, lifted_trees(rows)) }
+          # A list of cuts is of what is still to be sawn.
+          row.not_sawn if @kind == :cuts
+        end
+      end
+
+      # What a list of cuts tells besides: what leaves its limbs below.
+      def beside = @kind == :cuts ? [{ children: { grafts: %i[visits tallies] } }] : []
+
+      def lifted_trees(rows) = rows.select { |row| row.role == "lift" }.map { |row| row.limb.tree_id }.uniq
 
       def set = @variety ? of_kind.where(Sequel[:plan_limbs][:variety_id] => @variety) : of_kind
 

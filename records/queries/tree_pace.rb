@@ -21,13 +21,13 @@ module Vestry
       def any? = @plan.any? && @plan.work.any?
 
       # The plan as it is decided, beside the ways that decide the rest.
-      def standing = @plan.as_decided
+      def decided = @plan.as_decided
 
       # The way that is decided, where every limb is.
       #
       # @return [Way, nil]
       def decided_way
-        return unless @plan.decided_any? && standing.equal?(@plan)
+        return unless @plan.decided_any? && decided.equal?(@plan)
 
         ways.find do |way|
           way.feasible && way.seasons.each_with_index.all? do |limbs, i|
@@ -96,7 +96,7 @@ module Vestry
         @named_plans ||= ways.select(&:feasible).map do |way|
           seasons = way.seasons.each_with_index.flat_map { |limbs, at| limbs.map { |limb| [limb.id, at] } }.to_h
           @plan.projected(way.count.to_s, seasons, shoots: way.shoots)
-        end + (standing.decided_any? && standing.work.any? ? [standing.projected("standing")] : [])
+        end + (decided.decided_any? && decided.work.any? ? [decided.projected("standing")] : [])
       end
 
       def way(count)

@@ -13,9 +13,9 @@ module Vestry
       # @param today [Date]
       # @param school [String, nil] in place of the plan's own
       # @param planned [Array<PlanLimb>] what is decided, in place of the plan in use
-      # @param standing [Array<Integer>] limbs, by id, that stand as they are while nothing is decided of them
+      # @param left_alone [Array<Integer>] limbs, by id, that stay as they are while nothing is decided of them
       # @param head [Hash, nil] see CoreInputs.head, where it is known
-      def initialize(tree, today, school: nil, planned: tree.plan&.plan_limbs || [], standing: [],
+      def initialize(tree, today, school: nil, planned: tree.plan&.plan_limbs || [], left_alone: [],
                      head: CoreInputs.head(tree))
         @tree = tree
         @orchard = tree.orchard
@@ -23,7 +23,7 @@ module Vestry
         @limbs = tree.standing_limbs
         @school = school || tree.school
         @planned = planned.to_h { |each| [each.limb_id, each] }
-        @standing = standing
+        @left_alone = left_alone
         @head = head
         @outlooks = {}
       end
@@ -34,22 +34,22 @@ module Vestry
       def decided?(limb) = @planned.key?(limb.id)
       def decided_any? = @planned.any?
 
-      # The same once anything is decided: the other limbs stand as they are, and are neither worked nor taken off.
+      # The same once anything is decided: the other limbs stay as they are, and are neither worked nor taken off.
       #
       # @param looked_at [Limb, nil] one that counts with the role it offers itself for all the same
       # @return [TreePlan] this one, where there is no other limb
       def as_decided(looked_at = nil)
         rest = decided_any? ? @limbs.reject { |limb| decided?(limb) || limb.id == looked_at&.id }.map(&:id) : []
-        return self if rest == @standing
+        return self if rest == @left_alone
 
         (@as_decided ||= {})[rest] ||= TreePlan.new(@tree, @today, school: @school, planned: @planned.values,
-                                                    standing: rest, head: @head)
+                                                    left_alone: rest, head: @head)
       end
 
       # Decided, else as the limb offers itself. Branches go with their limb unless decided.
       def role(limb)
         @planned[limb.id]&.role_in(first_season) ||
-          (@head[:candidates][limb.id]&.fetch(:role) unless @standing.include?(limb.id))
+          (@head[:candidates][limb.id]&.fetch(:role) unless @left_alone.include?(limb.id))
       end
       def reasons(limb) = @head[:candidates][limb.id]&.fetch(:reasons) || []
       def season(limb) = @planned[limb.id]&.season || first_season
@@ -342,10 +342,15 @@ module Vestry
                   season: row&.season, gone: false, **grafted_fact(limb), length_mm: limb.length_mm.to_f,
                   above: row&.role == "lift" && !row.cut_mm.nil?,
                   comes_off: PlanLimb.cut_below(limb, @planned)&.cut_below_facts,
-                  stays: row&.top_stays(first_season) }
+                  waits_for: row && lift_waits(row) }
         return facts unless row && WORKED.include?(row.role)
 
         facts.merge(overdue: overdue?(row), **variety_facts(row.variety), **cut_facts(limb, row))
+      end
+
+      def lift_waits(row)
+        row.decided = -> { @planned }
+        row.lift_waits(first_season)
       end
 
       # What needs no bark that slips can be set on while a later season is planned for.

@@ -75,7 +75,16 @@ RSpec.describe Vestry::Deeds::DecideLimb do
       .to eq ["rind", 900.0, 1200.0, 1]
     expect(decided[technique: "bark", practice: "pair"]).to eq ["bark", 900.0, 1200.0, 2]
     expect(decided[season: 2026]).to eq ["bark", 900.0, 1200.0, 2]
-    # A place that is said anew is said whole.
-    expect(decided[cut: 950.0, practice: "single"]).to eq ["bark", 950.0, nil, 1]
+    expect(decided[cut: 950.0]).to eq ["bark", 950.0, 1200.0, 2]
+    expect(decided[long: false, practice: "single"]).to eq ["bark", 950.0, nil, 1]
+  end
+
+  it "keeps why a place is against the rulebook with that place, and asks again of another" do
+    decide = ->(**said) { described_class.call(fork.reload, { role: "work", **said }, by: "Orla", season: 2026) }
+    decide[technique: "rind", cut: 60.0, practice: "single", against_reason: "the bark is sound there"]
+    decide[practice: "pair"]
+    expect(fork.reload.planned.values.slice(:against_reason, :sticks))
+      .to eq(against_reason: "the bark is sound there", sticks: 2)
+    expect { decide[cut: 50.0] }.to raise_error(Vestry::Deeds::Refused, /too near the fork/)
   end
 end

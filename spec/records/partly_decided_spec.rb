@@ -51,7 +51,7 @@ RSpec.describe Vestry::Records::TreePlan do
     expect([part.decided_way, part.projections.fetch("standing")[:totals][:stubs]]).to eq [nil, 1]
     limbs.drop(1).each { |each| decide(each) }
     whole = Vestry::Records::TreePace.new(plan)
-    expect([whole.standing.equal?(whole.plan), whole.decided_way.count]).to eq [true, 1]
+    expect([whole.decided.equal?(whole.plan), whole.decided_way.count]).to eq [true, 1]
   end
 
   it "foresees nothing of a plan that decides no graft" do

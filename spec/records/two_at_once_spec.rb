@@ -188,6 +188,22 @@ RSpec.describe "Two at once" do
     end
   end
 
+  it "sets another method at the place that is decided meanwhile, and moves the place of the method that is" do
+    stem = limb(made.limb.tree, "M", girth_mm: 220)
+    decide = lambda do |**said|
+      lambda do
+        Vestry::Deeds::DecideLimb.call(Vestry::Records::Limb[stem.id], { role: "work", **said }, by: "Orla",
+                                                                                                 season: 2026)
+      end
+    end
+    decide[technique: "rind", cut: 900.0, practice: "single"].call
+    second_of_two(decide[cut: 800.0], decide[technique: "bark"])
+    told = -> { Vestry::Records::Limb[stem.id].planned.then { |row| [row.technique, row.cut_mm.to_f, row.sticks] } }
+    expect(told.call).to eq ["bark", 800.0, 1]
+    second_of_two(decide[technique: "rind"], decide[cut: 700.0])
+    expect(told.call).to eq ["rind", 700.0, 1]
+  end
+
   it "has a bare stretch bare again once, whoever else plans it again" do
     site = Vestry::Deeds::MarkSite.call(made.limb.tree, { tag: "N", at_mm: 700.0, bearing_deg: 90.0 }, by: "Orla")
     graft = Vestry::Deeds::FillSite.call(site, { grafted_on: today - 20, technique: "side-bark", stub_mm: 150.0,

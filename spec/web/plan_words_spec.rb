@@ -251,9 +251,9 @@ RSpec.describe "Words of planning" do
     listed = lambda do
       Vestry::DB[:plan_limbs].where(limb_id: old.id).update(season: 2026)
       get "/o/#{here.slug}/plan/cuts"
-      Nokogiri::HTML(last_response.body).css("td.mind").text.split.join(" ")
+      Nokogiri::HTML(last_response.body).css("td").text.split.join(" ")
     end
-    expect(listed.call).to include "leave it on for now: it comes off above D1, which is not grafted yet"
+    expect(listed.call).to include "leave its top on for now: it comes off above D1, which is not grafted yet"
     graft(branch, grafted_on: Date.new(2026, 4, 20), cut_mm: 300, lost_on: Date.new(2026, 5, 10), lost_cause: "failed")
     expect(listed.call).to include "it comes off above D1, where the graft died"
     get "/o/#{here.slug}/plan/trees/#{old.tree_id}"

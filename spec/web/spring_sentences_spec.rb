@@ -70,7 +70,7 @@ RSpec.describe Vestry::Web::Sentences do
     figures = { limb: 1, tag: "A", tags: %w[A B], variety: "Evensong", why: "One species.", delayed: "Parts.",
                 length_mm: 900, cut_mm: 950, was_mm: 50, now_mm: 60, conflict: ["browse"], have: 0, wanted: 1,
                 shoot_mm: 1500, long_mm: 1200, share: 0.5, cap: 0.4, season: 2027, short: 3, above: 0.7,
-                largest_kept: 0.6, count: 5, most: 3, arms: 4, of: 4, heir: "A1", state: "lost" }
+                largest_kept: 0.6, count: 5, most: 3, arms: 4, of: 4, branch: "A1", state: "lost" }
     (Vestry::Core::Plan::Soundness::ORDER + ["plan_short_wood"]).each do |code|
       expect([code, voice.say(figures.merge(code: code))]).to match [code, /\A[A-Z0-9].*[.!]\z/]
     end

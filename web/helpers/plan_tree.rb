@@ -31,7 +31,9 @@ module Vestry
         #
         # @raise [Deeds::Refused] where a place was shown and taken out, or another method was chosen without one
         def typed_place(values, advice)
-          return values if values[:cut] || !Records::TreePlan::WORKED.include?(values[:role])
+          # What is not ticked, or was emptied, is not sent; all of it was shown.
+          return { long: false, long_cut: nil, against_reason: nil, **values } if values[:cut]
+          return values unless Records::TreePlan::WORKED.include?(values[:role])
           raise Deeds::Refused, cut: ["is missing"] if advice.at_mm || values[:technique] != advice.technique
 
           values.except(:technique, :practice, :long, :long_cut)

@@ -66,17 +66,21 @@ module Vestry
           "comes off with #{cut[:with]}, which is to be #{cut[:cut_mm] ? "cut at #{length(cut[:cut_mm])}, below it," :
             'taken off'}#{" in #{cut[:season]}" if cut[:season]}"
         end
-        def say_plan_top_stays(r)
-          "#{r[:tag]} is to come off#{" in #{r[:season]}" if r[:season]} #{top_stays_words(r)}: leave its top on " \
+        def say_plan_lift_waits(r)
+          "#{r[:tag]} is to come off#{" in #{r[:season]}" if r[:season]} #{above_branch(r)}: leave its top on " \
             "until a graft grows there, or decide it again."
         end
 
-        STAYS = { "gone" => "which came off itself", "lost" => "where the graft died",
+        BRANCH_STATES = { "gone" => "which came off itself", "lost" => "where the graft died",
                   "unworked" => "which is not grafted yet", "waiting" => "which is not known to have taken" }.freeze
-        private_constant :STAYS
+        private_constant :BRANCH_STATES
 
-        # @param told [Hash] +heir+ and +state+, as PlanLimb#top_stays has them
-        def top_stays_words(told) = "above #{told[:heir]}, #{STAYS.fetch(told[:state])}"
+        # Above what a limb comes off, and why not yet.
+        #
+        # @param waits_for [Hash] +branch+ and +state+, as PlanLimb#lift_waits has them
+        def above_branch(waits_for)
+          "above #{waits_for[:branch]}, #{BRANCH_STATES.fetch(waits_for[:state])}"
+        end
 
         def say_plan_measured_anew(r)
           "#{r[:tag]} was measured anew: #{length(r[:was_mm])} at the cut when it was planned, #{length(r[:now_mm])} " \
@@ -315,19 +319,28 @@ module Vestry
         end
         def say_beside_weaker(r) = "grows more weakly than #{r[:other]}: give it the upper limbs"
 
-        UNWORKED = { "nurse" => "is kept as a nurse: it feeds the roots and calms the grafts",
-                     "lift" => "is to come off" }.freeze
-
         # What a limb that is not worked is kept for, or what was done to it.
         #
-        # @param row [Hash] +role+ and +sawn_on+; of one that is headed back +wood_for+ (the season of the grafts that
-        #   its shoots are for) and +planning+ (the season that is planned for now)
+        # @param row [Hash] as PlanLimb#unworked has it
         def say_unworked(row)
-          return say_headed_back(**row.slice(:sawn_on, :wood_for, :planning)) if row[:role] == "renew"
-          return "#{UNWORKED.fetch(row[:role])} #{top_stays_words(row)}: leave its top on" if row[:heir]
-          return UNWORKED.fetch(row[:role]) unless row[:sawn_on]
+          case row[:role]
+          when "renew" then say_headed_back(**row.slice(:sawn_on, :wood_for, :planning))
+          when "lift" then say_lifted(row)
+          else "is kept as a nurse: it feeds the roots and calms the grafts"
+          end
+        end
+
+        def say_lifted(row)
+          return say_to_come_off(row) unless row[:sawn_on]
 
           "was to come off, and was sawn on #{day(row[:sawn_on])}; what is left stands"
+        end
+
+        # In its season, where that is still to come, and above what it waits for.
+        def say_to_come_off(row)
+          later = " in #{row[:season]}" if row[:season].to_i > row[:planning].to_i
+          waits = " #{above_branch(row[:waits_for])}: leave its top on" if row[:waits_for]
+          "is to come off#{later}#{waits}"
         end
 
         def say_headed_back(sawn_on:, wood_for:, planning:)

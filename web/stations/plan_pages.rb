@@ -121,7 +121,8 @@ module Vestry
           reading = read(Contracts::PlanLimbForm, advice.current_values, advice.exact)
           try(reading, ->(wrong) { show(limb.tree, limb, reading: wrong) }) do |v|
             # What is kept as it stood says nothing new; of a graft that was lost it says that it is made again so.
-            next redirect(limb_address(limb.tree, limb.id)) if advice.decided? && reading.untouched? && !advice.failed?
+            said = !reading.untouched? || advice.failed? || !advice.place_decided?
+            next redirect(limb_address(limb.tree, limb.id)) unless said
 
             Deeds::DecideLimb.call(limb, typed_place(v, advice), by: actor, version: v[:version], season: first_season)
             redirect limb_address(limb.tree, limb.id)

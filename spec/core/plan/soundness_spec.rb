@@ -121,10 +121,10 @@ RSpec.describe Vestry::Core::Plan::Soundness do
   end
 
   it "leaves a top on while what takes over below it does not live, and says nothing of one that is gone" do
-    top = limb("D", "lift", above: true, stays: { heir: "D1", state: "lost" })
-    told = faults(top, limb("A", "work"), limb("B", "nurse")).select { |each| each[:code] == "plan_top_stays" }
-    expect(told).to eq [{ code: "plan_top_stays", limb: "D".ord, tag: "D", season: 2027, heir: "D1", state: "lost" }]
-    expect(codes(top.merge(gone: true), limb("A", "work"), limb("B", "nurse"))).not_to include "plan_top_stays"
-    expect(codes(top.merge(stays: nil), limb("A", "work"), limb("B", "nurse"))).not_to include "plan_top_stays"
+    top = limb("D", "lift", above: true, waits_for: { branch: "D1", state: "lost" })
+    told = faults(top, limb("A", "work"), limb("B", "nurse")).select { |each| each[:code] == "plan_lift_waits" }
+    expect(told).to eq [{ code: "plan_lift_waits", limb: "D".ord, tag: "D", season: 2027, branch: "D1", state: "lost" }]
+    expect(codes(top.merge(gone: true), limb("A", "work"), limb("B", "nurse"))).not_to include "plan_lift_waits"
+    expect(codes(top.merge(waits_for: nil), limb("A", "work"), limb("B", "nurse"))).not_to include "plan_lift_waits"
   end
 end
