@@ -120,13 +120,24 @@ module Vestry
         # What the saw has to do.
         def cuts(season)
           rows = orchard.planned(:cuts, season).rows
-          long = rows.count { |row| row.long_cut_mm && row.headed_on.nil? }
           return nothing_sawn_words(season) if rows.empty?
 
           "#{counted(rows.size, 'cut')} for #{season} " \
           "on #{counted(rows.map { |row| row.limb.tree_id }.uniq.size, 'tree')}" \
-          "#{"; #{long} of them still to be cut long in winter" if long.positive?}."
+          "#{to_cut_long(rows)}#{tops_left_on(rows, season)}."
         end
+
+        def to_cut_long(rows)
+          long = rows.count { |row| row.long_cut_mm && row.headed_on.nil? }
+          "; #{long} of them still to be cut long in winter" if long.positive?
+        end
+
+        # Those of the cuts that wait for what takes over.
+        def tops_left_on(rows, season)
+          left = rows.count { |row| row.lift_waits(season) }
+          "; #{left} of them left on for now" if left.positive?
+        end
+        private :to_cut_long, :tops_left_on
 
         def nothing_sawn_words(season)
           waits = orchard.planned(:stubs, season).rows.any?(&:complete?)
