@@ -256,7 +256,7 @@ RSpec.describe "Words of planning" do
     expect(listed.call).to include "leave its top on for now: it comes off above D1, which is not grafted yet"
     graft(branch, grafted_on: Date.new(2026, 4, 20), cut_mm: 300, lost_on: Date.new(2026, 5, 10), lost_cause: "failed")
     expect(listed.call).to include "it comes off above D1, where the graft died"
-    expect(head("/o/#{here.slug}/plan/cuts")).to eq "1 cut for 2026 on 1 tree; 1 of them left on for now."
+    expect(head("/o/#{here.slug}/plan/cuts")).to eq "1 cut for 2026 on 1 tree; 1 top is left on for now."
     get "/o/#{here.slug}/plan/trees/#{old.tree_id}"
     expect(Nokogiri::HTML(last_response.body).text.split.join(" "))
       .to include "D is to come off in 2026 above D1, where the graft died: leave its top on until a graft grows there"

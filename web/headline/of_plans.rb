@@ -135,7 +135,7 @@ module Vestry
         # Those of the cuts that wait for what takes over.
         def tops_left_on(rows, season)
           left = rows.count { |row| row.lift_waits(season) }
-          "; #{left} of them left on for now" if left.positive?
+          "; #{counted_are(left, 'top')} left on for now" if left.positive?
         end
         private :to_cut_long, :tops_left_on
 
